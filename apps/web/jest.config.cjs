@@ -1,0 +1,9 @@
+module.exports = {
+  ...require('../../jest.base.cjs'),
+  displayName: 'web',
+  rootDir: __dirname,
+  testEnvironment: 'jest-environment-jsdom',
+  testEnvironmentOptions: { customExportConditions: ['@sobrin/source', 'browser', 'require', 'default'] },
+  moduleNameMapper: { '\\.css$': '<rootDir>/src/testing/style-stub.cjs' },
+  setupFilesAfterEnv: ['<rootDir>/src/testing/setup.ts'],
+};

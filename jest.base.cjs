@@ -1,0 +1,13 @@
+const fs = require('node:fs');
+const path = require('node:path');
+
+const swcrc = JSON.parse(fs.readFileSync(path.join(__dirname, '.swcrc'), 'utf8'));
+
+module.exports = {
+  testMatch: ['**/*.spec.ts', '**/*.spec.tsx'],
+  testPathIgnorePatterns: ['/node_modules/', '/dist/'],
+  modulePathIgnorePatterns: ['/dist/'],
+  transform: { '^.+\\.(t|j)sx?$': ['@swc/jest', { ...swcrc, swcrc: false, sourceMaps: 'inline' }] },
+  testEnvironment: 'node',
+  testEnvironmentOptions: { customExportConditions: ['@sobrin/source', 'require', 'node', 'default'] },
+};

@@ -1,0 +1,72 @@
+/** Address families: IPv4 (RFC 791) and IPv6 (RFC 4291). */
+export type Family = 4 | 6;
+
+/** One IP address. `value` is the address as an unsigned integer of 32 or 128 bits. */
+export interface Address {
+  readonly family: Family;
+  readonly value: bigint;
+}
+
+/** A block of addresses. `value` is its first address: all bits behind `length` are zero. */
+export interface Prefix {
+  readonly family: Family;
+  readonly value: bigint;
+  readonly length: number;
+}
+
+/** An address as an interface carries it: the address itself with the length of its subnet's prefix. */
+export interface InterfaceAddress {
+  readonly address: Address;
+  readonly length: number;
+}
+
+/** Number of bits of an address of the family. */
+export const bitsOf = (family: Family): number => (family === 4 ? 32 : 128);
+
+/** The netmask of a length as an integer, for instance 0xffffff00 for an IPv4 /24. */
+export function maskOf(family: Family, length: number): bigint {
+  const bits = BigInt(bitsOf(family));
+  const ones = (1n << BigInt(length)) - 1n;
+  return ones << (bits - BigInt(length));
+}
+
+/** The block of `length` bits that holds the address. */
+export function prefixOf(address: Address, length: number): Prefix {
+  return { family: address.family, value: address.value & maskOf(address.family, length), length };
+}
+
+/** The subnet an interface address puts its interface into. */
+export const subnetOf = (on: InterfaceAddress): Prefix => prefixOf(on.address, on.length);
+
+/** Number of addresses of the block, the unusable ones included. */
+export const sizeOf = (prefix: Prefix): bigint => 1n << BigInt(bitsOf(prefix.family) - prefix.length);
+
+export const firstOf = (prefix: Prefix): Address => ({ family: prefix.family, value: prefix.value });
+export const lastOf = (prefix: Prefix): Address => ({
+  family: prefix.family,
+  value: prefix.value + sizeOf(prefix) - 1n,
+});
+
+export const sameAddress = (a: Address, b: Address): boolean => a.family === b.family && a.value === b.value;
+export const samePrefix = (a: Prefix, b: Prefix): boolean =>
+  a.family === b.family && a.value === b.value && a.length === b.length;
+
+/** Order for sorting: IPv4 before IPv6, then by value. */
+export function compareAddresses(a: Address, b: Address): number {
+  if (a.family !== b.family) return a.family - b.family;
+  return a.value < b.value ? -1 : a.value > b.value ? 1 : 0;
+}
+
+/** Order for sorting: by first address, the larger block first. */
+export const comparePrefixes = (a: Prefix, b: Prefix): number =>
+  compareAddresses(firstOf(a), firstOf(b)) || a.length - b.length;
+
+/** Whether the block holds the address, or the whole other block. */
+export function contains(outer: Prefix, inner: Address | Prefix): boolean {
+  if (outer.family !== inner.family) return false;
+  if ('length' in inner && inner.length < outer.length) return false;
+  return (inner.value & maskOf(outer.family, outer.length)) === outer.value;
+}
+
+/** Whether two blocks share an address. Blocks never overlap in part: one of them holds the other. */
+export const overlaps = (a: Prefix, b: Prefix): boolean => contains(a, b) || contains(b, a);

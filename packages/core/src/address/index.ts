@@ -1,0 +1,5 @@
+export * from './address';
+export * from './blocks';
+export * from './format';
+export * from './parse';
+export * from './scope';

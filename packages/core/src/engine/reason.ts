@@ -1,0 +1,22 @@
+/** The closed list of reasons why something does not work or works only in part. */
+export const REASONS = [
+  // physical
+  'NOT_CONNECTED', 'PORT_TAKEN_TWICE', 'PORT_OFF', 'NO_POWER', 'CABLE_BROKEN', 'CONNECTOR_MISMATCH', 'FIBRE_MISMATCH', 'WRONG_PAIRING',
+  'NO_COMMON_SPEED', 'CABLE_TOO_LONG', 'NO_CLOCK', 'TWO_CLOCKS', 'RADIO_MISMATCH', 'CONSOLE_CABLE', 'DUPLEX_DIFFERS',
+  // data link
+  'NATIVE_MISMATCH', 'ACCESS_VLAN_MISMATCH', 'NATIVE_NOT_ALLOWED', 'STORM',
+  // network
+  'ADDRESS_UNREADABLE', 'NO_ADDRESS', 'INTERFACE_DOWN', 'NO_ROUTE', 'NO_GATEWAY', 'GATEWAY_OUTSIDE', 'NEXT_HOP_UNREACHABLE',
+  'NO_ANSWER', 'NOT_FORWARDING', 'NULL_ROUTE', 'ROUTE_LOOP', 'BROADCAST_ADDRESS', 'DUPLICATE_ADDRESS', 'EQUAL_COST_DIFFERS',
+  'WRONG_DEVICE_ANSWERS',
+  // what this version of the engine does not compute: the answer is "uncertain", never a guess
+  'NOT_COMPUTED',
+] as const;
+export type ReasonCode = (typeof REASONS)[number];
+
+/** One reason with its sentence and the things it is about. `device` is an instance id (a device or a member of a tile). */
+export interface Reason {
+  code: ReasonCode;
+  text: string;
+  at: { device?: string; port?: string; link?: string };
+}

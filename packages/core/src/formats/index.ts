@@ -1,0 +1,2 @@
+export * from './kernel-case';
+export * from './kernel-check';

@@ -1,0 +1,5 @@
+export * from './address';
+export * from './engine';
+export * from './formats';
+export * from './result';
+export * from './topology';

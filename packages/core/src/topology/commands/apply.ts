@@ -1,0 +1,151 @@
+import { fail, ok, type Result } from '../../result';
+import { modelOf, portOf } from '../kit';
+import { entriesById, own } from '../own';
+import { type LinkEnd, type Topology } from '../schema';
+import { type Edit, type Footprint, applyEdits } from './edits';
+import { type Command, type SimpleCommand } from './schema';
+
+/** What a command did: the new document, the command that undoes it, and what it read and wrote. */
+export interface Applied extends Footprint {
+  topology: Topology;
+  inverse: Command;
+}
+
+/** A command worked out against a document: the edits it comes to and the things it relies on being there. */
+interface Planned {
+  edits: Edit[];
+  reads: string[][];
+}
+type Plan = Result<Planned, string>;
+const plan = (edits: Edit[], ...reads: string[][]): Plan => ok({ edits, reads });
+
+/** Applies a command to a document, which itself stays as it is. The error is a sentence. */
+export function applyCommand(topology: Topology, command: Command): Result<Applied, string> {
+  if (command.kind === 'batch') return applyBatch(topology, command.title, command.commands);
+  const planned = planOf(topology, command);
+  if (!planned.ok) return planned;
+  const { edits, reads } = planned.value;
+  const done = applyEdits(topology, edits);
+  return ok({ topology: done.topology, inverse: { kind: 'edits', edits: done.inverse }, reads, writes: edits.map((edit) => edit.path) });
+}
+
+/** All commands of a list or none of them: the first that does not go says why. */
+export function applyBatch(topology: Topology, title: string, commands: readonly Command[]): Result<Applied, string> {
+  let at = topology;
+  const inverses: SimpleCommand[] = [];
+  const footprint: Footprint = { reads: [], writes: [] };
+  for (const command of commands) {
+    const done = applyCommand(at, command);
+    if (!done.ok) return done;
+    at = done.value.topology;
+    footprint.reads.push(...done.value.reads);
+    footprint.writes.push(...done.value.writes);
+    const { inverse } = done.value;
+    inverses.unshift(...(inverse.kind === 'batch' ? inverse.commands : [inverse]));
+  }
+  return ok({ topology: at, inverse: { kind: 'batch', title, commands: inverses }, ...footprint });
+}
+
+function planOf(topology: Topology, command: SimpleCommand): Plan {
+  switch (command.kind) {
+    case 'addDevice':
+      return own(topology.devices, command.id)
+        ? fail(`There is a device "${command.id}" already.`)
+        : modelOf(topology, command.device)
+          ? plan([{ path: ['devices', command.id], value: command.device }])
+          : fail(`There is no model "${command.device.model}".`);
+    case 'removeDevices':
+      return removeDevices(topology, command.ids);
+    case 'setDevice':
+      return changeProperties(topology, ['devices', command.id], command.set, `There is no device "${command.id}" any more.`);
+    case 'move':
+      return moveDevices(topology, command.to);
+    case 'connect':
+      return connect(topology, command.id, command.link);
+    case 'disconnect': {
+      const missing = command.ids.find((id) => !own(topology.links, id));
+      return missing === undefined
+        ? plan([...command.ids.map((id) => ({ path: ['links', id] })), ...anchorEdits(topology, 'link', new Set(command.ids))])
+        : fail(`There is no link "${missing}" any more.`);
+    }
+    case 'setLink':
+      return changeProperties(topology, ['links', command.id], command.set, `There is no link "${command.id}" any more.`);
+    case 'setPort': {
+      const device = own(topology.devices, command.device);
+      if (!device) return fail(`There is no device "${command.device}" any more.`);
+      if (!portOf(topology, device, command.port)) return fail(`"${device.name}" has no port "${command.port}".`);
+      return setEntry(['devices', command.device, 'ports', command.port], command.set, ['devices', command.device]);
+    }
+    case 'setInterface':
+      return own(topology.devices, command.device)
+        ? setEntry(['devices', command.device, 'interfaces', command.key], command.set, ['devices', command.device])
+        : fail(`There is no device "${command.device}" any more.`);
+    case 'setSettings': {
+      if (!own(topology.devices, command.device)) return fail(`There is no device "${command.device}" any more.`);
+      return plan(propertyEdits(['devices', command.device, 'settings'], command.set), ['devices', command.device]);
+    }
+    case 'setSite':
+      return command.set ? setEntry(['sites', command.id], command.set) : removeSite(topology, command.id);
+    case 'setNote':
+      return setEntry(['notes', command.id], command.set);
+    case 'setModel':
+      return setEntry(['models', command.id], command.set);
+    case 'setDocument':
+      return plan(propertyEdits([], command.set));
+    case 'replace':
+      return plan([{ path: [], value: command.topology }]);
+    case 'edits':
+      return plan(command.edits);
+  }
+}
+
+const editOf = (path: string[], value: unknown): Edit => (value === null || value === undefined ? { path } : { path, value });
+const setEntry = (path: string[], value: unknown, ...reads: string[][]): Plan => plan([editOf(path, value)], ...reads);
+const propertyEdits = (path: string[], set: object): Edit[] => Object.entries(set).map(([key, value]) => editOf([...path, key], value));
+
+function changeProperties(topology: Topology, path: ['devices' | 'links', string], set: object, missing: string): Plan {
+  return own<unknown>(topology[path[0]], path[1]) ? plan(propertyEdits(path, set), path) : fail(missing);
+}
+
+/** Removing a device takes its links along; notes anchored to it stay, without the anchor. */
+function removeDevices(topology: Topology, ids: readonly string[]): Plan {
+  const gone = new Set(ids);
+  const missing = ids.find((id) => !own(topology.devices, id));
+  if (missing !== undefined) return fail(`There is no device "${missing}" any more.`);
+  const links = entriesById(topology.links).filter(([, link]) => gone.has(link.a.device) || gone.has(link.b.device)).map(([id]) => id);
+  return plan([
+    ...anchorEdits(topology, 'device', gone),
+    ...anchorEdits(topology, 'link', new Set(links)),
+    ...links.map((id) => ({ path: ['links', id] })),
+    ...ids.map((id) => ({ path: ['devices', id] })),
+  ]);
+}
+
+const anchorEdits = (topology: Topology, kind: 'device' | 'link' | 'site', gone: ReadonlySet<string>): Edit[] =>
+  entriesById(topology.notes).filter(([, note]) => note.anchor?.kind === kind && gone.has(note.anchor.id)).map(([id]) => ({ path: ['notes', id, 'anchor'] }));
+
+function removeSite(topology: Topology, id: string): Plan {
+  if (!own(topology.sites, id)) return fail(`There is no site "${id}" any more.`);
+  return plan([
+    ...entriesById(topology.devices).filter(([, device]) => device.site === id).map(([device]) => ({ path: ['devices', device, 'site'] })),
+    ...entriesById(topology.sites).filter(([, site]) => site.parent === id).map(([child]) => ({ path: ['sites', child, 'parent'] })),
+    ...anchorEdits(topology, 'site', new Set([id])),
+    { path: ['sites', id] },
+  ]);
+}
+
+function moveDevices(topology: Topology, to: Readonly<Record<string, { x: number; y: number }>>): Plan {
+  const missing = Object.keys(to).find((id) => !own(topology.devices, id));
+  if (missing !== undefined) return fail(`There is no device "${missing}" any more.`);
+  return plan(Object.entries(to).map(([id, at]) => ({ path: ['devices', id, 'at'], value: at })), ...Object.keys(to).map((id) => ['devices', id]));
+}
+
+function connect(topology: Topology, id: string, link: { a: LinkEnd; b: LinkEnd }): Plan {
+  if (own(topology.links, id)) return fail(`There is a link "${id}" already.`);
+  for (const end of [link.a, link.b]) {
+    const device = own(topology.devices, end.device);
+    if (!device) return fail(`There is no device "${end.device}" any more.`);
+    if (!portOf(topology, device, end.port)) return fail(`"${device.name}" has no port "${end.port}".`);
+  }
+  return plan([{ path: ['links', id], value: link }], ['devices', link.a.device], ['devices', link.b.device]);
+}

@@ -1,0 +1,3 @@
+export * from './apply';
+export * from './edits';
+export { Command, SimpleCommand } from './schema';

@@ -1,0 +1,36 @@
+import { type Static, type TNull, type TOptional, type TSchema, type TUnion, Type } from '@sinclair/typebox';
+import { Closed, Id, Key, Line, ListOf, MapOf, Maybe, Name, Paragraphs, Point } from '../schema-parts';
+import { Device, Link, Model, Note, PortConfig, Site, Topology } from '../schema';
+import { Interface, Settings } from '../schema-settings';
+
+const OrNull = <T extends TSchema>(value: T) => Type.Union([value, Type.Null()]);
+type Changed<T extends Record<string, TSchema>> = { [K in keyof T]: TOptional<TUnion<[T[K], TNull]>> };
+/** Some properties of an object with new values; null takes the property away. */
+const Changes = <T extends Record<string, TSchema>>(properties: T) =>
+  Closed(Object.fromEntries(Object.entries(properties).map(([key, value]) => [key, Maybe(OrNull(value))])) as Changed<T>);
+
+const Simple = [
+  Closed({ kind: Type.Literal('addDevice'), id: Id, device: Device }),
+  Closed({ kind: Type.Literal('removeDevices'), ids: ListOf(Id, 5000) }),
+  Closed({ kind: Type.Literal('setDevice'), id: Id, set: Changes(Device.properties) }),
+  Closed({ kind: Type.Literal('move'), to: MapOf(Point) }),
+  Closed({ kind: Type.Literal('connect'), id: Id, link: Link }),
+  Closed({ kind: Type.Literal('disconnect'), ids: ListOf(Id, 20_000) }),
+  Closed({ kind: Type.Literal('setLink'), id: Id, set: Changes(Link.properties) }),
+  Closed({ kind: Type.Literal('setPort'), device: Id, port: Key, set: OrNull(PortConfig) }),
+  Closed({ kind: Type.Literal('setInterface'), device: Id, key: Key, set: OrNull(Interface) }),
+  Closed({ kind: Type.Literal('setSettings'), device: Id, set: Changes(Settings.properties) }),
+  Closed({ kind: Type.Literal('setSite'), id: Id, set: OrNull(Site) }),
+  Closed({ kind: Type.Literal('setNote'), id: Id, set: OrNull(Note) }),
+  Closed({ kind: Type.Literal('setModel'), id: Id, set: OrNull(Model) }),
+  Closed({ kind: Type.Literal('setDocument'), set: Closed({ title: Maybe(OrNull(Line)), author: Maybe(OrNull(Name)), legend: Maybe(OrNull(Paragraphs)) }) }),
+  Closed({ kind: Type.Literal('replace'), topology: Topology }),
+  Closed({ kind: Type.Literal('edits'), edits: ListOf(Closed({ path: ListOf(Type.String({ maxLength: 64 }), 16), value: Maybe(Type.Unknown()) }), 50_000) }),
+] as const;
+export const SimpleCommand = Type.Union([...Simple]);
+export const Command = Type.Union([
+  ...Simple,
+  Closed({ kind: Type.Literal('batch'), title: Line, commands: ListOf(SimpleCommand, 20_000) }),
+]);
+export type SimpleCommand = Static<typeof SimpleCommand>;
+export type Command = Static<typeof Command>;

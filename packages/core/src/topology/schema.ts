@@ -1,0 +1,163 @@
+import { type Static, Type } from '@sinclair/typebox';
+import {
+  Closed, Coordinate, Count, FieldValue, Fields, Id, Key, KeyedBy, Line, ListOf, Mac, MapOf, Maybe, Name, OneOf, Paragraphs, Point, VlanId,
+} from './schema-parts';
+import { Interface, InterfaceMap, Settings } from './schema-settings';
+
+export const TOPOLOGY_VERSION = 1;
+
+/** The physical kinds of cable, and "wireless" for an association by radio. */
+export const MEDIA = ['straight', 'crossover', 'rollover', 'mm-fibre', 'sm-fibre', 'serial', 'coax', 'phone', 'wireless'] as const;
+export type Medium = (typeof MEDIA)[number];
+const MediumSchema = OneOf(...MEDIA);
+
+export const DEVICE_KINDS = [
+  'router', 'switch', 'l3-switch', 'hub', 'firewall', 'access-point', 'home-gateway', 'modem', 'converter', 'segment', 'cloud',
+  'desktop', 'laptop', 'server', 'printer', 'phone', 'tablet', 'smartphone', 'camera', 'till', 'turnstile', 'controller', 'sensor',
+] as const;
+export type DeviceKind = (typeof DEVICE_KINDS)[number];
+export const DEVICE_CLASSES = ['end', 'intermediary', 'security', 'wireless', 'cloud'] as const;
+export type DeviceClass = (typeof DEVICE_CLASSES)[number];
+
+/** The hardware facts of one port. `speeds` in Mb/s; `pairing` is the wiring of a copper port (IEEE 802.3 clause 14.5.2). */
+export const PortFacts = Closed({
+  key: Key,
+  connector: OneOf('copper', 'mm-fibre', 'sm-fibre', 'serial', 'coax', 'phone', 'radio', 'console'),
+  speeds: ListOf(Count, 8),
+  pairing: Maybe(OneOf('mdi', 'mdix')),
+  auto: Maybe(Type.Boolean({ description: 'finds the pairing by itself (automatic MDI/MDI-X)' })),
+  switched: Maybe(Type.Boolean({ description: 'belongs to the bridge of the device' })),
+  poe: Maybe(OneOf('source', 'sink')),
+  many: Maybe(Type.Boolean({ description: 'takes more than one link: radios and shared segments' })),
+});
+
+/** A device model: what it is and which ports and bays it has. */
+export const Model = Closed({
+  name: Name,
+  kind: OneOf(...DEVICE_KINDS),
+  class: OneOf(...DEVICE_CLASSES),
+  forwards: Maybe(Type.Boolean({ description: 'forwards packets between its interfaces unless switched off' })),
+  bridges: Maybe(OneOf('vlan', 'hub')),
+  ports: ListOf(PortFacts, 512),
+  bays: Maybe(KeyedBy(Closed({ accepts: ListOf(Id, 32) }))),
+});
+
+const PortRole = Type.Union([
+  Closed({
+    kind: Type.Literal('switched'),
+    mode: OneOf('access', 'trunk'),
+    accessVlan: Maybe(VlanId),
+    voiceVlan: Maybe(VlanId),
+    allowed: Maybe(Type.Union([Type.Literal('all'), ListOf(VlanId, 4094)])),
+    native: Maybe(VlanId),
+    edge: Maybe(Type.Boolean()),
+  }),
+  Closed({ kind: Type.Literal('routed') }),
+]);
+
+/** Only what differs from the model's default is stored. */
+export const PortConfig = Closed({
+  enabled: Maybe(Type.Boolean()),
+  speed: Maybe(Type.Union([Type.Literal('auto'), Count])),
+  duplex: Maybe(OneOf('auto', 'full', 'half')),
+  mac: Maybe(Mac),
+  label: Maybe(Name),
+  clockEnd: Maybe(Type.Boolean()),
+  role: Maybe(PortRole),
+  stp: Maybe(Closed({ cost: Maybe(Count), priority: Maybe(Type.Integer({ minimum: 0, maximum: 240 })), bpduGuard: Maybe(Type.Boolean()), rootGuard: Maybe(Type.Boolean()) })),
+  security: Maybe(Closed({ maxMacs: Maybe(Count), allowed: Maybe(ListOf(Mac, 1024)), onViolation: Maybe(OneOf('protect', 'restrict', 'shutdown')) })),
+  radio: Maybe(Closed({ ssid: Name, security: OneOf('open', 'wpa2', 'wpa3'), key: Maybe(Line) })),
+  fields: Maybe(Fields),
+});
+
+export const Site = Closed({
+  name: Name,
+  kind: Maybe(OneOf('lan', 'wan', 'provider')),
+  parent: Maybe(Id),
+  area: Maybe(Closed({ x: Coordinate, y: Coordinate, width: Coordinate, height: Coordinate })),
+  order: Maybe(Type.Number()),
+});
+
+/** What sets one of the like hosts of a tile apart from the others. */
+const Member = Closed({
+  order: Maybe(Type.Number()),
+  name: Maybe(Name),
+  ports: Maybe(KeyedBy(PortConfig)),
+  interfaces: Maybe(InterfaceMap),
+});
+
+export const Device = Closed({
+  name: Name,
+  model: Id,
+  site: Maybe(Id),
+  at: Point,
+  members: Maybe(MapOf(Member)),
+  modules: Maybe(KeyedBy(Id)),
+  powered: Maybe(Type.Boolean()),
+  ports: Maybe(KeyedBy(PortConfig)),
+  interfaces: Maybe(InterfaceMap),
+  settings: Maybe(Settings),
+  label: Maybe(Closed({ side: Maybe(OneOf('top', 'right', 'bottom', 'left')), text: Maybe(Line) })),
+  pinned: Maybe(Type.Boolean()),
+  fields: Maybe(Fields),
+});
+
+const LinkEnd = Closed({ device: Id, member: Maybe(Id), port: Key });
+export const Link = Closed({
+  a: LinkEnd,
+  b: LinkEnd,
+  medium: MediumSchema,
+  category: Maybe(Line),
+  lengthM: Maybe(Type.Number({ minimum: 0, maximum: 1_000_000 })),
+  cableId: Maybe(Name),
+  broken: Maybe(Type.Boolean()),
+  bends: Maybe(ListOf(Point, 64)),
+  labelOffsets: Maybe(Closed({ a: Maybe(Point), b: Maybe(Point), middle: Maybe(Point) })),
+  label: Maybe(Line),
+  fields: Maybe(Fields),
+});
+
+export const Note = Closed({
+  text: Paragraphs,
+  at: Point,
+  anchor: Maybe(Closed({ kind: OneOf('device', 'link', 'site'), id: Id })),
+});
+
+export const Topology = Type.Object(
+  {
+    format: Type.Literal('sobrin-topology'),
+    version: Type.Literal(TOPOLOGY_VERSION),
+    title: Maybe(Line),
+    author: Maybe(Name),
+    legend: Maybe(Paragraphs),
+    sites: MapOf(Site),
+    devices: MapOf(Device),
+    links: MapOf(Link),
+    notes: Maybe(MapOf(Note)),
+    models: Maybe(MapOf(Model)),
+    origin: Maybe(Closed({ kind: OneOf('starter', 'copy', 'import'), id: Maybe(Line), hash: Maybe(Line) })),
+    locked: Maybe(ListOf(Id, 5000)),
+    fields: Maybe(MapOf(FieldValue)),
+  },
+  { additionalProperties: false, title: 'Sobrin topology, version 1' },
+);
+
+export type PortFacts = Static<typeof PortFacts>;
+export type Model = Static<typeof Model>;
+export type PortConfig = Static<typeof PortConfig>;
+export type Site = Static<typeof Site>;
+export type Member = Static<typeof Member>;
+export type Device = Static<typeof Device>;
+export type LinkEnd = Static<typeof LinkEnd>;
+export type Link = Static<typeof Link>;
+export type Note = Static<typeof Note>;
+export type Topology = Static<typeof Topology>;
+export type { Interface };
+
+export const emptyTopology = (): Topology => ({
+  format: 'sobrin-topology',
+  version: TOPOLOGY_VERSION,
+  sites: {},
+  devices: {},
+  links: {},
+});

@@ -1,0 +1,100 @@
+import { Kind, type TSchema, TypeRegistry } from '@sinclair/typebox';
+import { Value, type ValueError, ValueErrorType } from '@sinclair/typebox/value';
+import { STRING_ENUM } from './schema-parts';
+
+TypeRegistry.Set<{ enum: string[] }>(STRING_ENUM, (schema, value) => schema.enum.includes(value as string));
+
+/** Something wrong in a document. `place` says where, as a path of keys; `text` is a sentence for a person. */
+export interface Problem {
+  place: string;
+  text: string;
+}
+
+/** More problems than this are not listed: who has so many wants to know the first ones. */
+const MAX_PROBLEMS = 20;
+
+/** What is wrong with the shape of a value, in sentences; an empty list where nothing is. */
+export function shapeProblems(schema: TSchema, value: unknown): Problem[] {
+  if (Value.Check(schema, value)) return [];
+  const problems = new Map<string, Problem>();
+  for (const error of Value.Errors(schema, value)) {
+    const problem = sentenceOf(error);
+    if (!problems.has(problem.place)) problems.set(problem.place, problem);
+    if (problems.size >= MAX_PROBLEMS) break;
+  }
+  return [...problems.values()];
+}
+
+const placeOf = (path: string): string =>
+  path.split('/').slice(1).map((part) => part.replaceAll('~1', '/').replaceAll('~0', '~')).join(' › ');
+
+/** A value as it can stand in a sentence: short, on one line. */
+export function quoted(value: unknown): string {
+  const text = JSON.stringify(value) ?? 'nothing';
+  return text.length > 60 ? `${text.slice(0, 57)}…` : text;
+}
+
+function sentenceOf(error: ValueError): Problem {
+  const schema = error.schema as TSchema & Record<string, unknown>;
+  const place = placeOf(error.path);
+  const key = place.split(' › ').at(-1) ?? '';
+  const found = quoted(error.value);
+  switch (error.type) {
+    case ValueErrorType.ObjectRequiredProperty:
+      return { place, text: `"${key}" is missing.` };
+    case ValueErrorType.ObjectAdditionalProperties:
+      return { place, text: `"${key}" is not known here: remove it, or check its spelling.` };
+    case ValueErrorType.Union:
+      return unionSentence(error) ?? { place, text: `${found} does not fit here: ${wanted(schema)}.` };
+    case ValueErrorType.StringMaxLength:
+      return { place, text: `The text has ${String(error.value).length} characters: at most ${String(schema.maxLength)} are taken.` };
+    case ValueErrorType.StringPattern:
+      return { place, text: `${found} has a form that is not taken here (wanted: ${String(schema.pattern)}).` };
+    case ValueErrorType.ArrayMaxItems:
+      return { place, text: `The list has ${(error.value as unknown[]).length} entries: at most ${String(schema.maxItems)} are taken.` };
+    case ValueErrorType.Literal:
+      if (key === 'version') return { place, text: `Version ${found} is not one this Sobrin can read: it reads version ${String(schema.const)}.` };
+      if (key === 'format') return { place, text: `The format is ${found}: wanted is "${String(schema.const)}".` };
+      return { place, text: `${found} does not fit here: ${wanted(schema)}.` };
+    default:
+      return { place, text: `${found} does not fit here: ${wanted(schema)}.` };
+  }
+}
+
+/** Of several allowed forms, the one the value was meant to be: that whose `kind` agrees, else the nearest. */
+function unionSentence(error: ValueError): Problem | null {
+  if (error.value === null || typeof error.value !== 'object') return null;
+  let best: ValueError[] | null = null;
+  for (const variant of error.errors) {
+    const errors = [...variant];
+    if (errors.some((one) => one.path === `${error.path}/kind`)) continue;
+    if (!best || errors.length < best.length) best = errors;
+  }
+  return best?.[0] ? sentenceOf(best[0]) : null;
+}
+
+function wanted(schema: TSchema & Record<string, unknown>): string {
+  if (Array.isArray(schema.enum)) return `wanted is one of ${schema.enum.join(', ')}`;
+  if (schema.const !== undefined) return `wanted is ${quoted(schema.const)}`;
+  if (Array.isArray(schema.anyOf)) {
+    const kinds = (schema.anyOf as (TSchema & { properties?: { kind?: { const?: string } } })[]).map((one) => one.properties?.kind?.const);
+    if (kinds.every(Boolean)) return `wanted is an object whose "kind" is one of ${kinds.join(', ')}`;
+    return (schema.anyOf as (TSchema & Record<string, unknown>)[]).map(wanted).join(', or ');
+  }
+  const span = schema.minimum !== undefined || schema.maximum !== undefined ? ` from ${String(schema.minimum)} to ${String(schema.maximum)}` : '';
+  switch (schema[Kind]) {
+    case 'Integer':
+      return `wanted is a whole number${span}`;
+    case 'Number':
+      return `wanted is a number${span}`;
+    case 'Boolean':
+      return 'wanted is true or false';
+    case 'Array':
+      return 'wanted is a list';
+    case 'Object':
+    case 'Record':
+      return 'wanted is an object';
+    default:
+      return 'wanted is a text';
+  }
+}

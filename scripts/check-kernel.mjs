@@ -1,0 +1,49 @@
+// npm run check:kernel -- [DIR]: compares the engine with networks whose answers were measured in a Linux kernel.
+// Exit status 0 where every judged answer agrees, 1 where one does not, 2 where the folder cannot be read.
+import { readFileSync, readdirSync } from 'node:fs';
+import path from 'node:path';
+import { buildPackages } from './lib/build.mjs';
+import { root, require } from './lib/root.mjs';
+
+const dir = path.resolve(process.argv[2] ?? path.join(root, 'fixtures', 'kernel-cases'));
+await buildPackages(['packages/core']);
+const { compareCase } = require(path.join(root, 'packages/core/dist/index.js'));
+
+let names;
+try {
+  names = readdirSync(dir).filter((name) => name.endsWith('.json')).sort();
+} catch (error) {
+  console.error(`check:kernel: ${dir} cannot be read (${error.code}). Name a folder with case files.`);
+  process.exit(2);
+}
+if (!names.length) {
+  console.error(`check:kernel: ${dir} holds no .json file.`);
+  process.exit(2);
+}
+const families = new Map();
+let differs = 0;
+for (const name of names) {
+  let file;
+  try {
+    file = JSON.parse(readFileSync(path.join(dir, name), 'utf8'));
+  } catch (error) {
+    console.error(`check:kernel: ${name} cannot be read: ${error.message}`);
+    process.exit(2);
+  }
+  if (file.format !== 'oracle-case/1') {
+    console.error(`check:kernel: ${name} is no case file: its format is ${JSON.stringify(file.format)}, wanted is "oracle-case/1".`);
+    process.exit(2);
+  }
+  const got = compareCase(file);
+  const sum = families.get(file.topology.family) ?? { pairs: 0, agree: 0, tcp: 0, tcpAgree: 0, uncertain: 0 };
+  for (const key of Object.keys(sum)) sum[key] += got[key];
+  families.set(file.topology.family, sum);
+  for (const one of got.disagreements) {
+    differs++;
+    const port = one.port === null ? '' : ` tcp ${one.port}`;
+    console.log(`${name}: ${one.from} -> ${one.to} ${one.address}${port}: measured ${one.measured}, ours ${one.ours} (${one.reason})`);
+  }
+}
+for (const [family, sum] of [...families].sort())
+  console.log(`${family}: pairs ${sum.pairs} agree ${sum.agree}, tcp ${sum.tcp} agree ${sum.tcpAgree}, uncertain ${sum.uncertain}`);
+process.exitCode = differs ? 1 : 0;
