@@ -4,6 +4,6 @@ module.exports = {
   rootDir: __dirname,
   testEnvironment: 'jest-environment-jsdom',
   testEnvironmentOptions: { customExportConditions: ['@sobrin/source', 'browser', 'require', 'default'] },
-  moduleNameMapper: { '\\.css$': '<rootDir>/src/testing/style-stub.cjs' },
-  setupFilesAfterEnv: ['<rootDir>/src/testing/setup.ts'],
+  moduleNameMapper: { '\\.css$': '<rootDir>/src/tests/style-stub.cjs' },
+  setupFilesAfterEnv: ['<rootDir>/src/tests/setup.ts'],
 };

@@ -33,7 +33,7 @@ export async function buildPackages(folders, say = () => {}) {
     // Into a folder beside, then in one step to its place: a build that is cut short leaves no half of one.
     const [source, target, beside] = ['src', 'dist', 'dist.new'].map((name) => path.join(root, folder, name));
     rmSync(beside, { recursive: true, force: true });
-    const files = readdirSync(source, { recursive: true }).map(String).filter((file) => /\.ts$/.test(file) && !/\.(spec|d)\.ts$/.test(file));
+    const files = readdirSync(source, { recursive: true }).map(String).filter((file) => /\.ts$/.test(file) && !/\.(spec|d)\.ts$|(^|\/)tests\//.test(file));
     await Promise.all(
       files.map(async (file) => {
         const out = path.join(beside, file.replace(/\.ts$/, '.js'));

@@ -2,4 +2,5 @@ export * from './address';
 export * from './engine';
 export * from './formats';
 export * from './result';
+export * from './spec';
 export * from './topology';

@@ -106,19 +106,21 @@ function walk(layers: Layers, device: string, arrived: Attachment | null, source
     done.push({ source, way: { hops: [...hops, hop], delivered: null, reason: { code, text, at } } });
   };
   if (done.length >= MAX_WAYS) return;
-  if (owns(node, address)) {
-    const hop: Hop = { device, in: here, decided: `${formatAddress(address)} is ${name}'s own address: accepted.`, route: null, out: null, frames: [] };
-    done.push({ source, way: { hops: [...hops, hop], delivered: device, reason: null } });
-    return;
-  }
   if (arrived && node.instance.settings.nat?.length) return end('NOT_COMPUTED', `${name} translates addresses: that is not computed yet.`);
   if (arrived && hasFilter(arrived, address.family, 'in')) return end('NOT_COMPUTED', `${name} filters what comes in by ${arrived.key}: that is not computed yet.`);
+  if (owns(node, address)) {
+    const hop: Hop = { device, in: here, decided: `${formatAddress(address)} is ${name}'s own address: accepted.`, route: null, out: null, frames: [] };
+    done.push({ source: source ?? address, way: { hops: [...hops, hop], delivered: device, reason: null } });
+    return;
+  }
   if (arrived && !forwards(node.instance, address.family)) return end('NOT_FORWARDING', `${name} does not forward: the packet for ${formatAddress(address)} ends here.`);
   if (hops.length >= TTL || hops.some((hop) => hop.device === device))
     return end('ROUTE_LOOP', `The packet comes back to ${name}: the routes send it in a circle until its time to live is over.`);
   if (isBroadcast(node, address)) return end('BROADCAST_ADDRESS', `${formatAddress(address)} is the broadcast address of a subnet of ${name}: no single device has it.`);
   const routes = node.table.lookup(address);
   if (!routes.length) return noRoute(node, address, arrived === null, end);
+  if (routingProtocol(node) && routes[0]!.source !== 'connected')
+    return end('NOT_COMPUTED', `${name} may learn a longer prefix for ${formatAddress(address)} by a routing protocol: that is not computed yet.`);
   for (const route of routes) {
     if (!route.out) end('NULL_ROUTE', `${name} discards packets for ${formatPrefix(route.prefix)} (null route).`, route);
     else forward(layers, node, route, { ...route, out: route.out }, here, source, address, hops, done, end);
@@ -127,11 +129,12 @@ function walk(layers: Layers, device: string, arrived: Attachment | null, source
 
 type End = (code: ReasonCode, text: string, route?: Route | null, at?: Reason['at']) => void;
 
+const routingProtocol = ({ instance: { settings } }: Node): boolean => Boolean(settings.ospf ?? settings.ospf6 ?? settings.rip);
+
 function noRoute(node: Node, address: Address, isSource: boolean, end: End): void {
   const { instance } = node;
-  const dynamic = instance.settings.ospf ?? instance.settings.ospf6 ?? instance.settings.rip;
-  if (dynamic) return end('NOT_COMPUTED', `${instance.name} may learn a route to ${formatAddress(address)} by a routing protocol: that is not computed yet.`);
-  if (isSource && node.attachments.some((one) => one.config.v4?.dhcp || one.config.v6?.slaac)) return end('NOT_COMPUTED', `${instance.name} gets its address automatically: that is not computed yet.`);
+  if (routingProtocol(node)) return end('NOT_COMPUTED', `${instance.name} may learn a route to ${formatAddress(address)} by a routing protocol: that is not computed yet.`);
+  if (isSource && node.attachments.some(isAutomatic)) return end('NOT_COMPUTED', `${instance.name} gets its address automatically: that is not computed yet.`);
   const active = node.attachments.filter((one) => one.up);
   if (isSource && !active.some((one) => one.addresses.length))
     return node.attachments.some((one) => one.addresses.length)
@@ -142,6 +145,8 @@ function noRoute(node: Node, address: Address, isSource: boolean, end: End): voi
     return outside ? end(outside.code, outside.text) : end('NO_GATEWAY', `${formatAddress(address)} is not in a subnet of ${instance.name}, and it has no gateway.`);
   end('NO_ROUTE', `${instance.name} has no route to ${formatAddress(address)}.`);
 }
+
+const isAutomatic = ({ config }: Attachment): boolean => Boolean(config.v4?.dhcp ?? config.v6?.slaac);
 
 const hasFilter = (on: Attachment, family: 4 | 6, way: 'in' | 'out'): boolean =>
   (family === 4 ? (way === 'in' ? on.config.filterIn4 : on.config.filterOut4) : way === 'in' ? on.config.filterIn6 : on.config.filterOut6) !== undefined;
@@ -165,6 +170,7 @@ function forward(
     return end('DUPLICATE_ADDRESS', `${answering.length} interfaces answer for ${formatAddress(target)}: ${answering.map((one) => layers.instances.get(one.instance)!.name).join(' and ')}.`, route);
   const next = answering[0];
   if (!next) {
+    if (mayBeLeased(layers, asked)) return end('NOT_COMPUTED', `${formatAddress(target)} may be the automatic address of a host on the wire at ${out.key}: that is not computed yet.`, route);
     const whom = sameAddress(target, address) ? formatAddress(target) : `the next hop ${formatAddress(target)}`;
     return end(route.via ? 'NEXT_HOP_UNREACHABLE' : 'NO_ANSWER', `${node.instance.name} asks for ${whom} on ${out.key}: nobody answers.`, route, { device: node.instance.id, port: out.key });
   }
@@ -179,3 +185,6 @@ function answers({ layer2, layer3 }: Layers, asking: Attachment, address: Addres
     (one) => one !== asking && one.point !== null && layer2.hears(asking.point!, one.point) && layer2.hears(one.point, asking.point!),
   );
 }
+
+const mayBeLeased = ({ layer2, layer3 }: Layers, asked: number): boolean =>
+  [...layer3.nodes.values()].some((node) => node.attachments.some((one) => isAutomatic(one) && one.point !== null && layer2.hears(asked, one.point)));

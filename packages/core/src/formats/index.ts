@@ -1,2 +1,3 @@
+export * from './document';
 export * from './kernel-case';
 export * from './kernel-check';

@@ -31,7 +31,7 @@ export interface CaseNode {
   stp_priority?: number;
   svis?: { vlan: number; addresses?: string[]; up?: boolean }[];
   static_routes?: { prefix: string; via: string; distance?: number }[];
-  ospf?: { router_id?: string; networks?: { prefix: string; area: number }[]; passive?: string[]; costs?: Record<string, number>; redistribute?: ('connected' | 'static')[]; default_originate?: boolean };
+  ospf?: { router_id?: string; networks?: { prefix: string; area: number | string }[]; passive?: string[]; costs?: Record<string, number>; redistribute?: ('connected' | 'static')[]; default_originate?: boolean };
   rip?: { version: number; networks?: string[]; passive?: string[]; redistribute?: ('connected' | 'static')[]; default_originate?: boolean };
   dhcp_server?: { pools: { network: string; range: [string, string]; router?: string | null }[] };
   dhcp_relay?: { interface: string; server: string }[];
@@ -162,7 +162,7 @@ function settingsOf(node: CaseNode, source: CaseTopology): Settings {
     ...(node.ospf && {
       ospf: {
         ...(node.ospf.router_id && { routerId: node.ospf.router_id }),
-        ...(node.ospf.networks && { networks: node.ospf.networks }),
+        ...(node.ospf.networks && { networks: node.ospf.networks.map(({ prefix, area }) => ({ prefix, area: Number(area) })) }),
         ...(node.ospf.redistribute && { redistribute: node.ospf.redistribute }),
         ...(node.ospf.default_originate && { defaultOriginate: 'if-present' as const }),
       },

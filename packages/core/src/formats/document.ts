@@ -1,0 +1,116 @@
+import { type ParseError, type JSONPath, parse, printParseErrorCode, visit } from 'jsonc-parser';
+import { fail, ok, type Result } from '../result';
+import { type LabFile, LabFile as LabSchema, type SubmissionFile, SubmissionFile as SubmissionSchema, specProblems } from '../spec';
+import { type Problem, type Topology, readTopology, shapeProblems } from '../topology';
+
+/** Bounds of what is read, in bytes: a drawing alone, and a file that holds one with other things. */
+export const MAX_TOPOLOGY_BYTES = 2_000_000;
+export const MAX_FILE_BYTES = 10_000_000;
+/** No document of ours is nested nearly so deep; hostile ones are. */
+const MAX_DEPTH = 64;
+
+type Read<T> = Result<T, Problem[]>;
+const no = (text: string, place = ''): Read<never> => fail([{ place, text }]);
+
+/** Reads JSON text: broken syntax is told with line and column, and so is a key that stands twice in one object. */
+export function parseJson(text: string, maxBytes: number): Read<unknown> {
+  const bytes = new TextEncoder().encode(text).length;
+  if (bytes > maxBytes) return no(`The file has ${megabytes(bytes)}: at most ${megabytes(maxBytes)} are taken.`);
+  if (!text.trim()) return no('The file is empty.');
+  const deep = tooDeepAt(text);
+  if (deep !== null) return no(`Line ${lineAt(text, deep)}: the file is nested deeper than ${MAX_DEPTH} levels.`);
+  const errors: ParseError[] = [];
+  const value: unknown = parse(text, errors, { disallowComments: true, allowTrailingComma: false });
+  const first = errors[0];
+  if (first) return no(`This is no JSON: line ${lineAt(text, first.offset)}, column ${columnAt(text, first.offset)}: ${jsonErrorText(printParseErrorCode(first.error))}.`);
+  const twice = duplicateKeys(text);
+  return twice.length ? fail(twice) : ok(value);
+}
+
+const megabytes = (bytes: number): string => `${(bytes / 1_000_000).toFixed(1)} MB`;
+const lineAt = (text: string, offset: number): number => text.slice(0, offset).split('\n').length;
+const columnAt = (text: string, offset: number): number => offset - text.lastIndexOf('\n', offset - 1);
+const jsonErrorText = (code: string): string => code.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase();
+
+/** Where brackets nest too deep, before any recursive reader sees the text; null where they do not. */
+function tooDeepAt(text: string): number | null {
+  let depth = 0;
+  for (let at = 0; at < text.length; at++) {
+    const char = text[at];
+    if (char === '"') for (at++; at < text.length && text[at] !== '"'; at++) if (text[at] === '\\') at++;
+    if (char === '{' || char === '[') if (++depth > MAX_DEPTH) return at;
+    if (char === '}' || char === ']') depth--;
+  }
+  return null;
+}
+
+/** JSON readers silently keep the last of two equal keys; here that would lose a device. */
+function duplicateKeys(text: string): Problem[] {
+  const problems: Problem[] = [];
+  const open: Set<string>[] = [];
+  visit(text, {
+    onObjectBegin: () => {
+      open.push(new Set());
+    },
+    onObjectEnd: () => {
+      open.pop();
+    },
+    onObjectProperty: (property, _offset, _length, line, _character, pathSupplier) => {
+      const keys = open.at(-1)!;
+      if (keys.has(property)) {
+        const path: JSONPath = pathSupplier();
+        problems.push({ place: [...path, property].join(' › '), text: `Line ${line + 1}: "${property}" is there twice: give one of the two another id.` });
+      }
+      keys.add(property);
+    },
+  });
+  return problems;
+}
+
+/** Reads the text of a topology file. */
+export function readTopologyText(text: string): Read<Topology> {
+  const json = parseJson(text, MAX_TOPOLOGY_BYTES);
+  return json.ok ? readTopology(json.value) : json;
+}
+
+const formatOf = (value: unknown): unknown => (value !== null && typeof value === 'object' ? (value as Record<string, unknown>).format : undefined);
+const inPlace = (place: string, problems: readonly Problem[]): Problem[] => problems.map((one) => ({ place: one.place ? `${place} › ${one.place}` : place, text: one.text }));
+
+/** Reads a lab: shape, then the drawings in it, then what the spec points at. */
+export function readLab(value: unknown): Read<LabFile> {
+  if (formatOf(value) !== 'sobrin-lab') return no(`The format is ${JSON.stringify(formatOf(value)) ?? 'missing'}: wanted is "sobrin-lab".`, 'format');
+  const shape = shapeProblems(LabSchema, value);
+  if (shape.length) return fail(shape);
+  const lab = value as LabFile;
+  const problems = [lab.reference, lab.starter].flatMap((topology, at) => {
+    if (!topology) return [];
+    const read = readTopology(topology);
+    return read.ok ? [] : inPlace(at === 0 ? 'reference' : 'starter', read.error);
+  });
+  if (problems.length) return fail(problems);
+  const inSpec = specProblems(lab.spec, lab.reference);
+  return inSpec.length ? fail(inPlace('spec', inSpec)) : ok(lab);
+}
+
+export function readLabText(text: string): Read<LabFile> {
+  const json = parseJson(text, MAX_FILE_BYTES);
+  return json.ok ? readLab(json.value) : json;
+}
+
+/** Reads what a student hands in: a submission file, or a drawing alone. */
+export function readSubmissionText(text: string): Read<SubmissionFile & { topology: Topology }> {
+  const json = parseJson(text, MAX_FILE_BYTES);
+  if (!json.ok) return json;
+  if (formatOf(json.value) === 'sobrin-topology') {
+    const read = text.length > MAX_TOPOLOGY_BYTES ? readTopologyText(text) : readTopology(json.value);
+    return read.ok ? ok({ format: 'sobrin-submission', version: 1, topology: read.value }) : read;
+  }
+  if (formatOf(json.value) !== 'sobrin-submission')
+    return no(`The format is ${JSON.stringify(formatOf(json.value)) ?? 'missing'}: wanted is "sobrin-submission" or "sobrin-topology".`, 'format');
+  const shape = shapeProblems(SubmissionSchema, json.value);
+  if (shape.length) return fail(shape);
+  const submission = json.value as SubmissionFile;
+  if (!submission.topology) return no('The submission holds no drawing.', 'topology');
+  const read = readTopology(submission.topology);
+  return read.ok ? ok({ ...submission, topology: read.value }) : fail(inPlace('topology', read.error));
+}

@@ -1,0 +1,189 @@
+import { type InterfaceAddress, parseInterfaceAddress } from '../address';
+import { type EngineOptions, type Instance, type NetworkModel, analyse } from '../engine';
+import { type Problem, type Topology, documentHash, own } from '../topology';
+import { evaluate, ruleProblems, share, wordsOf } from './evaluate';
+import { type RoleMatch, matchRoles } from './matching/match';
+import { type CheckContext, type Item, type Names, type Part, REF_WORDS, sentenceOf } from './rule';
+import { ANY_SITE } from './rules';
+import { type LabFile, type Policy, type Requirement, type Spec } from './schema';
+
+/** Goes into every result, so that it can be made again to the letter. */
+export const CORE_VERSION = '0.1.0';
+
+export type Verdict = 'met' | 'partly' | 'lost' | 'unjudged';
+export interface RequirementResult {
+  id: string;
+  section: string;
+  sentence: string;
+  points: number;
+  of: number;
+  bonus: boolean;
+  verdict: Verdict;
+  items: Pick<Item, 'text' | 'met' | 'places'>[];
+}
+export interface CheckResult {
+  coreVersion: string;
+  specHash: string;
+  submissionHash: string;
+  points: number;
+  of: number;
+  sections: { id: string; title: string; points: number; of: number }[];
+  requirements: RequirementResult[];
+  matching: RoleMatch[];
+}
+
+export const optionsOf = (policy: Policy): Partial<EngineOptions> => ({
+  ...(policy.autoPairing !== undefined && { autoPairing: policy.autoPairing }),
+  ...(policy.vlanDatabase !== undefined && { vlanPolicy: policy.vlanDatabase }),
+});
+
+/** Checks a drawing against a lab. Pure: same lab and drawing, same result. */
+export function checkSubmission(lab: Pick<LabFile, 'reference' | 'spec' | 'policy'>, drawing: Topology): CheckResult {
+  const options = optionsOf(lab.policy);
+  const [reference, student] = [analyse(lab.reference, options), analyse(drawing, options)];
+  const matching = matchRoles(reference, student);
+  const context = contextOf(lab.spec, reference, student, matching);
+  const rounding = lab.policy.rounding ?? 0.5;
+  const requirements = lab.spec.sections.flatMap((section) => section.requirements.map((one) => judge(one, section.id, context, rounding)));
+  const sections = lab.spec.sections.map(({ id, title }) => {
+    const own = requirements.filter((one) => one.section === id);
+    return { id, title, points: total(own, (one) => one.points), of: total(own, (one) => (one.bonus ? 0 : one.of)) };
+  });
+  return {
+    coreVersion: CORE_VERSION,
+    specHash: documentHash({ spec: lab.spec, reference: lab.reference, policy: lab.policy }),
+    submissionHash: documentHash(drawing),
+    points: total(sections, (one) => one.points),
+    of: total(sections, (one) => one.of),
+    sections,
+    requirements,
+    matching,
+  };
+}
+
+/** Sums in hundredths, so that halves and quarters add up exactly. */
+const total = <T>(list: readonly T[], points: (one: T) => number): number => list.reduce((sum, one) => sum + Math.round(points(one) * 100), 0) / 100;
+
+function judge(requirement: Requirement, section: string, context: CheckContext, rounding: number): RequirementResult {
+  const items = evaluate(requirement.rule, context);
+  const won = share(items);
+  const part = requirement.credit === 'share' ? won : won === 1 ? 1 : 0;
+  // Rounded down to the policy's step: a full mark is for a full answer only.
+  const points = part === 1 ? requirement.points : Math.floor((requirement.points * part) / rounding + 1e-9) * rounding;
+  const open = items.some((one) => one.met === null) && !(requirement.credit !== 'share' && items.some((one) => one.met === false));
+  return {
+    id: requirement.id,
+    section,
+    sentence: requirement.wording ?? sentenceOf(wordsOf(requirement.rule, context)),
+    points: Math.round(points * 100) / 100,
+    of: requirement.points,
+    bonus: requirement.bonus ?? false,
+    verdict: won === 1 ? 'met' : open ? 'unjudged' : points > 0 ? 'partly' : 'lost',
+    items: items.map(({ text, met, places }) => ({ text, met, places })),
+  };
+}
+
+const isNetwork = (instance: Instance): boolean => instance.model.class !== 'end';
+
+/** The roles a ref stands for: a group of the spec, a device of the reference with its members, or all of a sort. */
+export function rolesOf(spec: Spec, reference: NetworkModel, ref: string): string[] {
+  const all = [...reference.instances.values()];
+  if (ref === '@all') return all.map((one) => one.id);
+  if (ref === '@hosts') return all.filter((one) => !isNetwork(one)).map((one) => one.id);
+  if (ref === '@network') return all.filter(isNetwork).map((one) => one.id);
+  const group = own(spec.groups, ref);
+  if (group) return [...new Set(group.roles.flatMap((role) => instancesAt(all, role)))];
+  return instancesAt(all, ref);
+}
+const instancesAt = (all: readonly Instance[], id: string): string[] => all.filter((one) => one.id === id || one.deviceId === id).map((one) => one.id);
+
+/** Words for the refs and sites of a lab. */
+export function namesOf(spec: Spec, reference: Topology): Names {
+  return {
+    ref: (ref) => REF_WORDS[ref] ?? own(spec.groups, ref)?.title ?? own(reference.devices, ref)?.name ?? ref,
+    site: (id) => (id === ANY_SITE ? 'anywhere' : (own(reference.sites, id)?.name ?? id)),
+  };
+}
+
+/** The sentence of a requirement in pieces, for reading and for choosing other words. */
+export const requirementWords = (requirement: Requirement, names: Names): Part[] => (requirement.wording ? [requirement.wording] : wordsOf(requirement.rule, names));
+
+/** Every ref a rule may use, with its words, for choosing. */
+export function refsOf(spec: Spec, reference: Topology): { ref: string; text: string }[] {
+  return [
+    ...Object.entries(REF_WORDS).map(([ref, text]) => ({ ref, text })),
+    ...Object.entries(spec.groups).map(([ref, { title }]) => ({ ref, text: title })),
+    ...Object.entries(reference.devices).map(([ref, { name }]) => ({ ref, text: name })),
+  ];
+}
+
+/** What is wrong in a spec beyond its shape: doubled ids, and rules that point at nothing. */
+export function specProblems(spec: Spec, reference: Topology): Problem[] {
+  const model = analyse(reference);
+  const refs = new Set([...refsOf(spec, reference).map((one) => one.ref), ...model.instances.keys()]);
+  const seen = new Set<string>();
+  const groups = Object.entries(spec.groups).flatMap(([id, group]) =>
+    group.roles.filter((role) => !refs.has(role) || role in spec.groups).map((role) => ({ place: `groups › ${id} › roles`, text: `"${role}" is no device of the reference.` })));
+  const rest = spec.sections.flatMap((section, at) =>
+    section.requirements.flatMap((one, index): Problem[] => {
+      const place = `sections › ${at} › requirements › ${index}`;
+      const twice = seen.has(one.id) ? [{ place: `${place} › id`, text: `The id "${one.id}" is there twice.` }] : [];
+      seen.add(one.id);
+      return [...twice, ...ruleProblems(one.rule, { refs, sites: reference.sites }).map((problem) => ({ place: `${place} › rule › ${problem.place}`, text: problem.text }))];
+    }));
+  return [...groups, ...rest];
+}
+
+function contextOf(spec: Spec, reference: NetworkModel, student: NetworkModel, matching: readonly RoleMatch[]): CheckContext {
+  const deviceOf = new Map(matching.flatMap(({ role, device }) => (device === null ? [] : [[role, device] as const])));
+  const roleOf = new Map([...deviceOf].map(([role, device]) => [device, role]));
+  const roles = new Map<string, readonly string[]>();
+  const addresses = new Map<string, InterfaceAddress[]>();
+  const sites = matchSites(reference, student, deviceOf);
+  return {
+    ...namesOf(spec, reference.topology),
+    reference,
+    student,
+    roles: (ref) => {
+      let found = roles.get(ref);
+      if (!found) roles.set(ref, (found = rolesOf(spec, reference, ref)));
+      return found;
+    },
+    roleName: (role) => reference.instances.get(role)?.name ?? role,
+    device: (role) => student.instances.get(deviceOf.get(role) ?? '') ?? null,
+    roleOf: (instance) => roleOf.get(instance) ?? null,
+    siteOf: (id) => sites.get(id) ?? null,
+    addresses: (instance, family) => {
+      let found = addresses.get(instance.id);
+      if (!found) addresses.set(instance.id, (found = readAddresses(instance)));
+      return found.filter((on) => on.address.family === family);
+    },
+  };
+}
+
+const readAddresses = (instance: Instance): InterfaceAddress[] =>
+  instance.interfaces.flatMap(([, face]) =>
+    [...(face.v4?.addresses ?? []), ...(face.v6?.addresses ?? [])].flatMap((text) => {
+      const read = parseInterfaceAddress(text);
+      return read.ok ? [read.value] : [];
+    }),
+  );
+
+/** A site of the drawing corresponds to the site of the reference most of whose devices stand there; each to one at most. */
+function matchSites(reference: NetworkModel, student: NetworkModel, deviceOf: ReadonlyMap<string, string>): Map<string, string> {
+  const votes = new Map<string, { site: string; their: string; n: number }>();
+  for (const [role, device] of deviceOf) {
+    const [site, their] = [reference.instances.get(role)?.device.site, student.instances.get(device)?.device.site];
+    if (site === undefined || their === undefined) continue;
+    const key = `${site} ${their}`;
+    votes.set(key, { site, their, n: (votes.get(key)?.n ?? 0) + 1 });
+  }
+  const result = new Map<string, string>();
+  const taken = new Set<string>();
+  for (const [, { site, their }] of [...votes].sort(([x, a], [y, b]) => b.n - a.n || (x < y ? -1 : 1))) {
+    if (result.has(site) || taken.has(their)) continue;
+    result.set(site, their);
+    taken.add(their);
+  }
+  return result;
+}

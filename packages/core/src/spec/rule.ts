@@ -1,0 +1,106 @@
+import { type Static, type TSchema, Type } from '@sinclair/typebox';
+import { type Address, type InterfaceAddress } from '../address';
+import { type Instance, type NetworkModel } from '../engine';
+import { type Problem } from '../topology';
+
+/** Something a finding points at in the submission. */
+export interface Place {
+  device?: string;
+  member?: string;
+  port?: string;
+  link?: string;
+  site?: string;
+}
+
+/** One checked fact. `met` is null where the engine cannot say for certain: then a person decides. */
+export interface Item {
+  text: string;
+  met: boolean | null;
+  places: Place[];
+  /** Whether everything the item speaks of exists and is matched; "not" is met only where it is. */
+  grounded: boolean;
+}
+
+/** A piece of a sentence: fixed words, or a word one can choose. */
+export type Part = string | { slot: string; text: string };
+
+/** What may be chosen for a slot; the editor builds its control from this. */
+export type Slot =
+  | { type: 'ref' }
+  | { type: 'refs' }
+  | { type: 'number'; min: number; max: number }
+  | { type: 'choice'; options: readonly { value: string; text: string }[] }
+  | { type: 'choices'; options: readonly { value: string; text: string }[] }
+  | { type: 'site' }
+  | { type: 'prefix' }
+  | { type: 'text' };
+
+/** Words for the things a rule points at. */
+export interface Names {
+  ref(ref: string): string;
+  site(id: string): string;
+}
+
+/** What a rule is evaluated against. All lookups go from the roles of the reference to the student's devices. */
+export interface CheckContext extends Names {
+  readonly reference: NetworkModel;
+  readonly student: NetworkModel;
+  /** The roles a ref stands for, as instance ids of the reference. */
+  roles(ref: string): readonly string[];
+  roleName(role: string): string;
+  /** The student's device that plays a role. */
+  device(role: string): Instance | null;
+  /** The role a student's device plays. */
+  roleOf(instance: string): string | null;
+  /** The student's site that corresponds to a site of the reference. */
+  siteOf(id: string): string | null;
+  /** Readable addresses of one family that are configured on a device, whether its interfaces are up or not. */
+  addresses(instance: Instance, family: 4 | 6): readonly InterfaceAddress[];
+}
+
+export const FAMILIES = ['components', 'cabling', 'addressing', 'connectivity', 'documentation', 'combination'] as const;
+export type RuleFamily = (typeof FAMILIES)[number];
+
+/** One kind of rule: its shape, its wording and its evaluation. */
+export interface RuleKind<S extends TSchema = TSchema> {
+  readonly kind: string;
+  readonly family: RuleFamily;
+  /** How the kind is offered when a requirement is added. */
+  readonly title: string;
+  readonly schema: S;
+  readonly slots: Readonly<Record<string, Slot>>;
+  /** A first version of the rule for the editor. */
+  readonly fresh: Static<S>;
+  words(rule: Static<S>, names: Names): Part[];
+  evaluate(rule: Static<S>, context: CheckContext): Item[];
+  /** What is wrong with the values of a rule beyond its shape, place by property. */
+  problems?(rule: Static<S>): Problem[];
+}
+
+/** Gives a rule kind its types; the shape always has `kind` first. */
+export const defineRule = <S extends TSchema>(rule: RuleKind<S>): RuleKind => rule as unknown as RuleKind;
+
+/** Points at a group of the spec, a device of the reference (one or a tile), or all of a sort. */
+export const Ref = Type.String({ pattern: '^@?[A-Za-z0-9][A-Za-z0-9_.:/-]{0,130}$' });
+export const REF_WORDS: Readonly<Record<string, string>> = { '@all': 'every device', '@hosts': 'every host', '@network': 'every network device' };
+
+export const slot = (name: string, text: string | number): Part => ({ slot: name, text: String(text) });
+export const sentenceOf = (parts: readonly Part[]): string => parts.map((part) => (typeof part === 'string' ? part : part.text)).join('');
+
+export const placeOf = (instance: Instance, more: Place = {}): Place => ({ device: instance.deviceId, ...(instance.member !== null && { member: instance.member }), ...more });
+export const met = (text: string, ...places: Place[]): Item => ({ text, met: true, places, grounded: true });
+export const lost = (text: string, ...places: Place[]): Item => ({ text, met: false, places, grounded: true });
+export const absent = (text: string): Item => ({ text, met: false, places: [], grounded: false });
+
+/** One item for each role of a ref; a role that nobody plays is lost. Never empty, so nothing is met by nothing. */
+export function eachRole(context: CheckContext, ref: string, judge: (instance: Instance, role: string) => Item | Item[]): Item[] {
+  const roles = context.roles(ref);
+  if (!roles.length) return [absent(`The spec speaks of ${context.ref(ref)}, which is nobody.`)];
+  return roles.flatMap((role) => {
+    const instance = context.device(role);
+    return instance ? judge(instance, role) : absent(`Nothing in the drawing plays the part of ${context.roleName(role)}.`);
+  });
+}
+
+/** The address by which others reach a device: its first readable one. */
+export const mainAddress = (context: CheckContext, instance: Instance, family: 4 | 6): Address | null => context.addresses(instance, family)[0]?.address ?? null;

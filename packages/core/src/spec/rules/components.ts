@@ -1,0 +1,167 @@
+import { Type } from '@sinclair/typebox';
+import { instanceLinks } from './links';
+import { type Instance } from '../../engine';
+import { DEVICE_KINDS, type DeviceKind, Closed, Count, Id, OneOf, portsOf } from '../../topology';
+import { Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../rule';
+
+export const KIND_WORDS: Record<DeviceKind, string> = {
+  router: 'routers', switch: 'switches', 'l3-switch': 'layer-3 switches', hub: 'hubs', firewall: 'firewalls', 'access-point': 'access points', 'home-gateway': 'home gateways',
+  modem: 'modems', converter: 'media converters', segment: 'shared segments', cloud: 'clouds', desktop: 'desktops', laptop: 'laptops', server: 'servers', printer: 'printers',
+  phone: 'phones', tablet: 'tablets', smartphone: 'smartphones', camera: 'cameras', till: 'tills', turnstile: 'turnstiles', controller: 'controllers', sensor: 'sensors',
+};
+const kindOptions = DEVICE_KINDS.map((value) => ({ value, text: KIND_WORDS[value] }));
+export const COUNT_WORDS = { atLeast: 'at least', exactly: 'exactly', atMost: 'at most' } as const;
+const countOptions = Object.entries(COUNT_WORDS).map(([value, text]) => ({ value, text }));
+const Op = OneOf('atLeast', 'exactly', 'atMost');
+type Op = keyof typeof COUNT_WORDS;
+const compare = (op: Op, count: number, n: number): boolean => (op === 'atLeast' ? count >= n : op === 'atMost' ? count <= n && count > 0 : count === n);
+/** Stands for no site in particular. */
+export const ANY_SITE = 'anywhere';
+
+export const deviceCount = defineRule({
+  kind: 'deviceCount',
+  family: 'components',
+  title: 'Number of devices of a kind',
+  schema: Closed({ kind: Type.Literal('deviceCount'), what: OneOf(...DEVICE_KINDS), op: Op, n: Count, site: Id }),
+  slots: { site: { type: 'site' }, op: { type: 'choice', options: countOptions }, n: { type: 'number', min: 1, max: 5000 }, what: { type: 'choice', options: kindOptions } },
+  fresh: { kind: 'deviceCount', what: 'switch', op: 'atLeast', n: 1, site: ANY_SITE },
+  words: (rule, names) => [
+    ...(rule.site === ANY_SITE ? [slot('site', 'Anywhere')] : ['At ', slot('site', names.site(rule.site))]),
+    ' there are ', slot('op', COUNT_WORDS[rule.op]), ' ', slot('n', rule.n), ' ', slot('what', KIND_WORDS[rule.what]), '.',
+  ],
+  evaluate: (rule, context) => {
+    const site = rule.site === ANY_SITE ? undefined : context.siteOf(rule.site);
+    if (site === null) return [absent(`No site of the drawing corresponds to ${context.site(rule.site)}.`)];
+    const found = [...context.student.instances.values()].filter((one) => one.model.kind === rule.what && (site === undefined || one.device.site === site));
+    const text = `${found.length} ${KIND_WORDS[rule.what]}, wanted ${COUNT_WORDS[rule.op]} ${rule.n}.`;
+    const places = found.map((one) => placeOf(one));
+    return [{ text, met: compare(rule.op, found.length, rule.n), places: site === undefined ? places : [{ site }, ...places], grounded: found.length > 0 }];
+  },
+});
+
+export const rightKind = defineRule({
+  kind: 'rightKind',
+  family: 'components',
+  title: 'Every device of a group is there and of the right kind',
+  schema: Closed({ kind: Type.Literal('rightKind'), who: Ref }),
+  slots: { who: { type: 'ref' } },
+  fresh: { kind: 'rightKind', who: '@all' },
+  words: (rule, names) => ['For ', slot('who', names.ref(rule.who)), ' the drawing has a device of the same kind.'],
+  evaluate: (rule, context) =>
+    eachRole(context, rule.who, (instance, role) => {
+      const wanted = context.reference.instances.get(role)!.model;
+      return instance.model.kind === wanted.kind
+        ? met(`${context.roleName(role)} is ${instance.name}.`, placeOf(instance))
+        : lost(`${instance.name}, for ${context.roleName(role)}, is a ${instance.model.name}: wanted is a ${wanted.name}.`, placeOf(instance));
+    }),
+});
+
+export const atSite = defineRule({
+  kind: 'atSite',
+  family: 'components',
+  title: 'Devices stand at their site',
+  schema: Closed({ kind: Type.Literal('atSite'), who: Ref, site: Id }),
+  slots: { who: { type: 'ref' }, site: { type: 'site' } },
+  fresh: { kind: 'atSite', who: '@all', site: ANY_SITE },
+  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' stands at ', slot('site', names.site(rule.site)), '.'],
+  evaluate: (rule, context) => {
+    const site = context.siteOf(rule.site);
+    return eachRole(context, rule.who, (instance) => {
+      const at = instance.device.site === undefined ? null : context.student.topology.sites[instance.device.site];
+      if (site === null) return lost(`No site of the drawing corresponds to ${context.site(rule.site)}: ${instance.name} ${at ? `stands at ${at.name}` : 'stands at no site'}.`, placeOf(instance));
+      return instance.device.site === site ? met(`${instance.name} stands at ${at!.name}.`, placeOf(instance)) : lost(`${instance.name} stands at ${at?.name ?? 'no site'}.`, placeOf(instance));
+    });
+  },
+});
+
+export const namesUnique = defineRule({
+  kind: 'namesUnique',
+  family: 'components',
+  title: 'Names are unique',
+  schema: Closed({ kind: Type.Literal('namesUnique'), who: Ref }),
+  slots: { who: { type: 'ref' } },
+  fresh: { kind: 'namesUnique', who: '@all' },
+  words: (rule, names) => ['The name of ', slot('who', names.ref(rule.who)), ' is used once only.'],
+  evaluate: (rule, context) => {
+    const byName = new Map<string, Instance[]>();
+    for (const one of context.student.instances.values()) {
+      const name = one.name.trim().toLowerCase();
+      byName.set(name, [...(byName.get(name) ?? []), one]);
+    }
+    return eachRole(context, rule.who, (instance) => {
+      if (!instance.name.trim()) return lost('A device has no name.', placeOf(instance));
+      const same = byName.get(instance.name.trim().toLowerCase())!;
+      return same.length === 1 ? met(`${instance.name} is there once.`, placeOf(instance)) : lost(`${same.length} devices are called ${instance.name}.`, ...same.map((one) => placeOf(one)));
+    });
+  },
+});
+
+export const hostnameIsName = defineRule({
+  kind: 'hostnameIsName',
+  family: 'components',
+  title: 'Hostname equals the name on the drawing',
+  schema: Closed({ kind: Type.Literal('hostnameIsName'), who: Ref }),
+  slots: { who: { type: 'ref' } },
+  fresh: { kind: 'hostnameIsName', who: '@network' },
+  words: (rule, names) => ['The hostname of ', slot('who', names.ref(rule.who)), ' equals its name on the drawing.'],
+  evaluate: (rule, context) =>
+    eachRole(context, rule.who, (instance) => {
+      const { hostname } = instance.settings;
+      if (!hostname) return lost(`${instance.name} has no hostname.`, placeOf(instance));
+      return hostname === instance.name ? met(`The hostname of ${instance.name} is the same.`, placeOf(instance)) : lost(`${instance.name} has the hostname ${hostname}.`, placeOf(instance));
+    }),
+});
+
+export const connected = defineRule({
+  kind: 'connected',
+  family: 'components',
+  title: 'Nothing stands unconnected',
+  schema: Closed({ kind: Type.Literal('connected'), who: Ref }),
+  slots: { who: { type: 'ref' } },
+  fresh: { kind: 'connected', who: '@all' },
+  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' is connected, and nothing else stands about unconnected.'],
+  evaluate: (rule, context) => [
+    ...eachRole(context, rule.who, (instance) =>
+      instanceLinks(context.student, instance).length ? met(`${instance.name} is connected.`, placeOf(instance)) : lost(`${instance.name} is connected to nothing.`, placeOf(instance)),
+    ),
+    ...[...context.student.instances.values()]
+      .filter((one) => context.roleOf(one.id) === null && !instanceLinks(context.student, one).length)
+      .map((one) => lost(`${one.name} has no part in the lab and is connected to nothing.`, placeOf(one))),
+  ],
+});
+
+export const accessPorts = defineRule({
+  kind: 'accessPorts',
+  family: 'components',
+  title: 'Switches have enough ports',
+  schema: Closed({ kind: Type.Literal('accessPorts'), who: Ref, n: Count }),
+  slots: { who: { type: 'ref' }, n: { type: 'number', min: 1, max: 512 } },
+  fresh: { kind: 'accessPorts', who: '@network', n: 12 },
+  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' has at least ', slot('n', rule.n), ' access ports.'],
+  evaluate: (rule, context) =>
+    eachRole(context, rule.who, (instance) => {
+      const facts = portsOf(context.student.topology, instance.device).filter((port) => port.switched);
+      const slowest = Math.min(...facts.map((port) => Math.max(...port.speeds)));
+      const count = facts.filter((port) => Math.max(...port.speeds) === slowest).length;
+      const text = `${instance.name} has ${count} access ports, wanted ${rule.n}.`;
+      return count >= rule.n ? met(text, placeOf(instance)) : lost(text, placeOf(instance));
+    }),
+});
+
+/** The first letter large, for a name at the beginning of a sentence. */
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+export const modulesPowered = defineRule({
+  kind: 'powered',
+  family: 'components',
+  title: 'Devices have power',
+  schema: Closed({ kind: Type.Literal('powered'), who: Ref }),
+  slots: { who: { type: 'ref' } },
+  fresh: { kind: 'powered', who: '@all' },
+  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' has power.'],
+  evaluate: (rule, context) =>
+    eachRole(context, rule.who, (instance) => {
+      const dark = context.student.layer1.unpowered.get(instance.id);
+      return dark ? lost(dark.text, placeOf(instance)) : met(`${instance.name} has power.`, placeOf(instance));
+    }),
+});

@@ -1,0 +1,22 @@
+import { Type } from '@sinclair/typebox';
+import { Closed } from '../../topology';
+import { type Item, defineRule } from '../rule';
+
+export const titled = defineRule({
+  kind: 'titled',
+  family: 'documentation',
+  title: 'Title, author and legend',
+  schema: Closed({ kind: Type.Literal('titled') }),
+  slots: {},
+  fresh: { kind: 'titled' },
+  words: () => ['Title, author and legend of the drawing are filled in.'],
+  evaluate: (_rule, context) => {
+    const { topology } = context.student;
+    // Words on an empty sheet are no documentation of anything.
+    const grounded = Object.keys(topology.devices).length > 0;
+    return (['title', 'author', 'legend'] as const).map((part): Item => {
+      const text = topology[part]?.trim();
+      return { text: text ? `The ${part} is filled in.` : `The ${part} is missing.`, met: grounded && Boolean(text), places: [], grounded };
+    });
+  },
+});

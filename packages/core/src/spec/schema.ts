@@ -1,0 +1,116 @@
+import { type Static, type TSchema, Type } from '@sinclair/typebox';
+import { AddressText, Closed, Count, Id, Line, ListOf, MapOf, Maybe, Name, OneOf, Paragraphs, Topology, VlanId } from '../topology';
+import { RULE_KINDS } from './rules';
+import { Ref } from './rule';
+
+/** One checkable statement. The leaves are the kinds of spec/rules; they combine by all of, any of and not. */
+export type Rule = { kind: string; [property: string]: unknown } | { kind: 'allOf' | 'anyOf'; rules: Rule[] } | { kind: 'not'; rule: Rule };
+
+export const RuleSchema = Type.Unsafe<Rule>(
+  Type.Recursive(
+    (This) =>
+      Type.Union([
+        ...RULE_KINDS.map((one) => one.schema),
+        Closed({ kind: Type.Literal('allOf'), rules: Type.Array(This, { minItems: 1, maxItems: 16 }) }),
+        Closed({ kind: Type.Literal('anyOf'), rules: Type.Array(This, { minItems: 1, maxItems: 16 }) }),
+        Closed({ kind: Type.Literal('not'), rule: This }),
+      ] as TSchema[]),
+    { $id: 'rule' },
+  ),
+);
+
+export const Requirement = Closed({
+  id: Id,
+  points: Type.Number({ minimum: 0, maximum: 1000 }),
+  bonus: Maybe(Type.Boolean()),
+  credit: Maybe(OneOf('all', 'share')),
+  task: Maybe(Id),
+  wording: Maybe(Line),
+  rule: RuleSchema,
+});
+export const Section = Closed({ id: Id, title: Name, requirements: ListOf(Requirement, 500) });
+export const Spec = Closed({
+  groups: MapOf(Closed({ title: Name, roles: ListOf(Ref, 5000) })),
+  sections: ListOf(Section, 64),
+});
+
+export const Task = Closed({ id: Id, text: Paragraphs });
+export const Brief = Closed({
+  scenario: Maybe(Paragraphs),
+  objectives: Maybe(ListOf(Line, 64)),
+  groups: Maybe(ListOf(Closed({ name: Name, now: Count, later: Count, needs: Maybe(ListOf(Name, 32)), site: Maybe(Name) }), 500)),
+  separations: Maybe(ListOf(Line, 200)),
+  outside: Maybe(ListOf(AddressText, 64)),
+  sites: Maybe(ListOf(Name, 200)),
+  schemes: Maybe(Closed({ names: Maybe(Line), addresses: Maybe(Line) })),
+});
+
+export const STANDINGS = ['proposed', 'decided', 'kept-free'] as const;
+/** The address plan: a flat map of blocks; which block lies in which follows from the prefixes. */
+export const Plan = Closed({
+  blocks: MapOf(
+    Closed({
+      prefix: AddressText,
+      name: Name,
+      purpose: Maybe(Line),
+      site: Maybe(Name),
+      vlan: Maybe(VlanId),
+      standing: Maybe(OneOf(...STANDINGS)),
+      ranges: Maybe(ListOf(Closed({ from: AddressText, to: AddressText, purpose: Line }), 64)),
+      addresses: Maybe(ListOf(Closed({ address: AddressText, name: Name }), 5000)),
+    }),
+  ),
+});
+
+export const Policy = Closed({
+  bench: Maybe(OneOf('coach', 'plain', 'examination')),
+  autoPairing: Maybe(Type.Boolean()),
+  vlanDatabase: Maybe(OneOf('implicit', 'created')),
+  attempts: Maybe(Type.Integer({ minimum: 1, maximum: 100 })),
+  late: Maybe(OneOf('refused', 'accepted')),
+  rounding: Maybe(Type.Number({ minimum: 0.01, maximum: 1 })),
+});
+
+export const LAB_VERSION = 1;
+export const LabFile = Type.Object(
+  {
+    format: Type.Literal('sobrin-lab'),
+    version: Type.Literal(LAB_VERSION),
+    title: Line,
+    brief: Brief,
+    tasks: ListOf(Task, 200),
+    plan: Plan,
+    reference: Topology,
+    starter: Maybe(Topology),
+    spec: Spec,
+    policy: Policy,
+  },
+  { additionalProperties: false, title: 'Sobrin lab, version 1' },
+);
+
+export const SUBMISSION_VERSION = 1;
+export const SubmissionFile = Type.Object(
+  {
+    format: Type.Literal('sobrin-submission'),
+    version: Type.Literal(SUBMISSION_VERSION),
+    student: Maybe(Name),
+    plan: Maybe(Plan),
+    topology: Maybe(Topology),
+    answers: Maybe(MapOf(Paragraphs)),
+    configTexts: Maybe(ListOf(Closed({ device: Name, text: Type.String({ maxLength: 200_000 }) }), 500)),
+    attachments: Maybe(ListOf(Closed({ name: Line, type: Line, base64: Type.String({ maxLength: 14_000_000 }) }), 32)),
+    stage: Maybe(Id),
+    origin: Maybe(Line),
+  },
+  { additionalProperties: false, title: 'Sobrin submission, version 1' },
+);
+
+export type Requirement = Static<typeof Requirement>;
+export type Section = Static<typeof Section>;
+export type Spec = Static<typeof Spec>;
+export type Task = Static<typeof Task>;
+export type Brief = Static<typeof Brief>;
+export type Plan = Static<typeof Plan>;
+export type Policy = Static<typeof Policy>;
+export type LabFile = Static<typeof LabFile>;
+export type SubmissionFile = Static<typeof SubmissionFile>;

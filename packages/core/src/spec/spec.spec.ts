@@ -1,0 +1,241 @@
+import { type Topology, emptyTopology } from '../topology';
+import { Sheet, filesIn, readJson, twoLans } from '../tests/topologies';
+import { readLab, readLabText, readSubmissionText } from '../formats';
+import { type CheckResult, type LabFile, type Rule, RULE_KINDS, assign, checkSubmission, matchRoles, namesOf, requirementWords, ruleKind, sentenceOf, specProblems } from '.';
+import { analyse } from '../engine';
+
+const lab = (rules: Rule[], reference: Topology = twoLans(), credit: 'all' | 'share' = 'share'): LabFile => ({
+  format: 'sobrin-lab', version: 1, title: 'test', brief: {}, tasks: [], plan: { blocks: {} }, reference, policy: {},
+  spec: { groups: { both: { title: 'the hosts', roles: ['A', 'B'] } }, sections: [{ id: 's', title: 'S', requirements: rules.map((rule, at) => ({ id: `r${at}`, points: 2, credit, rule })) }] },
+});
+const only = (rule: Rule, drawing: Topology, reference?: Topology) => checkSubmission(lab([rule], reference), drawing).requirements[0]!;
+const changed = (change: (topology: Topology) => void): Topology => {
+  const topology = structuredClone(twoLans());
+  change(topology);
+  return topology;
+};
+const setAddress = (topology: Topology, device: string, text: string): void => void (topology.devices[device]!.interfaces!.e0!.v4 = { addresses: [text] });
+
+describe('each kind of rule is met by the reference and lost by the mistake it is for', () => {
+  test.each<[Rule & { kind: string }, (topology: Topology) => void]>([
+    [{ kind: 'rightKind', who: 'SA' }, (one) => void (one.devices.SA!.model = 'hub')],
+    [{ kind: 'deviceCount', what: 'switch', op: 'exactly', n: 2, site: 'anywhere' }, (one) => void (one.devices.X = { name: 'X', model: 'access-switch-12', at: { x: 0, y: 0 } })],
+    [{ kind: 'accessPorts', who: 'SA', n: 12 }, (one) => void (one.devices.SA!.model = 'hub')],
+    [{ kind: 'namesUnique', who: '@all' }, (one) => void (one.devices.B!.name = ' a ')],
+    [{ kind: 'connected', who: '@all' }, (one) => void (one.devices.X = { name: 'X', model: 'printer', at: { x: 0, y: 0 } })],
+    [{ kind: 'powered', who: '@all' }, (one) => void (one.devices.SA!.powered = false)],
+    [{ kind: 'linked', a: 'R', b: 'SA' }, (one) => void delete one.links['R-g0-SA-u1']],
+    [{ kind: 'medium', a: 'R', b: 'SA', media: ['straight'] }, (one) => void (one.links['R-g0-SA-u1']!.medium = 'crossover')],
+    [{ kind: 'linksUp', who: '@all' }, (one) => void (one.links['SA-p1-A-e0']!.broken = true)],
+    [{ kind: 'speed', a: 'R', b: 'SA', mbps: 1000 }, (one) => void (one.links['R-g0-SA-u1']!.b.port = 'p12')],
+    [{ kind: 'duplexAgrees', who: '@network' }, (one) => void (one.devices.R!.ports = { g0: { speed: 100, duplex: 'full' } })],
+    [{ kind: 'oneSubnet', who: 'A', family: '4' }, (one) => setAddress(one, 'A', '10.84.1.11')],
+    [{ kind: 'roomFor', who: 'A', n: 200, block: '10.84.0.0/16' }, (one) => setAddress(one, 'A', '10.84.1.11/25')],
+    [{ kind: 'inBlock', who: 'both', block: '10.84.0.0/16' }, (one) => setAddress(one, 'A', '10.85.1.11/24')],
+    [{ kind: 'outsideBlock', who: 'both', block: '198.51.100.0/24' }, (one) => setAddress(one, 'A', '198.51.100.7/24')],
+    [{ kind: 'private', who: 'both' }, (one) => setAddress(one, 'A', '127.16.0.11/24')],
+    [{ kind: 'usable', who: 'both', family: '4' }, (one) => setAddress(one, 'A', '10.84.1.255/24')],
+    [{ kind: 'prefixLength', who: 'both', length: 24 }, (one) => setAddress(one, 'A', '10.84.1.11/25')],
+    [{ kind: 'address', who: 'A', address: '10.84.1.11' }, (one) => setAddress(one, 'A', '10.84.1.12/24')],
+    [{ kind: 'gateway', who: 'A', router: 'R' }, (one) => void (one.devices.A!.settings = { gateway4: '10.84.1.2' })],
+    [{ kind: 'firstUsable', who: 'A', router: 'R' }, (one) => void (one.devices.R!.interfaces!.g0!.v4 = { addresses: ['10.84.1.2/24'] })],
+    [{ kind: 'uniqueAddresses', who: 'both', family: '4' }, (one) => setAddress(one, 'A', '10.84.2.11/24')],
+    [{ kind: 'noOverlap', groups: ['A', 'B'] }, (one) => setAddress(one, 'A', '10.84.1.11/22')],
+    [{ kind: 'reach', from: 'A', to: 'B', family: '4' }, (one) => void delete one.devices.B!.settings],
+    [{ kind: 'reachesGateway', who: 'A' }, (one) => void (one.devices.A!.settings = { gateway4: '10.84.1.77' })],
+    [{ kind: 'within', who: 'both', family: '4' }, (one) => void (one.devices.R!.settings = { forwarding: { v4: false } })],
+    [{ kind: 'pathThrough', from: 'A', to: 'B', via: 'R' }, (one) => void (one.devices.A!.settings = { gateway4: '10.84.1.77' })],
+    [{ kind: 'not', rule: { kind: 'inBlock', who: 'both', block: '10.99.0.0/16' } }, (one) => { setAddress(one, 'A', '10.99.0.1/24'); setAddress(one, 'B', '10.99.0.2/24'); }],
+  ])('%j', (rule, mistake) => {
+    expect(only(rule, twoLans())).toMatchObject({ verdict: 'met', points: 2 });
+    const failed = only(rule, changed(mistake));
+    expect(failed.points).toBeLessThan(2);
+    const items = failed.items.filter((one) => one.met !== true);
+    expect(items.length).toBeGreaterThan(0);
+    for (const item of items) expect(item.text).toMatch(/[A-Za-z].*\.$/);
+  });
+
+  test('kept apart counts only when both sides are seen working', () => {
+    const rule: Rule = { kind: 'apart', from: 'A', to: 'B', family: '4' };
+    const apart = changed((one) => {
+      one.devices.A!.settings!.gateway4 = '10.84.1.1';
+      one.devices.R!.settings = { routes: [{ prefix: '10.84.2.11/32' }, { prefix: '10.84.1.11/32' }] };
+    });
+    expect(only(rule, twoLans()).points).toBe(0);
+    // the router throws away what is meant for either host, so neither has a working gateway any more
+    expect(only(rule, apart).items[0]!.text).toMatch(/earns nothing yet/);
+    const kept = changed((one) => {
+      one.devices.R!.settings = { forwarding: { v4: false } };
+    });
+    expect(only(rule, kept)).toMatchObject({ verdict: 'met', points: 2 });
+    const dead = changed((one) => {
+      one.links = {};
+    });
+    expect(only(rule, dead).points).toBe(0);
+  });
+
+  test('all of, any of, not', () => {
+    const [yes, no]: Rule[] = [{ kind: 'private', who: 'A' }, { kind: 'inBlock', who: 'A', block: '10.99.0.0/16' }];
+    const points = (rule: Rule) => only(rule, twoLans()).points;
+    expect([points({ kind: 'allOf', rules: [yes!, no!] }), points({ kind: 'anyOf', rules: [no!, yes!] }), points({ kind: 'anyOf', rules: [no!] }), points({ kind: 'not', rule: no! }), points({ kind: 'not', rule: yes! })]).toEqual([1, 2, 0, 2, 0]);
+    expect(only({ kind: 'not', rule: no! }, emptyTopology()).points).toBe(0);
+  });
+
+  test('a share of the points for a share of the items, rounded down to the step; all or nothing otherwise', () => {
+    const drawing = changed((one) => setAddress(one, 'A', '10.99.1.11/24'));
+    const rule: Rule = { kind: 'inBlock', who: 'both', block: '10.84.0.0/16' };
+    expect(only(rule, drawing)).toMatchObject({ points: 1, verdict: 'partly' });
+    expect(checkSubmission(lab([rule], twoLans(), 'all'), drawing).requirements[0]).toMatchObject({ points: 0, verdict: 'lost' });
+  });
+
+  test('what is uncertain is for a person to decide', () => {
+    const drawing = changed((one) => {
+      one.devices.C = { ...one.devices.B!, name: 'C' };
+      one.links.c = { a: { device: 'SB', port: 'p2' }, b: { device: 'C', port: 'e0' }, medium: 'straight' };
+    });
+    const found = only({ kind: 'reach', from: 'A', to: 'B', family: '4' }, drawing);
+    expect([found.verdict, found.points, found.items[0]!.met]).toEqual(['unjudged', 0, null]);
+  });
+});
+
+test('nothing for nothing: no rule of any kind gives a point to an empty drawing, not even turned round', () => {
+  for (const kind of RULE_KINDS) {
+    const rule = kind.fresh as Rule;
+    for (const one of [rule, { kind: 'not', rule } as Rule])
+      for (const drawing of [emptyTopology(), { ...emptyTopology(), title: 'T', author: 'A', legend: 'L' }])
+        expect([kind.kind, only(one, drawing).points]).toEqual([kind.kind, 0]);
+  }
+});
+
+test('every kind reads as a sentence whose choosable words are its slots', () => {
+  const names = namesOf(lab([]).spec, twoLans());
+  for (const kind of RULE_KINDS) {
+    const parts = kind.words(kind.fresh as never, names);
+    expect(sentenceOf(parts)).toMatch(/^[A-Z].*\.$/);
+    expect(parts.flatMap((part) => (typeof part === 'string' ? [] : [part.slot])).sort()).toEqual(Object.keys(kind.slots).sort());
+    expect(ruleKind(kind.kind)).toBe(kind);
+  }
+  for (const family of ['components', 'cabling', 'addressing', 'connectivity']) expect(RULE_KINDS.filter((one) => one.family === family).length).toBeGreaterThanOrEqual(3);
+});
+
+test('a spec that points at nothing is refused with the place', () => {
+  const { spec, reference } = lab([{ kind: 'private', who: 'ghosts' }, { kind: 'allOf', rules: [{ kind: 'inBlock', who: 'A', block: '10.84.1.5/24' }] }]);
+  expect(specProblems(spec, reference)).toEqual([
+    { place: 'sections › 0 › requirements › 0 › rule › who', text: '"ghosts" is no group of the spec and no device of the reference.' },
+    { place: 'sections › 0 › requirements › 1 › rule › rules › 0 › block', text: '"10.84.1.5/24" is an address inside a block: the block is 10.84.1.0/24.' },
+  ]);
+  const unknown = readLab({ ...lab([]), spec: { groups: {}, sections: [{ id: 's', title: 'S', requirements: [{ id: 'r', points: 1, rule: { kind: 'magic' } }] }] } });
+  expect(unknown.ok).toBe(false);
+});
+
+describe('matching', () => {
+  const { reference } = readJson('demo', 'three-stations', 'lab.json') as LabFile;
+  test('a drawing matches itself, whatever its names', () => {
+    const drawing = structuredClone(reference);
+    for (const [at, device] of Object.values(drawing.devices).entries()) device.name = `n${(at * 7) % 39}`;
+    for (const one of matchRoles(analyse(reference), analyse(drawing))) expect(one.device).toBe(one.role);
+  });
+  test('a missing device leaves its role empty, and the others keep theirs', () => {
+    const drawing = structuredClone(reference);
+    delete drawing.devices.CTRL;
+    delete drawing.links['SWM1-5'];
+    const matching = matchRoles(analyse(reference), analyse(drawing));
+    expect(matching.filter((one) => one.device === null).map((one) => one.role)).toEqual(['CTRL']);
+    expect(matching.filter((one) => one.device !== null && one.device !== one.role)).toEqual([]);
+  });
+  test('names decide only between devices that structure cannot tell apart', () => {
+    const drawing = new Sheet().device('R', 'border-router').device('SA', 'access-switch-12').host('A', '10.84.1.11/24').cable('R g0', 'SA u1').cable('SA p1', 'A e0').topology;
+    const swapped = structuredClone(drawing);
+    [swapped.devices.R!.name, swapped.devices.SA!.name] = ['SA', 'R'];
+    expect(matchRoles(analyse(drawing), analyse(swapped)).map((one) => [one.role, one.device])).toEqual([['A', 'A'], ['R', 'R'], ['SA', 'SA']]);
+  });
+  test('assignment finds the largest total, not the greedy one', () => {
+    const values = [[9, 8, 0], [8, 1, 0], [0, 0, 0]];
+    expect(assign(3, 3, (row, column) => values[row]![column]!)).toEqual([1, 0, -1]);
+    expect(assign(2, 1, (row) => row + 1)).toEqual([-1, 0]);
+    expect(assign(0, 5, () => 1)).toEqual([]);
+  });
+});
+
+/** Which requirements each hand-in must lose points in, and why: one line a mistake. */
+const MUST_LOSE: Record<string, Record<string, string[]>> = {
+  'valley-lan': {
+    'eero-lahtinen': [],
+    'oskar-thorsen': [],
+    // address of DESK-1 copied to DESK-4: not unique; whatever concerns the two desks is uncertain
+    'adaeze-okonjo': ['3.6', '4.1', '4.2', '4.5'],
+    // TURN-2's address has a space and so is none at all; OFFICE has no gateway
+    'anselm-bruckner': ['3.1', '3.3', '3.4', '3.6', '3.7', '3.8', '3.9', '4.1', '4.3'],
+    // SHOP has the broadcast address: nobody reaches it, and it reaches nobody
+    'bojana-ristic': ['3.7', '4.1', '4.2', '4.3'],
+    // all is a /28: works, but has no room for forty
+    'caoimhe-daly': ['3.2'],
+    // DESK-2 has an address of 18/8: outside, not private, no gateway; PRINT's port is off
+    'dilnoza-yusupova': ['2.3', '3.1', '3.3', '3.4', '3.9', '4.1', '4.2', '4.4', '4.5'],
+    // a crossover cable to TURN-1 is down; the router sits on a slow port
+    'farid-benali': ['2.3', '2.4', '2.5', '4.1', '4.3'],
+    // PRINT's gateway is nobody's address; one label and the title are missing
+    'greta-holzapfel': ['2.6', '3.4', '4.1', '5.1'],
+    // DESK-3 in another VLAN; two turnstiles of one name
+    'hoang-minh-thu': ['1.4', '4.1', '4.2', '4.5'],
+    // the provider's range inside: works, but is outside the block, not private, and not to be used
+    'ilse-haverkamp': ['3.1', '3.2', '3.8', '3.9'],
+    // a second switch stands about; wrong hostname; OFFICE has no cable
+    'imre-szalai': ['1.2', '1.5', '1.6', '2.1', '2.3', '2.5', '4.1', '4.4'],
+  },
+  'three-stations': {
+    'samir-haddadin': [],
+    'yrsa-dahlgaard': [],
+    // RT-M's route to the Valley ends at 10.84.0.0/24: no way back to the desks and the shop in 10.84.1.0/24
+    'jamila-conteh': ['4.2', '4.3', '4.6', '4.7', '4.8'],
+    // the Summit has no route out
+    'kasper-lindqvist': ['4.2', '4.6', '4.7', '4.8'],
+    // the cameras' /28 has no room for forty
+    'leilani-kahale': ['3.4'],
+    // RT-M does not forward: nothing passes the Middle, and OFFICE does not get to the cameras behind it
+    'mateusz-gawron': ['4.2', '4.3', '4.6', '4.7', '4.8'],
+    // multi-mode fibre in single-mode ports: the Summit is cut off
+    'nadia-qureshi': ['2.2', '2.5', '4.2', '4.6', '4.7', '4.8'],
+    // TILL-2 and TILL-3 share an address; one label and the legend are missing
+    'pilar-echeverria': ['2.8', '3.8', '4.1', '4.2', '4.8', '5.1'],
+    // TILL-1's gateway lies outside its subnet; SW-V2 hangs on a slow port
+    'quentin-marchal': ['2.6', '3.10', '4.1', '4.2', '4.8'],
+    // the tills' /26 swallows the mast's subnet; everything asked still works by luck
+    'rosalba-ferri': ['3.7'],
+    // duplex fixed at one end; CTRL's cable shares a port with WINCH-4's; SW-S1 is drawn at the Middle
+    'tamsin-pryce': ['1.3', '2.5', '2.7', '4.1', '4.5'],
+    // two devices of one name; OFFICE-1's address has no prefix; WEATHER has the network address
+    'uchenna-eze': ['1.4', '3.2', '3.8', '3.9', '3.10', '4.1', '4.3'],
+  },
+};
+
+describe.each(Object.entries(MUST_LOSE))('demo lab %s', (slug, expected) => {
+  const read = readLabText(JSON.stringify(readJson('demo', slug, 'lab.json')));
+  if (!read.ok) throw new Error(JSON.stringify(read.error));
+  const check = (name: string): CheckResult => {
+    const submission = readSubmissionText(JSON.stringify(readJson('demo', slug, 'submissions', name)));
+    if (!submission.ok) throw new Error(JSON.stringify(submission.error));
+    return checkSubmission(read.value, submission.value.topology);
+  };
+
+  test('has at least 20 requirements, a reference with full marks, and twelve submissions', () => {
+    expect(read.value.spec.sections.flatMap((one) => one.requirements).length).toBeGreaterThanOrEqual(20);
+    const result = checkSubmission(read.value, read.value.reference);
+    expect(result.points).toBe(result.of);
+    expect(filesIn('demo', slug, 'submissions').map((name) => name.replace('.json', ''))).toEqual(Object.keys(expected).sort());
+    expect(checkSubmission(read.value, emptyTopology()).points).toBe(0);
+  });
+
+  test.each(Object.entries(expected))('%s loses exactly what the mistakes cost', (name, lost) => {
+    const result = check(`${name}.json`);
+    expect(result.requirements.filter((one) => one.points < one.of).map((one) => one.id)).toEqual(lost);
+    if (!lost.length) expect(result.points).toBe(result.of);
+    expect(result.points).toBe(result.sections.reduce((sum, one) => sum + one.points, 0));
+    for (const one of result.requirements.filter((each) => each.points < each.of)) expect(one.items.some((item) => item.met !== true && item.text.length > 10)).toBe(true);
+  });
+
+  test('every requirement reads as a sentence', () => {
+    const names = namesOf(read.value.spec, read.value.reference);
+    for (const one of read.value.spec.sections.flatMap((section) => section.requirements)) expect(sentenceOf(requirementWords(one, names))).toMatch(/^[A-Z].*\.$/);
+  });
+});
