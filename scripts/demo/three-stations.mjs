@@ -80,7 +80,7 @@ const spec = {
       ...LANS.map((lan, at) => requirement(`3.${at + 1}`, 2, { kind: 'allOf', rules: [
         { kind: 'oneSubnet', who: lan.group, family: '4' },
         { kind: 'roomFor', who: lan.group, n: lan.later, block: lan.block },
-      ] }, { wording: `${lan.title.charAt(0).toUpperCase()}${lan.title.slice(1)} shares one subnet with room for ${lan.later} hosts inside ${lan.block}.` })),
+      ] }, { wording: `One subnet inside ${lan.block} holds ${lan.title}, with room for ${lan.later} hosts.` })),
       requirement('3.7', 2, { kind: 'noOverlap', groups: LANS.map((lan) => lan.group) }, { credit: 'all' }),
       requirement('3.8', 2, { kind: 'uniqueAddresses', who: 'addressed', family: '4' }, { credit: 'all' }),
       requirement('3.9', 1, { kind: 'usable', who: 'hosts', family: '4' }, { credit: 'all' }),

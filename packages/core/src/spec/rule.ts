@@ -85,6 +85,8 @@ export const Ref = Type.String({ pattern: '^@?[A-Za-z0-9][A-Za-z0-9_.:/-]{0,130}
 export const REF_WORDS: Readonly<Record<string, string>> = { '@all': 'every device', '@hosts': 'every host', '@network': 'every network device' };
 
 export const slot = (name: string, text: string | number): Part => ({ slot: name, text: String(text) });
+/** The first letter large, for a name at the beginning of a sentence. */
+export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 export const sentenceOf = (parts: readonly Part[]): string => parts.map((part) => (typeof part === 'string' ? part : part.text)).join('');
 
 export const placeOf = (instance: Instance, more: Place = {}): Place => ({ device: instance.deviceId, ...(instance.member !== null && { member: instance.member }), ...more });

@@ -6,7 +6,6 @@ import {
 import { type Instance } from '../../engine';
 import { type Problem, AddressText, Closed, Count, ListOf, OneOf } from '../../topology';
 import { type CheckContext, type Item, Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../rule';
-import { capital } from './components';
 
 const Family = OneOf('4', '6');
 const familySlot = { type: 'choice', options: [{ value: '4', text: 'IPv4' }, { value: '6', text: 'IPv6' }] } as const;
@@ -77,7 +76,7 @@ export const onlyPrivate = defineRule({
   schema: Closed({ kind: Type.Literal('private'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'private', who: '@hosts' },
-  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' has private addresses only.'],
+  words: (rule, names) => ['Only private addresses are set on ', slot('who', names.ref(rule.who)), '.'],
   evaluate: (rule, context) =>
     eachAddress(context, rule.who, 4, (on, instance) => {
       const text = `${instance.name} has ${formatAddress(on.address)}.`;
@@ -92,7 +91,7 @@ export const usable = defineRule({
   schema: Closed({ kind: Type.Literal('usable'), who: Ref, family: Family }),
   slots: { who: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'usable', who: '@all', family: '4' },
-  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' has an ', slot('family', `IPv${rule.family}`), ' address that a device may carry.'],
+  words: (rule, names) => ['The ', slot('family', `IPv${rule.family}`), ' addresses of ', slot('who', names.ref(rule.who)), ' are such as a device may carry.'],
   evaluate: (rule, context) =>
     eachAddress(context, rule.who, familyOf(rule), (on, instance) => {
       const subnet = subnetOf(on);
@@ -111,7 +110,7 @@ export const uniqueAddresses = defineRule({
   schema: Closed({ kind: Type.Literal('uniqueAddresses'), who: Ref, family: Family }),
   slots: { who: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'uniqueAddresses', who: '@all', family: '4' },
-  words: (rule, names) => ['Every ', slot('family', `IPv${rule.family}`), ' address of ', slot('who', names.ref(rule.who)), ' is used once only.'],
+  words: (rule, names) => ['No ', slot('family', `IPv${rule.family}`), ' address of ', slot('who', names.ref(rule.who)), ' is used twice.'],
   evaluate: (rule, context) => {
     const family = familyOf(rule);
     const users = new Map<string, Instance[]>();
@@ -146,7 +145,7 @@ export const oneSubnet = defineRule({
   schema: Closed({ kind: Type.Literal('oneSubnet'), who: Ref, family: Family }),
   slots: { who: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'oneSubnet', who: '@hosts', family: '4' },
-  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' shares one ', slot('family', `IPv${rule.family}`), ' subnet.'],
+  words: (rule, names) => ['One ', slot('family', `IPv${rule.family}`), ' subnet holds ', slot('who', names.ref(rule.who)), '.'],
   evaluate: (rule, context) => {
     const family = familyOf(rule);
     const subnet = commonSubnet(context, rule.who, family);
@@ -210,7 +209,7 @@ export const addressOf = defineRule({
     const read = parseAddress(rule.address);
     return read.ok ? [] : [{ place: 'address', text: read.error.text }];
   },
-  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' has the address ', slot('address', rule.address), '.'],
+  words: (rule, names) => ['The address of ', slot('who', names.ref(rule.who)), ' is ', slot('address', rule.address), '.'],
   evaluate: (rule, context) => {
     const wanted = parseAddress(rule.address);
     if (!wanted.ok) return [absent(wanted.error.text)];
@@ -231,7 +230,7 @@ export const firstUsable = defineRule({
   schema: Closed({ kind: Type.Literal('firstUsable'), router: Ref, who: Ref }),
   slots: { router: { type: 'ref' }, who: { type: 'ref' } },
   fresh: { kind: 'firstUsable', router: '@network', who: '@hosts' },
-  words: (rule, names) => ['In the subnet of ', slot('who', names.ref(rule.who)), ', ', slot('router', names.ref(rule.router)), ' has the first usable address.'],
+  words: (rule, names) => ['In the subnet of ', slot('who', names.ref(rule.who)), ', the first usable address belongs to ', slot('router', names.ref(rule.router)), '.'],
   evaluate: (rule, context) => {
     const subnet = commonSubnet(context, rule.who, 4);
     if (!subnet) return [absent(`No device for ${context.ref(rule.who)} has an address.`)];

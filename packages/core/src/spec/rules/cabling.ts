@@ -2,7 +2,6 @@ import { Type } from '@sinclair/typebox';
 import { type Instance, MEDIUM_NAMES } from '../../engine';
 import { type Medium, Closed, Count, ListOf, MEDIA, OneOf } from '../../topology';
 import { type CheckContext, type Item, type Place, Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../rule';
-import { capital } from './components';
 import { type OwnLink, instanceLinks, linksBetween } from './links';
 
 const mediumOptions = MEDIA.map((value) => ({ value, text: MEDIUM_NAMES[value] }));
@@ -153,7 +152,7 @@ export const cableIdsUnique = defineRule({
   schema: Closed({ kind: Type.Literal('cableIds'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'cableIds', who: '@network' },
-  words: (rule, names) => [capital('every cable at '), slot('who', names.ref(rule.who)), ' has an identifier that no other cable has.'],
+  words: (rule, names) => ['Every cable at ', slot('who', names.ref(rule.who)), ' has an identifier that no other cable has.'],
   evaluate: (rule, context) => {
     const count = new Map<string, number>();
     for (const { cableId } of Object.values(context.student.topology.links)) if (cableId) count.set(cableId, (count.get(cableId) ?? 0) + 1);

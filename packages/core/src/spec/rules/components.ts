@@ -4,12 +4,18 @@ import { type Instance } from '../../engine';
 import { DEVICE_KINDS, type DeviceKind, Closed, Count, Id, OneOf, portsOf } from '../../topology';
 import { Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../rule';
 
-export const KIND_WORDS: Record<DeviceKind, string> = {
-  router: 'routers', switch: 'switches', 'l3-switch': 'layer-3 switches', hub: 'hubs', firewall: 'firewalls', 'access-point': 'access points', 'home-gateway': 'home gateways',
-  modem: 'modems', converter: 'media converters', segment: 'shared segments', cloud: 'clouds', desktop: 'desktops', laptop: 'laptops', server: 'servers', printer: 'printers',
-  phone: 'phones', tablet: 'tablets', smartphone: 'smartphones', camera: 'cameras', till: 'tills', turnstile: 'turnstiles', controller: 'controllers', sensor: 'sensors',
+/** One and several of each kind. */
+const KIND_WORDS: Record<DeviceKind, readonly [string, string]> = {
+  router: ['router', 'routers'], switch: ['switch', 'switches'], 'l3-switch': ['layer-3 switch', 'layer-3 switches'], hub: ['hub', 'hubs'], firewall: ['firewall', 'firewalls'],
+  'access-point': ['access point', 'access points'], 'home-gateway': ['home gateway', 'home gateways'], modem: ['modem', 'modems'], converter: ['media converter', 'media converters'],
+  segment: ['shared segment', 'shared segments'], cloud: ['cloud', 'clouds'], desktop: ['desktop', 'desktops'], laptop: ['laptop', 'laptops'], server: ['server', 'servers'],
+  printer: ['printer', 'printers'], phone: ['phone', 'phones'], tablet: ['tablet', 'tablets'], smartphone: ['smartphone', 'smartphones'], camera: ['camera', 'cameras'], till: ['till', 'tills'],
+  turnstile: ['turnstile', 'turnstiles'], controller: ['controller', 'controllers'], sensor: ['sensor', 'sensors'],
 };
-const kindOptions = DEVICE_KINDS.map((value) => ({ value, text: KIND_WORDS[value] }));
+/** "1 switch", "2 switches". */
+const kindWord = (kind: DeviceKind, n: number): string => KIND_WORDS[kind][n === 1 ? 0 : 1];
+
+const kindOptions = DEVICE_KINDS.map((value) => ({ value, text: KIND_WORDS[value][1] }));
 export const COUNT_WORDS = { atLeast: 'at least', exactly: 'exactly', atMost: 'at most' } as const;
 const countOptions = Object.entries(COUNT_WORDS).map(([value, text]) => ({ value, text }));
 const Op = OneOf('atLeast', 'exactly', 'atMost');
@@ -27,13 +33,13 @@ export const deviceCount = defineRule({
   fresh: { kind: 'deviceCount', what: 'switch', op: 'atLeast', n: 1, site: ANY_SITE },
   words: (rule, names) => [
     ...(rule.site === ANY_SITE ? [slot('site', 'Anywhere')] : ['At ', slot('site', names.site(rule.site))]),
-    ' there are ', slot('op', COUNT_WORDS[rule.op]), ' ', slot('n', rule.n), ' ', slot('what', KIND_WORDS[rule.what]), '.',
+    rule.n === 1 ? ' there is ' : ' there are ', slot('op', COUNT_WORDS[rule.op]), ' ', slot('n', rule.n), ' ', slot('what', kindWord(rule.what, rule.n)), '.',
   ],
   evaluate: (rule, context) => {
     const site = rule.site === ANY_SITE ? undefined : context.siteOf(rule.site);
     if (site === null) return [absent(`No site of the drawing corresponds to ${context.site(rule.site)}.`)];
     const found = [...context.student.instances.values()].filter((one) => one.model.kind === rule.what && (site === undefined || one.device.site === site));
-    const text = `${found.length} ${KIND_WORDS[rule.what]}, wanted ${COUNT_WORDS[rule.op]} ${rule.n}.`;
+    const text = `${found.length} ${kindWord(rule.what, found.length)}, wanted ${COUNT_WORDS[rule.op]} ${rule.n}.`;
     const places = found.map((one) => placeOf(one));
     return [{ text, met: compare(rule.op, found.length, rule.n), places: site === undefined ? places : [{ site }, ...places], grounded: found.length > 0 }];
   },
@@ -46,7 +52,7 @@ export const rightKind = defineRule({
   schema: Closed({ kind: Type.Literal('rightKind'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'rightKind', who: '@all' },
-  words: (rule, names) => ['For ', slot('who', names.ref(rule.who)), ' the drawing has a device of the same kind.'],
+  words: (rule, names) => ['The drawing has a device of the right kind for ', slot('who', names.ref(rule.who)), '.'],
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance, role) => {
       const wanted = context.reference.instances.get(role)!.model;
@@ -63,7 +69,7 @@ export const atSite = defineRule({
   schema: Closed({ kind: Type.Literal('atSite'), who: Ref, site: Id }),
   slots: { who: { type: 'ref' }, site: { type: 'site' } },
   fresh: { kind: 'atSite', who: '@all', site: ANY_SITE },
-  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' stands at ', slot('site', names.site(rule.site)), '.'],
+  words: (rule, names) => ['The place of ', slot('who', names.ref(rule.who)), ' is ', slot('site', names.site(rule.site)), '.'],
   evaluate: (rule, context) => {
     const site = context.siteOf(rule.site);
     return eachRole(context, rule.who, (instance) => {
@@ -81,7 +87,7 @@ export const namesUnique = defineRule({
   schema: Closed({ kind: Type.Literal('namesUnique'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'namesUnique', who: '@all' },
-  words: (rule, names) => ['The name of ', slot('who', names.ref(rule.who)), ' is used once only.'],
+  words: (rule, names) => ['No name of ', slot('who', names.ref(rule.who)), ' is used twice.'],
   evaluate: (rule, context) => {
     const byName = new Map<string, Instance[]>();
     for (const one of context.student.instances.values()) {
@@ -103,7 +109,7 @@ export const hostnameIsName = defineRule({
   schema: Closed({ kind: Type.Literal('hostnameIsName'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'hostnameIsName', who: '@network' },
-  words: (rule, names) => ['The hostname of ', slot('who', names.ref(rule.who)), ' equals its name on the drawing.'],
+  words: (rule, names) => ['Hostname and name on the drawing are the same for ', slot('who', names.ref(rule.who)), '.'],
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const { hostname } = instance.settings;
@@ -119,7 +125,7 @@ export const connected = defineRule({
   schema: Closed({ kind: Type.Literal('connected'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'connected', who: '@all' },
-  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' is connected, and nothing else stands about unconnected.'],
+  words: (rule, names) => ['Cables connect ', slot('who', names.ref(rule.who)), ', and nothing else stands about unconnected.'],
   evaluate: (rule, context) => [
     ...eachRole(context, rule.who, (instance) =>
       instanceLinks(context.student, instance).length ? met(`${instance.name} is connected.`, placeOf(instance)) : lost(`${instance.name} is connected to nothing.`, placeOf(instance)),
@@ -137,7 +143,7 @@ export const accessPorts = defineRule({
   schema: Closed({ kind: Type.Literal('accessPorts'), who: Ref, n: Count }),
   slots: { who: { type: 'ref' }, n: { type: 'number', min: 1, max: 512 } },
   fresh: { kind: 'accessPorts', who: '@network', n: 12 },
-  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' has at least ', slot('n', rule.n), ' access ports.'],
+  words: (rule, names) => ['There are at least ', slot('n', rule.n), ' access ports on ', slot('who', names.ref(rule.who)), '.'],
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const facts = portsOf(context.student.topology, instance.device).filter((port) => port.switched);
@@ -148,9 +154,6 @@ export const accessPorts = defineRule({
     }),
 });
 
-/** The first letter large, for a name at the beginning of a sentence. */
-export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-
 export const modulesPowered = defineRule({
   kind: 'powered',
   family: 'components',
@@ -158,7 +161,7 @@ export const modulesPowered = defineRule({
   schema: Closed({ kind: Type.Literal('powered'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'powered', who: '@all' },
-  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' has power.'],
+  words: (rule, names) => ['There is power for ', slot('who', names.ref(rule.who)), '.'],
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const dark = context.student.layer1.unpowered.get(instance.id);

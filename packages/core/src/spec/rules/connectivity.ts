@@ -2,8 +2,7 @@ import { Type } from '@sinclair/typebox';
 import { type Address, contains, formatAddress, subnetOf } from '../../address';
 import { type Instance, type Trace } from '../../engine';
 import { Closed, OneOf } from '../../topology';
-import { type CheckContext, type Item, Ref, absent, defineRule, eachRole, lost, mainAddress, met, placeOf, slot } from '../rule';
-import { capital } from './components';
+import { type CheckContext, type Item, Ref, absent, capital, defineRule, eachRole, lost, mainAddress, met, placeOf, slot } from '../rule';
 
 const Family = OneOf('4', '6');
 const familySlot = { type: 'choice', options: [{ value: '4', text: 'IPv4' }, { value: '6', text: 'IPv6' }] } as const;
@@ -55,7 +54,7 @@ export const reach = defineRule({
   schema: Closed({ kind: Type.Literal('reach'), from: Ref, to: Ref, family: Family }),
   slots: { from: { type: 'ref' }, to: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'reach', from: '@hosts', to: '@hosts', family: '4' },
-  words: (rule, names) => [slot('from', capital(names.ref(rule.from))), ' reaches ', slot('to', names.ref(rule.to)), ' over ', slot('family', `IPv${rule.family}`), '.'],
+  words: (rule, names) => [slot('from', capital(names.ref(rule.from))), ' can reach ', slot('to', names.ref(rule.to)), ' over ', slot('family', `IPv${rule.family}`), '.'],
   evaluate: (rule, context) => eachPair(context, rule.from, rule.to, familyOf(rule), (pair) => traceItem(pair, ask(context, pair), 'yes')),
 });
 
@@ -66,7 +65,7 @@ export const within = defineRule({
   schema: Closed({ kind: Type.Literal('within'), who: Ref, family: Family }),
   slots: { who: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'within', who: '@hosts', family: '4' },
-  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' reaches all others of the same group over ', slot('family', `IPv${rule.family}`), '.'],
+  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' can all reach one another over ', slot('family', `IPv${rule.family}`), '.'],
   evaluate: (rule, context) => eachPair(context, rule.who, rule.who, familyOf(rule), (pair) => traceItem(pair, ask(context, pair), 'yes')),
 });
 
@@ -91,7 +90,7 @@ export const reachesGateway = defineRule({
   schema: Closed({ kind: Type.Literal('reachesGateway'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'reachesGateway', who: '@hosts' },
-  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' reaches its gateway.'],
+  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' can reach the gateway.'],
   evaluate: (rule, context) => eachRole(context, rule.who, (instance) => gatewayTrace(context, instance)),
 });
 
@@ -102,7 +101,7 @@ export const apart = defineRule({
   schema: Closed({ kind: Type.Literal('apart'), from: Ref, to: Ref, family: Family }),
   slots: { from: { type: 'ref' }, to: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'apart', from: '@hosts', to: '@hosts', family: '4' },
-  words: (rule, names) => [slot('from', capital(names.ref(rule.from))), ' is kept apart from ', slot('to', names.ref(rule.to)), ' over ', slot('family', `IPv${rule.family}`), '.'],
+  words: (rule, names) => [slot('from', capital(names.ref(rule.from))), ' must not reach ', slot('to', names.ref(rule.to)), ' over ', slot('family', `IPv${rule.family}`), '.'],
   // A dead wire keeps everything apart: both sides must be seen working before their separation counts.
   evaluate: (rule, context) => {
     const witness = new Map<string, boolean>();

@@ -1,0 +1,60 @@
+import { type CheckResult, type LabFile, checkSubmission, readLabText, readSubmissionText } from '@sobrin/core';
+import { linesOf, readText } from './files';
+import { type Output, STATUS } from './main';
+
+/** The findings of one file, in the shape that `--json` promises. */
+type Finding = { file: string } & Pick<CheckResult, 'points' | 'of' | 'sections' | 'requirements'>;
+
+export async function check(labFile: string, files: readonly string[], json: boolean, out: Output, err: Output): Promise<number> {
+  const lab = await loadLab(labFile, err);
+  if (!lab) return STATUS.unusable;
+  const submissions: Finding[] = [];
+  let unusable = false;
+  for (const file of files) {
+    const text = await readText(file);
+    const read = text.ok ? readSubmissionText(text.value) : null;
+    if (!text.ok || !read?.ok) {
+      err.write(text.ok ? linesOf(file, read && !read.ok ? read.error : []) : `${file}: ${text.error}\n`);
+      unusable = true;
+      continue;
+    }
+    const { points, of, sections, requirements } = checkSubmission(lab, read.value.topology);
+    submissions.push({ file, points, of, sections, requirements });
+  }
+  if (json) out.write(`${JSON.stringify({ submissions: submissions.map(published) }, null, 2)}\n`);
+  else for (const one of submissions) out.write(report(one));
+  if (unusable) return STATUS.unusable;
+  return submissions.every((one) => one.requirements.every((each) => each.verdict === 'met')) ? STATUS.well : STATUS.short;
+}
+
+async function loadLab(file: string, err: Output): Promise<LabFile | null> {
+  const text = await readText(file);
+  if (!text.ok) {
+    err.write(`${file}: ${text.error}\n`);
+    return null;
+  }
+  const lab = readLabText(text.value);
+  if (!lab.ok) err.write(linesOf(file, lab.error));
+  return lab.ok ? lab.value : null;
+}
+
+/** Only what the README documents, so that the shape stays as it is. */
+const published = ({ file, points, of, sections, requirements }: Finding): unknown => ({
+  file, points, of,
+  sections: sections.map(({ title, points: won, of: all }) => ({ title, points: won, of: all })),
+  requirements: requirements.map(({ id, section, sentence, points: won, of: all, verdict, items }) => ({ id, section, sentence, points: won, of: all, verdict, items })),
+});
+
+const MARKS = { met: '✓', partly: '◐', lost: '✗', unjudged: '?' } as const;
+
+function report({ file, points, of, sections, requirements }: Finding): string {
+  const lines = [`${file}: ${points} of ${of}`];
+  for (const section of sections) {
+    lines.push(`  ${section.title}: ${section.points} of ${section.of}`);
+    for (const one of requirements.filter((each) => each.section === section.id)) {
+      lines.push(`    ${MARKS[one.verdict]} ${one.id} ${one.sentence} ${one.points}/${one.of}`);
+      for (const item of one.items.filter((each) => each.met !== true)) lines.push(`        ${item.met === null ? '?' : '–'} ${item.text}`);
+    }
+  }
+  return `${lines.join('\n')}\n`;
+}

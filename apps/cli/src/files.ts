@@ -1,0 +1,17 @@
+import { readFile, stat } from 'node:fs/promises';
+import { type Problem, MAX_FILE_BYTES } from '@sobrin/core';
+
+/** The text of a file, or a sentence why there is none. */
+export async function readText(file: string): Promise<{ ok: true; value: string } | { ok: false; error: string }> {
+  try {
+    const { size } = await stat(file);
+    if (size > MAX_FILE_BYTES) return { ok: false, error: `The file has ${(size / 1e6).toFixed(1)} MB: at most ${MAX_FILE_BYTES / 1e6} MB are taken.` };
+    return { ok: true, value: await readFile(file, 'utf8') };
+  } catch (error) {
+    const { code } = error as NodeJS.ErrnoException;
+    return { ok: false, error: code === 'ENOENT' ? 'There is no such file.' : `The file cannot be read (${code ?? String(error)}).` };
+  }
+}
+
+export const linesOf = (file: string, problems: readonly Problem[]): string =>
+  problems.map(({ place, text }) => `${file}: ${place ? `${place}: ` : ''}${text}\n`).join('');
