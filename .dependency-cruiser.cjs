@@ -1,0 +1,36 @@
+/** Imports go downwards only: see docs/decisions/0002-layers.md. */
+const only = (name, from, allowed) => ({
+  name,
+  severity: 'error',
+  from: { path: `^${from}`, pathNot: '\\.spec\\.tsx?$|/tests/' },
+  to: { path: '^(packages|apps)/', pathNot: [from, ...allowed].map((one) => `^${one}`) },
+});
+const core = 'packages/core/src';
+
+module.exports = {
+  forbidden: [
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
+    only('address-imports-nothing', `${core}/address/`, [`${core}/result`]),
+    only('topology-imports-address', `${core}/topology/`, [`${core}/result`, `${core}/address/`]),
+    only('engine-imports-topology', `${core}/engine/`, [`${core}/result`, `${core}/address/`, `${core}/topology/`]),
+    only('spec-imports-engine', `${core}/spec/`, [`${core}/result`, `${core}/address/`, `${core}/topology/`, `${core}/engine/`]),
+    only('core-stands-alone', 'packages/core/', []),
+    only('contracts-import-core', 'packages/contracts/', ['packages/core/']),
+    only('server-imports-contracts', 'apps/server/', ['packages/']),
+    only('web-imports-contracts', 'apps/web/', ['packages/']),
+    only('cli-imports-core', 'apps/cli/', ['packages/core/']),
+    {
+      name: 'core-has-no-input-or-output',
+      severity: 'error',
+      from: { path: `^${core}`, pathNot: '\\.spec\\.ts$|/tests/' },
+      to: { dependencyTypes: ['core'] },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '/dist/' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.base.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['@sobrin/source', 'import', 'require', 'node', 'default'] },
+  },
+};

@@ -1,0 +1,36 @@
+import { type Role } from '@sobrin/contracts';
+import { Column, Entity, PrimaryColumn } from 'typeorm';
+
+@Entity('account')
+export class Account {
+  @PrimaryColumn('uuid')
+  id!: string;
+
+  @Column('text')
+  login!: string;
+
+  @Column('text')
+  name!: string;
+
+  @Column('text')
+  role!: Role;
+
+  @Column('text', { name: 'password_hash', select: false })
+  passwordHash!: string;
+
+  @Column('boolean')
+  demo!: boolean;
+}
+
+/** A signed-in browser. Only the hash of the cookie is kept, so that a copy of the table signs nobody in. */
+@Entity('session')
+export class Session {
+  @PrimaryColumn('text', { name: 'token_hash' })
+  tokenHash!: string;
+
+  @Column('uuid', { name: 'account_id' })
+  accountId!: string;
+
+  @Column('timestamptz', { name: 'expires_at' })
+  expiresAt!: Date;
+}

@@ -1,0 +1,65 @@
+import { Body, Controller, Get, HttpCode, Post, Req, Res, UnauthorizedException } from '@nestjs/common';
+import { Throttle } from '@nestjs/throttler';
+import { type DemoPerson, DemoSignInRequest, type Me, SignInRequest } from '@sobrin/contracts';
+import { type Response } from 'express';
+import { SESSION_COOKIE, config } from '../platform/config';
+import { refuse } from '../platform/refusal';
+import { type Account } from './account.entity';
+import { AccountsService } from './accounts.service';
+import { Public, type SignedRequest, tokenOf } from './session.guard';
+
+/** Guesses a minute for one sign-in name from one address. */
+const GUESSES = { default: { limit: 12, ttl: 60_000, getTracker: (request: Record<string, unknown>) => `${String(request.ip)} ${String((request.body as { login?: unknown }).login)}` } };
+
+@Controller('auth')
+export class AccountsController {
+  constructor(private readonly accounts: AccountsService) {}
+
+  @Public()
+  @Throttle(GUESSES)
+  @Post('sign-in')
+  @HttpCode(200)
+  async signIn(@Body() { login, password }: SignInRequest, @Res({ passthrough: true }) response: Response): Promise<Me> {
+    const account = await this.accounts.verify(login, password);
+    if (!account) throw new UnauthorizedException({ message: 'Sign-in name and password do not go together. Check both; capital letters count in the password.' });
+    return this.enter(account, response);
+  }
+
+  @Public()
+  @Post('demo-sign-in')
+  @HttpCode(200)
+  async demoSignIn(@Body() { login }: DemoSignInRequest, @Res({ passthrough: true }) response: Response): Promise<Me> {
+    const account = config.demo ? await this.accounts.demoPerson(login) : null;
+    if (!account) throw refuse.missing('demo person');
+    return this.enter(account, response);
+  }
+
+  /** The people of the demo; an empty list where Sobrin runs for real. */
+  @Public()
+  @Get('demo')
+  demo(): Promise<DemoPerson[]> {
+    return config.demo ? this.accounts.demoPeople() : Promise.resolve([]);
+  }
+
+  /** Who is signed in; null where nobody is. */
+  @Public()
+  @Get('me')
+  me(@Req() request: SignedRequest): { me: Me | null } {
+    return { me: request.me ?? null };
+  }
+
+  @Public()
+  @Post('sign-out')
+  @HttpCode(204)
+  async signOut(@Req() request: SignedRequest, @Res({ passthrough: true }) response: Response): Promise<void> {
+    const token = tokenOf(request);
+    if (token) await this.accounts.close(token);
+    response.clearCookie(SESSION_COOKIE, { path: '/' });
+  }
+
+  private async enter(account: Account, response: Response): Promise<Me> {
+    const token = await this.accounts.open(account);
+    response.cookie(SESSION_COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', maxAge: 14 * 86_400_000, secure: response.req.secure });
+    return { id: account.id, login: account.login, name: account.name, role: account.role };
+  }
+}

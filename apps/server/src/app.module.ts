@@ -1,0 +1,44 @@
+import { Module } from '@nestjs/common';
+import { APP_FILTER, APP_GUARD } from '@nestjs/core';
+import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler';
+import { TypeOrmModule } from '@nestjs/typeorm';
+import { LoggerModule } from 'nestjs-pino';
+import { AccountsModule } from './accounts/accounts.module';
+import { SessionGuard } from './accounts/session.guard';
+import { ChecksModule } from './checks/checks.module';
+import { CoursesModule } from './courses/courses.module';
+import { DocumentsModule } from './documents/documents.module';
+import { LabsModule } from './labs/labs.module';
+import { databaseOptions } from './platform/database';
+import { HealthController } from './platform/health.controller';
+import { RefusalFilter } from './platform/refusal.filter';
+import { SubmissionsModule } from './submissions/submissions.module';
+
+@Module({
+  imports: [
+    LoggerModule.forRootAsync({
+      useFactory: () => ({
+        forRoutes: ['{*path}'],
+        pinoHttp: {
+          level: process.env.LOG_LEVEL ?? 'warn',
+          redact: ['req.headers.cookie', 'req.headers.authorization', 'res.headers["set-cookie"]'],
+        },
+      }),
+    }),
+    TypeOrmModule.forRootAsync({ useFactory: databaseOptions }),
+    ThrottlerModule.forRoot([{ limit: 1200, ttl: 60_000 }]),
+    AccountsModule,
+    CoursesModule,
+    DocumentsModule,
+    LabsModule,
+    SubmissionsModule,
+    ChecksModule,
+  ],
+  controllers: [HealthController],
+  providers: [
+    { provide: APP_GUARD, useClass: ThrottlerGuard },
+    { provide: APP_GUARD, useClass: SessionGuard },
+    { provide: APP_FILTER, useClass: RefusalFilter },
+  ],
+})
+export class AppModule {}

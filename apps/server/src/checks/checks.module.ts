@@ -1,0 +1,9 @@
+import { Module } from '@nestjs/common';
+import { CoursesModule } from '../courses/courses.module';
+import { LabsModule } from '../labs/labs.module';
+import { SubmissionsModule } from '../submissions/submissions.module';
+import { ChecksController } from './checks.controller';
+import { ChecksService } from './checks.service';
+
+@Module({ imports: [CoursesModule, LabsModule, SubmissionsModule], controllers: [ChecksController], providers: [ChecksService], exports: [ChecksService] })
+export class ChecksModule {}

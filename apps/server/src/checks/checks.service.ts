@@ -1,0 +1,119 @@
+import { Injectable } from '@nestjs/common';
+import { InjectDataSource } from '@nestjs/typeorm';
+import { type ClassRow, type Me, type ResultsView, type SubmissionView } from '@sobrin/contracts';
+import { type CheckResult, type LabFile, checkSubmission, namesOf, requirementWords, sentenceOf, specHash } from '@sobrin/core';
+import { randomUUID } from 'node:crypto';
+import Papa from 'papaparse';
+import { DataSource } from 'typeorm';
+import { Account } from '../accounts/account.entity';
+import { CoursesService } from '../courses/courses.service';
+import { Lab } from '../labs/lab.entity';
+import { LabsService } from '../labs/labs.service';
+import { refuse } from '../platform/refusal';
+import { Submission } from '../submissions/submission.entity';
+import { WorksService } from '../submissions/works.service';
+import { CheckRecord } from './check.entity';
+import { newestChecks } from './newest-checks';
+
+/** Checks are made here only: a student's browser never gets spec or reference. */
+@Injectable()
+export class ChecksService {
+  constructor(
+    @InjectDataSource() private readonly db: DataSource,
+    private readonly labs: LabsService,
+    private readonly courses: CoursesService,
+    private readonly works: WorksService,
+  ) {}
+
+  async submissionOf(me: Me, id: string): Promise<{ submission: Submission; lab: Lab }> {
+    const submission = await this.db.manager.findOneBy(Submission, { id });
+    if (!submission) throw refuse.missing('submission');
+    return { submission, lab: await this.labs.taughtBy(me, submission.labId) };
+  }
+
+  /** Checks one submission against the lab as it is now, and keeps the result. */
+  async check(lab: Lab, submission: Submission, file?: LabFile): Promise<CheckResult> {
+    const result = checkSubmission(file ?? (await this.labs.export(lab)), submission.topology);
+    await this.db.manager.insert(CheckRecord, {
+      id: randomUUID(), submissionId: submission.id, madeAt: new Date(), coreVersion: result.coreVersion, specHash: result.specHash, submissionHash: result.submissionHash,
+      points: result.points, outOf: result.of, result: result as never,
+    });
+    return result;
+  }
+
+  /** Checks the newest attempt of everybody who has no result of the lab as it is now; returns how many were checked. */
+  async checkAll(lab: Lab): Promise<number> {
+    const file = await this.labs.export(lab);
+    const newest = await this.newestOf(lab);
+    const checks = await newestChecks(this.db.manager, newest.map((one) => one.id));
+    const hash = specHash(file);
+    let count = 0;
+    for (const submission of newest) {
+      if (checks.get(submission.id)?.specHash === hash) continue;
+      await this.check(lab, submission, file);
+      count++;
+      await new Promise((resolve) => setImmediate(resolve)); // others get their turn between two checks
+    }
+    return count;
+  }
+
+  /** The newest attempt of each student. */
+  private async newestOf(lab: Lab): Promise<Submission[]> {
+    return this.db.manager
+      .createQueryBuilder(Submission, 'one')
+      .distinctOn(['one.studentId'])
+      .where('one.labId = :lab', { lab: lab.id })
+      .orderBy('one.studentId')
+      .addOrderBy('one.attempt', 'DESC')
+      .getMany();
+  }
+
+  /** Everybody on the roster with the newest attempt and its result. */
+  async classRows(lab: Lab): Promise<ClassRow[]> {
+    const hash = specHash(await this.labs.export(lab));
+    const newest = new Map((await this.newestOf(lab)).map((one) => [one.studentId, one]));
+    const checks = await newestChecks(this.db.manager, [...newest.values()].map((one) => one.id));
+    return (await this.courses.roster(lab.courseId)).map(({ id, name }): ClassRow => {
+      const submission = newest.get(id);
+      const check = submission && checks.get(submission.id);
+      return {
+        studentId: id, name, attempts: submission?.attempt ?? 0, submissionId: submission?.id ?? null, handedInAt: submission?.handedInAt.toISOString() ?? null, late: submission?.late ?? false,
+        points: check?.points ?? null, of: check?.outOf ?? null, unjudged: check?.result.requirements.filter((one) => one.verdict === 'unjudged').length ?? 0, stale: check !== undefined && check.specHash !== hash,
+      };
+    });
+  }
+
+  async view(submission: Submission, lab: Lab): Promise<SubmissionView> {
+    const student = await this.db.manager.findOneByOrFail(Account, { id: submission.studentId });
+    const check = (await newestChecks(this.db.manager, [submission.id])).get(submission.id);
+    const { id, attempt, topology, answers, late } = submission;
+    return {
+      id, labId: lab.id, student: { id: student.id, name: student.name }, attempt, handedInAt: submission.handedInAt.toISOString(), late, topology, answers,
+      attachments: await this.works.attachmentsOf(submission),
+      result: check?.result ?? null, checkedAt: check?.madeAt.toISOString() ?? null, stale: check !== undefined && check.specHash !== specHash(await this.labs.export(lab)),
+    };
+  }
+
+  /** Students × requirements. Only results of the lab as it is now have cells. */
+  async results(lab: Lab): Promise<ResultsView> {
+    const file = await this.labs.export(lab);
+    const names = namesOf(file.spec, file.reference);
+    const requirements = file.spec.sections.flatMap((section) => section.requirements.map((one) => ({ id: one.id, section: section.id, sectionTitle: section.title, sentence: sentenceOf(requirementWords(one, names)), of: one.points })));
+    const newest = new Map((await this.newestOf(lab)).map((one) => [one.studentId, one]));
+    const checks = await newestChecks(this.db.manager, [...newest.values()].map((one) => one.id));
+    const rows = (await this.courses.roster(lab.courseId)).map(({ id, name }) => {
+      const submission = newest.get(id);
+      const check = submission && checks.get(submission.id);
+      return { studentId: id, submissionId: submission?.id ?? null, name, points: check?.points ?? null, cells: check?.result.requirements.map(({ id: requirement, points, of, verdict }) => ({ id: requirement, points, of, verdict })) ?? [] };
+    });
+    return { requirements, of: file.spec.sections.flatMap((one) => one.requirements).reduce((sum, one) => sum + (one.bonus ? 0 : one.points), 0), rows };
+  }
+
+  /** The results as CSV (RFC 4180): a line a student, a column a requirement, and the mark. */
+  async csv(lab: Lab): Promise<string> {
+    const { requirements, of, rows } = await this.results(lab);
+    const header = ['Student', ...requirements.map((one) => one.id), 'Points', 'Of'];
+    const lines = rows.map((row) => [row.name, ...requirements.map((one) => row.cells.find((cell) => cell.id === one.id)?.points ?? ''), row.points ?? '', of]);
+    return Papa.unparse([header, ...lines], { escapeFormulae: true, newline: '\r\n' });
+  }
+}

@@ -1,0 +1,42 @@
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { AddToRosterRequest, type AddedStudent, type CourseSummary, CreateCourseRequest, type Me, type RosterStudent } from '@sobrin/contracts';
+import { CurrentUser, For } from '../accounts/session.guard';
+import { CoursesService } from './courses.service';
+
+@Controller('courses')
+export class CoursesController {
+  constructor(private readonly courses: CoursesService) {}
+
+  @Get()
+  list(@CurrentUser() me: Me): Promise<CourseSummary[]> {
+    return this.courses.list(me);
+  }
+
+  @For('instructor')
+  @Post()
+  create(@CurrentUser() me: Me, @Body() { title, term }: CreateCourseRequest): Promise<CourseSummary> {
+    return this.courses.create(me, title, term ?? '');
+  }
+
+  @For('instructor')
+  @Get(':id/roster')
+  async roster(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<RosterStudent[]> {
+    await this.courses.taughtBy(me, id);
+    return this.courses.roster(id);
+  }
+
+  @For('instructor')
+  @Post(':id/roster')
+  async add(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string, @Body() { students }: AddToRosterRequest): Promise<AddedStudent[]> {
+    await this.courses.taughtBy(me, id);
+    return this.courses.addToRoster(id, students);
+  }
+
+  @For('instructor')
+  @Delete(':id/roster/:student')
+  @HttpCode(204)
+  async remove(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string, @Param('student', ParseUUIDPipe) student: string): Promise<void> {
+    await this.courses.taughtBy(me, id);
+    await this.courses.removeFromRoster(id, student);
+  }
+}

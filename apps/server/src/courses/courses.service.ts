@@ -1,0 +1,90 @@
+import { Injectable } from '@nestjs/common';
+import { InjectDataSource } from '@nestjs/typeorm';
+import { type AddedStudent, type CourseSummary, type LabSummary, type Me, type RosterEntry, type RosterStudent } from '@sobrin/contracts';
+import { randomUUID } from 'node:crypto';
+import { DataSource, In } from 'typeorm';
+import { Account } from '../accounts/account.entity';
+import { AccountsService } from '../accounts/accounts.service';
+import { CheckRecord } from '../checks/check.entity';
+import { newestChecks } from '../checks/newest-checks';
+import { Lab } from '../labs/lab.entity';
+import { refuse } from '../platform/refusal';
+import { Submission } from '../submissions/submission.entity';
+import { Course, Enrolment } from './course.entity';
+
+@Injectable()
+export class CoursesService {
+  constructor(
+    @InjectDataSource() private readonly db: DataSource,
+    private readonly accounts: AccountsService,
+  ) {}
+
+  /** The courses of a person with their labs, newest first. */
+  async list(me: Me): Promise<CourseSummary[]> {
+    const mine = await this.db.manager.findBy(Enrolment, { accountId: me.id });
+    const courses = await this.db.manager.find(Course, { where: me.role === 'instructor' ? { instructorId: me.id } : { id: In(mine.map((one) => one.courseId)) }, order: { createdAt: 'DESC' } });
+    const ids = In(courses.map((one) => one.id));
+    const labs = await this.db.manager.find(Lab, { where: { courseId: ids }, select: { id: true, courseId: true, title: true, dueAt: true, createdAt: true }, order: { createdAt: 'ASC' } });
+    const enrolments = await this.db.manager.findBy(Enrolment, { courseId: ids });
+    const submissions = await this.db.manager.find(Submission, { where: { labId: In(labs.map((one) => one.id)), ...(me.role === 'student' && { studentId: me.id }) }, select: { id: true, labId: true, studentId: true, attempt: true } });
+    const checks = await newestChecks(this.db.manager, submissions.map((one) => one.id));
+    return courses.map((course) => ({
+      id: course.id, title: course.title, term: course.term,
+      students: enrolments.filter((one) => one.courseId === course.id).length,
+      labs: labs.filter((one) => one.courseId === course.id).map((lab) => summary(lab, submissions.filter((one) => one.labId === lab.id), checks, me)),
+    }));
+  }
+
+  async create(me: Me, title: string, term: string): Promise<CourseSummary> {
+    const course = { id: randomUUID(), title, term, instructorId: me.id, createdAt: new Date() };
+    await this.db.manager.insert(Course, course);
+    return { id: course.id, title, term, students: 0, labs: [] };
+  }
+
+  /** The course, if the person teaches it. */
+  async taughtBy(me: Me, id: string): Promise<Course> {
+    const course = await this.db.manager.findOneBy(Course, { id, instructorId: me.id });
+    if (!course) throw refuse.missing('course');
+    return course;
+  }
+
+  async isEnrolled(me: Me, courseId: string): Promise<boolean> {
+    return this.db.manager.existsBy(Enrolment, { courseId, accountId: me.id });
+  }
+
+  /** The students of a course by name. */
+  async roster(courseId: string): Promise<RosterStudent[]> {
+    const enrolments = await this.db.manager.findBy(Enrolment, { courseId });
+    const students = await this.db.manager.findBy(Account, { id: In(enrolments.map((one) => one.accountId)) });
+    return students.map(({ id, name, login }) => ({ id, name, login })).sort((a, b) => a.name.localeCompare(b.name, 'en'));
+  }
+
+  /** Adds people to a roster; accounts that do not exist yet are made, each with a first password. */
+  async addToRoster(courseId: string, entries: readonly RosterEntry[]): Promise<AddedStudent[]> {
+    const added: AddedStudent[] = [];
+    for (const entry of entries) {
+      const { account, password } = await this.accounts.findOrCreateStudent(entry.login, entry.name);
+      if (account.role !== 'student') throw refuse.input(`"${entry.login}" is an instructor: only students are put on a roster.`);
+      await this.db.manager.upsert(Enrolment, { courseId, accountId: account.id }, ['courseId', 'accountId']);
+      added.push({ id: account.id, name: account.name, login: account.login, password });
+    }
+    return added;
+  }
+
+  async removeFromRoster(courseId: string, accountId: string): Promise<void> {
+    await this.db.manager.delete(Enrolment, { courseId, accountId });
+  }
+}
+
+function summary(lab: Lab, submissions: readonly Submission[], checks: ReadonlyMap<string, CheckRecord>, me: Me): LabSummary {
+  const newest = new Map<string, Submission>();
+  for (const one of submissions) if (one.attempt > (newest.get(one.studentId)?.attempt ?? 0)) newest.set(one.studentId, one);
+  const own = me.role === 'student' ? newest.get(me.id) : undefined;
+  const check = own && checks.get(own.id);
+  return {
+    id: lab.id, title: lab.title, dueAt: lab.dueAt?.toISOString() ?? null,
+    handedIn: newest.size,
+    checked: [...newest.values()].filter((one) => checks.has(one.id)).length,
+    mine: me.role === 'student' ? { attempts: own?.attempt ?? 0, points: check?.points ?? null, of: check?.outOf ?? null } : null,
+  };
+}

@@ -1,0 +1,45 @@
+import { Body, Controller, Get, Header, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
+import { ChangeLabRequest, CreateLabRequest, ImportLabRequest, type LabView, type Me } from '@sobrin/contracts';
+import { type LabFile } from '@sobrin/core';
+import { CurrentUser, For } from '../accounts/session.guard';
+import { CoursesService } from '../courses/courses.service';
+import { LabsService } from './labs.service';
+
+@For('instructor')
+@Controller()
+export class LabsController {
+  constructor(
+    private readonly labs: LabsService,
+    private readonly courses: CoursesService,
+  ) {}
+
+  @Post('courses/:id/labs')
+  async create(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) courseId: string, @Body() { title }: CreateLabRequest): Promise<{ id: string }> {
+    await this.courses.taughtBy(me, courseId);
+    return { id: await this.labs.create(courseId, title) };
+  }
+
+  @Post('courses/:id/labs/import')
+  async import(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) courseId: string, @Body() { text }: ImportLabRequest): Promise<{ id: string }> {
+    await this.courses.taughtBy(me, courseId);
+    return { id: await this.labs.import(courseId, text) };
+  }
+
+  @Get('labs/:id')
+  async view(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<LabView> {
+    return this.labs.view(await this.labs.taughtBy(me, id));
+  }
+
+  @Patch('labs/:id')
+  async change(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string, @Body() change: ChangeLabRequest): Promise<LabView> {
+    await this.labs.taughtBy(me, id);
+    await this.labs.change(id, change);
+    return this.labs.view(await this.labs.taughtBy(me, id));
+  }
+
+  @Get('labs/:id/file')
+  @Header('Content-Disposition', 'attachment; filename="lab.json"')
+  async export(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<LabFile> {
+    return this.labs.export(await this.labs.taughtBy(me, id));
+  }
+}

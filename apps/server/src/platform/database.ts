@@ -1,0 +1,35 @@
+import { DataSource, type DataSourceOptions } from 'typeorm';
+import { Account, Session } from '../accounts/account.entity';
+import { CheckRecord } from '../checks/check.entity';
+import { Course, Enrolment } from '../courses/course.entity';
+import { DocumentChange, StoredDocument } from '../documents/document.entity';
+import { Lab } from '../labs/lab.entity';
+import { Attachment, Submission, Work } from '../submissions/submission.entity';
+import { config } from './config';
+import { MIGRATIONS } from './migrations';
+
+export const databaseOptions = (): DataSourceOptions => ({
+  type: 'postgres',
+  url: config.databaseUrl,
+  entities: [Account, Session, Course, Enrolment, Lab, StoredDocument, DocumentChange, Work, Attachment, Submission, CheckRecord],
+  migrations: MIGRATIONS,
+  migrationsTableName: 'schema_migration',
+  synchronize: false,
+});
+
+/** Brings the schema up to date; a database of a newer Sobrin is refused. */
+export async function migrate(): Promise<void> {
+  const source = await new DataSource(databaseOptions()).initialize();
+  try {
+    const known = new Set(MIGRATIONS.map((one) => one.name));
+    const exists = await source.query<{ found: string | null }[]>(`SELECT to_regclass('schema_migration') AS found`);
+    if (exists[0]?.found) {
+      const applied = await source.query<{ name: string }[]>('SELECT name FROM schema_migration');
+      const newer = applied.find((one) => !known.has(one.name));
+      if (newer) throw new Error(`The database was made by a newer Sobrin (it knows ${newer.name}): start that one, or another database.`);
+    }
+    await source.runMigrations({ transaction: 'all' });
+  } finally {
+    await source.destroy();
+  }
+}

@@ -1,0 +1,47 @@
+import { type INestApplication, ValidationPipe } from '@nestjs/common';
+import { type NestExpressApplication } from '@nestjs/platform-express';
+import { DocumentBuilder, SwaggerModule } from '@nestjs/swagger';
+import compression from 'compression';
+import cookieParser from 'cookie-parser';
+import { type NextFunction, type Request, type Response } from 'express';
+import helmet from 'helmet';
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import { BODY_LIMIT, config } from './platform/config';
+import { requestSchemas } from './platform/openapi';
+
+/** Everything around the modules that the server and its tests share. */
+export function setup(app: INestApplication): void {
+  const server = app as NestExpressApplication;
+  server.useBodyParser('json', { limit: BODY_LIMIT });
+  server.disable('x-powered-by');
+  server.use(
+    helmet({
+      strictTransportSecurity: false, // served over plain http on loopback; a proxy in front sets it
+      contentSecurityPolicy: {
+        directives: { upgradeInsecureRequests: null, 'worker-src': ["'self'", 'blob:'], 'style-src': ["'self'", "'unsafe-inline'"], 'font-src': ["'self'"], 'img-src': ["'self'", 'data:'] },
+      },
+    }),
+  );
+  server.use(compression());
+  server.use(cookieParser());
+  server.setGlobalPrefix('api');
+  server.useGlobalPipes(new ValidationPipe({ whitelist: true, forbidNonWhitelisted: true, transform: true }));
+  server.enableShutdownHooks();
+  const document = SwaggerModule.createDocument(server, new DocumentBuilder().setTitle('Sobrin').setDescription('The API that Sobrin’s own interface uses.').setVersion('1').build());
+  document.components = { ...document.components, schemas: { ...document.components?.schemas, ...requestSchemas() } };
+  SwaggerModule.setup('api/docs', server, document, { jsonDocumentUrl: 'api/docs.json' });
+  serveInterface(server);
+}
+
+/** The built interface: files as they are, and its one page for every other path that is not the API's. */
+function serveInterface(server: NestExpressApplication): void {
+  const page = path.join(config.webFolder, 'index.html');
+  if (!existsSync(page)) return;
+  server.useStaticAssets(config.webFolder, { index: false, setHeaders: (response: Response, file: string) => void response.setHeader('Cache-Control', file.includes(`${path.sep}assets${path.sep}`) ? 'public, max-age=31536000, immutable' : 'no-cache') });
+  server.use((request: Request, response: Response, next: NextFunction) => {
+    if (request.method !== 'GET' || request.path === '/api' || request.path.startsWith('/api/') || path.extname(request.path)) return next();
+    response.setHeader('Cache-Control', 'no-cache');
+    response.sendFile(page);
+  });
+}

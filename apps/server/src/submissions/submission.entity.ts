@@ -1,0 +1,76 @@
+import { type Topology } from '@sobrin/core';
+import { Column, Entity, PrimaryColumn } from 'typeorm';
+
+/** What a student is working on for a lab: one drawing, answers and attachments; each hand-in takes a copy. */
+@Entity('work')
+export class Work {
+  @PrimaryColumn('uuid')
+  id!: string;
+
+  @Column('uuid', { name: 'lab_id' })
+  labId!: string;
+
+  @Column('uuid', { name: 'student_id' })
+  studentId!: string;
+
+  @Column('uuid', { name: 'document_id' })
+  documentId!: string;
+
+  @Column('jsonb')
+  answers!: Record<string, string>;
+}
+
+/** A file beside the drawing. What was handed in with an attempt stays, also when it is removed from the work. */
+@Entity('attachment')
+export class Attachment {
+  @PrimaryColumn('uuid')
+  id!: string;
+
+  @Column('uuid', { name: 'work_id' })
+  workId!: string;
+
+  @Column('text')
+  name!: string;
+
+  @Column('text')
+  type!: string;
+
+  @Column('integer')
+  size!: number;
+
+  @Column('bytea', { select: false })
+  bytes!: Buffer;
+
+  @Column('boolean')
+  removed!: boolean;
+}
+
+@Entity('submission')
+export class Submission {
+  @PrimaryColumn('uuid')
+  id!: string;
+
+  @Column('uuid', { name: 'lab_id' })
+  labId!: string;
+
+  @Column('uuid', { name: 'student_id' })
+  studentId!: string;
+
+  @Column('integer')
+  attempt!: number;
+
+  @Column('jsonb')
+  topology!: Topology;
+
+  @Column('jsonb')
+  answers!: Record<string, string>;
+
+  @Column('jsonb', { name: 'attachment_ids' })
+  attachmentIds!: string[];
+
+  @Column('timestamptz', { name: 'handed_in_at' })
+  handedInAt!: Date;
+
+  @Column('boolean')
+  late!: boolean;
+}

@@ -1,0 +1,137 @@
+import { Injectable } from '@nestjs/common';
+import { InjectDataSource } from '@nestjs/typeorm';
+import { type AttachmentView, type Me, type StudentLabView } from '@sobrin/contracts';
+import { type Topology, emptyTopology, readSubmissionText } from '@sobrin/core';
+import { randomUUID } from 'node:crypto';
+import { DataSource, type EntityManager, In } from 'typeorm';
+import { newestChecks } from '../checks/newest-checks';
+import { StoredDocument } from '../documents/document.entity';
+import { DocumentsService } from '../documents/documents.service';
+import { Lab } from '../labs/lab.entity';
+import { LabsService } from '../labs/labs.service';
+import { refuse } from '../platform/refusal';
+import { Attachment, Submission, Work } from './submission.entity';
+
+const MAX_ATTACHMENTS = 16;
+const MAX_ATTACHMENT_BYTES = 10_000_000;
+const MAX_ANSWER = 20_000;
+
+/** A student's side of a lab: the work in progress and handing it in. */
+@Injectable()
+export class WorksService {
+  constructor(
+    @InjectDataSource() private readonly db: DataSource,
+    private readonly labs: LabsService,
+    private readonly documents: DocumentsService,
+  ) {}
+
+  /** The student's work for a lab, begun on first sight with an empty sheet. */
+  async workOf(me: Me, lab: Lab): Promise<Work> {
+    const found = await this.db.manager.findOneBy(Work, { labId: lab.id, studentId: me.id });
+    if (found) return found;
+    await this.db.transaction(async (manager) => {
+      const documentId = await this.documents.create({ ...emptyTopology(), title: lab.title, author: me.name }, manager);
+      // Two tabs may begin at once: the second insert does nothing, and its empty sheet goes again.
+      const done = await manager.createQueryBuilder().insert().into(Work).values({ id: randomUUID(), labId: lab.id, studentId: me.id, documentId, answers: {} }).orIgnore().returning('id').execute();
+      if (!(done.raw as unknown[]).length) await manager.delete(StoredDocument, { id: documentId });
+    });
+    return this.db.manager.findOneByOrFail(Work, { labId: lab.id, studentId: me.id });
+  }
+
+  async byDocument(documentId: string): Promise<Work | null> {
+    return this.db.manager.findOneBy(Work, { documentId });
+  }
+
+  async view(me: Me, lab: Lab): Promise<StudentLabView> {
+    const work = await this.workOf(me, lab);
+    const submissions = await this.db.manager.find(Submission, { where: { labId: lab.id, studentId: me.id }, order: { attempt: 'ASC' }, select: { id: true, attempt: true, handedInAt: true, late: true } });
+    const checks = await newestChecks(this.db.manager, submissions.map((one) => one.id));
+    return {
+      id: lab.id, courseTitle: await this.labs.courseOf(lab), title: lab.title, dueAt: lab.dueAt?.toISOString() ?? null, brief: lab.brief, tasks: lab.tasks,
+      bench: lab.policy.bench ?? 'coach', attempts: { used: submissions.length, allowed: lab.policy.attempts ?? null },
+      documentId: work.documentId, answers: work.answers, attachments: await this.attachments(work.id),
+      submissions: submissions.map((one) => ({ id: one.id, attempt: one.attempt, handedInAt: one.handedInAt.toISOString(), late: one.late, points: checks.get(one.id)?.points ?? null, of: checks.get(one.id)?.outOf ?? null })),
+    };
+  }
+
+  /** Puts an uploaded drawing in place of the present one, as one save that can be undone. */
+  async upload(me: Me, lab: Lab, text: string): Promise<{ revision: number }> {
+    const read = readSubmissionText(text);
+    if (!read.ok) throw refuse.problems('The file was not taken. Your drawing is as it was.', read.error);
+    const work = await this.workOf(me, lab);
+    const { revision } = await this.documents.read(work.documentId);
+    const saved = await this.documents.save(work.documentId, revision, [{ kind: 'replace', topology: read.value.topology }], me);
+    return { revision: saved.revision };
+  }
+
+  async saveAnswers(me: Me, lab: Lab, answers: Record<string, unknown>): Promise<void> {
+    const known = new Set(lab.tasks.map((one) => one.id));
+    for (const [task, text] of Object.entries(answers)) {
+      if (!known.has(task)) throw refuse.input(`The lab has no task "${task}".`);
+      if (typeof text !== 'string' || text.length > MAX_ANSWER) throw refuse.input(`The answer to task "${task}" is no text of at most ${MAX_ANSWER} characters.`);
+    }
+    const work = await this.workOf(me, lab);
+    await this.db.manager.update(Work, { id: work.id }, { answers: answers as never });
+  }
+
+  async attachments(workId: string): Promise<AttachmentView[]> {
+    const found = await this.db.manager.find(Attachment, { where: { workId, removed: false }, order: { name: 'ASC' } });
+    return found.map(({ id, name, type, size }) => ({ id, name, type, size }));
+  }
+
+  async attach(me: Me, lab: Lab, file: { name: string; type: string; base64: string }): Promise<AttachmentView> {
+    if (!/^[A-Za-z0-9+/]*={0,2}$/.test(file.base64)) throw refuse.input(`"${file.name}" did not arrive whole. Attach it again.`);
+    const bytes = Buffer.from(file.base64, 'base64');
+    if (bytes.length > MAX_ATTACHMENT_BYTES) throw refuse.input(`"${file.name}" has ${(bytes.length / 1e6).toFixed(1)} MB: at most 10 MB are taken.`);
+    const work = await this.workOf(me, lab);
+    if ((await this.attachments(work.id)).length >= MAX_ATTACHMENTS) throw refuse.input(`At most ${MAX_ATTACHMENTS} files can be attached: remove one first.`);
+    const attachment = { id: randomUUID(), workId: work.id, name: file.name, type: file.type, size: bytes.length, bytes, removed: false };
+    await this.db.manager.insert(Attachment, attachment);
+    return { id: attachment.id, name: file.name, type: file.type, size: bytes.length };
+  }
+
+  async detach(me: Me, lab: Lab, id: string): Promise<void> {
+    const work = await this.workOf(me, lab);
+    await this.db.manager.update(Attachment, { id, workId: work.id }, { removed: true });
+  }
+
+  /** Hands in what is there now. The clock is passed in, so that deadlines can be tested. */
+  async handIn(me: Me, lab: Lab, now: Date): Promise<{ id: string; attempt: number; late: boolean }> {
+    const work = await this.workOf(me, lab);
+    return this.db.transaction(async (manager) => {
+      await manager.findOneOrFail(Work, { where: { id: work.id }, lock: { mode: 'pessimistic_write' } });
+      const used = await manager.countBy(Submission, { labId: lab.id, studentId: me.id });
+      const late = lab.dueAt !== null && now > lab.dueAt;
+      if (late && lab.policy.late !== 'accepted') {
+        const kept = used ? ` Attempt ${used}, which you handed in before, stays as it is.` : ' Nothing of yours was handed in; your drawing stays here. Talk to your instructor.';
+        throw refuse.state(`The lab was due on ${written(lab.dueAt!)}: nothing more is taken.${kept}`);
+      }
+      const allowed = lab.policy.attempts;
+      if (allowed !== undefined && used >= allowed) throw refuse.state(`You have used all ${allowed} ${allowed === 1 ? 'attempt' : 'attempts'}. Attempt ${used} stays as it is.`);
+      const { topology } = await this.documents.read(work.documentId);
+      const id = await this.insert(manager, { lab, studentId: me.id, attempt: used + 1, topology, answers: work.answers, attachmentIds: (await this.attachments(work.id)).map((one) => one.id), handedInAt: now, late });
+      return { id, attempt: used + 1, late };
+    });
+  }
+
+  async insert(manager: EntityManager, one: { lab: Lab; studentId: string; attempt: number; topology: Topology; answers: Record<string, string>; attachmentIds: string[]; handedInAt: Date; late: boolean }): Promise<string> {
+    const { lab, ...rest } = one;
+    const id = randomUUID();
+    await manager.insert(Submission, { id, labId: lab.id, ...rest, topology: rest.topology as never });
+    return id;
+  }
+
+  async attachmentsOf(submission: Submission): Promise<AttachmentView[]> {
+    const found = await this.db.manager.findBy(Attachment, { id: In(submission.attachmentIds) });
+    return found.map(({ id, name, type, size }) => ({ id, name, type, size }));
+  }
+
+  async attachment(id: string): Promise<{ attachment: Attachment; work: Work } | null> {
+    const attachment = await this.db.manager.findOne(Attachment, { where: { id }, select: { id: true, workId: true, name: true, type: true, size: true, bytes: true } });
+    const work = attachment && (await this.db.manager.findOneBy(Work, { id: attachment.workId }));
+    return attachment && work ? { attachment, work } : null;
+  }
+}
+
+/** A moment as a sentence has it, in UTC so that everybody reads the same. */
+const written = (date: Date): string => `${date.toISOString().slice(0, 16).replace('T', ' at ')} UTC`;

@@ -1,0 +1,28 @@
+import { type Topology } from '@sobrin/core';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsObject, Max, Min } from 'class-validator';
+
+/** A save: commands that were made on the document as it was at `base`. Their shape is checked by core's schemas. */
+export class SaveRequest {
+  @IsInt()
+  @Min(0)
+  @Max(2_000_000_000)
+  base!: number;
+
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(2000)
+  @IsObject({ each: true })
+  commands!: object[];
+}
+
+export interface DocumentView {
+  id: string;
+  revision: number;
+  topology: Topology;
+}
+
+/** A save that was taken. Where others had saved in between, `merged` is the document with both. */
+export interface Saved {
+  revision: number;
+  merged: Topology | null;
+}

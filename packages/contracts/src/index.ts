@@ -1,0 +1,8 @@
+import 'reflect-metadata';
+
+export * from './accounts';
+export * from './courses';
+export * from './documents';
+export * from './labs';
+export * from './problems';
+export * from './submissions';

@@ -1,0 +1,104 @@
+import { type Brief, type Plan, type Policy, type Problem, type Spec, type Task } from '@sobrin/core';
+import { IsInt, IsISO8601, IsObject, IsOptional, IsString, Length, Max, MaxLength, Min, ValidateIf } from 'class-validator';
+
+export class CreateLabRequest {
+  @IsString()
+  @Length(1, 200)
+  title!: string;
+}
+
+/** A lab file as text, so that broken JSON gets its line and column. */
+export class ImportLabRequest {
+  @IsString()
+  @MaxLength(10_000_000, { message: 'The file is larger than 10 MB: at most 10 MB are taken.' })
+  text!: string;
+}
+
+/** Parts of a lab with new contents. The documents in it are checked by core's schemas. */
+export class ChangeLabRequest {
+  @IsInt()
+  @Min(0)
+  @Max(2_000_000_000)
+  base!: number;
+
+  @IsOptional()
+  @IsString()
+  @Length(1, 200)
+  title?: string;
+
+  @IsOptional()
+  @ValidateIf((one: ChangeLabRequest) => one.dueAt !== null)
+  @IsISO8601({}, { message: 'The due date is no date and time: write for instance 2026-12-01T18:00.' })
+  dueAt?: string | null;
+
+  @IsOptional()
+  @IsObject()
+  brief?: object;
+
+  @IsOptional()
+  @IsObject()
+  tasks?: object;
+
+  @IsOptional()
+  @IsObject()
+  plan?: object;
+
+  @IsOptional()
+  @IsObject()
+  spec?: object;
+
+  @IsOptional()
+  @IsObject()
+  policy?: object;
+}
+
+/** A lab as its instructor sees it. The reference is a document of its own. */
+export interface LabView {
+  id: string;
+  courseId: string;
+  courseTitle: string;
+  title: string;
+  revision: number;
+  dueAt: string | null;
+  brief: Brief;
+  tasks: Task[];
+  plan: Plan;
+  spec: Spec;
+  policy: Policy;
+  referenceId: string;
+  /** What a station of the rail shows: nothing there, begun, problems, ready. */
+  specProblems: Problem[];
+  handedIn: number;
+  checked: number;
+  students: number;
+}
+
+/** A lab as a student sees it: neither spec nor reference, nor anything made from them. */
+export interface StudentLabView {
+  id: string;
+  courseTitle: string;
+  title: string;
+  dueAt: string | null;
+  brief: Brief;
+  tasks: Task[];
+  bench: 'coach' | 'plain' | 'examination';
+  attempts: { used: number; allowed: number | null };
+  documentId: string;
+  answers: Record<string, string>;
+  attachments: AttachmentView[];
+  submissions: StudentSubmission[];
+}
+export interface AttachmentView {
+  id: string;
+  name: string;
+  type: string;
+  size: number;
+}
+export interface StudentSubmission {
+  id: string;
+  attempt: number;
+  handedInAt: string;
+  late: boolean;
+  points: number | null;
+  of: number | null;
+}

@@ -1,0 +1,72 @@
+import { type CheckResult, type Topology } from '@sobrin/core';
+import { IsObject, IsString, Length, MaxLength } from 'class-validator';
+import { type AttachmentView } from './labs';
+
+/** A topology or submission file as text, so that broken JSON gets its line and column. */
+export class UploadTopologyRequest {
+  @IsString()
+  @MaxLength(10_000_000, { message: 'The file is larger than 10 MB: at most 10 MB are taken.' })
+  text!: string;
+}
+
+export class SaveAnswersRequest {
+  @IsObject()
+  answers!: Record<string, string>;
+}
+
+export class AttachRequest {
+  @IsString()
+  @Length(1, 200)
+  name!: string;
+
+  @IsString()
+  @Length(0, 200)
+  type!: string;
+
+  @IsString()
+  @MaxLength(14_000_000, { message: 'The file is larger than 10 MB: at most 10 MB are taken.' })
+  base64!: string;
+}
+
+/** One line of the class page: a student with the newest attempt. */
+export interface ClassRow {
+  studentId: string;
+  name: string;
+  attempts: number;
+  submissionId: string | null;
+  handedInAt: string | null;
+  late: boolean;
+  points: number | null;
+  of: number | null;
+  unjudged: number;
+  /** The check was made with an older spec or reference. */
+  stale: boolean;
+}
+
+export interface SubmissionView {
+  id: string;
+  labId: string;
+  student: { id: string; name: string };
+  attempt: number;
+  handedInAt: string;
+  late: boolean;
+  topology: Topology;
+  answers: Record<string, string>;
+  attachments: AttachmentView[];
+  result: CheckResult | null;
+  checkedAt: string | null;
+  stale: boolean;
+}
+
+export interface ResultsView {
+  requirements: { id: string; section: string; sectionTitle: string; sentence: string; of: number }[];
+  of: number;
+  rows: ResultRow[];
+}
+export interface ResultRow {
+  studentId: string;
+  submissionId: string | null;
+  name: string;
+  points: number | null;
+  cells: { id: string; points: number; of: number; verdict: CheckResult['requirements'][number]['verdict'] }[];
+}
