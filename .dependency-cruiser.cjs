@@ -13,7 +13,12 @@ module.exports = {
     only('address-imports-nothing', `${core}/address/`, [`${core}/result`]),
     only('topology-imports-address', `${core}/topology/`, [`${core}/result`, `${core}/address/`]),
     only('engine-imports-topology', `${core}/engine/`, [`${core}/result`, `${core}/address/`, `${core}/topology/`]),
-    only('spec-imports-engine', `${core}/spec/`, [`${core}/result`, `${core}/address/`, `${core}/topology/`, `${core}/engine/`]),
+    only('spec-imports-engine', `${core}/spec/`, [
+      `${core}/result`,
+      `${core}/address/`,
+      `${core}/topology/`,
+      `${core}/engine/`,
+    ]),
     only('core-stands-alone', 'packages/core/', []),
     only('contracts-import-core', 'packages/contracts/', ['packages/core/']),
     only('server-imports-contracts', 'apps/server/', ['packages/']),
@@ -31,6 +36,9 @@ module.exports = {
     exclude: { path: '/dist/' },
     tsPreCompilationDeps: true,
     tsConfig: { fileName: 'tsconfig.base.json' },
-    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['@sobrin/source', 'import', 'require', 'node', 'default'] },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['@sobrin/source', 'import', 'require', 'node', 'default'],
+    },
   },
 };

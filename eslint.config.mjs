@@ -20,7 +20,10 @@ export default ts.config(
     },
   },
   { files: ['apps/web/**/*.tsx', 'apps/web/**/*.ts'], extends: [hooks.configs.flat.recommended] },
-  { files: ['packages/core/src/**/*.ts'], rules: { 'no-restricted-exports': ['error', { restrictDefaultExports: { direct: true } }] } },
+  {
+    files: ['packages/core/src/**/*.ts'],
+    rules: { 'no-restricted-exports': ['error', { restrictDefaultExports: { direct: true } }] },
+  },
   { files: ['**/*.mjs', '**/*.cjs'], languageOptions: { globals: globals.node } },
   prettier,
 );

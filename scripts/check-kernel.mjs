@@ -11,7 +11,9 @@ const { compareCase } = require(path.join(root, 'packages/core/dist/index.js'));
 
 let names;
 try {
-  names = readdirSync(dir).filter((name) => name.endsWith('.json')).sort();
+  names = readdirSync(dir)
+    .filter((name) => name.endsWith('.json'))
+    .sort();
 } catch (error) {
   console.error(`check:kernel: ${dir} cannot be read (${error.code}). Name a folder with case files.`);
   process.exit(2);
@@ -31,7 +33,9 @@ for (const name of names) {
     process.exit(2);
   }
   if (file.format !== 'oracle-case/1') {
-    console.error(`check:kernel: ${name} is no case file: its format is ${JSON.stringify(file.format)}, wanted is "oracle-case/1".`);
+    console.error(
+      `check:kernel: ${name} is no case file: its format is ${JSON.stringify(file.format)}, wanted is "oracle-case/1".`,
+    );
     process.exit(2);
   }
   const got = compareCase(file);
@@ -41,9 +45,13 @@ for (const name of names) {
   for (const one of got.disagreements) {
     differs++;
     const port = one.port === null ? '' : ` tcp ${one.port}`;
-    console.log(`${name}: ${one.from} -> ${one.to} ${one.address}${port}: measured ${one.measured}, ours ${one.ours} (${one.reason})`);
+    console.log(
+      `${name}: ${one.from} -> ${one.to} ${one.address}${port}: measured ${one.measured}, ours ${one.ours} (${one.reason})`,
+    );
   }
 }
 for (const [family, sum] of [...families].sort())
-  console.log(`${family}: pairs ${sum.pairs} agree ${sum.agree}, tcp ${sum.tcp} agree ${sum.tcpAgree}, uncertain ${sum.uncertain}`);
+  console.log(
+    `${family}: pairs ${sum.pairs} agree ${sum.agree}, tcp ${sum.tcp} agree ${sum.tcpAgree}, uncertain ${sum.uncertain}`,
+  );
 process.exitCode = differs ? 1 : 0;

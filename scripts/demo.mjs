@@ -22,7 +22,18 @@ for (const { slug, lab, submissions } of [valley, stations]) {
     const file = handIn(lab.reference, one, at + 1);
     const drawing = readTopology(file.topology);
     if (!drawing.ok) throw new Error(`${slug}, ${one.student}: ${JSON.stringify(drawing.error, null, 1)}`);
-    write(path.join(folder, 'submissions', `${one.student.toLowerCase().normalize('NFD').replace(/[^a-z ]/g, '').replaceAll(' ', '-')}.json`), file);
+    write(
+      path.join(
+        folder,
+        'submissions',
+        `${one.student
+          .toLowerCase()
+          .normalize('NFD')
+          .replace(/[^a-z ]/g, '')
+          .replaceAll(' ', '-')}.json`,
+      ),
+      file,
+    );
   }
 }
 

@@ -10,13 +10,31 @@ try {
   ensureDependencies();
   const database = await startPostgres(dataFolder());
   const port = await freePort();
-  const server = spawn(process.execPath, ['--watch', '-C', '@sobrin/source', '-r', '@swc-node/register', 'src/main.ts'], {
-    cwd: path.join(root, 'apps/server'), stdio: 'inherit',
-    env: { ...process.env, PORT: String(port), DATABASE_URL: process.env.DATABASE_URL ?? database.url, SOBRIN_DEMO: '1', SOBRIN_WEB: '/nowhere', SWC_NODE_PROJECT: path.join(root, 'tsconfig.base.json') },
-  });
-  const web = spawn(process.execPath, [path.join(root, 'node_modules/vite/bin/vite.js'), '--port', process.env.PORT ?? '8484'], {
-    cwd: path.join(root, 'apps/web'), stdio: 'inherit', env: { ...process.env, API_URL: `http://127.0.0.1:${port}` },
-  });
+  const server = spawn(
+    process.execPath,
+    ['--watch', '-C', '@sobrin/source', '-r', '@swc-node/register', 'src/main.ts'],
+    {
+      cwd: path.join(root, 'apps/server'),
+      stdio: 'inherit',
+      env: {
+        ...process.env,
+        PORT: String(port),
+        DATABASE_URL: process.env.DATABASE_URL ?? database.url,
+        SOBRIN_DEMO: '1',
+        SOBRIN_WEB: '/nowhere',
+        SWC_NODE_PROJECT: path.join(root, 'tsconfig.base.json'),
+      },
+    },
+  );
+  const web = spawn(
+    process.execPath,
+    [path.join(root, 'node_modules/vite/bin/vite.js'), '--port', process.env.PORT ?? '8484'],
+    {
+      cwd: path.join(root, 'apps/web'),
+      stdio: 'inherit',
+      env: { ...process.env, API_URL: `http://127.0.0.1:${port}` },
+    },
+  );
   say(`The interface with reload: http://127.0.0.1:${process.env.PORT ?? '8484'}`);
   let ended = false;
   const end = () => {

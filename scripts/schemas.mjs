@@ -8,4 +8,5 @@ await buildPackages(['packages/core']);
 const { publishedSchemas } = require(path.join(root, 'packages/core/dist/index.js'));
 const folder = path.join(root, 'docs', 'format');
 mkdirSync(folder, { recursive: true });
-for (const [name, schema] of Object.entries(publishedSchemas())) writeFileSync(path.join(folder, `${name}.schema.json`), `${JSON.stringify(schema, null, 1)}\n`);
+for (const [name, schema] of Object.entries(publishedSchemas()))
+  writeFileSync(path.join(folder, `${name}.schema.json`), `${JSON.stringify(schema, null, 1)}\n`);

@@ -13,13 +13,17 @@ const port = Number(process.env.PORT ?? 8484);
 let stopDatabase = () => {};
 
 try {
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Trouble(`PORT is "${process.env.PORT}": wanted is a number from 1 to 65535.`);
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new Trouble(`PORT is "${process.env.PORT}": wanted is a number from 1 to 65535.`);
   await checkPort(port);
   ensureDependencies();
   const { buildAll } = await import('./lib/build.mjs');
   await buildAll(say);
   const url = process.env.DATABASE_URL ?? (await ownDatabase());
-  if (fresh && process.env.DATABASE_URL) throw new Trouble('--fresh empties only the database that Sobrin made itself: empty the one in DATABASE_URL yourself.');
+  if (fresh && process.env.DATABASE_URL)
+    throw new Trouble(
+      '--fresh empties only the database that Sobrin made itself: empty the one in DATABASE_URL yourself.',
+    );
   run(url);
 } catch (error) {
   stopDatabase();
@@ -32,8 +36,10 @@ function checkPort(wanted) {
   return new Promise((resolve, reject) => {
     const probe = createServer();
     probe.once('error', (error) => {
-      if (error.code === 'EADDRINUSE') reject(new Trouble(`Port ${wanted} is taken by another program. Choose another: PORT=${wanted + 1} npm start`));
-      else if (error.code === 'EACCES') reject(new Trouble(`Port ${wanted} may not be used by this user. Choose one above 1023: PORT=8484 npm start`));
+      if (error.code === 'EADDRINUSE')
+        reject(new Trouble(`Port ${wanted} is taken by another program. Choose another: PORT=${wanted + 1} npm start`));
+      else if (error.code === 'EACCES')
+        reject(new Trouble(`Port ${wanted} may not be used by this user. Choose one above 1023: PORT=8484 npm start`));
       else reject(error);
     });
     probe.listen(wanted, process.env.HOST ?? '127.0.0.1', () => probe.close(resolve));
@@ -44,7 +50,9 @@ async function ownDatabase() {
   const home = dataFolder();
   if (fresh && existsSync(path.join(home, 'pg'))) {
     say(`Starting over: the old data in ${home} is deleted`);
-    const running = existsSync(path.join(home, 'pg', 'postmaster.pid')) ? await startPostgres(home).catch(() => null) : null;
+    const running = existsSync(path.join(home, 'pg', 'postmaster.pid'))
+      ? await startPostgres(home).catch(() => null)
+      : null;
     if (running) running.stop();
     for (const name of ['pg', 'pg.log', 'pg.secret']) rmSync(path.join(home, name), { recursive: true, force: true });
   }
@@ -58,7 +66,13 @@ function run(url) {
   say('Starting Sobrin');
   const server = spawn(process.execPath, [path.join(root, 'apps/server/dist/main.js')], {
     stdio: 'inherit',
-    env: { ...process.env, NODE_ENV: 'production', PORT: String(port), DATABASE_URL: url, SOBRIN_DEMO: process.env.SOBRIN_DEMO ?? '1' },
+    env: {
+      ...process.env,
+      NODE_ENV: 'production',
+      PORT: String(port),
+      DATABASE_URL: url,
+      SOBRIN_DEMO: process.env.SOBRIN_DEMO ?? '1',
+    },
   });
   // The server ends first, then the database that was started for it.
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => server.kill('SIGTERM'));

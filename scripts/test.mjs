@@ -35,8 +35,15 @@ async function step(name, run) {
 async function jest(name, projects, env = {}) {
   say(name);
   const file = path.join(work, `${projects.join('-')}.json`);
-  const code = await node('jest/bin/jest.js', ['--selectProjects', ...projects, '--json', `--outputFile=${file}`, '--testLocationInResults=false'], env);
-  const counts = readCounts(file, (report) => [report.numPassedTests, report.numFailedTests + report.numRuntimeErrorTestSuites]);
+  const code = await node(
+    'jest/bin/jest.js',
+    ['--selectProjects', ...projects, '--json', `--outputFile=${file}`, '--testLocationInResults=false'],
+    env,
+  );
+  const counts = readCounts(file, (report) => [
+    report.numPassedTests,
+    report.numFailedTests + report.numRuntimeErrorTestSuites,
+  ]);
   record(name, code, counts);
 }
 
@@ -44,8 +51,15 @@ async function playwright(env) {
   const name = 'The real interface (Playwright, Chromium)';
   say(name);
   const file = path.join(work, 'e2e.json');
-  const code = await node('@playwright/test/cli.js', ['test', '--config', 'e2e/playwright.config.ts'], { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file });
-  record(name, code, readCounts(file, ({ stats }) => [stats.expected, stats.unexpected + stats.flaky]));
+  const code = await node('@playwright/test/cli.js', ['test', '--config', 'e2e/playwright.config.ts'], {
+    ...env,
+    PLAYWRIGHT_JSON_OUTPUT_NAME: file,
+  });
+  record(
+    name,
+    code,
+    readCounts(file, ({ stats }) => [stats.expected, stats.unexpected + stats.flaky]),
+  );
 }
 
 function readCounts(file, counts) {
@@ -74,14 +88,21 @@ try {
   if (part === 'all') {
     await step('Types', () => node('typescript/bin/tsc', ['-b']));
     await step('Lint', () => node('eslint/bin/eslint.js', ['.', '--max-warnings', '0']));
-    await step('Import directions', () => node('dependency-cruiser/bin/dependency-cruise.mjs', ['--config', '.dependency-cruiser.cjs', 'packages', 'apps']));
+    await step('Import directions', () =>
+      node('dependency-cruiser/bin/dependency-cruise.mjs', ['--config', '.dependency-cruiser.cjs', 'packages', 'apps']),
+    );
     await step('Format', () => node('prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']));
   }
   if (wants('core')) await jest('Core and command line', ['core', 'contracts', 'cli']);
   if (wants('web')) await jest('Interface parts', ['web']);
   if (wants('server')) await jest('Server against PostgreSQL', ['server'], await testDatabase());
   if (wants('e2e')) {
-    await step('Production build', () => buildAll(say).then(() => 0, (error) => (console.error(error), 1)));
+    await step('Production build', () =>
+      buildAll(say).then(
+        () => 0,
+        (error) => (console.error(error), 1),
+      ),
+    );
     ensureChromium();
     await playwright({ ...(await testDatabase()), CHROMIUM });
   }
@@ -94,7 +115,8 @@ try {
 }
 const sum = (key) => results.reduce((total, one) => total + one[key], 0);
 console.log('\nSummary');
-for (const one of results) console.log(`  ${one.failed ? '✗' : '✓'} ${one.name}: ${one.passed} passed, ${one.failed} failed`);
+for (const one of results)
+  console.log(`  ${one.failed ? '✗' : '✓'} ${one.name}: ${one.passed} passed, ${one.failed} failed`);
 const status = sum('failed') ? 1 : 0;
 console.log(`\n${sum('passed')} passed, ${sum('failed')} failed`);
 process.exitCode = status;

@@ -9,7 +9,8 @@ const WEB_SOURCES = ['apps/web', 'packages/core', 'packages/contracts'];
 
 function hashOf(folders) {
   const hash = createHash('sha256');
-  for (const name of ['package-lock.json', '.swcrc', 'tsconfig.base.json']) hash.update(readFileSync(path.join(root, name)));
+  for (const name of ['package-lock.json', '.swcrc', 'tsconfig.base.json'])
+    hash.update(readFileSync(path.join(root, name)));
   for (const folder of folders)
     for (const file of readdirSync(path.join(root, folder), { recursive: true }).map(String).sort()) {
       if (/(^|\/)(node_modules|dist)(\/|$)/.test(file) || !/\.(tsx?|css|html|json|svg)$/.test(file)) continue;
@@ -33,11 +34,16 @@ export async function buildPackages(folders, say = () => {}) {
     // Into a folder beside, then in one step to its place: a build that is cut short leaves no half of one.
     const [source, target, beside] = ['src', 'dist', 'dist.new'].map((name) => path.join(root, folder, name));
     rmSync(beside, { recursive: true, force: true });
-    const files = readdirSync(source, { recursive: true }).map(String).filter((file) => /\.ts$/.test(file) && !/\.(spec|d)\.ts$|(^|\/)tests\//.test(file));
+    const files = readdirSync(source, { recursive: true })
+      .map(String)
+      .filter((file) => /\.ts$/.test(file) && !/\.(spec|d)\.ts$|(^|\/)tests\//.test(file));
     await Promise.all(
       files.map(async (file) => {
         const out = path.join(beside, file.replace(/\.ts$/, '.js'));
-        const done = await transformFile(path.join(source, file), { configFile: path.join(root, '.swcrc'), swcrc: false });
+        const done = await transformFile(path.join(source, file), {
+          configFile: path.join(root, '.swcrc'),
+          swcrc: false,
+        });
         mkdirSync(path.dirname(out), { recursive: true });
         writeFileSync(out, `${done.code}\n//# sourceMappingURL=${path.basename(out)}.map\n`);
         writeFileSync(`${out}.map`, done.map ?? '');

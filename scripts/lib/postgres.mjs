@@ -36,29 +36,68 @@ export async function startPostgres(home, { fast = false } = {}) {
   ensurePostgresPackages();
   const bin = postgresBin();
   const who = isRoot ? { uid: idOf('-u'), gid: idOf('-g') } : {};
-  const run = (tool, args, options = {}) => spawnSync(path.join(bin, tool), args, { ...who, cwd: '/', encoding: 'utf8', env: { PATH: '/usr/bin:/bin', LC_ALL: 'C.UTF-8' }, ...options });
+  const run = (tool, args, options = {}) =>
+    spawnSync(path.join(bin, tool), args, {
+      ...who,
+      cwd: '/',
+      encoding: 'utf8',
+      env: { PATH: '/usr/bin:/bin', LC_ALL: 'C.UTF-8' },
+      ...options,
+    });
   const [data, log, secret] = [path.join(home, 'pg'), path.join(home, 'pg.log'), path.join(home, 'pg.secret')];
   mkdirSync(home, { recursive: true, mode: 0o755 });
   checkRoom(home);
   if (isRoot) {
     chownSync(home, who.uid, who.gid);
     if (spawnSync('test', ['-w', home], who).status !== 0)
-      throw new Trouble(`The user "postgres" cannot reach ${home}: every folder above it must let others pass (chmod o+x). Or choose another place with SOBRIN_DATA.`);
+      throw new Trouble(
+        `The user "postgres" cannot reach ${home}: every folder above it must let others pass (chmod o+x). Or choose another place with SOBRIN_DATA.`,
+      );
   }
   if (!existsSync(path.join(data, 'PG_VERSION'))) {
     say('Making a private database');
     rmSync(data, { recursive: true, force: true });
     writeFileSync(secret, randomBytes(24).toString('base64url'), { mode: 0o600 });
     if (isRoot) chownSync(secret, who.uid, who.gid);
-    must(run('initdb', ['-D', data, '-U', USER, '-A', 'scram-sha-256', `--pwfile=${secret}`, '-E', 'UTF8', '--locale-provider=icu', '--icu-locale=und', '--locale=C.UTF-8', '--no-instructions']), home, log);
+    must(
+      run('initdb', [
+        '-D',
+        data,
+        '-U',
+        USER,
+        '-A',
+        'scram-sha-256',
+        `--pwfile=${secret}`,
+        '-E',
+        'UTF8',
+        '--locale-provider=icu',
+        '--icu-locale=und',
+        '--locale=C.UTF-8',
+        '--no-instructions',
+      ]),
+      home,
+      log,
+    );
   }
   const version = readFileSync(path.join(data, 'PG_VERSION'), 'utf8').trim();
-  if (!bin.includes(`/${version}/`)) throw new Trouble(`The database in ${data} was made by PostgreSQL ${version}, and this machine has ${bin.split('/')[4]}. Install postgresql-${version}, or start over with npm start -- --fresh.`);
+  if (!bin.includes(`/${version}/`))
+    throw new Trouble(
+      `The database in ${data} was made by PostgreSQL ${version}, and this machine has ${bin.split('/')[4]}. Install postgresql-${version}, or start over with npm start -- --fresh.`,
+    );
   const wasRunning = run('pg_ctl', ['-D', data, 'status']).status === 0;
   if (!wasRunning) {
-    const options = [`-p ${await freePort()}`, '-c listen_addresses=127.0.0.1', "-c unix_socket_directories=''", ...(fast ? ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off'] : [])];
+    const options = [
+      `-p ${await freePort()}`,
+      '-c listen_addresses=127.0.0.1',
+      "-c unix_socket_directories=''",
+      ...(fast ? ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off'] : []),
+    ];
     // stdio must be ignored: the server would keep the pipe open and this call would never end.
-    must(run('pg_ctl', ['-D', data, '-w', '-t', '60', '-l', log, '-o', options.join(' '), 'start'], { stdio: 'ignore' }), home, log);
+    must(
+      run('pg_ctl', ['-D', data, '-w', '-t', '60', '-l', log, '-o', options.join(' '), 'start'], { stdio: 'ignore' }),
+      home,
+      log,
+    );
   }
   const port = Number(readFileSync(path.join(data, 'postmaster.pid'), 'utf8').split('\n')[3]);
   const url = `postgresql://${USER}:${readFileSync(secret, 'utf8').trim()}@127.0.0.1:${port}/postgres`;
@@ -70,18 +109,27 @@ const idOf = (flag) => {
   try {
     return Number(execFileSync('id', [flag, 'postgres']));
   } catch {
-    throw new Trouble('There is no user "postgres" to run the database as: PostgreSQL refuses to run as root. Reinstall the package postgresql-15, or start Sobrin as another user.');
+    throw new Trouble(
+      'There is no user "postgres" to run the database as: PostgreSQL refuses to run as root. Reinstall the package postgresql-15, or start Sobrin as another user.',
+    );
   }
 };
 
 function checkRoom(home) {
   const { bavail, bsize } = statfsSync(home);
-  if (bavail * bsize < NEEDED_BYTES) throw new Trouble(`The disk that holds ${home} is full (${Math.floor((bavail * bsize) / 1e6)} MB free, ${NEEDED_BYTES / 1e6} MB needed). Free some space, or choose another place with SOBRIN_DATA.`);
+  if (bavail * bsize < NEEDED_BYTES)
+    throw new Trouble(
+      `The disk that holds ${home} is full (${Math.floor((bavail * bsize) / 1e6)} MB free, ${NEEDED_BYTES / 1e6} MB needed). Free some space, or choose another place with SOBRIN_DATA.`,
+    );
 }
 
 function must(done, home, log) {
   if (done.status === 0) return;
-  const said = `${done.stderr ?? ''}${existsSync(log) ? readFileSync(log, 'utf8').split('\n').slice(-6).join('\n') : ''}`.trim();
-  if (/No space left/i.test(said)) throw new Trouble(`The database cannot write to ${home}: the disk is full. Free some space, then start again.`);
-  throw new Trouble(`The database in ${home} does not start. It said: ${said.split('\n').filter(Boolean).slice(-3).join(' ') || 'nothing'}. Mend it, name another with DATABASE_URL, or start over with npm start -- --fresh (its data is lost).`);
+  const said =
+    `${done.stderr ?? ''}${existsSync(log) ? readFileSync(log, 'utf8').split('\n').slice(-6).join('\n') : ''}`.trim();
+  if (/No space left/i.test(said))
+    throw new Trouble(`The database cannot write to ${home}: the disk is full. Free some space, then start again.`);
+  throw new Trouble(
+    `The database in ${home} does not start. It said: ${said.split('\n').filter(Boolean).slice(-3).join(' ') || 'nothing'}. Mend it, name another with DATABASE_URL, or start over with npm start -- --fresh (its data is lost).`,
+  );
 }

@@ -11,6 +11,7 @@ export class Trouble extends Error {}
 export function explain(error) {
   if (error instanceof Trouble) return error.message;
   if (error?.code === 'ENOSPC') return 'The disk is full. Free some space, then start again.';
-  if (error?.code === 'EACCES' || error?.code === 'EPERM') return `This user may not write ${error.path ?? 'here'}. Choose another place with SOBRIN_DATA, or use another user.`;
+  if (error?.code === 'EACCES' || error?.code === 'EPERM')
+    return `This user may not write ${error.path ?? 'here'}. Choose another place with SOBRIN_DATA, or use another user.`;
   return error?.stack ?? String(error);
 }

@@ -15,13 +15,20 @@ export function ensurePackages(what, packages, isThere) {
   if (!isRoot) throw new Trouble(`${what} is missing, and this user may not install it. Run as root: ${line}`);
   say(`Installing ${what} from Debian (${packages.join(', ')})`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
-  const apt = (...args) => spawnSync('apt-get', ['-o', 'DPkg::Lock::Timeout=300', '-qq', ...args], { env, encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'] });
+  const apt = (...args) =>
+    spawnSync('apt-get', ['-o', 'DPkg::Lock::Timeout=300', '-qq', ...args], {
+      env,
+      encoding: 'utf8',
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
   const update = apt('update');
-  if (update.error?.code === 'ENOENT') throw new Trouble(`${what} is missing, and this system has no apt-get. Install it by your system's own means.`);
+  if (update.error?.code === 'ENOENT')
+    throw new Trouble(`${what} is missing, and this system has no apt-get. Install it by your system's own means.`);
   const done = apt('install', '-y', '--no-install-recommends', ...packages);
   if (done.status !== 0 || !isThere()) {
     const output = `${done.stderr}${update.stderr}`;
-    if (/No space left/i.test(output)) throw new Trouble(`${what} could not be installed: the disk is full. Free some space, then start again.`);
+    if (/No space left/i.test(output))
+      throw new Trouble(`${what} could not be installed: the disk is full. Free some space, then start again.`);
     throw new Trouble(`${what} could not be installed. apt-get said: ${output.trim().split('\n').slice(-3).join(' ')}`);
   }
 }
@@ -29,15 +36,25 @@ export function ensurePackages(what, packages, isThere) {
 /** Runs npm ci where node_modules is not what the lock file says. */
 export function ensureDependencies() {
   const [major, minor] = process.versions.node.split('.').map(Number);
-  if (major < 20 || (major === 20 && minor < 19)) throw new Trouble(`Sobrin needs Node 20.19 or newer: this is ${process.version}.`);
-  const lock = createHash('sha256').update(readFileSync(path.join(root, 'package-lock.json'))).digest('hex');
+  if (major < 20 || (major === 20 && minor < 19))
+    throw new Trouble(`Sobrin needs Node 20.19 or newer: this is ${process.version}.`);
+  const lock = createHash('sha256')
+    .update(readFileSync(path.join(root, 'package-lock.json')))
+    .digest('hex');
   const stamp = path.join(root, 'node_modules', '.sobrin-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   say('Installing npm packages (a few minutes the first time)');
-  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, encoding: 'utf8', stdio: ['ignore', 'pipe', 'pipe'] });
+  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: root,
+    encoding: 'utf8',
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
   if (done.status !== 0) {
     const output = `${done.stdout}${done.stderr}`;
-    if (/ENOSPC/.test(output)) throw new Trouble('The npm packages could not be installed: the disk is full. Free some space, then start again.');
+    if (/ENOSPC/.test(output))
+      throw new Trouble(
+        'The npm packages could not be installed: the disk is full. Free some space, then start again.',
+      );
     throw new Trouble(`npm ci failed: ${output.trim().split('\n').slice(-6).join('\n')}`);
   }
   writeFileSync(stamp, lock);
@@ -46,9 +63,12 @@ export function ensureDependencies() {
 export const postgresBin = () => {
   const base = '/usr/lib/postgresql';
   if (!existsSync(base)) return null;
-  const versions = readdirSync(base).filter((one) => existsSync(path.join(base, one, 'bin', 'initdb'))).sort((a, b) => Number(b) - Number(a));
+  const versions = readdirSync(base)
+    .filter((one) => existsSync(path.join(base, one, 'bin', 'initdb')))
+    .sort((a, b) => Number(b) - Number(a));
   return versions[0] ? path.join(base, versions[0], 'bin') : null;
 };
-export const ensurePostgresPackages = () => ensurePackages('PostgreSQL', ['postgresql-15'], () => postgresBin() !== null);
+export const ensurePostgresPackages = () =>
+  ensurePackages('PostgreSQL', ['postgresql-15'], () => postgresBin() !== null);
 export const CHROMIUM = '/usr/bin/chromium';
 export const ensureChromium = () => ensurePackages('Chromium', ['chromium'], () => existsSync(CHROMIUM));

@@ -5,7 +5,13 @@ import { type Output, STATUS } from './main';
 /** The findings of one file, in the shape that `--json` promises. */
 type Finding = { file: string } & Pick<CheckResult, 'points' | 'of' | 'sections' | 'requirements'>;
 
-export async function check(labFile: string, files: readonly string[], json: boolean, out: Output, err: Output): Promise<number> {
+export async function check(
+  labFile: string,
+  files: readonly string[],
+  json: boolean,
+  out: Output,
+  err: Output,
+): Promise<number> {
   const lab = await loadLab(labFile, err);
   if (!lab) return STATUS.unusable;
   const submissions: Finding[] = [];
@@ -24,7 +30,9 @@ export async function check(labFile: string, files: readonly string[], json: boo
   if (json) out.write(`${JSON.stringify({ submissions: submissions.map(published) }, null, 2)}\n`);
   else for (const one of submissions) out.write(report(one));
   if (unusable) return STATUS.unusable;
-  return submissions.every((one) => one.requirements.every((each) => each.verdict === 'met')) ? STATUS.well : STATUS.short;
+  return submissions.every((one) => one.requirements.every((each) => each.verdict === 'met'))
+    ? STATUS.well
+    : STATUS.short;
 }
 
 async function loadLab(file: string, err: Output): Promise<LabFile | null> {
@@ -40,9 +48,19 @@ async function loadLab(file: string, err: Output): Promise<LabFile | null> {
 
 /** Only what the README documents, so that the shape stays as it is. */
 const published = ({ file, points, of, sections, requirements }: Finding): unknown => ({
-  file, points, of,
+  file,
+  points,
+  of,
   sections: sections.map(({ title, points: won, of: all }) => ({ title, points: won, of: all })),
-  requirements: requirements.map(({ id, section, sentence, points: won, of: all, verdict, items }) => ({ id, section, sentence, points: won, of: all, verdict, items })),
+  requirements: requirements.map(({ id, section, sentence, points: won, of: all, verdict, items }) => ({
+    id,
+    section,
+    sentence,
+    points: won,
+    of: all,
+    verdict,
+    items,
+  })),
 });
 
 const MARKS = { met: '✓', partly: '◐', lost: '✗', unjudged: '?' } as const;
@@ -53,7 +71,8 @@ function report({ file, points, of, sections, requirements }: Finding): string {
     lines.push(`  ${section.title}: ${section.points} of ${section.of}`);
     for (const one of requirements.filter((each) => each.section === section.id)) {
       lines.push(`    ${MARKS[one.verdict]} ${one.id} ${one.sentence} ${one.points}/${one.of}`);
-      for (const item of one.items.filter((each) => each.met !== true)) lines.push(`        ${item.met === null ? '?' : '–'} ${item.text}`);
+      for (const item of one.items.filter((each) => each.met !== true))
+        lines.push(`        ${item.met === null ? '?' : '–'} ${item.text}`);
     }
   }
   return `${lines.join('\n')}\n`;

@@ -11,7 +11,11 @@ afterAll(() => rmSync(folder, { recursive: true }));
 
 async function sobrin(...args: string[]): Promise<{ status: number; out: string; err: string }> {
   let [out, err] = ['', ''];
-  const status = await run(['node', 'sobrin', ...args], { write: (text) => (out += text) }, { write: (text) => (err += text) });
+  const status = await run(
+    ['node', 'sobrin', ...args],
+    { write: (text) => (out += text) },
+    { write: (text) => (err += text) },
+  );
   return { status, out, err };
 }
 const written = (name: string, text: string): string => {
@@ -28,32 +32,81 @@ test('a faultless submission has full marks and status 0', async () => {
 test('--json prints the findings of every file in the promised shape, status 1 where something fell short', async () => {
   const files = ['eero-lahtinen.json', 'bojana-ristic.json'].map((name) => demo('submissions', name));
   const { status, out } = await sobrin('check', '--lab', demo('lab.json'), ...files, '--json');
-  const { submissions } = JSON.parse(out) as { submissions: { file: string; points: number; of: number; sections: object[]; requirements: { id: string; verdict: string; items: { text: string; met: boolean }[] }[] }[] };
+  const { submissions } = JSON.parse(out) as {
+    submissions: {
+      file: string;
+      points: number;
+      of: number;
+      sections: object[];
+      requirements: { id: string; verdict: string; items: { text: string; met: boolean }[] }[];
+    }[];
+  };
   expect(status).toBe(1);
-  expect(submissions.map((one) => [one.file, one.points, one.of])).toEqual([[files[0], 39, 39], [files[1], 32.5, 39]]);
-  expect(submissions[1]!.requirements.filter((one) => one.verdict !== 'met').map((one) => one.id)).toEqual(['3.7', '4.1', '4.2', '4.3']);
-  expect(Object.keys(submissions[1]!.requirements[0]!)).toEqual(['id', 'section', 'sentence', 'points', 'of', 'verdict', 'items']);
+  expect(submissions.map((one) => [one.file, one.points, one.of])).toEqual([
+    [files[0], 39, 39],
+    [files[1], 32.5, 39],
+  ]);
+  expect(submissions[1]!.requirements.filter((one) => one.verdict !== 'met').map((one) => one.id)).toEqual([
+    '3.7',
+    '4.1',
+    '4.2',
+    '4.3',
+  ]);
+  expect(Object.keys(submissions[1]!.requirements[0]!)).toEqual([
+    'id',
+    'section',
+    'sentence',
+    'points',
+    'of',
+    'verdict',
+    'items',
+  ]);
   expect(submissions[1]!.sections[0]).toEqual({ title: 'Components', points: 7, of: 7 });
 });
 
 test('a plain topology file is taken as a submission too', async () => {
-  const { topology } = JSON.parse(readFileSync(demo('submissions', 'oskar-thorsen.json'), 'utf8')) as { topology: object };
-  expect((await sobrin('check', '--lab', demo('lab.json'), written('plain.json', JSON.stringify(topology)))).status).toBe(0);
+  const { topology } = JSON.parse(readFileSync(demo('submissions', 'oskar-thorsen.json'), 'utf8')) as {
+    topology: object;
+  };
+  expect(
+    (await sobrin('check', '--lab', demo('lab.json'), written('plain.json', JSON.stringify(topology)))).status,
+  ).toBe(0);
 });
 
 test('unusable input gets status 2 and says where; the good files are still judged', async () => {
   const broken = written('broken.json', '{\n "format": }');
-  const { status, out, err } = await sobrin('check', '--lab', demo('lab.json'), broken, demo('submissions', 'eero-lahtinen.json'));
-  expect([status, err, out.includes('39 of 39')]).toEqual([2, expect.stringMatching(/broken\.json: This is no JSON: line 2, column/), true]);
-  expect((await sobrin('check', '--lab', path.join(folder, 'none.json'), broken)).err).toMatch(/none\.json: There is no such file\./);
+  const { status, out, err } = await sobrin(
+    'check',
+    '--lab',
+    demo('lab.json'),
+    broken,
+    demo('submissions', 'eero-lahtinen.json'),
+  );
+  expect([status, err, out.includes('39 of 39')]).toEqual([
+    2,
+    expect.stringMatching(/broken\.json: This is no JSON: line 2, column/),
+    true,
+  ]);
+  expect((await sobrin('check', '--lab', path.join(folder, 'none.json'), broken)).err).toMatch(
+    /none\.json: There is no such file\./,
+  );
   expect((await sobrin('check', broken)).status).toBe(2);
   expect((await sobrin('fly')).status).toBe(2);
 });
 
 test('validate names what is wrong and where', async () => {
-  const { topology } = JSON.parse(readFileSync(demo('submissions', 'oskar-thorsen.json'), 'utf8')) as { topology: { devices: Record<string, { model: string }> } };
-  expect(await sobrin('validate', demo('lab.json'))).toEqual({ status: 0, out: `${demo('lab.json')}: a sound lab.\n`, err: '' });
+  const { topology } = JSON.parse(readFileSync(demo('submissions', 'oskar-thorsen.json'), 'utf8')) as {
+    topology: { devices: Record<string, { model: string }> };
+  };
+  expect(await sobrin('validate', demo('lab.json'))).toEqual({
+    status: 0,
+    out: `${demo('lab.json')}: a sound lab.\n`,
+    err: '',
+  });
   topology.devices.n1!.model = 'toaster';
   const { status, err } = await sobrin('validate', written('toaster.json', JSON.stringify(topology)));
-  expect([status, err]).toEqual([2, expect.stringMatching(/toaster\.json: devices › n1 › model: .*unknown model "toaster"/)]);
+  expect([status, err]).toEqual([
+    2,
+    expect.stringMatching(/toaster\.json: devices › n1 › model: .*unknown model "toaster"/),
+  ]);
 });

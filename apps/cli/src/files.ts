@@ -5,11 +5,18 @@ import { type Problem, MAX_FILE_BYTES } from '@sobrin/core';
 export async function readText(file: string): Promise<{ ok: true; value: string } | { ok: false; error: string }> {
   try {
     const { size } = await stat(file);
-    if (size > MAX_FILE_BYTES) return { ok: false, error: `The file has ${(size / 1e6).toFixed(1)} MB: at most ${MAX_FILE_BYTES / 1e6} MB are taken.` };
+    if (size > MAX_FILE_BYTES)
+      return {
+        ok: false,
+        error: `The file has ${(size / 1e6).toFixed(1)} MB: at most ${MAX_FILE_BYTES / 1e6} MB are taken.`,
+      };
     return { ok: true, value: await readFile(file, 'utf8') };
   } catch (error) {
     const { code } = error as NodeJS.ErrnoException;
-    return { ok: false, error: code === 'ENOENT' ? 'There is no such file.' : `The file cannot be read (${code ?? String(error)}).` };
+    return {
+      ok: false,
+      error: code === 'ENOENT' ? 'There is no such file.' : `The file cannot be read (${code ?? String(error)}).`,
+    };
   }
 }
 

@@ -10,11 +10,15 @@ async function main(): Promise<void> {
   const app = await NestFactory.create(AppModule, { logger: ['error', 'warn'], bodyParser: false });
   setup(app);
   await app.init();
-  if (config.demo && (await seedDemo(app, new Date()))) console.log('Filled the database with the demo of Kestrel Ridge.');
+  if (config.demo && (await seedDemo(app, new Date())))
+    console.log('Filled the database with the demo of Kestrel Ridge.');
   await app.listen(config.port, config.host);
   // Whoever started the server waits for this line.
   console.log(`Sobrin is ready at http://${config.host}:${config.port}`);
-  if (config.demo) console.log(`Demo sign-in: ${DEMO_INSTRUCTOR.login} (instructor), password ${DEMO_PASSWORD}; every demo person also has a button on the sign-in page.`);
+  if (config.demo)
+    console.log(
+      `Demo sign-in: ${DEMO_INSTRUCTOR.login} (instructor), password ${DEMO_PASSWORD}; every demo person also has a button on the sign-in page.`,
+    );
 }
 
 main().catch((error: unknown) => {
@@ -25,10 +29,15 @@ main().catch((error: unknown) => {
 /** One sentence for what goes wrong at the start. */
 function startError(error: unknown): string {
   const { code, message } = error as NodeJS.ErrnoException;
-  if (code === 'EADDRINUSE') return `Port ${config.port} is taken by another program. Choose another: PORT=8585 npm start`;
-  if (code === 'EACCES') return `Port ${config.port} may not be used by this user. Choose one above 1023: PORT=8484 npm start`;
-  if (code === 'ECONNREFUSED' || code === 'ENOTFOUND') return 'The database does not answer. Check DATABASE_URL, or leave it unset and let Sobrin run its own.';
-  if (code === '28P01' || code === '28000') return 'The database refuses the sign-in in DATABASE_URL. Check the name and password.';
-  if (code === '53100' || code === 'ENOSPC') return 'The disk is full: the database cannot write. Free some space, then start again.';
+  if (code === 'EADDRINUSE')
+    return `Port ${config.port} is taken by another program. Choose another: PORT=8585 npm start`;
+  if (code === 'EACCES')
+    return `Port ${config.port} may not be used by this user. Choose one above 1023: PORT=8484 npm start`;
+  if (code === 'ECONNREFUSED' || code === 'ENOTFOUND')
+    return 'The database does not answer. Check DATABASE_URL, or leave it unset and let Sobrin run its own.';
+  if (code === '28P01' || code === '28000')
+    return 'The database refuses the sign-in in DATABASE_URL. Check the name and password.';
+  if (code === '53100' || code === 'ENOSPC')
+    return 'The disk is full: the database cannot write. Free some space, then start again.';
   return `Sobrin could not start: ${message || String(error)}`;
 }

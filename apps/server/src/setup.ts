@@ -19,7 +19,13 @@ export function setup(app: INestApplication): void {
     helmet({
       strictTransportSecurity: false, // served over plain http on loopback; a proxy in front sets it
       contentSecurityPolicy: {
-        directives: { upgradeInsecureRequests: null, 'worker-src': ["'self'", 'blob:'], 'style-src': ["'self'", "'unsafe-inline'"], 'font-src': ["'self'"], 'img-src': ["'self'", 'data:'] },
+        directives: {
+          upgradeInsecureRequests: null,
+          'worker-src': ["'self'", 'blob:'],
+          'style-src': ["'self'", "'unsafe-inline'"],
+          'font-src': ["'self'"],
+          'img-src': ["'self'", 'data:'],
+        },
       },
     }),
   );
@@ -28,7 +34,14 @@ export function setup(app: INestApplication): void {
   server.setGlobalPrefix('api');
   server.useGlobalPipes(new ValidationPipe({ whitelist: true, forbidNonWhitelisted: true, transform: true }));
   server.enableShutdownHooks();
-  const document = SwaggerModule.createDocument(server, new DocumentBuilder().setTitle('Sobrin').setDescription('The API that Sobrin’s own interface uses.').setVersion('1').build());
+  const document = SwaggerModule.createDocument(
+    server,
+    new DocumentBuilder()
+      .setTitle('Sobrin')
+      .setDescription('The API that Sobrin’s own interface uses.')
+      .setVersion('1')
+      .build(),
+  );
   document.components = { ...document.components, schemas: { ...document.components?.schemas, ...requestSchemas() } };
   SwaggerModule.setup('api/docs', server, document, { jsonDocumentUrl: 'api/docs.json' });
   serveInterface(server);
@@ -38,9 +51,22 @@ export function setup(app: INestApplication): void {
 function serveInterface(server: NestExpressApplication): void {
   const page = path.join(config.webFolder, 'index.html');
   if (!existsSync(page)) return;
-  server.useStaticAssets(config.webFolder, { index: false, setHeaders: (response: Response, file: string) => void response.setHeader('Cache-Control', file.includes(`${path.sep}assets${path.sep}`) ? 'public, max-age=31536000, immutable' : 'no-cache') });
+  server.useStaticAssets(config.webFolder, {
+    index: false,
+    setHeaders: (response: Response, file: string) =>
+      void response.setHeader(
+        'Cache-Control',
+        file.includes(`${path.sep}assets${path.sep}`) ? 'public, max-age=31536000, immutable' : 'no-cache',
+      ),
+  });
   server.use((request: Request, response: Response, next: NextFunction) => {
-    if (request.method !== 'GET' || request.path === '/api' || request.path.startsWith('/api/') || path.extname(request.path)) return next();
+    if (
+      request.method !== 'GET' ||
+      request.path === '/api' ||
+      request.path.startsWith('/api/') ||
+      path.extname(request.path)
+    )
+      return next();
     response.setHeader('Cache-Control', 'no-cache');
     response.sendFile(page);
   });

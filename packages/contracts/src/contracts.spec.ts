@@ -3,19 +3,28 @@ import { validateSync } from 'class-validator';
 import { AddToRosterRequest, ChangeLabRequest, SaveRequest } from '.';
 
 const errors = <T extends object>(type: new () => T, value: object): string[] => {
-  const flat = (list: ReturnType<typeof validateSync>): string[] => list.flatMap((one) => [...Object.keys(one.constraints ?? {}).map((name) => `${one.property}: ${name}`), ...flat(one.children ?? [])]);
+  const flat = (list: ReturnType<typeof validateSync>): string[] =>
+    list.flatMap((one) => [
+      ...Object.keys(one.constraints ?? {}).map((name) => `${one.property}: ${name}`),
+      ...flat(one.children ?? []),
+    ]);
   return flat(validateSync(plainToInstance(type, value), { whitelist: true, forbidNonWhitelisted: true }));
 };
 
 test('a save needs a revision and at least one command', () => {
   expect(errors(SaveRequest, { base: 0, commands: [{ kind: 'move' }] })).toEqual([]);
-  expect(errors(SaveRequest, { base: -1, commands: [] })).toEqual(expect.arrayContaining(['base: min', 'commands: arrayMinSize']));
+  expect(errors(SaveRequest, { base: -1, commands: [] })).toEqual(
+    expect.arrayContaining(['base: min', 'commands: arrayMinSize']),
+  );
   expect(errors(SaveRequest, { base: 0, commands: [{}], sneaky: 1 })).toEqual(['sneaky: whitelistValidation']);
 });
 
 test('every entry of a roster is checked', () => {
   expect(errors(AddToRosterRequest, { students: [{ name: 'Ilse', login: 'ilse' }] })).toEqual([]);
-  expect(errors(AddToRosterRequest, { students: [{ name: '', login: 'Ilse H' }] })).toEqual(['name: isLength', 'login: matches']);
+  expect(errors(AddToRosterRequest, { students: [{ name: '', login: 'Ilse H' }] })).toEqual([
+    'name: isLength',
+    'login: matches',
+  ]);
 });
 
 test('a due date may be taken away with null, but not be nonsense', () => {

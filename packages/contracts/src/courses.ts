@@ -18,7 +18,9 @@ export class RosterEntry {
   name!: string;
 
   @IsString()
-  @Matches(/^[a-z0-9][a-z0-9._-]{1,39}$/, { message: 'A sign-in name has 2 to 40 small letters, digits, dots, dashes or underscores: "$value" does not fit.' })
+  @Matches(/^[a-z0-9][a-z0-9._-]{1,39}$/, {
+    message: 'A sign-in name has 2 to 40 small letters, digits, dots, dashes or underscores: "$value" does not fit.',
+  })
   login!: string;
 }
 

@@ -1,5 +1,16 @@
 import { type Brief, type Plan, type Policy, type Problem, type Spec, type Task } from '@sobrin/core';
-import { IsInt, IsISO8601, IsObject, IsOptional, IsString, Length, Max, MaxLength, Min, ValidateIf } from 'class-validator';
+import {
+  IsInt,
+  IsISO8601,
+  IsObject,
+  IsOptional,
+  IsString,
+  Length,
+  Max,
+  MaxLength,
+  Min,
+  ValidateIf,
+} from 'class-validator';
 
 export class CreateLabRequest {
   @IsString()

@@ -9,7 +9,14 @@ import { AccountsService } from './accounts.service';
 import { Public, type SignedRequest, tokenOf } from './session.guard';
 
 /** Guesses a minute for one sign-in name from one address. */
-const GUESSES = { default: { limit: 12, ttl: 60_000, getTracker: (request: Record<string, unknown>) => `${String(request.ip)} ${String((request.body as { login?: unknown }).login)}` } };
+const GUESSES = {
+  default: {
+    limit: 12,
+    ttl: 60_000,
+    getTracker: (request: Record<string, unknown>) =>
+      `${String(request.ip)} ${String((request.body as { login?: unknown }).login)}`,
+  },
+};
 
 @Controller('auth')
 export class AccountsController {
@@ -19,9 +26,15 @@ export class AccountsController {
   @Throttle(GUESSES)
   @Post('sign-in')
   @HttpCode(200)
-  async signIn(@Body() { login, password }: SignInRequest, @Res({ passthrough: true }) response: Response): Promise<Me> {
+  async signIn(
+    @Body() { login, password }: SignInRequest,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<Me> {
     const account = await this.accounts.verify(login, password);
-    if (!account) throw new UnauthorizedException({ message: 'Sign-in name and password do not go together. Check both; capital letters count in the password.' });
+    if (!account)
+      throw new UnauthorizedException({
+        message: 'Sign-in name and password do not go together. Check both; capital letters count in the password.',
+      });
     return this.enter(account, response);
   }
 
@@ -59,7 +72,13 @@ export class AccountsController {
 
   private async enter(account: Account, response: Response): Promise<Me> {
     const token = await this.accounts.open(account);
-    response.cookie(SESSION_COOKIE, token, { httpOnly: true, sameSite: 'strict', path: '/', maxAge: 14 * 86_400_000, secure: response.req.secure });
+    response.cookie(SESSION_COOKIE, token, {
+      httpOnly: true,
+      sameSite: 'strict',
+      path: '/',
+      maxAge: 14 * 86_400_000,
+      secure: response.req.secure,
+    });
     return { id: account.id, login: account.login, name: account.name, role: account.role };
   }
 }

@@ -4,5 +4,10 @@ import { Account, Session } from './account.entity';
 import { AccountsController } from './accounts.controller';
 import { AccountsService } from './accounts.service';
 
-@Module({ imports: [TypeOrmModule.forFeature([Account, Session])], controllers: [AccountsController], providers: [AccountsService], exports: [AccountsService] })
+@Module({
+  imports: [TypeOrmModule.forFeature([Account, Session])],
+  controllers: [AccountsController],
+  providers: [AccountsService],
+  exports: [AccountsService],
+})
 export class AccountsModule {}

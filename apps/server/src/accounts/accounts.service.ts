@@ -24,7 +24,10 @@ export class AccountsService {
 
   /** The account for a sign-in name and password; null where they do not go together. */
   async verify(login: string, password: string): Promise<Account | null> {
-    const account = await this.accounts.findOne({ where: { login: login.trim().toLowerCase() }, select: { id: true, login: true, name: true, role: true, passwordHash: true, demo: true } });
+    const account = await this.accounts.findOne({
+      where: { login: login.trim().toLowerCase() },
+      select: { id: true, login: true, name: true, role: true, passwordHash: true, demo: true },
+    });
     const fits = await verify(account?.passwordHash ?? NOBODY, password).catch(() => false);
     return account && fits ? account : null;
   }
@@ -42,7 +45,11 @@ export class AccountsService {
   async open(account: Account): Promise<string> {
     const token = randomBytes(32).toString('base64url');
     await this.sessions.delete({ expiresAt: LessThan(new Date()) });
-    await this.sessions.insert({ tokenHash: tokenHash(token), accountId: account.id, expiresAt: new Date(Date.now() + SESSION_DAYS * 86_400_000) });
+    await this.sessions.insert({
+      tokenHash: tokenHash(token),
+      accountId: account.id,
+      expiresAt: new Date(Date.now() + SESSION_DAYS * 86_400_000),
+    });
     return token;
   }
 
@@ -62,7 +69,14 @@ export class AccountsService {
     const found = await this.accounts.findOneBy({ login });
     if (found) return { account: found, password: null };
     const password = randomBytes(9).toString('base64url');
-    const account = this.accounts.create({ id: randomUUID(), login, name, role: 'student', passwordHash: await hashPassword(password), demo: false });
+    const account = this.accounts.create({
+      id: randomUUID(),
+      login,
+      name,
+      role: 'student',
+      passwordHash: await hashPassword(password),
+      demo: false,
+    });
     await this.accounts.insert(account);
     return { account, password };
   }

@@ -1,4 +1,11 @@
-import { type CanActivate, type ExecutionContext, Injectable, SetMetadata, UnauthorizedException, createParamDecorator } from '@nestjs/common';
+import {
+  type CanActivate,
+  type ExecutionContext,
+  Injectable,
+  SetMetadata,
+  UnauthorizedException,
+  createParamDecorator,
+} from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
 import { type Me, type Role } from '@sobrin/contracts';
 import { type Request } from 'express';
@@ -17,9 +24,12 @@ export interface SignedRequest extends Request {
   me?: Me;
 }
 /** The person who is signed in. */
-export const CurrentUser = createParamDecorator((_data: unknown, context: ExecutionContext): Me => context.switchToHttp().getRequest<SignedRequest>().me!);
+export const CurrentUser = createParamDecorator(
+  (_data: unknown, context: ExecutionContext): Me => context.switchToHttp().getRequest<SignedRequest>().me!,
+);
 
-export const tokenOf = (request: Request): string | undefined => (request.cookies as Record<string, string> | undefined)?.[SESSION_COOKIE];
+export const tokenOf = (request: Request): string | undefined =>
+  (request.cookies as Record<string, string> | undefined)?.[SESSION_COOKIE];
 
 /** Asks every request for a session and its role, and every change for the header that only our own pages send. */
 @Injectable()
@@ -33,11 +43,15 @@ export class SessionGuard implements CanActivate {
     const request = context.switchToHttp().getRequest<SignedRequest>();
     if (!['GET', 'HEAD', 'OPTIONS'].includes(request.method) && !request.headers[REQUEST_HEADER])
       throw refuse.forbidden(`A change needs the header "${REQUEST_HEADER}".`);
-    const marked = <T>(key: string): T | undefined => this.reflector.getAllAndOverride<T>(key, [context.getHandler(), context.getClass()]);
+    const marked = <T>(key: string): T | undefined =>
+      this.reflector.getAllAndOverride<T>(key, [context.getHandler(), context.getClass()]);
     const token = tokenOf(request);
     request.me = (token && (await this.accounts.holder(token))) || undefined;
     if (marked<boolean>(PUBLIC)) return true;
-    if (!request.me) throw new UnauthorizedException({ message: 'You are not signed in, or your session has ended. Sign in again: nothing is lost.' });
+    if (!request.me)
+      throw new UnauthorizedException({
+        message: 'You are not signed in, or your session has ended. Sign in again: nothing is lost.',
+      });
     const role = marked<Role>(ROLE);
     if (role && request.me.role !== role) throw refuse.forbidden(`This is for the ${role} of the course.`);
     return true;

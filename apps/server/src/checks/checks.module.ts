@@ -5,5 +5,10 @@ import { SubmissionsModule } from '../submissions/submissions.module';
 import { ChecksController } from './checks.controller';
 import { ChecksService } from './checks.service';
 
-@Module({ imports: [CoursesModule, LabsModule, SubmissionsModule], controllers: [ChecksController], providers: [ChecksService], exports: [ChecksService] })
+@Module({
+  imports: [CoursesModule, LabsModule, SubmissionsModule],
+  controllers: [ChecksController],
+  providers: [ChecksService],
+  exports: [ChecksService],
+})
 export class ChecksModule {}

@@ -1,7 +1,15 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type ClassRow, type Me, type ResultsView, type SubmissionView } from '@sobrin/contracts';
-import { type CheckResult, type LabFile, checkSubmission, namesOf, requirementWords, sentenceOf, specHash } from '@sobrin/core';
+import {
+  type CheckResult,
+  type LabFile,
+  checkSubmission,
+  namesOf,
+  requirementWords,
+  sentenceOf,
+  specHash,
+} from '@sobrin/core';
 import { randomUUID } from 'node:crypto';
 import Papa from 'papaparse';
 import { DataSource } from 'typeorm';
@@ -35,8 +43,15 @@ export class ChecksService {
   async check(lab: Lab, submission: Submission, file?: LabFile): Promise<CheckResult> {
     const result = checkSubmission(file ?? (await this.labs.export(lab)), submission.topology);
     await this.db.manager.insert(CheckRecord, {
-      id: randomUUID(), submissionId: submission.id, madeAt: new Date(), coreVersion: result.coreVersion, specHash: result.specHash, submissionHash: result.submissionHash,
-      points: result.points, outOf: result.of, result: result as never,
+      id: randomUUID(),
+      submissionId: submission.id,
+      madeAt: new Date(),
+      coreVersion: result.coreVersion,
+      specHash: result.specHash,
+      submissionHash: result.submissionHash,
+      points: result.points,
+      outOf: result.of,
+      result: result as never,
     });
     return result;
   }
@@ -45,7 +60,10 @@ export class ChecksService {
   async checkAll(lab: Lab): Promise<number> {
     const file = await this.labs.export(lab);
     const newest = await this.newestOf(lab);
-    const checks = await newestChecks(this.db.manager, newest.map((one) => one.id));
+    const checks = await newestChecks(
+      this.db.manager,
+      newest.map((one) => one.id),
+    );
     const hash = specHash(file);
     let count = 0;
     for (const submission of newest) {
@@ -72,13 +90,24 @@ export class ChecksService {
   async classRows(lab: Lab): Promise<ClassRow[]> {
     const hash = specHash(await this.labs.export(lab));
     const newest = new Map((await this.newestOf(lab)).map((one) => [one.studentId, one]));
-    const checks = await newestChecks(this.db.manager, [...newest.values()].map((one) => one.id));
+    const checks = await newestChecks(
+      this.db.manager,
+      [...newest.values()].map((one) => one.id),
+    );
     return (await this.courses.roster(lab.courseId)).map(({ id, name }): ClassRow => {
       const submission = newest.get(id);
       const check = submission && checks.get(submission.id);
       return {
-        studentId: id, name, attempts: submission?.attempt ?? 0, submissionId: submission?.id ?? null, handedInAt: submission?.handedInAt.toISOString() ?? null, late: submission?.late ?? false,
-        points: check?.points ?? null, of: check?.outOf ?? null, unjudged: check?.result.requirements.filter((one) => one.verdict === 'unjudged').length ?? 0, stale: check !== undefined && check.specHash !== hash,
+        studentId: id,
+        name,
+        attempts: submission?.attempt ?? 0,
+        submissionId: submission?.id ?? null,
+        handedInAt: submission?.handedInAt.toISOString() ?? null,
+        late: submission?.late ?? false,
+        points: check?.points ?? null,
+        of: check?.outOf ?? null,
+        unjudged: check?.result.requirements.filter((one) => one.verdict === 'unjudged').length ?? 0,
+        stale: check !== undefined && check.specHash !== hash,
       };
     });
   }
@@ -88,9 +117,18 @@ export class ChecksService {
     const check = (await newestChecks(this.db.manager, [submission.id])).get(submission.id);
     const { id, attempt, topology, answers, late } = submission;
     return {
-      id, labId: lab.id, student: { id: student.id, name: student.name }, attempt, handedInAt: submission.handedInAt.toISOString(), late, topology, answers,
+      id,
+      labId: lab.id,
+      student: { id: student.id, name: student.name },
+      attempt,
+      handedInAt: submission.handedInAt.toISOString(),
+      late,
+      topology,
+      answers,
       attachments: await this.works.attachmentsOf(submission),
-      result: check?.result ?? null, checkedAt: check?.madeAt.toISOString() ?? null, stale: check !== undefined && check.specHash !== specHash(await this.labs.export(lab)),
+      result: check?.result ?? null,
+      checkedAt: check?.madeAt.toISOString() ?? null,
+      stale: check !== undefined && check.specHash !== specHash(await this.labs.export(lab)),
     };
   }
 
@@ -98,22 +136,56 @@ export class ChecksService {
   async results(lab: Lab): Promise<ResultsView> {
     const file = await this.labs.export(lab);
     const names = namesOf(file.spec, file.reference);
-    const requirements = file.spec.sections.flatMap((section) => section.requirements.map((one) => ({ id: one.id, section: section.id, sectionTitle: section.title, sentence: sentenceOf(requirementWords(one, names)), of: one.points })));
+    const requirements = file.spec.sections.flatMap((section) =>
+      section.requirements.map((one) => ({
+        id: one.id,
+        section: section.id,
+        sectionTitle: section.title,
+        sentence: sentenceOf(requirementWords(one, names)),
+        of: one.points,
+      })),
+    );
     const newest = new Map((await this.newestOf(lab)).map((one) => [one.studentId, one]));
-    const checks = await newestChecks(this.db.manager, [...newest.values()].map((one) => one.id));
+    const checks = await newestChecks(
+      this.db.manager,
+      [...newest.values()].map((one) => one.id),
+    );
     const rows = (await this.courses.roster(lab.courseId)).map(({ id, name }) => {
       const submission = newest.get(id);
       const check = submission && checks.get(submission.id);
-      return { studentId: id, submissionId: submission?.id ?? null, name, points: check?.points ?? null, cells: check?.result.requirements.map(({ id: requirement, points, of, verdict }) => ({ id: requirement, points, of, verdict })) ?? [] };
+      return {
+        studentId: id,
+        submissionId: submission?.id ?? null,
+        name,
+        points: check?.points ?? null,
+        cells:
+          check?.result.requirements.map(({ id: requirement, points, of, verdict }) => ({
+            id: requirement,
+            points,
+            of,
+            verdict,
+          })) ?? [],
+      };
     });
-    return { requirements, of: file.spec.sections.flatMap((one) => one.requirements).reduce((sum, one) => sum + (one.bonus ? 0 : one.points), 0), rows };
+    return {
+      requirements,
+      of: file.spec.sections
+        .flatMap((one) => one.requirements)
+        .reduce((sum, one) => sum + (one.bonus ? 0 : one.points), 0),
+      rows,
+    };
   }
 
   /** The results as CSV (RFC 4180): a line a student, a column a requirement, and the mark. */
   async csv(lab: Lab): Promise<string> {
     const { requirements, of, rows } = await this.results(lab);
     const header = ['Student', ...requirements.map((one) => one.id), 'Points', 'Of'];
-    const lines = rows.map((row) => [row.name, ...requirements.map((one) => row.cells.find((cell) => cell.id === one.id)?.points ?? ''), row.points ?? '', of]);
+    const lines = rows.map((row) => [
+      row.name,
+      ...requirements.map((one) => row.cells.find((cell) => cell.id === one.id)?.points ?? ''),
+      row.points ?? '',
+      of,
+    ]);
     return Papa.unparse([header, ...lines], { escapeFormulae: true, newline: '\r\n' });
   }
 }

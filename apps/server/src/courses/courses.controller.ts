@@ -1,5 +1,12 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
-import { AddToRosterRequest, type AddedStudent, type CourseSummary, CreateCourseRequest, type Me, type RosterStudent } from '@sobrin/contracts';
+import {
+  AddToRosterRequest,
+  type AddedStudent,
+  type CourseSummary,
+  CreateCourseRequest,
+  type Me,
+  type RosterStudent,
+} from '@sobrin/contracts';
 import { CurrentUser, For } from '../accounts/session.guard';
 import { CoursesService } from './courses.service';
 
@@ -27,7 +34,11 @@ export class CoursesController {
 
   @For('instructor')
   @Post(':id/roster')
-  async add(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string, @Body() { students }: AddToRosterRequest): Promise<AddedStudent[]> {
+  async add(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Body() { students }: AddToRosterRequest,
+  ): Promise<AddedStudent[]> {
     await this.courses.taughtBy(me, id);
     return this.courses.addToRoster(id, students);
   }
@@ -35,7 +46,11 @@ export class CoursesController {
   @For('instructor')
   @Delete(':id/roster/:student')
   @HttpCode(204)
-  async remove(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string, @Param('student', ParseUUIDPipe) student: string): Promise<void> {
+  async remove(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Param('student', ParseUUIDPipe) student: string,
+  ): Promise<void> {
     await this.courses.taughtBy(me, id);
     await this.courses.removeFromRoster(id, student);
   }

@@ -3,5 +3,10 @@ import { AccountsModule } from '../accounts/accounts.module';
 import { CoursesController } from './courses.controller';
 import { CoursesService } from './courses.service';
 
-@Module({ imports: [AccountsModule], controllers: [CoursesController], providers: [CoursesService], exports: [CoursesService] })
+@Module({
+  imports: [AccountsModule],
+  controllers: [CoursesController],
+  providers: [CoursesService],
+  exports: [CoursesService],
+})
 export class CoursesModule {}

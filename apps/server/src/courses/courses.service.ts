@@ -1,6 +1,13 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
-import { type AddedStudent, type CourseSummary, type LabSummary, type Me, type RosterEntry, type RosterStudent } from '@sobrin/contracts';
+import {
+  type AddedStudent,
+  type CourseSummary,
+  type LabSummary,
+  type Me,
+  type RosterEntry,
+  type RosterStudent,
+} from '@sobrin/contracts';
 import { randomUUID } from 'node:crypto';
 import { DataSource, In } from 'typeorm';
 import { Account } from '../accounts/account.entity';
@@ -22,16 +29,40 @@ export class CoursesService {
   /** The courses of a person with their labs, newest first. */
   async list(me: Me): Promise<CourseSummary[]> {
     const mine = await this.db.manager.findBy(Enrolment, { accountId: me.id });
-    const courses = await this.db.manager.find(Course, { where: me.role === 'instructor' ? { instructorId: me.id } : { id: In(mine.map((one) => one.courseId)) }, order: { createdAt: 'DESC' } });
+    const courses = await this.db.manager.find(Course, {
+      where: me.role === 'instructor' ? { instructorId: me.id } : { id: In(mine.map((one) => one.courseId)) },
+      order: { createdAt: 'DESC' },
+    });
     const ids = In(courses.map((one) => one.id));
-    const labs = await this.db.manager.find(Lab, { where: { courseId: ids }, select: { id: true, courseId: true, title: true, dueAt: true, createdAt: true }, order: { createdAt: 'ASC' } });
+    const labs = await this.db.manager.find(Lab, {
+      where: { courseId: ids },
+      select: { id: true, courseId: true, title: true, dueAt: true, createdAt: true },
+      order: { createdAt: 'ASC' },
+    });
     const enrolments = await this.db.manager.findBy(Enrolment, { courseId: ids });
-    const submissions = await this.db.manager.find(Submission, { where: { labId: In(labs.map((one) => one.id)), ...(me.role === 'student' && { studentId: me.id }) }, select: { id: true, labId: true, studentId: true, attempt: true } });
-    const checks = await newestChecks(this.db.manager, submissions.map((one) => one.id));
+    const submissions = await this.db.manager.find(Submission, {
+      where: { labId: In(labs.map((one) => one.id)), ...(me.role === 'student' && { studentId: me.id }) },
+      select: { id: true, labId: true, studentId: true, attempt: true },
+    });
+    const checks = await newestChecks(
+      this.db.manager,
+      submissions.map((one) => one.id),
+    );
     return courses.map((course) => ({
-      id: course.id, title: course.title, term: course.term,
+      id: course.id,
+      title: course.title,
+      term: course.term,
       students: enrolments.filter((one) => one.courseId === course.id).length,
-      labs: labs.filter((one) => one.courseId === course.id).map((lab) => summary(lab, submissions.filter((one) => one.labId === lab.id), checks, me)),
+      labs: labs
+        .filter((one) => one.courseId === course.id)
+        .map((lab) =>
+          summary(
+            lab,
+            submissions.filter((one) => one.labId === lab.id),
+            checks,
+            me,
+          ),
+        ),
     }));
   }
 
@@ -56,7 +87,9 @@ export class CoursesService {
   async roster(courseId: string): Promise<RosterStudent[]> {
     const enrolments = await this.db.manager.findBy(Enrolment, { courseId });
     const students = await this.db.manager.findBy(Account, { id: In(enrolments.map((one) => one.accountId)) });
-    return students.map(({ id, name, login }) => ({ id, name, login })).sort((a, b) => a.name.localeCompare(b.name, 'en'));
+    return students
+      .map(({ id, name, login }) => ({ id, name, login }))
+      .sort((a, b) => a.name.localeCompare(b.name, 'en'));
   }
 
   /** Adds people to a roster; accounts that do not exist yet are made, each with a first password. */
@@ -64,7 +97,8 @@ export class CoursesService {
     const added: AddedStudent[] = [];
     for (const entry of entries) {
       const { account, password } = await this.accounts.findOrCreateStudent(entry.login, entry.name);
-      if (account.role !== 'student') throw refuse.input(`"${entry.login}" is an instructor: only students are put on a roster.`);
+      if (account.role !== 'student')
+        throw refuse.input(`"${entry.login}" is an instructor: only students are put on a roster.`);
       await this.db.manager.upsert(Enrolment, { courseId, accountId: account.id }, ['courseId', 'accountId']);
       added.push({ id: account.id, name: account.name, login: account.login, password });
     }
@@ -76,15 +110,26 @@ export class CoursesService {
   }
 }
 
-function summary(lab: Lab, submissions: readonly Submission[], checks: ReadonlyMap<string, CheckRecord>, me: Me): LabSummary {
+function summary(
+  lab: Lab,
+  submissions: readonly Submission[],
+  checks: ReadonlyMap<string, CheckRecord>,
+  me: Me,
+): LabSummary {
   const newest = new Map<string, Submission>();
-  for (const one of submissions) if (one.attempt > (newest.get(one.studentId)?.attempt ?? 0)) newest.set(one.studentId, one);
+  for (const one of submissions)
+    if (one.attempt > (newest.get(one.studentId)?.attempt ?? 0)) newest.set(one.studentId, one);
   const own = me.role === 'student' ? newest.get(me.id) : undefined;
   const check = own && checks.get(own.id);
   return {
-    id: lab.id, title: lab.title, dueAt: lab.dueAt?.toISOString() ?? null,
+    id: lab.id,
+    title: lab.title,
+    dueAt: lab.dueAt?.toISOString() ?? null,
     handedIn: newest.size,
     checked: [...newest.values()].filter((one) => checks.has(one.id)).length,
-    mine: me.role === 'student' ? { attempts: own?.attempt ?? 0, points: check?.points ?? null, of: check?.outOf ?? null } : null,
+    mine:
+      me.role === 'student'
+        ? { attempts: own?.attempt ?? 0, points: check?.points ?? null, of: check?.outOf ?? null }
+        : null,
   };
 }

@@ -1,6 +1,18 @@
 import { Injectable } from '@nestjs/common';
 import { type DocumentView, type Me, type Saved } from '@sobrin/contracts';
-import { type Applied, type Command, Command as CommandSchema, type Footprint, type Topology, MAX_TOPOLOGY_BYTES, applyBatch, applyCommand, conflictOf, readTopology, shapeProblems } from '@sobrin/core';
+import {
+  type Applied,
+  type Command,
+  Command as CommandSchema,
+  type Footprint,
+  type Topology,
+  MAX_TOPOLOGY_BYTES,
+  applyBatch,
+  applyCommand,
+  conflictOf,
+  readTopology,
+  shapeProblems,
+} from '@sobrin/core';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, MoreThan } from 'typeorm';
@@ -29,19 +41,36 @@ export class DocumentsService {
    * they go together with those saves; otherwise nothing is stored and both versions come back.
    */
   async save(id: string, base: number, commands: readonly object[], author: Me): Promise<Saved> {
-    const problems = commands.flatMap((one, at) => shapeProblems(CommandSchema, one).map((problem) => ({ ...problem, place: `commands › ${at}${problem.place && ` › ${problem.place}`}` })));
+    const problems = commands.flatMap((one, at) =>
+      shapeProblems(CommandSchema, one).map((problem) => ({
+        ...problem,
+        place: `commands › ${at}${problem.place && ` › ${problem.place}`}`,
+      })),
+    );
     if (problems.length) throw refuse.problems('The change cannot be read. Nothing was stored.', problems);
     return this.db.transaction(async (manager) => {
       const current = await manager.findOne(StoredDocument, { where: { id }, lock: { mode: 'pessimistic_write' } });
       if (!current) throw refuse.missing('drawing');
-      if (base > current.revision) throw refuse.input(`The drawing has revision ${current.revision}, and the change claims to know revision ${base}.`);
-      const since = await manager.find(DocumentChange, { where: { documentId: id, revision: MoreThan(base) }, order: { revision: 'ASC' } });
+      if (base > current.revision)
+        throw refuse.input(
+          `The drawing has revision ${current.revision}, and the change claims to know revision ${base}.`,
+        );
+      const since = await manager.find(DocumentChange, {
+        where: { documentId: id, revision: MoreThan(base) },
+        order: { revision: 'ASC' },
+      });
       const done = this.replay(current, since, commands as Command[]);
       checkResult(done.topology);
       const revision = current.revision + 1;
       await manager.update(StoredDocument, { id }, { revision, topology: done.topology as never });
       await manager.insert(DocumentChange, {
-        documentId: id, revision, authorId: author.id, madeAt: new Date(), commands: commands as never, inverse: done.inverse as never, footprint: { reads: done.reads, writes: done.writes } as never,
+        documentId: id,
+        revision,
+        authorId: author.id,
+        madeAt: new Date(),
+        commands: commands as never,
+        inverse: done.inverse as never,
+        footprint: { reads: done.reads, writes: done.writes } as never,
       });
       return { revision, merged: since.length ? done.topology : null };
     });
@@ -57,14 +86,20 @@ export class DocumentsService {
     const before = since.reduceRight((topology, change) => undone(topology, change.inverse), current.topology);
     const mine = applyBatch(before, title, commands);
     if (!mine.ok) throw refuse.problems(`${mine.error} Nothing was stored.`, []);
-    const theirs: Footprint = { reads: since.flatMap((one) => one.footprint.reads), writes: since.flatMap((one) => one.footprint.writes) };
+    const theirs: Footprint = {
+      reads: since.flatMap((one) => one.footprint.reads),
+      writes: since.flatMap((one) => one.footprint.writes),
+    };
     const place = conflictOf(mine.value, theirs);
     const done = place ? null : applyBatch(current.topology, title, commands);
     if (done?.ok) return done.value;
     const where = place?.length ? place.join(' › ') : 'the whole drawing';
     throw refuse.conflict({
       message: `Somebody saved a change of the same thing in between (${where}). Nothing was overwritten: choose which version holds.`,
-      revision: current.revision, place: where, mine: mine.value.topology, theirs: current.topology,
+      revision: current.revision,
+      place: where,
+      mine: mine.value.topology,
+      theirs: current.topology,
     });
   }
 }
@@ -76,7 +111,15 @@ function undone(topology: Topology, inverse: Command): Topology {
 
 function checkResult(topology: Topology): void {
   const bytes = Buffer.byteLength(JSON.stringify(topology));
-  if (bytes > MAX_TOPOLOGY_BYTES) throw refuse.problems(`The drawing would have ${(bytes / 1e6).toFixed(1)} MB: at most ${MAX_TOPOLOGY_BYTES / 1e6} MB are stored.`, []);
+  if (bytes > MAX_TOPOLOGY_BYTES)
+    throw refuse.problems(
+      `The drawing would have ${(bytes / 1e6).toFixed(1)} MB: at most ${MAX_TOPOLOGY_BYTES / 1e6} MB are stored.`,
+      [],
+    );
   const read = readTopology(topology);
-  if (!read.ok) throw refuse.problems('The change would leave a drawing that does not hold together. Nothing was stored.', read.error);
+  if (!read.ok)
+    throw refuse.problems(
+      'The change would leave a drawing that does not hold together. Nothing was stored.',
+      read.error,
+    );
 }

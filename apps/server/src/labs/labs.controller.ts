@@ -14,13 +14,21 @@ export class LabsController {
   ) {}
 
   @Post('courses/:id/labs')
-  async create(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) courseId: string, @Body() { title }: CreateLabRequest): Promise<{ id: string }> {
+  async create(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) courseId: string,
+    @Body() { title }: CreateLabRequest,
+  ): Promise<{ id: string }> {
     await this.courses.taughtBy(me, courseId);
     return { id: await this.labs.create(courseId, title) };
   }
 
   @Post('courses/:id/labs/import')
-  async import(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) courseId: string, @Body() { text }: ImportLabRequest): Promise<{ id: string }> {
+  async import(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) courseId: string,
+    @Body() { text }: ImportLabRequest,
+  ): Promise<{ id: string }> {
     await this.courses.taughtBy(me, courseId);
     return { id: await this.labs.import(courseId, text) };
   }
@@ -31,7 +39,11 @@ export class LabsController {
   }
 
   @Patch('labs/:id')
-  async change(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string, @Body() change: ChangeLabRequest): Promise<LabView> {
+  async change(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Body() change: ChangeLabRequest,
+  ): Promise<LabView> {
     await this.labs.taughtBy(me, id);
     await this.labs.change(id, change);
     return this.labs.view(await this.labs.taughtBy(me, id));

@@ -1,7 +1,16 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type ChangeLabRequest, type LabView, type Me } from '@sobrin/contracts';
-import { type LabFile, LabFile as LabSchema, type Problem, emptyTopology, readLab, readLabText, shapeProblems, specProblems } from '@sobrin/core';
+import {
+  type LabFile,
+  LabFile as LabSchema,
+  type Problem,
+  emptyTopology,
+  readLab,
+  readLabText,
+  shapeProblems,
+  specProblems,
+} from '@sobrin/core';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager } from 'typeorm';
 import { newestChecks } from '../checks/newest-checks';
@@ -43,7 +52,17 @@ export class LabsService {
   }
 
   async create(courseId: string, title: string): Promise<string> {
-    return this.store(courseId, { format: 'sobrin-lab', version: 1, title, brief: {}, tasks: [], plan: { blocks: {} }, reference: emptyTopology(), spec: { groups: {}, sections: [] }, policy: {} });
+    return this.store(courseId, {
+      format: 'sobrin-lab',
+      version: 1,
+      title,
+      brief: {},
+      tasks: [],
+      plan: { blocks: {} },
+      reference: emptyTopology(),
+      spec: { groups: {}, sections: [] },
+      policy: {},
+    });
   }
 
   /** Takes a lab file; the error names what is wrong and where, and nothing is stored. */
@@ -58,7 +77,20 @@ export class LabsService {
       const id = randomUUID();
       const referenceId = await this.documents.create(file.reference, db);
       const { title, brief, tasks, plan, spec, policy } = file;
-      await db.insert(Lab, { id, courseId, title, revision: 0, brief, tasks: tasks as never, plan: plan as never, spec: spec as never, policy, referenceId, dueAt, createdAt: new Date() });
+      await db.insert(Lab, {
+        id,
+        courseId,
+        title,
+        revision: 0,
+        brief,
+        tasks: tasks as never,
+        plan: plan as never,
+        spec: spec as never,
+        policy,
+        referenceId,
+        dueAt,
+        createdAt: new Date(),
+      });
       return id;
     };
     return manager ? inside(manager) : this.db.transaction(inside);
@@ -76,21 +108,30 @@ export class LabsService {
     await this.db.transaction(async (manager) => {
       const lab = await manager.findOne(Lab, { where: { id }, lock: { mode: 'pessimistic_write' } });
       if (!lab) throw refuse.missing('lab');
-      if (lab.revision !== change.base) throw refuse.state('Somebody changed this lab in between. Your change was not stored: load the lab again, then repeat it.');
+      if (lab.revision !== change.base)
+        throw refuse.state(
+          'Somebody changed this lab in between. Your change was not stored: load the lab again, then repeat it.',
+        );
       const set: Partial<Lab> = { revision: lab.revision + 1 };
       if (change.title !== undefined) set.title = change.title;
       if (change.dueAt !== undefined) set.dueAt = change.dueAt === null ? null : new Date(change.dueAt);
       const problems: Problem[] = [];
       for (const part of PARTS) {
         if (change[part] === undefined) continue;
-        problems.push(...shapeProblems(LabSchema.properties[part], change[part]).map((one) => ({ ...one, place: `${part} › ${one.place}` })));
+        problems.push(
+          ...shapeProblems(LabSchema.properties[part], change[part]).map((one) => ({
+            ...one,
+            place: `${part} › ${one.place}`,
+          })),
+        );
         Object.assign(set, { [part]: change[part] });
       }
       if (problems.length) throw refuse.problems('The change cannot be taken. Nothing was stored.', problems);
       if (change.spec !== undefined) {
         const reference = await manager.findOneByOrFail(StoredDocument, { id: lab.referenceId });
         const wrong = readLab({ ...(await this.export(lab)), spec: change.spec, reference: reference.topology });
-        if (!wrong.ok) throw refuse.problems('The spec points at something that is not there. Nothing was stored.', wrong.error);
+        if (!wrong.ok)
+          throw refuse.problems('The spec points at something that is not there. Nothing was stored.', wrong.error);
       }
       await manager.update(Lab, { id }, set as never);
     });
@@ -99,15 +140,35 @@ export class LabsService {
   async view(lab: Lab): Promise<LabView> {
     const course = await this.courseOf(lab);
     const { topology } = await this.documents.read(lab.referenceId);
-    const submissions = await this.db.manager.find(Submission, { where: { labId: lab.id }, select: { id: true, studentId: true, attempt: true } });
+    const submissions = await this.db.manager.find(Submission, {
+      where: { labId: lab.id },
+      select: { id: true, studentId: true, attempt: true },
+    });
     const newest = new Map<string, Submission>();
-    for (const one of submissions) if (one.attempt > (newest.get(one.studentId)?.attempt ?? 0)) newest.set(one.studentId, one);
-    const checks = await newestChecks(this.db.manager, [...newest.values()].map((one) => one.id));
+    for (const one of submissions)
+      if (one.attempt > (newest.get(one.studentId)?.attempt ?? 0)) newest.set(one.studentId, one);
+    const checks = await newestChecks(
+      this.db.manager,
+      [...newest.values()].map((one) => one.id),
+    );
     const { id, courseId, title, revision, brief, tasks, plan, spec, policy, referenceId } = lab;
     return {
-      id, courseId, courseTitle: course, title, revision, dueAt: lab.dueAt?.toISOString() ?? null, brief, tasks, plan, spec, policy, referenceId,
+      id,
+      courseId,
+      courseTitle: course,
+      title,
+      revision,
+      dueAt: lab.dueAt?.toISOString() ?? null,
+      brief,
+      tasks,
+      plan,
+      spec,
+      policy,
+      referenceId,
       specProblems: specProblems(spec, topology),
-      handedIn: newest.size, checked: checks.size, students: (await this.courses.roster(courseId)).length,
+      handedIn: newest.size,
+      checked: checks.size,
+      students: (await this.courses.roster(courseId)).length,
     };
   }
 

@@ -11,7 +11,19 @@ import { MIGRATIONS } from './migrations';
 export const databaseOptions = (): DataSourceOptions => ({
   type: 'postgres',
   url: config.databaseUrl,
-  entities: [Account, Session, Course, Enrolment, Lab, StoredDocument, DocumentChange, Work, Attachment, Submission, CheckRecord],
+  entities: [
+    Account,
+    Session,
+    Course,
+    Enrolment,
+    Lab,
+    StoredDocument,
+    DocumentChange,
+    Work,
+    Attachment,
+    Submission,
+    CheckRecord,
+  ],
   migrations: MIGRATIONS,
   migrationsTableName: 'schema_migration',
   synchronize: false,
@@ -26,7 +38,10 @@ export async function migrate(): Promise<void> {
     if (exists[0]?.found) {
       const applied = await source.query<{ name: string }[]>('SELECT name FROM schema_migration');
       const newer = applied.find((one) => !known.has(one.name));
-      if (newer) throw new Error(`The database was made by a newer Sobrin (it knows ${newer.name}): start that one, or another database.`);
+      if (newer)
+        throw new Error(
+          `The database was made by a newer Sobrin (it knows ${newer.name}): start that one, or another database.`,
+        );
     }
     await source.runMigrations({ transaction: 'all' });
   } finally {

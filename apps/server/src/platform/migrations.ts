@@ -45,7 +45,19 @@ export class First1732406400000 implements MigrationInterface {
   }
 
   async down(db: QueryRunner): Promise<void> {
-    for (const table of ['check_result', 'submission', 'attachment', 'work', 'lab', 'document_change', 'document', 'enrolment', 'course', 'session', 'account'])
+    for (const table of [
+      'check_result',
+      'submission',
+      'attachment',
+      'work',
+      'lab',
+      'document_change',
+      'document',
+      'enrolment',
+      'course',
+      'session',
+      'account',
+    ])
       await db.query(`DROP TABLE ${table}`);
   }
 }

@@ -15,7 +15,12 @@ export function requestSchemas(): Record<string, never> {
 function schemaOf(type: new () => object): Schema {
   const properties: Record<string, Schema> = {};
   const optional = new Set<string>();
-  for (const { propertyName, type: kind, name, constraints, each } of getMetadataStorage().getTargetValidationMetadatas(type, '', false, false)) {
+  for (const { propertyName, type: kind, name, constraints, each } of getMetadataStorage().getTargetValidationMetadatas(
+    type,
+    '',
+    false,
+    false,
+  )) {
     const schema = (properties[propertyName] ??= {});
     if (kind === ValidationTypes.CONDITIONAL_VALIDATION) optional.add(propertyName);
     const [first, second] = (constraints ?? []) as unknown[];

@@ -18,15 +18,31 @@ export class RefusalFilter implements ExceptionFilter {
     if (error instanceof HttpException) {
       const given = error.getResponse();
       if (typeof given === 'string') return { status: error.getStatus(), body: { message: given } };
-      const { message, ...rest } = given as Refusal & { message: string | string[]; error?: string; statusCode?: number };
+      const { message, ...rest } = given as Refusal & {
+        message: string | string[];
+        error?: string;
+        statusCode?: number;
+      };
       delete rest.error;
       delete rest.statusCode;
-      return { status: error.getStatus(), body: { ...rest, message: Array.isArray(message) ? message.join(' ') : message } };
+      return {
+        status: error.getStatus(),
+        body: { ...rest, message: Array.isArray(message) ? message.join(' ') : message },
+      };
     }
     const { type, status } = error as { type?: string; status?: number };
-    if (type === 'entity.too.large') return { status: 413, body: { message: 'The file is too large: at most 10 MB are taken. Nothing was stored.' } };
-    if (type === 'entity.parse.failed') return { status: 400, body: { message: 'The request is no JSON. Nothing was stored.' } };
-    if (status !== undefined && status >= 400 && status < 500) return { status, body: { message: 'The request cannot be read. Nothing was stored.' } };
-    return { status: 500, body: { message: 'Something went wrong in Sobrin. Nothing was half stored; try again, and tell whoever runs this server if it stays.' } };
+    if (type === 'entity.too.large')
+      return { status: 413, body: { message: 'The file is too large: at most 10 MB are taken. Nothing was stored.' } };
+    if (type === 'entity.parse.failed')
+      return { status: 400, body: { message: 'The request is no JSON. Nothing was stored.' } };
+    if (status !== undefined && status >= 400 && status < 500)
+      return { status, body: { message: 'The request cannot be read. Nothing was stored.' } };
+    return {
+      status: 500,
+      body: {
+        message:
+          'Something went wrong in Sobrin. Nothing was half stored; try again, and tell whoever runs this server if it stays.',
+      },
+    };
   }
 }

@@ -1,12 +1,20 @@
-import { BadRequestException, ConflictException, ForbiddenException, NotFoundException, UnprocessableEntityException } from '@nestjs/common';
+import {
+  BadRequestException,
+  ConflictException,
+  ForbiddenException,
+  NotFoundException,
+  UnprocessableEntityException,
+} from '@nestjs/common';
 import { type Conflict } from '@sobrin/contracts';
 import { type Problem } from '@sobrin/core';
 
 /** The ways in which the server says no: always a sentence, with the places where there are some. */
 export const refuse = {
-  missing: (what: string): NotFoundException => new NotFoundException({ message: `There is no such ${what}, or it is not yours to see.` }),
+  missing: (what: string): NotFoundException =>
+    new NotFoundException({ message: `There is no such ${what}, or it is not yours to see.` }),
   forbidden: (message: string): ForbiddenException => new ForbiddenException({ message }),
-  problems: (message: string, problems: Problem[]): UnprocessableEntityException => new UnprocessableEntityException({ message, problems }),
+  problems: (message: string, problems: Problem[]): UnprocessableEntityException =>
+    new UnprocessableEntityException({ message, problems }),
   state: (message: string): ConflictException => new ConflictException({ message }),
   conflict: (body: Conflict): ConflictException => new ConflictException(body),
   input: (message: string): BadRequestException => new BadRequestException({ message }),

@@ -26,18 +26,37 @@ export async function seedDemo(app: INestApplication, now: Date): Promise<boolea
   const db = app.get(DataSource);
   if (await db.manager.existsBy(Account, {})) return false;
   const labs = await Promise.all(LABS.map(readDemoLab));
-  const names = [...new Set([...WITHOUT_SUBMISSIONS, ...labs.flatMap((lab) => lab.submissions.map((one) => one.student))])].sort((a, b) => a.localeCompare(b, 'en'));
+  const names = [
+    ...new Set([...WITHOUT_SUBMISSIONS, ...labs.flatMap((lab) => lab.submissions.map((one) => one.student))]),
+  ].sort((a, b) => a.localeCompare(b, 'en'));
   // One password for all on purpose: the demo's accounts protect nothing, and 25 slow hashes would delay the first start.
   const passwordHash = await hashPassword(DEMO_PASSWORD);
   await db.transaction(async (manager) => {
-    const person = (login: string, name: string, role: Account['role']): Account => ({ id: randomUUID(), login, name, role, passwordHash, demo: true });
+    const person = (login: string, name: string, role: Account['role']): Account => ({
+      id: randomUUID(),
+      login,
+      name,
+      role,
+      passwordHash,
+      demo: true,
+    });
     const instructor = person(DEMO_INSTRUCTOR.login, DEMO_INSTRUCTOR.name, 'instructor');
     const students = names.map((name) => person(loginOf(name), name, 'student'));
     await manager.insert(Account, [instructor, ...students]);
-    const course = { id: randomUUID(), title: 'Networks 1', term: 'Autumn, Alder Vocational College', instructorId: instructor.id, createdAt: now };
+    const course = {
+      id: randomUUID(),
+      title: 'Networks 1',
+      term: 'Autumn, Alder Vocational College',
+      instructorId: instructor.id,
+      createdAt: now,
+    };
     await manager.insert(Course, course);
-    await manager.insert(Enrolment, students.map((one) => ({ courseId: course.id, accountId: one.id })));
-    for (const [at, lab] of labs.entries()) await seedLab(app, manager, course.id, lab, students, new Date(now.getTime() + (14 + 14 * at) * DAY), now);
+    await manager.insert(
+      Enrolment,
+      students.map((one) => ({ courseId: course.id, accountId: one.id })),
+    );
+    for (const [at, lab] of labs.entries())
+      await seedLab(app, manager, course.id, lab, students, new Date(now.getTime() + (14 + 14 * at) * DAY), now);
   });
   return true;
 }
@@ -50,7 +69,8 @@ interface DemoLab {
 async function readDemoLab(slug: string): Promise<DemoLab> {
   const folder = path.join(config.demoFolder, slug);
   const lab = readLabText(await readFile(path.join(folder, 'lab.json'), 'utf8'));
-  if (!lab.ok) throw new Error(`demo/${slug}/lab.json: ${lab.error.map((one) => `${one.place}: ${one.text}`).join(' ')}`);
+  if (!lab.ok)
+    throw new Error(`demo/${slug}/lab.json: ${lab.error.map((one) => `${one.place}: ${one.text}`).join(' ')}`);
   const names = (await readdir(path.join(folder, 'submissions'))).sort();
   const submissions = await Promise.all(
     names.map(async (name) => {
@@ -62,15 +82,39 @@ async function readDemoLab(slug: string): Promise<DemoLab> {
   return { file: lab.value, submissions };
 }
 
-async function seedLab(app: INestApplication, manager: EntityManager, courseId: string, lab: DemoLab, students: readonly Account[], dueAt: Date, now: Date): Promise<void> {
+async function seedLab(
+  app: INestApplication,
+  manager: EntityManager,
+  courseId: string,
+  lab: DemoLab,
+  students: readonly Account[],
+  dueAt: Date,
+  now: Date,
+): Promise<void> {
   const id = await app.get(LabsService).store(courseId, lab.file, dueAt, manager);
   const stored = await manager.findOneByOrFail(Lab, { id });
   for (const [at, one] of lab.submissions.entries()) {
     const student = students.find((each) => each.name === one.student)!;
     const documentId = await app.get(DocumentsService).create(one.topology, manager);
     await manager.insert(Work, { id: randomUUID(), labId: id, studentId: student.id, documentId, answers: {} });
-    await app.get(WorksService).insert(manager, { lab: stored, studentId: student.id, attempt: 1, topology: one.topology, answers: {}, attachmentIds: [], handedInAt: new Date(now.getTime() - (20 - at) * 3_600_000), late: false });
+    await app
+      .get(WorksService)
+      .insert(manager, {
+        lab: stored,
+        studentId: student.id,
+        attempt: 1,
+        topology: one.topology,
+        answers: {},
+        attachmentIds: [],
+        handedInAt: new Date(now.getTime() - (20 - at) * 3_600_000),
+        late: false,
+      });
   }
 }
 
-const loginOf = (name: string): string => name.toLowerCase().normalize('NFD').replace(/[^a-z ]/g, '').replaceAll(' ', '.');
+const loginOf = (name: string): string =>
+  name
+    .toLowerCase()
+    .normalize('NFD')
+    .replace(/[^a-z ]/g, '')
+    .replaceAll(' ', '.');

@@ -24,19 +24,30 @@ export class DocumentsController {
 
   @Post('documents/:id/changes')
   @HttpCode(200)
-  async save(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string, @Body() { base, commands }: SaveRequest): Promise<Saved> {
+  async save(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Body() { base, commands }: SaveRequest,
+  ): Promise<Saved> {
     await this.mayChange(me, id);
     return this.documents.save(id, base, commands, me);
   }
 
   @Get('attachments/:id')
-  async attachment(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string, @Res() response: Response): Promise<void> {
+  async attachment(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Res() response: Response,
+  ): Promise<void> {
     const found = await this.works.attachment(id);
     if (!found) throw refuse.missing('file');
     if (found.work.studentId !== me.id) await this.labs.taughtBy(me, found.work.labId);
     // Always as a download and never as a page: what students attach must not run in an instructor's browser.
     response.setHeader('Content-Type', 'application/octet-stream');
-    response.setHeader('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(found.attachment.name)}`);
+    response.setHeader(
+      'Content-Disposition',
+      `attachment; filename*=UTF-8''${encodeURIComponent(found.attachment.name)}`,
+    );
     response.send(found.attachment.bytes);
   }
 

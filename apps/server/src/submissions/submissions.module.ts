@@ -5,5 +5,10 @@ import { DocumentsController } from './documents.controller';
 import { WorksController } from './works.controller';
 import { WorksService } from './works.service';
 
-@Module({ imports: [DocumentsModule, LabsModule], controllers: [WorksController, DocumentsController], providers: [WorksService], exports: [WorksService] })
+@Module({
+  imports: [DocumentsModule, LabsModule],
+  controllers: [WorksController, DocumentsController],
+  providers: [WorksService],
+  exports: [WorksService],
+})
 export class SubmissionsModule {}

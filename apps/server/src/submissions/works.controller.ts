@@ -1,5 +1,12 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
-import { AttachRequest, type AttachmentView, type Me, SaveAnswersRequest, type StudentLabView, UploadTopologyRequest } from '@sobrin/contracts';
+import {
+  AttachRequest,
+  type AttachmentView,
+  type Me,
+  SaveAnswersRequest,
+  type StudentLabView,
+  UploadTopologyRequest,
+} from '@sobrin/contracts';
 import { CurrentUser, For } from '../accounts/session.guard';
 import { LabsService } from '../labs/labs.service';
 import { WorksService } from './works.service';
@@ -20,29 +27,48 @@ export class WorksController {
 
   @Post('topology')
   @HttpCode(200)
-  async upload(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string, @Body() { text }: UploadTopologyRequest): Promise<{ revision: number }> {
+  async upload(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Body() { text }: UploadTopologyRequest,
+  ): Promise<{ revision: number }> {
     return this.works.upload(me, await this.labs.openTo(me, id), text);
   }
 
   @Put('answers')
   @HttpCode(204)
-  async answers(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string, @Body() { answers }: SaveAnswersRequest): Promise<void> {
+  async answers(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Body() { answers }: SaveAnswersRequest,
+  ): Promise<void> {
     await this.works.saveAnswers(me, await this.labs.openTo(me, id), answers);
   }
 
   @Post('attachments')
-  async attach(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string, @Body() file: AttachRequest): Promise<AttachmentView> {
+  async attach(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Body() file: AttachRequest,
+  ): Promise<AttachmentView> {
     return this.works.attach(me, await this.labs.openTo(me, id), file);
   }
 
   @Delete('attachments/:attachment')
   @HttpCode(204)
-  async detach(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string, @Param('attachment', ParseUUIDPipe) attachment: string): Promise<void> {
+  async detach(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Param('attachment', ParseUUIDPipe) attachment: string,
+  ): Promise<void> {
     await this.works.detach(me, await this.labs.openTo(me, id), attachment);
   }
 
   @Post('hand-in')
-  async handIn(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<{ id: string; attempt: number; late: boolean }> {
+  async handIn(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+  ): Promise<{ id: string; attempt: number; late: boolean }> {
     return this.works.handIn(me, await this.labs.openTo(me, id), new Date());
   }
 }

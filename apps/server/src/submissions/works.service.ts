@@ -30,9 +30,19 @@ export class WorksService {
     const found = await this.db.manager.findOneBy(Work, { labId: lab.id, studentId: me.id });
     if (found) return found;
     await this.db.transaction(async (manager) => {
-      const documentId = await this.documents.create({ ...emptyTopology(), title: lab.title, author: me.name }, manager);
+      const documentId = await this.documents.create(
+        { ...emptyTopology(), title: lab.title, author: me.name },
+        manager,
+      );
       // Two tabs may begin at once: the second insert does nothing, and its empty sheet goes again.
-      const done = await manager.createQueryBuilder().insert().into(Work).values({ id: randomUUID(), labId: lab.id, studentId: me.id, documentId, answers: {} }).orIgnore().returning('id').execute();
+      const done = await manager
+        .createQueryBuilder()
+        .insert()
+        .into(Work)
+        .values({ id: randomUUID(), labId: lab.id, studentId: me.id, documentId, answers: {} })
+        .orIgnore()
+        .returning('id')
+        .execute();
       if (!(done.raw as unknown[]).length) await manager.delete(StoredDocument, { id: documentId });
     });
     return this.db.manager.findOneByOrFail(Work, { labId: lab.id, studentId: me.id });
@@ -44,13 +54,35 @@ export class WorksService {
 
   async view(me: Me, lab: Lab): Promise<StudentLabView> {
     const work = await this.workOf(me, lab);
-    const submissions = await this.db.manager.find(Submission, { where: { labId: lab.id, studentId: me.id }, order: { attempt: 'ASC' }, select: { id: true, attempt: true, handedInAt: true, late: true } });
-    const checks = await newestChecks(this.db.manager, submissions.map((one) => one.id));
+    const submissions = await this.db.manager.find(Submission, {
+      where: { labId: lab.id, studentId: me.id },
+      order: { attempt: 'ASC' },
+      select: { id: true, attempt: true, handedInAt: true, late: true },
+    });
+    const checks = await newestChecks(
+      this.db.manager,
+      submissions.map((one) => one.id),
+    );
     return {
-      id: lab.id, courseTitle: await this.labs.courseOf(lab), title: lab.title, dueAt: lab.dueAt?.toISOString() ?? null, brief: lab.brief, tasks: lab.tasks,
-      bench: lab.policy.bench ?? 'coach', attempts: { used: submissions.length, allowed: lab.policy.attempts ?? null },
-      documentId: work.documentId, answers: work.answers, attachments: await this.attachments(work.id),
-      submissions: submissions.map((one) => ({ id: one.id, attempt: one.attempt, handedInAt: one.handedInAt.toISOString(), late: one.late, points: checks.get(one.id)?.points ?? null, of: checks.get(one.id)?.outOf ?? null })),
+      id: lab.id,
+      courseTitle: await this.labs.courseOf(lab),
+      title: lab.title,
+      dueAt: lab.dueAt?.toISOString() ?? null,
+      brief: lab.brief,
+      tasks: lab.tasks,
+      bench: lab.policy.bench ?? 'coach',
+      attempts: { used: submissions.length, allowed: lab.policy.attempts ?? null },
+      documentId: work.documentId,
+      answers: work.answers,
+      attachments: await this.attachments(work.id),
+      submissions: submissions.map((one) => ({
+        id: one.id,
+        attempt: one.attempt,
+        handedInAt: one.handedInAt.toISOString(),
+        late: one.late,
+        points: checks.get(one.id)?.points ?? null,
+        of: checks.get(one.id)?.outOf ?? null,
+      })),
     };
   }
 
@@ -60,7 +92,12 @@ export class WorksService {
     if (!read.ok) throw refuse.problems('The file was not taken. Your drawing is as it was.', read.error);
     const work = await this.workOf(me, lab);
     const { revision } = await this.documents.read(work.documentId);
-    const saved = await this.documents.save(work.documentId, revision, [{ kind: 'replace', topology: read.value.topology }], me);
+    const saved = await this.documents.save(
+      work.documentId,
+      revision,
+      [{ kind: 'replace', topology: read.value.topology }],
+      me,
+    );
     return { revision: saved.revision };
   }
 
@@ -68,7 +105,8 @@ export class WorksService {
     const known = new Set(lab.tasks.map((one) => one.id));
     for (const [task, text] of Object.entries(answers)) {
       if (!known.has(task)) throw refuse.input(`The lab has no task "${task}".`);
-      if (typeof text !== 'string' || text.length > MAX_ANSWER) throw refuse.input(`The answer to task "${task}" is no text of at most ${MAX_ANSWER} characters.`);
+      if (typeof text !== 'string' || text.length > MAX_ANSWER)
+        throw refuse.input(`The answer to task "${task}" is no text of at most ${MAX_ANSWER} characters.`);
     }
     const work = await this.workOf(me, lab);
     await this.db.manager.update(Work, { id: work.id }, { answers: answers as never });
@@ -80,12 +118,23 @@ export class WorksService {
   }
 
   async attach(me: Me, lab: Lab, file: { name: string; type: string; base64: string }): Promise<AttachmentView> {
-    if (!/^[A-Za-z0-9+/]*={0,2}$/.test(file.base64)) throw refuse.input(`"${file.name}" did not arrive whole. Attach it again.`);
+    if (!/^[A-Za-z0-9+/]*={0,2}$/.test(file.base64))
+      throw refuse.input(`"${file.name}" did not arrive whole. Attach it again.`);
     const bytes = Buffer.from(file.base64, 'base64');
-    if (bytes.length > MAX_ATTACHMENT_BYTES) throw refuse.input(`"${file.name}" has ${(bytes.length / 1e6).toFixed(1)} MB: at most 10 MB are taken.`);
+    if (bytes.length > MAX_ATTACHMENT_BYTES)
+      throw refuse.input(`"${file.name}" has ${(bytes.length / 1e6).toFixed(1)} MB: at most 10 MB are taken.`);
     const work = await this.workOf(me, lab);
-    if ((await this.attachments(work.id)).length >= MAX_ATTACHMENTS) throw refuse.input(`At most ${MAX_ATTACHMENTS} files can be attached: remove one first.`);
-    const attachment = { id: randomUUID(), workId: work.id, name: file.name, type: file.type, size: bytes.length, bytes, removed: false };
+    if ((await this.attachments(work.id)).length >= MAX_ATTACHMENTS)
+      throw refuse.input(`At most ${MAX_ATTACHMENTS} files can be attached: remove one first.`);
+    const attachment = {
+      id: randomUUID(),
+      workId: work.id,
+      name: file.name,
+      type: file.type,
+      size: bytes.length,
+      bytes,
+      removed: false,
+    };
     await this.db.manager.insert(Attachment, attachment);
     return { id: attachment.id, name: file.name, type: file.type, size: bytes.length };
   }
@@ -103,18 +152,44 @@ export class WorksService {
       const used = await manager.countBy(Submission, { labId: lab.id, studentId: me.id });
       const late = lab.dueAt !== null && now > lab.dueAt;
       if (late && lab.policy.late !== 'accepted') {
-        const kept = used ? ` Attempt ${used}, which you handed in before, stays as it is.` : ' Nothing of yours was handed in; your drawing stays here. Talk to your instructor.';
+        const kept = used
+          ? ` Attempt ${used}, which you handed in before, stays as it is.`
+          : ' Nothing of yours was handed in; your drawing stays here. Talk to your instructor.';
         throw refuse.state(`The lab was due on ${written(lab.dueAt!)}: nothing more is taken.${kept}`);
       }
       const allowed = lab.policy.attempts;
-      if (allowed !== undefined && used >= allowed) throw refuse.state(`You have used all ${allowed} ${allowed === 1 ? 'attempt' : 'attempts'}. Attempt ${used} stays as it is.`);
+      if (allowed !== undefined && used >= allowed)
+        throw refuse.state(
+          `You have used all ${allowed} ${allowed === 1 ? 'attempt' : 'attempts'}. Attempt ${used} stays as it is.`,
+        );
       const { topology } = await this.documents.read(work.documentId);
-      const id = await this.insert(manager, { lab, studentId: me.id, attempt: used + 1, topology, answers: work.answers, attachmentIds: (await this.attachments(work.id)).map((one) => one.id), handedInAt: now, late });
+      const id = await this.insert(manager, {
+        lab,
+        studentId: me.id,
+        attempt: used + 1,
+        topology,
+        answers: work.answers,
+        attachmentIds: (await this.attachments(work.id)).map((one) => one.id),
+        handedInAt: now,
+        late,
+      });
       return { id, attempt: used + 1, late };
     });
   }
 
-  async insert(manager: EntityManager, one: { lab: Lab; studentId: string; attempt: number; topology: Topology; answers: Record<string, string>; attachmentIds: string[]; handedInAt: Date; late: boolean }): Promise<string> {
+  async insert(
+    manager: EntityManager,
+    one: {
+      lab: Lab;
+      studentId: string;
+      attempt: number;
+      topology: Topology;
+      answers: Record<string, string>;
+      attachmentIds: string[];
+      handedInAt: Date;
+      late: boolean;
+    },
+  ): Promise<string> {
     const { lab, ...rest } = one;
     const id = randomUUID();
     await manager.insert(Submission, { id, labId: lab.id, ...rest, topology: rest.topology as never });
@@ -127,7 +202,10 @@ export class WorksService {
   }
 
   async attachment(id: string): Promise<{ attachment: Attachment; work: Work } | null> {
-    const attachment = await this.db.manager.findOne(Attachment, { where: { id }, select: { id: true, workId: true, name: true, type: true, size: true, bytes: true } });
+    const attachment = await this.db.manager.findOne(Attachment, {
+      where: { id },
+      select: { id: true, workId: true, name: true, type: true, size: true, bytes: true },
+    });
     const work = attachment && (await this.db.manager.findOneBy(Work, { id: attachment.workId }));
     return attachment && work ? { attachment, work } : null;
   }

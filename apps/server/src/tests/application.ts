@@ -30,7 +30,12 @@ export async function startApplication(): Promise<TestApplication> {
   await onServer(server, `CREATE DATABASE ${name}`);
   const url = new URL(server);
   url.pathname = `/${name}`;
-  Object.assign(process.env, { DATABASE_URL: url.toString(), SOBRIN_DEMO: '1', SOBRIN_WEB: '/nowhere', LOG_LEVEL: 'silent' });
+  Object.assign(process.env, {
+    DATABASE_URL: url.toString(),
+    SOBRIN_DEMO: '1',
+    SOBRIN_WEB: '/nowhere',
+    LOG_LEVEL: 'silent',
+  });
   await migrate();
   const module = await Test.createTestingModule({ imports: [AppModule] }).compile();
   const app = module.createNestApplication<INestApplication<App>>({ bodyParser: false, logger: false });
@@ -41,12 +46,17 @@ export async function startApplication(): Promise<TestApplication> {
   return {
     app,
     as: async (login) => {
-      const signedIn = await request(http).post('/api/auth/demo-sign-in').set(REQUEST_HEADER, '1').send({ login }).expect(200);
+      const signedIn = await request(http)
+        .post('/api/auth/demo-sign-in')
+        .set(REQUEST_HEADER, '1')
+        .send({ login })
+        .expect(200);
       const cookie = signedIn.headers['set-cookie'] as unknown as string[];
       return {
         me: signedIn.body as Me,
         get: (path) => request(http).get(`/api/${path}`).set('Cookie', cookie),
-        send: (method, path, body) => request(http)[method](`/api/${path}`).set('Cookie', cookie).set(REQUEST_HEADER, '1').send(body),
+        send: (method, path, body) =>
+          request(http)[method](`/api/${path}`).set('Cookie', cookie).set(REQUEST_HEADER, '1').send(body),
       };
     },
     close: async () => {

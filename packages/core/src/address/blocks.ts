@@ -24,9 +24,12 @@ export const MAX_PARTS = 65536;
 /** Cuts a block into all its sub-blocks of a length. */
 export function split(prefix: Prefix, length: number): Result<Prefix[], string> {
   if (length < prefix.length || length > bitsOf(prefix.family))
-    return fail(`${formatPrefix(prefix)} cannot be cut into /${length}: choose /${prefix.length} to /${bitsOf(prefix.family)}.`);
+    return fail(
+      `${formatPrefix(prefix)} cannot be cut into /${length}: choose /${prefix.length} to /${bitsOf(prefix.family)}.`,
+    );
   const count = 1n << BigInt(length - prefix.length);
-  if (count > BigInt(MAX_PARTS)) return fail(`${formatPrefix(prefix)} has ${count} blocks of /${length}: more than ${MAX_PARTS} are not listed.`);
+  if (count > BigInt(MAX_PARTS))
+    return fail(`${formatPrefix(prefix)} has ${count} blocks of /${length}: more than ${MAX_PARTS} are not listed.`);
   const step = 1n << BigInt(bitsOf(prefix.family) - length);
   return ok(
     Array.from({ length: Number(count) }, (_, at) => ({
@@ -129,7 +132,8 @@ export function nextFreeBlock(block: Prefix, used: readonly Prefix[], length: nu
 export function nextFreeAddress(subnet: Prefix, used: readonly Address[]): Address | null {
   const { from, to } = usableRange(subnet);
   const taken = new Set(used.filter((one) => one.family === subnet.family).map((one) => one.value));
-  for (let value = from.value; value <= to.value; value++) if (!taken.has(value)) return { family: subnet.family, value };
+  for (let value = from.value; value <= to.value; value++)
+    if (!taken.has(value)) return { family: subnet.family, value };
   return null;
 }
 
@@ -139,7 +143,12 @@ export function freeBlocks(block: Prefix, used: readonly Prefix[]): Prefix[] {
   let at = block.value;
   const upTo = (end: bigint): void => {
     if (at < end)
-      free.push(...rangeToPrefixes({ from: { family: block.family, value: at }, to: { family: block.family, value: end - 1n } }));
+      free.push(
+        ...rangeToPrefixes({
+          from: { family: block.family, value: at },
+          to: { family: block.family, value: end - 1n },
+        }),
+      );
   };
   for (const other of summarise(used.filter((one) => overlaps(block, one)))) {
     upTo(other.value);

@@ -32,4 +32,3 @@ function formatV6(value: bigint): string {
   if (best.start < 0) return hex(groups);
   return `${hex(groups.slice(0, best.start))}::${hex(groups.slice(best.start + best.length))}`;
 }
-

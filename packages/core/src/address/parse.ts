@@ -36,7 +36,8 @@ const no = (code: AddressError['code'], text: string): Parsed<never> => fail({ c
 export function parseAddress(text: string): Parsed<Address> {
   if (text === '') return no('EMPTY', 'The address is empty.');
   if (/\s/.test(text)) return no('SPACE', `There is a space in "${text}": remove it.`);
-  if (text.includes('/')) return no('PREFIX_NOT_WANTED', `"${text}" has a prefix length: here the address alone is wanted.`);
+  if (text.includes('/'))
+    return no('PREFIX_NOT_WANTED', `"${text}" has a prefix length: here the address alone is wanted.`);
   return text.includes(':') ? parseV6(text) : parseV4(text);
 }
 
@@ -54,7 +55,10 @@ function parseV4(text: string): Parsed<Address> {
   if (bad) return no('CHARACTER', `"${text}" has "${bad[0]}" in it: an IPv4 address has digits and dots only.`);
   const octets = text.split('.');
   if (octets.length !== 4)
-    return no('OCTET_COUNT', `"${text}" has ${octets.length} ${octets.length === 1 ? 'number' : 'numbers'}: an IPv4 address has four, with dots between.`);
+    return no(
+      'OCTET_COUNT',
+      `"${text}" has ${octets.length} ${octets.length === 1 ? 'number' : 'numbers'}: an IPv4 address has four, with dots between.`,
+    );
   let value = 0n;
   for (const octet of octets) {
     if (octet === '') return no('OCTET_EMPTY', `A number is missing between the dots of "${text}".`);
@@ -69,7 +73,8 @@ function parseV4(text: string): Parsed<Address> {
 function parseV6(text: string): Parsed<Address> {
   if (text.includes('%')) return no('ZONE', `"${text}" names a zone: leave "%" and what follows away.`);
   const bad = /[^0-9a-fA-F:.]/.exec(text);
-  if (bad) return no('CHARACTER', `"${text}" has "${bad[0]}" in it: an IPv6 address has the digits 0-9 and a-f and colons.`);
+  if (bad)
+    return no('CHARACTER', `"${text}" has "${bad[0]}" in it: an IPv6 address has the digits 0-9 and a-f and colons.`);
   const halves = text.split('::');
   if (halves.length > 2 || text.includes(':::')) return no('DOUBLE_COLON', `"::" may stand only once in "${text}".`);
   const groups: bigint[][] = [];
@@ -80,9 +85,12 @@ function parseV6(text: string): Parsed<Address> {
   }
   const count = groups.reduce((sum, half) => sum + half.length, 0);
   if (halves.length === 1 ? count !== 8 : count > 7)
-    return no('GROUP_COUNT', halves.length === 1
-      ? `"${text}" has ${count} ${count === 1 ? 'group' : 'groups'}: an IPv6 address has eight, or "::" for a run of zeros.`
-      : `"${text}" has ${count} groups beside "::": at most seven fit.`);
+    return no(
+      'GROUP_COUNT',
+      halves.length === 1
+        ? `"${text}" has ${count} ${count === 1 ? 'group' : 'groups'}: an IPv6 address has eight, or "::" for a run of zeros.`
+        : `"${text}" has ${count} groups beside "::": at most seven fit.`,
+    );
   const zeros = Array.from({ length: 8 - count }, () => 0n);
   const all = halves.length === 1 ? groups[0]! : [...groups[0]!, ...zeros, ...groups[1]!];
   return ok({ family: 6, value: all.reduce((sum, group) => (sum << 16n) | group, 0n) });
@@ -118,12 +126,16 @@ export function parseMask(text: string): Parsed<number> {
   if (length !== null) return ok(length);
   const inverted = lengthOfMask(mask.value.value ^ 0xffffffffn);
   if (inverted !== null)
-    return no('WILDCARD_MASK', `${text} is a wildcard mask: the netmask is ${formatAddress({ family: 4, value: mask.value.value ^ 0xffffffffn })}, or /${inverted}.`);
+    return no(
+      'WILDCARD_MASK',
+      `${text} is a wildcard mask: the netmask is ${formatAddress({ family: 4, value: mask.value.value ^ 0xffffffffn })}, or /${inverted}.`,
+    );
   return no('MASK_GAP', `${text} is no netmask: its one bits do not stand together at the left.`);
 }
 
 function lengthOfMask(value: bigint): number | null {
-  for (let length = 0; length <= 32; length++) if ((((1n << BigInt(length)) - 1n) << BigInt(32 - length)) === value) return length;
+  for (let length = 0; length <= 32; length++)
+    if (((1n << BigInt(length)) - 1n) << BigInt(32 - length) === value) return length;
   return null;
 }
 
@@ -138,7 +150,12 @@ export function parseInterfaceAddress(text: string): Parsed<InterfaceAddress> {
   if (!cut) {
     if (/\s/.test(text)) return no('SPACE', `There is a space in "${text}": remove it.`);
     const alone = parseAddress(text);
-    return alone.ok ? no('PREFIX_MISSING', `"${text}" has no prefix length: write for instance ${text}/${alone.value.family === 4 ? 24 : 64}.`) : alone;
+    return alone.ok
+      ? no(
+          'PREFIX_MISSING',
+          `"${text}" has no prefix length: write for instance ${text}/${alone.value.family === 4 ? 24 : 64}.`,
+        )
+      : alone;
   }
   const address = parseAddress(cut[1]!);
   if (!address.ok) return address;
@@ -148,10 +165,14 @@ export function parseInterfaceAddress(text: string): Parsed<InterfaceAddress> {
 
 function parseLength(family: Family, text: string): Parsed<number> {
   if (text.includes('.') && family === 4) return parseMask(text);
-  if (!/^\d{1,3}$/.test(text)) return no('PREFIX_RANGE', `"/${text}" is no prefix length: write a number from 0 to ${bitsOf(family)}.`);
-  if (text.length > 1 && text.startsWith('0')) return no('LEADING_ZERO', `"/${text}" begins with a zero: write /${Number(text)}.`);
+  if (!/^\d{1,3}$/.test(text))
+    return no('PREFIX_RANGE', `"/${text}" is no prefix length: write a number from 0 to ${bitsOf(family)}.`);
+  if (text.length > 1 && text.startsWith('0'))
+    return no('LEADING_ZERO', `"/${text}" begins with a zero: write /${Number(text)}.`);
   const length = Number(text);
-  return length <= bitsOf(family) ? ok(length) : no('PREFIX_RANGE', `/${length} is too long: an IPv${family} prefix has at most ${bitsOf(family)} bits.`);
+  return length <= bitsOf(family)
+    ? ok(length)
+    : no('PREFIX_RANGE', `/${length} is too long: an IPv${family} prefix has at most ${bitsOf(family)} bits.`);
 }
 
 /** Reads a block. An address inside a block ("10.84.1.5/26") is refused, and the block is named. */

@@ -31,7 +31,12 @@ export interface DataLink {
   warnings: readonly Reason[];
 }
 
-export function dataLink(topology: Topology, instances: ReadonlyMap<string, Instance>, layer1: Physical, vlanPolicy: VlanPolicy): DataLink {
+export function dataLink(
+  topology: Topology,
+  instances: ReadonlyMap<string, Instance>,
+  layer1: Physical,
+  vlanPolicy: VlanPolicy,
+): DataLink {
   const sets = new UnionFind();
   const points = new Map<string, number>();
   const out: number[][] = [];
@@ -58,7 +63,8 @@ export function dataLink(topology: Topology, instances: ReadonlyMap<string, Inst
 
   for (const instance of instances.values()) {
     if (instance.model.bridges !== 'vlan') continue;
-    const created = (vlan: number): boolean => vlanPolicy === 'implicit' || vlan === 1 || instance.settings.vlans?.[vlan] !== undefined;
+    const created = (vlan: number): boolean =>
+      vlanPolicy === 'implicit' || vlan === 1 || instance.settings.vlans?.[vlan] !== undefined;
     const breaksLoops = instance.settings.spanningTree?.on !== false;
     for (const port of instance.ports.values()) {
       const segment = port.switched ? segmentAt(instance.id, port.key) : null;
@@ -115,7 +121,14 @@ function passes(port: Port, vlans: readonly number[]): [number, number, 'both' |
   }
   const native = role.native ?? 1;
   const allowed = role.allowed === undefined || role.allowed === 'all' ? vlans : role.allowed;
-  return allowed.flatMap((vlan): [number, number, 'both' | 'in'][] => (vlan === native ? [[0, vlan, 'both'], [vlan, vlan, 'in']] : [[vlan, vlan, 'both']]));
+  return allowed.flatMap((vlan): [number, number, 'both' | 'in'][] =>
+    vlan === native
+      ? [
+          [0, vlan, 'both'],
+          [vlan, vlan, 'in'],
+        ]
+      : [[vlan, vlan, 'both']],
+  );
 }
 
 /** Every VLAN number that occurs anywhere: a trunk that allows all carries these. */
@@ -125,7 +138,8 @@ function vlansInPlay(instances: ReadonlyMap<string, Instance>): number[] {
     for (const { config } of instance.ports.values()) {
       if (config.role?.kind !== 'switched') continue;
       const { accessVlan, voiceVlan, native, allowed } = config.role;
-      for (const vlan of [accessVlan, voiceVlan, native, ...(Array.isArray(allowed) ? allowed : [])]) if (vlan !== undefined) found.add(vlan);
+      for (const vlan of [accessVlan, voiceVlan, native, ...(Array.isArray(allowed) ? allowed : [])])
+        if (vlan !== undefined) found.add(vlan);
     }
     for (const [, { on }] of instance.interfaces) if (on.kind === 'sub' || on.kind === 'svi') found.add(on.vlan);
     for (const vlan of Object.keys(instance.settings.vlans ?? {})) found.add(Number(vlan));
@@ -146,10 +160,13 @@ function segmentsOf(topology: Topology, instances: ReadonlyMap<string, Instance>
   const wire = new Map(up.map(([id]) => [id, sets.add()]));
   const circles: number[] = [];
   const join = (ids: readonly string[]): void => {
-    for (let at = 1; at < ids.length; at++) if (!sets.union(wire.get(ids[0]!)!, wire.get(ids[at]!)!)) circles.push(wire.get(ids[0]!)!);
+    for (let at = 1; at < ids.length; at++)
+      if (!sets.union(wire.get(ids[0]!)!, wire.get(ids[at]!)!)) circles.push(wire.get(ids[0]!)!);
   };
   for (const instance of instances.values()) {
-    const lists = [...instance.ports.keys()].map((port) => (layer1.atPort.get(portId(instance.id, port)) ?? []).filter((id) => wire.has(id)));
+    const lists = [...instance.ports.keys()].map((port) =>
+      (layer1.atPort.get(portId(instance.id, port)) ?? []).filter((id) => wire.has(id)),
+    );
     for (const list of lists) join(list);
     if (instance.model.bridges === 'hub') join(lists.flatMap((list) => list.slice(0, 1)));
   }
@@ -166,15 +183,22 @@ function segmentsOf(topology: Topology, instances: ReadonlyMap<string, Instance>
 function reaches(edges: ReadonlyMap<number, ReadonlySet<number>>, from: number, to: number): boolean {
   if (from === to) return true;
   const seen = new Set([from]);
-  for (const at of seen) for (const next of edges.get(at) ?? []) {
-    if (next === to) return true;
-    seen.add(next);
-  }
+  for (const at of seen)
+    for (const next of edges.get(at) ?? []) {
+      if (next === to) return true;
+      seen.add(next);
+    }
   return false;
 }
 
 /** Breadth first over points. Each segment on the way stands for its link or links. */
-function shortestWay(out: readonly (readonly number[])[], from: number, to: number, links: ReadonlyMap<string, string[]>, points: ReadonlyMap<string, number>): FrameStep[] {
+function shortestWay(
+  out: readonly (readonly number[])[],
+  from: number,
+  to: number,
+  links: ReadonlyMap<string, string[]>,
+  points: ReadonlyMap<string, number>,
+): FrameStep[] {
   const names = new Map([...points].map(([name, at]) => [at, name]));
   const before = new Map<number, number | null>([[from, null]]);
   for (const at of before.keys()) {
@@ -201,8 +225,16 @@ function untaggedMeetings(topology: Topology, instances: ReadonlyMap<string, Ins
     if (!ends.every(({ port }) => port?.switched)) return [];
     const [a, b] = ends.map(({ port }) => untaggedVlan(port!)) as [number | null, number | null];
     if (a === null || b === null || a === b) return [];
-    const trunks = ends.every(({ port }) => port!.config.role?.kind === 'switched' && port!.config.role.mode === 'trunk');
-    return [{ code: trunks ? 'NATIVE_MISMATCH' : 'ACCESS_VLAN_MISMATCH', at: { link: id }, text: `Untagged frames leave one end in VLAN ${a} and arrive in VLAN ${b} at the other: the two VLANs run together here.` }];
+    const trunks = ends.every(
+      ({ port }) => port!.config.role?.kind === 'switched' && port!.config.role.mode === 'trunk',
+    );
+    return [
+      {
+        code: trunks ? 'NATIVE_MISMATCH' : 'ACCESS_VLAN_MISMATCH',
+        at: { link: id },
+        text: `Untagged frames leave one end in VLAN ${a} and arrive in VLAN ${b} at the other: the two VLANs run together here.`,
+      },
+    ];
   });
 }
 

@@ -1,6 +1,17 @@
 import {
-  type Device, type Interface, type LinkEnd, type Model, type PortConfig, type PortFacts, type Settings, type Topology,
-  entriesById, isSwitched, modelOf, own, portsOf,
+  type Device,
+  type Interface,
+  type LinkEnd,
+  type Model,
+  type PortConfig,
+  type PortFacts,
+  type Settings,
+  type Topology,
+  entriesById,
+  isSwitched,
+  modelOf,
+  own,
+  portsOf,
 } from '../topology';
 
 /** One port of one device with what the model and the configuration say of it. */
@@ -25,7 +36,8 @@ export interface Instance {
 }
 
 /** The id of the instance a link's end is plugged into. */
-export const instanceIdOf = (end: LinkEnd): string => (end.member === undefined ? end.device : `${end.device}/${end.member}`);
+export const instanceIdOf = (end: LinkEnd): string =>
+  end.member === undefined ? end.device : `${end.device}/${end.member}`;
 
 /** All real devices of a drawing, sorted by id, so that the order in the file never matters. */
 export function instancesOf(topology: Topology): Map<string, Instance> {
@@ -34,15 +46,39 @@ export function instancesOf(topology: Topology): Map<string, Instance> {
     const model = modelOf(topology, device);
     if (!model) continue;
     const facts = portsOf(topology, device);
-    const make = (member: string | null, name: string, over?: { ports?: Device['ports']; interfaces?: Device['interfaces'] }): void => {
+    const make = (
+      member: string | null,
+      name: string,
+      over?: { ports?: Device['ports']; interfaces?: Device['interfaces'] },
+    ): void => {
       const id = member === null ? deviceId : `${deviceId}/${member}`;
       const ports = new Map(
-        facts.map((one) => [one.key, { key: one.key, facts: one, switched: isSwitched(topology, device, one), config: { ...own(device.ports, one.key), ...own(over?.ports, one.key) } }]),
+        facts.map((one) => [
+          one.key,
+          {
+            key: one.key,
+            facts: one,
+            switched: isSwitched(topology, device, one),
+            config: { ...own(device.ports, one.key), ...own(over?.ports, one.key) },
+          },
+        ]),
       );
-      all.set(id, { id, deviceId, member, name, device, model, ports, interfaces: entriesById({ ...device.interfaces, ...over?.interfaces }), settings: device.settings ?? {} });
+      all.set(id, {
+        id,
+        deviceId,
+        member,
+        name,
+        device,
+        model,
+        ports,
+        interfaces: entriesById({ ...device.interfaces, ...over?.interfaces }),
+        settings: device.settings ?? {},
+      });
     };
     if (!device.members) make(null, device.name);
-    else for (const [at, [member, over]] of entriesById(device.members).entries()) make(member, over.name ?? `${device.name}-${at + 1}`, over);
+    else
+      for (const [at, [member, over]] of entriesById(device.members).entries())
+        make(member, over.name ?? `${device.name}-${at + 1}`, over);
   }
   return all;
 }

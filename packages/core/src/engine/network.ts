@@ -1,6 +1,18 @@
 import {
-  type Address, type Family, type InterfaceAddress, type Prefix,
-  bitsOf, contains, formatAddress, formatPrefix, maskOf, parseAddressOf, parseInterfaceAddress, parsePrefix, sameAddress, subnetOf,
+  type Address,
+  type Family,
+  type InterfaceAddress,
+  type Prefix,
+  bitsOf,
+  contains,
+  formatAddress,
+  formatPrefix,
+  maskOf,
+  parseAddressOf,
+  parseInterfaceAddress,
+  parsePrefix,
+  sameAddress,
+  subnetOf,
 } from '../address';
 import { type Interface } from '../topology';
 import { type DataLink } from './datalink';
@@ -61,7 +73,9 @@ export class RouteTable {
   /** The best routes to an address; `accept` leaves prefixes out. */
   lookup(address: Address, accept: (prefix: Prefix) => boolean = () => true): readonly Route[] {
     for (const length of this.lengths[address.family]) {
-      const found = this.byLength.get(`${address.family}/${length}`)?.get(address.value & maskOf(address.family, length));
+      const found = this.byLength
+        .get(`${address.family}/${length}`)
+        ?.get(address.value & maskOf(address.family, length));
       if (found && accept(found[0]!.prefix)) return found;
     }
     return [];
@@ -102,16 +116,24 @@ function nodeOf(instance: Instance, layer1: Physical, layer2: DataLink): Node {
   });
   const table = new RouteTable();
   for (const out of attachments)
-    if (out.up) for (const on of out.addresses) table.add({ prefix: subnetOf(on), source: 'connected', distance: 0, via: null, out });
+    if (out.up)
+      for (const on of out.addresses)
+        table.add({ prefix: subnetOf(on), source: 'connected', distance: 0, via: null, out });
   addStatics(instance, attachments, table, refused);
   return { instance, attachments, table, refused };
 }
 
 /** Where an interface hears frames and whether it is up: a sub-interface follows its port, a VLAN interface its VLAN. */
-function standing(instance: Instance, config: Interface, layer1: Physical, layer2: DataLink): { point: number | null; up: boolean } {
+function standing(
+  instance: Instance,
+  config: Interface,
+  layer1: Physical,
+  layer2: DataLink,
+): { point: number | null; up: boolean } {
   const down = { point: null, up: false };
   if (layer1.unpowered.has(instance.id) || config.enabled === false) return down;
-  const carrier = (port: string): boolean => (layer1.atPort.get(portId(instance.id, port)) ?? []).some((id) => layer1.links.get(id)?.up);
+  const carrier = (port: string): boolean =>
+    (layer1.atPort.get(portId(instance.id, port)) ?? []).some((id) => layer1.links.get(id)?.up);
   const { on } = config;
   switch (on.kind) {
     case 'loopback':
@@ -119,7 +141,10 @@ function standing(instance: Instance, config: Interface, layer1: Physical, layer
     case 'port':
     case 'sub': {
       if (!carrier(on.port) || instance.ports.get(on.port)?.switched) return down;
-      return { point: layer2.portPoint(instance.id, on.port, on.kind === 'sub' && !on.untagged ? on.vlan : 0), up: true };
+      return {
+        point: layer2.portPoint(instance.id, on.port, on.kind === 'sub' && !on.untagged ? on.vlan : 0),
+        up: true,
+      };
     }
     case 'svi': {
       const vlan = layer2.vlanPoint(instance.id, on.vlan);
@@ -136,7 +161,11 @@ function addressesOf(instance: Instance, key: string, config: Interface, refused
   return texts.flatMap((text) => {
     const read = parseInterfaceAddress(text);
     if (read.ok) return [read.value];
-    refused.push({ code: 'ADDRESS_UNREADABLE', text: `${instance.name} ${key}: ${read.error.text}`, at: { device: instance.id, port: key } });
+    refused.push({
+      code: 'ADDRESS_UNREADABLE',
+      text: `${instance.name} ${key}: ${read.error.text}`,
+      at: { device: instance.id, port: key },
+    });
     return [];
   });
 }
@@ -154,15 +183,21 @@ interface Wanted {
  * Static routes and the gateway of a host. A next hop must lie in a connected subnet, or be found through another
  * route that is neither the default nor the route itself (recursive next hops); otherwise the route is not used.
  */
-function addStatics(instance: Instance, attachments: readonly Attachment[], table: RouteTable, refused: Reason[]): void {
+function addStatics(
+  instance: Instance,
+  attachments: readonly Attachment[],
+  table: RouteTable,
+  refused: Reason[],
+): void {
   const waiting = wantedRoutes(instance, attachments, refused);
-  for (let progress = true; progress; ) {
+  for (let progress = true; progress;) {
     progress = false;
     for (const [at, wanted] of waiting.entries()) {
       if (!wanted) continue;
       const resolved = resolve(wanted, table);
       if (!resolved) continue;
-      for (const { via, out } of resolved) table.add({ prefix: wanted.prefix, source: wanted.source, distance: wanted.distance, via, out });
+      for (const { via, out } of resolved)
+        table.add({ prefix: wanted.prefix, source: wanted.source, distance: wanted.distance, via, out });
       waiting[at] = null;
       progress = true;
     }
@@ -172,9 +207,10 @@ function addStatics(instance: Instance, attachments: readonly Attachment[], tabl
       refused.push({
         code: 'GATEWAY_OUTSIDE',
         at: { device: instance.id },
-        text: left.source === 'gateway'
-          ? `The gateway ${formatAddress(left.via)} of ${instance.name} lies in none of its subnets that are up.`
-          : `The route of ${instance.name} to ${formatPrefix(left.prefix)} is not used: its next hop ${formatAddress(left.via)} lies in no connected subnet.`,
+        text:
+          left.source === 'gateway'
+            ? `The gateway ${formatAddress(left.via)} of ${instance.name} lies in none of its subnets that are up.`
+            : `The route of ${instance.name} to ${formatPrefix(left.prefix)} is not used: its next hop ${formatAddress(left.via)} lies in no connected subnet.`,
       });
 }
 
@@ -182,17 +218,28 @@ function resolve(wanted: Wanted, table: RouteTable): { via: Address | null; out:
   if (wanted.isNull) return [{ via: null, out: null }];
   if (wanted.out) return wanted.out.up ? [{ via: wanted.via, out: wanted.out }] : null;
   const via = wanted.via!;
-  const direct = table.lookup(via, (prefix) => prefix.length > 0 && !(prefix.value === wanted.prefix.value && prefix.length === wanted.prefix.length));
+  const direct = table.lookup(
+    via,
+    (prefix) => prefix.length > 0 && !(prefix.value === wanted.prefix.value && prefix.length === wanted.prefix.length),
+  );
   if (!direct.length) return null;
   if (direct[0]!.source !== 'connected' && wanted.source === 'gateway') return null;
-  const usable = direct.filter((route) => route.out && !(contains(wanted.prefix, via) && route.source === 'static' && wanted.prefix.length > route.prefix.length));
+  const usable = direct.filter(
+    (route) =>
+      route.out &&
+      !(contains(wanted.prefix, via) && route.source === 'static' && wanted.prefix.length > route.prefix.length),
+  );
   return usable.length ? usable.map((route) => ({ via: route.via ?? via, out: route.out })) : null;
 }
 
 function wantedRoutes(instance: Instance, attachments: readonly Attachment[], refused: Reason[]): (Wanted | null)[] {
   const wanted: (Wanted | null)[] = [];
   const unreadable = (what: string, text: string): void => {
-    refused.push({ code: 'ADDRESS_UNREADABLE', text: `${instance.name}, ${what}: ${text}`, at: { device: instance.id } });
+    refused.push({
+      code: 'ADDRESS_UNREADABLE',
+      text: `${instance.name}, ${what}: ${text}`,
+      at: { device: instance.id },
+    });
   };
   for (const route of instance.settings.routes ?? []) {
     const prefix = parsePrefix(route.prefix);
@@ -206,13 +253,31 @@ function wantedRoutes(instance: Instance, attachments: readonly Attachment[], re
       continue;
     }
     const out = route.interface === undefined ? null : (attachments.find((one) => one.key === route.interface) ?? null);
-    wanted.push({ prefix: prefix.value, via: via?.value ?? null, out, distance: route.distance ?? 1, source: 'static', isNull: !via && route.interface === undefined });
+    wanted.push({
+      prefix: prefix.value,
+      via: via?.value ?? null,
+      out,
+      distance: route.distance ?? 1,
+      source: 'static',
+      isNull: !via && route.interface === undefined,
+    });
   }
-  for (const [family, text] of [[4, instance.settings.gateway4], [6, instance.settings.gateway6]] as const) {
+  for (const [family, text] of [
+    [4, instance.settings.gateway4],
+    [6, instance.settings.gateway6],
+  ] as const) {
     if (text === undefined || text === '') continue;
     const via = parseAddressOf(family, text);
     if (!via.ok) unreadable('gateway', via.error.text);
-    else wanted.push({ prefix: { family, value: 0n, length: 0 }, via: via.value, out: null, distance: 1, source: 'gateway', isNull: false });
+    else
+      wanted.push({
+        prefix: { family, value: 0n, length: 0 },
+        via: via.value,
+        out: null,
+        distance: 1,
+        source: 'gateway',
+        isNull: false,
+      });
   }
   return wanted;
 }
@@ -225,7 +290,15 @@ export const owns = (node: Node, address: Address): boolean =>
 export function isBroadcast(node: Node, address: Address): boolean {
   if (address.family === 6) return false;
   return node.attachments.some(
-    (one) => one.up && one.addresses.some((own) => own.address.family === 4 && own.length < bitsOf(4) - 1 && (address.value | maskOf(4, own.length)) === 0xffffffffn && contains(subnetOf(own), address)),
+    (one) =>
+      one.up &&
+      one.addresses.some(
+        (own) =>
+          own.address.family === 4 &&
+          own.length < bitsOf(4) - 1 &&
+          (address.value | maskOf(4, own.length)) === 0xffffffffn &&
+          contains(subnetOf(own), address),
+      ),
   );
 }
 

@@ -27,13 +27,35 @@ export interface PhysicalOptions {
 export const portId = (instance: string, port: string): string => `${instance} ${port}`;
 
 /** Longest runs in metres, by medium and speed: IEEE 802.3 clauses 14, 25, 40 (copper), 38 and 59 (fibre). */
-const MAX_LENGTH_M: Partial<Record<Medium, number>> = { straight: 100, crossover: 100, 'mm-fibre': 550, 'sm-fibre': 10_000, coax: 500, phone: 5_000 };
+const MAX_LENGTH_M: Partial<Record<Medium, number>> = {
+  straight: 100,
+  crossover: 100,
+  'mm-fibre': 550,
+  'sm-fibre': 10_000,
+  coax: 500,
+  phone: 5_000,
+};
 const CONNECTOR_OF: Record<Medium, string> = {
-  straight: 'copper', crossover: 'copper', rollover: 'console', 'mm-fibre': 'mm-fibre', 'sm-fibre': 'sm-fibre', serial: 'serial', coax: 'coax', phone: 'phone', wireless: 'radio',
+  straight: 'copper',
+  crossover: 'copper',
+  rollover: 'console',
+  'mm-fibre': 'mm-fibre',
+  'sm-fibre': 'sm-fibre',
+  serial: 'serial',
+  coax: 'coax',
+  phone: 'phone',
+  wireless: 'radio',
 };
 export const MEDIUM_NAMES: Record<Medium, string> = {
-  straight: 'straight-through copper', crossover: 'crossover copper', rollover: 'rollover', 'mm-fibre': 'multi-mode fibre', 'sm-fibre': 'single-mode fibre',
-  serial: 'serial', coax: 'coaxial', phone: 'phone line', wireless: 'wireless',
+  straight: 'straight-through copper',
+  crossover: 'crossover copper',
+  rollover: 'rollover',
+  'mm-fibre': 'multi-mode fibre',
+  'sm-fibre': 'single-mode fibre',
+  serial: 'serial',
+  coax: 'coaxial',
+  phone: 'phone line',
+  wireless: 'wireless',
 };
 
 interface End {
@@ -43,7 +65,11 @@ interface End {
 type Judged = { reason: Reason } | { speedMbps: number; warnings: Reason[] };
 
 /** Judges every link of the drawing from its two ports and the cable between. */
-export function physical(topology: Topology, instances: ReadonlyMap<string, Instance>, options: PhysicalOptions): Physical {
+export function physical(
+  topology: Topology,
+  instances: ReadonlyMap<string, Instance>,
+  options: PhysicalOptions,
+): Physical {
   const links = entriesById(topology.links);
   const atPort = new Map<string, string[]>();
   for (const [id, link] of links)
@@ -68,43 +94,88 @@ export function physical(topology: Topology, instances: ReadonlyMap<string, Inst
     if (!one) continue;
     const dark = [link.a, link.b].map((end) => unpowered.get(instanceIdOf(end))).find(Boolean);
     const reason = 'reason' in one ? one.reason : dark ? { ...dark, at: { ...dark.at, link: id } } : null;
-    states.set(id, { up: !reason, reason, warnings: 'reason' in one ? [] : one.warnings, speedMbps: 'reason' in one || reason ? null : one.speedMbps });
+    states.set(id, {
+      up: !reason,
+      reason,
+      warnings: 'reason' in one ? [] : one.warnings,
+      speedMbps: 'reason' in one || reason ? null : one.speedMbps,
+    });
   }
   return { links: states, atPort, unpowered };
 }
 
 const nameOf = ({ instance, port }: End): string => `${instance.name} ${port.key}`;
 
-function judgeCable(id: string, link: Link, a: End, b: End, atPort: ReadonlyMap<string, readonly string[]>, options: PhysicalOptions): Judged {
-  const no = (code: ReasonCode, text: string, end?: End): Judged => ({ reason: { code, text, at: { link: id, ...(end && { device: end.instance.id, port: end.port.key }) } } });
+function judgeCable(
+  id: string,
+  link: Link,
+  a: End,
+  b: End,
+  atPort: ReadonlyMap<string, readonly string[]>,
+  options: PhysicalOptions,
+): Judged {
+  const no = (code: ReasonCode, text: string, end?: End): Judged => ({
+    reason: { code, text, at: { link: id, ...(end && { device: end.instance.id, port: end.port.key }) } },
+  });
   for (const end of [a, b]) {
     const count = atPort.get(portId(end.instance.id, end.port.key))!.length;
-    if (count > 1 && !end.port.facts.many) return no('PORT_TAKEN_TWICE', `${nameOf(end)} has ${count} cables: a port takes one.`, end);
+    if (count > 1 && !end.port.facts.many)
+      return no('PORT_TAKEN_TWICE', `${nameOf(end)} has ${count} cables: a port takes one.`, end);
   }
   if (link.broken) return no('CABLE_BROKEN', `The cable between ${nameOf(a)} and ${nameOf(b)} is broken.`);
-  if (link.medium === 'rollover') return no('CONSOLE_CABLE', 'A rollover cable connects a console: it carries no frames.');
+  if (link.medium === 'rollover')
+    return no('CONSOLE_CABLE', 'A rollover cable connects a console: it carries no frames.');
   const connector = CONNECTOR_OF[link.medium];
   const misfits = [a, b].filter((end) => end.port.facts.connector !== connector);
   if (misfits[0]) {
     const isFibre = connector.endsWith('fibre') && misfits[0].port.facts.connector.endsWith('fibre');
-    return no(isFibre ? 'FIBRE_MISMATCH' : 'CONNECTOR_MISMATCH', `${nameOf(misfits[0])} is a ${connectorName(misfits[0])} port: ${MEDIUM_NAMES[link.medium]} does not fit it.`, misfits[0]);
+    return no(
+      isFibre ? 'FIBRE_MISMATCH' : 'CONNECTOR_MISMATCH',
+      `${nameOf(misfits[0])} is a ${connectorName(misfits[0])} port: ${MEDIUM_NAMES[link.medium]} does not fit it.`,
+      misfits[0],
+    );
   }
   for (const end of [a, b]) if (isOff(end)) return no('PORT_OFF', `${nameOf(end)} is switched off.`, end);
-  return link.medium === 'straight' || link.medium === 'crossover' ? judgeCopper(id, link, a, b, options) : judgeOther(id, link, a, b);
+  return link.medium === 'straight' || link.medium === 'crossover'
+    ? judgeCopper(id, link, a, b, options)
+    : judgeOther(id, link, a, b);
 }
 
-const connectorName = ({ port }: End): string => ({ copper: 'copper', console: 'console', serial: 'serial', coax: 'coaxial', phone: 'phone line', radio: 'radio', 'mm-fibre': 'multi-mode fibre', 'sm-fibre': 'single-mode fibre' })[port.facts.connector];
+const connectorName = ({ port }: End): string =>
+  ({
+    copper: 'copper',
+    console: 'console',
+    serial: 'serial',
+    coax: 'coaxial',
+    phone: 'phone line',
+    radio: 'radio',
+    'mm-fibre': 'multi-mode fibre',
+    'sm-fibre': 'single-mode fibre',
+  })[port.facts.connector];
 
 /** A port is off by its own switch, or when the interface that sits directly on it is switched off. */
 function isOff({ instance, port }: End): boolean {
-  return port.config.enabled === false || instance.interfaces.some(([, face]) => face.on.kind === 'port' && face.on.port === port.key && face.enabled === false);
+  return (
+    port.config.enabled === false ||
+    instance.interfaces.some(
+      ([, face]) => face.on.kind === 'port' && face.on.port === port.key && face.enabled === false,
+    )
+  );
 }
 
 function judgeCopper(id: string, link: Link, a: End, b: End, options: PhysicalOptions): Judged {
   const finds = [a, b].some((end) => options.autoPairing && end.port.facts.auto);
   const like = (a.port.facts.pairing ?? 'mdi') === (b.port.facts.pairing ?? 'mdi');
   if (!finds && like !== (link.medium === 'crossover'))
-    return { reason: { code: 'WRONG_PAIRING', at: { link: id }, text: like ? `${nameOf(a)} and ${nameOf(b)} are like ports: they need a crossover cable.` : `${nameOf(a)} and ${nameOf(b)} are unlike ports: they need a straight-through cable.` } };
+    return {
+      reason: {
+        code: 'WRONG_PAIRING',
+        at: { link: id },
+        text: like
+          ? `${nameOf(a)} and ${nameOf(b)} are like ports: they need a crossover cable.`
+          : `${nameOf(a)} and ${nameOf(b)} are unlike ports: they need a straight-through cable.`,
+      },
+    };
   return judgeSpeed(id, link, a, b);
 }
 
@@ -112,33 +183,75 @@ function judgeOther(id: string, link: Link, a: End, b: End): Judged {
   if (link.medium === 'serial') {
     const clocks = [a, b].filter((end) => end.port.config.clockEnd).length;
     if (clocks !== 1)
-      return { reason: { code: clocks ? 'TWO_CLOCKS' : 'NO_CLOCK', at: { link: id }, text: clocks ? `Both ends of the serial link ${nameOf(a)} – ${nameOf(b)} give the clock: one must.` : `Neither end of the serial link ${nameOf(a)} – ${nameOf(b)} gives the clock: one must.` } };
+      return {
+        reason: {
+          code: clocks ? 'TWO_CLOCKS' : 'NO_CLOCK',
+          at: { link: id },
+          text: clocks
+            ? `Both ends of the serial link ${nameOf(a)} – ${nameOf(b)} give the clock: one must.`
+            : `Neither end of the serial link ${nameOf(a)} – ${nameOf(b)} gives the clock: one must.`,
+        },
+      };
   }
   if (link.medium === 'wireless' && !sameNetwork(a, b))
-    return { reason: { code: 'RADIO_MISMATCH', at: { link: id }, text: `${nameOf(a)} and ${nameOf(b)} are not set to the same wireless network, security and key.` } };
+    return {
+      reason: {
+        code: 'RADIO_MISMATCH',
+        at: { link: id },
+        text: `${nameOf(a)} and ${nameOf(b)} are not set to the same wireless network, security and key.`,
+      },
+    };
   return judgeSpeed(id, link, a, b);
 }
 
 type Radio = { ssid: string; security: string; key?: string };
 function sameNetwork(a: End, b: End): boolean {
-  const sets = ({ instance, port }: End): Radio[] => [...(port.config.radio ? [port.config.radio] : []), ...(instance.settings.ssids ?? [])];
-  return sets(a).some((x) => sets(b).some((y) => x.ssid === y.ssid && x.security === y.security && (x.key ?? '') === (y.key ?? '')));
+  const sets = ({ instance, port }: End): Radio[] => [
+    ...(port.config.radio ? [port.config.radio] : []),
+    ...(instance.settings.ssids ?? []),
+  ];
+  return sets(a).some((x) =>
+    sets(b).some((y) => x.ssid === y.ssid && x.security === y.security && (x.key ?? '') === (y.key ?? '')),
+  );
 }
 
 /** The highest speed both ports know. A fixed speed against an automatic one is sensed, but the duplex falls to half (IEEE 802.3 clause 28.2.3.1). */
 function judgeSpeed(id: string, link: Link, a: End, b: End): Judged {
-  const speedsOf = ({ port }: End): number[] => (typeof port.config.speed === 'number' ? port.facts.speeds.filter((one) => one === port.config.speed) : port.facts.speeds);
+  const speedsOf = ({ port }: End): number[] =>
+    typeof port.config.speed === 'number'
+      ? port.facts.speeds.filter((one) => one === port.config.speed)
+      : port.facts.speeds;
   const common = speedsOf(a).filter((speed) => speedsOf(b).includes(speed));
   if (!common.length)
-    return { reason: { code: 'NO_COMMON_SPEED', at: { link: id }, text: `${nameOf(a)} and ${nameOf(b)} have no speed in common.` } };
+    return {
+      reason: {
+        code: 'NO_COMMON_SPEED',
+        at: { link: id },
+        text: `${nameOf(a)} and ${nameOf(b)} have no speed in common.`,
+      },
+    };
   const limit = MAX_LENGTH_M[link.medium];
   if (limit !== undefined && (link.lengthM ?? 0) > limit)
-    return { reason: { code: 'CABLE_TOO_LONG', at: { link: id }, text: `The cable ${nameOf(a)} – ${nameOf(b)} is ${link.lengthM} m long: ${MEDIUM_NAMES[link.medium]} carries at most ${limit} m.` } };
+    return {
+      reason: {
+        code: 'CABLE_TOO_LONG',
+        at: { link: id },
+        text: `The cable ${nameOf(a)} – ${nameOf(b)} is ${link.lengthM} m long: ${MEDIUM_NAMES[link.medium]} carries at most ${limit} m.`,
+      },
+    };
   const warnings: Reason[] = [];
-  const duplex = [a, b].map((end) => (typeof end.port.config.speed === 'number' ? (end.port.config.duplex ?? 'full') : 'auto'));
-  const settled = duplex.map((own, at) => (own === 'auto' && duplex[1 - at] !== 'auto' ? 'half' : own === 'auto' ? 'full' : own));
+  const duplex = [a, b].map((end) =>
+    typeof end.port.config.speed === 'number' ? (end.port.config.duplex ?? 'full') : 'auto',
+  );
+  const settled = duplex.map((own, at) =>
+    own === 'auto' && duplex[1 - at] !== 'auto' ? 'half' : own === 'auto' ? 'full' : own,
+  );
   if (settled[0] !== settled[1])
-    warnings.push({ code: 'DUPLEX_DIFFERS', at: { link: id }, text: `${nameOf(a)} runs ${settled[0]} duplex and ${nameOf(b)} ${settled[1]} duplex: frames will collide.` });
+    warnings.push({
+      code: 'DUPLEX_DIFFERS',
+      at: { link: id },
+      text: `${nameOf(a)} runs ${settled[0]} duplex and ${nameOf(b)} ${settled[1]} duplex: frames will collide.`,
+    });
   return { speedMbps: Math.max(...common), warnings };
 }
 
@@ -158,17 +271,34 @@ function unpoweredInstances(
     const [a, b] = [endOf(link.a), endOf(link.b)];
     const one = judged.get(id);
     if (!a || !b || !one || 'reason' in one) continue;
-    for (const [sink, source] of [[a, b], [b, a]] as const)
-      if (sink.port.facts.poe === 'sink' && source.port.facts.poe === 'source' && source.instance.device.powered !== false) fed.add(sink.instance.id);
+    for (const [sink, source] of [
+      [a, b],
+      [b, a],
+    ] as const)
+      if (
+        sink.port.facts.poe === 'sink' &&
+        source.port.facts.poe === 'source' &&
+        source.instance.device.powered !== false
+      )
+        fed.add(sink.instance.id);
   }
   for (const instance of instances.values()) {
     const at = { device: instance.id };
     const powerBays = Object.entries(instance.model.bays ?? {}).filter(([, bay]) => bay.accepts.includes('power'));
-    if (instance.device.powered === false) dark.set(instance.id, { code: 'NO_POWER', text: `${instance.name} is switched off.`, at });
+    if (instance.device.powered === false)
+      dark.set(instance.id, { code: 'NO_POWER', text: `${instance.name} is switched off.`, at });
     else if (powerBays.length && !powerBays.some(([bay]) => instance.device.modules?.[bay] === 'power'))
       dark.set(instance.id, { code: 'NO_POWER', text: `${instance.name} has no power supply in its bays.`, at });
-    else if (instance.device.powered === undefined && [...instance.ports.values()].some((port) => port.facts.poe === 'sink') && !fed.has(instance.id))
-      dark.set(instance.id, { code: 'NO_POWER', text: `${instance.name} gets no power: no port that feeds is connected to it, and it has no supply of its own.`, at });
+    else if (
+      instance.device.powered === undefined &&
+      [...instance.ports.values()].some((port) => port.facts.poe === 'sink') &&
+      !fed.has(instance.id)
+    )
+      dark.set(instance.id, {
+        code: 'NO_POWER',
+        text: `${instance.name} gets no power: no port that feeds is connected to it, and it has no supply of its own.`,
+        at,
+      });
   }
   return dark;
 }

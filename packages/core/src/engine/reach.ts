@@ -1,4 +1,12 @@
-import { type Address, type Prefix, broadcastAddress, contains, formatAddress, formatPrefix, subnetOf } from '../address';
+import {
+  type Address,
+  type Prefix,
+  broadcastAddress,
+  contains,
+  formatAddress,
+  formatPrefix,
+  subnetOf,
+} from '../address';
 import { forwards } from './instances';
 import { type Node } from './network';
 import { type Layers, type Trace, trace } from './trace';
@@ -21,7 +29,8 @@ export class ReachGrid {
 
   constructor(private readonly layers: Layers) {
     const special = specialOf(layers);
-    for (const node of layers.layer3.nodes.values()) this.classOf.set(node.instance.id, classKey(layers, node, special));
+    for (const node of layers.layer3.nodes.values())
+      this.classOf.set(node.instance.id, classKey(layers, node, special));
   }
 
   /** Every address of every device, sorted by device. */
@@ -78,7 +87,14 @@ function specialOf({ layer3 }: Layers): Special {
     }
   }
   const list = [...prefixes];
-  return { singled, holders: (address) => list.filter(([, prefix]) => contains(prefix, address)).map(([text]) => text).join(' ') };
+  return {
+    singled,
+    holders: (address) =>
+      list
+        .filter(([, prefix]) => contains(prefix, address))
+        .map(([text]) => text)
+        .join(' '),
+  };
 }
 
 function classKey({ layer2, layer3 }: Layers, node: Node, special: Special): string {
@@ -88,8 +104,18 @@ function classKey({ layer2, layer3 }: Layers, node: Node, special: Special): str
   const on = one?.addresses[0];
   if (!one || !on || attachments.length > 1 || one.addresses.length > 1 || !one.up || one.point === null) return alone;
   const text = formatAddress(on.address);
-  if (special.singled.has(text) || (layer3.owners.get(text)?.length ?? 0) > 1 || forwards(instance, on.address.family)) return alone;
-  if (instance.settings.routes?.length || instance.settings.nat?.length || one.config.filterIn4 || one.config.filterOut4) return alone;
-  const gateway = node.table.lookup({ family: on.address.family, value: 0n }).map((route) => (route.via ? formatAddress(route.via) : '')).join();
+  if (special.singled.has(text) || (layer3.owners.get(text)?.length ?? 0) > 1 || forwards(instance, on.address.family))
+    return alone;
+  if (
+    instance.settings.routes?.length ||
+    instance.settings.nat?.length ||
+    one.config.filterIn4 ||
+    one.config.filterOut4
+  )
+    return alone;
+  const gateway = node.table
+    .lookup({ family: on.address.family, value: 0n })
+    .map((route) => (route.via ? formatAddress(route.via) : ''))
+    .join();
   return [layer2.domainOf(one.point), formatPrefix(subnetOf(on)), gateway, special.holders(on.address)].join(' | ');
 }

@@ -1,6 +1,12 @@
 import { type ParseError, type JSONPath, parse, printParseErrorCode, visit } from 'jsonc-parser';
 import { fail, ok, type Result } from '../result';
-import { type LabFile, LabFile as LabSchema, type SubmissionFile, SubmissionFile as SubmissionSchema, specProblems } from '../spec';
+import {
+  type LabFile,
+  LabFile as LabSchema,
+  type SubmissionFile,
+  SubmissionFile as SubmissionSchema,
+  specProblems,
+} from '../spec';
 import { type Problem, type Topology, readTopology, shapeProblems } from '../topology';
 
 /** Bounds of what is read, in bytes: a drawing alone, and a file that holds one with other things. */
@@ -22,7 +28,10 @@ export function parseJson(text: string, maxBytes: number): Read<unknown> {
   const errors: ParseError[] = [];
   const value: unknown = parse(text, errors, { disallowComments: true, allowTrailingComma: false });
   const first = errors[0];
-  if (first) return no(`This is no JSON: line ${lineAt(text, first.offset)}, column ${columnAt(text, first.offset)}: ${jsonErrorText(printParseErrorCode(first.error))}.`);
+  if (first)
+    return no(
+      `This is no JSON: line ${lineAt(text, first.offset)}, column ${columnAt(text, first.offset)}: ${jsonErrorText(printParseErrorCode(first.error))}.`,
+    );
   const twice = duplicateKeys(text);
   return twice.length ? fail(twice) : ok(value);
 }
@@ -59,7 +68,10 @@ function duplicateKeys(text: string): Problem[] {
       const keys = open.at(-1)!;
       if (keys.has(property)) {
         const path: JSONPath = pathSupplier();
-        problems.push({ place: [...path, property].join(' › '), text: `Line ${line + 1}: "${property}" is there twice: give one of the two another id.` });
+        problems.push({
+          place: [...path, property].join(' › '),
+          text: `Line ${line + 1}: "${property}" is there twice: give one of the two another id.`,
+        });
       }
       keys.add(property);
     },
@@ -73,12 +85,15 @@ export function readTopologyText(text: string): Read<Topology> {
   return json.ok ? readTopology(json.value) : json;
 }
 
-const formatOf = (value: unknown): unknown => (value !== null && typeof value === 'object' ? (value as Record<string, unknown>).format : undefined);
-const inPlace = (place: string, problems: readonly Problem[]): Problem[] => problems.map((one) => ({ place: one.place ? `${place} › ${one.place}` : place, text: one.text }));
+const formatOf = (value: unknown): unknown =>
+  value !== null && typeof value === 'object' ? (value as Record<string, unknown>).format : undefined;
+const inPlace = (place: string, problems: readonly Problem[]): Problem[] =>
+  problems.map((one) => ({ place: one.place ? `${place} › ${one.place}` : place, text: one.text }));
 
 /** Reads a lab: shape, then the drawings in it, then what the spec points at. */
 export function readLab(value: unknown): Read<LabFile> {
-  if (formatOf(value) !== 'sobrin-lab') return no(`The format is ${JSON.stringify(formatOf(value)) ?? 'missing'}: wanted is "sobrin-lab".`, 'format');
+  if (formatOf(value) !== 'sobrin-lab')
+    return no(`The format is ${JSON.stringify(formatOf(value)) ?? 'missing'}: wanted is "sobrin-lab".`, 'format');
   const shape = shapeProblems(LabSchema, value);
   if (shape.length) return fail(shape);
   const lab = value as LabFile;
@@ -106,7 +121,10 @@ export function readSubmissionText(text: string): Read<SubmissionFile & { topolo
     return read.ok ? ok({ format: 'sobrin-submission', version: 1, topology: read.value }) : read;
   }
   if (formatOf(json.value) !== 'sobrin-submission')
-    return no(`The format is ${JSON.stringify(formatOf(json.value)) ?? 'missing'}: wanted is "sobrin-submission" or "sobrin-topology".`, 'format');
+    return no(
+      `The format is ${JSON.stringify(formatOf(json.value)) ?? 'missing'}: wanted is "sobrin-submission" or "sobrin-topology".`,
+      'format',
+    );
   const shape = shapeProblems(SubmissionSchema, json.value);
   if (shape.length) return fail(shape);
   const submission = json.value as SubmissionFile;

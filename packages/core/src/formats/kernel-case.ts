@@ -1,4 +1,14 @@
-import { type Interface, type Model, type PortConfig, type PortFacts, type Settings, type Topology, type FilterRule, emptyTopology, entriesById } from '../topology';
+import {
+  type Interface,
+  type Model,
+  type PortConfig,
+  type PortFacts,
+  type Settings,
+  type Topology,
+  type FilterRule,
+  emptyTopology,
+  entriesById,
+} from '../topology';
 
 /**
  * Reader and writer of networks with measured answers ("oracle-case/1"). They prove that a topology document holds all
@@ -31,8 +41,21 @@ export interface CaseNode {
   stp_priority?: number;
   svis?: { vlan: number; addresses?: string[]; up?: boolean }[];
   static_routes?: { prefix: string; via: string; distance?: number }[];
-  ospf?: { router_id?: string; networks?: { prefix: string; area: number | string }[]; passive?: string[]; costs?: Record<string, number>; redistribute?: ('connected' | 'static')[]; default_originate?: boolean };
-  rip?: { version: number; networks?: string[]; passive?: string[]; redistribute?: ('connected' | 'static')[]; default_originate?: boolean };
+  ospf?: {
+    router_id?: string;
+    networks?: { prefix: string; area: number | string }[];
+    passive?: string[];
+    costs?: Record<string, number>;
+    redistribute?: ('connected' | 'static')[];
+    default_originate?: boolean;
+  };
+  rip?: {
+    version: number;
+    networks?: string[];
+    passive?: string[];
+    redistribute?: ('connected' | 'static')[];
+    default_originate?: boolean;
+  };
   dhcp_server?: { pools: { network: string; range: [string, string]; router?: string | null }[] };
   dhcp_relay?: { interface: string; server: string }[];
   filters?: { interface: string; direction: 'in' | 'out'; family?: 4 | 6; rules: CaseRule[] }[];
@@ -76,14 +99,25 @@ export function readCase(source: CaseTopology): Topology {
   topology.models = {};
   for (const [at, node] of source.nodes.entries()) {
     const model = `case-${node.id}`;
-    topology.models[model] = { name: node.kind, ...KIND[node.kind], ports: node.interfaces.map((one) => portFacts(node, one)) };
+    topology.models[model] = {
+      name: node.kind,
+      ...KIND[node.kind],
+      ports: node.interfaces.map((one) => portFacts(node, one)),
+    };
     const ports = entriesToMap(node.interfaces.map((one) => [one.name, portConfig(node, one)]));
     const interfaces = entriesToMap(node.interfaces.flatMap((one) => interfacesOf(node, one)));
-    for (const svi of node.svis ?? []) interfaces[`vlan${svi.vlan}`] = { on: { kind: 'svi', vlan: svi.vlan }, ...enabled(svi.up), ...addressing(svi.addresses) };
+    for (const svi of node.svis ?? [])
+      interfaces[`vlan${svi.vlan}`] = {
+        on: { kind: 'svi', vlan: svi.vlan },
+        ...enabled(svi.up),
+        ...addressing(svi.addresses),
+      };
     attachProtocols(node, interfaces);
     const settings = settingsOf(node, source);
     topology.devices[node.id] = {
-      name: node.id, model, at: { x: (at % 6) * 160, y: Math.floor(at / 6) * 120 },
+      name: node.id,
+      model,
+      at: { x: (at % 6) * 160, y: Math.floor(at / 6) * 120 },
       ...(Object.keys(ports).length && { ports }),
       ...(Object.keys(interfaces).length && { interfaces }),
       ...(Object.keys(settings).length && { settings }),
@@ -91,32 +125,54 @@ export function readCase(source: CaseTopology): Topology {
   }
   for (const [at, link] of source.links.entries())
     topology.links[`l${at}`] = {
-      a: { device: link.a[0], port: link.a[1] }, b: { device: link.b[0], port: link.b[1] }, medium: 'straight', ...(link.up === false && { broken: true }),
+      a: { device: link.a[0], port: link.a[1] },
+      b: { device: link.b[0], port: link.b[1] },
+      medium: 'straight',
+      ...(link.up === false && { broken: true }),
     };
   return topology;
 }
 
-const isBridged = (node: CaseNode, one: CaseInterface): boolean => node.kind === 'switch' || (node.kind === 'l3switch' && one.mode !== 'routed');
+const isBridged = (node: CaseNode, one: CaseInterface): boolean =>
+  node.kind === 'switch' || (node.kind === 'l3switch' && one.mode !== 'routed');
 const enabled = (up: boolean | undefined): { enabled?: false } => (up === false ? { enabled: false } : {});
-const entriesToMap = <T>(entries: [string, T | null][]): Record<string, T> => Object.fromEntries(entries.filter((one): one is [string, T] => one[1] !== null));
+const entriesToMap = <T>(entries: [string, T | null][]): Record<string, T> =>
+  Object.fromEntries(entries.filter((one): one is [string, T] => one[1] !== null));
 
 const portFacts = (node: CaseNode, one: CaseInterface): PortFacts => ({
-  key: one.name, connector: 'copper', speeds: [1000], pairing: 'mdi', auto: true, ...((node.kind === 'switch' || node.kind === 'l3switch') && { switched: true }),
+  key: one.name,
+  connector: 'copper',
+  speeds: [1000],
+  pairing: 'mdi',
+  auto: true,
+  ...((node.kind === 'switch' || node.kind === 'l3switch') && { switched: true }),
 });
 
 function portConfig(node: CaseNode, one: CaseInterface): PortConfig | null {
   const config: PortConfig = { ...enabled(one.up), ...(one.mac && { mac: one.mac }) };
   if (isBridged(node, one))
-    config.role = one.mode === 'trunk'
-      ? { kind: 'switched', mode: 'trunk', allowed: one.allowed ?? 'all', ...(one.native !== undefined && { native: one.native }) }
-      : { kind: 'switched', mode: 'access', ...(one.vlan !== undefined && { accessVlan: one.vlan }) };
+    config.role =
+      one.mode === 'trunk'
+        ? {
+            kind: 'switched',
+            mode: 'trunk',
+            allowed: one.allowed ?? 'all',
+            ...(one.native !== undefined && { native: one.native }),
+          }
+        : { kind: 'switched', mode: 'access', ...(one.vlan !== undefined && { accessVlan: one.vlan }) };
   else if (node.kind === 'l3switch') config.role = { kind: 'routed' };
   return Object.keys(config).length ? config : null;
 }
 
 function addressing(addresses: readonly string[] | undefined, dhcp?: boolean): Pick<Interface, 'v4' | 'v6'> {
-  const [v4, v6] = [(addresses ?? []).filter((one) => !one.includes(':')), (addresses ?? []).filter((one) => one.includes(':'))];
-  return { ...(dhcp ? { v4: { dhcp: true } } : v4.length && { v4: { addresses: v4 } }), ...(v6.length && { v6: { addresses: v6 } }) };
+  const [v4, v6] = [
+    (addresses ?? []).filter((one) => !one.includes(':')),
+    (addresses ?? []).filter((one) => one.includes(':')),
+  ];
+  return {
+    ...(dhcp ? { v4: { dhcp: true } } : v4.length && { v4: { addresses: v4 } }),
+    ...(v6.length && { v6: { addresses: v6 } }),
+  };
 }
 
 function interfacesOf(node: CaseNode, one: CaseInterface): [string, Interface][] {
@@ -124,7 +180,8 @@ function interfacesOf(node: CaseNode, one: CaseInterface): [string, Interface][]
   return [
     [one.name, { on: { kind: 'port', port: one.name }, ...addressing(one.addresses, one.dhcp) }],
     ...(one.subinterfaces ?? []).map((sub): [string, Interface] => [
-      `${one.name}.${sub.vlan}`, { on: { kind: 'sub', port: one.name, vlan: sub.vlan }, ...enabled(sub.up), ...addressing(sub.addresses) },
+      `${one.name}.${sub.vlan}`,
+      { on: { kind: 'sub', port: one.name, vlan: sub.vlan }, ...enabled(sub.up), ...addressing(sub.addresses) },
     ]),
   ];
 }
@@ -136,9 +193,11 @@ function attachProtocols(node: CaseNode, interfaces: Record<string, Interface>):
     if (one) interfaces[name] = { ...one, ...set };
   };
   for (const name of node.ospf?.passive ?? []) change(name, { ospf: { passive: true } });
-  for (const [name, cost] of Object.entries(node.ospf?.costs ?? {})) change(name, { ospf: { ...interfaces[name]?.ospf, cost } });
+  for (const [name, cost] of Object.entries(node.ospf?.costs ?? {}))
+    change(name, { ospf: { ...interfaces[name]?.ospf, cost } });
   for (const name of node.rip?.passive ?? []) change(name, { rip: { passive: true } });
-  for (const { interface: name, server } of node.dhcp_relay ?? []) change(name, { relays: [...(interfaces[name]?.relays ?? []), server] });
+  for (const { interface: name, server } of node.dhcp_relay ?? [])
+    change(name, { relays: [...(interfaces[name]?.relays ?? []), server] });
   for (const [at, filter] of (node.filters ?? []).entries())
     change(filter.interface, { [`filter${filter.direction === 'in' ? 'In' : 'Out'}${filter.family ?? 4}`]: `f${at}` });
   for (const name of node.nat?.inside ?? []) change(name, { natSide: 'inside' });
@@ -147,7 +206,11 @@ function attachProtocols(node: CaseNode, interfaces: Record<string, Interface>):
 
 function settingsOf(node: CaseNode, source: CaseTopology): Settings {
   const routes = [
-    ...(node.static_routes ?? []).map((route) => ({ prefix: route.prefix, ...(route.via !== 'null' && { via: route.via }), ...(route.distance !== undefined && { distance: route.distance }) })),
+    ...(node.static_routes ?? []).map((route) => ({
+      prefix: route.prefix,
+      ...(route.via !== 'null' && { via: route.via }),
+      ...(route.distance !== undefined && { distance: route.distance }),
+    })),
     ...(node.default4 ? [{ prefix: '0.0.0.0/0', via: node.default4 }] : []),
     ...(node.default6 ? [{ prefix: '::/0', via: node.default6 }] : []),
   ];
@@ -157,12 +220,17 @@ function settingsOf(node: CaseNode, source: CaseTopology): Settings {
     ...(node.gateway6 && { gateway6: node.gateway6 }),
     ...(routes.length && { routes }),
     ...((node.stp !== undefined || node.stp_priority !== undefined) && {
-      spanningTree: { ...(node.stp !== undefined && { on: node.stp }), ...(node.stp_priority !== undefined && { priority: node.stp_priority }) },
+      spanningTree: {
+        ...(node.stp !== undefined && { on: node.stp }),
+        ...(node.stp_priority !== undefined && { priority: node.stp_priority }),
+      },
     }),
     ...(node.ospf && {
       ospf: {
         ...(node.ospf.router_id && { routerId: node.ospf.router_id }),
-        ...(node.ospf.networks && { networks: node.ospf.networks.map(({ prefix, area }) => ({ prefix, area: Number(area) })) }),
+        ...(node.ospf.networks && {
+          networks: node.ospf.networks.map(({ prefix, area }) => ({ prefix, area: Number(area) })),
+        }),
         ...(node.ospf.redistribute && { redistribute: node.ospf.redistribute }),
         ...(node.ospf.default_originate && { defaultOriginate: 'if-present' as const }),
       },
@@ -175,18 +243,32 @@ function settingsOf(node: CaseNode, source: CaseTopology): Settings {
       },
     }),
     ...(node.dhcp_server && {
-      dhcpPools: node.dhcp_server.pools.map((pool) => ({ network: pool.network, ranges: [{ from: pool.range[0], to: pool.range[1] }], ...(pool.router && { router: pool.router }) })),
+      dhcpPools: node.dhcp_server.pools.map((pool) => ({
+        network: pool.network,
+        ranges: [{ from: pool.range[0], to: pool.range[1] }],
+        ...(pool.router && { router: pool.router }),
+      })),
     }),
-    ...(node.filters?.length && { filters: Object.fromEntries(node.filters.map((filter, at) => [`f${at}`, { family: filter.family ?? 4, rules: filter.rules.map(readRule) }])) }),
+    ...(node.filters?.length && {
+      filters: Object.fromEntries(
+        node.filters.map((filter, at) => [`f${at}`, { family: filter.family ?? 4, rules: filter.rules.map(readRule) }]),
+      ),
+    }),
     ...(node.nat && { nat: [{ kind: 'overload' as const, outsideInterface: node.nat.outside }] }),
-    ...(listening.length && { services: Object.fromEntries(listening.map((test) => [`tcp-${test.port}`, { enabled: true, port: test.port }])) }),
+    ...(listening.length && {
+      services: Object.fromEntries(listening.map((test) => [`tcp-${test.port}`, { enabled: true, port: test.port }])),
+    }),
   };
 }
 
-const matcher = (text: string | undefined): FilterRule['src'] => (text === undefined || text === 'any' ? { kind: 'any' } : { kind: 'prefix', prefix: text });
+const matcher = (text: string | undefined): FilterRule['src'] =>
+  text === undefined || text === 'any' ? { kind: 'any' } : { kind: 'prefix', prefix: text };
 const single = (port: number): FilterRule['dstPorts'] => ({ op: 'eq', from: port });
 const readRule = (rule: CaseRule): FilterRule => ({
-  action: rule.action, proto: rule.proto ?? 'ip', src: matcher(rule.src), dst: matcher(rule.dst),
+  action: rule.action,
+  proto: rule.proto ?? 'ip',
+  src: matcher(rule.src),
+  dst: matcher(rule.dst),
   ...(rule.dport !== undefined && { dstPorts: single(rule.dport) }),
   ...(rule.sport !== undefined && { srcPorts: single(rule.sport) }),
   ...(rule.icmp_type !== undefined && { icmpType: rule.icmp_type }),
@@ -199,46 +281,110 @@ export function writeCase(topology: Topology): Pick<CaseTopology, 'nodes' | 'lin
     const model = topology.models![device.model]!;
     const kind = model.name as CaseNode['kind'];
     const faces = device.interfaces ?? {};
-    const named = (accept: (face: Interface) => boolean): string[] => entriesById(faces).filter(([, face]) => accept(face)).map(([name]) => name);
+    const named = (accept: (face: Interface) => boolean): string[] =>
+      entriesById(faces)
+        .filter(([, face]) => accept(face))
+        .map(([name]) => name);
     const settings = device.settings ?? {};
     const { routes = [], ospf, rip } = settings;
-    const costs = entriesById(faces).flatMap(([name, face]): [string, number][] => (face.ospf?.cost === undefined ? [] : [[name, face.ospf.cost]]));
-    const node: CaseNode = { id, kind, interfaces: model.ports.map((port) => writeInterface(device.ports?.[port.key], port.key, faces)) };
+    const costs = entriesById(faces).flatMap(([name, face]): [string, number][] =>
+      face.ospf?.cost === undefined ? [] : [[name, face.ospf.cost]],
+    );
+    const node: CaseNode = {
+      id,
+      kind,
+      interfaces: model.ports.map((port) => writeInterface(device.ports?.[port.key], port.key, faces)),
+    };
     if (settings.gateway4) node.gateway4 = settings.gateway4;
     if (settings.gateway6) node.gateway6 = settings.gateway6;
     if (settings.spanningTree?.on !== undefined) node.stp = settings.spanningTree.on;
     if (settings.spanningTree?.priority !== undefined) node.stp_priority = settings.spanningTree.priority;
-    node.svis = entriesById(faces).flatMap(([, face]) => (face.on.kind === 'svi' ? [{ vlan: face.on.vlan, addresses: addressesOf(face), up: face.enabled !== false }] : []));
-    node.static_routes = routes.map((route) => ({ prefix: route.prefix, via: route.via ?? 'null', distance: route.distance ?? 1 }));
-    if (ospf) node.ospf = { router_id: ospf.routerId, networks: ospf.networks ?? [], passive: named((face) => face.ospf?.passive === true), costs: Object.fromEntries(costs), redistribute: (ospf.redistribute ?? []) as ('connected' | 'static')[], default_originate: ospf.defaultOriginate !== undefined };
-    if (rip) node.rip = { version: 2, networks: rip.networks ?? [], passive: named((face) => face.rip?.passive === true), redistribute: (rip.redistribute ?? []) as ('connected' | 'static')[], default_originate: rip.defaultOriginate ?? false };
-    if (settings.dhcpPools) node.dhcp_server = { pools: settings.dhcpPools.map((pool) => ({ network: pool.network, range: [pool.ranges![0]!.from, pool.ranges![0]!.to], router: pool.router ?? null })) };
-    node.dhcp_relay = entriesById(faces).flatMap(([name, face]) => (face.relays ?? []).map((server) => ({ interface: name, server })));
+    node.svis = entriesById(faces).flatMap(([, face]) =>
+      face.on.kind === 'svi' ? [{ vlan: face.on.vlan, addresses: addressesOf(face), up: face.enabled !== false }] : [],
+    );
+    node.static_routes = routes.map((route) => ({
+      prefix: route.prefix,
+      via: route.via ?? 'null',
+      distance: route.distance ?? 1,
+    }));
+    if (ospf)
+      node.ospf = {
+        router_id: ospf.routerId,
+        networks: ospf.networks ?? [],
+        passive: named((face) => face.ospf?.passive === true),
+        costs: Object.fromEntries(costs),
+        redistribute: (ospf.redistribute ?? []) as ('connected' | 'static')[],
+        default_originate: ospf.defaultOriginate !== undefined,
+      };
+    if (rip)
+      node.rip = {
+        version: 2,
+        networks: rip.networks ?? [],
+        passive: named((face) => face.rip?.passive === true),
+        redistribute: (rip.redistribute ?? []) as ('connected' | 'static')[],
+        default_originate: rip.defaultOriginate ?? false,
+      };
+    if (settings.dhcpPools)
+      node.dhcp_server = {
+        pools: settings.dhcpPools.map((pool) => ({
+          network: pool.network,
+          range: [pool.ranges![0]!.from, pool.ranges![0]!.to],
+          router: pool.router ?? null,
+        })),
+      };
+    node.dhcp_relay = entriesById(faces).flatMap(([name, face]) =>
+      (face.relays ?? []).map((server) => ({ interface: name, server })),
+    );
     node.filters = entriesById(faces).flatMap(([name, face]) => writeFilters(name, face, settings));
-    if (settings.nat?.[0]) node.nat = { inside: named((face) => face.natSide === 'inside'), outside: named((face) => face.natSide === 'outside')[0]! };
+    if (settings.nat?.[0])
+      node.nat = {
+        inside: named((face) => face.natSide === 'inside'),
+        outside: named((face) => face.natSide === 'outside')[0]!,
+      };
     return node;
   });
-  const links = Object.values(topology.links).map((link) => ({ a: [link.a.device, link.a.port] as [string, string], b: [link.b.device, link.b.port] as [string, string], up: !link.broken }));
+  const links = Object.values(topology.links).map((link) => ({
+    a: [link.a.device, link.a.port] as [string, string],
+    b: [link.b.device, link.b.port] as [string, string],
+    up: !link.broken,
+  }));
   return { nodes, links };
 }
 
-const addressesOf = (face: Interface | undefined): string[] => [...(face?.v4?.addresses ?? []), ...(face?.v6?.addresses ?? [])];
+const addressesOf = (face: Interface | undefined): string[] => [
+  ...(face?.v4?.addresses ?? []),
+  ...(face?.v6?.addresses ?? []),
+];
 
 function writeInterface(config: PortConfig | undefined, name: string, faces: Record<string, Interface>): CaseInterface {
   const face = faces[name];
   const role = config?.role;
-  const subs = entriesById(faces).flatMap(([, one]) => (one.on.kind === 'sub' && one.on.port === name ? [{ vlan: one.on.vlan, addresses: addressesOf(one), up: one.enabled !== false }] : []));
+  const subs = entriesById(faces).flatMap(([, one]) =>
+    one.on.kind === 'sub' && one.on.port === name
+      ? [{ vlan: one.on.vlan, addresses: addressesOf(one), up: one.enabled !== false }]
+      : [],
+  );
   return {
-    name, up: config?.enabled !== false, ...(config?.mac && { mac: config.mac }),
-    addresses: addressesOf(face), dhcp: face?.v4?.dhcp ?? false, subinterfaces: subs,
+    name,
+    up: config?.enabled !== false,
+    ...(config?.mac && { mac: config.mac }),
+    addresses: addressesOf(face),
+    dhcp: face?.v4?.dhcp ?? false,
+    subinterfaces: subs,
     ...(role?.kind === 'routed' && { mode: 'routed' as const }),
     ...(role?.kind === 'switched' && role.mode === 'access' && { mode: 'access' as const, vlan: role.accessVlan ?? 1 }),
-    ...(role?.kind === 'switched' && role.mode === 'trunk' && { mode: 'trunk' as const, allowed: role.allowed ?? 'all', native: role.native ?? 1 }),
+    ...(role?.kind === 'switched' &&
+      role.mode === 'trunk' && { mode: 'trunk' as const, allowed: role.allowed ?? 'all', native: role.native ?? 1 }),
   };
 }
 
 function writeFilters(name: string, face: Interface, settings: Settings): NonNullable<CaseNode['filters']> {
-  const places = [['in', 4, face.filterIn4], ['out', 4, face.filterOut4], ['in', 6, face.filterIn6], ['out', 6, face.filterOut6]] as const;
+  const places = [
+    ['in', 4, face.filterIn4],
+    ['out', 4, face.filterOut4],
+    ['in', 6, face.filterIn6],
+    ['out', 6, face.filterOut6],
+  ] as const;
   return places.flatMap(([direction, family, id]) => {
     const filter = id === undefined ? undefined : settings.filters?.[id];
     return filter ? [{ interface: name, direction, family, rules: filter.rules.map(writeRule) }] : [];
@@ -247,6 +393,12 @@ function writeFilters(name: string, face: Interface, settings: Settings): NonNul
 
 const text = (one: FilterRule['src']): string => (one.kind === 'prefix' ? one.prefix : 'any');
 const writeRule = (rule: FilterRule): CaseRule => ({
-  action: rule.action, proto: rule.proto, src: text(rule.src), dst: text(rule.dst), established: rule.established ?? false,
-  ...(rule.dstPorts && { dport: rule.dstPorts.from }), ...(rule.srcPorts && { sport: rule.srcPorts.from }), ...(rule.icmpType !== undefined && { icmp_type: rule.icmpType }),
+  action: rule.action,
+  proto: rule.proto,
+  src: text(rule.src),
+  dst: text(rule.dst),
+  established: rule.established ?? false,
+  ...(rule.dstPorts && { dport: rule.dstPorts.from }),
+  ...(rule.srcPorts && { sport: rule.srcPorts.from }),
+  ...(rule.icmpType !== undefined && { icmp_type: rule.icmpType }),
 });

@@ -27,7 +27,15 @@ export function compareCase(file: CaseFile): CaseComparison {
   const model = analyse(readCase(file.topology));
   const result: CaseComparison = { pairs: 0, agree: 0, tcp: 0, tcpAgree: 0, uncertain: 0, disagreements: [] };
   const left = new Set(file.expected.excluded.map((row) => row.join(' ')));
-  const note = (from: string, to: string, address: string, port: number | null, measured: string, ours: string, trace: Trace): void => {
+  const note = (
+    from: string,
+    to: string,
+    address: string,
+    port: number | null,
+    measured: string,
+    ours: string,
+    trace: Trace,
+  ): void => {
     const certain = ours !== 'uncertain';
     if (!certain) result.uncertain++;
     const reason = trace.reason ? `${trace.reason.code}: ${trace.reason.text}` : '';
@@ -60,7 +68,9 @@ function askFor(model: NetworkModel, from: string, to: string, address: string):
 /** A connection is open where both ways work and the service runs there. A packet lost on the way back says nothing. */
 function tcpOutcome(model: NetworkModel, to: string, port: number, trace: Trace): string {
   if (trace.answer === 'uncertain') return 'uncertain';
-  const listens = Object.values(model.instances.get(to)?.settings.services ?? {}).some((service) => service.enabled && service.port === port);
+  const listens = Object.values(model.instances.get(to)?.settings.services ?? {}).some(
+    (service) => service.enabled && service.port === port,
+  );
   if (trace.answer === 'yes') return listens ? 'open' : 'refused';
   return trace.direction === 'reply' ? 'timeout' : 'unreachable';
 }

@@ -2,36 +2,107 @@ import { readTopology } from '../topology';
 import { filesIn, readJson } from '../tests/topologies';
 import { type CaseFile, type CaseNode, type CaseTopology, compareCase, readCase, writeCase } from '.';
 
-const cases = filesIn('fixtures', 'kernel-cases').map((name) => [name, readJson('fixtures', 'kernel-cases', name) as CaseFile] as const);
+const cases = filesIn('fixtures', 'kernel-cases').map(
+  (name) => [name, readJson('fixtures', 'kernel-cases', name) as CaseFile] as const,
+);
 
 /** The families whose layers the engine computes. */
 const COMPUTED = ['flat', 'vlan', 'roas', 'l3switch', 'static', 'dual', 'faulty', 'stp'];
 
 /** A case with every default said and every order fixed, so that two ways to say the same compare equal. */
 function plain(topology: Pick<CaseTopology, 'nodes' | 'links'>): unknown {
-  const byText = <T>(list: readonly T[]): T[] => [...list].sort((a, b) => (JSON.stringify(a) < JSON.stringify(b) ? -1 : 1));
-  const families = (list: readonly string[] = []): string[] => [...list.filter((one) => !one.includes(':')), ...list.filter((one) => one.includes(':'))];
+  const byText = <T>(list: readonly T[]): T[] =>
+    [...list].sort((a, b) => (JSON.stringify(a) < JSON.stringify(b) ? -1 : 1));
+  const families = (list: readonly string[] = []): string[] => [
+    ...list.filter((one) => !one.includes(':')),
+    ...list.filter((one) => one.includes(':')),
+  ];
   const node = (one: CaseNode): unknown => ({
-    id: one.id, kind: one.kind, gateway4: one.gateway4, gateway6: one.gateway6, stp: one.stp, stp_priority: one.stp_priority, nat: one.nat && { ...one.nat, inside: byText(one.nat.inside) },
-    interfaces: byText(one.interfaces.map((face) => ({
-      name: face.name, up: face.up ?? true, mac: face.mac, dhcp: face.dhcp ?? false, addresses: families(face.addresses),
-      mode: face.mode ?? (one.kind === 'switch' || one.kind === 'l3switch' ? 'access' : undefined),
-      vlan: face.mode === 'trunk' || face.mode === 'routed' || !['switch', 'l3switch'].includes(one.kind) ? undefined : (face.vlan ?? 1),
-      allowed: face.mode === 'trunk' ? (face.allowed ?? 'all') : undefined, native: face.mode === 'trunk' ? (face.native ?? 1) : undefined,
-      subinterfaces: byText((face.subinterfaces ?? []).map((sub) => ({ vlan: sub.vlan, addresses: families(sub.addresses), up: sub.up ?? true }))),
-    }))),
-    svis: byText((one.svis ?? []).map((svi) => ({ vlan: svi.vlan, addresses: families(svi.addresses), up: svi.up ?? true }))),
-    static_routes: byText([...(one.static_routes ?? []), ...(one.default4 ? [{ prefix: '0.0.0.0/0', via: one.default4 }] : []), ...(one.default6 ? [{ prefix: '::/0', via: one.default6 }] : [])].map((route) => ({ prefix: route.prefix, via: route.via, distance: route.distance ?? 1 }))),
-    ospf: one.ospf && { router_id: one.ospf.router_id, networks: byText((one.ospf.networks ?? []).map(({ prefix, area }) => ({ prefix, area: Number(area) }))), passive: byText(one.ospf.passive ?? []), costs: Object.entries(one.ospf.costs ?? {}).sort(), redistribute: byText(one.ospf.redistribute ?? []), default_originate: one.ospf.default_originate ?? false },
-    rip: one.rip && { version: 2, networks: byText(one.rip.networks ?? []), passive: byText(one.rip.passive ?? []), redistribute: byText(one.rip.redistribute ?? []), default_originate: one.rip.default_originate ?? false },
-    dhcp_server: one.dhcp_server && { pools: one.dhcp_server.pools.map((pool) => ({ network: pool.network, range: pool.range, router: pool.router ?? null })) },
+    id: one.id,
+    kind: one.kind,
+    gateway4: one.gateway4,
+    gateway6: one.gateway6,
+    stp: one.stp,
+    stp_priority: one.stp_priority,
+    nat: one.nat && { ...one.nat, inside: byText(one.nat.inside) },
+    interfaces: byText(
+      one.interfaces.map((face) => ({
+        name: face.name,
+        up: face.up ?? true,
+        mac: face.mac,
+        dhcp: face.dhcp ?? false,
+        addresses: families(face.addresses),
+        mode: face.mode ?? (one.kind === 'switch' || one.kind === 'l3switch' ? 'access' : undefined),
+        vlan:
+          face.mode === 'trunk' || face.mode === 'routed' || !['switch', 'l3switch'].includes(one.kind)
+            ? undefined
+            : (face.vlan ?? 1),
+        allowed: face.mode === 'trunk' ? (face.allowed ?? 'all') : undefined,
+        native: face.mode === 'trunk' ? (face.native ?? 1) : undefined,
+        subinterfaces: byText(
+          (face.subinterfaces ?? []).map((sub) => ({
+            vlan: sub.vlan,
+            addresses: families(sub.addresses),
+            up: sub.up ?? true,
+          })),
+        ),
+      })),
+    ),
+    svis: byText(
+      (one.svis ?? []).map((svi) => ({ vlan: svi.vlan, addresses: families(svi.addresses), up: svi.up ?? true })),
+    ),
+    static_routes: byText(
+      [
+        ...(one.static_routes ?? []),
+        ...(one.default4 ? [{ prefix: '0.0.0.0/0', via: one.default4 }] : []),
+        ...(one.default6 ? [{ prefix: '::/0', via: one.default6 }] : []),
+      ].map((route) => ({ prefix: route.prefix, via: route.via, distance: route.distance ?? 1 })),
+    ),
+    ospf: one.ospf && {
+      router_id: one.ospf.router_id,
+      networks: byText((one.ospf.networks ?? []).map(({ prefix, area }) => ({ prefix, area: Number(area) }))),
+      passive: byText(one.ospf.passive ?? []),
+      costs: Object.entries(one.ospf.costs ?? {}).sort(),
+      redistribute: byText(one.ospf.redistribute ?? []),
+      default_originate: one.ospf.default_originate ?? false,
+    },
+    rip: one.rip && {
+      version: 2,
+      networks: byText(one.rip.networks ?? []),
+      passive: byText(one.rip.passive ?? []),
+      redistribute: byText(one.rip.redistribute ?? []),
+      default_originate: one.rip.default_originate ?? false,
+    },
+    dhcp_server: one.dhcp_server && {
+      pools: one.dhcp_server.pools.map((pool) => ({
+        network: pool.network,
+        range: pool.range,
+        router: pool.router ?? null,
+      })),
+    },
     dhcp_relay: byText(one.dhcp_relay ?? []),
-    filters: byText((one.filters ?? []).map((filter) => ({
-      interface: filter.interface, direction: filter.direction, family: filter.family ?? 4,
-      rules: filter.rules.map((rule) => ({ action: rule.action, proto: rule.proto ?? 'ip', src: rule.src ?? 'any', dst: rule.dst ?? 'any', dport: rule.dport, sport: rule.sport, icmp_type: rule.icmp_type, established: rule.established ?? false })),
-    }))),
+    filters: byText(
+      (one.filters ?? []).map((filter) => ({
+        interface: filter.interface,
+        direction: filter.direction,
+        family: filter.family ?? 4,
+        rules: filter.rules.map((rule) => ({
+          action: rule.action,
+          proto: rule.proto ?? 'ip',
+          src: rule.src ?? 'any',
+          dst: rule.dst ?? 'any',
+          dport: rule.dport,
+          sport: rule.sport,
+          icmp_type: rule.icmp_type,
+          established: rule.established ?? false,
+        })),
+      })),
+    ),
   });
-  return { nodes: byText(topology.nodes.map(node)), links: byText(topology.links.map((link) => ({ a: link.a, b: link.b, up: link.up ?? true }))) };
+  return {
+    nodes: byText(topology.nodes.map(node)),
+    links: byText(topology.links.map((link) => ({ a: link.a, b: link.b, up: link.up ?? true }))),
+  };
 }
 
 test('there are 120 cases', () => expect(cases).toHaveLength(120));
@@ -42,18 +113,25 @@ test.each(cases)('%s becomes a valid document, and nothing is lost on the way', 
   expect(read.ok ? [] : read.error).toEqual([]);
   expect(plain(writeCase(topology))).toEqual(plain(file.topology));
   const listening = (file.topology.tests?.tcp ?? []).filter((one) => one.listen !== false);
-  for (const one of listening) expect(topology.devices[one.to]!.settings!.services![`tcp-${one.port}`]).toEqual({ enabled: true, port: one.port });
+  for (const one of listening)
+    expect(topology.devices[one.to]!.settings!.services![`tcp-${one.port}`]).toEqual({ enabled: true, port: one.port });
 });
 
-test.each(cases.filter(([, file]) => COMPUTED.includes(file.topology.family)))('%s: the engine answers what the kernel answered', (_name, file) => {
-  const { disagreements, pairs, agree } = compareCase(file);
-  expect(disagreements).toEqual([]);
-  expect(agree).toBe(pairs);
-});
+test.each(cases.filter(([, file]) => COMPUTED.includes(file.topology.family)))(
+  '%s: the engine answers what the kernel answered',
+  (_name, file) => {
+    const { disagreements, pairs, agree } = compareCase(file);
+    expect(disagreements).toEqual([]);
+    expect(agree).toBe(pairs);
+  },
+);
 
-test.each(cases.filter(([, file]) => !COMPUTED.includes(file.topology.family)))('%s: where a layer is not computed yet the answer is uncertain, never wrong', (_name, file) => {
-  expect(compareCase(file).disagreements.filter((one) => one.certain)).toEqual([]);
-});
+test.each(cases.filter(([, file]) => !COMPUTED.includes(file.topology.family)))(
+  '%s: where a layer is not computed yet the answer is uncertain, never wrong',
+  (_name, file) => {
+    expect(compareCase(file).disagreements.filter((one) => one.certain)).toEqual([]);
+  },
+);
 
 test('a pair asked by its class answers as if asked alone', () => {
   // compareCase asks in the file's order; asking backwards fills the classes by other pairs.

@@ -4,7 +4,11 @@ import { Topology } from '../topology';
 
 /** The JSON Schemas (draft 2020-12) that docs/format publishes, by file name. The same objects check every document. */
 export function publishedSchemas(): Record<string, unknown> {
-  const publish = (name: string, schema: TSchema): unknown => ({ $schema: 'https://json-schema.org/draft/2020-12/schema', $id: `sobrin:${name}`, ...(JSON.parse(JSON.stringify(schema)) as object) });
+  const publish = (name: string, schema: TSchema): unknown => ({
+    $schema: 'https://json-schema.org/draft/2020-12/schema',
+    $id: `sobrin:${name}`,
+    ...(JSON.parse(JSON.stringify(schema)) as object),
+  });
   return {
     'topology-1': publish('topology-1', Topology),
     'lab-1': publish('lab-1', LabFile),

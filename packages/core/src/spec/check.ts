@@ -44,7 +44,9 @@ export function checkSubmission(lab: Pick<LabFile, 'reference' | 'spec' | 'polic
   const matching = matchRoles(reference, student);
   const context = contextOf(lab.spec, reference, student, matching);
   const rounding = lab.policy.rounding ?? 0.5;
-  const requirements = lab.spec.sections.flatMap((section) => section.requirements.map((one) => judge(one, section.id, context, rounding)));
+  const requirements = lab.spec.sections.flatMap((section) =>
+    section.requirements.map((one) => judge(one, section.id, context, rounding)),
+  );
   const sections = lab.spec.sections.map(({ id, title }) => {
     const own = requirements.filter((one) => one.section === id);
     return { id, title, points: total(own, (one) => one.points), of: total(own, (one) => (one.bonus ? 0 : one.of)) };
@@ -62,10 +64,12 @@ export function checkSubmission(lab: Pick<LabFile, 'reference' | 'spec' | 'polic
 }
 
 /** Equal for labs that judge alike: a result with another hash was made by an older version of the lab. */
-export const specHash = ({ spec, reference, policy }: Pick<LabFile, 'reference' | 'spec' | 'policy'>): string => documentHash({ spec, reference, policy });
+export const specHash = ({ spec, reference, policy }: Pick<LabFile, 'reference' | 'spec' | 'policy'>): string =>
+  documentHash({ spec, reference, policy });
 
 /** Sums in hundredths, so that halves and quarters add up exactly. */
-const total = <T>(list: readonly T[], points: (one: T) => number): number => list.reduce((sum, one) => sum + Math.round(points(one) * 100), 0) / 100;
+const total = <T>(list: readonly T[], points: (one: T) => number): number =>
+  list.reduce((sum, one) => sum + Math.round(points(one) * 100), 0) / 100;
 
 function judge(requirement: Requirement, section: string, context: CheckContext, rounding: number): RequirementResult {
   const items = evaluate(requirement.rule, context);
@@ -73,7 +77,9 @@ function judge(requirement: Requirement, section: string, context: CheckContext,
   const part = requirement.credit === 'share' ? won : won === 1 ? 1 : 0;
   // Rounded down to the policy's step: a full mark is for a full answer only.
   const points = part === 1 ? requirement.points : Math.floor((requirement.points * part) / rounding + 1e-9) * rounding;
-  const open = items.some((one) => one.met === null) && !(requirement.credit !== 'share' && items.some((one) => one.met === false));
+  const open =
+    items.some((one) => one.met === null) &&
+    !(requirement.credit !== 'share' && items.some((one) => one.met === false));
   return {
     id: requirement.id,
     section,
@@ -98,7 +104,8 @@ export function rolesOf(spec: Spec, reference: NetworkModel, ref: string): strin
   if (group) return [...new Set(group.roles.flatMap((role) => instancesAt(all, role)))];
   return instancesAt(all, ref);
 }
-const instancesAt = (all: readonly Instance[], id: string): string[] => all.filter((one) => one.id === id || one.deviceId === id).map((one) => one.id);
+const instancesAt = (all: readonly Instance[], id: string): string[] =>
+  all.filter((one) => one.id === id || one.deviceId === id).map((one) => one.id);
 
 /** Words for the refs and sites of a lab. */
 export function namesOf(spec: Spec, reference: Topology): Names {
@@ -109,7 +116,8 @@ export function namesOf(spec: Spec, reference: Topology): Names {
 }
 
 /** The sentence of a requirement in pieces, for reading and for choosing other words. */
-export const requirementWords = (requirement: Requirement, names: Names): Part[] => (requirement.wording ? [requirement.wording] : wordsOf(requirement.rule, names));
+export const requirementWords = (requirement: Requirement, names: Names): Part[] =>
+  requirement.wording ? [requirement.wording] : wordsOf(requirement.rule, names);
 
 /** Every ref a rule may use, with its words, for choosing. */
 export function refsOf(spec: Spec, reference: Topology): { ref: string; text: string }[] {
@@ -126,18 +134,33 @@ export function specProblems(spec: Spec, reference: Topology): Problem[] {
   const refs = new Set([...refsOf(spec, reference).map((one) => one.ref), ...model.instances.keys()]);
   const seen = new Set<string>();
   const groups = Object.entries(spec.groups).flatMap(([id, group]) =>
-    group.roles.filter((role) => !refs.has(role) || role in spec.groups).map((role) => ({ place: `groups › ${id} › roles`, text: `"${role}" is no device of the reference.` })));
+    group.roles
+      .filter((role) => !refs.has(role) || role in spec.groups)
+      .map((role) => ({ place: `groups › ${id} › roles`, text: `"${role}" is no device of the reference.` })),
+  );
   const rest = spec.sections.flatMap((section, at) =>
     section.requirements.flatMap((one, index): Problem[] => {
       const place = `sections › ${at} › requirements › ${index}`;
       const twice = seen.has(one.id) ? [{ place: `${place} › id`, text: `The id "${one.id}" is there twice.` }] : [];
       seen.add(one.id);
-      return [...twice, ...ruleProblems(one.rule, { refs, sites: reference.sites }).map((problem) => ({ place: `${place} › rule › ${problem.place}`, text: problem.text }))];
-    }));
+      return [
+        ...twice,
+        ...ruleProblems(one.rule, { refs, sites: reference.sites }).map((problem) => ({
+          place: `${place} › rule › ${problem.place}`,
+          text: problem.text,
+        })),
+      ];
+    }),
+  );
   return [...groups, ...rest];
 }
 
-function contextOf(spec: Spec, reference: NetworkModel, student: NetworkModel, matching: readonly RoleMatch[]): CheckContext {
+function contextOf(
+  spec: Spec,
+  reference: NetworkModel,
+  student: NetworkModel,
+  matching: readonly RoleMatch[],
+): CheckContext {
   const deviceOf = new Map(matching.flatMap(({ role, device }) => (device === null ? [] : [[role, device] as const])));
   const roleOf = new Map([...deviceOf].map(([role, device]) => [device, role]));
   const roles = new Map<string, readonly string[]>();
@@ -173,7 +196,11 @@ const readAddresses = (instance: Instance): InterfaceAddress[] =>
   );
 
 /** A site of the drawing corresponds to the site of the reference most of whose devices stand there; each to one at most. */
-function matchSites(reference: NetworkModel, student: NetworkModel, deviceOf: ReadonlyMap<string, string>): Map<string, string> {
+function matchSites(
+  reference: NetworkModel,
+  student: NetworkModel,
+  deviceOf: ReadonlyMap<string, string>,
+): Map<string, string> {
   const votes = new Map<string, { site: string; their: string; n: number }>();
   for (const [role, device] of deviceOf) {
     const [site, their] = [reference.instances.get(role)?.device.site, student.instances.get(device)?.device.site];

@@ -3,14 +3,19 @@ import { type CheckContext, type Item, type Names, type Part, sentenceOf } from 
 import { ruleKind } from './rules';
 import { type Rule } from './schema';
 
-const isList = (rule: Rule): rule is { kind: 'allOf' | 'anyOf'; rules: Rule[] } => rule.kind === 'allOf' || rule.kind === 'anyOf';
+const isList = (rule: Rule): rule is { kind: 'allOf' | 'anyOf'; rules: Rule[] } =>
+  rule.kind === 'allOf' || rule.kind === 'anyOf';
 const isNot = (rule: Rule): rule is { kind: 'not'; rule: Rule } => rule.kind === 'not';
 
 /** The sentence of a rule in pieces; a combination joins the sentences of its parts. */
 export function wordsOf(rule: Rule, names: Names): Part[] {
   if (isList(rule)) {
     const inner = rule.rules.map((one) => sentenceOf(wordsOf(one, names)).replace(/\.$/, ''));
-    return [rule.kind === 'allOf' ? 'All of: ' : 'Any of: ', inner.join(rule.kind === 'allOf' ? '; and ' : '; or '), '.'];
+    return [
+      rule.kind === 'allOf' ? 'All of: ' : 'Any of: ',
+      inner.join(rule.kind === 'allOf' ? '; and ' : '; or '),
+      '.',
+    ];
   }
   if (isNot(rule)) return ['It is not so that: ', sentenceOf(wordsOf(rule.rule, names))];
   return ruleKind(rule.kind)?.words(rule as never, names) ?? [`Unknown rule "${rule.kind}".`];
@@ -20,12 +25,16 @@ export function wordsOf(rule: Rule, names: Names): Part[] {
 export function evaluate(rule: Rule, context: CheckContext): Item[] {
   if (isList(rule)) {
     const parts = rule.rules.map((one) => evaluate(one, context));
-    return rule.kind === 'allOf' ? parts.flat() : parts.reduce((best, next) => (share(next) > share(best) ? next : best));
+    return rule.kind === 'allOf'
+      ? parts.flat()
+      : parts.reduce((best, next) => (share(next) > share(best) ? next : best));
   }
   if (isNot(rule)) return [negated(evaluate(rule.rule, context), sentenceOf(wordsOf(rule.rule, context)))];
   const kind = ruleKind(rule.kind);
   const items = kind?.evaluate(rule as never, context) ?? [];
-  return items.length ? items : [{ text: `The rule "${rule.kind}" found nothing to judge.`, met: false, places: [], grounded: false }];
+  return items.length
+    ? items
+    : [{ text: `The rule "${rule.kind}" found nothing to judge.`, met: false, places: [], grounded: false }];
 }
 
 /** The share of items that are met, from 0 to 1; uncertain ones count as not met. */
@@ -36,22 +45,44 @@ function negated(items: readonly Item[], sentence: string): Item {
   const places = items.flatMap((one) => one.places);
   const holds = items.every((one) => one.met === true);
   const grounded = items.every((one) => one.grounded);
-  if (!grounded) return { text: `Shows nothing yet, as something is missing: ${items.find((one) => !one.grounded)!.text}`, met: false, places, grounded };
+  if (!grounded)
+    return {
+      text: `Shows nothing yet, as something is missing: ${items.find((one) => !one.grounded)!.text}`,
+      met: false,
+      places,
+      grounded,
+    };
   const unsure = !holds && items.every((one) => one.met !== false);
-  return { text: holds ? `It is so that: ${sentence}` : `It is not so that: ${sentence}`, met: unsure ? null : !holds, places, grounded };
+  return {
+    text: holds ? `It is so that: ${sentence}` : `It is not so that: ${sentence}`,
+    met: unsure ? null : !holds,
+    places,
+    grounded,
+  };
 }
 
 /** What is wrong with the values of a rule: places are relative to it. */
-export function ruleProblems(rule: Rule, known: { refs: ReadonlySet<string>; sites: Readonly<Record<string, unknown>> }): Problem[] {
-  if (isList(rule)) return rule.rules.flatMap((one, at) => ruleProblems(one, known).map((problem) => ({ ...problem, place: `rules › ${at} › ${problem.place}` })));
-  if (isNot(rule)) return ruleProblems(rule.rule, known).map((problem) => ({ ...problem, place: `rule › ${problem.place}` }));
+export function ruleProblems(
+  rule: Rule,
+  known: { refs: ReadonlySet<string>; sites: Readonly<Record<string, unknown>> },
+): Problem[] {
+  if (isList(rule))
+    return rule.rules.flatMap((one, at) =>
+      ruleProblems(one, known).map((problem) => ({ ...problem, place: `rules › ${at} › ${problem.place}` })),
+    );
+  if (isNot(rule))
+    return ruleProblems(rule.rule, known).map((problem) => ({ ...problem, place: `rule › ${problem.place}` }));
   const kind = ruleKind(rule.kind);
   if (!kind) return [{ place: 'kind', text: `There is no kind of rule "${rule.kind}".` }];
   const values = rule as Record<string, unknown>;
   const pointers = Object.entries(kind.slots).flatMap(([property, slot]): Problem[] => {
-    if (slot.type === 'site' && values[property] !== 'anywhere' && !own(known.sites, values[property] as string)) return [{ place: property, text: `The reference has no site "${String(values[property])}".` }];
-    const refs = slot.type === 'ref' ? [values[property] as string] : slot.type === 'refs' ? (values[property] as string[]) : [];
-    return refs.filter((ref) => !known.refs.has(ref)).map((ref) => ({ place: property, text: `"${ref}" is no group of the spec and no device of the reference.` }));
+    if (slot.type === 'site' && values[property] !== 'anywhere' && !own(known.sites, values[property] as string))
+      return [{ place: property, text: `The reference has no site "${String(values[property])}".` }];
+    const refs =
+      slot.type === 'ref' ? [values[property] as string] : slot.type === 'refs' ? (values[property] as string[]) : [];
+    return refs
+      .filter((ref) => !known.refs.has(ref))
+      .map((ref) => ({ place: property, text: `"${ref}" is no group of the spec and no device of the reference.` }));
   });
   return [...pointers, ...(kind.problems?.(rule as never) ?? [])];
 }

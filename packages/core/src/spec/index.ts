@@ -2,6 +2,17 @@ export * from './check';
 export { evaluate, ruleProblems, wordsOf } from './evaluate';
 export * from './matching/match';
 export { assign } from './matching/assignment';
-export { FAMILIES, type Item, type Names, type Part, type Place, type RuleFamily, type RuleKind, type Slot, REF_WORDS, sentenceOf } from './rule';
+export {
+  FAMILIES,
+  type Item,
+  type Names,
+  type Part,
+  type Place,
+  type RuleFamily,
+  type RuleKind,
+  type Slot,
+  REF_WORDS,
+  sentenceOf,
+} from './rule';
 export { ANY_SITE, RULE_KINDS, ruleKind } from './rules';
 export * from './schema';

@@ -58,7 +58,14 @@ export interface CheckContext extends Names {
   addresses(instance: Instance, family: 4 | 6): readonly InterfaceAddress[];
 }
 
-export const FAMILIES = ['components', 'cabling', 'addressing', 'connectivity', 'documentation', 'combination'] as const;
+export const FAMILIES = [
+  'components',
+  'cabling',
+  'addressing',
+  'connectivity',
+  'documentation',
+  'combination',
+] as const;
 export type RuleFamily = (typeof FAMILIES)[number];
 
 /** One kind of rule: its shape, its wording and its evaluation. */
@@ -82,27 +89,43 @@ export const defineRule = <S extends TSchema>(rule: RuleKind<S>): RuleKind => ru
 
 /** Points at a group of the spec, a device of the reference (one or a tile), or all of a sort. */
 export const Ref = Type.String({ pattern: '^@?[A-Za-z0-9][A-Za-z0-9_.:/-]{0,130}$' });
-export const REF_WORDS: Readonly<Record<string, string>> = { '@all': 'every device', '@hosts': 'every host', '@network': 'every network device' };
+export const REF_WORDS: Readonly<Record<string, string>> = {
+  '@all': 'every device',
+  '@hosts': 'every host',
+  '@network': 'every network device',
+};
 
 export const slot = (name: string, text: string | number): Part => ({ slot: name, text: String(text) });
 /** The first letter large, for a name at the beginning of a sentence. */
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
-export const sentenceOf = (parts: readonly Part[]): string => parts.map((part) => (typeof part === 'string' ? part : part.text)).join('');
+export const sentenceOf = (parts: readonly Part[]): string =>
+  parts.map((part) => (typeof part === 'string' ? part : part.text)).join('');
 
-export const placeOf = (instance: Instance, more: Place = {}): Place => ({ device: instance.deviceId, ...(instance.member !== null && { member: instance.member }), ...more });
+export const placeOf = (instance: Instance, more: Place = {}): Place => ({
+  device: instance.deviceId,
+  ...(instance.member !== null && { member: instance.member }),
+  ...more,
+});
 export const met = (text: string, ...places: Place[]): Item => ({ text, met: true, places, grounded: true });
 export const lost = (text: string, ...places: Place[]): Item => ({ text, met: false, places, grounded: true });
 export const absent = (text: string): Item => ({ text, met: false, places: [], grounded: false });
 
 /** One item for each role of a ref; a role that nobody plays is lost. Never empty, so nothing is met by nothing. */
-export function eachRole(context: CheckContext, ref: string, judge: (instance: Instance, role: string) => Item | Item[]): Item[] {
+export function eachRole(
+  context: CheckContext,
+  ref: string,
+  judge: (instance: Instance, role: string) => Item | Item[],
+): Item[] {
   const roles = context.roles(ref);
   if (!roles.length) return [absent(`The spec speaks of ${context.ref(ref)}, which is nobody.`)];
   return roles.flatMap((role) => {
     const instance = context.device(role);
-    return instance ? judge(instance, role) : absent(`Nothing in the drawing plays the part of ${context.roleName(role)}.`);
+    return instance
+      ? judge(instance, role)
+      : absent(`Nothing in the drawing plays the part of ${context.roleName(role)}.`);
   });
 }
 
 /** The address by which others reach a device: its first readable one. */
-export const mainAddress = (context: CheckContext, instance: Instance, family: 4 | 6): Address | null => context.addresses(instance, family)[0]?.address ?? null;
+export const mainAddress = (context: CheckContext, instance: Instance, family: 4 | 6): Address | null =>
+  context.addresses(instance, family)[0]?.address ?? null;

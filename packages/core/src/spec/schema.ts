@@ -1,10 +1,27 @@
 import { type Static, type TSchema, Type } from '@sinclair/typebox';
-import { AddressText, Closed, Count, Id, Line, ListOf, MapOf, Maybe, Name, OneOf, Paragraphs, Topology, VlanId } from '../topology';
+import {
+  AddressText,
+  Closed,
+  Count,
+  Id,
+  Line,
+  ListOf,
+  MapOf,
+  Maybe,
+  Name,
+  OneOf,
+  Paragraphs,
+  Topology,
+  VlanId,
+} from '../topology';
 import { RULE_KINDS } from './rules';
 import { Ref } from './rule';
 
 /** One checkable statement. The leaves are the kinds of spec/rules; they combine by all of, any of and not. */
-export type Rule = { kind: string; [property: string]: unknown } | { kind: 'allOf' | 'anyOf'; rules: Rule[] } | { kind: 'not'; rule: Rule };
+export type Rule =
+  | { kind: string; [property: string]: unknown }
+  | { kind: 'allOf' | 'anyOf'; rules: Rule[] }
+  | { kind: 'not'; rule: Rule };
 
 export const RuleSchema = Type.Unsafe<Rule>(
   Type.Recursive(
@@ -38,7 +55,9 @@ export const Task = Closed({ id: Id, text: Paragraphs });
 export const Brief = Closed({
   scenario: Maybe(Paragraphs),
   objectives: Maybe(ListOf(Line, 64)),
-  groups: Maybe(ListOf(Closed({ name: Name, now: Count, later: Count, needs: Maybe(ListOf(Name, 32)), site: Maybe(Name) }), 500)),
+  groups: Maybe(
+    ListOf(Closed({ name: Name, now: Count, later: Count, needs: Maybe(ListOf(Name, 32)), site: Maybe(Name) }), 500),
+  ),
   separations: Maybe(ListOf(Line, 200)),
   outside: Maybe(ListOf(AddressText, 64)),
   sites: Maybe(ListOf(Name, 200)),

@@ -1,34 +1,73 @@
 import { type Topology, emptyTopology } from '../topology';
 import { Sheet, filesIn, readJson, twoLans } from '../tests/topologies';
 import { readLab, readLabText, readSubmissionText } from '../formats';
-import { type CheckResult, type LabFile, type Rule, RULE_KINDS, assign, checkSubmission, matchRoles, namesOf, requirementWords, ruleKind, sentenceOf, specProblems } from '.';
+import {
+  type CheckResult,
+  type LabFile,
+  type Rule,
+  RULE_KINDS,
+  assign,
+  checkSubmission,
+  matchRoles,
+  namesOf,
+  requirementWords,
+  ruleKind,
+  sentenceOf,
+  specProblems,
+} from '.';
 import { analyse } from '../engine';
 
 const lab = (rules: Rule[], reference: Topology = twoLans(), credit: 'all' | 'share' = 'share'): LabFile => ({
-  format: 'sobrin-lab', version: 1, title: 'test', brief: {}, tasks: [], plan: { blocks: {} }, reference, policy: {},
-  spec: { groups: { both: { title: 'the hosts', roles: ['A', 'B'] } }, sections: [{ id: 's', title: 'S', requirements: rules.map((rule, at) => ({ id: `r${at}`, points: 2, credit, rule })) }] },
+  format: 'sobrin-lab',
+  version: 1,
+  title: 'test',
+  brief: {},
+  tasks: [],
+  plan: { blocks: {} },
+  reference,
+  policy: {},
+  spec: {
+    groups: { both: { title: 'the hosts', roles: ['A', 'B'] } },
+    sections: [
+      { id: 's', title: 'S', requirements: rules.map((rule, at) => ({ id: `r${at}`, points: 2, credit, rule })) },
+    ],
+  },
 });
-const only = (rule: Rule, drawing: Topology, reference?: Topology) => checkSubmission(lab([rule], reference), drawing).requirements[0]!;
+const only = (rule: Rule, drawing: Topology, reference?: Topology) =>
+  checkSubmission(lab([rule], reference), drawing).requirements[0]!;
 const changed = (change: (topology: Topology) => void): Topology => {
   const topology = structuredClone(twoLans());
   change(topology);
   return topology;
 };
-const setAddress = (topology: Topology, device: string, text: string): void => void (topology.devices[device]!.interfaces!.e0!.v4 = { addresses: [text] });
+const setAddress = (topology: Topology, device: string, text: string): void =>
+  void (topology.devices[device]!.interfaces!.e0!.v4 = { addresses: [text] });
 
 describe('each kind of rule is met by the reference and lost by the mistake it is for', () => {
   test.each<[Rule & { kind: string }, (topology: Topology) => void]>([
     [{ kind: 'rightKind', who: 'SA' }, (one) => void (one.devices.SA!.model = 'hub')],
-    [{ kind: 'deviceCount', what: 'switch', op: 'exactly', n: 2, site: 'anywhere' }, (one) => void (one.devices.X = { name: 'X', model: 'access-switch-12', at: { x: 0, y: 0 } })],
+    [
+      { kind: 'deviceCount', what: 'switch', op: 'exactly', n: 2, site: 'anywhere' },
+      (one) => void (one.devices.X = { name: 'X', model: 'access-switch-12', at: { x: 0, y: 0 } }),
+    ],
     [{ kind: 'accessPorts', who: 'SA', n: 12 }, (one) => void (one.devices.SA!.model = 'hub')],
     [{ kind: 'namesUnique', who: '@all' }, (one) => void (one.devices.B!.name = ' a ')],
-    [{ kind: 'connected', who: '@all' }, (one) => void (one.devices.X = { name: 'X', model: 'printer', at: { x: 0, y: 0 } })],
+    [
+      { kind: 'connected', who: '@all' },
+      (one) => void (one.devices.X = { name: 'X', model: 'printer', at: { x: 0, y: 0 } }),
+    ],
     [{ kind: 'powered', who: '@all' }, (one) => void (one.devices.SA!.powered = false)],
     [{ kind: 'linked', a: 'R', b: 'SA' }, (one) => void delete one.links['R-g0-SA-u1']],
-    [{ kind: 'medium', a: 'R', b: 'SA', media: ['straight'] }, (one) => void (one.links['R-g0-SA-u1']!.medium = 'crossover')],
+    [
+      { kind: 'medium', a: 'R', b: 'SA', media: ['straight'] },
+      (one) => void (one.links['R-g0-SA-u1']!.medium = 'crossover'),
+    ],
     [{ kind: 'linksUp', who: '@all' }, (one) => void (one.links['SA-p1-A-e0']!.broken = true)],
     [{ kind: 'speed', a: 'R', b: 'SA', mbps: 1000 }, (one) => void (one.links['R-g0-SA-u1']!.b.port = 'p12')],
-    [{ kind: 'duplexAgrees', who: '@network' }, (one) => void (one.devices.R!.ports = { g0: { speed: 100, duplex: 'full' } })],
+    [
+      { kind: 'duplexAgrees', who: '@network' },
+      (one) => void (one.devices.R!.ports = { g0: { speed: 100, duplex: 'full' } }),
+    ],
     [{ kind: 'oneSubnet', who: 'A', family: '4' }, (one) => setAddress(one, 'A', '10.84.1.11')],
     [{ kind: 'roomFor', who: 'A', n: 200, block: '10.84.0.0/16' }, (one) => setAddress(one, 'A', '10.84.1.11/25')],
     [{ kind: 'inBlock', who: 'both', block: '10.84.0.0/16' }, (one) => setAddress(one, 'A', '10.85.1.11/24')],
@@ -38,14 +77,29 @@ describe('each kind of rule is met by the reference and lost by the mistake it i
     [{ kind: 'prefixLength', who: 'both', length: 24 }, (one) => setAddress(one, 'A', '10.84.1.11/25')],
     [{ kind: 'address', who: 'A', address: '10.84.1.11' }, (one) => setAddress(one, 'A', '10.84.1.12/24')],
     [{ kind: 'gateway', who: 'A', router: 'R' }, (one) => void (one.devices.A!.settings = { gateway4: '10.84.1.2' })],
-    [{ kind: 'firstUsable', who: 'A', router: 'R' }, (one) => void (one.devices.R!.interfaces!.g0!.v4 = { addresses: ['10.84.1.2/24'] })],
+    [
+      { kind: 'firstUsable', who: 'A', router: 'R' },
+      (one) => void (one.devices.R!.interfaces!.g0!.v4 = { addresses: ['10.84.1.2/24'] }),
+    ],
     [{ kind: 'uniqueAddresses', who: 'both', family: '4' }, (one) => setAddress(one, 'A', '10.84.2.11/24')],
     [{ kind: 'noOverlap', groups: ['A', 'B'] }, (one) => setAddress(one, 'A', '10.84.1.11/22')],
     [{ kind: 'reach', from: 'A', to: 'B', family: '4' }, (one) => void delete one.devices.B!.settings],
     [{ kind: 'reachesGateway', who: 'A' }, (one) => void (one.devices.A!.settings = { gateway4: '10.84.1.77' })],
-    [{ kind: 'within', who: 'both', family: '4' }, (one) => void (one.devices.R!.settings = { forwarding: { v4: false } })],
-    [{ kind: 'pathThrough', from: 'A', to: 'B', via: 'R' }, (one) => void (one.devices.A!.settings = { gateway4: '10.84.1.77' })],
-    [{ kind: 'not', rule: { kind: 'inBlock', who: 'both', block: '10.99.0.0/16' } }, (one) => { setAddress(one, 'A', '10.99.0.1/24'); setAddress(one, 'B', '10.99.0.2/24'); }],
+    [
+      { kind: 'within', who: 'both', family: '4' },
+      (one) => void (one.devices.R!.settings = { forwarding: { v4: false } }),
+    ],
+    [
+      { kind: 'pathThrough', from: 'A', to: 'B', via: 'R' },
+      (one) => void (one.devices.A!.settings = { gateway4: '10.84.1.77' }),
+    ],
+    [
+      { kind: 'not', rule: { kind: 'inBlock', who: 'both', block: '10.99.0.0/16' } },
+      (one) => {
+        setAddress(one, 'A', '10.99.0.1/24');
+        setAddress(one, 'B', '10.99.0.2/24');
+      },
+    ],
   ])('%j', (rule, mistake) => {
     expect(only(rule, twoLans())).toMatchObject({ verdict: 'met', points: 2 });
     const failed = only(rule, changed(mistake));
@@ -75,9 +129,18 @@ describe('each kind of rule is met by the reference and lost by the mistake it i
   });
 
   test('all of, any of, not', () => {
-    const [yes, no]: Rule[] = [{ kind: 'private', who: 'A' }, { kind: 'inBlock', who: 'A', block: '10.99.0.0/16' }];
+    const [yes, no]: Rule[] = [
+      { kind: 'private', who: 'A' },
+      { kind: 'inBlock', who: 'A', block: '10.99.0.0/16' },
+    ];
     const points = (rule: Rule) => only(rule, twoLans()).points;
-    expect([points({ kind: 'allOf', rules: [yes!, no!] }), points({ kind: 'anyOf', rules: [no!, yes!] }), points({ kind: 'anyOf', rules: [no!] }), points({ kind: 'not', rule: no! }), points({ kind: 'not', rule: yes! })]).toEqual([1, 2, 0, 2, 0]);
+    expect([
+      points({ kind: 'allOf', rules: [yes!, no!] }),
+      points({ kind: 'anyOf', rules: [no!, yes!] }),
+      points({ kind: 'anyOf', rules: [no!] }),
+      points({ kind: 'not', rule: no! }),
+      points({ kind: 'not', rule: yes! }),
+    ]).toEqual([1, 2, 0, 2, 0]);
     expect(only({ kind: 'not', rule: no! }, emptyTopology()).points).toBe(0);
   });
 
@@ -85,7 +148,10 @@ describe('each kind of rule is met by the reference and lost by the mistake it i
     const drawing = changed((one) => setAddress(one, 'A', '10.99.1.11/24'));
     const rule: Rule = { kind: 'inBlock', who: 'both', block: '10.84.0.0/16' };
     expect(only(rule, drawing)).toMatchObject({ points: 1, verdict: 'partly' });
-    expect(checkSubmission(lab([rule], twoLans(), 'all'), drawing).requirements[0]).toMatchObject({ points: 0, verdict: 'lost' });
+    expect(checkSubmission(lab([rule], twoLans(), 'all'), drawing).requirements[0]).toMatchObject({
+      points: 0,
+      verdict: 'lost',
+    });
   });
 
   test('what is uncertain is for a person to decide', () => {
@@ -112,19 +178,37 @@ test('every kind reads as a sentence whose choosable words are its slots', () =>
   for (const kind of RULE_KINDS) {
     const parts = kind.words(kind.fresh as never, names);
     expect(sentenceOf(parts)).toMatch(/^[A-Z].*\.$/);
-    expect(parts.flatMap((part) => (typeof part === 'string' ? [] : [part.slot])).sort()).toEqual(Object.keys(kind.slots).sort());
+    expect(parts.flatMap((part) => (typeof part === 'string' ? [] : [part.slot])).sort()).toEqual(
+      Object.keys(kind.slots).sort(),
+    );
     expect(ruleKind(kind.kind)).toBe(kind);
   }
-  for (const family of ['components', 'cabling', 'addressing', 'connectivity']) expect(RULE_KINDS.filter((one) => one.family === family).length).toBeGreaterThanOrEqual(3);
+  for (const family of ['components', 'cabling', 'addressing', 'connectivity'])
+    expect(RULE_KINDS.filter((one) => one.family === family).length).toBeGreaterThanOrEqual(3);
 });
 
 test('a spec that points at nothing is refused with the place', () => {
-  const { spec, reference } = lab([{ kind: 'private', who: 'ghosts' }, { kind: 'allOf', rules: [{ kind: 'inBlock', who: 'A', block: '10.84.1.5/24' }] }]);
-  expect(specProblems(spec, reference)).toEqual([
-    { place: 'sections › 0 › requirements › 0 › rule › who', text: '"ghosts" is no group of the spec and no device of the reference.' },
-    { place: 'sections › 0 › requirements › 1 › rule › rules › 0 › block', text: '"10.84.1.5/24" is an address inside a block: the block is 10.84.1.0/24.' },
+  const { spec, reference } = lab([
+    { kind: 'private', who: 'ghosts' },
+    { kind: 'allOf', rules: [{ kind: 'inBlock', who: 'A', block: '10.84.1.5/24' }] },
   ]);
-  const unknown = readLab({ ...lab([]), spec: { groups: {}, sections: [{ id: 's', title: 'S', requirements: [{ id: 'r', points: 1, rule: { kind: 'magic' } }] }] } });
+  expect(specProblems(spec, reference)).toEqual([
+    {
+      place: 'sections › 0 › requirements › 0 › rule › who',
+      text: '"ghosts" is no group of the spec and no device of the reference.',
+    },
+    {
+      place: 'sections › 0 › requirements › 1 › rule › rules › 0 › block',
+      text: '"10.84.1.5/24" is an address inside a block: the block is 10.84.1.0/24.',
+    },
+  ]);
+  const unknown = readLab({
+    ...lab([]),
+    spec: {
+      groups: {},
+      sections: [{ id: 's', title: 'S', requirements: [{ id: 'r', points: 1, rule: { kind: 'magic' } }] }],
+    },
+  });
   expect(unknown.ok).toBe(false);
 });
 
@@ -144,13 +228,26 @@ describe('matching', () => {
     expect(matching.filter((one) => one.device !== null && one.device !== one.role)).toEqual([]);
   });
   test('names decide only between devices that structure cannot tell apart', () => {
-    const drawing = new Sheet().device('R', 'border-router').device('SA', 'access-switch-12').host('A', '10.84.1.11/24').cable('R g0', 'SA u1').cable('SA p1', 'A e0').topology;
+    const drawing = new Sheet()
+      .device('R', 'border-router')
+      .device('SA', 'access-switch-12')
+      .host('A', '10.84.1.11/24')
+      .cable('R g0', 'SA u1')
+      .cable('SA p1', 'A e0').topology;
     const swapped = structuredClone(drawing);
     [swapped.devices.R!.name, swapped.devices.SA!.name] = ['SA', 'R'];
-    expect(matchRoles(analyse(drawing), analyse(swapped)).map((one) => [one.role, one.device])).toEqual([['A', 'A'], ['R', 'R'], ['SA', 'SA']]);
+    expect(matchRoles(analyse(drawing), analyse(swapped)).map((one) => [one.role, one.device])).toEqual([
+      ['A', 'A'],
+      ['R', 'R'],
+      ['SA', 'SA'],
+    ]);
   });
   test('assignment finds the largest total, not the greedy one', () => {
-    const values = [[9, 8, 0], [8, 1, 0], [0, 0, 0]];
+    const values = [
+      [9, 8, 0],
+      [8, 1, 0],
+      [0, 0, 0],
+    ];
     expect(assign(3, 3, (row, column) => values[row]![column]!)).toEqual([1, 0, -1]);
     expect(assign(2, 1, (row) => row + 1)).toEqual([-1, 0]);
     expect(assign(0, 5, () => 1)).toEqual([]);
@@ -222,7 +319,9 @@ describe.each(Object.entries(MUST_LOSE))('demo lab %s', (slug, expected) => {
     expect(read.value.spec.sections.flatMap((one) => one.requirements).length).toBeGreaterThanOrEqual(20);
     const result = checkSubmission(read.value, read.value.reference);
     expect(result.points).toBe(result.of);
-    expect(filesIn('demo', slug, 'submissions').map((name) => name.replace('.json', ''))).toEqual(Object.keys(expected).sort());
+    expect(filesIn('demo', slug, 'submissions').map((name) => name.replace('.json', ''))).toEqual(
+      Object.keys(expected).sort(),
+    );
     expect(checkSubmission(read.value, emptyTopology()).points).toBe(0);
   });
 
@@ -231,11 +330,13 @@ describe.each(Object.entries(MUST_LOSE))('demo lab %s', (slug, expected) => {
     expect(result.requirements.filter((one) => one.points < one.of).map((one) => one.id)).toEqual(lost);
     if (!lost.length) expect(result.points).toBe(result.of);
     expect(result.points).toBe(result.sections.reduce((sum, one) => sum + one.points, 0));
-    for (const one of result.requirements.filter((each) => each.points < each.of)) expect(one.items.some((item) => item.met !== true && item.text.length > 10)).toBe(true);
+    for (const one of result.requirements.filter((each) => each.points < each.of))
+      expect(one.items.some((item) => item.met !== true && item.text.length > 10)).toBe(true);
   });
 
   test('every requirement reads as a sentence', () => {
     const names = namesOf(read.value.spec, read.value.reference);
-    for (const one of read.value.spec.sections.flatMap((section) => section.requirements)) expect(sentenceOf(requirementWords(one, names))).toMatch(/^[A-Z].*\.$/);
+    for (const one of read.value.spec.sections.flatMap((section) => section.requirements))
+      expect(sentenceOf(requirementWords(one, names))).toMatch(/^[A-Z].*\.$/);
   });
 });

@@ -3,16 +3,31 @@ import path from 'node:path';
 import { type Device, type Link, type Medium, type Topology, emptyTopology } from '../topology';
 
 export const repository = path.resolve(__dirname, '..', '..', '..', '..');
-export const readJson = (...parts: string[]): unknown => JSON.parse(readFileSync(path.join(repository, ...parts), 'utf8'));
-export const filesIn = (...parts: string[]): string[] => readdirSync(path.join(repository, ...parts)).filter((name) => name.endsWith('.json')).sort();
+export const readJson = (...parts: string[]): unknown =>
+  JSON.parse(readFileSync(path.join(repository, ...parts), 'utf8'));
+export const filesIn = (...parts: string[]): string[] =>
+  readdirSync(path.join(repository, ...parts))
+    .filter((name) => name.endsWith('.json'))
+    .sort();
 
 /** Builds drawings for tests: devices with addresses in a line, cables as "A g0 – B p1". */
 export class Sheet {
   readonly topology: Topology = emptyTopology();
 
   device(id: string, model: string, addresses: Record<string, string> = {}, more: Partial<Device> = {}): this {
-    const interfaces = Object.fromEntries(Object.entries(addresses).map(([port, address]) => [port, { on: { kind: 'port' as const, port }, v4: { addresses: [address] } }]));
-    this.topology.devices[id] = { name: id, model, at: { x: 0, y: 0 }, ...(Object.keys(interfaces).length && { interfaces }), ...more };
+    const interfaces = Object.fromEntries(
+      Object.entries(addresses).map(([port, address]) => [
+        port,
+        { on: { kind: 'port' as const, port }, v4: { addresses: [address] } },
+      ]),
+    );
+    this.topology.devices[id] = {
+      name: id,
+      model,
+      at: { x: 0, y: 0 },
+      ...(Object.keys(interfaces).length && { interfaces }),
+      ...more,
+    };
     return this;
   }
 
@@ -25,7 +40,12 @@ export class Sheet {
       const [device, port] = text.split(' ') as [string, string];
       return { device, port };
     };
-    this.topology.links[`${from} – ${to}`.replaceAll(/[^A-Za-z0-9]+/g, '-')] = { a: end(from), b: end(to), medium, ...more };
+    this.topology.links[`${from} – ${to}`.replaceAll(/[^A-Za-z0-9]+/g, '-')] = {
+      a: end(from),
+      b: end(to),
+      medium,
+      ...more,
+    };
     return this;
   }
 }

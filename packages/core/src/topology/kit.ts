@@ -8,12 +8,24 @@ const ports = (prefix: string, first: number, count: number, facts: Omit<PortFac
   Array.from({ length: count }, (_, at) => ({ key: `${prefix}${first + at}`, ...facts }));
 
 /** Gigabit copper finds its pairing by itself (IEEE 802.3 clause 40.4.4); 10/100 copper of the kit does not. */
-const gigabit = (pairing: 'mdi' | 'mdix', more: Partial<PortFacts> = {}): Omit<PortFacts, 'key'> =>
-  ({ connector: 'copper', speeds: GIGABIT, pairing, auto: true, ...more });
-const fast = (pairing: 'mdi' | 'mdix', more: Partial<PortFacts> = {}): Omit<PortFacts, 'key'> =>
-  ({ connector: 'copper', speeds: FAST, pairing, ...more });
-const fibre = (kind: 'mm-fibre' | 'sm-fibre', more: Partial<PortFacts> = {}): Omit<PortFacts, 'key'> =>
-  ({ connector: kind, speeds: [1000], ...more });
+const gigabit = (pairing: 'mdi' | 'mdix', more: Partial<PortFacts> = {}): Omit<PortFacts, 'key'> => ({
+  connector: 'copper',
+  speeds: GIGABIT,
+  pairing,
+  auto: true,
+  ...more,
+});
+const fast = (pairing: 'mdi' | 'mdix', more: Partial<PortFacts> = {}): Omit<PortFacts, 'key'> => ({
+  connector: 'copper',
+  speeds: FAST,
+  pairing,
+  ...more,
+});
+const fibre = (kind: 'mm-fibre' | 'sm-fibre', more: Partial<PortFacts> = {}): Omit<PortFacts, 'key'> => ({
+  connector: kind,
+  speeds: [1000],
+  ...more,
+});
 const serial: Omit<PortFacts, 'key'> = { connector: 'serial', speeds: [2] };
 const radio: Omit<PortFacts, 'key'> = { connector: 'radio', speeds: [300], many: true };
 const consolePort: PortFacts = { key: 'con', connector: 'console', speeds: [0] };
@@ -33,16 +45,27 @@ const accessSwitch = (access: number): Model => ({
   ],
 });
 
-const end = (name: string, kind: DeviceKind, port: Omit<PortFacts, 'key'>): Model => ({ name, kind, class: 'end', ports: ports(port.connector === 'radio' ? 'w' : 'e', 0, 1, port) });
+const end = (name: string, kind: DeviceKind, port: Omit<PortFacts, 'key'>): Model => ({
+  name,
+  kind,
+  class: 'end',
+  ports: ports(port.connector === 'radio' ? 'w' : 'e', 0, 1, port),
+});
 
 /** The models that every lab can use. They are Sobrin's own. Instructors' models live in the lab file (`models`). */
 export const KIT: Readonly<Record<string, Model>> = {
   'border-router': {
-    name: 'Border router', kind: 'router', class: 'intermediary', forwards: true,
+    name: 'Border router',
+    kind: 'router',
+    class: 'intermediary',
+    forwards: true,
     ports: [...ports('g', 0, 4, gigabit('mdi')), ...ports('f', 1, 1, fibre('sm-fibre')), consolePort],
   },
   'modular-router': {
-    name: 'Modular router', kind: 'router', class: 'intermediary', forwards: true,
+    name: 'Modular router',
+    kind: 'router',
+    class: 'intermediary',
+    forwards: true,
     ports: [...ports('g', 0, 4, gigabit('mdi')), consolePort],
     bays: { b1: ROUTER_BAY, b2: ROUTER_BAY, b3: ROUTER_BAY },
   },
@@ -50,35 +73,126 @@ export const KIT: Readonly<Record<string, Model>> = {
   'access-switch-20': accessSwitch(20),
   'access-switch-44': accessSwitch(44),
   'l3-switch': {
-    name: 'Layer-3 switch 16 + 4', kind: 'l3-switch', class: 'intermediary', forwards: true, bridges: 'vlan',
-    ports: [...ports('p', 1, 16, gigabit('mdix', { switched: true })), ...ports('f', 1, 4, fibre('mm-fibre', { switched: true })), consolePort],
+    name: 'Layer-3 switch 16 + 4',
+    kind: 'l3-switch',
+    class: 'intermediary',
+    forwards: true,
+    bridges: 'vlan',
+    ports: [
+      ...ports('p', 1, 16, gigabit('mdix', { switched: true })),
+      ...ports('f', 1, 4, fibre('mm-fibre', { switched: true })),
+      consolePort,
+    ],
   },
   'core-switch': {
-    name: 'Core switch', kind: 'l3-switch', class: 'intermediary', forwards: true, bridges: 'vlan',
-    ports: [...ports('p', 1, 12, gigabit('mdix', { switched: true })), ...ports('f', 1, 12, fibre('sm-fibre', { switched: true })), consolePort],
+    name: 'Core switch',
+    kind: 'l3-switch',
+    class: 'intermediary',
+    forwards: true,
+    bridges: 'vlan',
+    ports: [
+      ...ports('p', 1, 12, gigabit('mdix', { switched: true })),
+      ...ports('f', 1, 12, fibre('sm-fibre', { switched: true })),
+      consolePort,
+    ],
     bays: { power1: POWER_BAY, power2: POWER_BAY },
   },
-  hub: { name: 'Hub 8', kind: 'hub', class: 'intermediary', bridges: 'hub', ports: ports('p', 1, 8, { ...fast('mdix'), speeds: [10] }) },
-  firewall: { name: 'Firewall', kind: 'firewall', class: 'security', forwards: true, ports: [...ports('g', 0, 4, gigabit('mdi')), consolePort] },
+  hub: {
+    name: 'Hub 8',
+    kind: 'hub',
+    class: 'intermediary',
+    bridges: 'hub',
+    ports: ports('p', 1, 8, { ...fast('mdix'), speeds: [10] }),
+  },
+  firewall: {
+    name: 'Firewall',
+    kind: 'firewall',
+    class: 'security',
+    forwards: true,
+    ports: [...ports('g', 0, 4, gigabit('mdi')), consolePort],
+  },
   'access-point': {
-    name: 'Access point', kind: 'access-point', class: 'wireless', bridges: 'vlan',
-    ports: [...ports('e', 0, 1, gigabit('mdi', { switched: true, poe: 'sink' })), ...ports('w', 0, 1, { ...radio, switched: true })],
+    name: 'Access point',
+    kind: 'access-point',
+    class: 'wireless',
+    bridges: 'vlan',
+    ports: [
+      ...ports('e', 0, 1, gigabit('mdi', { switched: true, poe: 'sink' })),
+      ...ports('w', 0, 1, { ...radio, switched: true }),
+    ],
   },
   'home-gateway': {
-    name: 'Home gateway', kind: 'home-gateway', class: 'wireless', forwards: true, bridges: 'vlan',
-    ports: [...ports('g', 0, 1, gigabit('mdi')), ...ports('p', 1, 4, gigabit('mdix', { switched: true })), ...ports('w', 0, 1, { ...radio, switched: true })],
+    name: 'Home gateway',
+    kind: 'home-gateway',
+    class: 'wireless',
+    forwards: true,
+    bridges: 'vlan',
+    ports: [
+      ...ports('g', 0, 1, gigabit('mdi')),
+      ...ports('p', 1, 4, gigabit('mdix', { switched: true })),
+      ...ports('w', 0, 1, { ...radio, switched: true }),
+    ],
   },
-  'cable-modem': { name: 'Cable modem', kind: 'modem', class: 'intermediary', bridges: 'hub', ports: [...ports('c', 0, 1, { connector: 'coax', speeds: [100] }), ...ports('e', 0, 1, fast('mdix'))] },
-  'dsl-modem': { name: 'DSL modem', kind: 'modem', class: 'intermediary', bridges: 'hub', ports: [...ports('l', 0, 1, { connector: 'phone', speeds: [100] }), ...ports('e', 0, 1, fast('mdix'))] },
-  'media-converter': { name: 'Media converter', kind: 'converter', class: 'intermediary', bridges: 'hub', ports: [...ports('e', 0, 1, gigabit('mdix')), ...ports('f', 0, 1, fibre('mm-fibre'))] },
-  'shared-segment': { name: 'Shared bus segment', kind: 'segment', class: 'intermediary', bridges: 'hub', ports: ports('c', 0, 1, { connector: 'coax', speeds: [10], many: true }) },
-  'provider-cloud': { name: 'Provider cloud', kind: 'cloud', class: 'cloud', forwards: true, ports: [...ports('g', 0, 4, gigabit('mdi')), ...ports('c', 0, 1, { connector: 'coax', speeds: [100] }), ...ports('l', 0, 1, { connector: 'phone', speeds: [100] })] },
-  'wan-cloud': { name: 'WAN cloud', kind: 'cloud', class: 'cloud', bridges: 'hub', ports: [...ports('s', 0, 4, serial), ...ports('g', 0, 4, gigabit('mdix'))] },
+  'cable-modem': {
+    name: 'Cable modem',
+    kind: 'modem',
+    class: 'intermediary',
+    bridges: 'hub',
+    ports: [...ports('c', 0, 1, { connector: 'coax', speeds: [100] }), ...ports('e', 0, 1, fast('mdix'))],
+  },
+  'dsl-modem': {
+    name: 'DSL modem',
+    kind: 'modem',
+    class: 'intermediary',
+    bridges: 'hub',
+    ports: [...ports('l', 0, 1, { connector: 'phone', speeds: [100] }), ...ports('e', 0, 1, fast('mdix'))],
+  },
+  'media-converter': {
+    name: 'Media converter',
+    kind: 'converter',
+    class: 'intermediary',
+    bridges: 'hub',
+    ports: [...ports('e', 0, 1, gigabit('mdix')), ...ports('f', 0, 1, fibre('mm-fibre'))],
+  },
+  'shared-segment': {
+    name: 'Shared bus segment',
+    kind: 'segment',
+    class: 'intermediary',
+    bridges: 'hub',
+    ports: ports('c', 0, 1, { connector: 'coax', speeds: [10], many: true }),
+  },
+  'provider-cloud': {
+    name: 'Provider cloud',
+    kind: 'cloud',
+    class: 'cloud',
+    forwards: true,
+    ports: [
+      ...ports('g', 0, 4, gigabit('mdi')),
+      ...ports('c', 0, 1, { connector: 'coax', speeds: [100] }),
+      ...ports('l', 0, 1, { connector: 'phone', speeds: [100] }),
+    ],
+  },
+  'wan-cloud': {
+    name: 'WAN cloud',
+    kind: 'cloud',
+    class: 'cloud',
+    bridges: 'hub',
+    ports: [...ports('s', 0, 4, serial), ...ports('g', 0, 4, gigabit('mdix'))],
+  },
   desktop: end('Desktop', 'desktop', fast('mdi')),
-  laptop: { ...end('Laptop', 'laptop', fast('mdi')), ports: [...ports('e', 0, 1, fast('mdi')), ...ports('w', 0, 1, { ...radio, many: false }), consolePort] },
+  laptop: {
+    ...end('Laptop', 'laptop', fast('mdi')),
+    ports: [...ports('e', 0, 1, fast('mdi')), ...ports('w', 0, 1, { ...radio, many: false }), consolePort],
+  },
   server: end('Server', 'server', gigabit('mdi')),
   printer: end('Printer', 'printer', fast('mdi')),
-  phone: { name: 'Phone', kind: 'phone', class: 'end', bridges: 'hub', ports: [...ports('e', 0, 1, fast('mdi', { poe: 'sink' })), ...ports('d', 0, 1, fast('mdix'))] },
+  phone: {
+    name: 'Phone',
+    kind: 'phone',
+    class: 'end',
+    bridges: 'hub',
+    ports: [...ports('e', 0, 1, fast('mdi', { poe: 'sink' })), ...ports('d', 0, 1, fast('mdix'))],
+  },
   tablet: end('Tablet', 'tablet', { ...radio, many: false }),
   smartphone: end('Smartphone', 'smartphone', { ...radio, many: false }),
   camera: end('Camera', 'camera', fast('mdi', { poe: 'sink' })),
@@ -113,7 +227,9 @@ export function portsOf(topology: Topology, device: Device): PortFacts[] {
   if (!model) return [];
   const inBays = Object.entries(device.modules ?? {})
     .sort(([a], [b]) => (a < b ? -1 : 1))
-    .flatMap(([bay, module]) => (own(MODULES, module)?.ports ?? []).map((port) => ({ ...port, key: `${bay}/${port.key}` })));
+    .flatMap(([bay, module]) =>
+      (own(MODULES, module)?.ports ?? []).map((port) => ({ ...port, key: `${bay}/${port.key}` })),
+    );
   return inBays.length ? [...model.ports, ...inBays] : model.ports;
 }
 

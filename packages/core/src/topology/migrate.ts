@@ -16,7 +16,10 @@ export function migrate(value: unknown, steps = STEPS, current: number = TOPOLOG
     return fail({ place: 'format', text: `The format is ${quoted(document.format)}: wanted is "sobrin-topology".` });
   const { version } = document;
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1 || version > current)
-    return fail({ place: 'version', text: `Version ${quoted(version)} is not one this Sobrin can read: it reads versions up to ${current}.` });
+    return fail({
+      place: 'version',
+      text: `Version ${quoted(version)} is not one this Sobrin can read: it reads versions up to ${current}.`,
+    });
   for (let at = version; at < current; at++) {
     const step = steps[at];
     if (!step) return fail({ place: 'version', text: `Version ${at} can no longer be read.` });

@@ -1,5 +1,19 @@
 import { type Static, Type } from '@sinclair/typebox';
-import { AddressText, Closed, Count, Id, Key, KeyedBy, Line, ListOf, MapOf, Maybe, Name, OneOf, VlanId } from './schema-parts';
+import {
+  AddressText,
+  Closed,
+  Count,
+  Id,
+  Key,
+  KeyedBy,
+  Line,
+  ListOf,
+  MapOf,
+  Maybe,
+  Name,
+  OneOf,
+  VlanId,
+} from './schema-parts';
 
 const OspfArea = Type.Integer({ minimum: 0, maximum: 4_294_967_295 });
 const Distance = Type.Integer({ minimum: 1, maximum: 255 });
@@ -62,7 +76,10 @@ export const FilterRule = Closed({
   enabled: Maybe(Type.Boolean()),
   note: Maybe(Line),
 });
-export const Filter = Closed({ family: Type.Union([Type.Literal(4), Type.Literal(6)]), rules: ListOf(FilterRule, 5000) });
+export const Filter = Closed({
+  family: Type.Union([Type.Literal(4), Type.Literal(6)]),
+  rules: ListOf(FilterRule, 5000),
+});
 
 /** Address translation; `sources` is a prefix or the id of a filter. */
 export const NatRule = Closed({
@@ -77,7 +94,11 @@ export const NatRule = Closed({
   outsidePort: Maybe(Type.Integer({ minimum: 1, maximum: 65535 })),
 });
 
-const Service = Closed({ enabled: Type.Boolean(), port: Maybe(Type.Integer({ minimum: 1, maximum: 65535 })), text: Maybe(Line) });
+const Service = Closed({
+  enabled: Type.Boolean(),
+  port: Maybe(Type.Integer({ minimum: 1, maximum: 65535 })),
+  text: Maybe(Line),
+});
 
 export const Settings = Closed({
   hostname: Maybe(Name),
@@ -94,7 +115,9 @@ export const Settings = Closed({
   dhcpPools: Maybe(ListOf(DhcpPool, 256)),
   dhcp6Pools: Maybe(ListOf(DhcpPool, 256)),
   dnsRecords: Maybe(ListOf(Closed({ name: Line, type: OneOf('A', 'AAAA', 'CNAME', 'MX', 'PTR'), value: Line }))),
-  ssids: Maybe(ListOf(Closed({ ssid: Name, security: OneOf('open', 'wpa2', 'wpa3'), key: Maybe(Line), vlan: Maybe(VlanId) }), 32)),
+  ssids: Maybe(
+    ListOf(Closed({ ssid: Name, security: OneOf('open', 'wpa2', 'wpa3'), key: Maybe(Line), vlan: Maybe(VlanId) }), 32),
+  ),
   filters: Maybe(MapOf(Filter)),
   nat: Maybe(ListOf(NatRule, 512)),
   firewall: Maybe(
@@ -107,14 +130,21 @@ export const Settings = Closed({
     Closed({
       on: Maybe(Type.Boolean()),
       priority: Maybe(Type.Integer({ minimum: 0, maximum: 61440 })),
-      instances: Maybe(ListOf(Closed({ vlans: ListOf(VlanId, 4094), priority: Type.Integer({ minimum: 0, maximum: 61440 }) }), 64)),
+      instances: Maybe(
+        ListOf(Closed({ vlans: ListOf(VlanId, 4094), priority: Type.Integer({ minimum: 0, maximum: 61440 }) }), 64),
+      ),
       longCosts: Maybe(Type.Boolean()),
     }),
   ),
   services: Maybe(MapOf(Service)),
   management: Maybe(
     Closed({
-      users: Maybe(ListOf(Closed({ name: Name, level: Maybe(Type.Integer({ minimum: 0, maximum: 15 })), password: Maybe(Line) }), 64)),
+      users: Maybe(
+        ListOf(
+          Closed({ name: Name, level: Maybe(Type.Integer({ minimum: 0, maximum: 15 })), password: Maybe(Line) }),
+          64,
+        ),
+      ),
       console: Maybe(OneOf('open', 'password', 'user')),
       ssh: Maybe(Type.Boolean()),
       telnet: Maybe(Type.Boolean()),
@@ -144,7 +174,14 @@ const V6 = Closed({
   dhcp: Maybe(OneOf('none', 'stateless', 'stateful')),
   addresses: Maybe(ListOf(AddressText, 64)),
   linkLocal: Maybe(AddressText),
-  ra: Maybe(Closed({ send: Maybe(Type.Boolean()), managed: Maybe(Type.Boolean()), other: Maybe(Type.Boolean()), prefixes: Maybe(ListOf(AddressText, 64)) })),
+  ra: Maybe(
+    Closed({
+      send: Maybe(Type.Boolean()),
+      managed: Maybe(Type.Boolean()),
+      other: Maybe(Type.Boolean()),
+      prefixes: Maybe(ListOf(AddressText, 64)),
+    }),
+  ),
 });
 
 export const Interface = Closed({
@@ -154,7 +191,12 @@ export const Interface = Closed({
     Closed({ kind: Type.Literal('svi'), vlan: VlanId }),
     Closed({ kind: Type.Literal('loopback') }),
     Closed({ kind: Type.Literal('bundle'), bundle: Id }),
-    Closed({ kind: Type.Literal('tunnel'), source: Maybe(AddressText), destination: Maybe(AddressText), mode: Maybe(OneOf('gre', 'ipip')) }),
+    Closed({
+      kind: Type.Literal('tunnel'),
+      source: Maybe(AddressText),
+      destination: Maybe(AddressText),
+      mode: Maybe(OneOf('gre', 'ipip')),
+    }),
   ]),
   enabled: Maybe(Type.Boolean()),
   mtu: Maybe(Count),
@@ -169,7 +211,17 @@ export const Interface = Closed({
   filterOut6: Maybe(Id),
   natSide: Maybe(OneOf('inside', 'outside')),
   relays: Maybe(ListOf(AddressText, 16)),
-  vrrp: Maybe(ListOf(Closed({ group: Type.Integer({ minimum: 1, maximum: 255 }), addresses: ListOf(AddressText, 16), priority: Maybe(Type.Integer({ minimum: 1, maximum: 254 })), preempt: Maybe(Type.Boolean()) }), 64)),
+  vrrp: Maybe(
+    ListOf(
+      Closed({
+        group: Type.Integer({ minimum: 1, maximum: 255 }),
+        addresses: ListOf(AddressText, 16),
+        priority: Maybe(Type.Integer({ minimum: 1, maximum: 254 })),
+        preempt: Maybe(Type.Boolean()),
+      }),
+      64,
+    ),
+  ),
   description: Maybe(Line),
 });
 

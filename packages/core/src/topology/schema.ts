@@ -1,19 +1,67 @@
 import { type Static, Type } from '@sinclair/typebox';
 import {
-  Closed, Coordinate, Count, FieldValue, Fields, Id, Key, KeyedBy, Line, ListOf, Mac, MapOf, Maybe, Name, OneOf, Paragraphs, Point, VlanId,
+  Closed,
+  Coordinate,
+  Count,
+  FieldValue,
+  Fields,
+  Id,
+  Key,
+  KeyedBy,
+  Line,
+  ListOf,
+  Mac,
+  MapOf,
+  Maybe,
+  Name,
+  OneOf,
+  Paragraphs,
+  Point,
+  VlanId,
 } from './schema-parts';
 import { Interface, InterfaceMap, Settings } from './schema-settings';
 
 export const TOPOLOGY_VERSION = 1;
 
 /** The physical kinds of cable, and "wireless" for an association by radio. */
-export const MEDIA = ['straight', 'crossover', 'rollover', 'mm-fibre', 'sm-fibre', 'serial', 'coax', 'phone', 'wireless'] as const;
+export const MEDIA = [
+  'straight',
+  'crossover',
+  'rollover',
+  'mm-fibre',
+  'sm-fibre',
+  'serial',
+  'coax',
+  'phone',
+  'wireless',
+] as const;
 export type Medium = (typeof MEDIA)[number];
 const MediumSchema = OneOf(...MEDIA);
 
 export const DEVICE_KINDS = [
-  'router', 'switch', 'l3-switch', 'hub', 'firewall', 'access-point', 'home-gateway', 'modem', 'converter', 'segment', 'cloud',
-  'desktop', 'laptop', 'server', 'printer', 'phone', 'tablet', 'smartphone', 'camera', 'till', 'turnstile', 'controller', 'sensor',
+  'router',
+  'switch',
+  'l3-switch',
+  'hub',
+  'firewall',
+  'access-point',
+  'home-gateway',
+  'modem',
+  'converter',
+  'segment',
+  'cloud',
+  'desktop',
+  'laptop',
+  'server',
+  'printer',
+  'phone',
+  'tablet',
+  'smartphone',
+  'camera',
+  'till',
+  'turnstile',
+  'controller',
+  'sensor',
 ] as const;
 export type DeviceKind = (typeof DEVICE_KINDS)[number];
 export const DEVICE_CLASSES = ['end', 'intermediary', 'security', 'wireless', 'cloud'] as const;
@@ -64,8 +112,21 @@ export const PortConfig = Closed({
   label: Maybe(Name),
   clockEnd: Maybe(Type.Boolean()),
   role: Maybe(PortRole),
-  stp: Maybe(Closed({ cost: Maybe(Count), priority: Maybe(Type.Integer({ minimum: 0, maximum: 240 })), bpduGuard: Maybe(Type.Boolean()), rootGuard: Maybe(Type.Boolean()) })),
-  security: Maybe(Closed({ maxMacs: Maybe(Count), allowed: Maybe(ListOf(Mac, 1024)), onViolation: Maybe(OneOf('protect', 'restrict', 'shutdown')) })),
+  stp: Maybe(
+    Closed({
+      cost: Maybe(Count),
+      priority: Maybe(Type.Integer({ minimum: 0, maximum: 240 })),
+      bpduGuard: Maybe(Type.Boolean()),
+      rootGuard: Maybe(Type.Boolean()),
+    }),
+  ),
+  security: Maybe(
+    Closed({
+      maxMacs: Maybe(Count),
+      allowed: Maybe(ListOf(Mac, 1024)),
+      onViolation: Maybe(OneOf('protect', 'restrict', 'shutdown')),
+    }),
+  ),
   radio: Maybe(Closed({ ssid: Name, security: OneOf('open', 'wpa2', 'wpa3'), key: Maybe(Line) })),
   fields: Maybe(Fields),
 });

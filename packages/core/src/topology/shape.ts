@@ -26,7 +26,11 @@ export function shapeProblems(schema: TSchema, value: unknown): Problem[] {
 }
 
 const placeOf = (path: string): string =>
-  path.split('/').slice(1).map((part) => part.replaceAll('~1', '/').replaceAll('~0', '~')).join(' › ');
+  path
+    .split('/')
+    .slice(1)
+    .map((part) => part.replaceAll('~1', '/').replaceAll('~0', '~'))
+    .join(' › ');
 
 /** A value as it can stand in a sentence: short, on one line. */
 export function quoted(value: unknown): string {
@@ -47,13 +51,23 @@ function sentenceOf(error: ValueError): Problem {
     case ValueErrorType.Union:
       return unionSentence(error) ?? { place, text: `${found} does not fit here: ${wanted(schema)}.` };
     case ValueErrorType.StringMaxLength:
-      return { place, text: `The text has ${String(error.value).length} characters: at most ${String(schema.maxLength)} are taken.` };
+      return {
+        place,
+        text: `The text has ${String(error.value).length} characters: at most ${String(schema.maxLength)} are taken.`,
+      };
     case ValueErrorType.StringPattern:
       return { place, text: `${found} has a form that is not taken here (wanted: ${String(schema.pattern)}).` };
     case ValueErrorType.ArrayMaxItems:
-      return { place, text: `The list has ${(error.value as unknown[]).length} entries: at most ${String(schema.maxItems)} are taken.` };
+      return {
+        place,
+        text: `The list has ${(error.value as unknown[]).length} entries: at most ${String(schema.maxItems)} are taken.`,
+      };
     case ValueErrorType.Literal:
-      if (key === 'version') return { place, text: `Version ${found} is not one this Sobrin can read: it reads version ${String(schema.const)}.` };
+      if (key === 'version')
+        return {
+          place,
+          text: `Version ${found} is not one this Sobrin can read: it reads version ${String(schema.const)}.`,
+        };
       if (key === 'format') return { place, text: `The format is ${found}: wanted is "${String(schema.const)}".` };
       return { place, text: `${found} does not fit here: ${wanted(schema)}.` };
     default:
@@ -77,11 +91,16 @@ function wanted(schema: TSchema & Record<string, unknown>): string {
   if (Array.isArray(schema.enum)) return `wanted is one of ${schema.enum.join(', ')}`;
   if (schema.const !== undefined) return `wanted is ${quoted(schema.const)}`;
   if (Array.isArray(schema.anyOf)) {
-    const kinds = (schema.anyOf as (TSchema & { properties?: { kind?: { const?: string } } })[]).map((one) => one.properties?.kind?.const);
+    const kinds = (schema.anyOf as (TSchema & { properties?: { kind?: { const?: string } } })[]).map(
+      (one) => one.properties?.kind?.const,
+    );
     if (kinds.every(Boolean)) return `wanted is an object whose "kind" is one of ${kinds.join(', ')}`;
     return (schema.anyOf as (TSchema & Record<string, unknown>)[]).map(wanted).join(', or ');
   }
-  const span = schema.minimum !== undefined || schema.maximum !== undefined ? ` from ${String(schema.minimum)} to ${String(schema.maximum)}` : '';
+  const span =
+    schema.minimum !== undefined || schema.maximum !== undefined
+      ? ` from ${String(schema.minimum)} to ${String(schema.maximum)}`
+      : '';
   switch (schema[Kind]) {
     case 'Integer':
       return `wanted is a whole number${span}`;

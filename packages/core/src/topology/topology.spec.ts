@@ -2,7 +2,19 @@ import fc from 'fast-check';
 import { parseJson, readTopologyText } from '../formats';
 import { readJson, twoLans } from '../tests/topologies';
 import {
-  type Command, type Topology, KIT, MODULES, applyCommand, canonicalJson, conflictOf, countDevices, documentHash, emptyTopology, migrate, portsOf, readTopology,
+  type Command,
+  type Topology,
+  KIT,
+  MODULES,
+  applyCommand,
+  canonicalJson,
+  conflictOf,
+  countDevices,
+  documentHash,
+  emptyTopology,
+  migrate,
+  portsOf,
+  readTopology,
 } from '.';
 
 const problemsOf = (value: unknown): string[] => {
@@ -19,18 +31,62 @@ test('a sound drawing is read as it is', () => expect(readTopology(twoLans())).t
 
 describe('what is wrong is named with its place', () => {
   test.each<[string, (topology: Topology) => void, RegExp]>([
-    ['unknown model', (one) => void (one.devices.A!.model = 'flux-router'), /devices › A › model: .*unknown model "flux-router"/],
-    ['link to a missing port', (one) => void (Object.values(one.links)[0]!.a.port = 'g9'), /links › R-g0-SA-u1 › a › port: "R" has no port "g9"/],
-    ['link to a missing device', (one) => void (Object.values(one.links)[0]!.b.device = 'ghost'), /b › device: There is no device "ghost"/],
-    ['link from a port to itself', (one) => void (Object.values(one.links)[0]!.b = Object.values(one.links)[0]!.a), /Both ends are in the same port/],
-    ['site that is not there', (one) => void (one.devices.A!.site = 'moon'), /devices › A › site: There is no site "moon"/],
+    [
+      'unknown model',
+      (one) => void (one.devices.A!.model = 'flux-router'),
+      /devices › A › model: .*unknown model "flux-router"/,
+    ],
+    [
+      'link to a missing port',
+      (one) => void (Object.values(one.links)[0]!.a.port = 'g9'),
+      /links › R-g0-SA-u1 › a › port: "R" has no port "g9"/,
+    ],
+    [
+      'link to a missing device',
+      (one) => void (Object.values(one.links)[0]!.b.device = 'ghost'),
+      /b › device: There is no device "ghost"/,
+    ],
+    [
+      'link from a port to itself',
+      (one) => void (Object.values(one.links)[0]!.b = Object.values(one.links)[0]!.a),
+      /Both ends are in the same port/,
+    ],
+    [
+      'site that is not there',
+      (one) => void (one.devices.A!.site = 'moon'),
+      /devices › A › site: There is no site "moon"/,
+    ],
     ['site inside itself', (one) => void (one.sites = { a: { name: 'A', parent: 'a' } }), /lies inside itself/],
-    ['port that the model lacks', (one) => void (one.devices.A!.ports = { p44: { enabled: false } }), /has no port "p44"/],
-    ['two interfaces on one port', (one) => void (one.devices.A!.interfaces!.x = { on: { kind: 'port', port: 'e0' } }), /both the interface of e0/],
-    ['module in a bay that is not there', (one) => void (one.devices.R!.modules = { b1: 'fibre-sm' }), /has no bay "b1"/],
-    ['own model with the id of a kit model', (one) => void (one.models = { desktop: { ...KIT.desktop! } }), /is a model of the kit/],
-    ['word inherited by every object used as an id', (one) => void (one.devices.A!.model = 'constructor'), /unknown model "constructor"/],
-    ['note at nothing', (one) => void (one.notes = { n: { text: 'x', at: { x: 0, y: 0 }, anchor: { kind: 'device', id: 'gone' } } }), /There is no device "gone"/],
+    [
+      'port that the model lacks',
+      (one) => void (one.devices.A!.ports = { p44: { enabled: false } }),
+      /has no port "p44"/,
+    ],
+    [
+      'two interfaces on one port',
+      (one) => void (one.devices.A!.interfaces!.x = { on: { kind: 'port', port: 'e0' } }),
+      /both the interface of e0/,
+    ],
+    [
+      'module in a bay that is not there',
+      (one) => void (one.devices.R!.modules = { b1: 'fibre-sm' }),
+      /has no bay "b1"/,
+    ],
+    [
+      'own model with the id of a kit model',
+      (one) => void (one.models = { desktop: { ...KIT.desktop! } }),
+      /is a model of the kit/,
+    ],
+    [
+      'word inherited by every object used as an id',
+      (one) => void (one.devices.A!.model = 'constructor'),
+      /unknown model "constructor"/,
+    ],
+    [
+      'note at nothing',
+      (one) => void (one.notes = { n: { text: 'x', at: { x: 0, y: 0 }, anchor: { kind: 'device', id: 'gone' } } }),
+      /There is no device "gone"/,
+    ],
   ])('%s', (_what, change, wanted) => expect(problemsOf(withChange(change))).toEqual([expect.stringMatching(wanted)]));
 
   test.each<[string, unknown, RegExp]>([
@@ -39,14 +95,47 @@ describe('what is wrong is named with its place', () => {
     ['unknown property', { ...twoLans(), colour: 'red' }, /colour: "colour" is not known here/],
     ['missing part', { format: 'sobrin-topology', version: 1, devices: {}, links: {} }, /sites: "sites" is missing/],
     ['no object', [1, 2], /This is no topology/],
-    ['a medium that is none', { ...twoLans(), links: { l: { a: { device: 'R', port: 'g0' }, b: { device: 'A', port: 'e0' }, medium: 'string' } } }, /medium: "string" does not fit here: wanted is one of straight, crossover/],
-    ['an interface of no kind', { ...twoLans(), devices: { A: { name: 'A', model: 'desktop', at: { x: 0, y: 0 }, interfaces: { e0: { on: { kind: 'wall' } } } } } }, /interfaces › e0 › on: .*"kind" is one of port, sub, svi/],
-    ['a VLAN that is none', { ...twoLans(), devices: { A: { name: 'A', model: 'desktop', at: { x: 0, y: 0 }, interfaces: { e0: { on: { kind: 'svi', vlan: 5000 } } } } } }, /on › vlan: 5000 does not fit here: wanted is a whole number from 1 to 4094/],
+    [
+      'a medium that is none',
+      {
+        ...twoLans(),
+        links: { l: { a: { device: 'R', port: 'g0' }, b: { device: 'A', port: 'e0' }, medium: 'string' } },
+      },
+      /medium: "string" does not fit here: wanted is one of straight, crossover/,
+    ],
+    [
+      'an interface of no kind',
+      {
+        ...twoLans(),
+        devices: {
+          A: { name: 'A', model: 'desktop', at: { x: 0, y: 0 }, interfaces: { e0: { on: { kind: 'wall' } } } },
+        },
+      },
+      /interfaces › e0 › on: .*"kind" is one of port, sub, svi/,
+    ],
+    [
+      'a VLAN that is none',
+      {
+        ...twoLans(),
+        devices: {
+          A: {
+            name: 'A',
+            model: 'desktop',
+            at: { x: 0, y: 0 },
+            interfaces: { e0: { on: { kind: 'svi', vlan: 5000 } } },
+          },
+        },
+      },
+      /on › vlan: 5000 does not fit here: wanted is a whole number from 1 to 4094/,
+    ],
   ])('%s', (_what, value, wanted) => expect(problemsOf(value)).toContainEqual(expect.stringMatching(wanted)));
 
   test('5,001 devices are refused, members of tiles counted; 5,000 are not', () => {
     const members = (n: number) => Object.fromEntries(Array.from({ length: n }, (_, at) => [`m${at}`, {}]));
-    const tile = (n: number): Topology => ({ ...emptyTopology(), devices: { T: { name: 'T', model: 'desktop', at: { x: 0, y: 0 }, members: members(n) } } });
+    const tile = (n: number): Topology => ({
+      ...emptyTopology(),
+      devices: { T: { name: 'T', model: 'desktop', at: { x: 0, y: 0 }, members: members(n) } },
+    });
     expect(countDevices(tile(5000))).toBe(5000);
     expect(problemsOf(tile(5000))).toEqual([]);
     expect(problemsOf(tile(5001))).toEqual(['devices: The drawing has 5001 devices: at most 5000 are taken.']);
@@ -70,13 +159,21 @@ describe('what is wrong is named with its place', () => {
 });
 
 test('older versions are brought up step by step', () => {
-  const steps = { 1: (old: Record<string, unknown>) => ({ ...old, renamed: old.before }), 2: (old: Record<string, unknown>) => ({ ...old, third: true }) };
-  expect(migrate({ format: 'sobrin-topology', version: 1, before: 'x' }, steps, 3)).toMatchObject({ ok: true, value: { version: 3, renamed: 'x', third: true } });
+  const steps = {
+    1: (old: Record<string, unknown>) => ({ ...old, renamed: old.before }),
+    2: (old: Record<string, unknown>) => ({ ...old, third: true }),
+  };
+  expect(migrate({ format: 'sobrin-topology', version: 1, before: 'x' }, steps, 3)).toMatchObject({
+    ok: true,
+    value: { version: 3, renamed: 'x', third: true },
+  });
   expect(migrate({ format: 'sobrin-topology', version: 4 }, steps, 3).ok).toBe(false);
 });
 
 test('canonical JSON as in RFC 8785 §3.2.3, and equal hashes for equal documents', () => {
-  expect(canonicalJson({ '\u20ac': 'Euro', '\r': 1, '1': [1e30, 4.5, 0.002], a: undefined })).toBe('{"\\r":1,"1":[1e+30,4.5,0.002],"€":"Euro"}');
+  expect(canonicalJson({ '\u20ac': 'Euro', '\r': 1, '1': [1e30, 4.5, 0.002], a: undefined })).toBe(
+    '{"\\r":1,"1":[1e+30,4.5,0.002],"€":"Euro"}',
+  );
   const turned = Object.fromEntries(Object.entries(twoLans()).reverse());
   expect(documentHash(turned)).toBe(documentHash(twoLans()));
   expect(documentHash(withChange((one) => void (one.title = 'x')))).not.toBe(documentHash(twoLans()));
@@ -87,7 +184,8 @@ describe('the kit', () => {
     for (const model of Object.values(KIT)) {
       const keys = model.ports.map((port) => port.key);
       expect(new Set(keys).size).toBe(keys.length);
-      for (const bay of Object.values(model.bays ?? {})) for (const module of bay.accepts) expect(MODULES[module]).toBeDefined();
+      for (const bay of Object.values(model.bays ?? {}))
+        for (const module of bay.accepts) expect(MODULES[module]).toBeDefined();
     }
   });
   test('a module brings its ports under the key of its bay', () => {
@@ -107,11 +205,23 @@ describe('commands', () => {
   const anyCommand: fc.Arbitrary<Command> = fc.oneof(
     fc.constantFrom(...devices).map((id): Command => ({ kind: 'removeDevices', ids: [id] })),
     fc.constantFrom(...links).map((id): Command => ({ kind: 'disconnect', ids: [id] })),
-    fc.tuple(fc.constantFrom(...devices), fc.string({ maxLength: 10 })).map(([id, name]): Command => ({ kind: 'setDevice', id, set: { name, site: null } })),
-    fc.tuple(fc.constantFrom(...devices), fc.integer({ min: -500, max: 500 })).map(([id, x]): Command => ({ kind: 'move', to: { [id]: { x, y: -x } } })),
+    fc
+      .tuple(fc.constantFrom(...devices), fc.string({ maxLength: 10 }))
+      .map(([id, name]): Command => ({ kind: 'setDevice', id, set: { name, site: null } })),
+    fc
+      .tuple(fc.constantFrom(...devices), fc.integer({ min: -500, max: 500 }))
+      .map(([id, x]): Command => ({ kind: 'move', to: { [id]: { x, y: -x } } })),
     fc.constantFrom(...devices).map((device): Command => ({ kind: 'setInterface', device, key: 'e0', set: null })),
-    fc.constantFrom(...devices).map((device): Command => ({ kind: 'setSettings', device, set: { gateway4: '10.84.1.9', hostname: null } })),
-    fc.nat(99).map((n): Command => ({ kind: 'addDevice', id: `new${n}`, device: { name: `N${n}`, model: 'hub', at: { x: n, y: n } } })),
+    fc
+      .constantFrom(...devices)
+      .map((device): Command => ({ kind: 'setSettings', device, set: { gateway4: '10.84.1.9', hostname: null } })),
+    fc
+      .nat(99)
+      .map((n): Command => ({
+        kind: 'addDevice',
+        id: `new${n}`,
+        device: { name: `N${n}`, model: 'hub', at: { x: n, y: n } },
+      })),
     fc.constantFrom('valley', 'middle').map((id): Command => ({ kind: 'setSite', id, set: null })),
     fc.string({ maxLength: 8 }).map((title): Command => ({ kind: 'setDocument', set: { title } })),
   );
@@ -139,7 +249,9 @@ describe('commands', () => {
   });
 
   test('removing a device takes its links along and leaves notes without their anchor', () => {
-    const noted = withChange((one) => void (one.notes = { n: { text: 'look', at: { x: 1, y: 1 }, anchor: { kind: 'device', id: 'SA' } } }));
+    const noted = withChange(
+      (one) => void (one.notes = { n: { text: 'look', at: { x: 1, y: 1 }, anchor: { kind: 'device', id: 'SA' } } }),
+    );
     const done = applyCommand(noted, { kind: 'removeDevices', ids: ['SA'] });
     expect(done.ok && Object.keys(done.value.topology.links)).toEqual(['R-g1-SB-u1', 'SB-p1-B-e0']);
     expect(done.ok && done.value.topology.notes).toEqual({ n: { text: 'look', at: { x: 1, y: 1 } } });
@@ -147,10 +259,23 @@ describe('commands', () => {
 
   test('a command that no longer fits is refused with a sentence, a batch as a whole', () => {
     const before = twoLans();
-    const done = applyCommand(before, { kind: 'batch', title: 'two', commands: [{ kind: 'move', to: { A: { x: 9, y: 9 } } }, { kind: 'setDevice', id: 'gone', set: { name: 'x' } }] });
+    const done = applyCommand(before, {
+      kind: 'batch',
+      title: 'two',
+      commands: [
+        { kind: 'move', to: { A: { x: 9, y: 9 } } },
+        { kind: 'setDevice', id: 'gone', set: { name: 'x' } },
+      ],
+    });
     expect(done).toEqual({ ok: false, error: 'There is no device "gone" any more.' });
     expect(before).toEqual(twoLans());
-    expect(applyCommand(before, { kind: 'connect', id: 'l', link: { a: { device: 'A', port: 'e7' }, b: { device: 'B', port: 'e0' }, medium: 'straight' } })).toEqual({ ok: false, error: '"A" has no port "e7".' });
+    expect(
+      applyCommand(before, {
+        kind: 'connect',
+        id: 'l',
+        link: { a: { device: 'A', port: 'e7' }, b: { device: 'B', port: 'e0' }, medium: 'straight' },
+      }),
+    ).toEqual({ ok: false, error: '"A" has no port "e7".' });
   });
 
   test('changes to different things go together; changes to one thing, or to what the other removed, do not', () => {
@@ -162,9 +287,17 @@ describe('commands', () => {
     const nameA = footprint({ kind: 'setDevice', id: 'A', set: { name: 'x' } });
     const moveA = footprint({ kind: 'move', to: { A: { x: 5, y: 5 } } });
     const removeA = footprint({ kind: 'removeDevices', ids: ['A'] });
-    const cableA = footprint({ kind: 'connect', id: 'l', link: { a: { device: 'A', port: 'e0' }, b: { device: 'B', port: 'e0' }, medium: 'crossover' } });
+    const cableA = footprint({
+      kind: 'connect',
+      id: 'l',
+      link: { a: { device: 'A', port: 'e0' }, b: { device: 'B', port: 'e0' }, medium: 'crossover' },
+    });
     expect(conflictOf(nameA, moveA)).toBeNull();
-    expect(conflictOf(nameA, footprint({ kind: 'setDevice', id: 'A', set: { name: 'y' } }))).toEqual(['devices', 'A', 'name']);
+    expect(conflictOf(nameA, footprint({ kind: 'setDevice', id: 'A', set: { name: 'y' } }))).toEqual([
+      'devices',
+      'A',
+      'name',
+    ]);
     expect(conflictOf(moveA, removeA)).not.toBeNull();
     expect(conflictOf(cableA, removeA)).not.toBeNull();
     expect(conflictOf(removeA, cableA)).not.toBeNull();

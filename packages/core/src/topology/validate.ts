@@ -20,7 +20,10 @@ export function readTopology(value: unknown): Result<Topology, Problem[]> {
 }
 
 export const countDevices = (topology: Topology): number =>
-  Object.values(topology.devices).reduce((sum, device) => sum + (device.members ? Object.keys(device.members).length : 1), 0);
+  Object.values(topology.devices).reduce(
+    (sum, device) => sum + (device.members ? Object.keys(device.members).length : 1),
+    0,
+  );
 
 /** What must hold in every document and the shape cannot say: everything that is pointed at exists. */
 export function invariantProblems(topology: Topology): Problem[] {
@@ -66,7 +69,12 @@ function deviceProblems(topology: Topology, id: string, device: Device): Problem
   const place = `devices › ${id}`;
   const model = modelOf(topology, device);
   if (!model)
-    return [{ place: `${place} › model`, text: `"${device.name}" has the unknown model "${device.model}": it is neither in the kit nor defined under "models".` }];
+    return [
+      {
+        place: `${place} › model`,
+        text: `"${device.name}" has the unknown model "${device.model}": it is neither in the kit nor defined under "models".`,
+      },
+    ];
   const problems: Problem[] = [];
   if (device.site !== undefined && !own(topology.sites, device.site))
     problems.push({ place: `${place} › site`, text: `There is no site "${device.site}".` });
@@ -75,18 +83,28 @@ function deviceProblems(topology: Topology, id: string, device: Device): Problem
     const facts = own(model.bays, bay);
     if (!facts) problems.push({ place: at, text: `${model.name} has no bay "${bay}".` });
     else if (!own(MODULES, module)) problems.push({ place: at, text: `There is no module "${module}".` });
-    else if (!facts.accepts.includes(module)) problems.push({ place: at, text: `The bay "${bay}" does not take the module "${module}".` });
+    else if (!facts.accepts.includes(module))
+      problems.push({ place: at, text: `The bay "${bay}" does not take the module "${module}".` });
   }
   const layers = [device, ...Object.values(device.members ?? {})];
   for (const layer of layers) {
     for (const key of Object.keys(layer.ports ?? {}))
-      if (!portOf(topology, device, key)) problems.push({ place: `${place} › ports › ${key}`, text: `"${device.name}" (${model.name}) has no port "${key}".` });
+      if (!portOf(topology, device, key))
+        problems.push({
+          place: `${place} › ports › ${key}`,
+          text: `"${device.name}" (${model.name}) has no port "${key}".`,
+        });
     problems.push(...interfaceProblems(topology, device, place, layer.interfaces));
   }
   return problems;
 }
 
-function interfaceProblems(topology: Topology, device: Device, place: string, interfaces: Device['interfaces']): Problem[] {
+function interfaceProblems(
+  topology: Topology,
+  device: Device,
+  place: string,
+  interfaces: Device['interfaces'],
+): Problem[] {
   const problems: Problem[] = [];
   const seen = new Map<string, string>();
   for (const [key, face] of entriesById(interfaces)) {
@@ -96,10 +114,23 @@ function interfaceProblems(topology: Topology, device: Device, place: string, in
       problems.push({ place: `${at} › on › port`, text: `"${device.name}" has no port "${on.port}".` });
     if (on.kind === 'bundle' && !own(device.settings?.bundles, on.bundle))
       problems.push({ place: `${at} › on › bundle`, text: `"${device.name}" has no bundle "${on.bundle}".` });
-    const same = on.kind === 'port' ? on.port : on.kind === 'sub' ? `${on.port}.${on.vlan}` : on.kind === 'svi' ? `vlan ${on.vlan}` : on.kind === 'bundle' ? `bundle ${on.bundle}` : null;
+    const same =
+      on.kind === 'port'
+        ? on.port
+        : on.kind === 'sub'
+          ? `${on.port}.${on.vlan}`
+          : on.kind === 'svi'
+            ? `vlan ${on.vlan}`
+            : on.kind === 'bundle'
+              ? `bundle ${on.bundle}`
+              : null;
     if (same === null) continue;
     const other = seen.get(same);
-    if (other !== undefined) problems.push({ place: at, text: `"${other}" and "${key}" of "${device.name}" are both the interface of ${same}.` });
+    if (other !== undefined)
+      problems.push({
+        place: at,
+        text: `"${other}" and "${key}" of "${device.name}" are both the interface of ${same}.`,
+      });
     seen.set(same, key);
   }
   return problems;
@@ -107,7 +138,10 @@ function interfaceProblems(topology: Topology, device: Device, place: string, in
 
 function linkProblems(topology: Topology): Problem[] {
   return entriesById(topology.links).flatMap(([id, link]) => {
-    const problems = [...endProblems(topology, `links › ${id} › a`, link.a), ...endProblems(topology, `links › ${id} › b`, link.b)];
+    const problems = [
+      ...endProblems(topology, `links › ${id} › a`, link.a),
+      ...endProblems(topology, `links › ${id} › b`, link.b),
+    ];
     if (link.a.device === link.b.device && link.a.port === link.b.port && link.a.member === link.b.member)
       problems.push({ place: `links › ${id}`, text: `Both ends are in the same port "${link.a.port}".` });
     return problems;
@@ -118,7 +152,14 @@ function endProblems(topology: Topology, place: string, end: LinkEnd): Problem[]
   const device = own(topology.devices, end.device);
   if (!device) return [{ place: `${place} › device`, text: `There is no device "${end.device}".` }];
   if (device.members ? !own(device.members, end.member ?? '') : end.member !== undefined)
-    return [{ place: `${place} › member`, text: device.members ? `"${device.name}" stands for ${Object.keys(device.members).length} devices: say which one with "member".` : `"${device.name}" is a single device: it has no members.` }];
+    return [
+      {
+        place: `${place} › member`,
+        text: device.members
+          ? `"${device.name}" stands for ${Object.keys(device.members).length} devices: say which one with "member".`
+          : `"${device.name}" is a single device: it has no members.`,
+      },
+    ];
   if (modelOf(topology, device) && !portOf(topology, device, end.port))
     return [{ place: `${place} › port`, text: `"${device.name}" has no port "${end.port}".` }];
   return [];

@@ -26,12 +26,15 @@ export function matchRoles(reference: NetworkModel, student: NetworkModel): Role
   const structure = structuralSimilarity(a, b);
   const ties = tieBreakers(a, b, reference, student);
   const likeness = (i: number, j: number): number => structure[i * width + j]!;
-  const value = (i: number, j: number): number => (likeness(i, j) < WORTHLESS ? 0 : likeness(i, j) + ties[i * width + j]!);
+  const value = (i: number, j: number): number =>
+    likeness(i, j) < WORTHLESS ? 0 : likeness(i, j) + ties[i * width + j]!;
   const columns = assign(a.ids.length, width, value);
   exchange(a, b, columns, value);
   return a.ids.map((role, i): RoleMatch => {
     const j = columns[i]!;
-    return j < 0 ? { role, device: null, confidence: 0 } : { role, device: b.ids[j]!, confidence: Math.round(100 * likeness(i, j)) / 100 };
+    return j < 0
+      ? { role, device: null, confidence: 0 }
+      : { role, device: b.ids[j]!, confidence: Math.round(100 * likeness(i, j)) / 100 };
   });
 }
 
@@ -41,7 +44,8 @@ function tieBreakers(a: Graph, b: Graph, reference: NetworkModel, student: Netwo
   const theirs = b.ids.map((id) => describe(student.instances.get(id)!));
   for (const [i, one] of mine.entries())
     for (const [j, other] of theirs.entries())
-      ties[i * b.ids.length + j] = NAME_WEIGHT * nameSimilarity(one.pairs, other.pairs) + ADDRESS_WEIGHT * addressSimilarity(one, other);
+      ties[i * b.ids.length + j] =
+        NAME_WEIGHT * nameSimilarity(one.pairs, other.pairs) + ADDRESS_WEIGHT * addressSimilarity(one, other);
   return ties;
 }
 
@@ -53,7 +57,11 @@ function describe(instance: Instance) {
       return read.ok ? [read.value] : [];
     }),
   );
-  return { pairs: letterPairs(instance.name), addresses, texts: new Set(addresses.map((on) => formatAddress(on.address))) };
+  return {
+    pairs: letterPairs(instance.name),
+    addresses,
+    texts: new Set(addresses.map((on) => formatAddress(on.address))),
+  };
 }
 
 function letterPairs(name: string): Set<string> {
@@ -78,7 +86,8 @@ function addressSimilarity(a: Described, b: Described): number {
 function exchange(a: Graph, b: Graph, columns: number[], value: (i: number, j: number) => number): void {
   const linkCount = new Map<number, number>();
   const key = (x: number, y: number): number => x * b.ids.length + y;
-  for (const [j, list] of b.neighbours.entries()) for (const k of list) linkCount.set(key(j, k), (linkCount.get(key(j, k)) ?? 0) + 1);
+  for (const [j, list] of b.neighbours.entries())
+    for (const k of list) linkCount.set(key(j, k), (linkCount.get(key(j, k)) ?? 0) + 1);
   const gain = (i: number, j: number): number => {
     if (j < 0) return 0;
     let links = 0;

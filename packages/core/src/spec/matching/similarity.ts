@@ -49,7 +49,8 @@ const OTHER_KIND = 0.25;
 export function structuralSimilarity(a: Graph, b: Graph): Float64Array {
   const width = b.ids.length;
   const kinds = new Float64Array(a.ids.length * width);
-  for (const [i, one] of a.models.entries()) for (const [j, other] of b.models.entries()) kinds[i * width + j] = kindSimilarity(one, other);
+  for (const [i, one] of a.models.entries())
+    for (const [j, other] of b.models.entries()) kinds[i * width + j] = kindSimilarity(one, other);
   let now = kinds.slice();
   for (let round = 0; round < ROUNDS; round++) {
     const next = new Float64Array(now.length);
@@ -65,11 +66,17 @@ export function structuralSimilarity(a: Graph, b: Graph): Float64Array {
 }
 
 /** Pairs the neighbours of two devices greedily, best pair first; the mean over the larger neighbourhood. */
-function neighbourhood(mine: readonly number[], others: readonly number[], similarity: Float64Array, width: number): number {
+function neighbourhood(
+  mine: readonly number[],
+  others: readonly number[],
+  similarity: Float64Array,
+  width: number,
+): number {
   const larger = Math.max(mine.length, others.length);
   if (!larger) return 1;
   const pairs: [number, number, number][] = [];
-  for (const [x, i] of mine.entries()) for (const [y, j] of others.entries()) pairs.push([similarity[i * width + j]!, x, y]);
+  for (const [x, i] of mine.entries())
+    for (const [y, j] of others.entries()) pairs.push([similarity[i * width + j]!, x, y]);
   pairs.sort((p, q) => q[0] - p[0] || p[1] - q[1] || p[2] - q[2]);
   const [usedX, usedY] = [new Set<number>(), new Set<number>()];
   let sum = 0;

@@ -1,14 +1,37 @@
 import { Type } from '@sinclair/typebox';
 import {
-  type InterfaceAddress, type Prefix, bitsOf, broadcastAddress, contains, formatAddress, formatInterfaceAddress, formatPrefix, isHostScope, isPrivate,
-  networkAddress, overlaps, parseAddress, parsePrefix, sameAddress, samePrefix, subnetOf, usableCount, usableRange,
+  type InterfaceAddress,
+  type Prefix,
+  bitsOf,
+  broadcastAddress,
+  contains,
+  formatAddress,
+  formatInterfaceAddress,
+  formatPrefix,
+  isHostScope,
+  isPrivate,
+  networkAddress,
+  overlaps,
+  parseAddress,
+  parsePrefix,
+  sameAddress,
+  samePrefix,
+  subnetOf,
+  usableCount,
+  usableRange,
 } from '../../address';
 import { type Instance } from '../../engine';
 import { type Problem, AddressText, Closed, Count, ListOf, OneOf } from '../../topology';
 import { type CheckContext, type Item, Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../rule';
 
 const Family = OneOf('4', '6');
-const familySlot = { type: 'choice', options: [{ value: '4', text: 'IPv4' }, { value: '6', text: 'IPv6' }] } as const;
+const familySlot = {
+  type: 'choice',
+  options: [
+    { value: '4', text: 'IPv4' },
+    { value: '6', text: 'IPv6' },
+  ],
+} as const;
 const familyOf = (rule: { family: '4' | '6' }): 4 | 6 => (rule.family === '4' ? 4 : 6);
 const prefixProblem = (property: string, text: string): Problem[] => {
   const read = parsePrefix(text);
@@ -21,11 +44,21 @@ const blockOf = (text: string): Prefix | null => {
 
 /** Why a device has no readable address: the sentence of the address reader where something is typed. */
 function withoutAddress(context: CheckContext, instance: Instance, family: 4 | 6): Item {
-  const unreadable = context.student.layer3.nodes.get(instance.id)?.refused.find((one) => one.code === 'ADDRESS_UNREADABLE');
-  return { ...lost(unreadable ? unreadable.text : `${instance.name} has no IPv${family} address.`, placeOf(instance)), grounded: false };
+  const unreadable = context.student.layer3.nodes
+    .get(instance.id)
+    ?.refused.find((one) => one.code === 'ADDRESS_UNREADABLE');
+  return {
+    ...lost(unreadable ? unreadable.text : `${instance.name} has no IPv${family} address.`, placeOf(instance)),
+    grounded: false,
+  };
 }
 
-const eachAddress = (context: CheckContext, ref: string, family: 4 | 6, judge: (on: InterfaceAddress, instance: Instance, role: string) => Item): Item[] =>
+const eachAddress = (
+  context: CheckContext,
+  ref: string,
+  family: 4 | 6,
+  judge: (on: InterfaceAddress, instance: Instance, role: string) => Item,
+): Item[] =>
   eachRole(context, ref, (instance, role) => {
     const own = context.addresses(instance, family);
     return own.length ? own.map((on) => judge(on, instance, role)) : withoutAddress(context, instance, family);
@@ -39,13 +72,21 @@ export const inBlock = defineRule({
   slots: { who: { type: 'ref' }, block: { type: 'prefix' } },
   fresh: { kind: 'inBlock', who: '@hosts', block: '10.0.0.0/8' },
   problems: (rule) => prefixProblem('block', rule.block),
-  words: (rule, names) => ['The addresses of ', slot('who', names.ref(rule.who)), ' lie in ', slot('block', rule.block), '.'],
+  words: (rule, names) => [
+    'The addresses of ',
+    slot('who', names.ref(rule.who)),
+    ' lie in ',
+    slot('block', rule.block),
+    '.',
+  ],
   evaluate: (rule, context) => {
     const block = blockOf(rule.block);
     if (!block) return [absent(`${rule.block} is no block.`)];
     return eachAddress(context, rule.who, block.family, (on, instance) => {
       const text = `${instance.name} has ${formatInterfaceAddress(on)}.`;
-      return contains(block, on.address) ? met(text, placeOf(instance)) : lost(`${text} That is outside ${rule.block}.`, placeOf(instance));
+      return contains(block, on.address)
+        ? met(text, placeOf(instance))
+        : lost(`${text} That is outside ${rule.block}.`, placeOf(instance));
     });
   },
 });
@@ -58,13 +99,21 @@ export const outsideBlock = defineRule({
   slots: { who: { type: 'ref' }, block: { type: 'prefix' } },
   fresh: { kind: 'outsideBlock', who: '@hosts', block: '198.51.100.0/24' },
   problems: (rule) => prefixProblem('block', rule.block),
-  words: (rule, names) => ['No address of ', slot('who', names.ref(rule.who)), ' comes from ', slot('block', rule.block), '.'],
+  words: (rule, names) => [
+    'No address of ',
+    slot('who', names.ref(rule.who)),
+    ' comes from ',
+    slot('block', rule.block),
+    '.',
+  ],
   evaluate: (rule, context) => {
     const block = blockOf(rule.block);
     if (!block) return [absent(`${rule.block} is no block.`)];
     return eachAddress(context, rule.who, block.family, (on, instance) => {
       const text = `${instance.name} has ${formatInterfaceAddress(on)}.`;
-      return overlaps(block, subnetOf(on)) ? lost(`${text} That is a range which is not to be used here.`, placeOf(instance)) : met(text, placeOf(instance));
+      return overlaps(block, subnetOf(on))
+        ? lost(`${text} That is a range which is not to be used here.`, placeOf(instance))
+        : met(text, placeOf(instance));
     });
   },
 });
@@ -80,7 +129,9 @@ export const onlyPrivate = defineRule({
   evaluate: (rule, context) =>
     eachAddress(context, rule.who, 4, (on, instance) => {
       const text = `${instance.name} has ${formatAddress(on.address)}.`;
-      return isPrivate(on.address) ? met(text, placeOf(instance)) : lost(`${text} That is no private address.`, placeOf(instance));
+      return isPrivate(on.address)
+        ? met(text, placeOf(instance))
+        : lost(`${text} That is no private address.`, placeOf(instance));
     }),
 });
 
@@ -91,15 +142,25 @@ export const usable = defineRule({
   schema: Closed({ kind: Type.Literal('usable'), who: Ref, family: Family }),
   slots: { who: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'usable', who: '@all', family: '4' },
-  words: (rule, names) => ['The ', slot('family', `IPv${rule.family}`), ' addresses of ', slot('who', names.ref(rule.who)), ' are such as a device may carry.'],
+  words: (rule, names) => [
+    'The ',
+    slot('family', `IPv${rule.family}`),
+    ' addresses of ',
+    slot('who', names.ref(rule.who)),
+    ' are such as a device may carry.',
+  ],
   evaluate: (rule, context) =>
     eachAddress(context, rule.who, familyOf(rule), (on, instance) => {
       const subnet = subnetOf(on);
       const [network, broadcast] = [networkAddress(subnet), broadcastAddress(subnet)];
       const text = `${instance.name} has ${formatInterfaceAddress(on)}`;
-      if (network && on.address.family === 4 && sameAddress(network, on.address)) return lost(`${text}: that is the network address of its subnet.`, placeOf(instance));
-      if (broadcast && sameAddress(broadcast, on.address)) return lost(`${text}: that is the broadcast address of its subnet.`, placeOf(instance));
-      return isHostScope(on.address) ? met(`${text}.`, placeOf(instance)) : lost(`${text}: such an address belongs to no single device.`, placeOf(instance));
+      if (network && on.address.family === 4 && sameAddress(network, on.address))
+        return lost(`${text}: that is the network address of its subnet.`, placeOf(instance));
+      if (broadcast && sameAddress(broadcast, on.address))
+        return lost(`${text}: that is the broadcast address of its subnet.`, placeOf(instance));
+      return isHostScope(on.address)
+        ? met(`${text}.`, placeOf(instance))
+        : lost(`${text}: such an address belongs to no single device.`, placeOf(instance));
     }),
 });
 
@@ -110,15 +171,28 @@ export const uniqueAddresses = defineRule({
   schema: Closed({ kind: Type.Literal('uniqueAddresses'), who: Ref, family: Family }),
   slots: { who: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'uniqueAddresses', who: '@all', family: '4' },
-  words: (rule, names) => ['No ', slot('family', `IPv${rule.family}`), ' address of ', slot('who', names.ref(rule.who)), ' is used twice.'],
+  words: (rule, names) => [
+    'No ',
+    slot('family', `IPv${rule.family}`),
+    ' address of ',
+    slot('who', names.ref(rule.who)),
+    ' is used twice.',
+  ],
   evaluate: (rule, context) => {
     const family = familyOf(rule);
     const users = new Map<string, Instance[]>();
-    for (const one of context.student.instances.values()) for (const { address } of context.addresses(one, family)) users.set(formatAddress(address), [...(users.get(formatAddress(address)) ?? []), one]);
+    for (const one of context.student.instances.values())
+      for (const { address } of context.addresses(one, family))
+        users.set(formatAddress(address), [...(users.get(formatAddress(address)) ?? []), one]);
     return eachAddress(context, rule.who, family, (on, instance) => {
       const text = formatAddress(on.address);
       const all = users.get(text)!;
-      return all.length === 1 ? met(`${text} is ${instance.name}'s alone.`, placeOf(instance)) : lost(`${text} is used by ${[...new Set(all.map((one) => one.name))].join(' and ')}.`, ...all.map((one) => placeOf(one)));
+      return all.length === 1
+        ? met(`${text} is ${instance.name}'s alone.`, placeOf(instance))
+        : lost(
+            `${text} is used by ${[...new Set(all.map((one) => one.name))].join(' and ')}.`,
+            ...all.map((one) => placeOf(one)),
+          );
     });
   },
 });
@@ -145,7 +219,13 @@ export const oneSubnet = defineRule({
   schema: Closed({ kind: Type.Literal('oneSubnet'), who: Ref, family: Family }),
   slots: { who: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'oneSubnet', who: '@hosts', family: '4' },
-  words: (rule, names) => ['One ', slot('family', `IPv${rule.family}`), ' subnet holds ', slot('who', names.ref(rule.who)), '.'],
+  words: (rule, names) => [
+    'One ',
+    slot('family', `IPv${rule.family}`),
+    ' subnet holds ',
+    slot('who', names.ref(rule.who)),
+    '.',
+  ],
   evaluate: (rule, context) => {
     const family = familyOf(rule);
     const subnet = commonSubnet(context, rule.who, family);
@@ -153,7 +233,9 @@ export const oneSubnet = defineRule({
       const on = context.addresses(instance, family)[0];
       if (!on) return withoutAddress(context, instance, family);
       const text = `${instance.name} is in ${formatPrefix(subnetOf(on))}`;
-      return samePrefix(subnetOf(on), subnet!) ? met(`${text}.`, placeOf(instance)) : lost(`${text}, the others are in ${formatPrefix(subnet!)}.`, placeOf(instance));
+      return samePrefix(subnetOf(on), subnet!)
+        ? met(`${text}.`, placeOf(instance))
+        : lost(`${text}, the others are in ${formatPrefix(subnet!)}.`, placeOf(instance));
     });
   },
 });
@@ -166,18 +248,40 @@ export const roomFor = defineRule({
   slots: { who: { type: 'ref' }, n: { type: 'number', min: 1, max: 1_000_000 }, block: { type: 'prefix' } },
   fresh: { kind: 'roomFor', who: '@hosts', n: 40, block: '10.0.0.0/8' },
   problems: (rule) => prefixProblem('block', rule.block),
-  words: (rule, names) => ['The subnet of ', slot('who', names.ref(rule.who)), ' has room for ', slot('n', rule.n), ' hosts and the gateway, inside ', slot('block', rule.block), '.'],
+  words: (rule, names) => [
+    'The subnet of ',
+    slot('who', names.ref(rule.who)),
+    ' has room for ',
+    slot('n', rule.n),
+    ' hosts and the gateway, inside ',
+    slot('block', rule.block),
+    '.',
+  ],
   evaluate: (rule, context) => {
     const block = blockOf(rule.block);
     if (!block) return [absent(`${rule.block} is no block.`)];
     const subnet = commonSubnet(context, rule.who, block.family);
     if (!subnet) return [absent(`No device for ${context.ref(rule.who)} has an address.`)];
-    const places = context.roles(rule.who).map((role) => context.device(role)).filter((one) => one !== null).map((one) => placeOf(one));
+    const places = context
+      .roles(rule.who)
+      .map((role) => context.device(role))
+      .filter((one) => one !== null)
+      .map((one) => placeOf(one));
     const room = usableCount(subnet);
     const [fits, inside] = [room >= BigInt(rule.n) + 1n, contains(block, subnet)];
     return [
-      { text: `${formatPrefix(subnet)} has ${room} usable addresses, ${rule.n + 1} are wanted.`, met: fits, places, grounded: true },
-      { text: `${formatPrefix(subnet)} lies ${inside ? 'inside' : 'outside'} ${rule.block}.`, met: inside, places, grounded: true },
+      {
+        text: `${formatPrefix(subnet)} has ${room} usable addresses, ${rule.n + 1} are wanted.`,
+        met: fits,
+        places,
+        grounded: true,
+      },
+      {
+        text: `${formatPrefix(subnet)} lies ${inside ? 'inside' : 'outside'} ${rule.block}.`,
+        met: inside,
+        places,
+        grounded: true,
+      },
     ];
   },
 });
@@ -190,11 +294,19 @@ export const prefixLength = defineRule({
   slots: { who: { type: 'ref' }, length: { type: 'number', min: 0, max: 128 } },
   fresh: { kind: 'prefixLength', who: '@hosts', length: 24 },
   problems: (rule) => (rule.length > bitsOf(6) ? [{ place: 'length', text: 'A prefix has at most 128 bits.' }] : []),
-  words: (rule, names) => ['The prefix length of ', slot('who', names.ref(rule.who)), ' is ', slot('length', `/${rule.length}`), '.'],
+  words: (rule, names) => [
+    'The prefix length of ',
+    slot('who', names.ref(rule.who)),
+    ' is ',
+    slot('length', `/${rule.length}`),
+    '.',
+  ],
   evaluate: (rule, context) =>
     eachAddress(context, rule.who, rule.length > 32 ? 6 : 4, (on, instance) => {
       const text = `${instance.name} has ${formatInterfaceAddress(on)}.`;
-      return on.length === rule.length ? met(text, placeOf(instance)) : lost(`${text} Wanted is /${rule.length}.`, placeOf(instance));
+      return on.length === rule.length
+        ? met(text, placeOf(instance))
+        : lost(`${text} Wanted is /${rule.length}.`, placeOf(instance));
     }),
 });
 
@@ -209,7 +321,13 @@ export const addressOf = defineRule({
     const read = parseAddress(rule.address);
     return read.ok ? [] : [{ place: 'address', text: read.error.text }];
   },
-  words: (rule, names) => ['The address of ', slot('who', names.ref(rule.who)), ' is ', slot('address', rule.address), '.'],
+  words: (rule, names) => [
+    'The address of ',
+    slot('who', names.ref(rule.who)),
+    ' is ',
+    slot('address', rule.address),
+    '.',
+  ],
   evaluate: (rule, context) => {
     const wanted = parseAddress(rule.address);
     if (!wanted.ok) return [absent(wanted.error.text)];
@@ -230,7 +348,13 @@ export const firstUsable = defineRule({
   schema: Closed({ kind: Type.Literal('firstUsable'), router: Ref, who: Ref }),
   slots: { router: { type: 'ref' }, who: { type: 'ref' } },
   fresh: { kind: 'firstUsable', router: '@network', who: '@hosts' },
-  words: (rule, names) => ['In the subnet of ', slot('who', names.ref(rule.who)), ', the first usable address belongs to ', slot('router', names.ref(rule.router)), '.'],
+  words: (rule, names) => [
+    'In the subnet of ',
+    slot('who', names.ref(rule.who)),
+    ', the first usable address belongs to ',
+    slot('router', names.ref(rule.router)),
+    '.',
+  ],
   evaluate: (rule, context) => {
     const subnet = commonSubnet(context, rule.who, 4);
     if (!subnet) return [absent(`No device for ${context.ref(rule.who)} has an address.`)];
@@ -240,7 +364,10 @@ export const firstUsable = defineRule({
       if (!has.length) return lost(`${instance.name} has no address in ${formatPrefix(subnet)}.`, placeOf(instance));
       return has.some((on) => sameAddress(on.address, from))
         ? met(`${instance.name} has ${formatAddress(from)}.`, placeOf(instance))
-        : lost(`${instance.name} has ${has.map((on) => formatAddress(on.address)).join(', ')}: the first usable address is ${formatAddress(from)}.`, placeOf(instance));
+        : lost(
+            `${instance.name} has ${has.map((on) => formatAddress(on.address)).join(', ')}: the first usable address is ${formatAddress(from)}.`,
+            placeOf(instance),
+          );
     });
   },
 });
@@ -252,9 +379,18 @@ export const gateway = defineRule({
   schema: Closed({ kind: Type.Literal('gateway'), who: Ref, router: Ref }),
   slots: { who: { type: 'ref' }, router: { type: 'ref' } },
   fresh: { kind: 'gateway', who: '@hosts', router: '@network' },
-  words: (rule, names) => ['The gateway of ', slot('who', names.ref(rule.who)), ' is ', slot('router', names.ref(rule.router)), ', in their own subnet.'],
+  words: (rule, names) => [
+    'The gateway of ',
+    slot('who', names.ref(rule.who)),
+    ' is ',
+    slot('router', names.ref(rule.router)),
+    ', in their own subnet.',
+  ],
   evaluate: (rule, context) => {
-    const routers = context.roles(rule.router).map((role) => context.device(role)).filter((one) => one !== null);
+    const routers = context
+      .roles(rule.router)
+      .map((role) => context.device(role))
+      .filter((one) => one !== null);
     if (!routers.length) return [absent(`Nothing in the drawing plays the part of ${context.ref(rule.router)}.`)];
     return eachRole(context, rule.who, (instance) => {
       const text = instance.settings.gateway4;
@@ -262,9 +398,20 @@ export const gateway = defineRule({
       const read = parseAddress(text);
       if (!read.ok) return lost(`The gateway of ${instance.name}: ${read.error.text}`, placeOf(instance));
       const own = context.addresses(instance, 4);
-      if (!own.some((on) => contains(subnetOf(on), read.value))) return lost(`The gateway ${text} of ${instance.name} lies outside its subnet ${own.map((on) => formatPrefix(subnetOf(on))).join(', ')}.`, placeOf(instance));
-      const holder = routers.find((router) => context.addresses(router, 4).some((on) => sameAddress(on.address, read.value)));
-      return holder ? met(`The gateway of ${instance.name} is ${holder.name} (${text}).`, placeOf(instance)) : lost(`The gateway ${text} of ${instance.name} is no address of ${routers.map((one) => one.name).join(' or ')}.`, placeOf(instance));
+      if (!own.some((on) => contains(subnetOf(on), read.value)))
+        return lost(
+          `The gateway ${text} of ${instance.name} lies outside its subnet ${own.map((on) => formatPrefix(subnetOf(on))).join(', ')}.`,
+          placeOf(instance),
+        );
+      const holder = routers.find((router) =>
+        context.addresses(router, 4).some((on) => sameAddress(on.address, read.value)),
+      );
+      return holder
+        ? met(`The gateway of ${instance.name} is ${holder.name} (${text}).`, placeOf(instance))
+        : lost(
+            `The gateway ${text} of ${instance.name} is no address of ${routers.map((one) => one.name).join(' or ')}.`,
+            placeOf(instance),
+          );
     });
   },
 });
@@ -276,18 +423,28 @@ export const noOverlap = defineRule({
   schema: Closed({ kind: Type.Literal('noOverlap'), groups: ListOf(Ref, 64) }),
   slots: { groups: { type: 'refs' } },
   fresh: { kind: 'noOverlap', groups: [] },
-  words: (rule, names) => ['The subnets of ', slot('groups', rule.groups.map(names.ref).join(', ') || '…'), ' do not overlap.'],
+  words: (rule, names) => [
+    'The subnets of ',
+    slot('groups', rule.groups.map(names.ref).join(', ') || '…'),
+    ' do not overlap.',
+  ],
   evaluate: (rule, context) => {
     const subnets = rule.groups.map((ref) => ({ ref, subnet: commonSubnet(context, ref, 4) }));
     if (!subnets.length) return [absent('The requirement names no group.')];
     return subnets.map(({ ref, subnet }) => {
       if (!subnet) return absent(`No device for ${context.ref(ref)} has an address.`);
-      const places = context.roles(ref).map((role) => context.device(role)).filter((one) => one !== null).map((one) => placeOf(one));
+      const places = context
+        .roles(ref)
+        .map((role) => context.device(role))
+        .filter((one) => one !== null)
+        .map((one) => placeOf(one));
       const other = subnets.find((one) => one.ref !== ref && one.subnet && overlaps(one.subnet, subnet));
       return other
-        ? lost(`${formatPrefix(subnet)} of ${context.ref(ref)} overlaps ${formatPrefix(other.subnet!)} of ${context.ref(other.ref)}.`, ...places)
+        ? lost(
+            `${formatPrefix(subnet)} of ${context.ref(ref)} overlaps ${formatPrefix(other.subnet!)} of ${context.ref(other.ref)}.`,
+            ...places,
+          )
         : met(`${formatPrefix(subnet)} of ${context.ref(ref)} overlaps no other.`, ...places);
     });
   },
 });
-

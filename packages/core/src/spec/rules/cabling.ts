@@ -1,11 +1,27 @@
 import { Type } from '@sinclair/typebox';
 import { type Instance, MEDIUM_NAMES } from '../../engine';
 import { type Medium, Closed, Count, ListOf, MEDIA, OneOf } from '../../topology';
-import { type CheckContext, type Item, type Place, Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../rule';
+import {
+  type CheckContext,
+  type Item,
+  type Place,
+  Ref,
+  absent,
+  defineRule,
+  eachRole,
+  lost,
+  met,
+  placeOf,
+  slot,
+} from '../rule';
 import { type OwnLink, instanceLinks, linksBetween } from './links';
 
 const mediumOptions = MEDIA.map((value) => ({ value, text: MEDIUM_NAMES[value] }));
-const placeOfLink = ({ id, mine, other }: OwnLink): Place[] => [{ link: id }, { device: mine.device, port: mine.port }, { device: other.device, port: other.port }];
+const placeOfLink = ({ id, mine, other }: OwnLink): Place[] => [
+  { link: id },
+  { device: mine.device, port: mine.port },
+  { device: other.device, port: other.port },
+];
 const nameOf = (context: CheckContext, one: OwnLink): string => {
   const device = (end: OwnLink['mine']): string => context.student.topology.devices[end.device]?.name ?? end.device;
   return `${device(one.mine)} ${one.mine.port} – ${device(one.other)} ${one.other.port}`;
@@ -15,20 +31,33 @@ const nameOf = (context: CheckContext, one: OwnLink): string => {
  * Goes through the links the reference has between two refs. For each pair of roles that are linked there, `judge` gets
  * the student's links between the devices that play them, at least one.
  */
-function eachLinkedPair(context: CheckContext, a: string, b: string, judge: (links: OwnLink[], one: Instance, other: Instance, wanted: number) => Item[]): Item[] {
+function eachLinkedPair(
+  context: CheckContext,
+  a: string,
+  b: string,
+  judge: (links: OwnLink[], one: Instance, other: Instance, wanted: number) => Item[],
+): Item[] {
   const pairs = new Map<string, [string, string, number]>();
-  for (const from of context.roles(a)) for (const to of context.roles(b)) {
-    const key = [from, to].sort().join(' ');
-    if (from === to || pairs.has(key)) continue;
-    const wanted = linksBetween(context.reference, context.reference.instances.get(from)!, context.reference.instances.get(to)!).length;
-    if (wanted) pairs.set(key, [from, to, wanted]);
-  }
+  for (const from of context.roles(a))
+    for (const to of context.roles(b)) {
+      const key = [from, to].sort().join(' ');
+      if (from === to || pairs.has(key)) continue;
+      const wanted = linksBetween(
+        context.reference,
+        context.reference.instances.get(from)!,
+        context.reference.instances.get(to)!,
+      ).length;
+      if (wanted) pairs.set(key, [from, to, wanted]);
+    }
   if (!pairs.size) return [absent(`The reference has no link between ${context.ref(a)} and ${context.ref(b)}.`)];
   return [...pairs.values()].flatMap(([from, to, wanted]) => {
     const [one, other] = [context.device(from), context.device(to)];
-    if (!one || !other) return [absent(`Nothing in the drawing plays the part of ${context.roleName(one ? to : from)}.`)];
+    if (!one || !other)
+      return [absent(`Nothing in the drawing plays the part of ${context.roleName(one ? to : from)}.`)];
     const links = linksBetween(context.student, one, other);
-    return links.length ? judge(links, one, other, wanted) : [{ ...lost(`${one.name} and ${other.name} are not linked.`, placeOf(one), placeOf(other)), grounded: false }];
+    return links.length
+      ? judge(links, one, other, wanted)
+      : [{ ...lost(`${one.name} and ${other.name} are not linked.`, placeOf(one), placeOf(other)), grounded: false }];
   });
 }
 
@@ -46,7 +75,9 @@ export const linked = defineRule({
   evaluate: (rule, context) =>
     eachLinkedPair(context, rule.a, rule.b, (links, one, other, wanted) => {
       const text = `${one.name} – ${other.name}: ${links.length} of ${wanted} ${wanted === 1 ? 'link' : 'links'}.`;
-      return [links.length >= wanted ? met(text, ...links.flatMap(placeOfLink)) : lost(text, placeOf(one), placeOf(other))];
+      return [
+        links.length >= wanted ? met(text, ...links.flatMap(placeOfLink)) : lost(text, placeOf(one), placeOf(other)),
+      ];
     }),
 });
 
@@ -57,7 +88,13 @@ export const medium = defineRule({
   schema: Closed({ kind: Type.Literal('medium'), a: Ref, b: Ref, media: ListOf(OneOf(...MEDIA), 9) }),
   slots: { a: { type: 'ref' }, b: { type: 'ref' }, media: { type: 'choices', options: mediumOptions } },
   fresh: { kind: 'medium', a: '@network', b: '@network', media: ['straight'] },
-  words: (rule, names) => ['The links between ', ...between(rule, names.ref), ' are ', slot('media', rule.media.map((one: Medium) => MEDIUM_NAMES[one]).join(' or ')), '.'],
+  words: (rule, names) => [
+    'The links between ',
+    ...between(rule, names.ref),
+    ' are ',
+    slot('media', rule.media.map((one: Medium) => MEDIUM_NAMES[one]).join(' or ')),
+    '.',
+  ],
   evaluate: (rule, context) =>
     eachLinkedPair(context, rule.a, rule.b, (links) =>
       links.map((one) => {
@@ -74,12 +111,19 @@ export const speed = defineRule({
   schema: Closed({ kind: Type.Literal('speed'), a: Ref, b: Ref, mbps: Count }),
   slots: { a: { type: 'ref' }, b: { type: 'ref' }, mbps: { type: 'number', min: 1, max: 1_000_000 } },
   fresh: { kind: 'speed', a: '@network', b: '@network', mbps: 1000 },
-  words: (rule, names) => ['The links between ', ...between(rule, names.ref), ' run at ', slot('mbps', rule.mbps), ' Mb/s or more.'],
+  words: (rule, names) => [
+    'The links between ',
+    ...between(rule, names.ref),
+    ' run at ',
+    slot('mbps', rule.mbps),
+    ' Mb/s or more.',
+  ],
   evaluate: (rule, context) =>
     eachLinkedPair(context, rule.a, rule.b, (links) =>
       links.map((one) => {
         const state = context.student.layer1.links.get(one.id);
-        if (!state?.up) return lost(`${nameOf(context, one)} is down. ${state?.reason?.text ?? ''}`.trim(), ...placeOfLink(one));
+        if (!state?.up)
+          return lost(`${nameOf(context, one)} is down. ${state?.reason?.text ?? ''}`.trim(), ...placeOfLink(one));
         const text = `${nameOf(context, one)} runs at ${state.speedMbps} Mb/s.`;
         return (state.speedMbps ?? 0) >= rule.mbps ? met(text, ...placeOfLink(one)) : lost(text, ...placeOfLink(one));
       }),
@@ -94,10 +138,13 @@ export const linksUp = defineRule({
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'linksUp', who: '@all' },
   words: (rule, names) => ['All links of ', slot('who', names.ref(rule.who)), ' pass traffic.'],
-  evaluate: (rule, context) => eachLinkOf(context, rule.who, (one) => {
-    const state = context.student.layer1.links.get(one.id);
-    return state?.up ? met(`${nameOf(context, one)} passes traffic.`, ...placeOfLink(one)) : lost(state?.reason?.text ?? `${nameOf(context, one)} is down.`, ...placeOfLink(one));
-  }),
+  evaluate: (rule, context) =>
+    eachLinkOf(context, rule.who, (one) => {
+      const state = context.student.layer1.links.get(one.id);
+      return state?.up
+        ? met(`${nameOf(context, one)} passes traffic.`, ...placeOfLink(one))
+        : lost(state?.reason?.text ?? `${nameOf(context, one)} is down.`, ...placeOfLink(one));
+    }),
 });
 
 /** One item for each link at the devices of a ref; a link between two of them is judged once; a device without links is lost. */
@@ -117,13 +164,20 @@ export const duplexAgrees = defineRule({
   schema: Closed({ kind: Type.Literal('duplexAgrees'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'duplexAgrees', who: '@network' },
-  words: (rule, names) => ['At the links of ', slot('who', names.ref(rule.who)), ' both ends agree on speed and duplex.'],
-  evaluate: (rule, context) => eachLinkOf(context, rule.who, (one) => {
-    const state = context.student.layer1.links.get(one.id);
-    const warning = state?.warnings.find(({ code }) => code === 'DUPLEX_DIFFERS');
-    if (warning) return lost(warning.text, ...placeOfLink(one));
-    return state?.reason?.code === 'NO_COMMON_SPEED' ? lost(state.reason.text, ...placeOfLink(one)) : met(`Both ends of ${nameOf(context, one)} agree.`, ...placeOfLink(one));
-  }),
+  words: (rule, names) => [
+    'At the links of ',
+    slot('who', names.ref(rule.who)),
+    ' both ends agree on speed and duplex.',
+  ],
+  evaluate: (rule, context) =>
+    eachLinkOf(context, rule.who, (one) => {
+      const state = context.student.layer1.links.get(one.id);
+      const warning = state?.warnings.find(({ code }) => code === 'DUPLEX_DIFFERS');
+      if (warning) return lost(warning.text, ...placeOfLink(one));
+      return state?.reason?.code === 'NO_COMMON_SPEED'
+        ? lost(state.reason.text, ...placeOfLink(one))
+        : met(`Both ends of ${nameOf(context, one)} agree.`, ...placeOfLink(one));
+    }),
 });
 
 export const portsLabelled = defineRule({
@@ -137,9 +191,17 @@ export const portsLabelled = defineRule({
   evaluate: (rule, context) => {
     const roles = new Set(context.roles(rule.who));
     return eachLinkOf(context, rule.who, (one) => {
-      const bare = [one.mine, one.other].filter((end) => roles.has(context.roleOf(end.member === undefined ? end.device : `${end.device}/${end.member}`) ?? '') && !context.student.topology.devices[end.device]?.ports?.[end.port]?.label?.trim());
+      const bare = [one.mine, one.other].filter(
+        (end) =>
+          roles.has(context.roleOf(end.member === undefined ? end.device : `${end.device}/${end.member}`) ?? '') &&
+          !context.student.topology.devices[end.device]?.ports?.[end.port]?.label?.trim(),
+      );
       return bare.length
-        ? lost(`${bare.map((end) => `${context.student.topology.devices[end.device]!.name} ${end.port}`).join(' and ')} ${bare.length === 1 ? 'has' : 'have'} no label.`, { link: one.id }, ...bare.map((end) => ({ device: end.device, port: end.port })))
+        ? lost(
+            `${bare.map((end) => `${context.student.topology.devices[end.device]!.name} ${end.port}`).join(' and ')} ${bare.length === 1 ? 'has' : 'have'} no label.`,
+            { link: one.id },
+            ...bare.map((end) => ({ device: end.device, port: end.port })),
+          )
         : met(`${nameOf(context, one)} is labelled.`, ...placeOfLink(one));
     });
   },
@@ -152,14 +214,21 @@ export const cableIdsUnique = defineRule({
   schema: Closed({ kind: Type.Literal('cableIds'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'cableIds', who: '@network' },
-  words: (rule, names) => ['Every cable at ', slot('who', names.ref(rule.who)), ' has an identifier that no other cable has.'],
+  words: (rule, names) => [
+    'Every cable at ',
+    slot('who', names.ref(rule.who)),
+    ' has an identifier that no other cable has.',
+  ],
   evaluate: (rule, context) => {
     const count = new Map<string, number>();
-    for (const { cableId } of Object.values(context.student.topology.links)) if (cableId) count.set(cableId, (count.get(cableId) ?? 0) + 1);
+    for (const { cableId } of Object.values(context.student.topology.links))
+      if (cableId) count.set(cableId, (count.get(cableId) ?? 0) + 1);
     return eachLinkOf(context, rule.who, (one) => {
       const { cableId } = one.link;
       if (!cableId) return lost(`The cable ${nameOf(context, one)} has no identifier.`, ...placeOfLink(one));
-      return count.get(cableId) === 1 ? met(`${nameOf(context, one)} is cable ${cableId}.`, ...placeOfLink(one)) : lost(`${count.get(cableId)} cables are called ${cableId}.`, ...placeOfLink(one));
+      return count.get(cableId) === 1
+        ? met(`${nameOf(context, one)} is cable ${cableId}.`, ...placeOfLink(one))
+        : lost(`${count.get(cableId)} cables are called ${cableId}.`, ...placeOfLink(one));
     });
   },
 });

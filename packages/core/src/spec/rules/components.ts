@@ -6,11 +6,29 @@ import { Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../
 
 /** One and several of each kind. */
 const KIND_WORDS: Record<DeviceKind, readonly [string, string]> = {
-  router: ['router', 'routers'], switch: ['switch', 'switches'], 'l3-switch': ['layer-3 switch', 'layer-3 switches'], hub: ['hub', 'hubs'], firewall: ['firewall', 'firewalls'],
-  'access-point': ['access point', 'access points'], 'home-gateway': ['home gateway', 'home gateways'], modem: ['modem', 'modems'], converter: ['media converter', 'media converters'],
-  segment: ['shared segment', 'shared segments'], cloud: ['cloud', 'clouds'], desktop: ['desktop', 'desktops'], laptop: ['laptop', 'laptops'], server: ['server', 'servers'],
-  printer: ['printer', 'printers'], phone: ['phone', 'phones'], tablet: ['tablet', 'tablets'], smartphone: ['smartphone', 'smartphones'], camera: ['camera', 'cameras'], till: ['till', 'tills'],
-  turnstile: ['turnstile', 'turnstiles'], controller: ['controller', 'controllers'], sensor: ['sensor', 'sensors'],
+  router: ['router', 'routers'],
+  switch: ['switch', 'switches'],
+  'l3-switch': ['layer-3 switch', 'layer-3 switches'],
+  hub: ['hub', 'hubs'],
+  firewall: ['firewall', 'firewalls'],
+  'access-point': ['access point', 'access points'],
+  'home-gateway': ['home gateway', 'home gateways'],
+  modem: ['modem', 'modems'],
+  converter: ['media converter', 'media converters'],
+  segment: ['shared segment', 'shared segments'],
+  cloud: ['cloud', 'clouds'],
+  desktop: ['desktop', 'desktops'],
+  laptop: ['laptop', 'laptops'],
+  server: ['server', 'servers'],
+  printer: ['printer', 'printers'],
+  phone: ['phone', 'phones'],
+  tablet: ['tablet', 'tablets'],
+  smartphone: ['smartphone', 'smartphones'],
+  camera: ['camera', 'cameras'],
+  till: ['till', 'tills'],
+  turnstile: ['turnstile', 'turnstiles'],
+  controller: ['controller', 'controllers'],
+  sensor: ['sensor', 'sensors'],
 };
 /** "1 switch", "2 switches". */
 const kindWord = (kind: DeviceKind, n: number): string => KIND_WORDS[kind][n === 1 ? 0 : 1];
@@ -20,7 +38,8 @@ export const COUNT_WORDS = { atLeast: 'at least', exactly: 'exactly', atMost: 'a
 const countOptions = Object.entries(COUNT_WORDS).map(([value, text]) => ({ value, text }));
 const Op = OneOf('atLeast', 'exactly', 'atMost');
 type Op = keyof typeof COUNT_WORDS;
-const compare = (op: Op, count: number, n: number): boolean => (op === 'atLeast' ? count >= n : op === 'atMost' ? count <= n && count > 0 : count === n);
+const compare = (op: Op, count: number, n: number): boolean =>
+  op === 'atLeast' ? count >= n : op === 'atMost' ? count <= n && count > 0 : count === n;
 /** Stands for no site in particular. */
 export const ANY_SITE = 'anywhere';
 
@@ -29,19 +48,39 @@ export const deviceCount = defineRule({
   family: 'components',
   title: 'Number of devices of a kind',
   schema: Closed({ kind: Type.Literal('deviceCount'), what: OneOf(...DEVICE_KINDS), op: Op, n: Count, site: Id }),
-  slots: { site: { type: 'site' }, op: { type: 'choice', options: countOptions }, n: { type: 'number', min: 1, max: 5000 }, what: { type: 'choice', options: kindOptions } },
+  slots: {
+    site: { type: 'site' },
+    op: { type: 'choice', options: countOptions },
+    n: { type: 'number', min: 1, max: 5000 },
+    what: { type: 'choice', options: kindOptions },
+  },
   fresh: { kind: 'deviceCount', what: 'switch', op: 'atLeast', n: 1, site: ANY_SITE },
   words: (rule, names) => [
     ...(rule.site === ANY_SITE ? [slot('site', 'Anywhere')] : ['At ', slot('site', names.site(rule.site))]),
-    rule.n === 1 ? ' there is ' : ' there are ', slot('op', COUNT_WORDS[rule.op]), ' ', slot('n', rule.n), ' ', slot('what', kindWord(rule.what, rule.n)), '.',
+    rule.n === 1 ? ' there is ' : ' there are ',
+    slot('op', COUNT_WORDS[rule.op]),
+    ' ',
+    slot('n', rule.n),
+    ' ',
+    slot('what', kindWord(rule.what, rule.n)),
+    '.',
   ],
   evaluate: (rule, context) => {
     const site = rule.site === ANY_SITE ? undefined : context.siteOf(rule.site);
     if (site === null) return [absent(`No site of the drawing corresponds to ${context.site(rule.site)}.`)];
-    const found = [...context.student.instances.values()].filter((one) => one.model.kind === rule.what && (site === undefined || one.device.site === site));
+    const found = [...context.student.instances.values()].filter(
+      (one) => one.model.kind === rule.what && (site === undefined || one.device.site === site),
+    );
     const text = `${found.length} ${kindWord(rule.what, found.length)}, wanted ${COUNT_WORDS[rule.op]} ${rule.n}.`;
     const places = found.map((one) => placeOf(one));
-    return [{ text, met: compare(rule.op, found.length, rule.n), places: site === undefined ? places : [{ site }, ...places], grounded: found.length > 0 }];
+    return [
+      {
+        text,
+        met: compare(rule.op, found.length, rule.n),
+        places: site === undefined ? places : [{ site }, ...places],
+        grounded: found.length > 0,
+      },
+    ];
   },
 });
 
@@ -58,7 +97,10 @@ export const rightKind = defineRule({
       const wanted = context.reference.instances.get(role)!.model;
       return instance.model.kind === wanted.kind
         ? met(`${context.roleName(role)} is ${instance.name}.`, placeOf(instance))
-        : lost(`${instance.name}, for ${context.roleName(role)}, is a ${instance.model.name}: wanted is a ${wanted.name}.`, placeOf(instance));
+        : lost(
+            `${instance.name}, for ${context.roleName(role)}, is a ${instance.model.name}: wanted is a ${wanted.name}.`,
+            placeOf(instance),
+          );
     }),
 });
 
@@ -69,13 +111,25 @@ export const atSite = defineRule({
   schema: Closed({ kind: Type.Literal('atSite'), who: Ref, site: Id }),
   slots: { who: { type: 'ref' }, site: { type: 'site' } },
   fresh: { kind: 'atSite', who: '@all', site: ANY_SITE },
-  words: (rule, names) => ['The place of ', slot('who', names.ref(rule.who)), ' is ', slot('site', names.site(rule.site)), '.'],
+  words: (rule, names) => [
+    'The place of ',
+    slot('who', names.ref(rule.who)),
+    ' is ',
+    slot('site', names.site(rule.site)),
+    '.',
+  ],
   evaluate: (rule, context) => {
     const site = context.siteOf(rule.site);
     return eachRole(context, rule.who, (instance) => {
       const at = instance.device.site === undefined ? null : context.student.topology.sites[instance.device.site];
-      if (site === null) return lost(`No site of the drawing corresponds to ${context.site(rule.site)}: ${instance.name} ${at ? `stands at ${at.name}` : 'stands at no site'}.`, placeOf(instance));
-      return instance.device.site === site ? met(`${instance.name} stands at ${at!.name}.`, placeOf(instance)) : lost(`${instance.name} stands at ${at?.name ?? 'no site'}.`, placeOf(instance));
+      if (site === null)
+        return lost(
+          `No site of the drawing corresponds to ${context.site(rule.site)}: ${instance.name} ${at ? `stands at ${at.name}` : 'stands at no site'}.`,
+          placeOf(instance),
+        );
+      return instance.device.site === site
+        ? met(`${instance.name} stands at ${at!.name}.`, placeOf(instance))
+        : lost(`${instance.name} stands at ${at?.name ?? 'no site'}.`, placeOf(instance));
     });
   },
 });
@@ -97,7 +151,9 @@ export const namesUnique = defineRule({
     return eachRole(context, rule.who, (instance) => {
       if (!instance.name.trim()) return lost('A device has no name.', placeOf(instance));
       const same = byName.get(instance.name.trim().toLowerCase())!;
-      return same.length === 1 ? met(`${instance.name} is there once.`, placeOf(instance)) : lost(`${same.length} devices are called ${instance.name}.`, ...same.map((one) => placeOf(one)));
+      return same.length === 1
+        ? met(`${instance.name} is there once.`, placeOf(instance))
+        : lost(`${same.length} devices are called ${instance.name}.`, ...same.map((one) => placeOf(one)));
     });
   },
 });
@@ -114,7 +170,9 @@ export const hostnameIsName = defineRule({
     eachRole(context, rule.who, (instance) => {
       const { hostname } = instance.settings;
       if (!hostname) return lost(`${instance.name} has no hostname.`, placeOf(instance));
-      return hostname === instance.name ? met(`The hostname of ${instance.name} is the same.`, placeOf(instance)) : lost(`${instance.name} has the hostname ${hostname}.`, placeOf(instance));
+      return hostname === instance.name
+        ? met(`The hostname of ${instance.name} is the same.`, placeOf(instance))
+        : lost(`${instance.name} has the hostname ${hostname}.`, placeOf(instance));
     }),
 });
 
@@ -125,10 +183,16 @@ export const connected = defineRule({
   schema: Closed({ kind: Type.Literal('connected'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'connected', who: '@all' },
-  words: (rule, names) => ['Cables connect ', slot('who', names.ref(rule.who)), ', and nothing else stands about unconnected.'],
+  words: (rule, names) => [
+    'Cables connect ',
+    slot('who', names.ref(rule.who)),
+    ', and nothing else stands about unconnected.',
+  ],
   evaluate: (rule, context) => [
     ...eachRole(context, rule.who, (instance) =>
-      instanceLinks(context.student, instance).length ? met(`${instance.name} is connected.`, placeOf(instance)) : lost(`${instance.name} is connected to nothing.`, placeOf(instance)),
+      instanceLinks(context.student, instance).length
+        ? met(`${instance.name} is connected.`, placeOf(instance))
+        : lost(`${instance.name} is connected to nothing.`, placeOf(instance)),
     ),
     ...[...context.student.instances.values()]
       .filter((one) => context.roleOf(one.id) === null && !instanceLinks(context.student, one).length)
@@ -143,7 +207,13 @@ export const accessPorts = defineRule({
   schema: Closed({ kind: Type.Literal('accessPorts'), who: Ref, n: Count }),
   slots: { who: { type: 'ref' }, n: { type: 'number', min: 1, max: 512 } },
   fresh: { kind: 'accessPorts', who: '@network', n: 12 },
-  words: (rule, names) => ['There are at least ', slot('n', rule.n), ' access ports on ', slot('who', names.ref(rule.who)), '.'],
+  words: (rule, names) => [
+    'There are at least ',
+    slot('n', rule.n),
+    ' access ports on ',
+    slot('who', names.ref(rule.who)),
+    '.',
+  ],
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const facts = portsOf(context.student.topology, instance.device).filter((port) => port.switched);

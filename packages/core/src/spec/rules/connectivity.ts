@@ -2,10 +2,29 @@ import { Type } from '@sinclair/typebox';
 import { type Address, contains, formatAddress, subnetOf } from '../../address';
 import { type Instance, type Trace } from '../../engine';
 import { Closed, OneOf } from '../../topology';
-import { type CheckContext, type Item, Ref, absent, capital, defineRule, eachRole, lost, mainAddress, met, placeOf, slot } from '../rule';
+import {
+  type CheckContext,
+  type Item,
+  Ref,
+  absent,
+  capital,
+  defineRule,
+  eachRole,
+  lost,
+  mainAddress,
+  met,
+  placeOf,
+  slot,
+} from '../rule';
 
 const Family = OneOf('4', '6');
-const familySlot = { type: 'choice', options: [{ value: '4', text: 'IPv4' }, { value: '6', text: 'IPv6' }] } as const;
+const familySlot = {
+  type: 'choice',
+  options: [
+    { value: '4', text: 'IPv4' },
+    { value: '6', text: 'IPv6' },
+  ],
+} as const;
 const familyOf = (rule: { family: '4' | '6' }): 4 | 6 => (rule.family === '4' ? 4 : 6);
 
 interface Pair {
@@ -21,29 +40,43 @@ interface Pair {
 function eachPair(context: CheckContext, from: string, to: string, family: 4 | 6, judge: (pair: Pair) => Item): Item[] {
   const [sources, targets] = [context.roles(from), context.roles(to)];
   const items: Item[] = [];
-  for (const source of sources) for (const target of targets) {
-    if (source === target) continue;
-    const [one, other] = [context.device(source), context.device(target)];
-    if (!one || !other) items.push(absent(`Nothing in the drawing plays the part of ${context.roleName(one ? target : source)}.`));
-    else {
-      const address = mainAddress(context, other, family);
-      items.push(address ? judge({ from: one, to: other, address }) : { ...lost(`${other.name} has no readable IPv${family} address.`, placeOf(other)), grounded: false });
+  for (const source of sources)
+    for (const target of targets) {
+      if (source === target) continue;
+      const [one, other] = [context.device(source), context.device(target)];
+      if (!one || !other)
+        items.push(absent(`Nothing in the drawing plays the part of ${context.roleName(one ? target : source)}.`));
+      else {
+        const address = mainAddress(context, other, family);
+        items.push(
+          address
+            ? judge({ from: one, to: other, address })
+            : { ...lost(`${other.name} has no readable IPv${family} address.`, placeOf(other)), grounded: false },
+        );
+      }
     }
-  }
   return items.length ? items : [absent(`There is no pair of ${context.ref(from)} and ${context.ref(to)}.`)];
 }
 
-const ask = (context: CheckContext, { from, to, address }: Pair): Trace => context.student.reach.ask(from.id, { device: to.id, address });
+const ask = (context: CheckContext, { from, to, address }: Pair): Trace =>
+  context.student.reach.ask(from.id, { device: to.id, address });
 
 /** Where a trace ended, as places to look at. */
 function traceItem(pair: Pair, trace: Trace, wanted: 'yes' | 'no'): Item {
   const arrow = `${pair.from.name} → ${pair.to.name} (${formatAddress(pair.address)})`;
   const places = [placeOf(pair.from), placeOf(pair.to)];
   const { reason } = trace;
-  const why = reason ? ` ${trace.direction === 'reply' ? 'The request arrives; the reply fails: ' : ''}${reason.text}` : '';
-  const at = reason?.at.device && reason.at.device !== pair.from.id ? [{ device: reason.at.device.split('/')[0]!, ...(reason.at.port && { port: reason.at.port }) }] : [];
-  if (trace.answer === 'uncertain') return { text: `${arrow} is uncertain.${why}`, met: null, places: [...places, ...at], grounded: true };
-  if (trace.answer === wanted) return met(wanted === 'yes' ? `${arrow} works.` : `${arrow} is kept apart.${why}`, ...places);
+  const why = reason
+    ? ` ${trace.direction === 'reply' ? 'The request arrives; the reply fails: ' : ''}${reason.text}`
+    : '';
+  const at =
+    reason?.at.device && reason.at.device !== pair.from.id
+      ? [{ device: reason.at.device.split('/')[0]!, ...(reason.at.port && { port: reason.at.port }) }]
+      : [];
+  if (trace.answer === 'uncertain')
+    return { text: `${arrow} is uncertain.${why}`, met: null, places: [...places, ...at], grounded: true };
+  if (trace.answer === wanted)
+    return met(wanted === 'yes' ? `${arrow} works.` : `${arrow} is kept apart.${why}`, ...places);
   return lost(wanted === 'yes' ? `${arrow} fails.${why}` : `${arrow} works, but should not.`, ...places, ...at);
 }
 
@@ -54,8 +87,16 @@ export const reach = defineRule({
   schema: Closed({ kind: Type.Literal('reach'), from: Ref, to: Ref, family: Family }),
   slots: { from: { type: 'ref' }, to: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'reach', from: '@hosts', to: '@hosts', family: '4' },
-  words: (rule, names) => [slot('from', capital(names.ref(rule.from))), ' can reach ', slot('to', names.ref(rule.to)), ' over ', slot('family', `IPv${rule.family}`), '.'],
-  evaluate: (rule, context) => eachPair(context, rule.from, rule.to, familyOf(rule), (pair) => traceItem(pair, ask(context, pair), 'yes')),
+  words: (rule, names) => [
+    slot('from', capital(names.ref(rule.from))),
+    ' can reach ',
+    slot('to', names.ref(rule.to)),
+    ' over ',
+    slot('family', `IPv${rule.family}`),
+    '.',
+  ],
+  evaluate: (rule, context) =>
+    eachPair(context, rule.from, rule.to, familyOf(rule), (pair) => traceItem(pair, ask(context, pair), 'yes')),
 });
 
 export const within = defineRule({
@@ -65,8 +106,14 @@ export const within = defineRule({
   schema: Closed({ kind: Type.Literal('within'), who: Ref, family: Family }),
   slots: { who: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'within', who: '@hosts', family: '4' },
-  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' can all reach one another over ', slot('family', `IPv${rule.family}`), '.'],
-  evaluate: (rule, context) => eachPair(context, rule.who, rule.who, familyOf(rule), (pair) => traceItem(pair, ask(context, pair), 'yes')),
+  words: (rule, names) => [
+    slot('who', capital(names.ref(rule.who))),
+    ' can all reach one another over ',
+    slot('family', `IPv${rule.family}`),
+    '.',
+  ],
+  evaluate: (rule, context) =>
+    eachPair(context, rule.who, rule.who, familyOf(rule), (pair) => traceItem(pair, ask(context, pair), 'yes')),
 });
 
 /** The answer of a host's gateway; a host without one has none. */
@@ -78,7 +125,8 @@ function gatewayTrace(context: CheckContext, instance: Instance): Item {
     return { ...lost(refused?.text ?? `${instance.name} has no gateway in use.`, placeOf(instance)), grounded: false };
   }
   const holder = context.student.layer3.owners.get(formatAddress(via))?.[0]?.instance;
-  if (!holder) return lost(`Nobody has the address ${formatAddress(via)}, the gateway of ${instance.name}.`, placeOf(instance));
+  if (!holder)
+    return lost(`Nobody has the address ${formatAddress(via)}, the gateway of ${instance.name}.`, placeOf(instance));
   const pair = { from: instance, to: context.student.instances.get(holder)!, address: via };
   return traceItem(pair, ask(context, pair), 'yes');
 }
@@ -101,19 +149,36 @@ export const apart = defineRule({
   schema: Closed({ kind: Type.Literal('apart'), from: Ref, to: Ref, family: Family }),
   slots: { from: { type: 'ref' }, to: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'apart', from: '@hosts', to: '@hosts', family: '4' },
-  words: (rule, names) => [slot('from', capital(names.ref(rule.from))), ' must not reach ', slot('to', names.ref(rule.to)), ' over ', slot('family', `IPv${rule.family}`), '.'],
+  words: (rule, names) => [
+    slot('from', capital(names.ref(rule.from))),
+    ' must not reach ',
+    slot('to', names.ref(rule.to)),
+    ' over ',
+    slot('family', `IPv${rule.family}`),
+    '.',
+  ],
   // A dead wire keeps everything apart: both sides must be seen working before their separation counts.
   evaluate: (rule, context) => {
     const witness = new Map<string, boolean>();
     const works = (instance: Instance): boolean => {
       let known = witness.get(instance.id);
-      if (known === undefined) witness.set(instance.id, (known = gatewayTrace(context, instance).met === true || reachesNeighbour(context, instance)));
+      if (known === undefined)
+        witness.set(
+          instance.id,
+          (known = gatewayTrace(context, instance).met === true || reachesNeighbour(context, instance)),
+        );
       return known;
     };
     return eachPair(context, rule.from, rule.to, familyOf(rule), (pair) => {
       const dead = [pair.from, pair.to].find((one) => !works(one));
       return dead
-        ? { ...lost(`${pair.from.name} – ${pair.to.name} earns nothing yet: ${dead.name} reaches nobody, so its being apart shows nothing.`, placeOf(dead)), grounded: false }
+        ? {
+            ...lost(
+              `${pair.from.name} – ${pair.to.name} earns nothing yet: ${dead.name} reaches nobody, so its being apart shows nothing.`,
+              placeOf(dead),
+            ),
+            grounded: false,
+          }
         : traceItem(pair, ask(context, pair), 'no');
     });
   },
@@ -123,7 +188,15 @@ export const apart = defineRule({
 function reachesNeighbour(context: CheckContext, instance: Instance): boolean {
   const subnets = context.addresses(instance, 4).map(subnetOf);
   return [...context.student.instances.values()].some(
-    (other) => other.id !== instance.id && context.addresses(other, 4).some((on) => subnets.some((subnet) => contains(subnet, on.address)) && ask(context, { from: instance, to: other, address: on.address }).answer === 'yes'),
+    (other) =>
+      other.id !== instance.id &&
+      context
+        .addresses(other, 4)
+        .some(
+          (on) =>
+            subnets.some((subnet) => contains(subnet, on.address)) &&
+            ask(context, { from: instance, to: other, address: on.address }).answer === 'yes',
+        ),
   );
 }
 
@@ -134,15 +207,27 @@ export const pathThrough = defineRule({
   schema: Closed({ kind: Type.Literal('pathThrough'), from: Ref, to: Ref, via: Ref }),
   slots: { from: { type: 'ref' }, to: { type: 'ref' }, via: { type: 'ref' } },
   fresh: { kind: 'pathThrough', from: '@hosts', to: '@hosts', via: '@network' },
-  words: (rule, names) => ['Packets from ', slot('from', names.ref(rule.from)), ' to ', slot('to', names.ref(rule.to)), ' pass ', slot('via', names.ref(rule.via)), '.'],
+  words: (rule, names) => [
+    'Packets from ',
+    slot('from', names.ref(rule.from)),
+    ' to ',
+    slot('to', names.ref(rule.to)),
+    ' pass ',
+    slot('via', names.ref(rule.via)),
+    '.',
+  ],
   evaluate: (rule, context) => {
     const via = new Set(context.roles(rule.via).flatMap((role) => context.device(role)?.id ?? []));
     return eachPair(context, rule.from, rule.to, 4, (pair) => {
       const trace = ask(context, pair);
       if (trace.answer !== 'yes') return traceItem(pair, trace, 'yes');
-      const passed = trace.request.hops.find((hop) => via.has(hop.device) || hop.frames.some((step) => step.kind === 'bridge' && via.has(step.device)));
+      const passed = trace.request.hops.find(
+        (hop) => via.has(hop.device) || hop.frames.some((step) => step.kind === 'bridge' && via.has(step.device)),
+      );
       const arrow = `${pair.from.name} → ${pair.to.name}`;
-      return passed ? met(`${arrow} passes ${context.ref(rule.via)}.`, placeOf(pair.from)) : lost(`${arrow} works, but not through ${context.ref(rule.via)}.`, placeOf(pair.from), placeOf(pair.to));
+      return passed
+        ? met(`${arrow} passes ${context.ref(rule.via)}.`, placeOf(pair.from))
+        : lost(`${arrow} works, but not through ${context.ref(rule.via)}.`, placeOf(pair.from), placeOf(pair.to));
     });
   },
 });

@@ -16,7 +16,12 @@ export const titled = defineRule({
     const grounded = Object.keys(topology.devices).length > 0;
     return (['title', 'author', 'legend'] as const).map((part): Item => {
       const text = topology[part]?.trim();
-      return { text: text ? `The ${part} is filled in.` : `The ${part} is missing.`, met: grounded && Boolean(text), places: [], grounded };
+      return {
+        text: text ? `The ${part} is filled in.` : `The ${part} is missing.`,
+        met: grounded && Boolean(text),
+        places: [],
+        grounded,
+      };
     });
   },
 });

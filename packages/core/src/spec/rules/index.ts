@@ -1,16 +1,66 @@
 import { type RuleKind } from '../rule';
-import { addressOf, firstUsable, gateway, inBlock, noOverlap, oneSubnet, onlyPrivate, outsideBlock, prefixLength, roomFor, uniqueAddresses, usable } from './addressing';
+import {
+  addressOf,
+  firstUsable,
+  gateway,
+  inBlock,
+  noOverlap,
+  oneSubnet,
+  onlyPrivate,
+  outsideBlock,
+  prefixLength,
+  roomFor,
+  uniqueAddresses,
+  usable,
+} from './addressing';
 import { cableIdsUnique, duplexAgrees, linked, linksUp, medium, portsLabelled, speed } from './cabling';
-import { accessPorts, atSite, connected, deviceCount, hostnameIsName, modulesPowered, namesUnique, rightKind } from './components';
+import {
+  accessPorts,
+  atSite,
+  connected,
+  deviceCount,
+  hostnameIsName,
+  modulesPowered,
+  namesUnique,
+  rightKind,
+} from './components';
 import { apart, pathThrough, reach, reachesGateway, within } from './connectivity';
 import { titled } from './documentation';
 
 /** Every kind of rule, in the order in which the editor offers them. A new kind is added here and nowhere else. */
 export const RULE_KINDS: readonly RuleKind[] = [
-  rightKind, deviceCount, accessPorts, atSite, namesUnique, hostnameIsName, connected, modulesPowered,
-  linked, medium, linksUp, speed, duplexAgrees, portsLabelled, cableIdsUnique,
-  oneSubnet, roomFor, inBlock, prefixLength, addressOf, gateway, firstUsable, uniqueAddresses, usable, onlyPrivate, outsideBlock, noOverlap,
-  reach, reachesGateway, within, apart, pathThrough,
+  rightKind,
+  deviceCount,
+  accessPorts,
+  atSite,
+  namesUnique,
+  hostnameIsName,
+  connected,
+  modulesPowered,
+  linked,
+  medium,
+  linksUp,
+  speed,
+  duplexAgrees,
+  portsLabelled,
+  cableIdsUnique,
+  oneSubnet,
+  roomFor,
+  inBlock,
+  prefixLength,
+  addressOf,
+  gateway,
+  firstUsable,
+  uniqueAddresses,
+  usable,
+  onlyPrivate,
+  outsideBlock,
+  noOverlap,
+  reach,
+  reachesGateway,
+  within,
+  apart,
+  pathThrough,
   titled,
 ];
 export const ruleKind = (kind: string): RuleKind | undefined => RULE_KINDS.find((one) => one.kind === kind);

@@ -17,7 +17,10 @@ export function instanceLinks(model: NetworkModel, instance: Instance): readonly
   if (!all) {
     cache.set(model, (all = new Map<string, OwnLink[]>()));
     for (const [id, link] of entriesById(model.topology.links))
-      for (const [mine, other] of [[link.a, link.b], [link.b, link.a]] as const) {
+      for (const [mine, other] of [
+        [link.a, link.b],
+        [link.b, link.a],
+      ] as const) {
         const key = instanceIdOf(mine);
         all.set(key, [...(all.get(key) ?? []), { id, link, mine, other }]);
       }
@@ -26,4 +29,5 @@ export function instanceLinks(model: NetworkModel, instance: Instance): readonly
 }
 
 /** The links between two devices. */
-export const linksBetween = (model: NetworkModel, a: Instance, b: Instance): OwnLink[] => instanceLinks(model, a).filter((one) => instanceIdOf(one.other) === b.id);
+export const linksBetween = (model: NetworkModel, a: Instance, b: Instance): OwnLink[] =>
+  instanceLinks(model, a).filter((one) => instanceIdOf(one.other) === b.id);

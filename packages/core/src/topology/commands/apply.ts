@@ -26,7 +26,12 @@ export function applyCommand(topology: Topology, command: Command): Result<Appli
   if (!planned.ok) return planned;
   const { edits, reads } = planned.value;
   const done = applyEdits(topology, edits);
-  return ok({ topology: done.topology, inverse: { kind: 'edits', edits: done.inverse }, reads, writes: edits.map((edit) => edit.path) });
+  return ok({
+    topology: done.topology,
+    inverse: { kind: 'edits', edits: done.inverse },
+    reads,
+    writes: edits.map((edit) => edit.path),
+  });
 }
 
 /** All commands of a list or none of them: the first that does not go says why. */
@@ -57,7 +62,12 @@ function planOf(topology: Topology, command: SimpleCommand): Plan {
     case 'removeDevices':
       return removeDevices(topology, command.ids);
     case 'setDevice':
-      return changeProperties(topology, ['devices', command.id], command.set, `There is no device "${command.id}" any more.`);
+      return changeProperties(
+        topology,
+        ['devices', command.id],
+        command.set,
+        `There is no device "${command.id}" any more.`,
+      );
     case 'move':
       return moveDevices(topology, command.to);
     case 'connect':
@@ -65,11 +75,19 @@ function planOf(topology: Topology, command: SimpleCommand): Plan {
     case 'disconnect': {
       const missing = command.ids.find((id) => !own(topology.links, id));
       return missing === undefined
-        ? plan([...command.ids.map((id) => ({ path: ['links', id] })), ...anchorEdits(topology, 'link', new Set(command.ids))])
+        ? plan([
+            ...command.ids.map((id) => ({ path: ['links', id] })),
+            ...anchorEdits(topology, 'link', new Set(command.ids)),
+          ])
         : fail(`There is no link "${missing}" any more.`);
     }
     case 'setLink':
-      return changeProperties(topology, ['links', command.id], command.set, `There is no link "${command.id}" any more.`);
+      return changeProperties(
+        topology,
+        ['links', command.id],
+        command.set,
+        `There is no link "${command.id}" any more.`,
+      );
     case 'setPort': {
       const device = own(topology.devices, command.device);
       if (!device) return fail(`There is no device "${command.device}" any more.`);
@@ -99,9 +117,11 @@ function planOf(topology: Topology, command: SimpleCommand): Plan {
   }
 }
 
-const editOf = (path: string[], value: unknown): Edit => (value === null || value === undefined ? { path } : { path, value });
+const editOf = (path: string[], value: unknown): Edit =>
+  value === null || value === undefined ? { path } : { path, value };
 const setEntry = (path: string[], value: unknown, ...reads: string[][]): Plan => plan([editOf(path, value)], ...reads);
-const propertyEdits = (path: string[], set: object): Edit[] => Object.entries(set).map(([key, value]) => editOf([...path, key], value));
+const propertyEdits = (path: string[], set: object): Edit[] =>
+  Object.entries(set).map(([key, value]) => editOf([...path, key], value));
 
 function changeProperties(topology: Topology, path: ['devices' | 'links', string], set: object, missing: string): Plan {
   return own<unknown>(topology[path[0]], path[1]) ? plan(propertyEdits(path, set), path) : fail(missing);
@@ -112,7 +132,9 @@ function removeDevices(topology: Topology, ids: readonly string[]): Plan {
   const gone = new Set(ids);
   const missing = ids.find((id) => !own(topology.devices, id));
   if (missing !== undefined) return fail(`There is no device "${missing}" any more.`);
-  const links = entriesById(topology.links).filter(([, link]) => gone.has(link.a.device) || gone.has(link.b.device)).map(([id]) => id);
+  const links = entriesById(topology.links)
+    .filter(([, link]) => gone.has(link.a.device) || gone.has(link.b.device))
+    .map(([id]) => id);
   return plan([
     ...anchorEdits(topology, 'device', gone),
     ...anchorEdits(topology, 'link', new Set(links)),
@@ -122,13 +144,19 @@ function removeDevices(topology: Topology, ids: readonly string[]): Plan {
 }
 
 const anchorEdits = (topology: Topology, kind: 'device' | 'link' | 'site', gone: ReadonlySet<string>): Edit[] =>
-  entriesById(topology.notes).filter(([, note]) => note.anchor?.kind === kind && gone.has(note.anchor.id)).map(([id]) => ({ path: ['notes', id, 'anchor'] }));
+  entriesById(topology.notes)
+    .filter(([, note]) => note.anchor?.kind === kind && gone.has(note.anchor.id))
+    .map(([id]) => ({ path: ['notes', id, 'anchor'] }));
 
 function removeSite(topology: Topology, id: string): Plan {
   if (!own(topology.sites, id)) return fail(`There is no site "${id}" any more.`);
   return plan([
-    ...entriesById(topology.devices).filter(([, device]) => device.site === id).map(([device]) => ({ path: ['devices', device, 'site'] })),
-    ...entriesById(topology.sites).filter(([, site]) => site.parent === id).map(([child]) => ({ path: ['sites', child, 'parent'] })),
+    ...entriesById(topology.devices)
+      .filter(([, device]) => device.site === id)
+      .map(([device]) => ({ path: ['devices', device, 'site'] })),
+    ...entriesById(topology.sites)
+      .filter(([, site]) => site.parent === id)
+      .map(([child]) => ({ path: ['sites', child, 'parent'] })),
     ...anchorEdits(topology, 'site', new Set([id])),
     { path: ['sites', id] },
   ]);
@@ -137,7 +165,10 @@ function removeSite(topology: Topology, id: string): Plan {
 function moveDevices(topology: Topology, to: Readonly<Record<string, { x: number; y: number }>>): Plan {
   const missing = Object.keys(to).find((id) => !own(topology.devices, id));
   if (missing !== undefined) return fail(`There is no device "${missing}" any more.`);
-  return plan(Object.entries(to).map(([id, at]) => ({ path: ['devices', id, 'at'], value: at })), ...Object.keys(to).map((id) => ['devices', id]));
+  return plan(
+    Object.entries(to).map(([id, at]) => ({ path: ['devices', id, 'at'], value: at })),
+    ...Object.keys(to).map((id) => ['devices', id]),
+  );
 }
 
 function connect(topology: Topology, id: string, link: { a: LinkEnd; b: LinkEnd }): Plan {

@@ -58,7 +58,8 @@ export function applyEdits(topology: Topology, edits: readonly Edit[]): { topolo
   return { topology: tree as unknown as Topology, inverse };
 }
 
-const startsWith = (path: Path, start: Path): boolean => start.length <= path.length && start.every((key, at) => path[at] === key);
+const startsWith = (path: Path, start: Path): boolean =>
+  start.length <= path.length && start.every((key, at) => path[at] === key);
 
 /** Two writes meet when one of them changes something inside, or all of, what the other changes. */
 const writesMeet = (a: Path, b: Path): boolean => startsWith(a, b) || startsWith(b, a);

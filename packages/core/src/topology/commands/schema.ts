@@ -7,7 +7,9 @@ const OrNull = <T extends TSchema>(value: T) => Type.Union([value, Type.Null()])
 type Changed<T extends Record<string, TSchema>> = { [K in keyof T]: TOptional<TUnion<[T[K], TNull]>> };
 /** Some properties of an object with new values; null takes the property away. */
 const Changes = <T extends Record<string, TSchema>>(properties: T) =>
-  Closed(Object.fromEntries(Object.entries(properties).map(([key, value]) => [key, Maybe(OrNull(value))])) as Changed<T>);
+  Closed(
+    Object.fromEntries(Object.entries(properties).map(([key, value]) => [key, Maybe(OrNull(value))])) as Changed<T>,
+  );
 
 const Simple = [
   Closed({ kind: Type.Literal('addDevice'), id: Id, device: Device }),
@@ -23,9 +25,15 @@ const Simple = [
   Closed({ kind: Type.Literal('setSite'), id: Id, set: OrNull(Site) }),
   Closed({ kind: Type.Literal('setNote'), id: Id, set: OrNull(Note) }),
   Closed({ kind: Type.Literal('setModel'), id: Id, set: OrNull(Model) }),
-  Closed({ kind: Type.Literal('setDocument'), set: Closed({ title: Maybe(OrNull(Line)), author: Maybe(OrNull(Name)), legend: Maybe(OrNull(Paragraphs)) }) }),
+  Closed({
+    kind: Type.Literal('setDocument'),
+    set: Closed({ title: Maybe(OrNull(Line)), author: Maybe(OrNull(Name)), legend: Maybe(OrNull(Paragraphs)) }),
+  }),
   Closed({ kind: Type.Literal('replace'), topology: Topology }),
-  Closed({ kind: Type.Literal('edits'), edits: ListOf(Closed({ path: ListOf(Type.String({ maxLength: 64 }), 16), value: Maybe(Type.Unknown()) }), 50_000) }),
+  Closed({
+    kind: Type.Literal('edits'),
+    edits: ListOf(Closed({ path: ListOf(Type.String({ maxLength: 64 }), 16), value: Maybe(Type.Unknown()) }), 50_000),
+  }),
 ] as const;
 export const SimpleCommand = Type.Union([...Simple]);
 export const Command = Type.Union([
