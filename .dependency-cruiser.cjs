@@ -12,6 +12,7 @@ module.exports = {
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
     only('address-imports-nothing', `${core}/address/`, [`${core}/result`]),
     only('topology-imports-address', `${core}/topology/`, [`${core}/result`, `${core}/address/`]),
+    only('drawing-imports-topology', `${core}/drawing/`, [`${core}/result`, `${core}/address/`, `${core}/topology/`]),
     only('engine-imports-topology', `${core}/engine/`, [`${core}/result`, `${core}/address/`, `${core}/topology/`]),
     only('spec-imports-engine', `${core}/spec/`, [
       `${core}/result`,

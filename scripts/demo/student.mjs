@@ -17,7 +17,7 @@ const shuffled = (list, next) => list.map((one) => [next(), one]).sort((a, b) =>
 const LAYOUTS = {
   same: ({ x, y }) => ({ x, y }),
   mirrored: ({ x, y }) => ({ x: 1400 - x, y }),
-  turned: ({ x, y }) => ({ x: y * 1.6, y: x * 0.7 }),
+  turned: ({ x, y }) => ({ x: y * 1.9, y: x * 1.45 }),
   wide: ({ x, y }) => ({ x: x * 1.25, y: y * 1.15 + 20 }),
 };
 

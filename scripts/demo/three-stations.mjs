@@ -9,30 +9,41 @@ reference.sites = { valley: { name: 'Valley Station', kind: 'lan' }, middle: { n
 
 const FIBRE = { modules: { b1: 'fibre-sm', b2: 'fibre-sm' } };
 reference.devices = {
-  RTV: router('RT-V', 'border-router', 'valley', 230, 60, { f1: '10.84.15.1/30', g1: '10.84.1.1/26', g2: '10.84.1.65/27' }, { settings: { routes: [{ prefix: '10.84.4.0/22', via: '10.84.15.2' }, { prefix: '10.84.8.0/22', via: '10.84.15.2' }] } }),
-  RTM: router('RT-M', 'modular-router', 'middle', 830, 60, { 'b1/f0': '10.84.15.2/30', 'b2/f0': '10.84.15.5/30', g1: '10.84.4.1/28', g2: '10.84.4.65/26' }, { ...FIBRE, settings: { routes: [{ prefix: '10.84.0.0/22', via: '10.84.15.1' }, { prefix: '10.84.8.0/22', via: '10.84.15.6' }] } }),
-  RTS: router('RT-S', 'modular-router', 'summit', 1400, 60, { 'b1/f0': '10.84.15.6/30', g1: '10.84.9.1/27', g2: '10.84.9.33/29' }, { ...FIBRE, settings: { routes: [{ prefix: '0.0.0.0/0', via: '10.84.15.5' }] } }),
+  RTV: router('RT-V', 'border-router', 'valley', 300, 60, { f1: '10.84.15.1/30', g1: '10.84.1.1/26', g2: '10.84.1.65/27' }, { settings: { routes: [{ prefix: '10.84.4.0/22', via: '10.84.15.2' }, { prefix: '10.84.8.0/22', via: '10.84.15.2' }] } }),
+  RTM: router('RT-M', 'modular-router', 'middle', 760, 60, { 'b1/f0': '10.84.15.2/30', 'b2/f0': '10.84.15.5/30', g1: '10.84.4.1/28', g2: '10.84.4.65/26' }, { ...FIBRE, settings: { routes: [{ prefix: '10.84.0.0/22', via: '10.84.15.1' }, { prefix: '10.84.8.0/22', via: '10.84.15.6' }] } }),
+  RTS: router('RT-S', 'modular-router', 'summit', 1150, 60, { 'b1/f0': '10.84.15.6/30', g1: '10.84.9.1/27', g2: '10.84.9.33/29' }, { ...FIBRE, settings: { routes: [{ prefix: '0.0.0.0/0', via: '10.84.15.5' }] } }),
 };
 /** Each switch with its subnet and hosts. */
 const LANS = [
-  { id: 'SWV1', name: 'SW-V1', site: 'valley', router: 'RTV g1', x: 100, base: '10.84.1', length: 26, gateway: 1, group: 'tickets', title: 'ticket desks and turnstiles', later: 40, block: '10.84.0.0/22', hosts: [['DESK-1', 'desktop', 11], ['DESK-2', 'desktop', 12], ['DESK-3', 'desktop', 13], ['DESK-4', 'desktop', 14], ['TURN-1', 'turnstile', 21], ['TURN-2', 'turnstile', 22], ['TURN-3', 'turnstile', 23]] },
-  { id: 'SWV2', name: 'SW-V2', site: 'valley', router: 'RTV g2', x: 480, base: '10.84.1', length: 27, gateway: 65, group: 'shop', title: 'shop and staff', later: 24, block: '10.84.0.0/22', hosts: [['SHOP', 'server', 66], ['OFFICE-1', 'desktop', 70], ['OFFICE-2', 'desktop', 71], ['PRINT', 'printer', 80]] },
-  { id: 'SWM1', name: 'SW-M1', site: 'middle', router: 'RTM g1', x: 720, base: '10.84.4', length: 28, gateway: 1, group: 'winch', title: 'winch control', later: 10, block: '10.84.4.0/22', hosts: [['WINCH-1', 'controller', 2], ['WINCH-2', 'controller', 3], ['WINCH-3', 'controller', 4], ['WINCH-4', 'controller', 5], ['CTRL', 'desktop', 6]] },
-  { id: 'SWM2', name: 'SW-M2', site: 'middle', router: 'RTM g2', x: 990, base: '10.84.4', length: 26, gateway: 65, group: 'cameras', title: 'cameras and workshop', later: 40, block: '10.84.4.0/22', hosts: [['CAM-1', 'camera', 66], ['CAM-2', 'camera', 67], ['CAM-3', 'camera', 68], ['CAM-4', 'camera', 69], ['WORK', 'laptop', 70]] },
-  { id: 'SWS1', name: 'SW-S1', site: 'summit', router: 'RTS g1', x: 1290, base: '10.84.9', length: 27, gateway: 1, group: 'tills', title: 'tills and rescue post', later: 20, block: '10.84.8.0/22', hosts: [['TILL-1', 'till', 11], ['TILL-2', 'till', 12], ['TILL-3', 'till', 13], ['RESCUE-1', 'desktop', 20], ['RESCUE-2', 'laptop', 21]] },
-  { id: 'SWS2', name: 'SW-S2', site: 'summit', router: 'RTS g2', x: 1560, base: '10.84.9', length: 29, gateway: 33, group: 'mast', title: 'the weather mast', later: 4, block: '10.84.8.0/22', hosts: [['MAST-1', 'sensor', 34], ['MAST-2', 'sensor', 35], ['MAST-3', 'sensor', 36], ['WEATHER', 'server', 37]] },
+  { id: 'SWV1', name: 'SW-V1', site: 'valley', router: 'RTV g1', base: '10.84.1', length: 26, gateway: 1, group: 'tickets', title: 'ticket desks and turnstiles', later: 40, block: '10.84.0.0/22', hosts: [['DESK-1', 'desktop', 11], ['DESK-2', 'desktop', 12], ['DESK-3', 'desktop', 13], ['DESK-4', 'desktop', 14], ['TURN-1', 'turnstile', 21], ['TURN-2', 'turnstile', 22], ['TURN-3', 'turnstile', 23]] },
+  { id: 'SWV2', name: 'SW-V2', site: 'valley', router: 'RTV g2', base: '10.84.1', length: 27, gateway: 65, group: 'shop', title: 'shop and staff', later: 24, block: '10.84.0.0/22', hosts: [['SHOP', 'server', 66], ['OFFICE-1', 'desktop', 70], ['OFFICE-2', 'desktop', 71], ['PRINT', 'printer', 80]] },
+  { id: 'SWM1', name: 'SW-M1', site: 'middle', router: 'RTM g1', base: '10.84.4', length: 28, gateway: 1, group: 'winch', title: 'winch control', later: 10, block: '10.84.4.0/22', hosts: [['WINCH-1', 'controller', 2], ['WINCH-2', 'controller', 3], ['WINCH-3', 'controller', 4], ['WINCH-4', 'controller', 5], ['CTRL', 'desktop', 6]] },
+  { id: 'SWM2', name: 'SW-M2', site: 'middle', router: 'RTM g2', base: '10.84.4', length: 26, gateway: 65, group: 'cameras', title: 'cameras and workshop', later: 40, block: '10.84.4.0/22', hosts: [['CAM-1', 'camera', 66], ['CAM-2', 'camera', 67], ['CAM-3', 'camera', 68], ['CAM-4', 'camera', 69], ['WORK', 'laptop', 70]] },
+  { id: 'SWS1', name: 'SW-S1', site: 'summit', router: 'RTS g1', base: '10.84.9', length: 27, gateway: 1, group: 'tills', title: 'tills and rescue post', later: 20, block: '10.84.8.0/22', hosts: [['TILL-1', 'till', 11], ['TILL-2', 'till', 12], ['TILL-3', 'till', 13], ['RESCUE-1', 'desktop', 20], ['RESCUE-2', 'laptop', 21]] },
+  { id: 'SWS2', name: 'SW-S2', site: 'summit', router: 'RTS g2', base: '10.84.9', length: 29, gateway: 33, group: 'mast', title: 'the weather mast', later: 4, block: '10.84.8.0/22', hosts: [['MAST-1', 'sensor', 34], ['MAST-2', 'sensor', 35], ['MAST-3', 'sensor', 36], ['WEATHER', 'server', 37]] },
 ];
 cable(reference, 'pylon1', 'RTV f1', 'RTM b1/f0', 'sm-fibre', { lengthM: 2100, cableId: 'KR-100' });
 cable(reference, 'pylon2', 'RTM b2/f0', 'RTS b1/f0', 'sm-fibre', { lengthM: 1800, cableId: 'KR-101' });
+// A station stands as two floors: under its router the first switch with its hosts, below them the second one, whose
+// cable runs down beside the hosts of the first.
+const STEP = 60;
+const LEFT = { valley: 40, middle: 590, summit: 1000 };
 for (const [nth, lan] of LANS.entries()) {
-  reference.devices[lan.id] = netSwitch(lan.name, 'access-switch-12', lan.site, lan.x, 190);
+  const lower = nth % 2 === 1;
+  const upstairs = LANS[lower ? nth - 1 : nth].hosts.length;
+  const shaft = LEFT[lan.site] + upstairs * STEP + 10;
+  const first = lower ? Math.min(shaft - (lan.hosts.length - 1) * STEP, shaft - 60) - 20 : LEFT[lan.site];
+  const middle = first + (lan.hosts.length * STEP - 20) / 2;
+  const half = Math.max(136, (lan.hosts.length + 1) * 30) / 2;
+  const [switchY, hostY] = lower ? [470, 600] : [180, 310];
+  reference.devices[lan.id] = netSwitch(lan.name, 'access-switch-12', lan.site, Math.round(middle - half), switchY);
   cable(reference, `up-${lan.id}`, lan.router, `${lan.id} u1`, 'straight', { cableId: `KR-1${nth + 1}0` });
   for (const [at, [name, kind, last]] of lan.hosts.entries()) {
-    const x = lan.x - ((lan.hosts.length - 1) * 62) / 2 + 48 + at * 62;
-    reference.devices[name] = host(name, kind, lan.site, Math.round(x), 330, `${lan.base}.${last}/${lan.length}`, `${lan.base}.${lan.gateway}`);
+    reference.devices[name] = host(name, kind, lan.site, first + at * STEP, hostY, `${lan.base}.${last}/${lan.length}`, `${lan.base}.${lan.gateway}`);
     cable(reference, `${lan.id}-${at + 1}`, `${lan.id} p${at + 1}`, `${name} e0`, 'straight', { cableId: `KR-1${nth + 1}${at + 1}` });
   }
 }
+for (const [id, lan] of [['RTV', LANS[0]], ['RTM', LANS[2]], ['RTS', LANS[4]]]) reference.devices[id].at.x = LEFT[lan.site] + lan.hosts.length * STEP + 30 - (id === 'RTV' ? 136 : 150);
 const hostNames = LANS.flatMap((lan) => lan.hosts.map(([name]) => name));
 const routerOf = (lan) => lan.router.split(' ')[0];
 

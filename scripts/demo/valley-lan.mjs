@@ -12,16 +12,16 @@ reference.sites = {
 const SUBNET = (last) => `10.84.1.${last}/26`;
 const GATEWAY = '10.84.1.1';
 reference.devices = {
-  CL: { name: 'North Pass', model: 'provider-cloud', site: 'outside', at: { x: 120, y: 60 }, interfaces: { g0: { on: { kind: 'port', port: 'g0' }, v4: { addresses: ['198.51.100.1/30'] } } }, settings: { forwarding: { v4: false } } },
-  RT: router('RT-V', 'border-router', 'valley', 480, 60, { g0: '198.51.100.2/30', g1: SUBNET(1) }, { settings: { routes: [{ prefix: '0.0.0.0/0', via: '198.51.100.1' }] } }),
-  SW: netSwitch('SW-V', 'access-switch-20', 'valley', 480, 190),
+  CL: { name: 'North Pass', model: 'provider-cloud', site: 'outside', at: { x: 40, y: 60 }, interfaces: { g0: { on: { kind: 'port', port: 'g0' }, v4: { addresses: ['198.51.100.1/30'] } } }, settings: { forwarding: { v4: false } } },
+  RT: router('RT-V', 'border-router', 'valley', 560, 60, { g0: '198.51.100.2/30', g1: SUBNET(1) }, { settings: { routes: [{ prefix: '0.0.0.0/0', via: '198.51.100.1' }] } }),
+  SW: netSwitch('SW-V', 'access-switch-20', 'valley', 455, 190),
 };
 const HOSTS = [
   ['DESK-1', 'desktop', 11], ['DESK-2', 'desktop', 12], ['DESK-3', 'desktop', 13], ['DESK-4', 'desktop', 14],
   ['TURN-1', 'turnstile', 21], ['TURN-2', 'turnstile', 22], ['TURN-3', 'turnstile', 23],
   ['SHOP', 'server', 40], ['PRINT', 'printer', 41], ['OFFICE', 'laptop', 42],
 ];
-for (const [at, [name, kind, last]] of HOSTS.entries()) reference.devices[name] = host(name, kind, 'valley', 80 + at * 92, 340, SUBNET(last), GATEWAY);
+for (const [at, [name, kind, last]] of HOSTS.entries()) reference.devices[name] = host(name, kind, 'valley', 300 + at * 62, 340, SUBNET(last), GATEWAY);
 cable(reference, 'out', 'CL g0', 'RT g0', 'straight', { cableId: 'KR-001' });
 cable(reference, 'up', 'RT g1', 'SW u1', 'straight', { cableId: 'KR-002' });
 for (const [at, [name]] of HOSTS.entries()) cable(reference, `h${at + 1}`, `SW p${at + 1}`, `${name} e0`, 'straight', { cableId: `KR-0${10 + at}` });

@@ -1,4 +1,5 @@
 export * from './address';
+export * from './drawing';
 export * from './engine';
 export * from './formats';
 export * from './result';

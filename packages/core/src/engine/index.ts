@@ -3,6 +3,8 @@ export * from './instances';
 export * from './model';
 export * from './network';
 export * from './physical';
+export * from './problems';
 export * from './reach';
 export * from './reason';
+export * from './suggest-link';
 export * from './trace';

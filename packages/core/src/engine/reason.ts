@@ -37,6 +37,10 @@ export const REASONS = [
   'DUPLICATE_ADDRESS',
   'EQUAL_COST_DIFFERS',
   'WRONG_DEVICE_ANSWERS',
+  'ADDRESS_NOT_USABLE',
+  // names
+  'NO_NAME',
+  'NAME_TWICE',
   // what this version of the engine does not compute: the answer is "uncertain", never a guess
   'NOT_COMPUTED',
 ] as const;

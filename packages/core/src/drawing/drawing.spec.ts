@@ -1,0 +1,106 @@
+import fc from 'fast-check';
+import { readLabText } from '../formats';
+import { Sheet, readJson } from '../tests/topologies';
+import { type Topology } from '../topology';
+import { lengthOf, linesOf, mediumForm, sceneOf, shortAddress, spread, stationAt, tilesOf } from '.';
+
+const labOf = (slug: string): Topology => {
+  const read = readLabText(JSON.stringify(readJson('demo', slug, 'lab.json')));
+  if (!read.ok) throw new Error(read.error[0]!.text);
+  return read.value.reference;
+};
+const at = (x: number, y: number) => ({ at: { x, y } });
+
+test('network devices lie with room for their name, hosts stand 40 by 40', () => {
+  const { topology } = new Sheet().device('a-rather-long-switch-name', 'access-switch-12').host('PC', '10.0.0.1/24');
+  const tiles = tilesOf(topology);
+  expect(tiles.get('PC')).toMatchObject({ shape: 'standing', width: 40, height: 40, tag: 'PC' });
+  expect(tiles.get('a-rather-long-switch-name')!.width).toBeGreaterThan(25 * 7);
+});
+
+test('a link between tiles one above the other is upright, and its chips touch the edges from outside', () => {
+  const { topology } = new Sheet().device('R', 'border-router', {}, at(0, 0)).device('S', 'access-switch-12', {}, at(30, 120)).cable('R g0', 'S u1');
+  const tiles = tilesOf(topology);
+  const [line] = [...linesOf(topology, tiles).values()];
+  expect(line!.a.x).toBe(line!.b.x);
+  expect([line!.a.side, line!.b.side]).toEqual(['bottom', 'top']);
+  expect([line!.a.y, line!.b.y]).toEqual([tiles.get('R')!.height + 5, 115]);
+});
+
+test('parallel links do not touch, and neither do the chips of one edge', () => {
+  const sheet = new Sheet().device('A', 'l3-switch', {}, at(0, 0)).device('B', 'l3-switch', {}, at(400, 0));
+  for (const port of ['p1', 'p2']) sheet.cable(`A ${port}`, `B ${port}`);
+  const lines = [...linesOf(sheet.topology, tilesOf(sheet.topology)).values()];
+  expect(Math.abs(lines[0]!.a.y - lines[1]!.a.y)).toBeGreaterThanOrEqual(16);
+  expect(lines[0]!.a.y).toBe(lines[0]!.b.y);
+});
+
+test.each(['valley-lan', 'three-stations'])('in %s no two chips lie on each other and every line has its own ends', (slug) => {
+  const { lines, tiles } = sceneOf(labOf(slug));
+  const chips = [...lines.values()].flatMap((line) => [line.a, line.b]);
+  for (const [index, chip] of chips.entries())
+    for (const other of chips.slice(index + 1)) expect(Math.hypot(chip.x - other.x, chip.y - other.y)).toBeGreaterThanOrEqual(9.5);
+  const boxes = [...tiles.values()];
+  for (const [index, tile] of boxes.entries())
+    for (const other of boxes.slice(index + 1)) {
+      const apart = tile.x + tile.width <= other.x || other.x + other.width <= tile.x || tile.y + tile.height <= other.y || other.y + other.height <= tile.y;
+      expect(apart).toBe(true);
+    }
+});
+
+test('the sites of Three Stations stand beside each other and hold all that belongs to them', () => {
+  const topology = labOf('three-stations');
+  const { sites, tiles } = sceneOf(topology);
+  for (const [index, site] of sites.entries())
+    for (const other of sites.slice(index + 1)) expect(site.x + site.width <= other.x || other.x + other.width <= site.x).toBe(true);
+  for (const [id, device] of Object.entries(topology.devices)) {
+    const [site, tile] = [sites.find((one) => one.id === device.site)!, tiles.get(id)!];
+    expect(tile.x >= site.x && tile.x + tile.width <= site.x + site.width && tile.y >= site.y && tile.y + tile.height <= site.y + site.height).toBe(true);
+  }
+});
+
+test('a subnet is written once under its hosts, and brackets of one row never overlap', () => {
+  const { brackets, linkSubnets } = sceneOf(labOf('three-stations'));
+  expect(brackets.map((one) => one.prefix).sort()).toEqual(['10.84.1.0/26', '10.84.1.64/27', '10.84.4.0/28', '10.84.4.64/26', '10.84.9.0/27', '10.84.9.32/29']);
+  for (const [index, one] of brackets.entries()) for (const other of brackets.slice(index + 1)) expect(one.y !== other.y || one.to < other.from || other.to < one.from).toBe(true);
+  expect(linkSubnets.map((one) => one.prefix).sort()).toEqual(['10.84.15.0/30', '10.84.15.4/30']);
+});
+
+test('an address is short where its subnet is written, and left alone where it cannot be read', () => {
+  expect([shortAddress('10.84.1.11/26'), shortAddress('10.84.1.300/26'), shortAddress('fd00::1/64')]).toEqual(['.11', '10.84.1.300/26', 'fd00::1/64']);
+});
+
+test('places along an edge keep their distance, their order and the bounds', () => {
+  fc.assert(
+    fc.property(fc.array(fc.integer({ min: -200, max: 400 }), { minLength: 1, maxLength: 9 }), (wishes) => {
+      const sorted = [...wishes].sort((a, b) => a - b);
+      const places = spread(sorted, 0, 200, 20);
+      for (const [index, place] of places.entries()) {
+        expect(place).toBeGreaterThanOrEqual(-1e-9);
+        expect(place).toBeLessThanOrEqual(200 + 1e-9);
+        if (index) expect(place - places[index - 1]!).toBeGreaterThanOrEqual(20 - 1e-9);
+      }
+    }),
+  );
+});
+
+test('media are told apart by form: every one has its own strokes or beads', () => {
+  const points = [
+    { x: 0, y: 0 },
+    { x: 140, y: 0 },
+  ];
+  const media = ['straight', 'crossover', 'rollover', 'mm-fibre', 'sm-fibre', 'serial', 'coax', 'phone'] as const;
+  expect(new Set(media.map((medium) => JSON.stringify(mediumForm(medium, points)))).size).toBe(media.length);
+  expect(mediumForm('sm-fibre', points).beads.length).toBeGreaterThan(8);
+  expect(mediumForm('serial', points, 'a')).not.toEqual(mediumForm('serial', points, 'b'));
+});
+
+test('a station on a bent line lies at the asked distance along it', () => {
+  const bent = [
+    { x: 0, y: 0 },
+    { x: 30, y: 0 },
+    { x: 30, y: 40 },
+  ];
+  expect(lengthOf(bent)).toBe(70);
+  expect(stationAt(bent, 50)).toMatchObject({ x: 30, y: 20, along: { x: 0, y: 1 } });
+});

@@ -1,0 +1,5 @@
+export * from './areas';
+export * from './lines';
+export * from './media';
+export * from './scene';
+export * from './tiles';
