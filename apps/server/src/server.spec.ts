@@ -10,6 +10,7 @@ import {
   type SubmissionView,
 } from '@sobrin/contracts';
 import { type Topology, checkSubmission, readLabText } from '@sobrin/core';
+import { randomUUID } from 'node:crypto';
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import Papa from 'papaparse';
@@ -92,6 +93,7 @@ describe('who may see what', () => {
     await zofia.get(`documents/${referenceId}`).expect(404);
     await zofia
       .send('post', `documents/${referenceId}/changes`, {
+        save: randomUUID(),
         base: 0,
         commands: [{ kind: 'setDocument', set: { title: 'mine' } }],
       })
@@ -104,6 +106,7 @@ describe('who may see what', () => {
     await zofia.get(`documents/${documentId}`).expect(404);
     await zofia
       .send('post', `documents/${documentId}/changes`, {
+        save: randomUUID(),
         base: 0,
         commands: [{ kind: 'setDocument', set: { title: 'x' } }],
       })
@@ -217,7 +220,7 @@ describe('a lab', () => {
 describe('a student’s drawing', () => {
   const device = { name: 'PC', model: 'desktop', at: { x: 0, y: 0 } };
   const save = (who: Person, id: string, base: number, commands: object[]) =>
-    who.send('post', `documents/${id}/changes`, { base, commands });
+    who.send('post', `documents/${id}/changes`, { save: randomUUID(), base, commands });
 
   test('a stale save that goes together with the newer one is replayed; one that does not shows both versions', async () => {
     const { documentId } = await myLab(zofia, 'Three Stations');
@@ -243,6 +246,17 @@ describe('a student’s drawing', () => {
     ]);
     expect((await drawing(zofia, documentId)).topology.devices.a!.name).toBe('first');
     expect((await save(zofia, documentId, 2, [{ kind: 'removeDevices', ids: ['a'] }])).status).toBe(409);
+  });
+
+  test('a save that is sent again because its answer got lost is answered and not made twice', async () => {
+    const { documentId } = await myLab(zofia, 'Three Stations');
+    const { revision } = await drawing(zofia, documentId);
+    const again = { save: randomUUID(), base: revision, commands: [{ kind: 'addDevice', id: 'once', device }] };
+    for (const _turn of ['first', 'again'])
+      expect((await zofia.send('post', `documents/${documentId}/changes`, again).expect(200)).body).toMatchObject({
+        revision: revision + 1,
+      });
+    expect((await drawing(zofia, documentId)).revision).toBe(revision + 1);
   });
 
   test('two saves at the same moment: each is kept or refused, none is lost', async () => {
@@ -433,6 +447,7 @@ describe('handing in', () => {
     const { revision, topology } = await drawing(tobias, documentId);
     await tobias
       .send('post', `documents/${documentId}/changes`, {
+        save: randomUUID(),
         base: revision,
         commands: [{ kind: 'removeDevices', ids: [Object.keys(topology.devices)[0]] }],
       })

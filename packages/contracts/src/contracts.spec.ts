@@ -11,12 +11,14 @@ const errors = <T extends object>(type: new () => T, value: object): string[] =>
   return flat(validateSync(plainToInstance(type, value), { whitelist: true, forbidNonWhitelisted: true }));
 };
 
+const SAVE = '7f4df6cf-2b52-4a39-9c0e-0a5fd2a4f1b7';
+
 test('a save needs a revision and at least one command', () => {
-  expect(errors(SaveRequest, { base: 0, commands: [{ kind: 'move' }] })).toEqual([]);
-  expect(errors(SaveRequest, { base: -1, commands: [] })).toEqual(
-    expect.arrayContaining(['base: min', 'commands: arrayMinSize']),
+  expect(errors(SaveRequest, { save: SAVE, base: 0, commands: [{ kind: 'move' }] })).toEqual([]);
+  expect(errors(SaveRequest, { save: 'mine', base: -1, commands: [] })).toEqual(
+    expect.arrayContaining(['save: isUuid', 'base: min', 'commands: arrayMinSize']),
   );
-  expect(errors(SaveRequest, { base: 0, commands: [{}], sneaky: 1 })).toEqual(['sneaky: whitelistValidation']);
+  expect(errors(SaveRequest, { save: SAVE, base: 0, commands: [{}], sneaky: 1 })).toEqual(['sneaky: whitelistValidation']);
 });
 
 test('every entry of a roster is checked', () => {

@@ -1,8 +1,12 @@
 import { type Topology } from '@sobrin/core';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsObject, Max, Min } from 'class-validator';
+import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsObject, IsUUID, Max, Min } from 'class-validator';
 
 /** A save: commands that were made on the document as it was at `base`. Their shape is checked by core's schemas. */
 export class SaveRequest {
+  /** Made by the sender, one for each save: a save that is sent again because its answer got lost is not made twice. */
+  @IsUUID()
+  save!: string;
+
   @IsInt()
   @Min(0)
   @Max(2_000_000_000)

@@ -93,6 +93,8 @@ export interface StudentLabView {
   brief: Brief;
   tasks: Task[];
   bench: 'coach' | 'plain' | 'examination';
+  /** Whether ports of the lab's equipment find their pairing by themselves; absent where they do as built. */
+  autoPairing?: boolean;
   attempts: { used: number; allowed: number | null };
   documentId: string;
   answers: Record<string, string>;

@@ -23,6 +23,9 @@ export class DocumentChange {
   @PrimaryColumn('integer')
   revision!: number;
 
+  @Column('uuid', { name: 'save_id' })
+  saveId!: string;
+
   @Column('uuid', { name: 'author_id' })
   authorId!: string;
 

@@ -1,5 +1,5 @@
 import { Injectable } from '@nestjs/common';
-import { type DocumentView, type Me, type Saved } from '@sobrin/contracts';
+import { type DocumentView, type Me, type SaveRequest, type Saved } from '@sobrin/contracts';
 import {
   type Applied,
   type Command,
@@ -38,9 +38,10 @@ export class DocumentsService {
 
   /**
    * Takes commands that were made at revision `base`. Where others saved in between, the commands are replayed on top if
-   * they go together with those saves; otherwise nothing is stored and both versions come back.
+   * they go together with those saves; otherwise nothing is stored and both versions come back. A save that is known
+   * already was sent again because its answer got lost: it is answered, not made twice.
    */
-  async save(id: string, base: number, commands: readonly object[], author: Me): Promise<Saved> {
+  async save(id: string, { save, base, commands }: SaveRequest, author: Me): Promise<Saved> {
     const problems = commands.flatMap((one, at) =>
       shapeProblems(CommandSchema, one).map((problem) => ({
         ...problem,
@@ -51,6 +52,8 @@ export class DocumentsService {
     return this.db.transaction(async (manager) => {
       const current = await manager.findOne(StoredDocument, { where: { id }, lock: { mode: 'pessimistic_write' } });
       if (!current) throw refuse.missing('drawing');
+      if (await manager.existsBy(DocumentChange, { documentId: id, saveId: save }))
+        return { revision: current.revision, merged: current.topology };
       if (base > current.revision)
         throw refuse.input(
           `The drawing has revision ${current.revision}, and the change claims to know revision ${base}.`,
@@ -66,6 +69,7 @@ export class DocumentsService {
       await manager.insert(DocumentChange, {
         documentId: id,
         revision,
+        saveId: save,
         authorId: author.id,
         madeAt: new Date(),
         commands: commands as never,

@@ -1,4 +1,13 @@
-import { type Brief, type Plan, type Policy, type Spec, type Task } from '@sobrin/core';
+import {
+  type Brief,
+  type Handout,
+  type Plan,
+  type Policy,
+  type Spec,
+  type Stage,
+  type Task,
+  type Topology,
+} from '@sobrin/core';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 @Entity('lab')
@@ -29,6 +38,15 @@ export class Lab {
 
   @Column('jsonb')
   policy!: Policy;
+
+  @Column('jsonb', { nullable: true })
+  starter!: Topology | null;
+
+  @Column('jsonb', { nullable: true })
+  handout!: Handout | null;
+
+  @Column('jsonb', { nullable: true })
+  stages!: Stage[] | null;
 
   @Column('uuid', { name: 'reference_id' })
   referenceId!: string;

@@ -76,7 +76,7 @@ export class LabsService {
     const inside = async (db: EntityManager): Promise<string> => {
       const id = randomUUID();
       const referenceId = await this.documents.create(file.reference, db);
-      const { title, brief, tasks, plan, spec, policy } = file;
+      const { title, brief, tasks, plan, spec, policy, starter, handout, stages } = file;
       await db.insert(Lab, {
         id,
         courseId,
@@ -87,6 +87,9 @@ export class LabsService {
         plan: plan as never,
         spec: spec as never,
         policy,
+        starter: (starter ?? null) as never,
+        handout: handout ?? null,
+        stages: (stages ?? null) as never,
         referenceId,
         dueAt,
         createdAt: new Date(),
@@ -99,8 +102,21 @@ export class LabsService {
   /** The lab with its reference as a file that another Sobrin reads. */
   async export(lab: Lab): Promise<LabFile> {
     const { topology } = await this.documents.read(lab.referenceId);
-    const { title, brief, tasks, plan, spec, policy } = lab;
-    return { format: 'sobrin-lab', version: 1, title, brief, tasks, plan, reference: topology, spec, policy };
+    const { title, brief, tasks, plan, spec, policy, starter, handout, stages } = lab;
+    return {
+      format: 'sobrin-lab',
+      version: 1,
+      title,
+      brief,
+      tasks,
+      plan,
+      reference: topology,
+      ...(starter && { starter }),
+      spec,
+      ...(handout && { handout }),
+      policy,
+      ...(stages && { stages }),
+    };
   }
 
   /** Changes parts of a lab. A stale change is refused: the newer version is shown instead of being overwritten. */

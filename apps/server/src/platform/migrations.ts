@@ -17,11 +17,12 @@ export class First1732406400000 implements MigrationInterface {
         course_id uuid NOT NULL REFERENCES course ON DELETE CASCADE, account_id uuid NOT NULL REFERENCES account ON DELETE CASCADE, PRIMARY KEY (course_id, account_id))`,
       `CREATE TABLE document (id uuid PRIMARY KEY, revision integer NOT NULL, topology jsonb NOT NULL)`,
       `CREATE TABLE document_change (
-        document_id uuid NOT NULL REFERENCES document ON DELETE CASCADE, revision integer NOT NULL, author_id uuid NOT NULL REFERENCES account,
-        made_at timestamptz NOT NULL, commands jsonb NOT NULL, inverse jsonb NOT NULL, footprint jsonb NOT NULL, PRIMARY KEY (document_id, revision))`,
+        document_id uuid NOT NULL REFERENCES document ON DELETE CASCADE, revision integer NOT NULL, save_id uuid NOT NULL, author_id uuid NOT NULL REFERENCES account,
+        made_at timestamptz NOT NULL, commands jsonb NOT NULL, inverse jsonb NOT NULL, footprint jsonb NOT NULL, PRIMARY KEY (document_id, revision), UNIQUE (document_id, save_id))`,
       `CREATE TABLE lab (
         id uuid PRIMARY KEY, course_id uuid NOT NULL REFERENCES course ON DELETE CASCADE, title text NOT NULL, revision integer NOT NULL,
         brief jsonb NOT NULL, tasks jsonb NOT NULL, plan jsonb NOT NULL, spec jsonb NOT NULL, policy jsonb NOT NULL,
+        starter jsonb, handout jsonb, stages jsonb,
         reference_id uuid NOT NULL REFERENCES document, due_at timestamptz, created_at timestamptz NOT NULL)`,
       `CREATE TABLE work (
         id uuid PRIMARY KEY, lab_id uuid NOT NULL REFERENCES lab ON DELETE CASCADE, student_id uuid NOT NULL REFERENCES account ON DELETE CASCADE,

@@ -27,10 +27,10 @@ export class DocumentsController {
   async save(
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,
-    @Body() { base, commands }: SaveRequest,
+    @Body() request: SaveRequest,
   ): Promise<Saved> {
     await this.mayChange(me, id);
-    return this.documents.save(id, base, commands, me);
+    return this.documents.save(id, request, me);
   }
 
   @Get('attachments/:id')

@@ -25,16 +25,16 @@ export class WorksService {
     private readonly documents: DocumentsService,
   ) {}
 
-  /** The student's work for a lab, begun on first sight with an empty sheet. */
+  /** The student's work for a lab, begun on first sight with the lab's starter or an empty sheet. */
   async workOf(me: Me, lab: Lab): Promise<Work> {
     const found = await this.db.manager.findOneBy(Work, { labId: lab.id, studentId: me.id });
     if (found) return found;
     await this.db.transaction(async (manager) => {
       const documentId = await this.documents.create(
-        { ...emptyTopology(), title: lab.title, author: me.name },
+        { ...(lab.starter ?? emptyTopology()), title: lab.title, author: me.name },
         manager,
       );
-      // Two tabs may begin at once: the second insert does nothing, and its empty sheet goes again.
+      // Two tabs may begin at once: the second insert does nothing, and its sheet goes again.
       const done = await manager
         .createQueryBuilder()
         .insert()
@@ -71,6 +71,7 @@ export class WorksService {
       brief: lab.brief,
       tasks: lab.tasks,
       bench: lab.policy.bench ?? 'coach',
+      ...(lab.policy.autoPairing !== undefined && { autoPairing: lab.policy.autoPairing }),
       attempts: { used: submissions.length, allowed: lab.policy.attempts ?? null },
       documentId: work.documentId,
       answers: work.answers,
@@ -94,8 +95,7 @@ export class WorksService {
     const { revision } = await this.documents.read(work.documentId);
     const saved = await this.documents.save(
       work.documentId,
-      revision,
-      [{ kind: 'replace', topology: read.value.topology }],
+      { save: randomUUID(), base: revision, commands: [{ kind: 'replace', topology: read.value.topology }] },
       me,
     );
     return { revision: saved.revision };

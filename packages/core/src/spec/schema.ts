@@ -42,6 +42,8 @@ export const Requirement = Closed({
   bonus: Maybe(Type.Boolean()),
   credit: Maybe(OneOf('all', 'share')),
   task: Maybe(Id),
+  stage: Maybe(Id),
+  hints: Maybe(Closed({ that: Maybe(Line), where: Maybe(Line), what: Maybe(Line) })),
   wording: Maybe(Line),
   rule: RuleSchema,
 });
@@ -88,6 +90,25 @@ export const Policy = Closed({
   attempts: Maybe(Type.Integer({ minimum: 1, maximum: 100 })),
   late: Maybe(OneOf('refused', 'accepted')),
   rounding: Maybe(Type.Number({ minimum: 0.01, maximum: 1 })),
+  autoCabling: Maybe(Type.Boolean({ description: 'whether the bench may choose ports and media for a student' })),
+  latePenalty: Maybe(Closed({ percentPerDay: Type.Number({ minimum: 0, maximum: 100 }), most: Maybe(Type.Number({ minimum: 0, maximum: 100 })) })),
+  followThrough: Maybe(OneOf('off', 'on')),
+  shown: Maybe(Closed({ points: Maybe(OneOf('at-once', 'after-due', 'when-returned')), findings: Maybe(OneOf('at-once', 'after-due', 'when-returned')) })),
+});
+
+/** What students get besides the tasks; blanks are values withheld from its tables. */
+export const Handout = Closed({
+  introduction: Maybe(Paragraphs),
+  blanks: Maybe(ListOf(Closed({ device: Id, field: Line }), 5000)),
+  resources: Maybe(ListOf(Closed({ title: Line, address: Line }), 64)),
+});
+
+/** A lab may be handed in by stages, each with its own due date. */
+export const Stage = Closed({
+  id: Id,
+  title: Name,
+  kind: OneOf('plan', 'build', 'shown', 'final'),
+  dueAt: Maybe(Type.String({ pattern: '^\\d{4}-\\d{2}-\\d{2}T\\d{2}:\\d{2}(:\\d{2}(\\.\\d+)?)?(Z|[+-]\\d{2}:\\d{2})$' })),
 });
 
 export const LAB_VERSION = 1;
@@ -102,7 +123,9 @@ export const LabFile = Type.Object(
     reference: Topology,
     starter: Maybe(Topology),
     spec: Spec,
+    handout: Maybe(Handout),
     policy: Policy,
+    stages: Maybe(ListOf(Stage, 16)),
   },
   { additionalProperties: false, title: 'Sobrin lab, version 1' },
 );
@@ -131,5 +154,7 @@ export type Task = Static<typeof Task>;
 export type Brief = Static<typeof Brief>;
 export type Plan = Static<typeof Plan>;
 export type Policy = Static<typeof Policy>;
+export type Handout = Static<typeof Handout>;
+export type Stage = Static<typeof Stage>;
 export type LabFile = Static<typeof LabFile>;
 export type SubmissionFile = Static<typeof SubmissionFile>;

@@ -1,0 +1,12 @@
+import { Navigate, Outlet, useLocation } from 'react-router';
+import { useMe } from '../api/queries';
+import { Failure, Waiting } from '../ui/parts';
+
+/** Lets in who is signed in, and sends others to the sign-in page and back. */
+export function Gate() {
+  const me = useMe();
+  const { pathname } = useLocation();
+  if (me.isPending) return <Waiting what="Opening Sobrin" />;
+  if (me.isError) return <Failure error={me.error} onAgain={() => void me.refetch()} />;
+  return me.data ? <Outlet /> : <Navigate to="/sign-in" state={{ from: pathname }} replace />;
+}

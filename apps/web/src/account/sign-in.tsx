@@ -1,0 +1,97 @@
+import { Box, Button, Stack, TextField, Typography } from '@mui/material';
+import { type DemoPerson, type Me } from '@sobrin/contracts';
+import { useState } from 'react';
+import { Navigate, useLocation } from 'react-router';
+import { api } from '../api/client';
+import { useChange, useDemoPeople, useMe } from '../api/queries';
+import { Mark } from '../ui/mark';
+import { Failure } from '../ui/parts';
+
+export function SignIn() {
+  const me = useMe();
+  const from = (useLocation().state as { from?: string } | null)?.from ?? '/';
+  const [login, setLogin] = useState('');
+  const [password, setPassword] = useState('');
+  const signIn = useChange(
+    (body: { login: string; password: string }) => api<Me>('POST', 'auth/sign-in', body),
+    ['me'],
+  );
+  const demoSignIn = useChange((who: string) => api<Me>('POST', 'auth/demo-sign-in', { login: who }), ['me']);
+  const demo = useDemoPeople();
+  if (me.data) return <Navigate to={from} replace />;
+  const error = signIn.error ?? demoSignIn.error;
+  return (
+    <Box component="main" sx={{ minHeight: '100%', display: 'grid', placeItems: 'center', p: 3 }}>
+      <Stack direction={{ xs: 'column', md: 'row' }} spacing={6} sx={{ width: '100%', maxWidth: 920 }}>
+        <Stack
+          spacing={2}
+          component="form"
+          sx={{ flex: '0 0 320px' }}
+          onSubmit={(event) => {
+            event.preventDefault();
+            signIn.mutate({ login, password });
+          }}
+        >
+          <Mark size={44} />
+          <Box>
+            <Typography variant="h1" sx={{ fontSize: 26, lineHeight: '32px' }}>
+              Sobrin
+            </Typography>
+            <Typography color="text.secondary">Networking labs: designed, built, checked, explained.</Typography>
+          </Box>
+          <TextField
+            label="Sign-in name"
+            autoComplete="username"
+            autoFocus
+            value={login}
+            onChange={(event) => setLogin(event.target.value)}
+          />
+          <TextField
+            label="Password"
+            type="password"
+            autoComplete="current-password"
+            value={password}
+            onChange={(event) => setPassword(event.target.value)}
+          />
+          <Button type="submit" variant="contained" size="large" disabled={!login || !password || signIn.isPending}>
+            Sign in
+          </Button>
+          {error && <Failure error={error} />}
+        </Stack>
+        {demo.data && demo.data.length > 0 && (
+          <DemoPeople people={demo.data} onPick={(who) => demoSignIn.mutate(who)} />
+        )}
+      </Stack>
+    </Box>
+  );
+}
+
+function DemoPeople({ people, onPick }: { people: DemoPerson[]; onPick: (login: string) => void }) {
+  const group = (role: DemoPerson['role']) => people.filter((one) => one.role === role);
+  const button = (one: DemoPerson) => (
+    <Button key={one.login} variant="outlined" onClick={() => onPick(one.login)} sx={{ justifyContent: 'flex-start' }}>
+      {one.name}
+    </Button>
+  );
+  return (
+    <Stack
+      spacing={1.5}
+      component="section"
+      aria-label="Demo people"
+      sx={{ flex: 1, borderLeft: { md: '1px solid var(--line)' }, pl: { md: 6 } }}
+    >
+      <Box>
+        <Typography variant="h2">Look round in the demo</Typography>
+        <Typography color="text.secondary">Kestrel Ridge, a mountain cableway: be one of its people.</Typography>
+      </Box>
+      <Typography variant="h3">Instructor</Typography>
+      <Box sx={{ display: 'grid', gap: 1, gridTemplateColumns: 'repeat(auto-fill, minmax(150px, 1fr))' }}>
+        {group('instructor').map(button)}
+      </Box>
+      <Typography variant="h3">Students</Typography>
+      <Box sx={{ display: 'grid', gap: 1, gridTemplateColumns: 'repeat(auto-fill, minmax(150px, 1fr))' }}>
+        {group('student').map(button)}
+      </Box>
+    </Stack>
+  );
+}

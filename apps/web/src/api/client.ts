@@ -1,0 +1,43 @@
+import { type Refusal } from '@sobrin/contracts';
+import { type Problem } from '@sobrin/core';
+
+/** A refusal of the server, or no answer at all (`status` 0). */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly problems: Problem[] = [],
+    readonly body: unknown = null,
+  ) {
+    super(message);
+  }
+}
+
+type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
+
+/** One request to the API. Refusals come as ApiError with the server's sentence. */
+export async function api<T>(method: Method, path: string, body?: unknown): Promise<T> {
+  let response: Response;
+  try {
+    response = await fetch(`/api/${path}`, {
+      method,
+      headers: { 'x-sobrin-request': '1', ...(body !== undefined && { 'content-type': 'application/json' }) },
+      ...(body !== undefined && { body: JSON.stringify(body) }),
+    });
+  } catch {
+    throw new ApiError(
+      0,
+      'Sobrin’s server does not answer. Your changes are kept in this browser and sent when it is back.',
+    );
+  }
+  const text = await response.text();
+  const json: unknown = text && response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : null;
+  if (response.ok) return json as T;
+  const refusal = json as Refusal | null;
+  throw new ApiError(
+    response.status,
+    refusal?.message ?? `The server answered with status ${response.status}. Try again.`,
+    refusal?.problems ?? [],
+    json,
+  );
+}

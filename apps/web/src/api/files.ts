@@ -1,0 +1,42 @@
+/** Asks the person for a file and gives its text. */
+export function pickText(accept: string): Promise<{ name: string; text: string } | null> {
+  return pick(accept).then(async (file) => file && { name: file.name, text: await file.text() });
+}
+
+export function pick(accept: string): Promise<File | null> {
+  return new Promise((resolve) => {
+    const input = document.createElement('input');
+    input.type = 'file';
+    input.accept = accept;
+    input.onchange = () => resolve(input.files?.[0] ?? null);
+    input.oncancel = () => resolve(null);
+    input.click();
+  });
+}
+
+/** Gives the person a file to keep. */
+export function give(name: string, type: string, text: string): void {
+  const url = URL.createObjectURL(new Blob([text], { type }));
+  const link = document.createElement('a');
+  link.href = url;
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(url), 10_000);
+}
+
+export const base64Of = async (file: File): Promise<string> => {
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  let text = '';
+  for (let at = 0; at < bytes.length; at += 32_768) text += String.fromCharCode(...bytes.subarray(at, at + 32_768));
+  return btoa(text);
+};
+
+/** A file name from a title. */
+export const fileName = (title: string, ending: string): string =>
+  `${
+    title
+      .trim()
+      .toLowerCase()
+      .replace(/[^\p{L}\p{N}]+/gu, '-')
+      .replace(/^-|-$/g, '') || 'sobrin'
+  }.${ending}`;

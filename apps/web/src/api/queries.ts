@@ -1,0 +1,70 @@
+import {
+  type ChangeLabRequest,
+  type ClassRow,
+  type CourseSummary,
+  type DemoPerson,
+  type LabView,
+  type Me,
+  type ResultsView,
+  type RosterStudent,
+  type StudentLabView,
+  type SubmissionView,
+} from '@sobrin/contracts';
+import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { ApiError, api } from './client';
+
+export const queryClient = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 5_000,
+      refetchOnWindowFocus: false,
+      retry: (count, error) => count < 2 && (!(error instanceof ApiError) || error.status === 0 || error.status >= 500),
+    },
+  },
+});
+
+export const useMe = () =>
+  useQuery({
+    queryKey: ['me'],
+    queryFn: () => api<{ me: Me | null }>('GET', 'auth/me').then(({ me }) => me),
+    staleTime: Infinity,
+  });
+export const useDemoPeople = () =>
+  useQuery({ queryKey: ['demo'], queryFn: () => api<DemoPerson[]>('GET', 'auth/demo') });
+export const useCourses = () =>
+  useQuery({ queryKey: ['courses'], queryFn: () => api<CourseSummary[]>('GET', 'courses') });
+export const useLab = (id: string) =>
+  useQuery({ queryKey: ['lab', id], queryFn: () => api<LabView>('GET', `labs/${id}`) });
+export const useMyLab = (id: string) =>
+  useQuery({ queryKey: ['my-lab', id], queryFn: () => api<StudentLabView>('GET', `my/labs/${id}`) });
+export const useClassRows = (lab: string) =>
+  useQuery({ queryKey: ['class', lab], queryFn: () => api<ClassRow[]>('GET', `labs/${lab}/submissions`) });
+export const useRoster = (course: string) =>
+  useQuery({ queryKey: ['roster', course], queryFn: () => api<RosterStudent[]>('GET', `courses/${course}/roster`) });
+export const useSubmission = (id: string) =>
+  useQuery({ queryKey: ['submission', id], queryFn: () => api<SubmissionView>('GET', `submissions/${id}`) });
+export const useResults = (lab: string) =>
+  useQuery({ queryKey: ['results', lab], queryFn: () => api<ResultsView>('GET', `labs/${lab}/results`) });
+
+/** A change on the server after which some of what was read is read anew. */
+export function useChange<Input, Output>(change: (input: Input) => Promise<Output>, ...stale: readonly unknown[][]) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: change,
+    onSuccess: () => Promise.all(stale.map((queryKey) => client.invalidateQueries({ queryKey }))),
+  });
+}
+
+/** Changes parts of a lab; the answer is the lab as it is then. */
+export function useChangeLab(lab: LabView) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (change: Omit<Partial<ChangeLabRequest>, 'base'>) =>
+      api<LabView>('PATCH', `labs/${lab.id}`, { base: lab.revision, ...change }),
+    onSuccess: (next) => {
+      client.setQueryData(['lab', lab.id], next);
+      void client.invalidateQueries({ queryKey: ['class', lab.id] });
+      void client.invalidateQueries({ queryKey: ['courses'] });
+    },
+  });
+}

@@ -1,0 +1,44 @@
+import { Typography } from '@mui/material';
+import { type Site } from '@sobrin/core';
+import { sitesWithin } from '../../drawing/drawing';
+import { Choice, Row, TextInput } from '../../ui/fields';
+import { useBench } from '../use-bench';
+import { Heading, RemoveButton } from './parts';
+
+const KINDS = [
+  { value: 'lan', text: 'local site' },
+  { value: 'wan', text: 'wide area' },
+  { value: 'provider', text: 'provider' },
+] as const;
+
+export function SiteInspector({ id }: { id: string }) {
+  const { topology, do: run } = useBench((state) => state);
+  const site = topology.sites[id];
+  if (!site) return null;
+  const set = (change: Partial<Site>): void => void run('change the site', { kind: 'setSite', id, set: { ...site, ...change } });
+  const inside = sitesWithin(topology, id);
+  const members = Object.values(topology.devices).filter((one) => one.site === id).length;
+  const setParent = (value: string): void => {
+    const { parent: _old, ...rest } = site;
+    run('nest the site', { kind: 'setSite', id, set: value ? { ...rest, parent: value } : rest });
+  };
+  return (
+    <>
+      <Heading title={site.name} under={`Site with ${members} ${members === 1 ? 'device' : 'devices'}`} />
+      <Row label="Name"><TextInput label="Name of the site" value={site.name} maxLength={80} onCommit={(name) => set({ name })} /></Row>
+      <Row label="Kind"><Choice label="Kind of site" value={site.kind ?? 'lan'} options={KINDS} onChange={(kind) => set({ kind })} /></Row>
+      <Row label="Lies in">
+        <Choice
+          label="Lies in"
+          value={site.parent ?? ''}
+          options={[{ value: '', text: 'no other site' }, ...Object.entries(topology.sites).filter(([one]) => !inside.has(one)).map(([one, { name }]) => ({ value: one, text: name }))]}
+          onChange={setParent}
+        />
+      </Row>
+      <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+        Devices belong to a site by their own field “Site”. Removing a site leaves them where they are.
+      </Typography>
+      <RemoveButton what="this site" />
+    </>
+  );
+}

@@ -1,0 +1,121 @@
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, TextField, Typography } from '@mui/material';
+import { type Model, type Topology, KIT, tagOf } from '@sobrin/core';
+import { type KeyboardEvent, useMemo, useState } from 'react';
+import { GLYPHS } from '../drawing/glyphs';
+
+/** Everyday words that find a model as well. */
+const ALSO: Record<string, string> = {
+  desktop: 'pc computer workstation ticket desk',
+  laptop: 'notebook computer',
+  till: 'cash register point of sale',
+  turnstile: 'gate entrance',
+  'access-point': 'wifi wireless ap',
+  'provider-cloud': 'internet isp provider',
+  'wan-cloud': 'wan circuit',
+  phone: 'telephone voip',
+  camera: 'cctv video',
+  controller: 'winch plc control',
+  sensor: 'weather probe iot',
+  'home-gateway': 'wifi router',
+};
+const CLASSES: readonly [Model['class'], string][] = [
+  ['intermediary', 'Network devices'],
+  ['security', 'Security'],
+  ['wireless', 'Wireless'],
+  ['cloud', 'Outside'],
+  ['end', 'Hosts'],
+];
+
+/** The kit: search, choose a model, say how many. */
+export function KitDialog({ open, topology, onClose, onAdd }: { open: boolean; topology: Topology; onClose: () => void; onAdd: (model: string, count: number) => void }) {
+  return (
+    <Dialog open={open} onClose={onClose} maxWidth="sm" fullWidth>
+      {open && <Kit topology={topology} onClose={onClose} onAdd={onAdd} />}
+    </Dialog>
+  );
+}
+
+function Kit({ topology, onClose, onAdd }: { topology: Topology; onClose: () => void; onAdd: (model: string, count: number) => void }) {
+  const [search, setSearch] = useState('');
+  const [count, setCount] = useState('1');
+  const [chosen, setChosen] = useState<string | null>(null);
+  const models = useMemo(() => Object.entries({ ...KIT, ...topology.models }), [topology.models]);
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const found = models.filter(([id, one]) => words.every((word) => `${id} ${one.name} ${one.kind} ${ALSO[id] ?? ''} ${tagOf(one.kind)}`.toLowerCase().includes(word)));
+  const ordered = CLASSES.flatMap(([kind]) => found.filter(([, one]) => one.class === kind));
+  const current = ordered.some(([id]) => id === chosen) ? chosen : (ordered[0]?.[0] ?? null);
+  const number = Number(count);
+  const fits = Number.isInteger(number) && number >= 1 && number <= 200;
+  const add = (): void => void (current && fits && onAdd(current, number));
+  const onKeyDown = (event: KeyboardEvent): void => {
+    const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
+    if (step && ordered.length) {
+      event.preventDefault();
+      const at = ordered.findIndex(([id]) => id === current);
+      setChosen(ordered[(at + step + ordered.length) % ordered.length]![0]);
+    }
+    if (event.key === 'Enter') {
+      event.preventDefault();
+      add();
+    }
+  };
+  return (
+    <>
+      <DialogTitle sx={{ pb: 1 }}>Add from the kit</DialogTitle>
+      <DialogContent sx={{ height: 440, display: 'flex', flexDirection: 'column' }} onKeyDown={onKeyDown}>
+        <Stack direction="row" spacing={1} sx={{ pt: 1, pb: 1.5 }}>
+          <TextField autoFocus fullWidth label="Search by name, kind or use" value={search} onChange={(event) => setSearch(event.target.value)} slotProps={{ htmlInput: { 'aria-controls': 'kit-list', 'aria-activedescendant': current ? `kit-${current}` : undefined } }} />
+          <TextField label="How many" value={count} error={!fits} onChange={(event) => setCount(event.target.value)} sx={{ width: 104 }} slotProps={{ htmlInput: { inputMode: 'numeric' } }} />
+        </Stack>
+        <Box id="kit-list" role="listbox" aria-label="Models" tabIndex={0} sx={{ overflow: 'auto', flex: 1 }}>
+          {ordered.length === 0 && <Typography color="text.secondary" sx={{ p: 2 }}>No model fits “{search}”. Try a kind, for instance switch, or a use, for instance till.</Typography>}
+          {CLASSES.map(([kind, title]) => {
+            const list = ordered.filter(([, one]) => one.class === kind);
+            return list.length > 0 && (
+              <Box key={kind} role="group" aria-label={title} sx={{ mb: 1 }}>
+                <Typography variant="body2" color="text.secondary" sx={{ px: 1, py: 0.5 }}>{title}</Typography>
+                {list.map(([id, model]) => <ModelRow key={id} id={id} model={model} selected={id === current} onChoose={() => setChosen(id)} onAdd={() => onAdd(id, fits ? number : 1)} />)}
+              </Box>
+            );
+          })}
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Cancel</Button>
+        <Button variant="contained" disabled={!current || !fits} onClick={add}>Add {fits && number > 1 ? number : ''}</Button>
+      </DialogActions>
+    </>
+  );
+}
+
+function ModelRow({ id, model, selected, onChoose, onAdd }: { id: string; model: Model; selected: boolean; onChoose: () => void; onAdd: () => void }) {
+  const Glyph = GLYPHS[model.kind];
+  return (
+    <Box
+      id={`kit-${id}`}
+      role="option"
+      aria-selected={selected}
+      ref={(node: HTMLElement | null) => {
+        if (selected) node?.scrollIntoView({ block: 'nearest' });
+      }}
+      onClick={onChoose}
+      onDoubleClick={onAdd}
+      sx={{ display: 'flex', alignItems: 'center', gap: 1.5, px: 1, height: 34, borderRadius: '8px', cursor: 'pointer', background: selected ? 'var(--spruce-tint)' : undefined, '&:hover': { background: selected ? undefined : 'var(--sunk)' } }}
+    >
+      <Glyph size={20} stroke={1.6} aria-hidden />
+      <span style={{ fontWeight: 650 }}>{model.name}</span>
+      <span style={{ color: 'var(--ink2)', marginLeft: 'auto', fontSize: 12 }}>{portWords(model)}</span>
+    </Box>
+  );
+}
+
+/** What a model has to plug into, in a few words: "4 copper, 1 fibre, 3 bays". */
+export function portWords(model: Model): string {
+  const sorts = new Map<string, number>();
+  for (const { connector } of model.ports) {
+    const sort = connector.includes('fibre') ? 'fibre' : connector;
+    if (sort !== 'console') sorts.set(sort, (sorts.get(sort) ?? 0) + 1);
+  }
+  const bays = Object.keys(model.bays ?? {}).length;
+  return [...[...sorts].map(([sort, n]) => `${n} ${sort}`), ...(bays ? [`${bays} ${bays === 1 ? 'bay' : 'bays'}`] : [])].join(', ');
+}

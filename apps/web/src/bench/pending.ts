@@ -1,0 +1,50 @@
+import { type Command } from '@sobrin/core';
+import { del, entries, set } from 'idb-keyval';
+import { newId } from '../api/new-id';
+
+/** A save on its way: what the server gets, with the revision it was made on. */
+export interface Save {
+  save: string;
+  base: number;
+  commands: Command[];
+}
+
+/** What a tab has not yet had confirmed, kept in this browser until it is. */
+export interface Pending {
+  /** The save whose answer is awaited; it is sent again as it is. */
+  sent: Save | null;
+  /** Commands made after it. */
+  waiting: Command[];
+}
+
+const PREFIX = 'unsaved';
+const keyOf = (documentId: string, tab: string): string => `${PREFIX} ${documentId} ${tab}`;
+const lockOf = (tab: string): string => `sobrin-tab-${tab}`;
+
+/** One id for each tab; the lock tells other tabs that it is still open. */
+export const TAB = newId();
+export function holdTabLock(): void {
+  if ('locks' in navigator) void navigator.locks.request(lockOf(TAB), () => new Promise(() => {}));
+}
+
+export async function keepPending(documentId: string, pending: Pending): Promise<void> {
+  const key = keyOf(documentId, TAB);
+  if (!pending.sent && !pending.waiting.length) await del(key);
+  else await set(key, pending);
+}
+
+export interface Orphan {
+  key: string;
+  pending: Pending;
+}
+
+/** What tabs that are closed by now left unsaved. */
+export async function orphansOf(documentId: string): Promise<Orphan[]> {
+  const open = 'locks' in navigator ? new Set((await navigator.locks.query()).held?.map((one) => one.name)) : new Set<string>();
+  return (await entries<string, Pending>()).flatMap(([key, pending]) => {
+    const [prefix, id, tab] = String(key).split(' ');
+    return prefix === PREFIX && id === documentId && tab !== undefined && tab !== TAB && !open.has(lockOf(tab)) ? [{ key, pending }] : [];
+  });
+}
+
+export const forget = ({ key }: Orphan): Promise<void> => del(key);

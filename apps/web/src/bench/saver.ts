@@ -1,0 +1,143 @@
+import { type Conflict, type Saved } from '@sobrin/contracts';
+import { type Command, type Topology } from '@sobrin/core';
+import { ApiError } from '../api/client';
+import { type Pending, type Save } from './pending';
+
+/** What the top bar says of saving. */
+export type SaveState =
+  | { kind: 'saved' }
+  | { kind: 'saving' }
+  | { kind: 'offline'; text: string }
+  | { kind: 'conflict'; conflict: Conflict }
+  | { kind: 'refused'; text: string };
+
+export interface SaverPorts {
+  post(save: Save): Promise<Saved>;
+  /** Keeps what is unconfirmed; resolved when it is safe. */
+  keep(pending: Pending): Promise<void>;
+  onState(state: SaveState): void;
+  /** Somebody else saved in between: the document with both, to which what is still waiting is to be applied. */
+  onMerged(topology: Topology, waiting: readonly Command[]): void;
+  newId(): string;
+  later(run: () => void, ms: number): void;
+}
+
+const GATHER_MS = 250;
+const RETRY_MS = [2_000, 5_000, 15_000, 30_000];
+
+/**
+ * Sends commands to the server in the order in which they were made, one save at a time. Everything is kept in this
+ * browser first; a save whose answer is lost is sent again under the same id until it is confirmed.
+ */
+export class Saver {
+  private sent: Save | null = null;
+  private waiting: Command[] = [];
+  private busy = false;
+  private scheduled = false;
+  private failures = 0;
+  private stopped = false;
+  private kept: Promise<void> = Promise.resolve();
+
+  constructor(
+    private base: number,
+    private readonly ports: SaverPorts,
+  ) {}
+
+  /** Takes commands that are applied to the document already. */
+  add(commands: readonly Command[]): void {
+    this.waiting.push(...commands);
+    this.keep();
+    if (!this.stopped) this.ports.onState({ kind: 'saving' });
+    this.schedule(GATHER_MS);
+  }
+
+  get isClean(): boolean {
+    return !this.sent && !this.waiting.length;
+  }
+
+  /** Sends at once what waits; resolved when everything is confirmed or cannot be for now. */
+  async flush(): Promise<boolean> {
+    while (!this.isClean && !this.stopped && this.failures === 0) {
+      await this.send();
+      if (this.busy) await new Promise<void>((resolve) => this.ports.later(resolve, 30));
+    }
+    return this.isClean;
+  }
+
+  /** Tries again now, for instance when the connection is back. */
+  retry(): void {
+    this.failures = 0;
+    void this.send();
+  }
+
+  /** Ends a conflict: either what the server has holds, or the given command makes mine of it. */
+  resolve(revision: number, mine: Command | null): void {
+    this.base = revision;
+    this.sent = null;
+    this.waiting = mine ? [mine] : [];
+    this.stopped = false;
+    this.keep();
+    this.ports.onState(mine ? { kind: 'saving' } : { kind: 'saved' });
+    if (mine) this.schedule(0);
+  }
+
+  private keep(): void {
+    const pending = { sent: this.sent, waiting: [...this.waiting] };
+    this.kept = this.kept.then(() => this.ports.keep(pending)).catch(() => undefined);
+  }
+
+  private schedule(ms: number): void {
+    if (this.scheduled) return;
+    this.scheduled = true;
+    this.ports.later(() => {
+      this.scheduled = false;
+      void this.send();
+    }, ms);
+  }
+
+  private async send(): Promise<void> {
+    if (this.busy || this.stopped) return;
+    if (!this.sent) {
+      if (!this.waiting.length) return;
+      this.sent = { save: this.ports.newId(), base: this.base, commands: this.waiting };
+      this.waiting = [];
+      this.keep();
+    }
+    this.busy = true;
+    try {
+      await this.kept; // first here, then there: a crash between the two loses nothing
+      this.confirmed(await this.ports.post(this.sent));
+    } catch (error) {
+      this.failed(error);
+    } finally {
+      this.busy = false;
+    }
+    if (this.waiting.length && this.failures === 0) this.schedule(0);
+  }
+
+  private confirmed({ revision, merged }: Saved): void {
+    this.base = revision;
+    this.sent = null;
+    this.failures = 0;
+    this.keep();
+    if (merged) this.ports.onMerged(merged, this.waiting);
+    this.ports.onState(this.waiting.length ? { kind: 'saving' } : { kind: 'saved' });
+  }
+
+  private failed(error: unknown): void {
+    const status = error instanceof ApiError ? error.status : 0;
+    const text = error instanceof Error ? error.message : String(error);
+    if (status === 409 && error instanceof ApiError && error.body && 'theirs' in (error.body as object)) {
+      this.stopped = true;
+      this.ports.onState({ kind: 'conflict', conflict: error.body as Conflict });
+    } else if (status >= 400 && status < 500 && status !== 401 && status !== 408 && status !== 429) {
+      this.stopped = true;
+      const problems = error instanceof ApiError ? error.problems.map((one) => one.text) : [];
+      this.ports.onState({ kind: 'refused', text: [text, ...problems.slice(0, 3)].join(' ') });
+    } else {
+      this.ports.onState({ kind: 'offline', text: status === 401 ? text : 'Not saved on the server yet: it does not answer. Your changes are kept in this browser and sent when it is back.' });
+      this.schedule(RETRY_MS[Math.min(this.failures, RETRY_MS.length - 1)]!);
+      this.failures++;
+    }
+  }
+}

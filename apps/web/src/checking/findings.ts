@@ -1,0 +1,45 @@
+import { type CheckResult, type Topology } from '@sobrin/core';
+import { type Mark } from '../drawing/tile-node';
+
+export type RequirementResult = CheckResult['requirements'][number];
+export type Item = RequirementResult['items'][number];
+
+const RANK: Record<Mark, number> = { met: 0, unsure: 1, lost: 2 };
+const markOf = (item: Item): Mark => (item.met === true ? 'met' : item.met === false ? 'lost' : 'unsure');
+
+/** The places of a requirement's items as marks in the drawing; where several items point at a thing the worst shows. */
+export function marksOf(items: readonly Item[]): { devices: Map<string, Mark>; links: Map<string, Mark> } {
+  const devices = new Map<string, Mark>();
+  const links = new Map<string, Mark>();
+  const put = (map: Map<string, Mark>, id: string | undefined, mark: Mark): void => {
+    if (id !== undefined && RANK[mark] >= RANK[map.get(id) ?? 'met']) map.set(id, mark);
+  };
+  for (const item of items)
+    for (const { device, link } of item.places) {
+      put(devices, device, markOf(item));
+      put(links, link, markOf(item));
+    }
+  return { devices, links };
+}
+
+/** What went wrong first, then what is open, then what is met. */
+export const sortedItems = (items: readonly Item[]): Item[] => [...items].sort((a, b) => RANK[markOf(b)] - RANK[markOf(a)]);
+
+/** Which role each of the student's devices plays, where it is called otherwise: "is RT-M". */
+export function roleLines(result: CheckResult, reference: Topology, drawing: Topology): Map<string, string> {
+  const lines = new Map<string, string>();
+  for (const { role, device } of result.matching) {
+    const [id, name] = [device?.split('/')[0], reference.devices[role.split('/')[0]!]?.name];
+    if (id !== undefined && name !== undefined && drawing.devices[id]?.name !== name) lines.set(id, `is ${name}`);
+  }
+  return lines;
+}
+
+/** The requirement one wants to see first: the first that lost something, else the first. */
+export const firstOpen = (result: CheckResult): string | null => (result.requirements.find((one) => one.verdict !== 'met') ?? result.requirements[0])?.id ?? null;
+
+export function matchedWords(result: CheckResult): string {
+  const matched = result.matching.filter((one) => one.device !== null);
+  const least = [...matched].sort((a, b) => a.confidence - b.confidence)[0];
+  return `${matched.length} of ${result.matching.length} roles found${least ? `, least sure ${least.confidence.toFixed(2)}` : ''}`;
+}

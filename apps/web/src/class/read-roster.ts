@@ -1,0 +1,32 @@
+/** A sign-in name from a name: "Zofia Wróna" becomes zofia.wrona. */
+export const loginOf = (name: string): string =>
+  name
+    .replace(/ß/g, 'ss')
+    .replace(/[Øø]/g, 'o')
+    .replace(/[Łł]/g, 'l')
+    .normalize('NFD')
+    .toLowerCase()
+    .replace(/[^a-z0-9 .-]/g, '')
+    .trim()
+    .replace(/[\s.]+/g, '.');
+
+const LOGIN = /^[a-z0-9][a-z0-9._-]{1,39}$/;
+
+/** Reads lines "Name" or "Name, sign-in name" (comma, semicolon or tab between). */
+export function readRoster(text: string): { students: { name: string; login: string }[]; problems: string[] } {
+  const students: { name: string; login: string }[] = [];
+  const problems: string[] = [];
+  const seen = new Set<string>();
+  for (const [at, line] of text.split(/\r?\n/).entries()) {
+    if (!line.trim()) continue;
+    const [name = '', given = ''] = line.split(/[,;\t]/).map((part) => part.trim());
+    const login = given ? given.toLowerCase() : loginOf(name);
+    if (!name) problems.push(`Line ${at + 1}: the name is missing.`);
+    else if (name.length > 80) problems.push(`Line ${at + 1}: the name has ${name.length} characters, at most 80 are taken.`);
+    else if (!LOGIN.test(login)) problems.push(`Line ${at + 1}: “${login || name}” makes no sign-in name. Add one after a comma: 2 to 40 small letters, digits, dots, dashes or underscores.`);
+    else if (seen.has(login)) problems.push(`Line ${at + 1}: the sign-in name ${login} is there twice. Add another one after a comma.`);
+    else students.push({ name, login });
+    seen.add(login);
+  }
+  return { students, problems };
+}

@@ -1,0 +1,29 @@
+import { type ClassRow, type SubmissionView } from '@sobrin/contracts';
+import { useQueryClient } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import { api } from '../api/client';
+
+/** Checks everybody who has no current result, one after the other, with progress and a way to stop. */
+export function useCheckAll(lab: string) {
+  const client = useQueryClient();
+  const [progress, setProgress] = useState<{ done: number; all: number } | null>(null);
+  const [error, setError] = useState<unknown>(null);
+  const stopped = useRef(false);
+  const start = async (rows: readonly ClassRow[]): Promise<void> => {
+    const waiting = rows.flatMap((one) => (one.submissionId !== null && (one.points === null || one.stale) ? [one.submissionId] : []));
+    stopped.current = false;
+    setError(null);
+    try {
+      for (const [at, submission] of waiting.entries()) {
+        if (stopped.current) break;
+        setProgress({ done: at, all: waiting.length });
+        await api<SubmissionView>('POST', `submissions/${submission}/check`);
+      }
+    } catch (failure) {
+      setError(failure);
+    }
+    setProgress(null);
+    await Promise.all([['class', lab], ['lab', lab], ['results', lab], ['submission'], ['courses']].map((queryKey) => client.invalidateQueries({ queryKey })));
+  };
+  return { progress, error, start: (rows: readonly ClassRow[]) => void start(rows), cancel: () => { stopped.current = true; } };
+}

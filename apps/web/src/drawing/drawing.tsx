@@ -1,0 +1,150 @@
+import '@xyflow/react/dist/base.css';
+import './drawing.css';
+import { type Topology, sceneOf } from '@sobrin/core';
+import { type Connection, ConnectionMode, type NodeChange, ReactFlow, type ReactFlowInstance, ViewportPortal } from '@xyflow/react';
+import { useCallback, useMemo, useState } from 'react';
+import { type LinkFact } from '../workers/facts';
+import { LinkLayer, type Lenses } from './link-layer';
+import { type DrawingNode, NodeFactory, SITE_PREFIX } from './nodes';
+import { type Selection, NOTHING } from './selection';
+import { SiteView } from './site-node';
+import { type Mark, TileView } from './tile-node';
+import { ZoomButtons } from './zoom-buttons';
+
+const NODE_TYPES = { tile: TileView, site: SiteView };
+const NO_MARKS: ReadonlyMap<string, Mark> = new Map();
+const NO_SECONDS: ReadonlyMap<string, string> = new Map();
+type At = Record<string, { x: number; y: number }>;
+/** From this zoom on small text is left out, and back in a little later, so that it does not flicker. */
+const FAR = 0.42;
+const NEAR = 0.48;
+
+export type Flow = ReactFlowInstance<DrawingNode>;
+export interface DrawingProps {
+  topology: Topology;
+  label: string;
+  facts?: Readonly<Record<string, LinkFact>> | null;
+  lenses: Lenses;
+  selection?: Selection;
+  onSelect?: (selection: Selection) => void;
+  marks?: { devices: ReadonlyMap<string, Mark>; links: ReadonlyMap<string, Mark> };
+  /** Other second lines for some tiles, for instance the role a device plays. */
+  seconds?: ReadonlyMap<string, string>;
+  dimOthers?: boolean;
+  editable?: boolean;
+  linkSource?: string | null;
+  onMove?: (to: At) => void;
+  onMoveSite?: (id: string, by: { x: number; y: number }) => void;
+  onLink?: (from: string, to: string) => void;
+  onPickDevice?: (id: string) => boolean;
+  onReady?: (flow: Flow) => void;
+}
+
+/** A topology as a drawing one can pan, zoom and, where allowed, move and link. Documents go in, wishes come out. */
+export function Drawing(props: DrawingProps) {
+  const { topology, label, facts = null, lenses, selection = NOTHING, onSelect, marks, seconds = NO_SECONDS, dimOthers = false, editable = false, linkSource = null, onReady } = props;
+  const [dragged, setDragged] = useState<ReadonlyMap<string, { x: number; y: number }> | undefined>(undefined);
+  const [far, setFar] = useState(false);
+  const [linking, setLinking] = useState(false);
+  const [factory] = useState(() => new NodeFactory());
+  const scene = useMemo(() => sceneOf(topology, dragged), [topology, dragged]);
+  const chosen = useMemo(() => ({ devices: new Set(selection.devices), links: new Set(selection.links), sites: new Set(selection.sites) }), [selection]);
+  const deviceMarks = marks?.devices ?? NO_MARKS;
+  const nodes = useMemo(
+    () => factory.nodes(topology, scene, { editable, selected: chosen.devices, selectedSites: chosen.sites, marks: deviceMarks, seconds, dimOthers, subnetsShown: lenses.subnets && !far, linkSource }),
+    [factory, topology, scene, editable, chosen, deviceMarks, seconds, dimOthers, lenses.subnets, far, linkSource],
+  );
+  const shown = useMemo(() => (far ? { ends: false, subnets: false, cables: false } : lenses), [far, lenses]);
+
+  const onNodesChange = (changes: NodeChange<DrawingNode>[]): void => {
+    const moved = new Map<string, { x: number; y: number }>();
+    let ended = false;
+    const next = { devices: new Set(chosen.devices), sites: new Set(chosen.sites) };
+    let picked = false;
+    for (const change of changes) {
+      if (change.type === 'position' && change.position && editable) {
+        for (const [id, at] of movedBy(topology, scene, change.id, change.position)) moved.set(id, at);
+        ended ||= change.dragging === false;
+        if (change.dragging === false && change.id.startsWith(SITE_PREFIX)) dropSite(change.id, change.position);
+      }
+      if (change.type === 'select') {
+        picked = true;
+        const [set, id] = change.id.startsWith(SITE_PREFIX) ? [next.sites, change.id.slice(SITE_PREFIX.length)] : [next.devices, change.id];
+        if (change.selected) set.add(id);
+        else set.delete(id);
+      }
+    }
+    if (moved.size && !ended) setDragged(moved);
+    if (ended) {
+      setDragged(undefined);
+      if (moved.size && !changes.some((one) => 'id' in one && one.id.startsWith(SITE_PREFIX))) props.onMove?.(rounded(moved));
+    }
+    if (picked) onSelect?.({ devices: [...next.devices], sites: [...next.sites], links: [] });
+  };
+  const dropSite = (nodeId: string, position: { x: number; y: number }): void => {
+    const id = nodeId.slice(SITE_PREFIX.length);
+    const area = sceneOf(topology).sites.find((one) => one.id === id);
+    if (area) props.onMoveSite?.(id, { x: Math.round(position.x - area.x), y: Math.round(position.y - area.y) });
+  };
+  const pickLink = useCallback(
+    (link: string, add: boolean) => onSelect?.(add ? { ...selection, links: [...new Set([...selection.links, link])] } : { devices: [], sites: [], links: [link] }),
+    [onSelect, selection],
+  );
+
+  return (
+    <div className={`drawing${linking ? ' linking' : ''}`}>
+      <ReactFlow<DrawingNode>
+        aria-label={label}
+        nodes={nodes}
+        edges={[]}
+        nodeTypes={NODE_TYPES}
+        onNodesChange={onNodesChange}
+        connectionMode={ConnectionMode.Loose}
+        onConnectStart={() => setLinking(true)}
+        onConnectEnd={() => setLinking(false)}
+        onConnect={({ source, target }: Connection) => source !== target && props.onLink?.(source, target)}
+        onNodeClick={(event, node) => {
+          if (node.type === 'tile' && props.onPickDevice?.(node.id)) event.preventDefault();
+        }}
+        onPaneClick={() => onSelect?.(NOTHING)}
+        onInit={onReady}
+        onMove={(_event, { zoom }) => setFar((was) => (was ? zoom < NEAR : zoom < FAR))}
+        nodesConnectable={editable}
+        edgesFocusable={false}
+        elevateNodesOnSelect={false}
+        selectNodesOnDrag={false}
+        deleteKeyCode={null}
+        minZoom={0.12}
+        maxZoom={2.5}
+        fitView
+        fitViewOptions={{ padding: 0.06, maxZoom: 1.1 }}
+        proOptions={{ hideAttribution: true }}
+      >
+        <ViewportPortal>
+          <LinkLayer topology={topology} scene={scene} facts={facts} lenses={shown} selected={chosen.links} marks={marks?.links ?? NO_MARKS} dimOthers={dimOthers} onPick={onSelect && pickLink} />
+        </ViewportPortal>
+        <ZoomButtons />
+      </ReactFlow>
+    </div>
+  );
+}
+
+const rounded = (moved: ReadonlyMap<string, { x: number; y: number }>): At => Object.fromEntries([...moved].map(([id, { x, y }]) => [id, { x: Math.round(x), y: Math.round(y) }]));
+
+/** Where devices come to stand: one that is moved itself, or all that belong to a moved site and the sites inside it. */
+function movedBy(topology: Topology, scene: ReturnType<typeof sceneOf>, nodeId: string, to: { x: number; y: number }): [string, { x: number; y: number }][] {
+  if (!nodeId.startsWith(SITE_PREFIX)) return [[nodeId, to]];
+  const id = nodeId.slice(SITE_PREFIX.length);
+  const area = scene.sites.find((one) => one.id === id);
+  if (!area) return [];
+  const inside = sitesWithin(topology, id);
+  const [dx, dy] = [to.x - area.x, to.y - area.y];
+  return [...scene.tiles.values()].filter((tile) => inside.has(topology.devices[tile.id]?.site ?? '')).map((tile) => [tile.id, { x: tile.x + dx, y: tile.y + dy }]);
+}
+
+/** A site and all sites inside it. */
+export function sitesWithin(topology: Topology, id: string): Set<string> {
+  const inside = new Set([id]);
+  for (const at of inside) for (const [child, site] of Object.entries(topology.sites)) if (site.parent === at) inside.add(child);
+  return inside;
+}

@@ -1,0 +1,153 @@
+import { type LinkLine, type Scene, type Topology, MEDIUM_TAGS, lengthOf, mediumForm, portAddressText, shortAddress, stationAt } from '@sobrin/core';
+import { memo } from 'react';
+import { type ChipState, type LinkFact } from '../workers/facts';
+import { type Mark } from './tile-node';
+
+export interface Lenses {
+  ends: boolean;
+  subnets: boolean;
+  cables: boolean;
+}
+
+interface Props {
+  topology: Topology;
+  scene: Scene;
+  facts: Readonly<Record<string, LinkFact>> | null;
+  lenses: Lenses;
+  selected: ReadonlySet<string>;
+  marks: ReadonlyMap<string, Mark>;
+  dimOthers: boolean;
+  onPick?: ((link: string, add: boolean) => void) | undefined;
+}
+
+/** All links with their chips and what is written along them, above the tiles. */
+export const LinkLayer = memo(function LinkLayer({ topology, scene, facts, lenses, selected, marks, dimOthers, onPick }: Props) {
+  return (
+    <svg className="links" role="presentation">
+      {[...scene.lines.values()].map((line) => (
+        <LinkView
+          key={line.id}
+          line={line}
+          topology={topology}
+          fact={facts?.[line.id] ?? null}
+          ends={lenses.ends}
+          cables={lenses.cables}
+          selected={selected.has(line.id)}
+          mark={marks.get(line.id) ?? null}
+          dimmed={dimOthers && !marks.has(line.id)}
+          onPick={onPick}
+        />
+      ))}
+      {lenses.subnets && scene.brackets.map((one) => (
+        <g key={`${one.prefix} ${one.from}`}>
+          <path className="bracket" d={`M${one.from} ${one.y - 4}V${one.y}H${one.to}V${one.y - 4}`} />
+          <text className="bracket-text" x={one.middle} y={one.y + 14}>{one.prefix}</text>
+        </g>
+      ))}
+      {lenses.subnets && scene.linkSubnets.map((one) => {
+        const width = one.prefix.length * 6.7 + 12;
+        return (
+          <g key={one.link}>
+            <rect className="pill" x={one.x - width / 2} y={one.y - 8} width={width} height={16} rx={8} />
+            <text className="pill-text" x={one.x} y={one.y + 4}>{one.prefix}</text>
+          </g>
+        );
+      })}
+    </svg>
+  );
+});
+
+interface LinkProps {
+  line: LinkLine;
+  topology: Topology;
+  fact: LinkFact | null;
+  ends: boolean;
+  cables: boolean;
+  selected: boolean;
+  mark: Mark | null;
+  dimmed: boolean;
+  onPick: Props['onPick'];
+}
+
+const clockOf = (topology: Topology, line: LinkLine): 'a' | 'b' | null => {
+  const has = (end: LinkLine['a']): boolean => topology.devices[end.device]?.ports?.[end.port]?.clockEnd === true;
+  return has(line.a) ? 'a' : has(line.b) ? 'b' : null;
+};
+
+function LinkView({ line, topology, fact, ends, cables, selected, mark, dimmed, onPick }: LinkProps) {
+  const form = mediumForm(line.medium, line.points, clockOf(topology, line));
+  const name = (end: LinkLine['a']): string => `${topology.devices[end.device]?.name ?? ''} ${end.port}`;
+  const label = `${name(line.a)} to ${name(line.b)}${fact?.text ? `: ${fact.text}` : ''}`;
+  const d = `M${line.points.map(({ x, y }) => `${x} ${y}`).join('L')}`;
+  const state = fact?.state ?? null;
+  return (
+    <g className={`link${dimmed ? ' dimmed' : ''}`} data-link={line.id} data-state={state ?? ''}>
+      {(selected || mark) && <path className={`band ${mark ?? ''}`} d={d} />}
+      {form.strokes.map((stroke, at) => <path key={at} className={`wire${stroke.core ? ' core' : ''}`} d={stroke.d} strokeWidth={stroke.width} />)}
+      {form.beads.map(({ x, y }, at) => <circle key={at} className={`bead${form.beadsFilled ? ' filled' : ''}`} cx={x} cy={y} r={3.1} />)}
+      {line.medium === 'wireless' ? <Badges line={line} selected={selected} /> : [line.a, line.b].map((end, at) => <Chip key={at} end={end} state={state} warning={fact?.warning ?? false} square={form.squareEnds} />)}
+      {cables && <MediumTag line={line} />}
+      {(ends || selected) && line.medium !== 'wireless' && [line.a, line.b].map((end, at) => (end.roomy || selected) && (
+        <text key={at} x={end.text.x} y={end.text.y} textAnchor={end.text.anchor}>{endText(topology, end, selected)}</text>
+      ))}
+      <path
+        className="hit"
+        d={d}
+        role={onPick ? 'button' : undefined}
+        aria-label={label}
+        onClick={(event) => {
+          event.stopPropagation();
+          onPick?.(line.id, event.shiftKey);
+        }}
+      >
+        <title>{label}</title>
+      </path>
+    </g>
+  );
+}
+
+/** Short on the drawing, full where the link is chosen. Hosts have one port: its address stands under the tile already. */
+function endText(topology: Topology, { device, port }: LinkLine['a'], full: boolean): string {
+  const one = topology.devices[device];
+  const shown = one?.ports?.[port]?.label ?? port;
+  const address = portAddressText(topology, device, port);
+  const isHost = Object.keys(one?.interfaces ?? {}).length === 1 && one?.settings?.hostname === undefined;
+  if (!address || (isHost && !full)) return shown;
+  return `${shown} ${full ? address : shortAddress(address)}`;
+}
+
+function Chip({ end, state, warning, square }: { end: LinkLine['a']; state: ChipState | null; warning: boolean; square: boolean }) {
+  const { x, y } = end;
+  return (
+    <>
+      <rect className={`chip ${state && !square ? state : 'plain'}${warning ? ' warning' : ''}`} x={x - 4.25} y={y - 4.25} width={8.5} height={8.5} rx={square ? 0 : 2.5} />
+      {state === 'crossed' && <path className="cross" d={`M${x - 6.5} ${y - 6.5}L${x + 6.5} ${y + 6.5}M${x + 6.5} ${y - 6.5}L${x - 6.5} ${y + 6.5}`} />}
+    </>
+  );
+}
+
+function MediumTag({ line }: { line: LinkLine }) {
+  const { x, y } = stationAt(line.points, lengthOf(line.points) / 2);
+  return (
+    <g>
+      <rect className="tag-box" x={x - 14} y={y - 8} width={28} height={16} rx={4} />
+      <text className="tag" x={x} y={y + 3.5}>{MEDIUM_TAGS[line.medium]}</text>
+    </g>
+  );
+}
+
+/** Wireless has no line: the same lettered badge at both ends, joined by a faint thread while it is chosen. */
+function Badges({ line, selected }: { line: LinkLine; selected: boolean }) {
+  const letter = String.fromCharCode(65 + ([...line.id].reduce((sum, char) => sum + char.charCodeAt(0), 0) % 26));
+  return (
+    <>
+      {selected && <path d={`M${line.a.x} ${line.a.y}L${line.b.x} ${line.b.y}`} className="wire" strokeWidth={1.25} strokeDasharray="1 5" />}
+      {[line.a, line.b].map(({ x, y }, at) => (
+        <g key={at}>
+          <circle className="letter" cx={x} cy={y} r={6.5} />
+          <text className="letter-text" x={x} y={y + 3.5}>{letter}</text>
+        </g>
+      ))}
+    </>
+  );
+}

@@ -1,0 +1,89 @@
+import { type Scene, type SiteArea, type Tile, type Topology, firstAddressText, formatPrefix, parseInterfaceAddress, secondLine, shortAddress, subnetOf } from '@sobrin/core';
+import { type SiteNode } from './site-node';
+import { type Mark, type TileNode } from './tile-node';
+
+export type DrawingNode = TileNode | SiteNode;
+export const SITE_PREFIX = 'site ';
+
+export interface NodeOptions {
+  editable: boolean;
+  selected: ReadonlySet<string>;
+  selectedSites: ReadonlySet<string>;
+  marks: ReadonlyMap<string, Mark>;
+  seconds: ReadonlyMap<string, string>;
+  dimOthers: boolean;
+  subnetsShown: boolean;
+  linkSource: string | null;
+}
+
+/**
+ * Turns scenes into nodes. A node stays the same object as long as nothing of it changes, so that only what changed is
+ * drawn anew: the cache is what this object keeps.
+ */
+export class NodeFactory {
+  private known = new Map<string, { key: string; node: DrawingNode }>();
+
+  nodes(topology: Topology, scene: Scene, options: NodeOptions): DrawingNode[] {
+    const next = new Map<string, { key: string; node: DrawingNode }>();
+    const take = (id: string, key: string, make: () => DrawingNode): void => {
+      const old = this.known.get(id);
+      next.set(id, old?.key === key ? old : { key, node: make() });
+    };
+    for (const area of scene.sites) {
+      const selected = options.selectedSites.has(area.id);
+      take(SITE_PREFIX + area.id, JSON.stringify([area, selected, options.editable]), () => siteNode(area, selected, options.editable));
+    }
+    const bracketed = new Set(scene.brackets.map((one) => one.prefix));
+    for (const tile of scene.tiles.values()) {
+      const device = topology.devices[tile.id]!;
+      const address = firstAddressText(device);
+      const own = options.seconds.get(tile.id);
+      const second = own ?? (tile.shape === 'lying' ? secondLine(topology, device) : underTile(address, options.subnetsShown ? bracketed : new Set()));
+      const wrong = own === undefined && tile.shape === 'standing' && address !== null && !parseInterfaceAddress(address).ok;
+      const selected = options.selected.has(tile.id);
+      const mark = options.marks.get(tile.id) ?? null;
+      const data = { tile, second, wrong, mark, dimmed: options.dimOthers && !mark, linkable: options.editable, linkSource: options.linkSource === tile.id };
+      take(tile.id, JSON.stringify([data, selected]), () => tileNode(tile, data, selected, options.editable));
+    }
+    this.known = next;
+    return [...next.values()].map((one) => one.node);
+  }
+}
+
+/** ".11" where the subnet is written below, the whole address elsewhere. */
+function underTile(address: string | null, bracketed: ReadonlySet<string>): string {
+  if (address === null) return '';
+  const read = parseInterfaceAddress(address);
+  return read.ok && bracketed.has(formatPrefix(subnetOf(read.value))) ? shortAddress(address) : address;
+}
+
+const tileNode = (tile: Tile, data: TileNode['data'], selected: boolean, editable: boolean): TileNode => ({
+  id: tile.id,
+  type: 'tile',
+  position: { x: tile.x, y: tile.y },
+  width: tile.width,
+  height: tile.height,
+  measured: { width: tile.width, height: tile.height },
+  zIndex: 2,
+  draggable: editable,
+  selected,
+  ariaLabel: `${tile.tag} ${tile.name}${tile.count > 1 ? `, ${tile.count} alike` : ''}${data.second ? `, ${data.second}` : ''}`,
+  data,
+});
+
+const siteNode = (area: SiteArea, selected: boolean, editable: boolean): SiteNode => ({
+  id: SITE_PREFIX + area.id,
+  type: 'site',
+  position: { x: area.x, y: area.y },
+  width: area.width,
+  height: area.height,
+  measured: { width: area.width, height: area.height },
+  zIndex: area.depth === 0 ? 0 : 1,
+  draggable: editable,
+  selectable: editable,
+  focusable: editable,
+  dragHandle: '.tab',
+  selected,
+  ariaLabel: `Site ${area.name}`,
+  data: { area },
+});

@@ -1,0 +1,8 @@
+/** What is chosen in a drawing, by id. */
+export interface Selection {
+  readonly devices: readonly string[];
+  readonly links: readonly string[];
+  readonly sites: readonly string[];
+}
+export const NOTHING: Selection = { devices: [], links: [], sites: [] };
+export const isNothing = ({ devices, links, sites }: Selection): boolean => devices.length + links.length + sites.length === 0;

@@ -1,0 +1,15 @@
+import { type SiteArea } from '@sobrin/core';
+import { type Node, type NodeProps } from '@xyflow/react';
+import { memo } from 'react';
+
+export type SiteNode = Node<{ area: SiteArea }, 'site'>;
+const TINTS = ['a', 'b', 'c', 'd'];
+
+/** A site: a tinted area that lets clicks through; its tab is what one takes hold of. */
+export const SiteView = memo(function SiteView({ data: { area }, selected }: NodeProps<SiteNode>) {
+  return (
+    <div className={`site${selected ? ' selected' : ''}`} style={{ background: `var(--site-${TINTS[area.tone]})` }}>
+      <div className="tab">{area.name}</div>
+    </div>
+  );
+});

@@ -1,0 +1,56 @@
+import { IconCheck, IconPlugConnected, IconQuestionMark, IconX } from '@tabler/icons-react';
+import { type Tile } from '@sobrin/core';
+import { Handle, type Node, type NodeProps, Position } from '@xyflow/react';
+import { memo } from 'react';
+import { GLYPHS } from './glyphs';
+
+export type Mark = 'met' | 'lost' | 'unsure';
+export interface TileData extends Record<string, unknown> {
+  tile: Tile;
+  second: string;
+  /** The second line tells a mistake. */
+  wrong: boolean;
+  mark: Mark | null;
+  dimmed: boolean;
+  linkable: boolean;
+  linkSource: boolean;
+}
+export type TileNode = Node<TileData, 'tile'>;
+
+/** A device. Both handles are always there: links would vanish silently without them. */
+export const TileView = memo(function TileView({ data, selected }: NodeProps<TileNode>) {
+  const { tile, second, wrong, mark, dimmed, linkable, linkSource } = data;
+  const Glyph = GLYPHS[tile.kind];
+  const classes = ['tile', tile.shape, selected && 'selected', mark && `marked-${mark}`, dimmed && 'dimmed', tile.off && 'off', linkSource && 'link-source'].filter(Boolean).join(' ');
+  const texts = (
+    <>
+      <div className="name">{tile.name}</div>
+      <div className={`second mono${wrong ? ' problem' : ''}`}>{second}</div>
+    </>
+  );
+  return (
+    <>
+      {tile.count > 1 && <div className="tile-behind" />}
+      <div className={classes} data-device={tile.id}>
+        <Glyph size={tile.shape === 'lying' ? 20 : 22} stroke={1.6} aria-hidden />
+        <span className="tag" aria-hidden>{tile.tag}</span>
+        {tile.shape === 'lying' ? texts : <div className="under">{texts}</div>}
+        {tile.count > 1 && <span className="plate">×{tile.count}</span>}
+        {mark && <MarkPlate mark={mark} />}
+      </div>
+      <Handle type="target" position={Position.Top} className="tile-target" isConnectable={linkable} id="tile" />
+      <Handle type="source" position={Position.Bottom} className="tile-grip" isConnectable={linkable} id="grip" style={linkable ? undefined : { display: 'none' }}>
+        <IconPlugConnected size={10} style={{ pointerEvents: 'none' }} aria-hidden />
+      </Handle>
+    </>
+  );
+});
+
+function MarkPlate({ mark }: { mark: Mark }) {
+  const Sign = mark === 'met' ? IconCheck : mark === 'lost' ? IconX : IconQuestionMark;
+  return (
+    <span className={`mark-plate ${mark}`}>
+      <Sign size={12} stroke={3} aria-hidden />
+    </span>
+  );
+}

@@ -1,0 +1,29 @@
+import { Box } from '@mui/material';
+import { Outlet, useOutletContext, useParams } from 'react-router';
+import { type LabView } from '@sobrin/contracts';
+import { useLab } from '../api/queries';
+import { Failure, Waiting } from '../ui/parts';
+import { Rail } from './rail';
+
+/** A lab: its rail at the left, the station that is open beside it. */
+export function LabShell() {
+  const { labId } = useParams();
+  const lab = useLab(labId!);
+  if (lab.isPending) return <Waiting what="Loading the lab" />;
+  if (lab.isError)
+    return (
+      <Box sx={{ p: 3 }}>
+        <Failure error={lab.error} onAgain={() => void lab.refetch()} />
+      </Box>
+    );
+  return (
+    <Box sx={{ height: '100%', display: 'flex' }}>
+      <Rail lab={lab.data} />
+      <Box component="main" sx={{ flex: 1, minWidth: 0, height: '100%', display: 'flex', flexDirection: 'column' }}>
+        <Outlet context={lab.data} />
+      </Box>
+    </Box>
+  );
+}
+
+export const useShownLab = (): LabView => useOutletContext<LabView>();

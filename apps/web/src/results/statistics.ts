@@ -1,0 +1,33 @@
+import { type ResultsView } from '@sobrin/contracts';
+
+/** The share of points won for each requirement over all who were checked, from 0 to 1; null where nobody was. */
+export function shares(results: ResultsView): { id: string; share: number | null }[] {
+  return results.requirements.map(({ id }) => {
+    const cells = results.rows.flatMap((row) => row.cells.filter((one) => one.id === id));
+    const of = cells.reduce((sum, one) => sum + one.of, 0);
+    return { id, share: of ? cells.reduce((sum, one) => sum + one.points, 0) / of : null };
+  });
+}
+
+export interface Bin {
+  from: number;
+  to: number;
+  names: string[];
+}
+
+/** Marks in ten equal steps from 0 to the full mark; the full mark belongs to the last one. */
+export function distribution(results: ResultsView, steps = 10): Bin[] {
+  const width = results.of / steps || 1;
+  const bins = Array.from({ length: steps }, (_one, at): Bin => ({ from: at * width, to: (at + 1) * width, names: [] }));
+  for (const row of results.rows) if (row.points !== null) bins[Math.min(steps - 1, Math.max(0, Math.floor(row.points / width)))]!.names.push(row.name);
+  return bins;
+}
+
+export function median(values: readonly number[]): number | null {
+  if (!values.length) return null;
+  const sorted = [...values].sort((a, b) => a - b);
+  const middle = Math.floor(sorted.length / 2);
+  return sorted.length % 2 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
+}
+
+export const mean = (values: readonly number[]): number | null => (values.length ? values.reduce((sum, one) => sum + one, 0) / values.length : null);

@@ -1,0 +1,46 @@
+import { createBrowserRouter } from 'react-router';
+import { Gate } from './account/gate';
+import { SignIn } from './account/sign-in';
+import { Home } from './home/home';
+import { LabShell } from './lab/lab-shell';
+import { Lost } from './ui/lost';
+
+/** One path a screen; the heavy ones are loaded when they are first opened. */
+export const router = createBrowserRouter([
+  { path: '/sign-in', element: <SignIn />, errorElement: <Lost /> },
+  {
+    element: <Gate />,
+    errorElement: <Lost />,
+    children: [
+      { path: '/', element: <Home /> },
+      {
+        path: '/labs/:labId',
+        element: <LabShell />,
+        children: [
+          { path: 'brief', lazy: async () => ({ Component: (await import('./brief/brief-page')).BriefPage }) },
+          { path: 'plan', lazy: async () => ({ Component: (await import('./plan/plan-page')).PlanPage }) },
+          {
+            path: 'bench',
+            lazy: async () => ({ Component: (await import('./bench/reference-bench')).ReferenceBench }),
+          },
+          { path: 'spec', lazy: async () => ({ Component: (await import('./spec/spec-page')).SpecPage }) },
+          { path: 'class', lazy: async () => ({ Component: (await import('./class/class-page')).ClassPage }) },
+          {
+            path: 'class/:submissionId',
+            lazy: async () => ({ Component: (await import('./checking/check-page')).CheckPage }),
+          },
+          { path: 'results', lazy: async () => ({ Component: (await import('./results/results-page')).ResultsPage }) },
+        ],
+      },
+      {
+        path: '/my/labs/:labId',
+        lazy: async () => ({ Component: (await import('./student/student-lab')).StudentLab }),
+      },
+      {
+        path: '/my/labs/:labId/bench',
+        lazy: async () => ({ Component: (await import('./student/student-bench')).StudentBench }),
+      },
+      { path: '*', element: <Lost /> },
+    ],
+  },
+]);

@@ -1,0 +1,156 @@
+import { type LabView } from '@sobrin/contracts';
+import { type Problem, type Requirement, type Rule, type Section, type Spec, ruleKind } from '@sobrin/core';
+import { createStore, type StoreApi } from 'zustand/vanilla';
+import { ApiError } from '../api/client';
+
+export type SpecSave = { kind: 'saved' } | { kind: 'saving' } | { kind: 'refused'; text: string; problems: Problem[]; stale: boolean } | { kind: 'offline'; text: string };
+
+export interface SpecState {
+  spec: Spec;
+  past: readonly Spec[];
+  future: readonly Spec[];
+  save: SpecSave;
+  change(next: Spec): void;
+  undo(): void;
+  redo(): void;
+  again(): void;
+}
+export type SpecStore = StoreApi<SpecState>;
+
+/**
+ * The spec while it is edited. Every change is sent at once as the whole spec; while one is on its way the newest waits.
+ * What the server refuses stays here with the reasons, until it is put right or undone.
+ */
+export function createSpecStore(lab: { spec: Spec; revision: number }, send: (base: number, spec: Spec) => Promise<LabView>): SpecStore {
+  return createStore<SpecState>((set, get) => {
+    let base = lab.revision;
+    let busy = false;
+    let dirty = false;
+    const push = async (): Promise<void> => {
+      if (busy) {
+        dirty = true;
+        return;
+      }
+      busy = true;
+      dirty = false;
+      set({ save: { kind: 'saving' } });
+      try {
+        base = (await send(base, get().spec)).revision;
+        set({ save: { kind: 'saved' } });
+      } catch (error) {
+        set({ save: saveOf(error) });
+      }
+      busy = false;
+      if (dirty) await push();
+    };
+    const take = (spec: Spec, past: readonly Spec[], future: readonly Spec[]): void => {
+      set({ spec, past, future });
+      void push();
+    };
+    return {
+      spec: lab.spec,
+      past: [],
+      future: [],
+      save: { kind: 'saved' },
+      change: (next) => take(next, [...get().past, get().spec], []),
+      undo: () => {
+        const { past, spec, future } = get();
+        if (past.length) take(past.at(-1)!, past.slice(0, -1), [spec, ...future]);
+      },
+      redo: () => {
+        const { past, spec, future } = get();
+        if (future.length) take(future[0]!, [...past, spec], future.slice(1));
+      },
+      again: () => void push(),
+    };
+  });
+}
+
+function saveOf(error: unknown): SpecSave {
+  if (error instanceof ApiError && error.status >= 400 && error.status < 500) return { kind: 'refused', text: error.message, problems: error.problems, stale: error.status === 409 };
+  return { kind: 'offline', text: 'Not saved: the server does not answer. Your changes stay in this tab; try again when it is back.' };
+}
+
+// Changes of a spec. Pure: the spec as it is and the wish go in, the next spec comes out.
+
+const withSection = (spec: Spec, id: string, change: (section: Section) => Section): Spec => ({ ...spec, sections: spec.sections.map((one) => (one.id === id ? change(one) : one)) });
+
+export const setRequirement = (spec: Spec, section: string, next: Requirement): Spec =>
+  withSection(spec, section, (one) => ({ ...one, requirements: one.requirements.map((each) => (each.id === next.id ? next : each)) }));
+
+export const removeRequirement = (spec: Spec, section: string, id: string): Spec =>
+  withSection(spec, section, (one) => ({ ...one, requirements: one.requirements.filter((each) => each.id !== id) }));
+
+/** The next free id of a section: its number, a dot, and the first number nobody has. */
+export function freshId(spec: Spec, section: string): string {
+  const taken = new Set(spec.sections.flatMap((one) => one.requirements.map((each) => each.id)));
+  const number = spec.sections.findIndex((one) => one.id === section) + 1;
+  for (let at = 1; ; at++) if (!taken.has(`${number}.${at}`)) return `${number}.${at}`;
+}
+
+/** Adds a requirement of a kind at the end of a section. A site is chosen where the kind needs one that exists. */
+export function addRequirement(spec: Spec, section: string, kind: string, sites: readonly string[]): { spec: Spec; id: string } {
+  const id = freshId(spec, section);
+  return { id, spec: withSection(spec, section, (one) => ({ ...one, requirements: [...one.requirements, { id, points: 1, credit: 'share', rule: freshRule(kind, sites) }] })) };
+}
+
+export function freshRule(kind: string, sites: readonly string[]): Rule {
+  const found = ruleKind(kind)!;
+  const rule: Record<string, unknown> = { ...(found.fresh as object) };
+  if (kind === 'atSite' && sites[0] !== undefined) rule.site = sites[0];
+  return rule as Rule;
+}
+
+/** A copy right after the original, under a fresh id. */
+export function copyRequirement(spec: Spec, section: string, id: string): Spec {
+  const copy = freshId(spec, section);
+  return withSection(spec, section, (one) => ({ ...one, requirements: one.requirements.flatMap((each) => (each.id === id ? [each, { ...each, id: copy }] : [each])) }));
+}
+
+/** Moves a requirement before another one, also of another section; to the end where `before` is null. */
+export function moveRequirement(spec: Spec, id: string, toSection: string, before: string | null): Spec {
+  const moved = spec.sections.flatMap((one) => one.requirements).find((one) => one.id === id);
+  if (!moved || before === id) return spec;
+  const without = spec.sections.map((one) => ({ ...one, requirements: one.requirements.filter((each) => each.id !== id) }));
+  return {
+    ...spec,
+    sections: without.map((one) => {
+      if (one.id !== toSection) return one;
+      const at = before === null ? one.requirements.length : one.requirements.findIndex((each) => each.id === before);
+      return { ...one, requirements: [...one.requirements.slice(0, at), moved, ...one.requirements.slice(at)] };
+    }),
+  };
+}
+
+export function moveSection(spec: Spec, id: string, by: number): Spec {
+  const sections = [...spec.sections];
+  const at = sections.findIndex((one) => one.id === id);
+  const [moved] = sections.splice(at, 1);
+  sections.splice(Math.max(0, Math.min(sections.length, at + by)), 0, moved!);
+  return { ...spec, sections };
+}
+
+export function addSection(spec: Spec, title: string): Spec {
+  const taken = new Set(spec.sections.map((one) => one.id));
+  let at = spec.sections.length + 1;
+  while (taken.has(`s${at}`)) at++;
+  return { ...spec, sections: [...spec.sections, { id: `s${at}`, title, requirements: [] }] };
+}
+export const renameSection = (spec: Spec, id: string, title: string): Spec => withSection(spec, id, (one) => ({ ...one, title }));
+export const removeSection = (spec: Spec, id: string): Spec => ({ ...spec, sections: spec.sections.filter((one) => one.id !== id) });
+
+export function setGroup(spec: Spec, id: string, group: { title: string; roles: string[] } | null): Spec {
+  const { [id]: _old, ...others } = spec.groups;
+  return { ...spec, groups: group ? { ...spec.groups, [id]: group } : others };
+}
+export function freshGroupId(spec: Spec): string {
+  for (let at = 1; ; at++) if (!(`group${at}` in spec.groups)) return `group${at}`;
+}
+
+/** The requirements whose rules speak of a group. */
+export function usersOfGroup(spec: Spec, id: string): string[] {
+  const speaks = (value: unknown): boolean => (typeof value === 'string' ? value === id : value !== null && typeof value === 'object' && Object.entries(value).some(([key, one]) => key !== 'kind' && speaks(one)));
+  return spec.sections.flatMap((one) => one.requirements).filter((one) => speaks(one.rule)).map((one) => one.id);
+}
+
+export const pointsOf = (section: Section): number => section.requirements.reduce((sum, one) => sum + (one.bonus ? 0 : one.points), 0);

@@ -1,0 +1,106 @@
+import { Box, InputBase, Typography } from '@mui/material';
+import { type KeyboardEvent, type ReactNode, useId, useState } from 'react';
+
+/** A label at the left, what belongs to it at the right: the rows of the inspector. */
+export function Row({ label, children, htmlFor }: { label: string; children: ReactNode; htmlFor?: string }) {
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '88px minmax(0, 1fr)', columnGap: 1, alignItems: 'start', py: '2px' }}>
+      <Typography component="label" htmlFor={htmlFor} sx={{ color: 'var(--ink2)', lineHeight: '28px' }}>
+        {label}
+      </Typography>
+      <Box sx={{ minWidth: 0, lineHeight: '28px' }}>{children}</Box>
+    </Box>
+  );
+}
+
+export interface TextInputProps {
+  value: string;
+  onCommit: (text: string) => void;
+  label: string;
+  id?: string;
+  mono?: boolean;
+  placeholder?: string;
+  maxLength?: number;
+  multiline?: boolean;
+  /** What is wrong with a text, as a sentence; it is shown while typing and never blocks. */
+  check?: (text: string) => string | null;
+  autoFocus?: boolean;
+  disabled?: boolean;
+}
+
+/** A text that is taken over on Enter or on leaving the field; Escape brings the old one back. */
+export function TextInput({ value, onCommit, label, id, mono, placeholder, maxLength = 200, multiline, check, autoFocus, disabled }: TextInputProps) {
+  const [draft, setDraft] = useState<string | null>(null);
+  const helpId = useId();
+  const text = draft ?? value;
+  const problem = text === '' ? null : (check?.(text) ?? null);
+  const commit = (): void => {
+    if (draft !== null && draft !== value) onCommit(draft);
+    setDraft(null);
+  };
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement | HTMLTextAreaElement>): void => {
+    if (event.key === 'Escape') {
+      event.stopPropagation();
+      setDraft(null);
+    }
+    if (event.key === 'Enter' && !multiline) commit();
+  };
+  return (
+    <>
+      <InputBase
+        fullWidth
+        id={id}
+        value={text}
+        multiline={multiline ?? false}
+        disabled={disabled ?? false}
+        {...(multiline && { minRows: 2, maxRows: 8 })}
+        placeholder={placeholder}
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={commit}
+        onKeyDown={onKeyDown}
+        autoFocus={autoFocus ?? false}
+        inputProps={{ 'aria-label': label, 'aria-invalid': problem !== null, 'aria-describedby': problem ? helpId : undefined, maxLength, spellCheck: !mono }}
+        className={mono ? 'mono' : ''}
+        sx={{
+          fontSize: mono ? 12.5 : 13,
+          fontFamily: mono ? 'var(--mono)' : undefined,
+          border: '1px solid',
+          borderColor: problem ? 'var(--brick)' : 'var(--line)',
+          borderRadius: '6px',
+          background: 'var(--surface)',
+          px: 1,
+          minHeight: 28,
+          '& input': { p: 0, height: 26 },
+          '&:hover': { borderColor: problem ? 'var(--brick)' : 'var(--line2)' },
+          '&.Mui-focused': { borderColor: problem ? 'var(--brick)' : 'var(--spruce)', boxShadow: '0 0 0 1px var(--spruce)' },
+        }}
+      />
+      {problem && (
+        <Typography id={helpId} variant="body2" sx={{ color: 'var(--brick)', pt: '2px', pb: '4px' }}>
+          {problem}
+        </Typography>
+      )}
+    </>
+  );
+}
+
+/** A choice among a few words, looking like the text inputs beside it. */
+export function Choice<T extends string>({ value, options, onChange, label, id, disabled }: { value: T; options: readonly { value: T; text: string; disabled?: boolean }[]; onChange: (value: T) => void; label: string; id?: string; disabled?: boolean }) {
+  return (
+    <Box
+      component="select"
+      id={id}
+      aria-label={label}
+      value={value}
+      disabled={disabled}
+      onChange={(event: { target: { value: string } }) => onChange(event.target.value as T)}
+      sx={{ width: '100%', height: 28, font: 'inherit', fontSize: 13, color: 'var(--ink)', background: 'var(--surface)', border: '1px solid var(--line)', borderRadius: '6px', px: '4px', '&:hover': { borderColor: 'var(--line2)' } }}
+    >
+      {options.map((one) => (
+        <option key={one.value} value={one.value} disabled={one.disabled}>
+          {one.text}
+        </option>
+      ))}
+    </Box>
+  );
+}

@@ -1,0 +1,59 @@
+import { IconLogout, IconMoon, IconSun } from '@tabler/icons-react';
+import { IconButton, Tooltip } from '@mui/material';
+import { useNavigate } from 'react-router';
+import { api } from '../api/client';
+import { queryClient, useMe } from '../api/queries';
+import { usePreferences } from './preferences';
+
+const initials = (name: string): string =>
+  name
+    .split(' ')
+    .map((part) => part.charAt(0))
+    .slice(0, 2)
+    .join('')
+    .toUpperCase();
+
+/** Theme, who is signed in, and signing out. */
+export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
+  const me = useMe();
+  const navigate = useNavigate();
+  const { scheme, toggleScheme } = usePreferences();
+  const signOut = async (): Promise<void> => {
+    await api('POST', 'auth/sign-out');
+    queryClient.clear();
+    await navigate('/sign-in');
+  };
+  return (
+    <div style={{ display: 'flex', flexDirection: vertical ? 'column' : 'row', alignItems: 'center', gap: 4 }}>
+      <Tooltip title={scheme === 'light' ? 'Dark theme' : 'Light theme'} placement="right">
+        <IconButton size="small" aria-label={scheme === 'light' ? 'Dark theme' : 'Light theme'} onClick={toggleScheme}>
+          {scheme === 'light' ? <IconMoon size={18} /> : <IconSun size={18} />}
+        </IconButton>
+      </Tooltip>
+      <Tooltip title={`Sign out ${me.data?.name ?? ''}`} placement="right">
+        <IconButton size="small" aria-label="Sign out" onClick={() => void signOut()}>
+          <IconLogout size={18} />
+        </IconButton>
+      </Tooltip>
+      <Tooltip title={me.data?.name ?? ''} placement="right">
+        <span
+          role="img"
+          aria-label={`Signed in as ${me.data?.name ?? ''}`}
+          style={{
+            width: 28,
+            height: 28,
+            borderRadius: 14,
+            display: 'grid',
+            placeItems: 'center',
+            fontSize: 11,
+            fontWeight: 700,
+            background: 'var(--plum-tint)',
+            color: 'var(--plum)',
+          }}
+        >
+          {initials(me.data?.name ?? '')}
+        </span>
+      </Tooltip>
+    </div>
+  );
+}

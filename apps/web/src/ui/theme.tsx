@@ -1,0 +1,95 @@
+import '@fontsource-variable/atkinson-hyperlegible-mono/wght.css';
+import '@fontsource-variable/atkinson-hyperlegible-next/wght.css';
+import { CssBaseline, GlobalStyles, ThemeProvider, createTheme } from '@mui/material';
+import { type ReactNode, useMemo } from 'react';
+import { FONT, MONO, type Scheme, colour, tokenSheet } from './tokens';
+import { usePreferences } from './preferences';
+
+function themeOf(scheme: Scheme) {
+  const tone = (name: string): string => colour(scheme, name);
+  return createTheme({
+    palette: {
+      mode: scheme,
+      primary: { main: tone('spruce'), contrastText: tone('on-spruce') },
+      secondary: { main: tone('plum') },
+      error: { main: tone('brick') },
+      warning: { main: tone('ochre') },
+      background: { default: tone('ground'), paper: tone('surface') },
+      text: { primary: tone('ink'), secondary: tone('ink2'), disabled: tone('ink3') },
+      divider: tone('line'),
+    },
+    shape: { borderRadius: 8 },
+    spacing: 8,
+    typography: {
+      fontFamily: FONT,
+      fontSize: 13,
+      h1: { fontSize: 17, lineHeight: '20px', fontWeight: 700 },
+      h2: { fontSize: 15, lineHeight: '20px', fontWeight: 700 },
+      h3: { fontSize: 13, lineHeight: '18px', fontWeight: 700 },
+      body1: { fontSize: 13, lineHeight: '18px' },
+      body2: { fontSize: 12, lineHeight: '16px' },
+      button: { textTransform: 'none', fontWeight: 650 },
+    },
+    components: {
+      MuiButtonBase: { defaultProps: { disableRipple: true } },
+      MuiButton: {
+        defaultProps: { disableElevation: true },
+        styleOverrides: {
+          root: { borderRadius: 8, minHeight: 32, whiteSpace: 'nowrap' },
+          outlined: { borderColor: 'var(--line2)', color: 'var(--ink)', backgroundColor: 'var(--surface)' },
+        },
+      },
+      MuiTextField: { defaultProps: { size: 'small' } },
+      MuiOutlinedInput: {
+        styleOverrides: {
+          root: { backgroundColor: 'var(--surface)' },
+          notchedOutline: { borderColor: 'var(--line2)' },
+        },
+      },
+      MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
+      MuiTableCell: {
+        styleOverrides: {
+          root: { borderColor: 'var(--line)', padding: '7px 12px' },
+          head: { fontSize: 12, fontWeight: 650, color: 'var(--ink2)', lineHeight: '16px' },
+        },
+      },
+      MuiTooltip: {
+        defaultProps: { arrow: false, enterDelay: 300 },
+        styleOverrides: { tooltip: { backgroundColor: 'var(--ink)', color: 'var(--surface)', fontSize: 12 } },
+      },
+      MuiDialog: { styleOverrides: { paper: { borderRadius: 12, border: '1px solid var(--line)' } } },
+    },
+  });
+}
+
+/** Sobrin's look: MUI with our own tones, type and forms. */
+export function Look({ children }: { children: ReactNode }) {
+  const scheme = usePreferences((state) => state.scheme);
+  const theme = useMemo(() => themeOf(scheme), [scheme]);
+  return (
+    <ThemeProvider theme={theme}>
+      <CssBaseline />
+      <GlobalStyles
+        styles={{
+          ':root': { ...tokenSheet(scheme), '--mono': MONO, colorScheme: scheme },
+          'html, body, #root': { height: '100%' },
+          body: { fontVariantNumeric: 'tabular-nums' },
+          '.mono': { fontFamily: MONO, fontVariantNumeric: 'tabular-nums' },
+          ':focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: 2 },
+          '.slot': { font: 'inherit', fontWeight: 650, color: 'var(--spruce)', background: 'none', border: 0, borderBottom: '1.5px dotted var(--spruce)', padding: '0 1px', cursor: 'pointer' },
+          '.slot:hover': { background: 'var(--spruce-tint)' },
+          kbd: {
+            fontFamily: MONO,
+            fontSize: 11,
+            border: '1px solid var(--line2)',
+            borderRadius: 4,
+            padding: '1px 5px',
+            background: 'var(--surface)',
+            color: 'var(--ink2)',
+          },
+        }}
+      />
+      {children}
+    </ThemeProvider>
+  );
+}

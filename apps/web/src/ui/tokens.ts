@@ -1,0 +1,38 @@
+/** Sobrin's colours, light and dark, as CSS variables: drawings and panels use the same ones. */
+const TOKENS: Record<string, readonly [light: string, dark: string]> = {
+  ground: ['#F6F3EC', '#151B1C'],
+  canvas: ['#FBF9F4', '#182021'],
+  surface: ['#FFFDF8', '#1E2627'],
+  sunk: ['#EFEAE0', '#111718'],
+  line: ['#DED7C9', '#334042'],
+  line2: ['#BDB4A3', '#566365'],
+  ink: ['#1D2730', '#ECE7DC'],
+  ink2: ['#48535C', '#BDBCB2'],
+  ink3: ['#5E6870', '#9DA098'],
+  link: ['#36424B', '#C3C7C0'],
+  spruce: ['#1F5F54', '#7CC4B2'],
+  'spruce-tint': ['#DFEBE5', '#1F3B36'],
+  'on-spruce': ['#FFFFFF', '#0F1B19'],
+  ochre: ['#C47A1A', '#E5A84B'],
+  'ochre-text': ['#8A5208', '#E9B465'],
+  'ochre-tint': ['#F8EBD2', '#3D301A'],
+  brick: ['#B0392B', '#F0897A'],
+  'brick-tint': ['#F8E4DF', '#44251F'],
+  plum: ['#6B4E71', '#CBAAD2'],
+  'plum-tint': ['#EEE5F0', '#372B3B'],
+  'site-a': ['#EDF2EC', '#1D2A27'],
+  'site-b': ['#F3EEE2', '#29261D'],
+  'site-c': ['#EAF0F3', '#1D282E'],
+  'site-d': ['#F1EBF1', '#28222B'],
+};
+
+export type Scheme = 'light' | 'dark';
+
+/** The value of a token, for libraries that must compute with colours. */
+export const colour = (scheme: Scheme, name: string): string => TOKENS[name]![scheme === 'light' ? 0 : 1];
+
+export const tokenSheet = (scheme: Scheme): Record<string, string> =>
+  Object.fromEntries(Object.keys(TOKENS).map((name) => [`--${name}`, colour(scheme, name)]));
+
+export const FONT = '"Atkinson Hyperlegible Next Variable", system-ui, sans-serif';
+export const MONO = '"Atkinson Hyperlegible Mono Variable", ui-monospace, monospace';

@@ -1,0 +1,37 @@
+import { type EngineOptions, type Reason, type ReasonCode, type Topology, analyse, problemsOf } from '@sobrin/core';
+
+/** How a link shows at its ports: passes traffic, down, or a cable that cannot work there. */
+export type ChipState = 'up' | 'down' | 'crossed';
+export interface LinkFact {
+  state: ChipState;
+  /** Why, as a sentence. */
+  text: string;
+  warning: boolean;
+  speedMbps: number | null;
+}
+
+/** What the engine says of a drawing, as plain data that crosses to and from a worker. */
+export interface Facts {
+  links: Record<string, LinkFact>;
+  problems: Reason[];
+}
+
+export const NO_FACTS: Facts = { links: {}, problems: [] };
+
+const WRONG_CABLE: ReadonlySet<ReasonCode> = new Set(['PORT_TAKEN_TWICE', 'CONNECTOR_MISMATCH', 'FIBRE_MISMATCH', 'WRONG_PAIRING', 'NO_COMMON_SPEED', 'RADIO_MISMATCH']);
+
+export function factsOf(topology: Topology, options: Partial<EngineOptions>): Facts {
+  const model = analyse(topology, options);
+  const links = Object.fromEntries(
+    [...model.layer1.links].map(([id, { up, reason, warnings, speedMbps }]): [string, LinkFact] => [
+      id,
+      {
+        state: up ? 'up' : reason && WRONG_CABLE.has(reason.code) ? 'crossed' : 'down',
+        text: reason?.text ?? warnings.map((one) => one.text).join(' ') ?? '',
+        warning: warnings.length > 0,
+        speedMbps,
+      },
+    ]),
+  );
+  return { links, problems: problemsOf(model) };
+}

@@ -1,0 +1,10 @@
+import react from '@vitejs/plugin-react';
+import { defaultClientConditions, defineConfig } from 'vite';
+
+export default defineConfig({
+  plugins: [react()],
+  resolve: { conditions: ['@sobrin/source', ...defaultClientConditions] },
+  worker: { format: 'es' },
+  server: { proxy: { '/api': process.env.API_URL ?? 'http://127.0.0.1:3000' } },
+  build: { target: 'es2022', chunkSizeWarningLimit: 900 },
+});
