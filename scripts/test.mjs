@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process';
 import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { startPostgres } from './lib/postgres.mjs';
+import { freePort, startPostgres } from './lib/postgres.mjs';
 import { root } from './lib/root.mjs';
 import { explain, say } from './lib/say.mjs';
 import { CHROMIUM, ensureChromium, ensureDependencies } from './lib/system.mjs';
@@ -104,7 +104,7 @@ try {
       ),
     );
     ensureChromium();
-    await playwright({ ...(await testDatabase()), CHROMIUM });
+    await playwright({ ...(await testDatabase()), CHROMIUM, E2E_PORT: String(await freePort()) });
   }
 } catch (error) {
   console.error(explain(error));

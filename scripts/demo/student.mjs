@@ -38,8 +38,8 @@ export function handIn(reference, { student, names = {}, sites = {}, layout = 's
     const { x, y } = LAYOUTS[layout](device.at);
     result.devices[ids.get(id)] = { ...device, name, settings, at: { x: Math.round(x), y: Math.round(y) }, ...(device.site && { site: siteIds.get(device.site) }) };
   }
-  for (const [at, link] of shuffled(Object.values(drawing.links), next).entries())
-    result.links[`c${at + 1}`] = { ...link, a: { ...link.a, device: ids.get(link.a.device) }, b: { ...link.b, device: ids.get(link.b.device) } };
+  for (const [at, { bends, ...link }] of shuffled(Object.values(drawing.links), next).entries())
+    result.links[`c${at + 1}`] = { ...link, ...(bends && layout === 'same' && { bends }), a: { ...link.a, device: ids.get(link.a.device) }, b: { ...link.b, device: ids.get(link.b.device) } };
   return { format: 'sobrin-submission', version: 1, student, topology: result };
 }
 

@@ -25,25 +25,27 @@ const LANS = [
 cable(reference, 'pylon1', 'RTV f1', 'RTM b1/f0', 'sm-fibre', { lengthM: 2100, cableId: 'KR-100' });
 cable(reference, 'pylon2', 'RTM b2/f0', 'RTS b1/f0', 'sm-fibre', { lengthM: 1800, cableId: 'KR-101' });
 // A station stands as two floors: under its router the first switch with its hosts, below them the second one, whose
-// cable runs down beside the hosts of the first.
-const STEP = 60;
-const LEFT = { valley: 40, middle: 590, summit: 1000 };
+// cable runs down a shaft beside the hosts of the first.
+const STEP = 62;
+const LEFT = { valley: 40, middle: 600, summit: 1036 };
+const ROUTER_WIDTH = { valley: 137, middle: 144, summit: 144 };
+const shaftOf = (site) => LEFT[site] + LANS.find((lan) => lan.site === site).hosts.length * STEP + 6;
 for (const [nth, lan] of LANS.entries()) {
   const lower = nth % 2 === 1;
-  const upstairs = LANS[lower ? nth - 1 : nth].hosts.length;
-  const shaft = LEFT[lan.site] + upstairs * STEP + 10;
-  const first = lower ? Math.min(shaft - (lan.hosts.length - 1) * STEP, shaft - 60) - 20 : LEFT[lan.site];
-  const middle = first + (lan.hosts.length * STEP - 20) / 2;
-  const half = Math.max(136, (lan.hosts.length + 1) * 30) / 2;
+  const shaft = shaftOf(lan.site);
+  const first = lower ? shaft - lan.hosts.length * STEP + 40 : LEFT[lan.site];
+  const width = Math.max(170, (lan.hosts.length + 1) * 30);
+  const middle = first + (lan.hosts.length * STEP - 22) / 2;
+  const x = lower ? Math.max(middle - width / 2, shaft + 24 - width) : Math.max(middle - width / 2, shaft - ROUTER_WIDTH[lan.site] + 70 - width);
   const [switchY, hostY] = lower ? [470, 600] : [180, 310];
-  reference.devices[lan.id] = netSwitch(lan.name, 'access-switch-12', lan.site, Math.round(middle - half), switchY);
-  cable(reference, `up-${lan.id}`, lan.router, `${lan.id} u1`, 'straight', { cableId: `KR-1${nth + 1}0` });
+  reference.devices[lan.id] = netSwitch(lan.name, 'access-switch-12', lan.site, Math.round(x), switchY);
+  cable(reference, `up-${lan.id}`, lan.router, `${lan.id} u1`, 'straight', { cableId: `KR-1${nth + 1}0`, ...(lower && { bends: [{ x: shaft, y: 250 }] }) });
   for (const [at, [name, kind, last]] of lan.hosts.entries()) {
     reference.devices[name] = host(name, kind, lan.site, first + at * STEP, hostY, `${lan.base}.${last}/${lan.length}`, `${lan.base}.${lan.gateway}`);
     cable(reference, `${lan.id}-${at + 1}`, `${lan.id} p${at + 1}`, `${name} e0`, 'straight', { cableId: `KR-1${nth + 1}${at + 1}` });
   }
 }
-for (const [id, lan] of [['RTV', LANS[0]], ['RTM', LANS[2]], ['RTS', LANS[4]]]) reference.devices[id].at.x = LEFT[lan.site] + lan.hosts.length * STEP + 30 - (id === 'RTV' ? 136 : 150);
+for (const [id, site] of [['RTV', 'valley'], ['RTM', 'middle'], ['RTS', 'summit']]) reference.devices[id].at.x = shaftOf(site) + 24 - ROUTER_WIDTH[site];
 const hostNames = LANS.flatMap((lan) => lan.hosts.map(([name]) => name));
 const routerOf = (lan) => lan.router.split(' ')[0];
 

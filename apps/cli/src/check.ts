@@ -1,6 +1,6 @@
 import { type CheckResult, type LabFile, checkSubmission, readLabText, readSubmissionText } from '@sobrin/core';
 import { linesOf, readText } from './files';
-import { type Output, STATUS } from './main';
+import { type Output, STATUS } from './output';
 
 /** The findings of one file, in the shape that `--json` promises. */
 type Finding = { file: string } & Pick<CheckResult, 'points' | 'of' | 'sections' | 'requirements'>;

@@ -1,13 +1,7 @@
 import { Command, CommanderError } from 'commander';
 import { check } from './check';
+import { type Output, STATUS } from './output';
 import { validate } from './validate';
-
-/** Exit status of every command: all well, something fell short, or the input cannot be used. */
-export const STATUS = { well: 0, short: 1, unusable: 2 } as const;
-
-export interface Output {
-  write(text: string): unknown;
-}
 
 /** Runs the command line; returns the exit status. */
 export async function run(argv: readonly string[], out: Output, err: Output): Promise<number> {

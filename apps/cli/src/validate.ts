@@ -1,6 +1,6 @@
 import { type Problem, MAX_FILE_BYTES, parseJson, readLab, readSubmissionText, readTopologyText } from '@sobrin/core';
 import { linesOf, readText } from './files';
-import { type Output, STATUS } from './main';
+import { type Output, STATUS } from './output';
 
 export async function validate(file: string, out: Output, err: Output): Promise<number> {
   const text = await readText(file);

@@ -4,6 +4,7 @@ import { SignIn } from './account/sign-in';
 import { Home } from './home/home';
 import { LabShell } from './lab/lab-shell';
 import { Lost } from './ui/lost';
+import { Waiting } from './ui/parts';
 
 /** One path a screen; the heavy ones are loaded when they are first opened. */
 export const router = createBrowserRouter([
@@ -11,6 +12,7 @@ export const router = createBrowserRouter([
   {
     element: <Gate />,
     errorElement: <Lost />,
+    hydrateFallbackElement: <Waiting what="Opening Sobrin" />,
     children: [
       { path: '/', element: <Home /> },
       {

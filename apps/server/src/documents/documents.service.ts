@@ -65,7 +65,7 @@ export class DocumentsService {
       const done = this.replay(current, since, commands as Command[]);
       checkResult(done.topology);
       const revision = current.revision + 1;
-      await manager.update(StoredDocument, { id }, { revision, topology: done.topology as never });
+      await manager.update(StoredDocument, { id }, { revision, topology: done.topology });
       await manager.insert(DocumentChange, {
         documentId: id,
         revision,

@@ -20,23 +20,23 @@ export interface BenchState {
   save: SaveState;
   /** What could not be done, as a sentence; null where all went well. */
   refusal: string | null;
-  do(title: string, ...commands: Command[]): boolean;
-  undo(): void;
-  redo(): void;
-  select(selection: Selection): void;
-  dismiss(): void;
-  keepMine(): void;
-  takeTheirs(): void;
-  flush(): Promise<boolean>;
-  retry(): void;
+  do: (title: string, ...commands: Command[]) => boolean;
+  undo: () => void;
+  redo: () => void;
+  select: (selection: Selection) => void;
+  dismiss: () => void;
+  keepMine: () => void;
+  takeTheirs: () => void;
+  flush: () => Promise<boolean>;
+  retry: () => void;
 }
 export type BenchStore = StoreApi<BenchState>;
 
 export interface BenchPorts {
-  post(save: Save): Promise<Saved>;
-  keep(pending: Pending): Promise<void>;
-  newId(): string;
-  later(run: () => void, ms: number): void;
+  post: (save: Save) => Promise<Saved>;
+  keep: (pending: Pending) => Promise<void>;
+  newId: () => string;
+  later: (run: () => void, ms: number) => void;
 }
 
 /**

@@ -1,9 +1,10 @@
 import { Alert, Box, Button, Snackbar } from '@mui/material';
 import { type Reason, type Topology, readSubmissionText, sceneBox, sceneOf } from '@sobrin/core';
-import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react';
+import { type ReactNode, useCallback, useRef, useState } from 'react';
 import { fileName, give, pickText } from '../api/files';
 import { newShortId } from '../api/new-id';
 import { Drawing, type Flow } from '../drawing/drawing';
+import { FIT } from '../drawing/zoom-buttons';
 import { type Lenses } from '../drawing/link-layer';
 import { isNothing, NOTHING } from '../drawing/selection';
 import { Empty, TopBar } from '../ui/parts';
@@ -71,7 +72,8 @@ export function Bench({ title, under, telling, pairing, lost, children }: { titl
     setKit(false);
     if (!run(count > 1 ? `add ${count} devices` : 'add a device', ...commands)) return;
     select({ devices: ids, links: [], sites: [] });
-    window.setTimeout(() => showAllIfOutside(store.getState().topology, flow.current), 60);
+    // A moment later: the inspector that opens takes room of the drawing first.
+    window.setTimeout(() => showAllIfOutside(store.getState().topology, flow.current), 120);
   };
   const addSite = (): void => {
     const id = newShortId('s');
@@ -95,7 +97,7 @@ export function Bench({ title, under, telling, pairing, lost, children }: { titl
       setTold(`${file.name} was not taken, the drawing is as it was. ${read.error.slice(0, 4).map((one) => (one.place ? `${one.place}: ${one.text}` : one.text)).join(' ')}`);
       return;
     }
-    if (run('replace the drawing', { kind: 'replace', topology: read.value.topology })) window.setTimeout(() => void flow.current?.fitView({ padding: 0.06, maxZoom: 1.1 }), 60);
+    if (run('replace the drawing', { kind: 'replace', topology: read.value.topology })) window.setTimeout(() => void flow.current?.fitView(FIT), 60);
   };
   useBenchKeys({
     a: () => setKit(true),
@@ -111,10 +113,6 @@ export function Bench({ title, under, telling, pairing, lost, children }: { titl
     redo: () => store.getState().redo(),
     all: () => select({ devices: Object.keys(topology.devices), links: [], sites: [] }),
   });
-  useEffect(() => {
-    if (selection.devices.length === 1) setAbout(false);
-  }, [selection]);
-
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', minWidth: 0 }}>
       <TopBar title={title} under={under}>
@@ -193,6 +191,6 @@ function showAllIfOutside(topology: Topology, flow: Flow | null): void {
   const box = sceneBox(sceneOf(topology));
   const pane = document.querySelector('.drawing .react-flow')?.getBoundingClientRect();
   if (!box || !pane || !flow) return;
-  const [low, high] = [flow.screenToFlowPosition({ x: pane.x, y: pane.y }), flow.screenToFlowPosition({ x: pane.x + pane.width, y: pane.y + pane.height })];
-  if (box.x < low.x || box.y < low.y || box.x + box.width > high.x || box.y + box.height > high.y) void flow.fitView({ padding: 0.08, maxZoom: 1.1, duration: 200 });
+  const [low, high] = [flow.screenToFlowPosition({ x: pane.x + 16, y: pane.y + 16 }), flow.screenToFlowPosition({ x: pane.x + pane.width - 16, y: pane.y + pane.height - 16 })];
+  if (box.x < low.x || box.y < low.y || box.x + box.width > high.x || box.y + box.height > high.y) void flow.fitView({ ...FIT, duration: 200 });
 }

@@ -70,7 +70,7 @@ export function setAddress(topology: Topology, deviceId: string, port: string, f
 
 /** Changes some properties of a port's configuration; undefined takes one away. */
 export function setPort(topology: Topology, deviceId: string, port: string, change: { [K in keyof PortConfig]?: PortConfig[K] | undefined }): Command {
-  const next = compact({ ...topology.devices[deviceId]!.ports?.[port], ...change }) as PortConfig;
+  const next = compact<object>({ ...topology.devices[deviceId]!.ports?.[port], ...change }) as PortConfig;
   return { kind: 'setPort', device: deviceId, port, set: isEmpty(next) ? null : next };
 }
 

@@ -127,7 +127,7 @@ export class Saver {
   private failed(error: unknown): void {
     const status = error instanceof ApiError ? error.status : 0;
     const text = error instanceof Error ? error.message : String(error);
-    if (status === 409 && error instanceof ApiError && error.body && 'theirs' in (error.body as object)) {
+    if (status === 409 && error instanceof ApiError && error.body && 'theirs' in (error.body)) {
       this.stopped = true;
       this.ports.onState({ kind: 'conflict', conflict: error.body as Conflict });
     } else if (status >= 400 && status < 500 && status !== 401 && status !== 408 && status !== 429) {

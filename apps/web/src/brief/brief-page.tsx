@@ -112,7 +112,7 @@ const localTime = (iso: string): string => {
 
 function Rules({ lab, onChange }: { lab: LabView; onChange: (change: { policy?: Policy; dueAt?: string | null; title?: string }) => void }) {
   const { policy } = lab;
-  const set = (change: { [K in keyof Policy]: Policy[K] | undefined }): void => onChange({ policy: Object.fromEntries(Object.entries({ ...policy, ...change }).filter(([, value]) => value !== undefined)) as Policy });
+  const set = (change: { [K in keyof Policy]: Policy[K] | undefined }): void => onChange({ policy: Object.fromEntries(Object.entries({ ...policy, ...change }).filter(([, value]) => value !== undefined)) });
   return (
     <Panel title="Rules of the lab">
       <Pad>

@@ -43,7 +43,7 @@ function RequirementLine({ one, chosen, onChoose }: { one: CheckResult['requirem
       aria-current={chosen}
       data-requirement={one.id}
       onClick={onChoose}
-      sx={{ all: 'unset', boxSizing: 'border-box', width: '100%', cursor: 'pointer', display: 'grid', gridTemplateColumns: '18px 1fr auto', gap: 1.25, px: 2, py: 1, borderLeft: `4px solid ${chosen ? 'var(--spruce)' : 'transparent'}`, background: chosen ? (one.verdict === 'lost' ? 'var(--brick-tint)' : 'var(--spruce-tint)') : undefined, borderBottom: '1px solid var(--line)', '&:hover': { background: chosen ? undefined : 'var(--ground)' }, '&:focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: -2 } }}
+      sx={{ all: 'unset', boxSizing: 'border-box', width: '100%', cursor: 'pointer', display: 'grid', gridTemplateColumns: '18px 1fr auto', gap: 1.25, px: 2, py: 1, borderLeft: `4px solid ${chosen ? (one.verdict === 'lost' ? 'var(--brick)' : 'var(--spruce)') : 'transparent'}`, background: chosen ? (one.verdict === 'lost' ? 'var(--brick-tint)' : 'var(--spruce-tint)') : undefined, borderBottom: '1px solid var(--line)', '&:hover': { background: chosen ? undefined : 'var(--ground)' }, '&:focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: -2 } }}
     >
       <VerdictSign verdict={one.verdict} />
       <span>

@@ -29,7 +29,7 @@ export function ClassPage() {
         {checking.progress ? (
           <Button variant="outlined" onClick={checking.cancel}>Checking {checking.progress.done} of {checking.progress.all}: stop</Button>
         ) : (
-          <Button variant="contained" startIcon={<IconPlayerPlay size={16} />} disabled={open === 0} onClick={() => checking.start(rows.data ?? [])}>Check {open || 'all'}</Button>
+          <Button variant="contained" startIcon={<IconPlayerPlay size={16} />} disabled={open === 0} onClick={() => checking.start(rows.data ?? [])}>{open ? `Check ${open}` : handedIn ? 'All checked' : 'Nothing to check'}</Button>
         )}
       </TopBar>
       <Box sx={{ flex: 1, overflow: 'auto', p: 2 }}>
@@ -40,7 +40,7 @@ export function ClassPage() {
           {rows.data?.length === 0 && <Empty title="Nobody is on the roster yet" action={<Button variant="contained" onClick={() => setAdding(true)}>Add students</Button>}>Type or paste names. Everybody who is new gets a first password to hand out.</Empty>}
           {rows.data && rows.data.length > 0 && (
             <Box sx={{ border: '1px solid var(--line)', borderRadius: '12px', overflow: 'hidden', background: 'var(--surface)' }}>
-              <Table aria-label="Roster">
+              <Table aria-label="Roster" sx={{ '& td': { py: '2px' } }}>
                 <TableHead>
                   <TableRow>{['Student', 'Attempt', 'Handed in', 'Points', 'State', ''].map((one, at) => <TableCell key={at} align={at === 3 ? 'right' : 'left'}>{one}</TableCell>)}</TableRow>
                 </TableHead>

@@ -9,7 +9,7 @@ import { type DrawingNode, NodeFactory, SITE_PREFIX } from './nodes';
 import { type Selection, NOTHING } from './selection';
 import { SiteView } from './site-node';
 import { type Mark, TileView } from './tile-node';
-import { ZoomButtons } from './zoom-buttons';
+import { FIT, KeepFitted, ZoomButtons } from './zoom-buttons';
 
 const NODE_TYPES = { tile: TileView, site: SiteView };
 const NO_MARKS: ReadonlyMap<string, Mark> = new Map();
@@ -51,7 +51,7 @@ export function Drawing(props: DrawingProps) {
   const chosen = useMemo(() => ({ devices: new Set(selection.devices), links: new Set(selection.links), sites: new Set(selection.sites) }), [selection]);
   const deviceMarks = marks?.devices ?? NO_MARKS;
   const nodes = useMemo(
-    () => factory.nodes(topology, scene, { editable, selected: chosen.devices, selectedSites: chosen.sites, marks: deviceMarks, seconds, dimOthers, subnetsShown: lenses.subnets && !far, linkSource }),
+    () => factory.nodes(topology, scene, { editable, selected: chosen.devices, selectedSites: chosen.sites, marks: deviceMarks, seconds, dimOthers, subnetsShown: lenses.subnets, far, linkSource }),
     [factory, topology, scene, editable, chosen, deviceMarks, seconds, dimOthers, lenses.subnets, far, linkSource],
   );
   const shown = useMemo(() => (far ? { ends: false, subnets: false, cables: false } : lenses), [far, lenses]);
@@ -117,13 +117,14 @@ export function Drawing(props: DrawingProps) {
         minZoom={0.12}
         maxZoom={2.5}
         fitView
-        fitViewOptions={{ padding: 0.06, maxZoom: 1.1 }}
+        fitViewOptions={FIT}
         proOptions={{ hideAttribution: true }}
       >
         <ViewportPortal>
           <LinkLayer topology={topology} scene={scene} facts={facts} lenses={shown} selected={chosen.links} marks={marks?.links ?? NO_MARKS} dimOthers={dimOthers} onPick={onSelect && pickLink} />
         </ViewportPortal>
         <ZoomButtons />
+        {!editable && <KeepFitted />}
       </ReactFlow>
     </div>
   );

@@ -1,4 +1,4 @@
-import { type LinkLine, type Scene, type Topology, MEDIUM_TAGS, lengthOf, mediumForm, portAddressText, shortAddress, stationAt } from '@sobrin/core';
+import { type LinkLine, type Scene, type Topology, MEDIUM_TAGS, MONO_ADVANCE, lengthOf, mediumForm, portAddressText, shortAddress, stationAt } from '@sobrin/core';
 import { memo } from 'react';
 import { type ChipState, type LinkFact } from '../workers/facts';
 import { type Mark } from './tile-node';
@@ -45,7 +45,7 @@ export const LinkLayer = memo(function LinkLayer({ topology, scene, facts, lense
         </g>
       ))}
       {lenses.subnets && scene.linkSubnets.map((one) => {
-        const width = one.prefix.length * 6.7 + 12;
+        const width = one.prefix.length * MONO_ADVANCE + 12;
         return (
           <g key={one.link}>
             <rect className="pill" x={one.x - width / 2} y={one.y - 8} width={width} height={16} rx={8} />
@@ -87,9 +87,10 @@ function LinkView({ line, topology, fact, ends, cables, selected, mark, dimmed, 
       {form.beads.map(({ x, y }, at) => <circle key={at} className={`bead${form.beadsFilled ? ' filled' : ''}`} cx={x} cy={y} r={3.1} />)}
       {line.medium === 'wireless' ? <Badges line={line} selected={selected} /> : [line.a, line.b].map((end, at) => <Chip key={at} end={end} state={state} warning={fact?.warning ?? false} square={form.squareEnds} />)}
       {cables && <MediumTag line={line} />}
-      {(ends || selected) && line.medium !== 'wireless' && [line.a, line.b].map((end, at) => (end.roomy || selected) && (
-        <text key={at} x={end.text.x} y={end.text.y} textAnchor={end.text.anchor}>{endText(topology, end, selected)}</text>
-      ))}
+      {(ends || selected) && line.medium !== 'wireless' && [line.a, line.b].map((end, at) => {
+        const text = endText(topology, end, selected);
+        return (selected || text.length * MONO_ADVANCE <= end.room) && <text key={at} x={end.text.x} y={end.text.y} textAnchor={end.text.anchor}>{text}</text>;
+      })}
       <path
         className="hit"
         d={d}

@@ -13,6 +13,8 @@ export interface NodeOptions {
   seconds: ReadonlyMap<string, string>;
   dimOthers: boolean;
   subnetsShown: boolean;
+  /** Seen from so far that small text cannot be read: addresses are left out. */
+  far: boolean;
   linkSource: string | null;
 }
 
@@ -38,7 +40,7 @@ export class NodeFactory {
       const device = topology.devices[tile.id]!;
       const address = firstAddressText(device);
       const own = options.seconds.get(tile.id);
-      const second = own ?? (tile.shape === 'lying' ? secondLine(topology, device) : underTile(address, options.subnetsShown ? bracketed : new Set()));
+      const second = own ?? (tile.shape === 'lying' ? secondLine(topology, device) : options.far ? '' : underTile(address, options.subnetsShown ? bracketed : new Set()));
       const wrong = own === undefined && tile.shape === 'standing' && address !== null && !parseInterfaceAddress(address).ok;
       const selected = options.selected.has(tile.id);
       const mark = options.marks.get(tile.id) ?? null;

@@ -15,44 +15,45 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
   const won = new Map(shares(results).map((one) => [one.id, one.share]));
   const open = (row: ResultRow): void => void (row.submissionId && navigate(`/labs/${lab}/class/${row.submissionId}`));
   return (
-    <Box sx={{ flex: 1, minWidth: 0, overflow: 'auto', p: 2 }} onKeyDown={walk}>
-      <Box component="table" aria-label="Results" sx={{ borderCollapse: 'separate', borderSpacing: 0, '& th, & td': { p: 0, height: 24, textAlign: 'center', whiteSpace: 'nowrap' }, '& th': { fontSize: 12, fontWeight: 650 }, '& .gap': { width: 10 }, '& .who': { textAlign: 'left', pr: 2, position: 'sticky', left: 0, background: 'var(--ground)', zIndex: 1 }, '& tbody tr:nth-of-type(odd) td, & tbody tr:nth-of-type(odd) th': { background: 'var(--surface)' } }}>
+    <Box sx={{ flex: 1, minWidth: 0, overflow: 'auto', py: 2, pl: 2 }} onKeyDown={walk}>
+      <Box component="table" aria-label="Results" sx={{ borderCollapse: 'separate', borderSpacing: 0, '& th, & td': { p: 0, height: 24, textAlign: 'center', whiteSpace: 'nowrap' }, '& th': { fontSize: 12, fontWeight: 650 }, '& .gap': { minWidth: 10, width: 10 }, '& .mark': { position: 'sticky', right: 0, background: 'var(--ground)', textAlign: 'right', pl: 1, pr: 2, zIndex: 1, borderLeft: '1px solid var(--line)' }, '& .who': { textAlign: 'left', pr: 2, position: 'sticky', left: 0, background: 'var(--ground)', zIndex: 1 }, '& tbody tr:nth-of-type(odd) td, & tbody tr:nth-of-type(odd) th': { background: 'var(--surface)' } }}>
         <thead>
           <tr>
             <th className="who" scope="col">Student</th>
             {sections.map(({ id, list }) => (
               <Fragment key={id}>
-                <th className="gap" aria-hidden />
+                <th className="gap"><div style={{ width: 10 }} /></th>
                 <th colSpan={list.length} scope="colgroup" style={{ textAlign: 'left', borderBottom: '1.5px solid var(--line2)', maxWidth: list.length * 24, overflow: 'hidden', textOverflow: 'ellipsis' }} title={list[0]!.sectionTitle}>{list[0]!.sectionTitle}</th>
               </Fragment>
             ))}
-            <th className="gap" aria-hidden />
-            <th scope="col" style={{ textAlign: 'right' }}>Mark</th>
+            <th className="gap"><div style={{ width: 10 }} /></th>
+            <th className="mark" scope="col">Mark</th>
           </tr>
           <tr>
             <th className="who" />
             {sections.map(({ id, list }) => (
               <Fragment key={id}>
-                <th className="gap" aria-hidden />
+                <th className="gap"><div style={{ width: 10 }} /></th>
                 {list.map((one) => <th key={one.id} scope="col" className="mono" title={`${one.sentence} (${points(one.of)} points)`} style={{ width: 24, fontSize: 10.5, letterSpacing: '-.04em' }}>{one.id}</th>)}
               </Fragment>
             ))}
-            <th className="gap" aria-hidden />
-            <th className="mono" style={{ textAlign: 'right', color: 'var(--ink2)', fontWeight: 400 }}>of {points(results.of)}</th>
+            <th className="gap"><div style={{ width: 10 }} /></th>
+            <th className="mark mono" style={{ color: 'var(--ink2)', fontWeight: 400 }}>of {points(results.of)}</th>
           </tr>
         </thead>
         <tbody>
           {results.rows.map((row) => (
             <tr key={row.studentId}>
               <th className="who" scope="row" style={{ fontSize: 13, fontWeight: 400 }}>{row.name}</th>
-              {sections.map(({ id, list }) => (
+              {row.cells.length === 0 && <td colSpan={results.requirements.length + sections.length} style={{ textAlign: 'left', paddingLeft: 14, color: 'var(--ink3)', fontSize: 12 }}>{row.submissionId ? 'to check' : 'not handed in'}</td>}
+              {row.cells.length > 0 && sections.map(({ id, list }) => (
                 <Fragment key={id}>
-                  <td className="gap" aria-hidden />
+                  <td className="gap" />
                   {list.map((one) => <Cell key={one.id} row={row} requirement={one} onOpen={() => open(row)} />)}
                 </Fragment>
               ))}
-              <td className="gap" aria-hidden />
-              <td className="mono" style={{ textAlign: 'right', fontWeight: 650, paddingLeft: 8 }}>{row.points === null ? '–' : row.points.toFixed(1)}</td>
+              <td className="gap" />
+              <td className="mark mono" style={{ fontWeight: 650 }}>{row.points === null ? '–' : row.points.toFixed(1)}</td>
             </tr>
           ))}
         </tbody>
@@ -61,11 +62,12 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
             <th className="who" scope="row" style={{ borderTop: '1.5px solid var(--line2)' }}>% of points won</th>
             {sections.map(({ id, list }) => (
               <Fragment key={id}>
-                <td className="gap" aria-hidden style={{ borderTop: '1.5px solid var(--line2)' }} />
+                <td className="gap" style={{ borderTop: '1.5px solid var(--line2)' }} />
                 {list.map((one) => <Share key={one.id} share={won.get(one.id) ?? null} />)}
               </Fragment>
             ))}
-            <td style={{ borderTop: '1.5px solid var(--line2)' }} colSpan={2} />
+            <td className="gap" style={{ borderTop: '1.5px solid var(--line2)' }} />
+            <td className="mark" style={{ borderTop: '1.5px solid var(--line2)' }} />
           </tr>
         </tfoot>
       </Box>

@@ -15,11 +15,13 @@ export interface Bin {
   names: string[];
 }
 
-/** Marks in ten equal steps from 0 to the full mark; the full mark belongs to the last one. */
-export function distribution(results: ResultsView, steps = 10): Bin[] {
-  const width = results.of / steps || 1;
+/** Marks in about ten steps of whole points from 0; the full mark belongs to the last one. */
+export function distribution(results: ResultsView): Bin[] {
+  const width = Math.max(1, Math.ceil(results.of / 10));
+  const steps = Math.max(1, Math.ceil(results.of / width));
   const bins = Array.from({ length: steps }, (_one, at): Bin => ({ from: at * width, to: (at + 1) * width, names: [] }));
-  for (const row of results.rows) if (row.points !== null) bins[Math.min(steps - 1, Math.max(0, Math.floor(row.points / width)))]!.names.push(row.name);
+  for (const row of results.rows)
+    if (row.points !== null) bins[Math.min(steps - 1, Math.max(0, Math.floor(row.points / width)))]!.names.push(row.name);
   return bins;
 }
 

@@ -1,6 +1,6 @@
 import { Box, IconButton, Menu, MenuItem, Tooltip } from '@mui/material';
 import { IconPlus, IconX } from '@tabler/icons-react';
-import { type Names, type Rule, ruleKind, wordsOf } from '@sobrin/core';
+import { type Rule, ruleKind, wordsOf } from '@sobrin/core';
 import { useState } from 'react';
 import { freshRule } from './spec-editor';
 import { KindDialog } from './kind-dialog';
@@ -24,7 +24,7 @@ export function RuleSentence({ rule, words, onChange }: { rule: Rule; words: Spe
   const values = rule as Record<string, unknown>;
   return (
     <span>
-      {wordsOf(rule, words.names as Names).map((part, at) =>
+      {wordsOf(rule, words.names).map((part, at) =>
         typeof part === 'string' ? (
           part
         ) : (

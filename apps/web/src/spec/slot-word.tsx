@@ -48,7 +48,7 @@ function SlotChoice({ slot, value, words, onChange }: Props) {
     case 'choices':
       return <Several options={slot.options} value={(value as string[] | undefined) ?? []} onDone={onChange} />;
     case 'number':
-      return <Typed value={String(value as number)} check={numberProblem(slot.min, slot.max)} onDone={(text) => onChange(Number(text))} />;
+      return <Typed value={String(value)} check={numberProblem(slot.min, slot.max)} onDone={(text) => onChange(Number(text))} />;
     case 'prefix':
       return <Typed value={value as string} mono check={(text) => { const read = parsePrefix(text); return read.ok ? null : read.error.text; }} onDone={onChange} />;
     case 'text':

@@ -10,10 +10,10 @@ export interface SpecState {
   past: readonly Spec[];
   future: readonly Spec[];
   save: SpecSave;
-  change(next: Spec): void;
-  undo(): void;
-  redo(): void;
-  again(): void;
+  change: (next: Spec) => void;
+  undo: () => void;
+  redo: () => void;
+  again: () => void;
 }
 export type SpecStore = StoreApi<SpecState>;
 

@@ -1,4 +1,5 @@
 import { Box, Button } from '@mui/material';
+import { IconArrowLeft } from '@tabler/icons-react';
 import { Link, useParams } from 'react-router';
 import { useMyLab } from '../api/queries';
 import { Bench } from '../bench/bench';
@@ -22,7 +23,7 @@ function OpenBench({ documentId, title, course, telling, autoPairing, labId }: {
     <Box component="main" sx={{ height: '100%' }}>
       <BenchProvider store={bench.data.store}>
         <Bench title={title} under={`${course} · your drawing`} telling={telling} pairing={autoPairing === undefined ? {} : { autoPairing }} lost={bench.data.lost}>
-          <Button variant="contained" component={Link} to={`/my/labs/${labId}`}>Hand in…</Button>
+          <Button variant="outlined" component={Link} to={`/my/labs/${labId}`} startIcon={<IconArrowLeft size={16} />}>Tasks and handing in</Button>
         </Bench>
       </BenchProvider>
     </Box>

@@ -2,10 +2,10 @@ import { Box, InputBase, Typography } from '@mui/material';
 import { type KeyboardEvent, type ReactNode, useId, useState } from 'react';
 
 /** A label at the left, what belongs to it at the right: the rows of the inspector. */
-export function Row({ label, children, htmlFor }: { label: string; children: ReactNode; htmlFor?: string }) {
+export function Row({ label, children, narrow = false }: { label: string; children: ReactNode; narrow?: boolean }) {
   return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '88px minmax(0, 1fr)', columnGap: 1, alignItems: 'start', py: '2px' }}>
-      <Typography component="label" htmlFor={htmlFor} sx={{ color: 'var(--ink2)', lineHeight: '28px' }}>
+    <Box sx={{ display: 'grid', gridTemplateColumns: `${narrow ? 48 : 88}px minmax(0, 1fr)`, columnGap: 1, alignItems: 'start', py: '2px' }}>
+      <Typography component="span" sx={{ color: 'var(--ink2)', lineHeight: '28px' }}>
         {label}
       </Typography>
       <Box sx={{ minWidth: 0, lineHeight: '28px' }}>{children}</Box>

@@ -4,7 +4,7 @@ import { type Scheme } from './tokens';
 
 interface Preferences {
   scheme: Scheme;
-  toggleScheme(): void;
+  toggleScheme: () => void;
 }
 
 const dark = (): boolean => typeof matchMedia === 'function' && matchMedia('(prefers-color-scheme: dark)').matches;

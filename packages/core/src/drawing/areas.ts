@@ -2,7 +2,7 @@ import { type Prefix, formatPrefix, parseInterfaceAddress, samePrefix, subnetOf 
 import { type Topology, entriesById, portOf } from '../topology';
 import { type LinkLine } from './lines';
 import { lengthOf, stationAt } from './media';
-import { type Box, type Tile, boxAround, firstAddressText } from './tiles';
+import { type Box, type Tile, MONO_ADVANCE, boxAround, firstAddressText } from './tiles';
 
 /** A site as a tinted area; `depth` 0 for an outermost one. `tone` runs through the four tints by order. */
 export interface SiteArea extends Box {
@@ -54,7 +54,6 @@ export interface SubnetBracket {
 
 const UNDER_TILE = 38;
 const LEVEL = 30;
-const PREFIX_ADVANCE = 6.8;
 
 const subnetOfText = (text: string | null): Prefix | null => {
   const read = text === null ? null : parseInterfaceAddress(text);
@@ -80,7 +79,7 @@ export function subnetBrackets(topology: Topology, tiles: ReadonlyMap<string, Ti
     const box = boxAround(members)!;
     const [from, to] = [box.x + 2, box.x + box.width - 2];
     const middle = (from + to) / 2;
-    const half = Math.max((to - from) / 2, (prefix.length * PREFIX_ADVANCE) / 2) + 4;
+    const half = Math.max((to - from) / 2, (prefix.length * MONO_ADVANCE) / 2) + 4;
     let y = box.y + box.height + UNDER_TILE;
     const meets = (): boolean => taken.some((one) => Math.abs(one.y - y) < LEVEL && one.low < middle + half && middle - half < one.high);
     while (meets()) y += LEVEL;

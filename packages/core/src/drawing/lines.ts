@@ -13,8 +13,8 @@ export interface LineEnd extends Spot {
   readonly device: string;
   readonly port: string;
   readonly text: Spot & { readonly anchor: 'start' | 'middle' | 'end' };
-  /** Whether the text has room beside the chips of the neighbours; without it shows only when asked for. */
-  readonly roomy: boolean;
+  /** How wide the text may be, in pixels, before it meets a neighbour's chip or text. */
+  readonly room: number;
 }
 
 /** A link as it is drawn: a polyline from the far side of one chip to that of the other. */
@@ -28,12 +28,14 @@ export interface LinkLine {
 
 export const CHIP = 10;
 /** Chips keep this distance on an edge as long as there is room. */
-const SPACING = 26;
+const SPACING = 30;
 /** Links of one pair side by side need more: a barred chip is 16 wide. */
 const MARGIN = 14;
 /** Tiles closer than this in height are side by side. */
 const BESIDE = 24;
-const TEXT_ROOM = 24;
+/** From the centre of a chip to the text beside it, and from the text to what comes next. */
+const TEXT_AWAY = 8;
+const TEXT_GAP = 2;
 
 interface Slot {
   link: string;
@@ -57,13 +59,32 @@ export function linesOf(topology: Topology, tiles: ReadonlyMap<string, Tile>): M
   for (const [device, list] of slots)
     for (const side of ['top', 'right', 'bottom', 'left'] as const)
       place(tiles.get(device)!, side, list.filter((one) => one.side === side), topology, ends);
-  const lines = new Map<string, LinkLine>();
-  for (const [id, link] of links) {
-    const [a, b] = [ends.get(`a ${id}`)!, ends.get(`b ${id}`)!];
-    const points = [outside(a), ...(link.bends ?? []), outside(b)];
-    lines.set(id, { id, medium: link.medium, a: withText(a, points[1]!), b: withText(b, points.at(-2)!), points });
+  const pointsOf = new Map(links.map(([id, link]) => [id, [outside(ends.get(`a ${id}`)!), ...(link.bends ?? []), outside(ends.get(`b ${id}`)!)]] as const));
+  for (const [id, points] of pointsOf) {
+    ends.set(`a ${id}`, withText(ends.get(`a ${id}`)!, points[1]));
+    ends.set(`b ${id}`, withText(ends.get(`b ${id}`)!, points.at(-2)!));
   }
-  return lines;
+  shareRoom(ends);
+  return new Map(links.map(([id, link]) => [id, { id, medium: link.medium, a: ends.get(`a ${id}`)!, b: ends.get(`b ${id}`)!, points: pointsOf.get(id)! }]));
+}
+
+/** Gives each text at an upper or lower edge the room up to the next chip, or half of it where the next text comes towards it. */
+function shareRoom(ends: Map<string, LineEnd>): void {
+  const edges = new Map<string, [string, LineEnd][]>();
+  for (const entry of ends) {
+    const { device, side } = entry[1];
+    if (side === 'top' || side === 'bottom') edges.set(`${side} ${device}`, [...(edges.get(`${side} ${device}`) ?? []), entry]);
+  }
+  for (const edge of edges.values()) {
+    edge.sort(([, p], [, q]) => p.x - q.x);
+    for (const [at, [key, end]] of edge.entries()) {
+      const next = edge[end.text.anchor === 'end' ? at - 1 : at + 1]?.[1];
+      if (!next) continue;
+      const gap = Math.abs(next.x - end.x);
+      const shared = next.text.anchor !== end.text.anchor;
+      ends.set(key, { ...end, room: shared ? gap / 2 - TEXT_AWAY - TEXT_GAP / 2 : gap - TEXT_AWAY - CHIP / 2 - TEXT_GAP });
+    }
+  }
 }
 
 function slotOf(id: string, link: Link, end: 'a' | 'b', tiles: ReadonlyMap<string, Tile>): Slot {
@@ -111,9 +132,8 @@ function place(tile: Tile, side: Side, slots: Slot[], topology: Topology, ends: 
           : side === 'left'
             ? { x: tile.x - CHIP / 2, y: along }
             : { x: tile.x + tile.width + CHIP / 2, y: along };
-    const gaps = [places[at + 1], places[at - 1]].flatMap((one) => (one === undefined ? [] : [Math.abs(one - along)]));
     const { device, port } = topology.links[slot.link]![slot.end];
-    ends.set(`${slot.end} ${slot.link}`, { ...centre, side, device, port, text: { ...centre, anchor: 'start' }, roomy: !upright || gaps.every((gap) => gap >= TEXT_ROOM) });
+    ends.set(`${slot.end} ${slot.link}`, { ...centre, side, device, port, text: { ...centre, anchor: 'start' }, room: Infinity });
   }
 }
 
@@ -138,11 +158,11 @@ export function spread(wishes: readonly number[], low: number, high: number, spa
 const OUT: Record<Side, Spot> = { top: { x: 0, y: -1 }, bottom: { x: 0, y: 1 }, left: { x: -1, y: 0 }, right: { x: 1, y: 0 } };
 const outside = ({ x, y, side }: LineEnd): Spot => ({ x: x + (OUT[side].x * CHIP) / 2, y: y + (OUT[side].y * CHIP) / 2 });
 
-/** What is written at an end stands on the side of the chip that the line does not take. */
+/** What is written at an end stands to the right of its chip; to the left where a flat line takes the right side. */
 function withText(end: LineEnd, next: Spot): LineEnd {
   const { x, y, side } = end;
   if (side === 'left') return { ...end, text: { x: x - 7, y: y - 8, anchor: 'end' } };
   if (side === 'right') return { ...end, text: { x: x + 7, y: y - 8, anchor: 'start' } };
-  const goesRight = next.x > x + 2;
-  return { ...end, text: { x: x + (goesRight ? -8 : 8), y: y + (side === 'top' ? 2 : 6), anchor: goesRight ? 'end' : 'start' } };
+  const goesRight = next.x - x > 1.2 * Math.abs(next.y - y);
+  return { ...end, text: { x: x + (goesRight ? -TEXT_AWAY : TEXT_AWAY), y: y + (side === 'top' ? 2 : 5), anchor: goesRight ? 'end' : 'start' } };
 }

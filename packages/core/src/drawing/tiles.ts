@@ -59,9 +59,9 @@ const LYING_MIN = 92;
 const LYING_MAX = 400;
 /** Room for one link at the upper or lower edge, with its chip and what is written beside it. */
 const ROOM_PER_LINK = 30;
-/** Mean advance of a letter of a tile's name (13 px, bold) and of the second line (11 px, mono). */
+/** Advance of a letter of a tile's name (13 px, bold, the mean) and of mono text at 11 px. */
 const NAME_ADVANCE = 7.6;
-const SECOND_ADVANCE = 6.7;
+export const MONO_ADVANCE = 7.2;
 const TEXT_START = 33;
 const TAG_WIDTH = 26;
 
@@ -95,7 +95,7 @@ export function tilesOf(topology: Topology, at: ReadonlyMap<string, { x: number;
 }
 
 function lyingWidth(name: string, second: string, links: number): number {
-  const text = TEXT_START + Math.max(name.length * NAME_ADVANCE + TAG_WIDTH, second.length * SECOND_ADVANCE + 10);
+  const text = TEXT_START + Math.max(name.length * NAME_ADVANCE + TAG_WIDTH, second.length * MONO_ADVANCE + 10);
   return Math.round(Math.min(LYING_MAX, Math.max(LYING_MIN, text, links * ROOM_PER_LINK)));
 }
 

@@ -18,7 +18,7 @@ export function wordsOf(rule: Rule, names: Names): Part[] {
     ];
   }
   if (isNot(rule)) return ['It is not so that: ', sentenceOf(wordsOf(rule.rule, names))];
-  return ruleKind(rule.kind)?.words(rule as never, names) ?? [`Unknown rule "${rule.kind}".`];
+  return ruleKind(rule.kind)?.words(rule, names) ?? [`Unknown rule "${rule.kind}".`];
 }
 
 /** The items a rule comes to. Never empty. */
@@ -31,7 +31,7 @@ export function evaluate(rule: Rule, context: CheckContext): Item[] {
   }
   if (isNot(rule)) return [negated(evaluate(rule.rule, context), sentenceOf(wordsOf(rule.rule, context)))];
   const kind = ruleKind(rule.kind);
-  const items = kind?.evaluate(rule as never, context) ?? [];
+  const items = kind?.evaluate(rule, context) ?? [];
   return items.length
     ? items
     : [{ text: `The rule "${rule.kind}" found nothing to judge.`, met: false, places: [], grounded: false }];
@@ -84,5 +84,5 @@ export function ruleProblems(
       .filter((ref) => !known.refs.has(ref))
       .map((ref) => ({ place: property, text: `"${ref}" is no group of the spec and no device of the reference.` }));
   });
-  return [...pointers, ...(kind.problems?.(rule as never) ?? [])];
+  return [...pointers, ...(kind.problems?.(rule) ?? [])];
 }

@@ -37,8 +37,8 @@ export type Slot =
 
 /** Words for the things a rule points at. */
 export interface Names {
-  ref(ref: string): string;
-  site(id: string): string;
+  ref: (ref: string) => string;
+  site: (id: string) => string;
 }
 
 /** What a rule is evaluated against. All lookups go from the roles of the reference to the student's devices. */
@@ -46,16 +46,16 @@ export interface CheckContext extends Names {
   readonly reference: NetworkModel;
   readonly student: NetworkModel;
   /** The roles a ref stands for, as instance ids of the reference. */
-  roles(ref: string): readonly string[];
-  roleName(role: string): string;
+  roles: (ref: string) => readonly string[];
+  roleName: (role: string) => string;
   /** The student's device that plays a role. */
-  device(role: string): Instance | null;
+  device: (role: string) => Instance | null;
   /** The role a student's device plays. */
-  roleOf(instance: string): string | null;
+  roleOf: (instance: string) => string | null;
   /** The student's site that corresponds to a site of the reference. */
-  siteOf(id: string): string | null;
+  siteOf: (id: string) => string | null;
   /** Readable addresses of one family that are configured on a device, whether its interfaces are up or not. */
-  addresses(instance: Instance, family: 4 | 6): readonly InterfaceAddress[];
+  addresses: (instance: Instance, family: 4 | 6) => readonly InterfaceAddress[];
 }
 
 export const FAMILIES = [
@@ -85,7 +85,7 @@ export interface RuleKind<S extends TSchema = TSchema> {
 }
 
 /** Gives a rule kind its types; the shape always has `kind` first. */
-export const defineRule = <S extends TSchema>(rule: RuleKind<S>): RuleKind => rule as unknown as RuleKind;
+export const defineRule = <S extends TSchema>(rule: RuleKind<S>): RuleKind => rule;
 
 /** Points at a group of the spec, a device of the reference (one or a tile), or all of a sort. */
 export const Ref = Type.String({ pattern: '^@?[A-Za-z0-9][A-Za-z0-9_.:/-]{0,130}$' });

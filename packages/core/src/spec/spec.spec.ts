@@ -176,7 +176,7 @@ test('nothing for nothing: no rule of any kind gives a point to an empty drawing
 test('every kind reads as a sentence whose choosable words are its slots', () => {
   const names = namesOf(lab([]).spec, twoLans());
   for (const kind of RULE_KINDS) {
-    const parts = kind.words(kind.fresh as never, names);
+    const parts = kind.words(kind.fresh, names);
     expect(sentenceOf(parts)).toMatch(/^[A-Z].*\.$/);
     expect(parts.flatMap((part) => (typeof part === 'string' ? [] : [part.slot])).sort()).toEqual(
       Object.keys(kind.slots).sort(),

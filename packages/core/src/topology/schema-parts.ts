@@ -32,5 +32,5 @@ export const KeyedBy = <T extends TSchema>(value: T) => Type.Record(Type.String(
 export const STRING_ENUM = 'SobrinStringEnum';
 export const OneOf = <T extends readonly string[]>(...values: T) =>
   Type.Unsafe<T[number]>({ [Kind]: STRING_ENUM, type: 'string', enum: [...values] });
-export const Maybe = Type.Optional;
+export const Maybe = <T extends TSchema>(value: T) => Type.Optional(value);
 export const ListOf = <T extends TSchema>(value: T, max = 4096) => Type.Array(value, { maxItems: max });

@@ -19,7 +19,7 @@ import {
   Point,
   VlanId,
 } from './schema-parts';
-import { Interface, InterfaceMap, Settings } from './schema-settings';
+import { type Interface, InterfaceMap, Settings } from './schema-settings';
 
 export const TOPOLOGY_VERSION = 1;
 

@@ -42,7 +42,7 @@ export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts
       {model.bays && (
         <Part title="Modules">
           {Object.entries(model.bays).map(([bay, { accepts }]) => (
-            <Row key={bay} label={bay}>
+            <Row key={bay} label={bay} narrow>
               <Choice label={`Module in ${bay}`} value={device.modules?.[bay] ?? ''} options={[{ value: '', text: 'empty' }, ...accepts.map((value) => ({ value, text: MODULES[value]?.name ?? value }))]} onChange={(module) => run('change a module', ...setModule(topology, id, bay, module || null))} />
             </Row>
           ))}

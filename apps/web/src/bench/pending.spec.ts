@@ -1,0 +1,24 @@
+import 'fake-indexeddb/auto';
+import { keys, set } from 'idb-keyval';
+import { TAB, forget, keepPending, orphansOf } from './pending';
+
+// jsdom has none; these are plain data.
+globalThis.structuredClone ??= (value: never) => JSON.parse(JSON.stringify(value)) as never;
+
+const waiting = [{ kind: 'removeDevices' as const, ids: ['a'] }];
+
+test('what this tab has unsaved is its own; what closed tabs left is found, by document', async () => {
+  await keepPending('doc', { sent: null, waiting });
+  await set('unsaved doc gone-tab', { sent: null, waiting });
+  await set('unsaved other gone-tab', { sent: null, waiting });
+  const found = await orphansOf('doc');
+  expect(found.map((one) => one.key)).toEqual(['unsaved doc gone-tab']);
+  expect(found[0]!.pending.waiting).toEqual(waiting);
+  await forget(found[0]!);
+  expect(await orphansOf('doc')).toEqual([]);
+});
+
+test('nothing is kept when everything is confirmed', async () => {
+  await keepPending('doc', { sent: null, waiting: [] });
+  expect((await keys()).map(String)).not.toContain(`unsaved doc ${TAB}`);
+});

@@ -1,0 +1,122 @@
+import { type Saved } from '@sobrin/contracts';
+import { type Command, emptyTopology } from '@sobrin/core';
+import { ApiError } from '../api/client';
+import { type Pending, type Save } from './pending';
+import { type SaveState, Saver } from './saver';
+
+const move = (x: number): Command => ({ kind: 'move', to: { a: { x, y: 0 } } });
+
+/** A server one can switch off, and a clock one turns by hand. */
+function bench() {
+  const saves: Save[] = [];
+  const states: SaveState[] = [];
+  const kept: Pending[] = [];
+  const merged: Command[][] = [];
+  let timers: (() => void)[] = [];
+  let answer: (save: Save) => Promise<Saved> = (save) => Promise.resolve({ revision: save.base + 1, merged: null });
+  let ids = 0;
+  const saver = new Saver(7, {
+    post: (save) => {
+      saves.push(save);
+      return answer(save);
+    },
+    keep: (pending) => {
+      kept.push(pending);
+      return Promise.resolve();
+    },
+    onState: (state) => states.push(state),
+    onMerged: (_topology, waiting) => merged.push([...waiting]),
+    newId: () => `save${++ids}`,
+    later: (run) => void timers.push(run),
+  });
+  /** Lets all that waits for time or for an answer happen, a few rounds long. */
+  const settle = async (): Promise<void> => {
+    for (let round = 0; round < 6; round++) {
+      const due = timers;
+      timers = [];
+      for (const run of due) run();
+      for (let turn = 0; turn < 20; turn++) await Promise.resolve();
+    }
+  };
+  return { saver, saves, states, kept, merged, settle, answers: (next: typeof answer) => void (answer = next) };
+}
+
+test('commands made in quick succession go out as one save, on top of the revision known', async () => {
+  const { saver, saves, states, settle } = bench();
+  saver.add([move(1)]);
+  saver.add([move(2)]);
+  await settle();
+  expect(saves).toEqual([{ save: 'save1', base: 7, commands: [move(1), move(2)] }]);
+  expect(states.at(-1)).toEqual({ kind: 'saved' });
+  saver.add([move(3)]);
+  await settle();
+  expect(saves[1]).toEqual({ save: 'save2', base: 8, commands: [move(3)] });
+});
+
+test('everything is kept in the browser before it is sent, and forgotten when it is confirmed', async () => {
+  const { saver, kept, settle, answers } = bench();
+  let keptAtSending: Pending | undefined;
+  answers((save) => {
+    keptAtSending = kept.at(-1);
+    return Promise.resolve({ revision: save.base + 1, merged: null });
+  });
+  saver.add([move(1)]);
+  await settle();
+  expect(keptAtSending?.sent?.commands).toEqual([move(1)]);
+  expect(kept.at(-1)).toEqual({ sent: null, waiting: [] });
+});
+
+test('a save whose answer is lost is sent again under the same id, and what came later waits for it', async () => {
+  const { saver, saves, states, settle, answers } = bench();
+  answers(() => Promise.reject(new ApiError(0, 'no answer')));
+  saver.add([move(1)]);
+  await settle();
+  saver.add([move(2)]);
+  await settle();
+  expect(new Set(saves.map((one) => one.save))).toEqual(new Set(['save1']));
+  expect(saves.every((one) => one.commands.length === 1)).toBe(true);
+  expect(states.some((one) => one.kind === 'offline')).toBe(true);
+  answers((save) => Promise.resolve({ revision: save.base + 1, merged: null }));
+  saver.retry();
+  await settle();
+  expect(saves.at(-1)).toEqual({ save: 'save2', base: 8, commands: [move(2)] });
+  expect(saver.isClean).toBe(true);
+});
+
+test('changes of somebody else come with what is still waiting here', async () => {
+  const { saver, merged, settle, answers } = bench();
+  answers((save) => {
+    if (save.save === 'save1') saver.add([move(9)]);
+    return Promise.resolve({ revision: 12, merged: emptyTopology() });
+  });
+  saver.add([move(1)]);
+  await settle();
+  expect(merged[0]).toEqual([move(9)]);
+});
+
+test('a conflict stops sending until one version is chosen', async () => {
+  const { saver, saves, states, settle, answers } = bench();
+  const conflict = { message: 'met', place: 'devices › a', revision: 20, mine: emptyTopology(), theirs: emptyTopology() };
+  answers(() => Promise.reject(new ApiError(409, 'met', [], conflict)));
+  saver.add([move(1)]);
+  await settle();
+  saver.add([move(2)]);
+  await settle();
+  expect(saves).toHaveLength(1);
+  expect(states.at(-1)).toEqual({ kind: 'conflict', conflict });
+  answers((save) => Promise.resolve({ revision: save.base + 1, merged: null }));
+  const mine: Command = { kind: 'replace', topology: emptyTopology() };
+  saver.resolve(20, mine);
+  await settle();
+  expect(saves.at(-1)).toEqual({ save: 'save2', base: 20, commands: [mine] });
+  expect(states.at(-1)).toEqual({ kind: 'saved' });
+});
+
+test('what the server refuses for good is said and not sent again and again', async () => {
+  const { saver, saves, states, settle, answers } = bench();
+  answers(() => Promise.reject(new ApiError(422, 'The change does not hold.', [{ place: '', text: 'There is no site "moon".' }])));
+  saver.add([move(1)]);
+  await settle();
+  expect(saves).toHaveLength(1);
+  expect(states.at(-1)).toEqual({ kind: 'refused', text: 'The change does not hold. There is no site "moon".' });
+});

@@ -1,0 +1,76 @@
+import { type LabView } from '@sobrin/contracts';
+import { RULE_KINDS, type Spec } from '@sobrin/core';
+import { ApiError } from '../api/client';
+import { addRequirement, addSection, copyRequirement, createSpecStore, freshId, freshRule, moveRequirement, moveSection, pointsOf, removeSection, setGroup, usersOfGroup } from './spec-editor';
+
+const requirement = (id: string, points = 1) => ({ id, points, rule: { kind: 'reach', from: 'desks', to: '@hosts', family: '4' } });
+const spec: Spec = {
+  groups: { desks: { title: 'the desks', roles: ['a'] }, tills: { title: 'the tills', roles: [] } },
+  sections: [
+    { id: 'one', title: 'One', requirements: [requirement('1.1', 2), requirement('1.2'), { ...requirement('1.3', 5), bonus: true }] },
+    { id: 'two', title: 'Two', requirements: [requirement('2.1')] },
+  ],
+};
+const order = (one: Spec): string[] => one.sections.map((section) => section.requirements.map((each) => each.id).join(' '));
+
+test('requirements move within and between sections and keep their ids', () => {
+  expect(order(moveRequirement(spec, '1.1', 'one', null))).toEqual(['1.2 1.3 1.1', '2.1']);
+  expect(order(moveRequirement(spec, '1.3', 'one', '1.1'))).toEqual(['1.3 1.1 1.2', '2.1']);
+  expect(order(moveRequirement(spec, '1.2', 'two', '2.1'))).toEqual(['1.1 1.3', '1.2 2.1']);
+  expect(moveRequirement(spec, '1.2', 'one', '1.2')).toBe(spec);
+});
+
+test('ids are never used twice', () => {
+  expect(freshId(spec, 'one')).toBe('1.4');
+  expect(order(copyRequirement(spec, 'one', '1.1'))).toEqual(['1.1 1.4 1.2 1.3', '2.1']);
+  expect(addRequirement(moveSection(spec, 'two', -1), 'two', 'linksUp', []).id).toBe('1.4');
+});
+
+test('every kind of rule can be added as it comes; where it needs a site one of the lab is taken', () => {
+  for (const { kind } of RULE_KINDS) expect(freshRule(kind, ['valley']).kind).toBe(kind);
+  expect(freshRule('atSite', ['valley'])).toMatchObject({ site: 'valley' });
+});
+
+test('sections are added, moved and removed; bonus points do not count as points to be had', () => {
+  expect(addSection(spec, 'Three').sections.map((one) => one.id)).toEqual(['one', 'two', 's3']);
+  expect(moveSection(spec, 'two', -1).sections.map((one) => one.id)).toEqual(['two', 'one']);
+  expect(removeSection(spec, 'two').sections).toHaveLength(1);
+  expect(pointsOf(spec.sections[0]!)).toBe(3);
+});
+
+test('who uses a group is known, so that it is not removed under a sentence', () => {
+  expect(usersOfGroup(spec, 'desks')).toEqual(['1.1', '1.2', '1.3', '2.1']);
+  expect(usersOfGroup(spec, 'tills')).toEqual([]);
+  expect(Object.keys(setGroup(spec, 'tills', null).groups)).toEqual(['desks']);
+});
+
+describe('saving', () => {
+  const settle = async (): Promise<void> => {
+    for (let turn = 0; turn < 20; turn++) await Promise.resolve();
+  };
+  test('while one change is on its way the newest waits, and revisions follow each other', async () => {
+    const sent: [number, number][] = [];
+    const store = createSpecStore({ spec, revision: 4 }, (base, next) => {
+      sent.push([base, next.sections.length]);
+      return Promise.resolve({ revision: base + 1 } as LabView);
+    });
+    for (const title of ['a', 'b', 'c']) store.getState().change(addSection(store.getState().spec, title));
+    await settle();
+    expect(sent).toEqual([[4, 3], [5, 5]]);
+    expect(store.getState().save).toEqual({ kind: 'saved' });
+  });
+  test('what is refused stays with its reasons and can be undone', async () => {
+    let refuse = true;
+    const problems = [{ place: 'spec › sections › 0', text: 'no' }];
+    const store = createSpecStore({ spec, revision: 0 }, (base) => (refuse ? Promise.reject(new ApiError(422, 'refused', problems)) : Promise.resolve({ revision: base + 1 } as LabView)));
+    store.getState().change(addSection(spec, 'wrong'));
+    await settle();
+    expect(store.getState().save).toEqual({ kind: 'refused', text: 'refused', problems, stale: false });
+    refuse = false;
+    store.getState().undo();
+    await settle();
+    expect([store.getState().spec, store.getState().save.kind]).toEqual([spec, 'saved']);
+    store.getState().redo();
+    expect(store.getState().spec.sections).toHaveLength(3);
+  });
+});

@@ -1,0 +1,27 @@
+import { render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { parseInterfaceAddress } from '@sobrin/core';
+import { TextInput } from './fields';
+
+const check = (text: string): string | null => {
+  const read = parseInterfaceAddress(text);
+  return read.ok ? null : read.error.text;
+};
+
+test('a mistake is said while typing and never blocks', async () => {
+  const taken: string[] = [];
+  render(<TextInput label="Address" value="" check={check} onCommit={(text) => taken.push(text)} />);
+  await userEvent.type(screen.getByLabelText('Address'), '10.84.1.300/26');
+  expect(screen.getByLabelText('Address')).toHaveAccessibleDescription(/300/);
+  await userEvent.keyboard('{Enter}');
+  expect(taken).toEqual(['10.84.1.300/26']);
+});
+
+test('Escape brings the old text back, and leaving the field unchanged commits nothing', async () => {
+  const taken: string[] = [];
+  render(<TextInput label="Name" value="SW-1" onCommit={(text) => taken.push(text)} />);
+  await userEvent.type(screen.getByLabelText('Name'), 'x{Escape}');
+  expect(screen.getByLabelText('Name')).toHaveValue('SW-1');
+  await userEvent.tab();
+  expect(taken).toEqual([]);
+});

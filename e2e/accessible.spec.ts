@@ -1,0 +1,55 @@
+import AxeBuilder from '@axe-core/playwright';
+import { type Page } from '@playwright/test';
+import { expect, openLab, signIn, test } from './people';
+
+async function violations(page: Page): Promise<string[]> {
+  const { violations: found } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
+  return found.flatMap((one) => one.nodes.map((node) => `${one.id}: ${node.target.join(' ')} ${node.failureSummary ?? ''}`));
+}
+
+for (const scheme of ['light', 'dark'] as const)
+  test.describe(`in the ${scheme} theme`, () => {
+    test.use({ colorScheme: scheme });
+
+    test('the instructor’s views have no accessibility violations', async ({ page }) => {
+      test.setTimeout(180_000);
+      await page.goto('/sign-in');
+      await expect(page.getByText('Look round in the demo')).toBeVisible();
+      expect(await violations(page)).toEqual([]);
+      await signIn(page, 'Maren Osterkamp');
+      await expect(page.getByText('Three Stations').first()).toBeVisible();
+      expect(await violations(page)).toEqual([]);
+      const lab = await openLab(page, 'Three Stations');
+      const stations: [string, string][] = [
+        ['brief', 'text=Rules of the lab'],
+        ['plan', '[role=table]'],
+        ['bench', '.tile'],
+        ['spec', '[data-requirement]'],
+        ['class', 'table'],
+      ];
+      for (const [station, ready] of stations) {
+        await page.goto(`${lab}/${station}`);
+        await page.locator(ready).first().waitFor();
+        if (station === 'bench') await page.locator('.react-flow__node-tile', { hasText: 'RT-M' }).click();
+        expect(await violations(page), station).toEqual([]);
+      }
+      await page.getByRole('link', { name: 'Jamila Conteh' }).click();
+      await expect(page.getByRole('region', { name: 'Evidence' })).toBeVisible();
+      expect(await violations(page), 'check').toEqual([]);
+      await page.goto(`${lab}/results`);
+      await expect(page.getByRole('table')).toBeVisible();
+      expect(await violations(page), 'results').toEqual([]);
+    });
+
+    test('the student’s views have no accessibility violations', async ({ page }) => {
+      await signIn(page, 'Ilse Haverkamp');
+      await openLab(page, 'Valley Station LAN');
+      await expect(page.getByText('Handing in')).toBeVisible();
+      expect(await violations(page), 'lab').toEqual([]);
+      await page.getByRole('link', { name: 'Open the bench' }).click();
+      await expect(page.locator('.tile').first()).toBeVisible();
+      await page.keyboard.press('a');
+      await expect(page.getByRole('dialog')).toBeVisible();
+      expect(await violations(page), 'kit').toEqual([]);
+    });
+  });

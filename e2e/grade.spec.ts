@@ -1,0 +1,71 @@
+import Papa from 'papaparse';
+import { chooseFile, expect, json, openLab, signIn, signOut, test, textOf } from './people';
+
+test('a drawing exported in one session is uploaded by another student, checked, and its mark is in the CSV', async ({ page }) => {
+  await signIn(page, 'Eero Lahtinen');
+  await openLab(page, 'Valley Station LAN');
+  await page.getByRole('link', { name: 'Open the bench' }).click();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: 'Save the drawing as a file' }).click()]);
+  const drawing = await textOf(file);
+  expect(JSON.parse(drawing)).toMatchObject({ format: 'sobrin-topology', version: 1 });
+  await signOut(page);
+
+  await signIn(page, 'Tobias Ferreira');
+  await openLab(page, 'Valley Station LAN');
+  await chooseFile(page, () => page.getByRole('button', { name: 'Upload a topology file' }).click(), json('from-eero.json', drawing));
+  await expect(page.getByText('from-eero.json is your drawing now.')).toBeVisible();
+  await page.getByLabel('Answer to task 1').fill('a border router');
+  await page.getByLabel('Answer to task 2').focus();
+  await page.getByRole('button', { name: 'Hand in attempt 1' }).click();
+  await expect(page.getByRole('dialog')).toContainText('cannot be taken back');
+  await page.getByRole('button', { name: 'Hand in', exact: true }).click();
+  await expect(page.getByText('Attempt 1 is handed in.')).toBeVisible();
+  await signOut(page);
+
+  await signIn(page, 'Maren Osterkamp');
+  const lab = await openLab(page, 'Valley Station LAN');
+  await page.goto(`${lab}/class`);
+  await page.getByRole('button', { name: /^Check 13/ }).click();
+  await expect(page.getByRole('button', { name: 'All checked' })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('row', { name: /Tobias Ferreira/ })).toContainText('39 / 39');
+  await page.getByRole('link', { name: 'Tobias Ferreira' }).click();
+  await expect(page.getByLabel('Mark 39 of 39')).toBeVisible();
+  await page.getByRole('button', { name: 'answers and files' }).click();
+  await expect(page.getByText('a border router')).toBeVisible();
+
+  await page.goto(`${lab}/results`);
+  const [csv] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Save as CSV' }).click()]);
+  const { data } = Papa.parse<string[]>(await textOf(csv));
+  expect(data.find((one) => one[0] === 'Tobias Ferreira')!.slice(-2)).toEqual(['39', '39']);
+});
+
+test('a mistake is found, explained and shown in the student’s drawing, all by keyboard', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  const lab = await openLab(page, 'Three Stations');
+  await page.goto(`${lab}/class`);
+  await page.getByRole('link', { name: 'Jamila Conteh' }).click();
+  const evidence = page.getByRole('region', { name: 'Evidence' });
+  await expect(evidence).toContainText('RT-M has no route to 10.84.1.66');
+  await expect(page.locator('.tile.marked-lost').filter({ hasText: 'RT-M' })).toBeVisible();
+  await page.keyboard.press('1');
+  await expect(evidence).toContainText('right kind');
+  await page.keyboard.press('ArrowDown');
+  await expect(evidence).toContainText('3 routers');
+  await page.keyboard.press('r');
+  await expect(page.getByRole('region', { name: 'Reference' })).toBeVisible();
+  await page.keyboard.press('r');
+  await page.keyboard.press('j');
+  await expect(page.getByRole('heading', { name: 'Kasper Lindqvist' })).toBeVisible();
+  await page.keyboard.press('k');
+  await expect(page.getByRole('heading', { name: 'Jamila Conteh' })).toBeVisible();
+});
+
+test('a faultless drawing with other names shows whose part each device plays', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  const lab = await openLab(page, 'Three Stations');
+  await page.goto(`${lab}/class`);
+  await page.getByRole('link', { name: 'Samir Haddadin' }).click();
+  await expect(page.getByLabel('Mark 61 of 61')).toBeVisible();
+  await expect(page.locator('.tile').filter({ hasText: 'is RT-M' })).toHaveCount(1);
+});

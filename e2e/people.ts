@@ -1,0 +1,52 @@
+import { type Download, type Page, expect, test as base } from '@playwright/test';
+import { readFile } from 'node:fs/promises';
+
+/** Tests in which a console error or an uncaught exception of a page is a failure. */
+export const test = base.extend<{ quietConsole: string[] }>({
+  quietConsole: [
+    async ({ page }, use) => {
+      const said: string[] = [];
+      page.on('pageerror', (error) => said.push(`uncaught: ${error.message}`));
+      page.on('console', (message) => {
+        // The browser itself writes a line for every answer that is no success; refusals are part of some tests.
+        if (message.type() === 'error' && !message.text().startsWith('Failed to load resource')) said.push(message.text());
+      });
+      await use(said);
+      expect(said).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+export { expect };
+
+/** Signs in as one of the demo's people. */
+export async function signIn(page: Page, name: string): Promise<void> {
+  await page.goto('/sign-in');
+  await page.getByRole('button', { name, exact: true }).click();
+  await expect(page.getByRole('img', { name: `Signed in as ${name}` })).toBeVisible();
+}
+
+export async function signOut(page: Page): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
+}
+
+/** Opens a lab from the home page; the address of the lab. */
+export async function openLab(page: Page, title: string): Promise<string> {
+  await page.goto('/');
+  await page.getByRole('link', { name: title }).first().click();
+  await page.waitForURL(/\/labs\//);
+  return /^.*\/labs\/[^/]+/.exec(page.url())![0];
+}
+
+export const textOf = async (download: Download): Promise<string> => readFile(await download.path(), 'utf8');
+
+/** Answers the file chooser that something opens. */
+export async function chooseFile(page: Page, open: () => Promise<void>, file: { name: string; mimeType: string; buffer: Buffer }): Promise<void> {
+  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), open()]);
+  await chooser.setFiles(file);
+}
+export const json = (name: string, text: string) => ({ name, mimeType: 'application/json', buffer: Buffer.from(text) });
+
+export const saved = (page: Page) => expect(page.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible();

@@ -1,0 +1,40 @@
+import { expect, signIn, signOut, test } from './people';
+
+test('somebody signs in with name and password, and out again', async ({ page }) => {
+  await page.goto('/');
+  await page.getByLabel('Sign-in name').fill('maren');
+  await page.getByLabel('Password').fill('not this one');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('do not go together');
+  await expect(page.getByLabel('Sign-in name')).toHaveValue('maren');
+  await page.getByLabel('Password').fill('kestrel-ridge');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { name: 'Your courses' })).toBeVisible();
+  await signOut(page);
+  await page.goto('/');
+  await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
+});
+
+test('a page that asked for a sign-in is shown after it', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  await page.getByRole('link', { name: 'Valley Station LAN' }).click();
+  await page.waitForURL(/\/labs\//);
+  const address = page.url();
+  await page.context().clearCookies();
+  await page.goto(address);
+  await page.getByRole('button', { name: 'Maren Osterkamp' }).click();
+  await expect(page).toHaveURL(address);
+});
+
+test('an address that leads nowhere says so, and a student is not shown an instructor’s page', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  await page.getByRole('link', { name: 'Valley Station LAN' }).click();
+  await page.waitForURL(/\/labs\//);
+  const address = page.url();
+  await page.goto('/nowhere');
+  await expect(page.getByText('There is no such page')).toBeVisible();
+  await signOut(page);
+  await signIn(page, 'Zofia Wrona');
+  await page.goto(address);
+  await expect(page.getByRole('alert')).toContainText('This is for the instructor of the course.');
+});
