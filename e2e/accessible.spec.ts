@@ -3,8 +3,12 @@ import { type Page } from '@playwright/test';
 import { expect, openLab, signIn, test } from './people';
 
 async function violations(page: Page): Promise<string[]> {
-  const { violations: found } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']).analyze();
-  return found.flatMap((one) => one.nodes.map((node) => `${one.id}: ${node.target.join(' ')} ${node.failureSummary ?? ''}`));
+  const { violations: found } = await new AxeBuilder({ page })
+    .withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'])
+    .analyze();
+  return found.flatMap((one) =>
+    one.nodes.map((node) => `${one.id}: ${node.target.join(' ')} ${node.failureSummary ?? ''}`),
+  );
 }
 
 for (const scheme of ['light', 'dark'] as const)
@@ -47,7 +51,7 @@ for (const scheme of ['light', 'dark'] as const)
       await expect(page.getByText('Handing in')).toBeVisible();
       expect(await violations(page), 'lab').toEqual([]);
       await page.getByRole('link', { name: 'Open the bench' }).click();
-      await expect(page.locator('.tile').first()).toBeVisible();
+      await expect(page.getByRole('toolbar', { name: 'Bench' })).toBeVisible();
       await page.keyboard.press('a');
       await expect(page.getByRole('dialog')).toBeVisible();
       expect(await violations(page), 'kit').toEqual([]);

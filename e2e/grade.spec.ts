@@ -1,19 +1,28 @@
 import Papa from 'papaparse';
 import { chooseFile, expect, json, openLab, signIn, signOut, test, textOf } from './people';
 
-test('a drawing exported in one session is uploaded by another student, checked, and its mark is in the CSV', async ({ page }) => {
+test('a drawing exported in one session is uploaded by another student, checked, and its mark is in the CSV', async ({
+  page,
+}) => {
   await signIn(page, 'Eero Lahtinen');
   await openLab(page, 'Valley Station LAN');
   await page.getByRole('link', { name: 'Open the bench' }).click();
   await page.getByRole('button', { name: 'More', exact: true }).click();
-  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: 'Save the drawing as a file' }).click()]);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('menuitem', { name: 'Save the drawing as a file' }).click(),
+  ]);
   const drawing = await textOf(file);
   expect(JSON.parse(drawing)).toMatchObject({ format: 'sobrin-topology', version: 1 });
   await signOut(page);
 
   await signIn(page, 'Tobias Ferreira');
   await openLab(page, 'Valley Station LAN');
-  await chooseFile(page, () => page.getByRole('button', { name: 'Upload a topology file' }).click(), json('from-eero.json', drawing));
+  await chooseFile(
+    page,
+    () => page.getByRole('button', { name: 'Upload a topology file' }).click(),
+    json('from-eero.json', drawing),
+  );
   await expect(page.getByText('from-eero.json is your drawing now.')).toBeVisible();
   await page.getByLabel('Answer to task 1').fill('a border router');
   await page.getByLabel('Answer to task 2').focus();
@@ -35,7 +44,10 @@ test('a drawing exported in one session is uploaded by another student, checked,
   await expect(page.getByText('a border router')).toBeVisible();
 
   await page.goto(`${lab}/results`);
-  const [csv] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: 'Save as CSV' }).click()]);
+  const [csv] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Save as CSV' }).click(),
+  ]);
   const { data } = Papa.parse<string[]>(await textOf(csv));
   expect(data.find((one) => one[0] === 'Tobias Ferreira')!.slice(-2)).toEqual(['39', '39']);
 });

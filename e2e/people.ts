@@ -9,7 +9,8 @@ export const test = base.extend<{ quietConsole: string[] }>({
       page.on('pageerror', (error) => said.push(`uncaught: ${error.message}`));
       page.on('console', (message) => {
         // The browser itself writes a line for every answer that is no success; refusals are part of some tests.
-        if (message.type() === 'error' && !message.text().startsWith('Failed to load resource')) said.push(message.text());
+        if (message.type() === 'error' && !message.text().startsWith('Failed to load resource'))
+          said.push(message.text());
       });
       await use(said);
       expect(said).toEqual([]);
@@ -40,10 +41,21 @@ export async function openLab(page: Page, title: string): Promise<string> {
   return /^.*\/labs\/[^/]+/.exec(page.url())![0];
 }
 
+/** Opens a student's own bench of a lab. */
+export async function openOwnBench(page: Page, title: string): Promise<void> {
+  await openLab(page, title);
+  await page.getByRole('link', { name: 'Open the bench' }).click();
+  await expect(page.getByRole('toolbar', { name: 'Bench' })).toBeVisible();
+}
+
 export const textOf = async (download: Download): Promise<string> => readFile(await download.path(), 'utf8');
 
 /** Answers the file chooser that something opens. */
-export async function chooseFile(page: Page, open: () => Promise<void>, file: { name: string; mimeType: string; buffer: Buffer }): Promise<void> {
+export async function chooseFile(
+  page: Page,
+  open: () => Promise<void>,
+  file: { name: string; mimeType: string; buffer: Buffer },
+): Promise<void> {
   const [chooser] = await Promise.all([page.waitForEvent('filechooser'), open()]);
   await chooser.setFiles(file);
 }

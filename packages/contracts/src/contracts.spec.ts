@@ -18,7 +18,9 @@ test('a save needs a revision and at least one command', () => {
   expect(errors(SaveRequest, { save: 'mine', base: -1, commands: [] })).toEqual(
     expect.arrayContaining(['save: isUuid', 'base: min', 'commands: arrayMinSize']),
   );
-  expect(errors(SaveRequest, { save: SAVE, base: 0, commands: [{}], sneaky: 1 })).toEqual(['sneaky: whitelistValidation']);
+  expect(errors(SaveRequest, { save: SAVE, base: 0, commands: [{}], sneaky: 1 })).toEqual([
+    'sneaky: whitelistValidation',
+  ]);
 });
 
 test('every entry of a roster is checked', () => {

@@ -97,18 +97,16 @@ async function seedLab(
     const student = students.find((each) => each.name === one.student)!;
     const documentId = await app.get(DocumentsService).create(one.topology, manager);
     await manager.insert(Work, { id: randomUUID(), labId: id, studentId: student.id, documentId, answers: {} });
-    await app
-      .get(WorksService)
-      .insert(manager, {
-        lab: stored,
-        studentId: student.id,
-        attempt: 1,
-        topology: one.topology,
-        answers: {},
-        attachmentIds: [],
-        handedInAt: new Date(now.getTime() - (20 - at) * 3_600_000),
-        late: false,
-      });
+    await app.get(WorksService).insert(manager, {
+      lab: stored,
+      studentId: student.id,
+      attempt: 1,
+      topology: one.topology,
+      answers: {},
+      attachmentIds: [],
+      handedInAt: new Date(now.getTime() - (20 - at) * 3_600_000),
+      late: false,
+    });
   }
 }
 

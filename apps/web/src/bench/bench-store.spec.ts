@@ -6,12 +6,20 @@ import { type Save } from './pending';
 
 const device = { name: 'PC-1', model: 'desktop', at: { x: 0, y: 0 } };
 
-function open(topology: Topology = emptyTopology(), post: (save: Save) => Promise<Saved> = (save) => Promise.resolve({ revision: save.base + 1, merged: null })) {
+function open(
+  topology: Topology = emptyTopology(),
+  post: (save: Save) => Promise<Saved> = (save) => Promise.resolve({ revision: save.base + 1, merged: null }),
+) {
   let ids = 0;
   const saves: Save[] = [];
   const store = createBenchStore(
     { topology, revision: 0 },
-    { post: (save) => (saves.push(save), post(save)), keep: () => Promise.resolve(), newId: () => `${++ids}`, later: (run) => void setTimeout(run, 0) },
+    {
+      post: (save) => (saves.push(save), post(save)),
+      keep: () => Promise.resolve(),
+      newId: () => `${++ids}`,
+      later: (run) => void setTimeout(run, 0),
+    },
   );
   return { store, saves, now: () => store.getState() };
 }
@@ -43,7 +51,13 @@ test('a new change ends what could be redone', () => {
 
 test('what cannot be done changes nothing and is said', () => {
   const { now, saves } = open();
-  expect(now().do('link', { kind: 'connect', id: 'l', link: { a: { device: 'x', port: 'e0' }, b: { device: 'y', port: 'e0' }, medium: 'straight' } })).toBe(false);
+  expect(
+    now().do('link', {
+      kind: 'connect',
+      id: 'l',
+      link: { a: { device: 'x', port: 'e0' }, b: { device: 'y', port: 'e0' }, medium: 'straight' },
+    }),
+  ).toBe(false);
   expect(now().refusal).toMatch(/no device "x"/);
   expect(now().topology).toEqual(emptyTopology());
   expect(saves).toEqual([]);
@@ -67,7 +81,13 @@ test('when somebody else saved in between, the document has both changes', async
 test('in a conflict one can take the other version, or put one’s own in its place', async () => {
   const theirs = { ...emptyTopology(), title: 'theirs' };
   let refuse = true;
-  const { now, saves } = open(emptyTopology(), (save) => (refuse ? Promise.reject(new ApiError(409, 'met', [], { message: 'met', place: 'title', revision: 3, mine: emptyTopology(), theirs })) : Promise.resolve({ revision: save.base + 1, merged: null })));
+  const { now, saves } = open(emptyTopology(), (save) =>
+    refuse
+      ? Promise.reject(
+          new ApiError(409, 'met', [], { message: 'met', place: 'title', revision: 3, mine: emptyTopology(), theirs }),
+        )
+      : Promise.resolve({ revision: save.base + 1, merged: null }),
+  );
   now().do('title', { kind: 'setDocument', set: { title: 'mine' } });
   await now().flush();
   expect(now().save.kind).toBe('conflict');

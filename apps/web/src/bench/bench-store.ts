@@ -50,7 +50,10 @@ export function createBenchStore(start: { topology: Topology; revision: number }
       onState: (save) => set({ save }),
       onMerged: (merged, waiting) => {
         const done = applyBatch(merged, 'waiting', waiting);
-        set({ topology: done.ok ? done.value.topology : merged, selection: existing(done.ok ? done.value.topology : merged, get().selection) });
+        set({
+          topology: done.ok ? done.value.topology : merged,
+          selection: existing(done.ok ? done.value.topology : merged, get().selection),
+        });
       },
     });
 
@@ -80,7 +83,8 @@ export function createBenchStore(start: { topology: Topology; revision: number }
       },
       undo: () => {
         const step = get().past.at(-1);
-        if (step && apply(step.title, [step.inverse])) set({ past: get().past.slice(0, -1), future: [step, ...get().future] });
+        if (step && apply(step.title, [step.inverse]))
+          set({ past: get().past.slice(0, -1), future: [step, ...get().future] });
       },
       redo: () => {
         const [step, ...rest] = get().future;
@@ -106,10 +110,20 @@ export function createBenchStore(start: { topology: Topology; revision: number }
 }
 
 /** After taking the other version the own history no longer fits the document. */
-const freshFrom = ({ theirs }: Conflict): Partial<BenchState> => ({ topology: theirs, past: [], future: [], selection: NOTHING });
+const freshFrom = ({ theirs }: Conflict): Partial<BenchState> => ({
+  topology: theirs,
+  past: [],
+  future: [],
+  selection: NOTHING,
+});
 
 const existing = (topology: Topology, { devices, links, sites }: Selection): Selection => {
-  const next = { devices: devices.filter((id) => topology.devices[id]), links: links.filter((id) => topology.links[id]), sites: sites.filter((id) => topology.sites[id]) };
-  const same = next.devices.length === devices.length && next.links.length === links.length && next.sites.length === sites.length;
+  const next = {
+    devices: devices.filter((id) => topology.devices[id]),
+    links: links.filter((id) => topology.links[id]),
+    sites: sites.filter((id) => topology.sites[id]),
+  };
+  const same =
+    next.devices.length === devices.length && next.links.length === links.length && next.sites.length === sites.length;
   return same ? { devices, links, sites } : next;
 };

@@ -24,7 +24,21 @@ import { useBench, useBenchStore } from './use-bench';
 export type Telling = 'coach' | 'plain' | 'examination';
 const LENSES: Lenses = { ends: true, subnets: true, cables: false };
 
-export function Bench({ title, under, telling, pairing, lost, children }: { title: string; under: string; telling: Telling; pairing: { autoPairing?: boolean }; lost: string | null; children?: ReactNode }) {
+export function Bench({
+  title,
+  under,
+  telling,
+  pairing,
+  lost,
+  children,
+}: {
+  title: string;
+  under: string;
+  telling: Telling;
+  pairing: { autoPairing?: boolean };
+  lost: string | null;
+  children?: ReactNode;
+}) {
   const store = useBenchStore();
   const { topology, selection, select, do: run, refusal, dismiss, save } = useBench((state) => state);
   const facts = useFacts(topology, pairing);
@@ -64,10 +78,14 @@ export function Bench({ title, under, telling, pairing, lost, children }: { titl
     const chosen = selection.devices[0] === undefined ? undefined : topology.devices[selection.devices[0]];
     if (chosen) return { x: chosen.at.x + 160, y: chosen.at.y };
     const pane = document.querySelector('.drawing .react-flow')?.getBoundingClientRect();
-    return pane && flow.current ? flow.current.screenToFlowPosition({ x: pane.x + pane.width / 2 - 60, y: pane.y + pane.height / 2 - 60 }) : { x: 80, y: 80 };
+    return pane && flow.current
+      ? flow.current.screenToFlowPosition({ x: pane.x + pane.width / 2 - 60, y: pane.y + pane.height / 2 - 60 })
+      : { x: 80, y: 80 };
   };
   const add = (model: string, count: number): void => {
-    const site = selection.sites[0] ?? (selection.devices[0] === undefined ? undefined : topology.devices[selection.devices[0]]?.site);
+    const site =
+      selection.sites[0] ??
+      (selection.devices[0] === undefined ? undefined : topology.devices[selection.devices[0]]?.site);
     const { ids, commands } = addDevices(topology, model, count, wished(), site, () => newShortId('d'));
     setKit(false);
     if (!run(count > 1 ? `add ${count} devices` : 'add a device', ...commands)) return;
@@ -82,22 +100,30 @@ export function Bench({ title, under, telling, pairing, lost, children }: { titl
     const { x, y } = wished();
     const members = selection.devices.map((device) => ({ kind: 'setDevice', id: device, set: { site: id } }) as const);
     const area = members.length ? {} : { area: { x: Math.round(x), y: Math.round(y), width: 240, height: 140 } };
-    if (run('add a site', { kind: 'setSite', id, set: { name: `Site ${number}`, ...area } }, ...members)) select({ devices: [], links: [], sites: [id] });
+    if (run('add a site', { kind: 'setSite', id, set: { name: `Site ${number}`, ...area } }, ...members))
+      select({ devices: [], links: [], sites: [id] });
   };
   const startLink = (): void => setWish({ a: selection.devices[0] ?? null, b: selection.devices[1] ?? null });
   const remove = (): void => {
     if (!isNothing(selection)) run('remove', ...removeChosen(topology, selection));
   };
-  const saveFile = (): void => give(fileName(topology.title ?? title, 'json'), 'application/json', `${JSON.stringify(topology, null, 1)}\n`);
+  const saveFile = (): void =>
+    give(fileName(topology.title ?? title, 'json'), 'application/json', `${JSON.stringify(topology, null, 1)}\n`);
   const readFile = async (): Promise<void> => {
     const file = await pickText('.json,application/json');
     if (!file) return;
     const read = readSubmissionText(file.text);
     if (!read.ok) {
-      setTold(`${file.name} was not taken, the drawing is as it was. ${read.error.slice(0, 4).map((one) => (one.place ? `${one.place}: ${one.text}` : one.text)).join(' ')}`);
+      setTold(
+        `${file.name} was not taken, the drawing is as it was. ${read.error
+          .slice(0, 4)
+          .map((one) => (one.place ? `${one.place}: ${one.text}` : one.text))
+          .join(' ')}`,
+      );
       return;
     }
-    if (run('replace the drawing', { kind: 'replace', topology: read.value.topology })) window.setTimeout(() => void flow.current?.fitView(FIT), 60);
+    if (run('replace the drawing', { kind: 'replace', topology: read.value.topology }))
+      window.setTimeout(() => void flow.current?.fitView(FIT), 60);
   };
   useBenchKeys({
     a: () => setKit(true),
@@ -122,7 +148,10 @@ export function Bench({ title, under, telling, pairing, lost, children }: { titl
           onKit={() => setKit(true)}
           onLink={startLink}
           onSite={addSite}
-          onAbout={() => { setAbout(!about); select(NOTHING); }}
+          onAbout={() => {
+            setAbout(!about);
+            select(NOTHING);
+          }}
           aboutShown={about}
           menu={[
             { text: 'Save the drawing as a file', run: saveFile },
@@ -132,7 +161,13 @@ export function Bench({ title, under, telling, pairing, lost, children }: { titl
         {children}
       </TopBar>
       {(save.kind === 'offline' || save.kind === 'refused') && (
-        <Alert severity="warning" action={<Button onClick={() => store.getState().retry()}>Try now</Button>} sx={{ borderRadius: 0, background: 'var(--ochre-tint)', color: 'var(--ink)' }}>{save.text}</Alert>
+        <Alert
+          severity="warning"
+          action={<Button onClick={() => store.getState().retry()}>Try now</Button>}
+          sx={{ borderRadius: 0, background: 'var(--ochre-tint)', color: 'var(--ink)' }}
+        >
+          {save.text}
+        </Alert>
       )}
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
@@ -148,13 +183,25 @@ export function Bench({ title, under, telling, pairing, lost, children }: { titl
               onMove={(to) => run('move', { kind: 'move', to })}
               onMoveSite={(id, by) => run('move a site', ...moveSite(topology, id, by))}
               onLink={(a, b) => setWish({ a, b })}
-              onReady={(ready) => { flow.current = ready; }}
+              onReady={(ready) => {
+                flow.current = ready;
+              }}
             />
             {isBlank && (
-              <Box sx={{ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', pointerEvents: 'none' }}>
+              <Box
+                sx={{ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', pointerEvents: 'none' }}
+              >
                 <Box sx={{ pointerEvents: 'auto' }}>
-                  <Empty title="An empty sheet" action={<Button variant="contained" onClick={() => setKit(true)}>Add the first device</Button>}>
-                    Begin with the devices (<kbd>A</kbd>), then link them (<kbd>L</kbd>), then set names and addresses at the right. Everything is saved at once.
+                  <Empty
+                    title="An empty sheet"
+                    action={
+                      <Button variant="contained" onClick={() => setKit(true)}>
+                        Add the first device
+                      </Button>
+                    }
+                  >
+                    Begin with the devices (<kbd>A</kbd>), then link them (<kbd>L</kbd>), then set names and addresses
+                    at the right. Everything is saved at once.
                   </Empty>
                 </Box>
               </Box>
@@ -179,8 +226,14 @@ export function Bench({ title, under, telling, pairing, lost, children }: { titl
       />
       <ConflictDialog />
       <Snackbar open={refusal !== null} autoHideDuration={8000} onClose={dismiss} message={refusal} />
-      <Snackbar open={told !== null} onClose={(_event, why) => why !== 'clickaway' && setTold(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}>
-        <Alert severity="error" onClose={() => setTold(null)} sx={{ maxWidth: 640 }}>{told}</Alert>
+      <Snackbar
+        open={told !== null}
+        onClose={(_event, why) => why !== 'clickaway' && setTold(null)}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}
+      >
+        <Alert severity="error" onClose={() => setTold(null)} sx={{ maxWidth: 640 }}>
+          {told}
+        </Alert>
       </Snackbar>
     </Box>
   );
@@ -191,6 +244,10 @@ function showAllIfOutside(topology: Topology, flow: Flow | null): void {
   const box = sceneBox(sceneOf(topology));
   const pane = document.querySelector('.drawing .react-flow')?.getBoundingClientRect();
   if (!box || !pane || !flow) return;
-  const [low, high] = [flow.screenToFlowPosition({ x: pane.x + 16, y: pane.y + 16 }), flow.screenToFlowPosition({ x: pane.x + pane.width - 16, y: pane.y + pane.height - 16 })];
-  if (box.x < low.x || box.y < low.y || box.x + box.width > high.x || box.y + box.height > high.y) void flow.fitView({ ...FIT, duration: 200 });
+  const [low, high] = [
+    flow.screenToFlowPosition({ x: pane.x + 16, y: pane.y + 16 }),
+    flow.screenToFlowPosition({ x: pane.x + pane.width - 16, y: pane.y + pane.height - 16 }),
+  ];
+  if (box.x < low.x || box.y < low.y || box.x + box.width > high.x || box.y + box.height > high.y)
+    void flow.fitView({ ...FIT, duration: 200 });
 }

@@ -21,8 +21,12 @@ export function ConflictDialog() {
         </Box>
       </DialogContent>
       <DialogActions>
-        <Button variant="outlined" onClick={takeTheirs}>Take the saved one, drop mine</Button>
-        <Button variant="contained" onClick={keepMine}>Keep mine, replace the saved one</Button>
+        <Button variant="outlined" onClick={takeTheirs}>
+          Take the saved one, drop mine
+        </Button>
+        <Button variant="contained" onClick={keepMine}>
+          Keep mine, replace the saved one
+        </Button>
       </DialogActions>
     </Dialog>
   );
@@ -31,7 +35,9 @@ export function ConflictDialog() {
 function Version({ title, topology }: { title: string; topology: Topology }) {
   return (
     <Box component="section" aria-label={title}>
-      <Typography variant="h3" sx={{ mb: 0.5 }}>{title}</Typography>
+      <Typography variant="h3" sx={{ mb: 0.5 }}>
+        {title}
+      </Typography>
       <Box sx={{ height: 340, border: '1px solid var(--line)', borderRadius: '12px', overflow: 'hidden' }}>
         <Drawing topology={topology} label={title} lenses={LENSES} />
       </Box>

@@ -16,8 +16,22 @@ const start = (): Topology => ({
   ...emptyTopology(),
   sites: { s: { name: 'Valley', area: { x: 0, y: 0, width: 100, height: 100 } }, inner: { name: 'Hall', parent: 's' } },
   devices: {
-    r: { name: 'RT-1', model: 'modular-router', at: { x: 0, y: 0 }, site: 's', modules: { b1: 'fibre-sm' }, settings: { hostname: 'RT-1' } },
-    q: { name: 'RT-2', model: 'modular-router', at: { x: 300, y: 0 }, site: 'inner', modules: { b1: 'fibre-sm' }, settings: { hostname: 'other' } },
+    r: {
+      name: 'RT-1',
+      model: 'modular-router',
+      at: { x: 0, y: 0 },
+      site: 's',
+      modules: { b1: 'fibre-sm' },
+      settings: { hostname: 'RT-1' },
+    },
+    q: {
+      name: 'RT-2',
+      model: 'modular-router',
+      at: { x: 300, y: 0 },
+      site: 'inner',
+      modules: { b1: 'fibre-sm' },
+      settings: { hostname: 'other' },
+    },
     h: { name: 'PC-1', model: 'desktop', at: { x: 0, y: 200 } },
   },
   links: { l: { a: { device: 'r', port: 'b1/f0' }, b: { device: 'q', port: 'b1/f0' }, medium: 'sm-fibre' } },
@@ -33,21 +47,41 @@ test('several new devices stand beside each other and on nobody', () => {
   const topology = after(start(), ...commands);
   expect(added.map((id) => topology.devices[id]!.site)).toEqual(Array(12).fill('s'));
   const boxes = [...tilesOf(topology).values()];
-  for (const [at, one] of boxes.entries()) for (const other of boxes.slice(at + 1)) expect(one.x + one.width <= other.x || other.x + other.width <= one.x || one.y + one.height <= other.y || other.y + other.height <= one.y).toBe(true);
+  for (const [at, one] of boxes.entries())
+    for (const other of boxes.slice(at + 1))
+      expect(
+        one.x + one.width <= other.x ||
+          other.x + other.width <= one.x ||
+          one.y + one.height <= other.y ||
+          other.y + other.height <= one.y,
+      ).toBe(true);
 });
 
 test('an address is kept as typed, replaced, and taken away without a trace', () => {
   const typed = after(start(), setAddress(start(), 'h', 'e0', 4, '10.84.1. 11/26'));
-  expect(typed.devices.h!.interfaces).toEqual({ e0: { on: { kind: 'port', port: 'e0' }, v4: { addresses: ['10.84.1. 11/26'] } } });
-  const both = after(typed, setAddress(typed, 'h', 'e0', 6, 'fd00::1/64'), setAddress(typed, 'h', 'e0', 4, '10.84.1.11/26'));
+  expect(typed.devices.h!.interfaces).toEqual({
+    e0: { on: { kind: 'port', port: 'e0' }, v4: { addresses: ['10.84.1. 11/26'] } },
+  });
+  const both = after(
+    typed,
+    setAddress(typed, 'h', 'e0', 6, 'fd00::1/64'),
+    setAddress(typed, 'h', 'e0', 4, '10.84.1.11/26'),
+  );
   expect(both.devices.h!.interfaces!.e0!.v4!.addresses).toEqual(['10.84.1.11/26']);
   expect(after(typed, setAddress(typed, 'h', 'e0', 4, '')).devices.h!.interfaces).toBeUndefined();
 });
 
 test('an interface that is called otherwise than its port is found by its port', () => {
-  const topology = after(start(), { kind: 'setInterface', device: 'r', key: 'b1.f0', set: { on: { kind: 'port', port: 'b1/f0' }, v4: { addresses: ['10.0.0.1/30'] }, mtu: 1400 } });
+  const topology = after(start(), {
+    kind: 'setInterface',
+    device: 'r',
+    key: 'b1.f0',
+    set: { on: { kind: 'port', port: 'b1/f0' }, v4: { addresses: ['10.0.0.1/30'] }, mtu: 1400 },
+  });
   const changed = after(topology, setAddress(topology, 'r', 'b1/f0', 4, '10.0.0.2/30'));
-  expect(changed.devices.r!.interfaces).toEqual({ 'b1.f0': { on: { kind: 'port', port: 'b1/f0' }, v4: { addresses: ['10.0.0.2/30'] }, mtu: 1400 } });
+  expect(changed.devices.r!.interfaces).toEqual({
+    'b1.f0': { on: { kind: 'port', port: 'b1/f0' }, v4: { addresses: ['10.0.0.2/30'] }, mtu: 1400 },
+  });
 });
 
 test('a hostname that was the name goes along with a new name, another one stays', () => {
@@ -56,10 +90,18 @@ test('a hostname that was the name goes along with a new name, another one stays
 });
 
 test('a module that is taken out takes the links and settings of its ports along', () => {
-  const labelled = after(start(), setPort(start(), 'r', 'b1/f0', { label: 'up' }), setAddress(start(), 'r', 'b1/f0', 4, '10.0.0.1/30'));
+  const labelled = after(
+    start(),
+    setPort(start(), 'r', 'b1/f0', { label: 'up' }),
+    setAddress(start(), 'r', 'b1/f0', 4, '10.0.0.1/30'),
+  );
   const without = after(labelled, ...setModule(labelled, 'r', 'b1', null));
   expect(without.links).toEqual({});
-  expect([without.devices.r!.modules, without.devices.r!.ports, without.devices.r!.interfaces]).toEqual([undefined, undefined, undefined]);
+  expect([without.devices.r!.modules, without.devices.r!.ports, without.devices.r!.interfaces]).toEqual([
+    undefined,
+    undefined,
+    undefined,
+  ]);
 });
 
 test('defaults of a port are not stored', () => {
@@ -70,10 +112,17 @@ test('defaults of a port are not stored', () => {
 
 test('removing a device and one of its links at once removes the link once', () => {
   expect(after(start(), ...removeChosen(start(), { devices: ['r'], links: ['l'], sites: [] })).links).toEqual({});
-  expect(after(start(), ...removeChosen(start(), { devices: [], links: [], sites: ['s'] })).devices.r!.site).toBeUndefined();
+  expect(
+    after(start(), ...removeChosen(start(), { devices: [], links: [], sites: ['s'] })).devices.r!.site,
+  ).toBeUndefined();
 });
 
 test('a site moves with all that stands in it and in the sites inside it', () => {
   const moved = after(start(), ...moveSite(start(), 's', { x: 10, y: 20 }));
-  expect([moved.devices.r!.at, moved.devices.q!.at, moved.devices.h!.at, moved.sites.s!.area]).toEqual([{ x: 10, y: 20 }, { x: 310, y: 20 }, { x: 0, y: 200 }, { x: 10, y: 20, width: 100, height: 100 }]);
+  expect([moved.devices.r!.at, moved.devices.q!.at, moved.devices.h!.at, moved.sites.s!.area]).toEqual([
+    { x: 10, y: 20 },
+    { x: 310, y: 20 },
+    { x: 0, y: 200 },
+    { x: 10, y: 20, width: 100, height: 100 },
+  ]);
 });

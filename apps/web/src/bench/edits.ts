@@ -1,4 +1,16 @@
-import { type Command, type Device, type Interface, type PortConfig, type Topology, KIT, entriesById, own, portOf, tagOf, tilesOf } from '@sobrin/core';
+import {
+  type Command,
+  type Device,
+  type Interface,
+  type PortConfig,
+  type Topology,
+  KIT,
+  entriesById,
+  own,
+  portOf,
+  tagOf,
+  tilesOf,
+} from '@sobrin/core';
 import { sitesWithin } from '../drawing/drawing';
 
 /** What people do on the bench, as commands. Pure: the document and the wish go in, commands come out. */
@@ -18,7 +30,14 @@ export function freshNames(topology: Topology, model: string, count: number): st
 }
 
 /** Adds devices side by side, at the nearest free place to the right and below of where they are wished. */
-export function addDevices(topology: Topology, model: string, count: number, wished: Place, site: string | undefined, newId: () => string): { ids: string[]; commands: Command[] } {
+export function addDevices(
+  topology: Topology,
+  model: string,
+  count: number,
+  wished: Place,
+  site: string | undefined,
+  newId: () => string,
+): { ids: string[]; commands: Command[] } {
   const boxes = [...tilesOf(topology).values()].map(({ x, y, width, height }) => ({ x, y, width, height }));
   const names = freshNames(topology, model, count);
   const ids: string[] = [];
@@ -34,9 +53,21 @@ export function addDevices(topology: Topology, model: string, count: number, wis
   return { ids, commands };
 }
 
-function freePlace(boxes: readonly { x: number; y: number; width: number; height: number }[], wished: Place, width: number, height: number): Place {
+function freePlace(
+  boxes: readonly { x: number; y: number; width: number; height: number }[],
+  wished: Place,
+  width: number,
+  height: number,
+): Place {
   const GAP = { x: 24, y: 40 };
-  const free = (x: number, y: number): boolean => boxes.every((one) => x + width + GAP.x <= one.x || one.x + one.width + GAP.x <= x || y + height + GAP.y <= one.y || one.y + one.height + GAP.y <= y);
+  const free = (x: number, y: number): boolean =>
+    boxes.every(
+      (one) =>
+        x + width + GAP.x <= one.x ||
+        one.x + one.width + GAP.x <= x ||
+        y + height + GAP.y <= one.y ||
+        one.y + one.height + GAP.y <= y,
+    );
   const [left, top] = [onGrid(wished.x), onGrid(wished.y)];
   for (let row = 0; row < 40; row++)
     for (let column = 0; column < 12; column++) {
@@ -48,12 +79,15 @@ function freePlace(boxes: readonly { x: number; y: number; width: number; height
 
 const isEmpty = (value: object | undefined): boolean => value === undefined || Object.keys(value).length === 0;
 /** The object without properties that are undefined. */
-const compact = <T extends object>(value: T): T => Object.fromEntries(Object.entries(value).filter(([, one]) => one !== undefined)) as T;
+const compact = <T extends object>(value: T): T =>
+  Object.fromEntries(Object.entries(value).filter(([, one]) => one !== undefined)) as T;
 
 /** The interface on a port itself, with its key; a fresh one where there is none. */
 export function portInterface(device: Device, port: string, member?: string): [string, Interface] {
   const layers = member === undefined ? [device] : [device.members?.[member] ?? {}, device];
-  for (const layer of layers) for (const [key, face] of entriesById(layer.interfaces)) if (face.on.kind === 'port' && face.on.port === port) return [key, face];
+  for (const layer of layers)
+    for (const [key, face] of entriesById(layer.interfaces))
+      if (face.on.kind === 'port' && face.on.port === port) return [key, face];
   return [port, { on: { kind: 'port', port } }];
 }
 
@@ -69,7 +103,12 @@ export function setAddress(topology: Topology, deviceId: string, port: string, f
 }
 
 /** Changes some properties of a port's configuration; undefined takes one away. */
-export function setPort(topology: Topology, deviceId: string, port: string, change: { [K in keyof PortConfig]?: PortConfig[K] | undefined }): Command {
+export function setPort(
+  topology: Topology,
+  deviceId: string,
+  port: string,
+  change: { [K in keyof PortConfig]?: PortConfig[K] | undefined },
+): Command {
   const next = compact<object>({ ...topology.devices[deviceId]!.ports?.[port], ...change }) as PortConfig;
   return { kind: 'setPort', device: deviceId, port, set: isEmpty(next) ? null : next };
 }
@@ -78,7 +117,8 @@ export function setPort(topology: Topology, deviceId: string, port: string, chan
 export function rename(topology: Topology, deviceId: string, name: string): Command[] {
   const device = topology.devices[deviceId]!;
   const commands: Command[] = [{ kind: 'setDevice', id: deviceId, set: { name } }];
-  if (device.settings?.hostname !== undefined && device.settings.hostname === device.name) commands.push({ kind: 'setSettings', device: deviceId, set: { hostname: name } });
+  if (device.settings?.hostname !== undefined && device.settings.hostname === device.name)
+    commands.push({ kind: 'setSettings', device: deviceId, set: { hostname: name } });
   return commands;
 }
 
@@ -88,10 +128,15 @@ export function setModule(topology: Topology, deviceId: string, bay: string, mod
   const { [bay]: _old, ...others } = device.modules ?? {};
   const modules = module === null ? others : { ...others, [bay]: module };
   const after: Topology = { ...topology, devices: { ...topology.devices, [deviceId]: { ...device, modules } } };
-  const gone = (port: string): boolean => portOf(topology, device, port) !== undefined && portOf(after, after.devices[deviceId]!, port) === undefined;
-  const links = entriesById(topology.links).filter(([, { a, b }]) => [a, b].some((end) => end.device === deviceId && gone(end.port))).map(([id]) => id);
+  const gone = (port: string): boolean =>
+    portOf(topology, device, port) !== undefined && portOf(after, after.devices[deviceId]!, port) === undefined;
+  const links = entriesById(topology.links)
+    .filter(([, { a, b }]) => [a, b].some((end) => end.device === deviceId && gone(end.port)))
+    .map(([id]) => id);
   const ports = Object.keys(device.ports ?? {}).filter(gone);
-  const faces = entriesById(device.interfaces).filter(([, { on }]) => (on.kind === 'port' || on.kind === 'sub') && gone(on.port)).map(([key]) => key);
+  const faces = entriesById(device.interfaces)
+    .filter(([, { on }]) => (on.kind === 'port' || on.kind === 'sub') && gone(on.port))
+    .map(([key]) => key);
   return [
     ...(links.length ? [{ kind: 'disconnect' as const, ids: links }] : []),
     ...ports.map((port): Command => ({ kind: 'setPort', device: deviceId, port, set: null })),
@@ -101,10 +146,15 @@ export function setModule(topology: Topology, deviceId: string, bay: string, mod
 }
 
 /** Removes what is chosen: devices with their links, links, and sites (what stands in them stays). */
-export function removeChosen(topology: Topology, chosen: { devices: readonly string[]; links: readonly string[]; sites: readonly string[] }): Command[] {
+export function removeChosen(
+  topology: Topology,
+  chosen: { devices: readonly string[]; links: readonly string[]; sites: readonly string[] },
+): Command[] {
   const devices = new Set(chosen.devices);
   // Links of removed devices go with them.
-  const links = chosen.links.filter((id) => !devices.has(topology.links[id]!.a.device) && !devices.has(topology.links[id]!.b.device));
+  const links = chosen.links.filter(
+    (id) => !devices.has(topology.links[id]!.a.device) && !devices.has(topology.links[id]!.b.device),
+  );
   return [
     ...(links.length ? [{ kind: 'disconnect' as const, ids: [...links] }] : []),
     ...(devices.size ? [{ kind: 'removeDevices' as const, ids: [...devices] }] : []),
@@ -122,7 +172,15 @@ export function moveSite(topology: Topology, id: string, by: Place): Command[] {
   );
   const sites = [...inside].flatMap((one): Command[] => {
     const site = topology.sites[one]!;
-    return site.area ? [{ kind: 'setSite', id: one, set: { ...site, area: { ...site.area, x: site.area.x + by.x, y: site.area.y + by.y } } }] : [];
+    return site.area
+      ? [
+          {
+            kind: 'setSite',
+            id: one,
+            set: { ...site, area: { ...site.area, x: site.area.x + by.x, y: site.area.y + by.y } },
+          },
+        ]
+      : [];
   });
   return [...(Object.keys(to).length ? [{ kind: 'move' as const, to }] : []), ...sites];
 }
@@ -130,5 +188,7 @@ export function moveSite(topology: Topology, id: string, by: Place): Command[] {
 /** Moves chosen devices by a step, for the arrow keys. */
 export const moveBy = (topology: Topology, ids: readonly string[], by: Place): Command => ({
   kind: 'move',
-  to: Object.fromEntries(ids.map((id) => [id, { x: topology.devices[id]!.at.x + by.x, y: topology.devices[id]!.at.y + by.y }])),
+  to: Object.fromEntries(
+    ids.map((id) => [id, { x: topology.devices[id]!.at.x + by.x, y: topology.devices[id]!.at.y + by.y }]),
+  ),
 });

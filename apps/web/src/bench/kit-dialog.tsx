@@ -1,4 +1,14 @@
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, TextField, Typography } from '@mui/material';
+import {
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  Stack,
+  TextField,
+  Typography,
+} from '@mui/material';
 import { type Model, type Topology, KIT, tagOf } from '@sobrin/core';
 import { type KeyboardEvent, useMemo, useState } from 'react';
 import { GLYPHS } from '../drawing/glyphs';
@@ -27,7 +37,17 @@ const CLASSES: readonly [Model['class'], string][] = [
 ];
 
 /** The kit: search, choose a model, say how many. */
-export function KitDialog({ open, topology, onClose, onAdd }: { open: boolean; topology: Topology; onClose: () => void; onAdd: (model: string, count: number) => void }) {
+export function KitDialog({
+  open,
+  topology,
+  onClose,
+  onAdd,
+}: {
+  open: boolean;
+  topology: Topology;
+  onClose: () => void;
+  onAdd: (model: string, count: number) => void;
+}) {
   return (
     <Dialog open={open} onClose={onClose} maxWidth="sm" fullWidth>
       {open && <Kit topology={topology} onClose={onClose} onAdd={onAdd} />}
@@ -35,13 +55,25 @@ export function KitDialog({ open, topology, onClose, onAdd }: { open: boolean; t
   );
 }
 
-function Kit({ topology, onClose, onAdd }: { topology: Topology; onClose: () => void; onAdd: (model: string, count: number) => void }) {
+function Kit({
+  topology,
+  onClose,
+  onAdd,
+}: {
+  topology: Topology;
+  onClose: () => void;
+  onAdd: (model: string, count: number) => void;
+}) {
   const [search, setSearch] = useState('');
   const [count, setCount] = useState('1');
   const [chosen, setChosen] = useState<string | null>(null);
   const models = useMemo(() => Object.entries({ ...KIT, ...topology.models }), [topology.models]);
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = models.filter(([id, one]) => words.every((word) => `${id} ${one.name} ${one.kind} ${ALSO[id] ?? ''} ${tagOf(one.kind)}`.toLowerCase().includes(word)));
+  const found = models.filter(([id, one]) =>
+    words.every((word) =>
+      `${id} ${one.name} ${one.kind} ${ALSO[id] ?? ''} ${tagOf(one.kind)}`.toLowerCase().includes(word),
+    ),
+  );
   const ordered = CLASSES.flatMap(([kind]) => found.filter(([, one]) => one.class === kind));
   const current = ordered.some(([id]) => id === chosen) ? chosen : (ordered[0]?.[0] ?? null);
   const number = Number(count);
@@ -64,31 +96,81 @@ function Kit({ topology, onClose, onAdd }: { topology: Topology; onClose: () => 
       <DialogTitle sx={{ pb: 1 }}>Add from the kit</DialogTitle>
       <DialogContent sx={{ height: 440, display: 'flex', flexDirection: 'column' }} onKeyDown={onKeyDown}>
         <Stack direction="row" spacing={1} sx={{ pt: 1, pb: 1.5 }}>
-          <TextField autoFocus fullWidth label="Search by name, kind or use" value={search} onChange={(event) => setSearch(event.target.value)} slotProps={{ htmlInput: { 'aria-controls': 'kit-list', 'aria-activedescendant': current ? `kit-${current}` : undefined } }} />
-          <TextField label="How many" value={count} error={!fits} onChange={(event) => setCount(event.target.value)} sx={{ width: 104 }} slotProps={{ htmlInput: { inputMode: 'numeric' } }} />
+          <TextField
+            autoFocus
+            fullWidth
+            label="Search by name, kind or use"
+            value={search}
+            onChange={(event) => setSearch(event.target.value)}
+            slotProps={{
+              htmlInput: {
+                'aria-controls': 'kit-list',
+                'aria-activedescendant': current ? `kit-${current}` : undefined,
+              },
+            }}
+          />
+          <TextField
+            label="How many"
+            value={count}
+            error={!fits}
+            onChange={(event) => setCount(event.target.value)}
+            sx={{ width: 104 }}
+            slotProps={{ htmlInput: { inputMode: 'numeric' } }}
+          />
         </Stack>
         <Box id="kit-list" role="listbox" aria-label="Models" tabIndex={0} sx={{ overflow: 'auto', flex: 1 }}>
-          {ordered.length === 0 && <Typography color="text.secondary" sx={{ p: 2 }}>No model fits “{search}”. Try a kind, for instance switch, or a use, for instance till.</Typography>}
+          {ordered.length === 0 && (
+            <Typography color="text.secondary" sx={{ p: 2 }}>
+              No model fits “{search}”. Try a kind, for instance switch, or a use, for instance till.
+            </Typography>
+          )}
           {CLASSES.map(([kind, title]) => {
             const list = ordered.filter(([, one]) => one.class === kind);
-            return list.length > 0 && (
-              <Box key={kind} role="group" aria-label={title} sx={{ mb: 1 }}>
-                <Typography variant="body2" color="text.secondary" sx={{ px: 1, py: 0.5 }}>{title}</Typography>
-                {list.map(([id, model]) => <ModelRow key={id} id={id} model={model} selected={id === current} onChoose={() => setChosen(id)} onAdd={() => onAdd(id, fits ? number : 1)} />)}
-              </Box>
+            return (
+              list.length > 0 && (
+                <Box key={kind} role="group" aria-label={title} sx={{ mb: 1 }}>
+                  <Typography variant="body2" color="text.secondary" sx={{ px: 1, py: 0.5 }}>
+                    {title}
+                  </Typography>
+                  {list.map(([id, model]) => (
+                    <ModelRow
+                      key={id}
+                      id={id}
+                      model={model}
+                      selected={id === current}
+                      onChoose={() => setChosen(id)}
+                      onAdd={() => onAdd(id, fits ? number : 1)}
+                    />
+                  ))}
+                </Box>
+              )
             );
           })}
         </Box>
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
-        <Button variant="contained" disabled={!current || !fits} onClick={add}>Add {fits && number > 1 ? number : ''}</Button>
+        <Button variant="contained" disabled={!current || !fits} onClick={add}>
+          Add {fits && number > 1 ? number : ''}
+        </Button>
       </DialogActions>
     </>
   );
 }
 
-function ModelRow({ id, model, selected, onChoose, onAdd }: { id: string; model: Model; selected: boolean; onChoose: () => void; onAdd: () => void }) {
+function ModelRow({
+  id,
+  model,
+  selected,
+  onChoose,
+  onAdd,
+}: {
+  id: string;
+  model: Model;
+  selected: boolean;
+  onChoose: () => void;
+  onAdd: () => void;
+}) {
   const Glyph = GLYPHS[model.kind];
   return (
     <Box
@@ -100,7 +182,17 @@ function ModelRow({ id, model, selected, onChoose, onAdd }: { id: string; model:
       }}
       onClick={onChoose}
       onDoubleClick={onAdd}
-      sx={{ display: 'flex', alignItems: 'center', gap: 1.5, px: 1, height: 34, borderRadius: '8px', cursor: 'pointer', background: selected ? 'var(--spruce-tint)' : undefined, '&:hover': { background: selected ? undefined : 'var(--sunk)' } }}
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1.5,
+        px: 1,
+        height: 34,
+        borderRadius: '8px',
+        cursor: 'pointer',
+        background: selected ? 'var(--spruce-tint)' : undefined,
+        '&:hover': { background: selected ? undefined : 'var(--sunk)' },
+      }}
     >
       <Glyph size={20} stroke={1.6} aria-hidden />
       <span style={{ fontWeight: 650 }}>{model.name}</span>
@@ -117,5 +209,8 @@ export function portWords(model: Model): string {
     if (sort !== 'console') sorts.set(sort, (sorts.get(sort) ?? 0) + 1);
   }
   const bays = Object.keys(model.bays ?? {}).length;
-  return [...[...sorts].map(([sort, n]) => `${n} ${sort}`), ...(bays ? [`${bays} ${bays === 1 ? 'bay' : 'bays'}`] : [])].join(', ');
+  return [
+    ...[...sorts].map(([sort, n]) => `${n} ${sort}`),
+    ...(bays ? [`${bays} ${bays === 1 ? 'bay' : 'bays'}`] : []),
+  ].join(', ');
 }

@@ -1,5 +1,27 @@
-import { Autocomplete, Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, TextField, Typography } from '@mui/material';
-import { type Link, type LinkEnd, type Medium, type PortUse, type Topology, MEDIA, MEDIUM_NAMES, instancesOf, portUses, suggestLink } from '@sobrin/core';
+import {
+  Autocomplete,
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  Stack,
+  TextField,
+  Typography,
+} from '@mui/material';
+import {
+  type Link,
+  type LinkEnd,
+  type Medium,
+  type PortUse,
+  type Topology,
+  MEDIA,
+  MEDIUM_NAMES,
+  instancesOf,
+  portUses,
+  suggestLink,
+} from '@sobrin/core';
 import { useState } from 'react';
 import { Choice } from '../ui/fields';
 
@@ -16,33 +38,79 @@ interface Plug {
   end: Omit<LinkEnd, 'port'>;
 }
 const plugsOf = (topology: Topology): Plug[] =>
-  [...instancesOf(topology).values()].map((one) => ({ id: one.id, label: one.name, end: { device: one.deviceId, ...(one.member !== null && { member: one.member }) } }));
+  [...instancesOf(topology).values()].map((one) => ({
+    id: one.id,
+    label: one.name,
+    end: { device: one.deviceId, ...(one.member !== null && { member: one.member }) },
+  }));
 
 /**
  * Links two devices: which ports, which medium. Where the lab helps, the next free ports that fit and the right medium
  * are chosen beforehand; otherwise all free ports and all media are there and nothing is chosen.
  */
-export function LinkDialog({ wish, topology, helps, onClose, onLink }: { wish: LinkWish | null; topology: Topology; helps: boolean; onClose: () => void; onLink: (link: Chosen, again: boolean) => void }) {
+export function LinkDialog({
+  wish,
+  topology,
+  helps,
+  onClose,
+  onLink,
+}: {
+  wish: LinkWish | null;
+  topology: Topology;
+  helps: boolean;
+  onClose: () => void;
+  onLink: (link: Chosen, again: boolean) => void;
+}) {
   return (
     <Dialog open={wish !== null} onClose={onClose} maxWidth="sm" fullWidth>
-      {wish && <LinkForm key={`${wish.a} ${wish.b}`} wish={wish} topology={topology} helps={helps} onClose={onClose} onLink={onLink} />}
+      {wish && (
+        <LinkForm
+          key={`${wish.a} ${wish.b}`}
+          wish={wish}
+          topology={topology}
+          helps={helps}
+          onClose={onClose}
+          onLink={onLink}
+        />
+      )}
     </Dialog>
   );
 }
 
-function LinkForm({ wish, topology, helps, onClose, onLink }: { wish: LinkWish; topology: Topology; helps: boolean; onClose: () => void; onLink: (link: Chosen, again: boolean) => void }) {
+function LinkForm({
+  wish,
+  topology,
+  helps,
+  onClose,
+  onLink,
+}: {
+  wish: LinkWish;
+  topology: Topology;
+  helps: boolean;
+  onClose: () => void;
+  onLink: (link: Chosen, again: boolean) => void;
+}) {
   const plugs = plugsOf(topology);
-  const find = (device: string | null): Plug | null => plugs.find((one) => one.end.device === device && !isFull(topology, one)) ?? plugs.find((one) => one.end.device === device) ?? null;
+  const find = (device: string | null): Plug | null =>
+    plugs.find((one) => one.end.device === device && !isFull(topology, one)) ??
+    plugs.find((one) => one.end.device === device) ??
+    null;
   const [a, setA] = useState(() => find(wish.a));
   const [b, setB] = useState(() => find(wish.b));
   const [ports, setPorts] = useState<{ a: string; b: string }>({ a: '', b: '' });
   const [medium, setMedium] = useState<Medium | ''>('');
   const suggestion = helps && a && b ? suggestLink(topology, a.end, b.end) : null;
-  const usesOf = (plug: Plug | null): PortUse[] => (plug ? portUses(topology, plug.end.device, plug.end.member).filter((one) => one.facts.connector !== 'console' || !helps || medium === 'rollover') : []);
+  const usesOf = (plug: Plug | null): PortUse[] =>
+    plug
+      ? portUses(topology, plug.end.device, plug.end.member).filter(
+          (one) => one.facts.connector !== 'console' || !helps || medium === 'rollover',
+        )
+      : [];
   const firstFree = (plug: Plug | null): string => usesOf(plug).find((one) => one.free)?.facts.key ?? '';
   const portA = ports.a || (suggestion?.a.port ?? firstFree(a));
   const portB = ports.b || (suggestion?.b.port ?? firstFree(b));
-  const chosenMedium = medium || (suggestion && portA === suggestion.a.port && portB === suggestion.b.port ? suggestion.medium : medium);
+  const chosenMedium =
+    medium || (suggestion && portA === suggestion.a.port && portB === suggestion.b.port ? suggestion.medium : medium);
   const complete = a !== null && b !== null && portA !== '' && portB !== '' && chosenMedium !== '' && a.id !== b.id;
   const give = (again: boolean): void => {
     if (complete) onLink({ a: { ...a.end, port: portA }, b: { ...b.end, port: portB }, medium: chosenMedium }, again);
@@ -58,46 +126,91 @@ function LinkForm({ wish, topology, helps, onClose, onLink }: { wish: LinkWish; 
         }}
         getOptionKey={(one) => one.id}
         isOptionEqualToValue={(x, y) => x.id === y.id}
-        renderInput={(params) => <TextField {...params} label={key === 'a' ? 'From' : 'To'} autoFocus={key === (wish.a ? 'b' : 'a') && wish.b === null} />}
+        renderInput={(params) => (
+          <TextField
+            {...params}
+            label={key === 'a' ? 'From' : 'To'}
+            autoFocus={key === (wish.a ? 'b' : 'a') && wish.b === null}
+          />
+        )}
         size="small"
       />
-      <Typography component="div" variant="body2" color="text.secondary" sx={{ mt: 1, mb: 0.25 }}>Port</Typography>
-      <Choice label={key === 'a' ? 'Port at the first end' : 'Port at the second end'} value={port} options={portOptions(usesOf(plug), plug)} onChange={(next) => setPorts((now) => ({ ...now, [key]: next }))} disabled={!plug} />
+      <Typography component="div" variant="body2" color="text.secondary" sx={{ mt: 1, mb: 0.25 }}>
+        Port
+      </Typography>
+      <Choice
+        label={key === 'a' ? 'Port at the first end' : 'Port at the second end'}
+        value={port}
+        options={portOptions(usesOf(plug), plug)}
+        onChange={(next) => setPorts((now) => ({ ...now, [key]: next }))}
+        disabled={!plug}
+      />
     </Box>
   );
   return (
-    <form onSubmit={(event) => { event.preventDefault(); give(false); }}>
+    <form
+      onSubmit={(event) => {
+        event.preventDefault();
+        give(false);
+      }}
+    >
       <DialogTitle sx={{ pb: 1 }}>Link two devices</DialogTitle>
       <DialogContent>
         <Stack direction="row" spacing={2} sx={{ pt: 1 }}>
           {end('a', a, setA, portA)}
           {end('b', b, setB, portB)}
         </Stack>
-        <Typography component="div" variant="body2" color="text.secondary" sx={{ mt: 2, mb: 0.25 }}>Medium</Typography>
-        <Choice label="Medium" value={chosenMedium} options={[{ value: '', text: 'choose the cable' }, ...MEDIA.map((value) => ({ value, text: MEDIUM_NAMES[value] }))]} onChange={(next: Medium | '') => setMedium(next)} />
-        <Typography variant="body2" color="text.secondary" sx={{ mt: 1.5, minHeight: 32 }}>{hint(a, b, helps, suggestion)}</Typography>
+        <Typography component="div" variant="body2" color="text.secondary" sx={{ mt: 2, mb: 0.25 }}>
+          Medium
+        </Typography>
+        <Choice
+          label="Medium"
+          value={chosenMedium}
+          options={[
+            { value: '', text: 'choose the cable' },
+            ...MEDIA.map((value) => ({ value, text: MEDIUM_NAMES[value] })),
+          ]}
+          onChange={(next: Medium | '') => setMedium(next)}
+        />
+        <Typography variant="body2" color="text.secondary" sx={{ mt: 1.5, minHeight: 32 }}>
+          {hint(a, b, helps, suggestion)}
+        </Typography>
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
-        <Button disabled={!complete} onClick={() => give(true)}>Link and go on from {a?.label ?? 'here'}</Button>
-        <Button type="submit" variant="contained" disabled={!complete}>Link</Button>
+        <Button disabled={!complete} onClick={() => give(true)}>
+          Link and go on from {a?.label ?? 'here'}
+        </Button>
+        <Button type="submit" variant="contained" disabled={!complete}>
+          Link
+        </Button>
       </DialogActions>
     </form>
   );
 }
 
-const isFull = (topology: Topology, plug: Plug): boolean => portUses(topology, plug.end.device, plug.end.member).every((one) => !one.free);
+const isFull = (topology: Topology, plug: Plug): boolean =>
+  portUses(topology, plug.end.device, plug.end.member).every((one) => !one.free);
 
-function portOptions(uses: readonly PortUse[], plug: Plug | null): { value: string; text: string; disabled?: boolean }[] {
+function portOptions(
+  uses: readonly PortUse[],
+  plug: Plug | null,
+): { value: string; text: string; disabled?: boolean }[] {
   if (!plug) return [{ value: '', text: 'choose the device first' }];
   if (!uses.some((one) => one.free)) return [{ value: '', text: 'no port is free' }];
-  return uses.filter((one) => one.free).map(({ facts }) => ({ value: facts.key, text: `${facts.key} · ${facts.connector}${facts.speeds[0] ? `, ${Math.max(...facts.speeds)} Mb/s` : ''}` }));
+  return uses
+    .filter((one) => one.free)
+    .map(({ facts }) => ({
+      value: facts.key,
+      text: `${facts.key} · ${facts.connector}${facts.speeds[0] ? `, ${Math.max(...facts.speeds)} Mb/s` : ''}`,
+    }));
 }
 
 function hint(a: Plug | null, b: Plug | null, helps: boolean, suggestion: Chosen | null): string {
   if (!a || !b) return 'Choose the device at each end.';
   if (a.id === b.id) return 'A link joins two different devices.';
   if (!helps) return 'All free ports and all media are there: choose the ones that fit.';
-  return suggestion ? `Fitting: ${a.label} ${suggestion.a.port} to ${b.label} ${suggestion.b.port}, ${MEDIUM_NAMES[suggestion.medium]}.` : 'No two free ports of these devices fit together: a module may be missing, or all ports are taken.';
+  return suggestion
+    ? `Fitting: ${a.label} ${suggestion.a.port} to ${b.label} ${suggestion.b.port}, ${MEDIUM_NAMES[suggestion.medium]}.`
+    : 'No two free ports of these devices fit together: a module may be missing, or all ports are taken.';
 }
-

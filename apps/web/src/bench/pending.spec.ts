@@ -3,7 +3,7 @@ import { keys, set } from 'idb-keyval';
 import { TAB, forget, keepPending, orphansOf } from './pending';
 
 // jsdom has none; these are plain data.
-globalThis.structuredClone ??= (value: never) => JSON.parse(JSON.stringify(value)) as never;
+globalThis.structuredClone ??= <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 
 const waiting = [{ kind: 'removeDevices' as const, ids: ['a'] }];
 

@@ -4,10 +4,34 @@ import { type Reason } from '@sobrin/core';
 import { useState } from 'react';
 
 /** The one-line live count of problems at the bottom edge; a click lists them, each jumps to its place. */
-export function Pulse({ problems, onJump, onNext }: { problems: readonly Reason[]; onJump: (problem: Reason) => void; onNext: () => void }) {
+export function Pulse({
+  problems,
+  onJump,
+  onNext,
+}: {
+  problems: readonly Reason[];
+  onJump: (problem: Reason) => void;
+  onNext: () => void;
+}) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   return (
-    <Box component="footer" aria-label="Problems" sx={{ height: 28, flex: 'none', px: 2, display: 'flex', alignItems: 'center', gap: 1.5, background: 'var(--sunk)', borderTop: '1px solid var(--line)', fontSize: 12, color: 'var(--ink2)', overflow: 'hidden' }}>
+    <Box
+      component="footer"
+      aria-label="Problems"
+      sx={{
+        height: 28,
+        flex: 'none',
+        px: 2,
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1.5,
+        background: 'var(--sunk)',
+        borderTop: '1px solid var(--line)',
+        fontSize: 12,
+        color: 'var(--ink2)',
+        overflow: 'hidden',
+      }}
+    >
       {problems.length === 0 ? (
         <>
           <IconCircleCheck size={15} color="var(--spruce)" aria-hidden />
@@ -16,18 +40,53 @@ export function Pulse({ problems, onJump, onNext }: { problems: readonly Reason[
         </>
       ) : (
         <>
-          <Button size="small" onClick={(event) => setAnchor(event.currentTarget)} startIcon={<IconAlertTriangle size={15} color="var(--brick)" />} sx={{ minHeight: 24, py: 0, px: 0.5, color: 'var(--ink)', fontSize: 12 }}>
+          <Button
+            size="small"
+            onClick={(event) => setAnchor(event.currentTarget)}
+            startIcon={<IconAlertTriangle size={15} color="var(--brick)" />}
+            sx={{ minHeight: 24, py: 0, px: 0.5, color: 'var(--ink)', fontSize: 12 }}
+          >
             {problems.length} {problems.length === 1 ? 'problem' : 'problems'}
           </Button>
-          <Box component="span" sx={{ flex: 1, minWidth: 0, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{problems.slice(0, 3).map((one) => one.text).join('  ·  ')}</Box>
-          <Button size="small" onClick={onNext} sx={{ minHeight: 24, py: 0, fontSize: 12, color: 'var(--ink2)' }}><kbd>F8</kbd>&nbsp;next problem</Button>
+          <Box
+            component="span"
+            sx={{ flex: 1, minWidth: 0, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}
+          >
+            {problems
+              .slice(0, 3)
+              .map((one) => one.text)
+              .join('  ·  ')}
+          </Box>
+          <Button size="small" onClick={onNext} sx={{ minHeight: 24, py: 0, fontSize: 12, color: 'var(--ink2)' }}>
+            <kbd>F8</kbd>&nbsp;next problem
+          </Button>
         </>
       )}
-      <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: 'top', horizontal: 'left' }} transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
+        transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+      >
         <Box component="ol" sx={{ m: 0, p: 1, pl: 4, maxHeight: 320, overflow: 'auto', width: 460 }}>
           {problems.map((one, at) => (
             <li key={at}>
-              <Button onClick={() => { setAnchor(null); onJump(one); }} sx={{ justifyContent: 'start', textAlign: 'left', color: 'var(--ink)', fontWeight: 400, whiteSpace: 'normal', py: 0.25, width: '100%' }}>
+              <Button
+                onClick={() => {
+                  setAnchor(null);
+                  onJump(one);
+                }}
+                sx={{
+                  justifyContent: 'start',
+                  textAlign: 'left',
+                  color: 'var(--ink)',
+                  fontWeight: 400,
+                  whiteSpace: 'normal',
+                  py: 0.25,
+                  width: '100%',
+                }}
+              >
                 <Typography>{one.text}</Typography>
               </Button>
             </li>

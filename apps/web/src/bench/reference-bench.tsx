@@ -9,12 +9,24 @@ export function ReferenceBench() {
   const lab = useShownLab();
   const bench = useOpenBench(lab.referenceId);
   if (bench.isPending) return <Waiting what="Opening the reference" />;
-  if (bench.isError) return <Box sx={{ p: 3 }}><Failure error={bench.error} onAgain={() => void bench.refetch()} /></Box>;
+  if (bench.isError)
+    return (
+      <Box sx={{ p: 3 }}>
+        <Failure error={bench.error} onAgain={() => void bench.refetch()} />
+      </Box>
+    );
   return (
     <BenchProvider store={bench.data.store}>
-      <Bench title={lab.title} under={`${lab.courseTitle} · reference`} telling="coach" pairing={pairingOf(lab.policy)} lost={bench.data.lost} />
+      <Bench
+        title={lab.title}
+        under={`${lab.courseTitle} · reference`}
+        telling="coach"
+        pairing={pairingOf(lab.policy)}
+        lost={bench.data.lost}
+      />
     </BenchProvider>
   );
 }
 
-export const pairingOf = (policy: { autoPairing?: boolean }): { autoPairing?: boolean } => (policy.autoPairing === undefined ? {} : { autoPairing: policy.autoPairing });
+export const pairingOf = (policy: { autoPairing?: boolean }): { autoPairing?: boolean } =>
+  policy.autoPairing === undefined ? {} : { autoPairing: policy.autoPairing };

@@ -96,7 +96,13 @@ test('changes of somebody else come with what is still waiting here', async () =
 
 test('a conflict stops sending until one version is chosen', async () => {
   const { saver, saves, states, settle, answers } = bench();
-  const conflict = { message: 'met', place: 'devices › a', revision: 20, mine: emptyTopology(), theirs: emptyTopology() };
+  const conflict = {
+    message: 'met',
+    place: 'devices › a',
+    revision: 20,
+    mine: emptyTopology(),
+    theirs: emptyTopology(),
+  };
   answers(() => Promise.reject(new ApiError(409, 'met', [], conflict)));
   saver.add([move(1)]);
   await settle();
@@ -114,7 +120,9 @@ test('a conflict stops sending until one version is chosen', async () => {
 
 test('what the server refuses for good is said and not sent again and again', async () => {
   const { saver, saves, states, settle, answers } = bench();
-  answers(() => Promise.reject(new ApiError(422, 'The change does not hold.', [{ place: '', text: 'There is no site "moon".' }])));
+  answers(() =>
+    Promise.reject(new ApiError(422, 'The change does not hold.', [{ place: '', text: 'There is no site "moon".' }])),
+  );
   saver.add([move(1)]);
   await settle();
   expect(saves).toHaveLength(1);

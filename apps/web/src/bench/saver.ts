@@ -127,17 +127,25 @@ export class Saver {
   private failed(error: unknown): void {
     const status = error instanceof ApiError ? error.status : 0;
     const text = error instanceof Error ? error.message : String(error);
-    if (status === 409 && error instanceof ApiError && error.body && 'theirs' in (error.body)) {
+    if (status === 409 && error instanceof ApiError && isConflict(error.body)) {
       this.stopped = true;
-      this.ports.onState({ kind: 'conflict', conflict: error.body as Conflict });
+      this.ports.onState({ kind: 'conflict', conflict: error.body });
     } else if (status >= 400 && status < 500 && status !== 401 && status !== 408 && status !== 429) {
       this.stopped = true;
       const problems = error instanceof ApiError ? error.problems.map((one) => one.text) : [];
       this.ports.onState({ kind: 'refused', text: [text, ...problems.slice(0, 3)].join(' ') });
     } else {
-      this.ports.onState({ kind: 'offline', text: status === 401 ? text : 'Not saved on the server yet: it does not answer. Your changes are kept in this browser and sent when it is back.' });
+      this.ports.onState({
+        kind: 'offline',
+        text:
+          status === 401
+            ? text
+            : 'Not saved on the server yet: it does not answer. Your changes are kept in this browser and sent when it is back.',
+      });
       this.schedule(RETRY_MS[Math.min(this.failures, RETRY_MS.length - 1)]!);
       this.failures++;
     }
   }
 }
+
+const isConflict = (body: unknown): body is Conflict => body !== null && typeof body === 'object' && 'theirs' in body;

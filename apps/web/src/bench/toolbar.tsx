@@ -1,5 +1,16 @@
 import { Box, Button, Divider, IconButton, Menu, MenuItem, Stack, Tooltip } from '@mui/material';
-import { IconArrowBackUp, IconArrowForwardUp, IconCheck, IconCloudOff, IconDots, IconFrame, IconInfoCircle, IconLink, IconPlus, IconRefresh } from '@tabler/icons-react';
+import {
+  IconArrowBackUp,
+  IconArrowForwardUp,
+  IconCheck,
+  IconCloudOff,
+  IconDots,
+  IconFrame,
+  IconInfoCircle,
+  IconLink,
+  IconPlus,
+  IconRefresh,
+} from '@tabler/icons-react';
 import { type ReactNode, useState } from 'react';
 import { type Lenses } from '../drawing/link-layer';
 import { type SaveState } from './saver';
@@ -26,18 +37,56 @@ export function Toolbar({ lenses, onLenses, onKit, onLink, onSite, onAbout, abou
       <ToolButton text="Site" keyName="S" icon={<IconFrame size={16} />} onClick={onSite} />
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
       {(['ends', 'subnets', 'cables'] as const).map((lens) => (
-        <Button key={lens} size="small" aria-pressed={lenses[lens]} onClick={() => onLenses({ ...lenses, [lens]: !lenses[lens] })} sx={{ px: 1, minWidth: 0, color: lenses[lens] ? 'var(--spruce)' : 'var(--ink2)', background: lenses[lens] ? 'var(--spruce-tint)' : undefined, borderBottom: lenses[lens] ? '2px solid var(--spruce)' : '2px solid transparent' }}>
+        <Button
+          key={lens}
+          size="small"
+          aria-pressed={lenses[lens]}
+          onClick={() => onLenses({ ...lenses, [lens]: !lenses[lens] })}
+          sx={{
+            px: 1,
+            minWidth: 0,
+            color: lenses[lens] ? 'var(--spruce)' : 'var(--ink2)',
+            background: lenses[lens] ? 'var(--spruce-tint)' : undefined,
+            borderBottom: lenses[lens] ? '2px solid var(--spruce)' : '2px solid transparent',
+          }}
+        >
           {lens === 'ends' ? 'Ends' : lens === 'subnets' ? 'Subnets' : 'Cable'}
         </Button>
       ))}
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
-      <IconTool title={past.length ? `Undo: ${past.at(-1)!.title} (Ctrl Z)` : 'Nothing to undo'} name="Undo" disabled={!past.length} onClick={undo}><IconArrowBackUp size={18} /></IconTool>
-      <IconTool title={future.length ? `Redo: ${future[0]!.title} (Ctrl Shift Z)` : 'Nothing to redo'} name="Redo" disabled={!future.length} onClick={redo}><IconArrowForwardUp size={18} /></IconTool>
-      <IconTool title="About this drawing" name="About this drawing" pressed={aboutShown} onClick={onAbout}><IconInfoCircle size={18} /></IconTool>
-      <IconTool title="More" name="More" onClick={(event) => setAnchor(event.currentTarget)}><IconDots size={18} /></IconTool>
+      <IconTool
+        title={past.length ? `Undo: ${past.at(-1)!.title} (Ctrl Z)` : 'Nothing to undo'}
+        name="Undo"
+        disabled={!past.length}
+        onClick={undo}
+      >
+        <IconArrowBackUp size={18} />
+      </IconTool>
+      <IconTool
+        title={future.length ? `Redo: ${future[0]!.title} (Ctrl Shift Z)` : 'Nothing to redo'}
+        name="Redo"
+        disabled={!future.length}
+        onClick={redo}
+      >
+        <IconArrowForwardUp size={18} />
+      </IconTool>
+      <IconTool title="About this drawing" name="About this drawing" pressed={aboutShown} onClick={onAbout}>
+        <IconInfoCircle size={18} />
+      </IconTool>
+      <IconTool title="More" name="More" onClick={(event) => setAnchor(event.currentTarget)}>
+        <IconDots size={18} />
+      </IconTool>
       <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
         {menu.map((one) => (
-          <MenuItem key={one.text} onClick={() => { setAnchor(null); one.run(); }}>{one.text}</MenuItem>
+          <MenuItem
+            key={one.text}
+            onClick={() => {
+              setAnchor(null);
+              one.run();
+            }}
+          >
+            {one.text}
+          </MenuItem>
         ))}
       </Menu>
       <SaveSign save={save} />
@@ -45,19 +94,61 @@ export function Toolbar({ lenses, onLenses, onKit, onLink, onSite, onAbout, abou
   );
 }
 
-function ToolButton({ text, keyName, icon, onClick, contained = false }: { text: string; keyName: string; icon: ReactNode; onClick: () => void; contained?: boolean }) {
+function ToolButton({
+  text,
+  keyName,
+  icon,
+  onClick,
+  contained = false,
+}: {
+  text: string;
+  keyName: string;
+  icon: ReactNode;
+  onClick: () => void;
+  contained?: boolean;
+}) {
   return (
-    <Button size="small" variant={contained ? 'contained' : 'outlined'} startIcon={icon} onClick={onClick} title={`${text} (${keyName})`} sx={{ px: 1.25 }}>
+    <Button
+      size="small"
+      variant={contained ? 'contained' : 'outlined'}
+      startIcon={icon}
+      onClick={onClick}
+      title={`${text} (${keyName})`}
+      sx={{ px: 1.25 }}
+    >
       {text}
     </Button>
   );
 }
 
-function IconTool({ title, name, disabled = false, pressed, onClick, children }: { title: string; name: string; disabled?: boolean; pressed?: boolean; onClick: (event: { currentTarget: HTMLElement }) => void; children: ReactNode }) {
+function IconTool({
+  title,
+  name,
+  disabled = false,
+  pressed,
+  onClick,
+  children,
+}: {
+  title: string;
+  name: string;
+  disabled?: boolean;
+  pressed?: boolean;
+  onClick: (event: { currentTarget: HTMLElement }) => void;
+  children: ReactNode;
+}) {
   return (
     <Tooltip title={title}>
       <span>
-        <IconButton size="small" aria-label={name} aria-pressed={pressed} disabled={disabled} onClick={onClick} sx={{ background: pressed ? 'var(--spruce-tint)' : undefined }}>{children}</IconButton>
+        <IconButton
+          size="small"
+          aria-label={name}
+          aria-pressed={pressed}
+          disabled={disabled}
+          onClick={onClick}
+          sx={{ background: pressed ? 'var(--spruce-tint)' : undefined }}
+        >
+          {children}
+        </IconButton>
       </span>
     </Tooltip>
   );
@@ -65,11 +156,37 @@ function IconTool({ title, name, disabled = false, pressed, onClick, children }:
 
 /** Whether everything is safe, as a shape and a word. */
 function SaveSign({ save }: { save: SaveState }) {
-  const words = { saved: 'Saved', saving: 'Saving', offline: 'Not sent', conflict: 'Two versions', refused: 'Not saved' } as const;
-  const icon = save.kind === 'saved' ? <IconCheck size={15} /> : save.kind === 'saving' ? <IconRefresh size={15} /> : <IconCloudOff size={15} />;
+  const words = {
+    saved: 'Saved',
+    saving: 'Saving',
+    offline: 'Not sent',
+    conflict: 'Two versions',
+    refused: 'Not saved',
+  } as const;
+  const icon =
+    save.kind === 'saved' ? (
+      <IconCheck size={15} />
+    ) : save.kind === 'saving' ? (
+      <IconRefresh size={15} />
+    ) : (
+      <IconCloudOff size={15} />
+    );
   const bad = save.kind !== 'saved' && save.kind !== 'saving';
   return (
-    <Box role="status" aria-live="polite" sx={{ display: 'flex', alignItems: 'center', gap: '4px', width: 96, justifyContent: 'end', fontSize: 12, color: bad ? 'var(--brick)' : 'var(--ink2)', fontWeight: bad ? 700 : 400 }}>
+    <Box
+      role="status"
+      aria-live="polite"
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: '4px',
+        width: 96,
+        justifyContent: 'end',
+        fontSize: 12,
+        color: bad ? 'var(--brick)' : 'var(--ink2)',
+        fontWeight: bad ? 700 : 400,
+      }}
+    >
       {icon}
       {words[save.kind]}
     </Box>

@@ -15,7 +15,12 @@ interface Keys {
   all: () => void;
 }
 const STEP = 8;
-const ARROWS: Record<string, readonly [number, number]> = { ArrowLeft: [-STEP, 0], ArrowRight: [STEP, 0], ArrowUp: [0, -STEP], ArrowDown: [0, STEP] };
+const ARROWS: Record<string, readonly [number, number]> = {
+  ArrowLeft: [-STEP, 0],
+  ArrowRight: [STEP, 0],
+  ArrowUp: [0, -STEP],
+  ArrowDown: [0, STEP],
+};
 
 /** Keys of the bench, wherever the focus is but in a text field or a dialog. */
 export function useBenchKeys(keys: Keys): void {
@@ -26,7 +31,11 @@ export function useBenchKeys(keys: Keys): void {
   useEffect(() => {
     const onKeyDown = (event: KeyboardEvent): void => {
       const target = event.target as HTMLElement;
-      if (event.defaultPrevented || target.closest('input, textarea, select, [contenteditable], [role=dialog], [role=menu]')) return;
+      if (
+        event.defaultPrevented ||
+        target.closest('input, textarea, select, [contenteditable], [role=dialog], [role=menu]')
+      )
+        return;
       const now = current.current;
       const take = (run: () => void): void => {
         event.preventDefault();
@@ -46,7 +55,8 @@ export function useBenchKeys(keys: Keys): void {
         return;
       }
       const name = event.key.length === 1 ? event.key.toLowerCase() : event.key;
-      if (!event.altKey && ['a', 'l', 's', 'Delete', 'Backspace', 'F2', 'F8', 'Escape'].includes(name)) take(now[name as 'a']);
+      if (!event.altKey && ['a', 'l', 's', 'Delete', 'Backspace', 'F2', 'F8', 'Escape'].includes(name))
+        take(now[name as 'a']);
     };
     window.addEventListener('keydown', onKeyDown);
     return () => window.removeEventListener('keydown', onKeyDown);

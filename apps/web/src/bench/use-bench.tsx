@@ -7,7 +7,8 @@ import { type BenchState, type BenchStore, createBenchStore } from './bench-stor
 import { newId } from '../api/new-id';
 import { type Save, forget, holdTabLock, keepPending, orphansOf } from './pending';
 
-const post = (documentId: string, save: Save): Promise<Saved> => api<Saved>('POST', `documents/${documentId}/changes`, save);
+const post = (documentId: string, save: Save): Promise<Saved> =>
+  api<Saved>('POST', `documents/${documentId}/changes`, save);
 
 /** Benches of this tab by document: one that could not yet send everything is taken up again as it was left. */
 const open = new Map<string, BenchStore>();
@@ -53,7 +54,13 @@ async function sendOrphans(documentId: string): Promise<string | null> {
 
 /** The bench of a document, kept as long as the page shows it. */
 export function useOpenBench(documentId: string) {
-  return useQuery({ queryKey: ['bench', documentId], queryFn: () => openBench(documentId), staleTime: Infinity, gcTime: 0, refetchOnReconnect: false });
+  return useQuery({
+    queryKey: ['bench', documentId],
+    queryFn: () => openBench(documentId),
+    staleTime: Infinity,
+    gcTime: 0,
+    refetchOnReconnect: false,
+  });
 }
 
 const BenchContext = createContext<BenchStore | null>(null);

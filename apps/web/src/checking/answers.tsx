@@ -8,14 +8,24 @@ export function Answers({ submission }: { submission: SubmissionView }) {
   const { tasks } = useShownLab();
   return (
     <Box sx={{ p: 2 }}>
-      {tasks.map((task, at) => submission.answers[task.id] !== undefined && (
-        <Box key={task.id} sx={{ mb: 2 }}>
-          <Typography variant="h3">{at + 1}. {task.text}</Typography>
-          <Typography sx={{ whiteSpace: 'pre-wrap', borderLeft: '3px solid var(--plum)', pl: 1, mt: 0.5 }}>{submission.answers[task.id]}</Typography>
-        </Box>
-      ))}
+      {tasks.map(
+        (task, at) =>
+          submission.answers[task.id] !== undefined && (
+            <Box key={task.id} sx={{ mb: 2 }}>
+              <Typography variant="h3">
+                {at + 1}. {task.text}
+              </Typography>
+              <Typography sx={{ whiteSpace: 'pre-wrap', borderLeft: '3px solid var(--plum)', pl: 1, mt: 0.5 }}>
+                {submission.answers[task.id]}
+              </Typography>
+            </Box>
+          ),
+      )}
       {submission.attachments.map((one) => (
-        <Typography key={one.id}><Link href={`/api/attachments/${one.id}`}>{one.name}</Link> <span style={{ color: 'var(--ink3)' }}>{bytes(one.size)}</span></Typography>
+        <Typography key={one.id}>
+          <Link href={`/api/attachments/${one.id}`}>{one.name}</Link>{' '}
+          <span style={{ color: 'var(--ink3)' }}>{bytes(one.size)}</span>
+        </Typography>
       ))}
     </Box>
   );

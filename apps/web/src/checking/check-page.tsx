@@ -25,16 +25,34 @@ export function CheckPage() {
   const { submissionId } = useParams();
   const lab = useShownLab();
   const submission = useSubmission(submissionId!);
-  const reference = useQuery({ queryKey: ['document', lab.referenceId], queryFn: () => api<DocumentView>('GET', `documents/${lab.referenceId}`) });
+  const reference = useQuery({
+    queryKey: ['document', lab.referenceId],
+    queryFn: () => api<DocumentView>('GET', `documents/${lab.referenceId}`),
+  });
   if (submission.isPending || reference.isPending) return <Waiting what="Loading the submission" />;
-  if (submission.isError || reference.isError) return <Box sx={{ p: 3 }}><Failure error={submission.error ?? reference.error} onAgain={() => void Promise.all([submission.refetch(), reference.refetch()])} /></Box>;
+  if (submission.isError || reference.isError)
+    return (
+      <Box sx={{ p: 3 }}>
+        <Failure
+          error={submission.error ?? reference.error}
+          onAgain={() => void Promise.all([submission.refetch(), reference.refetch()])}
+        />
+      </Box>
+    );
   return <CheckDesk key={submissionId} lab={lab} submission={submission.data} reference={reference.data.topology} />;
 }
 
 function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: SubmissionView; reference: Topology }) {
   const navigate = useNavigate();
   const rows = useClassRows(lab.id);
-  const check = useChange(() => api<SubmissionView>('POST', `submissions/${submission.id}/check`), ['submission', submission.id], ['class', lab.id], ['results', lab.id], ['lab', lab.id], ['courses']);
+  const check = useChange(
+    () => api<SubmissionView>('POST', `submissions/${submission.id}/check`),
+    ['submission', submission.id],
+    ['class', lab.id],
+    ['results', lab.id],
+    ['lab', lab.id],
+    ['courses'],
+  );
   const handedIn = rows.data?.filter((one) => one.submissionId !== null) ?? [];
   const at = handedIn.findIndex((one) => one.studentId === submission.student.id);
   const goto = (by: number): void => {
@@ -42,43 +60,122 @@ function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: S
     if (next) void navigate(`/labs/${lab.id}/class/${next.submissionId}`, { replace: true });
   };
   const { result } = submission;
+  useCheckKeys({ j: () => goto(1), k: () => goto(-1) });
   useEffect(() => {
     // Opening a submission that was never checked checks it: nobody comes here for an empty page.
     if (!result && check.isIdle) check.mutate(undefined);
   }, [result, check]);
   return (
     <>
-      <Box component="header" sx={{ height: 56, flex: 'none', px: 2, display: 'flex', alignItems: 'center', gap: 2, borderBottom: '1px solid var(--line)' }}>
+      <Box
+        component="header"
+        sx={{
+          height: 56,
+          flex: 'none',
+          px: 2,
+          display: 'flex',
+          alignItems: 'center',
+          gap: 2,
+          borderBottom: '1px solid var(--line)',
+        }}
+      >
         <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
-          <Button variant="outlined" aria-label="Previous student" disabled={at <= 0} onClick={() => goto(-1)} startIcon={<IconChevronLeft size={16} />}><kbd>K</kbd></Button>
-          <Typography className="mono" sx={{ whiteSpace: 'nowrap' }}>{at + 1} of {handedIn.length}</Typography>
-          <Button variant="outlined" aria-label="Next student" disabled={at < 0 || at >= handedIn.length - 1} onClick={() => goto(1)} endIcon={<IconChevronRight size={16} />}><kbd>J</kbd></Button>
+          <Button
+            variant="outlined"
+            aria-label="Previous student"
+            disabled={at <= 0}
+            onClick={() => goto(-1)}
+            startIcon={<IconChevronLeft size={16} />}
+          >
+            <kbd>K</kbd>
+          </Button>
+          <Typography className="mono" sx={{ whiteSpace: 'nowrap' }}>
+            {at + 1} of {handedIn.length}
+          </Typography>
+          <Button
+            variant="outlined"
+            aria-label="Next student"
+            disabled={at < 0 || at >= handedIn.length - 1}
+            onClick={() => goto(1)}
+            endIcon={<IconChevronRight size={16} />}
+          >
+            <kbd>J</kbd>
+          </Button>
         </Stack>
         <Box sx={{ minWidth: 0, flex: 1 }}>
-          <Typography variant="h1" noWrap>{submission.student.name}</Typography>
-          <Typography variant="body2" color="text.secondary" noWrap>{lab.title} · attempt {submission.attempt} · handed in {when(submission.handedInAt)}, {submission.late ? 'late' : 'on time'}</Typography>
+          <Typography variant="h1" noWrap>
+            {submission.student.name}
+          </Typography>
+          <Typography variant="body2" color="text.secondary" noWrap>
+            {lab.title} · attempt {submission.attempt} · handed in {when(submission.handedInAt)},{' '}
+            {submission.late ? 'late' : 'on time'}
+          </Typography>
         </Box>
-        {submission.stale && <Typography sx={{ color: 'var(--ochre-text)' }}>Checked with an older spec or reference</Typography>}
-        <Button variant={submission.stale ? 'contained' : 'outlined'} disabled={check.isPending} onClick={() => check.mutate(undefined)}>{check.isPending ? 'Checking' : 'Check again'}</Button>
-        {result && <Typography className="mono" aria-label={`Mark ${points(result.points)} of ${points(result.of)}`} sx={{ fontSize: 23, fontWeight: 700, whiteSpace: 'nowrap' }}>{points(result.points)} <span style={{ fontSize: 15, color: 'var(--ink2)' }}>/ {points(result.of)}</span></Typography>}
+        {submission.stale && (
+          <Typography sx={{ color: 'var(--ochre-text)' }}>Checked with an older spec or reference</Typography>
+        )}
+        <Button
+          variant={submission.stale ? 'contained' : 'outlined'}
+          disabled={check.isPending}
+          onClick={() => check.mutate(undefined)}
+        >
+          {check.isPending ? 'Checking' : 'Check again'}
+        </Button>
+        {result && (
+          <Typography
+            className="mono"
+            aria-label={`Mark ${points(result.points)} of ${points(result.of)}`}
+            sx={{ fontSize: 23, fontWeight: 700, whiteSpace: 'nowrap' }}
+          >
+            {points(result.points)} <span style={{ fontSize: 15, color: 'var(--ink2)' }}>/ {points(result.of)}</span>
+          </Typography>
+        )}
       </Box>
-      {check.isError && <Box sx={{ p: 1 }}><Failure error={check.error} /></Box>}
-      {result ? <Findings result={result} submission={submission} reference={reference} policy={lab.policy} onStudent={goto} /> : <Waiting what="Checking the submission" />}
+      {check.isError && (
+        <Box sx={{ p: 1 }}>
+          <Failure error={check.error} />
+        </Box>
+      )}
+      {result ? (
+        <Findings result={result} submission={submission} reference={reference} policy={lab.policy} />
+      ) : (
+        <Waiting what="Checking the submission" />
+      )}
     </>
   );
 }
 
-function Findings({ result, submission, reference, policy, onStudent }: { result: CheckResult; submission: SubmissionView; reference: Topology; policy: LabView['policy']; onStudent: (by: number) => void }) {
+function Findings({
+  result,
+  submission,
+  reference,
+  policy,
+}: {
+  result: CheckResult;
+  submission: SubmissionView;
+  reference: Topology;
+  policy: LabView['policy'];
+}) {
   const { topology } = submission;
   const [chosen, setChosen] = useState<string | null>(() => firstOpen(result));
-  const [opened, setOpened] = useState<ReadonlySet<string>>(() => new Set(result.sections.filter((section) => result.requirements.some((one) => one.section === section.id && one.verdict !== 'met')).map((one) => one.id)));
+  const [opened, setOpened] = useState<ReadonlySet<string>>(
+    () =>
+      new Set(
+        result.sections
+          .filter((section) => result.requirements.some((one) => one.section === section.id && one.verdict !== 'met'))
+          .map((one) => one.id),
+      ),
+  );
   const [side, setSide] = useState<'none' | 'reference' | 'answers'>('none');
   const [place, setPlace] = useState<Item | null>(null);
   const flow = useRef<Flow | null>(null);
   const facts = useFacts(topology, policy.autoPairing === undefined ? {} : { autoPairing: policy.autoPairing });
   const requirement = result.requirements.find((one) => one.id === chosen) ?? null;
   const seconds = useMemo(() => roleLines(result, reference, topology), [result, reference, topology]);
-  const marks = useMemo(() => marksOf(place ? [place] : (requirement?.items.filter((one) => one.met !== true) ?? [])), [requirement, place]);
+  const marks = useMemo(
+    () => marksOf(place ? [place] : (requirement?.items.filter((one) => one.met !== true) ?? [])),
+    [requirement, place],
+  );
   const referenceMarks = useMemo(() => rolesOfMarks(result, marks.devices), [result, marks]);
   const choose = (id: string): void => {
     setChosen(id);
@@ -93,18 +190,25 @@ function Findings({ result, submission, reference, policy, onStudent }: { result
   };
   const show = (item: Item): void => {
     setPlace(item);
-    const nodes = item.places.flatMap(({ device, link }) => (device !== undefined ? [{ id: device }] : link !== undefined && topology.links[link] ? [{ id: topology.links[link].a.device }, { id: topology.links[link].b.device }] : []));
+    const nodes = item.places.flatMap(({ device, link }) =>
+      device !== undefined
+        ? [{ id: device }]
+        : link !== undefined && topology.links[link]
+          ? [{ id: topology.links[link].a.device }, { id: topology.links[link].b.device }]
+          : [],
+    );
     if (nodes.length) void flow.current?.fitView({ nodes, padding: 0.5, maxZoom: 1.2, duration: 250 });
   };
   useCheckKeys({
-    j: () => onStudent(1),
-    k: () => onStudent(-1),
     r: () => setSide(side === 'reference' ? 'none' : 'reference'),
     ArrowDown: () => step(1),
     ArrowUp: () => step(-1),
     section: (nth) => {
       const section = result.sections[nth - 1];
-      const first = section && (result.requirements.find((one) => one.section === section.id && one.verdict !== 'met') ?? result.requirements.find((one) => one.section === section.id));
+      const first =
+        section &&
+        (result.requirements.find((one) => one.section === section.id && one.verdict !== 'met') ??
+          result.requirements.find((one) => one.section === section.id));
       if (first) choose(first.id);
     },
   });
@@ -112,24 +216,103 @@ function Findings({ result, submission, reference, policy, onStudent }: { result
   return (
     <>
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
-        <RequirementList result={result} chosen={chosen} openSections={opened} onChoose={choose} onToggle={(id) => setOpened((now) => new Set(now.has(id) ? [...now].filter((one) => one !== id) : [...now, id]))} />
+        <RequirementList
+          result={result}
+          chosen={chosen}
+          openSections={opened}
+          onChoose={choose}
+          onToggle={(id) =>
+            setOpened((now) => new Set(now.has(id) ? [...now].filter((one) => one !== id) : [...now, id]))
+          }
+        />
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
           <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
             <Pane title="Student’s drawing" aside={matchedWords(result)}>
-              {Object.keys(topology.devices).length === 0 ? <Empty title="An empty sheet was handed in" /> : <Drawing topology={topology} label={`Drawing of ${submission.student.name}`} facts={facts.links} lenses={LENSES} marks={marks} seconds={seconds} dimOthers={marks.devices.size + marks.links.size > 0} onReady={(ready) => { flow.current = ready; }} />}
+              {Object.keys(topology.devices).length === 0 ? (
+                <Empty title="An empty sheet was handed in" />
+              ) : (
+                <Drawing
+                  topology={topology}
+                  label={`Drawing of ${submission.student.name}`}
+                  facts={facts.links}
+                  lenses={LENSES}
+                  marks={marks}
+                  seconds={seconds}
+                  dimOthers={marks.devices.size + marks.links.size > 0}
+                  onReady={(ready) => {
+                    flow.current = ready;
+                  }}
+                />
+              )}
             </Pane>
-            {side === 'reference' && <Pane title="Reference" aside={<span><kbd>R</kbd> closes it</span>}><Drawing topology={reference} label="Reference" lenses={LENSES} marks={{ devices: referenceMarks, links: NO_MARKS }} /></Pane>}
-            {side === 'answers' && <Pane title="Answers and files" aside=""><Answers submission={submission} /></Pane>}
+            {side === 'reference' && (
+              <Pane
+                title="Reference"
+                aside={
+                  <span>
+                    <kbd>R</kbd> closes it
+                  </span>
+                }
+              >
+                <Drawing
+                  topology={reference}
+                  label="Reference"
+                  lenses={LENSES}
+                  marks={{ devices: referenceMarks, links: NO_MARKS }}
+                />
+              </Pane>
+            )}
+            {side === 'answers' && (
+              <Pane title="Answers and files" aside="">
+                <Answers submission={submission} />
+              </Pane>
+            )}
           </Box>
           {requirement && <Evidence requirement={requirement} drawing={topology} onPlace={show} />}
         </Box>
       </Box>
-      <Box component="footer" sx={{ height: 28, flex: 'none', px: 2, display: 'flex', alignItems: 'center', gap: 2, background: 'var(--sunk)', borderTop: '1px solid var(--line)', fontSize: 12, color: 'var(--ink2)' }}>
-        <span><kbd>J</kbd> <kbd>K</kbd> student</span>
-        <span><kbd>1</kbd> … <kbd>{Math.min(9, result.sections.length)}</kbd> section</span>
-        <span><kbd>↑</kbd> <kbd>↓</kbd> requirement</span>
-        <Button size="small" aria-pressed={side === 'reference'} onClick={() => setSide(side === 'reference' ? 'none' : 'reference')} sx={{ minHeight: 22, py: 0, fontSize: 12, color: 'var(--ink2)' }}><kbd>R</kbd>&nbsp;reference</Button>
-        {hasAnswers && <Button size="small" aria-pressed={side === 'answers'} onClick={() => setSide(side === 'answers' ? 'none' : 'answers')} sx={{ minHeight: 22, py: 0, fontSize: 12, color: 'var(--ink2)' }}>answers and files</Button>}
+      <Box
+        component="footer"
+        sx={{
+          height: 28,
+          flex: 'none',
+          px: 2,
+          display: 'flex',
+          alignItems: 'center',
+          gap: 2,
+          background: 'var(--sunk)',
+          borderTop: '1px solid var(--line)',
+          fontSize: 12,
+          color: 'var(--ink2)',
+        }}
+      >
+        <span>
+          <kbd>J</kbd> <kbd>K</kbd> student
+        </span>
+        <span>
+          <kbd>1</kbd> … <kbd>{Math.min(9, result.sections.length)}</kbd> section
+        </span>
+        <span>
+          <kbd>↑</kbd> <kbd>↓</kbd> requirement
+        </span>
+        <Button
+          size="small"
+          aria-pressed={side === 'reference'}
+          onClick={() => setSide(side === 'reference' ? 'none' : 'reference')}
+          sx={{ minHeight: 22, py: 0, fontSize: 12, color: 'var(--ink2)' }}
+        >
+          <kbd>R</kbd>&nbsp;reference
+        </Button>
+        {hasAnswers && (
+          <Button
+            size="small"
+            aria-pressed={side === 'answers'}
+            onClick={() => setSide(side === 'answers' ? 'none' : 'answers')}
+            sx={{ minHeight: 22, py: 0, fontSize: 12, color: 'var(--ink2)' }}
+          >
+            answers and files
+          </Button>
+        )}
       </Box>
     </>
   );
@@ -140,16 +323,33 @@ const NO_MARKS: ReadonlyMap<string, Mark> = new Map();
 /** The reference's devices whose parts the marked devices play. */
 function rolesOfMarks(result: CheckResult, devices: ReadonlyMap<string, Mark>): Map<string, Mark> {
   const roles = new Map<string, Mark>();
-  for (const { role, device } of result.matching) if (device !== null && devices.has(device.split('/')[0]!)) roles.set(role.split('/')[0]!, 'met');
+  for (const { role, device } of result.matching)
+    if (device !== null && devices.has(device.split('/')[0]!)) roles.set(role.split('/')[0]!, 'met');
   return roles;
 }
 
 function Pane({ title, aside, children }: { title: string; aside: ReactNode; children: ReactNode }) {
   return (
-    <Box component="section" aria-label={title} sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column', borderLeft: '1px solid var(--line)' }}>
-      <Box sx={{ height: 36, flex: 'none', px: 2, display: 'flex', alignItems: 'center', justifyContent: 'space-between', borderBottom: '1px solid var(--line)' }}>
+    <Box
+      component="section"
+      aria-label={title}
+      sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column', borderLeft: '1px solid var(--line)' }}
+    >
+      <Box
+        sx={{
+          height: 36,
+          flex: 'none',
+          px: 2,
+          display: 'flex',
+          alignItems: 'center',
+          justifyContent: 'space-between',
+          borderBottom: '1px solid var(--line)',
+        }}
+      >
         <Typography variant="h3">{title}</Typography>
-        <Typography variant="body2" color="text.secondary" noWrap>{aside}</Typography>
+        <Typography variant="body2" color="text.secondary" noWrap>
+          {aside}
+        </Typography>
       </Box>
       <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto' }}>{children}</Box>
     </Box>

@@ -5,22 +5,76 @@ import { VerdictSign } from '../ui/verdict';
 import { type Item, type RequirementResult, sortedItems } from './findings';
 
 /** What a requirement's points rest on, item by item; each place leads into the drawing. */
-export function Evidence({ requirement, drawing, onPlace }: { requirement: RequirementResult; drawing: Topology; onPlace: (item: Item) => void }) {
+export function Evidence({
+  requirement,
+  drawing,
+  onPlace,
+}: {
+  requirement: RequirementResult;
+  drawing: Topology;
+  onPlace: (item: Item) => void;
+}) {
   const lost = requirement.items.filter((one) => one.met === false).length;
   return (
-    <Box component="section" aria-label="Evidence" sx={{ height: 236, flex: 'none', overflow: 'auto', borderTop: '1px solid var(--line)', background: 'var(--ground)', px: 2, py: 1.5 }}>
+    <Box
+      component="section"
+      aria-label="Evidence"
+      sx={{
+        height: 236,
+        flex: 'none',
+        overflow: 'auto',
+        borderTop: '1px solid var(--line)',
+        background: 'var(--ground)',
+        px: 2,
+        py: 1.5,
+      }}
+    >
       <Box sx={{ display: 'flex', gap: 1.25, alignItems: 'center', mb: 1 }}>
         <VerdictSign verdict={requirement.verdict} size={20} />
-        <Typography variant="h2" sx={{ flex: 1 }}>{requirement.sentence}</Typography>
-        <Typography color="text.secondary">{requirement.items.length - lost} of {requirement.items.length} met</Typography>
-        <b className="mono" style={{ fontSize: 15 }}>{points(requirement.points)} / {points(requirement.of)}</b>
+        <Typography variant="h2" sx={{ flex: 1 }}>
+          {requirement.sentence}
+        </Typography>
+        <Typography color="text.secondary">
+          {requirement.items.length - lost} of {requirement.items.length} met
+        </Typography>
+        <b className="mono" style={{ fontSize: 15 }}>
+          {points(requirement.points)} / {points(requirement.of)}
+        </b>
       </Box>
-      <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0, border: '1px solid var(--line)', borderRadius: '12px', background: 'var(--surface)', overflow: 'hidden' }}>
+      <Box
+        component="ul"
+        sx={{
+          listStyle: 'none',
+          m: 0,
+          p: 0,
+          border: '1px solid var(--line)',
+          borderRadius: '12px',
+          background: 'var(--surface)',
+          overflow: 'hidden',
+        }}
+      >
         {sortedItems(requirement.items).map((item, at) => (
-          <Box component="li" key={at} sx={{ display: 'flex', gap: 1.25, px: 1.5, py: 0.75, borderTop: at ? '1px solid var(--line)' : 0, alignItems: 'start' }}>
-            <Box sx={{ pt: '1px' }}><VerdictSign verdict={item.met === true ? 'met' : item.met === false ? 'lost' : 'unjudged'} size={16} /></Box>
+          <Box
+            component="li"
+            key={at}
+            sx={{
+              display: 'flex',
+              gap: 1.25,
+              px: 1.5,
+              py: 0.75,
+              borderTop: at ? '1px solid var(--line)' : 0,
+              alignItems: 'start',
+            }}
+          >
+            <Box sx={{ pt: '1px' }}>
+              <VerdictSign verdict={item.met === true ? 'met' : item.met === false ? 'lost' : 'unjudged'} size={16} />
+            </Box>
             <span style={{ flex: 1 }}>{item.text}</span>
-            {item.places.length > 0 && <Button size="small" onClick={() => onPlace(item)} sx={{ minHeight: 0, py: 0 }}>{placeWords(item, drawing)}</Button>}
+            {item.places.length > 0 && (
+              <Button size="small" onClick={() => onPlace(item)} sx={{ minHeight: 0, py: 0 }}>
+                {placeWords(item, drawing)}
+              </Button>
+            )}
           </Box>
         ))}
       </Box>
@@ -34,7 +88,8 @@ function placeWords({ places }: Item, drawing: Topology): string {
       const { a, b } = drawing.links[link];
       return `${drawing.devices[a.device]?.name ?? ''} – ${drawing.devices[b.device]?.name ?? ''}`;
     }
-    if (device !== undefined) return `${drawing.devices[device]?.name ?? device}${port === undefined ? '' : ` ${port}`}`;
+    if (device !== undefined)
+      return `${drawing.devices[device]?.name ?? device}${port === undefined ? '' : ` ${port}`}`;
     return site === undefined ? '' : (drawing.sites[site]?.name ?? site);
   });
   const distinct = [...new Set(names.filter(Boolean))];

@@ -23,7 +23,8 @@ export function marksOf(items: readonly Item[]): { devices: Map<string, Mark>; l
 }
 
 /** What went wrong first, then what is open, then what is met. */
-export const sortedItems = (items: readonly Item[]): Item[] => [...items].sort((a, b) => RANK[markOf(b)] - RANK[markOf(a)]);
+export const sortedItems = (items: readonly Item[]): Item[] =>
+  [...items].sort((a, b) => RANK[markOf(b)] - RANK[markOf(a)]);
 
 /** Which role each of the student's devices plays, where it is called otherwise: "is RT-M". */
 export function roleLines(result: CheckResult, reference: Topology, drawing: Topology): Map<string, string> {
@@ -36,7 +37,8 @@ export function roleLines(result: CheckResult, reference: Topology, drawing: Top
 }
 
 /** The requirement one wants to see first: the first that lost something, else the first. */
-export const firstOpen = (result: CheckResult): string | null => (result.requirements.find((one) => one.verdict !== 'met') ?? result.requirements[0])?.id ?? null;
+export const firstOpen = (result: CheckResult): string | null =>
+  (result.requirements.find((one) => one.verdict !== 'met') ?? result.requirements[0])?.id ?? null;
 
 export function matchedWords(result: CheckResult): string {
   const matched = result.matching.filter((one) => one.device !== null);

@@ -5,22 +5,69 @@ import { points } from '../ui/parts';
 import { VerdictSign } from '../ui/verdict';
 
 /** The requirements with points, grouped in sections; sections that lost nothing are closed. */
-export function RequirementList({ result, chosen, openSections, onChoose, onToggle }: { result: CheckResult; chosen: string | null; openSections: ReadonlySet<string>; onChoose: (id: string) => void; onToggle: (section: string) => void }) {
+export function RequirementList({
+  result,
+  chosen,
+  openSections,
+  onChoose,
+  onToggle,
+}: {
+  result: CheckResult;
+  chosen: string | null;
+  openSections: ReadonlySet<string>;
+  onChoose: (id: string) => void;
+  onToggle: (section: string) => void;
+}) {
   return (
-    <Box component="nav" aria-label="Requirements" sx={{ width: 320, flex: 'none', overflow: 'auto', borderRight: '1px solid var(--line)', background: 'var(--surface)' }}>
+    <Box
+      component="nav"
+      aria-label="Requirements"
+      sx={{
+        width: 320,
+        flex: 'none',
+        overflow: 'auto',
+        borderRight: '1px solid var(--line)',
+        background: 'var(--surface)',
+      }}
+    >
       {result.sections.map((section, at) => {
         const list = result.requirements.filter((one) => one.section === section.id);
         const whole = list.every((one) => one.verdict === 'met');
         const isOpen = openSections.has(section.id);
         return (
           <Box key={section.id} component="section" aria-label={section.title}>
-            <Box component="button" type="button" aria-expanded={isOpen} onClick={() => onToggle(section.id)} sx={{ all: 'unset', boxSizing: 'border-box', width: '100%', cursor: 'pointer', display: 'flex', alignItems: 'center', gap: 1.25, px: 2, height: 37, borderBottom: '1px solid var(--line)', '&:focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: -2 } }}>
+            <Box
+              component="button"
+              type="button"
+              aria-expanded={isOpen}
+              onClick={() => onToggle(section.id)}
+              sx={{
+                all: 'unset',
+                boxSizing: 'border-box',
+                width: '100%',
+                cursor: 'pointer',
+                display: 'flex',
+                alignItems: 'center',
+                gap: 1.25,
+                px: 2,
+                height: 37,
+                borderBottom: '1px solid var(--line)',
+                '&:focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: -2 },
+              }}
+            >
               <kbd>{at + 1}</kbd>
-              <Typography variant="h2" component="span" sx={{ flex: 1 }}>{section.title}</Typography>
+              <Typography variant="h2" component="span" sx={{ flex: 1 }}>
+                {section.title}
+              </Typography>
               {whole && <VerdictSign verdict="met" size={16} />}
-              <b className="mono">{points(section.points)} / {points(section.of)}</b>
+              <b className="mono">
+                {points(section.points)} / {points(section.of)}
+              </b>
             </Box>
-            {isOpen && list.map((one) => <RequirementLine key={one.id} one={one} chosen={chosen === one.id} onChoose={() => onChoose(one.id)} />)}
+            {isOpen &&
+              list.map((one) => (
+                <RequirementLine key={one.id} one={one} chosen={chosen === one.id} onChoose={() => onChoose(one.id)} />
+              ))}
           </Box>
         );
       })}
@@ -28,7 +75,15 @@ export function RequirementList({ result, chosen, openSections, onChoose, onTogg
   );
 }
 
-function RequirementLine({ one, chosen, onChoose }: { one: CheckResult['requirements'][number]; chosen: boolean; onChoose: () => void }) {
+function RequirementLine({
+  one,
+  chosen,
+  onChoose,
+}: {
+  one: CheckResult['requirements'][number];
+  chosen: boolean;
+  onChoose: () => void;
+}) {
   const ref = useRef<HTMLButtonElement>(null);
   useEffect(() => {
     if (chosen) ref.current?.scrollIntoView({ block: 'nearest' });
@@ -43,18 +98,37 @@ function RequirementLine({ one, chosen, onChoose }: { one: CheckResult['requirem
       aria-current={chosen}
       data-requirement={one.id}
       onClick={onChoose}
-      sx={{ all: 'unset', boxSizing: 'border-box', width: '100%', cursor: 'pointer', display: 'grid', gridTemplateColumns: '18px 1fr auto', gap: 1.25, px: 2, py: 1, borderLeft: `4px solid ${chosen ? (one.verdict === 'lost' ? 'var(--brick)' : 'var(--spruce)') : 'transparent'}`, background: chosen ? (one.verdict === 'lost' ? 'var(--brick-tint)' : 'var(--spruce-tint)') : undefined, borderBottom: '1px solid var(--line)', '&:hover': { background: chosen ? undefined : 'var(--ground)' }, '&:focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: -2 } }}
+      sx={{
+        all: 'unset',
+        boxSizing: 'border-box',
+        width: '100%',
+        cursor: 'pointer',
+        display: 'grid',
+        gridTemplateColumns: '18px 1fr auto',
+        gap: 1.25,
+        px: 2,
+        py: 1,
+        borderLeft: `4px solid ${chosen ? (one.verdict === 'lost' ? 'var(--brick)' : 'var(--spruce)') : 'transparent'}`,
+        background: chosen ? (one.verdict === 'lost' ? 'var(--brick-tint)' : 'var(--spruce-tint)') : undefined,
+        borderBottom: '1px solid var(--line)',
+        '&:hover': { background: chosen ? undefined : 'var(--ground)' },
+        '&:focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: -2 },
+      }}
     >
       <VerdictSign verdict={one.verdict} />
       <span>
         {one.sentence}
         {(lost > 0 || open > 0) && one.items.length > 1 && (
           <Typography component="span" variant="body2" sx={{ display: 'block', color: 'var(--ink2)' }}>
-            {[lost && `${lost} of ${one.items.length} not met`, open && `${open} for you to decide`].filter(Boolean).join(', ')}
+            {[lost && `${lost} of ${one.items.length} not met`, open && `${open} for you to decide`]
+              .filter(Boolean)
+              .join(', ')}
           </Typography>
         )}
       </span>
-      <b className="mono">{points(one.points)} / {points(one.of)}</b>
+      <b className="mono">
+        {points(one.points)} / {points(one.of)}
+      </b>
     </Box>
   );
 }

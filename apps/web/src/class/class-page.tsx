@@ -1,4 +1,15 @@
-import { Box, Button, IconButton, Table, TableBody, TableCell, TableHead, TableRow, Tooltip, Typography } from '@mui/material';
+import {
+  Box,
+  Button,
+  IconButton,
+  Table,
+  TableBody,
+  TableCell,
+  TableHead,
+  TableRow,
+  Tooltip,
+  Typography,
+} from '@mui/material';
 import { IconPlayerPlay, IconUserPlus, IconX } from '@tabler/icons-react';
 import { type ClassRow } from '@sobrin/contracts';
 import { useState } from 'react';
@@ -18,40 +29,99 @@ export function ClassPage() {
   const [adding, setAdding] = useState(false);
   const [removing, setRemoving] = useState<ClassRow | null>(null);
   const checking = useCheckAll(lab.id);
-  const remove = useChange((student: string) => api<null>('DELETE', `courses/${lab.courseId}/roster/${student}`), ['class', lab.id], ['lab', lab.id], ['courses'], ['results', lab.id]);
+  const remove = useChange(
+    (student: string) => api<null>('DELETE', `courses/${lab.courseId}/roster/${student}`),
+    ['class', lab.id],
+    ['lab', lab.id],
+    ['courses'],
+    ['results', lab.id],
+  );
   const open = rows.data?.filter((one) => one.submissionId !== null && (one.points === null || one.stale)).length ?? 0;
   const handedIn = rows.data?.filter((one) => one.submissionId !== null).length ?? 0;
   return (
     <>
       <TopBar title={lab.title} under={`${lab.courseTitle} · class`}>
-        {rows.data && <Typography color="text.secondary">{handedIn} of {rows.data.length} handed in{open > 0 && `, ${open} to check`}</Typography>}
-        <Button variant="outlined" startIcon={<IconUserPlus size={16} />} onClick={() => setAdding(true)}>Add students</Button>
+        {rows.data && (
+          <Typography color="text.secondary">
+            {handedIn} of {rows.data.length} handed in{open > 0 && `, ${open} to check`}
+          </Typography>
+        )}
+        <Button variant="outlined" startIcon={<IconUserPlus size={16} />} onClick={() => setAdding(true)}>
+          Add students
+        </Button>
         {checking.progress ? (
-          <Button variant="outlined" onClick={checking.cancel}>Checking {checking.progress.done} of {checking.progress.all}: stop</Button>
+          <Button variant="outlined" onClick={checking.cancel}>
+            Checking {checking.progress.done} of {checking.progress.all}: stop
+          </Button>
         ) : (
-          <Button variant="contained" startIcon={<IconPlayerPlay size={16} />} disabled={open === 0} onClick={() => checking.start(rows.data ?? [])}>{open ? `Check ${open}` : handedIn ? 'All checked' : 'Nothing to check'}</Button>
+          <Button
+            variant="contained"
+            startIcon={<IconPlayerPlay size={16} />}
+            disabled={open === 0}
+            onClick={() => checking.start(rows.data ?? [])}
+          >
+            {open ? `Check ${open}` : handedIn ? 'All checked' : 'Nothing to check'}
+          </Button>
         )}
       </TopBar>
       <Box sx={{ flex: 1, overflow: 'auto', p: 2 }}>
         <Box sx={{ maxWidth: 1080, mx: 'auto' }}>
           {rows.isPending && <Waiting what="Loading the class" />}
           {rows.isError && <Failure error={rows.error} onAgain={() => void rows.refetch()} />}
-          {(checking.error !== null || remove.isError) && <Box sx={{ mb: 2 }}><Failure error={checking.error ?? remove.error} /></Box>}
-          {rows.data?.length === 0 && <Empty title="Nobody is on the roster yet" action={<Button variant="contained" onClick={() => setAdding(true)}>Add students</Button>}>Type or paste names. Everybody who is new gets a first password to hand out.</Empty>}
+          {(checking.error !== null || remove.isError) && (
+            <Box sx={{ mb: 2 }}>
+              <Failure error={checking.error ?? remove.error} />
+            </Box>
+          )}
+          {rows.data?.length === 0 && (
+            <Empty
+              title="Nobody is on the roster yet"
+              action={
+                <Button variant="contained" onClick={() => setAdding(true)}>
+                  Add students
+                </Button>
+              }
+            >
+              Type or paste names. Everybody who is new gets a first password to hand out.
+            </Empty>
+          )}
           {rows.data && rows.data.length > 0 && (
-            <Box sx={{ border: '1px solid var(--line)', borderRadius: '12px', overflow: 'hidden', background: 'var(--surface)' }}>
+            <Box
+              sx={{
+                border: '1px solid var(--line)',
+                borderRadius: '12px',
+                overflow: 'hidden',
+                background: 'var(--surface)',
+              }}
+            >
               <Table aria-label="Roster" sx={{ '& td': { py: '2px' } }}>
                 <TableHead>
-                  <TableRow>{['Student', 'Attempt', 'Handed in', 'Points', 'State', ''].map((one, at) => <TableCell key={at} align={at === 3 ? 'right' : 'left'}>{one}</TableCell>)}</TableRow>
+                  <TableRow>
+                    {['Student', 'Attempt', 'Handed in', 'Points', 'State', ''].map((one, at) => (
+                      <TableCell key={at} align={at === 3 ? 'right' : 'left'}>
+                        {one}
+                      </TableCell>
+                    ))}
+                  </TableRow>
                 </TableHead>
-                <TableBody>{rows.data.map((row) => <StudentRow key={row.studentId} row={row} lab={lab.id} onRemove={() => setRemoving(row)} />)}</TableBody>
+                <TableBody>
+                  {rows.data.map((row) => (
+                    <StudentRow key={row.studentId} row={row} lab={lab.id} onRemove={() => setRemoving(row)} />
+                  ))}
+                </TableBody>
               </Table>
             </Box>
           )}
         </Box>
       </Box>
       <RosterDialog open={adding} course={lab.courseId} lab={lab.id} onClose={() => setAdding(false)} />
-      <AskDialog open={removing !== null} title={`Take ${removing?.name ?? ''} off the roster?`} yes="Take off the roster" onClose={() => setRemoving(null)} onYes={() => removing && remove.mutate(removing.studentId)}>
+      <AskDialog
+        open={removing !== null}
+        title={`Take ${removing?.name ?? ''} off the roster?`}
+        yes="Take off the roster"
+        onClose={() => setRemoving(null)}
+        onYes={() => removing && remove.mutate(removing.studentId)}
+      >
         What was handed in stays stored and is there again when the student is put back.
       </AskDialog>
     </>
@@ -62,14 +132,39 @@ function StudentRow({ row, lab, onRemove }: { row: ClassRow; lab: string; onRemo
   const navigate = useNavigate();
   const target = row.submissionId && `/labs/${lab}/class/${row.submissionId}`;
   return (
-    <TableRow hover={target !== null} sx={{ cursor: target ? 'pointer' : undefined, '&:last-child td': { borderBottom: 0 } }} onClick={() => target && void navigate(target)}>
-      <TableCell sx={{ fontWeight: 650 }}>{target ? <RouterLink to={target} style={{ color: 'inherit' }} onClick={(event) => event.stopPropagation()}>{row.name}</RouterLink> : row.name}</TableCell>
+    <TableRow
+      hover={target !== null}
+      sx={{ cursor: target ? 'pointer' : undefined, '&:last-child td': { borderBottom: 0 } }}
+      onClick={() => target && void navigate(target)}
+    >
+      <TableCell sx={{ fontWeight: 650 }}>
+        {target ? (
+          <RouterLink to={target} style={{ color: 'inherit' }} onClick={(event) => event.stopPropagation()}>
+            {row.name}
+          </RouterLink>
+        ) : (
+          row.name
+        )}
+      </TableCell>
       <TableCell className="mono">{row.attempts || '–'}</TableCell>
       <TableCell>{row.handedInAt ? `${when(row.handedInAt)}${row.late ? ', late' : ''}` : 'not yet'}</TableCell>
-      <TableCell align="right" className="mono" sx={{ fontWeight: 650 }}>{row.points === null || row.of === null ? '' : `${points(row.points)} / ${points(row.of)}`}</TableCell>
+      <TableCell align="right" className="mono" sx={{ fontWeight: 650 }}>
+        {row.points === null || row.of === null ? '' : `${points(row.points)} / ${points(row.of)}`}
+      </TableCell>
       <TableCell>{stateWords(row)}</TableCell>
       <TableCell align="right" sx={{ width: 40 }}>
-        <Tooltip title="Take off the roster"><IconButton size="small" aria-label={`Take ${row.name} off the roster`} onClick={(event) => { event.stopPropagation(); onRemove(); }}><IconX size={15} /></IconButton></Tooltip>
+        <Tooltip title="Take off the roster">
+          <IconButton
+            size="small"
+            aria-label={`Take ${row.name} off the roster`}
+            onClick={(event) => {
+              event.stopPropagation();
+              onRemove();
+            }}
+          >
+            <IconX size={15} />
+          </IconButton>
+        </Tooltip>
       </TableCell>
     </TableRow>
   );

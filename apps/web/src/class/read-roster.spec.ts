@@ -22,5 +22,9 @@ test('lines are names, or name and sign-in name, also as two columns of a table'
 test('what cannot be taken is told with its line', () => {
   const { students, problems } = readRoster('Zofia Wrona\nzofia wrona\n, x\n张伟');
   expect(students).toHaveLength(1);
-  expect(problems).toEqual([expect.stringMatching(/^Line 2: .*zofia\.wrona is there twice/), expect.stringMatching(/^Line 3: the name is missing/), expect.stringMatching(/^Line 4: .*makes no sign-in name/)]);
+  expect(problems).toEqual([
+    expect.stringMatching(/^Line 2: .*zofia\.wrona is there twice/),
+    expect.stringMatching(/^Line 3: the name is missing/),
+    expect.stringMatching(/^Line 4: .*makes no sign-in name/),
+  ]);
 });

@@ -22,9 +22,14 @@ export function readRoster(text: string): { students: { name: string; login: str
     const [name = '', given = ''] = line.split(/[,;\t]/).map((part) => part.trim());
     const login = given ? given.toLowerCase() : loginOf(name);
     if (!name) problems.push(`Line ${at + 1}: the name is missing.`);
-    else if (name.length > 80) problems.push(`Line ${at + 1}: the name has ${name.length} characters, at most 80 are taken.`);
-    else if (!LOGIN.test(login)) problems.push(`Line ${at + 1}: “${login || name}” makes no sign-in name. Add one after a comma: 2 to 40 small letters, digits, dots, dashes or underscores.`);
-    else if (seen.has(login)) problems.push(`Line ${at + 1}: the sign-in name ${login} is there twice. Add another one after a comma.`);
+    else if (name.length > 80)
+      problems.push(`Line ${at + 1}: the name has ${name.length} characters, at most 80 are taken.`);
+    else if (!LOGIN.test(login))
+      problems.push(
+        `Line ${at + 1}: “${login || name}” makes no sign-in name. Add one after a comma: 2 to 40 small letters, digits, dots, dashes or underscores.`,
+      );
+    else if (seen.has(login))
+      problems.push(`Line ${at + 1}: the sign-in name ${login} is there twice. Add another one after a comma.`);
     else students.push({ name, login });
     seen.add(login);
   }

@@ -1,4 +1,14 @@
-import { Alert, Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from '@mui/material';
+import {
+  Alert,
+  Box,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  TextField,
+  Typography,
+} from '@mui/material';
 import { type AddedStudent } from '@sobrin/contracts';
 import { useState } from 'react';
 import { api } from '../api/client';
@@ -8,9 +18,26 @@ import { Failure } from '../ui/parts';
 import { readRoster } from './read-roster';
 
 /** Adds students from lines that are typed or pasted; who is new gets a first password, told once. */
-export function RosterDialog({ open, course, lab, onClose }: { open: boolean; course: string; lab: string; onClose: () => void }) {
+export function RosterDialog({
+  open,
+  course,
+  lab,
+  onClose,
+}: {
+  open: boolean;
+  course: string;
+  lab: string;
+  onClose: () => void;
+}) {
   const [text, setText] = useState('');
-  const add = useChange((students: { name: string; login: string }[]) => api<AddedStudent[]>('POST', `courses/${course}/roster`, { students }), ['class', lab], ['lab', lab], ['courses'], ['results', lab]);
+  const add = useChange(
+    (students: { name: string; login: string }[]) =>
+      api<AddedStudent[]>('POST', `courses/${course}/roster`, { students }),
+    ['class', lab],
+    ['lab', lab],
+    ['courses'],
+    ['results', lab],
+  );
   const { students, problems } = readRoster(text);
   const close = (): void => {
     setText('');
@@ -25,23 +52,67 @@ export function RosterDialog({ open, course, lab, onClose }: { open: boolean; co
           <Passwords added={add.data} />
         ) : (
           <>
-            <Typography color="text.secondary" sx={{ mb: 1.5 }}>One student a line: the name, and if you like a comma and a sign-in name. Pasting two columns of a table works as well.</Typography>
-            <TextField autoFocus fullWidth multiline minRows={6} maxRows={14} label="Students" placeholder={'Zofia Wrona\nTobias Ferreira, tobias.f'} value={text} onChange={(event) => setText(event.target.value)} />
-            {problems.map((one) => <Typography key={one} variant="body2" sx={{ color: 'var(--brick)', mt: 0.5 }}>{one}</Typography>)}
-            {add.isError && <Box sx={{ mt: 1 }}><Failure error={add.error} /></Box>}
+            <Typography color="text.secondary" sx={{ mb: 1.5 }}>
+              One student a line: the name, and if you like a comma and a sign-in name. Pasting two columns of a table
+              works as well.
+            </Typography>
+            <TextField
+              autoFocus
+              fullWidth
+              multiline
+              minRows={6}
+              maxRows={14}
+              label="Students"
+              placeholder={'Zofia Wrona\nTobias Ferreira, tobias.f'}
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+            />
+            {problems.map((one) => (
+              <Typography key={one} variant="body2" sx={{ color: 'var(--brick)', mt: 0.5 }}>
+                {one}
+              </Typography>
+            ))}
+            {add.isError && (
+              <Box sx={{ mt: 1 }}>
+                <Failure error={add.error} />
+              </Box>
+            )}
           </>
         )}
       </DialogContent>
       <DialogActions>
         {add.data ? (
           <>
-            <Button onClick={() => give('first-passwords.csv', 'text/csv', ['Name,Sign-in name,First password', ...add.data.map((one) => `"${one.name.replaceAll('"', '""')}",${one.login},${one.password ?? 'has one already'}`)].join('\r\n'))}>Save as CSV</Button>
-            <Button variant="contained" onClick={close}>Done</Button>
+            <Button
+              onClick={() =>
+                give(
+                  'first-passwords.csv',
+                  'text/csv',
+                  [
+                    'Name,Sign-in name,First password',
+                    ...add.data.map(
+                      (one) => `"${one.name.replaceAll('"', '""')}",${one.login},${one.password ?? 'has one already'}`,
+                    ),
+                  ].join('\r\n'),
+                )
+              }
+            >
+              Save as CSV
+            </Button>
+            <Button variant="contained" onClick={close}>
+              Done
+            </Button>
           </>
         ) : (
           <>
             <Button onClick={close}>Cancel</Button>
-            <Button variant="contained" disabled={!students.length || problems.length > 0 || add.isPending} onClick={() => add.mutate(students)}>Add {students.length || ''}</Button>
+            <Button
+              variant="contained"
+              disabled={!students.length || problems.length > 0 || add.isPending}
+              onClick={() => add.mutate(students)}
+            >
+              Add {students.length || ''}
+            </Button>
           </>
         )}
       </DialogActions>
@@ -52,9 +123,22 @@ export function RosterDialog({ open, course, lab, onClose }: { open: boolean; co
 function Passwords({ added }: { added: readonly AddedStudent[] }) {
   return (
     <>
-      {added.some((one) => one.password) && <Alert severity="warning" variant="outlined" sx={{ mb: 1.5 }}>First passwords are shown only now: save or write them down.</Alert>}
+      {added.some((one) => one.password) && (
+        <Alert severity="warning" variant="outlined" sx={{ mb: 1.5 }}>
+          First passwords are shown only now: save or write them down.
+        </Alert>
+      )}
       {added.map((one) => (
-        <Box key={one.id} sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 1, py: '3px', borderTop: '1px solid var(--line)' }}>
+        <Box
+          key={one.id}
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: '1fr 1fr 1fr',
+            gap: 1,
+            py: '3px',
+            borderTop: '1px solid var(--line)',
+          }}
+        >
           <span>{one.name}</span>
           <span className="mono">{one.login}</span>
           <span className="mono">{one.password ?? 'has an account'}</span>

@@ -10,7 +10,9 @@ export function useCheckAll(lab: string) {
   const [error, setError] = useState<unknown>(null);
   const stopped = useRef(false);
   const start = async (rows: readonly ClassRow[]): Promise<void> => {
-    const waiting = rows.flatMap((one) => (one.submissionId !== null && (one.points === null || one.stale) ? [one.submissionId] : []));
+    const waiting = rows.flatMap((one) =>
+      one.submissionId !== null && (one.points === null || one.stale) ? [one.submissionId] : [],
+    );
     stopped.current = false;
     setError(null);
     try {
@@ -23,7 +25,18 @@ export function useCheckAll(lab: string) {
       setError(failure);
     }
     setProgress(null);
-    await Promise.all([['class', lab], ['lab', lab], ['results', lab], ['submission'], ['courses']].map((queryKey) => client.invalidateQueries({ queryKey })));
+    await Promise.all(
+      [['class', lab], ['lab', lab], ['results', lab], ['submission'], ['courses']].map((queryKey) =>
+        client.invalidateQueries({ queryKey }),
+      ),
+    );
   };
-  return { progress, error, start: (rows: readonly ClassRow[]) => void start(rows), cancel: () => { stopped.current = true; } };
+  return {
+    progress,
+    error,
+    start: (rows: readonly ClassRow[]) => void start(rows),
+    cancel: () => {
+      stopped.current = true;
+    },
+  };
 }

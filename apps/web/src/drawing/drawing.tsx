@@ -1,7 +1,14 @@
 import '@xyflow/react/dist/base.css';
 import './drawing.css';
 import { type Topology, sceneOf } from '@sobrin/core';
-import { type Connection, ConnectionMode, type NodeChange, ReactFlow, type ReactFlowInstance, ViewportPortal } from '@xyflow/react';
+import {
+  type Connection,
+  ConnectionMode,
+  type NodeChange,
+  ReactFlow,
+  type ReactFlowInstance,
+  ViewportPortal,
+} from '@xyflow/react';
 import { useCallback, useMemo, useState } from 'react';
 import { type LinkFact } from '../workers/facts';
 import { LinkLayer, type Lenses } from './link-layer';
@@ -42,16 +49,43 @@ export interface DrawingProps {
 
 /** A topology as a drawing one can pan, zoom and, where allowed, move and link. Documents go in, wishes come out. */
 export function Drawing(props: DrawingProps) {
-  const { topology, label, facts = null, lenses, selection = NOTHING, onSelect, marks, seconds = NO_SECONDS, dimOthers = false, editable = false, linkSource = null, onReady } = props;
+  const {
+    topology,
+    label,
+    facts = null,
+    lenses,
+    selection = NOTHING,
+    onSelect,
+    marks,
+    seconds = NO_SECONDS,
+    dimOthers = false,
+    editable = false,
+    linkSource = null,
+    onReady,
+  } = props;
   const [dragged, setDragged] = useState<ReadonlyMap<string, { x: number; y: number }> | undefined>(undefined);
   const [far, setFar] = useState(false);
   const [linking, setLinking] = useState(false);
   const [factory] = useState(() => new NodeFactory());
   const scene = useMemo(() => sceneOf(topology, dragged), [topology, dragged]);
-  const chosen = useMemo(() => ({ devices: new Set(selection.devices), links: new Set(selection.links), sites: new Set(selection.sites) }), [selection]);
+  const chosen = useMemo(
+    () => ({ devices: new Set(selection.devices), links: new Set(selection.links), sites: new Set(selection.sites) }),
+    [selection],
+  );
   const deviceMarks = marks?.devices ?? NO_MARKS;
   const nodes = useMemo(
-    () => factory.nodes(topology, scene, { editable, selected: chosen.devices, selectedSites: chosen.sites, marks: deviceMarks, seconds, dimOthers, subnetsShown: lenses.subnets, far, linkSource }),
+    () =>
+      factory.nodes(topology, scene, {
+        editable,
+        selected: chosen.devices,
+        selectedSites: chosen.sites,
+        marks: deviceMarks,
+        seconds,
+        dimOthers,
+        subnetsShown: lenses.subnets,
+        far,
+        linkSource,
+      }),
     [factory, topology, scene, editable, chosen, deviceMarks, seconds, dimOthers, lenses.subnets, far, linkSource],
   );
   const shown = useMemo(() => (far ? { ends: false, subnets: false, cables: false } : lenses), [far, lenses]);
@@ -69,7 +103,9 @@ export function Drawing(props: DrawingProps) {
       }
       if (change.type === 'select') {
         picked = true;
-        const [set, id] = change.id.startsWith(SITE_PREFIX) ? [next.sites, change.id.slice(SITE_PREFIX.length)] : [next.devices, change.id];
+        const [set, id] = change.id.startsWith(SITE_PREFIX)
+          ? [next.sites, change.id.slice(SITE_PREFIX.length)]
+          : [next.devices, change.id];
         if (change.selected) set.add(id);
         else set.delete(id);
       }
@@ -77,7 +113,8 @@ export function Drawing(props: DrawingProps) {
     if (moved.size && !ended) setDragged(moved);
     if (ended) {
       setDragged(undefined);
-      if (moved.size && !changes.some((one) => 'id' in one && one.id.startsWith(SITE_PREFIX))) props.onMove?.(rounded(moved));
+      if (moved.size && !changes.some((one) => 'id' in one && one.id.startsWith(SITE_PREFIX)))
+        props.onMove?.(rounded(moved));
     }
     if (picked) onSelect?.({ devices: [...next.devices], sites: [...next.sites], links: [] });
   };
@@ -87,7 +124,12 @@ export function Drawing(props: DrawingProps) {
     if (area) props.onMoveSite?.(id, { x: Math.round(position.x - area.x), y: Math.round(position.y - area.y) });
   };
   const pickLink = useCallback(
-    (link: string, add: boolean) => onSelect?.(add ? { ...selection, links: [...new Set([...selection.links, link])] } : { devices: [], sites: [], links: [link] }),
+    (link: string, add: boolean) =>
+      onSelect?.(
+        add
+          ? { ...selection, links: [...new Set([...selection.links, link])] }
+          : { devices: [], sites: [], links: [link] },
+      ),
     [onSelect, selection],
   );
 
@@ -121,7 +163,16 @@ export function Drawing(props: DrawingProps) {
         proOptions={{ hideAttribution: true }}
       >
         <ViewportPortal>
-          <LinkLayer topology={topology} scene={scene} facts={facts} lenses={shown} selected={chosen.links} marks={marks?.links ?? NO_MARKS} dimOthers={dimOthers} onPick={onSelect && pickLink} />
+          <LinkLayer
+            topology={topology}
+            scene={scene}
+            facts={facts}
+            lenses={shown}
+            selected={chosen.links}
+            marks={marks?.links ?? NO_MARKS}
+            dimOthers={dimOthers}
+            onPick={onSelect && pickLink}
+          />
         </ViewportPortal>
         <ZoomButtons />
         {!editable && <KeepFitted />}
@@ -130,22 +181,31 @@ export function Drawing(props: DrawingProps) {
   );
 }
 
-const rounded = (moved: ReadonlyMap<string, { x: number; y: number }>): At => Object.fromEntries([...moved].map(([id, { x, y }]) => [id, { x: Math.round(x), y: Math.round(y) }]));
+const rounded = (moved: ReadonlyMap<string, { x: number; y: number }>): At =>
+  Object.fromEntries([...moved].map(([id, { x, y }]) => [id, { x: Math.round(x), y: Math.round(y) }]));
 
 /** Where devices come to stand: one that is moved itself, or all that belong to a moved site and the sites inside it. */
-function movedBy(topology: Topology, scene: ReturnType<typeof sceneOf>, nodeId: string, to: { x: number; y: number }): [string, { x: number; y: number }][] {
+function movedBy(
+  topology: Topology,
+  scene: ReturnType<typeof sceneOf>,
+  nodeId: string,
+  to: { x: number; y: number },
+): [string, { x: number; y: number }][] {
   if (!nodeId.startsWith(SITE_PREFIX)) return [[nodeId, to]];
   const id = nodeId.slice(SITE_PREFIX.length);
   const area = scene.sites.find((one) => one.id === id);
   if (!area) return [];
   const inside = sitesWithin(topology, id);
   const [dx, dy] = [to.x - area.x, to.y - area.y];
-  return [...scene.tiles.values()].filter((tile) => inside.has(topology.devices[tile.id]?.site ?? '')).map((tile) => [tile.id, { x: tile.x + dx, y: tile.y + dy }]);
+  return [...scene.tiles.values()]
+    .filter((tile) => inside.has(topology.devices[tile.id]?.site ?? ''))
+    .map((tile) => [tile.id, { x: tile.x + dx, y: tile.y + dy }]);
 }
 
 /** A site and all sites inside it. */
 export function sitesWithin(topology: Topology, id: string): Set<string> {
   const inside = new Set([id]);
-  for (const at of inside) for (const [child, site] of Object.entries(topology.sites)) if (site.parent === at) inside.add(child);
+  for (const at of inside)
+    for (const [child, site] of Object.entries(topology.sites)) if (site.parent === at) inside.add(child);
   return inside;
 }

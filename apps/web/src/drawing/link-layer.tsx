@@ -1,4 +1,15 @@
-import { type LinkLine, type Scene, type Topology, MEDIUM_TAGS, MONO_ADVANCE, lengthOf, mediumForm, portAddressText, shortAddress, stationAt } from '@sobrin/core';
+import {
+  type LinkLine,
+  type Scene,
+  type Topology,
+  MEDIUM_TAGS,
+  MONO_ADVANCE,
+  lengthOf,
+  mediumForm,
+  portAddressText,
+  shortAddress,
+  stationAt,
+} from '@sobrin/core';
 import { memo } from 'react';
 import { type ChipState, type LinkFact } from '../workers/facts';
 import { type Mark } from './tile-node';
@@ -21,7 +32,16 @@ interface Props {
 }
 
 /** All links with their chips and what is written along them, above the tiles. */
-export const LinkLayer = memo(function LinkLayer({ topology, scene, facts, lenses, selected, marks, dimOthers, onPick }: Props) {
+export const LinkLayer = memo(function LinkLayer({
+  topology,
+  scene,
+  facts,
+  lenses,
+  selected,
+  marks,
+  dimOthers,
+  onPick,
+}: Props) {
   return (
     <svg className="links" role="presentation">
       {[...scene.lines.values()].map((line) => (
@@ -38,21 +58,27 @@ export const LinkLayer = memo(function LinkLayer({ topology, scene, facts, lense
           onPick={onPick}
         />
       ))}
-      {lenses.subnets && scene.brackets.map((one) => (
-        <g key={`${one.prefix} ${one.from}`}>
-          <path className="bracket" d={`M${one.from} ${one.y - 4}V${one.y}H${one.to}V${one.y - 4}`} />
-          <text className="bracket-text" x={one.middle} y={one.y + 14}>{one.prefix}</text>
-        </g>
-      ))}
-      {lenses.subnets && scene.linkSubnets.map((one) => {
-        const width = one.prefix.length * MONO_ADVANCE + 12;
-        return (
-          <g key={one.link}>
-            <rect className="pill" x={one.x - width / 2} y={one.y - 8} width={width} height={16} rx={8} />
-            <text className="pill-text" x={one.x} y={one.y + 4}>{one.prefix}</text>
+      {lenses.subnets &&
+        scene.brackets.map((one) => (
+          <g key={`${one.prefix} ${one.from}`}>
+            <path className="bracket" d={`M${one.from} ${one.y - 4}V${one.y}H${one.to}V${one.y - 4}`} />
+            <text className="bracket-text" x={one.middle} y={one.y + 14}>
+              {one.prefix}
+            </text>
           </g>
-        );
-      })}
+        ))}
+      {lenses.subnets &&
+        scene.linkSubnets.map((one) => {
+          const width = one.prefix.length * MONO_ADVANCE + 12;
+          return (
+            <g key={one.link}>
+              <rect className="pill" x={one.x - width / 2} y={one.y - 8} width={width} height={16} rx={8} />
+              <text className="pill-text" x={one.x} y={one.y + 4}>
+                {one.prefix}
+              </text>
+            </g>
+          );
+        })}
     </svg>
   );
 });
@@ -83,14 +109,32 @@ function LinkView({ line, topology, fact, ends, cables, selected, mark, dimmed, 
   return (
     <g className={`link${dimmed ? ' dimmed' : ''}`} data-link={line.id} data-state={state ?? ''}>
       {(selected || mark) && <path className={`band ${mark ?? ''}`} d={d} />}
-      {form.strokes.map((stroke, at) => <path key={at} className={`wire${stroke.core ? ' core' : ''}`} d={stroke.d} strokeWidth={stroke.width} />)}
-      {form.beads.map(({ x, y }, at) => <circle key={at} className={`bead${form.beadsFilled ? ' filled' : ''}`} cx={x} cy={y} r={3.1} />)}
-      {line.medium === 'wireless' ? <Badges line={line} selected={selected} /> : [line.a, line.b].map((end, at) => <Chip key={at} end={end} state={state} warning={fact?.warning ?? false} square={form.squareEnds} />)}
+      {form.strokes.map((stroke, at) => (
+        <path key={at} className={`wire${stroke.core ? ' core' : ''}`} d={stroke.d} strokeWidth={stroke.width} />
+      ))}
+      {form.beads.map(({ x, y }, at) => (
+        <circle key={at} className={`bead${form.beadsFilled ? ' filled' : ''}`} cx={x} cy={y} r={3.1} />
+      ))}
+      {line.medium === 'wireless' ? (
+        <Badges line={line} selected={selected} />
+      ) : (
+        [line.a, line.b].map((end, at) => (
+          <Chip key={at} end={end} state={state} warning={fact?.warning ?? false} square={form.squareEnds} />
+        ))
+      )}
       {cables && <MediumTag line={line} />}
-      {(ends || selected) && line.medium !== 'wireless' && [line.a, line.b].map((end, at) => {
-        const text = endText(topology, end, selected);
-        return (selected || text.length * MONO_ADVANCE <= end.room) && <text key={at} x={end.text.x} y={end.text.y} textAnchor={end.text.anchor}>{text}</text>;
-      })}
+      {(ends || selected) &&
+        line.medium !== 'wireless' &&
+        [line.a, line.b].map((end, at) => {
+          const text = endText(topology, end, selected);
+          return (
+            (selected || text.length * MONO_ADVANCE <= end.room) && (
+              <text key={at} x={end.text.x} y={end.text.y} textAnchor={end.text.anchor}>
+                {text}
+              </text>
+            )
+          );
+        })}
       <path
         className="hit"
         d={d}
@@ -117,12 +161,34 @@ function endText(topology: Topology, { device, port }: LinkLine['a'], full: bool
   return `${shown} ${full ? address : shortAddress(address)}`;
 }
 
-function Chip({ end, state, warning, square }: { end: LinkLine['a']; state: ChipState | null; warning: boolean; square: boolean }) {
+function Chip({
+  end,
+  state,
+  warning,
+  square,
+}: {
+  end: LinkLine['a'];
+  state: ChipState | null;
+  warning: boolean;
+  square: boolean;
+}) {
   const { x, y } = end;
   return (
     <>
-      <rect className={`chip ${state && !square ? state : 'plain'}${warning ? ' warning' : ''}`} x={x - 4.25} y={y - 4.25} width={8.5} height={8.5} rx={square ? 0 : 2.5} />
-      {state === 'crossed' && <path className="cross" d={`M${x - 6.5} ${y - 6.5}L${x + 6.5} ${y + 6.5}M${x + 6.5} ${y - 6.5}L${x - 6.5} ${y + 6.5}`} />}
+      <rect
+        className={`chip ${state && !square ? state : 'plain'}${warning ? ' warning' : ''}`}
+        x={x - 4.25}
+        y={y - 4.25}
+        width={8.5}
+        height={8.5}
+        rx={square ? 0 : 2.5}
+      />
+      {state === 'crossed' && (
+        <path
+          className="cross"
+          d={`M${x - 6.5} ${y - 6.5}L${x + 6.5} ${y + 6.5}M${x + 6.5} ${y - 6.5}L${x - 6.5} ${y + 6.5}`}
+        />
+      )}
     </>
   );
 }
@@ -132,7 +198,9 @@ function MediumTag({ line }: { line: LinkLine }) {
   return (
     <g>
       <rect className="tag-box" x={x - 14} y={y - 8} width={28} height={16} rx={4} />
-      <text className="tag" x={x} y={y + 3.5}>{MEDIUM_TAGS[line.medium]}</text>
+      <text className="tag" x={x} y={y + 3.5}>
+        {MEDIUM_TAGS[line.medium]}
+      </text>
     </g>
   );
 }
@@ -142,11 +210,20 @@ function Badges({ line, selected }: { line: LinkLine; selected: boolean }) {
   const letter = String.fromCharCode(65 + ([...line.id].reduce((sum, char) => sum + char.charCodeAt(0), 0) % 26));
   return (
     <>
-      {selected && <path d={`M${line.a.x} ${line.a.y}L${line.b.x} ${line.b.y}`} className="wire" strokeWidth={1.25} strokeDasharray="1 5" />}
+      {selected && (
+        <path
+          d={`M${line.a.x} ${line.a.y}L${line.b.x} ${line.b.y}`}
+          className="wire"
+          strokeWidth={1.25}
+          strokeDasharray="1 5"
+        />
+      )}
       {[line.a, line.b].map(({ x, y }, at) => (
         <g key={at}>
           <circle className="letter" cx={x} cy={y} r={6.5} />
-          <text className="letter-text" x={x} y={y + 3.5}>{letter}</text>
+          <text className="letter-text" x={x} y={y + 3.5}>
+            {letter}
+          </text>
         </g>
       ))}
     </>

@@ -1,4 +1,15 @@
-import { type Scene, type SiteArea, type Tile, type Topology, firstAddressText, formatPrefix, parseInterfaceAddress, secondLine, shortAddress, subnetOf } from '@sobrin/core';
+import {
+  type Scene,
+  type SiteArea,
+  type Tile,
+  type Topology,
+  firstAddressText,
+  formatPrefix,
+  parseInterfaceAddress,
+  secondLine,
+  shortAddress,
+  subnetOf,
+} from '@sobrin/core';
 import { type SiteNode } from './site-node';
 import { type Mark, type TileNode } from './tile-node';
 
@@ -33,18 +44,35 @@ export class NodeFactory {
     };
     for (const area of scene.sites) {
       const selected = options.selectedSites.has(area.id);
-      take(SITE_PREFIX + area.id, JSON.stringify([area, selected, options.editable]), () => siteNode(area, selected, options.editable));
+      take(SITE_PREFIX + area.id, JSON.stringify([area, selected, options.editable]), () =>
+        siteNode(area, selected, options.editable),
+      );
     }
     const bracketed = new Set(scene.brackets.map((one) => one.prefix));
     for (const tile of scene.tiles.values()) {
       const device = topology.devices[tile.id]!;
       const address = firstAddressText(device);
       const own = options.seconds.get(tile.id);
-      const second = own ?? (tile.shape === 'lying' ? secondLine(topology, device) : options.far ? '' : underTile(address, options.subnetsShown ? bracketed : new Set()));
-      const wrong = own === undefined && tile.shape === 'standing' && address !== null && !parseInterfaceAddress(address).ok;
+      const second =
+        own ??
+        (tile.shape === 'lying'
+          ? secondLine(topology, device)
+          : options.far
+            ? ''
+            : underTile(address, options.subnetsShown ? bracketed : new Set()));
+      const wrong =
+        own === undefined && tile.shape === 'standing' && address !== null && !parseInterfaceAddress(address).ok;
       const selected = options.selected.has(tile.id);
       const mark = options.marks.get(tile.id) ?? null;
-      const data = { tile, second, wrong, mark, dimmed: options.dimOthers && !mark, linkable: options.editable, linkSource: options.linkSource === tile.id };
+      const data = {
+        tile,
+        second,
+        wrong,
+        mark,
+        dimmed: options.dimOthers && !mark,
+        linkable: options.editable,
+        linkSource: options.linkSource === tile.id,
+      };
       take(tile.id, JSON.stringify([data, selected]), () => tileNode(tile, data, selected, options.editable));
     }
     this.known = next;

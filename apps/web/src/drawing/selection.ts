@@ -5,4 +5,5 @@ export interface Selection {
   readonly sites: readonly string[];
 }
 export const NOTHING: Selection = { devices: [], links: [], sites: [] };
-export const isNothing = ({ devices, links, sites }: Selection): boolean => devices.length + links.length + sites.length === 0;
+export const isNothing = ({ devices, links, sites }: Selection): boolean =>
+  devices.length + links.length + sites.length === 0;

@@ -21,7 +21,17 @@ export type TileNode = Node<TileData, 'tile'>;
 export const TileView = memo(function TileView({ data, selected }: NodeProps<TileNode>) {
   const { tile, second, wrong, mark, dimmed, linkable, linkSource } = data;
   const Glyph = GLYPHS[tile.kind];
-  const classes = ['tile', tile.shape, selected && 'selected', mark && `marked-${mark}`, dimmed && 'dimmed', tile.off && 'off', linkSource && 'link-source'].filter(Boolean).join(' ');
+  const classes = [
+    'tile',
+    tile.shape,
+    selected && 'selected',
+    mark && `marked-${mark}`,
+    dimmed && 'dimmed',
+    tile.off && 'off',
+    linkSource && 'link-source',
+  ]
+    .filter(Boolean)
+    .join(' ');
   const texts = (
     <>
       <div className="name">{tile.name}</div>
@@ -33,13 +43,22 @@ export const TileView = memo(function TileView({ data, selected }: NodeProps<Til
       {tile.count > 1 && <div className="tile-behind" />}
       <div className={classes} data-device={tile.id}>
         <Glyph size={tile.shape === 'lying' ? 20 : 22} stroke={1.6} aria-hidden />
-        <span className="tag" aria-hidden>{tile.tag}</span>
+        <span className="tag" aria-hidden>
+          {tile.tag}
+        </span>
         {tile.shape === 'lying' ? texts : <div className="under">{texts}</div>}
         {tile.count > 1 && <span className="plate">×{tile.count}</span>}
         {mark && <MarkPlate mark={mark} />}
       </div>
       <Handle type="target" position={Position.Top} className="tile-target" isConnectable={linkable} id="tile" />
-      <Handle type="source" position={Position.Bottom} className="tile-grip" isConnectable={linkable} id="grip" style={linkable ? undefined : { display: 'none' }}>
+      <Handle
+        type="source"
+        position={Position.Bottom}
+        className="tile-grip"
+        isConnectable={linkable}
+        id="grip"
+        style={linkable ? undefined : { display: 'none' }}
+      >
         <IconPlugConnected size={10} style={{ pointerEvents: 'none' }} aria-hidden />
       </Handle>
     </>

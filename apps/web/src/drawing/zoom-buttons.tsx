@@ -21,9 +21,15 @@ export function ZoomButtons() {
   const flow = useReactFlow();
   return (
     <Panel position="bottom-left" style={{ margin: 10, display: 'flex', gap: 4 }}>
-      <ZoomButton title="Zoom out" onClick={() => void flow.zoomOut()}><IconMinus size={16} /></ZoomButton>
-      <ZoomButton title="Zoom in" onClick={() => void flow.zoomIn()}><IconPlus size={16} /></ZoomButton>
-      <ZoomButton title="Show all" onClick={() => void flow.fitView(FIT)}><IconMaximize size={16} /></ZoomButton>
+      <ZoomButton title="Zoom out" onClick={() => void flow.zoomOut()}>
+        <IconMinus size={16} />
+      </ZoomButton>
+      <ZoomButton title="Zoom in" onClick={() => void flow.zoomIn()}>
+        <IconPlus size={16} />
+      </ZoomButton>
+      <ZoomButton title="Show all" onClick={() => void flow.fitView(FIT)}>
+        <IconMaximize size={16} />
+      </ZoomButton>
     </Panel>
   );
 }
@@ -31,7 +37,18 @@ export function ZoomButtons() {
 function ZoomButton({ title, onClick, children }: { title: string; onClick: () => void; children: ReactNode }) {
   return (
     <Tooltip title={title}>
-      <IconButton size="small" aria-label={title} onClick={onClick} sx={{ background: 'var(--surface)', border: '1px solid var(--line)', borderRadius: '8px', width: 28, height: 28 }}>
+      <IconButton
+        size="small"
+        aria-label={title}
+        onClick={onClick}
+        sx={{
+          background: 'var(--surface)',
+          border: '1px solid var(--line)',
+          borderRadius: '8px',
+          width: 28,
+          height: 28,
+        }}
+      >
         {children}
       </IconButton>
     </Tooltip>

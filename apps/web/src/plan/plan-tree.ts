@@ -13,16 +13,25 @@ export interface PlanRow {
 export function planRows(plan: Plan): PlanRow[] {
   const read = Object.entries(plan.blocks).map(([id, block]) => ({ id, block, parsed: parsePrefix(block.prefix) }));
   const good = read.flatMap((one) => (one.parsed.ok ? [{ ...one, prefix: one.parsed.value }] : []));
-  good.sort((a, b) => comparePrefixes(a.prefix, b.prefix) || a.prefix.length - b.prefix.length || (a.id < b.id ? -1 : 1));
+  good.sort(
+    (a, b) => comparePrefixes(a.prefix, b.prefix) || a.prefix.length - b.prefix.length || (a.id < b.id ? -1 : 1),
+  );
   const rows = good.map(({ id, block, prefix }, at): PlanRow => {
-    const depth = good.filter((one) => one.id !== id && one.prefix.length < prefix.length && contains(one.prefix, prefix)).length;
+    const depth = good.filter(
+      (one) => one.id !== id && one.prefix.length < prefix.length && contains(one.prefix, prefix),
+    ).length;
     return { id, block, depth, problem: problemOf(prefix, good.slice(0, at)) };
   });
-  const bad = read.flatMap(({ id, block, parsed }): PlanRow[] => (parsed.ok ? [] : [{ id, block, depth: 0, problem: parsed.error.text }]));
+  const bad = read.flatMap(({ id, block, parsed }): PlanRow[] =>
+    parsed.ok ? [] : [{ id, block, depth: 0, problem: parsed.error.text }],
+  );
   return [...rows, ...bad];
 }
 
-function problemOf(prefix: Prefix, before: readonly { block: Plan['blocks'][string]; prefix: Prefix }[]): string | null {
+function problemOf(
+  prefix: Prefix,
+  before: readonly { block: Plan['blocks'][string]; prefix: Prefix }[],
+): string | null {
   const twin = before.find((one) => one.prefix.length === prefix.length && overlaps(one.prefix, prefix));
   return twin ? `The same block as “${twin.block.name}”.` : null;
 }

@@ -5,19 +5,52 @@ import { distribution } from './statistics';
 
 /** How many students reached which marks. */
 export function MarksChart({ results }: { results: ResultsView }) {
-  const data = distribution(results).map(({ from, to, names }) => ({ span: `${points(from)}–${points(to)}`, from: points(from), count: names.length, names: names.join(', ') }));
+  const data = distribution(results).map(({ from, to, names }) => ({
+    span: `${points(from)}–${points(to)}`,
+    from: points(from),
+    count: names.length,
+    names: names.join(', '),
+  }));
   return (
-    <figure style={{ margin: 0 }} aria-label={`Distribution of marks: ${data.filter((one) => one.count).map((one) => `${one.count} from ${one.span}`).join('; ')}`}>
+    <figure
+      style={{ margin: 0 }}
+      aria-label={`Distribution of marks: ${data
+        .filter((one) => one.count)
+        .map((one) => `${one.count} from ${one.span}`)
+        .join('; ')}`}
+    >
       <ResponsiveContainer width="100%" height={190}>
         <BarChart data={data} margin={{ top: 16, right: 4, bottom: 0, left: 4 }} barCategoryGap={3}>
           <XAxis dataKey="from" tick={{ fontSize: 11, fill: 'var(--ink2)' }} stroke="var(--line2)" tickLine={false} />
           <YAxis hide allowDecimals={false} />
-          <Tooltip cursor={{ fill: 'var(--sunk)' }} content={({ active, payload }) => {
-            const one = payload?.[0]?.payload as (typeof data)[number] | undefined;
-            return active && one?.count ? <div style={{ background: 'var(--ink)', color: 'var(--surface)', padding: '4px 8px', borderRadius: 6, maxWidth: 260, fontSize: 12 }}>{one.span}: {one.names}</div> : null;
-          }} />
+          <Tooltip
+            cursor={{ fill: 'var(--sunk)' }}
+            content={({ active, payload }) => {
+              const one = payload?.[0]?.payload as (typeof data)[number] | undefined;
+              return active && one?.count ? (
+                <div
+                  style={{
+                    background: 'var(--ink)',
+                    color: 'var(--surface)',
+                    padding: '4px 8px',
+                    borderRadius: 6,
+                    maxWidth: 260,
+                    fontSize: 12,
+                  }}
+                >
+                  {one.span}: {one.names}
+                </div>
+              ) : null;
+            }}
+          />
           <Bar dataKey="count" fill="var(--spruce)" radius={[3, 3, 0, 0]} isAnimationActive={false}>
-            <LabelList dataKey="count" position="top" fontSize={11} fill="var(--ink2)" formatter={(value) => (value === 0 ? '' : String(value))} />
+            <LabelList
+              dataKey="count"
+              position="top"
+              fontSize={11}
+              fill="var(--ink2)"
+              formatter={(value) => (value === 0 ? '' : String(value))}
+            />
           </Bar>
         </BarChart>
       </ResponsiveContainer>

@@ -11,59 +11,139 @@ const WORDS = { met: 'full', partly: 'part', lost: 'none', unjudged: 'to decide'
 /** The grid: a line a student, a column a requirement, the mark at the end. Arrow keys walk it, Enter opens the evidence. */
 export function ResultsGrid({ results, lab }: { results: ResultsView; lab: string }) {
   const navigate = useNavigate();
-  const sections = [...new Set(results.requirements.map((one) => one.section))].map((id) => ({ id, list: results.requirements.filter((one) => one.section === id) }));
+  const sections = [...new Set(results.requirements.map((one) => one.section))].map((id) => ({
+    id,
+    list: results.requirements.filter((one) => one.section === id),
+  }));
   const won = new Map(shares(results).map((one) => [one.id, one.share]));
   const open = (row: ResultRow): void => void (row.submissionId && navigate(`/labs/${lab}/class/${row.submissionId}`));
   return (
     <Box sx={{ flex: 1, minWidth: 0, overflow: 'auto', py: 2, pl: 2 }} onKeyDown={walk}>
-      <Box component="table" aria-label="Results" sx={{ borderCollapse: 'separate', borderSpacing: 0, '& th, & td': { p: 0, height: 24, textAlign: 'center', whiteSpace: 'nowrap' }, '& th': { fontSize: 12, fontWeight: 650 }, '& .gap': { minWidth: 10, width: 10 }, '& .mark': { position: 'sticky', right: 0, background: 'var(--ground)', textAlign: 'right', pl: 1, pr: 2, zIndex: 1, borderLeft: '1px solid var(--line)' }, '& .who': { textAlign: 'left', pr: 2, position: 'sticky', left: 0, background: 'var(--ground)', zIndex: 1 }, '& tbody tr:nth-of-type(odd) td, & tbody tr:nth-of-type(odd) th': { background: 'var(--surface)' } }}>
+      <Box
+        component="table"
+        aria-label="Results"
+        sx={{
+          borderCollapse: 'separate',
+          borderSpacing: 0,
+          '& th, & td': { p: 0, height: 24, textAlign: 'center', whiteSpace: 'nowrap' },
+          '& th': { fontSize: 12, fontWeight: 650 },
+          '& .gap': { minWidth: 10, width: 10 },
+          '& .mark': {
+            position: 'sticky',
+            right: 0,
+            background: 'var(--ground)',
+            textAlign: 'right',
+            pl: 1,
+            pr: 2,
+            zIndex: 1,
+            borderLeft: '1px solid var(--line)',
+          },
+          '& .who': { textAlign: 'left', pr: 2, position: 'sticky', left: 0, background: 'var(--ground)', zIndex: 1 },
+          '& tbody tr:nth-of-type(odd) td, & tbody tr:nth-of-type(odd) th': { background: 'var(--surface)' },
+        }}
+      >
         <thead>
           <tr>
-            <th className="who" scope="col">Student</th>
+            <th className="who" scope="col">
+              Student
+            </th>
             {sections.map(({ id, list }) => (
               <Fragment key={id}>
-                <th className="gap"><div style={{ width: 10 }} /></th>
-                <th colSpan={list.length} scope="colgroup" style={{ textAlign: 'left', borderBottom: '1.5px solid var(--line2)', maxWidth: list.length * 24, overflow: 'hidden', textOverflow: 'ellipsis' }} title={list[0]!.sectionTitle}>{list[0]!.sectionTitle}</th>
+                <th className="gap">
+                  <div style={{ width: 10 }} />
+                </th>
+                <th
+                  colSpan={list.length}
+                  scope="colgroup"
+                  style={{
+                    textAlign: 'left',
+                    borderBottom: '1.5px solid var(--line2)',
+                    maxWidth: list.length * 24,
+                    overflow: 'hidden',
+                    textOverflow: 'ellipsis',
+                  }}
+                  title={list[0]!.sectionTitle}
+                >
+                  {list[0]!.sectionTitle}
+                </th>
               </Fragment>
             ))}
-            <th className="gap"><div style={{ width: 10 }} /></th>
-            <th className="mark" scope="col">Mark</th>
+            <th className="gap">
+              <div style={{ width: 10 }} />
+            </th>
+            <th className="mark" scope="col">
+              Mark
+            </th>
           </tr>
           <tr>
             <th className="who" />
             {sections.map(({ id, list }) => (
               <Fragment key={id}>
-                <th className="gap"><div style={{ width: 10 }} /></th>
-                {list.map((one) => <th key={one.id} scope="col" className="mono" title={`${one.sentence} (${points(one.of)} points)`} style={{ width: 24, fontSize: 10.5, letterSpacing: '-.04em' }}>{one.id}</th>)}
+                <th className="gap">
+                  <div style={{ width: 10 }} />
+                </th>
+                {list.map((one) => (
+                  <th
+                    key={one.id}
+                    scope="col"
+                    className="mono"
+                    title={`${one.sentence} (${points(one.of)} points)`}
+                    style={{ width: 24, fontSize: 10.5, letterSpacing: '-.04em' }}
+                  >
+                    {one.id}
+                  </th>
+                ))}
               </Fragment>
             ))}
-            <th className="gap"><div style={{ width: 10 }} /></th>
-            <th className="mark mono" style={{ color: 'var(--ink2)', fontWeight: 400 }}>of {points(results.of)}</th>
+            <th className="gap">
+              <div style={{ width: 10 }} />
+            </th>
+            <th className="mark mono" style={{ color: 'var(--ink2)', fontWeight: 400 }}>
+              of {points(results.of)}
+            </th>
           </tr>
         </thead>
         <tbody>
           {results.rows.map((row) => (
             <tr key={row.studentId}>
-              <th className="who" scope="row" style={{ fontSize: 13, fontWeight: 400 }}>{row.name}</th>
-              {row.cells.length === 0 && <td colSpan={results.requirements.length + sections.length} style={{ textAlign: 'left', paddingLeft: 14, color: 'var(--ink3)', fontSize: 12 }}>{row.submissionId ? 'to check' : 'not handed in'}</td>}
-              {row.cells.length > 0 && sections.map(({ id, list }) => (
-                <Fragment key={id}>
-                  <td className="gap" />
-                  {list.map((one) => <Cell key={one.id} row={row} requirement={one} onOpen={() => open(row)} />)}
-                </Fragment>
-              ))}
+              <th className="who" scope="row" style={{ fontSize: 13, fontWeight: 400 }}>
+                {row.name}
+              </th>
+              {row.cells.length === 0 && (
+                <td
+                  colSpan={results.requirements.length + sections.length}
+                  style={{ textAlign: 'left', paddingLeft: 14, color: 'var(--ink3)', fontSize: 12 }}
+                >
+                  {row.submissionId ? 'to check' : 'not handed in'}
+                </td>
+              )}
+              {row.cells.length > 0 &&
+                sections.map(({ id, list }) => (
+                  <Fragment key={id}>
+                    <td className="gap" />
+                    {list.map((one) => (
+                      <Cell key={one.id} row={row} requirement={one} onOpen={() => open(row)} />
+                    ))}
+                  </Fragment>
+                ))}
               <td className="gap" />
-              <td className="mark mono" style={{ fontWeight: 650 }}>{row.points === null ? '–' : row.points.toFixed(1)}</td>
+              <td className="mark mono" style={{ fontWeight: 650 }}>
+                {row.points === null ? '–' : row.points.toFixed(1)}
+              </td>
             </tr>
           ))}
         </tbody>
         <tfoot>
           <tr>
-            <th className="who" scope="row" style={{ borderTop: '1.5px solid var(--line2)' }}>% of points won</th>
+            <th className="who" scope="row" style={{ borderTop: '1.5px solid var(--line2)' }}>
+              % of points won
+            </th>
             {sections.map(({ id, list }) => (
               <Fragment key={id}>
                 <td className="gap" style={{ borderTop: '1.5px solid var(--line2)' }} />
-                {list.map((one) => <Share key={one.id} share={won.get(one.id) ?? null} />)}
+                {list.map((one) => (
+                  <Share key={one.id} share={won.get(one.id) ?? null} />
+                ))}
               </Fragment>
             ))}
             <td className="gap" style={{ borderTop: '1.5px solid var(--line2)' }} />
@@ -75,13 +155,38 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
   );
 }
 
-function Cell({ row, requirement, onOpen }: { row: ResultRow; requirement: ResultsView['requirements'][number]; onOpen: () => void }) {
+function Cell({
+  row,
+  requirement,
+  onOpen,
+}: {
+  row: ResultRow;
+  requirement: ResultsView['requirements'][number];
+  onOpen: () => void;
+}) {
   const cell = row.cells.find((one) => one.id === requirement.id);
   if (!cell) return <td />;
   const words = `${row.name}, ${requirement.id}: ${WORDS[cell.verdict]}, ${points(cell.points)} of ${points(cell.of)}`;
   return (
     <td>
-      <Box component="button" type="button" className="cell" title={words} aria-label={words} onClick={onOpen} sx={{ all: 'unset', cursor: 'pointer', width: 24, height: 24, display: 'grid', placeItems: 'center', borderRadius: '6px', '&:focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: -1 } }}>
+      <Box
+        component="button"
+        type="button"
+        className="cell"
+        title={words}
+        aria-label={words}
+        onClick={onOpen}
+        sx={{
+          all: 'unset',
+          cursor: 'pointer',
+          width: 24,
+          height: 24,
+          display: 'grid',
+          placeItems: 'center',
+          borderRadius: '6px',
+          '&:focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: -1 },
+        }}
+      >
         <CellSign verdict={cell.verdict} />
       </Box>
     </td>
@@ -95,10 +200,39 @@ function Share({ share }: { share: number | null }) {
     <td style={{ borderTop: '1.5px solid var(--line2)', height: 44, verticalAlign: 'bottom' }}>
       {percent !== null && (
         <>
-          <div style={{ height: 22, width: 14, margin: '2px auto', background: 'var(--sunk)', borderRadius: 3, position: 'relative', overflow: 'hidden' }}>
-            <div style={{ position: 'absolute', bottom: 0, left: 0, right: 0, height: `${percent}%`, background: low ? 'var(--brick)' : 'var(--ink2)' }} />
+          <div
+            style={{
+              height: 22,
+              width: 14,
+              margin: '2px auto',
+              background: 'var(--sunk)',
+              borderRadius: 3,
+              position: 'relative',
+              overflow: 'hidden',
+            }}
+          >
+            <div
+              style={{
+                position: 'absolute',
+                bottom: 0,
+                left: 0,
+                right: 0,
+                height: `${percent}%`,
+                background: low ? 'var(--brick)' : 'var(--ink2)',
+              }}
+            />
           </div>
-          <span className="mono" style={{ fontSize: 10.5, letterSpacing: '-.04em', color: low ? 'var(--brick)' : 'var(--ink2)', fontWeight: low ? 700 : 400 }}>{percent}</span>
+          <span
+            className="mono"
+            style={{
+              fontSize: 10.5,
+              letterSpacing: '-.04em',
+              color: low ? 'var(--brick)' : 'var(--ink2)',
+              fontWeight: low ? 700 : 400,
+            }}
+          >
+            {percent}
+          </span>
         </>
       )}
     </td>
@@ -115,7 +249,9 @@ function walk(event: KeyboardEvent<HTMLElement>): void {
   const sideways = event.key === 'ArrowLeft' ? -1 : event.key === 'ArrowRight' ? 1 : 0;
   const next = sideways
     ? cells[at + sideways]
-    : ((event.key === 'ArrowUp' ? row.previousElementSibling : row.nextElementSibling)?.querySelectorAll<HTMLElement>('.cell')[at] ?? null);
+    : ((event.key === 'ArrowUp' ? row.previousElementSibling : row.nextElementSibling)?.querySelectorAll<HTMLElement>(
+        '.cell',
+      )[at] ?? null);
   if (!next) return;
   event.preventDefault();
   next.focus();

@@ -17,13 +17,40 @@ export function ResultsPage() {
   const checked = results.data?.rows.filter((one) => one.points !== null).length ?? 0;
   return (
     <>
-      <TopBar title={lab.title} under={`${lab.courseTitle} · ${checked} of ${results.data?.rows.length ?? 0} checked, newest attempt`}>
+      <TopBar
+        title={lab.title}
+        under={`${lab.courseTitle} · ${checked} of ${results.data?.rows.length ?? 0} checked, newest attempt`}
+      >
         <Legend />
-        <Button variant="contained" component="a" href={`/api/labs/${lab.id}/results.csv`} download startIcon={<IconDownload size={16} />} disabled={!checked}>Save as CSV</Button>
+        <Button
+          variant="contained"
+          component="a"
+          href={`/api/labs/${lab.id}/results.csv`}
+          download
+          startIcon={<IconDownload size={16} />}
+          disabled={!checked}
+        >
+          Save as CSV
+        </Button>
       </TopBar>
       {results.isPending && <Waiting what="Loading the results" />}
-      {results.isError && <Box sx={{ p: 3 }}><Failure error={results.error} onAgain={() => void results.refetch()} /></Box>}
-      {results.data && checked === 0 && <Empty title="Nothing is checked yet" action={<Button variant="contained" component={Link} to={`/labs/${lab.id}/class`}>To the class</Button>}>Results appear here as soon as submissions have been checked.</Empty>}
+      {results.isError && (
+        <Box sx={{ p: 3 }}>
+          <Failure error={results.error} onAgain={() => void results.refetch()} />
+        </Box>
+      )}
+      {results.data && checked === 0 && (
+        <Empty
+          title="Nothing is checked yet"
+          action={
+            <Button variant="contained" component={Link} to={`/labs/${lab.id}/class`}>
+              To the class
+            </Button>
+          }
+        >
+          Results appear here as soon as submissions have been checked.
+        </Empty>
+      )}
       {results.data && checked > 0 && (
         <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
           <ResultsGrid results={results.data} lab={lab.id} />
@@ -35,7 +62,12 @@ export function ResultsPage() {
 }
 
 function Legend() {
-  const entries = [['met', 'full'], ['partly', 'part'], ['lost', 'none'], ['unjudged', 'to decide']] as const;
+  const entries = [
+    ['met', 'full'],
+    ['partly', 'part'],
+    ['lost', 'none'],
+    ['unjudged', 'to decide'],
+  ] as const;
   return (
     <Stack direction="row" spacing={1.5} sx={{ mr: 1 }}>
       {entries.map(([verdict, text]) => (
@@ -49,25 +81,57 @@ function Legend() {
 }
 
 function Aside({ results }: { results: ResultsView }) {
-  const missed = shares(results).filter((one) => one.share !== null && one.share < 1).sort((a, b) => a.share! - b.share!).slice(0, 6);
+  const missed = shares(results)
+    .filter((one) => one.share !== null && one.share < 1)
+    .sort((a, b) => a.share! - b.share!)
+    .slice(0, 6);
   const marks = results.rows.flatMap((one) => (one.points === null ? [] : [one.points]));
   return (
-    <Box component="aside" sx={{ width: 400, flex: 'none', overflow: 'auto', borderLeft: '1px solid var(--line)', background: 'var(--surface)', p: 2 }}>
+    <Box
+      component="aside"
+      sx={{
+        width: 400,
+        flex: 'none',
+        overflow: 'auto',
+        borderLeft: '1px solid var(--line)',
+        background: 'var(--surface)',
+        p: 2,
+      }}
+    >
       <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'baseline', mb: 0.5 }}>
         <Typography variant="h2">Most missed</Typography>
-        <Typography variant="body2" color="text.secondary">share of points won</Typography>
+        <Typography variant="body2" color="text.secondary">
+          share of points won
+        </Typography>
       </Stack>
-      {missed.length === 0 && <Typography color="text.secondary" sx={{ py: 1 }}>Nobody lost a point.</Typography>}
+      {missed.length === 0 && (
+        <Typography color="text.secondary" sx={{ py: 1 }}>
+          Nobody lost a point.
+        </Typography>
+      )}
       {missed.map(({ id, share }) => (
-        <Box key={id} sx={{ display: 'grid', gridTemplateColumns: '44px 1fr 52px', gap: 1, py: 1, borderTop: '1px solid var(--line)' }}>
+        <Box
+          key={id}
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: '44px 1fr 52px',
+            gap: 1,
+            py: 1,
+            borderTop: '1px solid var(--line)',
+          }}
+        >
           <b className="mono">{id}</b>
           <span>{results.requirements.find((one) => one.id === id)?.sentence}</span>
-          <b className="mono" style={{ textAlign: 'right', color: share! < 0.6 ? 'var(--brick)' : undefined }}>{Math.round(100 * share!)} %</b>
+          <b className="mono" style={{ textAlign: 'right', color: share! < 0.6 ? 'var(--brick)' : undefined }}>
+            {Math.round(100 * share!)} %
+          </b>
         </Box>
       ))}
       <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'baseline', mt: 3, mb: 1 }}>
         <Typography variant="h2">Marks</Typography>
-        <Typography variant="body2" color="text.secondary">median {points(median(marks)!)}, mean {mean(marks)!.toFixed(1)}, of {points(results.of)}</Typography>
+        <Typography variant="body2" color="text.secondary">
+          median {points(median(marks)!)}, mean {mean(marks)!.toFixed(1)}, of {points(results.of)}
+        </Typography>
       </Stack>
       <MarksChart results={results} />
     </Box>

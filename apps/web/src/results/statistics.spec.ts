@@ -1,7 +1,18 @@
 import { type ResultsView } from '@sobrin/contracts';
 import { distribution, mean, median, shares } from './statistics';
 
-const row = (name: string, points: number | null, won: number[]): ResultsView['rows'][number] => ({ studentId: name, submissionId: name, name, points, cells: won.map((one, at) => ({ id: `r${at + 1}`, points: one, of: 2, verdict: one === 2 ? 'met' : one ? 'partly' : 'lost' })) });
+const row = (name: string, points: number | null, won: number[]): ResultsView['rows'][number] => ({
+  studentId: name,
+  submissionId: name,
+  name,
+  points,
+  cells: won.map((one, at) => ({
+    id: `r${at + 1}`,
+    points: one,
+    of: 2,
+    verdict: one === 2 ? 'met' : one ? 'partly' : 'lost',
+  })),
+});
 const results: ResultsView = {
   requirements: ['r1', 'r2', 'r3'].map((id) => ({ id, section: 's', sectionTitle: 'S', sentence: id, of: 2 })),
   of: 20,
@@ -9,14 +20,28 @@ const results: ResultsView = {
 };
 
 test('the share of points won counts those who were checked; nobody checked is not nothing won', () => {
-  expect(shares(results)).toEqual([{ id: 'r1', share: 5 / 6 }, { id: 'r2', share: 1 / 3 }, { id: 'r3', share: null }]);
+  expect(shares(results)).toEqual([
+    { id: 'r1', share: 5 / 6 },
+    { id: 'r2', share: 1 / 3 },
+    { id: 'r3', share: null },
+  ]);
 });
 test('marks fall into steps of whole points, the full mark into the last one', () => {
   const bins = distribution(results);
   expect(bins.map((one) => [one.from, one.to])).toEqual(Array.from({ length: 10 }, (_one, at) => [2 * at, 2 * at + 2]));
-  expect(bins.filter((one) => one.names.length).map((one) => [one.from, one.names])).toEqual([[0, ['Cem']], [8, ['Ben']], [18, ['Ada']]]);
+  expect(bins.filter((one) => one.names.length).map((one) => [one.from, one.names])).toEqual([
+    [0, ['Cem']],
+    [8, ['Ben']],
+    [18, ['Ada']],
+  ]);
   expect(distribution({ ...results, of: 61 }).at(-1)!.to).toBeGreaterThanOrEqual(61);
 });
 test('median and mean', () => {
-  expect([median([3, 1, 2]), median([4, 1, 2, 3]), median([]), mean([1, 2]), mean([])]).toEqual([2, 2.5, null, 1.5, null]);
+  expect([median([3, 1, 2]), median([4, 1, 2, 3]), median([]), mean([1, 2]), mean([])]).toEqual([
+    2,
+    2.5,
+    null,
+    1.5,
+    null,
+  ]);
 });

@@ -19,9 +19,14 @@ export interface Bin {
 export function distribution(results: ResultsView): Bin[] {
   const width = Math.max(1, Math.ceil(results.of / 10));
   const steps = Math.max(1, Math.ceil(results.of / width));
-  const bins = Array.from({ length: steps }, (_one, at): Bin => ({ from: at * width, to: (at + 1) * width, names: [] }));
+  const bins = Array.from({ length: steps }, (_one, at): Bin => ({
+    from: at * width,
+    to: (at + 1) * width,
+    names: [],
+  }));
   for (const row of results.rows)
-    if (row.points !== null) bins[Math.min(steps - 1, Math.max(0, Math.floor(row.points / width)))]!.names.push(row.name);
+    if (row.points !== null)
+      bins[Math.min(steps - 1, Math.max(0, Math.floor(row.points / width)))]!.names.push(row.name);
   return bins;
 }
 
@@ -32,4 +37,5 @@ export function median(values: readonly number[]): number | null {
   return sorted.length % 2 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2;
 }
 
-export const mean = (values: readonly number[]): number | null => (values.length ? values.reduce((sum, one) => sum + one, 0) / values.length : null);
+export const mean = (values: readonly number[]): number | null =>
+  values.length ? values.reduce((sum, one) => sum + one, 0) / values.length : null;

@@ -6,32 +6,85 @@ import { TextInput } from '../ui/fields';
 import { freshGroupId, setGroup, usersOfGroup } from './spec-editor';
 
 /** Groups the sentences speak of: a title as it reads in a sentence, and the devices of the reference in it. */
-export function GroupsPanel({ spec, reference, onChange }: { spec: Spec; reference: Topology; onChange: (spec: Spec) => void }) {
+export function GroupsPanel({
+  spec,
+  reference,
+  onChange,
+}: {
+  spec: Spec;
+  reference: Topology;
+  onChange: (spec: Spec) => void;
+}) {
   const [open, setOpen] = useState<string | null>(null);
   return (
-    <Box component="aside" aria-label="Groups" sx={{ width: 304, flex: 'none', borderLeft: '1px solid var(--line)', background: 'var(--surface)', overflow: 'auto', p: 2 }}>
+    <Box
+      component="aside"
+      aria-label="Groups"
+      sx={{
+        width: 304,
+        flex: 'none',
+        borderLeft: '1px solid var(--line)',
+        background: 'var(--surface)',
+        overflow: 'auto',
+        p: 2,
+      }}
+    >
       <Typography variant="h2">Groups</Typography>
-      <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>What the sentences can speak of besides single devices.</Typography>
+      <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
+        What the sentences can speak of besides single devices.
+      </Typography>
       {Object.entries(spec.groups).map(([id, group]) => (
         <Box key={id} sx={{ borderTop: '1px solid var(--line)', py: 0.5 }}>
-          <Button fullWidth aria-expanded={open === id} onClick={() => setOpen(open === id ? null : id)} sx={{ justifyContent: 'space-between', color: 'var(--ink)', px: 0.5, minHeight: 28, fontWeight: 500 }}>
+          <Button
+            fullWidth
+            aria-expanded={open === id}
+            onClick={() => setOpen(open === id ? null : id)}
+            sx={{ justifyContent: 'space-between', color: 'var(--ink)', px: 0.5, minHeight: 28, fontWeight: 500 }}
+          >
             <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{group.title}</span>
-            <span className="mono" style={{ color: 'var(--ink3)' }}>{group.roles.length}</span>
+            <span className="mono" style={{ color: 'var(--ink3)' }}>
+              {group.roles.length}
+            </span>
           </Button>
           {open === id && <GroupForm id={id} spec={spec} reference={reference} onChange={onChange} />}
         </Box>
       ))}
-      <Button startIcon={<IconPlus size={14} />} sx={{ mt: 1 }} onClick={() => { const id = freshGroupId(spec); setOpen(id); onChange(setGroup(spec, id, { title: 'a new group', roles: [] })); }}>Add a group</Button>
+      <Button
+        startIcon={<IconPlus size={14} />}
+        sx={{ mt: 1 }}
+        onClick={() => {
+          const id = freshGroupId(spec);
+          setOpen(id);
+          onChange(setGroup(spec, id, { title: 'a new group', roles: [] }));
+        }}
+      >
+        Add a group
+      </Button>
     </Box>
   );
 }
 
-function GroupForm({ id, spec, reference, onChange }: { id: string; spec: Spec; reference: Topology; onChange: (spec: Spec) => void }) {
+function GroupForm({
+  id,
+  spec,
+  reference,
+  onChange,
+}: {
+  id: string;
+  spec: Spec;
+  reference: Topology;
+  onChange: (spec: Spec) => void;
+}) {
   const group = spec.groups[id]!;
   const users = usersOfGroup(spec, id);
   return (
     <Box sx={{ pb: 1 }}>
-      <TextInput label="Name of the group" value={group.title} maxLength={80} onCommit={(title) => title && onChange(setGroup(spec, id, { ...group, title }))} />
+      <TextInput
+        label="Name of the group"
+        value={group.title}
+        maxLength={80}
+        onCommit={(title) => title && onChange(setGroup(spec, id, { ...group, title }))}
+      />
       <Autocomplete
         multiple
         disableCloseOnSelect
@@ -44,9 +97,23 @@ function GroupForm({ id, spec, reference, onChange }: { id: string; spec: Spec; 
         sx={{ mt: 1 }}
       />
       <Tooltip title={users.length ? `Used by ${users.join(', ')}` : 'Remove this group'}>
-        <span><IconButton size="small" aria-label={`Remove the group ${group.title}`} disabled={users.length > 0} onClick={() => onChange(setGroup(spec, id, null))} sx={{ mt: 0.5 }}><IconTrash size={16} /></IconButton></span>
+        <span>
+          <IconButton
+            size="small"
+            aria-label={`Remove the group ${group.title}`}
+            disabled={users.length > 0}
+            onClick={() => onChange(setGroup(spec, id, null))}
+            sx={{ mt: 0.5 }}
+          >
+            <IconTrash size={16} />
+          </IconButton>
+        </span>
       </Tooltip>
-      {users.length > 0 && <Typography component="span" variant="body2" color="text.secondary">in {users.join(', ')}</Typography>}
+      {users.length > 0 && (
+        <Typography component="span" variant="body2" color="text.secondary">
+          in {users.join(', ')}
+        </Typography>
+      )}
     </Box>
   );
 }

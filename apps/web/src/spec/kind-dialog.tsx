@@ -2,36 +2,95 @@ import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextFie
 import { FAMILIES, REF_WORDS, RULE_KINDS, sentenceOf, wordsOf, type Rule } from '@sobrin/core';
 import { useState } from 'react';
 
-const FAMILY_TITLES: Record<string, string> = { components: 'Components', cabling: 'Cabling', addressing: 'Addressing', connectivity: 'Connectivity', documentation: 'Documentation' };
-const NAMES = { ref: (ref: string): string => REF_WORDS[ref] ?? ref, site: (id: string): string => (id === 'anywhere' ? 'anywhere' : id) };
+const FAMILY_TITLES: Record<string, string> = {
+  components: 'Components',
+  cabling: 'Cabling',
+  addressing: 'Addressing',
+  connectivity: 'Connectivity',
+  documentation: 'Documentation',
+};
+const NAMES = {
+  ref: (ref: string): string => REF_WORDS[ref] ?? ref,
+  site: (id: string): string => (id === 'anywhere' ? 'anywhere' : id),
+};
 
 /** The kinds of requirements, each by the sentence it begins with. */
-export function KindDialog({ open, title, onClose, onChoose }: { open: boolean; title: string; onClose: () => void; onChoose: (kind: string) => void }) {
+export function KindDialog({
+  open,
+  title,
+  onClose,
+  onChoose,
+}: {
+  open: boolean;
+  title: string;
+  onClose: () => void;
+  onChoose: (kind: string) => void;
+}) {
   const [search, setSearch] = useState('');
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = RULE_KINDS.map((kind) => ({ kind, sentence: sentenceOf(wordsOf(kind.fresh as Rule, NAMES)) })).filter(({ kind, sentence }) => words.every((word) => `${kind.title} ${kind.family} ${sentence}`.toLowerCase().includes(word)));
+  const found = RULE_KINDS.map((kind) => ({ kind, sentence: sentenceOf(wordsOf(kind.fresh as Rule, NAMES)) })).filter(
+    ({ kind, sentence }) =>
+      words.every((word) => `${kind.title} ${kind.family} ${sentence}`.toLowerCase().includes(word)),
+  );
   return (
     <Dialog open={open} onClose={onClose} maxWidth="md" fullWidth>
       <DialogTitle sx={{ pb: 1 }}>{title}</DialogTitle>
       <DialogContent sx={{ height: 480 }}>
-        <TextField autoFocus fullWidth label="Search" value={search} onChange={(event) => setSearch(event.target.value)} onKeyDown={(event) => { if (event.key === 'Enter' && found[0]) { event.preventDefault(); onChoose(found[0].kind.kind); } }} sx={{ mt: 1, mb: 1 }} />
-        {found.length === 0 && <Typography color="text.secondary" sx={{ p: 2 }}>Nothing fits “{search}”. Try a word of the sentence, for instance gateway or fibre.</Typography>}
+        <TextField
+          autoFocus
+          fullWidth
+          label="Search"
+          value={search}
+          onChange={(event) => setSearch(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter' && found[0]) {
+              event.preventDefault();
+              onChoose(found[0].kind.kind);
+            }
+          }}
+          sx={{ mt: 1, mb: 1 }}
+        />
+        {found.length === 0 && (
+          <Typography color="text.secondary" sx={{ p: 2 }}>
+            Nothing fits “{search}”. Try a word of the sentence, for instance gateway or fibre.
+          </Typography>
+        )}
         {FAMILIES.map((family) => {
           const list = found.filter(({ kind }) => kind.family === family);
-          return list.length > 0 && (
-            <Box key={family} component="section" aria-label={FAMILY_TITLES[family]}>
-              <Typography variant="body2" color="text.secondary" sx={{ px: 1, pt: 1 }}>{FAMILY_TITLES[family]}</Typography>
-              {list.map(({ kind, sentence }) => (
-                <Button key={kind.kind} fullWidth onClick={() => onChoose(kind.kind)} sx={{ justifyContent: 'start', textAlign: 'left', color: 'var(--ink)', fontWeight: 400, whiteSpace: 'normal', display: 'grid', gridTemplateColumns: '210px 1fr', gap: 2 }}>
-                  <b>{kind.title}</b>
-                  <span style={{ color: 'var(--ink2)' }}>{sentence}</span>
-                </Button>
-              ))}
-            </Box>
+          return (
+            list.length > 0 && (
+              <Box key={family} component="section" aria-label={FAMILY_TITLES[family]}>
+                <Typography variant="body2" color="text.secondary" sx={{ px: 1, pt: 1 }}>
+                  {FAMILY_TITLES[family]}
+                </Typography>
+                {list.map(({ kind, sentence }) => (
+                  <Button
+                    key={kind.kind}
+                    fullWidth
+                    onClick={() => onChoose(kind.kind)}
+                    sx={{
+                      justifyContent: 'start',
+                      textAlign: 'left',
+                      color: 'var(--ink)',
+                      fontWeight: 400,
+                      whiteSpace: 'normal',
+                      display: 'grid',
+                      gridTemplateColumns: '210px 1fr',
+                      gap: 2,
+                    }}
+                  >
+                    <b>{kind.title}</b>
+                    <span style={{ color: 'var(--ink2)' }}>{sentence}</span>
+                  </Button>
+                ))}
+              </Box>
+            )
           );
         })}
       </DialogContent>
-      <DialogActions><Button onClick={onClose}>Cancel</Button></DialogActions>
+      <DialogActions>
+        <Button onClick={onClose}>Cancel</Button>
+      </DialogActions>
     </Dialog>
   );
 }

@@ -23,33 +23,134 @@ interface Props {
   onMove: (section: string) => void;
 }
 
-const pointsProblem = (text: string): string | null => (/^\d{1,3}([.,]\d{1,2})?$/.test(text) ? null : 'A number from 0 to 999.');
+const pointsProblem = (text: string): string | null =>
+  /^\d{1,3}([.,]\d{1,2})?$/.test(text) ? null : 'A number from 0 to 999.';
 const withoutWording = ({ wording: _own, ...rest }: Requirement): Requirement => rest;
 
 /** One requirement: its sentence with choosable words, its points, and whether the reference itself meets it. */
-export function RequirementRow({ requirement, section, sections, words, check, problems, onChange, onCopy, onRemove, onMove }: Props) {
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({ id: requirement.id });
+export function RequirementRow({
+  requirement,
+  section,
+  sections,
+  words,
+  check,
+  problems,
+  onChange,
+  onCopy,
+  onRemove,
+  onMove,
+}: Props) {
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
+    id: requirement.id,
+  });
   const { id, points, bonus = false, credit = 'all', wording } = requirement;
   const missed = check?.items.find((one) => one.met !== true);
   return (
-    <Box ref={setNodeRef} component="li" data-requirement={id} style={{ transform: CSS.Translate.toString(transform), transition }} sx={{ display: 'grid', gridTemplateColumns: '20px 40px minmax(0, 1fr) 24px 64px 28px', gap: 1, alignItems: 'start', px: 1.5, py: 0.75, borderTop: '1px solid var(--line)', background: isDragging ? 'var(--spruce-tint)' : 'var(--surface)', position: 'relative', zIndex: isDragging ? 2 : undefined }}>
-      <Box component="button" type="button" ref={setActivatorNodeRef} {...attributes} {...listeners} aria-label={`Move requirement ${id}`} sx={{ all: 'unset', cursor: 'grab', color: 'var(--ink3)', height: 28, display: 'grid', placeItems: 'center', '&:focus-visible': { outline: '2px solid var(--spruce)', borderRadius: '4px' } }}><IconGripVertical size={16} /></Box>
-      <Typography className="mono" sx={{ fontWeight: 650, lineHeight: '28px' }}>{id}</Typography>
-      <Box sx={{ lineHeight: '24px', pt: '2px', minWidth: 0 }}>
-        {wording !== undefined && <Box sx={{ mb: 0.5 }}><TextInput label={`Wording of ${id}`} value={wording} onCommit={(text) => onChange(text ? { ...requirement, wording: text } : withoutWording(requirement))} /></Box>}
-        <RuleSentence rule={requirement.rule} words={words} onChange={(rule) => onChange({ ...requirement, rule })} />
-        <Typography component="span" variant="body2" color="text.secondary">{credit === 'share' ? ' part for part' : ' all or nothing'}{bonus ? ', bonus' : ''}</Typography>
-        {problems.map((one) => <Typography key={one.text} variant="body2" sx={{ color: 'var(--brick)' }}>{one.text}</Typography>)}
-        {missed && problems.length === 0 && <Typography variant="body2" sx={{ color: 'var(--ochre-text)' }}>The reference does not meet this: {missed.text}</Typography>}
+    <Box
+      ref={setNodeRef}
+      component="li"
+      data-requirement={id}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: '20px 40px minmax(0, 1fr) 24px 64px 28px',
+        gap: 1,
+        alignItems: 'start',
+        px: 1.5,
+        py: 0.75,
+        borderTop: '1px solid var(--line)',
+        background: isDragging ? 'var(--spruce-tint)' : 'var(--surface)',
+        position: 'relative',
+        zIndex: isDragging ? 2 : undefined,
+      }}
+    >
+      <Box
+        component="button"
+        type="button"
+        ref={setActivatorNodeRef}
+        {...attributes}
+        {...listeners}
+        aria-label={`Move requirement ${id}`}
+        sx={{
+          all: 'unset',
+          cursor: 'grab',
+          color: 'var(--ink3)',
+          height: 28,
+          display: 'grid',
+          placeItems: 'center',
+          '&:focus-visible': { outline: '2px solid var(--spruce)', borderRadius: '4px' },
+        }}
+      >
+        <IconGripVertical size={16} />
       </Box>
-      <Box sx={{ pt: '5px' }}>{check && <VerdictSign verdict={check.verdict} title={check.verdict === 'met' ? 'The reference meets this' : 'The reference does not meet this'} />}</Box>
-      <TextInput label={`Points of ${id}`} mono value={String(points)} check={pointsProblem} onCommit={(text) => pointsProblem(text) === null && onChange({ ...requirement, points: Number(text.replace(',', '.')) })} />
-      <RowMenu requirement={requirement} section={section} sections={sections} onChange={onChange} onCopy={onCopy} onRemove={onRemove} onMove={onMove} />
+      <Typography className="mono" sx={{ fontWeight: 650, lineHeight: '28px' }}>
+        {id}
+      </Typography>
+      <Box sx={{ lineHeight: '24px', pt: '2px', minWidth: 0 }}>
+        {wording !== undefined && (
+          <Box sx={{ mb: 0.5 }}>
+            <TextInput
+              label={`Wording of ${id}`}
+              value={wording}
+              onCommit={(text) => onChange(text ? { ...requirement, wording: text } : withoutWording(requirement))}
+            />
+          </Box>
+        )}
+        <RuleSentence rule={requirement.rule} words={words} onChange={(rule) => onChange({ ...requirement, rule })} />
+        <Typography component="span" variant="body2" color="text.secondary">
+          {credit === 'share' ? ' part for part' : ' all or nothing'}
+          {bonus ? ', bonus' : ''}
+        </Typography>
+        {problems.map((one) => (
+          <Typography key={one.text} variant="body2" sx={{ color: 'var(--brick)' }}>
+            {one.text}
+          </Typography>
+        ))}
+        {missed && problems.length === 0 && (
+          <Typography variant="body2" sx={{ color: 'var(--ochre-text)' }}>
+            The reference does not meet this: {missed.text}
+          </Typography>
+        )}
+      </Box>
+      <Box sx={{ pt: '5px' }}>
+        {check && (
+          <VerdictSign
+            verdict={check.verdict}
+            title={check.verdict === 'met' ? 'The reference meets this' : 'The reference does not meet this'}
+          />
+        )}
+      </Box>
+      <TextInput
+        label={`Points of ${id}`}
+        mono
+        value={String(points)}
+        check={pointsProblem}
+        onCommit={(text) =>
+          pointsProblem(text) === null && onChange({ ...requirement, points: Number(text.replace(',', '.')) })
+        }
+      />
+      <RowMenu
+        requirement={requirement}
+        section={section}
+        sections={sections}
+        onChange={onChange}
+        onCopy={onCopy}
+        onRemove={onRemove}
+        onMove={onMove}
+      />
     </Box>
   );
 }
 
-function RowMenu({ requirement, section, sections, onChange, onCopy, onRemove, onMove }: Pick<Props, 'requirement' | 'section' | 'sections' | 'onChange' | 'onCopy' | 'onRemove' | 'onMove'>) {
+function RowMenu({
+  requirement,
+  section,
+  sections,
+  onChange,
+  onCopy,
+  onRemove,
+  onMove,
+}: Pick<Props, 'requirement' | 'section' | 'sections' | 'onChange' | 'onCopy' | 'onRemove' | 'onMove'>) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const { id, bonus = false, credit = 'all', rule, wording } = requirement;
   const choose = (run: () => void) => () => {
@@ -59,16 +160,59 @@ function RowMenu({ requirement, section, sections, onChange, onCopy, onRemove, o
   const isCombined = rule.kind === 'allOf' || rule.kind === 'anyOf';
   return (
     <>
-      <Tooltip title="More"><IconButton size="small" aria-label={`More for requirement ${id}`} onClick={(event) => setAnchor(event.currentTarget)}><IconDots size={16} /></IconButton></Tooltip>
+      <Tooltip title="More">
+        <IconButton
+          size="small"
+          aria-label={`More for requirement ${id}`}
+          onClick={(event) => setAnchor(event.currentTarget)}
+        >
+          <IconDots size={16} />
+        </IconButton>
+      </Tooltip>
       <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
-        <MenuItem dense onClick={choose(() => onChange({ ...requirement, credit: credit === 'share' ? 'all' : 'share' }))}>{credit === 'share' ? 'All or nothing' : 'Credit part for part'}</MenuItem>
-        <MenuItem dense onClick={choose(() => onChange({ ...requirement, bonus: !bonus }))}>{bonus ? 'Count as required' : 'Make it a bonus'}</MenuItem>
-        {wording === undefined && <MenuItem dense onClick={choose(() => onChange({ ...requirement, wording: 'Say it in your own words.' }))}>Own wording</MenuItem>}
-        {!isCombined && <MenuItem dense onClick={choose(() => onChange({ ...requirement, rule: { kind: 'allOf', rules: [rule] } }))}>Join with other statements</MenuItem>}
-        <MenuItem dense onClick={choose(() => onChange({ ...requirement, rule: rule.kind === 'not' ? (rule as { rule: Requirement['rule'] }).rule : { kind: 'not', rule } }))}>{rule.kind === 'not' ? 'Drop the “not”' : 'Turn into “not”'}</MenuItem>
-        <MenuItem dense onClick={choose(onCopy)}>Duplicate</MenuItem>
-        {sections.filter((one) => one.id !== section.id).map((one) => <MenuItem key={one.id} dense onClick={choose(() => onMove(one.id))}>Move to {one.title}</MenuItem>)}
-        <MenuItem dense onClick={choose(onRemove)} sx={{ color: 'var(--brick)' }}>Remove</MenuItem>
+        <MenuItem
+          dense
+          onClick={choose(() => onChange({ ...requirement, credit: credit === 'share' ? 'all' : 'share' }))}
+        >
+          {credit === 'share' ? 'All or nothing' : 'Credit part for part'}
+        </MenuItem>
+        <MenuItem dense onClick={choose(() => onChange({ ...requirement, bonus: !bonus }))}>
+          {bonus ? 'Count as required' : 'Make it a bonus'}
+        </MenuItem>
+        {wording === undefined && (
+          <MenuItem dense onClick={choose(() => onChange({ ...requirement, wording: 'Say it in your own words.' }))}>
+            Own wording
+          </MenuItem>
+        )}
+        {!isCombined && (
+          <MenuItem dense onClick={choose(() => onChange({ ...requirement, rule: { kind: 'allOf', rules: [rule] } }))}>
+            Join with other statements
+          </MenuItem>
+        )}
+        <MenuItem
+          dense
+          onClick={choose(() =>
+            onChange({
+              ...requirement,
+              rule: rule.kind === 'not' ? (rule as { rule: Requirement['rule'] }).rule : { kind: 'not', rule },
+            }),
+          )}
+        >
+          {rule.kind === 'not' ? 'Drop the “not”' : 'Turn into “not”'}
+        </MenuItem>
+        <MenuItem dense onClick={choose(onCopy)}>
+          Duplicate
+        </MenuItem>
+        {sections
+          .filter((one) => one.id !== section.id)
+          .map((one) => (
+            <MenuItem key={one.id} dense onClick={choose(() => onMove(one.id))}>
+              Move to {one.title}
+            </MenuItem>
+          ))}
+        <MenuItem dense onClick={choose(onRemove)} sx={{ color: 'var(--brick)' }}>
+          Remove
+        </MenuItem>
       </Menu>
     </>
   );

@@ -1,4 +1,12 @@
-import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import {
+  closestCenter,
+  DndContext,
+  type DragEndEvent,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
 import { IconArrowDown, IconArrowUp, IconPlus, IconTrash } from '@tabler/icons-react';
@@ -7,7 +15,16 @@ import { type ReactNode } from 'react';
 import { TextInput } from '../ui/fields';
 import { points } from '../ui/parts';
 import { RequirementRow } from './requirement-row';
-import { copyRequirement, moveRequirement, moveSection, pointsOf, removeRequirement, removeSection, renameSection, setRequirement } from './spec-editor';
+import {
+  copyRequirement,
+  moveRequirement,
+  moveSection,
+  pointsOf,
+  removeRequirement,
+  removeSection,
+  renameSection,
+  setRequirement,
+} from './spec-editor';
 import { type SpecWords } from './spec-words';
 import { type ReferenceCheck } from './use-reference-check';
 
@@ -24,7 +41,10 @@ interface Props {
 
 /** A section with its requirements in the order in which they are judged and shown. */
 export function SectionPanel({ spec, section, nth, words, check, problems, onChange, onAdd }: Props) {
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }), useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }));
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
   const ids = section.requirements.map((one) => one.id);
   const drop = ({ active, over }: DragEndEvent): void => {
     if (!over || active.id === over.id) return;
@@ -32,15 +52,42 @@ export function SectionPanel({ spec, section, nth, words, check, problems, onCha
     onChange(moveRequirement(spec, String(active.id), section.id, from < to ? (ids[to + 1] ?? null) : ids[to]!));
   };
   return (
-    <Box component="section" aria-label={section.title} sx={{ border: '1px solid var(--line)', borderRadius: '12px', background: 'var(--surface)', overflow: 'hidden' }}>
+    <Box
+      component="section"
+      aria-label={section.title}
+      sx={{ border: '1px solid var(--line)', borderRadius: '12px', background: 'var(--surface)', overflow: 'hidden' }}
+    >
       <Stack direction="row" spacing={1} sx={{ alignItems: 'center', px: 1.5, py: 1 }}>
         <kbd>{nth}</kbd>
-        <Box sx={{ width: 260, '& .MuiInputBase-root': { fontWeight: 700, fontSize: 15, borderColor: 'transparent' } }}><TextInput label={`Title of section ${nth}`} value={section.title} maxLength={80} onCommit={(title) => title && onChange(renameSection(spec, section.id, title))} /></Box>
+        <Box sx={{ width: 260, '& .MuiInputBase-root': { fontWeight: 700, fontSize: 15, borderColor: 'transparent' } }}>
+          <TextInput
+            label={`Title of section ${nth}`}
+            value={section.title}
+            maxLength={80}
+            onCommit={(title) => title && onChange(renameSection(spec, section.id, title))}
+          />
+        </Box>
         <Box sx={{ flex: 1 }} />
-        <SectionTool title="Move up" disabled={nth === 1} onClick={() => onChange(moveSection(spec, section.id, -1))}><IconArrowUp size={16} /></SectionTool>
-        <SectionTool title="Move down" disabled={nth === spec.sections.length} onClick={() => onChange(moveSection(spec, section.id, 1))}><IconArrowDown size={16} /></SectionTool>
-        <SectionTool title={section.requirements.length ? 'Only an empty section can be removed' : 'Remove'} disabled={section.requirements.length > 0} onClick={() => onChange(removeSection(spec, section.id))}><IconTrash size={16} /></SectionTool>
-        <Typography className="mono" sx={{ fontWeight: 650, width: 92, textAlign: 'right' }}>{points(pointsOf(section))} points</Typography>
+        <SectionTool title="Move up" disabled={nth === 1} onClick={() => onChange(moveSection(spec, section.id, -1))}>
+          <IconArrowUp size={16} />
+        </SectionTool>
+        <SectionTool
+          title="Move down"
+          disabled={nth === spec.sections.length}
+          onClick={() => onChange(moveSection(spec, section.id, 1))}
+        >
+          <IconArrowDown size={16} />
+        </SectionTool>
+        <SectionTool
+          title={section.requirements.length ? 'Only an empty section can be removed' : 'Remove'}
+          disabled={section.requirements.length > 0}
+          onClick={() => onChange(removeSection(spec, section.id))}
+        >
+          <IconTrash size={16} />
+        </SectionTool>
+        <Typography className="mono" sx={{ fontWeight: 650, width: 92, textAlign: 'right' }}>
+          {points(pointsOf(section))} points
+        </Typography>
       </Stack>
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
         <SortableContext items={ids} strategy={verticalListSortingStrategy}>
@@ -63,18 +110,41 @@ export function SectionPanel({ spec, section, nth, words, check, problems, onCha
           </Box>
         </SortableContext>
       </DndContext>
-      <Box sx={{ borderTop: '1px solid var(--line)', p: 0.75 }}><Button size="small" startIcon={<IconPlus size={14} />} onClick={onAdd}>Add a requirement</Button></Box>
+      <Box sx={{ borderTop: '1px solid var(--line)', p: 0.75 }}>
+        <Button size="small" startIcon={<IconPlus size={14} />} onClick={onAdd}>
+          Add a requirement
+        </Button>
+      </Box>
     </Box>
   );
 }
 
 /** The problems whose place lies in a requirement; the server names places as paths of keys. */
-const problemsAt = (problems: readonly Problem[], section: number, requirement: number): Problem[] => problems.filter((one) => one.place.includes(`sections › ${section} › requirements › ${requirement} ›`) || one.place.endsWith(`sections › ${section} › requirements › ${requirement}`));
+const problemsAt = (problems: readonly Problem[], section: number, requirement: number): Problem[] =>
+  problems.filter(
+    (one) =>
+      one.place.includes(`sections › ${section} › requirements › ${requirement} ›`) ||
+      one.place.endsWith(`sections › ${section} › requirements › ${requirement}`),
+  );
 
-function SectionTool({ title, disabled, onClick, children }: { title: string; disabled: boolean; onClick: () => void; children: ReactNode }) {
+function SectionTool({
+  title,
+  disabled,
+  onClick,
+  children,
+}: {
+  title: string;
+  disabled: boolean;
+  onClick: () => void;
+  children: ReactNode;
+}) {
   return (
     <Tooltip title={title}>
-      <span><IconButton size="small" aria-label={title} disabled={disabled} onClick={onClick}>{children}</IconButton></span>
+      <span>
+        <IconButton size="small" aria-label={title} disabled={disabled} onClick={onClick}>
+          {children}
+        </IconButton>
+      </span>
     </Tooltip>
   );
 }

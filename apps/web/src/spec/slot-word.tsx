@@ -1,4 +1,15 @@
-import { Autocomplete, Box, Button, Checkbox, FormControlLabel, MenuItem, MenuList, Popover, Stack, TextField } from '@mui/material';
+import {
+  Autocomplete,
+  Box,
+  Button,
+  Checkbox,
+  FormControlLabel,
+  MenuItem,
+  MenuList,
+  Popover,
+  Stack,
+  TextField,
+} from '@mui/material';
 import { ANY_SITE, type Slot, parseAddress, parsePrefix } from '@sobrin/core';
 import { useState } from 'react';
 import { type SpecWords } from './spec-words';
@@ -17,10 +28,22 @@ export function SlotWord(props: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   return (
     <>
-      <Box component="button" type="button" className="slot" onClick={(event) => setAnchor(event.currentTarget)} aria-haspopup="dialog" aria-label={`${props.text}, choose another`}>
+      <Box
+        component="button"
+        type="button"
+        className="slot"
+        onClick={(event) => setAnchor(event.currentTarget)}
+        aria-haspopup="dialog"
+        aria-label={`${props.text}, choose another`}
+      >
         {props.text || '…'}
       </Box>
-      <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}>
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+      >
         {anchor && (
           <SlotChoice
             {...props}
@@ -38,9 +61,24 @@ export function SlotWord(props: Props) {
 function SlotChoice({ slot, value, words, onChange }: Props) {
   switch (slot.type) {
     case 'choice':
-      return <List options={slot.options.map((one) => ({ value: one.value, text: one.text }))} chosen={value as string} onChoose={onChange} />;
+      return (
+        <List
+          options={slot.options.map((one) => ({ value: one.value, text: one.text }))}
+          chosen={value as string}
+          onChoose={onChange}
+        />
+      );
     case 'site':
-      return <List options={[{ value: ANY_SITE, text: 'anywhere' }, ...words.sites.map((one) => ({ value: one.id, text: one.name }))]} chosen={value as string} onChoose={onChange} />;
+      return (
+        <List
+          options={[
+            { value: ANY_SITE, text: 'anywhere' },
+            ...words.sites.map((one) => ({ value: one.id, text: one.name })),
+          ]}
+          chosen={value as string}
+          onChoose={onChange}
+        />
+      );
     case 'ref':
       return <RefChoice words={words} value={value as string} onChoose={onChange} />;
     case 'refs':
@@ -48,23 +86,71 @@ function SlotChoice({ slot, value, words, onChange }: Props) {
     case 'choices':
       return <Several options={slot.options} value={(value as string[] | undefined) ?? []} onDone={onChange} />;
     case 'number':
-      return <Typed value={String(value)} check={numberProblem(slot.min, slot.max)} onDone={(text) => onChange(Number(text))} />;
+      return (
+        <Typed
+          value={String(value)}
+          check={numberProblem(slot.min, slot.max)}
+          onDone={(text) => onChange(Number(text))}
+        />
+      );
     case 'prefix':
-      return <Typed value={value as string} mono check={(text) => { const read = parsePrefix(text); return read.ok ? null : read.error.text; }} onDone={onChange} />;
+      return (
+        <Typed
+          value={value as string}
+          mono
+          check={(text) => {
+            const read = parsePrefix(text);
+            return read.ok ? null : read.error.text;
+          }}
+          onDone={onChange}
+        />
+      );
     case 'text':
-      return <Typed value={value as string} mono check={(text) => { const read = parseAddress(text); return read.ok ? null : read.error.text; }} onDone={onChange} />;
+      return (
+        <Typed
+          value={value as string}
+          mono
+          check={(text) => {
+            const read = parseAddress(text);
+            return read.ok ? null : read.error.text;
+          }}
+          onDone={onChange}
+        />
+      );
   }
 }
 
-const numberProblem = (min: number, max: number) => (text: string): string | null => {
-  const number = Number(text);
-  return /^\d+$/.test(text) && number >= min && number <= max ? null : `Wanted is a whole number from ${min} to ${max}.`;
-};
+const numberProblem =
+  (min: number, max: number) =>
+  (text: string): string | null => {
+    const number = Number(text);
+    return /^\d+$/.test(text) && number >= min && number <= max
+      ? null
+      : `Wanted is a whole number from ${min} to ${max}.`;
+  };
 
-function List({ options, chosen, onChoose }: { options: readonly { value: string; text: string }[]; chosen: string; onChoose: (value: string) => void }) {
+function List({
+  options,
+  chosen,
+  onChoose,
+}: {
+  options: readonly { value: string; text: string }[];
+  chosen: string;
+  onChoose: (value: string) => void;
+}) {
   return (
     <MenuList autoFocusItem sx={{ maxHeight: 320, overflow: 'auto' }}>
-      {options.map((one) => <MenuItem key={one.value} dense selected={one.value === chosen} autoFocus={one.value === chosen} onClick={() => onChoose(one.value)}>{one.text}</MenuItem>)}
+      {options.map((one) => (
+        <MenuItem
+          key={one.value}
+          dense
+          selected={one.value === chosen}
+          autoFocus={one.value === chosen}
+          onClick={() => onChoose(one.value)}
+        >
+          {one.text}
+        </MenuItem>
+      ))}
     </MenuList>
   );
 }
@@ -87,7 +173,15 @@ function RefChoice({ words, value, onChoose }: { words: SpecWords; value: string
   );
 }
 
-function RefsChoice({ words, value, onDone }: { words: SpecWords; value: readonly string[]; onDone: (refs: string[]) => void }) {
+function RefsChoice({
+  words,
+  value,
+  onDone,
+}: {
+  words: SpecWords;
+  value: readonly string[];
+  onDone: (refs: string[]) => void;
+}) {
   const [refs, setRefs] = useState(value);
   return (
     <Stack spacing={1} sx={{ p: 1.5, width: 380 }}>
@@ -99,30 +193,89 @@ function RefsChoice({ words, value, onDone }: { words: SpecWords; value: readonl
         onChange={(_event, next) => setRefs(next)}
         renderInput={(params) => <TextField {...params} autoFocus size="small" label="Groups" />}
       />
-      <Button variant="contained" onClick={() => onDone([...refs])} sx={{ alignSelf: 'end' }}>Take these</Button>
+      <Button variant="contained" onClick={() => onDone([...refs])} sx={{ alignSelf: 'end' }}>
+        Take these
+      </Button>
     </Stack>
   );
 }
 
-function Several({ options, value, onDone }: { options: readonly { value: string; text: string }[]; value: readonly string[]; onDone: (values: string[]) => void }) {
+function Several({
+  options,
+  value,
+  onDone,
+}: {
+  options: readonly { value: string; text: string }[];
+  value: readonly string[];
+  onDone: (values: string[]) => void;
+}) {
   const [chosen, setChosen] = useState(value);
   return (
     <Stack sx={{ p: 1.5 }}>
       {options.map((one) => (
-        <FormControlLabel key={one.value} control={<Checkbox size="small" checked={chosen.includes(one.value)} onChange={(_event, on) => setChosen(on ? [...chosen, one.value] : chosen.filter((each) => each !== one.value))} />} label={one.text} />
+        <FormControlLabel
+          key={one.value}
+          control={
+            <Checkbox
+              size="small"
+              checked={chosen.includes(one.value)}
+              onChange={(_event, on) =>
+                setChosen(on ? [...chosen, one.value] : chosen.filter((each) => each !== one.value))
+              }
+            />
+          }
+          label={one.text}
+        />
       ))}
-      <Button variant="contained" disabled={!chosen.length} onClick={() => onDone(options.map((one) => one.value).filter((one) => chosen.includes(one)))} sx={{ alignSelf: 'end', mt: 1 }}>Take these</Button>
+      <Button
+        variant="contained"
+        disabled={!chosen.length}
+        onClick={() => onDone(options.map((one) => one.value).filter((one) => chosen.includes(one)))}
+        sx={{ alignSelf: 'end', mt: 1 }}
+      >
+        Take these
+      </Button>
     </Stack>
   );
 }
 
-function Typed({ value, mono = false, check, onDone }: { value: string; mono?: boolean; check: (text: string) => string | null; onDone: (text: string) => void }) {
+function Typed({
+  value,
+  mono = false,
+  check,
+  onDone,
+}: {
+  value: string;
+  mono?: boolean;
+  check: (text: string) => string | null;
+  onDone: (text: string) => void;
+}) {
   const [text, setText] = useState(value);
   const problem = check(text);
   return (
-    <Box component="form" onSubmit={(event) => { event.preventDefault(); if (!problem) onDone(text); }} sx={{ p: 1.5, display: 'flex', gap: 1, alignItems: 'start', width: 320 }}>
-      <TextField autoFocus fullWidth size="small" label="Value" value={text} error={problem !== null} helperText={problem ?? ' '} onChange={(event) => setText(event.target.value)} onFocus={(event) => event.target.select()} slotProps={{ htmlInput: { className: mono ? 'mono' : '', maxLength: 64 } }} />
-      <Button type="submit" variant="contained" disabled={problem !== null} sx={{ height: 38 }}>Set</Button>
+    <Box
+      component="form"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!problem) onDone(text);
+      }}
+      sx={{ p: 1.5, display: 'flex', gap: 1, alignItems: 'start', width: 320 }}
+    >
+      <TextField
+        autoFocus
+        fullWidth
+        size="small"
+        label="Value"
+        value={text}
+        error={problem !== null}
+        helperText={problem ?? ' '}
+        onChange={(event) => setText(event.target.value)}
+        onFocus={(event) => event.target.select()}
+        slotProps={{ htmlInput: { className: mono ? 'mono' : '', maxLength: 64 } }}
+      />
+      <Button type="submit" variant="contained" disabled={problem !== null} sx={{ height: 38 }}>
+        Set
+      </Button>
     </Box>
   );
 }

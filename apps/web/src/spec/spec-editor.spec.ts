@@ -1,17 +1,39 @@
 import { type LabView } from '@sobrin/contracts';
 import { RULE_KINDS, type Spec } from '@sobrin/core';
 import { ApiError } from '../api/client';
-import { addRequirement, addSection, copyRequirement, createSpecStore, freshId, freshRule, moveRequirement, moveSection, pointsOf, removeSection, setGroup, usersOfGroup } from './spec-editor';
+import {
+  addRequirement,
+  addSection,
+  copyRequirement,
+  createSpecStore,
+  freshId,
+  freshRule,
+  moveRequirement,
+  moveSection,
+  pointsOf,
+  removeSection,
+  setGroup,
+  usersOfGroup,
+} from './spec-editor';
 
-const requirement = (id: string, points = 1) => ({ id, points, rule: { kind: 'reach', from: 'desks', to: '@hosts', family: '4' } });
+const requirement = (id: string, points = 1) => ({
+  id,
+  points,
+  rule: { kind: 'reach', from: 'desks', to: '@hosts', family: '4' },
+});
 const spec: Spec = {
   groups: { desks: { title: 'the desks', roles: ['a'] }, tills: { title: 'the tills', roles: [] } },
   sections: [
-    { id: 'one', title: 'One', requirements: [requirement('1.1', 2), requirement('1.2'), { ...requirement('1.3', 5), bonus: true }] },
+    {
+      id: 'one',
+      title: 'One',
+      requirements: [requirement('1.1', 2), requirement('1.2'), { ...requirement('1.3', 5), bonus: true }],
+    },
     { id: 'two', title: 'Two', requirements: [requirement('2.1')] },
   ],
 };
-const order = (one: Spec): string[] => one.sections.map((section) => section.requirements.map((each) => each.id).join(' '));
+const order = (one: Spec): string[] =>
+  one.sections.map((section) => section.requirements.map((each) => each.id).join(' '));
 
 test('requirements move within and between sections and keep their ids', () => {
   expect(order(moveRequirement(spec, '1.1', 'one', null))).toEqual(['1.2 1.3 1.1', '2.1']);
@@ -56,13 +78,20 @@ describe('saving', () => {
     });
     for (const title of ['a', 'b', 'c']) store.getState().change(addSection(store.getState().spec, title));
     await settle();
-    expect(sent).toEqual([[4, 3], [5, 5]]);
+    expect(sent).toEqual([
+      [4, 3],
+      [5, 5],
+    ]);
     expect(store.getState().save).toEqual({ kind: 'saved' });
   });
   test('what is refused stays with its reasons and can be undone', async () => {
     let refuse = true;
     const problems = [{ place: 'spec › sections › 0', text: 'no' }];
-    const store = createSpecStore({ spec, revision: 0 }, (base) => (refuse ? Promise.reject(new ApiError(422, 'refused', problems)) : Promise.resolve({ revision: base + 1 } as LabView)));
+    const store = createSpecStore({ spec, revision: 0 }, (base) =>
+      refuse
+        ? Promise.reject(new ApiError(422, 'refused', problems))
+        : Promise.resolve({ revision: base + 1 } as LabView),
+    );
     store.getState().change(addSection(spec, 'wrong'));
     await settle();
     expect(store.getState().save).toEqual({ kind: 'refused', text: 'refused', problems, stale: false });

@@ -3,7 +3,11 @@ import { type Problem, type Requirement, type Rule, type Section, type Spec, rul
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { ApiError } from '../api/client';
 
-export type SpecSave = { kind: 'saved' } | { kind: 'saving' } | { kind: 'refused'; text: string; problems: Problem[]; stale: boolean } | { kind: 'offline'; text: string };
+export type SpecSave =
+  | { kind: 'saved' }
+  | { kind: 'saving' }
+  | { kind: 'refused'; text: string; problems: Problem[]; stale: boolean }
+  | { kind: 'offline'; text: string };
 
 export interface SpecState {
   spec: Spec;
@@ -21,7 +25,10 @@ export type SpecStore = StoreApi<SpecState>;
  * The spec while it is edited. Every change is sent at once as the whole spec; while one is on its way the newest waits.
  * What the server refuses stays here with the reasons, until it is put right or undone.
  */
-export function createSpecStore(lab: { spec: Spec; revision: number }, send: (base: number, spec: Spec) => Promise<LabView>): SpecStore {
+export function createSpecStore(
+  lab: { spec: Spec; revision: number },
+  send: (base: number, spec: Spec) => Promise<LabView>,
+): SpecStore {
   return createStore<SpecState>((set, get) => {
     let base = lab.revision;
     let busy = false;
@@ -67,16 +74,26 @@ export function createSpecStore(lab: { spec: Spec; revision: number }, send: (ba
 }
 
 function saveOf(error: unknown): SpecSave {
-  if (error instanceof ApiError && error.status >= 400 && error.status < 500) return { kind: 'refused', text: error.message, problems: error.problems, stale: error.status === 409 };
-  return { kind: 'offline', text: 'Not saved: the server does not answer. Your changes stay in this tab; try again when it is back.' };
+  if (error instanceof ApiError && error.status >= 400 && error.status < 500)
+    return { kind: 'refused', text: error.message, problems: error.problems, stale: error.status === 409 };
+  return {
+    kind: 'offline',
+    text: 'Not saved: the server does not answer. Your changes stay in this tab; try again when it is back.',
+  };
 }
 
 // Changes of a spec. Pure: the spec as it is and the wish go in, the next spec comes out.
 
-const withSection = (spec: Spec, id: string, change: (section: Section) => Section): Spec => ({ ...spec, sections: spec.sections.map((one) => (one.id === id ? change(one) : one)) });
+const withSection = (spec: Spec, id: string, change: (section: Section) => Section): Spec => ({
+  ...spec,
+  sections: spec.sections.map((one) => (one.id === id ? change(one) : one)),
+});
 
 export const setRequirement = (spec: Spec, section: string, next: Requirement): Spec =>
-  withSection(spec, section, (one) => ({ ...one, requirements: one.requirements.map((each) => (each.id === next.id ? next : each)) }));
+  withSection(spec, section, (one) => ({
+    ...one,
+    requirements: one.requirements.map((each) => (each.id === next.id ? next : each)),
+  }));
 
 export const removeRequirement = (spec: Spec, section: string, id: string): Spec =>
   withSection(spec, section, (one) => ({ ...one, requirements: one.requirements.filter((each) => each.id !== id) }));
@@ -89,9 +106,20 @@ export function freshId(spec: Spec, section: string): string {
 }
 
 /** Adds a requirement of a kind at the end of a section. A site is chosen where the kind needs one that exists. */
-export function addRequirement(spec: Spec, section: string, kind: string, sites: readonly string[]): { spec: Spec; id: string } {
+export function addRequirement(
+  spec: Spec,
+  section: string,
+  kind: string,
+  sites: readonly string[],
+): { spec: Spec; id: string } {
   const id = freshId(spec, section);
-  return { id, spec: withSection(spec, section, (one) => ({ ...one, requirements: [...one.requirements, { id, points: 1, credit: 'share', rule: freshRule(kind, sites) }] })) };
+  return {
+    id,
+    spec: withSection(spec, section, (one) => ({
+      ...one,
+      requirements: [...one.requirements, { id, points: 1, credit: 'share', rule: freshRule(kind, sites) }],
+    })),
+  };
 }
 
 export function freshRule(kind: string, sites: readonly string[]): Rule {
@@ -104,14 +132,20 @@ export function freshRule(kind: string, sites: readonly string[]): Rule {
 /** A copy right after the original, under a fresh id. */
 export function copyRequirement(spec: Spec, section: string, id: string): Spec {
   const copy = freshId(spec, section);
-  return withSection(spec, section, (one) => ({ ...one, requirements: one.requirements.flatMap((each) => (each.id === id ? [each, { ...each, id: copy }] : [each])) }));
+  return withSection(spec, section, (one) => ({
+    ...one,
+    requirements: one.requirements.flatMap((each) => (each.id === id ? [each, { ...each, id: copy }] : [each])),
+  }));
 }
 
 /** Moves a requirement before another one, also of another section; to the end where `before` is null. */
 export function moveRequirement(spec: Spec, id: string, toSection: string, before: string | null): Spec {
   const moved = spec.sections.flatMap((one) => one.requirements).find((one) => one.id === id);
   if (!moved || before === id) return spec;
-  const without = spec.sections.map((one) => ({ ...one, requirements: one.requirements.filter((each) => each.id !== id) }));
+  const without = spec.sections.map((one) => ({
+    ...one,
+    requirements: one.requirements.filter((each) => each.id !== id),
+  }));
   return {
     ...spec,
     sections: without.map((one) => {
@@ -136,8 +170,12 @@ export function addSection(spec: Spec, title: string): Spec {
   while (taken.has(`s${at}`)) at++;
   return { ...spec, sections: [...spec.sections, { id: `s${at}`, title, requirements: [] }] };
 }
-export const renameSection = (spec: Spec, id: string, title: string): Spec => withSection(spec, id, (one) => ({ ...one, title }));
-export const removeSection = (spec: Spec, id: string): Spec => ({ ...spec, sections: spec.sections.filter((one) => one.id !== id) });
+export const renameSection = (spec: Spec, id: string, title: string): Spec =>
+  withSection(spec, id, (one) => ({ ...one, title }));
+export const removeSection = (spec: Spec, id: string): Spec => ({
+  ...spec,
+  sections: spec.sections.filter((one) => one.id !== id),
+});
 
 export function setGroup(spec: Spec, id: string, group: { title: string; roles: string[] } | null): Spec {
   const { [id]: _old, ...others } = spec.groups;
@@ -149,8 +187,17 @@ export function freshGroupId(spec: Spec): string {
 
 /** The requirements whose rules speak of a group. */
 export function usersOfGroup(spec: Spec, id: string): string[] {
-  const speaks = (value: unknown): boolean => (typeof value === 'string' ? value === id : value !== null && typeof value === 'object' && Object.entries(value).some(([key, one]) => key !== 'kind' && speaks(one)));
-  return spec.sections.flatMap((one) => one.requirements).filter((one) => speaks(one.rule)).map((one) => one.id);
+  const speaks = (value: unknown): boolean =>
+    typeof value === 'string'
+      ? value === id
+      : value !== null &&
+        typeof value === 'object' &&
+        Object.entries(value).some(([key, one]) => key !== 'kind' && speaks(one));
+  return spec.sections
+    .flatMap((one) => one.requirements)
+    .filter((one) => speaks(one.rule))
+    .map((one) => one.id);
 }
 
-export const pointsOf = (section: Section): number => section.requirements.reduce((sum, one) => sum + (one.bonus ? 0 : one.points), 0);
+export const pointsOf = (section: Section): number =>
+  section.requirements.reduce((sum, one) => sum + (one.bonus ? 0 : one.points), 0);

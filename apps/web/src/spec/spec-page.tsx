@@ -18,9 +18,19 @@ import { useReferenceCheck } from './use-reference-check';
 /** The spec: readable sentences with points, in sections, edited in place. */
 export function SpecPage() {
   const lab = useShownLab();
-  const reference = useQuery({ queryKey: ['document', lab.referenceId], queryFn: () => api<DocumentView>('GET', `documents/${lab.referenceId}`), staleTime: 0, gcTime: 0 });
+  const reference = useQuery({
+    queryKey: ['document', lab.referenceId],
+    queryFn: () => api<DocumentView>('GET', `documents/${lab.referenceId}`),
+    staleTime: 0,
+    gcTime: 0,
+  });
   if (reference.isPending) return <Waiting what="Loading the spec" />;
-  if (reference.isError) return <Box sx={{ p: 3 }}><Failure error={reference.error} onAgain={() => void reference.refetch()} /></Box>;
+  if (reference.isError)
+    return (
+      <Box sx={{ p: 3 }}>
+        <Failure error={reference.error} onAgain={() => void reference.refetch()} />
+      </Box>
+    );
   return <SpecDesk lab={lab} reference={reference.data.topology} />;
 }
 
@@ -37,23 +47,49 @@ function SpecDesk({ lab, reference }: { lab: LabView; reference: Topology }) {
   }
   const { spec, past, future, save, change, undo, redo, again } = useStore(store);
   const words = useMemo(() => wordsOfSpec(spec, reference), [spec, reference]);
-  const checked = useMemo(() => (save.kind === 'refused' ? null : { reference, spec, policy: lab.policy }), [reference, spec, lab.policy, save.kind]);
+  const checked = useMemo(
+    () => (save.kind === 'refused' ? null : { reference, spec, policy: lab.policy }),
+    [reference, spec, lab.policy, save.kind],
+  );
   const check = useReferenceCheck(checked);
   const [adding, setAdding] = useState<string | null>(null);
   const total = spec.sections.reduce((sum, one) => sum + pointsOf(one), 0);
   const count = spec.sections.reduce((sum, one) => sum + one.requirements.length, 0);
   const problems = save.kind === 'refused' ? save.problems : lab.specProblems;
   const reload = async (): Promise<void> => {
-    const fresh = await client.fetchQuery({ queryKey: ['lab', lab.id], queryFn: () => api<LabView>('GET', `labs/${lab.id}`), staleTime: 0 });
+    const fresh = await client.fetchQuery({
+      queryKey: ['lab', lab.id],
+      queryFn: () => api<LabView>('GET', `labs/${lab.id}`),
+      staleTime: 0,
+    });
     setStore(storeFor(fresh));
   };
   return (
     <>
       <TopBar title={lab.title} under={`${lab.courseTitle} · spec`}>
-        {check && <Typography sx={{ color: check.points < check.of ? 'var(--ochre-text)' : 'var(--ink2)' }}>The reference earns <b className="mono">{points(check.points)}</b> of <b className="mono">{points(check.of)}</b></Typography>}
-        <Tool title="Undo" disabled={!past.length} onClick={undo}><IconArrowBackUp size={18} /></Tool>
-        <Tool title="Redo" disabled={!future.length} onClick={redo}><IconArrowForwardUp size={18} /></Tool>
-        <Box role="status" sx={{ fontSize: 12, color: save.kind === 'refused' || save.kind === 'offline' ? 'var(--brick)' : 'var(--ink2)', width: 72, display: 'flex', gap: 0.5, alignItems: 'center' }}>
+        {check && (
+          <Typography sx={{ color: check.points < check.of ? 'var(--ochre-text)' : 'var(--ink2)' }}>
+            The reference earns <b className="mono">{points(check.points)}</b> of{' '}
+            <b className="mono">{points(check.of)}</b>
+          </Typography>
+        )}
+        <Tool title="Undo" disabled={!past.length} onClick={undo}>
+          <IconArrowBackUp size={18} />
+        </Tool>
+        <Tool title="Redo" disabled={!future.length} onClick={redo}>
+          <IconArrowForwardUp size={18} />
+        </Tool>
+        <Box
+          role="status"
+          sx={{
+            fontSize: 12,
+            color: save.kind === 'refused' || save.kind === 'offline' ? 'var(--brick)' : 'var(--ink2)',
+            width: 72,
+            display: 'flex',
+            gap: 0.5,
+            alignItems: 'center',
+          }}
+        >
           {save.kind === 'saved' && <IconCheck size={15} />}
           {save.kind === 'saved' ? 'Saved' : save.kind === 'saving' ? 'Saving' : 'Not saved'}
         </Box>
@@ -61,16 +97,56 @@ function SpecDesk({ lab, reference }: { lab: LabView; reference: Topology }) {
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <Box sx={{ flex: 1, overflow: 'auto', p: 2 }}>
           <Stack spacing={2} sx={{ maxWidth: 900, mx: 'auto', pb: 6 }}>
-            {save.kind === 'refused' && <Alert severity="error" variant="outlined" action={save.stale && <Button onClick={() => void reload()}>Load the newer spec</Button>}>{save.text}{problems.length > 0 && ` ${problems.length === 1 ? 'The place is marked' : `The ${problems.length} places are marked`} below.`}</Alert>}
-            {save.kind === 'offline' && <Alert severity="warning" action={<Button onClick={again}>Try now</Button>}>{save.text}</Alert>}
-            {spec.sections.length === 0 && <Empty title="No requirement yet" action={<Button variant="contained" onClick={() => change(addSection(spec, 'Components'))}>Add the first section</Button>}>A spec says in sentences what must be there, how it must be cabled and addressed, and who must reach whom, each with points.</Empty>}
+            {save.kind === 'refused' && (
+              <Alert
+                severity="error"
+                variant="outlined"
+                action={save.stale && <Button onClick={() => void reload()}>Load the newer spec</Button>}
+              >
+                {save.text}
+                {problems.length > 0 &&
+                  ` ${problems.length === 1 ? 'The place is marked' : `The ${problems.length} places are marked`} below.`}
+              </Alert>
+            )}
+            {save.kind === 'offline' && (
+              <Alert severity="warning" action={<Button onClick={again}>Try now</Button>}>
+                {save.text}
+              </Alert>
+            )}
+            {spec.sections.length === 0 && (
+              <Empty
+                title="No requirement yet"
+                action={
+                  <Button variant="contained" onClick={() => change(addSection(spec, 'Components'))}>
+                    Add the first section
+                  </Button>
+                }
+              >
+                A spec says in sentences what must be there, how it must be cabled and addressed, and who must reach
+                whom, each with points.
+              </Empty>
+            )}
             {spec.sections.map((section, at) => (
-              <SectionPanel key={section.id} spec={spec} section={section} nth={at + 1} words={words} check={check} problems={problems} onChange={change} onAdd={() => setAdding(section.id)} />
+              <SectionPanel
+                key={section.id}
+                spec={spec}
+                section={section}
+                nth={at + 1}
+                words={words}
+                check={check}
+                problems={problems}
+                onChange={change}
+                onAdd={() => setAdding(section.id)}
+              />
             ))}
             {spec.sections.length > 0 && (
               <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'center' }}>
-                <Button startIcon={<IconPlus size={14} />} onClick={() => change(addSection(spec, 'New section'))}>Add a section</Button>
-                <Typography>{count} requirements, <b className="mono">{points(total)}</b> points</Typography>
+                <Button startIcon={<IconPlus size={14} />} onClick={() => change(addSection(spec, 'New section'))}>
+                  Add a section
+                </Button>
+                <Typography>
+                  {count} requirements, <b className="mono">{points(total)}</b> points
+                </Typography>
               </Stack>
             )}
           </Stack>
@@ -82,7 +158,15 @@ function SpecDesk({ lab, reference }: { lab: LabView; reference: Topology }) {
         title="What must hold?"
         onClose={() => setAdding(null)}
         onChoose={(kind) => {
-          if (adding) change(addRequirement(spec, adding, kind, words.sites.map((one) => one.id)).spec);
+          if (adding)
+            change(
+              addRequirement(
+                spec,
+                adding,
+                kind,
+                words.sites.map((one) => one.id),
+              ).spec,
+            );
           setAdding(null);
         }}
       />
@@ -90,6 +174,24 @@ function SpecDesk({ lab, reference }: { lab: LabView; reference: Topology }) {
   );
 }
 
-function Tool({ title, disabled, onClick, children }: { title: string; disabled: boolean; onClick: () => void; children: ReactNode }) {
-  return <Tooltip title={title}><span><IconButton size="small" aria-label={title} disabled={disabled} onClick={onClick}>{children}</IconButton></span></Tooltip>;
+function Tool({
+  title,
+  disabled,
+  onClick,
+  children,
+}: {
+  title: string;
+  disabled: boolean;
+  onClick: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <Tooltip title={title}>
+      <span>
+        <IconButton size="small" aria-label={title} disabled={disabled} onClick={onClick}>
+          {children}
+        </IconButton>
+      </span>
+    </Tooltip>
+  );
 }

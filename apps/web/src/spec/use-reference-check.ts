@@ -22,7 +22,10 @@ export function useReferenceCheck(lab: Pick<LabFile, 'reference' | 'spec' | 'pol
   useEffect(() => {
     if (!lab) return;
     // Typing must not start a check for every letter.
-    const timer = window.setTimeout(() => worker.current?.postMessage({ turn: ++turn.current, lab, drawing: lab.reference }), 250);
+    const timer = window.setTimeout(
+      () => worker.current?.postMessage({ turn: ++turn.current, lab, drawing: lab.reference }),
+      250,
+    );
     return () => window.clearTimeout(timer);
   }, [lab]);
   return result;

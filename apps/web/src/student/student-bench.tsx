@@ -11,19 +11,60 @@ export function StudentBench() {
   const { labId } = useParams();
   const lab = useMyLab(labId!);
   if (lab.isPending) return <Waiting what="Opening the lab" />;
-  if (lab.isError) return <Box sx={{ p: 3 }}><Failure error={lab.error} onAgain={() => void lab.refetch()} /></Box>;
-  return <OpenBench documentId={lab.data.documentId} title={lab.data.title} course={lab.data.courseTitle} telling={lab.data.bench} autoPairing={lab.data.autoPairing} labId={lab.data.id} />;
+  if (lab.isError)
+    return (
+      <Box sx={{ p: 3 }}>
+        <Failure error={lab.error} onAgain={() => void lab.refetch()} />
+      </Box>
+    );
+  return (
+    <OpenBench
+      documentId={lab.data.documentId}
+      title={lab.data.title}
+      course={lab.data.courseTitle}
+      telling={lab.data.bench}
+      autoPairing={lab.data.autoPairing}
+      labId={lab.data.id}
+    />
+  );
 }
 
-function OpenBench({ documentId, title, course, telling, autoPairing, labId }: { documentId: string; title: string; course: string; telling: 'coach' | 'plain' | 'examination'; autoPairing: boolean | undefined; labId: string }) {
+function OpenBench({
+  documentId,
+  title,
+  course,
+  telling,
+  autoPairing,
+  labId,
+}: {
+  documentId: string;
+  title: string;
+  course: string;
+  telling: 'coach' | 'plain' | 'examination';
+  autoPairing: boolean | undefined;
+  labId: string;
+}) {
   const bench = useOpenBench(documentId);
   if (bench.isPending) return <Waiting what="Opening your drawing" />;
-  if (bench.isError) return <Box sx={{ p: 3 }}><Failure error={bench.error} onAgain={() => void bench.refetch()} /></Box>;
+  if (bench.isError)
+    return (
+      <Box sx={{ p: 3 }}>
+        <Failure error={bench.error} onAgain={() => void bench.refetch()} />
+      </Box>
+    );
   return (
     <Box component="main" sx={{ height: '100%' }}>
       <BenchProvider store={bench.data.store}>
-        <Bench title={title} under={`${course} · your drawing`} telling={telling} pairing={autoPairing === undefined ? {} : { autoPairing }} lost={bench.data.lost}>
-          <Button variant="outlined" component={Link} to={`/my/labs/${labId}`} startIcon={<IconArrowLeft size={16} />}>Tasks and handing in</Button>
+        <Bench
+          title={title}
+          under={`${course} · your drawing`}
+          telling={telling}
+          pairing={autoPairing === undefined ? {} : { autoPairing }}
+          lost={bench.data.lost}
+        >
+          <Button variant="outlined" component={Link} to={`/my/labs/${labId}`} startIcon={<IconArrowLeft size={16} />}>
+            Tasks and handing in
+          </Button>
         </Bench>
       </BenchProvider>
     </Box>

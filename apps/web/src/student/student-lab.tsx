@@ -21,7 +21,12 @@ export function StudentLab() {
   const { labId } = useParams();
   const lab = useMyLab(labId!);
   if (lab.isPending) return <Waiting what="Opening the lab" />;
-  if (lab.isError) return <Box sx={{ p: 3 }}><Failure error={lab.error} onAgain={() => void lab.refetch()} /></Box>;
+  if (lab.isError)
+    return (
+      <Box sx={{ p: 3 }}>
+        <Failure error={lab.error} onAgain={() => void lab.refetch()} />
+      </Box>
+    );
   return <Page lab={lab.data} />;
 }
 
@@ -29,12 +34,27 @@ function Page({ lab }: { lab: StudentLabView }) {
   const { used, allowed } = lab.attempts;
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
-      <TopBar title={lab.title} under={`${lab.courseTitle}${lab.dueAt ? ` · due ${when(lab.dueAt)}` : ''} · ${allowed === null ? `attempt ${used + 1}` : `${used} of ${allowed} attempts used`}`}>
-        <Button component={Link} to="/" startIcon={<IconArrowLeft size={16} />}>Your labs</Button>
+      <TopBar
+        title={lab.title}
+        under={`${lab.courseTitle}${lab.dueAt ? ` · due ${when(lab.dueAt)}` : ''} · ${allowed === null ? `attempt ${used + 1}` : `${used} of ${allowed} attempts used`}`}
+      >
+        <Button component={Link} to="/" startIcon={<IconArrowLeft size={16} />}>
+          Your labs
+        </Button>
         <PersonMenu />
       </TopBar>
       <Box component="main" sx={{ flex: 1, overflow: 'auto', p: 2 }}>
-        <Box sx={{ maxWidth: 1120, mx: 'auto', display: 'grid', gridTemplateColumns: { md: 'minmax(0, 1fr) minmax(0, 1fr)' }, gap: 2, alignItems: 'start', pb: 6 }}>
+        <Box
+          sx={{
+            maxWidth: 1120,
+            mx: 'auto',
+            display: 'grid',
+            gridTemplateColumns: { md: 'minmax(0, 1fr) minmax(0, 1fr)' },
+            gap: 2,
+            alignItems: 'start',
+            pb: 6,
+          }}
+        >
           <Stack spacing={2}>
             <Asked lab={lab} />
             <Tasks lab={lab} />
@@ -55,30 +75,92 @@ function Asked({ lab }: { lab: StudentLabView }) {
   return (
     <Panel title="What is asked">
       <Box sx={{ p: 2 }}>
-        <Typography sx={{ whiteSpace: 'pre-wrap' }}>{scenario ?? 'Your instructor has written no scenario.'}</Typography>
-        {objectives.length > 0 && <Box component="ul" sx={{ pl: 2.5, my: 1 }}>{objectives.map((one) => <li key={one}>{one}</li>)}</Box>}
-        {groups.length > 0 && (
-          <Box component="table" sx={{ width: '100%', mt: 1, borderCollapse: 'collapse', '& th, & td': { textAlign: 'left', py: '2px', borderTop: '1px solid var(--line)' }, '& th': { fontSize: 12 } }}>
-            <thead><tr><th>Group</th><th>Site</th><th style={{ textAlign: 'right' }}>Now</th><th style={{ textAlign: 'right' }}>Later</th></tr></thead>
-            <tbody>{groups.map((one) => <tr key={one.name}><td>{one.name}</td><td>{one.site}</td><td className="mono" style={{ textAlign: 'right' }}>{one.now}</td><td className="mono" style={{ textAlign: 'right', fontWeight: 650 }}>{one.later}</td></tr>)}</tbody>
+        <Typography sx={{ whiteSpace: 'pre-wrap' }}>
+          {scenario ?? 'Your instructor has written no scenario.'}
+        </Typography>
+        {objectives.length > 0 && (
+          <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
+            {objectives.map((one) => (
+              <li key={one}>{one}</li>
+            ))}
           </Box>
         )}
-        {schemes?.names && <Typography sx={{ mt: 1 }}><b>Names:</b> {schemes.names}</Typography>}
-        {schemes?.addresses && <Typography><b>Addresses:</b> {schemes.addresses}</Typography>}
+        {groups.length > 0 && (
+          <Box
+            component="table"
+            sx={{
+              width: '100%',
+              mt: 1,
+              borderCollapse: 'collapse',
+              '& th, & td': { textAlign: 'left', py: '2px', borderTop: '1px solid var(--line)' },
+              '& th': { fontSize: 12 },
+            }}
+          >
+            <thead>
+              <tr>
+                <th>Group</th>
+                <th>Site</th>
+                <th style={{ textAlign: 'right' }}>Now</th>
+                <th style={{ textAlign: 'right' }}>Later</th>
+              </tr>
+            </thead>
+            <tbody>
+              {groups.map((one) => (
+                <tr key={one.name}>
+                  <td>{one.name}</td>
+                  <td>{one.site}</td>
+                  <td className="mono" style={{ textAlign: 'right' }}>
+                    {one.now}
+                  </td>
+                  <td className="mono" style={{ textAlign: 'right', fontWeight: 650 }}>
+                    {one.later}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </Box>
+        )}
+        {schemes?.names && (
+          <Typography sx={{ mt: 1 }}>
+            <b>Names:</b> {schemes.names}
+          </Typography>
+        )}
+        {schemes?.addresses && (
+          <Typography>
+            <b>Addresses:</b> {schemes.addresses}
+          </Typography>
+        )}
       </Box>
     </Panel>
   );
 }
 
 function Tasks({ lab }: { lab: StudentLabView }) {
-  const save = useChange((answers: Record<string, string>) => api<null>('PUT', `my/labs/${lab.id}/answers`, { answers }), ['my-lab', lab.id]);
+  const save = useChange(
+    (answers: Record<string, string>) => api<null>('PUT', `my/labs/${lab.id}/answers`, { answers }),
+    ['my-lab', lab.id],
+  );
   return (
-    <Panel title="Tasks" aside={save.isPending ? 'saving' : save.isSuccess ? 'saved' : 'notes and answers are saved as you leave the field'}>
+    <Panel
+      title="Tasks"
+      aside={
+        save.isPending ? 'saving' : save.isSuccess ? 'saved' : 'notes and answers are saved as you leave the field'
+      }
+    >
       <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 2, pt: 1 }}>
         {lab.tasks.map((task, at) => (
           <Box component="li" key={task.id} sx={{ py: 1, borderTop: at ? '1px solid var(--line)' : 0 }}>
-            <Typography sx={{ mb: 0.75, whiteSpace: 'pre-wrap' }}><b className="mono">{at + 1}</b>&ensp;{task.text}</Typography>
-            <TextInput label={`Answer to task ${at + 1}`} multiline maxLength={20_000} placeholder="Your answer, if one is asked for" value={lab.answers[task.id] ?? ''} onCommit={(text) => save.mutate({ ...lab.answers, [task.id]: text })} />
+            <Typography sx={{ mb: 0.75, whiteSpace: 'pre-wrap' }}>
+              <b className="mono">{at + 1}</b>&ensp;{task.text}
+            </Typography>
+            <TextInput
+              label={`Answer to task ${at + 1}`}
+              multiline
+              maxLength={20_000}
+              placeholder="Your answer, if one is asked for"
+              value={lab.answers[task.id] ?? ''}
+              onCommit={(text) => save.mutate({ ...lab.answers, [task.id]: text })}
+            />
           </Box>
         ))}
         {lab.tasks.length === 0 && <Typography color="text.secondary">There are no tasks yet.</Typography>}
@@ -89,11 +171,20 @@ function Tasks({ lab }: { lab: StudentLabView }) {
 }
 
 function Work({ lab }: { lab: StudentLabView }) {
-  const work = useQuery({ queryKey: ['document', lab.documentId], queryFn: () => api<DocumentView>('GET', `documents/${lab.documentId}`), staleTime: 0, gcTime: 0 });
+  const work = useQuery({
+    queryKey: ['document', lab.documentId],
+    queryFn: () => api<DocumentView>('GET', `documents/${lab.documentId}`),
+    staleTime: 0,
+    gcTime: 0,
+  });
   const [asked, setAsked] = useState<{ name: string; text: string } | null>(null);
   const upload = useChange(
     async (file: { name: string; text: string }) => {
-      if (file.text.length > MAX_BYTES) throw new ApiError(413, `${file.name} has ${bytes(file.text.length)}: at most 10 MB are taken. Your drawing is as it was.`);
+      if (file.text.length > MAX_BYTES)
+        throw new ApiError(
+          413,
+          `${file.name} has ${bytes(file.text.length)}: at most 10 MB are taken. Your drawing is as it was.`,
+        );
       await api<{ revision: number }>('POST', `my/labs/${lab.id}/topology`, { text: file.text });
       return file.name;
     },
@@ -107,47 +198,105 @@ function Work({ lab }: { lab: StudentLabView }) {
     else if (file) upload.mutate(file);
   };
   return (
-    <Panel title="Your drawing" aside={topology && `${count} ${count === 1 ? 'device' : 'devices'}, ${Object.keys(topology.links).length} links`}>
+    <Panel
+      title="Your drawing"
+      aside={topology && `${count} ${count === 1 ? 'device' : 'devices'}, ${Object.keys(topology.links).length} links`}
+    >
       <Box sx={{ height: 280, borderBottom: '1px solid var(--line)' }}>
-        {work.data && count > 0 && <Drawing topology={work.data.topology} label="Your drawing" lenses={LENSES} key={work.data.revision} />}
-        {topology && count === 0 && <Empty title="Nothing is drawn yet">Open the bench and begin, or upload a topology file.</Empty>}
+        {work.data && count > 0 && (
+          <Drawing topology={work.data.topology} label="Your drawing" lenses={LENSES} key={work.data.revision} />
+        )}
+        {topology && count === 0 && (
+          <Empty title="Nothing is drawn yet">Open the bench and begin, or upload a topology file.</Empty>
+        )}
         {work.isError && <Failure error={work.error} onAgain={() => void work.refetch()} />}
       </Box>
       <Stack direction="row" spacing={1} sx={{ p: 1.5, alignItems: 'center' }}>
-        <Button variant="contained" component={Link} to={`/my/labs/${lab.id}/bench`} startIcon={<IconPencil size={16} />}>Open the bench</Button>
-        <Button variant="outlined" startIcon={<IconFileUpload size={16} />} disabled={upload.isPending || !topology} onClick={() => void choose()}>Upload a topology file</Button>
+        <Button
+          variant="contained"
+          component={Link}
+          to={`/my/labs/${lab.id}/bench`}
+          startIcon={<IconPencil size={16} />}
+        >
+          Open the bench
+        </Button>
+        <Button
+          variant="outlined"
+          startIcon={<IconFileUpload size={16} />}
+          disabled={upload.isPending || !topology}
+          onClick={() => void choose()}
+        >
+          Upload a topology file
+        </Button>
       </Stack>
-      {upload.data && <Typography role="status" sx={{ px: 2, pb: 1.5, color: 'var(--spruce)' }}>{upload.data} is your drawing now.</Typography>}
-      {upload.isError && <Box sx={{ px: 1.5, pb: 1.5 }}><Failure error={upload.error} /></Box>}
-      <AskDialog open={asked !== null} title="Replace your drawing?" yes="Replace it" onClose={() => setAsked(null)} onYes={() => asked && upload.mutate(asked)}>
-        {asked?.name} takes the place of the {count} {count === 1 ? 'device' : 'devices'} drawn so far. To keep them, save the drawing as a file in the bench first.
+      {upload.data && (
+        <Typography role="status" sx={{ px: 2, pb: 1.5, color: 'var(--spruce)' }}>
+          {upload.data} is your drawing now.
+        </Typography>
+      )}
+      {upload.isError && (
+        <Box sx={{ px: 1.5, pb: 1.5 }}>
+          <Failure error={upload.error} />
+        </Box>
+      )}
+      <AskDialog
+        open={asked !== null}
+        title="Replace your drawing?"
+        yes="Replace it"
+        onClose={() => setAsked(null)}
+        onYes={() => asked && upload.mutate(asked)}
+      >
+        {asked?.name} takes the place of the {count} {count === 1 ? 'device' : 'devices'} drawn so far. To keep them,
+        save the drawing as a file in the bench first.
       </AskDialog>
     </Panel>
   );
 }
 
 function Files({ lab }: { lab: StudentLabView }) {
-  const attach = useChange(
-    async () => {
-      const file = await pick('');
-      if (!file) return null;
-      if (file.size > MAX_BYTES) throw new ApiError(413, `${file.name} has ${bytes(file.size)}: at most 10 MB are taken.`);
-      return api<AttachmentView>('POST', `my/labs/${lab.id}/attachments`, { name: file.name.slice(0, 200), type: file.type, base64: await base64Of(file) });
-    },
+  const attach = useChange(async () => {
+    const file = await pick('');
+    if (!file) return null;
+    if (file.size > MAX_BYTES)
+      throw new ApiError(413, `${file.name} has ${bytes(file.size)}: at most 10 MB are taken.`);
+    return api<AttachmentView>('POST', `my/labs/${lab.id}/attachments`, {
+      name: file.name.slice(0, 200),
+      type: file.type,
+      base64: await base64Of(file),
+    });
+  }, ['my-lab', lab.id]);
+  const detach = useChange(
+    (id: string) => api<null>('DELETE', `my/labs/${lab.id}/attachments/${id}`),
     ['my-lab', lab.id],
   );
-  const detach = useChange((id: string) => api<null>('DELETE', `my/labs/${lab.id}/attachments/${id}`), ['my-lab', lab.id]);
   return (
     <Panel title="Files beside it" aside="pictures, plans, device configurations">
       <Box sx={{ p: 1.5 }}>
         {lab.attachments.map((one) => (
           <Stack key={one.id} direction="row" spacing={1} sx={{ alignItems: 'center' }}>
-            <MuiLink href={`/api/attachments/${one.id}`} sx={{ flex: 1, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis' }}>{one.name}</MuiLink>
-            <Typography variant="body2" color="text.secondary">{bytes(one.size)}</Typography>
-            <Tooltip title="Remove"><IconButton size="small" aria-label={`Remove ${one.name}`} onClick={() => detach.mutate(one.id)}><IconX size={15} /></IconButton></Tooltip>
+            <MuiLink
+              href={`/api/attachments/${one.id}`}
+              sx={{ flex: 1, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis' }}
+            >
+              {one.name}
+            </MuiLink>
+            <Typography variant="body2" color="text.secondary">
+              {bytes(one.size)}
+            </Typography>
+            <Tooltip title="Remove">
+              <IconButton size="small" aria-label={`Remove ${one.name}`} onClick={() => detach.mutate(one.id)}>
+                <IconX size={15} />
+              </IconButton>
+            </Tooltip>
           </Stack>
         ))}
-        <Button startIcon={<IconPaperclip size={16} />} disabled={attach.isPending} onClick={() => attach.mutate(undefined)}>Attach a file</Button>
+        <Button
+          startIcon={<IconPaperclip size={16} />}
+          disabled={attach.isPending}
+          onClick={() => attach.mutate(undefined)}
+        >
+          Attach a file
+        </Button>
         {(attach.isError || detach.isError) && <Failure error={attach.error ?? detach.error} />}
       </Box>
     </Panel>
@@ -156,24 +305,57 @@ function Files({ lab }: { lab: StudentLabView }) {
 
 function HandIn({ lab }: { lab: StudentLabView }) {
   const [asking, setAsking] = useState(false);
-  const handIn = useChange(() => api<{ attempt: number; late: boolean }>('POST', `my/labs/${lab.id}/hand-in`), ['my-lab', lab.id], ['courses']);
+  const handIn = useChange(
+    () => api<{ attempt: number; late: boolean }>('POST', `my/labs/${lab.id}/hand-in`),
+    ['my-lab', lab.id],
+    ['courses'],
+  );
   const { used, allowed } = lab.attempts;
   const left = allowed === null ? null : allowed - used;
   return (
-    <Panel title="Handing in" aside={left === null ? 'any number of attempts' : `${left} ${left === 1 ? 'attempt' : 'attempts'} left`}>
+    <Panel
+      title="Handing in"
+      aside={left === null ? 'any number of attempts' : `${left} ${left === 1 ? 'attempt' : 'attempts'} left`}
+    >
       <Box sx={{ p: 1.5 }}>
         {lab.submissions.map((one) => (
           <Stack key={one.id} direction="row" sx={{ justifyContent: 'space-between', py: 0.5 }}>
-            <span>Attempt {one.attempt}, {when(one.handedInAt)}{one.late && ', late'}</span>
-            <b className="mono">{one.points === null || one.of === null ? 'not checked yet' : `${points(one.points)} / ${points(one.of)}`}</b>
+            <span>
+              Attempt {one.attempt}, {when(one.handedInAt)}
+              {one.late && ', late'}
+            </span>
+            <b className="mono">
+              {one.points === null || one.of === null ? 'not checked yet' : `${points(one.points)} / ${points(one.of)}`}
+            </b>
           </Stack>
         ))}
-        {handIn.data && <Typography role="status" sx={{ color: 'var(--spruce)', py: 0.5 }}>Attempt {handIn.data.attempt} is handed in{handIn.data.late ? ', late' : ''}.</Typography>}
-        <Button variant="contained" sx={{ mt: 1 }} disabled={handIn.isPending} onClick={() => setAsking(true)}>Hand in attempt {used + 1}</Button>
-        {handIn.isError && <Box sx={{ mt: 1 }}><Failure error={handIn.error} /></Box>}
+        {handIn.data && (
+          <Typography role="status" sx={{ color: 'var(--spruce)', py: 0.5 }}>
+            Attempt {handIn.data.attempt} is handed in{handIn.data.late ? ', late' : ''}.
+          </Typography>
+        )}
+        <Button variant="contained" sx={{ mt: 1 }} disabled={handIn.isPending} onClick={() => setAsking(true)}>
+          Hand in attempt {used + 1}
+        </Button>
+        {handIn.isError && (
+          <Box sx={{ mt: 1 }}>
+            <Failure error={handIn.error} />
+          </Box>
+        )}
       </Box>
-      <AskDialog open={asking} title={`Hand in attempt ${used + 1}?`} yes="Hand in" onClose={() => setAsking(false)} onYes={() => handIn.mutate(undefined)}>
-        Your drawing, answers and files are handed in as they are now. This cannot be taken back{left === null ? '.' : left > 1 ? `, but ${left - 1} more ${left === 2 ? 'attempt is' : 'attempts are'} left after it.` : ', and it is your last attempt.'}
+      <AskDialog
+        open={asking}
+        title={`Hand in attempt ${used + 1}?`}
+        yes="Hand in"
+        onClose={() => setAsking(false)}
+        onYes={() => handIn.mutate(undefined)}
+      >
+        Your drawing, answers and files are handed in as they are now. This cannot be taken back
+        {left === null
+          ? '.'
+          : left > 1
+            ? `, but ${left - 1} more ${left === 2 ? 'attempt is' : 'attempts are'} left after it.`
+            : ', and it is your last attempt.'}
       </AskDialog>
     </Panel>
   );

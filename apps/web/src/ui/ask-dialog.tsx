@@ -2,14 +2,39 @@ import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography }
 import { type ReactNode } from 'react';
 
 /** Asks before something that cannot be undone, and says so. */
-export function AskDialog({ open, title, yes, children, onYes, onClose }: { open: boolean; title: string; yes: string; children: ReactNode; onYes: () => void; onClose: () => void }) {
+export function AskDialog({
+  open,
+  title,
+  yes,
+  children,
+  onYes,
+  onClose,
+}: {
+  open: boolean;
+  title: string;
+  yes: string;
+  children: ReactNode;
+  onYes: () => void;
+  onClose: () => void;
+}) {
   return (
     <Dialog open={open} onClose={onClose} maxWidth="xs" fullWidth>
       <DialogTitle>{title}</DialogTitle>
-      <DialogContent><Typography component="div">{children}</Typography></DialogContent>
+      <DialogContent>
+        <Typography component="div">{children}</Typography>
+      </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
-        <Button variant="contained" autoFocus onClick={() => { onClose(); onYes(); }}>{yes}</Button>
+        <Button
+          variant="contained"
+          autoFocus
+          onClick={() => {
+            onClose();
+            onYes();
+          }}
+        >
+          {yes}
+        </Button>
       </DialogActions>
     </Dialog>
   );

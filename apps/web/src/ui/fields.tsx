@@ -4,7 +4,15 @@ import { type KeyboardEvent, type ReactNode, useId, useState } from 'react';
 /** A label at the left, what belongs to it at the right: the rows of the inspector. */
 export function Row({ label, children, narrow = false }: { label: string; children: ReactNode; narrow?: boolean }) {
   return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: `${narrow ? 48 : 88}px minmax(0, 1fr)`, columnGap: 1, alignItems: 'start', py: '2px' }}>
+    <Box
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: `${narrow ? 48 : 88}px minmax(0, 1fr)`,
+        columnGap: 1,
+        alignItems: 'start',
+        py: '2px',
+      }}
+    >
       <Typography component="span" sx={{ color: 'var(--ink2)', lineHeight: '28px' }}>
         {label}
       </Typography>
@@ -29,7 +37,19 @@ export interface TextInputProps {
 }
 
 /** A text that is taken over on Enter or on leaving the field; Escape brings the old one back. */
-export function TextInput({ value, onCommit, label, id, mono, placeholder, maxLength = 200, multiline, check, autoFocus, disabled }: TextInputProps) {
+export function TextInput({
+  value,
+  onCommit,
+  label,
+  id,
+  mono,
+  placeholder,
+  maxLength = 200,
+  multiline,
+  check,
+  autoFocus,
+  disabled,
+}: TextInputProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const helpId = useId();
   const text = draft ?? value;
@@ -59,7 +79,13 @@ export function TextInput({ value, onCommit, label, id, mono, placeholder, maxLe
         onBlur={commit}
         onKeyDown={onKeyDown}
         autoFocus={autoFocus ?? false}
-        inputProps={{ 'aria-label': label, 'aria-invalid': problem !== null, 'aria-describedby': problem ? helpId : undefined, maxLength, spellCheck: !mono }}
+        inputProps={{
+          'aria-label': label,
+          'aria-invalid': problem !== null,
+          'aria-describedby': problem ? helpId : undefined,
+          maxLength,
+          spellCheck: !mono,
+        }}
         className={mono ? 'mono' : ''}
         sx={{
           fontSize: mono ? 12.5 : 13,
@@ -72,7 +98,10 @@ export function TextInput({ value, onCommit, label, id, mono, placeholder, maxLe
           minHeight: 28,
           '& input': { p: 0, height: 26 },
           '&:hover': { borderColor: problem ? 'var(--brick)' : 'var(--line2)' },
-          '&.Mui-focused': { borderColor: problem ? 'var(--brick)' : 'var(--spruce)', boxShadow: '0 0 0 1px var(--spruce)' },
+          '&.Mui-focused': {
+            borderColor: problem ? 'var(--brick)' : 'var(--spruce)',
+            boxShadow: '0 0 0 1px var(--spruce)',
+          },
         }}
       />
       {problem && (
@@ -85,7 +114,21 @@ export function TextInput({ value, onCommit, label, id, mono, placeholder, maxLe
 }
 
 /** A choice among a few words, looking like the text inputs beside it. */
-export function Choice<T extends string>({ value, options, onChange, label, id, disabled }: { value: T; options: readonly { value: T; text: string; disabled?: boolean }[]; onChange: (value: T) => void; label: string; id?: string; disabled?: boolean }) {
+export function Choice<T extends string>({
+  value,
+  options,
+  onChange,
+  label,
+  id,
+  disabled,
+}: {
+  value: T;
+  options: readonly { value: T; text: string; disabled?: boolean }[];
+  onChange: (value: T) => void;
+  label: string;
+  id?: string;
+  disabled?: boolean;
+}) {
   return (
     <Box
       component="select"
@@ -94,7 +137,18 @@ export function Choice<T extends string>({ value, options, onChange, label, id, 
       value={value}
       disabled={disabled}
       onChange={(event: { target: { value: string } }) => onChange(event.target.value as T)}
-      sx={{ width: '100%', height: 28, font: 'inherit', fontSize: 13, color: 'var(--ink)', background: 'var(--surface)', border: '1px solid var(--line)', borderRadius: '6px', px: '4px', '&:hover': { borderColor: 'var(--line2)' } }}
+      sx={{
+        width: '100%',
+        height: 28,
+        font: 'inherit',
+        fontSize: 13,
+        color: 'var(--ink)',
+        background: 'var(--surface)',
+        border: '1px solid var(--line)',
+        borderRadius: '6px',
+        px: '4px',
+        '&:hover': { borderColor: 'var(--line2)' },
+      }}
     >
       {options.map((one) => (
         <option key={one.value} value={one.value} disabled={one.disabled}>

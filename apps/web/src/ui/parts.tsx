@@ -128,4 +128,5 @@ export const when = (iso: string): string =>
 export const points = (value: number): string => String(Math.round(value * 100) / 100);
 
 /** A size as people read it. */
-export const bytes = (size: number): string => (size >= 1_000_000 ? `${(size / 1_000_000).toFixed(1)} MB` : `${Math.max(1, Math.round(size / 1000))} kB`);
+export const bytes = (size: number): string =>
+  size >= 1_000_000 ? `${(size / 1_000_000).toFixed(1)} MB` : `${Math.max(1, Math.round(size / 1000))} kB`;

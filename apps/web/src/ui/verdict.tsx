@@ -1,6 +1,11 @@
 import { type Verdict } from '@sobrin/core';
 
-const WORDS: Record<Verdict, string> = { met: 'met', partly: 'partly met', lost: 'not met', unjudged: 'for a person to decide' };
+const WORDS: Record<Verdict, string> = {
+  met: 'met',
+  partly: 'partly met',
+  lost: 'not met',
+  unjudged: 'for a person to decide',
+};
 
 /** The verdict of a requirement: a check, a half, a cross, a question; a shape first, a colour second. */
 export function VerdictSign({ verdict, size = 18, title }: { verdict: Verdict; size?: number; title?: string }) {
@@ -11,7 +16,14 @@ export function VerdictSign({ verdict, size = 18, title }: { verdict: Verdict; s
       {verdict === 'met' && (
         <>
           <circle cx={9} cy={9} r={8} fill="var(--spruce)" />
-          <path d="m5.4 9.2 2.5 2.5 4.8-5.2" fill="none" stroke="var(--on-spruce)" strokeWidth={2} strokeLinecap="round" strokeLinejoin="round" />
+          <path
+            d="m5.4 9.2 2.5 2.5 4.8-5.2"
+            fill="none"
+            stroke="var(--on-spruce)"
+            strokeWidth={2}
+            strokeLinecap="round"
+            strokeLinejoin="round"
+          />
         </>
       )}
       {verdict === 'partly' && (
@@ -22,14 +34,25 @@ export function VerdictSign({ verdict, size = 18, title }: { verdict: Verdict; s
       )}
       {verdict === 'lost' && (
         <>
-          <rect x={1.6} y={1.6} width={14.8} height={14.8} rx={4} fill="var(--brick-tint)" stroke="var(--brick)" strokeWidth={1.5} />
+          <rect
+            x={1.6}
+            y={1.6}
+            width={14.8}
+            height={14.8}
+            rx={4}
+            fill="var(--brick-tint)"
+            stroke="var(--brick)"
+            strokeWidth={1.5}
+          />
           <path d="M6 6 12 12M12 6 6 12" stroke="var(--brick)" strokeWidth={2} strokeLinecap="round" />
         </>
       )}
       {verdict === 'unjudged' && (
         <>
           <circle cx={9} cy={9} r={7.2} fill="var(--plum-tint)" stroke="var(--plum)" strokeWidth={1.6} />
-          <text x={9} y={13} textAnchor="middle" fontSize={11} fontWeight={700} fill="var(--plum)">?</text>
+          <text x={9} y={13} textAnchor="middle" fontSize={11} fontWeight={700} fill="var(--plum)">
+            ?
+          </text>
         </>
       )}
     </svg>

@@ -1,10 +1,15 @@
 import { type LabFile, type Topology, checkSubmission } from '@sobrin/core';
 
 /** Checks a drawing against a lab in the background: the instructor's own reference against the spec being written. */
-self.onmessage = ({ data }: MessageEvent<{ turn: number; lab: Pick<LabFile, 'reference' | 'spec' | 'policy'>; drawing: Topology }>) => {
+self.onmessage = ({
+  data,
+}: MessageEvent<{ turn: number; lab: Pick<LabFile, 'reference' | 'spec' | 'policy'>; drawing: Topology }>) => {
   try {
     const { requirements, points, of } = checkSubmission(data.lab, data.drawing);
-    self.postMessage({ turn: data.turn, result: { points, of, requirements: requirements.map(({ id, verdict, items }) => ({ id, verdict, items })) } });
+    self.postMessage({
+      turn: data.turn,
+      result: { points, of, requirements: requirements.map(({ id, verdict, items }) => ({ id, verdict, items })) },
+    });
   } catch {
     self.postMessage({ turn: data.turn, result: null });
   }

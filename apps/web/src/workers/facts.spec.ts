@@ -3,7 +3,10 @@ import { factsOf } from './facts';
 
 const pair = (medium: 'straight' | 'crossover' | 'serial', enabled = true): Topology => ({
   ...emptyTopology(),
-  devices: { a: { name: 'A', model: 'desktop', at: { x: 0, y: 0 }, ...(!enabled && { ports: { e0: { enabled } } }) }, b: { name: 'B', model: 'desktop', at: { x: 0, y: 0 } } },
+  devices: {
+    a: { name: 'A', model: 'desktop', at: { x: 0, y: 0 }, ...(!enabled && { ports: { e0: { enabled } } }) },
+    b: { name: 'B', model: 'desktop', at: { x: 0, y: 0 } },
+  },
   links: { l: { a: { device: 'a', port: 'e0' }, b: { device: 'b', port: 'e0' }, medium } },
 });
 

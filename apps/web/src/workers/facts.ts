@@ -18,7 +18,14 @@ export interface Facts {
 
 export const NO_FACTS: Facts = { links: {}, problems: [] };
 
-const WRONG_CABLE: ReadonlySet<ReasonCode> = new Set(['PORT_TAKEN_TWICE', 'CONNECTOR_MISMATCH', 'FIBRE_MISMATCH', 'WRONG_PAIRING', 'NO_COMMON_SPEED', 'RADIO_MISMATCH']);
+const WRONG_CABLE: ReadonlySet<ReasonCode> = new Set([
+  'PORT_TAKEN_TWICE',
+  'CONNECTOR_MISMATCH',
+  'FIBRE_MISMATCH',
+  'WRONG_PAIRING',
+  'NO_COMMON_SPEED',
+  'RADIO_MISMATCH',
+]);
 
 export function factsOf(topology: Topology, options: Partial<EngineOptions>): Facts {
   const model = analyse(topology, options);

@@ -13,7 +13,10 @@ export function useFacts(topology: Topology, options: Partial<EngineOptions>): F
   }, []);
   const { autoPairing, vlanPolicy } = options;
   useEffect(() => {
-    engine.current?.ask(topology, { ...(autoPairing !== undefined && { autoPairing }), ...(vlanPolicy !== undefined && { vlanPolicy }) });
+    engine.current?.ask(topology, {
+      ...(autoPairing !== undefined && { autoPairing }),
+      ...(vlanPolicy !== undefined && { vlanPolicy }),
+    });
   }, [topology, autoPairing, vlanPolicy]);
   return facts;
 }

@@ -33,12 +33,23 @@ export function siteAreas(topology: Topology, tiles: ReadonlyMap<string, Tile>):
     ];
     const around = boxAround(inside);
     const computed: Box = around
-      ? { x: around.x - ROUND.left, y: around.y - ROUND.top, width: around.width + ROUND.left + ROUND.right, height: around.height + ROUND.top + ROUND.bottom }
+      ? {
+          x: around.x - ROUND.left,
+          y: around.y - ROUND.top,
+          width: around.width + ROUND.left + ROUND.right,
+          height: around.height + ROUND.top + ROUND.bottom,
+        }
       : { x: 20 + free++ * (EMPTY_SITE.width + 20), y: 20, ...EMPTY_SITE };
     const stored = site.area;
     // A stored area grows where members stand outside it: what belongs to a site is seen inside it.
     const box = stored ? (around ? boxAround([stored, computed])! : stored) : computed;
-    known.set(id, { id, name: site.name, depth: depthOf(id), tone: sites.findIndex(([one]) => one === id) % 4, ...box });
+    known.set(id, {
+      id,
+      name: site.name,
+      depth: depthOf(id),
+      tone: sites.findIndex(([one]) => one === id) % 4,
+      ...box,
+    });
   }
   return [...known.values()].sort((a, b) => a.depth - b.depth || (a.id < b.id ? -1 : 1));
 }
@@ -81,7 +92,8 @@ export function subnetBrackets(topology: Topology, tiles: ReadonlyMap<string, Ti
     const middle = (from + to) / 2;
     const half = Math.max((to - from) / 2, (prefix.length * MONO_ADVANCE) / 2) + 4;
     let y = box.y + box.height + UNDER_TILE;
-    const meets = (): boolean => taken.some((one) => Math.abs(one.y - y) < LEVEL && one.low < middle + half && middle - half < one.high);
+    const meets = (): boolean =>
+      taken.some((one) => Math.abs(one.y - y) < LEVEL && one.low < middle + half && middle - half < one.high);
     while (meets()) y += LEVEL;
     taken.push({ low: middle - half, high: middle + half, y });
     brackets.push({ prefix, from, to, y, middle });
@@ -101,13 +113,21 @@ export interface LinkSubnet {
 export function portAddressText(topology: Topology, deviceId: string, port: string): string | null {
   const device = topology.devices[deviceId];
   if (!device || !portOf(topology, device, port)) return null;
-  for (const [, face] of entriesById(device.interfaces)) if (face.on.kind === 'port' && face.on.port === port) return face.v4?.addresses?.[0] ?? face.v6?.addresses?.[0] ?? null;
+  for (const [, face] of entriesById(device.interfaces))
+    if (face.on.kind === 'port' && face.on.port === port)
+      return face.v4?.addresses?.[0] ?? face.v6?.addresses?.[0] ?? null;
   return null;
 }
 
-export function linkSubnets(topology: Topology, lines: ReadonlyMap<string, LinkLine>, tiles: ReadonlyMap<string, Tile>): LinkSubnet[] {
+export function linkSubnets(
+  topology: Topology,
+  lines: ReadonlyMap<string, LinkLine>,
+  tiles: ReadonlyMap<string, Tile>,
+): LinkSubnet[] {
   return [...lines.values()].flatMap((line): LinkSubnet[] => {
-    const [a, b] = [line.a, line.b].map((end) => (tiles.get(end.device)?.shape === 'lying' ? subnetOfText(portAddressText(topology, end.device, end.port)) : null));
+    const [a, b] = [line.a, line.b].map((end) =>
+      tiles.get(end.device)?.shape === 'lying' ? subnetOfText(portAddressText(topology, end.device, end.port)) : null,
+    );
     if (!a || !b || !samePrefix(a, b)) return [];
     const { x, y, across } = stationAt(line.points, lengthOf(line.points) / 2);
     // Beside the line, on the upper or the right side of it.

@@ -19,7 +19,10 @@ test('network devices lie with room for their name, hosts stand 40 by 40', () =>
 });
 
 test('a link between tiles one above the other is upright, and its chips touch the edges from outside', () => {
-  const { topology } = new Sheet().device('R', 'border-router', {}, at(0, 0)).device('S', 'access-switch-12', {}, at(30, 120)).cable('R g0', 'S u1');
+  const { topology } = new Sheet()
+    .device('R', 'border-router', {}, at(0, 0))
+    .device('S', 'access-switch-12', {}, at(30, 120))
+    .cable('R g0', 'S u1');
   const tiles = tilesOf(topology);
   const [line] = [...linesOf(topology, tiles).values()];
   expect(line!.a.x).toBe(line!.b.x);
@@ -35,39 +38,66 @@ test('parallel links do not touch, and neither do the chips of one edge', () => 
   expect(lines[0]!.a.y).toBe(lines[0]!.b.y);
 });
 
-test.each(['valley-lan', 'three-stations'])('in %s no two chips lie on each other and every line has its own ends', (slug) => {
-  const { lines, tiles } = sceneOf(labOf(slug));
-  const chips = [...lines.values()].flatMap((line) => [line.a, line.b]);
-  for (const [index, chip] of chips.entries())
-    for (const other of chips.slice(index + 1)) expect(Math.hypot(chip.x - other.x, chip.y - other.y)).toBeGreaterThanOrEqual(9.5);
-  const boxes = [...tiles.values()];
-  for (const [index, tile] of boxes.entries())
-    for (const other of boxes.slice(index + 1)) {
-      const apart = tile.x + tile.width <= other.x || other.x + other.width <= tile.x || tile.y + tile.height <= other.y || other.y + other.height <= tile.y;
-      expect(apart).toBe(true);
-    }
-});
+test.each(['valley-lan', 'three-stations'])(
+  'in %s no two chips lie on each other and every line has its own ends',
+  (slug) => {
+    const { lines, tiles } = sceneOf(labOf(slug));
+    const chips = [...lines.values()].flatMap((line) => [line.a, line.b]);
+    for (const [index, chip] of chips.entries())
+      for (const other of chips.slice(index + 1))
+        expect(Math.hypot(chip.x - other.x, chip.y - other.y)).toBeGreaterThanOrEqual(9.5);
+    const boxes = [...tiles.values()];
+    for (const [index, tile] of boxes.entries())
+      for (const other of boxes.slice(index + 1)) {
+        const apart =
+          tile.x + tile.width <= other.x ||
+          other.x + other.width <= tile.x ||
+          tile.y + tile.height <= other.y ||
+          other.y + other.height <= tile.y;
+        expect(apart).toBe(true);
+      }
+  },
+);
 
 test('the sites of Three Stations stand beside each other and hold all that belongs to them', () => {
   const topology = labOf('three-stations');
   const { sites, tiles } = sceneOf(topology);
   for (const [index, site] of sites.entries())
-    for (const other of sites.slice(index + 1)) expect(site.x + site.width <= other.x || other.x + other.width <= site.x).toBe(true);
+    for (const other of sites.slice(index + 1))
+      expect(site.x + site.width <= other.x || other.x + other.width <= site.x).toBe(true);
   for (const [id, device] of Object.entries(topology.devices)) {
     const [site, tile] = [sites.find((one) => one.id === device.site)!, tiles.get(id)!];
-    expect(tile.x >= site.x && tile.x + tile.width <= site.x + site.width && tile.y >= site.y && tile.y + tile.height <= site.y + site.height).toBe(true);
+    expect(
+      tile.x >= site.x &&
+        tile.x + tile.width <= site.x + site.width &&
+        tile.y >= site.y &&
+        tile.y + tile.height <= site.y + site.height,
+    ).toBe(true);
   }
 });
 
 test('a subnet is written once under its hosts, and brackets of one row never overlap', () => {
   const { brackets, linkSubnets } = sceneOf(labOf('three-stations'));
-  expect(brackets.map((one) => one.prefix).sort()).toEqual(['10.84.1.0/26', '10.84.1.64/27', '10.84.4.0/28', '10.84.4.64/26', '10.84.9.0/27', '10.84.9.32/29']);
-  for (const [index, one] of brackets.entries()) for (const other of brackets.slice(index + 1)) expect(one.y !== other.y || one.to < other.from || other.to < one.from).toBe(true);
+  expect(brackets.map((one) => one.prefix).sort()).toEqual([
+    '10.84.1.0/26',
+    '10.84.1.64/27',
+    '10.84.4.0/28',
+    '10.84.4.64/26',
+    '10.84.9.0/27',
+    '10.84.9.32/29',
+  ]);
+  for (const [index, one] of brackets.entries())
+    for (const other of brackets.slice(index + 1))
+      expect(one.y !== other.y || one.to < other.from || other.to < one.from).toBe(true);
   expect(linkSubnets.map((one) => one.prefix).sort()).toEqual(['10.84.15.0/30', '10.84.15.4/30']);
 });
 
 test('an address is short where its subnet is written, and left alone where it cannot be read', () => {
-  expect([shortAddress('10.84.1.11/26'), shortAddress('10.84.1.300/26'), shortAddress('fd00::1/64')]).toEqual(['.11', '10.84.1.300/26', 'fd00::1/64']);
+  expect([shortAddress('10.84.1.11/26'), shortAddress('10.84.1.300/26'), shortAddress('fd00::1/64')]).toEqual([
+    '.11',
+    '10.84.1.300/26',
+    'fd00::1/64',
+  ]);
 });
 
 test('places along an edge keep their distance, their order and the bounds', () => {

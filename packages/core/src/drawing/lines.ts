@@ -58,14 +58,30 @@ export function linesOf(topology: Topology, tiles: ReadonlyMap<string, Tile>): M
   const ends = new Map<string, LineEnd>();
   for (const [device, list] of slots)
     for (const side of ['top', 'right', 'bottom', 'left'] as const)
-      place(tiles.get(device)!, side, list.filter((one) => one.side === side), topology, ends);
-  const pointsOf = new Map(links.map(([id, link]) => [id, [outside(ends.get(`a ${id}`)!), ...(link.bends ?? []), outside(ends.get(`b ${id}`)!)]] as const));
+      place(
+        tiles.get(device)!,
+        side,
+        list.filter((one) => one.side === side),
+        topology,
+        ends,
+      );
+  const pointsOf = new Map(
+    links.map(
+      ([id, link]) =>
+        [id, [outside(ends.get(`a ${id}`)!), ...(link.bends ?? []), outside(ends.get(`b ${id}`)!)]] as const,
+    ),
+  );
   for (const [id, points] of pointsOf) {
     ends.set(`a ${id}`, withText(ends.get(`a ${id}`)!, points[1]));
     ends.set(`b ${id}`, withText(ends.get(`b ${id}`)!, points.at(-2)!));
   }
   shareRoom(ends);
-  return new Map(links.map(([id, link]) => [id, { id, medium: link.medium, a: ends.get(`a ${id}`)!, b: ends.get(`b ${id}`)!, points: pointsOf.get(id)! }]));
+  return new Map(
+    links.map(([id, link]) => [
+      id,
+      { id, medium: link.medium, a: ends.get(`a ${id}`)!, b: ends.get(`b ${id}`)!, points: pointsOf.get(id)! },
+    ]),
+  );
 }
 
 /** Gives each text at an upper or lower edge the room up to the next chip, or half of it where the next text comes towards it. */
@@ -73,7 +89,8 @@ function shareRoom(ends: Map<string, LineEnd>): void {
   const edges = new Map<string, [string, LineEnd][]>();
   for (const entry of ends) {
     const { device, side } = entry[1];
-    if (side === 'top' || side === 'bottom') edges.set(`${side} ${device}`, [...(edges.get(`${side} ${device}`) ?? []), entry]);
+    if (side === 'top' || side === 'bottom')
+      edges.set(`${side} ${device}`, [...(edges.get(`${side} ${device}`) ?? []), entry]);
   }
   for (const edge of edges.values()) {
     edge.sort(([, p], [, q]) => p.x - q.x);
@@ -82,7 +99,10 @@ function shareRoom(ends: Map<string, LineEnd>): void {
       if (!next) continue;
       const gap = Math.abs(next.x - end.x);
       const shared = next.text.anchor !== end.text.anchor;
-      ends.set(key, { ...end, room: shared ? gap / 2 - TEXT_AWAY - TEXT_GAP / 2 : gap - TEXT_AWAY - CHIP / 2 - TEXT_GAP });
+      ends.set(key, {
+        ...end,
+        room: shared ? gap / 2 - TEXT_AWAY - TEXT_GAP / 2 : gap - TEXT_AWAY - CHIP / 2 - TEXT_GAP,
+      });
     }
   }
 }
@@ -133,7 +153,14 @@ function place(tile: Tile, side: Side, slots: Slot[], topology: Topology, ends: 
             ? { x: tile.x - CHIP / 2, y: along }
             : { x: tile.x + tile.width + CHIP / 2, y: along };
     const { device, port } = topology.links[slot.link]![slot.end];
-    ends.set(`${slot.end} ${slot.link}`, { ...centre, side, device, port, text: { ...centre, anchor: 'start' }, room: Infinity });
+    ends.set(`${slot.end} ${slot.link}`, {
+      ...centre,
+      side,
+      device,
+      port,
+      text: { ...centre, anchor: 'start' },
+      room: Infinity,
+    });
   }
 }
 
@@ -155,8 +182,16 @@ export function spread(wishes: readonly number[], low: number, high: number, spa
   return places.map((one) => one + allowed);
 }
 
-const OUT: Record<Side, Spot> = { top: { x: 0, y: -1 }, bottom: { x: 0, y: 1 }, left: { x: -1, y: 0 }, right: { x: 1, y: 0 } };
-const outside = ({ x, y, side }: LineEnd): Spot => ({ x: x + (OUT[side].x * CHIP) / 2, y: y + (OUT[side].y * CHIP) / 2 });
+const OUT: Record<Side, Spot> = {
+  top: { x: 0, y: -1 },
+  bottom: { x: 0, y: 1 },
+  left: { x: -1, y: 0 },
+  right: { x: 1, y: 0 },
+};
+const outside = ({ x, y, side }: LineEnd): Spot => ({
+  x: x + (OUT[side].x * CHIP) / 2,
+  y: y + (OUT[side].y * CHIP) / 2,
+});
 
 /** What is written at an end stands to the right of its chip; to the left where a flat line takes the right side. */
 function withText(end: LineEnd, next: Spot): LineEnd {
@@ -164,5 +199,12 @@ function withText(end: LineEnd, next: Spot): LineEnd {
   if (side === 'left') return { ...end, text: { x: x - 7, y: y - 8, anchor: 'end' } };
   if (side === 'right') return { ...end, text: { x: x + 7, y: y - 8, anchor: 'start' } };
   const goesRight = next.x - x > 1.2 * Math.abs(next.y - y);
-  return { ...end, text: { x: x + (goesRight ? -TEXT_AWAY : TEXT_AWAY), y: y + (side === 'top' ? 2 : 5), anchor: goesRight ? 'end' : 'start' } };
+  return {
+    ...end,
+    text: {
+      x: x + (goesRight ? -TEXT_AWAY : TEXT_AWAY),
+      y: y + (side === 'top' ? 2 : 5),
+      anchor: goesRight ? 'end' : 'start',
+    },
+  };
 }

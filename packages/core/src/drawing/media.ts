@@ -39,7 +39,8 @@ export interface Station extends Spot {
   readonly across: Spot;
 }
 
-export const lengthOf = (points: readonly Spot[]): number => points.slice(1).reduce((sum, point, index) => sum + distance(points[index]!, point), 0);
+export const lengthOf = (points: readonly Spot[]): number =>
+  points.slice(1).reduce((sum, point, index) => sum + distance(points[index]!, point), 0);
 
 /** The station at a distance from the start of a polyline. */
 export function stationAt(points: readonly Spot[], wanted: number): Station {
@@ -71,7 +72,8 @@ const tick = (station: Station, half: number, shift = 0): string => {
   const [dx, dy] = [station.across.x * half, station.across.y * half];
   return `M${at({ x: middle.x - dx, y: middle.y - dy })}L${at({ x: middle.x + dx, y: middle.y + dy })}`;
 };
-const ticks = (list: readonly Station[], half: number, ...shifts: number[]): string => list.flatMap((one) => (shifts.length ? shifts : [0]).map((shift) => tick(one, half, shift))).join('');
+const ticks = (list: readonly Station[], half: number, ...shifts: number[]): string =>
+  list.flatMap((one) => (shifts.length ? shifts : [0]).map((shift) => tick(one, half, shift))).join('');
 
 /** How a medium looks along a polyline; `clock` says at which end of a serial link the clock is. */
 export function mediumForm(medium: Medium, points: readonly Spot[], clock: 'a' | 'b' | null = null): MediumForm {
@@ -86,13 +88,36 @@ export function mediumForm(medium: Medium, points: readonly Spot[], clock: 'a' |
       return { ...plain, strokes: [{ d: line, width: 1.5 }], squareEnds: true };
     case 'mm-fibre':
     case 'sm-fibre':
-      return { ...plain, strokes: [{ d: line, width: 1.5 }], beads: stations(points, 14).map(({ x, y }) => ({ x, y })), beadsFilled: medium === 'sm-fibre' };
+      return {
+        ...plain,
+        strokes: [{ d: line, width: 1.5 }],
+        beads: stations(points, 14).map(({ x, y }) => ({ x, y })),
+        beadsFilled: medium === 'sm-fibre',
+      };
     case 'serial':
-      return { ...plain, strokes: [{ d: line, width: 1.5 }, { d: rungs(points, clock), width: 1.5 }] };
+      return {
+        ...plain,
+        strokes: [
+          { d: line, width: 1.5 },
+          { d: rungs(points, clock), width: 1.5 },
+        ],
+      };
     case 'coax':
-      return { ...plain, strokes: [{ d: line, width: 5.5 }, { d: line, width: 2.2, core: true }] };
+      return {
+        ...plain,
+        strokes: [
+          { d: line, width: 5.5 },
+          { d: line, width: 2.2, core: true },
+        ],
+      };
     case 'phone':
-      return { ...plain, strokes: [{ d: line, width: 1.1 }, { d: ticks(stations(points, 26), 4, -2, 2), width: 1.1 }] };
+      return {
+        ...plain,
+        strokes: [
+          { d: line, width: 1.1 },
+          { d: ticks(stations(points, 26), 4, -2, 2), width: 1.1 },
+        ],
+      };
     case 'wireless':
       return { ...plain, strokes: [] };
   }
@@ -103,10 +128,14 @@ function crossing(points: readonly Spot[]): string {
   const SIDE = 3.6;
   const HALF = 6;
   const length = lengthOf(points);
-  const [before, after] = [stationAt(points, Math.max(0, length / 2 - HALF)), stationAt(points, Math.min(length, length / 2 + HALF))];
+  const [before, after] = [
+    stationAt(points, Math.max(0, length / 2 - HALF)),
+    stationAt(points, Math.min(length, length / 2 + HALF)),
+  ];
   const beside = (one: Station, by: number): Spot => ({ x: one.x + one.across.x * by, y: one.y + one.across.y * by });
   const cut = pointsUpTo(points, length / 2);
-  const shifted = (list: readonly Spot[], by: number, station: Station): Spot[] => list.map(({ x, y }) => ({ x: x + station.across.x * by, y: y + station.across.y * by }));
+  const shifted = (list: readonly Spot[], by: number, station: Station): Spot[] =>
+    list.map(({ x, y }) => ({ x: x + station.across.x * by, y: y + station.across.y * by }));
   const first = roundedPath([...shifted(cut.before, SIDE, before), beside(before, SIDE)]);
   const second = roundedPath([beside(after, -SIDE), ...shifted(cut.after, -SIDE, after)]);
   return `${first}L${at(beside(after, -SIDE))}${second}M${at(beside(before, -SIDE))}L${at(beside(after, SIDE))}`;

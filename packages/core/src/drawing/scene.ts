@@ -16,7 +16,13 @@ export interface Scene {
 export function sceneOf(topology: Topology, at?: ReadonlyMap<string, { x: number; y: number }>): Scene {
   const tiles = tilesOf(topology, at);
   const lines = linesOf(topology, tiles);
-  return { tiles, lines, sites: siteAreas(topology, tiles), brackets: subnetBrackets(topology, tiles), linkSubnets: linkSubnets(topology, lines, tiles) };
+  return {
+    tiles,
+    lines,
+    sites: siteAreas(topology, tiles),
+    brackets: subnetBrackets(topology, tiles),
+    linkSubnets: linkSubnets(topology, lines, tiles),
+  };
 }
 
 /** The box of the whole scene with what is written round the tiles; null for an empty sheet. */

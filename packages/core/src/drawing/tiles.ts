@@ -47,7 +47,15 @@ const TAGS: Record<DeviceKind, string> = {
   controller: 'CT',
   sensor: 'SE',
 };
-const LYING: ReadonlySet<DeviceKind> = new Set(['router', 'switch', 'l3-switch', 'hub', 'firewall', 'cloud', 'segment']);
+const LYING: ReadonlySet<DeviceKind> = new Set([
+  'router',
+  'switch',
+  'l3-switch',
+  'hub',
+  'firewall',
+  'cloud',
+  'segment',
+]);
 
 export const tagOf = (kind: DeviceKind): string => TAGS[kind];
 export const liesDown = (kind: DeviceKind): boolean => LYING.has(kind);
@@ -66,10 +74,14 @@ const TEXT_START = 33;
 const TAG_WIDTH = 26;
 
 /** The line under the name of a lying tile: its own text, else its model. */
-export const secondLine = (topology: Topology, device: Device): string => device.label?.text ?? modelOf(topology, device)?.name ?? device.model;
+export const secondLine = (topology: Topology, device: Device): string =>
+  device.label?.text ?? modelOf(topology, device)?.name ?? device.model;
 
 /** All devices as tiles. `at` replaces positions while something is dragged. */
-export function tilesOf(topology: Topology, at: ReadonlyMap<string, { x: number; y: number }> = new Map()): Map<string, Tile> {
+export function tilesOf(
+  topology: Topology,
+  at: ReadonlyMap<string, { x: number; y: number }> = new Map(),
+): Map<string, Tile> {
   const tiles = new Map<string, Tile>();
   const links = linkCounts(topology);
   for (const [id, device] of entriesById(topology.devices)) {
@@ -101,7 +113,8 @@ function lyingWidth(name: string, second: string, links: number): number {
 
 function linkCounts(topology: Topology): Map<string, number> {
   const counts = new Map<string, number>();
-  for (const { a, b } of Object.values(topology.links)) for (const end of [a, b]) counts.set(end.device, (counts.get(end.device) ?? 0) + 1);
+  for (const { a, b } of Object.values(topology.links))
+    for (const end of [a, b]) counts.set(end.device, (counts.get(end.device) ?? 0) + 1);
   return counts;
 }
 
@@ -121,7 +134,10 @@ export function shortAddress(text: string): string {
   return `.${Number(read.value.address.value & 0xffn)}`;
 }
 
-export const centreOf = ({ x, y, width, height }: Box): { x: number; y: number } => ({ x: x + width / 2, y: y + height / 2 });
+export const centreOf = ({ x, y, width, height }: Box): { x: number; y: number } => ({
+  x: x + width / 2,
+  y: y + height / 2,
+});
 
 /** The smallest box around others, with a margin. */
 export function boxAround(boxes: readonly Box[], margin = 0): Box | null {

@@ -1,4 +1,12 @@
-import { formatAddress, formatInterfaceAddress, isHostScope, networkAddress, broadcastAddress, sameAddress, subnetOf } from '../address';
+import {
+  formatAddress,
+  formatInterfaceAddress,
+  isHostScope,
+  networkAddress,
+  broadcastAddress,
+  sameAddress,
+  subnetOf,
+} from '../address';
 import { entriesById } from '../topology';
 import { type NetworkModel } from './model';
 import { type Reason } from './reason';
@@ -17,7 +25,9 @@ function nameProblems({ instances }: NetworkModel): Reason[] {
   for (const { id, name } of instances.values()) byName.set(name.trim(), [...(byName.get(name.trim()) ?? []), id]);
   return [...byName].flatMap(([name, ids]): Reason[] => {
     if (!name) return ids.map((id) => ({ code: 'NO_NAME', text: 'A device has no name.', at: { device: id } }));
-    return ids.length > 1 ? [{ code: 'NAME_TWICE', text: `${ids.length} devices are called "${name}".`, at: { device: ids[1]! } }] : [];
+    return ids.length > 1
+      ? [{ code: 'NAME_TWICE', text: `${ids.length} devices are called "${name}".`, at: { device: ids[1]! } }]
+      : [];
   });
 }
 
@@ -25,7 +35,10 @@ function linkReasons({ layer1, layer2 }: NetworkModel): Reason[] {
   const dark = new Set([...layer1.unpowered.values()].map((one) => one.text));
   return [
     // Without power all links of a device are down: that is said once, for the device.
-    ...[...layer1.links.values()].flatMap(({ reason, warnings }) => [...(reason && !dark.has(reason.text) ? [reason] : []), ...warnings]),
+    ...[...layer1.links.values()].flatMap(({ reason, warnings }) => [
+      ...(reason && !dark.has(reason.text) ? [reason] : []),
+      ...warnings,
+    ]),
     ...layer2.warnings,
   ];
 }
@@ -45,15 +58,32 @@ function addressProblems({ instances, layer3 }: NetworkModel): Reason[] {
         const at = { device: id, port: key };
         const [network, broadcast] = [networkAddress(subnet), broadcastAddress(subnet)];
         if (network && on.address.family === 4 && sameAddress(network, on.address))
-          problems.push({ code: 'ADDRESS_NOT_USABLE', text: `${name} has ${formatInterfaceAddress(on)}: that is the network address of its subnet.`, at });
+          problems.push({
+            code: 'ADDRESS_NOT_USABLE',
+            text: `${name} has ${formatInterfaceAddress(on)}: that is the network address of its subnet.`,
+            at,
+          });
         else if (broadcast && sameAddress(broadcast, on.address))
-          problems.push({ code: 'ADDRESS_NOT_USABLE', text: `${name} has ${formatInterfaceAddress(on)}: that is the broadcast address of its subnet.`, at });
-        else if (!isHostScope(on.address)) problems.push({ code: 'ADDRESS_NOT_USABLE', text: `${name} has ${text}: such an address belongs to no single device.`, at });
+          problems.push({
+            code: 'ADDRESS_NOT_USABLE',
+            text: `${name} has ${formatInterfaceAddress(on)}: that is the broadcast address of its subnet.`,
+            at,
+          });
+        else if (!isHostScope(on.address))
+          problems.push({
+            code: 'ADDRESS_NOT_USABLE',
+            text: `${name} has ${text}: such an address belongs to no single device.`,
+            at,
+          });
       }
   for (const [text, list] of entriesById(Object.fromEntries(users)))
     if (list.length > 1) {
       const names = list.map((one) => instances.get(one.device)!.name).join(' and ');
-      problems.push({ code: 'DUPLICATE_ADDRESS', text: `${text} is used by ${names}.`, at: { device: list[1]!.device, port: list[1]!.key } });
+      problems.push({
+        code: 'DUPLICATE_ADDRESS',
+        text: `${text} is used by ${names}.`,
+        at: { device: list[1]!.device, port: list[1]!.key },
+      });
     }
   return problems;
 }

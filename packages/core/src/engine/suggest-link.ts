@@ -1,4 +1,13 @@
-import { type Link, type LinkEnd, type Medium, type PortFacts, type Topology, entriesById, own, portsOf } from '../topology';
+import {
+  type Link,
+  type LinkEnd,
+  type Medium,
+  type PortFacts,
+  type Topology,
+  entriesById,
+  own,
+  portsOf,
+} from '../topology';
 
 /** A port of a device with what is plugged into it. */
 export interface PortUse {
@@ -15,7 +24,8 @@ export function portUses(topology: Topology, deviceId: string, member?: string):
   if (!device) return [];
   const at = new Map<string, string[]>();
   for (const [id, link] of entriesById(topology.links))
-    for (const end of [link.a, link.b]) if (end.device === deviceId && end.member === member) at.set(end.port, [...(at.get(end.port) ?? []), id]);
+    for (const end of [link.a, link.b])
+      if (end.device === deviceId && end.member === member) at.set(end.port, [...(at.get(end.port) ?? []), id]);
   return portsOf(topology, device).map((facts) => {
     const links = at.get(facts.key) ?? [];
     return { facts, links, free: links.length === 0 || facts.many === true };
@@ -42,7 +52,11 @@ export function fittingMedium(a: PortFacts, b: PortFacts): Medium | null {
 }
 
 /** The next free ports of two devices that fit, fastest first and without wasting a faster port, and the medium for them. */
-export function suggestLink(topology: Topology, a: Omit<LinkEnd, 'port'>, b: Omit<LinkEnd, 'port'>): Pick<Link, 'a' | 'b' | 'medium'> | null {
+export function suggestLink(
+  topology: Topology,
+  a: Omit<LinkEnd, 'port'>,
+  b: Omit<LinkEnd, 'port'>,
+): Pick<Link, 'a' | 'b' | 'medium'> | null {
   const [mine, theirs] = [a, b].map((end) => portUses(topology, end.device, end.member).filter((one) => one.free));
   let best: { link: Pick<Link, 'a' | 'b' | 'medium'>; speed: number; waste: number } | null = null;
   for (const { facts: one } of mine!)

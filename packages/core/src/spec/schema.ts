@@ -91,9 +91,19 @@ export const Policy = Closed({
   late: Maybe(OneOf('refused', 'accepted')),
   rounding: Maybe(Type.Number({ minimum: 0.01, maximum: 1 })),
   autoCabling: Maybe(Type.Boolean({ description: 'whether the bench may choose ports and media for a student' })),
-  latePenalty: Maybe(Closed({ percentPerDay: Type.Number({ minimum: 0, maximum: 100 }), most: Maybe(Type.Number({ minimum: 0, maximum: 100 })) })),
+  latePenalty: Maybe(
+    Closed({
+      percentPerDay: Type.Number({ minimum: 0, maximum: 100 }),
+      most: Maybe(Type.Number({ minimum: 0, maximum: 100 })),
+    }),
+  ),
   followThrough: Maybe(OneOf('off', 'on')),
-  shown: Maybe(Closed({ points: Maybe(OneOf('at-once', 'after-due', 'when-returned')), findings: Maybe(OneOf('at-once', 'after-due', 'when-returned')) })),
+  shown: Maybe(
+    Closed({
+      points: Maybe(OneOf('at-once', 'after-due', 'when-returned')),
+      findings: Maybe(OneOf('at-once', 'after-due', 'when-returned')),
+    }),
+  ),
 });
 
 /** What students get besides the tasks; blanks are values withheld from its tables. */
@@ -108,7 +118,9 @@ export const Stage = Closed({
   id: Id,
   title: Name,
   kind: OneOf('plan', 'build', 'shown', 'final'),
-  dueAt: Maybe(Type.String({ pattern: '^\\d{4}-\\d{2}-\\d{2}T\\d{2}:\\d{2}(:\\d{2}(\\.\\d+)?)?(Z|[+-]\\d{2}:\\d{2})$' })),
+  dueAt: Maybe(
+    Type.String({ pattern: '^\\d{4}-\\d{2}-\\d{2}T\\d{2}:\\d{2}(:\\d{2}(\\.\\d+)?)?(Z|[+-]\\d{2}:\\d{2})$' }),
+  ),
 });
 
 export const LAB_VERSION = 1;

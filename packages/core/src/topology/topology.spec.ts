@@ -215,13 +215,11 @@ describe('commands', () => {
     fc
       .constantFrom(...devices)
       .map((device): Command => ({ kind: 'setSettings', device, set: { gateway4: '10.84.1.9', hostname: null } })),
-    fc
-      .nat(99)
-      .map((n): Command => ({
-        kind: 'addDevice',
-        id: `new${n}`,
-        device: { name: `N${n}`, model: 'hub', at: { x: n, y: n } },
-      })),
+    fc.nat(99).map((n): Command => ({
+      kind: 'addDevice',
+      id: `new${n}`,
+      device: { name: `N${n}`, model: 'hub', at: { x: n, y: n } },
+    })),
     fc.constantFrom('valley', 'middle').map((id): Command => ({ kind: 'setSite', id, set: null })),
     fc.string({ maxLength: 8 }).map((title): Command => ({ kind: 'setDocument', set: { title } })),
   );

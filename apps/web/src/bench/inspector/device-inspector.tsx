@@ -20,30 +20,88 @@ export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts
   const model = device && modelOf(topology, device);
   if (!device || !model) return null;
   const Glyph = GLYPHS[model.kind];
-  const setting = (title: string, set: Record<string, unknown>): void => void run(title, { kind: 'setSettings', device: id, set });
-  const change = (title: string, set: Partial<Record<keyof Device, unknown>>): void => void run(title, { kind: 'setDevice', id, set: set as never });
+  const setting = (title: string, set: Record<string, unknown>): void =>
+    void run(title, { kind: 'setSettings', device: id, set });
+  const change = (title: string, set: Partial<Record<keyof Device, unknown>>): void =>
+    void run(title, { kind: 'setDevice', id, set: set as never });
   const isHost = model.class === 'end';
   const count = device.members ? Object.keys(device.members).length : 1;
   return (
     <>
-      <Heading title={device.name || 'Without a name'} under={`${model.name}${count > 1 ? ` ×${count}` : ''} · ${tagOf(model.kind)}`}>
-        <Box sx={{ width: 40, height: 40, flex: 'none', borderRadius: '10px', border: '1.5px solid var(--spruce)', background: 'var(--spruce-tint)', display: 'grid', placeItems: 'center' }}>
+      <Heading
+        title={device.name || 'Without a name'}
+        under={`${model.name}${count > 1 ? ` ×${count}` : ''} · ${tagOf(model.kind)}`}
+      >
+        <Box
+          sx={{
+            width: 40,
+            height: 40,
+            flex: 'none',
+            borderRadius: '10px',
+            border: '1.5px solid var(--spruce)',
+            background: 'var(--spruce-tint)',
+            display: 'grid',
+            placeItems: 'center',
+          }}
+        >
           <Glyph size={22} stroke={1.6} aria-hidden />
         </Box>
       </Heading>
-      <Row label="Name"><TextInput label="Name" id="device-name" value={device.name} maxLength={80} onCommit={(name) => run('rename', ...rename(topology, id, name))} /></Row>
-      {!isHost && <Row label="Hostname"><TextInput label="Hostname" value={device.settings?.hostname ?? ''} maxLength={80} onCommit={(text) => setting('set the hostname', { hostname: text || null })} /></Row>}
+      <Row label="Name">
+        <TextInput
+          label="Name"
+          id="device-name"
+          value={device.name}
+          maxLength={80}
+          onCommit={(name) => run('rename', ...rename(topology, id, name))}
+        />
+      </Row>
+      {!isHost && (
+        <Row label="Hostname">
+          <TextInput
+            label="Hostname"
+            value={device.settings?.hostname ?? ''}
+            maxLength={80}
+            onCommit={(text) => setting('set the hostname', { hostname: text || null })}
+          />
+        </Row>
+      )}
       <Row label="Site">
-        <Choice label="Site" value={device.site ?? ''} options={[{ value: '', text: 'none' }, ...Object.entries(topology.sites).map(([value, { name }]) => ({ value, text: name }))]} onChange={(site) => change('move to a site', { site: site || null })} />
+        <Choice
+          label="Site"
+          value={device.site ?? ''}
+          options={[
+            { value: '', text: 'none' },
+            ...Object.entries(topology.sites).map(([value, { name }]) => ({ value, text: name })),
+          ]}
+          onChange={(site) => change('move to a site', { site: site || null })}
+        />
       </Row>
       <Row label="Power">
-        <Choice label="Power" value={device.powered === false ? 'off' : device.powered === true ? 'own' : 'on'} options={[{ value: 'on', text: 'on' }, ...(isPoe(model.ports) ? [{ value: 'own' as const, text: 'on, with its own supply' }] : []), { value: 'off', text: 'off' }]} onChange={(value) => change('switch power', { powered: value === 'on' ? null : value === 'own' })} />
+        <Choice
+          label="Power"
+          value={device.powered === false ? 'off' : device.powered === true ? 'own' : 'on'}
+          options={[
+            { value: 'on', text: 'on' },
+            ...(isPoe(model.ports) ? [{ value: 'own' as const, text: 'on, with its own supply' }] : []),
+            { value: 'off', text: 'off' },
+          ]}
+          onChange={(value) => change('switch power', { powered: value === 'on' ? null : value === 'own' })}
+        />
       </Row>
       {model.bays && (
         <Part title="Modules">
           {Object.entries(model.bays).map(([bay, { accepts }]) => (
             <Row key={bay} label={bay} narrow>
-              <Choice label={`Module in ${bay}`} value={device.modules?.[bay] ?? ''} options={[{ value: '', text: 'empty' }, ...accepts.map((value) => ({ value, text: MODULES[value]?.name ?? value }))]} onChange={(module) => run('change a module', ...setModule(topology, id, bay, module || null))} />
+              <Choice
+                label={`Module in ${bay}`}
+                value={device.modules?.[bay] ?? ''}
+                options={[
+                  { value: '', text: 'empty' },
+                  ...accepts.map((value) => ({ value, text: MODULES[value]?.name ?? value })),
+                ]}
+                onChange={(module) => run('change a module', ...setModule(topology, id, bay, module || null))}
+              />
             </Row>
           ))}
         </Part>
@@ -51,13 +109,46 @@ export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts
       <PortsPart id={id} device={device} facts={facts} tells={tells} />
       {isHost && (
         <Part title="Addressing">
-          <Row label="Gateway"><TextInput label="Gateway" mono value={device.settings?.gateway4 ?? ''} check={addressProblem} maxLength={64} onCommit={(text) => setting('set the gateway', { gateway4: text || null })} /></Row>
-          <Row label="IPv6 gateway"><TextInput label="IPv6 gateway" mono value={device.settings?.gateway6 ?? ''} check={addressProblem} maxLength={64} onCommit={(text) => setting('set the IPv6 gateway', { gateway6: text || null })} /></Row>
-          <Row label="DNS"><TextInput label="DNS server" mono value={device.settings?.dns?.[0] ?? ''} check={addressProblem} maxLength={64} onCommit={(text) => setting('set the DNS server', { dns: text ? [text, ...(device.settings?.dns ?? []).slice(1)] : null })} /></Row>
+          <Row label="Gateway">
+            <TextInput
+              label="Gateway"
+              mono
+              value={device.settings?.gateway4 ?? ''}
+              check={addressProblem}
+              maxLength={64}
+              onCommit={(text) => setting('set the gateway', { gateway4: text || null })}
+            />
+          </Row>
+          <Row label="IPv6 gateway">
+            <TextInput
+              label="IPv6 gateway"
+              mono
+              value={device.settings?.gateway6 ?? ''}
+              check={addressProblem}
+              maxLength={64}
+              onCommit={(text) => setting('set the IPv6 gateway', { gateway6: text || null })}
+            />
+          </Row>
+          <Row label="DNS">
+            <TextInput
+              label="DNS server"
+              mono
+              value={device.settings?.dns?.[0] ?? ''}
+              check={addressProblem}
+              maxLength={64}
+              onCommit={(text) =>
+                setting('set the DNS server', { dns: text ? [text, ...(device.settings?.dns ?? []).slice(1)] : null })
+              }
+            />
+          </Row>
         </Part>
       )}
       {model.forwards && <RoutesPart id={id} device={device} />}
-      {count > 1 && <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>This tile stands for {count} like devices; what is set here holds for all of them.</Typography>}
+      {count > 1 && (
+        <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+          This tile stands for {count} like devices; what is set here holds for all of them.
+        </Typography>
+      )}
       <RemoveButton what={count > 1 ? 'all of them' : 'this device'} />
     </>
   );

@@ -14,11 +14,27 @@ export function Inspector({ facts, showDocument, tells }: { facts: Facts; showDo
   const count = devices.length + links.length + sites.length;
   if (count === 0 && !showDocument) return null;
   return (
-    <Box component="aside" aria-label="Inspector" sx={{ width: 304, flex: 'none', borderLeft: '1px solid var(--line)', background: 'var(--surface)', overflow: 'auto', p: 2, pb: 4 }}>
+    <Box
+      component="aside"
+      aria-label="Inspector"
+      sx={{
+        width: 304,
+        flex: 'none',
+        borderLeft: '1px solid var(--line)',
+        background: 'var(--surface)',
+        overflow: 'auto',
+        p: 2,
+        pb: 4,
+      }}
+    >
       {count === 0 && <DocumentInspector />}
       {count > 1 && <Several />}
-      {count === 1 && devices[0] !== undefined && <DeviceInspector key={devices[0]} id={devices[0]} facts={facts} tells={tells} />}
-      {count === 1 && links[0] !== undefined && <LinkInspector key={links[0]} id={links[0]} facts={facts} tells={tells} />}
+      {count === 1 && devices[0] !== undefined && (
+        <DeviceInspector key={devices[0]} id={devices[0]} facts={facts} tells={tells} />
+      )}
+      {count === 1 && links[0] !== undefined && (
+        <LinkInspector key={links[0]} id={links[0]} facts={facts} tells={tells} />
+      )}
       {count === 1 && sites[0] !== undefined && <SiteInspector key={sites[0]} id={sites[0]} />}
     </Box>
   );

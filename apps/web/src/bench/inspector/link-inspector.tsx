@@ -11,7 +11,8 @@ export function LinkInspector({ id, facts, tells }: { id: string; facts: Facts; 
   const link = topology.links[id];
   if (!link) return null;
   const name = (end: 'a' | 'b'): string => topology.devices[link[end].device]?.name ?? '';
-  const set = (change: Record<string, unknown>, title = 'change the link'): void => void run(title, { kind: 'setLink', id, set: change });
+  const set = (change: Record<string, unknown>, title = 'change the link'): void =>
+    void run(title, { kind: 'setLink', id, set: change });
   const length = (text: string): void => {
     const metres = Number(text.replace(',', '.').replace(/\s*m$/, ''));
     set({ lengthM: text.trim() === '' || !Number.isFinite(metres) ? null : metres }, 'set the length');
@@ -22,31 +23,77 @@ export function LinkInspector({ id, facts, tells }: { id: string; facts: Facts; 
       {tells && <StateLine fact={facts.links[id]} />}
       {(['a', 'b'] as const).map((end) => (
         <Row key={end} label={name(end)}>
-          <PortChoice link={link} end={end} onChange={(port) => set({ [end]: { ...link[end], port } }, 'replug the link')} />
+          <PortChoice
+            link={link}
+            end={end}
+            onChange={(port) => set({ [end]: { ...link[end], port } }, 'replug the link')}
+          />
         </Row>
       ))}
       <Row label="Medium">
-        <Choice label="Medium" value={link.medium} options={MEDIA.map((value) => ({ value, text: MEDIUM_NAMES[value] }))} onChange={(medium: Medium) => set({ medium }, 'change the medium')} />
+        <Choice
+          label="Medium"
+          value={link.medium}
+          options={MEDIA.map((value) => ({ value, text: MEDIUM_NAMES[value] }))}
+          onChange={(medium: Medium) => set({ medium }, 'change the medium')}
+        />
       </Row>
       <Part title="Cable">
-        <Row label="Identifier"><TextInput label="Cable identifier" mono value={link.cableId ?? ''} maxLength={80} onCommit={(text) => set({ cableId: text || null })} /></Row>
-        <Row label="Length (m)"><TextInput label="Length in metres" mono value={link.lengthM === undefined ? '' : String(link.lengthM)} check={lengthProblem} onCommit={length} /></Row>
+        <Row label="Identifier">
+          <TextInput
+            label="Cable identifier"
+            mono
+            value={link.cableId ?? ''}
+            maxLength={80}
+            onCommit={(text) => set({ cableId: text || null })}
+          />
+        </Row>
+        <Row label="Length (m)">
+          <TextInput
+            label="Length in metres"
+            mono
+            value={link.lengthM === undefined ? '' : String(link.lengthM)}
+            check={lengthProblem}
+            onCommit={length}
+          />
+        </Row>
         <Row label="State">
-          <Choice label="State of the cable" value={link.broken ? 'broken' : 'whole'} options={[{ value: 'whole', text: 'whole' }, { value: 'broken', text: 'broken' }]} onChange={(value) => set({ broken: value === 'broken' ? true : null })} />
+          <Choice
+            label="State of the cable"
+            value={link.broken ? 'broken' : 'whole'}
+            options={[
+              { value: 'whole', text: 'whole' },
+              { value: 'broken', text: 'broken' },
+            ]}
+            onChange={(value) => set({ broken: value === 'broken' ? true : null })}
+          />
         </Row>
       </Part>
-      <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>Ports keep their settings when a cable is moved.</Typography>
+      <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
+        Ports keep their settings when a cable is moved.
+      </Typography>
       <RemoveButton what="this link" />
     </>
   );
 }
 
-const lengthProblem = (text: string): string | null => (/^\s*\d+([.,]\d+)?\s*m?\s*$/.test(text) ? null : 'Write the length as a number of metres, for instance 12.5.');
+const lengthProblem = (text: string): string | null =>
+  /^\s*\d+([.,]\d+)?\s*m?\s*$/.test(text) ? null : 'Write the length as a number of metres, for instance 12.5.';
 
 /** The ports of an end: free ones, and those taken by another link are said to be so but can be chosen, as with a real cable in hand. */
 function PortChoice({ link, end, onChange }: { link: Link; end: 'a' | 'b'; onChange: (port: string) => void }) {
   const topology = useBench((state) => state.topology);
   const { device, member, port } = link[end];
-  const options = portUses(topology, device, member).map((one) => ({ value: one.facts.key, text: one.facts.key === port || one.free ? one.facts.key : `${one.facts.key} (taken)` }));
-  return <Choice label={`Port of ${topology.devices[device]?.name ?? ''}`} value={port} options={options} onChange={onChange} />;
+  const options = portUses(topology, device, member).map((one) => ({
+    value: one.facts.key,
+    text: one.facts.key === port || one.free ? one.facts.key : `${one.facts.key} (taken)`,
+  }));
+  return (
+    <Choice
+      label={`Port of ${topology.devices[device]?.name ?? ''}`}
+      value={port}
+      options={options}
+      onChange={onChange}
+    />
+  );
 }

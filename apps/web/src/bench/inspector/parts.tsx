@@ -9,8 +9,14 @@ export function Heading({ title, under, children }: { title: string; under?: Rea
     <Stack direction="row" spacing={1.5} sx={{ alignItems: 'center', mb: 1.5 }}>
       {children}
       <Box sx={{ minWidth: 0 }}>
-        <Typography variant="h2" sx={{ fontSize: 16 }} noWrap>{title}</Typography>
-        {under && <Typography variant="body2" color="text.secondary">{under}</Typography>}
+        <Typography variant="h2" sx={{ fontSize: 16 }} noWrap>
+          {title}
+        </Typography>
+        {under && (
+          <Typography variant="body2" color="text.secondary">
+            {under}
+          </Typography>
+        )}
       </Box>
     </Stack>
   );
@@ -21,7 +27,9 @@ export function Part({ title, aside, children }: { title: string; aside?: ReactN
     <Box component="section" aria-label={title} sx={{ borderTop: '1px solid var(--line)', mt: 1.5, pt: 1.25 }}>
       <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'baseline', mb: 0.5 }}>
         <Typography variant="h3">{title}</Typography>
-        <Typography variant="body2" color="text.secondary" component="span">{aside}</Typography>
+        <Typography variant="body2" color="text.secondary" component="span">
+          {aside}
+        </Typography>
       </Stack>
       {children}
     </Box>
@@ -31,7 +39,12 @@ export function Part({ title, aside, children }: { title: string; aside?: ReactN
 export function RemoveButton({ what }: { what: string }) {
   const { topology, selection, do: run } = useBench((state) => state);
   return (
-    <Button color="error" startIcon={<IconTrash size={16} />} sx={{ mt: 2 }} onClick={() => run(`remove ${what}`, ...removeChosen(topology, selection))}>
+    <Button
+      color="error"
+      startIcon={<IconTrash size={16} />}
+      sx={{ mt: 2 }}
+      onClick={() => run(`remove ${what}`, ...removeChosen(topology, selection))}
+    >
       Remove {what}
     </Button>
   );

@@ -1,6 +1,14 @@
 import { Box, IconButton } from '@mui/material';
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
-import { type Device, type PortConfig, type PortFacts, type Topology, isSwitched, parseInterfaceAddress, portUses } from '@sobrin/core';
+import {
+  type Device,
+  type PortConfig,
+  type PortFacts,
+  type Topology,
+  isSwitched,
+  parseInterfaceAddress,
+  portUses,
+} from '@sobrin/core';
 import { useState } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts, type LinkFact } from '../../workers/facts';
@@ -61,35 +69,150 @@ function PortRow({ id, device, port, peer, fact, open, onToggle }: PortRowProps)
   const [, face] = portInterface(device, port.key);
   const addressed = port.connector !== 'console' && !isSwitched(topology, device, port) && device.members === undefined;
   const Arrow = open ? IconChevronDown : IconChevronRight;
-  const set = (change: { [K in keyof PortConfig]?: PortConfig[K] | undefined }): void => void run('change a port', setPort(topology, id, port.key, change));
+  const set = (change: { [K in keyof PortConfig]?: PortConfig[K] | undefined }): void =>
+    void run('change a port', setPort(topology, id, port.key, change));
   return (
     <Box sx={{ py: '1px' }}>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '12px 58px minmax(0, 1fr) 24px', gap: '6px', alignItems: 'center', minHeight: 30 }}>
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: '12px 58px minmax(0, 1fr) 24px',
+          gap: '6px',
+          alignItems: 'center',
+          minHeight: 30,
+        }}
+      >
         <ChipSign fact={fact} connected={peer !== null} />
-        <span className="mono" style={{ fontSize: 12.5, overflow: 'hidden', textOverflow: 'ellipsis' }} title={config.label && config.label !== port.key ? `labelled ${config.label}` : port.key}>{port.key}</span>
+        <span
+          className="mono"
+          style={{ fontSize: 12.5, overflow: 'hidden', textOverflow: 'ellipsis' }}
+          title={config.label && config.label !== port.key ? `labelled ${config.label}` : port.key}
+        >
+          {port.key}
+        </span>
         {addressed ? (
-          <TextInput label={`Address of ${port.key}`} mono placeholder="address/prefix" value={face.v4?.addresses?.[0] ?? ''} check={interfaceAddressProblem} maxLength={64} onCommit={(text) => run('set an address', setAddress(topology, id, port.key, text.includes(':') ? 6 : 4, text))} />
+          <TextInput
+            label={`Address of ${port.key}`}
+            mono
+            placeholder="address/prefix"
+            value={face.v4?.addresses?.[0] ?? ''}
+            check={interfaceAddressProblem}
+            maxLength={64}
+            onCommit={(text) =>
+              run('set an address', setAddress(topology, id, port.key, text.includes(':') ? 6 : 4, text))
+            }
+          />
         ) : (
-          <span style={{ color: 'var(--ink2)', whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>{peer ?? 'free'}</span>
+          <span style={{ color: 'var(--ink2)', whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>
+            {peer ?? 'free'}
+          </span>
         )}
-        <IconButton size="small" aria-label={`Settings of ${port.key}`} aria-expanded={open} onClick={onToggle} sx={{ p: 0 }}><Arrow size={16} /></IconButton>
+        <IconButton
+          size="small"
+          aria-label={`Settings of ${port.key}`}
+          aria-expanded={open}
+          onClick={onToggle}
+          sx={{ p: 0 }}
+        >
+          <Arrow size={16} />
+        </IconButton>
       </Box>
-      {addressed && peer && <Box sx={{ pl: '82px', color: 'var(--ink3)', fontSize: 12, lineHeight: '14px', pb: '2px' }}>to {peer}</Box>}
-      {fact && (fact.state !== 'up' || fact.warning) && <Box sx={{ ml: '18px', pl: 1, borderLeft: `2px solid var(--${fact.state === 'crossed' ? 'brick' : 'ochre-text'})`, color: 'var(--ink2)', fontSize: 12, lineHeight: '16px', mb: 0.5 }}>{fact.text}</Box>}
+      {addressed && peer && (
+        <Box sx={{ pl: '82px', color: 'var(--ink3)', fontSize: 12, lineHeight: '14px', pb: '2px' }}>to {peer}</Box>
+      )}
+      {fact && (fact.state !== 'up' || fact.warning) && (
+        <Box
+          sx={{
+            ml: '18px',
+            pl: 1,
+            borderLeft: `2px solid var(--${fact.state === 'crossed' ? 'brick' : 'ochre-text'})`,
+            color: 'var(--ink2)',
+            fontSize: 12,
+            lineHeight: '16px',
+            mb: 0.5,
+          }}
+        >
+          {fact.text}
+        </Box>
+      )}
       {open && (
         <Box sx={{ pl: '18px', pb: 1 }}>
-          <Row label="Label"><TextInput label={`Label of ${port.key}`} mono value={config.label ?? ''} maxLength={80} onCommit={(text) => set({ label: text || undefined })} /></Row>
-          {addressed && <Row label="IPv6"><TextInput label={`IPv6 address of ${port.key}`} mono value={face.v6?.addresses?.[0] ?? ''} check={interfaceAddressProblem} maxLength={64} onCommit={(text) => run('set an address', setAddress(topology, id, port.key, 6, text))} /></Row>}
-          <Row label="Switched"><Choice label={`${port.key} is`} value={config.enabled === false ? 'off' : 'on'} options={[{ value: 'on', text: 'on' }, { value: 'off', text: 'off' }]} onChange={(value) => set({ enabled: value === 'off' ? false : undefined })} /></Row>
+          <Row label="Label">
+            <TextInput
+              label={`Label of ${port.key}`}
+              mono
+              value={config.label ?? ''}
+              maxLength={80}
+              onCommit={(text) => set({ label: text || undefined })}
+            />
+          </Row>
+          {addressed && (
+            <Row label="IPv6">
+              <TextInput
+                label={`IPv6 address of ${port.key}`}
+                mono
+                value={face.v6?.addresses?.[0] ?? ''}
+                check={interfaceAddressProblem}
+                maxLength={64}
+                onCommit={(text) => run('set an address', setAddress(topology, id, port.key, 6, text))}
+              />
+            </Row>
+          )}
+          <Row label="Switched">
+            <Choice
+              label={`${port.key} is`}
+              value={config.enabled === false ? 'off' : 'on'}
+              options={[
+                { value: 'on', text: 'on' },
+                { value: 'off', text: 'off' },
+              ]}
+              onChange={(value) => set({ enabled: value === 'off' ? false : undefined })}
+            />
+          </Row>
           {port.speeds.length > 1 && (
             <Row label="Speed">
-              <Choice label={`Speed of ${port.key}`} value={String(config.speed ?? 'auto')} options={[{ value: 'auto', text: 'automatic' }, ...port.speeds.map((one) => ({ value: String(one), text: speedWords(one) }))]} onChange={(value) => set({ speed: value === 'auto' ? undefined : Number(value), ...(value === 'auto' && { duplex: undefined }) })} />
+              <Choice
+                label={`Speed of ${port.key}`}
+                value={String(config.speed ?? 'auto')}
+                options={[
+                  { value: 'auto', text: 'automatic' },
+                  ...port.speeds.map((one) => ({ value: String(one), text: speedWords(one) })),
+                ]}
+                onChange={(value) =>
+                  set({
+                    speed: value === 'auto' ? undefined : Number(value),
+                    ...(value === 'auto' && { duplex: undefined }),
+                  })
+                }
+              />
             </Row>
           )}
           {typeof config.speed === 'number' && (
-            <Row label="Duplex"><Choice label={`Duplex of ${port.key}`} value={config.duplex ?? 'full'} options={[{ value: 'full', text: 'full' }, { value: 'half', text: 'half' }]} onChange={(value) => set({ duplex: value })} /></Row>
+            <Row label="Duplex">
+              <Choice
+                label={`Duplex of ${port.key}`}
+                value={config.duplex ?? 'full'}
+                options={[
+                  { value: 'full', text: 'full' },
+                  { value: 'half', text: 'half' },
+                ]}
+                onChange={(value) => set({ duplex: value })}
+              />
+            </Row>
           )}
-          {port.connector === 'serial' && <Row label="Clock"><Choice label={`Clock at ${port.key}`} value={config.clockEnd ? 'here' : 'other'} options={[{ value: 'other', text: 'from the other end' }, { value: 'here', text: 'given here' }]} onChange={(value) => set({ clockEnd: value === 'here' ? true : undefined })} /></Row>}
+          {port.connector === 'serial' && (
+            <Row label="Clock">
+              <Choice
+                label={`Clock at ${port.key}`}
+                value={config.clockEnd ? 'here' : 'other'}
+                options={[
+                  { value: 'other', text: 'from the other end' },
+                  { value: 'here', text: 'given here' },
+                ]}
+                onChange={(value) => set({ clockEnd: value === 'here' ? true : undefined })}
+              />
+            </Row>
+          )}
         </Box>
       )}
     </Box>
@@ -101,8 +224,34 @@ function ChipSign({ fact, connected }: { fact: LinkFact | undefined; connected: 
   const state = fact?.state;
   const colour = state === 'up' ? 'var(--spruce)' : state === 'crossed' ? 'var(--brick)' : 'var(--ink2)';
   return (
-    <svg width={12} height={12} viewBox="0 0 12 12" role="img" aria-label={!connected ? 'free' : state === 'up' ? 'passes traffic' : state === 'crossed' ? 'wrong cable' : state === 'down' ? 'down' : 'connected'}>
-      <rect x={1.75} y={1.75} width={8.5} height={8.5} rx={2.5} fill={state === 'up' ? colour : 'none'} stroke={connected ? colour : 'var(--ink3)'} strokeWidth={1.5} strokeDasharray={connected ? undefined : '2 2'} />
+    <svg
+      width={12}
+      height={12}
+      viewBox="0 0 12 12"
+      role="img"
+      aria-label={
+        !connected
+          ? 'free'
+          : state === 'up'
+            ? 'passes traffic'
+            : state === 'crossed'
+              ? 'wrong cable'
+              : state === 'down'
+                ? 'down'
+                : 'connected'
+      }
+    >
+      <rect
+        x={1.75}
+        y={1.75}
+        width={8.5}
+        height={8.5}
+        rx={2.5}
+        fill={state === 'up' ? colour : 'none'}
+        stroke={connected ? colour : 'var(--ink3)'}
+        strokeWidth={1.5}
+        strokeDasharray={connected ? undefined : '2 2'}
+      />
       {state === 'crossed' && <path d="M1 1 11 11M11 1 1 11" stroke={colour} strokeWidth={1.75} />}
     </svg>
   );

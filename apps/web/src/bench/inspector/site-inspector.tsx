@@ -15,7 +15,8 @@ export function SiteInspector({ id }: { id: string }) {
   const { topology, do: run } = useBench((state) => state);
   const site = topology.sites[id];
   if (!site) return null;
-  const set = (change: Partial<Site>): void => void run('change the site', { kind: 'setSite', id, set: { ...site, ...change } });
+  const set = (change: Partial<Site>): void =>
+    void run('change the site', { kind: 'setSite', id, set: { ...site, ...change } });
   const inside = sitesWithin(topology, id);
   const members = Object.values(topology.devices).filter((one) => one.site === id).length;
   const setParent = (value: string): void => {
@@ -25,13 +26,22 @@ export function SiteInspector({ id }: { id: string }) {
   return (
     <>
       <Heading title={site.name} under={`Site with ${members} ${members === 1 ? 'device' : 'devices'}`} />
-      <Row label="Name"><TextInput label="Name of the site" value={site.name} maxLength={80} onCommit={(name) => set({ name })} /></Row>
-      <Row label="Kind"><Choice label="Kind of site" value={site.kind ?? 'lan'} options={KINDS} onChange={(kind) => set({ kind })} /></Row>
+      <Row label="Name">
+        <TextInput label="Name of the site" value={site.name} maxLength={80} onCommit={(name) => set({ name })} />
+      </Row>
+      <Row label="Kind">
+        <Choice label="Kind of site" value={site.kind ?? 'lan'} options={KINDS} onChange={(kind) => set({ kind })} />
+      </Row>
       <Row label="Lies in">
         <Choice
           label="Lies in"
           value={site.parent ?? ''}
-          options={[{ value: '', text: 'no other site' }, ...Object.entries(topology.sites).filter(([one]) => !inside.has(one)).map(([one, { name }]) => ({ value: one, text: name }))]}
+          options={[
+            { value: '', text: 'no other site' },
+            ...Object.entries(topology.sites)
+              .filter(([one]) => !inside.has(one))
+              .map(([one, { name }]) => ({ value: one, text: name })),
+          ]}
           onChange={setParent}
         />
       </Row>
