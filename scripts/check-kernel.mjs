@@ -4,8 +4,10 @@ import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import { buildPackages } from './lib/build.mjs';
 import { root, require } from './lib/root.mjs';
+import { ensureDependencies } from './lib/system.mjs';
 
 const dir = path.resolve(process.argv[2] ?? path.join(root, 'fixtures', 'kernel-cases'));
+ensureDependencies();
 await buildPackages(['packages/core']);
 const { compareCase } = require(path.join(root, 'packages/core/dist/index.js'));
 
@@ -38,7 +40,13 @@ for (const name of names) {
     );
     process.exit(2);
   }
-  const got = compareCase(file);
+  let got;
+  try {
+    got = compareCase(file);
+  } catch (error) {
+    console.error(`check:kernel: ${name} is no sound case file: ${error.message}`);
+    process.exit(2);
+  }
   const sum = families.get(file.topology.family) ?? { pairs: 0, agree: 0, tcp: 0, tcpAgree: 0, uncertain: 0 };
   for (const key of Object.keys(sum)) sum[key] += got[key];
   families.set(file.topology.family, sum);

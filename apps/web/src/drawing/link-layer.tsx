@@ -6,6 +6,7 @@ import {
   MONO_ADVANCE,
   lengthOf,
   mediumForm,
+  modelOf,
   portAddressText,
   shortAddress,
   stationAt,
@@ -156,7 +157,7 @@ function endText(topology: Topology, { device, port }: LinkLine['a'], full: bool
   const one = topology.devices[device];
   const shown = one?.ports?.[port]?.label ?? port;
   const address = portAddressText(topology, device, port);
-  const isHost = Object.keys(one?.interfaces ?? {}).length === 1 && one?.settings?.hostname === undefined;
+  const isHost = one !== undefined && modelOf(topology, one)?.class === 'end';
   if (!address || (isHost && !full)) return shown;
   return `${shown} ${full ? address : shortAddress(address)}`;
 }

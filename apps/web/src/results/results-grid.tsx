@@ -27,7 +27,7 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
           borderSpacing: 0,
           '& th, & td': { p: 0, height: 24, textAlign: 'center', whiteSpace: 'nowrap' },
           '& th': { fontSize: 12, fontWeight: 650 },
-          '& .gap': { minWidth: 10, width: 10 },
+          '& .gap': { minWidth: 6, width: 6 },
           '& .mark': {
             position: 'sticky',
             right: 0,
@@ -47,10 +47,10 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
             <th className="who" scope="col">
               Student
             </th>
-            {sections.map(({ id, list }) => (
+            {sections.map(({ id, list }, nth) => (
               <Fragment key={id}>
                 <th className="gap">
-                  <div style={{ width: 10 }} />
+                  <div style={{ width: 6 }} />
                 </th>
                 <th
                   colSpan={list.length}
@@ -58,18 +58,18 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
                   style={{
                     textAlign: 'left',
                     borderBottom: '1.5px solid var(--line2)',
-                    maxWidth: list.length * 24,
+                    maxWidth: list.length * 20,
                     overflow: 'hidden',
                     textOverflow: 'ellipsis',
                   }}
                   title={list[0]!.sectionTitle}
                 >
-                  {list[0]!.sectionTitle}
+                  {nth + 1} {list[0]!.sectionTitle}
                 </th>
               </Fragment>
             ))}
             <th className="gap">
-              <div style={{ width: 10 }} />
+              <div style={{ width: 6 }} />
             </th>
             <th className="mark" scope="col">
               Mark
@@ -77,10 +77,10 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
           </tr>
           <tr>
             <th className="who" />
-            {sections.map(({ id, list }) => (
+            {sections.map(({ id, list }, nth) => (
               <Fragment key={id}>
                 <th className="gap">
-                  <div style={{ width: 10 }} />
+                  <div style={{ width: 6 }} />
                 </th>
                 {list.map((one) => (
                   <th
@@ -88,15 +88,16 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
                     scope="col"
                     className="mono"
                     title={`${one.sentence} (${points(one.of)} points)`}
-                    style={{ width: 24, fontSize: 10.5, letterSpacing: '-.04em' }}
+                    aria-label={one.id}
+                    style={{ width: 20, fontSize: 11 }}
                   >
-                    {one.id}
+                    {withinSection(one.id, nth + 1)}
                   </th>
                 ))}
               </Fragment>
             ))}
             <th className="gap">
-              <div style={{ width: 10 }} />
+              <div style={{ width: 6 }} />
             </th>
             <th className="mark mono" style={{ color: 'var(--ink2)', fontWeight: 400 }}>
               of {points(results.of)}
@@ -155,6 +156,10 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
   );
 }
 
+/** "4.8" is written 8 under the heading of section 4; other ids stay whole. */
+const withinSection = (id: string, section: number): string =>
+  id.startsWith(`${section}.`) ? id.slice(`${section}.`.length) : id;
+
 function Cell({
   row,
   requirement,
@@ -179,7 +184,7 @@ function Cell({
         sx={{
           all: 'unset',
           cursor: 'pointer',
-          width: 24,
+          width: 20,
           height: 24,
           display: 'grid',
           placeItems: 'center',

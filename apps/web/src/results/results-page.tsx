@@ -90,7 +90,7 @@ function Aside({ results }: { results: ResultsView }) {
     <Box
       component="aside"
       sx={{
-        width: 400,
+        width: 320,
         flex: 'none',
         overflow: 'auto',
         borderLeft: '1px solid var(--line)',
