@@ -3,7 +3,7 @@ import { explain, say } from './lib/say.mjs';
 import { ensureDependencies } from './lib/system.mjs';
 
 try {
-  ensureDependencies();
+  await ensureDependencies();
   const { buildAll } = await import('./lib/build.mjs');
   await buildAll(say);
   say('Everything is built.');

@@ -7,7 +7,7 @@ import { root, require } from './lib/root.mjs';
 import { ensureDependencies } from './lib/system.mjs';
 
 const dir = path.resolve(process.argv[2] ?? path.join(root, 'fixtures', 'kernel-cases'));
-ensureDependencies();
+await ensureDependencies();
 await buildPackages(['packages/core']);
 const { compareCase } = require(path.join(root, 'packages/core/dist/index.js'));
 

@@ -7,8 +7,10 @@ import { explain, say } from './lib/say.mjs';
 import { ensureDependencies } from './lib/system.mjs';
 
 try {
-  ensureDependencies();
-  const database = await startPostgres(dataFolder());
+  await ensureDependencies();
+  const database = process.env.DATABASE_URL
+    ? { url: process.env.DATABASE_URL, stop: () => {} }
+    : await startPostgres(dataFolder());
   const port = await freePort();
   const server = spawn(
     process.execPath,
@@ -19,7 +21,7 @@ try {
       env: {
         ...process.env,
         PORT: String(port),
-        DATABASE_URL: process.env.DATABASE_URL ?? database.url,
+        DATABASE_URL: database.url,
         SOBRIN_DEMO: '1',
         SOBRIN_WEB: '/nowhere',
         SWC_NODE_PROJECT: path.join(root, 'tsconfig.base.json'),

@@ -8,10 +8,10 @@ import { root, require } from './lib/root.mjs';
 import { say } from './lib/say.mjs';
 import { CHROMIUM, ensureChromium, ensureDependencies } from './lib/system.mjs';
 
-ensureDependencies();
+await ensureDependencies();
 const { buildAll } = await import('./lib/build.mjs');
 await buildAll(say);
-ensureChromium();
+await ensureChromium();
 const work = mkdtempSync(path.join(tmpdir(), 'sobrin-pictures-'));
 chmodSync(work, 0o755); // the database runs as another user and must pass
 const database = await startPostgres(path.join(work, 'data'), { fast: true });

@@ -5,26 +5,36 @@ import { createServer } from 'node:net';
 import path from 'node:path';
 import { dataFolder, startPostgres } from './lib/postgres.mjs';
 import { root } from './lib/root.mjs';
-import { Trouble, explain, say } from './lib/say.mjs';
+import { Trouble, endCommands, explain, say } from './lib/say.mjs';
 import { ensureDependencies } from './lib/system.mjs';
 
 const fresh = process.argv.includes('--fresh');
 const port = Number(process.env.PORT ?? 8484);
 let stopDatabase = () => {};
+let server = null;
+
+// Whatever was started ends with this script, also when it is told to end in the middle of setting up: the server
+// first, then the database that was started for it.
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+  process.on(signal, () => {
+    if (server) return void server.kill('SIGTERM');
+    endCommands();
+    stopDatabase();
+    process.exit(130);
+  });
 
 try {
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     throw new Trouble(`PORT is "${process.env.PORT}": wanted is a number from 1 to 65535.`);
-  await checkPort(port);
-  ensureDependencies();
-  const { buildAll } = await import('./lib/build.mjs');
-  await buildAll(say);
-  const url = process.env.DATABASE_URL ?? (await ownDatabase());
   if (fresh && process.env.DATABASE_URL)
     throw new Trouble(
       '--fresh empties only the database that Sobrin made itself: empty the one in DATABASE_URL yourself.',
     );
-  run(url);
+  await checkPort(port);
+  await ensureDependencies();
+  const { buildAll } = await import('./lib/build.mjs');
+  await buildAll(say);
+  run(process.env.DATABASE_URL ?? (await ownDatabase()));
 } catch (error) {
   stopDatabase();
   console.error(explain(error));
@@ -40,6 +50,8 @@ function checkPort(wanted) {
         reject(new Trouble(`Port ${wanted} is taken by another program. Choose another: PORT=${wanted + 1} npm start`));
       else if (error.code === 'EACCES')
         reject(new Trouble(`Port ${wanted} may not be used by this user. Choose one above 1023: PORT=8484 npm start`));
+      else if (error.code === 'EADDRNOTAVAIL' || error.code === 'ENOTFOUND')
+        reject(new Trouble(`HOST is "${process.env.HOST}": this machine has no such address.`));
       else reject(error);
     });
     probe.listen(wanted, process.env.HOST ?? '127.0.0.1', () => probe.close(resolve));
@@ -53,7 +65,7 @@ async function ownDatabase() {
     const running = existsSync(path.join(home, 'pg', 'postmaster.pid'))
       ? await startPostgres(home).catch(() => null)
       : null;
-    if (running) running.stop();
+    running?.stop({ evenIfFound: true });
     for (const name of ['pg', 'pg.log', 'pg.secret']) rmSync(path.join(home, name), { recursive: true, force: true });
   }
   say('Starting the database');
@@ -64,7 +76,7 @@ async function ownDatabase() {
 
 function run(url) {
   say('Starting Sobrin');
-  const server = spawn(process.execPath, [path.join(root, 'apps/server/dist/main.js')], {
+  server = spawn(process.execPath, [path.join(root, 'apps/server/dist/main.js')], {
     stdio: 'inherit',
     env: {
       ...process.env,
@@ -74,8 +86,6 @@ function run(url) {
       SOBRIN_DEMO: process.env.SOBRIN_DEMO ?? '1',
     },
   });
-  // The server ends first, then the database that was started for it.
-  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => server.kill('SIGTERM'));
   server.on('exit', (code, signal) => {
     stopDatabase();
     process.exit(signal ? 0 : (code ?? 1));

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { freePort, startPostgres } from './lib/postgres.mjs';
 import { root } from './lib/root.mjs';
-import { explain, say } from './lib/say.mjs';
+import { endCommands, explain, say } from './lib/say.mjs';
 import { CHROMIUM, ensureChromium, ensureDependencies } from './lib/system.mjs';
 
 const part = process.argv[2] ?? 'all';
@@ -80,9 +80,18 @@ async function testDatabase() {
   return { TEST_DATABASE_URL: database.url };
 }
 
+// Cut short, a run leaves no database behind.
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+  process.on(signal, () => {
+    endCommands();
+    database?.stop();
+    rmSync(work, { recursive: true, force: true });
+    process.exit(130);
+  });
+
 try {
   if (!PARTS.includes(part)) throw new Error(`There is no part "${part}": choose ${PARTS.join(', ')}.`);
-  ensureDependencies();
+  await ensureDependencies();
   const { buildAll } = await import('./lib/build.mjs');
   const wants = (...names) => part === 'all' || names.includes(part);
   if (part === 'all') {
@@ -103,7 +112,7 @@ try {
         (error) => (console.error(error), 1),
       ),
     );
-    ensureChromium();
+    await ensureChromium();
     await playwright({ ...(await testDatabase()), CHROMIUM, E2E_PORT: String(await freePort()) });
   }
 } catch (error) {

@@ -33,7 +33,7 @@ export const freePort = () =>
  * @returns the database address, and `stop` for a cluster that was started here
  */
 export async function startPostgres(home, { fast = false } = {}) {
-  ensurePostgresPackages();
+  await ensurePostgresPackages();
   const bin = postgresBin();
   const who = isRoot ? { uid: idOf('-u'), gid: idOf('-g') } : {};
   const run = (tool, args, options = {}) =>
@@ -101,7 +101,10 @@ export async function startPostgres(home, { fast = false } = {}) {
   }
   const port = Number(readFileSync(path.join(data, 'postmaster.pid'), 'utf8').split('\n')[3]);
   const url = `postgresql://${USER}:${readFileSync(secret, 'utf8').trim()}@127.0.0.1:${port}/postgres`;
-  const stop = wasRunning ? () => {} : () => void run('pg_ctl', ['-D', data, '-m', 'fast', '-w', 'stop']);
+  // One that was found running belongs to another start, which ends it.
+  const stop = ({ evenIfFound = false } = {}) => {
+    if (!wasRunning || evenIfFound) run('pg_ctl', ['-D', data, '-m', 'fast', '-w', 'stop']);
+  };
   return { url, stop, data };
 }
 
@@ -125,11 +128,16 @@ function checkRoom(home) {
 
 function must(done, home, log) {
   if (done.status === 0) return;
-  const said =
-    `${done.stderr ?? ''}${existsSync(log) ? readFileSync(log, 'utf8').split('\n').slice(-6).join('\n') : ''}`.trim();
+  const said = `${done.stderr ?? ''}\n${existsSync(log) ? readFileSync(log, 'utf8') : ''}`;
   if (/No space left/i.test(said))
     throw new Trouble(`The database cannot write to ${home}: the disk is full. Free some space, then start again.`);
+  // The log names what happened first with a time, then the severity: people need the last thing that was fatal.
+  const fatal = said
+    .split('\n')
+    .filter((line) => /\b(PANIC|FATAL|error):/i.test(line))
+    .at(-1);
+  const reason = fatal?.replace(/^.*?(PANIC|FATAL|error):\s*/i, '').trim() ?? 'it gave no reason';
   throw new Trouble(
-    `The database in ${home} does not start. It said: ${said.split('\n').filter(Boolean).slice(-3).join(' ') || 'nothing'}. Mend it, name another with DATABASE_URL, or start over with npm start -- --fresh (its data is lost).`,
+    `The database in ${home} does not start: ${reason}. Mend it, name another with DATABASE_URL, or start over with npm start -- --fresh (its data is lost).`,
   );
 }

@@ -1,40 +1,36 @@
 // What the machine must have: Debian's packages, and the npm packages of the lock file.
-import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, readdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { root } from './root.mjs';
-import { Trouble, say } from './say.mjs';
+import { Trouble, runWithProgress, say } from './say.mjs';
 
 export const isRoot = process.getuid?.() === 0;
+const lastLines = (output, count) => output.trim().split('\n').slice(-count).join(' ');
 
 /** Installs Debian packages where `isThere` says that they are missing. */
-export function ensurePackages(what, packages, isThere) {
+export async function ensurePackages(what, packages, isThere) {
   if (isThere()) return;
   const line = `apt-get install -y --no-install-recommends ${packages.join(' ')}`;
   if (!isRoot) throw new Trouble(`${what} is missing, and this user may not install it. Run as root: ${line}`);
   say(`Installing ${what} from Debian (${packages.join(', ')})`);
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' };
   const apt = (...args) =>
-    spawnSync('apt-get', ['-o', 'DPkg::Lock::Timeout=300', '-qq', ...args], {
-      env,
-      encoding: 'utf8',
-      stdio: ['ignore', 'pipe', 'pipe'],
-    });
-  const update = apt('update');
+    runWithProgress(`installing ${what}`, 'apt-get', ['-o', 'DPkg::Lock::Timeout=300', '-qq', ...args], { env });
+  const update = await apt('update');
   if (update.error?.code === 'ENOENT')
     throw new Trouble(`${what} is missing, and this system has no apt-get. Install it by your system's own means.`);
-  const done = apt('install', '-y', '--no-install-recommends', ...packages);
+  const done = await apt('install', '-y', '--no-install-recommends', ...packages);
   if (done.status !== 0 || !isThere()) {
-    const output = `${done.stderr}${update.stderr}`;
+    const output = `${update.output}${done.output}`;
     if (/No space left/i.test(output))
       throw new Trouble(`${what} could not be installed: the disk is full. Free some space, then start again.`);
-    throw new Trouble(`${what} could not be installed. apt-get said: ${output.trim().split('\n').slice(-3).join(' ')}`);
+    throw new Trouble(`${what} could not be installed. apt-get said: ${lastLines(output, 3)}`);
   }
 }
 
 /** Runs npm ci where node_modules is not what the lock file says. */
-export function ensureDependencies() {
+export async function ensureDependencies() {
   const [major, minor] = process.versions.node.split('.').map(Number);
   if (major < 20 || (major === 20 && minor < 19))
     throw new Trouble(`Sobrin needs Node 20.19 or newer: this is ${process.version}.`);
@@ -44,18 +40,18 @@ export function ensureDependencies() {
   const stamp = path.join(root, 'node_modules', '.sobrin-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   say('Installing npm packages (a few minutes the first time)');
-  const done = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
-    cwd: root,
-    encoding: 'utf8',
-    stdio: ['ignore', 'pipe', 'pipe'],
-  });
+  const args = ['ci', '--no-audit', '--no-fund', '--loglevel=error'];
+  const done = await runWithProgress('installing npm packages', 'npm', args, { cwd: root });
   if (done.status !== 0) {
-    const output = `${done.stdout}${done.stderr}`;
-    if (/ENOSPC/.test(output))
+    if (/ENOSPC/.test(done.output))
       throw new Trouble(
         'The npm packages could not be installed: the disk is full. Free some space, then start again.',
       );
-    throw new Trouble(`npm ci failed: ${output.trim().split('\n').slice(-6).join('\n')}`);
+    if (/ENOTFOUND|ETIMEDOUT|ECONNREFUSED|EAI_AGAIN/.test(done.output))
+      throw new Trouble(
+        'The npm packages could not be installed: the npm registry does not answer. Check the network.',
+      );
+    throw new Trouble(`npm ci failed: ${lastLines(done.output, 6)}`);
   }
   writeFileSync(stamp, lock);
 }

@@ -1,8 +1,9 @@
 import { NestFactory } from '@nestjs/core';
+import { AccountsService } from './accounts/accounts.service';
 import { AppModule } from './app.module';
 import { config } from './platform/config';
 import { migrate } from './platform/database';
-import { DEMO_INSTRUCTOR, DEMO_PASSWORD, seedDemo } from './platform/seed';
+import { DEMO_INSTRUCTOR, DEMO_PASSWORD, DEMO_STUDENT, seedDemo } from './platform/seed';
 import { setup } from './setup';
 
 async function main(): Promise<void> {
@@ -12,12 +13,17 @@ async function main(): Promise<void> {
   await app.init();
   if (config.demo && (await seedDemo(app, new Date())))
     console.log('Filled the database with the demo of Kestrel Ridge.');
+  const first = config.demo ? null : await app.get(AccountsService).createFirstInstructor();
   await app.listen(config.port, config.host);
   // Whoever started the server waits for this line.
   console.log(`Sobrin is ready at http://${config.host}:${config.port}`);
+  if (first)
+    console.log(
+      `First sign-in: ${first.login}, password ${first.password}; it is shown only now, change it after signing in.`,
+    );
   if (config.demo)
     console.log(
-      `Demo sign-in: ${DEMO_INSTRUCTOR.login} (instructor), password ${DEMO_PASSWORD}; every demo person also has a button on the sign-in page.`,
+      `Demo sign-ins: ${DEMO_INSTRUCTOR.login} (instructor), ${DEMO_STUDENT} (student), password ${DEMO_PASSWORD}; every demo person also has a button on the sign-in page.`,
     );
 }
 
@@ -39,5 +45,9 @@ function startError(error: unknown): string {
     return 'The database refuses the sign-in in DATABASE_URL. Check the name and password.';
   if (code === '53100' || code === 'ENOSPC')
     return 'The disk is full: the database cannot write. Free some space, then start again.';
+  if (code === '3D000')
+    return 'The database is not there. Check the name in DATABASE_URL; if Sobrin runs its own, it is damaged: start over with npm start -- --fresh (its data is lost).';
+  if (code !== undefined && /^(42|XX|58)/.test(code))
+    return `The database is damaged, or something else changed it: ${message}. Restore a copy, name another with DATABASE_URL, or start over with npm start -- --fresh (its data is lost).`;
   return `Sobrin could not start: ${message || String(error)}`;
 }

@@ -63,6 +63,18 @@ describe('signing in', () => {
     for (let at = 0; at < 14; at++)
       answers.push((await signIn({ login: 'ilse.haverkamp', password: `guess${at}` })).status);
     expect(answers.slice(-1)).toEqual([429]);
+    expect(refusal(await signIn({ login: 'ilse.haverkamp', password: 'guess' })).message).toMatch(/Wait a minute/);
+  });
+  test('a password is changed by who knows the old one; other sessions end, this one stays', async () => {
+    const [first, second] = [await running.as('rosalba.ferri'), await running.as('rosalba.ferri')];
+    const change = (current: string, next: string) => first.send('post', 'auth/password', { current, next });
+    expect(refusal(await change('wrong', 'a new pass phrase').expect(400)).message).toMatch(/present password/);
+    expect(refusal(await change(DEMO_PASSWORD, 'short').expect(400)).message).toMatch(/at least 10/);
+    await change(DEMO_PASSWORD, 'a new pass phrase').expect(204);
+    await signIn({ login: 'rosalba.ferri', password: DEMO_PASSWORD }).expect(401);
+    await signIn({ login: 'rosalba.ferri', password: 'a new pass phrase' }).expect(200);
+    await first.get('courses').expect(200);
+    await second.get('courses').expect(401);
   });
   test('signing out ends the session', async () => {
     const person = await running.as('tobias.ferreira');
@@ -511,8 +523,8 @@ describe('courses', () => {
 });
 
 test('the API is described, with the request bodies', async () => {
-  const { body } = await request(running.app.getHttpServer()).get('/api/docs.json').expect(200);
-  const { paths, components } = body as {
+  const response = await request(running.app.getHttpServer()).get('/api/docs.json').expect(200);
+  const { paths, components } = response.body as {
     paths: Record<string, object>;
     components: { schemas: Record<string, { properties: object; required: string[] }> };
   };
@@ -520,8 +532,12 @@ test('the API is described, with the request bodies', async () => {
     expect.arrayContaining(['/api/labs/{id}', '/api/documents/{id}/changes', '/api/my/labs/{id}/hand-in']),
   );
   expect(components.schemas.SaveRequest).toMatchObject({
-    properties: { base: { type: 'integer', minimum: 0 }, commands: { type: 'array', minItems: 1 } },
-    required: ['base', 'commands'],
+    properties: {
+      save: { type: 'string', format: 'uuid' },
+      base: { type: 'integer', minimum: 0 },
+      commands: { type: 'array', minItems: 1 },
+    },
+    required: ['save', 'base', 'commands'],
   });
   expect(components.schemas.ChangeLabRequest!.required).toEqual(['base']);
 });

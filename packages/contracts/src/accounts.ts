@@ -18,6 +18,16 @@ export class DemoSignInRequest {
   login!: string;
 }
 
+export class ChangePasswordRequest {
+  @IsString()
+  @Length(1, 200)
+  current!: string;
+
+  @IsString()
+  @Length(10, 200, { message: 'A password has at least 10 characters and at most 200.' })
+  next!: string;
+}
+
 /** Who is signed in. */
 export interface Me {
   id: string;

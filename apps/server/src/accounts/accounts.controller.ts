@@ -1,12 +1,12 @@
 import { Body, Controller, Get, HttpCode, Post, Req, Res, UnauthorizedException } from '@nestjs/common';
 import { Throttle } from '@nestjs/throttler';
-import { type DemoPerson, DemoSignInRequest, type Me, SignInRequest } from '@sobrin/contracts';
+import { ChangePasswordRequest, type DemoPerson, DemoSignInRequest, type Me, SignInRequest } from '@sobrin/contracts';
 import { type Response } from 'express';
 import { SESSION_COOKIE, config } from '../platform/config';
 import { refuse } from '../platform/refusal';
 import { type Account } from './account.entity';
 import { AccountsService } from './accounts.service';
-import { Public, type SignedRequest, tokenOf } from './session.guard';
+import { CurrentUser, Public, type SignedRequest, tokenOf } from './session.guard';
 
 /** Guesses a minute for one sign-in name from one address. */
 const GUESSES = {
@@ -68,6 +68,18 @@ export class AccountsController {
     const token = tokenOf(request);
     if (token) await this.accounts.close(token);
     response.clearCookie(SESSION_COOKIE, { path: '/' });
+  }
+
+  @Throttle(GUESSES)
+  @Post('password')
+  @HttpCode(204)
+  async changePassword(
+    @CurrentUser() me: Me,
+    @Body() { current, next }: ChangePasswordRequest,
+    @Req() request: SignedRequest,
+  ): Promise<void> {
+    if (!(await this.accounts.changePassword(me, current, next, tokenOf(request)!)))
+      throw refuse.input('The present password is not right. Nothing was changed.');
   }
 
   private async enter(account: Account, response: Response): Promise<Me> {

@@ -3,7 +3,7 @@ import { InjectRepository } from '@nestjs/typeorm';
 import { hash, verify } from '@node-rs/argon2';
 import { type DemoPerson, type Me } from '@sobrin/contracts';
 import { createHash, randomBytes, randomUUID } from 'node:crypto';
-import { LessThan, MoreThan, Repository } from 'typeorm';
+import { LessThan, MoreThan, Not, Repository } from 'typeorm';
 import { Account, Session } from './account.entity';
 
 /** Argon2id with the parameters of RFC 9106 §4 scaled to a small server: 19 MiB, 2 passes. `2` is Argon2id. */
@@ -30,6 +30,29 @@ export class AccountsService {
     });
     const fits = await verify(account?.passwordHash ?? NOBODY, password).catch(() => false);
     return account && fits ? account : null;
+  }
+
+  /** Sets a new password where the present one is right, and ends all other sessions of the account. */
+  async changePassword(me: Me, current: string, next: string, token: string): Promise<boolean> {
+    if (!(await this.verify(me.login, current))) return false;
+    await this.accounts.update({ id: me.id }, { passwordHash: await hashPassword(next) });
+    await this.sessions.delete({ accountId: me.id, tokenHash: Not(tokenHash(token)) });
+    return true;
+  }
+
+  /** The first instructor of an empty Sobrin; null where there are accounts already. */
+  async createFirstInstructor(): Promise<{ login: string; password: string } | null> {
+    if (await this.accounts.existsBy({})) return null;
+    const [login, password] = ['instructor', randomBytes(9).toString('base64url')];
+    await this.accounts.insert({
+      id: randomUUID(),
+      login,
+      name: 'Instructor',
+      role: 'instructor',
+      passwordHash: await hashPassword(password),
+      demo: false,
+    });
+    return { login, password };
   }
 
   async demoPerson(login: string): Promise<Account | null> {

@@ -26,6 +26,7 @@ function schemaOf(type: new () => object): Schema {
     const [first, second] = (constraints ?? []) as unknown[];
     const known: Record<string, Schema> = {
       isString: { type: 'string' },
+      isUuid: { type: 'string', format: 'uuid' },
       isInt: { type: 'integer' },
       isObject: { type: 'object' },
       isArray: { type: 'array', items: {} },

@@ -1,4 +1,5 @@
 import { type ArgumentsHost, Catch, type ExceptionFilter, HttpException, Logger } from '@nestjs/common';
+import { ThrottlerException } from '@nestjs/throttler';
 import { type Refusal } from '@sobrin/contracts';
 import { type Response } from 'express';
 
@@ -15,6 +16,8 @@ export class RefusalFilter implements ExceptionFilter {
   }
 
   private answer(error: unknown): { status: number; body: Refusal } {
+    if (error instanceof ThrottlerException)
+      return { status: 429, body: { message: 'Too many tries in a short time. Wait a minute, then try again.' } };
     if (error instanceof HttpException) {
       const given = error.getResponse();
       if (typeof given === 'string') return { status: error.getStatus(), body: { message: given } };

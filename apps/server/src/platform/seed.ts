@@ -15,6 +15,8 @@ import { DocumentsService } from '../documents/documents.service';
 import { config } from './config';
 
 export const DEMO_PASSWORD = 'kestrel-ridge';
+/** Has handed in nothing yet. */
+export const DEMO_STUDENT = 'zofia.wrona';
 export const DEMO_INSTRUCTOR = { login: 'maren', name: 'Maren Osterkamp' };
 /** Students of the course who have handed in nothing yet: one of them is shown on the sign-in page. */
 const WITHOUT_SUBMISSIONS = ['Zofia Wrona', 'Tobias Ferreira'];

@@ -8,7 +8,7 @@ import { useNavigate, useParams } from 'react-router';
 import { api } from '../api/client';
 import { useChange, useClassRows, useSubmission } from '../api/queries';
 import { Drawing, type Flow } from '../drawing/drawing';
-import { type Mark } from '../drawing/tile-node';
+import { type Mark } from '../drawing/marks';
 import { useShownLab } from '../lab/lab-shell';
 import { Empty, Failure, Waiting, points, when } from '../ui/parts';
 import { useFacts } from '../workers/use-facts';

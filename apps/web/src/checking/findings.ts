@@ -1,5 +1,5 @@
 import { type CheckResult, type Topology } from '@sobrin/core';
-import { type Mark } from '../drawing/tile-node';
+import { type Mark, portMarkKey } from '../drawing/marks';
 
 export type RequirementResult = CheckResult['requirements'][number];
 export type Item = RequirementResult['items'][number];
@@ -8,18 +8,22 @@ const RANK: Record<Mark, number> = { met: 0, unsure: 1, lost: 2 };
 const markOf = (item: Item): Mark => (item.met === true ? 'met' : item.met === false ? 'lost' : 'unsure');
 
 /** The places of a requirement's items as marks in the drawing; where several items point at a thing the worst shows. */
-export function marksOf(items: readonly Item[]): { devices: Map<string, Mark>; links: Map<string, Mark> } {
+export function marksOf(items: readonly Item[]): Record<'devices' | 'links' | 'ports' | 'sites', Map<string, Mark>> {
   const devices = new Map<string, Mark>();
+  const ports = new Map<string, Mark>();
+  const sites = new Map<string, Mark>();
   const links = new Map<string, Mark>();
   const put = (map: Map<string, Mark>, id: string | undefined, mark: Mark): void => {
     if (id !== undefined && RANK[mark] >= RANK[map.get(id) ?? 'met']) map.set(id, mark);
   };
   for (const item of items)
-    for (const { device, link } of item.places) {
+    for (const { device, link, port, site } of item.places) {
       put(devices, device, markOf(item));
       put(links, link, markOf(item));
+      put(sites, site, markOf(item));
+      if (device !== undefined && port !== undefined) put(ports, portMarkKey(device, port), markOf(item));
     }
-  return { devices, links };
+  return { devices, links, ports, sites };
 }
 
 /** What went wrong first, then what is open, then what is met. */

@@ -12,10 +12,11 @@ import {
 import { useCallback, useMemo, useState } from 'react';
 import { type LinkFact } from '../workers/facts';
 import { LinkLayer, type Lenses } from './link-layer';
+import { type Mark, type Marks } from './marks';
 import { type DrawingNode, NodeFactory, SITE_PREFIX } from './nodes';
 import { type Selection, NOTHING } from './selection';
 import { SiteView } from './site-node';
-import { type Mark, TileView } from './tile-node';
+import { TileView } from './tile-node';
 import { FIT, KeepFitted, ZoomButtons } from './zoom-buttons';
 
 const NODE_TYPES = { tile: TileView, site: SiteView };
@@ -34,7 +35,7 @@ export interface DrawingProps {
   lenses: Lenses;
   selection?: Selection;
   onSelect?: (selection: Selection) => void;
-  marks?: { devices: ReadonlyMap<string, Mark>; links: ReadonlyMap<string, Mark> };
+  marks?: Marks;
   /** Other second lines for some tiles, for instance the role a device plays. */
   seconds?: ReadonlyMap<string, string>;
   dimOthers?: boolean;
@@ -73,6 +74,7 @@ export function Drawing(props: DrawingProps) {
     [selection],
   );
   const deviceMarks = marks?.devices ?? NO_MARKS;
+  const siteMarks = marks?.sites ?? NO_MARKS;
   const nodes = useMemo(
     () =>
       factory.nodes(topology, scene, {
@@ -80,13 +82,27 @@ export function Drawing(props: DrawingProps) {
         selected: chosen.devices,
         selectedSites: chosen.sites,
         marks: deviceMarks,
+        siteMarks,
         seconds,
         dimOthers,
         subnetsShown: lenses.subnets,
         far,
         linkSource,
       }),
-    [factory, topology, scene, editable, chosen, deviceMarks, seconds, dimOthers, lenses.subnets, far, linkSource],
+    [
+      factory,
+      topology,
+      scene,
+      editable,
+      chosen,
+      deviceMarks,
+      siteMarks,
+      seconds,
+      dimOthers,
+      lenses.subnets,
+      far,
+      linkSource,
+    ],
   );
   const shown = useMemo(() => (far ? { ends: false, subnets: false, cables: false } : lenses), [far, lenses]);
 
@@ -170,6 +186,7 @@ export function Drawing(props: DrawingProps) {
             lenses={shown}
             selected={chosen.links}
             marks={marks?.links ?? NO_MARKS}
+            portMarks={marks?.ports ?? NO_MARKS}
             dimOthers={dimOthers}
             onPick={onSelect && pickLink}
           />

@@ -13,7 +13,7 @@ import {
 } from '@sobrin/core';
 import { memo } from 'react';
 import { type ChipState, type LinkFact } from '../workers/facts';
-import { type Mark } from './tile-node';
+import { type Mark, portMarkKey } from './marks';
 
 export interface Lenses {
   ends: boolean;
@@ -28,6 +28,7 @@ interface Props {
   lenses: Lenses;
   selected: ReadonlySet<string>;
   marks: ReadonlyMap<string, Mark>;
+  portMarks: ReadonlyMap<string, Mark>;
   dimOthers: boolean;
   onPick?: ((link: string, add: boolean) => void) | undefined;
 }
@@ -40,6 +41,7 @@ export const LinkLayer = memo(function LinkLayer({
   lenses,
   selected,
   marks,
+  portMarks,
   dimOthers,
   onPick,
 }: Props) {
@@ -55,6 +57,8 @@ export const LinkLayer = memo(function LinkLayer({
           cables={lenses.cables}
           selected={selected.has(line.id)}
           mark={marks.get(line.id) ?? null}
+          markA={portMarks.get(portMarkKey(line.a.device, line.a.port)) ?? null}
+          markB={portMarks.get(portMarkKey(line.b.device, line.b.port)) ?? null}
           dimmed={dimOthers && !marks.has(line.id)}
           onPick={onPick}
         />
@@ -92,6 +96,8 @@ interface LinkProps {
   cables: boolean;
   selected: boolean;
   mark: Mark | null;
+  markA: Mark | null;
+  markB: Mark | null;
   dimmed: boolean;
   onPick: Props['onPick'];
 }
@@ -101,7 +107,7 @@ const clockOf = (topology: Topology, line: LinkLine): 'a' | 'b' | null => {
   return has(line.a) ? 'a' : has(line.b) ? 'b' : null;
 };
 
-function LinkView({ line, topology, fact, ends, cables, selected, mark, dimmed, onPick }: LinkProps) {
+function LinkView({ line, topology, fact, ends, cables, selected, mark, markA, markB, dimmed, onPick }: LinkProps) {
   const form = mediumForm(line.medium, line.points, clockOf(topology, line));
   const name = (end: LinkLine['a']): string => `${topology.devices[end.device]?.name ?? ''} ${end.port}`;
   const label = `${name(line.a)} to ${name(line.b)}${fact?.text ? `: ${fact.text}` : ''}`;
@@ -120,7 +126,14 @@ function LinkView({ line, topology, fact, ends, cables, selected, mark, dimmed, 
         <Badges line={line} selected={selected} />
       ) : (
         [line.a, line.b].map((end, at) => (
-          <Chip key={at} end={end} state={state} warning={fact?.warning ?? false} square={form.squareEnds} />
+          <Chip
+            key={at}
+            end={end}
+            mark={at === 0 ? markA : markB}
+            state={state}
+            warning={fact?.warning ?? false}
+            square={form.squareEnds}
+          />
         ))
       )}
       {cables && <MediumTag line={line} />}
@@ -162,20 +175,10 @@ function endText(topology: Topology, { device, port }: LinkLine['a'], full: bool
   return `${shown} ${full ? address : shortAddress(address)}`;
 }
 
-function Chip({
-  end,
-  state,
-  warning,
-  square,
-}: {
-  end: LinkLine['a'];
-  state: ChipState | null;
-  warning: boolean;
-  square: boolean;
-}) {
-  const { x, y } = end;
+function Chip({ end: { x, y }, mark, state, warning, square }: ChipProps) {
   return (
     <>
+      {mark && <rect className={`port-mark ${mark}`} x={x - 9} y={y - 9} width={18} height={18} rx={5} />}
       <rect
         className={`chip ${state && !square ? state : 'plain'}${warning ? ' warning' : ''}`}
         x={x - 4.25}
@@ -192,6 +195,14 @@ function Chip({
       )}
     </>
   );
+}
+
+interface ChipProps {
+  end: LinkLine['a'];
+  mark: Mark | null;
+  state: ChipState | null;
+  warning: boolean;
+  square: boolean;
 }
 
 function MediumTag({ line }: { line: LinkLine }) {

@@ -10,8 +10,9 @@ import {
   shortAddress,
   subnetOf,
 } from '@sobrin/core';
+import { type Mark } from './marks';
 import { type SiteNode } from './site-node';
-import { type Mark, type TileNode } from './tile-node';
+import { type TileNode } from './tile-node';
 
 export type DrawingNode = TileNode | SiteNode;
 export const SITE_PREFIX = 'site ';
@@ -21,6 +22,7 @@ export interface NodeOptions {
   selected: ReadonlySet<string>;
   selectedSites: ReadonlySet<string>;
   marks: ReadonlyMap<string, Mark>;
+  siteMarks: ReadonlyMap<string, Mark>;
   seconds: ReadonlyMap<string, string>;
   dimOthers: boolean;
   subnetsShown: boolean;
@@ -44,8 +46,9 @@ export class NodeFactory {
     };
     for (const area of scene.sites) {
       const selected = options.selectedSites.has(area.id);
-      take(SITE_PREFIX + area.id, JSON.stringify([area, selected, options.editable]), () =>
-        siteNode(area, selected, options.editable),
+      const mark = options.siteMarks.get(area.id) ?? null;
+      take(SITE_PREFIX + area.id, JSON.stringify([area, selected, mark, options.editable]), () =>
+        siteNode(area, mark, selected, options.editable),
       );
     }
     const bracketed = new Set(scene.brackets.map((one) => one.prefix));
@@ -101,7 +104,7 @@ const tileNode = (tile: Tile, data: TileNode['data'], selected: boolean, editabl
   data,
 });
 
-const siteNode = (area: SiteArea, selected: boolean, editable: boolean): SiteNode => ({
+const siteNode = (area: SiteArea, mark: Mark | null, selected: boolean, editable: boolean): SiteNode => ({
   id: SITE_PREFIX + area.id,
   type: 'site',
   position: { x: area.x, y: area.y },
@@ -115,5 +118,5 @@ const siteNode = (area: SiteArea, selected: boolean, editable: boolean): SiteNod
   dragHandle: '.tab',
   selected,
   ariaLabel: `Site ${area.name}`,
-  data: { area },
+  data: { area, mark },
 });

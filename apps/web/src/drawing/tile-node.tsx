@@ -3,8 +3,8 @@ import { type Tile } from '@sobrin/core';
 import { Handle, type Node, type NodeProps, Position } from '@xyflow/react';
 import { memo } from 'react';
 import { GLYPHS } from './glyphs';
+import { type Mark } from './marks';
 
-export type Mark = 'met' | 'lost' | 'unsure';
 export interface TileData extends Record<string, unknown> {
   tile: Tile;
   second: string;

@@ -334,8 +334,13 @@ function HandIn({ lab }: { lab: StudentLabView }) {
             Attempt {handIn.data.attempt} is handed in{handIn.data.late ? ', late' : ''}.
           </Typography>
         )}
-        <Button variant="contained" sx={{ mt: 1 }} disabled={handIn.isPending} onClick={() => setAsking(true)}>
-          Hand in attempt {used + 1}
+        <Button
+          variant="contained"
+          sx={{ mt: 1 }}
+          disabled={handIn.isPending || left === 0}
+          onClick={() => setAsking(true)}
+        >
+          {left === 0 ? 'All attempts are used' : `Hand in attempt ${used + 1}`}
         </Button>
         {handIn.isError && (
           <Box sx={{ mt: 1 }}>

@@ -1,6 +1,8 @@
-import { IconLogout, IconMoon, IconSun } from '@tabler/icons-react';
+import { IconKey, IconLogout, IconMoon, IconSun } from '@tabler/icons-react';
 import { IconButton, Tooltip } from '@mui/material';
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
+import { PasswordDialog } from '../account/password-dialog';
 import { api } from '../api/client';
 import { queryClient, useMe } from '../api/queries';
 import { usePreferences } from './preferences';
@@ -13,10 +15,11 @@ const initials = (name: string): string =>
     .join('')
     .toUpperCase();
 
-/** Theme, who is signed in, and signing out. */
+/** Theme, password, who is signed in, and signing out. */
 export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
   const me = useMe();
   const navigate = useNavigate();
+  const [changing, setChanging] = useState(false);
   const { scheme, toggleScheme } = usePreferences();
   const signOut = async (): Promise<void> => {
     await api('POST', 'auth/sign-out');
@@ -30,6 +33,12 @@ export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
           {scheme === 'light' ? <IconMoon size={18} /> : <IconSun size={18} />}
         </IconButton>
       </Tooltip>
+      <Tooltip title="Change your password" placement="right">
+        <IconButton size="small" aria-label="Change your password" onClick={() => setChanging(true)}>
+          <IconKey size={18} />
+        </IconButton>
+      </Tooltip>
+      <PasswordDialog open={changing} onClose={() => setChanging(false)} />
       <Tooltip title={`Sign out ${me.data?.name ?? ''}`} placement="right">
         <IconButton size="small" aria-label="Sign out" onClick={() => void signOut()}>
           <IconLogout size={18} />

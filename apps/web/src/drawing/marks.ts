@@ -1,0 +1,12 @@
+/** How a thing that is pointed at fared: everything met, something lost, or not to be said for certain. */
+export type Mark = 'met' | 'lost' | 'unsure';
+
+/** Things that are pointed at, by id; ports by `portMarkKey`. */
+export interface Marks {
+  readonly devices: ReadonlyMap<string, Mark>;
+  readonly links: ReadonlyMap<string, Mark>;
+  readonly ports?: ReadonlyMap<string, Mark>;
+  readonly sites?: ReadonlyMap<string, Mark>;
+}
+
+export const portMarkKey = (device: string, port: string): string => `${device} ${port}`;
