@@ -43,7 +43,11 @@ export function setup(app: INestApplication): void {
       .build(),
   );
   document.components = { ...document.components, schemas: { ...document.components?.schemas, ...requestSchemas() } };
-  SwaggerModule.setup('api/docs', server, document, { jsonDocumentUrl: 'api/docs.json' });
+  SwaggerModule.setup('api/docs', server, document, {
+    jsonDocumentUrl: 'api/docs.json',
+    customSiteTitle: 'Sobrin: the API',
+    customCss: '.swagger-ui .topbar { display: none }',
+  });
   serveInterface(server);
 }
 

@@ -107,7 +107,26 @@ const clockOf = (topology: Topology, line: LinkLine): 'a' | 'b' | null => {
   return has(line.a) ? 'a' : has(line.b) ? 'b' : null;
 };
 
-function LinkView({ line, topology, fact, ends, cables, selected, mark, markA, markB, dimmed, onPick }: LinkProps) {
+/** Each scene has new line objects: a link is drawn anew only where something of it changed. */
+function sameLink({ line: was, topology: before, ...old }: LinkProps, { line, topology, ...next }: LinkProps): boolean {
+  const sameDevices = [line.a, line.b].every((end) => before.devices[end.device] === topology.devices[end.device]);
+  const keys = Object.keys(next) as (keyof typeof next)[];
+  return sameDevices && keys.every((key) => old[key] === next[key]) && JSON.stringify(was) === JSON.stringify(line);
+}
+
+const LinkView = memo(function LinkView({
+  line,
+  topology,
+  fact,
+  ends,
+  cables,
+  selected,
+  mark,
+  markA,
+  markB,
+  dimmed,
+  onPick,
+}: LinkProps) {
   const form = mediumForm(line.medium, line.points, clockOf(topology, line));
   const name = (end: LinkLine['a']): string => `${topology.devices[end.device]?.name ?? ''} ${end.port}`;
   const label = `${name(line.a)} to ${name(line.b)}${fact?.text ? `: ${fact.text}` : ''}`;
@@ -163,7 +182,7 @@ function LinkView({ line, topology, fact, ends, cables, selected, mark, markA, m
       </path>
     </g>
   );
-}
+}, sameLink);
 
 /** Short on the drawing, full where the link is chosen. Hosts have one port: its address stands under the tile already. */
 function endText(topology: Topology, { device, port }: LinkLine['a'], full: boolean): string {

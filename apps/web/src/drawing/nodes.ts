@@ -4,11 +4,9 @@ import {
   type Tile,
   type Topology,
   firstAddressText,
-  formatPrefix,
   parseInterfaceAddress,
   secondLine,
   shortAddress,
-  subnetOf,
 } from '@sobrin/core';
 import { type Mark } from './marks';
 import { type SiteNode } from './site-node';
@@ -51,7 +49,7 @@ export class NodeFactory {
         siteNode(area, mark, selected, options.editable),
       );
     }
-    const bracketed = new Set(scene.brackets.map((one) => one.prefix));
+    const bracketed = new Set(options.subnetsShown ? scene.brackets.flatMap((one) => one.members) : []);
     for (const tile of scene.tiles.values()) {
       const device = topology.devices[tile.id]!;
       const address = firstAddressText(device);
@@ -62,7 +60,7 @@ export class NodeFactory {
           ? secondLine(topology, device)
           : options.far
             ? ''
-            : underTile(address, options.subnetsShown ? bracketed : new Set()));
+            : underTile(address, bracketed.has(tile.id)));
       const wrong =
         own === undefined && tile.shape === 'standing' && address !== null && !parseInterfaceAddress(address).ok;
       const selected = options.selected.has(tile.id);
@@ -84,11 +82,8 @@ export class NodeFactory {
 }
 
 /** ".11" where the subnet is written below, the whole address elsewhere. */
-function underTile(address: string | null, bracketed: ReadonlySet<string>): string {
-  if (address === null) return '';
-  const read = parseInterfaceAddress(address);
-  return read.ok && bracketed.has(formatPrefix(subnetOf(read.value))) ? shortAddress(address) : address;
-}
+const underTile = (address: string | null, bracketed: boolean): string =>
+  address === null ? '' : bracketed ? shortAddress(address) : address;
 
 const tileNode = (tile: Tile, data: TileNode['data'], selected: boolean, editable: boolean): TileNode => ({
   id: tile.id,

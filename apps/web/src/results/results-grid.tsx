@@ -236,7 +236,7 @@ function Share({ share }: { share: number | null }) {
               fontWeight: low ? 700 : 400,
             }}
           >
-            {percent}
+            {percent < 100 && percent}
           </span>
         </>
       )}

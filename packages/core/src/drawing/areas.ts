@@ -61,17 +61,26 @@ export interface SubnetBracket {
   readonly to: number;
   readonly y: number;
   readonly middle: number;
+  /** The tiles it covers. */
+  readonly members: readonly string[];
 }
 
 const UNDER_TILE = 38;
 const LEVEL = 30;
+const MAX_LEVELS = 3;
+/** Name and address under a standing tile, and the prefix under its bracket. */
+const UNDER_TEXT = 32;
+const PREFIX_HEIGHT = 18;
 
 const subnetOfText = (text: string | null): Prefix | null => {
   const read = text === null ? null : parseInterfaceAddress(text);
   return read?.ok ? subnetOf(read.value) : null;
 };
 
-/** Brackets under the rows of standing tiles. Where two would meet, one goes a level lower. */
+/**
+ * Brackets under the rows of standing tiles. Where one would lie on another or on a tile it goes a level lower; where
+ * there is no room at all, as in a column of hosts, there is none.
+ */
 export function subnetBrackets(topology: Topology, tiles: ReadonlyMap<string, Tile>): SubnetBracket[] {
   const groups = new Map<string, { prefix: string; tiles: Tile[] }>();
   for (const tile of tiles.values()) {
@@ -91,12 +100,20 @@ export function subnetBrackets(topology: Topology, tiles: ReadonlyMap<string, Ti
     const [from, to] = [box.x + 2, box.x + box.width - 2];
     const middle = (from + to) / 2;
     const half = Math.max((to - from) / 2, (prefix.length * MONO_ADVANCE) / 2) + 4;
-    let y = box.y + box.height + UNDER_TILE;
-    const meets = (): boolean =>
-      taken.some((one) => Math.abs(one.y - y) < LEVEL && one.low < middle + half && middle - half < one.high);
-    while (meets()) y += LEVEL;
+    const isFree = (y: number): boolean =>
+      !taken.some((one) => Math.abs(one.y - y) < LEVEL && one.low < middle + half && middle - half < one.high) &&
+      ![...tiles.values()].some(
+        (tile) =>
+          tile.x < middle + half &&
+          middle - half < tile.x + tile.width &&
+          tile.y < y + PREFIX_HEIGHT &&
+          y - 4 < tile.y + tile.height + (tile.shape === 'standing' ? UNDER_TEXT : 0),
+      );
+    const levels = Array.from({ length: MAX_LEVELS }, (_, level) => box.y + box.height + UNDER_TILE + level * LEVEL);
+    const y = levels.find(isFree);
+    if (y === undefined) continue;
     taken.push({ low: middle - half, high: middle + half, y });
-    brackets.push({ prefix, from, to, y, middle });
+    brackets.push({ prefix, from, to, y, middle, members: members.map((one) => one.id) });
   }
   return brackets;
 }

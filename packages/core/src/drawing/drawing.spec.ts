@@ -92,6 +92,13 @@ test('a subnet is written once under its hosts, and brackets of one row never ov
   expect(linkSubnets.map((one) => one.prefix).sort()).toEqual(['10.84.15.0/30', '10.84.15.4/30']);
 });
 
+test('a column of hosts has no room for brackets between them, and gets none', () => {
+  const sheet = new Sheet();
+  for (const at of [0, 1, 2])
+    sheet.device(`H${at}`, 'desktop', { e0: `10.84.1.${at + 1}/24` }, { at: { x: 0, y: at * 90 } });
+  expect(sceneOf(sheet.topology).brackets.map((one) => one.members)).toEqual([['H2']]);
+});
+
 test('an address is short where its subnet is written, and left alone where it cannot be read', () => {
   expect([shortAddress('10.84.1.11/26'), shortAddress('10.84.1.300/26'), shortAddress('fd00::1/64')]).toEqual([
     '.11',

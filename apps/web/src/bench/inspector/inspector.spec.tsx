@@ -1,0 +1,243 @@
+import { act, render, screen, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { type Topology, emptyTopology } from '@sobrin/core';
+import { type BenchStore, createBenchStore } from '../bench-store';
+import { BenchProvider } from '../use-bench';
+import { factsOf } from '../../workers/facts';
+import { type Selection, NOTHING } from '../../drawing/selection';
+import { Inspector } from './inspector';
+
+const start = (): Topology => ({
+  ...emptyTopology(),
+  title: 'Two stations',
+  sites: { v: { name: 'Valley' }, h: { name: 'Hall', parent: 'v' } },
+  devices: {
+    r: {
+      name: 'RT-1',
+      model: 'modular-router',
+      at: { x: 0, y: 0 },
+      settings: { hostname: 'RT-1', routes: [{ prefix: '10.84.8.0/22', via: '10.84.15.2' }] },
+    },
+    s: { name: 'SW-1', model: 'access-switch-12', at: { x: 0, y: 100 }, site: 'v' },
+    h: {
+      name: 'DESK-1',
+      model: 'desktop',
+      at: { x: 0, y: 200 },
+      interfaces: { e0: { on: { kind: 'port', port: 'e0' }, v4: { addresses: ['10.84.1.11/26'] } } },
+    },
+    c: { name: 'CAM-1', model: 'camera', at: { x: 90, y: 200 } },
+  },
+  links: {
+    up: { a: { device: 'r', port: 'g0' }, b: { device: 's', port: 'u1' }, medium: 'straight', cableId: 'KR-1' },
+    l: { a: { device: 's', port: 'p1' }, b: { device: 'h', port: 'e0' }, medium: 'crossover' },
+  },
+});
+
+function open(selection: Partial<Selection>, tells = true, about = false): BenchStore {
+  const store = createBenchStore(
+    { topology: start(), revision: 0 },
+    { post: () => new Promise(() => {}), keep: () => Promise.resolve(), newId: () => '1', later: () => {} },
+  );
+  store.getState().select({ ...NOTHING, ...selection });
+  render(
+    <BenchProvider store={store}>
+      <Inspector facts={factsOf(start(), {})} showDocument={about} tells={tells} />
+    </BenchProvider>,
+  );
+  return store;
+}
+const device = (store: BenchStore, id: string) => store.getState().topology.devices[id]!;
+async function retype(label: string | RegExp, text: string): Promise<void> {
+  const field = screen.getByLabelText(label);
+  await userEvent.clear(field);
+  await userEvent.type(field, `${text}{Enter}`);
+}
+
+test('nothing chosen, nothing shown; the drawing’s own fields when asked for', async () => {
+  open({});
+  expect(screen.queryByLabelText('Inspector')).toBeNull();
+  const store = open({}, true, true);
+  await retype('Title', 'Three stations');
+  expect(store.getState().topology.title).toBe('Three stations');
+  await userEvent.clear(screen.getByLabelText('Title'));
+  await userEvent.tab();
+  expect(store.getState().topology).not.toHaveProperty('title');
+});
+
+describe('a host', () => {
+  test('is renamed, addressed and given a gateway', async () => {
+    const store = open({ devices: ['h'] });
+    await retype('Name', 'DESK-2');
+    await retype('Address of e0', '10.84.1.12/26');
+    await retype('Gateway', '10.84.1.1');
+    await retype('DNS server', '10.84.1.2');
+    expect(device(store, 'h')).toMatchObject({
+      name: 'DESK-2',
+      interfaces: { e0: { v4: { addresses: ['10.84.1.12/26'] } } },
+      settings: { gateway4: '10.84.1.1', dns: ['10.84.1.2'] },
+    });
+  });
+  test('an IPv6 address typed into the address field goes where it belongs', async () => {
+    const store = open({ devices: ['h'] });
+    await retype('Address of e0', 'fd5e:7a3c:90b1::11/64');
+    expect(device(store, 'h').interfaces!.e0).toMatchObject({
+      v4: { addresses: ['10.84.1.11/26'] },
+      v6: { addresses: ['fd5e:7a3c:90b1::11/64'] },
+    });
+  });
+  test.each([
+    ['10.84.1. 12/26', /space/],
+    ['10.84.1.12', /prefix length/],
+    ['10.84.1.12/33', /33/],
+    ['10.84.1.256/26', /256/],
+  ])('the mistake in %s is said while it is typed, and it is taken all the same', async (text, sentence) => {
+    const store = open({ devices: ['h'] });
+    const field = screen.getByLabelText('Address of e0');
+    await userEvent.clear(field);
+    await userEvent.type(field, text);
+    expect(field).toHaveAccessibleDescription(sentence);
+    await userEvent.keyboard('{Enter}');
+    expect(device(store, 'h').interfaces!.e0!.v4!.addresses).toEqual([text]);
+  });
+  test('goes to a site, is switched off, and is removed with its links', async () => {
+    const store = open({ devices: ['h'] });
+    await userEvent.selectOptions(screen.getByLabelText('Site'), 'Hall');
+    await userEvent.selectOptions(screen.getByLabelText('Power'), 'off');
+    expect(device(store, 'h')).toMatchObject({ site: 'h', powered: false });
+    await userEvent.click(screen.getByRole('button', { name: 'Remove this device' }));
+    expect(Object.keys(store.getState().topology.devices)).not.toContain('h');
+    expect(Object.keys(store.getState().topology.links)).toEqual(['up']);
+    act(() => store.getState().undo());
+    expect(store.getState().topology).toMatchObject({
+      devices: { h: { powered: false } },
+      links: { l: { medium: 'crossover' } },
+    });
+  });
+  test('only what is fed over its cable may have a supply of its own', () => {
+    open({ devices: ['h'] });
+    expect(within(screen.getByLabelText('Power')).queryByText(/own supply/)).toBeNull();
+    open({ devices: ['c'] });
+    expect(screen.getAllByText(/own supply/)).toHaveLength(1);
+  });
+});
+
+describe('a router', () => {
+  test('its hostname follows its name as long as they are the same', async () => {
+    const store = open({ devices: ['r'] });
+    await retype('Name', 'RT-V');
+    expect(device(store, 'r').settings!.hostname).toBe('RT-V');
+    await retype('Hostname', 'border');
+    await retype('Name', 'RT-W');
+    expect(device(store, 'r').settings!.hostname).toBe('border');
+  });
+  test('a module brings its ports, and takes them along when it is pulled out', async () => {
+    const store = open({ devices: ['r'] });
+    expect(screen.queryByLabelText('Address of b1/f0')).toBeNull();
+    await userEvent.selectOptions(screen.getByLabelText('Module in b1'), 'Single-mode fibre transceiver');
+    await retype('Address of b1/f0', '10.84.15.1/30');
+    expect(device(store, 'r').modules).toEqual({ b1: 'fibre-sm' });
+    await userEvent.selectOptions(screen.getByLabelText('Module in b1'), 'empty');
+    expect(device(store, 'r')).not.toHaveProperty('modules');
+    expect(device(store, 'r')).not.toHaveProperty('interfaces');
+  });
+  test('routes are typed into a list, one after the other', async () => {
+    const store = open({ devices: ['r'] });
+    await userEvent.click(screen.getByRole('button', { name: 'Add a route' }));
+    await userEvent.type(screen.getByLabelText('Route 2: prefix'), '0.0.0.0/0{Enter}');
+    await userEvent.type(screen.getByLabelText('Route 2: next hop'), '10.84.15.6{Enter}');
+    expect(device(store, 'r').settings!.routes).toEqual([
+      { prefix: '10.84.8.0/22', via: '10.84.15.2' },
+      { prefix: '0.0.0.0/0', via: '10.84.15.6' },
+    ]);
+    await userEvent.click(screen.getByRole('button', { name: 'Remove route 1' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Remove route 1' }));
+    expect(device(store, 'r').settings).toEqual({ hostname: 'RT-1' });
+  });
+  test('host bits in the prefix of a route are named', async () => {
+    open({ devices: ['r'] });
+    const field = screen.getByLabelText('Route 1: prefix');
+    await userEvent.clear(field);
+    await userEvent.type(field, '10.84.8.1/22');
+    expect(field).toHaveAccessibleDescription(/10\.84\.8\.0\/22/);
+  });
+});
+
+describe('a switch', () => {
+  test('a port is labelled, slowed and switched off; defaults leave nothing behind', async () => {
+    const store = open({ devices: ['s'] });
+    await userEvent.click(screen.getByRole('button', { name: 'Settings of u1' }));
+    await retype('Label of u1', 'to RT-1');
+    await userEvent.selectOptions(screen.getByLabelText('Speed of u1'), '100 Mb/s');
+    await userEvent.selectOptions(screen.getByLabelText('Duplex of u1'), 'half');
+    await userEvent.selectOptions(screen.getByLabelText('u1 is'), 'off');
+    expect(device(store, 's').ports).toEqual({ u1: { label: 'to RT-1', speed: 100, duplex: 'half', enabled: false } });
+    await userEvent.selectOptions(screen.getByLabelText('Speed of u1'), 'automatic');
+    await userEvent.selectOptions(screen.getByLabelText('u1 is'), 'on');
+    await userEvent.clear(screen.getByLabelText('Label of u1'));
+    await userEvent.tab();
+    expect(device(store, 's')).not.toHaveProperty('ports');
+  });
+  test('what is plugged in is told, and why a link is down', () => {
+    open({ devices: ['s'] });
+    const ports = screen.getByRole('region', { name: 'Ports' });
+    expect(within(ports).getByText('2 of 17 connected')).toBeInTheDocument();
+    expect(within(ports).getByText('DESK-1 e0')).toBeInTheDocument();
+    expect(within(ports).getByText(/SW-1 p1.*DESK-1 e0.*straight/)).toBeInTheDocument();
+  });
+  test('where the lab wants it, nothing is told', () => {
+    open({ devices: ['s'] }, false);
+    expect(screen.queryByText(/straight/)).toBeNull();
+    expect(screen.queryByLabelText('wrong cable')).toBeNull();
+  });
+});
+
+describe('a link', () => {
+  test('its medium, identifier and length are set; a length that is none is said', async () => {
+    const store = open({ links: ['l'] });
+    const link = () => store.getState().topology.links.l!;
+    await userEvent.selectOptions(screen.getByLabelText('Medium'), 'straight-through copper');
+    await retype('Cable identifier', 'KR-021');
+    await retype('Length in metres', '12,5 m');
+    expect(link()).toMatchObject({ medium: 'straight', cableId: 'KR-021', lengthM: 12.5 });
+    const length = screen.getByLabelText('Length in metres');
+    await userEvent.clear(length);
+    await userEvent.type(length, 'long');
+    expect(length).toHaveAccessibleDescription(/number of metres/);
+  });
+  test('an end is plugged into another port; taken ones are said to be taken', async () => {
+    const store = open({ links: ['l'] });
+    const choice = screen.getByLabelText('Port of SW-1');
+    expect(within(choice).getByText('u1 (taken)')).toBeInTheDocument();
+    await userEvent.selectOptions(choice, 'p7');
+    expect(store.getState().topology.links.l!.a.port).toBe('p7');
+  });
+  test('tells its state and the reason in a sentence', () => {
+    open({ links: ['l'] });
+    expect(screen.getByRole('status')).toHaveTextContent(/Wrong cable or no match.*straight/);
+    open({ links: ['up'] });
+    expect(screen.getAllByRole('status')[1]).toHaveTextContent('Passes traffic, 1 Gb/s');
+  });
+});
+
+test('a site is renamed and nested, but never into itself or what lies in it', async () => {
+  const store = open({ sites: ['v'] });
+  await retype('Name of the site', 'Valley Station');
+  expect(store.getState().topology.sites.v!.name).toBe('Valley Station');
+  expect(
+    within(screen.getByLabelText('Lies in'))
+      .getAllByRole('option')
+      .map((one) => one.textContent),
+  ).toEqual(['no other site']);
+  const inner = open({ sites: ['h'] });
+  await userEvent.selectOptions(screen.getAllByLabelText('Lies in')[1]!, 'no other site');
+  expect(inner.getState().topology.sites.h).toEqual({ name: 'Hall' });
+});
+
+test('several things are counted and removed together', async () => {
+  const store = open({ devices: ['h', 'c'], links: ['up'] });
+  expect(screen.getByText('2 devices, 1 link')).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'Remove all of them' }));
+  expect([Object.keys(store.getState().topology.devices), store.getState().topology.links]).toEqual([['r', 's'], {}]);
+  act(() => store.getState().undo());
+  expect(store.getState().topology).toEqual(start());
+});
