@@ -5,5 +5,6 @@ module.exports = {
   testEnvironment: 'jest-environment-jsdom',
   testEnvironmentOptions: { customExportConditions: ['@sobrin/source', 'browser', 'require', 'default'] },
   moduleNameMapper: { '\\.css$': '<rootDir>/src/tests/style-stub.cjs' },
+  setupFiles: ['<rootDir>/src/tests/globals.cjs'],
   setupFilesAfterEnv: ['<rootDir>/src/tests/setup.ts'],
 };

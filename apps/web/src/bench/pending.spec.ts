@@ -2,9 +2,6 @@ import 'fake-indexeddb/auto';
 import { keys, set } from 'idb-keyval';
 import { TAB, forget, keepPending, orphansOf } from './pending';
 
-// jsdom has none; these are plain data.
-globalThis.structuredClone ??= <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
-
 const waiting = [{ kind: 'removeDevices' as const, ids: ['a'] }];
 
 test('what this tab has unsaved is its own; what closed tabs left is found, by document', async () => {

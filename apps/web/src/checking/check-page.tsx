@@ -90,7 +90,7 @@ function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: S
             <kbd>K</kbd>
           </Button>
           <Typography className="mono" sx={{ whiteSpace: 'nowrap' }}>
-            {at + 1} of {handedIn.length}
+            {at >= 0 && `${at + 1} of ${handedIn.length}`}
           </Typography>
           <Button
             variant="outlined"

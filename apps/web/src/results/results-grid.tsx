@@ -58,7 +58,7 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
                   style={{
                     textAlign: 'left',
                     borderBottom: '1.5px solid var(--line2)',
-                    maxWidth: list.length * 20,
+                    maxWidth: list.length * 24,
                     overflow: 'hidden',
                     textOverflow: 'ellipsis',
                   }}
@@ -89,7 +89,7 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
                     className="mono"
                     title={`${one.sentence} (${points(one.of)} points)`}
                     aria-label={one.id}
-                    style={{ width: 20, fontSize: 11 }}
+                    style={{ width: 24, fontSize: 11 }}
                   >
                     {withinSection(one.id, nth + 1)}
                   </th>
@@ -184,7 +184,7 @@ function Cell({
         sx={{
           all: 'unset',
           cursor: 'pointer',
-          width: 20,
+          width: 24,
           height: 24,
           display: 'grid',
           placeItems: 'center',

@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { type RenderResult, render } from '@testing-library/react';
 import { type ReactElement } from 'react';
-import { Outlet, RouterProvider, createMemoryRouter } from 'react-router';
+import { MemoryRouter, Outlet, Route, Routes } from 'react-router';
 
 export interface Call {
   method: string;
@@ -39,16 +39,16 @@ export function show(
   { lab, path = '/', at = path }: { lab?: unknown; path?: string; at?: string } = {},
 ): RenderResult {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
-  const router = createMemoryRouter(
-    [
-      { path: '/', element: <Outlet context={lab} />, children: [{ path, element: page }] },
-      { path: '*', element: <p>another page</p> },
-    ],
-    { initialEntries: [at] },
-  );
   return render(
     <QueryClientProvider client={client}>
-      <RouterProvider router={router} />
+      <MemoryRouter initialEntries={[at]}>
+        <Routes>
+          <Route element={<Outlet context={lab} />}>
+            <Route path={path} element={page} />
+          </Route>
+          <Route path="*" element={<p>another page</p>} />
+        </Routes>
+      </MemoryRouter>
     </QueryClientProvider>,
   );
 }

@@ -1,0 +1,115 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { type ClassRow, type LabView } from '@sobrin/contracts';
+import { serve, show } from '../tests/render';
+import { ClassPage } from './class-page';
+
+const lab = { id: 'lab', courseId: 'course', title: 'Three Stations', courseTitle: 'Networks 1' } as LabView;
+const row = (name: string, more: Partial<ClassRow> = {}): ClassRow => ({
+  studentId: name,
+  name,
+  attempts: 0,
+  submissionId: null,
+  handedInAt: null,
+  late: false,
+  points: null,
+  of: null,
+  unjudged: 0,
+  stale: false,
+  ...more,
+});
+const handedIn = { attempts: 1, submissionId: 's', handedInAt: '2026-11-20T10:00:00Z' };
+const rows = [
+  row('Adaeze', { ...handedIn, submissionId: 'a', points: 40.5, of: 48 }),
+  row('Bojana', { ...handedIn, submissionId: 'b', points: 40, of: 48, stale: true, late: true }),
+  row('Caoimhe', { ...handedIn, submissionId: 'c', attempts: 2 }),
+  row('Dilnoza', { ...handedIn, submissionId: 'd', points: 12, of: 48, unjudged: 3 }),
+  row('Eero'),
+];
+
+test('everybody’s state in words', async () => {
+  serve({ 'GET labs/lab/submissions': { body: rows } });
+  show(<ClassPage />, { lab });
+  const line = async (name: string) => (await screen.findByRole('row', { name: new RegExp(`^${name}`) })).textContent;
+  expect(await line('Adaeze')).toMatch(/40\.5 \/ 48checked$/);
+  expect(await line('Bojana')).toMatch(/, late.*checked with an older spec or reference$/);
+  expect(await line('Caoimhe')).toMatch(/^Caoimhe2.*to check$/);
+  expect(await line('Dilnoza')).toMatch(/checked, 3 for you to decide$/);
+  expect(await line('Eero')).toBe('Eero–not yet');
+  expect(screen.getByText('4 of 5 handed in, 2 to check')).toBeInTheDocument();
+});
+
+test('checking goes through all that has no current result, and through nothing else', async () => {
+  let now = rows;
+  const calls = serve({
+    'GET labs/lab/submissions': () => ({ body: now }),
+    'POST submissions/b/check': {},
+    'POST submissions/c/check': () => {
+      now = rows.map((one) => ({ ...one, stale: false, points: one.submissionId ? 1 : null, of: 48 }));
+      return {};
+    },
+  });
+  show(<ClassPage />, { lab });
+  await userEvent.click(await screen.findByRole('button', { name: 'Check 2' }));
+  expect(await screen.findByRole('button', { name: 'All checked' })).toBeDisabled();
+  expect(calls.filter((one) => one.method === 'POST').map((one) => one.path)).toEqual([
+    'submissions/b/check',
+    'submissions/c/check',
+  ]);
+});
+
+test('a check that fails is said, and what is left can be checked again', async () => {
+  serve({
+    'GET labs/lab/submissions': { body: rows },
+    'POST submissions/b/check': { status: 500, body: { message: 'Something went wrong in Sobrin.' } },
+  });
+  show(<ClassPage />, { lab });
+  await userEvent.click(await screen.findByRole('button', { name: 'Check 2' }));
+  expect(await screen.findByRole('alert')).toHaveTextContent('Something went wrong in Sobrin.');
+  expect(screen.getByRole('button', { name: 'Check 2' })).toBeEnabled();
+});
+
+test('students are added from pasted lines; first passwords are shown once', async () => {
+  const calls = serve({
+    'GET labs/lab/submissions': { body: [] },
+    'POST courses/course/roster': {
+      status: 201,
+      body: [
+        { id: '1', name: 'Zofia Wrona', login: 'zofia.wrona', password: 'abc123' },
+        { id: '2', name: 'Eero', login: 'eero.l', password: null },
+      ],
+    },
+  });
+  show(<ClassPage />, { lab });
+  await userEvent.click((await screen.findAllByRole('button', { name: 'Add students' }))[0]!);
+  const dialog = screen.getByRole('dialog');
+  await userEvent.click(within(dialog).getByLabelText('Students'));
+  await userEvent.paste('Zofia Wrona\nEero, eero.l\n, nobody');
+  expect(dialog).toHaveTextContent('Line 3: the name is missing.');
+  expect(within(dialog).getByRole('button', { name: /^Add/ })).toBeDisabled();
+  await userEvent.clear(within(dialog).getByLabelText('Students'));
+  await userEvent.paste('Zofia Wrona\nEero, eero.l');
+  await userEvent.click(within(dialog).getByRole('button', { name: 'Add 2' }));
+  expect(await within(dialog).findByText('abc123')).toBeInTheDocument();
+  expect(dialog).toHaveTextContent('First passwords are shown only now');
+  expect(dialog).toHaveTextContent('has an account');
+  expect(calls.find((one) => one.method === 'POST')!.body).toEqual({
+    students: [
+      { name: 'Zofia Wrona', login: 'zofia.wrona' },
+      { name: 'Eero', login: 'eero.l' },
+    ],
+  });
+});
+
+test('taking somebody off the roster asks first', async () => {
+  const calls = serve({
+    'GET labs/lab/submissions': { body: rows },
+    'DELETE courses/course/roster/Eero': { status: 204 },
+  });
+  show(<ClassPage />, { lab });
+  await userEvent.click(await screen.findByRole('button', { name: 'Take Eero off the roster' }));
+  expect(screen.getByRole('dialog')).toHaveTextContent('What was handed in stays stored');
+  expect(calls.some((one) => one.method === 'DELETE')).toBe(false);
+  await userEvent.click(screen.getByRole('button', { name: 'Take off the roster' }));
+  await waitFor(() => expect(calls.some((one) => one.method === 'DELETE')).toBe(true));
+});

@@ -1,0 +1,78 @@
+import { fireEvent, render } from '@testing-library/react';
+import { type Medium, type Topology, emptyTopology, sceneOf } from '@sobrin/core';
+import { factsOf } from '../workers/facts';
+import { LinkLayer } from './link-layer';
+import { portMarkKey } from './marks';
+
+const start = (medium: Medium, off = false): Topology => ({
+  ...emptyTopology(),
+  devices: {
+    r: {
+      name: 'RT-1',
+      model: 'border-router',
+      at: { x: 0, y: 0 },
+      interfaces: { g0: { on: { kind: 'port', port: 'g0' }, v4: { addresses: ['10.84.1.1/26'] } } },
+    },
+    s: {
+      name: 'SW-1',
+      model: 'access-switch-12',
+      at: { x: 0, y: 200 },
+      ports: { u1: { label: 'up', ...(off && { enabled: false }) } },
+    },
+  },
+  links: { l: { a: { device: 'r', port: 'g0' }, b: { device: 's', port: 'u1' }, medium } },
+});
+function draw(topology: Topology, more: Partial<Parameters<typeof LinkLayer>[0]> = {}) {
+  return render(
+    <LinkLayer
+      topology={topology}
+      scene={sceneOf(topology)}
+      facts={factsOf(topology, {}).links}
+      lenses={{ ends: true, subnets: true, cables: false }}
+      selected={new Set()}
+      marks={new Map()}
+      portMarks={new Map()}
+      dimOthers={false}
+      {...more}
+    />,
+  ).container;
+}
+
+test.each([
+  ['straight', false, 'up', 0],
+  ['sm-fibre', false, 'crossed', 2],
+  ['straight', true, 'down', 0],
+] as const)('a %s cable (port off: %s) shows chips that are %s', (medium, off, state, crosses) => {
+  const drawn = draw(start(medium, off));
+  expect(drawn.querySelectorAll(`.chip.${state}`)).toHaveLength(2);
+  expect(drawn.querySelectorAll('.cross')).toHaveLength(crosses);
+});
+
+test('nothing is told of the state where the lab tells nothing', () => {
+  expect(draw(start('sm-fibre'), { facts: null }).querySelectorAll('.chip.plain')).toHaveLength(2);
+});
+
+test('ends carry port and short address, a label in place of the port; the whole address when the link is chosen', () => {
+  const texts = (drawn: Element): (string | null)[] =>
+    [...drawn.querySelectorAll('text')].map((one) => one.textContent);
+  expect(texts(draw(start('straight')))).toEqual(['g0 .1', 'up']);
+  expect(texts(draw(start('straight'), { selected: new Set(['l']) }))).toEqual(['g0 10.84.1.1/26', 'up']);
+  expect(texts(draw(start('straight'), { lenses: { ends: false, subnets: false, cables: true } }))).toEqual(['Cu']);
+});
+
+test('the reason can be read by everybody, and a click chooses the link', () => {
+  const picked: [string, boolean][] = [];
+  const drawn = draw(start('sm-fibre'), { onPick: (link, add) => picked.push([link, add]) });
+  const hit = drawn.querySelector('.hit')!;
+  expect(hit.getAttribute('aria-label')).toMatch(/^RT-1 g0 to SW-1 u1: .*fibre/);
+  fireEvent.click(hit, { shiftKey: true });
+  expect(picked).toEqual([['l', true]]);
+});
+
+test('a port that is pointed at has a mark of its own', () => {
+  expect(
+    draw(start('straight'), { portMarks: new Map([[portMarkKey('s', 'u1'), 'lost']]) }).querySelectorAll(
+      '.port-mark.lost',
+    ),
+  ).toHaveLength(1);
+});

@@ -1,0 +1,71 @@
+import { type Topology, emptyTopology, sceneOf } from '@sobrin/core';
+import { type NodeOptions, NodeFactory } from './nodes';
+
+const host = (name: string, x: number, address: string) => ({
+  name,
+  model: 'desktop',
+  at: { x, y: 200 },
+  site: 'v',
+  interfaces: { e0: { on: { kind: 'port' as const, port: 'e0' }, v4: { addresses: [address] } } },
+});
+const topology: Topology = {
+  ...emptyTopology(),
+  sites: { v: { name: 'Valley' } },
+  devices: {
+    s: { name: 'SW-1', model: 'access-switch-12', at: { x: 0, y: 0 } },
+    a: host('A', 0, '10.84.1.11/26'),
+    b: host('B', 80, '10.84.1. 12/26'),
+  },
+};
+const options: NodeOptions = {
+  editable: true,
+  selected: new Set(),
+  selectedSites: new Set(),
+  marks: new Map(),
+  siteMarks: new Map(),
+  seconds: new Map(),
+  dimOthers: false,
+  subnetsShown: true,
+  far: false,
+  linkSource: null,
+};
+const nodesOf = (factory: NodeFactory, change: Partial<NodeOptions> = {}, on = topology) =>
+  new Map(factory.nodes(on, sceneOf(on), { ...options, ...change }).map((one) => [one.id, one]));
+const second = (nodes: ReturnType<typeof nodesOf>, id: string): unknown =>
+  (nodes.get(id)!.data as { second: string }).second;
+
+test('sites and tiles become nodes at their places, a site below its tiles', () => {
+  const nodes = nodesOf(new NodeFactory());
+  expect([...nodes.keys()]).toEqual(['site v', 'a', 'b', 's']);
+  expect(nodes.get('site v')!.zIndex!).toBeLessThan(nodes.get('a')!.zIndex!);
+  expect(nodes.get('a')).toMatchObject({ position: { x: 0, y: 200 }, width: 40, height: 40, ariaLabel: 'PC A, .11' });
+});
+test('an address is short where its subnet is written, whole where it is not, and a mistake is told', () => {
+  expect(second(nodesOf(new NodeFactory()), 'a')).toBe('.11');
+  expect(second(nodesOf(new NodeFactory(), { subnetsShown: false }), 'a')).toBe('10.84.1.11/26');
+  const nodes = nodesOf(new NodeFactory());
+  expect(nodes.get('b')!.data).toMatchObject({ second: '10.84.1. 12/26', wrong: true });
+});
+test('seen from far, small text is left out; what is written on purpose stays', () => {
+  const far = nodesOf(new NodeFactory(), { far: true, seconds: new Map([['b', 'is DESK-2']]) });
+  expect([second(far, 'a'), second(far, 'b')]).toEqual(['', 'is DESK-2']);
+});
+test('only what changed becomes a new node', () => {
+  const factory = new NodeFactory();
+  const before = nodesOf(factory);
+  const after = nodesOf(factory, { selected: new Set(['a']) });
+  expect([...after].filter(([id, node]) => before.get(id) !== node).map(([id]) => id)).toEqual(['a']);
+  const moved = { ...topology, devices: { ...topology.devices, s: { ...topology.devices.s!, at: { x: 300, y: 0 } } } };
+  const next = nodesOf(factory, { selected: new Set(['a']) }, moved);
+  expect([...next].filter(([id, node]) => after.get(id) !== node).map(([id]) => id)).toEqual(['s']);
+});
+test('what is not pointed at is dimmed while something is', () => {
+  const nodes = nodesOf(new NodeFactory(), { dimOthers: true, marks: new Map([['a', 'lost']]) });
+  expect([nodes.get('a')!.data, nodes.get('s')!.data]).toMatchObject([
+    { mark: 'lost', dimmed: false },
+    { mark: null, dimmed: true },
+  ]);
+});
+test('where one only looks, nothing can be dragged', () => {
+  for (const node of nodesOf(new NodeFactory(), { editable: false }).values()) expect(node.draggable).toBe(false);
+});

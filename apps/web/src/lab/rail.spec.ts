@@ -1,0 +1,63 @@
+import { type LabView } from '@sobrin/contracts';
+import { stationsOf } from './rail';
+
+const lab = (more: Partial<LabView> = {}): LabView => ({
+  id: 'l',
+  courseId: 'c',
+  courseTitle: '',
+  title: '',
+  revision: 0,
+  dueAt: null,
+  brief: {},
+  tasks: [],
+  plan: { blocks: {} },
+  spec: { groups: {}, sections: [] },
+  policy: {},
+  referenceId: 'r',
+  specProblems: [],
+  handedIn: 0,
+  checked: 0,
+  students: 20,
+  ...more,
+});
+const states = (more: Partial<LabView>) =>
+  Object.fromEntries(stationsOf(lab(more)).map((one) => [one.path, one.state]));
+const requirement = { id: '1.1', points: 1, rule: { kind: 'titled' } };
+
+test('the stations stand in the order of the work', () => {
+  expect(stationsOf(lab()).map((one) => one.name)).toEqual(['Brief', 'Plan', 'Bench', 'Spec', 'Class', 'Results']);
+});
+test('a new lab is empty everywhere but on the bench', () => {
+  expect(states({})).toMatchObject({
+    brief: { kind: 'empty' },
+    plan: { kind: 'empty' },
+    spec: { kind: 'empty' },
+    class: { kind: 'empty' },
+    results: { kind: 'empty' },
+  });
+});
+test('a station is begun, then ready', () => {
+  expect(states({ brief: { scenario: 'x' } }).brief).toEqual({ kind: 'begun' });
+  expect(states({ brief: { scenario: 'x' }, tasks: [{ id: 't', text: 'y' }] }).brief).toEqual({ kind: 'ready' });
+  expect(states({ plan: { blocks: { a: { prefix: '10.0.0.0/8', name: 'A' } } } }).plan).toEqual({ kind: 'begun' });
+  expect(states({ plan: { blocks: { a: { prefix: '10.0.0.0/8', name: 'A', standing: 'decided' } } } }).plan).toEqual({
+    kind: 'ready',
+  });
+  expect(states({ handedIn: 3 }).class).toEqual({ kind: 'begun' });
+  expect(states({ handedIn: 20 }).class).toEqual({ kind: 'ready' });
+  expect(states({ handedIn: 20, checked: 4 }).results).toEqual({ kind: 'begun' });
+  expect(states({ handedIn: 20, checked: 20 }).results).toEqual({ kind: 'ready' });
+});
+test('problems of the spec are counted at its stop', () => {
+  const spec = { groups: {}, sections: [{ id: 's', title: 'S', requirements: [requirement] }] };
+  expect(states({ spec }).spec).toEqual({ kind: 'ready' });
+  expect(
+    states({
+      spec,
+      specProblems: [
+        { place: 'a', text: 'b' },
+        { place: 'c', text: 'd' },
+      ],
+    }).spec,
+  ).toEqual({ kind: 'problems', count: 2 });
+});

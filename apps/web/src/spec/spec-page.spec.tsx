@@ -1,0 +1,250 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { type ChangeLabRequest, type LabView } from '@sobrin/contracts';
+import { type Spec, emptyTopology } from '@sobrin/core';
+import { serve, show } from '../tests/render';
+import { SpecPage } from './spec-page';
+
+// The check of the reference runs in a worker; here it is only told what it finds.
+jest.mock('./use-reference-check', () => ({
+  useReferenceCheck: () => ({
+    points: 3,
+    of: 5,
+    requirements: [
+      { id: '1.1', verdict: 'met', items: [] },
+      { id: '1.2', verdict: 'lost', items: [{ text: 'DESK-2 has no address.', met: false, places: [] }] },
+    ],
+  }),
+}));
+
+const spec = (): Spec => ({
+  groups: { desks: { title: 'the ticket desks', roles: ['a', 'b'] } },
+  sections: [
+    {
+      id: 'one',
+      title: 'Components',
+      requirements: [
+        {
+          id: '1.1',
+          points: 2,
+          credit: 'share',
+          rule: { kind: 'deviceCount', what: 'switch', op: 'atLeast', n: 2, site: 'valley' },
+        },
+        { id: '1.2', points: 3, rule: { kind: 'medium', a: '@network', b: 'desks', media: ['straight'] } },
+        {
+          id: '1.3',
+          points: 1,
+          bonus: true,
+          wording: 'In words of one’s own.',
+          rule: {
+            kind: 'allOf',
+            rules: [
+              { kind: 'namesUnique', who: '@all' },
+              { kind: 'roomFor', who: 'desks', n: 40, block: '10.84.0.0/22' },
+            ],
+          },
+        },
+      ],
+    },
+  ],
+});
+const device = (name: string) => ({ name, model: 'desktop', at: { x: 0, y: 0 } });
+const reference = {
+  ...emptyTopology(),
+  sites: { valley: { name: 'Valley Station' }, summit: { name: 'Summit Station' } },
+  devices: { a: device('DESK-1'), b: device('DESK-2') },
+};
+const lab = (): LabView => ({
+  id: 'lab',
+  courseId: 'course',
+  courseTitle: 'Networks 1',
+  title: 'Three Stations',
+  revision: 4,
+  dueAt: null,
+  brief: {},
+  tasks: [],
+  plan: { blocks: {} },
+  spec: spec(),
+  policy: {},
+  referenceId: 'ref',
+  specProblems: [],
+  handedIn: 0,
+  checked: 0,
+  students: 0,
+});
+
+/** The page with a server that takes every change, or refuses it with problems. */
+async function open(refuse?: { status: number; body: object }): Promise<() => Spec> {
+  let revision = 4;
+  const calls = serve({
+    'GET documents/ref': { body: { id: 'ref', revision: 0, topology: reference } },
+    'PATCH labs/lab': (body: ChangeLabRequest) =>
+      refuse ?? { body: { ...lab(), spec: body.spec, revision: ++revision } },
+  });
+  show(<SpecPage />, { lab: lab() });
+  await screen.findByText(/The reference earns/);
+  return () => (calls.filter((one) => one.method === 'PATCH').at(-1)!.body as { spec: Spec }).spec;
+}
+const row = (id: string): HTMLElement => document.querySelector(`[data-requirement="${id}"]`)!;
+async function pick(id: string, word: RegExp): Promise<void> {
+  await userEvent.click(within(row(id)).getByRole('button', { name: word }));
+}
+const rule = (next: Spec, id: string) => next.sections[0]!.requirements.find((one) => one.id === id)!.rule;
+
+test('requirements read as sentences, with what the reference makes of them', async () => {
+  await open();
+  expect(row('1.1')).toHaveTextContent('At Valley Station there are at least 2 switches.');
+  expect(row('1.2')).toHaveTextContent(
+    /The links between every network device and the ticket desks are straight-through copper/,
+  );
+  expect(row('1.2')).toHaveTextContent('The reference does not meet this: DESK-2 has no address.');
+  expect(within(row('1.1')).getByRole('img', { name: 'The reference meets this' })).toBeInTheDocument();
+  expect(screen.getByText(/3 requirements/)).toHaveTextContent('3 requirements, 5 points');
+});
+
+describe('a word is chosen', () => {
+  test('from a list', async () => {
+    const sent = await open();
+    await pick('1.1', /at least/);
+    await userEvent.click(screen.getByRole('menuitem', { name: 'exactly' }));
+    expect(rule(sent(), '1.1')).toMatchObject({ op: 'exactly', n: 2 });
+    expect(row('1.1')).toHaveTextContent('exactly 2 switches');
+  });
+  test('a site', async () => {
+    const sent = await open();
+    await pick('1.1', /Valley Station/);
+    await userEvent.click(screen.getByRole('menuitem', { name: 'anywhere' }));
+    expect(rule(sent(), '1.1')).toMatchObject({ site: 'anywhere' });
+  });
+  test('a number, within its bounds', async () => {
+    const sent = await open();
+    await pick('1.1', /^2,/);
+    await userEvent.clear(screen.getByLabelText('Value'));
+    await userEvent.type(screen.getByLabelText('Value'), '0');
+    expect(screen.getByText(/whole number from 1 to 5000/)).toBeInTheDocument();
+    expect(screen.getByRole('button', { name: 'Set' })).toBeDisabled();
+    await userEvent.clear(screen.getByLabelText('Value'));
+    await userEvent.type(screen.getByLabelText('Value'), '6{Enter}');
+    expect(rule(sent(), '1.1')).toMatchObject({ n: 6 });
+  });
+  test('somebody: a group or a device', async () => {
+    const sent = await open();
+    await pick('1.2', /the ticket desks/);
+    await userEvent.click(screen.getByRole('option', { name: 'DESK-2' }));
+    expect(rule(sent(), '1.2')).toMatchObject({ b: 'b' });
+  });
+  test('several of a list', async () => {
+    const sent = await open();
+    await pick('1.2', /straight-through/);
+    await userEvent.click(screen.getByLabelText('crossover copper'));
+    await userEvent.click(screen.getByRole('button', { name: 'Take these' }));
+    expect(rule(sent(), '1.2')).toMatchObject({ media: ['straight', 'crossover'] });
+  });
+  test('a block, which must be one', async () => {
+    const sent = await open();
+    await pick('1.3', /10\.84\.0\.0\/22/);
+    await userEvent.clear(screen.getByLabelText('Value'));
+    await userEvent.type(screen.getByLabelText('Value'), '10.84.1.1/22');
+    expect(screen.getByRole('button', { name: 'Set' })).toBeDisabled();
+    await userEvent.clear(screen.getByLabelText('Value'));
+    await userEvent.type(screen.getByLabelText('Value'), '10.84.4.0/22{Enter}');
+    expect((rule(sent(), '1.3') as { rules: object[] }).rules[1]).toMatchObject({ block: '10.84.4.0/22' });
+  });
+});
+
+describe('a requirement', () => {
+  async function menu(id: string, entry: string): Promise<void> {
+    await userEvent.click(await within(row(id)).findByRole('button', { name: `More for requirement ${id}` }));
+    await userEvent.click(screen.getByRole('menuitem', { name: entry }));
+  }
+  const requirement = (next: Spec, id: string) => next.sections[0]!.requirements.find((one) => one.id === id)!;
+
+  test('changes points, credit and whether it is a bonus', async () => {
+    const sent = await open();
+    await userEvent.clear(screen.getByLabelText('Points of 1.1'));
+    await userEvent.type(screen.getByLabelText('Points of 1.1'), '2,5{Enter}');
+    expect(requirement(sent(), '1.1').points).toBe(2.5);
+    await menu('1.1', 'All or nothing');
+    expect(requirement(sent(), '1.1').credit).toBe('all');
+    await menu('1.3', 'Count as required');
+    expect(requirement(sent(), '1.3').bonus).toBe(false);
+  });
+  test('points that are no number are said and not sent', async () => {
+    await open();
+    await userEvent.clear(screen.getByLabelText('Points of 1.1'));
+    await userEvent.type(screen.getByLabelText('Points of 1.1'), 'many');
+    expect(screen.getByLabelText('Points of 1.1')).toHaveAccessibleDescription(/number/);
+    await userEvent.keyboard('{Enter}');
+    expect(screen.getByText('Saved')).toBeInTheDocument();
+    expect(screen.getByLabelText('Points of 1.1')).toHaveValue('2');
+  });
+  test('is turned round and back, joined with others, duplicated and removed', async () => {
+    const sent = await open();
+    await menu('1.1', 'Turn into “not”');
+    expect(row('1.1')).toHaveTextContent('It is not so that: At Valley Station');
+    await menu('1.1', 'Drop the “not”');
+    expect(rule(sent(), '1.1').kind).toBe('deviceCount');
+    await menu('1.1', 'Join with other statements');
+    await userEvent.click(within(row('1.1')).getByRole('button', { name: 'Add a statement' }));
+    await userEvent.click(screen.getByRole('button', { name: /Title, author and legend/ }));
+    expect(rule(sent(), '1.1')).toMatchObject({ kind: 'allOf', rules: [{ kind: 'deviceCount' }, { kind: 'titled' }] });
+    await menu('1.2', 'Duplicate');
+    expect(sent().sections[0]!.requirements.map((one) => one.id)).toEqual(['1.1', '1.2', '1.4', '1.3']);
+    await menu('1.4', 'Remove');
+    expect(sent().sections[0]!.requirements.map((one) => one.id)).toEqual(['1.1', '1.2', '1.3']);
+  });
+  test('gets words of its own and loses them again', async () => {
+    const sent = await open();
+    const own = screen.getByLabelText('Wording of 1.3');
+    await userEvent.clear(own);
+    await userEvent.tab();
+    expect(requirement(sent(), '1.3')).not.toHaveProperty('wording');
+  });
+});
+
+test('sections are named and added; only an empty one can be removed', async () => {
+  const sent = await open();
+  const title = screen.getByLabelText('Title of section 1');
+  await userEvent.clear(title);
+  await userEvent.type(title, 'Devices{Enter}');
+  expect(sent().sections[0]!.title).toBe('Devices');
+  expect(screen.getByRole('button', { name: 'Only an empty section can be removed' })).toBeDisabled();
+  await userEvent.click(screen.getByRole('button', { name: 'Add a section' }));
+  await userEvent.click(screen.getByRole('button', { name: 'Remove' }));
+  expect(sent().sections).toHaveLength(1);
+});
+
+test('a group is renamed; one that a sentence speaks of is not removed', async () => {
+  const sent = await open();
+  await userEvent.click(screen.getByRole('button', { name: /^the ticket desks\s*2$/ }));
+  const name = screen.getByLabelText('Name of the group');
+  await userEvent.clear(name);
+  await userEvent.type(name, 'the desks{Enter}');
+  expect(sent().groups.desks!.title).toBe('the desks');
+  expect(row('1.2')).toHaveTextContent('and the desks are');
+  expect(screen.getByRole('button', { name: 'Remove the group the desks' })).toBeDisabled();
+});
+
+test('what the server refuses is marked at its requirement and can be undone', async () => {
+  const refusal = {
+    status: 422,
+    body: {
+      message: 'The spec points at something that is not there. Nothing was stored.',
+      problems: [{ place: 'spec › sections › 0 › requirements › 1 › rule › b', text: '"b" is nobody.' }],
+    },
+  };
+  await open(refusal);
+  await pick('1.2', /the ticket desks/);
+  await userEvent.click(screen.getByRole('option', { name: 'DESK-2' }));
+  expect(await screen.findByRole('alert')).toHaveTextContent(/Nothing was stored.*The place is marked below/);
+  expect(row('1.2')).toHaveTextContent('"b" is nobody.');
+  await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
+  await waitFor(() => expect(row('1.2')).toHaveTextContent('the ticket desks'));
+});
+
+test('when somebody else changed the lab, the newer spec is offered', async () => {
+  await open({ status: 409, body: { message: 'Somebody changed this lab in between.' } });
+  await pick('1.1', /at least/);
+  await userEvent.click(screen.getByRole('menuitem', { name: 'exactly' }));
+  expect(await screen.findByRole('button', { name: 'Load the newer spec' })).toBeInTheDocument();
+});

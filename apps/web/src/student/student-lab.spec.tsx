@@ -1,0 +1,172 @@
+import { screen, waitFor, within } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { type StudentLabView } from '@sobrin/contracts';
+import { emptyTopology } from '@sobrin/core';
+import { serve, show } from '../tests/render';
+import { StudentLab } from './student-lab';
+
+jest.mock('../drawing/drawing', () => ({ Drawing: () => <div role="figure" /> }));
+const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
+  id: 'lab',
+  courseTitle: 'Networks 1',
+  title: 'Valley Station LAN',
+  dueAt: '2026-12-08T18:00:00Z',
+  bench: 'coach',
+  documentId: 'doc',
+  answers: {},
+  attachments: [],
+  submissions: [],
+  brief: {
+    scenario: 'The cableway opens its rebuilt station.',
+    objectives: ['Cable one switch.'],
+    groups: [{ name: 'Ticket desks', now: 7, later: 30, site: 'Valley' }],
+  },
+  tasks: [
+    { id: 't1', text: 'Draw the router.' },
+    { id: 't2', text: 'Cable it.' },
+  ],
+  attempts: { used: 0, allowed: 3 },
+  ...more,
+});
+const drawing = (devices = 2) => ({
+  id: 'doc',
+  revision: 1,
+  topology: {
+    ...emptyTopology(),
+    devices: Object.fromEntries(
+      Array.from({ length: devices }, (_one, at) => [`d${at}`, { name: `D${at}`, model: 'hub', at: { x: 0, y: 0 } }]),
+    ),
+  },
+});
+
+async function open(given = lab(), more: Parameters<typeof serve>[0] = {}) {
+  const calls = serve({
+    'GET my/labs/lab': { body: given },
+    'GET documents/doc': { body: drawing() },
+    'GET auth/me': { body: { me: null } },
+    ...more,
+  });
+  show(<StudentLab />, { path: '/my/labs/:labId', at: '/my/labs/lab' });
+  await screen.findByRole('heading', { name: 'Valley Station LAN' });
+  return calls;
+}
+/** Answers the file chooser of the page with a file. */
+function chooser(name: string, text: string): void {
+  const click = HTMLInputElement.prototype.click;
+  HTMLInputElement.prototype.click = function choose(this: HTMLInputElement) {
+    HTMLInputElement.prototype.click = click;
+    Object.defineProperty(this, 'files', { value: [{ name, size: text.length, text: () => Promise.resolve(text) }] });
+    this.onchange?.(new Event('change'));
+  };
+}
+
+test('what is asked stands there: scenario, objectives, groups with their numbers, tasks', async () => {
+  await open();
+  const asked = screen.getByRole('region', { name: 'What is asked' });
+  expect(asked).toHaveTextContent(/rebuilt station.*Cable one switch.*Ticket desksValley730/);
+  expect(within(screen.getByRole('region', { name: 'Tasks' })).getAllByRole('listitem')).toHaveLength(2);
+});
+
+test('an answer is saved when the field is left, beside the others', async () => {
+  const calls = await open(lab({ answers: { t1: 'a border router' } }), { 'PUT my/labs/lab/answers': { status: 204 } });
+  await userEvent.type(screen.getByLabelText('Answer to task 2'), 'straight-through');
+  await userEvent.tab();
+  await waitFor(() =>
+    expect(calls.find((one) => one.method === 'PUT')?.body).toEqual({
+      answers: { t1: 'a border router', t2: 'straight-through' },
+    }),
+  );
+});
+
+describe('uploading', () => {
+  test('asks before it replaces what is drawn', async () => {
+    const calls = await open(lab(), { 'POST my/labs/lab/topology': { body: { revision: 2 } } });
+    await screen.findByText('2 devices, 0 links');
+    chooser('mine.json', '{}');
+    await userEvent.click(screen.getByRole('button', { name: 'Upload a topology file' }));
+    expect(await screen.findByRole('dialog')).toHaveTextContent(
+      'mine.json takes the place of the 2 devices drawn so far.',
+    );
+    await userEvent.click(screen.getByRole('button', { name: 'Cancel' }));
+    expect(calls.some((one) => one.method === 'POST')).toBe(false);
+    chooser('mine.json', '{"a":1}');
+    await userEvent.click(await screen.findByRole('button', { name: 'Upload a topology file' }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Replace it' }));
+    expect(await screen.findByText('mine.json is your drawing now.')).toBeInTheDocument();
+    expect(calls.find((one) => one.method === 'POST')!.body).toEqual({ text: '{"a":1}' });
+  });
+  test('does not ask on an empty sheet, and shows each problem with its place', async () => {
+    await open(lab(), {
+      'GET documents/doc': { body: drawing(0) },
+      'POST my/labs/lab/topology': {
+        status: 422,
+        body: {
+          message: 'The file was not taken. Your drawing is as it was.',
+          problems: [{ place: 'devices › a › model', text: 'Unknown.' }],
+        },
+      },
+    });
+    await screen.findByText('Nothing is drawn yet');
+    chooser('bad.json', '{}');
+    await userEvent.click(screen.getByRole('button', { name: 'Upload a topology file' }));
+    expect(await screen.findByRole('alert')).toHaveTextContent(
+      'Your drawing is as it was.devices › a › model: Unknown.',
+    );
+  });
+  test('a file beyond 10 MB is not even sent', async () => {
+    const calls = await open(lab(), { 'GET documents/doc': { body: drawing(0) } });
+    await screen.findByText('Nothing is drawn yet');
+    chooser('huge.json', 'x'.repeat(11_000_000));
+    await userEvent.click(screen.getByRole('button', { name: 'Upload a topology file' }));
+    expect(await screen.findByRole('alert')).toHaveTextContent('huge.json has 11.0 MB: at most 10 MB are taken.');
+    expect(calls.some((one) => one.method === 'POST')).toBe(false);
+  });
+});
+
+describe('handing in', () => {
+  test('asks, says what it costs, and tells the attempt', async () => {
+    const calls = await open(lab({ attempts: { used: 2, allowed: 3 } }), {
+      'POST my/labs/lab/hand-in': { status: 201, body: { id: 's', attempt: 3, late: false } },
+    });
+    await userEvent.click(screen.getByRole('button', { name: 'Hand in attempt 3' }));
+    expect(screen.getByRole('dialog')).toHaveTextContent('it is your last attempt');
+    expect(calls.some((one) => one.method === 'POST')).toBe(false);
+    await userEvent.click(screen.getByRole('button', { name: 'Hand in' }));
+    expect(await screen.findByText('Attempt 3 is handed in.')).toBeInTheDocument();
+  });
+  test('a refusal is shown as the server says it', async () => {
+    await open(lab(), {
+      'POST my/labs/lab/hand-in': {
+        status: 409,
+        body: { message: 'The lab was due on 2026-01-01 at 12:00 UTC: nothing more is taken.' },
+      },
+    });
+    await userEvent.click(screen.getByRole('button', { name: 'Hand in attempt 1' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Hand in' }));
+    expect(await screen.findByRole('alert')).toHaveTextContent('nothing more is taken');
+  });
+  test('earlier attempts with their points; none left, nothing to press', async () => {
+    const done = { id: 's', handedInAt: '2026-11-01T10:00:00Z', late: false };
+    await open(
+      lab({
+        attempts: { used: 2, allowed: 2 },
+        submissions: [
+          { ...done, attempt: 1, points: 33.5, of: 39 },
+          { ...done, id: 's2', attempt: 2, late: true, points: null, of: null },
+        ],
+      }),
+    );
+    const panel = screen.getByRole('region', { name: 'Handing in' });
+    expect(panel).toHaveTextContent(/Attempt 1.*33\.5 \/ 39.*Attempt 2.*late.*not checked yet/);
+    expect(within(panel).getByRole('button', { name: 'All attempts are used' })).toBeDisabled();
+  });
+});
+
+test('files are listed with their sizes and can be taken away', async () => {
+  const calls = await open(lab({ attachments: [{ id: 'f', name: 'plan.png', type: 'image/png', size: 1_500_000 }] }), {
+    'DELETE my/labs/lab/attachments/f': { status: 204 },
+  });
+  expect(screen.getByText('1.5 MB')).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'Remove plan.png' }));
+  await waitFor(() => expect(calls.some((one) => one.path === 'my/labs/lab/attachments/f')).toBe(true));
+});

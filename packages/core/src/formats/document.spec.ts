@@ -1,0 +1,173 @@
+import { twoLans } from '../tests/topologies';
+import {
+  MAX_FILE_BYTES,
+  MAX_TOPOLOGY_BYTES,
+  parseJson,
+  readLab,
+  readLabText,
+  readSubmissionText,
+  readTopologyText,
+} from '.';
+
+const lab = () => ({
+  format: 'sobrin-lab',
+  version: 1,
+  title: 'Lab',
+  brief: {},
+  tasks: [],
+  plan: { blocks: {} },
+  reference: twoLans(),
+  spec: { groups: {}, sections: [] },
+  policy: {},
+});
+const problems = (read: { ok: true } | { ok: false; error: { place: string; text: string }[] }) =>
+  read.ok ? [] : read.error;
+const only = (read: Parameters<typeof problems>[0]) => problems(read)[0]!;
+
+describe('JSON text', () => {
+  test.each([
+    ['', /The file is empty/],
+    ['  \n ', /The file is empty/],
+    ['{"a": 1,}', /line 1, column \d+/],
+    ['{\n  "a": 1\n  "b": 2\n}', /line 3, column 3/],
+    ['{"a": 1} x', /line 1/],
+    ['// note\n{}', /This is no JSON/],
+    ["{'a': 1}", /This is no JSON/],
+  ])('%j is told with its place', (text, sentence) => expect(only(parseJson(text, 1000)).text).toMatch(sentence));
+
+  test('a key that stands twice in one object is told with its line; in two objects it is two keys', () => {
+    expect(only(parseJson('{\n "a": {"x": 1},\n "b": {"x": 2, "x": 3}\n}', 1000))).toEqual({
+      place: 'b › x',
+      text: 'Line 3: "x" is there twice: give one of the two another id.',
+    });
+    expect(parseJson('{"a": {"x": 1}, "b": {"x": 2}}', 1000)).toEqual({
+      ok: true,
+      value: { a: { x: 1 }, b: { x: 2 } },
+    });
+  });
+  test('nesting without end is refused before anybody follows it, brackets inside texts do not count', () => {
+    expect(only(parseJson(`\n${'['.repeat(100_000)}`, 1_000_000)).text).toMatch(
+      /^Line 2: the file is nested deeper than 64 levels/,
+    );
+    expect(parseJson(JSON.stringify({ text: '['.repeat(500) }), 1000).ok).toBe(true);
+  });
+  test('sizes are counted in bytes, not in letters', () => {
+    expect(parseJson(JSON.stringify('ü'.repeat(40)), 83).ok).toBe(true);
+    expect(only(parseJson(JSON.stringify('ü'.repeat(41)), 83)).text).toMatch(/at most/);
+    expect([MAX_TOPOLOGY_BYTES, MAX_FILE_BYTES]).toEqual([2_000_000, 10_000_000]);
+  });
+});
+
+describe('a lab file', () => {
+  test('is read as it is, with all that a lab may hold', () => {
+    const whole = {
+      ...lab(),
+      starter: twoLans(),
+      handout: {
+        introduction: 'Read this first.',
+        blanks: [{ device: 'A', field: 'address' }],
+        resources: [{ title: 'Pylons', address: 'https://kestrel.example/pylons' }],
+      },
+      stages: [{ id: 'plan', title: 'Plan', kind: 'plan', dueAt: '2026-12-01T18:00:00Z' }],
+      policy: {
+        bench: 'plain',
+        latePenalty: { percentPerDay: 10, most: 30 },
+        followThrough: 'on',
+        shown: { points: 'at-once', findings: 'after-due' },
+        autoCabling: false,
+      },
+    };
+    expect(readLabText(JSON.stringify(whole))).toEqual({ ok: true, value: whole });
+  });
+  test.each<[string, (file: ReturnType<typeof lab> & Record<string, unknown>) => void, string, RegExp]>([
+    ['another format', (file) => void (file.format = 'sobrin-topology'), 'format', /wanted is "sobrin-lab"/],
+    ['a newer version', (file) => void (file.version = 2), 'version', /reads version 1/],
+    ['a missing part', (file) => void delete (file as Record<string, unknown>).spec, 'spec', /missing/],
+    ['a part that is not known', (file) => void (file.marks = []), 'marks', /not known/],
+    [
+      'a drawing that does not hold together',
+      (file) => void (file.reference.devices.A!.site = 'moon'),
+      'reference › devices › A › site',
+      /no site "moon"/,
+    ],
+    ['a starter that does not', (file) => void (file.starter = { ...twoLans(), version: 9 }), 'starter › version', /9/],
+    [
+      'a rule of no kind',
+      (file) =>
+        void (file.spec.sections = [
+          { id: 's', title: 'S', requirements: [{ id: '1', points: 1, rule: { kind: 'magic' } }] },
+        ] as never),
+      'spec › sections › 0 › requirements › 0 › rule',
+      /kind/,
+    ],
+    [
+      'a rule that speaks of nobody',
+      (file) =>
+        void (file.spec.sections = [
+          { id: 's', title: 'S', requirements: [{ id: '1', points: 1, rule: { kind: 'connected', who: 'ghost' } }] },
+        ] as never),
+      'spec › sections › 0 › requirements › 0 › rule › who',
+      /"ghost" is no group/,
+    ],
+    [
+      'two requirements of one id',
+      (file) =>
+        void (file.spec.sections = [
+          { id: 's', title: 'S', requirements: [1, 2].map(() => ({ id: '1', points: 1, rule: { kind: 'titled' } })) },
+        ] as never),
+      'spec › sections › 0 › requirements › 1 › id',
+      /twice/,
+    ],
+    [
+      'negative points',
+      (file) =>
+        void (file.spec.sections = [
+          { id: 's', title: 'S', requirements: [{ id: '1', points: -1, rule: { kind: 'titled' } }] },
+        ] as never),
+      'spec › sections › 0 › requirements › 0 › points',
+      /-1/,
+    ],
+  ])('with %s is refused at its place', (_what, spoil, place, sentence) => {
+    const file = lab() as ReturnType<typeof lab> & Record<string, unknown>;
+    spoil(file);
+    expect(only(readLab(file))).toEqual({ place, text: expect.stringMatching(sentence) as string });
+  });
+});
+
+describe('what a student hands in', () => {
+  test('is a submission file or a drawing alone', () => {
+    const submission = {
+      format: 'sobrin-submission',
+      version: 1,
+      student: 'Ilse Haverkamp',
+      topology: twoLans(),
+      answers: { t1: 'a router' },
+    };
+    expect(readSubmissionText(JSON.stringify(submission))).toEqual({ ok: true, value: submission });
+    expect(readSubmissionText(JSON.stringify(twoLans()))).toMatchObject({
+      ok: true,
+      value: { format: 'sobrin-submission', topology: twoLans() },
+    });
+  });
+  test.each<[string, unknown, string, RegExp]>([
+    ['something else', { hello: 1 }, 'format', /wanted is "sobrin-submission" or "sobrin-topology"/],
+    ['a list', [], 'format', /missing/],
+    ['a submission without a drawing', { format: 'sobrin-submission', version: 1 }, 'topology', /no drawing/],
+    [
+      'a submission whose drawing is broken',
+      { format: 'sobrin-submission', version: 1, topology: { ...twoLans(), devices: {} } },
+      'topology › links › R-g0-SA-u1 › a › device',
+      /no device "R"/,
+    ],
+  ])('%s is refused', (_what, value, place, sentence) => {
+    expect(only(readSubmissionText(JSON.stringify(value)))).toEqual({
+      place,
+      text: expect.stringMatching(sentence) as string,
+    });
+  });
+  test('a drawing alone may not be larger than a drawing, also as a submission', () => {
+    const big = JSON.stringify({ ...twoLans(), legend: 'x'.repeat(2_100_000) });
+    expect(only(readSubmissionText(big)).text).toMatch(/2\.1 MB: at most 2\.0 MB/);
+    expect(only(readTopologyText(big)).text).toMatch(/2\.1 MB: at most 2\.0 MB/);
+  });
+});
