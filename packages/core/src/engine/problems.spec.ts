@@ -1,5 +1,5 @@
 import { Sheet, twoLans } from '../tests/topologies';
-import { type Topology } from '../topology';
+import { type Topology, KIT } from '../topology';
 import { analyse, fittingMedium, portUses, problemsOf, suggestLink } from '.';
 
 const codes = (topology: Topology): string[] => problemsOf(analyse(topology)).map((one) => one.code);
@@ -92,5 +92,34 @@ describe('suggesting a link', () => {
         { key: 'b', connector: 'sm-fibre', speeds: [1000] },
       ),
     ).toBeNull();
+  });
+});
+
+describe('a suggested link comes up, for any two models of the kit', () => {
+  const models = Object.keys(KIT);
+  test.each(models)('%s and every other', (one) => {
+    for (const other of models) {
+      const { topology } = new Sheet()
+        .device('X', one, {}, { powered: true })
+        .device('Y', other, {}, { powered: true });
+      for (const id of ['X', 'Y']) {
+        const bays = Object.entries(KIT[topology.devices[id]!.model]!.bays ?? {}).filter(([, bay]) =>
+          bay.accepts.includes('power'),
+        );
+        if (bays.length) topology.devices[id]!.modules = Object.fromEntries(bays.map(([bay]) => [bay, 'power']));
+      }
+      const link = suggestLink(topology, { device: 'X' }, { device: 'Y' });
+      if (!link) continue;
+      topology.links.l = link;
+      if (link.medium === 'serial') topology.devices.X!.ports = { [link.a.port]: { clockEnd: true } };
+      if (link.medium === 'wireless')
+        for (const [id, port] of [
+          ['X', link.a.port],
+          ['Y', link.b.port],
+        ] as const)
+          topology.devices[id]!.ports = { [port]: { radio: { ssid: 'col-air', security: 'wpa2', key: 'pylon' } } };
+      const state = analyse(topology).layer1.links.get('l')!;
+      expect([other, state.up, state.reason?.text]).toEqual([other, true, undefined]);
+    }
   });
 });

@@ -1,0 +1,159 @@
+import { type ClassRow } from '@sobrin/contracts';
+import { randomUUID } from 'node:crypto';
+import request from 'supertest';
+import { DataSource } from 'typeorm';
+import { REQUEST_HEADER } from '../platform/config';
+import { refusal, useDemo } from '../tests/demo';
+import { Account } from './account.entity';
+
+const demo = useDemo();
+
+describe('who may see what', () => {
+  test('a stranger sees nothing, a student nothing of the instructor’s', async () => {
+    const { id, referenceId } = await demo.labOf('Valley Station LAN');
+    const submission = ((await demo.maren.get(`labs/${id}/submissions`)).body as ClassRow[]).find(
+      (one) => one.submissionId,
+    )!.submissionId!;
+    await request(demo.running.app.getHttpServer()).get('/api/courses').expect(401);
+    for (const place of [
+      `labs/${id}`,
+      `labs/${id}/file`,
+      `labs/${id}/submissions`,
+      `labs/${id}/results`,
+      `labs/${id}/results.csv`,
+      `submissions/${submission}`,
+    ])
+      await demo.zofia.get(place).expect(403);
+    await demo.zofia.get(`documents/${referenceId}`).expect(404);
+    await demo.zofia
+      .send('post', `documents/${referenceId}/changes`, {
+        save: randomUUID(),
+        base: 0,
+        commands: [{ kind: 'setDocument', set: { title: 'mine' } }],
+      })
+      .expect(404);
+    await demo.zofia.send('post', `submissions/${submission}/check`).expect(403);
+  });
+  test('a student neither sees nor changes the work of another', async () => {
+    const adaeze = await demo.running.as('adaeze.okonjo');
+    const { documentId } = await demo.myLab(adaeze, 'Valley Station LAN');
+    await demo.zofia.get(`documents/${documentId}`).expect(404);
+    await demo.zofia
+      .send('post', `documents/${documentId}/changes`, {
+        save: randomUUID(),
+        base: 0,
+        commands: [{ kind: 'setDocument', set: { title: 'x' } }],
+      })
+      .expect(404);
+  });
+  test('what a student gets holds no word of spec or reference', async () => {
+    const text = JSON.stringify([await demo.myLab(demo.zofia, 'Valley Station LAN'), await demo.courses(demo.zofia)]);
+    for (const secret of ['"spec"', '"reference"', 'referenceId', 'requirements', 'sections'])
+      expect(text).not.toContain(secret);
+  });
+});
+
+describe('every route of the API', () => {
+  type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
+  const OPEN = [
+    '/api/health',
+    '/api/auth/sign-in',
+    '/api/auth/demo-sign-in',
+    '/api/auth/demo',
+    '/api/auth/me',
+    '/api/auth/sign-out',
+  ];
+  /** Bodies that are sound, so that a refusal is one of permission and not of input. */
+  const BODIES: Record<string, object> = {
+    'post /api/auth/password': { current: 'x', next: 'a long enough one' },
+    'post /api/courses': { title: 'Mine' },
+    'post /api/courses/{id}/roster': { students: [] },
+    'post /api/courses/{id}/labs': { title: 'Mine' },
+    'post /api/courses/{id}/labs/import': { text: '{}' },
+    'patch /api/labs/{id}': { base: 0, title: 'Mine' },
+    'post /api/my/labs/{id}/topology': { text: '{}' },
+    'put /api/my/labs/{id}/answers': { answers: {} },
+    'post /api/my/labs/{id}/attachments': { name: 'a', type: '', base64: '' },
+    'post /api/documents/{id}/changes': {
+      save: randomUUID(),
+      base: 0,
+      commands: [{ kind: 'setDocument', set: { title: 'mine' } }],
+    },
+  };
+
+  async function routes(): Promise<{ method: Method; route: string; path: string }[]> {
+    const { body } = (await request(demo.running.app.getHttpServer()).get('/api/docs.json')) as {
+      body: { paths: Record<string, Record<Method, object>> };
+    };
+    const lab = await demo.labOf('Valley Station LAN');
+    const rows = (await demo.maren.get(`labs/${lab.id}/submissions`)).body as ClassRow[];
+    const submitted = rows.find((one) => one.submissionId)!;
+    const ids: [RegExp, string][] = [
+      [/^\/api\/courses\/\{id\}/, lab.courseId],
+      [/^\/api\/(my\/)?labs\/\{id\}/, lab.id],
+      [/^\/api\/submissions\/\{id\}/, submitted.submissionId!],
+      [/^\/api\/documents\/\{id\}/, lab.referenceId],
+      [/^\/api\/attachments\/\{id\}/, randomUUID()],
+    ];
+    return Object.entries(body.paths).flatMap(([route, methods]) => {
+      const id = ids.find(([pattern]) => pattern.test(route))?.[1] ?? '';
+      const path = route
+        .replace('/api/', '')
+        .replace('{id}', id)
+        .replace('{student}', submitted.studentId)
+        .replace('{attachment}', randomUUID());
+      return (Object.keys(methods) as Method[]).map((method) => ({ method, route, path }));
+    });
+  }
+
+  test('asks for a sign-in, but for those that must be open', async () => {
+    const all = await routes();
+    expect(all.length).toBeGreaterThan(25);
+    for (const { method, route, path } of all) {
+      const { status } = await request(demo.running.app.getHttpServer())
+        [method](`/api/${path}`)
+        .set(REQUEST_HEADER, '1')
+        .send(method === 'get' ? undefined : (BODIES[`${method} ${route}`] ?? {}));
+      expect([method, route, status === 401 && !OPEN.includes(route)]).toEqual([method, route, !OPEN.includes(route)]);
+    }
+  });
+
+  test('keeps an instructor out of another one’s courses, labs, drawings and submissions', async () => {
+    const accounts = demo.running.app.get(DataSource).getRepository(Account);
+    await accounts.insert({
+      id: randomUUID(),
+      login: 'other',
+      name: 'Other',
+      role: 'instructor',
+      passwordHash: 'x',
+      demo: true,
+    });
+    const other = await demo.running.as('other');
+    expect(await demo.courses(other)).toEqual([]);
+    for (const { method, route, path } of await routes()) {
+      if (!path.match(/[0-9a-f]{8}-/)) continue;
+      const { status } =
+        method === 'get' ? await other.get(path) : await other.send(method, path, BODIES[`${method} ${route}`] ?? {});
+      // "my" is for students alone; everything else is as if it were not there.
+      expect([method, route, status]).toEqual([method, route, route.startsWith('/api/my/') ? 403 : 404]);
+    }
+  });
+
+  test('keeps a student who is on no roster out of everything', async () => {
+    const course = (await demo.courses(demo.maren))[0]!;
+    const tobias = await demo.running.as('tobias.ferreira');
+    await demo.maren.send('delete', `courses/${course.id}/roster/${tobias.me.id}`).expect(204);
+    expect(await demo.courses(tobias)).toEqual([]);
+    for (const { method, route, path } of await routes()) {
+      if (!path.match(/[0-9a-f]{8}-/)) continue;
+      const { status } =
+        method === 'get' ? await tobias.get(path) : await tobias.send(method, path, BODIES[`${method} ${route}`] ?? {});
+      expect([method, route, [403, 404].includes(status)]).toEqual([method, route, true]);
+    }
+  });
+
+  test('refuses properties it does not know, with a sentence', async () => {
+    const response = await demo.maren.send('post', 'courses', { title: 'Networks 3', owner: 'me' }).expect(400);
+    expect(refusal(response).message).toMatch(/owner/);
+  });
+});

@@ -1,0 +1,45 @@
+import { type ClassRow, type ResultsView } from '@sobrin/contracts';
+import { type Topology, checkSubmission, readLabText } from '@sobrin/core';
+import { readFileSync, readdirSync } from 'node:fs';
+import path from 'node:path';
+import Papa from 'papaparse';
+import { config } from '../platform/config';
+import { useDemo } from '../tests/demo';
+
+const demo = useDemo();
+
+describe('the demo', () => {
+  test('all 24 hand-ins are checked on the server, and the marks are those of the core', async () => {
+    for (const [title, slug] of [
+      ['Valley Station LAN', 'valley-lan'],
+      ['Three Stations', 'three-stations'],
+    ] as const) {
+      const id = await demo.labId(title);
+      expect((await demo.maren.send('post', `labs/${id}/check`).expect(200)).body).toEqual({ checked: 12 });
+      expect((await demo.maren.send('post', `labs/${id}/check`).expect(200)).body).toEqual({ checked: 0 });
+      const rows = (await demo.maren.get(`labs/${id}/submissions`).expect(200)).body as ClassRow[];
+      const lab = readLabText(readFileSync(path.join(config.demoFolder, slug, 'lab.json'), 'utf8'));
+      if (!lab.ok) throw new Error('lab');
+      for (const name of readdirSync(path.join(config.demoFolder, slug, 'submissions'))) {
+        const file = JSON.parse(readFileSync(path.join(config.demoFolder, slug, 'submissions', name), 'utf8')) as {
+          student: string;
+          topology: Topology;
+        };
+        expect([file.student, rows.find((one) => one.name === file.student)!.points]).toEqual([
+          file.student,
+          checkSubmission(lab.value, file.topology).points,
+        ]);
+      }
+    }
+  }, 60_000);
+
+  test('results are a grid of students and requirements, and come as CSV', async () => {
+    const id = await demo.labId('Three Stations');
+    const results = (await demo.maren.get(`labs/${id}/results`).expect(200)).body as ResultsView;
+    expect(results.rows.filter((one) => one.cells.length)).toHaveLength(12);
+    const { data } = Papa.parse<string[]>((await demo.maren.get(`labs/${id}/results.csv`).expect(200)).text);
+    expect(data[0]).toEqual(['Student', ...results.requirements.map((one) => one.id), 'Points', 'Of']);
+    expect(data.find((one) => one[0] === 'Samir Haddadin')!.slice(-2)).toEqual(['61', '61']);
+    expect(data.find((one) => one[0] === 'Zofia Wrona')!.slice(-2)).toEqual(['', '61']);
+  });
+});

@@ -1,0 +1,71 @@
+import { type ClassRow } from '@sobrin/contracts';
+import { refusal, useDemo } from '../tests/demo';
+
+const demo = useDemo();
+
+describe('a lab', () => {
+  test('goes out as a file and comes back as another lab that judges alike', async () => {
+    const id = await demo.labId('Valley Station LAN');
+    const file = await demo.maren.get(`labs/${id}/file`).expect(200);
+    const course = (await demo.courses(demo.maren))[0]!.id;
+    const copy = (
+      await demo.maren.send('post', `courses/${course}/labs/import`, { text: JSON.stringify(file.body) }).expect(201)
+    ).body as { id: string };
+    expect((await demo.maren.get(`labs/${copy.id}/file`).expect(200)).body).toEqual(file.body);
+  });
+  test('a file that is no lab is refused with the place, and nothing is stored', async () => {
+    const course = (await demo.courses(demo.maren))[0]!;
+    const file = (await demo.maren.get(`labs/${await demo.labId('Valley Station LAN')}/file`)).body as {
+      spec: { sections: { requirements: { rule: { who: string } }[] }[] };
+    };
+    file.spec.sections[0]!.requirements[0]!.rule.who = 'nobody';
+    const response = await demo.maren
+      .send('post', `courses/${course.id}/labs/import`, { text: JSON.stringify(file) })
+      .expect(422);
+    expect(refusal(response).problems).toEqual([
+      {
+        place: 'spec › sections › 0 › requirements › 0 › rule › who',
+        text: '"nobody" is no group of the spec and no device of the reference.',
+      },
+    ]);
+    expect(
+      refusal(await demo.maren.send('post', `courses/${course.id}/labs/import`, { text: '{' }).expect(422))
+        .problems![0]!.text,
+    ).toMatch(/line 1, column/);
+    expect((await demo.courses(demo.maren))[0]!.labs).toHaveLength(course.labs.length);
+  });
+  test('a stale change of the spec is refused, and the newer one stays', async () => {
+    const lab = await demo.labOf('Valley Station LAN');
+    await demo.maren
+      .send('patch', `labs/${lab.id}`, { base: lab.revision, brief: { ...lab.brief, scenario: 'first' } })
+      .expect(200);
+    expect(
+      refusal(
+        await demo.maren
+          .send('patch', `labs/${lab.id}`, { base: lab.revision, brief: { scenario: 'second' } })
+          .expect(409),
+      ).message,
+    ).toMatch(/was not stored/);
+    expect((await demo.labOf('Valley Station LAN')).brief.scenario).toBe('first');
+    expect(
+      refusal(
+        await demo.maren
+          .send('patch', `labs/${lab.id}`, { base: lab.revision + 1, policy: { bench: 'loud' } })
+          .expect(422),
+      ).problems![0]!.place,
+    ).toBe('policy › bench');
+  });
+  test('changing the spec makes results stale, and checking again makes them current', async () => {
+    const lab = await demo.labOf('Three Stations');
+    await demo.maren.send('post', `labs/${lab.id}/check`).expect(200);
+    const first = lab.spec.sections[0]!.requirements[0]!;
+    const spec = structuredClone(lab.spec);
+    spec.sections[0]!.requirements[0]!.points = first.points + 1;
+    await demo.maren.send('patch', `labs/${lab.id}`, { base: lab.revision, spec }).expect(200);
+    const stale = async (): Promise<number> =>
+      ((await demo.maren.get(`labs/${lab.id}/submissions`)).body as ClassRow[]).filter((one) => one.stale).length;
+    expect(await stale()).toBe(12);
+    await demo.maren.send('post', `labs/${lab.id}/check`).expect(200);
+    expect(await stale()).toBe(0);
+  });
+});

@@ -1,0 +1,99 @@
+import { type SubmissionView } from '@sobrin/contracts';
+import { randomUUID } from 'node:crypto';
+import Papa from 'papaparse';
+import { refusal, useDemo } from '../tests/demo';
+
+const demo = useDemo();
+
+describe('handing in', () => {
+  test('one student’s exported drawing, uploaded by another, is checked, and the mark is in the CSV', async () => {
+    const tobias = await demo.running.as('tobias.ferreira');
+    const id = await demo.labId('Valley Station LAN');
+    const eero = await demo.running.as('eero.lahtinen');
+    const exported = (await demo.drawing(eero, (await demo.myLab(eero, 'Valley Station LAN')).documentId)).topology;
+    await tobias.send('post', `my/labs/${id}/topology`, { text: JSON.stringify(exported) }).expect(200);
+    await tobias.send('put', `my/labs/${id}/answers`, { answers: { t1: 'a border router' } }).expect(204);
+    const file = (
+      await tobias
+        .send('post', `my/labs/${id}/attachments`, {
+          name: 'plan.txt',
+          type: 'text/plain',
+          base64: Buffer.from('10.84.1.0/26').toString('base64'),
+        })
+        .expect(201)
+    ).body as { id: string };
+    const handedIn = (await tobias.send('post', `my/labs/${id}/hand-in`).expect(201)).body as {
+      id: string;
+      attempt: number;
+    };
+    expect(handedIn.attempt).toBe(1);
+    await tobias.send('delete', `my/labs/${id}/attachments/${file.id}`).expect(204);
+    const view = (await demo.maren.send('post', `submissions/${handedIn.id}/check`).expect(200)).body as SubmissionView;
+    expect([view.result!.points, view.result!.of, view.answers, view.attachments.map((one) => one.name)]).toEqual([
+      39,
+      39,
+      { t1: 'a border router' },
+      ['plan.txt'],
+    ]);
+    expect(
+      (
+        await demo.maren
+          .get(`attachments/${file.id}`)
+          .buffer(true)
+          .parse((res, done) => {
+            let text = '';
+            res.on('data', (chunk: Buffer) => (text += chunk.toString()));
+            res.on('end', () => done(null, text));
+          })
+          .expect(200)
+      ).body,
+    ).toBe('10.84.1.0/26');
+    await demo.zofia.get(`attachments/${file.id}`).expect(404);
+    const { data } = Papa.parse<string[]>((await demo.maren.get(`labs/${id}/results.csv`).expect(200)).text);
+    expect(data.find((one) => one[0] === 'Tobias Ferreira')!.slice(-2)).toEqual(['39', '39']);
+  });
+
+  test('what was handed in stays as it was, whatever is drawn afterwards', async () => {
+    const tobias = await demo.running.as('tobias.ferreira');
+    const { documentId, submissions } = await demo.myLab(tobias, 'Valley Station LAN');
+    const { revision, topology } = await demo.drawing(tobias, documentId);
+    await tobias
+      .send('post', `documents/${documentId}/changes`, {
+        save: randomUUID(),
+        base: revision,
+        commands: [{ kind: 'removeDevices', ids: [Object.keys(topology.devices)[0]] }],
+      })
+      .expect(200);
+    expect(((await demo.maren.get(`submissions/${submissions[0]!.id}`)).body as SubmissionView).topology).toEqual(
+      topology,
+    );
+  });
+
+  test('attempts run out with a sentence', async () => {
+    const tobias = await demo.running.as('tobias.ferreira');
+    const id = await demo.labId('Valley Station LAN');
+    for (const attempt of [2, 3])
+      expect((await tobias.send('post', `my/labs/${id}/hand-in`).expect(201)).body).toMatchObject({ attempt });
+    expect(refusal(await tobias.send('post', `my/labs/${id}/hand-in`).expect(409)).message).toMatch(
+      /used all 3 attempts\. Attempt 3 stays/,
+    );
+  });
+
+  test('a second hand-in after the deadline is refused, and the first stays', async () => {
+    const eero = await demo.running.as('eero.lahtinen');
+    const lab = await demo.labOf('Valley Station LAN');
+    await demo.maren.send('patch', `labs/${lab.id}`, { base: lab.revision, dueAt: '2026-01-01T12:00:00Z' }).expect(200);
+    expect(refusal(await eero.send('post', `my/labs/${lab.id}/hand-in`).expect(409)).message).toMatch(
+      /was due on 2026-01-01 at 12:00 UTC.*Attempt 1.*stays as it is/,
+    );
+    expect((await demo.myLab(eero, 'Valley Station LAN')).submissions).toHaveLength(1);
+    const late = await demo.labOf('Valley Station LAN');
+    await demo.maren
+      .send('patch', `labs/${lab.id}`, { base: late.revision, policy: { ...late.policy, late: 'accepted' } })
+      .expect(200);
+    expect((await eero.send('post', `my/labs/${lab.id}/hand-in`).expect(201)).body).toMatchObject({
+      attempt: 2,
+      late: true,
+    });
+  });
+});

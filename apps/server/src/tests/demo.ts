@@ -1,0 +1,46 @@
+import {
+  type CourseSummary,
+  type DocumentView,
+  type LabView,
+  type Refusal,
+  type StudentLabView,
+} from '@sobrin/contracts';
+import { type Person, type TestApplication, startApplication } from './application';
+
+/** A real Sobrin with the demo for one test file, and short ways to what its people see. */
+export class Demo {
+  running!: TestApplication;
+  maren!: Person;
+  zofia!: Person;
+
+  async start(): Promise<void> {
+    this.running = await startApplication();
+    this.maren = await this.running.as('maren');
+    this.zofia = await this.running.as('zofia.wrona');
+  }
+  async courses(who: Person): Promise<CourseSummary[]> {
+    return (await who.get('courses').expect(200)).body as CourseSummary[];
+  }
+  async labId(title: string): Promise<string> {
+    return (await this.courses(this.maren))[0]!.labs.find((one) => one.title === title)!.id;
+  }
+  async labOf(title: string): Promise<LabView> {
+    return (await this.maren.get(`labs/${await this.labId(title)}`).expect(200)).body as LabView;
+  }
+  async myLab(who: Person, title: string): Promise<StudentLabView> {
+    return (await who.get(`my/labs/${await this.labId(title)}`).expect(200)).body as StudentLabView;
+  }
+  async drawing(who: Person, id: string): Promise<DocumentView> {
+    return (await who.get(`documents/${id}`).expect(200)).body as DocumentView;
+  }
+}
+
+/** Starts the demo before the tests of a file and ends it after them. */
+export function useDemo(): Demo {
+  const demo = new Demo();
+  beforeAll(() => demo.start(), 60_000);
+  afterAll(() => demo.running.close());
+  return demo;
+}
+
+export const refusal = (response: { body: unknown }): Refusal => response.body as Refusal;

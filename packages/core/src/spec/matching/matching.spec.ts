@@ -1,0 +1,136 @@
+import fc from 'fast-check';
+import { analyse } from '../../engine';
+import { readLabText } from '../../formats';
+import { Sheet, readJson } from '../../tests/topologies';
+import { type Topology } from '../../topology';
+import { checkSubmission } from '../check';
+import { type RoleMatch, matchRoles } from './match';
+
+const labOf = (slug: string) => {
+  const read = readLabText(JSON.stringify(readJson('demo', slug, 'lab.json')));
+  if (!read.ok) throw new Error(read.error[0]!.text);
+  return read.value;
+};
+
+/** The same network as somebody else draws it: other ids in another order, other names, other places. */
+function redrawn(topology: Topology, order: readonly number[]): Topology {
+  const ids = Object.keys(topology.devices);
+  const fresh = new Map(ids.map((id, at) => [id, `n${order[at]!}`]));
+  const entries = ids.map((id): [string, Topology['devices'][string]] => {
+    const device = topology.devices[id]!;
+    const name = `thing ${order[ids.indexOf(id)]!}`;
+    return [
+      fresh.get(id)!,
+      {
+        ...device,
+        name,
+        at: { x: device.at.y * 2, y: -device.at.x },
+        ...(device.settings?.hostname && { settings: { ...device.settings, hostname: name } }),
+      },
+    ];
+  });
+  const link = (one: Topology['links'][string]) => ({
+    ...one,
+    a: { ...one.a, device: fresh.get(one.a.device)! },
+    b: { ...one.b, device: fresh.get(one.b.device)! },
+  });
+  return {
+    ...topology,
+    devices: Object.fromEntries(entries.sort(([a], [b]) => (a < b ? 1 : -1))),
+    links: Object.fromEntries(Object.entries(topology.links).map(([id, one]) => [`x-${id}`, link(one)])),
+  };
+}
+const match = (reference: Topology, drawing: Topology): RoleMatch[] => matchRoles(analyse(reference), analyse(drawing));
+
+describe.each(['valley-lan', 'three-stations'])('%s', (slug) => {
+  const lab = labOf(slug);
+  const ids = Object.keys(lab.reference.devices);
+  const orders = fc.shuffledSubarray(
+    ids.map((_id, at) => at),
+    { minLength: ids.length, maxLength: ids.length },
+  );
+
+  test('earns full marks whoever draws it, under whatever names and in whatever order', () => {
+    fc.assert(
+      fc.property(orders, (order) => {
+        const result = checkSubmission(lab, redrawn(lab.reference, order));
+        expect(
+          result.requirements
+            .filter((one) => one.verdict !== 'met')
+            .map((one) => [one.id, one.items.find((item) => !item.met)?.text]),
+        ).toEqual([]);
+      }),
+      { numRuns: 8 },
+    );
+  });
+  test('finds each device in the role that its addresses and links give it', () => {
+    fc.assert(
+      fc.property(orders, (order) => {
+        for (const { role, device } of match(lab.reference, redrawn(lab.reference, order)))
+          expect(device).toBe(`n${order[ids.indexOf(role)]!}`);
+      }),
+      { numRuns: 8 },
+    );
+  });
+  test('matches each device at most once, and the same way every time', () => {
+    const { b: _gone, ...links } = lab.reference.links;
+    const drawing = redrawn(
+      { ...lab.reference, links },
+      ids.map((_id, at) => at),
+    );
+    const first = match(lab.reference, drawing);
+    const taken = first.flatMap((one) => (one.device === null ? [] : [one.device]));
+    expect(new Set(taken).size).toBe(taken.length);
+    expect(match(lab.reference, drawing)).toEqual(first);
+  });
+});
+
+test('an empty drawing plays no role', () => {
+  const { reference } = labOf('valley-lan');
+  expect(
+    match(reference, { ...reference, devices: {}, links: {}, sites: {} }).every(
+      (one) => one.device === null && one.confidence === 0,
+    ),
+  ).toBe(true);
+});
+
+test('a device of another sort stands in for a role only where nothing better is there', () => {
+  const reference = new Sheet()
+    .device('R', 'border-router', { g0: '10.0.0.1/24' })
+    .device('S', 'access-switch-12')
+    .host('A', '10.0.0.2/24')
+    .cable('R g0', 'S u1')
+    .cable('S p1', 'A e0').topology;
+  const hub = new Sheet()
+    .device('X', 'border-router', { g0: '10.0.0.1/24' })
+    .device('Y', 'hub')
+    .host('Z', '10.0.0.2/24')
+    .cable('X g0', 'Y p1')
+    .cable('Y p2', 'Z e0').topology;
+  const found = new Map(match(reference, hub).map((one) => [one.role, one]));
+  expect([found.get('R')!.device, found.get('S')!.device, found.get('A')!.device]).toEqual(['X', 'Y', 'Z']);
+  expect(found.get('S')!.confidence).toBeLessThan(found.get('R')!.confidence);
+});
+
+test('a tile of like hosts plays the parts of as many single ones', () => {
+  const reference = new Sheet()
+    .device('S', 'access-switch-12')
+    .host('A', '10.0.0.2/24')
+    .host('B', '10.0.0.3/24')
+    .cable('S p1', 'A e0')
+    .cable('S p2', 'B e0').topology;
+  const drawing = new Sheet()
+    .device('S', 'access-switch-12')
+    .device('T', 'desktop', {}, { members: { m1: {}, m2: {} } }).topology;
+  for (const [at, member] of ['m1', 'm2'].entries())
+    drawing.links[member] = {
+      a: { device: 'S', port: `p${at + 1}` },
+      b: { device: 'T', member, port: 'e0' },
+      medium: 'straight',
+    };
+  expect(
+    match(reference, drawing)
+      .map((one) => one.device)
+      .sort(),
+  ).toEqual(['S', 'T/m1', 'T/m2']);
+});
