@@ -1,4 +1,4 @@
-import { ApiError, api } from './client';
+import { type ApiError, api } from './client';
 import { fileName } from './files';
 import { newId, newShortId } from './new-id';
 

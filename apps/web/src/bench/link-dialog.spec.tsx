@@ -66,7 +66,7 @@ test('what cannot fit is said', async () => {
   expect(screen.getByText(/No two free ports of these devices fit/)).toBeInTheDocument();
 });
 
-test('a device is not linked with itself', async () => {
+test('a device is not linked with itself', () => {
   open({ a: 's', b: 's' });
   expect(screen.getByText('A link joins two different devices.')).toBeInTheDocument();
   expect(link()).toBeDisabled();

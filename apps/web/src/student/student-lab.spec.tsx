@@ -50,14 +50,12 @@ async function open(given = lab(), more: Parameters<typeof serve>[0] = {}) {
   await screen.findByRole('heading', { name: 'Valley Station LAN' });
   return calls;
 }
-/** Answers the file chooser of the page with a file. */
+/** Answers the next file chooser of the page with a file. */
 function chooser(name: string, text: string): void {
-  const click = HTMLInputElement.prototype.click;
-  HTMLInputElement.prototype.click = function choose(this: HTMLInputElement) {
-    HTMLInputElement.prototype.click = click;
+  jest.spyOn(HTMLInputElement.prototype, 'click').mockImplementationOnce(function choose(this: HTMLInputElement) {
     Object.defineProperty(this, 'files', { value: [{ name, size: text.length, text: () => Promise.resolve(text) }] });
     this.onchange?.(new Event('change'));
-  };
+  });
 }
 
 test('what is asked stands there: scenario, objectives, groups with their numbers, tasks', async () => {

@@ -90,6 +90,9 @@ export function Look({ children }: { children: ReactNode }) {
             textAlign: 'left',
           },
           '.slot:hover': { background: 'var(--spruce-tint)' },
+          '@media (prefers-reduced-motion: reduce)': {
+            '*, *::before, *::after': { transition: 'none !important', animation: 'none !important' },
+          },
           kbd: {
             fontFamily: MONO,
             fontSize: 11,
