@@ -120,7 +120,7 @@ function RequirementLine({
         {one.sentence}
         {(lost > 0 || open > 0) && one.items.length > 1 && (
           <Typography component="span" variant="body2" sx={{ display: 'block', color: 'var(--ink2)' }}>
-            {[lost && `${lost} of ${one.items.length} not met`, open && `${open} for you to decide`]
+            {[lost && `${lost} of ${one.items.length} not met`, open && `${open} not certain`]
               .filter(Boolean)
               .join(', ')}
           </Typography>

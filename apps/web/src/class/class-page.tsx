@@ -174,5 +174,5 @@ function stateWords(row: ClassRow): string {
   if (!row.submissionId) return '';
   if (row.points === null) return 'to check';
   if (row.stale) return 'checked with an older spec or reference';
-  return row.unjudged ? `checked, ${row.unjudged} for you to decide` : 'checked';
+  return row.unjudged ? `checked, ${row.unjudged} not certain` : 'checked';
 }

@@ -6,7 +6,7 @@ import { points } from '../ui/parts';
 import { CellSign } from './cell-sign';
 import { shares } from './statistics';
 
-const WORDS = { met: 'full', partly: 'part', lost: 'none', unjudged: 'to decide' } as const;
+const WORDS = { met: 'full', partly: 'part', lost: 'none', unjudged: 'not certain' } as const;
 
 /** The grid: a line a student, a column a requirement, the mark at the end. Arrow keys walk it, Enter opens the evidence. */
 export function ResultsGrid({ results, lab }: { results: ResultsView; lab: string }) {
@@ -236,7 +236,7 @@ function Share({ share }: { share: number | null }) {
               fontWeight: low ? 700 : 400,
             }}
           >
-            {percent < 100 && percent}
+            {percent < 100 ? percent : '\u00a0'}
           </span>
         </>
       )}

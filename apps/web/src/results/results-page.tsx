@@ -66,7 +66,7 @@ function Legend() {
     ['met', 'full'],
     ['partly', 'part'],
     ['lost', 'none'],
-    ['unjudged', 'to decide'],
+    ['unjudged', 'not certain'],
   ] as const;
   return (
     <Stack direction="row" spacing={1.5} sx={{ mr: 1 }}>
