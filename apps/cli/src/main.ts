@@ -1,10 +1,16 @@
 import { Command, CommanderError } from 'commander';
+import { info, next, split, summary } from './address';
 import { check } from './check';
 import { type Output, STATUS } from './output';
 import { validate } from './validate';
 
 /** Runs the command line; returns the exit status. */
-export async function run(argv: readonly string[], out: Output, err: Output): Promise<number> {
+export async function run(
+  argv: readonly string[],
+  out: Output,
+  err: Output,
+  source: NodeJS.ReadableStream = process.stdin,
+): Promise<number> {
   let status: number = STATUS.well;
   const program = new Command('sobrin')
     .description('Checks labs and drawings from a shell, with the same core as the server.')
@@ -26,6 +32,9 @@ export async function run(argv: readonly string[], out: Output, err: Output): Pr
     .action(async (file: string) => {
       status = await validate(file, out, err);
     });
+  addressCommands(program, out, err, source, (ended) => {
+    status = ended;
+  });
   try {
     await program.parseAsync([...argv]);
   } catch (error) {
@@ -33,4 +42,50 @@ export async function run(argv: readonly string[], out: Output, err: Output): Pr
     throw error;
   }
   return status;
+}
+
+/** Address arithmetic: sobrin address info | split | summarise | next. */
+function addressCommands(
+  program: Command,
+  out: Output,
+  err: Output,
+  source: NodeJS.ReadableStream,
+  end: (status: number) => void,
+): void {
+  const address = program.command('address').description('address arithmetic for IPv4 and IPv6');
+  address
+    .command('info')
+    .description('what there is to say of an address; "-" reads one a line from standard input')
+    .argument('<address>')
+    .option('--json', 'print JSON, one object a line')
+    .action(async (text: string, options: { json?: boolean }) => {
+      end(await info(text, options.json ?? false, source, out, err));
+    });
+  address
+    .command('split')
+    .description('subnets for numbers of hosts, largest first: sobrin address split 10.84.0.0/16 --hosts 500,200,60')
+    .argument('<block>')
+    .requiredOption('--hosts <numbers>', 'numbers of hosts, with commas between')
+    .option('--json', 'print JSON')
+    .action((block: string, options: { hosts: string; json?: boolean }) => {
+      end(split(block, options.hosts, options.json ?? false, out, err));
+    });
+  address
+    .command('summarise')
+    .description('the fewest blocks that hold exactly the same addresses')
+    .argument('<blocks...>')
+    .option('--json', 'print JSON')
+    .action((blocks: string[], options: { json?: boolean }) => {
+      end(summary(blocks, options.json ?? false, out, err));
+    });
+  address
+    .command('next')
+    .description('the lowest free block of a length inside another one')
+    .argument('<block>')
+    .requiredOption('--prefix <length>', 'the prefix length that is wanted')
+    .option('--used <blocks>', 'blocks that are taken, with commas between', '')
+    .option('--json', 'print JSON')
+    .action((block: string, options: { prefix: string; used: string; json?: boolean }) => {
+      end(next(block, options.used, options.prefix, options.json ?? false, out, err));
+    });
 }

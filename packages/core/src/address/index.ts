@@ -1,4 +1,5 @@
 export * from './address';
+export * from './allocate';
 export * from './blocks';
 export * from './format';
 export * from './parse';
