@@ -1,4 +1,4 @@
-import { Box, Button, Divider, IconButton, Menu, MenuItem, Stack, Tooltip } from '@mui/material';
+import { Box, Button, Divider, Menu, MenuItem, Stack } from '@mui/material';
 import {
   IconArrowBackUp,
   IconArrowForwardUp,
@@ -13,6 +13,7 @@ import {
 } from '@tabler/icons-react';
 import { type ReactNode, useState } from 'react';
 import { type Lenses } from '../drawing/link-layer';
+import { IconTool } from '../ui/icon-tool';
 import { type SaveState } from './saver';
 import { useBench } from './use-bench';
 
@@ -118,39 +119,6 @@ function ToolButton({
     >
       {text}
     </Button>
-  );
-}
-
-function IconTool({
-  title,
-  name,
-  disabled = false,
-  pressed,
-  onClick,
-  children,
-}: {
-  title: string;
-  name: string;
-  disabled?: boolean;
-  pressed?: boolean;
-  onClick: (event: { currentTarget: HTMLElement }) => void;
-  children: ReactNode;
-}) {
-  return (
-    <Tooltip title={title}>
-      <span>
-        <IconButton
-          size="small"
-          aria-label={name}
-          aria-pressed={pressed}
-          disabled={disabled}
-          onClick={onClick}
-          sx={{ background: pressed ? 'var(--spruce-tint)' : undefined }}
-        >
-          {children}
-        </IconButton>
-      </span>
-    </Tooltip>
   );
 }
 

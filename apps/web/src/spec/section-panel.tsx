@@ -8,11 +8,11 @@ import {
   useSensors,
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
+import { Box, Button, Stack, Typography } from '@mui/material';
 import { IconArrowDown, IconArrowUp, IconPlus, IconTrash } from '@tabler/icons-react';
 import { type Problem, type Section, type Spec } from '@sobrin/core';
-import { type ReactNode } from 'react';
 import { TextInput } from '../ui/fields';
+import { IconTool } from '../ui/icon-tool';
 import { points } from '../ui/parts';
 import { RequirementRow } from './requirement-row';
 import {
@@ -68,23 +68,23 @@ export function SectionPanel({ spec, section, nth, words, check, problems, onCha
           />
         </Box>
         <Box sx={{ flex: 1 }} />
-        <SectionTool title="Move up" disabled={nth === 1} onClick={() => onChange(moveSection(spec, section.id, -1))}>
+        <IconTool title="Move up" disabled={nth === 1} onClick={() => onChange(moveSection(spec, section.id, -1))}>
           <IconArrowUp size={16} />
-        </SectionTool>
-        <SectionTool
+        </IconTool>
+        <IconTool
           title="Move down"
           disabled={nth === spec.sections.length}
           onClick={() => onChange(moveSection(spec, section.id, 1))}
         >
           <IconArrowDown size={16} />
-        </SectionTool>
-        <SectionTool
+        </IconTool>
+        <IconTool
           title={section.requirements.length ? 'Only an empty section can be removed' : 'Remove'}
           disabled={section.requirements.length > 0}
           onClick={() => onChange(removeSection(spec, section.id))}
         >
           <IconTrash size={16} />
-        </SectionTool>
+        </IconTool>
         <Typography className="mono" sx={{ fontWeight: 650, width: 92, textAlign: 'right' }}>
           {points(pointsOf(section))} points
         </Typography>
@@ -126,25 +126,3 @@ const problemsAt = (problems: readonly Problem[], section: number, requirement: 
       one.place.includes(`sections › ${section} › requirements › ${requirement} ›`) ||
       one.place.endsWith(`sections › ${section} › requirements › ${requirement}`),
   );
-
-function SectionTool({
-  title,
-  disabled,
-  onClick,
-  children,
-}: {
-  title: string;
-  disabled: boolean;
-  onClick: () => void;
-  children: ReactNode;
-}) {
-  return (
-    <Tooltip title={title}>
-      <span>
-        <IconButton size="small" aria-label={title} disabled={disabled} onClick={onClick}>
-          {children}
-        </IconButton>
-      </span>
-    </Tooltip>
-  );
-}

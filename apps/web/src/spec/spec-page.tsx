@@ -1,12 +1,13 @@
-import { Alert, Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
+import { Alert, Box, Button, Stack, Typography } from '@mui/material';
 import { IconArrowBackUp, IconArrowForwardUp, IconCheck, IconPlus } from '@tabler/icons-react';
 import { type DocumentView, type LabView } from '@sobrin/contracts';
 import { type Topology } from '@sobrin/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { type ReactNode, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { api } from '../api/client';
 import { useShownLab } from '../lab/lab-shell';
+import { IconTool } from '../ui/icon-tool';
 import { Empty, Failure, TopBar, Waiting, points } from '../ui/parts';
 import { GroupsPanel } from './groups-panel';
 import { KindDialog } from './kind-dialog';
@@ -73,12 +74,12 @@ function SpecDesk({ lab, reference }: { lab: LabView; reference: Topology }) {
             <b className="mono">{points(check.of)}</b>
           </Typography>
         )}
-        <Tool title="Undo" disabled={!past.length} onClick={undo}>
+        <IconTool title="Undo" disabled={!past.length} onClick={undo}>
           <IconArrowBackUp size={18} />
-        </Tool>
-        <Tool title="Redo" disabled={!future.length} onClick={redo}>
+        </IconTool>
+        <IconTool title="Redo" disabled={!future.length} onClick={redo}>
           <IconArrowForwardUp size={18} />
-        </Tool>
+        </IconTool>
         <Box
           role="status"
           sx={{
@@ -171,27 +172,5 @@ function SpecDesk({ lab, reference }: { lab: LabView; reference: Topology }) {
         }}
       />
     </>
-  );
-}
-
-function Tool({
-  title,
-  disabled,
-  onClick,
-  children,
-}: {
-  title: string;
-  disabled: boolean;
-  onClick: () => void;
-  children: ReactNode;
-}) {
-  return (
-    <Tooltip title={title}>
-      <span>
-        <IconButton size="small" aria-label={title} disabled={disabled} onClick={onClick}>
-          {children}
-        </IconButton>
-      </span>
-    </Tooltip>
   );
 }

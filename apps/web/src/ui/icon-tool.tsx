@@ -1,0 +1,32 @@
+import { IconButton, Tooltip } from '@mui/material';
+import { type ReactNode } from 'react';
+
+interface Props {
+  /** What it does, shown while pointed at; also its name, unless `name` is a shorter one. */
+  title: string;
+  name?: string;
+  disabled?: boolean;
+  pressed?: boolean;
+  onClick: (event: { currentTarget: HTMLElement }) => void;
+  children: ReactNode;
+}
+
+/** A button that is only an icon: it says what it does also while it cannot do it. */
+export function IconTool({ title, name = title, disabled = false, pressed, onClick, children }: Props) {
+  return (
+    <Tooltip title={title}>
+      <span>
+        <IconButton
+          size="small"
+          aria-label={name}
+          aria-pressed={pressed}
+          disabled={disabled}
+          onClick={onClick}
+          sx={{ background: pressed ? 'var(--spruce-tint)' : undefined }}
+        >
+          {children}
+        </IconButton>
+      </span>
+    </Tooltip>
+  );
+}
