@@ -97,6 +97,53 @@ test('two tabs on one drawing: changes that go together are joined, others show 
   await expect(tiles(page).filter({ hasText: 'ROOF' })).toHaveCount(1);
 });
 
+test('what a dead tab left is not put over what others saved since: both versions are shown', async ({
+  page,
+  context,
+  browser,
+  baseURL,
+}) => {
+  await openBench(page, 'Tobias Ferreira');
+  await add(page, 'firewall');
+  await saved(page);
+  const address = page.url();
+  const name = (await tiles(page)
+    .filter({ hasText: /^FW/ })
+    .last()
+    .getByText(/^FW-\d+$/)
+    .textContent())!;
+  const rename = async (tab: Page, to: string): Promise<void> => {
+    await tab.getByRole('button', { name: /^Devices/ }).click();
+    await tab.getByRole('row', { name: new RegExp(`^${name}`) }).click();
+    await tab.getByLabel('Name', { exact: true }).fill(to);
+    await tab.getByLabel('Name', { exact: true }).press('Enter');
+  };
+  await page.route(CHANGES, (route) => route.abort());
+  await rename(page, 'OFFLINE');
+  await expect(page.getByText('kept in this browser')).toBeVisible();
+  await page.close({ runBeforeUnload: false });
+
+  // Somebody at another machine renames the same device.
+  const elsewhere = await browser.newContext({ baseURL: baseURL! });
+  const other = await elsewhere.newPage();
+  await openBench(other, 'Tobias Ferreira');
+  await rename(other, 'ELSEWHERE');
+  await saved(other);
+  await elsewhere.close();
+
+  const next = await context.newPage();
+  await next.goto(address);
+  const dialog = next.getByRole('dialog');
+  await expect(dialog).toContainText('Two versions of this drawing');
+  await expect(dialog.locator('.tile', { hasText: 'OFFLINE' })).toHaveCount(1);
+  await expect(dialog.locator('.tile', { hasText: 'ELSEWHERE' })).toHaveCount(1);
+  await dialog.getByRole('button', { name: /Take the saved one/ }).click();
+  await expect(tiles(next).filter({ hasText: 'ELSEWHERE' })).toHaveCount(1);
+  await next.reload();
+  await expect(tiles(next).filter({ hasText: 'ELSEWHERE' })).toHaveCount(1);
+  await expect(next.getByRole('dialog')).toBeHidden();
+});
+
 test('killing the server in the middle of saves loses nothing that had been confirmed', async ({ request }) => {
   const name = `e2e_kill_${process.pid}`;
   const port = Number(process.env.E2E_PORT) + 1;

@@ -25,6 +25,8 @@ export interface BenchState {
   redo: () => void;
   select: (selection: Selection) => void;
   dismiss: () => void;
+  /** Puts the two versions before the person: what is shown is one's own. */
+  showConflict: (conflict: Conflict) => void;
   keepMine: () => void;
   takeTheirs: () => void;
   flush: () => Promise<boolean>;
@@ -93,6 +95,7 @@ export function createBenchStore(start: { topology: Topology; revision: number }
       },
       select: (selection) => set({ selection }),
       dismiss: () => set({ refusal: null }),
+      showConflict: (conflict) => set({ topology: conflict.mine, save: { kind: 'conflict', conflict } }),
       keepMine: () => {
         const { save, topology } = get();
         if (save.kind === 'conflict') saver.resolve(save.conflict.revision, { kind: 'replace', topology });

@@ -5,9 +5,9 @@ import { TAB, forget, keepPending, orphansOf } from './pending';
 const waiting = [{ kind: 'removeDevices' as const, ids: ['a'] }];
 
 test('what this tab has unsaved is its own; what closed tabs left is found, by document', async () => {
-  await keepPending('doc', { sent: null, waiting });
-  await set('unsaved doc gone-tab', { sent: null, waiting });
-  await set('unsaved other gone-tab', { sent: null, waiting });
+  await keepPending('doc', { sent: null, waiting, base: 3 });
+  await set('unsaved doc gone-tab', { sent: null, waiting, base: 3 });
+  await set('unsaved other gone-tab', { sent: null, waiting, base: 3 });
   const found = await orphansOf('doc');
   expect(found.map((one) => one.key)).toEqual(['unsaved doc gone-tab']);
   expect(found[0]!.pending.waiting).toEqual(waiting);
@@ -16,6 +16,6 @@ test('what this tab has unsaved is its own; what closed tabs left is found, by d
 });
 
 test('nothing is kept when everything is confirmed', async () => {
-  await keepPending('doc', { sent: null, waiting: [] });
+  await keepPending('doc', { sent: null, waiting: [], base: 3 });
   expect((await keys()).map(String)).not.toContain(`unsaved doc ${TAB}`);
 });

@@ -13,8 +13,9 @@ export interface Save {
 export interface Pending {
   /** The save whose answer is awaited; it is sent again as it is. */
   sent: Save | null;
-  /** Commands made after it. */
+  /** Commands made after it, and the revision they were made on where nothing is on its way. */
   waiting: Command[];
+  base: number;
 }
 
 const PREFIX = 'unsaved';

@@ -63,7 +63,7 @@ test('everything is kept in the browser before it is sent, and forgotten when it
   saver.add([move(1)]);
   await settle();
   expect(keptAtSending?.sent?.commands).toEqual([move(1)]);
-  expect(kept.at(-1)).toEqual({ sent: null, waiting: [] });
+  expect(kept.at(-1)).toMatchObject({ sent: null, waiting: [] });
 });
 
 test('a save whose answer is lost is sent again under the same id, and what came later waits for it', async () => {

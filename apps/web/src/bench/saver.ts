@@ -82,7 +82,7 @@ export class Saver {
   }
 
   private keep(): void {
-    const pending = { sent: this.sent, waiting: [...this.waiting] };
+    const pending = { sent: this.sent, waiting: [...this.waiting], base: this.base };
     this.kept = this.kept.then(() => this.ports.keep(pending)).catch(() => undefined);
   }
 
@@ -148,4 +148,6 @@ export class Saver {
   }
 }
 
-const isConflict = (body: unknown): body is Conflict => body !== null && typeof body === 'object' && 'theirs' in body;
+/** The answer to a save that meets with others: both versions. */
+export const isConflict = (body: unknown): body is Conflict =>
+  body !== null && typeof body === 'object' && 'theirs' in body;
