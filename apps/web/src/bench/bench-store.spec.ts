@@ -2,7 +2,7 @@ import { type Saved } from '@sobrin/contracts';
 import { type Topology, emptyTopology } from '@sobrin/core';
 import { ApiError } from '../api/client';
 import { createBenchStore } from './bench-store';
-import { type Save } from './pending';
+import { type Pending, type Save } from './pending';
 
 const device = { name: 'PC-1', model: 'desktop', at: { x: 0, y: 0 } };
 
@@ -12,16 +12,20 @@ function open(
 ) {
   let ids = 0;
   const saves: Save[] = [];
+  const kept: Pending[] = [];
   const store = createBenchStore(
     { topology, revision: 0 },
     {
       post: (save) => (saves.push(save), post(save)),
-      keep: () => Promise.resolve(),
+      keep: (pending) => {
+        kept.push(pending);
+        return Promise.resolve();
+      },
       newId: () => `${++ids}`,
       later: (run) => void setTimeout(run, 0),
     },
   );
-  return { store, saves, now: () => store.getState() };
+  return { store, saves, kept, now: () => store.getState() };
 }
 
 test('undo brings back exactly what was there, redo what was done, and both are saved as changes', async () => {
@@ -58,9 +62,27 @@ test('what cannot be done changes nothing and is said', () => {
       link: { a: { device: 'x', port: 'e0' }, b: { device: 'y', port: 'e0' }, medium: 'straight' },
     }),
   ).toBe(false);
-  expect(now().refusal).toMatch(/no device "x"/);
+  expect(now().refusal).toMatch(/^This cannot be done: .*no device "x"/);
   expect(now().topology).toEqual(emptyTopology());
   expect(saves).toEqual([]);
+});
+
+test('a change that would leave a drawing that does not hold together is not made: the server would refuse it and all after it', () => {
+  const { now, saves } = open({ ...emptyTopology(), devices: { a: device } });
+  expect(now().do('to nowhere', { kind: 'setDevice', id: 'a', set: { site: 'moon' } })).toBe(false);
+  expect(now().refusal).toBe('This cannot be done: There is no site "moon".');
+  expect([now().topology.devices.a, saves]).toEqual([device, []]);
+});
+
+test('what the server refuses for good can be given up, and is then forgotten in this browser too', async () => {
+  const { now, kept } = open(emptyTopology(), () =>
+    Promise.reject(new ApiError(422, 'The drawing would have 2.1 MB.')),
+  );
+  now().do('add', { kind: 'addDevice', id: 'a', device });
+  await now().flush();
+  expect(now().save).toEqual({ kind: 'refused', text: 'The drawing would have 2.1 MB.' });
+  await now().giveUp();
+  expect(kept.at(-1)).toMatchObject({ sent: null, waiting: [] });
 });
 
 test('what is removed is no longer chosen', () => {

@@ -1,5 +1,5 @@
 import { type Saved, type Conflict } from '@sobrin/contracts';
-import { type Command, type Topology, applyBatch } from '@sobrin/core';
+import { type Command, type Topology, applyBatch, invariantProblems } from '@sobrin/core';
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { NOTHING, type Selection } from '../drawing/selection';
 import { type Pending, type Save } from './pending';
@@ -29,6 +29,8 @@ export interface BenchState {
   showConflict: (conflict: Conflict) => void;
   keepMine: () => void;
   takeTheirs: () => void;
+  /** Gives up what the server refuses; the page is to be loaded again. */
+  giveUp: () => Promise<void>;
   flush: () => Promise<boolean>;
   retry: () => void;
 }
@@ -62,8 +64,10 @@ export function createBenchStore(start: { topology: Topology; revision: number }
     /** Applies commands; returns the inverse, or null with the reason shown. */
     const apply = (title: string, commands: readonly Command[]): Command | null => {
       const done = applyBatch(get().topology, title, commands);
-      if (!done.ok) {
-        set({ refusal: done.error });
+      // The server would refuse a drawing that does not hold together, and all that follows it: it is said here first.
+      const wrong = done.ok ? invariantProblems(done.value.topology)[0]?.text : done.error;
+      if (!done.ok || wrong !== undefined) {
+        set({ refusal: `This cannot be done: ${wrong}` });
         return null;
       }
       set({ topology: done.value.topology, refusal: null, selection: existing(done.value.topology, get().selection) });
@@ -106,6 +110,7 @@ export function createBenchStore(start: { topology: Topology; revision: number }
         set({ ...freshFrom(save.conflict) });
         saver.resolve(save.conflict.revision, null);
       },
+      giveUp: () => saver.giveUp(),
       flush: () => saver.flush(),
       retry: () => saver.retry(),
     };

@@ -163,7 +163,22 @@ export function Bench({
       {(save.kind === 'offline' || save.kind === 'refused') && (
         <Alert
           severity="warning"
-          action={<Button onClick={() => store.getState().retry()}>Try now</Button>}
+          action={
+            save.kind === 'offline' ? (
+              <Button onClick={() => store.getState().retry()}>Try now</Button>
+            ) : (
+              <Button
+                onClick={() =>
+                  void store
+                    .getState()
+                    .giveUp()
+                    .then(() => location.reload())
+                }
+              >
+                Load the saved drawing
+              </Button>
+            )
+          }
           sx={{ borderRadius: 0, background: 'var(--ochre-tint)', color: 'var(--ink)' }}
         >
           {save.text}

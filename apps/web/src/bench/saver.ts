@@ -81,6 +81,14 @@ export class Saver {
     if (mine) this.schedule(0);
   }
 
+  /** Forgets what is not confirmed; resolved when it is gone. */
+  giveUp(): Promise<void> {
+    this.sent = null;
+    this.waiting = [];
+    this.keep();
+    return this.kept;
+  }
+
   private keep(): void {
     const pending = { sent: this.sent, waiting: [...this.waiting], base: this.base };
     this.kept = this.kept.then(() => this.ports.keep(pending)).catch(() => undefined);
