@@ -46,9 +46,14 @@ test('an address is short where its subnet is written, whole where it is not, an
   const nodes = nodesOf(new NodeFactory());
   expect(nodes.get('b')!.data).toMatchObject({ second: '10.84.1. 12/26', wrong: true });
 });
-test('seen from far, small text is left out; what is written on purpose stays', () => {
-  const far = nodesOf(new NodeFactory(), { far: true, seconds: new Map([['b', 'is DESK-2']]) });
-  expect([second(far, 'a'), second(far, 'b')]).toEqual(['', 'is DESK-2']);
+test('seen from far, what stands under hosts is left out; in a network device it stays', () => {
+  const seconds = new Map([
+    ['b', 'is DESK-2'],
+    ['s', 'is SW-V1'],
+  ]);
+  const far = nodesOf(new NodeFactory(), { far: true, seconds });
+  expect([second(far, 'a'), second(far, 'b'), second(far, 's')]).toEqual(['', '', 'is SW-V1']);
+  expect(second(nodesOf(new NodeFactory(), { seconds }), 'b')).toBe('is DESK-2');
 });
 test('only what changed becomes a new node', () => {
   const factory = new NodeFactory();

@@ -55,12 +55,11 @@ export class NodeFactory {
       const address = firstAddressText(device);
       const own = options.seconds.get(tile.id);
       const second =
-        own ??
-        (tile.shape === 'lying'
-          ? secondLine(topology, device)
+        tile.shape === 'lying'
+          ? (own ?? secondLine(topology, device))
           : options.far
             ? ''
-            : underTile(address, bracketed.has(tile.id)));
+            : (own ?? underTile(address, bracketed.has(tile.id)));
       const wrong =
         own === undefined && tile.shape === 'standing' && address !== null && !parseInterfaceAddress(address).ok;
       const selected = options.selected.has(tile.id);
