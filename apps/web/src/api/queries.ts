@@ -6,7 +6,6 @@ import {
   type LabView,
   type Me,
   type ResultsView,
-  type RosterStudent,
   type StudentLabView,
   type SubmissionView,
 } from '@sobrin/contracts';
@@ -39,8 +38,6 @@ export const useMyLab = (id: string) =>
   useQuery({ queryKey: ['my-lab', id], queryFn: () => api<StudentLabView>('GET', `my/labs/${id}`) });
 export const useClassRows = (lab: string) =>
   useQuery({ queryKey: ['class', lab], queryFn: () => api<ClassRow[]>('GET', `labs/${lab}/submissions`) });
-export const useRoster = (course: string) =>
-  useQuery({ queryKey: ['roster', course], queryFn: () => api<RosterStudent[]>('GET', `courses/${course}/roster`) });
 export const useSubmission = (id: string) =>
   useQuery({ queryKey: ['submission', id], queryFn: () => api<SubmissionView>('GET', `submissions/${id}`) });
 export const useResults = (lab: string) =>

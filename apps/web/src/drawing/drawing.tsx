@@ -40,11 +40,9 @@ export interface DrawingProps {
   seconds?: ReadonlyMap<string, string>;
   dimOthers?: boolean;
   editable?: boolean;
-  linkSource?: string | null;
   onMove?: (to: At) => void;
   onMoveSite?: (id: string, by: { x: number; y: number }) => void;
   onLink?: (from: string, to: string) => void;
-  onPickDevice?: (id: string) => boolean;
   onReady?: (flow: Flow) => void;
 }
 
@@ -61,7 +59,6 @@ export function Drawing(props: DrawingProps) {
     seconds = NO_SECONDS,
     dimOthers = false,
     editable = false,
-    linkSource = null,
     onReady,
   } = props;
   const [dragged, setDragged] = useState<ReadonlyMap<string, { x: number; y: number }> | undefined>(undefined);
@@ -87,22 +84,8 @@ export function Drawing(props: DrawingProps) {
         dimOthers,
         subnetsShown: lenses.subnets,
         far,
-        linkSource,
       }),
-    [
-      factory,
-      topology,
-      scene,
-      editable,
-      chosen,
-      deviceMarks,
-      siteMarks,
-      seconds,
-      dimOthers,
-      lenses.subnets,
-      far,
-      linkSource,
-    ],
+    [factory, topology, scene, editable, chosen, deviceMarks, siteMarks, seconds, dimOthers, lenses.subnets, far],
   );
   const shown = useMemo(() => (far ? { ends: false, subnets: false, cables: false } : lenses), [far, lenses]);
 
@@ -161,9 +144,6 @@ export function Drawing(props: DrawingProps) {
         onConnectStart={() => setLinking(true)}
         onConnectEnd={() => setLinking(false)}
         onConnect={({ source, target }: Connection) => source !== target && props.onLink?.(source, target)}
-        onNodeClick={(event, node) => {
-          if (node.type === 'tile' && props.onPickDevice?.(node.id)) event.preventDefault();
-        }}
         onPaneClick={() => onSelect?.(NOTHING)}
         onInit={onReady}
         onMove={(_event, { zoom }) => setFar((was) => (was ? zoom < NEAR : zoom < FAR))}

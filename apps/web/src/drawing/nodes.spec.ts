@@ -27,7 +27,6 @@ const options: NodeOptions = {
   dimOthers: false,
   subnetsShown: true,
   far: false,
-  linkSource: null,
 };
 const nodesOf = (factory: NodeFactory, change: Partial<NodeOptions> = {}, on = topology) =>
   new Map(factory.nodes(on, sceneOf(on), { ...options, ...change }).map((one) => [one.id, one]));

@@ -26,7 +26,6 @@ export interface NodeOptions {
   subnetsShown: boolean;
   /** Seen from so far that small text cannot be read: addresses are left out. */
   far: boolean;
-  linkSource: string | null;
 }
 
 /**
@@ -71,7 +70,6 @@ export class NodeFactory {
         mark,
         dimmed: options.dimOthers && !mark,
         linkable: options.editable,
-        linkSource: options.linkSource === tile.id,
       };
       take(tile.id, JSON.stringify([data, selected]), () => tileNode(tile, data, selected, options.editable));
     }

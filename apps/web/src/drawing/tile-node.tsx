@@ -13,13 +13,12 @@ export interface TileData extends Record<string, unknown> {
   mark: Mark | null;
   dimmed: boolean;
   linkable: boolean;
-  linkSource: boolean;
 }
 export type TileNode = Node<TileData, 'tile'>;
 
 /** A device. Both handles are always there: links would vanish silently without them. */
 export const TileView = memo(function TileView({ data, selected }: NodeProps<TileNode>) {
-  const { tile, second, wrong, mark, dimmed, linkable, linkSource } = data;
+  const { tile, second, wrong, mark, dimmed, linkable } = data;
   const Glyph = GLYPHS[tile.kind];
   const classes = [
     'tile',
@@ -28,7 +27,6 @@ export const TileView = memo(function TileView({ data, selected }: NodeProps<Til
     mark && `marked-${mark}`,
     dimmed && 'dimmed',
     tile.off && 'off',
-    linkSource && 'link-source',
   ]
     .filter(Boolean)
     .join(' ');
