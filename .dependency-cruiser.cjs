@@ -6,19 +6,28 @@ const only = (name, from, allowed) => ({
   to: { path: '^(packages|apps)/', pathNot: [from, ...allowed].map((one) => `^${one}`) },
 });
 const core = 'packages/core/src';
+const base = [`${core}/result`, `${core}/own`];
 
 module.exports = {
   forbidden: [
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
     only('address-imports-nothing', `${core}/address/`, [`${core}/result`]),
-    only('topology-imports-address', `${core}/topology/`, [`${core}/result`, `${core}/address/`]),
-    only('drawing-imports-topology', `${core}/drawing/`, [`${core}/result`, `${core}/address/`, `${core}/topology/`]),
-    only('engine-imports-topology', `${core}/engine/`, [`${core}/result`, `${core}/address/`, `${core}/topology/`]),
+    only('changes-stand-alone', `${core}/changes/`, base),
+    only('topology-imports-address', `${core}/topology/`, [...base, `${core}/changes/`, `${core}/address/`]),
+    only('plan-imports-topology', `${core}/plan/`, [
+      ...base,
+      `${core}/changes/`,
+      `${core}/address/`,
+      `${core}/topology/`,
+    ]),
+    only('drawing-imports-topology', `${core}/drawing/`, [...base, `${core}/address/`, `${core}/topology/`]),
+    only('engine-imports-topology', `${core}/engine/`, [...base, `${core}/address/`, `${core}/topology/`]),
     only('spec-imports-engine', `${core}/spec/`, [
-      `${core}/result`,
+      ...base,
       `${core}/address/`,
       `${core}/topology/`,
       `${core}/engine/`,
+      `${core}/plan/`,
     ]),
     only('core-stands-alone', 'packages/core/', []),
     only('contracts-import-core', 'packages/contracts/', ['packages/core/']),

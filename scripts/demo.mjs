@@ -9,9 +9,10 @@ import * as stations from './demo/three-stations.mjs';
 import { handIn } from './demo/student.mjs';
 
 await buildPackages(['packages/core']);
-const { readLab, readTopology } = require(path.join(root, 'packages/core/dist/index.js'));
+const opening = await import('./demo/season-opening.mjs');
+const { readLab, readSubmissionText } = require(path.join(root, 'packages/core/dist/index.js'));
 
-for (const { slug, lab, submissions } of [valley, stations]) {
+for (const { slug, lab, submissions } of [valley, stations, opening]) {
   const folder = path.join(root, 'demo', slug);
   rmSync(folder, { recursive: true, force: true });
   mkdirSync(path.join(folder, 'submissions'), { recursive: true });
@@ -19,9 +20,11 @@ for (const { slug, lab, submissions } of [valley, stations]) {
   if (!read.ok) throw new Error(`${slug}: ${JSON.stringify(read.error, null, 1)}`);
   write(path.join(folder, 'lab.json'), lab);
   for (const [at, one] of submissions.entries()) {
-    const file = handIn(lab.reference, one, at + 1);
-    const drawing = readTopology(file.topology);
-    if (!drawing.ok) throw new Error(`${slug}, ${one.student}: ${JSON.stringify(drawing.error, null, 1)}`);
+    const file = one.plan
+      ? { format: 'sobrin-submission', version: 2, student: one.student, plan: one.plan }
+      : handIn(lab.reference, one, at + 1);
+    const taken = readSubmissionText(JSON.stringify(file));
+    if (!taken.ok) throw new Error(`${slug}, ${one.student}: ${JSON.stringify(taken.error, null, 1)}`);
     write(
       path.join(
         folder,

@@ -114,14 +114,15 @@ const spec = {
 };
 
 export const lab = {
-  format: 'sobrin-lab', version: 1, title: 'Three Stations',
+  format: 'sobrin-lab', version: 2, title: 'Three Stations',
   brief: {
     scenario: 'Valley, Middle and Summit Station of the Kestrel Ridge cableway get one network. Single-mode fibre runs up the pylons; every station has its own router and two switches. The tills on the summit book on the shop server in the valley, and the office watches the cameras of the middle station.',
     objectives: ['Size six subnets for the later numbers.', 'Connect three routers over the pylon fibres.', 'Write static routes so that every station reaches every other, there and back.'],
-    groups: LANS.map((lan) => ({ name: lan.title, now: lan.hosts.length, later: lan.later, site: reference.sites[lan.site].name })),
+    groups: LANS.map((lan) => ({ id: lan.group, name: lan.title, now: lan.hosts.length, later: lan.later, site: reference.sites[lan.site].name })),
     outside: ['198.51.100.0/24'],
-    sites: Object.values(reference.sites).map((site) => site.name),
-    schemes: { names: 'RT-, SW- and the first letter of the station; hosts by their work and a number', addresses: 'The router has the first usable address of each subnet.' },
+    sites: [{ name: 'Valley Station', place: '840 m' }, { name: 'Middle Station', place: '1510 m' }, { name: 'Summit Station', place: '2240 m' }],
+    separations: [{ id: 's1', text: 'The winch controllers take orders from the control desk only (a later lab).' }],
+    schemes: { names: '{kind}-{site} for routers, {kind}-{site}{n} for switches; hosts by their work and a number', addresses: 'The router has the first usable address of each subnet.' },
   },
   tasks: [
     { id: 't1', text: 'Draw 3 routers, 6 switches and 30 hosts at their stations. Routers of Middle and Summit need fibre transceivers.' },
@@ -135,7 +136,12 @@ export const lab = {
     middle: { prefix: '10.84.4.0/22', name: 'Middle Station', standing: 'decided', site: 'Middle Station' },
     summit: { prefix: '10.84.8.0/22', name: 'Summit Station', standing: 'decided', site: 'Summit Station' },
     links: { prefix: '10.84.15.0/24', name: 'Links between routers', standing: 'decided' },
-    ...Object.fromEntries(LANS.map((lan) => [lan.group, { prefix: `${lan.base}.${lan.gateway - 1}/${lan.length}`, name: lan.title, standing: 'decided', site: reference.sites[lan.site].name }])),
+    pylon1: { prefix: '10.84.15.0/30', name: 'Link RT-V - RT-M', use: 'link', standing: 'decided' },
+    pylon2: { prefix: '10.84.15.4/30', name: 'Link RT-M - RT-S', use: 'link', standing: 'decided' },
+    ...Object.fromEntries(LANS.map((lan) => [lan.group, { prefix: `${lan.base}.${lan.gateway - 1}/${lan.length}`, name: lan.title, group: lan.group, standing: 'decided', site: reference.sites[lan.site].name }])),
+  }, addresses: {
+    ...Object.fromEntries(LANS.flatMap((lan) => lan.hosts.map(([name, , last]) => [`${lan.base}.${last}`, { name }]))),
+    '10.84.15.1': { name: 'RT-V' }, '10.84.15.2': { name: 'RT-M' }, '10.84.15.5': { name: 'RT-M' }, '10.84.15.6': { name: 'RT-S' },
   } },
   reference, spec,
   policy: { bench: 'plain', attempts: 2, late: 'refused', rounding: 0.5 },

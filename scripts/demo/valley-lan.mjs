@@ -75,17 +75,14 @@ const spec = {
 };
 
 export const lab = {
-  format: 'sobrin-lab', version: 1, title: 'Valley Station LAN',
+  format: 'sobrin-lab', version: 2, title: 'Valley Station LAN',
   brief: {
     scenario: 'The cableway company of Kestrel Ridge opens its rebuilt valley station. Four ticket desks, three turnstiles, the shop and the station office share one network; the provider North Pass hands out 198.51.100.0/30 at the door.',
     objectives: ['Choose and cable one switch and one router.', 'Give every host an address, prefix length and gateway from the plan.', 'Show that the desks and the turnstiles reach the shop server.'],
-    groups: [
-      { name: 'Ticket desks and turnstiles', now: 7, later: 30, needs: ['shop server'], site: 'Valley Station' },
-      { name: 'Shop and office', now: 3, later: 10, needs: ['internet', 'printing'], site: 'Valley Station' },
-    ],
+    groups: [{ id: 'station', name: 'Ticket desks, turnstiles, shop and office', now: 10, later: 40, needs: ['internet', 'printing', 'shop server'], site: 'Valley Station' }],
     outside: ['198.51.100.0/24'],
-    sites: ['Valley Station', 'North Pass'],
-    schemes: { names: 'RT-V, SW-V, DESK-1, TURN-1, …', addresses: 'The router has the first usable address.' },
+    sites: [{ name: 'Valley Station', place: '840 m, car park and ticket hall' }, { name: 'North Pass', place: 'the provider' }],
+    schemes: { names: '{kind}-V for routers and switches; DESK-{n}, TURN-{n} and so on for hosts', addresses: 'The router has the first usable address.' },
   },
   tasks: [
     { id: 't1', text: 'Draw the router RT-V, a switch with room for all hosts, and the ten hosts of the station.' },
@@ -95,9 +92,9 @@ export const lab = {
   ],
   plan: { blocks: {
     root: { prefix: '10.84.0.0/22', name: 'Valley Station', standing: 'decided', site: 'Valley Station' },
-    lan: { prefix: '10.84.1.0/26', name: 'Station LAN', standing: 'decided', site: 'Valley Station', purpose: 'ticket desks, turnstiles, shop, office' },
+    lan: { prefix: '10.84.1.0/26', name: 'Station LAN', standing: 'decided', site: 'Valley Station', group: 'station', purpose: 'ticket desks, turnstiles, shop, office' },
     spare: { prefix: '10.84.1.64/26', name: 'Room to double the LAN', standing: 'kept-free', site: 'Valley Station' },
-  } },
+  }, addresses: Object.fromEntries(HOSTS.map(([name, , last]) => [`10.84.1.${last}`, { name }])) },
   reference, spec,
   policy: { bench: 'coach', attempts: 3, late: 'refused', rounding: 0.5 },
 };

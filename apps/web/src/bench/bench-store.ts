@@ -55,8 +55,8 @@ export function createBenchStore(start: { topology: Topology; revision: number }
       onMerged: (merged, waiting) => {
         const done = applyBatch(merged, 'waiting', waiting);
         set({
-          topology: done.ok ? done.value.topology : merged,
-          selection: existing(done.ok ? done.value.topology : merged, get().selection),
+          topology: done.ok ? done.value.document : merged,
+          selection: existing(done.ok ? done.value.document : merged, get().selection),
         });
       },
     });
@@ -65,12 +65,12 @@ export function createBenchStore(start: { topology: Topology; revision: number }
     const apply = (title: string, commands: readonly Command[]): Command | null => {
       const done = applyBatch(get().topology, title, commands);
       // The server would refuse a drawing that does not hold together, and all that follows it: it is said here first.
-      const wrong = done.ok ? invariantProblems(done.value.topology)[0]?.text : done.error;
+      const wrong = done.ok ? invariantProblems(done.value.document)[0]?.text : done.error;
       if (!done.ok || wrong !== undefined) {
         set({ refusal: `This cannot be done: ${wrong}` });
         return null;
       }
-      set({ topology: done.value.topology, refusal: null, selection: existing(done.value.topology, get().selection) });
+      set({ topology: done.value.document, refusal: null, selection: existing(done.value.document, get().selection) });
       saver.add(commands);
       return done.value.inverse;
     };

@@ -8,7 +8,7 @@ const ids = () => {
 function after(topology: Topology, ...commands: Command[]): Topology {
   const done = applyBatch(topology, 'test', commands);
   if (!done.ok) throw new Error(done.error);
-  const sound = readTopology(done.value.topology);
+  const sound = readTopology(done.value.document);
   if (!sound.ok) throw new Error(sound.error[0]!.text);
   return sound.value;
 }

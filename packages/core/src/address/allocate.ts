@@ -1,7 +1,8 @@
 import { fail, ok, type Result } from '../result';
 import { type Prefix, bitsOf } from './address';
-import { lengthForHosts, nextFreeBlock } from './blocks';
+import { lengthForHosts } from './blocks';
 import { formatPrefix } from './format';
+import { FreeSpace } from './free-space';
 
 /** A wish for a subnet with room for so many hosts, and the block it gets. */
 export interface LaidOutSubnet {
@@ -20,26 +21,33 @@ export function subnetLength(family: 4 | 6, hosts: bigint): number | null {
 }
 
 /**
- * Lays out one subnet for each wish inside a block: the largest first, each at the lowest place that is aligned and free,
- * so that nothing is wasted between them. The parts come in the order of the wishes. If all of them fit in any order,
- * they fit in this one: sizes are powers of two, and each starts at a multiple of its size.
+ * Places blocks of the given lengths in free space: the largest first, each in the smallest free block that holds it.
+ * The places come in the order of the lengths; the error is the index of the first that finds none. If the blocks fit in
+ * any way, they fit in this one: all sizes are powers of two, each block starts at a multiple of its size, and a block of
+ * a size takes away exactly one place of that size wherever it is put, as all larger ones stand already.
  */
-export function layOut(block: Prefix, wishes: readonly bigint[]): Result<LaidOutSubnet[], string> {
-  const sized = wishes.map((hosts, at) => ({ hosts, at, length: subnetLength(block.family, hosts) }));
-  const impossible = sized.find((one) => one.length === null);
-  if (impossible) return fail(`No IPv${block.family} block has room for ${impossible.hosts} hosts.`);
-  const parts = new Array<LaidOutSubnet>(wishes.length);
-  const used: Prefix[] = [];
-  for (const { hosts, at, length } of [...sized].sort((a, b) => a.length! - b.length! || a.at - b.at)) {
-    const prefix = nextFreeBlock(block, used, length!);
-    if (!prefix) {
-      const size = 1n << BigInt(bitsOf(block.family) - length!);
-      return fail(
-        `${formatPrefix(block)} has no room left for ${hosts} hosts: a /${length} (${size} addresses) is wanted.`,
-      );
-    }
-    used.push(prefix);
-    parts[at] = { hosts, prefix };
+export function placeBlocks(space: FreeSpace, lengths: readonly number[]): Result<Prefix[], number> {
+  const places = new Array<Prefix>(lengths.length);
+  let left = space;
+  for (const [at, length] of [...lengths.entries()].sort(([a, x], [b, y]) => x - y || a - b)) {
+    const prefix = left.tightest(length);
+    if (!prefix) return fail(at);
+    left = left.take(prefix);
+    places[at] = prefix;
   }
-  return ok(parts);
+  return ok(places);
+}
+
+/** Lays out one subnet for each wish inside an empty block, without a gap between them. */
+export function layOut(block: Prefix, wishes: readonly bigint[]): Result<LaidOutSubnet[], string> {
+  const lengths = wishes.map((hosts) => subnetLength(block.family, hosts));
+  const impossible = lengths.indexOf(null);
+  if (impossible >= 0) return fail(`No IPv${block.family} block has room for ${wishes[impossible]} hosts.`);
+  const placed = placeBlocks(FreeSpace.of(block, []), lengths as number[]);
+  if (placed.ok) return ok(placed.value.map((prefix, at) => ({ hosts: wishes[at]!, prefix })));
+  const length = lengths[placed.error]!;
+  const size = 1n << BigInt(bitsOf(block.family) - length);
+  return fail(
+    `${formatPrefix(block)} has no room left for ${wishes[placed.error]} hosts: a /${length} (${size} addresses) is wanted.`,
+  );
 }

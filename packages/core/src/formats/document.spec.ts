@@ -11,7 +11,7 @@ import {
 
 const lab = () => ({
   format: 'sobrin-lab',
-  version: 1,
+  version: 2,
   title: 'Lab',
   brief: {},
   tasks: [],
@@ -81,7 +81,7 @@ describe('a lab file', () => {
   });
   test.each<[string, (file: ReturnType<typeof lab> & Record<string, unknown>) => void, string, RegExp]>([
     ['another format', (file) => void (file.format = 'sobrin-topology'), 'format', /wanted is "sobrin-lab"/],
-    ['a newer version', (file) => void (file.version = 2), 'version', /reads version 1/],
+    ['a newer version', (file) => void (file.version = 3), 'version', /reads versions up to 2/],
     ['a missing part', (file) => void delete (file as Record<string, unknown>).spec, 'spec', /missing/],
     ['a part that is not known', (file) => void (file.marks = []), 'marks', /not known/],
     [
@@ -138,7 +138,7 @@ describe('what a student hands in', () => {
   test('is a submission file or a drawing alone', () => {
     const submission = {
       format: 'sobrin-submission',
-      version: 1,
+      version: 2,
       student: 'Ilse Haverkamp',
       topology: twoLans(),
       answers: { t1: 'a router' },
@@ -152,7 +152,18 @@ describe('what a student hands in', () => {
   test.each<[string, unknown, string, RegExp]>([
     ['something else', { hello: 1 }, 'format', /wanted is "sobrin-submission" or "sobrin-topology"/],
     ['a list', [], 'format', /missing/],
-    ['a submission without a drawing', { format: 'sobrin-submission', version: 1 }, 'topology', /no drawing/],
+    [
+      'a submission with nothing in it',
+      { format: 'sobrin-submission', version: 2 },
+      'topology',
+      /neither a drawing nor a plan/,
+    ],
+    [
+      'a submission whose plan is broken',
+      { format: 'sobrin-submission', version: 2, plan: { blocks: {}, addresses: { 'fd5e:0::1': { name: 'x' } } } },
+      'plan › addresses › fd5e:0::1',
+      /is written fd5e::1 here/,
+    ],
     [
       'a submission whose drawing is broken',
       { format: 'sobrin-submission', version: 1, topology: { ...twoLans(), devices: {} } },

@@ -4,10 +4,13 @@ import {
   type LabFile,
   LabFile as LabSchema,
   type SubmissionFile,
+  SUBMISSION_VERSION,
   SubmissionFile as SubmissionSchema,
   specProblems,
 } from '../spec';
+import { type Plan, PlanFile, readPlan } from '../plan';
 import { type Problem, type Topology, readTopology, shapeProblems } from '../topology';
+import { migrateLab, migrateSubmission } from './migrate';
 
 /** Bounds of what is read, in bytes: a drawing alone, and a file that holds one with other things. */
 export const MAX_TOPOLOGY_BYTES = 2_000_000;
@@ -92,18 +95,20 @@ const inPlace = (place: string, problems: readonly Problem[]): Problem[] =>
 
 /** Reads a lab: shape, then the drawings in it, then what the spec points at. */
 export function readLab(value: unknown): Read<LabFile> {
-  if (formatOf(value) !== 'sobrin-lab')
-    return no(`The format is ${JSON.stringify(formatOf(value)) ?? 'missing'}: wanted is "sobrin-lab".`, 'format');
-  const shape = shapeProblems(LabSchema, value);
+  const current = migrateLab(value);
+  if (!current.ok) return fail([current.error]);
+  const shape = shapeProblems(LabSchema, current.value);
   if (shape.length) return fail(shape);
-  const lab = value as LabFile;
+  const lab = current.value as LabFile;
   const problems = [lab.reference, lab.starter].flatMap((topology, at) => {
     if (!topology) return [];
     const read = readTopology(topology);
     return read.ok ? [] : inPlace(at === 0 ? 'reference' : 'starter', read.error);
   });
+  const plan = readPlan(lab.plan);
+  if (!plan.ok) problems.push(...inPlace('plan', plan.error));
   if (problems.length) return fail(problems);
-  const inSpec = specProblems(lab.spec, lab.reference);
+  const inSpec = specProblems(lab);
   return inSpec.length ? fail(inPlace('spec', inSpec)) : ok(lab);
 }
 
@@ -112,23 +117,49 @@ export function readLabText(text: string): Read<LabFile> {
   return json.ok ? readLab(json.value) : json;
 }
 
+/** What a student hands in: a drawing, a plan, or both. */
+export type HandedIn = SubmissionFile & ({ topology: Topology } | { plan: Plan });
+
 /** Reads what a student hands in: a submission file, or a drawing alone. */
-export function readSubmissionText(text: string): Read<SubmissionFile & { topology: Topology }> {
+export function readSubmissionText(text: string): Read<HandedIn> {
   const json = parseJson(text, MAX_FILE_BYTES);
   if (!json.ok) return json;
   if (formatOf(json.value) === 'sobrin-topology') {
     const read = text.length > MAX_TOPOLOGY_BYTES ? readTopologyText(text) : readTopology(json.value);
-    return read.ok ? ok({ format: 'sobrin-submission', version: 1, topology: read.value }) : read;
+    return read.ok ? ok({ format: 'sobrin-submission', version: SUBMISSION_VERSION, topology: read.value }) : read;
   }
   if (formatOf(json.value) !== 'sobrin-submission')
     return no(
       `The format is ${JSON.stringify(formatOf(json.value)) ?? 'missing'}: wanted is "sobrin-submission" or "sobrin-topology".`,
       'format',
     );
-  const shape = shapeProblems(SubmissionSchema, json.value);
+  const current = migrateSubmission(json.value);
+  if (!current.ok) return fail([current.error]);
+  const shape = shapeProblems(SubmissionSchema, current.value);
   if (shape.length) return fail(shape);
-  const submission = json.value as SubmissionFile;
-  if (!submission.topology) return no('The submission holds no drawing.', 'topology');
-  const read = readTopology(submission.topology);
-  return read.ok ? ok({ ...submission, topology: read.value }) : fail(inPlace('topology', read.error));
+  const submission = current.value as SubmissionFile;
+  const { topology, plan } = submission;
+  if (!topology && !plan) return no('The submission holds neither a drawing nor a plan.', 'topology');
+  const drawing = topology && readTopology(topology);
+  if (drawing && !drawing.ok) return fail(inPlace('topology', drawing.error));
+  const planned = plan && readPlan(plan);
+  if (planned && !planned.ok) return fail(inPlace('plan', planned.error));
+  return ok({ ...submission, ...(drawing && { topology: drawing.value }) } as HandedIn);
+}
+
+/** Reads a plan file, or the plan of a submission file. */
+export function readPlanText(text: string): Read<Plan> {
+  const json = parseJson(text, MAX_FILE_BYTES);
+  if (!json.ok) return json;
+  if (formatOf(json.value) === 'sobrin-submission') {
+    const read = readSubmissionText(text);
+    if (!read.ok) return read;
+    return read.value.plan ? ok(read.value.plan) : no('The submission holds no plan.', 'plan');
+  }
+  if (formatOf(json.value) !== 'sobrin-plan')
+    return no(`The format is ${JSON.stringify(formatOf(json.value)) ?? 'missing'}: wanted is "sobrin-plan".`, 'format');
+  const shape = shapeProblems(PlanFile, json.value);
+  if (shape.length) return fail(shape);
+  const read = readPlan((json.value as PlanFile).plan);
+  return read.ok ? read : fail(inPlace('plan', read.error));
 }

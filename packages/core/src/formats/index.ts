@@ -1,4 +1,6 @@
 export * from './document';
 export * from './kernel-case';
 export * from './kernel-check';
+export * from './migrate';
+export * from './plan-table';
 export * from './schemas';

@@ -1,4 +1,5 @@
 import { type TSchema } from '@sinclair/typebox';
+import { PlanFile } from '../plan';
 import { LabFile, SubmissionFile } from '../spec';
 import { Topology } from '../topology';
 
@@ -11,7 +12,8 @@ export function publishedSchemas(): Record<string, unknown> {
   });
   return {
     'topology-1': publish('topology-1', Topology),
-    'lab-1': publish('lab-1', LabFile),
-    'submission-1': publish('submission-1', SubmissionFile),
+    'plan-1': publish('plan-1', PlanFile),
+    'lab-2': publish('lab-2', LabFile),
+    'submission-2': publish('submission-2', SubmissionFile),
   };
 }

@@ -1,10 +1,11 @@
 import { type InterfaceAddress, parseInterfaceAddress } from '../address';
 import { type EngineOptions, type Instance, type NetworkModel, analyse } from '../engine';
+import { type Brief, type Plan, emptyPlan, planProblems, planTree, subnetNeeds } from '../plan';
 import { type Problem, type Topology, documentHash, own } from '../topology';
-import { evaluate, ruleProblems, share, wordsOf } from './evaluate';
+import { evaluate, kindsIn, ruleProblems, share, wordsOf } from './evaluate';
 import { type RoleMatch, matchRoles } from './matching/match';
 import { type CheckContext, type Item, type Names, type Part, REF_WORDS, sentenceOf } from './rule';
-import { ANY_SITE } from './rules';
+import { ALL_GROUPS, ANY_SITE, ruleKind } from './rules';
 import { type LabFile, type Policy, type Requirement, type Spec } from './schema';
 
 /** Goes into every result, so that it can be made again to the letter. */
@@ -37,12 +38,15 @@ export const optionsOf = (policy: Policy): Partial<EngineOptions> => ({
   ...(policy.vlanDatabase !== undefined && { vlanPolicy: policy.vlanDatabase }),
 });
 
-/** Checks a drawing against a lab. Pure: same lab and drawing, same result. */
-export function checkSubmission(lab: Pick<LabFile, 'reference' | 'spec' | 'policy'>, drawing: Topology): CheckResult {
+/** What of a lab decides how submissions are judged. */
+export type JudgingLab = Pick<LabFile, 'reference' | 'spec' | 'policy' | 'brief'>;
+
+/** Checks a drawing and a plan against a lab. Pure: same lab and submission, same result. */
+export function checkSubmission(lab: JudgingLab, drawing: Topology, plan: Plan = emptyPlan()): CheckResult {
   const options = optionsOf(lab.policy);
   const [reference, student] = [analyse(lab.reference, options), analyse(drawing, options)];
   const matching = matchRoles(reference, student);
-  const context = contextOf(lab.spec, reference, student, matching);
+  const context = contextOf(lab, reference, student, matching, plan);
   const rounding = lab.policy.rounding ?? 0.5;
   const requirements = lab.spec.sections.flatMap((section) =>
     section.requirements.map((one) => judge(one, section.id, context, rounding)),
@@ -54,7 +58,7 @@ export function checkSubmission(lab: Pick<LabFile, 'reference' | 'spec' | 'polic
   return {
     coreVersion: CORE_VERSION,
     specHash: specHash(lab),
-    submissionHash: documentHash(drawing),
+    submissionHash: documentHash(isEmptyPlan(plan) ? drawing : { drawing, plan }),
     points: total(sections, (one) => one.points),
     of: total(sections, (one) => one.of),
     sections,
@@ -63,9 +67,25 @@ export function checkSubmission(lab: Pick<LabFile, 'reference' | 'spec' | 'polic
   };
 }
 
-/** Equal for labs that judge alike: a result with another hash was made by an older version of the lab. */
-export const specHash = ({ spec, reference, policy }: Pick<LabFile, 'reference' | 'spec' | 'policy'>): string =>
-  documentHash({ spec, reference, policy });
+const isEmptyPlan = (plan: Plan): boolean =>
+  Object.keys(plan.blocks).length + Object.keys(plan.addresses ?? {}).length === 0;
+
+/**
+ * Equal for labs that judge alike: a result with another hash was made by an older version of the lab. Of the brief only
+ * what plans are judged by counts, and only where a requirement judges plans.
+ */
+export function specHash({ spec, reference, policy, brief }: JudgingLab): string {
+  const judgesPlans = spec.sections
+    .flatMap((section) => section.requirements.flatMap((one) => kindsIn(one.rule)))
+    .some((kind) => ruleKind(kind)?.family === 'plan');
+  const { groups, outside, rules, schemes, ratios } = brief;
+  return documentHash({
+    spec,
+    reference,
+    policy,
+    ...(judgesPlans && { brief: { groups, outside, rules, schemes, ratios } }),
+  });
+}
 
 /** Sums in hundredths, so that halves and quarters add up exactly. */
 const total = <T>(list: readonly T[], points: (one: T) => number): number =>
@@ -107,11 +127,12 @@ export function rolesOf(spec: Spec, reference: NetworkModel, ref: string): strin
 const instancesAt = (all: readonly Instance[], id: string): string[] =>
   all.filter((one) => one.id === id || one.deviceId === id).map((one) => one.id);
 
-/** Words for the refs and sites of a lab. */
-export function namesOf(spec: Spec, reference: Topology): Names {
+/** Words for the refs, sites and groups of a lab. */
+export function namesOf({ spec, reference, brief }: Pick<LabFile, 'spec' | 'reference' | 'brief'>): Names {
   return {
     ref: (ref) => REF_WORDS[ref] ?? own(spec.groups, ref)?.title ?? own(reference.devices, ref)?.name ?? ref,
     site: (id) => (id === ANY_SITE ? 'anywhere' : (own(reference.sites, id)?.name ?? id)),
+    group: (id) => (id === ALL_GROUPS ? 'every group' : (brief.groups?.find((one) => one.id === id)?.name ?? id)),
   };
 }
 
@@ -129,9 +150,14 @@ export function refsOf(spec: Spec, reference: Topology): { ref: string; text: st
 }
 
 /** What is wrong in a spec beyond its shape: doubled ids, and rules that point at nothing. */
-export function specProblems(spec: Spec, reference: Topology): Problem[] {
+export function specProblems({ spec, reference, brief }: Pick<LabFile, 'spec' | 'reference' | 'brief'>): Problem[] {
   const model = analyse(reference);
   const refs = new Set([...refsOf(spec, reference).map((one) => one.ref), ...model.instances.keys()]);
+  const known = {
+    refs,
+    sites: reference.sites,
+    groups: new Set([ALL_GROUPS, ...(brief.groups ?? []).map((one) => one.id)]),
+  };
   const seen = new Set<string>();
   const groups = Object.entries(spec.groups).flatMap(([id, group]) =>
     group.roles
@@ -145,7 +171,7 @@ export function specProblems(spec: Spec, reference: Topology): Problem[] {
       seen.add(one.id);
       return [
         ...twice,
-        ...ruleProblems(one.rule, { refs, sites: reference.sites }).map((problem) => ({
+        ...ruleProblems(one.rule, known).map((problem) => ({
           place: `${place} › rule › ${problem.place}`,
           text: problem.text,
         })),
@@ -156,10 +182,11 @@ export function specProblems(spec: Spec, reference: Topology): Problem[] {
 }
 
 function contextOf(
-  spec: Spec,
+  { spec, brief }: JudgingLab,
   reference: NetworkModel,
   student: NetworkModel,
   matching: readonly RoleMatch[],
+  plan: Plan,
 ): CheckContext {
   const deviceOf = new Map(matching.flatMap(({ role, device }) => (device === null ? [] : [[role, device] as const])));
   const roleOf = new Map([...deviceOf].map(([role, device]) => [device, role]));
@@ -167,7 +194,9 @@ function contextOf(
   const addresses = new Map<string, InterfaceAddress[]>();
   const sites = matchSites(reference, student, deviceOf);
   return {
-    ...namesOf(spec, reference.topology),
+    ...namesOf({ spec, reference: reference.topology, brief }),
+    brief,
+    plan: readOnce(plan, brief),
     reference,
     student,
     roles: (ref) => {
@@ -186,6 +215,11 @@ function contextOf(
     },
   };
 }
+
+const readOnce = (plan: Plan, brief: Brief): CheckContext['plan'] => {
+  const tree = planTree(plan);
+  return { tree, problems: planProblems(plan, brief, tree), needs: subnetNeeds(brief) };
+};
 
 const readAddresses = (instance: Instance): InterfaceAddress[] =>
   instance.interfaces.flatMap(([, face]) =>

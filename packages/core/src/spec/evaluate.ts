@@ -21,6 +21,10 @@ export function wordsOf(rule: Rule, names: Names): Part[] {
   return ruleKind(rule.kind)?.words(rule, names) ?? [`Unknown rule "${rule.kind}".`];
 }
 
+/** The kinds of all the rules that a rule is made of. */
+export const kindsIn = (rule: Rule): string[] =>
+  isList(rule) ? rule.rules.flatMap(kindsIn) : isNot(rule) ? kindsIn(rule.rule) : [rule.kind];
+
 /** The items a rule comes to. Never empty. */
 export function evaluate(rule: Rule, context: CheckContext): Item[] {
   if (isList(rule)) {
@@ -64,7 +68,7 @@ function negated(items: readonly Item[], sentence: string): Item {
 /** What is wrong with the values of a rule: places are relative to it. */
 export function ruleProblems(
   rule: Rule,
-  known: { refs: ReadonlySet<string>; sites: Readonly<Record<string, unknown>> },
+  known: { refs: ReadonlySet<string>; sites: Readonly<Record<string, unknown>>; groups: ReadonlySet<string> },
 ): Problem[] {
   if (isList(rule))
     return rule.rules.flatMap((one, at) =>
@@ -78,6 +82,8 @@ export function ruleProblems(
   const pointers = Object.entries(kind.slots).flatMap(([property, slot]): Problem[] => {
     if (slot.type === 'site' && values[property] !== 'anywhere' && !own(known.sites, values[property] as string))
       return [{ place: property, text: `The reference has no site "${String(values[property])}".` }];
+    if (slot.type === 'group' && !known.groups.has(values[property] as string))
+      return [{ place: property, text: `The brief has no group "${String(values[property])}".` }];
     const refs =
       slot.type === 'ref' ? [values[property] as string] : slot.type === 'refs' ? (values[property] as string[]) : [];
     return refs

@@ -14,5 +14,5 @@ export {
   REF_WORDS,
   sentenceOf,
 } from './rule';
-export { ANY_SITE, RULE_KINDS, ruleKind } from './rules';
+export { ALL_GROUPS, ANY_SITE, RULE_KINDS, ruleKind } from './rules';
 export * from './schema';

@@ -1,6 +1,7 @@
 import { type Static, type TSchema, Type } from '@sinclair/typebox';
 import { type Address, type InterfaceAddress } from '../address';
 import { type Instance, type NetworkModel } from '../engine';
+import { type Brief, type PlanProblem, type PlanTree, type SubnetNeed } from '../plan';
 import { type Problem } from '../topology';
 
 /** Something a finding points at in the submission. */
@@ -10,6 +11,8 @@ export interface Place {
   port?: string;
   link?: string;
   site?: string;
+  /** A block of the submission's plan. */
+  block?: string;
 }
 
 /** One checked fact. `met` is null where the engine cannot say for certain: then a person decides. */
@@ -32,6 +35,7 @@ export type Slot =
   | { type: 'choice'; options: readonly { value: string; text: string }[] }
   | { type: 'choices'; options: readonly { value: string; text: string }[] }
   | { type: 'site' }
+  | { type: 'group' }
   | { type: 'prefix' }
   | { type: 'text' };
 
@@ -39,10 +43,19 @@ export type Slot =
 export interface Names {
   ref: (ref: string) => string;
   site: (id: string) => string;
+  /** A group of the brief, or all of them. */
+  group: (id: string) => string;
 }
 
 /** What a rule is evaluated against. All lookups go from the roles of the reference to the student's devices. */
 export interface CheckContext extends Names {
+  readonly brief: Brief;
+  /** The student's plan, read once. */
+  readonly plan: {
+    readonly tree: PlanTree;
+    readonly problems: readonly PlanProblem[];
+    readonly needs: readonly SubnetNeed[];
+  };
   readonly reference: NetworkModel;
   readonly student: NetworkModel;
   /** The roles a ref stands for, as instance ids of the reference. */
@@ -63,6 +76,7 @@ export const FAMILIES = [
   'cabling',
   'addressing',
   'connectivity',
+  'plan',
   'documentation',
   'combination',
 ] as const;

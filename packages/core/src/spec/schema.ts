@@ -1,19 +1,6 @@
 import { type Static, type TSchema, Type } from '@sinclair/typebox';
-import {
-  AddressText,
-  Closed,
-  Count,
-  Id,
-  Line,
-  ListOf,
-  MapOf,
-  Maybe,
-  Name,
-  OneOf,
-  Paragraphs,
-  Topology,
-  VlanId,
-} from '../topology';
+import { Closed, Id, Line, ListOf, MapOf, Maybe, Name, OneOf, Paragraphs, Topology } from '../topology';
+import { Brief, Plan } from '../plan';
 import { RULE_KINDS } from './rules';
 import { Ref } from './rule';
 
@@ -54,35 +41,6 @@ export const Spec = Closed({
 });
 
 export const Task = Closed({ id: Id, text: Paragraphs });
-export const Brief = Closed({
-  scenario: Maybe(Paragraphs),
-  objectives: Maybe(ListOf(Line, 64)),
-  groups: Maybe(
-    ListOf(Closed({ name: Name, now: Count, later: Count, needs: Maybe(ListOf(Name, 32)), site: Maybe(Name) }), 500),
-  ),
-  separations: Maybe(ListOf(Line, 200)),
-  outside: Maybe(ListOf(AddressText, 64)),
-  sites: Maybe(ListOf(Name, 200)),
-  schemes: Maybe(Closed({ names: Maybe(Line), addresses: Maybe(Line) })),
-});
-
-export const STANDINGS = ['proposed', 'decided', 'kept-free'] as const;
-/** The address plan: a flat map of blocks; which block lies in which follows from the prefixes. */
-export const Plan = Closed({
-  blocks: MapOf(
-    Closed({
-      prefix: AddressText,
-      name: Name,
-      purpose: Maybe(Line),
-      site: Maybe(Name),
-      vlan: Maybe(VlanId),
-      standing: Maybe(OneOf(...STANDINGS)),
-      ranges: Maybe(ListOf(Closed({ from: AddressText, to: AddressText, purpose: Line }), 64)),
-      addresses: Maybe(ListOf(Closed({ address: AddressText, name: Name }), 5000)),
-    }),
-  ),
-});
-
 export const Policy = Closed({
   bench: Maybe(OneOf('coach', 'plain', 'examination')),
   autoPairing: Maybe(Type.Boolean()),
@@ -123,7 +81,11 @@ export const Stage = Closed({
   ),
 });
 
-export const LAB_VERSION = 1;
+/** A file that comes with a lab: pictures of the scenario, and whatever else students get. */
+export const LabAttachment = Closed({ id: Id, name: Line, type: Line, base64: Type.String({ maxLength: 8_000_000 }) });
+
+/** Version 2: groups, sites and separations have ids and properties of their own; addresses of a plan are a map. */
+export const LAB_VERSION = 2;
 export const LabFile = Type.Object(
   {
     format: Type.Literal('sobrin-lab'),
@@ -138,11 +100,13 @@ export const LabFile = Type.Object(
     handout: Maybe(Handout),
     policy: Policy,
     stages: Maybe(ListOf(Stage, 16)),
+    files: Maybe(ListOf(LabAttachment, 64)),
   },
-  { additionalProperties: false, title: 'Sobrin lab, version 1' },
+  { additionalProperties: false, title: 'Sobrin lab, version 2' },
 );
 
-export const SUBMISSION_VERSION = 1;
+/** Version 2: addresses of a plan are a map. */
+export const SUBMISSION_VERSION = 2;
 export const SubmissionFile = Type.Object(
   {
     format: Type.Literal('sobrin-submission'),
@@ -156,17 +120,16 @@ export const SubmissionFile = Type.Object(
     stage: Maybe(Id),
     origin: Maybe(Line),
   },
-  { additionalProperties: false, title: 'Sobrin submission, version 1' },
+  { additionalProperties: false, title: 'Sobrin submission, version 2' },
 );
 
 export type Requirement = Static<typeof Requirement>;
 export type Section = Static<typeof Section>;
 export type Spec = Static<typeof Spec>;
 export type Task = Static<typeof Task>;
-export type Brief = Static<typeof Brief>;
-export type Plan = Static<typeof Plan>;
 export type Policy = Static<typeof Policy>;
 export type Handout = Static<typeof Handout>;
 export type Stage = Static<typeof Stage>;
+export type LabAttachment = Static<typeof LabAttachment>;
 export type LabFile = Static<typeof LabFile>;
 export type SubmissionFile = Static<typeof SubmissionFile>;

@@ -1,5 +1,5 @@
 import { type Device, type DeviceKind, type Model, type PortFacts, type Topology } from './schema';
-import { own } from './own';
+import { own } from '../own';
 
 const FAST = [10, 100];
 const GIGABIT = [10, 100, 1000];

@@ -2,18 +2,22 @@ import { fail, ok, type Result } from '../result';
 import { TOPOLOGY_VERSION } from './schema';
 import { type Problem, quoted } from './shape';
 
-type Json = Record<string, unknown>;
+export type Json = Record<string, unknown>;
 
-/** Steps from one version to the next, by the version they start from: none yet, as version 1 is the first. */
-const STEPS: Readonly<Record<number, (older: Json) => Json>> = {};
+/** Steps from one version of a format to the next, by the version they start from. */
+export type Steps = Readonly<Record<number, (older: Json) => Json>>;
 
-/** Brings a document of an older version to the current one; a newer or unknown version is refused. */
-export function migrate(value: unknown, steps = STEPS, current: number = TOPOLOGY_VERSION): Result<unknown, Problem> {
+/** Version 1 is the first of the topology format. */
+export const migrateTopology = (value: unknown): Result<unknown, Problem> =>
+  migrate(value, 'sobrin-topology', {}, TOPOLOGY_VERSION);
+
+/** Brings a document of an older version to the current one; another format, a newer or unknown version is refused. */
+export function migrate(value: unknown, format: string, steps: Steps, current: number): Result<unknown, Problem> {
   if (value === null || typeof value !== 'object' || Array.isArray(value))
-    return fail({ place: '', text: 'This is no topology: wanted is an object with "format" and "version".' });
+    return fail({ place: '', text: `This is no ${format} file: wanted is an object with "format" and "version".` });
   let document = value as Json;
-  if (document.format !== 'sobrin-topology')
-    return fail({ place: 'format', text: `The format is ${quoted(document.format)}: wanted is "sobrin-topology".` });
+  if (document.format !== format)
+    return fail({ place: 'format', text: `The format is ${quoted(document.format)}: wanted is "${format}".` });
   const { version } = document;
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1 || version > current)
     return fail({

@@ -1,4 +1,4 @@
-import { Kind, type TSchema, Type } from '@sinclair/typebox';
+import { Kind, type TNull, type TOptional, type TSchema, type TUnion, Type } from '@sinclair/typebox';
 
 /** Ids are given once and never change; they carry no meaning. */
 export const ID_PATTERN = '^[A-Za-z0-9][A-Za-z0-9_.:-]{0,63}$';
@@ -21,16 +21,26 @@ export const Coordinate = Type.Number({ minimum: -1_000_000, maximum: 1_000_000 
 export const Point = Type.Object({ x: Coordinate, y: Coordinate }, { additionalProperties: false });
 export const Mac = Type.String({ pattern: '^[0-9a-f]{2}(:[0-9a-f]{2}){5}$' });
 export const FieldValue = Type.Union([Type.String({ maxLength: 500 }), Type.Number(), Type.Boolean()]);
-export const Fields = Type.Record(Type.String({ pattern: ID_PATTERN }), FieldValue);
+export const Fields = Type.Record(Type.String({ pattern: ID_PATTERN }), FieldValue, { additionalProperties: false });
 
 /** An object that refuses properties it does not know. */
 export const Closed = <T extends Record<string, TSchema>>(properties: T) =>
   Type.Object(properties, { additionalProperties: false });
-export const MapOf = <T extends TSchema>(value: T) => Type.Record(Type.String({ pattern: ID_PATTERN }), value);
-export const KeyedBy = <T extends TSchema>(value: T) => Type.Record(Type.String({ pattern: KEY_PATTERN }), value);
+export const MapOf = <T extends TSchema>(value: T) =>
+  Type.Record(Type.String({ pattern: ID_PATTERN }), value, { additionalProperties: false });
+export const KeyedBy = <T extends TSchema>(value: T) =>
+  Type.Record(Type.String({ pattern: KEY_PATTERN }), value, { additionalProperties: false });
 /** The kind under which the shape check knows a choice of words. */
 export const STRING_ENUM = 'SobrinStringEnum';
 export const OneOf = <T extends readonly string[]>(...values: T) =>
   Type.Unsafe<T[number]>({ [Kind]: STRING_ENUM, type: 'string', enum: [...values] });
 export const Maybe = <T extends TSchema>(value: T) => Type.Optional(value);
 export const ListOf = <T extends TSchema>(value: T, max = 4096) => Type.Array(value, { maxItems: max });
+
+export const OrNull = <T extends TSchema>(value: T) => Type.Union([value, Type.Null()]);
+type Changed<T extends Record<string, TSchema>> = { [K in keyof T]: TOptional<TUnion<[T[K], TNull]>> };
+/** Some properties of an object with new values; null takes the property away. */
+export const Changes = <T extends Record<string, TSchema>>(properties: T) =>
+  Closed(
+    Object.fromEntries(Object.entries(properties).map(([key, value]) => [key, Maybe(OrNull(value))])) as Changed<T>,
+  );

@@ -47,7 +47,9 @@ function sentenceOf(error: ValueError): Problem {
     case ValueErrorType.ObjectRequiredProperty:
       return { place, text: `"${key}" is missing.` };
     case ValueErrorType.ObjectAdditionalProperties:
-      return { place, text: `"${key}" is not known here: remove it, or check its spelling.` };
+      return schema.patternProperties
+        ? { place, text: `"${key}" has a form that ids do not have: give it another.` }
+        : { place, text: `"${key}" is not known here: remove it, or check its spelling.` };
     case ValueErrorType.Union:
       return unionSentence(error) ?? { place, text: `${found} does not fit here: ${wanted(schema)}.` };
     case ValueErrorType.StringMaxLength:

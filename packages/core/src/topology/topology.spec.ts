@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { meetingPlaces } from '../changes';
 import { parseJson, readTopologyText } from '../formats';
 import { readJson, twoLans } from '../tests/topologies';
 import {
@@ -8,7 +9,6 @@ import {
   MODULES,
   applyCommand,
   canonicalJson,
-  conflictOf,
   countDevices,
   documentHash,
   emptyTopology,
@@ -94,7 +94,7 @@ describe('what is wrong is named with its place', () => {
     ['newer version', { ...twoLans(), version: 7 }, /version: Version 7 .* reads versions up to 1/],
     ['unknown property', { ...twoLans(), colour: 'red' }, /colour: "colour" is not known here/],
     ['missing part', { format: 'sobrin-topology', version: 1, devices: {}, links: {} }, /sites: "sites" is missing/],
-    ['no object', [1, 2], /This is no topology/],
+    ['no object', [1, 2], /This is no sobrin-topology file/],
     [
       'a medium that is none',
       {
@@ -163,11 +163,11 @@ test('older versions are brought up step by step', () => {
     1: (old: Record<string, unknown>) => ({ ...old, renamed: old.before }),
     2: (old: Record<string, unknown>) => ({ ...old, third: true }),
   };
-  expect(migrate({ format: 'sobrin-topology', version: 1, before: 'x' }, steps, 3)).toMatchObject({
+  expect(migrate({ format: 'sobrin-topology', version: 1, before: 'x' }, 'sobrin-topology', steps, 3)).toMatchObject({
     ok: true,
     value: { version: 3, renamed: 'x', third: true },
   });
-  expect(migrate({ format: 'sobrin-topology', version: 4 }, steps, 3).ok).toBe(false);
+  expect(migrate({ format: 'sobrin-topology', version: 4 }, 'sobrin-topology', steps, 3).ok).toBe(false);
 });
 
 test('canonical JSON as in RFC 8785 §3.2.3, and equal hashes for equal documents', () => {
@@ -232,13 +232,13 @@ describe('commands', () => {
         for (const command of commands) {
           const done = applyCommand(topology, command);
           if (!done.ok) continue;
-          topology = done.value.topology;
+          topology = done.value.document;
           expect(problemsOf(topology)).toEqual([]);
           inverses.unshift(done.value.inverse);
         }
         for (const inverse of inverses) {
           const undone = applyCommand(topology, inverse);
-          topology = undone.ok ? undone.value.topology : topology;
+          topology = undone.ok ? undone.value.document : topology;
         }
         expect(topology).toEqual(drawing.reference);
       }),
@@ -251,8 +251,8 @@ describe('commands', () => {
       (one) => void (one.notes = { n: { text: 'look', at: { x: 1, y: 1 }, anchor: { kind: 'device', id: 'SA' } } }),
     );
     const done = applyCommand(noted, { kind: 'removeDevices', ids: ['SA'] });
-    expect(done.ok && Object.keys(done.value.topology.links)).toEqual(['R-g1-SB-u1', 'SB-p1-B-e0']);
-    expect(done.ok && done.value.topology.notes).toEqual({ n: { text: 'look', at: { x: 1, y: 1 } } });
+    expect(done.ok && Object.keys(done.value.document.links)).toEqual(['R-g1-SB-u1', 'SB-p1-B-e0']);
+    expect(done.ok && done.value.document.notes).toEqual({ n: { text: 'look', at: { x: 1, y: 1 } } });
   });
 
   test('a command that no longer fits is refused with a sentence, a batch as a whole', () => {
@@ -290,15 +290,13 @@ describe('commands', () => {
       id: 'l',
       link: { a: { device: 'A', port: 'e0' }, b: { device: 'B', port: 'e0' }, medium: 'crossover' },
     });
-    expect(conflictOf(nameA, moveA)).toBeNull();
-    expect(conflictOf(nameA, footprint({ kind: 'setDevice', id: 'A', set: { name: 'y' } }))).toEqual([
-      'devices',
-      'A',
-      'name',
+    expect(meetingPlaces(nameA, moveA)).toEqual([]);
+    expect(meetingPlaces(nameA, footprint({ kind: 'setDevice', id: 'A', set: { name: 'y' } }))).toEqual([
+      ['devices', 'A', 'name'],
     ]);
-    expect(conflictOf(moveA, removeA)).not.toBeNull();
-    expect(conflictOf(cableA, removeA)).not.toBeNull();
-    expect(conflictOf(removeA, cableA)).not.toBeNull();
-    expect(conflictOf(cableA, nameA)).toBeNull();
+    expect(meetingPlaces(moveA, removeA)).not.toEqual([]);
+    expect(meetingPlaces(cableA, removeA)).not.toEqual([]);
+    expect(meetingPlaces(removeA, cableA)).not.toEqual([]);
+    expect(meetingPlaces(cableA, nameA)).toEqual([]);
   });
 });

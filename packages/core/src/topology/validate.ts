@@ -1,7 +1,7 @@
 import { fail, ok, type Result } from '../result';
 import { KIT, MODULES, modelOf, portOf } from './kit';
-import { migrate } from './migrate';
-import { entriesById, own } from './own';
+import { migrateTopology } from './migrate';
+import { entriesById, own } from '../own';
 import { type Device, type LinkEnd, Topology } from './schema';
 import { type Problem, shapeProblems } from './shape';
 
@@ -10,7 +10,7 @@ export const MAX_DEVICES = 5000;
 
 /** Reads a value that should be a topology of any known version: shape first, then what must hold between its parts. */
 export function readTopology(value: unknown): Result<Topology, Problem[]> {
-  const current = migrate(value);
+  const current = migrateTopology(value);
   if (!current.ok) return fail([current.error]);
   const shape = shapeProblems(Topology, current.value);
   if (shape.length) return fail(shape);

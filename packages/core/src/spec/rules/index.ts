@@ -26,6 +26,7 @@ import {
 } from './components';
 import { apart, pathThrough, reach, reachesGateway, within } from './connectivity';
 import { titled } from './documentation';
+import { PLAN_RULES } from './plan';
 
 /** Every kind of rule, in the order in which the editor offers them. A new kind is added here and nowhere else. */
 export const RULE_KINDS: readonly RuleKind[] = [
@@ -61,7 +62,9 @@ export const RULE_KINDS: readonly RuleKind[] = [
   within,
   apart,
   pathThrough,
+  ...PLAN_RULES,
   titled,
 ];
 export const ruleKind = (kind: string): RuleKind | undefined => RULE_KINDS.find((one) => one.kind === kind);
 export { ANY_SITE } from './components';
+export { ALL_GROUPS } from './plan';

@@ -1,57 +1,20 @@
+import { type Edit, type Planned, applying } from '../../changes';
 import { fail, ok, type Result } from '../../result';
 import { modelOf, portOf } from '../kit';
-import { entriesById, own } from '../own';
+import { entriesById, own } from '../../own';
 import { type LinkEnd, type Topology } from '../schema';
-import { type Edit, type Footprint, applyEdits } from './edits';
-import { type Command, type SimpleCommand } from './schema';
+import { type SimpleCommand } from './schema';
 
-/** What a command did: the new document, the command that undoes it, and what it read and wrote. */
-export interface Applied extends Footprint {
-  topology: Topology;
-  inverse: Command;
-}
+type Planning = Result<Planned, string>;
+const plan = (edits: Edit[], ...reads: string[][]): Planning => ok({ edits, reads });
 
-/** A command worked out against a document: the edits it comes to and the things it relies on being there. */
-interface Planned {
-  edits: Edit[];
-  reads: string[][];
-}
-type Plan = Result<Planned, string>;
-const plan = (edits: Edit[], ...reads: string[][]): Plan => ok({ edits, reads });
-
-/** Applies a command to a document, which itself stays as it is. The error is a sentence. */
-export function applyCommand(topology: Topology, command: Command): Result<Applied, string> {
-  if (command.kind === 'batch') return applyBatch(topology, command.title, command.commands);
-  const planned = planOf(topology, command);
-  if (!planned.ok) return planned;
-  const { edits, reads } = planned.value;
-  const done = applyEdits(topology, edits);
-  return ok({
-    topology: done.topology,
-    inverse: { kind: 'edits', edits: done.inverse },
-    reads,
-    writes: edits.map((edit) => edit.path),
-  });
-}
-
+const topologyCommands = applying<Topology, SimpleCommand>(planOf);
+/** Applies a command to a drawing, which itself stays as it is. The error is a sentence. */
+export const applyCommand = topologyCommands.applyOne;
 /** All commands of a list or none of them: the first that does not go says why. */
-export function applyBatch(topology: Topology, title: string, commands: readonly Command[]): Result<Applied, string> {
-  let at = topology;
-  const inverses: SimpleCommand[] = [];
-  const footprint: Footprint = { reads: [], writes: [] };
-  for (const command of commands) {
-    const done = applyCommand(at, command);
-    if (!done.ok) return done;
-    at = done.value.topology;
-    footprint.reads.push(...done.value.reads);
-    footprint.writes.push(...done.value.writes);
-    const { inverse } = done.value;
-    inverses.unshift(...(inverse.kind === 'batch' ? inverse.commands : [inverse]));
-  }
-  return ok({ topology: at, inverse: { kind: 'batch', title, commands: inverses }, ...footprint });
-}
+export const applyBatch = topologyCommands.applyAll;
 
-function planOf(topology: Topology, command: SimpleCommand): Plan {
+function planOf(topology: Topology, command: SimpleCommand): Planning {
   switch (command.kind) {
     case 'addDevice':
       return own(topology.devices, command.id)
@@ -119,16 +82,22 @@ function planOf(topology: Topology, command: SimpleCommand): Plan {
 
 const editOf = (path: string[], value: unknown): Edit =>
   value === null || value === undefined ? { path } : { path, value };
-const setEntry = (path: string[], value: unknown, ...reads: string[][]): Plan => plan([editOf(path, value)], ...reads);
+const setEntry = (path: string[], value: unknown, ...reads: string[][]): Planning =>
+  plan([editOf(path, value)], ...reads);
 const propertyEdits = (path: string[], set: object): Edit[] =>
   Object.entries(set).map(([key, value]) => editOf([...path, key], value));
 
-function changeProperties(topology: Topology, path: ['devices' | 'links', string], set: object, missing: string): Plan {
+function changeProperties(
+  topology: Topology,
+  path: ['devices' | 'links', string],
+  set: object,
+  missing: string,
+): Planning {
   return own<unknown>(topology[path[0]], path[1]) ? plan(propertyEdits(path, set), path) : fail(missing);
 }
 
 /** Removing a device takes its links along; notes anchored to it stay, without the anchor. */
-function removeDevices(topology: Topology, ids: readonly string[]): Plan {
+function removeDevices(topology: Topology, ids: readonly string[]): Planning {
   const gone = new Set(ids);
   const missing = ids.find((id) => !own(topology.devices, id));
   if (missing !== undefined) return fail(`There is no device "${missing}" any more.`);
@@ -148,7 +117,7 @@ const anchorEdits = (topology: Topology, kind: 'device' | 'link' | 'site', gone:
     .filter(([, note]) => note.anchor?.kind === kind && gone.has(note.anchor.id))
     .map(([id]) => ({ path: ['notes', id, 'anchor'] }));
 
-function removeSite(topology: Topology, id: string): Plan {
+function removeSite(topology: Topology, id: string): Planning {
   if (!own(topology.sites, id)) return fail(`There is no site "${id}" any more.`);
   return plan([
     ...entriesById(topology.devices)
@@ -162,7 +131,7 @@ function removeSite(topology: Topology, id: string): Plan {
   ]);
 }
 
-function moveDevices(topology: Topology, to: Readonly<Record<string, { x: number; y: number }>>): Plan {
+function moveDevices(topology: Topology, to: Readonly<Record<string, { x: number; y: number }>>): Planning {
   const missing = Object.keys(to).find((id) => !own(topology.devices, id));
   if (missing !== undefined) return fail(`There is no device "${missing}" any more.`);
   return plan(
@@ -171,7 +140,7 @@ function moveDevices(topology: Topology, to: Readonly<Record<string, { x: number
   );
 }
 
-function connect(topology: Topology, id: string, link: { a: LinkEnd; b: LinkEnd }): Plan {
+function connect(topology: Topology, id: string, link: { a: LinkEnd; b: LinkEnd }): Planning {
   if (own(topology.links, id)) return fail(`There is a link "${id}" already.`);
   for (const end of [link.a, link.b]) {
     const device = own(topology.devices, end.device);

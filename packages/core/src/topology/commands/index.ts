@@ -1,3 +1,2 @@
 export * from './apply';
-export * from './edits';
 export { Command, SimpleCommand } from './schema';

@@ -1,15 +1,7 @@
-import { type Static, type TNull, type TOptional, type TSchema, type TUnion, Type } from '@sinclair/typebox';
-import { Closed, Id, Key, Line, ListOf, MapOf, Maybe, Name, Paragraphs, Point } from '../schema-parts';
+import { type Static, Type } from '@sinclair/typebox';
+import { Changes, Closed, Id, Key, Line, ListOf, MapOf, Maybe, Name, OrNull, Paragraphs, Point } from '../schema-parts';
 import { Device, Link, Model, Note, PortConfig, Site, Topology } from '../schema';
 import { Interface, Settings } from '../schema-settings';
-
-const OrNull = <T extends TSchema>(value: T) => Type.Union([value, Type.Null()]);
-type Changed<T extends Record<string, TSchema>> = { [K in keyof T]: TOptional<TUnion<[T[K], TNull]>> };
-/** Some properties of an object with new values; null takes the property away. */
-const Changes = <T extends Record<string, TSchema>>(properties: T) =>
-  Closed(
-    Object.fromEntries(Object.entries(properties).map(([key, value]) => [key, Maybe(OrNull(value))])) as Changed<T>,
-  );
 
 const Simple = [
   Closed({ kind: Type.Literal('addDevice'), id: Id, device: Device }),

@@ -1,0 +1,83 @@
+import { formatAddress, parseAddress } from '../address';
+import { type Result } from '../result';
+import { LAB_VERSION, SUBMISSION_VERSION } from '../spec';
+import { type Json, type Problem, type Steps, migrate } from '../topology';
+
+/** Brings a lab file of an older version to the current one. */
+export const migrateLab = (value: unknown): Result<unknown, Problem> =>
+  migrate(value, 'sobrin-lab', LAB_STEPS, LAB_VERSION);
+
+/** Brings a submission file of an older version to the current one. */
+export const migrateSubmission = (value: unknown): Result<unknown, Problem> =>
+  migrate(value, 'sobrin-submission', SUBMISSION_STEPS, SUBMISSION_VERSION);
+
+const LAB_STEPS: Steps = {
+  1: (lab) => ({ ...lab, brief: briefFrom1(lab.brief), plan: planFrom1(lab.plan) }),
+};
+const SUBMISSION_STEPS: Steps = {
+  1: (submission) => ({ ...submission, ...(submission.plan !== undefined && { plan: planFrom1(submission.plan) }) }),
+};
+
+const isObject = (value: unknown): value is Json =>
+  value !== null && typeof value === 'object' && !Array.isArray(value);
+const list = (value: unknown): unknown[] => (Array.isArray(value) ? value : []);
+
+/**
+ * In version 1 a group had no id, a site was a name and a separation a line of text. What has another shape is left as it
+ * is: the shape check names it.
+ */
+export function briefFrom1(brief: unknown): unknown {
+  if (!isObject(brief)) return brief;
+  return {
+    ...brief,
+    ...(brief.groups !== undefined && {
+      groups: list(brief.groups).map((one, at) => (isObject(one) ? { id: `g${at + 1}`, ...one } : one)),
+    }),
+    ...(brief.separations !== undefined && {
+      separations: list(brief.separations).map((text, at) => ({ id: `s${at + 1}`, text })),
+    }),
+    ...(brief.sites !== undefined && { sites: list(brief.sites).map((name) => ({ name })) }),
+  };
+}
+
+/** In version 1 ranges and addresses were lists in their block, and a range had words for its purpose. */
+export function planFrom1(plan: unknown): unknown {
+  if (!isObject(plan) || !isObject(plan.blocks)) return plan;
+  const ranges: Json = {};
+  const addresses: Json = {};
+  const blocks = Object.fromEntries(
+    Object.entries(plan.blocks).map(([id, block]) => {
+      if (!isObject(block)) return [id, block];
+      const { ranges: ownRanges, addresses: ownAddresses, ...rest } = block;
+      for (const one of list(ownRanges).filter(isObject))
+        ranges[`r${Object.keys(ranges).length + 1}`] = {
+          from: one.from,
+          to: one.to,
+          use: useFrom(one.purpose),
+          ...(typeof one.purpose === 'string' && one.purpose && { name: one.purpose.slice(0, 80) }),
+        };
+      for (const one of list(ownAddresses).filter(isObject)) {
+        const read = parseAddress(String(one.address));
+        const key = read.ok ? formatAddress(read.value) : String(one.address);
+        // Version 1 could list an address twice: both names stay to be read.
+        const before = addresses[key] as { name: string } | undefined;
+        addresses[key] = { name: before ? `${before.name}, ${String(one.name)}`.slice(0, 80) : one.name };
+      }
+      return [id, rest];
+    }),
+  );
+  return {
+    blocks,
+    ...(Object.keys(ranges).length && { ranges }),
+    ...(Object.keys(addresses).length && { addresses }),
+  };
+}
+
+function useFrom(purpose: unknown): string {
+  const words = String(purpose).toLowerCase();
+  if (/pool|dhcp|lease/.test(words)) return 'pool';
+  if (/print/.test(words)) return 'printers';
+  if (/gateway|router/.test(words)) return 'gateway';
+  if (/infra|equipment|switch|server/.test(words)) return 'infrastructure';
+  return 'kept';
+}

@@ -1,0 +1,300 @@
+import {
+  type Address,
+  type InterfaceAddress,
+  type Prefix,
+  comparePrefixes,
+  contains,
+  formatAddress,
+  formatInterfaceAddress,
+  formatPrefix,
+  lastOf,
+  overlaps,
+  parseInterfaceAddress,
+  prefixOf,
+  sameAddress,
+  samePrefix,
+  subnetOf,
+} from '../address';
+import { type Interface, type Topology, entriesById, modelOf } from '../topology';
+import { type Block, type Brief, type Plan } from './schema';
+import { gatewayOf } from './subnet';
+import { type PlanTree, blockAt, isSubnet } from './tree';
+
+/** An address that a device of a drawing is set to use. `member` where the device is one of a tile. */
+export interface DrawnAddress {
+  device: string;
+  member: string | null;
+  name: string;
+  site: string | undefined;
+  interface: string;
+  vlan: number | undefined;
+  isRouter: boolean;
+  on: InterfaceAddress;
+}
+
+/** Every readable address in a drawing, in order of devices. Loopbacks (127/8, ::1) do not count. */
+export function drawnAddresses(topology: Topology): DrawnAddress[] {
+  return entriesById(topology.devices).flatMap(([device, one]) => {
+    const model = modelOf(topology, one);
+    // A cloud is the world outside: it is not part of the plan.
+    if (model?.class === 'cloud') return [];
+    const site = one.site === undefined ? undefined : topology.sites[one.site]?.name;
+    const faces = (
+      member: string | null,
+      name: string,
+      interfaces: Readonly<Record<string, Interface>> = {},
+    ): DrawnAddress[] =>
+      entriesById(interfaces).flatMap(([key, face]) =>
+        [...(face.v4?.addresses ?? []), ...(face.v6?.addresses ?? [])].flatMap((text): DrawnAddress[] => {
+          const read = parseInterfaceAddress(text);
+          if (!read.ok) return [];
+          const vlan = 'vlan' in face.on ? face.on.vlan : undefined;
+          return [
+            { device, member, name, site, interface: key, vlan, isRouter: model?.forwards ?? false, on: read.value },
+          ];
+        }),
+      );
+    return [
+      ...faces(null, one.name, one.interfaces),
+      ...entriesById(one.members).flatMap(([member, own], at) =>
+        faces(member, own.name ?? `${one.name}-${at + 1}`, own.interfaces),
+      ),
+    ];
+  });
+}
+
+/** How a drawing and a plan differ in one address. */
+export type Difference = {
+  subnet: string | null;
+  /** The address in its canonical text: of the drawing where it is drawn, else of the plan. */
+  address: string;
+  name: string;
+  drawn: DrawnAddress | null;
+} & (
+  | { kind: 'onlyDrawn'; noBlock: boolean }
+  | { kind: 'onlyPlanned'; hasDevice: boolean }
+  | { kind: 'otherAddress'; planned: string }
+  | { kind: 'otherName'; planned: string }
+  | { kind: 'otherLength'; planned: Prefix }
+  | { kind: 'drawnTwice'; other: string }
+  | { kind: 'otherSite'; planned: string }
+);
+
+/** The sentence of a difference. */
+export function differenceWords(one: Difference): string {
+  switch (one.kind) {
+    case 'onlyDrawn':
+      return one.noBlock
+        ? `${one.name} uses ${one.address}, which lies in no subnet of the plan.`
+        : `${one.name} uses ${one.address}; the plan does not know it.`;
+    case 'onlyPlanned':
+      return one.hasDevice
+        ? `The plan gives ${one.address} to ${one.name}; in the drawing it has no such address.`
+        : `The plan gives ${one.address} to ${one.name}; the drawing has no device of that name.`;
+    case 'otherAddress':
+      return `${one.name} uses ${one.address}; the plan gives it ${one.planned}.`;
+    case 'otherName':
+      return `${one.address} is used by ${one.name}; the plan gives it to ${one.planned}.`;
+    case 'otherLength':
+      return `${one.name} has ${formatInterfaceAddress(one.drawn!.on)}; the plan’s subnet is ${formatPrefix(one.planned)}.`;
+    case 'drawnTwice':
+      return `${one.address} is used twice in the drawing: by ${one.other} and by ${one.name}.`;
+    case 'otherSite':
+      return `${one.name} stands at ${one.drawn!.site}, but ${one.address} belongs to a subnet at ${one.planned}.`;
+  }
+}
+
+/**
+ * Compares what the devices of a drawing use with what the plan says, both ways. Gateways need no line of their own in a
+ * plan: a router that uses the gateway of a subnet agrees with it.
+ */
+export function compareWithDrawing(tree: PlanTree, brief: Brief, topology: Topology): Difference[] {
+  const drawn = drawnAddresses(topology);
+  const used = new Set(drawn.map((one) => formatAddress(one.on.address)));
+  const entries = tree.plan.addresses ?? {};
+  const found = new Map<string, DrawnAddress>();
+  const differences: Difference[] = [];
+  const explained = new Set<string>();
+  for (const one of drawn) {
+    const address = formatAddress(one.on.address);
+    const node = blockAt(tree, one.on.address);
+    const prefix = node && isSubnet(node) ? node.space[one.on.address.family] : null;
+    const base = { subnet: prefix && node ? node.id : null, address, name: one.name, drawn: one };
+    const other = found.get(address);
+    if (other) {
+      differences.push({ ...base, kind: 'drawnTwice', other: other.name });
+      continue;
+    }
+    found.set(address, one);
+    if (!prefix || !node) {
+      differences.push({ ...base, kind: 'onlyDrawn', noBlock: true });
+      continue;
+    }
+    if (prefix.length !== one.on.length) differences.push({ ...base, kind: 'otherLength', planned: prefix });
+    if (node.block.site !== undefined && one.site !== undefined && node.block.site !== one.site && !one.isRouter)
+      differences.push({ ...base, kind: 'otherSite', planned: node.block.site });
+    const entry = entries[address];
+    const gateway = gatewayOf(node.block, prefix, brief);
+    if (entry) {
+      explained.add(address);
+      if (entry.name.trim() && entry.name !== one.name)
+        differences.push({ ...base, kind: 'otherName', planned: entry.name });
+      continue;
+    }
+    if (gateway && sameAddress(gateway, one.on.address) && one.isRouter) continue;
+    const planned = plannedFor(tree, prefix, one.name, used);
+    if (planned !== null) {
+      explained.add(planned);
+      differences.push({ ...base, kind: 'otherAddress', planned });
+    } else differences.push({ ...base, kind: 'onlyDrawn', noBlock: false });
+  }
+  const names = new Set([...Object.values(topology.devices).map((one) => one.name), ...drawn.map((one) => one.name)]);
+  for (const [key, entry] of Object.entries(entries))
+    if (!explained.has(key) && entry.name.trim())
+      differences.push({
+        kind: 'onlyPlanned',
+        subnet: null,
+        address: key,
+        name: entry.name,
+        drawn: null,
+        hasDevice: names.has(entry.name),
+      });
+  return differences;
+}
+
+/** The address that the plan gives to a device in a subnet and that nobody in the drawing uses. */
+function plannedFor(tree: PlanTree, prefix: Prefix, name: string, used: ReadonlySet<string>): string | null {
+  for (const value of tree.addresses[prefix.family].within(prefix.value, lastOf(prefix).value)) {
+    const key = tree.keys[prefix.family].get(value)!;
+    if (tree.plan.addresses![key]!.name === name && !used.has(key)) return key;
+  }
+  return null;
+}
+/** A plan made from a drawing that was made without one, and what in the drawing does not agree with itself. */
+export interface Adopted {
+  plan: Plan;
+  inconsistent: string[];
+}
+
+/**
+ * The subnets in use as blocks, with their addresses. Where prefix lengths disagree about the same addresses, the one that
+ * most interfaces have is taken. Private subnets of a family come under one root block where they lie close together.
+ */
+export function adoptDrawing(topology: Topology, newId: (nth: number) => string): Adopted {
+  const drawn = drawnAddresses(topology);
+  const inconsistent: string[] = [];
+  const subnets = settle(drawn, inconsistent);
+  const plan: Plan = { blocks: {} };
+  const addresses: NonNullable<Plan['addresses']> = {};
+  let nth = 0;
+  const siteNames = new Map<string, number>();
+  for (const { prefix, users } of subnets) {
+    const site =
+      mostCommon(users.filter((one) => !one.isRouter).map((one) => one.site)) ??
+      mostCommon(users.map((one) => one.site));
+    const vlan = mostCommon(users.map((one) => one.vlan));
+    const isLink = users.every((one) => one.isRouter) && users.length <= 2;
+    const routers = users.filter((one) => one.isRouter);
+    const sites = [...new Set(users.filter((one) => !one.isRouter).map((one) => one.site))];
+    if (sites.length > 1)
+      inconsistent.push(`${formatPrefix(prefix)} is used at ${sites.map((one) => one ?? 'no site').join(' and ')}.`);
+    const name = isLink ? `Link ${users.map((one) => one.name).join(' - ')}` : nameFor(site, siteNames);
+    plan.blocks[newId(nth++)] = {
+      prefix: formatPrefix(prefix),
+      name,
+      ...(site !== undefined && !isLink && { site }),
+      ...(vlan !== undefined && { vlan }),
+      ...(isLink && { use: 'link' as const }),
+      ...(!isLink && routers.length > 0 && gatewayText(routers[0]!, prefix)),
+      standing: 'proposed',
+    };
+    for (const one of users) {
+      const key = formatAddress(one.on.address);
+      if (addresses[key]) inconsistent.push(`${key} is used by ${addresses[key].name} and by ${one.name}.`);
+      else addresses[key] = { name: one.name };
+    }
+  }
+  for (const family of [4, 6] as const) {
+    const root = commonBlock(subnets.map((one) => one.prefix).filter((one) => one.family === family));
+    if (root)
+      plan.blocks[newId(nth++)] = {
+        prefix: formatPrefix(root),
+        name: topology.title?.trim() || 'All subnets',
+        standing: 'proposed',
+      };
+  }
+  return {
+    plan: Object.keys(addresses).length ? { ...plan, addresses } : plan,
+    inconsistent: [...new Set(inconsistent)],
+  };
+}
+
+const gatewayText = (router: DrawnAddress, prefix: Prefix): Partial<Block> => ({
+  [prefix.family === 4 ? 'gateway' : 'gateway6']: formatAddress(router.on.address),
+});
+
+function nameFor(site: string | undefined, counts: Map<string, number>): string {
+  const base = site ?? 'Subnet';
+  const n = (counts.get(base) ?? 0) + 1;
+  counts.set(base, n);
+  return n === 1 && site !== undefined ? site : `${base} ${n}`;
+}
+
+function mostCommon<T>(values: readonly (T | undefined)[]): T | undefined {
+  const counts = new Map<T, number>();
+  for (const one of values) if (one !== undefined) counts.set(one, (counts.get(one) ?? 0) + 1);
+  return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
+}
+
+interface Settled {
+  prefix: Prefix;
+  users: DrawnAddress[];
+}
+
+/** Groups addresses into subnets that do not overlap; said is where lengths disagree. */
+function settle(drawn: readonly DrawnAddress[], inconsistent: string[]): Settled[] {
+  const byPrefix = new Map<string, Settled>();
+  for (const one of drawn) {
+    const prefix = subnetOf(one.on);
+    const key = formatPrefix(prefix);
+    const known = byPrefix.get(key);
+    if (known) known.users.push(one);
+    else byPrefix.set(key, { prefix, users: [one] });
+  }
+  const settled: Settled[] = [];
+  for (const next of [...byPrefix.values()].sort(
+    (a, b) => b.users.length - a.users.length || comparePrefixes(a.prefix, b.prefix),
+  )) {
+    const home = settled.find((one) => overlaps(one.prefix, next.prefix));
+    if (!home) {
+      settled.push(next);
+      continue;
+    }
+    for (const one of next.users) {
+      inconsistent.push(
+        `${one.name} has ${formatInterfaceAddress(one.on)}, most of its neighbours /${home.prefix.length}.`,
+      );
+      if (contains(home.prefix, one.on.address)) home.users.push(one);
+    }
+  }
+  return settled.sort((a, b) => comparePrefixes(a.prefix, b.prefix));
+}
+
+/** The smallest block that holds all; null where there is one alone, or where it would be far larger than what it holds. */
+function commonBlock(prefixes: readonly Prefix[]): Prefix | null {
+  const [first, ...others] = prefixes;
+  if (!first || !others.length) return null;
+  const most = first.family === 4 ? 8 : 32;
+  for (let length = first.length; length >= most; length--) {
+    const block = prefixOf(first, length);
+    if (prefixes.every((one) => contains(block, one)) && !prefixes.some((one) => samePrefix(one, block))) return block;
+  }
+  return null;
+}
+
+/** An address as the interface of a device in its planned subnet carries it. */
+export const asInterface = (tree: PlanTree, address: Address): string | null => {
+  const node = blockAt(tree, address);
+  const prefix = node?.space[address.family];
+  return prefix ? formatInterfaceAddress({ address, length: prefix.length }) : null;
+};

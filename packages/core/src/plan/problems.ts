@@ -1,0 +1,535 @@
+import {
+  type Address,
+  type Family,
+  type Prefix,
+  bitsOf,
+  broadcastAddress,
+  contains,
+  formatAddress,
+  formatPrefix,
+  formatRange,
+  isPrivate,
+  lastOf,
+  networkAddress,
+  overlaps,
+  parseAddress,
+  parsePrefix,
+  rangesMeet,
+  sameAddress,
+  samePrefix,
+  usableCount,
+} from '../address';
+import { entriesById } from '../topology';
+import { type Block, type Brief, type Plan, rulesOf, schemesOf } from './schema';
+import { type SubnetNeed, subnetNeeds } from './sizing';
+import { gatewayOf, isMeantAsSubnet, readRanges, schemeGateway } from './subnet';
+import { type PlanNode, type PlanTree, addressesIn, isSubnet, mainSpace, planTree } from './tree';
+
+export const PLAN_PROBLEMS = [
+  'PREFIX_UNREADABLE',
+  'OVERLAP',
+  'TWO_SITES',
+  'SUBNET_DIVIDED',
+  'OUTSIDE_PARENT',
+  'OUTSIDE_ROOT',
+  'PROVIDER_RANGE',
+  'NOT_PRIVATE',
+  'PRIVATE_LIKE_PROVIDER',
+  'TOO_SMALL',
+  'GROUP_WITHOUT_SUBNET',
+  'POINT_TO_POINT',
+  'VLAN_TWICE',
+  'SITE_OF_GROUP',
+  'GATEWAY',
+  'ADDRESS_TWICE',
+  'ADDRESS_OUTSIDE',
+  'ADDRESS_UNUSABLE',
+  'ADDRESS_IN_POOL',
+  'ADDRESS_KEPT_FREE',
+  'RANGE_UNREADABLE',
+  'RANGE_BEYOND',
+  'RANGES_MEET',
+  'NOT_64',
+] as const;
+export type PlanProblemCode = (typeof PLAN_PROBLEMS)[number];
+
+/** Something that does not hold in a plan. `text` says what and what to do; `at` says where. */
+export interface PlanProblem {
+  code: PlanProblemCode;
+  text: string;
+  at: { block?: string; range?: string; address?: string; group?: string };
+}
+
+/**
+ * Everything that is wrong in a plan as far as plan and brief tell, in a fixed order: prefixes, nesting, what the brief
+ * asks for, subnets, ranges, addresses. Pure; the same for the instructor's plan and for a student's.
+ */
+export function planProblems(plan: Plan, brief: Brief, tree: PlanTree = planTree(plan)): PlanProblem[] {
+  const nodes = tree.order.map((id) => tree.nodes.get(id)!);
+  return [
+    ...nodes.flatMap(unreadable),
+    ...twins(nodes),
+    ...nodes.flatMap((node) => nesting(tree, node, nodes)),
+    ...nodes.flatMap((node) => briefRules(tree, node, brief)),
+    ...groupProblems(nodes, brief),
+    ...vlanProblems(nodes),
+    ...nodes.flatMap((node) => subnetProblems(node, brief)),
+    ...rangeProblems(tree),
+    ...addressProblems(tree, nodes, brief),
+  ];
+}
+
+const FAMILIES: readonly Family[] = [4, 6];
+const spaces = (node: PlanNode): Prefix[] => FAMILIES.flatMap((family) => node.space[family] ?? []);
+const named = ({ block }: PlanNode): string => block.name.trim() || block.prefix || 'a block without a name';
+
+function unreadable({ id, block }: PlanNode): PlanProblem[] {
+  return [block.prefix, block.prefix6].flatMap((text, at): PlanProblem[] => {
+    if (text === undefined) return [];
+    const read = parsePrefix(text);
+    const whole = block.name.trim() || 'This block';
+    if (!read.ok) return [{ code: 'PREFIX_UNREADABLE', text: `${whole}: ${read.error.text}`, at: { block: id } }];
+    if (at === 1 && read.value.family === 4)
+      return [{ code: 'PREFIX_UNREADABLE', text: `${whole}: ${text} stands in the IPv6 column.`, at: { block: id } }];
+    return [];
+  });
+}
+
+/** The same prefix twice: blocks nest or are apart, so this is the only way in which two can overlap in part. */
+function twins(nodes: readonly PlanNode[]): PlanProblem[] {
+  const seen = new Map<string, PlanNode>();
+  return nodes.flatMap((node) =>
+    spaces(node).flatMap((prefix): PlanProblem[] => {
+      const text = formatPrefix(prefix);
+      const first = seen.get(text);
+      if (!first) {
+        seen.set(text, node);
+        return [];
+      }
+      const [a, b] = [first.block.site, node.block.site];
+      return a !== undefined && b !== undefined && a !== b
+        ? [
+            {
+              code: 'TWO_SITES',
+              text: `${text} is at ${a} (${named(first)}) and at ${b} (${named(node)}): a subnet lies at one site.`,
+              at: { block: node.id },
+            },
+          ]
+        : [
+            {
+              code: 'OVERLAP',
+              text: `${named(first)} and ${named(node)} overlap: both are ${text}. Move one of them.`,
+              at: { block: node.id },
+            },
+          ];
+    }),
+  );
+}
+
+function nesting(tree: PlanTree, node: PlanNode, nodes: readonly PlanNode[]): PlanProblem[] {
+  const problems: PlanProblem[] = [];
+  const parent = node.parent === null ? null : tree.nodes.get(node.parent)!;
+  const at = { block: node.id };
+  const own = mainSpace(node);
+  if (!own) return [];
+  if (parent && isMeantAsSubnet(parent.block) && !twinOf(parent, node))
+    problems.push({
+      code: 'SUBNET_DIVIDED',
+      text: `${named(node)} (${formatPrefix(own)}) lies inside ${named(parent)}, which is a subnet itself: the two overlap. Move one of them, or make ${named(parent)} smaller.`,
+      at,
+    });
+  if (!problems.length && node.space[4] && node.space[6] && node.parents[4] !== node.parents[6]) {
+    const [four, six] = [node.parents[4], node.parents[6]].map((id) =>
+      id === null ? 'no other block' : named(tree.nodes.get(id)!),
+    );
+    problems.push({
+      code: 'OUTSIDE_PARENT',
+      text: `${named(node)}: its IPv4 prefix lies in ${four}, its IPv6 prefix in ${six}. Both belong into the same block.`,
+      at,
+    });
+  }
+  const { site } = node.block;
+  const otherSite =
+    site === undefined
+      ? null
+      : ancestors(tree, node).find((one) => one.block.site !== undefined && one.block.site !== site);
+  if (otherSite)
+    problems.push({
+      code: 'OUTSIDE_PARENT',
+      text: `${named(node)} is at ${site}, but ${formatPrefix(own)} lies in the block of ${otherSite.block.site}.`,
+      at,
+    });
+  const home = site === undefined ? null : siteBlock(nodes, site);
+  if (
+    home &&
+    !otherSite &&
+    home !== node &&
+    mainSpace(home)!.family === own.family &&
+    !contains(mainSpace(home)!, own) &&
+    !contains(own, mainSpace(home)!)
+  )
+    problems.push({
+      code: 'OUTSIDE_PARENT',
+      text: `${named(node)} is at ${site}, but ${formatPrefix(own)} lies outside its block ${formatPrefix(mainSpace(home)!)}.`,
+      at,
+    });
+  if (
+    !problems.length &&
+    !parent &&
+    !node.children.length &&
+    nodes.some((one) => one.parent === null && one.children.length && mainSpace(one)!.family === own.family)
+  )
+    problems.push({
+      code: 'OUTSIDE_ROOT',
+      text: `${named(node)} (${formatPrefix(own)}) lies in no other block of the plan: take a free block inside one, or plan a block for it.`,
+      at,
+    });
+  return problems;
+}
+
+const twinOf = (a: PlanNode, b: PlanNode): boolean => {
+  const [x, y] = [mainSpace(a), mainSpace(b)];
+  return x !== null && y !== null && samePrefix(x, y);
+};
+
+function ancestors(tree: PlanTree, node: PlanNode): PlanNode[] {
+  const found: PlanNode[] = [];
+  for (let id = node.parent; id !== null; id = tree.nodes.get(id)!.parent) found.push(tree.nodes.get(id)!);
+  return found;
+}
+
+/** The block of a site: the largest one that is divided and stands for the site. */
+function siteBlock(nodes: readonly PlanNode[], site: string): PlanNode | null {
+  const blocks = nodes.filter(
+    (one) => one.block.site === site && one.children.length && !isMeantAsSubnet(one.block) && mainSpace(one),
+  );
+  return blocks.sort((a, b) => mainSpace(a)!.length - mainSpace(b)!.length)[0] ?? null;
+}
+
+const PRIVATE_RANGES = ['10.0.0.0/8', '172.16.0.0/12', '192.168.0.0/16'].map((text) => {
+  const read = parsePrefix(text);
+  if (!read.ok) throw new Error(read.error.text);
+  return read.value;
+});
+const privateRangeOf = (prefix: Prefix): Prefix | undefined => PRIVATE_RANGES.find((one) => overlaps(one, prefix));
+
+/** Ranges that the provider hands out, as far as they can be read; an address alone counts as a block of one. */
+function outsideRanges(brief: Brief): Prefix[] {
+  return (brief.outside ?? []).flatMap((text) => {
+    const read = parsePrefix(text.trim());
+    if (read.ok) return [read.value];
+    const alone = parseAddress(text.trim());
+    return alone.ok ? [{ ...alone.value, length: bitsOf(alone.value.family) }] : [];
+  });
+}
+
+/** What the brief's rules say of each prefix of a block. What is said of the block around it is not said again. */
+function briefRules(tree: PlanTree, node: PlanNode, brief: Brief): PlanProblem[] {
+  return FAMILIES.flatMap((family): PlanProblem[] => {
+    const prefix = node.space[family];
+    if (!prefix) return [];
+    const parent = node.parents[family] === null ? null : tree.nodes.get(node.parents[family])!;
+    const problem = ruleProblem(node.block, prefix, brief);
+    if (!problem || (parent && ruleProblem(parent.block, parent.space[family]!, brief)?.code === problem.code))
+      return [];
+    return [{ code: problem.code, text: `${named(node)}: ${problem.text}`, at: { block: node.id } }];
+  });
+}
+
+function ruleProblem(block: Block, prefix: Prefix, brief: Brief): { code: PlanProblemCode; text: string } | null {
+  const { privateOnly, notOutside, otherPrivate } = rulesOf(brief);
+  const text = formatPrefix(prefix);
+  const outside = outsideRanges(brief).find((one) => overlaps(one, prefix));
+  // Translation and links are where inside meets outside: they may be the provider's on purpose.
+  const isEdge = block.use === 'translation' || block.use === 'link';
+  if (outside && notOutside && !isEdge)
+    return {
+      code: 'PROVIDER_RANGE',
+      text: `${text} ${samePrefix(outside, prefix) ? 'is' : `meets ${formatPrefix(outside)}, which is`} handed out by the provider: it must not be used inside.`,
+    };
+  if (privateOnly && !outside && !isPrivate(prefix))
+    return {
+      code: 'NOT_PRIVATE',
+      text: `${text} is no private block${likelyMeant(prefix)}. Private are 10.0.0.0/8, 172.16.0.0/12, 192.168.0.0/16 and fc00::/7.`,
+    };
+  const mine = prefix.family === 4 ? privateRangeOf(prefix) : undefined;
+  if (otherPrivate && mine && outsideRanges(brief).some((one) => one.family === 4 && overlaps(mine, one)))
+    return {
+      code: 'PRIVATE_LIKE_PROVIDER',
+      text: `${text} comes from the same private range as the provider’s (${formatPrefix(mine)}): another one is asked for.`,
+    };
+  return null;
+}
+
+/** 127 typed for 172, or 18 for 10: swapped or mistaken digits that give no private block. */
+function likelyMeant({ family, value }: Prefix): string {
+  if (family === 6) return '';
+  const first = Number(value >> 24n);
+  const second = Number((value >> 16n) & 255n);
+  if (first === 127 && second >= 16 && second < 32) return ' (172 meant?)';
+  if (first === 172) return ' (the private ones run from 172.16 to 172.31)';
+  if (first === 129 && second === 168) return ' (192 meant?)';
+  if (first === 18 || first === 19) return ' (10 meant?)';
+  return '';
+}
+
+function groupProblems(nodes: readonly PlanNode[], brief: Brief): PlanProblem[] {
+  if (!nodes.length) return [];
+  return subnetNeeds(brief).flatMap((need): PlanProblem[] => {
+    if (!need.group) return [];
+    const { group } = need;
+    const own = nodes.filter((one) => one.block.group === group.id);
+    if (!own.length)
+      return [
+        {
+          code: 'GROUP_WITHOUT_SUBNET',
+          text: `${group.name} ${group.site ? `at ${group.site} ` : ''}have no subnet yet: ${need.later.value} addresses are needed later.`,
+          at: { group: group.id },
+        },
+      ];
+    return own.flatMap((node) => [...roomProblem(node, need), ...siteProblem(node, need)]);
+  });
+}
+
+function roomProblem(node: PlanNode, need: SubnetNeed): PlanProblem[] {
+  const prefix = node.space[4];
+  if (!prefix || usableCount(prefix) >= BigInt(need.later.value)) return [];
+  return [
+    {
+      code: 'TOO_SMALL',
+      text: `${named(node)} (${formatPrefix(prefix)}) has ${usableCount(prefix)} usable addresses, but ${need.later.words.split(': ')[0]!}. Take a /${need.length}.`,
+      at: { block: node.id },
+    },
+  ];
+}
+
+const siteProblem = ({ id, block }: PlanNode, { site }: SubnetNeed): PlanProblem[] =>
+  site !== undefined && block.site !== undefined && block.site !== site
+    ? [
+        {
+          code: 'SITE_OF_GROUP',
+          text: `${block.name} is planned at ${block.site}, but its group is at ${site}.`,
+          at: { block: id },
+        },
+      ]
+    : [];
+
+/** A VLAN is one subnet. Sites with a router between them may use the same number for different subnets. */
+function vlanProblems(nodes: readonly PlanNode[]): PlanProblem[] {
+  const seen = new Map<number, PlanNode[]>();
+  return nodes.flatMap((node): PlanProblem[] => {
+    const { vlan, site } = node.block;
+    if (vlan === undefined) return [];
+    const others = seen.get(vlan) ?? [];
+    seen.set(vlan, [...others, node]);
+    const other = others.find((one) => one.block.site === undefined || site === undefined || one.block.site === site);
+    return other
+      ? [
+          {
+            code: 'VLAN_TWICE',
+            text: `VLAN ${vlan} is given to ${named(other)} and to ${named(node)}: a VLAN holds one subnet.`,
+            at: { block: node.id },
+          },
+        ]
+      : [];
+  });
+}
+
+function subnetProblems(node: PlanNode, brief: Brief): PlanProblem[] {
+  if (!isSubnet(node) || node.block.standing === 'kept-free') return [];
+  return spaces(node).flatMap((prefix) => [
+    ...pointProblem(node, prefix),
+    ...gatewayProblem(node, prefix, brief),
+    ...automaticProblem(node, prefix),
+  ]);
+}
+
+function pointProblem(node: PlanNode, prefix: Prefix): PlanProblem[] {
+  const { block, id } = node;
+  const hostBits = bitsOf(prefix.family) - prefix.length;
+  const forHosts = block.group !== undefined || block.use === 'hosts';
+  const at = { block: id };
+  if (hostBits <= 1 && forHosts)
+    return [
+      {
+        code: 'POINT_TO_POINT',
+        text: `${named(node)} is a /${prefix.length}: ${hostBits ? 'it has two addresses, for the two ends of a link,' : 'it is one address alone,'} and none for hosts and a gateway.`,
+        at,
+      },
+    ];
+  if (hostBits === 0 && block.use === 'link')
+    return [
+      {
+        code: 'POINT_TO_POINT',
+        text: `${named(node)} is one address alone: a link has two ends, so take a /${prefix.length - 1}.`,
+        at,
+      },
+    ];
+  if (hostBits > 0 && block.use === 'loopback' && block.gateway !== undefined)
+    return [{ code: 'POINT_TO_POINT', text: `${named(node)} is for loopbacks: they have no gateway.`, at }];
+  return [];
+}
+
+function gatewayProblem(node: PlanNode, prefix: Prefix, brief: Brief): PlanProblem[] {
+  const text = prefix.family === 4 ? node.block.gateway : node.block.gateway6;
+  const at = { block: node.id };
+  if (text === undefined) return [];
+  const read = parseAddress(text);
+  const problem = (words: string): PlanProblem[] => [{ code: 'GATEWAY', text: `${named(node)}: ${words}`, at }];
+  if (!read.ok) return problem(read.error.text);
+  if (read.value.family !== prefix.family) return problem(`the gateway ${text} is of the other family.`);
+  const isLinkLocal = prefix.family === 6 && formatAddress(read.value).startsWith('fe80:');
+  if (isLinkLocal) return [];
+  if (!contains(prefix, read.value)) return problem(`the gateway ${text} lies outside ${formatPrefix(prefix)}.`);
+  const edge = edgeWord(prefix, read.value);
+  if (edge) return problem(`the gateway ${text} is the ${edge} of ${formatPrefix(prefix)}.`);
+  const wanted = schemeGateway(node.block, prefix, brief);
+  return sameAddress(wanted, read.value)
+    ? []
+    : problem(
+        `the gateway ${text} is not the ${schemesOf(brief).gateway} usable address, which is ${formatAddress(wanted)}.`,
+      );
+}
+
+function edgeWord(prefix: Prefix, address: Address): string | null {
+  const [network, broadcast] = [networkAddress(prefix), broadcastAddress(prefix)];
+  if (prefix.family === 4 && network && sameAddress(network, address)) return 'network address';
+  if (broadcast && sameAddress(broadcast, address)) return 'broadcast address';
+  return null;
+}
+
+/** Hosts make an address themselves in a /64 only (RFC 4862, RFC 7421). */
+function automaticProblem({ id, block }: PlanNode, prefix: Prefix): PlanProblem[] {
+  if (prefix.family === 4 || prefix.length === 64 || block.automatic === false) return [];
+  if (
+    (block.use ?? 'hosts') !== 'hosts' ||
+    !(block.group !== undefined || block.vlan !== undefined || block.use === 'hosts')
+  )
+    return [];
+  return [
+    {
+      code: 'NOT_64',
+      text: `${block.name}: ${formatPrefix(prefix)} is no /64, but its hosts are to make their addresses themselves. Take a /64, or say that they do not.`,
+      at: { block: id },
+    },
+  ];
+}
+
+function rangeProblems(tree: PlanTree): PlanProblem[] {
+  const read = readRanges(tree);
+  const readable = new Set(read.map((one) => one.id));
+  const subnets = [...tree.nodes.values()]
+    .filter((one) => isSubnet(one))
+    .flatMap((node) => spaces(node).map((prefix) => ({ node, prefix })));
+  return [
+    ...entriesById(tree.plan.ranges).flatMap(([id, range]): PlanProblem[] => {
+      if (readable.has(id)) return [];
+      const bad = [range.from, range.to].map(parseAddress).find((one) => !one.ok);
+      const words = bad && !bad.ok ? bad.error.text : `it runs from ${range.from} back to ${range.to}.`;
+      return [{ code: 'RANGE_UNREADABLE', text: `A range cannot be read: ${words}`, at: { range: id } }];
+    }),
+    ...read.flatMap(({ id, span }): PlanProblem[] => {
+      const home = subnets.find(({ prefix }) => contains(prefix, span.from));
+      if (home && contains(home.prefix, span.to)) return [];
+      const words = home
+        ? `it begins in ${named(home.node)} and runs beyond its last address ${formatAddress(lastOf(home.prefix))}.`
+        : 'it lies in no subnet of the plan.';
+      return [
+        {
+          code: 'RANGE_BEYOND',
+          text: `The range ${formatRange(span)}: ${words}`,
+          at: { range: id, ...(home && { block: home.node.id }) },
+        },
+      ];
+    }),
+    ...meetingRanges(read),
+  ];
+}
+
+function meetingRanges(read: ReturnType<typeof readRanges>): PlanProblem[] {
+  const sorted = [...read].sort(
+    (a, b) => a.span.from.family - b.span.from.family || (a.span.from.value < b.span.from.value ? -1 : 1),
+  );
+  return sorted.flatMap((one, at): PlanProblem[] => {
+    const before = sorted[at - 1];
+    return before && rangesMeet(before.span, one.span)
+      ? [
+          {
+            code: 'RANGES_MEET',
+            text: `The ranges ${formatRange(before.span)} and ${formatRange(one.span)} overlap.`,
+            at: { range: one.id },
+          },
+        ]
+      : [];
+  });
+}
+
+function addressProblems(tree: PlanTree, nodes: readonly PlanNode[], brief: Brief): PlanProblem[] {
+  const subnets = nodes
+    .filter((one) => isSubnet(one))
+    .flatMap((node) => spaces(node).map((prefix) => ({ node, prefix })));
+  const inside = new Set<string>();
+  const ranges = readRanges(tree);
+  const problems = subnets.flatMap(({ node, prefix }): PlanProblem[] => {
+    const listed = addressesIn(tree, prefix);
+    const gateway = gatewayOf(node.block, prefix, brief);
+    const owners = new Map<string, string>();
+    const pools = ranges.filter(({ range, span }) => range.use === 'pool' && contains(prefix, span.from));
+    return listed.flatMap(({ key, value }): PlanProblem[] => {
+      inside.add(key);
+      const address: Address = { family: prefix.family, value };
+      const entry = tree.plan.addresses![key]!;
+      const at = { address: key, block: node.id };
+      const edge = node.block.use === 'translation' ? null : edgeWord(prefix, address);
+      if (edge)
+        return [
+          {
+            code: 'ADDRESS_UNUSABLE',
+            text: `${key} (${entry.name}) is the ${edge} of ${named(node)}: no device can have it.`,
+            at,
+          },
+        ];
+      if (node.block.standing === 'kept-free')
+        return [
+          { code: 'ADDRESS_KEPT_FREE', text: `${key} (${entry.name}) lies in ${named(node)}, which is kept free.`, at },
+        ];
+      if (pools.some(({ span }) => span.from.value <= value && value <= span.to.value))
+        return [
+          {
+            code: 'ADDRESS_IN_POOL',
+            text: `${key} (${entry.name}) lies in the DHCP pool of ${named(node)}: the server may lease it to another.`,
+            at,
+          },
+        ];
+      if (gateway && sameAddress(gateway, address)) return [];
+      const first = entry.name.trim() && owners.get(entry.name.trim());
+      owners.set(entry.name.trim(), key);
+      return first
+        ? [
+            {
+              code: 'ADDRESS_TWICE',
+              text: `${entry.name} has two addresses in ${named(node)}: ${first} and ${key}.`,
+              at,
+            },
+          ]
+        : [];
+    });
+  });
+  const outside = Object.keys(tree.plan.addresses ?? {}).filter((key) => !inside.has(key));
+  return [
+    ...problems,
+    ...outside.map((key): PlanProblem => ({
+      code: 'ADDRESS_OUTSIDE',
+      text: `${key} (${tree.plan.addresses![key]!.name}) lies in no subnet of the plan.`,
+      at: { address: key },
+    })),
+  ];
+}
+
+/** Whether a block is free of problems, for saying so in the tree. */
+export const problemsByBlock = (problems: readonly PlanProblem[]): Map<string, PlanProblem[]> => {
+  const byBlock = new Map<string, PlanProblem[]>();
+  for (const one of problems)
+    if (one.at.block !== undefined) byBlock.set(one.at.block, [...(byBlock.get(one.at.block) ?? []), one]);
+  return byBlock;
+};

@@ -1,0 +1,38 @@
+import { formatAddress, parseAddress } from '../address';
+import { fail, ok, type Result } from '../result';
+import { type Problem, shapeProblems } from '../topology';
+import { Plan } from './schema';
+
+/** Bounds of one plan: bytes of its JSON, blocks, and addresses. */
+export const MAX_PLAN_BYTES = 8_000_000;
+export const MAX_BLOCKS = 5000;
+export const MAX_ADDRESSES = 100_000;
+
+/** Reads a value that should be a plan: shape first, then what must hold. Mistakes in a plan's prefixes are no errors here. */
+export function readPlan(value: unknown): Result<Plan, Problem[]> {
+  const shape = shapeProblems(Plan, value);
+  if (shape.length) return fail(shape);
+  const problems = planInvariants(value as Plan);
+  return problems.length ? fail(problems) : ok(value as Plan);
+}
+
+/** What must hold in every plan and the shape cannot say. */
+export function planInvariants(plan: Plan): Problem[] {
+  const blocks = Object.keys(plan.blocks).length;
+  if (blocks > MAX_BLOCKS)
+    return [{ place: 'blocks', text: `The plan has ${blocks} blocks: at most ${MAX_BLOCKS} are taken.` }];
+  const addresses = Object.keys(plan.addresses ?? {});
+  if (addresses.length > MAX_ADDRESSES)
+    return [
+      { place: 'addresses', text: `The plan has ${addresses.length} addresses: at most ${MAX_ADDRESSES} are taken.` },
+    ];
+  return addresses.flatMap((key): Problem[] => {
+    const read = parseAddress(key);
+    const place = `addresses › ${key}`;
+    if (!read.ok) return [{ place, text: read.error.text }];
+    const canonical = formatAddress(read.value);
+    return canonical === key
+      ? []
+      : [{ place, text: `"${key}" is written ${canonical} here, so that it is there once.` }];
+  });
+}

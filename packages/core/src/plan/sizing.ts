@@ -1,0 +1,277 @@
+import { lengthForHosts, sizeWords, usableCount } from '../address';
+import { KIT, type Model } from '../topology';
+import { type Brief, type Group, ratiosOf, schemesOf } from './schema';
+
+/** One number and the words that explain it. */
+export interface Explained {
+  value: number;
+  words: string;
+}
+
+/** What one subnet must hold: a group of the brief, or the phones of a site in their voice VLAN. */
+export interface SubnetNeed {
+  /** Of a group its id; of the phones of a site "voice:" and the site. */
+  key: string;
+  group: Group | null;
+  name: string;
+  site: string | undefined;
+  now: Explained;
+  later: Explained;
+  /** The longest IPv4 prefix with room for the later number. */
+  length: number;
+  usable: number;
+  /** Usable addresses left at the later number. */
+  room: number;
+  ports: { now: number; later: number; words: string };
+  accessPoints: { now: number; later: number };
+}
+
+const needs = (group: Group, need: string): boolean => group.needs?.includes(need) ?? false;
+const plural = (n: number, one: string, several = `${one}s`): string => `${n} ${n === 1 ? one : several}`;
+
+/** The subnets that follow from a brief: one for each group, and one for the phones of each site that has any. */
+export function subnetNeeds(brief: Brief): SubnetNeed[] {
+  const groups = brief.groups ?? [];
+  return [...groups.map((one) => groupNeed(one, brief)), ...voiceNeeds(groups, brief)];
+}
+
+function groupNeed(group: Group, brief: Brief): SubnetNeed {
+  const { perAccessPoint } = ratiosOf(brief);
+  const isWireless = needs(group, 'wireless');
+  const accessPoints = (n: number): number => (isWireless ? Math.ceil(n / perAccessPoint) : 0);
+  const server = needs(group, 'own server') ? 1 : 0;
+  const addresses = (n: number, when: string): Explained =>
+    withGateway(n, `${n} ${when}`, brief, [
+      ...(server ? [[1, 'server of its own', 'servers of its own'] as const] : []),
+      ...(accessPoints(n) ? [[accessPoints(n), 'access point', 'access points'] as const] : []),
+    ]);
+  const ports = (n: number): number => (isWireless ? accessPoints(n) : n) + server;
+  return {
+    key: group.id,
+    group,
+    name: group.name,
+    site: group.site,
+    ...sized(addresses(group.now, 'now'), addresses(Math.max(group.now, group.later), 'later')),
+    ports: {
+      now: ports(group.now),
+      later: ports(Math.max(group.now, group.later)),
+      words: isWireless
+        ? 'one for each access point'
+        : needs(group, 'phones')
+          ? 'one for each desk, the phone passes it on'
+          : 'one for each host',
+    },
+    accessPoints: { now: accessPoints(group.now), later: accessPoints(Math.max(group.now, group.later)) },
+  };
+}
+
+function withGateway(
+  hosts: number,
+  hostWords: string,
+  brief: Brief,
+  more: readonly (readonly [n: number, one: string, several: string])[],
+): Explained {
+  const { infrastructure } = schemesOf(brief);
+  const parts: (readonly [number, string, string])[] = [
+    ...more,
+    [1, 'gateway', 'gateways'],
+    ...(infrastructure ? [[infrastructure, 'for equipment', 'for equipment'] as const] : []),
+  ];
+  const value = parts.reduce((sum, [n]) => sum + n, hosts);
+  return {
+    value,
+    words: `${[hostWords, ...parts.map(([n, one, several]) => plural(n, one, several))].join(' + ')} = ${value} addresses`,
+  };
+}
+
+function sized(now: Explained, later: Explained): Pick<SubnetNeed, 'now' | 'later' | 'length' | 'usable' | 'room'> {
+  const length = Math.min(30, lengthForHosts(4, BigInt(later.value)) ?? 0);
+  const usable = Number(usableCount({ family: 4, value: 0n, length }));
+  return {
+    now,
+    later: { value: later.value, words: `${later.words}: ${sizeWords(later.value).words}` },
+    length,
+    usable,
+    room: usable - later.value,
+  };
+}
+
+/** A phone for everybody of the groups that have phones; they stand in a VLAN of their own at each site. */
+function voiceNeeds(groups: readonly Group[], brief: Brief): SubnetNeed[] {
+  const bySite = new Map<string | undefined, { now: number; later: number }>();
+  for (const one of groups.filter((each) => needs(each, 'phones'))) {
+    const sum = bySite.get(one.site) ?? { now: 0, later: 0 };
+    bySite.set(one.site, { now: sum.now + one.now, later: sum.later + Math.max(one.now, one.later) });
+  }
+  return [...bySite].map(([site, { now, later }]) => ({
+    key: `voice:${site ?? ''}`,
+    group: null,
+    name: 'Phones',
+    site,
+    ...sized(
+      withGateway(now, plural(now, 'phone') + ' now', brief, []),
+      withGateway(later, plural(later, 'phone') + ' later', brief, []),
+    ),
+    ports: { now: 0, later: 0, words: 'none: phones pass the port of their desk on' },
+    accessPoints: { now: 0, later: 0 },
+  }));
+}
+
+/** Access switches that together have enough ports: as few as possible, and of those as small as possible. */
+export interface SwitchChoice {
+  switches: { model: string; name: string; count: number }[];
+  ports: number;
+  left: number;
+}
+
+const accessPortsOf = (model: Model): number =>
+  model.ports.filter((one) => one.switched && one.poe === 'source').length;
+
+/** The access switches of a kit by their number of access ports, the smallest first. */
+function accessSwitches(kit: Readonly<Record<string, Model>>): { model: string; name: string; ports: number }[] {
+  return Object.entries(kit)
+    .filter(([, model]) => model.kind === 'switch' && accessPortsOf(model) > 0)
+    .map(([model, facts]) => ({ model, name: facts.name, ports: accessPortsOf(facts) }))
+    .sort((a, b) => a.ports - b.ports || (a.model < b.model ? -1 : 1));
+}
+
+export function switchesFor(ports: number, kit: Readonly<Record<string, Model>> = KIT): SwitchChoice {
+  const sizes = accessSwitches(kit);
+  const largest = sizes.at(-1);
+  if (!largest || ports === 0) return { switches: [], ports: 0, left: 0 };
+  const count = Math.ceil(ports / largest.ports);
+  // With one switch fewer it would not do; what the full ones leave decides how small the last one may be.
+  const rest = ports - (count - 1) * largest.ports;
+  const last = sizes.find((one) => one.ports >= rest)!;
+  const chosen = [...(count > 1 ? [{ ...largest, count: count - 1 }] : []), { ...last, count: 1 }];
+  const merged = chosen.length === 2 && last.model === largest.model ? [{ ...largest, count }] : chosen;
+  const total = merged.reduce((sum, one) => sum + one.ports * one.count, 0);
+  return {
+    switches: merged.map(({ model, name, count: n }) => ({ model, name, count: n })),
+    ports: total,
+    left: total - ports,
+  };
+}
+
+/** What follows for one site, or for everything. */
+export interface SiteNeeds {
+  site: string | undefined;
+  subnets: SubnetNeed[];
+  addresses: { now: number; later: number };
+  ports: { now: number; later: number };
+  switchesNow: SwitchChoice;
+  switchesLater: SwitchChoice;
+  vlans: Explained;
+  accessPoints: { now: number; later: number; words: string };
+  uplink: Explained & { link: string };
+}
+
+const LINKS = [
+  [100, '100 Mb/s'],
+  [1000, '1 Gb/s'],
+  [10_000, '10 Gb/s'],
+  [100_000, '100 Gb/s'],
+] as const;
+
+/** What follows from a brief, site by site in the order of the brief; groups without a site come last, as a site of their own. */
+export function siteNeeds(brief: Brief, kit: Readonly<Record<string, Model>> = KIT): SiteNeeds[] {
+  const all = subnetNeeds(brief);
+  const named = (brief.sites ?? []).map((one) => one.name);
+  const sites = [...new Set([...named, ...all.map((one) => one.site)])].filter((site) =>
+    all.some((one) => one.site === site),
+  );
+  return sites
+    .sort((a, b) => Number(a === undefined) - Number(b === undefined))
+    .map((site) =>
+      needsOf(
+        site,
+        all.filter((one) => one.site === site),
+        brief,
+        kit,
+      ),
+    );
+}
+
+function needsOf(
+  site: string | undefined,
+  subnets: SubnetNeed[],
+  brief: Brief,
+  kit: Readonly<Record<string, Model>>,
+): SiteNeeds {
+  const sum = (value: (one: SubnetNeed) => number): number => subnets.reduce((total, one) => total + value(one), 0);
+  const ports = { now: sum((one) => one.ports.now), later: sum((one) => one.ports.later) };
+  const { perAccessPoint, oversubscription, hostMbps } = ratiosOf(brief);
+  const voice = subnets.filter((one) => !one.group).length;
+  const mbps = Math.ceil((ports.later * hostMbps) / oversubscription);
+  return {
+    site,
+    subnets,
+    addresses: { now: sum((one) => one.now.value), later: sum((one) => one.later.value) },
+    ports,
+    switchesNow: switchesFor(ports.now, kit),
+    switchesLater: switchesFor(ports.later, kit),
+    vlans: {
+      value: subnets.length,
+      words: `${plural(subnets.length - voice, 'group')}${voice ? ' and one for the phones' : ''}, a VLAN each`,
+    },
+    accessPoints: {
+      now: sum((one) => one.accessPoints.now),
+      later: sum((one) => one.accessPoints.later),
+      words: `one for every ${perAccessPoint} people`,
+    },
+    uplink: {
+      value: mbps,
+      words: `${plural(ports.later, 'port')} × ${hostMbps} Mb/s ÷ ${oversubscription} = ${mbps} Mb/s`,
+      link: LINKS.find(([most]) => mbps <= most)?.[1] ?? 'several of 100 Gb/s',
+    },
+  };
+}
+
+/** The same for all sites together. */
+export function totalNeeds(sites: readonly SiteNeeds[]): {
+  addresses: number;
+  ports: number;
+  switches: number;
+  vlans: number;
+  accessPoints: number;
+} {
+  const sum = (value: (one: SiteNeeds) => number): number => sites.reduce((total, one) => total + value(one), 0);
+  return {
+    addresses: sum((one) => one.addresses.later),
+    ports: sum((one) => one.ports.later),
+    switches: sum((one) => one.switchesLater.switches.reduce((total, each) => total + each.count, 0)),
+    vlans: sum((one) => one.vlans.value),
+    accessPoints: sum((one) => one.accessPoints.later),
+  };
+}
+
+/** What a separation says, as a sentence. */
+export function separationWords(separation: { who?: string; from?: string; text?: string }, brief: Brief): string {
+  const name = (id: string | undefined): string => brief.groups?.find((one) => one.id === id)?.name ?? 'somebody';
+  if (separation.who === undefined) return separation.text ?? '';
+  const from =
+    separation.from === '@outside'
+      ? 'reach nothing outside'
+      : separation.from === '@others'
+        ? 'reach no other group'
+        : separation.from === undefined || separation.from === '@inside'
+          ? 'reach nothing inside'
+          : `do not reach ${name(separation.from)}`;
+  return `${name(separation.who)} ${from}.`;
+}
+
+/**
+ * A name by a scheme such as "{kind}-{site}{n}": {kind} a two-letter kind, {site} the first letter of the site, {group}
+ * the first word of a group, {n} a number, {nn} one of two digits. Text without braces stays as it is.
+ */
+export function nameByScheme(scheme: string, values: { kind: string; site: string; group: string; n: number }): string {
+  const first = (text: string): string => text.trim().charAt(0).toUpperCase();
+  const words: Record<string, string> = {
+    kind: values.kind,
+    site: first(values.site),
+    group: values.group.trim().split(/\s+/)[0]!.toUpperCase(),
+    n: String(values.n),
+    nn: String(values.n).padStart(2, '0'),
+  };
+  return scheme.replace(/\{(\w+)\}/g, (whole, key: string) => words[key] ?? whole);
+}

@@ -1,0 +1,322 @@
+import { Type } from '@sinclair/typebox';
+import { contains, formatPrefix, parsePrefix, usableCount } from '../../address';
+import {
+  type Group,
+  type PlanNode,
+  type PlanProblemCode,
+  compareWithDrawing,
+  differenceWords,
+  isSubnet,
+} from '../../plan';
+import { AddressText, Closed, OneOf } from '../../topology';
+import { type CheckContext, type Item, absent, capital, defineRule, slot } from '../rule';
+
+/** Stands for every group of the brief. */
+export const ALL_GROUPS = '@groups';
+const GroupRef = Type.String({ pattern: '^(@groups|[A-Za-z0-9][A-Za-z0-9_.:-]{0,63})$' });
+
+const groupsOf = ({ brief }: CheckContext, ref: string): readonly Group[] =>
+  (brief.groups ?? []).filter((one) => ref === ALL_GROUPS || one.id === ref);
+
+const same = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
+
+/**
+ * The subnets of a student's plan that are for a group: those that say so, else those of its name. One that is divided by
+ * mistake still is the group's: that it overlaps is a matter of its own.
+ */
+function subnetsFor({ plan }: CheckContext, group: Group): PlanNode[] {
+  const planned = [...plan.tree.nodes.values()].filter(
+    (one) => (one.space[4] ?? one.space[6]) && one.block.standing !== 'kept-free',
+  );
+  const told = planned.filter((one) => one.block.group === group.id);
+  if (told.length) return told;
+  return planned.filter((one) => isSubnet(one) && one.block.group === undefined && same(one.block.name, group.name));
+}
+
+/** One item for each group; a group without a subnet is lost, and so is a spec that speaks of no group. */
+function eachGroup(context: CheckContext, ref: string, judge: (nodes: PlanNode[], group: Group) => Item): Item[] {
+  const groups = groupsOf(context, ref);
+  if (!groups.length) return [absent('The spec speaks of a group that the brief does not have.')];
+  return groups.map((group) => {
+    const nodes = subnetsFor(context, group);
+    return nodes.length ? judge(nodes, group) : absent(`The plan has no subnet for ${group.name}.`);
+  });
+}
+
+const item = (met: boolean, text: string, ...nodes: PlanNode[]): Item => ({
+  text,
+  met,
+  places: nodes.map((one) => ({ block: one.id })),
+  grounded: true,
+});
+const written = (node: PlanNode): string =>
+  [node.space[4], node.space[6]].flatMap((one) => (one ? formatPrefix(one) : [])).join(', ');
+
+export const planRoom = defineRule({
+  kind: 'planRoom',
+  family: 'plan',
+  title: 'A subnet is planned with room for a group',
+  schema: Closed({ kind: Type.Literal('planRoom'), group: GroupRef }),
+  slots: { group: { type: 'group' } },
+  fresh: { kind: 'planRoom', group: ALL_GROUPS },
+  words: (rule, names) => [
+    'The plan has a subnet with room for the later number of ',
+    slot('group', names.group(rule.group)),
+    '.',
+  ],
+  evaluate: (rule, context) =>
+    eachGroup(context, rule.group, (nodes, group) => {
+      const need = context.plan.needs.find((one) => one.group?.id === group.id)!;
+      const best = nodes.filter((one) => one.space[4]).sort((a, b) => a.space[4]!.length - b.space[4]!.length)[0];
+      if (!best)
+        return item(true, `${group.name} have ${written(nodes[0]!)}: a subnet of IPv6 holds any number.`, ...nodes);
+      const prefix = best.space[4]!;
+      const room = usableCount(prefix);
+      const fits = room >= BigInt(need.later.value);
+      return item(
+        fits,
+        `${group.name} have ${formatPrefix(prefix)} with ${room} usable addresses; ${need.later.value} are needed later.`,
+        best,
+      );
+    }),
+});
+
+export const planSmallest = defineRule({
+  kind: 'planSmallest',
+  family: 'plan',
+  title: 'Subnets are no larger than needed',
+  schema: Closed({
+    kind: Type.Literal('planSmallest'),
+    group: GroupRef,
+    bits: Type.Integer({ minimum: 0, maximum: 8 }),
+  }),
+  slots: { group: { type: 'group' }, bits: { type: 'number', min: 0, max: 8 } },
+  fresh: { kind: 'planSmallest', group: ALL_GROUPS, bits: 1 },
+  words: (rule, names) => [
+    'The planned subnets of ',
+    slot('group', names.group(rule.group)),
+    ' are at most ',
+    slot('bits', rule.bits),
+    ' bits shorter than the smallest that fits.',
+  ],
+  evaluate: (rule, context) =>
+    eachGroup(context, rule.group, (nodes, group) => {
+      const need = context.plan.needs.find((one) => one.group?.id === group.id)!;
+      const lengths = nodes.flatMap((one) => one.space[4]?.length ?? []);
+      const shortest = Math.min(...lengths);
+      return lengths.length
+        ? item(
+            shortest >= need.length - rule.bits,
+            `${group.name} have a /${shortest}; a /${need.length} is the smallest that fits.`,
+            ...nodes,
+          )
+        : item(true, `${group.name} have no IPv4 subnet.`, ...nodes);
+    }),
+});
+
+export const planInside = defineRule({
+  kind: 'planInside',
+  family: 'plan',
+  title: 'Planned subnets lie in the allotted block',
+  schema: Closed({ kind: Type.Literal('planInside'), group: GroupRef, block: AddressText }),
+  slots: { group: { type: 'group' }, block: { type: 'prefix' } },
+  fresh: { kind: 'planInside', group: ALL_GROUPS, block: '10.0.0.0/8' },
+  problems: (rule) => {
+    const read = parsePrefix(rule.block);
+    return read.ok ? [] : [{ place: 'block', text: read.error.text }];
+  },
+  words: (rule, names) => [
+    'The planned subnets of ',
+    slot('group', names.group(rule.group)),
+    ' lie in ',
+    slot('block', rule.block),
+    '.',
+  ],
+  evaluate: (rule, context) => {
+    const block = parsePrefix(rule.block);
+    if (!block.ok) return [absent(`${rule.block} is no block.`)];
+    return eachGroup(context, rule.group, (nodes, group) => {
+      const own = nodes.flatMap((one) => one.space[block.value.family] ?? []);
+      const outside = own.filter((one) => !contains(block.value, one));
+      if (!own.length) return item(false, `${group.name} have no IPv${block.value.family} subnet.`, ...nodes);
+      return item(
+        !outside.length,
+        outside.length
+          ? `${group.name} have ${formatPrefix(outside[0]!)}, which lies outside ${rule.block}.`
+          : `${group.name} have ${own.map(formatPrefix).join(', ')}.`,
+        ...nodes,
+      );
+    });
+  },
+});
+
+export const planFamily6 = defineRule({
+  kind: 'planFamily6',
+  family: 'plan',
+  title: 'An IPv6 /64 is planned beside each subnet',
+  schema: Closed({ kind: Type.Literal('planFamily6'), group: GroupRef }),
+  slots: { group: { type: 'group' } },
+  fresh: { kind: 'planFamily6', group: ALL_GROUPS },
+  words: (rule, names) => ['The plan gives ', slot('group', names.group(rule.group)), ' an IPv6 subnet of /64 too.'],
+  evaluate: (rule, context) =>
+    eachGroup(context, rule.group, (nodes, group) => {
+      const six = nodes.flatMap((one) => one.space[6] ?? []);
+      return item(
+        six.length > 0 && six.every((one) => one.length === 64),
+        six.length ? `${group.name} have ${six.map(formatPrefix).join(', ')}.` : `${group.name} have no IPv6 subnet.`,
+        ...nodes,
+      );
+    }),
+});
+
+export const planVlans = defineRule({
+  kind: 'planVlans',
+  family: 'plan',
+  title: 'A VLAN of its own is planned for each group',
+  schema: Closed({ kind: Type.Literal('planVlans'), group: GroupRef }),
+  slots: { group: { type: 'group' } },
+  fresh: { kind: 'planVlans', group: ALL_GROUPS },
+  words: (rule, names) => [
+    'The plan puts ',
+    slot('group', names.group(rule.group)),
+    ' into a VLAN that no other subnet of the site has.',
+  ],
+  evaluate: (rule, context) =>
+    eachGroup(context, rule.group, (nodes, group) => {
+      const without = nodes.find((one) => one.block.vlan === undefined);
+      if (without) return item(false, `${without.block.name} has no VLAN.`, without);
+      const shared = [...context.plan.tree.nodes.values()].find(
+        (other) =>
+          !nodes.includes(other) &&
+          nodes.some(
+            (one) =>
+              one.block.vlan === other.block.vlan &&
+              (one.block.site === other.block.site || one.block.site === undefined || other.block.site === undefined),
+          ),
+      );
+      const vlans = nodes.map((one) => one.block.vlan).join(', ');
+      return shared
+        ? item(false, `${group.name} share VLAN ${vlans} with ${shared.block.name}.`, ...nodes, shared)
+        : item(true, `${group.name} have VLAN ${vlans}.`, ...nodes);
+    }),
+});
+
+export const planSites = defineRule({
+  kind: 'planSites',
+  family: 'plan',
+  title: 'The subnets of a site lie in one block',
+  schema: Closed({ kind: Type.Literal('planSites') }),
+  slots: {},
+  fresh: { kind: 'planSites' },
+  words: () => ['The subnets of each site lie in one block that holds no subnet of another site.'],
+  evaluate: (_rule, context) => {
+    const { brief, plan } = context;
+    const sites = [...new Set((brief.groups ?? []).flatMap((one) => one.site ?? []))];
+    if (!sites.length) return [absent('The groups of the brief are at no site.')];
+    return sites.map((site) => {
+      const groups = (brief.groups ?? []).filter((one) => one.site === site);
+      const mine = groups.flatMap((one) => subnetsFor(context, one));
+      const others = (brief.groups ?? []).filter((one) => one.site !== site).flatMap((one) => subnetsFor(context, one));
+      if (!mine.length) return absent(`The plan has no subnet of ${site}.`);
+      const home = homeOf(mine, [...plan.tree.nodes.values()]);
+      if (!home) return item(false, `The subnets of ${site} lie in no block of the plan together.`, ...mine);
+      const stranger = others.find((one) => one.space[4] && contains(home.space[4]!, one.space[4]));
+      return stranger
+        ? item(
+            false,
+            `${home.block.name} holds the subnets of ${site}, but also ${stranger.block.name}.`,
+            home,
+            stranger,
+          )
+        : item(true, `The subnets of ${site} lie in ${formatPrefix(home.space[4]!)}.`, home);
+    });
+  },
+});
+
+/** The smallest block that holds all subnets; a site of one subnet needs no block around it. */
+function homeOf(subnets: readonly PlanNode[], all: readonly PlanNode[]): PlanNode | null {
+  const four = subnets.filter((one) => one.space[4]);
+  if (!four.length) return null;
+  const holding = all.filter((one) => one.space[4] && four.every((each) => contains(one.space[4]!, each.space[4]!)));
+  return holding.sort((a, b) => b.space[4]!.length - a.space[4]!.length)[0] ?? null;
+}
+
+/** What may be wrong in a plan, in groups that a requirement can ask for. */
+const SOUND: Record<string, { text: string; codes: readonly PlanProblemCode[] }> = {
+  overlaps: { text: 'no two blocks overlap', codes: ['OVERLAP', 'SUBNET_DIVIDED', 'TWO_SITES', 'PREFIX_UNREADABLE'] },
+  nesting: { text: 'every block lies in the block it belongs to', codes: ['OUTSIDE_PARENT', 'OUTSIDE_ROOT'] },
+  provider: {
+    text: 'nothing inside comes from the provider’s ranges',
+    codes: ['PROVIDER_RANGE', 'PRIVATE_LIKE_PROVIDER'],
+  },
+  private: { text: 'all blocks are private', codes: ['NOT_PRIVATE'] },
+  gateways: { text: 'gateways are as the scheme has them', codes: ['GATEWAY', 'POINT_TO_POINT'] },
+  addresses: {
+    text: 'ranges and addresses lie in their subnets and are given once',
+    codes: [
+      'ADDRESS_TWICE',
+      'ADDRESS_OUTSIDE',
+      'ADDRESS_UNUSABLE',
+      'ADDRESS_IN_POOL',
+      'ADDRESS_KEPT_FREE',
+      'RANGE_BEYOND',
+      'RANGE_UNREADABLE',
+      'RANGES_MEET',
+    ],
+  },
+};
+const soundOptions = Object.entries(SOUND).map(([value, { text }]) => ({ value, text }));
+
+export const planSound = defineRule({
+  kind: 'planSound',
+  family: 'plan',
+  title: 'Something holds in the whole plan',
+  schema: Closed({ kind: Type.Literal('planSound'), what: OneOf(...Object.keys(SOUND)) }),
+  slots: { what: { type: 'choice', options: soundOptions } },
+  fresh: { kind: 'planSound', what: 'overlaps' },
+  words: (rule) => ['In the plan, ', slot('what', SOUND[rule.what]?.text ?? rule.what), '.'],
+  evaluate: (rule, { plan }) => {
+    // An empty plan breaks no rule and shows nothing: two subnets are the least that can be told apart.
+    const subnets = [...plan.tree.nodes.values()].filter((one) => isSubnet(one) && (one.space[4] ?? one.space[6]));
+    if (subnets.length < 2) return [absent('The plan has fewer than two subnets.')];
+    const { codes, text } = SOUND[rule.what]!;
+    const wrong = plan.problems.filter((one) => codes.includes(one.code));
+    return wrong.length
+      ? wrong.map((one) => ({
+          text: one.text,
+          met: false,
+          grounded: true,
+          places: one.at.block === undefined ? [] : [{ block: one.at.block }],
+        }))
+      : [{ text: `${capital(text)}.`, met: true, places: [], grounded: true }];
+  },
+});
+
+export const planDrawn = defineRule({
+  kind: 'planDrawn',
+  family: 'plan',
+  title: 'Plan and drawing agree',
+  schema: Closed({ kind: Type.Literal('planDrawn') }),
+  slots: {},
+  fresh: { kind: 'planDrawn' },
+  words: () => ['Every address in the drawing is as the plan has it.'],
+  evaluate: (_rule, { plan, brief, student }) => {
+    const drawn = student.topology;
+    if (!Object.keys(drawn.devices).length) return [absent('Nothing is drawn.')];
+    if (!plan.tree.nodes.size) return [absent('There is no plan.')];
+    const differences = compareWithDrawing(plan.tree, brief, drawn);
+    return differences.length
+      ? differences.map((one) => ({
+          text: differenceWords(one),
+          met: false,
+          grounded: true,
+          places: [
+            { ...(one.drawn && { device: one.drawn.device }), ...(one.subnet !== null && { block: one.subnet }) },
+          ],
+        }))
+      : [{ text: 'Plan and drawing agree in every address.', met: true, places: [], grounded: true }];
+  },
+});
+
+/** Every kind of rule on a plan, in the order in which the editor offers them. */
+export const PLAN_RULES = [planRoom, planSmallest, planInside, planFamily6, planVlans, planSites, planSound, planDrawn];
