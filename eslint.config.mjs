@@ -22,7 +22,12 @@ export default ts.config(
       '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
     },
   },
-  { files: ['apps/web/**/*.tsx', 'apps/web/**/*.ts'], extends: [hooks.configs.flat.recommended] },
+  {
+    files: ['apps/web/**/*.tsx', 'apps/web/**/*.ts'],
+    extends: [hooks.configs.flat.recommended],
+    // It warns of what only the React Compiler would do wrong, which is not used here.
+    rules: { 'react-hooks/incompatible-library': 'off' },
+  },
   {
     files: ['packages/core/src/**/*.ts'],
     rules: { 'no-restricted-exports': ['error', { restrictDefaultExports: { direct: true } }] },

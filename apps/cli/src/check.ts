@@ -1,4 +1,11 @@
-import { type CheckResult, type LabFile, checkSubmission, readLabText, readSubmissionText } from '@sobrin/core';
+import {
+  type CheckResult,
+  type LabFile,
+  checkSubmission,
+  emptyTopology,
+  readLabText,
+  readSubmissionText,
+} from '@sobrin/core';
 import { linesOf, readText } from './files';
 import { type Output, STATUS } from './output';
 
@@ -24,7 +31,11 @@ export async function check(
       unusable = true;
       continue;
     }
-    const { points, of, sections, requirements } = checkSubmission(lab, read.value.topology);
+    const { points, of, sections, requirements } = checkSubmission(
+      lab,
+      read.value.topology ?? emptyTopology(),
+      read.value.plan,
+    );
     submissions.push({ file, points, of, sections, requirements });
   }
   if (json) out.write(`${JSON.stringify({ submissions: submissions.map(published) }, null, 2)}\n`);

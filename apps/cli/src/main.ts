@@ -27,7 +27,7 @@ export async function run(
     });
   program
     .command('validate')
-    .description('say what is wrong in a topology, lab or submission file, and where')
+    .description('say what is wrong in a topology, plan, lab or submission file, and where')
     .argument('<file>')
     .action(async (file: string) => {
       status = await validate(file, out, err);

@@ -1,4 +1,12 @@
-import { type Problem, MAX_FILE_BYTES, parseJson, readLab, readSubmissionText, readTopologyText } from '@sobrin/core';
+import {
+  type Problem,
+  MAX_FILE_BYTES,
+  parseJson,
+  readLab,
+  readPlanText,
+  readSubmissionText,
+  readTopologyText,
+} from '@sobrin/core';
 import { linesOf, readText } from './files';
 import { type Output, STATUS } from './output';
 
@@ -24,5 +32,6 @@ function problemsOf(text: string): { kind: string; problems: Problem[] } {
   const errors = (read: { ok: true } | { ok: false; error: Problem[] }): Problem[] => (read.ok ? [] : read.error);
   if (format === 'sobrin-lab') return { kind: 'lab', problems: errors(readLab(json.value)) };
   if (format === 'sobrin-submission') return { kind: 'submission', problems: errors(readSubmissionText(text)) };
+  if (format === 'sobrin-plan') return { kind: 'plan', problems: errors(readPlanText(text)) };
   return { kind: 'topology', problems: errors(readTopologyText(text)) };
 }

@@ -42,6 +42,10 @@ export const router = createBrowserRouter([
         path: '/my/labs/:labId/bench',
         lazy: async () => ({ Component: (await import('./student/student-bench')).StudentBench }),
       },
+      {
+        path: '/my/labs/:labId/plan',
+        lazy: async () => ({ Component: (await import('./student/student-plan')).StudentPlan }),
+      },
       { path: '*', element: <Lost /> },
     ],
   },

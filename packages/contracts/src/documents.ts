@@ -1,4 +1,4 @@
-import { type Topology } from '@sobrin/core';
+import { type Plan, type Topology } from '@sobrin/core';
 import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsObject, IsUUID, Max, Min } from 'class-validator';
 
 /** A save: commands that were made on the document as it was at `base`. Their shape is checked by core's schemas. */
@@ -19,14 +19,15 @@ export class SaveRequest {
   commands!: object[];
 }
 
-export interface DocumentView {
+/** A document that is worked on: a drawing or an address plan. */
+export interface DocumentView<D extends Topology | Plan = Topology> {
   id: string;
   revision: number;
-  topology: Topology;
+  document: D;
 }
 
 /** A save that was taken. Where others had saved in between, `merged` is the document with both. */
-export interface Saved {
+export interface Saved<D extends Topology | Plan = Topology> {
   revision: number;
-  merged: Topology | null;
+  merged: D | null;
 }

@@ -1,4 +1,4 @@
-import { type Brief, type Plan, type Policy, type Problem, type Spec, type Task } from '@sobrin/core';
+import { type Brief, type Policy, type Problem, type Spec, type Task } from '@sobrin/core';
 import {
   IsInt,
   IsISO8601,
@@ -52,10 +52,6 @@ export class ChangeLabRequest {
 
   @IsOptional()
   @IsObject()
-  plan?: object;
-
-  @IsOptional()
-  @IsObject()
   spec?: object;
 
   @IsOptional()
@@ -73,10 +69,13 @@ export interface LabView {
   dueAt: string | null;
   brief: Brief;
   tasks: Task[];
-  plan: Plan;
+  planId: string;
+  /** How far the plan is: blocks, those of them still proposed, and what is wrong in it. */
+  plan: { blocks: number; proposed: number; problems: number };
   spec: Spec;
   policy: Policy;
   referenceId: string;
+  files: FileView[];
   /** What a station of the rail shows: nothing there, begun, problems, ready. */
   specProblems: Problem[];
   handedIn: number;
@@ -92,16 +91,20 @@ export interface StudentLabView {
   dueAt: string | null;
   brief: Brief;
   tasks: Task[];
+  /** How much the bench and the plan tell. */
   bench: 'coach' | 'plain' | 'examination';
   /** Whether ports of the lab's equipment find their pairing by themselves; absent where they do as built. */
   autoPairing?: boolean;
   attempts: { used: number; allowed: number | null };
   documentId: string;
+  planId: string;
+  files: FileView[];
   answers: Record<string, string>;
-  attachments: AttachmentView[];
+  attachments: FileView[];
   submissions: StudentSubmission[];
 }
-export interface AttachmentView {
+/** A file that came with a lab, or that a student attached. */
+export interface FileView {
   id: string;
   name: string;
   type: string;

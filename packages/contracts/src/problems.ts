@@ -1,4 +1,4 @@
-import { type Problem, type Topology } from '@sobrin/core';
+import { type Plan, type Problem, type Topology } from '@sobrin/core';
 
 /** The body of every refusal: a sentence, and where it helps the places it is about. */
 export interface Refusal {
@@ -7,10 +7,12 @@ export interface Refusal {
 }
 
 /** The body of a stale save that does not go together with what was saved since: both versions. */
-export interface Conflict extends Refusal {
+export interface Conflict<D extends Topology | Plan = Topology> extends Refusal {
   revision: number;
-  /** Where the two changes meet, as a path of keys. */
-  place: string;
-  mine: Topology;
-  theirs: Topology;
+  /** Where the two changes meet, in words: things of the drawing, or addresses and blocks of the plan. */
+  places: string[];
+  /** Who saved in between. */
+  by: string[];
+  mine: D;
+  theirs: D;
 }

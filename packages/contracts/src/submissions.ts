@@ -1,9 +1,9 @@
-import { type CheckResult, type Topology } from '@sobrin/core';
+import { type CheckResult, type Plan, type Topology } from '@sobrin/core';
 import { IsObject, IsString, Length, MaxLength } from 'class-validator';
-import { type AttachmentView } from './labs';
+import { type FileView } from './labs';
 
-/** A topology or submission file as text, so that broken JSON gets its line and column. */
-export class UploadTopologyRequest {
+/** A topology, plan or submission file as text, so that broken JSON gets its line and column. */
+export class UploadRequest {
   @IsString()
   @MaxLength(10_000_000, { message: 'The file is larger than 10 MB: at most 10 MB are taken.' })
   text!: string;
@@ -26,6 +26,11 @@ export class AttachRequest {
   @IsString()
   @MaxLength(14_000_000, { message: 'The file is larger than 10 MB: at most 10 MB are taken.' })
   base64!: string;
+}
+
+/** What of a file was taken in place of what was there. */
+export interface Uploaded {
+  taken: ('drawing' | 'plan')[];
 }
 
 /** One line of the class page: a student with the newest attempt. */
@@ -51,8 +56,10 @@ export interface SubmissionView {
   handedInAt: string;
   late: boolean;
   topology: Topology;
+  /** Null where no plan was handed in. */
+  plan: Plan | null;
   answers: Record<string, string>;
-  attachments: AttachmentView[];
+  attachments: FileView[];
   result: CheckResult | null;
   checkedAt: string | null;
   stale: boolean;

@@ -10,7 +10,7 @@ const demo = useDemo();
 
 describe('who may see what', () => {
   test('a stranger sees nothing, a student nothing of the instructor’s', async () => {
-    const { id, referenceId } = await demo.labOf('Valley Station LAN');
+    const { id, referenceId, planId } = await demo.labOf('Valley Station LAN');
     const submission = ((await demo.maren.get(`labs/${id}/submissions`)).body as ClassRow[]).find(
       (one) => one.submissionId,
     )!.submissionId!;
@@ -24,7 +24,7 @@ describe('who may see what', () => {
       `submissions/${submission}`,
     ])
       await demo.zofia.get(place).expect(403);
-    await demo.zofia.get(`documents/${referenceId}`).expect(404);
+    for (const id of [referenceId, planId]) await demo.zofia.get(`documents/${id}`).expect(404);
     await demo.zofia
       .send('post', `documents/${referenceId}/changes`, {
         save: randomUUID(),
@@ -48,7 +48,8 @@ describe('who may see what', () => {
   });
   test('what a student gets holds no word of spec or reference', async () => {
     const text = JSON.stringify([await demo.myLab(demo.zofia, 'Valley Station LAN'), await demo.courses(demo.zofia)]);
-    for (const secret of ['"spec"', '"reference"', 'referenceId', 'requirements', 'sections'])
+    const { planId } = await demo.labOf('Valley Station LAN');
+    for (const secret of [planId, 'Room to double', '"spec"', '"reference"', 'referenceId', 'requirements', 'sections'])
       expect(text).not.toContain(secret);
   });
 });
@@ -71,7 +72,8 @@ describe('every route of the API', () => {
     'post /api/courses/{id}/labs': { title: 'Mine' },
     'post /api/courses/{id}/labs/import': { text: '{}' },
     'patch /api/labs/{id}': { base: 0, title: 'Mine' },
-    'post /api/my/labs/{id}/topology': { text: '{}' },
+    'post /api/my/labs/{id}/upload': { text: '{}' },
+    'post /api/labs/{id}/files': { name: 'a', type: '', base64: '' },
     'put /api/my/labs/{id}/answers': { answers: {} },
     'post /api/my/labs/{id}/attachments': { name: 'a', type: '', base64: '' },
     'post /api/documents/{id}/changes': {
@@ -101,7 +103,8 @@ describe('every route of the API', () => {
         .replace('/api/', '')
         .replace('{id}', id)
         .replace('{student}', submitted.studentId)
-        .replace('{attachment}', randomUUID());
+        .replace('{attachment}', randomUUID())
+        .replace('{file}', 'f1');
       return (Object.keys(methods) as Method[]).map((method) => ({ method, route, path }));
     });
   }

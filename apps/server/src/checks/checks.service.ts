@@ -41,7 +41,11 @@ export class ChecksService {
 
   /** Checks one submission against the lab as it is now, and keeps the result. */
   async check(lab: Lab, submission: Submission, file?: LabFile): Promise<CheckResult> {
-    const result = checkSubmission(file ?? (await this.labs.export(lab)), submission.topology);
+    const result = checkSubmission(
+      file ?? (await this.labs.export(lab)),
+      submission.topology,
+      submission.plan ?? undefined,
+    );
     await this.db.manager.insert(CheckRecord, {
       id: randomUUID(),
       submissionId: submission.id,
@@ -115,7 +119,7 @@ export class ChecksService {
   async view(submission: Submission, lab: Lab): Promise<SubmissionView> {
     const student = await this.db.manager.findOneByOrFail(Account, { id: submission.studentId });
     const check = (await newestChecks(this.db.manager, [submission.id])).get(submission.id);
-    const { id, attempt, topology, answers, late } = submission;
+    const { id, attempt, topology, plan, answers, late } = submission;
     return {
       id,
       labId: lab.id,
@@ -124,6 +128,7 @@ export class ChecksService {
       handedInAt: submission.handedInAt.toISOString(),
       late,
       topology,
+      plan,
       answers,
       attachments: await this.works.attachmentsOf(submission),
       result: check?.result ?? null,
@@ -135,7 +140,7 @@ export class ChecksService {
   /** Students × requirements. Only results of the lab as it is now have cells. */
   async results(lab: Lab): Promise<ResultsView> {
     const file = await this.labs.export(lab);
-    const names = namesOf(file.spec, file.reference);
+    const names = namesOf(file);
     const requirements = file.spec.sections.flatMap((section) =>
       section.requirements.map((one) => ({
         id: one.id,

@@ -1,5 +1,5 @@
 import { type ClassRow, type ResultsView } from '@sobrin/contracts';
-import { type Topology, checkSubmission, readLabText } from '@sobrin/core';
+import { type Plan, type Topology, checkSubmission, emptyTopology, readLabText } from '@sobrin/core';
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import Papa from 'papaparse';
@@ -9,13 +9,14 @@ import { useDemo } from '../tests/demo';
 const demo = useDemo();
 
 describe('the demo', () => {
-  test('all 24 hand-ins are checked on the server, and the marks are those of the core', async () => {
-    for (const [title, slug] of [
-      ['Valley Station LAN', 'valley-lan'],
-      ['Three Stations', 'three-stations'],
+  test('all 30 hand-ins are checked on the server, and the marks are those of the core', async () => {
+    for (const [title, slug, count] of [
+      ['Valley Station LAN', 'valley-lan', 12],
+      ['Three Stations', 'three-stations', 12],
+      ['Season Opening', 'season-opening', 6],
     ] as const) {
       const id = await demo.labId(title);
-      expect((await demo.maren.send('post', `labs/${id}/check`).expect(200)).body).toEqual({ checked: 12 });
+      expect((await demo.maren.send('post', `labs/${id}/check`).expect(200)).body).toEqual({ checked: count });
       expect((await demo.maren.send('post', `labs/${id}/check`).expect(200)).body).toEqual({ checked: 0 });
       const rows = (await demo.maren.get(`labs/${id}/submissions`).expect(200)).body as ClassRow[];
       const lab = readLabText(readFileSync(path.join(config.demoFolder, slug, 'lab.json'), 'utf8'));
@@ -23,11 +24,12 @@ describe('the demo', () => {
       for (const name of readdirSync(path.join(config.demoFolder, slug, 'submissions'))) {
         const file = JSON.parse(readFileSync(path.join(config.demoFolder, slug, 'submissions', name), 'utf8')) as {
           student: string;
-          topology: Topology;
+          topology?: Topology;
+          plan?: Plan;
         };
         expect([file.student, rows.find((one) => one.name === file.student)!.points]).toEqual([
           file.student,
-          checkSubmission(lab.value, file.topology).points,
+          checkSubmission(lab.value, file.topology ?? emptyTopology(), file.plan).points,
         ]);
       }
     }

@@ -1,17 +1,21 @@
-import { type Command, type Footprint, type Topology } from '@sobrin/core';
+import { type Footprint } from '@sobrin/core';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
+import { type Document, type DocumentKindName } from './document-kinds';
 
-/** A drawing that is worked on: a lab's reference, or a student's work. */
+/** A document that is worked on: the drawing or the plan of a lab, or of a student's work. */
 @Entity('document')
 export class StoredDocument {
   @PrimaryColumn('uuid')
   id!: string;
 
+  @Column('text')
+  kind!: DocumentKindName;
+
   @Column('integer')
   revision!: number;
 
   @Column('jsonb')
-  topology!: Topology;
+  content!: Document;
 }
 
 /** One save: the commands, how to undo them, and what they read and wrote, for replaying stale saves. */
@@ -33,10 +37,10 @@ export class DocumentChange {
   madeAt!: Date;
 
   @Column('jsonb')
-  commands!: Command[];
+  commands!: object[];
 
   @Column('jsonb')
-  inverse!: Command;
+  inverse!: object;
 
   @Column('jsonb')
   footprint!: Footprint;

@@ -1,71 +1,61 @@
 import { Injectable } from '@nestjs/common';
-import { type DocumentView, type Me, type SaveRequest, type Saved } from '@sobrin/contracts';
-import {
-  type Applied,
-  type Command,
-  Command as CommandSchema,
-  type Footprint,
-  type Topology,
-  MAX_TOPOLOGY_BYTES,
-  applyBatch,
-  applyCommand,
-  conflictOf,
-  readTopology,
-  shapeProblems,
-} from '@sobrin/core';
+import { type Conflict, type DocumentView, type Me, type SaveRequest, type Saved } from '@sobrin/contracts';
+import { type Applied, type Footprint, type Plan, type Topology, meetingPlaces, shapeProblems } from '@sobrin/core';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
-import { DataSource, type EntityManager, MoreThan } from 'typeorm';
+import { DataSource, type EntityManager, In, MoreThan } from 'typeorm';
+import { Account } from '../accounts/account.entity';
 import { refuse } from '../platform/refusal';
+import { type Document, type DocumentKind, type DocumentKindName, DOCUMENT_KINDS } from './document-kinds';
 import { DocumentChange, StoredDocument } from './document.entity';
 
-/** Drawings and their saves. Who may see or change one is decided by whoever owns it (labs, submissions). */
+type Done = Applied<Document, object>;
+
+/** Drawings and plans, and their saves. Who may see or change one is decided by whoever owns it (labs, submissions). */
 @Injectable()
 export class DocumentsService {
   constructor(@InjectDataSource() private readonly db: DataSource) {}
 
-  async create(topology: Topology, manager: EntityManager = this.db.manager): Promise<string> {
+  async create(content: Document, kind: DocumentKindName, manager: EntityManager = this.db.manager): Promise<string> {
     const id = randomUUID();
-    await manager.insert(StoredDocument, { id, revision: 0, topology: topology as never });
+    await manager.insert(StoredDocument, { id, kind, revision: 0, content: content as never });
     return id;
   }
 
-  async read(id: string): Promise<DocumentView> {
+  async read<D extends Document>(id: string): Promise<DocumentView<D>> {
     const found = await this.db.manager.findOneBy(StoredDocument, { id });
-    if (!found) throw refuse.missing('drawing');
-    return { id, revision: found.revision, topology: found.topology };
+    if (!found) throw refuse.missing('document');
+    return { id, revision: found.revision, document: found.content as D };
   }
+
+  readDrawing = (id: string): Promise<DocumentView<Topology>> => this.read(id);
+  readPlan = (id: string): Promise<DocumentView<Plan>> => this.read(id);
 
   /**
    * Takes commands that were made at revision `base`. Where others saved in between, the commands are replayed on top if
    * they go together with those saves; otherwise nothing is stored and both versions come back. A save that is known
    * already was sent again because its answer got lost: it is answered, not made twice.
    */
-  async save(id: string, { save, base, commands }: SaveRequest, author: Me): Promise<Saved> {
-    const problems = commands.flatMap((one, at) =>
-      shapeProblems(CommandSchema, one).map((problem) => ({
-        ...problem,
-        place: `commands › ${at}${problem.place && ` › ${problem.place}`}`,
-      })),
-    );
-    if (problems.length) throw refuse.problems('The change cannot be read. Nothing was stored.', problems);
+  async save(id: string, { save, base, commands }: SaveRequest, author: Me): Promise<Saved<Document>> {
     return this.db.transaction(async (manager) => {
       const current = await manager.findOne(StoredDocument, { where: { id }, lock: { mode: 'pessimistic_write' } });
-      if (!current) throw refuse.missing('drawing');
+      if (!current) throw refuse.missing('document');
+      const kind = DOCUMENT_KINDS[current.kind];
       if (await manager.existsBy(DocumentChange, { documentId: id, saveId: save }))
-        return { revision: current.revision, merged: current.topology };
+        return { revision: current.revision, merged: current.content };
+      checkCommands(kind, commands);
       if (base > current.revision)
         throw refuse.input(
-          `The drawing has revision ${current.revision}, and the change claims to know revision ${base}.`,
+          `The ${kind.word} has revision ${current.revision}, and the change claims to know revision ${base}.`,
         );
       const since = await manager.find(DocumentChange, {
         where: { documentId: id, revision: MoreThan(base) },
         order: { revision: 'ASC' },
       });
-      const done = this.replay(current, since, commands as Command[]);
-      checkResult(done.topology);
+      const done = await this.replay(kind, current, since, commands, manager);
+      checkResult(kind, done.document);
       const revision = current.revision + 1;
-      await manager.update(StoredDocument, { id }, { revision, topology: done.topology });
+      await manager.update(StoredDocument, { id }, { revision, content: done.document });
       await manager.insert(DocumentChange, {
         documentId: id,
         revision,
@@ -76,54 +66,85 @@ export class DocumentsService {
         inverse: done.inverse as never,
         footprint: { reads: done.reads, writes: done.writes } as never,
       });
-      return { revision, merged: since.length ? done.topology : null };
+      return { revision, merged: since.length ? done.document : null };
     });
   }
 
-  private replay(current: StoredDocument, since: readonly DocumentChange[], commands: readonly Command[]): Applied {
+  private async replay(
+    kind: DocumentKind,
+    current: StoredDocument,
+    since: readonly DocumentChange[],
+    commands: readonly object[],
+    manager: EntityManager,
+  ): Promise<Done> {
     const title = 'save';
     if (!since.length) {
-      const done = applyBatch(current.topology, title, commands);
+      const done = kind.applyAll(current.content, title, commands);
       if (!done.ok) throw refuse.problems(`${done.error} Nothing was stored.`, []);
       return done.value;
     }
-    const before = since.reduceRight((topology, change) => undone(topology, change.inverse), current.topology);
-    const mine = applyBatch(before, title, commands);
+    const before = since.reduceRight((document, change) => undone(kind, document, change.inverse), current.content);
+    const mine = kind.applyAll(before, title, commands);
     if (!mine.ok) throw refuse.problems(`${mine.error} Nothing was stored.`, []);
     const theirs: Footprint = {
       reads: since.flatMap((one) => one.footprint.reads),
       writes: since.flatMap((one) => one.footprint.writes),
     };
-    const place = conflictOf(mine.value, theirs);
-    const done = place ? null : applyBatch(current.topology, title, commands);
+    const meetings = meetingPlaces(mine.value, theirs);
+    const done = meetings.length ? null : kind.applyAll(current.content, title, commands);
     if (done?.ok) return done.value;
-    const where = place?.length ? place.join(' › ') : 'the whole drawing';
-    throw refuse.conflict({
-      message: `Somebody saved a change of the same thing in between (${where}). Nothing was overwritten: choose which version holds.`,
+    throw refuse.conflict(await this.conflictOf(kind, current, since, mine.value.document, meetings, manager));
+  }
+
+  private async conflictOf(
+    kind: DocumentKind,
+    current: StoredDocument,
+    since: readonly DocumentChange[],
+    mine: Document,
+    meetings: readonly (readonly string[])[],
+    manager: EntityManager,
+  ): Promise<Conflict<Document>> {
+    const authors = await manager.findBy(Account, { id: In([...new Set(since.map((one) => one.authorId))]) });
+    const places = [...new Set(meetings.map((path) => kind.placeWords(path, current.content)))];
+    const where = places.length ? places.slice(0, 3).join(', ') : `the whole ${kind.word}`;
+    const more = places.length > 3 ? ` and ${places.length - 3} more` : '';
+    return {
+      message: `Somebody saved a change of the same thing in between (${where}${more}). Nothing was overwritten: choose which version holds.`,
       revision: current.revision,
-      place: where,
-      mine: mine.value.topology,
-      theirs: current.topology,
-    });
+      places: places.length ? places.slice(0, 200) : [where],
+      by: authors.map((one) => one.name),
+      mine,
+      theirs: current.content,
+    };
   }
 }
 
-function undone(topology: Topology, inverse: Command): Topology {
-  const done = applyCommand(topology, inverse);
-  return done.ok ? done.value.topology : topology;
+function undone(kind: DocumentKind, document: Document, inverse: object): Document {
+  const done = kind.applyOne(document, inverse);
+  return done.ok ? done.value.document : document;
 }
 
-function checkResult(topology: Topology): void {
-  const bytes = Buffer.byteLength(JSON.stringify(topology));
-  if (bytes > MAX_TOPOLOGY_BYTES)
+function checkCommands(kind: DocumentKind, commands: readonly object[]): void {
+  const problems = commands.flatMap((one, at) =>
+    shapeProblems(kind.command, one).map((problem) => ({
+      ...problem,
+      place: `commands › ${at}${problem.place && ` › ${problem.place}`}`,
+    })),
+  );
+  if (problems.length) throw refuse.problems('The change cannot be read. Nothing was stored.', problems);
+}
+
+function checkResult(kind: DocumentKind, document: Document): void {
+  const bytes = Buffer.byteLength(JSON.stringify(document));
+  if (bytes > kind.maxBytes)
     throw refuse.problems(
-      `The drawing would have ${(bytes / 1e6).toFixed(1)} MB: at most ${MAX_TOPOLOGY_BYTES / 1e6} MB are stored.`,
+      `The ${kind.word} would have ${(bytes / 1e6).toFixed(1)} MB: at most ${kind.maxBytes / 1e6} MB are stored.`,
       [],
     );
-  const read = readTopology(topology);
+  const read = kind.read(document);
   if (!read.ok)
     throw refuse.problems(
-      'The change would leave a drawing that does not hold together. Nothing was stored.',
+      `The change would leave a ${kind.word} that does not hold together. Nothing was stored.`,
       read.error,
     );
 }

@@ -27,13 +27,14 @@ describe('a student’s drawing', () => {
     const clash = (
       await save(demo.zofia, documentId, 1, [{ kind: 'setDevice', id: 'a', set: { name: 'second' } }]).expect(409)
     ).body as Conflict;
-    expect([clash.place, clash.mine.devices.a!.name, clash.theirs.devices.a!.name, clash.revision]).toEqual([
-      'devices › a › name',
+    expect([clash.places, clash.by, clash.mine.devices.a!.name, clash.theirs.devices.a!.name, clash.revision]).toEqual([
+      ['devices › a › name'],
+      ['Zofia Wrona'],
       'second',
       'first',
       3,
     ]);
-    expect((await demo.drawing(demo.zofia, documentId)).topology.devices.a!.name).toBe('first');
+    expect((await demo.drawing(demo.zofia, documentId)).document.devices.a!.name).toBe('first');
     expect((await save(demo.zofia, documentId, 2, [{ kind: 'removeDevices', ids: ['a'] }])).status).toBe(409);
   });
 
@@ -55,7 +56,7 @@ describe('a student’s drawing', () => {
       [1, 2, 3, 4].map((n) => save(demo.zofia, documentId, revision, [{ kind: 'addDevice', id: `p${n}`, device }])),
     );
     expect(answers.map((one) => one.status)).toEqual([200, 200, 200, 200]);
-    expect(Object.keys((await demo.drawing(demo.zofia, documentId)).topology.devices)).toEqual(
+    expect(Object.keys((await demo.drawing(demo.zofia, documentId)).document.devices)).toEqual(
       expect.arrayContaining(['p1', 'p2', 'p3', 'p4']),
     );
   });
@@ -91,7 +92,7 @@ describe('a student’s drawing', () => {
   });
 
   const upload = async (who: Person, text: string) =>
-    who.send('post', `my/labs/${await demo.labId('Three Stations')}/topology`, { text });
+    who.send('post', `my/labs/${await demo.labId('Three Stations')}/upload`, { text });
   test.each<[string, () => string, number, RegExp]>([
     ['broken JSON', () => '{"format": "sobrin-topology",\n}', 422, /line 2, column/],
     [
@@ -178,6 +179,6 @@ describe('a student’s drawing', () => {
     await save(demo.zofia, documentId, revision, [
       { kind: 'addDevice', id: 'html', device: { ...device, name } },
     ]).expect(200);
-    expect((await demo.drawing(demo.zofia, documentId)).topology.devices.html!.name).toBe(name);
+    expect((await demo.drawing(demo.zofia, documentId)).document.devices.html!.name).toBe(name);
   });
 });

@@ -1,13 +1,4 @@
-import {
-  type Brief,
-  type Handout,
-  type Plan,
-  type Policy,
-  type Spec,
-  type Stage,
-  type Task,
-  type Topology,
-} from '@sobrin/core';
+import { type Brief, type Handout, type Policy, type Spec, type Stage, type Task, type Topology } from '@sobrin/core';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 @Entity('lab')
@@ -30,8 +21,8 @@ export class Lab {
   @Column('jsonb')
   tasks!: Task[];
 
-  @Column('jsonb')
-  plan!: Plan;
+  @Column('uuid', { name: 'plan_id' })
+  planId!: string;
 
   @Column('jsonb')
   spec!: Spec;
@@ -56,4 +47,26 @@ export class Lab {
 
   @Column('timestamptz', { name: 'created_at' })
   createdAt!: Date;
+}
+
+/** A file that comes with a lab: a picture of the scenario, or whatever else students get. Its id is the lab's own. */
+@Entity('lab_file')
+export class LabFileRecord {
+  @PrimaryColumn('uuid', { name: 'lab_id' })
+  labId!: string;
+
+  @PrimaryColumn('text')
+  id!: string;
+
+  @Column('text')
+  name!: string;
+
+  @Column('text')
+  type!: string;
+
+  @Column('integer')
+  size!: number;
+
+  @Column('bytea', { select: false })
+  bytes!: Buffer;
 }

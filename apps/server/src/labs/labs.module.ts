@@ -1,13 +1,15 @@
 import { Module } from '@nestjs/common';
 import { CoursesModule } from '../courses/courses.module';
 import { DocumentsModule } from '../documents/documents.module';
+import { LabFilesController } from './lab-files.controller';
+import { LabFilesService } from './lab-files.service';
 import { LabsController } from './labs.controller';
 import { LabsService } from './labs.service';
 
 @Module({
   imports: [CoursesModule, DocumentsModule],
-  controllers: [LabsController],
-  providers: [LabsService],
-  exports: [LabsService],
+  controllers: [LabsController, LabFilesController],
+  providers: [LabsService, LabFilesService],
+  exports: [LabsService, LabFilesService],
 })
 export class LabsModule {}

@@ -3,10 +3,13 @@ import { InjectDataSource } from '@nestjs/typeorm';
 import { type ChangeLabRequest, type LabView, type Me } from '@sobrin/contracts';
 import {
   type LabFile,
+  LAB_VERSION,
   LabFile as LabSchema,
   type Problem,
+  type Spec,
+  emptyPlan,
   emptyTopology,
-  readLab,
+  planProblems,
   readLabText,
   shapeProblems,
   specProblems,
@@ -15,14 +18,14 @@ import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager } from 'typeorm';
 import { newestChecks } from '../checks/newest-checks';
 import { CoursesService } from '../courses/courses.service';
-import { StoredDocument } from '../documents/document.entity';
 import { DocumentsService } from '../documents/documents.service';
 import { refuse } from '../platform/refusal';
 import { Submission } from '../submissions/submission.entity';
+import { LabFilesService } from './lab-files.service';
 import { Lab } from './lab.entity';
 
 /** The parts of a lab that are changed as a whole, each with the schema that core has for it. */
-const PARTS = ['brief', 'tasks', 'plan', 'spec', 'policy'] as const;
+const PARTS = ['brief', 'tasks', 'spec', 'policy'] as const;
 
 @Injectable()
 export class LabsService {
@@ -30,6 +33,7 @@ export class LabsService {
     @InjectDataSource() private readonly db: DataSource,
     private readonly courses: CoursesService,
     private readonly documents: DocumentsService,
+    private readonly files: LabFilesService,
   ) {}
 
   /** A lab of a course the person teaches. */
@@ -47,18 +51,19 @@ export class LabsService {
     return lab;
   }
 
-  async byReference(documentId: string): Promise<Lab | null> {
-    return this.db.manager.findOneBy(Lab, { referenceId: documentId });
+  /** The lab whose reference or plan a document is. */
+  async byDocument(documentId: string): Promise<Lab | null> {
+    return this.db.manager.findOneBy(Lab, [{ referenceId: documentId }, { planId: documentId }]);
   }
 
   async create(courseId: string, title: string): Promise<string> {
     return this.store(courseId, {
       format: 'sobrin-lab',
-      version: 1,
+      version: LAB_VERSION,
       title,
       brief: {},
       tasks: [],
-      plan: { blocks: {} },
+      plan: emptyPlan(),
       reference: emptyTopology(),
       spec: { groups: {}, sections: [] },
       policy: {},
@@ -75,8 +80,9 @@ export class LabsService {
   async store(courseId: string, file: LabFile, dueAt: Date | null = null, manager?: EntityManager): Promise<string> {
     const inside = async (db: EntityManager): Promise<string> => {
       const id = randomUUID();
-      const referenceId = await this.documents.create(file.reference, db);
-      const { title, brief, tasks, plan, spec, policy, starter, handout, stages } = file;
+      const referenceId = await this.documents.create(file.reference, 'topology', db);
+      const planId = await this.documents.create(file.plan, 'plan', db);
+      const { title, brief, tasks, spec, policy, starter, handout, stages } = file;
       await db.insert(Lab, {
         id,
         courseId,
@@ -84,16 +90,17 @@ export class LabsService {
         revision: 0,
         brief,
         tasks: tasks as never,
-        plan: plan as never,
         spec: spec as never,
         policy,
         starter: (starter ?? null) as never,
         handout: handout ?? null,
         stages: (stages ?? null) as never,
         referenceId,
+        planId,
         dueAt,
         createdAt: new Date(),
       });
+      for (const one of file.files ?? []) await this.files.store(id, one, db);
       return id;
     };
     return manager ? inside(manager) : this.db.transaction(inside);
@@ -101,21 +108,24 @@ export class LabsService {
 
   /** The lab with its reference as a file that another Sobrin reads. */
   async export(lab: Lab): Promise<LabFile> {
-    const { topology } = await this.documents.read(lab.referenceId);
-    const { title, brief, tasks, plan, spec, policy, starter, handout, stages } = lab;
+    const reference = await this.documents.readDrawing(lab.referenceId);
+    const plan = await this.documents.readPlan(lab.planId);
+    const files = await this.files.all(lab.id);
+    const { title, brief, tasks, spec, policy, starter, handout, stages } = lab;
     return {
       format: 'sobrin-lab',
-      version: 1,
+      version: LAB_VERSION,
       title,
       brief,
       tasks,
-      plan,
-      reference: topology,
+      plan: plan.document,
+      reference: reference.document,
       ...(starter && { starter }),
       spec,
       ...(handout && { handout }),
       policy,
       ...(stages && { stages }),
+      ...(files.length && { files }),
     };
   }
 
@@ -144,10 +154,14 @@ export class LabsService {
       }
       if (problems.length) throw refuse.problems('The change cannot be taken. Nothing was stored.', problems);
       if (change.spec !== undefined) {
-        const reference = await manager.findOneByOrFail(StoredDocument, { id: lab.referenceId });
-        const wrong = readLab({ ...(await this.export(lab)), spec: change.spec, reference: reference.topology });
-        if (!wrong.ok)
-          throw refuse.problems('The spec points at something that is not there. Nothing was stored.', wrong.error);
+        const reference = await this.documents.readDrawing(lab.referenceId);
+        const spec = change.spec as Spec;
+        const wrong = specProblems({ spec, reference: reference.document, brief: (set.brief ?? lab.brief) });
+        if (wrong.length)
+          throw refuse.problems(
+            'The spec points at something that is not there. Nothing was stored.',
+            wrong.map((one) => ({ ...one, place: `spec › ${one.place}` })),
+          );
       }
       await manager.update(Lab, { id }, set as never);
     });
@@ -155,7 +169,9 @@ export class LabsService {
 
   async view(lab: Lab): Promise<LabView> {
     const course = await this.courseOf(lab);
-    const { topology } = await this.documents.read(lab.referenceId);
+    const reference = (await this.documents.readDrawing(lab.referenceId)).document;
+    const plan = (await this.documents.readPlan(lab.planId)).document;
+    const blocks = Object.values(plan.blocks);
     const submissions = await this.db.manager.find(Submission, {
       where: { labId: lab.id },
       select: { id: true, studentId: true, attempt: true },
@@ -167,7 +183,7 @@ export class LabsService {
       this.db.manager,
       [...newest.values()].map((one) => one.id),
     );
-    const { id, courseId, title, revision, brief, tasks, plan, spec, policy, referenceId } = lab;
+    const { id, courseId, title, revision, brief, tasks, planId, spec, policy, referenceId } = lab;
     return {
       id,
       courseId,
@@ -177,11 +193,17 @@ export class LabsService {
       dueAt: lab.dueAt?.toISOString() ?? null,
       brief,
       tasks,
-      plan,
+      planId,
+      plan: {
+        blocks: blocks.length,
+        proposed: blocks.filter((one) => (one.standing ?? 'proposed') === 'proposed').length,
+        problems: planProblems(plan, brief).length,
+      },
       spec,
       policy,
       referenceId,
-      specProblems: specProblems(spec, topology),
+      files: await this.files.list(id),
+      specProblems: specProblems({ spec, reference, brief }),
       handedIn: newest.size,
       checked: checks.size,
       students: (await this.courses.roster(courseId)).length,

@@ -3,7 +3,7 @@ import { Account, Session } from '../accounts/account.entity';
 import { CheckRecord } from '../checks/check.entity';
 import { Course, Enrolment } from '../courses/course.entity';
 import { DocumentChange, StoredDocument } from '../documents/document.entity';
-import { Lab } from '../labs/lab.entity';
+import { Lab, LabFileRecord } from '../labs/lab.entity';
 import { Attachment, Submission, Work } from '../submissions/submission.entity';
 import { config } from './config';
 import { MIGRATIONS } from './migrations';
@@ -17,6 +17,7 @@ export const databaseOptions = (): DataSourceOptions => ({
     Course,
     Enrolment,
     Lab,
+    LabFileRecord,
     StoredDocument,
     DocumentChange,
     Work,

@@ -1,3 +1,5 @@
+import { briefFrom1, planFrom1 } from '@sobrin/core';
+import { randomUUID } from 'node:crypto';
 import { type MigrationInterface, type QueryRunner } from 'typeorm';
 
 /** The first schema. Documents are JSON; everything that is searched or joined by is a column. */
@@ -63,4 +65,70 @@ export class First1732406400000 implements MigrationInterface {
   }
 }
 
-export const MIGRATIONS = [First1732406400000];
+interface LabRow {
+  id: string;
+  brief: unknown;
+  plan: unknown;
+}
+
+/** Plans become documents of their own, saved by commands; works and submissions have one too; labs have files. */
+export class Plans1732665600000 implements MigrationInterface {
+  name = 'Plans1732665600000';
+
+  async up(db: QueryRunner): Promise<void> {
+    for (const statement of [
+      `ALTER TABLE document RENAME COLUMN topology TO content`,
+      `ALTER TABLE document ADD COLUMN kind text NOT NULL DEFAULT 'topology' CHECK (kind IN ('topology', 'plan'))`,
+      `ALTER TABLE document ALTER COLUMN kind DROP DEFAULT`,
+      `ALTER TABLE lab ADD COLUMN plan_id uuid REFERENCES document`,
+      `ALTER TABLE work ADD COLUMN plan_id uuid REFERENCES document`,
+      `ALTER TABLE submission ADD COLUMN plan jsonb`,
+      `CREATE TABLE lab_file (
+        lab_id uuid NOT NULL REFERENCES lab ON DELETE CASCADE, id text NOT NULL, name text NOT NULL, type text NOT NULL, size integer NOT NULL,
+        bytes bytea NOT NULL, PRIMARY KEY (lab_id, id))`,
+    ])
+      await db.query(statement);
+    for (const lab of (await db.query('SELECT id, brief, plan FROM lab')) as LabRow[]) {
+      const planId = await this.addPlan(db, planFrom1(lab.plan));
+      await db.query('UPDATE lab SET plan_id = $1, brief = $2 WHERE id = $3', [
+        planId,
+        JSON.stringify(briefFrom1(lab.brief)),
+        lab.id,
+      ]);
+    }
+    for (const work of (await db.query('SELECT id FROM work')) as { id: string }[])
+      await db.query('UPDATE work SET plan_id = $1 WHERE id = $2', [await this.addPlan(db, { blocks: {} }), work.id]);
+    for (const statement of [
+      `ALTER TABLE lab ALTER COLUMN plan_id SET NOT NULL, DROP COLUMN plan`,
+      `ALTER TABLE work ALTER COLUMN plan_id SET NOT NULL`,
+    ])
+      await db.query(statement);
+  }
+
+  private async addPlan(db: QueryRunner, plan: unknown): Promise<string> {
+    const id = randomUUID();
+    await db.query(`INSERT INTO document (id, kind, revision, content) VALUES ($1, 'plan', 0, $2)`, [
+      id,
+      JSON.stringify(plan),
+    ]);
+    return id;
+  }
+
+  /** Blocks go back into their lab; what the first schema has no place for (plans of works, files) is lost. */
+  async down(db: QueryRunner): Promise<void> {
+    for (const statement of [
+      `ALTER TABLE lab ADD COLUMN plan jsonb`,
+      `UPDATE lab SET plan = jsonb_build_object('blocks', document.content -> 'blocks') FROM document WHERE document.id = lab.plan_id`,
+      `ALTER TABLE lab ALTER COLUMN plan SET NOT NULL, DROP COLUMN plan_id`,
+      `ALTER TABLE work DROP COLUMN plan_id`,
+      `ALTER TABLE submission DROP COLUMN plan`,
+      `DROP TABLE lab_file`,
+      `DELETE FROM document WHERE kind = 'plan'`,
+      `ALTER TABLE document DROP COLUMN kind`,
+      `ALTER TABLE document RENAME COLUMN content TO topology`,
+    ])
+      await db.query(statement);
+  }
+}
+
+export const MIGRATIONS = [First1732406400000, Plans1732665600000];

@@ -2,6 +2,7 @@ import request from 'supertest';
 import { DataSource } from 'typeorm';
 import { migrate } from '../platform/database';
 import { useDemo } from '../tests/demo';
+import { Plans1732665600000 } from './migrations';
 
 const demo = useDemo();
 
@@ -41,6 +42,50 @@ test('every migration has a way down', async () => {
     tablename: string;
   }[];
   expect(left.map((one) => one.tablename)).toEqual(['schema_migration']);
+  await runner.rollbackTransaction();
+  await runner.release();
+});
+
+test('plans of the first schema become documents with all that is in them, and come back as blocks', async () => {
+  const runner = demo.running.app.get(DataSource).createQueryRunner();
+  await runner.startTransaction();
+  const migration = new Plans1732665600000();
+  const lab = await demo.labOf('Valley Station LAN');
+  const drawings = (): Promise<unknown> => runner.query('SELECT count(*)::int AS n FROM document');
+  await migration.down(runner);
+  const before = await drawings();
+  const old = {
+    blocks: {
+      lan: {
+        prefix: '10.84.1.0/26',
+        name: 'LAN',
+        addresses: [{ address: '10.84.1.9', name: 'TILL' }],
+        ranges: [{ from: '10.84.1.40', to: '10.84.1.50', purpose: 'DHCP pool' }],
+      },
+    },
+  };
+  const brief = { groups: [{ name: 'Desks', now: 1, later: 2 }], sites: ['Valley'] };
+  await runner.query('UPDATE lab SET plan = $1, brief = $2 WHERE id = $3', [
+    JSON.stringify(old),
+    JSON.stringify(brief),
+    lab.id,
+  ]);
+  await migration.up(runner);
+  const [row] = (await runner.query(
+    'SELECT document.content, document.kind, lab.brief FROM lab JOIN document ON document.id = lab.plan_id WHERE lab.id = $1',
+    [lab.id],
+  )) as { content: unknown; kind: string; brief: unknown }[];
+  expect(row).toEqual({
+    kind: 'plan',
+    content: {
+      blocks: { lan: { prefix: '10.84.1.0/26', name: 'LAN' } },
+      ranges: { r1: { from: '10.84.1.40', to: '10.84.1.50', use: 'pool', name: 'DHCP pool' } },
+      addresses: { '10.84.1.9': { name: 'TILL' } },
+    },
+    brief: { groups: [{ id: 'g1', name: 'Desks', now: 1, later: 2 }], sites: [{ name: 'Valley' }] },
+  });
+  await migration.down(runner);
+  expect(await drawings()).toEqual(before);
   await runner.rollbackTransaction();
   await runner.release();
 });

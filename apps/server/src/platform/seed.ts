@@ -1,5 +1,13 @@
 import { type INestApplication } from '@nestjs/common';
-import { type LabFile, readLabText, readSubmissionText } from '@sobrin/core';
+import {
+  type LabFile,
+  type Plan,
+  type Topology,
+  emptyPlan,
+  emptyTopology,
+  readLabText,
+  readSubmissionText,
+} from '@sobrin/core';
 import { randomUUID } from 'node:crypto';
 import { readFile, readdir } from 'node:fs/promises';
 import path from 'node:path';
@@ -20,7 +28,7 @@ export const DEMO_STUDENT = 'zofia.wrona';
 export const DEMO_INSTRUCTOR = { login: 'maren', name: 'Maren Osterkamp' };
 /** Students of the course who have handed in nothing yet: one of them is shown on the sign-in page. */
 const WITHOUT_SUBMISSIONS = ['Zofia Wrona', 'Tobias Ferreira'];
-const LABS = ['valley-lan', 'three-stations'];
+const LABS = ['valley-lan', 'three-stations', 'season-opening'];
 const DAY = 86_400_000;
 
 /** Fills an empty database with the demo of Kestrel Ridge from the files in demo/. True where it did. */
@@ -65,7 +73,7 @@ export async function seedDemo(app: INestApplication, now: Date): Promise<boolea
 
 interface DemoLab {
   file: LabFile;
-  submissions: { student: string; topology: NonNullable<LabFile['starter']> }[];
+  submissions: { student: string; topology: Topology; plan: Plan | null }[];
 }
 
 async function readDemoLab(slug: string): Promise<DemoLab> {
@@ -78,7 +86,11 @@ async function readDemoLab(slug: string): Promise<DemoLab> {
     names.map(async (name) => {
       const read = readSubmissionText(await readFile(path.join(folder, 'submissions', name), 'utf8'));
       if (!read.ok) throw new Error(`demo/${slug}/submissions/${name}: ${read.error[0]?.text}`);
-      return { student: read.value.student ?? name, topology: read.value.topology };
+      return {
+        student: read.value.student ?? name,
+        topology: read.value.topology ?? emptyTopology(),
+        plan: read.value.plan ?? null,
+      };
     }),
   );
   return { file: lab.value, submissions };
@@ -97,13 +109,16 @@ async function seedLab(
   const stored = await manager.findOneByOrFail(Lab, { id });
   for (const [at, one] of lab.submissions.entries()) {
     const student = students.find((each) => each.name === one.student)!;
-    const documentId = await app.get(DocumentsService).create(one.topology, manager);
-    await manager.insert(Work, { id: randomUUID(), labId: id, studentId: student.id, documentId, answers: {} });
+    const documents = app.get(DocumentsService);
+    const documentId = await documents.create(one.topology, 'topology', manager);
+    const planId = await documents.create(one.plan ?? emptyPlan(), 'plan', manager);
+    await manager.insert(Work, { id: randomUUID(), labId: id, studentId: student.id, documentId, planId, answers: {} });
     await app.get(WorksService).insert(manager, {
       lab: stored,
       studentId: student.id,
       attempt: 1,
       topology: one.topology,
+      plan: one.plan,
       answers: {},
       attachmentIds: [],
       handedInAt: new Date(now.getTime() - (20 - at) * 3_600_000),

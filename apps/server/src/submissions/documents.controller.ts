@@ -1,5 +1,6 @@
 import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Res } from '@nestjs/common';
 import { type DocumentView, type Me, SaveRequest, type Saved } from '@sobrin/contracts';
+import { type Plan, type Topology } from '@sobrin/core';
 import { type Response } from 'express';
 import { CurrentUser } from '../accounts/session.guard';
 import { DocumentsService } from '../documents/documents.service';
@@ -7,7 +8,7 @@ import { LabsService } from '../labs/labs.service';
 import { refuse } from '../platform/refusal';
 import { WorksService } from './works.service';
 
-/** Reading and saving a drawing: a reference by the lab's instructor, a work by its student. */
+/** Reading and saving a drawing or a plan: a lab's by its instructor, a work's by its student. */
 @Controller()
 export class DocumentsController {
   constructor(
@@ -17,7 +18,7 @@ export class DocumentsController {
   ) {}
 
   @Get('documents/:id')
-  async read(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<DocumentView> {
+  async read(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<DocumentView<Topology | Plan>> {
     await this.mayChange(me, id);
     return this.documents.read(id);
   }
@@ -28,7 +29,7 @@ export class DocumentsController {
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,
     @Body() request: SaveRequest,
-  ): Promise<Saved> {
+  ): Promise<Saved<Topology | Plan>> {
     await this.mayChange(me, id);
     return this.documents.save(id, request, me);
   }
@@ -53,8 +54,8 @@ export class DocumentsController {
 
   private async mayChange(me: Me, id: string): Promise<void> {
     const work = me.role === 'student' ? await this.works.byDocument(id) : null;
-    const lab = me.role === 'instructor' ? await this.labs.byReference(id) : null;
+    const lab = me.role === 'instructor' ? await this.labs.byDocument(id) : null;
     if (lab) await this.labs.taughtBy(me, lab.id);
-    else if (work?.studentId !== me.id) throw refuse.missing('drawing');
+    else if (work?.studentId !== me.id) throw refuse.missing('document');
   }
 }

@@ -1,7 +1,7 @@
-import { type Topology } from '@sobrin/core';
+import { type Plan, type Topology } from '@sobrin/core';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
-/** What a student is working on for a lab: one drawing, answers and attachments; each hand-in takes a copy. */
+/** What a student is working on for a lab: one drawing, one plan, answers and attachments; each hand-in takes a copy. */
 @Entity('work')
 export class Work {
   @PrimaryColumn('uuid')
@@ -15,6 +15,9 @@ export class Work {
 
   @Column('uuid', { name: 'document_id' })
   documentId!: string;
+
+  @Column('uuid', { name: 'plan_id' })
+  planId!: string;
 
   @Column('jsonb')
   answers!: Record<string, string>;
@@ -61,6 +64,10 @@ export class Submission {
 
   @Column('jsonb')
   topology!: Topology;
+
+  /** Null where none was made. */
+  @Column('jsonb', { nullable: true })
+  plan!: Plan | null;
 
   @Column('jsonb')
   answers!: Record<string, string>;

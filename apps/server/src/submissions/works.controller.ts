@@ -1,11 +1,12 @@
 import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
 import {
   AttachRequest,
-  type AttachmentView,
+  type FileView,
   type Me,
   SaveAnswersRequest,
   type StudentLabView,
-  UploadTopologyRequest,
+  UploadRequest,
+  type Uploaded,
 } from '@sobrin/contracts';
 import { CurrentUser, For } from '../accounts/session.guard';
 import { LabsService } from '../labs/labs.service';
@@ -25,13 +26,13 @@ export class WorksController {
     return this.works.view(me, await this.labs.openTo(me, id));
   }
 
-  @Post('topology')
+  @Post('upload')
   @HttpCode(200)
   async upload(
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,
-    @Body() { text }: UploadTopologyRequest,
-  ): Promise<{ revision: number }> {
+    @Body() { text }: UploadRequest,
+  ): Promise<Uploaded> {
     return this.works.upload(me, await this.labs.openTo(me, id), text);
   }
 
@@ -50,7 +51,7 @@ export class WorksController {
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,
     @Body() file: AttachRequest,
-  ): Promise<AttachmentView> {
+  ): Promise<FileView> {
     return this.works.attach(me, await this.labs.openTo(me, id), file);
   }
 

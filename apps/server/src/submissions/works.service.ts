@@ -1,14 +1,16 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
-import { type AttachmentView, type Me, type StudentLabView } from '@sobrin/contracts';
-import { type Topology, emptyTopology, readSubmissionText } from '@sobrin/core';
+import { type FileView, type Me, type StudentLabView, type Uploaded } from '@sobrin/contracts';
+import { type Plan, type Topology, emptyPlan, emptyTopology, readSubmissionText } from '@sobrin/core';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, In } from 'typeorm';
 import { newestChecks } from '../checks/newest-checks';
 import { StoredDocument } from '../documents/document.entity';
 import { DocumentsService } from '../documents/documents.service';
 import { Lab } from '../labs/lab.entity';
+import { LabFilesService } from '../labs/lab-files.service';
 import { LabsService } from '../labs/labs.service';
+import { bytesOf } from '../platform/base64';
 import { refuse } from '../platform/refusal';
 import { Attachment, Submission, Work } from './submission.entity';
 
@@ -23,6 +25,7 @@ export class WorksService {
     @InjectDataSource() private readonly db: DataSource,
     private readonly labs: LabsService,
     private readonly documents: DocumentsService,
+    private readonly files: LabFilesService,
   ) {}
 
   /** The student's work for a lab, begun on first sight with the lab's starter or an empty sheet. */
@@ -32,24 +35,27 @@ export class WorksService {
     await this.db.transaction(async (manager) => {
       const documentId = await this.documents.create(
         { ...(lab.starter ?? emptyTopology()), title: lab.title, author: me.name },
+        'topology',
         manager,
       );
-      // Two tabs may begin at once: the second insert does nothing, and its sheet goes again.
+      const planId = await this.documents.create(emptyPlan(), 'plan', manager);
+      // Two tabs may begin at once: the second insert does nothing, and its documents go again.
       const done = await manager
         .createQueryBuilder()
         .insert()
         .into(Work)
-        .values({ id: randomUUID(), labId: lab.id, studentId: me.id, documentId, answers: {} })
+        .values({ id: randomUUID(), labId: lab.id, studentId: me.id, documentId, planId, answers: {} })
         .orIgnore()
         .returning('id')
         .execute();
-      if (!(done.raw as unknown[]).length) await manager.delete(StoredDocument, { id: documentId });
+      if (!(done.raw as unknown[]).length) await manager.delete(StoredDocument, { id: In([documentId, planId]) });
     });
     return this.db.manager.findOneByOrFail(Work, { labId: lab.id, studentId: me.id });
   }
 
+  /** The work whose drawing or plan a document is. */
   async byDocument(documentId: string): Promise<Work | null> {
-    return this.db.manager.findOneBy(Work, { documentId });
+    return this.db.manager.findOneBy(Work, [{ documentId }, { planId: documentId }]);
   }
 
   async view(me: Me, lab: Lab): Promise<StudentLabView> {
@@ -74,6 +80,8 @@ export class WorksService {
       ...(lab.policy.autoPairing !== undefined && { autoPairing: lab.policy.autoPairing }),
       attempts: { used: submissions.length, allowed: lab.policy.attempts ?? null },
       documentId: work.documentId,
+      planId: work.planId,
+      files: await this.files.list(lab.id),
       answers: work.answers,
       attachments: await this.attachments(work.id),
       submissions: submissions.map((one) => ({
@@ -87,18 +95,20 @@ export class WorksService {
     };
   }
 
-  /** Puts an uploaded drawing in place of the present one, as one save that can be undone. */
-  async upload(me: Me, lab: Lab, text: string): Promise<{ revision: number }> {
+  /** Puts what an uploaded file holds in place of the present drawing and plan, each as a save that can be undone. */
+  async upload(me: Me, lab: Lab, text: string): Promise<Uploaded> {
     const read = readSubmissionText(text);
     if (!read.ok) throw refuse.problems('The file was not taken. Your drawing is as it was.', read.error);
     const work = await this.workOf(me, lab);
-    const { revision } = await this.documents.read(work.documentId);
-    const saved = await this.documents.save(
-      work.documentId,
-      { save: randomUUID(), base: revision, commands: [{ kind: 'replace', topology: read.value.topology }] },
-      me,
-    );
-    return { revision: saved.revision };
+    const { topology, plan } = read.value;
+    if (topology) await this.replace(work.documentId, { kind: 'replace', topology }, me);
+    if (plan) await this.replace(work.planId, { kind: 'replace', plan }, me);
+    return { taken: [...(topology ? ['drawing' as const] : []), ...(plan ? ['plan' as const] : [])] };
+  }
+
+  private async replace(documentId: string, command: object, me: Me): Promise<void> {
+    const { revision } = await this.documents.read(documentId);
+    await this.documents.save(documentId, { save: randomUUID(), base: revision, commands: [command] }, me);
   }
 
   async saveAnswers(me: Me, lab: Lab, answers: Record<string, unknown>): Promise<void> {
@@ -112,17 +122,13 @@ export class WorksService {
     await this.db.manager.update(Work, { id: work.id }, { answers: answers as never });
   }
 
-  async attachments(workId: string): Promise<AttachmentView[]> {
+  async attachments(workId: string): Promise<FileView[]> {
     const found = await this.db.manager.find(Attachment, { where: { workId, removed: false }, order: { name: 'ASC' } });
     return found.map(({ id, name, type, size }) => ({ id, name, type, size }));
   }
 
-  async attach(me: Me, lab: Lab, file: { name: string; type: string; base64: string }): Promise<AttachmentView> {
-    if (!/^[A-Za-z0-9+/]*={0,2}$/.test(file.base64))
-      throw refuse.input(`"${file.name}" did not arrive whole. Attach it again.`);
-    const bytes = Buffer.from(file.base64, 'base64');
-    if (bytes.length > MAX_ATTACHMENT_BYTES)
-      throw refuse.input(`"${file.name}" has ${(bytes.length / 1e6).toFixed(1)} MB: at most 10 MB are taken.`);
+  async attach(me: Me, lab: Lab, file: { name: string; type: string; base64: string }): Promise<FileView> {
+    const bytes = bytesOf(file, MAX_ATTACHMENT_BYTES);
     const work = await this.workOf(me, lab);
     if ((await this.attachments(work.id)).length >= MAX_ATTACHMENTS)
       throw refuse.input(`At most ${MAX_ATTACHMENTS} files can be attached: remove one first.`);
@@ -162,12 +168,14 @@ export class WorksService {
         throw refuse.state(
           `You have used all ${allowed} ${allowed === 1 ? 'attempt' : 'attempts'}. Attempt ${used} stays as it is.`,
         );
-      const { topology } = await this.documents.read(work.documentId);
+      const drawing = await this.documents.readDrawing(work.documentId);
+      const plan = await this.documents.readPlan(work.planId);
       const id = await this.insert(manager, {
         lab,
         studentId: me.id,
         attempt: used + 1,
-        topology,
+        topology: drawing.document,
+        plan: isBlank(plan.document) ? null : plan.document,
         answers: work.answers,
         attachmentIds: (await this.attachments(work.id)).map((one) => one.id),
         handedInAt: now,
@@ -184,6 +192,7 @@ export class WorksService {
       studentId: string;
       attempt: number;
       topology: Topology;
+      plan: Plan | null;
       answers: Record<string, string>;
       attachmentIds: string[];
       handedInAt: Date;
@@ -192,11 +201,17 @@ export class WorksService {
   ): Promise<string> {
     const { lab, ...rest } = one;
     const id = randomUUID();
-    await manager.insert(Submission, { id, labId: lab.id, ...rest, topology: rest.topology as never });
+    await manager.insert(Submission, {
+      id,
+      labId: lab.id,
+      ...rest,
+      topology: rest.topology as never,
+      plan: rest.plan as never,
+    });
     return id;
   }
 
-  async attachmentsOf(submission: Submission): Promise<AttachmentView[]> {
+  async attachmentsOf(submission: Submission): Promise<FileView[]> {
     const found = await this.db.manager.findBy(Attachment, { id: In(submission.attachmentIds) });
     return found.map(({ id, name, type, size }) => ({ id, name, type, size }));
   }
@@ -210,6 +225,8 @@ export class WorksService {
     return attachment && work ? { attachment, work } : null;
   }
 }
+
+const isBlank = ({ blocks, addresses }: Plan): boolean => !Object.keys(blocks).length && !addresses;
 
 /** A moment as a sentence has it, in UTC so that everybody reads the same. */
 const written = (date: Date): string => `${date.toISOString().slice(0, 16).replace('T', ' at ')} UTC`;

@@ -10,8 +10,8 @@ describe('handing in', () => {
     const tobias = await demo.running.as('tobias.ferreira');
     const id = await demo.labId('Valley Station LAN');
     const eero = await demo.running.as('eero.lahtinen');
-    const exported = (await demo.drawing(eero, (await demo.myLab(eero, 'Valley Station LAN')).documentId)).topology;
-    await tobias.send('post', `my/labs/${id}/topology`, { text: JSON.stringify(exported) }).expect(200);
+    const exported = (await demo.drawing(eero, (await demo.myLab(eero, 'Valley Station LAN')).documentId)).document;
+    await tobias.send('post', `my/labs/${id}/upload`, { text: JSON.stringify(exported) }).expect(200);
     await tobias.send('put', `my/labs/${id}/answers`, { answers: { t1: 'a border router' } }).expect(204);
     const file = (
       await tobias
@@ -56,7 +56,7 @@ describe('handing in', () => {
   test('what was handed in stays as it was, whatever is drawn afterwards', async () => {
     const tobias = await demo.running.as('tobias.ferreira');
     const { documentId, submissions } = await demo.myLab(tobias, 'Valley Station LAN');
-    const { revision, topology } = await demo.drawing(tobias, documentId);
+    const { revision, document: topology } = await demo.drawing(tobias, documentId);
     await tobias
       .send('post', `documents/${documentId}/changes`, {
         save: randomUUID(),

@@ -5,6 +5,7 @@ import {
   type Refusal,
   type StudentLabView,
 } from '@sobrin/contracts';
+import { type Plan } from '@sobrin/core';
 import { type Person, type TestApplication, startApplication } from './application';
 
 /** A real Sobrin with the demo for one test file, and short ways to what its people see. */
@@ -32,6 +33,9 @@ export class Demo {
   }
   async drawing(who: Person, id: string): Promise<DocumentView> {
     return (await who.get(`documents/${id}`).expect(200)).body as DocumentView;
+  }
+  async plan(who: Person, id: string): Promise<DocumentView<Plan>> {
+    return (await who.get(`documents/${id}`).expect(200)).body as DocumentView<Plan>;
   }
 }
 

@@ -2,7 +2,7 @@ import { type Saved } from '@sobrin/contracts';
 import { type Topology, emptyTopology } from '@sobrin/core';
 import { ApiError } from '../api/client';
 import { createBenchStore } from './bench-store';
-import { type Pending, type Save } from './pending';
+import { type Pending, type Save } from '../documents/pending';
 
 const device = { name: 'PC-1', model: 'desktop', at: { x: 0, y: 0 } };
 
@@ -14,7 +14,7 @@ function open(
   const saves: Save[] = [];
   const kept: Pending[] = [];
   const store = createBenchStore(
-    { topology, revision: 0 },
+    { document: topology, revision: 0 },
     {
       post: (save) => (saves.push(save), post(save)),
       keep: (pending) => {
@@ -30,16 +30,16 @@ function open(
 
 test('undo brings back exactly what was there, redo what was done, and both are saved as changes', async () => {
   const { now, saves } = open();
-  const before = now().topology;
+  const before = now().document;
   now().do('add', { kind: 'addDevice', id: 'a', device });
   now().do('rename', { kind: 'setDevice', id: 'a', set: { name: 'DESK' } });
-  const after = now().topology;
+  const after = now().document;
   now().undo();
   now().undo();
-  expect(now().topology).toEqual(before);
+  expect(now().document).toEqual(before);
   now().redo();
   now().redo();
-  expect(now().topology).toEqual(after);
+  expect(now().document).toEqual(after);
   expect(await now().flush()).toBe(true);
   expect(saves.flatMap((one) => one.commands)).toHaveLength(6);
 });
@@ -50,7 +50,7 @@ test('a new change ends what could be redone', () => {
   now().undo();
   now().do('add', { kind: 'addDevice', id: 'b', device });
   expect(now().future).toEqual([]);
-  expect(Object.keys(now().topology.devices)).toEqual(['b']);
+  expect(Object.keys(now().document.devices)).toEqual(['b']);
 });
 
 test('what cannot be done changes nothing and is said', () => {
@@ -63,7 +63,7 @@ test('what cannot be done changes nothing and is said', () => {
     }),
   ).toBe(false);
   expect(now().refusal).toMatch(/^This cannot be done: .*no device "x"/);
-  expect(now().topology).toEqual(emptyTopology());
+  expect(now().document).toEqual(emptyTopology());
   expect(saves).toEqual([]);
 });
 
@@ -71,7 +71,7 @@ test('a change that would leave a drawing that does not hold together is not mad
   const { now, saves } = open({ ...emptyTopology(), devices: { a: device } });
   expect(now().do('to nowhere', { kind: 'setDevice', id: 'a', set: { site: 'moon' } })).toBe(false);
   expect(now().refusal).toBe('This cannot be done: There is no site "moon".');
-  expect([now().topology.devices.a, saves]).toEqual([device, []]);
+  expect([now().document.devices.a, saves]).toEqual([device, []]);
 });
 
 test('what the server refuses for good can be given up, and is then forgotten in this browser too', async () => {
@@ -97,7 +97,7 @@ test('when somebody else saved in between, the document has both changes', async
   const { now } = open(emptyTopology(), () => Promise.resolve({ revision: 5, merged: theirs }));
   now().do('add', { kind: 'addDevice', id: 'a', device });
   await now().flush();
-  expect(Object.keys(now().topology.devices)).toEqual(['a', 'theirs']);
+  expect(Object.keys(now().document.devices)).toEqual(['a', 'theirs']);
 });
 
 test('in a conflict one can take the other version, or put one’s own in its place', async () => {
@@ -106,7 +106,14 @@ test('in a conflict one can take the other version, or put one’s own in its pl
   const { now, saves } = open(emptyTopology(), (save) =>
     refuse
       ? Promise.reject(
-          new ApiError(409, 'met', [], { message: 'met', place: 'title', revision: 3, mine: emptyTopology(), theirs }),
+          new ApiError(409, 'met', [], {
+            message: 'met',
+            places: ['title'],
+            by: [],
+            revision: 3,
+            mine: emptyTopology(),
+            theirs,
+          }),
         )
       : Promise.resolve({ revision: save.base + 1, merged: null }),
   );
@@ -121,5 +128,5 @@ test('in a conflict one can take the other version, or put one’s own in its pl
   now().do('title', { kind: 'setDocument', set: { title: 'again' } });
   await now().flush();
   now().takeTheirs();
-  expect([now().topology.title, now().past, now().save]).toEqual(['theirs', [], { kind: 'saved' }]);
+  expect([now().document.title, now().past, now().save]).toEqual(['theirs', [], { kind: 'saved' }]);
 });

@@ -3,18 +3,19 @@ import { type Reason, type Topology, readSubmissionText, sceneBox, sceneOf } fro
 import { type ReactNode, useCallback, useRef, useState } from 'react';
 import { fileName, give, pickText } from '../api/files';
 import { newShortId } from '../api/new-id';
+import { SaveTrouble } from '../documents/tools';
 import { Drawing, type Flow } from '../drawing/drawing';
 import { FIT } from '../drawing/zoom-buttons';
 import { type Lenses } from '../drawing/link-layer';
 import { isNothing, NOTHING } from '../drawing/selection';
 import { Empty, TopBar } from '../ui/parts';
+import { Pulse } from '../ui/pulse';
 import { useFacts } from '../workers/use-facts';
 import { ConflictDialog } from './conflict-dialog';
 import { addDevices, moveBy, moveSite, removeChosen } from './edits';
 import { Inspector } from './inspector/inspector';
 import { KitDialog } from './kit-dialog';
 import { LinkDialog, type LinkWish } from './link-dialog';
-import { Pulse } from './pulse';
 import { SheetStrip } from './strip';
 import { Toolbar } from './toolbar';
 import { useBenchKeys } from './use-bench-keys';
@@ -40,7 +41,7 @@ export function Bench({
   children?: ReactNode;
 }) {
   const store = useBenchStore();
-  const { topology, selection, select, do: run, refusal, dismiss, save } = useBench((state) => state);
+  const { document: topology, selection, select, do: run, refusal, dismiss, save } = useBench((state) => state);
   const facts = useFacts(topology, pairing);
   const [lenses, setLenses] = useState(LENSES);
   const [kit, setKit] = useState(false);
@@ -91,7 +92,7 @@ export function Bench({
     if (!run(count > 1 ? `add ${count} devices` : 'add a device', ...commands)) return;
     select({ devices: ids, links: [], sites: [] });
     // A moment later: the inspector that opens takes room of the drawing first.
-    window.setTimeout(() => showAllIfOutside(store.getState().topology, flow.current), 120);
+    window.setTimeout(() => showAllIfOutside(store.getState().document, flow.current), 120);
   };
   const addSite = (): void => {
     const id = newShortId('s');
@@ -122,7 +123,9 @@ export function Bench({
       );
       return;
     }
-    if (run('replace the drawing', { kind: 'replace', topology: read.value.topology }))
+    const { topology: drawn } = read.value;
+    if (!drawn) setTold(`${file.name} holds no drawing: the drawing is as it was.`);
+    else if (run('replace the drawing', { kind: 'replace', topology: drawn }))
       window.setTimeout(() => void flow.current?.fitView(FIT), 60);
   };
   useBenchKeys({
@@ -160,30 +163,12 @@ export function Bench({
         />
         {children}
       </TopBar>
-      {(save.kind === 'offline' || save.kind === 'refused') && (
-        <Alert
-          severity="warning"
-          action={
-            save.kind === 'offline' ? (
-              <Button onClick={() => store.getState().retry()}>Try now</Button>
-            ) : (
-              <Button
-                onClick={() =>
-                  void store
-                    .getState()
-                    .giveUp()
-                    .then(() => location.reload())
-                }
-              >
-                Load the saved drawing
-              </Button>
-            )
-          }
-          sx={{ borderRadius: 0, background: 'var(--ochre-tint)', color: 'var(--ink)' }}
-        >
-          {save.text}
-        </Alert>
-      )}
+      <SaveTrouble
+        save={save}
+        what="drawing"
+        onRetry={() => store.getState().retry()}
+        onGiveUp={() => store.getState().giveUp()}
+      />
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
           <Box sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
@@ -226,7 +211,14 @@ export function Bench({
         </Box>
         <Inspector facts={facts} showDocument={about} tells={tells} />
       </Box>
-      {telling === 'coach' && <Pulse problems={problems} onJump={jump} onNext={nextProblem} />}
+      {telling === 'coach' && (
+        <Pulse
+          problems={problems}
+          fine="every link that is drawn comes up, every address can be read"
+          onJump={jump}
+          onNext={nextProblem}
+        />
+      )}
       <KitDialog open={kit} topology={topology} onClose={() => setKit(false)} onAdd={add} />
       <LinkDialog
         wish={wish}

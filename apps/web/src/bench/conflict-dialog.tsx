@@ -7,7 +7,7 @@ const LENSES = { ends: false, subnets: false, cables: false };
 
 /** Two changes of the same thing: both versions side by side, and one says which holds. Nothing was overwritten. */
 export function ConflictDialog() {
-  const { save, topology, keepMine, takeTheirs } = useBench((state) => state);
+  const { save, document: topology, keepMine, takeTheirs } = useBench((state) => state);
   if (save.kind !== 'conflict') return null;
   const { conflict } = save;
   return (
@@ -21,7 +21,7 @@ export function ConflictDialog() {
         </Box>
       </DialogContent>
       <DialogActions>
-        <Button variant="outlined" onClick={takeTheirs}>
+        <Button variant="outlined" onClick={() => takeTheirs()}>
           Take the saved one, drop mine
         </Button>
         <Button variant="contained" onClick={keepMine}>

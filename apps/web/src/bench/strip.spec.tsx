@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { type Reason, type Topology, emptyTopology } from '@sobrin/core';
 import { factsOf } from '../workers/facts';
 import { createBenchStore } from './bench-store';
-import { Pulse } from './pulse';
+import { Pulse } from '../ui/pulse';
 import { SheetStrip } from './strip';
 import { BenchProvider } from './use-bench';
 
@@ -34,7 +34,7 @@ const topology: Topology = {
 
 function open(tells: boolean) {
   const store = createBenchStore(
-    { topology, revision: 0 },
+    { document: topology, revision: 0 },
     { post: () => new Promise(() => {}), keep: () => Promise.resolve(), newId: () => '1', later: () => {} },
   );
   const revealed: string[][] = [];
@@ -84,7 +84,7 @@ test('an examination tells neither speed nor state', async () => {
 describe('the pulse', () => {
   const problem = (text: string): Reason => ({ code: 'NAME_TWICE', text, at: { device: 's' } });
   test('says that all is well', () => {
-    render(<Pulse problems={[]} onJump={() => {}} onNext={() => {}} />);
+    render(<Pulse problems={[]} fine="every link comes up" onJump={() => {}} onNext={() => {}} />);
     expect(screen.getByText('No problems')).toBeInTheDocument();
   });
   test('counts problems, lists them, and jumps to the one that is picked', async () => {
@@ -92,6 +92,7 @@ describe('the pulse', () => {
     render(
       <Pulse
         problems={[problem('One.'), problem('Two.')]}
+        fine=""
         onJump={(one) => jumped.push(one.text)}
         onNext={() => jumped.push('next')}
       />,

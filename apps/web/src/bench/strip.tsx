@@ -19,7 +19,7 @@ export function SheetStrip({
   tells: boolean;
   onReveal: (ids: string[]) => void;
 }) {
-  const { topology, selection, select } = useBench((state) => state);
+  const { document: topology, selection, select } = useBench((state) => state);
   const [open, setOpen] = useState<Sheet | null>(null);
   const counts: Record<Sheet, number> = {
     devices: Object.keys(topology.devices).length,

@@ -1,20 +1,9 @@
-import { Box, Button, Divider, Menu, MenuItem, Stack } from '@mui/material';
-import {
-  IconArrowBackUp,
-  IconArrowForwardUp,
-  IconCheck,
-  IconCloudOff,
-  IconDots,
-  IconFrame,
-  IconInfoCircle,
-  IconLink,
-  IconPlus,
-  IconRefresh,
-} from '@tabler/icons-react';
+import { Button, Divider, Menu, MenuItem, Stack } from '@mui/material';
+import { IconDots, IconFrame, IconInfoCircle, IconLink, IconPlus } from '@tabler/icons-react';
 import { type ReactNode, useState } from 'react';
 import { type Lenses } from '../drawing/link-layer';
+import { HistoryTools, SaveSign } from '../documents/tools';
 import { IconTool } from '../ui/icon-tool';
-import { type SaveState } from './saver';
 import { useBench } from './use-bench';
 
 export interface ToolbarProps {
@@ -29,7 +18,7 @@ export interface ToolbarProps {
 }
 
 export function Toolbar({ lenses, onLenses, onKit, onLink, onSite, onAbout, aboutShown, menu }: ToolbarProps) {
-  const { past, future, undo, redo, save } = useBench((state) => state);
+  const state = useBench((now) => now);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   return (
     <Stack direction="row" spacing={0.75} role="toolbar" aria-label="Bench" sx={{ alignItems: 'center' }}>
@@ -55,22 +44,7 @@ export function Toolbar({ lenses, onLenses, onKit, onLink, onSite, onAbout, abou
         </Button>
       ))}
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
-      <IconTool
-        title={past.length ? `Undo: ${past.at(-1)!.title} (Ctrl Z)` : 'Nothing to undo'}
-        name="Undo"
-        disabled={!past.length}
-        onClick={undo}
-      >
-        <IconArrowBackUp size={18} />
-      </IconTool>
-      <IconTool
-        title={future.length ? `Redo: ${future[0]!.title} (Ctrl Shift Z)` : 'Nothing to redo'}
-        name="Redo"
-        disabled={!future.length}
-        onClick={redo}
-      >
-        <IconArrowForwardUp size={18} />
-      </IconTool>
+      <HistoryTools state={state} />
       <IconTool title="About this drawing" name="About this drawing" pressed={aboutShown} onClick={onAbout}>
         <IconInfoCircle size={18} />
       </IconTool>
@@ -90,7 +64,7 @@ export function Toolbar({ lenses, onLenses, onKit, onLink, onSite, onAbout, abou
           </MenuItem>
         ))}
       </Menu>
-      <SaveSign save={save} />
+      <SaveSign save={state.save.kind} />
     </Stack>
   );
 }
@@ -119,44 +93,5 @@ function ToolButton({
     >
       {text}
     </Button>
-  );
-}
-
-/** Whether everything is safe, as a shape and a word. */
-function SaveSign({ save }: { save: SaveState }) {
-  const words = {
-    saved: 'Saved',
-    saving: 'Saving',
-    offline: 'Not sent',
-    conflict: 'Two versions',
-    refused: 'Not saved',
-  } as const;
-  const icon =
-    save.kind === 'saved' ? (
-      <IconCheck size={15} />
-    ) : save.kind === 'saving' ? (
-      <IconRefresh size={15} />
-    ) : (
-      <IconCloudOff size={15} />
-    );
-  const bad = save.kind !== 'saved' && save.kind !== 'saving';
-  return (
-    <Box
-      role="status"
-      aria-live="polite"
-      sx={{
-        display: 'flex',
-        alignItems: 'center',
-        gap: '4px',
-        width: 96,
-        justifyContent: 'end',
-        fontSize: 12,
-        color: bad ? 'var(--brick)' : 'var(--ink2)',
-        fontWeight: bad ? 700 : 400,
-      }}
-    >
-      {icon}
-      {words[save.kind]}
-    </Box>
   );
 }

@@ -1,10 +1,21 @@
-import { screen, waitFor } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type ChangeLabRequest, type LabView } from '@sobrin/contracts';
+import { type Brief } from '@sobrin/core';
 import { serve, show } from '../tests/render';
-import { PlanPage } from '../plan/plan-page';
 import { BriefPage } from './brief-page';
 
+const brief: Brief = {
+  scenario: 'A **cableway**.\n\n![ridge](file:f1)\n\n<img src=x onerror=alert(1)>',
+  objectives: ['Size subnets.'],
+  groups: [
+    { id: 'desks', name: 'Ticket desks', now: 16, later: 40, site: 'Valley' },
+    { id: 'guests', name: 'Guests', now: 60, later: 200, site: 'Valley', needs: ['wireless'] },
+  ],
+  sites: [{ name: 'Valley', place: '840 m' }],
+  separations: [{ id: 's1', who: 'guests', from: '@inside' }],
+  outside: ['198.51.100.0/24'],
+};
 const lab = (more: Partial<LabView> = {}): LabView => ({
   id: 'lab',
   courseId: 'c',
@@ -12,30 +23,31 @@ const lab = (more: Partial<LabView> = {}): LabView => ({
   title: 'Three Stations',
   revision: 7,
   dueAt: null,
-  brief: { scenario: 'A cableway.', objectives: ['Size subnets.'] },
+  brief,
   tasks: [
     { id: 't1', text: 'Draw.' },
     { id: 't3', text: 'Cable.' },
   ],
-  plan: {
-    blocks: {
-      a: { prefix: '10.84.0.0/20', name: 'Kestrel Ridge', standing: 'decided' },
-      b: { prefix: '10.84.1.0/26', name: 'tickets', vlan: 10 },
-    },
+  planId: 'p',
+  plan: { blocks: 0, proposed: 0, problems: 0 },
+  spec: {
+    groups: {},
+    sections: [{ id: 's', title: 'S', requirements: [{ id: '1.1', points: 1, task: 't3', rule: { kind: 'titled' } }] }],
   },
-  spec: { groups: {}, sections: [] },
   policy: { attempts: 2, bench: 'plain' },
   referenceId: 'r',
+  files: [{ id: 'f1', name: 'ridge.png', type: 'image/png', size: 3000 }],
   specProblems: [],
   handedIn: 0,
   checked: 0,
   students: 0,
   ...more,
 });
-function open(page: 'brief' | 'plan', given = lab()): () => ChangeLabRequest {
-  const calls = serve({ 'PATCH labs/lab': { body: given } });
-  show(page === 'brief' ? <BriefPage /> : <PlanPage />, { lab: given });
-  return () => calls.at(-1)!.body as ChangeLabRequest;
+function open(given = lab()): () => ChangeLabRequest {
+  let revision = given.revision;
+  const calls = serve({ 'PATCH labs/lab': () => ({ body: { ...given, revision: ++revision } }) });
+  show(<BriefPage />, { lab: given });
+  return () => calls.filter((one) => one.method === 'PATCH').at(-1)!.body as ChangeLabRequest;
 }
 async function retype(label: string, text: string): Promise<void> {
   const field = screen.getByRole('textbox', { name: label });
@@ -43,83 +55,137 @@ async function retype(label: string, text: string): Promise<void> {
   if (text) await userEvent.type(field, text);
   await userEvent.tab();
 }
+const combo = (name: string) => screen.getByRole('combobox', { name });
 
-describe('the brief', () => {
-  test('scenario and objectives are changed in place, on top of the revision known', async () => {
-    const sent = open('brief');
+describe('what is written', () => {
+  test('the scenario is shown as Markdown with pictures of the lab, and HTML in it stays text', async () => {
+    open();
+    expect(screen.getByText('cableway').tagName).toBe('STRONG');
+    expect(screen.getByAltText('ridge')).toHaveAttribute('src', '/api/labs/lab/files/f1');
+    expect(screen.getByText(/<img src=x onerror/)).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Edit: Scenario' }));
+    expect(screen.getByRole('textbox', { name: 'Scenario' })).toHaveValue(brief.scenario);
+  });
+  test('only what changed is sent, on the revision known; undo sends it back', async () => {
+    const sent = open();
+    await userEvent.click(screen.getByRole('button', { name: 'Edit: Scenario' }));
     await retype('Scenario', 'Two cableways.');
-    await waitFor(() =>
-      expect(sent()).toEqual({ base: 7, brief: { scenario: 'Two cableways.', objectives: ['Size subnets.'] } }),
-    );
+    await waitFor(() => expect(sent()).toEqual({ base: 7, brief: { ...brief, scenario: 'Two cableways.' } }));
     await retype('Add to objectives', 'Write routes.');
-    await waitFor(() => expect(sent().brief).toMatchObject({ objectives: ['Size subnets.', 'Write routes.'] }));
-    await retype('Objectives 1', '');
-    await waitFor(() => expect(sent().brief).toMatchObject({ objectives: [] }));
-  });
-  test('a task that is added gets an id nobody has; answers to the others keep theirs', async () => {
-    const sent = open('brief');
-    await userEvent.click(screen.getByRole('button', { name: 'Add a task' }));
     await waitFor(() =>
-      expect(sent().tasks).toEqual([
-        { id: 't1', text: 'Draw.' },
-        { id: 't3', text: 'Cable.' },
-        { id: 't4', text: 'What is to be done?' },
-      ]),
+      expect(sent()).toMatchObject({ base: 8, brief: { objectives: ['Size subnets.', 'Write routes.'] } }),
     );
+    await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
+    await waitFor(() => expect(sent()).toMatchObject({ base: 9, brief: { objectives: ['Size subnets.'] } }));
+    await userEvent.click(screen.getByRole('button', { name: 'Redo' }));
+    await waitFor(() =>
+      expect(sent()).toMatchObject({ base: 10, brief: { objectives: ['Size subnets.', 'Write routes.'] } }),
+    );
+  });
+  test('a task that is added gets an id nobody has; requirements that judge a task are named', async () => {
+    const sent = open();
+    expect(screen.getByText('Judged by 1.1 of the spec')).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Add a task' }));
+    await waitFor(() => expect((sent().tasks as { id: string }[]).map((one) => one.id)).toEqual(['t1', 't3', 't4']));
     await userEvent.click(screen.getByRole('button', { name: 'Remove task 1' }));
-    await waitFor(() => expect(sent().tasks).toEqual([{ id: 't3', text: 'Cable.' }]));
+    await waitFor(() => expect((sent().tasks as { id: string }[]).map((one) => one.id)).toEqual(['t3', 't4']));
   });
-  test('the rules of the lab: defaults are not stored', async () => {
-    const sent = open('brief');
-    await userEvent.selectOptions(screen.getByLabelText('After the due date'), 'taken, marked as late');
-    await waitFor(() => expect(sent().policy).toEqual({ attempts: 2, bench: 'plain', late: 'accepted' }));
-    await retype('Attempts', '');
-    await waitFor(() => expect(sent().policy).toEqual({ bench: 'plain' }));
-    await userEvent.selectOptions(screen.getByLabelText('Copper ports'), 'as in older kit: cables must be right');
-    await waitFor(() => expect(sent().policy).toMatchObject({ autoPairing: false }));
-  });
-  test('a number of attempts that is none is said and not sent', async () => {
-    const calls = serve({});
+  test('what is refused stays in the page with the reason, and a stale brief can be loaded anew', async () => {
+    const calls = serve({
+      'PATCH labs/lab': { status: 409, body: { message: 'Somebody changed this lab in between.' } },
+      'GET labs/lab': { body: lab({ title: 'Newer', revision: 9 }) },
+    });
     show(<BriefPage />, { lab: lab() });
-    const field = screen.getByLabelText('Attempts');
-    await userEvent.clear(field);
-    await userEvent.type(field, 'many');
-    expect(field).toHaveAccessibleDescription(/number from 1 to 100/);
-    await userEvent.tab();
-    expect(calls).toEqual([]);
+    await retype('Title of the lab', 'Mine');
+    expect(await screen.findByText(/Somebody changed this lab/)).toBeInTheDocument();
+    expect(screen.getByRole('textbox', { name: 'Title of the lab' })).toHaveValue('Mine');
+    await userEvent.click(screen.getByRole('button', { name: 'Load the newer brief' }));
+    await waitFor(() => expect(screen.getByRole('textbox', { name: 'Title of the lab' })).toHaveValue('Newer'));
+    expect(calls.map((one) => one.method)).toEqual(['PATCH', 'GET']);
   });
 });
 
-describe('the plan', () => {
-  test('blocks stand as a tree with what they hold', () => {
-    open('plan');
-    expect(
-      screen
-        .getAllByRole('row')
-        .slice(1)
-        .map((one) => one.textContent),
-    ).toEqual([expect.stringContaining('4 094'), expect.stringContaining('62')]);
+describe('groups and what follows from them', () => {
+  const follows = () => within(screen.getByRole('region', { name: 'What follows' }));
+  test('numbers typed change the sizes beside, with the reason', async () => {
+    const sent = open();
+    expect(follows().getByText('21 of 62')).toBeInTheDocument();
+    await retype('Ticket desks later', '70');
+    await waitFor(() => expect(sent().brief).toMatchObject({ groups: [{ id: 'desks', later: 70 }, {}] }));
+    expect(follows().getByText('55 of 126')).toBeInTheDocument();
+    await userEvent.click(follows().getByRole('button', { name: 'Ticket desks' }));
+    expect(follows().getByText(/70 later \+ 1 gateway = 71 addresses/)).toHaveTextContent(
+      '26 − 2 = 62 is too few, 27 − 2 = 126 fits',
+    );
   });
-  test('a block is changed, added and removed', async () => {
-    const sent = open('plan');
-    await retype('Prefix of tickets', '10.84.1.0/25');
-    await waitFor(() => expect(sent().plan).toMatchObject({ blocks: { b: { prefix: '10.84.1.0/25', vlan: 10 } } }));
-    await retype('VLAN of tickets', '');
+  test('a number that is none is said and not sent', async () => {
+    const calls = serve({});
+    show(<BriefPage />, { lab: lab() });
+    await retype('Ticket desks later', 'many');
+    await retype('Attempts', 'many');
+    expect(calls).toEqual([]);
+  });
+  test('needs are chosen from a list, or written', async () => {
+    const sent = open();
+    await userEvent.click(screen.getByRole('button', { name: /^Needs of Ticket desks/ }));
+    await userEvent.click(screen.getByRole('checkbox', { name: 'phones' }));
+    await waitFor(() => expect((sent().brief as Brief).groups![0]!.needs).toEqual(['phones']));
+    const field = screen.getByRole('textbox', { name: 'Other needs' });
+    await userEvent.type(field, 'shop server{Enter}');
+    await waitFor(() => expect((sent().brief as Brief).groups![0]!.needs).toEqual(['phones', 'shop server']));
+  });
+  test('groups are pasted from a sheet', async () => {
+    const sent = open();
+    await userEvent.click(screen.getByRole('textbox', { name: 'Name of Guests' }));
+    await userEvent.paste('Tills\t6\t20\tSummit\nMast\t2\t4\t\nnot a group\n');
     await waitFor(() =>
-      expect((sent().plan as { blocks: Record<string, object> }).blocks.b).toEqual({
-        prefix: '10.84.1.0/26',
-        name: 'tickets',
+      expect((sent().brief as Brief).groups!.slice(2).map(({ id: _id, ...one }) => one)).toEqual([
+        { name: 'Tills', now: 6, later: 20, site: 'Summit' },
+        { name: 'Mast', now: 2, later: 4 },
+      ]),
+    );
+  });
+  test('renaming a site takes its groups along', async () => {
+    const sent = open();
+    await retype('Site 1', 'Talstation');
+    await waitFor(() =>
+      expect(sent().brief).toMatchObject({
+        sites: [{ name: 'Talstation', place: '840 m' }],
+        groups: [{ site: 'Talstation' }, { site: 'Talstation' }],
       }),
     );
-    await userEvent.click(screen.getByRole('button', { name: 'Add a block' }));
-    await waitFor(() => expect(Object.keys((sent().plan as { blocks: object }).blocks)).toEqual(['a', 'b', 'block3']));
-    await userEvent.click(screen.getByRole('button', { name: 'Remove tickets' }));
-    await waitFor(() => expect(Object.keys((sent().plan as { blocks: object }).blocks)).toEqual(['a']));
   });
-  test('a block that cannot be is told, an empty plan says what to do first', () => {
-    open('plan', lab({ plan: { blocks: { a: { prefix: '10.84.0.1/20', name: 'A' } } } }));
-    expect(screen.getByText(/10\.84\.0\.0\/20/)).toBeInTheDocument();
-    open('plan', lab({ plan: { blocks: {} } }));
-    expect(screen.getByText('No address plan yet')).toBeInTheDocument();
+  test('separations, outside ranges, rules, schemes and ratios are plain fields', async () => {
+    const sent = open();
+    await userEvent.selectOptions(combo('From what'), 'do not reach Ticket desks');
+    await waitFor(() => expect(sent().brief).toMatchObject({ separations: [{ who: 'guests', from: 'desks' }] }));
+    await retype('Add an outside range', '2001:db8:84::/48');
+    await waitFor(() => expect(sent().brief).toMatchObject({ outside: ['198.51.100.0/24', '2001:db8:84::/48'] }));
+    await userEvent.click(screen.getByRole('checkbox', { name: /Another private range/ }));
+    await waitFor(() => expect(sent().brief).toMatchObject({ rules: { otherPrivate: true } }));
+    await retype('Naming scheme', '{{kind}-{{site}{{n}');
+    await waitFor(() => expect(sent().brief).toMatchObject({ schemes: { names: '{kind}-{site}{n}' } }));
+    expect(screen.getByText('SW-V2')).toBeInTheDocument();
+    await userEvent.selectOptions(combo('Gateway'), 'the last usable address');
+    await retype('Addresses kept for equipment', '3');
+    await userEvent.selectOptions(combo('DHCP pool'), 'all that is left');
+    expect(
+      screen.getByText(/gateway 10\.84\.1\.62, equipment 10\.84\.1\.59-61, leases 10\.84\.1\.1-58\./),
+    ).toBeInTheDocument();
+    await retype('People an access point', '40');
+    await waitFor(() => expect(sent().brief).toMatchObject({ ratios: { perAccessPoint: 40 } }));
+    expect(follows().getByText('5', { selector: 'b' })).toBeInTheDocument(); // 200 guests: five access points
+  });
+});
+
+describe('the rules of the lab', () => {
+  test('defaults are not stored', async () => {
+    const sent = open();
+    await userEvent.selectOptions(combo('After the due date'), 'taken, marked as late');
+    await waitFor(() => expect(sent().policy).toEqual({ attempts: 2, bench: 'plain', late: 'accepted' }));
+    await retype('Attempts', '');
+    await waitFor(() => expect(sent().policy).toEqual({ bench: 'plain', late: 'accepted' }));
+    await userEvent.selectOptions(combo('Copper ports'), 'as in older kit: cables must be right');
+    await waitFor(() => expect(sent().policy).toMatchObject({ autoPairing: false }));
   });
 });

@@ -1,24 +1,36 @@
 import { Alert, Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
-import { IconDownload, IconPlus, IconX } from '@tabler/icons-react';
+import { IconArrowBackUp, IconArrowForwardUp, IconDownload, IconPlus, IconX } from '@tabler/icons-react';
 import { type LabView } from '@sobrin/contracts';
-import { type LabFile, type Policy } from '@sobrin/core';
-import { type ReactNode, useState } from 'react';
+import { type LabFile, type Task } from '@sobrin/core';
+import { useState } from 'react';
 import { api } from '../api/client';
 import { fileName, give } from '../api/files';
-import { useChangeLab } from '../api/queries';
+import { SaveSign } from '../documents/tools';
 import { useShownLab } from '../lab/lab-shell';
-import { Choice, Row, TextInput } from '../ui/fields';
+import { TextInput } from '../ui/fields';
+import { IconTool } from '../ui/icon-tool';
 import { Failure, Panel, TopBar } from '../ui/parts';
+import { useKeys } from '../ui/use-keys';
+import { FollowsPanel } from './follows-panel';
+import { GroupsPanel } from './groups-panel';
+import { MarkdownField } from './markdown-field';
+import { OutsidePanel, Pad, RatiosPanel, SchemesPanel, SeparationsPanel, SitesPanel } from './needs-panels';
+import { ResourcesPanel } from './resources-panel';
+import { RulesPanel } from './rules-panel';
+import { useBriefDesk } from './use-brief';
 
-/** What the customer needs, what students are asked, and the rules under which they hand in. */
+/** What the customer needs and what follows from it, what students are asked, and the rules under which they hand in. */
 export function BriefPage() {
   const lab = useShownLab();
-  const change = useChangeLab(lab);
+  const desk = useBriefDesk(lab);
+  const { value, past, future, save, change, undo, redo, again, setBrief, reload } = desk;
+  const { brief, tasks } = value;
   const [error, setError] = useState<unknown>(null);
+  useKeys({ undo, redo });
   const exportLab = async (): Promise<void> => {
     try {
       give(
-        fileName(lab.title, 'json'),
+        fileName(value.title, 'json'),
         'application/json',
         `${JSON.stringify(await api<LabFile>('GET', `labs/${lab.id}/file`), null, 1)}\n`,
       );
@@ -29,68 +41,81 @@ export function BriefPage() {
   };
   return (
     <>
-      <TopBar title={lab.title} under={`${lab.courseTitle} · brief`}>
+      <TopBar title={value.title} under={`${lab.courseTitle} · brief`}>
         <Button variant="outlined" startIcon={<IconDownload size={16} />} onClick={() => void exportLab()}>
           Save the lab as a file
         </Button>
+        <IconTool title="Undo" disabled={!past.length} onClick={undo}>
+          <IconArrowBackUp size={18} />
+        </IconTool>
+        <IconTool title="Redo" disabled={!future.length} onClick={redo}>
+          <IconArrowForwardUp size={18} />
+        </IconTool>
+        <SaveSign save={save.kind} />
       </TopBar>
+      {save.kind === 'refused' && (
+        <Alert
+          severity="error"
+          variant="outlined"
+          sx={{ m: 1 }}
+          action={save.stale && <Button onClick={() => void reload()}>Load the newer brief</Button>}
+        >
+          {[save.text, ...save.problems.slice(0, 4).map((one) => `${one.place}: ${one.text}`)].join(' ')}
+        </Alert>
+      )}
+      {save.kind === 'offline' && (
+        <Alert severity="warning" sx={{ m: 1 }} action={<Button onClick={again}>Try now</Button>}>
+          {save.text}
+        </Alert>
+      )}
       <Box sx={{ flex: 1, overflow: 'auto', p: 2 }}>
         <Box
           sx={{
-            maxWidth: 1080,
+            maxWidth: 1240,
             mx: 'auto',
             display: 'grid',
-            gridTemplateColumns: { md: 'minmax(0, 3fr) minmax(0, 2fr)' },
+            gridTemplateColumns: { md: 'minmax(0, 7fr) minmax(0, 5fr)' },
             gap: 2,
             alignItems: 'start',
             pb: 6,
           }}
         >
           <Stack spacing={2}>
-            {(change.isError || error !== null) && <Failure error={change.error ?? error} />}
-            <Panel title="Scenario">
+            {error !== null && <Failure error={error} />}
+            <Panel title="Scenario" aside="Markdown, with pictures">
               <Pad>
-                <TextInput
+                <MarkdownField
                   label="Scenario"
-                  multiline
-                  maxLength={20_000}
-                  value={lab.brief.scenario ?? ''}
+                  labId={lab.id}
+                  value={brief.scenario ?? ''}
                   placeholder="Who is the customer, and what do they need?"
-                  onCommit={(scenario) => change.mutate({ brief: { ...lab.brief, scenario } })}
+                  onCommit={(scenario) => setBrief({ scenario })}
                 />
               </Pad>
             </Panel>
-            <Lines
-              title="Objectives"
-              placeholder="What will students be able to do?"
-              lines={lab.brief.objectives ?? []}
-              onChange={(objectives) => change.mutate({ brief: { ...lab.brief, objectives } })}
-            />
-            <Tasks lab={lab} onChange={(tasks) => change.mutate({ tasks })} />
-            <Groups lab={lab} />
+            <GroupsPanel brief={brief} onChange={(groups) => setBrief({ groups })} />
+            <SitesPanel brief={brief} setBrief={setBrief} />
+            <SeparationsPanel brief={brief} setBrief={setBrief} />
+            <ObjectivesPanel lines={brief.objectives ?? []} onChange={(objectives) => setBrief({ objectives })} />
+            <TasksPanel lab={lab} tasks={tasks} onChange={(next) => change({ ...value, tasks: next })} />
+            <ResourcesPanel lab={lab} brief={brief} onChange={(resources) => setBrief({ resources })} />
           </Stack>
-          <Rules lab={lab} onChange={(next) => change.mutate(next)} />
+          <Stack spacing={2}>
+            <FollowsPanel brief={brief} />
+            <OutsidePanel brief={brief} setBrief={setBrief} />
+            <SchemesPanel brief={brief} setBrief={setBrief} />
+            <RatiosPanel brief={brief} setBrief={setBrief} />
+            <RulesPanel lab={value} onChange={(next) => change({ ...value, ...next })} />
+          </Stack>
         </Box>
       </Box>
     </>
   );
 }
 
-const Pad = ({ children }: { children: ReactNode }) => <Box sx={{ p: 1.5 }}>{children}</Box>;
-
-function Lines({
-  title,
-  placeholder,
-  lines,
-  onChange,
-}: {
-  title: string;
-  placeholder: string;
-  lines: readonly string[];
-  onChange: (lines: string[]) => void;
-}) {
+function ObjectivesPanel({ lines, onChange }: { lines: readonly string[]; onChange: (lines: string[]) => void }) {
   return (
-    <Panel title={title}>
+    <Panel title="Objectives">
       <Pad>
         {[...lines, ''].map((line, at) => (
           <Box
@@ -100,8 +125,8 @@ function Lines({
             <Typography sx={{ lineHeight: '28px', color: 'var(--ink3)' }}>{at < lines.length ? '–' : '+'}</Typography>
             <div>
               <TextInput
-                label={at < lines.length ? `${title} ${at + 1}` : `Add to ${title.toLowerCase()}`}
-                placeholder={at < lines.length ? '' : placeholder}
+                label={at < lines.length ? `Objectives ${at + 1}` : 'Add to objectives'}
+                placeholder={at < lines.length ? '' : 'What will students be able to do?'}
                 value={line}
                 onCommit={(text) =>
                   onChange([...lines.slice(0, at), text, ...lines.slice(at + 1)].filter((one) => one.trim() !== ''))
@@ -115,30 +140,54 @@ function Lines({
   );
 }
 
-function Tasks({ lab, onChange }: { lab: LabView; onChange: (tasks: LabView['tasks']) => void }) {
-  const { tasks } = lab;
+function TasksPanel({
+  lab,
+  tasks,
+  onChange,
+}: {
+  lab: LabView;
+  tasks: readonly Task[];
+  onChange: (tasks: Task[]) => void;
+}) {
   const add = (): void => {
     const taken = new Set(tasks.map((one) => one.id));
     let at = tasks.length + 1;
     while (taken.has(`t${at}`)) at++;
     onChange([...tasks, { id: `t${at}`, text: 'What is to be done?' }]);
   };
+  /** Requirements of the spec that belong to a task. */
+  const asked = (id: string): string[] =>
+    lab.spec.sections.flatMap((one) => one.requirements.filter((each) => each.task === id).map((each) => each.id));
   return (
-    <Panel title="Tasks" aside="students see them numbered, with a place for an answer">
+    <Panel title="Tasks" aside="numbered for students, with a place for an answer">
       <Pad>
         {tasks.map((task, at) => (
-          <Box key={task.id} sx={{ display: 'grid', gridTemplateColumns: '20px 1fr 28px', gap: 1, py: '2px' }}>
-            <Typography className="mono" sx={{ lineHeight: '28px' }}>
+          <Box
+            key={task.id}
+            sx={{
+              display: 'grid',
+              gridTemplateColumns: '20px 1fr 28px',
+              gap: 1,
+              py: 0.5,
+              borderTop: at ? '1px solid var(--line)' : 0,
+            }}
+          >
+            <Typography className="mono" sx={{ lineHeight: '24px', fontWeight: 700 }}>
               {at + 1}
             </Typography>
             <div>
-              <TextInput
+              <MarkdownField
                 label={`Task ${at + 1}`}
-                multiline
-                maxLength={20_000}
+                labId={lab.id}
                 value={task.text}
+                placeholder="What is to be done?"
                 onCommit={(text) => onChange(tasks.map((one) => (one.id === task.id ? { ...one, text } : one)))}
               />
+              {asked(task.id).length > 0 && (
+                <Typography variant="body2" color="text.secondary">
+                  Judged by {asked(task.id).join(', ')} of the spec
+                </Typography>
+              )}
             </div>
             <Tooltip title="Remove">
               <IconButton
@@ -154,162 +203,6 @@ function Tasks({ lab, onChange }: { lab: LabView; onChange: (tasks: LabView['tas
         <Button startIcon={<IconPlus size={14} />} onClick={add}>
           Add a task
         </Button>
-      </Pad>
-    </Panel>
-  );
-}
-
-function Groups({ lab }: { lab: LabView }) {
-  const groups = lab.brief.groups ?? [];
-  if (!groups.length) return null;
-  return (
-    <Panel title="Groups" aside="hosts now and later">
-      <Pad>
-        {groups.map((one) => (
-          <Box key={one.name} sx={{ display: 'grid', gridTemplateColumns: '1fr 160px 56px 56px', gap: 1, py: '3px' }}>
-            <span>{one.name}</span>
-            <span style={{ color: 'var(--ink2)' }}>{one.site}</span>
-            <span className="mono" style={{ textAlign: 'right' }}>
-              {one.now}
-            </span>
-            <b className="mono" style={{ textAlign: 'right' }}>
-              {one.later}
-            </b>
-          </Box>
-        ))}
-      </Pad>
-    </Panel>
-  );
-}
-
-/** A moment as the input for date and time wants it: the person's own time, without a zone. */
-const localTime = (iso: string): string => {
-  const date = new Date(iso);
-  return new Date(date.getTime() - date.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
-};
-
-function Rules({
-  lab,
-  onChange,
-}: {
-  lab: LabView;
-  onChange: (change: { policy?: Policy; dueAt?: string | null; title?: string }) => void;
-}) {
-  const { policy } = lab;
-  const set = (change: { [K in keyof Policy]: Policy[K] | undefined }): void =>
-    onChange({
-      policy: Object.fromEntries(Object.entries({ ...policy, ...change }).filter(([, value]) => value !== undefined)),
-    });
-  return (
-    <Panel title="Rules of the lab">
-      <Pad>
-        <Row label="Title">
-          <TextInput
-            label="Title of the lab"
-            value={lab.title}
-            onCommit={(title) => title.trim() && onChange({ title: title.trim() })}
-          />
-        </Row>
-        <Row label="Due">
-          <Box
-            component="input"
-            type="datetime-local"
-            aria-label="Due date"
-            key={lab.dueAt}
-            defaultValue={lab.dueAt ? localTime(lab.dueAt) : ''}
-            onBlur={(event: { target: { value: string } }) => {
-              const { value } = event.target;
-              if (value !== (lab.dueAt ? localTime(lab.dueAt) : ''))
-                onChange({ dueAt: value ? new Date(value).toISOString() : null });
-            }}
-            sx={{
-              font: 'inherit',
-              height: 28,
-              width: '100%',
-              color: 'var(--ink)',
-              background: 'var(--surface)',
-              border: '1px solid var(--line)',
-              borderRadius: '6px',
-              px: 1,
-            }}
-          />
-        </Row>
-        <Row label="After it">
-          <Choice
-            label="After the due date"
-            value={policy.late ?? 'refused'}
-            options={[
-              { value: 'refused', text: 'nothing more is taken' },
-              { value: 'accepted', text: 'taken, marked as late' },
-            ]}
-            onChange={(late) => set({ late })}
-          />
-        </Row>
-        <Row label="Attempts">
-          <TextInput
-            label="Attempts"
-            mono
-            placeholder="any number"
-            value={policy.attempts === undefined ? '' : String(policy.attempts)}
-            check={(text) =>
-              /^([1-9]\d?|100)$/.test(text) ? null : 'A number from 1 to 100; leave it empty for any number.'
-            }
-            onCommit={(text) =>
-              (text === '' || /^([1-9]\d?|100)$/.test(text)) &&
-              set({ attempts: text === '' ? undefined : Number(text) })
-            }
-          />
-        </Row>
-        <Row label="Bench tells">
-          <Choice
-            label="How much the bench tells students"
-            value={policy.bench ?? 'coach'}
-            options={[
-              { value: 'coach', text: 'all: problems, and what fits' },
-              { value: 'plain', text: 'link states only, as equipment does' },
-              { value: 'examination', text: 'nothing' },
-            ]}
-            onChange={(bench) => set({ bench })}
-          />
-        </Row>
-        <Row label="Pairing">
-          <Choice
-            label="Copper ports"
-            value={policy.autoPairing === false ? 'off' : 'on'}
-            options={[
-              { value: 'on', text: 'gigabit ports find it themselves' },
-              { value: 'off', text: 'as in older kit: cables must be right' },
-            ]}
-            onChange={(value) => set({ autoPairing: value === 'off' ? false : undefined })}
-          />
-        </Row>
-        <Row label="VLANs">
-          <Choice
-            label="VLAN database"
-            value={policy.vlanDatabase ?? 'implicit'}
-            options={[
-              { value: 'implicit', text: 'exist where they are used' },
-              { value: 'created', text: 'must be created on each switch' },
-            ]}
-            onChange={(value) => set({ vlanDatabase: value === 'implicit' ? undefined : value })}
-          />
-        </Row>
-        <Row label="Rounding">
-          <Choice
-            label="Rounding of points"
-            value={String(policy.rounding ?? 0.5)}
-            options={['1', '0.5', '0.25', '0.1'].map((value) => ({
-              value,
-              text: `down to ${value === '1' ? 'whole' : value} points`,
-            }))}
-            onChange={(value) => set({ rounding: Number(value) })}
-          />
-        </Row>
-        {lab.dueAt && new Date(lab.dueAt) < new Date() && (
-          <Alert severity="info" variant="outlined" sx={{ mt: 1 }}>
-            The due date has passed.
-          </Alert>
-        )}
       </Pad>
     </Panel>
   );

@@ -89,6 +89,7 @@ const submission = (more: Partial<SubmissionView> = {}): SubmissionView => ({
   handedInAt: '2026-11-17T21:48:00Z',
   late: false,
   topology: drawing,
+  plan: null,
   answers: {},
   attachments: [],
   result,
@@ -121,7 +122,7 @@ async function open(given = submission()) {
   asked.length = 0;
   const calls = serve({
     'GET submissions/two': { body: given },
-    'GET documents/ref': { body: { id: 'ref', revision: 0, topology: reference } },
+    'GET documents/ref': { body: { id: 'ref', revision: 0, document: reference } },
     'GET labs/lab/submissions': { body: rows },
     'POST submissions/two/check': { body: submission() },
   });

@@ -39,7 +39,7 @@ export function CheckPage() {
         />
       </Box>
     );
-  return <CheckDesk key={submissionId} lab={lab} submission={submission.data} reference={reference.data.topology} />;
+  return <CheckDesk key={submissionId} lab={lab} submission={submission.data} reference={reference.data.document} />;
 }
 
 function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: SubmissionView; reference: Topology }) {

@@ -10,7 +10,9 @@ const lab = (more: Partial<LabView> = {}): LabView => ({
   dueAt: null,
   brief: {},
   tasks: [],
-  plan: { blocks: {} },
+  planId: 'p',
+  plan: { blocks: 0, proposed: 0, problems: 0 },
+  files: [],
   spec: { groups: {}, sections: [] },
   policy: {},
   referenceId: 'r',
@@ -39,10 +41,9 @@ test('a new lab is empty everywhere but on the bench', () => {
 test('a station is begun, then ready', () => {
   expect(states({ brief: { scenario: 'x' } }).brief).toEqual({ kind: 'begun' });
   expect(states({ brief: { scenario: 'x' }, tasks: [{ id: 't', text: 'y' }] }).brief).toEqual({ kind: 'ready' });
-  expect(states({ plan: { blocks: { a: { prefix: '10.0.0.0/8', name: 'A' } } } }).plan).toEqual({ kind: 'begun' });
-  expect(states({ plan: { blocks: { a: { prefix: '10.0.0.0/8', name: 'A', standing: 'decided' } } } }).plan).toEqual({
-    kind: 'ready',
-  });
+  expect(states({ plan: { blocks: 2, proposed: 1, problems: 0 } }).plan).toEqual({ kind: 'begun' });
+  expect(states({ plan: { blocks: 2, proposed: 0, problems: 0 } }).plan).toEqual({ kind: 'ready' });
+  expect(states({ plan: { blocks: 2, proposed: 0, problems: 3 } }).plan).toEqual({ kind: 'problems', count: 3 });
   expect(states({ handedIn: 3 }).class).toEqual({ kind: 'begun' });
   expect(states({ handedIn: 20 }).class).toEqual({ kind: 'ready' });
   expect(states({ handedIn: 20, checked: 4 }).results).toEqual({ kind: 'begun' });

@@ -27,7 +27,6 @@ interface Station {
 export function stationsOf(lab: LabView): Station[] {
   const { brief, tasks, plan, spec } = lab;
   const requirements = spec.sections.reduce((sum, one) => sum + one.requirements.length, 0);
-  const blocks = Object.keys(plan.blocks).length;
   const state = (begun: boolean, ready: boolean): StationState => ({
     kind: ready ? 'ready' : begun ? 'begun' : 'empty',
   });
@@ -42,11 +41,9 @@ export function stationsOf(lab: LabView): Station[] {
       path: 'plan',
       name: 'Plan',
       icon: IconListDetails,
-      state: state(
-        blocks > 0,
-        blocks > 0 &&
-          Object.values(plan.blocks).every((one) => one.standing !== undefined && one.standing !== 'proposed'),
-      ),
+      state: plan.problems
+        ? { kind: 'problems', count: plan.problems }
+        : state(plan.blocks > 0, plan.blocks > 0 && plan.proposed === 0),
     },
     { path: 'bench', name: 'Bench', icon: IconTools, state: state(true, true) },
     {

@@ -1,5 +1,5 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from '@mui/material';
-import { FAMILIES, REF_WORDS, RULE_KINDS, sentenceOf, wordsOf, type Rule } from '@sobrin/core';
+import { ALL_GROUPS, FAMILIES, REF_WORDS, RULE_KINDS, sentenceOf, wordsOf, type Rule } from '@sobrin/core';
 import { useState } from 'react';
 
 const FAMILY_TITLES: Record<string, string> = {
@@ -7,11 +7,13 @@ const FAMILY_TITLES: Record<string, string> = {
   cabling: 'Cabling',
   addressing: 'Addressing',
   connectivity: 'Connectivity',
+  plan: 'Plan',
   documentation: 'Documentation',
 };
 const NAMES = {
   ref: (ref: string): string => REF_WORDS[ref] ?? ref,
   site: (id: string): string => (id === 'anywhere' ? 'anywhere' : id),
+  group: (id: string): string => (id === ALL_GROUPS ? 'every group' : id),
 };
 
 /** The kinds of requirements, each by the sentence it begins with. */

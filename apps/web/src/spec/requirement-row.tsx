@@ -44,6 +44,7 @@ export function RequirementRow({
     id: requirement.id,
   });
   const { id, points, bonus = false, credit = 'all', wording } = requirement;
+  const taskAt = words.tasks.findIndex((one) => one.id === requirement.task);
   const missed = check?.items.find((one) => one.met !== true);
   return (
     <Box
@@ -100,6 +101,7 @@ export function RequirementRow({
         <Typography component="span" variant="body2" color="text.secondary">
           {credit === 'share' ? ' part for part' : ' all or nothing'}
           {bonus ? ', bonus' : ''}
+          {taskAt >= 0 && `, task ${taskAt + 1}`}
         </Typography>
         {problems.map((one) => (
           <Typography key={one.text} variant="body2" sx={{ color: 'var(--brick)' }}>
@@ -137,6 +139,7 @@ export function RequirementRow({
         onCopy={onCopy}
         onRemove={onRemove}
         onMove={onMove}
+        words={words}
       />
     </Box>
   );
@@ -150,7 +153,8 @@ function RowMenu({
   onCopy,
   onRemove,
   onMove,
-}: Pick<Props, 'requirement' | 'section' | 'sections' | 'onChange' | 'onCopy' | 'onRemove' | 'onMove'>) {
+  words,
+}: Pick<Props, 'words' | 'requirement' | 'section' | 'sections' | 'onChange' | 'onCopy' | 'onRemove' | 'onMove'>) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const { id, bonus = false, credit = 'all', rule, wording } = requirement;
   const choose = (run: () => void) => () => {
@@ -200,6 +204,24 @@ function RowMenu({
         >
           {rule.kind === 'not' ? 'Drop the “not”' : 'Turn into “not”'}
         </MenuItem>
+        {words.tasks
+          .filter((one) => one.id !== requirement.task)
+          .map((one) => (
+            <MenuItem key={one.id} dense onClick={choose(() => onChange({ ...requirement, task: one.id }))}>
+              Belongs to task {words.tasks.indexOf(one) + 1}
+            </MenuItem>
+          ))}
+        {requirement.task !== undefined && (
+          <MenuItem
+            dense
+            onClick={choose(() => {
+              const { task: _task, ...rest } = requirement;
+              onChange(rest);
+            })}
+          >
+            Belongs to no task
+          </MenuItem>
+        )}
         <MenuItem dense onClick={choose(onCopy)}>
           Duplicate
         </MenuItem>

@@ -10,7 +10,7 @@ import {
   Stack,
   TextField,
 } from '@mui/material';
-import { ANY_SITE, type Slot, parseAddress, parsePrefix } from '@sobrin/core';
+import { ALL_GROUPS, ANY_SITE, type Slot, parseAddress, parsePrefix } from '@sobrin/core';
 import { useState } from 'react';
 import { type SpecWords } from './spec-words';
 
@@ -79,6 +79,17 @@ function SlotChoice({ slot, value, words, onChange }: Props) {
           onChoose={onChange}
         />
       );
+    case 'group':
+      return (
+        <List
+          options={[
+            { value: ALL_GROUPS, text: 'every group' },
+            ...words.groups.map((one) => ({ value: one.id, text: one.name })),
+          ]}
+          chosen={value as string}
+          onChoose={onChange}
+        />
+      );
     case 'ref':
       return <RefChoice words={words} value={value as string} onChoose={onChange} />;
     case 'refs':
@@ -95,15 +106,29 @@ function SlotChoice({ slot, value, words, onChange }: Props) {
       );
     case 'prefix':
       return (
-        <Typed
-          value={value as string}
-          mono
-          check={(text) => {
-            const read = parsePrefix(text);
-            return read.ok ? null : read.error.text;
-          }}
-          onDone={onChange}
-        />
+        <>
+          <Typed
+            value={value as string}
+            mono
+            check={(text) => {
+              const read = parsePrefix(text);
+              return read.ok ? null : read.error.text;
+            }}
+            onDone={onChange}
+          />
+          {words.blocks.length > 0 && (
+            <MenuList aria-label="Blocks of the plan" sx={{ maxHeight: 220, overflow: 'auto', pt: 0 }}>
+              {words.blocks.map((one) => (
+                <MenuItem key={one.prefix} dense onClick={() => onChange(one.prefix)}>
+                  <span className="mono" style={{ width: 168 }}>
+                    {one.prefix}
+                  </span>
+                  {one.name}
+                </MenuItem>
+              ))}
+            </MenuList>
+          )}
+        </>
       );
     case 'text':
       return (

@@ -1,11 +1,8 @@
-import { type LabView } from '@sobrin/contracts';
 import { RULE_KINDS, type Spec } from '@sobrin/core';
-import { ApiError } from '../api/client';
 import {
   addRequirement,
   addSection,
   copyRequirement,
-  createSpecStore,
   freshId,
   freshRule,
   moveRequirement,
@@ -64,42 +61,4 @@ test('who uses a group is known, so that it is not removed under a sentence', ()
   expect(usersOfGroup(spec, 'desks')).toEqual(['1.1', '1.2', '1.3', '2.1']);
   expect(usersOfGroup(spec, 'tills')).toEqual([]);
   expect(Object.keys(setGroup(spec, 'tills', null).groups)).toEqual(['desks']);
-});
-
-describe('saving', () => {
-  const settle = async (): Promise<void> => {
-    for (let turn = 0; turn < 20; turn++) await Promise.resolve();
-  };
-  test('while one change is on its way the newest waits, and revisions follow each other', async () => {
-    const sent: [number, number][] = [];
-    const store = createSpecStore({ spec, revision: 4 }, (base, next) => {
-      sent.push([base, next.sections.length]);
-      return Promise.resolve({ revision: base + 1 } as LabView);
-    });
-    for (const title of ['a', 'b', 'c']) store.getState().change(addSection(store.getState().spec, title));
-    await settle();
-    expect(sent).toEqual([
-      [4, 3],
-      [5, 5],
-    ]);
-    expect(store.getState().save).toEqual({ kind: 'saved' });
-  });
-  test('what is refused stays with its reasons and can be undone', async () => {
-    let refuse = true;
-    const problems = [{ place: 'spec › sections › 0', text: 'no' }];
-    const store = createSpecStore({ spec, revision: 0 }, (base) =>
-      refuse
-        ? Promise.reject(new ApiError(422, 'refused', problems))
-        : Promise.resolve({ revision: base + 1 } as LabView),
-    );
-    store.getState().change(addSection(spec, 'wrong'));
-    await settle();
-    expect(store.getState().save).toEqual({ kind: 'refused', text: 'refused', problems, stale: false });
-    refuse = false;
-    store.getState().undo();
-    await settle();
-    expect([store.getState().spec, store.getState().save.kind]).toEqual([spec, 'saved']);
-    store.getState().redo();
-    expect(store.getState().spec.sections).toHaveLength(3);
-  });
 });

@@ -63,7 +63,9 @@ const lab = (): LabView => ({
   dueAt: null,
   brief: {},
   tasks: [],
-  plan: { blocks: {} },
+  planId: 'plan',
+  plan: { blocks: 0, proposed: 0, problems: 0 },
+  files: [],
   spec: spec(),
   policy: {},
   referenceId: 'ref',
@@ -77,7 +79,10 @@ const lab = (): LabView => ({
 async function open(refuse?: { status: number; body: object }): Promise<() => Spec> {
   let revision = 4;
   const calls = serve({
-    'GET documents/ref': { body: { id: 'ref', revision: 0, topology: reference } },
+    'GET documents/ref': { body: { id: 'ref', revision: 0, document: reference } },
+    'GET documents/plan': {
+      body: { id: 'plan', revision: 0, document: { blocks: { a: { prefix: '10.84.1.0/26', name: 'Tickets' } } } },
+    },
     'PATCH labs/lab': (body: ChangeLabRequest) =>
       refuse ?? { body: { ...lab(), spec: body.spec, revision: ++revision } },
   });

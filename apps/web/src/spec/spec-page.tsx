@@ -1,18 +1,19 @@
 import { Alert, Box, Button, Stack, Typography } from '@mui/material';
 import { IconArrowBackUp, IconArrowForwardUp, IconCheck, IconPlus } from '@tabler/icons-react';
 import { type DocumentView, type LabView } from '@sobrin/contracts';
-import { type Topology } from '@sobrin/core';
+import { type Plan, type Spec, type Topology } from '@sobrin/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { api } from '../api/client';
+import { type PartStore, createPartStore } from '../lab/part-store';
 import { useShownLab } from '../lab/lab-shell';
 import { IconTool } from '../ui/icon-tool';
 import { Empty, Failure, TopBar, Waiting, points } from '../ui/parts';
 import { GroupsPanel } from './groups-panel';
 import { KindDialog } from './kind-dialog';
 import { SectionPanel } from './section-panel';
-import { addRequirement, addSection, createSpecStore, pointsOf, type SpecStore } from './spec-editor';
+import { addRequirement, addSection, pointsOf } from './spec-editor';
 import { wordsOfSpec } from './spec-words';
 import { useReferenceCheck } from './use-reference-check';
 
@@ -25,32 +26,41 @@ export function SpecPage() {
     staleTime: 0,
     gcTime: 0,
   });
-  if (reference.isPending) return <Waiting what="Loading the spec" />;
-  if (reference.isError)
+  const plan = useQuery({
+    queryKey: ['document', lab.planId],
+    queryFn: () => api<DocumentView<Plan>>('GET', `documents/${lab.planId}`),
+    staleTime: 0,
+    gcTime: 0,
+  });
+  if (reference.isPending || plan.isPending) return <Waiting what="Loading the spec" />;
+  if (reference.isError || plan.isError)
     return (
       <Box sx={{ p: 3 }}>
-        <Failure error={reference.error} onAgain={() => void reference.refetch()} />
+        <Failure
+          error={reference.error ?? plan.error}
+          onAgain={() => void Promise.all([reference.refetch(), plan.refetch()])}
+        />
       </Box>
     );
-  return <SpecDesk lab={lab} reference={reference.data.topology} />;
+  return <SpecDesk lab={lab} reference={reference.data.document} plan={plan.data.document} />;
 }
 
-function SpecDesk({ lab, reference }: { lab: LabView; reference: Topology }) {
+function SpecDesk({ lab, reference, plan }: { lab: LabView; reference: Topology; plan: Plan }) {
   const client = useQueryClient();
-  const [store, setStore] = useState<SpecStore>(() => storeFor(lab));
-  function storeFor(from: LabView): SpecStore {
-    return createSpecStore(from, async (base, spec) => {
+  const [store, setStore] = useState<PartStore<Spec>>(() => storeFor(lab));
+  function storeFor(from: LabView): PartStore<Spec> {
+    return createPartStore({ value: from.spec, revision: from.revision }, async (base, spec) => {
       const next = await api<LabView>('PATCH', `labs/${from.id}`, { base, spec });
       client.setQueryData(['lab', from.id], next);
       for (const key of ['class', 'results', 'submission']) void client.invalidateQueries({ queryKey: [key] });
       return next;
     });
   }
-  const { spec, past, future, save, change, undo, redo, again } = useStore(store);
-  const words = useMemo(() => wordsOfSpec(spec, reference), [spec, reference]);
+  const { value: spec, past, future, save, change, undo, redo, again } = useStore(store);
+  const words = useMemo(() => wordsOfSpec(spec, reference, plan, lab), [spec, reference, plan, lab]);
   const checked = useMemo(
-    () => (save.kind === 'refused' ? null : { reference, spec, policy: lab.policy }),
-    [reference, spec, lab.policy, save.kind],
+    () => (save.kind === 'refused' ? null : { reference, spec, policy: lab.policy, brief: lab.brief, plan }),
+    [reference, spec, lab.policy, lab.brief, plan, save.kind],
   );
   const check = useReferenceCheck(checked);
   const [adding, setAdding] = useState<string | null>(null);

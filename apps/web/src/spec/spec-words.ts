@@ -1,14 +1,37 @@
-import { type Names, type Spec, type Topology, namesOf, refsOf } from '@sobrin/core';
+import {
+  type Brief,
+  type Names,
+  type Plan,
+  type Spec,
+  type Task,
+  type Topology,
+  blocksForChoice,
+  namesOf,
+  planTree,
+  refsOf,
+} from '@sobrin/core';
 
 /** Everything the words of a spec can point at, with how it is called. */
 export interface SpecWords {
   names: Names;
   refs: readonly { ref: string; text: string }[];
+  groups: readonly { id: string; name: string }[];
+  /** Blocks of the lab's plan, for where a block is asked for. */
+  blocks: readonly { prefix: string; name: string }[];
+  tasks: readonly Task[];
   sites: readonly { id: string; name: string }[];
 }
 
-export const wordsOfSpec = (spec: Spec, reference: Topology): SpecWords => ({
-  names: namesOf(spec, reference),
+export const wordsOfSpec = (
+  spec: Spec,
+  reference: Topology,
+  plan: Plan,
+  { brief, tasks }: { brief: Brief; tasks: readonly Task[] },
+): SpecWords => ({
+  names: namesOf({ spec, reference, brief }),
+  groups: (brief.groups ?? []).map(({ id, name }) => ({ id, name })),
   refs: refsOf(spec, reference),
+  tasks,
+  blocks: blocksForChoice(planTree(plan)),
   sites: Object.entries(reference.sites).map(([id, { name }]) => ({ id, name })),
 });

@@ -1,4 +1,4 @@
-import { type CheckResult, type LabFile } from '@sobrin/core';
+import { type CheckResult, type JudgingLab, type Plan } from '@sobrin/core';
 import { useEffect, useRef, useState } from 'react';
 
 export interface ReferenceCheck {
@@ -8,7 +8,7 @@ export interface ReferenceCheck {
 }
 
 /** Whether the reference meets its own spec, computed beside while the spec is written. Null until known. */
-export function useReferenceCheck(lab: Pick<LabFile, 'reference' | 'spec' | 'policy'> | null): ReferenceCheck | null {
+export function useReferenceCheck(lab: (JudgingLab & { plan: Plan }) | null): ReferenceCheck | null {
   const [result, setResult] = useState<ReferenceCheck | null>(null);
   const worker = useRef<Worker | null>(null);
   const turn = useRef(0);
@@ -23,7 +23,7 @@ export function useReferenceCheck(lab: Pick<LabFile, 'reference' | 'spec' | 'pol
     if (!lab) return;
     // Typing must not start a check for every letter.
     const timer = window.setTimeout(
-      () => worker.current?.postMessage({ turn: ++turn.current, lab, drawing: lab.reference }),
+      () => worker.current?.postMessage({ turn: ++turn.current, lab, drawing: lab.reference, plan: lab.plan }),
       250,
     );
     return () => window.clearTimeout(timer);

@@ -13,13 +13,15 @@ const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
   dueAt: '2026-12-08T18:00:00Z',
   bench: 'coach',
   documentId: 'doc',
+  planId: 'plan',
+  files: [],
   answers: {},
   attachments: [],
   submissions: [],
   brief: {
     scenario: 'The cableway opens its rebuilt station.',
     objectives: ['Cable one switch.'],
-    groups: [{ name: 'Ticket desks', now: 7, later: 30, site: 'Valley' }],
+    groups: [{ id: 'desks', name: 'Ticket desks', now: 7, later: 30, site: 'Valley' }],
   },
   tasks: [
     { id: 't1', text: 'Draw the router.' },
@@ -31,7 +33,7 @@ const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
 const drawing = (devices = 2) => ({
   id: 'doc',
   revision: 1,
-  topology: {
+  document: {
     ...emptyTopology(),
     devices: Object.fromEntries(
       Array.from({ length: devices }, (_one, at) => [`d${at}`, { name: `D${at}`, model: 'hub', at: { x: 0, y: 0 } }]),
@@ -78,7 +80,7 @@ test('an answer is saved when the field is left, beside the others', async () =>
 
 describe('uploading', () => {
   test('asks before it replaces what is drawn', async () => {
-    const calls = await open(lab(), { 'POST my/labs/lab/topology': { body: { revision: 2 } } });
+    const calls = await open(lab(), { 'POST my/labs/lab/upload': { body: { taken: ['drawing'] } } });
     await screen.findByText('2 devices, 0 links');
     chooser('mine.json', '{}');
     await userEvent.click(screen.getByRole('button', { name: 'Upload a topology file' }));
@@ -90,13 +92,13 @@ describe('uploading', () => {
     chooser('mine.json', '{"a":1}');
     await userEvent.click(await screen.findByRole('button', { name: 'Upload a topology file' }));
     await userEvent.click(await screen.findByRole('button', { name: 'Replace it' }));
-    expect(await screen.findByText('mine.json is your drawing now.')).toBeInTheDocument();
+    expect(await screen.findByText('mine.json: taken as your drawing.')).toBeInTheDocument();
     expect(calls.find((one) => one.method === 'POST')!.body).toEqual({ text: '{"a":1}' });
   });
   test('does not ask on an empty sheet, and shows each problem with its place', async () => {
     await open(lab(), {
       'GET documents/doc': { body: drawing(0) },
-      'POST my/labs/lab/topology': {
+      'POST my/labs/lab/upload': {
         status: 422,
         body: {
           message: 'The file was not taken. Your drawing is as it was.',

@@ -1,6 +1,6 @@
 import { Box, Button, IconButton, Link as MuiLink, Stack, Tooltip, Typography } from '@mui/material';
 import { IconArrowLeft, IconFileUpload, IconPaperclip, IconPencil, IconX } from '@tabler/icons-react';
-import { type AttachmentView, type DocumentView, type StudentLabView } from '@sobrin/contracts';
+import { type FileView, type DocumentView, type StudentLabView, type Uploaded } from '@sobrin/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -185,12 +185,13 @@ function Work({ lab }: { lab: StudentLabView }) {
           413,
           `${file.name} has ${bytes(file.text.length)}: at most 10 MB are taken. Your drawing is as it was.`,
         );
-      await api<{ revision: number }>('POST', `my/labs/${lab.id}/topology`, { text: file.text });
-      return file.name;
+      const { taken } = await api<Uploaded>('POST', `my/labs/${lab.id}/upload`, { text: file.text });
+      return `${file.name}: taken as your ${taken.join(' and ')}.`;
     },
     ['document', lab.documentId],
+    ['document', lab.planId],
   );
-  const topology = work.data?.topology;
+  const topology = work.data?.document;
   const count = topology ? Object.keys(topology.devices).length : 0;
   const choose = async (): Promise<void> => {
     const file = await pickText('.json,application/json');
@@ -204,7 +205,7 @@ function Work({ lab }: { lab: StudentLabView }) {
     >
       <Box sx={{ height: 280, borderBottom: '1px solid var(--line)' }}>
         {work.data && count > 0 && (
-          <Drawing topology={work.data.topology} label="Your drawing" lenses={LENSES} key={work.data.revision} />
+          <Drawing topology={work.data.document} label="Your drawing" lenses={LENSES} key={work.data.revision} />
         )}
         {topology && count === 0 && (
           <Empty title="Nothing is drawn yet">Open the bench and begin, or upload a topology file.</Empty>
@@ -231,7 +232,7 @@ function Work({ lab }: { lab: StudentLabView }) {
       </Stack>
       {upload.data && (
         <Typography role="status" sx={{ px: 2, pb: 1.5, color: 'var(--spruce)' }}>
-          {upload.data} is your drawing now.
+          {upload.data}
         </Typography>
       )}
       {upload.isError && (
@@ -259,7 +260,7 @@ function Files({ lab }: { lab: StudentLabView }) {
     if (!file) return null;
     if (file.size > MAX_BYTES)
       throw new ApiError(413, `${file.name} has ${bytes(file.size)}: at most 10 MB are taken.`);
-    return api<AttachmentView>('POST', `my/labs/${lab.id}/attachments`, {
+    return api<FileView>('POST', `my/labs/${lab.id}/attachments`, {
       name: file.name.slice(0, 200),
       type: file.type,
       base64: await base64Of(file),

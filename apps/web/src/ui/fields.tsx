@@ -34,6 +34,12 @@ export interface TextInputProps {
   check?: (text: string) => string | null;
   autoFocus?: boolean;
   disabled?: boolean;
+  /** Words to choose from while typing; any other may be typed. */
+  suggestions?: readonly string[];
+  /** The field was left without a change. */
+  onLeave?: () => void;
+  /** Tells what is typed so far. */
+  onDraft?: (text: string) => void;
 }
 
 /** A text that is taken over on Enter or on leaving the field; Escape brings the old one back. */
@@ -49,19 +55,26 @@ export function TextInput({
   check,
   autoFocus,
   disabled,
+  suggestions,
+  onDraft,
+  onLeave,
 }: TextInputProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const helpId = useId();
+  const listId = useId();
   const text = draft ?? value;
   const problem = text === '' ? null : (check?.(text) ?? null);
   const commit = (): void => {
     if (draft !== null && draft !== value) onCommit(draft);
+    else onLeave?.();
     setDraft(null);
   };
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement | HTMLTextAreaElement>): void => {
-    if (event.key === 'Escape') {
+    // Where there is something to take back, Escape takes it back and does nothing else.
+    if (event.key === 'Escape' && draft !== null && draft !== value) {
       event.stopPropagation();
       setDraft(null);
+      onDraft?.(value);
     }
     if (event.key === 'Enter' && !multiline) commit();
   };
@@ -75,7 +88,10 @@ export function TextInput({
         disabled={disabled ?? false}
         {...(multiline && { minRows: 2, maxRows: 8 })}
         placeholder={placeholder}
-        onChange={(event) => setDraft(event.target.value)}
+        onChange={(event) => {
+          setDraft(event.target.value);
+          onDraft?.(event.target.value);
+        }}
         onBlur={commit}
         onKeyDown={onKeyDown}
         autoFocus={autoFocus ?? false}
@@ -85,6 +101,7 @@ export function TextInput({
           'aria-describedby': problem ? helpId : undefined,
           maxLength,
           spellCheck: !mono,
+          ...(suggestions && { list: listId }),
         }}
         className={mono ? 'mono' : ''}
         sx={{
@@ -104,6 +121,13 @@ export function TextInput({
           },
         }}
       />
+      {suggestions && (
+        <datalist id={listId}>
+          {suggestions.map((one) => (
+            <option key={one} value={one} />
+          ))}
+        </datalist>
+      )}
       {problem && (
         <Typography id={helpId} variant="body2" sx={{ color: 'var(--brick)', pt: '2px', pb: '4px' }}>
           {problem}

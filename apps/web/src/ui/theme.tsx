@@ -14,6 +14,7 @@ function themeOf(scheme: Scheme) {
       secondary: { main: tone('plum') },
       error: { main: tone('brick') },
       warning: { main: tone('ochre') },
+      info: { main: tone('spruce') },
       background: { default: tone('ground'), paper: tone('surface') },
       text: { primary: tone('ink'), secondary: tone('ink2'), disabled: tone('ink3') },
       divider: tone('line'),

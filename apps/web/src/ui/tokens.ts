@@ -24,6 +24,22 @@ const TOKENS: Record<string, readonly [light: string, dark: string]> = {
   'site-b': ['#F3EEE2', '#29261D'],
   'site-c': ['#EAF0F3', '#1D282E'],
   'site-d': ['#F1EBF1', '#28222B'],
+  'vlan-1': ['#0B6BA8', '#5AA9E0'],
+  'on-vlan-1': ['#FFFFFF', '#0E1618'],
+  'vlan-2': ['#B84E00', '#F08A45'],
+  'on-vlan-2': ['#FFFFFF', '#0E1618'],
+  'vlan-3': ['#00734F', '#3FBF92'],
+  'on-vlan-3': ['#FFFFFF', '#0E1618'],
+  'vlan-4': ['#A2487D', '#E08ABF'],
+  'on-vlan-4': ['#FFFFFF', '#0E1618'],
+  'vlan-5': ['#56B4E9', '#A5DBFA'],
+  'on-vlan-5': ['#1D2730', '#0E1618'],
+  'vlan-6': ['#E9A820', '#F2C84B'],
+  'on-vlan-6': ['#1D2730', '#0E1618'],
+  'vlan-7': ['#5A6570', '#AEB6BA'],
+  'on-vlan-7': ['#FFFFFF', '#0E1618'],
+  'vlan-8': ['#6A4FA3', '#B39CEB'],
+  'on-vlan-8': ['#FFFFFF', '#0E1618'],
 };
 
 export type Scheme = 'light' | 'dark';

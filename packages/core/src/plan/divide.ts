@@ -101,8 +101,8 @@ export interface WantedPart {
 }
 
 /**
- * Reads wishes such as "Guests 200, Tickets 40, /28, Links: /30": a name or none, then a number of hosts (their gateway
- * not counted) or a prefix length, with commas, semicolons or line ends between.
+ * Reads wishes such as "Guests 200, Tickets 40, /28, Links: /30": a name or none, then a number of addresses that
+ * it must hold (its gateway among them) or a prefix length, with commas, semicolons or line ends between.
  */
 export function readParts(text: string, family: Family): Result<WantedPart[], string> {
   const parts: WantedPart[] = [];

@@ -4,6 +4,7 @@ export * from './divide';
 export * from './drawing';
 export * from './problems';
 export * from './read';
+export * from './rebase';
 export * from './schema';
 export * from './sizing';
 export * from './subnet';

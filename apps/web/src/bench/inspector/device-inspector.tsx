@@ -5,7 +5,8 @@ import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts } from '../../workers/facts';
 import { rename, setModule } from '../edits';
 import { useBench } from '../use-bench';
-import { Heading, Part, RemoveButton } from './parts';
+import { Heading, Part } from '../../ui/sections';
+import { RemoveButton } from './remove-button';
 import { PortsPart } from './ports-part';
 import { RoutesPart } from './routes-part';
 
@@ -15,7 +16,7 @@ const addressProblem = (text: string): string | null => {
 };
 
 export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts; tells: boolean }) {
-  const { topology, do: run } = useBench((state) => state);
+  const { document: topology, do: run } = useBench((state) => state);
   const device = topology.devices[id];
   const model = device && modelOf(topology, device);
   if (!device || !model) return null;

@@ -1,11 +1,11 @@
 import { Typography } from '@mui/material';
 import { Row, TextInput } from '../../ui/fields';
 import { useBench } from '../use-bench';
-import { Heading } from './parts';
+import { Heading } from '../../ui/sections';
 
 /** The drawing itself: what stands in its title block. */
 export function DocumentInspector() {
-  const { topology, do: run } = useBench((state) => state);
+  const { document: topology, do: run } = useBench((state) => state);
   const set = (property: 'title' | 'author' | 'legend', text: string): void =>
     void run(`set the ${property}`, { kind: 'setDocument', set: { [property]: text || null } });
   return (

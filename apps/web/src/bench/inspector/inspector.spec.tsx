@@ -35,7 +35,7 @@ const start = (): Topology => ({
 
 function open(selection: Partial<Selection>, tells = true, about = false): BenchStore {
   const store = createBenchStore(
-    { topology: start(), revision: 0 },
+    { document: start(), revision: 0 },
     { post: () => new Promise(() => {}), keep: () => Promise.resolve(), newId: () => '1', later: () => {} },
   );
   store.getState().select({ ...NOTHING, ...selection });
@@ -46,7 +46,7 @@ function open(selection: Partial<Selection>, tells = true, about = false): Bench
   );
   return store;
 }
-const device = (store: BenchStore, id: string) => store.getState().topology.devices[id]!;
+const device = (store: BenchStore, id: string) => store.getState().document.devices[id]!;
 async function retype(label: string | RegExp, text: string): Promise<void> {
   const field = screen.getByLabelText(label);
   await userEvent.clear(field);
@@ -58,10 +58,10 @@ test('nothing chosen, nothing shown; the drawing’s own fields when asked for',
   expect(screen.queryByLabelText('Inspector')).toBeNull();
   const store = open({}, true, true);
   await retype('Title', 'Three stations');
-  expect(store.getState().topology.title).toBe('Three stations');
+  expect(store.getState().document.title).toBe('Three stations');
   await userEvent.clear(screen.getByLabelText('Title'));
   await userEvent.tab();
-  expect(store.getState().topology).not.toHaveProperty('title');
+  expect(store.getState().document).not.toHaveProperty('title');
 });
 
 describe('a host', () => {
@@ -105,10 +105,10 @@ describe('a host', () => {
     await userEvent.selectOptions(screen.getByLabelText('Power'), 'off');
     expect(device(store, 'h')).toMatchObject({ site: 'h', powered: false });
     await userEvent.click(screen.getByRole('button', { name: 'Remove this device' }));
-    expect(Object.keys(store.getState().topology.devices)).not.toContain('h');
-    expect(Object.keys(store.getState().topology.links)).toEqual(['up']);
+    expect(Object.keys(store.getState().document.devices)).not.toContain('h');
+    expect(Object.keys(store.getState().document.links)).toEqual(['up']);
     act(() => store.getState().undo());
-    expect(store.getState().topology).toMatchObject({
+    expect(store.getState().document).toMatchObject({
       devices: { h: { powered: false } },
       links: { l: { medium: 'crossover' } },
     });
@@ -194,7 +194,7 @@ describe('a switch', () => {
 describe('a link', () => {
   test('its medium, identifier and length are set; a length that is none is said', async () => {
     const store = open({ links: ['l'] });
-    const link = () => store.getState().topology.links.l!;
+    const link = () => store.getState().document.links.l!;
     await userEvent.selectOptions(screen.getByLabelText('Medium'), 'straight-through copper');
     await retype('Cable identifier', 'KR-021');
     await retype('Length in metres', '12,5 m');
@@ -209,7 +209,7 @@ describe('a link', () => {
     const choice = screen.getByLabelText('Port of SW-1');
     expect(within(choice).getByText('u1 (taken)')).toBeInTheDocument();
     await userEvent.selectOptions(choice, 'p7');
-    expect(store.getState().topology.links.l!.a.port).toBe('p7');
+    expect(store.getState().document.links.l!.a.port).toBe('p7');
   });
   test('tells its state and the reason in a sentence', () => {
     open({ links: ['l'] });
@@ -222,7 +222,7 @@ describe('a link', () => {
 test('a site is renamed and nested, but never into itself or what lies in it', async () => {
   const store = open({ sites: ['v'] });
   await retype('Name of the site', 'Valley Station');
-  expect(store.getState().topology.sites.v!.name).toBe('Valley Station');
+  expect(store.getState().document.sites.v!.name).toBe('Valley Station');
   expect(
     within(screen.getByLabelText('Lies in'))
       .getAllByRole('option')
@@ -230,14 +230,14 @@ test('a site is renamed and nested, but never into itself or what lies in it', a
   ).toEqual(['no other site']);
   const inner = open({ sites: ['h'] });
   await userEvent.selectOptions(screen.getAllByLabelText('Lies in')[1]!, 'no other site');
-  expect(inner.getState().topology.sites.h).toEqual({ name: 'Hall' });
+  expect(inner.getState().document.sites.h).toEqual({ name: 'Hall' });
 });
 
 test('several things are counted and removed together', async () => {
   const store = open({ devices: ['h', 'c'], links: ['up'] });
   expect(screen.getByText('2 devices, 1 link')).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Remove all of them' }));
-  expect([Object.keys(store.getState().topology.devices), store.getState().topology.links]).toEqual([['r', 's'], {}]);
+  expect([Object.keys(store.getState().document.devices), store.getState().document.links]).toEqual([['r', 's'], {}]);
   act(() => store.getState().undo());
-  expect(store.getState().topology).toEqual(start());
+  expect(store.getState().document).toEqual(start());
 });

@@ -4,7 +4,8 @@ import { useBench } from '../use-bench';
 import { DeviceInspector } from './device-inspector';
 import { DocumentInspector } from './document-inspector';
 import { LinkInspector } from './link-inspector';
-import { Heading, RemoveButton } from './parts';
+import { Heading } from '../../ui/sections';
+import { RemoveButton } from './remove-button';
 import { SiteInspector } from './site-inspector';
 
 /** What is chosen, opened at the right: one device, link or site; what several have in common; else the drawing itself. */

@@ -3,11 +3,12 @@ import { type Link, type Medium, MEDIA, MEDIUM_NAMES, portUses } from '@sobrin/c
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts } from '../../workers/facts';
 import { useBench } from '../use-bench';
-import { Heading, Part, RemoveButton } from './parts';
+import { Heading, Part } from '../../ui/sections';
+import { RemoveButton } from './remove-button';
 import { StateLine } from './state-line';
 
 export function LinkInspector({ id, facts, tells }: { id: string; facts: Facts; tells: boolean }) {
-  const { topology, do: run } = useBench((state) => state);
+  const { document: topology, do: run } = useBench((state) => state);
   const link = topology.links[id];
   if (!link) return null;
   const name = (end: 'a' | 'b'): string => topology.devices[link[end].device]?.name ?? '';
@@ -82,7 +83,7 @@ const lengthProblem = (text: string): string | null =>
 
 /** The ports of an end: free ones, and those taken by another link are said to be so but can be chosen, as with a real cable in hand. */
 function PortChoice({ link, end, onChange }: { link: Link; end: 'a' | 'b'; onChange: (port: string) => void }) {
-  const topology = useBench((state) => state.topology);
+  const topology = useBench((state) => state.document);
   const { device, member, port } = link[end];
   const options = portUses(topology, device, member).map((one) => ({
     value: one.facts.key,

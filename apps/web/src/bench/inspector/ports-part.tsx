@@ -14,7 +14,7 @@ import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts, type LinkFact } from '../../workers/facts';
 import { portInterface, setAddress, setPort } from '../edits';
 import { useBench } from '../use-bench';
-import { Part } from './parts';
+import { Part } from '../../ui/sections';
 import { speedWords } from './state-line';
 
 export const interfaceAddressProblem = (text: string): string | null => {
@@ -24,7 +24,7 @@ export const interfaceAddressProblem = (text: string): string | null => {
 
 /** The ports with what is plugged in and, where they carry addresses, the address; each opens to its settings. */
 export function PortsPart({ id, device, facts, tells }: { id: string; device: Device; facts: Facts; tells: boolean }) {
-  const topology = useBench((state) => state.topology);
+  const topology = useBench((state) => state.document);
   const firstMember = Object.keys(device.members ?? {}).sort()[0];
   const uses = portUses(topology, id, firstMember);
   const [open, setOpen] = useState<string | null>(null);
@@ -64,7 +64,7 @@ interface PortRowProps {
 }
 
 function PortRow({ id, device, port, peer, fact, open, onToggle }: PortRowProps) {
-  const { topology, do: run } = useBench((state) => state);
+  const { document: topology, do: run } = useBench((state) => state);
   const config = device.ports?.[port.key] ?? {};
   const [, face] = portInterface(device, port.key);
   const addressed = port.connector !== 'console' && !isSwitched(topology, device, port) && device.members === undefined;

@@ -4,7 +4,7 @@ import { type Device, type StaticRoute, parseAddress, parsePrefix } from '@sobri
 import { useState } from 'react';
 import { TextInput } from '../../ui/fields';
 import { useBench } from '../use-bench';
-import { Part } from './parts';
+import { Part } from '../../ui/sections';
 
 const prefixProblem = (text: string): string | null => {
   const read = parsePrefix(text);

@@ -3,7 +3,8 @@ import { type Site } from '@sobrin/core';
 import { sitesWithin } from '../../drawing/drawing';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { useBench } from '../use-bench';
-import { Heading, RemoveButton } from './parts';
+import { Heading } from '../../ui/sections';
+import { RemoveButton } from './remove-button';
 
 const KINDS = [
   { value: 'lan', text: 'local site' },
@@ -12,7 +13,7 @@ const KINDS = [
 ] as const;
 
 export function SiteInspector({ id }: { id: string }) {
-  const { topology, do: run } = useBench((state) => state);
+  const { document: topology, do: run } = useBench((state) => state);
   const site = topology.sites[id];
   if (!site) return null;
   const set = (change: Partial<Site>): void =>

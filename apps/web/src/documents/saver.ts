@@ -1,23 +1,25 @@
 import { type Conflict, type Saved } from '@sobrin/contracts';
-import { type Command, type Topology } from '@sobrin/core';
+import { type Plan, type Topology } from '@sobrin/core';
 import { ApiError } from '../api/client';
 import { type Pending, type Save } from './pending';
 
+export type Document = Topology | Plan;
+
 /** What the top bar says of saving. */
-export type SaveState =
+export type SaveState<D extends Document = Topology> =
   | { kind: 'saved' }
   | { kind: 'saving' }
   | { kind: 'offline'; text: string }
-  | { kind: 'conflict'; conflict: Conflict }
+  | { kind: 'conflict'; conflict: Conflict<D> }
   | { kind: 'refused'; text: string };
 
-export interface SaverPorts {
-  post(save: Save): Promise<Saved>;
+export interface SaverPorts<D extends Document, C> {
+  post(save: Save<C>): Promise<Saved<D>>;
   /** Keeps what is unconfirmed; resolved when it is safe. */
-  keep(pending: Pending): Promise<void>;
-  onState(state: SaveState): void;
+  keep(pending: Pending<C>): Promise<void>;
+  onState(state: SaveState<D>): void;
   /** Somebody else saved in between: the document with both, to which what is still waiting is to be applied. */
-  onMerged(topology: Topology, waiting: readonly Command[]): void;
+  onMerged(document: D, waiting: readonly C[]): void;
   newId(): string;
   later(run: () => void, ms: number): void;
 }
@@ -29,9 +31,9 @@ const RETRY_MS = [2_000, 5_000, 15_000, 30_000];
  * Sends commands to the server in the order in which they were made, one save at a time. Everything is kept in this
  * browser first; a save whose answer is lost is sent again under the same id until it is confirmed.
  */
-export class Saver {
-  private sent: Save | null = null;
-  private waiting: Command[] = [];
+export class Saver<D extends Document, C> {
+  private sent: Save<C> | null = null;
+  private waiting: C[] = [];
   private busy = false;
   private scheduled = false;
   private failures = 0;
@@ -40,11 +42,11 @@ export class Saver {
 
   constructor(
     private base: number,
-    private readonly ports: SaverPorts,
+    private readonly ports: SaverPorts<D, C>,
   ) {}
 
   /** Takes commands that are applied to the document already. */
-  add(commands: readonly Command[]): void {
+  add(commands: readonly C[]): void {
     this.waiting.push(...commands);
     this.keep();
     if (!this.stopped) this.ports.onState({ kind: 'saving' });
@@ -70,15 +72,20 @@ export class Saver {
     void this.send();
   }
 
-  /** Ends a conflict: either what the server has holds, or the given command makes mine of it. */
-  resolve(revision: number, mine: Command | null): void {
+  /** Ends a conflict: what the server has holds, but for the commands that are still to be made on top of it. */
+  resolve(revision: number, mine: readonly C[]): void {
     this.base = revision;
     this.sent = null;
-    this.waiting = mine ? [mine] : [];
+    this.waiting = [...mine];
     this.stopped = false;
     this.keep();
-    this.ports.onState(mine ? { kind: 'saving' } : { kind: 'saved' });
-    if (mine) this.schedule(0);
+    this.ports.onState(mine.length ? { kind: 'saving' } : { kind: 'saved' });
+    if (mine.length) this.schedule(0);
+  }
+
+  /** Commands that the server has not confirmed. */
+  get unconfirmed(): readonly C[] {
+    return [...(this.sent?.commands ?? []), ...this.waiting];
   }
 
   /** Forgets what is not confirmed; resolved when it is gone. */
@@ -123,7 +130,7 @@ export class Saver {
     if (this.waiting.length && this.failures === 0) this.schedule(0);
   }
 
-  private confirmed({ revision, merged }: Saved): void {
+  private confirmed({ revision, merged }: Saved<D>): void {
     this.base = revision;
     this.sent = null;
     this.failures = 0;
@@ -135,7 +142,7 @@ export class Saver {
   private failed(error: unknown): void {
     const status = error instanceof ApiError ? error.status : 0;
     const text = error instanceof Error ? error.message : String(error);
-    if (status === 409 && error instanceof ApiError && isConflict(error.body)) {
+    if (status === 409 && error instanceof ApiError && isConflict<D>(error.body)) {
       this.stopped = true;
       this.ports.onState({ kind: 'conflict', conflict: error.body });
     } else if (status >= 400 && status < 500 && status !== 401 && status !== 408 && status !== 429) {
@@ -157,5 +164,5 @@ export class Saver {
 }
 
 /** The answer to a save that meets with others: both versions. */
-export const isConflict = (body: unknown): body is Conflict =>
+export const isConflict = <D extends Document>(body: unknown): body is Conflict<D> =>
   body !== null && typeof body === 'object' && 'theirs' in body;

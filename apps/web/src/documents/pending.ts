@@ -1,20 +1,19 @@
-import { type Command } from '@sobrin/core';
 import { del, entries, set } from 'idb-keyval';
 import { newId } from '../api/new-id';
 
 /** A save on its way: what the server gets, with the revision it was made on. */
-export interface Save {
+export interface Save<C = object> {
   save: string;
   base: number;
-  commands: Command[];
+  commands: C[];
 }
 
 /** What a tab has not yet had confirmed, kept in this browser until it is. */
-export interface Pending {
+export interface Pending<C = object> {
   /** The save whose answer is awaited; it is sent again as it is. */
-  sent: Save | null;
+  sent: Save<C> | null;
   /** Commands made after it, and the revision they were made on where nothing is on its way. */
-  waiting: Command[];
+  waiting: C[];
   base: number;
 }
 

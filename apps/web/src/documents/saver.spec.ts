@@ -1,5 +1,5 @@
 import { type Saved } from '@sobrin/contracts';
-import { type Command, emptyTopology } from '@sobrin/core';
+import { type Command, type Topology, emptyTopology } from '@sobrin/core';
 import { ApiError } from '../api/client';
 import { type Pending, type Save } from './pending';
 import { type SaveState, Saver } from './saver';
@@ -8,14 +8,15 @@ const move = (x: number): Command => ({ kind: 'move', to: { a: { x, y: 0 } } });
 
 /** A server one can switch off, and a clock one turns by hand. */
 function bench() {
-  const saves: Save[] = [];
+  const saves: Save<Command>[] = [];
   const states: SaveState[] = [];
-  const kept: Pending[] = [];
+  const kept: Pending<Command>[] = [];
   const merged: Command[][] = [];
   let timers: (() => void)[] = [];
-  let answer: (save: Save) => Promise<Saved> = (save) => Promise.resolve({ revision: save.base + 1, merged: null });
+  let answer: (save: Save<Command>) => Promise<Saved> = (save) =>
+    Promise.resolve({ revision: save.base + 1, merged: null });
   let ids = 0;
-  const saver = new Saver(7, {
+  const saver = new Saver<Topology, Command>(7, {
     post: (save) => {
       saves.push(save);
       return answer(save);
@@ -98,7 +99,8 @@ test('a conflict stops sending until one version is chosen', async () => {
   const { saver, saves, states, settle, answers } = bench();
   const conflict = {
     message: 'met',
-    place: 'devices › a',
+    places: ['devices › a'],
+    by: ['Zofia Wrona'],
     revision: 20,
     mine: emptyTopology(),
     theirs: emptyTopology(),
@@ -112,7 +114,7 @@ test('a conflict stops sending until one version is chosen', async () => {
   expect(states.at(-1)).toEqual({ kind: 'conflict', conflict });
   answers((save) => Promise.resolve({ revision: save.base + 1, merged: null }));
   const mine: Command = { kind: 'replace', topology: emptyTopology() };
-  saver.resolve(20, mine);
+  saver.resolve(20, [mine]);
   await settle();
   expect(saves.at(-1)).toEqual({ save: 'save2', base: 20, commands: [mine] });
   expect(states.at(-1)).toEqual({ kind: 'saved' });

@@ -1,16 +1,20 @@
 import { Box, Button, Popover, Typography } from '@mui/material';
 import { IconAlertTriangle, IconCircleCheck } from '@tabler/icons-react';
-import { type Reason } from '@sobrin/core';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 
 /** The one-line live count of problems at the bottom edge; a click lists them, each jumps to its place. */
-export function Pulse({
+export function Pulse<P extends { text: string }>({
   problems,
+  fine,
+  aside,
   onJump,
   onNext,
 }: {
-  problems: readonly Reason[];
-  onJump: (problem: Reason) => void;
+  problems: readonly P[];
+  /** What is told where there are none. */
+  fine: string;
+  aside?: ReactNode;
+  onJump: (problem: P) => void;
   onNext: () => void;
 }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
@@ -36,7 +40,8 @@ export function Pulse({
         <>
           <IconCircleCheck size={15} color="var(--spruce)" aria-hidden />
           <b style={{ color: 'var(--ink)' }}>No problems</b>
-          <span>every link that is drawn comes up, every address can be read</span>
+          <span>{fine}</span>
+          <Box sx={{ flex: 1 }} />
         </>
       ) : (
         <>
@@ -62,6 +67,7 @@ export function Pulse({
           </Button>
         </>
       )}
+      {aside}
       <Popover
         open={anchor !== null}
         anchorEl={anchor}

@@ -1,9 +1,7 @@
-import { Box, Button, Stack, Typography } from '@mui/material';
-import { IconTrash } from '@tabler/icons-react';
+import { Box, Stack, Typography } from '@mui/material';
 import { type ReactNode } from 'react';
-import { removeChosen } from '../edits';
-import { useBench } from '../use-bench';
 
+/** What an inspector is about. */
 export function Heading({ title, under, children }: { title: string; under?: ReactNode; children?: ReactNode }) {
   return (
     <Stack direction="row" spacing={1.5} sx={{ alignItems: 'center', mb: 1.5 }}>
@@ -33,19 +31,5 @@ export function Part({ title, aside, children }: { title: string; aside?: ReactN
       </Stack>
       {children}
     </Box>
-  );
-}
-
-export function RemoveButton({ what }: { what: string }) {
-  const { topology, selection, do: run } = useBench((state) => state);
-  return (
-    <Button
-      color="error"
-      startIcon={<IconTrash size={16} />}
-      sx={{ mt: 2 }}
-      onClick={() => run(`remove ${what}`, ...removeChosen(topology, selection))}
-    >
-      Remove {what}
-    </Button>
   );
 }

@@ -1,0 +1,59 @@
+import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Res } from '@nestjs/common';
+import { AttachRequest, type FileView, type Me } from '@sobrin/contracts';
+import { type Response } from 'express';
+import { CurrentUser, For } from '../accounts/session.guard';
+import { LabFilesService } from './lab-files.service';
+import { LabsService } from './labs.service';
+
+/** Pictures that a browser shows and that cannot carry a script. */
+const SHOWN = new Set(['image/png', 'image/jpeg', 'image/gif', 'image/webp']);
+
+@Controller('labs/:id/files')
+export class LabFilesController {
+  constructor(
+    private readonly labs: LabsService,
+    private readonly files: LabFilesService,
+  ) {}
+
+  @Post()
+  @For('instructor')
+  async add(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Body() file: AttachRequest,
+  ): Promise<FileView> {
+    await this.labs.taughtBy(me, id);
+    return this.files.add(id, file);
+  }
+
+  @Delete(':file')
+  @For('instructor')
+  @HttpCode(204)
+  async remove(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Param('file') file: string,
+  ): Promise<void> {
+    await this.labs.taughtBy(me, id);
+    await this.files.remove(id, file);
+  }
+
+  @Get(':file')
+  async read(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Param('file') file: string,
+    @Res() response: Response,
+  ): Promise<void> {
+    await (me.role === 'student' ? this.labs.openTo(me, id) : this.labs.taughtBy(me, id));
+    const found = await this.files.read(id, file);
+    const isPicture = SHOWN.has(found.type);
+    response.setHeader('Content-Type', isPicture ? found.type : 'application/octet-stream');
+    response.setHeader(
+      'Content-Disposition',
+      `${isPicture ? 'inline' : 'attachment'}; filename*=UTF-8''${encodeURIComponent(found.name)}`,
+    );
+    response.setHeader('Cache-Control', 'private, max-age=3600');
+    response.send(found.bytes);
+  }
+}

@@ -1,0 +1,138 @@
+import { Box, Button, IconButton, Tooltip } from '@mui/material';
+import { IconPlus, IconX } from '@tabler/icons-react';
+import { type Brief, type Group } from '@sobrin/core';
+import { newShortId } from '../api/new-id';
+import { TextInput } from '../ui/fields';
+import { Panel } from '../ui/parts';
+import { NeedsField } from './needs-field';
+
+const numberProblem = (text: string): string | null => (/^\d{1,6}$/.test(text) ? null : 'A whole number.');
+const COLUMNS = 'minmax(0, 1.3fr) minmax(0, 1fr) 60px 60px minmax(0, 1.5fr) 28px';
+
+/** Who needs addresses: groups of people and things, how many now and later, and what each needs. */
+export function GroupsPanel({ brief, onChange }: { brief: Brief; onChange: (groups: Group[]) => void }) {
+  const groups = brief.groups ?? [];
+  const set = (id: string, change: { [K in keyof Group]?: Group[K] | undefined }): void =>
+    onChange(
+      groups.map((one) =>
+        one.id === id
+          ? (Object.fromEntries(
+              Object.entries({ ...one, ...change }).filter(([, value]) => value !== undefined),
+            ) as Group)
+          : one,
+      ),
+    );
+  const add = (): void =>
+    onChange([
+      ...groups,
+      {
+        id: newShortId('g'),
+        name: `Group ${groups.length + 1}`,
+        now: 0,
+        later: 0,
+        ...(groups.at(-1)?.site && { site: groups.at(-1)!.site! }),
+      },
+    ]);
+  /** A column of a sheet: name, now, later, site, one group a line. */
+  const paste = (text: string): boolean => {
+    const lines = text.split(/\r?\n/).filter((one) => one.trim());
+    if (lines.length < 2 && !text.includes('\t')) return false;
+    const read = lines.flatMap((line): Group[] => {
+      const [name = '', now = '', later = '', site = ''] = line.split('\t').map((one) => one.trim());
+      return name && /^\d+$/.test(now)
+        ? [
+            {
+              id: newShortId('g'),
+              name: name.slice(0, 80),
+              now: Number(now),
+              later: /^\d+$/.test(later) ? Number(later) : Number(now),
+              ...(site && { site: site.slice(0, 80) }),
+            },
+          ]
+        : [];
+    });
+    if (read.length) onChange([...groups, ...read]);
+    return read.length > 0;
+  };
+  return (
+    <Panel title="Groups" aside="who needs addresses, now and in three years">
+      <Box
+        sx={{ px: 2, py: 1.5 }}
+        onPaste={(event) => {
+          if (paste(event.clipboardData.getData('text'))) event.preventDefault();
+        }}
+      >
+        {groups.length > 0 && (
+          <Box
+            aria-hidden
+            sx={{
+              display: 'grid',
+              gridTemplateColumns: COLUMNS,
+              gap: 0.75,
+              fontSize: 12,
+              fontWeight: 650,
+              color: 'var(--ink2)',
+              pb: 0.5,
+            }}
+          >
+            {['Group', 'Site', 'Now', 'Later', 'Needs', ''].map((one, at) => (
+              <span key={at}>{one}</span>
+            ))}
+          </Box>
+        )}
+        {groups.map((one) => (
+          <Box
+            key={one.id}
+            sx={{ display: 'grid', gridTemplateColumns: COLUMNS, gap: 0.75, alignItems: 'start', py: '2px' }}
+          >
+            <div>
+              <TextInput
+                label={`Name of ${one.name}`}
+                value={one.name}
+                maxLength={80}
+                onCommit={(name) => name.trim() && set(one.id, { name: name.trim() })}
+              />
+            </div>
+            <div>
+              <TextInput
+                label={`Site of ${one.name}`}
+                value={one.site ?? ''}
+                maxLength={80}
+                suggestions={(brief.sites ?? []).map((each) => each.name)}
+                onCommit={(site) => set(one.id, { site: site.trim() || undefined })}
+              />
+            </div>
+            {(['now', 'later'] as const).map((when) => (
+              <div key={when}>
+                <TextInput
+                  label={`${one.name} ${when}`}
+                  mono
+                  value={String(one[when])}
+                  check={numberProblem}
+                  onCommit={(text) => numberProblem(text) === null && set(one.id, { [when]: Number(text) })}
+                />
+              </div>
+            ))}
+            <NeedsField
+              label={`Needs of ${one.name}`}
+              needs={one.needs ?? []}
+              onChange={(needs) => set(one.id, { needs: needs.length ? needs : undefined })}
+            />
+            <Tooltip title="Remove">
+              <IconButton
+                size="small"
+                aria-label={`Remove ${one.name}`}
+                onClick={() => onChange(groups.filter((each) => each.id !== one.id))}
+              >
+                <IconX size={15} />
+              </IconButton>
+            </Tooltip>
+          </Box>
+        ))}
+        <Button startIcon={<IconPlus size={14} />} onClick={add}>
+          Add a group
+        </Button>
+      </Box>
+    </Panel>
+  );
+}

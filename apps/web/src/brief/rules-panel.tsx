@@ -1,0 +1,139 @@
+import { Alert, Box } from '@mui/material';
+import { type Policy } from '@sobrin/core';
+import { Choice, Row, TextInput } from '../ui/fields';
+import { Panel } from '../ui/parts';
+import { Pad } from './needs-panels';
+import { type BriefParts } from './use-brief';
+
+/** A moment as the input for date and time wants it: the person's own time, without a zone. */
+const localTime = (iso: string): string => {
+  const date = new Date(iso);
+  return new Date(date.getTime() - date.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
+};
+
+export function RulesPanel({
+  lab,
+  onChange,
+}: {
+  lab: Pick<BriefParts, 'title' | 'dueAt' | 'policy'>;
+  onChange: (change: Partial<BriefParts>) => void;
+}) {
+  const { policy } = lab;
+  const set = (change: { [K in keyof Policy]: Policy[K] | undefined }): void =>
+    onChange({
+      policy: Object.fromEntries(Object.entries({ ...policy, ...change }).filter(([, value]) => value !== undefined)),
+    });
+  return (
+    <Panel title="Rules of the lab">
+      <Pad>
+        <Row label="Title">
+          <TextInput
+            label="Title of the lab"
+            value={lab.title}
+            onCommit={(title) => title.trim() && onChange({ title: title.trim() })}
+          />
+        </Row>
+        <Row label="Due">
+          <Box
+            component="input"
+            type="datetime-local"
+            aria-label="Due date"
+            key={lab.dueAt}
+            defaultValue={lab.dueAt ? localTime(lab.dueAt) : ''}
+            onBlur={(event: { target: { value: string } }) => {
+              const { value } = event.target;
+              if (value !== (lab.dueAt ? localTime(lab.dueAt) : ''))
+                onChange({ dueAt: value ? new Date(value).toISOString() : null });
+            }}
+            sx={{
+              font: 'inherit',
+              height: 28,
+              width: '100%',
+              color: 'var(--ink)',
+              background: 'var(--surface)',
+              border: '1px solid var(--line)',
+              borderRadius: '6px',
+              px: 1,
+            }}
+          />
+        </Row>
+        <Row label="After it">
+          <Choice
+            label="After the due date"
+            value={policy.late ?? 'refused'}
+            options={[
+              { value: 'refused', text: 'nothing more is taken' },
+              { value: 'accepted', text: 'taken, marked as late' },
+            ]}
+            onChange={(late) => set({ late })}
+          />
+        </Row>
+        <Row label="Attempts">
+          <TextInput
+            label="Attempts"
+            mono
+            placeholder="any number"
+            value={policy.attempts === undefined ? '' : String(policy.attempts)}
+            check={(text) =>
+              /^([1-9]\d?|100)$/.test(text) ? null : 'A number from 1 to 100; leave it empty for any number.'
+            }
+            onCommit={(text) =>
+              (text === '' || /^([1-9]\d?|100)$/.test(text)) &&
+              set({ attempts: text === '' ? undefined : Number(text) })
+            }
+          />
+        </Row>
+        <Row label="Bench tells">
+          <Choice
+            label="How much the bench tells students"
+            value={policy.bench ?? 'coach'}
+            options={[
+              { value: 'coach', text: 'all: problems, and what fits' },
+              { value: 'plain', text: 'link states only, as equipment does' },
+              { value: 'examination', text: 'nothing' },
+            ]}
+            onChange={(bench) => set({ bench })}
+          />
+        </Row>
+        <Row label="Pairing">
+          <Choice
+            label="Copper ports"
+            value={policy.autoPairing === false ? 'off' : 'on'}
+            options={[
+              { value: 'on', text: 'gigabit ports find it themselves' },
+              { value: 'off', text: 'as in older kit: cables must be right' },
+            ]}
+            onChange={(value) => set({ autoPairing: value === 'off' ? false : undefined })}
+          />
+        </Row>
+        <Row label="VLANs">
+          <Choice
+            label="VLAN database"
+            value={policy.vlanDatabase ?? 'implicit'}
+            options={[
+              { value: 'implicit', text: 'exist where they are used' },
+              { value: 'created', text: 'must be created on each switch' },
+            ]}
+            onChange={(value) => set({ vlanDatabase: value === 'implicit' ? undefined : value })}
+          />
+        </Row>
+        <Row label="Rounding">
+          <Choice
+            label="Rounding of points"
+            value={String(policy.rounding ?? 0.5)}
+            options={['1', '0.5', '0.25', '0.1'].map((value) => ({
+              value,
+              text: `down to ${value === '1' ? 'whole' : value} points`,
+            }))}
+            onChange={(value) => set({ rounding: Number(value) })}
+          />
+        </Row>
+        {lab.dueAt && new Date(lab.dueAt) < new Date() && (
+          <Alert severity="info" variant="outlined" sx={{ mt: 1 }}>
+            The due date has passed.
+          </Alert>
+        )}
+      </Pad>
+    </Panel>
+  );
+}

@@ -1,0 +1,80 @@
+import { type SubnetNeed } from '@sobrin/core';
+import { Bar, BarChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+
+/** Addresses now, later and the capacity of the smallest subnet that fits, for each group. */
+export function SizesChart({ needs }: { needs: readonly SubnetNeed[] }) {
+  const data = needs.map((one) => ({
+    name: one.site === undefined ? one.name : `${one.name}, ${one.site}`,
+    short: one.name,
+    now: one.now.value,
+    later: one.later.value - one.now.value,
+    capacity: one.room,
+    usable: one.usable,
+    total: one.later.value,
+  }));
+  const most = Math.max(...data.map((one) => one.usable));
+  return (
+    <figure
+      style={{ margin: 0 }}
+      aria-label={`Now, later and capacity: ${data.map((one) => `${one.name}: ${one.now}, ${one.total} of ${one.usable}`).join('; ')}`}
+    >
+      <figcaption style={{ display: 'flex', gap: 14, fontSize: 12, color: 'var(--ink2)', paddingBottom: 4 }}>
+        {[
+          ['now', 'var(--spruce)'],
+          ['later', 'var(--ochre)'],
+          ['room left', 'var(--line2)'],
+        ].map(([text, fill]) => (
+          <span key={text} style={{ display: 'flex', gap: 5, alignItems: 'center' }}>
+            <svg width={10} height={10} aria-hidden>
+              <rect width={10} height={10} rx={2} fill={fill} />
+            </svg>
+            {text}
+          </span>
+        ))}
+      </figcaption>
+      <ResponsiveContainer width="100%" height={data.length * 20 + 24}>
+        <BarChart data={data} layout="vertical" margin={{ top: 0, right: 12, bottom: 0, left: 0 }} barCategoryGap={5}>
+          <XAxis
+            type="number"
+            domain={[0, most]}
+            tick={{ fontSize: 11, fill: 'var(--ink2)' }}
+            stroke="var(--line2)"
+            tickLine={false}
+            height={20}
+          />
+          <YAxis
+            type="category"
+            dataKey="short"
+            width={132}
+            interval={0}
+            tick={{ fontSize: 11, fill: 'var(--ink)' }}
+            stroke="var(--line2)"
+            tickLine={false}
+          />
+          <Tooltip
+            cursor={{ fill: 'var(--sunk)' }}
+            content={({ active, payload }) => {
+              const one = payload?.[0]?.payload as (typeof data)[number] | undefined;
+              return active && one ? (
+                <div
+                  style={{
+                    background: 'var(--ink)',
+                    color: 'var(--surface)',
+                    padding: '4px 8px',
+                    borderRadius: 6,
+                    fontSize: 12,
+                  }}
+                >
+                  {one.name}: {one.now} now, {one.total} later, {one.usable} fit
+                </div>
+              ) : null;
+            }}
+          />
+          <Bar dataKey="now" stackId="a" fill="var(--spruce)" isAnimationActive={false} />
+          <Bar dataKey="later" stackId="a" fill="var(--ochre)" isAnimationActive={false} />
+          <Bar dataKey="capacity" stackId="a" fill="var(--line2)" radius={[0, 3, 3, 0]} isAnimationActive={false} />
+        </BarChart>
+      </ResponsiveContainer>
+    </figure>
+  );
+}

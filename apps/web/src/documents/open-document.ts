@@ -1,0 +1,102 @@
+import { type Conflict, type DocumentView, type Saved } from '@sobrin/contracts';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { ApiError, api } from '../api/client';
+import { newId } from '../api/new-id';
+import { type DocumentKind, type DocumentStore, createDocumentStore } from './document-store';
+import { type Orphan, type Save, forget, holdTabLock, keepPending, orphansOf } from './pending';
+import { type Document, isConflict } from './saver';
+
+const post = <D extends Document>(documentId: string, save: Save): Promise<Saved<D>> =>
+  api<Saved<D>>('POST', `documents/${documentId}/changes`, save);
+
+/** Documents of this tab: one that could not yet send everything is taken up again as it was left. */
+const open = new Map<string, DocumentStore<never, never, never>>();
+
+export interface Opened<D extends Document, C, S> {
+  store: DocumentStore<D, C, S>;
+  /** What could not be sent of what a closed tab left, as a sentence. */
+  lost: string | null;
+}
+
+/** Opens a document: first sends what a closed tab left unsaved in this browser, then reads what the server has. */
+async function openDocument<D extends Document, C extends object, S>(
+  documentId: string,
+  kind: DocumentKind<D, C, S>,
+): Promise<Opened<D, C, S>> {
+  holdTabLock();
+  const mine = open.get(documentId) as unknown as DocumentStore<D, C, S> | undefined;
+  if (mine && !(await mine.getState().flush())) return { store: mine, lost: null };
+  const left = await sendOrphans<D>(documentId);
+  const { document, revision } = await api<DocumentView<D>>('GET', `documents/${documentId}`);
+  const store = createDocumentStore<D, C, S>({ document, revision }, kind, {
+    post: (save) => post<D>(documentId, save),
+    keep: (pending) => keepPending(documentId, pending),
+    newId,
+    later: (run, ms) => void setTimeout(run, ms),
+  });
+  if (left.clash) {
+    const { conflict, orphan } = left.clash;
+    store.getState().showConflict(conflict);
+    // Only when one version is chosen is the other one given up.
+    const stop = store.subscribe(({ save }) => {
+      if (save.kind === 'conflict') return;
+      stop();
+      void forget(orphan);
+    });
+  }
+  open.set(documentId, store as unknown as DocumentStore<never, never, never>);
+  return { store, lost: left.lost };
+}
+
+/** Sends what closed tabs left: all of it, up to the first that meets with what others saved since. */
+async function sendOrphans<D extends Document>(
+  documentId: string,
+): Promise<{ lost: string | null; clash: { conflict: Conflict<D>; orphan: Orphan } | null }> {
+  let lost: string | null = null;
+  for (const orphan of await orphansOf(documentId)) {
+    const { sent, waiting, base } = orphan.pending;
+    try {
+      const done = sent && (await post<D>(documentId, sent));
+      if (waiting.length) await post<D>(documentId, { save: newId(), base: done?.revision ?? base, commands: waiting });
+    } catch (error) {
+      if (!(error instanceof ApiError) || error.status < 400 || error.status >= 500 || error.status === 401)
+        throw error;
+      if (isConflict<D>(error.body)) return { lost, clash: { conflict: error.body, orphan } };
+      lost = `Some changes that a closed tab left unsaved in this browser do not fit what is saved: ${error.message}`;
+    }
+    await forget(orphan);
+  }
+  return { lost, clash: null };
+}
+
+/** A document to work on, kept as long as the page shows it. */
+export function useOpenDocument<D extends Document, C extends object, S>(
+  documentId: string,
+  kind: DocumentKind<D, C, S>,
+) {
+  return useQuery({
+    queryKey: ['open', documentId],
+    queryFn: () => openDocument(documentId, kind),
+    staleTime: Infinity,
+    gcTime: 0,
+    refetchOnReconnect: false,
+  });
+}
+
+/** Sends again when the connection is back, asks before leaving with something unsaved, and sends the rest at the end. */
+export function useKeeping<D extends Document, C, S>(store: DocumentStore<D, C, S>): void {
+  useEffect(() => {
+    const online = (): void => store.getState().retry();
+    const leaving = (event: BeforeUnloadEvent): void => {
+      if (store.getState().save.kind !== 'saved') event.preventDefault();
+    };
+    window.addEventListener('online', online);
+    window.addEventListener('beforeunload', leaving);
+    return () => {
+      window.removeEventListener('online', online);
+      window.removeEventListener('beforeunload', leaving);
+      void store.getState().flush();
+    };
+  }, [store]);
+}

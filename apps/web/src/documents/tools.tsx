@@ -1,0 +1,102 @@
+import { Alert, Box, Button } from '@mui/material';
+import { IconArrowBackUp, IconArrowForwardUp, IconCheck, IconCloudOff, IconRefresh } from '@tabler/icons-react';
+import { IconTool } from '../ui/icon-tool';
+import { type DocumentState } from './document-store';
+import { type Document, type SaveState } from './saver';
+
+type History = Pick<DocumentState<Document, object, unknown>, 'undo' | 'redo'> & {
+  past: readonly { title: string }[];
+  future: readonly { title: string }[];
+};
+
+export function HistoryTools({ state: { past, future, undo, redo } }: { state: History }) {
+  return (
+    <>
+      <IconTool
+        title={past.length ? `Undo: ${past.at(-1)!.title} (Ctrl Z)` : 'Nothing to undo'}
+        name="Undo"
+        disabled={!past.length}
+        onClick={undo}
+      >
+        <IconArrowBackUp size={18} />
+      </IconTool>
+      <IconTool
+        title={future.length ? `Redo: ${future[0]!.title} (Ctrl Shift Z)` : 'Nothing to redo'}
+        name="Redo"
+        disabled={!future.length}
+        onClick={redo}
+      >
+        <IconArrowForwardUp size={18} />
+      </IconTool>
+    </>
+  );
+}
+
+/** Says that something is not saved on the server, why, and what to do. */
+export function SaveTrouble({
+  save,
+  what,
+  onRetry,
+  onGiveUp,
+}: {
+  save: { kind: string; text?: string };
+  what: string;
+  onRetry: () => void;
+  onGiveUp: () => Promise<void>;
+}) {
+  if (save.kind !== 'offline' && save.kind !== 'refused') return null;
+  return (
+    <Alert
+      severity="warning"
+      action={
+        save.kind === 'offline' ? (
+          <Button onClick={onRetry}>Try now</Button>
+        ) : (
+          <Button onClick={() => void onGiveUp().then(() => location.reload())}>Load the saved {what}</Button>
+        )
+      }
+      sx={{ borderRadius: 0, background: 'var(--ochre-tint)', color: 'var(--ink)' }}
+    >
+      {save.text}
+    </Alert>
+  );
+}
+
+/** Whether everything is safe, as a shape and a word. */
+export function SaveSign({ save }: { save: SaveState['kind'] }) {
+  const words = {
+    saved: 'Saved',
+    saving: 'Saving',
+    offline: 'Not sent',
+    conflict: 'Two versions',
+    refused: 'Not saved',
+  } as const;
+  const icon =
+    save === 'saved' ? (
+      <IconCheck size={15} />
+    ) : save === 'saving' ? (
+      <IconRefresh size={15} />
+    ) : (
+      <IconCloudOff size={15} />
+    );
+  const bad = save !== 'saved' && save !== 'saving';
+  return (
+    <Box
+      role="status"
+      aria-live="polite"
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: '4px',
+        width: 96,
+        justifyContent: 'end',
+        fontSize: 12,
+        color: bad ? 'var(--brick)' : 'var(--ink2)',
+        fontWeight: bad ? 700 : 400,
+      }}
+    >
+      {icon}
+      {words[save]}
+    </Box>
+  );
+}

@@ -1,0 +1,160 @@
+import { Box, Button, Typography } from '@mui/material';
+import { IconPlus } from '@tabler/icons-react';
+import { type PlanTree, type SubnetNeed, VOICE } from '@sobrin/core';
+import { type ReactNode } from 'react';
+
+/** The groups of the brief, site by site, with the size that follows; each leads to its subnet. */
+export function BriefNumbers({
+  needs,
+  tree,
+  chosenGroup,
+  tells,
+  onShow,
+  onPlan,
+}: {
+  needs: readonly SubnetNeed[];
+  tree: PlanTree;
+  chosenGroup: string | undefined;
+  tells: boolean;
+  onShow: (block: string) => void;
+  /** Plans a subnet for a group that has none. */
+  onPlan: (need: SubnetNeed) => void;
+}) {
+  const sites = [...new Set(needs.map((one) => one.site))];
+  const nodes = [...tree.nodes.values()];
+  const blockOf = (need: SubnetNeed): string | undefined =>
+    nodes.find(({ block }) =>
+      need.group ? block.group === need.group.id : block.purpose === VOICE && block.site === need.site,
+    )?.id;
+  const shown = needs.filter((one) => tells || one.group);
+  return (
+    <Box
+      component="section"
+      aria-label="Brief numbers"
+      sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}
+    >
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1, px: 1.5, height: 36, flex: 'none', pt: 1 }}>
+        <Typography variant="h2">Brief numbers</Typography>
+        <Typography variant="body2" color="text.secondary" noWrap>
+          {shown.length} {shown.length === 1 ? 'group' : 'groups'}
+        </Typography>
+      </Box>
+      <Line head>
+        <span>Group</span>
+        <span style={{ textAlign: 'right' }}>Now</span>
+        <span style={{ textAlign: 'right' }}>Later</span>
+        <span style={{ textAlign: 'right' }}>{tells ? 'Needs' : ''}</span>
+      </Line>
+      <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto' }}>
+        {shown.length === 0 && (
+          <Typography color="text.secondary" sx={{ p: 1.5 }}>
+            The brief has no groups yet. Write there who needs addresses, and how many later; their sizes stand here.
+          </Typography>
+        )}
+        {sites.map((site) => {
+          const own = shown.filter((one) => one.site === site);
+          return (
+            own.length > 0 && (
+              <Box key={site ?? ''}>
+                <Box
+                  sx={{
+                    px: 1.5,
+                    lineHeight: '24px',
+                    fontSize: 12,
+                    fontWeight: 700,
+                    background: 'var(--sunk)',
+                    borderBottom: '1px solid var(--line)',
+                  }}
+                >
+                  {site ?? 'No site'}
+                </Box>
+                {own.map((one) => {
+                  const block = blockOf(one);
+                  const isChosen = one.group !== null && one.group.id === chosenGroup;
+                  return (
+                    <Line key={one.key} chosen={isChosen}>
+                      {block !== undefined ? (
+                        <Box
+                          component="button"
+                          type="button"
+                          onClick={() => onShow(block)}
+                          title={`${one.name}: show its subnet`}
+                          sx={{
+                            all: 'unset',
+                            cursor: 'pointer',
+                            overflow: 'hidden',
+                            textOverflow: 'ellipsis',
+                            whiteSpace: 'nowrap',
+                            '&:focus-visible': { outline: '2px solid var(--spruce)' },
+                          }}
+                        >
+                          {one.name}
+                        </Box>
+                      ) : one.group ? (
+                        <Button
+                          size="small"
+                          onClick={() => onPlan(one)}
+                          startIcon={<IconPlus size={13} />}
+                          title={`Plan a subnet for ${one.name}`}
+                          aria-label={`Plan a subnet for ${one.name}`}
+                          sx={{
+                            justifyContent: 'start',
+                            px: 0,
+                            py: 0,
+                            minHeight: 24,
+                            minWidth: 0,
+                            overflow: 'hidden',
+                            fontWeight: 400,
+                            color: 'var(--ochre-text)',
+                            '& .MuiButton-startIcon': { mr: '3px' },
+                          }}
+                        >
+                          <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{one.name}</span>
+                        </Button>
+                      ) : (
+                        <span style={{ color: 'var(--ink2)' }}>{one.name}</span>
+                      )}
+                      <span className="mono" style={{ textAlign: 'right', color: 'var(--ink2)' }}>
+                        {one.group?.now ?? ''}
+                      </span>
+                      <span className="mono" style={{ textAlign: 'right' }}>
+                        {one.group?.later ?? ''}
+                      </span>
+                      <span
+                        className="mono"
+                        style={{ textAlign: 'right', color: 'var(--ink2)' }}
+                        title={one.later.words}
+                      >
+                        {tells ? `/${one.length}` : ''}
+                      </span>
+                    </Line>
+                  );
+                })}
+              </Box>
+            )
+          );
+        })}
+      </Box>
+    </Box>
+  );
+}
+
+function Line({ children, head = false, chosen = false }: { children: ReactNode; head?: boolean; chosen?: boolean }) {
+  return (
+    <Box
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: 'minmax(0, 1fr) 32px 40px 34px',
+        gap: '6px',
+        px: 1.5,
+        minHeight: 27,
+        alignItems: 'center',
+        borderBottom: `1px solid var(--${head ? 'line2' : 'line'})`,
+        background: chosen ? 'var(--spruce-tint)' : undefined,
+        ...(head && { fontSize: 12, fontWeight: 650, color: 'var(--ink2)' }),
+      }}
+    >
+      {children}
+    </Box>
+  );
+}

@@ -1,0 +1,131 @@
+import {
+  Box,
+  Button,
+  Checkbox,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  FormControlLabel,
+  Stack,
+  Typography,
+} from '@mui/material';
+import { IconFileText, IconPrinter } from '@tabler/icons-react';
+import { addressTable } from '@sobrin/core';
+import { useState } from 'react';
+import { fileName } from '../../api/files';
+import { BLANKABLE, type Blankable, addressPaper } from '../../print/papers';
+import { printPaper } from '../../print/pdf';
+import { colour } from '../../ui/tokens';
+import { Empty } from '../../ui/parts';
+import { usePlanFacts, usePlanSetting } from '../use-plan';
+import { VlanBadge } from '../vlan-badge';
+
+const toneOf = (tone: number): { fill: string; colour: string } => ({
+  fill: colour('light', `vlan-${tone}`),
+  colour: colour('light', `on-vlan-${tone}`),
+});
+
+/** The address table, to be printed, put on the drawing, or handed out with blanks. */
+export function TableDialog({ onLegend, onClose }: { onLegend: (() => void) | null; onClose: () => void }) {
+  const tree = usePlanFacts((facts) => facts.tree);
+  const { brief, title } = usePlanSetting();
+  const [blanks, setBlanks] = useState<ReadonlySet<Blankable>>(new Set());
+  const [busy, setBusy] = useState(false);
+  const lines = addressTable(tree, brief);
+  const print = async (): Promise<void> => {
+    setBusy(true);
+    await printPaper(
+      addressPaper(title, lines, blanks, toneOf),
+      fileName(`${title} ${blanks.size ? 'worksheet' : 'addresses'}`, 'pdf'),
+    );
+    setBusy(false);
+  };
+  const blank = (column: Blankable, text: string) =>
+    blanks.has(column) ? <span style={{ color: 'var(--ink3)' }}>______</span> : text;
+  return (
+    <Dialog open onClose={onClose} maxWidth="lg" fullWidth>
+      <DialogTitle sx={{ pb: 1 }}>Address table</DialogTitle>
+      <DialogContent>
+        <Stack direction="row" spacing={1} sx={{ alignItems: 'center', mb: 1 }}>
+          <Typography>Leave blank, for a worksheet:</Typography>
+          {BLANKABLE.map((column) => (
+            <FormControlLabel
+              key={column}
+              control={
+                <Checkbox
+                  size="small"
+                  checked={blanks.has(column)}
+                  onChange={(_event, on) =>
+                    setBlanks(new Set(on ? [...blanks, column] : [...blanks].filter((one) => one !== column)))
+                  }
+                />
+              }
+              label={column}
+            />
+          ))}
+        </Stack>
+        {lines.length === 0 ? (
+          <Empty title="The plan has no subnets yet" />
+        ) : (
+          <Box
+            component="table"
+            aria-label="Address table"
+            sx={{
+              width: '100%',
+              borderCollapse: 'collapse',
+              '& th, & td': {
+                textAlign: 'left',
+                verticalAlign: 'top',
+                py: '5px',
+                pr: 2,
+                borderBottom: '1px solid var(--line)',
+              },
+              '& th': { fontSize: 12, color: 'var(--ink2)' },
+            }}
+          >
+            <thead>
+              <tr>
+                {['Group', 'Site', 'VLAN', 'Subnet', 'Gateway', 'Pool'].map((one) => (
+                  <th key={one}>{one}</th>
+                ))}
+              </tr>
+            </thead>
+            <tbody>
+              {lines.map((one) => (
+                <tr key={one.id}>
+                  <td>{one.name}</td>
+                  <td>{one.site}</td>
+                  <td>
+                    {blanks.has('VLAN')
+                      ? blank('VLAN', '')
+                      : one.vlan !== null && <VlanBadge vlan={one.vlan} tone={one.tone} />}
+                  </td>
+                  <td className="mono">{blank('Subnet', [one.subnet, one.subnet6].filter(Boolean).join('  '))}</td>
+                  <td className="mono">{blank('Gateway', [one.gateway, one.gateway6].filter(Boolean).join('  '))}</td>
+                  <td className="mono">{blank('Pool', one.pool)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </Box>
+        )}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+        {onLegend && (
+          <Button variant="outlined" startIcon={<IconFileText size={15} />} disabled={!lines.length} onClick={onLegend}>
+            Put it into the drawing’s legend
+          </Button>
+        )}
+        <Button
+          variant="contained"
+          startIcon={<IconPrinter size={15} />}
+          disabled={busy || !lines.length}
+          onClick={() => void print()}
+        >
+          {blanks.size ? 'Print the worksheet as PDF' : 'Print as PDF'}
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

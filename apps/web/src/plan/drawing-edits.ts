@@ -1,0 +1,97 @@
+import {
+  type Command,
+  type Difference,
+  type PlanCommand,
+  type PlanTree,
+  type Topology,
+  asInterface,
+  formatInterfaceAddress,
+  isSwitched,
+  own,
+  parseAddress,
+  portUses,
+} from '@sobrin/core';
+import { rename, setAddress } from '../bench/edits';
+
+/** What makes the plan say what the drawing has; null where that is not possible. */
+export function intoPlan(one: Difference): PlanCommand | null {
+  switch (one.kind) {
+    case 'onlyDrawn':
+      return one.noBlock ? null : { kind: 'takeAddresses', addresses: { [one.address]: { name: one.name } } };
+    case 'otherName':
+      return { kind: 'setAddress', address: one.address, set: { name: one.name } };
+    case 'otherAddress':
+      return {
+        kind: 'batch',
+        title: 'take over an address',
+        commands: [
+          { kind: 'freeAddresses', addresses: [one.planned] },
+          { kind: 'takeAddresses', addresses: { [one.address]: { name: one.name } } },
+        ],
+      };
+    case 'onlyPlanned':
+      return { kind: 'freeAddresses', addresses: [one.address] };
+    default:
+      return null;
+  }
+}
+
+/** What makes the drawing have what the plan says; null where that is not possible, or where a person must choose. */
+export function intoDrawing(one: Difference, tree: PlanTree, topology: Topology): Command[] | null {
+  const { drawn } = one;
+  if (drawn?.member) return null;
+  switch (one.kind) {
+    case 'otherAddress':
+      return drawn && setTo(tree, topology, drawn.device, drawn.interface, one.planned);
+    case 'otherLength':
+      return (
+        drawn && [
+          setAddress(
+            topology,
+            drawn.device,
+            portOfFace(topology, drawn.device, drawn.interface),
+            drawn.on.address.family,
+            formatInterfaceAddress({ address: drawn.on.address, length: one.planned.length }),
+          ),
+        ]
+      );
+    case 'otherName': {
+      const free = !Object.values(topology.devices).some((device) => device.name === one.planned);
+      return drawn && free ? rename(topology, drawn.device, one.planned) : null;
+    }
+    case 'onlyPlanned': {
+      const [id] =
+        Object.entries(topology.devices).find(([, device]) => device.name === one.name && !device.members) ?? [];
+      if (id === undefined) return null;
+      const face = freeFace(topology, id, one.address.includes(':') ? 6 : 4);
+      return face === null ? null : setTo(tree, topology, id, face, one.address);
+    }
+    default:
+      return null;
+  }
+}
+
+function setTo(tree: PlanTree, topology: Topology, device: string, face: string, address: string): Command[] | null {
+  const read = parseAddress(address);
+  const text = read.ok ? asInterface(tree, read.value) : null;
+  if (!read.ok || text === null) return null;
+  return [setAddress(topology, device, portOfFace(topology, device, face), read.value.family, text)];
+}
+
+/** The port that an interface stands on; interfaces of ports are keyed by it where nothing else is set. */
+function portOfFace(topology: Topology, device: string, face: string): string {
+  const on = own(own(topology.devices, device)?.interfaces, face)?.on;
+  return on?.kind === 'port' ? on.port : face;
+}
+
+/** A port of a device that can carry an address and has none yet, a connected one first. */
+function freeFace(topology: Topology, id: string, family: 4 | 6): string | null {
+  const device = topology.devices[id]!;
+  const faces = Object.values(device.interfaces ?? {});
+  const free = portUses(topology, id).filter(({ facts }) => {
+    if (facts.connector === 'console' || isSwitched(topology, device, facts)) return false;
+    const face = faces.find((one) => one.on.kind === 'port' && one.on.port === facts.key);
+    return !(family === 4 ? face?.v4?.addresses : face?.v6?.addresses)?.length;
+  });
+  return (free.find((one) => one.links.length > 0) ?? free[0])?.facts.key ?? null;
+}

@@ -1,0 +1,104 @@
+import { Box, Button, Typography } from '@mui/material';
+import { IconPlus } from '@tabler/icons-react';
+import { type PlanNode, fillOf, formatAddress, mainFamily, nextFreeIn, parseAddress, parseRange } from '@sobrin/core';
+import { useState } from 'react';
+import { TextInput } from '../../ui/fields';
+import { Part } from '../../ui/sections';
+import { takeWish } from '../plan-edits';
+import { usePlan, usePlanFacts, usePlanSetting } from '../use-plan';
+import { AddressGrid } from './address-grid';
+
+const problem = (text: string): string | null => {
+  const single = parseAddress(text.trim());
+  if (single.ok) return null;
+  const range = parseRange(text);
+  if (range.ok) return null;
+  return /-|–|\bto\b/.test(text) ? range.error.text : single.error.text;
+};
+
+/** The addresses of a subnet, and taking the next one, a certain one, or a range. */
+export function AddressesPart({ node }: { node: PlanNode }) {
+  const { tree, ranges } = usePlanFacts((facts) => facts);
+  const { do: run, select } = usePlan((state) => state);
+  const { brief } = usePlanSetting();
+  const [address, setAddress] = useState('');
+  const [name, setName] = useState('');
+  const [told, setTold] = useState<string | null>(null);
+  const fill = fillOf(tree, node, brief, ranges);
+  const next = nextFreeIn(tree, node, mainFamily(node), brief, ranges);
+  if (!fill) return null;
+  const take = (text: string, of: string): void => {
+    const wish = takeWish(tree, node, text, of.trim(), brief, ranges);
+    if (!wish.ok) return setTold(wish.error);
+    setTold(null);
+    if (!run('take an address', wish.value.command)) return;
+    setAddress('');
+    setName('');
+    select({ blocks: [node.id], address: null, range: null });
+  };
+  const open = fill.of - fill.taken - fill.reserved;
+  return (
+    <Part
+      title="Addresses"
+      aside={
+        fill.of > 99_999n ? `${fill.taken} taken` : `${fill.taken} taken, ${fill.reserved} set aside, ${open} open`
+      }
+    >
+      <Box
+        component="form"
+        onSubmit={(event) => {
+          event.preventDefault();
+          take(address, name);
+        }}
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1fr) auto',
+          gap: 0.75,
+          alignItems: 'start',
+        }}
+      >
+        <div>
+          <TextInput
+            label="Address or range"
+            mono
+            maxLength={100}
+            value={address}
+            placeholder={next ? formatAddress(next) : 'full'}
+            check={problem}
+            onDraft={setAddress}
+            onCommit={setAddress}
+          />
+        </div>
+        <div>
+          <TextInput
+            id="take-name"
+            label="For whom"
+            value={name}
+            maxLength={80}
+            placeholder="name"
+            onDraft={setName}
+            onCommit={setName}
+          />
+        </div>
+        <Button
+          type="submit"
+          size="small"
+          variant="outlined"
+          sx={{ minWidth: 0, minHeight: 30, px: 1 }}
+          aria-label="Take it"
+          title="Take it (Enter)"
+        >
+          <IconPlus size={15} />
+        </Button>
+      </Box>
+      <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+        {told !== null ? (
+          <span style={{ color: 'var(--brick)' }}>{told}</span>
+        ) : (
+          'One, or a range such as 10.84.16.21-40; empty takes the next free one.'
+        )}
+      </Typography>
+      <AddressGrid node={node} onTake={(at) => take(at, '')} />
+    </Part>
+  );
+}

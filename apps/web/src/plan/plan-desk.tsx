@@ -1,0 +1,406 @@
+import { Box, Button, InputBase, Menu, MenuItem, Snackbar, Stack } from '@mui/material';
+import { IconArrowsSplit2, IconDots, IconPlus, IconTable } from '@tabler/icons-react';
+import {
+  type PlanNode,
+  type PlanProblem,
+  type Prefix,
+  type SubnetNeed,
+  PLAN_VERSION,
+  legendText,
+  planCsv,
+  problemsByBlock,
+  readPlanText,
+  withLegend,
+} from '@sobrin/core';
+import { type ReactNode, useMemo, useRef, useState } from 'react';
+import { fileName, give, pickText } from '../api/files';
+import { newShortId } from '../api/new-id';
+import { useOpenBench } from '../bench/use-bench';
+import { HistoryTools, SaveSign, SaveTrouble } from '../documents/tools';
+import { IconTool } from '../ui/icon-tool';
+import { Empty, TopBar } from '../ui/parts';
+import { Pulse } from '../ui/pulse';
+import { useKeys } from '../ui/use-keys';
+import { BlockMap } from './block-map';
+import { BriefNumbers } from './brief-numbers';
+import { CompareDialog } from './dialogs/compare-dialog';
+import { DivideDialog } from './dialogs/divide-dialog';
+import { MeetingDialog } from './dialogs/meeting-dialog';
+import { PasteDialog } from './dialogs/paste-dialog';
+import { TableDialog } from './dialogs/table-dialog';
+import { WorkingsDialog } from './dialogs/workings-dialog';
+import { PlanInspector } from './inspector/plan-inspector';
+import { blockIn, placeFor, removeCommands, waitingOf } from './plan-edits';
+import { planRows } from './plan-rows';
+import { StandingKey } from './standing-sign';
+import { PlanTreeTable } from './plan-tree-table';
+import { usePlan, usePlanFacts, usePlanSetting, usePlanStore } from './use-plan';
+
+type Opened =
+  | { kind: 'divide'; node: PlanNode; first: 'equal' | 'sizes' | 'groups' }
+  | { kind: 'paste' | 'compare' | 'table' }
+  | { kind: 'workings'; start: string };
+
+/** The address plan: map and tree of its blocks, the numbers of the brief beside, and what is chosen at the right. */
+export function PlanDesk({ under, lost, children }: { under: string; lost: string | null; children?: ReactNode }) {
+  const store = usePlanStore();
+  const { document: plan, selection, select, do: run, save, unconfirmed, refusal, dismiss } = usePlan((state) => state);
+  const { tree, ranges, needs, problems } = usePlanFacts((facts) => facts);
+  const { brief, title, tells, laysOut, drawingId } = usePlanSetting();
+  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
+  const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
+  const [search, setSearch] = useState('');
+  const [dialog, setDialog] = useState<Opened | null>(null);
+  const [told, setTold] = useState(lost);
+  const searchField = useRef<HTMLInputElement>(null);
+  const problemAt = useRef(-1);
+  const rows = useMemo(
+    () => planRows(tree, ranges, { closed, opened, search }),
+    [tree, ranges, closed, opened, search],
+  );
+  const byBlock = useMemo(() => problemsByBlock(tells ? problems : []), [problems, tells]);
+  const waiting = useMemo(() => waitingOf(unconfirmed), [unconfirmed]);
+  const first = selection.blocks[0];
+  const node = first === undefined ? null : (tree.nodes.get(first) ?? null);
+  const proposed = Object.entries(plan.blocks).filter(([, one]) => (one.standing ?? 'proposed') === 'proposed');
+  const isBlank = tree.nodes.size === 0;
+
+  const showBlock = (id: string): void => {
+    const around = new Set(closed);
+    for (let at = tree.nodes.get(id)?.parent ?? null; at !== null; at = tree.nodes.get(at)?.parent ?? null)
+      around.delete(at);
+    if (around.size !== closed.size) setClosed(around);
+    select({ blocks: [id], address: null, range: null });
+  };
+  const focusLater = (field: string): void => void window.setTimeout(() => document.getElementById(field)?.focus(), 60);
+  const addBlock = (within: string | null, prefix: Prefix | null): void => {
+    const id = newShortId('b');
+    const block = { ...blockIn(tree, within, prefix), ...(isBlank && { name: title }) };
+    if (!run('add a block', { kind: 'addBlock', id, block })) return;
+    select({ blocks: [id], address: null, range: null });
+    focusLater(prefix ? 'block-name' : 'block-prefix');
+  };
+  const planGroup = (need: SubnetNeed): void => {
+    const place = placeFor(tree, need);
+    if (!place)
+      return setTold(`No block of the plan has a free /${need.length} for ${need.name}. Add or enlarge one first.`);
+    const id = newShortId('b');
+    if (run(`plan ${need.name}`, { kind: 'addBlock', id, block: place.block }))
+      select({ blocks: [id], address: null, range: null });
+  };
+  const divide = (way: 'equal' | 'sizes' | 'groups' = 'equal'): void => {
+    const at = node ?? tree.nodes.get(tree.roots[0] ?? '');
+    if (at) setDialog({ kind: 'divide', node: at, first: at.children.length && way === 'equal' ? 'sizes' : way });
+  };
+  const jump = ({ at }: PlanProblem): void => {
+    if (at.block !== undefined) showBlock(at.block);
+    if (at.address !== undefined) {
+      if (at.block !== undefined) setOpened(new Set([...opened, at.block]));
+      select({ blocks: at.block === undefined ? [] : [at.block], address: at.address, range: null });
+    } else if (at.range !== undefined)
+      select({ blocks: at.block === undefined ? [] : [at.block], address: null, range: at.range });
+  };
+  const nextProblem = (): void => {
+    if (!problems.length || !tells) return;
+    problemAt.current = (problemAt.current + 1) % problems.length;
+    jump(problems[problemAt.current]!);
+  };
+  const remove = (): void => {
+    const commands = removeCommands(tree, selection);
+    if (commands.length) run('remove', ...commands);
+  };
+  const readFile = async (): Promise<void> => {
+    const file = await pickText('.json,application/json');
+    if (!file) return;
+    const read = readPlanText(file.text);
+    if (read.ok) run('replace the plan', { kind: 'replace', plan: read.value });
+    else
+      setTold(
+        `${file.name} was not taken, the plan is as it was. ${read.error
+          .slice(0, 3)
+          .map((one) => (one.place ? `${one.place}: ${one.text}` : one.text))
+          .join(' ')}`,
+      );
+  };
+  useKeys({
+    a: () => addBlock(first ?? null, null),
+    d: () => divide(),
+    n: () => focusLater('take-name'),
+    p: () => setDialog({ kind: 'paste' }),
+    w: () => setDialog({ kind: 'workings', start: node?.block.prefix ?? '' }),
+    '/': () => searchField.current?.focus(),
+    Delete: remove,
+    F2: () => focusLater('block-name'),
+    F8: nextProblem,
+    Escape: () => select({ blocks: [], address: null, range: null }),
+    undo: () => store.getState().undo(),
+    redo: () => store.getState().redo(),
+  });
+  const menu = [
+    { text: 'Save the plan as CSV', run: () => give(fileName(`${title} plan`, 'csv'), 'text/csv', planCsv(plan)) },
+    {
+      text: 'Save the plan as a file',
+      run: () =>
+        give(
+          fileName(`${title} plan`, 'json'),
+          'application/json',
+          `${JSON.stringify({ format: 'sobrin-plan', version: PLAN_VERSION, title, plan }, null, 1)}\n`,
+        ),
+    },
+    { text: 'Replace the plan by a file…', run: () => void readFile() },
+  ];
+  return (
+    <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', minWidth: 0 }}>
+      <TopBar title={title} under={under}>
+        <Button
+          size="small"
+          variant="contained"
+          startIcon={<IconPlus size={16} />}
+          onClick={() => addBlock(first ?? null, null)}
+          title="Add a block (A)"
+        >
+          Block
+        </Button>
+        <Button
+          size="small"
+          variant="outlined"
+          startIcon={<IconArrowsSplit2 size={16} />}
+          disabled={isBlank}
+          onClick={() => divide()}
+          title="Divide the chosen block (D)"
+        >
+          Divide
+        </Button>
+        <Button
+          size="small"
+          variant="outlined"
+          startIcon={<IconTable size={16} />}
+          onClick={() => setDialog({ kind: 'paste' })}
+          title="Paste a table (P)"
+        >
+          Paste a table
+        </Button>
+        {proposed.length > 0 && !isBlank && (
+          <Button
+            size="small"
+            variant="outlined"
+            onClick={() =>
+              run(
+                `decide ${proposed.length} blocks`,
+                ...proposed.map(([id]) => ({ kind: 'setBlock', id, set: { standing: 'decided' } }) as const),
+              )
+            }
+          >
+            Decide {proposed.length} proposed
+          </Button>
+        )}
+        <PlanMenu
+          entries={[
+            { text: 'Address table and worksheet…', run: () => setDialog({ kind: 'table' }) },
+            ...(drawingId === null
+              ? []
+              : [{ text: 'Compare with the drawing…', run: () => setDialog({ kind: 'compare' }) }]),
+            {
+              text: 'Workings and practice sheet… (W)',
+              run: () => setDialog({ kind: 'workings', start: node?.block.prefix ?? '' }),
+            },
+            ...menu,
+          ]}
+        />
+        <HistoryTools state={store.getState()} />
+        <SaveSign save={save.kind} />
+        {children}
+      </TopBar>
+      <SaveTrouble
+        save={save}
+        what="plan"
+        onRetry={() => store.getState().retry()}
+        onGiveUp={() => store.getState().giveUp()}
+      />
+      <BlockMap tree={tree} chosen={first ?? null} onChoose={showBlock} onFree={addBlock} />
+      <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+        <Box sx={{ width: 240, flex: 'none', borderRight: '1px solid var(--line)', background: 'var(--surface)' }}>
+          <BriefNumbers
+            needs={needs}
+            tree={tree}
+            chosenGroup={node?.block.group}
+            tells={tells}
+            onShow={showBlock}
+            onPlan={planGroup}
+          />
+        </Box>
+        <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
+          <Stack direction="row" sx={{ alignItems: 'center', px: 1.5, height: 36, flex: 'none', gap: 1.5 }}>
+            <Box component="h2" sx={{ m: 0, fontSize: 15 }}>
+              Plan
+            </Box>
+            <InputBase
+              inputRef={searchField}
+              value={search}
+              onChange={(event) => setSearch(event.target.value)}
+              onKeyDown={(event) => {
+                if (event.key === 'Escape') {
+                  setSearch('');
+                  event.currentTarget.querySelector('input')?.blur();
+                }
+              }}
+              placeholder="Find ( / )"
+              inputProps={{ 'aria-label': 'Find in the plan' }}
+              sx={{
+                flex: 1,
+                maxWidth: 190,
+                fontSize: 13,
+                border: '1px solid var(--line)',
+                borderRadius: '6px',
+                px: 1,
+                height: 28,
+                background: 'var(--surface)',
+              }}
+            />
+            <Box sx={{ flex: 1 }} />
+            <StandingKey />
+            {laysOut && !isBlank && (
+              <Button size="small" onClick={() => divide('groups')}>
+                Lay out all groups
+              </Button>
+            )}
+          </Stack>
+          {isBlank ? (
+            <Empty
+              title="No address plan yet"
+              action={
+                <Stack direction="row" spacing={1}>
+                  <Button variant="contained" onClick={() => addBlock(null, null)}>
+                    Add the root block
+                  </Button>
+                  {drawingId !== null && (
+                    <Button variant="outlined" onClick={() => setDialog({ kind: 'compare' })}>
+                      Build it from the drawing
+                    </Button>
+                  )}
+                </Stack>
+              }
+            >
+              Begin with the block that everything lives in (<kbd>A</kbd>), then divide it (<kbd>D</kbd>): sites, then
+              subnets. Every change is saved at once and can be undone.
+            </Empty>
+          ) : (
+            <PlanTreeTable
+              tree={tree}
+              rows={rows}
+              ranges={ranges}
+              needs={tells ? needs : []}
+              brief={brief}
+              problems={byBlock}
+              selection={selection}
+              waiting={waiting}
+              onSelect={select}
+              onOpen={(one, open) => {
+                const subnet = one.children.length === 0;
+                const next = new Set(subnet ? opened : closed);
+                if (subnet === open) next.add(one.id);
+                else next.delete(one.id);
+                if (subnet) setOpened(next);
+                else setClosed(next);
+              }}
+            />
+          )}
+        </Box>
+        <PlanInspector onDivide={() => divide()} onWorkings={(start) => setDialog({ kind: 'workings', start })} />
+      </Box>
+      {tells && (
+        <Pulse
+          problems={isBlank ? [] : problems}
+          fine={
+            isBlank
+              ? 'nothing is planned yet'
+              : 'no overlaps, every later number fits, nothing of the provider’s is used inside'
+          }
+          aside={
+            <span style={{ whiteSpace: 'nowrap' }}>
+              <kbd>↑</kbd> <kbd>↓</kbd> block · <kbd>→</kbd> open · <kbd>N</kbd> next address
+            </span>
+          }
+          onJump={jump}
+          onNext={nextProblem}
+        />
+      )}
+      {dialog?.kind === 'divide' && (
+        <DivideDialog node={dialog.node} first={dialog.first} onClose={() => setDialog(null)} />
+      )}
+      {dialog?.kind === 'paste' && <PasteDialog onClose={() => setDialog(null)} />}
+      {dialog?.kind === 'compare' && drawingId !== null && (
+        <CompareDialog drawingId={drawingId} onClose={() => setDialog(null)} />
+      )}
+      {dialog?.kind === 'workings' && (
+        <WorkingsDialog start={dialog.start} title={title} onClose={() => setDialog(null)} />
+      )}
+      {dialog?.kind === 'table' &&
+        (drawingId === null ? (
+          <TableDialog onLegend={null} onClose={() => setDialog(null)} />
+        ) : (
+          <TableWithDrawing drawingId={drawingId} onClose={() => setDialog(null)} onTold={setTold} />
+        ))}
+      <MeetingDialog />
+      <Snackbar open={refusal !== null} autoHideDuration={8000} onClose={dismiss} message={refusal} />
+      <Snackbar
+        open={told !== null}
+        autoHideDuration={12_000}
+        onClose={(_event, why) => why !== 'clickaway' && setTold(null)}
+        message={told}
+      />
+    </Box>
+  );
+}
+
+/** The address table with a way onto the drawing: as a part of its legend, replaced when it is put there again. */
+function TableWithDrawing({
+  drawingId,
+  onClose,
+  onTold,
+}: {
+  drawingId: string;
+  onClose: () => void;
+  onTold: (text: string) => void;
+}) {
+  const drawing = useOpenBench(drawingId);
+  const tree = usePlanFacts((facts) => facts.tree);
+  const { brief } = usePlanSetting();
+  const bench = drawing.data?.store;
+  const put = (): void => {
+    if (!bench) return;
+    const { document, do: draw, flush } = bench.getState();
+    draw('put the address table into the legend', {
+      kind: 'setDocument',
+      set: { legend: withLegend(document.legend, legendText(tree, brief)) || null },
+    });
+    void flush();
+    onTold('The address table stands in the legend of the drawing now.');
+    onClose();
+  };
+  return <TableDialog onLegend={bench ? put : null} onClose={onClose} />;
+}
+
+function PlanMenu({ entries }: { entries: readonly { text: string; run: () => void }[] }) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  return (
+    <>
+      <IconTool title="More" name="More" onClick={(event) => setAnchor(event.currentTarget)}>
+        <IconDots size={18} />
+      </IconTool>
+      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
+        {entries.map((one) => (
+          <MenuItem
+            key={one.text}
+            onClick={() => {
+              setAnchor(null);
+              one.run();
+            }}
+          >
+            {one.text}
+          </MenuItem>
+        ))}
+      </Menu>
+    </>
+  );
+}

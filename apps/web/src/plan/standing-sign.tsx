@@ -1,0 +1,61 @@
+import { Box } from '@mui/material';
+import { type Standing, STANDINGS } from '@sobrin/core';
+
+export const STANDING_WORDS: Record<Standing, string> = {
+  proposed: 'proposed',
+  decided: 'decided',
+  'kept-free': 'kept free',
+};
+
+/** The three standings with their signs. */
+export function StandingKey() {
+  return (
+    <Box
+      aria-hidden
+      sx={{
+        display: 'flex',
+        gap: 1.25,
+        fontSize: 12,
+        color: 'var(--ink2)',
+        '& span': { display: 'flex', gap: '4px', alignItems: 'center' },
+      }}
+    >
+      {STANDINGS.map((one) => (
+        <span key={one}>
+          <StandingSign standing={one} />
+          {STANDING_WORDS[one]}
+        </span>
+      ))}
+    </Box>
+  );
+}
+
+/** Decided is filled, proposed a dashed outline, kept free a square struck through. */
+export function StandingSign({ standing, waiting = false }: { standing: Standing; waiting?: boolean }) {
+  const word = waiting ? 'not confirmed by the server yet' : STANDING_WORDS[standing];
+  return (
+    <svg width={14} height={14} viewBox="0 0 14 14" role="img" aria-label={word}>
+      <title>{word}</title>
+      {waiting ? (
+        <path d="M7 1.5v5.5l3.5 2M7 1.5a5.5 5.5 0 1 0 .01 0" fill="none" stroke="var(--ochre-text)" strokeWidth={1.5} />
+      ) : standing === 'decided' ? (
+        <rect x={2} y={2} width={10} height={10} rx={2.5} fill="var(--spruce)" />
+      ) : (
+        <>
+          <rect
+            x={2.5}
+            y={2.5}
+            width={9}
+            height={9}
+            rx={2.5}
+            fill="none"
+            stroke={standing === 'proposed' ? 'var(--ochre-text)' : 'var(--ink2)'}
+            strokeWidth={1.5}
+            strokeDasharray={standing === 'proposed' ? '2.6 2' : undefined}
+          />
+          {standing === 'kept-free' && <path d="M4 10 10 4" stroke="var(--ink2)" strokeWidth={1.5} />}
+        </>
+      )}
+    </svg>
+  );
+}
