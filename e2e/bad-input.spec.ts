@@ -38,11 +38,7 @@ test('files that cannot be taken are refused with a sentence that names the plac
   const panel = page.getByRole('region', { name: 'Your drawing' });
   await expect(panel).toContainText('13 devices');
   for (const [what, text, wanted] of FILES) {
-    await chooseFile(
-      page,
-      () => panel.getByRole('button', { name: 'Upload a topology file' }).click(),
-      json('bad.json', text),
-    );
+    await chooseFile(page, () => panel.getByRole('button', { name: 'Upload a file' }).click(), json('bad.json', text));
     await page.getByRole('button', { name: 'Replace it' }).click();
     await expect(panel.getByRole('alert'), what).toContainText(wanted);
     await expect(panel).toContainText('13 devices');
@@ -56,7 +52,7 @@ test('names with HTML in them are shown as the text they are', async ({ page }) 
   await openLab(page, 'Three Stations');
   await chooseFile(
     page,
-    () => page.getByRole('button', { name: 'Upload a topology file' }).click(),
+    () => page.getByRole('button', { name: 'Upload a file' }).click(),
     json('html.json', topology({ devices: { a: pc('<img src=x onerror=alert(1)>') } })),
   );
   await page.getByRole('link', { name: 'Open the bench' }).click();

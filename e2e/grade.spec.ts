@@ -20,7 +20,7 @@ test('a drawing exported in one session is uploaded by another student, checked,
   await openLab(page, 'Valley Station LAN');
   await chooseFile(
     page,
-    () => page.getByRole('button', { name: 'Upload a topology file' }).click(),
+    () => page.getByRole('button', { name: 'Upload a file' }).click(),
     json('from-eero.json', drawing),
   );
   await expect(page.getByText('from-eero.json: taken as your drawing.')).toBeVisible();

@@ -98,7 +98,7 @@ describe('a student’s plan', () => {
     expect(view.plan).toEqual({ blocks: { a: block } });
     const room = view.result!.requirements.find((one) => one.id === '1.1')!;
     expect(room.items.filter((one) => one.met).map((one) => one.text)).toEqual([
-      'Guests of the valley have 10.84.0.0/24 with 254 usable addresses; 209 are needed later.',
+      'Guests of the valley: 10.84.0.0/24 with 254 usable addresses; 209 are needed later.',
     ]);
   });
   test('comes in with a submission file; a drawing alone leaves the plan as it is', async () => {

@@ -2,6 +2,7 @@ import { Box } from '@mui/material';
 import { useShownLab } from '../lab/lab-shell';
 import { Failure, Waiting } from '../ui/parts';
 import { Bench } from './bench';
+import { PlanOffers } from './offers';
 import { BenchProvider, useOpenBench } from './use-bench';
 
 /** The instructor's own topology of a lab. */
@@ -17,13 +18,15 @@ export function ReferenceBench() {
     );
   return (
     <BenchProvider store={bench.data.store}>
-      <Bench
-        title={lab.title}
-        under={`${lab.courseTitle} · reference`}
-        telling="coach"
-        pairing={pairingOf(lab.policy)}
-        lost={bench.data.lost}
-      />
+      <PlanOffers planId={lab.planId} brief={lab.brief}>
+        <Bench
+          title={lab.title}
+          under={`${lab.courseTitle} · reference`}
+          telling="coach"
+          pairing={pairingOf(lab.policy)}
+          lost={bench.data.lost}
+        />
+      </PlanOffers>
     </BenchProvider>
   );
 }

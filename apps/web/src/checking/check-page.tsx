@@ -1,7 +1,7 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
 import { type DocumentView, type LabView, type SubmissionView } from '@sobrin/contracts';
-import { type CheckResult, type Topology } from '@sobrin/core';
+import { type CheckResult, type Plan, type Topology } from '@sobrin/core';
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
@@ -10,6 +10,7 @@ import { useChange, useClassRows, useSubmission } from '../api/queries';
 import { Drawing, type Flow } from '../drawing/drawing';
 import { type Mark } from '../drawing/marks';
 import { useShownLab } from '../lab/lab-shell';
+import { PlanView } from '../plan/plan-view';
 import { Empty, Failure, Waiting, points, when } from '../ui/parts';
 import { useFacts } from '../workers/use-facts';
 import { Answers } from './answers';
@@ -137,7 +138,14 @@ function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: S
         </Box>
       )}
       {result ? (
-        <Findings result={result} submission={submission} reference={reference} policy={lab.policy} />
+        <Findings
+          result={result}
+          submission={submission}
+          reference={reference}
+          policy={lab.policy}
+          brief={lab.brief}
+          planId={lab.planId}
+        />
       ) : (
         <Waiting what="Checking the submission" />
       )}
@@ -150,13 +158,18 @@ function Findings({
   submission,
   reference,
   policy,
+  brief,
+  planId,
 }: {
   result: CheckResult;
   submission: SubmissionView;
   reference: Topology;
   policy: LabView['policy'];
+  brief: LabView['brief'];
+  planId: string;
 }) {
-  const { topology } = submission;
+  const { topology, plan } = submission;
+  const isDrawn = Object.keys(topology.devices).length > 0;
   const [chosen, setChosen] = useState<string | null>(() => firstOpen(result));
   const [opened, setOpened] = useState<ReadonlySet<string>>(
     () =>
@@ -167,6 +180,7 @@ function Findings({
       ),
   );
   const [side, setSide] = useState<'none' | 'reference' | 'answers'>('none');
+  const [looksAt, setLooksAt] = useState<'drawing' | 'plan'>(plan && !isDrawn ? 'plan' : 'drawing');
   const [place, setPlace] = useState<Item | null>(null);
   const flow = useRef<Flow | null>(null);
   const facts = useFacts(topology, policy.autoPairing === undefined ? {} : { autoPairing: policy.autoPairing });
@@ -180,6 +194,9 @@ function Findings({
   const choose = (id: string): void => {
     setChosen(id);
     setPlace(null);
+    const places = result.requirements.find((one) => one.id === id)?.items.flatMap((one) => one.places) ?? [];
+    if (plan && places.some((one) => one.block !== undefined)) setLooksAt('plan');
+    else if (places.some((one) => one.device !== undefined)) setLooksAt('drawing');
     const section = result.requirements.find((one) => one.id === id)?.section;
     if (section !== undefined) setOpened((now) => new Set([...now, section]));
   };
@@ -188,8 +205,13 @@ function Findings({
     const next = ids[Math.min(ids.length - 1, Math.max(0, ids.indexOf(chosen ?? '') + by))];
     if (next !== undefined) choose(next);
   };
+  const blocks = (place ? [place] : (requirement?.items.filter((one) => one.met !== true) ?? [])).flatMap((item) =>
+    item.places.flatMap((one) => one.block ?? []),
+  );
   const show = (item: Item): void => {
     setPlace(item);
+    if (item.places.some((one) => one.block !== undefined)) setLooksAt('plan');
+    else if (item.places.length) setLooksAt('drawing');
     const nodes = item.places.flatMap(({ device, link }) =>
       device !== undefined
         ? [{ id: device }]
@@ -200,6 +222,7 @@ function Findings({
     if (nodes.length) void flow.current?.fitView({ nodes, padding: 0.5, maxZoom: 1.2, duration: 250 });
   };
   useCheckKeys({
+    p: () => plan && setLooksAt(looksAt === 'plan' ? 'drawing' : 'plan'),
     r: () => setSide(side === 'reference' ? 'none' : 'reference'),
     ArrowDown: () => step(1),
     ArrowUp: () => step(-1),
@@ -227,8 +250,27 @@ function Findings({
         />
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
           <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
-            <Pane title="Student’s drawing" aside={matchedWords(result)}>
-              {Object.keys(topology.devices).length === 0 ? (
+            <Pane
+              title={looksAt === 'plan' ? 'Student’s plan' : 'Student’s drawing'}
+              aside={
+                plan && isDrawn ? (
+                  <Button
+                    size="small"
+                    onClick={() => setLooksAt(looksAt === 'plan' ? 'drawing' : 'plan')}
+                    sx={{ minHeight: 24, py: 0 }}
+                  >
+                    <kbd>P</kbd>&nbsp;{looksAt === 'plan' ? 'drawing' : 'plan'}
+                  </Button>
+                ) : looksAt === 'plan' ? (
+                  ''
+                ) : (
+                  matchedWords(result)
+                )
+              }
+            >
+              {looksAt === 'plan' && plan ? (
+                <PlanView key={`${chosen} ${blocks.join()}`} plan={plan} brief={brief} marked={blocks} />
+              ) : !isDrawn ? (
                 <Empty title="An empty sheet was handed in" />
               ) : (
                 <Drawing
@@ -254,12 +296,16 @@ function Findings({
                   </span>
                 }
               >
-                <Drawing
-                  topology={reference}
-                  label="Reference"
-                  lenses={LENSES}
-                  marks={{ devices: referenceMarks, links: NO_MARKS }}
-                />
+                {looksAt === 'plan' ? (
+                  <ReferencePlan planId={planId} brief={brief} />
+                ) : (
+                  <Drawing
+                    topology={reference}
+                    label="Reference"
+                    lenses={LENSES}
+                    marks={{ devices: referenceMarks, links: NO_MARKS }}
+                  />
+                )}
               </Pane>
             )}
             {side === 'answers' && (
@@ -268,7 +314,7 @@ function Findings({
               </Pane>
             )}
           </Box>
-          {requirement && <Evidence requirement={requirement} drawing={topology} onPlace={show} />}
+          {requirement && <Evidence requirement={requirement} drawing={topology} plan={plan} onPlace={show} />}
         </Box>
       </Box>
       <Box
@@ -317,6 +363,18 @@ function Findings({
     </>
   );
 }
+
+/** The lab's own plan, beside the student's. */
+function ReferencePlan({ planId, brief }: { planId: string; brief: LabView['brief'] }) {
+  const plan = useQuery({
+    queryKey: ['document', planId],
+    queryFn: () => api<DocumentView<Plan>>('GET', `documents/${planId}`),
+  });
+  if (plan.isPending) return <Waiting what="Loading the plan" />;
+  if (plan.isError) return <Failure error={plan.error} onAgain={() => void plan.refetch()} />;
+  return <PlanView plan={plan.data.document} brief={brief} marked={NO_BLOCKS} />;
+}
+const NO_BLOCKS: readonly string[] = [];
 
 const NO_MARKS: ReadonlyMap<string, Mark> = new Map();
 

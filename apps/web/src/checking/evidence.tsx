@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from '@mui/material';
-import { type Topology } from '@sobrin/core';
+import { type Plan, type Topology } from '@sobrin/core';
 import { points } from '../ui/parts';
 import { VerdictSign } from '../ui/verdict';
 import { type Item, type RequirementResult, sortedItems } from './findings';
@@ -8,10 +8,12 @@ import { type Item, type RequirementResult, sortedItems } from './findings';
 export function Evidence({
   requirement,
   drawing,
+  plan,
   onPlace,
 }: {
   requirement: RequirementResult;
   drawing: Topology;
+  plan: Plan | null;
   onPlace: (item: Item) => void;
 }) {
   const lost = requirement.items.filter((one) => one.met === false).length;
@@ -72,7 +74,7 @@ export function Evidence({
             <span style={{ flex: 1 }}>{item.text}</span>
             {item.places.length > 0 && (
               <Button size="small" onClick={() => onPlace(item)} sx={{ minHeight: 0, py: 0 }}>
-                {placeWords(item, drawing)}
+                {placeWords(item, drawing, plan)}
               </Button>
             )}
           </Box>
@@ -82,8 +84,9 @@ export function Evidence({
   );
 }
 
-function placeWords({ places }: Item, drawing: Topology): string {
-  const names = places.map(({ device, port, link, site }) => {
+function placeWords({ places }: Item, drawing: Topology, plan: Plan | null): string {
+  const names = places.map(({ device, port, link, site, block }) => {
+    if (block !== undefined) return plan?.blocks[block]?.name ?? '';
     if (link !== undefined && drawing.links[link]) {
       const { a, b } = drawing.links[link];
       return `${drawing.devices[a.device]?.name ?? ''} – ${drawing.devices[b.device]?.name ?? ''}`;

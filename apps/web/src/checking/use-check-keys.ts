@@ -1,7 +1,7 @@
 import { useEffect, useRef } from 'react';
 
 /** Handlers by key; digits all go to `section`. */
-type Keys = Readonly<Partial<Record<'j' | 'k' | 'r' | 'ArrowDown' | 'ArrowUp', () => void>>> & {
+type Keys = Readonly<Partial<Record<'j' | 'k' | 'p' | 'r' | 'ArrowDown' | 'ArrowUp', () => void>>> & {
   section?: (nth: number) => void;
 };
 

@@ -16,7 +16,8 @@ interface MapProps {
   tree: PlanTree;
   /** The block that is looked at; the block around it is opened below. */
   chosen: string | null;
-  onChoose: (id: string) => void;
+  /** Null where the map is only looked at. */
+  onChoose: ((id: string) => void) | null;
   /** Space that is free was chosen; absent where nothing may be changed. */
   onFree?: (within: string, prefix: Prefix) => void;
 }
@@ -129,7 +130,8 @@ function Strip({
             width={width}
             label={`${block.name}, ${formatPrefix(own)}`}
             pressed={child.id === chosen}
-            onClick={() => onChoose(child.id)}
+            disabled={!onChoose}
+            onClick={() => onChoose?.(child.id)}
             title={block.name}
             under={family === 6 ? shortSix(formatPrefix(own), tree) : formatPrefix(own)}
             sx={{

@@ -81,6 +81,20 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
     focusLater(prefix ? 'block-name' : 'block-prefix');
   };
   const planGroup = (need: SubnetNeed): void => {
+    // Finding size and place is the students' own work: they get a block of the group to be placed.
+    if (!laysOut) {
+      const id = newShortId('b');
+      const { group, name, site } = need;
+      const block = {
+        prefix: '',
+        name,
+        standing: 'proposed' as const,
+        ...(site !== undefined && { site }),
+        ...(group && { group: group.id }),
+      };
+      if (run(`plan ${name}`, { kind: 'addBlock', id, block })) select({ blocks: [id], address: null, range: null });
+      return focusLater('block-prefix');
+    }
     const place = placeFor(tree, need);
     if (!place)
       return setTold(`No block of the plan has a free /${need.length} for ${need.name}. Add or enlarge one first.`);

@@ -1,8 +1,10 @@
 import { Box, Button } from '@mui/material';
 import { IconArrowLeft } from '@tabler/icons-react';
+import { type StudentLabView } from '@sobrin/contracts';
 import { Link, useParams } from 'react-router';
 import { useMyLab } from '../api/queries';
 import { Bench } from '../bench/bench';
+import { PlanOffers } from '../bench/offers';
 import { BenchProvider, useOpenBench } from '../bench/use-bench';
 import { Failure, Waiting } from '../ui/parts';
 
@@ -17,33 +19,11 @@ export function StudentBench() {
         <Failure error={lab.error} onAgain={() => void lab.refetch()} />
       </Box>
     );
-  return (
-    <OpenBench
-      documentId={lab.data.documentId}
-      title={lab.data.title}
-      course={lab.data.courseTitle}
-      telling={lab.data.bench}
-      autoPairing={lab.data.autoPairing}
-      labId={lab.data.id}
-    />
-  );
+  return <OpenBench lab={lab.data} />;
 }
 
-function OpenBench({
-  documentId,
-  title,
-  course,
-  telling,
-  autoPairing,
-  labId,
-}: {
-  documentId: string;
-  title: string;
-  course: string;
-  telling: 'coach' | 'plain' | 'examination';
-  autoPairing: boolean | undefined;
-  labId: string;
-}) {
+function OpenBench({ lab }: { lab: StudentLabView }) {
+  const { documentId, planId, brief, title, courseTitle: course, bench: telling, autoPairing, id: labId } = lab;
   const bench = useOpenBench(documentId);
   if (bench.isPending) return <Waiting what="Opening your drawing" />;
   if (bench.isError)
@@ -55,17 +35,24 @@ function OpenBench({
   return (
     <Box component="main" sx={{ height: '100%' }}>
       <BenchProvider store={bench.data.store}>
-        <Bench
-          title={title}
-          under={`${course} · your drawing`}
-          telling={telling}
-          pairing={autoPairing === undefined ? {} : { autoPairing }}
-          lost={bench.data.lost}
-        >
-          <Button variant="outlined" component={Link} to={`/my/labs/${labId}`} startIcon={<IconArrowLeft size={16} />}>
-            Tasks and handing in
-          </Button>
-        </Bench>
+        <PlanOffers planId={planId} brief={brief}>
+          <Bench
+            title={title}
+            under={`${course} · your drawing`}
+            telling={telling}
+            pairing={autoPairing === undefined ? {} : { autoPairing }}
+            lost={bench.data.lost}
+          >
+            <Button
+              variant="outlined"
+              component={Link}
+              to={`/my/labs/${labId}`}
+              startIcon={<IconArrowLeft size={16} />}
+            >
+              Tasks and handing in
+            </Button>
+          </Bench>
+        </PlanOffers>
       </BenchProvider>
     </Box>
   );

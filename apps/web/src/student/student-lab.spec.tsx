@@ -83,14 +83,14 @@ describe('uploading', () => {
     const calls = await open(lab(), { 'POST my/labs/lab/upload': { body: { taken: ['drawing'] } } });
     await screen.findByText('2 devices, 0 links');
     chooser('mine.json', '{}');
-    await userEvent.click(screen.getByRole('button', { name: 'Upload a topology file' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Upload a file' }));
     expect(await screen.findByRole('dialog')).toHaveTextContent(
       'mine.json takes the place of the 2 devices drawn so far.',
     );
     await userEvent.click(screen.getByRole('button', { name: 'Cancel' }));
     expect(calls.some((one) => one.method === 'POST')).toBe(false);
     chooser('mine.json', '{"a":1}');
-    await userEvent.click(await screen.findByRole('button', { name: 'Upload a topology file' }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Upload a file' }));
     await userEvent.click(await screen.findByRole('button', { name: 'Replace it' }));
     expect(await screen.findByText('mine.json: taken as your drawing.')).toBeInTheDocument();
     expect(calls.find((one) => one.method === 'POST')!.body).toEqual({ text: '{"a":1}' });
@@ -108,7 +108,7 @@ describe('uploading', () => {
     });
     await screen.findByText('Nothing is drawn yet');
     chooser('bad.json', '{}');
-    await userEvent.click(screen.getByRole('button', { name: 'Upload a topology file' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Upload a file' }));
     expect(await screen.findByRole('alert')).toHaveTextContent(
       'Your drawing is as it was.devices › a › model: Unknown.',
     );
@@ -117,7 +117,7 @@ describe('uploading', () => {
     const calls = await open(lab(), { 'GET documents/doc': { body: drawing(0) } });
     await screen.findByText('Nothing is drawn yet');
     chooser('huge.json', 'x'.repeat(11_000_000));
-    await userEvent.click(screen.getByRole('button', { name: 'Upload a topology file' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Upload a file' }));
     expect(await screen.findByRole('alert')).toHaveTextContent('huge.json has 11.0 MB: at most 10 MB are taken.');
     expect(calls.some((one) => one.method === 'POST')).toBe(false);
   });

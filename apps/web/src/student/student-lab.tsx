@@ -1,6 +1,7 @@
 import { Box, Button, IconButton, Link as MuiLink, Stack, Tooltip, Typography } from '@mui/material';
 import { IconArrowLeft, IconFileUpload, IconPaperclip, IconPencil, IconX } from '@tabler/icons-react';
 import { type FileView, type DocumentView, type StudentLabView, type Uploaded } from '@sobrin/contracts';
+import { type Plan, planTree, rulesOf, separationWords } from '@sobrin/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -8,8 +9,10 @@ import { ApiError, api } from '../api/client';
 import { base64Of, pick, pickText } from '../api/files';
 import { useChange, useMyLab } from '../api/queries';
 import { Drawing } from '../drawing/drawing';
+import { BlockMap } from '../plan/block-map';
 import { AskDialog } from '../ui/ask-dialog';
 import { TextInput } from '../ui/fields';
+import { MarkdownText } from '../ui/markdown';
 import { Empty, Failure, Panel, TopBar, Waiting, bytes, points, when } from '../ui/parts';
 import { PersonMenu } from '../ui/person-menu';
 
@@ -61,6 +64,7 @@ function Page({ lab }: { lab: StudentLabView }) {
           </Stack>
           <Stack spacing={2}>
             <Work lab={lab} />
+            <PlanPanel lab={lab} />
             <Files lab={lab} />
             <HandIn lab={lab} />
           </Stack>
@@ -71,13 +75,34 @@ function Page({ lab }: { lab: StudentLabView }) {
 }
 
 function Asked({ lab }: { lab: StudentLabView }) {
-  const { scenario, objectives = [], groups = [], schemes } = lab.brief;
+  const { brief } = lab;
+  const {
+    scenario,
+    objectives = [],
+    groups = [],
+    schemes,
+    separations = [],
+    outside = [],
+    resources = [],
+    sites = [],
+  } = brief;
+  const rules = rulesOf(brief);
+  const asked = [
+    ...separations.map((one) => separationWords(one, brief)),
+    ...(outside.length
+      ? [`The provider hands out ${outside.join(' and ')}${rules.notOutside ? ': not to be used inside' : ''}.`]
+      : []),
+    ...(rules.otherPrivate ? ['Inside, another private range than the provider’s is used.'] : []),
+  ];
   return (
     <Panel title="What is asked">
       <Box sx={{ p: 2 }}>
-        <Typography sx={{ whiteSpace: 'pre-wrap' }}>
-          {scenario ?? 'Your instructor has written no scenario.'}
-        </Typography>
+        {scenario === undefined ? (
+          <Typography>Your instructor has written no scenario.</Typography>
+        ) : (
+          <MarkdownText text={scenario} labId={lab.id} />
+        )}
+        {objectives.length > 0 && <Typography sx={{ mt: 1, fontWeight: 700 }}>Objectives</Typography>}
         {objectives.length > 0 && (
           <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
             {objectives.map((one) => (
@@ -92,7 +117,7 @@ function Asked({ lab }: { lab: StudentLabView }) {
               width: '100%',
               mt: 1,
               borderCollapse: 'collapse',
-              '& th, & td': { textAlign: 'left', py: '2px', borderTop: '1px solid var(--line)' },
+              '& th, & td': { textAlign: 'left', py: '2px', pr: 1, borderTop: '1px solid var(--line)' },
               '& th': { fontSize: 12 },
             }}
           >
@@ -102,22 +127,31 @@ function Asked({ lab }: { lab: StudentLabView }) {
                 <th>Site</th>
                 <th style={{ textAlign: 'right' }}>Now</th>
                 <th style={{ textAlign: 'right' }}>Later</th>
+                <th>Needs</th>
               </tr>
             </thead>
             <tbody>
               {groups.map((one) => (
-                <tr key={one.name}>
+                <tr key={one.id}>
                   <td>{one.name}</td>
-                  <td>{one.site}</td>
+                  <td title={sites.find((each) => each.name === one.site)?.place}>{one.site}</td>
                   <td className="mono" style={{ textAlign: 'right' }}>
                     {one.now}
                   </td>
                   <td className="mono" style={{ textAlign: 'right', fontWeight: 650 }}>
                     {one.later}
                   </td>
+                  <td style={{ color: 'var(--ink2)' }}>{one.needs?.join(', ')}</td>
                 </tr>
               ))}
             </tbody>
+          </Box>
+        )}
+        {asked.length > 0 && (
+          <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
+            {asked.map((one) => (
+              <li key={one}>{one}</li>
+            ))}
           </Box>
         )}
         {schemes?.names && (
@@ -128,6 +162,26 @@ function Asked({ lab }: { lab: StudentLabView }) {
         {schemes?.addresses && (
           <Typography>
             <b>Addresses:</b> {schemes.addresses}
+          </Typography>
+        )}
+        {(resources.length > 0 || lab.files.length > 0) && (
+          <Typography component="div" sx={{ mt: 1 }}>
+            <b>Resources:</b>{' '}
+            {[
+              ...resources.map((one) => ({ id: one.id, title: one.title, address: one.address })),
+              ...lab.files.map((one) => ({
+                id: one.id,
+                title: one.name,
+                address: `/api/labs/${lab.id}/files/${one.id}`,
+              })),
+            ].map((one, at) => (
+              <span key={one.id}>
+                {at > 0 && ', '}
+                <MuiLink href={one.address} target="_blank" rel="noreferrer">
+                  {one.title}
+                </MuiLink>
+              </span>
+            ))}
           </Typography>
         )}
       </Box>
@@ -150,9 +204,12 @@ function Tasks({ lab }: { lab: StudentLabView }) {
       <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 2, pt: 1 }}>
         {lab.tasks.map((task, at) => (
           <Box component="li" key={task.id} sx={{ py: 1, borderTop: at ? '1px solid var(--line)' : 0 }}>
-            <Typography sx={{ mb: 0.75, whiteSpace: 'pre-wrap' }}>
-              <b className="mono">{at + 1}</b>&ensp;{task.text}
-            </Typography>
+            <Box sx={{ mb: 0.75, display: 'grid', gridTemplateColumns: '22px minmax(0, 1fr)' }}>
+              <Box component="b" className="mono" sx={{ lineHeight: '20px' }}>
+                {at + 1}
+              </Box>
+              <MarkdownText text={task.text} labId={lab.id} />
+            </Box>
             <TextInput
               label={`Answer to task ${at + 1}`}
               multiline
@@ -227,7 +284,7 @@ function Work({ lab }: { lab: StudentLabView }) {
           disabled={upload.isPending || !topology}
           onClick={() => void choose()}
         >
-          Upload a topology file
+          Upload a file
         </Button>
       </Stack>
       {upload.data && (
@@ -250,6 +307,35 @@ function Work({ lab }: { lab: StudentLabView }) {
         {asked?.name} takes the place of the {count} {count === 1 ? 'device' : 'devices'} drawn so far. To keep them,
         save the drawing as a file in the bench first.
       </AskDialog>
+    </Panel>
+  );
+}
+
+/** The student's own address plan: how far it is, and the way to it. */
+function PlanPanel({ lab }: { lab: StudentLabView }) {
+  const plan = useQuery({
+    queryKey: ['document', lab.planId],
+    queryFn: () => api<DocumentView<Plan>>('GET', `documents/${lab.planId}`),
+    staleTime: 0,
+    gcTime: 0,
+  });
+  const blocks = Object.keys(plan.data?.document.blocks ?? {}).length;
+  const addresses = Object.keys(plan.data?.document.addresses ?? {}).length;
+  return (
+    <Panel
+      title="Your address plan"
+      aside={
+        plan.data &&
+        (blocks ? `${blocks} ${blocks === 1 ? 'block' : 'blocks'}, ${addresses} addresses` : 'nothing planned yet')
+      }
+    >
+      {plan.data && blocks > 0 && <BlockMap tree={planTree(plan.data.document)} chosen={null} onChoose={null} />}
+      <Box sx={{ p: 1.5 }}>
+        {plan.isError && <Failure error={plan.error} onAgain={() => void plan.refetch()} />}
+        <Button variant="outlined" component={Link} to={`/my/labs/${lab.id}/plan`} startIcon={<IconPencil size={16} />}>
+          Open the plan
+        </Button>
+      </Box>
     </Panel>
   );
 }
@@ -356,7 +442,7 @@ function HandIn({ lab }: { lab: StudentLabView }) {
         onClose={() => setAsking(false)}
         onYes={() => handIn.mutate(undefined)}
       >
-        Your drawing, answers and files are handed in as they are now. This cannot be taken back
+        Your drawing, plan, answers and files are handed in as they are now. This cannot be taken back
         {left === null
           ? '.'
           : left > 1

@@ -101,7 +101,7 @@ export function TextInput({
           'aria-describedby': problem ? helpId : undefined,
           maxLength,
           spellCheck: !mono,
-          ...(suggestions && { list: listId }),
+          ...(suggestions?.length && { list: listId }),
         }}
         className={mono ? 'mono' : ''}
         sx={{
@@ -121,7 +121,7 @@ export function TextInput({
           },
         }}
       />
-      {suggestions && (
+      {suggestions && suggestions.length > 0 && (
         <datalist id={listId}>
           {suggestions.map((one) => (
             <option key={one} value={one} />

@@ -1,6 +1,15 @@
 import { applyCommand, type Topology, emptyTopology } from '../topology';
 import { plan, smallBrief, smallPlan } from '../tests/plans';
-import { adoptDrawing, compareWithDrawing, differenceWords, drawnAddresses, planProblems, planTree } from '.';
+import {
+  adoptDrawing,
+  compareWithDrawing,
+  differenceWords,
+  drawnAddresses,
+  offeredAddresses,
+  offeredGateways,
+  planProblems,
+  planTree,
+} from '.';
 
 /** A router and hosts at Valley as the small plan has them, and one change of it. */
 function drawing(
@@ -151,5 +160,24 @@ describe('a plan made from a drawing', () => {
   });
   test('an empty sheet gives an empty plan', () => {
     expect(adoptDrawing(emptyTopology(), id)).toEqual({ plan: { blocks: {} }, inconsistent: [] });
+  });
+});
+
+describe('what a plan offers to a device of the drawing', () => {
+  const tree = planTree(plan((one) => void (one.addresses!['10.84.1.30'] = { name: 'DESK-3' })));
+  const offers = (topology: Topology, id: string): string[] => offeredAddresses(tree, smallBrief(), topology, id);
+  test('what it gives to that name first, then the next free one of each subnet, its own site’s first', () => {
+    const topology = drawing((set) => set('DESK-3', '', { site: 'v' }));
+    expect(offers(topology, 'DESK-3').slice(0, 3)).toEqual(['10.84.1.30/26', '10.84.0.2/24', 'fd5e:7a3c:90b1::2/64']);
+    expect(offers(topology, 'DESK-3')).toContain('10.84.1.4/26'); // .2 and .3 are drawn and planned
+  });
+  test('to a router the gateways that nobody has', () => {
+    const topology = drawing((set) => set('RT-M', '', { model: 'border-router', site: 'm' }));
+    expect(offers(topology, 'RT-M').slice(0, 3)).toEqual(['10.84.4.1/28', 'fd5e:7a3c:90b1:100::1/64', '10.84.0.1/24']);
+    expect(offers(topology, 'RT-M')).not.toContain('10.84.1.1/26'); // RT-V has it
+  });
+  test('gateways for hosts, of the own site first; nothing to a device that is not there', () => {
+    expect(offeredGateways(tree, smallBrief(), 'Middle', 4)).toEqual(['10.84.4.1', '10.84.0.1', '10.84.1.1']);
+    expect(offers(drawing(), 'ghost')).toEqual([]);
   });
 });

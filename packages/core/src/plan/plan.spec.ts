@@ -215,6 +215,9 @@ describe('what follows from a brief', () => {
     expect(separationWords({ who: 'guests', from: '@inside' }, brief)).toBe('Guests reach nothing inside.');
     expect(separationWords({ who: 'winch', from: 'guests' }, brief)).toBe('Winch do not reach Guests.');
     expect(separationWords({ text: 'as typed' }, brief)).toBe('as typed');
+    expect(separationWords({ who: 'winch', from: '@others', text: 'but Guests' }, brief)).toBe(
+      'Winch reach no other group (but Guests).',
+    );
     expect(nameByScheme('{kind}-{site}{nn}', { kind: 'SW', site: 'valley', group: '', n: 3 })).toBe('SW-V03');
     expect(nameByScheme('DESK-{n} {unknown}', { kind: 'PC', site: '', group: '', n: 3 })).toBe('DESK-3 {unknown}');
   });
@@ -500,7 +503,7 @@ describe('what is wrong in a plan is named once, with where and what to do', () 
       (one) => void (one.blocks.tickets!.prefix = '10.84.1.0/27'),
       /has 30 usable addresses, but 40 later \+ 1 gateway = 41 addresses\. Take a \/26/,
     ],
-    ['GROUP_WITHOUT_SUBNET', (one) => void delete one.blocks.winch, /Winch at Middle have no subnet yet: 11 addresses/],
+    ['GROUP_WITHOUT_SUBNET', (one) => void delete one.blocks.winch, /Winch at Middle: no subnet yet, and 11 addresses/],
     [
       'POINT_TO_POINT',
       (one) =>

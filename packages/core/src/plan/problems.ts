@@ -283,7 +283,7 @@ function groupProblems(nodes: readonly PlanNode[], brief: Brief): PlanProblem[] 
       return [
         {
           code: 'GROUP_WITHOUT_SUBNET',
-          text: `${group.name} ${group.site ? `at ${group.site} ` : ''}have no subnet yet: ${need.later.value} addresses are needed later.`,
+          text: `${group.name}${group.site ? ` at ${group.site}` : ''}: no subnet yet, and ${need.later.value} addresses are needed later.`,
           at: { group: group.id },
         },
       ];

@@ -257,7 +257,7 @@ export function separationWords(separation: { who?: string; from?: string; text?
         : separation.from === undefined || separation.from === '@inside'
           ? 'reach nothing inside'
           : `do not reach ${name(separation.from)}`;
-  return `${name(separation.who)} ${from}.`;
+  return `${name(separation.who)} ${from}${separation.text ? ` (${separation.text})` : ''}.`;
 }
 
 /**

@@ -4,6 +4,7 @@ import { GLYPHS } from '../../drawing/glyphs';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts } from '../../workers/facts';
 import { rename, setModule } from '../edits';
+import { useOffers } from '../offers';
 import { useBench } from '../use-bench';
 import { Heading, Part } from '../../ui/sections';
 import { RemoveButton } from './remove-button';
@@ -17,6 +18,7 @@ const addressProblem = (text: string): string | null => {
 
 export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts; tells: boolean }) {
   const { document: topology, do: run } = useBench((state) => state);
+  const offers = useOffers(id);
   const device = topology.devices[id];
   const model = device && modelOf(topology, device);
   if (!device || !model) return null;
@@ -115,6 +117,7 @@ export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts
               label="Gateway"
               mono
               value={device.settings?.gateway4 ?? ''}
+              suggestions={offers.gateways4}
               check={addressProblem}
               maxLength={64}
               onCommit={(text) => setting('set the gateway', { gateway4: text || null })}
@@ -125,6 +128,7 @@ export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts
               label="IPv6 gateway"
               mono
               value={device.settings?.gateway6 ?? ''}
+              suggestions={offers.gateways6}
               check={addressProblem}
               maxLength={64}
               onCommit={(text) => setting('set the IPv6 gateway', { gateway6: text || null })}

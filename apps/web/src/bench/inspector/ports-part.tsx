@@ -13,6 +13,7 @@ import { useState } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts, type LinkFact } from '../../workers/facts';
 import { portInterface, setAddress, setPort } from '../edits';
+import { useOffers } from '../offers';
 import { useBench } from '../use-bench';
 import { Part } from '../../ui/sections';
 import { speedWords } from './state-line';
@@ -25,6 +26,7 @@ export const interfaceAddressProblem = (text: string): string | null => {
 /** The ports with what is plugged in and, where they carry addresses, the address; each opens to its settings. */
 export function PortsPart({ id, device, facts, tells }: { id: string; device: Device; facts: Facts; tells: boolean }) {
   const topology = useBench((state) => state.document);
+  const { addresses } = useOffers(id);
   const firstMember = Object.keys(device.members ?? {}).sort()[0];
   const uses = portUses(topology, id, firstMember);
   const [open, setOpen] = useState<string | null>(null);
@@ -39,6 +41,7 @@ export function PortsPart({ id, device, facts, tells }: { id: string; device: De
           port={port}
           peer={links[0] === undefined ? null : peerOf(topology, links[0], id)}
           fact={tells && links[0] !== undefined ? facts.links[links[0]] : undefined}
+          offers={addresses}
           open={open === port.key}
           onToggle={() => setOpen(open === port.key ? null : port.key)}
         />
@@ -59,11 +62,13 @@ interface PortRowProps {
   port: PortFacts;
   peer: string | null;
   fact: LinkFact | undefined;
+  /** Addresses that the plan has for the device. */
+  offers: readonly string[];
   open: boolean;
   onToggle: () => void;
 }
 
-function PortRow({ id, device, port, peer, fact, open, onToggle }: PortRowProps) {
+function PortRow({ id, device, port, peer, fact, offers, open, onToggle }: PortRowProps) {
   const { document: topology, do: run } = useBench((state) => state);
   const config = device.ports?.[port.key] ?? {};
   const [, face] = portInterface(device, port.key);
@@ -98,6 +103,7 @@ function PortRow({ id, device, port, peer, fact, open, onToggle }: PortRowProps)
             value={face.v4?.addresses?.[0] ?? ''}
             check={interfaceAddressProblem}
             maxLength={64}
+            suggestions={offers.filter((one) => !one.includes(':'))}
             onCommit={(text) =>
               run('set an address', setAddress(topology, id, port.key, text.includes(':') ? 6 : 4, text))
             }
@@ -152,6 +158,7 @@ function PortRow({ id, device, port, peer, fact, open, onToggle }: PortRowProps)
                 label={`IPv6 address of ${port.key}`}
                 mono
                 value={face.v6?.addresses?.[0] ?? ''}
+                suggestions={offers.filter((one) => one.includes(':'))}
                 check={interfaceAddressProblem}
                 maxLength={64}
                 onCommit={(text) => run('set an address', setAddress(topology, id, port.key, 6, text))}

@@ -69,13 +69,13 @@ export const planRoom = defineRule({
       const need = context.plan.needs.find((one) => one.group?.id === group.id)!;
       const best = nodes.filter((one) => one.space[4]).sort((a, b) => a.space[4]!.length - b.space[4]!.length)[0];
       if (!best)
-        return item(true, `${group.name} have ${written(nodes[0]!)}: a subnet of IPv6 holds any number.`, ...nodes);
+        return item(true, `${group.name}: ${written(nodes[0]!)}, and a subnet of IPv6 holds any number.`, ...nodes);
       const prefix = best.space[4]!;
       const room = usableCount(prefix);
       const fits = room >= BigInt(need.later.value);
       return item(
         fits,
-        `${group.name} have ${formatPrefix(prefix)} with ${room} usable addresses; ${need.later.value} are needed later.`,
+        `${group.name}: ${formatPrefix(prefix)} with ${room} usable addresses; ${need.later.value} are needed later.`,
         best,
       );
     }),
@@ -97,7 +97,7 @@ export const planSmallest = defineRule({
     slot('group', names.group(rule.group)),
     ' are at most ',
     slot('bits', rule.bits),
-    ' bits shorter than the smallest that fits.',
+    ' sizes larger than the smallest that fits.',
   ],
   evaluate: (rule, context) =>
     eachGroup(context, rule.group, (nodes, group) => {
@@ -107,10 +107,10 @@ export const planSmallest = defineRule({
       return lengths.length
         ? item(
             shortest >= need.length - rule.bits,
-            `${group.name} have a /${shortest}; a /${need.length} is the smallest that fits.`,
+            `${group.name}: a /${shortest}; a /${need.length} is the smallest that fits.`,
             ...nodes,
           )
-        : item(true, `${group.name} have no IPv4 subnet.`, ...nodes);
+        : item(true, `${group.name}: no IPv4 subnet.`, ...nodes);
     }),
 });
 
@@ -138,12 +138,12 @@ export const planInside = defineRule({
     return eachGroup(context, rule.group, (nodes, group) => {
       const own = nodes.flatMap((one) => one.space[block.value.family] ?? []);
       const outside = own.filter((one) => !contains(block.value, one));
-      if (!own.length) return item(false, `${group.name} have no IPv${block.value.family} subnet.`, ...nodes);
+      if (!own.length) return item(false, `${group.name}: no IPv${block.value.family} subnet.`, ...nodes);
       return item(
         !outside.length,
         outside.length
-          ? `${group.name} have ${formatPrefix(outside[0]!)}, which lies outside ${rule.block}.`
-          : `${group.name} have ${own.map(formatPrefix).join(', ')}.`,
+          ? `${group.name}: ${formatPrefix(outside[0]!)} lies outside ${rule.block}.`
+          : `${group.name}: ${own.map(formatPrefix).join(', ')}.`,
         ...nodes,
       );
     });
@@ -163,7 +163,7 @@ export const planFamily6 = defineRule({
       const six = nodes.flatMap((one) => one.space[6] ?? []);
       return item(
         six.length > 0 && six.every((one) => one.length === 64),
-        six.length ? `${group.name} have ${six.map(formatPrefix).join(', ')}.` : `${group.name} have no IPv6 subnet.`,
+        six.length ? `${group.name}: ${six.map(formatPrefix).join(', ')}.` : `${group.name}: no IPv6 subnet.`,
         ...nodes,
       );
     }),
@@ -196,8 +196,8 @@ export const planVlans = defineRule({
       );
       const vlans = nodes.map((one) => one.block.vlan).join(', ');
       return shared
-        ? item(false, `${group.name} share VLAN ${vlans} with ${shared.block.name}.`, ...nodes, shared)
-        : item(true, `${group.name} have VLAN ${vlans}.`, ...nodes);
+        ? item(false, `${group.name}: VLAN ${vlans} is also that of ${shared.block.name}.`, ...nodes, shared)
+        : item(true, `${group.name}: VLAN ${vlans}.`, ...nodes);
     }),
 });
 

@@ -1,0 +1,42 @@
+import { type DocumentView } from '@sobrin/contracts';
+import { type Brief, type Plan, type PlanTree, offeredAddresses, offeredGateways, planTree } from '@sobrin/core';
+import { useQuery } from '@tanstack/react-query';
+import { createContext, type ReactNode, useContext, useMemo } from 'react';
+import { api } from '../api/client';
+import { useBench } from './use-bench';
+
+interface Offers {
+  addresses: readonly string[];
+  gateways4: readonly string[];
+  gateways6: readonly string[];
+}
+const NO_OFFERS: Offers = { addresses: [], gateways4: [], gateways6: [] };
+
+const PlanContext = createContext<{ tree: PlanTree; brief: Brief } | null>(null);
+
+/** Makes the address plan that belongs to a drawing known to its bench. Without it the bench works as well. */
+export function PlanOffers({ planId, brief, children }: { planId: string; brief: Brief; children: ReactNode }) {
+  const plan = useQuery({
+    queryKey: ['document', planId],
+    queryFn: () => api<DocumentView<Plan>>('GET', `documents/${planId}`),
+    staleTime: 0,
+  });
+  const document = plan.data?.document;
+  const value = useMemo(() => (document ? { tree: planTree(document), brief } : null), [document, brief]);
+  return <PlanContext value={value}>{children}</PlanContext>;
+}
+
+/** Addresses and gateways that the plan has for a device. */
+export function useOffers(deviceId: string): Offers {
+  const topology = useBench((state) => state.document);
+  const plan = useContext(PlanContext);
+  return useMemo(() => {
+    if (!plan) return NO_OFFERS;
+    const site = topology.sites[topology.devices[deviceId]?.site ?? '']?.name;
+    return {
+      addresses: offeredAddresses(plan.tree, plan.brief, topology, deviceId),
+      gateways4: offeredGateways(plan.tree, plan.brief, site, 4),
+      gateways6: offeredGateways(plan.tree, plan.brief, site, 6),
+    };
+  }, [plan, topology, deviceId]);
+}

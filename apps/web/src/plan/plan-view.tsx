@@ -1,0 +1,76 @@
+import { Box, Typography } from '@mui/material';
+import { type Brief, type Plan, planProblems, planTree, problemsByBlock, readRanges, subnetNeeds } from '@sobrin/core';
+import { useMemo, useState } from 'react';
+import { BlockMap } from './block-map';
+import { planRows } from './plan-rows';
+import { type PlanSelection, NOTHING } from './plan-store';
+import { PlanTreeTable } from './plan-tree-table';
+
+const NONE: ReadonlySet<string> = new Set();
+
+/** A plan that is only looked at, for instance one that was handed in: its map, its tree, and what is wrong in it. */
+export function PlanView({ plan, brief, marked }: { plan: Plan; brief: Brief; marked: readonly string[] }) {
+  const { tree, ranges, needs, problems } = useMemo(() => {
+    const read = planTree(plan);
+    return {
+      tree: read,
+      ranges: readRanges(read),
+      needs: subnetNeeds(brief),
+      problems: planProblems(plan, brief, read),
+    };
+  }, [plan, brief]);
+  const [own, setOwn] = useState<PlanSelection>(NOTHING);
+  const [closed, setClosed] = useState(NONE);
+  const [opened, setOpened] = useState(NONE);
+  // What the evidence points at is shown; looking elsewhere is up to the person.
+  const selection = own.blocks.length ? own : { ...NOTHING, blocks: marked };
+  const rows = useMemo(() => planRows(tree, ranges, { closed, opened, search: '' }), [tree, ranges, closed, opened]);
+  const chosen = selection.blocks[0] ?? null;
+  const told = problems.filter((one) => chosen === null || one.at.block === chosen);
+  return (
+    <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
+      <BlockMap tree={tree} chosen={chosen} onChoose={(id) => setOwn({ ...NOTHING, blocks: [id] })} />
+      <PlanTreeTable
+        tree={tree}
+        rows={rows}
+        ranges={ranges}
+        needs={needs}
+        brief={brief}
+        problems={problemsByBlock(problems)}
+        selection={selection}
+        waiting={NONE}
+        onSelect={setOwn}
+        onOpen={(node, open) => {
+          const subnet = node.children.length === 0;
+          const next = new Set(subnet ? opened : closed);
+          if (subnet === open) next.add(node.id);
+          else next.delete(node.id);
+          if (subnet) setOpened(next);
+          else setClosed(next);
+        }}
+      />
+      <Box
+        role="status"
+        sx={{
+          flex: 'none',
+          maxHeight: 84,
+          overflow: 'auto',
+          px: 1.5,
+          py: 0.75,
+          borderTop: '1px solid var(--line)',
+          background: 'var(--surface)',
+        }}
+      >
+        {told.length === 0 ? (
+          <Typography color="text.secondary">
+            {chosen === null
+              ? 'Nothing is wrong in this plan by itself.'
+              : 'Nothing is wrong with this block by itself.'}
+          </Typography>
+        ) : (
+          told.map((one) => <Typography key={one.text}>{one.text}</Typography>)
+        )}
+      </Box>
+    </Box>
+  );
+}
