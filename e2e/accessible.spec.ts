@@ -27,7 +27,7 @@ for (const scheme of ['light', 'dark'] as const)
       const lab = await openLab(page, 'Three Stations');
       const stations: [string, string][] = [
         ['brief', 'text=Rules of the lab'],
-        ['plan', '[role=table]'],
+        ['plan', '[role=treeitem]'],
         ['bench', '.tile'],
         ['spec', '[data-requirement]'],
         ['class', 'table'],
@@ -35,12 +35,31 @@ for (const scheme of ['light', 'dark'] as const)
       for (const [station, ready] of stations) {
         await page.goto(`${lab}/${station}`);
         await page.locator(ready).first().waitFor();
+        if (station === 'plan') await page.getByRole('treeitem', { name: /^cameras/ }).click();
         if (station === 'bench') await page.locator('.react-flow__node-tile', { hasText: 'RT-M' }).click();
         expect(await violations(page), station).toEqual([]);
+        if (station !== 'plan') continue;
+        for (const [key, ready] of [
+          ['d', 'textbox'],
+          ['p', 'textbox'],
+          ['w', 'listitem'],
+        ] as const) {
+          await page.getByRole('tree').focus();
+          await page.keyboard.press(key);
+          await page.getByRole('dialog').getByRole(ready).first().waitFor();
+          expect(await violations(page), `plan ${key}`).toEqual([]);
+          await page.keyboard.press('Escape');
+          await expect(page.getByRole('dialog')).toBeHidden();
+        }
       }
       await page.getByRole('link', { name: 'Jamila Conteh' }).click();
       await expect(page.getByRole('region', { name: 'Evidence' })).toBeVisible();
       expect(await violations(page), 'check').toEqual([]);
+      const opening = await openLab(page, 'Season Opening');
+      await page.goto(`${opening}/class`);
+      await page.getByRole('link', { name: 'Hoang Minh Thu' }).click();
+      await expect(page.getByRole('treeitem').first()).toBeVisible();
+      expect(await violations(page), 'check of a plan').toEqual([]);
       await page.goto(`${lab}/results`);
       await expect(page.getByRole('table')).toBeVisible();
       expect(await violations(page), 'results').toEqual([]);

@@ -177,11 +177,11 @@ test('killing the server in the middle of saves loses nothing that had been conf
     await stopServer(server, 'SIGKILL');
     await saving;
     server = await startServer(port, database);
-    const { topology, revision } = (await (await request.get(`${base}/documents/${documentId}`)).json()) as {
-      topology: { devices: object };
+    const { document, revision } = (await (await request.get(`${base}/documents/${documentId}`)).json()) as {
+      document: { devices: object };
       revision: number;
     };
-    const stored = Object.keys(topology.devices);
+    const stored = Object.keys(document.devices);
     expect(stored).toEqual(expect.arrayContaining(confirmed));
     expect(stored.length).toBe(revision);
     expect(stored.length - confirmed.length).toBeLessThanOrEqual(1);

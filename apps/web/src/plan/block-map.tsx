@@ -24,6 +24,8 @@ interface MapProps {
 
 const SITE_TONES = ['site-a', 'site-b', 'site-c', 'site-d'];
 const ANCESTORS_SHOWN = 2;
+/** Share of the map, in per cent, below which a part is smaller than a target should be (WCAG 2.5.8). */
+const NARROW = 2.5;
 
 /** The blocks to scale: the root over the whole width, and below it each opened block over the whole width again. */
 export function BlockMap({ tree, chosen, onChoose, onFree }: MapProps) {
@@ -180,6 +182,8 @@ function Cell({
       aria-pressed={pressed}
       title={label}
       disabled={disabled}
+      // Too narrow to be aimed at: the same block stands in the tree below, where every key reaches it.
+      tabIndex={width < NARROW ? -1 : 0}
       onClick={onClick}
       sx={{
         position: 'absolute',

@@ -72,13 +72,18 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
     if (around.size !== closed.size) setClosed(around);
     select({ blocks: [id], address: null, range: null });
   };
-  const focusLater = (field: string): void => void window.setTimeout(() => document.getElementById(field)?.focus(), 60);
+  /** At once where the field is there: what is typed next belongs into it and must not be taken for a key. */
+  const focus = (field: string): void => {
+    const there = document.getElementById(field);
+    if (there) there.focus();
+    else window.setTimeout(() => document.getElementById(field)?.focus());
+  };
   const addBlock = (within: string | null, prefix: Prefix | null): void => {
     const id = newShortId('b');
     const block = { ...blockIn(tree, within, prefix), ...(isBlank && { name: title }) };
     if (!run('add a block', { kind: 'addBlock', id, block })) return;
     select({ blocks: [id], address: null, range: null });
-    focusLater(prefix ? 'block-name' : 'block-prefix');
+    focus(prefix ? 'block-name' : 'block-prefix');
   };
   const planGroup = (need: SubnetNeed): void => {
     // Finding size and place is the students' own work: they get a block of the group to be placed.
@@ -93,7 +98,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
         ...(group && { group: group.id }),
       };
       if (run(`plan ${name}`, { kind: 'addBlock', id, block })) select({ blocks: [id], address: null, range: null });
-      return focusLater('block-prefix');
+      return focus('block-prefix');
     }
     const place = placeFor(tree, need);
     if (!place)
@@ -139,12 +144,12 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
   useKeys({
     a: () => addBlock(first ?? null, null),
     d: () => divide(),
-    n: () => focusLater('take-name'),
+    n: () => focus('take-name'),
     p: () => setDialog({ kind: 'paste' }),
     w: () => setDialog({ kind: 'workings', start: node?.block.prefix ?? '' }),
     '/': () => searchField.current?.focus(),
     Delete: remove,
-    F2: () => focusLater('block-name'),
+    F2: () => focus('block-name'),
     F8: nextProblem,
     Escape: () => select({ blocks: [], address: null, range: null }),
     undo: () => store.getState().undo(),

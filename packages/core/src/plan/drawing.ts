@@ -17,6 +17,7 @@ import {
 } from '../address';
 import { type Interface, type Topology, entriesById, modelOf } from '../topology';
 import { type Block, type Brief, type Plan } from './schema';
+import { outsideRanges } from './problems';
 import { gatewayOf } from './subnet';
 import { type PlanTree, blockAt, isSubnet } from './tree';
 
@@ -115,7 +116,10 @@ export function compareWithDrawing(tree: PlanTree, brief: Brief, topology: Topol
   const found = new Map<string, DrawnAddress>();
   const differences: Difference[] = [];
   const explained = new Set<string>();
+  const outside = outsideRanges(brief);
   for (const one of drawn) {
+    // What the provider hands out at the edge is not the plan's.
+    if (outside.some((range) => contains(range, one.on.address))) continue;
     const address = formatAddress(one.on.address);
     const node = blockAt(tree, one.on.address);
     const prefix = node && isSubnet(node) ? node.space[one.on.address.family] : null;

@@ -214,7 +214,7 @@ const PRIVATE_RANGES = ['10.0.0.0/8', '172.16.0.0/12', '192.168.0.0/16'].map((te
 const privateRangeOf = (prefix: Prefix): Prefix | undefined => PRIVATE_RANGES.find((one) => overlaps(one, prefix));
 
 /** Ranges that the provider hands out, as far as they can be read; an address alone counts as a block of one. */
-function outsideRanges(brief: Brief): Prefix[] {
+export function outsideRanges(brief: Brief): Prefix[] {
   return (brief.outside ?? []).flatMap((text) => {
     const read = parsePrefix(text.trim());
     if (read.ok) return [read.value];

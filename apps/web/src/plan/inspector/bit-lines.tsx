@@ -9,7 +9,8 @@ export function BitLines({ lines, small = false }: { lines: readonly BitLine[]; 
         <Box
           key={line.name + line.text}
           sx={{ display: 'flex', gap: small ? '5px' : '8px', whiteSpace: 'pre' }}
-          aria-label={`${line.name}: ${line.groups.join(' ')}`}
+          role="img"
+          aria-label={`${line.name || 'bits'}: ${line.groups.join(' ')}`}
         >
           {line.groups.map((group, at) => {
             const cut = Math.min(group.length, Math.max(0, line.network - at * group.length));
