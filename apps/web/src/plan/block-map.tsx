@@ -1,4 +1,6 @@
 import { Box } from '@mui/material';
+import { type MouseEvent, memo } from 'react';
+import './plan.css';
 import {
   type Family,
   type PlanNode,
@@ -26,9 +28,11 @@ const SITE_TONES = ['site-a', 'site-b', 'site-c', 'site-d'];
 const ANCESTORS_SHOWN = 2;
 /** Share of the map, in per cent, below which a part is smaller than a target should be (WCAG 2.5.8). */
 const NARROW = 2.5;
+/** Below this share a part is only a line. */
+const THIN = 0.5;
 
 /** The blocks to scale: the root over the whole width, and below it each opened block over the whole width again. */
-export function BlockMap({ tree, chosen, onChoose, onFree }: MapProps) {
+export const BlockMap = memo(function BlockMap({ tree, chosen, onChoose, onFree }: MapProps) {
   const levels = levelsOf(tree, chosen);
   if (!levels.length) return null;
   return (
@@ -52,7 +56,7 @@ export function BlockMap({ tree, chosen, onChoose, onFree }: MapProps) {
       ))}
     </Box>
   );
-}
+});
 
 /** The divided blocks around the chosen one, from the root inwards; the last two where there are more. */
 function levelsOf(tree: PlanTree, chosen: string | null): PlanNode[] {
@@ -96,10 +100,13 @@ function Strip({
     return own ? [{ child, own }] : [];
   });
   const free = freeIn(tree, node.id, family)?.all ?? [];
+  const placed = parts.map((part) => ({ ...part, ...placeIn(outer, part.own) }));
+  const thin = placed.filter((one) => one.width < THIN);
   return (
-    <Box role="group" aria-label={`Inside ${node.block.name}`} sx={{ position: 'relative', height: 46 }}>
+    <div className="map-strip" role="group" aria-label={`Inside ${node.block.name}`}>
       {free.map((prefix) => {
         const { left, width } = placeIn(outer, prefix);
+        if (width < THIN) return null;
         const text = formatPrefix(prefix);
         return (
           <Cell
@@ -109,22 +116,16 @@ function Strip({
             label={`Free: ${text}, ${sizeOf(prefix)} addresses${onFree ? '. Put a block there' : ''}`}
             disabled={!onFree}
             onClick={() => onFree?.(node.id, prefix)}
-            sx={{
-              border: '1.5px dashed var(--line2)',
-              background: 'repeating-linear-gradient(135deg, transparent 0 6px, var(--line) 6px 7px)',
-              color: 'var(--ink2)',
-            }}
+            className="free"
             title="free"
             under={text}
           />
         );
       })}
-      {parts.map(({ child, own }) => {
-        const { left, width } = placeIn(outer, own);
+      {placed.map(({ child, own, left, width }) => {
+        if (width < THIN) return null;
         const { block } = child;
-        const isOpen = path.includes(child.id) || child.id === chosen;
         const tone = toneOf(block);
-        const keptFree = block.standing === 'kept-free';
         return (
           <Cell
             key={child.id}
@@ -136,20 +137,49 @@ function Strip({
             onClick={() => onChoose?.(child.id)}
             title={block.name}
             under={family === 6 ? shortSix(formatPrefix(own), tree) : formatPrefix(own)}
-            sx={{
-              background: keptFree
-                ? 'repeating-linear-gradient(135deg, var(--surface) 0 7px, var(--line) 7px 8px)'
-                : block.site !== undefined
-                  ? `var(--${SITE_TONES[sites.indexOf(block.site) % 4]})`
-                  : 'var(--sunk)',
-              border: isOpen ? '2px solid var(--spruce)' : '1.5px solid var(--line2)',
-              ...(tone !== null && { borderBottom: `4px solid var(--vlan-${tone})` }),
-              ...(child.id === chosen && { background: 'var(--spruce-tint)' }),
-            }}
+            className={[
+              block.standing === 'kept-free' && 'kept-free',
+              (path.includes(child.id) || child.id === chosen) && 'open',
+              child.id === chosen && 'chosen',
+            ]
+              .filter(Boolean)
+              .join(' ')}
+            ground={block.site === undefined ? undefined : `var(--${SITE_TONES[sites.indexOf(block.site) % 4]})`}
+            band={tone === null ? undefined : `var(--vlan-${tone})`}
           />
         );
       })}
-    </Box>
+      {thin.length > 0 && <ThinParts parts={thin} chosen={chosen} onChoose={onChoose} />}
+    </div>
+  );
+}
+
+/** Parts too thin for words, all in one drawing: a click finds the nearest. The tree below names every one of them. */
+function ThinParts({
+  parts,
+  chosen,
+  onChoose,
+}: {
+  parts: readonly { child: PlanNode; left: number; width: number }[];
+  chosen: string | null;
+  onChoose: MapProps['onChoose'];
+}) {
+  const nearest = ({ clientX, currentTarget }: MouseEvent<SVGSVGElement>): void => {
+    const box = currentTarget.getBoundingClientRect();
+    const at = ((clientX - box.left) / box.width) * 100;
+    const away = (one: { left: number; width: number }): number => Math.abs(one.left + one.width / 2 - at);
+    const best = parts.reduce((a, b) => (away(b) < away(a) ? b : a));
+    if (away(best) < 1) onChoose?.(best.child.id);
+  };
+  const bars = (list: typeof parts): string =>
+    list
+      .map(({ left, width }) => `M${left} 0h${Math.max(0.12, width - 0.04)}v46h${-Math.max(0.12, width - 0.04)}z`)
+      .join('');
+  return (
+    <svg className="map-thin" viewBox="0 0 100 46" preserveAspectRatio="none" aria-hidden onClick={nearest}>
+      <path d={bars(parts.filter((one) => one.child.id !== chosen))} fill="var(--ink3)" opacity={0.55} />
+      <path d={bars(parts.filter((one) => one.child.id === chosen))} fill="var(--spruce)" />
+    </svg>
   );
 }
 
@@ -162,7 +192,9 @@ function Cell({
   pressed,
   disabled = false,
   onClick,
-  sx,
+  className,
+  ground,
+  band,
 }: {
   left: number;
   width: number;
@@ -172,11 +204,13 @@ function Cell({
   pressed?: boolean;
   disabled?: boolean;
   onClick: () => void;
-  sx: object;
+  className: string;
+  ground?: string | undefined;
+  /** The tone of its VLAN, along the lower edge. */
+  band?: string | undefined;
 }) {
   return (
-    <Box
-      component="button"
+    <button
       type="button"
       aria-label={label}
       aria-pressed={pressed}
@@ -185,35 +219,22 @@ function Cell({
       // Too narrow to be aimed at: the same block stands in the tree below, where every key reaches it.
       tabIndex={width < NARROW ? -1 : 0}
       onClick={onClick}
-      sx={{
-        position: 'absolute',
+      className={`map-cell ${className}`}
+      style={{
         left: `${left}%`,
         width: `max(4px, calc(${width}% - 2px))`,
-        top: 0,
-        height: 46,
-        borderRadius: width > 3 ? '8px' : '3px',
-        font: 'inherit',
-        fontSize: 12,
-        lineHeight: '15px',
-        textAlign: 'left',
-        color: 'var(--ink)',
-        cursor: disabled ? 'default' : 'pointer',
-        overflow: 'hidden',
-        whiteSpace: 'nowrap',
-        p: 0,
-        containerType: 'inline-size',
-        '& .words': { display: 'block', px: '8px' },
-        '@container (max-width: 44px)': { '& .words': { display: 'none' } },
-        ...sx,
+        borderRadius: width > 3 ? 8 : 3,
+        ...(ground !== undefined &&
+          !className.includes('chosen') &&
+          !className.includes('kept-free') && { background: ground }),
+        ...(band !== undefined && { borderBottom: `4px solid ${band}` }),
       }}
     >
       <span className="words">
-        <b style={{ display: 'block', overflow: 'hidden', textOverflow: 'ellipsis' }}>{title}</b>
-        <span className="mono" style={{ display: 'block', fontSize: 11, overflow: 'hidden', textOverflow: 'ellipsis' }}>
-          {under}
-        </span>
+        <b>{title}</b>
+        <span className="mono">{under}</span>
       </span>
-    </Box>
+    </button>
   );
 }
 

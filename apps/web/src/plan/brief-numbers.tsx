@@ -1,10 +1,10 @@
 import { Box, Button, Typography } from '@mui/material';
 import { IconPlus } from '@tabler/icons-react';
 import { type PlanTree, type SubnetNeed, VOICE } from '@sobrin/core';
-import { type ReactNode } from 'react';
+import { type ReactNode, memo } from 'react';
 
 /** The groups of the brief, site by site, with the size that follows; each leads to its subnet. */
-export function BriefNumbers({
+export const BriefNumbers = memo(function BriefNumbers({
   needs,
   tree,
   chosenGroup,
@@ -137,7 +137,7 @@ export function BriefNumbers({
       </Box>
     </Box>
   );
-}
+});
 
 function Line({ children, head = false, chosen = false }: { children: ReactNode; head?: boolean; chosen?: boolean }) {
   return (

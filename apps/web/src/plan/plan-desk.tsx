@@ -12,7 +12,7 @@ import {
   readPlanText,
   withLegend,
 } from '@sobrin/core';
-import { type ReactNode, useMemo, useRef, useState } from 'react';
+import { type ReactNode, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { fileName, give, pickText } from '../api/files';
 import { newShortId } from '../api/new-id';
 import { useOpenBench } from '../bench/use-bench';
@@ -21,6 +21,7 @@ import { IconTool } from '../ui/icon-tool';
 import { Empty, TopBar } from '../ui/parts';
 import { Pulse } from '../ui/pulse';
 import { useKeys } from '../ui/use-keys';
+import { useStable } from '../ui/use-stable';
 import { BlockMap } from './block-map';
 import { BriefNumbers } from './brief-numbers';
 import { CompareDialog } from './dialogs/compare-dialog';
@@ -31,7 +32,7 @@ import { TableDialog } from './dialogs/table-dialog';
 import { WorkingsDialog } from './dialogs/workings-dialog';
 import { PlanInspector } from './inspector/plan-inspector';
 import { blockIn, placeFor, removeCommands, waitingOf } from './plan-edits';
-import { planRows } from './plan-rows';
+import { MOST_FOUND, planRows } from './plan-rows';
 import { StandingKey } from './standing-sign';
 import { PlanTreeTable } from './plan-tree-table';
 import { usePlan, usePlanFacts, usePlanSetting, usePlanStore } from './use-plan';
@@ -41,24 +42,29 @@ type Opened =
   | { kind: 'paste' | 'compare' | 'table' }
   | { kind: 'workings'; start: string };
 
+const NO_NEEDS: readonly SubnetNeed[] = [];
+
 /** The address plan: map and tree of its blocks, the numbers of the brief beside, and what is chosen at the right. */
 export function PlanDesk({ under, lost, children }: { under: string; lost: string | null; children?: ReactNode }) {
   const store = usePlanStore();
   const { document: plan, selection, select, do: run, save, unconfirmed, refusal, dismiss } = usePlan((state) => state);
-  const { tree, ranges, needs, problems } = usePlanFacts((facts) => facts);
+  const { tree, ranges, needs, problems, toneOf } = usePlanFacts((facts) => facts);
   const { brief, title, tells, laysOut, drawingId } = usePlanSetting();
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
   const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
   const [search, setSearch] = useState('');
   const [dialog, setDialog] = useState<Opened | null>(null);
-  const [told, setTold] = useState(lost);
+  const [message, setMessage] = useState(lost);
   const searchField = useRef<HTMLInputElement>(null);
   const problemAt = useRef(-1);
+  const wanted = useDeferredValue(search);
   const rows = useMemo(
-    () => planRows(tree, ranges, { closed, opened, search }),
-    [tree, ranges, closed, opened, search],
+    () => planRows(tree, ranges, { closed, opened, search: wanted }),
+    [tree, ranges, closed, opened, wanted],
   );
-  const byBlock = useMemo(() => problemsByBlock(tells ? problems : []), [problems, tells]);
+  const isCut = wanted !== '' && rows.filter((row) => row.kind === 'address').length >= MOST_FOUND;
+  const told = useMemo(() => (tells ? (problems ?? []) : []), [problems, tells]);
+  const byBlock = useMemo(() => problemsByBlock(told), [told]);
   const waiting = useMemo(() => waitingOf(unconfirmed), [unconfirmed]);
   const first = selection.blocks[0];
   const node = first === undefined ? null : (tree.nodes.get(first) ?? null);
@@ -102,11 +108,14 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
     }
     const place = placeFor(tree, need);
     if (!place)
-      return setTold(`No block of the plan has a free /${need.length} for ${need.name}. Add or enlarge one first.`);
+      return setMessage(`No block of the plan has a free /${need.length} for ${need.name}. Add or enlarge one first.`);
     const id = newShortId('b');
     if (run(`plan ${need.name}`, { kind: 'addBlock', id, block: place.block }))
       select({ blocks: [id], address: null, range: null });
   };
+  const showInMap = useStable(showBlock);
+  const addInMap = useStable(addBlock);
+  const planFromNumbers = useStable(planGroup);
   const divide = (way: 'equal' | 'sizes' | 'groups' = 'equal'): void => {
     const at = node ?? tree.nodes.get(tree.roots[0] ?? '');
     if (at) setDialog({ kind: 'divide', node: at, first: at.children.length && way === 'equal' ? 'sizes' : way });
@@ -120,9 +129,9 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
       select({ blocks: at.block === undefined ? [] : [at.block], address: null, range: at.range });
   };
   const nextProblem = (): void => {
-    if (!problems.length || !tells) return;
-    problemAt.current = (problemAt.current + 1) % problems.length;
-    jump(problems[problemAt.current]!);
+    if (!told.length) return;
+    problemAt.current = (problemAt.current + 1) % told.length;
+    jump(told[problemAt.current]!);
   };
   const remove = (): void => {
     const commands = removeCommands(tree, selection);
@@ -134,7 +143,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
     const read = readPlanText(file.text);
     if (read.ok) run('replace the plan', { kind: 'replace', plan: read.value });
     else
-      setTold(
+      setMessage(
         `${file.name} was not taken, the plan is as it was. ${read.error
           .slice(0, 3)
           .map((one) => (one.place ? `${one.place}: ${one.text}` : one.text))
@@ -236,7 +245,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
         onRetry={() => store.getState().retry()}
         onGiveUp={() => store.getState().giveUp()}
       />
-      <BlockMap tree={tree} chosen={first ?? null} onChoose={showBlock} onFree={addBlock} />
+      <BlockMap tree={tree} chosen={first ?? null} onChoose={showInMap} onFree={addInMap} />
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <Box sx={{ width: 240, flex: 'none', borderRight: '1px solid var(--line)', background: 'var(--surface)' }}>
           <BriefNumbers
@@ -244,8 +253,8 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
             tree={tree}
             chosenGroup={node?.block.group}
             tells={tells}
-            onShow={showBlock}
-            onPlan={planGroup}
+            onShow={showInMap}
+            onPlan={planFromNumbers}
           />
         </Box>
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
@@ -276,6 +285,11 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
                 background: 'var(--surface)',
               }}
             />
+            {isCut && (
+              <Box component="span" role="status" sx={{ color: 'var(--ink2)', fontSize: 12 }}>
+                the first {MOST_FOUND}: type more
+              </Box>
+            )}
             <Box sx={{ flex: 1 }} />
             <StandingKey />
             {laysOut && !isBlank && (
@@ -308,7 +322,8 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
               tree={tree}
               rows={rows}
               ranges={ranges}
-              needs={tells ? needs : []}
+              toneOf={toneOf}
+              needs={tells ? needs : NO_NEEDS}
               brief={brief}
               problems={byBlock}
               selection={selection}
@@ -329,7 +344,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
       </Box>
       {tells && (
         <Pulse
-          problems={isBlank ? [] : problems}
+          problems={isBlank ? [] : told}
           fine={
             isBlank
               ? 'nothing is planned yet'
@@ -358,15 +373,15 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
         (drawingId === null ? (
           <TableDialog onLegend={null} onClose={() => setDialog(null)} />
         ) : (
-          <TableWithDrawing drawingId={drawingId} onClose={() => setDialog(null)} onTold={setTold} />
+          <TableWithDrawing drawingId={drawingId} onClose={() => setDialog(null)} onTold={setMessage} />
         ))}
       <MeetingDialog />
       <Snackbar open={refusal !== null} autoHideDuration={8000} onClose={dismiss} message={refusal} />
       <Snackbar
-        open={told !== null}
+        open={message !== null}
         autoHideDuration={12_000}
-        onClose={(_event, why) => why !== 'clickaway' && setTold(null)}
-        message={told}
+        onClose={(_event, why) => why !== 'clickaway' && setMessage(null)}
+        message={message}
       />
     </Box>
   );

@@ -1,11 +1,17 @@
 import {
+  type Address,
   type Family,
   type Fill,
   type PlanNode,
   type PlanTree,
   type ReadRange,
   addressesIn,
+  blockAt,
+  compareAddresses,
+  formatAddress,
   isSubnet,
+  lastOf,
+  parseAddress,
   rangesIn,
 } from '@sobrin/core';
 
@@ -15,6 +21,9 @@ export type PlanRow = { key: string; depth: number; block: PlanNode | null } & (
   | { kind: 'range'; range: ReadRange }
   | { kind: 'address'; address: string; family: Family }
 );
+
+/** More addresses than this are not listed for a search: nobody reads them, and another letter makes them fewer. */
+export const MOST_FOUND = 1000;
 
 const FAMILIES: readonly Family[] = [4, 6];
 
@@ -40,17 +49,26 @@ function all(
   const visit = (id: string): void => {
     const node = tree.nodes.get(id)!;
     const subnet = isSubnet(node);
-    const inside = subnet ? insideOf(tree, node, ranges) : [];
     const open = subnet ? opened.has(id) : !closed.has(id);
-    const opens = !subnet || inside.length > 0;
+    const opens = !subnet || holdsAny(tree, node, ranges);
     rows.push({ kind: 'block', key: id, depth: node.depth, block: node, open: open && opens, opens });
     if (!open) return;
-    if (subnet) rows.push(...inside);
+    if (subnet) rows.push(...insideOf(tree, node, ranges));
     else for (const child of node.children) visit(child);
   };
   for (const root of tree.roots) visit(root);
   return rows;
 }
+
+/** Whether a subnet has ranges or addresses, without listing them. */
+const holdsAny = (tree: PlanTree, { space }: PlanNode, ranges: readonly ReadRange[]): boolean =>
+  FAMILIES.some((family) => {
+    const prefix = space[family];
+    return (
+      prefix !== null &&
+      (tree.addresses[family].countIn(prefix.value, lastOf(prefix).value) > 0 || rangesIn(ranges, prefix).length > 0)
+    );
+  });
 
 /** Ranges and addresses of a subnet, by address. */
 function insideOf(tree: PlanTree, node: PlanNode, ranges: readonly ReadRange[]): PlanRow[] {
@@ -71,34 +89,61 @@ function insideOf(tree: PlanTree, node: PlanNode, ranges: readonly ReadRange[]):
 }
 
 function found(tree: PlanTree, ranges: readonly ReadRange[], words: string): PlanRow[] {
-  const fits = (...texts: (string | number | undefined)[]): boolean =>
-    texts.some((one) => one !== undefined && String(one).toLowerCase().includes(words));
+  const fits = (...texts: (string | undefined)[]): boolean =>
+    texts.some((one) => one !== undefined && one.toLowerCase().includes(words));
   const keep = new Set<string>();
   const inside = new Map<string, PlanRow[]>();
-  for (const node of tree.nodes.values()) {
-    const { block } = node;
-    const rows = isSubnet(node)
-      ? insideOf(tree, node, ranges).filter((row) =>
-          row.kind === 'address'
-            ? fits(row.address, tree.plan.addresses?.[row.address]?.name, tree.plan.addresses?.[row.address]?.note)
-            : row.kind === 'range' && fits(row.range.range.from, row.range.range.to, row.range.range.name),
-        )
-      : [];
-    if (rows.length) inside.set(node.id, rows);
+  const keepWithParents = (node: PlanNode): void => {
+    for (let at: PlanNode | undefined = node; at && !keep.has(at.id); at = tree.nodes.get(at.parent ?? ''))
+      keep.add(at.id);
+  };
+  const put = (node: PlanNode | null, row: PlanRow): void => {
+    if (!node || !isSubnet(node)) return;
+    const rows = inside.get(node.id);
+    if (rows) rows.push(row);
+    else inside.set(node.id, [row]);
+    keepWithParents(node);
+  };
+  for (const { block, id } of tree.nodes.values())
     if (
-      rows.length ||
       fits(block.name, block.prefix, block.prefix6, block.site, block.purpose) ||
       (block.vlan !== undefined && fits(`vlan ${block.vlan}`))
     )
-      for (let at: PlanNode | undefined = node; at; at = at.parent === null ? undefined : tree.nodes.get(at.parent))
-        keep.add(at.id);
+      keepWithParents(tree.nodes.get(id)!);
+  // First the addresses that match, then their place: most of a large plan never matches.
+  const matches: Address[] = [];
+  const { addresses = {} } = tree.plan;
+  for (const key in addresses) {
+    if (matches.length >= MOST_FOUND) break;
+    const { name, note } = addresses[key]!;
+    const read = key.includes(words) || fits(name, note) ? parseAddress(key) : null;
+    if (read?.ok) matches.push(read.value);
   }
+  for (const address of matches.sort(compareAddresses)) {
+    const node = blockAt(tree, address);
+    const key = formatAddress(address);
+    put(node, {
+      kind: 'address',
+      key,
+      depth: (node?.depth ?? 0) + 1,
+      block: node,
+      address: key,
+      family: address.family,
+    });
+  }
+  for (const range of ranges)
+    if (fits(range.range.from, range.range.to, range.range.name)) {
+      const node = blockAt(tree, range.span.from);
+      put(node, { kind: 'range', key: `range ${range.id}`, depth: (node?.depth ?? 0) + 1, block: node, range });
+    }
   return tree.order
     .filter((id) => keep.has(id))
     .flatMap((id): PlanRow[] => {
       const node = tree.nodes.get(id)!;
-      const rows = inside.get(id) ?? [];
-      return [{ kind: 'block', key: id, depth: node.depth, block: node, open: true, opens: false }, ...rows];
+      return [
+        { kind: 'block', key: id, depth: node.depth, block: node, open: true, opens: false },
+        ...(inside.get(id) ?? []),
+      ];
     });
 }
 

@@ -1,4 +1,5 @@
 import {
+  type Block,
   type Brief,
   type Plan,
   type PlanCommand,
@@ -7,11 +8,12 @@ import {
   type ReadRange,
   type SubnetNeed,
   applyPlanCommands,
-  planInvariants,
+  planBounds,
   planProblems,
   planTree,
   readRanges,
   subnetNeeds,
+  vlanTones,
 } from '@sobrin/core';
 import { type StoreApi } from 'zustand/vanilla';
 import { type DocumentKind, type DocumentState, type DocumentStore } from '../documents/document-store';
@@ -29,10 +31,7 @@ export type PlanStore = DocumentStore<Plan, PlanCommand, PlanSelection>;
 
 export const PLAN: DocumentKind<Plan, PlanCommand, PlanSelection> = {
   applyAll: applyPlanCommands,
-  problem: (plan) => {
-    const first = planInvariants(plan)[0];
-    return first && first.text;
-  },
+  problem: (plan) => planBounds(plan)[0]?.text,
   replace: (plan) => ({ kind: 'replace', plan }),
   nothing: NOTHING,
   existing: (plan, { blocks, address, range }) => ({
@@ -46,16 +45,24 @@ export const PLAN: DocumentKind<Plan, PlanCommand, PlanSelection> = {
 export interface PlanFacts {
   tree: PlanTree;
   ranges: readonly ReadRange[];
+  /** The tone of each block's VLAN. */
+  toneOf: (block: Block) => number | null;
   needs: readonly SubnetNeed[];
-  /** A moment late: it is not waited for while somebody types. */
-  problems: readonly PlanProblem[];
+  /** A moment late, as it is not waited for while somebody types; null until it is first known. */
+  problems: readonly PlanProblem[] | null;
 }
 
 const PROBLEMS_AFTER_MS = 120;
 
 export function factsOf(plan: Plan, brief: Brief): PlanFacts {
   const tree = planTree(plan);
-  return { tree, ranges: readRanges(tree), needs: subnetNeeds(brief), problems: planProblems(plan, brief, tree) };
+  return {
+    tree,
+    ranges: readRanges(tree),
+    toneOf: vlanTones(plan),
+    needs: subnetNeeds(brief),
+    problems: null,
+  };
 }
 
 /** Keeps facts up to date with the plan of a store; returns what ends it. */
@@ -67,12 +74,13 @@ export function followPlan(store: PlanStore, facts: StoreApi<PlanFacts>, brief: 
   };
   const follow = (plan: Plan): void => {
     const tree = planTree(plan, facts.getState().tree);
-    facts.setState({ tree, ranges: readRanges(tree) });
+    facts.setState({ tree, ranges: readRanges(tree), toneOf: vlanTones(plan) });
     clearTimeout(timer);
     timer = setTimeout(tellProblems, PROBLEMS_AFTER_MS);
   };
   facts.setState({ needs: subnetNeeds(brief) });
-  follow(store.getState().document);
+  if (facts.getState().tree.plan === store.getState().document) timer = setTimeout(tellProblems);
+  else follow(store.getState().document);
   const unsubscribe = store.subscribe(({ document }, before) => {
     if (document !== before.document) follow(document);
   });

@@ -1,6 +1,7 @@
-import { Box } from '@mui/material';
 import { IconAlertTriangle, IconChevronDown, IconChevronRight } from '@tabler/icons-react';
+import './plan.css';
 import {
+  type Block,
   type Brief,
   type PlanNode,
   type PlanProblem,
@@ -10,10 +11,10 @@ import {
   fillOf,
   formatPrefix,
   formatRange,
-  vlanTones,
 } from '@sobrin/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type KeyboardEvent, useEffect, useMemo, useRef } from 'react';
+import { type KeyboardEvent, memo, useEffect, useMemo, useRef } from 'react';
+import { useStable } from '../ui/use-stable';
 import { FillBar } from './fill-bar';
 import { type PlanRow, fillWords, shortSix } from './plan-rows';
 import { type PlanSelection } from './plan-store';
@@ -29,13 +30,18 @@ export const RANGE_WORDS: Record<ReadRange['range']['use'], string> = {
   kept: 'set aside',
 };
 
-export interface PlanTreeTableProps {
+/** What the lines of the tree are made from. */
+export interface PlanLook {
   tree: PlanTree;
-  rows: readonly PlanRow[];
   ranges: readonly ReadRange[];
   needs: readonly SubnetNeed[];
   brief: Brief;
   problems: ReadonlyMap<string, readonly PlanProblem[]>;
+  toneOf: (block: Block) => number | null;
+}
+
+export interface PlanTreeTableProps extends PlanLook {
+  rows: readonly PlanRow[];
   selection: PlanSelection;
   /** Blocks and addresses whose taking the server has not confirmed. */
   waiting: ReadonlySet<string>;
@@ -45,24 +51,28 @@ export interface PlanTreeTableProps {
 
 /** The plan from the top down: a tree of which only the lines in sight are in the page. */
 export function PlanTreeTable(props: PlanTreeTableProps) {
-  const { rows, selection, tree, onSelect, onOpen } = props;
+  const { rows, selection, tree, ranges, needs, brief, problems, toneOf, waiting, onSelect, onOpen } = props;
   const scroller = useRef<HTMLDivElement>(null);
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => scroller.current,
     estimateSize: () => ROW,
-    overscan: 12,
+    overscan: 6,
     getItemKey: (at) => rows[at]!.key,
     initialRect: { width: 600, height: 600 },
   });
   const hasSix = useMemo(() => [...tree.nodes.values()].some((one) => one.space[4] && one.space[6]), [tree]);
+  const look = useMemo(
+    () => ({ tree, ranges, needs, brief, problems, toneOf, hasSix }),
+    [tree, ranges, needs, brief, problems, toneOf, hasSix],
+  );
   const at = rows.findIndex((row) => isChosen(row, selection));
   useEffect(() => {
     if (at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
     // Only when another line is chosen: scrolling by hand must not be undone.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [at]);
-  const choose = (row: PlanRow, more = false): void => {
+  const choose = useStable((row: PlanRow, more = false): void => {
     if (row.kind === 'address')
       onSelect({ blocks: row.block ? [row.block.id] : [], address: row.address, range: null });
     else if (row.kind === 'range')
@@ -75,7 +85,8 @@ export function PlanTreeTable(props: PlanTreeTableProps) {
         : [...selection.blocks, id];
       onSelect({ blocks, address: null, range: null });
     }
-  };
+  });
+  const openRow = useStable(onOpen);
   const onKeyDown = (event: KeyboardEvent): void => {
     const row = rows[at];
     const step = { ArrowDown: 1, ArrowUp: -1, PageDown: 15, PageUp: -15, Home: -rows.length, End: rows.length }[
@@ -95,27 +106,9 @@ export function PlanTreeTable(props: PlanTreeTableProps) {
       }
     }
   };
-  const columns = hasSix
-    ? 'minmax(120px, 1fr) 120px 84px 40px 60px 70px 16px'
-    : 'minmax(140px, 1fr) 132px 40px 96px 78px 16px';
   return (
-    <Box sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
-      <Box
-        aria-hidden
-        sx={{
-          display: 'grid',
-          gridTemplateColumns: columns,
-          gap: '6px',
-          px: 1.5,
-          height: 28,
-          alignItems: 'center',
-          flex: 'none',
-          borderBottom: '1px solid var(--line2)',
-          fontSize: 12,
-          fontWeight: 650,
-          color: 'var(--ink2)',
-        }}
-      >
+    <div className={`plan-tree${hasSix ? ' with-six' : ''}`}>
+      <div className="plan-line plan-head" aria-hidden>
         <span>Block</span>
         <span>{hasSix ? 'IPv4' : 'Prefix'}</span>
         {hasSix && <span>IPv6</span>}
@@ -123,61 +116,81 @@ export function PlanTreeTable(props: PlanTreeTableProps) {
         <span>Filled</span>
         <span />
         <span />
-      </Box>
-      <Box
+      </div>
+      <div
         ref={scroller}
+        className="plan-lines"
         role="tree"
         aria-label="Plan"
         aria-multiselectable
         aria-activedescendant={at >= 0 ? rowId(rows[at]!) : undefined}
         tabIndex={0}
         onKeyDown={onKeyDown}
-        sx={{ flex: 1, minHeight: 0, overflow: 'auto', '&:focus-visible': { outlineOffset: -2 } }}
       >
-        <Box sx={{ position: 'relative', height: virtual.getTotalSize() }}>
+        <div style={{ position: 'relative', height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index]!;
             return (
-              <Box
+              <PlanLine
                 key={row.key}
-                id={rowId(row)}
-                role="treeitem"
-                aria-level={row.depth + 1}
-                aria-selected={isChosen(row, selection)}
-                aria-expanded={row.kind === 'block' && row.opens ? row.open : undefined}
-                aria-label={labelOf(row, props)}
-                onClick={(event) => choose(row, event.ctrlKey || event.metaKey || event.shiftKey)}
-                sx={{
-                  position: 'absolute',
-                  top: 0,
-                  left: 0,
-                  right: 0,
-                  height: ROW,
-                  transform: `translateY(${item.start}px)`,
-                  display: 'grid',
-                  gridTemplateColumns: columns,
-                  gap: '6px',
-                  alignItems: 'center',
-                  px: 1.5,
-                  cursor: 'default',
-                  borderBottom: '1px solid var(--line)',
-                  background: isChosen(row, selection)
-                    ? 'var(--spruce-tint)'
-                    : row.kind === 'block'
-                      ? undefined
-                      : 'var(--sunk)',
-                  '& > *': { minWidth: 0 },
-                }}
-              >
-                <Cells row={row} hasSix={hasSix} {...props} />
-              </Box>
+                row={row}
+                top={item.start}
+                chosen={isChosen(row, selection)}
+                waiting={waiting.has(row.kind === 'address' ? row.address : row.key)}
+                look={look}
+                onChoose={choose}
+                onOpen={openRow}
+              />
             );
           })}
-        </Box>
-      </Box>
-    </Box>
+        </div>
+      </div>
+    </div>
   );
 }
+
+interface LineProps {
+  row: PlanRow;
+  top: number;
+  chosen: boolean;
+  waiting: boolean;
+  look: PlanLook & { hasSix: boolean };
+  onChoose: (row: PlanRow, more?: boolean) => void;
+  onOpen: (node: PlanNode, open: boolean) => void;
+}
+
+/** One line; choosing another one renders only the two that change. */
+const PlanLine = memo(
+  function PlanLine({ row, top, chosen, waiting, look, onChoose, onOpen }: LineProps) {
+    return (
+      <div
+        id={rowId(row)}
+        className={`plan-line${chosen ? ' chosen' : ''}${row.kind === 'block' ? '' : ' inner'}`}
+        role="treeitem"
+        aria-level={row.depth + 1}
+        aria-selected={chosen}
+        aria-expanded={row.kind === 'block' && row.opens ? row.open : undefined}
+        aria-label={labelOf(row, look)}
+        onClick={(event) => onChoose(row, event.ctrlKey || event.metaKey || event.shiftKey)}
+        style={{ transform: `translateY(${top}px)` }}
+      >
+        {row.kind === 'block' ? (
+          <BlockCells row={row} look={look} waiting={waiting} onOpen={onOpen} />
+        ) : (
+          <InnerCells row={row} look={look} waiting={waiting} />
+        )}
+      </div>
+    );
+  },
+  (a, b) =>
+    a.top === b.top && a.chosen === b.chosen && a.waiting === b.waiting && a.look === b.look && sameRow(a.row, b.row),
+);
+
+/** Rows are made anew with every change of what is seen; most of them say the same. */
+const sameRow = (a: PlanRow, b: PlanRow): boolean =>
+  a.key === b.key &&
+  a.block === b.block &&
+  (a.kind !== 'block' || b.kind !== 'block' || (a.open === b.open && a.opens === b.opens));
 
 const rowId = (row: PlanRow): string => `plan-row-${row.key.replace(/[^\w-]/g, '_')}`;
 
@@ -187,7 +200,7 @@ function isChosen(row: PlanRow, { blocks, address, range }: PlanSelection): bool
   return address === null && range === null && blocks.includes(row.block.id);
 }
 
-function labelOf(row: PlanRow, { tree, problems }: PlanTreeTableProps): string {
+function labelOf(row: PlanRow, { tree, problems }: PlanLook): string {
   if (row.kind === 'address') return `${row.address}, ${tree.plan.addresses?.[row.address]?.name ?? ''}`;
   if (row.kind === 'range') return `${formatRange(row.range.span)}, ${RANGE_WORDS[row.range.range.use]}`;
   const { block } = row.block;
@@ -203,99 +216,92 @@ function labelOf(row: PlanRow, { tree, problems }: PlanTreeTableProps): string {
     .join(', ');
 }
 
-const clip = { overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' } as const;
-
-function Cells({ row, hasSix, ...props }: PlanTreeTableProps & { row: PlanRow; hasSix: boolean }) {
-  if (row.kind === 'block') return <BlockCells node={row.block} row={row} hasSix={hasSix} {...props} />;
-  const { tree, waiting } = props;
+function InnerCells({
+  row,
+  look: { tree, hasSix },
+  waiting,
+}: {
+  row: Exclude<PlanRow, { kind: 'block' }>;
+  look: LineProps['look'];
+  waiting: boolean;
+}) {
   const entry = row.kind === 'address' ? tree.plan.addresses?.[row.address] : undefined;
   const text = row.kind === 'address' ? row.address : formatRange(row.range.span);
   return (
     <>
-      <span style={{ paddingLeft: row.depth * 14 + 20, ...clip }}>
+      <span className="clip" style={{ paddingLeft: row.depth * 14 + 20 }}>
         {row.kind === 'address' ? entry?.name || 'taken' : row.range.range.name || RANGE_WORDS[row.range.range.use]}
       </span>
-      <span className="mono" style={{ fontSize: 12, gridColumn: hasSix ? 'span 2' : undefined, ...clip }} title={text}>
+      <span className="mono clip" style={{ gridColumn: hasSix ? 'span 2' : undefined }} title={text}>
         {text}
       </span>
-      <span style={{ gridColumn: 'span 3', color: 'var(--ink2)', fontSize: 12, ...clip }}>
+      <span className="clip quiet" style={{ gridColumn: 'span 3' }}>
         {row.kind === 'address' ? entry?.note : row.range.range.name && RANGE_WORDS[row.range.range.use]}
       </span>
-      {row.kind === 'address' && waiting.has(row.address) ? <StandingSign standing="proposed" waiting /> : <span />}
+      {waiting ? <StandingSign standing="proposed" waiting /> : <span />}
     </>
   );
 }
 
 function BlockCells({
-  node,
   row,
-  hasSix,
-  tree,
-  ranges,
-  needs,
-  brief,
-  problems,
+  look,
   waiting,
   onOpen,
-}: PlanTreeTableProps & { node: PlanNode; row: PlanRow & { kind: 'block' }; hasSix: boolean }) {
+}: {
+  row: PlanRow & { kind: 'block' };
+  look: LineProps['look'];
+  waiting: boolean;
+  onOpen: LineProps['onOpen'];
+}) {
+  const { tree, ranges, needs, brief, problems, toneOf, hasSix } = look;
+  const node = row.block;
   const { block, space } = node;
-  const fill = fillOf(tree, node, brief, ranges);
+  const keptFree = block.standing === 'kept-free';
+  const fill = keptFree ? null : fillOf(tree, node, brief, ranges);
   const need = needs.find((one) => one.group && one.group.id === block.group);
   const wrong = problems.get(node.id);
   const Arrow = row.open ? IconChevronDown : IconChevronRight;
   const divided = node.children.length > 0;
-  const quiet = block.standing === 'kept-free' ? 'var(--ink2)' : undefined;
   return (
     <>
-      <span style={{ display: 'flex', alignItems: 'center', paddingLeft: row.depth * 14, gap: 4, color: quiet }}>
-        <Box
-          component="span"
+      <span className={`plan-name${keptFree ? ' quiet' : ''}`} style={{ paddingLeft: row.depth * 14 }}>
+        <span
+          className="plan-arrow"
           onClick={(event) => {
             event.stopPropagation();
             if (row.opens) onOpen(node, !row.open);
           }}
-          sx={{
-            width: 16,
-            height: 24,
-            display: 'grid',
-            placeItems: 'center',
-            flex: 'none',
-            cursor: row.opens ? 'pointer' : undefined,
-          }}
         >
           {row.opens && <Arrow size={14} />}
-        </Box>
-        <span style={{ fontWeight: divided ? 700 : 400, ...clip }} title={block.name}>
+        </span>
+        <span className="clip" style={{ fontWeight: divided ? 700 : 400 }} title={block.name}>
           {block.name || '(no name)'}
         </span>
         {wrong && (
-          <IconAlertTriangle size={14} color="var(--brick)" style={{ flex: 'none' }} aria-hidden>
-            <title>{wrong.map((one) => one.text).join('\n')}</title>
-          </IconAlertTriangle>
+          <span title={wrong.map((one) => one.text).join('\n')} style={{ flex: 'none', display: 'flex' }}>
+            <IconAlertTriangle size={14} color="var(--brick)" aria-hidden />
+          </span>
         )}
       </span>
       <span
-        className="mono"
-        style={{ fontSize: 12, color: space[4] || space[6] ? quiet : 'var(--brick)', ...clip }}
+        className={`mono clip${keptFree ? ' quiet' : ''}`}
+        style={{ color: space[4] || space[6] ? undefined : 'var(--brick)' }}
         title={block.prefix}
       >
         {block.prefix || '(no prefix)'}
       </span>
       {hasSix && (
-        <span className="mono" style={{ fontSize: 12, color: 'var(--ink2)', ...clip }} title={block.prefix6}>
+        <span className="mono clip quiet" title={block.prefix6}>
           {block.prefix6 === undefined ? '' : space[6] ? shortSix(formatPrefix(space[6]), tree) : block.prefix6}
         </span>
       )}
-      <span>{block.vlan !== undefined && <VlanBadge vlan={block.vlan} tone={vlanTones(tree.plan)(block)} />}</span>
-      {fill && block.standing !== 'kept-free' ? (
-        <FillBar fill={fill} later={divided ? undefined : need?.later.value} />
-      ) : (
-        <span />
-      )}
-      <span className="mono" style={{ fontSize: 11.5, textAlign: 'right', color: 'var(--ink2)', ...clip }}>
-        {fill && block.standing !== 'kept-free' ? fillWords(fill) : ''}
+      <span>{block.vlan !== undefined && <VlanBadge vlan={block.vlan} tone={toneOf(block)} />}</span>
+      {fill ? <FillBar fill={fill} later={divided ? undefined : need?.later.value} /> : <span />}
+      <span className="mono clip quiet" style={{ fontSize: 11.5, textAlign: 'right' }}>
+        {fill ? fillWords(fill) : ''}
       </span>
-      <StandingSign standing={block.standing ?? 'proposed'} waiting={waiting.has(node.id)} />
+      <StandingSign standing={block.standing ?? 'proposed'} waiting={waiting} />
     </>
   );
 }

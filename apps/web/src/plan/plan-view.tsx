@@ -1,5 +1,14 @@
 import { Box, Typography } from '@mui/material';
-import { type Brief, type Plan, planProblems, planTree, problemsByBlock, readRanges, subnetNeeds } from '@sobrin/core';
+import {
+  type Brief,
+  type Plan,
+  planProblems,
+  planTree,
+  problemsByBlock,
+  readRanges,
+  subnetNeeds,
+  vlanTones,
+} from '@sobrin/core';
 import { useMemo, useState } from 'react';
 import { BlockMap } from './block-map';
 import { planRows } from './plan-rows';
@@ -10,13 +19,16 @@ const NONE: ReadonlySet<string> = new Set();
 
 /** A plan that is only looked at, for instance one that was handed in: its map, its tree, and what is wrong in it. */
 export function PlanView({ plan, brief, marked }: { plan: Plan; brief: Brief; marked: readonly string[] }) {
-  const { tree, ranges, needs, problems } = useMemo(() => {
+  const { tree, ranges, needs, problems, byBlock, toneOf } = useMemo(() => {
     const read = planTree(plan);
+    const found = planProblems(plan, brief, read);
     return {
       tree: read,
       ranges: readRanges(read),
       needs: subnetNeeds(brief),
-      problems: planProblems(plan, brief, read),
+      problems: found,
+      byBlock: problemsByBlock(found),
+      toneOf: vlanTones(plan),
     };
   }, [plan, brief]);
   const [own, setOwn] = useState<PlanSelection>(NOTHING);
@@ -36,7 +48,8 @@ export function PlanView({ plan, brief, marked }: { plan: Plan; brief: Brief; ma
         ranges={ranges}
         needs={needs}
         brief={brief}
-        problems={problemsByBlock(problems)}
+        problems={byBlock}
+        toneOf={toneOf}
         selection={selection}
         waiting={NONE}
         onSelect={setOwn}

@@ -12,7 +12,10 @@ export class AddressList {
   ) {}
 
   static of(family: Family, values: Iterable<bigint>): AddressList {
-    const sorted = [...values].sort((a, b) => (a < b ? -1 : a > b ? 1 : 0));
+    const sorted = [...values];
+    // Mostly they come in order: then there is nothing to do.
+    if (sorted.some((value, at) => at > 0 && value <= sorted[at - 1]!))
+      sorted.sort((a, b) => (a < b ? -1 : a > b ? 1 : 0));
     return new AddressList(
       family,
       sorted.filter((value, at) => at === 0 || value !== sorted[at - 1]),

@@ -59,15 +59,15 @@ function parseV4(text: string): Parsed<Address> {
       'OCTET_COUNT',
       `"${text}" has ${octets.length} ${octets.length === 1 ? 'number' : 'numbers'}: an IPv4 address has four, with dots between.`,
     );
-  let value = 0n;
+  let value = 0;
   for (const octet of octets) {
     if (octet === '') return no('OCTET_EMPTY', `A number is missing between the dots of "${text}".`);
     if (octet.length > 1 && octet.startsWith('0'))
       return no('LEADING_ZERO', `"${octet}" in "${text}" begins with a zero: write ${Number(octet)}.`);
     if (octet.length > 3 || Number(octet) > 255) return no('OCTET_RANGE', `${octet} in "${text}" is more than 255.`);
-    value = (value << 8n) | BigInt(octet);
+    value = value * 256 + Number(octet);
   }
-  return ok({ family: 4, value });
+  return ok({ family: 4, value: BigInt(value) });
 }
 
 function parseV6(text: string): Parsed<Address> {

@@ -1,5 +1,5 @@
 import { fail, ok, type Result } from '../result';
-import { type Prefix, compareAddresses, contains, firstOf, lastOf } from './address';
+import { type Prefix, compareAddresses, firstOf, lastOf } from './address';
 import { type AddressRange } from './blocks';
 import { formatAddress } from './format';
 import { type AddressError, parseAddress } from './parse';
@@ -40,10 +40,6 @@ export const formatRange = ({ from, to }: AddressRange): string =>
   from.value === to.value ? formatAddress(from) : `${formatAddress(from)} - ${formatAddress(to)}`;
 
 export const rangeOf = (prefix: Prefix): AddressRange => ({ from: firstOf(prefix), to: lastOf(prefix) });
-
-/** Whether the block holds the whole range. */
-export const containsRange = (prefix: Prefix, { from, to }: AddressRange): boolean =>
-  contains(prefix, from) && contains(prefix, to);
 
 export const rangesMeet = (a: AddressRange, b: AddressRange): boolean =>
   a.from.family === b.from.family && a.from.value <= b.to.value && b.from.value <= a.to.value;

@@ -433,7 +433,7 @@ export function planCsv(plan: Plan): string {
   );
   const addresses = ([4, 6] as const).flatMap((family) =>
     [...tree.addresses[family].within(0n, 1n << 128n)].map((value) => {
-      const key = tree.keys[family].get(value)!;
+      const key = formatAddress({ family, value });
       const { name, note } = plan.addresses![key]!;
       return line({ kind: 'address', entry: key, name, note });
     }),

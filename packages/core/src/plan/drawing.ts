@@ -169,7 +169,7 @@ export function compareWithDrawing(tree: PlanTree, brief: Brief, topology: Topol
 /** The address that the plan gives to a device in a subnet and that nobody in the drawing uses. */
 function plannedFor(tree: PlanTree, prefix: Prefix, name: string, used: ReadonlySet<string>): string | null {
   for (const value of tree.addresses[prefix.family].within(prefix.value, lastOf(prefix).value)) {
-    const key = tree.keys[prefix.family].get(value)!;
+    const key = formatAddress({ family: prefix.family, value });
     if (tree.plan.addresses![key]!.name === name && !used.has(key)) return key;
   }
   return null;

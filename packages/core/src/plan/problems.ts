@@ -22,7 +22,7 @@ import {
 import { entriesById } from '../topology';
 import { type Block, type Brief, type Plan, rulesOf, schemesOf } from './schema';
 import { type SubnetNeed, subnetNeeds } from './sizing';
-import { gatewayOf, isMeantAsSubnet, readRanges, schemeGateway } from './subnet';
+import { type ReadRange, gatewayOf, isMeantAsSubnet, rangesIn, readRanges, schemeGateway } from './subnet';
 import { type PlanNode, type PlanTree, addressesIn, isSubnet, mainSpace, planTree } from './tree';
 
 export const PLAN_PROBLEMS = [
@@ -66,11 +66,16 @@ export interface PlanProblem {
  */
 export function planProblems(plan: Plan, brief: Brief, tree: PlanTree = planTree(plan)): PlanProblem[] {
   const nodes = tree.order.map((id) => tree.nodes.get(id)!);
+  const ruling: Ruling = { ...rulesOf(brief), outside: outsideRanges(brief) };
+  const homes: Homes = {
+    site: siteBlocks(nodes),
+    divided: new Set(tree.roots.flatMap((id) => dividedFamily(tree, id))),
+  };
   return [
     ...nodes.flatMap(unreadable),
     ...twins(nodes),
-    ...nodes.flatMap((node) => nesting(tree, node, nodes)),
-    ...nodes.flatMap((node) => briefRules(tree, node, brief)),
+    ...nodes.flatMap((node) => nesting(tree, node, homes)),
+    ...nodes.flatMap((node) => briefRules(tree, node, ruling)),
     ...groupProblems(nodes, brief),
     ...vlanProblems(nodes),
     ...nodes.flatMap((node) => subnetProblems(node, brief)),
@@ -126,7 +131,18 @@ function twins(nodes: readonly PlanNode[]): PlanProblem[] {
   );
 }
 
-function nesting(tree: PlanTree, node: PlanNode, nodes: readonly PlanNode[]): PlanProblem[] {
+/** What is looked up for every block: the block of each site, and the families that have a divided root. */
+interface Homes {
+  site: ReadonlyMap<string, PlanNode>;
+  divided: ReadonlySet<Family>;
+}
+const dividedFamily = (tree: PlanTree, id: string): Family[] => {
+  const node = tree.nodes.get(id)!;
+  const own = mainSpace(node);
+  return own && node.children.length ? [own.family] : [];
+};
+
+function nesting(tree: PlanTree, node: PlanNode, homes: Homes): PlanProblem[] {
   const problems: PlanProblem[] = [];
   const parent = node.parent === null ? null : tree.nodes.get(node.parent)!;
   const at = { block: node.id };
@@ -159,7 +175,7 @@ function nesting(tree: PlanTree, node: PlanNode, nodes: readonly PlanNode[]): Pl
       text: `${named(node)} is at ${site}, but ${formatPrefix(own)} lies in the block of ${otherSite.block.site}.`,
       at,
     });
-  const home = site === undefined ? null : siteBlock(nodes, site);
+  const home = site === undefined ? undefined : homes.site.get(site);
   if (
     home &&
     !otherSite &&
@@ -173,12 +189,7 @@ function nesting(tree: PlanTree, node: PlanNode, nodes: readonly PlanNode[]): Pl
       text: `${named(node)} is at ${site}, but ${formatPrefix(own)} lies outside its block ${formatPrefix(mainSpace(home)!)}.`,
       at,
     });
-  if (
-    !problems.length &&
-    !parent &&
-    !node.children.length &&
-    nodes.some((one) => one.parent === null && one.children.length && mainSpace(one)!.family === own.family)
-  )
+  if (!problems.length && !parent && !node.children.length && homes.divided.has(own.family))
     problems.push({
       code: 'OUTSIDE_ROOT',
       text: `${named(node)} (${formatPrefix(own)}) lies in no other block of the plan: take a free block inside one, or plan a block for it.`,
@@ -198,12 +209,17 @@ function ancestors(tree: PlanTree, node: PlanNode): PlanNode[] {
   return found;
 }
 
-/** The block of a site: the largest one that is divided and stands for the site. */
-function siteBlock(nodes: readonly PlanNode[], site: string): PlanNode | null {
-  const blocks = nodes.filter(
-    (one) => one.block.site === site && one.children.length && !isMeantAsSubnet(one.block) && mainSpace(one),
-  );
-  return blocks.sort((a, b) => mainSpace(a)!.length - mainSpace(b)!.length)[0] ?? null;
+/** The block of each site: the largest one that is divided and stands for the site. */
+function siteBlocks(nodes: readonly PlanNode[]): Map<string, PlanNode> {
+  const found = new Map<string, PlanNode>();
+  for (const node of nodes) {
+    const { site } = node.block;
+    const own = mainSpace(node);
+    if (site === undefined || !own || !node.children.length || isMeantAsSubnet(node.block)) continue;
+    const before = found.get(site);
+    if (!before || own.length < mainSpace(before)!.length) found.set(site, node);
+  }
+  return found;
 }
 
 const PRIVATE_RANGES = ['10.0.0.0/8', '172.16.0.0/12', '192.168.0.0/16'].map((text) => {
@@ -223,23 +239,26 @@ export function outsideRanges(brief: Brief): Prefix[] {
   });
 }
 
+/** The rules of a brief and the provider's ranges, read once. */
+type Ruling = ReturnType<typeof rulesOf> & { outside: readonly Prefix[] };
+
 /** What the brief's rules say of each prefix of a block. What is said of the block around it is not said again. */
-function briefRules(tree: PlanTree, node: PlanNode, brief: Brief): PlanProblem[] {
+function briefRules(tree: PlanTree, node: PlanNode, ruling: Ruling): PlanProblem[] {
   return FAMILIES.flatMap((family): PlanProblem[] => {
     const prefix = node.space[family];
     if (!prefix) return [];
     const parent = node.parents[family] === null ? null : tree.nodes.get(node.parents[family])!;
-    const problem = ruleProblem(node.block, prefix, brief);
-    if (!problem || (parent && ruleProblem(parent.block, parent.space[family]!, brief)?.code === problem.code))
+    const problem = ruleProblem(node.block, prefix, ruling);
+    if (!problem || (parent && ruleProblem(parent.block, parent.space[family]!, ruling)?.code === problem.code))
       return [];
     return [{ code: problem.code, text: `${named(node)}: ${problem.text}`, at: { block: node.id } }];
   });
 }
 
-function ruleProblem(block: Block, prefix: Prefix, brief: Brief): { code: PlanProblemCode; text: string } | null {
-  const { privateOnly, notOutside, otherPrivate } = rulesOf(brief);
+function ruleProblem(block: Block, prefix: Prefix, ruling: Ruling): { code: PlanProblemCode; text: string } | null {
+  const { privateOnly, notOutside, otherPrivate } = ruling;
   const text = formatPrefix(prefix);
-  const outside = outsideRanges(brief).find((one) => overlaps(one, prefix));
+  const outside = ruling.outside.find((one) => overlaps(one, prefix));
   // Translation and links are where inside meets outside: they may be the provider's on purpose.
   const isEdge = block.use === 'translation' || block.use === 'link';
   if (outside && notOutside && !isEdge)
@@ -253,7 +272,7 @@ function ruleProblem(block: Block, prefix: Prefix, brief: Brief): { code: PlanPr
       text: `${text} is no private block${likelyMeant(prefix)}. Private are 10.0.0.0/8, 172.16.0.0/12, 192.168.0.0/16 and fc00::/7.`,
     };
   const mine = prefix.family === 4 ? privateRangeOf(prefix) : undefined;
-  if (otherPrivate && mine && outsideRanges(brief).some((one) => one.family === 4 && overlaps(mine, one)))
+  if (otherPrivate && mine && ruling.outside.some((one) => one.family === 4 && overlaps(mine, one)))
     return {
       code: 'PRIVATE_LIKE_PROVIDER',
       text: `${text} comes from the same private range as the provider’s (${formatPrefix(mine)}): another one is asked for.`,
@@ -391,12 +410,16 @@ function gatewayProblem(node: PlanNode, prefix: Prefix, brief: Brief): PlanProbl
       );
 }
 
-function edgeWord(prefix: Prefix, address: Address): string | null {
+/** Network and broadcast address of an IPv4 subnet, which no device can have. */
+function unusableEnds(prefix: Prefix): { value: bigint; word: string }[] {
   const [network, broadcast] = [networkAddress(prefix), broadcastAddress(prefix)];
-  if (prefix.family === 4 && network && sameAddress(network, address)) return 'network address';
-  if (broadcast && sameAddress(broadcast, address)) return 'broadcast address';
-  return null;
+  return [
+    ...(prefix.family === 4 && network ? [{ value: network.value, word: 'network address' }] : []),
+    ...(broadcast ? [{ value: broadcast.value, word: 'broadcast address' }] : []),
+  ];
 }
+const edgeWord = (prefix: Prefix, { value }: Address): string | undefined =>
+  unusableEnds(prefix).find((one) => one.value === value)?.word;
 
 /** Hosts make an address themselves in a /64 only (RFC 4862, RFC 7421). */
 function automaticProblem({ id, block }: PlanNode, prefix: Prefix): PlanProblem[] {
@@ -447,11 +470,8 @@ function rangeProblems(tree: PlanTree): PlanProblem[] {
 }
 
 function meetingRanges(read: ReturnType<typeof readRanges>): PlanProblem[] {
-  const sorted = [...read].sort(
-    (a, b) => a.span.from.family - b.span.from.family || (a.span.from.value < b.span.from.value ? -1 : 1),
-  );
-  return sorted.flatMap((one, at): PlanProblem[] => {
-    const before = sorted[at - 1];
+  return read.flatMap((one, at): PlanProblem[] => {
+    const before = read[at - 1];
     return before && rangesMeet(before.span, one.span)
       ? [
           {
@@ -465,65 +485,64 @@ function meetingRanges(read: ReturnType<typeof readRanges>): PlanProblem[] {
 }
 
 function addressProblems(tree: PlanTree, nodes: readonly PlanNode[], brief: Brief): PlanProblem[] {
+  const ranges = readRanges(tree);
   const subnets = nodes
     .filter((one) => isSubnet(one))
     .flatMap((node) => spaces(node).map((prefix) => ({ node, prefix })));
   const inside = new Set<string>();
-  const ranges = readRanges(tree);
-  const problems = subnets.flatMap(({ node, prefix }): PlanProblem[] => {
+  const problems = subnets.flatMap(({ node, prefix }) => {
     const listed = addressesIn(tree, prefix);
-    const gateway = gatewayOf(node.block, prefix, brief);
-    const owners = new Map<string, string>();
-    const pools = ranges.filter(({ range, span }) => range.use === 'pool' && contains(prefix, span.from));
-    return listed.flatMap(({ key, value }): PlanProblem[] => {
-      inside.add(key);
-      const address: Address = { family: prefix.family, value };
-      const entry = tree.plan.addresses![key]!;
-      const at = { address: key, block: node.id };
-      const edge = node.block.use === 'translation' ? null : edgeWord(prefix, address);
-      if (edge)
-        return [
-          {
-            code: 'ADDRESS_UNUSABLE',
-            text: `${key} (${entry.name}) is the ${edge} of ${named(node)}: no device can have it.`,
-            at,
-          },
-        ];
-      if (node.block.standing === 'kept-free')
-        return [
-          { code: 'ADDRESS_KEPT_FREE', text: `${key} (${entry.name}) lies in ${named(node)}, which is kept free.`, at },
-        ];
-      if (pools.some(({ span }) => span.from.value <= value && value <= span.to.value))
-        return [
-          {
-            code: 'ADDRESS_IN_POOL',
-            text: `${key} (${entry.name}) lies in the DHCP pool of ${named(node)}: the server may lease it to another.`,
-            at,
-          },
-        ];
-      if (gateway && sameAddress(gateway, address)) return [];
-      const first = entry.name.trim() && owners.get(entry.name.trim());
-      owners.set(entry.name.trim(), key);
-      return first
-        ? [
-            {
-              code: 'ADDRESS_TWICE',
-              text: `${entry.name} has two addresses in ${named(node)}: ${first} and ${key}.`,
-              at,
-            },
-          ]
-        : [];
-    });
+    for (const { key } of listed) inside.add(key);
+    return subnetAddressProblems(tree, node, prefix, listed, rangesIn(ranges, prefix), brief);
   });
-  const outside = Object.keys(tree.plan.addresses ?? {}).filter((key) => !inside.has(key));
+  const all = Object.entries(tree.plan.addresses ?? {});
+  const outside = all.length === inside.size ? [] : all.filter(([key]) => !inside.has(key));
   return [
     ...problems,
-    ...outside.map((key): PlanProblem => ({
+    ...outside.map(([key, { name }]): PlanProblem => ({
       code: 'ADDRESS_OUTSIDE',
-      text: `${key} (${tree.plan.addresses![key]!.name}) lies in no subnet of the plan.`,
+      text: `${key} (${name}) lies in no subnet of the plan.`,
       at: { address: key },
     })),
   ];
+}
+
+/** Plans have tens of thousands of addresses: for one that is well nothing is made here. */
+function subnetAddressProblems(
+  tree: PlanTree,
+  node: PlanNode,
+  prefix: Prefix,
+  listed: readonly { value: bigint; key: string }[],
+  ranges: readonly ReadRange[],
+  brief: Brief,
+): PlanProblem[] {
+  const problems: PlanProblem[] = [];
+  const gateway = gatewayOf(node.block, prefix, brief)?.value;
+  const pools = ranges.filter((one) => one.range.use === 'pool');
+  const ends = node.block.use === 'translation' ? [] : unusableEnds(prefix);
+  const owners = new Map<string, string>();
+  for (const { key, value } of listed) {
+    const name = tree.plan.addresses![key]!.name.trim();
+    const told = (code: PlanProblemCode, words: string): void =>
+      void problems.push({ code, text: `${key} (${name}) ${words}`, at: { address: key, block: node.id } });
+    const end = ends.find((one) => one.value === value);
+    if (end) told('ADDRESS_UNUSABLE', `is the ${end.word} of ${named(node)}: no device can have it.`);
+    else if (node.block.standing === 'kept-free')
+      told('ADDRESS_KEPT_FREE', `lies in ${named(node)}, which is kept free.`);
+    else if (pools.some(({ span }) => span.from.value <= value && value <= span.to.value))
+      told('ADDRESS_IN_POOL', `lies in the DHCP pool of ${named(node)}: the server may lease it to another.`);
+    else if (value !== gateway && name) {
+      const first = owners.get(name);
+      if (first === undefined) owners.set(name, key);
+      else
+        problems.push({
+          code: 'ADDRESS_TWICE',
+          text: `${name} has two addresses in ${named(node)}: ${first} and ${key}.`,
+          at: { address: key, block: node.id },
+        });
+    }
+  }
+  return problems;
 }
 
 /** Whether a block is free of problems, for saying so in the tree. */

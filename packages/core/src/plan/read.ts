@@ -16,17 +16,22 @@ export function readPlan(value: unknown): Result<Plan, Problem[]> {
   return problems.length ? fail(problems) : ok(value as Plan);
 }
 
-/** What must hold in every plan and the shape cannot say. */
-export function planInvariants(plan: Plan): Problem[] {
+/** Bounds of a plan. They are quick to look at; that its keys are addresses, its commands see to. */
+export function planBounds(plan: Plan): Problem[] {
   const blocks = Object.keys(plan.blocks).length;
   if (blocks > MAX_BLOCKS)
     return [{ place: 'blocks', text: `The plan has ${blocks} blocks: at most ${MAX_BLOCKS} are taken.` }];
-  const addresses = Object.keys(plan.addresses ?? {});
-  if (addresses.length > MAX_ADDRESSES)
-    return [
-      { place: 'addresses', text: `The plan has ${addresses.length} addresses: at most ${MAX_ADDRESSES} are taken.` },
-    ];
-  return addresses.flatMap((key): Problem[] => {
+  const addresses = Object.keys(plan.addresses ?? {}).length;
+  if (addresses > MAX_ADDRESSES)
+    return [{ place: 'addresses', text: `The plan has ${addresses} addresses: at most ${MAX_ADDRESSES} are taken.` }];
+  return [];
+}
+
+/** What must hold in every plan and the shape cannot say. */
+export function planInvariants(plan: Plan): Problem[] {
+  const beyond = planBounds(plan);
+  if (beyond.length) return beyond;
+  return Object.keys(plan.addresses ?? {}).flatMap((key): Problem[] => {
     const read = parseAddress(key);
     const place = `addresses › ${key}`;
     if (!read.ok) return [{ place, text: read.error.text }];

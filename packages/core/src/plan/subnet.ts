@@ -4,8 +4,8 @@ import {
   type Family,
   type Prefix,
   bitsOf,
+  compareAddresses,
   contains,
-  containsRange,
   parseAddress,
   rangeOf,
   rangeSize,
@@ -54,18 +54,31 @@ export interface ReadRange {
   span: AddressRange;
 }
 
-/** Ranges of the plan that can be read, in order of their ids. */
+/** Ranges of the plan that can be read, by family and first address. */
 export function readRanges(tree: PlanTree): ReadRange[] {
-  return entriesById(tree.plan.ranges).flatMap(([id, range]) => {
-    const [from, to] = [parseAddress(range.from), parseAddress(range.to)];
-    return from.ok && to.ok && from.value.family === to.value.family && from.value.value <= to.value.value
-      ? [{ id, range, span: { from: from.value, to: to.value } }]
-      : [];
-  });
+  return entriesById(tree.plan.ranges)
+    .flatMap(([id, range]) => {
+      const [from, to] = [parseAddress(range.from), parseAddress(range.to)];
+      return from.ok && to.ok && from.value.family === to.value.family && from.value.value <= to.value.value
+        ? [{ id, range, span: { from: from.value, to: to.value } }]
+        : [];
+    })
+    .sort((a, b) => compareAddresses(a.span.from, b.span.from));
 }
 
-export const rangesIn = (ranges: readonly ReadRange[], prefix: Prefix): ReadRange[] =>
-  ranges.filter(({ span }) => containsRange(prefix, span));
+/** Those of the ranges (in the order of readRanges) that lie in a block. */
+export function rangesIn(ranges: readonly ReadRange[], prefix: Prefix): ReadRange[] {
+  let [low, high] = [0, ranges.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (compareAddresses(ranges[middle]!.span.from, prefix) < 0) low = middle + 1;
+    else high = middle;
+  }
+  const found: ReadRange[] = [];
+  for (let at = low; at < ranges.length && contains(prefix, ranges[at]!.span.from); at++)
+    if (contains(prefix, ranges[at]!.span.to)) found.push(ranges[at]!);
+  return found;
+}
 
 /** How full a block is, in addresses of one family. */
 export interface Fill {

@@ -6,6 +6,7 @@ import {
   FreeSpace,
   comparePrefixes,
   contains,
+  formatAddress,
   lastOf,
   parseAddress,
   parsePrefix,
@@ -26,6 +27,8 @@ export interface PlanNode {
   readonly parent: string | null;
   /** Blocks shown under it, by address. */
   readonly children: readonly string[];
+  /** Blocks directly in it by the nesting of each family, by address; mostly the children. */
+  readonly inside: Readonly<Record<Family, readonly string[]>>;
   readonly depth: number;
 }
 
@@ -39,19 +42,29 @@ export interface PlanTree {
   readonly roots: readonly string[];
   readonly order: readonly string[];
   readonly addresses: Readonly<Record<Family, AddressList>>;
-  /** The plan's own text of an address, by family and value. */
-  readonly keys: Readonly<Record<Family, ReadonlyMap<bigint, string>>>;
 }
 
 const FAMILIES: readonly Family[] = [4, 6];
-type Draft = { -readonly [K in keyof PlanNode]: PlanNode[K] } & { children: string[] };
+type Draft = { -readonly [K in keyof PlanNode]: PlanNode[K] } & {
+  children: string[];
+  inside: Record<Family, string[]>;
+};
 
 export function planTree(plan: Plan, before?: PlanTree): PlanTree {
   const drafts = new Map<string, Draft>();
   for (const [id, block] of entriesById(plan.blocks)) {
     const known = before?.nodes.get(id);
     const space = known?.block === block ? known.space : spaceOf(block);
-    drafts.set(id, { id, block, space, parents: { 4: null, 6: null }, parent: null, children: [], depth: 0 });
+    drafts.set(id, {
+      id,
+      block,
+      space,
+      parents: { 4: null, 6: null },
+      parent: null,
+      children: [],
+      inside: { 4: [], 6: [] },
+      depth: 0,
+    });
   }
   for (const family of FAMILIES) linkParents(drafts, family);
   const roots: string[] = [];
@@ -70,7 +83,7 @@ export function planTree(plan: Plan, before?: PlanTree): PlanTree {
     for (const child of node.children) walk(child, depth + 1);
   };
   for (const root of roots) walk(root, 0);
-  return { plan, nodes: drafts, roots, order, ...listed(plan, before) };
+  return { plan, nodes: drafts, roots, order, addresses: listed(plan, before) };
 }
 
 function spaceOf(block: Block): Record<Family, Prefix | null> {
@@ -103,21 +116,22 @@ function linkParents(drafts: ReadonlyMap<string, Draft>, family: Family): void {
     while (open.length && !contains(open.at(-1)!.at, one.at)) open.pop();
     const parent = open.findLast((other) => other.at.length < one.at.length);
     one.node.parents = { ...one.node.parents, [family]: parent?.node.id ?? null };
+    parent?.node.inside[family].push(one.node.id);
     open.push(one);
   }
 }
 
 /** The addresses in order. What an earlier reading of the plan knows is not read again. */
-function listed(plan: Plan, before?: PlanTree): Pick<PlanTree, 'addresses' | 'keys'> {
-  if (before && before.plan.addresses === plan.addresses) return { addresses: before.addresses, keys: before.keys };
+function listed(plan: Plan, before?: PlanTree): Record<Family, AddressList> {
+  if (before && before.plan.addresses === plan.addresses) return before.addresses;
   const changed = before && fewChanges(before.plan.addresses ?? {}, plan.addresses ?? {});
-  if (before && changed) return changed.reduce(changedList, { addresses: before.addresses, keys: before.keys });
-  const keys = { 4: new Map<bigint, string>(), 6: new Map<bigint, string>() };
-  for (const key of Object.keys(plan.addresses ?? {})) {
+  if (before && changed) return changed.reduce(changedList, before.addresses);
+  const values: Record<Family, bigint[]> = { 4: [], 6: [] };
+  for (const key in plan.addresses) {
     const read = parseAddress(key);
-    if (read.ok) keys[read.value.family].set(read.value.value, key);
+    if (read.ok) values[read.value.family].push(read.value.value);
   }
-  return { addresses: { 4: AddressList.of(4, keys[4].keys()), 6: AddressList.of(6, keys[6].keys()) }, keys };
+  return { 4: AddressList.of(4, values[4]), 6: AddressList.of(6, values[6]) };
 }
 
 const FEW = 64;
@@ -136,17 +150,14 @@ function fewChanges(before: object, after: object): { key: string; came: boolean
 }
 
 function changedList(
-  { addresses, keys }: Pick<PlanTree, 'addresses' | 'keys'>,
+  addresses: Record<Family, AddressList>,
   { key, came }: { key: string; came: boolean },
-): Pick<PlanTree, 'addresses' | 'keys'> {
+): Record<Family, AddressList> {
   const read = parseAddress(key);
-  if (!read.ok) return { addresses, keys };
+  if (!read.ok) return addresses;
   const { family, value } = read.value;
-  const known = new Map(keys[family]);
-  if (came) known.set(value, key);
-  else known.delete(value);
-  const list = came ? addresses[family].with(value) : addresses[family].without(value);
-  return { addresses: { ...addresses, [family]: list }, keys: { ...keys, [family]: known } };
+  const list = addresses[family];
+  return { ...addresses, [family]: came ? list.with(value) : list.without(value) };
 }
 
 export const nodeOf = (tree: PlanTree, id: string | null | undefined): PlanNode | null =>
@@ -162,15 +173,16 @@ export function freeIn(tree: PlanTree, id: string, family: Family): FreeSpace | 
   return FreeSpace.of(block, spacesIn(tree, id, family));
 }
 
-/** The blocks directly in a block, in one family: by that family's own nesting. */
-export const spacesIn = (tree: PlanTree, id: string, family: Family): Prefix[] => {
+/** The space of the blocks directly in a block, in one family: by that family's own nesting, twins once. */
+export function spacesIn(tree: PlanTree, id: string, family: Family): Prefix[] {
   const used: Prefix[] = [];
-  for (const node of tree.nodes.values()) {
-    const own = node.space[family];
-    if (own && node.parents[family] === id && !used.some((one) => samePrefix(one, own))) used.push(own);
+  for (const inner of tree.nodes.get(id)?.inside[family] ?? []) {
+    const own = tree.nodes.get(inner)!.space[family]!;
+    const last = used.at(-1);
+    if (!last || !samePrefix(last, own)) used.push(own);
   }
   return used;
-};
+}
 
 /** The ids of a block and of all that lie in it. */
 export function withAllIn(tree: PlanTree, id: string): string[] {
@@ -178,29 +190,43 @@ export function withAllIn(tree: PlanTree, id: string): string[] {
   return node ? [id, ...node.children.flatMap((child) => withAllIn(tree, child))] : [];
 }
 
-/** The smallest block that holds an address. */
-export function blockAt(tree: PlanTree, address: Address): PlanNode | null {
+/** The smallest block that holds an address. Blocks of a level lie apart and in order: a binary search on each level. */
+export function blockAt(tree: PlanTree, { family, value }: Address): PlanNode | null {
   let found: PlanNode | null = null;
-  const level = (ids: readonly string[]): void => {
-    // The blocks of a level are sorted by their main family; an address of the other one is looked for among all.
-    for (const id of ids) {
-      const node = tree.nodes.get(id)!;
-      const own = node.space[address.family];
-      if (own && contains(own, address)) {
-        found = node;
-        level(node.children);
-        return;
-      }
+  let level = topOf(tree, family);
+  for (;;) {
+    let [low, high] = [0, level.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if (tree.nodes.get(level[middle]!)!.space[family]!.value <= value) low = middle + 1;
+      else high = middle;
     }
-  };
-  level(tree.roots);
-  return found;
+    const node = low ? tree.nodes.get(level[low - 1]!)! : null;
+    if (!node || !contains(node.space[family]!, { family, value })) return found;
+    found = node;
+    level = node.inside[family];
+  }
 }
 
-/** Addresses of the plan that lie in a block, in order, with their own text. */
+const tops = new WeakMap<PlanTree, Record<Family, string[]>>();
+/** Blocks of a family that lie in no other, in order. */
+function topOf(tree: PlanTree, family: Family): readonly string[] {
+  let top = tops.get(tree);
+  if (!top) {
+    const placed = (one: Family): string[] =>
+      [...tree.nodes.values()]
+        .filter((node) => node.space[one] && node.parents[one] === null)
+        .sort((a, b) => comparePrefixes(a.space[one]!, b.space[one]!))
+        .map((node) => node.id);
+    tops.set(tree, (top = { 4: placed(4), 6: placed(6) }));
+  }
+  return top[family];
+}
+
+/** Addresses of the plan that lie in a block, in order, with their text: the keys of a plan are canonical. */
 export function addressesIn(tree: PlanTree, prefix: Prefix): { value: bigint; key: string }[] {
-  const keys = tree.keys[prefix.family];
-  return tree.addresses[prefix.family]
+  const { family } = prefix;
+  return tree.addresses[family]
     .within(prefix.value, lastOf(prefix).value)
-    .map((value) => ({ value, key: keys.get(value)! }));
+    .map((value) => ({ value, key: formatAddress({ family, value }) }));
 }

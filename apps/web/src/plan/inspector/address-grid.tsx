@@ -1,7 +1,6 @@
-import { Box } from '@mui/material';
+import '../plan.css';
 import {
   type PlanNode,
-  broadcastAddress,
   formatAddress,
   gatewayOf,
   lastOf,
@@ -28,16 +27,9 @@ export function AddressGrid({ node, onTake }: { node: PlanNode; onTake: (address
   const aside = rangesIn(ranges, prefix);
   const cells: bigint[] = [];
   for (let value = prefix.value; value <= lastOf(prefix).value; value++) cells.push(value);
-  const ends = [networkAddress(prefix)?.value, broadcastAddress(prefix)?.value];
+  const network = networkAddress(prefix)?.value;
   return (
-    <Box
-      sx={{
-        display: 'grid',
-        gridTemplateColumns: `repeat(${Math.min(COLUMNS, cells.length)}, 1fr)`,
-        gap: '2px',
-        mt: 0.75,
-      }}
-    >
+    <div className="address-grid" style={{ gridTemplateColumns: `repeat(${Math.min(COLUMNS, cells.length)}, 1fr)` }}>
       {cells.map((value) => {
         const address = formatAddress({ family: 4, value });
         const entry = tree.plan.addresses?.[address];
@@ -49,50 +41,28 @@ export function AddressGrid({ node, onTake }: { node: PlanNode; onTake: (address
           : isGateway
             ? 'gateway'
             : isEnd
-              ? value === ends[0]
+              ? value === network
                 ? 'network address'
                 : 'broadcast address'
               : range
                 ? RANGE_WORDS[range.use]
                 : 'free';
+        const look = isGateway ? 'gateway' : entry ? 'taken' : isEnd ? 'end' : range ? 'aside' : '';
         return (
-          <Box
+          <button
             key={address}
-            component="button"
             type="button"
             tabIndex={-1}
+            className={`${look}${selection.address === address ? ' chosen' : ''}`}
             aria-label={`${address}, ${words}`}
             title={`${address} ${words}`}
             disabled={isEnd && !entry}
             onClick={() => (entry ? select({ blocks: [node.id], address, range: null }) : onTake(address))}
-            sx={{
-              all: 'unset',
-              boxSizing: 'border-box',
-              aspectRatio: '1',
-              borderRadius: '3px',
-              fontSize: 9,
-              fontWeight: 700,
-              textAlign: 'center',
-              lineHeight: '14px',
-              cursor: 'pointer',
-              border: '1px solid var(--line2)',
-              color: 'var(--surface)',
-              background: isGateway
-                ? 'var(--ink)'
-                : entry
-                  ? 'var(--spruce)'
-                  : isEnd
-                    ? 'linear-gradient(135deg, transparent 45%, var(--line2) 45% 55%, transparent 55%)'
-                    : range
-                      ? 'repeating-linear-gradient(135deg, var(--line2) 0 1.5px, transparent 1.5px 4px)'
-                      : 'var(--surface)',
-              outline: selection.address === address ? '2px solid var(--ochre)' : undefined,
-            }}
           >
             {isGateway ? 'G' : ''}
-          </Box>
+          </button>
         );
       })}
-    </Box>
+    </div>
   );
 }

@@ -61,7 +61,7 @@ export function BlockInspector({
     void run(title, { kind: 'setBlock', id, set: change });
   const prefix = mainSpace(node);
   const need = needs.find((one) => one.group && one.group.id === block.group);
-  const own = problems.filter((one) => one.at.block === id);
+  const own = (problems ?? []).filter((one) => one.at.block === id);
   const divided = !isSubnet(node);
   return (
     <>

@@ -35,7 +35,7 @@ export function PlanInspector({ onDivide, onWorkings }: { onDivide: () => void; 
       ) : selection.blocks.length > 1 ? (
         <SeveralInspector ids={selection.blocks} />
       ) : node ? (
-        <BlockInspector key={node.id} node={node} onDivide={onDivide} onWorkings={onWorkings} />
+        <BlockInspector node={node} onDivide={onDivide} onWorkings={onWorkings} />
       ) : (
         <Typography color="text.secondary">
           Choose a block to see what it holds, why it has its size, and what is free in it.
