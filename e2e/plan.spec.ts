@@ -1,4 +1,6 @@
 import { type Page } from '@playwright/test';
+import { readFile } from 'node:fs/promises';
+import path from 'node:path';
 import { chooseFile, expect, json, openLab, saved, signIn, signOut, test, textOf } from './people';
 
 const item = (page: Page, name: RegExp) => page.getByRole('treeitem', { name });
@@ -191,6 +193,23 @@ test('10,000 rows are read with progress and taken; CSV goes out and comes back 
   await page.getByRole('button', { name: 'Undo' }).click();
   await saved(page);
   await expect(page.getByRole('treeitem')).toHaveCount(before);
+});
+
+test('a sheet of a spreadsheet is read by its columns; what cannot be read in it is told by line', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openPlan(page, 'Three Stations');
+  await page.keyboard.press('p');
+  await chooseFile(page, () => page.getByRole('button', { name: 'Choose a file' }).click(), {
+    name: 'tills.xlsx',
+    mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    buffer: await readFile(path.join(__dirname, 'fixtures', 'tills.xlsx')),
+  });
+  await expect(page.getByRole('row', { name: /^4 × refused 10\.84\.9\.300/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Take the 2 good lines only' }).click();
+  await page.getByRole('textbox', { name: 'Find in the plan' }).fill('by the bar');
+  await expect(item(page, /^10\.84\.9\.9, TILL-9/)).toBeVisible();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await saved(page);
 });
 
 test('the drawing is compared with the plan, and each is taken over into the other', async ({ page }) => {

@@ -40,12 +40,20 @@ async function takeAll({ browser, base }) {
   await shot('sign-in');
   await signIn(page, base, 'Maren Osterkamp');
   const lab = await labOf(page, 'Three Stations');
-  await page.goto(`${lab}/brief`);
+  const opening = await labOf(page, 'Season Opening');
+  await page.goto(`${opening}/brief`);
   await page.getByText('Rules of the lab').waitFor();
   await shot('brief');
-  await page.goto(`${lab}/plan`);
-  await page.getByRole('table').waitFor();
+  await page.goto(`${opening}/plan`);
+  await page.getByRole('treeitem', { name: /^Ticket desks/ }).click();
   await shot('plan');
+  await page.keyboard.press('w');
+  await page.getByRole('dialog').waitFor();
+  await shot('workings');
+  await page.goto(`${opening}/class`);
+  await page.getByRole('link', { name: 'Hoang Minh Thu' }).click();
+  await page.getByRole('treeitem').first().waitFor();
+  await shot('check-plan');
   await page.goto(`${lab}/bench`);
   await page.locator('.tile').first().waitFor();
   await shot('bench');
@@ -82,6 +90,12 @@ async function takeAll({ browser, base }) {
   await dark.getByRole('region', { name: 'Evidence' }).waitFor();
   await dark.keyboard.press('r');
   await shot('check-dark', dark);
+
+  await dark.goto(`${opening}/plan`);
+  await dark.getByRole('treeitem', { name: /^Kestrel Ridge/ }).click();
+  await dark.keyboard.press('d');
+  await dark.getByRole('textbox', { name: 'Sizes of the parts' }).fill('Depot 60\nMuseum 25\n/28');
+  await shot('plan-divide-dark', dark);
 
   const student = await pageOf(browser, 'light');
   await signIn(student, base, 'Ilse Haverkamp');

@@ -1,4 +1,5 @@
 import { spawnSync } from 'node:child_process';
+import { type Prefix, bitsOf, formatPrefix, parsePrefix, prefixOf, split, summarise } from '@sobrin/core';
 import { infoOf } from './address';
 
 /** Python's own address module, one answer a line; written by others, after the same RFCs. */
@@ -18,7 +19,20 @@ for line in sys.stdin:
         "first": str(first), "last": str(last), "usable": str(int(last) - int(first) + 1),
     }))
 `;
+/** Lists of blocks joined, and a block cut into parts, by the same module. */
+const PYTHON_SETS = `
+import ipaddress, json, sys
+for line in sys.stdin:
+    nets = [ipaddress.ip_network(one) for one in line.split()]
+    first = nets[0]
+    longer = min(first.max_prefixlen, first.prefixlen + 3)
+    print(json.dumps({
+        "joined": [str(one) for one in ipaddress.collapse_addresses(nets)],
+        "parts": [str(one) for one in first.subnets(new_prefix=longer)],
+    }))
+`;
 const CASES = 20_000;
+const SETS = 10_000;
 
 /** A small repeatable source of numbers (mulberry32). */
 function numbers(seed: number): () => number {
@@ -40,6 +54,16 @@ const inputs = Array.from({ length: CASES }, (_one, at) =>
     : `${[0x2000 + (next() % 0x1000), ...groups(7, 65_536)].map((one) => one.toString(16)).join(':')}/${next() % 129}`,
 );
 
+/** Blocks of one family that lie close together, so that many of them are neighbours or lie in each other. */
+const sets = Array.from({ length: SETS }, (_one, at) =>
+  Array.from({ length: 1 + (next() % 12) }, () => {
+    const [family, bits, start] = at % 2 ? ([4, 32, 0x0a540000n] as const) : ([6, 128, 0xfd5en << 112n] as const);
+    const length = bits - (next() % 10);
+    const value = start + BigInt(next() % 2048);
+    return formatPrefix(prefixOf({ family, value }, length));
+  }),
+);
+
 const python = spawnSync('python3', ['-c', PYTHON], { input: inputs.join('\n'), encoding: 'utf8', maxBuffer: 1 << 28 });
 const present = python.error === undefined;
 if (!present)
@@ -52,5 +76,33 @@ if (!present)
   for (const [at, answer] of answers.entries()) {
     const { input: _input, scope: _scope, ...ours } = infoOf(inputs[at]!) as unknown as Record<string, unknown>;
     expect({ case: inputs[at], ...ours }).toEqual({ case: inputs[at], ...(JSON.parse(answer) as object) });
+  }
+});
+
+(present ? test : test.skip)(`${SETS} lists of blocks are joined, and cut, as Python’s own module does it`, () => {
+  const answer = spawnSync('python3', ['-c', PYTHON_SETS], {
+    input: sets.map((one) => one.join(' ')).join('\n'),
+    encoding: 'utf8',
+    maxBuffer: 1 << 28,
+  });
+  expect(answer.stderr).toBe('');
+  const lines = answer.stdout.trim().split('\n');
+  expect(lines).toHaveLength(SETS);
+  for (const [at, line] of lines.entries()) {
+    const blocks = sets[at]!.map((text) => {
+      const read = parsePrefix(text);
+      if (!read.ok) throw new Error(read.error.text);
+      return read.value;
+    });
+    const [first] = blocks as [Prefix, ...Prefix[]];
+    const parts = split(first, Math.min(bitsOf(first.family), first.length + 3));
+    expect({
+      case: sets[at],
+      joined: summarise(blocks).map(formatPrefix),
+      parts: parts.ok && parts.value.map(formatPrefix),
+    }).toEqual({
+      case: sets[at],
+      ...(JSON.parse(line) as object),
+    });
   }
 });

@@ -340,7 +340,11 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
             />
           )}
         </Box>
-        <PlanInspector onDivide={() => divide()} onWorkings={(start) => setDialog({ kind: 'workings', start })} />
+        <PlanInspector
+          onDivide={() => divide()}
+          onFree={addBlock}
+          onWorkings={(start) => setDialog({ kind: 'workings', start })}
+        />
       </Box>
       {tells && (
         <Pulse

@@ -106,7 +106,9 @@ function Asked({ lab }: { lab: StudentLabView }) {
         {objectives.length > 0 && (
           <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
             {objectives.map((one) => (
-              <li key={one}>{one}</li>
+              <li key={one}>
+                <MarkdownText text={one} labId={lab.id} />
+              </li>
             ))}
           </Box>
         )}

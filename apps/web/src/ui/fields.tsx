@@ -70,12 +70,12 @@ export function TextInput({
     setDraft(null);
   };
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement | HTMLTextAreaElement>): void => {
-    // Where there is something to take back, Escape takes it back and does nothing else.
+    // Where there is something to take back, Escape takes it back; then it leaves the field, so that keys are keys again.
     if (event.key === 'Escape' && draft !== null && draft !== value) {
       event.stopPropagation();
       setDraft(null);
       onDraft?.(value);
-    }
+    } else if (event.key === 'Escape' && !event.currentTarget.closest('[role=dialog]')) event.currentTarget.blur();
     if (event.key === 'Enter' && !multiline) commit();
   };
   return (

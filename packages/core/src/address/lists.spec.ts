@@ -2,10 +2,14 @@ import fc from 'fast-check';
 import {
   AddressList,
   FreeSpace,
+  bitsOf,
+  contains,
+  firstOf,
   formatAddress,
   formatPrefix,
   formatRange,
   freeBlocks,
+  lastOf,
   nextFreeAddress,
   overlaps,
   parseAddress,
@@ -13,8 +17,12 @@ import {
   parseRange,
   placeBlocks,
   practiceSheet,
+  prefixOf,
+  rangeToPrefixes,
   sizeOf,
   sizeWords,
+  split,
+  summarise,
   workings,
   type Prefix,
 } from '.';
@@ -252,5 +260,57 @@ describe('a practice sheet', () => {
       expect(answer).not.toBe('');
     }
     expect(seen).toBe(40);
+  });
+});
+
+describe('laws of blocks, in both families', () => {
+  const anyBlock = fc.oneof(
+    fc.tuple(fc.constant(4 as const), fc.bigInt({ min: 0n, max: (1n << 32n) - 1n }), fc.integer({ min: 0, max: 32 })),
+    fc.tuple(fc.constant(6 as const), fc.bigInt({ min: 0n, max: (1n << 128n) - 1n }), fc.integer({ min: 0, max: 128 })),
+  );
+  const blockOf = ([family, value, length]: [4 | 6, bigint, number]): Prefix => prefixOf({ family, value }, length);
+  const partsOf = (whole: Prefix, bits: number): Prefix[] => {
+    const done = split(whole, Math.min(bitsOf(whole.family), whole.length + bits));
+    if (!done.ok) throw new Error(done.error);
+    return done.value;
+  };
+  test('the parts of a split are disjoint, in order, and cover the whole; joined again they are the whole', () => {
+    fc.assert(
+      fc.property(anyBlock, fc.integer({ min: 0, max: 6 }), (wish, bits) => {
+        const whole = blockOf(wish);
+        const parts = partsOf(whole, bits);
+        expect(parts.reduce((sum, one) => sum + sizeOf(one), 0n)).toBe(sizeOf(whole));
+        for (const [at, one] of parts.entries()) {
+          expect(contains(whole, one)).toBe(true);
+          if (at) expect(one.value).toBe(parts[at - 1]!.value + sizeOf(parts[at - 1]!));
+        }
+        expect(summarise([...parts].reverse())).toEqual([whole]);
+      }),
+      { numRuns: 1000 },
+    );
+  });
+  test('what is written is read as the same; a range is the blocks that cover it, joined', () => {
+    fc.assert(
+      fc.property(anyBlock, (wish) => {
+        const one = blockOf(wish);
+        expect(block(formatPrefix(one))).toEqual(one);
+        expect(address(formatAddress(firstOf(one)))).toEqual(firstOf(one));
+        expect(rangeToPrefixes({ from: firstOf(one), to: lastOf(one) })).toEqual([one]);
+        const span = parseRange(`${formatAddress(firstOf(one))} - ${formatAddress(lastOf(one))}`);
+        expect(span).toEqual({ ok: true, value: { from: firstOf(one), to: lastOf(one) } });
+      }),
+      { numRuns: 2000 },
+    );
+  });
+  test('two blocks are apart, or one holds the other', () => {
+    fc.assert(
+      fc.property(anyBlock, anyBlock, (a, b) => {
+        const [x, y] = [blockOf(a), blockOf(b)];
+        const meet = x.family === y.family && x.value <= lastOf(y).value && y.value <= lastOf(x).value;
+        expect(overlaps(x, y)).toBe(meet);
+        expect(overlaps(x, y)).toBe(contains(x, y) || contains(y, x));
+      }),
+      { numRuns: 2000 },
+    );
   });
 });

@@ -3,12 +3,15 @@ import { IconArrowsSplit2, IconTrash } from '@tabler/icons-react';
 import {
   type Block,
   type PlanNode,
+  type Prefix,
   BLOCK_USES,
   STANDINGS,
   bitGroups,
   fillOf,
   formatAddress,
   formatMask,
+  formatPrefix,
+  freeIn,
   isSubnet,
   lastOf,
   mainSpace,
@@ -19,6 +22,7 @@ import {
   usableIn,
   vlanTones,
 } from '@sobrin/core';
+import { useState } from 'react';
 import { newShortId } from '../../api/new-id';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { MathWords } from '../../ui/math-words';
@@ -47,10 +51,12 @@ const vlanProblem = (text: string): string | null =>
 export function BlockInspector({
   node,
   onDivide,
+  onFree,
   onWorkings,
 }: {
   node: PlanNode;
   onDivide: () => void;
+  onFree: (within: string, prefix: Prefix) => void;
   onWorkings: (text: string) => void;
 }) {
   const { tree, needs, problems } = usePlanFacts((facts) => facts);
@@ -105,7 +111,7 @@ export function BlockInspector({
           </Typography>
         </Part>
       )}
-      {divided ? <Divided node={node} /> : <AddressesPart key={id} node={node} />}
+      {divided ? <Divided key={id} node={node} onFree={onFree} /> : <AddressesPart key={id} node={node} />}
       {prefix && (
         <Part
           title="In binary"
@@ -227,23 +233,55 @@ const Facts = ({ facts }: { facts: readonly (readonly [string, string])[] }) => 
   </Box>
 );
 
-function Divided({ node }: { node: PlanNode }) {
+/** How much of a divided block is given away, what is free in it, and the next free block of a size. */
+function Divided({ node, onFree }: { node: PlanNode; onFree: (within: string, prefix: Prefix) => void }) {
   const { tree, ranges } = usePlanFacts((facts) => facts);
   const { brief } = usePlanSetting();
+  const [length, setLength] = useState('');
   const families = ([4, 6] as const).filter((family) => node.space[family]);
+  const family = families[0];
+  const space = family && freeIn(tree, node.id, family);
+  const wanted = Number(length || (family === 6 ? 64 : Math.min(32, node.space[4]!.length + 4)));
+  const next = space?.next(wanted) ?? null;
   return (
     <Part title="Divided" aside={`${node.children.length} ${node.children.length === 1 ? 'block' : 'blocks'} in it`}>
-      {families.map((family) => {
-        const fill = fillOf(tree, node, brief, ranges, family);
+      {families.map((one) => {
+        const fill = fillOf(tree, node, brief, ranges, one);
         return (
           fill && (
-            <Typography key={family} sx={{ lineHeight: '20px' }}>
-              IPv{family}: {percent(fill.taken, fill.of)} % given away
-              {family === 4 && `, ${fill.of - fill.taken} of ${fill.of} addresses left`}
+            <Typography key={one} sx={{ lineHeight: '20px' }}>
+              IPv{one}: {percent(fill.taken, fill.of)} % given away
+              {one === 4 && `, ${fill.of - fill.taken} of ${fill.of} addresses left`}
             </Typography>
           )
         );
       })}
+      {space && (
+        <>
+          <Typography sx={{ lineHeight: '20px' }}>
+            Largest free block: <span className="mono">{space.largest ? formatPrefix(space.largest) : 'none'}</span>
+          </Typography>
+          <Stack direction="row" spacing={0.75} sx={{ alignItems: 'center', mt: 0.5 }}>
+            <span>Next free</span>
+            <Box sx={{ width: 56 }}>
+              <TextInput
+                label="Length of the next free block"
+                mono
+                value={`/${wanted}`}
+                check={(text) => (/^\/?\d{1,3}$/.test(text) ? null : 'A length.')}
+                onCommit={(text) => /^\/?\d{1,3}$/.test(text) && setLength(text.replace('/', ''))}
+              />
+            </Box>
+            {next ? (
+              <Button size="small" onClick={() => onFree(node.id, next)} title="Put a block there" className="mono">
+                {formatPrefix(next)}
+              </Button>
+            ) : (
+              <span style={{ color: 'var(--ink2)' }}>none left</span>
+            )}
+          </Stack>
+        </>
+      )}
     </Part>
   );
 }

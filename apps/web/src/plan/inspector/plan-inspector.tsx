@@ -1,5 +1,5 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
-import { type PlannedChange, type Result, formatRange, mergeBlocks, swapBlocks } from '@sobrin/core';
+import { type PlannedChange, type Prefix, type Result, formatRange, mergeBlocks, swapBlocks } from '@sobrin/core';
 import { Row, TextInput } from '../../ui/fields';
 import { Heading } from '../../ui/sections';
 import { removeCommands } from '../plan-edits';
@@ -9,7 +9,15 @@ import { BlockInspector } from './block-inspector';
 import { Consequences } from './prefix-field';
 
 /** What is chosen in the plan: a block, several, an address or a range. */
-export function PlanInspector({ onDivide, onWorkings }: { onDivide: () => void; onWorkings: (text: string) => void }) {
+export function PlanInspector({
+  onDivide,
+  onFree,
+  onWorkings,
+}: {
+  onDivide: () => void;
+  onFree: (within: string, prefix: Prefix) => void;
+  onWorkings: (text: string) => void;
+}) {
   const selection = usePlan((state) => state.selection);
   const tree = usePlanFacts((facts) => facts.tree);
   const [first] = selection.blocks;
@@ -35,7 +43,7 @@ export function PlanInspector({ onDivide, onWorkings }: { onDivide: () => void; 
       ) : selection.blocks.length > 1 ? (
         <SeveralInspector ids={selection.blocks} />
       ) : node ? (
-        <BlockInspector node={node} onDivide={onDivide} onWorkings={onWorkings} />
+        <BlockInspector node={node} onDivide={onDivide} onFree={onFree} onWorkings={onWorkings} />
       ) : (
         <Typography color="text.secondary">
           Choose a block to see what it holds, why it has its size, and what is free in it.
