@@ -18,7 +18,9 @@ export function offeredAddresses(tree: PlanTree, brief: Brief, topology: Topolog
   const used: Record<Family, Set<bigint>> = { 4: new Set(), 6: new Set() };
   for (const { on } of drawnAddresses(topology)) used[on.address.family].add(on.address.value);
   const ranges = readRanges(tree);
-  const subnets = [...tree.nodes.values()].filter((one) => isSubnet(one) && one.block.standing !== 'kept-free');
+  const subnets = tree.order
+    .map((id) => tree.nodes.get(id)!)
+    .filter((one) => isSubnet(one) && one.block.standing !== 'kept-free');
   const near = [
     ...subnets.filter((one) => one.block.site === site),
     ...subnets.filter((one) => one.block.site !== site),
@@ -42,7 +44,7 @@ export function offeredAddresses(tree: PlanTree, brief: Brief, topology: Topolog
 
 /** Gateways of the plan's subnets, those of a site first. */
 export function offeredGateways(tree: PlanTree, brief: Brief, site: string | undefined, family: Family): string[] {
-  const subnets = [...tree.nodes.values()].filter((one) => isSubnet(one) && one.space[family]);
+  const subnets = tree.order.map((id) => tree.nodes.get(id)!).filter((one) => isSubnet(one) && one.space[family]);
   const near = [
     ...subnets.filter((one) => one.block.site === site),
     ...subnets.filter((one) => one.block.site !== site),

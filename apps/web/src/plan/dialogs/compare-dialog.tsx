@@ -57,7 +57,7 @@ function Differences({ bench }: { bench: BenchStore }) {
       </DialogContent>
     );
   return (
-    <DialogContent sx={{ height: 480 }}>
+    <DialogContent sx={{ minHeight: 240, maxHeight: 520 }}>
       {tree.nodes.size === 0 && <Adoption topology={topology} onAdopt={adopt} />}
       {tree.nodes.size > 0 && differences.length === 0 && (
         <Empty title="Plan and drawing agree">Every address in the drawing is as the plan has it.</Empty>
@@ -74,7 +74,7 @@ function Differences({ bench }: { bench: BenchStore }) {
                 variant="outlined"
                 onClick={() => run('take over the drawing’s addresses', ...planned)}
               >
-                Take the {planned.length} drawn {planned.length === 1 ? 'address' : 'addresses'} into the plan
+                Take the {planned.length === 1 ? 'drawn address' : `${planned.length} drawn addresses`} into the plan
               </Button>
             )}
             {drawn.length > 0 && (
