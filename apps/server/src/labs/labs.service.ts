@@ -7,6 +7,7 @@ import {
   LabFile as LabSchema,
   type Problem,
   type Spec,
+  briefProblems,
   emptyPlan,
   emptyTopology,
   planProblems,
@@ -152,11 +153,13 @@ export class LabsService {
         );
         Object.assign(set, { [part]: change[part] });
       }
+      if (!problems.length && set.brief)
+        problems.push(...briefProblems(set.brief).map((one) => ({ ...one, place: `brief › ${one.place}` })));
       if (problems.length) throw refuse.problems('The change cannot be taken. Nothing was stored.', problems);
       if (change.spec !== undefined) {
         const reference = await this.documents.readDrawing(lab.referenceId);
         const spec = change.spec as Spec;
-        const wrong = specProblems({ spec, reference: reference.document, brief: (set.brief ?? lab.brief) });
+        const wrong = specProblems({ spec, reference: reference.document, brief: set.brief ?? lab.brief });
         if (wrong.length)
           throw refuse.problems(
             'The spec points at something that is not there. Nothing was stored.',

@@ -1,9 +1,10 @@
-import { Button, Divider, Menu, MenuItem, Stack } from '@mui/material';
-import { IconDots, IconFrame, IconInfoCircle, IconLink, IconPlus } from '@tabler/icons-react';
-import { type ReactNode, useState } from 'react';
+import { Button, Divider, Stack } from '@mui/material';
+import { IconFrame, IconInfoCircle, IconLink, IconPlus } from '@tabler/icons-react';
+import { type ReactNode } from 'react';
 import { type Lenses } from '../drawing/link-layer';
 import { HistoryTools, SaveSign } from '../documents/tools';
 import { IconTool } from '../ui/icon-tool';
+import { MenuTool } from '../ui/menu-tool';
 import { useBench } from './use-bench';
 
 export interface ToolbarProps {
@@ -19,7 +20,6 @@ export interface ToolbarProps {
 
 export function Toolbar({ lenses, onLenses, onKit, onLink, onSite, onAbout, aboutShown, menu }: ToolbarProps) {
   const state = useBench((now) => now);
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   return (
     <Stack direction="row" spacing={0.75} role="toolbar" aria-label="Bench" sx={{ alignItems: 'center' }}>
       <ToolButton text="Device" keyName="A" icon={<IconPlus size={16} />} onClick={onKit} contained />
@@ -48,22 +48,7 @@ export function Toolbar({ lenses, onLenses, onKit, onLink, onSite, onAbout, abou
       <IconTool title="About this drawing" name="About this drawing" pressed={aboutShown} onClick={onAbout}>
         <IconInfoCircle size={18} />
       </IconTool>
-      <IconTool title="More" name="More" onClick={(event) => setAnchor(event.currentTarget)}>
-        <IconDots size={18} />
-      </IconTool>
-      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
-        {menu.map((one) => (
-          <MenuItem
-            key={one.text}
-            onClick={() => {
-              setAnchor(null);
-              one.run();
-            }}
-          >
-            {one.text}
-          </MenuItem>
-        ))}
-      </Menu>
+      <MenuTool entries={menu} />
       <SaveSign save={state.save.kind} />
     </Stack>
   );

@@ -1,23 +1,20 @@
-import { Box, Button, InputBase, Menu, MenuItem, Snackbar, Stack } from '@mui/material';
-import { IconArrowsSplit2, IconDots, IconPlus, IconTable } from '@tabler/icons-react';
+import { Box, Button, InputBase, Snackbar, Stack } from '@mui/material';
+import { IconArrowsSplit2, IconPlus, IconTable } from '@tabler/icons-react';
 import {
   type PlanNode,
   type PlanProblem,
   type Prefix,
   type SubnetNeed,
   PLAN_VERSION,
-  legendText,
   planCsv,
   problemsByBlock,
   readPlanText,
-  withLegend,
 } from '@sobrin/core';
 import { type ReactNode, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { fileName, give, pickText } from '../api/files';
 import { newShortId } from '../api/new-id';
-import { useOpenBench } from '../bench/use-bench';
 import { HistoryTools, SaveSign, SaveTrouble } from '../documents/tools';
-import { IconTool } from '../ui/icon-tool';
+import { MenuTool } from '../ui/menu-tool';
 import { Empty, TopBar } from '../ui/parts';
 import { Pulse } from '../ui/pulse';
 import { useKeys } from '../ui/use-keys';
@@ -28,13 +25,14 @@ import { CompareDialog } from './dialogs/compare-dialog';
 import { DivideDialog } from './dialogs/divide-dialog';
 import { MeetingDialog } from './dialogs/meeting-dialog';
 import { PasteDialog } from './dialogs/paste-dialog';
-import { TableDialog } from './dialogs/table-dialog';
+import { TableDialog, TableWithDrawing } from './dialogs/table-dialog';
 import { WorkingsDialog } from './dialogs/workings-dialog';
 import { PlanInspector } from './inspector/plan-inspector';
 import { blockIn, placeFor, removeCommands, waitingOf } from './plan-edits';
 import { MOST_FOUND, planRows } from './plan-rows';
 import { StandingKey } from './standing-sign';
 import { PlanTreeTable } from './plan-tree-table';
+import { useOpened } from './use-opened';
 import { usePlan, usePlanFacts, usePlanSetting, usePlanStore } from './use-plan';
 
 type Opened =
@@ -50,8 +48,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
   const { document: plan, selection, select, do: run, save, unconfirmed, refusal, dismiss } = usePlan((state) => state);
   const { tree, ranges, needs, problems, toneOf } = usePlanFacts((facts) => facts);
   const { brief, title, tells, laysOut, drawingId } = usePlanSetting();
-  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
-  const [opened, setOpened] = useState<ReadonlySet<string>>(new Set());
+  const { closed, opened, toggle, reveal, openSubnet } = useOpened();
   const [search, setSearch] = useState('');
   const [dialog, setDialog] = useState<Opened | null>(null);
   const [message, setMessage] = useState(lost);
@@ -72,10 +69,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
   const isBlank = tree.nodes.size === 0;
 
   const showBlock = (id: string): void => {
-    const around = new Set(closed);
-    for (let at = tree.nodes.get(id)?.parent ?? null; at !== null; at = tree.nodes.get(at)?.parent ?? null)
-      around.delete(at);
-    if (around.size !== closed.size) setClosed(around);
+    reveal(tree, id);
     select({ blocks: [id], address: null, range: null });
   };
   /** At once where the field is there: what is typed next belongs into it and must not be taken for a key. */
@@ -123,7 +117,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
   const jump = ({ at }: PlanProblem): void => {
     if (at.block !== undefined) showBlock(at.block);
     if (at.address !== undefined) {
-      if (at.block !== undefined) setOpened(new Set([...opened, at.block]));
+      if (at.block !== undefined) openSubnet(at.block);
       select({ blocks: at.block === undefined ? [] : [at.block], address: at.address, range: null });
     } else if (at.range !== undefined)
       select({ blocks: at.block === undefined ? [] : [at.block], address: null, range: at.range });
@@ -222,7 +216,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
             Decide {proposed.length} proposed
           </Button>
         )}
-        <PlanMenu
+        <MenuTool
           entries={[
             { text: 'Address table and worksheet…', run: () => setDialog({ kind: 'table' }) },
             ...(drawingId === null
@@ -329,14 +323,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
               selection={selection}
               waiting={waiting}
               onSelect={select}
-              onOpen={(one, open) => {
-                const subnet = one.children.length === 0;
-                const next = new Set(subnet ? opened : closed);
-                if (subnet === open) next.add(one.id);
-                else next.delete(one.id);
-                if (subnet) setOpened(next);
-                else setClosed(next);
-              }}
+              onOpen={toggle}
             />
           )}
         </Box>
@@ -388,57 +375,5 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
         message={message}
       />
     </Box>
-  );
-}
-
-/** The address table with a way onto the drawing: as a part of its legend, replaced when it is put there again. */
-function TableWithDrawing({
-  drawingId,
-  onClose,
-  onTold,
-}: {
-  drawingId: string;
-  onClose: () => void;
-  onTold: (text: string) => void;
-}) {
-  const drawing = useOpenBench(drawingId);
-  const tree = usePlanFacts((facts) => facts.tree);
-  const { brief } = usePlanSetting();
-  const bench = drawing.data?.store;
-  const put = (): void => {
-    if (!bench) return;
-    const { document, do: draw, flush } = bench.getState();
-    draw('put the address table into the legend', {
-      kind: 'setDocument',
-      set: { legend: withLegend(document.legend, legendText(tree, brief)) || null },
-    });
-    void flush();
-    onTold('The address table stands in the legend of the drawing now.');
-    onClose();
-  };
-  return <TableDialog onLegend={bench ? put : null} onClose={onClose} />;
-}
-
-function PlanMenu({ entries }: { entries: readonly { text: string; run: () => void }[] }) {
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  return (
-    <>
-      <IconTool title="More" name="More" onClick={(event) => setAnchor(event.currentTarget)}>
-        <IconDots size={18} />
-      </IconTool>
-      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
-        {entries.map((one) => (
-          <MenuItem
-            key={one.text}
-            onClick={() => {
-              setAnchor(null);
-              one.run();
-            }}
-          >
-            {one.text}
-          </MenuItem>
-        ))}
-      </Menu>
-    </>
   );
 }

@@ -1,8 +1,7 @@
-import { Box } from '@mui/material';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { useShownLab } from '../lab/lab-shell';
-import { Failure, Waiting } from '../ui/parts';
+import { Opened } from '../ui/opened';
 import { type PlanStore } from './plan-store';
 import { PlanDesk } from './plan-desk';
 import { PlanProvider, useOpenPlan } from './use-plan';
@@ -12,21 +11,18 @@ export function PlanPage() {
   const lab = useShownLab();
   const plan = useOpenPlan(lab.planId);
   useFreshRail(lab.id, plan.data?.store ?? null);
-  if (plan.isPending) return <Waiting what="Opening the plan" />;
-  if (plan.isError)
-    return (
-      <Box sx={{ p: 3 }}>
-        <Failure error={plan.error} onAgain={() => void plan.refetch()} />
-      </Box>
-    );
   return (
-    <PlanProvider
-      key={lab.planId}
-      store={plan.data.store}
-      setting={{ brief: lab.brief, title: lab.title, tells: true, laysOut: true, drawingId: lab.referenceId }}
-    >
-      <PlanDesk under={`${lab.courseTitle} · plan`} lost={plan.data.lost} />
-    </PlanProvider>
+    <Opened query={plan} what="Opening the plan">
+      {({ store, lost }) => (
+        <PlanProvider
+          key={lab.planId}
+          store={store}
+          setting={{ brief: lab.brief, title: lab.title, tells: true, laysOut: true, drawingId: lab.referenceId }}
+        >
+          <PlanDesk under={`${lab.courseTitle} · plan`} lost={lost} />
+        </PlanProvider>
+      )}
+    </Opened>
   );
 }
 

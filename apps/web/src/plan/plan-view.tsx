@@ -14,6 +14,7 @@ import { BlockMap } from './block-map';
 import { planRows } from './plan-rows';
 import { type PlanSelection, NOTHING } from './plan-store';
 import { PlanTreeTable } from './plan-tree-table';
+import { useOpened } from './use-opened';
 
 const NONE: ReadonlySet<string> = new Set();
 
@@ -32,8 +33,7 @@ export function PlanView({ plan, brief, marked }: { plan: Plan; brief: Brief; ma
     };
   }, [plan, brief]);
   const [own, setOwn] = useState<PlanSelection>(NOTHING);
-  const [closed, setClosed] = useState(NONE);
-  const [opened, setOpened] = useState(NONE);
+  const { closed, opened, toggle } = useOpened();
   // What the evidence points at is shown; looking elsewhere is up to the person.
   const selection = own.blocks.length ? own : { ...NOTHING, blocks: marked };
   const rows = useMemo(() => planRows(tree, ranges, { closed, opened, search: '' }), [tree, ranges, closed, opened]);
@@ -53,14 +53,7 @@ export function PlanView({ plan, brief, marked }: { plan: Plan; brief: Brief; ma
         selection={selection}
         waiting={NONE}
         onSelect={setOwn}
-        onOpen={(node, open) => {
-          const subnet = node.children.length === 0;
-          const next = new Set(subnet ? opened : closed);
-          if (subnet === open) next.add(node.id);
-          else next.delete(node.id);
-          if (subnet) setOpened(next);
-          else setClosed(next);
-        }}
+        onOpen={toggle}
       />
       <Box
         role="status"

@@ -1,59 +1,45 @@
 import { Box, Button } from '@mui/material';
 import { IconArrowLeft } from '@tabler/icons-react';
 import { type StudentLabView } from '@sobrin/contracts';
-import { Link, useParams } from 'react-router';
-import { useMyLab } from '../api/queries';
+import { Link } from 'react-router';
 import { Bench } from '../bench/bench';
 import { PlanOffers } from '../bench/offers';
+import { pairingOf } from '../bench/reference-bench';
 import { BenchProvider, useOpenBench } from '../bench/use-bench';
-import { Failure, Waiting } from '../ui/parts';
+import { Opened } from '../ui/opened';
+import { WithLab } from './with-lab';
 
 /** A student's own drawing for a lab. */
-export function StudentBench() {
-  const { labId } = useParams();
-  const lab = useMyLab(labId!);
-  if (lab.isPending) return <Waiting what="Opening the lab" />;
-  if (lab.isError)
-    return (
-      <Box sx={{ p: 3 }}>
-        <Failure error={lab.error} onAgain={() => void lab.refetch()} />
-      </Box>
-    );
-  return <OpenBench lab={lab.data} />;
-}
+export const StudentBench = () => <WithLab>{(lab) => <OwnBench lab={lab} />}</WithLab>;
 
-function OpenBench({ lab }: { lab: StudentLabView }) {
-  const { documentId, planId, brief, title, courseTitle: course, bench: telling, autoPairing, id: labId } = lab;
-  const bench = useOpenBench(documentId);
-  if (bench.isPending) return <Waiting what="Opening your drawing" />;
-  if (bench.isError)
-    return (
-      <Box sx={{ p: 3 }}>
-        <Failure error={bench.error} onAgain={() => void bench.refetch()} />
-      </Box>
-    );
+function OwnBench({ lab }: { lab: StudentLabView }) {
+  const bench = useOpenBench(lab.documentId);
   return (
-    <Box component="main" sx={{ height: '100%' }}>
-      <BenchProvider store={bench.data.store}>
-        <PlanOffers planId={planId} brief={brief}>
-          <Bench
-            title={title}
-            under={`${course} · your drawing`}
-            telling={telling}
-            pairing={autoPairing === undefined ? {} : { autoPairing }}
-            lost={bench.data.lost}
-          >
-            <Button
-              variant="outlined"
-              component={Link}
-              to={`/my/labs/${labId}`}
-              startIcon={<IconArrowLeft size={16} />}
-            >
-              Tasks and handing in
-            </Button>
-          </Bench>
-        </PlanOffers>
-      </BenchProvider>
-    </Box>
+    <Opened query={bench} what="Opening your drawing">
+      {({ store, lost }) => (
+        <Box component="main" sx={{ height: '100%' }}>
+          <BenchProvider store={store}>
+            <PlanOffers planId={lab.planId} brief={lab.brief}>
+              <Bench
+                title={lab.title}
+                under={`${lab.courseTitle} · your drawing`}
+                telling={lab.bench}
+                pairing={pairingOf(lab)}
+                lost={lost}
+              >
+                <Button
+                  variant="outlined"
+                  component={Link}
+                  to={`/my/labs/${lab.id}`}
+                  startIcon={<IconArrowLeft size={16} />}
+                >
+                  Tasks and handing in
+                </Button>
+              </Bench>
+            </PlanOffers>
+          </BenchProvider>
+        </Box>
+      )}
+    </Opened>
   );
 }

@@ -1,7 +1,7 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type StudentLabView } from '@sobrin/contracts';
-import { emptyTopology } from '@sobrin/core';
+import { emptyPlan, emptyTopology } from '@sobrin/core';
 import { serve, show } from '../tests/render';
 import { StudentLab } from './student-lab';
 
@@ -45,6 +45,7 @@ async function open(given = lab(), more: Parameters<typeof serve>[0] = {}) {
   const calls = serve({
     'GET my/labs/lab': { body: given },
     'GET documents/doc': { body: drawing() },
+    'GET documents/plan': { body: { id: 'plan', revision: 0, document: emptyPlan() } },
     'GET auth/me': { body: { me: null } },
     ...more,
   });

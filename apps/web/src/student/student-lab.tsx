@@ -1,37 +1,27 @@
 import { Box, Button, IconButton, Link as MuiLink, Stack, Tooltip, Typography } from '@mui/material';
 import { IconArrowLeft, IconFileUpload, IconPaperclip, IconPencil, IconX } from '@tabler/icons-react';
 import { type FileView, type DocumentView, type StudentLabView, type Uploaded } from '@sobrin/contracts';
-import { type Plan, planTree, rulesOf, separationWords } from '@sobrin/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link } from 'react-router';
 import { ApiError, api } from '../api/client';
 import { base64Of, pick, pickText } from '../api/files';
-import { useChange, useMyLab } from '../api/queries';
+import { useChange } from '../api/queries';
 import { Drawing } from '../drawing/drawing';
-import { BlockMap } from '../plan/block-map';
 import { AskDialog } from '../ui/ask-dialog';
 import { TextInput } from '../ui/fields';
 import { MarkdownText } from '../ui/markdown';
-import { Empty, Failure, Panel, TopBar, Waiting, bytes, points, when } from '../ui/parts';
+import { Empty, Failure, Panel, TopBar, bytes, points, when } from '../ui/parts';
 import { PersonMenu } from '../ui/person-menu';
+import { Asked } from './asked';
+import { OwnPlanPanel } from './own-plan-panel';
+import { WithLab } from './with-lab';
 
 const LENSES = { ends: false, subnets: true, cables: false };
 const MAX_BYTES = 10_000_000;
 
 /** A lab as its student sees it: what is asked, the own drawing, answers and files, and handing in. */
-export function StudentLab() {
-  const { labId } = useParams();
-  const lab = useMyLab(labId!);
-  if (lab.isPending) return <Waiting what="Opening the lab" />;
-  if (lab.isError)
-    return (
-      <Box sx={{ p: 3 }}>
-        <Failure error={lab.error} onAgain={() => void lab.refetch()} />
-      </Box>
-    );
-  return <Page lab={lab.data} />;
-}
+export const StudentLab = () => <WithLab>{(lab) => <Page lab={lab} />}</WithLab>;
 
 function Page({ lab }: { lab: StudentLabView }) {
   const { used, allowed } = lab.attempts;
@@ -64,130 +54,13 @@ function Page({ lab }: { lab: StudentLabView }) {
           </Stack>
           <Stack spacing={2}>
             <Work lab={lab} />
-            <PlanPanel lab={lab} />
+            <OwnPlanPanel lab={lab} />
             <Files lab={lab} />
             <HandIn lab={lab} />
           </Stack>
         </Box>
       </Box>
     </Box>
-  );
-}
-
-function Asked({ lab }: { lab: StudentLabView }) {
-  const { brief } = lab;
-  const {
-    scenario,
-    objectives = [],
-    groups = [],
-    schemes,
-    separations = [],
-    outside = [],
-    resources = [],
-    sites = [],
-  } = brief;
-  const rules = rulesOf(brief);
-  const asked = [
-    ...separations.map((one) => separationWords(one, brief)),
-    ...(outside.length
-      ? [`The provider hands out ${outside.join(' and ')}${rules.notOutside ? ': not to be used inside' : ''}.`]
-      : []),
-    ...(rules.otherPrivate ? ['Inside, another private range than the provider’s is used.'] : []),
-  ];
-  return (
-    <Panel title="What is asked">
-      <Box sx={{ p: 2 }}>
-        {scenario === undefined ? (
-          <Typography>Your instructor has written no scenario.</Typography>
-        ) : (
-          <MarkdownText text={scenario} labId={lab.id} />
-        )}
-        {objectives.length > 0 && <Typography sx={{ mt: 1, fontWeight: 700 }}>Objectives</Typography>}
-        {objectives.length > 0 && (
-          <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
-            {objectives.map((one) => (
-              <li key={one}>
-                <MarkdownText text={one} labId={lab.id} />
-              </li>
-            ))}
-          </Box>
-        )}
-        {groups.length > 0 && (
-          <Box
-            component="table"
-            sx={{
-              width: '100%',
-              mt: 1,
-              borderCollapse: 'collapse',
-              '& th, & td': { textAlign: 'left', py: '2px', pr: 1, borderTop: '1px solid var(--line)' },
-              '& th': { fontSize: 12 },
-            }}
-          >
-            <thead>
-              <tr>
-                <th>Group</th>
-                <th>Site</th>
-                <th style={{ textAlign: 'right' }}>Now</th>
-                <th style={{ textAlign: 'right' }}>Later</th>
-                <th>Needs</th>
-              </tr>
-            </thead>
-            <tbody>
-              {groups.map((one) => (
-                <tr key={one.id}>
-                  <td>{one.name}</td>
-                  <td title={sites.find((each) => each.name === one.site)?.place}>{one.site}</td>
-                  <td className="mono" style={{ textAlign: 'right' }}>
-                    {one.now}
-                  </td>
-                  <td className="mono" style={{ textAlign: 'right', fontWeight: 650 }}>
-                    {one.later}
-                  </td>
-                  <td style={{ color: 'var(--ink2)' }}>{one.needs?.join(', ')}</td>
-                </tr>
-              ))}
-            </tbody>
-          </Box>
-        )}
-        {asked.length > 0 && (
-          <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
-            {asked.map((one) => (
-              <li key={one}>{one}</li>
-            ))}
-          </Box>
-        )}
-        {schemes?.names && (
-          <Typography sx={{ mt: 1 }}>
-            <b>Names:</b> {schemes.names}
-          </Typography>
-        )}
-        {schemes?.addresses && (
-          <Typography>
-            <b>Addresses:</b> {schemes.addresses}
-          </Typography>
-        )}
-        {(resources.length > 0 || lab.files.length > 0) && (
-          <Typography component="div" sx={{ mt: 1 }}>
-            <b>Resources:</b>{' '}
-            {[
-              ...resources.map((one) => ({ id: one.id, title: one.title, address: one.address })),
-              ...lab.files.map((one) => ({
-                id: one.id,
-                title: one.name,
-                address: `/api/labs/${lab.id}/files/${one.id}`,
-              })),
-            ].map((one, at) => (
-              <span key={one.id}>
-                {at > 0 && ', '}
-                <MuiLink href={one.address} target="_blank" rel="noreferrer">
-                  {one.title}
-                </MuiLink>
-              </span>
-            ))}
-          </Typography>
-        )}
-      </Box>
-    </Panel>
   );
 }
 
@@ -309,35 +182,6 @@ function Work({ lab }: { lab: StudentLabView }) {
         {asked?.name} takes the place of the {count} {count === 1 ? 'device' : 'devices'} drawn so far. To keep them,
         save the drawing as a file in the bench first.
       </AskDialog>
-    </Panel>
-  );
-}
-
-/** The student's own address plan: how far it is, and the way to it. */
-function PlanPanel({ lab }: { lab: StudentLabView }) {
-  const plan = useQuery({
-    queryKey: ['document', lab.planId],
-    queryFn: () => api<DocumentView<Plan>>('GET', `documents/${lab.planId}`),
-    staleTime: 0,
-    gcTime: 0,
-  });
-  const blocks = Object.keys(plan.data?.document.blocks ?? {}).length;
-  const addresses = Object.keys(plan.data?.document.addresses ?? {}).length;
-  return (
-    <Panel
-      title="Your address plan"
-      aside={
-        plan.data &&
-        (blocks ? `${blocks} ${blocks === 1 ? 'block' : 'blocks'}, ${addresses} addresses` : 'nothing planned yet')
-      }
-    >
-      {plan.data && blocks > 0 && <BlockMap tree={planTree(plan.data.document)} chosen={null} onChoose={null} />}
-      <Box sx={{ p: 1.5 }}>
-        {plan.isError && <Failure error={plan.error} onAgain={() => void plan.refetch()} />}
-        <Button variant="outlined" component={Link} to={`/my/labs/${lab.id}/plan`} startIcon={<IconPencil size={16} />}>
-          Open the plan
-        </Button>
-      </Box>
     </Panel>
   );
 }

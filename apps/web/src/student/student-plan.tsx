@@ -1,60 +1,46 @@
 import { Box, Button } from '@mui/material';
 import { IconArrowLeft } from '@tabler/icons-react';
 import { type StudentLabView } from '@sobrin/contracts';
-import { Link, useParams } from 'react-router';
-import { useMyLab } from '../api/queries';
+import { Link } from 'react-router';
 import { PlanDesk } from '../plan/plan-desk';
 import { PlanProvider, useOpenPlan } from '../plan/use-plan';
-import { Failure, Waiting } from '../ui/parts';
+import { Opened } from '../ui/opened';
+import { WithLab } from './with-lab';
 
 /** A student's own address plan for a lab. */
-export function StudentPlan() {
-  const { labId } = useParams();
-  const lab = useMyLab(labId!);
-  if (lab.isPending) return <Waiting what="Opening the lab" />;
-  if (lab.isError)
-    return (
-      <Box sx={{ p: 3 }}>
-        <Failure error={lab.error} onAgain={() => void lab.refetch()} />
-      </Box>
-    );
-  return <OpenPlan lab={lab.data} />;
-}
+export const StudentPlan = () => <WithLab>{(lab) => <OwnPlan lab={lab} />}</WithLab>;
 
-function OpenPlan({ lab }: { lab: StudentLabView }) {
+function OwnPlan({ lab }: { lab: StudentLabView }) {
   const plan = useOpenPlan(lab.planId);
-  if (plan.isPending) return <Waiting what="Opening your plan" />;
-  if (plan.isError)
-    return (
-      <Box sx={{ p: 3 }}>
-        <Failure error={plan.error} onAgain={() => void plan.refetch()} />
-      </Box>
-    );
   return (
-    <Box component="main" sx={{ height: '100%' }}>
-      <PlanProvider
-        store={plan.data.store}
-        setting={{
-          brief: lab.brief,
-          title: lab.title,
-          // Sizes and mistakes are what is to be learned: only a coaching lab tells them, and none lays the plan out.
-          tells: lab.bench === 'coach',
-          laysOut: false,
-          drawingId: lab.documentId,
-        }}
-      >
-        <PlanDesk under={`${lab.courseTitle} · your plan`} lost={plan.data.lost}>
-          <Button
-            size="small"
-            variant="outlined"
-            component={Link}
-            to={`/my/labs/${lab.id}`}
-            startIcon={<IconArrowLeft size={16} />}
+    <Opened query={plan} what="Opening your plan">
+      {({ store, lost }) => (
+        <Box component="main" sx={{ height: '100%' }}>
+          <PlanProvider
+            store={store}
+            setting={{
+              brief: lab.brief,
+              title: lab.title,
+              // Sizes and mistakes are what is to be learned: only a coaching lab tells them, and none lays the plan out.
+              tells: lab.bench === 'coach',
+              laysOut: false,
+              drawingId: lab.documentId,
+            }}
           >
-            Tasks
-          </Button>
-        </PlanDesk>
-      </PlanProvider>
-    </Box>
+            <PlanDesk under={`${lab.courseTitle} · your plan`} lost={lost}>
+              <Button
+                size="small"
+                variant="outlined"
+                component={Link}
+                to={`/my/labs/${lab.id}`}
+                startIcon={<IconArrowLeft size={16} />}
+              >
+                Tasks
+              </Button>
+            </PlanDesk>
+          </PlanProvider>
+        </Box>
+      )}
+    </Opened>
   );
 }

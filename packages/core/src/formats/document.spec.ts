@@ -82,6 +82,22 @@ describe('a lab file', () => {
   test.each<[string, (file: ReturnType<typeof lab> & Record<string, unknown>) => void, string, RegExp]>([
     ['another format', (file) => void (file.format = 'sobrin-topology'), 'format', /wanted is "sobrin-lab"/],
     ['a newer version', (file) => void (file.version = 3), 'version', /reads versions up to 2/],
+    [
+      'two groups of one id',
+      (file) =>
+        Object.assign(file.brief, {
+          groups: [1, 2].map((n) => ({ id: 'g', name: `G${n}`, now: 1, later: 1 })),
+        }),
+      'brief › groups › 1 › id',
+      /"g" is there twice/,
+    ],
+    [
+      'two files of one id',
+      (file) =>
+        void Object.assign(file, { files: [1, 2].map(() => ({ id: 'f', name: 'a', type: 'image/png', base64: '' })) }),
+      'files › 1 › id',
+      /"f" is there twice/,
+    ],
     ['a missing part', (file) => void delete (file as Record<string, unknown>).spec, 'spec', /missing/],
     ['a part that is not known', (file) => void (file.marks = []), 'marks', /not known/],
     [

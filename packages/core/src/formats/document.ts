@@ -8,7 +8,7 @@ import {
   SubmissionFile as SubmissionSchema,
   specProblems,
 } from '../spec';
-import { type Plan, PlanFile, readPlan } from '../plan';
+import { type Plan, PlanFile, briefProblems, readPlan } from '../plan';
 import { type Problem, type Topology, readTopology, shapeProblems } from '../topology';
 import { migrateLab, migrateSubmission } from './migrate';
 
@@ -107,10 +107,19 @@ export function readLab(value: unknown): Read<LabFile> {
   });
   const plan = readPlan(lab.plan);
   if (!plan.ok) problems.push(...inPlace('plan', plan.error));
+  problems.push(...inPlace('brief', briefProblems(lab.brief)), ...doubledFiles(lab));
   if (problems.length) return fail(problems);
   const inSpec = specProblems(lab);
   return inSpec.length ? fail(inPlace('spec', inSpec)) : ok(lab);
 }
+
+/** Files of a lab are known by their ids. */
+const doubledFiles = ({ files = [] }: LabFile): Problem[] =>
+  files.flatMap(({ id }, at) =>
+    files.findIndex((one) => one.id === id) < at
+      ? [{ place: `files › ${at} › id`, text: `The id "${id}" is there twice.` }]
+      : [],
+  );
 
 export function readLabText(text: string): Read<LabFile> {
   const json = parseJson(text, MAX_FILE_BYTES);

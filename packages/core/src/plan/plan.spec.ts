@@ -571,6 +571,17 @@ describe('what is wrong in a plan is named once, with where and what to do', () 
   test('every code there is has a case above', () => {
     expect(PLAN_PROBLEMS.filter((code) => !cases.some(([one]) => one === code))).toEqual([]);
   });
+  test('two subnets of one group hold it together, each with a gateway of its own', () => {
+    const two = (prefix: string): PlanProblemCode[] =>
+      codes(
+        plan((one) => {
+          one.blocks.tickets!.prefix = '10.84.1.0/27';
+          one.blocks.more = { prefix, name: 'More tickets', site: 'Valley', group: 'tickets', vlan: 11 };
+        }),
+      );
+    expect(two('10.84.1.32/28')).toEqual([]); // 30 + 14 for 40 hosts and two gateways
+    expect(two('10.84.1.32/29')).toEqual(['TOO_SMALL']);
+  });
   test('what is no mistake is not called one', () => {
     expect(codes(plan((one) => void (one.blocks.winch!.vlan = 10)))).toEqual([]); // another site, with routers between
     expect(codes(plan((one) => void (one.blocks.x = { prefix: '10.84.15.0/31', name: 'Link', use: 'link' })))).toEqual(

@@ -306,18 +306,31 @@ function groupProblems(nodes: readonly PlanNode[], brief: Brief): PlanProblem[] 
           at: { group: group.id },
         },
       ];
-    return own.flatMap((node) => [...roomProblem(node, need), ...siteProblem(node, need)]);
+    return [...roomProblem(own, need), ...own.flatMap((node) => siteProblem(node, need))];
   });
 }
 
-function roomProblem(node: PlanNode, need: SubnetNeed): PlanProblem[] {
-  const prefix = node.space[4];
-  if (!prefix || usableCount(prefix) >= BigInt(need.later.value)) return [];
+/** How many addresses the IPv4 subnets of a group have room for, and how many they need: each has a gateway of its own. */
+export function roomOf(subnets: readonly PlanNode[], need: SubnetNeed): { room: bigint; needed: bigint } | null {
+  const four = subnets.flatMap((one) => one.space[4] ?? []);
+  if (!four.length) return null;
+  const room = four.reduce((sum, one) => sum + usableCount(one), 0n);
+  return { room, needed: BigInt(need.later.value + four.length - 1) };
+}
+
+function roomProblem(own: readonly PlanNode[], need: SubnetNeed): PlanProblem[] {
+  const room = roomOf(own, need);
+  if (!room || room.room >= room.needed) return [];
+  const first = own.find((one) => one.space[4])!;
+  const several =
+    own.length > 1
+      ? `${own.map(named).join(' and ')} together have`
+      : `${named(first)} (${formatPrefix(first.space[4]!)}) has`;
   return [
     {
       code: 'TOO_SMALL',
-      text: `${named(node)} (${formatPrefix(prefix)}) has ${usableCount(prefix)} usable addresses, but ${need.later.words.split(': ')[0]!}. Take a /${need.length}.`,
-      at: { block: node.id },
+      text: `${several} ${room.room} usable addresses, but ${need.later.words.split(': ')[0]!}. Take a /${need.length}.`,
+      at: { block: first.id },
     },
   ];
 }

@@ -1,7 +1,7 @@
 import { formatAddress, parseAddress } from '../address';
 import { fail, ok, type Result } from '../result';
 import { type Problem, shapeProblems } from '../topology';
-import { Plan } from './schema';
+import { type Brief, Plan } from './schema';
 
 /** Bounds of one plan: bytes of its JSON, blocks, and addresses. */
 export const MAX_PLAN_BYTES = 8_000_000;
@@ -39,5 +39,18 @@ export function planInvariants(plan: Plan): Problem[] {
     return canonical === key
       ? []
       : [{ place, text: `"${key}" is written ${canonical} here, so that it is there once.` }];
+  });
+}
+
+/** What must hold in a brief and the shape cannot say: ids are given once. */
+export function briefProblems(brief: Brief): Problem[] {
+  const lists = { groups: brief.groups, separations: brief.separations, resources: brief.resources };
+  return Object.entries(lists).flatMap(([part, list = []]) => {
+    const seen = new Set<string>();
+    return list.flatMap(({ id }, at): Problem[] => {
+      const twice = seen.has(id);
+      seen.add(id);
+      return twice ? [{ place: `${part} › ${at} › id`, text: `The id "${id}" is there twice.` }] : [];
+    });
   });
 }

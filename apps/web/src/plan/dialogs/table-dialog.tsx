@@ -11,9 +11,10 @@ import {
   Typography,
 } from '@mui/material';
 import { IconFileText, IconPrinter } from '@tabler/icons-react';
-import { addressTable } from '@sobrin/core';
+import { addressTable, legendText, withLegend } from '@sobrin/core';
 import { useState } from 'react';
 import { fileName } from '../../api/files';
+import { useOpenBench } from '../../bench/use-bench';
 import { BLANKABLE, type Blankable, addressPaper } from '../../print/papers';
 import { printPaper } from '../../print/pdf';
 import { colour } from '../../ui/tokens';
@@ -128,4 +129,32 @@ export function TableDialog({ onLegend, onClose }: { onLegend: (() => void) | nu
       </DialogActions>
     </Dialog>
   );
+}
+
+/** The address table with a way onto the drawing: as a part of its legend, replaced when it is put there again. */
+export function TableWithDrawing({
+  drawingId,
+  onClose,
+  onTold,
+}: {
+  drawingId: string;
+  onClose: () => void;
+  onTold: (text: string) => void;
+}) {
+  const drawing = useOpenBench(drawingId);
+  const tree = usePlanFacts((facts) => facts.tree);
+  const { brief } = usePlanSetting();
+  const bench = drawing.data?.store;
+  const put = (): void => {
+    if (!bench) return;
+    const { document, do: draw, flush } = bench.getState();
+    draw('put the address table into the legend', {
+      kind: 'setDocument',
+      set: { legend: withLegend(document.legend, legendText(tree, brief)) || null },
+    });
+    void flush();
+    onTold('The address table stands in the legend of the drawing now.');
+    onClose();
+  };
+  return <TableDialog onLegend={bench ? put : null} onClose={onClose} />;
 }

@@ -1,5 +1,5 @@
 import { Type } from '@sinclair/typebox';
-import { contains, formatPrefix, parsePrefix, usableCount } from '../../address';
+import { contains, formatPrefix, parsePrefix } from '../../address';
 import {
   type Group,
   type PlanNode,
@@ -7,6 +7,7 @@ import {
   compareWithDrawing,
   differenceWords,
   isSubnet,
+  roomOf,
 } from '../../plan';
 import { AddressText, Closed, OneOf } from '../../topology';
 import { type CheckContext, type Item, absent, capital, defineRule, slot } from '../rule';
@@ -67,16 +68,14 @@ export const planRoom = defineRule({
   evaluate: (rule, context) =>
     eachGroup(context, rule.group, (nodes, group) => {
       const need = context.plan.needs.find((one) => one.group?.id === group.id)!;
-      const best = nodes.filter((one) => one.space[4]).sort((a, b) => a.space[4]!.length - b.space[4]!.length)[0];
-      if (!best)
+      const found = roomOf(nodes, need);
+      if (!found)
         return item(true, `${group.name}: ${written(nodes[0]!)}, and a subnet of IPv6 holds any number.`, ...nodes);
-      const prefix = best.space[4]!;
-      const room = usableCount(prefix);
-      const fits = room >= BigInt(need.later.value);
+      const four = nodes.flatMap((one) => (one.space[4] ? formatPrefix(one.space[4]) : []));
       return item(
-        fits,
-        `${group.name}: ${formatPrefix(prefix)} with ${room} usable addresses; ${need.later.value} are needed later.`,
-        best,
+        found.room >= found.needed,
+        `${group.name}: ${four.join(' and ')} with ${found.room} usable addresses; ${found.needed} are needed later.`,
+        ...nodes,
       );
     }),
 });

@@ -1,0 +1,123 @@
+import { Box, Link as MuiLink, Typography } from '@mui/material';
+import { type StudentLabView } from '@sobrin/contracts';
+import { rulesOf, separationWords } from '@sobrin/core';
+import { MarkdownText } from '../ui/markdown';
+import { Panel } from '../ui/parts';
+
+/** The brief as its students read it. */
+export function Asked({ lab }: { lab: StudentLabView }) {
+  const { brief } = lab;
+  const {
+    scenario,
+    objectives = [],
+    groups = [],
+    schemes,
+    separations = [],
+    outside = [],
+    resources = [],
+    sites = [],
+  } = brief;
+  const rules = rulesOf(brief);
+  const asked = [
+    ...separations.map((one) => separationWords(one, brief)),
+    ...(outside.length
+      ? [`The provider hands out ${outside.join(' and ')}${rules.notOutside ? ': not to be used inside' : ''}.`]
+      : []),
+    ...(rules.otherPrivate ? ['Inside, another private range than the provider’s is used.'] : []),
+  ];
+  return (
+    <Panel title="What is asked">
+      <Box sx={{ p: 2 }}>
+        {scenario === undefined ? (
+          <Typography>Your instructor has written no scenario.</Typography>
+        ) : (
+          <MarkdownText text={scenario} labId={lab.id} />
+        )}
+        {objectives.length > 0 && <Typography sx={{ mt: 1, fontWeight: 700 }}>Objectives</Typography>}
+        {objectives.length > 0 && (
+          <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
+            {objectives.map((one) => (
+              <li key={one}>
+                <MarkdownText text={one} labId={lab.id} />
+              </li>
+            ))}
+          </Box>
+        )}
+        {groups.length > 0 && (
+          <Box
+            component="table"
+            sx={{
+              width: '100%',
+              mt: 1,
+              borderCollapse: 'collapse',
+              '& th, & td': { textAlign: 'left', py: '2px', pr: 1, borderTop: '1px solid var(--line)' },
+              '& th': { fontSize: 12 },
+            }}
+          >
+            <thead>
+              <tr>
+                <th>Group</th>
+                <th>Site</th>
+                <th style={{ textAlign: 'right' }}>Now</th>
+                <th style={{ textAlign: 'right' }}>Later</th>
+                <th>Needs</th>
+              </tr>
+            </thead>
+            <tbody>
+              {groups.map((one) => (
+                <tr key={one.id}>
+                  <td>{one.name}</td>
+                  <td title={sites.find((each) => each.name === one.site)?.place}>{one.site}</td>
+                  <td className="mono" style={{ textAlign: 'right' }}>
+                    {one.now}
+                  </td>
+                  <td className="mono" style={{ textAlign: 'right', fontWeight: 650 }}>
+                    {one.later}
+                  </td>
+                  <td style={{ color: 'var(--ink2)' }}>{one.needs?.join(', ')}</td>
+                </tr>
+              ))}
+            </tbody>
+          </Box>
+        )}
+        {asked.length > 0 && (
+          <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
+            {asked.map((one) => (
+              <li key={one}>{one}</li>
+            ))}
+          </Box>
+        )}
+        {schemes?.names && (
+          <Typography sx={{ mt: 1 }}>
+            <b>Names:</b> {schemes.names}
+          </Typography>
+        )}
+        {schemes?.addresses && (
+          <Typography>
+            <b>Addresses:</b> {schemes.addresses}
+          </Typography>
+        )}
+        {(resources.length > 0 || lab.files.length > 0) && (
+          <Typography component="div" sx={{ mt: 1 }}>
+            <b>Resources:</b>{' '}
+            {[
+              ...resources.map((one) => ({ id: one.id, title: one.title, address: one.address })),
+              ...lab.files.map((one) => ({
+                id: one.id,
+                title: one.name,
+                address: `/api/labs/${lab.id}/files/${one.id}`,
+              })),
+            ].map((one, at) => (
+              <span key={one.id}>
+                {at > 0 && ', '}
+                <MuiLink href={one.address} target="_blank" rel="noreferrer">
+                  {one.title}
+                </MuiLink>
+              </span>
+            ))}
+          </Typography>
+        )}
+      </Box>
+    </Panel>
+  );
+}

@@ -1,0 +1,38 @@
+import { Box, Button } from '@mui/material';
+import { IconPencil } from '@tabler/icons-react';
+import { type DocumentView, type StudentLabView } from '@sobrin/contracts';
+import { type Plan, planTree } from '@sobrin/core';
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { api } from '../api/client';
+import { BlockMap } from '../plan/block-map';
+import { Failure, Panel } from '../ui/parts';
+
+/** The student's own address plan: how far it is, and the way to it. */
+export function OwnPlanPanel({ lab }: { lab: StudentLabView }) {
+  const plan = useQuery({
+    queryKey: ['document', lab.planId],
+    queryFn: () => api<DocumentView<Plan>>('GET', `documents/${lab.planId}`),
+    staleTime: 0,
+    gcTime: 0,
+  });
+  const blocks = Object.keys(plan.data?.document.blocks ?? {}).length;
+  const addresses = Object.keys(plan.data?.document.addresses ?? {}).length;
+  return (
+    <Panel
+      title="Your address plan"
+      aside={
+        plan.data &&
+        (blocks ? `${blocks} ${blocks === 1 ? 'block' : 'blocks'}, ${addresses} addresses` : 'nothing planned yet')
+      }
+    >
+      {plan.data && blocks > 0 && <BlockMap tree={planTree(plan.data.document)} chosen={null} onChoose={null} />}
+      <Box sx={{ p: 1.5 }}>
+        {plan.isError && <Failure error={plan.error} onAgain={() => void plan.refetch()} />}
+        <Button variant="outlined" component={Link} to={`/my/labs/${lab.id}/plan`} startIcon={<IconPencil size={16} />}>
+          Open the plan
+        </Button>
+      </Box>
+    </Panel>
+  );
+}
