@@ -65,7 +65,7 @@ test('a student makes a plan with the keyboard alone, hands it in, and the instr
   await expect(page.getByRole('button', { name: 'Lay out all groups' })).toHaveCount(0);
 
   await page.getByRole('link', { name: 'Tasks' }).click();
-  await expect(page.getByText('7 blocks, 1 addresses')).toBeVisible();
+  await expect(page.getByText('7 blocks, 1 address')).toBeVisible();
   await page.getByRole('button', { name: 'Hand in attempt 1' }).click();
   await page.getByRole('button', { name: 'Hand in', exact: true }).click();
   await expect(page.getByText('Attempt 1 is handed in')).toBeVisible();

@@ -1,5 +1,6 @@
 export * from './address';
 export * from './changes';
+export * from './counted';
 export * from './drawing';
 export * from './engine';
 export * from './formats';

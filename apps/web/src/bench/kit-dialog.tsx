@@ -9,7 +9,7 @@ import {
   TextField,
   Typography,
 } from '@mui/material';
-import { type Model, type Topology, KIT, tagOf } from '@sobrin/core';
+import { type Model, type Topology, KIT, tagOf, counted } from '@sobrin/core';
 import { type KeyboardEvent, useMemo, useState } from 'react';
 import { GLYPHS } from '../drawing/glyphs';
 
@@ -209,8 +209,5 @@ export function portWords(model: Model): string {
     if (sort !== 'console') sorts.set(sort, (sorts.get(sort) ?? 0) + 1);
   }
   const bays = Object.keys(model.bays ?? {}).length;
-  return [
-    ...[...sorts].map(([sort, n]) => `${n} ${sort}`),
-    ...(bays ? [`${bays} ${bays === 1 ? 'bay' : 'bays'}`] : []),
-  ].join(', ');
+  return [...[...sorts].map(([sort, n]) => `${n} ${sort}`), ...(bays ? [counted(bays, 'bay')] : [])].join(', ');
 }

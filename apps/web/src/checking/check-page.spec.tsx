@@ -3,7 +3,8 @@ import userEvent from '@testing-library/user-event';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
 import { type CheckResult, type Topology, emptyTopology } from '@sobrin/core';
 import { type DrawingProps } from '../drawing/drawing';
-import { serve, show } from '../tests/render';
+import { brief, plan } from '../tests/plans';
+import { serve, show, sizePage } from '../tests/render';
 import { CheckPage } from './check-page';
 
 /** The drawing itself is looked at in a real browser; here one sees what it is asked to mark. */
@@ -114,6 +115,8 @@ const lab = {
   title: 'Three Stations',
   courseTitle: 'Networks 1',
   referenceId: 'ref',
+  planId: 'plan',
+  brief,
   policy: {},
   tasks: [{ id: 't1', text: 'Which router?' }],
 } as unknown as LabView;
@@ -123,6 +126,7 @@ async function open(given = submission()) {
   const calls = serve({
     'GET submissions/two': { body: given },
     'GET documents/ref': { body: { id: 'ref', revision: 0, document: reference } },
+    'GET documents/plan': { body: { id: 'plan', revision: 0, document: plan() } },
     'GET labs/lab/submissions': { body: rows },
     'POST submissions/two/check': { body: submission() },
   });
@@ -220,4 +224,50 @@ test('it is told which of how many one looks at, and there are others both ways'
   expect(await screen.findByText('2 of 3')).toBeInTheDocument();
   expect(screen.getByRole('button', { name: 'Next student' })).toBeEnabled();
   expect(screen.getByRole('button', { name: 'Previous student' })).toBeEnabled();
+});
+
+describe('a plan that was handed in', () => {
+  beforeAll(sizePage);
+  const planned = (): Partial<SubmissionView> => ({
+    plan: plan(),
+    result: {
+      ...result,
+      requirements: [
+        {
+          id: '3.1',
+          section: 'b',
+          sentence: 'Each group has room.',
+          points: 0,
+          of: 2,
+          bonus: false,
+          verdict: 'lost',
+          items: [{ text: 'Tickets is too small.', met: false, places: [{ block: 'tickets' }] }],
+        },
+      ],
+    },
+  });
+
+  test('is shown where the evidence points into it, at the block; P goes back to the drawing', async () => {
+    await open(submission(planned()));
+    const tree = await screen.findByRole('tree');
+    expect(within(tree).getByRole('treeitem', { name: /^Tickets/ })).toHaveAttribute('aria-selected', 'true');
+    expect(evidence()).toHaveTextContent('Tickets is too small.');
+    await userEvent.keyboard('p');
+    expect(screen.queryByRole('tree')).toBeNull();
+    await userEvent.click(within(evidence()).getByRole('button', { name: /show Tickets/ }));
+    expect(screen.getByRole('tree')).toBeInTheDocument();
+  });
+  test('tells what is wrong in it, and the reference beside it is the lab’s plan', async () => {
+    const broken = plan();
+    broken.blocks.tickets!.prefix = '10.84.0.64/26';
+    await open(submission({ ...planned(), plan: broken }));
+    expect(screen.getByRole('status')).toHaveTextContent(/Tickets.*Guests/);
+    await userEvent.keyboard('r');
+    expect(await screen.findAllByRole('tree')).toHaveLength(2);
+  });
+  test('is all there is to see where nothing was drawn', async () => {
+    await open(submission({ ...planned(), topology: emptyTopology() }));
+    expect(await screen.findByRole('tree')).toBeInTheDocument();
+    expect(screen.queryByText('An empty sheet was handed in')).toBeNull();
+  });
 });

@@ -180,7 +180,16 @@ function Findings({
       ),
   );
   const [side, setSide] = useState<'none' | 'reference' | 'answers'>('none');
-  const [looksAt, setLooksAt] = useState<'drawing' | 'plan'>(plan && !isDrawn ? 'plan' : 'drawing');
+  /** Where items point to; null where they point nowhere. */
+  const sideOf = (items: readonly Item[]): 'drawing' | 'plan' | null => {
+    const places = items.flatMap((one) => one.places);
+    if (plan && places.some((one) => one.block !== undefined)) return 'plan';
+    return places.length ? 'drawing' : null;
+  };
+  const itemsOf = (id: string | null): readonly Item[] => result.requirements.find((one) => one.id === id)?.items ?? [];
+  const [looksAt, setLooksAt] = useState<'drawing' | 'plan'>(() =>
+    plan && !isDrawn ? 'plan' : (sideOf(itemsOf(chosen)) ?? 'drawing'),
+  );
   const [place, setPlace] = useState<Item | null>(null);
   const flow = useRef<Flow | null>(null);
   const facts = useFacts(topology, policy.autoPairing === undefined ? {} : { autoPairing: policy.autoPairing });
@@ -194,9 +203,7 @@ function Findings({
   const choose = (id: string): void => {
     setChosen(id);
     setPlace(null);
-    const places = result.requirements.find((one) => one.id === id)?.items.flatMap((one) => one.places) ?? [];
-    if (plan && places.some((one) => one.block !== undefined)) setLooksAt('plan');
-    else if (places.some((one) => one.device !== undefined)) setLooksAt('drawing');
+    setLooksAt((now) => sideOf(itemsOf(id)) ?? now);
     const section = result.requirements.find((one) => one.id === id)?.section;
     if (section !== undefined) setOpened((now) => new Set([...now, section]));
   };
@@ -210,8 +217,7 @@ function Findings({
   );
   const show = (item: Item): void => {
     setPlace(item);
-    if (item.places.some((one) => one.block !== undefined)) setLooksAt('plan');
-    else if (item.places.length) setLooksAt('drawing');
+    setLooksAt((now) => sideOf([item]) ?? now);
     const nodes = item.places.flatMap(({ device, link }) =>
       device !== undefined
         ? [{ id: device }]

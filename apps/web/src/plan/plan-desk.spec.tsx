@@ -6,7 +6,7 @@ import { ApiError } from '../api/client';
 import { createDocumentStore } from '../documents/document-store';
 import { type Save } from '../documents/pending';
 import { brief, plan } from '../tests/plans';
-import { serve, show } from '../tests/render';
+import { serve, show, sizePage } from '../tests/render';
 import { type TableProgress } from './dialogs/use-table-reading';
 import { PlanDesk } from './plan-desk';
 import { type PlanStore, PLAN } from './plan-store';
@@ -24,11 +24,7 @@ jest.mock('./dialogs/use-table-reading', () => ({
   },
 }));
 
-beforeAll(() => {
-  // jsdom has no sizes: rows in sight are those of a page of this height.
-  Object.defineProperty(HTMLElement.prototype, 'clientHeight', { configurable: true, value: 600 });
-  Object.defineProperty(HTMLElement.prototype, 'clientWidth', { configurable: true, value: 800 });
-});
+beforeAll(sizePage);
 
 function open(
   document: Plan = plan(),
@@ -213,7 +209,7 @@ describe('dividing', () => {
   test('for all groups that have no subnet yet; students are not offered that', async () => {
     const store = open();
     await userEvent.click(screen.getByRole('button', { name: 'Lay out all groups' }));
-    await userEvent.click(await screen.findByRole('button', { name: 'Add 1 blocks' }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Add 1 block' }));
     expect(Object.values(blocks(store)).find((one) => one.group === 'winch')).toMatchObject({
       prefix: '10.84.4.0/28',
       vlan: 20,

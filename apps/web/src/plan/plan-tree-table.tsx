@@ -11,6 +11,7 @@ import {
   fillOf,
   formatPrefix,
   formatRange,
+  counted,
 } from '@sobrin/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, memo, useEffect, useMemo, useRef } from 'react';
@@ -210,7 +211,7 @@ function labelOf(row: PlanRow, { tree, problems }: PlanLook): string {
     block.prefix,
     block.prefix6,
     block.vlan !== undefined && `VLAN ${block.vlan}`,
-    wrong > 0 && `${wrong} ${wrong === 1 ? 'problem' : 'problems'}`,
+    wrong > 0 && counted(wrong, 'problem'),
   ]
     .filter(Boolean)
     .join(', ');

@@ -1,7 +1,7 @@
 import { Box, Button } from '@mui/material';
 import { IconPencil } from '@tabler/icons-react';
 import { type DocumentView, type StudentLabView } from '@sobrin/contracts';
-import { type Plan, planTree } from '@sobrin/core';
+import { type Plan, planTree, counted } from '@sobrin/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { api } from '../api/client';
@@ -23,7 +23,7 @@ export function OwnPlanPanel({ lab }: { lab: StudentLabView }) {
       title="Your address plan"
       aside={
         plan.data &&
-        (blocks ? `${blocks} ${blocks === 1 ? 'block' : 'blocks'}, ${addresses} addresses` : 'nothing planned yet')
+        (blocks ? `${counted(blocks, 'block')}, ${counted(addresses, 'address', 'addresses')}` : 'nothing planned yet')
       }
     >
       {plan.data && blocks > 0 && <BlockMap tree={planTree(plan.data.document)} chosen={null} onChoose={null} />}

@@ -79,6 +79,22 @@ test('an answer is saved when the field is left, beside the others', async () =>
   );
 });
 
+test('the own plan is shown by its map, with the way to it', async () => {
+  const blocks = {
+    root: { prefix: '10.84.0.0/20', name: 'Ridge' },
+    valley: { prefix: '10.84.0.0/22', name: 'Valley' },
+  };
+  await open(lab(), {
+    'GET documents/plan': {
+      body: { id: 'plan', revision: 2, document: { blocks, addresses: { '10.84.0.2': { name: 'A' } } } },
+    },
+  });
+  const own = screen.getByRole('region', { name: 'Your address plan' });
+  expect(await within(own).findByRole('button', { name: 'Valley, 10.84.0.0/22' })).toBeDisabled();
+  expect(own).toHaveTextContent('2 blocks, 1 address');
+  expect(within(own).getByRole('link', { name: 'Open the plan' })).toHaveAttribute('href', '/my/labs/lab/plan');
+});
+
 describe('uploading', () => {
   test('asks before it replaces what is drawn', async () => {
     const calls = await open(lab(), { 'POST my/labs/lab/upload': { body: { taken: ['drawing'] } } });

@@ -52,3 +52,9 @@ export function show(
     </QueryClientProvider>,
   );
 }
+
+/** jsdom has no sizes: elements of a page's size, so that the rows of long tables are in sight. */
+export function sizePage(): void {
+  Object.defineProperty(HTMLElement.prototype, 'clientHeight', { configurable: true, value: 600 });
+  Object.defineProperty(HTMLElement.prototype, 'clientWidth', { configurable: true, value: 800 });
+}

@@ -1,4 +1,5 @@
 import { Box, Button, Popover, Typography } from '@mui/material';
+import { counted } from '@sobrin/core';
 import { IconAlertTriangle, IconCircleCheck } from '@tabler/icons-react';
 import { type ReactNode, useState } from 'react';
 
@@ -51,7 +52,7 @@ export function Pulse<P extends { text: string }>({
             startIcon={<IconAlertTriangle size={15} color="var(--brick)" />}
             sx={{ minHeight: 24, py: 0, px: 0.5, color: 'var(--ink)', fontSize: 12 }}
           >
-            {problems.length} {problems.length === 1 ? 'problem' : 'problems'}
+            {counted(problems.length, 'problem')}
           </Button>
           <Box
             component="span"

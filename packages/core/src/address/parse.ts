@@ -1,3 +1,4 @@
+import { counted } from '../counted';
 import { fail, ok, type Result } from '../result';
 import { type Address, type Family, type InterfaceAddress, type Prefix, bitsOf, prefixOf } from './address';
 import { formatAddress, formatPrefix } from './format';
@@ -57,7 +58,7 @@ function parseV4(text: string): Parsed<Address> {
   if (octets.length !== 4)
     return no(
       'OCTET_COUNT',
-      `"${text}" has ${octets.length} ${octets.length === 1 ? 'number' : 'numbers'}: an IPv4 address has four, with dots between.`,
+      `"${text}" has ${counted(octets.length, 'number')}: an IPv4 address has four, with dots between.`,
     );
   let value = 0;
   for (const octet of octets) {
@@ -88,7 +89,7 @@ function parseV6(text: string): Parsed<Address> {
     return no(
       'GROUP_COUNT',
       halves.length === 1
-        ? `"${text}" has ${count} ${count === 1 ? 'group' : 'groups'}: an IPv6 address has eight, or "::" for a run of zeros.`
+        ? `"${text}" has ${counted(count, 'group')}: an IPv6 address has eight, or "::" for a run of zeros.`
         : `"${text}" has ${count} groups beside "::": at most seven fit.`,
     );
   const zeros = Array.from({ length: 8 - count }, () => 0n);

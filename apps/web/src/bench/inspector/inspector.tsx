@@ -1,4 +1,5 @@
 import { Box } from '@mui/material';
+import { counted } from '@sobrin/core';
 import { type Facts } from '../../workers/facts';
 import { useBench } from '../use-bench';
 import { DeviceInspector } from './device-inspector';
@@ -44,9 +45,9 @@ export function Inspector({ facts, showDocument, tells }: { facts: Facts; showDo
 function Several() {
   const { devices, links, sites } = useBench((state) => state.selection);
   const words = [
-    devices.length && `${devices.length} ${devices.length === 1 ? 'device' : 'devices'}`,
-    links.length && `${links.length} ${links.length === 1 ? 'link' : 'links'}`,
-    sites.length && `${sites.length} ${sites.length === 1 ? 'site' : 'sites'}`,
+    devices.length && counted(devices.length, 'device'),
+    links.length && counted(links.length, 'link'),
+    sites.length && counted(sites.length, 'site'),
   ].filter(Boolean);
   return (
     <>

@@ -1,5 +1,5 @@
 import { Typography } from '@mui/material';
-import { type Site } from '@sobrin/core';
+import { type Site, counted } from '@sobrin/core';
 import { sitesWithin } from '../../drawing/drawing';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { useBench } from '../use-bench';
@@ -26,7 +26,7 @@ export function SiteInspector({ id }: { id: string }) {
   };
   return (
     <>
-      <Heading title={site.name} under={`Site with ${members} ${members === 1 ? 'device' : 'devices'}`} />
+      <Heading title={site.name} under={`Site with ${counted(members, 'device')}`} />
       <Row label="Name">
         <TextInput label="Name of the site" value={site.name} maxLength={80} onCommit={(name) => set({ name })} />
       </Row>
