@@ -247,6 +247,7 @@ test('the address table is printed as a PDF and put into the drawing’s legend'
   await page.getByRole('button', { name: 'Put it into the drawing’s legend' }).click();
   await expect(page.getByText('stands in the legend of the drawing now')).toBeVisible();
   await page.getByRole('link', { name: /^Bench/ }).click();
+  await expect(page.getByRole('region', { name: 'Legend' })).toContainText('10.84.1.0/26 · gateway 10.84.1.1');
   await page.getByRole('button', { name: 'About this drawing' }).click();
   await expect(page.getByRole('textbox', { name: 'Legend' })).toHaveValue(
     /Subnets:\n.*10\.84\.1\.0\/26 · gateway 10\.84\.1\.1/s,

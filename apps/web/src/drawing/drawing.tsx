@@ -11,6 +11,7 @@ import {
 } from '@xyflow/react';
 import { useCallback, useMemo, useState } from 'react';
 import { type LinkFact } from '../workers/facts';
+import { LegendView } from './legend-node';
 import { LinkLayer, type Lenses } from './link-layer';
 import { type Mark, type Marks } from './marks';
 import { type DrawingNode, NodeFactory, SITE_PREFIX } from './nodes';
@@ -19,7 +20,7 @@ import { SiteView } from './site-node';
 import { TileView } from './tile-node';
 import { FIT, KeepFitted, ZoomButtons } from './zoom-buttons';
 
-const NODE_TYPES = { tile: TileView, site: SiteView };
+const NODE_TYPES = { tile: TileView, site: SiteView, legend: LegendView };
 const NO_MARKS: ReadonlyMap<string, Mark> = new Map();
 const NO_SECONDS: ReadonlyMap<string, string> = new Map();
 type At = Record<string, { x: number; y: number }>;

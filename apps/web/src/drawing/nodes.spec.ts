@@ -1,5 +1,5 @@
 import { type Topology, emptyTopology, sceneOf } from '@sobrin/core';
-import { type NodeOptions, NodeFactory } from './nodes';
+import { LEGEND_ID, type NodeOptions, NodeFactory } from './nodes';
 
 const host = (name: string, x: number, address: string) => ({
   name,
@@ -72,4 +72,10 @@ test('what is not pointed at is dimmed while something is', () => {
 });
 test('where one only looks, nothing can be dragged', () => {
   for (const node of nodesOf(new NodeFactory(), { editable: false }).values()) expect(node.draggable).toBe(false);
+});
+test('the legend stands below the tiles and cannot be taken hold of', () => {
+  const nodes = nodesOf(new NodeFactory(), {}, { ...topology, legend: 'Office · VLAN 20' });
+  const legend = nodes.get(LEGEND_ID)!;
+  expect(legend).toMatchObject({ type: 'legend', draggable: false, selectable: false });
+  expect(legend.position.y).toBeGreaterThan(nodes.get('a')!.position.y + 40);
 });

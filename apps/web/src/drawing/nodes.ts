@@ -1,4 +1,5 @@
 import {
+  type LegendCard,
   type Scene,
   type SiteArea,
   type Tile,
@@ -8,12 +9,14 @@ import {
   secondLine,
   shortAddress,
 } from '@sobrin/core';
+import { type LegendNode } from './legend-node';
 import { type Mark } from './marks';
 import { type SiteNode } from './site-node';
 import { type TileNode } from './tile-node';
 
-export type DrawingNode = TileNode | SiteNode;
+export type DrawingNode = TileNode | SiteNode | LegendNode;
 export const SITE_PREFIX = 'site ';
+export const LEGEND_ID = 'legend of the drawing';
 
 export interface NodeOptions {
   editable: boolean;
@@ -73,6 +76,8 @@ export class NodeFactory {
       };
       take(tile.id, JSON.stringify([data, selected]), () => tileNode(tile, data, selected, options.editable));
     }
+    const card = scene.legend;
+    if (card) take(LEGEND_ID, JSON.stringify(card), () => legendNode(card));
     this.known = next;
     return [...next.values()].map((one) => one.node);
   }
@@ -111,4 +116,18 @@ const siteNode = (area: SiteArea, mark: Mark | null, selected: boolean, editable
   selected,
   ariaLabel: `Site ${area.name}`,
   data: { area, mark },
+});
+
+const legendNode = (card: LegendCard): LegendNode => ({
+  id: LEGEND_ID,
+  type: 'legend',
+  position: { x: card.x, y: card.y },
+  width: card.width,
+  height: card.height,
+  measured: { width: card.width, height: card.height },
+  zIndex: 0,
+  draggable: false,
+  selectable: false,
+  focusable: false,
+  data: { card },
 });

@@ -20,7 +20,7 @@ export function KeepFitted() {
 export function ZoomButtons() {
   const flow = useReactFlow();
   return (
-    <Panel position="bottom-left" style={{ margin: 10, display: 'flex', gap: 4 }}>
+    <Panel position="bottom-right" style={{ margin: 10, display: 'flex', gap: 4 }}>
       <ZoomButton title="Zoom out" onClick={() => void flow.zoomOut()}>
         <IconMinus size={16} />
       </ZoomButton>

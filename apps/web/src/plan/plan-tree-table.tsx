@@ -20,7 +20,7 @@ import { FillBar } from './fill-bar';
 import { type PlanRow, fillWords, shortSix } from './plan-rows';
 import { type PlanSelection } from './plan-store';
 import { StandingSign } from './standing-sign';
-import { VlanBadge } from './vlan-badge';
+import { VlanBadge } from '../ui/vlan-badge';
 
 const ROW = 27;
 export const RANGE_WORDS: Record<ReadRange['range']['use'], string> = {

@@ -1,8 +1,20 @@
 import fc from 'fast-check';
 import { readLabText } from '../formats';
 import { Sheet, readJson } from '../tests/topologies';
-import { type Topology } from '../topology';
-import { lengthOf, linesOf, mediumForm, sceneOf, shortAddress, spread, stationAt, tilesOf } from '.';
+import { type Topology, emptyTopology } from '../topology';
+import {
+  LEGEND_ROW,
+  legendLines,
+  legendTones,
+  lengthOf,
+  linesOf,
+  mediumForm,
+  sceneOf,
+  shortAddress,
+  spread,
+  stationAt,
+  tilesOf,
+} from '.';
 
 const labOf = (slug: string): Topology => {
   const read = readLabText(JSON.stringify(readJson('demo', slug, 'lab.json')));
@@ -140,4 +152,36 @@ test('a station on a bent line lies at the asked distance along it', () => {
   ];
   expect(lengthOf(bent)).toBe(70);
   expect(stationAt(bent, 50)).toMatchObject({ x: 30, y: 20, along: { x: 0, y: 1 } });
+});
+
+describe('the legend', () => {
+  const withLegend = (legend: string): Topology => ({
+    ...emptyTopology(),
+    title: 'Valley',
+    author: 'M. O.',
+    legend,
+    devices: { s: { name: 'SW', model: 'access-switch-12', ...at(40, 100) } },
+  });
+  test('stands below what is drawn, with title and author, and is absent where there is none', () => {
+    expect(sceneOf(withLegend('  \n')).legend).toBeNull();
+    expect(sceneOf({ ...withLegend('Beads: fibre'), devices: {} }).legend).toBeNull();
+    const card = sceneOf(withLegend('Beads: fibre')).legend!;
+    expect(card).toMatchObject({ x: 40, heading: 'Legend · Valley · M. O.' });
+    expect(card.y).toBeGreaterThan(144);
+  });
+  test('grows with its lines and with lines too long for one row', () => {
+    const heightOf = (legend: string): number => sceneOf(withLegend(legend)).legend!.height;
+    expect(heightOf('a\nb') - heightOf('a')).toBe(LEGEND_ROW);
+    expect(heightOf('a long line '.repeat(20)) - heightOf('a')).toBe(LEGEND_ROW);
+  });
+  test('a line that speaks of a VLAN has the tone that the number has among all that are named', () => {
+    const lines = legendLines(
+      'Subnets:\nOffice · VLAN 20 · 10.84.2.0/26\nDesks · VLAN 10 · 10.84.1.0/26\nLink · 10.84.9.0/31',
+    );
+    expect(lines.map((one) => one.vlan)).toEqual([null, 20, 10, null]);
+    expect([...legendTones(lines)]).toEqual([
+      [10, 1],
+      [20, 2],
+    ]);
+  });
 });

@@ -1,4 +1,5 @@
 export * from './areas';
+export * from './legend';
 export * from './lines';
 export * from './media';
 export * from './scene';

@@ -1,5 +1,6 @@
 import { type Topology } from '../topology';
 import { type LinkSubnet, type SiteArea, type SubnetBracket, linkSubnets, siteAreas, subnetBrackets } from './areas';
+import { type LegendCard, legendCard } from './legend';
 import { type LinkLine, linesOf } from './lines';
 import { type Box, type Tile, boxAround, tilesOf } from './tiles';
 
@@ -10,23 +11,24 @@ export interface Scene {
   readonly sites: readonly SiteArea[];
   readonly brackets: readonly SubnetBracket[];
   readonly linkSubnets: readonly LinkSubnet[];
+  readonly legend: LegendCard | null;
 }
 
 /** Works out the scene; `at` replaces the positions of devices that are being dragged. */
 export function sceneOf(topology: Topology, at?: ReadonlyMap<string, { x: number; y: number }>): Scene {
   const tiles = tilesOf(topology, at);
   const lines = linesOf(topology, tiles);
+  const drawn = { tiles, sites: siteAreas(topology, tiles), brackets: subnetBrackets(topology, tiles) };
   return {
-    tiles,
+    ...drawn,
     lines,
-    sites: siteAreas(topology, tiles),
-    brackets: subnetBrackets(topology, tiles),
     linkSubnets: linkSubnets(topology, lines, tiles),
+    legend: legendCard(topology, sceneBox(drawn)),
   };
 }
 
-/** The box of the whole scene with what is written round the tiles; null for an empty sheet. */
-export const sceneBox = ({ tiles, sites, brackets }: Scene): Box | null =>
+/** The box of what is drawn with what is written round the tiles, without the legend; null for an empty sheet. */
+export const sceneBox = ({ tiles, sites, brackets }: Pick<Scene, 'tiles' | 'sites' | 'brackets'>): Box | null =>
   boxAround([
     ...[...tiles.values()].map((tile) => ({ ...tile, height: tile.height + (tile.shape === 'standing' ? 32 : 0) })),
     ...sites,

@@ -20,7 +20,7 @@ import { printPaper } from '../../print/pdf';
 import { colour } from '../../ui/tokens';
 import { Empty } from '../../ui/parts';
 import { usePlanFacts, usePlanSetting } from '../use-plan';
-import { VlanBadge } from '../vlan-badge';
+import { VlanBadge } from '../../ui/vlan-badge';
 
 const toneOf = (tone: number): { fill: string; colour: string } => ({
   fill: colour('light', `vlan-${tone}`),

@@ -32,7 +32,7 @@ import { removeCommands } from '../plan-edits';
 import { percent } from '../plan-rows';
 import { STANDING_WORDS } from '../standing-sign';
 import { usePlan, usePlanFacts, usePlanSetting } from '../use-plan';
-import { VlanBadge } from '../vlan-badge';
+import { VlanBadge } from '../../ui/vlan-badge';
 import { AddressesPart } from './addresses-part';
 import { BitLines } from './bit-lines';
 import { PrefixField } from './prefix-field';

@@ -1,4 +1,4 @@
-import './plan.css';
+import './vlan-badge.css';
 
 /** A VLAN's number on its tone; the tone never stands alone. */
 export const VlanBadge = ({ vlan, tone }: { vlan: number; tone: number | null }) => (
