@@ -9,8 +9,8 @@ import {
   type SubnetNeed,
   applyPlanCommands,
   planBounds,
-  planProblems,
   planTree,
+  problemSteps,
   readRanges,
   subnetNeeds,
   vlanTones,
@@ -53,6 +53,8 @@ export interface PlanFacts {
 }
 
 const PROBLEMS_AFTER_MS = 120;
+/** How long problems are looked for before the page may answer again. */
+const PROBLEMS_AT_ONCE_MS = 8;
 
 export function factsOf(plan: Plan, brief: Brief): PlanFacts {
   const tree = planTree(plan);
@@ -68,9 +70,13 @@ export function factsOf(plan: Plan, brief: Brief): PlanFacts {
 /** Keeps facts up to date with the plan of a store; returns what ends it. */
 export function followPlan(store: PlanStore, facts: StoreApi<PlanFacts>, brief: Brief): () => void {
   let timer: ReturnType<typeof setTimeout> | undefined;
-  const tellProblems = (): void => {
-    const { tree } = facts.getState();
-    facts.setState({ problems: planProblems(tree.plan, brief, tree) });
+  const tellProblems = (): void => goOn(problemSteps(brief, facts.getState().tree));
+  const goOn = (steps: ReturnType<typeof problemSteps>): void => {
+    const until = performance.now() + PROBLEMS_AT_ONCE_MS;
+    let step = steps.next();
+    while (!step.done && performance.now() < until) step = steps.next();
+    if (step.done) facts.setState({ problems: step.value });
+    else timer = setTimeout(() => goOn(steps));
   };
   const follow = (plan: Plan): void => {
     const tree = planTree(plan, facts.getState().tree);

@@ -1,7 +1,8 @@
 import { type Brief } from '@sobrin/core';
-import { createContext, type ReactNode, useContext, useEffect, useState } from 'react';
+import { createContext, type ReactNode, startTransition, useContext, useEffect, useState } from 'react';
 import { type StoreApi, createStore, useStore } from 'zustand';
 import { useKeeping, useOpenDocument } from '../documents/open-document';
+import { Waiting } from '../ui/parts';
 import { type PlanFacts, type PlanState, type PlanStore, PLAN, factsOf, followPlan } from './plan-store';
 
 /** The plan of a lab or of a student's work, kept as long as the page shows it. */
@@ -38,10 +39,23 @@ export function PlanProvider({
 }) {
   useKeeping(store);
   const { brief } = setting;
-  const [facts] = useState(() => createStore<PlanFacts>(() => factsOf(store.getState().document, brief)));
-  useEffect(() => followPlan(store, facts, brief), [store, facts, brief]);
-  return <PlanContext value={{ store, facts, setting }}>{children}</PlanContext>;
+  const [facts, setFacts] = useState(() => (isLarge(store) ? null : createFacts(store, brief)));
+  useEffect(() => {
+    if (facts) return followPlan(store, facts, brief);
+    // What follows from a large plan is worked out by itself, and the page is put together in pieces.
+    const timer = setTimeout(() => {
+      const made = createFacts(store, brief);
+      startTransition(() => setFacts(made));
+    });
+    return () => clearTimeout(timer);
+  }, [store, facts, brief]);
+  return facts ? <PlanContext value={{ store, facts, setting }}>{children}</PlanContext> : <Waiting what="the plan" />;
 }
+
+const LARGE = 2000;
+const isLarge = (store: PlanStore): boolean => Object.keys(store.getState().document.addresses ?? {}).length > LARGE;
+const createFacts = (store: PlanStore, brief: Brief): StoreApi<PlanFacts> =>
+  createStore<PlanFacts>(() => factsOf(store.getState().document, brief));
 
 function usePlanContext(): PlanContextValue {
   const value = useContext(PlanContext);

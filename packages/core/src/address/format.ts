@@ -15,7 +15,8 @@ export const formatMask = (length: number): string => formatV4(maskOf(4, length)
 export const formatWildcard = (length: number): string => formatV4(maskOf(4, length) ^ 0xffffffffn);
 
 function formatV4(value: bigint): string {
-  return [24n, 16n, 8n, 0n].map((shift) => (value >> shift) & 255n).join('.');
+  const bits = Number(value); // 32 bits are exact, and plans have tens of thousands of addresses
+  return `${bits >>> 24}.${(bits >>> 16) & 255}.${(bits >>> 8) & 255}.${bits & 255}`;
 }
 
 /** RFC 5952: no leading zeros, lower case, "::" for the longest run of two or more zero groups, the first on a tie. */

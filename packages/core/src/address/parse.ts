@@ -50,25 +50,34 @@ export function parseAddressOf(family: Family, text: string): Parsed<Address> {
   return parsed;
 }
 
+/** Four numbers without leading zeros. */
+const PLAIN_V4 = /^(0|[1-9]\d{0,2})\.(0|[1-9]\d{0,2})\.(0|[1-9]\d{0,2})\.(0|[1-9]\d{0,2})$/;
+
 function parseV4(text: string): Parsed<Address> {
-  if (text.includes(',')) return no('COMMA', `"${text}" has a comma where a dot belongs.`);
+  const plain = PLAIN_V4.exec(text);
+  const octets = plain ? [Number(plain[1]), Number(plain[2]), Number(plain[3]), Number(plain[4])] : [];
+  if (plain && octets.every((octet) => octet <= 255))
+    return ok({ family: 4, value: BigInt(octets.reduce((value, octet) => value * 256 + octet, 0)) });
+  return no(...whyNotV4(text));
+}
+
+/** What is wrong with a text that is no IPv4 address. */
+function whyNotV4(text: string): [AddressError['code'], string] {
+  if (text.includes(',')) return ['COMMA', `"${text}" has a comma where a dot belongs.`];
   const bad = /[^0-9.]/.exec(text);
-  if (bad) return no('CHARACTER', `"${text}" has "${bad[0]}" in it: an IPv4 address has digits and dots only.`);
+  if (bad) return ['CHARACTER', `"${text}" has "${bad[0]}" in it: an IPv4 address has digits and dots only.`];
   const octets = text.split('.');
   if (octets.length !== 4)
-    return no(
+    return [
       'OCTET_COUNT',
       `"${text}" has ${counted(octets.length, 'number')}: an IPv4 address has four, with dots between.`,
-    );
-  let value = 0;
-  for (const octet of octets) {
-    if (octet === '') return no('OCTET_EMPTY', `A number is missing between the dots of "${text}".`);
-    if (octet.length > 1 && octet.startsWith('0'))
-      return no('LEADING_ZERO', `"${octet}" in "${text}" begins with a zero: write ${Number(octet)}.`);
-    if (octet.length > 3 || Number(octet) > 255) return no('OCTET_RANGE', `${octet} in "${text}" is more than 255.`);
-    value = value * 256 + Number(octet);
-  }
-  return ok({ family: 4, value: BigInt(value) });
+    ];
+  if (octets.includes('')) return ['OCTET_EMPTY', `A number is missing between the dots of "${text}".`];
+  const padded = octets.find((octet) => octet.length > 1 && octet.startsWith('0'));
+  if (padded !== undefined)
+    return ['LEADING_ZERO', `"${padded}" in "${text}" begins with a zero: write ${Number(padded)}.`];
+  const large = octets.find((octet) => Number(octet) > 255);
+  return ['OCTET_RANGE', `${large} in "${text}" is more than 255.`];
 }
 
 function parseV6(text: string): Parsed<Address> {

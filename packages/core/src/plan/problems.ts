@@ -65,23 +65,37 @@ export interface PlanProblem {
  * asks for, subnets, ranges, addresses. Pure; the same for the instructor's plan and for a student's.
  */
 export function planProblems(plan: Plan, brief: Brief, tree: PlanTree = planTree(plan)): PlanProblem[] {
+  const steps = problemSteps(brief, tree);
+  for (;;) {
+    const { done, value } = steps.next();
+    if (done) return value;
+  }
+}
+
+/** The same in steps of at most a few milliseconds, for a page that has to answer in between. */
+export function* problemSteps(brief: Brief, tree: PlanTree): Generator<undefined, PlanProblem[]> {
   const nodes = tree.order.map((id) => tree.nodes.get(id)!);
   const ruling: Ruling = { ...rulesOf(brief), outside: outsideRanges(brief) };
   const homes: Homes = {
     site: siteBlocks(nodes),
     divided: new Set(tree.roots.flatMap((id) => dividedFamily(tree, id))),
   };
-  return [
-    ...nodes.flatMap(unreadable),
-    ...twins(nodes),
-    ...nodes.flatMap((node) => nesting(tree, node, homes)),
-    ...nodes.flatMap((node) => briefRules(tree, node, ruling)),
-    ...groupProblems(nodes, brief),
-    ...vlanProblems(nodes),
-    ...nodes.flatMap((node) => subnetProblems(node, brief)),
-    ...rangeProblems(tree),
-    ...addressProblems(tree, nodes, brief),
+  const problems: PlanProblem[] = [];
+  const checks: (() => PlanProblem[])[] = [
+    () => nodes.flatMap(unreadable),
+    () => twins(nodes),
+    () => nodes.flatMap((node) => nesting(tree, node, homes)),
+    () => nodes.flatMap((node) => briefRules(tree, node, ruling)),
+    () => groupProblems(nodes, brief),
+    () => vlanProblems(nodes),
+    () => nodes.flatMap((node) => subnetProblems(node, brief)),
+    () => rangeProblems(tree),
   ];
+  for (const check of checks) {
+    problems.push(...check());
+    yield;
+  }
+  return [...problems, ...(yield* addressProblems(tree, nodes, brief))];
 }
 
 const FAMILIES: readonly Family[] = [4, 6];
@@ -497,17 +511,28 @@ function meetingRanges(read: ReturnType<typeof readRanges>): PlanProblem[] {
   });
 }
 
-function addressProblems(tree: PlanTree, nodes: readonly PlanNode[], brief: Brief): PlanProblem[] {
+/** How many addresses are looked at in one step. */
+const ADDRESSES_AT_ONCE = 1000;
+
+function* addressProblems(
+  tree: PlanTree,
+  nodes: readonly PlanNode[],
+  brief: Brief,
+): Generator<undefined, PlanProblem[]> {
   const ranges = readRanges(tree);
-  const subnets = nodes
-    .filter((one) => isSubnet(one))
-    .flatMap((node) => spaces(node).map((prefix) => ({ node, prefix })));
   const inside = new Set<string>();
-  const problems = subnets.flatMap(({ node, prefix }) => {
-    const listed = addressesIn(tree, prefix);
-    for (const { key } of listed) inside.add(key);
-    return subnetAddressProblems(tree, node, prefix, listed, rangesIn(ranges, prefix), brief);
-  });
+  const problems: PlanProblem[] = [];
+  let atOnce = 0;
+  for (const node of nodes)
+    for (const prefix of isSubnet(node) ? spaces(node) : []) {
+      const listed = addressesIn(tree, prefix);
+      for (const { key } of listed) inside.add(key);
+      problems.push(...subnetAddressProblems(tree, node, prefix, listed, rangesIn(ranges, prefix), brief));
+      atOnce += listed.length + 20;
+      if (atOnce < ADDRESSES_AT_ONCE) continue;
+      atOnce = 0;
+      yield;
+    }
   const all = Object.entries(tree.plan.addresses ?? {});
   const outside = all.length === inside.size ? [] : all.filter(([key]) => !inside.has(key));
   return [
