@@ -23,6 +23,14 @@ module.exports = {
     ]),
     only('drawing-imports-topology', `${core}/drawing/`, [...base, `${core}/address/`, `${core}/topology/`]),
     only('engine-imports-topology', `${core}/engine/`, [...base, `${core}/address/`, `${core}/topology/`]),
+    only('bench-imports-engine', `${core}/bench/`, [
+      ...base,
+      `${core}/address/`,
+      `${core}/topology/`,
+      `${core}/plan/`,
+      `${core}/drawing/`,
+      `${core}/engine/`,
+    ]),
     only('spec-imports-engine', `${core}/spec/`, [
       ...base,
       `${core}/address/`,

@@ -8,7 +8,7 @@ export default defineConfig({
   outputDir: '../test-results',
   globalSetup: './server.ts',
   workers: 1,
-  timeout: 60_000,
+  timeout: 120_000,
   expect: { timeout: 15_000 },
   reporter: [['list'], ['json']],
   use: {

@@ -1,4 +1,5 @@
 export * from './address';
+export * from './bench';
 export * from './changes';
 export * from './counted';
 export * from './drawing';

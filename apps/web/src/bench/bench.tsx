@@ -1,5 +1,15 @@
 import { Alert, Box, Button, Snackbar } from '@mui/material';
-import { type Reason, type Topology, readSubmissionText, sceneBox, sceneOf } from '@sobrin/core';
+import {
+  type Reason,
+  type Topology,
+  addDevices,
+  moveBy,
+  moveSite,
+  readSubmissionText,
+  removeChosen,
+  sceneBox,
+  sceneOf,
+} from '@sobrin/core';
 import { type ReactNode, useCallback, useRef, useState } from 'react';
 import { fileName, give, pickText } from '../api/files';
 import { newShortId } from '../api/new-id';
@@ -12,7 +22,6 @@ import { Empty, TopBar } from '../ui/parts';
 import { Pulse } from '../ui/pulse';
 import { useFacts } from '../workers/use-facts';
 import { ConflictDialog } from './conflict-dialog';
-import { addDevices, moveBy, moveSite, removeChosen } from './edits';
 import { Inspector } from './inspector/inspector';
 import { KitDialog } from './kit-dialog';
 import { LinkDialog, type LinkWish } from './link-dialog';

@@ -1,6 +1,6 @@
 import '@xyflow/react/dist/base.css';
 import './drawing.css';
-import { type Topology, sceneOf } from '@sobrin/core';
+import { type Topology, sceneOf, sitesWithin } from '@sobrin/core';
 import {
   type Connection,
   ConnectionMode,
@@ -198,12 +198,4 @@ function movedBy(
   return [...scene.tiles.values()]
     .filter((tile) => inside.has(topology.devices[tile.id]?.site ?? ''))
     .map((tile) => [tile.id, { x: tile.x + dx, y: tile.y + dy }]);
-}
-
-/** A site and all sites inside it. */
-export function sitesWithin(topology: Topology, id: string): Set<string> {
-  const inside = new Set([id]);
-  for (const at of inside)
-    for (const [child, site] of Object.entries(topology.sites)) if (site.parent === at) inside.add(child);
-  return inside;
 }

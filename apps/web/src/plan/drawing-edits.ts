@@ -10,8 +10,9 @@ import {
   own,
   parseAddress,
   portUses,
+  rename,
+  setAddress,
 } from '@sobrin/core';
-import { rename, setAddress } from '../bench/edits';
 
 /** What makes the plan say what the drawing has; null where that is not possible. */
 export function intoPlan(one: Difference): PlanCommand | null {

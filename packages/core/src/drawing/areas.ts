@@ -54,6 +54,14 @@ export function siteAreas(topology: Topology, tiles: ReadonlyMap<string, Tile>):
   return [...known.values()].sort((a, b) => a.depth - b.depth || (a.id < b.id ? -1 : 1));
 }
 
+/** A site and all sites inside it. */
+export function sitesWithin(topology: Topology, id: string): Set<string> {
+  const inside = new Set([id]);
+  for (const at of inside)
+    for (const [child, site] of Object.entries(topology.sites)) if (site.parent === at) inside.add(child);
+  return inside;
+}
+
 /** A subnet written once under the hosts it covers, with a bracket from the first to the last of them. */
 export interface SubnetBracket {
   readonly prefix: string;

@@ -1,9 +1,8 @@
 import { Box, Typography } from '@mui/material';
-import { type Device, MODULES, modelOf, parseAddress, tagOf } from '@sobrin/core';
+import { type Device, MODULES, modelOf, parseAddress, rename, setModule, tagOf } from '@sobrin/core';
 import { GLYPHS } from '../../drawing/glyphs';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts } from '../../workers/facts';
-import { rename, setModule } from '../edits';
 import { useOffers } from '../offers';
 import { useBench } from '../use-bench';
 import { Heading, Part } from '../../ui/sections';

@@ -7,12 +7,14 @@ import {
   type Topology,
   isSwitched,
   parseInterfaceAddress,
+  portInterface,
   portUses,
+  setAddress,
+  setPort,
 } from '@sobrin/core';
 import { useState } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts, type LinkFact } from '../../workers/facts';
-import { portInterface, setAddress, setPort } from '../edits';
 import { useOffers } from '../offers';
 import { useBench } from '../use-bench';
 import { Part } from '../../ui/sections';

@@ -1,6 +1,5 @@
 import { Typography } from '@mui/material';
-import { type Site, counted } from '@sobrin/core';
-import { sitesWithin } from '../../drawing/drawing';
+import { type Site, counted, sitesWithin } from '@sobrin/core';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { useBench } from '../use-bench';
 import { Heading } from '../../ui/sections';

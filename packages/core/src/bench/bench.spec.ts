@@ -1,5 +1,6 @@
-import { type Command, type Topology, applyBatch, emptyTopology, readTopology, tilesOf } from '@sobrin/core';
-import { addDevices, freshNames, moveSite, removeChosen, rename, setAddress, setModule, setPort } from './edits';
+import { tilesOf } from '../drawing';
+import { type Command, type Topology, applyBatch, emptyTopology, readTopology } from '../topology';
+import { addDevices, freshNames, moveSite, removeChosen, rename, setAddress, setModule, setPort } from '.';
 
 const ids = () => {
   let at = 0;

@@ -1,0 +1,143 @@
+import { Sheet } from '../tests/topologies';
+import { type Topology } from '../topology';
+import { type Completion, type FieldContext, completions } from '.';
+
+const sheet = (): Topology => {
+  const { topology } = new Sheet()
+    .device('SW-V1', 'access-switch-12', {}, { at: { x: 0, y: 0 } })
+    .device('RT-V', 'border-router', { g0: '10.84.1.1/26' }, { at: { x: 0, y: -200 } })
+    .device('PC-1', 'desktop', { e0: '10.84.1.11/26' }, { at: { x: 0, y: 200 } })
+    .device('PC-2', 'desktop', {}, { at: { x: 60, y: 200 } })
+    .device('Till one', 'till', {}, { at: { x: 400, y: 200 } })
+    .cable('PC-1 e0', 'SW-V1 p1', 'straight', { cableId: 'KR-007' });
+  return { ...topology, sites: { v: { name: 'Valley Station' }, m: { name: 'Middle Station' } } };
+};
+const ask = (text: string, more: Partial<FieldContext> = {}): Completion[] =>
+  completions(text, {
+    topology: sheet(),
+    chosen: [],
+    automatic: true,
+    menu: [{ id: 'undo', text: 'Undo' }],
+    ...more,
+  });
+const first = (text: string, more: Partial<FieldContext> = {}) => ask(text, more)[0]!;
+
+describe('adding', () => {
+  test('"switch 20 x3 at Valley" adds three of that switch at that site and says how they will be called', () => {
+    expect(first('switch 20 x3 at Valley')).toMatchObject({
+      text: 'add 3 × Access switch 20 + 4',
+      more: 'at Valley Station, as SW-1 to SW-3',
+      action: { do: 'add', model: 'access-switch-20', count: 3, site: 'v' },
+    });
+    expect(first('add 3x switch 20 at valley').action).toEqual(first('switch 20 x3 at Valley').action);
+  });
+  test('everyday words find a model, and a whole word counts more than a part of one', () => {
+    expect(first('add pc').action).toMatchObject({ model: 'desktop', count: 1 });
+    expect(first('add cash register').action).toMatchObject({ model: 'till' });
+  });
+  test('names follow the scheme of the lab', () => {
+    expect(first('add pc x2 at Middle', { namingScheme: '{kind}-{site}{nn}' }).more).toBe(
+      'at Middle Station, as PC-M01 to PC-M02',
+    );
+  });
+  test('without a site, new devices go where the chosen one stands', () => {
+    const topology = sheet();
+    topology.devices['SW-V1']!.site = 'm';
+    expect(first('add pc', { topology, chosen: ['SW-V1'] }).action).toMatchObject({ site: 'm' });
+  });
+  test.each([
+    ['add', 'Say which model'],
+    ['add zeppelin', 'No model fits “zeppelin”'],
+    ['add pc at Moon', 'There is no site “Moon”'],
+    ['add pc x900', '900 devices at once'],
+  ])('%p cannot be done, and the line says why', (text, why) => {
+    expect(ask(`${text} `).map((one) => [one.text, one.action])).toEqual([[why, null]]);
+  });
+});
+
+describe('linking', () => {
+  test('two devices are linked by their next free ports and the fitting medium', () => {
+    expect(first('link pc-2 sw-v1')).toMatchObject({
+      text: 'link PC-2 e0 → SW-V1 p2',
+      more: 'straight-through copper',
+      action: { do: 'link', cable: { a: { device: 'PC-2', port: 'e0' }, b: { device: 'SW-V1', port: 'p2' } } },
+    });
+  });
+  test('ports and medium that are said are taken, also where they do not fit', () => {
+    expect(first('link PC-2 e0 to SW-V1 u2 crossover').action).toMatchObject({
+      do: 'link',
+      cable: { b: { port: 'u2' }, medium: 'crossover' },
+    });
+    expect(first('link PC-2 e0 SW-V1 p9 nonsense').text).toMatch(/“nonsense” is no free port and no medium/);
+  });
+  test('names with spaces and small letters are read', () => {
+    expect(first('link till one rt-v').text).toBe('link Till one e0 → RT-V g0');
+  });
+  test('where the lab does not choose, the chooser is opened', () => {
+    expect(first('link PC-2 SW-V1', { automatic: false }).action).toEqual({
+      do: 'chooseLink',
+      a: 'PC-2',
+      b: 'SW-V1',
+    });
+    expect(first('link PC-* SW-V1', { automatic: false }).action).toBeNull();
+  });
+  test('after one end the nearest devices that are not linked to it yet are offered', () => {
+    const offered = ask('link SW-V1 ');
+    expect(offered.map((one) => one.text)).not.toContainEqual(expect.stringContaining('PC-1'));
+    expect(offered[0]!.text).toMatch(/→ (RT-V|PC-2)/);
+    expect(offered.at(-1)!.action).toEqual({ do: 'list', sheet: 'links', devices: ['SW-V1'] });
+  });
+  test('many are linked to one, by a pattern or as chosen', () => {
+    const topology = sheet();
+    delete (topology.links as Record<string, unknown>)[Object.keys(topology.links)[0]!];
+    expect(first('link PC-* SW-V1', { topology }).action).toEqual({
+      do: 'linkMany',
+      devices: ['PC-1', 'PC-2'],
+      to: 'SW-V1',
+    });
+    expect(first('link to sw', { topology, chosen: ['PC-2', 'Till one'] }).text).toBe('link 2 devices → SW-V1');
+  });
+});
+
+describe('finding and changing', () => {
+  test('a name jumps to its device, and the menu is reached by typing', () => {
+    expect(first('pc-2')).toMatchObject({ sign: 'jump', action: { do: 'select', devices: ['PC-2'] } });
+    expect(first('undo').action).toEqual({ do: 'menu', id: 'undo' });
+  });
+  test('addresses, models and cables are found', () => {
+    expect(first('find 10.84.1').action).toEqual({ do: 'select', devices: ['PC-1', 'RT-V'] });
+    expect(first('find desktop').more).toBe('2 devices');
+    expect(first('find kr-007').action).toMatchObject({ do: 'select', links: [expect.any(String)] });
+    expect(first('find nothing').action).toBeNull();
+  });
+  test('renaming says when the name is taken, and does it all the same', () => {
+    expect(first('rename PC-1 DESK-1')).toMatchObject({
+      more: '',
+      action: { do: 'rename', device: 'PC-1', name: 'DESK-1' },
+    });
+    expect(first('rename PC-1 PC-2').more).toMatch(/called so already/);
+    expect(first('rename PC-1 PC-2').action).not.toBeNull();
+  });
+  test('aligning, spacing and duplicating need something that is chosen', () => {
+    expect(first('align left').action).toBeNull();
+    expect(first('align l', { chosen: ['PC-1', 'PC-2'] }).action).toEqual({ do: 'align', edge: 'left' });
+    expect(first('space across', { chosen: ['PC-1', 'PC-2'] }).action).toBeNull();
+    expect(first('space d', { chosen: ['PC-1', 'PC-2', 'RT-V'] }).action).toEqual({ do: 'space', direction: 'down' });
+    expect(first('duplicate x3', { chosen: ['PC-1'] })).toMatchObject({
+      text: 'duplicate PC-1 3 times',
+      action: { do: 'duplicate', times: 3 },
+    });
+  });
+  test('a trace goes between devices that have addresses', () => {
+    expect(ask('trace ').map((one) => one.text)).toEqual(['trace PC-1', 'trace RT-V']);
+    expect(first('trace PC-1 r').action).toEqual({ do: 'trace', from: 'PC-1', to: 'RT-V' });
+  });
+});
+
+test('an empty field says what can be typed, and half a word completes to it', () => {
+  expect(ask('').map((one) => one.text)).toContain('link');
+  expect(first('ren')).toMatchObject({ fill: 'rename ', action: { do: 'fill' } });
+});
+test('what means nothing is told in one line', () => {
+  expect(ask('qqqq').map((one) => [one.text, one.action])).toEqual([['Nothing is called “qqqq”', null]]);
+});

@@ -1,0 +1,62 @@
+import { counted } from '../../counted';
+import { type Topology, entriesById } from '../../topology';
+import { findModels } from '../models';
+import { freshNames } from '../names';
+import { type Completion, type FieldContext, why } from './completion';
+import { nameOf } from './typed-names';
+
+/** "switch 20 x3 at Valley": words of a model, how many, where. */
+export function adds(text: string, { topology, chosen, namingScheme }: FieldContext): Completion[] {
+  const [, before, place] = /^(.*?)(?:\s+at(?:\s+(.*))?)?$/is.exec(text.trim())!;
+  const times = /(?:^|\s)(?:[x×]\s?(\d+)|(\d+)\s?[x×])(?=\s|$)/i.exec(before!);
+  const count = times ? Number(times[1] ?? times[2]) : 1;
+  const words = (times ? before!.replace(times[0], ' ') : before!).trim();
+  if (!words) return [why('Say which model', 'for instance: add switch 20 x3 at Valley')];
+  if (count < 1 || count > 200) return [why(`${count} devices at once`, 'from 1 to 200 can be added')];
+  const models = findModels(topology, words);
+  if (!models.length) return [why(`No model fits “${words}”`, 'try a kind, for instance switch')];
+  const sites = entriesById(topology.sites).filter(
+    ([, one]) => place !== undefined && one.name.toLowerCase().includes(place.trim().toLowerCase()),
+  );
+  if (place?.trim() && !sites.length) return [why(`There is no site “${place.trim()}”`, siteWords(topology))];
+  const near = chosen[0] === undefined ? undefined : topology.devices[chosen[0]]?.site;
+  const places = place === undefined ? [near] : sites.length ? sites.map(([id]) => id) : [near];
+  return models.slice(0, 5).flatMap(([id, model]) =>
+    places.slice(0, 3).map((site): Completion => {
+      const where = site === undefined ? '' : topology.sites[site]!.name;
+      const names = freshNames(topology, id, count, namingScheme, where);
+      const named = count === 1 ? names[0]! : `${names[0]} to ${names[count - 1]}`;
+      return {
+        id: `add ${id} ${site ?? ''}`,
+        sign: 'add',
+        text: `add ${count > 1 ? `${count} × ` : ''}${model.name}`,
+        more: `${where ? `at ${where}, ` : ''}as ${named}`,
+        fill: `add ${model.name}${count > 1 ? ` x${count}` : ''}${where && place !== undefined ? ` at ${where}` : ''}`,
+        action: { do: 'add', model: id, count, site },
+      };
+    }),
+  );
+}
+
+const siteWords = (topology: Topology): string => {
+  const names = entriesById(topology.sites).map(([, one]) => one.name);
+  return names.length ? `there are ${names.join(', ')}` : 'there is no site yet';
+};
+
+export function duplicates(text: string, { topology, chosen }: FieldContext): Completion[] {
+  if (!chosen.length) return [why('Choose what to duplicate first')];
+  const read = /^(?:[x×]?\s?(\d+)|(\d+)\s?[x×])?$/i.exec(text.trim());
+  const times = read ? Number(read[1] ?? read[2] ?? 1) : 0;
+  if (times < 1 || times > 100) return [why(`“${text.trim()}” is no number of copies`, 'from 1 to 100')];
+  const what = chosen.length === 1 ? nameOf(topology, chosen[0]!) : counted(chosen.length, 'device');
+  return [
+    {
+      id: `duplicate ${times}`,
+      sign: 'add',
+      text: `duplicate ${what}${times > 1 ? ` ${times} times` : ''}`,
+      more: 'names counted up, next free addresses',
+      fill: `duplicate x${times}`,
+      action: { do: 'duplicate', times },
+    },
+  ];
+}

@@ -1,0 +1,54 @@
+import { type Topology } from '../../topology';
+import { type Direction, type Edge } from '../align';
+import { type Cable } from '../cabling';
+
+/** What a line of the command field does when it is taken. Ids are given out by whoever carries it out. */
+export type FieldAction =
+  | { do: 'add'; model: string; count: number; site: string | undefined }
+  | { do: 'link'; cable: Cable }
+  | { do: 'linkMany'; devices: readonly string[]; to: string }
+  | { do: 'chooseLink'; a: string; b: string | null }
+  | { do: 'select'; devices?: readonly string[]; links?: readonly string[]; sites?: readonly string[] }
+  | { do: 'list'; sheet: 'devices' | 'links'; devices: readonly string[] }
+  | { do: 'rename'; device: string; name: string }
+  | { do: 'align'; edge: Edge }
+  | { do: 'space'; direction: Direction }
+  | { do: 'duplicate'; times: number }
+  | { do: 'trace'; from: string; to: string }
+  | { do: 'menu'; id: string }
+  | { do: 'fill' };
+
+/** One line under the command field: what taking it does, in words, and what the field then says. */
+export interface Completion {
+  readonly id: string;
+  readonly sign: 'add' | 'link' | 'jump' | 'find' | 'rename' | 'arrange' | 'trace' | 'menu' | 'word' | 'none';
+  /** What is done, in bold. */
+  readonly text: string;
+  /** What it comes to: names, ports, why not. */
+  readonly more: string;
+  /** The text that the field completes to. */
+  readonly fill: string;
+  /** Null where the line only says why nothing can be done. */
+  readonly action: FieldAction | null;
+}
+
+export interface FieldContext {
+  readonly topology: Topology;
+  /** Devices that are chosen. */
+  readonly chosen: readonly string[];
+  /** Whether Sobrin may choose ports and media. */
+  readonly automatic: boolean;
+  readonly namingScheme?: string | undefined;
+  /** Every entry of the menus, so that all of it can be reached by typing. */
+  readonly menu: readonly { id: string; text: string; more?: string }[];
+}
+
+/** A line that says why nothing can be done. */
+export const why = (text: string, more = ''): Completion => ({
+  id: `why ${text}`,
+  sign: 'none',
+  text,
+  more,
+  fill: '',
+  action: null,
+});

@@ -1,0 +1,112 @@
+import { counted } from '../../counted';
+import { firstAddressText } from '../../drawing';
+import { entriesById, modelOf } from '../../topology';
+import { type Completion, type FieldContext, why } from './completion';
+import { devicesLike, nameOf, takeDevice } from './typed-names';
+
+/** Devices, sites and cables that a text is the name of, or begins. */
+export function jumps(text: string, { topology }: FieldContext): Completion[] {
+  const sites = entriesById(topology.sites).filter(([, one]) => one.name.toLowerCase().includes(text.toLowerCase()));
+  return [
+    ...devicesLike(text, topology)
+      .slice(0, 4)
+      .map((id): Completion => {
+        const device = topology.devices[id]!;
+        return {
+          id: `jump ${id}`,
+          sign: 'jump',
+          text: device.name,
+          more: [modelOf(topology, device)?.name, firstAddressText(device)].filter(Boolean).join(' · '),
+          fill: device.name,
+          action: { do: 'select', devices: [id] },
+        };
+      }),
+    ...sites.slice(0, 2).map(([id, one]): Completion => ({
+      id: `site ${id}`,
+      sign: 'jump',
+      text: one.name,
+      more: 'site',
+      fill: one.name,
+      action: { do: 'select', sites: [id] },
+    })),
+  ];
+}
+
+/** Everything whose name, address, model or cable has a text in it. */
+export function finds(text: string, { topology }: FieldContext): Completion[] {
+  const wanted = text.trim().toLowerCase();
+  if (!wanted) return [why('Say what to find', 'a name, an address, a model, a cable')];
+  const devices = entriesById(topology.devices).filter(([, device]) => {
+    const addresses = Object.values(device.interfaces ?? {}).flatMap(({ v4, v6 }) => [
+      ...(v4?.addresses ?? []),
+      ...(v6?.addresses ?? []),
+    ]);
+    return [device.name, modelOf(topology, device)?.name ?? device.model, ...addresses].some((one) =>
+      one.toLowerCase().includes(wanted),
+    );
+  });
+  const cables = entriesById(topology.links).filter(([, one]) => one.cableId?.toLowerCase().includes(wanted));
+  const chosen = [...devices.map(([id]) => id)];
+  if (!chosen.length && !cables.length) return [why(`Nothing has “${text.trim()}” in it`)];
+  return [
+    ...(chosen.length
+      ? [
+          {
+            id: `find ${wanted}`,
+            sign: 'find' as const,
+            text: `choose all with “${text.trim()}”`,
+            more: counted(chosen.length, 'device'),
+            fill: `find ${text.trim()}`,
+            action: { do: 'select' as const, devices: chosen },
+          },
+        ]
+      : []),
+    ...devices.slice(0, 4).map(([id, device]): Completion => ({
+      id: `jump ${id}`,
+      sign: 'jump',
+      text: device.name,
+      more: [modelOf(topology, device)?.name, firstAddressText(device)].filter(Boolean).join(' · '),
+      fill: device.name,
+      action: { do: 'select', devices: [id] },
+    })),
+    ...cables.slice(0, 4).map(([id, link]): Completion => ({
+      id: `cable ${id}`,
+      sign: 'jump',
+      text: link.cableId!,
+      more: `${nameOf(topology, link.a.device)} ${link.a.port} – ${nameOf(topology, link.b.device)} ${link.b.port}`,
+      fill: `find ${link.cableId!}`,
+      action: { do: 'select', links: [id] },
+    })),
+  ];
+}
+
+export function traces(text: string, { topology }: FieldContext): Completion[] {
+  const first = takeDevice(text, topology);
+  const addressed = (id: string): boolean => firstAddressText(topology.devices[id]!) !== null;
+  if (first.device === null) {
+    const like = devicesLike(first.rest, topology).filter(addressed);
+    return like.length
+      ? like.slice(0, 6).map((id): Completion => ({
+          id: `trace ${id}`,
+          sign: 'trace',
+          text: `trace ${nameOf(topology, id)}`,
+          more: 'then where to',
+          fill: `trace ${nameOf(topology, id)} `,
+          action: { do: 'fill' },
+        }))
+      : [why(first.rest ? `No device with an address is called “${first.rest}”` : 'No device has an address yet')];
+  }
+  const from = first.device;
+  const second = takeDevice(first.rest, topology);
+  const ends = second.device === null ? devicesLike(second.rest, topology).filter(addressed) : [second.device];
+  const found = ends.filter((id) => id !== from).slice(0, 6);
+  if (!found.length) return [why(`No other device with an address is called “${second.rest}”`)];
+  return found.map((to): Completion => ({
+    id: `trace ${from} ${to}`,
+    sign: 'trace',
+    text: `trace ${nameOf(topology, from)} → ${nameOf(topology, to)}`,
+    more: firstAddressText(topology.devices[to]!) ?? 'it has no address',
+    fill: `trace ${nameOf(topology, from)} ${nameOf(topology, to)}`,
+    action: { do: 'trace', from, to },
+  }));
+}

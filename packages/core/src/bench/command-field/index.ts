@@ -1,0 +1,79 @@
+import { adds, duplicates } from './add-lines';
+import { aligns, renames, spaces } from './change-lines';
+import { type Completion, type FieldContext, why } from './completion';
+import { finds, jumps, traces } from './find-lines';
+import { links } from './link-lines';
+
+export { type Completion, type FieldAction, type FieldContext } from './completion';
+
+const VERBS = [
+  ['add', 'add switch 20 x3 at Valley', 'devices from the kit'],
+  ['link', 'link T1 SW1', 'two devices, or many to one: link PC-* SW1'],
+  ['find', 'find 10.84.1', 'by name, address, model or cable'],
+  ['rename', 'rename PC-1 DESK-1', 'a device'],
+  ['align', 'align top', 'what is chosen'],
+  ['space', 'space across', 'what is chosen, evenly'],
+  ['duplicate', 'duplicate x3', 'what is chosen, with new names and addresses'],
+  ['trace', 'trace T1 SHOP', 'a packet’s way, there and back'],
+] as const;
+type Verb = (typeof VERBS)[number][0];
+const MOST = 8;
+
+/** What a text in the command field can mean, the likeliest first. Pure; nothing is changed. */
+export function completions(text: string, context: FieldContext): Completion[] {
+  const typed = text.replace(/^\s+/, '');
+  const [, verb, rest] = /^(\S+)\s+(.*)$/s.exec(typed) ?? [];
+  const known = VERBS.find(([one]) => one === verb?.toLowerCase())?.[0];
+  if (known) return READERS[known](rest!.trimEnd() === '' ? '' : rest!, context).slice(0, MOST);
+  if (!typed.trim()) return VERBS.map(([word, example, more]) => wordLine(word, example, more));
+  const found = [
+    ...VERBS.filter(([word]) => word.startsWith(typed.toLowerCase())).map(([word, example, more]) =>
+      wordLine(word, example, more),
+    ),
+    ...jumps(typed.trim(), context),
+    ...adds(typed, context),
+    ...menuLines(typed.trim(), context),
+    ...finds(typed.trim(), context),
+  ].filter((one, at, all) => one.action && all.findIndex((other) => other.id === one.id) === at);
+  return found.length
+    ? found.slice(0, MOST)
+    : [why(`Nothing is called “${typed.trim()}”`, `begin with ${VERBS.map(([word]) => word).join(', ')}`)];
+}
+
+const READERS: Readonly<Record<Verb, (rest: string, context: FieldContext) => Completion[]>> = {
+  add: adds,
+  link: links,
+  find: finds,
+  rename: renames,
+  align: aligns,
+  space: spaces,
+  duplicate: duplicates,
+  trace: traces,
+};
+
+const wordLine = (word: string, example: string, more: string): Completion => ({
+  id: `word ${word}`,
+  sign: 'word',
+  text: word,
+  more: `${more}, for instance: ${example}`,
+  fill: `${word} `,
+  action: { do: 'fill' },
+});
+
+const menuLines = (text: string, { menu }: FieldContext): Completion[] =>
+  menu
+    .filter((one) =>
+      text
+        .toLowerCase()
+        .split(/\s+/)
+        .every((word) => one.text.toLowerCase().includes(word)),
+    )
+    .slice(0, 4)
+    .map((one): Completion => ({
+      id: `menu ${one.id}`,
+      sign: 'menu',
+      text: one.text,
+      more: one.more ?? '',
+      fill: one.text,
+      action: { do: 'menu', id: one.id },
+    }));

@@ -1,0 +1,232 @@
+import {
+  type Family,
+  type Prefix,
+  broadcastAddress,
+  firstOf,
+  formatInterfaceAddress,
+  lastOf,
+  parseInterfaceAddress,
+  samePrefix,
+  subnetOf,
+} from '../address';
+import { boxAround, tilesOf } from '../drawing';
+import { type Brief, type PlanTree, blockAt, drawnAddresses, nextFreeIn, readRanges } from '../plan';
+import { type Command, type Device, type Interface, type Topology, entriesById, own } from '../topology';
+import { countUp, takenNames } from './names';
+import { type Position, freePlace } from './place';
+
+/** The address plan that copies take their new addresses from, where the lab has one. */
+export interface PlanOfLab {
+  readonly tree: PlanTree;
+  readonly brief: Brief;
+}
+
+/** What is chosen as a drawing of its own: devices, the links between them, their sites and the notes that hang on them. */
+export function partOf(topology: Topology, devices: readonly string[]): Topology {
+  const inside = new Set(devices.filter((id) => own(topology.devices, id)));
+  const pick = <T>(map: Readonly<Record<string, T>> | undefined, keep: (id: string, one: T) => boolean) =>
+    Object.fromEntries(entriesById(map).filter(([id, one]) => keep(id, one)));
+  const links = pick(topology.links, (_id, { a, b }) => inside.has(a.device) && inside.has(b.device));
+  const chosen = pick(topology.devices, (id) => inside.has(id));
+  const sites = new Set(Object.values(chosen).flatMap((one) => one.site ?? []));
+  const inUse = new Set(Object.values(chosen).map((one) => one.model));
+  const notes = pick(topology.notes, (_id, { anchor }) => {
+    if (anchor?.kind === 'device') return inside.has(anchor.id);
+    return anchor?.kind === 'link' && anchor.id in links;
+  });
+  const models = pick(topology.models, (id) => inUse.has(id));
+  return {
+    format: topology.format,
+    version: topology.version,
+    sites: Object.fromEntries([...sites].flatMap((id) => siteAlone(topology, id))),
+    devices: chosen,
+    links,
+    ...(Object.keys(notes).length && { notes }),
+    ...(Object.keys(models).length && { models: models }),
+  };
+}
+
+const siteAlone = (topology: Topology, id: string): [string, Topology['sites'][string]][] => {
+  const site = own(topology.sites, id);
+  if (!site) return [];
+  const { parent: _parent, area: _area, ...alone } = site;
+  return [[id, alone]];
+};
+
+/**
+ * Puts a part into a drawing. Everything gets a new id, names and cable IDs are counted up where they are taken, and no
+ * address is copied as it stands: each becomes the next free one of its subnet, or is left out where there is none.
+ */
+export function pastePart(
+  topology: Topology,
+  part: Topology,
+  { newId, shift, plan }: { newId: () => string; shift: Position; plan?: PlanOfLab | undefined },
+): { commands: Command[]; ids: string[] } {
+  const names = takenNames(topology);
+  const cables = new Set(Object.values(topology.links).flatMap((one) => one.cableId ?? []));
+  const take = (taken: Set<string>, name: string): string => {
+    const free = taken.has(name) ? countUp(name, taken) : name;
+    taken.add(free);
+    return free;
+  };
+  const addresses = new NextAddresses(topology, plan);
+  const commands: Command[] = [];
+  for (const [id, model] of entriesById(part.models))
+    if (!own(topology.models, id)) commands.push({ kind: 'setModel', id, set: model });
+  const sites = new Map<string, string>();
+  for (const [id, site] of entriesById(part.sites)) {
+    const there =
+      own(topology.sites, id)?.name === site.name
+        ? id
+        : entriesById(topology.sites).find(([, one]) => one.name === site.name)?.[0];
+    sites.set(id, there ?? newId());
+    if (there === undefined) commands.push({ kind: 'setSite', id: sites.get(id)!, set: site });
+  }
+  const devices = new Map(entriesById(part.devices).map(([id]) => [id, newId()]));
+  for (const [id, device] of entriesById(part.devices)) {
+    const name = take(names, device.name);
+    const site = device.site === undefined ? undefined : sites.get(device.site);
+    const { site: _site, ...rest } = addresses.readdressed(device);
+    commands.push({
+      kind: 'addDevice',
+      id: devices.get(id)!,
+      device: {
+        ...rest,
+        name,
+        at: { x: Math.round(device.at.x + shift.x), y: Math.round(device.at.y + shift.y) },
+        ...(site !== undefined && { site }),
+        ...(rest.settings?.hostname === device.name && { settings: { ...rest.settings, hostname: name } }),
+        ...(device.members && {
+          members: Object.fromEntries(
+            entriesById(rest.members).map(([key, one]) => [
+              key,
+              one.name === undefined ? one : { ...one, name: take(names, one.name) },
+            ]),
+          ),
+        }),
+      },
+    });
+  }
+  const links = new Map(entriesById(part.links).map(([id]) => [id, newId()]));
+  for (const [id, link] of entriesById(part.links)) {
+    const [a, b] = [devices.get(link.a.device), devices.get(link.b.device)];
+    if (a === undefined || b === undefined) continue;
+    const bends = link.bends?.map(({ x, y }) => ({ x: x + shift.x, y: y + shift.y }));
+    commands.push({
+      kind: 'connect',
+      id: links.get(id)!,
+      link: {
+        ...link,
+        a: { ...link.a, device: a },
+        b: { ...link.b, device: b },
+        ...(bends && { bends }),
+        ...(link.cableId !== undefined && { cableId: take(cables, link.cableId) }),
+      },
+    });
+  }
+  for (const [, note] of entriesById(part.notes)) {
+    const anchor = note.anchor && (note.anchor.kind === 'device' ? devices : links).get(note.anchor.id);
+    commands.push({
+      kind: 'setNote',
+      id: newId(),
+      set: {
+        ...note,
+        at: { x: note.at.x + shift.x, y: note.at.y + shift.y },
+        ...(note.anchor && anchor !== undefined && { anchor: { ...note.anchor, id: anchor } }),
+      },
+    });
+  }
+  return { commands, ids: [...devices.values()] };
+}
+
+/** How far a copy is put away from its original: to the right of it, or to the nearest free place from there. */
+export function shiftForCopy(topology: Topology, part: Topology): Position {
+  const box = boxAround([...tilesOf(part).values()]);
+  if (!box) return { x: 0, y: 0 };
+  const others = [...tilesOf(topology).values()];
+  const at = freePlace(others, { x: box.x + box.width + 24, y: box.y }, box.width, box.height);
+  return { x: at.x - box.x, y: at.y - box.y };
+}
+
+/** Gives out addresses that neither the drawing nor the plan uses, each once. */
+class NextAddresses {
+  private readonly used: Record<Family, Set<bigint>> = { 4: new Set(), 6: new Set() };
+  private readonly ranges;
+
+  constructor(
+    topology: Topology,
+    private readonly plan: PlanOfLab | undefined,
+  ) {
+    for (const { on } of drawnAddresses(topology)) this.used[on.address.family].add(on.address.value);
+    this.ranges = plan ? readRanges(plan.tree) : [];
+  }
+
+  /** The device with new addresses, and without what may exist only once: MAC addresses and router ids. */
+  readdressed(device: Device): Device {
+    const { ospf, ...settings } = device.settings ?? {};
+    const { routerId: _routerId, ...areas } = ospf ?? {};
+    const members = device.members && entriesById(device.members).map(([id, one]) => [id, this.layer(one)]);
+    return {
+      ...this.layer(device),
+      ...(device.settings && { settings: { ...settings, ...(ospf && { ospf: areas as typeof ospf }) } }),
+      ...(members && { members: Object.fromEntries(members) as Device['members'] }),
+    } as Device;
+  }
+
+  private layer<T extends Pick<Device, 'ports' | 'interfaces'>>(one: T): T {
+    const ports =
+      one.ports &&
+      Object.fromEntries(entriesById(one.ports).map(([key, { mac: _mac, ...rest }]) => [key, rest] as const));
+    const interfaces =
+      one.interfaces && Object.fromEntries(entriesById(one.interfaces).map(([key, face]) => [key, this.face(face)]));
+    return { ...one, ...(ports && { ports }), ...(interfaces && { interfaces }) };
+  }
+
+  private face({ v4, v6, ...face }: Interface): Interface {
+    const next = (texts: readonly string[]): string[] => texts.flatMap((text) => this.next(text) ?? []);
+    const layer = <T extends { addresses?: string[] }>({ addresses, ...rest }: T) => {
+      const free = next(addresses ?? []);
+      return { ...rest, ...(free.length && { addresses: free }) };
+    };
+    const four = v4 && layer(v4);
+    const six = v6 && layer(v6);
+    if (six) delete (six as { linkLocal?: string }).linkLocal;
+    return {
+      ...face,
+      ...(four && Object.keys(four).length && { v4: four }),
+      ...(six && Object.keys(six).length && { v6: six }),
+    } as Interface;
+  }
+
+  private next(text: string): string | null {
+    const read = parseInterfaceAddress(text);
+    if (!read.ok) return null;
+    const subnet = subnetOf(read.value);
+    const { family } = subnet;
+    const value = this.byPlan(subnet) ?? this.after(read.value.address.value, subnet);
+    if (value === null) return null;
+    this.used[family].add(value);
+    return formatInterfaceAddress({ address: { family, value }, length: subnet.length });
+  }
+
+  /** What the plan gives next, where it knows the subnet. */
+  private byPlan(subnet: Prefix): bigint | null {
+    const { plan } = this;
+    const node = plan && blockAt(plan.tree, firstOf(subnet));
+    const space = node?.space[subnet.family];
+    if (!node || !space || !samePrefix(space, subnet)) return null;
+    const next = nextFreeIn(plan.tree, node, subnet.family, plan.brief, this.ranges, this.used[subnet.family]);
+    return next?.value ?? null;
+  }
+
+  /** The next address of a subnet that is not in use, from one on and then from its beginning. */
+  private after(from: bigint, subnet: Prefix): bigint | null {
+    const ends = subnet.family === 4 && subnet.length < 31; // RFC 3021: a /31 has no ends to spare
+    const first = subnet.value + (ends || (subnet.family === 6 && subnet.length < 127) ? 1n : 0n);
+    const last = lastOf(subnet).value - (ends && broadcastAddress(subnet) ? 1n : 0n);
+    const used = this.used[subnet.family];
+    for (let value = from + 1n; value <= last; value++) if (!used.has(value)) return value;
+    for (let value = first; value < from; value++) if (!used.has(value)) return value;
+    return null;
+  }
+}

@@ -1,0 +1,10 @@
+/** What people do on the Bench, as commands. Pure: the document and the wish go in, commands come out. */
+export * from './align';
+export * from './cabling';
+export * from './change';
+export * from './command-field';
+export * from './copy';
+export * from './models';
+export * from './move';
+export * from './names';
+export * from './place';
