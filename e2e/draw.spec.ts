@@ -1,5 +1,5 @@
 import { type Page } from '@playwright/test';
-import { expect, openOwnBench, saved, signIn, test } from './people';
+import { expect, openLab, openOwnBench, saved, signIn, test } from './people';
 
 const tile = (page: Page, name: string) =>
   page.locator('.react-flow__node-tile').filter({ has: page.getByText(name, { exact: true }) });
@@ -23,10 +23,9 @@ async function addByKeyboard(page: Page, search: string, count = 1): Promise<voi
 
 async function link(page: Page, a: string, b: string): Promise<void> {
   await page.keyboard.press('Escape');
-  await tile(page, a).click();
-  await page.keyboard.press('l');
-  await page.getByLabel('To', { exact: true }).fill(b);
-  await page.getByRole('option', { name: b, exact: true }).click();
+  await page.keyboard.press('/');
+  await page.keyboard.type(`link ${a} ${b}`);
+  await page.keyboard.press('Enter');
   await page.getByLabel('Medium').selectOption('straight');
   await page.getByRole('button', { name: 'Link', exact: true }).last().click();
   await expect(page.getByRole('dialog')).toBeHidden();
@@ -114,4 +113,46 @@ test('links survive being panned out of sight, and are drawn between two tiles b
   // The only port of the host is taken: that is said instead of offering it.
   await expect(page.getByLabel('Port at the first end')).toContainText('no port is free');
   await expect(page.getByRole('button', { name: 'Link', exact: true }).last()).toBeDisabled();
+});
+
+test('an instructor draws with the command field and by clicking, and follows a packet', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openLab(page, 'Three Stations');
+  await page.getByRole('link', { name: /^Bench/ }).click();
+  await expect(tile(page, 'DESK-1')).toBeVisible();
+  const type = async (text: string): Promise<void> => {
+    await page.keyboard.press('/');
+    await page.keyboard.type(text);
+    await page.keyboard.press('Enter');
+  };
+  const before = await links(page).count();
+  await type('pc x3 at Valley');
+  for (const name of ['PC-1', 'PC-2', 'PC-3']) await expect(tile(page, name)).toBeVisible();
+  await type('link PC-* SW-V2');
+  await expect(links(page)).toHaveCount(before + 3);
+  await type('find PC-');
+  await page.getByRole('button', { name: 'Line up' }).click();
+  await page.getByRole('menuitem', { name: 'Align bottom' }).click();
+  const bottoms = await Promise.all(['PC-1', 'PC-2'].map(async (name) => (await tile(page, name).boundingBox())!.y));
+  expect(Math.abs(bottoms[0]! - bottoms[1]!)).toBeLessThan(1);
+
+  // A copy has a name and an address of its own, and is linked by clicking both ends.
+  await type('SHOP');
+  await page.keyboard.press('Control+d');
+  await expect(tile(page, 'SHOP-2')).toBeVisible();
+  await expect(tile(page, 'SHOP-2')).not.toContainText('.66');
+  await page.keyboard.press('l');
+  await expect(page.getByRole('status').filter({ hasText: 'Link from SHOP-2' })).toBeVisible();
+  await tile(page, 'SW-V2').click();
+  await expect(links(page)).toHaveCount(before + 4);
+  await page.keyboard.press('Escape');
+
+  await type('trace DESK-1 SHOP');
+  const trace = page.getByRole('complementary', { name: 'Trace' });
+  await expect(trace).toContainText('reached, and the answer came back');
+  await expect(trace.getByRole('option')).toHaveCount(6);
+  await page.keyboard.press('ArrowUp');
+  await expect(trace.getByRole('option', { selected: true })).toContainText('RT-V');
+  await page.keyboard.press('Escape');
+  await expect(trace).toBeHidden();
 });

@@ -95,6 +95,10 @@ export interface StudentLabView {
   bench: 'coach' | 'plain' | 'examination';
   /** Whether ports of the lab's equipment find their pairing by themselves; absent where they do as built. */
   autoPairing?: boolean;
+  /** Whether a VLAN must be created on each switch; absent where it exists where it is used. */
+  vlanDatabase?: 'implicit' | 'created';
+  /** Whether the bench may choose ports and media; absent where only a coach does. */
+  autoCabling?: boolean;
   attempts: { used: number; allowed: number | null };
   documentId: string;
   planId: string;

@@ -78,6 +78,8 @@ export class WorksService {
       tasks: lab.tasks,
       bench: lab.policy.bench ?? 'coach',
       ...(lab.policy.autoPairing !== undefined && { autoPairing: lab.policy.autoPairing }),
+      ...(lab.policy.vlanDatabase !== undefined && { vlanDatabase: lab.policy.vlanDatabase }),
+      ...(lab.policy.autoCabling !== undefined && { autoCabling: lab.policy.autoCabling }),
       attempts: { used: submissions.length, allowed: lab.policy.attempts ?? null },
       documentId: work.documentId,
       planId: work.planId,

@@ -1,34 +1,27 @@
 import { Alert, Box, Button, Snackbar } from '@mui/material';
-import {
-  type Reason,
-  type Topology,
-  addDevices,
-  moveBy,
-  moveSite,
-  readSubmissionText,
-  removeChosen,
-  sceneBox,
-  sceneOf,
-} from '@sobrin/core';
-import { type ReactNode, useCallback, useRef, useState } from 'react';
-import { fileName, give, pickText } from '../api/files';
-import { newShortId } from '../api/new-id';
+import { type EngineOptions, type Reason } from '@sobrin/core';
+import { type ReactNode, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { Drawing, type Flow } from '../drawing/drawing';
-import { FIT } from '../drawing/zoom-buttons';
 import { type Lenses } from '../drawing/link-layer';
-import { isNothing, NOTHING } from '../drawing/selection';
+import { NOTHING, type Selection } from '../drawing/selection';
 import { Empty, TopBar } from '../ui/parts';
 import { Pulse } from '../ui/pulse';
-import { useFacts } from '../workers/use-facts';
+import { type ToldTrace } from '../workers/told-trace';
+import { useEngine } from '../workers/use-facts';
+import { COMMAND_FIELD_ID, CommandField } from './command-field';
 import { ConflictDialog } from './conflict-dialog';
 import { Inspector } from './inspector/inspector';
 import { KitDialog } from './kit-dialog';
 import { LinkDialog, type LinkWish } from './link-dialog';
-import { SheetStrip } from './strip';
+import { LinkingLine } from './linking-line';
+import { usePlanOfLab } from './offers';
+import { type Listed, SheetStrip } from './strip';
 import { Toolbar } from './toolbar';
-import { useBenchKeys } from './use-bench-keys';
+import { TracePanel, marksOfTrace } from './trace-panel';
 import { useBench, useBenchStore } from './use-bench';
+import { useBenchActions } from './use-bench-actions';
+import { useBenchKeys } from './use-bench-keys';
 
 /** How much the bench tells: problems and what fits (coach), link states as equipment shows them (plain), or neither. */
 export type Telling = 'coach' | 'plain' | 'examination';
@@ -38,24 +31,32 @@ export function Bench({
   title,
   under,
   telling,
-  pairing,
+  automatic,
+  equipment,
   lost,
   children,
 }: {
   title: string;
   under: string;
   telling: Telling;
-  pairing: { autoPairing?: boolean };
+  /** Whether Sobrin may choose ports and media. */
+  automatic: boolean;
+  equipment: Partial<EngineOptions>;
   lost: string | null;
   children?: ReactNode;
 }) {
   const store = useBenchStore();
   const { document: topology, selection, select, do: run, refusal, dismiss, save } = useBench((state) => state);
-  const facts = useFacts(topology, pairing);
+  const engine = useEngine(topology, equipment);
+  const { facts } = engine;
+  const plan = usePlanOfLab();
   const [lenses, setLenses] = useState(LENSES);
   const [kit, setKit] = useState(false);
   const [wish, setWish] = useState<LinkWish | null>(null);
+  const [linking, setLinking] = useState<readonly string[] | null>(null);
+  const [listed, setListed] = useState<Listed | null>(null);
   const [about, setAbout] = useState(false);
+  const [traced, setTraced] = useState<{ trace: ToldTrace; at: number } | null>(null);
   const [told, setTold] = useState(lost);
   const flow = useRef<Flow | null>(null);
   const problemAt = useRef(-1);
@@ -63,112 +64,100 @@ export function Bench({
   const problems = telling === 'coach' ? facts.problems : [];
   const isBlank = Object.keys(topology.devices).length === 0;
 
-  const reveal = useCallback((ids: string[]) => {
-    const nodes = ids.map((id) => ({ id }));
-    void flow.current?.fitView({ nodes, maxZoom: Math.max(1, flow.current.getZoom()), duration: 200, padding: 0.4 });
-  }, []);
+  const actions = useBenchActions({
+    flow,
+    title,
+    automatic,
+    plan,
+    opens: {
+      kit: () => setKit(true),
+      wish: setWish,
+      linking: setLinking,
+      list: (sheet, devices) => setListed({ sheet, devices }),
+      trace: (from, to) => {
+        if (!tells) return setTold('In this lab the bench does not say who reaches whom.');
+        void engine.trace(from, to).then((trace) => setTraced({ trace, at: trace.steps.length - 1 }));
+      },
+      about: () => {
+        setAbout(true);
+        select(NOTHING);
+      },
+      tell: setTold,
+    },
+  });
   const jump = (problem: Reason): void => {
     const link = problem.at.link === undefined ? undefined : topology.links[problem.at.link];
     const device = problem.at.device?.split('/')[0];
-    if (link) {
-      select({ devices: [], links: [problem.at.link!], sites: [] });
-      reveal([link.a.device, link.b.device]);
-    } else if (device !== undefined && topology.devices[device]) {
-      select({ devices: [device], links: [], sites: [] });
-      reveal([device]);
-    }
+    if (link) actions.choose({ links: [problem.at.link!] });
+    else if (device !== undefined && topology.devices[device]) actions.choose({ devices: [device] });
   };
   const nextProblem = (): void => {
     if (!problems.length) return;
     problemAt.current = (problemAt.current + 1) % problems.length;
     jump(problems[problemAt.current]!);
   };
-  /** Where new things appear: to the right of what is chosen, else in the middle of what is seen. */
-  const wished = (): { x: number; y: number } => {
-    const chosen = selection.devices[0] === undefined ? undefined : topology.devices[selection.devices[0]];
-    if (chosen) return { x: chosen.at.x + 160, y: chosen.at.y };
-    const pane = document.querySelector('.drawing .react-flow')?.getBoundingClientRect();
-    return pane && flow.current
-      ? flow.current.screenToFlowPosition({ x: pane.x + pane.width / 2 - 60, y: pane.y + pane.height / 2 - 60 })
-      : { x: 80, y: 80 };
-  };
-  const add = (model: string, count: number): void => {
-    const site =
-      selection.sites[0] ??
-      (selection.devices[0] === undefined ? undefined : topology.devices[selection.devices[0]]?.site);
-    const { ids, commands } = addDevices(topology, model, count, wished(), site, () => newShortId('d'));
-    setKit(false);
-    if (!run(count > 1 ? `add ${count} devices` : 'add a device', ...commands)) return;
-    select({ devices: ids, links: [], sites: [] });
-    // A moment later: the inspector that opens takes room of the drawing first.
-    window.setTimeout(() => showAllIfOutside(store.getState().document, flow.current), 120);
-  };
-  const addSite = (): void => {
-    const id = newShortId('s');
-    const names = new Set(Object.values(topology.sites).map((one) => one.name));
-    const number = Array.from({ length: names.size + 1 }, (_one, at) => at + 1).find((at) => !names.has(`Site ${at}`))!;
-    const { x, y } = wished();
-    const members = selection.devices.map((device) => ({ kind: 'setDevice', id: device, set: { site: id } }) as const);
-    const area = members.length ? {} : { area: { x: Math.round(x), y: Math.round(y), width: 240, height: 140 } };
-    if (run('add a site', { kind: 'setSite', id, set: { name: `Site ${number}`, ...area } }, ...members))
-      select({ devices: [], links: [], sites: [id] });
-  };
-  const startLink = (): void => setWish({ a: selection.devices[0] ?? null, b: selection.devices[1] ?? null });
-  const remove = (): void => {
-    if (!isNothing(selection)) run('remove', ...removeChosen(topology, selection));
-  };
-  const saveFile = (): void =>
-    give(fileName(topology.title ?? title, 'json'), 'application/json', `${JSON.stringify(topology, null, 1)}\n`);
-  const readFile = async (): Promise<void> => {
-    const file = await pickText('.json,application/json');
-    if (!file) return;
-    const read = readSubmissionText(file.text);
-    if (!read.ok) {
-      setTold(
-        `${file.name} was not taken, the drawing is as it was. ${read.error
-          .slice(0, 4)
-          .map((one) => (one.place ? `${one.place}: ${one.text}` : one.text))
-          .join(' ')}`,
-      );
-      return;
+  /** While links are made, a tile that is chosen is an end of the next one. */
+  const pick = (next: Selection): void => {
+    const [device] = next.devices;
+    if (!linking || next.devices.length !== 1 || device === undefined) return select(next);
+    if (!linking.length) setLinking([device]);
+    else if (!linking.includes(device)) {
+      actions.linkPair(linking, device);
+      setLinking([]);
     }
-    const { topology: drawn } = read.value;
-    if (!drawn) setTold(`${file.name} holds no drawing: the drawing is as it was.`);
-    else if (run('replace the drawing', { kind: 'replace', topology: drawn }))
-      window.setTimeout(() => void flow.current?.fitView(FIT), 60);
+  };
+  const entries = new Map(actions.menu.map((one) => [one.id, one]));
+  const does = (id: string) => () => {
+    const entry = entries.get(id);
+    if (entry && !entry.off) entry.run();
   };
   useBenchKeys({
-    a: () => setKit(true),
-    l: startLink,
-    s: addSite,
-    Delete: remove,
-    Backspace: remove,
+    '/': () => document.getElementById(COMMAND_FIELD_ID)?.focus(),
+    a: does('kit'),
+    l: does('link'),
+    L: does('link-choose'),
+    s: does('site'),
+    Delete: does('remove'),
+    Backspace: does('remove'),
     F2: () => document.getElementById('device-name')?.focus(),
     F8: nextProblem,
-    Escape: () => select(NOTHING),
-    arrows: (x, y) => void (selection.devices.length && run('move', moveBy(topology, selection.devices, { x, y }))),
-    undo: () => store.getState().undo(),
-    redo: () => store.getState().redo(),
-    all: () => select({ devices: Object.keys(topology.devices), links: [], sites: [] }),
+    Escape: () => {
+      if (linking) setLinking(null);
+      else if (traced) setTraced(null);
+      else select(NOTHING);
+    },
+    arrows: actions.nudge,
+    'ctrl z': does('undo'),
+    'ctrl y': does('redo'),
+    'ctrl shift z': does('redo'),
+    'ctrl a': does('all'),
+    'ctrl d': does('duplicate'),
   });
+  const context = useMemo(
+    () => ({
+      topology,
+      chosen: selection.devices,
+      automatic,
+      namingScheme: plan?.brief.schemes?.names,
+      menu: actions.menu
+        .filter((one) => !one.off)
+        .map(({ id, text, keys }) => ({ id, text, ...(keys && { more: keys }) })),
+    }),
+    [topology, selection.devices, automatic, plan, actions.menu],
+  );
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', minWidth: 0 }}>
       <TopBar title={title} under={under}>
+        <CommandField context={context} onTake={actions.carryOut} />
         <Toolbar
           lenses={lenses}
           onLenses={setLenses}
-          onKit={() => setKit(true)}
-          onLink={startLink}
-          onSite={addSite}
+          menu={actions.menu}
+          aboutShown={about}
           onAbout={() => {
             setAbout(!about);
             select(NOTHING);
           }}
-          aboutShown={about}
-          menu={[
-            { text: 'Save the drawing as a file', run: saveFile },
-            { text: 'Replace the drawing by a file…', run: () => void readFile() },
-          ]}
         />
         {children}
       </TopBar>
@@ -187,15 +176,22 @@ export function Bench({
               facts={tells ? facts.links : null}
               lenses={lenses}
               selection={selection}
-              onSelect={select}
+              onSelect={pick}
+              {...(traced && { marks: marksOfTrace(traced.trace, traced.at), dimOthers: true })}
               editable
               onMove={(to) => run('move', { kind: 'move', to })}
-              onMoveSite={(id, by) => run('move a site', ...moveSite(topology, id, by))}
-              onLink={(a, b) => setWish({ a, b })}
+              onMoveSite={actions.moveSite}
+              onLink={(a, b) => actions.linkPair([a], b)}
               onReady={(ready) => {
                 flow.current = ready;
               }}
             />
+            {linking && (
+              <LinkingLine
+                names={linking.map((id) => topology.devices[id]?.name ?? '')}
+                onEnd={() => setLinking(null)}
+              />
+            )}
             {isBlank && (
               <Box
                 sx={{ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', pointerEvents: 'none' }}
@@ -209,16 +205,25 @@ export function Bench({
                       </Button>
                     }
                   >
-                    Begin with the devices (<kbd>A</kbd>), then link them (<kbd>L</kbd>), then set names and addresses
-                    at the right. Everything is saved at once.
+                    Type what you want into the field above (<kbd>/</kbd>), for instance <i>switch 20 x3</i> or{' '}
+                    <i>link PC-1 SW-1</i>, or take devices from the kit (<kbd>A</kbd>). Everything is saved at once.
                   </Empty>
                 </Box>
               </Box>
             )}
           </Box>
-          <SheetStrip facts={facts} tells={tells} onReveal={reveal} />
+          <SheetStrip facts={facts} tells={tells} listed={listed} onListed={setListed} onReveal={actions.reveal} />
         </Box>
-        <Inspector facts={facts} showDocument={about} tells={tells} />
+        {traced ? (
+          <TracePanel
+            trace={traced.trace}
+            at={traced.at}
+            onStep={(at) => setTraced({ ...traced, at })}
+            onClose={() => setTraced(null)}
+          />
+        ) : (
+          <Inspector facts={facts} showDocument={about} tells={tells} />
+        )}
       </Box>
       {telling === 'coach' && (
         <Pulse
@@ -228,15 +233,23 @@ export function Bench({
           onNext={nextProblem}
         />
       )}
-      <KitDialog open={kit} topology={topology} onClose={() => setKit(false)} onAdd={add} />
+      <KitDialog
+        open={kit}
+        topology={topology}
+        onClose={() => setKit(false)}
+        onAdd={(model, count) => {
+          setKit(false);
+          actions.add(model, count);
+        }}
+      />
       <LinkDialog
         wish={wish}
         topology={topology}
         helps={telling === 'coach'}
+        automatic={automatic}
         onClose={() => setWish(null)}
         onLink={(link, again) => {
-          const id = newShortId('l');
-          if (run('link', { kind: 'connect', id, link })) select({ devices: [], links: [id], sites: [] });
+          actions.connect(link);
           setWish(again ? { a: link.a.device, b: null } : null);
         }}
       />
@@ -253,17 +266,4 @@ export function Bench({
       </Snackbar>
     </Box>
   );
-}
-
-/** Shows everything where something new lies outside of what is seen. */
-function showAllIfOutside(topology: Topology, flow: Flow | null): void {
-  const box = sceneBox(sceneOf(topology));
-  const pane = document.querySelector('.drawing .react-flow')?.getBoundingClientRect();
-  if (!box || !pane || !flow) return;
-  const [low, high] = [
-    flow.screenToFlowPosition({ x: pane.x + 16, y: pane.y + 16 }),
-    flow.screenToFlowPosition({ x: pane.x + pane.width - 16, y: pane.y + pane.height - 16 }),
-  ];
-  if (box.x < low.x || box.y < low.y || box.x + box.width > high.x || box.y + box.height > high.y)
-    void flow.fitView({ ...FIT, duration: 200 });
 }

@@ -9,25 +9,10 @@ import {
   TextField,
   Typography,
 } from '@mui/material';
-import { type Model, type Topology, KIT, tagOf, counted } from '@sobrin/core';
+import { type Model, type Topology, counted, findModels } from '@sobrin/core';
 import { type KeyboardEvent, useMemo, useState } from 'react';
 import { GLYPHS } from '../drawing/glyphs';
 
-/** Everyday words that find a model as well. */
-const ALSO: Record<string, string> = {
-  desktop: 'pc computer workstation ticket desk',
-  laptop: 'notebook computer',
-  till: 'cash register point of sale',
-  turnstile: 'gate entrance',
-  'access-point': 'wifi wireless ap',
-  'provider-cloud': 'internet isp provider',
-  'wan-cloud': 'wan circuit',
-  phone: 'telephone voip',
-  camera: 'cctv video',
-  controller: 'winch plc control',
-  sensor: 'weather probe iot',
-  'home-gateway': 'wifi router',
-};
 const CLASSES: readonly [Model['class'], string][] = [
   ['intermediary', 'Network devices'],
   ['security', 'Security'],
@@ -67,13 +52,7 @@ function Kit({
   const [search, setSearch] = useState('');
   const [count, setCount] = useState('1');
   const [chosen, setChosen] = useState<string | null>(null);
-  const models = useMemo(() => Object.entries({ ...KIT, ...topology.models }), [topology.models]);
-  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = models.filter(([id, one]) =>
-    words.every((word) =>
-      `${id} ${one.name} ${one.kind} ${ALSO[id] ?? ''} ${tagOf(one.kind)}`.toLowerCase().includes(word),
-    ),
-  );
+  const found = useMemo(() => findModels(topology, search), [topology, search]);
   const ordered = CLASSES.flatMap(([kind]) => found.filter(([, one]) => one.class === kind));
   const current = ordered.some(([id]) => id === chosen) ? chosen : (ordered[0]?.[0] ?? null);
   const number = Number(count);

@@ -16,13 +16,14 @@ const topology = (): Topology => ({
 });
 type Made = [Pick<Link, 'a' | 'b' | 'medium'>, boolean];
 
-function open(wish: LinkWish, helps = true): Made[] {
+function open(wish: LinkWish, helps = true, automatic = helps): Made[] {
   const made: Made[] = [];
   render(
     <LinkDialog
       wish={wish}
       topology={topology()}
       helps={helps}
+      automatic={automatic}
       onClose={() => {}}
       onLink={(link, again) => made.push([link, again])}
     />,
@@ -50,6 +51,12 @@ test('without help nothing is chosen for one: a wrong cable can be drawn', async
   await userEvent.selectOptions(screen.getByLabelText('Medium'), 'rollover');
   await userEvent.click(link());
   expect(made[0]![0].medium).toBe('rollover');
+});
+
+test('where the lab leaves cabling to the students, nothing is chosen and the fitting is still told', () => {
+  open({ a: 's', b: 'g' }, true, false);
+  expect(link()).toBeDisabled();
+  expect(screen.getByText(/Choose the ports and the medium yourself/)).toBeInTheDocument();
 });
 
 test('ports that are taken are not offered, a full device says so', async () => {

@@ -52,12 +52,16 @@ export function LinkDialog({
   wish,
   topology,
   helps,
+  automatic,
   onClose,
   onLink,
 }: {
   wish: LinkWish | null;
   topology: Topology;
+  /** Whether it says what fits. */
   helps: boolean;
+  /** Whether what fits is chosen beforehand. */
+  automatic: boolean;
   onClose: () => void;
   onLink: (link: Chosen, again: boolean) => void;
 }) {
@@ -69,6 +73,7 @@ export function LinkDialog({
           wish={wish}
           topology={topology}
           helps={helps}
+          automatic={automatic}
           onClose={onClose}
           onLink={onLink}
         />
@@ -81,12 +86,14 @@ function LinkForm({
   wish,
   topology,
   helps,
+  automatic,
   onClose,
   onLink,
 }: {
   wish: LinkWish;
   topology: Topology;
   helps: boolean;
+  automatic: boolean;
   onClose: () => void;
   onLink: (link: Chosen, again: boolean) => void;
 }) {
@@ -99,7 +106,7 @@ function LinkForm({
   const [b, setB] = useState(() => find(wish.b));
   const [ports, setPorts] = useState<{ a: string; b: string }>({ a: '', b: '' });
   const [medium, setMedium] = useState<Medium | ''>('');
-  const suggestion = helps && a && b ? suggestLink(topology, a.end, b.end) : null;
+  const suggestion = automatic && a && b ? suggestLink(topology, a.end, b.end) : null;
   const usesOf = (plug: Plug | null): PortUse[] =>
     plug
       ? portUses(topology, plug.end.device, plug.end.member).filter(
@@ -173,7 +180,7 @@ function LinkForm({
           onChange={(next: Medium | '') => setMedium(next)}
         />
         <Typography variant="body2" color="text.secondary" sx={{ mt: 1.5, minHeight: 32 }}>
-          {hint(a, b, helps, suggestion)}
+          {hint(a, b, helps, automatic, suggestion)}
         </Typography>
       </DialogContent>
       <DialogActions>
@@ -206,9 +213,10 @@ function portOptions(
     }));
 }
 
-function hint(a: Plug | null, b: Plug | null, helps: boolean, suggestion: Chosen | null): string {
+function hint(a: Plug | null, b: Plug | null, helps: boolean, automatic: boolean, suggestion: Chosen | null): string {
   if (!a || !b) return 'Choose the device at each end.';
   if (a.id === b.id) return 'A link joins two different devices.';
+  if (!automatic) return 'Choose the ports and the medium yourself: all that are free are there.';
   if (!helps) return 'All free ports and all media are there: choose the ones that fit.';
   return suggestion
     ? `Fitting: ${a.label} ${suggestion.a.port} to ${b.label} ${suggestion.b.port}, ${MEDIUM_NAMES[suggestion.medium]}.`

@@ -1,5 +1,5 @@
 import { type DocumentView } from '@sobrin/contracts';
-import { type Brief, type Plan, type PlanTree, offeredAddresses, offeredGateways, planTree } from '@sobrin/core';
+import { type Brief, type Plan, type PlanOfLab, offeredAddresses, offeredGateways, planTree } from '@sobrin/core';
 import { useQuery } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
 import { api } from '../api/client';
@@ -12,7 +12,10 @@ interface Offers {
 }
 const NO_OFFERS: Offers = { addresses: [], gateways4: [], gateways6: [] };
 
-const PlanContext = createContext<{ tree: PlanTree; brief: Brief } | null>(null);
+const PlanContext = createContext<PlanOfLab | null>(null);
+
+/** The plan that goes with the drawing, once it is known. */
+export const usePlanOfLab = (): PlanOfLab | undefined => useContext(PlanContext) ?? undefined;
 
 /** Makes the address plan that belongs to a drawing known to its bench. Without it the bench works as well. */
 export function PlanOffers({ planId, brief, children }: { planId: string; brief: Brief; children: ReactNode }) {

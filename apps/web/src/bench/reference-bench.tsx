@@ -2,6 +2,7 @@ import { useShownLab } from '../lab/lab-shell';
 import { Opened } from '../ui/opened';
 import { Bench } from './bench';
 import { PlanOffers } from './offers';
+import { equipmentOf } from '../workers/use-facts';
 import { BenchProvider, useOpenBench } from './use-bench';
 
 /** The instructor's own topology of a lab. */
@@ -17,7 +18,8 @@ export function ReferenceBench() {
               title={lab.title}
               under={`${lab.courseTitle} · reference`}
               telling="coach"
-              pairing={pairingOf(lab.policy)}
+              automatic
+              equipment={equipmentOf(lab.policy)}
               lost={lost}
             />
           </PlanOffers>
@@ -26,6 +28,3 @@ export function ReferenceBench() {
     </Opened>
   );
 }
-
-export const pairingOf = (policy: { autoPairing?: boolean }): { autoPairing?: boolean } =>
-  policy.autoPairing === undefined ? {} : { autoPairing: policy.autoPairing };

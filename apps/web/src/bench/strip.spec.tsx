@@ -1,10 +1,11 @@
 import { act, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { useState } from 'react';
 import { type Reason, type Topology, emptyTopology } from '@sobrin/core';
 import { factsOf } from '../workers/facts';
 import { createBenchStore } from './bench-store';
 import { Pulse } from '../ui/pulse';
-import { SheetStrip } from './strip';
+import { type Listed, SheetStrip } from './strip';
 import { BenchProvider } from './use-bench';
 
 const topology: Topology = {
@@ -32,15 +33,27 @@ const topology: Topology = {
   },
 };
 
-function open(tells: boolean) {
+function open(tells: boolean, first: Listed | null = null) {
   const store = createBenchStore(
     { document: topology, revision: 0 },
     { post: () => new Promise(() => {}), keep: () => Promise.resolve(), newId: () => '1', later: () => {} },
   );
   const revealed: string[][] = [];
+  function Strip() {
+    const [listed, setListed] = useState<Listed | null>(first);
+    return (
+      <SheetStrip
+        facts={factsOf(topology, {})}
+        tells={tells}
+        listed={listed}
+        onListed={setListed}
+        onReveal={(ids) => revealed.push([...ids])}
+      />
+    );
+  }
   render(
     <BenchProvider store={store}>
-      <SheetStrip facts={factsOf(topology, {})} tells={tells} onReveal={(ids) => revealed.push(ids)} />
+      <Strip />
     </BenchProvider>,
   );
   return { store, revealed };
@@ -102,4 +115,11 @@ describe('the pulse', () => {
     await userEvent.click(screen.getByRole('button', { name: /next problem/, hidden: true }));
     expect(jumped).toEqual(['Two.', 'next']);
   });
+});
+
+test('asked for the links of one device, it shows only them until that is taken away', async () => {
+  open(true, { sheet: 'links', devices: ['nobody'] });
+  expect(rows('Links')).toEqual([]);
+  await userEvent.click(screen.getByTestId('CancelIcon'));
+  expect(rows('Links')).toHaveLength(1);
 });

@@ -1,26 +1,37 @@
-import { Box, Button, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material';
+import { Box, Button, Chip, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material';
 import { IconChevronDown, IconChevronUp } from '@tabler/icons-react';
 import { type Topology, MEDIUM_NAMES, MEDIUM_TAGS, entriesById, firstAddressText, modelOf } from '@sobrin/core';
-import { memo, useState } from 'react';
+import { memo } from 'react';
 import { type Selection } from '../drawing/selection';
 import { type Facts } from '../workers/facts';
 import { speedWords } from './inspector/state-line';
 import { useBench } from './use-bench';
 
-type Sheet = 'devices' | 'links';
+export type Sheet = 'devices' | 'links';
+/** A sheet that shows only what belongs to some devices; null for all of it. */
+export interface Listed {
+  sheet: Sheet;
+  devices: readonly string[] | null;
+}
 
 /** The tables under the drawing: the same document as rows; what is chosen is one with the drawing. */
 export function SheetStrip({
   facts,
   tells,
+  listed,
+  onListed,
   onReveal,
 }: {
   facts: Facts;
   tells: boolean;
+  listed: Listed | null;
+  onListed: (listed: Listed | null) => void;
   onReveal: (ids: string[]) => void;
 }) {
   const { document: topology, selection, select } = useBench((state) => state);
-  const [open, setOpen] = useState<Sheet | null>(null);
+  const open = listed?.sheet ?? null;
+  const setOpen = (sheet: Sheet | null): void => onListed(sheet && { sheet, devices: null });
+  const only = listed?.devices ? new Set(listed.devices) : null;
   const counts: Record<Sheet, number> = {
     devices: Object.keys(topology.devices).length,
     links: Object.keys(topology.links).length,
@@ -52,6 +63,14 @@ export function SheetStrip({
             </span>
           </Button>
         ))}
+        {only && (
+          <Chip
+            size="small"
+            label={`of ${[...only].map((id) => topology.devices[id]?.name ?? '').join(', ')}`}
+            onDelete={() => setOpen(open)}
+            sx={{ alignSelf: 'center', ml: 1 }}
+          />
+        )}
         <Box sx={{ flex: 1 }} />
         <Button
           size="small"
@@ -67,6 +86,7 @@ export function SheetStrip({
           {open === 'devices' ? (
             <Devices
               topology={topology}
+              only={only}
               selection={selection}
               onPick={(id) => {
                 select({ devices: [id], links: [], sites: [] });
@@ -76,6 +96,7 @@ export function SheetStrip({
           ) : (
             <Links
               topology={topology}
+              only={only}
               facts={facts}
               tells={tells}
               selection={selection}
@@ -100,10 +121,12 @@ const rowStyle = (selected: boolean) => ({
 
 const Devices = memo(function Devices({
   topology,
+  only,
   selection,
   onPick,
 }: {
   topology: Topology;
+  only: ReadonlySet<string> | null;
   selection: Selection;
   onPick: (id: string) => void;
 }) {
@@ -119,7 +142,8 @@ const Devices = memo(function Devices({
         </TableRow>
       </TableHead>
       <TableBody>
-        {[...entriesById(topology.devices)]
+        {entriesById(topology.devices)
+          .filter(([id]) => !only || only.has(id))
           .sort(([, a], [, b]) => a.name.localeCompare(b.name, 'en', { numeric: true }))
           .map(([id, device]) => (
             <TableRow
@@ -155,12 +179,14 @@ const Devices = memo(function Devices({
 
 const Links = memo(function Links({
   topology,
+  only,
   facts,
   tells,
   selection,
   onPick,
 }: {
   topology: Topology;
+  only: ReadonlySet<string> | null;
   facts: Facts;
   tells: boolean;
   selection: Selection;
@@ -188,7 +214,8 @@ const Links = memo(function Links({
         </TableRow>
       </TableHead>
       <TableBody>
-        {[...entriesById(topology.links)]
+        {entriesById(topology.links)
+          .filter(([, { a, b }]) => !only || only.has(a.device) || only.has(b.device))
           .sort(([, a], [, b]) => (a.cableId ?? '').localeCompare(b.cableId ?? '', 'en', { numeric: true }))
           .map(([id, link]) => {
             const fact = facts.links[id];

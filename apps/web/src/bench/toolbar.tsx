@@ -1,32 +1,35 @@
 import { Button, Divider, Stack } from '@mui/material';
-import { IconFrame, IconInfoCircle, IconLink, IconPlus } from '@tabler/icons-react';
-import { type ReactNode } from 'react';
-import { type Lenses } from '../drawing/link-layer';
+import { IconInfoCircle, IconLayoutAlignLeft, IconPlus } from '@tabler/icons-react';
 import { HistoryTools, SaveSign } from '../documents/tools';
+import { type Lenses } from '../drawing/link-layer';
 import { IconTool } from '../ui/icon-tool';
 import { MenuTool } from '../ui/menu-tool';
 import { useBench } from './use-bench';
+import { type MenuEntry } from './use-bench-actions';
 
-export interface ToolbarProps {
+const LENS_NAMES = { ends: 'Ends', subnets: 'Subnets', cables: 'Cable' } as const;
+
+export function Toolbar({
+  lenses,
+  onLenses,
+  menu,
+  aboutShown,
+  onAbout,
+}: {
   lenses: Lenses;
   onLenses: (lenses: Lenses) => void;
-  onKit: () => void;
-  onLink: () => void;
-  onSite: () => void;
-  onAbout: () => void;
+  menu: readonly MenuEntry[];
   aboutShown: boolean;
-  menu: readonly { text: string; run: () => void }[];
-}
-
-export function Toolbar({ lenses, onLenses, onKit, onLink, onSite, onAbout, aboutShown, menu }: ToolbarProps) {
+  onAbout: () => void;
+}) {
   const state = useBench((now) => now);
+  const of = (...groups: MenuEntry['group'][]) => menu.filter((one) => groups.includes(one.group));
   return (
-    <Stack direction="row" spacing={0.75} role="toolbar" aria-label="Bench" sx={{ alignItems: 'center' }}>
-      <ToolButton text="Device" keyName="A" icon={<IconPlus size={16} />} onClick={onKit} contained />
-      <ToolButton text="Link" keyName="L" icon={<IconLink size={16} />} onClick={onLink} />
-      <ToolButton text="Site" keyName="S" icon={<IconFrame size={16} />} onClick={onSite} />
+    <Stack direction="row" spacing={0.5} role="toolbar" aria-label="Bench" sx={{ alignItems: 'center' }}>
+      <MenuTool name="Add" icon={<IconPlus size={18} />} entries={of('add')} />
+      <MenuTool name="Line up" icon={<IconLayoutAlignLeft size={18} />} entries={of('arrange')} />
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
-      {(['ends', 'subnets', 'cables'] as const).map((lens) => (
+      {(Object.keys(LENS_NAMES) as (keyof Lenses)[]).map((lens) => (
         <Button
           key={lens}
           size="small"
@@ -40,7 +43,7 @@ export function Toolbar({ lenses, onLenses, onKit, onLink, onSite, onAbout, abou
             borderBottom: lenses[lens] ? '2px solid var(--spruce)' : '2px solid transparent',
           }}
         >
-          {lens === 'ends' ? 'Ends' : lens === 'subnets' ? 'Subnets' : 'Cable'}
+          {LENS_NAMES[lens]}
         </Button>
       ))}
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
@@ -48,35 +51,8 @@ export function Toolbar({ lenses, onLenses, onKit, onLink, onSite, onAbout, abou
       <IconTool title="About this drawing" name="About this drawing" pressed={aboutShown} onClick={onAbout}>
         <IconInfoCircle size={18} />
       </IconTool>
-      <MenuTool entries={menu} />
+      <MenuTool entries={of('change', 'file').filter((one) => !['undo', 'redo', 'about'].includes(one.id))} />
       <SaveSign save={state.save.kind} />
     </Stack>
-  );
-}
-
-function ToolButton({
-  text,
-  keyName,
-  icon,
-  onClick,
-  contained = false,
-}: {
-  text: string;
-  keyName: string;
-  icon: ReactNode;
-  onClick: () => void;
-  contained?: boolean;
-}) {
-  return (
-    <Button
-      size="small"
-      variant={contained ? 'contained' : 'outlined'}
-      startIcon={icon}
-      onClick={onClick}
-      title={`${text} (${keyName})`}
-      sx={{ px: 1.25 }}
-    >
-      {text}
-    </Button>
   );
 }

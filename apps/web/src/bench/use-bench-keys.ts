@@ -1,19 +1,7 @@
 import { useEffect, useRef } from 'react';
 
-interface Keys {
-  a: () => void;
-  l: () => void;
-  s: () => void;
-  Delete: () => void;
-  Backspace: () => void;
-  F2: () => void;
-  F8: () => void;
-  Escape: () => void;
-  arrows: (x: number, y: number) => void;
-  undo: () => void;
-  redo: () => void;
-  all: () => void;
-}
+/** What keys do, by the key's name ("a", "L" with shift, "ctrl z", "ctrl shift z"); `arrows` gets the way to go. */
+export type BenchKeys = { arrows: (x: number, y: number) => void } & Readonly<Record<string, unknown>>;
 const STEP = 8;
 const ARROWS: Record<string, readonly [number, number]> = {
   ArrowLeft: [-STEP, 0],
@@ -22,8 +10,15 @@ const ARROWS: Record<string, readonly [number, number]> = {
   ArrowDown: [0, STEP],
 };
 
+const nameOf = (event: KeyboardEvent): string =>
+  event.ctrlKey || event.metaKey
+    ? `ctrl ${event.shiftKey ? 'shift ' : ''}${event.key.toLowerCase()}`
+    : event.key.length === 1 && !event.shiftKey
+      ? event.key.toLowerCase()
+      : event.key;
+
 /** Keys of the bench, wherever the focus is but in a text field or a dialog. */
-export function useBenchKeys(keys: Keys): void {
+export function useBenchKeys(keys: BenchKeys): void {
   const current = useRef(keys);
   useEffect(() => {
     current.current = keys;
@@ -33,30 +28,22 @@ export function useBenchKeys(keys: Keys): void {
       const target = event.target as HTMLElement;
       if (
         event.defaultPrevented ||
+        event.altKey ||
         target.closest('input, textarea, select, [contenteditable], [role=dialog], [role=menu]')
       )
         return;
-      const now = current.current;
-      const take = (run: () => void): void => {
-        event.preventDefault();
-        run();
-      };
-      if (event.ctrlKey || event.metaKey) {
-        const key = event.key.toLowerCase();
-        if (key === 'z') take(event.shiftKey ? now.redo : now.undo);
-        if (key === 'y') take(now.redo);
-        if (key === 'a') take(now.all);
-        return;
-      }
       const arrow = ARROWS[event.key];
-      // A focused tile is moved by the drawing itself, and a row of a table scrolls.
+      // A focused tile is moved by the drawing itself, a row of a table scrolls, and a list has a way of its own.
       if (arrow) {
-        if (!target.closest('.react-flow__node, table')) take(() => now.arrows(...arrow));
+        if (target.closest('.react-flow__node, table, [role=listbox]')) return;
+        event.preventDefault();
+        current.current.arrows(...arrow);
         return;
       }
-      const name = event.key.length === 1 ? event.key.toLowerCase() : event.key;
-      if (!event.altKey && ['a', 'l', 's', 'Delete', 'Backspace', 'F2', 'F8', 'Escape'].includes(name))
-        take(now[name as 'a']);
+      const run = current.current[nameOf(event)];
+      if (typeof run !== 'function') return;
+      event.preventDefault();
+      (run as () => void)();
     };
     window.addEventListener('keydown', onKeyDown);
     return () => window.removeEventListener('keydown', onKeyDown);

@@ -95,6 +95,17 @@ export function RulesPanel({
             onChange={(bench) => set({ bench })}
           />
         </Row>
+        <Row label="Cabling">
+          <Choice
+            label="Automatic cabling"
+            value={(policy.autoCabling ?? (policy.bench ?? 'coach') === 'coach') ? 'on' : 'off'}
+            options={[
+              { value: 'on', text: 'the bench may choose ports and media' },
+              { value: 'off', text: 'students choose ports and media' },
+            ]}
+            onChange={(value) => set({ autoCabling: value === 'on' })}
+          />
+        </Row>
         <Row label="Pairing">
           <Choice
             label="Copper ports"

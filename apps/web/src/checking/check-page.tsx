@@ -12,7 +12,7 @@ import { type Mark } from '../drawing/marks';
 import { useShownLab } from '../lab/lab-shell';
 import { PlanView } from '../plan/plan-view';
 import { Empty, Failure, Waiting, points, when } from '../ui/parts';
-import { useFacts } from '../workers/use-facts';
+import { equipmentOf, useFacts } from '../workers/use-facts';
 import { Answers } from './answers';
 import { Evidence } from './evidence';
 import { firstOpen, marksOf, matchedWords, roleLines, type Item } from './findings';
@@ -192,7 +192,7 @@ function Findings({
   );
   const [place, setPlace] = useState<Item | null>(null);
   const flow = useRef<Flow | null>(null);
-  const facts = useFacts(topology, policy.autoPairing === undefined ? {} : { autoPairing: policy.autoPairing });
+  const facts = useFacts(topology, equipmentOf(policy));
   const requirement = result.requirements.find((one) => one.id === chosen) ?? null;
   const seconds = useMemo(() => roleLines(result, reference, topology), [result, reference, topology]);
   const marks = useMemo(

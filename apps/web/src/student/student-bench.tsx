@@ -4,9 +4,9 @@ import { type StudentLabView } from '@sobrin/contracts';
 import { Link } from 'react-router';
 import { Bench } from '../bench/bench';
 import { PlanOffers } from '../bench/offers';
-import { pairingOf } from '../bench/reference-bench';
 import { BenchProvider, useOpenBench } from '../bench/use-bench';
 import { Opened } from '../ui/opened';
+import { equipmentOf } from '../workers/use-facts';
 import { WithLab } from './with-lab';
 
 /** A student's own drawing for a lab. */
@@ -24,7 +24,8 @@ function OwnBench({ lab }: { lab: StudentLabView }) {
                 title={lab.title}
                 under={`${lab.courseTitle} · your drawing`}
                 telling={lab.bench}
-                pairing={pairingOf(lab)}
+                automatic={lab.autoCabling ?? lab.bench === 'coach'}
+                equipment={equipmentOf(lab)}
                 lost={lost}
               >
                 <Button
@@ -33,7 +34,7 @@ function OwnBench({ lab }: { lab: StudentLabView }) {
                   to={`/my/labs/${lab.id}`}
                   startIcon={<IconArrowLeft size={16} />}
                 >
-                  Tasks and handing in
+                  Tasks
                 </Button>
               </Bench>
             </PlanOffers>

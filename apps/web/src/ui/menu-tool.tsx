@@ -1,26 +1,44 @@
 import { Menu, MenuItem } from '@mui/material';
 import { IconDots } from '@tabler/icons-react';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { IconTool } from './icon-tool';
 
-/** What is done seldom, behind one button. */
-export function MenuTool({ entries }: { entries: readonly { text: string; run: () => void }[] }) {
+interface Entry {
+  text: string;
+  keys?: string;
+  off?: boolean;
+  run: () => void;
+}
+
+/** A menu behind one button: what is done seldom, unless it is named otherwise. */
+export function MenuTool({
+  name = 'More',
+  icon = <IconDots size={18} />,
+  entries,
+}: {
+  name?: string;
+  icon?: ReactNode;
+  entries: readonly Entry[];
+}) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   return (
     <>
-      <IconTool title="More" name="More" onClick={(event) => setAnchor(event.currentTarget)}>
-        <IconDots size={18} />
+      <IconTool title={name} name={name} onClick={(event) => setAnchor(event.currentTarget)}>
+        {icon}
       </IconTool>
       <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
         {entries.map((one) => (
           <MenuItem
             key={one.text}
+            disabled={one.off ?? false}
             onClick={() => {
               setAnchor(null);
               one.run();
             }}
+            sx={{ gap: 3, justifyContent: 'space-between' }}
           >
             {one.text}
+            {one.keys && <kbd>{one.keys}</kbd>}
           </MenuItem>
         ))}
       </Menu>

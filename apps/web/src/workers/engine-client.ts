@@ -1,34 +1,50 @@
 import { type EngineOptions, type Topology } from '@sobrin/core';
+import { type EngineAnswer, type Question } from './engine.worker';
 import { type Facts } from './facts';
+import { type ToldTrace } from './told-trace';
 
-/** One worker that computes facts; only the newest question is answered. */
+/** One worker that computes facts; only the newest question about all of them is answered. */
 export interface EngineClient {
   ask(topology: Topology, options: Partial<EngineOptions>): void;
+  trace(topology: Topology, options: Partial<EngineOptions>, from: string, to: string): Promise<ToldTrace>;
   close(): void;
 }
+type About = Pick<Question, 'topology' | 'options'>;
 
 export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
   const worker = new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' });
+  const packets = new Map<number, (trace: ToldTrace) => void>();
   let turn = 0;
   let busy = false;
-  let waiting: { topology: Topology; options: Partial<EngineOptions> } | null = null;
-  const send = (question: { topology: Topology; options: Partial<EngineOptions> }): void => {
-    busy = true;
-    worker.postMessage({ turn: ++turn, ...question });
+  let waiting: About | null = null;
+  const post = (question: Omit<Question, 'turn'>): number => {
+    worker.postMessage({ turn: ++turn, ...question } satisfies Question);
+    return turn;
   };
-  worker.onmessage = ({ data }: MessageEvent<{ turn: number; facts: Facts }>) => {
+  const send = (question: About): void => {
+    busy = true;
+    post(question);
+  };
+  worker.onmessage = ({ data }: MessageEvent<EngineAnswer>) => {
+    if (data.trace) {
+      packets.get(data.turn)?.(data.trace);
+      packets.delete(data.turn);
+      return;
+    }
     busy = false;
     // While somebody types, questions come faster than answers: those in between are left out.
     const next = waiting;
     waiting = null;
     if (next) send(next);
-    else onFacts(data.facts);
+    else onFacts(data.facts!);
   };
   return {
     ask: (topology, options) => {
       if (busy) waiting = { topology, options };
       else send({ topology, options });
     },
+    trace: (topology, options, from, to) =>
+      new Promise((resolve) => void packets.set(post({ topology, options, packet: { from, to } }), resolve)),
     close: () => worker.terminate(),
   };
 }

@@ -1,7 +1,24 @@
-import { type EngineOptions, type Topology } from '@sobrin/core';
-import { factsOf } from './facts';
+import { type EngineOptions, type Topology, analyse } from '@sobrin/core';
+import { type Facts, factsOf } from './facts';
+import { type ToldTrace, toldTrace } from './told-trace';
+
+export interface Question {
+  turn: number;
+  topology: Topology;
+  options: Partial<EngineOptions>;
+  /** A packet to follow; without it all facts are asked for. */
+  packet?: { from: string; to: string };
+}
+export interface EngineAnswer {
+  turn: number;
+  facts?: Facts;
+  trace?: ToldTrace;
+}
 
 /** Computes in the background what the engine says of a drawing. */
-self.onmessage = ({ data }: MessageEvent<{ turn: number; topology: Topology; options: Partial<EngineOptions> }>) => {
-  self.postMessage({ turn: data.turn, facts: factsOf(data.topology, data.options) });
+self.onmessage = ({ data: { turn, topology, options, packet } }: MessageEvent<Question>) => {
+  const answer: EngineAnswer = packet
+    ? { turn, trace: toldTrace(analyse(topology, options), packet.from, packet.to) }
+    : { turn, facts: factsOf(topology, options) };
+  self.postMessage(answer);
 };

@@ -1,22 +1,44 @@
 import { type EngineOptions, type Topology } from '@sobrin/core';
-import { useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type EngineClient, startEngine } from './engine-client';
 import { type Facts, NO_FACTS } from './facts';
+import { type ToldTrace } from './told-trace';
 
-/** What the engine says of the drawing as it is now; a moment late, as it is computed beside. */
-export function useFacts(topology: Topology, options: Partial<EngineOptions>): Facts {
+/** How the equipment of a lab behaves, by its policy. */
+export const equipmentOf = (policy: {
+  autoPairing?: boolean;
+  vlanDatabase?: EngineOptions['vlanPolicy'];
+}): Partial<EngineOptions> => ({
+  ...(policy.autoPairing !== undefined && { autoPairing: policy.autoPairing }),
+  ...(policy.vlanDatabase !== undefined && { vlanPolicy: policy.vlanDatabase }),
+});
+
+interface Engine {
+  facts: Facts;
+  /** Follows a packet between two devices of the drawing as it is now. */
+  trace: (from: string, to: string) => Promise<ToldTrace>;
+}
+
+/** The engine beside a drawing: its facts are those of the drawing a moment ago, as they are computed in a worker. */
+export function useEngine(topology: Topology, { autoPairing, vlanPolicy }: Partial<EngineOptions>): Engine {
   const [facts, setFacts] = useState(NO_FACTS);
   const engine = useRef<EngineClient | null>(null);
+  const options = useMemo(
+    () => ({ ...(autoPairing !== undefined && { autoPairing }), ...(vlanPolicy !== undefined && { vlanPolicy }) }),
+    [autoPairing, vlanPolicy],
+  );
   useEffect(() => {
     engine.current = startEngine(setFacts);
     return () => engine.current?.close();
   }, []);
-  const { autoPairing, vlanPolicy } = options;
-  useEffect(() => {
-    engine.current?.ask(topology, {
-      ...(autoPairing !== undefined && { autoPairing }),
-      ...(vlanPolicy !== undefined && { vlanPolicy }),
-    });
-  }, [topology, autoPairing, vlanPolicy]);
-  return facts;
+  useEffect(() => engine.current?.ask(topology, options), [topology, options]);
+  const trace = useCallback(
+    (from: string, to: string) => engine.current!.trace(topology, options, from, to),
+    [topology, options],
+  );
+  return { facts, trace };
 }
+
+/** What the engine says of a drawing that one only looks at. */
+export const useFacts = (topology: Topology, options: Partial<EngineOptions>): Facts =>
+  useEngine(topology, options).facts;

@@ -1,4 +1,4 @@
-import { tilesOf } from '../drawing';
+import { siteAreas, tilesOf } from '../drawing';
 import { type Command, type Topology, applyBatch, emptyTopology, readTopology } from '../topology';
 import { addDevices, freshNames, moveSite, removeChosen, rename, setAddress, setModule, setPort } from '.';
 
@@ -126,4 +126,15 @@ test('a site moves with all that stands in it and in the sites inside it', () =>
     { x: 0, y: 200 },
     { x: 10, y: 20, width: 100, height: 100 },
   ]);
+});
+
+test('told only the site, new devices stand inside it, in its lowest row or below, on nobody', () => {
+  const area = siteAreas(start(), tilesOf(start())).find((one) => one.id === 's')!;
+  const { ids: added, commands } = addDevices(start(), 'desktop', 4, null, 's', ids());
+  const topology = after(start(), ...commands);
+  const grown = siteAreas(topology, tilesOf(topology)).find((one) => one.id === 's')!;
+  expect([grown.x, grown.width]).toEqual([area.x, area.width]);
+  const places = new Set(Object.values(topology.devices).map(({ at }) => `${at.x} ${at.y}`));
+  expect(places.size).toBe(Object.keys(topology.devices).length);
+  expect(added).toHaveLength(4);
 });

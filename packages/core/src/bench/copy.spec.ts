@@ -117,7 +117,10 @@ test.each([
   expect(countUp(name, new Set([name, ...taken]))).toBe(next);
 });
 test('a scheme without a number gets one, so that names differ', () => {
-  expect(freshNames(office(), 'desktop', 2, 'HOST')).toEqual(['HOST-1', 'HOST-2']);
+  expect(freshNames(office(), 'desktop', 2, '{kind}/{site}', 'Valley')).toEqual(['PC/V-1', 'PC/V-2']);
+});
+test('a scheme told in a sentence names nothing by itself', () => {
+  expect(freshNames(office(), 'desktop', 1, '{kind}-{site} for routers, by use for hosts')).toEqual(['PC-3']);
 });
 
 describe('lines and spaces', () => {

@@ -26,7 +26,8 @@ export function freshNames(
 ): string[] {
   const kind = (own(KIT, model) ?? own(topology.models, model))?.kind;
   const tag = kind ? tagOf(kind) : 'DEV';
-  const pattern = !scheme?.trim() ? '{kind}-{n}' : /\{n{1,2}\}/.test(scheme) ? scheme : `${scheme}-{n}`;
+  const rule = patternOf(scheme) ?? '{kind}-{n}';
+  const pattern = /\{n{1,2}\}/.test(rule) ? rule : `${rule}-{n}`;
   const taken = takenNames(topology);
   const names: string[] = [];
   for (let n = 1; names.length < count; n++) {
@@ -36,6 +37,12 @@ export function freshNames(
   }
   return names;
 }
+
+/** A scheme that is one pattern; one in sentences is for people, and names nothing by itself. */
+const patternOf = (scheme: string | undefined): string | undefined => {
+  const text = scheme?.trim();
+  return text && !/\s/.test(text) && text.includes('{') ? text : undefined;
+};
 
 /** The naming scheme of a brief, as far as it has one. */
 export const namingScheme = (brief: Brief | undefined): string | undefined => brief?.schemes?.names;

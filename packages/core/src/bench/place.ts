@@ -1,29 +1,36 @@
-import { tilesOf } from '../drawing';
+import { type SiteArea, type Tile, siteAreas, tilesOf } from '../drawing';
 import { type Command, type Topology } from '../topology';
 import { freshNames } from './names';
 
 export type Position = { x: number; y: number };
 const GRID = 8;
+/** Space between the edge of a site and what is put into it. */
+const MARGIN = 24;
 const onGrid = (value: number): number => Math.round(value / GRID) * GRID;
 
-/** Adds devices side by side, at the nearest free place to the right and below of where they are wished. */
+/**
+ * Adds devices side by side, at the nearest free place to the right and below of where they are wished; without a wish,
+ * where there is room in their site.
+ */
 export function addDevices(
   topology: Topology,
   model: string,
   count: number,
-  wished: Position,
+  wished: Position | null,
   site: string | undefined,
   newId: () => string,
   scheme?: string,
 ): { ids: string[]; commands: Command[] } {
-  const boxes = [...tilesOf(topology).values()].map(({ x, y, width, height }) => ({ x, y, width, height }));
+  const tiles = tilesOf(topology);
+  const boxes = [...tiles.values()].map(({ x, y, width, height }) => ({ x, y, width, height }));
+  const room = wished ? { ...wished, width: Infinity } : roomIn(topology, tiles, site);
   const names = freshNames(topology, model, count, scheme, site === undefined ? '' : topology.sites[site]?.name);
   const ids: string[] = [];
   const commands = names.map((name): Command => {
     const id = newId();
-    const draft: Topology = { ...topology, devices: { [id]: { name, model, at: wished } }, links: {} };
+    const draft: Topology = { ...topology, devices: { [id]: { name, model, at: { x: room.x, y: room.y } } }, links: {} };
     const { width, height } = tilesOf(draft).get(id)!;
-    const at = freePlace(boxes, wished, width, height);
+    const at = freePlace(boxes, room, width, height, room.width);
     boxes.push({ ...at, width, height });
     ids.push(id);
     return { kind: 'addDevice', id, device: { name, model, at, ...(site !== undefined && { site }) } };
@@ -31,12 +38,26 @@ export function addDevices(
   return { ids, commands };
 }
 
-/** The nearest free place to the right and below of a wish. */
+/** Where a site takes new devices: from the left of its lowest row on. Outside of sites: below everything. */
+function roomIn(
+  topology: Topology,
+  tiles: ReadonlyMap<string, Tile>,
+  site: string | undefined,
+): Position & { width: number } {
+  const area: SiteArea | undefined = siteAreas(topology, tiles).find((one) => one.id === site);
+  const inside = [...tiles.values()].filter((one) => topology.devices[one.id]!.site === site);
+  const lowest = Math.max(...inside.map((one) => one.y));
+  if (!area) return { x: 80, y: inside.length ? lowest + 136 : 80, width: 800 };
+  return { x: area.x + MARGIN, y: inside.length ? lowest : area.y + 48, width: Math.max(area.width - 2 * MARGIN, 200) };
+}
+
+/** The nearest free place to the right and below of a wish, in rows of at most a width. */
 export function freePlace(
   boxes: readonly { x: number; y: number; width: number; height: number }[],
   wished: Position,
   width: number,
   height: number,
+  across = Infinity,
 ): Position {
   const GAP = { x: 24, y: 40 };
   const free = (x: number, y: number): boolean =>
@@ -49,7 +70,7 @@ export function freePlace(
     );
   const [left, top] = [onGrid(wished.x), onGrid(wished.y)];
   for (let row = 0; row < 40; row++)
-    for (let column = 0; column < 12; column++) {
+    for (let column = 0; column < 12 && (column + 1) * (width + GAP.x) - GAP.x <= Math.max(across, width); column++) {
       const [x, y] = [left + column * (width + GAP.x), top + row * 96];
       if (free(x, y)) return { x: onGrid(x), y };
     }

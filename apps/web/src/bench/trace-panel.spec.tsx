@@ -1,0 +1,69 @@
+import { render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { type Topology, analyse, emptyTopology } from '@sobrin/core';
+import { toldTrace } from '../workers/told-trace';
+import { TracePanel, marksOfTrace } from './trace-panel';
+
+const host = (name: string, address: string, y: number) => ({
+  name,
+  model: 'desktop',
+  at: { x: 0, y },
+  interfaces: { e0: { on: { kind: 'port' as const, port: 'e0' }, v4: { addresses: [address] } } },
+});
+const drawn = (second: string): Topology => ({
+  ...emptyTopology(),
+  devices: {
+    s: { name: 'SW-1', model: 'access-switch-12', at: { x: 0, y: 0 } },
+    a: host('DESK-1', '10.84.1.11/26', 90),
+    b: host('DESK-2', second, 180),
+    c: { name: 'CAM', model: 'camera', at: { x: 9, y: 9 } },
+  },
+  links: {
+    x: { a: { device: 'a', port: 'e0' }, b: { device: 's', port: 'p1' }, medium: 'straight' },
+    y: { a: { device: 'b', port: 'e0' }, b: { device: 's', port: 'p2' }, medium: 'straight' },
+  },
+});
+const traceOf = (second: string, to = 'b') => toldTrace(analyse(drawn(second)), 'a', to);
+
+test('a packet there and back is told step by step, with the links it crossed', () => {
+  const trace = traceOf('10.84.1.12/26');
+  expect(trace).toMatchObject({ from: 'DESK-1', to: 'DESK-2', answer: 'yes', target: '10.84.1.12', reason: null });
+  expect(trace.steps.map((one) => `${one.way} ${one.name}`)).toEqual([
+    'request DESK-1',
+    'request DESK-2',
+    'reply DESK-2',
+    'reply DESK-1',
+  ]);
+  expect(trace.steps[0]!.links).toEqual(['x', 'y']);
+  const marks = marksOfTrace(trace, 0);
+  expect([...marks.devices.keys(), ...marks.links.keys()]).toEqual(['a', 'x', 'y']);
+});
+test('where it does not arrive, the last step is marked and the reason told', () => {
+  const trace = traceOf('10.84.9.12/26');
+  expect(trace).toMatchObject({ answer: 'no', reason: expect.stringMatching(/gateway/) as string });
+  expect(marksOfTrace(trace, 0).devices.get('a')).toBe('lost');
+});
+test('a device without an address cannot be sent to', () => {
+  expect(traceOf('10.84.1.12/26', 'c')).toMatchObject({
+    answer: 'no',
+    steps: [],
+    reason: expect.stringMatching(/CAM/) as string,
+  });
+});
+test('the arrow keys walk the steps, Escape closes', async () => {
+  const asked: number[] = [];
+  let closed = false;
+  render(
+    <TracePanel
+      trace={traceOf('10.84.1.12/26')}
+      at={3}
+      onStep={(at) => asked.push(at)}
+      onClose={() => {
+        closed = true;
+      }}
+    />,
+  );
+  expect(screen.getByRole('listbox')).toHaveFocus();
+  await userEvent.keyboard('{ArrowUp}{ArrowDown}{Escape}');
+  expect([asked, closed]).toEqual([[2, 3], true]);
+});

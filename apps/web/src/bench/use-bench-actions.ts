@@ -1,0 +1,314 @@
+import {
+  type Command,
+  type Completion,
+  type FieldAction,
+  type Link,
+  type PlanOfLab,
+  type Topology,
+  EDGES,
+  addDevices,
+  align,
+  cableBetween,
+  cableMany,
+  counted,
+  hasFreePort,
+  moveBy,
+  moveSite,
+  namingScheme,
+  partOf,
+  pastePart,
+  plugsOf,
+  readSubmissionText,
+  removeChosen,
+  rename,
+  sceneBox,
+  sceneOf,
+  shiftForCopy,
+  spaceEvenly,
+} from '@sobrin/core';
+import { type RefObject } from 'react';
+import { fileName, give, pickText } from '../api/files';
+import { newShortId } from '../api/new-id';
+import { type Flow } from '../drawing/drawing';
+import { type Selection, NOTHING, isNothing } from '../drawing/selection';
+import { FIT } from '../drawing/zoom-buttons';
+import { type LinkWish } from './link-dialog';
+import { useBench, useBenchStore } from './use-bench';
+
+/** One thing to do on the bench: it stands in a menu, and can be typed into the command field. */
+export interface MenuEntry {
+  id: string;
+  text: string;
+  /** The key that does it as well. */
+  keys?: string;
+  group: 'add' | 'change' | 'arrange' | 'file';
+  off?: boolean;
+  run: () => void;
+}
+
+/** What actions open on the page. */
+export interface BenchOpeners {
+  kit: () => void;
+  wish: (wish: LinkWish) => void;
+  linking: (from: readonly string[] | null) => void;
+  list: (sheet: 'devices' | 'links', devices: readonly string[]) => void;
+  trace: (from: string, to: string) => void;
+  about: () => void;
+  tell: (text: string) => void;
+}
+
+/** Everything one can do on a bench, each once, for menus, keys, command field and direct manipulation. */
+export function useBenchActions({
+  flow,
+  title,
+  automatic,
+  plan,
+  opens,
+}: {
+  flow: RefObject<Flow | null>;
+  title: string;
+  /** Whether Sobrin may choose ports and media. */
+  automatic: boolean;
+  plan: PlanOfLab | undefined;
+  opens: BenchOpeners;
+}) {
+  const store = useBenchStore();
+  const { document: topology, selection, select, do: run } = useBench((state) => state);
+  const now = (): Topology => store.getState().document;
+  const chosen = selection.devices;
+
+  const reveal = (ids: readonly string[]): void => {
+    const nodes = ids.map((id) => ({ id }));
+    void flow.current?.fitView({ nodes, maxZoom: Math.max(1, flow.current.getZoom()), duration: 200, padding: 0.4 });
+  };
+  const choose = (next: Partial<Selection>): void => {
+    select({ ...NOTHING, ...next });
+    const ends = (next.links ?? []).flatMap((id) => [topology.links[id]!.a.device, topology.links[id]!.b.device]);
+    const ids = [...(next.devices ?? []), ...ends, ...(next.sites ?? []).map((id) => `site ${id}`)];
+    if (ids.length) reveal(ids);
+  };
+  /** Chooses what is new, and shows everything where some of it lies outside of what is seen. */
+  const showNew = (devices: readonly string[]): void => {
+    select({ ...NOTHING, devices });
+    // A moment later: the inspector that opens takes room of the drawing first.
+    window.setTimeout(() => showAllIfOutside(now(), flow.current), 120);
+  };
+  /** Where new things appear: to the right of what is chosen, else in the middle of what is seen. */
+  const wished = (): { x: number; y: number } => {
+    const first = chosen[0] === undefined ? undefined : topology.devices[chosen[0]];
+    if (first) return { x: first.at.x + 160, y: first.at.y };
+    const pane = document.querySelector('.drawing .react-flow')?.getBoundingClientRect();
+    return pane && flow.current
+      ? flow.current.screenToFlowPosition({ x: pane.x + pane.width / 2 - 60, y: pane.y + pane.height / 2 - 60 })
+      : { x: 80, y: 80 };
+  };
+  const siteOfChosen = (): string | undefined =>
+    selection.sites[0] ?? (chosen[0] === undefined ? undefined : topology.devices[chosen[0]]?.site);
+  /** Beside what is chosen, where it is said into the room of a site, else in the middle of what is seen. */
+  const add = (model: string, count: number, site = siteOfChosen()): boolean => {
+    const at = site !== undefined && (chosen.length === 0 || site !== siteOfChosen()) ? null : wished();
+    const scheme = namingScheme(plan?.brief);
+    const { ids, commands } = addDevices(topology, model, count, at, site, () => newShortId('d'), scheme);
+    if (!run(count > 1 ? `add ${count} devices` : 'add a device', ...commands)) return false;
+    showNew(ids);
+    return true;
+  };
+  const addSite = (): void => {
+    const id = newShortId('s');
+    const names = new Set(Object.values(topology.sites).map((one) => one.name));
+    const number = Array.from({ length: names.size + 1 }, (_one, at) => at + 1).find((at) => !names.has(`Site ${at}`))!;
+    const { x, y } = wished();
+    const members = chosen.map((device) => ({ kind: 'setDevice', id: device, set: { site: id } }) as const);
+    const area = members.length ? {} : { area: { x: Math.round(x), y: Math.round(y), width: 240, height: 140 } };
+    if (run('add a site', { kind: 'setSite', id, set: { name: `Site ${number}`, ...area } }, ...members))
+      select({ ...NOTHING, sites: [id] });
+  };
+  const connect = (link: Pick<Link, 'a' | 'b' | 'medium'>): boolean => {
+    const id = newShortId('l');
+    if (!run('link', { kind: 'connect', id, link })) return false;
+    select({ ...NOTHING, links: [id] });
+    return true;
+  };
+  const linkMany = (devices: readonly string[], to: string): boolean => {
+    const { commands, links, left } = cableMany(now(), devices, to, () => newShortId('l'));
+    if (left.length)
+      opens.tell(
+        `${counted(left.length, 'device')} found no free port that fits at ${now().devices[to]!.name}: ` +
+          left.map((id) => now().devices[id]!.name).join(', '),
+      );
+    if (!commands.length || !run(`link ${counted(links.length, 'device')}`, ...commands)) return false;
+    select({ ...NOTHING, links });
+    return true;
+  };
+  /** Links two devices that were pointed at: at once where Sobrin may choose, else by the dialog. */
+  const linkPair = (from: readonly string[], to: string): void => {
+    if (from.length > 1 && automatic) return void linkMany(from, to);
+    const plug = (id: string) => plugsOf(now(), id).find((one) => hasFreePort(now(), one)) ?? plugsOf(now(), id)[0]!;
+    const cable = automatic ? cableBetween(now(), plug(from[0]!), plug(to)) : null;
+    if (cable) connect(cable);
+    else opens.wish({ a: from[0]!, b: to });
+  };
+  const paste = (part: Topology, shift = shiftForCopy(now(), part)): boolean => {
+    const { commands, ids } = pastePart(now(), part, { newId: () => newShortId('d'), shift, plan });
+    if (!commands.length || !run(`copy ${counted(ids.length, 'device')}`, ...commands)) return false;
+    showNew(ids);
+    return true;
+  };
+  const duplicate = (times: number): boolean => {
+    let part = partOf(topology, chosen);
+    const all: string[] = [];
+    for (let at = 0; at < times; at++) {
+      if (!paste(part)) return at > 0;
+      const ids = store.getState().selection.devices;
+      all.push(...ids);
+      part = partOf(now(), ids);
+    }
+    select({ ...NOTHING, devices: all });
+    return true;
+  };
+  const lay = (title: string, command: Command | null): boolean => command !== null && run(title, command);
+  const remove = (): void => {
+    if (!isNothing(selection)) run('remove', ...removeChosen(topology, selection));
+  };
+  const saveFile = (): void =>
+    give(fileName(topology.title ?? title, 'json'), 'application/json', `${JSON.stringify(topology, null, 1)}\n`);
+  const readFile = async (): Promise<void> => {
+    const file = await pickText('.json,application/json');
+    if (!file) return;
+    const read = readSubmissionText(file.text);
+    if (!read.ok)
+      return opens.tell(
+        `${file.name} was not taken, the drawing is as it was. ${read.error
+          .slice(0, 4)
+          .map((one) => (one.place ? `${one.place}: ${one.text}` : one.text))
+          .join(' ')}`,
+      );
+    const { topology: drawn } = read.value;
+    if (!drawn) opens.tell(`${file.name} holds no drawing: the drawing is as it was.`);
+    else if (run('replace the drawing', { kind: 'replace', topology: drawn }))
+      window.setTimeout(() => void flow.current?.fitView(FIT), 60);
+  };
+
+  const menu: MenuEntry[] = [
+    { id: 'kit', text: 'Add from the kit', keys: 'A', group: 'add', run: opens.kit },
+    { id: 'link', text: 'Link by clicking', keys: 'L', group: 'add', run: () => opens.linking(chosen) },
+    {
+      id: 'link-choose',
+      text: 'Link with ports and medium…',
+      keys: 'Shift L',
+      group: 'add',
+      run: () => opens.wish({ a: chosen[0] ?? null, b: chosen[1] ?? null }),
+    },
+    { id: 'site', text: 'Add a site', keys: 'S', group: 'add', run: addSite },
+    {
+      id: 'duplicate',
+      text: 'Duplicate',
+      keys: 'Ctrl D',
+      group: 'change',
+      off: chosen.length === 0,
+      run: () => void duplicate(1),
+    },
+    { id: 'remove', text: 'Remove', keys: 'Del', group: 'change', off: isNothing(selection), run: remove },
+    {
+      id: 'all',
+      text: 'Choose everything',
+      keys: 'Ctrl A',
+      group: 'change',
+      run: () => select({ ...NOTHING, devices: Object.keys(topology.devices) }),
+    },
+    { id: 'undo', text: 'Undo', keys: 'Ctrl Z', group: 'change', run: () => store.getState().undo() },
+    { id: 'redo', text: 'Redo', keys: 'Ctrl Shift Z', group: 'change', run: () => store.getState().redo() },
+    ...EDGES.map((edge): MenuEntry => ({
+      id: `align-${edge}`,
+      text: `Align ${edge}`,
+      group: 'arrange',
+      off: chosen.length < 2,
+      run: () => void lay(`align ${edge}`, align(topology, chosen, edge)),
+    })),
+    ...(['across', 'down'] as const).map((direction): MenuEntry => ({
+      id: `space-${direction}`,
+      text: `Space evenly ${direction}`,
+      group: 'arrange',
+      off: chosen.length < 3,
+      run: () => void lay(`space evenly ${direction}`, spaceEvenly(topology, chosen, direction)),
+    })),
+    { id: 'about', text: 'About this drawing', group: 'file', run: opens.about },
+    {
+      id: 'show-all',
+      text: 'Show all',
+      group: 'file',
+      run: () => void flow.current?.fitView({ ...FIT, duration: 200 }),
+    },
+    { id: 'save', text: 'Save the drawing as a file', group: 'file', run: saveFile },
+    { id: 'replace', text: 'Replace the drawing by a file…', group: 'file', run: () => void readFile() },
+  ];
+
+  /** Does what a line of the command field says. */
+  const carryOut = ({ action }: Completion): boolean => (action ? doAction(action) : false);
+  function doAction(action: FieldAction): boolean {
+    switch (action.do) {
+      case 'add':
+        return add(action.model, action.count, action.site);
+      case 'link':
+        return connect(action.cable);
+      case 'linkMany':
+        return linkMany(action.devices, action.to);
+      case 'chooseLink':
+        opens.wish({ a: action.a, b: action.b });
+        return true;
+      case 'select':
+        choose(action);
+        return true;
+      case 'list':
+        opens.list(action.sheet, action.devices);
+        return true;
+      case 'rename':
+        if (!run('rename', ...rename(topology, action.device, action.name))) return false;
+        choose({ devices: [action.device] });
+        return true;
+      case 'align':
+        return lay(`align ${action.edge}`, align(topology, chosen, action.edge));
+      case 'space':
+        return lay(`space evenly ${action.direction}`, spaceEvenly(topology, chosen, action.direction));
+      case 'duplicate':
+        return duplicate(action.times);
+      case 'trace':
+        opens.trace(action.from, action.to);
+        return true;
+      case 'menu':
+        menu.find((one) => one.id === action.id)?.run();
+        return true;
+      case 'fill':
+        return false;
+    }
+  }
+  return {
+    menu,
+    carryOut,
+    add,
+    addSite,
+    connect,
+    linkPair,
+    paste,
+    duplicate,
+    remove,
+    choose,
+    reveal,
+    moveSite: (id: string, by: { x: number; y: number }) => void run('move a site', ...moveSite(topology, id, by)),
+    nudge: (x: number, y: number) => void (chosen.length && run('move', moveBy(topology, chosen, { x, y }))),
+  };
+}
+export type BenchActions = ReturnType<typeof useBenchActions>;
+
+/** Shows everything where something new lies outside of what is seen. */
+function showAllIfOutside(topology: Topology, flow: Flow | null): void {
+  const box = sceneBox(sceneOf(topology));
+  const pane = document.querySelector('.drawing .react-flow')?.getBoundingClientRect();
+  if (!box || !pane || !flow) return;
+  const [low, high] = [
+    flow.screenToFlowPosition({ x: pane.x + 16, y: pane.y + 16 }),
+    flow.screenToFlowPosition({ x: pane.x + pane.width - 16, y: pane.y + pane.height - 16 }),
+  ];
+  if (box.x < low.x || box.y < low.y || box.x + box.width > high.x || box.y + box.height > high.y)
+    void flow.fitView({ ...FIT, duration: 200 });
+}
