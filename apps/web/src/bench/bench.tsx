@@ -120,6 +120,7 @@ export function Bench({
     Delete: does('remove'),
     Backspace: does('remove'),
     F2: () => document.getElementById('device-name')?.focus(),
+    e: () => document.querySelector<HTMLElement>('[aria-label=Inspector] input[aria-label^="Address of"]')?.focus(),
     F8: nextProblem,
     Escape: () => {
       if (linking) setLinking(null);

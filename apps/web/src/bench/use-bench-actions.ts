@@ -77,10 +77,15 @@ export function useBenchActions({
   const now = (): Topology => store.getState().document;
   const chosen = selection.devices;
 
-  const reveal = (ids: readonly string[]): void => {
-    const nodes = ids.map((id) => ({ id }));
-    void flow.current?.fitView({ nodes, maxZoom: Math.max(1, flow.current.getZoom()), duration: 200, padding: 0.4 });
-  };
+  /** Brings things into sight, where they are not in sight already. */
+  const reveal = (ids: readonly string[]): void =>
+    // A moment later: the inspector that opens takes room of the drawing first.
+    void window.setTimeout(() => {
+      const view = flow.current;
+      if (!view || ids.every((id) => isInSight(view, id))) return;
+      const nodes = ids.map((id) => ({ id }));
+      void view.fitView({ nodes, maxZoom: Math.max(1, view.getZoom()), duration: 200, padding: 0.4 });
+    }, 120);
   const choose = (next: Partial<Selection>): void => {
     select({ ...NOTHING, ...next });
     const ends = (next.links ?? []).flatMap((id) => [topology.links[id]!.a.device, topology.links[id]!.b.device]);
@@ -299,6 +304,18 @@ export function useBenchActions({
   };
 }
 export type BenchActions = ReturnType<typeof useBenchActions>;
+
+/** Zoomed out further than this, a thing is in sight but cannot be read. */
+const READABLE = 0.55;
+
+function isInSight(flow: Flow, id: string): boolean {
+  const node = flow.getInternalNode(id);
+  const pane = document.querySelector('.drawing .react-flow')?.getBoundingClientRect();
+  if (!node || !pane || flow.getZoom() < READABLE) return false;
+  const { x, y } = flow.flowToScreenPosition(node.internals.positionAbsolute);
+  const [width, height] = [(node.width ?? 0) * flow.getZoom(), (node.height ?? 0) * flow.getZoom()];
+  return x >= pane.left && y >= pane.top && x + width <= pane.right && y + height <= pane.bottom;
+}
 
 /** Shows everything where something new lies outside of what is seen. */
 function showAllIfOutside(topology: Topology, flow: Flow | null): void {

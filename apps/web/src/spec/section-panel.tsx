@@ -1,19 +1,12 @@
-import {
-  closestCenter,
-  DndContext,
-  type DragEndEvent,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core';
-import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
+import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { IconArrowDown, IconArrowUp, IconPlus, IconTrash } from '@tabler/icons-react';
 import { type Problem, type Section, type Spec } from '@sobrin/core';
 import { TextInput } from '../ui/fields';
 import { IconTool } from '../ui/icon-tool';
 import { points } from '../ui/parts';
+import { useSortSensors } from '../ui/sort-sensors';
 import { RequirementRow } from './requirement-row';
 import {
   copyRequirement,
@@ -41,10 +34,7 @@ interface Props {
 
 /** A section with its requirements in the order in which they are judged and shown. */
 export function SectionPanel({ spec, section, nth, words, check, problems, onChange, onAdd }: Props) {
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
+  const sensors = useSortSensors();
   const ids = section.requirements.map((one) => one.id);
   const drop = ({ active, over }: DragEndEvent): void => {
     if (!over || active.id === over.id) return;

@@ -32,6 +32,8 @@ export interface TextInputProps {
   multiline?: boolean;
   /** What is wrong with a text, as a sentence; it is shown while typing and never blocks. */
   check?: (text: string) => string | null;
+  /** What is wrong cannot be kept in the document: it stays in the field until it is mended. */
+  strict?: boolean;
   autoFocus?: boolean;
   disabled?: boolean;
   /** Words to choose from while typing; any other may be typed. */
@@ -53,6 +55,7 @@ export function TextInput({
   maxLength = 200,
   multiline,
   check,
+  strict = false,
   autoFocus,
   disabled,
   suggestions,
@@ -65,6 +68,7 @@ export function TextInput({
   const text = draft ?? value;
   const problem = text === '' ? null : (check?.(text) ?? null);
   const commit = (): void => {
+    if (strict && problem) return;
     if (draft !== null && draft !== value) onCommit(draft);
     else onLeave?.();
     setDraft(null);

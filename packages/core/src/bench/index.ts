@@ -7,4 +7,5 @@ export * from './copy';
 export * from './models';
 export * from './move';
 export * from './names';
+export * from './notation';
 export * from './place';

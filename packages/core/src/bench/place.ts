@@ -28,7 +28,11 @@ export function addDevices(
   const ids: string[] = [];
   const commands = names.map((name): Command => {
     const id = newId();
-    const draft: Topology = { ...topology, devices: { [id]: { name, model, at: { x: room.x, y: room.y } } }, links: {} };
+    const draft: Topology = {
+      ...topology,
+      devices: { [id]: { name, model, at: { x: room.x, y: room.y } } },
+      links: {},
+    };
     const { width, height } = tilesOf(draft).get(id)!;
     const at = freePlace(boxes, room, width, height, room.width);
     boxes.push({ ...at, width, height });

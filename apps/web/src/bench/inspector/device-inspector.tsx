@@ -1,5 +1,5 @@
 import { Box, Typography } from '@mui/material';
-import { type Device, MODULES, modelOf, parseAddress, rename, setModule, tagOf } from '@sobrin/core';
+import { type Device, MODULES, modelOf, rename, setModule, tagOf } from '@sobrin/core';
 import { GLYPHS } from '../../drawing/glyphs';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts } from '../../workers/facts';
@@ -8,12 +8,15 @@ import { useBench } from '../use-bench';
 import { Heading, Part } from '../../ui/sections';
 import { RemoveButton } from './remove-button';
 import { PortsPart } from './ports-part';
-import { RoutesPart } from './routes-part';
-
-const addressProblem = (text: string): string | null => {
-  const read = parseAddress(text);
-  return read.ok ? null : read.error.text;
-};
+import { addressProblem } from './checks';
+import { FiltersPart } from './filters-part';
+import { InterfacesPart } from './interfaces-part';
+import { ManagementPart } from './management-part';
+import { NatPart } from './nat-part';
+import { RoutingParts } from './routing-parts';
+import { ServiceParts } from './service-parts';
+import { SwitchingParts } from './switching-parts';
+import { WirelessPart } from './wireless-parts';
 
 export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts; tells: boolean }) {
   const { document: topology, do: run } = useBench((state) => state);
@@ -147,7 +150,14 @@ export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts
           </Row>
         </Part>
       )}
-      {model.forwards && <RoutesPart id={id} device={device} />}
+      {!isHost && device.members === undefined && <InterfacesPart id={id} device={device} />}
+      {model.bridges === 'vlan' && <SwitchingParts id={id} device={device} />}
+      {model.ports.some((one) => one.connector === 'radio' && one.many) && <WirelessPart id={id} device={device} />}
+      {model.forwards && <RoutingParts id={id} device={device} />}
+      {model.forwards && <FiltersPart id={id} device={device} />}
+      {model.forwards && <NatPart id={id} device={device} />}
+      {(model.forwards || model.kind === 'server') && <ServiceParts id={id} device={device} />}
+      {!isHost && <ManagementPart id={id} device={device} />}
       {count > 1 && (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
           This tile stands for {count} like devices; what is set here holds for all of them.

@@ -1,11 +1,9 @@
-import { act, render, screen, within } from '@testing-library/react';
+import { act, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type Topology, emptyTopology } from '@sobrin/core';
-import { type BenchStore, createBenchStore } from '../bench-store';
-import { BenchProvider } from '../use-bench';
-import { factsOf } from '../../workers/facts';
-import { type Selection, NOTHING } from '../../drawing/selection';
-import { Inspector } from './inspector';
+import { type BenchStore } from '../bench-store';
+import { type Selection } from '../../drawing/selection';
+import { fill, openInspector } from '../../tests/bench';
 
 const start = (): Topology => ({
   ...emptyTopology(),
@@ -33,31 +31,14 @@ const start = (): Topology => ({
   },
 });
 
-function open(selection: Partial<Selection>, tells = true, about = false): BenchStore {
-  const store = createBenchStore(
-    { document: start(), revision: 0 },
-    { post: () => new Promise(() => {}), keep: () => Promise.resolve(), newId: () => '1', later: () => {} },
-  );
-  store.getState().select({ ...NOTHING, ...selection });
-  render(
-    <BenchProvider store={store}>
-      <Inspector facts={factsOf(start(), {})} showDocument={about} tells={tells} />
-    </BenchProvider>,
-  );
-  return store;
-}
+const open = (selection: Partial<Selection>, tells = true, about = false): BenchStore =>
+  openInspector(start(), selection, { tells, about });
 const device = (store: BenchStore, id: string) => store.getState().document.devices[id]!;
-async function retype(label: string | RegExp, text: string): Promise<void> {
-  const field = screen.getByLabelText(label);
-  await userEvent.clear(field);
-  await userEvent.type(field, `${text}{Enter}`);
-}
-
 test('nothing chosen, nothing shown; the drawing’s own fields when asked for', async () => {
   open({});
   expect(screen.queryByLabelText('Inspector')).toBeNull();
   const store = open({}, true, true);
-  await retype('Title', 'Three stations');
+  await fill('Title', 'Three stations');
   expect(store.getState().document.title).toBe('Three stations');
   await userEvent.clear(screen.getByLabelText('Title'));
   await userEvent.tab();
@@ -67,10 +48,10 @@ test('nothing chosen, nothing shown; the drawing’s own fields when asked for',
 describe('a host', () => {
   test('is renamed, addressed and given a gateway', async () => {
     const store = open({ devices: ['h'] });
-    await retype('Name', 'DESK-2');
-    await retype('Address of e0', '10.84.1.12/26');
-    await retype('Gateway', '10.84.1.1');
-    await retype('DNS server', '10.84.1.2');
+    await fill('Name', 'DESK-2');
+    await fill('Address of e0', '10.84.1.12/26');
+    await fill('Gateway', '10.84.1.1');
+    await fill('DNS server', '10.84.1.2');
     expect(device(store, 'h')).toMatchObject({
       name: 'DESK-2',
       interfaces: { e0: { v4: { addresses: ['10.84.1.12/26'] } } },
@@ -79,7 +60,7 @@ describe('a host', () => {
   });
   test('an IPv6 address typed into the address field goes where it belongs', async () => {
     const store = open({ devices: ['h'] });
-    await retype('Address of e0', 'fd5e:7a3c:90b1::11/64');
+    await fill('Address of e0', 'fd5e:7a3c:90b1::11/64');
     expect(device(store, 'h').interfaces!.e0).toMatchObject({
       v4: { addresses: ['10.84.1.11/26'] },
       v6: { addresses: ['fd5e:7a3c:90b1::11/64'] },
@@ -124,17 +105,17 @@ describe('a host', () => {
 describe('a router', () => {
   test('its hostname follows its name as long as they are the same', async () => {
     const store = open({ devices: ['r'] });
-    await retype('Name', 'RT-V');
+    await fill('Name', 'RT-V');
     expect(device(store, 'r').settings!.hostname).toBe('RT-V');
-    await retype('Hostname', 'border');
-    await retype('Name', 'RT-W');
+    await fill('Hostname', 'border');
+    await fill('Name', 'RT-W');
     expect(device(store, 'r').settings!.hostname).toBe('border');
   });
   test('a module brings its ports, and takes them along when it is pulled out', async () => {
     const store = open({ devices: ['r'] });
     expect(screen.queryByLabelText('Address of b1/f0')).toBeNull();
     await userEvent.selectOptions(screen.getByLabelText('Module in b1'), 'Single-mode fibre transceiver');
-    await retype('Address of b1/f0', '10.84.15.1/30');
+    await fill('Address of b1/f0', '10.84.15.1/30');
     expect(device(store, 'r').modules).toEqual({ b1: 'fibre-sm' });
     await userEvent.selectOptions(screen.getByLabelText('Module in b1'), 'empty');
     expect(device(store, 'r')).not.toHaveProperty('modules');
@@ -166,7 +147,7 @@ describe('a switch', () => {
   test('a port is labelled, slowed and switched off; defaults leave nothing behind', async () => {
     const store = open({ devices: ['s'] });
     await userEvent.click(screen.getByRole('button', { name: 'Settings of u1' }));
-    await retype('Label of u1', 'to RT-1');
+    await fill('Label of u1', 'to RT-1');
     await userEvent.selectOptions(screen.getByLabelText('Speed of u1'), '100 Mb/s');
     await userEvent.selectOptions(screen.getByLabelText('Duplex of u1'), 'half');
     await userEvent.selectOptions(screen.getByLabelText('u1 is'), 'off');
@@ -196,8 +177,8 @@ describe('a link', () => {
     const store = open({ links: ['l'] });
     const link = () => store.getState().document.links.l!;
     await userEvent.selectOptions(screen.getByLabelText('Medium'), 'straight-through copper');
-    await retype('Cable identifier', 'KR-021');
-    await retype('Length in metres', '12,5 m');
+    await fill('Cable identifier', 'KR-021');
+    await fill('Length in metres', '12,5 m');
     expect(link()).toMatchObject({ medium: 'straight', cableId: 'KR-021', lengthM: 12.5 });
     const length = screen.getByLabelText('Length in metres');
     await userEvent.clear(length);
@@ -221,7 +202,7 @@ describe('a link', () => {
 
 test('a site is renamed and nested, but never into itself or what lies in it', async () => {
   const store = open({ sites: ['v'] });
-  await retype('Name of the site', 'Valley Station');
+  await fill('Name of the site', 'Valley Station');
   expect(store.getState().document.sites.v!.name).toBe('Valley Station');
   expect(
     within(screen.getByLabelText('Lies in'))

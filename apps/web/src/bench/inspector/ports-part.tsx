@@ -6,7 +6,7 @@ import {
   type PortFacts,
   type Topology,
   isSwitched,
-  parseInterfaceAddress,
+  modelOf,
   portInterface,
   portUses,
   setAddress,
@@ -18,12 +18,11 @@ import { type Facts, type LinkFact } from '../../workers/facts';
 import { useOffers } from '../offers';
 import { useBench } from '../use-bench';
 import { Part } from '../../ui/sections';
+import { interfaceAddressProblem } from './checks';
+import { InterfaceFields } from './interface-fields';
+import { RoleFields } from './switching-parts';
+import { RadioFields } from './wireless-parts';
 import { speedWords } from './state-line';
-
-export const interfaceAddressProblem = (text: string): string | null => {
-  const read = parseInterfaceAddress(text);
-  return read.ok ? null : read.error.text;
-};
 
 /** The ports with what is plugged in and, where they carry addresses, the address; each opens to its settings. */
 export function PortsPart({ id, device, facts, tells }: { id: string; device: Device; facts: Facts; tells: boolean }) {
@@ -73,7 +72,8 @@ interface PortRowProps {
 function PortRow({ id, device, port, peer, fact, offers, open, onToggle }: PortRowProps) {
   const { document: topology, do: run } = useBench((state) => state);
   const config = device.ports?.[port.key] ?? {};
-  const [, face] = portInterface(device, port.key);
+  const [key, face] = portInterface(device, port.key);
+  const model = modelOf(topology, device);
   const addressed = port.connector !== 'console' && !isSwitched(topology, device, port) && device.members === undefined;
   const Arrow = open ? IconChevronDown : IconChevronRight;
   const set = (change: { [K in keyof PortConfig]?: PortConfig[K] | undefined }): void =>
@@ -101,7 +101,7 @@ function PortRow({ id, device, port, peer, fact, offers, open, onToggle }: PortR
           <TextInput
             label={`Address of ${port.key}`}
             mono
-            placeholder="address/prefix"
+            placeholder={face.v4?.dhcp ? 'automatic' : 'address/prefix'}
             value={face.v4?.addresses?.[0] ?? ''}
             check={interfaceAddressProblem}
             maxLength={64}
@@ -155,17 +155,18 @@ function PortRow({ id, device, port, peer, fact, offers, open, onToggle }: PortR
             />
           </Row>
           {addressed && (
-            <Row label="IPv6">
-              <TextInput
-                label={`IPv6 address of ${port.key}`}
-                mono
-                value={face.v6?.addresses?.[0] ?? ''}
-                suggestions={offers.filter((one) => one.includes(':'))}
-                check={interfaceAddressProblem}
-                maxLength={64}
-                onCommit={(text) => run('set an address', setAddress(topology, id, port.key, 6, text))}
-              />
-            </Row>
+            <InterfaceFields
+              id={id}
+              device={device}
+              name={key}
+              face={face}
+              offers={offers.filter((one) => one.includes(':'))}
+              routes={model?.forwards ?? false}
+            />
+          )}
+          {model?.bridges === 'vlan' && port.switched && <RoleFields id={id} device={device} port={port.key} />}
+          {port.connector === 'radio' && !port.many && (
+            <RadioFields port={port.key} radio={config.radio} onChange={(radio) => set({ radio })} />
           )}
           <Row label="Switched">
             <Choice

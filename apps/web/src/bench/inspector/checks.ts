@@ -1,0 +1,14 @@
+import { type Result, parseAddress, parseInterfaceAddress, parsePrefix } from '@sobrin/core';
+
+type Check = (text: string) => string | null;
+const told = (read: Result<unknown, { text: string } | string>): string | null =>
+  read.ok ? null : typeof read.error === 'string' ? read.error : read.error.text;
+
+/** What is wrong with a text, as the sentence that helps; null where nothing is. */
+export const checkBy =
+  (parse: (text: string) => Result<unknown, { text: string } | string>): Check =>
+  (text) =>
+    told(parse(text));
+export const addressProblem = checkBy(parseAddress);
+export const interfaceAddressProblem = checkBy(parseInterfaceAddress);
+export const prefixProblem = checkBy(parsePrefix);

@@ -1,0 +1,225 @@
+import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
+import { SortableContext, arrayMove, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { Box, Button, IconButton } from '@mui/material';
+import { IconGripVertical, IconPlus, IconX } from '@tabler/icons-react';
+import {
+  type Device,
+  type Filter,
+  type FilterRule,
+  countUp,
+  counted,
+  entriesById,
+  formatMatcher,
+  formatPorts,
+  parseMatcher,
+  parsePorts,
+} from '@sobrin/core';
+import { Choice, TextInput } from '../../ui/fields';
+import { Fold } from '../../ui/sections';
+import { useSortSensors } from '../../ui/sort-sensors';
+import { checkBy } from './checks';
+import { useSettings } from './use-settings';
+
+const BLANK: FilterRule = { action: 'permit', proto: 'ip', src: { kind: 'any' }, dst: { kind: 'any' } };
+
+/** Filters: ordered lists whose first fitting rule decides; what no rule fits is denied. Each rule can be switched off for a moment. */
+export function FiltersPart({ id, device }: { id: string; device: Device }) {
+  const { settings, set } = useSettings(id, device);
+  const filters = entriesById(settings.filters);
+  const store = (key: string, filter: Filter | null, as = key): void => {
+    const { [key]: _old, ...others } = settings.filters ?? {};
+    set('change a filter', { filters: filter ? { ...others, [as]: filter } : others });
+  };
+  const add = (family: 4 | 6): void =>
+    store(countUp('filter-0', new Set(filters.map(([key]) => key))), { family, rules: [BLANK] });
+  return (
+    <Fold title="Filters" aside={filters.length || 'none'} startOpen={filters.length > 0}>
+      {filters.map(([key, filter]) => (
+        <FilterFields
+          key={key}
+          name={key}
+          filter={filter}
+          onChange={(next) => store(key, next)}
+          onRemove={() => store(key, null)}
+        />
+      ))}
+      <Button size="small" startIcon={<IconPlus size={14} />} onClick={() => add(4)}>
+        Add a filter
+      </Button>
+      <Button size="small" startIcon={<IconPlus size={14} />} onClick={() => add(6)}>
+        Add one for IPv6
+      </Button>
+    </Fold>
+  );
+}
+
+function FilterFields({
+  name,
+  filter,
+  onChange,
+  onRemove,
+}: {
+  name: string;
+  filter: Filter;
+  onChange: (filter: Filter) => void;
+  onRemove: () => void;
+}) {
+  const sensors = useSortSensors();
+  const { rules } = filter;
+  const ids = rules.map((_one, at) => `${name} ${at}`);
+  const setRules = (next: FilterRule[]): void => onChange({ ...filter, rules: next });
+  const drop = ({ active, over }: DragEndEvent): void => {
+    if (over && active.id !== over.id)
+      setRules(arrayMove(rules, ids.indexOf(String(active.id)), ids.indexOf(String(over.id))));
+  };
+  return (
+    <Box role="group" aria-label={`Filter ${name}`} sx={{ mb: 1 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+        <b className="mono" style={{ flex: 1 }}>
+          {name}
+        </b>
+        <span style={{ color: 'var(--ink2)', fontSize: 12 }}>
+          IPv{filter.family}, {counted(rules.length, 'rule')}
+        </span>
+        <IconButton size="small" aria-label={`Remove ${name}`} onClick={onRemove} sx={{ p: 0.25 }}>
+          <IconX size={14} />
+        </IconButton>
+      </Box>
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
+        <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+          {rules.map((rule, at) => (
+            <RuleLine
+              key={at}
+              id={ids[at]!}
+              name={`${name} rule ${at + 1}`}
+              rule={rule}
+              onChange={(next) => setRules(rules.map((one, index) => (index === at ? next : one)))}
+              onRemove={() => setRules(rules.filter((_one, index) => index !== at))}
+            />
+          ))}
+        </SortableContext>
+      </DndContext>
+      <Box sx={{ color: 'var(--ink3)', fontSize: 12, pl: 3 }}>everything else: denied</Box>
+      <Button size="small" startIcon={<IconPlus size={14} />} onClick={() => setRules([...rules, BLANK])}>
+        Add a rule
+      </Button>
+    </Box>
+  );
+}
+
+function RuleLine({
+  id,
+  name,
+  rule,
+  onChange,
+  onRemove,
+}: {
+  id: string;
+  name: string;
+  rule: FilterRule;
+  onChange: (rule: FilterRule) => void;
+  onRemove: () => void;
+}) {
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({ id });
+  const put = (change: { [K in keyof FilterRule]?: FilterRule[K] | undefined }): void =>
+    onChange(
+      Object.fromEntries(Object.entries({ ...rule, ...change }).filter(([, one]) => one !== undefined)) as FilterRule,
+    );
+  const off = rule.enabled === false;
+  const ports = rule.proto === 'tcp' || rule.proto === 'udp';
+  const matcher = (key: 'src' | 'dst', label: string) => (
+    <div>
+      <TextInput
+        label={`${name}: ${label}`}
+        mono
+        strict
+        value={formatMatcher(rule[key])}
+        check={checkBy(parseMatcher)}
+        onCommit={(text) => {
+          const read = parseMatcher(text);
+          if (read.ok) put({ [key]: read.value });
+        }}
+      />
+    </div>
+  );
+  return (
+    <Box
+      ref={setNodeRef}
+      role="group"
+      aria-label={name}
+      style={{ transform: CSS.Transform.toString(transform), transition }}
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: '16px minmax(0, 1fr) minmax(0, 1fr) 54px 22px',
+        gap: '3px 4px',
+        alignItems: 'start',
+        py: '3px',
+        background: 'var(--surface)',
+        opacity: off ? 0.6 : 1,
+      }}
+    >
+      <IconButton
+        ref={setActivatorNodeRef}
+        {...attributes}
+        {...listeners}
+        size="small"
+        aria-label={`Move ${name}`}
+        sx={{ p: 0, height: 28, cursor: 'grab', borderRadius: '4px' }}
+      >
+        <IconGripVertical size={14} />
+      </IconButton>
+      <Choice
+        label={`${name}: decision`}
+        value={rule.action}
+        options={[
+          { value: 'permit', text: 'permit' },
+          { value: 'deny', text: 'deny' },
+        ]}
+        onChange={(action) => put({ action })}
+      />
+      <Choice
+        label={`${name}: protocol`}
+        value={rule.proto}
+        options={[
+          { value: 'ip', text: 'IP' },
+          { value: 'tcp', text: 'TCP' },
+          { value: 'udp', text: 'UDP' },
+          { value: 'icmp', text: 'ICMP' },
+        ]}
+        onChange={(proto) => put({ proto, ...(proto !== 'tcp' && { established: undefined }) })}
+      />
+      <Choice
+        label={`${name} is`}
+        value={off ? 'off' : 'on'}
+        options={[
+          { value: 'on', text: 'on' },
+          { value: 'off', text: 'off' },
+        ]}
+        onChange={(value) => put({ enabled: value === 'off' ? false : undefined })}
+      />
+      <IconButton size="small" aria-label={`Remove ${name}`} onClick={onRemove} sx={{ p: 0, height: 28 }}>
+        <IconX size={14} />
+      </IconButton>
+      <span />
+      {matcher('src', 'from')}
+      {matcher('dst', 'to')}
+      <div>
+        {ports && (
+          <TextInput
+            label={`${name}: port`}
+            mono
+            strict
+            placeholder="port"
+            value={formatPorts(rule.dstPorts)}
+            check={checkBy(parsePorts)}
+            onCommit={(text) => {
+              const read = parsePorts(text);
+              if (read.ok) put({ dstPorts: read.value ?? undefined });
+            }}
+          />
+        )}
+      </div>
+    </Box>
+  );
+}

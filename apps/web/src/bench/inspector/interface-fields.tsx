@@ -1,0 +1,206 @@
+import { type Device, type Interface, entriesById } from '@sobrin/core';
+import { Choice, Row, TextInput } from '../../ui/fields';
+import { useBench } from '../use-bench';
+import { addressProblem, interfaceAddressProblem } from './checks';
+import { filled } from './use-settings';
+
+type Changes = { [K in keyof Interface]?: Interface[K] | undefined };
+
+/** Stores an interface with some properties changed; what is empty is not kept. `keep` keeps one that has nothing set. */
+export function useInterface(
+  id: string,
+  key: string,
+  face: Interface,
+  keep = false,
+): (title: string, change: Changes) => void {
+  const run = useBench((state) => state.do);
+  return (title, change) => {
+    const next = filled({ ...face, ...change }) as Interface;
+    const bare = Object.keys(next).length === 1;
+    void run(title, { kind: 'setInterface', device: id, key, set: bare && !keep ? null : next });
+  };
+}
+
+/** How an interface gets its addresses, and what a router does on it. */
+export function InterfaceFields({
+  id,
+  device,
+  name,
+  face,
+  keep = false,
+  offers = [],
+  routes,
+}: {
+  id: string;
+  device: Device;
+  /** Key of the interface. */
+  name: string;
+  face: Interface;
+  keep?: boolean;
+  /** IPv6 addresses that the plan has for the device. */
+  offers?: readonly string[];
+  /** Whether the device forwards packets: then there is more to set. */
+  routes: boolean;
+}) {
+  const set = useInterface(id, name, face, keep);
+  const { v4 = {}, v6 = {} } = face;
+  const filters = entriesById(device.settings?.filters);
+  const setOspf = (change: Partial<NonNullable<Interface['ospf']>>): void =>
+    set('change OSPF', { ospf: filled({ ...face.ospf, ...change }) });
+  return (
+    <>
+      <Row label="IPv4">
+        <Choice
+          label={`IPv4 of ${name}`}
+          value={v4.dhcp ? 'dhcp' : 'typed'}
+          options={[
+            { value: 'typed', text: 'address as typed' },
+            { value: 'dhcp', text: 'automatic (DHCP)' },
+          ]}
+          onChange={(value) =>
+            set('change addressing', {
+              v4: value === 'dhcp' ? { dhcp: true } : filled({ addresses: v4.addresses ?? [] }),
+            })
+          }
+        />
+      </Row>
+      <Row label="IPv6">
+        <TextInput
+          label={`IPv6 address of ${name}`}
+          mono
+          placeholder="address/prefix"
+          value={v6.addresses?.[0] ?? ''}
+          check={interfaceAddressProblem}
+          suggestions={offers}
+          maxLength={64}
+          onCommit={(text) =>
+            set('set an address', {
+              v6: filled({
+                ...v6,
+                addresses: text ? [text, ...(v6.addresses ?? []).slice(1)] : (v6.addresses ?? []).slice(1),
+              }),
+            })
+          }
+        />
+      </Row>
+      <Row label="IPv6 hosts">
+        {routes ? (
+          <Choice
+            label={`Router advertisements on ${name}`}
+            value={v6.ra?.send === false ? 'off' : v6.ra?.managed ? 'managed' : v6.ra?.other ? 'other' : 'on'}
+            options={[
+              { value: 'on', text: 'by SLAAC' },
+              { value: 'other', text: 'by SLAAC, DNS by DHCPv6' },
+              { value: 'managed', text: 'by DHCPv6' },
+              { value: 'off', text: 'no advertisements' },
+            ]}
+            onChange={(value) =>
+              set('change router advertisements', {
+                v6: filled({
+                  ...v6,
+                  ra: filled({
+                    ...v6.ra,
+                    send: value === 'off' ? false : undefined,
+                    managed: value === 'managed' ? true : undefined,
+                    other: value === 'other' ? true : undefined,
+                  }) as never,
+                }),
+              })
+            }
+          />
+        ) : (
+          <Choice
+            label={`Automatic IPv6 of ${name}`}
+            value={v6.dhcp && v6.dhcp !== 'none' ? v6.dhcp : v6.slaac ? 'slaac' : 'off'}
+            options={[
+              { value: 'off', text: 'address as typed' },
+              { value: 'slaac', text: 'by SLAAC' },
+              { value: 'stateless', text: 'by SLAAC, DNS by DHCPv6' },
+              { value: 'stateful', text: 'by DHCPv6' },
+            ]}
+            onChange={(value) =>
+              set('change addressing', {
+                v6: filled({
+                  ...v6,
+                  slaac: value === 'slaac' || value === 'stateless' ? true : (undefined as never),
+                  dhcp: value === 'stateless' || value === 'stateful' ? value : (undefined as never),
+                }),
+              })
+            }
+          />
+        )}
+      </Row>
+      {routes && (
+        <>
+          <Row label="DHCP relay">
+            <TextInput
+              label={`DHCP relay of ${name}`}
+              mono
+              placeholder="server"
+              value={face.relays?.[0] ?? ''}
+              check={addressProblem}
+              onCommit={(text) => set('set a relay', { relays: text ? [text, ...(face.relays ?? []).slice(1)] : [] })}
+            />
+          </Row>
+          <Row label="NAT side">
+            <Choice
+              label={`NAT side of ${name}`}
+              value={face.natSide ?? ''}
+              options={[
+                { value: '', text: 'none' },
+                { value: 'inside', text: 'inside' },
+                { value: 'outside', text: 'outside' },
+              ]}
+              onChange={(value) => set('set the NAT side', { natSide: value || undefined })}
+            />
+          </Row>
+          {(['filterIn4', 'filterOut4', 'filterIn6', 'filterOut6'] as const)
+            .filter((key) => face[key] !== undefined || filters.some(([, one]) => String(one.family) === key.slice(-1)))
+            .map((key) => (
+              <Row key={key} label={`${key.includes('In') ? 'Filter in' : 'Filter out'} v${key.slice(-1)}`}>
+                <Choice
+                  label={`IPv${key.slice(-1)} filter for what ${key.includes('In') ? 'comes in by' : 'leaves by'} ${name}`}
+                  value={face[key] ?? ''}
+                  options={[
+                    { value: '', text: 'none' },
+                    ...filters
+                      .filter(([, one]) => String(one.family) === key.slice(-1))
+                      .map(([value]) => ({ value, text: value })),
+                  ]}
+                  onChange={(value) => set('set a filter', { [key]: value || undefined })}
+                />
+              </Row>
+            ))}
+          {device.settings?.ospf && (
+            <>
+              <Row label="OSPF cost">
+                <TextInput
+                  label={`OSPF cost of ${name}`}
+                  mono
+                  strict
+                  placeholder="by speed"
+                  value={face.ospf?.cost === undefined ? '' : String(face.ospf.cost)}
+                  check={(text) =>
+                    /^[1-9]\d{0,4}$/.test(text) && Number(text) <= 65535 ? null : 'A cost is a number from 1 to 65535.'
+                  }
+                  onCommit={(text) => setOspf({ cost: text ? Number(text) : (undefined as never) })}
+                />
+              </Row>
+              <Row label="OSPF talks">
+                <Choice
+                  label={`OSPF on ${name}`}
+                  value={face.ospf?.passive ? 'passive' : 'active'}
+                  options={[
+                    { value: 'active', text: 'to neighbours' },
+                    { value: 'passive', text: 'to nobody (passive)' },
+                  ]}
+                  onChange={(value) => setOspf({ passive: value === 'passive' ? true : (undefined as never) })}
+                />
+              </Row>
+            </>
+          )}
+        </>
+      )}
+    </>
+  );
+}

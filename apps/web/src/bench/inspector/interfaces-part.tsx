@@ -1,0 +1,183 @@
+import { Box, Button, IconButton } from '@mui/material';
+import { IconX } from '@tabler/icons-react';
+import { type Device, type Interface, entriesById, isSwitched, modelOf, parseVlan, portsOf } from '@sobrin/core';
+import { useState } from 'react';
+import { Choice, Row, TextInput } from '../../ui/fields';
+import { Fold } from '../../ui/sections';
+import { useOffers } from '../offers';
+import { useBench } from '../use-bench';
+import { checkBy, interfaceAddressProblem } from './checks';
+import { InterfaceFields, useInterface } from './interface-fields';
+
+type Virtual = 'sub' | 'svi' | 'loopback';
+
+/** Interfaces that are no port: sub-interfaces, VLAN interfaces, loopbacks. */
+export function InterfacesPart({ id, device }: { id: string; device: Device }) {
+  const { document: topology, do: run } = useBench((state) => state);
+  const model = modelOf(topology, device)!;
+  const switchLike = model.bridges === 'vlan';
+  const faces = entriesById(device.interfaces).filter(([, face]) => face.on.kind !== 'port');
+  const ports = portsOf(topology, device)
+    .filter((one) => one.connector !== 'console' && !isSwitched(topology, device, one))
+    .map((one) => one.key);
+  const kinds: Virtual[] = [
+    ...(switchLike ? (['svi'] as const) : []),
+    ...(model.forwards && ports.length ? (['sub'] as const) : []),
+    ...(model.forwards ? (['loopback'] as const) : []),
+  ];
+  const [kind, setKind] = useState<Virtual>(kinds[0] ?? 'loopback');
+  const [port, setPort] = useState(ports[0] ?? '');
+  const [vlan, setVlan] = useState('');
+  const [open, setOpen] = useState<string | null>(null);
+  if (!kinds.length && !faces.length) return null;
+  const number = parseVlan(vlan);
+  const loopback = `lo${[0, 1, 2, 3, 4, 5, 6, 7, 8, 9].find((n) => !device.interfaces?.[`lo${n}`]) ?? 10}`;
+  const key = kind === 'loopback' ? loopback : kind === 'svi' ? `vlan${vlan.trim()}` : `${port}.${vlan.trim()}`;
+  const ready = (kind === 'loopback' || number.ok) && !device.interfaces?.[key];
+  const add = (): void => {
+    const on: Interface['on'] =
+      kind === 'loopback'
+        ? { kind }
+        : kind === 'svi'
+          ? { kind, vlan: Number(vlan) }
+          : { kind, port, vlan: Number(vlan) };
+    if (run('add an interface', { kind: 'setInterface', device: id, key, set: { on } })) {
+      setVlan('');
+      setOpen(key);
+    }
+  };
+  return (
+    <Fold
+      title={switchLike ? 'VLAN interfaces' : 'Sub-interfaces'}
+      aside={faces.length || 'none'}
+      startOpen={faces.length > 0}
+    >
+      {faces.map(([name, face]) => (
+        <FaceRow
+          key={name}
+          id={id}
+          device={device}
+          name={name}
+          face={face}
+          routes={model.forwards ?? false}
+          open={open === name}
+          onToggle={() => setOpen(open === name ? null : name)}
+        />
+      ))}
+      {kinds.length > 0 && (
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr auto', gap: '4px', mt: 0.5 }}>
+          <Choice
+            label="Kind of the new interface"
+            value={kind}
+            options={kinds.map((value) => ({
+              value,
+              text: { sub: 'sub-interface', svi: 'VLAN interface', loopback: 'loopback' }[value],
+            }))}
+            onChange={setKind}
+          />
+          <Box sx={{ display: 'flex', gap: '4px' }}>
+            {kind === 'sub' && (
+              <Choice
+                label="Port of the new interface"
+                value={port}
+                options={ports.map((value) => ({ value, text: value }))}
+                onChange={setPort}
+              />
+            )}
+            {kind !== 'loopback' && (
+              <TextInput
+                label="VLAN of the new interface"
+                mono
+                placeholder="VLAN"
+                value={vlan}
+                check={checkBy(parseVlan)}
+                onDraft={setVlan}
+                onCommit={setVlan}
+              />
+            )}
+          </Box>
+          <Button size="small" disabled={!ready} onClick={add} sx={{ minWidth: 0 }}>
+            Add
+          </Button>
+        </Box>
+      )}
+    </Fold>
+  );
+}
+
+function FaceRow({
+  id,
+  device,
+  name,
+  face,
+  routes,
+  open,
+  onToggle,
+}: {
+  id: string;
+  device: Device;
+  name: string;
+  face: Interface;
+  routes: boolean;
+  open: boolean;
+  onToggle: () => void;
+}) {
+  const run = useBench((state) => state.do);
+  const { addresses } = useOffers(id);
+  const set = useInterface(id, name, face, true);
+  return (
+    <Box>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '76px minmax(0, 1fr) auto 24px', gap: '4px', mb: '2px' }}>
+        <span className="mono" style={{ lineHeight: '28px', fontSize: 12.5 }}>
+          {name}
+        </span>
+        <div>
+          <TextInput
+            label={`Address of ${name}`}
+            mono
+            placeholder="address/prefix"
+            value={face.v4?.addresses?.[0] ?? ''}
+            check={interfaceAddressProblem}
+            suggestions={addresses.filter((one) => !one.includes(':'))}
+            maxLength={64}
+            onCommit={(text) =>
+              set('set an address', {
+                v4:
+                  text || face.v4?.addresses?.[1]
+                    ? { addresses: [text, ...(face.v4?.addresses ?? []).slice(1)].filter(Boolean) }
+                    : undefined,
+              })
+            }
+          />
+        </div>
+        <Button size="small" aria-expanded={open} onClick={onToggle} sx={{ minWidth: 0, minHeight: 0, px: 0.5 }}>
+          {open ? 'less' : 'more'}
+        </Button>
+        <IconButton
+          size="small"
+          aria-label={`Remove ${name}`}
+          onClick={() => run('remove an interface', { kind: 'setInterface', device: id, key: name, set: null })}
+          sx={{ p: 0 }}
+        >
+          <IconX size={14} />
+        </IconButton>
+      </Box>
+      {open && (
+        <Box sx={{ pl: 2, pb: 1 }}>
+          <Row label="Switched">
+            <Choice
+              label={`${name} is`}
+              value={face.enabled === false ? 'off' : 'on'}
+              options={[
+                { value: 'on', text: 'on' },
+                { value: 'off', text: 'off' },
+              ]}
+              onChange={(value) => set('switch an interface', { enabled: value === 'off' ? false : undefined })}
+            />
+          </Row>
+          <InterfaceFields id={id} device={device} name={name} face={face} keep routes={routes} />
+        </Box>
+      )}
+    </Box>
+  );
+}

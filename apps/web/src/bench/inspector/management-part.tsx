@@ -1,0 +1,92 @@
+import { type Device, type Settings } from '@sobrin/core';
+import { Choice, Row, TextInput } from '../../ui/fields';
+import { ListPart } from '../../ui/list-part';
+import { Fold } from '../../ui/sections';
+import { addressProblem } from './checks';
+import { filled, useSettings } from './use-settings';
+
+type Management = NonNullable<Settings['management']>;
+type User = NonNullable<Management['users']>[number];
+
+/** Who may sign in to a network device, and how. */
+export function ManagementPart({ id, device }: { id: string; device: Device }) {
+  const { settings, set } = useSettings(id, device);
+  const now: Management = settings.management ?? {};
+  const put = (change: { [K in keyof Management]?: Management[K] | undefined }): void =>
+    set('change remote access', { management: filled({ ...now, ...change }) as Management });
+  const words = [now.ssh && 'ssh', now.telnet && 'telnet'].filter(Boolean).join(', ');
+  return (
+    <>
+      <Fold title="Remote access" aside={words || 'none'}>
+        {(['ssh', 'telnet'] as const).map((key) => (
+          <Row key={key} label={key}>
+            <Choice
+              label={key}
+              value={now[key] ? 'on' : 'off'}
+              options={[
+                { value: 'off', text: 'off' },
+                { value: 'on', text: 'on' },
+              ]}
+              onChange={(value) => put({ [key]: value === 'on' ? true : undefined })}
+            />
+          </Row>
+        ))}
+        <Row label="Console">
+          <Choice
+            label="Sign-in at the console"
+            value={now.console ?? 'open'}
+            options={[
+              { value: 'open', text: 'open to everybody' },
+              { value: 'password', text: 'asks for a password' },
+              { value: 'user', text: 'asks for user and password' },
+            ]}
+            onChange={(value) => put({ console: value === 'open' ? undefined : value })}
+          />
+        </Row>
+        <Row label="Privileged">
+          <Choice
+            label="Privileged password"
+            value={now.privileged ?? 'none'}
+            options={[
+              { value: 'none', text: 'no password' },
+              { value: 'clear', text: 'password in clear text' },
+              { value: 'hashed', text: 'password, hashed' },
+            ]}
+            onChange={(value) => put({ privileged: value === 'none' ? undefined : value })}
+          />
+        </Row>
+        <Row label="Time from">
+          <TextInput
+            label="Time server"
+            mono
+            value={now.time ?? ''}
+            check={addressProblem}
+            onCommit={(text) => put({ time: text || undefined })}
+          />
+        </Row>
+        <ListPart<User>
+          title="Users"
+          one="user"
+          entries={now.users ?? []}
+          blank={{ name: '' }}
+          onStore={(users) => put({ users: users.length ? users : undefined })}
+          columns={[
+            {
+              label: 'name',
+              width: 'minmax(0, 1fr)',
+              read: (one) => one.name,
+              write: (one, name) => ({ ...one, name }),
+            },
+            {
+              label: 'password',
+              width: 'minmax(0, 1fr)',
+              mono: true,
+              read: (one) => one.password ?? '',
+              write: ({ password: _old, ...one }, password) => ({ ...one, ...(password && { password }) }),
+            },
+          ]}
+        />
+      </Fold>
+    </>
+  );
+}

@@ -1,0 +1,112 @@
+import { type Device, type Settings } from '@sobrin/core';
+import { Choice, Row, TextInput } from '../../ui/fields';
+import { ListPart } from '../../ui/list-part';
+import { Fold } from '../../ui/sections';
+import { addressProblem, prefixProblem } from './checks';
+import { RoutesPart } from './routes-part';
+import { useSettings } from './use-settings';
+
+type Ospf = NonNullable<Settings['ospf']>;
+type Rip = NonNullable<Settings['rip']>;
+type OspfNetwork = NonNullable<Ospf['networks']>[number];
+
+const areaProblem = (text: string): string | null =>
+  /^\d{1,10}$/.test(text) && Number(text) <= 0xffffffff ? null : 'An area is a number, 0 for the backbone.';
+
+/** Static routes and the two routing protocols of a router. */
+export function RoutingParts({ id, device }: { id: string; device: Device }) {
+  const { settings, set } = useSettings(id, device);
+  const { ospf, rip } = settings;
+  const setOspf = (change: { [K in keyof Ospf]?: Ospf[K] | undefined }): void =>
+    set('change OSPF', { ospf: without({ ...ospf, ...change }) as Ospf });
+  const setRip = (change: { [K in keyof Rip]?: Rip[K] | undefined }): void =>
+    set('change RIP', { rip: without({ ...rip, ...change }) as Rip });
+  return (
+    <>
+      <RoutesPart id={id} device={device} />
+      <Fold title="OSPF" aside={ospf ? 'on' : 'off'} startOpen={ospf !== undefined}>
+        <Row label="Router id">
+          <TextInput
+            label="OSPF router id"
+            mono
+            placeholder="highest address"
+            value={ospf?.routerId ?? ''}
+            check={addressProblem}
+            onCommit={(text) => setOspf({ routerId: text || undefined })}
+          />
+        </Row>
+        <ListPart<OspfNetwork>
+          title="Networks of OSPF"
+          one="network"
+          entries={ospf?.networks ?? []}
+          blank={{ prefix: '', area: 0 }}
+          onStore={(networks) => setOspf({ networks: networks.length ? networks : undefined })}
+          columns={[
+            {
+              label: 'prefix',
+              width: 'minmax(0, 1fr)',
+              mono: true,
+              check: prefixProblem,
+              read: (one) => one.prefix,
+              write: (one, prefix) => ({ ...one, prefix }),
+            },
+            {
+              label: 'area',
+              width: '64px',
+              mono: true,
+              strict: true,
+              check: areaProblem,
+              read: (one) => String(one.area),
+              write: (one, area) => ({ ...one, area: Number(area) }),
+            },
+          ]}
+        />
+        <Row label="Default">
+          <Choice
+            label="Default route told by OSPF"
+            value={ospf?.defaultOriginate ?? ''}
+            options={[
+              { value: '', text: 'not told' },
+              { value: 'if-present', text: 'told where there is one' },
+              { value: 'always', text: 'always told' },
+            ]}
+            onChange={(value) => setOspf({ defaultOriginate: value === '' ? undefined : value })}
+          />
+        </Row>
+      </Fold>
+      <Fold title="RIP" aside={rip ? 'on' : 'off'} startOpen={rip !== undefined}>
+        <ListPart<{ prefix: string }>
+          title="Networks of RIP"
+          one="network"
+          entries={(rip?.networks ?? []).map((prefix) => ({ prefix }))}
+          blank={{ prefix: '' }}
+          onStore={(list) => setRip({ networks: list.length ? list.map((one) => one.prefix) : undefined })}
+          columns={[
+            {
+              label: 'prefix',
+              width: 'minmax(0, 1fr)',
+              mono: true,
+              check: prefixProblem,
+              read: (one) => one.prefix,
+              write: (_one, prefix) => ({ prefix }),
+            },
+          ]}
+        />
+        <Row label="Default">
+          <Choice
+            label="Default route told by RIP"
+            value={rip?.defaultOriginate ? 'on' : 'off'}
+            options={[
+              { value: 'off', text: 'not told' },
+              { value: 'on', text: 'told' },
+            ]}
+            onChange={(value) => setRip({ defaultOriginate: value === 'on' ? true : undefined })}
+          />
+        </Row>
+      </Fold>
+    </>
+  );
+}
+
+const without = (value: object): object =>
+  Object.fromEntries(Object.entries(value).filter(([, one]) => one !== undefined));

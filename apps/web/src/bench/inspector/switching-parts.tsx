@@ -1,0 +1,202 @@
+import {
+  type Device,
+  type PortConfig,
+  countUp,
+  entriesById,
+  formatVlans,
+  parseVlan,
+  parseVlans,
+  portsOf,
+} from '@sobrin/core';
+import { Choice, Row, TextInput } from '../../ui/fields';
+import { type Column, ListPart } from '../../ui/list-part';
+import { Fold } from '../../ui/sections';
+import { useBench } from '../use-bench';
+import { checkBy } from './checks';
+import { filled, useSettings } from './use-settings';
+
+type Switched = Extract<NonNullable<PortConfig['role']>, { kind: 'switched' }>;
+interface Vlan {
+  number: string;
+  name: string;
+}
+const VLAN_COLUMNS: readonly Column<Vlan>[] = [
+  {
+    label: 'number',
+    width: '64px',
+    mono: true,
+    strict: true,
+    check: checkBy(parseVlan),
+    read: (one) => one.number,
+    write: (one, number) => ({ ...one, number: number.trim() }),
+  },
+  {
+    label: 'name',
+    width: 'minmax(0, 1fr)',
+    read: (one) => one.name,
+    write: (one, name) => ({ ...one, name }),
+  },
+];
+
+/** VLANs that exist on a switch, its bundles, and its part in the spanning tree. */
+export function SwitchingParts({ id, device }: { id: string; device: Device }) {
+  const topology = useBench((state) => state.document);
+  const { settings, set } = useSettings(id, device);
+  const tree = settings.spanningTree ?? {};
+  const setTree = (change: Partial<typeof tree>): void =>
+    set('change the spanning tree', { spanningTree: filled({ ...tree, ...change }) });
+  const priority = tree.priority ?? 32_768;
+  return (
+    <>
+      <ListPart<Vlan>
+        title="VLANs"
+        one="VLAN"
+        entries={Object.entries(settings.vlans ?? {}).map(([number, name]) => ({ number, name }))}
+        blank={{ number: '', name: '' }}
+        columns={VLAN_COLUMNS}
+        onStore={(list) =>
+          set('change the VLANs', {
+            vlans: Object.fromEntries(list.map(({ number, name }) => [String(Number(number)), name])),
+          })
+        }
+      />
+      <ListPart<{ key: string; ports: string; protocol: string }>
+        title="Bundles"
+        one="bundle"
+        entries={entriesById(settings.bundles).map(([key, one]) => ({
+          key,
+          ports: one.members.join(', '),
+          protocol: one.protocol,
+        }))}
+        blank={{ key: '', ports: '', protocol: 'active' }}
+        onStore={(list) => {
+          const taken = new Set(list.map((one) => one.key).filter(Boolean));
+          const bundles = list.map(({ key, ports, protocol }) => [
+            key || countUp('b0', taken),
+            { members: ports.split(/[,\s]+/).filter(Boolean), protocol: protocol as 'active' },
+          ]);
+          set('change the bundles', { bundles: Object.fromEntries(bundles) as never });
+        }}
+        columns={[
+          {
+            label: 'ports',
+            width: 'minmax(0, 1fr)',
+            mono: true,
+            placeholder: 'u1, u2',
+            strict: true,
+            check: (text) => {
+              const keys = portsOf(topology, device).map((one) => one.key);
+              const wrong = text.split(/[,\s]+/).find((one) => one && !keys.includes(one));
+              return wrong === undefined ? null : `There is no port “${wrong}”.`;
+            },
+            read: (one) => one.ports,
+            write: (one, ports) => ({ ...one, ports }),
+          },
+          {
+            label: 'forming',
+            width: '96px',
+            choices: ['active', 'passive', 'static'].map((value) => ({ value, text: value })),
+            read: (one) => one.protocol,
+            write: (one, protocol) => ({ ...one, protocol }),
+          },
+        ]}
+      />
+      <Fold title="Spanning tree" aside={tree.on === false ? 'off' : `priority ${priority}`}>
+        <Row label="Runs">
+          <Choice
+            label="Spanning tree"
+            value={tree.on === false ? 'off' : 'on'}
+            options={[
+              { value: 'on', text: 'on' },
+              { value: 'off', text: 'off' },
+            ]}
+            onChange={(value) => setTree({ on: value === 'off' ? false : (undefined as never) })}
+          />
+        </Row>
+        <Row label="Priority">
+          <Choice
+            label="Bridge priority"
+            value={String(priority)}
+            options={Array.from({ length: 16 }, (_one, at) => String(at * 4096)).map((value) => ({
+              value,
+              text: value,
+            }))}
+            onChange={(value) => setTree({ priority: value === '32768' ? (undefined as never) : Number(value) })}
+          />
+        </Row>
+      </Fold>
+    </>
+  );
+}
+
+/** What a switched port does: one VLAN, several tagged ones, or routing. */
+export function RoleFields({ id, device, port }: { id: string; device: Device; port: string }) {
+  const run = useBench((state) => state.do);
+  const role = device.ports?.[port]?.role;
+  const switched: Switched = role?.kind === 'switched' ? role : { kind: 'switched', mode: 'access' };
+  const kind = role?.kind === 'routed' ? 'routed' : switched.mode;
+  const store = (next: object | undefined): void => {
+    const { role: _role, ...config } = device.ports?.[port] ?? {};
+    const value = { ...config, ...(next && { role: next }) };
+    void run('change a port', {
+      kind: 'setPort',
+      device: id,
+      port,
+      set: Object.keys(value).length ? (value as never) : null,
+    });
+  };
+  const change = (more: object): void => {
+    const next = Object.fromEntries(
+      Object.entries({ ...switched, ...more }).filter(([, value]) => value !== undefined),
+    );
+    store(next.mode === 'access' && Object.keys(next).length === 2 ? undefined : next);
+  };
+  const vlanField = (label: string, key: 'accessVlan' | 'voiceVlan' | 'native', blank: string) => (
+    <Row label={label}>
+      <TextInput
+        label={`${label} of ${port}`}
+        mono
+        strict
+        placeholder={blank}
+        value={switched[key] === undefined ? '' : String(switched[key])}
+        check={checkBy(parseVlan)}
+        onCommit={(text) => change({ [key]: text === '' ? undefined : Number(text) })}
+      />
+    </Row>
+  );
+  return (
+    <>
+      <Row label="Role">
+        <Choice
+          label={`Role of ${port}`}
+          value={kind}
+          options={[
+            { value: 'access', text: 'access: one VLAN' },
+            { value: 'trunk', text: 'trunk: several VLANs' },
+            { value: 'routed', text: 'routed' },
+          ]}
+          onChange={(mode) => (mode === 'routed' ? store({ kind: 'routed' }) : change({ mode }))}
+        />
+      </Row>
+      {kind === 'access' && vlanField('VLAN', 'accessVlan', '1')}
+      {kind === 'access' && vlanField('Voice VLAN', 'voiceVlan', 'none')}
+      {kind === 'trunk' && (
+        <Row label="Carries">
+          <TextInput
+            label={`VLANs that ${port} carries`}
+            mono
+            strict
+            placeholder="all"
+            value={switched.allowed === undefined ? '' : formatVlans(switched.allowed)}
+            check={checkBy(parseVlans)}
+            onCommit={(text) => {
+              const read = parseVlans(text);
+              change({ allowed: text === '' || !read.ok ? undefined : read.value });
+            }}
+          />
+        </Row>
+      )}
+      {kind === 'trunk' && vlanField('Native VLAN', 'native', '1')}
+    </>
+  );
+}

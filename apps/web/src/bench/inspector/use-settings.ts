@@ -1,0 +1,33 @@
+import { type Device, type Settings } from '@sobrin/core';
+import { useBench } from '../use-bench';
+
+type Changes = { [K in keyof Settings]?: Settings[K] | null | undefined };
+
+const isEmpty = (value: unknown): boolean =>
+  value === undefined ||
+  value === null ||
+  value === '' ||
+  (typeof value === 'object' && Object.keys(value).length === 0);
+
+/** The settings of a device and how they are changed: what is empty is not stored. */
+export function useSettings(
+  id: string,
+  device: Device,
+): { settings: Settings; set: (title: string, changes: Changes) => void } {
+  const run = useBench((state) => state.do);
+  return {
+    settings: device.settings ?? {},
+    set: (title, changes) => {
+      const set = Object.fromEntries(
+        Object.entries(changes).map(([key, value]) => [key, isEmpty(value) ? null : value]),
+      );
+      void run(title, { kind: 'setSettings', device: id, set: set as never });
+    },
+  };
+}
+
+/** An object without what is empty; undefined where nothing is left. */
+export function filled<T extends object>(value: T): T | undefined {
+  const left = Object.fromEntries(Object.entries(value).filter(([, one]) => !isEmpty(one)));
+  return Object.keys(left).length ? (left as T) : undefined;
+}

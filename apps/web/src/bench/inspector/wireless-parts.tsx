@@ -1,0 +1,97 @@
+import { type Device, type PortConfig, type Settings, parseVlan } from '@sobrin/core';
+import { Choice, Row, TextInput } from '../../ui/fields';
+import { ListPart } from '../../ui/list-part';
+import { checkBy } from './checks';
+import { useSettings } from './use-settings';
+
+type Ssid = NonNullable<Settings['ssids']>[number];
+type Radio = NonNullable<PortConfig['radio']>;
+const SECURITIES = [
+  { value: 'open', text: 'open' },
+  { value: 'wpa2', text: 'WPA2' },
+  { value: 'wpa3', text: 'WPA3' },
+] as const;
+
+/** The networks an access point sends out. */
+export function WirelessPart({ id, device }: { id: string; device: Device }) {
+  const { settings, set } = useSettings(id, device);
+  return (
+    <ListPart<Ssid>
+      title="Wireless networks"
+      one="network"
+      entries={settings.ssids ?? []}
+      blank={{ ssid: '', security: 'wpa2' }}
+      onStore={(ssids) => set('change the wireless networks', { ssids })}
+      columns={[
+        {
+          label: 'name',
+          width: 'minmax(0, 1fr)',
+          read: (one) => one.ssid,
+          write: (one, ssid) => ({ ...one, ssid }),
+        },
+        {
+          label: 'security',
+          width: '66px',
+          choices: SECURITIES,
+          read: (one) => one.security,
+          write: (one, security) => ({ ...one, security: security as Ssid['security'] }),
+        },
+        {
+          label: 'key',
+          width: 'minmax(0, 0.8fr)',
+          mono: true,
+          read: (one) => one.key ?? '',
+          write: ({ key: _key, ...one }, key) => ({ ...one, ...(key && { key }) }),
+        },
+        {
+          label: 'VLAN',
+          width: '46px',
+          mono: true,
+          strict: true,
+          check: checkBy(parseVlan),
+          read: (one) => (one.vlan === undefined ? '' : String(one.vlan)),
+          write: ({ vlan: _vlan, ...one }, vlan) => ({ ...one, ...(vlan && { vlan: Number(vlan) }) }),
+        },
+      ]}
+    />
+  );
+}
+
+/** The network that a radio of a host joins, with its security and key. */
+export function RadioFields({
+  port,
+  radio,
+  onChange,
+}: {
+  port: string;
+  radio: Radio | undefined;
+  onChange: (radio: Radio | undefined) => void;
+}) {
+  const now: Radio = radio ?? { ssid: '', security: 'wpa2' };
+  const put = (change: Partial<Radio>): void => {
+    const next = { ...now, ...change };
+    onChange(
+      next.ssid || next.key
+        ? (Object.fromEntries(Object.entries(next).filter(([key, one]) => key !== 'key' || one)) as Radio)
+        : undefined,
+    );
+  };
+  return (
+    <>
+      <Row label="Network">
+        <TextInput label={`Network of ${port}`} value={now.ssid} onCommit={(ssid) => put({ ssid })} />
+      </Row>
+      <Row label="Security">
+        <Choice
+          label={`Security of ${port}`}
+          value={now.security}
+          options={SECURITIES}
+          onChange={(security) => put({ security })}
+        />
+      </Row>
+      <Row label="Key">
+        <TextInput label={`Key of ${port}`} mono value={now.key ?? ''} onCommit={(key) => put({ key })} />
+      </Row>
+    </>
+  );
+}

@@ -1,0 +1,34 @@
+import { render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { type Topology } from '@sobrin/core';
+import { type BenchStore, createBenchStore } from '../bench/bench-store';
+import { Inspector } from '../bench/inspector/inspector';
+import { BenchProvider } from '../bench/use-bench';
+import { type Selection, NOTHING } from '../drawing/selection';
+import { factsOf } from '../workers/facts';
+
+/** The inspector of what is chosen in a drawing, with the store that its changes go to. */
+export function openInspector(
+  topology: Topology,
+  selection: Partial<Selection>,
+  { tells = true, about = false } = {},
+): BenchStore {
+  const store = createBenchStore(
+    { document: topology, revision: 0 },
+    { post: () => new Promise(() => {}), keep: () => Promise.resolve(), newId: () => '1', later: () => {} },
+  );
+  store.getState().select({ ...NOTHING, ...selection });
+  render(
+    <BenchProvider store={store}>
+      <Inspector facts={factsOf(topology, {})} showDocument={about} tells={tells} />
+    </BenchProvider>,
+  );
+  return store;
+}
+
+/** Types a text into a field and leaves it with Enter. */
+export async function fill(label: string | RegExp, text: string): Promise<void> {
+  const field = screen.getByLabelText(label);
+  await userEvent.clear(field);
+  await userEvent.type(field, `${text}{Enter}`);
+}
