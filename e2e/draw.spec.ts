@@ -156,3 +156,46 @@ test('an instructor draws with the command field and by clicking, and follows a 
   await page.keyboard.press('Escape');
   await expect(trace).toBeHidden();
 });
+
+test('keyboard only: a router, a switch and two hosts are built, cabled, addressed and handed in', async ({ page }) => {
+  await signIn(page, 'Zofia Wrona');
+  await emptyBench(page);
+  const type = async (text: string): Promise<void> => {
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('/');
+    await page.keyboard.type(text);
+    await page.keyboard.press('Enter');
+  };
+  const address = async (name: string, text: string): Promise<void> => {
+    await type(name);
+    await expect(page.getByRole('complementary', { name: 'Inspector' })).toContainText(name);
+    await page.keyboard.press('e');
+    await page.keyboard.type(text);
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('Escape');
+  };
+  await type('border router');
+  await type('switch 12');
+  await type('pc x2');
+  await expect(page.locator('.react-flow__node-tile')).toHaveCount(4);
+  for (const link of ['RT-1 g0 SW-1 u1', 'PC-1 e0 SW-1 p1', 'PC-2 e0 SW-1 p2']) await type(`link ${link} straight`);
+  await expect(page.locator('.links [data-state="up"]')).toHaveCount(3);
+  await address('RT-1', '10.84.1.1/26');
+  await address('PC-1', '10.84.1.11/26');
+  await address('PC-2', '10.84.1.12 255.255.255.192');
+  await expect(tile(page, 'PC-2')).toContainText('.12');
+  await type('trace PC-1 PC-2');
+  await expect(page.getByRole('complementary', { name: 'Trace' })).toContainText('reached, and the answer came back');
+  await page.keyboard.press('Escape');
+  await saved(page);
+  // To handing in: what Tab reaches is focused and pressed, no mouse.
+  await page.getByRole('link', { name: 'Tasks' }).focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: /^Hand in attempt/ }).focus();
+  await page.keyboard.press('Enter');
+  await page.getByRole('dialog').waitFor();
+  await page.keyboard.press('Tab');
+  await page.getByRole('dialog').getByRole('button', { name: /^Hand in/ }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/Attempt 1/).first()).toBeVisible();
+});
