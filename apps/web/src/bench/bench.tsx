@@ -139,6 +139,7 @@ export function Bench({
       topology,
       chosen: selection.devices,
       automatic,
+      plan,
       namingScheme: plan?.brief.schemes?.names,
       menu: actions.menu
         .filter((one) => !one.off)

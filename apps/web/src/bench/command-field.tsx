@@ -1,6 +1,7 @@
 import { Autocomplete, Box, InputBase } from '@mui/material';
 import {
   IconArrowsMove,
+  IconAt,
   IconCornerDownLeft,
   IconCursorText,
   IconInfoCircle,
@@ -23,6 +24,7 @@ const SIGNS = {
   find: IconSearch,
   rename: IconPencil,
   arrange: IconLayoutAlignLeft,
+  address: IconAt,
   trace: IconRoute,
   menu: IconArrowsMove,
   word: IconCursorText,

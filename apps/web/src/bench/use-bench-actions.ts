@@ -1,4 +1,5 @@
 import {
+  type AddressSource,
   type Command,
   type Completion,
   type FieldAction,
@@ -11,6 +12,7 @@ import {
   cableBetween,
   cableMany,
   counted,
+  giveAddresses,
   hasFreePort,
   moveBy,
   moveSite,
@@ -171,6 +173,14 @@ export function useBenchActions({
     select({ ...NOTHING, devices: all });
     return true;
   };
+  const address = (devices: readonly string[], source: AddressSource): boolean => {
+    const { commands, given, left } = giveAddresses(topology, devices, source);
+    if (left.length)
+      opens.tell(`No address for ${left.map((id) => topology.devices[id]!.name).join(', ')}: the subnet is full.`);
+    if (!run(`address ${counted(given, 'device')}`, ...commands)) return false;
+    choose({ devices });
+    return true;
+  };
   const lay = (title: string, command: Command | null): boolean => command !== null && run(title, command);
   const remove = (): void => {
     if (!isNothing(selection)) run('remove', ...removeChosen(topology, selection));
@@ -271,6 +281,8 @@ export function useBenchActions({
         if (!run('rename', ...rename(topology, action.device, action.name))) return false;
         choose({ devices: [action.device] });
         return true;
+      case 'address':
+        return address(action.devices, action.source);
       case 'align':
         return lay(`align ${action.edge}`, align(topology, chosen, action.edge));
       case 'space':

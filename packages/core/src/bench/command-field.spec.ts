@@ -1,6 +1,7 @@
 import { Sheet } from '../tests/topologies';
-import { type Topology } from '../topology';
-import { type Completion, type FieldContext, completions } from '.';
+import { planTree } from '../plan';
+import { type Topology, applyBatch } from '../topology';
+import { type Completion, type FieldContext, completions, giveAddresses } from '.';
 
 const sheet = (): Topology => {
   const { topology } = new Sheet()
@@ -140,4 +141,55 @@ test('an empty field says what can be typed, and half a word completes to it', (
 });
 test('what means nothing is told in one line', () => {
   expect(ask('qqqq').map((one) => [one.text, one.action])).toEqual([['Nothing is called “qqqq”', null]]);
+});
+
+describe('addressing', () => {
+  const plan = {
+    brief: {},
+    tree: planTree({
+      blocks: { t: { prefix: '10.84.1.0/26', prefix6: 'fd5e::/64', name: 'Tickets', vlan: 10, gateway: '10.84.1.1' } },
+      addresses: { '10.84.1.2': { name: 'SHOP' } },
+    }),
+  };
+  const done = (text: string, more: Partial<FieldContext> = {}) => {
+    const { action } = first(text, more);
+    if (action?.do !== 'address') throw new Error(`No address line for ${text}: ${first(text, more).text}`);
+    const { commands, left } = giveAddresses(sheet(), action.devices, action.source);
+    const after = applyBatch(sheet(), 'test', commands);
+    if (!after.ok) throw new Error(after.error);
+    return { devices: after.value.document.devices, left };
+  };
+  test('many hosts get addresses one by one from a first one on, past those in use, and the gateway drawn there', () => {
+    const { devices } = done('address PC-* 10.84.1.10/26');
+    expect(devices['PC-1']).toMatchObject({
+      interfaces: { e0: { v4: { addresses: ['10.84.1.10/26'] } } },
+      settings: { gateway4: '10.84.1.1' },
+    });
+    // 10.84.1.11 is what PC-1 had: it was in use when the addresses were given out.
+    expect(devices['PC-2']!.interfaces!.e0!.v4!.addresses).toEqual(['10.84.1.12/26']);
+    expect(first('address PC-* 10.84.1.10/26').more).toBe('10.84.1.10/26 and on');
+  });
+  test('a subnet of the plan gives the next free ones of both families with its gateway', () => {
+    const { devices } = done('address pc-2 tick', { plan });
+    expect(devices['PC-2']).toMatchObject({
+      interfaces: {
+        e0: { v4: { addresses: ['10.84.1.3/26'] }, v6: { addresses: [expect.stringMatching(/^fd5e::/)] } },
+      },
+      settings: { gateway4: '10.84.1.1' },
+    });
+    expect(first('address pc-2 vlan 10', { plan }).text).toBe('address PC-2 from Tickets');
+  });
+  test('what is chosen is addressed when no name is said; a switch has no port for one', () => {
+    const { devices, left } = done('address 10.84.1.20/26', { chosen: ['PC-2', 'SW-V1'] });
+    expect(devices['PC-2']!.interfaces!.e0!.v4!.addresses).toEqual(['10.84.1.20/26']);
+    expect(left).toEqual(['SW-V1']);
+  });
+  test.each([
+    ['address 10.84.1.20/26', 'Say whose address'],
+    ['address PC-1 10.84.1.300/26', '300 in "10.84.1.300" is more than 255.'],
+    ['address PC-1 10.84.1.9', '"10.84.1.9" has no prefix length: write for instance 10.84.1.9/24.'],
+    ['address SW-V1 10.84.1.9/26', 'There is no address for SW-V1'],
+  ])('%p says what is missing', (text, wanted) => {
+    expect(first(text)).toMatchObject({ text: wanted, action: null });
+  });
 });

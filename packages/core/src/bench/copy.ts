@@ -1,25 +1,9 @@
-import {
-  type Family,
-  type Prefix,
-  broadcastAddress,
-  firstOf,
-  formatInterfaceAddress,
-  lastOf,
-  parseInterfaceAddress,
-  samePrefix,
-  subnetOf,
-} from '../address';
+import { parseInterfaceAddress, subnetOf } from '../address';
 import { boxAround, tilesOf } from '../drawing';
-import { type Brief, type PlanTree, blockAt, drawnAddresses, nextFreeIn, readRanges } from '../plan';
 import { type Command, type Device, type Interface, type Topology, entriesById, own } from '../topology';
 import { countUp, takenNames } from './names';
+import { type PlanOfLab, NextAddresses } from './next-addresses';
 import { type Position, freePlace } from './place';
-
-/** The address plan that copies take their new addresses from, where the lab has one. */
-export interface PlanOfLab {
-  readonly tree: PlanTree;
-  readonly brief: Brief;
-}
 
 /** What is chosen as a drawing of its own: devices, the links between them, their sites and the notes that hang on them. */
 export function partOf(topology: Topology, devices: readonly string[]): Topology {
@@ -86,7 +70,7 @@ export function pastePart(
   for (const [id, device] of entriesById(part.devices)) {
     const name = take(names, device.name);
     const site = device.site === undefined ? undefined : sites.get(device.site);
-    const { site: _site, ...rest } = addresses.readdressed(device);
+    const { site: _site, ...rest } = readdressed(device, addresses);
     commands.push({
       kind: 'addDevice',
       id: devices.get(id)!,
@@ -148,85 +132,44 @@ export function shiftForCopy(topology: Topology, part: Topology): Position {
   return { x: at.x - box.x, y: at.y - box.y };
 }
 
-/** Gives out addresses that neither the drawing nor the plan uses, each once. */
-class NextAddresses {
-  private readonly used: Record<Family, Set<bigint>> = { 4: new Set(), 6: new Set() };
-  private readonly ranges;
+/** A device with new addresses, and without what may exist only once: MAC addresses and router ids. */
+function readdressed(device: Device, addresses: NextAddresses): Device {
+  const { ospf, ...settings } = device.settings ?? {};
+  const { routerId: _routerId, ...areas } = ospf ?? {};
+  const members = device.members && entriesById(device.members).map(([id, one]) => [id, layer(one, addresses)]);
+  return {
+    ...layer(device, addresses),
+    ...(device.settings && { settings: { ...settings, ...(ospf && { ospf: areas as typeof ospf }) } }),
+    ...(members && { members: Object.fromEntries(members) as Device['members'] }),
+  } as Device;
+}
 
-  constructor(
-    topology: Topology,
-    private readonly plan: PlanOfLab | undefined,
-  ) {
-    for (const { on } of drawnAddresses(topology)) this.used[on.address.family].add(on.address.value);
-    this.ranges = plan ? readRanges(plan.tree) : [];
-  }
+function layer<T extends Pick<Device, 'ports' | 'interfaces'>>(one: T, addresses: NextAddresses): T {
+  const ports =
+    one.ports &&
+    Object.fromEntries(entriesById(one.ports).map(([key, { mac: _mac, ...rest }]) => [key, rest] as const));
+  const interfaces =
+    one.interfaces &&
+    Object.fromEntries(entriesById(one.interfaces).map(([key, face]) => [key, newFace(face, addresses)]));
+  return { ...one, ...(ports && { ports }), ...(interfaces && { interfaces }) };
+}
 
-  /** The device with new addresses, and without what may exist only once: MAC addresses and router ids. */
-  readdressed(device: Device): Device {
-    const { ospf, ...settings } = device.settings ?? {};
-    const { routerId: _routerId, ...areas } = ospf ?? {};
-    const members = device.members && entriesById(device.members).map(([id, one]) => [id, this.layer(one)]);
-    return {
-      ...this.layer(device),
-      ...(device.settings && { settings: { ...settings, ...(ospf && { ospf: areas as typeof ospf }) } }),
-      ...(members && { members: Object.fromEntries(members) as Device['members'] }),
-    } as Device;
-  }
-
-  private layer<T extends Pick<Device, 'ports' | 'interfaces'>>(one: T): T {
-    const ports =
-      one.ports &&
-      Object.fromEntries(entriesById(one.ports).map(([key, { mac: _mac, ...rest }]) => [key, rest] as const));
-    const interfaces =
-      one.interfaces && Object.fromEntries(entriesById(one.interfaces).map(([key, face]) => [key, this.face(face)]));
-    return { ...one, ...(ports && { ports }), ...(interfaces && { interfaces }) };
-  }
-
-  private face({ v4, v6, ...face }: Interface): Interface {
-    const next = (texts: readonly string[]): string[] => texts.flatMap((text) => this.next(text) ?? []);
-    const layer = <T extends { addresses?: string[] }>({ addresses, ...rest }: T) => {
-      const free = next(addresses ?? []);
-      return { ...rest, ...(free.length && { addresses: free }) };
-    };
-    const four = v4 && layer(v4);
-    const six = v6 && layer(v6);
-    if (six) delete (six as { linkLocal?: string }).linkLocal;
-    return {
-      ...face,
-      ...(four && Object.keys(four).length && { v4: four }),
-      ...(six && Object.keys(six).length && { v6: six }),
-    } as Interface;
-  }
-
-  private next(text: string): string | null {
-    const read = parseInterfaceAddress(text);
-    if (!read.ok) return null;
-    const subnet = subnetOf(read.value);
-    const { family } = subnet;
-    const value = this.byPlan(subnet) ?? this.after(read.value.address.value, subnet);
-    if (value === null) return null;
-    this.used[family].add(value);
-    return formatInterfaceAddress({ address: { family, value }, length: subnet.length });
-  }
-
-  /** What the plan gives next, where it knows the subnet. */
-  private byPlan(subnet: Prefix): bigint | null {
-    const { plan } = this;
-    const node = plan && blockAt(plan.tree, firstOf(subnet));
-    const space = node?.space[subnet.family];
-    if (!node || !space || !samePrefix(space, subnet)) return null;
-    const next = nextFreeIn(plan.tree, node, subnet.family, plan.brief, this.ranges, this.used[subnet.family]);
-    return next?.value ?? null;
-  }
-
-  /** The next address of a subnet that is not in use, from one on and then from its beginning. */
-  private after(from: bigint, subnet: Prefix): bigint | null {
-    const ends = subnet.family === 4 && subnet.length < 31; // RFC 3021: a /31 has no ends to spare
-    const first = subnet.value + (ends || (subnet.family === 6 && subnet.length < 127) ? 1n : 0n);
-    const last = lastOf(subnet).value - (ends && broadcastAddress(subnet) ? 1n : 0n);
-    const used = this.used[subnet.family];
-    for (let value = from + 1n; value <= last; value++) if (!used.has(value)) return value;
-    for (let value = first; value < from; value++) if (!used.has(value)) return value;
-    return null;
-  }
+function newFace({ v4, v6, ...face }: Interface, free: NextAddresses): Interface {
+  const next = (texts: readonly string[]): string[] =>
+    texts.flatMap((text) => {
+      const read = parseInterfaceAddress(text);
+      return read.ok ? (free.take(subnetOf(read.value), read.value.address.value) ?? []) : [];
+    });
+  const layer = <T extends { addresses?: string[] }>({ addresses, ...rest }: T) => {
+    const given = next(addresses ?? []);
+    return { ...rest, ...(given.length && { addresses: given }) };
+  };
+  const four = v4 && layer(v4);
+  const six = v6 && layer(v6);
+  if (six) delete (six as { linkLocal?: string }).linkLocal;
+  return {
+    ...face,
+    ...(four && Object.keys(four).length && { v4: four }),
+    ...(six && Object.keys(six).length && { v6: six }),
+  } as Interface;
 }

@@ -1,4 +1,5 @@
 /** What people do on the Bench, as commands. Pure: the document and the wish go in, commands come out. */
+export * from './addressing';
 export * from './align';
 export * from './cabling';
 export * from './change';
@@ -7,5 +8,6 @@ export * from './copy';
 export * from './models';
 export * from './move';
 export * from './names';
+export { type PlanOfLab } from './next-addresses';
 export * from './notation';
 export * from './place';

@@ -1,6 +1,8 @@
 import { type Topology } from '../../topology';
+import { type AddressSource } from '../addressing';
 import { type Direction, type Edge } from '../align';
 import { type Cable } from '../cabling';
+import { type PlanOfLab } from '../next-addresses';
 
 /** What a line of the command field does when it is taken. Ids are given out by whoever carries it out. */
 export type FieldAction =
@@ -11,6 +13,7 @@ export type FieldAction =
   | { do: 'select'; devices?: readonly string[]; links?: readonly string[]; sites?: readonly string[] }
   | { do: 'list'; sheet: 'devices' | 'links'; devices: readonly string[] }
   | { do: 'rename'; device: string; name: string }
+  | { do: 'address'; devices: readonly string[]; source: AddressSource }
   | { do: 'align'; edge: Edge }
   | { do: 'space'; direction: Direction }
   | { do: 'duplicate'; times: number }
@@ -21,7 +24,8 @@ export type FieldAction =
 /** One line under the command field: what taking it does, in words, and what the field then says. */
 export interface Completion {
   readonly id: string;
-  readonly sign: 'add' | 'link' | 'jump' | 'find' | 'rename' | 'arrange' | 'trace' | 'menu' | 'word' | 'none';
+  readonly sign:
+    'add' | 'link' | 'jump' | 'find' | 'rename' | 'arrange' | 'address' | 'trace' | 'menu' | 'word' | 'none';
   /** What is done, in bold. */
   readonly text: string;
   /** What it comes to: names, ports, why not. */
@@ -39,6 +43,8 @@ export interface FieldContext {
   /** Whether Sobrin may choose ports and media. */
   readonly automatic: boolean;
   readonly namingScheme?: string | undefined;
+  /** The address plan of the lab, where there is one. */
+  readonly plan?: PlanOfLab | undefined;
   /** Every entry of the menus, so that all of it can be reached by typing. */
   readonly menu: readonly { id: string; text: string; more?: string }[];
 }

@@ -1,4 +1,5 @@
 import { adds, duplicates } from './add-lines';
+import { addresses } from './address-lines';
 import { aligns, renames, spaces } from './change-lines';
 import { type Completion, type FieldContext, why } from './completion';
 import { finds, jumps, traces } from './find-lines';
@@ -10,6 +11,7 @@ const VERBS = [
   ['add', 'add switch 20 x3 at Valley', 'devices from the kit'],
   ['link', 'link T1 SW1', 'two devices, or many to one: link PC-* SW1'],
   ['find', 'find 10.84.1', 'by name, address, model or cable'],
+  ['address', 'address PC-* 10.84.1.11/26', 'one by one, from an address or a subnet of the plan'],
   ['rename', 'rename PC-1 DESK-1', 'a device'],
   ['align', 'align top', 'what is chosen'],
   ['space', 'space across', 'what is chosen, evenly'],
@@ -17,7 +19,7 @@ const VERBS = [
   ['trace', 'trace T1 SHOP', 'a packet’s way, there and back'],
 ] as const;
 type Verb = (typeof VERBS)[number][0];
-const MOST = 8;
+const MOST = 9;
 
 /** What a text in the command field can mean, the likeliest first. Pure; nothing is changed. */
 export function completions(text: string, context: FieldContext): Completion[] {
@@ -44,6 +46,7 @@ const READERS: Readonly<Record<Verb, (rest: string, context: FieldContext) => Co
   add: adds,
   link: links,
   find: finds,
+  address: addresses,
   rename: renames,
   align: aligns,
   space: spaces,

@@ -1,0 +1,67 @@
+import { formatInterfaceAddress, parseInterfaceAddress } from '../../address';
+import { counted } from '../../counted';
+import { type AddressSource, giveAddresses, subnetsLike } from '../addressing';
+import { type Completion, type FieldContext, why } from './completion';
+import { devicesLike, matching, nameOf, takeDevice } from './typed-names';
+
+/** "address PC-* 10.84.1.11/26", "address PC-1 tickets", and for what is chosen "address 10.84.1.11/26". */
+export function addresses(text: string, context: FieldContext): Completion[] {
+  const { topology } = context;
+  const { devices, rest } = whose(text, context);
+  if (!devices.length) {
+    const like = devicesLike(text, topology).slice(0, 5);
+    if (!text.trim() || !like.length)
+      return [why('Say whose address', 'a name, a pattern such as PC-*, or choose devices first')];
+    return like.map((id): Completion => ({
+      id: `address ${id}`,
+      sign: 'address',
+      text: `address ${nameOf(topology, id)}`,
+      more: 'then an address with its prefix, or a subnet of the plan',
+      fill: `address ${nameOf(topology, id)} `,
+      action: { do: 'fill' },
+    }));
+  }
+  const wanted = rest.trim();
+  const read = parseInterfaceAddress(wanted);
+  if (read.ok) {
+    const from = formatInterfaceAddress(read.value);
+    return [line(devices, { kind: 'from', first: read.value }, from, context)];
+  }
+  const subnets = context.plan ? subnetsLike(context.plan, wanted) : [];
+  if (subnets.length)
+    return subnets
+      .slice(0, 6)
+      .map((node) => line(devices, { kind: 'plan', plan: context.plan!, node }, node.block.name, context));
+  if (!wanted) return [why('Say from which address on', 'for instance 10.84.1.11/26')];
+  return [/^[\d.:]/.test(wanted) || !context.plan ? why(read.error.text) : why(`The plan has no subnet “${wanted}”`)];
+}
+
+/** Whose addresses are meant: a pattern, a name at the beginning, else what is chosen. */
+function whose(text: string, { topology, chosen }: FieldContext): { devices: readonly string[]; rest: string } {
+  const [, pattern, after] = /^(\S*\*\S*)\s*(.*)$/s.exec(text.trim()) ?? [];
+  const inOrder = (ids: readonly string[]): string[] =>
+    [...ids].sort((a, b) => nameOf(topology, a).localeCompare(nameOf(topology, b), 'en', { numeric: true }));
+  if (pattern !== undefined) return { devices: inOrder(matching(pattern, topology)), rest: after! };
+  const { device, rest } = takeDevice(text, topology);
+  return device === null ? { devices: inOrder(chosen), rest: text } : { devices: [device], rest };
+}
+
+function line(devices: readonly string[], source: AddressSource, from: string, { topology }: FieldContext): Completion {
+  const { given, left, commands } = giveAddresses(topology, devices, source);
+  const whom = devices.length === 1 ? nameOf(topology, devices[0]!) : counted(devices.length, 'device');
+  if (!given) return why(`There is no address for ${whom}`, 'the subnet is full, or no port of it carries one');
+  const shown = commands.flatMap((one) =>
+    one.kind === 'setInterface' ? [...(one.set?.v4?.addresses ?? []), ...(one.set?.v6?.addresses ?? [])] : [],
+  );
+  return {
+    id: `address ${from}`,
+    sign: 'address',
+    text: `address ${whom} from ${from}`,
+    more: [
+      devices.length === 1 ? shown[0] : `${shown[0]} and on`,
+      ...(left.length ? [`${counted(left.length, 'device')} without`] : []),
+    ].join(', '),
+    fill: `address ${devices.length === 1 ? `${nameOf(topology, devices[0]!)} ` : ''}${from}`,
+    action: { do: 'address', devices, source },
+  };
+}

@@ -1,0 +1,73 @@
+import {
+  type Family,
+  type InterfaceAddress,
+  type Prefix,
+  broadcastAddress,
+  firstOf,
+  formatInterfaceAddress,
+  lastOf,
+  samePrefix,
+  subnetOf,
+} from '../address';
+import { type Brief, type PlanTree, blockAt, drawnAddresses, nextFreeIn, readRanges } from '../plan';
+import { type Topology } from '../topology';
+
+/** The address plan that new addresses are taken from, where the lab has one. */
+export interface PlanOfLab {
+  readonly tree: PlanTree;
+  readonly brief: Brief;
+}
+
+/** Gives out addresses that neither the drawing nor the plan uses, each once. */
+export class NextAddresses {
+  private readonly used: Record<Family, Set<bigint>> = { 4: new Set(), 6: new Set() };
+  private readonly ranges;
+
+  constructor(
+    topology: Topology,
+    private readonly plan: PlanOfLab | undefined,
+  ) {
+    for (const { on } of drawnAddresses(topology)) this.used[on.address.family].add(on.address.value);
+    this.ranges = plan ? readRanges(plan.tree) : [];
+  }
+
+  /** The next free address of a subnet, as an interface carries it: by the plan, else after `from`. Null where it is full. */
+  take(subnet: Prefix, from = subnet.value): string | null {
+    const { family } = subnet;
+    const planned = this.byPlan(subnet);
+    const value = planned === undefined ? this.after(from, subnet) : planned;
+    if (value === null) return null;
+    this.used[family].add(value);
+    return formatInterfaceAddress({ address: { family, value }, length: subnet.length });
+  }
+
+  /** An address itself where it is free, else the next free one of its subnet, whatever the plan says. */
+  takeFrom({ address, length }: InterfaceAddress): string | null {
+    const subnet = subnetOf({ address, length });
+    const value = this.after(address.value - 1n, subnet);
+    if (value === null) return null;
+    this.used[subnet.family].add(value);
+    return formatInterfaceAddress({ address: { family: subnet.family, value }, length });
+  }
+
+  /** What the plan gives next; null where its subnet is full, undefined where it does not know the subnet. */
+  private byPlan(subnet: Prefix): bigint | null | undefined {
+    const { plan } = this;
+    const node = plan && blockAt(plan.tree, firstOf(subnet));
+    const space = node?.space[subnet.family];
+    if (!node || !space || !samePrefix(space, subnet)) return undefined;
+    const next = nextFreeIn(plan.tree, node, subnet.family, plan.brief, this.ranges, this.used[subnet.family]);
+    return next?.value ?? null;
+  }
+
+  /** The next address of a subnet that is not in use, from one on and then from its beginning. */
+  private after(from: bigint, subnet: Prefix): bigint | null {
+    const ends = subnet.family === 4 && subnet.length < 31; // RFC 3021: a /31 has no ends to spare
+    const first = subnet.value + (ends || (subnet.family === 6 && subnet.length < 127) ? 1n : 0n);
+    const last = lastOf(subnet).value - (ends && broadcastAddress(subnet) ? 1n : 0n);
+    const used = this.used[subnet.family];
+    for (let value = from + 1n; value <= last; value++) if (!used.has(value)) return value;
+    for (let value = first; value < from; value++) if (!used.has(value)) return value;
+    return null;
+  }
+}
