@@ -5,6 +5,7 @@ import { SaveTrouble } from '../documents/tools';
 import { Drawing, type Flow } from '../drawing/drawing';
 import { type Lenses } from '../drawing/link-layer';
 import { NOTHING, type Selection } from '../drawing/selection';
+import { FIT } from '../drawing/zoom-buttons';
 import { Empty, TopBar } from '../ui/parts';
 import { Pulse } from '../ui/pulse';
 import { type ToldTrace } from '../workers/told-trace';
@@ -14,11 +15,12 @@ import { ConflictDialog } from './conflict-dialog';
 import { Inspector } from './inspector/inspector';
 import { KitDialog } from './kit-dialog';
 import { LinkDialog, type LinkWish } from './link-dialog';
-import { LinkingLine } from './linking-line';
+import { LinkingLine, StatusLine } from './linking-line';
 import { usePlanOfLab } from './offers';
 import { type Listed, SheetStrip } from './strip';
 import { Toolbar } from './toolbar';
 import { TracePanel, marksOfTrace } from './trace-panel';
+import { useArrange } from './use-arrange';
 import { useBench, useBenchStore } from './use-bench';
 import { useBenchActions } from './use-bench-actions';
 import { useBenchKeys } from './use-bench-keys';
@@ -64,6 +66,9 @@ export function Bench({
   const problems = telling === 'coach' ? facts.problems : [];
   const isBlank = Object.keys(topology.devices).length === 0;
 
+  const arranging = useArrange(() =>
+    window.setTimeout(() => void flow.current?.fitView({ ...FIT, duration: 200 }), 60),
+  );
   const actions = useBenchActions({
     flow,
     title,
@@ -71,6 +76,7 @@ export function Bench({
     plan,
     opens: {
       kit: () => setKit(true),
+      arrange: arranging.start,
       wish: setWish,
       linking: setLinking,
       list: (sheet, devices) => setListed({ sheet, devices }),
@@ -123,7 +129,8 @@ export function Bench({
     e: () => document.querySelector<HTMLElement>('[aria-label=Inspector] input[aria-label^="Address of"]')?.focus(),
     F8: nextProblem,
     Escape: () => {
-      if (linking) setLinking(null);
+      if (arranging.progress) arranging.cancel();
+      else if (linking) setLinking(null);
       else if (traced) setTraced(null);
       else select(NOTHING);
     },
@@ -182,12 +189,18 @@ export function Bench({
               {...(traced && { marks: marksOfTrace(traced.trace, traced.at), dimOthers: true })}
               editable
               onMove={(to) => run('move', { kind: 'move', to })}
+              places={arranging.flying}
               onMoveSite={actions.moveSite}
               onLink={(a, b) => actions.linkPair([a], b)}
               onReady={(ready) => {
                 flow.current = ready;
               }}
             />
+            {arranging.progress && (
+              <StatusLine onEnd={arranging.cancel} end="Cancel">
+                Arranging: {arranging.progress.done} of {arranging.progress.of} parts
+              </StatusLine>
+            )}
             {linking && (
               <LinkingLine
                 names={linking.map((id) => topology.devices[id]?.name ?? '')}

@@ -1,7 +1,8 @@
 import { Box, Button } from '@mui/material';
+import { type ReactNode } from 'react';
 
-/** What the next click does while links are made, and how to end that. */
-export const LinkingLine = ({ names, onEnd }: { names: readonly string[]; onEnd: () => void }) => (
+/** What goes on in the drawing just now, and how to end it. */
+export const StatusLine = ({ children, end, onEnd }: { children: ReactNode; end: string; onEnd: () => void }) => (
   <Box
     role="status"
     sx={{
@@ -20,19 +21,26 @@ export const LinkingLine = ({ names, onEnd }: { names: readonly string[]; onEnd:
       whiteSpace: 'nowrap',
     }}
   >
-    {names.length === 0 && <span>Click the first end of the next link</span>}
-    {names.length === 1 && (
-      <span>
-        Link from <b>{names[0]}</b>: click the other end
-      </span>
-    )}
-    {names.length > 1 && (
-      <span>
-        Link <b>{names.length} devices</b>: click the one they are all cabled to
-      </span>
-    )}
+    <span>{children}</span>
     <Button size="small" onClick={onEnd} sx={{ minHeight: 0 }}>
-      End&nbsp;<kbd>Esc</kbd>
+      {end}&nbsp;<kbd>Esc</kbd>
     </Button>
   </Box>
+);
+
+/** What the next click does while links are made. */
+export const LinkingLine = ({ names, onEnd }: { names: readonly string[]; onEnd: () => void }) => (
+  <StatusLine end="End" onEnd={onEnd}>
+    {names.length === 0 && 'Click the first end of the next link'}
+    {names.length === 1 && (
+      <>
+        Link from <b>{names[0]}</b>: click the other end
+      </>
+    )}
+    {names.length > 1 && (
+      <>
+        Link <b>{names.length} devices</b>: click the one they are all cabled to
+      </>
+    )}
+  </StatusLine>
 );

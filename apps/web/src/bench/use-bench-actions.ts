@@ -12,6 +12,7 @@ import {
   cableBetween,
   cableMany,
   counted,
+  entriesById,
   giveAddresses,
   hasFreePort,
   moveBy,
@@ -26,6 +27,7 @@ import {
   sceneBox,
   sceneOf,
   shiftForCopy,
+  sitesWithin,
   spaceEvenly,
 } from '@sobrin/core';
 import { type RefObject } from 'react';
@@ -56,6 +58,7 @@ export interface BenchOpeners {
   list: (sheet: 'devices' | 'links', devices: readonly string[]) => void;
   trace: (from: string, to: string) => void;
   about: () => void;
+  arrange: (ids?: readonly string[]) => void;
   tell: (text: string) => void;
 }
 
@@ -204,6 +207,13 @@ export function useBenchActions({
       window.setTimeout(() => void flow.current?.fitView(FIT), 60);
   };
 
+  const inSites = new Set(selection.sites.flatMap((id) => [...sitesWithin(topology, id)]));
+  const arrangeable = [
+    ...chosen,
+    ...entriesById(topology.devices).flatMap(([id, one]) =>
+      inSites.has(one.site ?? '') && !chosen.includes(id) ? id : [],
+    ),
+  ];
   const menu: MenuEntry[] = [
     { id: 'kit', text: 'Add from the kit', keys: 'A', group: 'add', run: opens.kit },
     { id: 'link', text: 'Link by clicking', keys: 'L', group: 'add', run: () => opens.linking(chosen) },
@@ -233,6 +243,14 @@ export function useBenchActions({
     },
     { id: 'undo', text: 'Undo', keys: 'Ctrl Z', group: 'change', run: () => store.getState().undo() },
     { id: 'redo', text: 'Redo', keys: 'Ctrl Shift Z', group: 'change', run: () => store.getState().redo() },
+    { id: 'arrange', text: 'Arrange everything', group: 'arrange', run: () => opens.arrange() },
+    {
+      id: 'arrange-chosen',
+      text: 'Arrange what is chosen',
+      group: 'arrange',
+      off: arrangeable.length < 2,
+      run: () => opens.arrange(arrangeable),
+    },
     ...EDGES.map((edge): MenuEntry => ({
       id: `align-${edge}`,
       text: `Align ${edge}`,

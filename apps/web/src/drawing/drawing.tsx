@@ -45,6 +45,8 @@ export interface DrawingProps {
   onMoveSite?: (id: string, by: { x: number; y: number }) => void;
   onLink?: (from: string, to: string) => void;
   onReady?: (flow: Flow) => void;
+  /** Other places for some devices, while they move to new ones. */
+  places?: ReadonlyMap<string, { x: number; y: number }> | undefined;
 }
 
 /** A topology as a drawing one can pan, zoom and, where allowed, move and link. Documents go in, wishes come out. */
@@ -66,7 +68,8 @@ export function Drawing(props: DrawingProps) {
   const [far, setFar] = useState(false);
   const [linking, setLinking] = useState(false);
   const [factory] = useState(() => new NodeFactory());
-  const scene = useMemo(() => sceneOf(topology, dragged), [topology, dragged]);
+  const moved = dragged ?? props.places;
+  const scene = useMemo(() => sceneOf(topology, moved), [topology, moved]);
   const chosen = useMemo(
     () => ({ devices: new Set(selection.devices), links: new Set(selection.links), sites: new Set(selection.sites) }),
     [selection],

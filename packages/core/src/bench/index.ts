@@ -1,6 +1,7 @@
 /** What people do on the Bench, as commands. Pure: the document and the wish go in, commands come out. */
 export * from './addressing';
 export * from './align';
+export * from './arrange';
 export * from './cabling';
 export * from './change';
 export * from './command-field';

@@ -1,0 +1,95 @@
+import { readLabText } from '../formats';
+import { tilesOf } from '../drawing';
+import { Sheet, readJson } from '../tests/topologies';
+import { type Topology, applyBatch } from '../topology';
+import { type Layout, type LayoutTask, arrange } from '.';
+
+/** The simplest layered layout: tiers as rows, boxes of a tier side by side. */
+const rows = (task: LayoutTask): Layout => {
+  const x = new Map<number, number>();
+  const tiers = [...new Set(task.boxes.map((one) => one.tier))].sort((a, b) => a - b);
+  const heights = tiers.map((tier) => Math.max(...task.boxes.map((one) => (one.tier === tier ? one.height : 0))));
+  return new Map(
+    task.boxes.map(({ id, width, tier }) => {
+      const left = x.get(tier) ?? 0;
+      x.set(tier, left + width + 34);
+      const y = heights.slice(0, tiers.indexOf(tier)).reduce((sum, one) => sum + one + 60, 0);
+      return [id, { x: left, y }];
+    }),
+  );
+};
+function arranged(topology: Topology, ids?: string[]): Topology {
+  const { tasks, finish } = arrange(topology, ids);
+  const done = applyBatch(topology, 'arrange', finish(new Map(tasks.map((one) => [one.id, rows(one)]))));
+  if (!done.ok) throw new Error(done.error);
+  return done.value.document;
+}
+const threeStations = (): Topology => {
+  const read = readLabText(JSON.stringify(readJson('demo', 'three-stations', 'lab.json')));
+  if (!read.ok) throw new Error(read.error[0]!.text);
+  return read.value.reference;
+};
+const idOf = (topology: Topology, name: string): string =>
+  Object.entries(topology.devices).find(([, one]) => one.name === name)![0];
+const placeOf = (topology: Topology, name: string) => topology.devices[idOf(topology, name)]!.at;
+
+test('no two tiles lie on each other, and names under hosts have their room', () => {
+  const tiles = [...tilesOf(arranged(threeStations())).values()];
+  for (const [at, one] of tiles.entries())
+    for (const other of tiles.slice(at + 1)) {
+      const apart =
+        one.x + one.width <= other.x ||
+        other.x + other.width <= one.x ||
+        one.y + one.height + (one.shape === 'standing' ? 30 : 0) <= other.y ||
+        other.y + other.height + (other.shape === 'standing' ? 30 : 0) <= one.y;
+      expect({ one: one.name, other: other.name, apart }).toMatchObject({ apart: true });
+    }
+});
+test('routers stand above switches, hosts hang under their switch in order of their addresses', () => {
+  const topology = arranged(threeStations());
+  expect(placeOf(topology, 'RT-V').y).toBeLessThan(placeOf(topology, 'SW-V1').y);
+  expect(placeOf(topology, 'SW-V1').y).toBeLessThan(placeOf(topology, 'DESK-1').y);
+  const row = ['DESK-1', 'DESK-2', 'DESK-3', 'DESK-4', 'TURN-1'].map((name) => placeOf(topology, name));
+  expect(new Set(row.map((one) => one.y)).size).toBe(1);
+  expect(row.map((one) => one.x)).toEqual([...row.map((one) => one.x)].sort((a, b) => a - b));
+});
+test('sites stand side by side in the order they had', () => {
+  const topology = arranged(threeStations());
+  const spans = ['Valley Station', 'Middle Station', 'Summit Station'].map((site) => {
+    const id = Object.entries(topology.sites).find(([, one]) => one.name === site)![0];
+    const xs = [...tilesOf(topology).values()].filter((one) => topology.devices[one.id]!.site === id);
+    return [Math.min(...xs.map((one) => one.x)), Math.max(...xs.map((one) => one.x + one.width))] as const;
+  });
+  expect(spans[0]![1]).toBeLessThan(spans[1]![0]);
+  expect(spans[1]![1]).toBeLessThan(spans[2]![0]);
+});
+test('what is pinned and what is not asked for stays', () => {
+  const topology = threeStations();
+  topology.devices[idOf(topology, 'RT-V')]!.pinned = true;
+  const before = structuredClone(topology);
+  const after = arranged(topology, [idOf(topology, 'RT-V'), idOf(topology, 'SW-V1'), idOf(topology, 'DESK-1')]);
+  const moved = Object.keys(after.devices).filter(
+    (id) => JSON.stringify(after.devices[id]!.at) !== JSON.stringify(before.devices[id]!.at),
+  );
+  for (const id of moved) expect(['SW-V1', 'DESK-1']).toContain(after.devices[id]!.name);
+});
+test('stored bends and areas of what moved are given up, as they belong to the old places', () => {
+  const { topology } = new Sheet()
+    .device('R', 'border-router', {}, { site: 's' })
+    .device('S', 'access-switch-12', {}, { at: { x: 0, y: 9 }, site: 's' })
+    .cable('R g0', 'S u1', 'straight', { bends: [{ x: 5, y: 5 }] });
+  const drawn = { ...topology, sites: { s: { name: 'Valley', area: { x: 0, y: 0, width: 9000, height: 9 } } } };
+  const after = arranged(drawn);
+  expect(Object.values(after.links)[0]).not.toHaveProperty('bends');
+  expect(after.sites.s).toEqual({ name: 'Valley' });
+});
+test('many hosts hang in rows of eight', () => {
+  const sheet = new Sheet().device('S', 'access-switch-20');
+  for (let at = 1; at <= 20; at++) sheet.host(`H${at}`, `10.84.1.${at}/24`).cable(`H${at} e0`, `S p${at}`);
+  const after = arranged(sheet.topology);
+  const ys = Array.from({ length: 20 }, (_, at) => placeOf(after, `H${at + 1}`).y);
+  expect([...new Set(ys)].map((y) => ys.filter((one) => one === y).length)).toEqual([8, 8, 4]);
+});
+test('an empty sheet has nothing to arrange', () => {
+  expect(arrange(new Sheet().topology).tasks).toEqual([]);
+});

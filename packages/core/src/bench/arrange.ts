@@ -1,0 +1,197 @@
+import { parseInterfaceAddress } from '../address';
+import { type Box, type Tile, boxAround, firstAddressText, tilesOf } from '../drawing';
+import { type Command, type DeviceKind, type Topology, entriesById, modelOf } from '../topology';
+import { type Position } from './place';
+
+/** What a layered layout is asked: boxes in tiers from the top, joined by edges downwards. Positions come back by id. */
+export interface LayoutTask {
+  readonly id: string;
+  readonly boxes: readonly { id: string; width: number; height: number; tier: number }[];
+  readonly edges: readonly { id: string; from: string; to: string }[];
+}
+export type Layout = ReadonlyMap<string, Position>;
+
+/** Tiers from the outside in; access switches and what hangs on them come last. */
+const TIERS: Partial<Record<DeviceKind, number>> = {
+  cloud: 0,
+  modem: 0,
+  'home-gateway': 1,
+  firewall: 1,
+  router: 1,
+  'l3-switch': 2,
+  converter: 3,
+};
+const DISTRIBUTION = 3;
+const ACCESS = 4;
+const HOSTS = 5;
+
+const COMB = { below: 62, row: 124, most: 8, pitch: 64 };
+/** Advance of a letter of a host's name. */
+const NAME_ADVANCE = 7.4;
+/** Space between sites side by side; their areas reach a little over what stands in them. */
+const BETWEEN_SITES = 96;
+
+/** A network device with the hosts that hang under it as a comb. */
+interface Block {
+  readonly tile: Tile;
+  readonly hosts: readonly Tile[];
+  readonly pitch: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/**
+ * Lays a network out as its tiers: outside, routers, core, distribution, access, with the hosts of a device hanging under
+ * it as a comb; sites side by side in their present order. Each site is a task for a layered layout; `finish` makes the
+ * commands from all their answers. Devices that are pinned stay where they are.
+ */
+export function arrange(
+  topology: Topology,
+  ids: readonly string[] = Object.keys(topology.devices),
+): { tasks: LayoutTask[]; finish: (layouts: ReadonlyMap<string, Layout>) => Command[] } {
+  const tiles = tilesOf(topology);
+  const moving = new Set(ids.filter((id) => tiles.has(id) && !topology.devices[id]!.pinned));
+  const blocks = blocksOf(topology, tiles, moving);
+  const sites = new Map<string, Block[]>();
+  for (const block of blocks.values()) {
+    const site = topology.devices[block.tile.id]!.site ?? '';
+    sites.set(site, [...(sites.get(site) ?? []), block]);
+  }
+  const tasks = [...sites].map(([id, list]): LayoutTask => {
+    const tiers = new Map(list.map((one) => [one.tile.id, tierOf(topology, one.tile.id)]));
+    return {
+      id,
+      boxes: list.map(({ tile, width, height }) => ({ id: tile.id, width, height, tier: tiers.get(tile.id)! })),
+      // Links within a tier say nothing of what stands above what: they would push equals apart.
+      edges: entriesById(topology.links).flatMap(([link, { a, b }]) => {
+        const [one, other] = [tiers.get(a.device), tiers.get(b.device)];
+        if (one === undefined || other === undefined || one === other) return [];
+        return [{ id: link, from: one < other ? a.device : b.device, to: one < other ? b.device : a.device }];
+      }),
+    };
+  });
+  return { tasks, finish: (layouts) => finish(topology, tiles, moving, sites, layouts) };
+}
+
+/** Hosts hang under the first device of the site that they are linked to; all others are blocks of their own. */
+function blocksOf(
+  topology: Topology,
+  tiles: ReadonlyMap<string, Tile>,
+  moving: ReadonlySet<string>,
+): Map<string, Block> {
+  const isHost = (id: string): boolean => modelOf(topology, topology.devices[id]!)?.class === 'end';
+  const parents = new Map<string, string>();
+  for (const [, { a, b }] of entriesById(topology.links))
+    for (const [one, other] of [
+      [a.device, b.device],
+      [b.device, a.device],
+    ] as const)
+      if (
+        moving.has(one) &&
+        moving.has(other) &&
+        isHost(one) &&
+        !isHost(other) &&
+        !parents.has(one) &&
+        topology.devices[one]!.site === topology.devices[other]!.site
+      )
+        parents.set(one, other);
+  const children = new Map<string, Tile[]>();
+  for (const [host, parent] of parents) children.set(parent, [...(children.get(parent) ?? []), tiles.get(host)!]);
+  const blocks = new Map<string, Block>();
+  for (const id of [...moving].sort())
+    if (!parents.has(id)) blocks.set(id, blockOf(topology, tiles.get(id)!, children.get(id) ?? []));
+  return blocks;
+}
+
+function blockOf(topology: Topology, tile: Tile, hosts: readonly Tile[]): Block {
+  const sorted = [...hosts].sort((a, b) => {
+    const [one, other] = [addressOrder(topology, a.id), addressOrder(topology, b.id)];
+    return one < other ? -1 : one > other ? 1 : a.name.localeCompare(b.name, 'en', { numeric: true });
+  });
+  const pitch = Math.max(COMB.pitch, ...hosts.map((one) => Math.round(one.name.length * NAME_ADVANCE) + 12));
+  const rows = Math.ceil(hosts.length / COMB.most);
+  const columns = Math.min(hosts.length, COMB.most);
+  return {
+    tile,
+    hosts: sorted,
+    pitch,
+    width: Math.max(tile.width, columns * pitch, tile.shape === 'standing' ? pitch : 0),
+    height: tile.height + (tile.shape === 'standing' ? 32 : 0) + (rows ? COMB.below + rows * COMB.row - 30 : 0),
+  };
+}
+
+/** Hosts of one subnet stand beside each other, so that one bracket holds them; those without an address come last. */
+function addressOrder(topology: Topology, id: string): string {
+  const text = firstAddressText(topology.devices[id]!);
+  const read = text === null ? null : parseInterfaceAddress(text);
+  return read?.ok ? `${read.value.address.family} ${read.value.address.value.toString(16).padStart(32, '0')}` : '9';
+}
+
+function tierOf(topology: Topology, id: string): number {
+  const model = modelOf(topology, topology.devices[id]!);
+  if (!model || model.class === 'end') return HOSTS;
+  const tier = TIERS[model.kind];
+  if (tier !== undefined) return tier;
+  const neighbours = Object.values(topology.links).flatMap(({ a, b }) =>
+    a.device === id ? b.device : b.device === id ? a.device : [],
+  );
+  const classOf = (one: string) => topology.devices[one] && modelOf(topology, topology.devices[one])?.class;
+  const joinsSwitches = neighbours.length > 1 && neighbours.every((one) => classOf(one) !== 'end');
+  return model.kind === 'switch' && joinsSwitches ? DISTRIBUTION : ACCESS;
+}
+
+function finish(
+  topology: Topology,
+  tiles: ReadonlyMap<string, Tile>,
+  moving: ReadonlySet<string>,
+  sites: ReadonlyMap<string, readonly Block[]>,
+  layouts: ReadonlyMap<string, Layout>,
+): Command[] {
+  const to: Record<string, Position> = {};
+  const start = boxAround([...moving].map((id) => tiles.get(id)!));
+  if (!start) return [];
+  const leftOf = (blocks: readonly Block[]): number => Math.min(...blocks.map((one) => one.tile.x));
+  let x = start.x;
+  for (const [site, blocks] of [...sites].sort(([, a], [, b]) => leftOf(a) - leftOf(b))) {
+    const layout = layouts.get(site);
+    if (!layout) continue;
+    const boxes = blocks.map((block): Box => ({
+      ...(layout.get(block.tile.id) ?? { x: 0, y: 0 }),
+      width: block.width,
+      height: block.height,
+    }));
+    const around = boxAround(boxes)!;
+    for (const [at, block] of blocks.entries()) {
+      const box = boxes[at]!;
+      placeBlock(block, { x: x + box.x - around.x, y: start.y + box.y - around.y }, to);
+    }
+    x += around.width + BETWEEN_SITES;
+  }
+  return [
+    { kind: 'move', to },
+    // What was bent and drawn for the old places does not fit the new ones.
+    ...entriesById(topology.links).flatMap(([id, link]): Command[] =>
+      link.bends && moving.has(link.a.device) && moving.has(link.b.device)
+        ? [{ kind: 'setLink', id, set: { bends: null, labelOffsets: null } }]
+        : [],
+    ),
+    ...entriesById(topology.sites).flatMap(([id, { area, ...site }]): Command[] =>
+      area && sites.has(id) ? [{ kind: 'setSite', id, set: site }] : [],
+    ),
+  ];
+}
+
+function placeBlock(block: Block, { x, y }: Position, to: Record<string, Position>): void {
+  const { tile, hosts, pitch, width } = block;
+  const round = (place: Position): Position => ({ x: Math.round(place.x), y: Math.round(place.y) });
+  to[tile.id] = round({ x: x + (width - tile.width) / 2, y });
+  for (const [at, host] of hosts.entries()) {
+    const row = Math.floor(at / COMB.most);
+    const inRow = Math.min(COMB.most, hosts.length - row * COMB.most);
+    const left = x + (width - inRow * pitch) / 2 + (pitch - host.width) / 2;
+    to[host.id] = round({
+      x: left + (at % COMB.most) * pitch,
+      y: y + tile.height + COMB.below + row * COMB.row,
+    });
+  }
+}
