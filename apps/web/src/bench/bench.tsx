@@ -227,7 +227,14 @@ export function Bench({
               </Box>
             )}
           </Box>
-          <SheetStrip facts={facts} tells={tells} listed={listed} onListed={setListed} onReveal={actions.reveal} />
+          <SheetStrip
+            facts={facts}
+            tells={tells}
+            listed={listed}
+            onListed={setListed}
+            onReveal={actions.reveal}
+            onTell={setTold}
+          />
         </Box>
         {traced ? (
           <TracePanel

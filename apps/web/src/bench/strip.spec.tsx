@@ -1,11 +1,13 @@
-import { act, render, screen, within } from '@testing-library/react';
+import { act, fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { type Reason, type Topology, emptyTopology } from '@sobrin/core';
 import { factsOf } from '../workers/facts';
 import { createBenchStore } from './bench-store';
 import { Pulse } from '../ui/pulse';
+import { textsInto } from './sheet-range';
 import { type Listed, SheetStrip } from './strip';
+import { sizePage } from '../tests/render';
 import { BenchProvider } from './use-bench';
 
 const topology: Topology = {
@@ -39,6 +41,7 @@ function open(tells: boolean, first: Listed | null = null) {
     { post: () => new Promise(() => {}), keep: () => Promise.resolve(), newId: () => '1', later: () => {} },
   );
   const revealed: string[][] = [];
+  const told: string[] = [];
   function Strip() {
     const [listed, setListed] = useState<Listed | null>(first);
     return (
@@ -48,6 +51,7 @@ function open(tells: boolean, first: Listed | null = null) {
         listed={listed}
         onListed={setListed}
         onReveal={(ids) => revealed.push([...ids])}
+        onTell={(text) => told.push(text)}
       />
     );
   }
@@ -56,42 +60,145 @@ function open(tells: boolean, first: Listed | null = null) {
       <Strip />
     </BenchProvider>,
   );
-  return { store, revealed };
+  return { store, revealed, told };
 }
-const rows = (table: string): string[] =>
-  within(screen.getByRole('table', { name: table }))
+const grid = (name: string) => screen.getByRole('grid', { name });
+const rows = (name: string): string[] =>
+  within(grid(name))
     .getAllByRole('row')
     .slice(1)
-    .map((one) => one.textContent ?? '');
+    .map((one) =>
+      within(one)
+        .getAllByRole('gridcell')
+        .map((cell) => cell.textContent ?? '')
+        .join(' | '),
+    );
+const openSheet = (name: RegExp) => userEvent.click(screen.getByRole('button', { name }));
+beforeAll(sizePage);
 
-test('devices as a table, in the order in which people count', async () => {
-  open(true);
-  await userEvent.click(screen.getByRole('button', { name: /^Devices/ }));
-  expect(rows('Devices')).toEqual([
-    'DESK-1Desktop10.84.1.11/2610.84.1.11',
-    'SW-9Access switch 12 + 40',
-    'SW-10Access switch 12 + 4Valley1',
-  ]);
+describe('sheets', () => {
+  test('devices in the order in which people count', async () => {
+    open(true);
+    await openSheet(/^Devices/);
+    expect(rows('Devices')).toEqual([
+      'DESK-1 | Desktop |  | 10.84.1.11/26 | 10.84.1.1 |  | on | 1',
+      'SW-9 | Access switch 12 + 4 |  |  |  |  | on | 0',
+      'SW-10 | Access switch 12 + 4 | Valley |  |  |  | on | 1',
+    ]);
+  });
+  test('links with medium, length, state and the reason; an examination tells neither speed nor state', async () => {
+    open(true);
+    await openSheet(/^Links/);
+    expect(rows('Links')[0]).toMatch(
+      /^KR-1 \| SW-10 \| p1 \| DESK-1 \| e0 \| crossover copper \| 12 m \| – \| .*straight/,
+    );
+  });
+  test('in an examination', async () => {
+    open(false);
+    await openSheet(/^Links/);
+    expect(rows('Links')).toEqual(['KR-1 | SW-10 | p1 | DESK-1 | e0 | crossover copper | 12 m']);
+  });
+  test('moving through rows chooses them in the drawing and shows them there', async () => {
+    const { store, revealed } = open(true);
+    await openSheet(/^Devices/);
+    act(() => grid('Devices').focus());
+    await userEvent.keyboard('{ArrowDown}');
+    expect(store.getState().selection.devices).toEqual(['t']);
+    expect(revealed).toEqual([['t']]);
+    await userEvent.keyboard('{Shift>}{ArrowDown}{/Shift}');
+    expect(store.getState().selection.devices).toEqual(['t', 's']);
+  });
+  test('typing changes a cell, Escape gives it up, what is worked out stays', async () => {
+    const { store } = open(true);
+    await openSheet(/^Devices/);
+    act(() => grid('Devices').focus());
+    await userEvent.keyboard('DESK-9{Enter}');
+    expect(store.getState().document.devices.h!.name).toBe('DESK-9');
+    await userEvent.keyboard('{Control>}{Home}{/Control}{F2}nothing{Escape}');
+    expect(store.getState().document.devices.h!.name).toBe('DESK-9');
+    await userEvent.keyboard('{ArrowRight}x');
+    expect(within(grid('Devices')).queryByRole('textbox')).toBeNull();
+  });
+  test('what cannot be is told in a sentence, and the cell stays as it was', async () => {
+    const { store, told } = open(true);
+    await openSheet(/^Devices/);
+    act(() => grid('Devices').focus());
+    await userEvent.keyboard('{ArrowRight}{ArrowRight}Moon{Enter}');
+    expect(told).toEqual(['There is no site “Moon”.']);
+    expect(store.getState().document.devices.h).not.toHaveProperty('site');
+  });
+  test('a column is pasted from a spreadsheet, filled down and emptied, each as one step', async () => {
+    const { store } = open(true);
+    await openSheet(/^Devices/);
+    act(() => grid('Devices').focus());
+    const sites = () => ['h', 't', 's'].map((id) => store.getState().document.devices[id]!.site);
+    await userEvent.keyboard('{ArrowRight}{ArrowRight}');
+    await userEvent.paste('Valley\nValley\n\n');
+    expect(sites()).toEqual(['v', 'v', undefined]);
+    act(() => store.getState().undo());
+    expect(sites()).toEqual([undefined, undefined, 'v']);
+    await userEvent.keyboard('{Control>}{Home}{/Control}{ArrowRight}{ArrowRight}Valley{Enter}{ArrowUp}');
+    await userEvent.keyboard('{Shift>}{ArrowDown}{ArrowDown}{/Shift}{Control>}d{/Control}');
+    expect(sites()).toEqual(['v', 'v', 'v']);
+    await userEvent.keyboard('{Delete}');
+    expect(sites()).toEqual([undefined, undefined, undefined]);
+  });
+  test('a range is copied as a table', async () => {
+    open(true);
+    await openSheet(/^Devices/);
+    act(() => grid('Devices').focus());
+    await userEvent.keyboard('{Shift>}{ArrowDown}{ArrowRight}{/Shift}');
+    const copied: Record<string, string> = {};
+    fireEvent.copy(grid('Devices'), {
+      clipboardData: { setData: (type: string, text: string) => void (copied[type] = text) },
+    });
+    expect(copied['text/plain']).toBe('DESK-1\tDesktop\nSW-9\tAccess switch 12 + 4');
+  });
+  test('rows are filtered by words in any cell and put in order by a column', async () => {
+    open(true);
+    await openSheet(/^Devices/);
+    await userEvent.type(screen.getByLabelText('Filter the sheet'), 'access');
+    expect(rows('Devices').map((one) => one.split(' | ')[0])).toEqual(['SW-9', 'SW-10']);
+    await userEvent.click(screen.getByRole('columnheader', { name: 'Name' }));
+    await userEvent.click(screen.getByRole('columnheader', { name: /Name/ }));
+    expect(rows('Devices').map((one) => one.split(' | ')[0])).toEqual(['SW-10', 'SW-9']);
+    expect(screen.getByRole('columnheader', { name: /Name/ })).toHaveAttribute('aria-sort', 'descending');
+  });
+  test('columns are chosen', async () => {
+    open(true);
+    await openSheet(/^Links/);
+    await userEvent.click(screen.getByRole('button', { name: 'Choose columns' }));
+    await userEvent.click(screen.getByRole('menuitemcheckbox', { name: 'Medium' }));
+    await userEvent.keyboard('{Escape}');
+    expect(rows('Links')[0]).toMatch(/^KR-1 \| SW-10 \| p1 \| DESK-1 \| e0 \| 12 m/);
+  });
+  test('the height of the strip is set with the keyboard', async () => {
+    open(true);
+    await openSheet(/^Devices/);
+    const grip = screen.getByRole('separator');
+    act(() => grip.focus());
+    await userEvent.keyboard('{ArrowUp}{ArrowUp}');
+    expect(grip).toHaveAttribute('aria-valuenow', '248');
+  });
 });
 
-test('a row chosen by keyboard is chosen in the drawing and shown there', async () => {
-  const { store, revealed } = open(true);
-  await userEvent.click(screen.getByRole('button', { name: /^Links/ }));
-  act(() => screen.getByRole('row', { name: /KR-1/ }).focus());
-  await userEvent.keyboard('{Enter}');
-  expect(store.getState().selection.links).toEqual(['l']);
-  expect(revealed).toEqual([['s', 'h']]);
-});
-
-test('links with medium, length, state and the reason; without the last two where the lab tells nothing', async () => {
-  open(true);
-  await userEvent.click(screen.getByRole('button', { name: /^Links/ }));
-  expect(rows('Links')[0]).toMatch(/^KR-1SW-10p1DESK-1e0crossover copper Cu×12 m–.*straight/);
-});
-test('an examination tells neither speed nor state', async () => {
-  open(false);
-  await userEvent.click(screen.getByRole('button', { name: /^Links/ }));
-  expect(rows('Links')).toEqual(['KR-1SW-10p1DESK-1e0crossover copper Cu×12 m']);
+test.each([
+  ['one cell fills the range', { top: 0, bottom: 2, left: 1, right: 1 }, 'x', ['0,1 x', '1,1 x', '2,1 x']],
+  [
+    'a table goes from the corner on',
+    { top: 1, bottom: 1, left: 0, right: 0 },
+    'a\tb\r\nc\td',
+    ['1,0 a', '1,1 b', '2,0 c', '2,1 d'],
+  ],
+  [
+    'a table is repeated while it fits',
+    { top: 0, bottom: 4, left: 0, right: 0 },
+    'a\nb',
+    ['0,0 a', '1,0 b', '2,0 a', '3,0 b'],
+  ],
+  ['ragged rows leave gaps', { top: 0, bottom: 0, left: 0, right: 0 }, 'a\tb\nc', ['0,0 a', '0,1 b', '1,0 c']],
+])('pasting: %s', (_what, range, text, wanted) => {
+  expect(textsInto(range, text).map(({ cell, text: each }) => `${cell.row},${cell.column} ${each}`)).toEqual(wanted);
 });
 
 describe('the pulse', () => {
@@ -119,7 +226,7 @@ describe('the pulse', () => {
 
 test('asked for the links of one device, it shows only them until that is taken away', async () => {
   open(true, { sheet: 'links', devices: ['nobody'] });
-  expect(rows('Links')).toEqual([]);
+  expect(within(grid('Links')).getAllByRole('row')).toHaveLength(1);
   await userEvent.click(screen.getByTestId('CancelIcon'));
   expect(rows('Links')).toHaveLength(1);
 });

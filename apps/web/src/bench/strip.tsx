@@ -1,18 +1,30 @@
-import { Box, Button, Chip, Table, TableBody, TableCell, TableHead, TableRow } from '@mui/material';
-import { IconChevronDown, IconChevronUp } from '@tabler/icons-react';
-import { type Topology, MEDIUM_NAMES, MEDIUM_TAGS, entriesById, firstAddressText, modelOf } from '@sobrin/core';
-import { memo } from 'react';
-import { type Selection } from '../drawing/selection';
+import { Box, Button, Checkbox, Chip, InputBase, Menu, MenuItem } from '@mui/material';
+import { IconChevronDown, IconChevronUp, IconColumns3, IconFilter } from '@tabler/icons-react';
+import {
+  type CellText,
+  type Sheet,
+  type SheetColumn,
+  type SheetId,
+  type SheetRow,
+  type Topology,
+  SHEETS,
+  refusedWords,
+  writeCells,
+} from '@sobrin/core';
+import { type KeyboardEvent, type PointerEvent, useMemo, useState } from 'react';
+import { NOTHING } from '../drawing/selection';
+import { IconTool } from '../ui/icon-tool';
 import { type Facts } from '../workers/facts';
 import { speedWords } from './inspector/state-line';
+import { SheetGrid } from './sheet-grid';
 import { useBench } from './use-bench';
 
-export type Sheet = 'devices' | 'links';
-/** A sheet that shows only what belongs to some devices; null for all of it. */
+/** A sheet that is open, with only what belongs to some devices; null for all of it. */
 export interface Listed {
-  sheet: Sheet;
+  sheet: SheetId;
   devices: readonly string[] | null;
 }
+const HEIGHTS = { least: 96, start: 200, most: 560, step: 24 };
 
 /** The tables under the drawing: the same document as rows; what is chosen is one with the drawing. */
 export function SheetStrip({
@@ -21,20 +33,35 @@ export function SheetStrip({
   listed,
   onListed,
   onReveal,
+  onTell,
 }: {
   facts: Facts;
   tells: boolean;
   listed: Listed | null;
   onListed: (listed: Listed | null) => void;
   onReveal: (ids: string[]) => void;
+  onTell: (text: string) => void;
 }) {
-  const { document: topology, selection, select } = useBench((state) => state);
+  const topology = useBench((state) => state.document);
+  const [height, setHeight] = useState(HEIGHTS.start);
+  const [filter, setFilter] = useState('');
   const open = listed?.sheet ?? null;
-  const setOpen = (sheet: Sheet | null): void => onListed(sheet && { sheet, devices: null });
-  const only = listed?.devices ? new Set(listed.devices) : null;
-  const counts: Record<Sheet, number> = {
-    devices: Object.keys(topology.devices).length,
-    links: Object.keys(topology.links).length,
+  const setOpen = (sheet: SheetId | null): void => onListed(sheet && { sheet, devices: null });
+  const counts = useMemo(() => SHEETS.map((one) => one.rows(topology).length), [topology]);
+  const set = (next: number): void => setHeight(Math.max(HEIGHTS.least, Math.min(HEIGHTS.most, next)));
+  const drag = (event: PointerEvent<HTMLElement>): void => {
+    const [from, before] = [event.clientY, height];
+    const element = event.currentTarget;
+    element.setPointerCapture(event.pointerId);
+    element.onpointermove = (move) => set(before + from - move.clientY);
+    element.onpointerup = () => (element.onpointermove = null);
+  };
+  const onGripKey = (event: KeyboardEvent): void => {
+    const by = event.key === 'ArrowUp' ? HEIGHTS.step : event.key === 'ArrowDown' ? -HEIGHTS.step : 0;
+    if (!by) return;
+    event.preventDefault();
+    event.stopPropagation();
+    set(height + by);
   };
   return (
     <Box
@@ -42,36 +69,60 @@ export function SheetStrip({
       aria-label="Sheet strip"
       sx={{ flex: 'none', borderTop: '1px solid var(--line2)', background: 'var(--ground)' }}
     >
+      {open && (
+        <div
+          className="strip-grip"
+          role="separator"
+          tabIndex={0}
+          aria-orientation="horizontal"
+          aria-label="Height of the sheet strip"
+          aria-valuenow={height}
+          aria-valuemin={HEIGHTS.least}
+          aria-valuemax={HEIGHTS.most}
+          onPointerDown={drag}
+          onKeyDown={onGripKey}
+        />
+      )}
       <Box sx={{ height: 32, display: 'flex', alignItems: 'stretch', px: 1 }}>
-        {(['devices', 'links'] as const).map((sheet) => (
+        {SHEETS.map((sheet, at) => (
           <Button
-            key={sheet}
+            key={sheet.id}
             size="small"
-            aria-expanded={open === sheet}
-            onClick={() => setOpen(open === sheet ? null : sheet)}
+            aria-expanded={open === sheet.id}
+            onClick={() => setOpen(open === sheet.id ? null : sheet.id)}
             sx={{
               color: 'var(--ink)',
-              fontWeight: open === sheet ? 700 : 500,
+              fontWeight: open === sheet.id ? 700 : 500,
               borderRadius: 0,
-              borderBottom: open === sheet ? '3px solid var(--spruce)' : '3px solid transparent',
+              borderBottom: open === sheet.id ? '3px solid var(--spruce)' : '3px solid transparent',
               minHeight: 0,
             }}
           >
-            {sheet === 'devices' ? 'Devices' : 'Links'}&nbsp;
+            {sheet.title}&nbsp;
             <span className="mono" style={{ color: 'var(--ink3)' }}>
-              {counts[sheet]}
+              {counts[at]}
             </span>
           </Button>
         ))}
-        {only && (
+        <Box sx={{ flex: 1 }} />
+        {open && listed?.devices && (
           <Chip
             size="small"
-            label={`of ${[...only].map((id) => topology.devices[id]?.name ?? '').join(', ')}`}
+            label={`of ${listed.devices.map((id) => topology.devices[id]?.name ?? '').join(', ')}`}
             onDelete={() => setOpen(open)}
-            sx={{ alignSelf: 'center', ml: 1 }}
+            sx={{ alignSelf: 'center', mr: 1 }}
           />
         )}
-        <Box sx={{ flex: 1 }} />
+        {open && (
+          <InputBase
+            value={filter}
+            placeholder="Filter"
+            onChange={(event) => setFilter(event.target.value)}
+            startAdornment={<IconFilter size={14} style={{ marginRight: 6 }} aria-hidden />}
+            inputProps={{ 'aria-label': 'Filter the sheet', maxLength: 100 }}
+            sx={{ width: 150, fontSize: 12.5, alignSelf: 'center' }}
+          />
+        )}
         <Button
           size="small"
           onClick={() => setOpen(open ? null : 'devices')}
@@ -82,187 +133,169 @@ export function SheetStrip({
         </Button>
       </Box>
       {open && (
-        <Box sx={{ height: 190, overflow: 'auto', borderTop: '1px solid var(--line)', background: 'var(--surface)' }}>
-          {open === 'devices' ? (
-            <Devices
-              topology={topology}
-              only={only}
-              selection={selection}
-              onPick={(id) => {
-                select({ devices: [id], links: [], sites: [] });
-                onReveal([id]);
-              }}
-            />
-          ) : (
-            <Links
-              topology={topology}
-              only={only}
-              facts={facts}
-              tells={tells}
-              selection={selection}
-              onPick={(id) => {
-                select({ devices: [], links: [id], sites: [] });
-                const link = topology.links[id]!;
-                onReveal([link.a.device, link.b.device]);
-              }}
-            />
-          )}
+        <Box sx={{ height, borderTop: '1px solid var(--line)' }}>
+          <OpenSheet
+            key={open}
+            sheet={SHEETS.find((one) => one.id === open)!}
+            only={listed?.devices ?? null}
+            filter={filter}
+            facts={tells ? facts : null}
+            onReveal={onReveal}
+            onTell={onTell}
+          />
         </Box>
       )}
     </Box>
   );
 }
 
-const CELL = { py: '2px', px: 1, height: 22, whiteSpace: 'nowrap' } as const;
-const rowStyle = (selected: boolean) => ({
-  cursor: 'pointer',
-  background: selected ? 'var(--spruce-tint)' : undefined,
-});
+/** What the engine says of a link, where the lab tells it. */
+const stateColumns = (facts: Facts): SheetColumn[] => [
+  {
+    key: 'speed',
+    label: 'Speed',
+    width: 80,
+    mono: true,
+    read: (_topology, row) => {
+      const speed = facts.links[row.link!]?.speedMbps;
+      return speed ? speedWords(speed) : '–';
+    },
+  },
+  {
+    key: 'state',
+    label: 'State and why',
+    width: 320,
+    read: (_topology, row) => {
+      const fact = facts.links[row.link!];
+      return fact?.state === 'up' ? fact.text || 'Passes traffic' : (fact?.text ?? '');
+    },
+  },
+];
 
-const Devices = memo(function Devices({
-  topology,
+function OpenSheet({
+  sheet,
   only,
-  selection,
-  onPick,
-}: {
-  topology: Topology;
-  only: ReadonlySet<string> | null;
-  selection: Selection;
-  onPick: (id: string) => void;
-}) {
-  return (
-    <Table size="small" stickyHeader aria-label="Devices">
-      <TableHead>
-        <TableRow>
-          {['Name', 'Model', 'Site', 'Address', 'Gateway', 'Links'].map((one) => (
-            <TableCell key={one} sx={CELL}>
-              {one}
-            </TableCell>
-          ))}
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {entriesById(topology.devices)
-          .filter(([id]) => !only || only.has(id))
-          .sort(([, a], [, b]) => a.name.localeCompare(b.name, 'en', { numeric: true }))
-          .map(([id, device]) => (
-            <TableRow
-              key={id}
-              hover
-              selected={selection.devices.includes(id)}
-              tabIndex={0}
-              onClick={() => onPick(id)}
-              onKeyDown={(event) => event.key === 'Enter' && onPick(id)}
-              sx={rowStyle(selection.devices.includes(id))}
-            >
-              <TableCell sx={{ ...CELL, fontWeight: 650 }}>
-                {device.name}
-                {device.members ? ` ×${Object.keys(device.members).length}` : ''}
-              </TableCell>
-              <TableCell sx={CELL}>{modelOf(topology, device)?.name ?? device.model}</TableCell>
-              <TableCell sx={CELL}>{device.site ? topology.sites[device.site]?.name : ''}</TableCell>
-              <TableCell sx={CELL} className="mono">
-                {firstAddressText(device) ?? ''}
-              </TableCell>
-              <TableCell sx={CELL} className="mono">
-                {device.settings?.gateway4 ?? ''}
-              </TableCell>
-              <TableCell sx={CELL} className="mono">
-                {Object.values(topology.links).filter(({ a, b }) => a.device === id || b.device === id).length}
-              </TableCell>
-            </TableRow>
-          ))}
-      </TableBody>
-    </Table>
-  );
-});
-
-const Links = memo(function Links({
-  topology,
-  only,
+  filter,
   facts,
-  tells,
-  selection,
-  onPick,
+  onReveal,
+  onTell,
 }: {
-  topology: Topology;
-  only: ReadonlySet<string> | null;
-  facts: Facts;
-  tells: boolean;
-  selection: Selection;
-  onPick: (id: string) => void;
+  sheet: Sheet;
+  only: readonly string[] | null;
+  filter: string;
+  facts: Facts | null;
+  onReveal: (ids: string[]) => void;
+  onTell: (text: string) => void;
 }) {
-  const name = (device: string): string => topology.devices[device]?.name ?? '';
-  return (
-    <Table size="small" stickyHeader aria-label="Links">
-      <TableHead>
-        <TableRow>
-          {[
-            'Cable',
-            'From',
-            'Port',
-            'To',
-            'Port',
-            'Medium',
-            'Length',
-            ...(tells ? ['Speed', 'State and why'] : []),
-          ].map((one, at) => (
-            <TableCell key={at} sx={CELL}>
-              {one}
-            </TableCell>
-          ))}
-        </TableRow>
-      </TableHead>
-      <TableBody>
-        {entriesById(topology.links)
-          .filter(([, { a, b }]) => !only || only.has(a.device) || only.has(b.device))
-          .sort(([, a], [, b]) => (a.cableId ?? '').localeCompare(b.cableId ?? '', 'en', { numeric: true }))
-          .map(([id, link]) => {
-            const fact = facts.links[id];
-            return (
-              <TableRow
-                key={id}
-                hover
-                selected={selection.links.includes(id)}
-                tabIndex={0}
-                onClick={() => onPick(id)}
-                onKeyDown={(event) => event.key === 'Enter' && onPick(id)}
-                sx={rowStyle(selection.links.includes(id))}
-              >
-                <TableCell sx={CELL} className="mono">
-                  {link.cableId ?? ''}
-                </TableCell>
-                <TableCell sx={{ ...CELL, fontWeight: 650 }}>{name(link.a.device)}</TableCell>
-                <TableCell sx={CELL} className="mono">
-                  {link.a.port}
-                </TableCell>
-                <TableCell sx={{ ...CELL, fontWeight: 650 }}>{name(link.b.device)}</TableCell>
-                <TableCell sx={CELL} className="mono">
-                  {link.b.port}
-                </TableCell>
-                <TableCell sx={CELL}>
-                  {MEDIUM_NAMES[link.medium]}{' '}
-                  <span className="mono" style={{ color: 'var(--ink3)' }}>
-                    {MEDIUM_TAGS[link.medium]}
-                  </span>
-                </TableCell>
-                <TableCell sx={CELL} className="mono">
-                  {link.lengthM === undefined ? '' : `${link.lengthM} m`}
-                </TableCell>
-                {tells && (
-                  <TableCell sx={CELL} className="mono">
-                    {fact?.speedMbps ? speedWords(fact.speedMbps) : '–'}
-                  </TableCell>
-                )}
-                {tells && (
-                  <TableCell sx={CELL}>
-                    {fact?.state === 'up' ? fact.text || 'Passes traffic' : (fact?.text ?? '')}
-                  </TableCell>
-                )}
-              </TableRow>
-            );
-          })}
-      </TableBody>
-    </Table>
+  const { document: topology, selection, select, do: run } = useBench((state) => state);
+  const [sort, setSort] = useState<{ key: string; down: boolean } | null>(null);
+  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const all = useMemo(
+    () => [...sheet.columns, ...(sheet.id === 'links' && facts ? stateColumns(facts) : [])],
+    [sheet, facts],
   );
-});
+  const columns = useMemo(() => all.filter((one) => !hidden.has(one.key)), [all, hidden]);
+  const rows = useMemo(
+    () => rowsShown(topology, sheet, all, { only, filter, sort }),
+    [topology, sheet, all, only, filter, sort],
+  );
+  const chosen = useMemo(() => {
+    const [devices, links] = [new Set(selection.devices), new Set(selection.links)];
+    return new Set(
+      rows
+        .filter((row) => (row.link === undefined ? devices.has(row.device!) : links.has(row.link)))
+        .map((row) => row.key),
+    );
+  }, [rows, selection]);
+  const pick = (picked: readonly SheetRow[]): void => {
+    const links = picked.flatMap((row) => row.link ?? []);
+    const devices = [...new Set(picked.flatMap((row) => row.device ?? []))];
+    select({ ...NOTHING, devices, links });
+    if (picked.length > 1) return;
+    onReveal([...devices, ...links.flatMap((id) => [topology.links[id]!.a.device, topology.links[id]!.b.device])]);
+  };
+  const write = (title: string, cells: readonly CellText[]): void => {
+    const { commands, refused } = writeCells(topology, cells);
+    if (commands.length) run(title, ...commands);
+    if (refused.length) onTell(refusedWords(refused));
+  };
+  return (
+    <Box sx={{ position: 'relative', height: '100%' }}>
+      <SheetGrid
+        title={sheet.title}
+        topology={topology}
+        rows={rows}
+        columns={columns}
+        chosen={chosen}
+        sort={sort}
+        onSort={(key) => setSort(sort?.key !== key ? { key, down: false } : sort.down ? null : { key, down: true })}
+        onWrite={write}
+        onPick={pick}
+      />
+      <Box sx={{ position: 'absolute', top: -1, right: 10, zIndex: 3, background: 'var(--ground)' }}>
+        <IconTool title="Choose columns" onClick={(event) => setMenu(event.currentTarget)}>
+          <IconColumns3 size={14} />
+        </IconTool>
+      </Box>
+      <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
+        {all.map((one) => (
+          <MenuItem
+            key={one.key}
+            role="menuitemcheckbox"
+            aria-checked={!hidden.has(one.key)}
+            dense
+            disabled={columns.length === 1 && !hidden.has(one.key)}
+            onClick={() => {
+              const next = new Set(hidden);
+              if (!next.delete(one.key)) next.add(one.key);
+              setHidden(next);
+            }}
+          >
+            <Checkbox size="small" checked={!hidden.has(one.key)} tabIndex={-1} disableRipple sx={{ p: 0, mr: 1 }} />
+            {one.label}
+          </MenuItem>
+        ))}
+      </Menu>
+    </Box>
+  );
+}
+
+/** Rows of the devices that are asked for, with the filter's words in any cell, in the order that was chosen. */
+function rowsShown(
+  topology: Topology,
+  sheet: Sheet,
+  columns: readonly SheetColumn[],
+  {
+    only,
+    filter,
+    sort,
+  }: { only: readonly string[] | null; filter: string; sort: { key: string; down: boolean } | null },
+): SheetRow[] {
+  const words = filter.toLowerCase().split(/\s+/).filter(Boolean);
+  const inside = only && new Set(only);
+  const belongs = (row: SheetRow): boolean => {
+    if (!inside) return true;
+    if (row.device !== undefined) return inside.has(row.device);
+    const { a, b } = topology.links[row.link!]!;
+    return inside.has(a.device) || inside.has(b.device);
+  };
+  const rows = sheet
+    .rows(topology)
+    .filter(belongs)
+    .filter((row) => {
+      if (!words.length) return true;
+      const text = columns
+        .map((column) => column.read(topology, row))
+        .join(' ')
+        .toLowerCase();
+      return words.every((word) => text.includes(word));
+    });
+  const column = columns.find((one) => one.key === sort?.key);
+  if (!column || !sort) return rows;
+  const sign = sort.down ? -1 : 1;
+  return rows
+    .map((row) => ({ row, text: column.read(topology, row) }))
+    .sort((a, b) => sign * a.text.localeCompare(b.text, 'en', { numeric: true }))
+    .map((one) => one.row);
+}

@@ -35,7 +35,7 @@ export function useBenchKeys(keys: BenchKeys): void {
       const arrow = ARROWS[event.key];
       // A focused tile is moved by the drawing itself, a row of a table scrolls, and a list has a way of its own.
       if (arrow) {
-        if (target.closest('.react-flow__node, table, [role=listbox]')) return;
+        if (target.closest('.react-flow__node, table, [role=grid], [role=listbox], [role=separator]')) return;
         event.preventDefault();
         current.current.arrows(...arrow);
         return;

@@ -12,3 +12,4 @@ export * from './names';
 export { type PlanOfLab } from './next-addresses';
 export * from './notation';
 export * from './place';
+export * from './sheets';
