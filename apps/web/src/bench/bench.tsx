@@ -1,5 +1,5 @@
 import { Alert, Box, Button, Snackbar } from '@mui/material';
-import { type EngineOptions, type Reason } from '@sobrin/core';
+import { type EngineOptions, type Reason, repairOf } from '@sobrin/core';
 import { type ReactNode, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { Drawing, type Flow } from '../drawing/drawing';
@@ -97,6 +97,7 @@ export function Bench({
     if (link) actions.choose({ links: [problem.at.link!] });
     else if (device !== undefined && topology.devices[device]) actions.choose({ devices: [device] });
   };
+  const mend = (problem: Reason) => repairOf(topology, problem, { options: equipment, plan });
   const nextProblem = (): void => {
     if (!problems.length) return;
     problemAt.current = (problemAt.current + 1) % problems.length;
@@ -253,6 +254,11 @@ export function Bench({
           fine="every link that is drawn comes up, every address can be read"
           onJump={jump}
           onNext={nextProblem}
+          repairOf={(problem) => mend(problem)?.text ?? null}
+          onRepair={(problem) => {
+            const repair = mend(problem);
+            if (repair) run(repair.text.toLowerCase(), ...repair.commands);
+          }}
         />
       )}
       <KitDialog

@@ -222,6 +222,22 @@ describe('the pulse', () => {
     await userEvent.click(screen.getByRole('button', { name: /next problem/, hidden: true }));
     expect(jumped).toEqual(['Two.', 'next']);
   });
+  test('offers what mends a problem for certain beside it', async () => {
+    const mended: string[] = [];
+    render(
+      <Pulse
+        problems={[problem('One.'), problem('Two.')]}
+        fine=""
+        onJump={() => {}}
+        onNext={() => {}}
+        repairOf={(one) => (one.text === 'Two.' ? 'Call it SW-2' : null)}
+        onRepair={(one) => mended.push(one.text)}
+      />,
+    );
+    await userEvent.click(screen.getByRole('button', { name: '2 problems' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Call it SW-2' }));
+    expect(mended).toEqual(['Two.']);
+  });
 });
 
 test('asked for the links of one device, it shows only them until that is taken away', async () => {

@@ -10,6 +10,8 @@ export function Pulse<P extends { text: string }>({
   aside,
   onJump,
   onNext,
+  repairOf,
+  onRepair,
 }: {
   problems: readonly P[];
   /** What is told where there are none. */
@@ -17,6 +19,9 @@ export function Pulse<P extends { text: string }>({
   aside?: ReactNode;
   onJump: (problem: P) => void;
   onNext: () => void;
+  /** What mends a problem for certain, in words; null where a person has to decide. */
+  repairOf?: (problem: P) => string | null;
+  onRepair?: (problem: P) => void;
 }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   return (
@@ -76,26 +81,29 @@ export function Pulse<P extends { text: string }>({
         anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
         transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
       >
-        <Box component="ol" sx={{ m: 0, p: 1, pl: 4, maxHeight: 320, overflow: 'auto', width: 460 }}>
+        <Box component="ol" sx={{ m: 0, p: 1, pl: 4, maxHeight: 320, overflow: 'auto', width: 560 }}>
           {problems.map((one, at) => (
             <li key={at}>
-              <Button
-                onClick={() => {
-                  setAnchor(null);
-                  onJump(one);
-                }}
-                sx={{
-                  justifyContent: 'start',
-                  textAlign: 'left',
-                  color: 'var(--ink)',
-                  fontWeight: 400,
-                  whiteSpace: 'normal',
-                  py: 0.25,
-                  width: '100%',
-                }}
-              >
-                <Typography>{one.text}</Typography>
-              </Button>
+              <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+                <Button
+                  onClick={() => {
+                    setAnchor(null);
+                    onJump(one);
+                  }}
+                  sx={{
+                    justifyContent: 'start',
+                    textAlign: 'left',
+                    color: 'var(--ink)',
+                    fontWeight: 400,
+                    whiteSpace: 'normal',
+                    py: 0.25,
+                    width: '100%',
+                  }}
+                >
+                  <Typography>{one.text}</Typography>
+                </Button>
+                <RepairButton text={anchor ? (repairOf?.(one) ?? null) : null} onClick={() => onRepair?.(one)} />
+              </Box>
             </li>
           ))}
         </Box>
@@ -103,3 +111,10 @@ export function Pulse<P extends { text: string }>({
     </Box>
   );
 }
+
+const RepairButton = ({ text, onClick }: { text: string | null; onClick: () => void }) =>
+  text !== null && (
+    <Button size="small" variant="outlined" onClick={onClick} sx={{ flex: 'none', minHeight: 26, py: 0 }}>
+      {text}
+    </Button>
+  );

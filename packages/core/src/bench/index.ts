@@ -12,4 +12,5 @@ export * from './names';
 export { type PlanOfLab } from './next-addresses';
 export * from './notation';
 export * from './place';
+export * from './repairs';
 export * from './sheets';

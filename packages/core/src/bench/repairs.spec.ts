@@ -1,0 +1,91 @@
+import { type ReasonCode, analyse, problemsOf } from '../engine';
+import { Sheet } from '../tests/topologies';
+import { type Topology, applyBatch } from '../topology';
+import { repairOf } from '.';
+
+const at = { x: 0, y: 0 };
+const pair = (medium: 'straight' | 'crossover' | 'serial' | 'rollover', more = {}) =>
+  new Sheet().host('A', '10.84.1.1/26').device('S', 'access-switch-12').cable('A e0', 'S p1', medium, more).topology;
+const routers = (clocks: boolean): Topology => {
+  const serial = { modules: { b1: 'serial-1' }, ...(clocks && { ports: { 'b1/s0': { clockEnd: true } } }) };
+  return new Sheet()
+    .device('R', 'modular-router', {}, serial)
+    .device('Q', 'modular-router', {}, serial)
+    .cable('R b1/s0', 'Q b1/s0', 'serial').topology;
+};
+const twice = (): Topology => {
+  const { topology } = new Sheet().host('A', '10.84.1.1/26').host('B', '10.84.1.1/26');
+  return topology;
+};
+
+test.each<[string, ReasonCode, Topology, string]>([
+  ['a crossover between unlike ports', 'WRONG_PAIRING', pair('crossover'), 'Take straight-through copper'],
+  ['a serial cable in copper ports', 'CONNECTOR_MISMATCH', pair('serial'), 'Take straight-through copper'],
+  ['a rollover cable', 'CONSOLE_CABLE', pair('rollover'), 'Take straight-through copper'],
+  ['a broken cable', 'CABLE_BROKEN', pair('straight', { broken: true }), 'Take a whole cable'],
+  [
+    'a port that is off',
+    'PORT_OFF',
+    {
+      ...pair('straight'),
+      devices: {
+        ...pair('straight').devices,
+        S: { name: 'S', model: 'access-switch-12', at, ports: { p1: { enabled: false } } },
+      },
+    },
+    'Switch S p1 on',
+  ],
+  ['a device that is off', 'NO_POWER', new Sheet().device('S', 'hub', {}, { powered: false }).topology, 'Switch S on'],
+  ['empty power bays', 'NO_POWER', new Sheet().device('C', 'core-switch').topology, 'Put a power supply into power1'],
+  ['a serial link without a clock', 'NO_CLOCK', routers(false), 'Give the clock at R'],
+  ['two clocks', 'TWO_CLOCKS', routers(true), 'Give no clock at Q'],
+  [
+    'half against full duplex',
+    'DUPLEX_DIFFERS',
+    {
+      ...pair('straight'),
+      devices: {
+        ...pair('straight').devices,
+        S: { name: 'S', model: 'access-switch-12', at, ports: { p1: { speed: 100, duplex: 'full' } } },
+      },
+    },
+    'Let both ports find speed and duplex',
+  ],
+  [
+    'a name that is there twice',
+    'NAME_TWICE',
+    new Sheet().device('A', 'hub', {}, { name: 'HB-1' }).device('B', 'hub', {}, { name: 'HB-1' }).topology,
+    'Call it HB-2',
+  ],
+  ['an address that is there twice', 'DUPLICATE_ADDRESS', twice(), 'Give B 10.84.1.2/26'],
+  [
+    'a space in an address',
+    'ADDRESS_UNREADABLE',
+    new Sheet().host('A', '10.84.1. 7/26').topology,
+    'Write 10.84.1.7/26',
+  ],
+])('%s is mended, and the problem is gone', (_what, code, topology, text) => {
+  const found = problemsOf(analyse(topology)).filter((one) => one.code === code);
+  expect(found).not.toEqual([]);
+  const repair = repairOf(topology, found[0]!)!;
+  expect(repair.text).toBe(text);
+  const done = applyBatch(topology, 'repair', repair.commands);
+  if (!done.ok) throw new Error(done.error);
+  expect(problemsOf(analyse(done.value.document)).filter((one) => one.code === code)).toEqual([]);
+});
+
+test('what has no certain repair has none', () => {
+  const topology = new Sheet().host('A', 'the shop/26').topology;
+  for (const problem of problemsOf(analyse(topology))) expect(repairOf(topology, problem)).toBeNull();
+  expect(repairOf(topology, { code: 'NO_COMMON_SPEED', text: '', at: { link: 'gone' } })).toBeNull();
+  expect(repairOf(topology, { code: 'WRONG_PAIRING', text: '', at: { link: 'gone' } })).toBeNull();
+});
+test('between ports that only find their pairing where the lab lets them, the cable is the right one as built', () => {
+  const { topology } = new Sheet()
+    .device('R', 'border-router')
+    .device('S', 'access-switch-12')
+    .cable('R g0', 'S u1', 'crossover');
+  const options = { autoPairing: false };
+  const [problem] = problemsOf(analyse(topology, options)).filter((one) => one.code === 'WRONG_PAIRING');
+  expect(repairOf(topology, problem!, { options })!.text).toBe('Take straight-through copper');
+});

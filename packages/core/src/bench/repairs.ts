@@ -1,0 +1,132 @@
+import { parseInterfaceAddress, subnetOf } from '../address';
+import { type EngineOptions, type Reason, MEDIUM_NAMES, fittingMedium } from '../engine';
+import { type Command, type Link, type PortFacts, type Topology, modelOf, own, portOf } from '../topology';
+import { rename, setPort } from './change';
+import { countUp, takenNames } from './names';
+import { type PlanOfLab, NextAddresses } from './next-addresses';
+
+/** A change that mends a problem for certain, in words. */
+export interface Repair {
+  readonly text: string;
+  readonly commands: readonly Command[];
+}
+
+/** The repair of a problem where there is one that is certain; null where a person has to decide. Pure. */
+export function repairOf(
+  topology: Topology,
+  { code, at }: Reason,
+  { options = {}, plan }: { options?: Partial<EngineOptions>; plan?: PlanOfLab | undefined } = {},
+): Repair | null {
+  const link = at.link === undefined ? undefined : own(topology.links, at.link);
+  const id = at.device?.split('/')[0];
+  const device = id === undefined ? undefined : own(topology.devices, id);
+  switch (code) {
+    case 'WRONG_PAIRING':
+    case 'CONNECTOR_MISMATCH':
+    case 'FIBRE_MISMATCH':
+    case 'CONSOLE_CABLE':
+      return link ? otherCable(topology, at.link!, link, options.autoPairing ?? true) : null;
+    case 'CABLE_BROKEN':
+      return { text: 'Take a whole cable', commands: [{ kind: 'setLink', id: at.link!, set: { broken: null } }] };
+    case 'PORT_OFF':
+      return device && at.port !== undefined && device.ports?.[at.port]?.enabled === false && !device.members
+        ? {
+            text: `Switch ${device.name} ${at.port} on`,
+            commands: [setPort(topology, id!, at.port, { enabled: undefined })],
+          }
+        : null;
+    case 'NO_POWER':
+      return device ? power(topology, id!) : null;
+    case 'NO_CLOCK':
+      return link && !link.a.member
+        ? {
+            text: `Give the clock at ${topology.devices[link.a.device]!.name}`,
+            commands: [setPort(topology, link.a.device, link.a.port, { clockEnd: true })],
+          }
+        : null;
+    case 'TWO_CLOCKS':
+      return link && !link.b.member
+        ? {
+            text: `Give no clock at ${topology.devices[link.b.device]!.name}`,
+            commands: [setPort(topology, link.b.device, link.b.port, { clockEnd: undefined })],
+          }
+        : null;
+    case 'DUPLEX_DIFFERS':
+      return link
+        ? {
+            text: 'Let both ports find speed and duplex',
+            commands: [link.a, link.b].map((end) =>
+              setPort(topology, end.device, end.port, { speed: undefined, duplex: undefined }),
+            ),
+          }
+        : null;
+    case 'NAME_TWICE': {
+      if (!device || at.device!.includes('/')) return null;
+      const name = countUp(device.name, takenNames(topology));
+      return { text: `Call it ${name}`, commands: rename(topology, id!, name) };
+    }
+    case 'ADDRESS_UNREADABLE':
+    case 'DUPLICATE_ADDRESS':
+      return device && at.port !== undefined && !at.device!.includes('/')
+        ? otherAddress(topology, id!, at.port, code === 'DUPLICATE_ADDRESS', plan)
+        : null;
+    default:
+      return null;
+  }
+}
+
+function otherCable(topology: Topology, id: string, link: Link, autoPairing: boolean): Repair | null {
+  const facts = ({ device, port }: Link['a']): PortFacts | undefined => {
+    const one = own(topology.devices, device);
+    return one && portOf(topology, one, port);
+  };
+  const [a, b] = [facts(link.a), facts(link.b)];
+  // Where the lab's ports do not find their pairing, what a port could do by itself does not count.
+  const asBuilt = (one: PortFacts): PortFacts => (autoPairing ? one : { ...one, auto: false });
+  const medium = a && b ? fittingMedium(asBuilt(a), asBuilt(b)) : null;
+  return medium && medium !== link.medium
+    ? { text: `Take ${MEDIUM_NAMES[medium]}`, commands: [{ kind: 'setLink', id, set: { medium } }] }
+    : null;
+}
+
+function power(topology: Topology, id: string): Repair | null {
+  const device = topology.devices[id]!;
+  if (device.powered === false)
+    return { text: `Switch ${device.name} on`, commands: [{ kind: 'setDevice', id, set: { powered: null } }] };
+  const bay = Object.entries(modelOf(topology, device)?.bays ?? {}).find(
+    ([key, { accepts }]) => accepts.includes('power') && device.modules?.[key] === undefined,
+  )?.[0];
+  return bay === undefined
+    ? null
+    : {
+        text: `Put a power supply into ${bay}`,
+        commands: [{ kind: 'setDevice', id, set: { modules: { ...device.modules, [bay]: 'power' } } }],
+      };
+}
+
+/** An address without its stray spaces, or the next free one of its subnet where another device has it as well. */
+function otherAddress(
+  topology: Topology,
+  id: string,
+  key: string,
+  twice: boolean,
+  plan: PlanOfLab | undefined,
+): Repair | null {
+  const face = topology.devices[id]!.interfaces?.[key];
+  const texts = face?.v4?.addresses ?? [];
+  const at = texts.findIndex((text) => twice === parseInterfaceAddress(text).ok);
+  if (!face || at < 0) return null;
+  const old = parseInterfaceAddress(texts[at]!);
+  const bare = texts[at]!.replace(/\s+/g, '');
+  const next = old.ok
+    ? new NextAddresses(topology, plan).take(subnetOf(old.value), old.value.address.value)
+    : parseInterfaceAddress(bare).ok
+      ? bare
+      : null;
+  if (next === null) return null;
+  const addresses = texts.map((text, index) => (index === at ? next : text));
+  return {
+    text: old.ok ? `Give ${topology.devices[id]!.name} ${next}` : `Write ${next}`,
+    commands: [{ kind: 'setInterface', device: id, key, set: { ...face, v4: { ...face.v4, addresses } } }],
+  };
+}
