@@ -14,8 +14,8 @@ import {
 import { type KeyboardEvent, type PointerEvent, useMemo, useState } from 'react';
 import { NOTHING } from '../drawing/selection';
 import { IconTool } from '../ui/icon-tool';
+import { speedWords } from '../ui/speed-words';
 import { type Facts } from '../workers/facts';
-import { speedWords } from './inspector/state-line';
 import { SheetGrid } from './sheet-grid';
 import { useBench } from './use-bench';
 

@@ -1,5 +1,5 @@
 import { Button, Divider, Stack } from '@mui/material';
-import { IconInfoCircle, IconLayoutAlignLeft, IconPlus } from '@tabler/icons-react';
+import { IconChevronDown, IconInfoCircle, IconLayoutAlignLeft, IconPlus } from '@tabler/icons-react';
 import { HistoryTools, SaveSign } from '../documents/tools';
 import { type Lenses } from '../drawing/link-layer';
 import { IconTool } from '../ui/icon-tool';
@@ -7,7 +7,9 @@ import { MenuTool } from '../ui/menu-tool';
 import { useBench } from './use-bench';
 import { type MenuEntry } from './use-bench-actions';
 
-const LENS_NAMES = { ends: 'Ends', subnets: 'Subnets', cables: 'Cable' } as const;
+/** Lenses that are chosen often stand in the bar, the others behind its arrow. */
+const IN_BAR = { ends: 'Ends', subnets: 'Subnets', vlans: 'VLANs' } as const;
+const BEHIND = { cables: 'Cable', ids: 'Identifiers', speeds: 'Speeds' } as const;
 
 export function Toolbar({
   lenses,
@@ -29,11 +31,11 @@ export function Toolbar({
       <MenuTool name="Add" icon={<IconPlus size={18} />} entries={of('add')} />
       <MenuTool name="Line up" icon={<IconLayoutAlignLeft size={18} />} entries={of('arrange')} />
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
-      {(Object.keys(LENS_NAMES) as (keyof Lenses)[]).map((lens) => (
+      {(Object.keys(IN_BAR) as (keyof typeof IN_BAR)[]).map((lens) => (
         <Button
           key={lens}
           size="small"
-          aria-pressed={lenses[lens]}
+          aria-pressed={lenses[lens] ?? false}
           onClick={() => onLenses({ ...lenses, [lens]: !lenses[lens] })}
           sx={{
             px: 1,
@@ -43,9 +45,18 @@ export function Toolbar({
             borderBottom: lenses[lens] ? '2px solid var(--spruce)' : '2px solid transparent',
           }}
         >
-          {LENS_NAMES[lens]}
+          {IN_BAR[lens]}
         </Button>
       ))}
+      <MenuTool
+        name="Lenses"
+        icon={<IconChevronDown size={16} />}
+        entries={(Object.keys(BEHIND) as (keyof typeof BEHIND)[]).map((lens) => ({
+          text: BEHIND[lens],
+          checked: lenses[lens] ?? false,
+          run: () => onLenses({ ...lenses, [lens]: !lenses[lens] }),
+        }))}
+      />
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
       <HistoryTools state={state} />
       <IconTool title="About this drawing" name="About this drawing" pressed={aboutShown} onClick={onAbout}>

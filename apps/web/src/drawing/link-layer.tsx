@@ -5,20 +5,28 @@ import {
   MEDIUM_TAGS,
   MONO_ADVANCE,
   lengthOf,
+  linkVlans,
   mediumForm,
   modelOf,
   portAddressText,
   shortAddress,
   stationAt,
+  toneOfVlan,
+  vlansOf,
 } from '@sobrin/core';
-import { memo } from 'react';
+import { memo, useMemo } from 'react';
 import { type ChipState, type LinkFact } from '../workers/facts';
+import { speedWords } from '../ui/speed-words';
 import { type Mark, portMarkKey } from './marks';
 
 export interface Lenses {
   ends: boolean;
   subnets: boolean;
   cables: boolean;
+  /** Cable identifiers, speeds and VLANs in the middle of links. */
+  ids?: boolean;
+  speeds?: boolean;
+  vlans?: boolean;
 }
 
 interface Props {
@@ -45,6 +53,8 @@ export const LinkLayer = memo(function LinkLayer({
   dimOthers,
   onPick,
 }: Props) {
+  const carried = useMemo(() => (lenses.vlans ? linkVlans(topology) : null), [lenses.vlans, topology]);
+  const known = useMemo(() => (lenses.vlans ? vlansOf(topology) : []), [lenses.vlans, topology]);
   return (
     <svg className="links" role="presentation">
       {[...scene.lines.values()].map((line) => (
@@ -54,7 +64,8 @@ export const LinkLayer = memo(function LinkLayer({
           topology={topology}
           fact={facts?.[line.id] ?? null}
           ends={lenses.ends}
-          cables={lenses.cables}
+          middle={middleOf(topology, line, facts?.[line.id] ?? null, lenses)}
+          vlans={(carried?.get(line.id) ?? []).map((vlan) => `${vlan} ${toneOfVlan(known, vlan)}`).join(',')}
           selected={selected.has(line.id)}
           mark={marks.get(line.id) ?? null}
           markA={portMarks.get(portMarkKey(line.a.device, line.a.port)) ?? null}
@@ -93,7 +104,10 @@ interface LinkProps {
   topology: Topology;
   fact: LinkFact | null;
   ends: boolean;
-  cables: boolean;
+  /** What is written in its middle; empty where nothing is. */
+  middle: string;
+  /** The VLANs it carries with their tones: "10 1,20 2". */
+  vlans: string;
   selected: boolean;
   mark: Mark | null;
   markA: Mark | null;
@@ -119,7 +133,8 @@ const LinkView = memo(function LinkView({
   topology,
   fact,
   ends,
-  cables,
+  middle,
+  vlans,
   selected,
   mark,
   markA,
@@ -132,10 +147,14 @@ const LinkView = memo(function LinkView({
   const label = `${name(line.a)} to ${name(line.b)}${fact?.text ? `: ${fact.text}` : ''}`;
   const d = `M${line.points.map(({ x, y }) => `${x} ${y}`).join('L')}`;
   const state = fact?.state ?? null;
+  const bands = line.medium === 'wireless' ? [] : vlanBands(line, vlans);
   return (
     <g className={`link${dimmed ? ' dimmed' : ''}`} data-link={line.id} data-state={state ?? ''}>
       {(selected || mark) && <path className={`band ${mark ?? ''}`} d={d} />}
-      {form.strokes.map((stroke, at) => (
+      {bands.map(({ tone, d: band }, at) => (
+        <path key={at} className="vlan-band" d={band} style={{ stroke: `var(--vlan-${tone})` }} />
+      ))}
+      {(bands.length && form.beads.length === 0 ? [] : form.strokes).map((stroke, at) => (
         <path key={at} className={`wire${stroke.core ? ' core' : ''}`} d={stroke.d} strokeWidth={stroke.width} />
       ))}
       {form.beads.map(({ x, y }, at) => (
@@ -155,7 +174,7 @@ const LinkView = memo(function LinkView({
           />
         ))
       )}
-      {cables && <MediumTag line={line} />}
+      {(middle || vlans) && <Middle line={line} text={middle} vlans={vlans} />}
       {(ends || selected) &&
         line.medium !== 'wireless' &&
         [line.a, line.b].map((end, at) => {
@@ -224,14 +243,75 @@ interface ChipProps {
   square: boolean;
 }
 
-function MediumTag({ line }: { line: LinkLine }) {
+/** What the lenses write in the middle of a link: its medium, its identifier, its speed. */
+function middleOf(topology: Topology, line: LinkLine, fact: LinkFact | null, lenses: Lenses): string {
+  return [
+    lenses.cables ? MEDIUM_TAGS[line.medium] : '',
+    lenses.ids ? (topology.links[line.id]?.cableId ?? '') : '',
+    lenses.speeds && fact?.speedMbps ? speedWords(fact.speedMbps) : '',
+  ]
+    .filter(Boolean)
+    .join(' · ');
+}
+
+const BAND = 3.2;
+const MOST_BANDS = 6;
+/** VLANs as bands side by side along the line, ascending from the left or from above. */
+function vlanBands(line: LinkLine, vlans: string): { tone: string; d: string }[] {
+  const tones = vlans
+    ? vlans
+        .split(',')
+        .slice(0, MOST_BANDS)
+        .map((one) => one.split(' ')[1]!)
+    : [];
+  const { across } = stationAt(line.points, lengthOf(line.points) / 2);
+  const sign = across.x < 0 || (across.x === 0 && across.y < 0) ? -1 : 1;
+  return tones.map((tone, at) => {
+    const shift = sign * (at - (tones.length - 1) / 2) * BAND;
+    const points = line.points.map(({ x, y }) => `${x + across.x * shift} ${y + across.y * shift}`);
+    return { tone, d: `M${points.join('L')}` };
+  });
+}
+
+const TAG_ADVANCE = 6.4;
+const BADGE = 27;
+/** The words and VLAN badges in the middle of a link. */
+function Middle({ line, text, vlans }: { line: LinkLine; text: string; vlans: string }) {
   const { x, y } = stationAt(line.points, lengthOf(line.points) / 2);
+  const badges = vlans ? vlans.split(',').map((one) => one.split(' ') as [string, string]) : [];
+  const textWidth = text ? Math.max(28, text.length * TAG_ADVANCE + 12) : 0;
+  // Side by side they would lie on the labels of neighbours: the badges stand under the words.
+  const [textY, badgeY] = text && badges.length ? [y - 9, y + 8] : [y, y];
+  const left = x - (badges.length * BADGE) / 2;
   return (
     <g>
-      <rect className="tag-box" x={x - 14} y={y - 8} width={28} height={16} rx={4} />
-      <text className="tag" x={x} y={y + 3.5}>
-        {MEDIUM_TAGS[line.medium]}
-      </text>
+      {text && (
+        <>
+          <rect className="tag-box" x={x - textWidth / 2} y={textY - 8} width={textWidth} height={16} rx={4} />
+          <text className="tag" x={x} y={textY + 3.5}>
+            {text}
+          </text>
+        </>
+      )}
+      {badges.map(([vlan, tone], at) => {
+        const start = left + at * BADGE;
+        return (
+          <g key={vlan}>
+            <rect
+              className="vlan-tag"
+              x={start + 1}
+              y={badgeY - 8}
+              width={BADGE - 2}
+              height={16}
+              rx={4}
+              style={{ fill: `var(--vlan-${tone})` }}
+            />
+            <text className="tag" x={start + BADGE / 2} y={badgeY + 3.5} style={{ fill: `var(--on-vlan-${tone})` }}>
+              {vlan}
+            </text>
+          </g>
+        );
+      })}
     </g>
   );
 }

@@ -1,5 +1,5 @@
 import { Menu, MenuItem } from '@mui/material';
-import { IconDots } from '@tabler/icons-react';
+import { IconCheck, IconDots } from '@tabler/icons-react';
 import { type ReactNode, useState } from 'react';
 import { IconTool } from './icon-tool';
 
@@ -7,6 +7,8 @@ interface Entry {
   text: string;
   keys?: string;
   off?: boolean;
+  /** For entries that are on or off. */
+  checked?: boolean;
   run: () => void;
 }
 
@@ -31,6 +33,7 @@ export function MenuTool({
           <MenuItem
             key={one.text}
             disabled={one.off ?? false}
+            {...(one.checked !== undefined && { role: 'menuitemcheckbox', 'aria-checked': one.checked })}
             onClick={() => {
               setAnchor(null);
               one.run();
@@ -39,6 +42,7 @@ export function MenuTool({
           >
             {one.text}
             {one.keys && <kbd>{one.keys}</kbd>}
+            {one.checked && <IconCheck size={16} aria-hidden />}
           </MenuItem>
         ))}
       </Menu>

@@ -8,12 +8,15 @@ import {
   legendTones,
   lengthOf,
   linesOf,
+  linkVlans,
   mediumForm,
   sceneOf,
   shortAddress,
   spread,
   stationAt,
   tilesOf,
+  toneOfVlan,
+  vlansOf,
 } from '.';
 
 const labOf = (slug: string): Topology => {
@@ -183,5 +186,40 @@ describe('the legend', () => {
       [10, 1],
       [20, 2],
     ]);
+  });
+});
+
+describe('VLANs on links', () => {
+  const access = (accessVlan: number) => ({ role: { kind: 'switched' as const, mode: 'access' as const, accessVlan } });
+  const trunk = (allowed?: number[]) => ({
+    role: { kind: 'switched' as const, mode: 'trunk' as const, ...(allowed && { allowed }) },
+  });
+  const drawn = new Sheet()
+    .device('S', 'access-switch-12', {}, { ports: { p1: access(20), u1: trunk(), u2: trunk([10, 20, 30]) } })
+    .device('T', 'access-switch-12', {}, { ports: { u1: trunk([10, 20]), u2: trunk([20, 30]) } })
+    .device('R', 'border-router', {}, { interfaces: { 'g0.10': { on: { kind: 'sub', port: 'g0', vlan: 10 } } } })
+    .host('H', '10.0.0.1/24')
+    .host('J', '10.0.0.2/24')
+    .cable('H e0', 'S p1')
+    .cable('J e0', 'S p2')
+    .cable('S u1', 'T u1')
+    .cable('S u2', 'T u2')
+    .cable('R g0', 'T u3').topology;
+  test('a link carries what both ends let through', () => {
+    const carried = linkVlans(drawn);
+    expect(Object.fromEntries(carried)).toEqual({
+      'H-e0-S-p1': [20],
+      'J-e0-S-p2': [],
+      'S-u1-T-u1': [10, 20],
+      'S-u2-T-u2': [20, 30],
+      'R-g0-T-u3': [],
+    });
+  });
+  test('tones go by the place of a number among those of the drawing', () => {
+    expect(vlansOf(drawn)).toEqual([10, 20, 30]);
+    expect([10, 20, 30].map((vlan) => toneOfVlan(vlansOf(drawn), vlan))).toEqual([1, 2, 3]);
+  });
+  test('a drawing without VLANs has nothing to show', () => {
+    expect(linkVlans(new Sheet().host('A', '10.0.0.1/24').topology).size).toBe(0);
   });
 });

@@ -4,3 +4,4 @@ export * from './lines';
 export * from './media';
 export * from './scene';
 export * from './tiles';
+export * from './vlans';

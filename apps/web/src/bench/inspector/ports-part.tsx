@@ -18,11 +18,11 @@ import { type Facts, type LinkFact } from '../../workers/facts';
 import { useOffers } from '../offers';
 import { useBench } from '../use-bench';
 import { Part } from '../../ui/sections';
+import { speedWords } from '../../ui/speed-words';
 import { interfaceAddressProblem } from './checks';
 import { InterfaceFields } from './interface-fields';
 import { RoleFields } from './switching-parts';
 import { RadioFields } from './wireless-parts';
-import { speedWords } from './state-line';
 
 /** The ports with what is plugged in and, where they carry addresses, the address; each opens to its settings. */
 export function PortsPart({ id, device, facts, tells }: { id: string; device: Device; facts: Facts; tells: boolean }) {

@@ -1,4 +1,5 @@
 import { Box } from '@mui/material';
+import { speedWords } from '../../ui/speed-words';
 import { type LinkFact } from '../../workers/facts';
 
 const WORDS = { up: 'Passes traffic', down: 'Down', crossed: 'Wrong cable or no match' } as const;
@@ -18,5 +19,3 @@ export function StateLine({ fact }: { fact: LinkFact | undefined }) {
     </Box>
   );
 }
-
-export const speedWords = (mbps: number): string => (mbps >= 1000 ? `${mbps / 1000} Gb/s` : `${mbps} Mb/s`);
