@@ -97,7 +97,7 @@ function gatewaysFor(topology: Topology, source: AddressSource): { gateway4?: st
 }
 
 /** The address of the router that stands in a subnet already. */
-function routerIn(topology: Topology, subnet: Prefix): string | null {
+export function routerIn(topology: Topology, subnet: Prefix): string | null {
   const found = drawnAddresses(topology).find((one) => one.isRouter && samePrefix(subnetOf(one.on), subnet));
   return found ? formatAddress(found.on.address) : null;
 }

@@ -1,5 +1,5 @@
 import { type ReasonCode, analyse, problemsOf } from '../engine';
-import { Sheet } from '../tests/topologies';
+import { Sheet, twoLans } from '../tests/topologies';
 import { type Topology, applyBatch } from '../topology';
 import { repairOf } from '.';
 
@@ -12,6 +12,11 @@ const routers = (clocks: boolean): Topology => {
     .device('R', 'modular-router', {}, serial)
     .device('Q', 'modular-router', {}, serial)
     .cable('R b1/s0', 'Q b1/s0', 'serial').topology;
+};
+const lan = (gateway: string | undefined): Topology => {
+  const drawn = structuredClone(twoLans());
+  drawn.devices.A!.settings = gateway === undefined ? {} : { gateway4: gateway };
+  return drawn;
 };
 const twice = (): Topology => {
   const { topology } = new Sheet().host('A', '10.84.1.1/26').host('B', '10.84.1.1/26');
@@ -88,4 +93,20 @@ test('between ports that only find their pairing where the lab lets them, the ca
   const options = { autoPairing: false };
   const [problem] = problemsOf(analyse(topology, options)).filter((one) => one.code === 'WRONG_PAIRING');
   expect(repairOf(topology, problem!, { options })!.text).toBe('Take straight-through copper');
+});
+test('a VLAN that must exist is created', () => {
+  const { topology } = new Sheet().device(
+    'S',
+    'access-switch-12',
+    {},
+    {
+      ports: { p1: { role: { kind: 'switched', mode: 'access', accessVlan: 20 } } },
+    },
+  );
+  const options = { vlanPolicy: 'created' as const };
+  const [problem] = problemsOf(analyse(topology, options));
+  const repair = repairOf(topology, problem!, { options })!;
+  expect(repair.text).toBe('Create VLAN 20 on S');
+  const done = applyBatch(topology, 'repair', repair.commands);
+  expect(done.ok && problemsOf(analyse(done.value.document, options))).toEqual([]);
 });

@@ -1,7 +1,9 @@
 import { parseInterfaceAddress, subnetOf } from '../address';
+import { firstAddressText } from '../drawing';
 import { type EngineOptions, type Reason, MEDIUM_NAMES, fittingMedium } from '../engine';
 import { type Command, type Link, type PortFacts, type Topology, modelOf, own, portOf } from '../topology';
 import { rename, setPort } from './change';
+import { routerIn } from './addressing';
 import { countUp, takenNames } from './names';
 import { type PlanOfLab, NextAddresses } from './next-addresses';
 
@@ -69,6 +71,51 @@ export function repairOf(
     case 'DUPLICATE_ADDRESS':
       return device && at.port !== undefined && !at.device!.includes('/')
         ? otherAddress(topology, id!, at.port, code === 'DUPLICATE_ADDRESS', plan)
+        : null;
+    case 'HOSTNAME_DIFFERS':
+      return device
+        ? {
+            text: `Let it call itself ${device.name}`,
+            commands: [{ kind: 'setSettings', device: id!, set: { hostname: device.name } }],
+          }
+        : null;
+    case 'VLAN_NOT_CREATED': {
+      const role = at.port === undefined ? undefined : device?.ports?.[at.port]?.role;
+      const vlan = role?.kind === 'switched' ? role.accessVlan : undefined;
+      return device && vlan !== undefined
+        ? {
+            text: `Create VLAN ${vlan} on ${device.name}`,
+            commands: [
+              {
+                kind: 'setSettings',
+                device: id!,
+                set: { vlans: { ...device.settings?.vlans, [vlan]: `VLAN ${vlan}` } },
+              },
+            ],
+          }
+        : null;
+    }
+    case 'NO_GATEWAY':
+    case 'GATEWAY_NOT_ROUTER': {
+      const text = device ? firstAddressText(device) : null;
+      const address = text === null ? null : parseInterfaceAddress(text);
+      const router = address?.ok ? routerIn(topology, subnetOf(address.value)) : null;
+      return router !== null && id !== undefined
+        ? { text: `Set ${router}`, commands: [{ kind: 'setSettings', device: id, set: { gateway4: router } }] }
+        : null;
+    }
+    case 'TELNET_OPEN':
+      return device
+        ? {
+            text: 'Take ssh instead',
+            commands: [
+              {
+                kind: 'setSettings',
+                device: id!,
+                set: { management: { ...device.settings?.management, telnet: false, ssh: true } },
+              },
+            ],
+          }
         : null;
     default:
       return null;

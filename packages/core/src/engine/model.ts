@@ -16,6 +16,7 @@ export const DEFAULT_OPTIONS: EngineOptions = { autoPairing: true, vlanPolicy: '
 /** Everything the engine says of a drawing, stage by stage; each stage is a pure function of the ones before. */
 export interface NetworkModel extends Layers {
   readonly topology: Topology;
+  readonly options: EngineOptions;
   readonly instances: ReadonlyMap<string, Instance>;
   readonly layer1: Physical;
   readonly layer2: DataLink;
@@ -24,10 +25,19 @@ export interface NetworkModel extends Layers {
 }
 
 export function analyse(topology: Topology, options: Partial<EngineOptions> = {}): NetworkModel {
-  const { autoPairing, vlanPolicy } = { ...DEFAULT_OPTIONS, ...options };
+  const settled = { ...DEFAULT_OPTIONS, ...options };
+  const { autoPairing, vlanPolicy } = settled;
   const instances = instancesOf(topology);
   const layer1 = physical(topology, instances, { autoPairing });
   const layer2 = dataLink(topology, instances, layer1, vlanPolicy);
   const layer3 = network(instances, layer1, layer2);
-  return { topology, instances, layer1, layer2, layer3, reach: new ReachGrid({ instances, layer2, layer3 }) };
+  return {
+    topology,
+    options: settled,
+    instances,
+    layer1,
+    layer2,
+    layer3,
+    reach: new ReachGrid({ instances, layer2, layer3 }),
+  };
 }

@@ -8,16 +8,23 @@ import {
   subnetOf,
 } from '../address';
 import { entriesById } from '../topology';
+import { lintsOf } from './lints';
 import { type NetworkModel } from './model';
 import { type Reason } from './reason';
 
 /**
  * What is wrong in a drawing as far as it can be told without a spec: links that do not come up, ports and supplies
  * that are off, addresses that cannot be read or used, names and addresses that are there twice, and what works only
- * in part. In a fixed order: names, links, power, addresses.
+ * in part. In a fixed order: names, links, power, addresses, and what is unlikely to be meant.
  */
 export function problemsOf(model: NetworkModel): Reason[] {
-  return [...nameProblems(model), ...linkReasons(model), ...powerProblems(model), ...addressProblems(model)];
+  return [
+    ...nameProblems(model),
+    ...linkReasons(model),
+    ...powerProblems(model),
+    ...addressProblems(model),
+    ...lintsOf(model),
+  ];
 }
 
 function nameProblems({ instances }: NetworkModel): Reason[] {

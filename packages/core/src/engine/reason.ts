@@ -41,6 +41,15 @@ export const REASONS = [
   // names
   'NO_NAME',
   'NAME_TWICE',
+  'HOSTNAME_DIFFERS',
+  // what is unlikely to be meant
+  'VLAN_NOT_CREATED',
+  'TRUNK_WITHOUT_VLAN',
+  'PREFIX_DIFFERS',
+  'SUBNET_TWICE',
+  'GATEWAY_NOT_ROUTER',
+  'POOL_FOREIGN',
+  'TELNET_OPEN',
   // what this version of the engine does not compute: the answer is "uncertain", never a guess
   'NOT_COMPUTED',
 ] as const;
