@@ -69,6 +69,20 @@ test.each<[string, ReasonCode, Topology, string]>([
     new Sheet().host('A', '10.84.1. 7/26').topology,
     'Write 10.84.1.7/26',
   ],
+  [
+    'a hostname that differs',
+    'HOSTNAME_DIFFERS',
+    new Sheet().device('S', 'hub', {}, { settings: { hostname: 'T' } }).topology,
+    'Let it call itself S',
+  ],
+  [
+    'open telnet',
+    'TELNET_OPEN',
+    new Sheet().device('S', 'access-switch-12', {}, { settings: { management: { telnet: true } } }).topology,
+    'Take ssh instead',
+  ],
+  ['a host without a gateway', 'NO_GATEWAY', lan(undefined), 'Set 10.84.1.1'],
+  ['a gateway that is nobody’s', 'GATEWAY_NOT_ROUTER', lan('10.84.1.200'), 'Set 10.84.1.1'],
 ])('%s is mended, and the problem is gone', (_what, code, topology, text) => {
   const found = problemsOf(analyse(topology)).filter((one) => one.code === code);
   expect(found).not.toEqual([]);
