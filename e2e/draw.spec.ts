@@ -147,6 +147,13 @@ test('an instructor draws with the command field and by clicking, and follows a 
   await expect(links(page)).toHaveCount(before + 4);
   await page.keyboard.press('Escape');
 
+  // Copied and pasted: another name and another address again.
+  await page.keyboard.press('Escape');
+  await type('SHOP');
+  await page.keyboard.press('Control+c');
+  await page.keyboard.press('Control+v');
+  await expect(tile(page, 'SHOP-3')).toBeVisible();
+
   await type('trace DESK-1 SHOP');
   const trace = page.getByRole('complementary', { name: 'Trace' });
   await expect(trace).toContainText('reached, and the answer came back');
@@ -195,7 +202,10 @@ test('keyboard only: a router, a switch and two hosts are built, cabled, address
   await page.keyboard.press('Enter');
   await page.getByRole('dialog').waitFor();
   await page.keyboard.press('Tab');
-  await page.getByRole('dialog').getByRole('button', { name: /^Hand in/ }).focus();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^Hand in/ })
+    .focus();
   await page.keyboard.press('Enter');
   await expect(page.getByText(/Attempt 1/).first()).toBeVisible();
 });

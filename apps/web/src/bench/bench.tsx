@@ -24,6 +24,7 @@ import { useArrange } from './use-arrange';
 import { useBench, useBenchStore } from './use-bench';
 import { useBenchActions } from './use-bench-actions';
 import { useBenchKeys } from './use-bench-keys';
+import { useClipboard } from './use-clipboard';
 
 /** How much the bench tells: problems and what fits (coach), link states as equipment shows them (plain), or neither. */
 export type Telling = 'coach' | 'plain' | 'examination';
@@ -118,6 +119,13 @@ export function Bench({
     const entry = entries.get(id);
     if (entry && !entry.off) entry.run();
   };
+  useClipboard({
+    topology,
+    chosen: selection.devices,
+    onPaste: (part) => void actions.paste(part),
+    onCut: actions.remove,
+    onTell: setTold,
+  });
   useBenchKeys({
     '/': () => document.getElementById(COMMAND_FIELD_ID)?.focus(),
     a: does('kit'),
