@@ -76,7 +76,7 @@ export function ListPart<T>({
       )}
       {draft === null && (
         <Button size="small" startIcon={<IconPlus size={14} />} onClick={() => setDraft(blank)}>
-          Add {/^[aeiou]/i.test(one) ? 'an' : 'a'} {one}
+          Add {/^[aeio]/i.test(one) ? 'an' : 'a'} {one}
         </Button>
       )}
     </Fold>

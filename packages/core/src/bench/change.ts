@@ -5,7 +5,6 @@ import {
   type PortConfig,
   type Topology,
   entriesById,
-  portOf,
 } from '../topology';
 
 const isEmpty = (value: object | undefined): boolean => value === undefined || Object.keys(value).length === 0;
@@ -51,27 +50,4 @@ export function rename(topology: Topology, deviceId: string, name: string): Comm
   if (device.settings?.hostname !== undefined && device.settings.hostname === device.name)
     commands.push({ kind: 'setSettings', device: deviceId, set: { hostname: name } });
   return commands;
-}
-
-/** Puts a module into a bay, or takes it out. Links in its ports go with it, and so do their settings. */
-export function setModule(topology: Topology, deviceId: string, bay: string, module: string | null): Command[] {
-  const device = topology.devices[deviceId]!;
-  const { [bay]: _old, ...others } = device.modules ?? {};
-  const modules = module === null ? others : { ...others, [bay]: module };
-  const after: Topology = { ...topology, devices: { ...topology.devices, [deviceId]: { ...device, modules } } };
-  const gone = (port: string): boolean =>
-    portOf(topology, device, port) !== undefined && portOf(after, after.devices[deviceId]!, port) === undefined;
-  const links = entriesById(topology.links)
-    .filter(([, { a, b }]) => [a, b].some((end) => end.device === deviceId && gone(end.port)))
-    .map(([id]) => id);
-  const ports = Object.keys(device.ports ?? {}).filter(gone);
-  const faces = entriesById(device.interfaces)
-    .filter(([, { on }]) => (on.kind === 'port' || on.kind === 'sub') && gone(on.port))
-    .map(([key]) => key);
-  return [
-    ...(links.length ? [{ kind: 'disconnect' as const, ids: links }] : []),
-    ...ports.map((port): Command => ({ kind: 'setPort', device: deviceId, port, set: null })),
-    ...faces.map((key): Command => ({ kind: 'setInterface', device: deviceId, key, set: null })),
-    { kind: 'setDevice', id: deviceId, set: { modules: isEmpty(modules) ? null : modules } },
-  ];
 }

@@ -13,4 +13,5 @@ export { type PlanOfLab } from './next-addresses';
 export * from './notation';
 export * from './place';
 export * from './repairs';
+export * from './shape';
 export * from './sheets';

@@ -276,3 +276,24 @@ describe('wireless and remote access', () => {
     });
   });
 });
+
+describe('what a device is', () => {
+  test('changes its model among those of its kind', async () => {
+    const store = open('s');
+    await choose('Model', 'access-switch-44');
+    expect(device(store, 's').model).toBe('access-switch-44');
+    expect(within(screen.getByLabelText('Model')).queryByText('Desktop')).toBeNull();
+  });
+  test('a host stands for several, and a number that is none stays in the field', async () => {
+    const store = open('h');
+    await fill('How many like hosts', '0');
+    expect(screen.getByLabelText('How many like hosts')).toBeInvalid();
+    await fill('How many like hosts', '12');
+    expect(Object.keys(device(store, 'h').members!)).toHaveLength(12);
+  });
+  test('is pinned for arranging', async () => {
+    const store = open('s');
+    await choose('When the drawing is arranged', 'pinned');
+    expect(device(store, 's').pinned).toBe(true);
+  });
+});

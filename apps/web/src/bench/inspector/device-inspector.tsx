@@ -1,9 +1,20 @@
 import { Box, Typography } from '@mui/material';
-import { type Device, MODULES, modelOf, rename, setModule, tagOf } from '@sobrin/core';
+import {
+  type Device,
+  MODULES,
+  changeModel,
+  countOf,
+  findModels,
+  modelOf,
+  rename,
+  setCount,
+  setModule,
+  tagOf,
+} from '@sobrin/core';
 import { GLYPHS } from '../../drawing/glyphs';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts } from '../../workers/facts';
-import { useOffers } from '../offers';
+import { useOffers, usePlanOfLab } from '../offers';
 import { useBench } from '../use-bench';
 import { Heading, Part } from '../../ui/sections';
 import { RemoveButton } from './remove-button';
@@ -21,6 +32,7 @@ import { WirelessPart } from './wireless-parts';
 export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts; tells: boolean }) {
   const { document: topology, do: run } = useBench((state) => state);
   const offers = useOffers(id);
+  const plan = usePlanOfLab();
   const device = topology.devices[id];
   const model = device && modelOf(topology, device);
   if (!device || !model) return null;
@@ -30,7 +42,7 @@ export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts
   const change = (title: string, set: Partial<Record<keyof Device, unknown>>): void =>
     void run(title, { kind: 'setDevice', id, set: set as never });
   const isHost = model.class === 'end';
-  const count = device.members ? Object.keys(device.members).length : 1;
+  const count = countOf(device);
   return (
     <>
       <Heading
@@ -71,6 +83,28 @@ export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts
           />
         </Row>
       )}
+      <Row label="Model">
+        <Choice
+          label="Model"
+          value={device.model}
+          options={findModels(topology, '')
+            .filter(([, one]) => one.class === model.class)
+            .map(([value, { name }]) => ({ value, text: name }))}
+          onChange={(value) => run('change the model', ...changeModel(topology, id, value))}
+        />
+      </Row>
+      {isHost && (
+        <Row label="How many">
+          <TextInput
+            label="How many like hosts"
+            mono
+            strict
+            value={String(count)}
+            check={countProblem}
+            onCommit={(text) => run('change the number of hosts', ...setCount(topology, id, Number(text), plan))}
+          />
+        </Row>
+      )}
       <Row label="Site">
         <Choice
           label="Site"
@@ -92,6 +126,17 @@ export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts
             { value: 'off', text: 'off' },
           ]}
           onChange={(value) => change('switch power', { powered: value === 'on' ? null : value === 'own' })}
+        />
+      </Row>
+      <Row label="Arranging">
+        <Choice
+          label="When the drawing is arranged"
+          value={device.pinned ? 'pinned' : 'free'}
+          options={[
+            { value: 'free', text: 'moves with the others' },
+            { value: 'pinned', text: 'stays where it is' },
+          ]}
+          onChange={(value) => change('pin a device', { pinned: value === 'pinned' ? true : null })}
         />
       </Row>
       {model.bays && (
@@ -168,4 +213,6 @@ export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts
   );
 }
 
+const countProblem = (text: string): string | null =>
+  /^[1-9]\d{0,2}$/.test(text) ? null : 'A tile stands for 1 to 999 like hosts.';
 const isPoe = (ports: readonly { poe?: string }[]): boolean => ports.some((one) => one.poe === 'sink');
