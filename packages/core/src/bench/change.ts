@@ -1,11 +1,4 @@
-import {
-  type Command,
-  type Device,
-  type Interface,
-  type PortConfig,
-  type Topology,
-  entriesById,
-} from '../topology';
+import { type Command, type Device, type Interface, type PortConfig, type Topology, entriesById } from '../topology';
 
 const isEmpty = (value: object | undefined): boolean => value === undefined || Object.keys(value).length === 0;
 /** The object without properties that are undefined. */
