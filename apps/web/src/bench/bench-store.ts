@@ -25,13 +25,17 @@ export const createBenchStore = (
   ports: DocumentPorts<Topology, Command>,
 ): BenchStore => createDocumentStore(start, DRAWING, ports);
 
-function existing(topology: Topology, { devices, links, sites }: Selection): Selection {
+function existing(topology: Topology, { devices, links, sites, notes = [] }: Selection): Selection {
   const next = {
     devices: devices.filter((id) => topology.devices[id]),
     links: links.filter((id) => topology.links[id]),
     sites: sites.filter((id) => topology.sites[id]),
+    notes: notes.filter((id) => topology.notes?.[id]),
   };
   const same =
-    next.devices.length === devices.length && next.links.length === links.length && next.sites.length === sites.length;
-  return same ? { devices, links, sites } : next;
+    next.devices.length === devices.length &&
+    next.links.length === links.length &&
+    next.sites.length === sites.length &&
+    next.notes.length === notes.length;
+  return same ? { devices, links, sites, ...(notes.length && { notes }) } : next;
 }

@@ -132,6 +132,7 @@ export function Bench({
     l: does('link'),
     L: does('link-choose'),
     s: does('site'),
+    n: does('note'),
     Delete: does('remove'),
     Backspace: does('remove'),
     F2: () => document.getElementById('device-name')?.focus(),
@@ -200,6 +201,7 @@ export function Bench({
               onMove={(to) => run('move', { kind: 'move', to })}
               places={arranging.flying}
               onMoveSite={actions.moveSite}
+              onMoveNote={actions.moveNote}
               onLink={(a, b) => actions.linkPair([a], b)}
               onReady={(ready) => {
                 flow.current = ready;

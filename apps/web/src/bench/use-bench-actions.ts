@@ -36,6 +36,7 @@ import { newShortId } from '../api/new-id';
 import { type Flow } from '../drawing/drawing';
 import { type Selection, NOTHING, isNothing } from '../drawing/selection';
 import { FIT } from '../drawing/zoom-buttons';
+import { BESIDE } from './inspector/note-inspector';
 import { type LinkWish } from './link-dialog';
 import { useBench, useBenchStore } from './use-bench';
 
@@ -133,6 +134,23 @@ export function useBenchActions({
     if (run('add a site', { kind: 'setSite', id, set: { name: `Site ${number}`, ...area } }, ...members))
       select({ ...NOTHING, sites: [id] });
   };
+  /** A note that hangs on what is chosen, or stands in the middle of what is seen. */
+  const addNote = (): void => {
+    const id = newShortId('n');
+    const one = (kind: 'device' | 'link' | 'site', ids: readonly string[]) =>
+      ids.length === 1 ? { kind, id: ids[0]! } : undefined;
+    const anchor = one('device', chosen) ?? one('link', selection.links) ?? one('site', selection.sites);
+    const { x, y } = wished();
+    const at = anchor ? BESIDE : { x: Math.round(x), y: Math.round(y) };
+    if (run('add a note', { kind: 'setNote', id, set: { text: '', at, ...(anchor && { anchor }) } }))
+      select({ ...NOTHING, notes: [id] });
+  };
+  const moveNote = (id: string, by: { x: number; y: number }): void => {
+    const note = topology.notes?.[id];
+    if (!note) return;
+    const at = { x: Math.round(note.at.x + by.x), y: Math.round(note.at.y + by.y) };
+    run('move a note', { kind: 'setNote', id, set: { ...note, at } });
+  };
   const connect = (link: Pick<Link, 'a' | 'b' | 'medium'>): boolean => {
     const id = newShortId('l');
     if (!run('link', { kind: 'connect', id, link })) return false;
@@ -225,6 +243,7 @@ export function useBenchActions({
       run: () => opens.wish({ a: chosen[0] ?? null, b: chosen[1] ?? null }),
     },
     { id: 'site', text: 'Add a site', keys: 'S', group: 'add', run: addSite },
+    { id: 'note', text: 'Add a note', keys: 'N', group: 'add', run: addNote },
     {
       id: 'duplicate',
       text: 'Duplicate',
@@ -327,6 +346,7 @@ export function useBenchActions({
     paste,
     duplicate,
     remove,
+    moveNote,
     choose,
     reveal,
     moveSite: (id: string, by: { x: number; y: number }) => void run('move a site', ...moveSite(topology, id, by)),

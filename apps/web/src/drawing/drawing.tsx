@@ -14,13 +14,14 @@ import { type LinkFact } from '../workers/facts';
 import { LegendView } from './legend-node';
 import { LinkLayer, type Lenses } from './link-layer';
 import { type Mark, type Marks } from './marks';
-import { type DrawingNode, NodeFactory, SITE_PREFIX } from './nodes';
+import { type DrawingNode, NOTE_PREFIX, NodeFactory, SITE_PREFIX } from './nodes';
 import { type Selection, NOTHING } from './selection';
+import { NoteView } from './note-node';
 import { SiteView } from './site-node';
 import { TileView } from './tile-node';
 import { FIT, KeepFitted, ZoomButtons } from './zoom-buttons';
 
-const NODE_TYPES = { tile: TileView, site: SiteView, legend: LegendView };
+const NODE_TYPES = { tile: TileView, site: SiteView, legend: LegendView, note: NoteView };
 const NO_MARKS: ReadonlyMap<string, Mark> = new Map();
 const NO_SECONDS: ReadonlyMap<string, string> = new Map();
 type At = Record<string, { x: number; y: number }>;
@@ -43,6 +44,7 @@ export interface DrawingProps {
   editable?: boolean;
   onMove?: (to: At) => void;
   onMoveSite?: (id: string, by: { x: number; y: number }) => void;
+  onMoveNote?: (id: string, by: { x: number; y: number }) => void;
   onLink?: (from: string, to: string) => void;
   onReady?: (flow: Flow) => void;
   /** Other places for some devices, while they move to new ones. */
@@ -65,13 +67,19 @@ export function Drawing(props: DrawingProps) {
     onReady,
   } = props;
   const [dragged, setDragged] = useState<ReadonlyMap<string, { x: number; y: number }> | undefined>(undefined);
+  const [noteDrag, setNoteDrag] = useState<{ id: string; x: number; y: number } | null>(null);
   const [far, setFar] = useState(false);
   const [linking, setLinking] = useState(false);
   const [factory] = useState(() => new NodeFactory());
   const moved = dragged ?? props.places;
   const scene = useMemo(() => sceneOf(topology, moved), [topology, moved]);
   const chosen = useMemo(
-    () => ({ devices: new Set(selection.devices), links: new Set(selection.links), sites: new Set(selection.sites) }),
+    () => ({
+      devices: new Set(selection.devices),
+      links: new Set(selection.links),
+      sites: new Set(selection.sites),
+      notes: new Set(selection.notes),
+    }),
     [selection],
   );
   const deviceMarks = marks?.devices ?? NO_MARKS;
@@ -82,6 +90,7 @@ export function Drawing(props: DrawingProps) {
         editable,
         selected: chosen.devices,
         selectedSites: chosen.sites,
+        selectedNotes: chosen.notes,
         marks: deviceMarks,
         siteMarks,
         seconds,
@@ -91,15 +100,26 @@ export function Drawing(props: DrawingProps) {
       }),
     [factory, topology, scene, editable, chosen, deviceMarks, siteMarks, seconds, dimOthers, lenses.subnets, far],
   );
+  const placed = noteDrag
+    ? nodes.map((one) =>
+        one.id === NOTE_PREFIX + noteDrag.id ? { ...one, position: { x: noteDrag.x, y: noteDrag.y } } : one,
+      )
+    : nodes;
   const shown = useMemo(() => (far ? { ends: false, subnets: false, cables: false } : lenses), [far, lenses]);
 
   const onNodesChange = (changes: NodeChange<DrawingNode>[]): void => {
     const moved = new Map<string, { x: number; y: number }>();
     let ended = false;
-    const next = { devices: new Set(chosen.devices), sites: new Set(chosen.sites) };
+    const next = { devices: new Set(chosen.devices), sites: new Set(chosen.sites), notes: new Set(chosen.notes) };
     let picked = false;
     for (const change of changes) {
-      if (change.type === 'position' && change.position && editable) {
+      if (change.type === 'position' && change.position && editable && change.id.startsWith(NOTE_PREFIX)) {
+        const id = change.id.slice(NOTE_PREFIX.length);
+        const before = scene.notes.find((one) => one.id === id);
+        const { x, y } = change.position;
+        if (change.dragging === false && before) props.onMoveNote?.(id, { x: x - before.x, y: y - before.y });
+        setNoteDrag(change.dragging ? { id, x, y } : null);
+      } else if (change.type === 'position' && change.position && editable) {
         for (const [id, at] of movedBy(topology, scene, change.id, change.position)) moved.set(id, at);
         ended ||= change.dragging === false;
         if (change.dragging === false && change.id.startsWith(SITE_PREFIX)) dropSite(change.id, change.position);
@@ -108,7 +128,9 @@ export function Drawing(props: DrawingProps) {
         picked = true;
         const [set, id] = change.id.startsWith(SITE_PREFIX)
           ? [next.sites, change.id.slice(SITE_PREFIX.length)]
-          : [next.devices, change.id];
+          : change.id.startsWith(NOTE_PREFIX)
+            ? [next.notes, change.id.slice(NOTE_PREFIX.length)]
+            : [next.devices, change.id];
         if (change.selected) set.add(id);
         else set.delete(id);
       }
@@ -119,7 +141,7 @@ export function Drawing(props: DrawingProps) {
       if (moved.size && !changes.some((one) => 'id' in one && one.id.startsWith(SITE_PREFIX)))
         props.onMove?.(rounded(moved));
     }
-    if (picked) onSelect?.({ devices: [...next.devices], sites: [...next.sites], links: [] });
+    if (picked) onSelect?.({ devices: [...next.devices], sites: [...next.sites], notes: [...next.notes], links: [] });
   };
   const dropSite = (nodeId: string, position: { x: number; y: number }): void => {
     const id = nodeId.slice(SITE_PREFIX.length);
@@ -140,7 +162,7 @@ export function Drawing(props: DrawingProps) {
     <div className={`drawing${linking ? ' linking' : ''}`}>
       <ReactFlow<DrawingNode>
         aria-label={label}
-        nodes={nodes}
+        nodes={placed}
         edges={[]}
         nodeTypes={NODE_TYPES}
         onNodesChange={onNodesChange}

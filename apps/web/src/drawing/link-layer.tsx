@@ -74,6 +74,16 @@ export const LinkLayer = memo(function LinkLayer({
           onPick={onPick}
         />
       ))}
+      {scene.notes.map(
+        (note) =>
+          note.thread && (
+            <path
+              key={note.id}
+              className="note-thread"
+              d={`M${note.x + 2} ${note.y + note.height / 2}L${note.thread.x} ${note.thread.y}`}
+            />
+          ),
+      )}
       {lenses.subnets &&
         scene.brackets.map((one) => (
           <g key={`${one.prefix} ${one.from}`}>

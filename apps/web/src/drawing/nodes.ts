@@ -1,5 +1,6 @@
 import {
   type LegendCard,
+  type NoteBox,
   type Scene,
   type SiteArea,
   type Tile,
@@ -11,10 +12,12 @@ import {
 } from '@sobrin/core';
 import { type LegendNode } from './legend-node';
 import { type Mark } from './marks';
+import { type NoteNode } from './note-node';
 import { type SiteNode } from './site-node';
 import { type TileNode } from './tile-node';
 
-export type DrawingNode = TileNode | SiteNode | LegendNode;
+export type DrawingNode = TileNode | SiteNode | LegendNode | NoteNode;
+export const NOTE_PREFIX = 'note ';
 export const SITE_PREFIX = 'site ';
 export const LEGEND_ID = 'legend of the drawing';
 
@@ -22,6 +25,7 @@ export interface NodeOptions {
   editable: boolean;
   selected: ReadonlySet<string>;
   selectedSites: ReadonlySet<string>;
+  selectedNotes?: ReadonlySet<string>;
   marks: ReadonlyMap<string, Mark>;
   siteMarks: ReadonlyMap<string, Mark>;
   seconds: ReadonlyMap<string, string>;
@@ -75,6 +79,12 @@ export class NodeFactory {
         linkable: options.editable,
       };
       take(tile.id, JSON.stringify([data, selected]), () => tileNode(tile, data, selected, options.editable));
+    }
+    for (const note of scene.notes) {
+      const selected = options.selectedNotes?.has(note.id) ?? false;
+      take(NOTE_PREFIX + note.id, JSON.stringify([note, selected, options.editable]), () =>
+        noteNode(note, selected, options.editable),
+      );
     }
     const card = scene.legend;
     if (card) take(LEGEND_ID, JSON.stringify(card), () => legendNode(card));
@@ -130,4 +140,20 @@ const legendNode = (card: LegendCard): LegendNode => ({
   selectable: false,
   focusable: false,
   data: { card },
+});
+
+const noteNode = (note: NoteBox, selected: boolean, editable: boolean): NoteNode => ({
+  id: NOTE_PREFIX + note.id,
+  type: 'note',
+  position: { x: note.x, y: note.y },
+  width: note.width,
+  height: note.height,
+  measured: { width: note.width, height: note.height },
+  zIndex: 3,
+  draggable: editable,
+  selectable: editable,
+  focusable: editable,
+  selected,
+  ariaLabel: `Note: ${note.lines.join(' ')}`,
+  data: { note },
 });

@@ -3,7 +3,8 @@ export interface Selection {
   readonly devices: readonly string[];
   readonly links: readonly string[];
   readonly sites: readonly string[];
+  readonly notes?: readonly string[];
 }
 export const NOTHING: Selection = { devices: [], links: [], sites: [] };
-export const isNothing = ({ devices, links, sites }: Selection): boolean =>
-  devices.length + links.length + sites.length === 0;
+export const isNothing = ({ devices, links, sites, notes = [] }: Selection): boolean =>
+  devices.length + links.length + sites.length + notes.length === 0;

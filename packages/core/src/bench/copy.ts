@@ -115,7 +115,8 @@ export function pastePart(
       id: newId(),
       set: {
         ...note,
-        at: { x: note.at.x + shift.x, y: note.at.y + shift.y },
+        // What hangs on something is placed from there.
+        at: note.anchor ? note.at : { x: note.at.x + shift.x, y: note.at.y + shift.y },
         ...(note.anchor && anchor !== undefined && { anchor: { ...note.anchor, id: anchor } }),
       },
     });

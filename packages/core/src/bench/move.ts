@@ -5,7 +5,12 @@ import { type Position } from './place';
 /** Removes what is chosen: devices with their links, links, and sites (what stands in them stays). */
 export function removeChosen(
   topology: Topology,
-  chosen: { devices: readonly string[]; links: readonly string[]; sites: readonly string[] },
+  chosen: {
+    devices: readonly string[];
+    links: readonly string[];
+    sites: readonly string[];
+    notes?: readonly string[];
+  },
 ): Command[] {
   const devices = new Set(chosen.devices);
   // Links of removed devices go with them.
@@ -16,6 +21,7 @@ export function removeChosen(
     ...(links.length ? [{ kind: 'disconnect' as const, ids: [...links] }] : []),
     ...(devices.size ? [{ kind: 'removeDevices' as const, ids: [...devices] }] : []),
     ...chosen.sites.map((id): Command => ({ kind: 'setSite', id, set: null })),
+    ...(chosen.notes ?? []).map((id): Command => ({ kind: 'setNote', id, set: null })),
   ];
 }
 

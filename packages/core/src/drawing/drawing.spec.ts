@@ -1,9 +1,10 @@
 import fc from 'fast-check';
 import { readLabText } from '../formats';
 import { Sheet, readJson } from '../tests/topologies';
-import { type Topology, emptyTopology } from '../topology';
+import { type Topology, applyBatch, emptyTopology } from '../topology';
 import {
   LEGEND_ROW,
+  NOTE_ROW,
   legendLines,
   legendTones,
   lengthOf,
@@ -221,5 +222,39 @@ describe('VLANs on links', () => {
   });
   test('a drawing without VLANs has nothing to show', () => {
     expect(linkVlans(new Sheet().host('A', '10.0.0.1/24').topology).size).toBe(0);
+  });
+});
+
+describe('notes', () => {
+  const drawn = (anchor?: { kind: 'device' | 'link' | 'site'; id: string }): Topology => {
+    const { topology } = new Sheet()
+      .device('R', 'border-router', {}, at(100, 100))
+      .device('S', 'access-switch-12', {}, at(100, 300))
+      .cable('R g0', 'S u1');
+    return {
+      ...topology,
+      notes: { n: { text: 'the root of the tree', at: { x: 60, y: -56 }, ...(anchor && { anchor }) } },
+    };
+  };
+  const note = (topology: Topology) => sceneOf(topology).notes[0]!;
+  test('stand at their place, or beside what they hang on and go along with it', () => {
+    expect(note(drawn())).toMatchObject({ x: 60, y: -56, thread: null });
+    const hung = drawn({ kind: 'device', id: 'R' });
+    expect(note(hung)).toMatchObject({ x: 160, y: 44 });
+    hung.devices.R!.at = { x: 500, y: 100 };
+    expect(note(hung).x).toBe(560);
+    expect(note(drawn({ kind: 'link', id: 'R-g0-S-u1' })).thread).not.toBeNull();
+  });
+  test('long text is put into lines, and the box grows with it', () => {
+    const long = drawn();
+    long.notes!.n!.text = 'The winch controllers must be kept apart from everything but the control desk.';
+    expect(note(long).lines.length).toBeGreaterThan(2);
+    expect(note(long).height - note(drawn()).height).toBe((note(long).lines.length - 1) * NOTE_ROW);
+    expect(note(long).lines.join(' ')).toBe(long.notes!.n!.text);
+  });
+  test('keep their place when what they hang on is removed', () => {
+    const done = applyBatch(drawn({ kind: 'device', id: 'R' }), 'remove', [{ kind: 'removeDevices', ids: ['R'] }]);
+    if (!done.ok) throw new Error(done.error);
+    expect(done.value.document.notes!.n).toEqual({ text: 'the root of the tree', at: { x: 160, y: 44 } });
   });
 });

@@ -2,6 +2,7 @@ import { type Topology } from '../topology';
 import { type LinkSubnet, type SiteArea, type SubnetBracket, linkSubnets, siteAreas, subnetBrackets } from './areas';
 import { type LegendCard, legendCard } from './legend';
 import { type LinkLine, linesOf } from './lines';
+import { type NoteBox, notesOf } from './notes';
 import { type Box, type Tile, boxAround, tilesOf } from './tiles';
 
 /** Everything that is drawn of a topology, in the drawing's own pixels. */
@@ -11,6 +12,7 @@ export interface Scene {
   readonly sites: readonly SiteArea[];
   readonly brackets: readonly SubnetBracket[];
   readonly linkSubnets: readonly LinkSubnet[];
+  readonly notes: readonly NoteBox[];
   readonly legend: LegendCard | null;
 }
 
@@ -18,7 +20,9 @@ export interface Scene {
 export function sceneOf(topology: Topology, at?: ReadonlyMap<string, { x: number; y: number }>): Scene {
   const tiles = tilesOf(topology, at);
   const lines = linesOf(topology, tiles);
-  const drawn = { tiles, sites: siteAreas(topology, tiles), brackets: subnetBrackets(topology, tiles) };
+  const sites = siteAreas(topology, tiles);
+  const notes = notesOf(topology, tiles, lines, sites);
+  const drawn = { tiles, sites, brackets: subnetBrackets(topology, tiles), notes };
   return {
     ...drawn,
     lines,
@@ -28,9 +32,15 @@ export function sceneOf(topology: Topology, at?: ReadonlyMap<string, { x: number
 }
 
 /** The box of what is drawn with what is written round the tiles, without the legend; null for an empty sheet. */
-export const sceneBox = ({ tiles, sites, brackets }: Pick<Scene, 'tiles' | 'sites' | 'brackets'>): Box | null =>
+export const sceneBox = ({
+  tiles,
+  sites,
+  brackets,
+  notes,
+}: Pick<Scene, 'tiles' | 'sites' | 'brackets' | 'notes'>): Box | null =>
   boxAround([
     ...[...tiles.values()].map((tile) => ({ ...tile, height: tile.height + (tile.shape === 'standing' ? 32 : 0) })),
     ...sites,
+    ...notes,
     ...brackets.map((one) => ({ x: one.from, y: one.y, width: one.to - one.from, height: 20 })),
   ]);

@@ -178,6 +178,7 @@ export const Link = Closed({
   fields: Maybe(Fields),
 });
 
+/** A note; `at` of one that hangs on something is counted from there, so that it goes along. */
 export const Note = Closed({
   text: Paragraphs,
   at: Point,

@@ -297,3 +297,16 @@ describe('what a device is', () => {
     expect(device(store, 's').pinned).toBe(true);
   });
 });
+
+test('a note is written, hung on a device and placed again', async () => {
+  const drawn = { ...drawing(), notes: { n: { text: '', at: { x: 5, y: 5 } } } };
+  const store = openInspector(drawn, { notes: ['n'] });
+  await userEvent.type(screen.getByLabelText('Text of the note'), 'the root');
+  await userEvent.tab();
+  await choose('What the note hangs on', 'device s');
+  expect(store.getState().document.notes!.n).toMatchObject({ text: 'the root', anchor: { kind: 'device', id: 's' } });
+  await choose('What the note hangs on', '');
+  expect(store.getState().document.notes!.n).not.toHaveProperty('anchor');
+  await press('Remove this note');
+  expect(store.getState().document.notes ?? {}).toEqual({});
+});

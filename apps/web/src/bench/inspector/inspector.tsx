@@ -5,6 +5,7 @@ import { useBench } from '../use-bench';
 import { DeviceInspector } from './device-inspector';
 import { DocumentInspector } from './document-inspector';
 import { LinkInspector } from './link-inspector';
+import { NoteInspector } from './note-inspector';
 import { Heading } from '../../ui/sections';
 import { RemoveButton } from './remove-button';
 import { SiteInspector } from './site-inspector';
@@ -12,8 +13,8 @@ import { SiteInspector } from './site-inspector';
 /** What is chosen, opened at the right: one device, link or site; what several have in common; else the drawing itself. */
 export function Inspector({ facts, showDocument, tells }: { facts: Facts; showDocument: boolean; tells: boolean }) {
   const selection = useBench((state) => state.selection);
-  const { devices, links, sites } = selection;
-  const count = devices.length + links.length + sites.length;
+  const { devices, links, sites, notes = [] } = selection;
+  const count = devices.length + links.length + sites.length + notes.length;
   if (count === 0 && !showDocument) return null;
   return (
     <Box
@@ -38,16 +39,18 @@ export function Inspector({ facts, showDocument, tells }: { facts: Facts; showDo
         <LinkInspector key={links[0]} id={links[0]} facts={facts} tells={tells} />
       )}
       {count === 1 && sites[0] !== undefined && <SiteInspector key={sites[0]} id={sites[0]} />}
+      {count === 1 && notes[0] !== undefined && <NoteInspector key={notes[0]} id={notes[0]} />}
     </Box>
   );
 }
 
 function Several() {
-  const { devices, links, sites } = useBench((state) => state.selection);
+  const { devices, links, sites, notes = [] } = useBench((state) => state.selection);
   const words = [
     devices.length && counted(devices.length, 'device'),
     links.length && counted(links.length, 'link'),
     sites.length && counted(sites.length, 'site'),
+    notes.length && counted(notes.length, 'note'),
   ].filter(Boolean);
   return (
     <>

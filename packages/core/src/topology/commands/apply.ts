@@ -115,7 +115,23 @@ function removeDevices(topology: Topology, ids: readonly string[]): Planning {
 const anchorEdits = (topology: Topology, kind: 'device' | 'link' | 'site', gone: ReadonlySet<string>): Edit[] =>
   entriesById(topology.notes)
     .filter(([, note]) => note.anchor?.kind === kind && gone.has(note.anchor.id))
-    .map(([id]) => ({ path: ['notes', id, 'anchor'] }));
+    .flatMap(([id, { at, anchor }]): Edit[] => {
+      const from = placeOf(topology, kind, anchor!.id);
+      return [
+        { path: ['notes', id, 'anchor'] },
+        { path: ['notes', id, 'at'], value: { x: Math.round(at.x + from.x), y: Math.round(at.y + from.y) } },
+      ];
+    });
+
+/** Where a thing is whose notes are counted from it, as far as the document says. */
+function placeOf(topology: Topology, kind: 'device' | 'link' | 'site', id: string): { x: number; y: number } {
+  const device = (one: string) => topology.devices[one]?.at ?? { x: 0, y: 0 };
+  if (kind === 'device') return device(id);
+  const link = kind === 'link' ? topology.links[id] : undefined;
+  if (!link) return topology.sites[id]?.area ?? { x: 0, y: 0 };
+  const [a, b] = [device(link.a.device), device(link.b.device)];
+  return { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 };
+}
 
 function removeSite(topology: Topology, id: string): Planning {
   if (!own(topology.sites, id)) return fail(`There is no site "${id}" any more.`);

@@ -1,0 +1,16 @@
+import { type NoteBox } from '@sobrin/core';
+import { type Node, type NodeProps } from '@xyflow/react';
+import { memo } from 'react';
+
+export type NoteNode = Node<{ note: NoteBox }, 'note'>;
+
+/** A note: what somebody wrote about a device, a link, a site or a place. */
+export const NoteView = memo(function NoteView({ data: { note }, selected }: NodeProps<NoteNode>) {
+  return (
+    <div className={`note${selected ? ' selected' : ''}`}>
+      {note.lines.map((line, at) => (
+        <div key={at}>{line || '\u00a0'}</div>
+      ))}
+    </div>
+  );
+});
