@@ -1,7 +1,7 @@
-import { render, screen } from '@testing-library/react';
+import { act, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { parseInterfaceAddress } from '@sobrin/core';
-import { TextInput } from './fields';
+import { Choice, TextInput } from './fields';
 
 const check = (text: string): string | null => {
   const read = parseInterfaceAddress(text);
@@ -24,4 +24,11 @@ test('Escape brings the old text back, and leaving the field unchanged commits n
   expect(screen.getByLabelText('Name')).toHaveValue('SW-1');
   await userEvent.tab();
   expect(taken).toEqual([]);
+});
+
+test('Escape leaves a choice, so that keys are keys again', async () => {
+  render(<Choice label="Kind" value="a" options={[{ value: 'a', text: 'A' }]} onChange={() => {}} />);
+  act(() => screen.getByLabelText('Kind').focus());
+  await userEvent.keyboard('{Escape}');
+  expect(screen.getByLabelText('Kind')).not.toHaveFocus();
 });

@@ -165,6 +165,10 @@ export function Choice<T extends string>({
       value={value}
       disabled={disabled}
       onChange={(event: { target: { value: string } }) => onChange(event.target.value as T)}
+      onKeyDown={(event: KeyboardEvent<HTMLSelectElement>) => {
+        // As in a text field: Escape leaves, so that keys are keys again.
+        if (event.key === 'Escape' && !event.currentTarget.closest('[role=dialog]')) event.currentTarget.blur();
+      }}
       sx={{
         width: '100%',
         height: 28,
