@@ -209,3 +209,39 @@ test('keyboard only: a router, a switch and two hosts are built, cabled, address
   await page.keyboard.press('Enter');
   await expect(page.getByText(/Attempt 1/).first()).toBeVisible();
 });
+
+test('a drawing is arranged, a column is pasted into the strip, and a problem is mended by its repair', async ({
+  page,
+}) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openLab(page, 'Three Stations');
+  await page.getByRole('link', { name: /^Bench/ }).click();
+  await expect(tile(page, 'DESK-1')).toBeVisible();
+  await page.getByRole('button', { name: 'Line up' }).click();
+  await page.getByRole('menuitem', { name: 'Arrange everything' }).click();
+  const rowOf = (names: string[]) =>
+    Promise.all(names.map(async (name) => Math.round((await tile(page, name).boundingBox())!.y)));
+  await expect.poll(async () => new Set(await rowOf(['RT-V', 'RT-M', 'RT-S'])).size, { timeout: 30_000 }).toBe(1);
+  expect(new Set(await rowOf(['DESK-1', 'DESK-2', 'TURN-3'])).size).toBe(1);
+
+  await page.getByRole('button', { name: /^Devices/ }).click();
+  await page.getByLabel('Filter the sheet').fill('CAM');
+  const grid = page.getByRole('grid', { name: 'Devices' });
+  await grid.focus();
+  await page.keyboard.press('Control+Home');
+  await page.keyboard.type('EYE-1');
+  await page.keyboard.press('Enter');
+  await expect(tile(page, 'EYE-1')).toBeVisible();
+  await page.getByRole('button', { name: /^Links/ }).click();
+  await page.getByLabel('Filter the sheet').fill('DESK-1');
+  await page.getByRole('grid', { name: 'Links' }).focus();
+  await page.keyboard.press('Control+Home');
+  for (let at = 0; at < 5; at++) await page.keyboard.press('ArrowRight');
+  await page.keyboard.type('crossover copper');
+  await page.keyboard.press('Enter');
+
+  await page.getByRole('button', { name: '1 problem', exact: true }).click();
+  await page.getByRole('button', { name: 'Take straight-through copper' }).click();
+  await page.keyboard.press('Escape');
+  await expect(page.getByText('No problems')).toBeVisible();
+});

@@ -98,6 +98,15 @@ export function Bench({
     if (link) actions.choose({ links: [problem.at.link!] });
     else if (device !== undefined && topology.devices[device]) actions.choose({ devices: [device] });
   };
+  const problemCounts = useMemo(() => {
+    const counts = new Map<string, number>();
+    const told = telling === 'coach' ? facts.problems : [];
+    for (const { at } of told) {
+      const id = at.device?.split('/')[0];
+      if (id !== undefined) counts.set(id, (counts.get(id) ?? 0) + 1);
+    }
+    return counts;
+  }, [facts.problems, telling]);
   const mend = (problem: Reason) => repairOf(topology, problem, { options: equipment, plan });
   const nextProblem = (): void => {
     if (!problems.length) return;
@@ -199,6 +208,7 @@ export function Bench({
               {...(traced && { marks: marksOfTrace(traced.trace, traced.at), dimOthers: true })}
               editable
               onMove={(to) => run('move', { kind: 'move', to })}
+              problems={problemCounts}
               places={arranging.flying}
               onMoveSite={actions.moveSite}
               onMoveNote={actions.moveNote}

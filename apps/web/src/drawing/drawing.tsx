@@ -47,6 +47,8 @@ export interface DrawingProps {
   onMoveNote?: (id: string, by: { x: number; y: number }) => void;
   onLink?: (from: string, to: string) => void;
   onReady?: (flow: Flow) => void;
+  /** How many problems each device has, for those who hear the drawing. */
+  problems?: ReadonlyMap<string, number>;
   /** Other places for some devices, while they move to new ones. */
   places?: ReadonlyMap<string, { x: number; y: number }> | undefined;
 }
@@ -65,6 +67,7 @@ export function Drawing(props: DrawingProps) {
     dimOthers = false,
     editable = false,
     onReady,
+    problems,
   } = props;
   const [dragged, setDragged] = useState<ReadonlyMap<string, { x: number; y: number }> | undefined>(undefined);
   const [noteDrag, setNoteDrag] = useState<{ id: string; x: number; y: number } | null>(null);
@@ -91,6 +94,7 @@ export function Drawing(props: DrawingProps) {
         selected: chosen.devices,
         selectedSites: chosen.sites,
         selectedNotes: chosen.notes,
+        ...(problems && { problems }),
         marks: deviceMarks,
         siteMarks,
         seconds,
@@ -98,7 +102,20 @@ export function Drawing(props: DrawingProps) {
         subnetsShown: lenses.subnets,
         far,
       }),
-    [factory, topology, scene, editable, chosen, deviceMarks, siteMarks, seconds, dimOthers, lenses.subnets, far],
+    [
+      factory,
+      topology,
+      scene,
+      editable,
+      chosen,
+      deviceMarks,
+      siteMarks,
+      seconds,
+      dimOthers,
+      lenses.subnets,
+      far,
+      problems,
+    ],
   );
   const placed = noteDrag
     ? nodes.map((one) =>

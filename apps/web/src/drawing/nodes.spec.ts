@@ -37,7 +37,12 @@ test('sites and tiles become nodes at their places, a site below its tiles', () 
   const nodes = nodesOf(new NodeFactory());
   expect([...nodes.keys()]).toEqual(['site v', 'a', 'b', 's']);
   expect(nodes.get('site v')!.zIndex!).toBeLessThan(nodes.get('a')!.zIndex!);
-  expect(nodes.get('a')).toMatchObject({ position: { x: 0, y: 200 }, width: 40, height: 40, ariaLabel: 'PC A, .11' });
+  expect(nodes.get('a')).toMatchObject({
+    position: { x: 0, y: 200 },
+    width: 40,
+    height: 40,
+    ariaLabel: 'A, desktop, .11, Valley, 0 links',
+  });
 });
 test('an address is short where its subnet is written, whole where it is not, and a mistake is told', () => {
   expect(second(nodesOf(new NodeFactory()), 'a')).toBe('.11');
@@ -78,4 +83,14 @@ test('the legend stands below the tiles and cannot be taken hold of', () => {
   const legend = nodes.get(LEGEND_ID)!;
   expect(legend).toMatchObject({ type: 'legend', draggable: false, selectable: false });
   expect(legend.position.y).toBeGreaterThan(nodes.get('a')!.position.y + 40);
+});
+test('a tile is heard with model, site, links and problems', () => {
+  const nodes = nodesOf(new NodeFactory(), { problems: new Map([['s', 1]]) });
+  expect(nodes.get('s')!.ariaLabel).toBe('SW-1, access switch 12 + 4, 0 links, 1 problem');
+  const linked: Topology = {
+    ...topology,
+    devices: { ...topology.devices, s: { ...topology.devices.s!, site: 'v' } },
+    links: { l: { a: { device: 's', port: 'p1' }, b: { device: 'a', port: 'e0' }, medium: 'straight' } },
+  };
+  expect(nodesOf(new NodeFactory(), {}, linked).get('s')!.ariaLabel).toBe('SW-1, access switch 12 + 4, Valley, 1 link');
 });

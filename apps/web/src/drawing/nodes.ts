@@ -5,7 +5,9 @@ import {
   type SiteArea,
   type Tile,
   type Topology,
+  counted,
   firstAddressText,
+  modelOf,
   parseInterfaceAddress,
   secondLine,
   shortAddress,
@@ -31,6 +33,8 @@ export interface NodeOptions {
   seconds: ReadonlyMap<string, string>;
   dimOthers: boolean;
   subnetsShown: boolean;
+  /** How many problems each device has, where they are told. */
+  problems?: ReadonlyMap<string, number>;
   /** Seen from so far that small text cannot be read: addresses are left out. */
   far: boolean;
 }
@@ -55,6 +59,7 @@ export class NodeFactory {
         siteNode(area, mark, selected, options.editable),
       );
     }
+    const links = linkCounts(topology);
     const bracketed = new Set(options.subnetsShown ? scene.brackets.flatMap((one) => one.members) : []);
     for (const tile of scene.tiles.values()) {
       const device = topology.devices[tile.id]!;
@@ -78,7 +83,10 @@ export class NodeFactory {
         dimmed: options.dimOthers && !mark,
         linkable: options.editable,
       };
-      take(tile.id, JSON.stringify([data, selected]), () => tileNode(tile, data, selected, options.editable));
+      const label = spokenLabel(topology, tile, second, links.get(tile.id) ?? 0, options.problems?.get(tile.id) ?? 0);
+      take(tile.id, JSON.stringify([data, selected, label]), () =>
+        tileNode(tile, data, selected, options.editable, label),
+      );
     }
     for (const note of scene.notes) {
       const selected = options.selectedNotes?.has(note.id) ?? false;
@@ -97,7 +105,34 @@ export class NodeFactory {
 const underTile = (address: string | null, bracketed: boolean): string =>
   address === null ? '' : bracketed ? shortAddress(address) : address;
 
-const tileNode = (tile: Tile, data: TileNode['data'], selected: boolean, editable: boolean): TileNode => ({
+/** What a screen reader says of a tile: "SW-1, access switch 20 + 4, Valley Station, 6 links, 1 problem". */
+function spokenLabel(topology: Topology, tile: Tile, second: string, links: number, problems: number): string {
+  const device = topology.devices[tile.id]!;
+  return [
+    tile.name || 'a device without a name',
+    (modelOf(topology, device)?.name ?? device.model).toLowerCase(),
+    ...(tile.count > 1 ? [`${tile.count} alike`] : []),
+    ...(tile.shape === 'standing' && second ? [second] : []),
+    ...(device.site === undefined ? [] : [topology.sites[device.site]?.name ?? '']),
+    counted(links, 'link'),
+    ...(problems ? [counted(problems, 'problem')] : []),
+  ].join(', ');
+}
+
+function linkCounts(topology: Topology): Map<string, number> {
+  const counts = new Map<string, number>();
+  for (const { a, b } of Object.values(topology.links))
+    for (const { device } of [a, b]) counts.set(device, (counts.get(device) ?? 0) + 1);
+  return counts;
+}
+
+const tileNode = (
+  tile: Tile,
+  data: TileNode['data'],
+  selected: boolean,
+  editable: boolean,
+  ariaLabel: string,
+): TileNode => ({
   id: tile.id,
   type: 'tile',
   position: { x: tile.x, y: tile.y },
@@ -107,7 +142,7 @@ const tileNode = (tile: Tile, data: TileNode['data'], selected: boolean, editabl
   zIndex: 2,
   draggable: editable,
   selected,
-  ariaLabel: `${tile.tag} ${tile.name}${tile.count > 1 ? `, ${tile.count} alike` : ''}${data.second ? `, ${data.second}` : ''}`,
+  ariaLabel,
   data,
 });
 

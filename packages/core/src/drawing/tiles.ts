@@ -118,13 +118,14 @@ function linkCounts(topology: Topology): Map<string, number> {
   return counts;
 }
 
-/** The first IPv4 or IPv6 address typed for a device, readable or not; null where there is none. */
-export function firstAddressText(device: Device): string | null {
+/** The first IPv4 or IPv6 address typed for a device, or for the first host of a tile, readable or not; null for none. */
+export function firstAddressText(device: Pick<Device, 'interfaces' | 'members'>): string | null {
   for (const [, face] of entriesById(device.interfaces)) {
     const text = face.v4?.addresses?.[0] ?? face.v6?.addresses?.[0];
     if (text) return text;
   }
-  return null;
+  const [, first] = entriesById(device.members)[0] ?? [];
+  return first ? firstAddressText(first) : null;
 }
 
 /** What is written for an address where its subnet is written beside it: ".11" of 10.84.1.11/26; others as they are. */
