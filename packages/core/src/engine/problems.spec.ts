@@ -198,3 +198,10 @@ describe('a suggested link comes up, for any two models of the kit', () => {
     }
   });
 });
+
+test('a host whose cable is wrong is told once: its gateway is no mistake of its own', () => {
+  const topology = structuredClone(twoLans());
+  const link = Object.values(topology.links).find(({ a, b }) => [a.device, b.device].includes('A'))!;
+  link.medium = 'crossover';
+  expect(codes(topology)).toEqual(['WRONG_PAIRING']);
+});

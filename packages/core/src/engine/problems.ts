@@ -53,7 +53,11 @@ function linkReasons({ layer1, layer2 }: NetworkModel): Reason[] {
 const powerProblems = ({ layer1 }: NetworkModel): Reason[] => [...layer1.unpowered.values()];
 
 function addressProblems({ instances, layer3 }: NetworkModel): Reason[] {
-  const problems = [...layer3.nodes.values()].flatMap((node) => node.refused);
+  const problems = [...layer3.nodes.values()].flatMap((node) => {
+    // With no interface up, that the gateway cannot be reached is no mistake of its own.
+    const up = node.attachments.some((one) => one.up);
+    return node.refused.filter((one) => up || one.code !== 'GATEWAY_OUTSIDE');
+  });
   const users = new Map<string, { device: string; key: string }[]>();
   for (const node of layer3.nodes.values())
     for (const { key, addresses } of node.attachments)
