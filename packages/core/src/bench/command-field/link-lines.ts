@@ -99,10 +99,13 @@ function otherEnds(a: string, port: string | undefined, text: string, context: F
         .sort((one, other) => away(one) - away(other) || (one < other ? -1 : 1));
   const ends = found
     .filter((id) => id !== a && plugsOf(topology, id).some((one) => hasFreePort(topology, one)))
-    .slice(0, 4);
+    .slice(0, 6);
   if (text && !ends.length) return [why(`No device with a free port is called “${text.trim()}”`)];
   return [
-    ...ends.map((id) => linkLine(a, port, id, undefined, undefined, context)),
+    // Those that fit at once come before those for which something must be chosen.
+    ...ends
+      .map((id) => linkLine(a, port, id, undefined, undefined, context))
+      .sort((one, other) => Number(one.action?.do !== 'link') - Number(other.action?.do !== 'link')),
     {
       id: `list ${a}`,
       sign: 'find',
