@@ -140,9 +140,9 @@ function readdressed(device: Device, addresses: NextAddresses): Device {
   const members = device.members && entriesById(device.members).map(([id, one]) => [id, layer(one, addresses)]);
   return {
     ...layer(device, addresses),
-    ...(device.settings && { settings: { ...settings, ...(ospf && { ospf: areas as typeof ospf }) } }),
+    ...(device.settings && { settings: { ...settings, ...(ospf && { ospf: areas }) } }),
     ...(members && { members: Object.fromEntries(members) as Device['members'] }),
-  } as Device;
+  };
 }
 
 function layer<T extends Pick<Device, 'ports' | 'interfaces'>>(one: T, addresses: NextAddresses): T {
@@ -172,5 +172,5 @@ function newFace({ v4, v6, ...face }: Interface, free: NextAddresses): Interface
     ...face,
     ...(four && Object.keys(four).length && { v4: four }),
     ...(six && Object.keys(six).length && { v6: six }),
-  } as Interface;
+  };
 }

@@ -183,7 +183,7 @@ export function InterfaceFields({
                   check={(text) =>
                     /^[1-9]\d{0,4}$/.test(text) && Number(text) <= 65535 ? null : 'A cost is a number from 1 to 65535.'
                   }
-                  onCommit={(text) => setOspf({ cost: text ? Number(text) : (undefined as never) })}
+                  onCommit={(text) => setOspf({ cost: text ? Number(text) : undefined })}
                 />
               </Row>
               <Row label="OSPF talks">
@@ -194,7 +194,7 @@ export function InterfaceFields({
                     { value: 'active', text: 'to neighbours' },
                     { value: 'passive', text: 'to nobody (passive)' },
                   ]}
-                  onChange={(value) => setOspf({ passive: value === 'passive' ? true : (undefined as never) })}
+                  onChange={(value) => setOspf({ passive: value === 'passive' ? true : undefined })}
                 />
               </Row>
             </>

@@ -13,7 +13,7 @@ export function ManagementPart({ id, device }: { id: string; device: Device }) {
   const { settings, set } = useSettings(id, device);
   const now: Management = settings.management ?? {};
   const put = (change: { [K in keyof Management]?: Management[K] | undefined }): void =>
-    set('change remote access', { management: filled({ ...now, ...change }) as Management });
+    set('change remote access', { management: filled({ ...now, ...change }) });
   const words = [now.ssh && 'ssh', now.telnet && 'telnet'].filter(Boolean).join(', ');
   return (
     <>

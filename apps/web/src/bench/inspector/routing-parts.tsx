@@ -18,9 +18,9 @@ export function RoutingParts({ id, device }: { id: string; device: Device }) {
   const { settings, set } = useSettings(id, device);
   const { ospf, rip } = settings;
   const setOspf = (change: { [K in keyof Ospf]?: Ospf[K] | undefined }): void =>
-    set('change OSPF', { ospf: without({ ...ospf, ...change }) as Ospf });
+    set('change OSPF', { ospf: without({ ...ospf, ...change }) });
   const setRip = (change: { [K in keyof Rip]?: Rip[K] | undefined }): void =>
-    set('change RIP', { rip: without({ ...rip, ...change }) as Rip });
+    set('change RIP', { rip: without({ ...rip, ...change }) });
   return (
     <>
       <RoutesPart id={id} device={device} />

@@ -110,7 +110,7 @@ export function SwitchingParts({ id, device }: { id: string; device: Device }) {
               { value: 'on', text: 'on' },
               { value: 'off', text: 'off' },
             ]}
-            onChange={(value) => setTree({ on: value === 'off' ? false : (undefined as never) })}
+            onChange={(value) => setTree({ on: value === 'off' ? false : undefined })}
           />
         </Row>
         <Row label="Priority">
@@ -121,7 +121,7 @@ export function SwitchingParts({ id, device }: { id: string; device: Device }) {
               value,
               text: value,
             }))}
-            onChange={(value) => setTree({ priority: value === '32768' ? (undefined as never) : Number(value) })}
+            onChange={(value) => setTree({ priority: value === '32768' ? undefined : Number(value) })}
           />
         </Row>
       </Fold>

@@ -21,7 +21,7 @@ export function useSettings(
       const set = Object.fromEntries(
         Object.entries(changes).map(([key, value]) => [key, isEmpty(value) ? null : value]),
       );
-      void run(title, { kind: 'setSettings', device: id, set: set as never });
+      void run(title, { kind: 'setSettings', device: id, set: set });
     },
   };
 }

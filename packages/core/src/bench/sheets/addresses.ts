@@ -63,7 +63,7 @@ export const ADDRESSES: Sheet = {
 };
 function layerOf(topology: Topology, row: SheetRow) {
   const [key, family, at] = row.part!.split(' ') as [string, string, string];
-  const now = device(topology, row).interfaces?.[key] ?? ({ on: { kind: 'port', port: key } } as Interface);
+  const now = device(topology, row).interfaces?.[key] ?? { on: { kind: 'port', port: key } };
   const texts = (family === '4' ? now.v4?.addresses : now.v6?.addresses) ?? [];
   return { key, face: now, family: Number(family) as 4 | 6, texts, at: Number(at) };
 }

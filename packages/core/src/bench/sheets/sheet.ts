@@ -61,7 +61,7 @@ const known = new WeakMap<Topology, Map<string, string[]>>();
 export function plugged(topology: Topology): ReadonlyMap<string, readonly string[]> {
   let map = known.get(topology);
   if (!map) {
-    known.set(topology, (map = new Map()));
+    known.set(topology, (map = new Map<string, string[]>()));
     for (const [, { a, b }] of entriesById(topology.links))
       for (const [mine, other] of [
         [a, b],
