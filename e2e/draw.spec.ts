@@ -1,5 +1,5 @@
 import { type Page } from '@playwright/test';
-import { expect, openLab, openOwnBench, saved, signIn, test } from './people';
+import { expect, openBenchOfCopy, openOwnBench, saved, signIn, test } from './people';
 
 const tile = (page: Page, name: string) =>
   page.locator('.react-flow__node-tile').filter({ has: page.getByText(name, { exact: true }) });
@@ -117,8 +117,7 @@ test('links survive being panned out of sight, and are drawn between two tiles b
 
 test('an instructor draws with the command field and by clicking, and follows a packet', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
-  await openLab(page, 'Three Stations');
-  await page.getByRole('link', { name: /^Bench/ }).click();
+  await openBenchOfCopy(page, 'three-stations', 'Pylon network one');
   await expect(tile(page, 'DESK-1')).toBeVisible();
   const type = async (text: string): Promise<void> => {
     await page.keyboard.press('/');
@@ -214,8 +213,7 @@ test('a drawing is arranged, a column is pasted into the strip, and a problem is
   page,
 }) => {
   await signIn(page, 'Maren Osterkamp');
-  await openLab(page, 'Three Stations');
-  await page.getByRole('link', { name: /^Bench/ }).click();
+  await openBenchOfCopy(page, 'three-stations', 'Pylon network two');
   await expect(tile(page, 'DESK-1')).toBeVisible();
   await page.getByRole('button', { name: 'Line up' }).click();
   await page.getByRole('menuitem', { name: 'Arrange everything' }).click();

@@ -1,5 +1,6 @@
 import { type Download, type Page, expect, test as base } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
+import path from 'node:path';
 
 /** Tests in which a console error or an uncaught exception of a page is a failure. */
 export const test = base.extend<{ quietConsole: string[] }>({
@@ -39,6 +40,25 @@ export async function openLab(page: Page, title: string): Promise<string> {
   await page.getByRole('link', { name: title }).first().click();
   await page.waitForURL(/\/labs\//);
   return /^.*\/labs\/[^/]+/.exec(page.url())![0];
+}
+
+/** Opens the bench of a new lab that is like one of the demo's, so that other tests find theirs as it was. */
+export async function openBenchOfCopy(page: Page, slug: string, title: string): Promise<void> {
+  const file = JSON.parse(await readFile(path.join(__dirname, '..', 'demo', slug, 'lab.json'), 'utf8')) as object;
+  const id = await page.evaluate(
+    async (text) => {
+      const [course] = (await (await fetch('/api/courses')).json()) as { id: string }[];
+      const answer = await fetch(`/api/courses/${course!.id}/labs/import`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', 'x-sobrin-request': '1' },
+        body: JSON.stringify({ text }),
+      });
+      return ((await answer.json()) as { id: string }).id;
+    },
+    JSON.stringify({ ...file, title }),
+  );
+  await page.goto(`/labs/${id}/bench`);
+  await expect(page.getByRole('toolbar', { name: 'Bench' })).toBeVisible();
 }
 
 /** Opens a student's own bench of a lab. */
