@@ -76,3 +76,51 @@ test('a port that is pointed at has a mark of its own', () => {
     ),
   ).toHaveLength(1);
 });
+
+describe('lenses', () => {
+  const lenses = { ends: false, subnets: false, cables: false };
+  const words = (drawn: Element): (string | null)[] =>
+    [...drawn.querySelectorAll('text')].map((one) => one.textContent);
+  const trunked = (allowed: number[]): Topology => {
+    const role = { kind: 'switched' as const, mode: 'trunk' as const, allowed };
+    const { devices, links } = start('straight');
+    return {
+      ...start('straight'),
+      devices: {
+        t: { name: 'SW-2', model: 'access-switch-12', at: { x: 0, y: 0 }, ports: { u1: { role } } },
+        s: { ...devices.s!, ports: { u1: { role } }, settings: { vlans: { 10: 'A', 20: 'B', 30: 'C' } } },
+      },
+      links: { l: { ...links.l!, a: { device: 't', port: 'u1' } } },
+    };
+  };
+  test('identifiers and speeds stand in the middle, one after the other', () => {
+    const topology = start('straight');
+    topology.links.l!.cableId = 'KR-110';
+    expect(words(draw(topology, { lenses: { ...lenses, ids: true } }))).toEqual(['KR-110']);
+    expect(words(draw(topology, { lenses: { ...lenses, cables: true, ids: true, speeds: true } }))).toEqual([
+      'Cu · KR-110 · 1 Gb/s',
+    ]);
+    expect(words(draw(topology, { lenses: { ...lenses, speeds: true }, facts: null }))).toEqual([]);
+  });
+  test('VLANs are bands in their tones with their numbers, in place of the plain line', () => {
+    const drawn = draw(trunked([10, 30]), { lenses: { ...lenses, vlans: true } });
+    expect(words(drawn)).toEqual(['10', '30']);
+    const bands = [...drawn.querySelectorAll<SVGElement>('.vlan-band')];
+    expect(bands.map((one) => one.style.stroke)).toEqual(['var(--vlan-1)', 'var(--vlan-3)']);
+    expect(new Set(bands.map((one) => one.getAttribute('d'))).size).toBe(2);
+    expect(drawn.querySelectorAll('.wire')).toHaveLength(0);
+  });
+  test('a drawing without VLANs looks as it does without the lens', () => {
+    const drawn = draw(start('straight'), { lenses: { ...lenses, vlans: true } });
+    expect(drawn.querySelectorAll('.vlan-band')).toHaveLength(0);
+    expect(drawn.querySelectorAll('.wire').length).toBeGreaterThan(0);
+  });
+  test('a note is tied to what it hangs on by a thread, one at a place is not', () => {
+    const noted = (anchor?: { kind: 'device'; id: string }): Topology => ({
+      ...start('straight'),
+      notes: { n: { text: 'root', at: { x: 60, y: -56 }, ...(anchor && { anchor }) } },
+    });
+    const threads = (topology: Topology): number => draw(topology).querySelectorAll('.note-thread').length;
+    expect([threads(noted({ kind: 'device', id: 's' })), threads(noted())]).toEqual([1, 0]);
+  });
+});
