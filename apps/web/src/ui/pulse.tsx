@@ -75,7 +75,7 @@ export function Pulse<P extends { text: string }>({
       )}
       {aside}
       <Popover
-        open={anchor !== null}
+        open={anchor !== null && problems.length > 0}
         anchorEl={anchor}
         onClose={() => setAnchor(null)}
         anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
@@ -102,7 +102,14 @@ export function Pulse<P extends { text: string }>({
                 >
                   <Typography>{one.text}</Typography>
                 </Button>
-                <RepairButton text={anchor ? (repairOf?.(one) ?? null) : null} onClick={() => onRepair?.(one)} />
+                <RepairButton
+                  text={anchor ? (repairOf?.(one) ?? null) : null}
+                  onClick={() => {
+                    onRepair?.(one);
+                    // With the last problem mended there is nothing left to list.
+                    if (problems.length === 1) setAnchor(null);
+                  }}
+                />
               </Box>
             </li>
           ))}
