@@ -1,5 +1,5 @@
 import { Alert, Box, Button, Snackbar } from '@mui/material';
-import { type EngineOptions, type Reason, repairOf } from '@sobrin/core';
+import { type EngineOptions, type Reason, namingScheme, repairOf } from '@sobrin/core';
 import { type ReactNode, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { Drawing, type Flow } from '../drawing/drawing';
@@ -166,7 +166,7 @@ export function Bench({
       chosen: selection.devices,
       automatic,
       plan,
-      namingScheme: plan?.brief.schemes?.names,
+      namingScheme: namingScheme(plan?.brief),
       menu: actions.menu
         .filter((one) => !one.off)
         .map(({ id, text, keys }) => ({ id, text, ...(keys && { more: keys }) })),

@@ -12,7 +12,7 @@ interface Offers {
 }
 const NO_OFFERS: Offers = { addresses: [], gateways4: [], gateways6: [] };
 
-const PlanContext = createContext<PlanOfLab | null>(null);
+export const PlanContext = createContext<PlanOfLab | null>(null);
 
 /** The plan that goes with the drawing, once it is known. */
 export const usePlanOfLab = (): PlanOfLab | undefined => useContext(PlanContext) ?? undefined;
@@ -27,6 +27,15 @@ export function PlanOffers({ planId, brief, children }: { planId: string; brief:
   const document = plan.data?.document;
   const value = useMemo(() => (document ? { tree: planTree(document), brief } : null), [document, brief]);
   return <PlanContext value={value}>{children}</PlanContext>;
+}
+
+/** VLANs of the plan by number, each with the name of the subnet it carries. */
+export function usePlannedVlans(): ReadonlyMap<string, string> {
+  const plan = useContext(PlanContext);
+  return useMemo(() => {
+    const blocks = Object.values(plan?.tree.plan.blocks ?? {});
+    return new Map(blocks.flatMap(({ vlan, name }) => (vlan === undefined ? [] : [[String(vlan), name] as const])));
+  }, [plan]);
 }
 
 /** Addresses and gateways that the plan has for a device. */

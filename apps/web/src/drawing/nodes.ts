@@ -7,6 +7,7 @@ import {
   type Topology,
   counted,
   firstAddressText,
+  linkCounts,
   modelOf,
   parseInterfaceAddress,
   secondLine,
@@ -117,13 +118,6 @@ function spokenLabel(topology: Topology, tile: Tile, second: string, links: numb
     counted(links, 'link'),
     ...(problems ? [counted(problems, 'problem')] : []),
   ].join(', ');
-}
-
-function linkCounts(topology: Topology): Map<string, number> {
-  const counts = new Map<string, number>();
-  for (const { a, b } of Object.values(topology.links))
-    for (const { device } of [a, b]) counts.set(device, (counts.get(device) ?? 0) + 1);
-  return counts;
 }
 
 const tileNode = (

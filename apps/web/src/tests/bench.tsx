@@ -1,8 +1,9 @@
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type Topology } from '@sobrin/core';
+import { type PlanOfLab, type Topology } from '@sobrin/core';
 import { type BenchStore, createBenchStore } from '../bench/bench-store';
 import { Inspector } from '../bench/inspector/inspector';
+import { PlanContext } from '../bench/offers';
 import { BenchProvider } from '../bench/use-bench';
 import { type Selection, NOTHING } from '../drawing/selection';
 import { factsOf } from '../workers/facts';
@@ -11,7 +12,7 @@ import { factsOf } from '../workers/facts';
 export function openInspector(
   topology: Topology,
   selection: Partial<Selection>,
-  { tells = true, about = false } = {},
+  { tells = true, about = false, plan = null }: { tells?: boolean; about?: boolean; plan?: PlanOfLab | null } = {},
 ): BenchStore {
   const store = createBenchStore(
     { document: topology, revision: 0 },
@@ -20,7 +21,9 @@ export function openInspector(
   store.getState().select({ ...NOTHING, ...selection });
   render(
     <BenchProvider store={store}>
-      <Inspector facts={factsOf(topology, {})} showDocument={about} tells={tells} />
+      <PlanContext value={plan}>
+        <Inspector facts={factsOf(topology, {})} showDocument={about} tells={tells} />
+      </PlanContext>
     </BenchProvider>,
   );
   return store;

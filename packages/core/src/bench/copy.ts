@@ -1,6 +1,5 @@
-import { parseInterfaceAddress, subnetOf } from '../address';
 import { boxAround, tilesOf } from '../drawing';
-import { type Command, type Device, type Interface, type Topology, entriesById, own } from '../topology';
+import { type Command, type Device, type Topology, entriesById, own } from '../topology';
 import { countUp, takenNames } from './names';
 import { type PlanOfLab, NextAddresses } from './next-addresses';
 import { type Position, freePlace } from './place';
@@ -151,26 +150,6 @@ function layer<T extends Pick<Device, 'ports' | 'interfaces'>>(one: T, addresses
     Object.fromEntries(entriesById(one.ports).map(([key, { mac: _mac, ...rest }]) => [key, rest] as const));
   const interfaces =
     one.interfaces &&
-    Object.fromEntries(entriesById(one.interfaces).map(([key, face]) => [key, newFace(face, addresses)]));
+    Object.fromEntries(entriesById(one.interfaces).map(([key, face]) => [key, addresses.renew(face)]));
   return { ...one, ...(ports && { ports }), ...(interfaces && { interfaces }) };
-}
-
-function newFace({ v4, v6, ...face }: Interface, free: NextAddresses): Interface {
-  const next = (texts: readonly string[]): string[] =>
-    texts.flatMap((text) => {
-      const read = parseInterfaceAddress(text);
-      return read.ok ? (free.take(subnetOf(read.value), read.value.address.value) ?? []) : [];
-    });
-  const layer = <T extends { addresses?: string[] }>({ addresses, ...rest }: T) => {
-    const given = next(addresses ?? []);
-    return { ...rest, ...(given.length && { addresses: given }) };
-  };
-  const four = v4 && layer(v4);
-  const six = v6 && layer(v6);
-  if (six) delete (six as { linkLocal?: string }).linkLocal;
-  return {
-    ...face,
-    ...(four && Object.keys(four).length && { v4: four }),
-    ...(six && Object.keys(six).length && { v6: six }),
-  };
 }

@@ -6,11 +6,12 @@ import {
   firstOf,
   formatInterfaceAddress,
   lastOf,
+  parseInterfaceAddress,
   samePrefix,
   subnetOf,
 } from '../address';
 import { type Brief, type PlanTree, blockAt, drawnAddresses, nextFreeIn, readRanges } from '../plan';
-import { type Topology } from '../topology';
+import { type Interface, type Topology } from '../topology';
 
 /** The address plan that new addresses are taken from, where the lab has one. */
 export interface PlanOfLab {
@@ -48,6 +49,24 @@ export class NextAddresses {
     if (value === null) return null;
     this.used[subnet.family].add(value);
     return formatInterfaceAddress({ address: { family: subnet.family, value }, length });
+  }
+
+  /** An interface with the next free address for each of its own; what has no room or cannot be read is left out. */
+  renew({ v4, v6, ...face }: Interface): Interface {
+    const layer = <T extends { addresses?: string[] }>({ addresses = [], ...rest }: T) => {
+      const given = addresses.flatMap((text) => {
+        const read = parseInterfaceAddress(text);
+        return read.ok ? (this.take(subnetOf(read.value), read.value.address.value) ?? []) : [];
+      });
+      return { ...rest, ...(given.length && { addresses: given }) };
+    };
+    const { linkLocal: _linkLocal, ...six } = v6 ?? {};
+    const [four, next6] = [v4 && layer(v4), v6 && layer(six)];
+    return {
+      ...face,
+      ...(four && Object.keys(four).length && { v4: four }),
+      ...(next6 && Object.keys(next6).length && { v6: next6 }),
+    };
   }
 
   /** What the plan gives next; null where its subnet is full, undefined where it does not know the subnet. */

@@ -1,8 +1,6 @@
-import { parseInterfaceAddress, subnetOf } from '../address';
 import {
   type Command,
   type Device,
-  type Interface,
   type LinkEnd,
   type Topology,
   KIT,
@@ -120,29 +118,9 @@ function membersOf(
     keys.map((key, at) => {
       if (members?.[key]) return [key, members[key]];
       if (!first) return [key, {}];
-      return [key, { interfaces: at === 0 ? first : likeInterfaces(first, free) }];
+      const own =
+        at === 0 ? first : Object.fromEntries(entriesById(first).map(([face, one]) => [face, free.renew(one)]));
+      return [key, { interfaces: own }];
     }),
-  );
-}
-
-/** The interfaces of one more like host: the same, with the next free addresses. */
-function likeInterfaces(
-  first: NonNullable<Device['interfaces']>,
-  free: NextAddresses,
-): NonNullable<Device['interfaces']> {
-  const next = (texts: readonly string[] = []): string[] =>
-    texts.flatMap((text) => {
-      const read = parseInterfaceAddress(text);
-      return read.ok ? (free.take(subnetOf(read.value), read.value.address.value) ?? []) : [];
-    });
-  return Object.fromEntries(
-    entriesById(first).map(([key, { v4, v6, ...face }]): [string, Interface] => [
-      key,
-      {
-        ...face,
-        ...(v4 && { v4: v4.addresses ? { ...v4, addresses: next(v4.addresses) } : v4 }),
-        ...(v6 && { v6: v6.addresses ? { ...v6, addresses: next(v6.addresses) } : v6 }),
-      },
-    ]),
   );
 }

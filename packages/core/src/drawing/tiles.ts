@@ -111,7 +111,8 @@ function lyingWidth(name: string, second: string, links: number): number {
   return Math.round(Math.min(LYING_MAX, Math.max(LYING_MIN, text, links * ROOM_PER_LINK)));
 }
 
-function linkCounts(topology: Topology): Map<string, number> {
+/** How many link ends each device has. */
+export function linkCounts(topology: Topology): Map<string, number> {
   const counts = new Map<string, number>();
   for (const { a, b } of Object.values(topology.links))
     for (const end of [a, b]) counts.set(end.device, (counts.get(end.device) ?? 0) + 1);

@@ -1,6 +1,6 @@
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type Device, type Topology, emptyTopology, readTopology } from '@sobrin/core';
+import { type Device, type Topology, emptyTopology, planTree, readTopology } from '@sobrin/core';
 import { type BenchStore } from '../bench-store';
 import { fill, openInspector } from '../../tests/bench';
 
@@ -309,4 +309,14 @@ test('a note is written, hung on a device and placed again', async () => {
   expect(store.getState().document.notes!.n).not.toHaveProperty('anchor');
   await press('Remove this note');
   expect(store.getState().document.notes ?? {}).toEqual({});
+});
+
+test('VLANs are taken from the plan: a number of it brings its name along', async () => {
+  const tree = planTree({ blocks: { t: { prefix: '10.84.1.0/26', name: 'Tickets', vlan: 20 } } });
+  const store = openInspector(drawing(), { devices: ['s'] }, { plan: { tree, brief: {} } });
+  await press(/^VLANs/);
+  await press('Add a VLAN');
+  expect(document.querySelector('datalist option')).toHaveValue('20');
+  await userEvent.keyboard('20{Enter}');
+  expect(device(store, 's').settings).toEqual({ vlans: { 20: 'Tickets' } });
 });

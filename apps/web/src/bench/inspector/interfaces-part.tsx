@@ -4,7 +4,7 @@ import { type Device, type Interface, entriesById, isSwitched, modelOf, parseVla
 import { useState } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { Fold } from '../../ui/sections';
-import { useOffers } from '../offers';
+import { useOffers, usePlannedVlans } from '../offers';
 import { useBench } from '../use-bench';
 import { checkBy, interfaceAddressProblem } from './checks';
 import { InterfaceFields, useInterface } from './interface-fields';
@@ -14,6 +14,7 @@ type Virtual = 'sub' | 'svi' | 'loopback';
 /** Interfaces that are no port: sub-interfaces, VLAN interfaces, loopbacks. */
 export function InterfacesPart({ id, device }: { id: string; device: Device }) {
   const { document: topology, do: run } = useBench((state) => state);
+  const planned = usePlannedVlans();
   const model = modelOf(topology, device)!;
   const switchLike = model.bridges === 'vlan';
   const faces = entriesById(device.interfaces).filter(([, face]) => face.on.kind !== 'port');
@@ -91,6 +92,7 @@ export function InterfacesPart({ id, device }: { id: string; device: Device }) {
                 placeholder="VLAN"
                 value={vlan}
                 check={checkBy(parseVlan)}
+                suggestions={[...planned.keys()]}
                 onDraft={setVlan}
                 onCommit={setVlan}
               />

@@ -11,6 +11,7 @@ import {
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Column, ListPart } from '../../ui/list-part';
 import { Fold } from '../../ui/sections';
+import { usePlannedVlans } from '../offers';
 import { useBench } from '../use-bench';
 import { checkBy } from './checks';
 import { filled, useSettings } from './use-settings';
@@ -20,7 +21,8 @@ interface Vlan {
   number: string;
   name: string;
 }
-const VLAN_COLUMNS: readonly Column<Vlan>[] = [
+/** Numbers come from the plan as well, and with a number its name. */
+const vlanColumns = (planned: ReadonlyMap<string, string>): readonly Column<Vlan>[] => [
   {
     label: 'number',
     width: '64px',
@@ -28,7 +30,8 @@ const VLAN_COLUMNS: readonly Column<Vlan>[] = [
     strict: true,
     check: checkBy(parseVlan),
     read: (one) => one.number,
-    write: (one, number) => ({ ...one, number: number.trim() }),
+    suggestions: [...planned.keys()],
+    write: (one, number) => ({ number: number.trim(), name: one.name || (planned.get(number.trim()) ?? '') }),
   },
   {
     label: 'name',
@@ -42,6 +45,7 @@ const VLAN_COLUMNS: readonly Column<Vlan>[] = [
 export function SwitchingParts({ id, device }: { id: string; device: Device }) {
   const topology = useBench((state) => state.document);
   const { settings, set } = useSettings(id, device);
+  const planned = usePlannedVlans();
   const tree = settings.spanningTree ?? {};
   const setTree = (change: Partial<typeof tree>): void =>
     set('change the spanning tree', { spanningTree: filled({ ...tree, ...change }) });
@@ -53,7 +57,7 @@ export function SwitchingParts({ id, device }: { id: string; device: Device }) {
         one="VLAN"
         entries={Object.entries(settings.vlans ?? {}).map(([number, name]) => ({ number, name }))}
         blank={{ number: '', name: '' }}
-        columns={VLAN_COLUMNS}
+        columns={vlanColumns(planned)}
         onStore={(list) =>
           set('change the VLANs', {
             vlans: Object.fromEntries(list.map(({ number, name }) => [String(Number(number)), name])),
@@ -132,6 +136,7 @@ export function SwitchingParts({ id, device }: { id: string; device: Device }) {
 /** What a switched port does: one VLAN, several tagged ones, or routing. */
 export function RoleFields({ id, device, port }: { id: string; device: Device; port: string }) {
   const run = useBench((state) => state.do);
+  const planned = usePlannedVlans();
   const role = device.ports?.[port]?.role;
   const switched: Switched = role?.kind === 'switched' ? role : { kind: 'switched', mode: 'access' };
   const kind = role?.kind === 'routed' ? 'routed' : switched.mode;
@@ -160,6 +165,7 @@ export function RoleFields({ id, device, port }: { id: string; device: Device; p
         placeholder={blank}
         value={switched[key] === undefined ? '' : String(switched[key])}
         check={checkBy(parseVlan)}
+        suggestions={[...planned.keys()]}
         onCommit={(text) => change({ [key]: text === '' ? undefined : Number(text) })}
       />
     </Row>

@@ -1,26 +1,29 @@
 import { counted } from '../../counted';
 import { firstAddressText } from '../../drawing';
-import { entriesById, modelOf } from '../../topology';
+import { type Topology, entriesById, modelOf } from '../../topology';
 import { type Completion, type FieldContext, why } from './completion';
 import { devicesLike, nameOf, takeDevice } from './typed-names';
 
-/** Devices, sites and cables that a text is the name of, or begins. */
+/** A device to jump to, with its model and first address. */
+function deviceLine(topology: Topology, id: string): Completion {
+  const device = topology.devices[id]!;
+  return {
+    id: `jump ${id}`,
+    sign: 'jump',
+    text: device.name,
+    more: [modelOf(topology, device)?.name, firstAddressText(device)].filter(Boolean).join(' · '),
+    fill: device.name,
+    action: { do: 'select', devices: [id] },
+  };
+}
+
+/** Devices and sites whose name has a text in it. */
 export function jumps(text: string, { topology }: FieldContext): Completion[] {
   const sites = entriesById(topology.sites).filter(([, one]) => one.name.toLowerCase().includes(text.toLowerCase()));
   return [
     ...devicesLike(text, topology)
       .slice(0, 4)
-      .map((id): Completion => {
-        const device = topology.devices[id]!;
-        return {
-          id: `jump ${id}`,
-          sign: 'jump',
-          text: device.name,
-          more: [modelOf(topology, device)?.name, firstAddressText(device)].filter(Boolean).join(' · '),
-          fill: device.name,
-          action: { do: 'select', devices: [id] },
-        };
-      }),
+      .map((id) => deviceLine(topology, id)),
     ...sites.slice(0, 2).map(([id, one]): Completion => ({
       id: `site ${id}`,
       sign: 'jump',
@@ -46,7 +49,7 @@ export function finds(text: string, { topology }: FieldContext): Completion[] {
     );
   });
   const cables = entriesById(topology.links).filter(([, one]) => one.cableId?.toLowerCase().includes(wanted));
-  const chosen = [...devices.map(([id]) => id)];
+  const chosen = devices.map(([id]) => id);
   if (!chosen.length && !cables.length) return [why(`Nothing has “${text.trim()}” in it`)];
   return [
     ...(chosen.length
@@ -61,14 +64,7 @@ export function finds(text: string, { topology }: FieldContext): Completion[] {
           },
         ]
       : []),
-    ...devices.slice(0, 4).map(([id, device]): Completion => ({
-      id: `jump ${id}`,
-      sign: 'jump',
-      text: device.name,
-      more: [modelOf(topology, device)?.name, firstAddressText(device)].filter(Boolean).join(' · '),
-      fill: device.name,
-      action: { do: 'select', devices: [id] },
-    })),
+    ...chosen.slice(0, 4).map((id) => deviceLine(topology, id)),
     ...cables.slice(0, 4).map(([id, link]): Completion => ({
       id: `cable ${id}`,
       sign: 'jump',
