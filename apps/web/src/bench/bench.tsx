@@ -2,10 +2,10 @@ import { Alert, Box, Button, Snackbar } from '@mui/material';
 import { type EngineOptions, type Reason, namingScheme, repairOf } from '@sobrin/core';
 import { type ReactNode, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
-import { Drawing, type Flow } from '../drawing/drawing';
+import { Drawing } from '../drawing/drawing';
 import { type Lenses } from '../drawing/link-layer';
 import { NOTHING, type Selection } from '../drawing/selection';
-import { FIT } from '../drawing/zoom-buttons';
+import { type DrawingView } from '../drawing/view';
 import { Empty, TopBar } from '../ui/parts';
 import { Pulse } from '../ui/pulse';
 import { type ToldTrace } from '../workers/told-trace';
@@ -61,17 +61,17 @@ export function Bench({
   const [about, setAbout] = useState(false);
   const [traced, setTraced] = useState<{ trace: ToldTrace; at: number } | null>(null);
   const [told, setTold] = useState(lost);
-  const flow = useRef<Flow | null>(null);
+  const view = useRef<DrawingView | null>(null);
   const problemAt = useRef(-1);
   const tells = telling !== 'examination';
   const problems = telling === 'coach' ? facts.problems : [];
   const isBlank = Object.keys(topology.devices).length === 0;
 
   const arranging = useArrange(() =>
-    window.setTimeout(() => void flow.current?.fitView({ ...FIT, duration: 200 }), 60),
+    window.setTimeout(() => view.current?.showAll(), 60),
   );
   const actions = useBenchActions({
-    flow,
+    view,
     title,
     automatic,
     plan,
@@ -214,7 +214,7 @@ export function Bench({
               onMoveNote={actions.moveNote}
               onLink={(a, b) => actions.linkPair([a], b)}
               onReady={(ready) => {
-                flow.current = ready;
+                view.current = ready;
               }}
             />
             {arranging.progress && (

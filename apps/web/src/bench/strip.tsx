@@ -8,10 +8,11 @@ import {
   type SheetRow,
   type Topology,
   SHEETS,
+  byName,
   refusedWords,
   writeCells,
 } from '@sobrin/core';
-import { type KeyboardEvent, type PointerEvent, useMemo, useState } from 'react';
+import { type KeyboardEvent, type PointerEvent, useDeferredValue, useMemo, useState } from 'react';
 import { NOTHING } from '../drawing/selection';
 import { IconTool } from '../ui/icon-tool';
 import { speedWords } from '../ui/speed-words';
@@ -47,7 +48,9 @@ export function SheetStrip({
   const [filter, setFilter] = useState('');
   const open = listed?.sheet ?? null;
   const setOpen = (sheet: SheetId | null): void => onListed(sheet && { sheet, devices: null });
-  const counts = useMemo(() => SHEETS.map((one) => one.rows(topology).length), [topology]);
+  // Counted a moment later: no change of a large drawing waits for it.
+  const counted = useDeferredValue(topology);
+  const counts = useMemo(() => SHEETS.map((one) => one.count?.(counted) ?? one.rows(counted).length), [counted]);
   const set = (next: number): void => setHeight(Math.max(HEIGHTS.least, Math.min(HEIGHTS.most, next)));
   const drag = (event: PointerEvent<HTMLElement>): void => {
     const [from, before] = [event.clientY, height];
@@ -296,6 +299,6 @@ function rowsShown(
   const sign = sort.down ? -1 : 1;
   return rows
     .map((row) => ({ row, text: column.read(topology, row) }))
-    .sort((a, b) => sign * a.text.localeCompare(b.text, 'en', { numeric: true }))
+    .sort((a, b) => sign * byName(a.text, b.text))
     .map((one) => one.row);
 }

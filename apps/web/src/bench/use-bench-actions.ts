@@ -24,8 +24,6 @@ import {
   readSubmissionText,
   removeChosen,
   rename,
-  sceneBox,
-  sceneOf,
   shiftForCopy,
   sitesWithin,
   spaceEvenly,
@@ -33,9 +31,8 @@ import {
 import { type RefObject } from 'react';
 import { fileName, give, pickText } from '../api/files';
 import { newShortId } from '../api/new-id';
-import { type Flow } from '../drawing/drawing';
 import { type Selection, NOTHING, isNothing } from '../drawing/selection';
-import { FIT } from '../drawing/zoom-buttons';
+import { type DrawingView } from '../drawing/view';
 import { BESIDE } from './inspector/note-inspector';
 import { type LinkWish } from './link-dialog';
 import { useBench, useBenchStore } from './use-bench';
@@ -65,13 +62,13 @@ export interface BenchOpeners {
 
 /** Everything one can do on a bench, each once, for menus, keys, command field and direct manipulation. */
 export function useBenchActions({
-  flow,
+  view,
   title,
   automatic,
   plan,
   opens,
 }: {
-  flow: RefObject<Flow | null>;
+  view: RefObject<DrawingView | null>;
   title: string;
   /** Whether Sobrin may choose ports and media. */
   automatic: boolean;
@@ -83,35 +80,29 @@ export function useBenchActions({
   const now = (): Topology => store.getState().document;
   const chosen = selection.devices;
 
+  /** What the page shows a moment later: an inspector that opens takes room of the drawing first. */
+  const later = (show: (of: DrawingView) => void): void =>
+    void window.setTimeout(() => view.current && show(view.current), 120);
   /** Brings things into sight, where they are not in sight already. */
-  const reveal = (ids: readonly string[]): void =>
-    // A moment later: the inspector that opens takes room of the drawing first.
-    void window.setTimeout(() => {
-      const view = flow.current;
-      if (!view || ids.every((id) => isInSight(view, id))) return;
-      const nodes = ids.map((id) => ({ id }));
-      void view.fitView({ nodes, maxZoom: Math.max(1, view.getZoom()), duration: 200, padding: 0.4 });
-    }, 120);
+  const reveal = (devices: readonly string[], sites: readonly string[] = []): void =>
+    later((of) => of.reveal({ devices, sites }));
   const choose = (next: Partial<Selection>): void => {
     select({ ...NOTHING, ...next });
     const ends = (next.links ?? []).flatMap((id) => [topology.links[id]!.a.device, topology.links[id]!.b.device]);
-    const ids = [...(next.devices ?? []), ...ends, ...(next.sites ?? []).map((id) => `site ${id}`)];
-    if (ids.length) reveal(ids);
+    const [devices, sites] = [[...(next.devices ?? []), ...ends], next.sites ?? []];
+    if (devices.length + sites.length) reveal(devices, sites);
   };
   /** Chooses what is new, and shows everything where some of it lies outside of what is seen. */
   const showNew = (devices: readonly string[]): void => {
     select({ ...NOTHING, devices });
-    // A moment later: the inspector that opens takes room of the drawing first.
-    window.setTimeout(() => showAllIfOutside(now(), flow.current), 120);
+    later((of) => of.showAllIfOutside());
   };
   /** Where new things appear: to the right of what is chosen, else in the middle of what is seen. */
   const wished = (): { x: number; y: number } => {
     const first = chosen[0] === undefined ? undefined : topology.devices[chosen[0]];
     if (first) return { x: first.at.x + 160, y: first.at.y };
-    const pane = document.querySelector('.drawing .react-flow')?.getBoundingClientRect();
-    return pane && flow.current
-      ? flow.current.screenToFlowPosition({ x: pane.x + pane.width / 2 - 60, y: pane.y + pane.height / 2 - 60 })
-      : { x: 80, y: 80 };
+    const middle = view.current?.middle();
+    return middle ? { x: middle.x - 60, y: middle.y - 60 } : { x: 80, y: 80 };
   };
   const siteOfChosen = (): string | undefined =>
     selection.sites[0] ?? (chosen[0] === undefined ? undefined : topology.devices[chosen[0]]?.site);
@@ -222,7 +213,7 @@ export function useBenchActions({
     const { topology: drawn } = read.value;
     if (!drawn) opens.tell(`${file.name} holds no drawing: the drawing is as it was.`);
     else if (run('replace the drawing', { kind: 'replace', topology: drawn }))
-      window.setTimeout(() => void flow.current?.fitView(FIT), 60);
+      later((of) => of.showAll());
   };
 
   const inSites = new Set(selection.sites.flatMap((id) => [...sitesWithin(topology, id)]));
@@ -289,7 +280,7 @@ export function useBenchActions({
       id: 'show-all',
       text: 'Show all',
       group: 'file',
-      run: () => void flow.current?.fitView({ ...FIT, duration: 200 }),
+      run: () => view.current?.showAll(),
     },
     { id: 'save', text: 'Save the drawing as a file', group: 'file', run: saveFile },
     { id: 'replace', text: 'Replace the drawing by a file…', group: 'file', run: () => void readFile() },
@@ -354,28 +345,3 @@ export function useBenchActions({
   };
 }
 export type BenchActions = ReturnType<typeof useBenchActions>;
-
-/** Zoomed out further than this, a thing is in sight but cannot be read. */
-const READABLE = 0.55;
-
-function isInSight(flow: Flow, id: string): boolean {
-  const node = flow.getInternalNode(id);
-  const pane = document.querySelector('.drawing .react-flow')?.getBoundingClientRect();
-  if (!node || !pane || flow.getZoom() < READABLE) return false;
-  const { x, y } = flow.flowToScreenPosition(node.internals.positionAbsolute);
-  const [width, height] = [(node.width ?? 0) * flow.getZoom(), (node.height ?? 0) * flow.getZoom()];
-  return x >= pane.left && y >= pane.top && x + width <= pane.right && y + height <= pane.bottom;
-}
-
-/** Shows everything where something new lies outside of what is seen. */
-function showAllIfOutside(topology: Topology, flow: Flow | null): void {
-  const box = sceneBox(sceneOf(topology));
-  const pane = document.querySelector('.drawing .react-flow')?.getBoundingClientRect();
-  if (!box || !pane || !flow) return;
-  const [low, high] = [
-    flow.screenToFlowPosition({ x: pane.x + 16, y: pane.y + 16 }),
-    flow.screenToFlowPosition({ x: pane.x + pane.width - 16, y: pane.y + pane.height - 16 }),
-  ];
-  if (box.x < low.x || box.y < low.y || box.x + box.width > high.x || box.y + box.height > high.y)
-    void flow.fitView({ ...FIT, duration: 200 });
-}

@@ -7,7 +7,8 @@ import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api } from '../api/client';
 import { useChange, useClassRows, useSubmission } from '../api/queries';
-import { Drawing, type Flow } from '../drawing/drawing';
+import { Drawing } from '../drawing/drawing';
+import { type DrawingView } from '../drawing/view';
 import { type Mark } from '../drawing/marks';
 import { useShownLab } from '../lab/lab-shell';
 import { PlanView } from '../plan/plan-view';
@@ -191,7 +192,7 @@ function Findings({
     plan && !isDrawn ? 'plan' : (sideOf(itemsOf(chosen)) ?? 'drawing'),
   );
   const [place, setPlace] = useState<Item | null>(null);
-  const flow = useRef<Flow | null>(null);
+  const view = useRef<DrawingView | null>(null);
   const facts = useFacts(topology, equipmentOf(policy));
   const requirement = result.requirements.find((one) => one.id === chosen) ?? null;
   const seconds = useMemo(() => roleLines(result, reference, topology), [result, reference, topology]);
@@ -218,14 +219,11 @@ function Findings({
   const show = (item: Item): void => {
     setPlace(item);
     setLooksAt((now) => sideOf([item]) ?? now);
-    const nodes = item.places.flatMap(({ device, link }) =>
-      device !== undefined
-        ? [{ id: device }]
-        : link !== undefined && topology.links[link]
-          ? [{ id: topology.links[link].a.device }, { id: topology.links[link].b.device }]
-          : [],
-    );
-    if (nodes.length) void flow.current?.fitView({ nodes, padding: 0.5, maxZoom: 1.2, duration: 250 });
+    const devices = item.places.flatMap(({ device, link }) => {
+      const drawn = link === undefined ? undefined : topology.links[link];
+      return device !== undefined ? [device] : drawn ? [drawn.a.device, drawn.b.device] : [];
+    });
+    view.current?.reveal({ devices });
   };
   useCheckKeys({
     p: () => plan && setLooksAt(looksAt === 'plan' ? 'drawing' : 'plan'),
@@ -288,7 +286,7 @@ function Findings({
                   seconds={seconds}
                   dimOthers={marks.devices.size + marks.links.size > 0}
                   onReady={(ready) => {
-                    flow.current = ready;
+                    view.current = ready;
                   }}
                 />
               )}

@@ -1,35 +1,47 @@
 import '@xyflow/react/dist/base.css';
 import './drawing.css';
-import { type Topology, sceneOf, sitesWithin } from '@sobrin/core';
+import { type Box, type Guide, type Spot, type Topology, SceneKeeper, pickAt, tilesInBox, tilesInLasso } from '@sobrin/core';
 import {
   type Connection,
   ConnectionMode,
   type NodeChange,
   ReactFlow,
   type ReactFlowInstance,
+  type Viewport,
   ViewportPortal,
+  useStore,
 } from '@xyflow/react';
-import { useCallback, useMemo, useState } from 'react';
+import { type PointerEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type LinkFact } from '../workers/facts';
+import { FlyingLinks, manyLinksOf } from './flying-links';
+import { FarLayer } from './far-layer';
 import { LegendView } from './legend-node';
-import { LinkLayer, type Lenses } from './link-layer';
+import { type LinkGrips, LinkHandles } from './link-handles';
+import { LinkLayer, type Lenses, middleSizes } from './link-layer';
 import { type Mark, type Marks } from './marks';
-import { type DrawingNode, NOTE_PREFIX, NodeFactory, SITE_PREFIX } from './nodes';
-import { type Selection, NOTHING } from './selection';
+import { type MarqueeKind, MarqueeShape, useMarquee } from './marquee';
+import { type Moved, movedBy, snapped } from './moving';
+import { type DrawingNode, NOTE_PREFIX, NodeFactory, SITE_PREFIX, inArea } from './nodes';
 import { NoteView } from './note-node';
+import { type Selection, NOTHING } from './selection';
 import { SiteView } from './site-node';
-import { TileView } from './tile-node';
-import { FIT, KeepFitted, ZoomButtons } from './zoom-buttons';
+import { TileNames, type TileRenaming, TileView } from './tile-node';
+import { type DrawingView, type Seen, ZOOM, seenFrom, viewOf } from './view';
+import { ZoomButtons } from './zoom-buttons';
 
 const NODE_TYPES = { tile: TileView, site: SiteView, legend: LegendView, note: NoteView };
 const NO_MARKS: ReadonlyMap<string, Mark> = new Map();
 const NO_SECONDS: ReadonlyMap<string, string> = new Map();
-type At = Record<string, { x: number; y: number }>;
-/** From this zoom on small text is left out, and back in a little later, so that it does not flicker. */
-const FAR = 0.42;
-const NEAR = 0.48;
+const NO_LENSES: Lenses = { ends: false, subnets: false, cables: false };
+/** Up to so many devices everything is drawn, wherever it is; of more only what is in sight. */
+const FEW = 150;
+/** So many chosen tiles are drawn one by one in a large drawing seen from far. */
+const FEW_CHOSEN = 60;
+/** So long after the last step of zooming what came into sight is drawn. */
+const ZOOM_PAUSE_MS = 90;
+/** How near a click must be to a link, in pixels of the screen. */
+const REACH = 7;
 
-export type Flow = ReactFlowInstance<DrawingNode>;
 export interface DrawingProps {
   topology: Topology;
   label: string;
@@ -42,15 +54,23 @@ export interface DrawingProps {
   seconds?: ReadonlyMap<string, string>;
   dimOthers?: boolean;
   editable?: boolean;
-  onMove?: (to: At) => void;
-  onMoveSite?: (id: string, by: { x: number; y: number }) => void;
-  onMoveNote?: (id: string, by: { x: number; y: number }) => void;
+  onMove?: (to: Record<string, Spot>) => void;
+  onMoveSite?: (id: string, by: Spot) => void;
+  onMoveNote?: (id: string, by: Spot) => void;
   onLink?: (from: string, to: string) => void;
-  onReady?: (flow: Flow) => void;
+  /** What can be done with the grips of a link that is chosen. */
+  grips?: LinkGrips;
+  /** The next drag on the drawing chooses what lies in its shape. */
+  marquee?: MarqueeKind | null;
+  onMarqueeEnd?: () => void;
+  /** A click at an empty place. */
+  onPlace?: ((at: Spot) => void) | undefined;
+  renaming?: TileRenaming | undefined;
+  onReady?: (view: DrawingView) => void;
   /** How many problems each device has, for those who hear the drawing. */
   problems?: ReadonlyMap<string, number>;
   /** Other places for some devices, while they move to new ones. */
-  places?: ReadonlyMap<string, { x: number; y: number }> | undefined;
+  places?: ReadonlyMap<string, Spot> | undefined;
 }
 
 /** A topology as a drawing one can pan, zoom and, where allowed, move and link. Documents go in, wishes come out. */
@@ -69,13 +89,34 @@ export function Drawing(props: DrawingProps) {
     onReady,
     problems,
   } = props;
-  const [dragged, setDragged] = useState<ReadonlyMap<string, { x: number; y: number }> | undefined>(undefined);
-  const [noteDrag, setNoteDrag] = useState<{ id: string; x: number; y: number } | null>(null);
-  const [far, setFar] = useState(false);
+  const [moving, setMoving] = useState<Moved | null>(null);
+  const [seen, setSeen] = useState<Seen | null>(null);
   const [linking, setLinking] = useState(false);
+  const [hovered, setHovered] = useState<string | null>(null);
   const [factory] = useState(() => new NodeFactory());
-  const moved = dragged ?? props.places;
-  const scene = useMemo(() => sceneOf(topology, moved), [topology, moved]);
+  const [keeper] = useState(() => new SceneKeeper());
+  const root = useRef<HTMLDivElement>(null);
+  const modifiers = useRef({ add: false, free: false });
+  const isLarge = Object.keys(topology.devices).length > FEW;
+  const far = seen?.far ?? false;
+  const shown = far ? NO_LENSES : lenses;
+  const at = moving?.devices ?? props.places;
+  const middles = useMemo(() => middleSizes(topology, facts, shown), [topology, facts, shown]);
+  const flying = useMemo(() => manyLinksOf(topology, moving?.ids), [topology, moving?.ids]);
+  const carried = moving?.carried;
+  const light = flying !== null;
+  // Seen from far nothing is written, and nothing is known before the first look.
+  const texts = !isLarge || (seen !== null && !far);
+  const scene = useMemo(
+    () => keeper.scene(topology, { at, carried, middles, texts, light }),
+    [keeper, topology, at, carried, middles, texts, light],
+  );
+  const size = useRef({ width: 0, height: 0 });
+  const latest = useRef(scene);
+  const view = useRef<DrawingView | null>(null);
+  useEffect(() => {
+    latest.current = scene;
+  }, [scene]);
   const chosen = useMemo(
     () => ({
       devices: new Set(selection.devices),
@@ -87,21 +128,35 @@ export function Drawing(props: DrawingProps) {
   );
   const deviceMarks = marks?.devices ?? NO_MARKS;
   const siteMarks = marks?.sites ?? NO_MARKS;
+  const shows = useMemo(() => {
+    if (!isLarge) return undefined;
+    const always = new Set([...(chosen.devices.size <= FEW_CHOSEN ? chosen.devices : []), ...(moving?.held ?? [])]);
+    if (hovered !== null) always.add(hovered);
+    if (!seen) return () => false;
+    const within = inArea(seen.area, always);
+    return seen.far ? (box: Box, id: string) => (id.includes(' ') ? within(box, id) : always.has(id)) : within;
+  }, [isLarge, chosen.devices, moving?.held, hovered, seen]);
   const nodes = useMemo(
     () =>
-      factory.nodes(topology, scene, {
-        editable,
-        selected: chosen.devices,
-        selectedSites: chosen.sites,
-        selectedNotes: chosen.notes,
-        ...(problems && { problems }),
-        marks: deviceMarks,
-        siteMarks,
-        seconds,
-        dimOthers,
-        subnetsShown: lenses.subnets,
-        far,
-      }),
+      factory.nodes(
+        topology,
+        scene,
+        {
+          editable,
+          selected: chosen.devices,
+          selectedSites: chosen.sites,
+          selectedNotes: chosen.notes,
+          ...(problems && { problems }),
+          marks: deviceMarks,
+          siteMarks,
+          seconds,
+          dimOthers,
+          subnetsShown: lenses.subnets,
+          far,
+          renaming: props.renaming?.device ?? null,
+        },
+        shows,
+      ),
     [
       factory,
       topology,
@@ -115,129 +170,244 @@ export function Drawing(props: DrawingProps) {
       lenses.subnets,
       far,
       problems,
+      shows,
+      props.renaming?.device,
     ],
   );
-  const placed = noteDrag
-    ? nodes.map((one) =>
-        one.id === NOTE_PREFIX + noteDrag.id ? { ...one, position: { x: noteDrag.x, y: noteDrag.y } } : one,
-      )
+  const note = moving?.note;
+  const placed = note
+    ? nodes.map((one) => (one.id === NOTE_PREFIX + note.id ? { ...one, position: { x: note.x, y: note.y } } : one))
     : nodes;
-  const shown = useMemo(() => (far ? { ends: false, subnets: false, cables: false } : lenses), [far, lenses]);
 
   const onNodesChange = (changes: NodeChange<DrawingNode>[]): void => {
-    const moved = new Map<string, { x: number; y: number }>();
-    let ended = false;
-    const next = { devices: new Set(chosen.devices), sites: new Set(chosen.sites), notes: new Set(chosen.notes) };
-    let picked = false;
-    for (const change of changes) {
-      if (change.type === 'position' && change.position && editable && change.id.startsWith(NOTE_PREFIX)) {
-        const id = change.id.slice(NOTE_PREFIX.length);
-        const before = scene.notes.find((one) => one.id === id);
-        const { x, y } = change.position;
-        if (change.dragging === false && before) props.onMoveNote?.(id, { x: x - before.x, y: y - before.y });
-        setNoteDrag(change.dragging ? { id, x, y } : null);
-      } else if (change.type === 'position' && change.position && editable) {
-        for (const [id, at] of movedBy(topology, scene, change.id, change.position)) moved.set(id, at);
-        ended ||= change.dragging === false;
-        if (change.dragging === false && change.id.startsWith(SITE_PREFIX)) dropSite(change.id, change.position);
-      }
-      if (change.type === 'select') {
-        picked = true;
-        const [set, id] = change.id.startsWith(SITE_PREFIX)
-          ? [next.sites, change.id.slice(SITE_PREFIX.length)]
-          : change.id.startsWith(NOTE_PREFIX)
-            ? [next.notes, change.id.slice(NOTE_PREFIX.length)]
-            : [next.devices, change.id];
-        if (change.selected) set.add(id);
-        else set.delete(id);
-      }
+    const moves = changes.flatMap((one) => (one.type === 'position' && one.position ? { ...one, to: one.position } : []));
+    const [first] = moves;
+    if (first && editable) {
+      const isOver = first.dragging !== true;
+      const next = movedBy(topology, scene, chosen.devices, first.id, first.to, moving);
+      const snap = isOver || modifiers.current.free || !seen ? null : snapped(scene, next, seen.area);
+      const now = snap ? { ...next, ...snap } : isOver && moving ? moving : next;
+      setMoving(isOver ? null : now);
+      if (isOver) drop(now);
     }
-    if (moved.size && !ended) setDragged(moved);
-    if (ended) {
-      setDragged(undefined);
-      if (moved.size && !changes.some((one) => 'id' in one && one.id.startsWith(SITE_PREFIX)))
-        props.onMove?.(rounded(moved));
-    }
-    if (picked) onSelect?.({ devices: [...next.devices], sites: [...next.sites], notes: [...next.notes], links: [] });
+    const picked = changes.flatMap((one) => ((one.type === 'select' ? one : [])));
+    if (picked.length) onSelect?.(afterPick(selection, picked, modifiers.current.add));
   };
-  const dropSite = (nodeId: string, position: { x: number; y: number }): void => {
-    const id = nodeId.slice(SITE_PREFIX.length);
-    const area = sceneOf(topology).sites.find((one) => one.id === id);
-    if (area) props.onMoveSite?.(id, { x: Math.round(position.x - area.x), y: Math.round(position.y - area.y) });
+  const drop = (done: Moved): void => {
+    const { site, note: carried, by } = done;
+    if (carried) props.onMoveNote?.(carried.id, by);
+    else if (site !== undefined) props.onMoveSite?.(site, { x: Math.round(by.x), y: Math.round(by.y) });
+    else
+      props.onMove?.(
+        Object.fromEntries([...done.devices].map(([id, { x, y }]) => [id, { x: Math.round(x), y: Math.round(y) }])),
+      );
   };
   const pickLink = useCallback(
     (link: string, add: boolean) =>
       onSelect?.(
-        add
-          ? { ...selection, links: [...new Set([...selection.links, link])] }
-          : { devices: [], sites: [], links: [link] },
+        add ? { ...selection, links: [...new Set([...selection.links, link])] } : { ...NOTHING, links: [link] },
       ),
     [onSelect, selection],
   );
+  const underPointer = ({ clientX: x, clientY: y }: { clientX: number; clientY: number }, reach: number) => {
+    const place = view.current?.placeAt({ x, y });
+    return place ? pickAt(scene, place, reach) : null;
+  };
+  const clickPane = (event: { clientX: number; clientY: number; shiftKey: boolean }): void => {
+    const place = view.current?.placeAt({ x: event.clientX, y: event.clientY });
+    if (props.onPlace && place) return props.onPlace(place);
+    const found = isLarge && far ? underPointer(event, REACH / (view.current?.viewport().zoom ?? 1)) : null;
+    if (!found) onSelect?.(NOTHING);
+    else if ('device' in found) onSelect?.({ ...NOTHING, devices: [found.device] });
+    else pickLink(found.link, event.shiftKey);
+  };
+  const marquee = useMarquee((kind, points, add) => {
+    const places = points.flatMap((one) => view.current?.placeAt(one) ?? []);
+    const [from, to] = [places[0], places.at(-1)];
+    props.onMarqueeEnd?.();
+    if (!from || !to) return;
+    const found =
+      kind === 'lasso'
+        ? tilesInLasso(scene, places)
+        : tilesInBox(scene, {
+            x: Math.min(from.x, to.x),
+            y: Math.min(from.y, to.y),
+            width: Math.abs(from.x - to.x),
+            height: Math.abs(from.y - to.y),
+          });
+    onSelect?.({ ...NOTHING, devices: add ? [...new Set([...selection.devices, ...found])] : found });
+  });
+  const begin = (event: PointerEvent): void => {
+    modifiers.current = { add: event.ctrlKey || event.metaKey || event.shiftKey, free: event.altKey };
+    if (props.marquee) marquee.start(event, props.marquee);
+    else if (onSelect && event.shiftKey && event.button === 0 && isPane(event.target)) marquee.start(event, 'box');
+  };
+  const hover = (event: PointerEvent): void => {
+    modifiers.current.free = event.altKey;
+    if (!isLarge || !far || event.buttons) return;
+    const found = underPointer(event, 0);
+    setHovered(found && 'device' in found ? found.device : null);
+  };
 
+  const waiting = useRef<{ zoom: number; timer: number | undefined }>({ zoom: 0, timer: undefined });
+  /** Draws what came into sight: at once while the drawing is moved, now and then while it is zoomed. */
+  const follow = useCallback((viewport: Viewport): void => {
+    const { current: wait } = waiting;
+    const look = (): void => {
+      wait.timer = undefined;
+      wait.zoom = viewport.zoom;
+      setSeen((was) => seenFrom(was, viewport, size.current.width, size.current.height));
+    };
+    window.clearTimeout(wait.timer);
+    if (wait.zoom === 0 || viewport.zoom === wait.zoom) look();
+    else wait.timer = window.setTimeout(look, ZOOM_PAUSE_MS);
+  }, []);
+  useEffect(() => () => window.clearTimeout(waiting.current.timer), []);
+  /** Shows everything as soon as both the drawing and its size are known, and again where one only looks. */
+  const fit = useCallback((): void => {
+    if (!size.current.width || !view.current) return;
+    view.current.showAll({ duration: 0 });
+    follow(view.current.viewport());
+  }, [follow]);
+  const sized = useCallback(
+    (width: number, height: number): void => {
+      const isFirst = !size.current.width;
+      size.current = { width, height };
+      if (isFirst || !editable) fit();
+      else if (view.current) follow(view.current.viewport());
+    },
+    [editable, fit, follow],
+  );
+  const ready = (flow: ReactFlowInstance<DrawingNode>): void => {
+    const made = viewOf(
+      flow,
+      () => root.current?.getBoundingClientRect(),
+      () => latest.current,
+    );
+    view.current = made;
+    fit();
+    onReady?.(made);
+  };
+  const isMarquee = Boolean(props.marquee);
   return (
-    <div className={`drawing${linking ? ' linking' : ''}`}>
-      <ReactFlow<DrawingNode>
-        aria-label={label}
-        nodes={placed}
-        edges={[]}
-        nodeTypes={NODE_TYPES}
-        onNodesChange={onNodesChange}
-        connectionMode={ConnectionMode.Loose}
-        onConnectStart={() => setLinking(true)}
-        onConnectEnd={() => setLinking(false)}
-        onConnect={({ source, target }: Connection) => source !== target && props.onLink?.(source, target)}
-        onPaneClick={() => onSelect?.(NOTHING)}
-        onInit={onReady}
-        onMove={(_event, { zoom }) => setFar((was) => (was ? zoom < NEAR : zoom < FAR))}
-        nodesConnectable={editable}
-        edgesFocusable={false}
-        elevateNodesOnSelect={false}
-        selectNodesOnDrag={false}
-        deleteKeyCode={null}
-        minZoom={0.12}
-        maxZoom={2.5}
-        fitView
-        fitViewOptions={FIT}
-        proOptions={{ hideAttribution: true }}
-      >
-        <ViewportPortal>
-          <LinkLayer
-            topology={topology}
-            scene={scene}
-            facts={facts}
-            lenses={shown}
-            selected={chosen.links}
-            marks={marks?.links ?? NO_MARKS}
-            portMarks={marks?.ports ?? NO_MARKS}
-            dimOthers={dimOthers}
-            onPick={onSelect && pickLink}
-          />
-        </ViewportPortal>
-        <ZoomButtons />
-        {!editable && <KeepFitted />}
-      </ReactFlow>
+    <div
+      ref={root}
+      className={['drawing', linking && 'linking', isMarquee && 'choosing', props.onPlace && 'placing']
+        .filter(Boolean)
+        .join(' ')}
+      onPointerDownCapture={begin}
+      // The library would move the whole drawing meanwhile.
+      onMouseDownCapture={(event) => {
+        if (isMarquee || (event.shiftKey && isPane(event.target))) event.stopPropagation();
+      }}
+      onPointerMove={hover}
+    >
+      <TileNames value={props.renaming}>
+        <ReactFlow<DrawingNode>
+          aria-label={label}
+          nodes={placed}
+          edges={[]}
+          nodeTypes={NODE_TYPES}
+          onNodesChange={onNodesChange}
+          connectionMode={ConnectionMode.Loose}
+          onConnectStart={() => setLinking(true)}
+          onConnectEnd={() => setLinking(false)}
+          onConnect={({ source, target }: Connection) => source !== target && props.onLink?.(source, target)}
+          onPaneClick={clickPane}
+          onInit={ready}
+          onMoveStart={() => root.current?.classList.add('moving')}
+          onMoveEnd={() => root.current?.classList.remove('moving')}
+          onMove={(_event, viewport) => follow(viewport)}
+          nodesConnectable={editable}
+          edgesFocusable={false}
+          elevateNodesOnSelect={false}
+          selectNodesOnDrag={false}
+          selectionKeyCode={null}
+          multiSelectionKeyCode={['Meta', 'Control', 'Shift']}
+          zoomOnDoubleClick={false}
+          deleteKeyCode={null}
+          minZoom={ZOOM.least}
+          maxZoom={ZOOM.most}
+          proOptions={{ hideAttribution: true }}
+        >
+          <ViewportPortal>
+            {isLarge && far && <FarLayer scene={scene} facts={facts} marks={deviceMarks} />}
+            <LinkLayer
+              topology={topology}
+              scene={flying && moving ? moving.rest : scene}
+              facts={facts}
+              lenses={shown}
+              selected={chosen.links}
+              marks={marks?.links ?? NO_MARKS}
+              portMarks={marks?.ports ?? NO_MARKS}
+              dimOthers={dimOthers}
+              area={isLarge ? (far ? NOWHERE : (seen?.area ?? NOWHERE)) : null}
+              always={chosen.links}
+              without={flying}
+              onPick={onSelect && pickLink}
+            />
+            {flying && !far && <FlyingLinks scene={scene} links={flying} facts={facts} />}
+            {moving && <GuideLines guides={moving.guides} />}
+            {editable && props.grips && selection.links.length === 1 && (
+              <LinkHandles
+                topology={topology}
+                scene={scene}
+                link={selection.links[0]!}
+                grips={props.grips}
+                placeAt={(client) => view.current?.placeAt(client) ?? null}
+              />
+            )}
+          </ViewportPortal>
+          <SizeWatch onSize={sized} />
+          <ZoomButtons onAll={() => view.current?.showAll()} />
+        </ReactFlow>
+      </TileNames>
+      <MarqueeShape drawn={marquee.drawn} />
     </div>
   );
 }
 
-const rounded = (moved: ReadonlyMap<string, { x: number; y: number }>): At =>
-  Object.fromEntries([...moved].map(([id, { x, y }]) => [id, { x: Math.round(x), y: Math.round(y) }]));
+const NOWHERE: Box = { x: 0, y: 0, width: 0, height: 0 };
+const isPane = (target: EventTarget): boolean =>
+  target instanceof Element && target.classList.contains('react-flow__pane');
 
-/** Where devices come to stand: one that is moved itself, or all that belong to a moved site and the sites inside it. */
-function movedBy(
-  topology: Topology,
-  scene: ReturnType<typeof sceneOf>,
-  nodeId: string,
-  to: { x: number; y: number },
-): [string, { x: number; y: number }][] {
-  if (!nodeId.startsWith(SITE_PREFIX)) return [[nodeId, to]];
-  const id = nodeId.slice(SITE_PREFIX.length);
-  const area = scene.sites.find((one) => one.id === id);
-  if (!area) return [];
-  const inside = sitesWithin(topology, id);
-  const [dx, dy] = [to.x - area.x, to.y - area.y];
-  return [...scene.tiles.values()]
-    .filter((tile) => inside.has(topology.devices[tile.id]?.site ?? ''))
-    .map((tile) => [tile.id, { x: tile.x + dx, y: tile.y + dy }]);
+/** What is chosen after the library says what was picked; it knows only of what is drawn. */
+function afterPick(
+  before: Selection,
+  picked: readonly { id: string; selected: boolean }[],
+  add: boolean,
+): Selection {
+  const added = picked.filter((one) => one.selected).map((one) => one.id);
+  const keep = add || !added.length;
+  const gone = new Set(picked.filter((one) => !one.selected).map((one) => one.id));
+  const of = (ids: readonly string[], prefix: string, isMine: (id: string) => boolean): string[] => [
+    ...new Set([
+      ...(keep ? ids.filter((id) => !gone.has(prefix + id)) : []),
+      ...added.filter(isMine).map((id) => id.slice(prefix.length)),
+    ]),
+  ];
+  const isSite = (id: string): boolean => id.startsWith(SITE_PREFIX);
+  const isNote = (id: string): boolean => id.startsWith(NOTE_PREFIX);
+  return {
+    devices: of(before.devices, '', (id) => !isSite(id) && !isNote(id)),
+    sites: of(before.sites, SITE_PREFIX, isSite),
+    notes: of(before.notes ?? [], NOTE_PREFIX, isNote),
+    links: [],
+  };
 }
+
+/** Tells how large the drawing is on the screen. */
+function SizeWatch({ onSize }: { onSize: (width: number, height: number) => void }) {
+  const width = useStore((state) => state.width);
+  const height = useStore((state) => state.height);
+  useEffect(() => onSize(width, height), [onSize, width, height]);
+  return null;
+}
+
+const GuideLines = ({ guides }: { guides: readonly Guide[] }) => (
+  <svg className="links" aria-hidden>
+    {guides.map(({ from, to }, at) => (
+      <path key={at} className="guide" d={`M${from.x} ${from.y}L${to.x} ${to.y}`} />
+    ))}
+  </svg>
+);

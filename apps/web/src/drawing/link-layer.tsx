@@ -1,15 +1,17 @@
 import {
+  type Box,
+  type Label,
   type LinkLine,
   type Scene,
   type Topology,
   MEDIUM_TAGS,
-  MONO_ADVANCE,
+  PILL_HEIGHT,
   lengthOf,
   linkVlans,
   mediumForm,
-  modelOf,
-  portAddressText,
-  shortAddress,
+  overlap,
+  pillWidth,
+  socketKey,
   stationAt,
   toneOfVlan,
   vlansOf,
@@ -38,6 +40,11 @@ interface Props {
   marks: ReadonlyMap<string, Mark>;
   portMarks: ReadonlyMap<string, Mark>;
   dimOthers: boolean;
+  /** Only links that run through it are drawn, and those that `always` names. */
+  area?: Box | null;
+  always?: ReadonlySet<string> | undefined;
+  /** Links that are drawn otherwise just now. */
+  without?: ReadonlySet<string> | null;
   onPick?: ((link: string, add: boolean) => void) | undefined;
 }
 
@@ -51,19 +58,28 @@ export const LinkLayer = memo(function LinkLayer({
   marks,
   portMarks,
   dimOthers,
+  area = null,
+  always,
+  without = null,
   onPick,
 }: Props) {
   const carried = useMemo(() => (lenses.vlans ? linkVlans(topology) : null), [lenses.vlans, topology]);
   const known = useMemo(() => (lenses.vlans ? vlansOf(topology) : []), [lenses.vlans, topology]);
+  const isShown = (line: LinkLine): boolean =>
+    without?.has(line.id) !== true &&
+    (area === null || always?.has(line.id) === true || touches(line.box, area));
+  const isBracketShown = ({ from, to, y }: { from: number; to: number; y: number }): boolean =>
+    area === null || overlap({ x: from, y, width: to - from, height: 20 }, area);
   return (
     <svg className="links" role="presentation">
-      {[...scene.lines.values()].map((line) => (
+      {[...scene.lines.values()].filter(isShown).map((line) => (
         <LinkView
           key={line.id}
           line={line}
-          topology={topology}
           fact={facts?.[line.id] ?? null}
-          ends={lenses.ends}
+          labelA={lenses.ends ? scene.labels.get(socketKey(line.id, 'a')) : undefined}
+          labelB={lenses.ends ? scene.labels.get(socketKey(line.id, 'b')) : undefined}
+          names={`${topology.devices[line.a.device]?.name ?? ''}\n${topology.devices[line.b.device]?.name ?? ''}`}
           middle={middleOf(topology, line, facts?.[line.id] ?? null, lenses)}
           vlans={(carried?.get(line.id) ?? []).map((vlan) => `${vlan} ${toneOfVlan(known, vlan)}`).join(',')}
           selected={selected.has(line.id)}
@@ -85,7 +101,7 @@ export const LinkLayer = memo(function LinkLayer({
           ),
       )}
       {lenses.subnets &&
-        scene.brackets.map((one) => (
+        scene.brackets.filter(isBracketShown).map((one) => (
           <g key={`${one.prefix} ${one.from}`}>
             <path className="bracket" d={`M${one.from} ${one.y - 4}V${one.y}H${one.to}V${one.y - 4}`} />
             <text className="bracket-text" x={one.middle} y={one.y + 14}>
@@ -94,11 +110,13 @@ export const LinkLayer = memo(function LinkLayer({
           </g>
         ))}
       {lenses.subnets &&
-        scene.linkSubnets.map((one) => {
-          const width = one.prefix.length * MONO_ADVANCE + 12;
+        scene.linkSubnets
+          .filter((one) => isShown(scene.lines.get(one.link)!))
+          .map((one) => {
+          const width = pillWidth(one.prefix);
           return (
             <g key={one.link}>
-              <rect className="pill" x={one.x - width / 2} y={one.y - 8} width={width} height={16} rx={8} />
+              <rect className="pill" x={one.x - width / 2} y={one.y - PILL_HEIGHT / 2} width={width} height={PILL_HEIGHT} rx={PILL_HEIGHT / 2} />
               <text className="pill-text" x={one.x} y={one.y + 4}>
                 {one.prefix}
               </text>
@@ -109,11 +127,18 @@ export const LinkLayer = memo(function LinkLayer({
   );
 });
 
+/** Whether a line may run through an area; an upright or level one has no width or no height. */
+const touches = (line: Box, area: Box): boolean =>
+  overlap({ x: line.x - 1, y: line.y - 1, width: line.width + 2, height: line.height + 2 }, area);
+
 interface LinkProps {
   line: LinkLine;
-  topology: Topology;
   fact: LinkFact | null;
-  ends: boolean;
+  /** Where the texts at its ends stand; none where they are not shown. */
+  labelA: Label | undefined;
+  labelB: Label | undefined;
+  /** The names of its two devices. */
+  names: string;
   /** What is written in its middle; empty where nothing is. */
   middle: string;
   /** The VLANs it carries with their tones: "10 1,20 2". */
@@ -126,23 +151,20 @@ interface LinkProps {
   onPick: Props['onPick'];
 }
 
-const clockOf = (topology: Topology, line: LinkLine): 'a' | 'b' | null => {
-  const has = (end: LinkLine['a']): boolean => topology.devices[end.device]?.ports?.[end.port]?.clockEnd === true;
-  return has(line.a) ? 'a' : has(line.b) ? 'b' : null;
-};
+const sameFact = (a: LinkFact | null, b: LinkFact | null): boolean =>
+  a === b || (a !== null && b !== null && a.state === b.state && a.text === b.text && a.warning === b.warning);
 
-/** Each scene has new line objects: a link is drawn anew only where something of it changed. */
-function sameLink({ line: was, topology: before, ...old }: LinkProps, { line, topology, ...next }: LinkProps): boolean {
-  const sameDevices = [line.a, line.b].every((end) => before.devices[end.device] === topology.devices[end.device]);
-  const keys = Object.keys(next) as (keyof typeof next)[];
-  return sameDevices && keys.every((key) => old[key] === next[key]) && JSON.stringify(was) === JSON.stringify(line);
+/** Each answer of the engine has new objects: a link is drawn anew only where something of it changed. */
+function sameLink({ fact: was, ...old }: LinkProps, { fact, ...next }: LinkProps): boolean {
+  return sameFact(was, fact) && (Object.keys(next) as (keyof typeof next)[]).every((key) => old[key] === next[key]);
 }
 
 const LinkView = memo(function LinkView({
   line,
-  topology,
   fact,
-  ends,
+  labelA,
+  labelB,
+  names,
   middle,
   vlans,
   selected,
@@ -152,9 +174,9 @@ const LinkView = memo(function LinkView({
   dimmed,
   onPick,
 }: LinkProps) {
-  const form = mediumForm(line.medium, line.points, clockOf(topology, line));
-  const name = (end: LinkLine['a']): string => `${topology.devices[end.device]?.name ?? ''} ${end.port}`;
-  const label = `${name(line.a)} to ${name(line.b)}${fact?.text ? `: ${fact.text}` : ''}`;
+  const form = mediumForm(line.medium, line.points, line.clock);
+  const [nameA, nameB] = names.split('\n');
+  const label = `${nameA} ${line.a.port} to ${nameB} ${line.b.port}${fact?.text ? `: ${fact.text}` : ''}`;
   const d = `M${line.points.map(({ x, y }) => `${x} ${y}`).join('L')}`;
   const state = fact?.state ?? null;
   const bands = line.medium === 'wireless' ? [] : vlanBands(line, vlans);
@@ -185,18 +207,8 @@ const LinkView = memo(function LinkView({
         ))
       )}
       {(middle || vlans) && <Middle line={line} text={middle} vlans={vlans} />}
-      {(ends || selected) &&
-        line.medium !== 'wireless' &&
-        [line.a, line.b].map((end, at) => {
-          const text = endText(topology, end, selected);
-          return (
-            (selected || text.length * MONO_ADVANCE <= end.room) && (
-              <text key={at} x={end.text.x} y={end.text.y} textAnchor={end.text.anchor}>
-                {text}
-              </text>
-            )
-          );
-        })}
+      <EndText end={line.a} label={labelA} full={selected && line.medium !== 'wireless'} />
+      <EndText end={line.b} label={labelB} full={selected && line.medium !== 'wireless'} />
       <path
         className="hit"
         d={d}
@@ -213,14 +225,24 @@ const LinkView = memo(function LinkView({
   );
 }, sameLink);
 
-/** Short on the drawing, full where the link is chosen. Hosts have one port: its address stands under the tile already. */
-function endText(topology: Topology, { device, port }: LinkLine['a'], full: boolean): string {
-  const one = topology.devices[device];
-  const shown = one?.ports?.[port]?.label ?? port;
-  const address = portAddressText(topology, device, port);
-  const isHost = one !== undefined && modelOf(topology, one)?.class === 'end';
-  if (!address || (isHost && !full)) return shown;
-  return `${shown} ${full ? address : shortAddress(address)}`;
+/** Short on the drawing, full where the link is chosen. */
+function EndText({ end, label, full }: { end: LinkLine['a']; label: Label | undefined; full: boolean }) {
+  if (full) {
+    // In full it is written in any case, beside its chip where it has no place of its own.
+    const at = label ?? { x: end.x + (end.side === 'left' ? -9 : 9), y: end.y + (end.side === 'top' ? -9 : 17) };
+    return (
+      <text className="full" x={at.x} y={at.y} textAnchor={!label && end.side === 'left' ? 'end' : 'start'}>
+        {end.full}
+      </text>
+    );
+  }
+  return (
+    label && (
+      <text x={label.x} y={label.y}>
+        {end.text}
+      </text>
+    )
+  );
 }
 
 function Chip({ end: { x, y }, mark, state, warning, square }: ChipProps) {
@@ -254,7 +276,12 @@ interface ChipProps {
 }
 
 /** What the lenses write in the middle of a link: its medium, its identifier, its speed. */
-function middleOf(topology: Topology, line: LinkLine, fact: LinkFact | null, lenses: Lenses): string {
+function middleOf(
+  topology: Topology,
+  line: Pick<LinkLine, 'id' | 'medium'>,
+  fact: LinkFact | null,
+  lenses: Lenses,
+): string {
   return [
     lenses.cables ? MEDIUM_TAGS[line.medium] : '',
     lenses.ids ? (topology.links[line.id]?.cableId ?? '') : '',
@@ -285,11 +312,31 @@ function vlanBands(line: LinkLine, vlans: string): { tone: string; d: string }[]
 
 const TAG_ADVANCE = 6.4;
 const BADGE = 27;
+const middleWidth = (text: string): number => (text ? Math.max(28, text.length * TAG_ADVANCE + 12) : 0);
+
+/** How much room the middles of links take with what the lenses write there. */
+export function middleSizes(
+  topology: Topology,
+  facts: Readonly<Record<string, LinkFact>> | null,
+  lenses: Lenses,
+): ReadonlyMap<string, { width: number; height: number }> | undefined {
+  if (!lenses.cables && !lenses.ids && !lenses.speeds && !lenses.vlans) return undefined;
+  const carried = lenses.vlans ? linkVlans(topology) : null;
+  return new Map(
+    Object.entries(topology.links).flatMap(([id, { medium }]) => {
+      const text = middleOf(topology, { id, medium }, facts?.[id] ?? null, lenses);
+      const badges = carried?.get(id)?.length ?? 0;
+      const size = { width: Math.max(middleWidth(text), badges * BADGE), height: text && badges ? 34 : 16 };
+      return size.width ? [[id, size] as const] : [];
+    }),
+  );
+}
+
 /** The words and VLAN badges in the middle of a link. */
 function Middle({ line, text, vlans }: { line: LinkLine; text: string; vlans: string }) {
   const { x, y } = stationAt(line.points, lengthOf(line.points) / 2);
   const badges = vlans ? vlans.split(',').map((one) => one.split(' ') as [string, string]) : [];
-  const textWidth = text ? Math.max(28, text.length * TAG_ADVANCE + 12) : 0;
+  const textWidth = middleWidth(text);
   // Side by side they would lie on the labels of neighbours: the badges stand under the words.
   const [textY, badgeY] = text && badges.length ? [y - 9, y + 8] : [y, y];
   const left = x - (badges.length * BADGE) / 2;

@@ -1,4 +1,4 @@
-import { type Topology, emptyTopology, sceneOf } from '@sobrin/core';
+import { SceneKeeper, type Topology, emptyTopology } from '@sobrin/core';
 import { LEGEND_ID, type NodeOptions, NodeFactory } from './nodes';
 
 const host = (name: string, x: number, address: string) => ({
@@ -28,8 +28,9 @@ const options: NodeOptions = {
   subnetsShown: true,
   far: false,
 };
+const keeper = new SceneKeeper();
 const nodesOf = (factory: NodeFactory, change: Partial<NodeOptions> = {}, on = topology) =>
-  new Map(factory.nodes(on, sceneOf(on), { ...options, ...change }).map((one) => [one.id, one]));
+  new Map(factory.nodes(on, keeper.scene(on), { ...options, ...change }).map((one) => [one.id, one]));
 const second = (nodes: ReturnType<typeof nodesOf>, id: string): unknown =>
   (nodes.get(id)!.data as { second: string }).second;
 

@@ -1,4 +1,6 @@
 import {
+  type Box,
+  Kept,
   type LegendCard,
   type NoteBox,
   type Scene,
@@ -9,6 +11,7 @@ import {
   firstAddressText,
   linkCounts,
   modelOf,
+  overlap,
   parseInterfaceAddress,
   secondLine,
   shortAddress,
@@ -36,85 +39,105 @@ export interface NodeOptions {
   subnetsShown: boolean;
   /** How many problems each device has, where they are told. */
   problems?: ReadonlyMap<string, number>;
+  /** The device whose name is being typed on its tile. */
+  renaming?: string | null;
   /** Seen from so far that small text cannot be read: addresses are left out. */
   far: boolean;
 }
 
 /**
  * Turns scenes into nodes. A node stays the same object as long as nothing of it changes, so that only what changed is
- * drawn anew: the cache is what this object keeps.
+ * drawn anew.
  */
 export class NodeFactory {
-  private known = new Map<string, { key: string; node: DrawingNode }>();
+  private readonly kept = new Kept<DrawingNode>();
+  private bracketed: { of: Scene['brackets']; ids: ReadonlySet<string> } = { of: [], ids: new Set() };
+  private links: { of: Topology['links']; counts: ReadonlyMap<string, number> } = { of: {}, counts: new Map() };
 
-  nodes(topology: Topology, scene: Scene, options: NodeOptions): DrawingNode[] {
-    const next = new Map<string, { key: string; node: DrawingNode }>();
-    const take = (id: string, key: string, make: () => DrawingNode): void => {
-      const old = this.known.get(id);
-      next.set(id, old?.key === key ? old : { key, node: make() });
-    };
+  /** The nodes of what `shows` lets through; all of them without it. */
+  nodes(topology: Topology, scene: Scene, options: NodeOptions, shows: (box: Box, id: string) => boolean = () => true): DrawingNode[] {
+    const nodes: DrawingNode[] = [];
+    const { editable } = options;
+    const take = (id: string, from: readonly unknown[], make: () => DrawingNode): void =>
+      void nodes.push(this.kept.take(id, from, make));
     for (const area of scene.sites) {
+      const id = SITE_PREFIX + area.id;
+      if (!shows(area, id)) continue;
       const selected = options.selectedSites.has(area.id);
       const mark = options.siteMarks.get(area.id) ?? null;
-      take(SITE_PREFIX + area.id, JSON.stringify([area, selected, mark, options.editable]), () =>
-        siteNode(area, mark, selected, options.editable),
+      const { x, y, width, height, name, tone, depth } = area;
+      take(id, [x, y, width, height, name, tone, depth, selected, mark, editable], () =>
+        siteNode(area, mark, selected, editable),
       );
     }
-    const links = linkCounts(topology);
-    const bracketed = new Set(options.subnetsShown ? scene.brackets.flatMap((one) => one.members) : []);
+    if (this.links.of !== topology.links) this.links = { of: topology.links, counts: linkCounts(topology) };
+    if (this.bracketed.of !== scene.brackets)
+      this.bracketed = { of: scene.brackets, ids: new Set(scene.brackets.flatMap((one) => one.members)) };
     for (const tile of scene.tiles.values()) {
+      if (!shows(tile, tile.id)) continue;
       const device = topology.devices[tile.id]!;
-      const address = firstAddressText(device);
-      const own = options.seconds.get(tile.id);
-      const second =
-        tile.shape === 'lying'
-          ? (own ?? secondLine(topology, device))
-          : options.far
-            ? ''
-            : (own ?? underTile(address, bracketed.has(tile.id)));
-      const wrong =
-        own === undefined && tile.shape === 'standing' && address !== null && !parseInterfaceAddress(address).ok;
       const selected = options.selected.has(tile.id);
       const mark = options.marks.get(tile.id) ?? null;
-      const data = {
-        tile,
-        second,
-        wrong,
-        mark,
-        dimmed: options.dimOthers && !mark,
-        linkable: options.editable,
-      };
-      const label = spokenLabel(topology, tile, second, links.get(tile.id) ?? 0, options.problems?.get(tile.id) ?? 0);
-      take(tile.id, JSON.stringify([data, selected, label]), () =>
-        tileNode(tile, data, selected, options.editable, label),
-      );
+      const dimmed = options.dimOthers && !mark;
+      const bracketed = options.subnetsShown && this.bracketed.ids.has(tile.id);
+      const own = options.seconds.get(tile.id);
+      const links = this.links.counts.get(tile.id) ?? 0;
+      const problems = options.problems?.get(tile.id) ?? 0;
+      const site = device.site === undefined ? '' : (topology.sites[device.site]?.name ?? '');
+      const far = options.far && tile.shape === 'standing';
+      const renaming = options.renaming === tile.id;
+      const from = [tile, device, selected, mark, dimmed, bracketed, own, links, problems, site, far, editable, renaming];
+      take(tile.id, from, () => {
+        const address = firstAddressText(device);
+        const standing = tile.shape === 'standing';
+        const second = far ? '' : (own ?? (standing ? underTile(address, bracketed) : secondLine(topology, device)));
+        const wrong = own === undefined && standing && address !== null && !parseInterfaceAddress(address).ok;
+        const label = spokenLabel(topology, tile, second, site, links, problems);
+        const data = { tile, second, wrong, mark, dimmed, linkable: editable, renaming };
+        return tileNode(tile, data, selected, editable, label);
+      });
     }
     for (const note of scene.notes) {
+      if (!shows(note, NOTE_PREFIX + note.id)) continue;
       const selected = options.selectedNotes?.has(note.id) ?? false;
-      take(NOTE_PREFIX + note.id, JSON.stringify([note, selected, options.editable]), () =>
-        noteNode(note, selected, options.editable),
+      const { x, y, width, height, lines } = note;
+      take(NOTE_PREFIX + note.id, [x, y, width, height, lines.join('\n'), selected, editable], () =>
+        noteNode(note, selected, editable),
       );
     }
     const card = scene.legend;
-    if (card) take(LEGEND_ID, JSON.stringify(card), () => legendNode(card));
-    this.known = next;
-    return [...next.values()].map((one) => one.node);
+    if (card && shows(card, LEGEND_ID)) take(LEGEND_ID, [JSON.stringify(card)], () => legendNode(card));
+    this.kept.turn();
+    return nodes;
   }
 }
+
+/** Lets through what lies in an area, and some things in any case. */
+export const inArea =
+  (area: Box, always: ReadonlySet<string>) =>
+  (box: Box, id: string): boolean =>
+    overlap(box, area) || always.has(id);
 
 /** ".11" where the subnet is written below, the whole address elsewhere. */
 const underTile = (address: string | null, bracketed: boolean): string =>
   address === null ? '' : bracketed ? shortAddress(address) : address;
 
 /** What a screen reader says of a tile: "SW-1, access switch 20 + 4, Valley Station, 6 links, 1 problem". */
-function spokenLabel(topology: Topology, tile: Tile, second: string, links: number, problems: number): string {
+function spokenLabel(
+  topology: Topology,
+  tile: Tile,
+  second: string,
+  site: string,
+  links: number,
+  problems: number,
+): string {
   const device = topology.devices[tile.id]!;
   return [
     tile.name || 'a device without a name',
     (modelOf(topology, device)?.name ?? device.model).toLowerCase(),
     ...(tile.count > 1 ? [`${tile.count} alike`] : []),
     ...(tile.shape === 'standing' && second ? [second] : []),
-    ...(device.site === undefined ? [] : [topology.sites[device.site]?.name ?? '']),
+    ...(site ? [site] : []),
     counted(links, 'link'),
     ...(problems ? [counted(problems, 'problem')] : []),
   ].join(', ');

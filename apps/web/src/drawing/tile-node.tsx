@@ -1,7 +1,7 @@
 import { IconCheck, IconPlugConnected, IconQuestionMark, IconX } from '@tabler/icons-react';
 import { type Tile } from '@sobrin/core';
 import { Handle, type Node, type NodeProps, Position } from '@xyflow/react';
-import { memo } from 'react';
+import { createContext, memo, useContext, useState } from 'react';
 import { GLYPHS } from './glyphs';
 import { type Mark } from './marks';
 
@@ -13,12 +13,22 @@ export interface TileData extends Record<string, unknown> {
   mark: Mark | null;
   dimmed: boolean;
   linkable: boolean;
+  /** Its name is being typed. */
+  renaming: boolean;
 }
 export type TileNode = Node<TileData, 'tile'>;
 
+/** A name that is being typed on a tile, and what becomes of it; null when it stays as it was. */
+export interface TileRenaming {
+  device: string;
+  onDone: (name: string | null) => void;
+}
+const RenamingContext = createContext<TileRenaming | undefined>(undefined);
+export const TileNames = RenamingContext.Provider;
+
 /** A device. Both handles are always there: links would vanish silently without them. */
 export const TileView = memo(function TileView({ data, selected }: NodeProps<TileNode>) {
-  const { tile, second, wrong, mark, dimmed, linkable } = data;
+  const { tile, second, wrong, mark, dimmed, linkable, renaming } = data;
   const Glyph = GLYPHS[tile.kind];
   const classes = [
     'tile',
@@ -32,7 +42,7 @@ export const TileView = memo(function TileView({ data, selected }: NodeProps<Til
     .join(' ');
   const texts = (
     <>
-      <div className="name">{tile.name}</div>
+      {renaming ? <NameField name={tile.name} /> : <div className="name">{tile.name}</div>}
       <div className={`second mono${wrong ? ' problem' : ''}`}>{second}</div>
     </>
   );
@@ -44,7 +54,7 @@ export const TileView = memo(function TileView({ data, selected }: NodeProps<Til
         <span className="tag" aria-hidden>
           {tile.tag}
         </span>
-        {tile.shape === 'lying' ? texts : <div className="under">{texts}</div>}
+        {tile.texts === 'inside' ? texts : <div className={`beside ${tile.texts}`}>{texts}</div>}
         {tile.count > 1 && <span className="plate">×{tile.count}</span>}
         {mark && <MarkPlate mark={mark} />}
       </div>
@@ -62,6 +72,30 @@ export const TileView = memo(function TileView({ data, selected }: NodeProps<Til
     </>
   );
 });
+
+/** Typing a name where it stands: Enter or leaving takes it, Escape leaves it as it was. */
+function NameField({ name }: { name: string }) {
+  const renaming = useContext(RenamingContext);
+  const [text, setText] = useState(name);
+  return (
+    <input
+      className="name-field nodrag nopan"
+      aria-label={`New name of ${name}`}
+      value={text}
+      autoFocus
+      size={Math.max(8, text.length + 1)}
+      maxLength={64}
+      onFocus={(event) => event.target.select()}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={() => renaming?.onDone(text)}
+      onKeyDown={(event) => {
+        event.stopPropagation();
+        if (event.key === 'Enter') renaming?.onDone(text);
+        if (event.key === 'Escape') renaming?.onDone(null);
+      }}
+    />
+  );
+}
 
 function MarkPlate({ mark }: { mark: Mark }) {
   const Sign = mark === 'met' ? IconCheck : mark === 'lost' ? IconX : IconQuestionMark;

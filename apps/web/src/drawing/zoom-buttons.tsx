@@ -1,23 +1,9 @@
 import { IconButton, Tooltip } from '@mui/material';
 import { IconMaximize, IconMinus, IconPlus } from '@tabler/icons-react';
-import { Panel, useReactFlow, useStore } from '@xyflow/react';
-import { type ReactNode, useEffect } from 'react';
+import { Panel, useReactFlow } from '@xyflow/react';
+import { type ReactNode } from 'react';
 
-/** How everything is shown at once: with a little margin, and never larger than life. */
-export const FIT = { padding: 0.06, maxZoom: 1.1 } as const;
-
-/** Shows everything again whenever the room for a drawing one only looks at changes. */
-export function KeepFitted() {
-  const flow = useReactFlow();
-  const width = useStore((state) => state.width);
-  const height = useStore((state) => state.height);
-  useEffect(() => {
-    if (width && height) void flow.fitView(FIT);
-  }, [flow, width, height]);
-  return null;
-}
-
-export function ZoomButtons() {
+export function ZoomButtons({ onAll }: { onAll: () => void }) {
   const flow = useReactFlow();
   return (
     <Panel position="bottom-right" style={{ margin: 10, display: 'flex', gap: 4 }}>
@@ -27,7 +13,7 @@ export function ZoomButtons() {
       <ZoomButton title="Zoom in" onClick={() => void flow.zoomIn()}>
         <IconPlus size={16} />
       </ZoomButton>
-      <ZoomButton title="Show all" onClick={() => void flow.fitView(FIT)}>
+      <ZoomButton title="Show all" onClick={onAll}>
         <IconMaximize size={16} />
       </ZoomButton>
     </Panel>

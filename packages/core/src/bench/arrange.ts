@@ -1,6 +1,7 @@
 import { parseInterfaceAddress } from '../address';
 import { type Box, type Tile, boxAround, firstAddressText, tilesOf } from '../drawing';
 import { type Command, type DeviceKind, type Topology, entriesById, modelOf } from '../topology';
+import { byName } from '../order';
 import { type Position } from './place';
 
 /** What a layered layout is asked: boxes in tiers from the top, joined by edges downwards. Positions come back by id. */
@@ -106,7 +107,7 @@ function blocksOf(
 function blockOf(topology: Topology, tile: Tile, hosts: readonly Tile[]): Block {
   const sorted = [...hosts].sort((a, b) => {
     const [one, other] = [addressOrder(topology, a.id), addressOrder(topology, b.id)];
-    return one < other ? -1 : one > other ? 1 : a.name.localeCompare(b.name, 'en', { numeric: true });
+    return one < other ? -1 : one > other ? 1 : byName(a.name, b.name);
   });
   const pitch = Math.max(COMB.pitch, ...hosts.map((one) => Math.round(one.name.length * NAME_ADVANCE) + 12));
   const rows = Math.ceil(hosts.length / COMB.most);

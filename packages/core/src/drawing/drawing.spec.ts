@@ -8,7 +8,6 @@ import {
   legendLines,
   legendTones,
   lengthOf,
-  linesOf,
   linkVlans,
   mediumForm,
   sceneOf,
@@ -40,7 +39,7 @@ test('a link between tiles one above the other is upright, and its chips touch t
     .device('S', 'access-switch-12', {}, at(30, 120))
     .cable('R g0', 'S u1');
   const tiles = tilesOf(topology);
-  const [line] = [...linesOf(topology, tiles).values()];
+  const [line] = [...sceneOf(topology).lines.values()];
   expect(line!.a.x).toBe(line!.b.x);
   expect([line!.a.side, line!.b.side]).toEqual(['bottom', 'top']);
   expect([line!.a.y, line!.b.y]).toEqual([tiles.get('R')!.height + 5, 115]);
@@ -49,7 +48,7 @@ test('a link between tiles one above the other is upright, and its chips touch t
 test('parallel links do not touch, and neither do the chips of one edge', () => {
   const sheet = new Sheet().device('A', 'l3-switch', {}, at(0, 0)).device('B', 'l3-switch', {}, at(400, 0));
   for (const port of ['p1', 'p2']) sheet.cable(`A ${port}`, `B ${port}`);
-  const lines = [...linesOf(sheet.topology, tilesOf(sheet.topology)).values()];
+  const lines = [...sceneOf(sheet.topology).lines.values()];
   expect(Math.abs(lines[0]!.a.y - lines[1]!.a.y)).toBeGreaterThanOrEqual(16);
   expect(lines[0]!.a.y).toBe(lines[0]!.b.y);
 });

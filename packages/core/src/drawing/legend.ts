@@ -1,5 +1,5 @@
 import { type Topology } from '../topology';
-import { type Box } from './tiles';
+import { type Box } from './boxes';
 
 /** One line of a legend; `vlan` is the VLAN it speaks of, whose tone it is drawn with. */
 export interface LegendLine {

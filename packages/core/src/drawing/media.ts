@@ -1,5 +1,5 @@
 import { type Medium } from '../topology';
-import { type Spot } from './lines';
+import { type Spot } from './edges';
 
 /** The form of a link as SVG path data. Strokes are drawn in the order given; beads are circles. */
 export interface MediumForm {

@@ -2,7 +2,8 @@ import { type Note, type Topology, entriesById } from '../topology';
 import { type SiteArea } from './areas';
 import { type LinkLine } from './lines';
 import { lengthOf, stationAt } from './media';
-import { type Box, type Tile, centreOf } from './tiles';
+import { type Box, centreOf } from './boxes';
+import { type Tile } from './tiles';
 
 /** A note as it is drawn; `thread` is where the thing is that it hangs on, null for a note at a place. */
 export interface NoteBox extends Box {

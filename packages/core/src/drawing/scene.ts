@@ -1,14 +1,21 @@
-import { type Topology } from '../topology';
-import { type LinkSubnet, type SiteArea, type SubnetBracket, linkSubnets, siteAreas, subnetBrackets } from './areas';
+import { type Link, type Topology, entriesById } from '../topology';
+import { type SiteArea, siteAreas } from './areas';
+import { type Box, BoxIndex, boxAround } from './boxes';
+import { CHIP, Edges, type Spot, socketKey } from './edges';
+import { Kept } from './kept';
+import { type Label, labelBox, placeLabels } from './labels';
 import { type LegendCard, legendCard } from './legend';
-import { type LinkLine, linesOf } from './lines';
+import { type LinkLine, Lines } from './lines';
 import { type NoteBox, notesOf } from './notes';
-import { type Box, type Tile, boxAround, tilesOf } from './tiles';
+import { type LinkSubnet, type SubnetBracket, Subnets } from './subnets';
+import { type Tile, firstAddressText, textsBox } from './tiles';
 
 /** Everything that is drawn of a topology, in the drawing's own pixels. */
 export interface Scene {
   readonly tiles: ReadonlyMap<string, Tile>;
   readonly lines: ReadonlyMap<string, LinkLine>;
+  /** Where the texts at the ends of links stand, by `socketKey`. */
+  readonly labels: ReadonlyMap<string, Label>;
   readonly sites: readonly SiteArea[];
   readonly brackets: readonly SubnetBracket[];
   readonly linkSubnets: readonly LinkSubnet[];
@@ -16,20 +23,107 @@ export interface Scene {
   readonly legend: LegendCard | null;
 }
 
-/** Works out the scene; `at` replaces the positions of devices that are being dragged. */
-export function sceneOf(topology: Topology, at?: ReadonlyMap<string, { x: number; y: number }>): Scene {
-  const tiles = tilesOf(topology, at);
-  const lines = linesOf(topology, tiles);
-  const sites = siteAreas(topology, tiles);
-  const notes = notesOf(topology, tiles, lines, sites);
-  const drawn = { tiles, sites, brackets: subnetBrackets(topology, tiles), notes };
-  return {
-    ...drawn,
-    lines,
-    linkSubnets: linkSubnets(topology, lines, tiles),
-    legend: legendCard(topology, sceneBox(drawn)),
-  };
+/** What the scene of a drawing depends on beside the drawing itself. */
+export interface SceneOptions {
+  /** Other places for devices that are being moved. */
+  readonly at?: ReadonlyMap<string, Spot> | undefined;
+  /** How far sites are being moved. */
+  readonly carried?: ReadonlyMap<string, Spot> | undefined;
+  /** Whether what is written beside tiles and links is wanted: else there is none. */
+  readonly texts?: boolean | undefined;
+  /** Much is being moved: what is written beside it can wait until it stands still. */
+  readonly light?: boolean | undefined;
+  /** The size of what lenses write in the middle of links: texts at the ends keep clear of it. */
+  readonly middles?: ReadonlyMap<string, { width: number; height: number }> | undefined;
 }
+
+/**
+ * Works scenes out one after the other. What does not change from one to the next stays the same object, so that only
+ * what changed is drawn anew. While devices are being moved, texts at links that stay where they are stay as well.
+ */
+export class SceneKeeper {
+  private readonly edges = new Edges();
+  private readonly lines = new Lines();
+  private readonly subnets = new Subnets();
+  private readonly labels = new Kept<Label>();
+  private sorted: { of: Topology['links']; links: [string, Link][] } = { of: {}, links: [] };
+  private before: Scene | null = null;
+
+  scene(topology: Topology, { at, carried, middles, texts = true, light }: SceneOptions = {}): Scene {
+    if (this.sorted.of !== topology.links) this.sorted = { of: topology.links, links: entriesById(topology.links) };
+    const edges = this.edges.of(topology, at);
+    const { tiles } = edges;
+    const lines = this.lines.of(topology, this.sorted.links, edges);
+    const sites = siteAreas(topology, tiles, carried);
+    const notes = notesOf(topology, tiles, lines, sites);
+    const { before } = this;
+    const { brackets, linkSubnets, labels } = !texts
+      ? NO_TEXTS
+      : light && before
+        ? before
+        : this.texts({ tiles, lines, sites, notes }, topology, at, middles);
+    const drawn = { tiles, sites, brackets, notes };
+    const legend = light && before ? before.legend : legendCard(topology, sceneBox(drawn));
+    return (this.before = { ...drawn, lines, labels, linkSubnets, legend });
+  }
+
+  /** What is written beside tiles and links, each at a place where nothing else is. */
+  private texts(
+    { tiles, lines, sites, notes }: Pick<Scene, 'tiles' | 'lines' | 'sites' | 'notes'>,
+    topology: Topology,
+    at: SceneOptions['at'],
+    middles: SceneOptions['middles'],
+  ): Pick<Scene, 'brackets' | 'linkSubnets' | 'labels'> {
+    const taken = new BoxIndex();
+    for (const tile of tiles.values()) {
+      taken.add(tile);
+      const second = tile.shape === 'standing' ? (firstAddressText(topology.devices[tile.id]!) ?? '') : '';
+      const box = textsBox(tile, second);
+      if (box) taken.add(box);
+    }
+    const brackets = this.subnets.brackets(topology, tiles, taken);
+    for (const one of brackets) taken.add({ x: one.from, y: one.y - 4, width: one.to - one.from, height: 22 });
+    for (const note of notes) taken.add(note);
+    for (const { x, y, name } of sites) taken.add({ x, y, width: name.length * 7.5 + 26, height: 22 });
+    for (const line of lines.values())
+      for (const { x, y } of [line.a, line.b])
+        taken.add({ x: x - CHIP / 2, y: y - CHIP / 2, width: CHIP, height: CHIP });
+    const linkSubnets = this.subnets.onLinks(topology, lines, tiles, taken, middles);
+    const labels = this.placed(topology, lines, taken, at !== undefined && at.size > 0);
+    return { brackets, linkSubnets, labels };
+  }
+
+  private placed(
+    topology: Topology,
+    lines: ReadonlyMap<string, LinkLine>,
+    taken: BoxIndex,
+    moving: boolean,
+  ): Map<string, Label> {
+    const found = new Map<string, Label>();
+    const open: LinkLine[] = [];
+    for (const line of lines.values()) {
+      if (!moving || this.before?.lines.get(line.id) !== line) {
+        open.push(line);
+        continue;
+      }
+      for (const end of ['a', 'b'] as const) {
+        const label = this.before.labels.get(socketKey(line.id, end));
+        if (!label) continue;
+        taken.add(labelBox(label, line[end].text));
+        found.set(socketKey(line.id, end), label);
+      }
+    }
+    for (const [key, label] of placeLabels(open, topology.links, taken)) found.set(key, label);
+    for (const [key, label] of found) found.set(key, this.labels.take(key, [label.x, label.y], () => label));
+    this.labels.turn();
+    return found;
+  }
+}
+
+const NO_TEXTS: Pick<Scene, 'brackets' | 'linkSubnets' | 'labels'> = { brackets: [], linkSubnets: [], labels: new Map() };
+
+/** The scene of a single drawing. */
+export const sceneOf = (topology: Topology, options?: SceneOptions): Scene => new SceneKeeper().scene(topology, options);
 
 /** The box of what is drawn with what is written round the tiles, without the legend; null for an empty sheet. */
 export const sceneBox = ({

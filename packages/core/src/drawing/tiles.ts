@@ -1,13 +1,8 @@
 import { parseInterfaceAddress } from '../address';
 import { type Device, type DeviceKind, type Topology, entriesById, modelOf } from '../topology';
+import { type Box } from './boxes';
 
-/** A rectangle in the drawing's own pixels, y downwards. */
-export interface Box {
-  readonly x: number;
-  readonly y: number;
-  readonly width: number;
-  readonly height: number;
-}
+export type Side = 'top' | 'right' | 'bottom' | 'left';
 
 /** A device as it is drawn: network devices lie with their name inside, hosts stand with their name below. */
 export interface Tile extends Box {
@@ -20,6 +15,8 @@ export interface Tile extends Box {
   /** How many like hosts the tile stands for; 1 for a single device. */
   readonly count: number;
   readonly off: boolean;
+  /** Where its name and second line stand. */
+  readonly texts: Side | 'inside';
 }
 
 const TAGS: Record<DeviceKind, string> = {
@@ -67,6 +64,8 @@ const LYING_MIN = 92;
 const LYING_MAX = 400;
 /** Room for one link at the upper or lower edge, with its chip and what is written beside it. */
 const ROOM_PER_LINK = 30;
+/** What a chip needs at the least, however many there are. */
+const ROOM_PER_CHIP = 12;
 /** Advance of a letter of a tile's name (13 px, bold, the mean) and of mono text at 11 px. */
 const NAME_ADVANCE = 7.6;
 export const MONO_ADVANCE = 7.2;
@@ -77,38 +76,32 @@ const TAG_WIDTH = 26;
 export const secondLine = (topology: Topology, device: Device): string =>
   device.label?.text ?? modelOf(topology, device)?.name ?? device.model;
 
-/** All devices as tiles. `at` replaces positions while something is dragged. */
-export function tilesOf(
-  topology: Topology,
-  at: ReadonlyMap<string, { x: number; y: number }> = new Map(),
-): Map<string, Tile> {
-  const tiles = new Map<string, Tile>();
-  const links = linkCounts(topology);
-  for (const [id, device] of entriesById(topology.devices)) {
-    const kind = modelOf(topology, device)?.kind ?? 'segment';
-    const lying = liesDown(kind);
-    const count = device.members ? Object.keys(device.members).length : 1;
-    const position = at.get(id) ?? device.at;
-    tiles.set(id, {
-      id,
-      kind,
-      count,
-      x: position.x,
-      y: position.y,
-      tag: TAGS[kind],
-      name: device.name,
-      off: device.powered === false,
-      shape: lying ? 'lying' : 'standing',
-      width: lying ? lyingWidth(device.name, secondLine(topology, device), links.get(id) ?? 0) : STANDING_SIZE,
-      height: lying ? LYING_HEIGHT : STANDING_SIZE,
-    });
-  }
-  return tiles;
+/** A device as a tile of the least height, at its place or where it is dragged to. */
+export function tileOf(topology: Topology, id: string, links: number, at?: { x: number; y: number }): Tile {
+  const device = topology.devices[id]!;
+  const kind = modelOf(topology, device)?.kind ?? 'segment';
+  const lying = liesDown(kind);
+  const { x, y } = at ?? device.at;
+  return {
+    id,
+    kind,
+    x,
+    y,
+    count: device.members ? Object.keys(device.members).length : 1,
+    tag: TAGS[kind],
+    name: device.name,
+    off: device.powered === false,
+    shape: lying ? 'lying' : 'standing',
+    texts: device.label?.side ?? (lying ? 'inside' : 'bottom'),
+    width: lying ? lyingWidth(device.name, secondLine(topology, device), links) : STANDING_SIZE,
+    height: lying ? LYING_HEIGHT : STANDING_SIZE,
+  };
 }
 
 function lyingWidth(name: string, second: string, links: number): number {
   const text = TEXT_START + Math.max(name.length * NAME_ADVANCE + TAG_WIDTH, second.length * MONO_ADVANCE + 10);
-  return Math.round(Math.min(LYING_MAX, Math.max(LYING_MIN, text, links * ROOM_PER_LINK)));
+  const room = Math.max(Math.min(links * ROOM_PER_LINK, LYING_MAX), links * ROOM_PER_CHIP);
+  return Math.round(Math.max(LYING_MIN, Math.min(text, LYING_MAX), room));
 }
 
 /** How many link ends each device has. */
@@ -129,6 +122,15 @@ export function firstAddressText(device: Pick<Device, 'interfaces' | 'members'>)
   return first ? firstAddressText(first) : null;
 }
 
+/** The address configured on a port itself; null where there is none. */
+export function portAddressText(topology: Topology, deviceId: string, port: string): string | null {
+  const device = topology.devices[deviceId];
+  for (const [, face] of entriesById(device?.interfaces))
+    if (face.on.kind === 'port' && face.on.port === port)
+      return face.v4?.addresses?.[0] ?? face.v6?.addresses?.[0] ?? null;
+  return null;
+}
+
 /** What is written for an address where its subnet is written beside it: ".11" of 10.84.1.11/26; others as they are. */
 export function shortAddress(text: string): string {
   const read = parseInterfaceAddress(text);
@@ -136,17 +138,27 @@ export function shortAddress(text: string): string {
   return `.${Number(read.value.address.value & 0xffn)}`;
 }
 
-export const centreOf = ({ x, y, width, height }: Box): { x: number; y: number } => ({
-  x: x + width / 2,
-  y: y + height / 2,
-});
+const LINE_HEIGHT = 14;
+const STANDING_NAME = 6.6;
+const WIDEST_NAME = 130;
+const BESIDE_TILE = 6;
 
-/** The smallest box around others, with a margin. */
-export function boxAround(boxes: readonly Box[], margin = 0): Box | null {
-  if (!boxes.length) return null;
-  const left = Math.min(...boxes.map((one) => one.x));
-  const top = Math.min(...boxes.map((one) => one.y));
-  const right = Math.max(...boxes.map((one) => one.x + one.width));
-  const bottom = Math.max(...boxes.map((one) => one.y + one.height));
-  return { x: left - margin, y: top - margin, width: right - left + 2 * margin, height: bottom - top + 2 * margin };
+/** The box of the lines that stand outside of a tile: its name, and what is written below it. Null where they stand inside. */
+export function textsBox(tile: Tile, second: string): Box | null {
+  if (tile.texts === 'inside') return null;
+  const width = Math.max(Math.min(WIDEST_NAME, tile.name.length * STANDING_NAME), second.length * MONO_ADVANCE);
+  const height = LINE_HEIGHT * (second ? 2 : 1) + 2;
+  const { x, y } = tile;
+  const across = x + tile.width / 2 - width / 2;
+  const down = y + tile.height / 2 - height / 2;
+  switch (tile.texts) {
+    case 'top':
+      return { x: across, y: y - height - 2, width, height };
+    case 'bottom':
+      return { x: across, y: y + tile.height + 3, width, height };
+    case 'left':
+      return { x: x - width - BESIDE_TILE, y: down, width, height };
+    case 'right':
+      return { x: x + tile.width + BESIDE_TILE, y: down, width, height };
+  }
 }

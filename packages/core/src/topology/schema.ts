@@ -164,6 +164,8 @@ export const Device = Closed({
 });
 
 const LinkEnd = Closed({ device: Id, member: Maybe(Id), port: Key });
+/** What is written at the ends of links. */
+const EndTexts = OneOf('both', 'ports', 'addresses', 'nothing');
 export const Link = Closed({
   a: LinkEnd,
   b: LinkEnd,
@@ -175,6 +177,7 @@ export const Link = Closed({
   bends: Maybe(ListOf(Point, 64)),
   labelOffsets: Maybe(Closed({ a: Maybe(Point), b: Maybe(Point), middle: Maybe(Point) })),
   label: Maybe(Line),
+  endTexts: Maybe(EndTexts),
   fields: Maybe(Fields),
 });
 
@@ -192,6 +195,7 @@ export const Topology = Type.Object(
     title: Maybe(Line),
     author: Maybe(Name),
     legend: Maybe(Paragraphs),
+    endTexts: Maybe(EndTexts),
     sites: MapOf(Site),
     devices: MapOf(Device),
     links: MapOf(Link),

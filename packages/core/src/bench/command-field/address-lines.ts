@@ -1,5 +1,6 @@
 import { formatInterfaceAddress, parseInterfaceAddress } from '../../address';
 import { counted } from '../../counted';
+import { byName } from '../../order';
 import { type AddressSource, giveAddresses, subnetsLike } from '../addressing';
 import { type Completion, type FieldContext, why } from './completion';
 import { devicesLike, matching, nameOf, takeDevice } from './typed-names';
@@ -40,7 +41,7 @@ export function addresses(text: string, context: FieldContext): Completion[] {
 function whose(text: string, { topology, chosen }: FieldContext): { devices: readonly string[]; rest: string } {
   const [, pattern, after] = /^(\S*\*\S*)\s*(.*)$/s.exec(text.trim()) ?? [];
   const inOrder = (ids: readonly string[]): string[] =>
-    [...ids].sort((a, b) => nameOf(topology, a).localeCompare(nameOf(topology, b), 'en', { numeric: true }));
+    [...ids].sort((a, b) => byName(nameOf(topology, a), nameOf(topology, b)));
   if (pattern !== undefined) return { devices: inOrder(matching(pattern, topology)), rest: after! };
   const { device, rest } = takeDevice(text, topology);
   return device === null ? { devices: inOrder(chosen), rest: text } : { devices: [device], rest };

@@ -1,3 +1,4 @@
+import { byName } from '../../order';
 import { type Topology, entriesById, portOf } from '../../topology';
 
 export interface Taken {
@@ -26,7 +27,7 @@ export function devicesLike(text: string, topology: Topology): string[] {
   const rank = (name: string): number => (name.toLowerCase().startsWith(wanted) ? 0 : 1);
   return entriesById(topology.devices)
     .filter(([, { name }]) => name.toLowerCase().includes(wanted))
-    .sort(([, a], [, b]) => rank(a.name) - rank(b.name) || a.name.localeCompare(b.name, 'en', { numeric: true }))
+    .sort(([, a], [, b]) => rank(a.name) - rank(b.name) || byName(a.name, b.name))
     .map(([id]) => id);
 }
 export const nameOf = (topology: Topology, id: string): string => topology.devices[id]!.name;

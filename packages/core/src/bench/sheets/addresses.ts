@@ -1,12 +1,12 @@
 import { formatPrefix, parseInterfaceAddress, subnetOf } from '../../address';
 import { type Interface, type Topology, entriesById } from '../../topology';
-import { type Sheet, type SheetRow, NAME, byName, device, one, setting } from './sheet';
+import { type Sheet, type SheetRow, NAME, devicesByName, device, one, setting } from './sheet';
 
 export const ADDRESSES: Sheet = {
   id: 'addresses',
   title: 'Addresses',
   rows: (topology) =>
-    byName(topology).flatMap(([id, each]) =>
+    devicesByName(topology).flatMap(([id, each]) =>
       entriesById(each.interfaces).flatMap(([key, { v4, v6 }]) =>
         [
           ...(v4?.addresses ?? []).map((_text, at) => `4 ${at}`),

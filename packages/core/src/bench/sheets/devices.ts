@@ -2,7 +2,7 @@ import { firstAddressText } from '../../drawing';
 import { fail } from '../../result';
 import { type Topology, entriesById, isSwitched, modelOf, portsOf } from '../../topology';
 import { rename, setAddress } from '../change';
-import { type Sheet, NAME, byName, device, one, plugged, setting, yesOrNo } from './sheet';
+import { type Sheet, NAME, devicesByName, device, one, plugged, setting, yesOrNo } from './sheet';
 
 const addressedPort = (topology: Topology, id: string): string | undefined => {
   const ports = portsOf(topology, topology.devices[id]!).filter(
@@ -15,7 +15,8 @@ const addressedPort = (topology: Topology, id: string): string | undefined => {
 export const DEVICES: Sheet = {
   id: 'devices',
   title: 'Devices',
-  rows: (topology) => byName(topology).map(([id]) => ({ key: id, device: id })),
+  count: (topology) => Object.keys(topology.devices).length,
+  rows: (topology) => devicesByName(topology).map(([id]) => ({ key: id, device: id })),
   columns: [
     {
       ...NAME,

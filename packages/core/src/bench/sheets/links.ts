@@ -1,4 +1,5 @@
 import { MEDIUM_NAMES } from '../../engine';
+import { byName } from '../../order';
 import { fail } from '../../result';
 import { MEDIA, entriesById, portsOf } from '../../topology';
 import { type Sheet, type SheetColumn, link, one } from './sheet';
@@ -30,9 +31,10 @@ const end = (key: 'a' | 'b'): SheetColumn[] => [
 export const LINKS: Sheet = {
   id: 'links',
   title: 'Links',
+  count: (topology) => Object.keys(topology.links).length,
   rows: (topology) =>
     entriesById(topology.links)
-      .sort(([, a], [, b]) => (a.cableId ?? '').localeCompare(b.cableId ?? '', 'en', { numeric: true }))
+      .sort(([, a], [, b]) => byName(a.cableId ?? '', b.cableId ?? ''))
       .map(([id]) => ({ key: id, link: id })),
   columns: [
     {

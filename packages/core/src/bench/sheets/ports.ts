@@ -2,7 +2,7 @@ import { fail } from '../../result';
 import { type Interface, type PortConfig, type Topology, isSwitched, modelOf, portsOf } from '../../topology';
 import { portInterface, setAddress, setPort } from '../change';
 import { formatVlans, parseVlan, parseVlans } from '../notation';
-import { type Sheet, type SheetRow, type Written, NAME, byName, device, one, plugged, yesOrNo } from './sheet';
+import { type Sheet, type SheetRow, type Written, NAME, devicesByName, device, one, plugged, yesOrNo } from './sheet';
 
 const face = (topology: Topology, row: SheetRow): [string, Interface] =>
   portInterface(device(topology, row), row.part!);
@@ -10,9 +10,11 @@ export const PORTS: Sheet = {
   id: 'ports',
   title: 'Ports',
   rows: (topology) =>
-    byName(topology).flatMap(([id, each]) =>
+    devicesByName(topology).flatMap(([id, each]) =>
       portsOf(topology, each).map(({ key }) => ({ key: `${id} ${key}`, device: id, part: key })),
     ),
+  count: (topology) =>
+    Object.values(topology.devices).reduce((sum, each) => sum + portsOf(topology, each).length, 0),
   columns: [
     NAME,
     { key: 'port', label: 'Port', width: 64, mono: true, read: (_topology, row) => row.part! },

@@ -1,3 +1,4 @@
+import { byName } from '../../order';
 import { ok, type Result } from '../../result';
 import { type Command, type Link, type Settings, type Topology, entriesById } from '../../topology';
 
@@ -28,14 +29,16 @@ export interface Sheet {
   readonly title: string;
   readonly rows: (topology: Topology) => SheetRow[];
   readonly columns: readonly SheetColumn[];
+  /** How many rows there are, where that is told without making them. */
+  readonly count?: (topology: Topology) => number;
 }
 export const SHEET_IDS = ['devices', 'ports', 'links', 'addresses', 'vlans'] as const;
 export type SheetId = (typeof SHEET_IDS)[number];
 
 export const device = (topology: Topology, row: SheetRow) => topology.devices[row.device!]!;
 export const link = (topology: Topology, row: SheetRow): Link => topology.links[row.link!]!;
-export const byName = (topology: Topology): [string, Topology['devices'][string]][] =>
-  entriesById(topology.devices).sort(([, a], [, b]) => a.name.localeCompare(b.name, 'en', { numeric: true }));
+export const devicesByName = (topology: Topology): [string, Topology['devices'][string]][] =>
+  entriesById(topology.devices).sort(([, a], [, b]) => byName(a.name, b.name));
 export const one = (...commands: Command[]): Written => ok(commands);
 export const setting = (row: SheetRow, set: { [K in keyof Settings]?: Settings[K] | null }): Written =>
   one({ kind: 'setSettings', device: row.device!, set });

@@ -1,11 +1,11 @@
 import { fail } from '../../result';
-import { type Sheet, NAME, byName, device, setting } from './sheet';
+import { type Sheet, NAME, devicesByName, device, setting } from './sheet';
 
 export const VLANS: Sheet = {
   id: 'vlans',
   title: 'VLANs',
   rows: (topology) =>
-    byName(topology).flatMap(([id, each]) =>
+    devicesByName(topology).flatMap(([id, each]) =>
       Object.keys(each.settings?.vlans ?? {})
         .sort((a, b) => Number(a) - Number(b))
         .map((vlan) => ({ key: `${id} ${vlan}`, device: id, part: vlan })),

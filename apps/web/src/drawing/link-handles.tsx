@@ -1,0 +1,166 @@
+import { type Scene, type Spot, type Topology, distanceTo, holds, labelBox, lengthOf, socketKey, stationAt } from '@sobrin/core';
+import { type PointerEvent as ReactPointerEvent, useState } from 'react';
+
+/** What the grips of a chosen link ask for. */
+export interface LinkGrips {
+  /** Plugs an end into another device, or into another port of the same. */
+  onReplug: (link: string, end: 'a' | 'b', device: string) => void;
+  /** Other bends of a link; none makes it straight. */
+  onBends: (link: string, bends: readonly Spot[]) => void;
+  /** Another place for a text: counted from its chip, null for the one it finds itself. */
+  onLabel: (link: string, end: 'a' | 'b', offset: Spot | null) => void;
+}
+
+type Held =
+  | { what: 'end'; end: 'a' | 'b'; at: Spot }
+  | { what: 'bend'; index: number; isNew: boolean; at: Spot }
+  | { what: 'label'; end: 'a' | 'b'; at: Spot; from: Spot };
+
+/** A bend so near to the way between its neighbours is none. */
+const STRAIGHT = 5;
+/** Sections shorter than this have no grip to bend them. */
+const LEAST_SECTION = 60;
+
+/** Grips of the link that is chosen: at its ends to plug it elsewhere, along it to bend it, and on its texts to move them. */
+export function LinkHandles({
+  topology,
+  scene,
+  link: id,
+  grips,
+  placeAt,
+}: {
+  topology: Topology;
+  scene: Scene;
+  link: string;
+  grips: LinkGrips;
+  placeAt: (client: Spot) => Spot | null;
+}) {
+  const [held, setHeld] = useState<Held | null>(null);
+  const line = scene.lines.get(id);
+  const link = topology.links[id];
+  if (!line || !link) return null;
+  const bends = line.points.slice(1, -1);
+  const bendsWith = (one: Held & { what: 'bend' }): Spot[] =>
+    one.isNew
+      ? [...bends.slice(0, one.index), one.at, ...bends.slice(one.index)]
+      : bends.map((bend, at) => (at === one.index ? one.at : bend));
+  const drop = (done: Held): void => {
+    if (done.what === 'end') {
+      const target = [...scene.tiles.values()].find((tile) => holds(tile, done.at));
+      if (target && target.id !== link[done.end === 'a' ? 'b' : 'a'].device) grips.onReplug(id, done.end, target.id);
+    } else if (done.what === 'bend') {
+      const next = bendsWith(done);
+      const all = [line.points[0]!, ...next, line.points.at(-1)!];
+      const needed = distanceTo(done.at, all[done.index]!, all[done.index + 2]!) > STRAIGHT;
+      grips.onBends(id, needed ? next.map(rounded) : next.filter((_one, at) => at !== done.index).map(rounded));
+    } else {
+      const chip = line[done.end];
+      const far = Math.hypot(done.at.x - done.from.x, done.at.y - done.from.y) > 2;
+      if (far) grips.onLabel(id, done.end, rounded({ x: done.at.x - chip.x, y: done.at.y - chip.y }));
+    }
+  };
+  /** Follows the pointer from where something was taken hold of; `grab` is the way from the pointer to its place. */
+  const hold = (start: Held) => (event: ReactPointerEvent) => {
+    if (event.button !== 0) return;
+    event.stopPropagation();
+    const first = placeAt({ x: event.clientX, y: event.clientY });
+    if (!first) return;
+    const grab = start.what === 'label' ? { x: start.at.x - first.x, y: start.at.y - first.y } : { x: 0, y: 0 };
+    let now: Held | null = null;
+    const move = ({ clientX: x, clientY: y }: PointerEvent): void => {
+      const at = placeAt({ x, y });
+      if (!at) return;
+      now = { ...start, at: { x: at.x + grab.x, y: at.y + grab.y } };
+      setHeld(now);
+    };
+    const end = ({ type }: PointerEvent): void => {
+      for (const name of ['pointermove', 'pointerup', 'pointercancel'] as const)
+        window.removeEventListener(name, name === 'pointermove' ? move : end);
+      setHeld(null);
+      if (now && type === 'pointerup') drop(now);
+    };
+    window.addEventListener('pointermove', move);
+    window.addEventListener('pointerup', end);
+    window.addEventListener('pointercancel', end);
+  };
+  const points =
+    held?.what === 'bend'
+      ? [line.points[0]!, ...bendsWith(held), line.points.at(-1)!]
+      : held?.what === 'end'
+        ? [line[held.end === 'a' ? 'b' : 'a'], held.at]
+        : line.points;
+  const sections = line.points.slice(1).map((to, at) => [line.points[at]!, to] as const);
+  return (
+    <svg className="links handles" aria-hidden>
+      {held && held.what !== 'label' && (
+        <path className="handle-line" d={`M${points.map(({ x, y }) => `${x} ${y}`).join('L')}`} />
+      )}
+      {line.medium !== 'wireless' &&
+        sections.map((section, at) => {
+          if (lengthOf(section) < LEAST_SECTION) return null;
+          const { x, y } = stationAt(section, lengthOf(section) / 2);
+          return (
+            <circle
+              key={`new ${at}`}
+              className="handle new nopan"
+              data-grip="bend"
+              cx={x}
+              cy={y}
+              r={4}
+              onPointerDown={hold({ what: 'bend', index: at, isNew: true, at: { x, y } })}
+            />
+          );
+        })}
+      {bends.map((bend, index) => (
+        <circle
+          key={`bend ${index}`}
+          className="handle nopan"
+          data-grip="bent"
+          cx={bend.x}
+          cy={bend.y}
+          r={5}
+          onPointerDown={hold({ what: 'bend', index, isNew: false, at: bend })}
+          onDoubleClick={() =>
+            grips.onBends(
+              id,
+              bends.filter((_one, at) => at !== index),
+            )
+          }
+        />
+      ))}
+      {(['a', 'b'] as const).map((end) => {
+        const label = scene.labels.get(socketKey(id, end));
+        const box = label && labelBox(label, line[end].full);
+        const at = held?.what === 'label' && held.end === end ? held.at : null;
+        return (
+          <g key={end}>
+            <circle
+              className="handle end nopan"
+              data-grip={`end-${end}`}
+              cx={line[end].x}
+              cy={line[end].y}
+              r={8}
+              onPointerDown={hold({ what: 'end', end, at: line[end] })}
+            />
+            {box && (
+              <rect
+                className="handle-text nopan"
+                data-grip={`text-${end}`}
+                {...box}
+                onPointerDown={hold({ what: 'label', end, at: label, from: label })}
+                onDoubleClick={() => grips.onLabel(id, end, null)}
+              />
+            )}
+            {at && (
+              <text className="full" x={at.x} y={at.y}>
+                {line[end].text}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+const rounded = ({ x, y }: Spot): Spot => ({ x: Math.round(x), y: Math.round(y) });

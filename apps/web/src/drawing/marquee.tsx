@@ -1,0 +1,54 @@
+import { type Spot } from '@sobrin/core';
+import { type PointerEvent as ReactPointerEvent, useState } from 'react';
+
+export type MarqueeKind = 'box' | 'lasso';
+interface Drawn {
+  kind: MarqueeKind;
+  points: readonly Spot[];
+}
+
+/** Shorter than this it was a click. */
+const LEAST = 4;
+
+/**
+ * A rectangle or a free line drawn with the pointer to choose what lies in it. `start` takes the event that begins it;
+ * places given to `onDrawn` are those of the screen.
+ */
+export function useMarquee(onDrawn: (kind: MarqueeKind, points: readonly Spot[], add: boolean) => void) {
+  const [drawn, setDrawn] = useState<Drawn | null>(null);
+  const start = (event: ReactPointerEvent, kind: MarqueeKind): void => {
+    let points: Spot[] = [{ x: event.clientX, y: event.clientY }];
+    const move = ({ clientX: x, clientY: y }: PointerEvent): void => {
+      points = kind === 'box' ? [points[0]!, { x, y }] : [...points, { x, y }];
+      setDrawn({ kind, points });
+    };
+    const end = (up: PointerEvent): void => {
+      window.removeEventListener('pointermove', move);
+      window.removeEventListener('pointerup', end);
+      window.removeEventListener('pointercancel', end);
+      setDrawn(null);
+      const last = points.at(-1)!;
+      const far = points.some((one) => Math.hypot(one.x - last.x, one.y - last.y) >= LEAST);
+      if (far && up.type === 'pointerup') onDrawn(kind, points, up.ctrlKey || up.metaKey);
+    };
+    window.addEventListener('pointermove', move);
+    window.addEventListener('pointerup', end);
+    window.addEventListener('pointercancel', end);
+  };
+  return { drawn, start };
+}
+
+/** The shape that is being drawn, over everything. */
+export function MarqueeShape({ drawn }: { drawn: Drawn | null }) {
+  const [first, last] = [drawn?.points[0], drawn?.points.at(-1)];
+  if (!drawn || !first || !last) return null;
+  const d =
+    drawn.kind === 'lasso'
+      ? `M${drawn.points.map(({ x, y }) => `${x} ${y}`).join('L')}z`
+      : `M${first.x} ${first.y}H${last.x}V${last.y}H${first.x}z`;
+  return (
+    <svg className="marquee" aria-hidden>
+      <path d={d} />
+    </svg>
+  );
+}

@@ -1,0 +1,134 @@
+import { type Box, type Scene, type Spot, boxAround, sceneBox } from '@sobrin/core';
+import { type Viewport, getViewportForBounds } from '@xyflow/react';
+
+/** How everything is shown at once: with a little margin, and never larger than life. */
+const FIT = { padding: 0.06, maxZoom: 1.1 } as const;
+export const ZOOM = { least: 0.1, most: 2.5 } as const;
+/** Zoomed out further than this, a thing is in sight but cannot be read. */
+const READABLE = 0.55;
+const FLIGHT_MS = 200;
+
+/** What a page can ask of a drawing that is shown. Places are in the drawing's own pixels unless they are said to be the screen's. */
+export interface DrawingView {
+  /** Shows everything that is drawn. */
+  showAll: (how?: { duration: number }) => void;
+  /** Shows everything where some of it lies outside of what is seen. */
+  showAllIfOutside: () => void;
+  /** Brings devices and sites into sight and to a size that can be read, where they are not so already. */
+  reveal: (ids: { devices?: readonly string[]; sites?: readonly string[] }) => void;
+  viewport: () => Viewport;
+  /** The middle of what is seen. */
+  middle: () => Spot;
+  /** The place of the drawing at a place of the screen; null where that is outside of it. */
+  placeAt: (client: Spot) => Spot | null;
+}
+
+export const allOf = (scene: Scene): Box | null => {
+  const box = sceneBox(scene);
+  return box && scene.legend ? boxAround([box, scene.legend]) : box;
+};
+
+export function viewOf(
+  flow: {
+    getViewport: () => Viewport;
+    setViewport: (viewport: Viewport, options?: { duration?: number }) => Promise<boolean>;
+  },
+  pane: () => DOMRect | undefined,
+  scene: () => Scene,
+): DrawingView {
+  const show = (box: Box, maxZoom: number, padding: number, duration = FLIGHT_MS): void => {
+    const size = pane();
+    if (!size?.width || !size.height) return;
+    void flow.setViewport(getViewportForBounds(box, size.width, size.height, ZOOM.least, maxZoom, padding), { duration });
+  };
+  const seen = (margin: number): Box | null => {
+    const size = pane();
+    if (!size?.width) return null;
+    const { x, y, zoom } = flow.getViewport();
+    return {
+      x: (margin - x) / zoom,
+      y: (margin - y) / zoom,
+      width: (size.width - 2 * margin) / zoom,
+      height: (size.height - 2 * margin) / zoom,
+    };
+  };
+  const isSeen = (box: Box, margin: number): boolean => {
+    const within = seen(margin);
+    return (
+      within !== null &&
+      box.x >= within.x &&
+      box.y >= within.y &&
+      box.x + box.width <= within.x + within.width &&
+      box.y + box.height <= within.y + within.height
+    );
+  };
+  return {
+    viewport: () => flow.getViewport(),
+    showAll: (how) => {
+      const box = allOf(scene());
+      if (box) show(box, FIT.maxZoom, FIT.padding, how?.duration);
+    },
+    showAllIfOutside: () => {
+      const box = sceneBox(scene());
+      if (box && !isSeen(box, 16)) show(allOf(scene())!, FIT.maxZoom, FIT.padding);
+    },
+    reveal: ({ devices = [], sites = [] }) => {
+      const { tiles, sites: areas } = scene();
+      const box = boxAround([
+        ...devices.flatMap((id) => tiles.get(id) ?? []),
+        ...areas.filter((one) => sites.includes(one.id)),
+      ]);
+      const { zoom } = flow.getViewport();
+      if (box && !(zoom >= READABLE && isSeen(box, 0))) show(box, Math.max(1, zoom), 0.4);
+    },
+    middle: () => {
+      const within = seen(0);
+      return within ? { x: within.x + within.width / 2, y: within.y + within.height / 2 } : { x: 140, y: 140 };
+    },
+    placeAt: ({ x, y }) => {
+      const size = pane();
+      if (!size || x < size.left || y < size.top || x > size.right || y > size.bottom) return null;
+      const now = flow.getViewport();
+      return { x: (x - size.left - now.x) / now.zoom, y: (y - size.top - now.y) / now.zoom };
+    },
+  };
+}
+
+/** What is seen of a drawing, in steps: it changes only now and then while the drawing is moved. */
+export interface Seen {
+  /** From so far that small text cannot be read. */
+  readonly far: boolean;
+  /** Holds all that is in sight, and a little more. */
+  readonly area: Box;
+}
+
+/** From this zoom on small text is left out, and back in a little later, so that it does not flicker. */
+const FAR = 0.42;
+const NEAR = 0.48;
+/** Steps are powers of two, about so many pixels of the screen. */
+const STEP = 300;
+
+/** What is seen after a movement: the same object as before while nothing of it changes. */
+export function seenFrom(
+  before: Seen | null,
+  { x, y, zoom }: Viewport,
+  width: number,
+  height: number,
+): Seen | null {
+  if (!width || !height) return null;
+  const cell = 2 ** Math.round(Math.log2(STEP / zoom));
+  const left = Math.floor(-x / zoom / cell) * cell;
+  const top = Math.floor(-y / zoom / cell) * cell;
+  const area = {
+    x: left,
+    y: top,
+    width: Math.ceil((width - x) / zoom / cell) * cell - left,
+    height: Math.ceil((height - y) / zoom / cell) * cell - top,
+  };
+  const far = before?.far ? zoom < NEAR : zoom < FAR;
+  const same =
+    before !== null &&
+    before.far === far &&
+    (['x', 'y', 'width', 'height'] as const).every((key) => before.area[key] === area[key]);
+  return same ? before : { far, area };
+}

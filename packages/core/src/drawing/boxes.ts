@@ -1,0 +1,64 @@
+/** A rectangle in the drawing's own pixels, y downwards. */
+export interface Box {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+export const centreOf = ({ x, y, width, height }: Box): { x: number; y: number } => ({
+  x: x + width / 2,
+  y: y + height / 2,
+});
+
+/** The smallest box around others, with a margin. */
+export function boxAround(boxes: Iterable<Box>, margin = 0): Box | null {
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const one of boxes) {
+    left = Math.min(left, one.x);
+    top = Math.min(top, one.y);
+    right = Math.max(right, one.x + one.width);
+    bottom = Math.max(bottom, one.y + one.height);
+  }
+  if (left > right) return null;
+  return { x: left - margin, y: top - margin, width: right - left + 2 * margin, height: bottom - top + 2 * margin };
+}
+
+/** Whether two boxes share more than an edge. */
+export const overlap = (a: Box, b: Box): boolean =>
+  a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
+
+export const holds = (box: Box, { x, y }: { x: number; y: number }): boolean =>
+  box.x <= x && x <= box.x + box.width && box.y <= y && y <= box.y + box.height;
+
+const CELL = 64;
+
+/** Boxes that can be asked for what lies at a place without looking at all of them. */
+export class BoxIndex {
+  private readonly cells = new Map<number, Box[]>();
+
+  add(box: Box): void {
+    for (const key of cellsOf(box)) {
+      const cell = this.cells.get(key);
+      if (cell) cell.push(box);
+      else this.cells.set(key, [box]);
+    }
+  }
+
+  /** Whether nothing that was added lies under a box. */
+  isFree(box: Box): boolean {
+    for (const key of cellsOf(box)) {
+      const cell = this.cells.get(key);
+      if (cell?.some((one) => overlap(one, box))) return false;
+    }
+    return true;
+  }
+}
+
+function cellsOf({ x, y, width, height }: Box): number[] {
+  const keys: number[] = [];
+  const [right, bottom] = [Math.floor((x + width) / CELL), Math.floor((y + height) / CELL)];
+  for (let row = Math.floor(y / CELL); row <= bottom; row++)
+    for (let column = Math.floor(x / CELL); column <= right; column++) keys.push(row * 1_000_003 + column);
+  return keys;
+}

@@ -1,0 +1,155 @@
+import { type Prefix, formatPrefix, parseInterfaceAddress, samePrefix, subnetOf } from '../address';
+import { type Topology } from '../topology';
+import { type Box, type BoxIndex, boxAround } from './boxes';
+import { Kept } from './kept';
+import { type LinkLine } from './lines';
+import { lengthOf, stationAt } from './media';
+import { type Tile, MONO_ADVANCE, firstAddressText, portAddressText } from './tiles';
+
+/** A subnet written once under the hosts it covers, with a bracket from the first to the last of them. */
+export interface SubnetBracket {
+  readonly prefix: string;
+  readonly from: number;
+  readonly to: number;
+  readonly y: number;
+  readonly middle: number;
+  /** The tiles it covers. */
+  readonly members: readonly string[];
+}
+
+/** The subnet of a link whose two ends carry addresses of it, written beside the middle of the line. */
+export interface LinkSubnet {
+  readonly link: string;
+  readonly prefix: string;
+  /** The middle of its pill. */
+  readonly x: number;
+  readonly y: number;
+}
+
+const UNDER_TILE = 38;
+const LEVEL = 30;
+const MAX_LEVELS = 3;
+const PREFIX_HEIGHT = 18;
+export const PILL_HEIGHT = 16;
+export const pillWidth = (prefix: string): number => prefix.length * MONO_ADVANCE + 12;
+/** How far from the middle of its link a pill may slide to find a free place, and in what steps. */
+const SLIDE = { most: 96, step: 12 };
+
+const subnetOfText = (text: string | null): Prefix | null => {
+  const read = text === null ? null : parseInterfaceAddress(text);
+  return read?.ok ? subnetOf(read.value) : null;
+};
+
+/** The subnets that a drawing tells, each where it belongs. */
+export class Subnets {
+  private readonly ofDevices = new Kept<string | null>();
+  private readonly ofLinks = new Kept<string | null>();
+
+  /**
+   * Brackets under the rows of standing tiles. Where one would lie on another or on a tile it goes a level lower; where
+   * there is no room at all, as in a column of hosts, there is none. `taken` holds the tiles with their texts.
+   */
+  brackets(topology: Topology, tiles: ReadonlyMap<string, Tile>, taken: BoxIndex): SubnetBracket[] {
+    const groups = new Map<string, { prefix: string; tiles: Tile[] }>();
+    for (const tile of tiles.values()) {
+      if (tile.shape !== 'standing') continue;
+      const device = topology.devices[tile.id]!;
+      const prefix = this.ofDevices.take(tile.id, [device], () => {
+        const subnet = subnetOfText(firstAddressText(device));
+        return subnet && formatPrefix(subnet);
+      });
+      if (prefix === null) continue;
+      const key = `${prefix} ${Math.round(tile.y / 20)}`;
+      const group = groups.get(key);
+      if (group) group.tiles.push(tile);
+      else groups.set(key, { prefix, tiles: [tile] });
+    }
+    this.ofDevices.turn();
+    const brackets: SubnetBracket[] = [];
+    const rows: { low: number; high: number; y: number }[] = [];
+    for (const { prefix, tiles: members } of [...groups.values()].sort((a, b) => a.tiles[0]!.x - b.tiles[0]!.x)) {
+      const box = boxAround(members)!;
+      const [from, to] = [box.x + 2, box.x + box.width - 2];
+      const middle = (from + to) / 2;
+      const half = Math.max((to - from) / 2, (prefix.length * MONO_ADVANCE) / 2) + 4;
+      const [low, high] = [middle - half, middle + half];
+      const isFree = (y: number): boolean =>
+        !rows.some((one) => Math.abs(one.y - y) < LEVEL && one.low < high && low < one.high) &&
+        taken.isFree({ x: low, y: y - 4, width: 2 * half, height: PREFIX_HEIGHT + 4 });
+      const levels = Array.from({ length: MAX_LEVELS }, (_, level) => box.y + box.height + UNDER_TILE + level * LEVEL);
+      const y = levels.find(isFree);
+      if (y === undefined) continue;
+      rows.push({ low, high, y });
+      brackets.push({ prefix, from, to, y, middle, members: members.map((one) => one.id) });
+    }
+    return brackets;
+  }
+
+  /** Pills beside the middle of links, as near to it as is free; `middles` is what else is written there. */
+  onLinks(
+    topology: Topology,
+    lines: ReadonlyMap<string, LinkLine>,
+    tiles: ReadonlyMap<string, Tile>,
+    taken: BoxIndex,
+    middles: ReadonlyMap<string, { width: number; height: number }> = new Map(),
+  ): LinkSubnet[] {
+    for (const [id, { width, height }] of middles) {
+      const line = lines.get(id);
+      if (!line) continue;
+      const { x, y } = stationAt(line.points, lengthOf(line.points) / 2);
+      taken.add({ x: x - width / 2, y: y - height / 2, width, height });
+    }
+    const pills = [...lines.values()].flatMap((line): LinkSubnet[] => {
+      const [a, b] = [topology.devices[line.a.device], topology.devices[line.b.device]];
+      const prefix = this.ofLinks.take(line.id, [topology.links[line.id], a, b], () => subnetOfLink(topology, line, tiles));
+      if (prefix === null) return [];
+      const place = placeOfPill(line, pillWidth(prefix), taken, topology.links[line.id]?.labelOffsets?.middle);
+      taken.add(pillBox(place, pillWidth(prefix)));
+      return [{ link: line.id, prefix, ...place }];
+    });
+    this.ofLinks.turn();
+    return pills;
+  }
+}
+
+function subnetOfLink(topology: Topology, line: LinkLine, tiles: ReadonlyMap<string, Tile>): string | null {
+  const [a, b] = [line.a, line.b].map((end) =>
+    tiles.get(end.device)?.shape === 'lying' ? subnetOfText(portAddressText(topology, end.device, end.port)) : null,
+  );
+  return a && b && samePrefix(a, b) ? formatPrefix(a) : null;
+}
+
+export const pillBox = ({ x, y }: { x: number; y: number }, width: number): Box => ({
+  x: x - width / 2,
+  y: y - PILL_HEIGHT / 2,
+  width,
+  height: PILL_HEIGHT,
+});
+
+/** Beside the line, on the upper or the right side of it, else on the other; by hand where that was wished. */
+function placeOfPill(
+  line: LinkLine,
+  width: number,
+  taken: BoxIndex,
+  byHand: { x: number; y: number } | undefined,
+): { x: number; y: number } {
+  const length = lengthOf(line.points);
+  const at = (way: number, side: 1 | -1): { x: number; y: number } => {
+    const { x, y, across } = stationAt(line.points, way);
+    return Math.abs(across.y) > Math.abs(across.x)
+      ? { x, y: y - side * (PILL_HEIGHT / 2 + 7) }
+      : { x: x + side * (width / 2 + 8), y };
+  };
+  const first = at(length / 2, 1);
+  if (byHand) {
+    const { x, y } = stationAt(line.points, length / 2);
+    return { x: x + byHand.x, y: y + byHand.y };
+  }
+  for (let slide = 0; slide <= Math.min(SLIDE.most, length / 2 - 12); slide += SLIDE.step)
+    for (const way of slide ? [length / 2 - slide, length / 2 + slide] : [length / 2])
+      for (const side of [1, -1] as const) {
+        const place = at(way, side);
+        if (taken.isFree(pillBox(place, width))) return place;
+      }
+  return first;
+}
