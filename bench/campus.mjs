@@ -4,12 +4,12 @@ const HOSTS = 80;
 const ACCESS = 16;
 const CORE = 4;
 const HUB_HOSTS = 53;
-const SITE = { width: 1760, height: 1000 };
+const SITE = { width: 3300, height: 1000 };
 
 /** The switch with 72 links: the 16 access switches of its site, three others of the core and 53 hosts. */
 export const HUB = 's0-core-0';
 
-const copper = (key, extra) => ({ key, connector: 'copper', speeds: [100, 1000], ...extra });
+const copper = (key, extra) => ({ key, connector: 'copper', speeds: [100, 1000], auto: true, ...extra });
 const MODELS = {
   'wide-switch': {
     name: 'Wide switch',
@@ -40,8 +40,8 @@ export function campus() {
   };
   for (let site = 0; site < SITES; site++) {
     const id = `s${site}`;
-    const left = (site % 5) * SITE.width;
-    const top = Math.floor(site / 5) * SITE.height;
+    const left = (site % 3) * SITE.width;
+    const top = Math.floor(site / 3) * SITE.height;
     topology.sites[id] = { name: `Site ${site + 1}` };
     const add = (key, name, model, x, y, address) => {
       const face = address && {
@@ -54,21 +54,20 @@ export function campus() {
       Array.from({ length: count }, (_one, at) =>
         add(`${id}-${word}-${at}`, `${name}${site}-${at + 1}`, model, 20 + at * step, y),
       );
-    const core = row(CORE, 'core', 'CORE', 'wide-switch', 400, 0);
-    const access = row(ACCESS, 'access', 'SW', 'wide-switch', 104, 220);
+    const core = row(CORE, 'core', 'CORE', 'wide-switch', 900, 0);
+    const access = row(ACCESS, 'access', 'SW', 'wide-switch', 200, 220);
     const hosts = Array.from({ length: HOSTS }, (_one, at) =>
       add(
         `${id}-host-${at}`,
         `PC${site}-${at + 1}`,
         'two-port-host',
-        20 + (at % 20) * 84,
+        20 + (at % 20) * 160,
         420 + Math.floor(at / 20) * 120,
         `10.${site}.0.${at + 10}/24`,
       ),
     );
     for (const [at, host] of hosts.entries()) link(host, site === 0 && at < HUB_HOSTS ? core[0] : access[at % ACCESS]);
-    for (const [at, one] of access.entries())
-      for (const uplink of [0, 1 + (at % 3)]) link(one, core[uplink]);
+    for (const [at, one] of access.entries()) for (const uplink of [0, 1 + (at % 3)]) link(one, core[uplink]);
     for (const [at, one] of core.entries()) for (const other of core.slice(at + 1)) link(one, other);
     for (let at = 0; at < 32; at++) link(hosts[HOSTS - 1 - at], access[(at * 7) % ACCESS]);
   }

@@ -8,7 +8,13 @@ import { root } from '../scripts/lib/root.mjs';
 import { HUB, campus, plainScene } from './campus.mjs';
 
 const ROUNDS = 3;
-const AT_MOST = { 'first paint': 0.4, 'pan, all in view': 0.6, zoom: 1, 'pan, working zoom': 0.35, 'drag 72 links': 0.45 };
+const AT_MOST = {
+  'first paint': 0.4,
+  'pan, all in view': 0.6,
+  zoom: 1,
+  'pan, working zoom': 0.35,
+  'drag 72 links': 0.45,
+};
 
 /** Milliseconds of processor time that all processes of the browser have taken so far. */
 function processorTime() {
@@ -17,7 +23,10 @@ function processorTime() {
   for (const pid of all)
     try {
       const stat = readFileSync(`/proc/${pid}/stat`, 'utf8');
-      const [name, rest] = [stat.slice(stat.indexOf('(') + 1, stat.lastIndexOf(')')), stat.slice(stat.lastIndexOf(')') + 2)];
+      const [name, rest] = [
+        stat.slice(stat.indexOf('(') + 1, stat.lastIndexOf(')')),
+        stat.slice(stat.lastIndexOf(')') + 2),
+      ];
       const fields = rest.split(' ');
       // Of proc(5): the parent is the fourth field, utime and stime are the fourteenth and fifteenth, in ticks of 10 ms.
       found.set(pid, { name, parent: fields[1], ticks: Number(fields[11]) + Number(fields[12]) });
@@ -152,7 +161,13 @@ async function measureSobrin(browser, base, lab, topology) {
 const topology = campus();
 const folder = mkdtempSync(path.join(tmpdir(), 'sobrin-bare-'));
 const { build, preview } = await import('vite');
-const bare = { configFile: false, root: path.join(root, 'bench/bare'), oxc: { jsx: { runtime: 'automatic' } }, logLevel: 'error', build: { outDir: folder } };
+const bare = {
+  configFile: false,
+  root: path.join(root, 'bench/bare'),
+  oxc: { jsx: { runtime: 'automatic' } },
+  logLevel: 'error',
+  build: { outDir: folder },
+};
 await build(bare);
 const served = await preview({ ...bare, preview: { host: '127.0.0.1', port: 0 } });
 try {

@@ -97,6 +97,10 @@ export interface StudentLabView {
   autoPairing?: boolean;
   /** Whether a VLAN must be created on each switch; absent where it exists where it is used. */
   vlanDatabase?: 'implicit' | 'created';
+  /** The models that the lab allows, with how many of each; absent for all. */
+  kit?: Policy['kit'];
+  /** When modules may be changed; absent for at any time. */
+  modules?: Policy['modules'];
   /** Whether the bench may choose ports and media; absent where only a coach does. */
   autoCabling?: boolean;
   attempts: { used: number; allowed: number | null };

@@ -79,6 +79,8 @@ export class WorksService {
       bench: lab.policy.bench ?? 'coach',
       ...(lab.policy.autoPairing !== undefined && { autoPairing: lab.policy.autoPairing }),
       ...(lab.policy.vlanDatabase !== undefined && { vlanDatabase: lab.policy.vlanDatabase }),
+      ...(lab.policy.kit !== undefined && { kit: lab.policy.kit }),
+      ...(lab.policy.modules !== undefined && { modules: lab.policy.modules }),
       ...(lab.policy.autoCabling !== undefined && { autoCabling: lab.policy.autoCabling }),
       attempts: { used: submissions.length, allowed: lab.policy.attempts ?? null },
       documentId: work.documentId,

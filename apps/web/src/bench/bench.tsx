@@ -1,8 +1,18 @@
 import { Alert, Box, Button, Snackbar } from '@mui/material';
-import { type EngineOptions, type Reason, namingScheme, repairOf } from '@sobrin/core';
+import {
+  type EngineOptions,
+  type Policy,
+  type Reason,
+  namingScheme,
+  rename,
+  repairOf,
+  wholeGroups,
+} from '@sobrin/core';
 import { type ReactNode, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { Drawing } from '../drawing/drawing';
+import { type LinkGrips } from '../drawing/link-handles';
+import { type MarqueeKind } from '../drawing/marquee';
 import { type Lenses } from '../drawing/link-layer';
 import { NOTHING, type Selection } from '../drawing/selection';
 import { type DrawingView } from '../drawing/view';
@@ -17,6 +27,7 @@ import { KitDialog } from './kit-dialog';
 import { LinkDialog, type LinkWish } from './link-dialog';
 import { LinkingLine, StatusLine } from './linking-line';
 import { usePlanOfLab } from './offers';
+import { Carried, usePlacing } from './placing';
 import { type Listed, SheetStrip } from './strip';
 import { Toolbar } from './toolbar';
 import { TracePanel, marksOfTrace } from './trace-panel';
@@ -35,6 +46,8 @@ export function Bench({
   under,
   telling,
   automatic,
+  kit,
+  modules,
   equipment,
   lost,
   children,
@@ -44,6 +57,10 @@ export function Bench({
   telling: Telling;
   /** Whether Sobrin may choose ports and media. */
   automatic: boolean;
+  /** The models that the lab allows; absent for all. */
+  kit?: Policy['kit'];
+  /** When modules may be changed; absent for at any time. */
+  modules?: Policy['modules'];
   equipment: Partial<EngineOptions>;
   lost: string | null;
   children?: ReactNode;
@@ -54,10 +71,12 @@ export function Bench({
   const { facts } = engine;
   const plan = usePlanOfLab();
   const [lenses, setLenses] = useState(LENSES);
-  const [kit, setKit] = useState(false);
+  const [kitOpen, setKitOpen] = useState(false);
   const [wish, setWish] = useState<LinkWish | null>(null);
   const [linking, setLinking] = useState<readonly string[] | null>(null);
   const [listed, setListed] = useState<Listed | null>(null);
+  const [marquee, setMarquee] = useState<MarqueeKind | null>(null);
+  const [renaming, setRenaming] = useState<string | null>(null);
   const [about, setAbout] = useState(false);
   const [traced, setTraced] = useState<{ trace: ToldTrace; at: number } | null>(null);
   const [told, setTold] = useState(lost);
@@ -67,19 +86,20 @@ export function Bench({
   const problems = telling === 'coach' ? facts.problems : [];
   const isBlank = Object.keys(topology.devices).length === 0;
 
-  const arranging = useArrange(() =>
-    window.setTimeout(() => view.current?.showAll(), 60),
-  );
+  const arranging = useArrange(() => window.setTimeout(() => view.current?.showAll(), 60));
   const actions = useBenchActions({
     view,
     title,
     automatic,
     plan,
+    kit: kit ?? null,
     opens: {
-      kit: () => setKit(true),
+      kit: () => setKitOpen(true),
       arrange: arranging.start,
       wish: setWish,
       linking: setLinking,
+      marquee: setMarquee,
+      rename: setRenaming,
       list: (sheet, devices) => setListed({ sheet, devices }),
       trace: (from, to) => {
         if (!tells) return setTold('In this lab the bench does not say who reaches whom.');
@@ -116,18 +136,24 @@ export function Bench({
   /** While links are made, a tile that is chosen is an end of the next one. */
   const pick = (next: Selection): void => {
     const [device] = next.devices;
-    if (!linking || next.devices.length !== 1 || device === undefined) return select(next);
+    if (!linking || next.devices.length !== 1 || device === undefined)
+      return select({ ...next, devices: wholeGroups(topology, next.devices) });
     if (!linking.length) setLinking([device]);
     else if (!linking.includes(device)) {
       actions.linkPair(linking, device);
       setLinking([]);
     }
   };
+  const { placing, setPlacing } = usePlacing((model, client) => {
+    const at = view.current?.placeAt(client);
+    if (at) actions.place(model, at);
+  });
   const entries = new Map(actions.menu.map((one) => [one.id, one]));
   const does = (id: string) => () => {
     const entry = entries.get(id);
     if (entry && !entry.off) entry.run();
   };
+  const grips: LinkGrips = { onReplug: actions.replug, onBends: actions.bend, onLabel: actions.moveLabel };
   useClipboard({
     topology,
     chosen: selection.devices,
@@ -144,11 +170,17 @@ export function Bench({
     n: does('note'),
     Delete: does('remove'),
     Backspace: does('remove'),
-    F2: () => document.getElementById('device-name')?.focus(),
+    F2: does('rename'),
+    b: does('box'),
+    o: does('lasso'),
+    ']': does('front'),
+    '[': does('back'),
     e: () => document.querySelector<HTMLElement>('[aria-label=Inspector] input[aria-label^="Address of"]')?.focus(),
     F8: nextProblem,
     Escape: () => {
       if (arranging.progress) arranging.cancel();
+      else if (marquee) setMarquee(null);
+      else if (placing) setPlacing(null);
       else if (linking) setLinking(null);
       else if (traced) setTraced(null);
       else select(NOTHING);
@@ -159,6 +191,8 @@ export function Bench({
     'ctrl shift z': does('redo'),
     'ctrl a': does('all'),
     'ctrl d': does('duplicate'),
+    'ctrl g': does('group'),
+    'ctrl shift g': does('ungroup'),
   });
   const context = useMemo(
     () => ({
@@ -207,7 +241,25 @@ export function Bench({
               onSelect={pick}
               {...(traced && { marks: marksOfTrace(traced.trace, traced.at), dimOthers: true })}
               editable
-              onMove={(to) => run('move', { kind: 'move', to })}
+              onMove={actions.move}
+              grips={grips}
+              marquee={marquee}
+              onMarqueeEnd={() => setMarquee(null)}
+              onPlace={placing && !placing.held ? (at) => void actions.place(placing.model, at) : undefined}
+              onOpen={setRenaming}
+              renaming={
+                renaming !== null && topology.devices[renaming]
+                  ? {
+                      device: renaming,
+                      onDone: (name) => {
+                        setRenaming(null);
+                        const now = topology.devices[renaming];
+                        if (name !== null && now && name.trim() !== now.name)
+                          run('rename', ...rename(topology, renaming, name.trim()));
+                      },
+                    }
+                  : undefined
+              }
               problems={problemCounts}
               places={arranging.flying}
               onMoveSite={actions.moveSite}
@@ -228,7 +280,18 @@ export function Bench({
                 onEnd={() => setLinking(null)}
               />
             )}
-            {isBlank && (
+            {marquee && (
+              <StatusLine onEnd={() => setMarquee(null)} end="End">
+                {marquee === 'box' ? 'Draw a rectangle over what to choose' : 'Draw a line round what to choose'}
+              </StatusLine>
+            )}
+            {placing && !placing.held && (
+              <StatusLine onEnd={() => setPlacing(null)} end="End">
+                Each click puts one down
+              </StatusLine>
+            )}
+            {placing && <Carried placing={placing} topology={topology} />}
+            {isBlank && !placing && (
               <Box
                 sx={{ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', pointerEvents: 'none' }}
               >
@@ -236,7 +299,7 @@ export function Bench({
                   <Empty
                     title="An empty sheet"
                     action={
-                      <Button variant="contained" onClick={() => setKit(true)}>
+                      <Button variant="contained" onClick={() => setKitOpen(true)}>
                         Add the first device
                       </Button>
                     }
@@ -265,7 +328,7 @@ export function Bench({
             onClose={() => setTraced(null)}
           />
         ) : (
-          <Inspector facts={facts} showDocument={about} tells={tells} />
+          <Inspector facts={facts} showDocument={about} tells={tells} menu={actions.menu} modules={modules} />
         )}
       </Box>
       {telling === 'coach' && (
@@ -282,11 +345,16 @@ export function Bench({
         />
       )}
       <KitDialog
-        open={kit}
+        open={kitOpen}
         topology={topology}
-        onClose={() => setKit(false)}
+        kit={kit}
+        onClose={() => setKitOpen(false)}
+        onTake={(model, held) => {
+          setKitOpen(false);
+          setPlacing({ model, held });
+        }}
         onAdd={(model, count) => {
-          setKit(false);
+          setKitOpen(false);
           actions.add(model, count);
         }}
       />
@@ -297,7 +365,8 @@ export function Bench({
         automatic={automatic}
         onClose={() => setWish(null)}
         onLink={(link, again) => {
-          actions.connect(link);
+          if (wish?.replaces) actions.rewire(wish.replaces.id, link);
+          else actions.connect(link);
           setWish(again ? { a: link.a.device, b: null } : null);
         }}
       />

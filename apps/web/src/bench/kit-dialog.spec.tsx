@@ -15,6 +15,8 @@ function open(): [string, number][] {
   const added: [string, number][] = [];
   render(
     <KitDialog
+      kit={undefined}
+      onTake={() => {}}
       open
       topology={{ ...emptyTopology(), models: { rope: own } }}
       onClose={() => {}}

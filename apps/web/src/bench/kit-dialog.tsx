@@ -9,8 +9,8 @@ import {
   TextField,
   Typography,
 } from '@mui/material';
-import { type Model, type Topology, counted, findModels } from '@sobrin/core';
-import { type KeyboardEvent, useMemo, useState } from 'react';
+import { type Model, type Policy, type Topology, counted, findModels, leftInKit, leftWords } from '@sobrin/core';
+import { type KeyboardEvent, type PointerEvent, useMemo, useState } from 'react';
 import { GLYPHS } from '../drawing/glyphs';
 
 const CLASSES: readonly [Model['class'], string][] = [
@@ -21,43 +21,43 @@ const CLASSES: readonly [Model['class'], string][] = [
   ['end', 'Hosts'],
 ];
 
+/** So far a model is pulled before it leaves the list, in pixels. */
+const PULLED = 6;
+
 /** The kit: search, choose a model, say how many. */
-export function KitDialog({
-  open,
-  topology,
-  onClose,
-  onAdd,
-}: {
-  open: boolean;
-  topology: Topology;
-  onClose: () => void;
-  onAdd: (model: string, count: number) => void;
-}) {
+export function KitDialog({ open, ...kit }: KitProps & { open: boolean }) {
   return (
-    <Dialog open={open} onClose={onClose} maxWidth="sm" fullWidth>
-      {open && <Kit topology={topology} onClose={onClose} onAdd={onAdd} />}
+    <Dialog open={open} onClose={kit.onClose} maxWidth="sm" fullWidth>
+      {open && <Kit {...kit} />}
     </Dialog>
   );
 }
 
-function Kit({
-  topology,
-  onClose,
-  onAdd,
-}: {
+interface KitProps {
   topology: Topology;
+  /** The models that the lab allows; absent for all. */
+  kit: Policy['kit'];
   onClose: () => void;
   onAdd: (model: string, count: number) => void;
-}) {
+  /** Takes a model to be put where the pointer goes: held while the button is down, or for click after click. */
+  onTake: (model: string, held: boolean) => void;
+}
+
+function Kit({ topology, kit, onClose, onAdd, onTake }: KitProps) {
   const [search, setSearch] = useState('');
   const [count, setCount] = useState('1');
   const [chosen, setChosen] = useState<string | null>(null);
-  const found = useMemo(() => findModels(topology, search), [topology, search]);
+  const found = useMemo(
+    () => findModels(topology, search).filter(([id]) => kit === undefined || Object.hasOwn(kit, id)),
+    [topology, search, kit],
+  );
   const ordered = CLASSES.flatMap(([kind]) => found.filter(([, one]) => one.class === kind));
   const current = ordered.some(([id]) => id === chosen) ? chosen : (ordered[0]?.[0] ?? null);
   const number = Number(count);
   const fits = Number.isInteger(number) && number >= 1 && number <= 200;
-  const add = (): void => void (current && fits && onAdd(current, number));
+  const left = current === null ? null : leftInKit(topology, current, kit);
+  const enough = fits && (left === null || number <= left);
+  const add = (): void => void (current && enough && onAdd(current, number));
   const onKeyDown = (event: KeyboardEvent): void => {
     const step = event.key === 'ArrowDown' ? 1 : event.key === 'ArrowUp' ? -1 : 0;
     if (step && ordered.length) {
@@ -91,7 +91,7 @@ function Kit({
           <TextField
             label="How many"
             value={count}
-            error={!fits}
+            error={!enough}
             onChange={(event) => setCount(event.target.value)}
             sx={{ width: 104 }}
             slotProps={{ htmlInput: { inputMode: 'numeric' } }}
@@ -118,7 +118,9 @@ function Kit({
                       model={model}
                       selected={id === current}
                       onChoose={() => setChosen(id)}
+                      left={leftWords(topology, id, kit)}
                       onAdd={() => onAdd(id, fits ? number : 1)}
+                      onCarry={() => onTake(id, true)}
                     />
                   ))}
                 </Box>
@@ -128,8 +130,14 @@ function Kit({
         </Box>
       </DialogContent>
       <DialogActions>
+        <Typography variant="body2" color="text.secondary" sx={{ flex: 1, pl: 1 }}>
+          Drag a model onto the drawing, or place it by clicking.
+        </Typography>
         <Button onClick={onClose}>Cancel</Button>
-        <Button variant="contained" disabled={!current || !fits} onClick={add}>
+        <Button disabled={!current || left === 0} onClick={() => current && onTake(current, false)}>
+          Place by clicking
+        </Button>
+        <Button variant="contained" disabled={!current || !enough} onClick={add}>
           Add {fits && number > 1 ? number : ''}
         </Button>
       </DialogActions>
@@ -141,15 +149,37 @@ function ModelRow({
   id,
   model,
   selected,
+  left,
   onChoose,
   onAdd,
+  onCarry,
 }: {
   id: string;
   model: Model;
   selected: boolean;
+  /** How many the lab still allows; null for any number. */
+  left: string | null;
   onChoose: () => void;
   onAdd: () => void;
+  /** It is pulled out of the list. */
+  onCarry: () => void;
 }) {
+  const pull = ({ clientX, clientY, button }: PointerEvent): void => {
+    if (button !== 0) return;
+    const move = (event: globalThis.PointerEvent): void => {
+      if (Math.hypot(event.clientX - clientX, event.clientY - clientY) < PULLED) return;
+      stop();
+      onCarry();
+    };
+    const stop = (): void => {
+      window.removeEventListener('pointermove', move);
+      window.removeEventListener('pointerup', stop);
+      window.removeEventListener('pointercancel', stop);
+    };
+    window.addEventListener('pointermove', move);
+    window.addEventListener('pointerup', stop);
+    window.addEventListener('pointercancel', stop);
+  };
   const Glyph = GLYPHS[model.kind];
   return (
     <Box
@@ -161,6 +191,7 @@ function ModelRow({
       }}
       onClick={onChoose}
       onDoubleClick={onAdd}
+      onPointerDown={pull}
       sx={{
         display: 'flex',
         alignItems: 'center',
@@ -169,12 +200,15 @@ function ModelRow({
         height: 34,
         borderRadius: '8px',
         cursor: 'pointer',
+        touchAction: 'none',
+        userSelect: 'none',
         background: selected ? 'var(--spruce-tint)' : undefined,
         '&:hover': { background: selected ? undefined : 'var(--sunk)' },
       }}
     >
       <Glyph size={20} stroke={1.6} aria-hidden />
       <span style={{ fontWeight: 650 }}>{model.name}</span>
+      {left !== null && <span style={{ color: 'var(--ochre-text)', fontSize: 12 }}>{left}</span>}
       <span style={{ color: 'var(--ink2)', marginLeft: 'auto', fontSize: 12 }}>{portWords(model)}</span>
     </Box>
   );

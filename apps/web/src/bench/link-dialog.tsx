@@ -22,12 +22,14 @@ import {
   portUses,
   suggestLink,
 } from '@sobrin/core';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Choice } from '../ui/fields';
 
 export interface LinkWish {
   a: string | null;
   b: string | null;
+  /** The link that is plugged elsewhere, and its end that stays where it is. */
+  replaces?: { id: string; kept: 'a' | 'b' };
 }
 type Chosen = Pick<Link, 'a' | 'b' | 'medium'>;
 
@@ -84,7 +86,7 @@ export function LinkDialog({
 
 function LinkForm({
   wish,
-  topology,
+  topology: drawn,
   helps,
   automatic,
   onClose,
@@ -97,6 +99,9 @@ function LinkForm({
   onClose: () => void;
   onLink: (link: Chosen, again: boolean) => void;
 }) {
+  const { replaces } = wish;
+  const before = replaces && drawn.links[replaces.id];
+  const topology = useMemo(() => (replaces ? without(drawn, replaces.id) : drawn), [drawn, replaces]);
   const plugs = plugsOf(topology);
   const find = (device: string | null): Plug | null =>
     plugs.find((one) => one.end.device === device && !isFull(topology, one)) ??
@@ -104,8 +109,12 @@ function LinkForm({
     null;
   const [a, setA] = useState(() => find(wish.a));
   const [b, setB] = useState(() => find(wish.b));
-  const [ports, setPorts] = useState<{ a: string; b: string }>({ a: '', b: '' });
-  const [medium, setMedium] = useState<Medium | ''>('');
+  const [ports, setPorts] = useState<{ a: string; b: string }>({
+    a: '',
+    b: '',
+    ...(before && replaces && { [replaces.kept]: before[replaces.kept].port }),
+  });
+  const [medium, setMedium] = useState<Medium | ''>(before?.medium ?? '');
   const suggestion = automatic && a && b ? suggestLink(topology, a.end, b.end) : null;
   const usesOf = (plug: Plug | null): PortUse[] =>
     plug
@@ -161,7 +170,7 @@ function LinkForm({
         give(false);
       }}
     >
-      <DialogTitle sx={{ pb: 1 }}>Link two devices</DialogTitle>
+      <DialogTitle sx={{ pb: 1 }}>{replaces ? 'Plug the link elsewhere' : 'Link two devices'}</DialogTitle>
       <DialogContent>
         <Stack direction="row" spacing={2} sx={{ pt: 1 }}>
           {end('a', a, setA, portA)}
@@ -185,15 +194,22 @@ function LinkForm({
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Cancel</Button>
-        <Button disabled={!complete} onClick={() => give(true)}>
-          Link and go on from {a?.label ?? 'here'}
-        </Button>
+        {!replaces && (
+          <Button disabled={!complete} onClick={() => give(true)}>
+            Link and go on from {a?.label ?? 'here'}
+          </Button>
+        )}
         <Button type="submit" variant="contained" disabled={!complete}>
-          Link
+          {replaces ? 'Plug in' : 'Link'}
         </Button>
       </DialogActions>
     </form>
   );
+}
+
+function without(topology: Topology, id: string): Topology {
+  const { [id]: _gone, ...links } = topology.links;
+  return { ...topology, links };
 }
 
 const isFull = (topology: Topology, plug: Plug): boolean =>

@@ -5,33 +5,45 @@ import {
   type FieldAction,
   type Link,
   type PlanOfLab,
+  type Policy,
   type Topology,
   EDGES,
   addDevices,
   align,
   cableBetween,
   cableMany,
+  countOf,
   counted,
   entriesById,
+  findModels,
   giveAddresses,
+  group,
   hasFreePort,
+  inLayer,
+  kitRefusal,
+  modelOf,
   moveBy,
   moveSite,
+  moveTo,
   namingScheme,
   partOf,
   pastePart,
+  placeDevice,
   plugsOf,
   readSubmissionText,
   removeChosen,
   rename,
+  replugged,
   shiftForCopy,
   sitesWithin,
   spaceEvenly,
+  ungroup,
 } from '@sobrin/core';
 import { type RefObject } from 'react';
 import { fileName, give, pickText } from '../api/files';
 import { newShortId } from '../api/new-id';
 import { type Selection, NOTHING, isNothing } from '../drawing/selection';
+import { type MarqueeKind } from '../drawing/marquee';
 import { type DrawingView } from '../drawing/view';
 import { BESIDE } from './inspector/note-inspector';
 import { type LinkWish } from './link-dialog';
@@ -52,6 +64,8 @@ export interface MenuEntry {
 export interface BenchOpeners {
   kit: () => void;
   wish: (wish: LinkWish) => void;
+  marquee: (kind: MarqueeKind) => void;
+  rename: (device: string) => void;
   linking: (from: readonly string[] | null) => void;
   list: (sheet: 'devices' | 'links', devices: readonly string[]) => void;
   trace: (from: string, to: string) => void;
@@ -66,6 +80,7 @@ export function useBenchActions({
   title,
   automatic,
   plan,
+  kit,
   opens,
 }: {
   view: RefObject<DrawingView | null>;
@@ -73,6 +88,8 @@ export function useBenchActions({
   /** Whether Sobrin may choose ports and media. */
   automatic: boolean;
   plan: PlanOfLab | undefined;
+  /** The models that the lab allows; null for all. */
+  kit: Policy['kit'] | null;
   opens: BenchOpeners;
 }) {
   const store = useBenchStore();
@@ -108,11 +125,27 @@ export function useBenchActions({
     selection.sites[0] ?? (chosen[0] === undefined ? undefined : topology.devices[chosen[0]]?.site);
   /** Beside what is chosen, where it is said into the room of a site, else in the middle of what is seen. */
   const add = (model: string, count: number, site = siteOfChosen()): boolean => {
+    if (refuses(model, count)) return false;
     const at = site !== undefined && (chosen.length === 0 || site !== siteOfChosen()) ? null : wished();
     const scheme = namingScheme(plan?.brief);
     const { ids, commands } = addDevices(topology, model, count, at, site, () => newShortId('d'), scheme);
     if (!run(count > 1 ? `add ${count} devices` : 'add a device', ...commands)) return false;
     showNew(ids);
+    return true;
+  };
+  /** Whether the lab's kit has no more of a model, which is told. */
+  const refuses = (model: string, count: number): boolean => {
+    const name = findModels(now(), '').find(([id]) => id === model)?.[1].name ?? model;
+    const why = kitRefusal(now(), model, name, count, kit ?? undefined);
+    if (why !== null) opens.tell(why);
+    return why !== null;
+  };
+  /** A device where somebody pointed. */
+  const place = (model: string, at: { x: number; y: number }): boolean => {
+    if (refuses(model, 1)) return false;
+    const { ids, commands } = placeDevice(now(), model, at, () => newShortId('d'), namingScheme(plan?.brief));
+    if (!run('add a device', ...commands)) return false;
+    select({ ...NOTHING, devices: ids });
     return true;
   };
   const addSite = (): void => {
@@ -167,8 +200,32 @@ export function useBenchActions({
     if (cable) connect(cable);
     else opens.wish({ a: from[0]!, b: to });
   };
+  /** Plugs one end of a link into another device, or asks where the lab leaves the choice to its people. */
+  const replug = (id: string, end: 'a' | 'b', device: string): void => {
+    const link = now().links[id]!;
+    const other = link[end === 'a' ? 'b' : 'a'];
+    const cable = automatic && link[end].device !== device ? replugged(now(), id, end, device) : null;
+    if (cable)
+      return void run('replug the link', { kind: 'setLink', id, set: { [end]: cable[end], medium: cable.medium } });
+    opens.wish({
+      a: end === 'a' ? device : other.device,
+      b: end === 'b' ? device : other.device,
+      replaces: { id, kept: end === 'a' ? 'b' : 'a' },
+    });
+  };
+  const setLinks = (title: string, set: Record<string, unknown>): void =>
+    void run(title, ...selection.links.map((id): Command => ({ kind: 'setLink', id, set })));
+  const alike = (is: (id: string, first: string) => boolean): void => {
+    const [first] = chosen;
+    if (first !== undefined)
+      select({ ...NOTHING, devices: Object.keys(topology.devices).filter((id) => is(id, first)) });
+  };
   const paste = (part: Topology, shift = shiftForCopy(now(), part)): boolean => {
     const { commands, ids } = pastePart(now(), part, { newId: () => newShortId('d'), shift, plan });
+    const models = new Map<string, number>();
+    for (const { model, ...one } of Object.values(part.devices))
+      models.set(model, (models.get(model) ?? 0) + countOf({ model, ...one }));
+    if ([...models].some(([model, count]) => refuses(model, count))) return false;
     if (!commands.length || !run(`copy ${counted(ids.length, 'device')}`, ...commands)) return false;
     showNew(ids);
     return true;
@@ -193,7 +250,8 @@ export function useBenchActions({
     choose({ devices });
     return true;
   };
-  const lay = (title: string, command: Command | null): boolean => command !== null && run(title, command);
+  const lay = (title: string, command: Command | null): boolean =>
+    command?.kind === 'move' && run(title, ...moveTo(topology, command.to));
   const remove = (): void => {
     if (!isNothing(selection)) run('remove', ...removeChosen(topology, selection));
   };
@@ -212,8 +270,7 @@ export function useBenchActions({
       );
     const { topology: drawn } = read.value;
     if (!drawn) opens.tell(`${file.name} holds no drawing: the drawing is as it was.`);
-    else if (run('replace the drawing', { kind: 'replace', topology: drawn }))
-      later((of) => of.showAll());
+    else if (run('replace the drawing', { kind: 'replace', topology: drawn })) later((of) => of.showAll());
   };
 
   const inSites = new Set(selection.sites.flatMap((id) => [...sitesWithin(topology, id)]));
@@ -251,6 +308,30 @@ export function useBenchActions({
       group: 'change',
       run: () => select({ ...NOTHING, devices: Object.keys(topology.devices) }),
     },
+    {
+      id: 'rename',
+      text: 'Rename',
+      keys: 'F2',
+      group: 'change',
+      off: chosen.length !== 1,
+      run: () => opens.rename(chosen[0]!),
+    },
+    { id: 'box', text: 'Choose in a rectangle', keys: 'B', group: 'change', run: () => opens.marquee('box') },
+    { id: 'lasso', text: 'Choose in a free shape', keys: 'O', group: 'change', run: () => opens.marquee('lasso') },
+    {
+      id: 'same-kind',
+      text: 'Choose all of this kind',
+      group: 'change',
+      off: chosen.length === 0,
+      run: () => alike((id, first) => kindOf(topology, id) === kindOf(topology, first)),
+    },
+    {
+      id: 'same-site',
+      text: 'Choose all at this site',
+      group: 'change',
+      off: chosen.length === 0,
+      run: () => alike((id, first) => topology.devices[id]!.site === topology.devices[first]!.site),
+    },
     { id: 'undo', text: 'Undo', keys: 'Ctrl Z', group: 'change', run: () => store.getState().undo() },
     { id: 'redo', text: 'Redo', keys: 'Ctrl Shift Z', group: 'change', run: () => store.getState().redo() },
     { id: 'arrange', text: 'Arrange everything', group: 'arrange', run: () => opens.arrange() },
@@ -275,6 +356,37 @@ export function useBenchActions({
       off: chosen.length < 3,
       run: () => void lay(`space evenly ${direction}`, spaceEvenly(topology, chosen, direction)),
     })),
+    {
+      id: 'group',
+      text: 'Group',
+      keys: 'Ctrl G',
+      group: 'arrange',
+      off: chosen.length < 2,
+      run: () => void run('group', ...group(chosen, () => newShortId('g'))),
+    },
+    {
+      id: 'ungroup',
+      text: 'Ungroup',
+      keys: 'Ctrl Shift G',
+      group: 'arrange',
+      off: !chosen.some((id) => topology.devices[id]?.group !== undefined),
+      run: () => void run('ungroup', ...ungroup(topology, chosen)),
+    },
+    ...(['front', 'back'] as const).map((end): MenuEntry => ({
+      id: end,
+      text: `Bring to the ${end}`,
+      keys: end === 'front' ? ']' : '[',
+      group: 'arrange',
+      off: chosen.length === 0,
+      run: () => void run(`bring to the ${end}`, ...inLayer(topology, chosen, end)),
+    })),
+    {
+      id: 'straighten',
+      text: 'Straighten the link',
+      group: 'arrange',
+      off: !selection.links.some((id) => topology.links[id]?.bends),
+      run: () => setLinks('straighten a link', { bends: null }),
+    },
     { id: 'about', text: 'About this drawing', group: 'file', run: opens.about },
     {
       id: 'show-all',
@@ -341,7 +453,25 @@ export function useBenchActions({
     choose,
     reveal,
     moveSite: (id: string, by: { x: number; y: number }) => void run('move a site', ...moveSite(topology, id, by)),
-    nudge: (x: number, y: number) => void (chosen.length && run('move', moveBy(topology, chosen, { x, y }))),
+    place,
+    replug,
+    rewire: (id: string, link: Pick<Link, 'a' | 'b' | 'medium'>) =>
+      void run('replug the link', { kind: 'setLink', id, set: link }),
+    move: (to: Readonly<Record<string, { x: number; y: number }>>) => void run('move', ...moveTo(now(), to)),
+    bend: (id: string, bends: readonly { x: number; y: number }[]) =>
+      void run('bend a link', { kind: 'setLink', id, set: { bends: bends.length ? [...bends] : null } }),
+    moveLabel: (id: string, end: 'a' | 'b', offset: { x: number; y: number } | null) => {
+      const { [end]: _old, ...others } = now().links[id]?.labelOffsets ?? {};
+      const labelOffsets = { ...others, ...(offset && { [end]: offset }) };
+      void run('move a text', {
+        kind: 'setLink',
+        id,
+        set: { labelOffsets: Object.keys(labelOffsets).length ? labelOffsets : null },
+      });
+    },
+    nudge: (x: number, y: number) => void (chosen.length && run('move', ...moveBy(topology, chosen, { x, y }))),
   };
 }
 export type BenchActions = ReturnType<typeof useBenchActions>;
+
+const kindOf = (topology: Topology, id: string): string | undefined => modelOf(topology, topology.devices[id]!)?.kind;

@@ -1,7 +1,9 @@
-import { Alert, Box } from '@mui/material';
-import { type Policy } from '@sobrin/core';
+import { Alert, Box, Button } from '@mui/material';
+import { type Policy, counted } from '@sobrin/core';
+import { useState } from 'react';
 import { Choice, Row, TextInput } from '../ui/fields';
 import { Panel } from '../ui/parts';
+import { KitLimits } from './kit-limits';
 import { Pad } from './needs-panels';
 import { type BriefParts } from './use-brief';
 
@@ -19,6 +21,7 @@ export function RulesPanel({
   onChange: (change: Partial<BriefParts>) => void;
 }) {
   const { policy } = lab;
+  const [kitOpen, setKitOpen] = useState(false);
   const set = (change: { [K in keyof Policy]: Policy[K] | undefined }): void =>
     onChange({
       policy: Object.fromEntries(Object.entries({ ...policy, ...change }).filter(([, value]) => value !== undefined)),
@@ -106,6 +109,22 @@ export function RulesPanel({
             onChange={(value) => set({ autoCabling: value === 'on' })}
           />
         </Row>
+        <Row label="Kit">
+          <Button size="small" variant="outlined" onClick={() => setKitOpen(true)}>
+            {policy.kit ? counted(Object.keys(policy.kit).length, 'model') : 'All models, any number'}
+          </Button>
+        </Row>
+        <Row label="Modules">
+          <Choice
+            label="Modules"
+            value={policy.modules ?? 'any-time'}
+            options={[
+              { value: 'any-time', text: 'can be changed at any time' },
+              { value: 'power-off', text: 'only while the power is off' },
+            ]}
+            onChange={(value) => set({ modules: value === 'any-time' ? undefined : value })}
+          />
+        </Row>
         <Row label="Pairing">
           <Choice
             label="Copper ports"
@@ -144,6 +163,7 @@ export function RulesPanel({
             The due date has passed.
           </Alert>
         )}
+        <KitLimits open={kitOpen} kit={policy.kit} onClose={() => setKitOpen(false)} onSet={(kit) => set({ kit })} />
       </Pad>
     </Panel>
   );

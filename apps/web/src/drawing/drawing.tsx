@@ -1,6 +1,15 @@
 import '@xyflow/react/dist/base.css';
 import './drawing.css';
-import { type Box, type Guide, type Spot, type Topology, SceneKeeper, pickAt, tilesInBox, tilesInLasso } from '@sobrin/core';
+import {
+  type Box,
+  type Guide,
+  type Spot,
+  type Topology,
+  SceneKeeper,
+  pickAt,
+  tilesInBox,
+  tilesInLasso,
+} from '@sobrin/core';
 import {
   type Connection,
   ConnectionMode,
@@ -65,6 +74,8 @@ export interface DrawingProps {
   onMarqueeEnd?: () => void;
   /** A click at an empty place. */
   onPlace?: ((at: Spot) => void) | undefined;
+  /** A double click on a device. */
+  onOpen?: (device: string) => void;
   renaming?: TileRenaming | undefined;
   onReady?: (view: DrawingView) => void;
   /** How many problems each device has, for those who hear the drawing. */
@@ -180,7 +191,9 @@ export function Drawing(props: DrawingProps) {
     : nodes;
 
   const onNodesChange = (changes: NodeChange<DrawingNode>[]): void => {
-    const moves = changes.flatMap((one) => (one.type === 'position' && one.position ? { ...one, to: one.position } : []));
+    const moves = changes.flatMap((one) =>
+      one.type === 'position' && one.position ? { ...one, to: one.position } : [],
+    );
     const [first] = moves;
     if (first && editable) {
       const isOver = first.dragging !== true;
@@ -190,7 +203,7 @@ export function Drawing(props: DrawingProps) {
       setMoving(isOver ? null : now);
       if (isOver) drop(now);
     }
-    const picked = changes.flatMap((one) => ((one.type === 'select' ? one : [])));
+    const picked = changes.flatMap((one) => (one.type === 'select' ? one : []));
     if (picked.length) onSelect?.(afterPick(selection, picked, modifiers.current.add));
   };
   const drop = (done: Moved): void => {
@@ -314,6 +327,7 @@ export function Drawing(props: DrawingProps) {
           onConnectEnd={() => setLinking(false)}
           onConnect={({ source, target }: Connection) => source !== target && props.onLink?.(source, target)}
           onPaneClick={clickPane}
+          onNodeDoubleClick={(_event, node) => node.type === 'tile' && props.onOpen?.(node.id)}
           onInit={ready}
           onMoveStart={() => root.current?.classList.add('moving')}
           onMoveEnd={() => root.current?.classList.remove('moving')}
@@ -372,11 +386,7 @@ const isPane = (target: EventTarget): boolean =>
   target instanceof Element && target.classList.contains('react-flow__pane');
 
 /** What is chosen after the library says what was picked; it knows only of what is drawn. */
-function afterPick(
-  before: Selection,
-  picked: readonly { id: string; selected: boolean }[],
-  add: boolean,
-): Selection {
+function afterPick(before: Selection, picked: readonly { id: string; selected: boolean }[], add: boolean): Selection {
   const added = picked.filter((one) => one.selected).map((one) => one.id);
   const keep = add || !added.length;
   const gone = new Set(picked.filter((one) => !one.selected).map((one) => one.id));

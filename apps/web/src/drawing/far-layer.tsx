@@ -31,14 +31,6 @@ export const FarLayer = memo(function FarLayer({ scene, facts, marks }: Props) {
       .join('');
   return (
     <svg className="links far" role="presentation">
-      {scene.sites.map(({ id, name, x, y, width, height }) => {
-        const size = Math.min(height * 0.2, (width * 0.9) / (name.length * 0.6));
-        return (
-          <text key={id} className="far-site" x={x + width / 2} y={y + 30 + size * 0.4} style={{ fontSize: size }}>
-            {name}
-          </text>
-        );
-      })}
       <path className="far-links" d={fine.join('')} />
       {failing.length > 0 && <path className="far-links failing" d={failing.join('')} />}
       {SHAPES.map((shape) => (
@@ -55,6 +47,20 @@ export const FarLayer = memo(function FarLayer({ scene, facts, marks }: Props) {
         (['met', 'unsure', 'lost'] as const).map((mark) => (
           <path key={mark} className={`far-marked ${mark}`} d={marked(mark)} />
         ))}
+      {scene.sites.map(({ id, name, x, y, width, height }) => {
+        const size = Math.min(height * 0.2, (width * 0.8) / (name.length * 0.6));
+        return (
+          <text
+            key={id}
+            className="far-site"
+            x={x + width / 2}
+            y={y + height / 2 + size * 0.35}
+            style={{ fontSize: size, strokeWidth: size / 6 }}
+          >
+            {name}
+          </text>
+        );
+      })}
     </svg>
   );
 });

@@ -1,4 +1,14 @@
-import { type Scene, type Spot, type Topology, distanceTo, holds, labelBox, lengthOf, socketKey, stationAt } from '@sobrin/core';
+import {
+  type Scene,
+  type Spot,
+  type Topology,
+  distanceTo,
+  holds,
+  labelBox,
+  lengthOf,
+  socketKey,
+  stationAt,
+} from '@sobrin/core';
 import { type PointerEvent as ReactPointerEvent, useState } from 'react';
 
 /** What the grips of a chosen link ask for. */

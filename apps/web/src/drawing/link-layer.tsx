@@ -66,8 +66,7 @@ export const LinkLayer = memo(function LinkLayer({
   const carried = useMemo(() => (lenses.vlans ? linkVlans(topology) : null), [lenses.vlans, topology]);
   const known = useMemo(() => (lenses.vlans ? vlansOf(topology) : []), [lenses.vlans, topology]);
   const isShown = (line: LinkLine): boolean =>
-    without?.has(line.id) !== true &&
-    (area === null || always?.has(line.id) === true || touches(line.box, area));
+    without?.has(line.id) !== true && (area === null || always?.has(line.id) === true || touches(line.box, area));
   const isBracketShown = ({ from, to, y }: { from: number; to: number; y: number }): boolean =>
     area === null || overlap({ x: from, y, width: to - from, height: 20 }, area);
   return (
@@ -113,16 +112,23 @@ export const LinkLayer = memo(function LinkLayer({
         scene.linkSubnets
           .filter((one) => isShown(scene.lines.get(one.link)!))
           .map((one) => {
-          const width = pillWidth(one.prefix);
-          return (
-            <g key={one.link}>
-              <rect className="pill" x={one.x - width / 2} y={one.y - PILL_HEIGHT / 2} width={width} height={PILL_HEIGHT} rx={PILL_HEIGHT / 2} />
-              <text className="pill-text" x={one.x} y={one.y + 4}>
-                {one.prefix}
-              </text>
-            </g>
-          );
-        })}
+            const width = pillWidth(one.prefix);
+            return (
+              <g key={one.link}>
+                <rect
+                  className="pill"
+                  x={one.x - width / 2}
+                  y={one.y - PILL_HEIGHT / 2}
+                  width={width}
+                  height={PILL_HEIGHT}
+                  rx={PILL_HEIGHT / 2}
+                />
+                <text className="pill-text" x={one.x} y={one.y + 4}>
+                  {one.prefix}
+                </text>
+              </g>
+            );
+          })}
     </svg>
   );
 });

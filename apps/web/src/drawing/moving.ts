@@ -1,4 +1,14 @@
-import { type Box, type Guide, type Scene, type Spot, type Topology, boxAround, overlap, sitesWithin, snapTo } from '@sobrin/core';
+import {
+  type Box,
+  type Guide,
+  type Scene,
+  type Spot,
+  type Topology,
+  boxAround,
+  overlap,
+  sitesWithin,
+  snapTo,
+} from '@sobrin/core';
 import { NOTE_PREFIX, SITE_PREFIX } from './nodes';
 
 /** What is being carried with the pointer, and where it is now. */
@@ -35,7 +45,13 @@ export function movedBy(
     const { x, y } = isSame ? before.origin : find();
     return { origin: { x, y }, by: { x: to.x - x, y: to.y - y } };
   };
-  const plain = { held: [node], devices: new Map<string, Spot>(), guides: [], ids: isSame ? before.ids : [], rest: isSame ? before.rest : scene };
+  const plain = {
+    held: [node],
+    devices: new Map<string, Spot>(),
+    guides: [],
+    ids: isSame ? before.ids : [],
+    rest: isSame ? before.rest : scene,
+  };
   const carrying = (ids: readonly string[], by: Spot): Pick<Moved, 'ids' | 'devices'> => {
     const all = isSame ? before.ids : ids;
     return { ids: all, devices: placesOf(topology, all, by) };

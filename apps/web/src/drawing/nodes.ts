@@ -55,7 +55,12 @@ export class NodeFactory {
   private links: { of: Topology['links']; counts: ReadonlyMap<string, number> } = { of: {}, counts: new Map() };
 
   /** The nodes of what `shows` lets through; all of them without it. */
-  nodes(topology: Topology, scene: Scene, options: NodeOptions, shows: (box: Box, id: string) => boolean = () => true): DrawingNode[] {
+  nodes(
+    topology: Topology,
+    scene: Scene,
+    options: NodeOptions,
+    shows: (box: Box, id: string) => boolean = () => true,
+  ): DrawingNode[] {
     const nodes: DrawingNode[] = [];
     const { editable } = options;
     const take = (id: string, from: readonly unknown[], make: () => DrawingNode): void =>
@@ -86,7 +91,21 @@ export class NodeFactory {
       const site = device.site === undefined ? '' : (topology.sites[device.site]?.name ?? '');
       const far = options.far && tile.shape === 'standing';
       const renaming = options.renaming === tile.id;
-      const from = [tile, device, selected, mark, dimmed, bracketed, own, links, problems, site, far, editable, renaming];
+      const from = [
+        tile,
+        device,
+        selected,
+        mark,
+        dimmed,
+        bracketed,
+        own,
+        links,
+        problems,
+        site,
+        far,
+        editable,
+        renaming,
+      ];
       take(tile.id, from, () => {
         const address = firstAddressText(device);
         const standing = tile.shape === 'standing';

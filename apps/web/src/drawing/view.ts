@@ -3,7 +3,7 @@ import { type Viewport, getViewportForBounds } from '@xyflow/react';
 
 /** How everything is shown at once: with a little margin, and never larger than life. */
 const FIT = { padding: 0.06, maxZoom: 1.1 } as const;
-export const ZOOM = { least: 0.1, most: 2.5 } as const;
+export const ZOOM = { least: 0.05, most: 2.5 } as const;
 /** Zoomed out further than this, a thing is in sight but cannot be read. */
 const READABLE = 0.55;
 const FLIGHT_MS = 200;
@@ -39,7 +39,9 @@ export function viewOf(
   const show = (box: Box, maxZoom: number, padding: number, duration = FLIGHT_MS): void => {
     const size = pane();
     if (!size?.width || !size.height) return;
-    void flow.setViewport(getViewportForBounds(box, size.width, size.height, ZOOM.least, maxZoom, padding), { duration });
+    void flow.setViewport(getViewportForBounds(box, size.width, size.height, ZOOM.least, maxZoom, padding), {
+      duration,
+    });
   };
   const seen = (margin: number): Box | null => {
     const size = pane();
@@ -109,12 +111,7 @@ const NEAR = 0.48;
 const STEP = 300;
 
 /** What is seen after a movement: the same object as before while nothing of it changes. */
-export function seenFrom(
-  before: Seen | null,
-  { x, y, zoom }: Viewport,
-  width: number,
-  height: number,
-): Seen | null {
+export function seenFrom(before: Seen | null, { x, y, zoom }: Viewport, width: number, height: number): Seen | null {
   if (!width || !height) return null;
   const cell = 2 ** Math.round(Math.log2(STEP / zoom));
   const left = Math.floor(-x / zoom / cell) * cell;

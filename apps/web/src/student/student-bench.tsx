@@ -25,6 +25,8 @@ function OwnBench({ lab }: { lab: StudentLabView }) {
                 under={`${lab.courseTitle} · your drawing`}
                 telling={lab.bench}
                 automatic={lab.autoCabling ?? lab.bench === 'coach'}
+                kit={lab.kit}
+                modules={lab.modules}
                 equipment={equipmentOf(lab)}
                 lost={lost}
               >

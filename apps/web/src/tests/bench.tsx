@@ -22,7 +22,7 @@ export function openInspector(
   render(
     <BenchProvider store={store}>
       <PlanContext value={plan}>
-        <Inspector facts={factsOf(topology, {})} showDocument={about} tells={tells} />
+        <Inspector menu={[]} modules={undefined} facts={factsOf(topology, {})} showDocument={about} tells={tells} />
       </PlanContext>
     </BenchProvider>,
   );

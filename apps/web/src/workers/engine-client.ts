@@ -9,15 +9,18 @@ export interface EngineClient {
   trace(topology: Topology, options: Partial<EngineOptions>, from: string, to: string): Promise<ToldTrace>;
   close(): void;
 }
+const AFTER_FIRST_SIGHT_MS = 80;
 type About = Pick<Question, 'topology' | 'options'>;
 
 export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
-  const worker = new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' });
+  let worker: Worker | null = null;
+  let starting: number | undefined;
   const packets = new Map<number, (trace: ToldTrace) => void>();
   let turn = 0;
   let busy = false;
   let waiting: About | null = null;
   const post = (question: Omit<Question, 'turn'>): number => {
+    worker ??= start();
     worker.postMessage({ turn: ++turn, ...question } satisfies Question);
     return turn;
   };
@@ -25,7 +28,7 @@ export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
     busy = true;
     post(question);
   };
-  worker.onmessage = ({ data }: MessageEvent<EngineAnswer>) => {
+  const onMessage = ({ data }: MessageEvent<EngineAnswer>): void => {
     if (data.trace) {
       packets.get(data.turn)?.(data.trace);
       packets.delete(data.turn);
@@ -38,13 +41,31 @@ export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
     if (next) send(next);
     else onFacts(data.facts!);
   };
+  const start = (): Worker => {
+    const made = new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' });
+    made.onmessage = onMessage;
+    return made;
+  };
+  /** The first question waits until the drawing is seen: it is what one looks for first. */
+  const sendFirst = (): void => {
+    starting = undefined;
+    const first = waiting;
+    waiting = null;
+    if (first) send(first);
+  };
   return {
     ask: (topology, options) => {
       if (busy) waiting = { topology, options };
-      else send({ topology, options });
+      else if (!worker) {
+        waiting = { topology, options };
+        starting ??= window.setTimeout(sendFirst, AFTER_FIRST_SIGHT_MS);
+      } else send({ topology, options });
     },
     trace: (topology, options, from, to) =>
       new Promise((resolve) => void packets.set(post({ topology, options, packet: { from, to } }), resolve)),
-    close: () => worker.terminate(),
+    close: () => {
+      window.clearTimeout(starting);
+      worker?.terminate();
+    },
   };
 }

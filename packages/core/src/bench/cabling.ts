@@ -46,6 +46,20 @@ export function cableBetween(
   return null;
 }
 
+/**
+ * What plugging one end of a link into another device makes of it: the next free port there and the medium that fits.
+ * Null where nothing fits.
+ */
+export function replugged(topology: Topology, id: string, end: 'a' | 'b', device: string): Cable | null {
+  const { [id]: link, ...links } = topology.links;
+  if (!link) return null;
+  const without = { ...topology, links };
+  const kept = link[end === 'a' ? 'b' : 'a'];
+  const plug = plugsOf(without, device).find((one) => hasFreePort(without, one));
+  if (!plug) return null;
+  return end === 'a' ? cableBetween(without, plug, kept) : cableBetween(without, kept, plug);
+}
+
 /** Cables many devices to one, members of tiles one by one. `left` are the ids of devices that found no port that fits. */
 export function cableMany(
   topology: Topology,

@@ -65,11 +65,13 @@ export function pastePart(
     sites.set(id, there ?? newId());
     if (there === undefined) commands.push({ kind: 'setSite', id: sites.get(id)!, set: site });
   }
+  const groups = new Map<string, string>();
   const devices = new Map(entriesById(part.devices).map(([id]) => [id, newId()]));
   for (const [id, device] of entriesById(part.devices)) {
     const name = take(names, device.name);
     const site = device.site === undefined ? undefined : sites.get(device.site);
-    const { site: _site, ...rest } = readdressed(device, addresses);
+    const { site: _site, group, ...rest } = readdressed(device, addresses);
+    if (group !== undefined && !groups.has(group)) groups.set(group, newId());
     commands.push({
       kind: 'addDevice',
       id: devices.get(id)!,
@@ -78,6 +80,7 @@ export function pastePart(
         name,
         at: { x: Math.round(device.at.x + shift.x), y: Math.round(device.at.y + shift.y) },
         ...(site !== undefined && { site }),
+        ...(group !== undefined && { group: groups.get(group)! }),
         ...(rest.settings?.hostname === device.name && { settings: { ...rest.settings, hostname: name } }),
         ...(device.members && {
           members: Object.fromEntries(

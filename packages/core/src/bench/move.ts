@@ -25,14 +25,28 @@ export function removeChosen(
   ];
 }
 
+/**
+ * Puts devices to other places. Bends of links go along where both ends go the same way; where only one end moves they
+ * stay where they were put.
+ */
+export function moveTo(topology: Topology, to: Readonly<Record<string, Position>>): Command[] {
+  const way = (device: string): Position | null => {
+    const [now, next] = [topology.devices[device]?.at, to[device]];
+    return now && next ? { x: next.x - now.x, y: next.y - now.y } : null;
+  };
+  const bent = entriesById(topology.links).flatMap(([id, { a, b, bends }]): Command[] => {
+    const [one, other] = bends ? [way(a.device), way(b.device)] : [null, null];
+    return bends && one && other && one.x === other.x && one.y === other.y && (one.x || one.y)
+      ? [{ kind: 'setLink', id, set: { bends: bends.map(({ x, y }) => ({ x: x + one.x, y: y + one.y })) } }]
+      : [];
+  });
+  return Object.keys(to).length ? [{ kind: 'move', to: { ...to } }, ...bent] : [];
+}
+
 /** Moves a site with everything in it and in the sites inside it. */
 export function moveSite(topology: Topology, id: string, by: Position): Command[] {
   const inside = sitesWithin(topology, id);
-  const to = Object.fromEntries(
-    entriesById(topology.devices)
-      .filter(([, one]) => inside.has(one.site ?? ''))
-      .map(([device, { at }]) => [device, { x: at.x + by.x, y: at.y + by.y }]),
-  );
+  const members = entriesById(topology.devices).flatMap(([device, { site }]) => (inside.has(site ?? '') ? device : []));
   const sites = [...inside].flatMap((one): Command[] => {
     const site = topology.sites[one]!;
     return site.area
@@ -45,13 +59,14 @@ export function moveSite(topology: Topology, id: string, by: Position): Command[
         ]
       : [];
   });
-  return [...(Object.keys(to).length ? [{ kind: 'move' as const, to }] : []), ...sites];
+  return [...moveBy(topology, members, by), ...sites];
 }
 
-/** Moves chosen devices by a step, for the arrow keys. */
-export const moveBy = (topology: Topology, ids: readonly string[], by: Position): Command => ({
-  kind: 'move',
-  to: Object.fromEntries(
-    ids.map((id) => [id, { x: topology.devices[id]!.at.x + by.x, y: topology.devices[id]!.at.y + by.y }]),
-  ),
-});
+/** Moves devices by a step, for instance with the arrow keys. */
+export const moveBy = (topology: Topology, ids: readonly string[], by: Position): Command[] =>
+  moveTo(
+    topology,
+    Object.fromEntries(
+      ids.map((id) => [id, { x: topology.devices[id]!.at.x + by.x, y: topology.devices[id]!.at.y + by.y }]),
+    ),
+  );

@@ -1,4 +1,4 @@
-import { type SiteArea, type Tile, siteAreas, tilesOf } from '../drawing';
+import { type SiteArea, type Tile, holds, siteAreas, tilesOf } from '../drawing';
 import { type Command, type Topology } from '../topology';
 import { freshNames } from './names';
 
@@ -40,6 +40,26 @@ export function addDevices(
     return { kind: 'addDevice', id, device: { name, model, at, ...(site !== undefined && { site }) } };
   });
   return { ids, commands };
+}
+
+/** A device of a model in the middle of a place, in the innermost site there. */
+export function placeDevice(
+  topology: Topology,
+  model: string,
+  at: Position,
+  newId: () => string,
+  scheme?: string,
+): { ids: string[]; commands: Command[] } {
+  const site = siteAreas(topology, tilesOf(topology)).findLast((one) => holds(one, at))?.id;
+  const { ids, commands } = addDevices(topology, model, 1, at, site, newId, scheme);
+  const placed = commands.map((command): Command => {
+    if (command.kind !== 'addDevice') return command;
+    const draft = { ...topology, devices: { [command.id]: command.device }, links: {} };
+    const { width, height } = tilesOf(draft).get(command.id)!;
+    const corner = { x: Math.round(at.x - width / 2), y: Math.round(at.y - height / 2) };
+    return { ...command, device: { ...command.device, at: corner } };
+  });
+  return { ids, commands: placed };
 }
 
 /** Where a site takes new devices: from the left of its lowest row on. Outside of sites: below everything. */

@@ -75,7 +75,9 @@ export class Edges {
     const { before } = this;
     if (before?.topology === topology) {
       const state = { topology, at, ...copyOf(before) };
-      const moved = new Set([...before.at.keys(), ...at.keys()].filter((id) => !sameSpot(before.at.get(id), at.get(id))));
+      const moved = new Set(
+        [...before.at.keys(), ...at.keys()].filter((id) => !sameSpot(before.at.get(id), at.get(id))),
+      );
       const touched = this.update(state, moved);
       this.before = state;
       return { tiles: state.tiles, sockets: state.sockets, touched };
@@ -121,7 +123,11 @@ export class Edges {
     const touched = withNeighbours(changed);
     for (const id of near) touched.add(id);
     for (const id of touched) {
-      const from = [tiles.get(id), sides.get(id), ...linksOf(id).flatMap(({ link, other }) => [link, tiles.get(other)])];
+      const from = [
+        tiles.get(id),
+        sides.get(id),
+        ...linksOf(id).flatMap(({ link, other }) => [link, tiles.get(other)]),
+      ];
       const own = this.sockets.take(id, from, () => socketsOf(tiles.get(id)!, linksOf(id), sides.get(id)!, tiles));
       for (const [key, socket] of own) sockets.set(key, socket);
     }
@@ -255,4 +261,3 @@ export function spread(wishes: readonly number[], low: number, high: number, spa
   const allowed = Math.max(low - places[0]!, Math.min(high - places[n - 1]!, shift));
   return places.map((one) => one + allowed);
 }
-

@@ -54,7 +54,9 @@ function evenly(moved: Box, others: readonly Box[], axis: Axis): number | null {
   const size = SIZE[axis];
   const across = OTHER[axis];
   const row = others
-    .filter((one) => one[across] < moved[across] + moved[SIZE[across]] && moved[across] < one[across] + one[SIZE[across]])
+    .filter(
+      (one) => one[across] < moved[across] + moved[SIZE[across]] && moved[across] < one[across] + one[SIZE[across]],
+    )
     .sort((a, b) => a[axis] - b[axis]);
   const before = row.filter((one) => one[axis] + one[size] <= moved[axis]);
   const after = row.filter((one) => one[axis] >= moved[axis] + moved[size]);

@@ -45,7 +45,21 @@ export class Lines {
       if (!a || !b) continue;
       const [from, to] = [topology.devices[link.a.device], topology.devices[link.b.device]];
       const by = carriedBy(topology, link, tiles);
-      const parts = [link, from, to, topology.models, topology.endTexts, a.x, a.y, a.side, b.x, b.y, b.side, by.x, by.y];
+      const parts = [
+        link,
+        from,
+        to,
+        topology.models,
+        topology.endTexts,
+        a.x,
+        a.y,
+        a.side,
+        b.x,
+        b.y,
+        b.side,
+        by.x,
+        by.y,
+      ];
       lines.set(
         id,
         this.kept.take(id, parts, () => lineOf(topology, id, link, a, b, by)),

@@ -6,6 +6,7 @@ import { Kept } from './kept';
 import { type Label, labelBox, placeLabels } from './labels';
 import { type LegendCard, legendCard } from './legend';
 import { type LinkLine, Lines } from './lines';
+import { lengthOf, stationAt } from './media';
 import { type NoteBox, notesOf } from './notes';
 import { type LinkSubnet, type SubnetBracket, Subnets } from './subnets';
 import { type Tile, firstAddressText, textsBox } from './tiles';
@@ -88,8 +89,9 @@ export class SceneKeeper {
     for (const line of lines.values())
       for (const { x, y } of [line.a, line.b])
         taken.add({ x: x - CHIP / 2, y: y - CHIP / 2, width: CHIP, height: CHIP });
-    const linkSubnets = this.subnets.onLinks(topology, lines, tiles, taken, middles);
+    for (const box of middleBoxes(lines, middles)) taken.add(box);
     const labels = this.placed(topology, lines, taken, at !== undefined && at.size > 0);
+    const linkSubnets = this.subnets.onLinks(topology, lines, tiles, taken);
     return { brackets, linkSubnets, labels };
   }
 
@@ -114,16 +116,35 @@ export class SceneKeeper {
       }
     }
     for (const [key, label] of placeLabels(open, topology.links, taken)) found.set(key, label);
-    for (const [key, label] of found) found.set(key, this.labels.take(key, [label.x, label.y], () => label));
+    for (const [key, label] of found)
+      found.set(
+        key,
+        this.labels.take(key, [label.x, label.y], () => label),
+      );
     this.labels.turn();
     return found;
   }
 }
 
-const NO_TEXTS: Pick<Scene, 'brackets' | 'linkSubnets' | 'labels'> = { brackets: [], linkSubnets: [], labels: new Map() };
+const NO_TEXTS: Pick<Scene, 'brackets' | 'linkSubnets' | 'labels'> = {
+  brackets: [],
+  linkSubnets: [],
+  labels: new Map(),
+};
+
+/** The room that is taken in the middle of links. */
+function middleBoxes(lines: ReadonlyMap<string, LinkLine>, middles: SceneOptions['middles']): Box[] {
+  return [...(middles ?? [])].flatMap(([id, { width, height }]) => {
+    const line = lines.get(id);
+    if (!line) return [];
+    const { x, y } = stationAt(line.points, lengthOf(line.points) / 2);
+    return [{ x: x - width / 2, y: y - height / 2, width, height }];
+  });
+}
 
 /** The scene of a single drawing. */
-export const sceneOf = (topology: Topology, options?: SceneOptions): Scene => new SceneKeeper().scene(topology, options);
+export const sceneOf = (topology: Topology, options?: SceneOptions): Scene =>
+  new SceneKeeper().scene(topology, options);
 
 /** The box of what is drawn with what is written round the tiles, without the legend; null for an empty sheet. */
 export const sceneBox = ({

@@ -85,25 +85,21 @@ export class Subnets {
     return brackets;
   }
 
-  /** Pills beside the middle of links, as near to it as is free; `middles` is what else is written there. */
+  /** Pills beside the middle of links, as near to it as is free; none where no place is. */
   onLinks(
     topology: Topology,
     lines: ReadonlyMap<string, LinkLine>,
     tiles: ReadonlyMap<string, Tile>,
     taken: BoxIndex,
-    middles: ReadonlyMap<string, { width: number; height: number }> = new Map(),
   ): LinkSubnet[] {
-    for (const [id, { width, height }] of middles) {
-      const line = lines.get(id);
-      if (!line) continue;
-      const { x, y } = stationAt(line.points, lengthOf(line.points) / 2);
-      taken.add({ x: x - width / 2, y: y - height / 2, width, height });
-    }
     const pills = [...lines.values()].flatMap((line): LinkSubnet[] => {
       const [a, b] = [topology.devices[line.a.device], topology.devices[line.b.device]];
-      const prefix = this.ofLinks.take(line.id, [topology.links[line.id], a, b], () => subnetOfLink(topology, line, tiles));
+      const prefix = this.ofLinks.take(line.id, [topology.links[line.id], a, b], () =>
+        subnetOfLink(topology, line, tiles),
+      );
       if (prefix === null) return [];
       const place = placeOfPill(line, pillWidth(prefix), taken, topology.links[line.id]?.labelOffsets?.middle);
+      if (!place) return [];
       taken.add(pillBox(place, pillWidth(prefix)));
       return [{ link: line.id, prefix, ...place }];
     });
@@ -132,7 +128,7 @@ function placeOfPill(
   width: number,
   taken: BoxIndex,
   byHand: { x: number; y: number } | undefined,
-): { x: number; y: number } {
+): { x: number; y: number } | null {
   const length = lengthOf(line.points);
   const at = (way: number, side: 1 | -1): { x: number; y: number } => {
     const { x, y, across } = stationAt(line.points, way);
@@ -140,7 +136,6 @@ function placeOfPill(
       ? { x, y: y - side * (PILL_HEIGHT / 2 + 7) }
       : { x: x + side * (width / 2 + 8), y };
   };
-  const first = at(length / 2, 1);
   if (byHand) {
     const { x, y } = stationAt(line.points, length / 2);
     return { x: x + byHand.x, y: y + byHand.y };
@@ -151,5 +146,5 @@ function placeOfPill(
         const place = at(way, side);
         if (taken.isFree(pillBox(place, width))) return place;
       }
-  return first;
+  return null;
 }

@@ -1,5 +1,5 @@
 import { type Static, type TSchema, Type } from '@sinclair/typebox';
-import { Closed, Id, Line, ListOf, MapOf, Maybe, Name, OneOf, Paragraphs, Topology } from '../topology';
+import { Closed, Count, Id, Line, ListOf, MapOf, Maybe, Name, OneOf, Paragraphs, Topology } from '../topology';
 import { Brief, Plan } from '../plan';
 import { RULE_KINDS } from './rules';
 import { Ref } from './rule';
@@ -49,6 +49,9 @@ export const Policy = Closed({
   late: Maybe(OneOf('refused', 'accepted')),
   rounding: Maybe(Type.Number({ minimum: 0.01, maximum: 1 })),
   autoCabling: Maybe(Type.Boolean({ description: 'whether the bench may choose ports and media for a student' })),
+  /** The models that the lab allows, with how many of each; all of them where it is absent. */
+  kit: Maybe(MapOf(Closed({ most: Maybe(Count) }))),
+  modules: Maybe(OneOf('any-time', 'power-off')),
   latePenalty: Maybe(
     Closed({
       percentPerDay: Type.Number({ minimum: 0, maximum: 100 }),

@@ -147,6 +147,9 @@ const Member = Closed({
   interfaces: Maybe(InterfaceMap),
 });
 
+/** What lies above what: higher ones in front, 0 where nothing is said. */
+const Layer = Type.Integer({ minimum: -1000, maximum: 1000 });
+
 export const Device = Closed({
   name: Name,
   model: Id,
@@ -160,12 +163,14 @@ export const Device = Closed({
   settings: Maybe(Settings),
   label: Maybe(Closed({ side: Maybe(OneOf('top', 'right', 'bottom', 'left')), text: Maybe(Line) })),
   pinned: Maybe(Type.Boolean()),
+  group: Maybe(Id),
+  layer: Maybe(Layer),
   fields: Maybe(Fields),
 });
 
 const LinkEnd = Closed({ device: Id, member: Maybe(Id), port: Key });
 /** What is written at the ends of links. */
-const EndTexts = OneOf('both', 'ports', 'addresses', 'nothing');
+export const EndTexts = OneOf('both', 'ports', 'addresses', 'nothing');
 export const Link = Closed({
   a: LinkEnd,
   b: LinkEnd,
@@ -188,6 +193,31 @@ export const Note = Closed({
   anchor: Maybe(Closed({ kind: OneOf('device', 'link', 'site'), id: Id })),
 });
 
+/** The most letters of a picture's data: about 900 kB of picture. */
+export const PICTURE_MOST = 1_200_000;
+
+/** A picture on the drawing, or beneath it to be redrawn; `dim` is how much of it is faded, from 0 to 1. */
+export const Picture = Closed({
+  name: Name,
+  data: Type.String({
+    maxLength: PICTURE_MOST,
+    pattern: '^data:image/(png|jpeg|webp|svg\\+xml);base64,[A-Za-z0-9+/=]+$',
+  }),
+  at: Point,
+  width: Type.Number({ exclusiveMinimum: 0, maximum: 100_000 }),
+  height: Type.Number({ exclusiveMinimum: 0, maximum: 100_000 }),
+  beneath: Maybe(Type.Boolean()),
+  dim: Maybe(Type.Number({ minimum: 0, maximum: 1 })),
+});
+
+/** A talk about a device, a link, a port or a place: `at` is counted from what it hangs on. */
+export const Comment = Closed({
+  at: Maybe(Point),
+  anchor: Maybe(Closed({ kind: OneOf('device', 'link'), id: Id, port: Maybe(Key) })),
+  resolved: Maybe(Type.Boolean()),
+  entries: ListOf(Closed({ by: Name, at: Line, text: Paragraphs }), 200),
+});
+
 export const Topology = Type.Object(
   {
     format: Type.Literal('sobrin-topology'),
@@ -200,6 +230,8 @@ export const Topology = Type.Object(
     devices: MapOf(Device),
     links: MapOf(Link),
     notes: Maybe(MapOf(Note)),
+    pictures: Maybe(MapOf(Picture)),
+    comments: Maybe(MapOf(Comment)),
     models: Maybe(MapOf(Model)),
     origin: Maybe(Closed({ kind: OneOf('starter', 'copy', 'import'), id: Maybe(Line), hash: Maybe(Line) })),
     locked: Maybe(ListOf(Id, 5000)),
@@ -217,6 +249,8 @@ export type Device = Static<typeof Device>;
 export type LinkEnd = Static<typeof LinkEnd>;
 export type Link = Static<typeof Link>;
 export type Note = Static<typeof Note>;
+export type Picture = Static<typeof Picture>;
+export type Comment = Static<typeof Comment>;
 export type Topology = Static<typeof Topology>;
 export type { Interface };
 

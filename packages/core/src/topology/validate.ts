@@ -167,9 +167,11 @@ function endProblems(topology: Topology, place: string, end: LinkEnd): Problem[]
 
 function noteProblems(topology: Topology): Problem[] {
   const maps = { device: topology.devices, link: topology.links, site: topology.sites };
-  return entriesById(topology.notes).flatMap(([id, { anchor }]) =>
-    anchor && !own<unknown>(maps[anchor.kind], anchor.id)
-      ? [{ place: `notes › ${id} › anchor`, text: `There is no ${anchor.kind} "${anchor.id}".` }]
-      : [],
+  return (['notes', 'comments'] as const).flatMap((map) =>
+    entriesById<{ anchor?: { kind: keyof typeof maps; id: string } }>(topology[map]).flatMap(([id, { anchor }]) =>
+      anchor && !own<unknown>(maps[anchor.kind], anchor.id)
+        ? [{ place: `${map} › ${id} › anchor`, text: `There is no ${anchor.kind} "${anchor.id}".` }]
+        : [],
+    ),
   );
 }

@@ -44,6 +44,7 @@ describe('a switch', () => {
   });
   test('ports are access ports of a VLAN, trunks of several, and go back to nothing stored', async () => {
     const store = open('s');
+    await press('Show the free ports p1 to p12');
     await press('Settings of p1');
     await fill('VLAN of p1', '20');
     expect(device(store, 's').ports!.p1!.role).toEqual({ kind: 'switched', mode: 'access', accessVlan: 20 });
@@ -59,6 +60,7 @@ describe('a switch', () => {
   });
   test('a port set back to a plain access port leaves nothing behind', async () => {
     const store = open('s');
+    await press('Show the free ports p1 to p12');
     await press('Settings of p2');
     await choose('Role of p2', 'trunk');
     await choose('Role of p2', 'access');

@@ -1,6 +1,7 @@
 import { Box, Typography } from '@mui/material';
 import {
   type Device,
+  type Policy,
   MODULES,
   changeModel,
   countOf,
@@ -29,7 +30,18 @@ import { ServiceParts } from './service-parts';
 import { SwitchingParts } from './switching-parts';
 import { WirelessPart } from './wireless-parts';
 
-export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts; tells: boolean }) {
+export function DeviceInspector({
+  id,
+  facts,
+  tells,
+  modules,
+}: {
+  id: string;
+  facts: Facts;
+  tells: boolean;
+  /** When modules may be changed; absent for at any time. */
+  modules?: Policy['modules'];
+}) {
   const { document: topology, do: run } = useBench((state) => state);
   const offers = useOffers(id);
   const plan = usePlanOfLab();
@@ -128,6 +140,21 @@ export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts
           onChange={(value) => change('switch power', { powered: value === 'on' ? null : value === 'own' })}
         />
       </Row>
+      <Row label="Texts">
+        <Choice
+          label="Where its name stands"
+          value={device.label?.side ?? ''}
+          options={[
+            { value: '', text: isHost ? 'below' : 'inside' },
+            ...(['top', 'right', 'bottom', 'left'] as const).map((value) => ({ value, text: SIDES[value] })),
+          ]}
+          onChange={(side) => {
+            const { side: _side, ...label } = device.label ?? {};
+            const next = { ...label, ...(side && { side }) };
+            change('place a name', { label: Object.keys(next).length ? next : null });
+          }}
+        />
+      </Row>
       <Row label="Arranging">
         <Choice
           label="When the drawing is arranged"
@@ -150,10 +177,16 @@ export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts
                   { value: '', text: 'empty' },
                   ...accepts.map((value) => ({ value, text: MODULES[value]?.name ?? value })),
                 ]}
+                disabled={modules === 'power-off' && device.powered !== false}
                 onChange={(module) => run('change a module', ...setModule(topology, id, bay, module || null))}
               />
             </Row>
           ))}
+          {modules === 'power-off' && device.powered !== false && (
+            <Typography variant="body2" color="text.secondary">
+              Switch the power off first: in this lab modules are changed only then.
+            </Typography>
+          )}
         </Part>
       )}
       <PortsPart id={id} device={device} facts={facts} tells={tells} />
@@ -212,6 +245,8 @@ export function DeviceInspector({ id, facts, tells }: { id: string; facts: Facts
     </>
   );
 }
+
+const SIDES = { top: 'above', right: 'at the right', bottom: 'below', left: 'at the left' } as const;
 
 const countProblem = (text: string): string | null =>
   /^[1-9]\d{0,2}$/.test(text) ? null : 'A tile stands for 1 to 999 like hosts.';

@@ -4,6 +4,7 @@ import {
   type Device,
   type PortConfig,
   type PortFacts,
+  type PortUse,
   type Topology,
   isSwitched,
   modelOf,
@@ -31,25 +32,86 @@ export function PortsPart({ id, device, facts, tells }: { id: string; device: De
   const firstMember = Object.keys(device.members ?? {}).sort()[0];
   const uses = portUses(topology, id, firstMember);
   const [open, setOpen] = useState<string | null>(null);
+  const [unfolded, setUnfolded] = useState(false);
   const taken = uses.filter((one) => one.links.length).length;
   return (
     <Part title="Ports" aside={`${taken} of ${uses.length} connected`}>
-      {uses.map(({ facts: port, links }) => (
-        <PortRow
-          key={port.key}
-          id={id}
-          device={device}
-          port={port}
-          peer={links[0] === undefined ? null : peerOf(topology, links[0], id)}
-          fact={tells && links[0] !== undefined ? facts.links[links[0]] : undefined}
-          offers={addresses}
-          open={open === port.key}
-          onToggle={() => setOpen(open === port.key ? null : port.key)}
-        />
-      ))}
+      {runsOf(uses, (one) => isUntouched(topology, device, one)).map((run) => {
+        const [first, last] = [run[0]!.facts.key, run.at(-1)!.facts.key];
+        if (run.length >= LONG && !unfolded)
+          return (
+            <FreePorts key={first} first={first} last={last} count={run.length} onUnfold={() => setUnfolded(true)} />
+          );
+        return run.map(({ facts: port, links }) => (
+          <PortRow
+            key={port.key}
+            id={id}
+            device={device}
+            port={port}
+            peer={links[0] === undefined ? null : peerOf(topology, links[0], id)}
+            fact={tells && links[0] !== undefined ? facts.links[links[0]] : undefined}
+            offers={addresses}
+            open={open === port.key}
+            onToggle={() => setOpen(open === port.key ? null : port.key)}
+          />
+        ));
+      })}
     </Part>
   );
 }
+
+/** So many free ports in a row are one line. */
+const LONG = 4;
+
+/** A port of a switch that nothing is plugged into and nothing is set at. */
+const isUntouched = (topology: Topology, device: Device, { facts, links }: PortUse): boolean =>
+  links.length === 0 && device.ports?.[facts.key] === undefined && isSwitched(topology, device, facts);
+
+/** Ports one by one, and those of a series that nothing is done with as runs. */
+function runsOf(uses: readonly PortUse[], isFree: (use: PortUse) => boolean): PortUse[][] {
+  const runs: PortUse[][] = [];
+  let before: string | null = null;
+  for (const use of uses) {
+    const series = isFree(use) ? use.facts.key.replace(/\d+$/, '') : null;
+    if (series !== null && series === before) runs.at(-1)!.push(use);
+    else runs.push([use]);
+    before = series;
+  }
+  return runs;
+}
+
+const FreePorts = ({
+  first,
+  last,
+  count,
+  onUnfold,
+}: {
+  first: string;
+  last: string;
+  count: number;
+  onUnfold: () => void;
+}) => (
+  <Box
+    sx={{
+      display: 'grid',
+      gridTemplateColumns: '12px minmax(0, 1fr) 24px',
+      gap: '6px',
+      alignItems: 'center',
+      minHeight: 30,
+    }}
+  >
+    <ChipSign fact={undefined} connected={false} />
+    <span>
+      <span className="mono" style={{ fontSize: 12.5 }}>
+        {first} – {last}
+      </span>{' '}
+      <span style={{ color: 'var(--ink2)', fontSize: 12 }}>{count} free</span>
+    </span>
+    <IconButton size="small" aria-label={`Show the free ports ${first} to ${last}`} onClick={onUnfold} sx={{ p: 0.25 }}>
+      <IconChevronRight size={16} />
+    </IconButton>
+  </Box>
+);
 
 function peerOf(topology: Topology, linkId: string, mine: string): string {
   const { a, b } = topology.links[linkId]!;

@@ -13,8 +13,7 @@ export const PORTS: Sheet = {
     devicesByName(topology).flatMap(([id, each]) =>
       portsOf(topology, each).map(({ key }) => ({ key: `${id} ${key}`, device: id, part: key })),
     ),
-  count: (topology) =>
-    Object.values(topology.devices).reduce((sum, each) => sum + portsOf(topology, each).length, 0),
+  count: (topology) => Object.values(topology.devices).reduce((sum, each) => sum + portsOf(topology, each).length, 0),
   columns: [
     NAME,
     { key: 'port', label: 'Port', width: 64, mono: true, read: (_topology, row) => row.part! },

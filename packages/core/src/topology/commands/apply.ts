@@ -2,7 +2,7 @@ import { type Edit, type Planned, applying } from '../../changes';
 import { fail, ok, type Result } from '../../result';
 import { modelOf, portOf } from '../kit';
 import { entriesById, own } from '../../own';
-import { type LinkEnd, type Topology } from '../schema';
+import { type Comment, type LinkEnd, type Topology } from '../schema';
 import { type SimpleCommand } from './schema';
 
 type Planning = Result<Planned, string>;
@@ -69,6 +69,10 @@ function planOf(topology: Topology, command: SimpleCommand): Planning {
       return command.set ? setEntry(['sites', command.id], command.set) : removeSite(topology, command.id);
     case 'setNote':
       return setEntry(['notes', command.id], command.set);
+    case 'setPicture':
+      return setEntry(['pictures', command.id], command.set);
+    case 'setComment':
+      return setEntry(['comments', command.id], command.set);
     case 'setModel':
       return setEntry(['models', command.id], command.set);
     case 'setDocument':
@@ -96,7 +100,7 @@ function changeProperties(
   return own<unknown>(topology[path[0]], path[1]) ? plan(propertyEdits(path, set), path) : fail(missing);
 }
 
-/** Removing a device takes its links along; notes anchored to it stay, without the anchor. */
+/** Removing a device takes its links along; notes and comments anchored to it stay, without the anchor. */
 function removeDevices(topology: Topology, ids: readonly string[]): Planning {
   const gone = new Set(ids);
   const missing = ids.find((id) => !own(topology.devices, id));
@@ -113,15 +117,15 @@ function removeDevices(topology: Topology, ids: readonly string[]): Planning {
 }
 
 const anchorEdits = (topology: Topology, kind: 'device' | 'link' | 'site', gone: ReadonlySet<string>): Edit[] =>
-  entriesById(topology.notes)
-    .filter(([, note]) => note.anchor?.kind === kind && gone.has(note.anchor.id))
-    .flatMap(([id, { at, anchor }]): Edit[] => {
-      const from = placeOf(topology, kind, anchor!.id);
-      return [
-        { path: ['notes', id, 'anchor'] },
-        { path: ['notes', id, 'at'], value: { x: Math.round(at.x + from.x), y: Math.round(at.y + from.y) } },
-      ];
-    });
+  (['notes', 'comments'] as const).flatMap((map) =>
+    entriesById<Pick<Comment, 'at'> & { anchor?: { kind: string; id: string } }>(topology[map])
+      .filter(([, { anchor }]) => anchor?.kind === kind && gone.has(anchor.id))
+      .flatMap(([id, { at, anchor }]): Edit[] => {
+        const from = placeOf(topology, kind, anchor!.id);
+        const stays = { x: Math.round((at?.x ?? 0) + from.x), y: Math.round((at?.y ?? 0) + from.y) };
+        return [{ path: [map, id, 'anchor'] }, { path: [map, id, 'at'], value: stays }];
+      }),
+  );
 
 /** Where a thing is whose notes are counted from it, as far as the document says. */
 function placeOf(topology: Topology, kind: 'device' | 'link' | 'site', id: string): { x: number; y: number } {

@@ -1,6 +1,6 @@
 import { type Static, Type } from '@sinclair/typebox';
 import { Changes, Closed, Id, Key, Line, ListOf, MapOf, Maybe, Name, OrNull, Paragraphs, Point } from '../schema-parts';
-import { Device, Link, Model, Note, PortConfig, Site, Topology } from '../schema';
+import { Comment, Device, EndTexts, Link, Model, Note, Picture, PortConfig, Site, Topology } from '../schema';
 import { Interface, Settings } from '../schema-settings';
 
 const Simple = [
@@ -16,10 +16,17 @@ const Simple = [
   Closed({ kind: Type.Literal('setSettings'), device: Id, set: Changes(Settings.properties) }),
   Closed({ kind: Type.Literal('setSite'), id: Id, set: OrNull(Site) }),
   Closed({ kind: Type.Literal('setNote'), id: Id, set: OrNull(Note) }),
+  Closed({ kind: Type.Literal('setPicture'), id: Id, set: OrNull(Picture) }),
+  Closed({ kind: Type.Literal('setComment'), id: Id, set: OrNull(Comment) }),
   Closed({ kind: Type.Literal('setModel'), id: Id, set: OrNull(Model) }),
   Closed({
     kind: Type.Literal('setDocument'),
-    set: Closed({ title: Maybe(OrNull(Line)), author: Maybe(OrNull(Name)), legend: Maybe(OrNull(Paragraphs)) }),
+    set: Closed({
+      title: Maybe(OrNull(Line)),
+      author: Maybe(OrNull(Name)),
+      legend: Maybe(OrNull(Paragraphs)),
+      endTexts: Maybe(OrNull(EndTexts)),
+    }),
   }),
   Closed({ kind: Type.Literal('replace'), topology: Topology }),
   Closed({

@@ -1,0 +1,74 @@
+import { Box, Button } from '@mui/material';
+import { type Command, counted, modelOf } from '@sobrin/core';
+import { Choice, Row } from '../../ui/fields';
+import { Heading, Part } from '../../ui/sections';
+import { useBench } from '../use-bench';
+import { type MenuEntry } from '../use-bench-actions';
+import { RemoveButton } from './remove-button';
+
+const MIXED = ' ';
+
+/** Several things at once: what they are, what can be set for all of them, and how to line them up. */
+export function SeveralInspector({ menu }: { menu: readonly MenuEntry[] }) {
+  const { document: topology, selection, do: run } = useBench((state) => state);
+  const { devices, links, sites, notes = [] } = selection;
+  const words = [
+    devices.length && counted(devices.length, 'device'),
+    links.length && counted(links.length, 'link'),
+    sites.length && counted(sites.length, 'site'),
+    notes.length && counted(notes.length, 'note'),
+  ].filter(Boolean);
+  const kinds = new Map<string, number>();
+  for (const id of devices) {
+    const device = topology.devices[id]!;
+    const name = modelOf(topology, device)?.name ?? device.model;
+    kinds.set(name, (kinds.get(name) ?? 0) + 1);
+  }
+  const siteOf = (id: string): string => topology.devices[id]!.site ?? '';
+  const [first] = devices;
+  const site = first !== undefined && devices.every((id) => siteOf(id) === siteOf(first)) ? siteOf(first) : MIXED;
+  const setAll = (title: string, set: Record<string, unknown>): void =>
+    void run(title, ...devices.map((id): Command => ({ kind: 'setDevice', id, set })));
+  return (
+    <>
+      <Heading
+        title={words.join(', ')}
+        under={[...kinds].map(([name, count]) => `${name} ×${count}`).join(', ') || 'Links between devices'}
+      />
+      {devices.length > 0 && (
+        <>
+          <Row label="Site">
+            <Choice
+              label="Site of all of them"
+              value={site}
+              options={[
+                ...(site === MIXED ? [{ value: MIXED, text: 'different ones' }] : []),
+                { value: '', text: 'none' },
+                ...Object.entries(topology.sites).map(([value, { name }]) => ({ value, text: name })),
+              ]}
+              onChange={(next) => next !== MIXED && setAll('move to a site', { site: next || null })}
+            />
+          </Row>
+          <Part title="Line up">
+            <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.5 }}>
+              {menu
+                .filter((one) => one.group === 'arrange' && !one.off)
+                .map((one) => (
+                  <Button
+                    key={one.id}
+                    size="small"
+                    variant="outlined"
+                    onClick={one.run}
+                    sx={{ justifyContent: 'flex-start', whiteSpace: 'nowrap', px: 1 }}
+                  >
+                    {one.text}
+                  </Button>
+                ))}
+            </Box>
+          </Part>
+        </>
+      )}
+      <RemoveButton what="all of them" />
+    </>
+  );
+}

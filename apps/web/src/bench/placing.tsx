@@ -1,0 +1,55 @@
+import { type Spot, type Topology, findModels } from '@sobrin/core';
+import { useEffect, useRef, useState } from 'react';
+import { createPortal } from 'react-dom';
+import { GLYPHS } from '../drawing/glyphs';
+
+/** A model on its way from the kit to the drawing: carried with the button held, or put down with each click. */
+export interface Placing {
+  model: string;
+  held: boolean;
+}
+
+/** Devices that are put where somebody points. `onDrop` gets the place of the screen where a carried one is let go. */
+export function usePlacing(onDrop: (model: string, client: Spot) => void) {
+  const [placing, setPlacing] = useState<Placing | null>(null);
+  const drop = useRef(onDrop);
+  useEffect(() => {
+    drop.current = onDrop;
+  });
+  useEffect(() => {
+    if (!placing?.held) return;
+    const end = ({ type, clientX: x, clientY: y }: PointerEvent): void => {
+      setPlacing(null);
+      if (type === 'pointerup') drop.current(placing.model, { x, y });
+    };
+    window.addEventListener('pointerup', end);
+    window.addEventListener('pointercancel', end);
+    return () => {
+      window.removeEventListener('pointerup', end);
+      window.removeEventListener('pointercancel', end);
+    };
+  }, [placing]);
+  return { placing, setPlacing };
+}
+
+/** The device that is on its way, under the pointer. */
+export function Carried({ placing, topology }: { placing: Placing; topology: Topology }) {
+  const ghost = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const follow = ({ clientX: x, clientY: y }: PointerEvent): void => {
+      if (ghost.current) ghost.current.style.transform = `translate(${x}px, ${y}px) translate(-50%, -50%)`;
+    };
+    window.addEventListener('pointermove', follow);
+    return () => window.removeEventListener('pointermove', follow);
+  }, []);
+  const model = findModels(topology, '').find(([id]) => id === placing.model)?.[1];
+  if (!model) return null;
+  const Glyph = GLYPHS[model.kind];
+  return createPortal(
+    <div ref={ghost} className="carried" style={{ transform: 'translate(-999px, -999px)' }}>
+      <Glyph size={20} stroke={1.6} aria-hidden />
+      {model.name}
+    </div>,
+    document.body,
+  );
+}

@@ -1,0 +1,42 @@
+import { type Policy } from '../spec';
+import { type Topology, own } from '../topology';
+import { countOf } from './shape';
+
+/** How many more of a model a lab allows in a drawing: null for any number. */
+export function leftInKit(topology: Topology, model: string, kit: Policy['kit']): number | null {
+  if (!kit) return null;
+  const allowed = own(kit, model);
+  if (!allowed) return 0;
+  if (allowed.most === undefined) return null;
+  const there = Object.values(topology.devices)
+    .filter((one) => one.model === model)
+    .reduce((sum, one) => sum + countOf(one), 0);
+  return Math.max(0, allowed.most - there);
+}
+
+/** What is said of a model in the kit: how many are left, or that the lab does without it. Null where any number may be had. */
+export function leftWords(topology: Topology, model: string, kit: Policy['kit']): string | null {
+  const left = leftInKit(topology, model, kit);
+  if (left === null) return null;
+  const most = kit && own(kit, model)?.most;
+  return most === undefined || most === 0
+    ? 'not in this lab'
+    : left === 0
+      ? `all ${most} are in use`
+      : `${left} of ${most} left`;
+}
+
+/** Why so many more of a model cannot be had, as a sentence; null where they can. */
+export function kitRefusal(
+  topology: Topology,
+  model: string,
+  name: string,
+  count: number,
+  kit: Policy['kit'],
+): string | null {
+  const left = leftInKit(topology, model, kit);
+  if (left === null || count <= left) return null;
+  return kit && own(kit, model)?.most
+    ? `The lab’s kit has ${left === 0 ? 'no more' : `only ${left} more`} of “${name}”.`
+    : `The lab’s kit has no “${name}”: take another model.`;
+}
