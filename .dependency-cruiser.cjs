@@ -7,7 +7,7 @@ const only = (name, from, allowed) => ({
 });
 const core = 'packages/core/src';
 /** What every part of the core may use. */
-const base = [`${core}/result`, `${core}/own`, `${core}/counted`];
+const base = [`${core}/result`, `${core}/own`, `${core}/counted`, `${core}/order`];
 
 module.exports = {
   forbidden: [

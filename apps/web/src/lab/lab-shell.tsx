@@ -1,5 +1,4 @@
 import { Box } from '@mui/material';
-import { useEffect } from 'react';
 import { Outlet, useOutletContext, useParams } from 'react-router';
 import { type LabView } from '@sobrin/contracts';
 import { useLab } from '../api/queries';
@@ -10,7 +9,6 @@ import { Rail } from './rail';
 export function LabShell() {
   const { labId } = useParams();
   const lab = useLab(labId!);
-  useBenchAtHand();
   if (lab.isPending) return <Waiting what="Loading the lab" />;
   if (lab.isError)
     return (
@@ -26,14 +24,6 @@ export function LabShell() {
       </Box>
     </Box>
   );
-}
-
-/** Loads the bench while nothing else is to be done, so that it opens at once. */
-function useBenchAtHand(): void {
-  useEffect(() => {
-    const timer = window.setTimeout(() => void import('../bench/reference-bench'), 1000);
-    return () => window.clearTimeout(timer);
-  }, []);
 }
 
 export const useShownLab = (): LabView => useOutletContext<LabView>();

@@ -1,9 +1,11 @@
-import { type Policy } from '../spec';
 import { type Topology, own } from '../topology';
 import { countOf } from './shape';
 
+/** The models that a lab allows, with how many of each. */
+export type KitLimits = Readonly<Record<string, { most?: number | undefined }>>;
+
 /** How many more of a model a lab allows in a drawing: null for any number. */
-export function leftInKit(topology: Topology, model: string, kit: Policy['kit']): number | null {
+export function leftInKit(topology: Topology, model: string, kit: KitLimits | undefined): number | null {
   if (!kit) return null;
   const allowed = own(kit, model);
   if (!allowed) return 0;
@@ -15,7 +17,7 @@ export function leftInKit(topology: Topology, model: string, kit: Policy['kit'])
 }
 
 /** What is said of a model in the kit: how many are left, or that the lab does without it. Null where any number may be had. */
-export function leftWords(topology: Topology, model: string, kit: Policy['kit']): string | null {
+export function leftWords(topology: Topology, model: string, kit: KitLimits | undefined): string | null {
   const left = leftInKit(topology, model, kit);
   if (left === null) return null;
   const most = kit && own(kit, model)?.most;
@@ -32,7 +34,7 @@ export function kitRefusal(
   model: string,
   name: string,
   count: number,
-  kit: Policy['kit'],
+  kit: KitLimits | undefined,
 ): string | null {
   const left = leftInKit(topology, model, kit);
   if (left === null || count <= left) return null;

@@ -18,6 +18,16 @@ const lan = (gateway: string | undefined): Topology => {
   drawn.devices.A!.settings = gateway === undefined ? {} : { gateway4: gateway };
   return drawn;
 };
+const bundled = (protocol: 'passive' | 'static'): Topology => {
+  const bundle = (own: 'passive' | 'static') => ({
+    settings: { bundles: { b1: { members: ['u1', 'u2'], protocol: own } } },
+  });
+  return new Sheet()
+    .device('S', 'access-switch-12', {}, bundle(protocol))
+    .device('T', 'access-switch-12', {}, bundle('passive'))
+    .cable('S u1', 'T u1')
+    .cable('S u2', 'T u2').topology;
+};
 const twice = (): Topology => {
   const { topology } = new Sheet().host('A', '10.84.1.1/26').host('B', '10.84.1.1/26');
   return topology;
@@ -81,6 +91,22 @@ test.each<[string, ReasonCode, Topology, string]>([
     new Sheet().device('S', 'access-switch-12', {}, { settings: { management: { telnet: true } } }).topology,
     'Take ssh instead',
   ],
+  [
+    'a slow port beside a fast one',
+    'SLOWER_PORT',
+    new Sheet().device('R', 'border-router').device('S', 'access-switch-12').cable('R g0', 'S p1').topology,
+    'Plug it into R g0 and S u1',
+  ],
+  ['a bundle nobody begins', 'BUNDLE_NOT_FORMED', bundled('passive'), 'Let S begin'],
+  [
+    'a router that does not forward',
+    'FORWARDING_OFF',
+    {
+      ...twoLans(),
+      devices: { ...twoLans().devices, R: { ...twoLans().devices.R!, settings: { forwarding: { v4: false } } } },
+    },
+    'Let R forward',
+  ],
   ['a host without a gateway', 'NO_GATEWAY', lan(undefined), 'Set 10.84.1.1'],
   ['a gateway that is nobody’s', 'GATEWAY_NOT_ROUTER', lan('10.84.1.200'), 'Set 10.84.1.1'],
 ])('%s is mended, and the problem is gone', (_what, code, topology, text) => {
@@ -93,6 +119,12 @@ test.each<[string, ReasonCode, Topology, string]>([
   expect(problemsOf(analyse(done.value.document)).filter((one) => one.code === code)).toEqual([]);
 });
 
+test('of a bundle whose ends want different things a person says which is meant', () => {
+  const topology = bundled('static');
+  const [problem] = problemsOf(analyse(topology)).filter((one) => one.code === 'BUNDLE_NOT_FORMED');
+  expect(problem!.text).toMatch(/one end is static/);
+  expect(repairOf(topology, problem!)).toBeNull();
+});
 test('what has no certain repair has none', () => {
   const topology = new Sheet().host('A', 'the shop/26').topology;
   for (const problem of problemsOf(analyse(topology))) expect(repairOf(topology, problem)).toBeNull();

@@ -2,6 +2,7 @@ import { parseInterfaceAddress, subnetOf } from '../address';
 import { firstAddressText } from '../drawing';
 import { type EngineOptions, type Reason, MEDIUM_NAMES, fittingMedium } from '../engine';
 import { type Command, type Link, type PortFacts, type Topology, modelOf, own, portOf } from '../topology';
+import { cableBetween } from './cabling';
 import { rename, setPort } from './change';
 import { routerIn } from './addressing';
 import { countUp, takenNames } from './names';
@@ -80,8 +81,7 @@ export function repairOf(
           }
         : null;
     case 'VLAN_NOT_CREATED': {
-      const role = at.port === undefined ? undefined : device?.ports?.[at.port]?.role;
-      const vlan = role?.kind === 'switched' ? role.accessVlan : undefined;
+      const { vlan } = at;
       return device && vlan !== undefined
         ? {
             text: `Create VLAN ${vlan} on ${device.name}`,
@@ -104,6 +104,25 @@ export function repairOf(
         ? { text: `Set ${router}`, commands: [{ kind: 'setSettings', device: id, set: { gateway4: router } }] }
         : null;
     }
+    case 'SLOWER_PORT':
+      return link ? fasterPorts(topology, at.link!, link) : null;
+    case 'BUNDLE_NOT_FORMED':
+      return link ? beginningBundle(topology, link) : null;
+    case 'FORWARDING_OFF': {
+      const { v4: _off, ...forwarding } = device?.settings?.forwarding ?? {};
+      return device
+        ? {
+            text: `Let ${device.name} forward`,
+            commands: [
+              {
+                kind: 'setSettings',
+                device: id!,
+                set: { forwarding: Object.keys(forwarding).length ? forwarding : null },
+              },
+            ],
+          }
+        : null;
+    }
     case 'TELNET_OPEN':
       return device
         ? {
@@ -120,6 +139,39 @@ export function repairOf(
     default:
       return null;
   }
+}
+
+/** The link in the next free ports that are as fast as both devices can. */
+function fasterPorts(topology: Topology, id: string, link: Link): Repair | null {
+  const { [id]: _old, ...links } = topology.links;
+  const end = ({ device, member }: Link['a']) => ({ device, ...(member !== undefined && { member }) });
+  const cable = cableBetween({ ...topology, links }, end(link.a), end(link.b));
+  if (!cable) return null;
+  const name = ({ device, port }: Link['a']): string => `${topology.devices[device]?.name ?? ''} ${port}`;
+  return {
+    text: `Plug it into ${name(cable.a)} and ${name(cable.b)}`,
+    commands: [{ kind: 'setLink', id, set: cable }],
+  };
+}
+
+/** Of two ends of a bundle that both wait, one begins. */
+function beginningBundle(topology: Topology, link: Link): Repair | null {
+  const bundleOf = ({ device, port }: Link['a']) =>
+    Object.entries(topology.devices[device]?.settings?.bundles ?? {}).find(([, one]) => one.members.includes(port));
+  const [mine, theirs] = [bundleOf(link.a), bundleOf(link.b)];
+  if (mine?.[1].protocol !== 'passive' || theirs?.[1].protocol !== 'passive') return null;
+  const { device } = link.a;
+  const { name, settings } = topology.devices[device]!;
+  return {
+    text: `Let ${name} begin`,
+    commands: [
+      {
+        kind: 'setSettings',
+        device,
+        set: { bundles: { ...settings?.bundles, [mine[0]]: { ...mine[1], protocol: 'active' } } },
+      },
+    ],
+  };
 }
 
 function otherCable(topology: Topology, id: string, link: Link, autoPairing: boolean): Repair | null {

@@ -17,6 +17,7 @@ import { type Instance, forwards } from './instances';
 import { type NetworkModel } from './model';
 import { type Attachment, type Node } from './network';
 import { type Reason } from './reason';
+import { transitVlans } from './service-lints';
 
 /**
  * What is unlikely to be meant although every single value can be read: masks and gateways that do not go together,
@@ -57,7 +58,7 @@ const hostnames = ({ topology }: NetworkModel): Reason[] =>
   );
 
 /** Where VLANs must be created: ports in a VLAN that their switch does not have drop every frame. */
-function vlansMissing({ instances, options }: NetworkModel): Reason[] {
+function vlansMissing({ topology, instances, options }: NetworkModel): Reason[] {
   if (options.vlanPolicy === 'implicit') return [];
   return [...instances.values()].flatMap((instance) => {
     const missing = new Map<number, string>();
@@ -68,11 +69,19 @@ function vlansMissing({ instances, options }: NetworkModel): Reason[] {
         if (vlan !== undefined && vlan !== 1 && own(instance.settings.vlans, String(vlan)) === undefined)
           missing.set(vlan, missing.get(vlan) ?? key);
     }
-    return [...missing].map(([vlan, port]): Reason => ({
-      code: 'VLAN_NOT_CREATED',
-      text: `${instance.name} ${port} is in VLAN ${vlan}, which does not exist on ${instance.name}: create it.`,
-      at: { device: instance.id, port },
-    }));
+    const between = transitVlans(topology, instance).filter((vlan) => !missing.has(vlan));
+    return [
+      ...between.map((vlan): Reason => ({
+        code: 'VLAN_NOT_CREATED',
+        text: `${instance.name} stands between switches that use VLAN ${vlan}, which does not exist on ${instance.name}: create it.`,
+        at: { device: instance.id, vlan },
+      })),
+      ...[...missing].map(([vlan, port]): Reason => ({
+        code: 'VLAN_NOT_CREATED',
+        text: `${instance.name} ${port} is in VLAN ${vlan}, which does not exist on ${instance.name}: create it.`,
+        at: { device: instance.id, port, vlan },
+      })),
+    ];
   });
 }
 

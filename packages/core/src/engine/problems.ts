@@ -11,6 +11,7 @@ import { entriesById } from '../topology';
 import { lintsOf } from './lints';
 import { type NetworkModel } from './model';
 import { type Reason } from './reason';
+import { serviceLintsOf } from './service-lints';
 
 /**
  * What is wrong in a drawing as far as it can be told without a spec: links that do not come up, ports and supplies
@@ -24,6 +25,7 @@ export function problemsOf(model: NetworkModel): Reason[] {
     ...powerProblems(model),
     ...addressProblems(model),
     ...lintsOf(model),
+    ...serviceLintsOf(model),
   ];
 }
 

@@ -50,6 +50,17 @@ export const REASONS = [
   'GATEWAY_NOT_ROUTER',
   'POOL_FOREIGN',
   'TELNET_OPEN',
+  'SLOWER_PORT',
+  'BUNDLE_NOT_FORMED',
+  'NO_VOICE_VLAN',
+  'FORWARDING_OFF',
+  'OSPF_DIFFERS',
+  'NO_RETURN_ROUTE',
+  'DHCP_NOBODY',
+  'DHCP_TWICE',
+  'POOL_TOO_SMALL',
+  'NAT_SIDE_MISSING',
+  'NO_PRIVILEGED_PASSWORD',
   // what this version of the engine does not compute: the answer is "uncertain", never a guess
   'NOT_COMPUTED',
 ] as const;
@@ -59,5 +70,5 @@ export type ReasonCode = (typeof REASONS)[number];
 export interface Reason {
   code: ReasonCode;
   text: string;
-  at: { device?: string; port?: string; link?: string };
+  at: { device?: string; port?: string; link?: string; vlan?: number };
 }
