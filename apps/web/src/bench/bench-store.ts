@@ -25,17 +25,18 @@ export const createBenchStore = (
   ports: DocumentPorts<Topology, Command>,
 ): BenchStore => createDocumentStore(start, DRAWING, ports);
 
-function existing(topology: Topology, { devices, links, sites, notes = [] }: Selection): Selection {
+function existing(topology: Topology, selection: Selection): Selection {
+  const there = (ids: readonly string[] = [], map: Readonly<Record<string, unknown>> = {}): string[] =>
+    ids.filter((id) => Object.hasOwn(map, id));
   const next = {
-    devices: devices.filter((id) => topology.devices[id]),
-    links: links.filter((id) => topology.links[id]),
-    sites: sites.filter((id) => topology.sites[id]),
-    notes: notes.filter((id) => topology.notes?.[id]),
+    devices: there(selection.devices, topology.devices),
+    links: there(selection.links, topology.links),
+    sites: there(selection.sites, topology.sites),
+    notes: there(selection.notes, topology.notes),
+    pictures: there(selection.pictures, topology.pictures),
   };
-  const same =
-    next.devices.length === devices.length &&
-    next.links.length === links.length &&
-    next.sites.length === sites.length &&
-    next.notes.length === notes.length;
-  return same ? { devices, links, sites, ...(notes.length && { notes }) } : next;
+  const isSame = (Object.keys(next) as (keyof typeof next)[]).every(
+    (key) => next[key].length === (selection[key]?.length ?? 0),
+  );
+  return isSame ? selection : next;
 }

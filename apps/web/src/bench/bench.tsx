@@ -13,8 +13,8 @@ import { SaveTrouble } from '../documents/tools';
 import { Drawing } from '../drawing/drawing';
 import { type LinkGrips } from '../drawing/link-handles';
 import { type MarqueeKind } from '../drawing/marquee';
-import { type Lenses } from '../drawing/link-layer';
-import { NOTHING, type Selection } from '../drawing/selection';
+import { type Lenses } from '../drawing/lenses';
+import { NOTHING, type Selection, isNothing } from '../drawing/selection';
 import { type DrawingView } from '../drawing/view';
 import { Empty, TopBar } from '../ui/parts';
 import { Pulse } from '../ui/pulse';
@@ -34,7 +34,11 @@ import { TracePanel, marksOfTrace } from './trace-panel';
 import { useArrange } from './use-arrange';
 import { useBench, useBenchStore } from './use-bench';
 import { useBenchActions } from './use-bench-actions';
+import { useReach } from './use-reach';
 import { useBenchKeys } from './use-bench-keys';
+import { type Talk, CommentsPanel, OpenTalk } from './comments-panel';
+import { useComments } from './use-comments';
+import { usePictures } from './use-pictures';
 import { useClipboard } from './use-clipboard';
 
 /** How much the bench tells: problems and what fits (coach), link states as equipment shows them (plain), or neither. */
@@ -77,6 +81,7 @@ export function Bench({
   const [listed, setListed] = useState<Listed | null>(null);
   const [marquee, setMarquee] = useState<MarqueeKind | null>(null);
   const [renaming, setRenaming] = useState<string | null>(null);
+  const [talk, setTalk] = useState<Talk | null>(null);
   const [about, setAbout] = useState(false);
   const [traced, setTraced] = useState<{ trace: ToldTrace; at: number } | null>(null);
   const [told, setTold] = useState(lost);
@@ -86,6 +91,19 @@ export function Bench({
   const problems = telling === 'coach' ? facts.problems : [];
   const isBlank = Object.keys(topology.devices).length === 0;
 
+  const reachFrom = lenses.reach && tells && selection.devices.length === 1 ? selection.devices[0]! : null;
+  const reach = useReach(engine.reach, reachFrom);
+  const { field } = lenses;
+  const fieldLines = useMemo(
+    () =>
+      field
+        ? new Map(Object.entries(topology.devices).map(([id, one]) => [id, String(one.fields?.[field] ?? '–')]))
+        : null,
+    [field, topology.devices],
+  );
+
+  const pictures = usePictures(setTold);
+  const comments = useComments(setTalk);
   const arranging = useArrange(() => window.setTimeout(() => view.current?.showAll(), 60));
   const actions = useBenchActions({
     view,
@@ -99,6 +117,11 @@ export function Bench({
       wish: setWish,
       linking: setLinking,
       marquee: setMarquee,
+      comment: setTalk,
+      picture: (beneath, middle) => {
+        setTalk(null);
+        pictures.choose(beneath, middle);
+      },
       rename: setRenaming,
       list: (sheet, devices) => setListed({ sheet, devices }),
       trace: (from, to) => {
@@ -135,6 +158,7 @@ export function Bench({
   };
   /** While links are made, a tile that is chosen is an end of the next one. */
   const pick = (next: Selection): void => {
+    if (!isNothing(next)) setTalk(null);
     const [device] = next.devices;
     if (!linking || next.devices.length !== 1 || device === undefined)
       return select({ ...next, devices: wholeGroups(topology, next.devices) });
@@ -166,6 +190,7 @@ export function Bench({
     a: does('kit'),
     l: does('link'),
     L: does('link-choose'),
+    c: does('comment'),
     s: does('site'),
     n: does('note'),
     Delete: does('remove'),
@@ -183,6 +208,8 @@ export function Bench({
       else if (placing) setPlacing(null);
       else if (linking) setLinking(null);
       else if (traced) setTraced(null);
+      else if (talk !== null) setTalk(null);
+      else if (lenses.reach) setLenses({ ...lenses, reach: false });
       else select(NOTHING);
     },
     arrows: actions.nudge,
@@ -214,6 +241,7 @@ export function Bench({
         <Toolbar
           lenses={lenses}
           onLenses={setLenses}
+          tells={tells}
           menu={actions.menu}
           aboutShown={about}
           onAbout={() => {
@@ -231,7 +259,16 @@ export function Bench({
       />
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
-          <Box sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
+          <Box
+            sx={{ flex: 1, minHeight: 0, position: 'relative' }}
+            onDragOver={(event) => event.preventDefault()}
+            onDrop={(event) => {
+              event.preventDefault();
+              const [file] = event.dataTransfer.files;
+              const at = view.current?.placeAt({ x: event.clientX, y: event.clientY });
+              if (file && at) void pictures.take(file, false, at);
+            }}
+          >
             <Drawing
               topology={topology}
               label={`Drawing: ${title}`}
@@ -239,7 +276,10 @@ export function Bench({
               lenses={lenses}
               selection={selection}
               onSelect={pick}
-              {...(traced && { marks: marksOfTrace(traced.trace, traced.at), dimOthers: true })}
+              {...(traced
+                ? { marks: marksOfTrace(traced.trace, traced.at), dimOthers: true }
+                : reach && { marks: reach.marks })}
+              {...(fieldLines && { seconds: fieldLines })}
               editable
               onMove={actions.move}
               grips={grips}
@@ -264,6 +304,12 @@ export function Bench({
               places={arranging.flying}
               onMoveSite={actions.moveSite}
               onMoveNote={actions.moveNote}
+              onMovePicture={pictures.move}
+              onSizePicture={pictures.size}
+              comments={{
+                chosen: talk !== null && talk !== 'all' && 'id' in talk ? talk.id : null,
+                onPick: (id) => setTalk({ id }),
+              }}
               onLink={(a, b) => actions.linkPair([a], b)}
               onReady={(ready) => {
                 view.current = ready;
@@ -272,6 +318,15 @@ export function Bench({
             {arranging.progress && (
               <StatusLine onEnd={arranging.cancel} end="Cancel">
                 Arranging: {arranging.progress.done} of {arranging.progress.of} parts
+              </StatusLine>
+            )}
+            {lenses.reach && tells && !traced && (
+              <StatusLine onEnd={() => setLenses({ ...lenses, reach: false })} end="End">
+                {reachFrom === null
+                  ? 'Choose a device to see whom it reaches'
+                  : reach
+                    ? `${topology.devices[reachFrom]!.name} reaches ${reach.reached} of ${reach.of} devices with an address`
+                    : 'Following packets'}
               </StatusLine>
             )}
             {linking && (
@@ -320,7 +375,9 @@ export function Bench({
             onTell={setTold}
           />
         </Box>
-        {traced ? (
+        {talk !== null && !traced ? (
+          <CommentsPanel talk={talk} onOpen={setTalk} onClose={() => setTalk(null)} {...comments} />
+        ) : traced ? (
           <TracePanel
             trace={traced.trace}
             at={traced.at}
@@ -328,7 +385,9 @@ export function Bench({
             onClose={() => setTraced(null)}
           />
         ) : (
-          <Inspector facts={facts} showDocument={about} tells={tells} menu={actions.menu} modules={modules} />
+          <OpenTalk value={setTalk}>
+            <Inspector facts={facts} showDocument={about} tells={tells} menu={actions.menu} modules={modules} />
+          </OpenTalk>
         )}
       </Box>
       {telling === 'coach' && (
@@ -370,6 +429,7 @@ export function Bench({
           setWish(again ? { a: link.a.device, b: null } : null);
         }}
       />
+      {pictures.asking}
       <ConflictDialog />
       <Snackbar open={refusal !== null} autoHideDuration={8000} onClose={dismiss} message={refusal} />
       <Snackbar

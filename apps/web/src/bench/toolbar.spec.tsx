@@ -1,7 +1,7 @@
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { emptyTopology } from '@sobrin/core';
-import { type Lenses } from '../drawing/link-layer';
+import { type Lenses } from '../drawing/lenses';
 import { createBenchStore } from './bench-store';
 import { Toolbar } from './toolbar';
 import { BenchProvider } from './use-bench';
@@ -32,6 +32,7 @@ function open() {
           entry('arrange', 'Arrange everything', 'arrange'),
           entry('save', 'Save the drawing as a file', 'file'),
         ]}
+        tells
         aboutShown={false}
         onAbout={() => done.push('about')}
       />

@@ -1,7 +1,8 @@
 import { Button, Divider, Stack } from '@mui/material';
 import { IconChevronDown, IconInfoCircle, IconLayoutAlignLeft, IconPlus } from '@tabler/icons-react';
 import { HistoryTools, SaveSign } from '../documents/tools';
-import { type Lenses } from '../drawing/link-layer';
+import { useMemo } from 'react';
+import { type Lenses, fieldKeys } from '../drawing/lenses';
 import { IconTool } from '../ui/icon-tool';
 import { MenuTool } from '../ui/menu-tool';
 import { useBench } from './use-bench';
@@ -9,22 +10,38 @@ import { type MenuEntry } from './use-bench-actions';
 
 /** Lenses that are chosen often stand in the bar, the others behind its arrow. */
 const IN_BAR = { ends: 'Ends', subnets: 'Subnets', vlans: 'VLANs' } as const;
-const BEHIND = { cables: 'Cable', ids: 'Identifiers', speeds: 'Speeds' } as const;
+const BEHIND = {
+  names: 'Names',
+  cables: 'Cable',
+  ids: 'Identifiers',
+  speeds: 'Speeds',
+  domains: 'Domains',
+  reach: 'Reach',
+} as const;
+/** Lenses that are on unless they are switched off. */
+const ON: Partial<Lenses> = { names: true };
+
+/** Lenses that tell what the engine found out. */
+const TELLING: ReadonlySet<string> = new Set(['speeds', 'domains', 'reach']);
 
 export function Toolbar({
   lenses,
   onLenses,
+  tells,
   menu,
   aboutShown,
   onAbout,
 }: {
   lenses: Lenses;
   onLenses: (lenses: Lenses) => void;
+  /** Whether the lab tells link states and who reaches whom. */
+  tells: boolean;
   menu: readonly MenuEntry[];
   aboutShown: boolean;
   onAbout: () => void;
 }) {
   const state = useBench((now) => now);
+  const fields = useMemo(() => fieldKeys(state.document), [state.document]);
   const of = (...groups: MenuEntry['group'][]) => menu.filter((one) => groups.includes(one.group));
   return (
     <Stack direction="row" spacing={0.5} role="toolbar" aria-label="Bench" sx={{ alignItems: 'center' }}>
@@ -36,7 +53,9 @@ export function Toolbar({
           key={lens}
           size="small"
           aria-pressed={lenses[lens] ?? false}
-          onClick={() => onLenses({ ...lenses, [lens]: !lenses[lens] })}
+          onClick={() =>
+            onLenses({ ...lenses, [lens]: !lenses[lens], ...(lens === 'vlans' && !lenses.vlans && { domains: false }) })
+          }
           sx={{
             px: 1,
             minWidth: 0,
@@ -51,11 +70,24 @@ export function Toolbar({
       <MenuTool
         name="Lenses"
         icon={<IconChevronDown size={16} />}
-        entries={(Object.keys(BEHIND) as (keyof typeof BEHIND)[]).map((lens) => ({
-          text: BEHIND[lens],
-          checked: lenses[lens] ?? false,
-          run: () => onLenses({ ...lenses, [lens]: !lenses[lens] }),
-        }))}
+        entries={[
+          ...(Object.keys(BEHIND) as (keyof typeof BEHIND)[])
+            .filter((lens) => tells || !TELLING.has(lens))
+            .map((lens) => {
+              const isOn = { ...ON, ...lenses }[lens] ?? false;
+              return {
+                text: BEHIND[lens],
+                checked: isOn,
+                // Bands of two lenses would lie on each other.
+                run: () => onLenses({ ...lenses, [lens]: !isOn, ...(lens === 'domains' && !isOn && { vlans: false }) }),
+              };
+            }),
+          ...fields.map((field) => ({
+            text: `Field “${field}”`,
+            checked: lenses.field === field,
+            run: () => onLenses({ ...lenses, field: lenses.field === field ? null : field }),
+          })),
+        ]}
       />
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
       <HistoryTools state={state} />

@@ -45,6 +45,7 @@ import { newShortId } from '../api/new-id';
 import { type Selection, NOTHING, isNothing } from '../drawing/selection';
 import { type MarqueeKind } from '../drawing/marquee';
 import { type DrawingView } from '../drawing/view';
+import { type Talk } from './comments-panel';
 import { BESIDE } from './inspector/note-inspector';
 import { type LinkWish } from './link-dialog';
 import { useBench, useBenchStore } from './use-bench';
@@ -66,6 +67,8 @@ export interface BenchOpeners {
   wish: (wish: LinkWish) => void;
   marquee: (kind: MarqueeKind) => void;
   rename: (device: string) => void;
+  comment: (about: Exclude<Talk, 'all'> | 'all') => void;
+  picture: (beneath: boolean, middle: { x: number; y: number }) => void;
   linking: (from: readonly string[] | null) => void;
   list: (sheet: 'devices' | 'links', devices: readonly string[]) => void;
   trace: (from: string, to: string) => void;
@@ -168,6 +171,16 @@ export function useBenchActions({
     const at = anchor ? BESIDE : { x: Math.round(x), y: Math.round(y) };
     if (run('add a note', { kind: 'setNote', id, set: { text: '', at, ...(anchor && { anchor }) } }))
       select({ ...NOTHING, notes: [id] });
+  };
+  /** Something said about what is chosen, else about the place in the middle of what is seen. */
+  const comment = (): void => {
+    const [device, link] = [chosen[0], selection.links[0]];
+    if (device !== undefined) opens.comment({ about: { kind: 'device', id: device } });
+    else if (link !== undefined) opens.comment({ about: { kind: 'link', id: link } });
+    else {
+      const { x, y } = view.current?.middle() ?? { x: 200, y: 200 };
+      opens.comment({ about: { x: Math.round(x), y: Math.round(y) } });
+    }
   };
   const moveNote = (id: string, by: { x: number; y: number }): void => {
     const note = topology.notes?.[id];
@@ -292,6 +305,20 @@ export function useBenchActions({
     },
     { id: 'site', text: 'Add a site', keys: 'S', group: 'add', run: addSite },
     { id: 'note', text: 'Add a note', keys: 'N', group: 'add', run: addNote },
+    { id: 'comment', text: 'Comment', keys: 'C', group: 'add', run: comment },
+    {
+      id: 'picture',
+      text: 'Picture…',
+      group: 'add',
+      run: () => opens.picture(false, view.current?.middle() ?? { x: 200, y: 200 }),
+    },
+    {
+      id: 'underlay',
+      text: 'Picture to draw over…',
+      group: 'add',
+      run: () => opens.picture(true, view.current?.middle() ?? { x: 200, y: 200 }),
+    },
+    { id: 'comments', text: 'All comments', group: 'file', run: () => opens.comment('all') },
     {
       id: 'duplicate',
       text: 'Duplicate',

@@ -22,23 +22,26 @@ import {
 } from '@xyflow/react';
 import { type PointerEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type LinkFact } from '../workers/facts';
+import { CommentPins } from './comment-pins';
 import { FlyingLinks, manyLinksOf } from './flying-links';
 import { FarLayer } from './far-layer';
 import { LegendView } from './legend-node';
 import { type LinkGrips, LinkHandles } from './link-handles';
-import { LinkLayer, type Lenses, middleSizes } from './link-layer';
+import { type Lenses } from './lenses';
+import { LinkLayer, middleSizes } from './link-layer';
 import { type Mark, type Marks } from './marks';
 import { type MarqueeKind, MarqueeShape, useMarquee } from './marquee';
 import { type Moved, movedBy, snapped } from './moving';
-import { type DrawingNode, NOTE_PREFIX, NodeFactory, SITE_PREFIX, inArea } from './nodes';
+import { type DrawingNode, NOTE_PREFIX, NodeFactory, PICTURE_PREFIX, SITE_PREFIX, inArea } from './nodes';
 import { NoteView } from './note-node';
+import { PictureSizes, type PictureSizing, PictureView } from './picture-node';
 import { type Selection, NOTHING } from './selection';
 import { SiteView } from './site-node';
 import { TileNames, type TileRenaming, TileView } from './tile-node';
 import { type DrawingView, type Seen, ZOOM, seenFrom, viewOf } from './view';
 import { ZoomButtons } from './zoom-buttons';
 
-const NODE_TYPES = { tile: TileView, site: SiteView, legend: LegendView, note: NoteView };
+const NODE_TYPES = { tile: TileView, site: SiteView, legend: LegendView, note: NoteView, picture: PictureView };
 const NO_MARKS: ReadonlyMap<string, Mark> = new Map();
 const NO_SECONDS: ReadonlyMap<string, string> = new Map();
 const NO_LENSES: Lenses = { ends: false, subnets: false, cables: false };
@@ -66,6 +69,10 @@ export interface DrawingProps {
   onMove?: (to: Record<string, Spot>) => void;
   onMoveSite?: (id: string, by: Spot) => void;
   onMoveNote?: (id: string, by: Spot) => void;
+  onMovePicture?: (id: string, by: Spot) => void;
+  onSizePicture?: (id: string, box: Box) => void;
+  /** Shows the pins of comments, and opens the one that is picked. */
+  comments?: { chosen: string | null; onPick: (id: string) => void } | undefined;
   onLink?: (from: string, to: string) => void;
   /** What can be done with the grips of a link that is chosen. */
   grips?: LinkGrips;
@@ -103,6 +110,7 @@ export function Drawing(props: DrawingProps) {
   const [moving, setMoving] = useState<Moved | null>(null);
   const [seen, setSeen] = useState<Seen | null>(null);
   const [linking, setLinking] = useState(false);
+  const [sizing, setSizing] = useState<ReadonlyMap<string, Box> | undefined>(undefined);
   const [hovered, setHovered] = useState<string | null>(null);
   const [factory] = useState(() => new NodeFactory());
   const [keeper] = useState(() => new SceneKeeper());
@@ -116,11 +124,16 @@ export function Drawing(props: DrawingProps) {
   const flying = useMemo(() => manyLinksOf(topology, moving?.ids), [topology, moving?.ids]);
   const carried = moving?.carried;
   const light = flying !== null;
+  const picture = moving?.picture;
+  const pictures = useMemo(
+    () => (picture ? new Map([[picture.id, { x: picture.x, y: picture.y }]]) : sizing),
+    [picture, sizing],
+  );
   // Seen from far nothing is written, and nothing is known before the first look.
   const texts = !isLarge || (seen !== null && !far);
   const scene = useMemo(
-    () => keeper.scene(topology, { at, carried, middles, texts, light }),
-    [keeper, topology, at, carried, middles, texts, light],
+    () => keeper.scene(topology, { at, carried, pictures, middles, texts, light }),
+    [keeper, topology, at, carried, pictures, middles, texts, light],
   );
   const size = useRef({ width: 0, height: 0 });
   const latest = useRef(scene);
@@ -134,6 +147,7 @@ export function Drawing(props: DrawingProps) {
       links: new Set(selection.links),
       sites: new Set(selection.sites),
       notes: new Set(selection.notes),
+      pictures: new Set(selection.pictures),
     }),
     [selection],
   );
@@ -157,6 +171,7 @@ export function Drawing(props: DrawingProps) {
           selected: chosen.devices,
           selectedSites: chosen.sites,
           selectedNotes: chosen.notes,
+          selectedPictures: chosen.pictures,
           ...(problems && { problems }),
           marks: deviceMarks,
           siteMarks,
@@ -191,6 +206,8 @@ export function Drawing(props: DrawingProps) {
     : nodes;
 
   const onNodesChange = (changes: NodeChange<DrawingNode>[]): void => {
+    // The library tells the place of a picture that is sized as well: that is no movement.
+    if (sizing) return;
     const moves = changes.flatMap((one) =>
       one.type === 'position' && one.position ? { ...one, to: one.position } : [],
     );
@@ -207,8 +224,9 @@ export function Drawing(props: DrawingProps) {
     if (picked.length) onSelect?.(afterPick(selection, picked, modifiers.current.add));
   };
   const drop = (done: Moved): void => {
-    const { site, note: carried, by } = done;
-    if (carried) props.onMoveNote?.(carried.id, by);
+    const { site, note: carried, picture: shifted, by } = done;
+    if (shifted) props.onMovePicture?.(shifted.id, by);
+    else if (carried) props.onMoveNote?.(carried.id, by);
     else if (site !== undefined) props.onMoveSite?.(site, { x: Math.round(by.x), y: Math.round(by.y) });
     else
       props.onMove?.(
@@ -301,11 +319,29 @@ export function Drawing(props: DrawingProps) {
     fit();
     onReady?.(made);
   };
+  const { onSizePicture } = props;
+  const sizes = useMemo<PictureSizing>(
+    () => ({
+      onSizing: (id, box) => setSizing(new Map([[id, box]])),
+      onSized: (id, box) => {
+        setSizing(undefined);
+        onSizePicture?.(id, box);
+      },
+    }),
+    [onSizePicture],
+  );
   const isMarquee = Boolean(props.marquee);
   return (
     <div
       ref={root}
-      className={['drawing', linking && 'linking', isMarquee && 'choosing', props.onPlace && 'placing']
+      className={[
+        'drawing',
+        lenses.names === false && 'nameless',
+        scene.pictures.some((one) => one.beneath) && 'over-picture',
+        linking && 'linking',
+        isMarquee && 'choosing',
+        props.onPlace && 'placing',
+      ]
         .filter(Boolean)
         .join(' ')}
       onPointerDownCapture={begin}
@@ -315,67 +351,70 @@ export function Drawing(props: DrawingProps) {
       }}
       onPointerMove={hover}
     >
-      <TileNames value={props.renaming}>
-        <ReactFlow<DrawingNode>
-          aria-label={label}
-          nodes={placed}
-          edges={[]}
-          nodeTypes={NODE_TYPES}
-          onNodesChange={onNodesChange}
-          connectionMode={ConnectionMode.Loose}
-          onConnectStart={() => setLinking(true)}
-          onConnectEnd={() => setLinking(false)}
-          onConnect={({ source, target }: Connection) => source !== target && props.onLink?.(source, target)}
-          onPaneClick={clickPane}
-          onNodeDoubleClick={(_event, node) => node.type === 'tile' && props.onOpen?.(node.id)}
-          onInit={ready}
-          onMoveStart={() => root.current?.classList.add('moving')}
-          onMoveEnd={() => root.current?.classList.remove('moving')}
-          onMove={(_event, viewport) => follow(viewport)}
-          nodesConnectable={editable}
-          edgesFocusable={false}
-          elevateNodesOnSelect={false}
-          selectNodesOnDrag={false}
-          selectionKeyCode={null}
-          multiSelectionKeyCode={['Meta', 'Control', 'Shift']}
-          zoomOnDoubleClick={false}
-          deleteKeyCode={null}
-          minZoom={ZOOM.least}
-          maxZoom={ZOOM.most}
-          proOptions={{ hideAttribution: true }}
-        >
-          <ViewportPortal>
-            {isLarge && far && <FarLayer scene={scene} facts={facts} marks={deviceMarks} />}
-            <LinkLayer
-              topology={topology}
-              scene={flying && moving ? moving.rest : scene}
-              facts={facts}
-              lenses={shown}
-              selected={chosen.links}
-              marks={marks?.links ?? NO_MARKS}
-              portMarks={marks?.ports ?? NO_MARKS}
-              dimOthers={dimOthers}
-              area={isLarge ? (far ? NOWHERE : (seen?.area ?? NOWHERE)) : null}
-              always={chosen.links}
-              without={flying}
-              onPick={onSelect && pickLink}
-            />
-            {flying && !far && <FlyingLinks scene={scene} links={flying} facts={facts} />}
-            {moving && <GuideLines guides={moving.guides} />}
-            {editable && props.grips && selection.links.length === 1 && (
-              <LinkHandles
+      <PictureSizes value={sizes}>
+        <TileNames value={props.renaming}>
+          <ReactFlow<DrawingNode>
+            aria-label={label}
+            nodes={placed}
+            edges={[]}
+            nodeTypes={NODE_TYPES}
+            onNodesChange={onNodesChange}
+            connectionMode={ConnectionMode.Loose}
+            onConnectStart={() => setLinking(true)}
+            onConnectEnd={() => setLinking(false)}
+            onConnect={({ source, target }: Connection) => source !== target && props.onLink?.(source, target)}
+            onPaneClick={clickPane}
+            onNodeDoubleClick={(_event, node) => node.type === 'tile' && props.onOpen?.(node.id)}
+            onInit={ready}
+            onMoveStart={() => root.current?.classList.add('moving')}
+            onMoveEnd={() => root.current?.classList.remove('moving')}
+            onMove={(_event, viewport) => follow(viewport)}
+            nodesConnectable={editable}
+            edgesFocusable={false}
+            elevateNodesOnSelect={false}
+            selectNodesOnDrag={false}
+            selectionKeyCode={null}
+            multiSelectionKeyCode={['Meta', 'Control', 'Shift']}
+            zoomOnDoubleClick={false}
+            deleteKeyCode={null}
+            minZoom={ZOOM.least}
+            maxZoom={ZOOM.most}
+            proOptions={{ hideAttribution: true }}
+          >
+            <ViewportPortal>
+              {isLarge && far && <FarLayer scene={scene} facts={facts} marks={deviceMarks} />}
+              <LinkLayer
                 topology={topology}
-                scene={scene}
-                link={selection.links[0]!}
-                grips={props.grips}
-                placeAt={(client) => view.current?.placeAt(client) ?? null}
+                scene={flying && moving ? moving.rest : scene}
+                facts={facts}
+                lenses={shown}
+                selected={chosen.links}
+                marks={marks?.links ?? NO_MARKS}
+                portMarks={marks?.ports ?? NO_MARKS}
+                dimOthers={dimOthers}
+                area={isLarge ? (far ? NOWHERE : (seen?.area ?? NOWHERE)) : null}
+                always={chosen.links}
+                without={flying}
+                onPick={onSelect && pickLink}
               />
-            )}
-          </ViewportPortal>
-          <SizeWatch onSize={sized} />
-          <ZoomButtons onAll={() => view.current?.showAll()} />
-        </ReactFlow>
-      </TileNames>
+              {props.comments && !(isLarge && far) && <CommentPins pins={scene.comments} {...props.comments} />}
+              {flying && !far && <FlyingLinks scene={scene} links={flying} facts={facts} />}
+              {moving && <GuideLines guides={moving.guides} />}
+              {editable && props.grips && selection.links.length === 1 && (
+                <LinkHandles
+                  topology={topology}
+                  scene={scene}
+                  link={selection.links[0]!}
+                  grips={props.grips}
+                  placeAt={(client) => view.current?.placeAt(client) ?? null}
+                />
+              )}
+            </ViewportPortal>
+            <SizeWatch onSize={sized} />
+            <ZoomButtons onAll={() => view.current?.showAll()} />
+          </ReactFlow>
+        </TileNames>
+      </PictureSizes>
       <MarqueeShape drawn={marquee.drawn} />
     </div>
   );
@@ -398,10 +437,12 @@ function afterPick(before: Selection, picked: readonly { id: string; selected: b
   ];
   const isSite = (id: string): boolean => id.startsWith(SITE_PREFIX);
   const isNote = (id: string): boolean => id.startsWith(NOTE_PREFIX);
+  const isPicture = (id: string): boolean => id.startsWith(PICTURE_PREFIX);
   return {
-    devices: of(before.devices, '', (id) => !isSite(id) && !isNote(id)),
+    devices: of(before.devices, '', (id) => !isSite(id) && !isNote(id) && !isPicture(id)),
     sites: of(before.sites, SITE_PREFIX, isSite),
     notes: of(before.notes ?? [], NOTE_PREFIX, isNote),
+    pictures: of(before.pictures ?? [], PICTURE_PREFIX, isPicture),
     links: [],
   };
 }

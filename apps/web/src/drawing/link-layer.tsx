@@ -4,32 +4,18 @@ import {
   type LinkLine,
   type Scene,
   type Topology,
-  MEDIUM_TAGS,
   PILL_HEIGHT,
   lengthOf,
-  linkVlans,
   mediumForm,
   overlap,
   pillWidth,
   socketKey,
   stationAt,
-  toneOfVlan,
-  vlansOf,
 } from '@sobrin/core';
 import { memo, useMemo } from 'react';
 import { type ChipState, type LinkFact } from '../workers/facts';
-import { speedWords } from '../ui/speed-words';
+import { type Lenses, bandsOf, middleOf } from './lenses';
 import { type Mark, portMarkKey } from './marks';
-
-export interface Lenses {
-  ends: boolean;
-  subnets: boolean;
-  cables: boolean;
-  /** Cable identifiers, speeds and VLANs in the middle of links. */
-  ids?: boolean;
-  speeds?: boolean;
-  vlans?: boolean;
-}
 
 interface Props {
   topology: Topology;
@@ -63,8 +49,11 @@ export const LinkLayer = memo(function LinkLayer({
   without = null,
   onPick,
 }: Props) {
-  const carried = useMemo(() => (lenses.vlans ? linkVlans(topology) : null), [lenses.vlans, topology]);
-  const known = useMemo(() => (lenses.vlans ? vlansOf(topology) : []), [lenses.vlans, topology]);
+  const { vlans, domains } = lenses;
+  const shownBands = useMemo(
+    () => bandsOf(topology, domains ? facts : null, { vlans: vlans ?? false, domains: domains ?? false }),
+    [topology, facts, vlans, domains],
+  );
   const isShown = (line: LinkLine): boolean =>
     without?.has(line.id) !== true && (area === null || always?.has(line.id) === true || touches(line.box, area));
   const isBracketShown = ({ from, to, y }: { from: number; to: number; y: number }): boolean =>
@@ -79,8 +68,8 @@ export const LinkLayer = memo(function LinkLayer({
           labelA={lenses.ends ? scene.labels.get(socketKey(line.id, 'a')) : undefined}
           labelB={lenses.ends ? scene.labels.get(socketKey(line.id, 'b')) : undefined}
           names={`${topology.devices[line.a.device]?.name ?? ''}\n${topology.devices[line.b.device]?.name ?? ''}`}
-          middle={middleOf(topology, line, facts?.[line.id] ?? null, lenses)}
-          vlans={(carried?.get(line.id) ?? []).map((vlan) => `${vlan} ${toneOfVlan(known, vlan)}`).join(',')}
+          middle={middleOf(topology, line.id, facts?.[line.id] ?? null, lenses)}
+          bands={(shownBands?.get(line.id) ?? []).map(({ label, tone }) => `${label} ${tone}`).join(',')}
           selected={selected.has(line.id)}
           mark={marks.get(line.id) ?? null}
           markA={portMarks.get(portMarkKey(line.a.device, line.a.port)) ?? null}
@@ -147,8 +136,8 @@ interface LinkProps {
   names: string;
   /** What is written in its middle; empty where nothing is. */
   middle: string;
-  /** The VLANs it carries with their tones: "10 1,20 2". */
-  vlans: string;
+  /** What runs along it, each with its tone: "10 1,20 2". */
+  bands: string;
   selected: boolean;
   mark: Mark | null;
   markA: Mark | null;
@@ -172,7 +161,7 @@ const LinkView = memo(function LinkView({
   labelB,
   names,
   middle,
-  vlans,
+  bands: along,
   selected,
   mark,
   markA,
@@ -185,7 +174,7 @@ const LinkView = memo(function LinkView({
   const label = `${nameA} ${line.a.port} to ${nameB} ${line.b.port}${fact?.text ? `: ${fact.text}` : ''}`;
   const d = `M${line.points.map(({ x, y }) => `${x} ${y}`).join('L')}`;
   const state = fact?.state ?? null;
-  const bands = line.medium === 'wireless' ? [] : vlanBands(line, vlans);
+  const bands = line.medium === 'wireless' ? [] : bandPaths(line, along);
   return (
     <g className={`link${dimmed ? ' dimmed' : ''}`} data-link={line.id} data-state={state ?? ''}>
       {(selected || mark) && <path className={`band ${mark ?? ''}`} d={d} />}
@@ -212,7 +201,7 @@ const LinkView = memo(function LinkView({
           />
         ))
       )}
-      {(middle || vlans) && <Middle line={line} text={middle} vlans={vlans} />}
+      {(middle || along) && <Middle line={line} text={middle} bands={along} />}
       <EndText end={line.a} label={labelA} full={selected && line.medium !== 'wireless'} />
       <EndText end={line.b} label={labelB} full={selected && line.medium !== 'wireless'} />
       <path
@@ -281,28 +270,12 @@ interface ChipProps {
   square: boolean;
 }
 
-/** What the lenses write in the middle of a link: its medium, its identifier, its speed. */
-function middleOf(
-  topology: Topology,
-  line: Pick<LinkLine, 'id' | 'medium'>,
-  fact: LinkFact | null,
-  lenses: Lenses,
-): string {
-  return [
-    lenses.cables ? MEDIUM_TAGS[line.medium] : '',
-    lenses.ids ? (topology.links[line.id]?.cableId ?? '') : '',
-    lenses.speeds && fact?.speedMbps ? speedWords(fact.speedMbps) : '',
-  ]
-    .filter(Boolean)
-    .join(' · ');
-}
-
 const BAND = 3.2;
 const MOST_BANDS = 6;
-/** VLANs as bands side by side along the line, ascending from the left or from above. */
-function vlanBands(line: LinkLine, vlans: string): { tone: string; d: string }[] {
-  const tones = vlans
-    ? vlans
+/** VLANs or domains as bands side by side along the line, ascending from the left or from above. */
+function bandPaths(line: LinkLine, bands: string): { tone: string; d: string }[] {
+  const tones = bands
+    ? bands
         .split(',')
         .slice(0, MOST_BANDS)
         .map((one) => one.split(' ')[1]!)
@@ -326,22 +299,23 @@ export function middleSizes(
   facts: Readonly<Record<string, LinkFact>> | null,
   lenses: Lenses,
 ): ReadonlyMap<string, { width: number; height: number }> | undefined {
-  if (!lenses.cables && !lenses.ids && !lenses.speeds && !lenses.vlans) return undefined;
-  const carried = lenses.vlans ? linkVlans(topology) : null;
+  const { cables, ids, speeds, field } = lenses;
+  const bands = bandsOf(topology, facts, lenses);
+  if (!cables && !ids && !speeds && !field && !bands) return undefined;
   return new Map(
-    Object.entries(topology.links).flatMap(([id, { medium }]) => {
-      const text = middleOf(topology, { id, medium }, facts?.[id] ?? null, lenses);
-      const badges = carried?.get(id)?.length ?? 0;
+    Object.keys(topology.links).flatMap((id) => {
+      const text = middleOf(topology, id, facts?.[id] ?? null, lenses);
+      const badges = bands?.get(id)?.length ?? 0;
       const size = { width: Math.max(middleWidth(text), badges * BADGE), height: text && badges ? 34 : 16 };
       return size.width ? [[id, size] as const] : [];
     }),
   );
 }
 
-/** The words and VLAN badges in the middle of a link. */
-function Middle({ line, text, vlans }: { line: LinkLine; text: string; vlans: string }) {
+/** The words and badges in the middle of a link. */
+function Middle({ line, text, bands }: { line: LinkLine; text: string; bands: string }) {
   const { x, y } = stationAt(line.points, lengthOf(line.points) / 2);
-  const badges = vlans ? vlans.split(',').map((one) => one.split(' ') as [string, string]) : [];
+  const badges = bands ? bands.split(',').map((one) => one.split(' ') as [string, string]) : [];
   const textWidth = middleWidth(text);
   // Side by side they would lie on the labels of neighbours: the badges stand under the words.
   const [textY, badgeY] = text && badges.length ? [y - 9, y + 8] : [y, y];

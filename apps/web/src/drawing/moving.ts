@@ -9,7 +9,7 @@ import {
   sitesWithin,
   snapTo,
 } from '@sobrin/core';
-import { NOTE_PREFIX, SITE_PREFIX } from './nodes';
+import { NOTE_PREFIX, PICTURE_PREFIX, SITE_PREFIX } from './nodes';
 
 /** What is being carried with the pointer, and where it is now. */
 export interface Moved {
@@ -26,6 +26,7 @@ export interface Moved {
   /** How far sites are carried. */
   readonly carried?: ReadonlyMap<string, Spot>;
   readonly note?: { readonly id: string } & Spot;
+  readonly picture?: { readonly id: string } & Spot;
   readonly guides: readonly Guide[];
   /** Everything as it was before. */
   readonly rest: Scene;
@@ -59,6 +60,10 @@ export function movedBy(
   if (node.startsWith(NOTE_PREFIX)) {
     const id = node.slice(NOTE_PREFIX.length);
     return { ...plain, ...from(() => scene.notes.find((one) => one.id === id)!), note: { id, ...to } };
+  }
+  if (node.startsWith(PICTURE_PREFIX)) {
+    const id = node.slice(PICTURE_PREFIX.length);
+    return { ...plain, ...from(() => scene.pictures.find((one) => one.id === id)!), picture: { id, ...to } };
   }
   if (node.startsWith(SITE_PREFIX)) {
     const site = node.slice(SITE_PREFIX.length);

@@ -3,6 +3,7 @@ import {
   Kept,
   type LegendCard,
   type NoteBox,
+  type PictureBox,
   type Scene,
   type SiteArea,
   type Tile,
@@ -19,12 +20,17 @@ import {
 import { type LegendNode } from './legend-node';
 import { type Mark } from './marks';
 import { type NoteNode } from './note-node';
+import { type PictureNode } from './picture-node';
 import { type SiteNode } from './site-node';
 import { type TileNode } from './tile-node';
 
-export type DrawingNode = TileNode | SiteNode | LegendNode | NoteNode;
+export type DrawingNode = TileNode | SiteNode | LegendNode | NoteNode | PictureNode;
+export const PICTURE_PREFIX = 'picture ';
 export const NOTE_PREFIX = 'note ';
 export const SITE_PREFIX = 'site ';
+/** What lies above what: tiles with a thousand layers to either side, notes and pictures, then links. */
+const TILES = 1500;
+const ABOVE_TILES = 3000;
 export const LEGEND_ID = 'legend of the drawing';
 
 export interface NodeOptions {
@@ -32,6 +38,7 @@ export interface NodeOptions {
   selected: ReadonlySet<string>;
   selectedSites: ReadonlySet<string>;
   selectedNotes?: ReadonlySet<string>;
+  selectedPictures?: ReadonlySet<string>;
   marks: ReadonlyMap<string, Mark>;
   siteMarks: ReadonlyMap<string, Mark>;
   seconds: ReadonlyMap<string, string>;
@@ -124,6 +131,16 @@ export class NodeFactory {
         noteNode(note, selected, editable),
       );
     }
+    for (const picture of scene.pictures) {
+      const id = PICTURE_PREFIX + picture.id;
+      if (!shows(picture, id)) continue;
+      const selected = options.selectedPictures?.has(picture.id) ?? false;
+      const { x, y, width, height, name, beneath, dim } = picture;
+      const data = topology.pictures![picture.id]!.data;
+      take(id, [x, y, width, height, name, beneath, dim, data, selected, editable], () =>
+        pictureNode(picture, data, selected, editable),
+      );
+    }
     const card = scene.legend;
     if (card && shows(card, LEGEND_ID)) take(LEGEND_ID, [JSON.stringify(card)], () => legendNode(card));
     this.kept.turn();
@@ -175,7 +192,7 @@ const tileNode = (
   width: tile.width,
   height: tile.height,
   measured: { width: tile.width, height: tile.height },
-  zIndex: 2,
+  zIndex: TILES + (tile.layer ?? 0),
   draggable: editable,
   selected,
   ariaLabel,
@@ -213,6 +230,26 @@ const legendNode = (card: LegendCard): LegendNode => ({
   data: { card },
 });
 
+/** A picture beneath the drawing lets clicks through until it is chosen. */
+const pictureNode = (picture: PictureBox, data: string, selected: boolean, editable: boolean): PictureNode => {
+  const held = editable && (!picture.beneath || selected);
+  return {
+    id: PICTURE_PREFIX + picture.id,
+    type: 'picture',
+    position: { x: picture.x, y: picture.y },
+    width: picture.width,
+    height: picture.height,
+    measured: { width: picture.width, height: picture.height },
+    zIndex: picture.beneath ? -1 : ABOVE_TILES,
+    draggable: held,
+    selectable: held,
+    focusable: held,
+    selected,
+    ariaLabel: `Picture ${picture.name}`,
+    data: { picture, data, sizable: held },
+  };
+};
+
 const noteNode = (note: NoteBox, selected: boolean, editable: boolean): NoteNode => ({
   id: NOTE_PREFIX + note.id,
   type: 'note',
@@ -220,7 +257,7 @@ const noteNode = (note: NoteBox, selected: boolean, editable: boolean): NoteNode
   width: note.width,
   height: note.height,
   measured: { width: note.width, height: note.height },
-  zIndex: 3,
+  zIndex: ABOVE_TILES,
   draggable: editable,
   selectable: editable,
   focusable: editable,

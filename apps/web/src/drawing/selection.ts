@@ -4,7 +4,8 @@ export interface Selection {
   readonly links: readonly string[];
   readonly sites: readonly string[];
   readonly notes?: readonly string[];
+  readonly pictures?: readonly string[];
 }
 export const NOTHING: Selection = { devices: [], links: [], sites: [] };
-export const isNothing = ({ devices, links, sites, notes = [] }: Selection): boolean =>
-  devices.length + links.length + sites.length + notes.length === 0;
+export const isNothing = ({ devices, links, sites, notes = [], pictures = [] }: Selection): boolean =>
+  devices.length + links.length + sites.length + notes.length + pictures.length === 0;

@@ -1,12 +1,14 @@
 import { type EngineOptions, type Topology } from '@sobrin/core';
 import { type EngineAnswer, type Question } from './engine.worker';
 import { type Facts } from './facts';
+import { type ToldReach } from './told-reach';
 import { type ToldTrace } from './told-trace';
 
 /** One worker that computes facts; only the newest question about all of them is answered. */
 export interface EngineClient {
   ask(topology: Topology, options: Partial<EngineOptions>): void;
   trace(topology: Topology, options: Partial<EngineOptions>, from: string, to: string): Promise<ToldTrace>;
+  reach(topology: Topology, options: Partial<EngineOptions>, from: string): Promise<ToldReach>;
   close(): void;
 }
 const AFTER_FIRST_SIGHT_MS = 80;
@@ -16,6 +18,7 @@ export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
   let worker: Worker | null = null;
   let starting: number | undefined;
   const packets = new Map<number, (trace: ToldTrace) => void>();
+  const reaches = new Map<number, (reach: ToldReach) => void>();
   let turn = 0;
   let busy = false;
   let waiting: About | null = null;
@@ -32,6 +35,11 @@ export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
     if (data.trace) {
       packets.get(data.turn)?.(data.trace);
       packets.delete(data.turn);
+      return;
+    }
+    if (data.reach) {
+      reaches.get(data.turn)?.(data.reach);
+      reaches.delete(data.turn);
       return;
     }
     busy = false;
@@ -63,6 +71,8 @@ export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
     },
     trace: (topology, options, from, to) =>
       new Promise((resolve) => void packets.set(post({ topology, options, packet: { from, to } }), resolve)),
+    reach: (topology, options, from) =>
+      new Promise((resolve) => void reaches.set(post({ topology, options, reach: from }), resolve)),
     close: () => {
       window.clearTimeout(starting);
       worker?.terminate();

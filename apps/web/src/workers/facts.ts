@@ -1,4 +1,12 @@
-import { type EngineOptions, type Reason, type ReasonCode, type Topology, analyse, problemsOf } from '@sobrin/core';
+import {
+  type EngineOptions,
+  type Reason,
+  type ReasonCode,
+  type Topology,
+  analyse,
+  linkDomains,
+  problemsOf,
+} from '@sobrin/core';
 
 /** How a link shows at its ports: passes traffic, down, or a cable that cannot work there. */
 export type ChipState = 'up' | 'down' | 'crossed';
@@ -8,6 +16,8 @@ export interface LinkFact {
   text: string;
   warning: boolean;
   speedMbps: number | null;
+  /** The broadcast domains it belongs to, as numbers. */
+  domains: number[];
 }
 
 /** What the engine says of a drawing, as plain data that crosses to and from a worker. */
@@ -29,6 +39,7 @@ const WRONG_CABLE: ReadonlySet<ReasonCode> = new Set([
 
 export function factsOf(topology: Topology, options: Partial<EngineOptions>): Facts {
   const model = analyse(topology, options);
+  const domains = linkDomains(model);
   const links = Object.fromEntries(
     [...model.layer1.links].map(([id, { up, reason, warnings, speedMbps }]): [string, LinkFact] => [
       id,
@@ -37,6 +48,7 @@ export function factsOf(topology: Topology, options: Partial<EngineOptions>): Fa
         text: reason?.text ?? warnings.map((one) => one.text).join(' ') ?? '',
         warning: warnings.length > 0,
         speedMbps,
+        domains: domains.get(id) ?? [],
       },
     ]),
   );

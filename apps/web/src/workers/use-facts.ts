@@ -2,6 +2,7 @@ import { type EngineOptions, type Topology } from '@sobrin/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type EngineClient, startEngine } from './engine-client';
 import { type Facts, NO_FACTS } from './facts';
+import { type ToldReach } from './told-reach';
 import { type ToldTrace } from './told-trace';
 
 /** How the equipment of a lab behaves, by its policy. */
@@ -17,6 +18,8 @@ interface Engine {
   facts: Facts;
   /** Follows a packet between two devices of the drawing as it is now. */
   trace: (from: string, to: string) => Promise<ToldTrace>;
+  /** Who a device reaches. */
+  reach: (from: string) => Promise<ToldReach>;
 }
 
 /** The engine beside a drawing: its facts are those of the drawing a moment ago, as they are computed in a worker. */
@@ -36,7 +39,8 @@ export function useEngine(topology: Topology, { autoPairing, vlanPolicy }: Parti
     (from: string, to: string) => engine.current!.trace(topology, options, from, to),
     [topology, options],
   );
-  return { facts, trace };
+  const reach = useCallback((from: string) => engine.current!.reach(topology, options, from), [topology, options]);
+  return { facts, trace, reach };
 }
 
 /** What the engine says of a drawing that one only looks at. */

@@ -5,6 +5,7 @@ export * from './arrange';
 export * from './cabling';
 export * from './change';
 export * from './command-field';
+export * from './comments';
 export * from './copy';
 export * from './groups';
 export * from './kit-limits';

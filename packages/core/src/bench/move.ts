@@ -10,6 +10,7 @@ export function removeChosen(
     links: readonly string[];
     sites: readonly string[];
     notes?: readonly string[];
+    pictures?: readonly string[];
   },
 ): Command[] {
   const devices = new Set(chosen.devices);
@@ -22,6 +23,7 @@ export function removeChosen(
     ...(devices.size ? [{ kind: 'removeDevices' as const, ids: [...devices] }] : []),
     ...chosen.sites.map((id): Command => ({ kind: 'setSite', id, set: null })),
     ...(chosen.notes ?? []).map((id): Command => ({ kind: 'setNote', id, set: null })),
+    ...(chosen.pictures ?? []).map((id): Command => ({ kind: 'setPicture', id, set: null })),
   ];
 }
 

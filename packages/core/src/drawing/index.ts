@@ -1,5 +1,6 @@
 export * from './areas';
 export * from './boxes';
+export * from './comments';
 export * from './edges';
 export * from './guides';
 export * from './kept';

@@ -1,6 +1,7 @@
 import { type Link, type Topology, entriesById } from '../topology';
 import { type SiteArea, siteAreas } from './areas';
 import { type Box, BoxIndex, boxAround } from './boxes';
+import { type CommentPin, commentPins } from './comments';
 import { CHIP, Edges, type Spot, socketKey } from './edges';
 import { Kept } from './kept';
 import { type Label, labelBox, placeLabels } from './labels';
@@ -21,7 +22,17 @@ export interface Scene {
   readonly brackets: readonly SubnetBracket[];
   readonly linkSubnets: readonly LinkSubnet[];
   readonly notes: readonly NoteBox[];
+  readonly comments: readonly CommentPin[];
+  readonly pictures: readonly PictureBox[];
   readonly legend: LegendCard | null;
+}
+
+/** A picture as it is drawn, without its data. */
+export interface PictureBox extends Box {
+  readonly id: string;
+  readonly name: string;
+  readonly beneath?: boolean | undefined;
+  readonly dim?: number | undefined;
 }
 
 /** What the scene of a drawing depends on beside the drawing itself. */
@@ -30,6 +41,8 @@ export interface SceneOptions {
   readonly at?: ReadonlyMap<string, Spot> | undefined;
   /** How far sites are being moved. */
   readonly carried?: ReadonlyMap<string, Spot> | undefined;
+  /** Other boxes of pictures that are being moved or sized. */
+  readonly pictures?: ReadonlyMap<string, Partial<Box>> | undefined;
   /** Whether what is written beside tiles and links is wanted: else there is none. */
   readonly texts?: boolean | undefined;
   /** Much is being moved: what is written beside it can wait until it stands still. */
@@ -50,7 +63,10 @@ export class SceneKeeper {
   private sorted: { of: Topology['links']; links: [string, Link][] } = { of: {}, links: [] };
   private before: Scene | null = null;
 
-  scene(topology: Topology, { at, carried, middles, texts = true, light }: SceneOptions = {}): Scene {
+  scene(
+    topology: Topology,
+    { at, carried, pictures: movedPictures, middles, texts = true, light }: SceneOptions = {},
+  ): Scene {
     if (this.sorted.of !== topology.links) this.sorted = { of: topology.links, links: entriesById(topology.links) };
     const edges = this.edges.of(topology, at);
     const { tiles } = edges;
@@ -63,9 +79,20 @@ export class SceneKeeper {
       : light && before
         ? before
         : this.texts({ tiles, lines, sites, notes }, topology, at, middles);
-    const drawn = { tiles, sites, brackets, notes };
+    const pictures = this.pictures(topology, movedPictures);
+    const drawn = { tiles, sites, brackets, notes, pictures };
     const legend = light && before ? before.legend : legendCard(topology, sceneBox(drawn));
-    return (this.before = { ...drawn, lines, labels, linkSubnets, legend });
+    const comments = commentPins(topology, tiles, lines);
+    return (this.before = { ...drawn, lines, labels, linkSubnets, legend, comments });
+  }
+
+  private pictures(topology: Topology, moved: SceneOptions['pictures']): PictureBox[] {
+    return entriesById(topology.pictures).map(([id, { data: _data, at, ...one }]) => ({
+      id,
+      ...one,
+      ...at,
+      ...moved?.get(id),
+    }));
   }
 
   /** What is written beside tiles and links, each at a place where nothing else is. */
@@ -152,10 +179,12 @@ export const sceneBox = ({
   sites,
   brackets,
   notes,
-}: Pick<Scene, 'tiles' | 'sites' | 'brackets' | 'notes'>): Box | null =>
+  pictures,
+}: Pick<Scene, 'tiles' | 'sites' | 'brackets' | 'notes' | 'pictures'>): Box | null =>
   boxAround([
     ...[...tiles.values()].map((tile) => ({ ...tile, height: tile.height + (tile.shape === 'standing' ? 32 : 0) })),
     ...sites,
     ...notes,
+    ...pictures,
     ...brackets.map((one) => ({ x: one.from, y: one.y, width: one.to - one.from, height: 20 })),
   ]);

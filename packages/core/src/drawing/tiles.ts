@@ -15,6 +15,8 @@ export interface Tile extends Box {
   /** How many like hosts the tile stands for; 1 for a single device. */
   readonly count: number;
   readonly off: boolean;
+  /** What lies above what; 0 where nothing is said. */
+  readonly layer: number;
   /** Where its name and second line stand. */
   readonly texts: Side | 'inside';
 }
@@ -91,6 +93,7 @@ export function tileOf(topology: Topology, id: string, links: number, at?: { x: 
     tag: TAGS[kind],
     name: device.name,
     off: device.powered === false,
+    layer: device.layer ?? 0,
     shape: lying ? 'lying' : 'standing',
     texts: device.label?.side ?? (lying ? 'inside' : 'bottom'),
     width: lying ? lyingWidth(device.name, secondLine(topology, device), links) : STANDING_SIZE,

@@ -1,4 +1,5 @@
 export * from './datalink';
+export * from './domains';
 export * from './instances';
 export * from './model';
 export * from './network';

@@ -7,6 +7,7 @@ import { DeviceInspector } from './device-inspector';
 import { DocumentInspector } from './document-inspector';
 import { LinkInspector } from './link-inspector';
 import { NoteInspector } from './note-inspector';
+import { PictureInspector } from './picture-inspector';
 import { SeveralInspector } from './several-inspector';
 import { SiteInspector } from './site-inspector';
 
@@ -25,8 +26,8 @@ export function Inspector({
   modules: Policy['modules'];
 }) {
   const selection = useBench((state) => state.selection);
-  const { devices, links, sites, notes = [] } = selection;
-  const count = devices.length + links.length + sites.length + notes.length;
+  const { devices, links, sites, notes = [], pictures = [] } = selection;
+  const count = devices.length + links.length + sites.length + notes.length + pictures.length;
   if (count === 0 && !showDocument) return null;
   return (
     <Box
@@ -51,6 +52,7 @@ export function Inspector({
         <LinkInspector key={links[0]} id={links[0]} facts={facts} tells={tells} />
       )}
       {count === 1 && sites[0] !== undefined && <SiteInspector key={sites[0]} id={sites[0]} />}
+      {count === 1 && pictures[0] !== undefined && <PictureInspector key={pictures[0]} id={pictures[0]} />}
       {count === 1 && notes[0] !== undefined && <NoteInspector key={notes[0]} id={notes[0]} />}
     </Box>
   );

@@ -1,9 +1,10 @@
-import { Typography } from '@mui/material';
+import { Button, Typography } from '@mui/material';
 import { type Link, type Medium, MEDIA, MEDIUM_NAMES, portUses } from '@sobrin/core';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts } from '../../workers/facts';
 import { useBench } from '../use-bench';
 import { Heading, Part } from '../../ui/sections';
+import { END_TEXTS } from './document-inspector';
 import { RemoveButton } from './remove-button';
 import { StateLine } from './state-line';
 
@@ -39,6 +40,25 @@ export function LinkInspector({ id, facts, tells }: { id: string; facts: Facts; 
           onChange={(medium: Medium) => set({ medium }, 'change the medium')}
         />
       </Row>
+      <Row label="Written">
+        <Choice
+          label="What is written at its ends"
+          value={link.endTexts ?? ''}
+          options={[{ value: '', text: 'as in the whole drawing' }, ...END_TEXTS]}
+          onChange={(value) => set({ endTexts: value || null }, 'choose what is written')}
+        />
+      </Row>
+      {(link.bends ?? link.labelOffsets) && (
+        <Row label="By hand">
+          <Button
+            size="small"
+            variant="outlined"
+            onClick={() => set({ bends: null, labelOffsets: null }, 'let it lie by itself')}
+          >
+            Undo bends and moved texts
+          </Button>
+        </Row>
+      )}
       <Part title="Cable">
         <Row label="Identifier">
           <TextInput

@@ -1,4 +1,4 @@
-import { Box, IconButton } from '@mui/material';
+import { Box, Button, IconButton } from '@mui/material';
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
 import {
   type Device,
@@ -13,9 +13,10 @@ import {
   setAddress,
   setPort,
 } from '@sobrin/core';
-import { useState } from 'react';
+import { useContext, useState } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts, type LinkFact } from '../../workers/facts';
+import { OpenTalk } from '../comments-panel';
 import { useOffers } from '../offers';
 import { useBench } from '../use-bench';
 import { Part } from '../../ui/sections';
@@ -133,6 +134,7 @@ interface PortRowProps {
 
 function PortRow({ id, device, port, peer, fact, offers, open, onToggle }: PortRowProps) {
   const { document: topology, do: run } = useBench((state) => state);
+  const talk = useContext(OpenTalk);
   const config = device.ports?.[port.key] ?? {};
   const [key, face] = portInterface(device, port.key);
   const model = modelOf(topology, device);
@@ -285,6 +287,9 @@ function PortRow({ id, device, port, peer, fact, offers, open, onToggle }: PortR
               />
             </Row>
           )}
+          <Button size="small" onClick={() => talk({ about: { kind: 'device', id, port: port.key } })}>
+            Comment on this port
+          </Button>
         </Box>
       )}
     </Box>

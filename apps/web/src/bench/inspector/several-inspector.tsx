@@ -11,12 +11,13 @@ const MIXED = ' ';
 /** Several things at once: what they are, what can be set for all of them, and how to line them up. */
 export function SeveralInspector({ menu }: { menu: readonly MenuEntry[] }) {
   const { document: topology, selection, do: run } = useBench((state) => state);
-  const { devices, links, sites, notes = [] } = selection;
+  const { devices, links, sites, notes = [], pictures = [] } = selection;
   const words = [
     devices.length && counted(devices.length, 'device'),
     links.length && counted(links.length, 'link'),
     sites.length && counted(sites.length, 'site'),
     notes.length && counted(notes.length, 'note'),
+    pictures.length && counted(pictures.length, 'picture'),
   ].filter(Boolean);
   const kinds = new Map<string, number>();
   for (const id of devices) {

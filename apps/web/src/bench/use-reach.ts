@@ -1,0 +1,29 @@
+import { useEffect, useState } from 'react';
+import { type Mark, type Marks } from '../drawing/marks';
+import { type ToldReach } from '../workers/told-reach';
+
+const MARKS: Readonly<Record<'yes' | 'no' | 'uncertain', Mark>> = { yes: 'met', no: 'lost', uncertain: 'unsure' };
+const NO_LINKS: Marks['links'] = new Map();
+
+/** Who one device reaches, as marks on the drawing and in words; null while the lens is off or nobody is asked about. */
+export function useReach(
+  ask: (from: string) => Promise<ToldReach>,
+  from: string | null,
+): { marks: Marks; reached: number; of: number } | null {
+  const [told, setTold] = useState<ToldReach | null>(null);
+  useEffect(() => {
+    if (from === null) return;
+    let current = true;
+    void ask(from).then((answer) => current && setTold(answer));
+    return () => {
+      current = false;
+    };
+  }, [ask, from]);
+  if (from === null || told?.from !== from) return null;
+  const devices = Object.entries(told.devices);
+  return {
+    marks: { devices: new Map(devices.map(([id, { answer }]) => [id, MARKS[answer]])), links: NO_LINKS },
+    reached: devices.filter(([, { answer }]) => answer === 'yes').length,
+    of: devices.length,
+  };
+}

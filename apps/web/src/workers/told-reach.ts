@@ -1,0 +1,23 @@
+import { type Answer, type NetworkModel } from '@sobrin/core';
+
+/** Whether each device of the drawing is reached from one of them, and why not. */
+export interface ToldReach {
+  from: string;
+  devices: Record<string, { answer: Answer; reason: string | null }>;
+}
+
+/** Asks for the first address of every device; of a tile the first member that fails speaks for all. */
+export function toldReach(model: NetworkModel, from: string): ToldReach {
+  const source = [...model.instances.values()].find((one) => one.deviceId === from);
+  const devices: ToldReach['devices'] = {};
+  if (!source) return { from, devices };
+  for (const { id, deviceId } of model.instances.values()) {
+    if (deviceId === from) continue;
+    const address = model.layer3.nodes.get(id)?.attachments.flatMap((one) => one.addresses)[0]?.address;
+    if (!address) continue;
+    const { answer, reason } = model.reach.ask(source.id, { device: id, address });
+    if (devices[deviceId]?.answer === 'no') continue;
+    devices[deviceId] = { answer, reason: reason?.text ?? null };
+  }
+  return { from, devices };
+}
