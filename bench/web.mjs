@@ -1,3 +1,4 @@
+/* global document, requestAnimationFrame, DOMMatrix, getComputedStyle -- in functions that run in the page */
 // npm run bench:web: the Bench with 1,000 devices and 1,500 links beside the same scene in the bare library. Both are
 // drawn in one browser in this run; printed are ratios of the processor time that all processes of the browser take.
 import { mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';

@@ -45,18 +45,20 @@ export async function openLab(page: Page, title: string): Promise<string> {
 /** Opens the bench of a new lab that is like one of the demo's, so that other tests find theirs as it was. */
 export async function openBenchOfCopy(page: Page, slug: string, title: string): Promise<void> {
   const file = JSON.parse(await readFile(path.join(__dirname, '..', 'demo', slug, 'lab.json'), 'utf8')) as object;
-  const id = await page.evaluate(
-    async (text) => {
-      const [course] = (await (await fetch('/api/courses')).json()) as { id: string }[];
-      const answer = await fetch(`/api/courses/${course!.id}/labs/import`, {
-        method: 'POST',
-        headers: { 'content-type': 'application/json', 'x-sobrin-request': '1' },
-        body: JSON.stringify({ text }),
-      });
-      return ((await answer.json()) as { id: string }).id;
-    },
-    JSON.stringify({ ...file, title }),
-  );
+  await openBenchOf(page, { ...file, title });
+}
+
+/** Opens the bench of a new lab from a file. */
+export async function openBenchOf(page: Page, file: object): Promise<void> {
+  const id = await page.evaluate(async (text) => {
+    const [course] = (await (await fetch('/api/courses')).json()) as { id: string }[];
+    const answer = await fetch(`/api/courses/${course!.id}/labs/import`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', 'x-sobrin-request': '1' },
+      body: JSON.stringify({ text }),
+    });
+    return ((await answer.json()) as { id: string }).id;
+  }, JSON.stringify(file));
   await page.goto(`/labs/${id}/bench`);
   await expect(page.getByRole('toolbar', { name: 'Bench' })).toBeVisible();
 }

@@ -54,6 +54,39 @@ describe('who may see what', () => {
   });
 });
 
+/** What a student's bench may tell is worked out from the student's own drawing: nothing else is sent for it. */
+describe('how much the bench tells', () => {
+  test.each(['coach', 'plain', 'examination'] as const)(
+    'in a %s lab the server sends its rules and no more',
+    async (bench) => {
+      const { id, revision, policy } = await demo.labOf('Valley Station LAN');
+      await demo.maren.send('patch', `labs/${id}`, { base: revision, policy: { ...policy, bench } }).expect(200);
+      const lab = await demo.myLab(demo.zofia, 'Valley Station LAN');
+      expect(lab.bench).toBe(bench);
+      const told = new Set(Object.keys(lab));
+      for (const known of [
+        'id',
+        'courseTitle',
+        'title',
+        'dueAt',
+        'brief',
+        'tasks',
+        'bench',
+        'attempts',
+        'documentId',
+        'planId',
+      ])
+        told.delete(known);
+      for (const known of ['files', 'answers', 'attachments', 'submissions']) told.delete(known);
+      // Rules of the equipment and of the kit, that the bench works by.
+      for (const rule of ['autoPairing', 'vlanDatabase', 'autoCabling', 'kit', 'modules']) told.delete(rule);
+      expect([...told]).toEqual([]);
+      const document = (await demo.zofia.get(`documents/${lab.documentId}`).expect(200)).body as object;
+      expect(Object.keys(document).sort()).toEqual(['document', 'id', 'kind', 'revision'].sort());
+    },
+  );
+});
+
 describe('every route of the API', () => {
   type Method = 'get' | 'post' | 'put' | 'patch' | 'delete';
   const OPEN = [

@@ -102,8 +102,11 @@ export function CommandField({
       onHighlightChange={(_event, one) => setMarked(one)}
       onChange={(_event, one) => take(typeof one === 'string' ? (lines[0] ?? null) : one)}
       onFocus={() => setOpen(true)}
-      sx={{ width: 400 }}
-      slotProps={{ paper: { sx: { width: 480, mt: 0.5 } }, listbox: { sx: { maxHeight: 360, p: 0.75 } } }}
+      sx={{ width: 400, minWidth: 160, flexShrink: 1 }}
+      slotProps={{
+        paper: { sx: { width: 480, maxWidth: 'calc(100vw - 96px)', mt: 0.5 } },
+        listbox: { sx: { maxHeight: 360, p: 0.75 } },
+      }}
       renderOption={({ key, ...props }, one) => (
         <Box component="li" key={key} {...props} sx={{ gap: 1.25, borderRadius: '8px', minHeight: '34px !important' }}>
           <Line line={one} />

@@ -114,7 +114,7 @@ function CommentList({ onOpen }: { onOpen: (id: string) => void }) {
         <Typography variant="h3" sx={{ mb: 0.5 }}>
           {title as string}
         </Typography>
-        {(list as typeof all).map(([id, one]) => (
+        {list.map(([id, one]) => (
           <Button
             key={id}
             fullWidth

@@ -1,6 +1,6 @@
-import { render, screen, within } from '@testing-library/react';
+import { fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type Model, KIT, emptyTopology } from '@sobrin/core';
+import { type Model, type Policy, KIT, emptyTopology } from '@sobrin/core';
 import { KitDialog, portWords } from './kit-dialog';
 
 Element.prototype.scrollIntoView = () => {};
@@ -11,14 +11,15 @@ const own: Model = {
   ports: [{ key: 'e0', connector: 'copper', speeds: [10] }],
 };
 
-function open(): [string, number][] {
+function open(kit?: Policy['kit'], taken: [string, boolean][] = []): [string, number][] {
   const added: [string, number][] = [];
+  const devices = { h: { name: 'HB-1', model: 'hub', at: { x: 0, y: 0 } } };
   render(
     <KitDialog
-      kit={undefined}
-      onTake={() => {}}
+      kit={kit}
+      onTake={(model, held) => taken.push([model, held])}
       open
-      topology={{ ...emptyTopology(), models: { rope: own } }}
+      topology={{ ...emptyTopology(), devices, models: { rope: own } }}
       onClose={() => {}}
       onAdd={(model, count) => added.push([model, count])}
     />,
@@ -65,6 +66,37 @@ test.each(['0', '-1', 'x', '201', '1.5'])('%s is no number of devices: nothing i
   await userEvent.keyboard('{Enter}');
   expect(added).toEqual([]);
   expect(screen.getByRole('button', { name: 'Add' })).toBeDisabled();
+});
+
+test('a lab with a kit of its own shows its models only, how many are left, and gives no more', async () => {
+  const added = open({ hub: { most: 3 }, laptop: {} });
+  expect(names()).toEqual(['Hub 8', 'Laptop']);
+  expect(screen.getByRole('option', { name: /2 of 3 left/ })).toHaveTextContent('Hub 8');
+  await userEvent.clear(screen.getByLabelText('How many'));
+  await userEvent.type(screen.getByLabelText('How many'), '3{Enter}');
+  expect(added).toEqual([]);
+  expect(screen.getByLabelText('How many')).toHaveAttribute('aria-invalid', 'true');
+  await userEvent.clear(screen.getByLabelText('How many'));
+  await userEvent.type(screen.getByLabelText('How many'), '2{Enter}');
+  expect(added).toEqual([['hub', 2]]);
+});
+
+test('a model is taken to be placed click by click, or pulled out of the list', async () => {
+  const taken: [string, boolean][] = [];
+  open(undefined, taken);
+  await userEvent.type(screen.getByLabelText(/^Search/), 'laptop');
+  await userEvent.click(screen.getByRole('button', { name: 'Place by clicking' }));
+  const row = screen.getByRole('option', { name: /Laptop/ });
+  const pointer = (type: string, x: number, y: number) =>
+    new MouseEvent(type, { bubbles: true, button: 0, clientX: x, clientY: y });
+  fireEvent(row, pointer('pointerdown', 10, 10));
+  fireEvent(window, pointer('pointermove', 12, 12));
+  expect(taken).toEqual([['laptop', false]]);
+  fireEvent(window, pointer('pointermove', 30, 40));
+  expect(taken).toEqual([
+    ['laptop', false],
+    ['laptop', true],
+  ]);
 });
 
 test('where nothing fits, it is said what to try', async () => {

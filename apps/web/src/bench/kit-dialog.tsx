@@ -12,6 +12,7 @@ import {
 import { type Model, type Policy, type Topology, counted, findModels, leftInKit, leftWords } from '@sobrin/core';
 import { type KeyboardEvent, type PointerEvent, useMemo, useState } from 'react';
 import { GLYPHS } from '../drawing/glyphs';
+import { followPointer } from '../ui/follow-pointer';
 
 const CLASSES: readonly [Model['class'], string][] = [
   ['intermediary', 'Network devices'],
@@ -166,19 +167,14 @@ function ModelRow({
 }) {
   const pull = ({ clientX, clientY, button }: PointerEvent): void => {
     if (button !== 0) return;
-    const move = (event: globalThis.PointerEvent): void => {
-      if (Math.hypot(event.clientX - clientX, event.clientY - clientY) < PULLED) return;
-      stop();
-      onCarry();
-    };
-    const stop = (): void => {
-      window.removeEventListener('pointermove', move);
-      window.removeEventListener('pointerup', stop);
-      window.removeEventListener('pointercancel', stop);
-    };
-    window.addEventListener('pointermove', move);
-    window.addEventListener('pointerup', stop);
-    window.addEventListener('pointercancel', stop);
+    const stop = followPointer(
+      (event) => {
+        if (Math.hypot(event.clientX - clientX, event.clientY - clientY) < PULLED) return;
+        stop();
+        onCarry();
+      },
+      () => {},
+    );
   };
   const Glyph = GLYPHS[model.kind];
   return (

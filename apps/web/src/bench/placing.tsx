@@ -2,6 +2,7 @@ import { type Spot, type Topology, findModels } from '@sobrin/core';
 import { useEffect, useRef, useState } from 'react';
 import { createPortal } from 'react-dom';
 import { GLYPHS } from '../drawing/glyphs';
+import { followPointer } from '../ui/follow-pointer';
 
 /** A model on its way from the kit to the drawing: carried with the button held, or put down with each click. */
 export interface Placing {
@@ -18,16 +19,13 @@ export function usePlacing(onDrop: (model: string, client: Spot) => void) {
   });
   useEffect(() => {
     if (!placing?.held) return;
-    const end = ({ type, clientX: x, clientY: y }: PointerEvent): void => {
-      setPlacing(null);
-      if (type === 'pointerup') drop.current(placing.model, { x, y });
-    };
-    window.addEventListener('pointerup', end);
-    window.addEventListener('pointercancel', end);
-    return () => {
-      window.removeEventListener('pointerup', end);
-      window.removeEventListener('pointercancel', end);
-    };
+    return followPointer(
+      () => {},
+      ({ clientX: x, clientY: y }, dropped) => {
+        setPlacing(null);
+        if (dropped) drop.current(placing.model, { x, y });
+      },
+    );
   }, [placing]);
   return { placing, setPlacing };
 }

@@ -86,7 +86,17 @@ export function SheetStrip({
           onKeyDown={onGripKey}
         />
       )}
-      <Box sx={{ height: 32, display: 'flex', alignItems: 'stretch', px: 1 }}>
+      <Box
+        sx={{
+          height: 32,
+          display: 'flex',
+          alignItems: 'stretch',
+          px: 1,
+          overflowX: 'auto',
+          overflowY: 'hidden',
+          '& > *': { flexShrink: 0 },
+        }}
+      >
         {SHEETS.map((sheet, at) => (
           <Button
             key={sheet.id}

@@ -62,7 +62,7 @@ test('lenses are switched in the bar, or behind its arrow', async () => {
   expect(screen.getByRole('menuitemcheckbox', { name: 'Speeds' })).toHaveAttribute('aria-checked', 'false');
   await userEvent.click(screen.getByRole('menuitemcheckbox', { name: 'Speeds' }));
   expect(shown).toEqual([
-    { ends: true, subnets: false, cables: false, vlans: true },
+    { ends: true, subnets: false, cables: false, vlans: true, domains: false },
     { ends: true, subnets: false, cables: false, speeds: true },
   ]);
 });

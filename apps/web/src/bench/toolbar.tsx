@@ -1,4 +1,4 @@
-import { Button, Divider, Stack } from '@mui/material';
+import { Button, Divider, Stack, useMediaQuery } from '@mui/material';
 import { IconChevronDown, IconInfoCircle, IconLayoutAlignLeft, IconPlus } from '@tabler/icons-react';
 import { HistoryTools, SaveSign } from '../documents/tools';
 import { useMemo } from 'react';
@@ -21,6 +21,7 @@ const BEHIND = {
 /** Lenses that are on unless they are switched off. */
 const ON: Partial<Lenses> = { names: true };
 
+const NARROW = '(max-width: 1000px)';
 /** Lenses that tell what the engine found out. */
 const TELLING: ReadonlySet<string> = new Set(['speeds', 'domains', 'reach']);
 
@@ -41,21 +42,25 @@ export function Toolbar({
   onAbout: () => void;
 }) {
   const state = useBench((now) => now);
+  // On a narrow page, as with a zoomed browser, what is in the bar goes into its menus.
+  const narrow = useMediaQuery(NARROW);
   const fields = useMemo(() => fieldKeys(state.document), [state.document]);
+  const barLenses = narrow ? [] : (Object.keys(IN_BAR) as (keyof typeof IN_BAR)[]);
+  // Bands of two lenses would lie on each other.
+  const toggle = (lens: keyof typeof IN_BAR): void =>
+    onLenses({ ...lenses, [lens]: !lenses[lens], ...(lens === 'vlans' && !lenses.vlans && { domains: false }) });
   const of = (...groups: MenuEntry['group'][]) => menu.filter((one) => groups.includes(one.group));
   return (
     <Stack direction="row" spacing={0.5} role="toolbar" aria-label="Bench" sx={{ alignItems: 'center' }}>
       <MenuTool name="Add" icon={<IconPlus size={18} />} entries={of('add')} />
       <MenuTool name="Line up" icon={<IconLayoutAlignLeft size={18} />} entries={of('arrange')} />
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
-      {(Object.keys(IN_BAR) as (keyof typeof IN_BAR)[]).map((lens) => (
+      {barLenses.map((lens) => (
         <Button
           key={lens}
           size="small"
           aria-pressed={lenses[lens] ?? false}
-          onClick={() =>
-            onLenses({ ...lenses, [lens]: !lenses[lens], ...(lens === 'vlans' && !lenses.vlans && { domains: false }) })
-          }
+          onClick={() => toggle(lens)}
           sx={{
             px: 1,
             minWidth: 0,
@@ -71,6 +76,11 @@ export function Toolbar({
         name="Lenses"
         icon={<IconChevronDown size={16} />}
         entries={[
+          ...(narrow ? (Object.keys(IN_BAR) as (keyof typeof IN_BAR)[]) : []).map((lens) => ({
+            text: IN_BAR[lens],
+            checked: lenses[lens] ?? false,
+            run: () => toggle(lens),
+          })),
           ...(Object.keys(BEHIND) as (keyof typeof BEHIND)[])
             .filter((lens) => tells || !TELLING.has(lens))
             .map((lens) => {
@@ -78,7 +88,6 @@ export function Toolbar({
               return {
                 text: BEHIND[lens],
                 checked: isOn,
-                // Bands of two lenses would lie on each other.
                 run: () => onLenses({ ...lenses, [lens]: !isOn, ...(lens === 'domains' && !isOn && { vlans: false }) }),
               };
             }),
@@ -90,11 +99,15 @@ export function Toolbar({
         ]}
       />
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
-      <HistoryTools state={state} />
+      {!narrow && <HistoryTools state={state} />}
       <IconTool title="About this drawing" name="About this drawing" pressed={aboutShown} onClick={onAbout}>
         <IconInfoCircle size={18} />
       </IconTool>
-      <MenuTool entries={of('change', 'file').filter((one) => !['undo', 'redo', 'about'].includes(one.id))} />
+      <MenuTool
+        entries={of('change', 'file').filter(
+          (one) => one.id !== 'about' && (narrow || !['undo', 'redo'].includes(one.id)),
+        )}
+      />
       <SaveSign save={state.save.kind} />
     </Stack>
   );

@@ -51,6 +51,8 @@ const FEW = 150;
 const FEW_CHOSEN = 60;
 /** So long after the last step of zooming what came into sight is drawn. */
 const ZOOM_PAUSE_MS = 90;
+/** A wheel that moves sideways is a trackpad, and stays one for so long. */
+const PAD_MS = 500;
 /** How near a click must be to a link, in pixels of the screen. */
 const REACH = 7;
 
@@ -330,6 +332,23 @@ export function Drawing(props: DrawingProps) {
     }),
     [onSizePicture],
   );
+  const pad = useRef(-Infinity);
+  /** Two fingers on a trackpad move the drawing, a wheel and a pinch zoom it. */
+  const slide = useCallback((event: WheelEvent): void => {
+    if (event.ctrlKey || !view.current) return;
+    const isPad = event.deltaX !== 0 || event.timeStamp - pad.current < PAD_MS;
+    if (!isPad) return;
+    pad.current = event.timeStamp;
+    event.preventDefault();
+    event.stopPropagation();
+    view.current.panBy({ x: -event.deltaX, y: -event.deltaY });
+  }, []);
+  useEffect(() => {
+    const element = root.current;
+    // The listeners of the library are further in: this one must see the event first, and may stop it.
+    element?.addEventListener('wheel', slide, { capture: true, passive: false });
+    return () => element?.removeEventListener('wheel', slide, { capture: true });
+  }, [slide]);
   const isMarquee = Boolean(props.marquee);
   return (
     <div

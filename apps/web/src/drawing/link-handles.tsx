@@ -10,6 +10,7 @@ import {
   stationAt,
 } from '@sobrin/core';
 import { type PointerEvent as ReactPointerEvent, useState } from 'react';
+import { followPointer } from '../ui/follow-pointer';
 
 /** What the grips of a chosen link ask for. */
 export interface LinkGrips {
@@ -77,21 +78,18 @@ export function LinkHandles({
     if (!first) return;
     const grab = start.what === 'label' ? { x: start.at.x - first.x, y: start.at.y - first.y } : { x: 0, y: 0 };
     let now: Held | null = null;
-    const move = ({ clientX: x, clientY: y }: PointerEvent): void => {
-      const at = placeAt({ x, y });
-      if (!at) return;
-      now = { ...start, at: { x: at.x + grab.x, y: at.y + grab.y } };
-      setHeld(now);
-    };
-    const end = ({ type }: PointerEvent): void => {
-      for (const name of ['pointermove', 'pointerup', 'pointercancel'] as const)
-        window.removeEventListener(name, name === 'pointermove' ? move : end);
-      setHeld(null);
-      if (now && type === 'pointerup') drop(now);
-    };
-    window.addEventListener('pointermove', move);
-    window.addEventListener('pointerup', end);
-    window.addEventListener('pointercancel', end);
+    followPointer(
+      ({ clientX: x, clientY: y }) => {
+        const at = placeAt({ x, y });
+        if (!at) return;
+        now = { ...start, at: { x: at.x + grab.x, y: at.y + grab.y } };
+        setHeld(now);
+      },
+      (_event, dropped) => {
+        setHeld(null);
+        if (now && dropped) drop(now);
+      },
+    );
   };
   const points =
     held?.what === 'bend'

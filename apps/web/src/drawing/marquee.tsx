@@ -1,5 +1,6 @@
 import { type Spot } from '@sobrin/core';
 import { type PointerEvent as ReactPointerEvent, useState } from 'react';
+import { followPointer } from '../ui/follow-pointer';
 
 export type MarqueeKind = 'box' | 'lasso';
 interface Drawn {
@@ -18,22 +19,18 @@ export function useMarquee(onDrawn: (kind: MarqueeKind, points: readonly Spot[],
   const [drawn, setDrawn] = useState<Drawn | null>(null);
   const start = (event: ReactPointerEvent, kind: MarqueeKind): void => {
     let points: Spot[] = [{ x: event.clientX, y: event.clientY }];
-    const move = ({ clientX: x, clientY: y }: PointerEvent): void => {
-      points = kind === 'box' ? [points[0]!, { x, y }] : [...points, { x, y }];
-      setDrawn({ kind, points });
-    };
-    const end = (up: PointerEvent): void => {
-      window.removeEventListener('pointermove', move);
-      window.removeEventListener('pointerup', end);
-      window.removeEventListener('pointercancel', end);
-      setDrawn(null);
-      const last = points.at(-1)!;
-      const far = points.some((one) => Math.hypot(one.x - last.x, one.y - last.y) >= LEAST);
-      if (far && up.type === 'pointerup') onDrawn(kind, points, up.ctrlKey || up.metaKey);
-    };
-    window.addEventListener('pointermove', move);
-    window.addEventListener('pointerup', end);
-    window.addEventListener('pointercancel', end);
+    followPointer(
+      ({ clientX: x, clientY: y }) => {
+        points = kind === 'box' ? [points[0]!, { x, y }] : [...points, { x, y }];
+        setDrawn({ kind, points });
+      },
+      (up, dropped) => {
+        setDrawn(null);
+        const last = points.at(-1)!;
+        const far = points.some((one) => Math.hypot(one.x - last.x, one.y - last.y) >= LEAST);
+        if (far && dropped) onDrawn(kind, points, up.ctrlKey || up.metaKey);
+      },
+    );
   };
   return { drawn, start };
 }

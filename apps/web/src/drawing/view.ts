@@ -17,6 +17,8 @@ export interface DrawingView {
   /** Brings devices and sites into sight and to a size that can be read, where they are not so already. */
   reveal: (ids: { devices?: readonly string[]; sites?: readonly string[] }) => void;
   viewport: () => Viewport;
+  /** Moves what is seen by pixels of the screen. */
+  panBy: (by: Spot) => void;
   /** The middle of what is seen. */
   middle: () => Spot;
   /** The place of the drawing at a place of the screen; null where that is outside of it. */
@@ -66,6 +68,10 @@ export function viewOf(
   };
   return {
     viewport: () => flow.getViewport(),
+    panBy: (by) => {
+      const { x, y, zoom } = flow.getViewport();
+      void flow.setViewport({ x: x + by.x, y: y + by.y, zoom });
+    },
     showAll: (how) => {
       const box = allOf(scene());
       if (box) show(box, FIT.maxZoom, FIT.padding, how?.duration);

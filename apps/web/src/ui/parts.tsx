@@ -27,7 +27,7 @@ export function TopBar({ title, under, children }: { title: ReactNode; under?: R
           </Typography>
         )}
       </Box>
-      <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+      <Stack direction="row" spacing={1} sx={{ alignItems: 'center', minWidth: 0 }}>
         {children}
       </Stack>
     </Box>

@@ -228,14 +228,14 @@ export function DeviceInspector({
           </Row>
         </Part>
       )}
-      {!isHost && device.members === undefined && <InterfacesPart id={id} device={device} />}
+      {!isHost && model.bridges !== 'hub' && device.members === undefined && <InterfacesPart id={id} device={device} />}
       {model.bridges === 'vlan' && <SwitchingParts id={id} device={device} />}
       {model.ports.some((one) => one.connector === 'radio' && one.many) && <WirelessPart id={id} device={device} />}
       {model.forwards && <RoutingParts id={id} device={device} />}
       {model.forwards && <FiltersPart id={id} device={device} />}
       {model.forwards && <NatPart id={id} device={device} />}
       {(model.forwards || model.kind === 'server') && <ServiceParts id={id} device={device} />}
-      {!isHost && <ManagementPart id={id} device={device} />}
+      {!isHost && model.bridges !== 'hub' && <ManagementPart id={id} device={device} />}
       {count > 1 && (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
           This tile stands for {count} like devices; what is set here holds for all of them.

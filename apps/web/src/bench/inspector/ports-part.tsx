@@ -138,7 +138,11 @@ function PortRow({ id, device, port, peer, fact, offers, open, onToggle }: PortR
   const config = device.ports?.[port.key] ?? {};
   const [key, face] = portInterface(device, port.key);
   const model = modelOf(topology, device);
-  const addressed = port.connector !== 'console' && !isSwitched(topology, device, port) && device.members === undefined;
+  const addressed =
+    port.connector !== 'console' &&
+    model?.bridges !== 'hub' &&
+    !isSwitched(topology, device, port) &&
+    device.members === undefined;
   const Arrow = open ? IconChevronDown : IconChevronRight;
   const set = (change: { [K in keyof PortConfig]?: PortConfig[K] | undefined }): void =>
     void run('change a port', setPort(topology, id, port.key, change));

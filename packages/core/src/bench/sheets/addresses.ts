@@ -1,21 +1,28 @@
 import { formatPrefix, parseInterfaceAddress, subnetOf } from '../../address';
-import { type Interface, type Topology, entriesById } from '../../topology';
-import { type Sheet, type SheetRow, NAME, devicesByName, device, one, setting } from './sheet';
+import { type Command, type Interface, type Topology, entriesById, own } from '../../topology';
+import { type Sheet, type SheetRow, devicesByName, device, one, setting } from './sheet';
 
+/** Addresses of devices and of the members of tiles, one by one. A row's part is "interface family index member". */
 export const ADDRESSES: Sheet = {
   id: 'addresses',
   title: 'Addresses',
   rows: (topology) =>
-    devicesByName(topology).flatMap(([id, each]) =>
-      entriesById(each.interfaces).flatMap(([key, { v4, v6 }]) =>
-        [
-          ...(v4?.addresses ?? []).map((_text, at) => `4 ${at}`),
-          ...(v6?.addresses ?? []).map((_text, at) => `6 ${at}`),
-        ].map((which) => ({ key: `${id} ${key} ${which}`, device: id, part: `${key} ${which}` })),
-      ),
-    ),
+    devicesByName(topology).flatMap(([id, each]) => [
+      ...rowsOf(id, each.interfaces),
+      ...entriesById(each.members).flatMap(([member, { interfaces }]) => rowsOf(id, interfaces, member)),
+    ]),
   columns: [
-    NAME,
+    {
+      key: 'device',
+      label: 'Device',
+      width: 120,
+      read: (topology, row) => {
+        const { member } = layerOf(topology, row);
+        const { name, members } = device(topology, row);
+        if (member === undefined) return name;
+        return own(members, member)?.name ?? `${name} ${member.replace(/^m(?=\d+$)/, '#')}`;
+      },
+    },
     { key: 'interface', label: 'Interface', width: 90, mono: true, read: (_topology, row) => row.part!.split(' ')[0]! },
     {
       key: 'address',
@@ -24,16 +31,16 @@ export const ADDRESSES: Sheet = {
       mono: true,
       read: (topology, row) => layerOf(topology, row).texts[layerOf(topology, row).at] ?? '',
       write: (topology, row, text) => {
-        const { key, face: now, family, texts, at } = layerOf(topology, row);
+        const { key, face: now, family, texts, at, member } = layerOf(topology, row);
         const addresses = texts.flatMap((old, index) => (index === at ? (text.trim() ? [text.trim()] : []) : [old]));
         const layer = { ...(family === 4 ? now.v4 : now.v6), addresses };
         const set = { ...now, [family === 4 ? 'v4' : 'v6']: addresses.length ? layer : undefined };
-        return one({
-          kind: 'setInterface',
-          device: row.device!,
-          key,
-          set: Object.fromEntries(Object.entries(set).filter(([, value]) => value !== undefined)) as Interface,
-        });
+        const face = Object.fromEntries(Object.entries(set).filter(([, value]) => value !== undefined)) as Interface;
+        return one(
+          member === undefined
+            ? { kind: 'setInterface', device: row.device!, key, set: face }
+            : setMember(topology, row.device!, member, key, face),
+        );
       },
     },
     {
@@ -61,9 +68,34 @@ export const ADDRESSES: Sheet = {
     },
   ],
 };
+
+const rowsOf = (id: string, interfaces: Readonly<Record<string, Interface>> | undefined, member?: string): SheetRow[] =>
+  entriesById(interfaces).flatMap(([key, { v4, v6 }]) =>
+    [
+      ...(v4?.addresses ?? []).map((_text, at) => `4 ${at}`),
+      ...(v6?.addresses ?? []).map((_text, at) => `6 ${at}`),
+    ].map((which) => {
+      const part = [key, which, ...(member === undefined ? [] : [member])].join(' ');
+      return { key: `${id} ${part}`, device: id, part };
+    }),
+  );
+
+/** An interface of one member of a tile; what it shares with the others stays. */
+function setMember(topology: Topology, id: string, member: string, key: string, face: Interface): Command {
+  const { members = {} } = topology.devices[id]!;
+  const now = members[member] ?? {};
+  return {
+    kind: 'setDevice',
+    id,
+    set: { members: { ...members, [member]: { ...now, interfaces: { ...now.interfaces, [key]: face } } } },
+  };
+}
+
 function layerOf(topology: Topology, row: SheetRow) {
-  const [key, family, at] = row.part!.split(' ') as [string, string, string];
-  const now = device(topology, row).interfaces?.[key] ?? { on: { kind: 'port', port: key } };
+  const [key, family, at, member] = row.part!.split(' ') as [string, string, string, string | undefined];
+  const { interfaces, members } = device(topology, row);
+  const layer = member === undefined ? interfaces : own(members, member)?.interfaces;
+  const now: Interface = layer?.[key] ?? { on: { kind: 'port', port: key } };
   const texts = (family === '4' ? now.v4?.addresses : now.v6?.addresses) ?? [];
-  return { key, face: now, family: Number(family) as 4 | 6, texts, at: Number(at) };
+  return { key, face: now, family: Number(family) as 4 | 6, texts, at: Number(at), member };
 }
