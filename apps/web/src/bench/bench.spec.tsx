@@ -1,9 +1,11 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type Topology, emptyTopology } from '@sobrin/core';
 import { type DrawingProps } from '../drawing/drawing';
 import { sizePage } from '../tests/render';
 import { factsOf } from '../workers/facts';
+import { type ToldReach } from '../workers/told-reach';
 import { type ToldTrace } from '../workers/told-trace';
 import { Bench, type Telling } from './bench';
 import { type BenchStore, createBenchStore } from './bench-store';
@@ -24,6 +26,8 @@ jest.mock('../workers/use-facts', () => ({
       asked.push(`${from} ${to}`);
       return Promise.resolve({ from, to, source: null, target: null, answer: 'no', steps: [], reason: 'No route.' });
     },
+    reach: (from: string): Promise<ToldReach> =>
+      Promise.resolve({ from, devices: { b: { answer: 'no', reason: 'No route.' } } }),
   }),
 }));
 jest.mock('../workers/arranger', () => ({
@@ -53,9 +57,11 @@ function open(telling: Telling, { automatic = true, topology = wrong() } = {}): 
     { post: () => new Promise(() => {}), keep: () => Promise.resolve(), newId: () => '1', later: () => {} },
   );
   render(
-    <BenchProvider store={store}>
-      <Bench title="Lab" under="" telling={telling} automatic={automatic} equipment={{}} lost={null} />
-    </BenchProvider>,
+    <QueryClientProvider client={new QueryClient()}>
+      <BenchProvider store={store}>
+        <Bench title="Lab" under="" telling={telling} automatic={automatic} equipment={{}} lost={null} />
+      </BenchProvider>
+    </QueryClientProvider>,
   );
   return store;
 }

@@ -18,6 +18,8 @@ import {
   type Topology,
   MEDIA,
   MEDIUM_NAMES,
+  fittingMedium,
+  fittingReason,
   instancesOf,
   portUses,
   suggestLink,
@@ -127,6 +129,11 @@ function LinkForm({
   const portB = ports.b || (suggestion?.b.port ?? firstFree(b));
   const chosenMedium =
     medium || (suggestion && portA === suggestion.a.port && portB === suggestion.b.port ? suggestion.medium : medium);
+  // What fits the two ports comes first, with the reason, where the lab helps.
+  const factsOf = (plug: Plug | null, port: string) => usesOf(plug).find((one) => one.facts.key === port)?.facts;
+  const [one, other] = [factsOf(a, portA), factsOf(b, portB)];
+  const fitting =
+    helps && one && other ? { medium: fittingMedium(one, other), reason: fittingReason(one, other) } : null;
   const complete = a !== null && b !== null && portA !== '' && portB !== '' && chosenMedium !== '' && a.id !== b.id;
   const give = (again: boolean): void => {
     if (complete) onLink({ a: { ...a.end, port: portA }, b: { ...b.end, port: portB }, medium: chosenMedium }, again);
@@ -157,7 +164,7 @@ function LinkForm({
       <Choice
         label={key === 'a' ? 'Port at the first end' : 'Port at the second end'}
         value={port}
-        options={portOptions(usesOf(plug), plug)}
+        options={portOptions(usesOf(plug), plug, helps ? usesOf(key === 'a' ? b : a) : null)}
         onChange={(next) => setPorts((now) => ({ ...now, [key]: next }))}
         disabled={!plug}
       />
@@ -182,10 +189,7 @@ function LinkForm({
         <Choice
           label="Medium"
           value={chosenMedium}
-          options={[
-            { value: '', text: 'choose the cable' },
-            ...MEDIA.map((value) => ({ value, text: MEDIUM_NAMES[value] })),
-          ]}
+          options={[{ value: '', text: 'choose the cable' }, ...mediumOptions(fitting)]}
           onChange={(next: Medium | '') => setMedium(next)}
         />
         <Typography variant="body2" color="text.secondary" sx={{ mt: 1.5, minHeight: 32 }}>
@@ -215,18 +219,31 @@ function without(topology: Topology, id: string): Topology {
 const isFull = (topology: Topology, plug: Plug): boolean =>
   portUses(topology, plug.end.device, plug.end.member).every((one) => !one.free);
 
+/** All media; the one that fits first where that is to be said. */
+function mediumOptions(fitting: { medium: Medium | null; reason: string } | null): { value: Medium; text: string }[] {
+  const all = MEDIA.map((value) => ({ value, text: MEDIUM_NAMES[value] }));
+  if (!fitting?.medium) return all;
+  const fits = { value: fitting.medium, text: `${MEDIUM_NAMES[fitting.medium]} · fits: ${fitting.reason}` };
+  return [fits, ...all.filter((one) => one.value !== fitting.medium)];
+}
+
+/** Free ports; where the lab helps, those that fit a free port of the other device first. */
 function portOptions(
   uses: readonly PortUse[],
   plug: Plug | null,
+  others: readonly PortUse[] | null,
 ): { value: string; text: string; disabled?: boolean }[] {
   if (!plug) return [{ value: '', text: 'choose the device first' }];
   if (!uses.some((one) => one.free)) return [{ value: '', text: 'no port is free' }];
-  return uses
-    .filter((one) => one.free)
-    .map(({ facts }) => ({
-      value: facts.key,
-      text: `${facts.key} · ${facts.connector}${facts.speeds[0] ? `, ${Math.max(...facts.speeds)} Mb/s` : ''}`,
-    }));
+  const there = others?.filter((one) => one.free) ?? [];
+  const fits = (use: PortUse): boolean =>
+    !there.length || there.some((one) => fittingMedium(use.facts, one.facts) !== null);
+  const free = uses.filter((one) => one.free);
+  return [...free.filter(fits), ...free.filter((one) => !fits(one))].map((use) => {
+    const { key, connector, speeds } = use.facts;
+    const words = `${key} · ${connector}${speeds[0] ? `, ${Math.max(...speeds)} Mb/s` : ''}`;
+    return { value: key, text: fits(use) ? words : `${words} · fits nothing there` };
+  });
 }
 
 function hint(a: Plug | null, b: Plug | null, helps: boolean, automatic: boolean, suggestion: Chosen | null): string {

@@ -4,6 +4,7 @@ import {
   type LinkLine,
   type Scene,
   type Topology,
+  MEDIUM_NAMES,
   PILL_HEIGHT,
   lengthOf,
   mediumForm,
@@ -14,6 +15,7 @@ import {
 } from '@sobrin/core';
 import { memo, useMemo } from 'react';
 import { type ChipState, type LinkFact } from '../workers/facts';
+import { speedWords } from '../ui/speed-words';
 import { type Lenses, bandsOf, middleOf } from './lenses';
 import { type Mark, portMarkKey } from './marks';
 
@@ -146,8 +148,20 @@ interface LinkProps {
   onPick: Props['onPick'];
 }
 
+const STATE_WORDS: Readonly<Record<ChipState, string>> = {
+  up: 'passes traffic',
+  down: 'is down',
+  crossed: 'cannot work',
+};
+
 const sameFact = (a: LinkFact | null, b: LinkFact | null): boolean =>
-  a === b || (a !== null && b !== null && a.state === b.state && a.text === b.text && a.warning === b.warning);
+  a === b ||
+  (a !== null &&
+    b !== null &&
+    a.state === b.state &&
+    a.text === b.text &&
+    a.warning === b.warning &&
+    a.speedMbps === b.speedMbps);
 
 /** Each answer of the engine has new objects: a link is drawn anew only where something of it changed. */
 function sameLink({ fact: was, ...old }: LinkProps, { fact, ...next }: LinkProps): boolean {
@@ -171,7 +185,13 @@ const LinkView = memo(function LinkView({
 }: LinkProps) {
   const form = mediumForm(line.medium, line.points, line.clock);
   const [nameA, nameB] = names.split('\n');
-  const label = `${nameA} ${line.a.port} to ${nameB} ${line.b.port}${fact?.text ? `: ${fact.text}` : ''}`;
+  const told = [
+    MEDIUM_NAMES[line.medium],
+    fact?.speedMbps ? speedWords(fact.speedMbps) : '',
+    line.lengthM === undefined ? '' : `${line.lengthM} m`,
+    fact === null ? '' : STATE_WORDS[fact.state],
+  ].filter(Boolean);
+  const label = `${nameA} ${line.a.port} to ${nameB} ${line.b.port}, ${told.join(', ')}${fact?.text ? `: ${fact.text}` : ''}`;
   const d = `M${line.points.map(({ x, y }) => `${x} ${y}`).join('L')}`;
   const state = fact?.state ?? null;
   const bands = line.medium === 'wireless' ? [] : bandPaths(line, along);

@@ -23,6 +23,7 @@ export interface LinkLine {
   readonly a: LineEnd;
   readonly b: LineEnd;
   readonly points: readonly Spot[];
+  readonly lengthM: number | undefined;
   /** The box of all its points. */
   readonly box: Box;
 }
@@ -88,6 +89,7 @@ function lineOf(topology: Topology, id: string, link: Link, a: Socket, b: Socket
   return {
     id,
     medium: link.medium,
+    lengthM: link.lengthM,
     clock: gives(link.a) ? 'a' : gives(link.b) ? 'b' : null,
     a: lineEnd(topology, link, link.a, a),
     b: lineEnd(topology, link, link.b, b),

@@ -51,6 +51,15 @@ export function fittingMedium(a: PortFacts, b: PortFacts): Medium | null {
   return a.auto || b.auto || a.pairing !== b.pairing ? 'straight' : 'crossover';
 }
 
+/** Why a medium fits two ports, or what keeps every medium from joining them, in a few words. */
+export function fittingReason(a: PortFacts, b: PortFacts): string {
+  if (a.connector !== b.connector) return `${a.connector} and ${b.connector} do not go together`;
+  if (fittingMedium(a, b) === null) return 'no speed is common to both ports';
+  if (a.connector !== 'copper') return `both ports are ${a.connector}`;
+  if (a.auto || b.auto) return 'a port finds its pairing by itself';
+  return a.pairing === b.pairing ? 'like ports need the crossing' : 'unlike ports need no crossing';
+}
+
 /** The next free ports of two devices that fit, fastest first and without wasting a faster port, and the medium for them. */
 export function suggestLink(
   topology: Topology,
