@@ -21,6 +21,19 @@ const middleOf = async (page: Page, selector: string): Promise<{ x: number; y: n
   return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
 };
 const chosen = (page: Page) => page.locator('.react-flow__node-tile .tile.selected');
+const EMPTY = { format: 'sobrin-topology', version: 1, sites: {}, devices: {}, links: {} };
+/** A lab with a reference and nothing else. */
+const labWith = (title: string, reference: object): object => ({
+  format: 'sobrin-lab',
+  version: 2,
+  title,
+  brief: {},
+  tasks: [],
+  plan: { blocks: {} },
+  policy: {},
+  reference,
+  spec: { groups: {}, sections: [] },
+});
 const campus = async () =>
   (await import(path.join(__dirname, '..', 'bench', 'campus.mjs'))) as { campus: () => object; HUB: string };
 
@@ -185,17 +198,7 @@ test.describe('with 1,000 devices and 1,500 links', () => {
     page.locator('.links [data-link]').evaluateAll((all) => all.map((one) => (one as SVGElement).dataset.link));
   const open = async (page: Page): Promise<void> => {
     await signIn(page, 'Maren Osterkamp');
-    await openBenchOf(page, {
-      format: 'sobrin-lab',
-      version: 2,
-      title: 'Campus',
-      brief: {},
-      tasks: [],
-      plan: { blocks: {} },
-      policy: {},
-      reference: (await campus()).campus(),
-      spec: { groups: {}, sections: [] },
-    });
+    await openBenchOf(page, labWith('Campus', (await campus()).campus()));
     await expect(page.locator('.far-links')).toBeAttached();
   };
   const zoomAt = async (page: Page, { x, y }: { x: number; y: number }, factor: number): Promise<void> => {
@@ -281,4 +284,55 @@ test.describe('with 1,000 devices and 1,500 links', () => {
     await expect(page.getByText(/^Arranging:/)).toBeHidden();
     await expect(page.getByRole('button', { name: /^Undo/ })).toBeDisabled();
   });
+});
+
+test('the devices, cables and sites of Three Stations are there after 33 typed lines, and arranged by one more', async ({
+  page,
+}) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openBenchOf(page, labWith('From nothing', EMPTY));
+  const lines = [
+    'add site Valley Station',
+    'add site Middle Station',
+    'add site Summit Station',
+    'add border router at Valley',
+    'add modular router at Middle',
+    'add modular router at Summit',
+    ...['Valley', 'Middle', 'Summit'].map((site) => `add switch 12 x2 at ${site}`),
+    'add pc x4 at Valley',
+    'add turnstile x3 at Valley',
+    'link PC-* SW-1',
+    'link TU-* SW-1',
+    'add server at Valley',
+    'add printer at Valley',
+    'link SV-1 SW-2',
+    'link PR-1 SW-2',
+    'add laptop x2 at Valley',
+    'link LT-* SW-2',
+    'add controller x5 at Middle',
+    'link CT-* SW-3',
+    'add camera x5 at Middle',
+    'link CM-* SW-4',
+    'add till x5 at Summit',
+    'link TI-* SW-5',
+    'add sensor x4 at Summit',
+    'link SE-* SW-6',
+    ...[1, 2, 3, 4, 5, 6].map((number) => `link RT-${Math.ceil(number / 2)} SW-${number}`),
+  ];
+  for (const line of lines) {
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('/');
+    await page.keyboard.type(line);
+    await expect(page.getByRole('option').first()).toContainText(line.startsWith('link') ? 'link' : 'add');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('listbox')).toBeHidden();
+  }
+  expect(lines).toHaveLength(33);
+  await page.keyboard.press('/');
+  await page.keyboard.type('arrange everything');
+  await page.keyboard.press('Enter');
+  await saved(page);
+  await expect(page.locator('.react-flow__node-tile')).toHaveCount(39);
+  await expect(page.locator('.links [data-state=up]')).toHaveCount(36);
+  await expect(page.getByText('No problems')).toBeVisible();
 });

@@ -26,6 +26,7 @@ import {
 } from '@sobrin/core';
 import { useMemo, useState } from 'react';
 import { Choice } from '../ui/fields';
+import { speedWords } from '../ui/speed-words';
 
 export interface LinkWish {
   a: string | null;
@@ -241,7 +242,7 @@ function portOptions(
   const free = uses.filter((one) => one.free);
   return [...free.filter(fits), ...free.filter((one) => !fits(one))].map((use) => {
     const { key, connector, speeds } = use.facts;
-    const words = `${key} · ${connector}${speeds[0] ? `, ${Math.max(...speeds)} Mb/s` : ''}`;
+    const words = `${key} · ${connector}${speeds[0] ? `, ${speedWords(Math.max(...speeds))}` : ''}`;
     return { value: key, text: fits(use) ? words : `${words} · fits nothing there` };
   });
 }

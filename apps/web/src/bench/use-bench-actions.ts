@@ -35,8 +35,10 @@ import {
   rename,
   replugged,
   shiftForCopy,
+  siteAreas,
   sitesWithin,
   spaceEvenly,
+  tilesOf,
   ungroup,
 } from '@sobrin/core';
 import { type RefObject } from 'react';
@@ -151,15 +153,24 @@ export function useBenchActions({
     select({ ...NOTHING, devices: ids });
     return true;
   };
-  const addSite = (): void => {
+  /** Round what is chosen, to the right of the other sites, or in the middle of what is seen. */
+  const addSite = (name?: string): boolean => {
     const id = newShortId('s');
     const names = new Set(Object.values(topology.sites).map((one) => one.name));
     const number = Array.from({ length: names.size + 1 }, (_one, at) => at + 1).find((at) => !names.has(`Site ${at}`))!;
-    const { x, y } = wished();
+    const others = chosen.length ? [] : siteAreas(topology, tilesOf(topology));
+    const last = others.reduce<(typeof others)[number] | undefined>(
+      (most, one) => (most && most.x + most.width >= one.x + one.width ? most : one),
+      undefined,
+    );
+    const { x, y } = last ? { x: last.x + last.width + BETWEEN_SITES, y: last.y } : wished();
     const members = chosen.map((device) => ({ kind: 'setDevice', id: device, set: { site: id } }) as const);
     const area = members.length ? {} : { area: { x: Math.round(x), y: Math.round(y), width: 240, height: 140 } };
-    if (run('add a site', { kind: 'setSite', id, set: { name: `Site ${number}`, ...area } }, ...members))
-      select({ ...NOTHING, sites: [id] });
+    if (!run('add a site', { kind: 'setSite', id, set: { name: name ?? `Site ${number}`, ...area } }, ...members))
+      return false;
+    select({ ...NOTHING, sites: [id] });
+    later((of) => of.showAllIfOutside());
+    return true;
   };
   /** A note that hangs on what is chosen, or stands in the middle of what is seen. */
   const addNote = (): void => {
@@ -303,7 +314,7 @@ export function useBenchActions({
       group: 'add',
       run: () => opens.wish({ a: chosen[0] ?? null, b: chosen[1] ?? null }),
     },
-    { id: 'site', text: 'Add a site', keys: 'S', group: 'add', run: addSite },
+    { id: 'site', text: 'Add a site', keys: 'S', group: 'add', run: () => void addSite() },
     { id: 'note', text: 'Add a note', keys: 'N', group: 'add', run: addNote },
     { id: 'comment', text: 'Comment', keys: 'C', group: 'add', run: comment },
     {
@@ -431,6 +442,8 @@ export function useBenchActions({
     switch (action.do) {
       case 'add':
         return add(action.model, action.count, action.site);
+      case 'addSite':
+        return addSite(action.name);
       case 'link':
         return connect(action.cable);
       case 'linkMany':
@@ -501,4 +514,5 @@ export function useBenchActions({
 }
 export type BenchActions = ReturnType<typeof useBenchActions>;
 
+const BETWEEN_SITES = 40;
 const kindOf = (topology: Topology, id: string): string | undefined => modelOf(topology, topology.devices[id]!)?.kind;

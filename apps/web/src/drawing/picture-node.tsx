@@ -1,6 +1,7 @@
 import { type PictureBox } from '@sobrin/core';
 import { type Node, type NodeProps, NodeResizer } from '@xyflow/react';
 import { createContext, memo, useContext } from 'react';
+import { usePreferences } from '../ui/preferences';
 
 export type PictureNode = Node<{ picture: PictureBox; data: string; sizable: boolean }, 'picture'>;
 
@@ -19,6 +20,7 @@ export const PictureView = memo(function PictureView({
   selected,
 }: NodeProps<PictureNode>) {
   const sizing = useContext(SizingContext);
+  const dark = usePreferences((state) => state.scheme === 'dark');
   return (
     <>
       {sizable && (
@@ -32,7 +34,7 @@ export const PictureView = memo(function PictureView({
         />
       )}
       <img
-        className={`picture${selected ? ' selected' : ''}`}
+        className={['picture', picture.beneath && dark && 'inverted', selected && 'selected'].filter(Boolean).join(' ')}
         src={data}
         alt={picture.name}
         draggable={false}

@@ -41,6 +41,17 @@ describe('adding', () => {
       'at Middle Station, as PC-M01 to PC-M02',
     );
   });
+  test('"site Col Refuge" adds a site, with what is chosen in it; a name is there once', () => {
+    expect(first('add site Col Refuge', { chosen: ['PC-1', 'PC-2'] })).toMatchObject({
+      text: 'add the site Col Refuge',
+      more: 'with 2 devices that are chosen',
+      action: { do: 'addSite', name: 'Col Refuge' },
+    });
+    expect(first('add site Valley Station')).toMatchObject({
+      text: 'There is a site “Valley Station” already',
+      action: null,
+    });
+  });
   test('without a site, new devices go where the chosen one stands', () => {
     const topology = sheet();
     topology.devices['SW-V1']!.site = 'm';

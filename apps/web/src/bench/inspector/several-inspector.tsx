@@ -53,14 +53,19 @@ export function SeveralInspector({ menu }: { menu: readonly MenuEntry[] }) {
           <Part title="Line up">
             <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.5 }}>
               {menu
-                .filter((one) => one.group === 'arrange' && !one.off)
+                .filter((one) => one.group === 'arrange' && !one.off && one.id !== 'arrange')
                 .map((one) => (
                   <Button
                     key={one.id}
                     size="small"
                     variant="outlined"
                     onClick={one.run}
-                    sx={{ justifyContent: 'flex-start', whiteSpace: 'nowrap', px: 1 }}
+                    sx={{
+                      justifyContent: 'flex-start',
+                      whiteSpace: 'nowrap',
+                      px: 1,
+                      ...(one.id === 'arrange-chosen' && { gridColumn: '1 / -1' }),
+                    }}
                   >
                     {one.text}
                   </Button>

@@ -5,8 +5,10 @@ import { freshNames } from '../names';
 import { type Completion, type FieldContext, why } from './completion';
 import { nameOf } from './typed-names';
 
-/** "switch 20 x3 at Valley": words of a model, how many, where. */
+/** "switch 20 x3 at Valley": words of a model, how many, where; "site Valley Station": a site. */
 export function adds(text: string, { topology, chosen, namingScheme }: FieldContext): Completion[] {
+  const site = /^site\s+(.+)$/is.exec(text.trim())?.[1]?.trim().slice(0, 80);
+  if (site) return [siteLine(topology, site, chosen.length)];
   const [, before, place] = /^(.*?)(?:\s+at(?:\s+(.*))?)?$/is.exec(text.trim())!;
   const times = /(?:^|\s)(?:[x×]\s?(\d+)|(\d+)\s?[x×])(?=\s|$)/i.exec(before!);
   const count = times ? Number(times[1] ?? times[2]) : 1;
@@ -36,6 +38,19 @@ export function adds(text: string, { topology, chosen, namingScheme }: FieldCont
       };
     }),
   );
+}
+
+/** A new site, with what is chosen in it. */
+function siteLine(topology: Topology, name: string, chosen: number): Completion {
+  if (Object.values(topology.sites).some((one) => one.name === name)) return why(`There is a site “${name}” already`);
+  return {
+    id: `site ${name}`,
+    sign: 'add',
+    text: `add the site ${name}`,
+    more: chosen ? `with ${counted(chosen, 'device')} that ${chosen === 1 ? 'is' : 'are'} chosen` : '',
+    fill: `add site ${name}`,
+    action: { do: 'addSite', name },
+  };
 }
 
 const siteWords = (topology: Topology): string => {

@@ -7,6 +7,7 @@ import { type PlanOfLab } from '../next-addresses';
 /** What a line of the command field does when it is taken. Ids are given out by whoever carries it out. */
 export type FieldAction =
   | { do: 'add'; model: string; count: number; site: string | undefined }
+  | { do: 'addSite'; name: string }
   | { do: 'link'; cable: Cable }
   | { do: 'linkMany'; devices: readonly string[]; to: string }
   | { do: 'chooseLink'; a: string; b: string | null }
