@@ -4,6 +4,7 @@ export * from './allocate';
 export * from './blocks';
 export * from './format';
 export * from './free-space';
+export * from './interface-hint';
 export * from './parse';
 export * from './practice';
 export * from './range';

@@ -22,6 +22,17 @@ test.each(['valley-lan', 'three-stations', 'season-opening'])('the reference of 
   expect(problemsOf(analyse(read.value.reference)).map((one) => one.text)).toEqual([]);
 });
 
+test('a host inside with a public address is told, with what was likely meant; the provider’s may have one', () => {
+  const mistyped = changed((topology) => {
+    topology.devices.A!.interfaces!.e0!.v4!.addresses = ['18.84.1.11/24'];
+    delete topology.devices.A!.settings;
+  });
+  expect(told(mistyped, 'NOT_PRIVATE')).toEqual(['A e0 has 18.84.1.11, which is no private address (10 meant?).']);
+  mistyped.sites.p = { name: 'Provider', kind: 'provider' };
+  mistyped.devices.A!.site = 'p';
+  expect(told(mistyped, 'NOT_PRIVATE')).toEqual([]);
+});
+
 describe('automatic addresses', () => {
   test('a host that waits with nobody answering is told, with its companions in one sentence', () => {
     const both = changed((topology) => {

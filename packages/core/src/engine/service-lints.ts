@@ -3,10 +3,12 @@ import {
   contains,
   formatAddress,
   formatPrefix,
+  likelyMeant,
   parseAddressOf,
   parseInterfaceAddress,
   parsePrefix,
   samePrefix,
+  scopeOf,
   subnetOf,
 } from '../address';
 import { counted } from '../counted';
@@ -23,6 +25,7 @@ import { portUses } from './suggest-link';
  */
 export function serviceLintsOf(model: NetworkModel): Reason[] {
   return [
+    ...publicHosts(model),
     ...slowPorts(model),
     ...bundles(model),
     ...phones(model),
@@ -52,6 +55,22 @@ function heardOn({ layer2, layer3 }: NetworkModel): Map<number, Heard[]> {
     }
   return found;
 }
+
+/** Hosts inside with an address of the internet: mostly a digit was mistaken. */
+const publicHosts = ({ topology, layer3 }: NetworkModel): Reason[] =>
+  [...layer3.nodes.values()].flatMap(({ instance, attachments }) => {
+    const site = topology.sites[instance.device.site ?? ''];
+    if (instance.model.class !== 'end' || site?.kind === 'provider') return [];
+    return attachments.flatMap(({ key, addresses }) =>
+      addresses
+        .filter(({ address }) => address.family === 4 && scopeOf(address) === 'global')
+        .map(({ address }): Reason => ({
+          code: 'NOT_PRIVATE',
+          text: `${instance.name} ${key} has ${formatAddress(address)}, which is no private address${likelyMeant(address)}.`,
+          at: { device: instance.id, port: key },
+        })),
+    );
+  });
 
 /** A fast port between network devices that is cabled to a slow one, although a faster one is free there. */
 function slowPorts({ topology, instances, layer1 }: NetworkModel): Reason[] {

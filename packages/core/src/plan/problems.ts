@@ -10,6 +10,7 @@ import {
   formatRange,
   isPrivate,
   lastOf,
+  likelyMeant,
   networkAddress,
   overlaps,
   parseAddress,
@@ -292,18 +293,6 @@ function ruleProblem(block: Block, prefix: Prefix, ruling: Ruling): { code: Plan
       text: `${text} comes from the same private range as the provider’s (${formatPrefix(mine)}): another one is asked for.`,
     };
   return null;
-}
-
-/** 127 typed for 172, or 18 for 10: swapped or mistaken digits that give no private block. */
-function likelyMeant({ family, value }: Prefix): string {
-  if (family === 6) return '';
-  const first = Number(value >> 24n);
-  const second = Number((value >> 16n) & 255n);
-  if (first === 127 && second >= 16 && second < 32) return ' (172 meant?)';
-  if (first === 172) return ' (the private ones run from 172.16 to 172.31)';
-  if (first === 129 && second === 168) return ' (192 meant?)';
-  if (first === 18 || first === 19) return ' (10 meant?)';
-  return '';
 }
 
 function groupProblems(nodes: readonly PlanNode[], brief: Brief): PlanProblem[] {

@@ -1,4 +1,4 @@
-import { type Result, parseAddress, parseInterfaceAddress, parsePrefix } from '@sobrin/core';
+import { type Result, interfaceAddressHint, parseAddress, parsePrefix } from '@sobrin/core';
 
 type Check = (text: string) => string | null;
 const told = (read: Result<unknown, { text: string } | string>): string | null =>
@@ -10,5 +10,5 @@ export const checkBy =
   (text) =>
     told(parse(text));
 export const addressProblem = checkBy(parseAddress);
-export const interfaceAddressProblem = checkBy(parseInterfaceAddress);
+export const interfaceAddressProblem = interfaceAddressHint;
 export const prefixProblem = checkBy(parsePrefix);
