@@ -401,7 +401,9 @@ export function Drawing(props: DrawingProps) {
             proOptions={{ hideAttribution: true }}
           >
             <ViewportPortal>
-              {isLarge && far && <FarLayer scene={scene} facts={facts} marks={deviceMarks} />}
+              {isLarge && far && seen && (
+                <FarLayer scene={scene} facts={facts} marks={deviceMarks} area={seen.area} scale={seen.scale} />
+              )}
               <LinkLayer
                 topology={topology}
                 scene={flying && moving ? moving.rest : scene}

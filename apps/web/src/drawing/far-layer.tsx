@@ -1,5 +1,6 @@
-import { type Scene, type Tile } from '@sobrin/core';
-import { memo } from 'react';
+import { type Box, type Scene, overlap } from '@sobrin/core';
+import { memo, useEffect, useRef } from 'react';
+import { usePreferences } from '../ui/preferences';
 import { type LinkFact } from '../workers/facts';
 import { type Mark } from './marks';
 
@@ -7,60 +8,110 @@ interface Props {
   scene: Scene;
   facts: Readonly<Record<string, LinkFact>> | null;
   marks: ReadonlyMap<string, Mark>;
+  /** What is painted of the drawing, and with how many pixels for each of its own. */
+  area: Box;
+  scale: number;
 }
 
-const SHAPES = ['lying', 'standing'] as const;
-const boxPath = ({ x, y, width, height }: Tile): string => `M${x} ${y}h${width}v${height}h${-width}z`;
+/** Line widths in pixels of the screen. */
+const WIDTHS = { link: 0.9, tile: 0.9, mark: 1.8 };
+/** No side of the picture has more pixels. */
+const MOST_PIXELS = 4096;
 
 /**
- * A large drawing seen from far: all links are one path, and all tiles of a shape are one. Names could not be read; those
- * of sites are as large as their areas let them be.
+ * A large drawing seen from far, painted as one picture: names could not be read; those of sites are as large as their
+ * areas let them be. While one zooms the picture is stretched, and painted anew when that pauses.
  */
-export const FarLayer = memo(function FarLayer({ scene, facts, marks }: Props) {
-  const tiles = [...scene.tiles.values()];
-  const [fine, failing]: [string[], string[]] = [[], []];
-  for (const { id, points, medium } of scene.lines.values()) {
-    if (medium === 'wireless') continue;
-    const way = `M${points.map(({ x, y }) => `${x} ${y}`).join('L')}`;
-    (facts?.[id]?.state === 'crossed' ? failing : fine).push(way);
-  }
-  const marked = (mark: Mark): string =>
-    tiles
-      .filter((one) => marks.get(one.id) === mark)
-      .map(boxPath)
-      .join('');
+export const FarLayer = memo(function FarLayer({ scene, facts, marks, area, scale }: Props) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  // The tones of the canvas are those of the theme.
+  const scheme = usePreferences((state) => state.scheme);
+  useEffect(() => {
+    const element = canvas.current;
+    const context = element?.getContext('2d');
+    if (!element || !context) return;
+    const sharp = Math.min(scale * window.devicePixelRatio, MOST_PIXELS / Math.max(area.width, area.height));
+    element.width = Math.ceil(area.width * sharp);
+    element.height = Math.ceil(area.height * sharp);
+    context.setTransform(sharp, 0, 0, sharp, -area.x * sharp, -area.y * sharp);
+    paint(context, { scene, facts, marks, area, scale });
+  }, [scene, facts, marks, area, scale, scheme]);
   return (
-    <svg className="links far" role="presentation">
-      <path className="far-links" d={fine.join('')} />
-      {failing.length > 0 && <path className="far-links failing" d={failing.join('')} />}
-      {SHAPES.map((shape) => (
-        <path
-          key={shape}
-          className={`far-tiles ${shape}`}
-          d={tiles
-            .filter((one) => one.shape === shape)
-            .map(boxPath)
-            .join('')}
-        />
-      ))}
-      {marks.size > 0 &&
-        (['met', 'unsure', 'lost'] as const).map((mark) => (
-          <path key={mark} className={`far-marked ${mark}`} d={marked(mark)} />
-        ))}
-      {scene.sites.map(({ id, name, x, y, width, height }) => {
-        const size = Math.min(height * 0.2, (width * 0.8) / (name.length * 0.6));
-        return (
-          <text
-            key={id}
-            className="far-site"
-            x={x + width / 2}
-            y={y + height / 2 + size * 0.35}
-            style={{ fontSize: size, strokeWidth: size / 6 }}
-          >
-            {name}
-          </text>
-        );
-      })}
-    </svg>
+    <canvas
+      ref={canvas}
+      className="far"
+      data-links={scene.lines.size}
+      style={{ left: area.x, top: area.y, width: area.width, height: area.height }}
+      aria-hidden
+    />
   );
 });
+
+function paint(context: CanvasRenderingContext2D, { scene, facts, marks, area, scale }: Props): void {
+  const style = getComputedStyle(context.canvas);
+  const tone = (name: string): string => style.getPropertyValue(`--${name}`).trim();
+  const shown = [...scene.tiles.values()].filter((one) => overlap(one, area));
+  const links = (failing: boolean): Path2D => {
+    const path = new Path2D();
+    for (const { id, points, medium } of scene.lines.values()) {
+      if (medium === 'wireless' || (facts?.[id]?.state === 'crossed') !== failing) continue;
+      for (const [at, { x, y }] of points.entries())
+        if (at) path.lineTo(x, y);
+        else path.moveTo(x, y);
+    }
+    return path;
+  };
+  context.lineWidth = WIDTHS.link / scale;
+  for (const failing of [false, true]) {
+    context.strokeStyle = tone(failing ? 'brick' : 'link');
+    context.stroke(links(failing));
+  }
+  const boxes = (keep: (tile: (typeof shown)[number]) => boolean): Path2D => {
+    const path = new Path2D();
+    for (const one of shown) if (keep(one)) path.rect(one.x, one.y, one.width, one.height);
+    return path;
+  };
+  const fill = (path: Path2D, inside: string, edge: string, width: number): void => {
+    context.fillStyle = tone(inside);
+    context.fill(path);
+    context.strokeStyle = tone(edge);
+    context.lineWidth = width / scale;
+    context.stroke(path);
+  };
+  fill(
+    boxes((one) => one.shape === 'standing'),
+    'surface',
+    'ink2',
+    WIDTHS.tile,
+  );
+  fill(
+    boxes((one) => one.shape === 'lying'),
+    'line2',
+    'ink2',
+    WIDTHS.tile,
+  );
+  for (const [mark, edge] of [
+    ['met', 'spruce'],
+    ['unsure', 'plum'],
+    ['lost', 'brick'],
+  ] as const)
+    if (marks.size)
+      fill(
+        boxes((one) => marks.get(one.id) === mark),
+        `${edge}-tint`,
+        edge,
+        WIDTHS.mark,
+      );
+  context.textAlign = 'center';
+  context.textBaseline = 'middle';
+  context.lineJoin = 'round';
+  for (const { name, x, y, width, height } of scene.sites) {
+    const size = Math.min(height * 0.2, (width * 0.8) / (name.length * 0.6));
+    context.font = `700 ${size}px ${style.fontFamily}`;
+    context.strokeStyle = tone('canvas');
+    context.lineWidth = size / 6;
+    context.strokeText(name, x + width / 2, y + height / 2);
+    context.fillStyle = tone('ink');
+    context.fillText(name, x + width / 2, y + height / 2);
+  }
+}

@@ -106,6 +106,8 @@ export function viewOf(
 export interface Seen {
   /** From so far that small text cannot be read. */
   readonly far: boolean;
+  /** Pixels of the screen for each of the drawing's, in steps: never fewer than there are. */
+  readonly scale: number;
   /** Holds all that is in sight, and a little more. */
   readonly area: Box;
 }
@@ -128,10 +130,13 @@ export function seenFrom(before: Seen | null, { x, y, zoom }: Viewport, width: n
     width: Math.ceil((width - x) / zoom / cell) * cell - left,
     height: Math.ceil((height - y) / zoom / cell) * cell - top,
   };
+  // Two steps for each doubling.
+  const scale = 2 ** (Math.ceil(Math.log2(zoom) * 2) / 2);
   const far = before?.far ? zoom < NEAR : zoom < FAR;
   const same =
     before !== null &&
     before.far === far &&
+    (!far || before.scale === scale) &&
     (['x', 'y', 'width', 'height'] as const).every((key) => before.area[key] === area[key]);
-  return same ? before : { far, area };
+  return same ? before : { far, scale, area };
 }
