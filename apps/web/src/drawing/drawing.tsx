@@ -419,7 +419,9 @@ export function Drawing(props: DrawingProps) {
                 onPick={onSelect && pickLink}
               />
               {props.comments && !(isLarge && far) && <CommentPins pins={scene.comments} {...props.comments} />}
-              {flying && !far && <FlyingLinks scene={scene} links={flying} facts={facts} />}
+              {flying && !far && (
+                <FlyingLinks scene={scene} links={flying} area={isLarge ? (seen?.area ?? null) : null} facts={facts} />
+              )}
               {moving && <GuideLines guides={moving.guides} />}
               {editable && props.grips && selection.links.length === 1 && (
                 <LinkHandles

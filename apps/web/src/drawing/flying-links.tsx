@@ -1,4 +1,4 @@
-import { type Scene, type Topology, mediumForm } from '@sobrin/core';
+import { type Box, type Scene, type Topology, clipped, holds, mediumForm } from '@sobrin/core';
 import { type LinkFact } from '../workers/facts';
 
 /** Up to so many links are drawn one by one while their devices are carried; more of them in a few strokes. */
@@ -16,10 +16,13 @@ export function manyLinksOf(topology: Topology, ids: readonly string[] | undefin
 export function FlyingLinks({
   scene,
   links,
+  area,
   facts,
 }: {
   scene: Scene;
   links: ReadonlySet<string>;
+  /** What is in sight; null for everything. */
+  area: Box | null;
   facts: Readonly<Record<string, LinkFact>> | null;
 }) {
   const wires = new Map<string, string[]>();
@@ -32,10 +35,15 @@ export function FlyingLinks({
   for (const id of links) {
     const line = scene.lines.get(id);
     if (!line || line.medium === 'wireless') continue;
-    const { strokes, squareEnds } = mediumForm(line.medium, line.points, line.clock);
+    const [from, to] = line.points;
+    // What runs out of sight would make the layer large.
+    const seen = area && from && to && line.points.length === 2 ? clipped(from, to, area) : line.points;
+    if (!seen) continue;
+    const { strokes, squareEnds } = mediumForm(line.medium, seen, line.clock);
     for (const { d, width, core } of strokes) put(wires, `${width}${core ? ' core' : ''}`, d);
     const state = squareEnds ? 'plain' : (facts?.[id]?.state ?? 'plain');
-    for (const { x, y } of [line.a, line.b]) put(chips, state, `M${x - 4.25} ${y - 4.25}h8.5v8.5h-8.5z`);
+    for (const { x, y } of [line.a, line.b])
+      if (!area || holds(area, { x, y })) put(chips, state, `M${x - 4.25} ${y - 4.25}h8.5v8.5h-8.5z`);
   }
   return (
     <svg className="links flying" aria-hidden>

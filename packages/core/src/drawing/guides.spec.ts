@@ -1,5 +1,5 @@
 import { Sheet } from '../tests/topologies';
-import { distanceTo, pickAt, sceneOf, snapTo, tilesInBox, tilesInLasso } from '.';
+import { clipped, distanceTo, pickAt, sceneOf, snapTo, tilesInBox, tilesInLasso } from '.';
 
 const box = (x: number, y: number, width = 40, height = 40) => ({ x, y, width, height });
 
@@ -46,6 +46,23 @@ describe('what lies where', () => {
     ];
     expect(tilesInLasso(scene, triangle)).toEqual(['H']);
     expect(tilesInLasso(scene, triangle.slice(0, 2))).toEqual([]);
+  });
+  test('of a way only what runs through a box is left', () => {
+    const inside = box(0, 0, 100, 100);
+    const clip = (x: number, y: number, to: { x: number; y: number }) => clipped({ x, y }, to, inside);
+    expect(clip(-50, 50, { x: 150, y: 50 })).toEqual([
+      { x: 0, y: 50 },
+      { x: 100, y: 50 },
+    ]);
+    expect(clip(10, 10, { x: 20, y: 30 })).toEqual([
+      { x: 10, y: 10 },
+      { x: 20, y: 30 },
+    ]);
+    expect(clip(50, 50, { x: 50, y: 500 })).toEqual([
+      { x: 50, y: 50 },
+      { x: 50, y: 100 },
+    ]);
+    expect([clip(-50, 50, { x: 50, y: 250 }), clip(120, 0, { x: 120, y: 90 })]).toEqual([null, null]);
   });
   test('the distance to a way is to its nearest point, also beyond its ends', () => {
     const [from, to] = [

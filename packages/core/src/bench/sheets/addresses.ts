@@ -6,6 +6,16 @@ import { type Sheet, type SheetRow, devicesByName, device, one, setting } from '
 export const ADDRESSES: Sheet = {
   id: 'addresses',
   title: 'Addresses',
+  count: (topology) =>
+    Object.values(topology.devices).reduce(
+      (sum, { interfaces, members }) =>
+        sum +
+        [interfaces, ...Object.values(members ?? {}).map((one) => one.interfaces)].reduce(
+          (all, faces) => all + addressCount(faces),
+          0,
+        ),
+      0,
+    ),
   rows: (topology) =>
     devicesByName(topology).flatMap(([id, each]) => [
       ...rowsOf(id, each.interfaces),
@@ -68,6 +78,12 @@ export const ADDRESSES: Sheet = {
     },
   ],
 };
+
+const addressCount = (interfaces: Readonly<Record<string, Interface>> | undefined): number =>
+  Object.values(interfaces ?? {}).reduce(
+    (sum, { v4, v6 }) => sum + (v4?.addresses?.length ?? 0) + (v6?.addresses?.length ?? 0),
+    0,
+  );
 
 const rowsOf = (id: string, interfaces: Readonly<Record<string, Interface>> | undefined, member?: string): SheetRow[] =>
   entriesById(interfaces).flatMap(([key, { v4, v6 }]) =>
