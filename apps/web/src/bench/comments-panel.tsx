@@ -2,6 +2,7 @@ import { Box, Button, IconButton, TextField, Typography } from '@mui/material';
 import { IconArrowLeft, IconX } from '@tabler/icons-react';
 import { type Comment, commentSubject, counted, entriesById } from '@sobrin/core';
 import { type FormEvent, type KeyboardEvent, createContext, useState } from 'react';
+import { SidePanel } from '../ui/side-panel';
 import { useBench } from './use-bench';
 
 /** A talk that is open, one that is just begun about something, or the list of all. */
@@ -35,19 +36,7 @@ export function CommentsPanel({
         ? commentSubject(topology, 'kind' in talk.about ? { anchor: talk.about } : {})
         : commentSubject(topology, comment ?? {});
   return (
-    <Box
-      component="aside"
-      aria-label="Comments"
-      onKeyDown={(event: KeyboardEvent) => event.key === 'Escape' && onClose()}
-      sx={{
-        width: 304,
-        flex: 'none',
-        borderLeft: '1px solid var(--line)',
-        background: 'var(--surface)',
-        overflow: 'auto',
-        p: 2,
-      }}
-    >
+    <SidePanel label="Comments" onKeyDown={(event: KeyboardEvent) => event.key === 'Escape' && onClose()}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, mb: 1 }}>
         {talk !== 'all' && (
           <IconButton size="small" aria-label="All comments" onClick={() => onOpen('all')} sx={{ ml: -0.5 }}>
@@ -89,7 +78,7 @@ export function CommentsPanel({
           onSay={(text) => onSay(talk, text)}
         />
       )}
-    </Box>
+    </SidePanel>
   );
 }
 

@@ -2,6 +2,7 @@ import { Box, IconButton, Typography } from '@mui/material';
 import { IconArrowNarrowLeft, IconArrowNarrowRight, IconX } from '@tabler/icons-react';
 import { useEffect, useRef } from 'react';
 import { type Mark, type Marks } from '../drawing/marks';
+import { SidePanel } from '../ui/side-panel';
 import { type ToldTrace } from '../workers/told-trace';
 
 /** The steps of a packet there and back; the arrow keys walk them, and the drawing shows where one stands. */
@@ -22,17 +23,7 @@ export function TracePanel({
   const outcome =
     trace.answer === 'yes' ? 'reached, and the answer came back' : trace.answer === 'no' ? 'not reached' : 'uncertain';
   return (
-    <Box
-      component="aside"
-      aria-label="Trace"
-      sx={{
-        width: 304,
-        flex: 'none',
-        borderLeft: '1px solid var(--line)',
-        background: 'var(--surface)',
-        overflow: 'auto',
-      }}
-    >
+    <SidePanel label="Trace" bare>
       <Box sx={{ display: 'flex', alignItems: 'start', p: 2, pb: 1 }}>
         <Box sx={{ flex: 1, minWidth: 0 }}>
           <Typography variant="h2" sx={{ fontSize: 16 }}>
@@ -107,7 +98,7 @@ export function TracePanel({
           <Typography variant="body2">{trace.reason}</Typography>
         </Box>
       )}
-    </Box>
+    </SidePanel>
   );
 }
 

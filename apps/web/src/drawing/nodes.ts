@@ -179,6 +179,9 @@ function spokenLabel(
   ].join(', ');
 }
 
+/** Where a node stands and how large it is: the library need not measure it. */
+const placed = ({ x, y, width, height }: Box) => ({ position: { x, y }, width, height, measured: { width, height } });
+
 const tileNode = (
   tile: Tile,
   data: TileNode['data'],
@@ -188,10 +191,7 @@ const tileNode = (
 ): TileNode => ({
   id: tile.id,
   type: 'tile',
-  position: { x: tile.x, y: tile.y },
-  width: tile.width,
-  height: tile.height,
-  measured: { width: tile.width, height: tile.height },
+  ...placed(tile),
   zIndex: TILES + (tile.layer ?? 0),
   draggable: editable,
   selected,
@@ -202,10 +202,7 @@ const tileNode = (
 const siteNode = (area: SiteArea, mark: Mark | null, selected: boolean, editable: boolean): SiteNode => ({
   id: SITE_PREFIX + area.id,
   type: 'site',
-  position: { x: area.x, y: area.y },
-  width: area.width,
-  height: area.height,
-  measured: { width: area.width, height: area.height },
+  ...placed(area),
   zIndex: area.depth === 0 ? 0 : 1,
   draggable: editable,
   selectable: editable,
@@ -219,10 +216,7 @@ const siteNode = (area: SiteArea, mark: Mark | null, selected: boolean, editable
 const legendNode = (card: LegendCard): LegendNode => ({
   id: LEGEND_ID,
   type: 'legend',
-  position: { x: card.x, y: card.y },
-  width: card.width,
-  height: card.height,
-  measured: { width: card.width, height: card.height },
+  ...placed(card),
   zIndex: 0,
   draggable: false,
   selectable: false,
@@ -236,10 +230,7 @@ const pictureNode = (picture: PictureBox, data: string, selected: boolean, edita
   return {
     id: PICTURE_PREFIX + picture.id,
     type: 'picture',
-    position: { x: picture.x, y: picture.y },
-    width: picture.width,
-    height: picture.height,
-    measured: { width: picture.width, height: picture.height },
+    ...placed(picture),
     zIndex: picture.beneath ? -1 : ABOVE_TILES,
     draggable: held,
     selectable: held,
@@ -253,10 +244,7 @@ const pictureNode = (picture: PictureBox, data: string, selected: boolean, edita
 const noteNode = (note: NoteBox, selected: boolean, editable: boolean): NoteNode => ({
   id: NOTE_PREFIX + note.id,
   type: 'note',
-  position: { x: note.x, y: note.y },
-  width: note.width,
-  height: note.height,
-  measured: { width: note.width, height: note.height },
+  ...placed(note),
   zIndex: ABOVE_TILES,
   draggable: editable,
   selectable: editable,

@@ -2,6 +2,7 @@ import { Autocomplete, Box, Button, IconButton, TextField, Tooltip, Typography }
 import { IconPlus, IconTrash } from '@tabler/icons-react';
 import { type Spec, type Topology } from '@sobrin/core';
 import { useState } from 'react';
+import { SidePanel } from '../ui/side-panel';
 import { TextInput } from '../ui/fields';
 import { freshGroupId, setGroup, usersOfGroup } from './spec-editor';
 
@@ -17,18 +18,7 @@ export function GroupsPanel({
 }) {
   const [open, setOpen] = useState<string | null>(null);
   return (
-    <Box
-      component="aside"
-      aria-label="Groups"
-      sx={{
-        width: 304,
-        flex: 'none',
-        borderLeft: '1px solid var(--line)',
-        background: 'var(--surface)',
-        overflow: 'auto',
-        p: 2,
-      }}
-    >
+    <SidePanel label="Groups">
       <Typography variant="h2">Groups</Typography>
       <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
         What the sentences can speak of besides single devices.
@@ -60,7 +50,7 @@ export function GroupsPanel({
       >
         Add a group
       </Button>
-    </Box>
+    </SidePanel>
   );
 }
 

@@ -1,6 +1,5 @@
 import fc from 'fast-check';
-import { readLabText } from '../formats';
-import { Sheet, readJson } from '../tests/topologies';
+import { Sheet, demoLab } from '../tests/topologies';
 import { type Topology, applyBatch, emptyTopology } from '../topology';
 import {
   LEGEND_ROW,
@@ -19,11 +18,7 @@ import {
   vlansOf,
 } from '.';
 
-const labOf = (slug: string): Topology => {
-  const read = readLabText(JSON.stringify(readJson('demo', slug, 'lab.json')));
-  if (!read.ok) throw new Error(read.error[0]!.text);
-  return read.value.reference;
-};
+const labOf = (slug: string): Topology => demoLab(slug).reference;
 const at = (x: number, y: number) => ({ at: { x, y } });
 
 test('network devices lie with room for their name, hosts stand 40 by 40', () => {

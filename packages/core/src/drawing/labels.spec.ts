@@ -1,6 +1,5 @@
 import fc from 'fast-check';
-import { readLabText } from '../formats';
-import { Sheet, readJson } from '../tests/topologies';
+import { Sheet, demoLab } from '../tests/topologies';
 import { type Topology } from '../topology';
 import {
   type Box,
@@ -15,11 +14,7 @@ import {
   socketKey,
 } from '.';
 
-const labOf = (slug: string): Topology => {
-  const read = readLabText(JSON.stringify(readJson('demo', slug, 'lab.json')));
-  if (!read.ok) throw new Error(read.error[0]!.text);
-  return read.value.reference;
-};
+const labOf = (slug: string): Topology => demoLab(slug).reference;
 const at = (x: number, y: number) => ({ at: { x, y } });
 /** Every text of a scene with its box, by its end. */
 const textsOf = ({ lines, labels }: Scene): [string, Box][] =>

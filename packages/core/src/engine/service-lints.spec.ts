@@ -1,5 +1,4 @@
-import { readLabText } from '../formats';
-import { Sheet, readJson, twoLans } from '../tests/topologies';
+import { Sheet, demoLab, twoLans } from '../tests/topologies';
 import { type Device, type Topology } from '../topology';
 import { type ReasonCode, analyse, problemsOf } from '.';
 
@@ -17,9 +16,7 @@ const automatic = (id: string) => (topology: Topology) => {
 const pool = (network: string, more = {}) => ({ dhcpPools: [{ network, ...more }] });
 
 test.each(['valley-lan', 'three-stations', 'season-opening'])('the reference of %s is without problems', (slug) => {
-  const read = readLabText(JSON.stringify(readJson('demo', slug, 'lab.json')));
-  if (!read.ok) throw new Error(read.error[0]!.text);
-  expect(problemsOf(analyse(read.value.reference)).map((one) => one.text)).toEqual([]);
+  expect(problemsOf(analyse(demoLab(slug).reference)).map((one) => one.text)).toEqual([]);
 });
 
 test('a host inside with a public address is told, with what was likely meant; the provider’s may have one', () => {

@@ -1,5 +1,7 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
+import { readLabText } from '../formats';
+import { type LabFile } from '../spec';
 import { type Device, type Link, type Medium, type Topology, emptyTopology } from '../topology';
 
 export const repository = path.resolve(__dirname, '..', '..', '..', '..');
@@ -9,6 +11,13 @@ export const filesIn = (...parts: string[]): string[] =>
   readdirSync(path.join(repository, ...parts))
     .filter((name) => name.endsWith('.json'))
     .sort();
+
+/** A lab of the demo. */
+export function demoLab(slug: string): LabFile {
+  const read = readLabText(JSON.stringify(readJson('demo', slug, 'lab.json')));
+  if (!read.ok) throw new Error(read.error[0]!.text);
+  return read.value;
+}
 
 /** Builds drawings for tests: devices with addresses in a line, cables as "A g0 – B p1". */
 export class Sheet {

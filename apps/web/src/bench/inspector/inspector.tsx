@@ -1,5 +1,5 @@
-import { Box } from '@mui/material';
 import { type Policy } from '@sobrin/core';
+import { SidePanel } from '../../ui/side-panel';
 import { type Facts } from '../../workers/facts';
 import { useBench } from '../use-bench';
 import { type MenuEntry } from '../use-bench-actions';
@@ -30,19 +30,7 @@ export function Inspector({
   const count = devices.length + links.length + sites.length + notes.length + pictures.length;
   if (count === 0 && !showDocument) return null;
   return (
-    <Box
-      component="aside"
-      aria-label="Inspector"
-      sx={{
-        width: 304,
-        flex: 'none',
-        borderLeft: '1px solid var(--line)',
-        background: 'var(--surface)',
-        overflow: 'auto',
-        p: 2,
-        pb: 4,
-      }}
-    >
+    <SidePanel label="Inspector">
       {count === 0 && <DocumentInspector />}
       {count > 1 && <SeveralInspector menu={menu} />}
       {count === 1 && devices[0] !== undefined && (
@@ -54,6 +42,6 @@ export function Inspector({
       {count === 1 && sites[0] !== undefined && <SiteInspector key={sites[0]} id={sites[0]} />}
       {count === 1 && pictures[0] !== undefined && <PictureInspector key={pictures[0]} id={pictures[0]} />}
       {count === 1 && notes[0] !== undefined && <NoteInspector key={notes[0]} id={notes[0]} />}
-    </Box>
+    </SidePanel>
   );
 }

@@ -1,16 +1,9 @@
 import fc from 'fast-check';
 import { analyse } from '../../engine';
-import { readLabText } from '../../formats';
-import { Sheet, readJson } from '../../tests/topologies';
+import { Sheet, demoLab } from '../../tests/topologies';
 import { type Topology } from '../../topology';
 import { checkSubmission } from '../check';
 import { type RoleMatch, matchRoles } from './match';
-
-const labOf = (slug: string) => {
-  const read = readLabText(JSON.stringify(readJson('demo', slug, 'lab.json')));
-  if (!read.ok) throw new Error(read.error[0]!.text);
-  return read.value;
-};
 
 /** The same network as somebody else draws it: other ids in another order, other names, other places. */
 function redrawn(topology: Topology, order: readonly number[]): Topology {
@@ -43,7 +36,7 @@ function redrawn(topology: Topology, order: readonly number[]): Topology {
 const match = (reference: Topology, drawing: Topology): RoleMatch[] => matchRoles(analyse(reference), analyse(drawing));
 
 describe.each(['valley-lan', 'three-stations'])('%s', (slug) => {
-  const lab = labOf(slug);
+  const lab = demoLab(slug);
   const ids = Object.keys(lab.reference.devices);
   const orders = fc.shuffledSubarray(
     ids.map((_id, at) => at),
@@ -86,7 +79,7 @@ describe.each(['valley-lan', 'three-stations'])('%s', (slug) => {
 });
 
 test('an empty drawing plays no role', () => {
-  const { reference } = labOf('valley-lan');
+  const { reference } = demoLab('valley-lan');
   expect(
     match(reference, { ...reference, devices: {}, links: {}, sites: {} }).every(
       (one) => one.device === null && one.confidence === 0,
