@@ -6,6 +6,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { signIn, withDemo } from '../scripts/lib/demo-browser.mjs';
 import { root } from '../scripts/lib/root.mjs';
+import { ensureDependencies } from '../scripts/lib/system.mjs';
 import { HUB, campus, plainScene } from './campus.mjs';
 
 const ROUNDS = 3;
@@ -159,6 +160,8 @@ async function measureSobrin(browser, base, lab, topology) {
   return found;
 }
 
+// First of all: once Vite has built something, it is production here, and npm would leave out half of the packages.
+await ensureDependencies();
 const topology = campus();
 const folder = mkdtempSync(path.join(tmpdir(), 'sobrin-bare-'));
 const { build, preview } = await import('vite');

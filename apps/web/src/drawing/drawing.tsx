@@ -321,6 +321,7 @@ export function Drawing(props: DrawingProps) {
     fit();
     onReady?.(made);
   };
+  const showAll = useCallback(() => view.current?.showAll(), []);
   const { onSizePicture } = props;
   const sizes = useMemo<PictureSizing>(
     () => ({
@@ -434,7 +435,7 @@ export function Drawing(props: DrawingProps) {
               )}
             </ViewportPortal>
             <SizeWatch onSize={sized} />
-            <ZoomButtons onAll={() => view.current?.showAll()} />
+            <ZoomButtons onAll={showAll} />
           </ReactFlow>
         </TileNames>
       </PictureSizes>

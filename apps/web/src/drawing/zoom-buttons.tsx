@@ -1,9 +1,9 @@
 import { IconButton, Tooltip } from '@mui/material';
 import { IconMaximize, IconMinus, IconPlus } from '@tabler/icons-react';
 import { Panel, useReactFlow } from '@xyflow/react';
-import { type ReactNode } from 'react';
+import { type ReactNode, memo } from 'react';
 
-export function ZoomButtons({ onAll }: { onAll: () => void }) {
+export const ZoomButtons = memo(function ZoomButtons({ onAll }: { onAll: () => void }) {
   const flow = useReactFlow();
   return (
     <Panel position="bottom-right" style={{ margin: 10, display: 'flex', gap: 4 }}>
@@ -18,7 +18,7 @@ export function ZoomButtons({ onAll }: { onAll: () => void }) {
       </ZoomButton>
     </Panel>
   );
-}
+});
 
 function ZoomButton({ title, onClick, children }: { title: string; onClick: () => void; children: ReactNode }) {
   return (

@@ -1,5 +1,5 @@
 import { Alert, Box, Button, CircularProgress, Stack, Typography } from '@mui/material';
-import { type ReactNode } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
 import { ApiError } from '../api/client';
 
 /** The heading line of a screen: what it is about at the left, what one can do at the right. */
@@ -81,10 +81,23 @@ export const Waiting = ({ what }: { what: string }) => (
     role="status"
     sx={{ alignItems: 'center', justifyContent: 'center', py: 6, color: 'text.secondary' }}
   >
-    <CircularProgress size={18} />
+    <Box sx={{ width: 18, height: 18 }}>
+      <Turning />
+    </Box>
     <Typography>{what}</Typography>
   </Stack>
 );
+
+/** Most waits are over before: what turns takes processor time from what is waited for. */
+const TURNS_AFTER_MS = 400;
+function Turning() {
+  const [turns, setTurns] = useState(false);
+  useEffect(() => {
+    const timer = window.setTimeout(() => setTurns(true), TURNS_AFTER_MS);
+    return () => window.clearTimeout(timer);
+  }, []);
+  return turns && <CircularProgress size={18} />;
+}
 
 /** What went wrong, where, and what to do; never a stack trace. */
 export function Failure({ error, onAgain }: { error: unknown; onAgain?: () => void }) {

@@ -1,7 +1,7 @@
 import { type Link, type Topology, entriesById } from '../topology';
 import { centreOf } from './boxes';
-import { Kept } from './kept';
-import { LYING_HEIGHT, type Side, type Tile, linkCounts, tileOf } from './tiles';
+import { kept } from './kept';
+import { LYING_HEIGHT, type Side, type Tile, tileOf } from './tiles';
 
 export interface Spot {
   readonly x: number;
@@ -19,6 +19,8 @@ interface LinkAt {
   readonly link: Link;
   readonly end: 'a' | 'b';
   readonly other: string;
+  /** Its `socketKey`. */
+  readonly key: string;
 }
 
 interface Wish {
@@ -41,106 +43,113 @@ const BESIDE = 24;
 interface State {
   readonly topology: Topology;
   readonly at: ReadonlyMap<string, Spot>;
+  /** Devices in their order. */
+  readonly order: readonly string[];
+  readonly links: ReadonlyMap<string, readonly LinkAt[]>;
   /** Tiles before they grow with the links at their sides. */
   readonly plain: Map<string, Tile>;
-  readonly tiles: Map<string, Tile>;
   readonly sides: Map<string, ReadonlyMap<string, Side>>;
-  readonly sockets: Map<string, Socket>;
+  readonly tiles: ReadonlyMap<string, Tile>;
+  readonly sockets: ReadonlyMap<string, Socket>;
 }
 
 const NO_PLACES: ReadonlyMap<string, Spot> = new Map();
+const NO_LINKS: readonly LinkAt[] = [];
+const nothing = (): State => ({
+  topology: { format: 'sobrin-topology', version: 1, sites: {}, devices: {}, links: {} },
+  at: NO_PLACES,
+  order: [],
+  links: new Map(),
+  plain: new Map(),
+  sides: new Map(),
+  tiles: new Map(),
+  sockets: new Map(),
+});
 
 /**
- * Tiles of a drawing, and where links leave them. Kept from one drawing to the next: what did not change stays the same
- * object, and while devices of a drawing are moved only they and their neighbours are looked at.
+ * Tiles of a drawing, and where links leave them. Kept from one drawing to the next: only devices that changed or were
+ * moved are looked at, with their neighbours, and what is as it was stays the same object.
  */
 export class Edges {
-  private readonly plain = new Kept<Tile>();
-  private readonly grown = new Kept<{ tile: Tile; sides: ReadonlyMap<string, Side> }>();
-  private readonly sockets = new Kept<ReadonlyMap<string, Socket>>();
-  private links: { of: Topology['links']; at: ReadonlyMap<string, readonly LinkAt[]>; counts: Map<string, number> } = {
-    of: {},
-    at: new Map(),
-    counts: new Map(),
-  };
-  private before: State | null = null;
+  private before = nothing();
 
-  /** `at` replaces the positions of devices that are being dragged; `touched` are the devices whose links may have changed, null for all. */
+  /** `at` replaces the positions of devices that are being dragged; `touched` are the links that may have changed. */
   of(
     topology: Topology,
     at = NO_PLACES,
-  ): { tiles: ReadonlyMap<string, Tile>; sockets: ReadonlyMap<string, Socket>; touched: ReadonlySet<string> | null } {
-    if (this.links.of !== topology.links)
-      this.links = { of: topology.links, at: linksByDevice(topology), counts: linkCounts(topology) };
+  ): { tiles: ReadonlyMap<string, Tile>; sockets: ReadonlyMap<string, Socket>; touched: ReadonlySet<string> } {
     const { before } = this;
-    if (before?.topology === topology) {
-      const state = { topology, at, ...copyOf(before) };
-      const moved = new Set(
-        [...before.at.keys(), ...at.keys()].filter((id) => !sameSpot(before.at.get(id), at.get(id))),
-      );
-      const touched = this.update(state, moved);
-      this.before = state;
-      return { tiles: state.tiles, sockets: state.sockets, touched };
-    }
-    const state: State = {
-      topology,
-      at,
-      plain: new Map(),
-      tiles: new Map(),
-      sides: new Map(),
-      sockets: new Map(),
-    };
-    this.update(state, new Set(entriesById(topology.devices).map(([id]) => id)));
-    for (const kept of [this.plain, this.grown, this.sockets]) kept.turn();
-    this.before = state;
-    return { tiles: state.tiles, sockets: state.sockets, touched: null };
-  }
+    const was = before.topology;
+    const order = was.devices === topology.devices ? before.order : entriesById(topology.devices).map(([id]) => id);
+    const links = was.links === topology.links ? before.links : linksByDevice(topology);
+    const changed = changedDevices(before, topology, at, order);
+    const { plain, sides } = before;
+    const linksOf = (id: string): readonly LinkAt[] => links.get(id) ?? NO_LINKS;
+    for (const id of changed) plain.set(id, kept(plain.get(id), tileOf(topology, id, linksOf(id).length, at.get(id))));
 
-  /** Works out anew what depends on some devices, and tells whose sockets those are. */
-  private update({ topology, at, plain, tiles, sides, sockets }: State, ids: ReadonlySet<string>): Set<string> {
-    const linksOf = (id: string): readonly LinkAt[] => this.links.at.get(id) ?? [];
-    const withNeighbours = (some: Iterable<string>): Set<string> =>
-      new Set([...some].flatMap((id) => [id, ...linksOf(id).map((one) => one.other)]));
-    for (const id of ids) {
-      const moved = at.get(id);
-      const count = this.links.counts.get(id) ?? 0;
-      const from = [topology.devices[id], count, moved?.x, moved?.y, topology.models];
-      plain.set(
-        id,
-        this.plain.take(id, from, () => tileOf(topology, id, count, moved)),
-      );
-    }
-    const near = withNeighbours(ids);
-    const changed = new Set(ids);
+    const near = withNeighbours(changed, linksOf);
+    const grown = new Map<string, Tile>();
     for (const id of near) {
-      const tile = plain.get(id)!;
-      const from = [tile, ...linksOf(id).flatMap(({ link, other }) => [link, plain.get(other)])];
-      const grown = this.grown.take(id, from, () => growing(tile, linksOf(id), plain));
-      if (tiles.get(id) !== grown.tile) changed.add(id);
-      tiles.set(id, grown.tile);
-      sides.set(id, grown.sides);
+      const one = growing(plain.get(id)!, linksOf(id), plain);
+      sides.set(id, one.sides);
+      grown.set(id, kept(before.tiles.get(id), one.tile));
     }
-    const touched = withNeighbours(changed);
-    for (const id of near) touched.add(id);
-    for (const id of touched) {
-      const from = [
-        tiles.get(id),
-        sides.get(id),
-        ...linksOf(id).flatMap(({ link, other }) => [link, tiles.get(other)]),
-      ];
-      const own = this.sockets.take(id, from, () => socketsOf(tiles.get(id)!, linksOf(id), sides.get(id)!, tiles));
-      for (const [key, socket] of own) sockets.set(key, socket);
+    const tiles = new Map(order === before.order ? before.tiles : order.map((id) => [id, before.tiles.get(id)!]));
+    for (const [id, tile] of grown) {
+      if (before.tiles.get(id) !== tile) changed.add(id);
+      tiles.set(id, tile);
     }
-    return touched;
+
+    const around = withNeighbours(changed, linksOf);
+    for (const id of near) around.add(id);
+    const sockets = new Map(before.sockets);
+    if (was.links !== topology.links)
+      for (const id of Object.keys(was.links))
+        if (!topology.links[id]) for (const end of ['a', 'b'] as const) sockets.delete(socketKey(id, end));
+    const touched = new Set<string>();
+    for (const id of around) {
+      socketsOf(tiles.get(id)!, linksOf(id), sides.get(id)!, tiles, before.sockets, sockets);
+      for (const one of linksOf(id)) touched.add(one.id);
+    }
+    this.before = { topology, at, order, links, plain, sides, tiles, sockets };
+    return { tiles, sockets, touched };
   }
 }
 
-const copyOf = ({ plain, tiles, sides, sockets }: State): Pick<State, 'plain' | 'tiles' | 'sides' | 'sockets'> => ({
-  plain: new Map(plain),
-  tiles: new Map(tiles),
-  sides: new Map(sides),
-  sockets: new Map(sockets),
-});
+/** The devices that are not as they were: themselves, in their place or in the links that they have. */
+function changedDevices(
+  { topology: was, at: wasAt }: State,
+  topology: Topology,
+  at: ReadonlyMap<string, Spot>,
+  order: readonly string[],
+): Set<string> {
+  if (was.models !== topology.models) return new Set(order);
+  const changed = new Set<string>();
+  if (was.devices !== topology.devices)
+    for (const id of order) if (was.devices[id] !== topology.devices[id]) changed.add(id);
+  if (was.links !== topology.links) {
+    const note = ({ a, b }: Link): void => {
+      for (const { device } of [a, b]) if (topology.devices[device]) changed.add(device);
+    };
+    for (const [id, link] of Object.entries(topology.links))
+      if (was.links[id] !== link) {
+        note(link);
+        if (was.links[id]) note(was.links[id]);
+      }
+    for (const [id, link] of Object.entries(was.links)) if (!topology.links[id]) note(link);
+  }
+  if (wasAt !== at)
+    for (const id of [...wasAt.keys(), ...at.keys()])
+      if (topology.devices[id] && !sameSpot(wasAt.get(id), at.get(id))) changed.add(id);
+  return changed;
+}
+
+function withNeighbours(some: Iterable<string>, linksOf: (id: string) => readonly LinkAt[]): Set<string> {
+  const found = new Set(some);
+  for (const id of some) for (const { other } of linksOf(id)) found.add(other);
+  return found;
+}
+
 const sameSpot = (a: Spot | undefined, b: Spot | undefined): boolean => a?.x === b?.x && a?.y === b?.y;
 
 /** All devices as tiles. `at` replaces positions while something is dragged. */
@@ -151,11 +160,11 @@ export const socketKey = (link: string, end: 'a' | 'b'): string => `${end} ${lin
 
 function linksByDevice(topology: Topology): Map<string, LinkAt[]> {
   const found = new Map<string, LinkAt[]>();
-  for (const [id, link] of entriesById(topology.links)) {
+  for (const [id, link] of Object.entries(topology.links)) {
     if (!topology.devices[link.a.device] || !topology.devices[link.b.device]) continue;
     for (const end of ['a', 'b'] as const) {
       const list = found.get(link[end].device) ?? [];
-      list.push({ id, link, end, other: link[end === 'a' ? 'b' : 'a'].device });
+      list.push({ id, link, end, other: link[end === 'a' ? 'b' : 'a'].device, key: socketKey(id, end) });
       found.set(link[end].device, list);
     }
   }
@@ -168,7 +177,7 @@ function growing(
   links: readonly LinkAt[],
   tiles: ReadonlyMap<string, Tile>,
 ): { tile: Tile; sides: ReadonlyMap<string, Side> } {
-  const sides = new Map(links.map((one) => [socketKey(one.id, one.end), sideOf(one, tile, tiles.get(one.other)!)]));
+  const sides = new Map(links.map((one) => [one.key, sideOf(one, tile, tiles.get(one.other)!)]));
   const count = (side: Side): number => [...sides.values()].filter((one) => one === side).length;
   const most = Math.max(count('left'), count('right'));
   const height = Math.max(LYING_HEIGHT, (most - 1) * UPRIGHT_SPACING + 2 * MARGIN);
@@ -199,7 +208,7 @@ function wishOf(at: LinkAt, side: Side, mine: Tile, theirs: Tile): Wish {
   // Where the two edges face each other both ends wish for the same place: the line is straight.
   const [low, high] = [Math.max(from, otherFrom), Math.min(to, otherTo)];
   const wish = bend ? (level ? bend.x : bend.y) : low < high ? (low + high) / 2 : level ? target.x : target.y;
-  return { key: socketKey(at.id, at.end), link: at.id, wish, other: level ? target.x : target.y };
+  return { key: at.key, link: at.id, wish, other: level ? target.x : target.y };
 }
 
 /** Gives the ends on each edge of a tile their places: as near to their wishes as the distance between them allows. */
@@ -208,13 +217,14 @@ function socketsOf(
   links: readonly LinkAt[],
   sides: ReadonlyMap<string, Side>,
   tiles: ReadonlyMap<string, Tile>,
-): Map<string, Socket> {
+  before: ReadonlyMap<string, Socket>,
+  sockets: Map<string, Socket>,
+): void {
   const wishes: Record<Side, Wish[]> = { top: [], right: [], bottom: [], left: [] };
   for (const one of links) {
-    const side = sides.get(socketKey(one.id, one.end))!;
+    const side = sides.get(one.key)!;
     wishes[side].push(wishOf(one, side, tile, tiles.get(one.other)!));
   }
-  const sockets = new Map<string, Socket>();
   for (const side of ['top', 'right', 'bottom', 'left'] as const) {
     const level = side === 'top' || side === 'bottom';
     const [start, length] = level ? [tile.x, tile.width] : [tile.y, tile.height];
@@ -226,21 +236,21 @@ function socketsOf(
       start + length - margin,
       level ? SPACING : UPRIGHT_SPACING,
     );
-    for (const [at, { key }] of sorted.entries()) sockets.set(key, { ...onEdge(tile, side, places[at]!), side });
+    for (const [at, { key }] of sorted.entries())
+      sockets.set(key, kept(before.get(key), onEdge(tile, side, places[at]!)));
   }
-  return sockets;
 }
 
-function onEdge(tile: Tile, side: Side, along: number): Spot {
+function onEdge({ x, y, width, height }: Tile, side: Side, along: number): Socket {
   switch (side) {
     case 'top':
-      return { x: along, y: tile.y - CHIP / 2 };
+      return { x: along, y: y - CHIP / 2, side };
     case 'bottom':
-      return { x: along, y: tile.y + tile.height + CHIP / 2 };
+      return { x: along, y: y + height + CHIP / 2, side };
     case 'left':
-      return { x: tile.x - CHIP / 2, y: along };
+      return { x: x - CHIP / 2, y: along, side };
     case 'right':
-      return { x: tile.x + tile.width + CHIP / 2, y: along };
+      return { x: x + width + CHIP / 2, y: along, side };
   }
 }
 

@@ -26,3 +26,10 @@ export class Kept<V> {
 
 const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean =>
   a.length === b.length && a.every((one, at) => one === b[at]);
+
+/** The old one where the new one, a flat object, has the same in every field. */
+export function kept<T extends object>(old: T | undefined, made: T): T {
+  if (!old) return made;
+  for (const key in made) if (old[key] !== made[key]) return made;
+  return old;
+}

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { Sheet, demoLab } from '../tests/topologies';
-import { type Topology } from '../topology';
+import { type SimpleCommand, type Topology, applyBatch } from '../topology';
 import {
   type Box,
   type Scene,
@@ -171,6 +171,49 @@ test('a scene worked out step by step is the same as one from the start', () => 
         const fresh = sceneOf(topology, { at: places });
         expect([...lines]).toEqual([...fresh.lines]);
         expect([...tiles]).toEqual([...fresh.tiles]);
+      },
+    ),
+    { numRuns: 25 },
+  );
+});
+
+test('after any changes of the drawing its scene is the same as one from the start', () => {
+  const start = labOf('three-stations');
+  const keeper = new SceneKeeper();
+  const pick = <T>(of: Record<string, T>, at: number): [string, T] => {
+    const all = Object.entries(of);
+    return all[at % all.length]!;
+  };
+  /** One change of each kind, at whatever `at` picks. */
+  const CHANGES: ((topology: Topology, at: number) => SimpleCommand[])[] = [
+    ({ devices }, at) => [{ kind: 'removeDevices', ids: [pick(devices, at)[0]] }],
+    ({ links }, at) => [{ kind: 'disconnect', ids: [pick(links, at)[0]] }],
+    ({ devices }, at) => [{ kind: 'setDevice', id: pick(devices, at)[0], set: { name: 'A'.repeat(at % 30) } }],
+    ({ devices }, at) => [{ kind: 'move', to: { [pick(devices, at)[0]]: { x: at * 7, y: at * 3 } } }],
+    ({ links }, at) => [{ kind: 'setLink', id: pick(links, at)[0], set: { bends: [{ x: 3 * at, y: 2 * at }] } }],
+    (_all, at) => [{ kind: 'setDocument', set: { endTexts: at % 2 ? 'ports' : 'nothing' } }],
+    ({ devices }, at) => {
+      const [id, device] = pick(devices, at);
+      return [
+        { kind: 'removeDevices', ids: [id] },
+        { kind: 'addDevice', id, device: { ...device, name: 'Back again' } },
+      ];
+    },
+  ];
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(fc.constantFrom(...CHANGES), fc.nat({ max: 300 })), { minLength: 1, maxLength: 6 }),
+      (changes) => {
+        let topology = start;
+        for (const [change, at] of changes) {
+          const done = applyBatch(topology, 'change', change(topology, at));
+          if (!done.ok) throw new Error(done.error);
+          topology = done.value.document;
+          const { tiles, lines } = keeper.scene(topology);
+          const fresh = sceneOf(topology);
+          expect([...lines]).toEqual([...fresh.lines]);
+          expect([...tiles]).toEqual([...fresh.tiles]);
+        }
       },
     ),
     { numRuns: 25 },

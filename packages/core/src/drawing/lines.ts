@@ -1,7 +1,7 @@
 import { type Link, type LinkEnd, type Medium, type Topology, modelOf } from '../topology';
 import { type Box, boxAround } from './boxes';
 import { CHIP, type Edges, type Socket, type Spot, socketKey } from './edges';
-import { Kept } from './kept';
+import { kept } from './kept';
 import { type Side, type Tile, portAddressText, shortAddress } from './tiles';
 
 /** One end of a link at its tile: where its port chip is, and what is written there. */
@@ -30,46 +30,49 @@ export interface LinkLine {
 
 /** The lines of all links between tiles; a line stays the same object as long as nothing of it changes. */
 export class Lines {
-  private readonly kept = new Kept<LinkLine>();
-  private before = new Map<string, LinkLine>();
+  private before: { topology: Topology | null; lines: ReadonlyMap<string, LinkLine> } = {
+    topology: null,
+    lines: new Map(),
+  };
 
-  /** `touched` are the devices whose links are to be looked at, null for all. */
+  /** The lines in the order of `links`. */
   of(
     topology: Topology,
     links: readonly (readonly [string, Link])[],
     { tiles, sockets, touched }: ReturnType<Edges['of']>,
   ): ReadonlyMap<string, LinkLine> {
-    const lines = touched ? new Map(this.before) : new Map<string, LinkLine>();
-    for (const [id, link] of links) {
-      if (touched && !touched.has(link.a.device) && !touched.has(link.b.device)) continue;
+    const { before } = this;
+    const make = (id: string, link: Link): LinkLine | null => {
       const [a, b] = [sockets.get(socketKey(id, 'a')), sockets.get(socketKey(id, 'b'))];
-      if (!a || !b) continue;
-      const [from, to] = [topology.devices[link.a.device], topology.devices[link.b.device]];
-      const by = carriedBy(topology, link, tiles);
-      const parts = [
-        link,
-        from,
-        to,
-        topology.models,
-        topology.endTexts,
-        a.x,
-        a.y,
-        a.side,
-        b.x,
-        b.y,
-        b.side,
-        by.x,
-        by.y,
-      ];
-      lines.set(
-        id,
-        this.kept.take(id, parts, () => lineOf(topology, id, link, a, b, by)),
-      );
+      if (!a || !b) return null;
+      const made = lineOf(topology, id, link, a, b, carriedBy(topology, link, tiles));
+      const old = before.lines.get(id);
+      return old && sameLine(old, made) ? old : made;
+    };
+    const sameTexts = before.topology?.endTexts === topology.endTexts;
+    const isStale = (id: string): boolean => !sameTexts || touched.has(id) || !before.lines.has(id);
+    const sameLinks = before.topology?.links === topology.links;
+    const lines = new Map(sameLinks ? before.lines : []);
+    for (const [id, link] of sameLinks && sameTexts
+      ? [...touched].map((id) => [id, topology.links[id]!] as const)
+      : links) {
+      const line = isStale(id) ? make(id, link) : before.lines.get(id)!;
+      if (line) lines.set(id, line);
     }
-    if (!touched) this.kept.turn();
-    this.before = lines;
+    this.before = { topology, lines };
     return lines;
   }
+}
+
+function sameLine(old: LinkLine, made: LinkLine): boolean {
+  const fields = { ...made, a: old.a, b: old.b, points: old.points, box: old.box };
+  return (
+    kept(old, fields) === old &&
+    kept(old.a, made.a) === old.a &&
+    kept(old.b, made.b) === old.b &&
+    old.points.length === made.points.length &&
+    made.points.every((one, at) => kept(old.points[at], one) !== one)
+  );
 }
 
 /** How far both ends of a link are being carried together: its bends go along. */
