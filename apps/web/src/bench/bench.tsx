@@ -1,48 +1,43 @@
-import { Alert, Box, Button, Snackbar } from '@mui/material';
-import {
-  type EngineOptions,
-  type Policy,
-  type Reason,
-  namingScheme,
-  rename,
-  repairOf,
-  wholeGroups,
-} from '@sobrin/core';
+import { Alert, Box, Snackbar } from '@mui/material';
+import { type EngineOptions, type Policy, namingScheme, wholeGroups } from '@sobrin/core';
 import { type ReactNode, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { Drawing } from '../drawing/drawing';
 import { type LinkGrips } from '../drawing/link-handles';
-import { type MarqueeKind } from '../drawing/marquee';
 import { type Lenses } from '../drawing/lenses';
 import { NOTHING, type Selection, isNothing } from '../drawing/selection';
 import { type DrawingView } from '../drawing/view';
-import { Empty, TopBar } from '../ui/parts';
+import { TopBar } from '../ui/parts';
 import { Pulse } from '../ui/pulse';
-import { type ToldTrace } from '../workers/told-trace';
+import { type Facts } from '../workers/facts';
 import { useEngine } from '../workers/use-facts';
+import { benchMenu, menuKeys } from './bench-menu';
+import { BlankSheet } from './blank-sheet';
+import { carryOut } from './carry-out';
 import { COMMAND_FIELD_ID, CommandField } from './command-field';
 import { ConflictDialog } from './conflict-dialog';
 import { Inspector } from './inspector/inspector';
 import { KitDialog } from './kit-dialog';
 import { LinkDialog, type LinkWish } from './link-dialog';
-import { LinkingLine, StatusLine } from './linking-line';
+import { ModeLines, useModes } from './modes';
 import { usePlanOfLab } from './offers';
-import { Carried, usePlacing } from './placing';
 import { type Listed, SheetStrip } from './strip';
 import { Toolbar } from './toolbar';
 import { TracePanel, marksOfTrace } from './trace-panel';
 import { useArrange } from './use-arrange';
 import { useBench, useBenchStore } from './use-bench';
-import { useBenchActions } from './use-bench-actions';
+import { type BenchOpeners, useBenchActions } from './use-bench-actions';
+import { useProblems } from './use-problems';
 import { useReach } from './use-reach';
 import { useBenchKeys } from './use-bench-keys';
-import { type Talk, CommentsPanel, OpenTalk } from './comments-panel';
+import { CommentsPanel, OpenTalk } from './comments-panel';
 import { useComments } from './use-comments';
 import { usePictures } from './use-pictures';
 import { useClipboard } from './use-clipboard';
 
 /** How much the bench tells: problems and what fits (coach), link states as equipment shows them (plain), or neither. */
 export type Telling = 'coach' | 'plain' | 'examination';
+const NO_PROBLEMS: Facts['problems'] = [];
 const LENSES: Lenses = { ends: true, subnets: true, cables: false };
 
 export function Bench({
@@ -70,25 +65,20 @@ export function Bench({
   children?: ReactNode;
 }) {
   const store = useBenchStore();
-  const { document: topology, selection, select, do: run, refusal, dismiss, save } = useBench((state) => state);
+  const { document: topology, selection, select, refusal, dismiss, save } = useBench((state) => state);
   const engine = useEngine(topology, equipment);
   const { facts } = engine;
   const plan = usePlanOfLab();
   const [lenses, setLenses] = useState(LENSES);
   const [kitOpen, setKitOpen] = useState(false);
   const [wish, setWish] = useState<LinkWish | null>(null);
-  const [linking, setLinking] = useState<readonly string[] | null>(null);
   const [listed, setListed] = useState<Listed | null>(null);
-  const [marquee, setMarquee] = useState<MarqueeKind | null>(null);
   const [renaming, setRenaming] = useState<string | null>(null);
-  const [talk, setTalk] = useState<Talk | null>(null);
   const [about, setAbout] = useState(false);
-  const [traced, setTraced] = useState<{ trace: ToldTrace; at: number } | null>(null);
   const [told, setTold] = useState(lost);
   const view = useRef<DrawingView | null>(null);
-  const problemAt = useRef(-1);
   const tells = telling !== 'examination';
-  const problems = telling === 'coach' ? facts.problems : [];
+  const problems = telling === 'coach' ? facts.problems : NO_PROBLEMS;
   const isBlank = Object.keys(topology.devices).length === 0;
 
   const reachFrom = lenses.reach && tells && selection.devices.length === 1 ? selection.devices[0]! : null;
@@ -102,60 +92,37 @@ export function Bench({
     [field, topology.devices],
   );
 
+  const modes = useModes();
+  const { linking, setLinking, marquee, setMarquee, traced, setTraced, talk, setTalk, placing, setPlacing } = modes;
   const pictures = usePictures(setTold);
   const comments = useComments(setTalk);
   const arranging = useArrange(() => window.setTimeout(() => view.current?.showAll(), 60));
-  const actions = useBenchActions({
-    view,
-    title,
-    automatic,
-    plan,
-    kit: kit ?? null,
-    opens: {
-      kit: () => setKitOpen(true),
-      arrange: arranging.start,
-      wish: setWish,
-      linking: setLinking,
-      marquee: setMarquee,
-      comment: setTalk,
-      picture: (beneath, middle) => {
-        setTalk(null);
-        pictures.choose(beneath, middle);
-      },
-      rename: setRenaming,
-      list: (sheet, devices) => setListed({ sheet, devices }),
-      trace: (from, to) => {
-        if (!tells) return setTold('In this lab the bench does not say who reaches whom.');
-        void engine.trace(from, to).then((trace) => setTraced({ trace, at: trace.steps.length - 1 }));
-      },
-      about: () => {
-        setAbout(true);
-        select(NOTHING);
-      },
-      tell: setTold,
+  const opens: BenchOpeners = {
+    kit: () => setKitOpen(true),
+    arrange: arranging.start,
+    wish: setWish,
+    linking: setLinking,
+    marquee: setMarquee,
+    comment: setTalk,
+    picture: (beneath, middle) => {
+      setTalk(null);
+      pictures.choose(beneath, middle);
     },
-  });
-  const jump = (problem: Reason): void => {
-    const link = problem.at.link === undefined ? undefined : topology.links[problem.at.link];
-    const device = problem.at.device?.split('/')[0];
-    if (link) actions.choose({ links: [problem.at.link!] });
-    else if (device !== undefined && topology.devices[device]) actions.choose({ devices: [device] });
+    rename: setRenaming,
+    list: (sheet, devices) => setListed({ sheet, devices }),
+    trace: (from, to) => {
+      if (!tells) return setTold('In this lab the bench does not say who reaches whom.');
+      void engine.trace(from, to).then((trace) => setTraced({ trace, at: trace.steps.length - 1 }));
+    },
+    about: () => {
+      setAbout(true);
+      select(NOTHING);
+    },
+    tell: setTold,
   };
-  const problemCounts = useMemo(() => {
-    const counts = new Map<string, number>();
-    const told = telling === 'coach' ? facts.problems : [];
-    for (const { at } of told) {
-      const id = at.device?.split('/')[0];
-      if (id !== undefined) counts.set(id, (counts.get(id) ?? 0) + 1);
-    }
-    return counts;
-  }, [facts.problems, telling]);
-  const mend = (problem: Reason) => repairOf(topology, problem, { options: equipment, plan });
-  const nextProblem = (): void => {
-    if (!problems.length) return;
-    problemAt.current = (problemAt.current + 1) % problems.length;
-    jump(problems[problemAt.current]!);
-  };
+  const actions = useBenchActions({ view, title, automatic, plan, kit: kit ?? null, opens });
+  const menu = benchMenu(topology, selection, actions, opens);
+  const pulse = useProblems({ problems, equipment, plan, choose: actions.choose });
   /** While links are made, a tile that is chosen is an end of the next one. */
   const pick = (next: Selection): void => {
     if (!isNothing(next)) setTalk(null);
@@ -168,15 +135,7 @@ export function Bench({
       setLinking([]);
     }
   };
-  const { placing, setPlacing } = usePlacing((model, client) => {
-    const at = view.current?.placeAt(client);
-    if (at) actions.place(model, at);
-  });
-  const entries = new Map(actions.menu.map((one) => [one.id, one]));
-  const does = (id: string) => () => {
-    const entry = entries.get(id);
-    if (entry && !entry.off) entry.run();
-  };
+  const keys = menuKeys(menu);
   const grips: LinkGrips = { onReplug: actions.replug, onBends: actions.bend, onLabel: actions.moveLabel };
   useClipboard({
     topology,
@@ -186,40 +145,19 @@ export function Bench({
     onTell: setTold,
   });
   useBenchKeys({
+    ...keys,
     '/': () => document.getElementById(COMMAND_FIELD_ID)?.focus(),
-    a: does('kit'),
-    l: does('link'),
-    L: does('link-choose'),
-    c: does('comment'),
-    s: does('site'),
-    n: does('note'),
-    Delete: does('remove'),
-    Backspace: does('remove'),
-    F2: does('rename'),
-    b: does('box'),
-    o: does('lasso'),
-    ']': does('front'),
-    '[': does('back'),
+    Backspace: keys.Delete,
+    'ctrl y': keys['ctrl shift z'],
     e: () => document.querySelector<HTMLElement>('[aria-label=Inspector] input[aria-label^="Address of"]')?.focus(),
-    F8: nextProblem,
+    F8: pulse.next,
     Escape: () => {
       if (arranging.progress) arranging.cancel();
-      else if (marquee) setMarquee(null);
-      else if (placing) setPlacing(null);
-      else if (linking) setLinking(null);
-      else if (traced) setTraced(null);
-      else if (talk !== null) setTalk(null);
+      else if (modes.end()) return;
       else if (lenses.reach) setLenses({ ...lenses, reach: false });
       else select(NOTHING);
     },
     arrows: actions.nudge,
-    'ctrl z': does('undo'),
-    'ctrl y': does('redo'),
-    'ctrl shift z': does('redo'),
-    'ctrl a': does('all'),
-    'ctrl d': does('duplicate'),
-    'ctrl g': does('group'),
-    'ctrl shift g': does('ungroup'),
   });
   const context = useMemo(
     () => ({
@@ -228,21 +166,22 @@ export function Bench({
       automatic,
       plan,
       namingScheme: namingScheme(plan?.brief),
-      menu: actions.menu
-        .filter((one) => !one.off)
-        .map(({ id, text, keys }) => ({ id, text, ...(keys && { more: keys }) })),
+      menu: menu.filter((one) => !one.off).map(({ id, text, keys }) => ({ id, text, ...(keys && { more: keys }) })),
     }),
-    [topology, selection.devices, automatic, plan, actions.menu],
+    [topology, selection.devices, automatic, plan, menu],
   );
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', minWidth: 0 }}>
       <TopBar title={title} under={under}>
-        <CommandField context={context} onTake={actions.carryOut} />
+        <CommandField
+          context={context}
+          onTake={({ action }) => action !== null && carryOut(action, actions, menu, opens)}
+        />
         <Toolbar
           lenses={lenses}
           onLenses={setLenses}
           tells={tells}
-          menu={actions.menu}
+          menu={menu}
           aboutShown={about}
           onAbout={() => {
             setAbout(!about);
@@ -294,13 +233,12 @@ export function Bench({
                       onDone: (name) => {
                         setRenaming(null);
                         const now = topology.devices[renaming];
-                        if (name !== null && now && name.trim() !== now.name)
-                          run('rename', ...rename(topology, renaming, name.trim()));
+                        if (name !== null && now && name.trim() !== now.name) actions.rename(renaming, name.trim());
                       },
                     }
                   : undefined
               }
-              problems={problemCounts}
+              problems={pulse.counts}
               places={arranging.flying}
               onMoveSite={actions.moveSite}
               onMoveNote={actions.moveNote}
@@ -315,56 +253,21 @@ export function Bench({
                 view.current = ready;
               }}
             />
-            {arranging.progress && (
-              <StatusLine onEnd={arranging.cancel} end="Cancel">
-                Arranging: {arranging.progress.done} of {arranging.progress.of} parts
-              </StatusLine>
-            )}
-            {lenses.reach && tells && !traced && (
-              <StatusLine onEnd={() => setLenses({ ...lenses, reach: false })} end="End">
-                {reachFrom === null
-                  ? 'Choose a device to see whom it reaches'
-                  : reach
-                    ? `${topology.devices[reachFrom]!.name} reaches ${reach.reached} of ${reach.of} devices with an address`
-                    : 'Following packets'}
-              </StatusLine>
-            )}
-            {linking && (
-              <LinkingLine
-                names={linking.map((id) => topology.devices[id]?.name ?? '')}
-                onEnd={() => setLinking(null)}
-              />
-            )}
-            {marquee && (
-              <StatusLine onEnd={() => setMarquee(null)} end="End">
-                {marquee === 'box' ? 'Draw a rectangle over what to choose' : 'Draw a line round what to choose'}
-              </StatusLine>
-            )}
-            {placing && !placing.held && (
-              <StatusLine onEnd={() => setPlacing(null)} end="End">
-                Each click puts one down
-              </StatusLine>
-            )}
-            {placing && <Carried placing={placing} topology={topology} />}
-            {isBlank && !placing && (
-              <Box
-                sx={{ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', pointerEvents: 'none' }}
-              >
-                <Box sx={{ pointerEvents: 'auto' }}>
-                  <Empty
-                    title="An empty sheet"
-                    action={
-                      <Button variant="contained" onClick={() => setKitOpen(true)}>
-                        Add the first device
-                      </Button>
-                    }
-                  >
-                    Type what you want into the field above (<kbd>/</kbd>), for instance <i>switch 20 x3</i> or{' '}
-                    <i>link PC-1 SW-1</i>, or take devices from the kit (<kbd>A</kbd>). Everything is saved at once.
-                  </Empty>
-                </Box>
-              </Box>
-            )}
+            <ModeLines
+              modes={modes}
+              arranging={arranging}
+              reach={
+                lenses.reach && tells
+                  ? { from: reachFrom, found: reach, onEnd: () => setLenses({ ...lenses, reach: false }) }
+                  : null
+              }
+              topology={topology}
+              onDrop={(model, client) => {
+                const at = view.current?.placeAt(client);
+                if (at) actions.place(model, at);
+              }}
+            />
+            {isBlank && !placing && <BlankSheet onAdd={() => setKitOpen(true)} />}
           </Box>
           <SheetStrip
             facts={facts}
@@ -386,7 +289,7 @@ export function Bench({
           />
         ) : (
           <OpenTalk value={setTalk}>
-            <Inspector facts={facts} showDocument={about} tells={tells} menu={actions.menu} modules={modules} />
+            <Inspector facts={facts} showDocument={about} tells={tells} menu={menu} modules={modules} />
           </OpenTalk>
         )}
       </Box>
@@ -394,13 +297,10 @@ export function Bench({
         <Pulse
           problems={problems}
           fine="every link that is drawn comes up, every address can be read"
-          onJump={jump}
-          onNext={nextProblem}
-          repairOf={(problem) => mend(problem)?.text ?? null}
-          onRepair={(problem) => {
-            const repair = mend(problem);
-            if (repair) run(repair.text.toLowerCase(), ...repair.commands);
-          }}
+          onJump={pulse.jump}
+          onNext={pulse.next}
+          repairOf={pulse.repairText}
+          onRepair={pulse.mend}
         />
       )}
       <KitDialog

@@ -1,5 +1,5 @@
 import { type Spot, type Topology, findModels } from '@sobrin/core';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { createPortal } from 'react-dom';
 import { GLYPHS } from '../drawing/glyphs';
 import { followPointer } from '../ui/follow-pointer';
@@ -10,29 +10,21 @@ export interface Placing {
   held: boolean;
 }
 
-/** Devices that are put where somebody points. `onDrop` gets the place of the screen where a carried one is let go. */
-export function usePlacing(onDrop: (model: string, client: Spot) => void) {
-  const [placing, setPlacing] = useState<Placing | null>(null);
-  const drop = useRef(onDrop);
-  useEffect(() => {
-    drop.current = onDrop;
-  });
-  useEffect(() => {
-    if (!placing?.held) return;
-    return followPointer(
-      () => {},
-      ({ clientX: x, clientY: y }, dropped) => {
-        setPlacing(null);
-        if (dropped) drop.current(placing.model, { x, y });
-      },
-    );
-  }, [placing]);
-  return { placing, setPlacing };
-}
-
-/** The device that is on its way, under the pointer. */
-export function Carried({ placing, topology }: { placing: Placing; topology: Topology }) {
+/** The device that is on its way, under the pointer. `onEnd` gets the place of the screen where a held one is let go. */
+export function Carried({
+  placing,
+  topology,
+  onEnd,
+}: {
+  placing: Placing;
+  topology: Topology;
+  onEnd: (dropped: Spot | null) => void;
+}) {
   const ghost = useRef<HTMLDivElement>(null);
+  const end = useRef(onEnd);
+  useEffect(() => {
+    end.current = onEnd;
+  });
   useEffect(() => {
     const follow = ({ clientX: x, clientY: y }: PointerEvent): void => {
       if (ghost.current) ghost.current.style.transform = `translate(${x}px, ${y}px) translate(-50%, -50%)`;
@@ -40,6 +32,13 @@ export function Carried({ placing, topology }: { placing: Placing; topology: Top
     window.addEventListener('pointermove', follow);
     return () => window.removeEventListener('pointermove', follow);
   }, []);
+  useEffect(() => {
+    if (!placing.held) return;
+    return followPointer(
+      () => {},
+      ({ clientX: x, clientY: y }, dropped) => end.current(dropped ? { x, y } : null),
+    );
+  }, [placing]);
   const model = findModels(topology, '').find(([id]) => id === placing.model)?.[1];
   if (!model) return null;
   const Glyph = GLYPHS[model.kind];

@@ -5,7 +5,7 @@ import { type Lenses } from '../drawing/lenses';
 import { createBenchStore } from './bench-store';
 import { Toolbar } from './toolbar';
 import { BenchProvider } from './use-bench';
-import { type MenuEntry } from './use-bench-actions';
+import { type MenuEntry } from './bench-menu';
 
 function open() {
   const done: string[] = [];

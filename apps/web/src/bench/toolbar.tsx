@@ -6,7 +6,7 @@ import { type Lenses, fieldKeys } from '../drawing/lenses';
 import { IconTool } from '../ui/icon-tool';
 import { MenuTool } from '../ui/menu-tool';
 import { useBench } from './use-bench';
-import { type MenuEntry } from './use-bench-actions';
+import { type MenuEntry } from './bench-menu';
 
 /** Lenses that are chosen often stand in the bar, the others behind its arrow. */
 const IN_BAR = { ends: 'Ends', subnets: 'Subnets', vlans: 'VLANs' } as const;

@@ -5,11 +5,15 @@ import { type ToldReach } from '../workers/told-reach';
 const MARKS: Readonly<Record<'yes' | 'no' | 'uncertain', Mark>> = { yes: 'met', no: 'lost', uncertain: 'unsure' };
 const NO_LINKS: Marks['links'] = new Map();
 
+/** Who one device reaches: marks on the drawing, and how many of those that have an address. */
+export interface Reach {
+  marks: Marks;
+  reached: number;
+  of: number;
+}
+
 /** Who one device reaches, as marks on the drawing and in words; null while the lens is off or nobody is asked about. */
-export function useReach(
-  ask: (from: string) => Promise<ToldReach>,
-  from: string | null,
-): { marks: Marks; reached: number; of: number } | null {
+export function useReach(ask: (from: string) => Promise<ToldReach>, from: string | null): Reach | null {
   const [told, setTold] = useState<ToldReach | null>(null);
   useEffect(() => {
     if (from === null) return;

@@ -1,26 +1,8 @@
 import '@xyflow/react/dist/base.css';
 import './drawing.css';
-import {
-  type Box,
-  type Guide,
-  type Spot,
-  type Topology,
-  SceneKeeper,
-  pickAt,
-  tilesInBox,
-  tilesInLasso,
-} from '@sobrin/core';
-import {
-  type Connection,
-  ConnectionMode,
-  type NodeChange,
-  ReactFlow,
-  type ReactFlowInstance,
-  type Viewport,
-  ViewportPortal,
-  useStore,
-} from '@xyflow/react';
-import { type PointerEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { type Box, type Guide, type Scene, type Spot, type Topology, SceneKeeper } from '@sobrin/core';
+import { type Connection, ConnectionMode, type NodeChange, ReactFlow, ViewportPortal, useStore } from '@xyflow/react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { type LinkFact } from '../workers/facts';
 import { CommentPins } from './comment-pins';
 import { FlyingLinks, manyLinksOf } from './flying-links';
@@ -30,15 +12,17 @@ import { type LinkGrips, LinkHandles } from './link-handles';
 import { type Lenses } from './lenses';
 import { LinkLayer, middleSizes } from './link-layer';
 import { type Mark, type Marks } from './marks';
-import { type MarqueeKind, MarqueeShape, useMarquee } from './marquee';
+import { type MarqueeKind, MarqueeShape } from './marquee';
 import { type Moved, movedBy, snapped } from './moving';
-import { type DrawingNode, NOTE_PREFIX, NodeFactory, PICTURE_PREFIX, SITE_PREFIX, inArea } from './nodes';
+import { type DrawingNode, NOTE_PREFIX, NodeFactory, inArea } from './nodes';
 import { NoteView } from './note-node';
 import { PictureSizes, type PictureSizing, PictureView } from './picture-node';
-import { type Selection, NOTHING } from './selection';
+import { type Selection, NOTHING, afterPick } from './selection';
 import { SiteView } from './site-node';
 import { TileNames, type TileRenaming, TileView } from './tile-node';
-import { type DrawingView, type Seen, ZOOM, seenFrom, viewOf } from './view';
+import { usePicking } from './use-picking';
+import { useSight } from './use-sight';
+import { type DrawingView, ZOOM } from './view';
 import { ZoomButtons } from './zoom-buttons';
 
 const NODE_TYPES = { tile: TileView, site: SiteView, legend: LegendView, note: NoteView, picture: PictureView };
@@ -49,12 +33,6 @@ const NO_LENSES: Lenses = { ends: false, subnets: false, cables: false };
 const FEW = 150;
 /** So many chosen tiles are drawn one by one in a large drawing seen from far. */
 const FEW_CHOSEN = 60;
-/** So long after the last step of zooming what came into sight is drawn. */
-const ZOOM_PAUSE_MS = 90;
-/** A wheel that moves sideways is a trackpad, and stays one for so long. */
-const PAD_MS = 500;
-/** How near a click must be to a link, in pixels of the screen. */
-const REACH = 7;
 
 export interface DrawingProps {
   topology: Topology;
@@ -110,14 +88,13 @@ export function Drawing(props: DrawingProps) {
     problems,
   } = props;
   const [moving, setMoving] = useState<Moved | null>(null);
-  const [seen, setSeen] = useState<Seen | null>(null);
   const [linking, setLinking] = useState(false);
   const [sizing, setSizing] = useState<ReadonlyMap<string, Box> | undefined>(undefined);
-  const [hovered, setHovered] = useState<string | null>(null);
   const [factory] = useState(() => new NodeFactory());
   const [keeper] = useState(() => new SceneKeeper());
   const root = useRef<HTMLDivElement>(null);
-  const modifiers = useRef({ add: false, free: false });
+  const latest = useRef<Scene | null>(null);
+  const { seen, view, follow, sized, ready, showAll } = useSight(root, latest, editable, onReady);
   const isLarge = Object.keys(topology.devices).length > FEW;
   const far = seen?.far ?? false;
   const shown = far ? NO_LENSES : lenses;
@@ -137,12 +114,19 @@ export function Drawing(props: DrawingProps) {
     () => keeper.scene(topology, { at, carried, pictures, middles, texts, light }),
     [keeper, topology, at, carried, pictures, middles, texts, light],
   );
-  const size = useRef({ width: 0, height: 0 });
-  const latest = useRef(scene);
-  const view = useRef<DrawingView | null>(null);
   useEffect(() => {
     latest.current = scene;
   }, [scene]);
+  const { hovered, modifiers, pickLink, ...picking } = usePicking({
+    scene,
+    view,
+    byPlace: isLarge && far,
+    selection,
+    onSelect,
+    shape: props.marquee ?? null,
+    onShapeEnd: props.onMarqueeEnd,
+    onPlace: props.onPlace,
+  });
   const chosen = useMemo(
     () => ({
       devices: new Set(selection.devices),
@@ -235,93 +219,6 @@ export function Drawing(props: DrawingProps) {
         Object.fromEntries([...done.devices].map(([id, { x, y }]) => [id, { x: Math.round(x), y: Math.round(y) }])),
       );
   };
-  const pickLink = useCallback(
-    (link: string, add: boolean) =>
-      onSelect?.(
-        add ? { ...selection, links: [...new Set([...selection.links, link])] } : { ...NOTHING, links: [link] },
-      ),
-    [onSelect, selection],
-  );
-  const underPointer = ({ clientX: x, clientY: y }: { clientX: number; clientY: number }, reach: number) => {
-    const place = view.current?.placeAt({ x, y });
-    return place ? pickAt(scene, place, reach) : null;
-  };
-  const clickPane = (event: { clientX: number; clientY: number; shiftKey: boolean }): void => {
-    const place = view.current?.placeAt({ x: event.clientX, y: event.clientY });
-    if (props.onPlace && place) return props.onPlace(place);
-    const found = isLarge && far ? underPointer(event, REACH / (view.current?.viewport().zoom ?? 1)) : null;
-    if (!found) onSelect?.(NOTHING);
-    else if ('device' in found) onSelect?.({ ...NOTHING, devices: [found.device] });
-    else pickLink(found.link, event.shiftKey);
-  };
-  const marquee = useMarquee((kind, points, add) => {
-    const places = points.flatMap((one) => view.current?.placeAt(one) ?? []);
-    const [from, to] = [places[0], places.at(-1)];
-    props.onMarqueeEnd?.();
-    if (!from || !to) return;
-    const found =
-      kind === 'lasso'
-        ? tilesInLasso(scene, places)
-        : tilesInBox(scene, {
-            x: Math.min(from.x, to.x),
-            y: Math.min(from.y, to.y),
-            width: Math.abs(from.x - to.x),
-            height: Math.abs(from.y - to.y),
-          });
-    onSelect?.({ ...NOTHING, devices: add ? [...new Set([...selection.devices, ...found])] : found });
-  });
-  const begin = (event: PointerEvent): void => {
-    modifiers.current = { add: event.ctrlKey || event.metaKey || event.shiftKey, free: event.altKey };
-    if (props.marquee) marquee.start(event, props.marquee);
-    else if (onSelect && event.shiftKey && event.button === 0 && isPane(event.target)) marquee.start(event, 'box');
-  };
-  const hover = (event: PointerEvent): void => {
-    modifiers.current.free = event.altKey;
-    if (!isLarge || !far || event.buttons) return;
-    const found = underPointer(event, 0);
-    setHovered(found && 'device' in found ? found.device : null);
-  };
-
-  const waiting = useRef<{ zoom: number; timer: number | undefined }>({ zoom: 0, timer: undefined });
-  /** Draws what came into sight: at once while the drawing is moved, now and then while it is zoomed. */
-  const follow = useCallback((viewport: Viewport): void => {
-    const { current: wait } = waiting;
-    const look = (): void => {
-      wait.timer = undefined;
-      wait.zoom = viewport.zoom;
-      setSeen((was) => seenFrom(was, viewport, size.current.width, size.current.height));
-    };
-    window.clearTimeout(wait.timer);
-    if (wait.zoom === 0 || viewport.zoom === wait.zoom) look();
-    else wait.timer = window.setTimeout(look, ZOOM_PAUSE_MS);
-  }, []);
-  useEffect(() => () => window.clearTimeout(waiting.current.timer), []);
-  /** Shows everything as soon as both the drawing and its size are known, and again where one only looks. */
-  const fit = useCallback((): void => {
-    if (!size.current.width || !view.current) return;
-    view.current.showAll({ duration: 0 });
-    follow(view.current.viewport());
-  }, [follow]);
-  const sized = useCallback(
-    (width: number, height: number): void => {
-      const isFirst = !size.current.width;
-      size.current = { width, height };
-      if (isFirst || !editable) fit();
-      else if (view.current) follow(view.current.viewport());
-    },
-    [editable, fit, follow],
-  );
-  const ready = (flow: ReactFlowInstance<DrawingNode>): void => {
-    const made = viewOf(
-      flow,
-      () => root.current?.getBoundingClientRect(),
-      () => latest.current,
-    );
-    view.current = made;
-    fit();
-    onReady?.(made);
-  };
-  const showAll = useCallback(() => view.current?.showAll(), []);
   const { onSizePicture } = props;
   const sizes = useMemo<PictureSizing>(
     () => ({
@@ -333,24 +230,6 @@ export function Drawing(props: DrawingProps) {
     }),
     [onSizePicture],
   );
-  const pad = useRef(-Infinity);
-  /** Two fingers on a trackpad move the drawing, a wheel and a pinch zoom it. */
-  const slide = useCallback((event: WheelEvent): void => {
-    if (event.ctrlKey || !view.current) return;
-    const isPad = event.deltaX !== 0 || event.timeStamp - pad.current < PAD_MS;
-    if (!isPad) return;
-    pad.current = event.timeStamp;
-    event.preventDefault();
-    event.stopPropagation();
-    view.current.panBy({ x: -event.deltaX, y: -event.deltaY });
-  }, []);
-  useEffect(() => {
-    const element = root.current;
-    // The listeners of the library are further in: this one must see the event first, and may stop it.
-    element?.addEventListener('wheel', slide, { capture: true, passive: false });
-    return () => element?.removeEventListener('wheel', slide, { capture: true });
-  }, [slide]);
-  const isMarquee = Boolean(props.marquee);
   return (
     <div
       ref={root}
@@ -359,17 +238,17 @@ export function Drawing(props: DrawingProps) {
         lenses.names === false && 'nameless',
         scene.pictures.some((one) => one.beneath) && 'over-picture',
         linking && 'linking',
-        isMarquee && 'choosing',
+        props.marquee && 'choosing',
         props.onPlace && 'placing',
       ]
         .filter(Boolean)
         .join(' ')}
-      onPointerDownCapture={begin}
+      onPointerDownCapture={picking.begin}
       // The library would move the whole drawing meanwhile.
       onMouseDownCapture={(event) => {
-        if (isMarquee || (event.shiftKey && isPane(event.target))) event.stopPropagation();
+        if (picking.takes(event)) event.stopPropagation();
       }}
-      onPointerMove={hover}
+      onPointerMove={picking.hover}
     >
       <PictureSizes value={sizes}>
         <TileNames value={props.renaming}>
@@ -383,7 +262,7 @@ export function Drawing(props: DrawingProps) {
             onConnectStart={() => setLinking(true)}
             onConnectEnd={() => setLinking(false)}
             onConnect={({ source, target }: Connection) => source !== target && props.onLink?.(source, target)}
-            onPaneClick={clickPane}
+            onPaneClick={picking.clickPane}
             onNodeDoubleClick={(_event, node) => node.type === 'tile' && props.onOpen?.(node.id)}
             onInit={ready}
             onMoveStart={() => root.current?.classList.add('moving')}
@@ -439,37 +318,12 @@ export function Drawing(props: DrawingProps) {
           </ReactFlow>
         </TileNames>
       </PictureSizes>
-      <MarqueeShape drawn={marquee.drawn} />
+      <MarqueeShape drawn={picking.drawn} />
     </div>
   );
 }
 
 const NOWHERE: Box = { x: 0, y: 0, width: 0, height: 0 };
-const isPane = (target: EventTarget): boolean =>
-  target instanceof Element && target.classList.contains('react-flow__pane');
-
-/** What is chosen after the library says what was picked; it knows only of what is drawn. */
-function afterPick(before: Selection, picked: readonly { id: string; selected: boolean }[], add: boolean): Selection {
-  const added = picked.filter((one) => one.selected).map((one) => one.id);
-  const keep = add || !added.length;
-  const gone = new Set(picked.filter((one) => !one.selected).map((one) => one.id));
-  const of = (ids: readonly string[], prefix: string, isMine: (id: string) => boolean): string[] => [
-    ...new Set([
-      ...(keep ? ids.filter((id) => !gone.has(prefix + id)) : []),
-      ...added.filter(isMine).map((id) => id.slice(prefix.length)),
-    ]),
-  ];
-  const isSite = (id: string): boolean => id.startsWith(SITE_PREFIX);
-  const isNote = (id: string): boolean => id.startsWith(NOTE_PREFIX);
-  const isPicture = (id: string): boolean => id.startsWith(PICTURE_PREFIX);
-  return {
-    devices: of(before.devices, '', (id) => !isSite(id) && !isNote(id) && !isPicture(id)),
-    sites: of(before.sites, SITE_PREFIX, isSite),
-    notes: of(before.notes ?? [], NOTE_PREFIX, isNote),
-    pictures: of(before.pictures ?? [], PICTURE_PREFIX, isPicture),
-    links: [],
-  };
-}
 
 /** Tells how large the drawing is on the screen. */
 function SizeWatch({ onSize }: { onSize: (width: number, height: number) => void }) {

@@ -1,3 +1,5 @@
+import { NOTE_PREFIX, PICTURE_PREFIX, SITE_PREFIX } from './nodes';
+
 /** What is chosen in a drawing, by id. */
 export interface Selection {
   readonly devices: readonly string[];
@@ -9,3 +11,30 @@ export interface Selection {
 export const NOTHING: Selection = { devices: [], links: [], sites: [] };
 export const isNothing = ({ devices, links, sites, notes = [], pictures = [] }: Selection): boolean =>
   devices.length + links.length + sites.length + notes.length + pictures.length === 0;
+
+/** What is chosen after the library says what was picked; it knows only of what is drawn. */
+export function afterPick(
+  before: Selection,
+  picked: readonly { id: string; selected: boolean }[],
+  add: boolean,
+): Selection {
+  const added = picked.filter((one) => one.selected).map((one) => one.id);
+  const keep = add || !added.length;
+  const gone = new Set(picked.filter((one) => !one.selected).map((one) => one.id));
+  const of = (ids: readonly string[], prefix: string, isMine: (id: string) => boolean): string[] => [
+    ...new Set([
+      ...(keep ? ids.filter((id) => !gone.has(prefix + id)) : []),
+      ...added.filter(isMine).map((id) => id.slice(prefix.length)),
+    ]),
+  ];
+  const isSite = (id: string): boolean => id.startsWith(SITE_PREFIX);
+  const isNote = (id: string): boolean => id.startsWith(NOTE_PREFIX);
+  const isPicture = (id: string): boolean => id.startsWith(PICTURE_PREFIX);
+  return {
+    devices: of(before.devices, '', (id) => !isSite(id) && !isNote(id) && !isPicture(id)),
+    sites: of(before.sites, SITE_PREFIX, isSite),
+    notes: of(before.notes ?? [], NOTE_PREFIX, isNote),
+    pictures: of(before.pictures ?? [], PICTURE_PREFIX, isPicture),
+    links: [],
+  };
+}

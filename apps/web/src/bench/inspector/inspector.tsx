@@ -2,7 +2,7 @@ import { type Policy } from '@sobrin/core';
 import { SidePanel } from '../../ui/side-panel';
 import { type Facts } from '../../workers/facts';
 import { useBench } from '../use-bench';
-import { type MenuEntry } from '../use-bench-actions';
+import { type MenuEntry } from '../bench-menu';
 import { DeviceInspector } from './device-inspector';
 import { DocumentInspector } from './document-inspector';
 import { LinkInspector } from './link-inspector';

@@ -3,7 +3,7 @@ import { type Command, counted, modelOf } from '@sobrin/core';
 import { Choice, Row } from '../../ui/fields';
 import { Heading, Part } from '../../ui/sections';
 import { useBench } from '../use-bench';
-import { type MenuEntry } from '../use-bench-actions';
+import { type MenuEntry } from '../bench-menu';
 import { RemoveButton } from './remove-button';
 
 const MIXED = ' ';

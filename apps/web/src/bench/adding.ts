@@ -1,0 +1,138 @@
+import {
+  type PlanOfLab,
+  type Policy,
+  type Spot,
+  type Topology,
+  addDevices,
+  countOf,
+  counted,
+  findModels,
+  kitRefusal,
+  namingScheme,
+  partOf,
+  pastePart,
+  placeDevice,
+  shiftForCopy,
+  siteAreas,
+  tilesOf,
+} from '@sobrin/core';
+import { newShortId } from '../api/new-id';
+import { NOTHING } from '../drawing/selection';
+import { type BenchStore } from './bench-store';
+import { BESIDE } from './inspector/note-inspector';
+import { type Look } from './look-at';
+
+const BETWEEN_SITES = 40;
+
+/** Everything that puts new things on a drawing. `tell` says why something did not go. */
+export function adding({
+  store,
+  look,
+  plan,
+  kit,
+  tell,
+}: {
+  store: BenchStore;
+  look: Look;
+  plan: PlanOfLab | undefined;
+  /** The models that the lab allows; null for all. */
+  kit: Policy['kit'] | null;
+  tell: (text: string) => void;
+}) {
+  const { selection, select, do: run } = store.getState();
+  const now = (): Topology => store.getState().document;
+  const topology = now();
+  const chosen = selection.devices;
+  /** Chooses what is new, and shows everything where some of it lies outside of what is seen. */
+  const showNew = (devices: readonly string[]): void => {
+    select({ ...NOTHING, devices });
+    look.later((of) => of.showAllIfOutside());
+  };
+  /** Where new things appear: to the right of what is chosen, else in the middle of what is seen. */
+  const wished = (): Spot => {
+    const first = chosen[0] === undefined ? undefined : topology.devices[chosen[0]];
+    if (first) return { x: first.at.x + 160, y: first.at.y };
+    const middle = look.middle();
+    return { x: middle.x - 60, y: middle.y - 60 };
+  };
+  const siteOfChosen = (): string | undefined =>
+    selection.sites[0] ?? (chosen[0] === undefined ? undefined : topology.devices[chosen[0]]?.site);
+  /** Beside what is chosen, where it is said into the room of a site, else in the middle of what is seen. */
+  const add = (model: string, count: number, site = siteOfChosen()): boolean => {
+    if (refuses(model, count)) return false;
+    const at = site !== undefined && (chosen.length === 0 || site !== siteOfChosen()) ? null : wished();
+    const scheme = namingScheme(plan?.brief);
+    const { ids, commands } = addDevices(topology, model, count, at, site, () => newShortId('d'), scheme);
+    if (!run(count > 1 ? `add ${count} devices` : 'add a device', ...commands)) return false;
+    showNew(ids);
+    return true;
+  };
+  /** Whether the lab's kit has no more of a model, which is told. */
+  const refuses = (model: string, count: number): boolean => {
+    const name = findModels(now(), '').find(([id]) => id === model)?.[1].name ?? model;
+    const why = kitRefusal(now(), model, name, count, kit ?? undefined);
+    if (why !== null) tell(why);
+    return why !== null;
+  };
+  /** A device where somebody pointed. */
+  const place = (model: string, at: Spot): boolean => {
+    if (refuses(model, 1)) return false;
+    const { ids, commands } = placeDevice(now(), model, at, () => newShortId('d'), namingScheme(plan?.brief));
+    if (!run('add a device', ...commands)) return false;
+    select({ ...NOTHING, devices: ids });
+    return true;
+  };
+  /** Round what is chosen, to the right of the other sites, or in the middle of what is seen. */
+  const addSite = (name?: string): boolean => {
+    const id = newShortId('s');
+    const names = new Set(Object.values(topology.sites).map((one) => one.name));
+    const number = Array.from({ length: names.size + 1 }, (_one, at) => at + 1).find((at) => !names.has(`Site ${at}`))!;
+    const others = chosen.length ? [] : siteAreas(topology, tilesOf(topology));
+    const last = others.reduce<(typeof others)[number] | undefined>(
+      (most, one) => (most && most.x + most.width >= one.x + one.width ? most : one),
+      undefined,
+    );
+    const { x, y } = last ? { x: last.x + last.width + BETWEEN_SITES, y: last.y } : wished();
+    const members = chosen.map((device) => ({ kind: 'setDevice', id: device, set: { site: id } }) as const);
+    const area = members.length ? {} : { area: { x: Math.round(x), y: Math.round(y), width: 240, height: 140 } };
+    if (!run('add a site', { kind: 'setSite', id, set: { name: name ?? `Site ${number}`, ...area } }, ...members))
+      return false;
+    select({ ...NOTHING, sites: [id] });
+    look.later((of) => of.showAllIfOutside());
+    return true;
+  };
+  /** A note that hangs on what is chosen, or stands in the middle of what is seen. */
+  const addNote = (): void => {
+    const id = newShortId('n');
+    const one = (kind: 'device' | 'link' | 'site', ids: readonly string[]) =>
+      ids.length === 1 ? { kind, id: ids[0]! } : undefined;
+    const anchor = one('device', chosen) ?? one('link', selection.links) ?? one('site', selection.sites);
+    const { x, y } = wished();
+    const at = anchor ? BESIDE : { x: Math.round(x), y: Math.round(y) };
+    if (run('add a note', { kind: 'setNote', id, set: { text: '', at, ...(anchor && { anchor }) } }))
+      select({ ...NOTHING, notes: [id] });
+  };
+  const paste = (part: Topology, shift = shiftForCopy(now(), part)): boolean => {
+    const { commands, ids } = pastePart(now(), part, { newId: () => newShortId('d'), shift, plan });
+    const models = new Map<string, number>();
+    for (const { model, ...one } of Object.values(part.devices))
+      models.set(model, (models.get(model) ?? 0) + countOf({ model, ...one }));
+    if ([...models].some(([model, count]) => refuses(model, count))) return false;
+    if (!commands.length || !run(`copy ${counted(ids.length, 'device')}`, ...commands)) return false;
+    showNew(ids);
+    return true;
+  };
+  const duplicate = (times: number): boolean => {
+    let part = partOf(topology, chosen);
+    const all: string[] = [];
+    for (let at = 0; at < times; at++) {
+      if (!paste(part)) return at > 0;
+      const ids = store.getState().selection.devices;
+      all.push(...ids);
+      part = partOf(now(), ids);
+    }
+    select({ ...NOTHING, devices: all });
+    return true;
+  };
+  return { add, place, addSite, addNote, paste, duplicate };
+}

@@ -1,0 +1,178 @@
+import { type Topology, EDGES, entriesById, sitesWithin } from '@sobrin/core';
+import { type Selection, isNothing } from '../drawing/selection';
+import { type BenchActions, type BenchOpeners } from './use-bench-actions';
+
+/** One thing to do on the bench: it stands in a menu, and can be typed into the command field. */
+export interface MenuEntry {
+  id: string;
+  text: string;
+  /** The key that does it as well. */
+  keys?: string;
+  group: 'add' | 'change' | 'arrange' | 'file';
+  off?: boolean;
+  run: () => void;
+}
+
+/** All of them, with what cannot be done just now marked as off. */
+export function benchMenu(
+  topology: Topology,
+  selection: Selection,
+  actions: BenchActions,
+  opens: BenchOpeners,
+): MenuEntry[] {
+  const chosen = selection.devices;
+  const inSites = new Set(selection.sites.flatMap((id) => [...sitesWithin(topology, id)]));
+  const arrangeable = [
+    ...chosen,
+    ...entriesById(topology.devices).flatMap(([id, one]) =>
+      inSites.has(one.site ?? '') && !chosen.includes(id) ? id : [],
+    ),
+  ];
+  return [
+    { id: 'kit', text: 'Add from the kit', keys: 'A', group: 'add', run: opens.kit },
+    { id: 'link', text: 'Link by clicking', keys: 'L', group: 'add', run: () => opens.linking(chosen) },
+    {
+      id: 'link-choose',
+      text: 'Link with ports and medium…',
+      keys: 'Shift L',
+      group: 'add',
+      run: () => opens.wish({ a: chosen[0] ?? null, b: chosen[1] ?? null }),
+    },
+    { id: 'site', text: 'Add a site', keys: 'S', group: 'add', run: () => void actions.addSite() },
+    { id: 'note', text: 'Add a note', keys: 'N', group: 'add', run: actions.addNote },
+    { id: 'comment', text: 'Comment', keys: 'C', group: 'add', run: actions.comment },
+    {
+      id: 'picture',
+      text: 'Picture…',
+      group: 'add',
+      run: () => actions.picture(false),
+    },
+    {
+      id: 'underlay',
+      text: 'Picture to draw over…',
+      group: 'add',
+      run: () => actions.picture(true),
+    },
+    { id: 'comments', text: 'All comments', group: 'file', run: () => opens.comment('all') },
+    {
+      id: 'duplicate',
+      text: 'Duplicate',
+      keys: 'Ctrl D',
+      group: 'change',
+      off: chosen.length === 0,
+      run: () => void actions.duplicate(1),
+    },
+    { id: 'remove', text: 'Remove', keys: 'Del', group: 'change', off: isNothing(selection), run: actions.remove },
+    {
+      id: 'all',
+      text: 'Choose everything',
+      keys: 'Ctrl A',
+      group: 'change',
+      run: actions.chooseAll,
+    },
+    {
+      id: 'rename',
+      text: 'Rename',
+      keys: 'F2',
+      group: 'change',
+      off: chosen.length !== 1,
+      run: () => opens.rename(chosen[0]!),
+    },
+    { id: 'box', text: 'Choose in a rectangle', keys: 'B', group: 'change', run: () => opens.marquee('box') },
+    { id: 'lasso', text: 'Choose in a free shape', keys: 'O', group: 'change', run: () => opens.marquee('lasso') },
+    {
+      id: 'same-kind',
+      text: 'Choose all of this kind',
+      group: 'change',
+      off: chosen.length === 0,
+      run: () => actions.chooseAlike('kind'),
+    },
+    {
+      id: 'same-site',
+      text: 'Choose all at this site',
+      group: 'change',
+      off: chosen.length === 0,
+      run: () => actions.chooseAlike('site'),
+    },
+    { id: 'undo', text: 'Undo', keys: 'Ctrl Z', group: 'change', run: actions.undo },
+    { id: 'redo', text: 'Redo', keys: 'Ctrl Shift Z', group: 'change', run: actions.redo },
+    { id: 'arrange', text: 'Arrange everything', group: 'arrange', run: () => opens.arrange() },
+    {
+      id: 'arrange-chosen',
+      text: 'Arrange what is chosen',
+      group: 'arrange',
+      off: arrangeable.length < 2,
+      run: () => opens.arrange(arrangeable),
+    },
+    ...EDGES.map((edge): MenuEntry => ({
+      id: `align-${edge}`,
+      text: `Align ${edge}`,
+      group: 'arrange',
+      off: chosen.length < 2,
+      run: () => void actions.align(edge),
+    })),
+    ...(['across', 'down'] as const).map((direction): MenuEntry => ({
+      id: `space-${direction}`,
+      text: `Space evenly ${direction}`,
+      group: 'arrange',
+      off: chosen.length < 3,
+      run: () => void actions.space(direction),
+    })),
+    {
+      id: 'group',
+      text: 'Group',
+      keys: 'Ctrl G',
+      group: 'arrange',
+      off: chosen.length < 2,
+      run: actions.group,
+    },
+    {
+      id: 'ungroup',
+      text: 'Ungroup',
+      keys: 'Ctrl Shift G',
+      group: 'arrange',
+      off: !chosen.some((id) => topology.devices[id]?.group !== undefined),
+      run: actions.ungroup,
+    },
+    ...(['front', 'back'] as const).map((end): MenuEntry => ({
+      id: end,
+      text: `Bring to the ${end}`,
+      keys: end === 'front' ? ']' : '[',
+      group: 'arrange',
+      off: chosen.length === 0,
+      run: () => actions.bringTo(end),
+    })),
+    {
+      id: 'straighten',
+      text: 'Straighten the link',
+      group: 'arrange',
+      off: !selection.links.some((id) => topology.links[id]?.bends),
+      run: actions.straighten,
+    },
+    { id: 'about', text: 'About this drawing', group: 'file', run: opens.about },
+    {
+      id: 'show-all',
+      text: 'Show all',
+      group: 'file',
+      run: actions.showAll,
+    },
+    { id: 'save', text: 'Save the drawing as a file', group: 'file', run: actions.saveFile },
+    { id: 'replace', text: 'Replace the drawing by a file…', group: 'file', run: () => void actions.readFile() },
+  ];
+}
+
+/** What the keys of a menu do, by the names that `useBenchKeys` has for them. */
+export const menuKeys = (menu: readonly MenuEntry[]): Record<string, () => void> =>
+  Object.fromEntries(
+    menu.flatMap(({ keys, off, run }) => (keys === undefined ? [] : [[keyName(keys), () => void (off || run())]])),
+  );
+
+/** "Ctrl Shift Z" is "ctrl shift z", "A" is "a", "Shift L" is "L", and "Del" is "Delete". */
+const keyName = (told: string): string =>
+  told === 'Del'
+    ? 'Delete'
+    : told.startsWith('Shift ')
+      ? told.slice('Shift '.length)
+      : told.startsWith('Ctrl ') || told.length === 1
+        ? told.toLowerCase()
+        : told;

@@ -1,0 +1,84 @@
+import { type Scene } from '@sobrin/core';
+import { type ReactFlowInstance, type Viewport } from '@xyflow/react';
+import { type RefObject, useCallback, useEffect, useRef, useState } from 'react';
+import { type DrawingNode } from './nodes';
+import { type DrawingView, type Seen, seenFrom, viewOf } from './view';
+
+/** So long after the last step of zooming what came into sight is drawn. */
+const ZOOM_PAUSE_MS = 90;
+/** A wheel that moves sideways is a trackpad, and stays one for so long. */
+const PAD_MS = 500;
+
+/** What is in sight of a drawing, and the ways to change that. `stays`: it is not fitted again when its size changes. */
+export function useSight(
+  root: RefObject<HTMLElement | null>,
+  scene: RefObject<Scene | null>,
+  stays: boolean,
+  onReady: ((view: DrawingView) => void) | undefined,
+) {
+  const [seen, setSeen] = useState<Seen | null>(null);
+  const size = useRef({ width: 0, height: 0 });
+  const view = useRef<DrawingView | null>(null);
+  const waiting = useRef<{ zoom: number; timer: number | undefined }>({ zoom: 0, timer: undefined });
+  /** Draws what came into sight: at once while the drawing is moved, now and then while it is zoomed. */
+  const follow = useCallback((viewport: Viewport): void => {
+    const { current: wait } = waiting;
+    const look = (): void => {
+      wait.timer = undefined;
+      wait.zoom = viewport.zoom;
+      setSeen((was) => seenFrom(was, viewport, size.current.width, size.current.height));
+    };
+    window.clearTimeout(wait.timer);
+    if (wait.zoom === 0 || viewport.zoom === wait.zoom) look();
+    else wait.timer = window.setTimeout(look, ZOOM_PAUSE_MS);
+  }, []);
+  useEffect(() => () => window.clearTimeout(waiting.current.timer), []);
+  /** Shows everything as soon as both the drawing and its size are known, and again where one only looks. */
+  const fit = useCallback((): void => {
+    if (!size.current.width || !view.current) return;
+    view.current.showAll({ duration: 0 });
+    follow(view.current.viewport());
+  }, [follow]);
+  const sized = useCallback(
+    (width: number, height: number): void => {
+      const isFirst = !size.current.width;
+      size.current = { width, height };
+      if (isFirst || !stays) fit();
+      else if (view.current) follow(view.current.viewport());
+    },
+    [stays, fit, follow],
+  );
+  const ready = (flow: ReactFlowInstance<DrawingNode>): void => {
+    const made = viewOf(
+      flow,
+      () => root.current?.getBoundingClientRect(),
+      () => scene.current!,
+    );
+    view.current = made;
+    fit();
+    onReady?.(made);
+  };
+  const showAll = useCallback(() => view.current?.showAll(), []);
+  useTrackpad(root, view);
+  return { seen, view, follow, sized, ready, showAll };
+}
+
+/** Two fingers on a trackpad move the drawing, a wheel and a pinch zoom it. */
+function useTrackpad(root: RefObject<HTMLElement | null>, view: RefObject<DrawingView | null>): void {
+  const pad = useRef(-Infinity);
+  useEffect(() => {
+    const slide = (event: WheelEvent): void => {
+      if (event.ctrlKey || !view.current) return;
+      const isPad = event.deltaX !== 0 || event.timeStamp - pad.current < PAD_MS;
+      if (!isPad) return;
+      pad.current = event.timeStamp;
+      event.preventDefault();
+      event.stopPropagation();
+      view.current.panBy({ x: -event.deltaX, y: -event.deltaY });
+    };
+    const element = root.current;
+    // The listeners of the library are further in: this one must see the event first, and may stop it.
+    element?.addEventListener('wheel', slide, { capture: true, passive: false });
+    return () => element?.removeEventListener('wheel', slide, { capture: true });
+  }, [root, view]);
+}
