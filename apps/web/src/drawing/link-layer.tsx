@@ -6,6 +6,7 @@ import {
   type Topology,
   MEDIUM_NAMES,
   PILL_HEIGHT,
+  bracketBox,
   lengthOf,
   mediumForm,
   overlap,
@@ -58,8 +59,7 @@ export const LinkLayer = memo(function LinkLayer({
   );
   const isShown = (line: LinkLine): boolean =>
     without?.has(line.id) !== true && (area === null || always?.has(line.id) === true || touches(line.box, area));
-  const isBracketShown = ({ from, to, y }: { from: number; to: number; y: number }): boolean =>
-    area === null || overlap({ x: from, y, width: to - from, height: 20 }, area);
+  const isBracketShown = (one: Scene['brackets'][number]): boolean => area === null || overlap(bracketBox(one), area);
   return (
     <svg className="links" role="presentation">
       {[...scene.lines.values()].filter(isShown).map((line) => (
@@ -93,8 +93,11 @@ export const LinkLayer = memo(function LinkLayer({
       {lenses.subnets &&
         scene.brackets.filter(isBracketShown).map((one) => (
           <g key={`${one.prefix} ${one.from}`}>
-            <path className="bracket" d={`M${one.from} ${one.y - 4}V${one.y}H${one.to}V${one.y - 4}`} />
-            <text className="bracket-text" x={one.middle} y={one.y + 14}>
+            <path
+              className="bracket"
+              d={`M${one.from} ${one.y}m0 ${one.above ? 4 : -4}V${one.y}H${one.to}v${one.above ? 4 : -4}`}
+            />
+            <text className="bracket-text" x={one.middle} y={one.y + (one.above ? -6 : 14)}>
               {one.prefix}
             </text>
           </g>

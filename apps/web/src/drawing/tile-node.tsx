@@ -1,7 +1,7 @@
 import { IconCheck, IconPlugConnected, IconQuestionMark, IconX } from '@tabler/icons-react';
 import { type Tile } from '@sobrin/core';
 import { Handle, type Node, type NodeProps, Position } from '@xyflow/react';
-import { createContext, memo, useContext, useState } from 'react';
+import { type CSSProperties, createContext, memo, useContext, useState } from 'react';
 import { GLYPHS } from './glyphs';
 import { type Mark } from './marks';
 
@@ -54,7 +54,13 @@ export const TileView = memo(function TileView({ data, selected }: NodeProps<Til
         <span className="tag" aria-hidden>
           {tile.tag}
         </span>
-        {tile.texts === 'inside' ? texts : <div className={`beside ${tile.texts}`}>{texts}</div>}
+        {tile.texts === 'inside' ? (
+          texts
+        ) : (
+          <div className={`beside ${tile.texts}`} style={{ '--away': `${tile.away}px` } as CSSProperties}>
+            {texts}
+          </div>
+        )}
         {tile.count > 1 && <span className="plate">×{tile.count}</span>}
         {mark && <MarkPlate mark={mark} />}
       </div>

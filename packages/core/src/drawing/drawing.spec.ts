@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { Sheet, demoLab } from '../tests/topologies';
 import { type Topology, applyBatch, emptyTopology } from '../topology';
 import {
+  CHIP,
   LEGEND_ROW,
   NOTE_ROW,
   legendLines,
@@ -13,6 +14,7 @@ import {
   shortAddress,
   spread,
   stationAt,
+  textsBox,
   tilesOf,
   toneOfVlan,
   vlansOf,
@@ -100,6 +102,33 @@ test('a subnet is written once under its hosts, and brackets of one row never ov
     for (const other of brackets.slice(index + 1))
       expect(one.y !== other.y || one.to < other.from || other.to < one.from).toBe(true);
   expect(linkSubnets.map((one) => one.prefix).sort()).toEqual(['10.84.15.0/30', '10.84.15.4/30']);
+});
+
+test('the name of a host stands where none of its links leaves, and its subnet on the same side', () => {
+  const sheet = new Sheet().device('S', 'access-switch-12', {}, at(0, 200));
+  for (const one of [1, 2]) {
+    sheet.device(`UP${one}`, 'desktop', { e0: `10.84.1.${one}/24` }, at(one * 70, 0)).cable(`UP${one} e0`, `S p${one}`);
+    sheet.device(`LOW${one}`, 'desktop', { e0: `10.84.1.1${one}/24` }, at(one * 70, 400));
+    sheet.cable(`LOW${one} e0`, `S p${one + 4}`);
+  }
+  const { tiles, brackets } = sceneOf(sheet.topology);
+  expect(['UP1', 'UP2', 'LOW1', 'LOW2'].map((id) => tiles.get(id)!.texts)).toEqual(['top', 'top', 'bottom', 'bottom']);
+  expect(brackets.map((one) => [one.members[0], one.above, one.y < 0])).toEqual([
+    ['LOW1', false, false],
+    ['UP1', true, true],
+  ]);
+});
+
+test('a name whose side was chosen keeps that side, clear of the chip there', () => {
+  const { topology } = new Sheet()
+    .device('S', 'access-switch-12', {}, at(0, 200))
+    .device('PC', 'desktop', {}, { ...at(20, 0), label: { side: 'bottom' } })
+    .cable('PC e0', 'S p1');
+  const { tiles, lines } = sceneOf(topology);
+  const tile = tiles.get('PC')!;
+  const { a: chip } = [...lines.values()][0]!;
+  expect(tile.texts).toBe('bottom');
+  expect(textsBox(tile, '')!.y).toBeGreaterThan(chip.y + CHIP / 2);
 });
 
 test('a column of hosts has no room for brackets between them, and gets none', () => {

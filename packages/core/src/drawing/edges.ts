@@ -90,7 +90,8 @@ export class Edges {
     const near = withNeighbours(changed, linksOf);
     const grown = new Map<string, Tile>();
     for (const id of near) {
-      const one = growing(plain.get(id)!, linksOf(id), plain);
+      const isFree = topology.devices[id]!.label?.side === undefined;
+      const one = growing(plain.get(id)!, linksOf(id), plain, isFree);
       sides.set(id, one.sides);
       grown.set(id, kept(before.tiles.get(id), one.tile));
     }
@@ -171,18 +172,28 @@ function linksByDevice(topology: Topology): Map<string, LinkAt[]> {
   return found;
 }
 
-/** The side at which each link leaves, and a tile high enough for those that leave to the left or to the right. */
+/**
+ * The side at which each link leaves, and a tile high enough for those that leave to the left or to the right. What is
+ * written beside a host stands where no link leaves, as long as its side is free to choose.
+ */
 function growing(
   tile: Tile,
   links: readonly LinkAt[],
   tiles: ReadonlyMap<string, Tile>,
+  isFree: boolean,
 ): { tile: Tile; sides: ReadonlyMap<string, Side> } {
   const sides = new Map(links.map((one) => [one.key, sideOf(one, tile, tiles.get(one.other)!)]));
   const count = (side: Side): number => [...sides.values()].filter((one) => one === side).length;
   const most = Math.max(count('left'), count('right'));
   const height = Math.max(LYING_HEIGHT, (most - 1) * UPRIGHT_SPACING + 2 * MARGIN);
-  return { tile: tile.shape === 'lying' && most > 2 ? { ...tile, height } : tile, sides };
+  const grown = tile.shape === 'lying' && most > 2 ? { ...tile, height } : tile;
+  if (tile.texts === 'inside') return { tile: grown, sides };
+  const texts = (isFree && TEXT_SIDES.find((side) => count(side) === 0)) || tile.texts;
+  return { tile: { ...grown, texts, away: tile.away + (count(texts) > 0 ? CHIP : 0) }, sides };
 }
+
+/** Where what is written beside a host stands: the first of these where no link leaves. */
+const TEXT_SIDES = ['bottom', 'top', 'right', 'left'] as const;
 
 const bendBeside = ({ link, end }: LinkAt): Spot | undefined => (end === 'a' ? link.bends?.[0] : link.bends?.at(-1));
 

@@ -9,7 +9,7 @@ import { type LegendCard, legendCard } from './legend';
 import { type LinkLine, Lines } from './lines';
 import { lengthOf, stationAt } from './media';
 import { type NoteBox, notesOf } from './notes';
-import { type LinkSubnet, type SubnetBracket, Subnets } from './subnets';
+import { type LinkSubnet, type SubnetBracket, Subnets, bracketBox } from './subnets';
 import { type Tile, firstAddressText, textsBox } from './tiles';
 
 /** Everything that is drawn of a topology, in the drawing's own pixels. */
@@ -109,8 +109,8 @@ export class SceneKeeper {
       const box = textsBox(tile, second);
       if (box) taken.add(box);
     }
-    const brackets = this.subnets.brackets(topology, tiles, taken);
-    for (const one of brackets) taken.add({ x: one.from, y: one.y - 4, width: one.to - one.from, height: 22 });
+    const brackets = this.subnets.brackets(topology, tiles, lines, taken);
+    for (const one of brackets) taken.add(bracketBox(one));
     for (const note of notes) taken.add(note);
     for (const { x, y, name } of sites) taken.add({ x, y, width: name.length * 7.5 + 26, height: 22 });
     for (const line of lines.values())
@@ -173,6 +173,9 @@ function middleBoxes(lines: ReadonlyMap<string, LinkLine>, middles: SceneOptions
 export const sceneOf = (topology: Topology, options?: SceneOptions): Scene =>
   new SceneKeeper().scene(topology, options);
 
+/** Stands for whatever is written below names. */
+const SOME_ADDRESS = '.100';
+
 /** The box of what is drawn with what is written round the tiles, without the legend; null for an empty sheet. */
 export const sceneBox = ({
   tiles,
@@ -182,9 +185,10 @@ export const sceneBox = ({
   pictures,
 }: Pick<Scene, 'tiles' | 'sites' | 'brackets' | 'notes' | 'pictures'>): Box | null =>
   boxAround([
-    ...[...tiles.values()].map((tile) => ({ ...tile, height: tile.height + (tile.shape === 'standing' ? 32 : 0) })),
+    ...tiles.values(),
+    ...[...tiles.values()].flatMap((tile) => textsBox(tile, SOME_ADDRESS) ?? []),
     ...sites,
     ...notes,
     ...pictures,
-    ...brackets.map((one) => ({ x: one.from, y: one.y, width: one.to - one.from, height: 20 })),
+    ...brackets.map(bracketBox),
   ]);

@@ -6,12 +6,13 @@ import { type LinkLine } from './lines';
 import { lengthOf, stationAt } from './media';
 import { type Tile, MONO_ADVANCE, firstAddressText, portAddressText } from './tiles';
 
-/** A subnet written once under the hosts it covers, with a bracket from the first to the last of them. */
+/** A subnet written once under the hosts it covers, or above where their links leave below, with a bracket from the first to the last. */
 export interface SubnetBracket {
   readonly prefix: string;
   readonly from: number;
   readonly to: number;
   readonly y: number;
+  readonly above: boolean;
   readonly middle: number;
   /** The tiles it covers. */
   readonly members: readonly string[];
@@ -26,10 +27,11 @@ export interface LinkSubnet {
   readonly y: number;
 }
 
-const UNDER_TILE = 38;
+const FROM_TILE = 38;
 const LEVEL = 30;
 const MAX_LEVELS = 3;
 const PREFIX_HEIGHT = 18;
+const HOOK = 4;
 export const PILL_HEIGHT = 16;
 export const pillWidth = (prefix: string): number => prefix.length * MONO_ADVANCE + 12;
 /** How far from the middle of its link a pill may slide to find a free place, and in what steps. */
@@ -40,16 +42,29 @@ const subnetOfText = (text: string | null): Prefix | null => {
   return read?.ok ? subnetOf(read.value) : null;
 };
 
+/** The room of a bracket with its subnet. */
+export const bracketBox = ({ from, to, y, above }: Pick<SubnetBracket, 'from' | 'to' | 'y' | 'above'>): Box => ({
+  x: from,
+  y: above ? y - PREFIX_HEIGHT : y - HOOK,
+  width: to - from,
+  height: PREFIX_HEIGHT + HOOK,
+});
+
 /** The subnets that a drawing tells, each where it belongs. */
 export class Subnets {
   private readonly ofDevices = new Kept<string | null>();
   private readonly ofLinks = new Kept<string | null>();
 
   /**
-   * Brackets under the rows of standing tiles. Where one would lie on another or on a tile it goes a level lower; where
+   * Brackets under or above the rows of standing tiles. Where one would lie on another or on a tile it goes further away; where
    * there is no room at all, as in a column of hosts, there is none. `taken` holds the tiles with their texts.
    */
-  brackets(topology: Topology, tiles: ReadonlyMap<string, Tile>, taken: BoxIndex): SubnetBracket[] {
+  brackets(
+    topology: Topology,
+    tiles: ReadonlyMap<string, Tile>,
+    lines: ReadonlyMap<string, LinkLine>,
+    taken: BoxIndex,
+  ): SubnetBracket[] {
     const groups = new Map<string, { prefix: string; tiles: Tile[] }>();
     for (const tile of tiles.values()) {
       if (tile.shape !== 'standing') continue;
@@ -65,6 +80,9 @@ export class Subnets {
       else groups.set(key, { prefix, tiles: [tile] });
     }
     this.ofDevices.turn();
+    const leaving = { top: new Set<string>(), bottom: new Set<string>() };
+    for (const { a, b } of lines.values())
+      for (const { side, device } of [a, b]) if (side === 'top' || side === 'bottom') leaving[side].add(device);
     const brackets: SubnetBracket[] = [];
     const rows: { low: number; high: number; y: number }[] = [];
     for (const { prefix, tiles: members } of [...groups.values()].sort((a, b) => a.tiles[0]!.x - b.tiles[0]!.x)) {
@@ -73,14 +91,18 @@ export class Subnets {
       const middle = (from + to) / 2;
       const half = Math.max((to - from) / 2, (prefix.length * MONO_ADVANCE) / 2) + 4;
       const [low, high] = [middle - half, middle + half];
+      const above = members.some(({ id }) => leaving.bottom.has(id)) && !members.some(({ id }) => leaving.top.has(id));
       const isFree = (y: number): boolean =>
         !rows.some((one) => Math.abs(one.y - y) < LEVEL && one.low < high && low < one.high) &&
-        taken.isFree({ x: low, y: y - 4, width: 2 * half, height: PREFIX_HEIGHT + 4 });
-      const levels = Array.from({ length: MAX_LEVELS }, (_, level) => box.y + box.height + UNDER_TILE + level * LEVEL);
+        taken.isFree(bracketBox({ from: low, to: high, y, above }));
+      const levels = Array.from({ length: MAX_LEVELS }, (_, level) => {
+        const away = FROM_TILE + level * LEVEL;
+        return above ? box.y - away : box.y + box.height + away;
+      });
       const y = levels.find(isFree);
       if (y === undefined) continue;
       rows.push({ low, high, y });
-      brackets.push({ prefix, from, to, y, middle, members: members.map((one) => one.id) });
+      brackets.push({ prefix, from, to, y, above, middle, members: members.map((one) => one.id) });
     }
     return brackets;
   }

@@ -19,6 +19,8 @@ export interface Tile extends Box {
   readonly layer: number;
   /** Where its name and second line stand. */
   readonly texts: Side | 'inside';
+  /** How far from it they stand, so that they keep clear of port chips. */
+  readonly away: number;
 }
 
 const TAGS: Record<DeviceKind, string> = {
@@ -96,6 +98,7 @@ export function tileOf(topology: Topology, id: string, links: number, at?: { x: 
     layer: device.layer ?? 0,
     shape: lying ? 'lying' : 'standing',
     texts: device.label?.side ?? (lying ? 'inside' : 'bottom'),
+    away: TEXTS_AWAY,
     width: lying ? lyingWidth(device.name, secondLine(topology, device), links) : STANDING_SIZE,
     height: lying ? LYING_HEIGHT : STANDING_SIZE,
   };
@@ -144,7 +147,9 @@ export function shortAddress(text: string): string {
 const LINE_HEIGHT = 14;
 const STANDING_NAME = 6.6;
 const WIDEST_NAME = 130;
-const BESIDE_TILE = 6;
+/** Lines beside a tile stand a little further away than those above and below it. */
+const TEXTS_AWAY = 3;
+const MORE_BESIDE = 3;
 
 /** The box of the lines that stand outside of a tile: its name, and what is written below it. Null where they stand inside. */
 export function textsBox(tile: Tile, second: string): Box | null {
@@ -156,12 +161,12 @@ export function textsBox(tile: Tile, second: string): Box | null {
   const down = y + tile.height / 2 - height / 2;
   switch (tile.texts) {
     case 'top':
-      return { x: across, y: y - height - 2, width, height };
+      return { x: across, y: y - height - tile.away, width, height };
     case 'bottom':
-      return { x: across, y: y + tile.height + 3, width, height };
+      return { x: across, y: y + tile.height + tile.away, width, height };
     case 'left':
-      return { x: x - width - BESIDE_TILE, y: down, width, height };
+      return { x: x - width - tile.away - MORE_BESIDE, y: down, width, height };
     case 'right':
-      return { x: x + tile.width + BESIDE_TILE, y: down, width, height };
+      return { x: x + tile.width + tile.away + MORE_BESIDE, y: down, width, height };
   }
 }
