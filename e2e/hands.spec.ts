@@ -294,7 +294,7 @@ test.describe('with 1,000 devices and 1,500 links', () => {
   });
 });
 
-test('the devices, cables and sites of Three Stations are there after 33 typed lines, and arranged by one more', async ({
+test('Three Stations is there with sites, cables and addresses after 54 typed lines, and arranged by one more', async ({
   page,
 }) => {
   await signIn(page, 'Maren Osterkamp');
@@ -326,21 +326,37 @@ test('the devices, cables and sites of Three Stations are there after 33 typed l
     'add sensor x4 at Summit',
     'link SE-* SW-6',
     ...[1, 2, 3, 4, 5, 6].map((number) => `link RT-${Math.ceil(number / 2)} SW-${number}`),
+    'link RT-1 RT-2',
+    'link RT-2 RT-3',
+    // Each router its two subnets, then the links between the stations.
+    ...['10.84.1.1/26', '10.84.1.65/27', '10.84.15.1/30'].map((address) => `address RT-1 ${address}`),
+    ...['10.84.4.1/28', '10.84.4.65/26', '10.84.15.2/30', '10.84.15.5/30'].map((address) => `address RT-2 ${address}`),
+    ...['10.84.9.1/27', '10.84.9.33/29', '10.84.15.6/30'].map((address) => `address RT-3 ${address}`),
+    'address PC-* 10.84.1.11/26',
+    'address TU-* 10.84.1.21/26',
+    'address SV-1 10.84.1.66/27',
+    'address LT-* 10.84.1.70/27',
+    'address PR-1 10.84.1.80/27',
+    'address CT-* 10.84.4.2/28',
+    'address CM-* 10.84.4.66/26',
+    'address TI-* 10.84.9.11/27',
+    'address SE-* 10.84.9.34/29',
   ];
   for (const line of lines) {
     await page.keyboard.press('Escape');
     await page.keyboard.press('/');
     await page.keyboard.type(line);
-    await expect(page.getByRole('option').first()).toContainText(line.startsWith('link') ? 'link' : 'add');
+    await expect(page.getByRole('option').first()).toContainText(line.split(' ')[0]!);
     await page.keyboard.press('Enter');
     await expect(page.getByRole('listbox')).toBeHidden();
   }
-  expect(lines).toHaveLength(33);
+  expect(lines).toHaveLength(54);
   await page.keyboard.press('/');
   await page.keyboard.type('arrange everything');
   await page.keyboard.press('Enter');
   await saved(page);
   await expect(page.locator('.react-flow__node-tile')).toHaveCount(39);
-  await expect(page.locator('.links [data-state=up]')).toHaveCount(36);
+  await expect(page.locator('.links [data-state=up]')).toHaveCount(38);
+  await expect(page.getByRole('button', { name: /^Addresses/ })).toContainText('40');
   await expect(page.getByText('No problems')).toBeVisible();
 });

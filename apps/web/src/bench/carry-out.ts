@@ -32,7 +32,7 @@ export function carryOut(
       actions.choose({ devices: [action.device] });
       return true;
     case 'address':
-      return actions.address(action.devices, action.source);
+      return actions.address(action.devices, action.source, action.port);
     case 'align':
       return actions.align(action.edge);
     case 'space':

@@ -92,8 +92,8 @@ export function useBenchActions({
       opens.comment({ about: { x: Math.round(x), y: Math.round(y) } });
     }
   };
-  const address = (devices: readonly string[], source: AddressSource): boolean => {
-    const { commands, given, left } = giveAddresses(topology, devices, source);
+  const address = (devices: readonly string[], source: AddressSource, port?: string): boolean => {
+    const { commands, given, left } = giveAddresses(topology, devices, source, port);
     if (left.length)
       tell(`No address for ${left.map((id) => topology.devices[id]!.name).join(', ')}: the subnet is full.`);
     if (!run(`address ${counted(given, 'device')}`, ...commands)) return false;

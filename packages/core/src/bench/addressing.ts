@@ -1,4 +1,5 @@
 import { type InterfaceAddress, type Prefix, formatAddress, samePrefix, subnetOf } from '../address';
+import { portAddressText } from '../drawing';
 import { type PlanNode, drawnAddresses, gatewayOf, isSubnet } from '../plan';
 import { type Command, type Topology, applyCommand, isSwitched, modelOf, own, portsOf } from '../topology';
 import { setAddress } from './change';
@@ -24,13 +25,14 @@ export function subnetsLike({ tree }: PlanOfLab, text: string): PlanNode[] {
 }
 
 /**
- * Gives devices addresses, each at its first port that carries one, and hosts the gateway of the subnet. `left` are the
- * devices for which there was no port or no address any more.
+ * Gives devices addresses, each at the port that is said, else at its first one that carries an address, and hosts the
+ * gateway of the subnet. `left` are the devices for which there was no port or no address any more.
  */
 export function giveAddresses(
   topology: Topology,
   devices: readonly string[],
   source: AddressSource,
+  said?: string,
 ): { commands: Command[]; given: number; left: string[] } {
   const free = new NextAddresses(topology, source.kind === 'plan' ? source.plan : undefined);
   const commands: Command[] = [];
@@ -38,7 +40,7 @@ export function giveAddresses(
   let given = 0;
   for (const id of devices) {
     const device = own(topology.devices, id);
-    const port = device && !device.members && addressedPort(topology, id);
+    const port = device && !device.members && addressedPort(topology, id, said);
     const texts = port ? addressesFrom(free, source) : [];
     if (!device || !port || !texts.length) {
       left.push(id);
@@ -59,8 +61,8 @@ export function giveAddresses(
   return { commands, given, left };
 }
 
-/** The first port that carries an address: one with a cable before one without. */
-function addressedPort(topology: Topology, id: string): string | undefined {
+/** The first port that carries an address: one with a cable before one without; of a router, one that still has none. */
+export function addressedPort(topology: Topology, id: string, said?: string): string | undefined {
   const device = topology.devices[id]!;
   const ports = portsOf(topology, device).filter(
     (one) => one.connector !== 'console' && !isSwitched(topology, device, one),
@@ -68,7 +70,10 @@ function addressedPort(topology: Topology, id: string): string | undefined {
   const cabled = new Set(
     Object.values(topology.links).flatMap(({ a, b }) => [a, b].flatMap((end) => (end.device === id ? end.port : []))),
   );
-  return (ports.find((one) => cabled.has(one.key)) ?? ports[0])?.key;
+  if (said !== undefined) return ports.find((one) => one.key === said)?.key;
+  const inOrder = [...ports.filter((one) => cabled.has(one.key)), ...ports.filter((one) => !cabled.has(one.key))];
+  const isOpen = ({ key }: { key: string }): boolean => portAddressText(topology, id, key) === null;
+  return ((modelOf(topology, device)?.forwards && inOrder.find(isOpen)) || inOrder[0])?.key;
 }
 
 function addressesFrom(free: NextAddresses, source: AddressSource): string[] {

@@ -165,7 +165,7 @@ describe('addressing', () => {
   const done = (text: string, more: Partial<FieldContext> = {}) => {
     const { action } = first(text, more);
     if (action?.do !== 'address') throw new Error(`No address line for ${text}: ${first(text, more).text}`);
-    const { commands, left } = giveAddresses(sheet(), action.devices, action.source);
+    const { commands, left } = giveAddresses(sheet(), action.devices, action.source, action.port);
     const after = applyBatch(sheet(), 'test', commands);
     if (!after.ok) throw new Error(after.error);
     return { devices: after.value.document.devices, left };
@@ -189,6 +189,14 @@ describe('addressing', () => {
       settings: { gateway4: '10.84.1.1' },
     });
     expect(first('address pc-2 vlan 10', { plan }).text).toBe('address PC-2 from Tickets');
+  });
+  test('a router gets one at the port that is said, else at one that has none yet, and the line tells which', () => {
+    const faces = (text: string) => done(text).devices['RT-V']!.interfaces!;
+    const at = (port: string) => ({ on: { kind: 'port', port }, v4: { addresses: ['10.84.1.65/27'] } });
+    expect(Object.values(faces('address RT-V g3 10.84.1.65/27'))).toContainEqual(expect.objectContaining(at('g3')));
+    expect(Object.values(faces('address RT-V 10.84.1.65/27'))).toContainEqual(expect.objectContaining(at('g1')));
+    expect(faces('address RT-V 10.84.1.65/27').g0).toMatchObject({ v4: { addresses: ['10.84.1.1/26'] } });
+    expect(first('address RT-V 10.84.1.65/27').text).toBe('address RT-V g1 from 10.84.1.65/27');
   });
   test('what is chosen is addressed when no name is said; a switch has no port for one', () => {
     const { devices, left } = done('address 10.84.1.20/26', { chosen: ['PC-2', 'SW-V1'] });

@@ -1,14 +1,15 @@
 import { formatInterfaceAddress, parseInterfaceAddress } from '../../address';
 import { counted } from '../../counted';
 import { byName } from '../../order';
-import { type AddressSource, giveAddresses, subnetsLike } from '../addressing';
+import { type Topology, modelOf } from '../../topology';
+import { type AddressSource, addressedPort, giveAddresses, subnetsLike } from '../addressing';
 import { type Completion, type FieldContext, why } from './completion';
-import { devicesLike, matching, nameOf, takeDevice } from './typed-names';
+import { devicesLike, matching, nameOf, takeDevice, takePort } from './typed-names';
 
-/** "address PC-* 10.84.1.11/26", "address PC-1 tickets", and for what is chosen "address 10.84.1.11/26". */
+/** "address PC-* 10.84.1.11/26", "address RT-1 g1 10.84.1.1/26", "address PC-1 tickets", and for what is chosen "address 10.84.1.11/26". */
 export function addresses(text: string, context: FieldContext): Completion[] {
   const { topology } = context;
-  const { devices, rest } = whose(text, context);
+  const { devices, port, rest } = whose(text, context);
   if (!devices.length) {
     const like = devicesLike(text, topology).slice(0, 5);
     if (!text.trim() || !like.length)
@@ -26,30 +27,40 @@ export function addresses(text: string, context: FieldContext): Completion[] {
   const read = parseInterfaceAddress(wanted);
   if (read.ok) {
     const from = formatInterfaceAddress(read.value);
-    return [line(devices, { kind: 'from', first: read.value }, from, context)];
+    return [line({ devices, port }, { kind: 'from', first: read.value }, from, context)];
   }
   const subnets = context.plan ? subnetsLike(context.plan, wanted) : [];
   if (subnets.length)
     return subnets
       .slice(0, 6)
-      .map((node) => line(devices, { kind: 'plan', plan: context.plan!, node }, node.block.name, context));
+      .map((node) => line({ devices, port }, { kind: 'plan', plan: context.plan!, node }, node.block.name, context));
   if (!wanted) return [why('Say from which address on', 'for instance 10.84.1.11/26')];
   return [/^[\d.:]/.test(wanted) || !context.plan ? why(read.error.text) : why(`The plan has no subnet “${wanted}”`)];
 }
 
+interface Whose {
+  devices: readonly string[];
+  port?: string | undefined;
+}
 /** Whose addresses are meant: a pattern, a name at the beginning, else what is chosen. */
-function whose(text: string, { topology, chosen }: FieldContext): { devices: readonly string[]; rest: string } {
+function whose(text: string, { topology, chosen }: FieldContext): Whose & { rest: string } {
   const [, pattern, after] = /^(\S*\*\S*)\s*(.*)$/s.exec(text.trim()) ?? [];
   const inOrder = (ids: readonly string[]): string[] =>
     [...ids].sort((a, b) => byName(nameOf(topology, a), nameOf(topology, b)));
   if (pattern !== undefined) return { devices: inOrder(matching(pattern, topology)), rest: after! };
   const { device, rest } = takeDevice(text, topology);
-  return device === null ? { devices: inOrder(chosen), rest: text } : { devices: [device], rest };
+  return device === null
+    ? { devices: inOrder(chosen), rest: text }
+    : { devices: [device], ...takePort(rest, device, topology) };
 }
 
-function line(devices: readonly string[], source: AddressSource, from: string, { topology }: FieldContext): Completion {
-  const { given, left, commands } = giveAddresses(topology, devices, source);
-  const whom = devices.length === 1 ? nameOf(topology, devices[0]!) : counted(devices.length, 'device');
+function line({ devices, port }: Whose, source: AddressSource, from: string, { topology }: FieldContext): Completion {
+  const { given, left, commands } = giveAddresses(topology, devices, source, port);
+  const [only] = devices.length === 1 ? devices : [];
+  const at =
+    only === undefined ? undefined : (port ?? (isRouter(topology, only) ? addressedPort(topology, only) : undefined));
+  const words = [only === undefined ? '' : nameOf(topology, only), at].filter(Boolean).join(' ');
+  const whom = words || counted(devices.length, 'device');
   if (!given) return why(`There is no address for ${whom}`, 'the subnet is full, or no port of it carries one');
   const shown = commands.flatMap((one) =>
     one.kind === 'setInterface' ? [...(one.set?.v4?.addresses ?? []), ...(one.set?.v6?.addresses ?? [])] : [],
@@ -62,7 +73,10 @@ function line(devices: readonly string[], source: AddressSource, from: string, {
       devices.length === 1 ? shown[0] : `${shown[0]} and on`,
       ...(left.length ? [`${counted(left.length, 'device')} without`] : []),
     ].join(', '),
-    fill: `address ${devices.length === 1 ? `${nameOf(topology, devices[0]!)} ` : ''}${from}`,
-    action: { do: 'address', devices, source },
+    fill: `address ${words}${words && ' '}${from}`,
+    action: { do: 'address', devices, source, ...(port !== undefined && { port }) },
   };
 }
+
+const isRouter = (topology: Topology, id: string): boolean =>
+  modelOf(topology, topology.devices[id]!)?.forwards === true;

@@ -14,7 +14,7 @@ export type FieldAction =
   | { do: 'select'; devices?: readonly string[]; links?: readonly string[]; sites?: readonly string[] }
   | { do: 'list'; sheet: 'devices' | 'links'; devices: readonly string[] }
   | { do: 'rename'; device: string; name: string }
-  | { do: 'address'; devices: readonly string[]; source: AddressSource }
+  | { do: 'address'; devices: readonly string[]; source: AddressSource; port?: string }
   | { do: 'align'; edge: Edge }
   | { do: 'space'; direction: Direction }
   | { do: 'duplicate'; times: number }
