@@ -1,3 +1,4 @@
 export * from './apply';
+export * from './difference';
 export * from './edits';
 export * from './footprint';

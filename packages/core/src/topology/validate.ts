@@ -86,15 +86,18 @@ function deviceProblems(topology: Topology, id: string, device: Device): Problem
     else if (!facts.accepts.includes(module))
       problems.push({ place: at, text: `The bay "${bay}" does not take the module "${module}".` });
   }
-  const layers = [device, ...Object.values(device.members ?? {})];
-  for (const layer of layers) {
+  const layers: (readonly [string, Pick<Device, 'ports' | 'interfaces'>])[] = [
+    [place, device],
+    ...entriesById(device.members).map(([member, one]) => [`${place} › members › ${member}`, one] as const),
+  ];
+  for (const [at, layer] of layers) {
     for (const key of Object.keys(layer.ports ?? {}))
       if (!portOf(topology, device, key))
         problems.push({
-          place: `${place} › ports › ${key}`,
+          place: `${at} › ports › ${key}`,
           text: `"${device.name}" (${model.name}) has no port "${key}".`,
         });
-    problems.push(...interfaceProblems(topology, device, place, layer.interfaces));
+    problems.push(...interfaceProblems(topology, device, at, layer.interfaces));
   }
   return problems;
 }

@@ -1,0 +1,27 @@
+import fc from 'fast-check';
+import { drawings } from '../tests/arbitrary';
+import { applyEdits, editsBetween, sameValue } from '.';
+
+test('the edits between two drawings make one of the other, and back', () => {
+  fc.assert(
+    fc.property(drawings, drawings, (before, after) => {
+      const done = applyEdits(before, editsBetween(before, after));
+      expect(done.document).toEqual(after);
+      expect(applyEdits(done.document, done.inverse).document).toEqual(before);
+    }),
+    { numRuns: 60 },
+  );
+});
+
+test('only what differs is edited; lists are set as a whole', () => {
+  const before = { devices: { a: { name: 'A', at: { x: 1, y: 2 } }, b: { name: 'B' } }, tags: [1, 2] };
+  const after = { devices: { a: { name: 'A', at: { x: 1, y: 3 } }, c: { name: 'C' } }, tags: [1, 3] };
+  expect(editsBetween(before, after)).toEqual([
+    { path: ['devices', 'b'] },
+    { path: ['devices', 'a', 'at', 'y'], value: 3 },
+    { path: ['devices', 'c'], value: { name: 'C' } },
+    { path: ['tags'], value: [1, 3] },
+  ]);
+  expect(editsBetween(before, structuredClone(before))).toEqual([]);
+  expect(sameValue({ a: 1, b: [{}] }, { b: [{}], a: 1 })).toBe(true);
+});

@@ -1,0 +1,117 @@
+import fc from 'fast-check';
+import { applyEdits } from '../changes';
+import { drawings } from '../tests/arbitrary';
+import { demoLab } from '../tests/topologies';
+import { parse } from 'yaml';
+import { readYaml, updateYaml, writeYaml } from '.';
+
+const problemsOf = (text: string) => {
+  const read = readYaml(text);
+  if (read.ok) throw new Error('No problems.');
+  return read.error;
+};
+
+test('every drawing written as YAML is read back to the letter', () => {
+  fc.assert(
+    fc.property(drawings, (one) => {
+      expect(readYaml(writeYaml(one))).toEqual({ ok: true, value: one });
+    }),
+    { numRuns: 100 },
+  );
+});
+
+test('a text follows every change of its drawing', () => {
+  fc.assert(
+    fc.property(drawings, drawings, (before, after) => {
+      expect(parse(updateYaml(writeYaml(before), after)!)).toEqual(after);
+    }),
+    { numRuns: 60 },
+  );
+});
+
+const TYPED = `# The small lab of the first evening.
+format: sobrin-topology
+version: 1
+links: {}   # none yet
+
+sites:
+  v: { name: Valley Station }
+
+devices:
+  # the desk beside the door
+  b:
+    model: desktop # an old one
+    name: DESK-2
+    at: { x: 10, y: 20 }
+
+  a:
+    name: "DESK-1"
+    model: desktop
+    at: { x: 1, y: 2 }
+`;
+
+test('comments, order and blank lines of the author stay when the drawing is changed', () => {
+  const read = readYaml(TYPED);
+  if (!read.ok) throw new Error(read.error[0]!.text);
+  expect(updateYaml(TYPED, read.value)).toBe(TYPED);
+  const { document } = applyEdits(read.value, [
+    { path: ['devices', 'b', 'name'], value: 'DESK-9' },
+    { path: ['devices', 'a', 'site'], value: 'v' },
+    { path: ['devices', 'b', 'at', 'x'], value: 11 },
+  ]);
+  expect(updateYaml(TYPED, document)!.split('\n')).toEqual(
+    TYPED.replace('name: DESK-2', 'name: DESK-9')
+      .replace('x: 10', 'x: 11')
+      .replace('    at: { x: 1, y: 2 }', '    at: { x: 1, y: 2 }\n    site: v')
+      .replace('{}   # none', '{} # none')
+      .split('\n'),
+  );
+});
+
+test('the drawing of the demo is one line for each place and end, and under its 39 devices nothing else', () => {
+  const text = writeYaml(demoLab('three-stations').reference);
+  expect(text).toMatch(/^ {4}at: \{ x: -?\d+, y: -?\d+ \}$/m);
+  expect(text).toMatch(/^ {4}a: \{ device: \S+, port: \S+ \}$/m);
+});
+
+describe('what is wrong is told where it stands', () => {
+  const at = (text: string) =>
+    problemsOf(text).map(({ from, to, line, text: why }) => [text.slice(from, to), line, why]);
+  test.each<[string, string, unknown[]]>([
+    [
+      'a word for a number',
+      TYPED.replace('x: 10', 'x: ten'),
+      ['x: ten', 14, '"ten" does not fit here: wanted is a number from -1000000 to 1000000.'],
+    ],
+    [
+      'an unknown key',
+      TYPED.replace('name: DESK-2', 'nam: DESK-2'),
+      ['nam: DESK-2', 13, '"nam" is not known here: remove it, or check its spelling.'],
+    ],
+    [
+      'an unknown model',
+      TYPED.replace('model: desktop #', 'model: toaster #'),
+      ['model: toaster', 12, expect.stringMatching(/unknown model "toaster"/)],
+    ],
+    [
+      'a key that stands twice',
+      TYPED.replace('  a:', '  b:'),
+      ['b', 16, 'This key is there twice: give one of the two another name.'],
+    ],
+    ['a missing part', TYPED.replace('    model: desktop # an old one\n', ''), ['b', 11, '"model" is missing.']],
+  ])('%s', (_what, text, wanted) => {
+    expect(at(text)).toContainEqual(wanted);
+  });
+  test('a tab, an alias, a bomb, nothing at all', () => {
+    expect(problemsOf('devices:\n\ta: 1')[0]).toMatchObject({ line: 2, text: expect.stringMatching(/tab/) as string });
+    expect(problemsOf(`x: &a 1\ny: *a\n`)[0]).toMatchObject({
+      line: 2,
+      text: 'Aliases (*name) are not taken here: write it out.',
+    });
+    expect(problemsOf('['.repeat(100_000))[0]!.text).toBe('The text is nested deeper than 64 levels.');
+    expect(problemsOf(Array.from({ length: 400 }, (_, depth) => `${'  '.repeat(depth)}a:`).join('\n'))[0]!.text).toBe(
+      'The text is nested deeper than 64 levels.',
+    );
+    expect(problemsOf('  \n')[0]!.text).toBe('The text is empty.');
+  });
+});
