@@ -12,7 +12,7 @@ import {
   Picture,
   STRING_ENUM,
   Site,
-  Topology,
+  type Topology,
   entriesById,
   readTopology,
 } from '../topology';
@@ -152,7 +152,7 @@ function cellOf({ path, kind }: Column, thing: Tree): string {
     case 'empty':
       return isEmpty(value) ? '{}' : '';
     default:
-      return String(value);
+      return JSON.stringify(value);
   }
 }
 

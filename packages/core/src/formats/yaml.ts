@@ -3,7 +3,7 @@ import {
   type Node,
   type Pair,
   LineCounter,
-  YAMLMap,
+  type YAMLMap,
   isMap,
   isScalar,
   isSeq,

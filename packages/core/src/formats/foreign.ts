@@ -1,0 +1,230 @@
+import { parseInterfaceAddress } from '../address';
+import { cableBetween, findModels, setAddress } from '../bench';
+import { counted } from '../counted';
+import { type Result, fail, ok } from '../result';
+import {
+  type Model,
+  type Problem,
+  type Topology,
+  KIT,
+  MEDIA,
+  applyCommand,
+  emptyTopology,
+  modelOf,
+  own,
+  portOf,
+  portsOf,
+  readTopology,
+} from '../topology';
+
+/** A network as files of other software tell it. Models, kinds, sites and media are words of theirs. */
+export interface ForeignNetwork {
+  title?: string | undefined;
+  nodes: readonly ForeignNode[];
+  links: readonly ForeignLink[];
+}
+export interface ForeignNode {
+  id: string;
+  name?: string | undefined;
+  model?: string | undefined;
+  kind?: string | undefined;
+  site?: string | undefined;
+  at?: { x: number; y: number } | undefined;
+  ports?: readonly string[] | undefined;
+  addresses?: readonly string[] | undefined;
+}
+export interface ForeignLink {
+  id?: string | undefined;
+  a: { node: string; port?: string | undefined };
+  b: { node: string; port?: string | undefined };
+  medium?: string | undefined;
+  cableId?: string | undefined;
+  lengthM?: number | undefined;
+}
+
+/** What came of a foreign file, and what of it could not be read, in sentences. */
+export interface Imported {
+  topology: Topology;
+  left: readonly string[];
+}
+
+/** Distances of devices that come without places. */
+const GRID = { across: 140, down: 120 };
+
+/** Makes a drawing of a foreign network: words become models, ports and media, and what says none gets what fits. */
+export function drawingOf({ title, nodes, links }: ForeignNetwork): Result<Imported, Problem[]> {
+  const topology = emptyTopology();
+  if (title) topology.title = title.slice(0, 200);
+  const left: string[] = [];
+  const newId = freshIds();
+  const idOf = new Map<string, string>();
+  const siteIds = new Map<string, string>();
+  const degree = new Map<string, number>();
+  for (const { a, b } of links) for (const { node } of [a, b]) degree.set(node, (degree.get(node) ?? 0) + 1);
+  const unknown: string[] = [];
+  const columns = Math.max(1, Math.ceil(Math.sqrt(nodes.length)));
+
+  for (const [at, node] of nodes.entries()) {
+    if (idOf.has(node.id)) {
+      left.push(`"${node.id}" is there twice: the second one was left out.`);
+      continue;
+    }
+    const id = newId(node.id, 'd');
+    idOf.set(node.id, id);
+    const name = (node.name ?? node.id).slice(0, 80);
+    const guess = modelFor(node, name);
+    if (!guess) unknown.push(name);
+    const ends = Math.max(degree.get(node.id) ?? 0, node.ports?.length ?? 0);
+    const model = guess ?? (ends > 1 ? 'access-switch-12' : 'desktop');
+    if (node.site && !siteIds.has(node.site)) {
+      const site = newId(node.site, 's');
+      siteIds.set(node.site, site);
+      topology.sites[site] = { name: node.site.slice(0, 80) };
+    }
+    const place = node.at ?? { x: (at % columns) * GRID.across, y: Math.floor(at / columns) * GRID.down };
+    topology.devices[id] = {
+      name,
+      model,
+      at: { x: Math.round(place.x), y: Math.round(place.y) },
+      ...(node.site && { site: siteIds.get(node.site)! }),
+    };
+    const own = ownModel(topology, id, portsWanted(node, links), degree.get(node.id) ?? 0);
+    if (own) {
+      const key = newId(`ports-of-${id}`, 'm');
+      (topology.models ??= {})[key] = own;
+      topology.devices[id].model = key;
+    }
+  }
+  if (unknown.length) {
+    const more = unknown.length > 5 ? ` and ${unknown.length - 5} more` : '';
+    const taken =
+      unknown.length === 1
+        ? 'it was taken as a switch or a host by its links'
+        : 'they were taken as switches and hosts by their links';
+    left.push(`The kind of ${unknown.slice(0, 5).join(', ')}${more} is not said: ${taken}.`);
+  }
+  for (const link of links) addLink(topology, link, idOf, newId, left);
+  const addressed = withAddresses(topology, nodes, idOf, left);
+  const read = readTopology(addressed);
+  return read.ok ? ok({ topology: read.value, left }) : fail(read.error);
+}
+
+/** Ids of the form that documents want, each once. */
+function freshIds(): (wished: string, prefix: string) => string {
+  const used = new Set<string>();
+  return (wished, prefix) => {
+    const plain = wished.replaceAll(/[^A-Za-z0-9_.:-]+/g, '-').slice(0, 56);
+    const first = /^[A-Za-z0-9]/.test(plain) ? plain : `${prefix}${plain}`;
+    let id = first;
+    for (let at = 2; used.has(id); at++) id = `${first}-${at}`;
+    used.add(id);
+    return id;
+  };
+}
+
+/** The model that a node's own words speak of: its model, else its kind, else the letters its name begins with. */
+function modelFor({ model, kind }: ForeignNode, name: string): string | undefined {
+  if (model !== undefined && own(KIT, model)) return model;
+  const words = [model, kind, kind?.replaceAll(/[-_]/g, ' '), /^[A-Za-z]{2,}/.exec(name)?.[0]];
+  const none = emptyTopology();
+  for (const word of words) {
+    const [found] = word ? findModels(none, word) : [];
+    if (found) return found[0];
+  }
+  return undefined;
+}
+
+const keyOf = (port: string): string => {
+  const key = port
+    .trim()
+    .replaceAll(/[^A-Za-z0-9_.:/-]+/g, '-')
+    .slice(0, 64);
+  return /^[A-Za-z0-9]/.test(key) ? key : `p${key}`.slice(0, 64);
+};
+
+const portsWanted = (node: ForeignNode, links: readonly ForeignLink[]): string[] => [
+  ...new Set(
+    [
+      ...(node.ports ?? []),
+      ...links.flatMap(({ a, b }) => [a, b].flatMap((end) => (end.node === node.id ? (end.port ?? []) : []))),
+    ].map(keyOf),
+  ),
+];
+
+/** A model with the ports that are named, and enough of them, where the one that was found has not; null where it has. */
+function ownModel(topology: Topology, id: string, named: readonly string[], needed: number): Model | null {
+  const device = topology.devices[id]!;
+  const base = modelOf(topology, device)!;
+  const known = portsOf(topology, device).filter((one) => one.connector !== 'console');
+  const missing = named.filter((key) => !portOf(topology, device, key));
+  if (!missing.length && known.length >= needed) return null;
+  const keys = missing.length ? [...named] : known.map((one) => one.key);
+  for (let at = 1; keys.length < needed; at++) if (!keys.includes(`p${at}`)) keys.push(`p${at}`);
+  return {
+    name: `${base.name}, ${counted(keys.length, 'port')}`.slice(0, 80),
+    kind: base.kind,
+    class: base.class,
+    ...(base.forwards && { forwards: true }),
+    ...(base.bridges && { bridges: base.bridges }),
+    ports: keys.slice(0, 512).map((key) => ({
+      key,
+      connector: 'copper' as const,
+      speeds: [100, 1000],
+      pairing: base.bridges ? ('mdix' as const) : ('mdi' as const),
+      auto: true,
+      ...(base.bridges && { switched: true }),
+    })),
+  };
+}
+
+function addLink(
+  topology: Topology,
+  link: ForeignLink,
+  idOf: ReadonlyMap<string, string>,
+  newId: (wished: string, prefix: string) => string,
+  left: string[],
+): void {
+  const words = `The link from "${link.a.node}" to "${link.b.node}"`;
+  const [a, b] = [idOf.get(link.a.node), idOf.get(link.b.node)];
+  const missing = a === undefined ? link.a.node : b === undefined ? link.b.node : null;
+  if (missing !== null || a === undefined || b === undefined)
+    return void left.push(`${words} was left out: there is no "${missing}".`);
+  if (a === b) return void left.push(`${words} was left out: it joins a device with itself.`);
+  const medium = MEDIA.find((one) => one === link.medium);
+  if (link.medium && !medium) left.push(`${words} has the unknown medium "${link.medium}": it got one that fits.`);
+  const end = (device: string, port: string | undefined) => ({ device, ...(port && { port: keyOf(port) }) });
+  const cable = cableBetween(topology, end(a, link.a.port), end(b, link.b.port), medium);
+  if (!cable) return void left.push(`${words} was left out: no free ports of the two fit together.`);
+  topology.links[newId(link.id ?? `${a}--${b}`, 'l')] = {
+    ...cable,
+    ...(link.cableId && { cableId: link.cableId.slice(0, 80) }),
+    ...(link.lengthM !== undefined && link.lengthM >= 0 && { lengthM: link.lengthM }),
+  };
+}
+
+/** Addresses at the first ports that carry one; those without a prefix, or too many of them, are told. */
+function withAddresses(
+  topology: Topology,
+  nodes: readonly ForeignNode[],
+  idOf: ReadonlyMap<string, string>,
+  left: string[],
+): Topology {
+  let draft = topology;
+  for (const node of nodes) {
+    const id = idOf.get(node.id)!;
+    const ports = portsOf(topology, topology.devices[id]!).filter(
+      (one) => !one.switched && one.connector !== 'console',
+    );
+    for (const [at, text] of (node.addresses ?? []).entries()) {
+      const port = ports[at];
+      const read = parseInterfaceAddress(text);
+      if (!read.ok) left.push(`The address ${JSON.stringify(text)} of "${node.id}" was left out: ${read.error.text}`);
+      else if (!port) left.push(`The address ${text} of "${node.id}" was left out: it has no port for it.`);
+      else {
+        const done = applyCommand(draft, setAddress(draft, id, port.key, read.value.address.family, text));
+        if (done.ok) draft = done.value.document;
+      }
+    }
+  }
+  return draft;
+}
