@@ -13,6 +13,7 @@ import {
   pillWidth,
   socketKey,
   stationAt,
+  wirelessLetter,
 } from '@sobrin/core';
 import { memo, useMemo } from 'react';
 import { type ChipState, type LinkFact } from '../workers/facts';
@@ -378,7 +379,7 @@ function Middle({ line, text, bands }: { line: LinkLine; text: string; bands: st
 
 /** Wireless has no line: the same lettered badge at both ends, joined by a faint thread while it is chosen. */
 function Badges({ line, selected }: { line: LinkLine; selected: boolean }) {
-  const letter = String.fromCharCode(65 + ([...line.id].reduce((sum, char) => sum + char.charCodeAt(0), 0) % 26));
+  const letter = wirelessLetter(line.id);
   return (
     <>
       {selected && (

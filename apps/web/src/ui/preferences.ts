@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import { type Scheme } from './tokens';
+import { type Scheme } from '@sobrin/core';
 
 interface Preferences {
   scheme: Scheme;

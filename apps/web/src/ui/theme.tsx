@@ -2,7 +2,8 @@ import '@fontsource-variable/atkinson-hyperlegible-mono/wght.css';
 import '@fontsource-variable/atkinson-hyperlegible-next/wght.css';
 import { CssBaseline, GlobalStyles, ThemeProvider, createTheme } from '@mui/material';
 import { type ReactNode, useMemo } from 'react';
-import { FONT, MONO, type Scheme, colour, tokenSheet } from './tokens';
+import { type Scheme, colour } from '@sobrin/core';
+import { FONT, MONO, tokenSheet } from './tokens';
 import { usePreferences } from './preferences';
 
 function themeOf(scheme: Scheme) {

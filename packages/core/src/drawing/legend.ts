@@ -20,7 +20,7 @@ const BADGE_WIDTH = 34;
 /** Space between the drawing and its legend. */
 const BELOW = 28;
 /** Advance of a letter of the legend (12 px, the mean of a line of it). */
-const ADVANCE = 5.9;
+export const LEGEND_ADVANCE = 5.9;
 const [NARROWEST, WIDEST] = [200, 860];
 
 /** The lines of a legend, with the VLAN that each of them names. */
@@ -42,10 +42,10 @@ export function legendCard(topology: Topology, drawn: Box | null): LegendCard | 
   if (!topology.legend?.trim() || !drawn) return null;
   const lines = legendLines(topology.legend.trim());
   const badge = lines.some((line) => line.vlan !== null) ? BADGE_WIDTH : 0;
-  const wanted = Math.max(...lines.map((line) => line.text.length * ADVANCE)) + badge + 2 * PADDING;
+  const wanted = Math.max(...lines.map((line) => line.text.length * LEGEND_ADVANCE)) + badge + 2 * PADDING;
   const width = Math.round(Math.min(WIDEST, Math.max(NARROWEST, wanted)));
   const rows = lines.map((line) =>
-    Math.max(1, Math.ceil((line.text.length * ADVANCE) / (width - badge - 2 * PADDING + 1))),
+    Math.max(1, Math.ceil((line.text.length * LEGEND_ADVANCE) / (width - badge - 2 * PADDING + 1))),
   );
   return {
     x: drawn.x,

@@ -168,3 +168,7 @@ export const MEDIUM_TAGS: Record<Medium, string> = {
   phone: 'Tel',
   wireless: 'Air',
 };
+
+/** The letter of a wireless link: the same at both of its ends. */
+export const wirelessLetter = (id: string): string =>
+  String.fromCharCode(65 + ([...id].reduce((sum, char) => sum + char.charCodeAt(0), 0) % 26));

@@ -9,4 +9,5 @@ export * from './migrate';
 export * from './plan-table';
 export * from './rfc8345';
 export * from './schemas';
+export * from './svg';
 export * from './yaml';

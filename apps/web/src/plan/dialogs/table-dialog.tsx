@@ -11,13 +11,12 @@ import {
   Typography,
 } from '@mui/material';
 import { IconFileText, IconPrinter } from '@tabler/icons-react';
-import { addressTable, legendText, withLegend } from '@sobrin/core';
+import { addressTable, colour, legendText, withLegend } from '@sobrin/core';
 import { useState } from 'react';
 import { fileName } from '../../api/files';
 import { useOpenBench } from '../../bench/use-bench';
 import { BLANKABLE, type Blankable, addressPaper } from '../../print/papers';
 import { printPaper } from '../../print/pdf';
-import { colour } from '../../ui/tokens';
 import { Empty } from '../../ui/parts';
 import { usePlanFacts, usePlanSetting } from '../use-plan';
 import { VlanBadge } from '../../ui/vlan-badge';

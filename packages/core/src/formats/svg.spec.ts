@@ -1,0 +1,100 @@
+import { SaxesParser } from 'saxes';
+import { mediumForm, sceneOf } from '../drawing';
+import { Sheet, demoLab } from '../tests/topologies';
+import { type Topology } from '../topology';
+import { type SvgOptions, pictureBox, writeSvg } from '.';
+
+const drawing = demoLab('three-stations').reference;
+
+interface Element {
+  name: string;
+  attributes: Record<string, string>;
+  text: string;
+}
+/** The elements of a picture, which must be well-formed XML. */
+function elementsOf(topology: Topology, options?: SvgOptions): Element[] {
+  const parser = new SaxesParser();
+  const found: Element[] = [];
+  const open: Element[] = [];
+  parser.on('opentag', ({ name, attributes }) => {
+    const element = { name, attributes, text: '' };
+    found.push(element);
+    open.push(element);
+  });
+  parser.on('text', (text) => open.length && (open.at(-1)!.text += text));
+  parser.on('closetag', () => void open.pop());
+  parser.on('error', (error) => {
+    throw error;
+  });
+  parser.write(writeSvg(topology, options)).close();
+  return found;
+}
+const textsOf = (topology: Topology, options?: SvgOptions): string[] =>
+  elementsOf(topology, options).flatMap(({ name, text }) => (name === 'text' ? text : []));
+
+test('everything that is written on the drawing is text of the picture, once', () => {
+  const texts = textsOf(drawing);
+  const scene = sceneOf(drawing);
+  const names = Object.values(drawing.devices).map((one) => one.name);
+  const labels = [...scene.lines.values()].flatMap(({ a, b }) => [a.text, b.text]);
+  for (const one of [...names, 'Valley Station', 'Middle Station', 'Summit Station'])
+    expect(texts.filter((text) => text === one)).toHaveLength(1);
+  expect(texts.filter((text) => labels.includes(text)).sort()).toEqual(labels.sort());
+  for (const { prefix } of [...scene.brackets, ...scene.linkSubnets]) expect(texts).toContain(prefix);
+  expect(texts).toContain('Legend · Three Stations · Maren Osterkamp');
+});
+
+test('links have the forms of their media, exactly as the bench draws them', () => {
+  const elements = elementsOf(drawing);
+  const paths = new Set(elements.map((one) => one.attributes.d));
+  const beads = [...sceneOf(drawing).lines.values()].flatMap((line) => {
+    const { strokes, beads } = mediumForm(line.medium, line.points, line.clock);
+    for (const { d } of strokes) expect(paths).toContain(d);
+    return beads;
+  });
+  expect(elements.filter((one) => one.name === 'circle')).toHaveLength(beads.length);
+});
+
+test('the picture holds all that is drawn and nothing outside of it; a part of it only what is in that part', () => {
+  const [svg] = elementsOf(drawing);
+  const { x, y, width, height } = pictureBox(sceneOf(drawing));
+  expect(svg!.attributes.viewBox!.split(' ').map(Number)).toEqual([x, y, width, height]);
+  const scene = sceneOf(drawing);
+  const site = scene.sites.find((one) => one.name === 'Middle Station')!;
+  const part = textsOf(drawing, { area: site });
+  expect(part).toContain('WINCH-1');
+  expect(part).not.toContain('DESK-1');
+});
+
+test('ends and subnets are left out on demand, and then addresses stand in full', () => {
+  const texts = textsOf(drawing, { ends: false, subnets: false });
+  expect(texts).not.toContain('p1');
+  expect(texts).not.toContain('10.84.1.0/26');
+  expect(texts).toContain('10.84.1.11/26');
+});
+
+test('dark, transparent and with states: other tones, no ground, filled and crossed chips', () => {
+  const [plain, dark] = [writeSvg(drawing), writeSvg(drawing, { scheme: 'dark' })];
+  expect(plain).toContain('#FBF9F4');
+  expect(dark).not.toContain('#FBF9F4');
+  const ground = (options: SvgOptions): number =>
+    elementsOf(drawing, options).filter(
+      ({ name, attributes }) => name === 'rect' && attributes.rx === undefined && attributes.fill === '#FBF9F4',
+    ).length;
+  expect([ground({}), ground({ transparent: true })]).toEqual([1, 0]);
+  const [link] = Object.keys(drawing.links);
+  expect(writeSvg(drawing, { states: { [link!]: 'crossed' } })).toContain('#B0392B');
+  expect(plain).not.toContain('#B0392B');
+});
+
+test('what people write cannot become anything but text, and pictures on the drawing come along', () => {
+  const name = '<script>"&\u0007';
+  const { topology } = new Sheet().device('A', 'desktop', {}, { name });
+  topology.pictures = {
+    p: { name: 'x', data: 'data:image/png;base64,AAAA', at: { x: 0, y: 0 }, width: 10, height: 10 },
+  };
+  const elements = elementsOf(topology);
+  expect(elements.map((one) => one.text)).toContain('<script>"&');
+  expect(elements.some((one) => one.name === 'script')).toBe(false);
+  expect(elements.find((one) => one.name === 'image')!.attributes.href).toBe('data:image/png;base64,AAAA');
+});
