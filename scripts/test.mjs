@@ -6,7 +6,7 @@ import path from 'node:path';
 import { freePort, startPostgres } from './lib/postgres.mjs';
 import { root } from './lib/root.mjs';
 import { endCommands, explain, say } from './lib/say.mjs';
-import { CHROMIUM, ensureChromium, ensureDependencies } from './lib/system.mjs';
+import { CHROMIUM, ensureChromium, ensureDependencies, ensureReaders } from './lib/system.mjs';
 
 const part = process.argv[2] ?? 'all';
 const PARTS = ['core', 'server', 'web', 'e2e', 'all'];
@@ -102,7 +102,10 @@ try {
     );
     await step('Format', () => node('prettier/bin/prettier.cjs', ['--check', '--log-level', 'warn', '.']));
   }
-  if (wants('core')) await jest('Core and command line', ['core', 'contracts', 'cli']);
+  if (wants('core')) {
+    await ensureReaders();
+    await jest('Core and command line', ['core', 'contracts', 'cli']);
+  }
   if (wants('web')) await jest('Interface parts', ['web']);
   if (wants('server')) await jest('Server against PostgreSQL', ['server'], await testDatabase());
   if (wants('e2e')) {

@@ -68,3 +68,15 @@ export const ensurePostgresPackages = () =>
   ensurePackages('PostgreSQL', ['postgresql-15'], () => postgresBin() !== null);
 export const CHROMIUM = '/usr/bin/chromium';
 export const ensureChromium = () => ensurePackages('Chromium', ['chromium'], () => existsSync(CHROMIUM));
+/** Programs of others that read what Sobrin writes: tests ask them whether it is right. */
+const READERS = {
+  '/usr/bin/dot': 'graphviz',
+  '/usr/bin/rsvg-convert': 'librsvg2-bin',
+  '/usr/bin/qpdf': 'qpdf',
+  '/usr/bin/pdftotext': 'poppler-utils',
+  '/usr/lib/python3/dist-packages/networkx': 'python3-networkx',
+};
+export const ensureReaders = () =>
+  ensurePackages('independent readers', Object.values(READERS), () =>
+    Object.keys(READERS).every((one) => existsSync(one)),
+  );

@@ -1,6 +1,8 @@
+import { DRAWING_FORMATS } from '@sobrin/core';
 import { Command, CommanderError } from 'commander';
 import { info, next, split, summary } from './address';
 import { check } from './check';
+import { convert } from './convert';
 import { type Output, STATUS } from './output';
 import { validate } from './validate';
 
@@ -31,6 +33,16 @@ export async function run(
     .argument('<file>')
     .action(async (file: string) => {
       status = await validate(file, out, err);
+    });
+  program
+    .command('convert')
+    .description(
+      `write a drawing in another format, told by the ending: ${DRAWING_FORMATS.map((one) => one.ending).join(' ')} .pdf, or a folder of CSV tables`,
+    )
+    .argument('<in>')
+    .argument('<out>')
+    .action(async (from: string, to: string) => {
+      status = await convert(from, to, out, err);
     });
   addressCommands(program, out, err, source, (ended) => {
     status = ended;

@@ -133,7 +133,7 @@ const unparse = (rows: readonly (readonly string[])[]): string =>
 
 /** Signs with which spreadsheets begin a formula. */
 const FORMULA = /^[=+\-@\t\r']/;
-const textCell = (text: string): string => (text === '' || FORMULA.test(text) ? `'${text}` : text);
+export const textCell = (text: string): string => (text === '' || FORMULA.test(text) ? `'${text}` : text);
 
 function cellOf({ path, kind }: Column, thing: Tree): string {
   const value = path.reduce<unknown>((at, key) => (isTree(at) && Object.hasOwn(at, key) ? at[key] : undefined), thing);

@@ -1,3 +1,4 @@
+export * from './by-name';
 export * from './csv-tables';
 export * from './document';
 export * from './dot';
@@ -6,8 +7,10 @@ export * from './graphml';
 export * from './kernel-case';
 export * from './kernel-check';
 export * from './migrate';
+export * from './paper';
 export * from './plan-table';
 export * from './rfc8345';
 export * from './schemas';
+export * from './sheet-csv';
 export * from './svg';
 export * from './yaml';

@@ -1,0 +1,140 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { run } from './main';
+
+type Named = { name: string };
+const root = path.resolve(__dirname, '..', '..', '..');
+const lab = JSON.parse(readFileSync(path.join(root, 'demo', 'three-stations', 'lab.json'), 'utf8')) as {
+  reference: { devices: Record<string, Named>; links: Record<string, object>; sites: Record<string, Named> };
+};
+const { reference } = lab;
+let folder: string;
+const at = (name: string): string => path.join(folder, name);
+beforeAll(() => {
+  folder = mkdtempSync(path.join(tmpdir(), 'sobrin-convert-'));
+  writeFileSync(at('lab.json'), JSON.stringify(reference));
+});
+afterAll(() => rmSync(folder, { recursive: true }));
+
+async function convert(from: string, to: string): Promise<{ status: number; out: string; err: string }> {
+  let [out, err] = ['', ''];
+  const status = await run(
+    ['node', 'sobrin', 'convert', at(from), at(to)],
+    { write: (text) => (out += text) },
+    { write: (text) => (err += text) },
+  );
+  return { status, out, err };
+}
+/** What a program of somebody else prints; the test fails where it complains. */
+function told(program: string, ...args: string[]): string {
+  const { status, stdout, stderr, error } = spawnSync(program, args, { encoding: 'utf8', maxBuffer: 1e8 });
+  if (error || status !== 0) throw new Error(`${program}: ${error?.message ?? stderr}`);
+  return stdout;
+}
+const names = Object.values(reference.devices).map((one) => one.name);
+
+test.each([['.yaml'], ['.rfc8345.json'], ['-tables']])(
+  'there and back by %s the drawing is the same',
+  async (ending) => {
+    expect(await convert('lab.json', `there${ending}`)).toMatchObject({
+      status: 0,
+      out: `${at(`there${ending}`)}: 39 devices, 38 links.\n`,
+      err: '',
+    });
+    expect(await convert(`there${ending}`, `back${ending}.json`)).toMatchObject({ status: 0, err: '' });
+    expect(JSON.parse(readFileSync(at(`back${ending}.json`), 'utf8'))).toEqual(reference);
+  },
+);
+
+test('a folder of tables has one for each sort of thing', async () => {
+  await convert('lab.json', 'tables');
+  expect(readdirSync(at('tables')).sort()).toEqual([
+    'devices.csv',
+    'document.csv',
+    'interfaces.csv',
+    'links.csv',
+    'sites.csv',
+  ]);
+});
+
+test('networkx, which others wrote, reads the same graph from GraphML', async () => {
+  await convert('lab.json', 'lab.graphml');
+  const python = `
+import json, sys, networkx
+g = networkx.read_graphml(sys.argv[1])
+print(json.dumps({
+    "names": sorted(d["name"] for _, d in g.nodes(data=True)),
+    "sites": sorted({d["site"] for _, d in g.nodes(data=True)}),
+    "addresses": sorted(d["addresses"] for _, d in g.nodes(data=True) if "addresses" in d),
+    "links": sorted(" ".join(sorted([g.nodes[a]["name"], g.nodes[b]["name"]])) for a, b in g.edges()),
+    "ports": all("a_port" in d and "b_port" in d for _, _, d in g.edges(data=True)),
+}))`;
+  const read = JSON.parse(told('/usr/bin/python3', '-c', python, at('lab.graphml'))) as Record<string, string[]>;
+  expect(read.names).toEqual([...names].sort());
+  expect(read.sites).toEqual(['Middle Station', 'Summit Station', 'Valley Station']);
+  expect(read.addresses).toHaveLength(33);
+  expect(read.links).toHaveLength(38);
+  expect(read.ports).toBe(true);
+});
+
+test('Graphviz lays the DOT file out with every device, site and port', async () => {
+  await convert('lab.json', 'lab.dot');
+  const graph = JSON.parse(told('dot', '-Tjson0', at('lab.dot'))) as {
+    objects: { name: string; label?: string }[];
+    edges: { taillabel: string }[];
+  };
+  const labels = graph.objects.map((one) => (one.label ?? '').split('\\n')[0]);
+  expect(labels).toEqual(expect.arrayContaining([...names, 'Valley Station']));
+  expect(graph.edges).toHaveLength(38);
+  expect(graph.edges.every((one) => one.taillabel)).toBe(true);
+});
+
+test('librsvg paints the SVG picture, and it is not empty', async () => {
+  await convert('lab.json', 'lab.svg');
+  told('rsvg-convert', '-w', '1200', at('lab.svg'), '-o', at('lab.png'));
+  const png = readFileSync(at('lab.png'));
+  expect(png.subarray(1, 4).toString()).toBe('PNG');
+  expect(png.readUInt32BE(16)).toBe(1200);
+  expect(png.length).toBeGreaterThan(50_000);
+});
+
+test('qpdf finds the PDF sound; its words can be found, and its fonts are in it', async () => {
+  expect(await convert('lab.json', 'lab.pdf')).toMatchObject({ status: 0 });
+  expect(told('qpdf', '--check', at('lab.pdf'))).toMatch(/No syntax or stream encoding errors found/);
+  const words = told('pdftotext', '-layout', '-l', '1', at('lab.pdf'), '-').split(/\s+/);
+  for (const name of names) expect(words).toContain(name);
+  expect(words).toEqual(expect.arrayContaining(['10.84.1.0/26', 'p1', 'u1', 'Valley']));
+  const fonts = told('pdffonts', at('lab.pdf')).trim().split('\n').slice(2);
+  expect(fonts.length).toBeGreaterThan(0);
+  for (const font of fonts) expect(font).toMatch(/\s(yes)\s+(yes)\s+(yes)\s/);
+});
+
+test('what cannot be read, or not wholly, is told, and the status says so', async () => {
+  writeFileSync(
+    at('other.graphml'),
+    '<graphml><graph><node id="a"/><node id="b"/><edge source="a" target="c"/></graph></graphml>',
+  );
+  expect(await convert('other.graphml', 'other.json')).toMatchObject({
+    status: 1,
+    err: expect.stringContaining('The link from "a" to "c" was left out: there is no "c".') as string,
+  });
+  writeFileSync(at('broken.yaml'), 'format: sobrin-topology\nversion: 1\nsites: {}\ndevices: 7\nlinks: {}\n');
+  expect(await convert('broken.yaml', 'x.json')).toMatchObject({
+    status: 2,
+    err: `${at('broken.yaml')}: line 4: 7 does not fit here: wanted is an object.\n`,
+  });
+  expect(await convert('lab.json', 'lab.doc')).toMatchObject({
+    status: 2,
+    err: expect.stringContaining('This ending is not known') as string,
+  });
+  expect(await convert('lab.svg', 'x.json')).toMatchObject({
+    status: 2,
+    err: expect.stringContaining('hold no drawing') as string,
+  });
+  expect(await convert('missing.json', 'x.json')).toMatchObject({
+    status: 2,
+    err: expect.stringContaining('no such file') as string,
+  });
+});

@@ -1,0 +1,95 @@
+import { mkdir, readdir, stat, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import {
+  type Imported,
+  type Problem,
+  type Result,
+  type Topology,
+  DRAWING_FORMATS,
+  fail,
+  formatOfName,
+  ok,
+  paperOf,
+  readDrawingFile,
+  readTables,
+  writeTables,
+} from '@sobrin/core';
+import pdfmake from 'pdfmake';
+import { linesOf, readText } from './files';
+import { type Output, STATUS } from './output';
+
+/** Converts a drawing from one file, or folder of tables, to another; the formats are told by the endings. */
+export async function convert(from: string, to: string, out: Output, err: Output, now = new Date()): Promise<number> {
+  const read = await readFrom(from);
+  if (!read.ok) {
+    err.write(linesOf(from, read.error));
+    return STATUS.unusable;
+  }
+  const { topology, left } = read.value;
+  for (const line of left) err.write(`${from}: ${line}\n`);
+  const written = await writeTo(to, topology, now);
+  if (!written.ok) {
+    err.write(`${to}: ${written.error}\n`);
+    return STATUS.unusable;
+  }
+  const count = (of: object, word: string): string => `${Object.keys(of).length} ${word}`;
+  out.write(`${to}: ${count(topology.devices, 'devices')}, ${count(topology.links, 'links')}.\n`);
+  return left.length ? STATUS.short : STATUS.well;
+}
+
+async function readFrom(from: string): Promise<Result<Imported, Problem[]>> {
+  const isFolder = await stat(from).then(
+    (found) => found.isDirectory(),
+    () => false,
+  );
+  if (isFolder) {
+    const tables: Record<string, string> = {};
+    for (const file of (await readdir(from)).filter((one) => one.toLowerCase().endsWith('.csv'))) {
+      const text = await readText(path.join(from, file));
+      if (!text.ok) return fail([{ place: file, text: text.error }]);
+      tables[file.toLowerCase()] = text.value;
+    }
+    if (!Object.keys(tables).length) return fail([{ place: '', text: 'The folder holds no .csv tables.' }]);
+    const read = readTables(tables);
+    return read.ok ? ok({ topology: read.value, left: [] }) : read;
+  }
+  const text = await readText(from);
+  return text.ok ? readDrawingFile(from, text.value) : fail([{ place: '', text: text.error }]);
+}
+
+async function writeTo(to: string, topology: Topology, now: Date): Promise<Result<null, string>> {
+  const format = formatOfName(to);
+  try {
+    if (format) await writeFile(to, format.write(topology));
+    else if (to.toLowerCase().endsWith('.pdf')) await writeFile(to, await pdfOf(topology, now));
+    else if (path.extname(to) === '') {
+      await mkdir(to, { recursive: true });
+      for (const [file, text] of Object.entries(writeTables(topology))) await writeFile(path.join(to, file), text);
+    } else
+      return fail(
+        `This ending is not known: wanted is ${[...DRAWING_FORMATS.map((one) => one.ending), '.pdf'].join(', ')}, or a folder for CSV tables.`,
+      );
+    return ok(null);
+  } catch (error) {
+    return fail(`It cannot be written (${(error as NodeJS.ErrnoException).code ?? String(error)}).`);
+  }
+}
+
+/** The fonts of papers come with pdfmake. */
+const FONTS = path.join(path.dirname(require.resolve('pdfmake/package.json')), 'fonts', 'Roboto');
+
+function pdfOf(topology: Topology, now: Date): Promise<Buffer> {
+  const face = (name: string): string => path.join(FONTS, `Roboto-${name}.ttf`);
+  pdfmake.setFonts({
+    Roboto: {
+      normal: face('Regular'),
+      bold: face('Medium'),
+      italics: face('Italic'),
+      bolditalics: face('MediumItalic'),
+    },
+  });
+  pdfmake.setUrlAccessPolicy(() => false);
+  pdfmake.setLocalAccessPolicy((file: string) => file.startsWith(FONTS));
+  const paper = paperOf(topology, { size: 'A4', schedules: true, date: now.toISOString().slice(0, 10) });
+  return pdfmake.createPdf(paper).getBuffer();
+}

@@ -1,0 +1,101 @@
+import { type Result, fail, ok } from '../result';
+import { type Problem, type Topology } from '../topology';
+import { readSubmissionText } from './document';
+import { writeDot } from './dot';
+import { type Imported } from './foreign';
+import { readGraphml, writeGraphml } from './graphml';
+import { readRfc8345, writeRfc8345 } from './rfc8345';
+import { writeSvg } from './svg';
+import { readYaml, writeYaml } from './yaml';
+
+/** A format of one text: how its files end, how people call it, and what it is good for. */
+export interface DrawingFormat {
+  readonly ending: string;
+  readonly name: string;
+  readonly use: string;
+  readonly type: string;
+  readonly write: (topology: Topology) => string;
+  readonly read?: (text: string) => Result<Imported, Problem[]>;
+}
+
+const whole = (topology: Topology): Imported => ({ topology, left: [] });
+
+/** Drawings in files of one text. Longer endings stand before shorter ones that they end with. */
+export const DRAWING_FORMATS: readonly DrawingFormat[] = [
+  {
+    ending: '.rfc8345.json',
+    name: 'Network topology (RFC 8345)',
+    use: 'for tools that speak the models of the IETF; comes back to the letter',
+    type: 'application/json',
+    write: writeRfc8345,
+    read: readRfc8345,
+  },
+  {
+    ending: '.json',
+    name: 'Drawing (JSON)',
+    use: 'everything; what students hand in',
+    type: 'application/json',
+    write: (topology) => `${JSON.stringify(topology, null, 1)}\n`,
+    read: (text) => {
+      const read = readSubmissionText(text);
+      if (!read.ok) return read;
+      const { topology } = read.value;
+      return topology ? ok(whole(topology)) : fail([{ place: 'topology', text: 'The file holds no drawing.' }]);
+    },
+  },
+  {
+    ending: '.yaml',
+    name: 'Drawing as text (YAML)',
+    use: 'everything, to be read and written by people',
+    type: 'application/yaml',
+    write: writeYaml,
+    read: (text) => {
+      const read = readYaml(text);
+      if (read.ok) return ok(whole(read.value));
+      return fail(read.error.map(({ line, text: why }) => ({ place: `line ${line}`, text: why })));
+    },
+  },
+  {
+    ending: '.graphml',
+    name: 'Graph (GraphML)',
+    use: 'names, ports, links, sites and addresses, for programs that work on graphs',
+    type: 'application/graphml+xml',
+    write: writeGraphml,
+    read: readGraphml,
+  },
+  {
+    ending: '.dot',
+    name: 'Graph (DOT)',
+    use: 'for Graphviz; cannot be read back',
+    type: 'text/vnd.graphviz',
+    write: writeDot,
+  },
+  {
+    ending: '.svg',
+    name: 'Picture (SVG)',
+    use: 'sharp at every size, its words can be found; cannot be read back',
+    type: 'image/svg+xml',
+    write: writeSvg,
+  },
+];
+
+/** The format of a file by its name; undefined for names that end in none of the endings. */
+export function formatOfName(name: string): DrawingFormat | undefined {
+  const lower = name.toLowerCase().replace(/\.yml$/, '.yaml');
+  return DRAWING_FORMATS.find((one) => lower.endsWith(one.ending));
+}
+
+/** Reads a drawing from a file of any format that can be read. A network topology is known by what stands in it. */
+export function readDrawingFile(name: string, text: string): Result<Imported, Problem[]> {
+  const format = formatOfName(name);
+  const isRfc = format?.ending === '.json' && /"ietf-network:networks"\s*:/.test(text);
+  const read = isRfc ? readRfc8345 : format?.read;
+  if (read) return read(text);
+  const readable = DRAWING_FORMATS.filter((one) => one.read).map((one) => one.ending);
+  return fail([
+    {
+      place: '',
+      text: `Files of this sort hold no drawing that could be read: wanted is one that ends in ${readable.join(', ')}.`,
+    },
+  ]);
+}

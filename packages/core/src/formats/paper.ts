@@ -1,0 +1,106 @@
+import { type Content, type TDocumentDefinitions } from 'pdfmake/interfaces';
+import { type Sheet, SHEETS } from '../bench';
+import { sceneOf } from '../drawing';
+import { type Topology } from '../topology';
+import { type SvgOptions, pictureBox, writeSvg } from './svg';
+
+export const PAPER_SIZES = ['A4', 'A3', 'LETTER'] as const;
+export type PaperSize = (typeof PAPER_SIZES)[number];
+export interface PaperOptions extends Pick<SvgOptions, 'states' | 'area' | 'ends' | 'subnets'> {
+  readonly size: PaperSize;
+  /** Pages with the tables of devices, addresses and links. */
+  readonly schedules: boolean;
+  /** The day that stands in the title block. */
+  readonly date: string;
+}
+
+/** Width and height of an upright page in points of 1/72 inch (ISO 216, ANSI/ASME Y14.1). */
+const SIZES: Record<PaperSize, readonly [number, number]> = {
+  A4: [595.28, 841.89],
+  A3: [841.89, 1190.55],
+  LETTER: [612, 792],
+};
+const MARGIN = 28;
+const TITLE_BLOCK = 54;
+const INK = '#1D2730';
+const LINE = '#48535C';
+
+/**
+ * A drawing on paper, as the document definition of pdfmake: the picture as large as the page lets it be, a title block,
+ * and schedules on pages of their own. On paper everything is drawn on white.
+ */
+export function paperOf(topology: Topology, options: PaperOptions): TDocumentDefinitions {
+  const { size, schedules, date, ...look } = options;
+  const box = look.area ?? pictureBox(sceneOf(topology));
+  const lying = box.width > box.height;
+  const [short, long] = SIZES[size];
+  const [width, height] = lying ? [long, short] : [short, long];
+  const room = [width - 2 * MARGIN, height - 2 * MARGIN - TITLE_BLOCK - 12] as const;
+  const svg = writeSvg(topology, { ...look, transparent: true, fonts: { text: 'Roboto', mono: 'Roboto' } });
+  const title = topology.title ?? 'Network drawing';
+  const told = [
+    `${Object.keys(topology.devices).length} devices, ${Object.keys(topology.links).length} links`,
+    ...(topology.author ? [`Drawn by ${topology.author}`] : []),
+    date,
+  ];
+  return {
+    info: { title, ...(topology.author && { author: topology.author }) },
+    pageSize: size,
+    pageOrientation: lying ? 'landscape' : 'portrait',
+    pageMargins: [MARGIN, MARGIN, MARGIN, MARGIN],
+    defaultStyle: { font: 'Roboto', fontSize: 9, color: INK },
+    content: [
+      { svg: svg.replace(/^<\?xml[^>]*\?>\s*/, ''), fit: [...room], alignment: 'center' },
+      {
+        absolutePosition: { x: MARGIN, y: height - MARGIN - TITLE_BLOCK },
+        table: {
+          widths: ['*', 'auto'],
+          heights: [TITLE_BLOCK - 14],
+          body: [
+            [
+              { text: title, fontSize: 15, bold: true, margin: [4, 8, 0, 0] },
+              { stack: told, alignment: 'right', margin: [12, 2, 4, 2] },
+            ],
+          ],
+        },
+        layout: {
+          hLineWidth: () => 0.75,
+          vLineWidth: (at: number) => (at === 1 ? 0 : 0.75),
+          hLineColor: () => LINE,
+          vLineColor: () => LINE,
+        },
+      },
+      ...(schedules ? SCHEDULES.flatMap((sheet) => scheduleOf(topology, sheet)) : []),
+    ],
+  };
+}
+
+const SCHEDULES = SHEETS.filter((one) => ['devices', 'addresses', 'links'].includes(one.id));
+
+/** A table of the strip as a printed list; columns in which nothing stands are left out. */
+function scheduleOf(topology: Topology, sheet: Sheet): Content[] {
+  const rows = sheet.rows(topology).map((row) => sheet.columns.map((column) => column.read(topology, row)));
+  const used = sheet.columns.flatMap((column, at) => (!column.tells && rows.some((row) => row[at]) ? [at] : []));
+  if (!rows.length || !used.length) return [];
+  return [
+    {
+      text: sheet.title,
+      fontSize: 13,
+      bold: true,
+      pageBreak: 'before',
+      margin: [0, 0, 0, 8],
+    },
+    {
+      table: {
+        headerRows: 1,
+        widths: used.map(() => 'auto'),
+        body: [
+          used.map((at) => ({ text: sheet.columns[at]!.label, bold: true })),
+          ...rows.map((row) => used.map((at) => row[at]!)),
+        ],
+      },
+      layout: 'lightHorizontalLines',
+      fontSize: 8,
+    },
+  ];
+}
