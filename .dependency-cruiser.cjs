@@ -25,6 +25,7 @@ module.exports = {
     only('engine-imports-topology', `${core}/engine/`, [...base, `${core}/address/`, `${core}/topology/`]),
     only('bench-imports-engine', `${core}/bench/`, [
       ...base,
+      `${core}/changes/`,
       `${core}/address/`,
       `${core}/topology/`,
       `${core}/plan/`,

@@ -7,6 +7,7 @@ export * from './change';
 export * from './command-field';
 export * from './comments';
 export * from './copy';
+export * from './drawing-changes';
 export * from './groups';
 export * from './kit-limits';
 export * from './models';
