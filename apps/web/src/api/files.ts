@@ -15,8 +15,8 @@ export function pick(accept: string): Promise<File | null> {
 }
 
 /** Gives the person a file to keep. */
-export function give(name: string, type: string, text: string): void {
-  const url = URL.createObjectURL(new Blob([text], { type }));
+export function give(name: string, type: string, content: BlobPart): void {
+  const url = URL.createObjectURL(new Blob([content], { type }));
   const link = document.createElement('a');
   link.href = url;
   link.download = name;
@@ -24,7 +24,7 @@ export function give(name: string, type: string, text: string): void {
   setTimeout(() => URL.revokeObjectURL(url), 10_000);
 }
 
-export const base64Of = async (file: File): Promise<string> => {
+export const base64Of = async (file: Blob): Promise<string> => {
   const bytes = new Uint8Array(await file.arrayBuffer());
   let text = '';
   for (let at = 0; at < bytes.length; at += 32_768) text += String.fromCharCode(...bytes.subarray(at, at + 32_768));

@@ -156,8 +156,8 @@ export function benchMenu(
       group: 'file',
       run: actions.showAll,
     },
-    { id: 'save', text: 'Save the drawing as a file', group: 'file', run: actions.saveFile },
-    { id: 'replace', text: 'Replace the drawing by a file…', group: 'file', run: () => void actions.readFile() },
+    { id: 'save', text: 'Save as a file or print…', group: 'file', run: opens.save },
+    { id: 'replace', text: 'Read a file…', group: 'file', run: () => void actions.readFile() },
   ];
 }
 

@@ -1,5 +1,13 @@
 import { Alert, Box, Snackbar } from '@mui/material';
-import { type EngineOptions, type Policy, namingScheme, wholeGroups } from '@sobrin/core';
+import {
+  type EngineOptions,
+  type Imported,
+  type Policy,
+  type Spot,
+  formatOfName,
+  namingScheme,
+  wholeGroups,
+} from '@sobrin/core';
 import { type ReactNode, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { Drawing } from '../drawing/drawing';
@@ -16,11 +24,14 @@ import { BlankSheet } from './blank-sheet';
 import { carryOut } from './carry-out';
 import { COMMAND_FIELD_ID, CommandField } from './command-field';
 import { ConflictDialog } from './conflict-dialog';
+import { readFile } from './drawing-files';
 import { Inspector } from './inspector/inspector';
 import { KitDialog } from './kit-dialog';
 import { LinkDialog, type LinkWish } from './link-dialog';
 import { ModeLines, useModes } from './modes';
 import { usePlanOfLab } from './offers';
+import { ReadDialog } from './read-dialog';
+import { SaveDialog } from './save-dialog';
 import { type Listed, SheetStrip } from './strip';
 import { Toolbar } from './toolbar';
 import { TracePanel, marksOfTrace } from './trace-panel';
@@ -75,6 +86,8 @@ export function Bench({
   const [listed, setListed] = useState<Listed | null>(null);
   const [renaming, setRenaming] = useState<string | null>(null);
   const [about, setAbout] = useState(false);
+  const [saving, setSaving] = useState(false);
+  const [found, setFound] = useState<{ file: string; read: Imported } | null>(null);
   const [told, setTold] = useState(lost);
   const view = useRef<DrawingView | null>(null);
   const tells = telling !== 'examination';
@@ -118,10 +131,19 @@ export function Bench({
       setAbout(true);
       select(NOTHING);
     },
+    save: () => setSaving(true),
+    read: setFound,
     tell: setTold,
   };
-  const actions = useBenchActions({ view, title, automatic, plan, kit: kit ?? null, opens });
+  const actions = useBenchActions({ view, automatic, plan, kit: kit ?? null, opens });
   const menu = benchMenu(topology, selection, actions, opens);
+  /** A file that is let go over the drawing: a picture is put there, anything else is read. */
+  const take = async (file: File, at: Spot): Promise<void> => {
+    if (!formatOfName(file.name)?.read) return pictures.take(file, false, at);
+    const read = await readFile(file);
+    if (read.ok) setFound({ file: file.name, read: read.value });
+    else setTold(read.error);
+  };
   const pulse = useProblems({ problems, equipment, plan, choose: actions.choose });
   /** While links are made, a tile that is chosen is an end of the next one. */
   const pick = (next: Selection): void => {
@@ -205,7 +227,7 @@ export function Bench({
               event.preventDefault();
               const [file] = event.dataTransfer.files;
               const at = view.current?.placeAt({ x: event.clientX, y: event.clientY });
-              if (file && at) void pictures.take(file, false, at);
+              if (file && at) void take(file, at);
             }}
           >
             <Drawing
@@ -330,6 +352,31 @@ export function Bench({
         }}
       />
       {pictures.asking}
+      {saving && (
+        <SaveDialog
+          topology={topology}
+          title={title}
+          facts={tells ? facts.links : null}
+          lenses={lenses}
+          view={view}
+          onClose={() => setSaving(false)}
+        />
+      )}
+      {found && (
+        <ReadDialog
+          {...found}
+          topology={topology}
+          onReplace={() => {
+            setFound(null);
+            actions.takeDrawing(found.read.topology);
+          }}
+          onAdd={() => {
+            setFound(null);
+            actions.paste(found.read.topology);
+          }}
+          onClose={() => setFound(null)}
+        />
+      )}
       <ConflictDialog />
       <Snackbar open={refusal !== null} autoHideDuration={8000} onClose={dismiss} message={refusal} />
       <Snackbar

@@ -1,21 +1,21 @@
-import { type Result, type Topology, fail, ok, readSubmissionText } from '@sobrin/core';
-import { fileName, give, pickText } from '../api/files';
+import { type Imported, type Result, DRAWING_FORMATS, MAX_FILE_BYTES, fail, readDrawingFile } from '@sobrin/core';
+import { pick } from '../api/files';
 
-export const saveDrawing = (topology: Topology, title: string): void =>
-  give(fileName(topology.title ?? title, 'json'), 'application/json', `${JSON.stringify(topology, null, 1)}\n`);
+const ENDINGS = DRAWING_FORMATS.flatMap((one) => (one.read ? one.ending.replace(/^.*(\.[^.]+)$/, '$1') : []));
 
 /** Asks for a file and reads the drawing in it; null where none was chosen. The error is a sentence. */
-export async function readDrawing(): Promise<Result<Topology, string> | null> {
-  const file = await pickText('.json,application/json');
-  if (!file) return null;
-  const read = readSubmissionText(file.text);
-  if (!read.ok)
+export async function readDrawing(): Promise<{ name: string; read: Result<Imported, string> } | null> {
+  const file = await pick([...new Set([...ENDINGS, '.yml'])].join(','));
+  return file && { name: file.name, read: await readFile(file) };
+}
+
+export async function readFile(file: File): Promise<Result<Imported, string>> {
+  if (file.size > MAX_FILE_BYTES)
     return fail(
-      `${file.name} was not taken, the drawing is as it was. ${read.error
-        .slice(0, 4)
-        .map((one) => (one.place ? `${one.place}: ${one.text}` : one.text))
-        .join(' ')}`,
+      `${file.name} has ${(file.size / 1e6).toFixed(1)} MB: at most ${MAX_FILE_BYTES / 1e6} MB are taken. The drawing is as it was.`,
     );
-  const { topology } = read.value;
-  return topology ? ok(topology) : fail(`${file.name} holds no drawing: the drawing is as it was.`);
+  const read = readDrawingFile(file.name, await file.text());
+  if (read.ok) return read;
+  const told = read.error.slice(0, 4).map((one) => (one.place ? `${one.place}: ${one.text}` : one.text));
+  return fail(`${file.name} was not taken, the drawing is as it was. ${told.join(' ')}`);
 }

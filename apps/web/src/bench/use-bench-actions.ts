@@ -2,12 +2,14 @@ import {
   type AddressSource,
   type Command,
   type Edge,
+  type Imported,
   type PlanOfLab,
   type Policy,
   type Spot,
   type Topology,
   align,
   counted,
+  editsBetween,
   giveAddresses,
   group,
   inLayer,
@@ -28,7 +30,7 @@ import { type DrawingView } from '../drawing/view';
 import { adding } from './adding';
 import { cabling } from './cabling';
 import { type Talk } from './comments-panel';
-import { readDrawing, saveDrawing } from './drawing-files';
+import { readDrawing } from './drawing-files';
 import { type LinkWish } from './link-dialog';
 import { lookAt } from './look-at';
 import { useBench, useBenchStore } from './use-bench';
@@ -45,6 +47,9 @@ export interface BenchOpeners {
   list: (sheet: 'devices' | 'links', devices: readonly string[]) => void;
   trace: (from: string, to: string) => void;
   about: () => void;
+  save: () => void;
+  /** Shows what a file holds before it is taken. */
+  read: (found: { file: string; read: Imported }) => void;
   arrange: (ids?: readonly string[]) => void;
   tell: (text: string) => void;
 }
@@ -52,14 +57,12 @@ export interface BenchOpeners {
 /** Everything one can do on a bench, each once, for menus, keys, command field and direct manipulation. */
 export function useBenchActions({
   view,
-  title,
   automatic,
   plan,
   kit,
   opens,
 }: {
   view: RefObject<DrawingView | null>;
-  title: string;
   /** Whether Sobrin may choose ports and media. */
   automatic: boolean;
   plan: PlanOfLab | undefined;
@@ -135,12 +138,16 @@ export function useBenchActions({
       const at = { x: Math.round(note.at.x + by.x), y: Math.round(note.at.y + by.y) };
       run('move a note', { kind: 'setNote', id, set: { ...note, at } });
     },
-    saveFile: () => saveDrawing(topology, title),
     readFile: async () => {
-      const read = await readDrawing();
-      if (!read) return;
-      if (!read.ok) tell(read.error);
-      else if (run('replace the drawing', { kind: 'replace', topology: read.value })) look.later((of) => of.showAll());
+      const found = await readDrawing();
+      if (!found) return;
+      if (found.read.ok) opens.read({ file: found.name, read: found.read.value });
+      else tell(found.read.error);
+    },
+    /** Makes the drawing what a file holds: one change, that goes together with what others changed elsewhere. */
+    takeDrawing: (taken: Topology) => {
+      const edits = editsBetween(now(), taken);
+      if (edits.length && run('take the drawing of a file', { kind: 'edits', edits })) look.later((of) => of.showAll());
     },
   };
   return actions;

@@ -21,6 +21,8 @@ export interface DrawingView {
   panBy: (by: Spot) => void;
   /** The middle of what is seen. */
   middle: () => Spot;
+  /** What is seen, all of it. */
+  seen: () => Box | undefined;
   /** The place of the drawing at a place of the screen; null where that is outside of it. */
   placeAt: (client: Spot) => Spot | null;
 }
@@ -89,6 +91,7 @@ export function viewOf(
       const { zoom } = flow.getViewport();
       if (box && !(zoom >= READABLE && isSeen(box, 0))) show(box, Math.max(1, zoom), 0.4);
     },
+    seen: () => seen(0) ?? undefined,
     middle: () => {
       const within = seen(0);
       return within ? { x: within.x + within.width / 2, y: within.y + within.height / 2 } : { x: 140, y: 140 };

@@ -84,12 +84,21 @@ const cellOf = (cell: PaperCell): TableCell =>
     ? { text: cell || ' ' }
     : { text: cell.text, fillColor: cell.fill, color: cell.colour, bold: true, alignment: 'center' };
 
-/** Makes the PDF in the browser and gives it to the person. The maker and its fonts are loaded when they are first needed. */
-export async function printPaper(paper: Paper, name: string): Promise<void> {
+/** Makes a PDF in the browser. The maker and its fonts are loaded when they are first needed. */
+async function made(definition: TDocumentDefinitions) {
   const [{ default: pdfmake }, { default: fonts }] = await Promise.all([
     import('pdfmake/build/pdfmake'),
     import('pdfmake/build/vfs_fonts'),
   ]);
   pdfmake.addVirtualFileSystem(fonts);
-  await pdfmake.createPdf(documentOf(paper)).download(name);
+  return pdfmake.createPdf(definition);
+}
+
+/** Gives a paper to the person as a file. */
+export const printPaper = async (paper: Paper, name: string): Promise<void> =>
+  (await made(documentOf(paper))).download(name);
+/** Gives any document to the person as a file, or to the printer. */
+export async function printDocument(definition: TDocumentDefinitions, to: { file: string } | 'printer'): Promise<void> {
+  const pdf = await made(definition);
+  await (to === 'printer' ? pdf.print() : pdf.download(to.file));
 }

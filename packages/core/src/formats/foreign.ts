@@ -49,7 +49,7 @@ export interface Imported {
 }
 
 /** Distances of devices that come without places. */
-const GRID = { across: 140, down: 120 };
+const GRID = { across: 220, down: 130 };
 
 /** Makes a drawing of a foreign network: words become models, ports and media, and what says none gets what fits. */
 export function drawingOf({ title, nodes, links }: ForeignNetwork): Result<Imported, Problem[]> {

@@ -1,0 +1,105 @@
+import { Alert, Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
+import { IconMinus, IconPencil, IconPlus } from '@tabler/icons-react';
+import { type DrawingChange, type Imported, type Topology, changeWords, drawingChanges } from '@sobrin/core';
+import { useMemo } from 'react';
+
+const SIGNS = { added: IconPlus, changed: IconPencil, removed: IconMinus };
+const TONES = { added: 'var(--spruce)', changed: 'var(--ochre-text)', removed: 'var(--brick)' };
+/** More lines than this nobody reads: how many there are is told. */
+const MOST = 300;
+
+/** What a file would make of the drawing, line by line, before any of it is taken. */
+export function ReadDialog({
+  file,
+  read,
+  topology,
+  onReplace,
+  onAdd,
+  onClose,
+}: {
+  file: string;
+  read: Imported;
+  /** The drawing as it is. */
+  topology: Topology;
+  onReplace: () => void;
+  /** Puts what is in the file beside what is there. */
+  onAdd: () => void;
+  onClose: () => void;
+}) {
+  const changes = useMemo(() => drawingChanges(topology, read.topology), [topology, read.topology]);
+  const isBlank = Object.keys(topology.devices).length === 0;
+  const isSame = changes.length === 0;
+  return (
+    <Dialog open onClose={onClose} maxWidth="md" fullWidth>
+      <DialogTitle sx={{ pb: 0.5 }}>{file}</DialogTitle>
+      <DialogContent sx={{ height: 480, display: 'flex', flexDirection: 'column' }}>
+        <Typography color="text.secondary" sx={{ mb: 1 }}>
+          {isSame
+            ? 'The file holds the drawing exactly as it is.'
+            : `In place of the drawing: ${changeWords(changes)}. Nothing is taken until you say so, and it can be undone.`}
+        </Typography>
+        {read.left.length > 0 && (
+          <Alert severity="warning" sx={{ mb: 1 }}>
+            <b>Not read:</b>
+            <Box component="ul" sx={{ m: 0, pl: 2.5, maxHeight: 96, overflowY: 'auto' }}>
+              {read.left.map((one, at) => (
+                <li key={at}>{one}</li>
+              ))}
+            </Box>
+          </Alert>
+        )}
+        <ChangeList changes={changes} />
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>{isSame ? 'Close' : 'Leave the drawing as it is'}</Button>
+        {!isSame && !isBlank && (
+          <Button variant="outlined" onClick={onAdd}>
+            Add beside what is there
+          </Button>
+        )}
+        {!isSame && (
+          <Button variant="contained" onClick={onReplace}>
+            {isBlank ? 'Take it' : 'Replace the drawing'}
+          </Button>
+        )}
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** Changes of a drawing, a line for each thing. */
+export function ChangeList({ changes }: { changes: readonly DrawingChange[] }) {
+  return (
+    <Box
+      component="ul"
+      aria-label="Changes"
+      tabIndex={0}
+      sx={{ listStyle: 'none', m: 0, p: 0, flex: 1, overflowY: 'auto' }}
+    >
+      {changes.slice(0, MOST).map(({ what, sort, id, name, details }) => {
+        const Sign = SIGNS[what];
+        return (
+          <Box
+            component="li"
+            key={`${what} ${sort} ${id}`}
+            sx={{ display: 'flex', gap: 1, py: '5px', borderBottom: '1px solid var(--line)' }}
+          >
+            <Sign size={16} style={{ color: TONES[what], flex: 'none', marginTop: 2 }} aria-hidden />
+            <Box sx={{ width: 130, flex: 'none', color: 'var(--ink2)' }}>
+              {sort} {what}
+            </Box>
+            <Box sx={{ minWidth: 0 }}>
+              <b>{name}</b>
+              {details.length > 0 && (
+                <Typography variant="body2" color="text.secondary">
+                  {details.join(' · ')}
+                </Typography>
+              )}
+            </Box>
+          </Box>
+        );
+      })}
+      {changes.length > MOST && <li>and {changes.length - MOST} more</li>}
+    </Box>
+  );
+}
