@@ -58,7 +58,7 @@ function open(telling: Telling, { automatic = true, topology = wrong() } = {}): 
   );
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <BenchProvider store={store}>
+      <BenchProvider store={store} id="d">
         <Bench title="Lab" under="" telling={telling} automatic={automatic} equipment={{}} lost={null} />
       </BenchProvider>
     </QueryClientProvider>,

@@ -8,7 +8,7 @@ import {
   namingScheme,
   wholeGroups,
 } from '@sobrin/core';
-import { type ReactNode, useMemo, useRef, useState } from 'react';
+import { type ReactNode, Suspense, lazy, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { Drawing } from '../drawing/drawing';
 import { type LinkGrips } from '../drawing/link-handles';
@@ -31,7 +31,6 @@ import { LinkDialog, type LinkWish } from './link-dialog';
 import { ModeLines, useModes } from './modes';
 import { usePlanOfLab } from './offers';
 import { ReadDialog } from './read-dialog';
-import { SaveDialog } from './save-dialog';
 import { type Listed, SheetStrip } from './strip';
 import { Toolbar } from './toolbar';
 import { TracePanel, marksOfTrace } from './trace-panel';
@@ -45,6 +44,10 @@ import { CommentsPanel, OpenTalk } from './comments-panel';
 import { useComments } from './use-comments';
 import { usePictures } from './use-pictures';
 import { useClipboard } from './use-clipboard';
+
+/** These bring much along, and not everybody wants them. */
+const TextPanel = lazy(() => import('./text-panel'));
+const SaveDialog = lazy(() => import('./save-dialog'));
 
 /** How much the bench tells: problems and what fits (coach), link states as equipment shows them (plain), or neither. */
 export type Telling = 'coach' | 'plain' | 'examination';
@@ -87,6 +90,7 @@ export function Bench({
   const [renaming, setRenaming] = useState<string | null>(null);
   const [about, setAbout] = useState(false);
   const [saving, setSaving] = useState(false);
+  const [texting, setTexting] = useState(false);
   const [found, setFound] = useState<{ file: string; read: Imported } | null>(null);
   const [told, setTold] = useState(lost);
   const view = useRef<DrawingView | null>(null);
@@ -132,6 +136,7 @@ export function Bench({
       select(NOTHING);
     },
     save: () => setSaving(true),
+    text: () => setTexting(!texting),
     read: setFound,
     tell: setTold,
   };
@@ -309,6 +314,10 @@ export function Bench({
             onStep={(at) => setTraced({ ...traced, at })}
             onClose={() => setTraced(null)}
           />
+        ) : texting ? (
+          <Suspense fallback={null}>
+            <TextPanel onClose={() => setTexting(false)} />
+          </Suspense>
         ) : (
           <OpenTalk value={setTalk}>
             <Inspector facts={facts} showDocument={about} tells={tells} menu={menu} modules={modules} />
@@ -353,14 +362,16 @@ export function Bench({
       />
       {pictures.asking}
       {saving && (
-        <SaveDialog
-          topology={topology}
-          title={title}
-          facts={tells ? facts.links : null}
-          lenses={lenses}
-          view={view}
-          onClose={() => setSaving(false)}
-        />
+        <Suspense fallback={null}>
+          <SaveDialog
+            topology={topology}
+            title={title}
+            facts={tells ? facts.links : null}
+            lenses={lenses}
+            view={view}
+            onClose={() => setSaving(false)}
+          />
+        </Suspense>
       )}
       {found && (
         <ReadDialog

@@ -34,7 +34,7 @@ function open(talk: Talk) {
     { post: () => new Promise(() => {}), keep: () => Promise.resolve(), newId: () => '1', later: () => {} },
   );
   render(
-    <BenchProvider store={store}>
+    <BenchProvider store={store} id="d">
       <CommentsPanel
         talk={talk}
         onOpen={tell('open')}

@@ -12,7 +12,7 @@ export function ReferenceBench() {
   return (
     <Opened query={bench} what="Opening the reference">
       {({ store, lost }) => (
-        <BenchProvider store={store}>
+        <BenchProvider store={store} id={lab.referenceId}>
           <PlanOffers planId={lab.planId} brief={lab.brief}>
             <Bench
               title={lab.title}

@@ -44,7 +44,7 @@ const PICTURES = ['.svg', '.png', '.jpg'];
 type Part = 'all' | 'view';
 
 /** Saving a drawing as a file of any format, or printing it. */
-export function SaveDialog({
+export default function SaveDialog({
   topology,
   title,
   facts,

@@ -56,7 +56,7 @@ function open(tells: boolean, first: Listed | null = null) {
     );
   }
   render(
-    <BenchProvider store={store}>
+    <BenchProvider store={store} id="d">
       <Strip />
     </BenchProvider>,
   );

@@ -22,7 +22,7 @@ function open() {
     { post: () => new Promise(() => {}), keep: () => Promise.resolve(), newId: () => '1', later: () => {} },
   );
   render(
-    <BenchProvider store={store}>
+    <BenchProvider store={store} id="d">
       <Toolbar
         lenses={{ ends: true, subnets: false, cables: false }}
         onLenses={(next) => shown.push(next)}

@@ -47,6 +47,7 @@ export interface BenchOpeners {
   list: (sheet: 'devices' | 'links', devices: readonly string[]) => void;
   trace: (from: string, to: string) => void;
   about: () => void;
+  text: () => void;
   save: () => void;
   /** Shows what a file holds before it is taken. */
   read: (found: { file: string; read: Imported }) => void;

@@ -18,7 +18,7 @@ function OwnBench({ lab }: { lab: StudentLabView }) {
     <Opened query={bench} what="Opening your drawing">
       {({ store, lost }) => (
         <Box component="main" sx={{ height: '100%' }}>
-          <BenchProvider store={store}>
+          <BenchProvider store={store} id={lab.documentId}>
             <PlanOffers planId={lab.planId} brief={lab.brief}>
               <Bench
                 title={lab.title}

@@ -20,7 +20,7 @@ export function openInspector(
   );
   store.getState().select({ ...NOTHING, ...selection });
   render(
-    <BenchProvider store={store}>
+    <BenchProvider store={store} id="d">
       <PlanContext value={plan}>
         <Inspector menu={[]} modules={undefined} facts={factsOf(topology, {})} showDocument={about} tells={tells} />
       </PlanContext>

@@ -5,12 +5,15 @@ import { type KeyboardEvent, type ReactNode } from 'react';
 export const SidePanel = ({
   label,
   bare = false,
+  wide = false,
   onKeyDown,
   children,
 }: {
   label: string;
   /** Its parts go to the edges themselves. */
   bare?: boolean;
+  /** Wide enough for lines of text. */
+  wide?: boolean;
   onKeyDown?: (event: KeyboardEvent) => void;
   children: ReactNode;
 }) => (
@@ -19,7 +22,7 @@ export const SidePanel = ({
     aria-label={label}
     onKeyDown={onKeyDown}
     sx={{
-      width: 304,
+      width: wide ? 'min(480px, 42vw)' : 304,
       flex: 'none',
       borderLeft: '1px solid var(--line)',
       background: 'var(--surface)',

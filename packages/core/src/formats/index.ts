@@ -14,3 +14,4 @@ export * from './schemas';
 export * from './sheet-csv';
 export * from './svg';
 export * from './yaml';
+export * from './yaml-hints';

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { applyEdits } from '../changes';
 import { drawings } from '../tests/arbitrary';
+import { type Topology } from '../topology';
 import { demoLab } from '../tests/topologies';
 import { parse } from 'yaml';
 import { readYaml, updateYaml, writeYaml } from '.';
@@ -72,6 +73,22 @@ test('the drawing of the demo is one line for each place and end, and under its 
   const text = writeYaml(demoLab('three-stations').reference);
   expect(text).toMatch(/^ {4}at: \{ x: -?\d+, y: -?\d+ \}$/m);
   expect(text).toMatch(/^ {4}a: \{ device: \S+, port: \S+ \}$/m);
+});
+
+test('keys stand in one order, whatever order they were stored in', () => {
+  const { reference } = demoLab('three-stations');
+  const turned = (value: unknown): unknown =>
+    Array.isArray(value)
+      ? value.map(turned)
+      : value !== null && typeof value === 'object'
+        ? Object.fromEntries(
+            Object.entries(value)
+              .reverse()
+              .map(([key, one]) => [key, turned(one)]),
+          )
+        : value;
+  expect(writeYaml(turned(reference) as Topology)).toBe(writeYaml(reference));
+  expect(writeYaml(reference)).toMatch(/^format: sobrin-topology\nversion: 1\ntitle: Three Stations\n/);
 });
 
 describe('what is wrong is told where it stands', () => {

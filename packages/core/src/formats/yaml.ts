@@ -1,3 +1,5 @@
+import { Kind, type TSchema } from '@sinclair/typebox';
+import { Value } from '@sinclair/typebox/value';
 import {
   type Document,
   type Node,
@@ -13,7 +15,7 @@ import {
 } from 'yaml';
 import { type Edit, editsBetween } from '../changes';
 import { fail, ok, type Result } from '../result';
-import { type Problem, type Topology, readTopology } from '../topology';
+import { type Problem, type Topology, Topology as TopologySchema, entriesById, readTopology } from '../topology';
 import { MAX_TOPOLOGY_BYTES } from './document';
 
 /** Something wrong in a text: from which to which character, on which line (the first is 1), and why. */
@@ -31,7 +33,7 @@ const MAX_DEPTH = 64;
 
 /** A drawing as YAML 1.2 (yaml.org/spec/1.2.2), places and ends of links on one line each. */
 export function writeYaml(topology: Topology): string {
-  const document = new YamlDocument(topology);
+  const document = new YamlDocument(inOrder(topology, TopologySchema));
   setFlow(document);
   return document.toString(WRITING);
 }
@@ -69,6 +71,29 @@ export function updateYaml(text: string, after: Topology): string | null {
   if (!edits.length) return text;
   for (const { path, value } of edits) apply(document, path, value);
   return document.toString(WRITING);
+}
+
+/** The same value with keys in the order of the schema, and entries of maps by their ids: databases keep neither. */
+function inOrder(value: unknown, schema: TSchema): unknown {
+  if (Array.isArray(value)) {
+    const items = schema.items as TSchema | undefined;
+    return items ? value.map((one) => inOrder(one, items)) : (value as unknown);
+  }
+  if (value === null || typeof value !== 'object') return value;
+  const tree = value as Record<string, unknown>;
+  if (schema[Kind] === 'Record') {
+    const [inner] = Object.values(schema.patternProperties as Record<string, TSchema>);
+    return Object.fromEntries(entriesById(tree).map(([key, one]) => [key, inOrder(one, inner!)]));
+  }
+  const form = Array.isArray(schema.anyOf)
+    ? (schema.anyOf as TSchema[]).find((one) => Value.Check(one, value))
+    : schema;
+  const properties = (form?.properties ?? {}) as Record<string, TSchema>;
+  return Object.fromEntries(
+    Object.keys(properties).flatMap((key) =>
+      Object.hasOwn(tree, key) ? [[key, inOrder(tree[key], properties[key]!)]] : [],
+    ),
+  );
 }
 
 function apply(document: Document, path: Edit['path'], value: unknown): void {

@@ -1,0 +1,101 @@
+import { type Download, type Page } from '@playwright/test';
+import { readFile } from 'node:fs/promises';
+import { expect, openBenchOfCopy, saved, signIn, test } from './people';
+
+const tile = (page: Page, name: string) =>
+  page.locator('.react-flow__node-tile').filter({ has: page.getByText(name, { exact: true }) });
+/** Takes an entry of the menu by the command field. */
+async function choose(page: Page, text: string): Promise<void> {
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('/');
+  await page.keyboard.type(text);
+  await expect(page.getByRole('option').first()).toContainText(text);
+  await page.keyboard.press('Enter');
+}
+const contentOf = async (download: Download): Promise<Buffer> => readFile(await download.path());
+async function save(page: Page, format: string): Promise<Buffer> {
+  await choose(page, 'Save as');
+  const dialog = page.getByRole('dialog', { name: 'Save the drawing' });
+  await dialog.getByRole('radio', { name: format }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    dialog.getByRole('button', { name: 'Save', exact: true }).click(),
+  ]);
+  await expect(dialog).toBeHidden();
+  return contentOf(download);
+}
+async function read(page: Page, name: string, text: string): Promise<void> {
+  const choosing = page.waitForEvent('filechooser');
+  await choose(page, 'Read a file');
+  await (await choosing).setFiles({ name, mimeType: 'text/plain', buffer: Buffer.from(text) });
+}
+
+test('a drawing is saved as picture, paper, table and text', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openBenchOfCopy(page, 'three-stations', 'To be saved');
+  await expect(page.locator('.react-flow__node-tile')).toHaveCount(39);
+  const png = await save(page, 'Picture (PNG)');
+  expect(png.subarray(1, 4).toString()).toBe('PNG');
+  expect(png.readUInt32BE(16)).toBeGreaterThan(2000);
+  const svg = (await save(page, 'Picture (SVG)')).toString();
+  expect(svg).toContain('@font-face');
+  for (const name of ['DESK-1', 'RT-M', 'Valley Station', '10.84.15.0/30']) expect(svg).toContain(`>${name}</text>`);
+  expect((await save(page, 'Paper (PDF)')).subarray(0, 5).toString()).toBe('%PDF-');
+  const table = (await save(page, 'One table (CSV)')).toString();
+  expect(table.split('\r\n')[0]).toMatch(/^Name,Model,Site,Address/);
+  expect(table).toContain('DESK-1,Desktop,Valley Station,10.84.1.11/26');
+});
+
+test('a file shows what it would change before it is taken, and is undone in one step', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openBenchOfCopy(page, 'valley-lan', 'To be read');
+  await expect(tile(page, 'DESK-1')).toBeVisible();
+  const text = (await save(page, 'Drawing as text (YAML)')).toString();
+  await read(page, 'changed.yaml', text.replace('name: DESK-1', 'name: TICKETS').replace('name: PRINT', 'name: PRESS'));
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByRole('listitem')).toHaveCount(2);
+  await expect(dialog.getByRole('list', { name: 'Changes' })).toContainText('name: DESK-1 → TICKETS');
+  await expect(tile(page, 'DESK-1')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Replace the drawing' }).click();
+  await expect(tile(page, 'TICKETS')).toBeVisible();
+  await expect(tile(page, 'PRESS')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(tile(page, 'DESK-1')).toBeVisible();
+  await expect(tile(page, 'PRINT')).toBeVisible();
+  await read(page, 'broken.graphml', '<graphml><graph>');
+  await expect(page.getByText(/broken\.graphml was not taken, the drawing is as it was/)).toBeVisible();
+});
+
+test('text and drawing follow each other; comments stay, and a mistake changes nothing', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openBenchOfCopy(page, 'valley-lan', 'As text');
+  await expect(tile(page, 'DESK-1')).toBeVisible();
+  await page.keyboard.press('t');
+  const editor = page.getByRole('textbox', { name: 'Text of the drawing' });
+  await expect(editor).toContainText('format: sobrin-topology');
+  const type = async (text: string): Promise<void> => {
+    await editor.click();
+    await page.keyboard.press('Control+Home');
+    await page.keyboard.press('End');
+    await page.keyboard.press('Enter');
+    await page.keyboard.insertText(text);
+  };
+  await type('# typed by hand');
+  await type('title: 7 [');
+  await expect(page.getByText('the drawing waits until')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText('The drawing follows the text.')).toBeVisible();
+  // Renamed on the drawing, it is renamed in the text; the comment is still there.
+  await page.keyboard.press('Escape');
+  await tile(page, 'DESK-1').dblclick();
+  await page.keyboard.type('TICKETS');
+  await page.keyboard.press('Enter');
+  await saved(page);
+  await choose(page, 'Save as');
+  await page.keyboard.press('Escape');
+  await expect(editor).toContainText('# typed by hand');
+  await page.reload();
+  await expect(tile(page, 'TICKETS')).toBeVisible();
+  await page.keyboard.press('t');
+  await expect(editor).toContainText('# typed by hand');
+});
