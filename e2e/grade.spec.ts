@@ -8,9 +8,10 @@ test('a drawing exported in one session is uploaded by another student, checked,
   await openLab(page, 'Valley Station LAN');
   await page.getByRole('link', { name: 'Open the bench' }).click();
   await page.getByRole('button', { name: 'More', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Save as a file or print…' }).click();
   const [file] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('menuitem', { name: 'Save the drawing as a file' }).click(),
+    page.getByRole('dialog').getByRole('button', { name: 'Save', exact: true }).click(),
   ]);
   const drawing = await textOf(file);
   expect(JSON.parse(drawing)).toMatchObject({ format: 'sobrin-topology', version: 1 });

@@ -48,6 +48,12 @@ test.each([['.yaml'], ['.rfc8345.json'], ['-tables']])(
   },
 );
 
+test('of a lab its reference is taken', async () => {
+  writeFileSync(at('whole-lab.json'), JSON.stringify(lab));
+  expect(await convert('whole-lab.json', 'reference.json')).toMatchObject({ status: 0, err: '' });
+  expect(JSON.parse(readFileSync(at('reference.json'), 'utf8'))).toEqual(reference);
+});
+
 test('a folder of tables has one for each sort of thing', async () => {
   await convert('lab.json', 'tables');
   expect(readdirSync(at('tables')).sort()).toEqual([

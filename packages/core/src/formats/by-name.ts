@@ -1,6 +1,6 @@
 import { type Result, fail, ok } from '../result';
 import { type Problem, type Topology } from '../topology';
-import { readSubmissionText } from './document';
+import { readLabText, readSubmissionText } from './document';
 import { writeDot } from './dot';
 import { type Imported } from './foreign';
 import { readGraphml, writeGraphml } from './graphml';
@@ -20,6 +20,18 @@ export interface DrawingFormat {
 
 const whole = (topology: Topology): Imported => ({ topology, left: [] });
 
+/** A drawing alone, that of a submission, or the reference of a lab. */
+function readJson(text: string): Result<Imported, Problem[]> {
+  if (/"format"\s*:\s*"sobrin-lab"/.test(text)) {
+    const lab = readLabText(text);
+    return lab.ok ? ok(whole(lab.value.reference)) : lab;
+  }
+  const read = readSubmissionText(text);
+  if (!read.ok) return read;
+  const { topology } = read.value;
+  return topology ? ok(whole(topology)) : fail([{ place: 'topology', text: 'The file holds no drawing.' }]);
+}
+
 /** Drawings in files of one text. Longer endings stand before shorter ones that they end with. */
 export const DRAWING_FORMATS: readonly DrawingFormat[] = [
   {
@@ -36,12 +48,7 @@ export const DRAWING_FORMATS: readonly DrawingFormat[] = [
     use: 'everything; what students hand in',
     type: 'application/json',
     write: (topology) => `${JSON.stringify(topology, null, 1)}\n`,
-    read: (text) => {
-      const read = readSubmissionText(text);
-      if (!read.ok) return read;
-      const { topology } = read.value;
-      return topology ? ok(whole(topology)) : fail([{ place: 'topology', text: 'The file holds no drawing.' }]);
-    },
+    read: readJson,
   },
   {
     ending: '.yaml',
