@@ -1,5 +1,17 @@
 import { type Plan, type Topology } from '@sobrin/core';
-import { ArrayMaxSize, ArrayMinSize, IsArray, IsInt, IsObject, IsUUID, Max, Min } from 'class-validator';
+import {
+  ArrayMaxSize,
+  ArrayMinSize,
+  IsArray,
+  IsInt,
+  IsNotEmpty,
+  IsObject,
+  IsString,
+  IsUUID,
+  Max,
+  MaxLength,
+  Min,
+} from 'class-validator';
 
 /** A save: commands that were made on the document as it was at `base`. Their shape is checked by core's schemas. */
 export class SaveRequest {
@@ -30,4 +42,26 @@ export interface DocumentView<D extends Topology | Plan = Topology> {
 export interface Saved<D extends Topology | Plan = Topology> {
   revision: number;
   merged: D | null;
+}
+
+/** A name for a document as it is at a revision. */
+export class NameVersionRequest {
+  @IsInt()
+  @Min(0)
+  @Max(2_000_000_000)
+  revision!: number;
+
+  @IsString()
+  @IsNotEmpty()
+  @MaxLength(80)
+  name!: string;
+}
+
+/** A version of a document that one can go back to: one with a name, or how it was left at the end of a sitting. */
+export interface VersionView {
+  revision: number;
+  name: string | null;
+  by: string;
+  /** ISO 8601. */
+  at: string;
 }

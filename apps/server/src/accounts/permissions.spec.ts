@@ -114,6 +114,7 @@ describe('every route of the API', () => {
       base: 0,
       commands: [{ kind: 'setDocument', set: { title: 'mine' } }],
     },
+    'post /api/documents/{id}/versions': { revision: 0, name: 'Mine' },
   };
 
   async function routes(): Promise<{ method: Method; route: string; path: string }[]> {
@@ -137,6 +138,7 @@ describe('every route of the API', () => {
         .replace('{id}', id)
         .replace('{student}', submitted.studentId)
         .replace('{attachment}', randomUUID())
+        .replace('{revision}', '0')
         .replace('{file}', 'f1');
       return (Object.keys(methods) as Method[]).map((method) => ({ method, route, path }));
     });

@@ -18,6 +18,25 @@ export class StoredDocument {
   content!: Document;
 }
 
+/** A name for a document as it was at a revision. The document itself is not stored again: see `DocumentChange`. */
+@Entity('document_version')
+export class DocumentVersion {
+  @PrimaryColumn('uuid', { name: 'document_id' })
+  documentId!: string;
+
+  @PrimaryColumn('integer')
+  revision!: number;
+
+  @Column('text')
+  name!: string;
+
+  @Column('uuid', { name: 'author_id' })
+  authorId!: string;
+
+  @Column('timestamptz', { name: 'made_at' })
+  madeAt!: Date;
+}
+
 /** One save: the commands, how to undo them, and what they read and wrote, for replaying stale saves. */
 @Entity('document_change')
 export class DocumentChange {

@@ -2,7 +2,7 @@ import { DataSource, type DataSourceOptions } from 'typeorm';
 import { Account, Session } from '../accounts/account.entity';
 import { CheckRecord } from '../checks/check.entity';
 import { Course, Enrolment } from '../courses/course.entity';
-import { DocumentChange, StoredDocument } from '../documents/document.entity';
+import { DocumentChange, DocumentVersion, StoredDocument } from '../documents/document.entity';
 import { Lab, LabFileRecord } from '../labs/lab.entity';
 import { Attachment, Submission, Work } from '../submissions/submission.entity';
 import { config } from './config';
@@ -20,6 +20,7 @@ export const databaseOptions = (): DataSourceOptions => ({
     LabFileRecord,
     StoredDocument,
     DocumentChange,
+    DocumentVersion,
     Work,
     Attachment,
     Submission,

@@ -131,4 +131,19 @@ export class Plans1732665600000 implements MigrationInterface {
   }
 }
 
-export const MIGRATIONS = [First1732406400000, Plans1732665600000];
+/** Names for revisions of documents. */
+export class Versions1764115200000 implements MigrationInterface {
+  name = 'Versions1764115200000';
+
+  async up(db: QueryRunner): Promise<void> {
+    await db.query(`CREATE TABLE document_version (
+      document_id uuid NOT NULL REFERENCES document ON DELETE CASCADE, revision integer NOT NULL, name text NOT NULL,
+      author_id uuid NOT NULL REFERENCES account, made_at timestamptz NOT NULL, PRIMARY KEY (document_id, revision))`);
+  }
+
+  async down(db: QueryRunner): Promise<void> {
+    await db.query(`DROP TABLE document_version`);
+  }
+}
+
+export const MIGRATIONS = [First1732406400000, Plans1732665600000, Versions1764115200000];

@@ -1,9 +1,17 @@
-import { Body, Controller, Get, HttpCode, Param, ParseUUIDPipe, Post, Res } from '@nestjs/common';
-import { type DocumentView, type Me, SaveRequest, type Saved } from '@sobrin/contracts';
+import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, ParseUUIDPipe, Post, Res } from '@nestjs/common';
+import {
+  type DocumentView,
+  type Me,
+  NameVersionRequest,
+  SaveRequest,
+  type Saved,
+  type VersionView,
+} from '@sobrin/contracts';
 import { type Plan, type Topology } from '@sobrin/core';
 import { type Response } from 'express';
 import { CurrentUser } from '../accounts/session.guard';
 import { DocumentsService } from '../documents/documents.service';
+import { VersionsService } from '../documents/versions.service';
 import { LabsService } from '../labs/labs.service';
 import { refuse } from '../platform/refusal';
 import { WorksService } from './works.service';
@@ -13,6 +21,7 @@ import { WorksService } from './works.service';
 export class DocumentsController {
   constructor(
     private readonly documents: DocumentsService,
+    private readonly versions: VersionsService,
     private readonly labs: LabsService,
     private readonly works: WorksService,
   ) {}
@@ -32,6 +41,33 @@ export class DocumentsController {
   ): Promise<Saved<Topology | Plan>> {
     await this.mayChange(me, id);
     return this.documents.save(id, request, me);
+  }
+
+  @Get('documents/:id/versions')
+  async listVersions(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<VersionView[]> {
+    await this.mayChange(me, id);
+    return this.versions.list(id);
+  }
+
+  @Post('documents/:id/versions')
+  @HttpCode(204)
+  async nameVersion(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Body() request: NameVersionRequest,
+  ): Promise<void> {
+    await this.mayChange(me, id);
+    await this.versions.name(id, request, me);
+  }
+
+  @Get('documents/:id/versions/:revision')
+  async readVersion(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Param('revision', ParseIntPipe) revision: number,
+  ): Promise<DocumentView<Topology | Plan>> {
+    await this.mayChange(me, id);
+    return this.versions.read(id, revision);
   }
 
   @Get('attachments/:id')

@@ -1,0 +1,88 @@
+import { Injectable } from '@nestjs/common';
+import { type DocumentView, type Me, type NameVersionRequest, type VersionView } from '@sobrin/contracts';
+import { InjectDataSource } from '@nestjs/typeorm';
+import { DataSource, In, MoreThan } from 'typeorm';
+import { Account } from '../accounts/account.entity';
+import { refuse } from '../platform/refusal';
+import { type Document, DOCUMENT_KINDS } from './document-kinds';
+import { DocumentChange, DocumentVersion, StoredDocument } from './document.entity';
+
+/** After so long without a change a sitting is over: how the document was left then is a version. */
+const SITTING_OVER_MS = 20 * 60_000;
+/** More versions than this are not listed: the newest are. */
+const MOST = 300;
+
+/**
+ * Versions of documents. They are stored as differences: every save keeps what takes it back, and an older version is
+ * worked out from the newest one by taking back what came after it.
+ */
+@Injectable()
+export class VersionsService {
+  constructor(@InjectDataSource() private readonly db: DataSource) {}
+
+  async list(id: string): Promise<VersionView[]> {
+    const { manager } = this.db;
+    const [document, named, changes] = await Promise.all([
+      manager.findOneBy(StoredDocument, { id }),
+      manager.find(DocumentVersion, { where: { documentId: id } }),
+      manager.find(DocumentChange, {
+        select: { revision: true, authorId: true, madeAt: true },
+        where: { documentId: id },
+        order: { revision: 'ASC' },
+      }),
+    ]);
+    if (!document) throw refuse.missing('document');
+    const names = new Map(named.map((one) => [one.revision, one]));
+    const ends = changes.filter((one, at) => {
+      const next = changes[at + 1];
+      return !next || next.madeAt.getTime() - one.madeAt.getTime() >= SITTING_OVER_MS;
+    });
+    const shown = new Map(ends.map((one) => [one.revision, one]));
+    const all = [
+      ...named.map(({ revision, authorId, madeAt }) => ({ revision, authorId, madeAt })),
+      ...[...shown.values()].filter((one) => !names.has(one.revision)),
+    ]
+      .sort((a, b) => b.revision - a.revision)
+      .slice(0, MOST);
+    const authors = await manager.findBy(Account, { id: In([...new Set(all.map((one) => one.authorId))]) });
+    const nameOf = new Map(authors.map((one) => [one.id, one.name]));
+    return all.map(({ revision, authorId, madeAt }) => ({
+      revision,
+      name: names.get(revision)?.name ?? null,
+      by: nameOf.get(authorId) ?? '',
+      at: madeAt.toISOString(),
+    }));
+  }
+
+  /** Names the document as it is at a revision; a second name for one revision takes the place of the first. */
+  async name(id: string, { revision, name }: NameVersionRequest, author: Me): Promise<void> {
+    const document = await this.db.manager.findOneBy(StoredDocument, { id });
+    if (!document) throw refuse.missing('document');
+    if (revision > document.revision)
+      throw refuse.input(
+        `The document has revision ${document.revision}: there is no revision ${revision} to be named.`,
+      );
+    const version = { documentId: id, revision, name: name.trim(), authorId: author.id, madeAt: new Date() };
+    if (!version.name) throw refuse.input('A version wants a name with at least one letter.');
+    await this.db.manager.upsert(DocumentVersion, version, ['documentId', 'revision']);
+  }
+
+  /** A document as it was at a revision. */
+  async read(id: string, revision: number): Promise<DocumentView<never>> {
+    const { manager } = this.db;
+    const current = await manager.findOneBy(StoredDocument, { id });
+    if (!current || revision > current.revision) throw refuse.missing('version');
+    const kind = DOCUMENT_KINDS[current.kind];
+    const since = await manager.find(DocumentChange, {
+      select: { revision: true, inverse: true },
+      where: { documentId: id, revision: MoreThan(revision) },
+      order: { revision: 'DESC' },
+    });
+    const document = since.reduce<Document>((at, { inverse }) => {
+      const done = kind.applyOne(at, inverse);
+      if (!done.ok) throw new Error(`Revision ${revision} of document ${id} cannot be worked out: ${done.error}`);
+      return done.value.document;
+    }, current.content);
+    return { id, revision, document: document as never };
+  }
+}
