@@ -1,3 +1,4 @@
+import { AxeBuilder } from '@axe-core/playwright';
 import { type Download, type Page } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
 import { expect, openBenchOfCopy, saved, signIn, test } from './people';
@@ -98,4 +99,33 @@ test('text and drawing follow each other; comments stay, and a mistake changes n
   await expect(tile(page, 'TICKETS')).toBeVisible();
   await page.keyboard.press('t');
   await expect(editor).toContainText('# typed by hand');
+});
+
+test('a version is named, compared with what came after it, and gone back to', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openBenchOfCopy(page, 'valley-lan', 'With versions');
+  await expect(tile(page, 'DESK-1')).toBeVisible();
+  await page.keyboard.press('v');
+  const dialog = page.getByRole('dialog', { name: 'Versions of this drawing' });
+  await dialog.getByLabel('Name it as it is now').fill('Before the party');
+  await dialog.getByRole('button', { name: 'Keep' }).click();
+  await expect(dialog.getByRole('option', { name: /Before the party.*Maren Osterkamp/ })).toBeVisible();
+  await dialog.getByRole('button', { name: 'Close' }).click();
+  await tile(page, 'DESK-1').dblclick();
+  await page.keyboard.type('BAR');
+  await page.keyboard.press('Enter');
+  await tile(page, 'PRINT').click();
+  await page.keyboard.press('Delete');
+  await saved(page);
+  await page.keyboard.press('v');
+  await dialog.getByRole('option', { name: /Before the party/ }).click();
+  await expect(dialog.getByText(/Since then: 1 device changed, 1 device and 1 link removed/)).toBeVisible();
+  await expect(dialog.getByRole('list', { name: 'Changes' })).toContainText('name: DESK-1 → BAR');
+  const { violations } = await new AxeBuilder({ page }).include('[role=dialog]').analyze();
+  expect(violations).toEqual([]);
+  await dialog.getByRole('button', { name: 'Go back to this version' }).click();
+  await expect(tile(page, 'DESK-1')).toBeVisible();
+  await expect(tile(page, 'PRINT')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(tile(page, 'BAR')).toBeVisible();
 });

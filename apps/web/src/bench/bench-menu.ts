@@ -149,6 +149,7 @@ export function benchMenu(
       off: !selection.links.some((id) => topology.links[id]?.bends),
       run: actions.straighten,
     },
+    { id: 'versions', text: 'Versions…', keys: 'V', group: 'file', run: opens.versions },
     { id: 'text', text: 'Drawing as text', keys: 'T', group: 'file', run: opens.text },
     { id: 'about', text: 'About this drawing', group: 'file', run: opens.about },
     {

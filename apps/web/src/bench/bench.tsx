@@ -34,6 +34,7 @@ import { ReadDialog } from './read-dialog';
 import { type Listed, SheetStrip } from './strip';
 import { Toolbar } from './toolbar';
 import { TracePanel, marksOfTrace } from './trace-panel';
+import { VersionsDialog } from './versions-dialog';
 import { useArrange } from './use-arrange';
 import { useBench, useBenchStore } from './use-bench';
 import { type BenchOpeners, useBenchActions } from './use-bench-actions';
@@ -90,6 +91,7 @@ export function Bench({
   const [renaming, setRenaming] = useState<string | null>(null);
   const [about, setAbout] = useState(false);
   const [saving, setSaving] = useState(false);
+  const [versions, setVersions] = useState(false);
   const [texting, setTexting] = useState(false);
   const [found, setFound] = useState<{ file: string; read: Imported } | null>(null);
   const [told, setTold] = useState(lost);
@@ -137,6 +139,7 @@ export function Bench({
     },
     save: () => setSaving(true),
     text: () => setTexting(!texting),
+    versions: () => setVersions(true),
     read: setFound,
     tell: setTold,
   };
@@ -373,13 +376,22 @@ export function Bench({
           />
         </Suspense>
       )}
+      {versions && (
+        <VersionsDialog
+          onRestore={(version) => {
+            setVersions(false);
+            actions.takeDrawing('go back to a version', version);
+          }}
+          onClose={() => setVersions(false)}
+        />
+      )}
       {found && (
         <ReadDialog
           {...found}
           topology={topology}
           onReplace={() => {
             setFound(null);
-            actions.takeDrawing(found.read.topology);
+            actions.takeDrawing('take the drawing of a file', found.read.topology);
           }}
           onAdd={() => {
             setFound(null);

@@ -48,6 +48,7 @@ export interface BenchOpeners {
   trace: (from: string, to: string) => void;
   about: () => void;
   text: () => void;
+  versions: () => void;
   save: () => void;
   /** Shows what a file holds before it is taken. */
   read: (found: { file: string; read: Imported }) => void;
@@ -145,10 +146,10 @@ export function useBenchActions({
       if (found.read.ok) opens.read({ file: found.name, read: found.read.value });
       else tell(found.read.error);
     },
-    /** Makes the drawing what a file holds: one change, that goes together with what others changed elsewhere. */
-    takeDrawing: (taken: Topology) => {
+    /** Makes the drawing another one: one change, that goes together with what others changed elsewhere. */
+    takeDrawing: (title: string, taken: Topology) => {
       const edits = editsBetween(now(), taken);
-      if (edits.length && run('take the drawing of a file', { kind: 'edits', edits })) look.later((of) => of.showAll());
+      if (edits.length && run(title, { kind: 'edits', edits })) look.later((of) => of.showAll());
     },
   };
   return actions;

@@ -1,0 +1,192 @@
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from '@mui/material';
+import { type DocumentView, type VersionView } from '@sobrin/contracts';
+import { type DrawingChange, type Topology, changeWords, drawingChanges } from '@sobrin/core';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { type FormEvent, useMemo, useState } from 'react';
+import { api } from '../api/client';
+import { Drawing } from '../drawing/drawing';
+import { type Mark, type Marks } from '../drawing/marks';
+import { Failure, Waiting, when } from '../ui/parts';
+import { ChangeList } from './read-dialog';
+import { useBench, useBenchId, useBenchStore } from './use-bench';
+
+const LENSES = { ends: false, subnets: false, cables: false };
+
+/** Versions of the drawing: naming it as it is, looking at older ones beside it, and going back. */
+export function VersionsDialog({
+  onRestore,
+  onClose,
+}: {
+  onRestore: (version: Topology) => void;
+  onClose: () => void;
+}) {
+  const id = useBenchId();
+  const versions = useQuery({
+    queryKey: ['versions', id],
+    queryFn: () => api<VersionView[]>('GET', `documents/${id}/versions`),
+    gcTime: 0,
+  });
+  const [chosen, setChosen] = useState<number | null>(null);
+  const shown = versions.data?.find((one) => one.revision === chosen) ?? null;
+  const version = useQuery({
+    queryKey: ['version', id, chosen],
+    queryFn: () => api<DocumentView>('GET', `documents/${id}/versions/${chosen}`),
+    enabled: chosen !== null,
+    staleTime: Infinity,
+  });
+  return (
+    <Dialog open onClose={onClose} maxWidth="lg" fullWidth>
+      <DialogTitle sx={{ pb: 1 }}>Versions of this drawing</DialogTitle>
+      <DialogContent sx={{ display: 'grid', gridTemplateColumns: '300px 1fr', gap: 3, height: 560 }}>
+        <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
+          <NameNow />
+          {versions.isPending ? (
+            <Waiting what="Looking for versions" />
+          ) : versions.isError ? (
+            <Failure error={versions.error} onAgain={() => void versions.refetch()} />
+          ) : versions.data.length === 0 ? (
+            <Typography color="text.secondary">
+              Nothing was changed yet. How the drawing is left at the end of each sitting will be listed here.
+            </Typography>
+          ) : (
+            <Box role="listbox" aria-label="Versions" sx={{ overflowY: 'auto', flex: 1 }}>
+              {versions.data.map((one) => (
+                <Entry
+                  key={one.revision}
+                  version={one}
+                  chosen={one.revision === chosen}
+                  onChoose={() => setChosen(one.revision)}
+                />
+              ))}
+            </Box>
+          )}
+        </Box>
+        {shown === null ? (
+          <Typography color="text.secondary" sx={{ alignSelf: 'center', justifySelf: 'center' }}>
+            Choose a version to see it, and what has changed since.
+          </Typography>
+        ) : version.isError ? (
+          <Failure error={version.error} onAgain={() => void version.refetch()} />
+        ) : version.data ? (
+          <Compared version={version.data.document} title={titleOf(shown)} />
+        ) : (
+          <Waiting what="Working the version out" />
+        )}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+        <Button
+          variant="contained"
+          disabled={!shown || !version.data}
+          onClick={() => version.data && onRestore(version.data.document)}
+        >
+          Go back to this version
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+const titleOf = ({ name, at }: VersionView): string => name ?? when(at);
+
+function Entry({ version, chosen, onChoose }: { version: VersionView; chosen: boolean; onChoose: () => void }) {
+  const { name, by, at } = version;
+  return (
+    <Box
+      role="option"
+      aria-selected={chosen}
+      tabIndex={0}
+      onClick={onChoose}
+      onKeyDown={(event) => {
+        if (event.key !== 'Enter' && event.key !== ' ') return;
+        event.preventDefault();
+        onChoose();
+      }}
+      sx={{
+        p: 1,
+        borderRadius: '8px',
+        cursor: 'pointer',
+        ...(chosen && { background: 'var(--spruce-tint)' }),
+      }}
+    >
+      <Typography sx={{ fontWeight: name ? 700 : 400 }}>{titleOf(version)}</Typography>
+      <Typography variant="body2" color="text.secondary">
+        {name ? `${when(at)}, ` : 'end of a sitting, '}
+        {by}
+      </Typography>
+    </Box>
+  );
+}
+
+/** A name for the drawing as it is, after everything of it is saved. */
+function NameNow() {
+  const id = useBenchId();
+  const store = useBenchStore();
+  const queries = useQueryClient();
+  const [name, setName] = useState('');
+  const [trouble, setTrouble] = useState<unknown>(null);
+  const keep = async (): Promise<void> => {
+    if (!(await store.getState().flush())) throw new Error('The drawing is not saved yet: try again when it is.');
+    const { revision } = await api<DocumentView>('GET', `documents/${id}`);
+    await api('POST', `documents/${id}/versions`, { revision, name: name.trim() });
+    setName('');
+    await queries.invalidateQueries({ queryKey: ['versions', id] });
+  };
+  const submit = (event: FormEvent): void => {
+    event.preventDefault();
+    setTrouble(null);
+    keep().catch(setTrouble);
+  };
+  return (
+    <Box component="form" onSubmit={submit} sx={{ mb: 1.5 }}>
+      <Box sx={{ display: 'flex', gap: 1 }}>
+        <TextField
+          size="small"
+          fullWidth
+          label="Name it as it is now"
+          value={name}
+          onChange={(event) => setName(event.target.value)}
+          slotProps={{ htmlInput: { maxLength: 80 } }}
+        />
+        <Button type="submit" variant="outlined" disabled={!name.trim()}>
+          Keep
+        </Button>
+      </Box>
+      {trouble !== null && <Failure error={trouble} />}
+    </Box>
+  );
+}
+
+/** A version as it was, with what is other now marked on it and told in a list. */
+function Compared({ version, title }: { version: Topology; title: string }) {
+  const now = useBench((state) => state.document);
+  const changes = useMemo(() => drawingChanges(version, now), [version, now]);
+  const marks = useMemo(() => marksOf(changes), [changes]);
+  return (
+    <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, minWidth: 0 }}>
+      <Typography sx={{ mb: 1 }}>
+        <b>{title}</b>.{' '}
+        {changes.length ? `Since then: ${changeWords(changes)}.` : 'It is exactly as the drawing is now.'}
+      </Typography>
+      <Box
+        sx={{ height: 300, flex: 'none', border: '1px solid var(--line)', borderRadius: '12px', overflow: 'hidden' }}
+      >
+        <Drawing topology={version} label={`Version: ${title}`} lenses={LENSES} marks={marks} />
+      </Box>
+      <Box sx={{ mt: 1, flex: 1, minHeight: 0, display: 'flex' }}>
+        <ChangeList changes={changes} />
+      </Box>
+    </Box>
+  );
+}
+
+/** On an older version: what is not there any more, and what is other now. */
+function marksOf(changes: readonly DrawingChange[]): Marks {
+  const of = (sort: DrawingChange['sort']): Map<string, Mark> =>
+    new Map(
+      changes.flatMap((one): [string, Mark][] =>
+        one.sort !== sort || one.what === 'added' ? [] : [[one.id, one.what === 'removed' ? 'lost' : 'unsure']],
+      ),
+    );
+  return { devices: of('device'), links: of('link'), sites: of('site') };
+}
