@@ -1,7 +1,7 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { type Download, type Page } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
-import { expect, openBenchOfCopy, saved, signIn, test } from './people';
+import { expect, labWith, openBenchOf, openBenchOfCopy, saved, signIn, test } from './people';
 
 const tile = (page: Page, name: string) =>
   page.locator('.react-flow__node-tile').filter({ has: page.getByText(name, { exact: true }) });
@@ -128,4 +128,15 @@ test('a version is named, compared with what came after it, and gone back to', a
   await expect(tile(page, 'PRINT')).toBeVisible();
   await page.keyboard.press('Control+z');
   await expect(tile(page, 'BAR')).toBeVisible();
+});
+
+test('an empty sheet begins with a network that works, and is empty again after one undo', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openBenchOf(page, labWith('From a starter'));
+  await page.getByRole('button', { name: /^Two sites/ }).click();
+  await expect(page.locator('.react-flow__node-tile')).toHaveCount(10);
+  await expect(page.locator('.links [data-state=up]')).toHaveCount(9);
+  await expect(page.getByText('No problems')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText('An empty sheet')).toBeVisible();
 });

@@ -1,7 +1,7 @@
 import { type Page } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
-import { expect, openBenchOfCopy, openBenchOf, saved, signIn, test } from './people';
+import { expect, labWith, openBenchOfCopy, openBenchOf, saved, signIn, test } from './people';
 
 const tile = (page: Page, name: string) =>
   page.locator('.react-flow__node-tile').filter({ has: page.getByText(name, { exact: true }) });
@@ -21,19 +21,6 @@ const middleOf = async (page: Page, selector: string): Promise<{ x: number; y: n
   return { x: box.x + box.width / 2, y: box.y + box.height / 2 };
 };
 const chosen = (page: Page) => page.locator('.react-flow__node-tile .tile.selected');
-const EMPTY = { format: 'sobrin-topology', version: 1, sites: {}, devices: {}, links: {} };
-/** A lab with a reference and nothing else. */
-const labWith = (title: string, reference: object): object => ({
-  format: 'sobrin-lab',
-  version: 2,
-  title,
-  brief: {},
-  tasks: [],
-  plan: { blocks: {} },
-  policy: {},
-  reference,
-  spec: { groups: {}, sections: [] },
-});
 const campus = async () =>
   (await import(path.join(__dirname, '..', 'bench', 'campus.mjs'))) as { campus: () => object; HUB: string };
 
@@ -298,7 +285,7 @@ test('Three Stations is there with sites, cables and addresses after 54 typed li
   page,
 }) => {
   await signIn(page, 'Maren Osterkamp');
-  await openBenchOf(page, labWith('From nothing', EMPTY));
+  await openBenchOf(page, labWith('From nothing'));
   const lines = [
     'add site Valley Station',
     'add site Middle Station',

@@ -48,6 +48,20 @@ export async function openBenchOfCopy(page: Page, slug: string, title: string): 
   await openBenchOf(page, { ...file, title });
 }
 
+const EMPTY = { format: 'sobrin-topology', version: 1, sites: {}, devices: {}, links: {} };
+/** A lab with a reference and nothing else. */
+export const labWith = (title: string, reference: object = EMPTY): object => ({
+  format: 'sobrin-lab',
+  version: 2,
+  title,
+  brief: {},
+  tasks: [],
+  plan: { blocks: {} },
+  policy: {},
+  reference,
+  spec: { groups: {}, sections: [] },
+});
+
 /** Opens the bench of a new lab from a file. */
 export async function openBenchOf(page: Page, file: object): Promise<void> {
   const id = await page.evaluate(async (text) => {

@@ -297,7 +297,24 @@ export function Bench({
                 if (at) actions.place(model, at);
               }}
             />
-            {isBlank && !placing && <BlankSheet onAdd={() => setKitOpen(true)} />}
+            {isBlank && !placing && (
+              <BlankSheet
+                onAdd={() => setKitOpen(true)}
+                onStart={
+                  kit
+                    ? null
+                    : ({ name, make }) => {
+                        const { title: own, author, legend } = topology;
+                        const kept = {
+                          ...(own && { title: own }),
+                          ...(author && { author }),
+                          ...(legend && { legend }),
+                        };
+                        actions.takeDrawing(`begin with ${name}`, { ...make(), ...kept });
+                      }
+                }
+              />
+            )}
           </Box>
           <SheetStrip
             facts={facts}

@@ -18,4 +18,5 @@ export * from './place';
 export * from './repairs';
 export * from './shape';
 export * from './sheets';
+export * from './starters';
 export { type PlanOfLab } from './next-addresses';
