@@ -9,8 +9,6 @@ import {
   MAX_TOPOLOGY_BYTES,
   PlanCommand,
   applyBatch,
-  applyCommand,
-  applyPlanCommand,
   applyPlanCommands,
   meetingWords,
   readPlan,
@@ -26,7 +24,6 @@ export interface DocumentKind {
   word: string;
   command: typeof Command | typeof PlanCommand;
   maxBytes: number;
-  applyOne: (document: Document, command: object) => Result<Applied<Document, object>, string>;
   applyAll: (
     document: Document,
     title: string,
@@ -43,7 +40,6 @@ export const DOCUMENT_KINDS: Readonly<Record<DocumentKindName, DocumentKind>> = 
     word: 'drawing',
     command: Command,
     maxBytes: MAX_TOPOLOGY_BYTES,
-    applyOne: applyCommand as unknown as DocumentKind['applyOne'],
     applyAll: applyBatch as unknown as DocumentKind['applyAll'],
     read: readTopology,
     placeWords: (path) => (path.length ? path.join(' › ') : 'the whole drawing'),
@@ -52,7 +48,6 @@ export const DOCUMENT_KINDS: Readonly<Record<DocumentKindName, DocumentKind>> = 
     word: 'plan',
     command: PlanCommand,
     maxBytes: MAX_PLAN_BYTES,
-    applyOne: applyPlanCommand as unknown as DocumentKind['applyOne'],
     applyAll: applyPlanCommands as unknown as DocumentKind['applyAll'],
     read: readPlan,
     placeWords: (path, document) => meetingWords(path, document as Plan),

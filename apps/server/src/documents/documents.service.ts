@@ -1,6 +1,14 @@
 import { Injectable } from '@nestjs/common';
 import { type Conflict, type DocumentView, type Me, type SaveRequest, type Saved } from '@sobrin/contracts';
-import { type Applied, type Footprint, type Plan, type Topology, meetingPlaces, shapeProblems } from '@sobrin/core';
+import {
+  type Applied,
+  type Footprint,
+  type Plan,
+  type Topology,
+  meetingPlaces,
+  shapeProblems,
+  takenBack,
+} from '@sobrin/core';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, In, MoreThan } from 'typeorm';
@@ -83,7 +91,7 @@ export class DocumentsService {
       if (!done.ok) throw refuse.problems(`${done.error} Nothing was stored.`, []);
       return done.value;
     }
-    const before = since.reduceRight((document, change) => undone(kind, document, change.inverse), current.content);
+    const before = takenBack(current.content, since.map((one) => one.inverse).reverse());
     const mine = kind.applyAll(before, title, commands);
     if (!mine.ok) throw refuse.problems(`${mine.error} Nothing was stored.`, []);
     const theirs: Footprint = {
@@ -117,11 +125,6 @@ export class DocumentsService {
       theirs: current.content,
     };
   }
-}
-
-function undone(kind: DocumentKind, document: Document, inverse: object): Document {
-  const done = kind.applyOne(document, inverse);
-  return done.ok ? done.value.document : document;
 }
 
 function checkCommands(kind: DocumentKind, commands: readonly object[]): void {

@@ -1,10 +1,10 @@
 import { Injectable } from '@nestjs/common';
 import { type DocumentView, type Me, type NameVersionRequest, type VersionView } from '@sobrin/contracts';
+import { takenBack } from '@sobrin/core';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { DataSource, In, MoreThan } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { refuse } from '../platform/refusal';
-import { type Document, DOCUMENT_KINDS } from './document-kinds';
 import { DocumentChange, DocumentVersion, StoredDocument } from './document.entity';
 
 /** After so long without a change a sitting is over: how the document was left then is a version. */
@@ -72,17 +72,15 @@ export class VersionsService {
     const { manager } = this.db;
     const current = await manager.findOneBy(StoredDocument, { id });
     if (!current || revision > current.revision) throw refuse.missing('version');
-    const kind = DOCUMENT_KINDS[current.kind];
     const since = await manager.find(DocumentChange, {
       select: { revision: true, inverse: true },
       where: { documentId: id, revision: MoreThan(revision) },
       order: { revision: 'DESC' },
     });
-    const document = since.reduce<Document>((at, { inverse }) => {
-      const done = kind.applyOne(at, inverse);
-      if (!done.ok) throw new Error(`Revision ${revision} of document ${id} cannot be worked out: ${done.error}`);
-      return done.value.document;
-    }, current.content);
+    const document = takenBack(
+      current.content,
+      since.map((one) => one.inverse),
+    );
     return { id, revision, document: document as never };
   }
 }

@@ -8,7 +8,7 @@ import {
   namingScheme,
   wholeGroups,
 } from '@sobrin/core';
-import { type ReactNode, Suspense, lazy, useMemo, useRef, useState } from 'react';
+import { type ReactNode, Suspense, lazy, useEffect, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { Drawing } from '../drawing/drawing';
 import { type LinkGrips } from '../drawing/link-handles';
@@ -152,6 +152,12 @@ export function Bench({
     if (read.ok) setFound({ file: file.name, read: read.value });
     else setTold(read.error);
   };
+  // The text takes room of the drawing.
+  useEffect(() => {
+    if (!texting) return;
+    const timer = window.setTimeout(() => view.current?.showAllIfOutside(), 200);
+    return () => window.clearTimeout(timer);
+  }, [texting]);
   const pulse = useProblems({ problems, equipment, plan, choose: actions.choose });
   /** While links are made, a tile that is chosen is an end of the next one. */
   const pick = (next: Selection): void => {

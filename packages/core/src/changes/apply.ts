@@ -63,3 +63,17 @@ export function applying<D extends object, S extends { kind: string }>(
   }
   return { applyOne, applyAll };
 }
+
+/**
+ * The document before changes, the newest first, by what takes them back: edits, or batches of edits, as `inverse` is.
+ * All are made in one run, so that going back over thousands of changes copies each part of the document once.
+ */
+export function takenBack<D extends object>(document: D, inverses: readonly object[]): D {
+  return applyEdits(document, inverses.flatMap(editsOf)).document;
+}
+
+type Inverse = { kind: 'edits'; edits: Edit[] } | { kind: 'batch'; commands: object[] };
+function editsOf(inverse: object): Edit[] {
+  const known = inverse as Inverse;
+  return known.kind === 'batch' ? known.commands.flatMap(editsOf) : known.edits;
+}

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { drawings } from '../tests/arbitrary';
-import { applyEdits, editsBetween, sameValue } from '.';
+import { applyEdits, editsBetween, sameValue, takenBack } from '.';
 
 test('the edits between two drawings make one of the other, and back', () => {
   fc.assert(
@@ -24,4 +24,18 @@ test('only what differs is edited; lists are set as a whole', () => {
   ]);
   expect(editsBetween(before, structuredClone(before))).toEqual([]);
   expect(sameValue({ a: 1, b: [{}] }, { b: [{}], a: 1 })).toBe(true);
+});
+
+test('many changes are taken back in one run, the newest first', () => {
+  fc.assert(
+    fc.property(fc.array(drawings, { minLength: 2, maxLength: 5 }), (all) => {
+      const inverses = all.slice(1).map((after, at) => {
+        const { inverse } = applyEdits(all[at]!, editsBetween(all[at]!, after));
+        const edits = { kind: 'edits', edits: inverse };
+        return at % 2 ? edits : { kind: 'batch', title: 'save', commands: [edits] };
+      });
+      expect(takenBack(all.at(-1)!, inverses.reverse())).toEqual(all[0]);
+    }),
+    { numRuns: 20 },
+  );
 });
