@@ -12,6 +12,8 @@ export interface EngineClient {
   close(): void;
 }
 const AFTER_FIRST_SIGHT_MS = 80;
+/** The first question waits no longer than this, however busy the page is. */
+const AT_THE_LATEST_MS = 400;
 type About = Pick<Question, 'topology' | 'options'>;
 
 export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
@@ -61,12 +63,16 @@ export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
     waiting = null;
     if (first) send(first);
   };
+  const whenIdle = (): void => {
+    if ('requestIdleCallback' in window) window.requestIdleCallback(sendFirst, { timeout: AT_THE_LATEST_MS });
+    else sendFirst();
+  };
   return {
     ask: (topology, options) => {
       if (busy) waiting = { topology, options };
       else if (!worker) {
         waiting = { topology, options };
-        starting ??= window.setTimeout(sendFirst, AFTER_FIRST_SIGHT_MS);
+        starting ??= window.setTimeout(whenIdle, AFTER_FIRST_SIGHT_MS);
       } else send({ topology, options });
     },
     trace: (topology, options, from, to) =>
@@ -74,6 +80,7 @@ export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
     reach: (topology, options, from) =>
       new Promise((resolve) => void reaches.set(post({ topology, options, reach: from }), resolve)),
     close: () => {
+      waiting = null;
       window.clearTimeout(starting);
       worker?.terminate();
     },
