@@ -26,8 +26,8 @@ export interface DataLink {
   domainOf(point: number): number;
   /** A shortest way of frames from one point to another; empty where there is none. */
   way(from: number, to: number): FrameStep[];
-  /** Domains with a loop that no spanning tree breaks. */
-  storms: ReadonlySet<number>;
+  /** Domains with a loop that no spanning tree breaks, each with a place where it closes. */
+  storms: ReadonlyMap<number, Reason['at']>;
   warnings: readonly Reason[];
 }
 
@@ -40,7 +40,7 @@ export function dataLink(
   const sets = new UnionFind();
   const points = new Map<string, number>();
   const out: number[][] = [];
-  const looped = new Set<number>();
+  const looped = new Map<number, Reason['at']>();
   const breakers = new Set<number>();
   const point = (name: string): number => {
     let at = points.get(name);
@@ -50,10 +50,10 @@ export function dataLink(
     }
     return at;
   };
-  const both = (a: number, b: number): void => {
+  const both = (a: number, b: number, place: Reason['at']): void => {
     out[a]!.push(b);
     out[b]!.push(a);
-    if (!sets.union(a, b)) looped.add(a);
+    if (!sets.union(a, b)) looped.set(a, place);
   };
 
   // Segments: every link that is up is a wire; hubs and shared ports join wires to one.
@@ -73,15 +73,17 @@ export function dataLink(
         if (!created(vlan)) continue;
         const [wire, bridge] = [point(`${segment} ${tag}`), point(bridgeName(instance.id, vlan))];
         if (breaksLoops) breakers.add(bridge);
-        if (ways === 'both') both(wire, bridge);
+        if (ways === 'both') both(wire, bridge, { device: instance.id, port: port.key });
         else out[wire]!.push(bridge);
       }
     }
   }
-  for (const name of segments.looped) for (const [key, at] of points) if (key.startsWith(`${name} `)) looped.add(at);
-
   const safe = new Set([...breakers].map((at) => sets.find(at)));
-  const storms = new Set([...looped].map((at) => sets.find(at)).filter((domain) => !safe.has(domain)));
+  const storms = new Map<number, Reason['at']>();
+  for (const [at, place] of looped) if (!safe.has(sets.find(at))) storms.set(sets.find(at), place);
+  // On a loop of hubs there is no bridge that could break it.
+  for (const [name, place] of segments.looped)
+    for (const [key, at] of points) if (key.startsWith(`${name} `)) storms.set(sets.find(at), place);
   const domainEdges = new Map<number, Set<number>>();
   for (const [from, edges] of out.entries())
     for (const to of edges) {
@@ -105,8 +107,28 @@ export function dataLink(
     domainOf: (at) => sets.find(at),
     way: (from, to) => shortestWay(out, from, to, segments.links, points),
     storms,
-    warnings: untaggedMeetings(topology, instances, layer1),
+    warnings: [
+      ...untaggedMeetings(topology, instances, layer1),
+      ...stormReasons(instances, [...storms.values(), ...segments.looped.values()]),
+    ],
   };
+}
+
+/** A loop, told once for the place where it closes, however many VLANs circle in it. */
+function stormReasons(instances: ReadonlyMap<string, Instance>, places: readonly Reason['at'][]): Reason[] {
+  const told = new Map(places.map((at) => [`${at.device} ${at.port}`, at]));
+  return [...told.values()].map((at): Reason => {
+    const instance = instances.get(at.device!)!;
+    const cure =
+      instance.model.bridges === 'hub'
+        ? 'hubs cannot break it: take a link out'
+        : 'take a link out, or let a switch on it take part in the spanning tree';
+    return {
+      code: 'STORM',
+      text: `A loop closes at ${instance.name} ${at.port}, and frames circle in it without end: ${cure}.`,
+      at,
+    };
+  });
 }
 
 const bridgeName = (instance: string, vlan: number): string => `bridge ${instance} ${vlan}`;
@@ -150,7 +172,8 @@ function vlansInPlay(instances: ReadonlyMap<string, Instance>): number[] {
 interface Segments {
   at: Map<string, string>;
   links: Map<string, string[]>;
-  looped: Set<string>;
+  /** Loops of hubs and shared ports, each with the place where it closes. */
+  looped: Map<string, Reason['at']>;
 }
 
 /** Groups links that are up into segments: a hub repeats every frame, tags and all, and so does a shared port. */
@@ -158,17 +181,19 @@ function segmentsOf(topology: Topology, instances: ReadonlyMap<string, Instance>
   const sets = new UnionFind();
   const up = entriesById(topology.links).filter(([id]) => layer1.links.get(id)?.up);
   const wire = new Map(up.map(([id]) => [id, sets.add()]));
-  const circles: number[] = [];
-  const join = (ids: readonly string[]): void => {
+  const circles: [number, Reason['at']][] = [];
+  const join = (ids: readonly string[], place: Reason['at']): void => {
     for (let at = 1; at < ids.length; at++)
-      if (!sets.union(wire.get(ids[0]!)!, wire.get(ids[at]!)!)) circles.push(wire.get(ids[0]!)!);
+      if (!sets.union(wire.get(ids[0]!)!, wire.get(ids[at]!)!)) circles.push([wire.get(ids[0]!)!, place]);
   };
   for (const instance of instances.values()) {
-    const lists = [...instance.ports.keys()].map((port) =>
-      (layer1.atPort.get(portId(instance.id, port)) ?? []).filter((id) => wire.has(id)),
-    );
-    for (const list of lists) join(list);
-    if (instance.model.bridges === 'hub') join(lists.flatMap((list) => list.slice(0, 1)));
+    const used = [...instance.ports.keys()].flatMap((port) => {
+      const ids = (layer1.atPort.get(portId(instance.id, port)) ?? []).filter((id) => wire.has(id));
+      return ids.length ? [{ port, ids }] : [];
+    });
+    for (const { port, ids } of used) join(ids, { device: instance.id, port });
+    if (instance.model.bridges === 'hub')
+      for (const { port, ids } of used.slice(1)) join([used[0]!.ids[0]!, ids[0]!], { device: instance.id, port });
   }
   const at = new Map<string, string>();
   const links = new Map<string, string[]>();
@@ -177,7 +202,7 @@ function segmentsOf(topology: Topology, instances: ReadonlyMap<string, Instance>
     links.set(name(id), [...(links.get(name(id)) ?? []), id]);
     for (const end of [link.a, link.b]) at.set(portId(instanceIdOf(end), end.port), name(id));
   }
-  return { at, links, looped: new Set(circles.map((one) => `segment ${sets.find(one)}`)) };
+  return { at, links, looped: new Map(circles.map(([one, place]) => [`segment ${sets.find(one)}`, place])) };
 }
 
 function reaches(edges: ReadonlyMap<number, ReadonlySet<number>>, from: number, to: number): boolean {

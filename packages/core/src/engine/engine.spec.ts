@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { parseAddress } from '../address';
 import { type Topology } from '../topology';
 import { Sheet, readJson, twoLans } from '../tests/topologies';
-import { type NetworkModel, type Trace, analyse } from '.';
+import { type NetworkModel, type Trace, analyse, problemsOf } from '.';
 
 const at = (text: string) => {
   const read = parseAddress(text);
@@ -412,6 +412,24 @@ describe('data link', () => {
     };
     expect(ask(looped(true), 'A', 'B', '10.0.0.2').answer).toBe('yes');
     expect(ask(looped(false), 'A', 'B', '10.0.0.2')).toMatchObject({ answer: 'uncertain', reason: { code: 'STORM' } });
+    const storms = (model: NetworkModel) => problemsOf(model).filter((one) => one.code === 'STORM');
+    expect(storms(looped(true))).toEqual([]);
+    expect(storms(looped(false))).toEqual([
+      {
+        code: 'STORM',
+        text: 'A loop closes at S2 u2, and frames circle in it without end: take a link out, or let a switch on it take part in the spanning tree.',
+        at: { device: 'S2', port: 'u2' },
+      },
+    ]);
+  });
+  test('a loop of hubs is a storm even beside a switch with a spanning tree', () => {
+    const sheet = new Sheet().device('H1', 'hub').device('H2', 'hub').device('S', 'access-switch-12');
+    sheet.cable('H1 p1', 'H2 p1', 'crossover').cable('H1 p2', 'H2 p2', 'crossover').cable('H1 p3', 'S p1');
+    expect(problemsOf(analyse(sheet.topology)).filter((one) => one.code === 'STORM')).toMatchObject([
+      {
+        text: expect.stringMatching(/^A loop closes at H\d p\d, .*hubs cannot break it: take a link out\.$/) as string,
+      },
+    ]);
   });
 });
 
