@@ -43,6 +43,17 @@ const ALL = [
 const PICTURES = ['.svg', '.png', '.jpg'];
 type Part = 'all' | 'view';
 
+const Setting = <T extends string>(props: {
+  label: string;
+  value: T;
+  onChange: (value: T) => void;
+  options: readonly { value: T; text: string }[];
+}) => (
+  <Row label={props.label}>
+    <Choice {...props} />
+  </Row>
+);
+
 /** Saving a drawing as a file of any format, or printing it. */
 export default function SaveDialog({
   topology,
@@ -131,68 +142,58 @@ export default function SaveDialog({
         </RadioGroup>
         <Box sx={{ borderLeft: '1px solid var(--line)', pl: 3 }}>
           {(isPicture || ending === '.pdf') && (
-            <Row label="Part">
-              <Choice
-                label="Part"
-                value={part}
-                onChange={setPart}
-                options={[
-                  { value: 'all', text: 'all of the drawing' },
-                  { value: 'view', text: 'what is seen just now' },
-                ]}
-              />
-            </Row>
+            <Setting
+              label="Part"
+              value={part}
+              onChange={setPart}
+              options={[
+                { value: 'all', text: 'all of the drawing' },
+                { value: 'view', text: 'what is seen just now' },
+              ]}
+            />
           )}
           {isPicture && (
-            <Row label="Tones">
-              <Choice
-                label="Tones"
-                value={scheme}
-                onChange={setScheme}
-                options={[
-                  { value: 'light', text: 'light' },
-                  { value: 'dark', text: 'dark' },
-                ]}
-              />
-            </Row>
+            <Setting
+              label="Tones"
+              value={scheme}
+              onChange={setScheme}
+              options={[
+                { value: 'light', text: 'light' },
+                { value: 'dark', text: 'dark' },
+              ]}
+            />
           )}
           {(ending === '.svg' || ending === '.png') && (
-            <Row label="Ground">
-              <Choice
-                label="Ground"
-                value={ground}
-                onChange={setGround}
-                options={[
-                  { value: 'painted', text: 'painted' },
-                  { value: 'clear', text: 'transparent' },
-                ]}
-              />
-            </Row>
+            <Setting
+              label="Ground"
+              value={ground}
+              onChange={setGround}
+              options={[
+                { value: 'painted', text: 'painted' },
+                { value: 'clear', text: 'transparent' },
+              ]}
+            />
           )}
           {(ending === '.png' || ending === '.jpg') && (
-            <Row label="Pixels">
-              <Choice
-                label="Pixels"
-                value={scale}
-                onChange={setScale}
-                options={[
-                  { value: '1', text: 'as many as on the screen' },
-                  { value: '2', text: 'twice as many' },
-                  { value: '4', text: 'four times, for print' },
-                ]}
-              />
-            </Row>
+            <Setting
+              label="Pixels"
+              value={scale}
+              onChange={setScale}
+              options={[
+                { value: '1', text: 'as many as on the screen' },
+                { value: '2', text: 'twice as many' },
+                { value: '4', text: 'four times, for print' },
+              ]}
+            />
           )}
           {ending === '.pdf' && (
             <>
-              <Row label="Paper">
-                <Choice
-                  label="Paper"
-                  value={size}
-                  onChange={setSize}
-                  options={PAPER_SIZES.map((one) => ({ value: one, text: one === 'LETTER' ? 'Letter' : one }))}
-                />
-              </Row>
+              <Setting
+                label="Paper"
+                value={size}
+                onChange={setSize}
+                options={PAPER_SIZES.map((one) => ({ value: one, text: one === 'LETTER' ? 'Letter' : one }))}
+              />
               <FormControlLabel
                 control={<Checkbox size="small" checked={schedules} onChange={(_event, on) => setSchedules(on)} />}
                 label="with the tables of devices, addresses and links"
@@ -200,14 +201,12 @@ export default function SaveDialog({
             </>
           )}
           {ending === '.csv' && (
-            <Row label="Table">
-              <Choice
-                label="Table"
-                value={table}
-                onChange={setTable}
-                options={SHEETS.map((one) => ({ value: one.id, text: one.title }))}
-              />
-            </Row>
+            <Setting
+              label="Table"
+              value={table}
+              onChange={setTable}
+              options={SHEETS.map((one) => ({ value: one.id, text: one.title }))}
+            />
           )}
           {!isPicture && ending !== '.pdf' && ending !== '.csv' && (
             <Typography variant="body2" color="text.secondary">

@@ -20,7 +20,7 @@ export const NOTE_ROW = 16;
 const ADVANCE = 6;
 
 /** Words put into lines of at most so many letters; a longer word has a line of its own. */
-function wrapped(text: string, most: number): string[] {
+export function wrapped(text: string, most: number): string[] {
   return text.split('\n').flatMap((paragraph) => {
     const lines: string[] = [];
     let line = '';

@@ -4,6 +4,7 @@ import { fail, type Result } from '../result';
 import { type Problem, type Topology, entriesById } from '../topology';
 import { MAX_FILE_BYTES } from './document';
 import { type ForeignLink, type ForeignNode, type Imported, drawingOf } from './foreign';
+import { xmlText } from './xml';
 
 /** GraphML (graphml.graphdrawing.org): nodes and edges with data by keys. Names, ports, sites and addresses are data. */
 const NAMESPACE = 'http://graphml.graphdrawing.org/xmlns';
@@ -25,18 +26,6 @@ const EDGE_KEYS = {
 /** No file of nodes and edges is nested nearly so deep. */
 const MAX_DEPTH = 32;
 
-/** Signs that XML 1.0 has no way to write are left out. */
-// eslint-disable-next-line no-control-regex
-const UNWRITABLE = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g;
-const escaped = (text: string): string =>
-  text
-    .replaceAll(UNWRITABLE, '')
-    .replaceAll('&', '&amp;')
-    .replaceAll('<', '&lt;')
-    .replaceAll('>', '&gt;')
-    .replaceAll('"', '&quot;')
-    .replaceAll(/[\t\n\r]/g, (sign) => `&#${sign.charCodeAt(0)};`);
-
 export function writeGraphml(topology: Topology): string {
   const keys = (sort: 'node' | 'edge', of: Readonly<Record<string, string>>): string[] =>
     Object.entries(of).map(
@@ -45,7 +34,7 @@ export function writeGraphml(topology: Topology): string {
   const data = (sort: 'node' | 'edge', of: Readonly<Record<string, string | number | undefined>>): string =>
     Object.entries(of)
       .map(([name, value]) =>
-        value === undefined || value === '' ? '' : `<data key="${sort}-${name}">${escaped(String(value))}</data>`,
+        value === undefined || value === '' ? '' : `<data key="${sort}-${name}">${xmlText(String(value))}</data>`,
       )
       .join('');
   const nodes = entriesById(topology.devices).map(([id, { name, model, site, at, interfaces }]) => {
@@ -61,18 +50,18 @@ export function writeGraphml(topology: Topology): string {
       y: at.y,
       addresses: addresses.join(' '),
     };
-    return `    <node id="${escaped(id)}">${data('node', told)}</node>`;
+    return `    <node id="${xmlText(id)}">${data('node', told)}</node>`;
   });
   const edges = entriesById(topology.links).map(([id, { a, b, medium, cableId, lengthM }]) => {
     const told = { a_port: a.port, b_port: b.port, medium, cable_id: cableId, length_m: lengthM };
-    return `    <edge id="${escaped(id)}" source="${escaped(a.device)}" target="${escaped(b.device)}">${data('edge', told)}</edge>`;
+    return `    <edge id="${xmlText(id)}" source="${xmlText(a.device)}" target="${xmlText(b.device)}">${data('edge', told)}</edge>`;
   });
   return `${[
     '<?xml version="1.0" encoding="UTF-8"?>',
     `<graphml xmlns="${NAMESPACE}">`,
     ...keys('node', NODE_KEYS),
     ...keys('edge', EDGE_KEYS),
-    `  <graph id="${escaped(topology.title ?? 'drawing')}" edgedefault="undirected">`,
+    `  <graph id="${xmlText(topology.title ?? 'drawing')}" edgedefault="undirected">`,
     ...nodes,
     ...edges,
     '  </graph>',

@@ -27,8 +27,10 @@ import {
   socketKey,
   textsBox,
   wirelessLetter,
+  wrapped,
 } from '../drawing';
 import { type Topology } from '../topology';
+import { xmlText } from './xml';
 
 export interface SvgOptions {
   readonly scheme?: Scheme;
@@ -54,20 +56,12 @@ const FONTS = {
 /** Advances of letters at one pixel of size, the mean: for cutting what is too long. */
 const ADVANCE = 0.585;
 
-const escaped = (text: string): string =>
-  text
-    // eslint-disable-next-line no-control-regex
-    .replaceAll(/[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]/g, '')
-    .replaceAll('&', '&amp;')
-    .replaceAll('<', '&lt;')
-    .replaceAll('>', '&gt;')
-    .replaceAll('"', '&quot;');
 const n = (value: number): string => String(Math.round(value * 100) / 100);
 type Attributes = Readonly<Record<string, string | number | undefined>>;
 const tag = (name: string, attributes: Attributes, inside = ''): string => {
   const told = Object.entries(attributes)
     .flatMap(([key, value]) =>
-      value === undefined ? [] : ` ${key}="${typeof value === 'number' ? n(value) : escaped(value)}"`,
+      value === undefined ? [] : ` ${key}="${typeof value === 'number' ? n(value) : xmlText(value)}"`,
     )
     .join('');
   return inside ? `<${name}${told}>${inside}</${name}>` : `<${name}${told}/>`;
@@ -137,7 +131,7 @@ class Picture {
     const { x, y, width, height } = area;
     const ground = this.options.transparent ? '' : tag('rect', { x, y, width, height, fill: tone('canvas') });
     const faces = this.fonts.faces ? `<style>${this.fonts.faces}</style>` : '';
-    const title = this.topology.title ? tag('title', {}, escaped(this.topology.title)) : '';
+    const title = this.topology.title ? tag('title', {}, xmlText(this.topology.title)) : '';
     return `<?xml version="1.0" encoding="UTF-8"?>\n${tag(
       'svg',
       { xmlns: 'http://www.w3.org/2000/svg', width, height, viewBox: [x, y, width, height].map(n).join(' ') },
@@ -162,7 +156,7 @@ class Picture {
         'text-anchor': how.anchor,
         fill: this.tone(how.fill),
       },
-      escaped(text),
+      xmlText(text),
     );
   }
 
@@ -445,14 +439,4 @@ const LONGEST = '255.255.255.255/32';
 function cut(text: string, room: number, size: number): string {
   const most = Math.max(1, Math.floor(room / (size * ADVANCE)));
   return text.length > most ? `${text.slice(0, most - 1)}…` : text;
-}
-
-function wrapped(text: string, most: number): string[] {
-  const lines: string[] = [];
-  for (const word of text.split(' ')) {
-    const last = lines.at(-1);
-    if (last !== undefined && last.length + 1 + word.length <= most) lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
-  }
-  return lines;
 }
