@@ -342,7 +342,7 @@ export function Bench({
           />
         ) : texting ? (
           <Suspense fallback={null}>
-            <TextPanel onClose={() => setTexting(false)} />
+            <TextPanel kit={kit} onClose={() => setTexting(false)} />
           </Suspense>
         ) : (
           <OpenTalk value={setTalk}>

@@ -8,7 +8,7 @@ import { EditorView, drawSelection, highlightActiveLine, keymap, lineNumbers } f
 import { tags } from '@lezer/highlight';
 import { Box, IconButton, Typography } from '@mui/material';
 import { IconX } from '@tabler/icons-react';
-import { counted, readYaml, writeYaml, yamlHints } from '@sobrin/core';
+import { type Policy, applyEdits, counted, kitRefusalOf, readYaml, writeYaml, yamlHints } from '@sobrin/core';
 import { useEffect, useRef, useState } from 'react';
 import { SidePanel } from '../ui/side-panel';
 import { TextSync } from './text-sync';
@@ -46,7 +46,7 @@ const TONES = HighlightStyle.define([
 ]);
 
 /** The drawing as a text beside it: both can be changed, and each follows the other. */
-export default function TextPanel({ onClose }: { onClose: () => void }) {
+export default function TextPanel({ kit, onClose }: { kit: Policy['kit']; onClose: () => void }) {
   const store = useBenchStore();
   const topology = useBench((state) => state.document);
   const element = useRef<HTMLDivElement>(null);
@@ -66,8 +66,11 @@ export default function TextPanel({ onClose }: { onClose: () => void }) {
     let timer: number | undefined;
     const take = (text: string): void => {
       const edits = made.typed(text);
-      if (edits.length && !store.getState().do('edit the text', { kind: 'edits', edits })) {
-        setTold([{ line: 1, text: store.getState().refusal ?? 'The change was not taken.' }]);
+      const { document: now, do: run } = store.getState();
+      const why = edits.length ? kitRefusalOf(now, applyEdits(now, edits).document, kit) : null;
+      if (why !== null || (edits.length && !run('edit the text', { kind: 'edits', edits }))) {
+        made.refused(now);
+        setTold([{ line: 1, text: why ?? store.getState().refusal ?? 'The change was not taken.' }]);
         return;
       }
       setTold(made.problems);
@@ -138,7 +141,7 @@ export default function TextPanel({ onClose }: { onClose: () => void }) {
       view.current = null;
       editor.destroy();
     };
-  }, [store, key]);
+  }, [store, key, kit]);
 
   useEffect(() => {
     const editor = view.current;

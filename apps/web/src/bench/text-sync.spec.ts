@@ -30,3 +30,13 @@ test('while the text cannot be read the drawing stays, and changes made on it me
   expect(text.startsWith('# Monday\n')).toBe(true);
   expect(readYaml(text)).toEqual({ ok: true, value: both });
 });
+
+test('what was refused stays in the text, is offered again, and is not overwritten by the drawing meanwhile', () => {
+  const sync = new TextSync(commented, start);
+  const typed = commented.replace('DESK-1', 'TILL-1');
+  const edits = sync.typed(typed);
+  sync.refused(start);
+  expect(sync.drawn(named('SHOP'))).toBeNull();
+  expect(sync.text).toBe(typed);
+  expect(sync.typed(typed)).toEqual(edits);
+});

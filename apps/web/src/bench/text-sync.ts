@@ -14,6 +14,7 @@ import {
  */
 export class TextSync {
   problems: readonly TextProblem[] = [];
+  private waits = false;
 
   constructor(
     public text: string,
@@ -23,6 +24,7 @@ export class TextSync {
   /** Takes a text as it was typed; gives what it changes of the drawing, nothing while it cannot be read. */
   typed(text: string): Edit[] {
     this.text = text;
+    this.waits = false;
     const read = readYaml(text);
     this.problems = read.ok ? [] : read.error;
     if (!read.ok) return [];
@@ -31,9 +33,15 @@ export class TextSync {
     return edits;
   }
 
+  /** What was typed last was not taken: the text tells more than the drawing, which is as given. */
+  refused(topology: Topology): void {
+    this.told = topology;
+    this.waits = true;
+  }
+
   /** The text after the drawing changed; null where it stays, because it says so already or cannot be read just now. */
   drawn(topology: Topology): string | null {
-    if (this.problems.length || sameValue(this.told, topology)) return null;
+    if (this.waits || this.problems.length || sameValue(this.told, topology)) return null;
     const text = updateYaml(this.text, topology);
     if (text === null) return null;
     this.told = topology;

@@ -13,6 +13,7 @@ import {
   giveAddresses,
   group,
   inLayer,
+  kitRefusalOf,
   modelOf,
   moveBy,
   moveSite,
@@ -148,6 +149,8 @@ export function useBenchActions({
     },
     /** Makes the drawing another one: one change, that goes together with what others changed elsewhere. */
     takeDrawing: (title: string, taken: Topology) => {
+      const why = kitRefusalOf(now(), taken, kit ?? undefined);
+      if (why !== null) return tell(`${why} The drawing is as it was.`);
       const edits = editsBetween(now(), taken);
       if (edits.length && run(title, { kind: 'edits', edits })) look.later((of) => of.showAll());
     },

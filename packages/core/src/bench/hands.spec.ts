@@ -3,7 +3,9 @@ import { type Command, type Topology, applyBatch, readTopology } from '../topolo
 import {
   group,
   inLayer,
+  addDevices,
   kitRefusal,
+  kitRefusalOf,
   leftInKit,
   leftWords,
   moveBy,
@@ -122,6 +124,18 @@ describe('a lab with a kit of its own', () => {
     expect(
       ['access-switch-12', 'border-router', 'hub', 'desktop'].map((model) => leftWords(drawn(), model, kit)),
     ).toEqual(['1 of 3 left', 'all 1 are in use', 'not in this lab', null]);
+  });
+  test('a whole drawing from a file or a text is held to it; what was there already may stay', () => {
+    const more = (model: string, count: number) => {
+      const { commands } = addDevices(drawn(), model, count, null, undefined, newIds());
+      return after(drawn(), commands);
+    };
+    expect(kitRefusalOf(drawn(), more('desktop', 9), kit)).toBeNull();
+    expect(kitRefusalOf(drawn(), more('access-switch-12', 1), kit)).toBeNull();
+    expect(kitRefusalOf(drawn(), more('access-switch-12', 2), kit)).toMatch(/only 1 more of “Access switch 12/);
+    expect(kitRefusalOf(drawn(), more('hub', 1), kit)).toMatch(/take another model/);
+    expect(kitRefusalOf(more('hub', 1), more('hub', 1), kit)).toBeNull();
+    expect(kitRefusalOf(drawn(), more('hub', 1), undefined)).toBeNull();
   });
   test('counts the members of tiles one by one', () => {
     const tiled = drawn();

@@ -1,4 +1,4 @@
-import { type Topology, own } from '../topology';
+import { type Topology, modelOf, own } from '../topology';
 import { countOf } from './shape';
 
 /** The models that a lab allows, with how many of each. */
@@ -41,4 +41,23 @@ export function kitRefusal(
   return kit && own(kit, model)?.most
     ? `The lab’s kit has ${left === 0 ? 'no more' : `only ${left} more`} of “${name}”.`
     : `The lab’s kit has no “${name}”: take another model.`;
+}
+
+/** Why a drawing as a whole cannot take the place of another: it has more of a model than the kit allows, and than there were. */
+export function kitRefusalOf(before: Topology, after: Topology, kit: KitLimits | undefined): string | null {
+  const there = modelCounts(before);
+  for (const [model, count] of modelCounts(after)) {
+    const more = count - (there.get(model) ?? 0);
+    if (more <= 0) continue;
+    const device = Object.values(after.devices).find((one) => one.model === model)!;
+    const why = kitRefusal(before, model, modelOf(after, device)?.name ?? model, more, kit);
+    if (why !== null) return why;
+  }
+  return null;
+}
+
+function modelCounts(topology: Topology): Map<string, number> {
+  const counts = new Map<string, number>();
+  for (const one of Object.values(topology.devices)) counts.set(one.model, (counts.get(one.model) ?? 0) + countOf(one));
+  return counts;
 }
