@@ -112,13 +112,15 @@ export function adding({
     if (run('add a note', { kind: 'setNote', id, set: { text: '', at, ...(anchor && { anchor }) } }))
       select({ ...NOTHING, notes: [id] });
   };
-  const paste = (part: Topology, shift = shiftForCopy(now(), part)): boolean => {
-    const { commands, ids } = pastePart(now(), part, { newId: () => newShortId('d'), shift, plan });
+  const paste = (part: Topology, foreign = false): boolean => {
+    const shift = shiftForCopy(now(), part);
+    const { commands, ids } = pastePart(now(), part, { newId: () => newShortId('d'), shift, plan, foreign });
     const models = new Map<string, number>();
     for (const { model, ...one } of Object.values(part.devices))
       models.set(model, (models.get(model) ?? 0) + countOf({ model, ...one }));
     if ([...models].some(([model, count]) => refuses(model, count))) return false;
-    if (!commands.length || !run(`copy ${counted(ids.length, 'device')}`, ...commands)) return false;
+    const title = `${foreign ? 'add' : 'copy'} ${counted(ids.length, 'device')}`;
+    if (!commands.length || !run(title, ...commands)) return false;
     showNew(ids);
     return true;
   };
@@ -134,5 +136,7 @@ export function adding({
     select({ ...NOTHING, devices: all });
     return true;
   };
-  return { add, place, addSite, addNote, paste, duplicate };
+  /** Puts a whole drawing beside what is there. */
+  const addDrawing = (drawing: Topology): boolean => paste(partOf(drawing, Object.keys(drawing.devices)), true);
+  return { addDrawing, add, place, addSite, addNote, paste, duplicate };
 }

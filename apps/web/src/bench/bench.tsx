@@ -418,7 +418,7 @@ export function Bench({
           }}
           onAdd={() => {
             setFound(null);
-            actions.paste(found.read.topology);
+            actions.addDrawing(found.read.topology);
           }}
           onClose={() => setFound(null)}
         />

@@ -160,3 +160,33 @@ test('many are cabled to one, members of tiles one by one, until its ports are f
   expect(new Set(Object.values(done.links).map((one) => one.b.port)).size).toBe(8);
   expect(Object.values(done.links).flatMap((one) => one.a.member ?? [])).toEqual(['m1', 'm2']);
 });
+
+describe('a part of a foreign drawing', () => {
+  const model = (port: string) => ({
+    name: `With ${port}`,
+    kind: 'router' as const,
+    class: 'intermediary' as const,
+    ports: [{ key: port, connector: 'copper' as const, speeds: [1000] }],
+  });
+  const foreign = (port: string): Topology => ({
+    ...new Sheet()
+      .device('X', 'own', { [port]: '10.9.9.5/24' })
+      .host('Y', '10.84.1.11/29')
+      .cable(`X ${port}`, 'Y e0').topology,
+    models: { own: model(port) },
+  });
+  const added = (topology: Topology, part: Topology) =>
+    after(topology, ...pastePart(topology, part, { newId, shift: { x: 0, y: 0 }, foreign: true }).commands);
+
+  test('keeps addresses that nobody has, and gives the others the next free one', () => {
+    const topology = added(office(), foreign('wan0'));
+    expect(made(topology, 'X').interfaces!.wan0!.v4).toEqual({ addresses: ['10.9.9.5/24'] });
+    expect(addressOf(made(topology, 'Y'))).toBe('10.84.1.13/29');
+  });
+  test('brings its own models along, also where another one has their id', () => {
+    const topology = added(added(office(), foreign('wan0')), foreign('lan0'));
+    const ports = Object.values(topology.devices).flatMap((one) => topology.models![one.model]?.ports[0]!.key ?? []);
+    expect(ports.sort()).toEqual(['lan0', 'wan0']);
+    expect(Object.keys(added(topology, foreign('wan0')).models!)).toHaveLength(2);
+  });
+});

@@ -1,3 +1,4 @@
+import { sameValue } from '../changes';
 import { boxAround, tilesOf } from '../drawing';
 import { type Command, type Device, type Topology, entriesById, own } from '../topology';
 import { countUp, takenNames } from './names';
@@ -38,12 +39,18 @@ const siteAlone = (topology: Topology, id: string): [string, Topology['sites'][s
 
 /**
  * Puts a part into a drawing. Everything gets a new id, names and cable IDs are counted up where they are taken, and no
- * address is copied as it stands: each becomes the next free one of its subnet, or is left out where there is none.
+ * address is copied as it stands: each becomes the next free one of its subnet, or is left out where there is none. Of a
+ * part that is no copy (`foreign`, as from a file) addresses that nobody has stay as they are.
  */
 export function pastePart(
   topology: Topology,
   part: Topology,
-  { newId, shift, plan }: { newId: () => string; shift: Position; plan?: PlanOfLab | undefined },
+  {
+    newId,
+    shift,
+    plan,
+    foreign = false,
+  }: { newId: () => string; shift: Position; plan?: PlanOfLab | undefined; foreign?: boolean },
 ): { commands: Command[]; ids: string[] } {
   const names = takenNames(topology);
   const cables = new Set(Object.values(topology.links).flatMap((one) => one.cableId ?? []));
@@ -54,8 +61,14 @@ export function pastePart(
   };
   const addresses = new NextAddresses(topology, plan);
   const commands: Command[] = [];
-  for (const [id, model] of entriesById(part.models))
-    if (!own(topology.models, id)) commands.push({ kind: 'setModel', id, set: model });
+  const models = new Map<string, string>();
+  for (const [id, model] of entriesById(part.models)) {
+    const there = own(topology.models, id);
+    if (there && sameValue(there, model)) continue;
+    // Another model of the drawing has this id.
+    models.set(id, there ? newId() : id);
+    commands.push({ kind: 'setModel', id: models.get(id)!, set: model });
+  }
   const sites = new Map<string, string>();
   for (const [id, site] of entriesById(part.sites)) {
     const there =
@@ -70,13 +83,14 @@ export function pastePart(
   for (const [id, device] of entriesById(part.devices)) {
     const name = take(names, device.name);
     const site = device.site === undefined ? undefined : sites.get(device.site);
-    const { site: _site, group, ...rest } = readdressed(device, addresses);
+    const { site: _site, group, ...rest } = readdressed(device, addresses, foreign);
     if (group !== undefined && !groups.has(group)) groups.set(group, newId());
     commands.push({
       kind: 'addDevice',
       id: devices.get(id)!,
       device: {
         ...rest,
+        model: models.get(rest.model) ?? rest.model,
         name,
         at: { x: Math.round(device.at.x + shift.x), y: Math.round(device.at.y + shift.y) },
         ...(site !== undefined && { site }),
@@ -136,23 +150,26 @@ export function shiftForCopy(topology: Topology, part: Topology): Position {
 }
 
 /** A device with new addresses, and without what may exist only once: MAC addresses and router ids. */
-function readdressed(device: Device, addresses: NextAddresses): Device {
+function readdressed(device: Device, addresses: NextAddresses, foreign: boolean): Device {
   const { ospf, ...settings } = device.settings ?? {};
   const { routerId: _routerId, ...areas } = ospf ?? {};
-  const members = device.members && entriesById(device.members).map(([id, one]) => [id, layer(one, addresses)]);
+  const members =
+    device.members && entriesById(device.members).map(([id, one]) => [id, layer(one, addresses, foreign)]);
   return {
-    ...layer(device, addresses),
+    ...layer(device, addresses, foreign),
     ...(device.settings && { settings: { ...settings, ...(ospf && { ospf: areas }) } }),
     ...(members && { members: Object.fromEntries(members) as Device['members'] }),
   };
 }
 
-function layer<T extends Pick<Device, 'ports' | 'interfaces'>>(one: T, addresses: NextAddresses): T {
+function layer<T extends Pick<Device, 'ports' | 'interfaces'>>(one: T, addresses: NextAddresses, foreign: boolean): T {
   const ports =
     one.ports &&
     Object.fromEntries(entriesById(one.ports).map(([key, { mac: _mac, ...rest }]) => [key, rest] as const));
   const interfaces =
     one.interfaces &&
-    Object.fromEntries(entriesById(one.interfaces).map(([key, face]) => [key, addresses.renew(face)]));
+    Object.fromEntries(
+      entriesById(one.interfaces).map(([key, face]) => [key, foreign ? addresses.settle(face) : addresses.renew(face)]),
+    );
   return { ...one, ...(ports && { ports }), ...(interfaces && { interfaces }) };
 }

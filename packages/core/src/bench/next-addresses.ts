@@ -52,11 +52,20 @@ export class NextAddresses {
   }
 
   /** An interface with the next free address for each of its own; what has no room or cannot be read is left out. */
-  renew({ v4, v6, ...face }: Interface): Interface {
+  renew(face: Interface): Interface {
+    return this.readdress(face, (one) => this.take(subnetOf(one), one.address.value));
+  }
+
+  /** An interface that keeps those of its addresses that nobody has, with the next free ones for the others. */
+  settle(face: Interface): Interface {
+    return this.readdress(face, (one) => this.takeFrom(one));
+  }
+
+  private readdress({ v4, v6, ...face }: Interface, next: (address: InterfaceAddress) => string | null): Interface {
     const layer = <T extends { addresses?: string[] }>({ addresses = [], ...rest }: T) => {
       const given = addresses.flatMap((text) => {
         const read = parseInterfaceAddress(text);
-        return read.ok ? (this.take(subnetOf(read.value), read.value.address.value) ?? []) : [];
+        return read.ok ? (next(read.value) ?? []) : [];
       });
       return { ...rest, ...(given.length && { addresses: given }) };
     };
