@@ -28,6 +28,14 @@ const bundled = (protocol: 'passive' | 'static'): Topology => {
     .cable('S u1', 'T u1')
     .cable('S u2', 'T u2').topology;
 };
+const looped = (): Topology => {
+  const off = { settings: { spanningTree: { on: false } } };
+  return new Sheet()
+    .device('S', 'access-switch-12', {}, off)
+    .device('T', 'access-switch-12', {}, off)
+    .cable('S u1', 'T u1')
+    .cable('S u2', 'T u2').topology;
+};
 const twice = (): Topology => {
   const { topology } = new Sheet().host('A', '10.84.1.1/26').host('B', '10.84.1.1/26');
   return topology;
@@ -50,6 +58,7 @@ test.each<[string, ReasonCode, Topology, string]>([
     },
     'Switch S p1 on',
   ],
+  ['a loop that no switch breaks', 'STORM', looped(), 'Let T take part in the spanning tree'],
   ['a device that is off', 'NO_POWER', new Sheet().device('S', 'hub', {}, { powered: false }).topology, 'Switch S on'],
   ['empty power bays', 'NO_POWER', new Sheet().device('C', 'core-switch').topology, 'Put a power supply into power1'],
   ['a serial link without a clock', 'NO_CLOCK', routers(false), 'Give the clock at R'],

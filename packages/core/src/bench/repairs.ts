@@ -95,6 +95,21 @@ export function repairOf(
           }
         : null;
     }
+    case 'STORM': {
+      const { on, ...spanningTree } = device?.settings?.spanningTree ?? {};
+      return device && on === false
+        ? {
+            text: `Let ${device.name} take part in the spanning tree`,
+            commands: [
+              {
+                kind: 'setSettings',
+                device: id!,
+                set: { spanningTree: Object.keys(spanningTree).length ? spanningTree : null },
+              },
+            ],
+          }
+        : null;
+    }
     case 'NO_GATEWAY':
     case 'GATEWAY_NOT_ROUTER': {
       const text = device ? firstAddressText(device) : null;

@@ -1,7 +1,10 @@
-import { type Topology, entriesById } from '../topology';
+import { type Topology, entriesById, own } from '../topology';
+import { type Bundles, bundlesOf } from './bundles';
 import { type Instance, type Port, instanceIdOf } from './instances';
 import { type Physical, portId } from './physical';
 import { type Reason } from './reason';
+import { segmentsOf } from './segments';
+import { type SpanningTree, spanningTree } from './spanning-tree';
 import { UnionFind } from './union-find';
 
 /** Whether a bridge passes every VLAN it hears of, or only those created in its database. VLAN 1 always exists. */
@@ -20,12 +23,16 @@ export interface DataLink {
   portPoint(instance: string, port: string, tag: number): number | null;
   /** The point of a VLAN inside a bridge, and whether any port of it that is up carries the VLAN. */
   vlanPoint(instance: string, vlan: number): { point: number; up: boolean } | null;
+  /** The VLANs whose frames a port of a bridge takes, tagged or not; none at other ports. */
+  vlansAt(instance: string, port: string): number[];
   /** Whether frames from one point arrive at the other. */
   hears(from: number, to: number): boolean;
   /** The domain of a point: equal for points that hear each other. */
   domainOf(point: number): number;
   /** A shortest way of frames from one point to another; empty where there is none. */
   way(from: number, to: number): FrameStep[];
+  readonly bundles: Bundles;
+  readonly tree: SpanningTree;
   /** Domains with a loop that no spanning tree breaks, each with a place where it closes. */
   storms: ReadonlyMap<number, Reason['at']>;
   warnings: readonly Reason[];
@@ -41,7 +48,6 @@ export function dataLink(
   const points = new Map<string, number>();
   const out: number[][] = [];
   const looped = new Map<number, Reason['at']>();
-  const breakers = new Set<number>();
   const point = (name: string): number => {
     let at = points.get(name);
     if (at === undefined) {
@@ -56,32 +62,24 @@ export function dataLink(
     if (!sets.union(a, b)) looped.set(a, place);
   };
 
-  // Segments: every link that is up is a wire; hubs and shared ports join wires to one.
-  const segments = segmentsOf(topology, instances, layer1);
+  const bundles = bundlesOf(topology, instances, layer1);
+  const segments = segmentsOf(topology, instances, layer1, bundles);
+  const tree = spanningTree(segments);
   const segmentAt = (instance: string, port: string): string | null => segments.at.get(portId(instance, port)) ?? null;
   const vlans = vlansInPlay(instances);
+  const carried = new Set<number>();
 
-  for (const instance of instances.values()) {
-    if (instance.model.bridges !== 'vlan') continue;
-    const created = (vlan: number): boolean =>
-      vlanPolicy === 'implicit' || vlan === 1 || instance.settings.vlans?.[vlan] !== undefined;
-    const breaksLoops = instance.settings.spanningTree?.on !== false;
-    for (const port of instance.ports.values()) {
-      const segment = port.switched ? segmentAt(instance.id, port.key) : null;
-      if (segment === null) continue;
-      for (const [tag, vlan, ways] of passes(port, vlans)) {
-        if (!created(vlan)) continue;
-        const [wire, bridge] = [point(`${segment} ${tag}`), point(bridgeName(instance.id, vlan))];
-        if (breaksLoops) breakers.add(bridge);
-        if (ways === 'both') both(wire, bridge, { device: instance.id, port: port.key });
-        else out[wire]!.push(bridge);
-      }
+  for (const { instance, port, segment } of segments.bridgePorts)
+    for (const [tag, vlan, ways] of passes(port, vlans)) {
+      if (!exists(instance, vlan, vlanPolicy)) continue;
+      const [wire, bridge] = [point(`${segment} ${tag}`), point(bridgeName(instance.id, vlan))];
+      carried.add(bridge);
+      if (!tree.forwards(instance.id, port.key, vlan)) continue;
+      if (ways === 'both') both(wire, bridge, { device: instance.id, port: port.key });
+      else out[wire]!.push(bridge);
     }
-  }
-  const safe = new Set([...breakers].map((at) => sets.find(at)));
   const storms = new Map<number, Reason['at']>();
-  for (const [at, place] of looped) if (!safe.has(sets.find(at))) storms.set(sets.find(at), place);
-  // On a loop of hubs there is no bridge that could break it.
+  for (const [at, place] of looped) storms.set(sets.find(at), place);
   for (const [name, place] of segments.looped)
     for (const [key, at] of points) if (key.startsWith(`${name} `)) storms.set(sets.find(at), place);
   const domainEdges = new Map<number, Set<number>>();
@@ -99,15 +97,27 @@ export function dataLink(
     vlanPoint: (instance, vlan) => {
       const bridge = instances.get(instance);
       if (!bridge || bridge.model.bridges !== 'vlan') return null;
-      if (vlanPolicy === 'created' && vlan !== 1 && bridge.settings.vlans?.[vlan] === undefined) return null;
+      if (!exists(bridge, vlan, vlanPolicy)) return null;
       const at = point(bridgeName(instance, vlan));
-      return { point: at, up: out[at]!.length > 0 };
+      return { point: at, up: carried.has(at) };
+    },
+    vlansAt: (instance, key) => {
+      const bridge = instances.get(instance);
+      const port = bridge?.ports.get(key);
+      if (!bridge || !port?.switched) return [];
+      return [...new Set(passes(port, vlans).map(([, vlan]) => vlan))].filter((vlan) =>
+        exists(bridge, vlan, vlanPolicy),
+      );
     },
     hears: (from, to) => reaches(domainEdges, sets.find(from), sets.find(to)),
     domainOf: (at) => sets.find(at),
     way: (from, to) => shortestWay(out, from, to, segments.links, points),
     storms,
+    bundles,
+    tree,
     warnings: [
+      ...bundles.reasons,
+      ...tree.reasons,
       ...untaggedMeetings(topology, instances, layer1),
       ...stormReasons(instances, [...storms.values(), ...segments.looped.values()]),
     ],
@@ -130,6 +140,9 @@ function stormReasons(instances: ReadonlyMap<string, Instance>, places: readonly
     };
   });
 }
+
+const exists = (bridge: Instance, vlan: number, policy: VlanPolicy): boolean =>
+  policy === 'implicit' || vlan === 1 || own(bridge.settings.vlans, String(vlan)) !== undefined;
 
 const bridgeName = (instance: string, vlan: number): string => `bridge ${instance} ${vlan}`;
 
@@ -169,42 +182,6 @@ function vlansInPlay(instances: ReadonlyMap<string, Instance>): number[] {
   return [...found].sort((a, b) => a - b);
 }
 
-interface Segments {
-  at: Map<string, string>;
-  links: Map<string, string[]>;
-  /** Loops of hubs and shared ports, each with the place where it closes. */
-  looped: Map<string, Reason['at']>;
-}
-
-/** Groups links that are up into segments: a hub repeats every frame, tags and all, and so does a shared port. */
-function segmentsOf(topology: Topology, instances: ReadonlyMap<string, Instance>, layer1: Physical): Segments {
-  const sets = new UnionFind();
-  const up = entriesById(topology.links).filter(([id]) => layer1.links.get(id)?.up);
-  const wire = new Map(up.map(([id]) => [id, sets.add()]));
-  const circles: [number, Reason['at']][] = [];
-  const join = (ids: readonly string[], place: Reason['at']): void => {
-    for (let at = 1; at < ids.length; at++)
-      if (!sets.union(wire.get(ids[0]!)!, wire.get(ids[at]!)!)) circles.push([wire.get(ids[0]!)!, place]);
-  };
-  for (const instance of instances.values()) {
-    const used = [...instance.ports.keys()].flatMap((port) => {
-      const ids = (layer1.atPort.get(portId(instance.id, port)) ?? []).filter((id) => wire.has(id));
-      return ids.length ? [{ port, ids }] : [];
-    });
-    for (const { port, ids } of used) join(ids, { device: instance.id, port });
-    if (instance.model.bridges === 'hub')
-      for (const { port, ids } of used.slice(1)) join([used[0]!.ids[0]!, ids[0]!], { device: instance.id, port });
-  }
-  const at = new Map<string, string>();
-  const links = new Map<string, string[]>();
-  const name = (id: string): string => `segment ${sets.find(wire.get(id)!)}`;
-  for (const [id, link] of up) {
-    links.set(name(id), [...(links.get(name(id)) ?? []), id]);
-    for (const end of [link.a, link.b]) at.set(portId(instanceIdOf(end), end.port), name(id));
-  }
-  return { at, links, looped: new Map(circles.map(([one, place]) => [`segment ${sets.find(one)}`, place])) };
-}
-
 function reaches(edges: ReadonlyMap<number, ReadonlySet<number>>, from: number, to: number): boolean {
   if (from === to) return true;
   const seen = new Set([from]);
@@ -221,7 +198,7 @@ function shortestWay(
   out: readonly (readonly number[])[],
   from: number,
   to: number,
-  links: ReadonlyMap<string, string[]>,
+  links: ReadonlyMap<string, readonly string[]>,
   points: ReadonlyMap<string, number>,
 ): FrameStep[] {
   const names = new Map([...points].map(([name, at]) => [at, name]));

@@ -150,9 +150,14 @@ function standing(
       const vlan = layer2.vlanPoint(instance.id, on.vlan);
       return vlan?.up ? vlan : down;
     }
-    case 'bundle':
+    case 'bundle': {
+      if (!layer2.bundles.formed(instance.id, on.bundle)) return down;
+      const ports = instance.settings.bundles?.[on.bundle]?.members ?? [];
+      const port = ports.find((one) => carrier(one) && !instance.ports.get(one)?.switched);
+      return port === undefined ? down : { point: layer2.portPoint(instance.id, port, 0), up: true };
+    }
     case 'tunnel':
-      return down; // the seam for 802.1AX bundles and tunnels
+      return down; // the seam for tunnels
   }
 }
 

@@ -12,6 +12,7 @@ import { lintsOf } from './lints';
 import { type NetworkModel } from './model';
 import { type Reason } from './reason';
 import { serviceLintsOf } from './service-lints';
+import { treeLintsOf } from './tree-lints';
 
 /**
  * What is wrong in a drawing as far as it can be told without a spec: links that do not come up, ports and supplies
@@ -26,6 +27,7 @@ export function problemsOf(model: NetworkModel): Reason[] {
     ...addressProblems(model),
     ...lintsOf(model),
     ...serviceLintsOf(model),
+    ...treeLintsOf(model),
   ];
 }
 

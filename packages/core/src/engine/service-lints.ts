@@ -21,13 +21,12 @@ import { portUses } from './suggest-link';
 
 /**
  * What is unlikely to work, or to be meant, beyond single addresses and cables: addresses that nobody gives out, ways
- * without a way back, phones without a VLAN of their own, bundles and neighbours that do not come together.
+ * without a way back, phones without a VLAN of their own, neighbours that do not come together.
  */
 export function serviceLintsOf(model: NetworkModel): Reason[] {
   return [
     ...publicHosts(model),
     ...slowPorts(model),
-    ...bundles(model),
     ...phones(model),
     ...forwardingOff(model),
     ...neighboursApart(model),
@@ -99,48 +98,6 @@ function slowPorts({ topology, instances, layer1 }: NetworkModel): Reason[] {
     });
   });
 }
-
-/** Bundles whose two ends do not come together (IEEE 802.1AX): nobody begins, or one end is no bundle. */
-function bundles({ topology, instances }: NetworkModel): Reason[] {
-  const reasons: Reason[] = [];
-  for (const instance of instances.values())
-    for (const [, bundle] of entriesById(instance.settings.bundles)) {
-      const ends = entriesById(topology.links).flatMap(([link, { a, b }]) => {
-        const [mine, other] = a.device === instance.id ? [a, b] : b.device === instance.id ? [b, a] : [];
-        return mine && other && bundle.members.includes(mine.port) ? [{ link, mine, other }] : [];
-      });
-      const [first] = ends;
-      if (!first) continue;
-      const theirs = instances.get(instanceIdOf(first.other));
-      const there = entriesById(theirs?.settings.bundles).find(([, one]) => one.members.includes(first.other.port));
-      const at = { link: first.link };
-      const name = theirs?.name ?? '';
-      if (!there)
-        reasons.push({
-          code: 'BUNDLE_NOT_FORMED',
-          text: `${instance.name} bundles ${bundle.members.join(', ')}, but ${first.other.port} of ${name} at the other end belongs to no bundle.`,
-          at,
-        });
-      else if (ends.some(({ other }) => other.device !== first.other.device || !there[1].members.includes(other.port)))
-        reasons.push({
-          code: 'BUNDLE_NOT_FORMED',
-          text: `The bundle of ${instance.name} with ${bundle.members.join(', ')} leads to ports that are not one bundle at the other end.`,
-          at,
-        });
-      else if (instance.id < first.other.device && !comeTogether(bundle.protocol, there[1].protocol))
-        reasons.push({
-          code: 'BUNDLE_NOT_FORMED',
-          text:
-            bundle.protocol === 'passive' && there[1].protocol === 'passive'
-              ? `The bundle between ${instance.name} and ${name} does not form: both ends are passive and wait for the other.`
-              : `The bundle between ${instance.name} and ${name} does not form: one end is static, the other negotiates.`,
-          at,
-        });
-    }
-  return reasons;
-}
-const comeTogether = (one: string, other: string): boolean =>
-  one === 'static' || other === 'static' ? one === other : one === 'active' || other === 'active';
 
 /** Phones at a switch that has VLANs, where their port has none for voice. */
 function phones({ topology, instances }: NetworkModel): Reason[] {

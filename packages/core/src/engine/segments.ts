@@ -1,0 +1,83 @@
+import { type Topology, entriesById } from '../topology';
+import { type Bundles } from './bundles';
+import { type Instance, type Port, instanceIdOf } from './instances';
+import { type Physical, portId } from './physical';
+import { type Reason } from './reason';
+import { UnionFind } from './union-find';
+
+/** A port of a bridge that frames go through; of a bundle, its first port stands for all. */
+export interface BridgePort {
+  readonly instance: Instance;
+  readonly port: Port;
+  /** Its place among the ports of the device, from 1. */
+  readonly number: number;
+  readonly segment: string;
+  readonly speedMbps: number;
+}
+
+/** What carries frames between ports: links that are up, those of a bundle as one, joined where hubs repeat. */
+export interface Segments {
+  /** The segment at a port, by `portId`. */
+  readonly at: ReadonlyMap<string, string>;
+  readonly links: ReadonlyMap<string, readonly string[]>;
+  /** Loops of hubs and shared ports by segment, each with the place where it closes. */
+  readonly looped: ReadonlyMap<string, Reason['at']>;
+  /** Ports of devices that bridge by VLAN, in the order of devices and ports. */
+  readonly bridgePorts: readonly BridgePort[];
+}
+
+export function segmentsOf(
+  topology: Topology,
+  instances: ReadonlyMap<string, Instance>,
+  layer1: Physical,
+  bundles: Bundles,
+): Segments {
+  const sets = new UnionFind();
+  const up = entriesById(topology.links).filter(([id]) => layer1.links.get(id)?.up);
+  const wire = new Map(up.map(([id]) => [id, sets.add()]));
+  for (const [id] of up) {
+    const lead = bundles.ofLink(id)?.links[0];
+    if (lead !== undefined) sets.union(wire.get(lead)!, wire.get(id)!);
+  }
+  const circles: [number, Reason['at']][] = [];
+  const join = (ids: readonly string[], place: Reason['at']): void => {
+    for (let at = 1; at < ids.length; at++)
+      if (!sets.union(wire.get(ids[0]!)!, wire.get(ids[at]!)!)) circles.push([wire.get(ids[0]!)!, place]);
+  };
+  const wiresAt = (instance: string, port: string): string[] =>
+    (layer1.atPort.get(portId(instance, port)) ?? []).filter((id) => wire.has(id));
+  for (const { id, model, ports } of instances.values()) {
+    const used = [...ports.keys()].flatMap((port) => {
+      const ids = wiresAt(id, port);
+      return ids.length ? [{ port, ids }] : [];
+    });
+    for (const { port, ids } of used) join(ids, { device: id, port });
+    if (model.bridges === 'hub')
+      for (const { port, ids } of used.slice(1)) join([used[0]!.ids[0]!, ids[0]!], { device: id, port });
+  }
+  const at = new Map<string, string>();
+  const links = new Map<string, string[]>();
+  const name = (id: string): string => `segment ${sets.find(wire.get(id)!)}`;
+  for (const [id, link] of up) {
+    links.set(name(id), [...(links.get(name(id)) ?? []), id]);
+    for (const end of [link.a, link.b]) at.set(portId(instanceIdOf(end), end.port), name(id));
+  }
+  const bridgePorts = [...instances.values()].flatMap((instance) =>
+    instance.model.bridges !== 'vlan'
+      ? []
+      : [...instance.ports.values()].flatMap((port, index): BridgePort[] => {
+          const [link] = port.switched ? wiresAt(instance.id, port.key) : [];
+          if (link === undefined) return [];
+          const bundle = bundles.ofLink(link);
+          if (bundle && bundle.links[0] !== link) return [];
+          const speedMbps = bundle?.speedMbps ?? layer1.links.get(link)!.speedMbps ?? 0;
+          return [{ instance, port, number: index + 1, segment: name(link), speedMbps }];
+        }),
+  );
+  return {
+    at,
+    links,
+    looped: new Map(circles.map(([one, place]) => [`segment ${sets.find(one)}`, place])),
+    bridgePorts,
+  };
+}
