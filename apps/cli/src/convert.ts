@@ -6,12 +6,12 @@ import {
   type Result,
   type Topology,
   DRAWING_FORMATS,
+  emptyTopology,
   fail,
   formatOfName,
   ok,
   paperOf,
-  readDrawingFile,
-  readTables,
+  readDrawingFiles,
   writeTables,
 } from '@sobrin/core';
 import pdfmake from 'pdfmake';
@@ -50,11 +50,12 @@ async function readFrom(from: string): Promise<Result<Imported, Problem[]>> {
       tables[file.toLowerCase()] = text.value;
     }
     if (!Object.keys(tables).length) return fail([{ place: '', text: 'The folder holds no .csv tables.' }]);
-    const read = readTables(tables);
-    return read.ok ? ok({ topology: read.value, left: [] }) : read;
+    return readDrawingFiles(tables, emptyTopology());
   }
   const text = await readText(from);
-  return text.ok ? readDrawingFile(from, text.value) : fail([{ place: '', text: text.error }]);
+  return text.ok
+    ? readDrawingFiles({ [path.basename(from)]: text.value }, emptyTopology())
+    : fail([{ place: '', text: text.error }]);
 }
 
 async function writeTo(to: string, topology: Topology, now: Date): Promise<Result<null, string>> {

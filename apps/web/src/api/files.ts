@@ -3,13 +3,17 @@ export function pickText(accept: string): Promise<{ name: string; text: string }
   return pick(accept).then(async (file) => file && { name: file.name, text: await file.text() });
 }
 
-export function pick(accept: string): Promise<File | null> {
+export const pick = (accept: string): Promise<File | null> => pickFiles(accept, false).then(([file]) => file ?? null);
+
+/** Asks the person for files; none where nothing was chosen. */
+export function pickFiles(accept: string, multiple = true): Promise<File[]> {
   return new Promise((resolve) => {
     const input = document.createElement('input');
     input.type = 'file';
     input.accept = accept;
-    input.onchange = () => resolve(input.files?.[0] ?? null);
-    input.oncancel = () => resolve(null);
+    input.multiple = multiple;
+    input.onchange = () => resolve([...(input.files ?? [])]);
+    input.oncancel = () => resolve([]);
     input.click();
   });
 }

@@ -1,10 +1,8 @@
 import { Alert, Box, Snackbar } from '@mui/material';
 import {
   type EngineOptions,
-  type Imported,
   type Policy,
   type Spot,
-  formatOfName,
   namingScheme,
   wholeGroups,
 } from '@sobrin/core';
@@ -24,7 +22,7 @@ import { BlankSheet } from './blank-sheet';
 import { carryOut } from './carry-out';
 import { COMMAND_FIELD_ID, CommandField } from './command-field';
 import { ConflictDialog } from './conflict-dialog';
-import { readFile } from './drawing-files';
+import { type Found, mayHoldDrawing, readFiles } from './drawing-files';
 import { Inspector } from './inspector/inspector';
 import { KitDialog } from './kit-dialog';
 import { LinkDialog, type LinkWish } from './link-dialog';
@@ -93,7 +91,7 @@ export function Bench({
   const [saving, setSaving] = useState(false);
   const [versions, setVersions] = useState(false);
   const [texting, setTexting] = useState(false);
-  const [found, setFound] = useState<{ file: string; read: Imported } | null>(null);
+  const [found, setFound] = useState<Found | null>(null);
   const [told, setTold] = useState(lost);
   const view = useRef<DrawingView | null>(null);
   const tells = telling !== 'examination';
@@ -145,11 +143,12 @@ export function Bench({
   };
   const actions = useBenchActions({ view, automatic, plan, kit: kit ?? null, opens });
   const menu = benchMenu(topology, selection, actions, opens);
-  /** A file that is let go over the drawing: a picture is put there, anything else is read. */
-  const take = async (file: File, at: Spot): Promise<void> => {
-    if (!formatOfName(file.name)?.read) return pictures.take(file, false, at);
-    const read = await readFile(file);
-    if (read.ok) setFound({ file: file.name, read: read.value });
+  /** Files that are let go over the drawing: a picture is put there, anything else is read. */
+  const take = async (files: readonly File[], at: Spot): Promise<void> => {
+    const [first] = files;
+    if (first && !mayHoldDrawing(first)) return pictures.take(first, false, at);
+    const read = await readFiles(files, topology);
+    if (read.ok) setFound(read.value);
     else setTold(read.error);
   };
   // The text takes room of the drawing.
@@ -239,9 +238,9 @@ export function Bench({
             onDragOver={(event) => event.preventDefault()}
             onDrop={(event) => {
               event.preventDefault();
-              const [file] = event.dataTransfer.files;
+              const files = [...event.dataTransfer.files];
               const at = view.current?.placeAt({ x: event.clientX, y: event.clientY });
-              if (file && at) void take(file, at);
+              if (files.length && at) void take(files, at);
             }}
           >
             <Drawing

@@ -1,21 +1,43 @@
-import { type Imported, type Result, DRAWING_FORMATS, MAX_FILE_BYTES, fail, readDrawingFile } from '@sobrin/core';
-import { pick } from '../api/files';
+import {
+  type Imported,
+  type Result,
+  type Topology,
+  DRAWING_FORMATS,
+  MAX_FILE_BYTES,
+  fail,
+  readDrawingFiles,
+} from '@sobrin/core';
+import { pickFiles } from '../api/files';
 
-const ENDINGS = DRAWING_FORMATS.flatMap((one) => (one.read ? one.ending.replace(/^.*(\.[^.]+)$/, '$1') : []));
+const READABLE = DRAWING_FORMATS.flatMap((one) => (one.read ? one.ending.replace(/^.*(\.[^.]+)$/, '$1') : []));
+const ENDINGS = [...new Set([...READABLE, '.yml', '.csv', '.tsv'])];
 
-/** Asks for a file and reads the drawing in it; null where none was chosen. The error is a sentence. */
-export async function readDrawing(): Promise<{ name: string; read: Result<Imported, string> } | null> {
-  const file = await pick([...new Set([...ENDINGS, '.yml'])].join(','));
-  return file && { name: file.name, read: await readFile(file) };
+/** Whether a file of this name may hold a drawing, or tables of one. */
+export const mayHoldDrawing = ({ name }: File): boolean => ENDINGS.some((one) => name.toLowerCase().endsWith(one));
+
+export interface Found {
+  /** What was chosen, in words. */
+  readonly file: string;
+  readonly read: Imported;
 }
 
-export async function readFile(file: File): Promise<Result<Imported, string>> {
-  if (file.size > MAX_FILE_BYTES)
+/** Asks for files and reads the drawing in them; null where none was chosen. The error is a sentence. */
+export async function readDrawing(there: Topology): Promise<Result<Found, string> | null> {
+  const files = await pickFiles(ENDINGS.join(','));
+  return files.length ? readFiles(files, there) : null;
+}
+
+/** Reads one file with a drawing, or tables of devices and links that belong together. */
+export async function readFiles(files: readonly File[], there: Topology): Promise<Result<Found, string>> {
+  const file = files.map((one) => one.name).join(', ');
+  const size = files.reduce((sum, one) => sum + one.size, 0);
+  if (size > MAX_FILE_BYTES)
     return fail(
-      `${file.name} has ${(file.size / 1e6).toFixed(1)} MB: at most ${MAX_FILE_BYTES / 1e6} MB are taken. The drawing is as it was.`,
+      `${file} has ${(size / 1e6).toFixed(1)} MB: at most ${MAX_FILE_BYTES / 1e6} MB are taken. The drawing is as it was.`,
     );
-  const read = readDrawingFile(file.name, await file.text());
-  if (read.ok) return read;
+  const texts = await Promise.all(files.map(async (one) => [one.name, await one.text()] as const));
+  const read = readDrawingFiles(Object.fromEntries(texts), there);
+  if (read.ok) return { ok: true, value: { file, read: read.value } };
   const told = read.error.slice(0, 4).map((one) => (one.place ? `${one.place}: ${one.text}` : one.text));
-  return fail(`${file.name} was not taken, the drawing is as it was. ${told.join(' ')}`);
+  return fail(`${file} was not taken, the drawing is as it was. ${told.join(' ')}`);
 }

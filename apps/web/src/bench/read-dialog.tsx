@@ -36,7 +36,7 @@ export function ReadDialog({
         <Typography color="text.secondary" sx={{ mb: 1 }}>
           {isSame
             ? 'The file holds the drawing exactly as it is.'
-            : `In place of the drawing: ${changeWords(changes)}. Nothing is taken until you say so, and it can be undone.`}
+            : `${read.joined ? 'In the drawing' : 'In place of the drawing'}: ${changeWords(changes)}. Nothing is taken until you say so, and it can be undone.`}
         </Typography>
         {read.left.length > 0 && (
           <Alert severity="warning" sx={{ mb: 1 }}>
@@ -52,14 +52,14 @@ export function ReadDialog({
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>{isSame ? 'Close' : 'Leave the drawing as it is'}</Button>
-        {!isSame && !isBlank && (
+        {!isSame && !isBlank && !read.joined && (
           <Button variant="outlined" onClick={onAdd}>
             Add beside what is there
           </Button>
         )}
         {!isSame && (
           <Button variant="contained" onClick={onReplace}>
-            {isBlank ? 'Take it' : 'Replace the drawing'}
+            {isBlank || read.joined ? 'Take it' : 'Replace the drawing'}
           </Button>
         )}
       </DialogActions>

@@ -142,10 +142,9 @@ export function useBenchActions({
       run('move a note', { kind: 'setNote', id, set: { ...note, at } });
     },
     readFile: async () => {
-      const found = await readDrawing();
-      if (!found) return;
-      if (found.read.ok) opens.read({ file: found.name, read: found.read.value });
-      else tell(found.read.error);
+      const found = await readDrawing(now());
+      if (found?.ok) opens.read(found.value);
+      else if (found) tell(found.error);
     },
     /** Makes the drawing another one: one change, that goes together with what others changed elsewhere. */
     takeDrawing: (title: string, taken: Topology) => {

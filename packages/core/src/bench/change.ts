@@ -5,6 +5,9 @@ const isEmpty = (value: object | undefined): boolean => value === undefined || O
 const compact = <T extends object>(value: T): T =>
   Object.fromEntries(Object.entries(value).filter(([, one]) => one !== undefined)) as T;
 
+/** Words for an address that a server gives. */
+const AUTOMATIC = /^\s*(automatic|dhcp)\s*$/i;
+
 /** The interface on a port itself, with its key; a fresh one where there is none. */
 export function portInterface(device: Device, port: string, member?: string): [string, Interface] {
   const layers = member === undefined ? [device] : [device.members?.[member] ?? {}, device];
@@ -17,6 +20,8 @@ export function portInterface(device: Device, port: string, member?: string): [s
 /** Sets the first address of one family on a port; an empty text takes it away. The text is kept as it was typed. */
 export function setAddress(topology: Topology, deviceId: string, port: string, family: 4 | 6, text: string): Command {
   const [key, face] = portInterface(topology.devices[deviceId]!, port);
+  if (family === 4 && AUTOMATIC.test(text))
+    return { kind: 'setInterface', device: deviceId, key, set: { ...face, v4: { dhcp: true } } };
   const others = (family === 4 ? face.v4 : face.v6)?.addresses?.slice(1) ?? [];
   const addresses = text === '' ? others : [text, ...others];
   const layer = compact({ ...(family === 4 ? face.v4 : face.v6), addresses: addresses.length ? addresses : undefined });

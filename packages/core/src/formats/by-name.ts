@@ -1,10 +1,12 @@
 import { type Result, fail, ok } from '../result';
 import { type Problem, type Topology } from '../topology';
 import { readLabText, readSubmissionText } from './document';
+import { isOwnTables, readTables } from './csv-tables';
 import { writeDot } from './dot';
 import { type Imported } from './foreign';
 import { readGraphml, writeGraphml } from './graphml';
 import { readRfc8345, writeRfc8345 } from './rfc8345';
+import { readSheets } from './read-sheets';
 import { writeSvg } from './svg';
 import { readYaml, writeYaml } from './yaml';
 
@@ -90,6 +92,27 @@ export const DRAWING_FORMATS: readonly DrawingFormat[] = [
 export function formatOfName(name: string): DrawingFormat | undefined {
   const lower = name.toLowerCase().replace(/\.yml$/, '.yaml');
   return DRAWING_FORMATS.find((one) => lower.endsWith(one.ending));
+}
+
+/**
+ * Reads files chosen together: one of any format that can be read, or tables (CSV) of which a folder of Sobrin's own is
+ * the drawing itself, and others change the drawing that is there.
+ */
+export function readDrawingFiles(
+  files: Readonly<Record<string, string>>,
+  there: Topology,
+): Result<Imported, Problem[]> {
+  const names = Object.keys(files);
+  const tables = names.filter((name) => /\.(csv|tsv)$/i.test(name));
+  if (tables.length && tables.length < names.length)
+    return fail([{ place: '', text: 'Choose either tables or one other file: both together tell two drawings.' }]);
+  if (!tables.length && names.length > 1)
+    return fail([{ place: '', text: 'Of files that hold a whole drawing one is taken at a time.' }]);
+  if (!tables.length) return readDrawingFile(names[0]!, files[names[0]!]!);
+  const own = Object.fromEntries(names.map((name) => [name.toLowerCase(), files[name]!]));
+  if (!isOwnTables(own)) return readSheets(files, there);
+  const read = readTables(own);
+  return read.ok ? ok(whole(read.value)) : read;
 }
 
 /** Reads a drawing from a file of any format that can be read. A network topology is known by what stands in it. */

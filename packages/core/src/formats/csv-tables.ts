@@ -156,6 +156,10 @@ function cellOf({ path, kind }: Column, thing: Tree): string {
   }
 }
 
+/** Whether tables are a drawing as `writeTables` writes it: its table of the document is there. */
+export const isOwnTables = (tables: Tables): boolean =>
+  DOCUMENT in tables && /^\uFEFF?"?key"?,"?value"?\s/.test(tables[DOCUMENT]);
+
 /** Reads a folder of tables as `writeTables` writes it. Problems tell the table, the line and the column. */
 export function readTables(tables: Tables): Result<Topology, Problem[]> {
   const bytes = Object.values(tables).reduce((sum, text) => sum + text.length, 0);

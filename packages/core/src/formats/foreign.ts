@@ -3,6 +3,8 @@ import { cableBetween, findModels, setAddress } from '../bench';
 import { counted } from '../counted';
 import { type Result, fail, ok } from '../result';
 import {
+  type Link,
+  type LinkEnd,
   type Model,
   type Problem,
   type Topology,
@@ -10,6 +12,7 @@ import {
   MEDIA,
   applyCommand,
   emptyTopology,
+  entriesById,
   modelOf,
   own,
   portOf,
@@ -46,19 +49,35 @@ export interface ForeignLink {
 export interface Imported {
   topology: Topology;
   left: readonly string[];
+  /** Whether the drawing that was there is part of it: the file told changes of it. */
+  joined?: boolean;
 }
 
 /** Distances of devices that come without places. */
 const GRID = { across: 220, down: 130 };
 
-/** Makes a drawing of a foreign network: words become models, ports and media, and what says none gets what fits. */
-export function drawingOf({ title, nodes, links }: ForeignNetwork): Result<Imported, Problem[]> {
-  const topology = emptyTopology();
+/**
+ * Makes a drawing of a foreign network: words become models, ports and media, and what says none gets what fits. With a
+ * drawing as the base, devices that have a node's name stay as they are, and what is new comes below them.
+ */
+export function drawingOf(
+  { title, nodes, links }: ForeignNetwork,
+  base: Topology = emptyTopology(),
+): Result<Imported, Problem[]> {
+  const topology: Topology = {
+    ...base,
+    sites: { ...base.sites },
+    devices: { ...base.devices },
+    links: { ...base.links },
+    ...(base.models && { models: { ...base.models } }),
+  };
   if (title) topology.title = title.slice(0, 200);
   const left: string[] = [];
-  const newId = freshIds();
+  const newId = freshIds([base.sites, base.devices, base.links, base.models ?? {}].flatMap(Object.keys));
   const idOf = new Map<string, string>();
-  const siteIds = new Map<string, string>();
+  const known = new Map(entriesById(base.devices).map(([id, { name }]) => [name, id]));
+  const siteIds = new Map(entriesById(base.sites).map(([id, { name }]) => [name, id]));
+  const lowest = Math.max(...Object.values(base.devices).map((one) => one.at.y + GRID.down), 0);
   const degree = new Map<string, number>();
   for (const { a, b } of links) for (const { node } of [a, b]) degree.set(node, (degree.get(node) ?? 0) + 1);
   const unknown: string[] = [];
@@ -69,9 +88,11 @@ export function drawingOf({ title, nodes, links }: ForeignNetwork): Result<Impor
       left.push(`"${node.id}" is there twice: the second one was left out.`);
       continue;
     }
-    const id = newId(node.id, 'd');
-    idOf.set(node.id, id);
     const name = (node.name ?? node.id).slice(0, 80);
+    const there = known.get(name);
+    const id = there ?? newId(node.id, 'd');
+    idOf.set(node.id, id);
+    if (there !== undefined) continue;
     const guess = modelFor(node, name);
     if (!guess) unknown.push(name);
     const ends = Math.max(degree.get(node.id) ?? 0, node.ports?.length ?? 0);
@@ -81,7 +102,7 @@ export function drawingOf({ title, nodes, links }: ForeignNetwork): Result<Impor
       siteIds.set(node.site, site);
       topology.sites[site] = { name: node.site.slice(0, 80) };
     }
-    const place = node.at ?? { x: (at % columns) * GRID.across, y: Math.floor(at / columns) * GRID.down };
+    const place = node.at ?? { x: (at % columns) * GRID.across, y: lowest + Math.floor(at / columns) * GRID.down };
     topology.devices[id] = {
       name,
       model,
@@ -103,15 +124,15 @@ export function drawingOf({ title, nodes, links }: ForeignNetwork): Result<Impor
         : 'they were taken as switches and hosts by their links';
     left.push(`The kind of ${unknown.slice(0, 5).join(', ')}${more} is not said: ${taken}.`);
   }
-  for (const link of links) addLink(topology, link, idOf, newId, left);
+  for (const link of links) addLink(topology, link, { idOf, newId, left, base });
   const addressed = withAddresses(topology, nodes, idOf, left);
   const read = readTopology(addressed);
   return read.ok ? ok({ topology: read.value, left }) : fail(read.error);
 }
 
 /** Ids of the form that documents want, each once. */
-function freshIds(): (wished: string, prefix: string) => string {
-  const used = new Set<string>();
+function freshIds(taken: readonly string[]): (wished: string, prefix: string) => string {
+  const used = new Set(taken);
   return (wished, prefix) => {
     const plain = wished.replaceAll(/[^A-Za-z0-9_.:-]+/g, '-').slice(0, 56);
     const first = /^[A-Za-z0-9]/.test(plain) ? plain : `${prefix}${plain}`;
@@ -134,7 +155,8 @@ function modelFor({ model, kind }: ForeignNode, name: string): string | undefine
   return undefined;
 }
 
-const keyOf = (port: string): string => {
+/** The key that a port gets by its name elsewhere: without spaces and other signs that keys cannot have. */
+export const portKeyOf = (port: string): string => {
   const key = port
     .trim()
     .replaceAll(/[^A-Za-z0-9_.:/-]+/g, '-')
@@ -147,7 +169,7 @@ const portsWanted = (node: ForeignNode, links: readonly ForeignLink[]): string[]
     [
       ...(node.ports ?? []),
       ...links.flatMap(({ a, b }) => [a, b].flatMap((end) => (end.node === node.id ? (end.port ?? []) : []))),
-    ].map(keyOf),
+    ].map(portKeyOf),
   ),
 ];
 
@@ -180,9 +202,17 @@ function ownModel(topology: Topology, id: string, named: readonly string[], need
 function addLink(
   topology: Topology,
   link: ForeignLink,
-  idOf: ReadonlyMap<string, string>,
-  newId: (wished: string, prefix: string) => string,
-  left: string[],
+  {
+    idOf,
+    newId,
+    left,
+    base,
+  }: {
+    idOf: ReadonlyMap<string, string>;
+    newId: (wished: string, prefix: string) => string;
+    left: string[];
+    base: Topology;
+  },
 ): void {
   const words = `The link from "${link.a.node}" to "${link.b.node}"`;
   const [a, b] = [idOf.get(link.a.node), idOf.get(link.b.node)];
@@ -192,14 +222,27 @@ function addLink(
   if (a === b) return void left.push(`${words} was left out: it joins a device with itself.`);
   const medium = MEDIA.find((one) => one === link.medium);
   if (link.medium && !medium) left.push(`${words} has the unknown medium "${link.medium}": it got one that fits.`);
-  const end = (device: string, port: string | undefined) => ({ device, ...(port && { port: keyOf(port) }) });
-  const cable = cableBetween(topology, end(a, link.a.port), end(b, link.b.port), medium);
+  const end = (device: string, port: string | undefined) => ({ device, ...(port && { port: portKeyOf(port) }) });
+  const [mine, theirs] = [end(a, link.a.port), end(b, link.b.port)];
+  const there = Object.keys(base.links).find(
+    (id) => topology.links[id] === base.links[id] && joins(base.links[id]!, mine, theirs),
+  );
+  const cable = there === undefined ? cableBetween(topology, mine, theirs, medium) : base.links[there]!;
   if (!cable) return void left.push(`${words} was left out: no free ports of the two fit together.`);
-  topology.links[newId(link.id ?? `${a}--${b}`, 'l')] = {
+  topology.links[there ?? newId(link.id ?? `${a}--${b}`, 'l')] = {
     ...cable,
+    ...(medium && { medium }),
     ...(link.cableId && { cableId: link.cableId.slice(0, 80) }),
     ...(link.lengthM !== undefined && link.lengthM >= 0 && { lengthM: link.lengthM }),
   };
+}
+
+type Wished = { device: string; port?: string };
+/** Whether a link joins two devices, at the ports that are said. */
+function joins({ a, b }: Link, one: Wished, other: Wished): boolean {
+  const at = (end: LinkEnd, wished: Wished): boolean =>
+    end.device === wished.device && (wished.port === undefined || wished.port === end.port);
+  return (at(a, one) && at(b, other)) || (at(a, other) && at(b, one));
 }
 
 /** Addresses at the first ports that carry one; those without a prefix, or too many of them, are told. */

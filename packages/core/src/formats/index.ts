@@ -9,6 +9,7 @@ export * from './kernel-check';
 export * from './migrate';
 export * from './paper';
 export * from './plan-table';
+export * from './read-sheets';
 export * from './rfc8345';
 export * from './schemas';
 export * from './sheet-csv';

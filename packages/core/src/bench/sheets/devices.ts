@@ -56,7 +56,12 @@ export const DEVICES: Sheet = {
       label: 'Address',
       width: 140,
       mono: true,
-      read: (topology, row) => firstAddressText(device(topology, row)) ?? '',
+      read: (topology, row) => {
+        const text = firstAddressText(device(topology, row));
+        return (
+          text ?? (Object.values(device(topology, row).interfaces ?? {}).some(({ v4 }) => v4?.dhcp) ? 'automatic' : '')
+        );
+      },
       write: (topology, row, text) => {
         const port = addressedPort(topology, row.device!);
         if (device(topology, row).members) return fail('A tile of several hosts has no address of its own.');
