@@ -139,3 +139,49 @@ test('an empty sheet begins with a network that works, and is empty again after 
   await page.keyboard.press('Control+z');
   await expect(page.getByText('An empty sheet')).toBeVisible();
 });
+
+test('a reference is looked at without signing in until its address is taken back', async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openBenchOfCopy(page, 'valley-lan', 'Shown');
+  const dialog = page.getByRole('dialog');
+  await choose(page, 'Show it without signing in');
+  await expect(dialog).toContainText('It is not shown');
+  await dialog.getByRole('button', { name: 'Make an address' }).click();
+  const address = await dialog.getByLabel('Address').inputValue();
+  const stranger = await browser.newContext({ baseURL: baseURL! });
+  const there = await stranger.newPage();
+  await there.goto(address);
+  await expect(there.getByRole('heading', { name: 'Shown' })).toBeVisible();
+  await expect(there.locator('.react-flow__node-tile').first()).toBeVisible();
+  expect(await there.getByRole('textbox').count()).toBe(0);
+  await dialog.getByRole('button', { name: 'Take the address back' }).click();
+  await expect(dialog).toContainText('It is not shown');
+  await there.reload();
+  await expect(there.getByText('Nothing is shown here')).toBeVisible();
+  await stranger.close();
+});
+
+test('tables of devices and links are read with a preview, and undone in one step', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openBenchOf(page, labWith('Tables'));
+  const choosing = page.waitForEvent('filechooser');
+  await choose(page, 'Read a file');
+  const file = (name: string, text: string) => ({ name, mimeType: 'text/csv', buffer: Buffer.from(text) });
+  await (
+    await choosing
+  ).setFiles([
+    file('devices.csv', 'Name,Type,IP,Mask\nTILL-1,till,10.84.1.2,/26\nSW-1,switch,,\n'),
+    file('links.csv', 'From,To\nTILL-1,SW-1\nTILL-1,TILL-9\n'),
+  ]);
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByRole('alert')).toContainText('there is no "TILL-9"');
+  await expect(dialog).toContainText('2 devices and 1 link added');
+  await dialog.getByRole('button', { name: 'Take it' }).click();
+  await expect(page.locator('.react-flow__node-tile')).toHaveCount(2);
+  await page.keyboard.press('Control+z');
+  await expect(page.locator('.react-flow__node-tile')).toHaveCount(0);
+});

@@ -64,37 +64,67 @@ test('an answer that gets lost does not make a change twice', async ({ page }) =
   await expect(tiles(page)).toHaveCount(before + 1);
 });
 
-test('two tabs on one drawing: changes that go together are joined, others show both versions', async ({
-  page,
-  context,
-}) => {
+test('two on one drawing see what the other saves; changes that meet show both versions', async ({ page, context }) => {
   await openBench(page, 'Tobias Ferreira');
   const other = await context.newPage();
   await other.goto(page.url());
   await expect(other.getByRole('toolbar', { name: 'Bench' })).toBeVisible();
+  // A page in the background hears of nothing until it is looked at.
+  const lookAt = (tab: Page) => tab.bringToFront();
+  await lookAt(page);
   await add(page, 'camera');
   await saved(page);
+  await lookAt(other);
+  await expect(tiles(other).filter({ hasText: 'CM-1' })).toHaveCount(1);
   await add(other, 'sensor');
   await saved(other);
-  await expect(tiles(other).filter({ hasText: 'CM-1' })).toHaveCount(1);
+  await lookAt(page);
+  await expect(tiles(page).filter({ hasText: 'SE-1' })).toHaveCount(1);
+
   const rename = async (tab: Page, name: string): Promise<void> => {
-    // By the list: both tabs put their new device at the same place, and one tile lies on the other.
+    await lookAt(tab);
     await tab.getByRole('button', { name: /^Devices/ }).click();
     await tab.getByRole('row', { name: /CM-1/ }).click();
     await tab.getByLabel('Name', { exact: true }).fill(name);
     await tab.getByLabel('Name', { exact: true }).press('Enter');
   };
+  await other.route(CHANGES, (route) => route.abort());
+  await rename(other, 'ROOF');
+  await expect(other.getByText('kept in this browser')).toBeVisible();
   await rename(page, 'YARD');
   await saved(page);
-  await rename(other, 'ROOF');
+  await lookAt(other);
+  await expect(tiles(other).filter({ hasText: 'ROOF' })).toHaveCount(1);
+  await other.unroute(CHANGES);
+  await other.getByRole('button', { name: 'Try now' }).click();
   const dialog = other.getByRole('dialog');
   await expect(dialog).toContainText('Two versions of this drawing');
   await expect(dialog.locator('.tile', { hasText: 'ROOF' })).toHaveCount(1);
   await expect(dialog.locator('.tile', { hasText: 'YARD' })).toHaveCount(1);
   await dialog.getByRole('button', { name: /Keep mine/ }).click();
   await saved(other);
-  await page.reload();
+  await lookAt(page);
   await expect(tiles(page).filter({ hasText: 'ROOF' })).toHaveCount(1);
+});
+
+test('a browser without room says so while the server does not answer, and sends everything when it does', async ({
+  page,
+}) => {
+  await page.addInitScript(() => {
+    IDBObjectStore.prototype.put = () => {
+      throw new DOMException('The store is full.', 'QuotaExceededError');
+    };
+  });
+  await openBench(page, 'Tobias Ferreira');
+  const before = await tiles(page).count();
+  await page.route(CHANGES, (route) => route.abort());
+  await add(page, 'laptop');
+  await expect(page.getByText('this browser has no room')).toBeVisible();
+  await page.unroute(CHANGES);
+  await page.getByRole('button', { name: 'Try now' }).click();
+  await saved(page);
+  await page.reload();
+  await expect(tiles(page)).toHaveCount(before + 1);
 });
 
 test('what a dead tab left is not put over what others saved since: both versions are shown', async ({

@@ -8,7 +8,11 @@ import { setup } from './setup';
 
 async function main(): Promise<void> {
   await migrate();
-  const app = await NestFactory.create(AppModule, { logger: ['error', 'warn'], bodyParser: false });
+  const app = await NestFactory.create(AppModule, {
+    logger: ['error', 'warn'],
+    bodyParser: false,
+    forceCloseConnections: true,
+  });
   setup(app);
   await app.init();
   if (config.demo && (await seedDemo(app, new Date())))

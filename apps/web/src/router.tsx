@@ -10,6 +10,12 @@ import { Waiting } from './ui/parts';
 export const router = createBrowserRouter([
   { path: '/sign-in', element: <SignIn />, errorElement: <Lost /> },
   {
+    path: '/shown/:key',
+    errorElement: <Lost />,
+    hydrateFallbackElement: <Waiting what="Opening Sobrin" />,
+    lazy: async () => ({ Component: (await import('./shown/shown-page')).ShownPage }),
+  },
+  {
     element: <Gate />,
     errorElement: <Lost />,
     hydrateFallbackElement: <Waiting what="Opening Sobrin" />,

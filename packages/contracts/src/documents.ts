@@ -65,3 +65,14 @@ export interface VersionView {
   /** ISO 8601. */
   at: string;
 }
+
+/** How a drawing can be looked at without signing in: by an address with this key; null where it cannot. */
+export interface Showing {
+  key: string | null;
+}
+
+/** A drawing as it is shown to those who are not signed in. */
+export interface ShownDrawing {
+  title: string;
+  document: Topology;
+}

@@ -37,6 +37,22 @@ export class DocumentVersion {
   madeAt!: Date;
 }
 
+/** That a document may be looked at by whoever has the key, until this is taken away. */
+@Entity('document_showing')
+export class DocumentShowing {
+  @PrimaryColumn('uuid', { name: 'document_id' })
+  documentId!: string;
+
+  @Column('text')
+  key!: string;
+
+  @Column('uuid', { name: 'author_id' })
+  authorId!: string;
+
+  @Column('timestamptz', { name: 'made_at' })
+  madeAt!: Date;
+}
+
 /** One save: the commands, how to undo them, and what they read and wrote, for replaying stale saves. */
 @Entity('document_change')
 export class DocumentChange {

@@ -1,4 +1,4 @@
-import { Injectable } from '@nestjs/common';
+import { Injectable, type OnModuleDestroy } from '@nestjs/common';
 import { type Conflict, type DocumentView, type Me, type SaveRequest, type Saved } from '@sobrin/contracts';
 import {
   type Applied,
@@ -11,6 +11,7 @@ import {
 } from '@sobrin/core';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
+import { type Observable, Subject, filter, map } from 'rxjs';
 import { DataSource, type EntityManager, In, MoreThan } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { refuse } from '../platform/refusal';
@@ -21,7 +22,9 @@ type Done = Applied<Document, object>;
 
 /** Drawings and plans, and their saves. Who may see or change one is decided by whoever owns it (labs, submissions). */
 @Injectable()
-export class DocumentsService {
+export class DocumentsService implements OnModuleDestroy {
+  private readonly saves = new Subject<{ id: string; revision: number }>();
+
   constructor(@InjectDataSource() private readonly db: DataSource) {}
 
   async create(content: Document, kind: DocumentKindName, manager: EntityManager = this.db.manager): Promise<string> {
@@ -36,6 +39,17 @@ export class DocumentsService {
     return { id, revision: found.revision, document: found.content as D };
   }
 
+  /** The revisions of a document from now on, as they are saved; ends when the server stops. */
+  revisions = (id: string): Observable<number> =>
+    this.saves.pipe(
+      filter((one) => one.id === id),
+      map((one) => one.revision),
+    );
+
+  onModuleDestroy(): void {
+    this.saves.complete();
+  }
+
   readDrawing = (id: string): Promise<DocumentView<Topology>> => this.read(id);
   readPlan = (id: string): Promise<DocumentView<Plan>> => this.read(id);
 
@@ -44,7 +58,13 @@ export class DocumentsService {
    * they go together with those saves; otherwise nothing is stored and both versions come back. A save that is known
    * already was sent again because its answer got lost: it is answered, not made twice.
    */
-  async save(id: string, { save, base, commands }: SaveRequest, author: Me): Promise<Saved<Document>> {
+  async save(id: string, request: SaveRequest, author: Me): Promise<Saved<Document>> {
+    const saved = await this.stored(id, request, author);
+    this.saves.next({ id, revision: saved.revision });
+    return saved;
+  }
+
+  private stored(id: string, { save, base, commands }: SaveRequest, author: Me): Promise<Saved<Document>> {
     return this.db.transaction(async (manager) => {
       const current = await manager.findOne(StoredDocument, { where: { id }, lock: { mode: 'pessimistic_write' } });
       if (!current) throw refuse.missing('document');

@@ -1,6 +1,7 @@
 import { type Conflict } from '@sobrin/contracts';
 import { type Topology } from '@sobrin/core';
 import { randomUUID } from 'node:crypto';
+import { DocumentsController } from '../submissions/documents.controller';
 import { type Person } from '../tests/application';
 import { refusal, useDemo } from '../tests/demo';
 
@@ -181,4 +182,26 @@ describe('a student’s drawing', () => {
     ]).expect(200);
     expect((await demo.drawing(demo.zofia, documentId)).document.devices.html!.name).toBe(name);
   });
+});
+
+test('who has a document open hears of every save, and nobody else does', async () => {
+  const { documentId: id } = await demo.myLab(demo.zofia, 'Three Stations');
+  const { revision } = await demo.drawing(demo.zofia, id);
+  const live = await demo.running.app.get(DocumentsController).live(demo.zofia.me, id);
+  const heard: unknown[] = [];
+  const listening = new Promise<void>((resolve) => {
+    const stop = live.subscribe(({ type, data }) => {
+      heard.push(type, data);
+      if (heard.length < 4) return;
+      stop.unsubscribe();
+      resolve();
+    });
+  });
+  const commands = [{ kind: 'setDocument', set: { title: 'Live' } }];
+  await demo.zofia
+    .send('post', `documents/${id}/changes`, { save: randomUUID(), base: revision, commands })
+    .expect(200);
+  await listening;
+  expect(heard).toEqual(['saved', String(revision), 'saved', String(revision + 1)]);
+  await (await demo.running.as('eero.lahtinen')).get(`documents/${id}/live`).expect(404);
 });

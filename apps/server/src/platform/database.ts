@@ -2,7 +2,7 @@ import { DataSource, type DataSourceOptions } from 'typeorm';
 import { Account, Session } from '../accounts/account.entity';
 import { CheckRecord } from '../checks/check.entity';
 import { Course, Enrolment } from '../courses/course.entity';
-import { DocumentChange, DocumentVersion, StoredDocument } from '../documents/document.entity';
+import { DocumentChange, DocumentShowing, DocumentVersion, StoredDocument } from '../documents/document.entity';
 import { Lab, LabFileRecord } from '../labs/lab.entity';
 import { Attachment, Submission, Work } from '../submissions/submission.entity';
 import { config } from './config';
@@ -21,6 +21,7 @@ export const databaseOptions = (): DataSourceOptions => ({
     StoredDocument,
     DocumentChange,
     DocumentVersion,
+    DocumentShowing,
     Work,
     Attachment,
     Submission,

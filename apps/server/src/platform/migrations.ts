@@ -146,4 +146,19 @@ export class Versions1764115200000 implements MigrationInterface {
   }
 }
 
-export const MIGRATIONS = [First1732406400000, Plans1732665600000, Versions1764115200000];
+/** Keys with which documents can be looked at without signing in. */
+export class Showings1764180000000 implements MigrationInterface {
+  name = 'Showings1764180000000';
+
+  async up(db: QueryRunner): Promise<void> {
+    await db.query(`CREATE TABLE document_showing (
+      document_id uuid PRIMARY KEY REFERENCES document ON DELETE CASCADE, key text NOT NULL UNIQUE,
+      author_id uuid NOT NULL REFERENCES account, made_at timestamptz NOT NULL)`);
+  }
+
+  async down(db: QueryRunner): Promise<void> {
+    await db.query(`DROP TABLE document_showing`);
+  }
+}
+
+export const MIGRATIONS = [First1732406400000, Plans1732665600000, Versions1764115200000, Showings1764180000000];

@@ -1,20 +1,40 @@
-import { Body, Controller, Get, HttpCode, Param, ParseIntPipe, ParseUUIDPipe, Post, Res } from '@nestjs/common';
+import {
+  Body,
+  Controller,
+  Delete,
+  Get,
+  Header,
+  HttpCode,
+  type MessageEvent,
+  Param,
+  ParseIntPipe,
+  ParseUUIDPipe,
+  Post,
+  Res,
+  Sse,
+} from '@nestjs/common';
 import {
   type DocumentView,
   type Me,
   NameVersionRequest,
   SaveRequest,
   type Saved,
+  type Showing,
+  type ShownDrawing,
   type VersionView,
 } from '@sobrin/contracts';
 import { type Plan, type Topology } from '@sobrin/core';
 import { type Response } from 'express';
-import { CurrentUser } from '../accounts/session.guard';
+import { type Observable, from, interval, last, map, merge, takeUntil } from 'rxjs';
+import { CurrentUser, For, Public } from '../accounts/session.guard';
 import { DocumentsService } from '../documents/documents.service';
+import { ShowingService } from '../documents/showing.service';
 import { VersionsService } from '../documents/versions.service';
 import { LabsService } from '../labs/labs.service';
 import { refuse } from '../platform/refusal';
 import { WorksService } from './works.service';
+
+const BEAT_MS = 25_000;
 
 /** Reading and saving a drawing or a plan: a lab's by its instructor, a work's by its student. */
 @Controller()
@@ -22,6 +42,7 @@ export class DocumentsController {
   constructor(
     private readonly documents: DocumentsService,
     private readonly versions: VersionsService,
+    private readonly shown: ShowingService,
     private readonly labs: LabsService,
     private readonly works: WorksService,
   ) {}
@@ -41,6 +62,22 @@ export class DocumentsController {
   ): Promise<Saved<Topology | Plan>> {
     await this.mayChange(me, id);
     return this.documents.save(id, request, me);
+  }
+
+  /** Tells of every save as long as the connection lasts; first the revision as it is. */
+  @Sse('documents/:id/live')
+  async live(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Observable<MessageEvent>> {
+    await this.mayChange(me, id);
+    const later = this.documents.revisions(id);
+    const now = from(this.documents.read(id)).pipe(map(({ revision }) => revision));
+    return merge(
+      merge(now, later).pipe(map((one): MessageEvent => ({ type: 'saved', data: String(one) }))),
+      // Something has to come now and then, or what stands in between takes the connection for dead.
+      interval(BEAT_MS).pipe(
+        takeUntil(later.pipe(last(null, null))),
+        map((): MessageEvent => ({ type: 'beat', data: '' })),
+      ),
+    );
   }
 
   @Get('documents/:id/versions')
@@ -68,6 +105,41 @@ export class DocumentsController {
   ): Promise<DocumentView<Topology | Plan>> {
     await this.mayChange(me, id);
     return this.versions.read(id, revision);
+  }
+
+  /** Whether the drawing of a lab can be looked at without signing in. What students draw is not shown: it is judged. */
+  @For('instructor')
+  @Get('documents/:id/showing')
+  async showing(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Showing> {
+    await this.mayChange(me, id);
+    return this.shown.of(id);
+  }
+
+  @For('instructor')
+  @Post('documents/:id/showing')
+  @HttpCode(200)
+  async show(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Showing> {
+    await this.mayChange(me, id);
+    return this.shown.begin(id, me);
+  }
+
+  @For('instructor')
+  @Delete('documents/:id/showing')
+  @HttpCode(204)
+  async hide(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    await this.mayChange(me, id);
+    await this.shown.end(id);
+  }
+
+  @Public()
+  @Get('shown/:key')
+  @Header('Cache-Control', 'no-store')
+  @Header('X-Robots-Tag', 'noindex')
+  async look(@Param('key') key: string): Promise<ShownDrawing> {
+    const found = await this.shown.shown(key);
+    const lab = found && (await this.labs.byDocument(found.id));
+    if (!found || !lab) throw refuse.missing('drawing');
+    return { title: lab.title, document: found.document };
   }
 
   @Get('attachments/:id')

@@ -159,6 +159,9 @@ export function benchMenu(
       run: actions.showAll,
     },
     { id: 'save', text: 'Save as a file or print…', group: 'file', run: opens.save },
+    ...(opens.showing
+      ? [{ id: 'showing', text: 'Show it without signing in…', group: 'file' as const, run: opens.showing }]
+      : []),
     { id: 'replace', text: 'Read a file…', group: 'file', run: () => void actions.readFile() },
   ];
 }

@@ -1,11 +1,5 @@
 import { Alert, Box, Snackbar } from '@mui/material';
-import {
-  type EngineOptions,
-  type Policy,
-  type Spot,
-  namingScheme,
-  wholeGroups,
-} from '@sobrin/core';
+import { type EngineOptions, type Policy, type Spot, namingScheme, wholeGroups } from '@sobrin/core';
 import { type ReactNode, Suspense, lazy, useEffect, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { Drawing } from '../drawing/drawing';
@@ -22,17 +16,16 @@ import { BlankSheet } from './blank-sheet';
 import { carryOut } from './carry-out';
 import { COMMAND_FIELD_ID, CommandField } from './command-field';
 import { ConflictDialog } from './conflict-dialog';
-import { type Found, mayHoldDrawing, readFiles } from './drawing-files';
+import { mayHoldDrawing, readFiles } from './drawing-files';
+import { type FileDialog, FileDialogs } from './file-dialogs';
 import { Inspector } from './inspector/inspector';
 import { KitDialog } from './kit-dialog';
 import { LinkDialog, type LinkWish } from './link-dialog';
 import { ModeLines, useModes } from './modes';
 import { usePlanOfLab } from './offers';
-import { ReadDialog } from './read-dialog';
 import { type Listed, SheetStrip } from './strip';
 import { Toolbar } from './toolbar';
 import { TracePanel, marksOfTrace } from './trace-panel';
-import { VersionsDialog } from './versions-dialog';
 import { useArrange } from './use-arrange';
 import { useBench, useBenchStore } from './use-bench';
 import { type BenchOpeners, useBenchActions } from './use-bench-actions';
@@ -44,9 +37,8 @@ import { useComments } from './use-comments';
 import { usePictures } from './use-pictures';
 import { useClipboard } from './use-clipboard';
 
-/** These bring much along, and not everybody wants them. */
+/** It brings much along, and not everybody wants it. */
 const TextPanel = lazy(() => import('./text-panel'));
-const SaveDialog = lazy(() => import('./save-dialog'));
 
 /** How much the bench tells: problems and what fits (coach), link states as equipment shows them (plain), or neither. */
 export type Telling = 'coach' | 'plain' | 'examination';
@@ -61,6 +53,7 @@ export function Bench({
   kit,
   modules,
   equipment,
+  showable = false,
   lost,
   children,
 }: {
@@ -74,6 +67,8 @@ export function Bench({
   /** When modules may be changed; absent for at any time. */
   modules?: Policy['modules'];
   equipment: Partial<EngineOptions>;
+  /** Whether the drawing may be shown to people without an account. */
+  showable?: boolean;
   lost: string | null;
   children?: ReactNode;
 }) {
@@ -88,10 +83,8 @@ export function Bench({
   const [listed, setListed] = useState<Listed | null>(null);
   const [renaming, setRenaming] = useState<string | null>(null);
   const [about, setAbout] = useState(false);
-  const [saving, setSaving] = useState(false);
-  const [versions, setVersions] = useState(false);
+  const [dialog, setDialog] = useState<FileDialog | null>(null);
   const [texting, setTexting] = useState(false);
-  const [found, setFound] = useState<Found | null>(null);
   const [told, setTold] = useState(lost);
   const view = useRef<DrawingView | null>(null);
   const tells = telling !== 'examination';
@@ -135,10 +128,11 @@ export function Bench({
       setAbout(true);
       select(NOTHING);
     },
-    save: () => setSaving(true),
+    save: () => setDialog('save'),
     text: () => setTexting(!texting),
-    versions: () => setVersions(true),
-    read: setFound,
+    versions: () => setDialog('versions'),
+    ...(showable && { showing: () => setDialog('showing') }),
+    read: setDialog,
     tell: setTold,
   };
   const actions = useBenchActions({ view, automatic, plan, kit: kit ?? null, opens });
@@ -148,7 +142,7 @@ export function Bench({
     const [first] = files;
     if (first && !mayHoldDrawing(first)) return pictures.take(first, false, at);
     const read = await readFiles(files, topology);
-    if (read.ok) setFound(read.value);
+    if (read.ok) setDialog(read.value);
     else setTold(read.error);
   };
   // The text takes room of the drawing.
@@ -386,42 +380,15 @@ export function Bench({
         }}
       />
       {pictures.asking}
-      {saving && (
-        <Suspense fallback={null}>
-          <SaveDialog
-            topology={topology}
-            title={title}
-            facts={tells ? facts.links : null}
-            lenses={lenses}
-            view={view}
-            onClose={() => setSaving(false)}
-          />
-        </Suspense>
-      )}
-      {versions && (
-        <VersionsDialog
-          onRestore={(version) => {
-            setVersions(false);
-            actions.takeDrawing('go back to a version', version);
-          }}
-          onClose={() => setVersions(false)}
-        />
-      )}
-      {found && (
-        <ReadDialog
-          {...found}
-          topology={topology}
-          onReplace={() => {
-            setFound(null);
-            actions.takeDrawing('take the drawing of a file', found.read.topology);
-          }}
-          onAdd={() => {
-            setFound(null);
-            actions.addDrawing(found.read.topology);
-          }}
-          onClose={() => setFound(null)}
-        />
-      )}
+      <FileDialogs
+        open={dialog}
+        actions={actions}
+        title={title}
+        facts={tells ? facts.links : null}
+        lenses={lenses}
+        view={view}
+        onClose={() => setDialog(null)}
+      />
       <ConflictDialog />
       <Snackbar open={refusal !== null} autoHideDuration={8000} onClose={dismiss} message={refusal} />
       <Snackbar

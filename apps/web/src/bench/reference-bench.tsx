@@ -19,6 +19,7 @@ export function ReferenceBench() {
               under={`${lab.courseTitle} · reference`}
               telling="coach"
               automatic
+              showable
               equipment={equipmentOf(lab.policy)}
               lost={lost}
             />

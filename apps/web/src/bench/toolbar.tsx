@@ -1,7 +1,8 @@
-import { Button, Divider, Stack, useMediaQuery } from '@mui/material';
+import { Divider, Stack, useMediaQuery } from '@mui/material';
 import { IconChevronDown, IconInfoCircle, IconLayoutAlignLeft, IconPlus } from '@tabler/icons-react';
 import { HistoryTools, SaveSign } from '../documents/tools';
 import { useMemo } from 'react';
+import { LensButton } from '../drawing/lens-button';
 import { type Lenses, fieldKeys } from '../drawing/lenses';
 import { IconTool } from '../ui/icon-tool';
 import { MenuTool } from '../ui/menu-tool';
@@ -56,21 +57,7 @@ export function Toolbar({
       <MenuTool name="Line up" icon={<IconLayoutAlignLeft size={18} />} entries={of('arrange')} />
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
       {barLenses.map((lens) => (
-        <Button
-          key={lens}
-          size="small"
-          aria-pressed={lenses[lens] ?? false}
-          onClick={() => toggle(lens)}
-          sx={{
-            px: 1,
-            minWidth: 0,
-            color: lenses[lens] ? 'var(--spruce)' : 'var(--ink2)',
-            background: lenses[lens] ? 'var(--spruce-tint)' : undefined,
-            borderBottom: lenses[lens] ? '2px solid var(--spruce)' : '2px solid transparent',
-          }}
-        >
-          {IN_BAR[lens]}
-        </Button>
+        <LensButton key={lens} text={IN_BAR[lens]} isOn={lenses[lens] ?? false} onToggle={() => toggle(lens)} />
       ))}
       <MenuTool
         name="Lenses"

@@ -51,6 +51,8 @@ export interface BenchOpeners {
   text: () => void;
   versions: () => void;
   save: () => void;
+  /** Absent where the drawing is not one to be shown to people without an account. */
+  showing?: () => void;
   /** Shows what a file holds before it is taken. */
   read: (found: { file: string; read: Imported }) => void;
   arrange: (ids?: readonly string[]) => void;

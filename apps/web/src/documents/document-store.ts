@@ -46,6 +46,8 @@ export interface DocumentState<D extends Document, C, S> {
   giveUp: () => Promise<void>;
   flush: () => Promise<boolean>;
   retry: () => void;
+  /** Shows what others save, until the function that comes back is called. */
+  follow: () => () => void;
 }
 export type DocumentStore<D extends Document, C, S> = StoreApi<DocumentState<D, C, S>>;
 
@@ -54,6 +56,12 @@ export interface DocumentPorts<D extends Document, C> {
   keep: (pending: Pending<C>) => Promise<void>;
   newId: () => string;
   later: (run: () => void, ms: number) => void;
+  /** What others save; absent where nobody else can. */
+  others?: {
+    read: () => Promise<{ document: D; revision: number }>;
+    /** Tells revisions that the server has, until the function that comes back is called. */
+    listen: (hear: (revision: number) => void) => () => void;
+  };
 }
 
 /**
@@ -72,6 +80,7 @@ export function createDocumentStore<D extends Document, C, S>(
     });
     const saver = new Saver<D, C>(start.revision, {
       ...ports,
+      ...(ports.others && { read: ports.others.read }),
       onState: (save) => set({ save, unconfirmed: saver.unconfirmed }),
       onMerged: (merged, waiting) => {
         const done = kind.applyAll(merged, 'waiting', waiting);
@@ -139,6 +148,7 @@ export function createDocumentStore<D extends Document, C, S>(
       giveUp: () => saver.giveUp(),
       flush: () => saver.flush(),
       retry: () => saver.retry(),
+      follow: () => ports.others?.listen((revision) => void saver.heard(revision)) ?? (() => undefined),
     };
   });
 }

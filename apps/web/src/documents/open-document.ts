@@ -28,12 +28,14 @@ async function openDocument<D extends Document, C extends object, S>(
   const mine = open.get(documentId) as unknown as DocumentStore<D, C, S> | undefined;
   if (mine && !(await mine.getState().flush())) return { store: mine, lost: null };
   const left = await sendOrphans<D>(documentId);
-  const { document, revision } = await api<DocumentView<D>>('GET', `documents/${documentId}`);
+  const read = (): Promise<DocumentView<D>> => api<DocumentView<D>>('GET', `documents/${documentId}`);
+  const { document, revision } = await read();
   const store = createDocumentStore<D, C, S>({ document, revision }, kind, {
     post: (save) => post<D>(documentId, save),
     keep: (pending) => keepPending(documentId, pending),
     newId,
     later: (run, ms) => void setTimeout(run, ms),
+    others: { read, listen: (hear) => listen(`/api/documents/${documentId}/live`, hear) },
   });
   if (left.clash) {
     const { conflict, orphan } = left.clash;
@@ -84,16 +86,34 @@ export function useOpenDocument<D extends Document, C extends object, S>(
   });
 }
 
-/** Sends again when the connection is back, asks before leaving with something unsaved, and sends the rest at the end. */
+/** Hears of saves while the page is seen: a browser has few connections, and a page in the background needs none. */
+function listen(url: string, hear: (revision: number) => void): () => void {
+  let source: EventSource | null = null;
+  const follow = (): void => {
+    source?.close();
+    source = window.document.visibilityState === 'visible' ? new EventSource(url) : null;
+    source?.addEventListener('saved', ({ data }: MessageEvent<string>) => hear(Number(data)));
+  };
+  follow();
+  window.document.addEventListener('visibilitychange', follow);
+  return () => {
+    window.document.removeEventListener('visibilitychange', follow);
+    source?.close();
+  };
+}
+
+/** Shows what others save, sends again when the connection is back, asks before leaving with something unsaved, and sends the rest at the end. */
 export function useKeeping<D extends Document, C, S>(store: DocumentStore<D, C, S>): void {
   useEffect(() => {
     const online = (): void => store.getState().retry();
     const leaving = (event: BeforeUnloadEvent): void => {
       if (store.getState().save.kind !== 'saved') event.preventDefault();
     };
+    const alone = store.getState().follow();
     window.addEventListener('online', online);
     window.addEventListener('beforeunload', leaving);
     return () => {
+      alone();
       window.removeEventListener('online', online);
       window.removeEventListener('beforeunload', leaving);
       void store.getState().flush();

@@ -16,15 +16,19 @@ function bench() {
   let answer: (save: Save<Command>) => Promise<Saved> = (save) =>
     Promise.resolve({ revision: save.base + 1, merged: null });
   let ids = 0;
+  let there = { document: emptyTopology(), revision: 7 };
+  let room = true;
   const saver = new Saver<Topology, Command>(7, {
     post: (save) => {
       saves.push(save);
       return answer(save);
     },
     keep: (pending) => {
+      if (!room) return Promise.reject(new DOMException('full', 'QuotaExceededError'));
       kept.push(pending);
       return Promise.resolve();
     },
+    read: () => Promise.resolve(there),
     onState: (state) => states.push(state),
     onMerged: (_topology, waiting) => merged.push([...waiting]),
     newId: () => `save${++ids}`,
@@ -39,7 +43,18 @@ function bench() {
       for (let turn = 0; turn < 20; turn++) await Promise.resolve();
     }
   };
-  return { saver, saves, states, kept, merged, settle, answers: (next: typeof answer) => void (answer = next) };
+  return {
+    saver,
+    saves,
+    states,
+    kept,
+    merged,
+    settle,
+    answers: (next: typeof answer) => void (answer = next),
+    /** Somebody else saved. */
+    others: (revision: number) => void (there = { ...there, revision }),
+    fill: () => void (room = false),
+  };
 }
 
 test('commands made in quick succession go out as one save, on top of the revision known', async () => {
@@ -129,4 +144,60 @@ test('what the server refuses for good is said and not sent again and again', as
   await settle();
   expect(saves).toHaveLength(1);
   expect(states.at(-1)).toEqual({ kind: 'refused', text: 'The change does not hold. There is no site "moon".' });
+});
+
+test('what others save is shown at once where nothing of one’s own is on its way', async () => {
+  const { saver, saves, merged, settle, others } = bench();
+  await saver.heard(7);
+  expect(merged).toEqual([]);
+  others(9);
+  await saver.heard(9);
+  expect(merged).toEqual([[]]);
+  saver.add([move(1)]);
+  await settle();
+  expect(saves.at(-1)!.base).toBe(9);
+});
+
+test('what others save does not hide that one’s own change was made without it: the server has to tell', async () => {
+  const { saver, saves, merged, settle, others } = bench();
+  saver.add([move(1)]);
+  others(9);
+  await saver.heard(9);
+  expect(merged).toEqual([]);
+  await settle();
+  expect(saves.at(-1)!.base).toBe(7);
+});
+
+test('a browser without room keeps no save from the server, and says so while that does not answer', async () => {
+  const { saver, saves, states, settle, answers, fill } = bench();
+  fill();
+  saver.add([move(1)]);
+  await settle();
+  expect(states.at(-1)).toEqual({ kind: 'saved' });
+  answers(() => Promise.reject(new ApiError(0, 'no answer')));
+  saver.add([move(2)]);
+  await settle();
+  expect(states.at(-1)).toMatchObject({ kind: 'offline', text: expect.stringMatching(/no room/) as string });
+  answers((save) => Promise.resolve({ revision: save.base + 1, merged: null }));
+  saver.retry();
+  await settle();
+  expect(saves.at(-1)!.commands).toEqual([move(2)]);
+  expect(states.at(-1)).toEqual({ kind: 'saved' });
+});
+
+test('an hour without a connection: everything that was done meanwhile arrives, in order', async () => {
+  const { saver, saves, states, kept, settle, answers } = bench();
+  answers(() => Promise.reject(new ApiError(0, 'no answer')));
+  for (let minute = 1; minute <= 60; minute++) {
+    saver.add([move(minute)]);
+    await settle();
+  }
+  const { sent, waiting } = kept.at(-1)!;
+  expect([...sent!.commands, ...waiting]).toEqual(Array.from({ length: 60 }, (_, at) => move(at + 1)));
+  const before = saves.length;
+  answers((save) => Promise.resolve({ revision: save.base + 1, merged: null }));
+  saver.retry();
+  await settle();
+  expect(saves.slice(before).flatMap((one) => one.commands)).toEqual([...sent!.commands, ...waiting]);
+  expect(states.at(-1)).toEqual({ kind: 'saved' });
 });

@@ -22,6 +22,8 @@ export interface SaverPorts<D extends Document, C> {
   onMerged(document: D, waiting: readonly C[]): void;
   newId(): string;
   later(run: () => void, ms: number): void;
+  /** What the server has now; absent where nobody else can save. */
+  read?(): Promise<{ document: D; revision: number }>;
 }
 
 const GATHER_MS = 250;
@@ -38,6 +40,7 @@ export class Saver<D extends Document, C> {
   private scheduled = false;
   private failures = 0;
   private stopped = false;
+  private unkept = false;
   private kept: Promise<void> = Promise.resolve();
 
   constructor(
@@ -72,6 +75,19 @@ export class Saver<D extends Document, C> {
     void this.send();
   }
 
+  /**
+   * Others saved: what they made is shown, where nothing of one's own is on its way. Else the answer to that brings it,
+   * and tells where the two meet.
+   */
+  async heard(revision: number): Promise<void> {
+    const isOpen = (): boolean => this.isClean && !this.busy && !this.stopped;
+    if (revision <= this.base || !isOpen() || !this.ports.read) return;
+    const there = await this.ports.read().catch(() => null);
+    if (!there || there.revision <= this.base || !isOpen()) return;
+    this.base = there.revision;
+    this.ports.onMerged(there.document, []);
+  }
+
   /** Ends a conflict: what the server has holds, but for the commands that are still to be made on top of it. */
   resolve(revision: number, mine: readonly C[]): void {
     this.base = revision;
@@ -98,7 +114,13 @@ export class Saver<D extends Document, C> {
 
   private keep(): void {
     const pending = { sent: this.sent, waiting: [...this.waiting], base: this.base };
-    this.kept = this.kept.then(() => this.ports.keep(pending)).catch(() => undefined);
+    this.kept = this.kept
+      .then(() => this.ports.keep(pending))
+      .then(
+        () => void (this.unkept = false),
+        // A full store must not keep a save from the server; where that does not answer either, it is told.
+        () => void (this.unkept = true),
+      );
   }
 
   private schedule(ms: number): void {
@@ -155,7 +177,9 @@ export class Saver<D extends Document, C> {
         text:
           status === 401
             ? text
-            : 'Not saved on the server yet: it does not answer. Your changes are kept in this browser and sent when it is back.',
+            : this.unkept
+              ? 'Not saved on the server yet: it does not answer, and this browser has no room to keep your changes. Leave this page open, they are sent when the server is back; or save the drawing as a file.'
+              : 'Not saved on the server yet: it does not answer. Your changes are kept in this browser and sent when it is back.',
       });
       this.schedule(RETRY_MS[Math.min(this.failures, RETRY_MS.length - 1)]!);
       this.failures++;

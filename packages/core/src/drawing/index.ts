@@ -12,6 +12,7 @@ export * from './media';
 export * from './notes';
 export * from './pick';
 export * from './scene';
+export * from './seen';
 export * from './subnets';
 export * from './tiles';
 export * from './tones';

@@ -79,7 +79,10 @@ export function drawingOf(
   const siteIds = new Map(entriesById(base.sites).map(([id, { name }]) => [name, id]));
   const lowest = Math.max(...Object.values(base.devices).map((one) => one.at.y + GRID.down), 0);
   const degree = new Map<string, number>();
-  for (const { a, b } of links) for (const { node } of [a, b]) degree.set(node, (degree.get(node) ?? 0) + 1);
+  const there = new Set(nodes.map((one) => one.id));
+  for (const { a, b } of links)
+    if (there.has(a.node) && there.has(b.node))
+      for (const { node } of [a, b]) degree.set(node, (degree.get(node) ?? 0) + 1);
   const unknown: string[] = [];
   const columns = Math.max(1, Math.ceil(Math.sqrt(nodes.length)));
 
@@ -89,10 +92,10 @@ export function drawingOf(
       continue;
     }
     const name = (node.name ?? node.id).slice(0, 80);
-    const there = known.get(name);
-    const id = there ?? newId(node.id, 'd');
+    const drawn = known.get(name);
+    const id = drawn ?? newId(node.id, 'd');
     idOf.set(node.id, id);
-    if (there !== undefined) continue;
+    if (drawn !== undefined) continue;
     const guess = modelFor(node, name);
     if (!guess) unknown.push(name);
     const ends = Math.max(degree.get(node.id) ?? 0, node.ports?.length ?? 0);

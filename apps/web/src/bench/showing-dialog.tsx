@@ -1,0 +1,77 @@
+import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from '@mui/material';
+import { type Showing } from '@sobrin/contracts';
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { api } from '../api/client';
+import { useChange } from '../api/queries';
+import { Failure, Waiting } from '../ui/parts';
+import { useBenchId } from './use-bench';
+
+/** Letting people look at the drawing who have no account: an address that nobody can guess, taken back at any time. */
+export function ShowingDialog({ onClose }: { onClose: () => void }) {
+  const id = useBenchId();
+  const path = `documents/${id}/showing`;
+  const showing = useQuery({ queryKey: ['showing', id], queryFn: () => api<Showing>('GET', path) });
+  const change = useChange((method: 'POST' | 'DELETE') => api<Showing | null>(method, path), ['showing', id]);
+  const [copied, setCopied] = useState(false);
+  const key = showing.data?.key ?? null;
+  const address = key === null ? '' : `${location.origin}/shown/${key}`;
+  return (
+    <Dialog open onClose={onClose} maxWidth="sm" fullWidth>
+      <DialogTitle sx={{ pb: 0.5 }}>Show it without signing in</DialogTitle>
+      <DialogContent>
+        <Typography color="text.secondary" sx={{ mb: 2 }}>
+          Whoever has the address can look at this drawing as it is at that moment, and change nothing. Comments,
+          passwords and other settings are not sent along. It is the reference: give it to nobody who is to find the
+          solution.
+        </Typography>
+        {showing.isPending ? (
+          <Waiting what="Looking whether it is shown" />
+        ) : showing.isError ? (
+          <Failure error={showing.error} onAgain={() => void showing.refetch()} />
+        ) : key === null ? (
+          <Typography>It is not shown: only those who teach the course see it.</Typography>
+        ) : (
+          <Box sx={{ display: 'flex', gap: 1 }}>
+            <TextField
+              size="small"
+              fullWidth
+              label="Address"
+              value={address}
+              slotProps={{ htmlInput: { readOnly: true }, input: { className: 'mono' } }}
+              onFocus={(event) => event.target.select()}
+            />
+            <Button
+              variant="outlined"
+              onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true))}
+            >
+              {copied ? 'Copied' : 'Copy'}
+            </Button>
+          </Box>
+        )}
+        {change.error && <Failure error={change.error} />}
+      </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+        {showing.data &&
+          (key === null ? (
+            <Button variant="contained" disabled={change.isPending} onClick={() => change.mutate('POST')}>
+              Make an address
+            </Button>
+          ) : (
+            <Button
+              color="error"
+              variant="outlined"
+              disabled={change.isPending}
+              onClick={() => {
+                setCopied(false);
+                change.mutate('DELETE');
+              }}
+            >
+              Take the address back
+            </Button>
+          ))}
+      </DialogActions>
+    </Dialog>
+  );
+}
