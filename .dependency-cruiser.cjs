@@ -41,9 +41,10 @@ module.exports = {
     ]),
     only('core-stands-alone', 'packages/core/', []),
     only('contracts-import-core', 'packages/contracts/', ['packages/core/']),
+    only('press-imports-core', 'packages/press/', ['packages/core/']),
     only('server-imports-contracts', 'apps/server/', ['packages/']),
-    only('web-imports-contracts', 'apps/web/', ['packages/']),
-    only('cli-imports-core', 'apps/cli/', ['packages/core/']),
+    only('web-imports-contracts', 'apps/web/', ['packages/core/', 'packages/contracts/']),
+    only('cli-imports-core', 'apps/cli/', ['packages/core/', 'packages/press/']),
     {
       name: 'core-has-no-input-or-output',
       severity: 'error',

@@ -104,7 +104,7 @@ try {
   }
   if (wants('core')) {
     await ensureReaders();
-    await jest('Core and command line', ['core', 'contracts', 'cli']);
+    await jest('Core and command line', ['core', 'contracts', 'press', 'cli']);
   }
   if (wants('web')) await jest('Interface parts', ['web']);
   if (wants('server')) await jest('Server against PostgreSQL', ['server'], await testDatabase());

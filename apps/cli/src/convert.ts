@@ -10,13 +10,16 @@ import {
   fail,
   formatOfName,
   ok,
-  paperOf,
   readDrawingFiles,
   writeTables,
 } from '@sobrin/core';
-import pdfmake from 'pdfmake';
+import { pdfOf, pngOf } from '@sobrin/press';
 import { linesOf, readText } from './files';
 import { type Output, STATUS } from './output';
+
+/** Wide enough to be printed. */
+const PNG_WIDTH = 2400;
+const PAPER = (now: Date) => ({ size: 'A4' as const, schedules: true, date: now.toISOString().slice(0, 10) });
 
 /** Converts a drawing from one file, or folder of tables, to another; the formats are told by the endings. */
 export async function convert(from: string, to: string, out: Output, err: Output, now = new Date()): Promise<number> {
@@ -62,35 +65,17 @@ async function writeTo(to: string, topology: Topology, now: Date): Promise<Resul
   const format = formatOfName(to);
   try {
     if (format) await writeFile(to, format.write(topology));
-    else if (to.toLowerCase().endsWith('.pdf')) await writeFile(to, await pdfOf(topology, now));
+    else if (to.toLowerCase().endsWith('.pdf')) await writeFile(to, await pdfOf(topology, PAPER(now)));
+    else if (to.toLowerCase().endsWith('.png')) await writeFile(to, pngOf(topology, { width: PNG_WIDTH }));
     else if (path.extname(to) === '') {
       await mkdir(to, { recursive: true });
       for (const [file, text] of Object.entries(writeTables(topology))) await writeFile(path.join(to, file), text);
     } else
       return fail(
-        `This ending is not known: wanted is ${[...DRAWING_FORMATS.map((one) => one.ending), '.pdf'].join(', ')}, or a folder for CSV tables.`,
+        `This ending is not known: wanted is ${[...DRAWING_FORMATS.map((one) => one.ending), '.pdf', '.png'].join(', ')}, or a folder for CSV tables.`,
       );
     return ok(null);
   } catch (error) {
     return fail(`It cannot be written (${(error as NodeJS.ErrnoException).code ?? String(error)}).`);
   }
-}
-
-/** The fonts of papers come with pdfmake. */
-const FONTS = path.join(path.dirname(require.resolve('pdfmake/package.json')), 'fonts', 'Roboto');
-
-function pdfOf(topology: Topology, now: Date): Promise<Buffer> {
-  const face = (name: string): string => path.join(FONTS, `Roboto-${name}.ttf`);
-  pdfmake.setFonts({
-    Roboto: {
-      normal: face('Regular'),
-      bold: face('Medium'),
-      italics: face('Italic'),
-      bolditalics: face('MediumItalic'),
-    },
-  });
-  pdfmake.setUrlAccessPolicy(() => false);
-  pdfmake.setLocalAccessPolicy((file: string) => file.startsWith(FONTS));
-  const paper = paperOf(topology, { size: 'A4', schedules: true, date: now.toISOString().slice(0, 10) });
-  return pdfmake.createPdf(paper).getBuffer();
 }

@@ -1,11 +1,14 @@
+import { Type } from 'class-transformer';
 import { type Plan, type Topology } from '@sobrin/core';
 import {
   ArrayMaxSize,
   ArrayMinSize,
   IsArray,
+  IsIn,
   IsInt,
   IsNotEmpty,
   IsObject,
+  IsOptional,
   IsString,
   IsUUID,
   Max,
@@ -55,6 +58,28 @@ export class NameVersionRequest {
   @IsNotEmpty()
   @MaxLength(80)
   name!: string;
+}
+
+/** Which picture of a document is wanted; of how it is now, in light colours, where nothing is said. */
+export class PictureQuery {
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(0)
+  @Max(2_000_000_000)
+  revision?: number;
+
+  /** In pixels. */
+  @IsOptional()
+  @Type(() => Number)
+  @IsInt()
+  @Min(16)
+  @Max(8192)
+  width?: number;
+
+  @IsOptional()
+  @IsIn(['light', 'dark'])
+  scheme?: 'light' | 'dark';
 }
 
 /** A version of a document that one can go back to: one with a name, or how it was left at the end of a sitting. */

@@ -60,3 +60,25 @@ test('versions are seen by those who may change the document, and by nobody else
   }
   await name(demo.maren, id, revision, 'mine').expect(404);
 });
+
+test('a drawing and each of its versions is a picture or a paper without a browser', async () => {
+  const { documentId: id, planId } = await demo.myLab(demo.zofia, 'Three Stations');
+  const { revision } = await demo.drawing(demo.zofia, id);
+  const device = { name: 'PICTURED', model: 'desktop', at: { x: 0, y: 0 } };
+  await change(demo.zofia, id, revision, { kind: 'addDevice', id: 'pictured', device });
+  const picture = (query: string) => demo.zofia.get(`documents/${id}/picture.${query}`);
+  const textOf = async (query: string): Promise<string> => String((await picture(query).expect(200)).body);
+  expect(await textOf('svg')).toContain('>PICTURED</text>');
+  const older = await picture(`svg?revision=${revision}`).expect(200);
+  expect(String(older.body)).not.toContain('PICTURED');
+  expect(older.headers['cache-control']).toMatch(/immutable/);
+  const png = (await picture('png?width=240&scheme=dark').expect(200).expect('Content-Type', 'image/png'))
+    .body as Buffer;
+  expect([png.subarray(1, 4).toString(), png.readUInt32BE(16)]).toEqual(['PNG', 240]);
+  const paper = (await picture('pdf').expect(200)).body as Buffer;
+  expect(paper.subarray(0, 5).toString()).toBe('%PDF-');
+  expect(refusal(await picture('bmp').expect(400)).message).toBe('A picture is one of svg, png, pdf, not “bmp”.');
+  await picture('png?width=1').expect(400);
+  await demo.zofia.get(`documents/${planId}/picture.png`).expect(400);
+  await demo.maren.get(`documents/${id}/picture.png`).expect(404);
+});

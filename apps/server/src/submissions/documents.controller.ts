@@ -10,6 +10,7 @@ import {
   ParseIntPipe,
   ParseUUIDPipe,
   Post,
+  Query,
   Res,
   Sse,
 } from '@nestjs/common';
@@ -17,13 +18,15 @@ import {
   type DocumentView,
   type Me,
   NameVersionRequest,
+  PictureQuery,
   SaveRequest,
   type Saved,
   type Showing,
   type ShownDrawing,
   type VersionView,
 } from '@sobrin/contracts';
-import { type Plan, type Topology } from '@sobrin/core';
+import { type Plan, type Scheme, type Topology, writeSvg } from '@sobrin/core';
+import { pdfOf, pngOf } from '@sobrin/press';
 import { type Response } from 'express';
 import { type Observable, from, interval, last, map, merge, takeUntil } from 'rxjs';
 import { CurrentUser, For, Public } from '../accounts/session.guard';
@@ -35,6 +38,22 @@ import { refuse } from '../platform/refusal';
 import { WorksService } from './works.service';
 
 const BEAT_MS = 25_000;
+
+interface PictureWish {
+  width: number;
+  scheme: Scheme;
+}
+const PICTURES: Readonly<
+  Record<string, { type: string; of: (topology: Topology, wish: PictureWish) => string | Buffer | Promise<Buffer> }>
+> = {
+  svg: { type: 'image/svg+xml', of: (topology, { scheme }) => writeSvg(topology, { scheme }) },
+  png: { type: 'image/png', of: pngOf },
+  pdf: {
+    type: 'application/pdf',
+    of: (topology) => pdfOf(topology, { size: 'A4', schedules: true, date: new Date().toISOString().slice(0, 10) }),
+  },
+};
+const isDrawing = (document: Topology | Plan): document is Topology => 'devices' in document;
 
 /** Reading and saving a drawing or a plan: a lab's by its instructor, a work's by its student. */
 @Controller()
@@ -105,6 +124,27 @@ export class DocumentsController {
   ): Promise<DocumentView<Topology | Plan>> {
     await this.mayChange(me, id);
     return this.versions.read(id, revision);
+  }
+
+  /** A drawing, or a version of it, as a picture or a paper that no browser is needed for. */
+  @Get('documents/:id/picture.:format')
+  async picture(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Param('format') format: string,
+    @Query() { revision, width, scheme }: PictureQuery,
+    @Res() response: Response,
+  ): Promise<void> {
+    await this.mayChange(me, id);
+    const make = PICTURES[format];
+    if (!make) throw refuse.input(`A picture is one of ${Object.keys(PICTURES).join(', ')}, not “${format}”.`);
+    const view = await (revision === undefined ? this.documents.readDrawing(id) : this.versions.read(id, revision));
+    const topology = view.document as Topology;
+    if (!isDrawing(topology)) throw refuse.input('A plan has no picture: only drawings have one.');
+    response.setHeader('Content-Type', make.type);
+    // A version never changes: its picture need not be made again.
+    response.setHeader('Cache-Control', revision === undefined ? 'no-store' : 'private, max-age=31536000, immutable');
+    response.send(await make.of(topology, { width: width ?? 1600, scheme: scheme ?? 'light' }));
   }
 
   /** Whether the drawing of a lab can be looked at without signing in. What students draw is not shown: it is judged. */

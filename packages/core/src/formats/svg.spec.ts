@@ -98,3 +98,31 @@ test('what people write cannot become anything but text, and pictures on the dra
   expect(elements.some((one) => one.name === 'script')).toBe(false);
   expect(elements.find((one) => one.name === 'image')!.attributes.href).toBe('data:image/png;base64,AAAA');
 });
+
+test('nothing is in it that cannot be seen: no hidden parts, no notes to programs, nothing out of the picture', () => {
+  const secret = structuredClone(drawing);
+  for (const device of Object.values(secret.devices))
+    device.settings = { ...device.settings, management: { users: [{ name: 'HIDDEN', password: 'HIDDEN' }] } };
+  secret.comments = { c: { entries: [{ by: 'HIDDEN', at: '2026-01-01', text: 'HIDDEN' }] } };
+  secret.fields = { room: 'HIDDEN' };
+  expect(writeSvg(secret)).toBe(writeSvg(drawing));
+  const area = { x: 300, y: 100, width: 500, height: 400 };
+  for (const options of [{}, { area }, { scheme: 'dark' as const, ends: false }]) {
+    const picture = writeSvg(drawing, options);
+    expect(picture).not.toMatch(/<!--|<metadata|<desc|display|visibility|opacity="0"|fill="none"[^>]*\/text/);
+    const [svg, ...elements] = elementsOf(drawing, options);
+    const [left, top, width, height] = svg!.attributes.viewBox!.split(' ').map(Number) as [
+      number,
+      number,
+      number,
+      number,
+    ];
+    for (const { text, attributes } of elements.filter((one) => one.name === 'text')) {
+      const [x, y] = [Number(attributes.x), Number(attributes.y)];
+      const reach = text.length * Number(attributes['font-size']);
+      const isSeen = x > left - reach && x < left + width + reach && y > top - 20 && y < top + height + 20;
+      expect([text, isSeen]).toEqual([text, true]);
+    }
+    for (const { attributes } of elements) expect(attributes.fill).not.toBe('transparent');
+  }
+});

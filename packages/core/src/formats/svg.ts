@@ -144,7 +144,11 @@ class Picture {
     at: { x: number; y: number },
     how: { size: number; bold?: boolean; mono?: boolean; fill: string; anchor?: 'middle' | 'end' },
   ): string {
-    if (!text.trim()) return '';
+    const width = text.length * how.size * ADVANCE * 1.08;
+    const left = at.x - (how.anchor === 'end' ? width : how.anchor === 'middle' ? width / 2 : 0);
+    // Words that nobody sees must not be found either.
+    const isSeen = overlap({ x: left, y: at.y - how.size, width, height: how.size * 1.25 }, this.area);
+    if (!text.trim() || !isSeen) return '';
     return tag(
       'text',
       {

@@ -1,0 +1,40 @@
+import { type PaperOptions, type SvgOptions, type Topology, paperOf, writeSvg } from '@sobrin/core';
+import { Resvg } from '@resvg/resvg-js';
+import pdfmake from 'pdfmake';
+import path from 'node:path';
+
+/** Pictures and papers without a browser, from what core draws. Their fonts come with pdfmake: nothing of the machine's is used. */
+const FOLDER = path.join(path.dirname(require.resolve('pdfmake/package.json')), 'fonts', 'Roboto');
+const face = (name: string): string => path.join(FOLDER, `Roboto-${name}.ttf`);
+const FONT = { text: 'Roboto', mono: 'Roboto' };
+
+pdfmake.setFonts({
+  Roboto: {
+    normal: face('Regular'),
+    bold: face('Medium'),
+    italics: face('Italic'),
+    bolditalics: face('MediumItalic'),
+  },
+});
+// Papers are made of what is handed over, and of nothing that a drawing could name.
+pdfmake.setUrlAccessPolicy(() => false);
+pdfmake.setLocalAccessPolicy((file: string) => file.startsWith(FOLDER));
+
+/** A paper with the drawing, its title block and legend, and with schedules if they are wanted. */
+export const pdfOf = (topology: Topology, options: PaperOptions): Promise<Buffer> =>
+  pdfmake.createPdf(paperOf(topology, options)).getBuffer();
+
+/** The widest picture, in pixels: more than fits on a paper at 600 dots an inch. */
+export const MOST_PIXELS = 8192;
+
+/** A picture in pixels; `width` is at most `MOST_PIXELS`, the height follows from the drawing. */
+export function pngOf(topology: Topology, { width, ...options }: SvgOptions & { width: number }): Buffer {
+  const svg = writeSvg(topology, { ...options, fonts: FONT });
+  const fitted = Math.max(1, Math.min(MOST_PIXELS, Math.round(width)));
+  return new Resvg(svg, {
+    fitTo: { mode: 'width', value: fitted },
+    font: { loadSystemFonts: false, fontFiles: [face('Regular'), face('Medium')], defaultFontFamily: 'Roboto' },
+  })
+    .render()
+    .asPng();
+}

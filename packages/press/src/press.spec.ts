@@ -1,0 +1,40 @@
+import { type Topology, emptyTopology, readLabText } from '@sobrin/core';
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import { MOST_PIXELS, pdfOf, pngOf } from '.';
+
+const lab = readLabText(
+  readFileSync(path.join(__dirname, '..', '..', '..', 'demo', 'three-stations', 'lab.json'), 'utf8'),
+);
+if (!lab.ok) throw new Error(lab.error[0]!.text);
+const drawing = lab.value.reference;
+/** Width and height, from the header of a PNG (W3C PNG, 11.2.1). */
+const sizeOf = (png: Buffer): [number, number] => [png.readUInt32BE(16), png.readUInt32BE(20)];
+const named = (name: string): Topology => ({
+  ...emptyTopology(),
+  devices: { a: { name, model: 'border-router', at: { x: 0, y: 0 } } },
+});
+
+test('a picture is as wide as wanted and as high as the drawing asks for', () => {
+  const [width, height] = sizeOf(pngOf(drawing, { width: 1000 }));
+  expect(width).toBe(1000);
+  expect(height).toBeGreaterThan(400);
+  expect(sizeOf(pngOf(named('R'), { width: 1e9 }))[0]).toBe(MOST_PIXELS);
+});
+
+test('its words are drawn: another name, also one with letters beyond ASCII, is another picture', () => {
+  const pictures = ['ROUTER', 'RÖŽŤER', 'ROUTES'].map((name) => pngOf(named(name), { width: 400 }).toString('base64'));
+  expect(new Set(pictures).size).toBe(3);
+  expect(pngOf(named('ROUTER'), { width: 400 }).toString('base64')).toBe(pictures[0]);
+});
+
+test('it is light or dark', () => {
+  const [light, dark] = (['light', 'dark'] as const).map((scheme) => pngOf(drawing, { width: 300, scheme }));
+  expect(light!.equals(dark!)).toBe(false);
+});
+
+test('a paper is a PDF with its fonts in it', async () => {
+  const paper = await pdfOf(drawing, { size: 'A4', schedules: true, date: '2026-01-01' });
+  expect(paper.subarray(0, 5).toString()).toBe('%PDF-');
+  expect(paper.toString('latin1')).toMatch(/FontFile2/);
+});
