@@ -129,6 +129,32 @@ test('a version is named, compared with what came after it, and gone back to', a
   await expect(tile(page, 'BAR')).toBeVisible();
 });
 
+test('a lab is made of a version, and another one begins with the devices of a lab', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openBenchOfCopy(page, 'valley-lan', 'To be copied');
+  await page.keyboard.press('v');
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Name it as it is now').fill('First');
+  await dialog.getByRole('button', { name: 'Keep' }).click();
+  await dialog.getByRole('option', { name: /First/ }).click();
+  await expect(dialog.getByRole('option', { name: /First/ }).locator('img')).toHaveJSProperty('complete', true);
+  await dialog.getByRole('button', { name: 'Make a lab of it' }).click();
+  await dialog.getByRole('link', { name: 'Open the new lab' }).click();
+  await expect(page.getByRole('heading', { name: 'To be copied, First' })).toBeVisible();
+  await expect(tile(page, 'DESK-1')).toBeVisible();
+  const count = await page.locator('.react-flow__node-tile').count();
+
+  await openBenchOf(page, labWith('To be begun'));
+  await page.getByRole('button', { name: 'Or from another lab…' }).click();
+  await dialog.getByRole('radio', { name: /To be copied, First/ }).check();
+  await dialog.getByRole('radio', { name: /Devices only/ }).check();
+  await dialog.getByRole('button', { name: 'Look at it first' }).click();
+  await expect(dialog).toContainText(`${count} devices`);
+  await dialog.getByRole('button', { name: 'Take it' }).click();
+  await expect(page.locator('.react-flow__node-tile')).toHaveCount(count);
+  await expect(page.locator('.links [data-state]')).toHaveCount(0);
+});
+
 test('an empty sheet begins with a network that works, and is empty again after one undo', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
   await openBenchOf(page, labWith('From a starter'));

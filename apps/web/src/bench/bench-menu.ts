@@ -159,6 +159,9 @@ export function benchMenu(
       run: actions.showAll,
     },
     { id: 'save', text: 'Save as a file or print…', group: 'file', run: opens.save },
+    ...(opens.begin
+      ? [{ id: 'begin', text: 'Begin from another lab…', group: 'file' as const, run: opens.begin }]
+      : []),
     ...(opens.showing
       ? [{ id: 'showing', text: 'Show it without signing in…', group: 'file' as const, run: opens.showing }]
       : []),

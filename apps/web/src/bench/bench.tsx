@@ -53,7 +53,7 @@ export function Bench({
   kit,
   modules,
   equipment,
-  showable = false,
+  owned = false,
   lost,
   children,
 }: {
@@ -67,8 +67,8 @@ export function Bench({
   /** When modules may be changed; absent for at any time. */
   modules?: Policy['modules'];
   equipment: Partial<EngineOptions>;
-  /** Whether the drawing may be shown to people without an account. */
-  showable?: boolean;
+  /** Whether it is the reference of the lab around it, of somebody who teaches. */
+  owned?: boolean;
   lost: string | null;
   children?: ReactNode;
 }) {
@@ -131,7 +131,7 @@ export function Bench({
     save: () => setDialog('save'),
     text: () => setTexting(!texting),
     versions: () => setDialog('versions'),
-    ...(showable && { showing: () => setDialog('showing') }),
+    ...(owned && { showing: () => setDialog('showing'), begin: () => setDialog('begin') }),
     read: setDialog,
     tell: setTold,
   };
@@ -299,19 +299,13 @@ export function Bench({
             {isBlank && !placing && (
               <BlankSheet
                 onAdd={() => setKitOpen(true)}
-                onStart={
-                  kit
-                    ? null
-                    : ({ name, make }) => {
-                        const { title: own, author, legend } = topology;
-                        const kept = {
-                          ...(own && { title: own }),
-                          ...(author && { author }),
-                          ...(legend && { legend }),
-                        };
-                        actions.takeDrawing(`begin with ${name}`, { ...make(), ...kept });
-                      }
-                }
+                onBegin={opens.begin ?? null}
+                kit={kit}
+                onStart={({ name, make }) => {
+                  const { title: own, author, legend } = topology;
+                  const kept = { ...(own && { title: own }), ...(author && { author }), ...(legend && { legend }) };
+                  actions.takeDrawing(`begin with ${name}`, { ...make(), ...kept });
+                }}
               />
             )}
           </Box>
@@ -383,6 +377,8 @@ export function Bench({
       <FileDialogs
         open={dialog}
         actions={actions}
+        owned={owned}
+        onRead={setDialog}
         title={title}
         facts={tells ? facts.links : null}
         lenses={lenses}

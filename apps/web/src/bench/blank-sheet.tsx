@@ -1,44 +1,68 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
-import { type Starter, STARTERS } from '@sobrin/core';
+import { type KitLimits, type Starter, STARTERS, emptyTopology, kitRefusalOf } from '@sobrin/core';
+import { useMemo } from 'react';
 import { Empty } from '../ui/parts';
 
-/** What stands on a drawing without devices: how to begin. `onStart` is null where the lab's kit does not have everything. */
-export const BlankSheet = ({ onAdd, onStart }: { onAdd: () => void; onStart: ((starter: Starter) => void) | null }) => (
-  <Box sx={{ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', pointerEvents: 'none' }}>
-    <Box sx={{ pointerEvents: 'auto' }}>
-      <Empty
-        title="An empty sheet"
-        action={
-          <Button variant="contained" onClick={onAdd}>
-            Add the first device
-          </Button>
-        }
-      >
-        Type what you want into the field above (<kbd>/</kbd>), for instance <i>switch 20 x3</i> or{' '}
-        <i>link PC-1 SW-1</i>, or take devices from the kit (<kbd>A</kbd>). Everything is saved at once.
-      </Empty>
-      {onStart && (
-        <Box sx={{ textAlign: 'center', maxWidth: 640 }}>
-          <Typography color="text.secondary" sx={{ mb: 1 }}>
-            Or begin with a small network that works already:
-          </Typography>
-          <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap', justifyContent: 'center' }}>
-            {STARTERS.map((one) => (
-              <Button
-                key={one.id}
-                variant="outlined"
-                onClick={() => onStart(one)}
-                sx={{ display: 'block', textAlign: 'left', lineHeight: 1.35, py: 0.75 }}
-              >
-                {one.name}
-                <Typography component="span" variant="body2" color="text.secondary" sx={{ display: 'block' }}>
-                  {one.use}
-                </Typography>
-              </Button>
-            ))}
-          </Stack>
-        </Box>
-      )}
+/** What stands on a drawing without devices: how to begin, with what the lab's kit has. */
+export function BlankSheet({
+  kit,
+  onAdd,
+  onStart,
+  onBegin,
+}: {
+  /** Absent for everything. */
+  kit: KitLimits | undefined;
+  onAdd: () => void;
+  onStart: (starter: Starter) => void;
+  /** Beginning from another lab; null where that is not to be done. */
+  onBegin: (() => void) | null;
+}) {
+  const starters = useMemo(
+    () => STARTERS.filter((one) => kitRefusalOf(emptyTopology(), one.make(), kit) === null),
+    [kit],
+  );
+  return (
+    <Box sx={{ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', pointerEvents: 'none' }}>
+      <Box sx={{ pointerEvents: 'auto' }}>
+        <Empty
+          title="An empty sheet"
+          action={
+            <Button variant="contained" onClick={onAdd}>
+              Add the first device
+            </Button>
+          }
+        >
+          Type what you want into the field above (<kbd>/</kbd>), for instance <i>switch 20 x3</i> or{' '}
+          <i>link PC-1 SW-1</i>, or take devices from the kit (<kbd>A</kbd>). Everything is saved at once.
+        </Empty>
+        {starters.length > 0 && (
+          <Box sx={{ textAlign: 'center', maxWidth: 640 }}>
+            <Typography color="text.secondary" sx={{ mb: 1 }}>
+              Or begin with a small network that works already:
+            </Typography>
+            <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap', justifyContent: 'center' }}>
+              {starters.map((one) => (
+                <Button
+                  key={one.id}
+                  variant="outlined"
+                  onClick={() => onStart(one)}
+                  sx={{ display: 'block', textAlign: 'left', lineHeight: 1.35, py: 0.75 }}
+                >
+                  {one.name}
+                  <Typography component="span" variant="body2" color="text.secondary" sx={{ display: 'block' }}>
+                    {one.use}
+                  </Typography>
+                </Button>
+              ))}
+            </Stack>
+          </Box>
+        )}
+        {onBegin && (
+          <Box sx={{ textAlign: 'center', mt: 1.5 }}>
+            <Button onClick={onBegin}>Or from another lab…</Button>
+          </Box>
+        )}
+      </Box>
     </Box>
-  </Box>
-);
+  );
+}

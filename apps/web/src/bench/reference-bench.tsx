@@ -19,7 +19,7 @@ export function ReferenceBench() {
               under={`${lab.courseTitle} · reference`}
               telling="coach"
               automatic
-              showable
+              owned
               equipment={equipmentOf(lab.policy)}
               lost={lost}
             />

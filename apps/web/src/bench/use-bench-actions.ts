@@ -51,8 +51,9 @@ export interface BenchOpeners {
   text: () => void;
   versions: () => void;
   save: () => void;
-  /** Absent where the drawing is not one to be shown to people without an account. */
+  /** Showing it to people without an account, and beginning from another lab: for those who teach. */
   showing?: () => void;
+  begin?: () => void;
   /** Shows what a file holds before it is taken. */
   read: (found: { file: string; read: Imported }) => void;
   arrange: (ids?: readonly string[]) => void;

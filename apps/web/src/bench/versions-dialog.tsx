@@ -1,12 +1,24 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from '@mui/material';
 import { type DocumentView, type VersionView } from '@sobrin/contracts';
-import { type DrawingChange, type Topology, changeWords, drawingChanges } from '@sobrin/core';
+import {
+  type DrawingChange,
+  type LabFile,
+  type Topology,
+  DRAWING_FORMATS,
+  changeWords,
+  drawingChanges,
+} from '@sobrin/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useMemo, useState } from 'react';
+import { Link } from 'react-router';
 import { api } from '../api/client';
+import { fileName, give } from '../api/files';
+import { useChange } from '../api/queries';
 import { Drawing } from '../drawing/drawing';
 import { type Mark, type Marks } from '../drawing/marks';
+import { useShownLab } from '../lab/lab-shell';
 import { Failure, Waiting, when } from '../ui/parts';
+import { usePreferences } from '../ui/preferences';
 import { ChangeList } from './read-dialog';
 import { useBench, useBenchId, useBenchStore } from './use-bench';
 
@@ -14,9 +26,15 @@ const LENSES = { ends: false, subnets: false, cables: false };
 
 /** Versions of the drawing: naming it as it is, looking at older ones beside it, and going back. */
 export function VersionsDialog({
+  title,
+  owned,
   onRestore,
   onClose,
 }: {
+  /** Of the lab. */
+  title: string;
+  /** Whether another lab can be made of a version. */
+  owned: boolean;
   onRestore: (version: Topology) => void;
   onClose: () => void;
 }) {
@@ -37,7 +55,7 @@ export function VersionsDialog({
   return (
     <Dialog open onClose={onClose} maxWidth="lg" fullWidth>
       <DialogTitle sx={{ pb: 1 }}>Versions of this drawing</DialogTitle>
-      <DialogContent sx={{ display: 'grid', gridTemplateColumns: '300px 1fr', gap: 3, height: 560 }}>
+      <DialogContent sx={{ display: 'grid', gridTemplateColumns: '320px 1fr', gap: 3, height: 560 }}>
         <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
           <NameNow />
           {versions.isPending ? (
@@ -76,6 +94,19 @@ export function VersionsDialog({
       <DialogActions>
         <Button onClick={onClose}>Close</Button>
         <Button
+          disabled={!shown || !version.data}
+          onClick={() =>
+            version.data &&
+            shown &&
+            give(fileName(`${title} ${titleOf(shown)}`, 'json'), 'application/json', writeJson(version.data.document))
+          }
+        >
+          Save as a file
+        </Button>
+        {owned && (
+          <CopyToLab key={chosen} version={version.data?.document ?? null} name={shown ? titleOf(shown) : ''} />
+        )}
+        <Button
           variant="contained"
           disabled={!shown || !version.data}
           onClick={() => version.data && onRestore(version.data.document)}
@@ -87,10 +118,42 @@ export function VersionsDialog({
   );
 }
 
+const writeJson = DRAWING_FORMATS.find((one) => one.ending === '.json')!.write;
+
+/** Another lab that is like this one, with a version as its reference. */
+function CopyToLab({ version, name }: { version: Topology | null; name: string }) {
+  const lab = useShownLab();
+  const copy = useChange(
+    async (reference: Topology) => {
+      const file = await api<LabFile>('GET', `labs/${lab.id}/file`);
+      const title = `${lab.title}, ${name}`.slice(0, 120);
+      const text = JSON.stringify({ ...file, title, reference: { ...reference, origin: { kind: 'copy' } } });
+      return api<{ id: string }>('POST', `courses/${lab.courseId}/labs/import`, { text });
+    },
+    ['courses'],
+  );
+  if (copy.data)
+    return (
+      <Button component={Link} to={`/labs/${copy.data.id}/bench`} reloadDocument>
+        Open the new lab
+      </Button>
+    );
+  return (
+    <>
+      {copy.error && <Failure error={copy.error} />}
+      <Button disabled={!version || copy.isPending} onClick={() => version && copy.mutate(version)}>
+        Make a lab of it
+      </Button>
+    </>
+  );
+}
+
 const titleOf = ({ name, at }: VersionView): string => name ?? when(at);
 
 function Entry({ version, chosen, onChoose }: { version: VersionView; chosen: boolean; onChoose: () => void }) {
-  const { name, by, at } = version;
+  const id = useBenchId();
+  const scheme = usePreferences((state) => state.scheme);
+  const { revision, name, by, at } = version;
   return (
     <Box
       role="option"
@@ -106,14 +169,28 @@ function Entry({ version, chosen, onChoose }: { version: VersionView; chosen: bo
         p: 1,
         borderRadius: '8px',
         cursor: 'pointer',
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1.5,
         ...(chosen && { background: 'var(--spruce-tint)' }),
       }}
     >
-      <Typography sx={{ fontWeight: name ? 700 : 400 }}>{titleOf(version)}</Typography>
-      <Typography variant="body2" color="text.secondary">
-        {name ? `${when(at)}, ` : 'end of a sitting, '}
-        {by}
-      </Typography>
+      <Box
+        component="img"
+        src={`/api/documents/${id}/picture.png?revision=${revision}&width=144&scheme=${scheme}`}
+        alt=""
+        loading="lazy"
+        width={72}
+        height={46}
+        sx={{ flex: 'none', objectFit: 'contain', border: '1px solid var(--line)', borderRadius: '6px' }}
+      />
+      <Box sx={{ minWidth: 0 }}>
+        <Typography sx={{ fontWeight: name ? 700 : 400 }}>{titleOf(version)}</Typography>
+        <Typography variant="body2" color="text.secondary">
+          {name ? `${when(at)}, ` : 'end of a sitting, '}
+          {by}
+        </Typography>
+      </Box>
     </Box>
   );
 }

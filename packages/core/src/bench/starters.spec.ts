@@ -1,6 +1,7 @@
 import { analyse, problemsOf } from '../engine';
+import { demoLab } from '../tests/topologies';
 import { readTopology } from '../topology';
-import { STARTERS } from '.';
+import { STARTERS, beginningOf } from '.';
 
 describe.each(STARTERS)('$name', ({ make }) => {
   const topology = make();
@@ -21,4 +22,27 @@ describe.each(STARTERS)('$name', ({ make }) => {
 
 test('no two of them are the same', () => {
   expect(new Set(STARTERS.map((one) => one.id)).size).toBe(STARTERS.length);
+});
+
+describe('another drawing as the beginning', () => {
+  const drawing = structuredClone(STARTERS.find((one) => one.id === 'two-sites')!.make());
+  drawing.comments = { c: { entries: [{ by: 'Maren', at: '2026-01-01', text: 'mind the clock' }] } };
+  test('all of it but what was said about it', () => {
+    const { comments: _said, ...rest } = drawing;
+    expect(beginningOf(drawing, 'all')).toEqual({ ...rest, origin: { kind: 'copy' } });
+  });
+  test('cabled and not configured: every link comes up, and nobody has an address', () => {
+    const cabled = beginningOf(drawing, 'cabled');
+    const { layer1, layer3 } = analyse(cabled);
+    expect([...layer1.links.values()].every((one) => one.up)).toBe(true);
+    expect(layer1.links.size).toBe(Object.keys(drawing.links).length);
+    expect(layer3.owners.size).toBe(0);
+    expect(JSON.stringify(cabled)).not.toContain('settings');
+  });
+  test('devices in their places and no links', () => {
+    const placed = beginningOf(demoLab('three-stations').reference, 'placed');
+    expect([Object.keys(placed.devices).length, Object.keys(placed.links).length]).toEqual([39, 0]);
+    expect(readTopology(placed)).toMatchObject({ ok: true });
+    expect(analyse(placed).layer3.owners.size).toBe(0);
+  });
 });

@@ -150,3 +150,45 @@ export const STARTERS: readonly Starter[] = [
   { id: 'router-on-a-stick', name: 'Router on a stick', use: 'two VLANs, routed over one trunk', make: routerOnAStick },
   { id: 'two-sites', name: 'Two sites', use: 'two LANs over a serial line', make: twoSites },
 ];
+
+/** How much of a drawing another one begins with. */
+export type Built = 'all' | 'cabled' | 'placed';
+
+/**
+ * A drawing as the beginning of another one: all of it, cabled but not configured, or with devices that stand in their
+ * places and nothing more. Comments stay behind; parts that are in the bays, power and names stay. Pure.
+ */
+export function beginningOf(topology: Topology, built: Built): Topology {
+  const { comments: _said, locked: _held, ...drawing } = topology;
+  const origin = { kind: 'copy' as const };
+  if (built === 'all') return { ...drawing, origin };
+  return {
+    ...drawing,
+    origin,
+    links: built === 'placed' ? {} : drawing.links,
+    devices: Object.fromEntries(
+      Object.entries(drawing.devices).map(([id, { interfaces: _a, settings: _s, ports, members, ...device }]) => [
+        id,
+        {
+          ...device,
+          ...(built === 'cabled' && clocksOf(ports)),
+          ...(members && {
+            members: Object.fromEntries(
+              Object.entries(members).map(([key, { name }]) => [key, name === undefined ? {} : { name }]),
+            ),
+          }),
+        },
+      ]),
+    ),
+    ...(drawing.notes &&
+      built === 'placed' && {
+        notes: Object.fromEntries(Object.entries(drawing.notes).filter(([, note]) => note.anchor?.kind !== 'link')),
+      }),
+  };
+}
+
+/** Which end of a serial cable gives the clock belongs to the cable. */
+function clocksOf(ports: Device['ports']): Pick<Device, 'ports'> {
+  const clocks = Object.entries(ports ?? {}).filter(([, one]) => one.clockEnd);
+  return clocks.length ? { ports: Object.fromEntries(clocks.map(([key]) => [key, { clockEnd: true }])) } : {};
+}
