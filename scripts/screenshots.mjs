@@ -104,11 +104,11 @@ async function takeAll({ browser, base }) {
   await dark.keyboard.press('r');
   await shot('check-dark', dark);
 
-  await dark.goto(`${opening}/plan`);
-  await dark.getByRole('treeitem', { name: /^Kestrel Ridge/ }).click();
-  await dark.keyboard.press('d');
-  await dark.getByRole('textbox', { name: 'Sizes of the parts' }).fill('Depot 60\nMuseum 25\n/28');
-  await shot('plan-divide-dark', dark);
+  await dark.goto(`${lab}/bench`);
+  await dark.locator('.tile').first().waitFor();
+  await dark.keyboard.press('t');
+  await dark.getByText('The drawing follows the text').waitFor();
+  await shot('text-dark', dark);
 
   const student = await pageOf(browser, 'light');
   await signIn(student, base, 'Ilse Haverkamp');

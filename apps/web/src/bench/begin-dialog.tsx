@@ -90,7 +90,7 @@ function Choice({ value, text, use }: { value: string; text: string; use: string
       control={<Radio size="small" />}
       label={
         <Box component="span">
-          {text}{' '}
+          <b>{text}</b>&ensp;
           <Typography component="span" variant="body2" color="text.secondary">
             {use}
           </Typography>
