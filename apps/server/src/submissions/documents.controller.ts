@@ -139,7 +139,7 @@ export class DocumentsController {
     const make = PICTURES[format];
     if (!make) throw refuse.input(`A picture is one of ${Object.keys(PICTURES).join(', ')}, not “${format}”.`);
     const view = await (revision === undefined ? this.documents.readDrawing(id) : this.versions.read(id, revision));
-    const topology = view.document as Topology;
+    const topology = view.document;
     if (!isDrawing(topology)) throw refuse.input('A plan has no picture: only drawings have one.');
     response.setHeader('Content-Type', make.type);
     // A version never changes: its picture need not be made again.
