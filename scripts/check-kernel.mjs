@@ -25,6 +25,7 @@ if (!names.length) {
   process.exit(2);
 }
 const families = new Map();
+const evidence = {};
 let differs = 0;
 for (const name of names) {
   let file;
@@ -50,6 +51,7 @@ for (const name of names) {
   const sum = families.get(file.topology.family) ?? { pairs: 0, agree: 0, tcp: 0, tcpAgree: 0, uncertain: 0 };
   for (const key of Object.keys(sum)) sum[key] += got[key];
   families.set(file.topology.family, sum);
+  for (const [key, count] of Object.entries(got.evidence)) evidence[key] = (evidence[key] ?? 0) + count;
   for (const one of got.disagreements) {
     differs++;
     const port = one.port === null ? '' : ` tcp ${one.port}`;
@@ -62,4 +64,6 @@ for (const [family, sum] of [...families].sort())
   console.log(
     `${family}: pairs ${sum.pairs} agree ${sum.agree}, tcp ${sum.tcp} agree ${sum.tcpAgree}, uncertain ${sum.uncertain}`,
   );
+for (const what of ['reached', 'routes', 'leases'])
+  console.log(`evidence, ${what}: ${evidence[what]} agree ${evidence[`${what}Agree`]}`);
 process.exitCode = differs ? 1 : 0;

@@ -3,6 +3,7 @@ export * from './domains';
 export * from './instances';
 export * from './model';
 export * from './network';
+export * from './node';
 export * from './physical';
 export * from './problems';
 export * from './reach';

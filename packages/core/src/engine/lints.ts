@@ -15,7 +15,7 @@ import {
 import { entriesById, own } from '../topology';
 import { type Instance, forwards } from './instances';
 import { type NetworkModel } from './model';
-import { type Attachment, type Node } from './network';
+import { type Attachment, type Node } from './node';
 import { type Reason } from './reason';
 import { transitVlans } from './service-lints';
 

@@ -1,9 +1,10 @@
 import { type Topology } from '../topology';
 import { type DataLink, type VlanPolicy, dataLink } from './datalink';
 import { type Instance, instancesOf } from './instances';
-import { type Network, network } from './network';
+import { type Network } from './network';
 import { type Physical, physical } from './physical';
 import { ReachGrid } from './reach';
+import { settledNetwork } from './settle';
 import { type Layers } from './trace';
 
 /** How real equipment of the lab behaves where standards leave a choice. */
@@ -30,7 +31,7 @@ export function analyse(topology: Topology, options: Partial<EngineOptions> = {}
   const instances = instancesOf(topology);
   const layer1 = physical(topology, instances, { autoPairing });
   const layer2 = dataLink(topology, instances, layer1, vlanPolicy);
-  const layer3 = network(instances, layer1, layer2);
+  const layer3 = settledNetwork(instances, layer1, layer2);
   return {
     topology,
     options: settled,

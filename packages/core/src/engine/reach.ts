@@ -5,11 +5,14 @@ import {
   contains,
   formatAddress,
   formatPrefix,
+  parsePrefix,
   subnetOf,
 } from '../address';
+import { addressMatcher } from './filters';
 import { forwards } from './instances';
-import { type Node } from './network';
-import { type Layers, type Trace, trace } from './trace';
+import { leaseKey } from './network';
+import { type Node } from './node';
+import { ECHO, type Layers, type Probe, type Trace, trace } from './trace';
 
 /** An address that can be asked for, with the device that has it. */
 export interface Target {
@@ -49,12 +52,13 @@ export class ReachGrid {
    * The answer for a pair. The trace is that of a pair of the same two classes: its answer, reason code and place hold
    * for this pair too, its names and addresses may be those of the others.
    */
-  ask(from: string, target: Target): Trace {
+  ask(from: string, target: Target, probe: Probe = ECHO): Trace {
     const [a, b] = [this.classOf.get(from), this.classOf.get(target.device)];
     const single = this.addressesOf(target.device) === 1;
-    const key = `${a} > ${b}${single ? '' : ` ${formatAddress(target.address)}`}`;
+    const asked = probe.protocol === 'icmp' ? '' : ` ${probe.protocol} ${probe.port}`;
+    const key = `${a} > ${b}${single ? '' : ` ${formatAddress(target.address)}`}${asked}`;
     let found = this.known.get(key);
-    if (!found) this.known.set(key, (found = trace(this.layers, from, target.device, target.address)));
+    if (!found) this.known.set(key, (found = trace(this.layers, from, target.device, target.address, probe)));
     return found;
   }
 
@@ -73,11 +77,23 @@ interface Special {
 
 function specialOf({ layer3 }: Layers): Special {
   const prefixes = new Map<string, Prefix>();
+  const matchers = new Map<string, (address: Address) => boolean>();
   const singled = new Set<string>();
   for (const node of layer3.nodes.values()) {
     for (const { prefix, via } of node.table.all()) {
       prefixes.set(formatPrefix(prefix), prefix);
       if (via) singled.add(formatAddress(via));
+    }
+    const { filters, nat = [] } = node.instance.settings;
+    for (const { rules } of Object.values(filters ?? {}))
+      for (const matcher of rules.flatMap((rule) => [rule.src, rule.dst]))
+        if (matcher.kind !== 'any') matchers.set(JSON.stringify(matcher), addressMatcher(matcher));
+    for (const { inside, outside, sources = [] } of nat) {
+      for (const text of [inside, outside]) if (text !== undefined) singled.add(text);
+      for (const text of sources) {
+        const prefix = parsePrefix(text);
+        if (prefix.ok) prefixes.set(formatPrefix(prefix.value), prefix.value);
+      }
     }
     for (const on of node.attachments.flatMap((one) => one.addresses)) {
       const subnet = subnetOf(on);
@@ -90,8 +106,10 @@ function specialOf({ layer3 }: Layers): Special {
   return {
     singled,
     holders: (address) =>
-      list
-        .filter(([, prefix]) => contains(prefix, address))
+      [
+        ...list.filter(([, prefix]) => contains(prefix, address)),
+        ...[...matchers].filter(([, matches]) => matches(address)),
+      ]
         .map(([text]) => text)
         .join(' '),
   };
@@ -110,7 +128,10 @@ function classKey({ layer2, layer3 }: Layers, node: Node, special: Special): str
     instance.settings.routes?.length ||
     instance.settings.nat?.length ||
     one.config.filterIn4 ||
-    one.config.filterOut4
+    one.config.filterOut4 ||
+    one.config.filterIn6 ||
+    one.config.filterOut6 ||
+    layer3.leases.get(leaseKey(instance.id, one.key))?.rivals
   )
     return alone;
   const gateway = node.table

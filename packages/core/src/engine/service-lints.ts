@@ -15,7 +15,7 @@ import { counted } from '../counted';
 import { type Topology, entriesById, own } from '../topology';
 import { type Instance, instanceIdOf } from './instances';
 import { type NetworkModel } from './model';
-import { type Attachment, type Node } from './network';
+import { type Attachment, type Node } from './node';
 import { type Reason } from './reason';
 import { portUses } from './suggest-link';
 

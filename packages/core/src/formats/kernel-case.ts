@@ -18,9 +18,14 @@ export interface CaseFile {
   format: 'oracle-case/1';
   topology: CaseTopology;
   expected: {
-    pings: [string, string, string, 'ok' | 'fail', ...unknown[]][];
+    /** For a failure: why, who said so, and 1 where the request had arrived. */
+    pings: [string, string, string, 'ok' | 'fail', string?, (string | null)?, number?][];
     excluded: [string, string, string][];
     tcp?: [string, string, string, number, 'open' | 'refused' | 'timeout' | 'unreachable'][];
+    /** By router: prefix, next hops or "connected" or "blackhole", protocol. */
+    routes?: Record<string, [string, string[], string][]>;
+    /** By "device.interface". */
+    leases?: Record<string, { address: string; router: string | null } | null>;
   };
 }
 export interface CaseTopology {

@@ -1,0 +1,408 @@
+import {
+  type Address,
+  type Prefix,
+  contains,
+  formatAddress,
+  formatPrefix,
+  parsePrefix,
+  samePrefix,
+  subnetOf,
+} from '../address';
+import { type DataLink } from './datalink';
+import { judge } from './filters';
+import { type Attachment, type Node, type Route } from './node';
+import { type Learnt, takesOver } from './rip';
+
+/** An interface that takes part in OSPFv2 (RFC 2328 §9). */
+export interface OspfFace {
+  readonly node: Node;
+  readonly attachment: Attachment;
+  readonly address: Address;
+  readonly subnet: Prefix;
+  readonly area: number;
+  readonly cost: number;
+  readonly passive: boolean;
+}
+/** Two interfaces whose routers exchange their databases. */
+export interface Adjacency {
+  readonly a: OspfFace;
+  readonly b: OspfFace;
+}
+export interface Ospf {
+  readonly routes: Learnt;
+  readonly routerIds: ReadonlyMap<string, string>;
+  readonly faces: readonly OspfFace[];
+  readonly adjacencies: readonly Adjacency[];
+}
+
+const DISTANCE = 110;
+const BACKBONE = 0;
+const ALL_ROUTERS: Address = { family: 4, value: 0xe0000005n };
+const [HELLO, DEAD, MTU, PRIORITY, REFERENCE_MBPS] = [10, 40, 1500, 1, 100];
+/** The metrics of what comes from elsewhere: as type 2, it is that of the router that brings it in (RFC 2328 §16.4). */
+const EXTERNAL_METRIC = 20;
+const DEFAULT_METRIC = 1;
+
+/** Where a way begins: the interface it leaves by, and the neighbour there. */
+interface FirstHop {
+  out: Attachment;
+  via: Address;
+}
+interface Reached {
+  cost: number;
+  /** None for the router itself. */
+  hops: readonly FirstHop[];
+}
+/** A way to a prefix; `rank` is 1 within the area, 2 between areas, 4 for type 2 externals (RFC 2328 §11). */
+interface Way extends Reached {
+  prefix: Prefix;
+  rank: 1 | 2 | 4;
+  /** Among externals of the same metric the nearer router wins. */
+  near: number;
+}
+
+/** Routes of all routers, from the databases that adjacencies spread. `speedOf` gives Mb/s of an interface. */
+export function ospf(
+  nodes: ReadonlyMap<string, Node>,
+  layer2: DataLink,
+  speedOf: (attachment: Attachment) => number,
+): Ospf {
+  const speakers = [...nodes.values()].filter((node) => node.instance.settings.ospf);
+  const faces = speakers.flatMap((node) => facesOf(node, speedOf));
+  if (!faces.length) return { routes: new Map(), routerIds: new Map(), faces, adjacencies: [] };
+  const routerIds = new Map(speakers.map((node) => [node.instance.id, routerIdOf(node)]));
+  const adjacencies = adjacenciesOf(faces, routerIds, layer2);
+  const database = new Database(speakers, faces, adjacencies);
+  return {
+    routes: new Map(speakers.map((node) => [node.instance.id, database.routesOf(node)])),
+    routerIds,
+    faces,
+    adjacencies,
+  };
+}
+
+/** The id that is set, else the highest address of a loopback, else of any interface that is up. */
+function routerIdOf({ instance, attachments }: Node): string {
+  const set = instance.settings.ospf?.routerId;
+  if (set !== undefined) return set;
+  const highest = (list: readonly Attachment[]): Address | undefined =>
+    list
+      .flatMap((one) => one.addresses.map(({ address }) => address))
+      .filter(({ family }) => family === 4)
+      .sort((a, b) => (a.value < b.value ? 1 : -1))[0];
+  const up = attachments.filter((one) => one.up);
+  const found = highest(up.filter(({ config }) => config.on.kind === 'loopback')) ?? highest(up);
+  return found ? formatAddress(found) : '0.0.0.0';
+}
+
+function facesOf(node: Node, speedOf: (attachment: Attachment) => number): OspfFace[] {
+  const settings = node.instance.settings.ospf!;
+  const networks = (settings.networks ?? []).flatMap(({ prefix, area }) => {
+    const read = parsePrefix(prefix);
+    return read.ok ? [{ prefix: read.value, area }] : [];
+  });
+  return node.attachments.flatMap((attachment): OspfFace[] => {
+    if (!attachment.up) return [];
+    const config = attachment.config.ospf ?? {};
+    const reference = settings.referenceMbps ?? REFERENCE_MBPS;
+    return attachment.addresses.flatMap((on): OspfFace[] => {
+      if (on.address.family !== 4) return [];
+      const network = networks
+        .filter(({ prefix }) => contains(prefix, on.address))
+        .sort((a, b) => b.prefix.length - a.prefix.length)[0];
+      const area = config.area ?? network?.area;
+      if (area === undefined) return [];
+      const speed = Math.max(1, speedOf(attachment));
+      return [
+        {
+          node,
+          attachment,
+          address: on.address,
+          subnet: subnetOf(on),
+          area,
+          cost: config.cost ?? Math.max(1, Math.floor(reference / speed)),
+          passive: config.passive ?? false,
+        },
+      ];
+    });
+  });
+}
+
+/** Which area a router takes one for; routers that differ in it are no neighbours (RFC 2328 §10.5, the E bit). */
+const areaType = (node: Node, area: number): string =>
+  node.instance.settings.ospf!.areas?.[String(area)]?.type ?? 'normal';
+const isStub = (type: string): boolean => type === 'stub' || type === 'totally-stub';
+
+/**
+ * Interfaces on one segment whose routers become neighbours: same subnet and mask, area and its kind, timers and MTU,
+ * distinct router ids, neither passive, and no filter that drops what they say (RFC 2328 §10.5, §10.6).
+ */
+function adjacenciesOf(
+  faces: readonly OspfFace[],
+  routerIds: ReadonlyMap<string, string>,
+  layer2: DataLink,
+): Adjacency[] {
+  const groups = new Map<string, OspfFace[]>();
+  for (const face of faces) {
+    const { attachment, subnet, area, node, passive } = face;
+    if (passive || attachment.point === null || attachment.config.on.kind === 'loopback') continue;
+    const { hello = HELLO, dead = DEAD, network = 'broadcast' } = attachment.config.ospf ?? {};
+    const key = [
+      layer2.domainOf(attachment.point),
+      formatPrefix(subnet),
+      area,
+      areaType(node, area).replace('totally-', ''),
+      hello,
+      dead,
+      attachment.config.mtu ?? MTU,
+      network,
+    ].join(' ');
+    groups.set(key, [...(groups.get(key) ?? []), face]);
+  }
+  const priority = ({ attachment }: OspfFace): number => attachment.config.ospf?.priority ?? PRIORITY;
+  const found: Adjacency[] = [];
+  for (const group of groups.values()) {
+    // On a segment that elects, somebody must be willing to be elected (§9.4).
+    const isElected = group[0]!.attachment.config.ospf?.network !== 'point-to-point';
+    if (isElected && group.every((one) => priority(one) === 0)) continue;
+    for (const [at, a] of group.entries())
+      for (const b of group.slice(at + 1))
+        if (
+          a.node !== b.node &&
+          routerIds.get(a.node.instance.id) !== routerIds.get(b.node.instance.id) &&
+          hears(a, b) &&
+          hears(b, a)
+        )
+          found.push({ a, b });
+  }
+  return found;
+}
+
+function hears({ node, attachment }: OspfFace, other: OspfFace): boolean {
+  const packet = { source: other.address, destination: ALL_ROUTERS, protocol: 'ospf' as const };
+  return judge(node.instance, attachment.config.filterIn4, packet)?.passes ?? true;
+}
+
+interface Edge {
+  from: OspfFace;
+  to: OspfFace;
+}
+interface External {
+  by: Node;
+  prefix: Prefix;
+  metric: number;
+}
+
+/** What all routers know, and the shortest ways through it. */
+class Database {
+  /** Edges by "router area". */
+  private readonly edges = new Map<string, Edge[]>();
+  private readonly facesIn = new Map<string, OspfFace[]>();
+  private readonly areasOf = new Map<Node, number[]>();
+  private readonly trees = new Map<string, Map<Node, Reached>>();
+  private readonly externals: External[];
+
+  constructor(speakers: readonly Node[], faces: readonly OspfFace[], adjacencies: readonly Adjacency[]) {
+    for (const face of faces) {
+      put(this.facesIn, keyOf(face.node, face.area), face);
+      const areas = this.areasOf.get(face.node) ?? [];
+      if (!areas.includes(face.area))
+        this.areasOf.set(
+          face.node,
+          [...areas, face.area].sort((a, b) => a - b),
+        );
+    }
+    for (const { a, b } of adjacencies) {
+      put(this.edges, keyOf(a.node, a.area), { from: a, to: b });
+      put(this.edges, keyOf(b.node, b.area), { from: b, to: a });
+    }
+    this.externals = speakers.flatMap(externalsOf);
+  }
+
+  private areas = (node: Node): readonly number[] => this.areasOf.get(node) ?? [];
+  /** A router between areas that is in the backbone. */
+  private joins = (node: Node): boolean => this.areas(node).length > 1 && this.areas(node).includes(BACKBONE);
+
+  /** Shortest ways within an area to its routers, with all first hops of equal cost (RFC 2328 §16.1). */
+  private tree(root: Node, area: number): Map<Node, Reached> {
+    const key = keyOf(root, area);
+    let reached = this.trees.get(key);
+    if (reached) return reached;
+    reached = new Map<Node, Reached>([[root, { cost: 0, hops: [] }]]);
+    const open = new Set([root]);
+    const done = new Set<Node>();
+    while (open.size) {
+      let nearest: Node | null = null;
+      for (const one of open) if (!nearest || reached.get(one)!.cost < reached.get(nearest)!.cost) nearest = one;
+      const at = nearest!;
+      open.delete(at);
+      done.add(at);
+      const here = reached.get(at)!;
+      for (const { from, to } of this.edges.get(keyOf(at, area)) ?? []) {
+        if (done.has(to.node)) continue;
+        const cost = here.cost + from.cost;
+        const hops = at === root ? [{ out: from.attachment, via: to.address }] : here.hops;
+        const known = reached.get(to.node);
+        if (!known || cost < known.cost) reached.set(to.node, { cost, hops });
+        else if (cost === known.cost) reached.set(to.node, { cost, hops: joined(known.hops, hops) });
+        open.add(to.node);
+      }
+    }
+    this.trees.set(key, reached);
+    return reached;
+  }
+
+  /** Prefixes of an area with their costs from a router in it. */
+  private within(root: Node, area: number): Way[] {
+    const ways = new Ways();
+    for (const [router, { cost, hops }] of this.tree(root, area))
+      for (const face of this.facesIn.get(keyOf(router, area)) ?? [])
+        ways.offer({ prefix: face.subnet, cost: cost + face.cost, hops, rank: 1, near: 0 });
+    return ways.all();
+  }
+
+  /** What routers between areas tell the others of an area (RFC 2328 §12.4.3): prefixes elsewhere, from where they stand. */
+  private summaries(joining: Node, into: number): Way[] {
+    const ways = new Ways();
+    for (const area of this.areas(joining))
+      if (area !== into && (into === BACKBONE || area === BACKBONE || this.joins(joining)))
+        for (const way of this.within(joining, area)) ways.offer(way);
+    if (into !== BACKBONE) for (const way of this.throughBackbone(joining)) ways.offer(way);
+    return ways.all();
+  }
+
+  private readonly backboneWays = new Map<Node, Way[]>();
+  /** Prefixes of other areas, as a router in the backbone hears of them there. */
+  private throughBackbone(root: Node): Way[] {
+    let found = this.backboneWays.get(root);
+    if (found) return found;
+    const ways = new Ways();
+    for (const [router, { cost, hops }] of this.tree(root, BACKBONE))
+      if (router !== root && this.joins(router))
+        for (const way of this.summaries(router, BACKBONE))
+          ways.offer({ ...way, cost: cost + way.cost, hops, rank: 2 });
+    this.backboneWays.set(root, (found = ways.all()));
+    return found;
+  }
+
+  /** Ways to prefixes of other areas (RFC 2328 §16.2). Who joins areas looks at the backbone only. */
+  private between(root: Node): Way[] {
+    if (this.areas(root).includes(BACKBONE)) return this.throughBackbone(root);
+    const ways = new Ways();
+    for (const area of this.areas(root)) {
+      const total = areaType(root, area) === 'totally-stub';
+      for (const [router, { cost, hops }] of this.tree(root, area)) {
+        if (router === root || !this.joins(router)) continue;
+        const offer = (way: Way): void => ways.offer({ ...way, cost: cost + way.cost, hops, rank: 2 });
+        if (areaType(router, area) !== 'totally-stub' && !total) this.summaries(router, area).forEach(offer);
+        if (isStub(areaType(router, area)))
+          offer({ prefix: DEFAULT, cost: DEFAULT_METRIC, hops: [], rank: 2, near: 0 });
+      }
+    }
+    return ways.all();
+  }
+
+  /** The way to a router anywhere: within an area, else by those who join areas. `through` leaves stub areas out. */
+  private toRouter(root: Node, target: Node): Reached | null {
+    let best: Reached | null = null;
+    const offer = (cost: number, hops: readonly FirstHop[]): void => {
+      if (!best || cost < best.cost) best = { cost, hops };
+      else if (cost === best.cost) best = { cost, hops: joined(best.hops, hops) };
+    };
+    const open = (node: Node, area: number): boolean => !isStub(areaType(node, area));
+    for (const area of this.areas(root)) {
+      const there = open(root, area) ? this.tree(root, area).get(target) : undefined;
+      if (there) offer(there.cost, there.hops);
+    }
+    if (best) return best;
+    const inBackbone = this.areas(root).includes(BACKBONE);
+    for (const area of inBackbone ? [BACKBONE] : this.areas(root).filter((one) => open(root, one)))
+      for (const [router, { cost, hops }] of this.tree(root, area)) {
+        if (router === root || !this.joins(router)) continue;
+        const rest = this.costTo(router, target, area);
+        if (rest !== null) offer(cost + rest, hops);
+      }
+    return best;
+  }
+
+  /** What a router that joins areas tells into one of its way to a router elsewhere. */
+  private costTo(joining: Node, target: Node, into: number): number | null {
+    const costs = this.areas(joining).flatMap((area) => {
+      if (area === into || isStub(areaType(joining, area))) return [];
+      return this.tree(joining, area).get(target)?.cost ?? [];
+    });
+    if (!costs.length && into !== BACKBONE)
+      for (const [router, { cost }] of this.tree(joining, BACKBONE)) {
+        if (router === joining || !this.joins(router)) continue;
+        const rest = this.costTo(router, target, BACKBONE);
+        if (rest !== null) costs.push(cost + rest);
+      }
+    return costs.length ? Math.min(...costs) : null;
+  }
+
+  /** All routes of a router: within its areas before between areas before external ones. */
+  routesOf(root: Node): Route[] {
+    const ways = new Ways();
+    for (const area of this.areas(root)) for (const way of this.within(root, area)) ways.offer(way);
+    for (const way of this.between(root)) ways.offer(way);
+    const takesExternals = this.areas(root).some((area) => areaType(root, area) === 'normal');
+    for (const { by, prefix, metric } of this.externals) {
+      if (by === root || !(takesExternals || sharesArea(this.areas(root), this.areas(by)))) continue;
+      const reached = this.toRouter(root, by);
+      if (reached) ways.offer({ prefix, cost: metric, near: reached.cost, hops: reached.hops, rank: 4 });
+    }
+    return ways
+      .all()
+      .flatMap(({ prefix, cost, hops }) =>
+        hops.map(({ out, via }): Route => ({ prefix, source: 'ospf', distance: DISTANCE, metric: cost, via, out })),
+      );
+  }
+}
+
+const DEFAULT: Prefix = { family: 4, value: 0n, length: 0 };
+const keyOf = (node: Node, area: number): string => `${node.instance.id} ${area}`;
+const sharesArea = (one: readonly number[], other: readonly number[]): boolean =>
+  one.some((area) => other.includes(area));
+
+/** The best ways to each prefix; of equal ones all first hops. */
+class Ways {
+  private readonly best = new Map<string, Way>();
+
+  offer(way: Way): void {
+    const key = formatPrefix(way.prefix);
+    const known = this.best.get(key);
+    const order = known ? way.rank - known.rank || way.cost - known.cost || way.near - known.near : -1;
+    if (order < 0) this.best.set(key, way);
+    // A way without hops is the router's own network.
+    else if (order === 0 && known!.hops.length && way.hops.length)
+      this.best.set(key, { ...known!, hops: joined(known!.hops, way.hops) });
+  }
+
+  all(): Way[] {
+    return [...this.best.values()];
+  }
+}
+
+const joined = (one: readonly FirstHop[], other: readonly FirstHop[]): readonly FirstHop[] => [
+  ...one,
+  ...other.filter((hop) => !one.some((known) => known.out === hop.out && known.via.value === hop.via.value)),
+];
+
+/** What a router brings in from elsewhere (type 5, RFC 2328 §12.4.4). A default is told only when that is asked for. */
+function externalsOf(node: Node): External[] {
+  const { redistribute = [], defaultOriginate } = node.instance.settings.ospf!;
+  const all = node.table.all().filter(({ prefix, source }) => prefix.family === 4 && source !== 'ospf');
+  const found = new Map<string, External>();
+  for (const { prefix, source } of all)
+    if (prefix.length > 0 && redistribute.some((word) => takesOver(word, source)))
+      found.set(formatPrefix(prefix), { by: node, prefix, metric: EXTERNAL_METRIC });
+  if (defaultOriginate === 'always' || (defaultOriginate && all.some(({ prefix }) => samePrefix(prefix, DEFAULT))))
+    found.set(formatPrefix(DEFAULT), { by: node, prefix: DEFAULT, metric: DEFAULT_METRIC });
+  return [...found.values()];
+}
+
+function put<K, V>(map: Map<K, V[]>, key: K, one: V): void {
+  const list = map.get(key);
+  if (list) list.push(one);
+  else map.set(key, [one]);
+}

@@ -1,0 +1,35 @@
+import { type DataLink } from './datalink';
+import { leasesOf } from './dhcp';
+import { type Instance } from './instances';
+import { type Leases, type Network, network } from './network';
+import { type Physical } from './physical';
+import { arrives } from './trace';
+
+/** Leases, what they teach and the ways of relays depend on one another: after so many rounds it is left as it is. */
+const MOST_ROUNDS = 8;
+
+/** The network with the addresses that its servers give: repeated until a round gives the same ones. */
+export function settledNetwork(instances: ReadonlyMap<string, Instance>, layer1: Physical, layer2: DataLink): Network {
+  let settled = network(instances, layer1, layer2);
+  for (let round = 0; round < MOST_ROUNDS; round++) {
+    const layers = { instances, layer2, layer3: settled };
+    const leases = leasesOf(layer2, settled, (from, source, to, destination) =>
+      arrives(layers, from, to, { source, destination, protocol: 'udp', sourcePort: 67, destinationPort: 67 }),
+    );
+    if (sameLeases(leases, settled.leases)) break;
+    settled = network(instances, layer1, layer2, leases);
+  }
+  return settled;
+}
+
+const sameLeases = (one: Leases, other: Leases): boolean =>
+  one.size === other.size &&
+  [...one].every(([key, { address, router, server }]) => {
+    const there = other.get(key);
+    return (
+      there?.address.address.value === address.address.value &&
+      there.address.length === address.length &&
+      there.router?.value === router?.value &&
+      there.server === server
+    );
+  });
