@@ -1,4 +1,4 @@
-import { type Address, contains, formatAddress, parseAddressOf, parsePrefix, sameAddress } from '../address';
+import { type Address, contains, formatAddress, parseAddressOf, parsePrefix, sameAddress, subnetOf } from '../address';
 import { own } from '../topology';
 import { type Packet, addressMatcher } from './filters';
 import { type Attachment, type Node } from './node';
@@ -60,7 +60,7 @@ export function translateSource(node: Node, arrived: Attachment, out: Attachment
 /** Addresses that a device answers for on a wire although no interface has them: those it translates to. */
 export function answersFor(node: Node, at: Attachment, address: Address): boolean {
   if (at.config.natSide !== 'outside' || address.family !== 4) return false;
-  const isNear = at.addresses.some((on) => contains({ ...on.address, length: on.length }, address));
+  const isNear = at.addresses.some((on) => contains(subnetOf(on), address));
   return (
     isNear &&
     rulesOf(node).some((rule) => {

@@ -10,7 +10,7 @@ import { type Interface } from '../topology';
 import { type DataLink } from './datalink';
 import { type Instance } from './instances';
 import { type Attachment, type Node, type Route, RouteTable } from './node';
-import { type Ospf, ospf } from './ospf';
+import { type OspfState, ospf } from './ospf';
 import { type Physical, portId } from './physical';
 import { type Reason } from './reason';
 import { ripRoutes } from './rip';
@@ -36,7 +36,7 @@ export interface Network {
   /** Devices that translate addresses. */
   readonly translators: readonly Node[];
   readonly leases: Leases;
-  readonly ospf: Ospf;
+  readonly ospf: OspfState;
 }
 
 /** Protocols take routes over from one another: after so many rounds what still changes is left as it is. */

@@ -28,7 +28,7 @@ export interface Adjacency {
   readonly a: OspfFace;
   readonly b: OspfFace;
 }
-export interface Ospf {
+export interface OspfState {
   readonly routes: Learnt;
   readonly routerIds: ReadonlyMap<string, string>;
   readonly faces: readonly OspfFace[];
@@ -66,7 +66,7 @@ export function ospf(
   nodes: ReadonlyMap<string, Node>,
   layer2: DataLink,
   speedOf: (attachment: Attachment) => number,
-): Ospf {
+): OspfState {
   const speakers = [...nodes.values()].filter((node) => node.instance.settings.ospf);
   const faces = speakers.flatMap((node) => facesOf(node, speedOf));
   if (!faces.length) return { routes: new Map(), routerIds: new Map(), faces, adjacencies: [] };

@@ -177,6 +177,7 @@ const UNCERTAIN: ReadonlySet<ReasonCode> = new Set([
   'STORM',
   'NOT_COMPUTED',
   'WRONG_DEVICE_ANSWERS',
+  'DHCP_TWICE',
 ]);
 const isHonestNo = (reason: Reason | null): boolean => !reason || !UNCERTAIN.has(reason.code);
 
