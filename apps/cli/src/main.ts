@@ -3,6 +3,7 @@ import { Command, CommanderError } from 'commander';
 import { info, next, split, summary } from './address';
 import { check } from './check';
 import { convert } from './convert';
+import { type Question, reach, tables, traceOne } from './network';
 import { type Output, STATUS } from './output';
 import { validate } from './validate';
 
@@ -44,6 +45,9 @@ export async function run(
     .action(async (from: string, to: string) => {
       status = await convert(from, to, out, err);
     });
+  networkCommands(program, out, err, (ended) => {
+    status = ended;
+  });
   addressCommands(program, out, err, source, (ended) => {
     status = ended;
   });
@@ -54,6 +58,38 @@ export async function run(
     throw error;
   }
   return status;
+}
+
+/** Questions to the network of a drawing: sobrin reach | trace | tables. */
+function networkCommands(program: Command, out: Output, err: Output, end: (status: number) => void): void {
+  const asking = (command: Command): Command =>
+    command
+      .argument('<file>', 'a drawing, a lab, or a network with measured answers')
+      .option('--family <family>', '4 or 6; both where nothing is said')
+      .option('--protocol <protocol>', 'icmp, tcp or udp', 'icmp')
+      .option('--port <port>', 'of tcp or udp')
+      .option('--json', 'print JSON');
+  asking(program.command('reach'))
+    .description('who reaches whom: every device with an address, and every address of the others')
+    .action(async (file: string, { json, ...question }: Question & { json?: boolean }) => {
+      end(await reach(file, question, json ?? false, out, err));
+    });
+  asking(program.command('trace'))
+    .description('the way of one packet there and back: sobrin trace FILE --from A --to B')
+    .requiredOption('--from <device>', 'its name')
+    .requiredOption('--to <device>', 'its name, or an address')
+    .action(async (file: string, { json, ...question }: Question & { from: string; to: string; json?: boolean }) => {
+      end(await traceOne(file, question, json ?? false, out, err));
+    });
+  program
+    .command('tables')
+    .description('interfaces, routes, leases, spanning tree and OSPF neighbours of a device')
+    .argument('<file>')
+    .requiredOption('--device <device>', 'its name')
+    .option('--json', 'print JSON')
+    .action(async (file: string, options: { device: string; json?: boolean }) => {
+      end(await tables(file, options.device, options.json ?? false, out, err));
+    });
 }
 
 /** Address arithmetic: sobrin address info | split | summarise | next. */

@@ -46,12 +46,15 @@ export function dataLink(
 ): DataLink {
   const sets = new UnionFind();
   const points = new Map<string, number>();
+  /** Names by point. */
+  const names: string[] = [];
   const out: number[][] = [];
   const looped = new Map<number, Reason['at']>();
   const point = (name: string): number => {
     let at = points.get(name);
     if (at === undefined) {
       points.set(name, (at = sets.add()));
+      names.push(name);
       out.push([]);
     }
     return at;
@@ -89,6 +92,7 @@ export function dataLink(
       if (a !== b) domainEdges.set(a, (domainEdges.get(a) ?? new Set()).add(b));
     }
 
+  const ways = new Map<string, FrameStep[]>();
   return {
     portPoint: (instance, port, tag) => {
       const segment = segmentAt(instance, port);
@@ -111,7 +115,12 @@ export function dataLink(
     },
     hears: (from, to) => reaches(domainEdges, sets.find(from), sets.find(to)),
     domainOf: (at) => sets.find(at),
-    way: (from, to) => shortestWay(out, from, to, segments.links, points),
+    way: (from, to) => {
+      const key = `${from} ${to}`;
+      let way = ways.get(key);
+      if (!way) ways.set(key, (way = shortestWay(out, from, to, segments.links, names)));
+      return way;
+    },
     storms,
     bundles,
     tree,
@@ -199,9 +208,8 @@ function shortestWay(
   from: number,
   to: number,
   links: ReadonlyMap<string, readonly string[]>,
-  points: ReadonlyMap<string, number>,
+  names: readonly string[],
 ): FrameStep[] {
-  const names = new Map([...points].map(([name, at]) => [at, name]));
   const before = new Map<number, number | null>([[from, null]]);
   for (const at of before.keys()) {
     if (at === to) break;
@@ -210,7 +218,7 @@ function shortestWay(
   if (!before.has(to)) return [];
   const steps: FrameStep[] = [];
   for (let at: number | null = to; at !== null; at = before.get(at) ?? null) {
-    const name = names.get(at)!;
+    const name = names[at]!;
     const cut = name.lastIndexOf(' ');
     const [owner, number] = [name.slice(0, cut), Number(name.slice(cut + 1))];
     if (owner.startsWith('bridge ')) steps.unshift({ kind: 'bridge', device: owner.slice(7), vlan: number });

@@ -19,8 +19,8 @@ function lan(dhcpPools: Pool[], ...clients: string[]): Topology {
 /** What each client was given, as "address via router". */
 const given = (topology: Topology): Record<string, string> =>
   Object.fromEntries(
-    [...analyse(topology).layer3.leases].map(([key, { address, router }]) => [
-      key.split(' ')[0],
+    [...analyse(topology).layer3.leases].map(([key, { address, router }]): [string, string] => [
+      key.split(' ')[0]!,
       `${formatInterfaceAddress(address)} via ${router ? formatAddress(router) : 'nobody'}`,
     ]),
   );
@@ -116,10 +116,10 @@ describe('a relay', () => {
   /** Clients behind R; the server V elsewhere knows a way back, or does not. */
   function relayed(back: boolean): Topology {
     const topology = lan([], 'A');
-    const { R } = topology.devices;
-    delete R!.settings;
-    R!.interfaces!.g0!.relays = ['10.84.9.5'];
-    R!.interfaces!.g1 = { on: { kind: 'port', port: 'g1' }, v4: { addresses: ['10.84.9.1/24'] } };
+    const R = topology.devices.R!;
+    delete R.settings;
+    R.interfaces!.g0!.relays = ['10.84.9.5'];
+    R.interfaces!.g1 = { on: { kind: 'port', port: 'g1' }, v4: { addresses: ['10.84.9.1/24'] } };
     topology.devices.V = {
       name: 'V',
       model: 'server',

@@ -47,6 +47,8 @@ export type Outcome = 'open' | 'refused' | 'timeout' | 'unreachable';
 export interface Trace {
   readonly answer: Answer;
   readonly source: Address | null;
+  /** The address that was asked for, as text. */
+  readonly asked: string;
   readonly request: Way;
   readonly reply: Way | null;
   /** Whether the request arrived, even where the reply does not. */
@@ -106,6 +108,7 @@ function explore(layers: Layers, from: string, to: string, address: Address, pro
     ): Trace => ({
       answer,
       source,
+      asked: formatAddress(address),
       request: way,
       reply,
       reached: way.delivered === to,
@@ -150,6 +153,10 @@ function answerTo({ protocol, source: _from, destination, sourcePort, destinatio
     ...(protocol === 'tcp' && { established: true }),
   };
 }
+
+/** Whether a service of a device takes connections at a port. */
+export const listensAt = ({ instances }: Pick<Layers, 'instances'>, device: string, port: number): boolean =>
+  Object.values(instances.get(device)?.settings.services ?? {}).some((one) => one.enabled && one.port === port);
 
 /** Reasons of which nobody is told: the packet just does not come on. */
 const SILENT: ReadonlySet<ReasonCode> = new Set(['NULL_ROUTE', 'NOT_FORWARDING', 'STORM', 'NOT_COMPUTED']);

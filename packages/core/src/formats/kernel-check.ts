@@ -1,5 +1,5 @@
 import { formatAddress, formatPrefix, parseAddress, parseInterfaceAddress, sameAddress, subnetOf } from '../address';
-import { type NetworkModel, type Probe, type Trace, analyse, leaseKey, outcomeOf } from '../engine';
+import { type NetworkModel, type Probe, type Trace, analyse, leaseKey, listensAt, outcomeOf } from '../engine';
 import { type CaseFile, readCase } from './kernel-case';
 
 /** One measured answer that the engine does not share. */
@@ -86,9 +86,6 @@ function askFor(model: NetworkModel, from: string, to: string, address: string, 
   const asked = isTyped ? read.value : leased;
   return asked ? model.reach.ask(from, { device: to, address: asked }, probe) : null;
 }
-
-const listensAt = (model: NetworkModel, device: string, port: number): boolean =>
-  Object.values(model.instances.get(device)?.settings.services ?? {}).some((one) => one.enabled && one.port === port);
 
 function evidenceOf(model: NetworkModel, { expected }: CaseFile): Evidence {
   const evidence = { reached: 0, reachedAgree: 0, routes: 0, routesAgree: 0, leases: 0, leasesAgree: 0 };

@@ -1,0 +1,317 @@
+import path from 'node:path';
+import {
+  type Instance,
+  type NetworkModel,
+  type Outcome,
+  type Probe,
+  type Problem,
+  type Reason,
+  type Result,
+  type Target,
+  type Topology,
+  type Trace,
+  type Way,
+  analyse,
+  byName,
+  emptyTopology,
+  fail,
+  formatAddress,
+  formatInterfaceAddress,
+  formatPrefix,
+  leaseKey,
+  listensAt,
+  ok,
+  outcomeOf,
+  parseAddress,
+  readCase,
+  readDrawingFiles,
+  sameAddress,
+  trace,
+} from '@sobrin/core';
+import { linesOf, readText } from './files';
+import { type Output, STATUS } from './output';
+
+/** What is asked of every pair. */
+export interface Question {
+  family?: string;
+  protocol?: string;
+  port?: string;
+}
+
+/** Who reaches whom, one pair at a time: every device with an address, and every address of every other one. */
+export async function reach(
+  file: string,
+  question: Question,
+  json: boolean,
+  out: Output,
+  err: Output,
+): Promise<number> {
+  const model = await modelOf(file, err);
+  const asked = probeOf(question);
+  if (!model) return STATUS.unusable;
+  if (!asked.ok) {
+    err.write(`${asked.error}\n`);
+    return STATUS.unusable;
+  }
+  const { probe, family } = asked.value;
+  const targets = model.reach.targets().filter((one) => !family || one.address.family === family);
+  const owned = new Map<string, Target[]>();
+  for (const target of targets) owned.set(target.device, [...(owned.get(target.device) ?? []), target]);
+  const devices = [...owned.keys()].map((id) => model.instances.get(id)!).sort((a, b) => byName(a.name, b.name));
+  let first = true;
+  let short = false;
+  const counts = new Map<string, number>();
+  if (json) out.write('{"pairs": [');
+  for (const from of devices)
+    for (const to of devices) {
+      if (from === to) continue;
+      for (const target of owned.get(to.id)!) {
+        // What the source has itself is not asked of others.
+        if (owned.get(from.id)!.some((one) => sameAddress(one.address, target.address))) continue;
+        const found = pairOf(model, from, target, probe);
+        counts.set(found.outcome, (counts.get(found.outcome) ?? 0) + 1);
+        if (found.outcome !== 'yes' && found.outcome !== 'open') short = true;
+        if (json) out.write(`${first ? '\n' : ',\n'}  ${JSON.stringify(found)}`);
+        else if (found.outcome !== 'yes' && found.outcome !== 'open')
+          out.write(
+            `${found.from} -> ${found.to.device} ${found.to.address}: ${found.outcome}. ${found.reason?.text ?? ''}\n`,
+          );
+        first = false;
+      }
+    }
+  if (json) out.write('\n]}\n');
+  else out.write(`${[...counts].map(([outcome, count]) => `${count} ${outcome}`).join(', ') || 'no pairs'}\n`);
+  return short ? STATUS.short : STATUS.well;
+}
+
+/** One packet's way there and back, hop by hop. */
+export async function traceOne(
+  file: string,
+  { from, to, ...question }: Question & { from: string; to: string },
+  json: boolean,
+  out: Output,
+  err: Output,
+): Promise<number> {
+  const model = await modelOf(file, err);
+  const asked = probeOf(question);
+  if (!model) return STATUS.unusable;
+  if (!asked.ok) {
+    err.write(`${asked.error}\n`);
+    return STATUS.unusable;
+  }
+  const { probe, family } = asked.value;
+  const source = deviceBy(model, from);
+  const target = targetBy(model, to, family);
+  if (!source || !target) {
+    err.write(`${file}: there is no device ${source ? `with the name or address “${to}”` : `called “${from}”`}.\n`);
+    return STATUS.unusable;
+  }
+  const found = trace(model, source.id, target.device, target.address, probe);
+  const told = {
+    from: source.name,
+    to: { device: nameOf(model, target.device), address: formatAddress(target.address) },
+    outcome: wordOf(model, found, target, probe),
+    reached: found.reached,
+    reason: reasonOf(model, found),
+    request: wayOf(model, found.request),
+    reply: found.reply && wayOf(model, found.reply),
+  };
+  if (json) out.write(`${JSON.stringify(told, null, 1)}\n`);
+  else {
+    for (const [title, way] of [
+      ['there', told.request],
+      ['back', told.reply],
+    ] as const)
+      for (const [at, hop] of (way?.hops ?? []).entries())
+        out.write(`${title} ${at + 1}  ${hop.device}: ${hop.decided}\n`);
+    out.write(`${told.outcome}${told.reason ? `: ${told.reason.text}` : ''}\n`);
+  }
+  return ['yes', 'open'].includes(told.outcome) ? STATUS.well : STATUS.short;
+}
+
+/** What a device knows: interfaces, routes, leases, spanning tree and OSPF neighbours. */
+export async function tables(file: string, device: string, json: boolean, out: Output, err: Output): Promise<number> {
+  const model = await modelOf(file, err);
+  if (!model) return STATUS.unusable;
+  const instance = deviceBy(model, device);
+  if (!instance) {
+    err.write(`${file}: there is no device called “${device}”.\n`);
+    return STATUS.unusable;
+  }
+  const told = tablesOf(model, instance);
+  if (json) out.write(`${JSON.stringify(told, null, 1)}\n`);
+  else
+    for (const [name, rows] of Object.entries(told)) {
+      if (!Array.isArray(rows) || !rows.length) continue;
+      out.write(`${name}\n`);
+      for (const row of rows as object[])
+        out.write(
+          `  ${Object.entries(row)
+            .map(([key, value]) => `${key} ${String(value)}`)
+            .join(', ')}\n`,
+        );
+    }
+  return STATUS.well;
+}
+
+function tablesOf(model: NetworkModel, instance: Instance) {
+  const node = model.layer3.nodes.get(instance.id)!;
+  const { tree } = model.layer2;
+  return {
+    device: instance.name,
+    interfaces: node.attachments.map(({ key, up, addresses }) => ({
+      name: key,
+      up,
+      addresses: addresses.map(formatInterfaceAddress),
+      lease: leaseAt(model, instance, key),
+    })),
+    routes: node.table.all().map(({ prefix, via, out, source, distance, metric }) => ({
+      prefix: formatPrefix(prefix),
+      via: via && formatAddress(via),
+      interface: out?.key ?? null,
+      source,
+      distance,
+      metric,
+    })),
+    spanningTree: tree.trees.flatMap(({ vlans, bridges, ports }) => {
+      const bridge = bridges.get(instance.id);
+      if (!bridge) return [];
+      return [
+        {
+          vlans,
+          priority: bridge.priority,
+          mac: bridge.mac,
+          root: nameOf(model, bridge.root),
+          rootCost: bridge.rootCost,
+          rootPort: bridge.rootPort,
+          ports: [...ports.values()]
+            .filter((one) => one.instance === instance.id)
+            .map(({ port, role, cost }) => ({ port, role, cost })),
+        },
+      ];
+    }),
+    ospfNeighbours: model.layer3.ospf.adjacencies.flatMap(({ a, b }) =>
+      [
+        [a, b],
+        [b, a],
+      ].flatMap(([mine, other]) =>
+        mine!.node.instance.id === instance.id
+          ? [
+              {
+                device: other!.node.instance.name,
+                address: formatAddress(other!.address),
+                interface: mine!.attachment.key,
+                area: mine!.area,
+              },
+            ]
+          : [],
+      ),
+    ),
+  };
+}
+
+function leaseAt(model: NetworkModel, instance: Instance, key: string) {
+  const lease = model.layer3.leases.get(leaseKey(instance.id, key));
+  return lease
+    ? {
+        address: formatInterfaceAddress(lease.address),
+        router: lease.router && formatAddress(lease.router),
+        server: nameOf(model, lease.server),
+      }
+    : null;
+}
+
+async function modelOf(file: string, err: Output): Promise<NetworkModel | null> {
+  const text = await readText(file);
+  const read: Result<Topology, Problem[]> = text.ok
+    ? drawingIn(path.basename(file), text.value)
+    : fail([{ place: '', text: text.error }]);
+  if (read.ok) return analyse(read.value);
+  err.write(linesOf(file, read.error));
+  return null;
+}
+
+/** A drawing of any format that can be read, or a network with measured answers. */
+function drawingIn(name: string, text: string): Result<Topology, Problem[]> {
+  if (/^\s*\{\s*"format"\s*:\s*"oracle-/.test(text)) {
+    const file = JSON.parse(text) as { topology?: unknown };
+    return ok(readCase((file.topology ?? file) as Parameters<typeof readCase>[0]));
+  }
+  const read = readDrawingFiles({ [name]: text }, emptyTopology());
+  return read.ok ? ok(read.value.topology) : read;
+}
+
+function probeOf({
+  family,
+  protocol = 'icmp',
+  port,
+}: Question): Result<{ probe: Probe; family: 4 | 6 | null }, string> {
+  if (family !== undefined && family !== '4' && family !== '6') return fail(`--family is 4 or 6, not “${family}”.`);
+  const which = family === undefined ? null : (Number(family) as 4 | 6);
+  if (protocol === 'icmp') {
+    if (port !== undefined) return fail('--port goes with --protocol tcp or udp.');
+    return ok({ probe: { protocol }, family: which });
+  }
+  if (protocol !== 'tcp' && protocol !== 'udp') return fail(`--protocol is icmp, tcp or udp, not “${protocol}”.`);
+  const number = Number(port);
+  if (!Number.isInteger(number) || number < 1 || number > 65535)
+    return fail(`--protocol ${protocol} wants a --port from 1 to 65535.`);
+  return ok({ probe: { protocol, port: number }, family: which });
+}
+
+function pairOf(model: NetworkModel, from: Instance, target: Target, probe: Probe) {
+  let found = model.reach.ask(from.id, target, probe);
+  // The answer of a pair of the same classes holds; its names and addresses may be those of the others.
+  const isOwn = found.request.hops[0]?.device === from.id && found.asked === formatAddress(target.address);
+  if (found.reason && !isOwn) found = trace(model, from.id, target.device, target.address, probe);
+  return {
+    from: from.name,
+    to: { device: nameOf(model, target.device), address: formatAddress(target.address) },
+    outcome: wordOf(model, found, target, probe),
+    reached: found.reached,
+    reason: reasonOf(model, found),
+  };
+}
+
+function wordOf(model: NetworkModel, found: Trace, target: Target, probe: Probe): Trace['answer'] | Outcome {
+  if (probe.protocol !== 'tcp') return found.answer;
+  return outcomeOf(model, found, listensAt(model, target.device, probe.port)) ?? 'uncertain';
+}
+
+function reasonOf(model: NetworkModel, { reason, direction }: Trace) {
+  if (!reason) return null;
+  return { code: reason.code, direction: direction ?? 'request', at: placeOf(model, reason.at), text: reason.text };
+}
+const placeOf = (model: NetworkModel, { device, port }: Reason['at']) => ({
+  ...(device !== undefined && { device: nameOf(model, device) }),
+  ...(port !== undefined && { port }),
+});
+
+const wayOf = (model: NetworkModel, { hops, delivered }: Way) => ({
+  hops: hops.map(({ device, in: by, out, decided, route, frames }) => ({
+    device: nameOf(model, device),
+    in: by,
+    out,
+    decided,
+    route: route && {
+      prefix: formatPrefix(route.prefix),
+      via: route.via && formatAddress(route.via),
+      source: route.source,
+    },
+    frames,
+  })),
+  delivered: delivered && nameOf(model, delivered),
+});
+
+const nameOf = (model: NetworkModel, id: string): string => model.instances.get(id)?.name ?? id;
+const deviceBy = (model: NetworkModel, text: string): Instance | undefined =>
+  [...model.instances.values()].find((one) => one.name.toLowerCase() === text.toLowerCase());
+
+/** A target by the name of its device, or by its address. */
+function targetBy(model: NetworkModel, text: string, family: 4 | 6 | null): Target | undefined {
+  const targets = model.reach.targets();
+  const read = parseAddress(text);
+  if (read.ok) return targets.find((one) => sameAddress(one.address, read.value));
+  const device = deviceBy(model, text);
+  return targets.find((one) => one.device === device?.id && (!family || one.address.family === family));
+}
