@@ -260,13 +260,18 @@ function probeOf({
 }
 
 function pairOf(model: NetworkModel, from: Instance, target: Target, probe: Probe) {
-  let found = model.reach.ask(from.id, target, probe);
-  // The answer of a pair of the same classes holds; its names and addresses may be those of the others.
-  const isOwn = found.request.hops[0]?.device === from.id && found.asked === formatAddress(target.address);
-  if (found.reason && !isOwn) found = trace(model, from.id, target.device, target.address, probe);
+  const to = { device: nameOf(model, target.device), address: formatAddress(target.address) };
+  const { answer } = model.reach.answer(from.id, target, probe);
+  if (answer === 'yes') {
+    const outcome =
+      probe.protocol !== 'tcp' ? answer : listensAt(model, target.device, probe.port) ? 'open' : 'refused';
+    return { from: from.name, to, outcome, reached: true, reason: null };
+  }
+  // The reason is that of this pair, not of one like it: its own names and addresses.
+  const found = trace(model, from.id, target.device, target.address, probe);
   return {
     from: from.name,
-    to: { device: nameOf(model, target.device), address: formatAddress(target.address) },
+    to,
     outcome: wordOf(model, found, target, probe),
     reached: found.reached,
     reason: reasonOf(model, found),

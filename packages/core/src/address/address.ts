@@ -24,11 +24,12 @@ export interface InterfaceAddress {
 export const bitsOf = (family: Family): number => (family === 4 ? 32 : 128);
 
 /** The netmask of a length as an integer, for instance 0xffffff00 for an IPv4 /24. */
-export function maskOf(family: Family, length: number): bigint {
-  const bits = BigInt(bitsOf(family));
-  const ones = (1n << BigInt(length)) - 1n;
-  return ones << (bits - BigInt(length));
-}
+export const maskOf = (family: Family, length: number): bigint => MASKS[family][length]!;
+
+/** Worked out once: masks are asked for with every address that is compared. */
+const masks = (bits: number): bigint[] =>
+  Array.from({ length: bits + 1 }, (_, length) => ((1n << BigInt(length)) - 1n) << BigInt(bits - length));
+const MASKS: Readonly<Record<Family, readonly bigint[]>> = { 4: masks(32), 6: masks(128) };
 
 /** The block of `length` bits that holds the address. */
 export function prefixOf(address: Address, length: number): Prefix {

@@ -11,5 +11,6 @@ export * from './physical';
 export * from './problems';
 export * from './reach';
 export * from './reason';
+export * from './step';
 export * from './suggest-link';
 export * from './trace';

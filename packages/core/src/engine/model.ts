@@ -5,7 +5,7 @@ import { type Network } from './network';
 import { type Physical, physical } from './physical';
 import { ReachGrid } from './reach';
 import { settledNetwork } from './settle';
-import { type Layers } from './trace';
+import { type Layers } from './step';
 
 /** How real equipment of the lab behaves where standards leave a choice. */
 export interface EngineOptions {

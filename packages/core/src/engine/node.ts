@@ -49,9 +49,11 @@ export interface Node {
 
 /** Longest prefix first; each prefix with its best routes (several of equal cost). */
 export class RouteTable {
-  /** Invariant: lengths in falling order; every route set is non-empty and of one distance. */
-  private readonly byLength = new Map<string, Map<bigint, Route[]>>();
-  private lengths: Record<Family, number[]> = { 4: [], 6: [] };
+  /** By family, lengths in falling order; every route set is non-empty and of one distance and metric. */
+  private readonly byLength: Record<Family, { length: number; mask: bigint; routes: Map<bigint, Route[]> }[]> = {
+    4: [],
+    6: [],
+  };
 
   /**
    * Offers a route: it replaces routes of a larger distance or, of the same source, of a larger metric to the same
@@ -59,31 +61,30 @@ export class RouteTable {
    */
   add(route: Route): void {
     const { family, length, value } = route.prefix;
-    const key = `${family}/${length}`;
-    let map = this.byLength.get(key);
-    if (!map) {
-      this.byLength.set(key, (map = new Map<bigint, Route[]>()));
-      this.lengths[family] = [...this.lengths[family], length].sort((a, b) => b - a);
+    const lengths = this.byLength[family];
+    let found = lengths.find((one) => one.length === length);
+    if (!found) {
+      found = { length, mask: maskOf(family, length), routes: new Map() };
+      lengths.push(found);
+      lengths.sort((a, b) => b.length - a.length);
     }
-    const known = map.get(value);
+    const known = found.routes.get(value);
     const order = known ? route.distance - known[0]!.distance || route.metric - known[0]!.metric : -1;
-    if (order < 0) map.set(value, [route]);
+    if (order < 0) found.routes.set(value, [route]);
     else if (order === 0) known!.push(route);
   }
 
   /** The best routes to an address; `accept` leaves prefixes out. */
-  lookup(address: Address, accept: (prefix: Prefix) => boolean = () => true): readonly Route[] {
-    for (const length of this.lengths[address.family]) {
-      const found = this.byLength
-        .get(`${address.family}/${length}`)
-        ?.get(address.value & maskOf(address.family, length));
-      if (found && accept(found[0]!.prefix)) return found;
+  lookup(address: Address, accept?: (prefix: Prefix) => boolean): readonly Route[] {
+    for (const { mask, routes } of this.byLength[address.family]) {
+      const found = routes.get(address.value & mask);
+      if (found && (!accept || accept(found[0]!.prefix))) return found;
     }
     return [];
   }
 
   all(): Route[] {
-    return [...this.byLength.values()].flatMap((map) => [...map.values()].flat());
+    return [...this.byLength[4], ...this.byLength[6]].flatMap(({ routes }) => [...routes.values()].flat());
   }
 }
 

@@ -12,13 +12,21 @@ import { addressMatcher } from './filters';
 import { forwards } from './instances';
 import { leaseKey } from './network';
 import { type Node } from './node';
-import { ECHO, type Layers, type Probe, type Trace, trace } from './trace';
+import { type Layers } from './step';
+import { ECHO, type Probe, type Trace, answerTo, firstPacket, isCertain, trace } from './trace';
+import { Ways } from './ways';
 
 /** An address that can be asked for, with the device that has it. */
 export interface Target {
   readonly device: string;
   readonly address: Address;
 }
+
+/** More addresses than any drawing has: numbers of pairs are put together with it. */
+const MOST_TARGETS = 2 ** 24;
+
+/** An answer without its way. */
+export type Reachability = Pick<Trace, 'answer' | 'reached' | 'direction'>;
 
 /**
  * Who reaches whom, worked out once for each pair of classes. Devices of a class are alike in everything a packet's way
@@ -27,20 +35,37 @@ export interface Target {
  * classes by themselves.
  */
 export class ReachGrid {
-  private readonly classOf = new Map<string, string>();
+  private readonly classOf = new Map<string, number>();
+  /** How many addresses each device has. */
+  private readonly counts = new Map<string, number>();
   private readonly known = new Map<string, Trace>();
+  private readonly verdicts = new Map<string, Map<number, Reachability>>();
+  private readonly numbers = new Map<string, number>();
+  private readonly targetNumbers = new WeakMap<Target, number>();
+  private readonly all: readonly Target[];
+  private readonly ways: Ways | null;
 
   constructor(private readonly layers: Layers) {
+    this.ways = Ways.hold(layers) ? new Ways(layers) : null;
+    this.all = [...layers.layer3.nodes.values()].flatMap((node) =>
+      node.attachments.flatMap((one) => one.addresses.map(({ address }) => ({ device: node.instance.id, address }))),
+    );
     const special = specialOf(layers);
-    for (const node of layers.layer3.nodes.values())
-      this.classOf.set(node.instance.id, classKey(layers, node, special));
+    const numbers = new Map<string, number>();
+    for (const node of layers.layer3.nodes.values()) {
+      const key = classKey(layers, node, special);
+      if (!numbers.has(key)) numbers.set(key, numbers.size);
+      this.classOf.set(node.instance.id, numbers.get(key)!);
+      this.counts.set(
+        node.instance.id,
+        node.attachments.reduce((sum, one) => sum + one.addresses.length, 0),
+      );
+    }
   }
 
   /** Every address of every device, sorted by device. */
-  targets(): Target[] {
-    return [...this.layers.layer3.nodes.values()].flatMap((node) =>
-      node.attachments.flatMap((one) => one.addresses.map(({ address }) => ({ device: node.instance.id, address }))),
-    );
+  targets(): readonly Target[] {
+    return this.all;
   }
 
   /** How many classes the devices fall into. */
@@ -53,17 +78,72 @@ export class ReachGrid {
    * for this pair too, its names and addresses may be those of the others.
    */
   ask(from: string, target: Target, probe: Probe = ECHO): Trace {
-    const [a, b] = [this.classOf.get(from), this.classOf.get(target.device)];
-    const single = this.addressesOf(target.device) === 1;
-    const asked = probe.protocol === 'icmp' ? '' : ` ${probe.protocol} ${probe.port}`;
-    const key = `${a} > ${b}${single ? '' : ` ${formatAddress(target.address)}`}${asked}`;
+    const key = this.keyOf(from, target, probe);
     let found = this.known.get(key);
     if (!found) this.known.set(key, (found = trace(this.layers, from, target.device, target.address, probe)));
     return found;
   }
 
-  private addressesOf(device: string): number {
-    return this.layers.layer3.nodes.get(device)!.attachments.reduce((sum, one) => sum + one.addresses.length, 0);
+  /** One number for all targets that are answered alike: the class of a device with one address, else the address. */
+  private numberOf(target: Target): number {
+    let number = this.targetNumbers.get(target);
+    if (number === undefined) {
+      const b = this.classOf.get(target.device)!;
+      const text = this.counts.get(target.device) === 1 ? String(b) : `${b} ${formatAddress(target.address)}`;
+      number = this.numbers.get(text) ?? this.numbers.size;
+      this.numbers.set(text, number);
+      this.targetNumbers.set(target, number);
+    }
+    return number;
+  }
+
+  private keyOf(from: string, target: Target, probe: Probe): string {
+    const [a, b] = [this.classOf.get(from), this.classOf.get(target.device)];
+    const single = this.counts.get(target.device) === 1;
+    const asked = probe.protocol === 'icmp' ? '' : ` ${probe.protocol} ${probe.port}`;
+    return `${a} > ${b}${single ? '' : ` ${formatAddress(target.address)}`}${asked}`;
+  }
+
+  /**
+   * Only the answer for a pair. Where no device changes packets it is put together from where packets end, worked out
+   * once for all sources; else it is that of the trace.
+   */
+  answer(from: string, target: Target, probe: Probe = ECHO): Reachability {
+    const asked = probe.protocol === 'icmp' ? 'icmp' : `${probe.protocol} ${probe.port}`;
+    let verdicts = this.verdicts.get(asked);
+    if (!verdicts) this.verdicts.set(asked, (verdicts = new Map<number, Reachability>()));
+    const key = this.classOf.get(from)! * MOST_TARGETS + this.numberOf(target);
+    let verdict = verdicts.get(key);
+    if (!verdict) verdicts.set(key, (verdict = this.quick(from, target, probe) ?? this.ask(from, target, probe)));
+    return verdict;
+  }
+
+  private quick(from: string, { device: to, address }: Target, probe: Probe): Reachability | null {
+    const sent = this.ways?.from(from, firstPacket(probe), address);
+    if (!sent) return null;
+    const verdicts: Reachability[] = [];
+    for (const { packet, end } of sent) {
+      if (end.delivered !== to) {
+        const answer = end.delivered === null && isCertain(end.code ?? undefined) ? 'no' : 'uncertain';
+        verdicts.push({ answer, reached: false, direction: 'request' });
+        continue;
+      }
+      const back = this.ways!.from(to, answerTo(packet!), packet!.source);
+      if (!back) return null;
+      for (const { end: home } of back)
+        verdicts.push(
+          home.delivered === from
+            ? { answer: 'yes', reached: true, direction: null }
+            : {
+                answer: home.delivered === null && isCertain(home.code ?? undefined) ? 'no' : 'uncertain',
+                reached: true,
+                direction: 'reply',
+              },
+        );
+    }
+    const [first] = verdicts;
+    if (verdicts.every((one) => one.answer === first!.answer)) return first!;
+    return { ...verdicts.find((one) => one.answer !== 'yes')!, answer: 'uncertain' };
   }
 }
 

@@ -1,3 +1,4 @@
+import { analyse } from '../engine';
 import { readTopology } from '../topology';
 import { filesIn, readJson } from '../tests/topologies';
 import { type CaseFile, type CaseNode, type CaseTopology, compareCase, readCase, writeCase } from '.';
@@ -131,6 +132,24 @@ test('routes with their next hops and leases are the measured ones, and so is wh
   expect(sum.leases).toBe(18);
   // One host on a one-way wire learns the router's MAC from its question: see decision 18.
   expect(sum.reached - sum.reachedAgree).toBe(8);
+});
+
+test('an answer put together from where packets end is that of the trace', () => {
+  for (const [name, file] of cases) {
+    const { reach } = analyse(readCase(file.topology));
+    const devices = new Set(reach.targets().map((one) => one.device));
+    for (const from of devices)
+      for (const target of reach.targets()) {
+        if (target.device === from) continue;
+        const { answer, reached, direction } = reach.ask(from, target);
+        expect([name, from, target, reach.answer(from, target)]).toMatchObject([
+          name,
+          from,
+          target,
+          { answer, reached, direction },
+        ]);
+      }
+  }
 });
 
 test('a pair asked by its class answers as if asked alone', () => {

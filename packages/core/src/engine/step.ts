@@ -1,0 +1,318 @@
+import { type Address, formatAddress, formatPrefix, sameAddress } from '../address';
+import { type DataLink } from './datalink';
+import { type Packet, judge } from './filters';
+import { type Instance, forwards } from './instances';
+import {
+  type Translation,
+  answersFor,
+  applied,
+  translateDestination,
+  translateSource,
+  translatedBack,
+  wordsOf,
+} from './nat';
+import { type Network, leaseKey } from './network';
+import { type Attachment, type Node, type Route, isBroadcast, owns, sourceAddress } from './node';
+import { type Reason, type ReasonCode } from './reason';
+
+/** The stages a trace looks things up in. */
+export interface Layers {
+  readonly instances: ReadonlyMap<string, Instance>;
+  readonly layer2: DataLink;
+  readonly layer3: Network;
+}
+
+/** A packet before it has left its source, which chooses the address by the way out. */
+export type Unsent = Omit<Packet, 'source' | 'destination'> & { source?: Address };
+
+/** What devices on the way know of the connection that a packet belongs to. */
+export interface Flow {
+  readonly flow: 'request' | 'reply';
+  readonly made: readonly Translation[];
+  /** An ICMP message about a packet: it is translated back by what it quotes, whatever its ports. */
+  readonly isError?: boolean;
+}
+
+/** A packet at a device; `packet` is null at its source. */
+export interface PacketAt {
+  readonly device: string;
+  readonly arrived: Attachment | null;
+  readonly unsent: Unsent;
+  readonly packet: Packet | null;
+  readonly address: Address;
+  readonly flow: Flow;
+}
+
+/** What a device does with a packet: it ends there, is accepted, or goes on. Sentences are made when somebody asks. */
+export type Step =
+  | {
+      readonly kind: 'end';
+      readonly code: ReasonCode;
+      readonly at: Reason['at'];
+      readonly tell: () => string;
+      readonly notes: readonly string[];
+      readonly route: Route | null;
+      readonly packet: Packet | null;
+      readonly flow: Flow;
+    }
+  | { readonly kind: 'accepted'; readonly packet: Packet; readonly tell: () => string; readonly flow: Flow }
+  | {
+      readonly kind: 'on';
+      readonly route: Route & { out: Attachment };
+      readonly next: Attachment;
+      readonly packet: Packet;
+      readonly flow: Flow;
+      readonly tell: () => string;
+    };
+
+/** One for each route of equal cost; a single one where the packet ends or is accepted. */
+export function stepsOf(layers: Layers, { device, arrived, unsent, ...standing }: PacketAt): Step[] {
+  const node = layers.layer3.nodes.get(device)!;
+  const name = node.instance.name;
+  let { packet, address, flow } = standing;
+  const notes: string[] = [];
+  const end = (
+    code: ReasonCode,
+    tell: () => string,
+    route: Route | null = null,
+    at: Reason['at'] = { device },
+  ): Step => ({
+    kind: 'end',
+    code,
+    at,
+    tell,
+    notes,
+    route,
+    packet,
+    flow,
+  });
+  if (arrived && packet) {
+    const verdict = verdictOf(node, arrived, packet, 'in');
+    if (verdict && !verdict.passes) return [end('FILTERED', () => verdict.text, null, { device, port: arrived.key })];
+    if (verdict) notes.push(verdict.text);
+    const change = flow.flow === 'request' ? translateDestination(node, arrived, packet) : null;
+    const back = flow.flow === 'reply' ? backAt(flow, device, packet) : null;
+    if (change) {
+      packet = applied(packet, change);
+      flow = { ...flow, made: [...flow.made, change] };
+      notes.push(`${name} translates: ${wordsOf(change)}.`);
+    } else if (back) {
+      packet = back;
+      notes.push(`${name} translates back to ${formatAddress(back.destination)}.`);
+    }
+    address = packet.destination;
+  }
+  if (owns(node, address))
+    return [
+      {
+        kind: 'accepted',
+        packet: packet ?? { ...unsent, source: unsent.source ?? address, destination: address },
+        tell: () => [...notes, `${formatAddress(address)} is ${name}'s own address: accepted.`].join(' '),
+        flow,
+      },
+    ];
+  if (arrived && !forwards(node.instance, address.family))
+    return [
+      end('NOT_FORWARDING', () => `${name} does not forward: the packet for ${formatAddress(address)} ends here.`),
+    ];
+  if (isBroadcast(node, address))
+    return [
+      end(
+        'BROADCAST_ADDRESS',
+        () => `${formatAddress(address)} is the broadcast address of a subnet of ${name}: no single device has it.`,
+      ),
+    ];
+  const routes = node.table.lookup(address);
+  if (!routes.length) return [noRoute(node, address, arrived === null, end)];
+  return routes.map((route) =>
+    leadsOut(route)
+      ? handOver(layers, { node, arrived, notes, unsent }, route, { packet, address, flow }, end)
+      : end('NULL_ROUTE', () => `${name} discards packets for ${formatPrefix(route.prefix)} (null route).`, route),
+  );
+}
+
+const leadsOut = (route: Route): route is Route & { out: Attachment } => route.out !== null;
+
+type End = (code: ReasonCode, tell: () => string, route?: Route | null, at?: Reason['at']) => Step;
+
+/** The packet as a device that translated its request knows it; null where it does not. */
+function backAt({ made, isError }: Flow, device: string, packet: Packet): Packet | null {
+  if (!isError) return translatedBack(made, device, packet, 'source');
+  const found = made.find(
+    (one) => one.device === device && one.side === 'source' && sameAddress(one.after, packet.destination),
+  );
+  return found ? { ...packet, destination: found.before } : null;
+}
+
+/** What a filter says of a packet, with its sentence; null where there is none. */
+function verdictOf(
+  { instance }: Node,
+  at: Attachment,
+  packet: Packet,
+  way: 'in' | 'out',
+): { passes: boolean; text: string } | null {
+  const { config } = at;
+  const id =
+    packet.destination.family === 4
+      ? way === 'in'
+        ? config.filterIn4
+        : config.filterOut4
+      : way === 'in'
+        ? config.filterIn6
+        : config.filterOut6;
+  const verdict = judge(instance, id, packet);
+  if (!verdict) return null;
+  const { passes, filter, line } = verdict;
+  const by = line === null ? 'its closing deny' : `its line ${line}`;
+  const where = way === 'in' ? `comes in by ${at.key}` : `leaves by ${at.key}`;
+  return {
+    passes,
+    text: `${instance.name} filters what ${where} with ${filter}: ${by} ${passes ? 'permits' : 'denies'} it.`,
+  };
+}
+
+/** Protocols that this version does not compute: what they would teach is not known. */
+const isUnknown = ({ instance: { settings } }: Node, family: 4 | 6): boolean =>
+  family === 6 && settings.ospf6 !== undefined;
+
+function noRoute(node: Node, address: Address, isSource: boolean, end: End): Step {
+  const { instance } = node;
+  if (isUnknown(node, address.family))
+    return end(
+      'NOT_COMPUTED',
+      () =>
+        `${instance.name} may learn a route to ${formatAddress(address)} by a routing protocol: that is not computed yet.`,
+    );
+  if (isSource && address.family === 6 && node.attachments.some(({ config }) => config.v6?.slaac))
+    return end('NOT_COMPUTED', () => `${instance.name} gets its address automatically: that is not computed yet.`);
+  const active = node.attachments.filter((one) => one.up);
+  if (isSource && !active.some((one) => one.addresses.length))
+    return node.attachments.some((one) => one.addresses.length)
+      ? end('INTERFACE_DOWN', () => `No interface of ${instance.name} with an address is up.`)
+      : end('NO_ADDRESS', () => `${instance.name} has no address.`);
+  const outside = node.refused.find((one) => one.code === 'GATEWAY_OUTSIDE' || one.code === 'ADDRESS_UNREADABLE');
+  if (isSource && !forwards(instance, address.family))
+    return outside
+      ? end(outside.code, () => outside.text)
+      : end(
+          'NO_GATEWAY',
+          () => `${formatAddress(address)} is not in a subnet of ${instance.name}, and it has no gateway.`,
+        );
+  return end('NO_ROUTE', () => `${instance.name} has no route to ${formatAddress(address)}.`);
+}
+
+/** Asks for the next hop on the wire (ARP, RFC 826; neighbour discovery, RFC 4861) and hands the packet over. */
+function handOver(
+  layers: Layers,
+  {
+    node,
+    arrived,
+    notes,
+    unsent,
+  }: { node: Node; arrived: Attachment | null; notes: readonly string[]; unsent: Unsent },
+  route: Route & { out: Attachment },
+  { packet: held, address, flow: known }: Pick<PacketAt, 'packet' | 'address' | 'flow'>,
+  end: End,
+): Step {
+  const { out } = route;
+  const { instance } = node;
+  const target = route.via ?? address;
+  const from = held?.source ?? unsent.source ?? sourceAddress(out, target);
+  if (!from)
+    return end(
+      'NO_ADDRESS',
+      () => `${instance.name} ${out.key} has no IPv${address.family} address to send from.`,
+      route,
+    );
+  let packet: Packet = held ?? { ...unsent, source: from, destination: address };
+  let flow = known;
+  const told = [...notes];
+  if (arrived) {
+    const verdict = verdictOf(node, out, packet, 'out');
+    if (verdict && !verdict.passes)
+      return end('FILTERED', () => verdict.text, route, { device: instance.id, port: out.key });
+    if (verdict) told.push(verdict.text);
+    if (flow.flow === 'request') {
+      const change = translateSource(node, arrived, out, packet);
+      if (change) {
+        packet = applied(packet, change);
+        flow = { ...flow, made: [...flow.made, change] };
+        told.push(`${instance.name} translates: ${wordsOf(change)}.`);
+      }
+    } else packet = translatedBack(flow.made, instance.id, packet, 'destination') ?? packet;
+  }
+  const lease = arrived ? undefined : layers.layer3.leases.get(leaseKey(instance.id, out.key));
+  if (lease?.rivals)
+    return end(
+      'DHCP_TWICE',
+      () => `Several servers offer ${instance.name} an address: which one it takes is not certain.`,
+      route,
+    );
+  const { layer2 } = layers;
+  const asked = out.point;
+  if (asked === null)
+    return end(
+      'NO_ANSWER',
+      () => `${instance.name} ${out.key} is no interface on a wire: nobody answers for ${formatAddress(target)}.`,
+      route,
+    );
+  if (layer2.storms.has(layer2.domainOf(asked)))
+    return end(
+      'STORM',
+      () =>
+        `The wire at ${instance.name} ${out.key} has a loop that no spanning tree breaks: frames circle without end.`,
+      route,
+    );
+  const answering = answers(layers, out, target);
+  if (answering.length > 1)
+    return end(
+      'DUPLICATE_ADDRESS',
+      () =>
+        `${answering.length} interfaces answer for ${formatAddress(target)}: ${answering.map((one) => layers.instances.get(one.instance)!.name).join(' and ')}.`,
+      route,
+    );
+  const next = answering[0];
+  if (!next) {
+    const whom = sameAddress(target, address) ? formatAddress(target) : `the next hop ${formatAddress(target)}`;
+    return end(
+      route.via ? 'NEXT_HOP_UNREACHABLE' : 'NO_ANSWER',
+      () => `${instance.name} asks for ${whom} on ${out.key}: nobody answers.`,
+      route,
+      { device: instance.id, port: out.key },
+    );
+  }
+  const way = (): string =>
+    route.source === 'connected'
+      ? `${formatPrefix(route.prefix)} is connected on ${out.key}.`
+      : `Route ${formatPrefix(route.prefix)} via ${formatAddress(target)}, ${route.source}.`;
+  return { kind: 'on', route, next, packet, flow, tell: () => [...told, way()].join(' ') };
+}
+
+/**
+ * Interfaces that answer for an address asked for on a wire: only for addresses of the receiving interface itself, and
+ * for those in its subnet that its device translates to.
+ */
+function answers(layers: Layers, asking: Attachment, address: Address): readonly Attachment[] {
+  let known = heard.get(asking);
+  if (!known) heard.set(asking, (known = new Map<bigint, readonly Attachment[]>()));
+  const key = address.family === 4 ? address.value : address.value + BEYOND_4;
+  let found = known.get(key);
+  if (!found) known.set(key, (found = answering(layers, asking, address)));
+  return found;
+}
+/** What was asked for once: attachments are made anew for every analysis. Numbers of IPv6 begin after those of IPv4. */
+const BEYOND_4 = 1n << 32n;
+const heard = new WeakMap<Attachment, Map<bigint, readonly Attachment[]>>();
+
+function answering({ layer2, layer3 }: Layers, asking: Attachment, address: Address): readonly Attachment[] {
+  const isNear = (one: Attachment): boolean =>
+    one !== asking &&
+    one.point !== null &&
+    layer2.hears(asking.point!, one.point) &&
+    layer2.hears(one.point, asking.point!);
+  const own = (layer3.owners.get(formatAddress(address)) ?? []).filter(isNear);
+  const translating = layer3.translators.flatMap((node) =>
+    node.attachments.filter((one) => one.up && answersFor(node, one, address) && isNear(one) && !own.includes(one)),
+  );
+  return translating.length ? [...own, ...translating] : own;
+}
