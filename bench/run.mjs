@@ -1,11 +1,14 @@
 // npm run bench: how Sobrin's computations grow and how its pages answer, measured now on this machine.
 import { buildPackages } from '../scripts/lib/build.mjs';
+import { benchEngine } from './engine.mjs';
 import { benchPlan } from './plan.mjs';
 import { benchPlanPage } from './plan-page.mjs';
 
 const say = (text) => console.log(text);
 await buildPackages(['packages/core']);
-say('Address plan, in core');
+say('Engine: routers with OSPF, switches, hosts');
+benchEngine(say);
+say('\nAddress plan, in core');
 benchPlan(say);
 say('\nPlan page, 500 subnets and 20,000 addresses');
 await benchPlanPage(say);
