@@ -84,11 +84,16 @@ export function network(
     if (textOf(next) === textOf(learnt)) break;
     learnt = next;
     nodes = tabled(bases, leases, learnt);
+    // What nobody takes over from elsewhere does not change with the tables.
+    if (!bases.some(({ instance }) => takesRoutesOver(instance))) break;
     database = ospf(nodes, layer2, speedOf);
   }
   const translators = [...nodes.values()].filter((one) => one.instance.settings.nat?.length);
   return { nodes, owners, translators, leases, ospf: database };
 }
+
+const takesRoutesOver = ({ settings: { ospf: area, rip } }: Instance): boolean =>
+  [area, rip].some((one) => one?.redistribute?.length || one?.defaultOriginate);
 
 const textOf = (learnt: ReadonlyMap<string, readonly Route[]>): string =>
   [...learnt]
