@@ -1,7 +1,7 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { run } from './main';
+import { sobrin } from './tests/sobrin';
 
 const root = path.resolve(__dirname, '..', '..', '..');
 const demo = (...parts: string[]): string => path.join(root, 'demo', 'valley-lan', ...parts);
@@ -9,15 +9,6 @@ let folder: string;
 beforeAll(() => void (folder = mkdtempSync(path.join(tmpdir(), 'sobrin-cli-'))));
 afterAll(() => rmSync(folder, { recursive: true }));
 
-async function sobrin(...args: string[]): Promise<{ status: number; out: string; err: string }> {
-  let [out, err] = ['', ''];
-  const status = await run(
-    ['node', 'sobrin', ...args],
-    { write: (text) => (out += text) },
-    { write: (text) => (err += text) },
-  );
-  return { status, out, err };
-}
 const written = (name: string, text: string): string => {
   const file = path.join(folder, name);
   writeFileSync(file, text);

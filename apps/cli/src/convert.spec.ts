@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { run } from './main';
+import { sobrin } from './tests/sobrin';
 
 type Named = { name: string };
 const root = path.resolve(__dirname, '..', '..', '..');
@@ -18,15 +18,7 @@ beforeAll(() => {
 });
 afterAll(() => rmSync(folder, { recursive: true }));
 
-async function convert(from: string, to: string): Promise<{ status: number; out: string; err: string }> {
-  let [out, err] = ['', ''];
-  const status = await run(
-    ['node', 'sobrin', 'convert', at(from), at(to)],
-    { write: (text) => (out += text) },
-    { write: (text) => (err += text) },
-  );
-  return { status, out, err };
-}
+const convert = (from: string, to: string) => sobrin('convert', at(from), at(to));
 /** What a program of somebody else prints; the test fails where it complains. */
 function told(program: string, ...args: string[]): string {
   const { status, stdout, stderr, error } = spawnSync(program, args, { encoding: 'utf8', maxBuffer: 1e8 });

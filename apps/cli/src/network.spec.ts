@@ -1,21 +1,12 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { run } from './main';
+import { sobrin } from './tests/sobrin';
 
 const root = path.resolve(__dirname, '..', '..', '..');
 const demo = path.join(root, 'demo', 'three-stations', 'lab.json');
 const kernel = (name: string): string => path.join(root, 'fixtures', 'kernel-cases', name);
 
-async function sobrin(...args: string[]): Promise<{ status: number; out: string; err: string }> {
-  let [out, err] = ['', ''];
-  const status = await run(
-    ['node', 'sobrin', ...args],
-    { write: (text) => (out += text) },
-    { write: (text) => (err += text) },
-  );
-  return { status, out, err };
-}
 interface Pair {
   from: string;
   to: { device: string; address: string };

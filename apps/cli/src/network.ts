@@ -46,14 +46,9 @@ export async function reach(
   out: Output,
   err: Output,
 ): Promise<number> {
-  const model = await modelOf(file, err);
-  const asked = probeOf(question);
-  if (!model) return STATUS.unusable;
-  if (!asked.ok) {
-    err.write(`${asked.error}\n`);
-    return STATUS.unusable;
-  }
-  const { probe, family } = asked.value;
+  const asked = await understood(file, question, err);
+  if (!asked) return STATUS.unusable;
+  const { model, probe, family } = asked;
   const targets = model.reach.targets().filter((one) => !family || one.address.family === family);
   const owned = new Map<string, Target[]>();
   for (const target of targets) owned.set(target.device, [...(owned.get(target.device) ?? []), target]);
@@ -92,14 +87,9 @@ export async function traceOne(
   out: Output,
   err: Output,
 ): Promise<number> {
-  const model = await modelOf(file, err);
-  const asked = probeOf(question);
-  if (!model) return STATUS.unusable;
-  if (!asked.ok) {
-    err.write(`${asked.error}\n`);
-    return STATUS.unusable;
-  }
-  const { probe, family } = asked.value;
+  const asked = await understood(file, question, err);
+  if (!asked) return STATUS.unusable;
+  const { model, probe, family } = asked;
   const source = deviceBy(model, from);
   const target = targetBy(model, to, family);
   if (!source || !target) {
@@ -219,6 +209,19 @@ function leaseAt(model: NetworkModel, instance: Instance, key: string) {
         server: nameOf(model, lease.server),
       }
     : null;
+}
+
+/** The network of a file and what is asked of it; null where one of them is none, which is told. */
+async function understood(
+  file: string,
+  question: Question,
+  err: Output,
+): Promise<{ model: NetworkModel; probe: Probe; family: 4 | 6 | null } | null> {
+  const model = await modelOf(file, err);
+  const asked = probeOf(question);
+  if (model && asked.ok) return { model, ...asked.value };
+  if (!asked.ok) err.write(`${asked.error}\n`);
+  return null;
 }
 
 async function modelOf(file: string, err: Output): Promise<NetworkModel | null> {
