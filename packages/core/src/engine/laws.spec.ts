@@ -1,0 +1,138 @@
+import fc from 'fast-check';
+import { formatAddress } from '../address';
+import { type CaseFile, readCase } from '../formats';
+import { drawings } from '../tests/arbitrary';
+import { filesIn, readJson } from '../tests/topologies';
+import { type Topology } from '../topology';
+import { type NetworkModel, analyse, problemsOf } from '.';
+
+/** Networks of all families, as a beginning for random ones. */
+const networks = filesIn('fixtures', 'kernel-cases')
+  .filter((_name, at) => at % 3 === 0)
+  .map((name) => readCase((readJson('fixtures', 'kernel-cases', name) as CaseFile).topology));
+
+/** What may happen to a network: the number chooses the thing it happens to. */
+const MISHAPS: Record<string, (topology: Topology, number: number) => void> = {
+  breakLink: ({ links }, number) => {
+    const id = pick(links, number);
+    if (id) links[id]!.broken = true;
+  },
+  dropLink: ({ links }, number) => {
+    const id = pick(links, number);
+    if (id) delete links[id];
+  },
+  replug: ({ links }, number) => {
+    const [one, other] = [pick(links, number), pick(links, number + 1)];
+    if (one && other && one !== other) [links[one]!.b, links[other]!.b] = [links[other]!.b, links[one]!.b];
+  },
+  forget: ({ devices }, number) => {
+    const settings = devices[pick(devices, number)!]!.settings ?? {};
+    const key = pick(settings, Math.floor(number / 7)) as keyof typeof settings | undefined;
+    if (key) delete settings[key];
+  },
+  portOff: ({ devices }, number) => {
+    const ports = devices[pick(devices, number)!]!.ports ?? {};
+    const key = pick(ports, Math.floor(number / 7));
+    if (key) ports[key] = { ...ports[key], enabled: false };
+  },
+  otherVlan: ({ devices }, number) => {
+    const ports = devices[pick(devices, number)!]!.ports ?? {};
+    const key = pick(ports, Math.floor(number / 7));
+    if (key) ports[key] = { ...ports[key], role: { kind: 'switched', mode: 'access', accessVlan: 1 + (number % 30) } };
+  },
+  otherAddress: ({ devices }, number) => {
+    const faces = devices[pick(devices, number)!]!.interfaces ?? {};
+    const key = pick(faces, Math.floor(number / 7));
+    if (key)
+      faces[key] = { ...faces[key]!, v4: { addresses: [`10.${number % 3}.0.${number % 250}/${8 + (number % 23)}`] } };
+  },
+  wildRoute: ({ devices }, number) => {
+    const device = devices[pick(devices, number)!]!;
+    const via = `10.${number % 4}.0.${1 + (number % 5)}`;
+    device.settings = {
+      ...device.settings,
+      routes: [
+        { prefix: `10.${number % 7}.0.0/16`, via },
+        { prefix: '0.0.0.0/0', via },
+      ],
+    };
+  },
+  noTree: ({ devices }, number) => {
+    const device = devices[pick(devices, number)!]!;
+    device.settings = { ...device.settings, spanningTree: { on: false } };
+  },
+};
+const pick = (map: object, number: number): string | undefined => {
+  const keys = Object.keys(map).sort();
+  return keys[number % keys.length];
+};
+const faulty = fc
+  .tuple(
+    fc.constantFrom(...networks),
+    fc.array(fc.tuple(fc.constantFrom(...Object.keys(MISHAPS)), fc.nat(10_000)), { minLength: 1, maxLength: 6 }),
+  )
+  .map(([network, mishaps]) => {
+    const topology = structuredClone(network);
+    for (const [what, number] of mishaps) MISHAPS[what]!(topology, number);
+    return topology;
+  });
+
+/** Some pairs of a network, always the same ones, with the answer to each. */
+function answers(model: NetworkModel, how: 'ask' | 'answer' = 'answer'): string[] {
+  const targets = [...model.reach.targets()].sort((a, b) => (a.device < b.device ? -1 : 1));
+  const devices = [...new Set(targets.map((one) => one.device))];
+  return devices.flatMap((from, at) =>
+    targets
+      .filter((one, index) => one.device !== from && (index + at) % 5 === 0)
+      .map((to) => {
+        const { answer, reached, direction } = model.reach[how](from, to);
+        return `${from} ${to.device} ${formatAddress(to.address)} ${answer} ${reached} ${direction}`;
+      })
+      .sort(),
+  );
+}
+const turned = <T extends object>(map: T): T => Object.fromEntries(Object.entries(map).reverse()) as T;
+
+describe('whatever happens to a network', () => {
+  test('every question is answered, and the quick answer is that of the trace', () => {
+    fc.assert(
+      fc.property(faulty, (topology) => {
+        problemsOf(analyse(topology));
+        expect(answers(analyse(topology))).toEqual(answers(analyse(topology), 'ask'));
+      }),
+      { numRuns: 60 },
+    );
+  });
+  test('the order in the file, and a device that nothing is plugged into, change nothing', () => {
+    fc.assert(
+      fc.property(faulty, (topology) => {
+        const lone = { name: 'lone', model: 'desktop', at: { x: 0, y: 0 } };
+        const other = { ...topology, devices: { lone, ...turned(topology.devices) }, links: turned(topology.links) };
+        expect(answers(analyse(other))).toEqual(answers(analyse(topology)));
+      }),
+      { numRuns: 40 },
+    );
+  });
+  test('names change nothing', () => {
+    fc.assert(
+      fc.property(faulty, (topology) => {
+        const other = structuredClone(topology);
+        for (const [at, device] of Object.values(other.devices).entries()) device.name = `N${(at * 7) % 13}`;
+        expect(answers(analyse(other))).toEqual(answers(analyse(topology)));
+      }),
+      { numRuns: 20 },
+    );
+  });
+});
+
+test('no drawing that holds together, however absurd, ends in an exception', () => {
+  fc.assert(
+    fc.property(drawings, (topology) => {
+      const model = analyse(topology);
+      problemsOf(model);
+      answers(model, 'ask');
+      answers(model);
+    }),
+    { numRuns: 150 },
+  );
+});
