@@ -101,6 +101,7 @@ test('two on one drawing see what the other saves; changes that meet show both v
   await expect(dialog).toContainText('Two versions of this drawing');
   await expect(dialog.locator('.tile', { hasText: 'ROOF' })).toHaveCount(1);
   await expect(dialog.locator('.tile', { hasText: 'YARD' })).toHaveCount(1);
+  await expect(dialog.getByRole('list', { name: 'Changes' })).toContainText('name: YARD → ROOF');
   await dialog.getByRole('button', { name: /Keep mine/ }).click();
   await saved(other);
   await lookAt(page);

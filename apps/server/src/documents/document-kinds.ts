@@ -42,7 +42,7 @@ export const DOCUMENT_KINDS: Readonly<Record<DocumentKindName, DocumentKind>> = 
     maxBytes: MAX_TOPOLOGY_BYTES,
     applyAll: applyBatch as unknown as DocumentKind['applyAll'],
     read: readTopology,
-    placeWords: (path) => (path.length ? path.join(' › ') : 'the whole drawing'),
+    placeWords: (path, document) => placeInDrawing(path, document as Topology),
   },
   plan: {
     word: 'plan',
@@ -53,3 +53,13 @@ export const DOCUMENT_KINDS: Readonly<Record<DocumentKindName, DocumentKind>> = 
     placeWords: (path, document) => meetingWords(path, document as Plan),
   },
 };
+
+/** A place in a drawing as people call it: by the names of things, not by their ids. */
+function placeInDrawing([part, id, ...rest]: readonly string[], { devices, links, sites }: Topology): string {
+  if (part === undefined) return 'the whole drawing';
+  if (id === undefined) return part;
+  const link = part === 'links' ? links[id] : undefined;
+  const named = part === 'devices' ? devices[id]?.name : part === 'sites' ? sites[id]?.name : undefined;
+  const ends = link && [link.a, link.b].map((end) => `${devices[end.device]?.name ?? ''} ${end.port}`).join(' – ');
+  return [named ?? ends ?? `${part} › ${id}`, ...rest].join(' › ');
+}

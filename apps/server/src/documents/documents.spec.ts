@@ -29,7 +29,7 @@ describe('a student’s drawing', () => {
       await save(demo.zofia, documentId, 1, [{ kind: 'setDevice', id: 'a', set: { name: 'second' } }]).expect(409)
     ).body as Conflict;
     expect([clash.places, clash.by, clash.mine.devices.a!.name, clash.theirs.devices.a!.name, clash.revision]).toEqual([
-      ['devices › a › name'],
+      ['first › name'],
       ['Zofia Wrona'],
       'second',
       'first',

@@ -1,6 +1,9 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
-import { type Topology } from '@sobrin/core';
+import { type Topology, changeWords, drawingChanges } from '@sobrin/core';
+import { useMemo } from 'react';
 import { Drawing } from '../drawing/drawing';
+import { type Marks } from '../drawing/marks';
+import { ChangeList, marksAfter, marksBefore } from './changes';
 import { useBench } from './use-bench';
 
 const LENSES = { ends: false, subnets: false, cables: false };
@@ -8,6 +11,9 @@ const LENSES = { ends: false, subnets: false, cables: false };
 /** Two changes of the same thing: both versions side by side, and one says which holds. Nothing was overwritten. */
 export function ConflictDialog() {
   const { save, document: topology, keepMine, takeTheirs } = useBench((state) => state);
+  const theirs = save.kind === 'conflict' ? save.conflict.theirs : null;
+  const changes = useMemo(() => (theirs ? drawingChanges(theirs, topology) : []), [theirs, topology]);
+  const [before, after] = useMemo(() => [marksBefore(changes), marksAfter(changes)], [changes]);
   if (save.kind !== 'conflict') return null;
   const { conflict } = save;
   return (
@@ -16,8 +22,14 @@ export function ConflictDialog() {
       <DialogContent>
         <Typography sx={{ mb: 2 }}>{conflict.message}</Typography>
         <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2 }}>
-          <Version title="Yours, in this tab" topology={topology} />
-          <Version title="The one saved in between" topology={conflict.theirs} />
+          <Version title="Yours, in this tab" topology={topology} marks={after} />
+          <Version title="The one saved in between" topology={conflict.theirs} marks={before} />
+        </Box>
+        <Typography variant="h3" sx={{ mt: 2 }}>
+          Yours differs from the saved one: {changeWords(changes)}
+        </Typography>
+        <Box sx={{ height: 150, display: 'flex' }}>
+          <ChangeList changes={changes} />
         </Box>
       </DialogContent>
       <DialogActions>
@@ -32,14 +44,14 @@ export function ConflictDialog() {
   );
 }
 
-function Version({ title, topology }: { title: string; topology: Topology }) {
+function Version({ title, topology, marks }: { title: string; topology: Topology; marks: Marks }) {
   return (
     <Box component="section" aria-label={title}>
       <Typography variant="h3" sx={{ mb: 0.5 }}>
         {title}
       </Typography>
-      <Box sx={{ height: 340, border: '1px solid var(--line)', borderRadius: '12px', overflow: 'hidden' }}>
-        <Drawing topology={topology} label={title} lenses={LENSES} />
+      <Box sx={{ height: 260, border: '1px solid var(--line)', borderRadius: '12px', overflow: 'hidden' }}>
+        <Drawing topology={topology} label={title} lenses={LENSES} marks={marks} />
       </Box>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
         {Object.keys(topology.devices).length} devices, {Object.keys(topology.links).length} links

@@ -1,12 +1,7 @@
 import { Alert, Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
-import { IconMinus, IconPencil, IconPlus } from '@tabler/icons-react';
-import { type DrawingChange, type Imported, type Topology, changeWords, drawingChanges } from '@sobrin/core';
+import { type Imported, type Topology, changeWords, drawingChanges } from '@sobrin/core';
 import { useMemo } from 'react';
-
-const SIGNS = { added: IconPlus, changed: IconPencil, removed: IconMinus };
-const TONES = { added: 'var(--spruce)', changed: 'var(--ochre-text)', removed: 'var(--brick)' };
-/** More lines than this nobody reads: how many there are is told. */
-const MOST = 300;
+import { ChangeList } from './changes';
 
 /** What a file would make of the drawing, line by line, before any of it is taken. */
 export function ReadDialog({
@@ -64,42 +59,5 @@ export function ReadDialog({
         )}
       </DialogActions>
     </Dialog>
-  );
-}
-
-/** Changes of a drawing, a line for each thing. */
-export function ChangeList({ changes }: { changes: readonly DrawingChange[] }) {
-  return (
-    <Box
-      component="ul"
-      aria-label="Changes"
-      tabIndex={0}
-      sx={{ listStyle: 'none', m: 0, p: 0, flex: 1, overflowY: 'auto' }}
-    >
-      {changes.slice(0, MOST).map(({ what, sort, id, name, details }) => {
-        const Sign = SIGNS[what];
-        return (
-          <Box
-            component="li"
-            key={`${what} ${sort} ${id}`}
-            sx={{ display: 'flex', gap: 1, py: '5px', borderBottom: '1px solid var(--line)' }}
-          >
-            <Sign size={16} style={{ color: TONES[what], flex: 'none', marginTop: 2 }} aria-hidden />
-            <Box sx={{ width: 130, flex: 'none', color: 'var(--ink2)' }}>
-              {sort} {what}
-            </Box>
-            <Box sx={{ minWidth: 0 }}>
-              <b>{name}</b>
-              {details.length > 0 && (
-                <Typography variant="body2" color="text.secondary">
-                  {details.join(' · ')}
-                </Typography>
-              )}
-            </Box>
-          </Box>
-        );
-      })}
-      {changes.length > MOST && <li>and {changes.length - MOST} more</li>}
-    </Box>
   );
 }

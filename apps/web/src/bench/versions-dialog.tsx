@@ -1,13 +1,6 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from '@mui/material';
 import { type DocumentView, type VersionView } from '@sobrin/contracts';
-import {
-  type DrawingChange,
-  type LabFile,
-  type Topology,
-  DRAWING_FORMATS,
-  changeWords,
-  drawingChanges,
-} from '@sobrin/core';
+import { type LabFile, type Topology, DRAWING_FORMATS, changeWords, drawingChanges } from '@sobrin/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useMemo, useState } from 'react';
 import { Link } from 'react-router';
@@ -15,11 +8,10 @@ import { api } from '../api/client';
 import { fileName, give } from '../api/files';
 import { useChange } from '../api/queries';
 import { Drawing } from '../drawing/drawing';
-import { type Mark, type Marks } from '../drawing/marks';
 import { useShownLab } from '../lab/lab-shell';
 import { Failure, Waiting, when } from '../ui/parts';
 import { usePreferences } from '../ui/preferences';
-import { ChangeList } from './read-dialog';
+import { ChangeList, marksBefore } from './changes';
 import { useBench, useBenchId, useBenchStore } from './use-bench';
 
 const LENSES = { ends: false, subnets: false, cables: false };
@@ -238,7 +230,7 @@ function NameNow() {
 function Compared({ version, title }: { version: Topology; title: string }) {
   const now = useBench((state) => state.document);
   const changes = useMemo(() => drawingChanges(version, now), [version, now]);
-  const marks = useMemo(() => marksOf(changes), [changes]);
+  const marks = useMemo(() => marksBefore(changes), [changes]);
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, minWidth: 0 }}>
       <Typography sx={{ mb: 1 }}>
@@ -255,15 +247,4 @@ function Compared({ version, title }: { version: Topology; title: string }) {
       </Box>
     </Box>
   );
-}
-
-/** On an older version: what is not there any more, and what is other now. */
-function marksOf(changes: readonly DrawingChange[]): Marks {
-  const of = (sort: DrawingChange['sort']): Map<string, Mark> =>
-    new Map(
-      changes.flatMap((one): [string, Mark][] =>
-        one.sort !== sort || one.what === 'added' ? [] : [[one.id, one.what === 'removed' ? 'lost' : 'unsure']],
-      ),
-    );
-  return { devices: of('device'), links: of('link'), sites: of('site') };
 }
