@@ -142,9 +142,13 @@ function CopyToLab({ version, name }: { version: Topology | null; name: string }
 
 const titleOf = ({ name, at }: VersionView): string => name ?? when(at);
 
+/** Painting a larger drawing takes the server so long that a list of such pictures would keep everybody waiting. */
+const MOST_PICTURED = 200;
+
 function Entry({ version, chosen, onChoose }: { version: VersionView; chosen: boolean; onChoose: () => void }) {
   const id = useBenchId();
   const scheme = usePreferences((state) => state.scheme);
+  const isPictured = useBench((state) => Object.keys(state.document.devices).length <= MOST_PICTURED);
   const { revision, name, by, at } = version;
   return (
     <Box
@@ -167,15 +171,17 @@ function Entry({ version, chosen, onChoose }: { version: VersionView; chosen: bo
         ...(chosen && { background: 'var(--spruce-tint)' }),
       }}
     >
-      <Box
-        component="img"
-        src={`/api/documents/${id}/picture.png?revision=${revision}&width=144&scheme=${scheme}`}
-        alt=""
-        loading="lazy"
-        width={72}
-        height={46}
-        sx={{ flex: 'none', objectFit: 'contain', border: '1px solid var(--line)', borderRadius: '6px' }}
-      />
+      {isPictured && (
+        <Box
+          component="img"
+          src={`/api/documents/${id}/picture.png?revision=${revision}&width=144&scheme=${scheme}`}
+          alt=""
+          loading="lazy"
+          width={72}
+          height={46}
+          sx={{ flex: 'none', objectFit: 'contain', border: '1px solid var(--line)', borderRadius: '6px' }}
+        />
+      )}
       <Box sx={{ minWidth: 0 }}>
         <Typography sx={{ fontWeight: name ? 700 : 400 }}>{titleOf(version)}</Typography>
         <Typography variant="body2" color="text.secondary">
