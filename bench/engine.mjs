@@ -1,4 +1,5 @@
 // The engine on a campus with OSPF: the first answer, the whole reach grid, and how both grow.
+import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { root, require } from '../scripts/lib/root.mjs';
 
@@ -94,35 +95,63 @@ function timed(run) {
 }
 const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
 
+/** The whole grid of a model: how many pairs reach one another. */
+function wholeGrid({ reach }) {
+  let yes = 0;
+  const targets = reach.targets();
+  for (const device of new Set(targets.map((one) => one.device)))
+    for (const target of targets) if (target.device !== device && reach.answer(device, target).answer === 'yes') yes++;
+  return yes;
+}
+
+const LARGEST = 160;
+/** Enough for the machine to have warmed up. */
+const [TRACES, LAB_RUNS] = [3000, 200];
+
 export function benchEngine(say) {
   const core = require(path.join(root, 'packages/core/dist/index.js'));
-  const measure = (routers) => {
+  const measure = (routers, times = 3) => {
     const topology = routedCampus(core, routers);
-    const runs = [1, 2, 3].map(() => {
+    const runs = Array.from({ length: times }, () => {
       const analysed = timed(() => core.analyse(topology));
-      const { reach } = analysed.value;
-      const grid = timed(() => {
-        let yes = 0;
-        const targets = reach.targets();
-        for (const device of new Set(targets.map((one) => one.device)))
-          for (const target of targets)
-            if (target.device !== device && reach.answer(device, target).answer === 'yes') yes++;
-        return yes;
-      });
-      return { analyse: analysed.ms, grid: grid.ms, yes: grid.value };
+      const grid = timed(() => wholeGrid(analysed.value));
+      return { analyse: analysed.ms, grid: grid.ms, yes: grid.value, classes: analysed.value.reach.classCount };
     });
-    return {
-      devices: Object.keys(topology.devices).length,
-      analyse: median(runs.map((one) => one.analyse)),
-      grid: median(runs.map((one) => one.grid)),
-      yes: runs[0].yes,
-    };
+    const { yes, classes } = runs[0];
+    const devices = Object.keys(topology.devices).length;
+    const of = (key) => median(runs.map((one) => one[key]));
+    return { topology, devices, yes, classes, analyse: of('analyse'), grid: of('grid') };
   };
-  const [small, large] = [measure(10), measure(40)];
-  for (const one of [small, large])
+  const sizes = [measure(10), measure(40), measure(LARGEST, 1)];
+  const large = sizes[1];
+  for (const one of sizes)
     say(
-      `  ${one.devices} devices: analysed in ${one.analyse.toFixed(0)} ms, whole grid of ${one.yes} pairs in ${one.grid.toFixed(0)} ms more`,
+      `  ${one.devices} devices, ${one.classes} classes: analysed in ${one.analyse.toFixed(0)} ms, whole grid of ${one.yes} pairs in ${one.grid.toFixed(0)} ms more`,
     );
-  const times = (key) => (large[key] / small[key]).toFixed(1);
-  say(`  four times as many: analysing ${times('analyse')} times, the grid ${times('grid')} times as long`);
+  for (const [small, big] of [
+    [sizes[0], sizes[1]],
+    [sizes[1], sizes[2]],
+  ]) {
+    const work = (one) => one.devices + one.classes ** 2;
+    say(
+      `  ${small.devices} to ${big.devices} devices: analysing ${(big.analyse / small.analyse).toFixed(1)} times, the grid ${(big.grid / small.grid).toFixed(1)} times as long; devices + classes² are ${(work(big) / work(small)).toFixed(1)} times as many`,
+    );
+  }
+  const model = core.analyse(large.topology);
+  const [first, second] = [model.reach.targets().at(1), model.reach.targets().at(-1)];
+  const traces = timed(() => {
+    for (let turn = 0; turn < TRACES; turn++) core.trace(model, first.device, second.device, second.address);
+  });
+  say(`  a single trace through it: ${(traces.ms / TRACES).toFixed(3)} ms`);
+  const lab = JSON.parse(readFileSync(path.join(root, 'demo/three-stations/lab.json'), 'utf8')).reference;
+  const runs = Array.from({ length: LAB_RUNS }, () => timed(() => wholeGrid(core.analyse({ ...lab }))).ms);
+  say(`  the demo lab of 39 devices, everything anew: ${median(runs).toFixed(1)} ms`);
+  globalThis.gc?.();
+  const before = process.memoryUsage().heapUsed;
+  const kept = core.analyse(large.topology);
+  wholeGrid(kept);
+  globalThis.gc?.();
+  say(
+    `  kept for ${large.devices} devices with their grid: ${((process.memoryUsage().heapUsed - before) / 1e6).toFixed(0)} MB${globalThis.gc ? '' : ' and what is not collected yet'}, of ${kept.reach.classCount} classes`,
+  );
 }

@@ -3,6 +3,7 @@ import { buildPackages } from '../scripts/lib/build.mjs';
 import { benchEngine } from './engine.mjs';
 import { benchPlan } from './plan.mjs';
 import { benchPlanPage } from './plan-page.mjs';
+import { benchVersions } from './versions.mjs';
 
 const say = (text) => console.log(text);
 await buildPackages(['packages/core']);
@@ -12,3 +13,5 @@ say('\nAddress plan, in core');
 benchPlan(say);
 say('\nPlan page, 500 subnets and 20,000 addresses');
 await benchPlanPage(say);
+say('\nVersions, 1,000 devices');
+await benchVersions(say);

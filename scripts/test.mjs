@@ -107,14 +107,16 @@ try {
     await jest('Core and command line', ['core', 'contracts', 'press', 'cli']);
   }
   if (wants('web')) await jest('Interface parts', ['web']);
-  if (wants('server')) await jest('Server against PostgreSQL', ['server'], await testDatabase());
-  if (wants('e2e')) {
+  // Threads of the server run what is compiled, also under its tests.
+  if (wants('server', 'e2e'))
     await step('Production build', () =>
       buildAll(say).then(
         () => 0,
         (error) => (console.error(error), 1),
       ),
     );
+  if (wants('server')) await jest('Server against PostgreSQL', ['server'], await testDatabase());
+  if (wants('e2e')) {
     await ensureChromium();
     await playwright({ ...(await testDatabase()), CHROMIUM, E2E_PORT: String(await freePort()) });
   }

@@ -74,6 +74,7 @@ const READERS = {
   '/usr/bin/rsvg-convert': 'librsvg2-bin',
   '/usr/bin/qpdf': 'qpdf',
   '/usr/bin/pdftotext': 'poppler-utils',
+  '/usr/bin/tshark': 'tshark',
   '/usr/lib/python3/dist-packages/networkx': 'python3-networkx',
 };
 export const ensureReaders = () =>

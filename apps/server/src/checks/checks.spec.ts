@@ -9,11 +9,13 @@ import { useDemo } from '../tests/demo';
 const demo = useDemo();
 
 describe('the demo', () => {
-  test('all 30 hand-ins are checked on the server, and the marks are those of the core', async () => {
+  test('all 54 hand-ins are checked on the server, and the marks are those of the core', async () => {
     for (const [title, slug, count] of [
       ['Valley Station LAN', 'valley-lan', 12],
       ['Three Stations', 'three-stations', 12],
       ['Season Opening', 'season-opening', 6],
+      ['Winch Isolation', 'winch-isolation', 12],
+      ['Summit Dual Stack', 'summit-dual-stack', 12],
     ] as const) {
       const id = await demo.labId(title);
       expect((await demo.maren.send('post', `labs/${id}/check`).expect(200)).body).toEqual({ checked: count });

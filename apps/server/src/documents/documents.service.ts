@@ -39,6 +39,16 @@ export class DocumentsService implements OnModuleDestroy {
     return { id, revision: found.revision, document: found.content as D };
   }
 
+  /** What is to be known of a document without reading it. */
+  async about(id: string): Promise<{ kind: DocumentKindName; revision: number }> {
+    const found = await this.db.manager.findOne(StoredDocument, {
+      select: { kind: true, revision: true },
+      where: { id },
+    });
+    if (!found) throw refuse.missing('document');
+    return found;
+  }
+
   /** The revisions of a document from now on, as they are saved; ends when the server stops. */
   revisions = (id: string): Observable<number> =>
     this.saves.pipe(

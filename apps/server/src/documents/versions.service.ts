@@ -1,11 +1,11 @@
 import { Injectable } from '@nestjs/common';
 import { type DocumentView, type Me, type NameVersionRequest, type VersionView } from '@sobrin/contracts';
-import { takenBack } from '@sobrin/core';
 import { InjectDataSource } from '@nestjs/typeorm';
-import { DataSource, In, MoreThan } from 'typeorm';
+import { Between, DataSource, In } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { refuse } from '../platform/refusal';
 import { DocumentChange, DocumentVersion, StoredDocument } from './document.entity';
+import { type StoredVersion, versionOf } from './stored-version';
 
 /** After so long without a change a sitting is over: how the document was left then is a version. */
 const SITTING_OVER_MS = 20 * 60_000;
@@ -69,18 +69,23 @@ export class VersionsService {
 
   /** A document as it was at a revision. */
   async read(id: string, revision: number): Promise<DocumentView<never>> {
+    return { id, revision, document: versionOf(await this.stored(id, revision)) as never };
+  }
+
+  async stored(id: string, revision: number): Promise<StoredVersion> {
     const { manager } = this.db;
-    const current = await manager.findOneBy(StoredDocument, { id });
-    if (!current || revision > current.revision) throw refuse.missing('version');
-    const since = await manager.find(DocumentChange, {
-      select: { revision: true, inverse: true },
-      where: { documentId: id, revision: MoreThan(revision) },
-      order: { revision: 'DESC' },
-    });
-    const document = takenBack(
-      current.content,
-      since.map((one) => one.inverse),
-    );
-    return { id, revision, document: document as never };
+    const current = await manager
+      .createQueryBuilder(StoredDocument, 'document')
+      .select(['document.revision AS revision', 'document.content::text AS newest'])
+      .where({ id })
+      .getRawOne<{ revision: number; newest: string }>();
+    if (!current || revision < 0 || revision > current.revision) throw refuse.missing('version');
+    const since = await manager
+      .createQueryBuilder(DocumentChange, 'change')
+      .select('change.inverse::text', 'inverse')
+      .where({ documentId: id, revision: Between(revision + 1, current.revision) })
+      .orderBy('change.revision', 'DESC')
+      .getRawMany<{ inverse: string }>();
+    return { newest: current.newest, since: since.map((one) => one.inverse) };
   }
 }

@@ -28,7 +28,7 @@ export const DEMO_STUDENT = 'zofia.wrona';
 export const DEMO_INSTRUCTOR = { login: 'maren', name: 'Maren Osterkamp' };
 /** Students of the course who have handed in nothing yet: one of them is shown on the sign-in page. */
 const WITHOUT_SUBMISSIONS = ['Zofia Wrona', 'Tobias Ferreira'];
-const LABS = ['valley-lan', 'three-stations', 'season-opening'];
+const LABS = ['valley-lan', 'three-stations', 'season-opening', 'winch-isolation', 'summit-dual-stack'];
 const DAY = 86_400_000;
 
 /** Fills an empty database with the demo of Kestrel Ridge from the files in demo/. True where it did. */

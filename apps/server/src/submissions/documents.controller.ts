@@ -25,12 +25,13 @@ import {
   type ShownDrawing,
   type VersionView,
 } from '@sobrin/contracts';
-import { type Plan, type Scheme, type Topology, writeSvg } from '@sobrin/core';
-import { pdfOf, pngOf } from '@sobrin/press';
+import { type Plan, type Topology } from '@sobrin/core';
 import { type Response } from 'express';
 import { type Observable, from, interval, last, map, merge, takeUntil } from 'rxjs';
 import { CurrentUser, For, Public } from '../accounts/session.guard';
 import { DocumentsService } from '../documents/documents.service';
+import { type PictureWish } from '../documents/picture-worker';
+import { PICTURE_TYPES, PicturesService } from '../documents/pictures.service';
 import { ShowingService } from '../documents/showing.service';
 import { VersionsService } from '../documents/versions.service';
 import { LabsService } from '../labs/labs.service';
@@ -39,28 +40,14 @@ import { WorksService } from './works.service';
 
 const BEAT_MS = 25_000;
 
-interface PictureWish {
-  width: number;
-  scheme: Scheme;
-}
-const PICTURES: Readonly<
-  Record<string, { type: string; of: (topology: Topology, wish: PictureWish) => string | Buffer | Promise<Buffer> }>
-> = {
-  svg: { type: 'image/svg+xml', of: (topology, { scheme }) => writeSvg(topology, { scheme }) },
-  png: { type: 'image/png', of: pngOf },
-  pdf: {
-    type: 'application/pdf',
-    of: (topology) => pdfOf(topology, { size: 'A4', schedules: true, date: new Date().toISOString().slice(0, 10) }),
-  },
-};
-const isDrawing = (document: Topology | Plan): document is Topology => 'devices' in document;
-
+const isPicture = (format: string): format is PictureWish['format'] => Object.hasOwn(PICTURE_TYPES, format);
 /** Reading and saving a drawing or a plan: a lab's by its instructor, a work's by its student. */
 @Controller()
 export class DocumentsController {
   constructor(
     private readonly documents: DocumentsService,
     private readonly versions: VersionsService,
+    private readonly pictures: PicturesService,
     private readonly shown: ShowingService,
     private readonly labs: LabsService,
     private readonly works: WorksService,
@@ -88,7 +75,7 @@ export class DocumentsController {
   async live(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Observable<MessageEvent>> {
     await this.mayChange(me, id);
     const later = this.documents.revisions(id);
-    const now = from(this.documents.read(id)).pipe(map(({ revision }) => revision));
+    const now = from(this.documents.about(id)).pipe(map(({ revision }) => revision));
     return merge(
       merge(now, later).pipe(map((one): MessageEvent => ({ type: 'saved', data: String(one) }))),
       // Something has to come now and then, or what stands in between takes the connection for dead.
@@ -136,15 +123,17 @@ export class DocumentsController {
     @Res() response: Response,
   ): Promise<void> {
     await this.mayChange(me, id);
-    const make = PICTURES[format];
-    if (!make) throw refuse.input(`A picture is one of ${Object.keys(PICTURES).join(', ')}, not “${format}”.`);
-    const view = await (revision === undefined ? this.documents.readDrawing(id) : this.versions.read(id, revision));
-    const topology = view.document;
-    if (!isDrawing(topology)) throw refuse.input('A plan has no picture: only drawings have one.');
-    response.setHeader('Content-Type', make.type);
+    if (!isPicture(format))
+      throw refuse.input(`A picture is one of ${Object.keys(PICTURE_TYPES).join(', ')}, not “${format}”.`);
+    const newest = await this.documents.about(id);
+    if (newest.kind !== 'topology') throw refuse.input('A plan has no picture: only drawings have one.');
+    const date = new Date().toISOString().slice(0, 10);
+    const wish = { format, width: width ?? 1600, scheme: scheme ?? 'light', date };
+    const picture = await this.pictures.paint(id, revision ?? newest.revision, wish);
+    response.setHeader('Content-Type', PICTURE_TYPES[format]);
     // A version never changes: its picture need not be made again.
     response.setHeader('Cache-Control', revision === undefined ? 'no-store' : 'private, max-age=31536000, immutable');
-    response.send(await make.of(topology, { width: width ?? 1600, scheme: scheme ?? 'light' }));
+    response.send(Buffer.from(picture));
   }
 
   /** Whether the drawing of a lab can be looked at without signing in. What students draw is not shown: it is judged. */
