@@ -23,6 +23,12 @@ module.exports = {
     ]),
     only('drawing-imports-topology', `${core}/drawing/`, [...base, `${core}/address/`, `${core}/topology/`]),
     only('engine-imports-topology', `${core}/engine/`, [...base, `${core}/address/`, `${core}/topology/`]),
+    only('frames-import-engine', `${core}/frames/`, [
+      ...base,
+      `${core}/address/`,
+      `${core}/topology/`,
+      `${core}/engine/`,
+    ]),
     only('bench-imports-engine', `${core}/bench/`, [
       ...base,
       `${core}/changes/`,

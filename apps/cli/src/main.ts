@@ -3,7 +3,7 @@ import { Command, CommanderError } from 'commander';
 import { info, next, split, summary } from './address';
 import { check } from './check';
 import { convert } from './convert';
-import { type Question, reach, tables, traceOne } from './network';
+import { type Question, type TraceQuestion, reach, tables, traceOne } from './network';
 import { type Output, STATUS } from './output';
 import { validate } from './validate';
 
@@ -78,8 +78,9 @@ function networkCommands(program: Command, out: Output, err: Output, end: (statu
     .description('the way of one packet there and back: sobrin trace FILE --from A --to B')
     .requiredOption('--from <device>', 'its name')
     .requiredOption('--to <device>', 'its name, or an address')
-    .action(async (file: string, { json, ...question }: Question & { from: string; to: string; json?: boolean }) => {
-      end(await traceOne(file, question, json ?? false, out, err));
+    .option('--pcap <out>', 'write its frames as a capture file')
+    .action(async (file: string, { json, ...asked }: TraceQuestion & { json?: boolean }) => {
+      end(await traceOne(file, asked, json ?? false, out, err));
     });
   program
     .command('tables')

@@ -1,4 +1,5 @@
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { sobrin } from './tests/sobrin';
@@ -116,4 +117,137 @@ test('sobrin tables tells interfaces, routes, leases, spanning tree and neighbou
   const { out } = await sobrin('tables', demo, '--device', 'RT-M');
   expect(out).toMatch(/prefix 10\.84\.0\.0\/22, via 10\.84\.15\.1, interface b1\.f0, source static/);
   expect((await sobrin('tables', demo, '--device', 'NOBODY')).err).toContain('“NOBODY”');
+});
+
+describe('sobrin trace --pcap', () => {
+  const TSHARK_CHECKS = ['ip', 'tcp', 'udp'].flatMap((one) => ['-o', `${one}.check_checksum:TRUE`]);
+  /** Fields of each frame as an analyser made by others reads them; the last column holds what it finds wrong. */
+  function analysed(capture: string, ...fields: string[]): { rows: string[][]; wrong: string[] } {
+    const wanted = [...fields, '_ws.expert.message'].flatMap((one) => ['-e', one]);
+    const args = ['-n', '-r', capture, ...TSHARK_CHECKS, '-T', 'fields', '-E', 'separator=|', ...wanted];
+    const { stdout, status } = spawnSync('tshark', args, { encoding: 'utf8' });
+    expect(status).toBe(0);
+    const rows = stdout
+      .trim()
+      .split('\n')
+      .map((line) => line.split('|'));
+    return {
+      rows,
+      wrong: rows.map((row) => row.at(-1)!).filter((text) => /malformed|incorrect|bad checksum/i.test(text)),
+    };
+  }
+  async function captured(...args: string[]): Promise<string> {
+    const file = path.join(
+      folder,
+      `${args
+        .join('-')
+        .replaceAll(/[^A-Za-z0-9]+/g, '-')
+        .slice(-60)}.pcap`,
+    );
+    await sobrin('trace', ...args, '--pcap', file);
+    return file;
+  }
+  let folder = '';
+  beforeAll(() => (folder = mkdtempSync(path.join(tmpdir(), 'sobrin-pcap-'))));
+  afterAll(() => rmSync(folder, { recursive: true }));
+
+  test('a ping is what an analyser says it is: same addresses, tags on the trunk, right checksums', async () => {
+    const file = await captured(kernel('002-roas.json'), '--from', 'h2', '--to', '10.6.10.111');
+    const { rows, wrong } = analysed(file, '_ws.col.Protocol', 'ip.src', 'ip.dst', 'vlan.id', 'icmp.type');
+    expect(wrong).toEqual([]);
+    const pings = rows.filter(([protocol]) => protocol === 'ICMP');
+    expect(new Set(pings.map(([, from, to, , type]) => `${from} ${to} ${type}`))).toEqual(
+      new Set(['10.6.30.34 10.6.10.111 8', '10.6.10.111 10.6.30.34 0']),
+    );
+    expect(new Set(pings.map(([, , , tag]) => tag))).toEqual(new Set(['', '30']));
+    expect(rows.filter(([protocol]) => protocol === 'ARP')).toHaveLength(6);
+  });
+  test('a connection is asked for, accepted and acknowledged; one that is refused is reset', async () => {
+    const at = (port: string) =>
+      captured(kernel('010-filter.json'), '--from', tcp[0], '--to', tcp[2], '--protocol', 'tcp', '--port', port);
+    const { expected } = JSON.parse(readFileSync(kernel('010-filter.json'), 'utf8')) as {
+      expected: { tcp: [string, string, string, number, string][] };
+    };
+    const tcp = expected.tcp.find((one) => one[4] === 'open')!;
+    const open = analysed(await at(String(tcp[3])), 'tcp.flags.str', 'tcp.dstport');
+    expect(open.wrong).toEqual([]);
+    const flags = open.rows.map(([text]) => text!.replaceAll('·', '')).filter(Boolean);
+    expect([...new Set(flags)]).toEqual(['S', 'AS', 'A']);
+  });
+  test('IPv6 asks by neighbour discovery', async () => {
+    const file = kernel('008-dual.json');
+    const { expected } = JSON.parse(readFileSync(file, 'utf8')) as {
+      expected: { pings: [string, string, string, string][] };
+    };
+    const [from, , address] = expected.pings.filter((one) => one[2].includes(':') && one[3] === 'ok').at(-1)!;
+    const { rows, wrong } = analysed(
+      await captured(file, '--from', from, '--to', address),
+      '_ws.col.Protocol',
+      'icmpv6.type',
+      'ipv6.dst',
+    );
+    expect(wrong).toEqual([]);
+    expect(new Set(rows.map(([, type]) => type))).toEqual(new Set(['135', '136', '128', '129']));
+    expect(rows.filter(([, type]) => type === '128').every(([, , to]) => to === address)).toBe(true);
+  });
+  test('every network that was measured gives captures that an analyser reads without a complaint', async () => {
+    for (const name of readdirSync(path.join(root, 'fixtures', 'kernel-cases'))
+      .filter((one) => one.endsWith('.json'))
+      .slice(0, 20)) {
+      const { expected } = JSON.parse(readFileSync(kernel(name), 'utf8')) as { expected: { pings: string[][] } };
+      for (const answer of ['ok', 'fail']) {
+        const ping = expected.pings.filter((one) => one[3] === answer).at(-1);
+        if (!ping) continue;
+        expect([
+          name,
+          analysed(await captured(kernel(name), '--from', ping[0]!, '--to', ping[2]!), 'frame.number').wrong,
+        ]).toEqual([name, []]);
+      }
+    }
+  }, 120_000);
+  test('a place that cannot be written to is told', async () => {
+    const { status, err } = await sobrin(
+      'trace',
+      demo,
+      '--from',
+      'DESK-1',
+      '--to',
+      'CAM-1',
+      '--pcap',
+      '/nowhere/x.pcap',
+    );
+    expect(status).toBe(2);
+    expect(err).toMatch(/nowhere\/x\.pcap: it cannot be written/);
+  });
+});
+
+test('a trace goes to a name that a server of the source knows', async () => {
+  const folder = mkdtempSync(path.join(tmpdir(), 'sobrin-names-'));
+  const face = (address: string) => ({ e0: { on: { kind: 'port', port: 'e0' }, v4: { addresses: [address] } } });
+  const at = { x: 0, y: 0 };
+  const file = path.join(folder, 'names.json');
+  const records = [{ name: 'shop.example', type: 'A', value: '10.0.0.2' }];
+  writeFileSync(
+    file,
+    JSON.stringify({
+      format: 'sobrin-topology',
+      version: 1,
+      sites: {},
+      devices: {
+        a: { name: 'A', model: 'desktop', at, interfaces: face('10.0.0.1/24'), settings: { dns: ['10.0.0.2'] } },
+        b: {
+          name: 'B',
+          model: 'server',
+          at,
+          interfaces: face('10.0.0.2/24'),
+          settings: { dnsRecords: records, services: { dns: { enabled: true } } },
+        },
+      },
+      links: { l: { a: { device: 'a', port: 'e0' }, b: { device: 'b', port: 'e0' }, medium: 'crossover' } },
+    }),
+  );
+  expect((await sobrin('trace', file, '--from', 'A', '--to', 'shop.example')).out).toMatch(/yes/);
+  const { status, err } = await sobrin('trace', file, '--from', 'A', '--to', 'nobody.example');
+  expect([status, err]).toEqual([2, expect.stringMatching(/“nobody\.example”\. B knows no nobody\.example\./)]);
+  rmSync(folder, { recursive: true });
 });

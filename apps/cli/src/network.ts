@@ -1,3 +1,4 @@
+import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import {
   type Instance,
@@ -16,17 +17,19 @@ import {
   emptyTopology,
   fail,
   formatAddress,
-  formatInterfaceAddress,
   formatPrefix,
-  leaseKey,
   listensAt,
   ok,
   outcomeOf,
   parseAddress,
   readCase,
   readDrawingFiles,
+  resolveName,
   sameAddress,
+  tablesOf,
+  framesOf,
   trace,
+  writePcap,
 } from '@sobrin/core';
 import { linesOf, readText } from './files';
 import { type Output, STATUS } from './output';
@@ -36,6 +39,13 @@ export interface Question {
   family?: string;
   protocol?: string;
   port?: string;
+}
+
+export interface TraceQuestion extends Question {
+  from: string;
+  to: string;
+  /** Where its frames are written to. */
+  pcap?: string;
 }
 
 /** Who reaches whom, one pair at a time: every device with an address, and every address of every other one. */
@@ -82,21 +92,31 @@ export async function reach(
 /** One packet's way there and back, hop by hop. */
 export async function traceOne(
   file: string,
-  { from, to, ...question }: Question & { from: string; to: string },
+  { from, to, pcap, ...question }: TraceQuestion,
   json: boolean,
   out: Output,
   err: Output,
+  now = Date.now(),
 ): Promise<number> {
   const asked = await understood(file, question, err);
   if (!asked) return STATUS.unusable;
   const { model, probe, family } = asked;
   const source = deviceBy(model, from);
-  const target = targetBy(model, to, family);
+  const named = source && !targetBy(model, to, family) ? resolveName(model, source.id, to) : null;
+  const target = targetBy(model, named?.address ? formatAddress(named.address) : to, family);
   if (!source || !target) {
-    err.write(`${file}: there is no device ${source ? `with the name or address “${to}”` : `called “${from}”`}.\n`);
+    const missing = source ? `with the name or address “${to}”` : `called “${from}”`;
+    err.write(`${file}: there is no device ${missing}.${named ? ` ${named.text}` : ''}\n`);
     return STATUS.unusable;
   }
   const found = trace(model, source.id, target.device, target.address, probe);
+  if (pcap !== undefined)
+    try {
+      await writeFile(pcap, writePcap(framesOf(model, found, probe), now));
+    } catch (error) {
+      err.write(`${pcap}: it cannot be written (${(error as Error).message}).\n`);
+      return STATUS.unusable;
+    }
   const told = {
     from: source.name,
     to: { device: nameOf(model, target.device), address: formatAddress(target.address) },
@@ -128,7 +148,7 @@ export async function tables(file: string, device: string, json: boolean, out: O
     err.write(`${file}: there is no device called “${device}”.\n`);
     return STATUS.unusable;
   }
-  const told = tablesOf(model, instance);
+  const told = tablesOf(model, instance.id);
   if (json) out.write(`${JSON.stringify(told, null, 1)}\n`);
   else
     for (const [name, rows] of Object.entries(told)) {
@@ -142,73 +162,6 @@ export async function tables(file: string, device: string, json: boolean, out: O
         );
     }
   return STATUS.well;
-}
-
-function tablesOf(model: NetworkModel, instance: Instance) {
-  const node = model.layer3.nodes.get(instance.id)!;
-  const { tree } = model.layer2;
-  return {
-    device: instance.name,
-    interfaces: node.attachments.map(({ key, up, addresses }) => ({
-      name: key,
-      up,
-      addresses: addresses.map(formatInterfaceAddress),
-      lease: leaseAt(model, instance, key),
-    })),
-    routes: node.table.all().map(({ prefix, via, out, source, distance, metric }) => ({
-      prefix: formatPrefix(prefix),
-      via: via && formatAddress(via),
-      interface: out?.key ?? null,
-      source,
-      distance,
-      metric,
-    })),
-    spanningTree: tree.trees.flatMap(({ vlans, bridges, ports }) => {
-      const bridge = bridges.get(instance.id);
-      if (!bridge) return [];
-      return [
-        {
-          vlans,
-          priority: bridge.priority,
-          mac: bridge.mac,
-          root: nameOf(model, bridge.root),
-          rootCost: bridge.rootCost,
-          rootPort: bridge.rootPort,
-          ports: [...ports.values()]
-            .filter((one) => one.instance === instance.id)
-            .map(({ port, role, cost }) => ({ port, role, cost })),
-        },
-      ];
-    }),
-    ospfNeighbours: model.layer3.ospf.adjacencies.flatMap(({ a, b }) =>
-      [
-        [a, b],
-        [b, a],
-      ].flatMap(([mine, other]) =>
-        mine!.node.instance.id === instance.id
-          ? [
-              {
-                device: other!.node.instance.name,
-                address: formatAddress(other!.address),
-                interface: mine!.attachment.key,
-                area: mine!.area,
-              },
-            ]
-          : [],
-      ),
-    ),
-  };
-}
-
-function leaseAt(model: NetworkModel, instance: Instance, key: string) {
-  const lease = model.layer3.leases.get(leaseKey(instance.id, key));
-  return lease
-    ? {
-        address: formatInterfaceAddress(lease.address),
-        router: lease.router && formatAddress(lease.router),
-        server: nameOf(model, lease.server),
-      }
-    : null;
 }
 
 /** The network of a file and what is asked of it; null where one of them is none, which is told. */

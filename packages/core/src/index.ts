@@ -5,6 +5,7 @@ export * from './counted';
 export * from './drawing';
 export * from './engine';
 export * from './formats';
+export * from './frames';
 export * from './order';
 export * from './plan';
 export * from './result';

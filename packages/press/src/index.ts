@@ -29,8 +29,8 @@ export const MOST_PIXELS = 8192;
 
 /** A picture in pixels; `width` is at most `MOST_PIXELS`, the height follows from the drawing. */
 export function pngOf(topology: Topology, { width, ...options }: SvgOptions & { width: number }): Buffer {
-  const svg = writeSvg(topology, { ...options, fonts: FONT });
   const fitted = Math.max(1, Math.min(MOST_PIXELS, Math.round(width)));
+  const svg = writeSvg(topology, { ...options, paintedWidth: fitted, fonts: FONT });
   return new Resvg(svg, {
     fitTo: { mode: 'width', value: fitted },
     font: { loadSystemFonts: false, fontFiles: [face('Regular'), face('Medium')], defaultFontFamily: 'Roboto' },

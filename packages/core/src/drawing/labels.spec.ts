@@ -46,7 +46,7 @@ function parallel(count: number, second: { x: number; y: number }): Topology {
   return sheet.topology;
 }
 
-test.each(['valley-lan', 'three-stations', 'season-opening'])(
+test.each(['valley-lan', 'three-stations', 'season-opening', 'winch-isolation', 'summit-dual-stack'])(
   'in %s every end is written, on no tile and no other text',
   (slug) => {
     const scene = sceneOf(labOf(slug));

@@ -9,7 +9,7 @@ import { type LegendCard, legendCard } from './legend';
 import { type LinkLine, Lines } from './lines';
 import { lengthOf, stationAt } from './media';
 import { type NoteBox, notesOf } from './notes';
-import { type LinkSubnet, type SubnetBracket, Subnets, bracketBox } from './subnets';
+import { type LinkSubnet, type SubnetBracket, Subnets, bracketBox, pillBox, pillWidth } from './subnets';
 import { type Tile, firstAddressText, textsBox } from './tiles';
 
 /** Everything that is drawn of a topology, in the drawing's own pixels. */
@@ -192,3 +192,17 @@ export const sceneBox = ({
     ...pictures,
     ...brackets.map(bracketBox),
   ]);
+
+/** All that is drawn: also links that run far from what they join, what is written on them, and the legend. */
+export function wholeBox(scene: Scene): Box | null {
+  const box = sceneBox(scene);
+  return (
+    box &&
+    boxAround([
+      box,
+      ...[...scene.lines.values()].map((one) => one.box),
+      ...scene.linkSubnets.map(({ x, y, prefix }) => pillBox({ x, y }, pillWidth(prefix))),
+      ...(scene.legend ? [scene.legend] : []),
+    ])
+  );
+}

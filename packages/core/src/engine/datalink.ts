@@ -10,8 +10,8 @@ import { UnionFind } from './union-find';
 /** Whether a bridge passes every VLAN it hears of, or only those created in its database. VLAN 1 always exists. */
 export type VlanPolicy = 'implicit' | 'created';
 
-/** A step of a frame's way: over a link, or through a bridge in a VLAN. */
-export type FrameStep = { kind: 'link'; link: string } | { kind: 'bridge'; device: string; vlan: number };
+/** A step of a frame's way: over a link, with the VLAN it is tagged with there (0 for none), or through a bridge in a VLAN. */
+export type FrameStep = { kind: 'link'; link: string; tag: number } | { kind: 'bridge'; device: string; vlan: number };
 
 /**
  * Who hears whom on layer 2. A *point* is one end of that question: a segment (links joined by hubs) with a tag, or a
@@ -27,6 +27,8 @@ export interface DataLink {
   vlansAt(instance: string, port: string): number[];
   /** Whether frames from one point arrive at the other. */
   hears(from: number, to: number): boolean;
+  /** Whether two points hear each other: only then questions on a wire are answered. */
+  meets(one: number, other: number): boolean;
   /** The domain of a point: equal for points that hear each other. */
   domainOf(point: number): number;
   /** A shortest way of frames from one point to another; empty where there is none. */
@@ -92,6 +94,7 @@ export function dataLink(
       if (a !== b) domainEdges.set(a, (domainEdges.get(a) ?? new Set()).add(b));
     }
 
+  const hears = (from: number, to: number): boolean => reaches(domainEdges, sets.find(from), sets.find(to));
   const ways = new Map<string, FrameStep[]>();
   return {
     portPoint: (instance, port, tag) => {
@@ -113,7 +116,8 @@ export function dataLink(
         exists(bridge, vlan, vlanPolicy),
       );
     },
-    hears: (from, to) => reaches(domainEdges, sets.find(from), sets.find(to)),
+    hears,
+    meets: (one, other) => hears(one, other) && hears(other, one),
     domainOf: (at) => sets.find(at),
     way: (from, to) => {
       const key = `${from} ${to}`;
@@ -222,7 +226,7 @@ function shortestWay(
     const cut = name.lastIndexOf(' ');
     const [owner, number] = [name.slice(0, cut), Number(name.slice(cut + 1))];
     if (owner.startsWith('bridge ')) steps.unshift({ kind: 'bridge', device: owner.slice(7), vlan: number });
-    else steps.unshift(...(links.get(owner) ?? []).map((link): FrameStep => ({ kind: 'link', link })));
+    else steps.unshift(...(links.get(owner) ?? []).map((link): FrameStep => ({ kind: 'link', link, tag: number })));
   }
   return steps;
 }

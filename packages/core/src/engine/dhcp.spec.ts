@@ -1,7 +1,7 @@
 import { formatAddress, formatInterfaceAddress } from '../address';
 import { Sheet } from '../tests/topologies';
 import { type Settings, type Topology } from '../topology';
-import { analyse, macOf } from '.';
+import { analyse, macOf, problemsOf } from '.';
 
 type Pool = NonNullable<Settings['dhcpPools']>[number];
 const pool = (network: string, more: Partial<Pool> = {}): Pool => ({ network, ...more });
@@ -136,4 +136,22 @@ describe('a relay', () => {
   test('asks a server elsewhere, which gives from the pool of the relay’s subnet', () =>
     expect(given(relayed(true))).toEqual({ A: '10.84.1.2/24 via 10.84.1.1' }));
   test('a server that does not find back to the relay gives nothing', () => expect(given(relayed(false))).toEqual({}));
+});
+
+test('a client that was told a way out is not said to have none', () => {
+  const between = (pool: object) =>
+    new Sheet()
+      .device(
+        'R',
+        'border-router',
+        { g0: '10.84.1.1/24', g1: '10.84.2.1/24' },
+        { settings: { dhcpPools: [{ network: '10.84.1.0/24', ...pool }] } },
+      )
+      .device('A', 'desktop', {}, client)
+      .host('B', '10.84.2.11/24', '10.84.2.1')
+      .cable('R g0', 'A e0', 'crossover')
+      .cable('R g1', 'B e0', 'crossover').topology;
+  const codes = (pool: object): string[] => problemsOf(analyse(between(pool))).map((one) => one.code);
+  expect(codes({ router: '10.84.1.1' })).not.toContain('NO_GATEWAY');
+  expect(codes({})).toContain('NO_GATEWAY');
 });

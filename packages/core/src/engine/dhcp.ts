@@ -1,16 +1,17 @@
 import {
   type Address,
+  type Family,
   type Prefix,
-  broadcastAddress,
   contains,
   formatAddress,
-  networkAddress,
+  lastOf,
   parseAddressOf,
   parsePrefix,
+  sameAddress,
 } from '../address';
 import { type DataLink } from './datalink';
 import { type Packet, judge } from './filters';
-import { macOf } from './mac';
+import { attachmentMac } from './mac';
 import { type Lease, type Leases, type Network, leaseKey } from './network';
 import { type Attachment, type Node } from './node';
 
@@ -24,46 +25,73 @@ interface Offer {
   network: Prefix;
 }
 
-const NOBODY: Address = { family: 4, value: 0n };
-const EVERYBODY: Address = { family: 4, value: 0xffffffffn };
-const DISCOVER = { protocol: 'udp' as const, sourcePort: 68, destinationPort: 67 };
+/** What a client sends first, to everybody or to all servers and relays (RFC 2131 4.1, RFC 8415 7.1 and 7.2). */
+const DISCOVER: Readonly<Record<Family, Packet>> = {
+  4: {
+    source: { family: 4, value: 0n },
+    destination: { family: 4, value: 0xffffffffn },
+    protocol: 'udp',
+    sourcePort: 68,
+    destinationPort: 67,
+  },
+  6: {
+    source: { family: 6, value: 0n },
+    destination: { family: 6, value: (0xff02n << 112n) | 0x10002n },
+    protocol: 'udp',
+    sourcePort: 546,
+    destinationPort: 547,
+  },
+};
+const poolsOf = ({ instance: { settings } }: Node, family: Family): readonly Pool[] =>
+  (family === 4 ? settings.dhcpPools : settings.dhcp6Pools) ?? [];
+const isClient = ({ config }: Attachment, family: Family): boolean =>
+  family === 4 ? config.v4?.dhcp === true : config.v6?.dhcp === 'stateful';
+
+/** All leases of both families. */
+export const leasesOf = (layer2: DataLink, network: Network, arrives: Arrives): Leases =>
+  new Map(([4, 6] as const).flatMap((family) => [...leasesIn(family, layer2, network, arrives)]));
 
 /**
- * Who is given which address (RFC 2131): a server on the wire offers one of its pool for that subnet, or a relay asks
+ * Who is given which address (RFC 2131, RFC 8415): a server on the wire offers one of its pool for that subnet, or a relay asks
  * one elsewhere, as two exchanges that must both arrive. Clients come one after the other in the order of their ids, and
  * each gets the first free address; reservations go before.
  */
-export function leasesOf(layer2: DataLink, { nodes, owners }: Network, arrives: Arrives): Leases {
+function leasesIn(family: Family, layer2: DataLink, { nodes, owners }: Network, arrives: Arrives): Leases {
   const clients = [...nodes.values()].flatMap((node) =>
     node.attachments.flatMap((attachment) =>
-      attachment.config.v4?.dhcp && attachment.up && attachment.point !== null ? [{ node, attachment }] : [],
+      isClient(attachment, family) && attachment.up && attachment.point !== null ? [{ node, attachment }] : [],
     ),
   );
   if (!clients.length) return new Map();
-  const servers = [...nodes.values()].filter((node) => node.instance.settings.dhcpPools?.length);
+  const servers = [...nodes.values()].filter((node) => poolsOf(node, family).length);
   const typed = new Set(
-    [...owners].filter(([, list]) => list.some((one) => !one.config.v4?.dhcp)).map(([address]) => address),
+    [...owners].filter(([, list]) => list.some((one) => !isClient(one, family))).map(([address]) => address),
   );
   const reserved = new Set(
     servers.flatMap((node) =>
-      (node.instance.settings.dhcpPools ?? []).flatMap(reservationsOf).map((one) => one.address),
+      poolsOf(node, family)
+        .flatMap(reservationsOf)
+        .map((one) => one.address),
     ),
   );
   const given = new Set<string>();
   const leases = new Map<string, Lease>();
   for (const { node, attachment } of clients) {
-    const offers = offersTo(attachment, layer2, nodes, servers, arrives);
+    const offers = offersTo(attachment, family, layer2, nodes, servers, arrives);
     for (const { server, pool, network } of offers) {
-      const mac = macAt(node, attachment);
+      const mac = attachmentMac(node.instance, attachment);
       const own = reservationsOf(pool).find((one) => one.mac === mac)?.address;
       const free = (text: string): boolean => !typed.has(text) && !given.has(text);
       const address =
-        own && free(own) ? parsed(own) : firstFree(pool, network, (text) => free(text) && !reserved.has(text));
+        own && free(own) ? parsed(own, family) : firstFree(pool, network, (text) => free(text) && !reserved.has(text));
       if (!address) continue;
       given.add(formatAddress(address));
-      leases.set(leaseKey(node.instance.id, attachment.key), {
+      leases.set(leaseKey(node.instance.id, attachment.key, family), {
         address: { address, length: network.length },
-        router: pool.router === undefined ? null : parsed(pool.router),
+        client: { device: node.instance.id, interface: attachment.key },
+        // In IPv6 the way out is told by routers, not by servers (RFC 4861 6.3.4).
+        router: pool.router === undefined || family === 6 ? null : parsed(pool.router, family),
+        dns: (pool.dns ?? []).flatMap((text) => parsed(text, family) ?? []),
         server: server.instance.id,
         rivals: new Set(offers.map((one) => one.server)).size > 1,
       });
@@ -76,37 +104,36 @@ export function leasesOf(layer2: DataLink, { nodes, owners }: Network, arrives: 
 /** Pools that are offered to a client, those of servers on its own wire first. */
 function offersTo(
   client: Attachment,
+  family: Family,
   layer2: DataLink,
   nodes: ReadonlyMap<string, Node>,
   servers: readonly Node[],
   arrives: Arrives,
 ): Offer[] {
   const onWire = (one: Attachment): boolean =>
-    one.up &&
-    one.point !== null &&
-    one !== client &&
-    layer2.hears(client.point!, one.point) &&
-    layer2.hears(one.point, client.point!);
+    one.up && one.point !== null && one !== client && layer2.meets(client.point!, one.point);
   const direct = servers.flatMap((server) =>
     server.attachments
-      .filter((one) => onWire(one) && takes(server, one, { ...DISCOVER, source: NOBODY, destination: EVERYBODY }))
-      .flatMap((one) => one.addresses.flatMap((on) => poolsFor(server, (network) => contains(network, on.address)))),
+      .filter((one) => onWire(one) && takes(server, one, DISCOVER[family]))
+      .flatMap((one) =>
+        one.addresses.flatMap((on) => poolsFor(server, family, (network) => contains(network, on.address))),
+      ),
   );
   const relayed = [...nodes.values()].flatMap((relay) =>
     relay.attachments
       .filter((one) => one.config.relays?.length && onWire(one))
-      .filter((one) => takes(relay, one, { ...DISCOVER, source: NOBODY, destination: EVERYBODY }))
+      .filter((one) => takes(relay, one, DISCOVER[family]))
       .flatMap((one) => {
-        const own = one.addresses.find(({ address }) => address.family === 4);
+        const own = one.addresses.find(({ address }) => address.family === family);
         if (!own) return [];
         return one.config.relays!.flatMap((text) => {
-          const to = parsed(text);
+          const to = parsed(text, family);
           const server = to && servers.find((each) => ownsTyped(each, to));
           if (!to || !server || server === relay) return [];
           const both =
             arrives(relay.instance.id, own.address, server.instance.id, to) &&
             arrives(server.instance.id, to, relay.instance.id, own.address);
-          return both ? poolsFor(server, (network) => contains(network, own.address)) : [];
+          return both ? poolsFor(server, family, (network) => contains(network, own.address)) : [];
         });
       }),
   );
@@ -114,56 +141,55 @@ function offersTo(
 }
 
 const takes = ({ instance }: Node, at: Attachment, packet: Packet): boolean =>
-  judge(instance, at.config.filterIn4, packet)?.passes ?? true;
+  judge(instance, packet.destination.family === 4 ? at.config.filterIn4 : at.config.filterIn6, packet)?.passes ?? true;
 
 const ownsTyped = (node: Node, address: Address): boolean =>
-  node.attachments.some(
-    (one) => one.up && one.addresses.some((on) => on.address.family === 4 && on.address.value === address.value),
-  );
+  node.attachments.some((one) => one.up && one.addresses.some((on) => sameAddress(on.address, address)));
 
-function poolsFor(server: Node, fits: (network: Prefix) => boolean): Offer[] {
-  return (server.instance.settings.dhcpPools ?? []).flatMap((pool) => {
+function poolsFor(server: Node, family: Family, fits: (network: Prefix) => boolean): Offer[] {
+  return poolsOf(server, family).flatMap((pool) => {
     const network = parsePrefix(pool.network);
-    return network.ok && fits(network.value) ? [{ server, pool, network: network.value }] : [];
+    return network.ok && network.value.family === family && fits(network.value)
+      ? [{ server, pool, network: network.value }]
+      : [];
   });
 }
 
 /** The first address of a pool that nobody has; neither that of the network or its broadcast, nor one that is left out. */
 function firstFree(pool: Pool, network: Prefix, free: (text: string) => boolean): Address | null {
-  const end = broadcastAddress(network)?.value ?? network.value;
-  const whole = [{ from: networkAddress(network)?.value ?? network.value, to: end }];
-  const spans = pool.ranges?.length ? pool.ranges.flatMap(spanOf) : whole;
-  const out = (pool.exclusions ?? []).flatMap(spanOf);
-  const router = pool.router === undefined ? null : parsed(pool.router);
+  const { family } = network;
+  const end = lastOf(network).value;
+  const spans = pool.ranges?.length
+    ? pool.ranges.flatMap((one) => spanOf(one, family))
+    : [{ from: network.value, to: end }];
+  const out = (pool.exclusions ?? []).flatMap((one) => spanOf(one, family));
+  const router = pool.router === undefined ? null : parsed(pool.router, family);
+  // Whatever is taken was given to somebody: so many are soon passed, but what lies outside of the network is endless.
   for (const { from, to } of spans)
-    for (let value = from; value <= to; value++) {
+    for (let value = max(from, network.value); value <= min(to, end); value++) {
       const hole = out.find((one) => value >= one.from && value <= one.to);
       if (hole) {
         value = hole.to;
         continue;
       }
-      const address: Address = { family: 4, value };
-      const isEdge = value === network.value || value === end;
-      if (contains(network, address) && !isEdge && value !== router?.value && free(formatAddress(address)))
-        return address;
+      const address: Address = { family, value };
+      const isEdge = value === network.value || (family === 4 && value === end);
+      if (!isEdge && value !== router?.value && free(formatAddress(address))) return address;
     }
   return null;
 }
+const min = (a: bigint, b: bigint): bigint => (a < b ? a : b);
+const max = (a: bigint, b: bigint): bigint => (a > b ? a : b);
 
-function spanOf({ from, to }: { from: string; to: string }): { from: bigint; to: bigint }[] {
-  const [first, last] = [parsed(from), parsed(to)];
+function spanOf({ from, to }: { from: string; to: string }, family: Family): { from: bigint; to: bigint }[] {
+  const [first, last] = [parsed(from, family), parsed(to, family)];
   return first && last ? [{ from: first.value, to: last.value }] : [];
 }
 
 const reservationsOf = ({ reservations = [] }: Pool): { mac: string; address: string }[] =>
   reservations.map(({ mac, address }) => ({ mac: mac.toLowerCase(), address }));
 
-function macAt({ instance }: Node, { config: { on }, key }: Attachment): string {
-  const port = on.kind === 'port' || on.kind === 'sub' ? on.port : key;
-  return instance.ports.get(port)?.config.mac ?? macOf(instance.id, port);
-}
-
-function parsed(text: string): Address | null {
-  const read = parseAddressOf(4, text);
+function parsed(text: string, family: Family): Address | null {
+  const read = parseAddressOf(family, text);
   return read.ok ? read.value : null;
 }

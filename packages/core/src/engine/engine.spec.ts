@@ -187,9 +187,9 @@ describe('network: reasons where a packet ends', () => {
     expect(trace.answer).toBe('yes');
     expect(trace.request.hops.map((hop) => hop.device)).toEqual(['A', 'R', 'B']);
     expect(trace.request.hops[0]!.frames).toEqual([
-      { kind: 'link', link: 'SA-p1-A-e0' },
+      { kind: 'link', link: 'SA-p1-A-e0', tag: 0 },
       { kind: 'bridge', device: 'SA', vlan: 1 },
-      { kind: 'link', link: 'R-g0-SA-u1' },
+      { kind: 'link', link: 'R-g0-SA-u1', tag: 0 },
     ]);
     expect(trace.reply!.hops.map((hop) => hop.device)).toEqual(['B', 'R', 'A']);
   });

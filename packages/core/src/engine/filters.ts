@@ -6,7 +6,7 @@ import { type Instance } from './instances';
 export interface Packet {
   readonly source: Address;
   readonly destination: Address;
-  readonly protocol: 'icmp' | 'tcp' | 'udp' | 'ospf';
+  readonly protocol: 'icmp' | 'tcp' | 'udp' | 'ospf' | 'vrrp';
   readonly sourcePort?: number;
   readonly destinationPort?: number;
   readonly icmpType?: number;

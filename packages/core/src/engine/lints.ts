@@ -13,6 +13,7 @@ import {
   subnetOf,
 } from '../address';
 import { entriesById, own } from '../topology';
+import { isLinkLocal } from './autoconf';
 import { type Instance, forwards } from './instances';
 import { type NetworkModel } from './model';
 import { type Attachment, type Node } from './node';
@@ -160,7 +161,7 @@ function subnetsTwice(model: NetworkModel): Reason[] {
     const seen: { prefix: Prefix; domain: number; one: On }[] = [];
     for (const one of ons) {
       const prefix = subnetOf(one.on);
-      if (!isLinkLocal(prefix) && !seen.some((other) => samePrefix(other.prefix, prefix)))
+      if (!isAutomatic(prefix) && !seen.some((other) => samePrefix(other.prefix, prefix)))
         seen.push({ prefix, domain, one });
     }
     return seen;
@@ -184,8 +185,9 @@ function subnetsTwice(model: NetworkModel): Reason[] {
   }
   return reasons;
 }
-const isLinkLocal = ({ family, value }: Prefix): boolean =>
-  family === 6 ? value >> 118n === 0x3fan : value >> 16n === 0xa9fen; // fe80::/10, 169.254.0.0/16
+/** What nobody plans: addresses of the link, and those that hosts take where no server answers (169.254.0.0/16, RFC 3927). */
+const isAutomatic = (prefix: Prefix): boolean =>
+  isLinkLocal(prefix) || (prefix.family === 4 && prefix.value >> 16n === 0xa9fen);
 
 /** Hosts without a gateway beside a router, and gateways that are no router's address. */
 function gateways(model: NetworkModel): Reason[] {
@@ -203,8 +205,10 @@ function gateways(model: NetworkModel): Reason[] {
     );
     const router = near.find((one) => forwards(one.node.instance, 4) && one.node.attachments.length > 1);
     const typed = instance.settings.gateway4;
+    // A lease may have told the way out.
+    const isTold = node.table.lookup({ family: 4, value: 0n }).length > 0;
     if (!typed)
-      return router
+      return router && !isTold
         ? [
             {
               code: 'NO_GATEWAY',

@@ -1,3 +1,6 @@
+import { type Instance } from './instances';
+import { type Attachment } from './node';
+
 /**
  * The MAC address of a device or of one of its ports: locally administered (IEEE 802-2014 §8.4), and made from ids
  * only, so that the same drawing has the same addresses everywhere and what ties decide is decided alike.
@@ -7,6 +10,12 @@ export function macOf(instance: string, port = ''): string {
   const [high, low] = [hashOf(name, 0x811c9dc5), hashOf(name, 0x2f0b4c47)];
   const bytes = [high >>> 24, high >>> 16, high >>> 8, low >>> 16, low >>> 8].map((one) => one & 0xff);
   return [0x02, ...bytes].map((one) => one.toString(16).padStart(2, '0')).join(':');
+}
+
+/** The MAC address of an interface: what is set at its port, else one made from ids. */
+export function attachmentMac(instance: Instance, { config: { on }, key }: Pick<Attachment, 'config' | 'key'>): string {
+  const port = on.kind === 'port' || on.kind === 'sub' ? on.port : key;
+  return (instance.ports.get(port)?.config.mac ?? macOf(instance.id, port)).toLowerCase();
 }
 
 /** FNV-1a over UTF-16 code units, with a last mixing so that names that differ in one digit do not lie side by side. */

@@ -1,5 +1,6 @@
 import {
   type Address,
+  type Family,
   type InterfaceAddress,
   formatAddress,
   formatPrefix,
@@ -7,6 +8,7 @@ import {
   subnetOf,
 } from '../address';
 import { type Interface } from '../topology';
+import { advertisementsOf, autoconfigured, linkLocalOf } from './autoconf';
 import { type DataLink } from './datalink';
 import { type Instance } from './instances';
 import { type Attachment, type Node, type Route, RouteTable } from './node';
@@ -15,19 +17,25 @@ import { type Physical, portId } from './physical';
 import { type Reason } from './reason';
 import { ripRoutes } from './rip';
 import { addStatics } from './statics';
+import { type VirtualRouter, virtualRouters } from './vrrp';
 
 /** An address that a server gave to an interface, with the way out that it told. */
 export interface Lease {
   readonly address: InterfaceAddress;
+  /** Who got it, and on which interface. */
+  readonly client: { readonly device: string; readonly interface: string };
   readonly router: Address | null;
+  /** Servers for names that it told. */
+  readonly dns: readonly Address[];
   /** The device that gave it. */
   readonly server: string;
   /** Whether another server offers something else as well: which one is taken is not certain. */
   readonly rivals: boolean;
 }
-/** Leases by "device interface". */
+/** Leases by `leaseKey`. */
 export type Leases = ReadonlyMap<string, Lease>;
-export const leaseKey = (instance: string, key: string): string => `${instance} ${key}`;
+export const leaseKey = (instance: string, key: string, family: Family = 4): string =>
+  family === 4 ? `${instance} ${key}` : `${instance} ${key} 6`;
 
 export interface Network {
   readonly nodes: ReadonlyMap<string, Node>;
@@ -37,6 +45,14 @@ export interface Network {
   readonly translators: readonly Node[];
   readonly leases: Leases;
   readonly ospf: OspfState;
+  readonly ospf6: OspfState;
+  readonly vrrp: readonly VirtualRouter[];
+}
+
+/** A router that told of itself, and where it was heard. */
+interface WayOut {
+  readonly via: Address;
+  readonly out: Attachment;
 }
 
 /** Protocols take routes over from one another: after so many rounds what still changes is left as it is. */
@@ -50,23 +66,52 @@ export function network(
   leases: Leases = new Map(),
 ): Network {
   const owners = new Map<string, Attachment[]>();
-  const bases = [...instances.values()].map((instance): Omit<Node, 'table'> => {
+  const typed = [...instances.values()].map((instance): Omit<Node, 'table'> => {
     const refused: Reason[] = [];
     const attachments = instance.interfaces.map(([key, config]): Attachment => {
       const { point, up } = standing(instance, config, layer1, layer2);
       const addresses = addressesOf(instance, key, config, refused);
-      const lease = leases.get(leaseKey(instance.id, key));
-      if (lease && up) addresses.push(lease.address);
-      return { instance: instance.id, key, config, point, up, addresses };
+      const given = ([4, 6] as const).flatMap(
+        (family) => leases.get(leaseKey(instance.id, key, family))?.address ?? [],
+      );
+      if (up) addresses.push(...given);
+      const linkLocal = linkLocalOf(instance, key, config);
+      return { instance: instance.id, key, config, point, up, addresses, linkLocal };
     });
-    for (const attachment of attachments)
-      if (attachment.up)
-        for (const { address } of attachment.addresses) {
-          const text = formatAddress(address);
-          owners.set(text, [...(owners.get(text) ?? []), attachment]);
-        }
     return { instance, attachments, refused };
   });
+  const advertised = new Map<string, WayOut[]>();
+  const advertisements = advertisementsOf(
+    typed.flatMap((one) => one.attachments),
+    instances,
+  );
+  const bases = typed.map(({ instance, attachments, refused }): Omit<Node, 'table'> => ({
+    instance,
+    refused,
+    attachments: !advertisements.length
+      ? attachments
+      : attachments.map((one): Attachment => {
+          const { addresses, routers } = autoconfigured(instance, one, advertisements, layer2);
+          if (!routers.length) return one;
+          const made = { ...one, addresses: [...one.addresses, ...addresses] };
+          const ways = routers.map((via) => ({ via, out: made }));
+          advertised.set(instance.id, [...(advertised.get(instance.id) ?? []), ...ways]);
+          return made;
+        }),
+  }));
+  const attached = bases.flatMap((one) => one.attachments);
+  const vrrp = virtualRouters(attached, instances, layer2);
+  for (const { attachment, addresses, isActive } of vrrp)
+    // Nobody has seen them yet: they were made a few lines ago.
+    if (isActive) Object.assign(attachment, { virtual: [...(attachment.virtual ?? []), ...addresses] });
+  for (const attachment of attached) {
+    if (!attachment.up) continue;
+    const fixed = attachment.addresses.map((on) => on.address);
+    const texts = [...fixed, attachment.linkLocal, ...(attachment.virtual ?? [])].flatMap((one) =>
+      one ? formatAddress(one) : [],
+    );
+    for (const text of new Set(texts)) owners.set(text, [...(owners.get(text) ?? []), attachment]);
+  }
   const speedOf = ({ instance, config: { on } }: Attachment): number => {
     const port = on.kind === 'port' || on.kind === 'sub' ? on.port : null;
     const [link] = port === null ? [] : (layer1.atPort.get(portId(instance, port)) ?? []);
@@ -74,26 +119,33 @@ export function network(
   };
 
   let learnt = new Map<string, Route[]>();
-  let nodes = tabled(bases, leases, learnt);
-  let database = ospf(nodes, layer2, speedOf);
+  let nodes = tabled(bases, leases, advertised, learnt);
+  let [database, database6] = ([4, 6] as const).map((family) => ospf(nodes, layer2, speedOf, family)) as [
+    OspfState,
+    OspfState,
+  ];
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const rip = ripRoutes(nodes, layer2);
     const next = new Map(
-      bases.map(({ instance: { id } }) => [id, [...(database.routes.get(id) ?? []), ...(rip.get(id) ?? [])]]),
+      bases.map(({ instance: { id } }) => [
+        id,
+        [...(database.routes.get(id) ?? []), ...(database6.routes.get(id) ?? []), ...(rip.get(id) ?? [])],
+      ]),
     );
     if (textOf(next) === textOf(learnt)) break;
     learnt = next;
-    nodes = tabled(bases, leases, learnt);
+    nodes = tabled(bases, leases, advertised, learnt);
     // What nobody takes over from elsewhere does not change with the tables.
     if (!bases.some(({ instance }) => takesRoutesOver(instance))) break;
-    database = ospf(nodes, layer2, speedOf);
+    database = ospf(nodes, layer2, speedOf, 4);
+    database6 = ospf(nodes, layer2, speedOf, 6);
   }
   const translators = [...nodes.values()].filter((one) => one.instance.settings.nat?.length);
-  return { nodes, owners, translators, leases, ospf: database };
+  return { nodes, owners, translators, leases, ospf: database, ospf6: database6, vrrp };
 }
 
-const takesRoutesOver = ({ settings: { ospf: area, rip } }: Instance): boolean =>
-  [area, rip].some((one) => one?.redistribute?.length || one?.defaultOriginate);
+const takesRoutesOver = ({ settings: { ospf: area, ospf6: area6, rip } }: Instance): boolean =>
+  [area, area6, rip].some((one) => one?.redistribute?.length || one?.defaultOriginate);
 
 const textOf = (learnt: ReadonlyMap<string, readonly Route[]>): string =>
   [...learnt]
@@ -107,6 +159,7 @@ const textOf = (learnt: ReadonlyMap<string, readonly Route[]>): string =>
 function tabled(
   bases: readonly Omit<Node, 'table'>[],
   leases: Leases,
+  advertised: ReadonlyMap<string, readonly WayOut[]>,
   learnt: ReadonlyMap<string, readonly Route[]>,
 ): Map<string, Node> {
   return new Map(
@@ -122,6 +175,9 @@ function tabled(
         const prefix = { family: 4 as const, value: 0n, length: 0 };
         if (router && out.up) table.add({ prefix, source: 'dhcp', distance: 254, metric: 0, via: router, out });
       }
+      const everywhere = { family: 6 as const, value: 0n, length: 0 };
+      for (const { via, out } of advertised.get(instance.id) ?? [])
+        table.add({ prefix: everywhere, source: 'ra', distance: 254, metric: 0, via, out });
       const all = [...refused];
       addStatics(instance, attachments, table, all);
       return [instance.id, { instance, attachments, table, refused: all }];

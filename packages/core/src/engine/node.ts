@@ -22,13 +22,17 @@ export interface Attachment {
   readonly point: number | null;
   readonly up: boolean;
   readonly addresses: readonly InterfaceAddress[];
+  /** Its IPv6 address for the link alone; null where it does not speak IPv6. */
+  readonly linkLocal: Address | null;
+  /** Addresses of virtual routers that it is active for. */
+  readonly virtual?: readonly Address[];
 }
 
-export type RouteSource = 'connected' | 'static' | 'gateway' | 'dhcp' | 'ospf' | 'rip';
+export type RouteSource = 'connected' | 'static' | 'gateway' | 'ra' | 'dhcp' | 'ospf' | 'rip';
 export interface Route {
   readonly prefix: Prefix;
   readonly source: RouteSource;
-  /** How much a source is believed: connected 0, static 1, OSPF 110, RIP 120, learnt by DHCP 254. */
+  /** How much a source is believed: connected 0, static 1, OSPF 110, RIP 120, learnt by DHCP or advertised 254. */
   readonly distance: number;
   /** What the way costs by the measure of its source; 0 where it has none. */
   readonly metric: number;
@@ -90,7 +94,13 @@ export class RouteTable {
 
 /** Whether an address belongs to the device itself on an active interface. */
 export const owns = (node: Node, address: Address): boolean =>
-  node.attachments.some((one) => one.up && one.addresses.some((own) => sameAddress(own.address, address)));
+  node.attachments.some(
+    (one) =>
+      one.up &&
+      (one.addresses.some((own) => sameAddress(own.address, address)) ||
+        (one.linkLocal !== null && sameAddress(one.linkLocal, address)) ||
+        (one.virtual?.some((own) => sameAddress(own, address)) ?? false)),
+  );
 
 /** Whether an address is the directed broadcast address of a subnet the device is in (RFC 919): never sent to singly. */
 export function isBroadcast(node: Node, address: Address): boolean {

@@ -1,5 +1,6 @@
 import {
   type Address,
+  type Family,
   type Prefix,
   contains,
   formatAddress,
@@ -13,12 +14,15 @@ import { judge } from './filters';
 import { type Attachment, type Node, type Route } from './node';
 import { type Learnt, takesOver } from './rip';
 
-/** An interface that takes part in OSPFv2 (RFC 2328 §9). */
+/** An interface that takes part in OSPFv2 or OSPFv3 (RFC 2328 §9, RFC 5340). */
 export interface OspfFace {
   readonly node: Node;
   readonly attachment: Attachment;
+  /** What neighbours send to: the address in the subnet, for IPv6 that of the link (RFC 5340 2.5). */
   readonly address: Address;
-  readonly subnet: Prefix;
+  readonly prefixes: readonly Prefix[];
+  /** What both sides must agree in: the subnet, for IPv6 nothing (RFC 5340 2.1). */
+  readonly agreed: string;
   readonly area: number;
   readonly cost: number;
   readonly passive: boolean;
@@ -37,7 +41,10 @@ export interface OspfState {
 
 const DISTANCE = 110;
 const BACKBONE = 0;
-const ALL_ROUTERS: Address = { family: 4, value: 0xe0000005n };
+const ALL_ROUTERS: Readonly<Record<Family, Address>> = {
+  4: { family: 4, value: 0xe0000005n },
+  6: { family: 6, value: (0xff02n << 112n) | 5n },
+};
 const [HELLO, DEAD, MTU, PRIORITY, REFERENCE_MBPS] = [10, 40, 1500, 1, 100];
 /** The metrics of what comes from elsewhere: as type 2, it is that of the router that brings it in (RFC 2328 §16.4). */
 const EXTERNAL_METRIC = 20;
@@ -66,13 +73,17 @@ export function ospf(
   nodes: ReadonlyMap<string, Node>,
   layer2: DataLink,
   speedOf: (attachment: Attachment) => number,
+  family: Family,
 ): OspfState {
-  const speakers = [...nodes.values()].filter((node) => node.instance.settings.ospf);
-  const faces = speakers.flatMap((node) => facesOf(node, speedOf));
+  const speakers = [...nodes.values()].filter(
+    // Without an id, which looks like an IPv4 address in both versions, a router does not take part.
+    (node) => settingsOf(node, family) && (family === 4 || routerIdOf(node, family) !== NO_ID),
+  );
+  const faces = speakers.flatMap((node) => facesOf(node, speedOf, family));
   if (!faces.length) return { routes: new Map(), routerIds: new Map(), faces, adjacencies: [] };
-  const routerIds = new Map(speakers.map((node) => [node.instance.id, routerIdOf(node)]));
+  const routerIds = new Map(speakers.map((node) => [node.instance.id, routerIdOf(node, family)]));
   const adjacencies = adjacenciesOf(faces, routerIds, layer2);
-  const database = new Database(speakers, faces, adjacencies);
+  const database = new Database(speakers, faces, adjacencies, family);
   return {
     routes: new Map(speakers.map((node) => [node.instance.id, database.routesOf(node)])),
     routerIds,
@@ -81,9 +92,15 @@ export function ospf(
   };
 }
 
+const NO_ID = '0.0.0.0';
+const settingsOf = ({ instance: { settings } }: Node, family: Family) =>
+  family === 4 ? settings.ospf : settings.ospf6;
+const faceSettings = ({ config }: Attachment, family: Family) => (family === 4 ? config.ospf : config.ospf6) ?? {};
+
 /** The id that is set, else the highest address of a loopback, else of any interface that is up. */
-function routerIdOf({ instance, attachments }: Node): string {
-  const set = instance.settings.ospf?.routerId;
+function routerIdOf({ instance, attachments }: Node, version: Family): string {
+  const { ospf: two, ospf6: three } = instance.settings;
+  const set = version === 4 ? two?.routerId : (three?.routerId ?? two?.routerId);
   if (set !== undefined) return set;
   const highest = (list: readonly Attachment[]): Address | undefined =>
     list
@@ -92,45 +109,51 @@ function routerIdOf({ instance, attachments }: Node): string {
       .sort((a, b) => (a.value < b.value ? 1 : -1))[0];
   const up = attachments.filter((one) => one.up);
   const found = highest(up.filter(({ config }) => config.on.kind === 'loopback')) ?? highest(up);
-  return found ? formatAddress(found) : '0.0.0.0';
+  return found ? formatAddress(found) : NO_ID;
 }
 
-function facesOf(node: Node, speedOf: (attachment: Attachment) => number): OspfFace[] {
-  const settings = node.instance.settings.ospf!;
+function facesOf(node: Node, speedOf: (attachment: Attachment) => number, family: Family): OspfFace[] {
+  const settings = settingsOf(node, family)!;
   const networks = (settings.networks ?? []).flatMap(({ prefix, area }) => {
     const read = parsePrefix(prefix);
     return read.ok ? [{ prefix: read.value, area }] : [];
   });
   return node.attachments.flatMap((attachment): OspfFace[] => {
     if (!attachment.up) return [];
-    const config = attachment.config.ospf ?? {};
+    const config = faceSettings(attachment, family);
     const reference = settings.referenceMbps ?? REFERENCE_MBPS;
-    return attachment.addresses.flatMap((on): OspfFace[] => {
-      if (on.address.family !== 4) return [];
-      const network = networks
-        .filter(({ prefix }) => contains(prefix, on.address))
-        .sort((a, b) => b.prefix.length - a.prefix.length)[0];
-      const area = config.area ?? network?.area;
-      if (area === undefined) return [];
-      const speed = Math.max(1, speedOf(attachment));
-      return [
-        {
-          node,
-          attachment,
-          address: on.address,
-          subnet: subnetOf(on),
-          area,
-          cost: config.cost ?? Math.max(1, Math.floor(reference / speed)),
-          passive: config.passive ?? false,
-        },
-      ];
+    const own = attachment.addresses.filter((on) => on.address.family === family);
+    const areaOf = (address: Address): number | undefined =>
+      config.area ??
+      networks.filter(({ prefix }) => contains(prefix, address)).sort((a, b) => b.prefix.length - a.prefix.length)[0]
+        ?.area;
+    const common = (area: number) => ({
+      node,
+      attachment,
+      area,
+      cost: config.cost ?? Math.max(1, Math.floor(reference / Math.max(1, speedOf(attachment)))),
+      passive: config.passive ?? false,
+    });
+    if (family === 6) {
+      const area = own.map((on) => areaOf(on.address)).find((one) => one !== undefined) ?? config.area;
+      const address = attachment.linkLocal ?? own[0]?.address;
+      return area === undefined || !address
+        ? []
+        : [{ ...common(area), address, prefixes: own.map(subnetOf), agreed: '' }];
+    }
+    return own.flatMap((on): OspfFace[] => {
+      const area = areaOf(on.address);
+      const subnet = subnetOf(on);
+      return area === undefined
+        ? []
+        : [{ ...common(area), address: on.address, prefixes: [subnet], agreed: formatPrefix(subnet) }];
     });
   });
 }
 
 /** Which area a router takes one for; routers that differ in it are no neighbours (RFC 2328 §10.5, the E bit). */
-const areaType = (node: Node, area: number): string =>
-  node.instance.settings.ospf!.areas?.[String(area)]?.type ?? 'normal';
+const areaType = (node: Node, area: number, family: Family): string =>
+  settingsOf(node, family)!.areas?.[String(area)]?.type ?? 'normal';
 const isStub = (type: string): boolean => type === 'stub' || type === 'totally-stub';
 
 /**
@@ -144,14 +167,15 @@ function adjacenciesOf(
 ): Adjacency[] {
   const groups = new Map<string, OspfFace[]>();
   for (const face of faces) {
-    const { attachment, subnet, area, node, passive } = face;
+    const { attachment, agreed, area, node, passive } = face;
+    const { family } = face.address;
     if (passive || attachment.point === null || attachment.config.on.kind === 'loopback') continue;
-    const { hello = HELLO, dead = DEAD, network = 'broadcast' } = attachment.config.ospf ?? {};
+    const { hello = HELLO, dead = DEAD, network = 'broadcast' } = faceSettings(attachment, family);
     const key = [
       layer2.domainOf(attachment.point),
-      formatPrefix(subnet),
+      agreed,
       area,
-      areaType(node, area).replace('totally-', ''),
+      areaType(node, area, family).replace('totally-', ''),
       hello,
       dead,
       attachment.config.mtu ?? MTU,
@@ -159,11 +183,12 @@ function adjacenciesOf(
     ].join(' ');
     groups.set(key, [...(groups.get(key) ?? []), face]);
   }
-  const priority = ({ attachment }: OspfFace): number => attachment.config.ospf?.priority ?? PRIORITY;
+  const settings = ({ attachment, address }: OspfFace) => faceSettings(attachment, address.family);
+  const priority = (face: OspfFace): number => settings(face).priority ?? PRIORITY;
   const found: Adjacency[] = [];
   for (const group of groups.values()) {
     // On a segment that elects, somebody must be willing to be elected (§9.4).
-    const isElected = group[0]!.attachment.config.ospf?.network !== 'point-to-point';
+    const isElected = settings(group[0]!).network !== 'point-to-point';
     if (isElected && group.every((one) => priority(one) === 0)) continue;
     for (const [at, a] of group.entries())
       for (const b of group.slice(at + 1))
@@ -179,8 +204,10 @@ function adjacenciesOf(
 }
 
 function hears({ node, attachment }: OspfFace, other: OspfFace): boolean {
-  const packet = { source: other.address, destination: ALL_ROUTERS, protocol: 'ospf' as const };
-  return judge(node.instance, attachment.config.filterIn4, packet)?.passes ?? true;
+  const { family } = other.address;
+  const { filterIn4, filterIn6 } = attachment.config;
+  const packet = { source: other.address, destination: ALL_ROUTERS[family], protocol: 'ospf' as const };
+  return judge(node.instance, family === 4 ? filterIn4 : filterIn6, packet)?.passes ?? true;
 }
 
 interface Edge {
@@ -202,7 +229,15 @@ class Database {
   private readonly trees = new Map<string, Map<Node, Reached>>();
   private readonly externals: External[];
 
-  constructor(speakers: readonly Node[], faces: readonly OspfFace[], adjacencies: readonly Adjacency[]) {
+  private readonly defaultRoute: Prefix;
+
+  constructor(
+    speakers: readonly Node[],
+    faces: readonly OspfFace[],
+    adjacencies: readonly Adjacency[],
+    private readonly family: Family,
+  ) {
+    this.defaultRoute = defaultOf(family);
     for (const face of faces) {
       put(this.facesIn, keyOf(face.node, face.area), face);
       const areas = this.areasOf.get(face.node) ?? [];
@@ -216,7 +251,7 @@ class Database {
       put(this.edges, keyOf(a.node, a.area), { from: a, to: b });
       put(this.edges, keyOf(b.node, b.area), { from: b, to: a });
     }
-    this.externals = speakers.flatMap(externalsOf);
+    this.externals = speakers.flatMap((node) => externalsOf(node, family));
   }
 
   private areas = (node: Node): readonly number[] => this.areasOf.get(node) ?? [];
@@ -257,7 +292,7 @@ class Database {
     const ways = new Ways();
     for (const [router, { cost, hops }] of this.tree(root, area))
       for (const face of this.facesIn.get(keyOf(router, area)) ?? [])
-        ways.offer({ prefix: face.subnet, cost: cost + face.cost, hops, rank: 1, near: 0 });
+        for (const prefix of face.prefixes) ways.offer({ prefix, cost: cost + face.cost, hops, rank: 1, near: 0 });
     return ways.all();
   }
 
@@ -290,13 +325,14 @@ class Database {
     if (this.areas(root).includes(BACKBONE)) return this.throughBackbone(root);
     const ways = new Ways();
     for (const area of this.areas(root)) {
-      const total = areaType(root, area) === 'totally-stub';
+      const total = areaType(root, area, this.family) === 'totally-stub';
       for (const [router, { cost, hops }] of this.tree(root, area)) {
         if (router === root || !this.joins(router)) continue;
         const offer = (way: Way): void => ways.offer({ ...way, cost: cost + way.cost, hops, rank: 2 });
-        if (areaType(router, area) !== 'totally-stub' && !total) this.summaries(router, area).forEach(offer);
-        if (isStub(areaType(router, area)))
-          offer({ prefix: DEFAULT, cost: DEFAULT_METRIC, hops: [], rank: 2, near: 0 });
+        if (areaType(router, area, this.family) !== 'totally-stub' && !total)
+          this.summaries(router, area).forEach(offer);
+        if (isStub(areaType(router, area, this.family)))
+          offer({ prefix: this.defaultRoute, cost: DEFAULT_METRIC, hops: [], rank: 2, near: 0 });
       }
     }
     return ways.all();
@@ -309,7 +345,7 @@ class Database {
       if (!best || cost < best.cost) best = { cost, hops };
       else if (cost === best.cost) best = { cost, hops: joined(best.hops, hops) };
     };
-    const open = (node: Node, area: number): boolean => !isStub(areaType(node, area));
+    const open = (node: Node, area: number): boolean => !isStub(areaType(node, area, this.family));
     for (const area of this.areas(root)) {
       const there = open(root, area) ? this.tree(root, area).get(target) : undefined;
       if (there) offer(there.cost, there.hops);
@@ -328,7 +364,7 @@ class Database {
   /** What a router that joins areas tells into one of its way to a router elsewhere. */
   private costTo(joining: Node, target: Node, into: number): number | null {
     const costs = this.areas(joining).flatMap((area) => {
-      if (area === into || isStub(areaType(joining, area))) return [];
+      if (area === into || isStub(areaType(joining, area, this.family))) return [];
       return this.tree(joining, area).get(target)?.cost ?? [];
     });
     if (!costs.length && into !== BACKBONE)
@@ -345,7 +381,7 @@ class Database {
     const ways = new Ways();
     for (const area of this.areas(root)) for (const way of this.within(root, area)) ways.offer(way);
     for (const way of this.between(root)) ways.offer(way);
-    const takesExternals = this.areas(root).some((area) => areaType(root, area) === 'normal');
+    const takesExternals = this.areas(root).some((area) => areaType(root, area, this.family) === 'normal');
     for (const { by, prefix, metric } of this.externals) {
       if (by === root || !(takesExternals || sharesArea(this.areas(root), this.areas(by)))) continue;
       const reached = this.toRouter(root, by);
@@ -359,7 +395,7 @@ class Database {
   }
 }
 
-const DEFAULT: Prefix = { family: 4, value: 0n, length: 0 };
+const defaultOf = (family: Family): Prefix => ({ family, value: 0n, length: 0 });
 const keyOf = (node: Node, area: number): string => `${node.instance.id} ${area}`;
 const sharesArea = (one: readonly number[], other: readonly number[]): boolean =>
   one.some((area) => other.includes(area));
@@ -389,15 +425,16 @@ const joined = (one: readonly FirstHop[], other: readonly FirstHop[]): readonly 
 ];
 
 /** What a router brings in from elsewhere (type 5, RFC 2328 §12.4.4). A default is told only when that is asked for. */
-function externalsOf(node: Node): External[] {
-  const { redistribute = [], defaultOriginate } = node.instance.settings.ospf!;
-  const all = node.table.all().filter(({ prefix, source }) => prefix.family === 4 && source !== 'ospf');
+function externalsOf(node: Node, family: Family): External[] {
+  const { redistribute = [], defaultOriginate } = settingsOf(node, family)!;
+  const everywhere = defaultOf(family);
+  const all = node.table.all().filter(({ prefix, source }) => prefix.family === family && source !== 'ospf');
   const found = new Map<string, External>();
   for (const { prefix, source } of all)
     if (prefix.length > 0 && redistribute.some((word) => takesOver(word, source)))
       found.set(formatPrefix(prefix), { by: node, prefix, metric: EXTERNAL_METRIC });
-  if (defaultOriginate === 'always' || (defaultOriginate && all.some(({ prefix }) => samePrefix(prefix, DEFAULT))))
-    found.set(formatPrefix(DEFAULT), { by: node, prefix: DEFAULT, metric: DEFAULT_METRIC });
+  if (defaultOriginate === 'always' || (defaultOriginate && all.some(({ prefix }) => samePrefix(prefix, everywhere))))
+    found.set(formatPrefix(everywhere), { by: node, prefix: everywhere, metric: DEFAULT_METRIC });
   return [...found.values()];
 }
 

@@ -13,8 +13,8 @@ import { forwards } from './instances';
 import { leaseKey } from './network';
 import { type Node } from './node';
 import { type Layers } from './step';
-import { ECHO, type Probe, type Trace, answerTo, firstPacket, isCertain, trace } from './trace';
-import { Ways } from './ways';
+import { ECHO, type Probe, type Trace, firstPacket, isCertain, trace } from './trace';
+import { type End, Ways } from './ways';
 
 /** An address that can be asked for, with the device that has it. */
 export interface Target {
@@ -119,33 +119,35 @@ export class ReachGrid {
   }
 
   private quick(from: string, { device: to, address }: Target, probe: Probe): Reachability | null {
-    const sent = this.ways?.from(from, firstPacket(probe), address);
+    const first = firstPacket(probe);
+    const sent = this.ways?.from(from, first, address);
     if (!sent) return null;
-    const verdicts: Reachability[] = [];
-    for (const { packet, end } of sent) {
+    const verdicts = new Set<Reachability>();
+    for (const { source, end } of sent) {
       if (end.delivered !== to) {
-        const answer = end.delivered === null && isCertain(end.code ?? undefined) ? 'no' : 'uncertain';
-        verdicts.push({ answer, reached: false, direction: 'request' });
+        verdicts.add(isLost(end) ? VERDICTS.lost : VERDICTS.unsure);
         continue;
       }
-      const back = this.ways!.from(to, answerTo(packet!), packet!.source);
+      const back = this.ways!.back(to, { ...first, source: source!, destination: address });
       if (!back) return null;
       for (const { end: home } of back)
-        verdicts.push(
-          home.delivered === from
-            ? { answer: 'yes', reached: true, direction: null }
-            : {
-                answer: home.delivered === null && isCertain(home.code ?? undefined) ? 'no' : 'uncertain',
-                reached: true,
-                direction: 'reply',
-              },
-        );
+        verdicts.add(home.delivered === from ? VERDICTS.yes : isLost(home) ? VERDICTS.lostBack : VERDICTS.unsureBack);
     }
-    const [first] = verdicts;
-    if (verdicts.every((one) => one.answer === first!.answer)) return first!;
-    return { ...verdicts.find((one) => one.answer !== 'yes')!, answer: 'uncertain' };
+    const [one, ...others] = verdicts;
+    if (others.every(({ answer }) => answer === one!.answer)) return one!;
+    return { ...[...verdicts].find(({ answer }) => answer !== 'yes')!, answer: 'uncertain' };
   }
 }
+
+const isLost = ({ delivered, code }: End): boolean => delivered === null && isCertain(code ?? undefined);
+/** Made once: there are as many verdicts as pairs of classes. */
+const VERDICTS = {
+  yes: { answer: 'yes', reached: true, direction: null },
+  lost: { answer: 'no', reached: false, direction: 'request' },
+  unsure: { answer: 'uncertain', reached: false, direction: 'request' },
+  lostBack: { answer: 'no', reached: true, direction: 'reply' },
+  unsureBack: { answer: 'uncertain', reached: true, direction: 'reply' },
+} as const satisfies Record<string, Reachability>;
 
 /** What sets addresses apart from their neighbours. */
 interface Special {
@@ -211,7 +213,7 @@ function classKey({ layer2, layer3 }: Layers, node: Node, special: Special): str
     one.config.filterOut4 ||
     one.config.filterIn6 ||
     one.config.filterOut6 ||
-    layer3.leases.get(leaseKey(instance.id, one.key))?.rivals
+    layer3.leases.get(leaseKey(instance.id, one.key, on.address.family))?.rivals
   )
     return alone;
   const gateway = node.table

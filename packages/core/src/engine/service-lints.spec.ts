@@ -15,9 +15,12 @@ const automatic = (id: string) => (topology: Topology) => {
 };
 const pool = (network: string, more = {}) => ({ dhcpPools: [{ network, ...more }] });
 
-test.each(['valley-lan', 'three-stations', 'season-opening'])('the reference of %s is without problems', (slug) => {
-  expect(problemsOf(analyse(demoLab(slug).reference)).map((one) => one.text)).toEqual([]);
-});
+test.each(['valley-lan', 'three-stations', 'season-opening', 'winch-isolation', 'summit-dual-stack'])(
+  'the reference of %s is without problems',
+  (slug) => {
+    expect(problemsOf(analyse(demoLab(slug).reference)).map((one) => one.text)).toEqual([]);
+  },
+);
 
 test('a host inside with a public address is told, with what was likely meant; the provider’s may have one', () => {
   const mistyped = changed((topology) => {

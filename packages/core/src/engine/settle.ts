@@ -1,3 +1,4 @@
+import { type Address } from '../address';
 import { type DataLink } from './datalink';
 import { leasesOf } from './dhcp';
 import { type Instance } from './instances';
@@ -14,13 +15,17 @@ export function settledNetwork(instances: ReadonlyMap<string, Instance>, layer1:
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const layers = { instances, layer2, layer3: settled };
     const leases = leasesOf(layer2, settled, (from, source, to, destination) =>
-      arrives(layers, from, to, { source, destination, protocol: 'udp', sourcePort: 67, destinationPort: 67 }),
+      arrives(layers, from, to, { source, destination, protocol: 'udp', ...relayPorts(destination) }),
     );
     if (sameLeases(leases, settled.leases)) break;
     settled = network(instances, layer1, layer2, leases);
   }
   return settled;
 }
+
+/** Between a relay and a server (RFC 2131 4.1, RFC 8415 7.2). */
+const relayPorts = ({ family }: Address): { sourcePort: number; destinationPort: number } =>
+  family === 4 ? { sourcePort: 67, destinationPort: 67 } : { sourcePort: 547, destinationPort: 547 };
 
 const sameLeases = (one: Leases, other: Leases): boolean =>
   one.size === other.size &&

@@ -4,9 +4,11 @@ import {
   contains,
   formatAddress,
   formatPrefix,
+  maskOf,
   parseAddressOf,
   parsePrefix,
 } from '../address';
+import { isLinkLocal } from './autoconf';
 import { type Instance } from './instances';
 import { type Attachment, type RouteTable } from './node';
 import { type Reason } from './reason';
@@ -30,21 +32,21 @@ export function addStatics(
   table: RouteTable,
   refused: Reason[],
 ): void {
-  const waiting = wantedRoutes(instance, attachments, refused);
-  for (let progress = true; progress;) {
-    progress = false;
-    for (const [at, wanted] of waiting.entries()) {
-      if (!wanted) continue;
-      const resolved = resolve(wanted, table);
-      if (!resolved) continue;
-      for (const { via, out } of resolved)
-        table.add({ prefix: wanted.prefix, source: wanted.source, distance: wanted.distance, metric: 0, via, out });
-      waiting[at] = null;
-      progress = true;
-    }
+  const all = wantedRoutes(instance, attachments, refused);
+  const waiting = new Set(all);
+  const hopes = new Hopes(all);
+  const queue = [...all];
+  // A route that is found may be what others wait for: those alone are looked at again.
+  for (const wanted of queue) {
+    const resolved = waiting.has(wanted) ? resolve(wanted, table) : null;
+    if (!resolved) continue;
+    for (const { via, out } of resolved)
+      table.add({ prefix: wanted.prefix, source: wanted.source, distance: wanted.distance, metric: 0, via, out });
+    waiting.delete(wanted);
+    for (const one of hopes.on(wanted.prefix)) if (waiting.has(one)) queue.push(one);
   }
   for (const left of waiting)
-    if (left?.via)
+    if (left.via)
       refused.push({
         code: 'GATEWAY_OUTSIDE',
         at: { device: instance.id },
@@ -54,6 +56,28 @@ export function addStatics(
             : `The route of ${instance.name} to ${formatPrefix(left.prefix)} is not used: its next hop ${formatAddress(left.via)} lies in no connected subnet.`,
       });
 }
+
+/** Which routes have a next hop in a prefix, for the lengths of prefixes that occur. */
+class Hopes {
+  private readonly byLength = new Map<string, Map<bigint, Wanted[]>>();
+
+  constructor(all: readonly Wanted[]) {
+    for (const { prefix } of all) this.byLength.set(lengthKey(prefix), new Map());
+    for (const [key, hopes] of this.byLength) {
+      const [family, length] = key.split(' ').map(Number) as [4 | 6, number];
+      for (const one of all) {
+        if (one.via?.family !== family || one.out) continue;
+        const value = one.via.value & maskOf(family, length);
+        const there = hopes.get(value);
+        if (there) there.push(one);
+        else hopes.set(value, [one]);
+      }
+    }
+  }
+
+  on = (prefix: Prefix): readonly Wanted[] => this.byLength.get(lengthKey(prefix))?.get(prefix.value) ?? [];
+}
+const lengthKey = ({ family, length }: Prefix): string => `${family} ${length}`;
 
 function resolve(wanted: Wanted, table: RouteTable): { via: Address | null; out: Attachment | null }[] | null {
   if (wanted.isNull) return [{ via: null, out: null }];
@@ -73,8 +97,15 @@ function resolve(wanted: Wanted, table: RouteTable): { via: Address | null; out:
   return usable.length ? usable.map((route) => ({ via: route.via ?? via, out: route.out })) : null;
 }
 
-function wantedRoutes(instance: Instance, attachments: readonly Attachment[], refused: Reason[]): (Wanted | null)[] {
-  const wanted: (Wanted | null)[] = [];
+/** Where an address for the link alone is looked for if no interface is named: on the only one that speaks IPv6. */
+function onLink(attachments: readonly Attachment[], via: Address | null): Attachment | null {
+  if (!via || !isLinkLocal(via)) return null;
+  const speaking = attachments.filter((one) => one.up && one.linkLocal);
+  return speaking.length === 1 ? speaking[0]! : null;
+}
+
+function wantedRoutes(instance: Instance, attachments: readonly Attachment[], refused: Reason[]): Wanted[] {
+  const wanted: Wanted[] = [];
   const unreadable = (what: string, text: string): void => {
     refused.push({
       code: 'ADDRESS_UNREADABLE',
@@ -93,7 +124,10 @@ function wantedRoutes(instance: Instance, attachments: readonly Attachment[], re
       unreadable(`next hop of ${route.prefix}`, via.error.text);
       continue;
     }
-    const out = route.interface === undefined ? null : (attachments.find((one) => one.key === route.interface) ?? null);
+    const out =
+      route.interface === undefined
+        ? onLink(attachments, via?.value ?? null)
+        : (attachments.find((one) => one.key === route.interface) ?? null);
     wanted.push({
       prefix: prefix.value,
       via: via?.value ?? null,
@@ -114,7 +148,7 @@ function wantedRoutes(instance: Instance, attachments: readonly Attachment[], re
       wanted.push({
         prefix: { family, value: 0n, length: 0 },
         via: via.value,
-        out: null,
+        out: onLink(attachments, via.value),
         distance: 1,
         source: 'gateway',
         isNull: false,

@@ -14,6 +14,7 @@ import {
 import { type Network, leaseKey } from './network';
 import { type Attachment, type Node, type Route, isBroadcast, owns, sourceAddress } from './node';
 import { type Reason, type ReasonCode } from './reason';
+import { zoneVerdict } from './zones';
 
 /** The stages a trace looks things up in. */
 export interface Layers {
@@ -29,6 +30,8 @@ export type Unsent = Omit<Packet, 'source' | 'destination'> & { source?: Address
 export interface Flow {
   readonly flow: 'request' | 'reply';
   readonly made: readonly Translation[];
+  /** Firewalls that let its first packet through, and remember. */
+  readonly passed: readonly string[];
   /** An ICMP message about a packet: it is translated back by what it quotes, whatever its ports. */
   readonly isError?: boolean;
 }
@@ -171,25 +174,23 @@ function verdictOf(
   };
 }
 
-/** Protocols that this version does not compute: what they would teach is not known. */
-const isUnknown = ({ instance: { settings } }: Node, family: 4 | 6): boolean =>
-  family === 6 && settings.ospf6 !== undefined;
-
 function noRoute(node: Node, address: Address, isSource: boolean, end: End): Step {
   const { instance } = node;
-  if (isUnknown(node, address.family))
+  if (node.attachments.some(({ config }) => config.on.kind === 'tunnel'))
     return end(
       'NOT_COMPUTED',
-      () =>
-        `${instance.name} may learn a route to ${formatAddress(address)} by a routing protocol: that is not computed yet.`,
+      () => `${instance.name} may reach ${formatAddress(address)} by a tunnel: that is not computed yet.`,
     );
-  if (isSource && address.family === 6 && node.attachments.some(({ config }) => config.v6?.slaac))
-    return end('NOT_COMPUTED', () => `${instance.name} gets its address automatically: that is not computed yet.`);
   const active = node.attachments.filter((one) => one.up);
   if (isSource && !active.some((one) => one.addresses.length))
     return node.attachments.some((one) => one.addresses.length)
       ? end('INTERFACE_DOWN', () => `No interface of ${instance.name} with an address is up.`)
       : end('NO_ADDRESS', () => `${instance.name} has no address.`);
+  if (isSource && address.family === 6 && active.some(({ config }) => config.v6?.slaac))
+    return end(
+      'NO_GATEWAY',
+      () => `${instance.name} hears no router that would tell it the way to ${formatAddress(address)}.`,
+    );
   const outside = node.refused.find((one) => one.code === 'GATEWAY_OUTSIDE' || one.code === 'ADDRESS_UNREADABLE');
   if (isSource && !forwards(instance, address.family))
     return outside
@@ -217,7 +218,7 @@ function handOver(
   const { out } = route;
   const { instance } = node;
   const target = route.via ?? address;
-  const from = held?.source ?? unsent.source ?? sourceAddress(out, target);
+  const from = held?.source ?? unsent.source ?? handingBy(layers, instance, route, target).source;
   if (!from)
     return end(
       'NO_ADDRESS',
@@ -228,6 +229,17 @@ function handOver(
   let flow = known;
   const told = [...notes];
   if (arrived) {
+    const isAnswer = flow.flow === 'reply' && flow.passed.includes(instance.id);
+    const zones = zoneVerdict(node, arrived.key, out.key, packet, isAnswer);
+    if (zones && !zones.passes)
+      return end('FILTERED', () => `${instance.name} is a firewall: ${zones.text}.`, route, {
+        device: instance.id,
+        port: out.key,
+      });
+    if (zones) {
+      told.push(`${instance.name} is a firewall: ${zones.text}.`);
+      flow = { ...flow, passed: [...flow.passed, instance.id] };
+    }
     const verdict = verdictOf(node, out, packet, 'out');
     if (verdict && !verdict.passes)
       return end('FILTERED', () => verdict.text, route, { device: instance.id, port: out.key });
@@ -241,51 +253,84 @@ function handOver(
       }
     } else packet = translatedBack(flow.made, instance.id, packet, 'destination') ?? packet;
   }
-  const lease = arrived ? undefined : layers.layer3.leases.get(leaseKey(instance.id, out.key));
-  if (lease?.rivals)
+  const handing = handingBy(layers, instance, route, target);
+  if (!arrived && handing.rivals)
     return end(
       'DHCP_TWICE',
       () => `Several servers offer ${instance.name} an address: which one it takes is not certain.`,
       route,
     );
-  const { layer2 } = layers;
-  const asked = out.point;
-  if (asked === null)
-    return end(
-      'NO_ANSWER',
-      () => `${instance.name} ${out.key} is no interface on a wire: nobody answers for ${formatAddress(target)}.`,
-      route,
-    );
-  if (layer2.storms.has(layer2.domainOf(asked)))
-    return end(
-      'STORM',
-      () =>
-        `The wire at ${instance.name} ${out.key} has a loop that no spanning tree breaks: frames circle without end.`,
-      route,
-    );
-  const answering = answers(layers, out, target);
-  if (answering.length > 1)
-    return end(
-      'DUPLICATE_ADDRESS',
-      () =>
-        `${answering.length} interfaces answer for ${formatAddress(target)}: ${answering.map((one) => layers.instances.get(one.instance)!.name).join(' and ')}.`,
-      route,
-    );
-  const next = answering[0];
-  if (!next) {
-    const whom = sameAddress(target, address) ? formatAddress(target) : `the next hop ${formatAddress(target)}`;
-    return end(
-      route.via ? 'NEXT_HOP_UNREACHABLE' : 'NO_ANSWER',
-      () => `${instance.name} asks for ${whom} on ${out.key}: nobody answers.`,
-      route,
-      { device: instance.id, port: out.key },
-    );
-  }
+  const { trouble, next } = handing;
+  if (!next) return end(trouble!.code, () => trouble!.tell(address), route, trouble!.at);
   const way = (): string =>
     route.source === 'connected'
       ? `${formatPrefix(route.prefix)} is connected on ${out.key}.`
       : `Route ${formatPrefix(route.prefix)} via ${formatAddress(target)}, ${route.source}.`;
   return { kind: 'on', route, next, packet, flow, tell: () => [...told, way()].join(' ') };
+}
+
+/** What handing a packet over to a neighbour comes to, whatever the packet. */
+interface Handing {
+  /** The address that the device sends from. */
+  readonly source: Address | null;
+  /** Whether several servers offer the device an address there. */
+  readonly rivals: boolean;
+  readonly next: Attachment | null;
+  readonly trouble: { code: ReasonCode; tell: (destination: Address) => string; at?: Reason['at'] } | null;
+}
+/** To a next hop it is the same for every packet: worked out once for a route. Routes are made anew for every analysis. */
+const handings = new WeakMap<Route, Handing>();
+
+function handingBy(layers: Layers, instance: Instance, route: Route & { out: Attachment }, target: Address): Handing {
+  const known = route.via && handings.get(route);
+  if (known) return known;
+  const { out } = route;
+  const handing: Handing = {
+    source: sourceAddress(out, target),
+    rivals: layers.layer3.leases.get(leaseKey(instance.id, out.key, target.family))?.rivals ?? false,
+    ...neighbourAt(layers, instance, route, target),
+  };
+  if (route.via) handings.set(route, handing);
+  return handing;
+}
+
+function neighbourAt(
+  layers: Layers,
+  { id, name }: Instance,
+  { out, via }: Route & { out: Attachment },
+  target: Address,
+): Pick<Handing, 'next' | 'trouble'> {
+  const { layer2 } = layers;
+  const trouble = (code: ReasonCode, tell: (destination: Address) => string, at?: Reason['at']) => ({
+    next: null,
+    trouble: { code, tell, ...(at && { at }) },
+  });
+  if (out.point === null)
+    return trouble(
+      'NO_ANSWER',
+      () => `${name} ${out.key} is no interface on a wire: nobody answers for ${formatAddress(target)}.`,
+    );
+  if (layer2.storms.has(layer2.domainOf(out.point)))
+    return trouble(
+      'STORM',
+      () => `The wire at ${name} ${out.key} has a loop that no spanning tree breaks: frames circle without end.`,
+    );
+  const answering = answers(layers, out, target);
+  if (answering.length > 1)
+    return trouble(
+      'DUPLICATE_ADDRESS',
+      () =>
+        `${answering.length} interfaces answer for ${formatAddress(target)}: ${answering.map((one) => layers.instances.get(one.instance)!.name).join(' and ')}.`,
+    );
+  if (answering[0]) return { next: answering[0], trouble: null };
+  return trouble(
+    via ? 'NEXT_HOP_UNREACHABLE' : 'NO_ANSWER',
+    (destination) => {
+      const whom = sameAddress(target, destination) ? formatAddress(target) : `the next hop ${formatAddress(target)}`;
+      return `${name} asks for ${whom} on ${out.key}: nobody answers.`;
+    },
+    { device: id, port: out.key },
+  );
 }
 
 /**
@@ -306,10 +351,7 @@ const heard = new WeakMap<Attachment, Map<bigint, readonly Attachment[]>>();
 
 function answering({ layer2, layer3 }: Layers, asking: Attachment, address: Address): readonly Attachment[] {
   const isNear = (one: Attachment): boolean =>
-    one !== asking &&
-    one.point !== null &&
-    layer2.hears(asking.point!, one.point) &&
-    layer2.hears(one.point, asking.point!);
+    one !== asking && one.point !== null && layer2.meets(asking.point!, one.point);
   const own = (layer3.owners.get(formatAddress(address)) ?? []).filter(isNear);
   const translating = layer3.translators.flatMap((node) =>
     node.attachments.filter((one) => one.up && answersFor(node, one, address) && isNear(one) && !own.includes(one)),

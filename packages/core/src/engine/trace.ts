@@ -19,6 +19,8 @@ export interface Hop {
   readonly out: string | null;
   /** Frames to the next device: links and bridges in order. */
   readonly frames: readonly FrameStep[];
+  /** The packet as it leaves the device, or as it was when it ended there; null where it was never made. */
+  readonly packet: Packet | null;
 }
 
 /** One packet's way: to a device that accepts it, or to the place and reason where it ends. */
@@ -50,12 +52,16 @@ export interface Trace {
   readonly packet: Packet | null;
   /** What was translated on the way there. */
   readonly translations: readonly Translation[];
+  /** Firewalls that let the request through, and remember. */
+  readonly passed: readonly string[];
 }
 
 /** TTL that hosts set (RFC 1122 §3.2.1.7 leaves it open; 64 is the recommended default of RFC 1700). */
 const TTL = 64;
 /** Equal-cost routes multiply the ways of a packet: more than this many are not followed. */
 const MAX_WAYS = 32;
+
+const FIRST: Flow = { flow: 'request', made: [], passed: [] };
 
 /** Sends a packet from a device to an address of `to` and follows what answers it home. */
 export function trace(layers: Layers, from: string, to: string, address: Address, probe: Probe = ECHO): Trace {
@@ -72,7 +78,7 @@ export function trace(layers: Layers, from: string, to: string, address: Address
 
 /** Whether a single packet that a device sends arrives at another one, with the source it is given. */
 export const arrives = (layers: Layers, from: string, to: string, packet: Packet): boolean =>
-  send(layers, from, packet, packet.destination, { flow: 'request', made: [] }).some(({ way }) => way.delivered === to);
+  send(layers, from, packet, packet.destination, FIRST).some(({ way }) => way.delivered === to);
 
 const uncertain = (one: Trace, code: ReasonCode, text: string): Trace => ({
   ...one,
@@ -82,8 +88,9 @@ const uncertain = (one: Trace, code: ReasonCode, text: string): Trace => ({
 
 function explore(layers: Layers, from: string, to: string, address: Address, probe: Probe): Trace[] {
   const traces: Trace[] = [];
-  for (const sent of send(layers, from, firstPacket(probe), address, { flow: 'request', made: [] })) {
-    const { way, source, packet, made } = sent;
+  for (const sent of send(layers, from, firstPacket(probe), address, FIRST)) {
+    const { way, source, packet } = sent;
+    const { made, passed } = sent.flow;
     const failed = (
       answer: Answer,
       reply: Way | null,
@@ -100,13 +107,18 @@ function explore(layers: Layers, from: string, to: string, address: Address, pro
       direction,
       packet,
       translations: made,
+      passed,
     });
     if (way.delivered === null)
       traces.push(failed(isHonestNo(way.reason) ? 'no' : 'uncertain', null, way.reason, 'request'));
     else if (way.delivered !== to)
       traces.push(failed('uncertain', null, wrongDevice(layers, way.delivered, address), 'request'));
     else
-      for (const { way: reply } of send(layers, to, answerTo(packet!), packet!.source, { flow: 'reply', made })) {
+      for (const { way: reply } of send(layers, to, answerTo(packet!), packet!.source, {
+        flow: 'reply',
+        made,
+        passed,
+      })) {
         if (reply.delivered === from) traces.push({ ...failed('yes', reply, null, null), answer: 'yes' });
         else if (reply.delivered !== null)
           traces.push(failed('uncertain', reply, wrongDevice(layers, reply.delivered, source!), 'reply'));
@@ -137,29 +149,31 @@ export function answerTo({ protocol, source: _from, destination, sourcePort, des
   };
 }
 
-/** Whether a service of a device takes connections at a port. */
-export const listensAt = ({ instances }: Pick<Layers, 'instances'>, device: string, port: number): boolean =>
-  Object.values(instances.get(device)?.settings.services ?? {}).some((one) => one.enabled && one.port === port);
-
 /** Reasons of which nobody is told: the packet just does not come on. */
 const SILENT: ReadonlySet<ReasonCode> = new Set(['NULL_ROUTE', 'NOT_FORWARDING', 'STORM', 'NOT_COMPUTED']);
 
 /**
- * How an attempt to connect ends. Where the request is stopped, whoever stops it tells the source by ICMP (RFC 792, RFC
- * 1812 §4.3.3), if that finds back; else nothing is heard. Null where the trace is not certain.
+ * The ways of the ICMP message by which whoever stops a request tells its source (RFC 792, RFC 1812 §4.3.3); none where
+ * nobody is told: the source stopped it itself, it was dropped in silence, or it arrived.
  */
+export function complaints(layers: Layers, found: Trace): Way[] {
+  const from = found.request.hops[0]!.device;
+  const stopped = found.request.hops.at(-1)!.device;
+  const { packet, reason } = found;
+  if (found.reached || stopped === from || !packet || (reason && SILENT.has(reason.code))) return [];
+  const error = { protocol: 'icmp' as const, icmpType: UNREACHABLE };
+  const flow = { flow: 'reply' as const, made: found.translations, passed: found.passed, isError: true };
+  return send(layers, stopped, error, packet.source, flow).map((one) => one.way);
+}
+
+/** How an attempt to connect ends, as whoever tries sees it. Null where the trace is not certain. */
 export function outcomeOf(layers: Layers, found: Trace, listens: boolean): Outcome | null {
   if (found.answer === 'uncertain') return null;
   if (found.answer === 'yes') return listens ? 'open' : 'refused';
   if (found.direction === 'reply') return 'timeout';
   const from = found.request.hops[0]!.device;
-  const stopped = found.request.hops.at(-1)!.device;
-  if (stopped === from || !found.packet) return 'unreachable';
-  if (found.reason && SILENT.has(found.reason.code)) return 'timeout';
-  const { source } = found.packet;
-  const error = { protocol: 'icmp' as const, icmpType: UNREACHABLE };
-  const ways = send(layers, stopped, error, source, { flow: 'reply', made: found.translations, isError: true });
-  return ways.some(({ way }) => way.delivered === from) ? 'unreachable' : 'timeout';
+  if (found.request.hops.at(-1)!.device === from || !found.packet) return 'unreachable';
+  return complaints(layers, found).some((way) => way.delivered === from) ? 'unreachable' : 'timeout';
 }
 
 const UNCERTAIN: ReadonlySet<ReasonCode> = new Set([
@@ -184,7 +198,7 @@ interface Sent {
   source: Address | null;
   /** The packet where its way ended; null where it never left. */
   packet: Packet | null;
-  made: readonly Translation[];
+  flow: Flow;
 }
 
 /** All ways a packet may take from a device; more than one only where routes have equal cost. */
@@ -204,9 +218,17 @@ function walk(layers: Layers, standing: PacketAt, hops: readonly Hop[], done: Se
     more: { notes?: readonly string[]; route?: Route | null; packet: Packet | null; flow: Flow },
   ): void => {
     const decided = [...(more.notes ?? []), text].join(' ');
-    const hop: Hop = { device, in: here, decided, route: more.route ?? null, out: null, frames: [] };
+    const hop: Hop = {
+      device,
+      in: here,
+      decided,
+      route: more.route ?? null,
+      out: null,
+      frames: [],
+      packet: more.packet,
+    };
     const way: Way = { hops: [...hops, hop], delivered: null, reason: { code, text, at } };
-    done.push({ source: standing.packet?.source ?? null, way, packet: more.packet, made: more.flow.made });
+    done.push({ source: standing.packet?.source ?? null, way, packet: more.packet, flow: more.flow });
   };
   if (hops.length >= TTL || hops.some((hop) => hop.device === device)) {
     const { name } = layers.instances.get(device)!;
@@ -216,13 +238,21 @@ function walk(layers: Layers, standing: PacketAt, hops: readonly Hop[], done: Se
   for (const step of stepsOf(layers, standing)) {
     if (step.kind === 'end') stopped(step, step.tell(), step);
     else if (step.kind === 'accepted') {
-      const hop: Hop = { device, in: here, decided: step.tell(), route: null, out: null, frames: [] };
+      const hop: Hop = {
+        device,
+        in: here,
+        decided: step.tell(),
+        route: null,
+        out: null,
+        frames: [],
+        packet: step.packet,
+      };
       const way: Way = { hops: [...hops, hop], delivered: device, reason: null };
-      done.push({ source: step.packet.source, way, packet: step.packet, made: step.flow.made });
+      done.push({ source: step.packet.source, way, packet: step.packet, flow: step.flow });
     } else {
       const { route, next, packet, flow } = step;
       const frames = layers.layer2.way(route.out.point!, next.point!);
-      const hop: Hop = { device, in: here, decided: step.tell(), route, out: route.out.key, frames };
+      const hop: Hop = { device, in: here, decided: step.tell(), route, out: route.out.key, frames, packet };
       walk(
         layers,
         { device: next.instance, arrived: next, unsent: standing.unsent, packet, address: packet.destination, flow },

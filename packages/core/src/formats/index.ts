@@ -4,6 +4,7 @@ export * from './document';
 export * from './dot';
 export * from './foreign';
 export * from './graphml';
+export * from './grid-csv';
 export * from './kernel-case';
 export * from './kernel-check';
 export * from './migrate';

@@ -126,3 +126,14 @@ test('nothing is in it that cannot be seen: no hidden parts, no notes to program
     for (const { attributes } of elements) expect(attributes.fill).not.toBe('transparent');
   }
 });
+
+test('what would be dust at the width it is painted at is left out, and every tile stays', () => {
+  const rects = (options: SvgOptions): number =>
+    elementsOf(drawing, options).filter(
+      ({ attributes }) => attributes['stroke-width'] === '1.5' && attributes.rx === '10',
+    ).length;
+  expect(textsOf(drawing, { paintedWidth: 144 })).toEqual([]);
+  expect(textsOf(drawing, { paintedWidth: 1600 })).toEqual(textsOf(drawing));
+  expect(rects({ paintedWidth: 144 })).toBe(rects({}));
+  expect(rects({})).toBeGreaterThanOrEqual(Object.keys(drawing.devices).length);
+});

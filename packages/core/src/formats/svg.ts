@@ -20,12 +20,12 @@ import {
   mediumForm,
   overlap,
   pillWidth,
-  sceneBox,
   sceneOf,
   secondLine,
   shortAddress,
   socketKey,
   textsBox,
+  wholeBox,
   wirelessLetter,
   wrapped,
 } from '../drawing';
@@ -43,11 +43,16 @@ export interface SvgOptions {
   readonly subnets?: boolean;
   /** How links are, as port chips show it; plain chips where nothing is known. */
   readonly states?: Readonly<Record<string, 'up' | 'down' | 'crossed'>>;
+  /** How many pixels wide it is going to be painted; what is too small to be made out then is left out. */
+  readonly paintedWidth?: number;
   /** The families of text and of addresses, and CSS that brings their faces along. */
   readonly fonts?: { readonly text: string; readonly mono: string; readonly faces?: string };
 }
 
 const MARGIN = 24;
+const CHIP = 8.5;
+/** Letters and signs of fewer pixels are dust. */
+const LEAST_SIGN = 3;
 const FONTS = {
   text: "'Atkinson Hyperlegible Next', 'Atkinson Hyperlegible Next Variable', sans-serif",
   mono: "'Atkinson Hyperlegible Mono', 'Atkinson Hyperlegible Mono Variable', monospace",
@@ -75,13 +80,8 @@ export function writeSvg(topology: Topology, options: SvgOptions = {}): string {
 
 /** The part of a drawing that a picture of all of it shows. */
 export function pictureBox(scene: Scene): Box {
-  const drawn = sceneBox(scene);
-  return (
-    boxAround(
-      [drawn, scene.legend].filter((one) => one !== null),
-      MARGIN,
-    ) ?? { x: 0, y: 0, width: 320, height: 200 }
-  );
+  const drawn = wholeBox(scene);
+  return boxAround(drawn ? [drawn] : [], MARGIN) ?? { x: 0, y: 0, width: 320, height: 200 };
 }
 
 /** Paints one scene. Every part is left out that lies outside of the area, or that nobody could see. */
@@ -90,6 +90,8 @@ class Picture {
   private readonly fonts: NonNullable<SvgOptions['fonts']>;
   private readonly tone: (name: string) => string;
   private readonly ends: boolean;
+  /** The smallest letters and signs that can be made out. */
+  private readonly leastSize: number;
   private readonly bracketed: ReadonlySet<string>;
 
   constructor(
@@ -101,6 +103,7 @@ class Picture {
     this.fonts = options.fonts ?? FONTS;
     this.tone = (name) => colour(options.scheme ?? 'light', name);
     this.ends = options.ends ?? true;
+    this.leastSize = options.paintedWidth ? (LEAST_SIGN * this.area.width) / options.paintedWidth : 0;
     const subnets = options.subnets ?? true;
     this.bracketed = new Set(subnets ? scene.brackets.flatMap((one) => one.members) : []);
   }
@@ -148,7 +151,7 @@ class Picture {
     const left = at.x - (how.anchor === 'end' ? width : how.anchor === 'middle' ? width / 2 : 0);
     // Words that nobody sees must not be found either.
     const isSeen = overlap({ x: left, y: at.y - how.size, width, height: how.size * 1.25 }, this.area);
-    if (!text.trim() || !isSeen) return '';
+    if (!text.trim() || !isSeen || how.size < this.leastSize) return '';
     return tag(
       'text',
       {
@@ -171,6 +174,7 @@ class Picture {
   }
 
   private behind(box: Box): string {
+    if (box.height < this.leastSize) return '';
     const fill = this.groundAt({ x: box.x + box.width / 2, y: box.y + box.height / 2 });
     return tag('rect', { ...box, rx: 2, fill, 'fill-opacity': 0.85 });
   }
@@ -201,26 +205,7 @@ class Picture {
       [
         tile.count > 1 ? tag('rect', { ...box, x: x + 4, y: y - 4 }) : '',
         tag('rect', { ...box, x, y, 'stroke-dasharray': tile.off ? '4 3' : undefined }),
-        tag('path', {
-          d: `M${n(x + width - 21)} ${n(y)}H${n(x + width - 9)}Q${n(x + width)} ${n(y)} ${n(x + width)} ${n(y + 9)}V${n(y + 14)}H${n(x + width - 16)}Q${n(x + width - 21)} ${n(y + 14)} ${n(x + width - 21)} ${n(y + 9)}Z`,
-          fill: this.tone('sunk'),
-        }),
-        this.text(
-          tile.tag,
-          { x: x + width - 10.5, y: y + 10.5 },
-          { size: 10, bold: true, fill: 'ink2', anchor: 'middle' },
-        ),
-        ...GLYPH_PATHS[tile.kind].map((d) =>
-          tag('path', {
-            d,
-            transform: `translate(${n(left)} ${n(top)}) scale(${n(size / 24)})`,
-            fill: 'none',
-            stroke: this.tone('ink'),
-            'stroke-width': 1.6,
-            'stroke-linecap': 'round',
-            'stroke-linejoin': 'round',
-          }),
-        ),
+        ...(size < this.leastSize ? [] : this.signs(tile, { left, top, size })),
         ...this.tileTexts(tile, device.label?.text ?? '', firstAddressText(device)),
         plate &&
           tag('rect', {
@@ -235,6 +220,33 @@ class Picture {
           this.text(plate, { x: x + width - 13, y: y + height + 2.5 }, { size: 10, bold: true, fill: 'surface' }),
       ].join(''),
     );
+  }
+
+  /** The corner with the letters of the kind, and the glyph. */
+  private signs(tile: Tile, glyph: { left: number; top: number; size: number }): string[] {
+    const { x, y, width } = tile;
+    return [
+      tag('path', {
+        d: `M${n(x + width - 21)} ${n(y)}H${n(x + width - 9)}Q${n(x + width)} ${n(y)} ${n(x + width)} ${n(y + 9)}V${n(y + 14)}H${n(x + width - 16)}Q${n(x + width - 21)} ${n(y + 14)} ${n(x + width - 21)} ${n(y + 9)}Z`,
+        fill: this.tone('sunk'),
+      }),
+      this.text(
+        tile.tag,
+        { x: x + width - 10.5, y: y + 10.5 },
+        { size: 10, bold: true, fill: 'ink2', anchor: 'middle' },
+      ),
+      ...GLYPH_PATHS[tile.kind].map((d) =>
+        tag('path', {
+          d,
+          transform: `translate(${n(glyph.left)} ${n(glyph.top)}) scale(${n(glyph.size / 24)})`,
+          fill: 'none',
+          stroke: this.tone('ink'),
+          'stroke-width': 1.6,
+          'stroke-linecap': 'round',
+          'stroke-linejoin': 'round',
+        }),
+      ),
+    ];
   }
 
   private tileTexts(tile: Tile, own: string, address: string | null): string[] {
@@ -310,6 +322,7 @@ class Picture {
   }
 
   private chip({ x, y }: LinkLine['a'], state: 'up' | 'down' | 'crossed' | undefined, square: boolean): string {
+    if (CHIP < this.leastSize) return '';
     const [fill, stroke] =
       state === 'up'
         ? ['spruce', 'spruce']
@@ -319,10 +332,10 @@ class Picture {
     const cross = `M${n(x - 6.5)} ${n(y - 6.5)}L${n(x + 6.5)} ${n(y + 6.5)}M${n(x + 6.5)} ${n(y - 6.5)}L${n(x - 6.5)} ${n(y + 6.5)}`;
     return [
       tag('rect', {
-        x: x - 4.25,
-        y: y - 4.25,
-        width: 8.5,
-        height: 8.5,
+        x: x - CHIP / 2,
+        y: y - CHIP / 2,
+        width: CHIP,
+        height: CHIP,
         rx: square ? 0 : 2.5,
         'stroke-width': 1.5,
         fill: this.tone(fill),

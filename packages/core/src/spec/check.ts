@@ -1,4 +1,4 @@
-import { type InterfaceAddress, parseInterfaceAddress } from '../address';
+import { type InterfaceAddress, formatInterfaceAddress, parseInterfaceAddress } from '../address';
 import { type EngineOptions, type Instance, type NetworkModel, analyse } from '../engine';
 import { type Brief, type Plan, emptyPlan, planProblems, planTree, subnetNeeds } from '../plan';
 import { type Problem, type Topology, documentHash, own } from '../topology';
@@ -210,7 +210,8 @@ function contextOf(
     siteOf: (id) => sites.get(id) ?? null,
     addresses: (instance, family) => {
       let found = addresses.get(instance.id);
-      if (!found) addresses.set(instance.id, (found = readAddresses(instance)));
+      if (!found)
+        addresses.set(instance.id, (found = [...readAddresses(instance), ...givenAddresses(student, instance)]));
       return found.filter((on) => on.address.family === family);
     },
   };
@@ -228,6 +229,14 @@ const readAddresses = (instance: Instance): InterfaceAddress[] =>
       return read.ok ? [read.value] : [];
     }),
   );
+
+/** Addresses that nobody typed: leases, and what hosts made of advertisements. */
+function givenAddresses({ layer3 }: NetworkModel, instance: Instance): InterfaceAddress[] {
+  const typed = new Set(readAddresses(instance).map(formatInterfaceAddress));
+  return (layer3.nodes.get(instance.id)?.attachments ?? []).flatMap((one) =>
+    one.up ? one.addresses.filter((on) => !typed.has(formatInterfaceAddress(on))) : [],
+  );
+}
 
 /** A site of the drawing corresponds to the site of the reference most of whose devices stand there; each to one at most. */
 function matchSites(

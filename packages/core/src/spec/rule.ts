@@ -67,7 +67,7 @@ export interface CheckContext extends Names {
   roleOf: (instance: string) => string | null;
   /** The student's site that corresponds to a site of the reference. */
   siteOf: (id: string) => string | null;
-  /** Readable addresses of one family that are configured on a device, whether its interfaces are up or not. */
+  /** Addresses of one family that are typed on a device and can be read, whether its interfaces are up or not; then those it was given. */
   addresses: (instance: Instance, family: 4 | 6) => readonly InterfaceAddress[];
 }
 

@@ -372,6 +372,12 @@ export const firstUsable = defineRule({
   },
 });
 
+/** The way out that came with a lease. */
+function toldGateway({ student }: CheckContext, { id }: Instance): string | undefined {
+  const lease = [...student.layer3.leases.values()].find((one) => one.client.device === id && one.router);
+  return lease?.router ? formatAddress(lease.router) : undefined;
+}
+
 export const gateway = defineRule({
   kind: 'gateway',
   family: 'addressing',
@@ -393,7 +399,7 @@ export const gateway = defineRule({
       .filter((one) => one !== null);
     if (!routers.length) return [absent(`Nothing in the drawing plays the part of ${context.ref(rule.router)}.`)];
     return eachRole(context, rule.who, (instance) => {
-      const text = instance.settings.gateway4;
+      const text = instance.settings.gateway4 ?? toldGateway(context, instance);
       if (!text) return { ...lost(`${instance.name} has no gateway.`, placeOf(instance)), grounded: false };
       const read = parseAddress(text);
       if (!read.ok) return lost(`The gateway of ${instance.name}: ${read.error.text}`, placeOf(instance));

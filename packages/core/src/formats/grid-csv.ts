@@ -1,0 +1,25 @@
+import Papa from 'papaparse';
+import { type Grid } from '../engine';
+import { textCell } from './csv-tables';
+
+/** A reach grid as a table: a row for whoever sends, a column for whoever is asked. */
+export function writeGrid(grid: Grid): string {
+  const heads = grid.rows.map((one) => textCell(one.name));
+  const lines = grid.rows.map(({ name }, row) => [
+    textCell(name),
+    ...grid.rows.map((_column, column) => cellWords(grid, row, column)),
+  ]);
+  return `${Papa.unparse([['from \\ to', ...heads], ...lines], { newline: '\r\n' })}\r\n`;
+}
+
+/** One cell in words: "yes", "no", "uncertain", or how many of how many; nothing where nothing is asked. */
+export function cellWords({ rows, yes, no, unsure }: Grid, row: number, column: number): string {
+  const at = row * rows.length + column;
+  const [reached, failed, open] = [yes[at]!, no[at]!, unsure[at]!];
+  const all = reached + failed + open;
+  if (all === 0) return '';
+  if (reached === all) return 'yes';
+  if (failed === all) return 'no';
+  if (reached + failed === 0) return 'uncertain';
+  return `${reached} of ${all}${open ? `, ${open} uncertain` : ''}`;
+}

@@ -1,0 +1,216 @@
+// npm run fuzz [-- MINUTES [SEED]]: documents that are broken at random, through every reader and the engine. Whatever
+// comes, there must be an answer or a sentence: no exception, and no turn that takes longer than LIMIT_MS.
+import { readFileSync, readdirSync } from 'node:fs';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { Worker, isMainThread, parentPort, workerData } from 'node:worker_threads';
+import { buildPackages } from './lib/build.mjs';
+import { require, root } from './lib/root.mjs';
+
+const LIMIT_MS = 20_000;
+const MAX_FAILURES = 5;
+const ENDINGS = ['.json', '.yaml', '.graphml', '.rfc8345.json'];
+const HOSTILE = [
+  null,
+  true,
+  -1,
+  0,
+  1e308,
+  0.5,
+  '',
+  ' ',
+  '\u0000',
+  '__proto__',
+  'constructor',
+  '0.0.0.0/0',
+  '10.0.0.1/0',
+  '255.255.255.255/32',
+  '10.0.0.1/33',
+  '::/0',
+  'fe80::1/64',
+  '10.0.0.1',
+  '=1+1',
+  'x'.repeat(3000),
+  [],
+  {},
+  [[[[[]]]]],
+  4094,
+  4095,
+  65_536,
+];
+
+if (isMainThread) await main();
+else work(workerData.seed);
+
+async function main() {
+  const minutes = Number(process.argv[2] ?? 10);
+  const seed = Number(process.argv[3] ?? Date.now() % 1e9);
+  await buildPackages(['packages/core'], (text) => console.log(text));
+  const end = Date.now() + minutes * 60_000;
+  const failures = [];
+  let turns = 0;
+  let next = seed;
+  console.log(`Seed ${seed}, for ${minutes} minutes.`);
+  while (Date.now() < end && failures.length < MAX_FAILURES) {
+    const outcome = await run(next, end, () => turns++);
+    if (outcome.failure) failures.push(outcome.failure);
+    next = outcome.seed + 1;
+  }
+  for (const one of failures) console.error(`Seed ${one.seed}: ${one.text.slice(0, 1000)}`);
+  console.log(`${turns} documents, ${failures.length} failures.`);
+  process.exitCode = failures.length ? 1 : 0;
+}
+
+/** Runs turns from a seed on until one fails or hangs, or time is up. */
+function run(from, end, onTurn) {
+  return new Promise((resolve) => {
+    const worker = new Worker(fileURLToPath(import.meta.url), { workerData: { seed: from } });
+    let seed = from;
+    let since = Date.now();
+    const stop = (failure) => {
+      clearInterval(watch);
+      void worker.terminate().then(() => resolve({ seed, failure }));
+    };
+    const watch = setInterval(() => {
+      if (Date.now() - since > LIMIT_MS) stop({ seed, text: `no answer within ${LIMIT_MS / 1000} s` });
+      else if (Date.now() > end) stop(null);
+    }, 500);
+    worker.on('message', (message) => {
+      since = Date.now();
+      seed = message.seed;
+      if (message.failure) stop({ seed, text: message.failure });
+      else onTurn();
+    });
+    worker.on('error', (error) => stop({ seed, text: String(error.stack ?? error) }));
+  });
+}
+
+function work(from) {
+  const core = require(path.join(root, 'packages/core/dist/index.js'));
+  const documents = originals(core);
+  for (let seed = from; ; seed++) {
+    let failure = null;
+    try {
+      turn(core, documents, numbers(seed));
+    } catch (error) {
+      failure = error.stack;
+    }
+    parentPort.postMessage({ seed, failure });
+    if (failure) return;
+  }
+}
+
+function originals(core) {
+  const folder = path.join(root, 'fixtures/kernel-cases');
+  const measured = readdirSync(folder)
+    .filter((name) => name.endsWith('.json'))
+    .map((name) => core.readCase(JSON.parse(readFileSync(path.join(folder, name), 'utf8')).topology));
+  const labs = readdirSync(path.join(root, 'demo')).flatMap((name) => {
+    try {
+      return [JSON.parse(readFileSync(path.join(root, 'demo', name, 'lab.json'), 'utf8')).reference];
+    } catch {
+      return [];
+    }
+  });
+  return [...measured, ...labs, ...core.STARTERS.map((one) => one.make())];
+}
+
+/** A small repeatable source of numbers (mulberry32). */
+function numbers(seed) {
+  let state = seed;
+  return (below) => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) % below;
+  };
+}
+
+function turn(core, documents, number) {
+  const document = structuredClone(documents[number(documents.length)]);
+  for (let count = 1 + number(6); count > 0; count--) mutate(document, documents, number);
+  const ending = ENDINGS[number(ENDINGS.length)];
+  const format = core.DRAWING_FORMATS.find((one) => one.ending === ending);
+  let text;
+  // What is broken can only be written plainly; formats are written from what holds together, and broken as text.
+  if (ending === '.json' || !core.readTopology(document).ok) text = JSON.stringify(document);
+  else text = format.write(document);
+  for (let count = number(3); count > 0; count--) text = breakText(text, number);
+  const name = text.startsWith('{') ? 'drawing.json' : `drawing${ending}`;
+  const read = core.readDrawingFiles({ [name]: text }, core.emptyTopology());
+  if (!read.ok) {
+    if (!read.error.length || read.error.some((one) => !one.text))
+      throw new Error('It was refused without a sentence.');
+    return;
+  }
+  ask(core, read.value.topology, number);
+}
+
+function ask(core, topology, number) {
+  const model = core.analyse(topology, {
+    autoPairing: number(2) === 0,
+    vlanPolicy: number(2) ? 'implicit' : 'created',
+  });
+  core.problemsOf(model);
+  core.gridOf(model, { by: ['device', 'site', 'subnet', 'kind'][number(4)] });
+  for (const id of [...model.instances.keys()].slice(0, 12)) core.tablesOf(model, id);
+  const targets = model.reach.targets();
+  const sources = [...model.instances.keys()];
+  for (let count = 0; count < 12 && targets.length; count++) {
+    const target = targets[number(targets.length)];
+    const probe = [{ protocol: 'icmp' }, { protocol: 'tcp', port: 80 }, { protocol: 'udp', port: 53 }][number(3)];
+    const found = core.trace(model, sources[number(sources.length)], target.device, target.address, probe);
+    core.writePcap(core.framesOf(model, found, probe), 0);
+  }
+}
+
+/** Changes one place of a document: away, doubled, hostile, or taken from another document. */
+function mutate(document, documents, number) {
+  let at = document;
+  let key = null;
+  let parent = null;
+  for (let depth = 2 + number(8); depth > 0 && at !== null && typeof at === 'object'; depth--) {
+    const keys = Object.keys(at);
+    if (!keys.length) break;
+    [parent, key] = [at, keys[number(keys.length)]];
+    at = at[key];
+  }
+  if (!parent) return;
+  switch (number(5)) {
+    case 0:
+      delete parent[key];
+      break;
+    case 1:
+      parent[key] = structuredClone(HOSTILE[number(HOSTILE.length)]);
+      break;
+    case 2:
+      if (!Array.isArray(parent)) parent[`${key}2`] = structuredClone(at);
+      break;
+    case 3: {
+      const other = documents[number(documents.length)];
+      const section = ['devices', 'links', 'sites'][number(3)];
+      const entries = Object.entries(other[section] ?? {});
+      const entry = entries[number(Math.max(1, entries.length))];
+      if (entry && document[section]?.constructor === Object) document[section][entry[0]] = structuredClone(entry[1]);
+      break;
+    }
+    case 4: {
+      const others = Object.keys(parent);
+      parent[key] = structuredClone(parent[others[number(others.length)]]);
+    }
+  }
+}
+
+function breakText(text, number) {
+  const at = number(text.length + 1);
+  switch (number(4)) {
+    case 0:
+      return text.slice(0, at);
+    case 1:
+      return text.slice(0, at) + '{["<&\u0000\ud800:-'[number(10)] + text.slice(at);
+    case 2:
+      return text.slice(0, at) + text.slice(at + number(200));
+    default:
+      return text.slice(0, at) + text.slice(number(text.length + 1), number(text.length + 1)) + text.slice(at);
+  }
+}
