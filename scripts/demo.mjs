@@ -6,13 +6,15 @@ import { buildPackages } from './lib/build.mjs';
 import { root, require } from './lib/root.mjs';
 import * as valley from './demo/valley-lan.mjs';
 import * as stations from './demo/three-stations.mjs';
+import * as winch from './demo/winch-isolation.mjs';
+import * as dual from './demo/summit-dual-stack.mjs';
 import { handIn } from './demo/student.mjs';
 
 await buildPackages(['packages/core']);
 const opening = await import('./demo/season-opening.mjs');
 const { readLab, readSubmissionText } = require(path.join(root, 'packages/core/dist/index.js'));
 
-for (const { slug, lab, submissions } of [valley, stations, opening]) {
+for (const { slug, lab, submissions } of [valley, stations, opening, winch, dual]) {
   const folder = path.join(root, 'demo', slug);
   rmSync(folder, { recursive: true, force: true });
   mkdirSync(path.join(folder, 'submissions'), { recursive: true });

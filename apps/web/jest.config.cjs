@@ -1,6 +1,6 @@
 // Packages that come as ES modules only: Jest runs CommonJS, so they are compiled like our own code.
 const ES_MODULES =
-  'react-markdown|remark-|micromark|mdast-|unist-|unified|hast-|vfile|devlop|property-information|space-separated|comma-separated|decode-named|character-|ccount|escape-string-regexp|markdown-table|zwitch|longest-streak|trim-lines|trough|bail|is-plain-obj|html-url-attributes|estree-util';
+  'react-markdown|remark-|micromark|mdast-|unist-|unified|hast-|vfile|devlop|property-information|space-separated|comma-separated|decode-named|character-|ccount|escape-string-regexp|markdown-table|zwitch|longest-streak|trim-lines|trough|bail|is-plain-obj|p-limit|yocto-queue|html-url-attributes|estree-util';
 
 module.exports = {
   ...require('../../jest.base.cjs'),

@@ -8,7 +8,7 @@ export interface MenuEntry {
   text: string;
   /** The key that does it as well. */
   keys?: string;
-  group: 'add' | 'change' | 'arrange' | 'file';
+  group: 'add' | 'change' | 'arrange' | 'ask' | 'file';
   off?: boolean;
   run: () => void;
 }
@@ -149,6 +149,25 @@ export function benchMenu(
       off: !selection.links.some((id) => topology.links[id]?.bends),
       run: actions.straighten,
     },
+    {
+      id: 'trace',
+      text: 'Follow a packet between two',
+      keys: 'P',
+      group: 'ask',
+      off: chosen.length !== 2,
+      run: () => opens.trace(chosen[0]!, chosen[1]!),
+    },
+    {
+      id: 'tables',
+      text: 'Tables of the device',
+      keys: 'K',
+      group: 'ask',
+      off: chosen.length !== 1,
+      run: () => opens.tables(chosen[0]!),
+    },
+    { id: 'grid', text: 'Who reaches whom…', keys: 'M', group: 'ask', run: () => opens.ask('grid') },
+    { id: 'counts', text: 'Counts…', group: 'ask', run: () => opens.ask('counts') },
+    { id: 'failures', text: 'What if one fails…', group: 'ask', run: () => opens.ask('failures') },
     { id: 'versions', text: 'Versions…', keys: 'V', group: 'file', run: opens.versions },
     { id: 'text', text: 'Drawing as text', keys: 'T', group: 'file', run: opens.text },
     { id: 'about', text: 'About this drawing', group: 'file', run: opens.about },

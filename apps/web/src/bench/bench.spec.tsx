@@ -1,12 +1,12 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type Topology, emptyTopology } from '@sobrin/core';
+import { type NetworkModel, type Topology, analyse, emptyTopology } from '@sobrin/core';
 import { type DrawingProps } from '../drawing/drawing';
 import { sizePage } from '../tests/render';
 import { factsOf } from '../workers/facts';
-import { type ToldReach } from '../workers/told-reach';
-import { type ToldTrace } from '../workers/told-trace';
+import { type QuestionKind, ANSWERS } from '../workers/questions';
+import { type TraceWish } from '../workers/told-trace';
 import { Bench, type Telling } from './bench';
 import { type BenchStore, createBenchStore } from './bench-store';
 import { BenchProvider } from './use-bench';
@@ -21,13 +21,13 @@ jest.mock('../drawing/drawing', () => ({
 const asked: string[] = [];
 jest.mock('../workers/use-facts', () => ({
   useEngine: (topology: Topology) => ({
-    facts: factsOf(topology, {}),
-    trace: (from: string, to: string): Promise<ToldTrace> => {
-      asked.push(`${from} ${to}`);
-      return Promise.resolve({ from, to, source: null, target: null, answer: 'no', steps: [], reason: 'No route.' });
+    facts: factsOf(analyse(topology)),
+    ask: (kind: QuestionKind, wish: unknown) => {
+      if (kind === 'trace') asked.push(`${(wish as TraceWish).from} ${(wish as TraceWish).to}`);
+      return Promise.resolve(
+        (ANSWERS[kind] as (model: NetworkModel, wish: unknown) => unknown)(analyse(topology), wish),
+      );
     },
-    reach: (from: string): Promise<ToldReach> =>
-      Promise.resolve({ from, devices: { b: { answer: 'no', reason: 'No route.' } } }),
   }),
 }));
 jest.mock('../workers/arranger', () => ({

@@ -1,6 +1,6 @@
 import { Alert, Box, Snackbar } from '@mui/material';
 import { type EngineOptions, type Policy, type Spot, namingScheme, wholeGroups } from '@sobrin/core';
-import { type ReactNode, Suspense, lazy, useEffect, useMemo, useRef, useState } from 'react';
+import { type ReactNode, Suspense, lazy, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { Drawing } from '../drawing/drawing';
 import { type LinkGrips } from '../drawing/link-handles';
@@ -10,6 +10,7 @@ import { type DrawingView } from '../drawing/view';
 import { TopBar } from '../ui/parts';
 import { Pulse } from '../ui/pulse';
 import { type Facts } from '../workers/facts';
+import { type ToldTrace, type TraceWish } from '../workers/told-trace';
 import { useEngine } from '../workers/use-facts';
 import { benchMenu, menuKeys } from './bench-menu';
 import { BlankSheet } from './blank-sheet';
@@ -25,6 +26,8 @@ import { ModeLines, useModes } from './modes';
 import { usePlanOfLab } from './offers';
 import { type Listed, SheetStrip } from './strip';
 import { Toolbar } from './toolbar';
+import { type ReachView } from './reach-dialog';
+import { TablesPanel } from './tables-panel';
 import { TracePanel, marksOfTrace } from './trace-panel';
 import { useArrange } from './use-arrange';
 import { useBench, useBenchStore } from './use-bench';
@@ -37,8 +40,9 @@ import { useComments } from './use-comments';
 import { usePictures } from './use-pictures';
 import { useClipboard } from './use-clipboard';
 
-/** It brings much along, and not everybody wants it. */
+/** They bring much along, and not everybody wants them. */
 const TextPanel = lazy(() => import('./text-panel'));
+const ReachDialog = lazy(() => import('./reach-dialog'));
 
 /** How much the bench tells: problems and what fits (coach), link states as equipment shows them (plain), or neither. */
 export type Telling = 'coach' | 'plain' | 'examination';
@@ -84,6 +88,7 @@ export function Bench({
   const [renaming, setRenaming] = useState<string | null>(null);
   const [about, setAbout] = useState(false);
   const [dialog, setDialog] = useState<FileDialog | null>(null);
+  const [reaching, setReaching] = useState<ReachView | null>(null);
   const [texting, setTexting] = useState(false);
   const [told, setTold] = useState(lost);
   const view = useRef<DrawingView | null>(null);
@@ -92,7 +97,7 @@ export function Bench({
   const isBlank = Object.keys(topology.devices).length === 0;
 
   const reachFrom = lenses.reach && tells && selection.devices.length === 1 ? selection.devices[0]! : null;
-  const reach = useReach(engine.reach, reachFrom);
+  const reach = useReach(engine.ask, reachFrom);
   const { field } = lenses;
   const fieldLines = useMemo(
     () =>
@@ -103,10 +108,31 @@ export function Bench({
   );
 
   const modes = useModes();
-  const { linking, setLinking, marquee, setMarquee, traced, setTraced, talk, setTalk, placing, setPlacing } = modes;
+  const {
+    linking,
+    setLinking,
+    marquee,
+    setMarquee,
+    traced,
+    setTraced,
+    tabled,
+    setTabled,
+    talk,
+    setTalk,
+    placing,
+    setPlacing,
+  } = modes;
   const pictures = usePictures(setTold);
   const comments = useComments(setTalk);
   const arranging = useArrange(() => window.setTimeout(() => view.current?.showAll(), 60));
+  const mayAsk = (): boolean => {
+    if (!tells) setTold('In this lab the bench does not say who reaches whom.');
+    return tells;
+  };
+  const send = (wish: TraceWish, before: ToldTrace | null): void =>
+    void engine.ask('trace', wish).then((trace) => setTraced({ trace, before, at: trace.steps.length - 1 }));
+  const { ask } = engine;
+  const askTables = useCallback(() => ask('tables', tabled ?? ''), [ask, tabled]);
   const opens: BenchOpeners = {
     kit: () => setKitOpen(true),
     arrange: arranging.start,
@@ -120,10 +146,9 @@ export function Bench({
     },
     rename: setRenaming,
     list: (sheet, devices) => setListed({ sheet, devices }),
-    trace: (from, to) => {
-      if (!tells) return setTold('In this lab the bench does not say who reaches whom.');
-      void engine.trace(from, to).then((trace) => setTraced({ trace, at: trace.steps.length - 1 }));
-    },
+    trace: (from, to) => mayAsk() && send({ from, to }, null),
+    tables: (device) => mayAsk() && setTabled(device),
+    ask: (about) => mayAsk() && setReaching(about),
     about: () => {
       setAbout(true);
       select(NOTHING);
@@ -324,9 +349,14 @@ export function Bench({
           <TracePanel
             trace={traced.trace}
             at={traced.at}
+            before={traced.before}
+            topology={topology}
             onStep={(at) => setTraced({ ...traced, at })}
+            onSend={(wish) => send(wish, traced.trace)}
             onClose={() => setTraced(null)}
           />
+        ) : tabled !== null && topology.devices[tabled] ? (
+          <TablesPanel key={tabled} ask={askTables} onClose={() => setTabled(null)} />
         ) : texting ? (
           <Suspense fallback={null}>
             <TextPanel kit={kit} onClose={() => setTexting(false)} />
@@ -385,6 +415,22 @@ export function Bench({
         view={view}
         onClose={() => setDialog(null)}
       />
+      {reaching && (
+        <Suspense fallback={null}>
+          <ReachDialog
+            view={reaching}
+            topology={topology}
+            title={title}
+            ask={ask}
+            onView={setReaching}
+            onTrace={(wish) => {
+              setReaching(null);
+              send(wish, null);
+            }}
+            onClose={() => setReaching(null)}
+          />
+        </Suspense>
+      )}
       <ConflictDialog />
       <Snackbar open={refusal !== null} autoHideDuration={8000} onClose={dismiss} message={refusal} />
       <Snackbar

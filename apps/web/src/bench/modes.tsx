@@ -11,6 +11,8 @@ import { type Reach } from './use-reach';
 /** A packet that is followed, and the step at which one stands. */
 export interface Traced {
   trace: ToldTrace;
+  /** What the same question gave before. */
+  before: ToldTrace | null;
   at: number;
 }
 
@@ -20,6 +22,8 @@ export function useModes() {
   const [linking, setLinking] = useState<readonly string[] | null>(null);
   const [marquee, setMarquee] = useState<MarqueeKind | null>(null);
   const [traced, setTraced] = useState<Traced | null>(null);
+  /** The device whose tables are shown. */
+  const [tabled, setTabled] = useState<string | null>(null);
   const [talk, setTalk] = useState<Talk | null>(null);
   const [placing, setPlacing] = useState<Placing | null>(null);
   /** Ends what was begun last, and tells whether there was something. */
@@ -28,11 +32,26 @@ export function useModes() {
     else if (placing) setPlacing(null);
     else if (linking) setLinking(null);
     else if (traced) setTraced(null);
+    else if (tabled !== null) setTabled(null);
     else if (talk !== null) setTalk(null);
     else return false;
     return true;
   };
-  return { linking, setLinking, marquee, setMarquee, traced, setTraced, talk, setTalk, placing, setPlacing, end };
+  return {
+    linking,
+    setLinking,
+    marquee,
+    setMarquee,
+    traced,
+    setTraced,
+    tabled,
+    setTabled,
+    talk,
+    setTalk,
+    placing,
+    setPlacing,
+    end,
+  };
 }
 export type Modes = ReturnType<typeof useModes>;
 

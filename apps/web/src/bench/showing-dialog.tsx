@@ -53,24 +53,20 @@ export function ShowingDialog({ onClose }: { onClose: () => void }) {
       </DialogContent>
       <DialogActions>
         <Button onClick={onClose}>Close</Button>
-        {showing.data &&
-          (key === null ? (
-            <Button variant="contained" disabled={change.isPending} onClick={() => change.mutate('POST')}>
-              Make an address
-            </Button>
-          ) : (
-            <Button
-              color="error"
-              variant="outlined"
-              disabled={change.isPending}
-              onClick={() => {
-                setCopied(false);
-                change.mutate('DELETE');
-              }}
-            >
-              Take the address back
-            </Button>
-          ))}
+        {showing.data && (
+          // One button that is never disabled: disabling it would take the focus, and with it Escape, out of the dialog.
+          <Button
+            color={key === null ? 'primary' : 'error'}
+            variant={key === null ? 'contained' : 'outlined'}
+            onClick={() => {
+              if (change.isPending) return;
+              setCopied(false);
+              change.mutate(key === null ? 'POST' : 'DELETE');
+            }}
+          >
+            {key === null ? 'Make an address' : 'Take the address back'}
+          </Button>
+        )}
       </DialogActions>
     </Dialog>
   );

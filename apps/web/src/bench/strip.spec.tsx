@@ -1,7 +1,7 @@
 import { act, fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import { type Reason, type Topology, emptyTopology } from '@sobrin/core';
+import { type Reason, type Topology, emptyTopology, analyse } from '@sobrin/core';
 import { factsOf } from '../workers/facts';
 import { createBenchStore } from './bench-store';
 import { Pulse } from '../ui/pulse';
@@ -46,7 +46,7 @@ function open(tells: boolean, first: Listed | null = null) {
     const [listed, setListed] = useState<Listed | null>(first);
     return (
       <SheetStrip
-        facts={factsOf(topology, {})}
+        facts={factsOf(analyse(topology))}
         tells={tells}
         listed={listed}
         onListed={setListed}

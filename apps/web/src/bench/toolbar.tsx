@@ -1,5 +1,5 @@
 import { Divider, Stack, useMediaQuery } from '@mui/material';
-import { IconChevronDown, IconInfoCircle, IconLayoutAlignLeft, IconPlus } from '@tabler/icons-react';
+import { IconChevronDown, IconInfoCircle, IconLayoutAlignLeft, IconPlus, IconRoute } from '@tabler/icons-react';
 import { HistoryTools, SaveSign } from '../documents/tools';
 import { useMemo } from 'react';
 import { LensButton } from '../drawing/lens-button';
@@ -55,6 +55,7 @@ export function Toolbar({
     <Stack direction="row" spacing={0.5} role="toolbar" aria-label="Bench" sx={{ alignItems: 'center' }}>
       <MenuTool name="Add" icon={<IconPlus size={18} />} entries={of('add')} />
       <MenuTool name="Line up" icon={<IconLayoutAlignLeft size={18} />} entries={of('arrange')} />
+      <MenuTool name="Ask the network" icon={<IconRoute size={18} />} entries={of('ask')} />
       <Divider orientation="vertical" flexItem sx={{ mx: 0.5 }} />
       {barLenses.map((lens) => (
         <LensButton key={lens} text={IN_BAR[lens]} isOn={lenses[lens] ?? false} onToggle={() => toggle(lens)} />

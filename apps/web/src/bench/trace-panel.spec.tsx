@@ -1,7 +1,7 @@
-import { render, screen } from '@testing-library/react';
+import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type Topology, analyse, emptyTopology } from '@sobrin/core';
-import { toldTrace } from '../workers/told-trace';
+import { type TraceWish, toldTrace } from '../workers/told-trace';
 import { TracePanel, marksOfTrace } from './trace-panel';
 
 const host = (name: string, address: string, y: number) => ({
@@ -23,7 +23,7 @@ const drawn = (second: string): Topology => ({
     y: { a: { device: 'b', port: 'e0' }, b: { device: 's', port: 'p2' }, medium: 'straight' },
   },
 });
-const traceOf = (second: string, to = 'b') => toldTrace(analyse(drawn(second)), 'a', to);
+const traceOf = (second: string, to = 'b') => toldTrace(analyse(drawn(second)), { from: 'a', to });
 
 test('a packet there and back is told step by step, with the links it crossed', () => {
   const trace = traceOf('10.84.1.12/26');
@@ -56,6 +56,9 @@ test('the arrow keys walk the steps, Escape closes', async () => {
   render(
     <TracePanel
       trace={traceOf('10.84.1.12/26')}
+      before={null}
+      topology={drawn('10.84.1.12/26')}
+      onSend={() => {}}
       at={3}
       onStep={(at) => asked.push(at)}
       onClose={() => {
@@ -66,4 +69,48 @@ test('the arrow keys walk the steps, Escape closes', async () => {
   expect(screen.getByRole('listbox')).toHaveFocus();
   await userEvent.keyboard('{ArrowUp}{ArrowDown}{Escape}');
   expect([asked, closed]).toEqual([[2, 3], true]);
+});
+
+describe('a packet opened to its headers', () => {
+  const show = (before: ReturnType<typeof traceOf> | null, onSend: (wish: TraceWish) => void = () => {}) =>
+    render(
+      <TracePanel
+        trace={traceOf('10.84.1.12/26')}
+        before={before}
+        topology={drawn('10.84.1.12/26')}
+        at={0}
+        onStep={() => {}}
+        onSend={onSend}
+        onClose={() => {}}
+      />,
+    );
+  test('what is on the wire after a step opens to the fields of its headers, with their standards', async () => {
+    show(null);
+    const wire = screen.getByRole('region', { name: 'On the wire' });
+    const frames = within(wire).getAllByRole('button');
+    expect(frames.map((one) => one.textContent)).toEqual([
+      'ARP request for 10.84.1.12DESK-1 e0 – SW-1 p1',
+      'ARP request for 10.84.1.12DESK-2 e0 – SW-1 p2',
+      'ARP reply for 10.84.1.12DESK-2 e0 – SW-1 p2',
+      'ARP reply for 10.84.1.12DESK-1 e0 – SW-1 p1',
+      'echo requestDESK-1 e0 – SW-1 p1',
+      'echo requestDESK-2 e0 – SW-1 p2',
+    ]);
+    await userEvent.click(frames[4]!);
+    expect(within(wire).getByRole('table', { name: 'IPv4 RFC 791' })).toHaveTextContent('Time to live64');
+    expect(within(wire).getByRole('table', { name: 'Ethernet IEEE 802.3' })).toBeInTheDocument();
+  });
+  test('the same question again is compared with what it gave before', () => {
+    show(traceOf('10.84.9.12/26'));
+    expect(screen.getByText(/Before:/).parentElement).toHaveTextContent(
+      /not reached.*The first 0 of 4 steps are the same/,
+    );
+    expect(screen.getByText(/Step 1 was DESK-1/)).toHaveTextContent(/gateway/);
+  });
+  test('another protocol and port are asked for by choosing them', async () => {
+    const sent: TraceWish[] = [];
+    show(null, (wish) => sent.push(wish));
+    await userEvent.selectOptions(screen.getByLabelText('What is sent'), 'TCP to port');
+    expect(sent).toEqual([{ from: 'a', to: 'b', family: undefined, probe: { protocol: 'tcp', port: 80 } }]);
+  });
 });

@@ -30,6 +30,7 @@ import { type Selection, NOTHING, isNothing } from '../drawing/selection';
 import { type DrawingView } from '../drawing/view';
 import { adding } from './adding';
 import { cabling } from './cabling';
+import { type ReachView } from './reach-dialog';
 import { type Talk } from './comments-panel';
 import { readDrawing } from './drawing-files';
 import { type LinkWish } from './link-dialog';
@@ -47,6 +48,10 @@ export interface BenchOpeners {
   linking: (from: readonly string[] | null) => void;
   list: (sheet: 'devices' | 'links', devices: readonly string[]) => void;
   trace: (from: string, to: string) => void;
+  /** What a device knows. */
+  tables: (device: string) => void;
+  /** Who reaches whom, or what single failures cut off. */
+  ask: (view: ReachView) => void;
   about: () => void;
   text: () => void;
   versions: () => void;

@@ -13,12 +13,12 @@ export interface Reach {
 }
 
 /** Who one device reaches, as marks on the drawing and in words; null while the lens is off or nobody is asked about. */
-export function useReach(ask: (from: string) => Promise<ToldReach>, from: string | null): Reach | null {
+export function useReach(ask: (kind: 'reach', from: string) => Promise<ToldReach>, from: string | null): Reach | null {
   const [told, setTold] = useState<ToldReach | null>(null);
   useEffect(() => {
     if (from === null) return;
     let current = true;
-    void ask(from).then((answer) => current && setTold(answer));
+    void ask('reach', from).then((answer) => current && setTold(answer));
     return () => {
       current = false;
     };

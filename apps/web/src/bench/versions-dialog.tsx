@@ -2,7 +2,9 @@ import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextFie
 import { type DocumentView, type VersionView } from '@sobrin/contracts';
 import { type LabFile, type Topology, DRAWING_FORMATS, changeWords, drawingChanges } from '@sobrin/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { type FormEvent, useMemo, useState } from 'react';
+import pLimit from 'p-limit';
+import { type FormEvent, useEffect, useMemo, useState } from 'react';
+import { useInView } from 'react-intersection-observer';
 import { Link } from 'react-router';
 import { api } from '../api/client';
 import { fileName, give } from '../api/files';
@@ -142,13 +144,9 @@ function CopyToLab({ version, name }: { version: Topology | null; name: string }
 
 const titleOf = ({ name, at }: VersionView): string => name ?? when(at);
 
-/** Painting a larger drawing takes the server so long that a list of such pictures would keep everybody waiting. */
-const MOST_PICTURED = 200;
-
 function Entry({ version, chosen, onChoose }: { version: VersionView; chosen: boolean; onChoose: () => void }) {
   const id = useBenchId();
   const scheme = usePreferences((state) => state.scheme);
-  const isPictured = useBench((state) => Object.keys(state.document.devices).length <= MOST_PICTURED);
   const { revision, name, by, at } = version;
   return (
     <Box
@@ -171,17 +169,7 @@ function Entry({ version, chosen, onChoose }: { version: VersionView; chosen: bo
         ...(chosen && { background: 'var(--spruce-tint)' }),
       }}
     >
-      {isPictured && (
-        <Box
-          component="img"
-          src={`/api/documents/${id}/picture.png?revision=${revision}&width=144&scheme=${scheme}`}
-          alt=""
-          loading="lazy"
-          width={72}
-          height={46}
-          sx={{ flex: 'none', objectFit: 'contain', border: '1px solid var(--line)', borderRadius: '6px' }}
-        />
-      )}
+      <Thumbnail src={`/api/documents/${id}/picture.png?revision=${revision}&width=144&scheme=${scheme}`} />
       <Box sx={{ minWidth: 0 }}>
         <Typography sx={{ fontWeight: name ? 700 : 400 }}>{titleOf(version)}</Typography>
         <Typography variant="body2" color="text.secondary">
@@ -189,6 +177,46 @@ function Entry({ version, chosen, onChoose }: { version: VersionView; chosen: bo
           {by}
         </Typography>
       </Box>
+    </Box>
+  );
+}
+
+/** Pictures that are asked for at once: more would keep the version waiting that somebody chose. */
+const fewAtOnce = pLimit(2);
+
+/** A small picture, asked for when it comes into sight and not before: a large drawing takes the server a while. */
+function Thumbnail({ src }: { src: string }) {
+  const { ref, inView } = useInView();
+  const [shown, setShown] = useState<string | null>(null);
+  useEffect(() => {
+    if (!inView || shown === src) return;
+    let isWanted = true;
+    void fewAtOnce(async () => {
+      if (!isWanted) return;
+      const picture = new Image();
+      picture.src = src;
+      await picture.decode().then(
+        () => setShown(src),
+        () => {}, // a list without one of its pictures is a list all the same
+      );
+    });
+    return () => void (isWanted = false);
+  }, [inView, src, shown]);
+  return (
+    <Box
+      ref={ref}
+      sx={{
+        flex: 'none',
+        width: 72,
+        height: 46,
+        border: '1px solid var(--line)',
+        borderRadius: '6px',
+        overflow: 'hidden',
+      }}
+    >
+      {shown === src && (
+        <Box component="img" src={src} alt="" width={72} height={46} sx={{ display: 'block', objectFit: 'contain' }} />
+      )}
     </Box>
   );
 }

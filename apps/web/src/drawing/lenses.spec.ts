@@ -1,4 +1,4 @@
-import { type Topology, emptyTopology } from '@sobrin/core';
+import { type Topology, emptyTopology, analyse } from '@sobrin/core';
 import { factsOf } from '../workers/facts';
 import { bandsOf, domainName, fieldKeys, middleOf } from './lenses';
 
@@ -32,9 +32,9 @@ test('each broadcast domain has a letter and a tone of its own; a link that is d
   const { links, ...rest } = topology;
   const { down: _down, ...up } = links;
   const sound = { ...rest, links: up };
-  const bands = bandsOf(sound, factsOf(sound, {}).links, { domains: true })!;
+  const bands = bandsOf(sound, factsOf(analyse(sound)).links, { domains: true })!;
   expect([bands.get('one'), bands.get('two')]).toEqual([[{ label: 'A', tone: 1 }], [{ label: 'B', tone: 2 }]]);
-  expect(bandsOf(topology, factsOf(topology, {}).links, { domains: true })!.get('down')).toEqual([]);
+  expect(bandsOf(topology, factsOf(analyse(topology)).links, { domains: true })!.get('down')).toEqual([]);
 });
 test('there are no bands without a lens, nor where nothing is told', () => {
   expect(bandsOf(topology, {}, {})).toBeNull();

@@ -1,5 +1,5 @@
 import { fireEvent, render } from '@testing-library/react';
-import { type Medium, type Topology, emptyTopology, sceneOf } from '@sobrin/core';
+import { type Medium, type Topology, emptyTopology, sceneOf, analyse } from '@sobrin/core';
 import { factsOf } from '../workers/facts';
 import { LinkLayer } from './link-layer';
 import { portMarkKey } from './marks';
@@ -27,7 +27,7 @@ function draw(topology: Topology, more: Partial<Parameters<typeof LinkLayer>[0]>
     <LinkLayer
       topology={topology}
       scene={sceneOf(topology)}
-      facts={factsOf(topology, {}).links}
+      facts={factsOf(analyse(topology)).links}
       lenses={{ ends: true, subnets: true, cables: false }}
       selected={new Set()}
       marks={new Map()}

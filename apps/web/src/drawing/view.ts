@@ -1,4 +1,4 @@
-import { type Box, type Scene, type Spot, boxAround, sceneBox } from '@sobrin/core';
+import { type Box, type Scene, type Spot, boxAround, sceneBox, wholeBox } from '@sobrin/core';
 import { type Viewport, getViewportForBounds } from '@xyflow/react';
 
 /** How everything is shown at once: with a little margin, and never larger than life. */
@@ -26,11 +26,6 @@ export interface DrawingView {
   /** The place of the drawing at a place of the screen; null where that is outside of it. */
   placeAt: (client: Spot) => Spot | null;
 }
-
-export const allOf = (scene: Scene): Box | null => {
-  const box = sceneBox(scene);
-  return box && scene.legend ? boxAround([box, scene.legend]) : box;
-};
 
 export function viewOf(
   flow: {
@@ -75,12 +70,12 @@ export function viewOf(
       void flow.setViewport({ x: x + by.x, y: y + by.y, zoom });
     },
     showAll: (how) => {
-      const box = allOf(scene());
+      const box = wholeBox(scene());
       if (box) show(box, FIT.maxZoom, FIT.padding, how?.duration);
     },
     showAllIfOutside: () => {
       const box = sceneBox(scene());
-      if (box && !isSeen(box, 16)) show(allOf(scene())!, FIT.maxZoom, FIT.padding);
+      if (box && !isSeen(box, 16)) show(wholeBox(scene())!, FIT.maxZoom, FIT.padding);
     },
     reveal: ({ devices = [], sites = [] }) => {
       const { tiles, sites: areas } = scene();

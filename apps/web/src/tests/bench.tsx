@@ -1,6 +1,6 @@
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type PlanOfLab, type Topology } from '@sobrin/core';
+import { type PlanOfLab, type Topology, analyse } from '@sobrin/core';
 import { type BenchStore, createBenchStore } from '../bench/bench-store';
 import { Inspector } from '../bench/inspector/inspector';
 import { PlanContext } from '../bench/offers';
@@ -22,7 +22,13 @@ export function openInspector(
   render(
     <BenchProvider store={store} id="d">
       <PlanContext value={plan}>
-        <Inspector menu={[]} modules={undefined} facts={factsOf(topology, {})} showDocument={about} tells={tells} />
+        <Inspector
+          menu={[]}
+          modules={undefined}
+          facts={factsOf(analyse(topology))}
+          showDocument={about}
+          tells={tells}
+        />
       </PlanContext>
     </BenchProvider>,
   );

@@ -1,55 +1,55 @@
-import { type EngineOptions, type Topology } from '@sobrin/core';
+import { type Topology, editsBetween, emptyTopology } from '@sobrin/core';
 import { type EngineAnswer, type Question } from './engine.worker';
 import { type Facts } from './facts';
-import { type ToldReach } from './told-reach';
-import { type ToldTrace } from './told-trace';
+import { type Equipment, type QuestionKind, type Questions } from './questions';
 
-/** One worker that computes facts; only the newest question about all of them is answered. */
+/** One worker that computes; only the newest question about facts is answered, others always. */
 export interface EngineClient {
-  ask(topology: Topology, options: Partial<EngineOptions>): void;
-  trace(topology: Topology, options: Partial<EngineOptions>, from: string, to: string): Promise<ToldTrace>;
-  reach(topology: Topology, options: Partial<EngineOptions>, from: string): Promise<ToldReach>;
+  watch(topology: Topology, options: Equipment): void;
+  ask<K extends QuestionKind>(
+    topology: Topology,
+    options: Equipment,
+    kind: K,
+    asked: Questions[K]['asked'],
+  ): Promise<Questions[K]['told']>;
   close(): void;
 }
 const AFTER_FIRST_SIGHT_MS = 80;
 /** The first question waits no longer than this, however busy the page is. */
 const AT_THE_LATEST_MS = 400;
-type About = Pick<Question, 'topology' | 'options'>;
 
 export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
   let worker: Worker | null = null;
   let starting: number | undefined;
-  const packets = new Map<number, (trace: ToldTrace) => void>();
-  const reaches = new Map<number, (reach: ToldReach) => void>();
+  const open = new Map<number, (told: EngineAnswer['told']) => void>();
   let turn = 0;
   let busy = false;
-  let waiting: About | null = null;
-  const post = (question: Omit<Question, 'turn'>): number => {
+  let waiting: { topology: Topology; options: Equipment } | null = null;
+  /** The drawing as the worker has it. */
+  let posted = emptyTopology();
+  let revision = 0;
+  const post = (topology: Topology, options: Equipment, kind: QuestionKind, asked: Question['asked']): number => {
     worker ??= start();
-    worker.postMessage({ turn: ++turn, ...question } satisfies Question);
+    const edits = topology === posted ? [] : editsBetween(posted, topology);
+    if (edits.length) revision++;
+    posted = topology;
+    worker.postMessage({ turn: ++turn, revision, edits, options, kind, asked } satisfies Question);
     return turn;
   };
-  const send = (question: About): void => {
+  const send = ({ topology, options }: NonNullable<typeof waiting>): void => {
     busy = true;
-    post(question);
+    post(topology, options, 'facts', null);
   };
   const onMessage = ({ data }: MessageEvent<EngineAnswer>): void => {
-    if (data.trace) {
-      packets.get(data.turn)?.(data.trace);
-      packets.delete(data.turn);
-      return;
-    }
-    if (data.reach) {
-      reaches.get(data.turn)?.(data.reach);
-      reaches.delete(data.turn);
-      return;
-    }
+    const wanted = open.get(data.turn);
+    open.delete(data.turn);
+    if (wanted) return wanted(data.told);
     busy = false;
     // While somebody types, questions come faster than answers: those in between are left out.
     const next = waiting;
     waiting = null;
     if (next) send(next);
-    else onFacts(data.facts!);
+    else onFacts(data.told as Facts);
   };
   const start = (): Worker => {
     const made = new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' });
@@ -68,17 +68,18 @@ export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
     else sendFirst();
   };
   return {
-    ask: (topology, options) => {
+    watch: (topology, options) => {
       if (busy) waiting = { topology, options };
       else if (!worker) {
         waiting = { topology, options };
         starting ??= window.setTimeout(whenIdle, AFTER_FIRST_SIGHT_MS);
       } else send({ topology, options });
     },
-    trace: (topology, options, from, to) =>
-      new Promise((resolve) => void packets.set(post({ topology, options, packet: { from, to } }), resolve)),
-    reach: (topology, options, from) =>
-      new Promise((resolve) => void reaches.set(post({ topology, options, reach: from }), resolve)),
+    ask: (topology, options, kind, asked) =>
+      new Promise((resolve) => {
+        const told = resolve as (told: EngineAnswer['told']) => void;
+        open.set(post(topology, options, kind, asked), told);
+      }),
     close: () => {
       waiting = null;
       window.clearTimeout(starting);

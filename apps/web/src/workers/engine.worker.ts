@@ -1,30 +1,36 @@
-import { type EngineOptions, type Topology, analyse } from '@sobrin/core';
-import { type Facts, factsOf } from './facts';
-import { type ToldReach, toldReach } from './told-reach';
-import { type ToldTrace, toldTrace } from './told-trace';
+import { type Edit, type NetworkModel, type Topology, analyse, applyEdits, emptyTopology } from '@sobrin/core';
+import { type Equipment, type QuestionKind, type Questions, ANSWERS } from './questions';
 
+/** A question about the drawing as it is after some edits: only these cross over, the worker holds the rest. */
 export interface Question {
-  turn: number;
-  topology: Topology;
-  options: Partial<EngineOptions>;
-  /** A packet to follow; without it all facts are asked for. */
-  packet?: { from: string; to: string };
-  /** A device whose reach is asked for. */
-  reach?: string;
+  readonly turn: number;
+  /** How many times the drawing has changed; the worker must have seen every change before. */
+  readonly revision: number;
+  readonly edits: readonly Edit[];
+  readonly options: Equipment;
+  readonly kind: QuestionKind;
+  readonly asked: Questions[QuestionKind]['asked'];
 }
 export interface EngineAnswer {
-  turn: number;
-  facts?: Facts;
-  trace?: ToldTrace;
-  reach?: ToldReach;
+  readonly turn: number;
+  readonly kind: QuestionKind;
+  readonly told: Questions[QuestionKind]['told'];
 }
 
-/** Computes in the background what the engine says of a drawing. */
-self.onmessage = ({ data: { turn, topology, options, packet, reach } }: MessageEvent<Question>) => {
-  const answer: EngineAnswer = packet
-    ? { turn, trace: toldTrace(analyse(topology, options), packet.from, packet.to) }
-    : reach !== undefined
-      ? { turn, reach: toldReach(analyse(topology, options), reach) }
-      : { turn, facts: factsOf(topology, options) };
-  self.postMessage(answer);
+/** The drawing as the page has it, and what was worked out of it. */
+let replica: Topology = emptyTopology();
+let revision = 0;
+let known: { model: NetworkModel; key: string } | null = null;
+
+self.onmessage = ({ data }: MessageEvent<Question>) => {
+  if (data.edits.length) {
+    if (data.revision !== revision + 1) throw new Error(`Revision ${data.revision} came after ${revision}.`);
+    replica = applyEdits(replica, data.edits).document;
+    revision = data.revision;
+    known = null;
+  }
+  const key = JSON.stringify(data.options);
+  if (known?.key !== key) known = { model: analyse(replica, data.options), key };
+  const answer = ANSWERS[data.kind] as (model: NetworkModel, asked: unknown) => EngineAnswer['told'];
+  self.postMessage({ turn: data.turn, kind: data.kind, told: answer(known.model, data.asked) } satisfies EngineAnswer);
 };

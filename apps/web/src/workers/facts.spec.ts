@@ -1,4 +1,4 @@
-import { type Topology, emptyTopology } from '@sobrin/core';
+import { type Topology, emptyTopology, analyse } from '@sobrin/core';
 import { factsOf } from './facts';
 
 const pair = (medium: 'straight' | 'crossover' | 'serial', enabled = true): Topology => ({
@@ -16,7 +16,7 @@ test.each([
   ['serial', true, 'crossed'],
   ['crossover', false, 'down'],
 ] as const)('two hosts on a %s cable (ports on: %s): %s', (medium, enabled, state) => {
-  const { links, problems } = factsOf(pair(medium, enabled), {});
+  const { links, problems } = factsOf(analyse(pair(medium, enabled)));
   expect(links.l!.state).toBe(state);
   expect(links.l!.text === '').toBe(state === 'up');
   expect(problems.length > 0).toBe(state !== 'up');

@@ -1,12 +1,4 @@
-import {
-  type EngineOptions,
-  type Reason,
-  type ReasonCode,
-  type Topology,
-  analyse,
-  linkDomains,
-  problemsOf,
-} from '@sobrin/core';
+import { type NetworkModel, type Reason, type ReasonCode, linkDomains, problemsOf } from '@sobrin/core';
 
 /** How a link shows at its ports: passes traffic, down, or a cable that cannot work there. */
 export type ChipState = 'up' | 'down' | 'crossed';
@@ -37,8 +29,7 @@ const WRONG_CABLE: ReadonlySet<ReasonCode> = new Set([
   'RADIO_MISMATCH',
 ]);
 
-export function factsOf(topology: Topology, options: Partial<EngineOptions>): Facts {
-  const model = analyse(topology, options);
+export function factsOf(model: NetworkModel): Facts {
   const domains = linkDomains(model);
   const links = Object.fromEntries(
     [...model.layer1.links].map(([id, { up, reason, warnings, speedMbps }]): [string, LinkFact] => [

@@ -1,4 +1,38 @@
-import { type Answer, type NetworkModel, type Way, formatAddress, trace } from '@sobrin/core';
+import {
+  type Address,
+  type Answer,
+  type Family,
+  type Frame,
+  type Instance,
+  type NetworkModel,
+  type Outcome,
+  type Probe,
+  type Trace,
+  type Way,
+  ECHO,
+  formatAddress,
+  framesOf,
+  listensAt,
+  outcomeOf,
+  trace,
+  writePcap,
+} from '@sobrin/core';
+
+/** What is sent where: from one device of the drawing to another one. */
+export interface TraceWish {
+  from: string;
+  to: string;
+  /** Of these addresses of the other the first is asked for; any where nothing is said. */
+  family?: Family | undefined;
+  probe?: Probe | undefined;
+}
+
+/** A frame on a link, with its headers from the outermost on. */
+export interface ToldFrame {
+  what: string;
+  link: string;
+  headers: { name: string; source: string; fields: { name: string; text: string }[] }[];
+}
 
 /** One device on a packet's way, in words. */
 export interface TraceStep {
@@ -11,45 +45,88 @@ export interface TraceStep {
   decided: string;
   /** Links to the next device. */
   links: string[];
+  frames: ToldFrame[];
 }
 
 /** A packet's way there and back, as plain data that crosses from a worker. */
 export interface ToldTrace {
+  wish: TraceWish;
   from: string;
   to: string;
   source: string | null;
   target: string | null;
   answer: Answer;
+  /** How an attempt to connect ends, where it was one. */
+  outcome: Outcome | null;
   steps: TraceStep[];
   /** Why it did not go; null where it did. */
   reason: string | null;
+  /** All frames as a capture file. */
+  capture: Uint8Array<ArrayBuffer>;
 }
 
 /** Sends one packet between two devices of the drawing: the first of a tile, to the first address of the other. */
-export function toldTrace(model: NetworkModel, from: string, to: string): ToldTrace {
+export function toldTrace(model: NetworkModel, wish: TraceWish): ToldTrace {
+  const { from, to, family, probe = ECHO } = wish;
   const instanceOf = (device: string) => [...model.instances.values()].find((one) => one.deviceId === device);
   const [source, target] = [instanceOf(from), instanceOf(to)];
-  const told = { from: source?.name ?? from, to: target?.name ?? to, source: null, target: null, steps: [] };
-  const address = target && model.layer3.nodes.get(target.id)?.attachments.flatMap((one) => one.addresses)[0]?.address;
-  if (!source || !target || !address)
-    return { ...told, answer: 'no', reason: `${told.to} has no address that can be read: nothing can be sent to it.` };
-  const found = trace(model, source.id, target.id, address);
+  const address = target && addressOf(model, target, family);
+  if (!source || !target || !address) {
+    const name = target?.name ?? to;
+    const reason = `${name} has no ${family ? `IPv${family} ` : ''}address that can be read: nothing can be sent to it.`;
+    const nothing = { source: null, target: null, steps: [], outcome: null, capture: writePcap([], Date.now()) };
+    return { wish, from: source?.name ?? from, to: name, answer: 'no', reason, ...nothing };
+  }
+  const found = trace(model, source.id, target.id, address, probe);
+  const frames = framesOf(model, found, probe);
+  return {
+    wish,
+    from: source.name,
+    to: target.name,
+    source: found.source && formatAddress(found.source),
+    target: formatAddress(address),
+    answer: found.answer,
+    outcome: probe.protocol === 'tcp' ? outcomeOf(model, found, listensAt(model, target.id, probe.port)) : null,
+    steps: stepsOf(model, found, frames),
+    reason: found.reason?.text ?? null,
+    capture: writePcap(frames, Date.now()),
+  };
+}
+
+const addressOf = ({ layer3 }: NetworkModel, { id }: Instance, family?: Family): Address | undefined =>
+  layer3.nodes
+    .get(id)
+    ?.attachments.flatMap((one) => one.addresses.map((on) => on.address))
+    .find((one) => !family || one.family === family);
+
+function stepsOf({ instances }: NetworkModel, { request, reply }: Trace, frames: readonly Frame[]): TraceStep[] {
   const steps = (way: Way | null, which: TraceStep['way']): TraceStep[] =>
-    (way?.hops ?? []).map((hop) => ({
+    (way?.hops ?? []).map((hop, at) => ({
       way: which,
-      device: model.instances.get(hop.device)!.deviceId,
-      name: model.instances.get(hop.device)!.name,
+      device: instances.get(hop.device)!.deviceId,
+      name: instances.get(hop.device)!.name,
       in: hop.in,
       out: hop.out,
       decided: hop.decided,
       links: hop.frames.flatMap((one) => (one.kind === 'link' ? one.link : [])),
+      // What tells the source of a failure is sent by the device where the request ended.
+      frames: frames
+        .filter((one) =>
+          one.way === 'error'
+            ? which === 'request' && at === way!.hops.length - 1
+            : one.way === which && one.hop === at,
+        )
+        .map(toldFrame),
     }));
-  return {
-    ...told,
-    source: found.source && formatAddress(found.source),
-    target: formatAddress(address),
-    answer: found.answer,
-    steps: [...steps(found.request, 'request'), ...steps(found.reply, 'reply')],
-    reason: found.reason?.text ?? null,
-  };
+  return [...steps(request, 'request'), ...steps(reply, 'reply')];
 }
+
+const toldFrame = ({ what, link, headers }: Frame): ToldFrame => ({
+  what,
+  link,
+  headers: headers.map(({ name, source, fields }) => ({
+    name,
+    source,
+    fields: fields.map((one) => ({ name: one.name, text: one.text })),
+  })),
+});

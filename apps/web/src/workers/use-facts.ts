@@ -2,8 +2,7 @@ import { type EngineOptions, type Topology } from '@sobrin/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type EngineClient, startEngine } from './engine-client';
 import { type Facts, NO_FACTS } from './facts';
-import { type ToldReach } from './told-reach';
-import { type ToldTrace } from './told-trace';
+import { type Ask, type QuestionKind, type Questions } from './questions';
 
 /** How the equipment of a lab behaves, by its policy. */
 export const equipmentOf = (policy: {
@@ -16,10 +15,8 @@ export const equipmentOf = (policy: {
 
 interface Engine {
   facts: Facts;
-  /** Follows a packet between two devices of the drawing as it is now. */
-  trace: (from: string, to: string) => Promise<ToldTrace>;
-  /** Who a device reaches. */
-  reach: (from: string) => Promise<ToldReach>;
+  /** Asks about the drawing as it is now. */
+  ask: Ask;
 }
 
 /** The engine beside a drawing: its facts are those of the drawing a moment ago, as they are computed in a worker. */
@@ -34,13 +31,13 @@ export function useEngine(topology: Topology, { autoPairing, vlanPolicy }: Parti
     engine.current = startEngine(setFacts);
     return () => engine.current?.close();
   }, []);
-  useEffect(() => engine.current?.ask(topology, options), [topology, options]);
-  const trace = useCallback(
-    (from: string, to: string) => engine.current!.trace(topology, options, from, to),
+  useEffect(() => engine.current?.watch(topology, options), [topology, options]);
+  const ask = useCallback(
+    <K extends QuestionKind>(kind: K, asked: Questions[K]['asked']) =>
+      engine.current!.ask(topology, options, kind, asked),
     [topology, options],
   );
-  const reach = useCallback((from: string) => engine.current!.reach(topology, options, from), [topology, options]);
-  return { facts, trace, reach };
+  return { facts, ask };
 }
 
 /** What the engine says of a drawing that one only looks at. */

@@ -1,0 +1,51 @@
+import {
+  type Counts,
+  type DeviceTables,
+  type EngineOptions,
+  type Failure,
+  type Grid,
+  type GridWish,
+  type NetworkModel,
+  type Switchable,
+  countsOf,
+  failureOf,
+  gridOf,
+  tablesOf,
+} from '@sobrin/core';
+import { type Facts, factsOf } from './facts';
+import { type ToldReach, toldReach } from './told-reach';
+import { type ToldTrace, type TraceWish, toldTrace } from './told-trace';
+
+/** What can be asked of the engine, and what it answers: plain data that crosses to and from a worker. */
+export interface Questions {
+  facts: { asked: null; told: Facts };
+  trace: { asked: TraceWish; told: ToldTrace };
+  /** Who a device of the drawing reaches. */
+  reach: { asked: string; told: ToldReach };
+  /** What a device of the drawing knows; the first one of a tile. */
+  tables: { asked: string; told: DeviceTables | null };
+  grid: { asked: GridWish; told: Grid };
+  counts: { asked: null; told: Counts };
+  /** What is cut off while one thing is off. */
+  failure: { asked: Switchable; told: Failure };
+}
+export type QuestionKind = keyof Questions;
+export type Ask = <K extends QuestionKind>(kind: K, asked: Questions[K]['asked']) => Promise<Questions[K]['told']>;
+
+export const ANSWERS: {
+  readonly [K in QuestionKind]: (model: NetworkModel, asked: Questions[K]['asked']) => Questions[K]['told'];
+} = {
+  facts: factsOf,
+  trace: toldTrace,
+  reach: toldReach,
+  tables: (model, device) => {
+    const first = [...model.instances.values()].find((one) => one.deviceId === device);
+    return first ? tablesOf(model, first.id) : null;
+  },
+  grid: gridOf,
+  failure: failureOf,
+  counts: countsOf,
+};
+
+/** How the equipment behaves, with every setting said. */
+export type Equipment = Partial<EngineOptions>;
