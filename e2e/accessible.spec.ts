@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { type Page } from '@playwright/test';
-import { expect, openLab, signIn, test } from './people';
+import { choose, expect, openLab, signIn, test } from './people';
 
 async function violations(page: Page): Promise<string[]> {
   const { violations: found } = await new AxeBuilder({ page })
@@ -9,6 +9,47 @@ async function violations(page: Page): Promise<string[]> {
   return found.flatMap((one) =>
     one.nodes.map((node) => `${one.id}: ${node.target.join(' ')} ${node.failureSummary ?? ''}`),
   );
+}
+
+/** What is opened from the Bench, among it the page that a drawing is shown on without signing in. */
+async function dialogsOfTheBench(page: Page): Promise<void> {
+  const dialog = page.getByRole('dialog');
+  await choose(page, 'Begin from another lab');
+  await dialog.getByRole('radio', { name: /Season Opening/ }).check();
+  expect(await violations(page), 'begin from another lab').toEqual([]);
+  await choose(page, 'Show it without signing in');
+  await dialog.getByRole('button', { name: 'Make an address' }).click();
+  const address = await dialog.getByLabel('Address').inputValue();
+  expect(await violations(page), 'show it without signing in').toEqual([]);
+  const there = await page.context().newPage();
+  await there.goto(address);
+  await there.locator('.react-flow__node').first().waitFor();
+  expect(await violations(there), 'a shown drawing').toEqual([]);
+  await there.close();
+  await page.bringToFront();
+  await dialog.getByRole('button', { name: 'Take the address back' }).click();
+  await expect(dialog).toContainText('It is not shown');
+  await expect(dialog.getByRole('button', { name: 'Make an address' })).toBeFocused();
+  await choose(page, 'Who reaches whom');
+  await dialog.getByRole('application').waitFor();
+  expect(await violations(page), 'reach grid').toEqual([]);
+  await dialog.getByRole('tab', { name: 'What if one fails' }).click();
+  await dialog.getByText(/devices and links cut somebody off/).waitFor({ timeout: 60_000 });
+  expect(await violations(page), 'single failures').toEqual([]);
+  await page.keyboard.press('Escape');
+  await page.locator('.react-flow__node-tile', { hasText: 'RT-M' }).click();
+  await page.keyboard.press('k');
+  await page.getByRole('complementary', { name: 'Tables' }).waitFor();
+  expect(await violations(page), 'tables of a device').toEqual([]);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('/');
+  await page.keyboard.type('trace DESK-1 CAM-1');
+  await page.keyboard.press('Enter');
+  await page.getByRole('region', { name: 'On the wire' }).or(page.getByText('reached, and')).first().waitFor();
+  for (let step = 0; step < 9; step++) await page.keyboard.press('ArrowUp');
+  await page.getByRole('region', { name: 'On the wire' }).getByRole('button').first().click();
+  expect(await violations(page), 'trace').toEqual([]);
+  await page.getByRole('button', { name: 'Close the trace' }).click();
 }
 
 for (const scheme of ['light', 'dark'] as const)
@@ -38,6 +79,7 @@ for (const scheme of ['light', 'dark'] as const)
         if (station === 'plan') await page.getByRole('treeitem', { name: /^cameras/ }).click();
         if (station === 'bench') await page.locator('.react-flow__node-tile', { hasText: 'RT-M' }).click();
         expect(await violations(page), station).toEqual([]);
+        if (station === 'bench') await dialogsOfTheBench(page);
         if (station !== 'plan') continue;
         for (const [key, ready] of [
           ['d', 'textbox'],

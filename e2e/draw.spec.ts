@@ -156,9 +156,10 @@ test('an instructor draws with the command field and by clicking, and follows a 
   await type('trace DESK-1 SHOP');
   const trace = page.getByRole('complementary', { name: 'Trace' });
   await expect(trace).toContainText('reached, and the answer came back');
-  await expect(trace.getByRole('option')).toHaveCount(6);
+  const steps = trace.getByRole('listbox', { name: 'Steps of the packet' });
+  await expect(steps.getByRole('option')).toHaveCount(6);
   await page.keyboard.press('ArrowUp');
-  await expect(trace.getByRole('option', { selected: true })).toContainText('RT-V');
+  await expect(steps.getByRole('option', { selected: true })).toContainText('RT-V');
   await page.keyboard.press('Escape');
   await expect(trace).toBeHidden();
 });

@@ -1,18 +1,10 @@
 import { AxeBuilder } from '@axe-core/playwright';
 import { type Download, type Page } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
-import { expect, labWith, openBenchOf, openBenchOfCopy, saved, signIn, test } from './people';
+import { choose, expect, labWith, openBenchOf, openBenchOfCopy, saved, signIn, test } from './people';
 
 const tile = (page: Page, name: string) =>
   page.locator('.react-flow__node-tile').filter({ has: page.getByText(name, { exact: true }) });
-/** Takes an entry of the menu by the command field. */
-async function choose(page: Page, text: string): Promise<void> {
-  await page.keyboard.press('Escape');
-  await page.keyboard.press('/');
-  await page.keyboard.type(text);
-  await expect(page.getByRole('option').first()).toContainText(text);
-  await page.keyboard.press('Enter');
-}
 const contentOf = async (download: Download): Promise<Buffer> => readFile(await download.path());
 async function save(page: Page, format: string): Promise<Buffer> {
   await choose(page, 'Save as');

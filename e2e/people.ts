@@ -86,6 +86,16 @@ export async function openOwnBench(page: Page, title: string): Promise<void> {
 
 export const textOf = async (download: Download): Promise<string> => readFile(await download.path(), 'utf8');
 
+/** Takes an entry of the menu by the command field. */
+export async function choose(page: Page, text: string): Promise<void> {
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await page.keyboard.press('/');
+  await page.keyboard.type(text);
+  await expect(page.getByRole('option').first()).toContainText(text);
+  await page.keyboard.press('Enter');
+}
+
 /** Answers the file chooser that something opens. */
 export async function chooseFile(
   page: Page,

@@ -1,0 +1,80 @@
+import { readFile } from 'node:fs/promises';
+import { choose, expect, labWith, openBenchOf, openLab, signIn, test } from './people';
+
+test.beforeEach(async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  const lab = await openLab(page, 'Three Stations');
+  await page.goto(`${lab}/bench`);
+  await expect(page.locator('.tile').first()).toBeVisible();
+});
+
+test('a packet is followed down to its headers by keyboard, and saved as a capture', async ({ page }) => {
+  await page.keyboard.press('/');
+  await page.keyboard.type('trace DESK-1 CAM-1');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('reached, and the answer came back')).toBeVisible();
+  await expect(page.getByRole('listbox', { name: 'Steps of the packet' })).toBeFocused();
+  for (let step = 0; step < 9; step++) await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Enter');
+  const wire = page.getByRole('region', { name: 'On the wire' });
+  await expect(wire.getByRole('table', { name: /ARP RFC 826/ })).toContainText('request (1)');
+  const saving = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save as a capture' }).click();
+  const capture = await readFile(await (await saving).path());
+  expect(capture.readUInt32LE(0)).toBe(0xa1b2c3d4);
+  expect(capture.length).toBeGreaterThan(500);
+});
+
+test('the reach grid tells what a device that is off would cut off, and its cells are walked by keys', async ({
+  page,
+}) => {
+  await page.keyboard.press('m');
+  const cells = page.getByRole('application', { name: /Reach grid, 33 by 33/ });
+  await cells.focus();
+  await expect(page.getByRole('status').filter({ hasText: 'CAM-1 → CAM-2: yes' })).toBeVisible();
+  await page.getByRole('combobox', { name: 'Switched off for the moment' }).fill('SW-M2');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/cells are other than before/)).toBeVisible();
+  await cells.focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(page.getByRole('status').filter({ hasText: 'CAM-2 → CAM-2: nothing is asked' })).toBeVisible();
+  await page.keyboard.press('End');
+  await expect(page.getByRole('status').filter({ hasText: 'CAM-2 → WORK: no, was yes' })).toBeVisible();
+  const saving = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save as CSV' }).click();
+  const table = await readFile(await (await saving).path(), 'utf8');
+  expect(table.split('\r\n')[0]).toContain('CAM-1,CAM-2');
+  await page.getByRole('tab', { name: 'Counts' }).click();
+  const told = page.getByRole('region', { name: 'Counts' });
+  await expect(told.getByRole('row', { name: 'switch 6' })).toBeVisible();
+  await expect(told.getByText('extended star')).toBeVisible();
+  await page.getByRole('tab', { name: 'What if one fails' }).click();
+  await expect(page.getByText('47 of 47 devices and links cut somebody off when they fail alone.')).toBeVisible({
+    timeout: 60_000,
+  });
+  await page
+    .getByRole('row', { name: /^RT-V device/ })
+    .getByRole('button', { name: 'See in the grid' })
+    .click();
+  await expect(page.getByText(/cells are other than before/)).toBeVisible();
+});
+
+test('the tables of a device follow what is changed on the drawing', async ({ page }) => {
+  await openBenchOf(page, labWith('Tables of a device'));
+  await choose(page, 'Who reaches whom');
+  await expect(page.getByText('Nobody has an address yet.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page
+    .getByRole('button', { name: /router on a stick/i })
+    .first()
+    .click();
+  await page.locator('.react-flow__node-tile', { hasText: 'RT' }).first().click();
+  await page.keyboard.press('k');
+  const tables = page.getByRole('complementary', { name: 'Tables' });
+  await expect(tables.getByRole('table', { name: /^Routes/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(tables).toBeHidden();
+});
