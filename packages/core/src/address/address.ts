@@ -49,6 +49,9 @@ export const lastOf = (prefix: Prefix): Address => ({
 });
 
 export const sameAddress = (a: Address, b: Address): boolean => a.family === b.family && a.value === b.value;
+/** One key for equal prefixes, quicker made than their text. */
+export const prefixKey = ({ family, value, length }: Prefix): number | string =>
+  family === 4 ? Number(value) * 64 + length : `${value.toString(36)}/${length}`;
 export const samePrefix = (a: Prefix, b: Prefix): boolean =>
   a.family === b.family && a.value === b.value && a.length === b.length;
 

@@ -60,6 +60,12 @@ export function advertisementsOf(
   });
 }
 
+/** A router that told of itself, and where it was heard. */
+export interface WayOut {
+  readonly via: Address;
+  readonly out: Attachment;
+}
+
 export interface Autoconfigured {
   readonly addresses: readonly InterfaceAddress[];
   /** The routers that told, as ways out. */

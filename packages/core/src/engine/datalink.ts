@@ -1,4 +1,4 @@
-import { type Topology, entriesById, own } from '../topology';
+import { type Topology, own } from '../topology';
 import { type Bundles, bundlesOf } from './bundles';
 import { type Instance, type Port, instanceIdOf } from './instances';
 import { type Physical, portId } from './physical';
@@ -29,8 +29,11 @@ export interface DataLink {
   hears(from: number, to: number): boolean;
   /** Whether two points hear each other: only then questions on a wire are answered. */
   meets(one: number, other: number): boolean;
-  /** The domain of a point: equal for points that hear each other. */
+  /** The domain of a point: equal for points that hear each other. It is the least of their numbers. */
   domainOf(point: number): number;
+  /** Domains whose frames arrive in others, and not back. */
+  readonly oneWay: ReadonlyMap<number, ReadonlySet<number>>;
+  readonly points: PointNumbers;
   /** A shortest way of frames from one point to another; empty where there is none. */
   way(from: number, to: number): FrameStep[];
   readonly bundles: Bundles;
@@ -40,31 +43,49 @@ export interface DataLink {
   warnings: readonly Reason[];
 }
 
+/** Numbers of points by their names: handed on from one analysis to the next, so that a point keeps its number. */
+export class PointNumbers {
+  private readonly numbers = new Map<string, number>();
+  readonly names: string[] = [];
+
+  of(name: string): number {
+    let number = this.numbers.get(name);
+    if (number === undefined) {
+      this.numbers.set(name, (number = this.names.length));
+      this.names.push(name);
+    }
+    return number;
+  }
+}
+
+/** @param before the same before an edit: points keep their numbers, and domains where they can */
 export function dataLink(
   topology: Topology,
   instances: ReadonlyMap<string, Instance>,
   layer1: Physical,
   vlanPolicy: VlanPolicy,
+  before?: DataLink,
 ): DataLink {
+  const numbers = before?.points ?? new PointNumbers();
+  const { names } = numbers;
   const sets = new UnionFind();
-  const points = new Map<string, number>();
-  /** Names by point. */
-  const names: string[] = [];
-  const out: number[][] = [];
+  /** Where the frames of a point go; nowhere at points that nothing leads to. */
+  const out: (number[] | undefined)[] = [];
   const looped = new Map<number, Reason['at']>();
   const point = (name: string): number => {
-    let at = points.get(name);
-    if (at === undefined) {
-      points.set(name, (at = sets.add()));
-      names.push(name);
-      out.push([]);
-    }
+    const at = numbers.of(name);
+    sets.grow(at);
+    out[at] ??= [];
     return at;
   };
   const both = (a: number, b: number, place: Reason['at']): void => {
     out[a]!.push(b);
     out[b]!.push(a);
     if (!sets.union(a, b)) looped.set(a, place);
+  };
+  const domainOf = (at: number): number => {
+    sets.grow(at);
+    return sets.find(at);
   };
 
   const bundles = bundlesOf(topology, instances, layer1);
@@ -77,7 +98,8 @@ export function dataLink(
   for (const { instance, port, segment } of segments.bridgePorts)
     for (const [tag, vlan, ways] of passes(port, vlans)) {
       if (!exists(instance, vlan, vlanPolicy)) continue;
-      const [wire, bridge] = [point(`${segment} ${tag}`), point(bridgeName(instance.id, vlan))];
+      const bridge = point(bridgeName(instance.id, vlan));
+      const wire = point(`${segment} ${tag}`);
       carried.add(bridge);
       if (!tree.forwards(instance.id, port.key, vlan)) continue;
       if (ways === 'both') both(wire, bridge, { device: instance.id, port: port.key });
@@ -86,15 +108,15 @@ export function dataLink(
   const storms = new Map<number, Reason['at']>();
   for (const [at, place] of looped) storms.set(sets.find(at), place);
   for (const [name, place] of segments.looped)
-    for (const [key, at] of points) if (key.startsWith(`${name} `)) storms.set(sets.find(at), place);
+    for (const [at, key] of names.entries()) if (key.startsWith(`${name} `)) storms.set(domainOf(at), place);
   const domainEdges = new Map<number, Set<number>>();
   for (const [from, edges] of out.entries())
-    for (const to of edges) {
+    for (const to of edges ?? []) {
       const [a, b] = [sets.find(from), sets.find(to)];
       if (a !== b) domainEdges.set(a, (domainEdges.get(a) ?? new Set()).add(b));
     }
 
-  const hears = (from: number, to: number): boolean => reaches(domainEdges, sets.find(from), sets.find(to));
+  const hears = (from: number, to: number): boolean => reaches(domainEdges, domainOf(from), domainOf(to));
   const ways = new Map<string, FrameStep[]>();
   return {
     portPoint: (instance, port, tag) => {
@@ -118,7 +140,7 @@ export function dataLink(
     },
     hears,
     meets: (one, other) => hears(one, other) && hears(other, one),
-    domainOf: (at) => sets.find(at),
+    domainOf,
     way: (from, to) => {
       const key = `${from} ${to}`;
       let way = ways.get(key);
@@ -126,6 +148,8 @@ export function dataLink(
       return way;
     },
     storms,
+    oneWay: domainEdges,
+    points: numbers,
     bundles,
     tree,
     warnings: [
@@ -208,7 +232,7 @@ function reaches(edges: ReadonlyMap<number, ReadonlySet<number>>, from: number, 
 
 /** Breadth first over points. Each segment on the way stands for its link or links. */
 function shortestWay(
-  out: readonly (readonly number[])[],
+  out: readonly (readonly number[] | undefined)[],
   from: number,
   to: number,
   links: ReadonlyMap<string, readonly string[]>,
@@ -233,8 +257,9 @@ function shortestWay(
 
 /** Two bridge ports on one cable that put untagged frames into different VLANs join these two VLANs. */
 function untaggedMeetings(topology: Topology, instances: ReadonlyMap<string, Instance>, layer1: Physical): Reason[] {
-  return entriesById(topology.links).flatMap(([id, link]): Reason[] => {
-    if (!layer1.links.get(id)?.up) return [];
+  return [...layer1.links].flatMap(([id, { up }]): Reason[] => {
+    if (!up) return [];
+    const link = topology.links[id]!;
     const ends = [link.a, link.b].map((end) => ({ end, port: instances.get(instanceIdOf(end))?.ports.get(end.port) }));
     if (!ends.every(({ port }) => port?.switched)) return [];
     const [a, b] = ends.map(({ port }) => untaggedVlan(port!)) as [number | null, number | null];

@@ -12,7 +12,8 @@ import {
 import { type DataLink } from './datalink';
 import { type Packet, judge } from './filters';
 import { attachmentMac } from './mac';
-import { type Lease, type Leases, type Network, leaseKey } from './network';
+import { type Lease, type Leases, leaseKey } from './leases';
+import { type Network } from './network';
 import { type Attachment, type Node } from './node';
 
 type Pool = NonNullable<Node['instance']['settings']['dhcpPools']>[number];

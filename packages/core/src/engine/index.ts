@@ -6,6 +6,7 @@ export * from './failures';
 export * from './filters';
 export * from './grid';
 export * from './instances';
+export * from './leases';
 export * from './listening';
 export * from './mac';
 export * from './model';

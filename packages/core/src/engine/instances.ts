@@ -39,12 +39,28 @@ export interface Instance {
 export const instanceIdOf = (end: LinkEnd): string =>
   end.member === undefined ? end.device : `${end.device}/${end.member}`;
 
-/** All real devices of a drawing, sorted by id, so that the order in the file never matters. */
-export function instancesOf(topology: Topology): Map<string, Instance> {
+/** A drawing with the devices that were made of it. */
+export interface Made {
+  readonly topology: Topology;
+  readonly instances: ReadonlyMap<string, Instance>;
+}
+
+/**
+ * All real devices of a drawing, sorted by id, so that the order in the file never matters.
+ *
+ * @param before what was made of the drawing before an edit: devices that are the same values are taken from there
+ */
+export function instancesOf(topology: Topology, before?: Made): Map<string, Instance> {
   const all = new Map<string, Instance>();
+  const same = before?.topology.models === topology.models ? before : undefined;
   for (const [deviceId, device] of entriesById(topology.devices)) {
     const model = modelOf(topology, device);
     if (!model) continue;
+    if (same && same.topology.devices[deviceId] === device) {
+      const ids = device.members ? entriesById(device.members).map(([member]) => `${deviceId}/${member}`) : [deviceId];
+      for (const id of ids) all.set(id, same.instances.get(id)!);
+      continue;
+    }
     const facts = portsOf(topology, device);
     const make = (
       member: string | null,

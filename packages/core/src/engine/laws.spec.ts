@@ -2,8 +2,8 @@ import fc from 'fast-check';
 import { formatAddress } from '../address';
 import { type CaseFile, readCase } from '../formats';
 import { drawings } from '../tests/arbitrary';
+import { MISHAPS } from '../tests/mishaps';
 import { filesIn, readJson } from '../tests/topologies';
-import { type Topology } from '../topology';
 import { type NetworkModel, analyse, problemsOf } from '.';
 
 /** Networks of all families, as a beginning for random ones. */
@@ -11,61 +11,6 @@ const networks = filesIn('fixtures', 'kernel-cases')
   .filter((_name, at) => at % 3 === 0)
   .map((name) => readCase((readJson('fixtures', 'kernel-cases', name) as CaseFile).topology));
 
-/** What may happen to a network: the number chooses the thing it happens to. */
-const MISHAPS: Record<string, (topology: Topology, number: number) => void> = {
-  breakLink: ({ links }, number) => {
-    const id = pick(links, number);
-    if (id) links[id]!.broken = true;
-  },
-  dropLink: ({ links }, number) => {
-    const id = pick(links, number);
-    if (id) delete links[id];
-  },
-  replug: ({ links }, number) => {
-    const [one, other] = [pick(links, number), pick(links, number + 1)];
-    if (one && other && one !== other) [links[one]!.b, links[other]!.b] = [links[other]!.b, links[one]!.b];
-  },
-  forget: ({ devices }, number) => {
-    const settings = devices[pick(devices, number)!]!.settings ?? {};
-    const key = pick(settings, Math.floor(number / 7)) as keyof typeof settings | undefined;
-    if (key) delete settings[key];
-  },
-  portOff: ({ devices }, number) => {
-    const ports = devices[pick(devices, number)!]!.ports ?? {};
-    const key = pick(ports, Math.floor(number / 7));
-    if (key) ports[key] = { ...ports[key], enabled: false };
-  },
-  otherVlan: ({ devices }, number) => {
-    const ports = devices[pick(devices, number)!]!.ports ?? {};
-    const key = pick(ports, Math.floor(number / 7));
-    if (key) ports[key] = { ...ports[key], role: { kind: 'switched', mode: 'access', accessVlan: 1 + (number % 30) } };
-  },
-  otherAddress: ({ devices }, number) => {
-    const faces = devices[pick(devices, number)!]!.interfaces ?? {};
-    const key = pick(faces, Math.floor(number / 7));
-    if (key)
-      faces[key] = { ...faces[key]!, v4: { addresses: [`10.${number % 3}.0.${number % 250}/${8 + (number % 23)}`] } };
-  },
-  wildRoute: ({ devices }, number) => {
-    const device = devices[pick(devices, number)!]!;
-    const via = `10.${number % 4}.0.${1 + (number % 5)}`;
-    device.settings = {
-      ...device.settings,
-      routes: [
-        { prefix: `10.${number % 7}.0.0/16`, via },
-        { prefix: '0.0.0.0/0', via },
-      ],
-    };
-  },
-  noTree: ({ devices }, number) => {
-    const device = devices[pick(devices, number)!]!;
-    device.settings = { ...device.settings, spanningTree: { on: false } };
-  },
-};
-const pick = (map: object, number: number): string | undefined => {
-  const keys = Object.keys(map).sort();
-  return keys[number % keys.length];
-};
 const faulty = fc
   .tuple(
     fc.constantFrom(...networks),

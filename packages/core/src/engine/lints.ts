@@ -166,7 +166,7 @@ function subnetsTwice(model: NetworkModel): Reason[] {
     }
     return seen;
   });
-  list.sort((a, b) => comparePrefixes(a.prefix, b.prefix) || a.domain - b.domain);
+  list.sort((a, b) => comparePrefixes(a.prefix, b.prefix));
   const reasons: Reason[] = [];
   const open: typeof list = [];
   for (const next of list) {

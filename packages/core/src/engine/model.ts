@@ -25,13 +25,20 @@ export interface NetworkModel extends Layers {
   readonly reach: ReachGrid;
 }
 
-export function analyse(topology: Topology, options: Partial<EngineOptions> = {}): NetworkModel {
+/**
+ * Works everything out.
+ *
+ * @param last what was worked out of the drawing before an edit: parts of the drawing that are the same values (as edits
+ *   leave them) are not worked out again where nothing else bears on them. The answers are the same without it.
+ */
+export function analyse(topology: Topology, options: Partial<EngineOptions> = {}, last?: NetworkModel): NetworkModel {
   const settled = { ...DEFAULT_OPTIONS, ...options };
   const { autoPairing, vlanPolicy } = settled;
-  const instances = instancesOf(topology);
-  const layer1 = physical(topology, instances, { autoPairing });
-  const layer2 = dataLink(topology, instances, layer1, vlanPolicy);
-  const layer3 = settledNetwork(instances, layer1, layer2);
+  const before = last?.options.autoPairing === autoPairing && last.options.vlanPolicy === vlanPolicy ? last : undefined;
+  const instances = instancesOf(topology, before);
+  const layer1 = physical(topology, instances, { autoPairing }, before);
+  const layer2 = dataLink(topology, instances, layer1, vlanPolicy, before?.layer2);
+  const layer3 = settledNetwork(instances, layer1, layer2, before?.layer3);
   return {
     topology,
     options: settled,
@@ -39,6 +46,6 @@ export function analyse(topology: Topology, options: Partial<EngineOptions> = {}
     layer1,
     layer2,
     layer3,
-    reach: new ReachGrid({ instances, layer2, layer3 }),
+    reach: new ReachGrid({ instances, layer2, layer3 }, before?.reach),
   };
 }

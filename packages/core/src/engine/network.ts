@@ -1,41 +1,14 @@
-import {
-  type Address,
-  type Family,
-  type InterfaceAddress,
-  formatAddress,
-  formatPrefix,
-  parseInterfaceAddress,
-  subnetOf,
-} from '../address';
-import { type Interface } from '../topology';
-import { advertisementsOf, autoconfigured, linkLocalOf } from './autoconf';
+import { formatAddress, subnetOf } from '../address';
+import { type Base, basesOf } from './attachments';
 import { type DataLink } from './datalink';
 import { type Instance } from './instances';
+import { type Leases, leaseKey } from './leases';
 import { type Attachment, type Node, type Route, RouteTable } from './node';
 import { type OspfState, ospf } from './ospf';
 import { type Physical, portId } from './physical';
-import { type Reason } from './reason';
 import { ripRoutes } from './rip';
 import { addStatics } from './statics';
-import { type VirtualRouter, virtualRouters } from './vrrp';
-
-/** An address that a server gave to an interface, with the way out that it told. */
-export interface Lease {
-  readonly address: InterfaceAddress;
-  /** Who got it, and on which interface. */
-  readonly client: { readonly device: string; readonly interface: string };
-  readonly router: Address | null;
-  /** Servers for names that it told. */
-  readonly dns: readonly Address[];
-  /** The device that gave it. */
-  readonly server: string;
-  /** Whether another server offers something else as well: which one is taken is not certain. */
-  readonly rivals: boolean;
-}
-/** Leases by `leaseKey`. */
-export type Leases = ReadonlyMap<string, Lease>;
-export const leaseKey = (instance: string, key: string, family: Family = 4): string =>
-  family === 4 ? `${instance} ${key}` : `${instance} ${key} 6`;
+import { type VirtualRouter } from './vrrp';
 
 export interface Network {
   readonly nodes: ReadonlyMap<string, Node>;
@@ -47,191 +20,168 @@ export interface Network {
   readonly ospf: OspfState;
   readonly ospf6: OspfState;
   readonly vrrp: readonly VirtualRouter[];
+  /** Devices before they knew any routes, and what each has learnt. */
+  readonly bases: ReadonlyMap<string, Base>;
+  readonly learnt: LearntByDevice;
 }
-
-/** A router that told of itself, and where it was heard. */
-interface WayOut {
-  readonly via: Address;
-  readonly out: Attachment;
-}
+type LearntByDevice = ReadonlyMap<string, readonly Route[]>;
 
 /** Protocols take routes over from one another: after so many rounds what still changes is left as it is. */
 const MOST_ROUNDS = 8;
+const NOTHING: readonly Route[] = [];
 
-/** Interfaces with their addresses and all routes, with the leases that are given. */
+/**
+ * Interfaces with their addresses and all routes, with the leases that are given.
+ *
+ * @param before the same before an edit: interfaces, tables and routes that stay as they were stay the same values
+ */
 export function network(
   instances: ReadonlyMap<string, Instance>,
   layer1: Physical,
   layer2: DataLink,
   leases: Leases = new Map(),
+  before?: Network,
 ): Network {
-  const owners = new Map<string, Attachment[]>();
-  const typed = [...instances.values()].map((instance): Omit<Node, 'table'> => {
-    const refused: Reason[] = [];
-    const attachments = instance.interfaces.map(([key, config]): Attachment => {
-      const { point, up } = standing(instance, config, layer1, layer2);
-      const addresses = addressesOf(instance, key, config, refused);
-      const given = ([4, 6] as const).flatMap(
-        (family) => leases.get(leaseKey(instance.id, key, family))?.address ?? [],
-      );
-      if (up) addresses.push(...given);
-      const linkLocal = linkLocalOf(instance, key, config);
-      return { instance: instance.id, key, config, point, up, addresses, linkLocal };
-    });
-    return { instance, attachments, refused };
-  });
-  const advertised = new Map<string, WayOut[]>();
-  const advertisements = advertisementsOf(
-    typed.flatMap((one) => one.attachments),
-    instances,
-  );
-  const bases = typed.map(({ instance, attachments, refused }): Omit<Node, 'table'> => ({
-    instance,
-    refused,
-    attachments: !advertisements.length
-      ? attachments
-      : attachments.map((one): Attachment => {
-          const { addresses, routers } = autoconfigured(instance, one, advertisements, layer2);
-          if (!routers.length) return one;
-          const made = { ...one, addresses: [...one.addresses, ...addresses] };
-          const ways = routers.map((via) => ({ via, out: made }));
-          advertised.set(instance.id, [...(advertised.get(instance.id) ?? []), ...ways]);
-          return made;
-        }),
-  }));
-  const attached = bases.flatMap((one) => one.attachments);
-  const vrrp = virtualRouters(attached, instances, layer2);
-  for (const { attachment, addresses, isActive } of vrrp)
-    // Nobody has seen them yet: they were made a few lines ago.
-    if (isActive) Object.assign(attachment, { virtual: [...(attachment.virtual ?? []), ...addresses] });
-  for (const attachment of attached) {
-    if (!attachment.up) continue;
-    const fixed = attachment.addresses.map((on) => on.address);
-    const texts = [...fixed, attachment.linkLocal, ...(attachment.virtual ?? [])].flatMap((one) =>
-      one ? formatAddress(one) : [],
-    );
-    for (const text of new Set(texts)) owners.set(text, [...(owners.get(text) ?? []), attachment]);
-  }
+  const { all: bases, vrrp } = basesOf(instances, layer1, layer2, leases, before?.bases);
   const speedOf = ({ instance, config: { on } }: Attachment): number => {
     const port = on.kind === 'port' || on.kind === 'sub' ? on.port : null;
     const [link] = port === null ? [] : (layer1.atPort.get(portId(instance, port)) ?? []);
     return (link === undefined ? null : layer1.links.get(link)?.speedMbps) ?? 1000;
   };
-
-  let learnt = new Map<string, Route[]>();
-  let nodes = tabled(bases, leases, advertised, learnt);
-  let [database, database6] = ([4, 6] as const).map((family) => ospf(nodes, layer2, speedOf, family)) as [
-    OspfState,
-    OspfState,
+  const takesOver = [...instances.values()].some(takesRoutesOver);
+  let learnt: LearntByDevice = new Map();
+  // Who takes nothing over has no need of tables to tell what it knows.
+  let nodes = takesOver ? tabled(bases, leases, learnt) : untabled(bases);
+  let [database, database6] = [
+    ospf(nodes, layer2, speedOf, 4, before?.ospf),
+    ospf(nodes, layer2, speedOf, 6, before?.ospf6),
   ];
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const rip = ripRoutes(nodes, layer2);
     const next = new Map(
-      bases.map(({ instance: { id } }) => [
-        id,
-        [...(database.routes.get(id) ?? []), ...(database6.routes.get(id) ?? []), ...(rip.get(id) ?? [])],
-      ]),
+      [...bases.keys()].map((id) => {
+        const all = [database.routes, database6.routes, rip].flatMap((one) => one.get(id) ?? []);
+        const old = before?.learnt.get(id) ?? NOTHING;
+        return [id, sameRoutes(all, old) ? old : all];
+      }),
     );
-    if (textOf(next) === textOf(learnt)) break;
+    const settled = round > 0 && [...next].every(([id, routes]) => sameRoutes(routes, learnt.get(id) ?? NOTHING));
+    if (settled) break;
     learnt = next;
-    nodes = tabled(bases, leases, advertised, learnt);
+    nodes = tabled(bases, leases, learnt, before);
     // What nobody takes over from elsewhere does not change with the tables.
-    if (!bases.some(({ instance }) => takesRoutesOver(instance))) break;
+    if (!takesOver) break;
     database = ospf(nodes, layer2, speedOf, 4);
     database6 = ospf(nodes, layer2, speedOf, 6);
   }
   const translators = [...nodes.values()].filter((one) => one.instance.settings.nat?.length);
-  return { nodes, owners, translators, leases, ospf: database, ospf6: database6, vrrp };
+  const owners = ownersOf(bases);
+  return { nodes, owners, translators, leases, ospf: database, ospf6: database6, vrrp, bases, learnt };
+}
+
+function ownersOf(bases: ReadonlyMap<string, Base>): Map<string, Attachment[]> {
+  const owners = new Map<string, Attachment[]>();
+  for (const { attachments } of bases.values())
+    for (const attachment of attachments) {
+      if (!attachment.up) continue;
+      for (const text of textsOf(attachment)) {
+        const there = owners.get(text);
+        if (there) there.push(attachment);
+        else owners.set(text, [attachment]);
+      }
+    }
+  return owners;
+}
+/** Each address of an interface once, as text; interfaces are values that never change. */
+const texts = new WeakMap<Attachment, ReadonlySet<string>>();
+export function textsOf(attachment: Attachment): ReadonlySet<string> {
+  let found = texts.get(attachment);
+  if (!found) {
+    const { addresses, linkLocal, virtual = [] } = attachment;
+    const all = [...addresses.map((on) => on.address), ...(linkLocal ? [linkLocal] : []), ...virtual];
+    texts.set(attachment, (found = new Set(all.map(formatAddress))));
+  }
+  return found;
 }
 
 const takesRoutesOver = ({ settings: { ospf: area, ospf6: area6, rip } }: Instance): boolean =>
   [area, area6, rip].some((one) => one?.redistribute?.length || one?.defaultOriginate);
 
-const textOf = (learnt: ReadonlyMap<string, readonly Route[]>): string =>
-  [...learnt]
-    .map(
-      ([id, routes]) =>
-        `${id}: ${routes.map(({ prefix, source, metric, via, out }) => `${formatPrefix(prefix)} ${source} ${metric} ${via?.value} ${out?.key}`).join()}`,
-    )
-    .join('\n');
+const sameRoutes = (one: readonly Route[], other: readonly Route[]): boolean =>
+  one.length === other.length &&
+  one.every((route, at) => {
+    const there = other[at]!;
+    return (
+      route === there ||
+      (route.out === there.out &&
+        route.via?.value === there.via?.value &&
+        route.metric === there.metric &&
+        route.source === there.source &&
+        route.prefix.value === there.prefix.value &&
+        route.prefix.length === there.prefix.length &&
+        route.prefix.family === there.prefix.family)
+    );
+  });
+
+const EMPTY = new RouteTable();
+const untabled = (bases: ReadonlyMap<string, Base>): Map<string, Node> =>
+  new Map(
+    [...bases].map(([id, { instance, attachments, own }]) => [
+      id,
+      { instance, attachments, own, table: EMPTY, refused: [] },
+    ]),
+  );
 
 /** The routing table of every device: what is connected, what it has learnt, and what was typed. */
 function tabled(
-  bases: readonly Omit<Node, 'table'>[],
+  bases: ReadonlyMap<string, Base>,
   leases: Leases,
-  advertised: ReadonlyMap<string, readonly WayOut[]>,
-  learnt: ReadonlyMap<string, readonly Route[]>,
+  learnt: LearntByDevice,
+  before?: Network,
 ): Map<string, Node> {
   return new Map(
-    bases.map(({ instance, attachments, refused }) => {
+    [...bases].map(([id, base]) => {
+      const { instance, attachments, own, unreadable, waysOut } = base;
+      const routes = learnt.get(id) ?? NOTHING;
+      const [old, known] = [before?.bases.get(id), before?.nodes.get(id)];
+      if (
+        known &&
+        old?.attachments === attachments &&
+        old.waysOut === waysOut &&
+        before!.learnt.get(id) === routes &&
+        old.instance.settings === instance.settings &&
+        old.instance.name === instance.name &&
+        !unreadable.length &&
+        sameWaysOut(base, leases, before!.leases)
+      )
+        return [id, old.instance === instance ? known : { ...known, instance }];
       const table = new RouteTable();
       for (const out of attachments)
         if (out.up)
           for (const on of out.addresses)
             table.add({ prefix: subnetOf(on), source: 'connected', distance: 0, metric: 0, via: null, out });
-      for (const route of learnt.get(instance.id) ?? []) table.add(route);
+      for (const route of routes) table.add(route);
       for (const out of attachments) {
-        const router = leases.get(leaseKey(instance.id, out.key))?.router;
+        const router = leases.get(leaseKey(id, out.key))?.router;
         const prefix = { family: 4 as const, value: 0n, length: 0 };
         if (router && out.up) table.add({ prefix, source: 'dhcp', distance: 254, metric: 0, via: router, out });
       }
       const everywhere = { family: 6 as const, value: 0n, length: 0 };
-      for (const { via, out } of advertised.get(instance.id) ?? [])
+      for (const { via, out } of waysOut)
         table.add({ prefix: everywhere, source: 'ra', distance: 254, metric: 0, via, out });
-      const all = [...refused];
-      addStatics(instance, attachments, table, all);
-      return [instance.id, { instance, attachments, table, refused: all }];
+      const refused = [...unreadable];
+      addStatics(instance, attachments, table, refused);
+      return [id, { instance, attachments, own, table, refused }];
     }),
   );
 }
-/** Where an interface hears frames and whether it is up: a sub-interface follows its port, a VLAN interface its VLAN. */
-function standing(
-  instance: Instance,
-  config: Interface,
-  layer1: Physical,
-  layer2: DataLink,
-): { point: number | null; up: boolean } {
-  const down = { point: null, up: false };
-  if (layer1.unpowered.has(instance.id) || config.enabled === false) return down;
-  const carrier = (port: string): boolean =>
-    (layer1.atPort.get(portId(instance.id, port)) ?? []).some((id) => layer1.links.get(id)?.up);
-  const { on } = config;
-  switch (on.kind) {
-    case 'loopback':
-      return { point: null, up: true };
-    case 'port':
-    case 'sub': {
-      if (!carrier(on.port) || instance.ports.get(on.port)?.switched) return down;
-      return {
-        point: layer2.portPoint(instance.id, on.port, on.kind === 'sub' && !on.untagged ? on.vlan : 0),
-        up: true,
-      };
-    }
-    case 'svi': {
-      const vlan = layer2.vlanPoint(instance.id, on.vlan);
-      return vlan?.up ? vlan : down;
-    }
-    case 'bundle': {
-      if (!layer2.bundles.formed(instance.id, on.bundle)) return down;
-      const ports = instance.settings.bundles?.[on.bundle]?.members ?? [];
-      const port = ports.find((one) => carrier(one) && !instance.ports.get(one)?.switched);
-      return port === undefined ? down : { point: layer2.portPoint(instance.id, port, 0), up: true };
-    }
-    case 'tunnel':
-      return down; // the seam for tunnels
-  }
-}
 
-function addressesOf(instance: Instance, key: string, config: Interface, refused: Reason[]): InterfaceAddress[] {
-  const texts = [...(config.v4?.addresses ?? []), ...(config.v6?.addresses ?? [])];
-  return texts.flatMap((text) => {
-    const read = parseInterfaceAddress(text);
-    if (read.ok) return [read.value];
-    refused.push({
-      code: 'ADDRESS_UNREADABLE',
-      text: `${instance.name} ${key}: ${read.error.text}`,
-      at: { device: instance.id, port: key },
+/** Whether servers tell a device the same ways out, with the same doubts. */
+const sameWaysOut = ({ instance, attachments }: Base, leases: Leases, before: Leases): boolean =>
+  (!leases.size && !before.size) ||
+  attachments.every(({ key }) => {
+    return ([4, 6] as const).every((family) => {
+      const [one, old] = [leases, before].map((all) => all.get(leaseKey(instance.id, key, family)));
+      return one?.router?.value === old?.router?.value && one?.rivals === old?.rivals;
     });
-    return [];
   });
-}

@@ -6,6 +6,7 @@ import {
   formatAddress,
   formatPrefix,
   parsePrefix,
+  prefixKey,
   samePrefix,
   subnetOf,
 } from '../address';
@@ -37,6 +38,7 @@ export interface OspfState {
   readonly routerIds: ReadonlyMap<string, string>;
   readonly faces: readonly OspfFace[];
   readonly adjacencies: readonly Adjacency[];
+  readonly externals: readonly External[];
 }
 
 const DISTANCE = 110;
@@ -68,28 +70,53 @@ interface Way extends Reached {
   near: number;
 }
 
-/** Routes of all routers, from the databases that adjacencies spread. `speedOf` gives Mb/s of an interface. */
+/**
+ * Routes of all routers, from the databases that adjacencies spread. `speedOf` gives Mb/s of an interface.
+ *
+ * @param before the same before an edit: where the database is still the same, so are the routes
+ */
 export function ospf(
   nodes: ReadonlyMap<string, Node>,
   layer2: DataLink,
   speedOf: (attachment: Attachment) => number,
   family: Family,
+  before?: OspfState,
 ): OspfState {
   const speakers = [...nodes.values()].filter(
     // Without an id, which looks like an IPv4 address in both versions, a router does not take part.
     (node) => settingsOf(node, family) && (family === 4 || routerIdOf(node, family) !== NO_ID),
   );
   const faces = speakers.flatMap((node) => facesOf(node, speedOf, family));
-  if (!faces.length) return { routes: new Map(), routerIds: new Map(), faces, adjacencies: [] };
+  if (!faces.length) return { routes: new Map(), routerIds: new Map(), faces, adjacencies: [], externals: [] };
   const routerIds = new Map(speakers.map((node) => [node.instance.id, routerIdOf(node, family)]));
   const adjacencies = adjacenciesOf(faces, routerIds, layer2);
-  const database = new Database(speakers, faces, adjacencies, family);
-  return {
-    routes: new Map(speakers.map((node) => [node.instance.id, database.routesOf(node)])),
-    routerIds,
-    faces,
-    adjacencies,
-  };
+  const externals = speakers.flatMap((node) => externalsOf(node, family));
+  const state = { routerIds, faces, adjacencies, externals };
+  if (before && sameDatabase(state, before)) return { ...state, routes: before.routes };
+  const database = new Database(faces, adjacencies, externals, family);
+  return { ...state, routes: new Map(speakers.map((node) => [node.instance.id, database.routesOf(node)])) };
+}
+
+/** Whether all routers tell the same: the same interfaces, neighbours and routes from elsewhere. */
+function sameDatabase(one: Omit<OspfState, 'routes'>, other: Omit<OspfState, 'routes'>): boolean {
+  const sameFace = (a: OspfFace, b: OspfFace): boolean =>
+    a.attachment === b.attachment &&
+    a.cost === b.cost &&
+    a.area === b.area &&
+    a.node.instance.settings === b.node.instance.settings;
+  return (
+    one.faces.length === other.faces.length &&
+    one.faces.every((face, at) => sameFace(face, other.faces[at]!)) &&
+    one.adjacencies.length === other.adjacencies.length &&
+    one.adjacencies.every(
+      ({ a, b }, at) => sameFace(a, other.adjacencies[at]!.a) && sameFace(b, other.adjacencies[at]!.b),
+    ) &&
+    one.externals.length === other.externals.length &&
+    one.externals.every(({ by, prefix, metric }, at) => {
+      const there = other.externals[at]!;
+      return by.instance.id === there.by.instance.id && metric === there.metric && samePrefix(prefix, there.prefix);
+    })
+  );
 }
 
 const NO_ID = '0.0.0.0';
@@ -214,10 +241,11 @@ interface Edge {
   from: OspfFace;
   to: OspfFace;
 }
-interface External {
-  by: Node;
-  prefix: Prefix;
-  metric: number;
+/** A prefix that a router brings in from elsewhere. */
+export interface External {
+  readonly by: Node;
+  readonly prefix: Prefix;
+  readonly metric: number;
 }
 
 /** What all routers know, and the shortest ways through it. */
@@ -227,14 +255,12 @@ class Database {
   private readonly facesIn = new Map<string, OspfFace[]>();
   private readonly areasOf = new Map<Node, number[]>();
   private readonly trees = new Map<string, Map<Node, Reached>>();
-  private readonly externals: External[];
-
   private readonly defaultRoute: Prefix;
 
   constructor(
-    speakers: readonly Node[],
     faces: readonly OspfFace[],
     adjacencies: readonly Adjacency[],
+    private readonly externals: readonly External[],
     private readonly family: Family,
   ) {
     this.defaultRoute = defaultOf(family);
@@ -251,7 +277,6 @@ class Database {
       put(this.edges, keyOf(a.node, a.area), { from: a, to: b });
       put(this.edges, keyOf(b.node, b.area), { from: b, to: a });
     }
-    this.externals = speakers.flatMap((node) => externalsOf(node, family));
   }
 
   private areas = (node: Node): readonly number[] => this.areasOf.get(node) ?? [];
@@ -402,10 +427,10 @@ const sharesArea = (one: readonly number[], other: readonly number[]): boolean =
 
 /** The best ways to each prefix; of equal ones all first hops. */
 class Ways {
-  private readonly best = new Map<string, Way>();
+  private readonly best = new Map<number | string, Way>();
 
   offer(way: Way): void {
-    const key = formatPrefix(way.prefix);
+    const key = prefixKey(way.prefix);
     const known = this.best.get(key);
     const order = known ? way.rank - known.rank || way.cost - known.cost || way.near - known.near : -1;
     if (order < 0) this.best.set(key, way);

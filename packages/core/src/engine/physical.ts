@@ -1,5 +1,5 @@
 import { type Link, type Medium, type Topology, entriesById } from '../topology';
-import { type Instance, type Port, instanceIdOf } from './instances';
+import { type Instance, type Made, type Port, instanceIdOf } from './instances';
 import { type Reason, type ReasonCode } from './reason';
 
 /** How one link fares. `up` means that both its ends have carrier; warnings tell what works but should not be so. */
@@ -17,6 +17,8 @@ export interface Physical {
   readonly atPort: ReadonlyMap<string, readonly string[]>;
   /** Instances without power, with the reason. */
   readonly unpowered: ReadonlyMap<string, Reason>;
+  /** What cable and ports alone say of each link, whoever has power. */
+  readonly judged: ReadonlyMap<string, Judged>;
 }
 
 export interface PhysicalOptions {
@@ -62,21 +64,43 @@ interface End {
   instance: Instance;
   port: Port;
 }
-type Judged = { reason: Reason } | { speedMbps: number; warnings: Reason[] };
+export type Judged = { readonly reason: Reason } | { readonly speedMbps: number; readonly warnings: readonly Reason[] };
 
-/** Judges every link of the drawing from its two ports and the cable between. */
+/**
+ * Judges every link of the drawing from its two ports and the cable between.
+ *
+ * @param before the same before an edit, with the same options: links that are the same values between the same devices
+ * are not judged again
+ */
 export function physical(
   topology: Topology,
   instances: ReadonlyMap<string, Instance>,
   options: PhysicalOptions,
+  before?: Made & { readonly layer1: Physical },
 ): Physical {
   const links = entriesById(topology.links);
   const atPort = new Map<string, string[]>();
   for (const [id, link] of links)
     for (const end of [link.a, link.b]) {
       const key = portId(instanceIdOf(end), end.port);
-      atPort.set(key, [...(atPort.get(key) ?? []), id]);
+      const there = atPort.get(key);
+      if (there) there.push(id);
+      else atPort.set(key, [id]);
     }
+  /** What was judged of a link before, if nothing that counts for it has changed. */
+  const judgedBefore = (id: string, link: Link): Judged | undefined =>
+    before &&
+    before.topology.links[id] === link &&
+    [link.a, link.b].every((end) => {
+      const instance = instanceIdOf(end);
+      const key = portId(instance, end.port);
+      return (
+        instances.get(instance) === before.instances.get(instance) &&
+        atPort.get(key)!.length === before.layer1.atPort.get(key)!.length
+      );
+    })
+      ? before.layer1.judged.get(id)
+      : undefined;
   const endOf = (end: Link['a']): End | null => {
     const instance = instances.get(instanceIdOf(end));
     const port = instance?.ports.get(end.port);
@@ -85,7 +109,7 @@ export function physical(
   const judged = new Map<string, Judged>();
   for (const [id, link] of links) {
     const [a, b] = [endOf(link.a), endOf(link.b)];
-    if (a && b) judged.set(id, judgeCable(id, link, a, b, atPort, options));
+    if (a && b) judged.set(id, judgedBefore(id, link) ?? judgeCable(id, link, a, b, atPort, options));
   }
   const unpowered = unpoweredInstances(links, instances, judged, endOf);
   const states = new Map<string, LinkState>();
@@ -93,6 +117,11 @@ export function physical(
     const one = judged.get(id);
     if (!one) continue;
     const dark = [link.a, link.b].map((end) => unpowered.get(instanceIdOf(end))).find(Boolean);
+    const known = before?.layer1.judged.get(id) === one ? before.layer1.links.get(id)! : null;
+    if (known && !dark && (known.up || 'reason' in one)) {
+      states.set(id, known);
+      continue;
+    }
     const reason = 'reason' in one ? one.reason : dark ? { ...dark, at: { ...dark.at, link: id } } : null;
     states.set(id, {
       up: !reason,
@@ -101,7 +130,7 @@ export function physical(
       speedMbps: 'reason' in one || reason ? null : one.speedMbps,
     });
   }
-  return { links: states, atPort, unpowered };
+  return { links: states, atPort, unpowered, judged };
 }
 
 const nameOf = ({ instance, port }: End): string => `${instance.name} ${port.key}`;
@@ -284,7 +313,9 @@ function unpoweredInstances(
   }
   for (const instance of instances.values()) {
     const at = { device: instance.id };
-    const powerBays = Object.entries(instance.model.bays ?? {}).filter(([, bay]) => bay.accepts.includes('power'));
+    const powerBays = instance.model.bays
+      ? Object.entries(instance.model.bays).filter(([, bay]) => bay.accepts.includes('power'))
+      : [];
     if (instance.device.powered === false)
       dark.set(instance.id, { code: 'NO_POWER', text: `${instance.name} is switched off.`, at });
     else if (powerBays.length && !powerBays.some(([bay]) => instance.device.modules?.[bay] === 'power'))

@@ -1,20 +1,11 @@
-import {
-  type Address,
-  type Prefix,
-  broadcastAddress,
-  contains,
-  formatAddress,
-  formatPrefix,
-  parsePrefix,
-  subnetOf,
-} from '../address';
-import { addressMatcher } from './filters';
+import { type Address, sameAddress } from '../address';
+import { Marks, classKey } from './classes';
+import { Columns, type End } from './columns';
 import { forwards } from './instances';
-import { leaseKey } from './network';
-import { type Node } from './node';
+import { textsOf } from './network';
+import { type Node, numberOf } from './node';
 import { type Layers } from './step';
-import { ECHO, type Probe, type Trace, firstPacket, isCertain, trace } from './trace';
-import { type End, Ways } from './ways';
+import { type Answer, ECHO, type Probe, type Trace, isCertain, trace } from './trace';
 
 /** An address that can be asked for, with the device that has it. */
 export interface Target {
@@ -22,55 +13,124 @@ export interface Target {
   readonly address: Address;
 }
 
-/** More addresses than any drawing has: numbers of pairs are put together with it. */
-const MOST_TARGETS = 2 ** 24;
-
 /** An answer without its way. */
 export type Reachability = Pick<Trace, 'answer' | 'reached' | 'direction'>;
 
+/** How many pairs of a device and an address of another one are answered how. */
+export type Tally = Record<Answer, number>;
+
+/** Devices that are alike for every packet. */
+interface DeviceClass {
+  readonly key: string;
+  /** Never given to another class, also not of another drawing that came of this one. */
+  readonly number: number;
+  readonly members: string[];
+  /** The number of its first address among all addresses of classes; the others follow. */
+  readonly slot: number;
+  readonly slots: number;
+}
+/** What classes share that came from one another by edits. */
+interface Numbers {
+  classes: number;
+  slots: number;
+}
+/** Verdicts of a probe by class, then by slot; 0 where nothing is known yet. */
+type Verdicts = Map<number, Uint8Array>;
+
 /**
- * Who reaches whom, worked out once for each pair of classes. Devices of a class are alike in everything a packet's way
- * depends on: the layer-2 domain, the subnet as they see it, the gateway, and which of the prefixes anywhere in the
- * drawing hold their address. Devices with several interfaces or routes of their own, and addresses that exist twice, are
- * classes by themselves.
+ * Who reaches whom, worked out once for each pair of classes: a class by the addresses of classes, never device by device.
+ * After an edit that concerns hosts only, what others know of one another is taken from before.
  */
 export class ReachGrid {
-  private readonly classOf = new Map<string, number>();
-  /** How many addresses each device has. */
-  private readonly counts = new Map<string, number>();
-  private readonly known = new Map<string, Trace>();
-  private readonly verdicts = new Map<string, Map<number, Reachability>>();
-  private readonly numbers = new Map<string, number>();
-  private readonly targetNumbers = new WeakMap<Target, number>();
-  private readonly all: readonly Target[];
-  private readonly ways: Ways | null;
+  private readonly classes = new Map<string, DeviceClass>();
+  private readonly classOf = new Map<string, DeviceClass>();
+  private readonly marks: Marks;
+  private readonly columns: Columns;
+  private readonly verdicts: Map<string, Verdicts>;
+  private readonly numbers: Numbers;
+  private readonly traces = new Map<string, Trace>();
+  private all: readonly Target[] | null = null;
 
-  constructor(private readonly layers: Layers) {
-    this.ways = Ways.hold(layers) ? new Ways(layers) : null;
-    this.all = [...layers.layer3.nodes.values()].flatMap((node) =>
-      node.attachments.flatMap((one) => one.addresses.map(({ address }) => ({ device: node.instance.id, address }))),
-    );
-    const special = specialOf(layers);
-    const numbers = new Map<string, number>();
-    for (const node of layers.layer3.nodes.values()) {
-      const key = classKey(layers, node, special);
-      if (!numbers.has(key)) numbers.set(key, numbers.size);
-      this.classOf.set(node.instance.id, numbers.get(key)!);
-      this.counts.set(
-        node.instance.id,
-        node.attachments.reduce((sum, one) => sum + one.addresses.length, 0),
-      );
+  constructor(
+    private readonly layers: Layers,
+    before?: ReachGrid,
+  ) {
+    this.marks = new Marks(layers.layer3.nodes);
+    const edit = before ? this.editOf(before) : null;
+    this.numbers = edit ? before!.numbers : { classes: 0, slots: 0 };
+    this.verdicts = edit ? before!.verdicts : new Map<string, Verdicts>();
+    this.columns = new Columns(layers, edit ? { columns: before!.columns, without: edit.addresses } : undefined);
+    // Those that stay what they were come first: whoever joins a class of theirs is answered like them.
+    const nodes = [...layers.layer3.nodes.values()];
+    const stays = ({ instance: { id } }: Node): boolean => edit !== null && !edit.devices.has(id);
+    for (const node of nodes.filter(stays)) {
+      const old = before!.classOf.get(node.instance.id)!;
+      this.join(node, old.key, old);
     }
+    for (const node of nodes) if (!stays(node)) this.join(node, classKey(layers, node, this.marks));
+  }
+
+  private join({ instance: { id }, attachments }: Node, key: string, old?: DeviceClass): void {
+    let found = this.classes.get(key);
+    if (!found) {
+      const slots = attachments.reduce((sum, one) => sum + one.addresses.length, 0);
+      found = old
+        ? { ...old, members: [] }
+        : { key, number: this.numbers.classes++, members: [], slot: this.numbers.slots, slots };
+      if (!old) this.numbers.slots += slots;
+      this.classes.set(key, found);
+    }
+    found.members.push(id);
+    this.classOf.set(id, found);
+  }
+
+  /** What an edit concerns, if it is hosts and their addresses only; null where anything may be different. */
+  private editOf(before: ReachGrid): Edit | null {
+    const { layer2, layer3 } = this.layers;
+    const { layer2: old2, layer3: old3 } = before.layers;
+    if (before.numbers.classes > 2 * before.classes.size + SPARE) return null;
+    if (!this.marks.equals(before.marks) || !sameOneWay(layer2.oneWay, old2.oneWay)) return null;
+    if (layer2.storms.size || old2.storms.size) return null;
+    const devices = new Set<string>();
+    const addresses = new Set<number | bigint>();
+    const touch = (node: Node | undefined): boolean => {
+      if (!node) return true;
+      if (!isLeaf(node)) return false;
+      for (const one of node.attachments)
+        for (const address of [...one.addresses.map((on) => on.address), ...(one.linkLocal ? [one.linkLocal] : [])]) {
+          if (this.marks.isSingled(address)) return false;
+          addresses.add(numberOf(address));
+          for (const text of textsOf(one))
+            for (const owners of [layer3.owners.get(text), old3.owners.get(text)])
+              for (const owner of owners ?? []) devices.add(owner.instance);
+        }
+      devices.add(node.instance.id);
+      return true;
+    };
+    for (const [id, node] of layer3.nodes) {
+      const old = old3.nodes.get(id);
+      if (!old || !isAlike(node, old)) {
+        if (!touch(node) || !touch(old)) return null;
+      } else if (
+        node.attachments.some(({ point }) => point !== null && layer2.domainOf(point) !== old2.domainOf(point))
+      )
+        return null;
+    }
+    for (const [id, old] of old3.nodes) if (!layer3.nodes.has(id) && !touch(old)) return null;
+    return { devices, addresses };
   }
 
   /** Every address of every device, sorted by device. */
   targets(): readonly Target[] {
+    this.all ??= [...this.layers.layer3.nodes.values()].flatMap((node) =>
+      node.attachments.flatMap((one) => one.addresses.map(({ address }) => ({ device: node.instance.id, address }))),
+    );
     return this.all;
   }
 
-  /** How many classes the devices fall into. */
+  /** How many classes the devices fall into that have an address. */
   get classCount(): number {
-    return new Set(this.classOf.values()).size;
+    return [...this.classes.values()].filter((one) => one.slots).length;
   }
 
   /**
@@ -78,147 +138,143 @@ export class ReachGrid {
    * for this pair too, its names and addresses may be those of the others.
    */
   ask(from: string, target: Target, probe: Probe = ECHO): Trace {
-    const key = this.keyOf(from, target, probe);
-    let found = this.known.get(key);
-    if (!found) this.known.set(key, (found = trace(this.layers, from, target.device, target.address, probe)));
+    const slot = this.slotOf(target) ?? `${target.device} ${numberOf(target.address)}`;
+    const key = `${this.classOf.get(from)!.number} ${slot} ${asked(probe)}`;
+    let found = this.traces.get(key);
+    if (!found) this.traces.set(key, (found = trace(this.layers, from, target.device, target.address, probe)));
     return found;
   }
 
-  /** One number for all targets that are answered alike: the class of a device with one address, else the address. */
-  private numberOf(target: Target): number {
-    let number = this.targetNumbers.get(target);
-    if (number === undefined) {
-      const b = this.classOf.get(target.device)!;
-      const text = this.counts.get(target.device) === 1 ? String(b) : `${b} ${formatAddress(target.address)}`;
-      number = this.numbers.get(text) ?? this.numbers.size;
-      this.numbers.set(text, number);
-      this.targetNumbers.set(target, number);
-    }
-    return number;
-  }
-
-  private keyOf(from: string, target: Target, probe: Probe): string {
-    const [a, b] = [this.classOf.get(from), this.classOf.get(target.device)];
-    const single = this.counts.get(target.device) === 1;
-    const asked = probe.protocol === 'icmp' ? '' : ` ${probe.protocol} ${probe.port}`;
-    return `${a} > ${b}${single ? '' : ` ${formatAddress(target.address)}`}${asked}`;
-  }
-
-  /**
-   * Only the answer for a pair. Where no device changes packets it is put together from where packets end, worked out
-   * once for all sources; else it is that of the trace.
-   */
+  /** Only the answer for a pair: put together from where packets end if nobody on the way looks into them, else traced. */
   answer(from: string, target: Target, probe: Probe = ECHO): Reachability {
-    const asked = probe.protocol === 'icmp' ? 'icmp' : `${probe.protocol} ${probe.port}`;
-    let verdicts = this.verdicts.get(asked);
-    if (!verdicts) this.verdicts.set(asked, (verdicts = new Map<number, Reachability>()));
-    const key = this.classOf.get(from)! * MOST_TARGETS + this.numberOf(target);
-    let verdict = verdicts.get(key);
-    if (!verdict) verdicts.set(key, (verdict = this.quick(from, target, probe) ?? this.ask(from, target, probe)));
-    return verdict;
+    const slot = this.slotOf(target);
+    if (slot === null) return trace(this.layers, from, target.device, target.address, probe);
+    const [of, to] = [this.classOf.get(from)!, this.classOf.get(target.device)!];
+    return VERDICTS[this.verdict(of, to, slot - to.slot, probe)]!;
   }
 
-  private quick(from: string, { device: to, address }: Target, probe: Probe): Reachability | null {
-    const first = firstPacket(probe);
-    const sent = this.ways?.from(from, first, address);
-    if (!sent) return null;
-    const verdicts = new Set<Reachability>();
-    for (const { source, end } of sent) {
-      if (end.delivered !== to) {
-        verdicts.add(isLost(end) ? VERDICTS.lost : VERDICTS.unsure);
-        continue;
+  /** All pairs at once, a class at a time. */
+  tally(probe: Probe = ECHO): Tally {
+    const sum: Tally = { yes: 0, no: 0, uncertain: 0 };
+    for (const of of this.classes.values()) {
+      if (!of.slots) continue;
+      for (const to of this.classes.values()) {
+        const pairs = of.members.length * (to.members.length - (of === to ? 1 : 0));
+        if (!pairs) continue;
+        for (let at = 0; at < to.slots; at++) sum[VERDICTS[this.verdict(of, to, at, probe)]!.answer] += pairs;
       }
-      const back = this.ways!.back(to, { ...first, source: source!, destination: address });
-      if (!back) return null;
-      for (const { end: home } of back)
-        verdicts.add(home.delivered === from ? VERDICTS.yes : isLost(home) ? VERDICTS.lostBack : VERDICTS.unsureBack);
     }
-    const [one, ...others] = verdicts;
-    if (others.every(({ answer }) => answer === one!.answer)) return one!;
-    return { ...[...verdicts].find(({ answer }) => answer !== 'yes')!, answer: 'uncertain' };
+    return sum;
+  }
+
+  private readonly addresses = new Map<string, readonly Address[]>();
+  private addressesOf(device: string): readonly Address[] {
+    let found = this.addresses.get(device);
+    if (!found) {
+      const { attachments } = this.layers.layer3.nodes.get(device)!;
+      found = attachments.flatMap((one) => one.addresses.map((on) => on.address));
+      this.addresses.set(device, found);
+    }
+    return found;
+  }
+
+  /** The number of an address of a class; null where it is none that interfaces have. */
+  private slotOf({ device, address }: Target): number | null {
+    const at = this.addressesOf(device).findIndex((one) => one === address || sameAddress(one, address));
+    return at < 0 ? null : this.classOf.get(device)!.slot + at;
+  }
+
+  /** What a class gets from one of the addresses of another: any other device, where both are the same class. */
+  private verdict(of: DeviceClass, to: DeviceClass, at: number, probe: Probe): number {
+    const key = asked(probe);
+    let verdicts = this.verdicts.get(key);
+    if (!verdicts) this.verdicts.set(key, (verdicts = new Map<number, Uint8Array>()));
+    const slot = to.slot + at;
+    let row = verdicts.get(of.number);
+    if (!row || row.length <= slot) {
+      const longer = new Uint8Array(this.numbers.slots);
+      if (row) longer.set(row);
+      verdicts.set(of.number, (row = longer));
+    }
+    if (!row[slot]) {
+      const [from] = of.members as [string];
+      const device = to.members[of === to ? 1 : 0] ?? from;
+      const target = { device, address: this.addressesOf(device)[at]! };
+      row[slot] = codeOf(this.quick(from, target) ?? trace(this.layers, from, target.device, target.address, probe));
+    }
+    return row[slot];
+  }
+
+  private quick(from: string, { device: to, address }: Target): Reachability | null {
+    const sent = this.columns.from(from, address);
+    if (!sent) return null;
+    const found: Reachability[] = [];
+    for (const { source, ends } of sent)
+      for (const end of ends) {
+        if (end.delivered !== to) {
+          found.push({ answer: isLost(end) ? 'no' : 'uncertain', reached: false, direction: 'request' });
+          continue;
+        }
+        const back = this.columns.back(to, address, source!);
+        if (!back) return null;
+        for (const one of back)
+          for (const home of one.ends)
+            found.push(
+              home.delivered === from
+                ? YES
+                : { answer: isLost(home) ? 'no' : 'uncertain', reached: true, direction: 'reply' },
+            );
+      }
+    const [one] = found;
+    if (found.length === 1 || found.every(({ answer }) => answer === one!.answer)) return one!;
+    return { ...found.find(({ answer }) => answer !== 'yes')!, answer: 'uncertain' };
   }
 }
+
+/** Devices and addresses that an edit concerns. */
+interface Edit {
+  readonly devices: ReadonlySet<string>;
+  readonly addresses: ReadonlySet<number | bigint>;
+}
+
+/** Numbers of classes that are gone are not given again: with so many to spare everything is numbered anew. */
+const SPARE = 1000;
+
+/** Whether no packets but its own go through a device, and nobody is asked in its place. */
+const isLeaf = ({ instance, attachments }: Node): boolean =>
+  !forwards(instance, 4) &&
+  !forwards(instance, 6) &&
+  !instance.settings.nat?.length &&
+  !instance.settings.firewall &&
+  attachments.every((one) => !one.virtual?.length);
+
+/** Whether a device does the same with every packet as it did. */
+const isAlike = (one: Node, old: Node): boolean =>
+  one.attachments === old.attachments &&
+  one.table === old.table &&
+  one.instance.settings === old.instance.settings &&
+  one.instance.model === old.instance.model;
+
+const sameOneWay = (
+  one: ReadonlyMap<number, ReadonlySet<number>>,
+  other: ReadonlyMap<number, ReadonlySet<number>>,
+): boolean =>
+  one.size === other.size &&
+  [...one].every(([from, to]) => other.get(from)?.size === to.size && [...to].every((at) => other.get(from)!.has(at)));
+
+const asked = (probe: Probe): string => (probe.protocol === 'icmp' ? 'icmp' : `${probe.protocol} ${probe.port}`);
 
 const isLost = ({ delivered, code }: End): boolean => delivered === null && isCertain(code ?? undefined);
-/** Made once: there are as many verdicts as pairs of classes. */
-const VERDICTS = {
-  yes: { answer: 'yes', reached: true, direction: null },
-  lost: { answer: 'no', reached: false, direction: 'request' },
-  unsure: { answer: 'uncertain', reached: false, direction: 'request' },
-  lostBack: { answer: 'no', reached: true, direction: 'reply' },
-  unsureBack: { answer: 'uncertain', reached: true, direction: 'reply' },
-} as const satisfies Record<string, Reachability>;
+const YES: Reachability = { answer: 'yes', reached: true, direction: null };
 
-/** What sets addresses apart from their neighbours. */
-interface Special {
-  /** The prefixes of any table or interface that hold an address, as one text. */
-  holders(address: Address): string;
-  /** Addresses that are a next hop or a gateway, or the broadcast address of somebody's subnet. */
-  singled: ReadonlySet<string>;
-}
-
-function specialOf({ layer3 }: Layers): Special {
-  const prefixes = new Map<string, Prefix>();
-  const matchers = new Map<string, (address: Address) => boolean>();
-  const singled = new Set<string>();
-  for (const node of layer3.nodes.values()) {
-    for (const { prefix, via } of node.table.all()) {
-      prefixes.set(formatPrefix(prefix), prefix);
-      if (via) singled.add(formatAddress(via));
-    }
-    const { filters, nat = [] } = node.instance.settings;
-    for (const { rules } of Object.values(filters ?? {}))
-      for (const matcher of rules.flatMap((rule) => [rule.src, rule.dst]))
-        if (matcher.kind !== 'any') matchers.set(JSON.stringify(matcher), addressMatcher(matcher));
-    for (const { inside, outside, sources = [] } of nat) {
-      for (const text of [inside, outside]) if (text !== undefined) singled.add(text);
-      for (const text of sources) {
-        const prefix = parsePrefix(text);
-        if (prefix.ok) prefixes.set(formatPrefix(prefix.value), prefix.value);
-      }
-    }
-    for (const on of node.attachments.flatMap((one) => one.addresses)) {
-      const subnet = subnetOf(on);
-      prefixes.set(formatPrefix(subnet), subnet);
-      const broadcast = broadcastAddress(subnet);
-      if (broadcast) singled.add(formatAddress(broadcast));
-    }
-  }
-  const list = [...prefixes];
-  return {
-    singled,
-    holders: (address) =>
-      [
-        ...list.filter(([, prefix]) => contains(prefix, address)),
-        ...[...matchers].filter(([, matches]) => matches(address)),
-      ]
-        .map(([text]) => text)
-        .join(' '),
-  };
-}
-
-function classKey({ layer2, layer3 }: Layers, node: Node, special: Special): string {
-  const { instance, attachments } = node;
-  const alone = `device ${instance.id}`;
-  const [one] = attachments;
-  const on = one?.addresses[0];
-  if (!one || !on || attachments.length > 1 || one.addresses.length > 1 || !one.up || one.point === null) return alone;
-  const text = formatAddress(on.address);
-  if (special.singled.has(text) || (layer3.owners.get(text)?.length ?? 0) > 1 || forwards(instance, on.address.family))
-    return alone;
-  if (
-    instance.settings.routes?.length ||
-    instance.settings.nat?.length ||
-    one.config.filterIn4 ||
-    one.config.filterOut4 ||
-    one.config.filterIn6 ||
-    one.config.filterOut6 ||
-    layer3.leases.get(leaseKey(instance.id, one.key, on.address.family))?.rivals
-  )
-    return alone;
-  const gateway = node.table
-    .lookup({ family: on.address.family, value: 0n })
-    .map((route) => (route.via ? formatAddress(route.via) : ''))
-    .join();
-  return [layer2.domainOf(one.point), formatPrefix(subnetOf(on)), gateway, special.holders(on.address)].join(' | ');
-}
+/** All verdicts there are: a number for each, from 1. */
+const ANSWERS = ['yes', 'no', 'uncertain'] as const;
+const DIRECTIONS = [null, 'request', 'reply'] as const;
+const codeOf = ({ answer, reached, direction }: Reachability): number =>
+  1 + ANSWERS.indexOf(answer) * 6 + DIRECTIONS.indexOf(direction) * 2 + (reached ? 1 : 0);
+const VERDICTS: readonly (Reachability | null)[] = [
+  null,
+  ...ANSWERS.flatMap((answer) =>
+    DIRECTIONS.flatMap((direction) => [false, true].map((reached) => ({ answer, reached, direction }))),
+  ),
+];

@@ -1,4 +1,4 @@
-import { type Topology, entriesById } from '../topology';
+import { type Topology } from '../topology';
 import { type Bundles } from './bundles';
 import { type Instance, type Port, instanceIdOf } from './instances';
 import { type Physical, portId } from './physical';
@@ -33,9 +33,9 @@ export function segmentsOf(
   bundles: Bundles,
 ): Segments {
   const sets = new UnionFind();
-  const up = entriesById(topology.links).filter(([id]) => layer1.links.get(id)?.up);
-  const wire = new Map(up.map(([id]) => [id, sets.add()]));
-  for (const [id] of up) {
+  const up = [...layer1.links].flatMap(([id, state]) => (state.up ? [id] : []));
+  const wire = new Map(up.map((id) => [id, sets.add()]));
+  for (const id of up) {
     const lead = bundles.ofLink(id)?.links[0];
     if (lead !== undefined) sets.union(wire.get(lead)!, wire.get(id)!);
   }
@@ -46,7 +46,14 @@ export function segmentsOf(
   };
   const wiresAt = (instance: string, port: string): string[] =>
     (layer1.atPort.get(portId(instance, port)) ?? []).filter((id) => wire.has(id));
+  const crowded = new Set(
+    up
+      .flatMap((id) => [topology.links[id]!.a, topology.links[id]!.b])
+      .filter((end) => layer1.atPort.get(portId(instanceIdOf(end), end.port))!.length > 1)
+      .map(instanceIdOf),
+  );
   for (const { id, model, ports } of instances.values()) {
+    if (model.bridges !== 'hub' && !crowded.has(id)) continue;
     const used = [...ports.keys()].flatMap((port) => {
       const ids = wiresAt(id, port);
       return ids.length ? [{ port, ids }] : [];
@@ -57,10 +64,21 @@ export function segmentsOf(
   }
   const at = new Map<string, string>();
   const links = new Map<string, string[]>();
-  const name = (id: string): string => `segment ${sets.find(wire.get(id)!)}`;
-  for (const [id, link] of up) {
-    links.set(name(id), [...(links.get(name(id)) ?? []), id]);
-    for (const end of [link.a, link.b]) at.set(portId(instanceIdOf(end), end.port), name(id));
+  // A segment is called by its first link, so that it keeps its name when others come and go.
+  const firsts = new Map<number, string>();
+  const name = (id: string): string => {
+    const root = sets.find(wire.get(id)!);
+    const first = firsts.get(root) ?? id;
+    firsts.set(root, first);
+    return `segment ${first}`;
+  };
+  for (const id of up) {
+    const segment = name(id);
+    const there = links.get(segment);
+    if (there) there.push(id);
+    else links.set(segment, [id]);
+    const { a, b } = topology.links[id]!;
+    for (const end of [a, b]) at.set(portId(instanceIdOf(end), end.port), segment);
   }
   const bridgePorts = [...instances.values()].flatMap((instance) =>
     instance.model.bridges !== 'vlan'
@@ -77,7 +95,7 @@ export function segmentsOf(
   return {
     at,
     links,
-    looped: new Map(circles.map(([one, place]) => [`segment ${sets.find(one)}`, place])),
+    looped: new Map(circles.map(([one, place]) => [`segment ${firsts.get(sets.find(one))!}`, place])),
     bridgePorts,
   };
 }

@@ -2,23 +2,33 @@ import { type Address } from '../address';
 import { type DataLink } from './datalink';
 import { leasesOf } from './dhcp';
 import { type Instance } from './instances';
-import { type Leases, type Network, network } from './network';
+import { type Leases } from './leases';
+import { type Network, network } from './network';
 import { type Physical } from './physical';
 import { arrives } from './trace';
 
 /** Leases, what they teach and the ways of relays depend on one another: after so many rounds it is left as it is. */
 const MOST_ROUNDS = 8;
 
-/** The network with the addresses that its servers give: repeated until a round gives the same ones. */
-export function settledNetwork(instances: ReadonlyMap<string, Instance>, layer1: Physical, layer2: DataLink): Network {
-  let settled = network(instances, layer1, layer2);
+/**
+ * The network with the addresses that its servers give: repeated until a round gives the same ones.
+ *
+ * @param before the same before an edit
+ */
+export function settledNetwork(
+  instances: ReadonlyMap<string, Instance>,
+  layer1: Physical,
+  layer2: DataLink,
+  before?: Network,
+): Network {
+  let settled = network(instances, layer1, layer2, undefined, before);
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const layers = { instances, layer2, layer3: settled };
     const leases = leasesOf(layer2, settled, (from, source, to, destination) =>
       arrives(layers, from, to, { source, destination, protocol: 'udp', ...relayPorts(destination) }),
     );
     if (sameLeases(leases, settled.leases)) break;
-    settled = network(instances, layer1, layer2, leases);
+    settled = network(instances, layer1, layer2, leases, before);
   }
   return settled;
 }

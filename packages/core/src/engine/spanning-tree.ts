@@ -101,7 +101,7 @@ export function spanningTree(segments: Segments): SpanningTree {
       const role = treeOf(vlan).ports.get(portId(instance, port))?.role;
       return role === undefined || role === 'root' || role === 'designated';
     },
-    reasons: senders.flatMap(({ key, from }): Reason[] => {
+    reasons: contested(senders).flatMap(({ key, from }): Reason[] => {
       const at = { device: from.instance.id, port: from.port.key };
       if (shut.some((one) => one.key === key))
         return [
@@ -149,10 +149,14 @@ function sendersOf({ bridgePorts }: Segments): Sender[] {
 const padded = (number: number): string => String(number).padStart(5, '0');
 
 /** Ports that are shut because they must not hear of another bridge, and do. */
-function guardedByBpdus(senders: readonly Sender[]): Sender[] {
+const guardedByBpdus = (senders: readonly Sender[]): Sender[] =>
+  contested(senders).filter(({ from }) => from.port.config.stp?.bpduGuard);
+
+/** Ports that are not alone on their segment. */
+function contested(senders: readonly Sender[]): Sender[] {
   const onSegment = new Map<number, number>();
   for (const { segment } of senders) onSegment.set(segment, (onSegment.get(segment) ?? 0) + 1);
-  return senders.filter(({ from, segment }) => from.port.config.stp?.bpduGuard && onSegment.get(segment)! > 1);
+  return senders.filter(({ segment }) => onSegment.get(segment)! > 1);
 }
 
 /** VLANs for which some bridge has a priority of its own, those that all bridges treat alike together. */
@@ -178,12 +182,12 @@ function priorityOf({ settings: { spanningTree: set } }: Instance, vlan: number 
  * round before; no bridge holds on to what it once heard, so that a round without change is the end.
  */
 function treeFor(vlans: readonly number[], senders: readonly Sender[], shut: readonly Sender[]): Tree {
-  const byBridge = new Map<string, Sender[]>();
   const bySegment = new Map<number, Sender[]>();
-  for (const one of senders) {
-    put(byBridge, one.bridge, one);
-    put(bySegment, one.segment, one);
-  }
+  for (const one of senders) put(bySegment, one.segment, one);
+  // A port that is alone on its segment hears nobody: it is designated, and no concern of the others.
+  for (const [segment, list] of bySegment) if (list.length === 1) bySegment.delete(segment);
+  const byBridge = new Map<string, Sender[]>(senders.map((one) => [one.bridge, []]));
+  for (const list of bySegment.values()) for (const one of list) byBridge.get(one.bridge)!.push(one);
   const instances = new Map(senders.map(({ bridge, from }) => [bridge, from.instance]));
   const names = new Map(
     [...instances].map(([id, instance]) => [id, `${padded(priorityOf(instance, vlans[0]))} ${macOf(id)} ${id}`]),
@@ -245,7 +249,7 @@ function treeFor(vlans: readonly number[], senders: readonly Sender[], shut: rea
     ports.set(key, { instance: from.instance.id, port: from.port.key, role, cost });
   };
   for (const one of senders) {
-    const sender = best.get(one.segment)!;
+    const sender = best.get(one.segment) ?? one;
     if (sender === one) note(one, 'designated');
     else if (known.get(one.bridge)!.by === one) note(one, 'root');
     else if (sender.bridge === one.bridge) note(one, 'backup');

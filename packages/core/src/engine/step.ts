@@ -11,8 +11,9 @@ import {
   translatedBack,
   wordsOf,
 } from './nat';
-import { type Network, leaseKey } from './network';
-import { type Attachment, type Node, type Route, isBroadcast, owns, sourceAddress } from './node';
+import { leaseKey } from './leases';
+import { type Network } from './network';
+import { type Attachment, type Node, type Route, isBroadcast, numberOf, owns, sourceAddress } from './node';
 import { type Reason, type ReasonCode } from './reason';
 import { zoneVerdict } from './zones';
 
@@ -278,19 +279,25 @@ interface Handing {
   readonly next: Attachment | null;
   readonly trouble: { code: ReasonCode; tell: (destination: Address) => string; at?: Reason['at'] } | null;
 }
-/** To a next hop it is the same for every packet: worked out once for a route. Routes are made anew for every analysis. */
-const handings = new WeakMap<Route, Handing>();
+/** To a next hop it is the same for every packet: worked out once for a way out, as long as the network is the same. */
+const handings = new WeakMap<Network, Map<Attachment, Map<number | bigint, Handing>>>();
 
 function handingBy(layers: Layers, instance: Instance, route: Route & { out: Attachment }, target: Address): Handing {
-  const known = route.via && handings.get(route);
-  if (known) return known;
+  const { layer3 } = layers;
   const { out } = route;
+  let all = handings.get(layer3);
+  if (!all) handings.set(layer3, (all = new Map<Attachment, Map<number | bigint, Handing>>()));
+  let byTarget = all.get(out);
+  if (!byTarget) all.set(out, (byTarget = new Map<number | bigint, Handing>()));
+  const known = route.via && byTarget.get(numberOf(target));
+  if (known) return known;
   const handing: Handing = {
     source: sourceAddress(out, target),
-    rivals: layers.layer3.leases.get(leaseKey(instance.id, out.key, target.family))?.rivals ?? false,
+    rivals:
+      (layer3.leases.size > 0 && layer3.leases.get(leaseKey(instance.id, out.key, target.family))?.rivals) ?? false,
     ...neighbourAt(layers, instance, route, target),
   };
-  if (route.via) handings.set(route, handing);
+  if (route.via) byTarget.set(numberOf(target), handing);
   return handing;
 }
 
@@ -338,16 +345,17 @@ function neighbourAt(
  * for those in its subnet that its device translates to.
  */
 function answers(layers: Layers, asking: Attachment, address: Address): readonly Attachment[] {
-  let known = heard.get(asking);
-  if (!known) heard.set(asking, (known = new Map<bigint, readonly Attachment[]>()));
-  const key = address.family === 4 ? address.value : address.value + BEYOND_4;
+  let all = heard.get(layers.layer3);
+  if (!all) heard.set(layers.layer3, (all = new Map<Attachment, Map<number | bigint, readonly Attachment[]>>()));
+  let known = all.get(asking);
+  if (!known) all.set(asking, (known = new Map<number | bigint, readonly Attachment[]>()));
+  const key = numberOf(address);
   let found = known.get(key);
   if (!found) known.set(key, (found = answering(layers, asking, address)));
   return found;
 }
-/** What was asked for once: attachments are made anew for every analysis. Numbers of IPv6 begin after those of IPv4. */
-const BEYOND_4 = 1n << 32n;
-const heard = new WeakMap<Attachment, Map<bigint, readonly Attachment[]>>();
+/** What was asked for once, in the same network. */
+const heard = new WeakMap<Network, Map<Attachment, Map<number | bigint, readonly Attachment[]>>>();
 
 function answering({ layer2, layer3 }: Layers, asking: Attachment, address: Address): readonly Attachment[] {
   const isNear = (one: Attachment): boolean =>

@@ -2,7 +2,7 @@ import { formatAddress, formatInterfaceAddress, formatPrefix, contains, subnetOf
 import { instanceIdOf } from './instances';
 import { attachmentMac } from './mac';
 import { type NetworkModel } from './model';
-import { leaseKey } from './network';
+import { leaseKey } from './leases';
 import { type Attachment, type Node, type Route } from './node';
 import { type OspfState } from './ospf';
 import { portId } from './physical';

@@ -1,12 +1,15 @@
-/** Disjoint sets over 0…n-1 with path halving and union by size. */
+/** Disjoint sets over 0…n-1 with path halving. The least element of a set stands for it. */
 export class UnionFind {
   private readonly parent: number[] = [];
-  private readonly size: number[] = [];
 
   /** A new set with one element; returns the element. */
   add(): number {
-    this.size.push(1);
     return this.parent.push(this.parent.length) - 1;
+  }
+
+  /** New sets with one element each, up to this one. */
+  grow(one: number): void {
+    while (this.parent.length <= one) this.add();
   }
 
   find(one: number): number {
@@ -20,11 +23,10 @@ export class UnionFind {
 
   /** Joins two sets. False when they were one already: the new edge closes a circle. */
   union(a: number, b: number): boolean {
-    let [x, y] = [this.find(a), this.find(b)];
+    const [x, y] = [this.find(a), this.find(b)];
     if (x === y) return false;
-    if (this.size[x]! < this.size[y]!) [x, y] = [y, x];
-    this.parent[y] = x;
-    this.size[x]! += this.size[y]!;
+    if (x < y) this.parent[y] = x;
+    else this.parent[x] = y;
     return true;
   }
 }

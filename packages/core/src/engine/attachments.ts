@@ -1,0 +1,167 @@
+import { type InterfaceAddress, parseInterfaceAddress, sameAddress } from '../address';
+import { type Interface } from '../topology';
+import { type WayOut, advertisementsOf, autoconfigured, linkLocalOf } from './autoconf';
+import { type DataLink } from './datalink';
+import { type Instance } from './instances';
+import { type Leases, leaseKey } from './leases';
+import { type Attachment, type Own, ownOf } from './node';
+import { type Physical, portId } from './physical';
+import { type Reason } from './reason';
+import { type VirtualRouter, virtualRouters } from './vrrp';
+
+/** A device with its interfaces as they stand, before it knows any routes. */
+export interface Base {
+  readonly instance: Instance;
+  readonly attachments: readonly Attachment[];
+  readonly own: Own;
+  /** Addresses that could not be read. */
+  readonly unreadable: readonly Reason[];
+  /** Routers that told it of themselves. */
+  readonly waysOut: readonly WayOut[];
+}
+export interface Bases {
+  readonly all: ReadonlyMap<string, Base>;
+  readonly vrrp: readonly VirtualRouter[];
+}
+
+/** @param before the same before an edit: interfaces that stand as they did stay the same values */
+export function basesOf(
+  instances: ReadonlyMap<string, Instance>,
+  layer1: Physical,
+  layer2: DataLink,
+  leases: Leases,
+  before?: ReadonlyMap<string, Base>,
+): Bases {
+  const typed = [...instances.values()].map((instance) => {
+    const old = before?.get(instance.id);
+    const same = old?.instance === instance && !old.unreadable.length ? old : undefined;
+    const unreadable: Reason[] = [];
+    const attachments = instance.interfaces.map(([key, config], at): Attachment => {
+      const { point, up } = standing(instance, config, layer1, layer2);
+      const known = same?.attachments[at];
+      const set = known?.typed ?? addressesOf(instance, key, config, unreadable);
+      const given = up && leases.size ? givenTo(leases, instance.id, key) : [];
+      return {
+        instance: instance.id,
+        key,
+        config,
+        point,
+        up,
+        typed: set,
+        addresses: given.length ? [...set, ...given] : set,
+        linkLocal: known ? known.linkLocal : linkLocalOf(instance, key, config),
+      };
+    });
+    return { instance, attachments, unreadable };
+  });
+  const attached = typed.flatMap((one) => one.attachments);
+  const advertisements = advertisementsOf(attached, instances);
+  const bases = typed.map((one): Base => {
+    const waysOut: WayOut[] = [];
+    const made = one.attachments.map((each): Attachment => {
+      if (!advertisements.length) return each;
+      const { addresses, routers } = autoconfigured(one.instance, each, advertisements, layer2);
+      if (!routers.length) return each;
+      const more = { ...each, addresses: [...each.addresses, ...addresses] };
+      waysOut.push(...routers.map((via) => ({ via, out: more })));
+      return more;
+    });
+    return { ...one, attachments: made, own: NOTHING, waysOut };
+  });
+  const vrrp = virtualRouters(
+    bases.flatMap((one) => one.attachments),
+    instances,
+    layer2,
+  );
+  for (const { attachment, addresses, isActive } of vrrp)
+    // Nobody has seen them yet: they were made a few lines ago.
+    if (isActive) Object.assign(attachment, { virtual: [...(attachment.virtual ?? []), ...addresses] });
+  return { all: new Map(bases.map((one) => [one.instance.id, kept(one, before?.get(one.instance.id))])), vrrp };
+}
+
+const givenTo = (leases: Leases, instance: string, key: string): InterfaceAddress[] =>
+  ([4, 6] as const).flatMap((family) => leases.get(leaseKey(instance, key, family))?.address ?? []);
+
+const NOTHING: Own = { addresses: new Set(), broadcasts: new Set() };
+
+/** A device whose interfaces stand as they did keeps them; virtual routers are judged anew each time. */
+function kept(made: Base, old: Base | undefined): Base {
+  if (!old || made.attachments.length !== old.attachments.length) return { ...made, own: ownOf(made.attachments) };
+  const same = made.attachments.map((one, at) => (standsAs(one, old.attachments[at]!) ? old.attachments[at]! : one));
+  const waysOut = made.waysOut.map(({ via, out }) => ({ via, out: same[made.attachments.indexOf(out)]! }));
+  const sameWays =
+    waysOut.length === old.waysOut.length &&
+    waysOut.every((one, at) => one.via.value === old.waysOut[at]!.via.value && one.out === old.waysOut[at]!.out);
+  const all = same.every((one, at) => one === old.attachments[at]);
+  return {
+    ...made,
+    attachments: all ? old.attachments : same,
+    own: all ? old.own : ownOf(same),
+    waysOut: sameWays ? old.waysOut : waysOut,
+  };
+}
+
+const standsAs = (one: Attachment, old: Attachment): boolean =>
+  one.config === old.config &&
+  one.key === old.key &&
+  one.point === old.point &&
+  one.up === old.up &&
+  !one.config.vrrp?.length &&
+  one.linkLocal?.value === old.linkLocal?.value &&
+  one.addresses.length === old.addresses.length &&
+  one.addresses.every((on, at) => {
+    const there = old.addresses[at]!;
+    return on === there || (on.length === there.length && sameAddress(on.address, there.address));
+  });
+
+/** Where an interface hears frames and whether it is up: a sub-interface follows its port, a VLAN interface its VLAN. */
+function standing(
+  instance: Instance,
+  config: Interface,
+  layer1: Physical,
+  layer2: DataLink,
+): { point: number | null; up: boolean } {
+  const down = { point: null, up: false };
+  if (layer1.unpowered.has(instance.id) || config.enabled === false) return down;
+  const carrier = (port: string): boolean =>
+    (layer1.atPort.get(portId(instance.id, port)) ?? []).some((id) => layer1.links.get(id)?.up);
+  const { on } = config;
+  switch (on.kind) {
+    case 'loopback':
+      return { point: null, up: true };
+    case 'port':
+    case 'sub': {
+      if (!carrier(on.port) || instance.ports.get(on.port)?.switched) return down;
+      return {
+        point: layer2.portPoint(instance.id, on.port, on.kind === 'sub' && !on.untagged ? on.vlan : 0),
+        up: true,
+      };
+    }
+    case 'svi': {
+      const vlan = layer2.vlanPoint(instance.id, on.vlan);
+      return vlan?.up ? vlan : down;
+    }
+    case 'bundle': {
+      if (!layer2.bundles.formed(instance.id, on.bundle)) return down;
+      const ports = instance.settings.bundles?.[on.bundle]?.members ?? [];
+      const port = ports.find((one) => carrier(one) && !instance.ports.get(one)?.switched);
+      return port === undefined ? down : { point: layer2.portPoint(instance.id, port, 0), up: true };
+    }
+    case 'tunnel':
+      return down; // the seam for tunnels
+  }
+}
+
+function addressesOf(instance: Instance, key: string, config: Interface, refused: Reason[]): InterfaceAddress[] {
+  const texts = [...(config.v4?.addresses ?? []), ...(config.v6?.addresses ?? [])];
+  return texts.flatMap((text) => {
+    const read = parseInterfaceAddress(text);
+    if (read.ok) return [read.value];
+    refused.push({
+      code: 'ADDRESS_UNREADABLE',
+      text: `${instance.name} ${key}: ${read.error.text}`,
+      at: { device: instance.id, port: key },
+    });
+    return [];
+  });
+}

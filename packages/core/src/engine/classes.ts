@@ -1,0 +1,146 @@
+import {
+  type Address,
+  type Prefix,
+  broadcastAddress,
+  maskOf,
+  parsePrefix,
+  prefixKey,
+  prefixOf,
+  subnetOf,
+} from '../address';
+import { type FilterRule } from '../topology';
+import { addressMatcher } from './filters';
+import { forwards } from './instances';
+import { leaseKey } from './leases';
+import { textsOf } from './network';
+import { type Attachment, type Node, type RouteTable, numberOf } from './node';
+import { type Layers } from './step';
+
+/** What sets addresses apart from their neighbours, anywhere in a network. */
+export class Marks {
+  /** By family and length, the values of all prefixes that any table, interface or filter speaks of. */
+  private readonly prefixes = new Map<number | string, Prefix>();
+  /** Words of filters about addresses that are no prefixes. */
+  private readonly matchers = new Map<string, (address: Address) => boolean>();
+  /** Next hops, gateways, addresses of translations and the broadcast addresses of subnets. */
+  private readonly singled = new Set<number | bigint>();
+  private readonly lengths: { readonly 4: Set<number>; readonly 6: Set<number> } = { 4: new Set(), 6: new Set() };
+
+  constructor(nodes: ReadonlyMap<string, Node>) {
+    for (const node of nodes.values()) {
+      const { prefixes, singled } = marksOf(node);
+      for (const [key, prefix] of prefixes) this.addPrefix(key, prefix);
+      for (const one of singled) this.singled.add(one);
+      const { filters } = node.instance.settings;
+      for (const { rules } of Object.values(filters ?? {}))
+        for (const matcher of rules.flatMap((rule) => [rule.src, rule.dst])) this.addMatcher(matcher);
+    }
+  }
+
+  private addPrefix(key: number | string, prefix: Prefix): void {
+    this.prefixes.set(key, prefix);
+    this.lengths[prefix.family].add(prefix.length);
+  }
+
+  private addMatcher(matcher: FilterRule['src']): void {
+    if (matcher.kind === 'any') return;
+    const prefix = matcher.kind === 'prefix' ? parsePrefix(matcher.prefix) : null;
+    if (prefix?.ok) this.addPrefix(prefixKey(prefix.value), prefix.value);
+    else if (!prefix) this.matchers.set(JSON.stringify(matcher), addressMatcher(matcher));
+  }
+
+  isSingled = (address: Address): boolean => this.singled.has(numberOf(address));
+
+  /** The prefixes and words that hold an address, as one text. */
+  holders(address: Address): string {
+    const found: (number | string)[] = [];
+    for (const length of this.lengths[address.family]) {
+      const key = prefixKey({ ...address, value: address.value & maskOf(address.family, length), length });
+      if (this.prefixes.has(key)) found.push(key);
+    }
+    for (const [text, matches] of this.matchers) if (matches(address)) found.push(text);
+    return found.sort().join(' ');
+  }
+
+  /** Whether the same addresses are set apart from the same others. */
+  equals(other: Marks): boolean {
+    const within = (one: ReadonlyMap<unknown, unknown>, two: ReadonlyMap<unknown, unknown>): boolean =>
+      one.size === two.size && [...one.keys()].every((key) => two.has(key));
+    return (
+      within(this.prefixes, other.prefixes) &&
+      within(this.matchers, other.matchers) &&
+      this.singled.size === other.singled.size &&
+      [...this.singled].every((one) => other.singled.has(one))
+    );
+  }
+}
+
+interface OwnMarks {
+  readonly prefixes: ReadonlyMap<number | string, Prefix>;
+  readonly singled: ReadonlySet<number | bigint>;
+}
+/** By the table of a device, which is made anew whenever anything here changes. */
+const known = new WeakMap<RouteTable, OwnMarks>();
+function marksOf(node: Node): OwnMarks {
+  let found = known.get(node.table);
+  if (!found) known.set(node.table, (found = ownMarks(node)));
+  return found;
+}
+
+function ownMarks({ table, attachments, instance }: Node): OwnMarks {
+  const prefixes = new Map<number | string, Prefix>();
+  const singled = new Set<number | bigint>();
+  const add = (prefix: Prefix): void => void prefixes.set(prefixKey(prefix), prefix);
+  for (const { prefix, via } of table.all()) {
+    add(prefix);
+    if (via) singled.add(numberOf(via));
+  }
+  for (const { inside, outside, sources = [] } of instance.settings.nat ?? []) {
+    for (const text of [inside, outside]) {
+      const one = text === undefined ? null : parsePrefix(`${text}/32`);
+      if (one?.ok) singled.add(numberOf(one.value));
+    }
+    for (const text of sources) {
+      const prefix = parsePrefix(text);
+      if (prefix.ok) add(prefix.value);
+    }
+  }
+  for (const on of attachments.flatMap((one) => one.addresses)) {
+    const subnet = subnetOf(on);
+    add(subnet);
+    const broadcast = broadcastAddress(subnet);
+    if (broadcast) singled.add(numberOf(broadcast));
+  }
+  return { prefixes, singled };
+}
+
+/**
+ * Devices of a class are alike in everything a packet's way depends on: the domain they are in, their subnets as they see
+ * them, their gateways, and which of the prefixes anywhere in the drawing hold their addresses. Devices with several
+ * interfaces or routes of their own, and addresses that exist twice, are classes by themselves.
+ */
+export function classKey({ layer2, layer3 }: Layers, node: Node, marks: Marks): string {
+  const { instance, attachments } = node;
+  const alone = `device ${instance.id}`;
+  const [one] = attachments;
+  if (!one?.addresses.length || attachments.length > 1 || !one.up || one.point === null) return alone;
+  if (forwards(instance, 4) || forwards(instance, 6)) return alone;
+  const { routes, nat, firewall } = instance.settings;
+  if (routes?.length || nat?.length || firewall || filtersAt(one)) return alone;
+  for (const text of textsOf(one)) if (layer3.owners.get(text)!.length > 1) return alone;
+  const parts = [String(layer2.domainOf(one.point)), one.linkLocal ? 'v6' : ''];
+  for (const on of one.addresses) {
+    const { family } = on.address;
+    if (marks.isSingled(on.address)) return alone;
+    if (layer3.leases.size && layer3.leases.get(leaseKey(instance.id, one.key, family))?.rivals) return alone;
+    const gateways = node.table
+      .lookup({ family, value: 0n })
+      .map((route) => (route.via ? String(numberOf(route.via)) : ''));
+    parts.push(`${prefixKey(prefixOf(on.address, on.length))} ${gateways.join()} ${marks.holders(on.address)}`);
+  }
+  return parts.join(' | ');
+}
+
+/** Whether an interface asks a filter. */
+export const filtersAt = ({ config }: Attachment): boolean =>
+  Boolean(config.filterIn4 ?? config.filterOut4 ?? config.filterIn6 ?? config.filterOut6);
