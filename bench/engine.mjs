@@ -95,18 +95,36 @@ function timed(run) {
 }
 const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length / 2)];
 
-/** The whole grid of a model: how many pairs reach one another. */
-function wholeGrid({ reach }) {
+/** The whole grid of a model, a device at a time, as who draws it or writes it down goes through it. */
+function everyPair({ reach }) {
   let yes = 0;
   const targets = reach.targets();
-  for (const device of new Set(targets.map((one) => one.device)))
-    for (const target of targets) if (target.device !== device && reach.answer(device, target).answer === 'yes') yes++;
+  for (const device of new Set(targets.map((one) => one.device))) {
+    const answerAt = reach.answersTo(device);
+    for (const [at, target] of targets.entries()) if (target.device !== device && answerAt(at).answer === 'yes') yes++;
+  }
   return yes;
+}
+
+/** Cables are cut and mended one after the other; each time the whole grid is asked for. Milliseconds, the middle one. */
+function afterEdits({ analyse }, topology, isMeant) {
+  let model = analyse(topology);
+  model.reach.tally();
+  const cables = Object.entries(topology.links).filter(([, { a, b }]) => isMeant(a.device, b.device));
+  const runs = Array.from({ length: EDITS }, (_, at) => {
+    const [id, link] = cables[((at >> 1) * 37) % cables.length];
+    const next = { ...topology, links: { ...topology.links, ...(at % 2 === 0 && { [id]: { ...link, broken: true } }) } };
+    return timed(() => {
+      model = analyse(next, {}, model);
+      model.reach.tally();
+    }).ms;
+  });
+  return median(runs.slice(EDITS / 2));
 }
 
 const LARGEST = 160;
 /** Enough for the machine to have warmed up. */
-const [TRACES, LAB_RUNS] = [3000, 200];
+const [TRACES, LAB_RUNS, EDITS] = [3000, 200, 80];
 
 export function benchEngine(say) {
   const core = require(path.join(root, 'packages/core/dist/index.js'));
@@ -114,29 +132,44 @@ export function benchEngine(say) {
     const topology = routedCampus(core, routers);
     const runs = Array.from({ length: times }, () => {
       const analysed = timed(() => core.analyse(topology));
-      const grid = timed(() => wholeGrid(analysed.value));
-      return { analyse: analysed.ms, grid: grid.ms, yes: grid.value, classes: analysed.value.reach.classCount };
+      const grid = timed(() => analysed.value.reach.tally());
+      const pairs = timed(() => everyPair(analysed.value));
+      const { classCount } = analysed.value.reach;
+      return { analyse: analysed.ms, grid: grid.ms, pairs: pairs.ms, yes: grid.value.yes, classes: classCount };
     });
     const { yes, classes } = runs[0];
     const devices = Object.keys(topology.devices).length;
     const of = (key) => median(runs.map((one) => one[key]));
-    return { topology, devices, yes, classes, analyse: of('analyse'), grid: of('grid') };
+    return { topology, devices, yes, classes, analyse: of('analyse'), grid: of('grid'), pairs: of('pairs') };
   };
-  const sizes = [measure(10), measure(40), measure(LARGEST, 1)];
+  const sizes = [measure(10, 9), measure(40, 9), measure(LARGEST, 3)];
   const large = sizes[1];
   for (const one of sizes)
     say(
-      `  ${one.devices} devices, ${one.classes} classes: analysed in ${one.analyse.toFixed(0)} ms, whole grid of ${one.yes} pairs in ${one.grid.toFixed(0)} ms more`,
+      `  ${one.devices} devices, ${one.classes} classes: analysed in ${one.analyse.toFixed(0)} ms, the whole grid by classes in ${one.grid.toFixed(0)} ms more, each of its ${one.yes} pairs looked at in ${one.pairs.toFixed(0)} ms`,
     );
   for (const [small, big] of [
     [sizes[0], sizes[1]],
     [sizes[1], sizes[2]],
   ]) {
     const work = (one) => one.devices + one.classes ** 2;
+    const times = (key) => (big[key] / small[key]).toFixed(1);
     say(
-      `  ${small.devices} to ${big.devices} devices: analysing ${(big.analyse / small.analyse).toFixed(1)} times, the grid ${(big.grid / small.grid).toFixed(1)} times as long; devices + classes² are ${(work(big) / work(small)).toFixed(1)} times as many`,
+      `  ${small.devices} to ${big.devices} devices: analysing ${times('analyse')} times, the grid ${times('grid')} times as long; devices + classes² are ${(work(big) / work(small)).toFixed(1)} times as many`,
     );
   }
+  const isHost = (id) => id.startsWith('h');
+  const isRouter = (id) => id.startsWith('r');
+  const access = afterEdits(core, large.topology, (a, b) => isHost(a) || isHost(b));
+  const between = afterEdits(core, large.topology, (a, b) => isRouter(a) && isRouter(b));
+  const anew = large.analyse + large.grid;
+  for (const [name, ms] of [
+    ['access', access],
+    ['core', between],
+  ])
+    say(
+      `  after an edit of a ${name} link, analysis and whole grid: ${ms.toFixed(0)} ms, ${(anew / ms).toFixed(1)} times as quick as anew`,
+    );
   const model = core.analyse(large.topology);
   const [first, second] = [model.reach.targets().at(1), model.reach.targets().at(-1)];
   const traces = timed(() => {
@@ -144,12 +177,12 @@ export function benchEngine(say) {
   });
   say(`  a single trace through it: ${(traces.ms / TRACES).toFixed(3)} ms`);
   const lab = JSON.parse(readFileSync(path.join(root, 'demo/three-stations/lab.json'), 'utf8')).reference;
-  const runs = Array.from({ length: LAB_RUNS }, () => timed(() => wholeGrid(core.analyse({ ...lab }))).ms);
+  const runs = Array.from({ length: LAB_RUNS }, () => timed(() => everyPair(core.analyse({ ...lab }))).ms);
   say(`  the demo lab of 39 devices, everything anew: ${median(runs).toFixed(1)} ms`);
   globalThis.gc?.();
   const before = process.memoryUsage().heapUsed;
   const kept = core.analyse(large.topology);
-  wholeGrid(kept);
+  kept.reach.tally();
   globalThis.gc?.();
   say(
     `  kept for ${large.devices} devices with their grid: ${((process.memoryUsage().heapUsed - before) / 1e6).toFixed(0)} MB${globalThis.gc ? '' : ' and what is not collected yet'}, of ${kept.reach.classCount} classes`,

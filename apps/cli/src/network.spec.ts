@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { emptyTopology } from '@sobrin/core';
 import { sobrin } from './tests/sobrin';
 
 const root = path.resolve(__dirname, '..', '..', '..');
@@ -205,6 +206,64 @@ describe('sobrin trace --pcap', () => {
       }
     }
   }, 120_000);
+  test('a leased host that asks for a name: the lease by a relay, the name, and the ping, each as its standard has it', async () => {
+    const on = (port: string, more: object) => ({ [port]: { on: { kind: 'port', port }, ...more } });
+    const at = { x: 0, y: 0 };
+    const drawing = {
+      ...emptyTopology(),
+      devices: {
+        a: { name: 'A', model: 'desktop', at, interfaces: on('e0', { v4: { dhcp: true } }) },
+        r: {
+          name: 'R',
+          model: 'border-router',
+          at,
+          interfaces: {
+            ...on('g0', { v4: { addresses: ['10.84.1.1/24'] }, relays: ['10.84.2.53'] }),
+            ...on('g1', { v4: { addresses: ['10.84.2.1/24'] } }),
+          },
+        },
+        s: {
+          name: 'S',
+          model: 'server',
+          at,
+          interfaces: on('e0', { v4: { addresses: ['10.84.2.53/24'] } }),
+          settings: {
+            gateway4: '10.84.2.1',
+            services: { dns: { enabled: true } },
+            dnsRecords: [{ name: 'shop.kestrel.example', type: 'A', value: '10.84.2.53' }],
+            dhcpPools: [{ network: '10.84.1.0/24', router: '10.84.1.1', dns: ['10.84.2.53'] }],
+          },
+        },
+      },
+      links: {
+        one: { a: { device: 'a', port: 'e0' }, b: { device: 'r', port: 'g0' }, medium: 'crossover' },
+        two: { a: { device: 's', port: 'e0' }, b: { device: 'r', port: 'g1' }, medium: 'crossover' },
+      },
+    };
+    const file = path.join(folder, 'leased.json');
+    writeFileSync(file, JSON.stringify(drawing));
+    const capture = await captured(file, '--from', 'A', '--to', 'shop.kestrel.example');
+    const { rows, wrong } = analysed(
+      capture,
+      ...['_ws.col.Protocol', 'dhcp.option.dhcp', 'dhcp.ip.your', 'dhcp.ip.relay', 'dhcp.option.router'],
+      ...['dns.qry.name', 'dns.a', 'icmp.type', 'ip.src', 'ip.dst'],
+    );
+    expect(wrong).toEqual([]);
+    const leases = rows.filter(([protocol]) => protocol === 'DHCP');
+    // Discover, offer, request and acknowledgement, each on both sides of the relay.
+    expect(leases.map(([, type]) => type)).toEqual(['1', '1', '2', '2', '3', '3', '5', '5']);
+    expect(leases.map(([, , , relay]) => relay)).toEqual([
+      ...['0.0.0.0', '10.84.1.1', '10.84.1.1', '10.84.1.1', '0.0.0.0', '10.84.1.1', '10.84.1.1', '10.84.1.1'],
+    ]);
+    expect(leases.at(-1)!.slice(2, 5)).toEqual(['10.84.1.2', '10.84.1.1', '10.84.1.1']);
+    const names = rows.filter(([protocol]) => protocol === 'DNS');
+    expect(new Set(names.map((row) => row[5]))).toEqual(new Set(['shop.kestrel.example']));
+    expect(names.at(-1)![6]).toBe('10.84.2.53');
+    const pings = rows.filter((row) => row[7]);
+    expect(new Set(pings.map((row) => row.slice(7, 10).join(' ')))).toEqual(
+      new Set(['8 10.84.1.2 10.84.2.53', '0 10.84.2.53 10.84.1.2']),
+    );
+  });
   test('a place that cannot be written to is told', async () => {
     const { status, err } = await sobrin(
       'trace',

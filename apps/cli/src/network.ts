@@ -14,6 +14,7 @@ import {
   type Way,
   analyse,
   byName,
+  captureOf,
   emptyTopology,
   fail,
   formatAddress,
@@ -27,7 +28,6 @@ import {
   resolveName,
   sameAddress,
   tablesOf,
-  framesOf,
   trace,
   writePcap,
 } from '@sobrin/core';
@@ -112,7 +112,10 @@ export async function traceOne(
   const found = trace(model, source.id, target.device, target.address, probe);
   if (pcap !== undefined)
     try {
-      await writeFile(pcap, writePcap(framesOf(model, found, probe), now));
+      await writeFile(
+        pcap,
+        writePcap(captureOf(model, found, probe, named ? { name: to, found: named } : undefined), now),
+      );
     } catch (error) {
       err.write(`${pcap}: it cannot be written (${(error as Error).message}).\n`);
       return STATUS.unusable;

@@ -1,7 +1,8 @@
 import { type Topology, editsBetween, emptyTopology } from '@sobrin/core';
 import { type EngineAnswer, type Question } from './engine.worker';
-import { type Facts } from './facts';
+import { type Facts, NO_FACTS } from './facts';
 import { type Equipment, type QuestionKind, type Questions } from './questions';
+import { engineWorker } from './worker-of';
 
 /** One worker that computes; only the newest question about facts is answered, others always. */
 export interface EngineClient {
@@ -21,7 +22,7 @@ const AT_THE_LATEST_MS = 400;
 export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
   let worker: Worker | null = null;
   let starting: number | undefined;
-  const open = new Map<number, (told: EngineAnswer['told']) => void>();
+  const open = new Map<number, { told: (told: EngineAnswer['told']) => void; failed: (error: Error) => void }>();
   let turn = 0;
   let busy = false;
   let waiting: { topology: Topology; options: Equipment } | null = null;
@@ -41,18 +42,30 @@ export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
     post(topology, options, 'facts', null);
   };
   const onMessage = ({ data }: MessageEvent<EngineAnswer>): void => {
+    if (data.failed !== undefined) giveUp(data.failed);
     const wanted = open.get(data.turn);
     open.delete(data.turn);
-    if (wanted) return wanted(data.told);
+    if (wanted) return wanted.told(data.told);
     busy = false;
     // While somebody types, questions come faster than answers: those in between are left out.
     const next = waiting;
     waiting = null;
     if (next) send(next);
-    else onFacts(data.told as Facts);
+    else if (data.failed === undefined) onFacts(data.told as Facts);
+  };
+  /** Something in the drawing is too much for the engine: that is told, and a new worker takes the next question. */
+  const giveUp = (why: string): void => {
+    worker?.terminate();
+    worker = null;
+    posted = emptyTopology();
+    revision = 0;
+    for (const { failed } of open.values()) failed(new Error(why));
+    open.clear();
+    const text = `The check of this drawing stopped (${why}): undo the last change, and tell whoever looks after Sobrin.`;
+    onFacts({ ...NO_FACTS, problems: [{ code: 'NOT_COMPUTED', text, at: {} }] });
   };
   const start = (): Worker => {
-    const made = new Worker(new URL('./engine.worker.ts', import.meta.url), { type: 'module' });
+    const made = engineWorker();
     made.onmessage = onMessage;
     return made;
   };
@@ -76,9 +89,9 @@ export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
       } else send({ topology, options });
     },
     ask: (topology, options, kind, asked) =>
-      new Promise((resolve) => {
+      new Promise((resolve, failed) => {
         const told = resolve as (told: EngineAnswer['told']) => void;
-        open.set(post(topology, options, kind, asked), told);
+        open.set(post(topology, options, kind, asked), { told, failed });
       }),
     close: () => {
       waiting = null;

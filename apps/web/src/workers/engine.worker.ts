@@ -15,6 +15,8 @@ export interface EngineAnswer {
   readonly turn: number;
   readonly kind: QuestionKind;
   readonly told: Questions[QuestionKind]['told'];
+  /** Why there is no answer. */
+  readonly failed?: string;
 }
 
 /** The drawing as the page has it, and what was worked out of it. */
@@ -22,15 +24,26 @@ let replica: Topology = emptyTopology();
 let revision = 0;
 let known: { model: NetworkModel; key: string } | null = null;
 
-self.onmessage = ({ data }: MessageEvent<Question>) => {
-  if (data.edits.length) {
-    if (data.revision !== revision + 1) throw new Error(`Revision ${data.revision} came after ${revision}.`);
-    replica = applyEdits(replica, data.edits).document;
-    revision = data.revision;
-    known = null;
+function answerTo({ edits, revision: asked, options, kind, asked: what }: Question): EngineAnswer['told'] {
+  if (edits.length) {
+    if (asked !== revision + 1) throw new Error(`Revision ${asked} came after ${revision}.`);
+    replica = applyEdits(replica, edits).document;
+    revision = asked;
   }
-  const key = JSON.stringify(data.options);
-  if (known?.key !== key) known = { model: analyse(replica, data.options), key };
-  const answer = ANSWERS[data.kind] as (model: NetworkModel, asked: unknown) => EngineAnswer['told'];
-  self.postMessage({ turn: data.turn, kind: data.kind, told: answer(known.model, data.asked) } satisfies EngineAnswer);
+  const key = JSON.stringify(options);
+  if (known?.model.topology !== replica || known.key !== key)
+    known = { model: analyse(replica, options, known?.model), key };
+  return (ANSWERS[kind] as (model: NetworkModel, asked: unknown) => EngineAnswer['told'])(known.model, what);
+}
+
+self.onmessage = ({ data }: MessageEvent<Question>) => {
+  const { turn, kind } = data;
+  let answer: EngineAnswer;
+  try {
+    answer = { turn, kind, told: answerTo(data) };
+  } catch (error) {
+    // Nobody must wait for an answer that does not come: the page starts another worker.
+    answer = { turn, kind, told: null, failed: error instanceof Error ? error.message : String(error) };
+  }
+  self.postMessage(answer);
 };

@@ -10,6 +10,7 @@ import {
   type Trace,
   type Way,
   ECHO,
+  captureOf,
   formatAddress,
   framesOf,
   listensAt,
@@ -89,7 +90,7 @@ export function toldTrace(model: NetworkModel, wish: TraceWish): ToldTrace {
     outcome: probe.protocol === 'tcp' ? outcomeOf(model, found, listensAt(model, target.id, probe.port)) : null,
     steps: stepsOf(model, found, frames),
     reason: found.reason?.text ?? null,
-    capture: writePcap(frames, Date.now()),
+    capture: writePcap(captureOf(model, found, probe), Date.now()),
   };
 }
 

@@ -1,6 +1,6 @@
 import { type InterfaceAddress, parseInterfaceAddress, sameAddress } from '../address';
 import { type Interface } from '../topology';
-import { type WayOut, advertisementsOf, autoconfigured, linkLocalOf } from './autoconf';
+import { type Advertisement, type WayOut, advertisementsOf, autoconfigured, linkLocalOf } from './autoconf';
 import { type DataLink } from './datalink';
 import { type Instance } from './instances';
 import { type Leases, leaseKey } from './leases';
@@ -32,7 +32,7 @@ export function basesOf(
   leases: Leases,
   before?: ReadonlyMap<string, Base>,
 ): Bases {
-  const typed = [...instances.values()].map((instance) => {
+  const typed = [...instances.values()].map((instance): Base => {
     const old = before?.get(instance.id);
     const same = old?.instance === instance && !old.unreadable.length ? old : undefined;
     const unreadable: Reason[] = [];
@@ -40,7 +40,9 @@ export function basesOf(
       const { point, up } = standing(instance, config, layer1, layer2);
       const known = same?.attachments[at];
       const set = known?.typed ?? addressesOf(instance, key, config, unreadable);
-      const given = up && leases.size ? givenTo(leases, instance.id, key) : [];
+      const given = up && leases.size ? givenTo(leases, instance.id, key) : NONE;
+      if (known?.point === point && known.up === up && known.addresses === set && !given.length && !config.vrrp)
+        return known;
       return {
         instance: instance.id,
         key,
@@ -52,24 +54,13 @@ export function basesOf(
         linkLocal: known ? known.linkLocal : linkLocalOf(instance, key, config),
       };
     });
-    return { instance, attachments, unreadable };
+    return { instance, attachments, unreadable, own: NOTHING, waysOut: NO_WAYS };
   });
   const attached = typed.flatMap((one) => one.attachments);
   const advertisements = advertisementsOf(attached, instances);
-  const bases = typed.map((one): Base => {
-    const waysOut: WayOut[] = [];
-    const made = one.attachments.map((each): Attachment => {
-      if (!advertisements.length) return each;
-      const { addresses, routers } = autoconfigured(one.instance, each, advertisements, layer2);
-      if (!routers.length) return each;
-      const more = { ...each, addresses: [...each.addresses, ...addresses] };
-      waysOut.push(...routers.map((via) => ({ via, out: more })));
-      return more;
-    });
-    return { ...one, attachments: made, own: NOTHING, waysOut };
-  });
+  const bases = advertisements.length ? typed.map((one) => toldOf(one, advertisements, layer2)) : typed;
   const vrrp = virtualRouters(
-    bases.flatMap((one) => one.attachments),
+    advertisements.length ? bases.flatMap((one) => one.attachments) : attached,
     instances,
     layer2,
   );
@@ -82,11 +73,27 @@ export function basesOf(
 const givenTo = (leases: Leases, instance: string, key: string): InterfaceAddress[] =>
   ([4, 6] as const).flatMap((family) => leases.get(leaseKey(instance, key, family))?.address ?? []);
 
+/** What a device makes of the routers that it hears. */
+function toldOf(base: Base, advertisements: readonly Advertisement[], layer2: DataLink): Base {
+  const waysOut: WayOut[] = [];
+  const attachments = base.attachments.map((each): Attachment => {
+    const { addresses, routers } = autoconfigured(base.instance, each, advertisements, layer2);
+    if (!routers.length) return each;
+    const more = { ...each, addresses: [...each.addresses, ...addresses] };
+    waysOut.push(...routers.map((via) => ({ via, out: more })));
+    return more;
+  });
+  return waysOut.length ? { ...base, attachments, waysOut } : base;
+}
+
+const NONE: readonly InterfaceAddress[] = [];
+const NO_WAYS: readonly WayOut[] = [];
 const NOTHING: Own = { addresses: new Set(), broadcasts: new Set() };
 
 /** A device whose interfaces stand as they did keeps them; virtual routers are judged anew each time. */
 function kept(made: Base, old: Base | undefined): Base {
   if (!old || made.attachments.length !== old.attachments.length) return { ...made, own: ownOf(made.attachments) };
+  if (made.instance === old.instance && !made.waysOut.length && !old.waysOut.length && isSame(made, old)) return old;
   const same = made.attachments.map((one, at) => (standsAs(one, old.attachments[at]!) ? old.attachments[at]! : one));
   const waysOut = made.waysOut.map(({ via, out }) => ({ via, out: same[made.attachments.indexOf(out)]! }));
   const sameWays =
@@ -100,6 +107,9 @@ function kept(made: Base, old: Base | undefined): Base {
     waysOut: sameWays ? old.waysOut : waysOut,
   };
 }
+
+const isSame = (made: Base, old: Base): boolean =>
+  !made.unreadable.length && made.attachments.every((one, at) => one === old.attachments[at]);
 
 const standsAs = (one: Attachment, old: Attachment): boolean =>
   one.config === old.config &&

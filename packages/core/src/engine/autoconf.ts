@@ -47,7 +47,8 @@ export function advertisementsOf(
   attachments: readonly Attachment[],
   instances: ReadonlyMap<string, Instance>,
 ): Advertisement[] {
-  return attachments.flatMap((from): Advertisement[] => {
+  const speaking = attachments.filter((one) => one.up && one.linkLocal);
+  return speaking.flatMap((from): Advertisement[] => {
     const { linkLocal: router, config, point, up } = from;
     if (!up || point === null || !router || config.v6?.ra?.send === false || config.v6?.slaac) return [];
     if (!forwards(instances.get(from.instance)!, 6)) return [];

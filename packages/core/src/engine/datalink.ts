@@ -1,4 +1,4 @@
-import { type Topology, own } from '../topology';
+import { type LinkEnd, type Topology, own } from '../topology';
 import { type Bundles, bundlesOf } from './bundles';
 import { type Instance, type Port, instanceIdOf } from './instances';
 import { type Physical, portId } from './physical';
@@ -207,12 +207,13 @@ function passes(port: Port, vlans: readonly number[]): [number, number, 'both' |
 function vlansInPlay(instances: ReadonlyMap<string, Instance>): number[] {
   const found = new Set([1]);
   for (const instance of instances.values()) {
-    for (const { config } of instance.ports.values()) {
-      if (config.role?.kind !== 'switched') continue;
-      const { accessVlan, voiceVlan, native, allowed } = config.role;
-      for (const vlan of [accessVlan, voiceVlan, native, ...(Array.isArray(allowed) ? allowed : [])])
-        if (vlan !== undefined) found.add(vlan);
-    }
+    if (instance.model.bridges === 'vlan')
+      for (const { config } of instance.ports.values()) {
+        if (config.role?.kind !== 'switched') continue;
+        const { accessVlan, voiceVlan, native, allowed } = config.role;
+        for (const vlan of [accessVlan, voiceVlan, native, ...(Array.isArray(allowed) ? allowed : [])])
+          if (vlan !== undefined) found.add(vlan);
+      }
     for (const [, { on }] of instance.interfaces) if (on.kind === 'sub' || on.kind === 'svi') found.add(on.vlan);
     for (const vlan of Object.keys(instance.settings.vlans ?? {})) found.add(Number(vlan));
   }
@@ -257,24 +258,28 @@ function shortestWay(
 
 /** Two bridge ports on one cable that put untagged frames into different VLANs join these two VLANs. */
 function untaggedMeetings(topology: Topology, instances: ReadonlyMap<string, Instance>, layer1: Physical): Reason[] {
-  return [...layer1.links].flatMap(([id, { up }]): Reason[] => {
-    if (!up) return [];
-    const link = topology.links[id]!;
-    const ends = [link.a, link.b].map((end) => ({ end, port: instances.get(instanceIdOf(end))?.ports.get(end.port) }));
-    if (!ends.every(({ port }) => port?.switched)) return [];
-    const [a, b] = ends.map(({ port }) => untaggedVlan(port!)) as [number | null, number | null];
-    if (a === null || b === null || a === b) return [];
-    const trunks = ends.every(
-      ({ port }) => port!.config.role?.kind === 'switched' && port!.config.role.mode === 'trunk',
-    );
-    return [
-      {
-        code: trunks ? 'NATIVE_MISMATCH' : 'ACCESS_VLAN_MISMATCH',
-        at: { link: id },
-        text: `Untagged frames leave one end in VLAN ${a} and arrive in VLAN ${b} at the other: the two VLANs run together here.`,
-      },
-    ];
-  });
+  const found: Reason[] = [];
+  const bridgePort = (end: LinkEnd): Port | null => {
+    const instance = instances.get(instanceIdOf(end));
+    const port = instance?.model.bridges === 'vlan' ? instance.ports.get(end.port) : undefined;
+    return port?.switched ? port : null;
+  };
+  for (const [id, { up }] of layer1.links) {
+    if (!up) continue;
+    const { a: here, b: there } = topology.links[id]!;
+    const one = bridgePort(here);
+    const other = one && bridgePort(there);
+    if (!other) continue;
+    const [a, b] = [untaggedVlan(one), untaggedVlan(other)];
+    if (a === null || b === null || a === b) continue;
+    const trunks = [one, other].every(({ config }) => config.role?.kind === 'switched' && config.role.mode === 'trunk');
+    found.push({
+      code: trunks ? 'NATIVE_MISMATCH' : 'ACCESS_VLAN_MISMATCH',
+      at: { link: id },
+      text: `Untagged frames leave one end in VLAN ${a} and arrive in VLAN ${b} at the other: the two VLANs run together here.`,
+    });
+  }
+  return found;
 }
 
 function untaggedVlan(port: Port): number | null {

@@ -22,6 +22,9 @@ export type Arrives = (from: string, source: Address, to: string, destination: A
 
 interface Offer {
   server: Node;
+  /** Where the server was asked. */
+  at: Address;
+  relay: Lease['relay'];
   pool: Pool;
   network: Prefix;
 }
@@ -51,6 +54,7 @@ const isClient = ({ config }: Attachment, family: Family): boolean =>
 /** All leases of both families. */
 export const leasesOf = (layer2: DataLink, network: Network, arrives: Arrives): Leases =>
   new Map(([4, 6] as const).flatMap((family) => [...leasesIn(family, layer2, network, arrives)]));
+const NO_LEASES: Leases = new Map();
 
 /**
  * Who is given which address (RFC 2131, RFC 8415): a server on the wire offers one of its pool for that subnet, or a relay asks
@@ -58,13 +62,14 @@ export const leasesOf = (layer2: DataLink, network: Network, arrives: Arrives): 
  * each gets the first free address; reservations go before.
  */
 function leasesIn(family: Family, layer2: DataLink, { nodes, owners }: Network, arrives: Arrives): Leases {
+  const servers = [...nodes.values()].filter((node) => poolsOf(node, family).length);
+  if (!servers.length) return NO_LEASES;
   const clients = [...nodes.values()].flatMap((node) =>
     node.attachments.flatMap((attachment) =>
       isClient(attachment, family) && attachment.up && attachment.point !== null ? [{ node, attachment }] : [],
     ),
   );
-  if (!clients.length) return new Map();
-  const servers = [...nodes.values()].filter((node) => poolsOf(node, family).length);
+  if (!clients.length) return NO_LEASES;
   const typed = new Set(
     [...owners].filter(([, list]) => list.some((one) => !isClient(one, family))).map(([address]) => address),
   );
@@ -79,7 +84,7 @@ function leasesIn(family: Family, layer2: DataLink, { nodes, owners }: Network, 
   const leases = new Map<string, Lease>();
   for (const { node, attachment } of clients) {
     const offers = offersTo(attachment, family, layer2, nodes, servers, arrives);
-    for (const { server, pool, network } of offers) {
+    for (const { server, at, relay, pool, network } of offers) {
       const mac = attachmentMac(node.instance, attachment);
       const own = reservationsOf(pool).find((one) => one.mac === mac)?.address;
       const free = (text: string): boolean => !typed.has(text) && !given.has(text);
@@ -94,12 +99,25 @@ function leasesIn(family: Family, layer2: DataLink, { nodes, owners }: Network, 
         router: pool.router === undefined || family === 6 ? null : parsed(pool.router, family),
         dns: (pool.dns ?? []).flatMap((text) => parsed(text, family) ?? []),
         server: server.instance.id,
+        serverAddress: at,
+        relay,
         rivals: new Set(offers.map((one) => one.server)).size > 1,
       });
       break;
     }
   }
   return leases;
+}
+
+/**
+ * The servers for names that a host without a lease is told of when it asks for nothing else (RFC 8415 6.1): those of the
+ * first server that hears it.
+ */
+export function toldNames(client: Attachment, layer2: DataLink, { nodes }: Network, arrives: Arrives): Address[] {
+  if (client.config.v6?.dhcp !== 'stateless' || !client.up || client.point === null) return [];
+  const servers = [...nodes.values()].filter((node) => poolsOf(node, 6).length);
+  const [first] = offersTo(client, 6, layer2, nodes, servers, arrives);
+  return (first?.pool.dns ?? []).flatMap((text) => parsed(text, 6) ?? parsed(text, 4) ?? []);
 }
 
 /** Pools that are offered to a client, those of servers on its own wire first. */
@@ -117,7 +135,9 @@ function offersTo(
     server.attachments
       .filter((one) => onWire(one) && takes(server, one, DISCOVER[family]))
       .flatMap((one) =>
-        one.addresses.flatMap((on) => poolsFor(server, family, (network) => contains(network, on.address))),
+        one.addresses.flatMap((on) =>
+          poolsFor(server, family, on.address, null, (network) => contains(network, on.address)),
+        ),
       ),
   );
   const relayed = [...nodes.values()].flatMap((relay) =>
@@ -134,7 +154,8 @@ function offersTo(
           const both =
             arrives(relay.instance.id, own.address, server.instance.id, to) &&
             arrives(server.instance.id, to, relay.instance.id, own.address);
-          return both ? poolsFor(server, family, (network) => contains(network, own.address)) : [];
+          const by = { device: relay.instance.id, interface: one.key, address: own.address };
+          return both ? poolsFor(server, family, to, by, (network) => contains(network, own.address)) : [];
         });
       }),
   );
@@ -147,11 +168,17 @@ const takes = ({ instance }: Node, at: Attachment, packet: Packet): boolean =>
 const ownsTyped = (node: Node, address: Address): boolean =>
   node.attachments.some((one) => one.up && one.addresses.some((on) => sameAddress(on.address, address)));
 
-function poolsFor(server: Node, family: Family, fits: (network: Prefix) => boolean): Offer[] {
+function poolsFor(
+  server: Node,
+  family: Family,
+  at: Address,
+  relay: Lease['relay'],
+  fits: (network: Prefix) => boolean,
+): Offer[] {
   return poolsOf(server, family).flatMap((pool) => {
     const network = parsePrefix(pool.network);
     return network.ok && network.value.family === family && fits(network.value)
-      ? [{ server, pool, network: network.value }]
+      ? [{ server, at, relay, pool, network: network.value }]
       : [];
   });
 }

@@ -28,7 +28,7 @@ export interface Grid {
 }
 
 export function gridOf(model: NetworkModel, { by, probe = ECHO, family, off = [] }: GridWish): Grid {
-  const asked = off.length ? analyse(switchedOff(model.topology, off), model.options) : model;
+  const asked = off.length ? analyse(switchedOff(model.topology, off), model.options, model) : model;
   const { reach, layer3, instances } = asked;
   const groups = groupsOf(asked, by);
   const rows = [...groups.names].map(([id, name]) => ({ id, name })).sort((a, b) => byName(a.name, b.name));
@@ -40,9 +40,11 @@ export function gridOf(model: NetworkModel, { by, probe = ECHO, family, off = []
   ];
   const targets = reach
     .targets()
-    .filter((one) => !family || one.address.family === family)
-    .map((target) => ({
+    .map((target, at) => ({ target, at }))
+    .filter(({ target }) => !family || target.address.family === family)
+    .map(({ target, at }) => ({
       target,
+      at,
       columns: groups.of(target.device, target.address.value).map((one) => place.get(one)!),
       listens: probe.protocol !== 'tcp' || listensAt(asked, target.device, probe.port),
     }));
@@ -50,10 +52,11 @@ export function gridOf(model: NetworkModel, { by, probe = ECHO, family, off = []
   for (const from of sources) {
     const own = layer3.nodes.get(from)!.attachments.flatMap((one) => one.addresses.map((on) => on.address.value));
     const lines = groups.of(from, null).map((one) => place.get(one)!);
-    for (const { target, columns, listens } of targets) {
+    const answerAt = reach.answersTo(from, probe);
+    for (const { target, at, columns, listens } of targets) {
       if (target.device === from || own.includes(target.address.value)) continue;
       if (by === 'device' && instances.get(from)!.deviceId === instances.get(target.device)!.deviceId) continue;
-      const { answer } = reach.answer(from, target, probe);
+      const { answer } = answerAt(at);
       const count = answer === 'uncertain' ? unsure : answer === 'yes' && listens ? yes : no;
       for (const row of lines) for (const column of columns) count[row * rows.length + column]!++;
     }

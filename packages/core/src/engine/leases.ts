@@ -8,8 +8,11 @@ export interface Lease {
   readonly router: Address | null;
   /** Servers for names that it told. */
   readonly dns: readonly Address[];
-  /** The device that gave it. */
+  /** The device that gave it, and the address it was asked at. */
   readonly server: string;
+  readonly serverAddress: Address;
+  /** The relay that asked for the client, where the server is on another wire. */
+  readonly relay: { readonly device: string; readonly interface: string; readonly address: Address } | null;
   /** Whether another server offers something else as well: which one is taken is not certain. */
   readonly rivals: boolean;
 }

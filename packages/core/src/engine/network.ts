@@ -48,24 +48,32 @@ export function network(
     const [link] = port === null ? [] : (layer1.atPort.get(portId(instance, port)) ?? []);
     return (link === undefined ? null : layer1.links.get(link)?.speedMbps) ?? 1000;
   };
-  const takesOver = [...instances.values()].some(takesRoutesOver);
   let learnt: LearntByDevice = new Map();
   // Who takes nothing over has no need of tables to tell what it knows.
-  let nodes = takesOver ? tabled(bases, leases, learnt) : untabled(bases);
+  let nodes = untabled(bases);
+  const takesOver = [...nodes.values()].some(takesRoutesOver);
+  if (takesOver) nodes = tabled(bases, leases, learnt);
   let [database, database6] = [
     ospf(nodes, layer2, speedOf, 4, before?.ospf),
     ospf(nodes, layer2, speedOf, 6, before?.ospf6),
   ];
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const rip = ripRoutes(nodes, layer2);
-    const next = new Map(
-      [...bases.keys()].map((id) => {
-        const all = [database.routes, database6.routes, rip].flatMap((one) => one.get(id) ?? []);
-        const old = before?.learnt.get(id) ?? NOTHING;
-        return [id, sameRoutes(all, old) ? old : all];
-      }),
-    );
-    const settled = round > 0 && [...next].every(([id, routes]) => sameRoutes(routes, learnt.get(id) ?? NOTHING));
+    const next = new Map<string, readonly Route[]>();
+    for (const id of new Set([...database.routes.keys(), ...database6.routes.keys(), ...rip.keys()])) {
+      const [one = NOTHING, ...more] = [database.routes, database6.routes, rip].flatMap((all) => {
+        const routes = all.get(id);
+        return routes?.length ? [routes] : [];
+      });
+      const from = more.length ? [one, ...more].flat() : one;
+      if (!from.length) continue;
+      const old = before?.learnt.get(id);
+      next.set(id, old && sameRoutes(from, old) ? old : from);
+    }
+    const settled =
+      round > 0 &&
+      next.size === learnt.size &&
+      [...next].every(([id, routes]) => sameRoutes(routes, learnt.get(id) ?? NOTHING));
     if (settled) break;
     learnt = next;
     nodes = tabled(bases, leases, learnt, before);
@@ -75,8 +83,15 @@ export function network(
     database6 = ospf(nodes, layer2, speedOf, 6);
   }
   const translators = [...nodes.values()].filter((one) => one.instance.settings.nat?.length);
-  const owners = ownersOf(bases);
+  const owners = (before && sameOwners(bases, before)) ?? ownersOf(bases);
   return { nodes, owners, translators, leases, ospf: database, ospf6: database6, vrrp, bases, learnt };
+}
+
+/** Nobody's interfaces stand differently: everybody has the addresses that they had. */
+function sameOwners(bases: ReadonlyMap<string, Base>, before: Network): Network['owners'] | undefined {
+  if (bases.size !== before.bases.size) return undefined;
+  for (const [id, { attachments }] of bases) if (before.bases.get(id)?.attachments !== attachments) return undefined;
+  return before.owners;
 }
 
 function ownersOf(bases: ReadonlyMap<string, Base>): Map<string, Attachment[]> {
@@ -104,33 +119,36 @@ export function textsOf(attachment: Attachment): ReadonlySet<string> {
   return found;
 }
 
-const takesRoutesOver = ({ settings: { ospf: area, ospf6: area6, rip } }: Instance): boolean =>
-  [area, area6, rip].some((one) => one?.redistribute?.length || one?.defaultOriginate);
+const takesRoutesOver = ({ instance: { settings } }: Node): boolean =>
+  [settings.ospf, settings.ospf6, settings.rip].some((one) => one?.redistribute?.length || one?.defaultOriginate);
 
 const sameRoutes = (one: readonly Route[], other: readonly Route[]): boolean =>
-  one.length === other.length &&
-  one.every((route, at) => {
-    const there = other[at]!;
-    return (
-      route === there ||
-      (route.out === there.out &&
-        route.via?.value === there.via?.value &&
-        route.metric === there.metric &&
-        route.source === there.source &&
-        route.prefix.value === there.prefix.value &&
-        route.prefix.length === there.prefix.length &&
-        route.prefix.family === there.prefix.family)
-    );
-  });
+  one === other ||
+  (one.length === other.length &&
+    one.every((route, at) => {
+      const there = other[at]!;
+      return (
+        route === there ||
+        (route.out === there.out &&
+          route.via?.value === there.via?.value &&
+          route.metric === there.metric &&
+          route.source === there.source &&
+          route.prefix.value === there.prefix.value &&
+          route.prefix.length === there.prefix.length &&
+          route.prefix.family === there.prefix.family)
+      );
+    }));
 
 const EMPTY = new RouteTable();
-const untabled = (bases: ReadonlyMap<string, Base>): Map<string, Node> =>
-  new Map(
-    [...bases].map(([id, { instance, attachments, own }]) => [
-      id,
-      { instance, attachments, own, table: EMPTY, refused: [] },
-    ]),
-  );
+/** Those who speak to other routers. */
+function untabled(bases: ReadonlyMap<string, Base>): Map<string, Node> {
+  const nodes = new Map<string, Node>();
+  for (const [id, { instance, attachments, own }] of bases) {
+    const { ospf: two, ospf6: three, rip } = instance.settings;
+    if (two ?? three ?? rip) nodes.set(id, { instance, attachments, own, table: EMPTY, refused: [] });
+  }
+  return nodes;
+}
 
 /** The routing table of every device: what is connected, what it has learnt, and what was typed. */
 function tabled(
@@ -139,41 +157,43 @@ function tabled(
   learnt: LearntByDevice,
   before?: Network,
 ): Map<string, Node> {
-  return new Map(
-    [...bases].map(([id, base]) => {
-      const { instance, attachments, own, unreadable, waysOut } = base;
-      const routes = learnt.get(id) ?? NOTHING;
-      const [old, known] = [before?.bases.get(id), before?.nodes.get(id)];
-      if (
-        known &&
-        old?.attachments === attachments &&
-        old.waysOut === waysOut &&
-        before!.learnt.get(id) === routes &&
-        old.instance.settings === instance.settings &&
-        old.instance.name === instance.name &&
-        !unreadable.length &&
-        sameWaysOut(base, leases, before!.leases)
-      )
-        return [id, old.instance === instance ? known : { ...known, instance }];
-      const table = new RouteTable();
-      for (const out of attachments)
-        if (out.up)
-          for (const on of out.addresses)
-            table.add({ prefix: subnetOf(on), source: 'connected', distance: 0, metric: 0, via: null, out });
-      for (const route of routes) table.add(route);
-      for (const out of attachments) {
-        const router = leases.get(leaseKey(id, out.key))?.router;
-        const prefix = { family: 4 as const, value: 0n, length: 0 };
-        if (router && out.up) table.add({ prefix, source: 'dhcp', distance: 254, metric: 0, via: router, out });
-      }
-      const everywhere = { family: 6 as const, value: 0n, length: 0 };
-      for (const { via, out } of waysOut)
-        table.add({ prefix: everywhere, source: 'ra', distance: 254, metric: 0, via, out });
-      const refused = [...unreadable];
-      addStatics(instance, attachments, table, refused);
-      return [id, { instance, attachments, own, table, refused }];
-    }),
-  );
+  const nodes = new Map<string, Node>();
+  for (const [id, base] of bases) {
+    const { instance, attachments, own, unreadable, waysOut } = base;
+    const routes = learnt.get(id) ?? NOTHING;
+    const [old, known] = [before?.bases.get(id), before?.nodes.get(id)];
+    if (
+      known &&
+      old?.attachments === attachments &&
+      old.waysOut === waysOut &&
+      (before!.learnt.get(id) ?? NOTHING) === routes &&
+      old.instance.settings === instance.settings &&
+      old.instance.name === instance.name &&
+      !unreadable.length &&
+      sameWaysOut(base, leases, before!.leases)
+    ) {
+      nodes.set(id, old.instance === instance ? known : { ...known, instance });
+      continue;
+    }
+    const table = new RouteTable();
+    for (const out of attachments)
+      if (out.up)
+        for (const on of out.addresses)
+          table.add({ prefix: subnetOf(on), source: 'connected', distance: 0, metric: 0, via: null, out });
+    for (const route of routes) table.add(route);
+    for (const out of attachments) {
+      const router = leases.get(leaseKey(id, out.key))?.router;
+      const prefix = { family: 4 as const, value: 0n, length: 0 };
+      if (router && out.up) table.add({ prefix, source: 'dhcp', distance: 254, metric: 0, via: router, out });
+    }
+    const everywhere = { family: 6 as const, value: 0n, length: 0 };
+    for (const { via, out } of waysOut)
+      table.add({ prefix: everywhere, source: 'ra', distance: 254, metric: 0, via, out });
+    const refused = [...unreadable];
+    addStatics(instance, attachments, table, refused);
+    nodes.set(id, { instance, attachments, own, table, refused });
+  }
+  return nodes;
 }
 
 /** Whether servers tell a device the same ways out, with the same doubts. */

@@ -101,6 +101,11 @@ export class RouteTable {
   all(): Route[] {
     return [...this.byLength[4], ...this.byLength[6]].flatMap(({ routes }) => [...routes.values()].flat());
   }
+
+  /** The routes to each prefix, those to shorter ones first. */
+  sets(): (readonly Route[])[] {
+    return [...this.byLength[4], ...this.byLength[6]].reverse().flatMap(({ routes }) => [...routes.values()]);
+  }
 }
 const NO_ROUTES: readonly Route[] = [];
 

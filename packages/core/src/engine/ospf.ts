@@ -27,6 +27,8 @@ export interface OspfFace {
   readonly area: number;
   readonly cost: number;
   readonly passive: boolean;
+  /** The domain that it is in. */
+  readonly domain: number | null;
 }
 /** Two interfaces whose routers exchange their databases. */
 export interface Adjacency {
@@ -34,6 +36,7 @@ export interface Adjacency {
   readonly b: OspfFace;
 }
 export interface OspfState {
+  readonly speakers: readonly Node[];
   readonly routes: Learnt;
   readonly routerIds: ReadonlyMap<string, string>;
   readonly faces: readonly OspfFace[];
@@ -86,16 +89,53 @@ export function ospf(
     // Without an id, which looks like an IPv4 address in both versions, a router does not take part.
     (node) => settingsOf(node, family) && (family === 4 || routerIdOf(node, family) !== NO_ID),
   );
-  const faces = speakers.flatMap((node) => facesOf(node, speedOf, family));
-  if (!faces.length) return { routes: new Map(), routerIds: new Map(), faces, adjacencies: [], externals: [] };
+  if (before && stillTheSame(speakers, before, layer2, speedOf, family)) return before;
+  const faces = speakers.flatMap((node) => facesOf(node, layer2, speedOf, family));
+  if (!faces.length)
+    return { speakers, routes: new Map(), routerIds: new Map(), faces, adjacencies: [], externals: [] };
   const routerIds = new Map(speakers.map((node) => [node.instance.id, routerIdOf(node, family)]));
-  const adjacencies = adjacenciesOf(faces, routerIds, layer2);
+  const adjacencies = adjacenciesOf(faces, routerIds);
   const externals = speakers.flatMap((node) => externalsOf(node, family));
-  const state = { routerIds, faces, adjacencies, externals };
+  const state = { speakers, routerIds, faces, adjacencies, externals };
   if (before && sameDatabase(state, before)) return { ...state, routes: before.routes };
   const database = new Database(faces, adjacencies, externals, family);
   return { ...state, routes: new Map(speakers.map((node) => [node.instance.id, database.routesOf(node)])) };
 }
+
+/** Whether nothing that routers look at has changed: their interfaces, who is on their wires, and how fast these are. */
+function stillTheSame(
+  speakers: readonly Node[],
+  before: OspfState,
+  layer2: DataLink,
+  speedOf: (attachment: Attachment) => number,
+  family: Family,
+): boolean {
+  return (
+    speakers.length === before.speakers.length &&
+    speakers.every((node, at) => {
+      const old = before.speakers[at]!;
+      return node.instance === old.instance && node.attachments === old.attachments && node.table === old.table;
+    }) &&
+    before.faces.every(
+      ({ attachment, node, cost, domain }) =>
+        domain === (attachment.point === null ? null : layer2.domainOf(attachment.point)) &&
+        cost === costOf(node, attachment, speedOf, family),
+    )
+  );
+}
+
+/** What an interface costs: what is set, else by its speed (RFC 2328 leaves how open). */
+const costOf = (
+  node: Node,
+  attachment: Attachment,
+  speedOf: (attachment: Attachment) => number,
+  family: Family,
+): number =>
+  faceSettings(attachment, family).cost ??
+  Math.max(
+    1,
+    Math.floor((settingsOf(node, family)!.referenceMbps ?? REFERENCE_MBPS) / Math.max(1, speedOf(attachment))),
+  );
 
 /** Whether all routers tell the same: the same interfaces, neighbours and routes from elsewhere. */
 function sameDatabase(one: Omit<OspfState, 'routes'>, other: Omit<OspfState, 'routes'>): boolean {
@@ -139,7 +179,12 @@ function routerIdOf({ instance, attachments }: Node, version: Family): string {
   return found ? formatAddress(found) : NO_ID;
 }
 
-function facesOf(node: Node, speedOf: (attachment: Attachment) => number, family: Family): OspfFace[] {
+function facesOf(
+  node: Node,
+  layer2: DataLink,
+  speedOf: (attachment: Attachment) => number,
+  family: Family,
+): OspfFace[] {
   const settings = settingsOf(node, family)!;
   const networks = (settings.networks ?? []).flatMap(({ prefix, area }) => {
     const read = parsePrefix(prefix);
@@ -148,7 +193,6 @@ function facesOf(node: Node, speedOf: (attachment: Attachment) => number, family
   return node.attachments.flatMap((attachment): OspfFace[] => {
     if (!attachment.up) return [];
     const config = faceSettings(attachment, family);
-    const reference = settings.referenceMbps ?? REFERENCE_MBPS;
     const own = attachment.addresses.filter((on) => on.address.family === family);
     const areaOf = (address: Address): number | undefined =>
       config.area ??
@@ -158,7 +202,8 @@ function facesOf(node: Node, speedOf: (attachment: Attachment) => number, family
       node,
       attachment,
       area,
-      cost: config.cost ?? Math.max(1, Math.floor(reference / Math.max(1, speedOf(attachment)))),
+      cost: costOf(node, attachment, speedOf, family),
+      domain: attachment.point === null ? null : layer2.domainOf(attachment.point),
       passive: config.passive ?? false,
     });
     if (family === 6) {
@@ -187,19 +232,15 @@ const isStub = (type: string): boolean => type === 'stub' || type === 'totally-s
  * Interfaces on one segment whose routers become neighbours: same subnet and mask, area and its kind, timers and MTU,
  * distinct router ids, neither passive, and no filter that drops what they say (RFC 2328 §10.5, §10.6).
  */
-function adjacenciesOf(
-  faces: readonly OspfFace[],
-  routerIds: ReadonlyMap<string, string>,
-  layer2: DataLink,
-): Adjacency[] {
+function adjacenciesOf(faces: readonly OspfFace[], routerIds: ReadonlyMap<string, string>): Adjacency[] {
   const groups = new Map<string, OspfFace[]>();
   for (const face of faces) {
-    const { attachment, agreed, area, node, passive } = face;
+    const { attachment, agreed, area, node, passive, domain } = face;
     const { family } = face.address;
     if (passive || attachment.point === null || attachment.config.on.kind === 'loopback') continue;
     const { hello = HELLO, dead = DEAD, network = 'broadcast' } = faceSettings(attachment, family);
     const key = [
-      layer2.domainOf(attachment.point),
+      domain,
       agreed,
       area,
       areaType(node, area, family).replace('totally-', ''),

@@ -1,4 +1,4 @@
-import { type Link, type Medium, type Topology, entriesById } from '../topology';
+import { type Link, type Medium, type Topology, entriesById, own } from '../topology';
 import { type Instance, type Made, type Port, instanceIdOf } from './instances';
 import { type Reason, type ReasonCode } from './reason';
 
@@ -13,6 +13,8 @@ export interface LinkState {
 export interface Physical {
   /** By link id. */
   readonly links: ReadonlyMap<string, LinkState>;
+  /** All ids of links, in order. */
+  readonly order: readonly string[];
   /** Link ids at each port, by "instance port"; ports without a link are absent. */
   readonly atPort: ReadonlyMap<string, readonly string[]>;
   /** Instances without power, with the reason. */
@@ -66,6 +68,31 @@ interface End {
 }
 export type Judged = { readonly reason: Reason } | { readonly speedMbps: number; readonly warnings: readonly Reason[] };
 
+/** All links by id, and those at each port: as before an edit, if that plugged nothing in or out. */
+function cablesOf(
+  topology: Topology,
+  before?: Made & { readonly layer1: Physical },
+): { links: [string, Link][]; atPort: Physical['atPort'] } {
+  const ids = before && Object.keys(topology.links);
+  const old = before?.topology.links;
+  const samePlugs = (id: string): boolean => {
+    const [one, other] = [topology.links[id]!, own(old, id)];
+    return one === other || (other !== undefined && one.a === other.a && one.b === other.b);
+  };
+  if (ids && ids.length === Object.keys(old!).length && ids.every(samePlugs))
+    return { links: before.layer1.order.map((id) => [id, topology.links[id]!]), atPort: before.layer1.atPort };
+  const links = entriesById(topology.links);
+  const atPort = new Map<string, string[]>();
+  for (const [id, link] of links)
+    for (const end of [link.a, link.b]) {
+      const key = portId(instanceIdOf(end), end.port);
+      const there = atPort.get(key);
+      if (there) there.push(id);
+      else atPort.set(key, [id]);
+    }
+  return { links, atPort };
+}
+
 /**
  * Judges every link of the drawing from its two ports and the cable between.
  *
@@ -78,27 +105,17 @@ export function physical(
   options: PhysicalOptions,
   before?: Made & { readonly layer1: Physical },
 ): Physical {
-  const links = entriesById(topology.links);
-  const atPort = new Map<string, string[]>();
-  for (const [id, link] of links)
-    for (const end of [link.a, link.b]) {
-      const key = portId(instanceIdOf(end), end.port);
-      const there = atPort.get(key);
-      if (there) there.push(id);
-      else atPort.set(key, [id]);
-    }
+  const { links, atPort } = cablesOf(topology, before);
   /** What was judged of a link before, if nothing that counts for it has changed. */
+  const isSame = (end: Link['a'], { instances: old, layer1 }: NonNullable<typeof before>): boolean => {
+    const instance = instanceIdOf(end);
+    if (instances.get(instance) !== old.get(instance)) return false;
+    if (atPort === layer1.atPort) return true;
+    const key = portId(instance, end.port);
+    return atPort.get(key)!.length === layer1.atPort.get(key)!.length;
+  };
   const judgedBefore = (id: string, link: Link): Judged | undefined =>
-    before &&
-    before.topology.links[id] === link &&
-    [link.a, link.b].every((end) => {
-      const instance = instanceIdOf(end);
-      const key = portId(instance, end.port);
-      return (
-        instances.get(instance) === before.instances.get(instance) &&
-        atPort.get(key)!.length === before.layer1.atPort.get(key)!.length
-      );
-    })
+    before && before.topology.links[id] === link && isSame(link.a, before) && isSame(link.b, before)
       ? before.layer1.judged.get(id)
       : undefined;
   const endOf = (end: Link['a']): End | null => {
@@ -108,15 +125,19 @@ export function physical(
   };
   const judged = new Map<string, Judged>();
   for (const [id, link] of links) {
-    const [a, b] = [endOf(link.a), endOf(link.b)];
-    if (a && b) judged.set(id, judgedBefore(id, link) ?? judgeCable(id, link, a, b, atPort, options));
+    const known = judgedBefore(id, link);
+    const [a, b] = known ? [null, null] : [endOf(link.a), endOf(link.b)];
+    const one = known ?? (a && b && judgeCable(id, link, a, b, atPort, options));
+    if (one) judged.set(id, one);
   }
   const unpowered = unpoweredInstances(links, instances, judged, endOf);
   const states = new Map<string, LinkState>();
   for (const [id, link] of links) {
     const one = judged.get(id);
     if (!one) continue;
-    const dark = [link.a, link.b].map((end) => unpowered.get(instanceIdOf(end))).find(Boolean);
+    const dark = unpowered.size
+      ? (unpowered.get(instanceIdOf(link.a)) ?? unpowered.get(instanceIdOf(link.b)))
+      : undefined;
     const known = before?.layer1.judged.get(id) === one ? before.layer1.links.get(id)! : null;
     if (known && !dark && (known.up || 'reason' in one)) {
       states.set(id, known);
@@ -130,7 +151,8 @@ export function physical(
       speedMbps: 'reason' in one || reason ? null : one.speedMbps,
     });
   }
-  return { links: states, atPort, unpowered, judged };
+  const order = before && atPort === before.layer1.atPort ? before.layer1.order : links.map(([id]) => id);
+  return { links: states, order, atPort, unpowered, judged };
 }
 
 const nameOf = ({ instance, port }: End): string => `${instance.name} ${port.key}`;

@@ -150,20 +150,45 @@ export class ReachGrid {
     const slot = this.slotOf(target);
     if (slot === null) return trace(this.layers, from, target.device, target.address, probe);
     const [of, to] = [this.classOf.get(from)!, this.classOf.get(target.device)!];
-    return VERDICTS[this.verdict(of, to, slot - to.slot, probe)]!;
+    const row = this.rowOf(of, probe);
+    return VERDICTS[row[slot] || this.verdict(row, of, to, slot - to.slot, probe)]!;
+  }
+
+  /** Answers to one device, by the place of a target among all: quicker than asking for each. */
+  answersTo(from: string, probe: Probe = ECHO): (at: number) => Reachability {
+    const of = this.classOf.get(from)!;
+    const row = this.rowOf(of, probe);
+    const slots = this.targetSlots();
+    return (at) => {
+      const { slot, to } = slots[at]!;
+      return VERDICTS[row[slot] || this.verdict(row, of, to, slot - to.slot, probe)]!;
+    };
+  }
+
+  private slots: readonly { readonly to: DeviceClass; readonly slot: number }[] | null = null;
+  private targetSlots() {
+    this.slots ??= this.targets().map((target) => ({
+      to: this.classOf.get(target.device)!,
+      slot: this.slotOf(target)!,
+    }));
+    return this.slots;
   }
 
   /** All pairs at once, a class at a time. */
   tally(probe: Probe = ECHO): Tally {
-    const sum: Tally = { yes: 0, no: 0, uncertain: 0 };
-    for (const of of this.classes.values()) {
-      if (!of.slots) continue;
-      for (const to of this.classes.values()) {
+    const counts = new Float64Array(VERDICTS.length);
+    const all = [...this.classes.values()].filter((one) => one.slots);
+    for (const of of all) {
+      const row = this.rowOf(of, probe);
+      for (const to of all) {
         const pairs = of.members.length * (to.members.length - (of === to ? 1 : 0));
         if (!pairs) continue;
-        for (let at = 0; at < to.slots; at++) sum[VERDICTS[this.verdict(of, to, at, probe)]!.answer] += pairs;
+        for (let at = 0; at < to.slots; at++)
+          counts[row[to.slot + at] || this.verdict(row, of, to, at, probe)]! += pairs;
       }
     }
+    const sum: Tally = { yes: 0, no: 0, uncertain: 0 };
+    for (const [code, verdict] of VERDICTS.entries()) if (verdict) sum[verdict.answer] += counts[code]!;
     return sum;
   }
 
@@ -184,50 +209,65 @@ export class ReachGrid {
     return at < 0 ? null : this.classOf.get(device)!.slot + at;
   }
 
-  /** What a class gets from one of the addresses of another: any other device, where both are the same class. */
-  private verdict(of: DeviceClass, to: DeviceClass, at: number, probe: Probe): number {
+  /** What a class gets from the addresses of all classes, as far as it is known. */
+  private rowOf({ number }: DeviceClass, probe: Probe): Uint8Array {
     const key = asked(probe);
     let verdicts = this.verdicts.get(key);
     if (!verdicts) this.verdicts.set(key, (verdicts = new Map<number, Uint8Array>()));
-    const slot = to.slot + at;
-    let row = verdicts.get(of.number);
-    if (!row || row.length <= slot) {
+    let row = verdicts.get(number);
+    if (!row || row.length < this.numbers.slots) {
       const longer = new Uint8Array(this.numbers.slots);
       if (row) longer.set(row);
-      verdicts.set(of.number, (row = longer));
+      verdicts.set(number, (row = longer));
     }
-    if (!row[slot]) {
-      const [from] = of.members as [string];
-      const device = to.members[of === to ? 1 : 0] ?? from;
-      const target = { device, address: this.addressesOf(device)[at]! };
-      row[slot] = codeOf(this.quick(from, target) ?? trace(this.layers, from, target.device, target.address, probe));
-    }
-    return row[slot];
+    return row;
   }
 
-  private quick(from: string, { device: to, address }: Target): Reachability | null {
-    const sent = this.columns.from(from, address);
+  /** Works out what a class gets from an address of another: of any other device, where both are the same class. */
+  private verdict(row: Uint8Array, of: DeviceClass, to: DeviceClass, at: number, probe: Probe): number {
+    const [from] = of.members as [string];
+    const device = to.members[of === to ? 1 : 0] ?? from;
+    const address = this.addressesOf(device)[at]!;
+    const found = this.quick(from, device, address) ?? trace(this.layers, from, device, address, probe);
+    return (row[to.slot + at] = codeOf(found));
+  }
+
+  /** Put together from where packets end; null where they have to be walked. */
+  private quick(from: string, to: string, address: Address): Reachability | null {
+    const { columns } = this;
+    const sent = columns.from(columns.outlookOf(from), columns.placeOf(address));
     if (!sent) return null;
-    const found: Reachability[] = [];
-    for (const { source, ends } of sent)
+    const found = new Verdict();
+    for (const { place, ends } of sent)
       for (const end of ends) {
         if (end.delivered !== to) {
-          found.push({ answer: isLost(end) ? 'no' : 'uncertain', reached: false, direction: 'request' });
+          found.add(isLost(end) ? LOST : UNSURE);
           continue;
         }
-        const back = this.columns.back(to, address, source!);
+        const back = columns.back(columns.outlookOf(to), address, place!);
         if (!back) return null;
         for (const one of back)
           for (const home of one.ends)
-            found.push(
-              home.delivered === from
-                ? YES
-                : { answer: isLost(home) ? 'no' : 'uncertain', reached: true, direction: 'reply' },
-            );
+            found.add(home.delivered === from ? YES : isLost(home) ? LOST_BACK : UNSURE_BACK);
       }
-    const [one] = found;
-    if (found.length === 1 || found.every(({ answer }) => answer === one!.answer)) return one!;
-    return { ...found.find(({ answer }) => answer !== 'yes')!, answer: 'uncertain' };
+    return found.settled();
+  }
+}
+
+/** What all ways of a packet come to: what each does, or no certainty where they differ. */
+class Verdict {
+  private first: Reachability | null = null;
+  private failing: Reachability | null = null;
+  private differs = false;
+
+  add(one: Reachability): void {
+    this.first ??= one;
+    if (one.answer !== 'yes') this.failing ??= one;
+    if (one.answer !== this.first.answer) this.differs = true;
+  }
+
+  settled(): Reachability {
+    return this.differs ? { ...this.failing!, answer: 'uncertain' } : this.first!;
   }
 }
 
@@ -266,6 +306,10 @@ const asked = (probe: Probe): string => (probe.protocol === 'icmp' ? 'icmp' : `$
 
 const isLost = ({ delivered, code }: End): boolean => delivered === null && isCertain(code ?? undefined);
 const YES: Reachability = { answer: 'yes', reached: true, direction: null };
+const LOST: Reachability = { answer: 'no', reached: false, direction: 'request' };
+const UNSURE: Reachability = { answer: 'uncertain', reached: false, direction: 'request' };
+const LOST_BACK: Reachability = { answer: 'no', reached: true, direction: 'reply' };
+const UNSURE_BACK: Reachability = { answer: 'uncertain', reached: true, direction: 'reply' };
 
 /** All verdicts there are: a number for each, from 1. */
 const ANSWERS = ['yes', 'no', 'uncertain'] as const;

@@ -1,4 +1,4 @@
-import { type Topology } from '../topology';
+import { type LinkEnd, type Topology } from '../topology';
 import { type Bundles } from './bundles';
 import { type Instance, type Port, instanceIdOf } from './instances';
 import { type Physical, portId } from './physical';
@@ -26,6 +26,11 @@ export interface Segments {
   readonly bridgePorts: readonly BridgePort[];
 }
 
+const endsOf = (topology: Topology, link: string): readonly [LinkEnd, LinkEnd] => {
+  const { a, b } = topology.links[link]!;
+  return [a, b];
+};
+
 export function segmentsOf(
   topology: Topology,
   instances: ReadonlyMap<string, Instance>,
@@ -33,8 +38,13 @@ export function segmentsOf(
   bundles: Bundles,
 ): Segments {
   const sets = new UnionFind();
-  const up = [...layer1.links].flatMap(([id, state]) => (state.up ? [id] : []));
-  const wire = new Map(up.map((id) => [id, sets.add()]));
+  const up: string[] = [];
+  const wire = new Map<string, number>();
+  for (const [id, state] of layer1.links)
+    if (state.up) {
+      up.push(id);
+      wire.set(id, sets.add());
+    }
   for (const id of up) {
     const lead = bundles.ofLink(id)?.links[0];
     if (lead !== undefined) sets.union(wire.get(lead)!, wire.get(id)!);
@@ -46,12 +56,9 @@ export function segmentsOf(
   };
   const wiresAt = (instance: string, port: string): string[] =>
     (layer1.atPort.get(portId(instance, port)) ?? []).filter((id) => wire.has(id));
-  const crowded = new Set(
-    up
-      .flatMap((id) => [topology.links[id]!.a, topology.links[id]!.b])
-      .filter((end) => layer1.atPort.get(portId(instanceIdOf(end), end.port))!.length > 1)
-      .map(instanceIdOf),
-  );
+  const crowded = new Set<string>();
+  for (const ids of layer1.atPort.values())
+    if (ids.length > 1) for (const id of ids) for (const end of endsOf(topology, id)) crowded.add(instanceIdOf(end));
   for (const { id, model, ports } of instances.values()) {
     if (model.bridges !== 'hub' && !crowded.has(id)) continue;
     const used = [...ports.keys()].flatMap((port) => {
@@ -77,8 +84,7 @@ export function segmentsOf(
     const there = links.get(segment);
     if (there) there.push(id);
     else links.set(segment, [id]);
-    const { a, b } = topology.links[id]!;
-    for (const end of [a, b]) at.set(portId(instanceIdOf(end), end.port), segment);
+    for (const end of endsOf(topology, id)) at.set(portId(instanceIdOf(end), end.port), segment);
   }
   const bridgePorts = [...instances.values()].flatMap((instance) =>
     instance.model.bridges !== 'vlan'

@@ -1,11 +1,15 @@
 import { type Address, formatAddress, parseAddress, sameAddress } from '../address';
+import { toldNames } from './dhcp';
 import { listensAt } from './listening';
 import { type NetworkModel } from './model';
+import { relayed } from './settle';
 import { type Answer, type Probe, type Trace, trace } from './trace';
 
 /** What came of asking for a name. */
 export interface NameAnswer {
   readonly address: Address | null;
+  /** The exchange with the last server that was asked; null where nobody was. */
+  readonly exchange: { readonly server: Address; readonly trace: Trace } | null;
   /** As a sentence: which server told it, or why nobody did. */
   readonly text: string;
 }
@@ -23,39 +27,46 @@ const MOST_ALIASES = 8;
 export function resolveName(model: NetworkModel, from: string, name: string): NameAnswer {
   const asking = model.instances.get(from);
   const servers = serversOf(model, from);
-  if (!asking || !servers.length) return { address: null, text: `${asking?.name ?? from} knows no server for names.` };
-  let text = '';
+  const nothing = { address: null, exchange: null };
+  if (!asking || !servers.length) return { ...nothing, text: `${asking?.name ?? from} knows no server for names.` };
+  let last: NameAnswer = { ...nothing, text: '' };
   for (const server of servers) {
     const { device, found } = askedAt(model, from, server, NAMES);
     const told = formatAddress(server);
-    if (!device) text = `Nobody in the drawing has ${told}, where ${asking.name} asks for names.`;
+    const exchange = found && { server, trace: found };
+    if (!device) last = { ...nothing, text: `Nobody in the drawing has ${told}, where ${asking.name} asks for names.` };
     else if (found!.answer !== 'yes')
-      text = `${asking.name} gets no answer from ${told}. ${found!.reason?.text ?? ''}`.trim();
-    else if (!listensAt(model, device, NAMES.port)) text = `At ${told} no service for names runs.`;
+      last = {
+        address: null,
+        exchange,
+        text: `${asking.name} gets no answer from ${told}. ${found!.reason?.text ?? ''}`.trim(),
+      };
+    else if (!listensAt(model, device, NAMES.port))
+      last = { address: null, exchange, text: `At ${told} no service for names runs.` };
     else {
-      const address = recordIn(
-        model,
-        device,
-        name,
-        asking.interfaces.some(([, one]) => one.v6) ? ['A', 'AAAA'] : ['A'],
-      );
-      if (address)
-        return { address, text: `${name} is ${formatAddress(address)}, by ${model.instances.get(device)!.name}.` };
+      const types = asking.interfaces.some(([, one]) => one.v6) ? ['A', 'AAAA'] : ['A'];
+      const address = recordIn(model, device, name, types);
+      const by = model.instances.get(device)!.name;
       // A server that knows the name of nobody has answered: the next one is not asked.
-      return { address: null, text: `${model.instances.get(device)!.name} knows no ${name}.` };
+      const text = address ? `${name} is ${formatAddress(address)}, by ${by}.` : `${by} knows no ${name}.`;
+      return { address, exchange, text };
     }
   }
-  return { address: null, text };
+  return last;
 }
 
-/** Those that are set, then those that came with a lease. */
-function serversOf({ instances, layer3 }: NetworkModel, from: string): Address[] {
+/** Those that are set, then those that came with a lease or were asked for alone. */
+function serversOf(model: NetworkModel, from: string): Address[] {
+  const { instances, layer2, layer3 } = model;
   const told = [...layer3.leases.values()].filter((one) => one.client.device === from).flatMap((one) => one.dns);
   const set = (instances.get(from)?.settings.dns ?? []).flatMap((text) => {
     const read = parseAddress(text);
     return read.ok ? [read.value] : [];
   });
-  return [...set, ...told];
+  const asked = (layer3.nodes.get(from)?.attachments ?? []).flatMap((one) =>
+    toldNames(one, layer2, layer3, relayed(model)),
+  );
+  return [...set, ...told, ...asked];
 }
 
 function askedAt(

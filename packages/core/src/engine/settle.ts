@@ -1,10 +1,11 @@
 import { type Address } from '../address';
 import { type DataLink } from './datalink';
-import { leasesOf } from './dhcp';
+import { type Arrives, leasesOf } from './dhcp';
 import { type Instance } from './instances';
 import { type Leases } from './leases';
 import { type Network, network } from './network';
 import { type Physical } from './physical';
+import { type Layers } from './step';
 import { arrives } from './trace';
 
 /** Leases, what they teach and the ways of relays depend on one another: after so many rounds it is left as it is. */
@@ -23,15 +24,18 @@ export function settledNetwork(
 ): Network {
   let settled = network(instances, layer1, layer2, undefined, before);
   for (let round = 0; round < MOST_ROUNDS; round++) {
-    const layers = { instances, layer2, layer3: settled };
-    const leases = leasesOf(layer2, settled, (from, source, to, destination) =>
-      arrives(layers, from, to, { source, destination, protocol: 'udp', ...relayPorts(destination) }),
-    );
+    const leases = leasesOf(layer2, settled, relayed({ instances, layer2, layer3: settled }));
     if (sameLeases(leases, settled.leases)) break;
     settled = network(instances, layer1, layer2, leases, before);
   }
   return settled;
 }
+
+/** Whether what a relay and a server send to one another arrives. */
+export const relayed =
+  (layers: Layers): Arrives =>
+  (from, source, to, destination) =>
+    arrives(layers, from, to, { source, destination, protocol: 'udp', ...relayPorts(destination) });
 
 /** Between a relay and a server (RFC 2131 4.1, RFC 8415 7.2). */
 const relayPorts = ({ family }: Address): { sourcePort: number; destinationPort: number } =>

@@ -70,7 +70,8 @@ export type Step =
     };
 
 /** One for each route of equal cost; a single one where the packet ends or is accepted. */
-export function stepsOf(layers: Layers, { device, arrived, unsent, ...standing }: PacketAt): Step[] {
+export function stepsOf(layers: Layers, standing: PacketAt): Step[] {
+  const { device, arrived, unsent } = standing;
   const node = layers.layer3.nodes.get(device)!;
   const name = node.instance.name;
   let { packet, address, flow } = standing;
@@ -135,7 +136,7 @@ export function stepsOf(layers: Layers, { device, arrived, unsent, ...standing }
   );
 }
 
-const leadsOut = (route: Route): route is Route & { out: Attachment } => route.out !== null;
+export const leadsOut = (route: Route): route is Route & { out: Attachment } => route.out !== null;
 
 type End = (code: ReasonCode, tell: () => string, route?: Route | null, at?: Reason['at']) => Step;
 
@@ -271,7 +272,7 @@ function handOver(
 }
 
 /** What handing a packet over to a neighbour comes to, whatever the packet. */
-interface Handing {
+export interface Handing {
   /** The address that the device sends from. */
   readonly source: Address | null;
   /** Whether several servers offer the device an address there. */
@@ -282,7 +283,13 @@ interface Handing {
 /** To a next hop it is the same for every packet: worked out once for a way out, as long as the network is the same. */
 const handings = new WeakMap<Network, Map<Attachment, Map<number | bigint, Handing>>>();
 
-function handingBy(layers: Layers, instance: Instance, route: Route & { out: Attachment }, target: Address): Handing {
+/** @param target the next hop, or the destination itself where it is on the wire */
+export function handingBy(
+  layers: Layers,
+  instance: Instance,
+  route: Route & { out: Attachment },
+  target: Address,
+): Handing {
   const { layer3 } = layers;
   const { out } = route;
   let all = handings.get(layer3);

@@ -23,19 +23,18 @@ export function virtualRouters(
   instances: ReadonlyMap<string, Instance>,
   layer2: DataLink,
 ): VirtualRouter[] {
-  const all = attachments.flatMap((attachment) =>
-    !attachment.up || attachment.point === null
-      ? []
-      : (attachment.config.vrrp ?? []).map(({ group, addresses: texts, priority = USUAL }) => {
-          const addresses = texts.flatMap((text) => {
-            const read = parseAddressOf(text.includes(':') ? 6 : 4, text);
-            return read.ok ? [read.value] : [];
-          });
-          const own = attachment.addresses.some((on) =>
-            addresses.some((one) => formatAddress(one) === formatAddress(on.address)),
-          );
-          return { attachment, group, addresses, priority: own ? OWNER : priority };
-        }),
+  const speakers = attachments.filter(({ up, point, config }) => up && point !== null && config.vrrp);
+  const all = speakers.flatMap((attachment) =>
+    attachment.config.vrrp!.map(({ group, addresses: texts, priority = USUAL }) => {
+      const addresses = texts.flatMap((text) => {
+        const read = parseAddressOf(text.includes(':') ? 6 : 4, text);
+        return read.ok ? [read.value] : [];
+      });
+      const own = attachment.addresses.some((on) =>
+        addresses.some((one) => formatAddress(one) === formatAddress(on.address)),
+      );
+      return { attachment, group, addresses, priority: own ? OWNER : priority };
+    }),
   );
   return all.map((mine) => ({
     ...mine,

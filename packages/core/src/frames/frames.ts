@@ -3,6 +3,8 @@ import {
   type Attachment,
   type FrameStep,
   type Hop,
+  type Lease,
+  type NameAnswer,
   type NetworkModel,
   type Packet,
   type Probe,
@@ -14,6 +16,7 @@ import {
   listensAt,
   portId,
   sourceAddress,
+  trace,
   virtualMac,
 } from '../engine';
 import { type Header } from './header';
@@ -33,9 +36,10 @@ import {
   tcp,
   udp,
 } from './layouts';
+import { type DhcpKind, dhcp, dns } from './payloads';
 
-/** Which part of an exchange a frame belongs to. */
-export type FrameWay = 'request' | 'reply' | 'error';
+/** Which part of an exchange a frame belongs to; `before` is what had to happen first: a lease, and the address of a name. */
+export type FrameWay = 'before' | 'request' | 'reply' | 'error';
 
 /** One frame on one link, as it is on the wire there. */
 export interface Frame {
@@ -54,6 +58,9 @@ const TTL = 64;
 /** Sequence numbers of both ends: any would do. */
 const [ISN_CLIENT, ISN_SERVER] = [1000, 5000];
 
+const NOBODY: Address = { family: 4, value: 0n };
+const EVERYBODY: Address = { family: 4, value: 0xffffffffn };
+
 /** A message on its way: what it is called, and what is in the packet behind the IP header. */
 interface Message {
   readonly what: string;
@@ -66,7 +73,42 @@ interface Message {
  * for it once, and whoever is asked learns that of the asking (RFC 826, RFC 4861 §7.2.3).
  */
 export function framesOf(model: NetworkModel, trace: Trace, probe: Probe): Frame[] {
+  return traced(new Wires(model), model, trace, probe);
+}
+
+/** A name that was asked for before a packet was sent, with what came of it. */
+export interface AskedName {
+  readonly name: string;
+  readonly found: NameAnswer;
+}
+
+/**
+ * Everything that is on the wires for a trace: how its source came by its address, how it asked for a name, and then the
+ * trace itself.
+ */
+export function captureOf(model: NetworkModel, trace: Trace, probe: Probe, asked?: AskedName): Frame[] {
   const wires = new Wires(model);
+  const from = trace.request.hops[0]?.device ?? asked?.found.exchange?.trace.request.hops[0]?.device;
+  for (const lease of model.layer3.leases.values())
+    if (lease.client.device === from && lease.address.address.family === 4) wires.lease(lease);
+  if (asked?.found.exchange) {
+    const { server, trace: way } = asked.found.exchange;
+    const family = asked.found.address?.family ?? 4;
+    const message = (what: string, answer?: Address | null): Message => ({
+      what,
+      protocol: () => 'udp',
+      inside: (packet) => udp(ends(packet).from, ends(packet).to, [dns(NAME_ID, asked.name, family, answer)]),
+    });
+    wires.follow('before', way.request, message(`who is ${asked.name}`));
+    if (way.reply && listensAt(model, way.request.delivered!, DNS_PORT))
+      wires.follow('before', way.reply, message(`${formatAddress(server)} tells ${asked.name}`, asked.found.address));
+  }
+  traced(wires, model, trace, probe);
+  return wires.frames;
+}
+const [NAME_ID, DNS_PORT] = [0x0001, 53];
+
+function traced(wires: Wires, model: NetworkModel, trace: Trace, probe: Probe): Frame[] {
   const [first] = trace.request.hops;
   if (!first) return [];
   wires.follow('request', trace.request, requestOf(probe));
@@ -140,6 +182,63 @@ class Wires {
   private count = 0;
 
   constructor(private readonly model: NetworkModel) {}
+
+  /** How a client came by its address: it calls to everybody on its wire, and a relay asks elsewhere for it (RFC 2131 4.1). */
+  lease({ client, address: { address, length }, router, dns: names, server, serverAddress, relay }: Lease): void {
+    const mine = this.attachment(client.device, client.interface);
+    const near = relay
+      ? this.attachment(relay.device, relay.interface)
+      : this.model.layer3.nodes
+          .get(server)
+          ?.attachments.find((one) => one.addresses.some((on) => sameAddress(on.address, serverAddress)));
+    if (!mine || !near || mine.point === null || near.point === null) return;
+    const facts = { clientMac: this.mac(mine), address, length, router, dns: names, server: serverAddress };
+    const there = relay && trace(this.model, relay.device, server, serverAddress, { protocol: 'udp', port: 67 });
+    const pass = (way: Way | null | undefined, kind: DhcpKind): void => {
+      if (!way || !relay) return;
+      const inside = (packet: Packet): Header[] =>
+        udp(
+          { address: packet.source, port: 67 },
+          { address: packet.destination, port: 67 },
+          dhcp({ ...facts, kind, relay: relay.address }),
+        );
+      this.follow('before', way, { what: `DHCP ${kind}, passed on`, protocol: () => 'udp', inside });
+    };
+    const call = (kind: DhcpKind): void => {
+      const [source, destination] = [NOBODY, EVERYBODY];
+      const inside = ip(
+        { source, destination, ttl: TTL, identification: ++this.count },
+        'udp',
+        udp({ address: source, port: 68 }, { address: destination, port: 67 }, dhcp({ ...facts, kind, relay: null })),
+      );
+      this.put('before', 0, this.model.layer2.way(mine.point!, near.point!), `DHCP ${kind}`, (tag) => [
+        ...ethernet(BROADCAST_MAC, this.mac(mine), 4, tag),
+        ...inside,
+      ]);
+      pass(there?.request, kind);
+    };
+    const tell = (kind: DhcpKind): void => {
+      pass(there?.reply, kind);
+      const source = relay?.address ?? serverAddress;
+      const inside = ip(
+        { source, destination: address, ttl: TTL, identification: ++this.count },
+        'udp',
+        udp(
+          { address: source, port: 67 },
+          { address, port: 68 },
+          dhcp({ ...facts, kind, relay: relay?.address ?? null }),
+        ),
+      );
+      this.put('before', 0, this.model.layer2.way(near.point!, mine.point!), `DHCP ${kind}`, (tag) => [
+        ...ethernet(this.mac(mine), this.mac(near), 4, tag),
+        ...inside,
+      ]);
+    };
+    call('discover');
+    tell('offer');
+    call('request');
+    tell('ack');
+  }
 
   follow(way: FrameWay, { hops, reason }: Way, message: Message): void {
     this.count++;
