@@ -80,6 +80,23 @@ const TABLES: readonly Table[] = [
     ],
   },
   {
+    key: 'registration',
+    name: 'Telephone',
+    columns: [
+      ['Extension', (row) => row.extension],
+      ['Call server', (row) => row.server],
+      ['State', (row) => row.text],
+    ],
+  },
+  {
+    key: 'calls',
+    name: 'Calls to others',
+    columns: [
+      ['Extension', (row) => row.extension],
+      ['What comes of it', (row) => row.text],
+    ],
+  },
+  {
     key: 'vrrp',
     name: 'Virtual routers',
     columns: [

@@ -142,10 +142,7 @@ function standing(
     case 'port':
     case 'sub': {
       if (!carrier(on.port) || instance.ports.get(on.port)?.switched) return down;
-      return {
-        point: layer2.portPoint(instance.id, on.port, on.kind === 'sub' && !on.untagged ? on.vlan : 0),
-        up: true,
-      };
+      return { point: layer2.portPoint(instance.id, on.port, wireTagOf(instance, config, layer2)), up: true };
     }
     case 'svi': {
       const vlan = layer2.vlanPoint(instance.id, on.vlan);
@@ -160,6 +157,12 @@ function standing(
     case 'tunnel':
       return down; // the seam for tunnels
   }
+}
+
+/** The tag that frames of an interface on a port have: telephones take the VLAN for voice that their switch tells them. */
+export function wireTagOf({ id, model }: Instance, { on }: Interface, layer2: DataLink): number {
+  if (on.kind === 'sub') return on.untagged ? 0 : on.vlan;
+  return on.kind === 'port' && model.kind === 'phone' ? layer2.voiceVlanAt(id, on.port) : 0;
 }
 
 function addressesOf(instance: Instance, key: string, config: Interface, refused: Reason[]): InterfaceAddress[] {

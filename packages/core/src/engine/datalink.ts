@@ -21,6 +21,8 @@ export type FrameStep = { kind: 'link'; link: string; tag: number } | { kind: 'b
 export interface DataLink {
   /** The point where an interface directly on a port (tag 0) or a sub-interface (its VLAN) hears frames. */
   portPoint(instance: string, port: string, tag: number): number | null;
+  /** The VLAN that the switch at the other end of a port has for voice, as it tells telephones (ANSI/TIA-1057); 0 for none. */
+  voiceVlanAt(instance: string, port: string): number;
   /** The point of a VLAN inside a bridge, and whether any port of it that is up carries the VLAN. */
   vlanPoint(instance: string, vlan: number): { point: number; up: boolean } | null;
   /** The VLANs whose frames a port of a bridge takes, tagged or not; none at other ports. */
@@ -95,7 +97,10 @@ export function dataLink(
   const vlans = vlansInPlay(instances);
   const carried = new Set<number>();
 
-  for (const { instance, port, segment } of segments.bridgePorts)
+  const voices = new Map<string, number>();
+  for (const { instance, port, segment } of segments.bridgePorts) {
+    const { role } = port.config;
+    if (role?.kind === 'switched' && role.mode === 'access' && role.voiceVlan) voices.set(segment, role.voiceVlan);
     for (const [tag, vlan, ways] of passes(port, vlans)) {
       if (!exists(instance, vlan, vlanPolicy)) continue;
       const bridge = point(bridgeName(instance.id, vlan));
@@ -105,6 +110,7 @@ export function dataLink(
       if (ways === 'both') both(wire, bridge, { device: instance.id, port: port.key });
       else out[wire]!.push(bridge);
     }
+  }
   const storms = new Map<number, Reason['at']>();
   for (const [at, place] of looped) storms.set(sets.find(at), place);
   for (const [name, place] of segments.looped)
@@ -123,6 +129,7 @@ export function dataLink(
       const segment = segmentAt(instance, port);
       return segment === null ? null : point(`${segment} ${tag}`);
     },
+    voiceVlanAt: (instance, port) => voices.get(segmentAt(instance, port) ?? '') ?? 0,
     vlanPoint: (instance, vlan) => {
       const bridge = instances.get(instance);
       if (!bridge || bridge.model.bridges !== 'vlan') return null;

@@ -13,7 +13,8 @@ export function linkDomains({ topology, instances, layer1, layer2 }: NetworkMode
     const subs = instance.interfaces.flatMap(([, { on }]) =>
       on.kind === 'sub' && on.port === end.port ? on.vlan : [],
     );
-    return [0, ...subs].flatMap((tag) => layer2.portPoint(id, end.port, tag) ?? []);
+    const voice = instance.model.kind === 'phone' ? layer2.voiceVlanAt(id, end.port) : 0;
+    return [0, ...subs, ...(voice ? [voice] : [])].flatMap((tag) => layer2.portPoint(id, end.port, tag) ?? []);
   };
   const numbers = new Map<number, number>();
   const found = new Map<string, number[]>();

@@ -7,12 +7,14 @@ import {
   type PortFacts,
   type Settings,
   type Topology,
+  canonicalJson,
   entriesById,
   isSwitched,
   modelOf,
   own,
   portsOf,
 } from '../topology';
+import { OUTSIDE, isProvider, outsideOf } from './outside';
 
 /** One port of one device with what the model and the configuration say of it. */
 export interface Port {
@@ -56,7 +58,12 @@ export function instancesOf(topology: Topology, before?: Made): Map<string, Inst
   for (const [deviceId, device] of entriesById(topology.devices)) {
     const model = modelOf(topology, device);
     if (!model) continue;
-    if (same && same.topology.devices[deviceId] === device) {
+    const outside = isProvider(model) && device.settings?.dnsRecords ? outsideOf(topology, device) : null;
+    if (
+      same &&
+      same.topology.devices[deviceId] === device &&
+      (!isProvider(model) || sameOutside(same.instances.get(deviceId), outside))
+    ) {
       const ids = device.members ? entriesById(device.members).map(([member]) => `${deviceId}/${member}`) : [deviceId];
       for (const id of ids) all.set(id, same.instances.get(id)!);
       continue;
@@ -87,7 +94,7 @@ export function instancesOf(topology: Topology, before?: Made): Map<string, Inst
         device,
         model,
         ports,
-        interfaces: entriesById({ ...device.interfaces, ...over?.interfaces }),
+        interfaces: entriesById({ ...device.interfaces, ...over?.interfaces, ...(outside && { [OUTSIDE]: outside }) }),
         settings: device.settings ?? {},
       });
     };
@@ -98,6 +105,10 @@ export function instancesOf(topology: Topology, before?: Made): Map<string, Inst
   }
   return all;
 }
+
+/** Whether a cloud stood for the same addresses; others stand for none. */
+const sameOutside = (old: Instance | undefined, outside: Interface | null): boolean =>
+  canonicalJson(old?.interfaces.find(([key]) => key === OUTSIDE)?.[1] ?? null) === canonicalJson(outside);
 
 /** Whether a device passes packets on between its interfaces. */
 export function forwards(instance: Instance, family: 4 | 6): boolean {

@@ -1,4 +1,5 @@
 import { type Instance } from './instances';
+import { isProvider } from './outside';
 
 /** Where services are expected if no port is set (IANA service names). */
 const USUAL_PORTS: Readonly<Record<string, number>> = {
@@ -11,6 +12,7 @@ const USUAL_PORTS: Readonly<Record<string, number>> = {
   calls: 5060,
 };
 const [SSH, TELNET] = [22, 23];
+const OUTSIDE_PORTS: ReadonlySet<number> = new Set([53, 80, 443]);
 
 /** Whether a device takes connections at a port: a service of it runs there, or it can be signed in to. */
 export function listensAt(
@@ -18,7 +20,10 @@ export function listensAt(
   device: string,
   port: number,
 ): boolean {
-  const { services = {}, management = {} } = instances.get(device)?.settings ?? {};
+  const instance = instances.get(device);
+  const { services = {}, management = {}, dnsRecords } = instance?.settings ?? {};
+  // What lies behind a provider: its names are told, and pages are there.
+  if (instance && isProvider(instance.model) && dnsRecords?.length && OUTSIDE_PORTS.has(port)) return true;
   if ((port === SSH && management.ssh) || (port === TELNET && management.telnet)) return true;
   return Object.entries(services).some(([name, one]) => one.enabled && (one.port ?? USUAL_PORTS[name]) === port);
 }

@@ -16,6 +16,7 @@ import { type Topology, entriesById, own } from '../topology';
 import { type Instance, instanceIdOf } from './instances';
 import { type NetworkModel } from './model';
 import { type Attachment, type Node } from './node';
+import { registrationOf } from './telephony';
 import { type Reason } from './reason';
 import { portUses } from './suggest-link';
 
@@ -28,6 +29,7 @@ export function serviceLintsOf(model: NetworkModel): Reason[] {
     ...publicHosts(model),
     ...slowPorts(model),
     ...phones(model),
+    ...unregistered(model),
     ...forwardingOff(model),
     ...neighboursApart(model),
     ...noWayBack(model),
@@ -98,6 +100,15 @@ function slowPorts({ topology, instances, layer1 }: NetworkModel): Reason[] {
     });
   });
 }
+
+/** Telephones with an extension or a call server that do not come to register there. */
+const unregistered = (model: NetworkModel): Reason[] =>
+  [...model.instances.values()].flatMap(({ id, settings }): Reason[] => {
+    const { extension, callServer } = settings.telephony ?? {};
+    if (extension === undefined && callServer === undefined) return [];
+    const { answer, text } = registrationOf(model, id);
+    return answer === 'yes' ? [] : [{ code: 'NOT_REGISTERED', text, at: { device: id } }];
+  });
 
 /** Phones at a switch that has VLANs, where their port has none for voice. */
 function phones({ topology, instances }: NetworkModel): Reason[] {

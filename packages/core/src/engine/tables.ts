@@ -1,11 +1,14 @@
 import { formatAddress, formatInterfaceAddress, formatPrefix, contains, subnetOf } from '../address';
-import { instanceIdOf } from './instances';
+import { byName } from '../order';
+import { type Instance, instanceIdOf } from './instances';
 import { attachmentMac } from './mac';
 import { type NetworkModel } from './model';
 import { leaseKey } from './leases';
 import { type Attachment, type Node, type Route } from './node';
 import { type OspfState } from './ospf';
 import { portId } from './physical';
+import { callOf, isTelephone, registrationOf } from './telephony';
+import { type Answer } from './trace';
 
 /** What a device knows once everybody has talked to everybody, as rows of plain words and numbers. */
 export interface DeviceTables {
@@ -39,6 +42,9 @@ export interface DeviceTables {
   readonly leases: readonly { address: string; mac: string; device: string; interface: string }[];
   /** Rules of translation in their order. */
   readonly translations: readonly { kind: string; inside: string; outside: string }[];
+  /** How a telephone is registered, and what comes of calling the extensions of the others. */
+  readonly registration: readonly { extension: string | null; server: string | null; answer: Answer; text: string }[];
+  readonly calls: readonly { extension: string; answer: Answer; text: string }[];
   readonly spanningTree: readonly {
     vlans: unknown;
     priority: number;
@@ -126,6 +132,7 @@ export function tablesOf(model: NetworkModel, id: string): DeviceTables {
       inside: inside ? `${inside}${rule.insidePort ? ` port ${rule.insidePort}` : ''}` : (sources?.join(', ') ?? 'any'),
       outside: `${outside ?? (pool ? `${pool.from} to ${pool.to}` : (rule.outsideInterface ?? 'its outside interface'))}${rule.outsidePort ? ` port ${rule.outsidePort}` : ''}`,
     })),
+    ...telephone(model, instance),
     spanningTree: model.layer2.tree.trees.flatMap(({ vlans, bridges, ports }) => {
       const bridge = bridges.get(id);
       if (!bridge) return [];
@@ -151,6 +158,23 @@ export function tablesOf(model: NetworkModel, id: string): DeviceTables {
     ),
     ospf6Neighbours: three.ospfNeighbours,
     ospf6Database: three.ospfDatabase,
+  };
+}
+
+function telephone(model: NetworkModel, instance: Instance): Pick<DeviceTables, 'registration' | 'calls'> {
+  if (!isTelephone(instance)) return { registration: [], calls: [] };
+  const extension = instance.settings.telephony?.extension ?? null;
+  const { answer, server, text } = registrationOf(model, instance.id);
+  const others = [...model.instances.values()].flatMap((one) => one.settings.telephony?.extension ?? []);
+  return {
+    registration: [{ extension, server: server && model.instances.get(server)!.name, answer, text }],
+    calls: [...new Set(others)]
+      .filter((one) => one !== extension)
+      .sort(byName)
+      .map((one) => {
+        const call = callOf(model, instance.id, one);
+        return { extension: one, answer: call.answer, text: call.text };
+      }),
   };
 }
 

@@ -16,6 +16,7 @@ import {
   listensAt,
   portId,
   sourceAddress,
+  wireTagOf,
   trace,
   virtualMac,
 } from '../engine';
@@ -328,7 +329,7 @@ class Wires {
     const { on } = sender.config;
     if (on.kind !== 'port' && on.kind !== 'sub') return;
     const [link] = this.model.layer1.atPort.get(portId(sender.instance, on.port)) ?? [];
-    const tag = on.kind === 'sub' && !on.untagged ? on.vlan : 0;
+    const tag = wireTagOf(this.model.instances.get(sender.instance)!, sender.config, this.model.layer2);
     if (link !== undefined) this.ask(way, at, sender, own, target, [{ kind: 'link', link, tag }]);
   }
 

@@ -28,6 +28,7 @@ import { NatPart } from './nat-part';
 import { RoutingParts } from './routing-parts';
 import { ServiceParts } from './service-parts';
 import { SwitchingParts } from './switching-parts';
+import { TelephonePart } from './telephone-part';
 import { WirelessPart } from './wireless-parts';
 
 export function DeviceInspector({
@@ -228,6 +229,7 @@ export function DeviceInspector({
           </Row>
         </Part>
       )}
+      {model.kind === 'phone' && count === 1 && <TelephonePart id={id} device={device} />}
       {!isHost && model.bridges !== 'hub' && device.members === undefined && <InterfacesPart id={id} device={device} />}
       {model.bridges === 'vlan' && <SwitchingParts id={id} device={device} />}
       {model.ports.some((one) => one.connector === 'radio' && one.many) && <WirelessPart id={id} device={device} />}

@@ -44,6 +44,7 @@ const SERVICES = [
   ['mail', 'Mail', 25],
   ['files', 'Files', 21],
   ['time', 'Time', 123],
+  ['calls', 'Telephone calls', 5060],
 ] as const;
 
 /** DHCP pools, names and services of a router or server. */
