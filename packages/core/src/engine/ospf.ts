@@ -51,7 +51,7 @@ const ALL_ROUTERS: Readonly<Record<Family, Address>> = {
   6: { family: 6, value: (0xff02n << 112n) | 5n },
 };
 const [HELLO, DEAD, MTU, PRIORITY, REFERENCE_MBPS] = [10, 40, 1500, 1, 100];
-/** The metrics of what comes from elsewhere: as type 2, it is that of the router that brings it in (RFC 2328 §16.4). */
+/** The metrics of what comes from elsewhere: that of the router that brings it in, as type 1 with the way to it (RFC 2328 §16.4). */
 const EXTERNAL_METRIC = 20;
 const DEFAULT_METRIC = 1;
 
@@ -65,10 +65,10 @@ interface Reached {
   /** None for the router itself. */
   hops: readonly FirstHop[];
 }
-/** A way to a prefix; `rank` is 1 within the area, 2 between areas, 4 for type 2 externals (RFC 2328 §11). */
+/** A way to a prefix; `rank` is 1 within the area, 2 between areas, 3 and 4 for externals of type 1 and 2 (RFC 2328 §11). */
 interface Way extends Reached {
   prefix: Prefix;
-  rank: 1 | 2 | 4;
+  rank: 1 | 2 | 3 | 4;
   /** Among externals of the same metric the nearer router wins. */
   near: number;
 }
@@ -152,9 +152,10 @@ function sameDatabase(one: Omit<OspfState, 'routes'>, other: Omit<OspfState, 'ro
       ({ a, b }, at) => sameFace(a, other.adjacencies[at]!.a) && sameFace(b, other.adjacencies[at]!.b),
     ) &&
     one.externals.length === other.externals.length &&
-    one.externals.every(({ by, prefix, metric }, at) => {
+    one.externals.every(({ by, prefix, metric, type }, at) => {
       const there = other.externals[at]!;
-      return by.instance.id === there.by.instance.id && metric === there.metric && samePrefix(prefix, there.prefix);
+      const isSame = metric === there.metric && type === there.type && samePrefix(prefix, there.prefix);
+      return isSame && by.instance.id === there.by.instance.id;
     })
   );
 }
@@ -287,6 +288,7 @@ export interface External {
   readonly by: Node;
   readonly prefix: Prefix;
   readonly metric: number;
+  readonly type: 1 | 2;
 }
 
 /** What all routers know, and the shortest ways through it. */
@@ -448,10 +450,13 @@ class Database {
     for (const area of this.areas(root)) for (const way of this.within(root, area)) ways.offer(way);
     for (const way of this.between(root)) ways.offer(way);
     const takesExternals = this.areas(root).some((area) => areaType(root, area, this.family) === 'normal');
-    for (const { by, prefix, metric } of this.externals) {
+    for (const { by, prefix, metric, type } of this.externals) {
       if (by === root || !(takesExternals || sharesArea(this.areas(root), this.areas(by)))) continue;
       const reached = this.toRouter(root, by);
-      if (reached) ways.offer({ prefix, cost: metric, near: reached.cost, hops: reached.hops, rank: 4 });
+      if (!reached) continue;
+      const { cost, hops } = reached;
+      if (type === 1) ways.offer({ prefix, cost: metric + cost, near: 0, hops, rank: 3 });
+      else ways.offer({ prefix, cost: metric, near: cost, hops, rank: 4 });
     }
     return ways
       .all()
@@ -492,15 +497,15 @@ const joined = (one: readonly FirstHop[], other: readonly FirstHop[]): readonly 
 
 /** What a router brings in from elsewhere (type 5, RFC 2328 §12.4.4). A default is told only when that is asked for. */
 function externalsOf(node: Node, family: Family): External[] {
-  const { redistribute = [], defaultOriginate } = settingsOf(node, family)!;
+  const { redistribute = [], defaultOriginate, externalType: type = 2 } = settingsOf(node, family)!;
   const everywhere = defaultOf(family);
   const all = node.table.all().filter(({ prefix, source }) => prefix.family === family && source !== 'ospf');
   const found = new Map<string, External>();
   for (const { prefix, source } of all)
     if (prefix.length > 0 && redistribute.some((word) => takesOver(word, source)))
-      found.set(formatPrefix(prefix), { by: node, prefix, metric: EXTERNAL_METRIC });
+      found.set(formatPrefix(prefix), { by: node, prefix, metric: EXTERNAL_METRIC, type });
   if (defaultOriginate === 'always' || (defaultOriginate && all.some(({ prefix }) => samePrefix(prefix, everywhere))))
-    found.set(formatPrefix(everywhere), { by: node, prefix: everywhere, metric: DEFAULT_METRIC });
+    found.set(formatPrefix(everywhere), { by: node, prefix: everywhere, metric: DEFAULT_METRIC, type });
   return [...found.values()];
 }
 

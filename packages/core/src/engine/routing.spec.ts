@@ -124,17 +124,17 @@ describe('who become neighbours (RFC 2328 §10.5)', () => {
   });
 });
 
+/** Area 1 (R1) – R2 – backbone – R3 – area 2 (R4). */
+function areas(more: object = {}): Topology {
+  const sheet = new Sheet();
+  const in2 = (value: number, area: number): Extra => ({ ospf: { cost: value, area } });
+  router(sheet, 'R1', ospf(1, more), { g0: ['10.1.0.1/30', in2(3, 1)], lo0: ['10.1.9.1/24', in2(1, 1)] });
+  router(sheet, 'R2', ospf(0, more), { g0: ['10.1.0.2/30', in2(3, 1)], g1: ['10.0.0.1/30', in2(4, 0)] });
+  router(sheet, 'R3', ospf(0), { g0: ['10.0.0.2/30', in2(4, 0)], g1: ['10.2.0.1/30', in2(5, 2)] });
+  router(sheet, 'R4', ospf(2), { g0: ['10.2.0.2/30', in2(5, 2)], lo0: ['10.2.9.1/24', in2(1, 2)] });
+  return sheet.cable('R1 g0', 'R2 g0').cable('R2 g1', 'R3 g0').cable('R3 g1', 'R4 g0').topology;
+}
 describe('OSPF between areas (RFC 2328 §12.4.3, §16.2)', () => {
-  /** Area 1 (R1) – R2 – backbone – R3 – area 2 (R4). */
-  function areas(more: object = {}): Topology {
-    const sheet = new Sheet();
-    const in2 = (value: number, area: number): Extra => ({ ospf: { cost: value, area } });
-    router(sheet, 'R1', ospf(1, more), { g0: ['10.1.0.1/30', in2(3, 1)], lo0: ['10.1.9.1/24', in2(1, 1)] });
-    router(sheet, 'R2', ospf(0, more), { g0: ['10.1.0.2/30', in2(3, 1)], g1: ['10.0.0.1/30', in2(4, 0)] });
-    router(sheet, 'R3', ospf(0), { g0: ['10.0.0.2/30', in2(4, 0)], g1: ['10.2.0.1/30', in2(5, 2)] });
-    router(sheet, 'R4', ospf(2), { g0: ['10.2.0.2/30', in2(5, 2)], lo0: ['10.2.9.1/24', in2(1, 2)] });
-    return sheet.cable('R1 g0', 'R2 g0').cable('R2 g1', 'R3 g0').cable('R3 g1', 'R4 g0').topology;
-  }
   test('prefixes of other areas come through the backbone with the costs of the way', () => {
     const model = analyse(areas());
     expect(routes(model, 'R1')).toEqual([
@@ -167,6 +167,33 @@ describe('routes from elsewhere', () => {
     expect(routes(analyse(topology), 'R1')).toContain('0.0.0.0/0 ospf 1: 10.0.12.2');
     topology.devices.R3!.settings = ospf(0, { defaultOriginate: 'if-present' });
     expect(routes(analyse(topology), 'R1').filter((one) => one.startsWith('0'))).toEqual([]);
+  });
+  test('as type 1 the way to who brings it in counts, and it goes before type 2 whatever the metrics (RFC 2328 11)', () => {
+    const topology = triangle(20);
+    topology.devices.R3!.settings = { ...ospf(0, { redistribute: ['static'], externalType: 1 }), ...static3 };
+    const [first] = routes(analyse(topology), 'R1').filter((one) => one.startsWith('172'));
+    // 20 as it is brought in, and 5 + 5 by R2, as the direct link to R3 costs 20.
+    expect(first).toBe('172.16.0.0/16 ospf 30: 10.0.12.2');
+    topology.devices.R2!.settings = { ...ospf(0, { redistribute: ['static'] }), routes: [{ prefix: '172.16.0.0/16' }] };
+    expect(routes(analyse(topology), 'R1').filter((one) => one.startsWith('172'))).toEqual([first]);
+  });
+  test('what a router in a not-so-stubby area brings in is known everywhere, and nothing from elsewhere comes into it (RFC 3101)', () => {
+    const area1 = { areas: { 1: { type: 'nssa' as const } } };
+    const topology = areas(area1);
+    const inside = structuredClone(topology);
+    inside.devices.R1!.settings = {
+      ospf: { ...inside.devices.R1!.settings!.ospf!, redistribute: ['static'] },
+      routes: [{ prefix: '172.16.0.0/16' }],
+    };
+    const last = Object.keys(inside.devices).sort().at(-1)!;
+    expect(routes(analyse(inside), last).filter((one) => one.startsWith('172'))).toHaveLength(1);
+    const outside = structuredClone(topology);
+    outside.devices[last]!.settings = {
+      ospf: { ...outside.devices[last]!.settings!.ospf!, redistribute: ['static'] },
+      routes: [{ prefix: '172.16.0.0/16' }],
+    };
+    expect(routes(analyse(outside), 'R2').filter((one) => one.startsWith('172'))).toHaveLength(1);
+    expect(routes(analyse(outside), 'R1').filter((one) => one.startsWith('172'))).toEqual([]);
   });
   test('a static route is believed more than OSPF, one with a larger distance less', () => {
     const topology = triangle(20);

@@ -32,6 +32,7 @@ export const Ospf = Closed({
   networks: Maybe(ListOf(OspfNetwork)),
   areas: Maybe(MapOf(Closed({ type: OneOf('normal', 'stub', 'totally-stub', 'nssa') }))),
   redistribute: Maybe(ListOf(OneOf('connected', 'static', 'rip'), 3)),
+  externalType: Maybe(Type.Union([Type.Literal(1), Type.Literal(2)])),
   defaultOriginate: Maybe(OneOf('if-present', 'always')),
   referenceMbps: Maybe(Count),
 });

@@ -13,6 +13,19 @@ type OspfNetwork = NonNullable<Ospf['networks']>[number];
 const areaProblem = (text: string): string | null =>
   /^\d{1,10}$/.test(text) && Number(text) <= 0xffffffff ? null : 'An area is a number, 0 for the backbone.';
 
+const wordsOf = (text: string): string[] => [
+  ...new Set(
+    text
+      .toLowerCase()
+      .split(/[\s,;]+/)
+      .filter(Boolean),
+  ),
+];
+const sourcesProblem = (text: string): string | null =>
+  wordsOf(text).every((one) => ['connected', 'static', 'rip'].includes(one))
+    ? null
+    : 'OSPF takes over what is connected, static or learnt by rip: write these words with commas.';
+
 /** Static routes and the two routing protocols of a router. */
 export function RoutingParts({ id, device }: { id: string; device: Device }) {
   const { settings, set } = useSettings(id, device);
@@ -61,6 +74,28 @@ export function RoutingParts({ id, device }: { id: string; device: Device }) {
             },
           ]}
         />
+        <Row label="Takes over">
+          <TextInput
+            label="What OSPF takes over"
+            placeholder="nothing"
+            value={(ospf?.redistribute ?? []).join(', ')}
+            check={sourcesProblem}
+            onCommit={(text) => setOspf({ redistribute: text ? (wordsOf(text) as Ospf['redistribute']) : undefined })}
+          />
+        </Row>
+        {ospf?.redistribute && (
+          <Row label="Tells it as">
+            <Choice
+              label="Type of what OSPF takes over"
+              value={String(ospf.externalType ?? 2) as '1' | '2'}
+              options={[
+                { value: '2', text: 'type 2: the way to here costs nothing' },
+                { value: '1', text: 'type 1: with the way to here' },
+              ]}
+              onChange={(value) => setOspf({ externalType: value === '1' ? 1 : undefined })}
+            />
+          </Row>
+        )}
         <Row label="Default">
           <Choice
             label="Default route told by OSPF"
