@@ -112,7 +112,110 @@ function originals(core) {
       return [];
     }
   });
-  return [...measured, ...labs, ...core.STARTERS.map((one) => one.make())];
+  return [...measured, ...labs, ...core.STARTERS.map((one) => one.make()), furnished(core)];
+}
+
+/** A drawing with what the others lack: virtual routers, zones, names, telephones, a provider, both DHCPs, OSPFv3. */
+function furnished(core) {
+  const topology = core.emptyTopology();
+  const device = (id, model, faces, settings = {}, ports = {}) => {
+    const interfaces = Object.fromEntries(
+      Object.entries(faces).map(([port, more]) => [port, { on: { kind: 'port', port }, ...more }]),
+    );
+    topology.devices[id] = { name: id, model, at: { x: 0, y: 0 }, interfaces, settings, ports };
+  };
+  const link = (a, portA, b, portB, medium = 'straight') => {
+    topology.links[`${a}-${b}-${portA}`] = { a: { device: a, port: portA }, b: { device: b, port: portB }, medium };
+  };
+  const four = (...addresses) => ({ v4: { addresses } });
+  const router = (nth, priority) => [
+    {
+      g0: {
+        ...four(`10.84.1.${nth}/24`),
+        v6: { enabled: true, addresses: [`2001:db8:1::${nth}/64`], ra: { managed: true } },
+        vrrp: [{ group: 1, addresses: ['10.84.1.254'], priority }],
+        relays: ['10.84.2.9'],
+        ospf6: { area: 0 },
+      },
+      g1: { ...four(`10.84.2.${nth}/24`), ospf6: { area: 0, cost: 7 } },
+    },
+    {
+      ospf: { networks: [{ prefix: '10.84.0.0/16', area: 0 }], redistribute: ['static'], externalType: 1 },
+      ospf6: { routerId: `1.1.1.${nth}` },
+      dhcp6Pools: [{ network: '2001:db8:1::/64', dns: ['2001:db8:1::9'] }],
+    },
+  ];
+  device('R1', 'border-router', ...router(1, 120));
+  device('R2', 'border-router', ...router(2, 90));
+  const voice = { role: { kind: 'switched', mode: 'access', accessVlan: 1, voiceVlan: 40 } };
+  device('S1', 'access-switch-12', {}, {}, { p3: voice, p4: voice });
+  device('S2', 'access-switch-12', {});
+  device(
+    'FW',
+    'firewall',
+    { g0: four('10.84.2.5/24'), g1: four('198.51.100.2/30') },
+    {
+      routes: [{ prefix: '0.0.0.0/0', via: '198.51.100.1' }],
+      firewall: {
+        zones: { in: { name: 'inside', interfaces: ['g0'] }, out: { name: 'outside', interfaces: ['g1'] } },
+        policies: [{ from: 'in', to: 'out', action: 'permit' }],
+      },
+      nat: [{ kind: 'overload', outsideInterface: 'g1' }],
+    },
+  );
+  device(
+    'NET',
+    'provider-cloud',
+    { g0: four('198.51.100.1/30') },
+    {
+      dnsRecords: [{ name: 'weather.example', type: 'A', value: '203.0.113.80' }],
+      dhcpPools: [{ network: '198.51.100.0/30' }],
+    },
+  );
+  device(
+    'SRV',
+    'server',
+    { e0: four('10.84.2.9/24') },
+    {
+      gateway4: '10.84.2.1',
+      services: { dns: { enabled: true }, calls: { enabled: true }, web: { enabled: true } },
+      dnsRecords: [
+        { name: 'shop.example', type: 'CNAME', value: 'srv.example' },
+        { name: 'srv.example', type: 'A', value: '10.84.2.9' },
+      ],
+      dhcpPools: [
+        {
+          network: '10.84.1.0/24',
+          router: '10.84.1.254',
+          dns: ['10.84.2.9'],
+          exclusions: [{ from: '10.84.1.1', to: '10.84.1.9' }],
+        },
+      ],
+      management: { ssh: true, users: [{ name: 'maren', password: 'x' }] },
+    },
+  );
+  for (const nth of [1, 2])
+    device(
+      `P${nth}`,
+      'phone',
+      { e0: four(`10.84.40.${nth}/24`) },
+      { telephony: { extension: `20${nth}`, callServer: '10.84.2.9' } },
+    );
+  device('A', 'desktop', { e0: { v4: { dhcp: true }, v6: { dhcp: 'stateful' } } });
+  device('B', 'desktop', { e0: { v4: { dhcp: true }, v6: { slaac: true, dhcp: 'stateless' } } });
+  for (const nth of [1, 2]) {
+    link(`R${nth}`, 'g0', 'S1', `p${nth}`);
+    link(`R${nth}`, 'g1', 'S2', `p${nth}`);
+    link(`P${nth}`, 'e0', 'S1', `p${nth + 2}`);
+  }
+  link('A', 'e0', 'P1', 'd0', 'crossover');
+  link('B', 'e0', 'S1', 'p5');
+  link('SRV', 'e0', 'S2', 'p3');
+  link('FW', 'g0', 'S2', 'p4');
+  link('FW', 'g1', 'NET', 'g0', 'crossover');
+  const read = core.readTopology(topology);
+  if (!read.ok) throw new Error(`The furnished drawing does not hold together: ${read.error[0].text}`);
+  return read.value;
 }
 
 /** A small repeatable source of numbers (mulberry32). */
@@ -160,8 +263,13 @@ function ask(core, topology, number) {
     const target = targets[number(targets.length)];
     const probe = [{ protocol: 'icmp' }, { protocol: 'tcp', port: 80 }, { protocol: 'udp', port: 53 }][number(3)];
     const found = core.trace(model, sources[number(sources.length)], target.device, target.address, probe);
-    core.writePcap(core.framesOf(model, found, probe), 0);
+    core.writePcap(core.captureOf(model, found, probe), 0);
+    core.resolveName(model, sources[number(sources.length)], ['shop.example', 'weather.example', ''][number(3)]);
+    core.signIn(model, sources[number(sources.length)], target.device, target.address, ['ssh', 'telnet'][number(2)]);
   }
+  core.countsOf(model);
+  const parts = core.failingParts(topology);
+  if (parts.length) core.failureOf(model, parts[number(parts.length)]);
 }
 
 /** Changes one place of a document: away, doubled, hostile, or taken from another document. */

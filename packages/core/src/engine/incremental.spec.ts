@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { formatAddress, formatPrefix } from '../address';
 import { type CaseFile, readCase } from '../formats';
 import { MISHAPS } from '../tests/mishaps';
+import { built, wishes } from '../tests/random-networks';
 import { filesIn, readJson } from '../tests/topologies';
 import { type Topology } from '../topology';
 import { type NetworkModel, analyse, linkDomains, problemsOf, tablesOf } from '.';
@@ -9,6 +10,11 @@ import { type NetworkModel, analyse, linkDomains, problemsOf, tablesOf } from '.
 const networks = filesIn('fixtures', 'kernel-cases')
   .filter((_name, at) => at % 3 === 1)
   .map((name) => readCase((readJson('fixtures', 'kernel-cases', name) as CaseFile).topology));
+
+const starts = fc.oneof(
+  fc.constantFrom(...networks),
+  wishes.map((wish) => built(wish).topology),
+);
 
 /** A value in which everything that equals a part of an older one is that part, as edits leave it. */
 function sharing<T>(old: T, value: T): T {
@@ -49,7 +55,7 @@ test('after any 200 edits the engine says what it would say of the drawing if it
     size: 'max',
   });
   fc.assert(
-    fc.property(fc.constantFrom(...networks), edits, (network, sequence) => {
+    fc.property(starts, edits, (network, sequence) => {
       let topology: Topology = network;
       let model = analyse(topology);
       let earlier = model;

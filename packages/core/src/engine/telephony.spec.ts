@@ -11,8 +11,8 @@ const phone = (extension: string, more: Partial<Settings> = {}): Partial<Device>
 function office({
   first = phone('201'),
   second = phone('202'),
-  voice = { voiceVlan: VOICE } as object,
-  server = { services: { calls: { enabled: true } } } as Settings,
+  voice = { voiceVlan: VOICE },
+  server = { services: { calls: { enabled: true } } },
 } = {}): Topology {
   const port = { role: { kind: 'switched' as const, mode: 'access' as const, accessVlan: 10, ...voice } };
   const inVoice = { role: { kind: 'switched' as const, mode: 'access' as const, accessVlan: VOICE } };
