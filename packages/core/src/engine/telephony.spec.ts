@@ -8,12 +8,18 @@ const phone = (extension: string, more: Partial<Settings> = {}): Partial<Device>
   settings: { telephony: { extension, callServer: '10.84.40.5' }, ...more },
 });
 /** Two telephones at an access switch with a VLAN for voice, a desktop behind one of them, and a call server. */
+interface Office {
+  first?: Partial<Device>;
+  second?: Partial<Device>;
+  voice?: { voiceVlan?: number };
+  server?: Settings;
+}
 function office({
   first = phone('201'),
   second = phone('202'),
   voice = { voiceVlan: VOICE },
   server = { services: { calls: { enabled: true } } },
-} = {}): Topology {
+}: Office = {}): Topology {
   const port = { role: { kind: 'switched' as const, mode: 'access' as const, accessVlan: 10, ...voice } };
   const inVoice = { role: { kind: 'switched' as const, mode: 'access' as const, accessVlan: VOICE } };
   return new Sheet()
@@ -50,7 +56,7 @@ describe('telephones', () => {
     expect(model.reach.answer('PC', at('DESK')).answer).toBe('yes');
     expect(model.reach.answer('PC', at('P2')).answer).toBe('no');
   });
-  test.each<[string, Parameters<typeof office>[0], RegExp]>([
+  test.each<[string, Office, RegExp]>([
     ['no power', { first: { ...phone('201'), powered: false } }, /^P1 is switched off/],
     ['no extension', { first: { settings: {} } }, /^P1 has no extension/],
     ['no call server', { first: { settings: { telephony: { extension: '201' } } } }, /^P1 has no call server/],

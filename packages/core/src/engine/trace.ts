@@ -39,6 +39,7 @@ export type Outcome = 'open' | 'refused' | 'timeout' | 'unreachable';
 
 export interface Trace {
   readonly answer: Answer;
+  /** The address that the device sent from; null where the packet never left. */
   readonly source: Address | null;
   /** The address that was asked for, as text. */
   readonly asked: string;
@@ -98,7 +99,8 @@ function explore(layers: Layers, from: string, to: string, address: Address, pro
       direction: Trace['direction'],
     ): Trace => ({
       answer,
-      source,
+      // As it was sent, whatever was translated since.
+      source: way.hops[0]?.packet?.source ?? source,
       asked: formatAddress(address),
       request: way,
       reply,
