@@ -14,7 +14,9 @@ import {
 } from '@mui/material';
 import { IconMinus, IconPlus } from '@tabler/icons-react';
 import {
+  type CellReason,
   type Grid,
+  type GridWish,
   type Grouping,
   type Switchable,
   type Topology,
@@ -32,6 +34,7 @@ import { type Ask } from '../workers/questions';
 import { type TraceWish } from '../workers/told-trace';
 import { CountsView } from './counts-view';
 import { FailuresView } from './failures-view';
+import { useNamedGroups } from './named-groups';
 import { type Cell, GridMatrix } from './grid-matrix';
 import { type ProbeWish, ProbeFields } from './probe-fields';
 
@@ -119,6 +122,7 @@ function GridView({
   onOff: (off: readonly Switchable[]) => void;
   onTrace: (wish: TraceWish) => void;
 }) {
+  const groups = useNamedGroups();
   const [by, setBy] = useState<Grouping>('device');
   const [wish, setWish] = useState<ProbeWish>({});
   const [grid, setGrid] = useState<Grid | null>(null);
@@ -129,11 +133,11 @@ function GridView({
   const [zoom, setZoom] = useState<number | null>(null);
   useEffect(() => {
     let isWanted = true;
-    const asked = { by, ...wish };
+    const asked = { by, groups, ...wish };
     void ask('grid', { ...asked, off }).then((told) => isWanted && setGrid(told));
     if (off.length) void ask('grid', asked).then((told) => isWanted && setUsual(told));
     return () => void (isWanted = false);
-  }, [ask, by, wish, off]);
+  }, [ask, by, groups, wish, off]);
   const base = kept ?? (off.length ? usual : null);
   const changed = useMemo(() => (grid && base ? changesIn(base, grid) : null), [base, grid]);
   const switchables = useMemo(() => everythingIn(topology), [topology]);
@@ -145,7 +149,12 @@ function GridView({
     <>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, alignItems: 'center', mb: 1 }}>
         <Box sx={{ width: 110 }}>
-          <Choice label="Grouped" value={by} options={GROUPINGS} onChange={setBy} />
+          <Choice
+            label="Grouped"
+            value={by}
+            options={groups ? [...GROUPINGS, { value: 'group', text: 'by group' }] : GROUPINGS}
+            onChange={setBy}
+          />
         </Box>
         <ProbeFields wish={wish} onWish={setWish} />
         <Box sx={{ flex: 1 }} />
@@ -174,6 +183,17 @@ function GridView({
           onClick={() => give(fileName(`${title} reach`, 'csv'), 'text/csv', writeGrid(grid))}
         >
           Save as CSV
+        </Button>
+        <Button
+          size="small"
+          variant="outlined"
+          onClick={() =>
+            void ask('pairs', { by, groups, ...wish, off }).then((text) =>
+              give(fileName(`${title} pairs`, 'csv'), 'text/csv', text),
+            )
+          }
+        >
+          Save with reasons
         </Button>
       </Box>
       <Autocomplete
@@ -217,6 +237,11 @@ function GridView({
               </Button>
             )}
           </Box>
+          <CellReasons
+            ask={ask}
+            wish={{ by, groups, ...wish, off, row: from!.id, column: to!.id }}
+            isAsked={/no|of|uncertain/.test(cellWords(grid, here.row, here.column))}
+          />
           <Typography variant="body2" color="text.secondary">
             Rows send, columns are asked. Filled: reached and answered. Crossed: not. Half: in part. Ring: uncertain.
             {changed && ' Folded corner: other than before.'}
@@ -226,6 +251,50 @@ function GridView({
     </>
   );
 }
+
+/** Why the pairs of a cell are not reached: the sentence that keeps most of them apart first. */
+function CellReasons({
+  ask,
+  wish,
+  isAsked,
+}: {
+  ask: Ask;
+  wish: GridWish & { row: string; column: string };
+  isAsked: boolean;
+}) {
+  const key = JSON.stringify(wish);
+  const [told, setTold] = useState<{ key: string; reasons: readonly CellReason[] } | null>(null);
+  useEffect(() => {
+    if (!isAsked) return;
+    let isWanted = true;
+    // While somebody walks the grid by keys, only the cell where they stop is asked about.
+    const timer = window.setTimeout(() => {
+      const asked = JSON.parse(key) as typeof wish;
+      void ask('cell', asked).then((reasons) => isWanted && setTold({ key, reasons }));
+    }, PAUSE_MS);
+    return () => {
+      isWanted = false;
+      window.clearTimeout(timer);
+    };
+  }, [ask, key, isAsked]);
+  const reasons = isAsked && told?.key === key ? told.reasons : [];
+  return (
+    <Box sx={{ minHeight: 44 }} aria-live="polite">
+      {reasons.slice(0, MOST_REASONS).map(({ text, count }) => (
+        <Typography key={text} variant="body2" noWrap title={text}>
+          {count > 1 ? `${count} × ` : ''}
+          {text}
+        </Typography>
+      ))}
+      {reasons.length > MOST_REASONS && (
+        <Typography variant="body2" color="text.secondary">
+          and {reasons.length - MOST_REASONS} other reasons
+        </Typography>
+      )}
+    </Box>
+  );
+}
+const [PAUSE_MS, MOST_REASONS] = [120, 2];
 
 const KIND_WORDS: Readonly<Record<Switchable['kind'], string>> = {
   device: 'Devices',

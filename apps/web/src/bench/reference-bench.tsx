@@ -1,6 +1,7 @@
 import { useShownLab } from '../lab/lab-shell';
 import { Opened } from '../ui/opened';
 import { Bench } from './bench';
+import { SpecGroups } from './named-groups';
 import { PlanOffers } from './offers';
 import { equipmentOf } from '../workers/use-facts';
 import { BenchProvider, useOpenBench } from './use-bench';
@@ -14,15 +15,17 @@ export function ReferenceBench() {
       {({ store, lost }) => (
         <BenchProvider store={store} id={lab.referenceId}>
           <PlanOffers planId={lab.planId} brief={lab.brief}>
-            <Bench
-              title={lab.title}
-              under={`${lab.courseTitle} · reference`}
-              telling="coach"
-              automatic
-              owned
-              equipment={equipmentOf(lab.policy)}
-              lost={lost}
-            />
+            <SpecGroups groups={lab.spec.groups}>
+              <Bench
+                title={lab.title}
+                under={`${lab.courseTitle} · reference`}
+                telling="coach"
+                automatic
+                owned
+                equipment={equipmentOf(lab.policy)}
+                lost={lost}
+              />
+            </SpecGroups>
           </PlanOffers>
         </BenchProvider>
       )}

@@ -1,4 +1,5 @@
 import {
+  type CellReason,
   type Counts,
   type DeviceTables,
   type EngineOptions,
@@ -7,10 +8,12 @@ import {
   type GridWish,
   type NetworkModel,
   type Switchable,
+  cellReasons,
   countsOf,
   failureOf,
   gridOf,
   tablesOf,
+  writePairs,
 } from '@sobrin/core';
 import { type Facts, factsOf } from './facts';
 import { type ToldReach, toldReach } from './told-reach';
@@ -25,6 +28,10 @@ export interface Questions {
   /** What a device of the drawing knows; the first one of a tile. */
   tables: { asked: string; told: DeviceTables | null };
   grid: { asked: GridWish; told: Grid };
+  /** Why pairs of one cell of a grid are not reached. */
+  cell: { asked: GridWish & { row: string; column: string }; told: CellReason[] };
+  /** All pairs of a grid with their reasons, as CSV. */
+  pairs: { asked: GridWish; told: string };
   counts: { asked: null; told: Counts };
   /** What is cut off while one thing is off. */
   failure: { asked: Switchable; told: Failure };
@@ -43,6 +50,8 @@ export const ANSWERS: {
     return first ? tablesOf(model, first.id) : null;
   },
   grid: gridOf,
+  cell: cellReasons,
+  pairs: writePairs,
   failure: failureOf,
   counts: countsOf,
 };

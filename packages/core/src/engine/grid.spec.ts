@@ -1,7 +1,17 @@
-import { writeGrid, cellWords } from '../formats';
+import { cellWords, writeGrid, writePairs } from '../formats';
 import { Sheet, demoLab, twoLans } from '../tests/topologies';
 import { type Topology } from '../topology';
-import { type Grid, type GridWish, analyse, failingParts, failureOf, gridOf, partName, switchedOff } from '.';
+import {
+  type Grid,
+  type GridWish,
+  analyse,
+  cellReasons,
+  failingParts,
+  failureOf,
+  gridOf,
+  partName,
+  switchedOff,
+} from '.';
 
 const gridFor = (drawing: Topology, wish: Partial<GridWish> = {}): Grid =>
   gridOf(analyse(drawing), { by: 'device', ...wish });
@@ -45,6 +55,38 @@ test('by site, by kind, and one family only', () => {
   expect(sites.rows.map((one) => one.name)).toEqual(['Middle Station', 'Summit Station', 'Valley Station']);
   expect(gridFor(lab, { by: 'kind' }).rows.map((one) => one.name)).toContain('camera');
   expect(gridFor(lab, { family: 6 }).yes.some((count) => count > 0)).toBe(false);
+});
+
+test('by groups that somebody named: a device may be in several, and one that is in none is not asked', () => {
+  const groups = {
+    ends: { name: 'ends', devices: ['A', 'B'] },
+    all: { name: 'all', devices: ['A', 'B', 'R'] },
+    none: { name: 'none', devices: ['X'] },
+  };
+  const grid = gridFor(twoLans(), { by: 'group', groups });
+  expect(grid.rows.map((one) => one.name)).toEqual(['all', 'ends']);
+  expect(told(grid, 'ends', 'ends')).toBe('yes');
+  // A and B ask one another; each of them and R ask for the others’ addresses.
+  expect([...grid.yes]).toEqual([8, 4, 6, 2]);
+});
+
+describe('why', () => {
+  const cut = twoLans();
+  cut.devices.A!.settings = {};
+  test('a cell tells what keeps its pairs apart, most first', () => {
+    const wish = { by: 'kind' as const, row: 'desktop', column: 'desktop' };
+    // A cannot send to B, and cannot answer it either.
+    expect(cellReasons(analyse(cut), wish)).toEqual([
+      { text: '10.84.2.11 is not in a subnet of A, and it has no gateway.', count: 2 },
+    ]);
+    expect(cellReasons(analyse(twoLans()), wish)).toEqual([]);
+  });
+  test('all pairs go out as lines with their reasons', () => {
+    const lines = writePairs(analyse(cut), { by: 'device' }).trim().split('\r\n');
+    expect(lines[0]).toBe('from,to,address,answer,code,reason');
+    expect(lines).toContainEqual(expect.stringMatching(/^A,B,10\.84\.2\.11,no,NO_GATEWAY,.*no gateway/));
+    expect(lines).toContainEqual(expect.stringMatching(/^B,R,10\.84\.2\.1,yes,,$/));
+  });
 });
 
 test('a connection counts as reached only where something listens', () => {

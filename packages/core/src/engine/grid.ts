@@ -2,12 +2,18 @@ import { type Family, formatPrefix, subnetOf } from '../address';
 import { byName } from '../order';
 import { type NetworkModel, analyse } from './model';
 import { listensAt } from './listening';
-import { type Probe, ECHO } from './trace';
+import { type Target } from './reach';
+import { type Reason } from './reason';
+import { type Answer, type Probe, ECHO, trace } from './trace';
 import { type Switchable, switchedOff } from './what-if';
 
-export type Grouping = 'device' | 'site' | 'subnet' | 'kind';
+export type Grouping = 'device' | 'site' | 'subnet' | 'kind' | 'group';
+/** Groups of devices that somebody has named, by id; a device may be in several. */
+export type NamedGroups = Readonly<Record<string, { readonly name: string; readonly devices: readonly string[] }>>;
 export interface GridWish {
   readonly by: Grouping;
+  /** What `by: 'group'` goes by. */
+  readonly groups?: NamedGroups | undefined;
   /** An echo where nothing is said. */
   readonly probe?: Probe | undefined;
   readonly family?: Family | undefined;
@@ -27,41 +33,110 @@ export interface Grid {
   readonly unsure: Uint32Array<ArrayBuffer>;
 }
 
-export function gridOf(model: NetworkModel, { by, probe = ECHO, family, off = [] }: GridWish): Grid {
-  const asked = off.length ? analyse(switchedOff(model.topology, off), model.options, model) : model;
-  const { reach, layer3, instances } = asked;
-  const groups = groupsOf(asked, by);
-  const rows = [...groups.names].map(([id, name]) => ({ id, name })).sort((a, b) => byName(a.name, b.name));
-  const place = new Map(rows.map((one, at) => [one.id, at]));
+export function gridOf(model: NetworkModel, wish: GridWish): Grid {
+  const pairs = new Pairs(model, wish);
+  const { rows } = pairs;
   const [yes, no, unsure] = [0, 1, 2].map(() => new Uint32Array(rows.length ** 2)) as [
     Grid['yes'],
     Grid['no'],
     Grid['unsure'],
   ];
-  const targets = reach
-    .targets()
-    .map((target, at) => ({ target, at }))
-    .filter(({ target }) => !family || target.address.family === family)
-    .map(({ target, at }) => ({
-      target,
-      at,
-      columns: groups.of(target.device, target.address.value).map((one) => place.get(one)!),
-      listens: probe.protocol !== 'tcp' || listensAt(asked, target.device, probe.port),
-    }));
-  const sources = new Set(targets.map((one) => one.target.device));
-  for (const from of sources) {
-    const own = layer3.nodes.get(from)!.attachments.flatMap((one) => one.addresses.map((on) => on.address.value));
-    const lines = groups.of(from, null).map((one) => place.get(one)!);
-    const answerAt = reach.answersTo(from, probe);
-    for (const { target, at, columns, listens } of targets) {
-      if (target.device === from || own.includes(target.address.value)) continue;
-      if (by === 'device' && instances.get(from)!.deviceId === instances.get(target.device)!.deviceId) continue;
-      const { answer } = answerAt(at);
-      const count = answer === 'uncertain' ? unsure : answer === 'yes' && listens ? yes : no;
-      for (const row of lines) for (const column of columns) count[row * rows.length + column]!++;
+  pairs.each(({ lines, columns, answer }) => {
+    const count = answer === 'uncertain' ? unsure : answer === 'yes' ? yes : no;
+    for (const row of lines) for (const column of columns) count[row * rows.length + column]!++;
+  });
+  return { by: wish.by, rows, yes, no, unsure };
+}
+
+/** Why pairs do not reach one another, with how many it keeps apart, those that keep most apart first. */
+export interface CellReason {
+  readonly text: string;
+  readonly count: number;
+}
+/** So many pairs of a cell are followed to tell why. */
+const MOST_FOLLOWED = 200;
+
+/** Why some pairs of a cell are not reached; `row` and `column` are the ids of its row and column. */
+export function cellReasons(model: NetworkModel, wish: GridWish & { row: string; column: string }): CellReason[] {
+  const pairs = new Pairs(model, wish);
+  const [row, column] = [wish.row, wish.column].map((id) => pairs.rows.findIndex((one) => one.id === id));
+  const counts = new Map<string, number>();
+  let followed = 0;
+  pairs.each(({ from, target, lines, columns, answer }) => {
+    if (answer === 'yes' || !lines.includes(row!) || !columns.includes(column!) || followed >= MOST_FOLLOWED) return;
+    followed++;
+    const { text } = pairs.reasonOf(from, target);
+    counts.set(text, (counts.get(text) ?? 0) + 1);
+  });
+  return [...counts].map(([text, count]) => ({ text, count })).sort((a, b) => b.count - a.count);
+}
+
+/** One pair of a device and an address of another one, with what comes of it. */
+export interface Pair {
+  readonly from: string;
+  readonly target: Target;
+  readonly answer: Answer;
+}
+/** All pairs of a grid with the reason of each, one by one. */
+export function* pairsWithReasons(model: NetworkModel, wish: GridWish): Iterable<Pair & { reason: Reason | null }> {
+  const pairs = new Pairs(model, wish);
+  const all: Pair[] = [];
+  pairs.each(({ from, target, answer }) => all.push({ from, target, answer }));
+  for (const one of all) yield { ...one, reason: one.answer === 'yes' ? null : pairs.reasonOf(one.from, one.target) };
+}
+
+/** The pairs that a grid asks for, with the rows and columns they count in. */
+class Pairs {
+  readonly rows: Grid['rows'];
+  private readonly asked: NetworkModel;
+  private readonly groups: Groups;
+  private readonly place: ReadonlyMap<string, number>;
+
+  constructor(
+    model: NetworkModel,
+    private readonly wish: GridWish,
+  ) {
+    const { off = [] } = wish;
+    this.asked = off.length ? analyse(switchedOff(model.topology, off), model.options, model) : model;
+    this.groups = groupsOf(this.asked, wish);
+    this.rows = [...this.groups.names].map(([id, name]) => ({ id, name })).sort((a, b) => byName(a.name, b.name));
+    this.place = new Map(this.rows.map((one, at) => [one.id, at]));
+  }
+
+  each(take: (pair: Pair & { lines: readonly number[]; columns: readonly number[] }) => void): void {
+    const { by, probe = ECHO, family } = this.wish;
+    const { reach, layer3, instances } = this.asked;
+    const placed = (ids: readonly string[]): number[] => ids.map((one) => this.place.get(one)!);
+    const targets = reach
+      .targets()
+      .map((target, at) => ({ target, at }))
+      .filter(({ target }) => !family || target.address.family === family)
+      .map(({ target, at }) => ({
+        target,
+        at,
+        columns: placed(this.groups.of(target.device, target.address.value)),
+        listens: probe.protocol !== 'tcp' || listensAt(this.asked, target.device, probe.port),
+      }));
+    for (const from of new Set(targets.map((one) => one.target.device))) {
+      const own = layer3.nodes.get(from)!.attachments.flatMap((one) => one.addresses.map((on) => on.address.value));
+      const lines = placed(this.groups.of(from, null));
+      const answerAt = reach.answersTo(from, probe);
+      for (const { target, at, columns, listens } of targets) {
+        if (target.device === from || own.includes(target.address.value)) continue;
+        if (by === 'device' && instances.get(from)!.deviceId === instances.get(target.device)!.deviceId) continue;
+        const { answer } = answerAt(at);
+        take({ from, target, lines, columns, answer: answer === 'yes' && !listens ? 'no' : answer });
+      }
     }
   }
-  return { by, rows, yes, no, unsure };
+
+  reasonOf(from: string, { device, address }: Target): Reason {
+    const { reason } = trace(this.asked, from, device, address, this.wish.probe);
+    const { name } = this.asked.instances.get(device)!;
+    return (
+      reason ?? { code: 'NO_ANSWER', text: `${name} is reached, but refuses: nothing listens there.`, at: { device } }
+    );
+  }
 }
 
 interface Groups {
@@ -71,7 +146,7 @@ interface Groups {
   of(device: string, address: bigint | null): readonly string[];
 }
 
-function groupsOf({ topology, instances, layer3 }: NetworkModel, by: Grouping): Groups {
+function groupsOf({ topology, instances, layer3 }: NetworkModel, { by, groups = {} }: GridWish): Groups {
   const withAddress = [...instances.values()].filter((one) =>
     layer3.nodes.get(one.id)!.attachments.some((each) => each.addresses.length),
   );
@@ -95,6 +170,17 @@ function groupsOf({ topology, instances, layer3 }: NetworkModel, by: Grouping): 
           ),
         ),
       ],
+    };
+  }
+  if (by === 'group') {
+    const present = new Set(withAddress.map((one) => one.deviceId));
+    const names = Object.entries(groups).filter(([, { devices }]) => devices.some((one) => present.has(one)));
+    return {
+      names: new Map(names.map(([id, { name }]) => [id, name])),
+      of: (device) => {
+        const { deviceId } = instances.get(device)!;
+        return names.filter(([, { devices }]) => devices.includes(deviceId)).map(([id]) => id);
+      },
     };
   }
   const keyOf = new Map(

@@ -1,5 +1,6 @@
 import Papa from 'papaparse';
-import { type Grid } from '../engine';
+import { formatAddress } from '../address';
+import { type Grid, type GridWish, type NetworkModel, pairsWithReasons } from '../engine';
 import { textCell } from './csv-tables';
 
 /** A reach grid as a table: a row for whoever sends, a column for whoever is asked. */
@@ -10,6 +11,20 @@ export function writeGrid(grid: Grid): string {
     ...grid.rows.map((_column, column) => cellWords(grid, row, column)),
   ]);
   return `${Papa.unparse([['from \\ to', ...heads], ...lines], { newline: '\r\n' })}\r\n`;
+}
+
+/** Every pair of a grid as a line, with what comes of it and why. */
+export function writePairs(model: NetworkModel, wish: GridWish): string {
+  const name = (id: string): string => textCell(model.instances.get(id)?.name ?? id);
+  const lines = [...pairsWithReasons(model, wish)].map(({ from, target, answer, reason }) => [
+    name(from),
+    name(target.device),
+    formatAddress(target.address),
+    answer,
+    reason?.code ?? '',
+    reason ? textCell(reason.text) : '',
+  ]);
+  return `${Papa.unparse([['from', 'to', 'address', 'answer', 'code', 'reason'], ...lines], { newline: '\r\n' })}\r\n`;
 }
 
 /** One cell in words: "yes", "no", "uncertain", or how many of how many; nothing where nothing is asked. */
