@@ -25,6 +25,7 @@ import {
   parseAddress,
   readCase,
   readDrawingFiles,
+  remedyFor,
   resolveName,
   sameAddress,
   tablesOf,
@@ -126,6 +127,7 @@ export async function traceOne(
     outcome: wordOf(model, found, target, probe),
     reached: found.reached,
     reason: reasonOf(model, found),
+    remedy: found.reason && remedyFor(model, found.reason),
     request: wayOf(model, found.request),
     reply: found.reply && wayOf(model, found.reply),
   };
@@ -137,7 +139,7 @@ export async function traceOne(
     ] as const)
       for (const [at, hop] of (way?.hops ?? []).entries())
         out.write(`${title} ${at + 1}  ${hop.device}: ${hop.decided}\n`);
-    out.write(`${told.outcome}${told.reason ? `: ${told.reason.text}` : ''}\n`);
+    out.write(`${told.outcome}${told.reason ? `: ${told.reason.text}` : ''}${told.remedy ? ` ${told.remedy}` : ''}\n`);
   }
   return ['yes', 'open'].includes(told.outcome) ? STATUS.well : STATUS.short;
 }

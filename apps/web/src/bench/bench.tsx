@@ -146,7 +146,7 @@ export function Bench({
     },
     rename: setRenaming,
     list: (sheet, devices) => setListed({ sheet, devices }),
-    trace: (from, to) => mayAsk() && send({ from, to }, null),
+    trace: (from, to, typed) => mayAsk() && send({ from, to, typed }, null),
     tables: (device) => mayAsk() && setTabled(device),
     ask: (about) => mayAsk() && setReaching(about),
     about: () => {

@@ -40,7 +40,7 @@ export function carryOut(
     case 'duplicate':
       return actions.duplicate(action.times);
     case 'trace':
-      opens.trace(action.from, action.to);
+      opens.trace(action.from, action.to, action.typed);
       return true;
     case 'menu':
       menu.find((one) => one.id === action.id)?.run();

@@ -50,6 +50,27 @@ test('a device without an address cannot be sent to', () => {
     reason: expect.stringMatching(/CAM/) as string,
   });
 });
+test('what would have to change is told beside the reason', () => {
+  expect(traceOf('10.84.9.12/26').remedy).toBe('Set the gateway of DESK-1 to the router’s address in its own subnet.');
+});
+test('an address can be typed, and a name is asked for first', () => {
+  const to = (typed: string, drawing = drawn('10.84.1.12/26')) =>
+    toldTrace(analyse(drawing), { from: 'a', to: '', typed });
+  expect(to('10.84.1.12')).toMatchObject({ answer: 'yes', to: '10.84.1.12 (DESK-2)' });
+  expect(to('10.84.1.50')).toMatchObject({
+    answer: 'no',
+    to: '10.84.1.50',
+    reason: expect.stringMatching(/nobody answers/) as string,
+  });
+  expect(to('shop.example')).toMatchObject({ answer: 'no', reason: 'DESK-1 knows no server for names.' });
+  const named = drawn('10.84.1.12/26');
+  named.devices.a!.settings = { dns: ['10.84.1.12'] };
+  named.devices.b!.settings = {
+    services: { dns: { enabled: true } },
+    dnsRecords: [{ name: 'shop.example', type: 'A', value: '10.84.1.12' }],
+  };
+  expect(to('shop.example', named)).toMatchObject({ answer: 'yes', named: 'shop.example is 10.84.1.12, by DESK-2.' });
+});
 test('the arrow keys walk the steps, Escape closes', async () => {
   const asked: number[] = [];
   let closed = false;

@@ -47,6 +47,7 @@ export function TracePanel({
             <Typography variant="body2" color="text.secondary" className="mono">
               {[trace.source, trace.target].filter(Boolean).join(' → ')}
             </Typography>
+            {trace.named && <Typography variant="body2">{trace.named}</Typography>}
             <Typography
               sx={{ mt: 0.5, fontWeight: 700, color: trace.answer === 'yes' ? 'var(--spruce)' : 'var(--brick)' }}
             >
@@ -134,6 +135,11 @@ export function TracePanel({
         {trace.reason && (
           <Box sx={{ m: 2, mt: 0, p: 1.25, borderRadius: '8px', background: 'var(--brick-tint)' }}>
             <Typography variant="body2">{trace.reason}</Typography>
+            {trace.remedy && (
+              <Typography variant="body2" sx={{ mt: 0.5, fontWeight: 600 }}>
+                {trace.remedy}
+              </Typography>
+            )}
           </Box>
         )}
         {(trace.steps[at]?.frames.length ?? 0) > 0 && (

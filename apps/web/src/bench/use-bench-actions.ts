@@ -47,7 +47,7 @@ export interface BenchOpeners {
   picture: (beneath: boolean, middle: { x: number; y: number }) => void;
   linking: (from: readonly string[] | null) => void;
   list: (sheet: 'devices' | 'links', devices: readonly string[]) => void;
-  trace: (from: string, to: string) => void;
+  trace: (from: string, to: string, typed?: string) => void;
   /** What a device knows. */
   tables: (device: string) => void;
   /** Who reaches whom, or what single failures cut off. */

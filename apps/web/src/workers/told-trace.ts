@@ -4,6 +4,7 @@ import {
   type Family,
   type Frame,
   type Instance,
+  type NameAnswer,
   type NetworkModel,
   type Outcome,
   type Probe,
@@ -15,6 +16,9 @@ import {
   framesOf,
   listensAt,
   outcomeOf,
+  parseAddress,
+  remedyFor,
+  resolveName,
   trace,
   writePcap,
 } from '@sobrin/core';
@@ -23,6 +27,8 @@ import {
 export interface TraceWish {
   from: string;
   to: string;
+  /** An address or a name that somebody typed instead of a device. */
+  typed?: string | undefined;
   /** Of these addresses of the other the first is asked for; any where nothing is said. */
   family?: Family | undefined;
   probe?: Probe | undefined;
@@ -62,35 +68,70 @@ export interface ToldTrace {
   steps: TraceStep[];
   /** Why it did not go; null where it did. */
   reason: string | null;
+  /** What would have to change. */
+  remedy: string | null;
+  /** How the name was found that was asked for. */
+  named: string | null;
   /** All frames as a capture file. */
   capture: Uint8Array<ArrayBuffer>;
 }
 
 /** Sends one packet between two devices of the drawing: the first of a tile, to the first address of the other. */
 export function toldTrace(model: NetworkModel, wish: TraceWish): ToldTrace {
-  const { from, to, family, probe = ECHO } = wish;
+  const { from, to, typed, family, probe = ECHO } = wish;
   const instanceOf = (device: string) => [...model.instances.values()].find((one) => one.deviceId === device);
-  const [source, target] = [instanceOf(from), instanceOf(to)];
-  const address = target && addressOf(model, target, family);
+  const source = instanceOf(from);
+  const asked = source && typed !== undefined ? typedTarget(model, source, typed) : null;
+  const target = asked ? asked.target : instanceOf(to);
+  const address = asked?.address ?? (target && addressOf(model, target, family));
   if (!source || !target || !address) {
-    const name = target?.name ?? to;
-    const reason = `${name} has no ${family ? `IPv${family} ` : ''}address that can be read: nothing can be sent to it.`;
+    const name = typed ?? target?.name ?? to;
+    const reason =
+      asked?.text ??
+      `${name} has no ${family ? `IPv${family} ` : ''}address that can be read: nothing can be sent to it.`;
     const nothing = { source: null, target: null, steps: [], outcome: null, capture: writePcap([], Date.now()) };
-    return { wish, from: source?.name ?? from, to: name, answer: 'no', reason, ...nothing };
+    return { wish, from: source?.name ?? from, to: name, answer: 'no', reason, remedy: null, named: null, ...nothing };
   }
   const found = trace(model, source.id, target.id, address, probe);
   const frames = framesOf(model, found, probe);
   return {
     wish,
     from: source.name,
-    to: target.name,
+    to: !asked ? target.name : asked.owner ? `${typed} (${asked.owner})` : typed!,
     source: found.source && formatAddress(found.source),
     target: formatAddress(address),
     answer: found.answer,
     outcome: probe.protocol === 'tcp' ? outcomeOf(model, found, listensAt(model, target.id, probe.port)) : null,
     steps: stepsOf(model, found, frames),
     reason: found.reason?.text ?? null,
-    capture: writePcap(captureOf(model, found, probe), Date.now()),
+    remedy: found.reason && remedyFor(model, found.reason),
+    named: asked?.found?.text ?? null,
+    capture: writePcap(
+      captureOf(model, found, probe, asked?.found && { name: typed!, found: asked.found }),
+      Date.now(),
+    ),
+  };
+}
+
+/** Who has an address that was typed, or that a name stands for as the source is told. */
+function typedTarget(
+  model: NetworkModel,
+  source: Instance,
+  typed: string,
+): { target?: Instance; owner?: string; address: Address | null; found?: NameAnswer; text: string | null } {
+  const read = parseAddress(typed);
+  const found = read.ok ? undefined : resolveName(model, source.id, typed);
+  const address = read.ok ? read.value : found!.address;
+  if (!address) return { address: null, text: found!.text };
+  const [owner] = model.layer3.owners.get(formatAddress(address)) ?? [];
+  // An address that nobody has is asked for all the same: at least the way to where it should be is seen.
+  const target = owner && model.instances.get(owner.instance);
+  return {
+    target: target ?? source,
+    ...(target && { owner: target.name }),
+    address,
+    ...(found && { found }),
+    text: null,
   };
 }
 

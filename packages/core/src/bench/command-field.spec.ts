@@ -144,6 +144,12 @@ describe('finding and changing', () => {
     expect(ask('trace ').map((one) => one.text)).toEqual(['trace PC-1', 'trace RT-V']);
     expect(first('trace PC-1 r').action).toEqual({ do: 'trace', from: 'PC-1', to: 'RT-V' });
   });
+  test('a trace goes to an address or a name that is typed, too', () => {
+    const to = (typed: string) => ({ do: 'trace', from: 'PC-1', to: '', typed });
+    expect(first('trace PC-1 192.0.2.7').action).toEqual(to('192.0.2.7'));
+    expect(first('trace PC-1 shop.example').action).toEqual(to('shop.example'));
+    expect(first('trace PC-1 nobody').text).toMatch(/No other device/);
+  });
 });
 
 test('an empty field says what can be typed, and half a word completes to it', () => {

@@ -19,6 +19,7 @@ export * from './physical';
 export * from './problems';
 export * from './reach';
 export * from './reason';
+export * from './remedies';
 export * from './services';
 export * from './step';
 export * from './suggest-link';

@@ -77,9 +77,9 @@ test('RFC 2328, table 2: what router RT6 of the sample system has for local dest
     .get('RT6')!
     .table.all()
     .filter((one) => one.source === 'ospf');
-  const told = Object.fromEntries(
+  const told = Object.fromEntries<string>(
     routes.map(({ prefix, metric, via }) => [
-      nets.find((net) => prefixOf(nets, net) === formatPrefix(prefix)),
+      nets.find((net) => prefixOf(nets, net) === formatPrefix(prefix))!,
       `${metric} RT${formatAddress(via!).split('.').at(-1)}`,
     ]),
   );

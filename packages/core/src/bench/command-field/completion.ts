@@ -18,7 +18,8 @@ export type FieldAction =
   | { do: 'align'; edge: Edge }
   | { do: 'space'; direction: Direction }
   | { do: 'duplicate'; times: number }
-  | { do: 'trace'; from: string; to: string }
+  /** To a device, or to an address or a name that was typed. */
+  | { do: 'trace'; from: string; to: string; typed?: string }
   | { do: 'menu'; id: string }
   | { do: 'fill' };
 

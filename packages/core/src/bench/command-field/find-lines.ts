@@ -1,6 +1,7 @@
 import { counted } from '../../counted';
 import { firstAddressText } from '../../drawing';
-import { type Topology, entriesById, modelOf } from '../../topology';
+import { parseAddress } from '../../address';
+import { type Device, type Topology, entriesById, modelOf } from '../../topology';
 import { type Completion, type FieldContext, why } from './completion';
 import { devicesLike, nameOf, takeDevice } from './typed-names';
 
@@ -76,9 +77,21 @@ export function finds(text: string, { topology }: FieldContext): Completion[] {
   ];
 }
 
+/** A name of at least two parts (RFC 1123 2.1). */
+const HOST_NAME = /^[a-z0-9-]+(\.[a-z0-9-]+)+\.?$/i;
+
+/** Whether a device has an address or gets one. */
+const mayHaveAddress = (device: Device): boolean =>
+  firstAddressText(device) !== null ||
+  [device, ...Object.values(device.members ?? {})].some((one) =>
+    Object.values(one.interfaces ?? {}).some(
+      ({ v4, v6 }) => v4?.dhcp || v6?.slaac || (v6?.dhcp !== undefined && v6.dhcp !== 'none'),
+    ),
+  );
+
 export function traces(text: string, { topology }: FieldContext): Completion[] {
   const first = takeDevice(text, topology);
-  const addressed = (id: string): boolean => firstAddressText(topology.devices[id]!) !== null;
+  const addressed = (id: string): boolean => mayHaveAddress(topology.devices[id]!);
   if (first.device === null) {
     const like = devicesLike(first.rest, topology).filter(addressed);
     return like.length
@@ -96,12 +109,27 @@ export function traces(text: string, { topology }: FieldContext): Completion[] {
   const second = takeDevice(first.rest, topology);
   const ends = second.device === null ? devicesLike(second.rest, topology).filter(addressed) : [second.device];
   const found = ends.filter((id) => id !== from).slice(0, 6);
-  if (!found.length) return [why(`No other device with an address is called “${second.rest}”`)];
+  const typed = second.rest.trim();
+  if (!found.length && (parseAddress(typed).ok || HOST_NAME.test(typed)))
+    return [
+      {
+        id: `trace ${from} ${typed}`,
+        sign: 'trace',
+        text: `trace ${nameOf(topology, from)} → ${typed}`,
+        more: parseAddress(typed).ok ? 'an address' : 'a name, as its server tells it',
+        fill: `trace ${nameOf(topology, from)} ${typed}`,
+        action: { do: 'trace', from, to: '', typed },
+      },
+    ];
+  if (!found.length)
+    return [
+      why(`No other device with an address is called “${typed}”`, 'an address or a name like shop.example will do'),
+    ];
   return found.map((to): Completion => ({
     id: `trace ${from} ${to}`,
     sign: 'trace',
     text: `trace ${nameOf(topology, from)} → ${nameOf(topology, to)}`,
-    more: firstAddressText(topology.devices[to]!) ?? 'it has no address',
+    more: firstAddressText(topology.devices[to]!) ?? 'its address is given to it',
     fill: `trace ${nameOf(topology, from)} ${nameOf(topology, to)}`,
     action: { do: 'trace', from, to },
   }));
