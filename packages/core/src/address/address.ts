@@ -30,6 +30,8 @@ export const maskOf = (family: Family, length: number): bigint => MASKS[family][
 const masks = (bits: number): bigint[] =>
   Array.from({ length: bits + 1 }, (_, length) => ((1n << BigInt(length)) - 1n) << BigInt(bits - length));
 const MASKS: Readonly<Record<Family, readonly bigint[]>> = { 4: masks(32), 6: masks(128) };
+/** Those of IPv4 as numbers of 32 bits with a sign. */
+const MASKS_4 = MASKS[4].map((mask) => Number(mask) | 0);
 
 /** The block of `length` bits that holds the address. */
 export function prefixOf(address: Address, length: number): Prefix {
@@ -50,6 +52,11 @@ export const lastOf = (prefix: Prefix): Address => ({
 
 export const sameAddress = (a: Address, b: Address): boolean => a.family === b.family && a.value === b.value;
 /** One key for equal prefixes, quicker made than their text. */
+/** The key of the prefix of a length that an address lies in. */
+export const prefixKeyAt = ({ family, value }: Pick<Address, 'family' | 'value'>, length: number): number | string =>
+  family === 4
+    ? ((Number(value) & MASKS_4[length]!) >>> 0) * 64 + length
+    : prefixKey({ family, value: value & maskOf(6, length), length });
 export const prefixKey = ({ family, value, length }: Prefix): number | string =>
   family === 4 ? Number(value) * 64 + length : `${value.toString(36)}/${length}`;
 export const samePrefix = (a: Prefix, b: Prefix): boolean =>

@@ -2,9 +2,9 @@ import {
   type Address,
   type Prefix,
   broadcastAddress,
-  maskOf,
   parsePrefix,
   prefixKey,
+  prefixKeyAt,
   prefixOf,
   subnetOf,
 } from '../address';
@@ -28,8 +28,8 @@ export class Marks {
 
   constructor(nodes: ReadonlyMap<string, Node>) {
     for (const node of nodes.values()) {
-      const { prefixes, singled } = marksOf(node);
-      for (const [key, prefix] of prefixes) this.addPrefix(key, prefix);
+      const { keys, prefixes, singled } = marksOf(node);
+      for (const [at, key] of keys.entries()) if (!this.prefixes.has(key)) this.addPrefix(key, prefixes[at]!);
       for (const one of singled) this.singled.add(one);
       const { filters } = node.instance.settings;
       for (const { rules } of Object.values(filters ?? {}))
@@ -55,7 +55,7 @@ export class Marks {
   holders(address: Address): string {
     const found: (number | string)[] = [];
     for (const length of this.lengths[address.family]) {
-      const key = prefixKey({ ...address, value: address.value & maskOf(address.family, length), length });
+      const key = prefixKeyAt(address, length);
       if (this.prefixes.has(key)) found.push(key);
     }
     for (const [text, matches] of this.matchers) if (matches(address)) found.push(text);
@@ -76,7 +76,9 @@ export class Marks {
 }
 
 interface OwnMarks {
-  readonly prefixes: ReadonlyMap<number | string, Prefix>;
+  /** Keys of the prefixes. */
+  readonly keys: readonly (number | string)[];
+  readonly prefixes: readonly Prefix[];
   readonly singled: ReadonlySet<number | bigint>;
 }
 /** By the table of a device, which is made anew whenever anything here changes. */
@@ -88,12 +90,11 @@ function marksOf(node: Node): OwnMarks {
 }
 
 function ownMarks({ table, attachments, instance }: Node): OwnMarks {
-  const prefixes = new Map<number | string, Prefix>();
+  const prefixes: Prefix[] = [];
   const singled = new Set<number | bigint>();
-  const add = (prefix: Prefix): void => void prefixes.set(prefixKey(prefix), prefix);
-  for (const { prefix, via } of table.all()) {
-    add(prefix);
-    if (via) singled.add(numberOf(via));
+  for (const routes of table.sets()) {
+    prefixes.push(routes[0]!.prefix);
+    for (const { via } of routes) if (via) singled.add(numberOf(via));
   }
   for (const { inside, outside, sources = [] } of instance.settings.nat ?? []) {
     for (const text of [inside, outside]) {
@@ -102,16 +103,16 @@ function ownMarks({ table, attachments, instance }: Node): OwnMarks {
     }
     for (const text of sources) {
       const prefix = parsePrefix(text);
-      if (prefix.ok) add(prefix.value);
+      if (prefix.ok) prefixes.push(prefix.value);
     }
   }
   for (const on of attachments.flatMap((one) => one.addresses)) {
     const subnet = subnetOf(on);
-    add(subnet);
+    prefixes.push(subnet);
     const broadcast = broadcastAddress(subnet);
     if (broadcast) singled.add(numberOf(broadcast));
   }
-  return { prefixes, singled };
+  return { keys: prefixes.map(prefixKey), prefixes, singled };
 }
 
 /**

@@ -2,9 +2,10 @@ import { type Address, type Family, type Prefix, compareAddresses, lastOf } from
 import { filtersAt } from './classes';
 import { type Packet } from './filters';
 import { type Instance, forwards } from './instances';
-import { type Node, type Route, numberOf } from './node';
+import { type Node, type Route, numberOf, owns } from './node';
 import { type ReasonCode } from './reason';
 import { type Handing, type Layers, type PacketAt, type Step, type Unsent, handingBy, leadsOut, stepsOf } from './step';
+import { type Trace, isCertain } from './trace';
 
 /** Where a packet may end: accepted by a device, or not for a reason. */
 export interface End {
@@ -12,19 +13,40 @@ export interface End {
   readonly code: ReasonCode | null;
 }
 
-/** A packet as it leaves its source: under which address, and where it may end; its source is null where it never left. */
-export interface Sent {
-  readonly source: Address | null;
-  /** The place of its source. */
-  readonly place: number | null;
-  readonly ends: readonly End[];
+/** What one host gets from an address of another one, without the way. */
+export type Reachability = Pick<Trace, 'answer' | 'reached' | 'direction'>;
+
+/** A device as packets see it. */
+export interface Outlook {
+  readonly device: string;
+  readonly node: Node;
+  /** Its number among those that forward; -1 for a host. */
+  readonly number: number;
+  /** Whether it looks at more of a packet than where it goes. */
+  readonly minds: boolean;
+  /** Where packets end that it accepts. */
+  readonly accepts: readonly End[];
+  /** The next hops to each address in order, as far as they were asked for; null where there are none to go on by. */
+  readonly hops: (readonly Hop[] | null | undefined)[];
+  /** How many were asked for singly. */
+  asked: number;
+}
+interface Hop {
+  /** The place of the address that the device itself sends from on this way. */
+  readonly home: number;
+  readonly next: Outlook;
+}
+/** A packet as it leaves its source, by the place of its address, and where it may end; null where it never left. */
+interface Sent {
+  readonly home: number | null;
+  readonly ends: readonly End[] | null;
 }
 
-type Wanted = Omit<Sent, 'ends'> & { readonly ends: readonly End[] | null };
-const isKnown = (one: Wanted): one is Sent => one.ends !== null;
+/** Where packets for one destination end from each device on that forwards; null where each has to be walked. */
+type Column = (readonly End[] | null | undefined)[];
 
-/** Where packets for one destination end from each device on; null where each has to be walked. */
-type Column = Map<string, readonly End[] | null>;
+/** Looking up a few routes is quicker than going through all of them. */
+const A_FEW = 8;
 
 /**
  * Where packets end, without telling how, a destination at a time: what a device does with a packet depends on nothing but
@@ -34,12 +56,10 @@ type Column = Map<string, readonly End[] | null>;
 export class Columns {
   private readonly addresses: SortedAddresses;
   /** By the place of the destination. */
-  private readonly columns: Column[];
-  /** Devices that look at more of a packet than where it goes. */
-  private readonly minding: ReadonlySet<string>;
-  private readonly forwarding: ReadonlySet<string>;
+  private readonly columns: readonly Column[];
+  private readonly numbers = new Map<string, number>();
   private readonly outlooks = new Map<string, Outlook>();
-  private readonly hopsOf = new Map<Handing, readonly Hop[] | null>();
+  private readonly byHanding = new Map<Handing, readonly Hop[] | null>();
   private circles = false;
 
   /** @param before what was known before an edit that changed nothing but the way to and from some addresses */
@@ -47,113 +67,127 @@ export class Columns {
     private readonly layers: Layers,
     before?: { readonly columns: Columns; readonly without: ReadonlySet<number | bigint> },
   ) {
-    const nodes = [...layers.layer3.nodes.values()];
-    this.minding = new Set(nodes.filter(minds).map((one) => one.instance.id));
-    this.forwarding = new Set(
-      nodes.filter(({ instance }) => forwards(instance, 4) || forwards(instance, 6)).map((one) => one.instance.id),
-    );
     const all: Address[] = [];
-    for (const node of nodes) for (const one of node.attachments) for (const on of one.addresses) all.push(on.address);
-    const old = before?.columns.addresses;
-    this.addresses = old?.holds(all) ? old : new SortedAddresses(all);
+    for (const [id, { instance, attachments }] of layers.layer3.nodes) {
+      if (forwards(instance, 4) || forwards(instance, 6)) this.numbers.set(id, this.numbers.size);
+      for (const one of attachments) for (const on of one.addresses) all.push(on.address);
+    }
+    const old = before?.columns;
+    this.addresses = old?.addresses.holds(all) ? old.addresses : new SortedAddresses(all);
     this.columns = this.addresses.sorted.map((address) => {
       const number = numberOf(address);
-      const known = before?.without.has(number) ? undefined : before?.columns.columnOf(number);
-      return known ?? new Map<string, readonly End[] | null>();
+      const place = before?.without.has(number) ? undefined : old?.addresses.placeOf(number);
+      return place === undefined ? [] : old!.columns[place]!;
     });
-  }
-
-  private columnOf(number: number | bigint): Column | undefined {
-    const place = this.addresses.placeOf(number);
-    return place === undefined ? undefined : this.columns[place];
   }
 
   /** The place of an address that an interface has. */
   placeOf = (address: Address): number => this.addresses.placeOf(numberOf(address))!;
 
-  /** What a device makes of all destinations. */
   outlookOf(device: string): Outlook {
     let outlook = this.outlooks.get(device);
     if (!outlook) {
       const node = this.layers.layer3.nodes.get(device)!;
-      this.outlooks.set(device, (outlook = { node, hops: null, asked: 0 }));
+      const number = this.numbers.get(device) ?? -1;
+      const accepts = [{ delivered: device, code: null }];
+      const hops = new Array<undefined>(this.addresses.sorted.length);
+      outlook = { device, node, number, minds: minds(node), accepts, hops, asked: 0 };
+      this.outlooks.set(device, outlook);
     }
     return outlook;
   }
 
   /**
-   * What a device sends to the address at a place, by each of its ways out. Null where each packet has to be walked:
-   * somebody looks into it, or ways go in circles.
+   * What a device gets from the address at a place that another one has, put together from where packets end. Null where
+   * each packet has to be walked: somebody looks into it, or ways go in circles.
    */
-  from(outlook: Outlook, place: number, given?: Address): readonly Sent[] | null {
-    const column = this.columns[place]!;
-    const hops = given ? null : this.hopsAt(outlook, place);
+  verdict(from: Outlook, to: Outlook, place: number): Reachability | null {
+    const found = new Verdict();
     this.circles = false;
-    if (hops?.length === 1) {
-      // By far the most: one way out.
-      const [{ source, place: home, next }] = hops as [Hop];
-      const ends = this.at(next, place, column);
-      return ends && !this.circles ? [{ source, place: home, ends }] : null;
-    }
-    const found = hops
-      ? hops.map(({ source, place: home, next }) => ({ source, place: home, ends: this.at(next, place, column) }))
-      : this.fromAll(outlook.node.instance.id, place, given);
-    return this.circles || !found.every(isKnown) ? null : found;
+    const hops = this.hopsAt(from, place);
+    if (hops) {
+      for (const { home, next } of hops)
+        if (!this.addWay(found, this.at(next, place), home, from, to, place)) return null;
+    } else
+      for (const { home, ends } of this.sentBy(from, place))
+        if (!this.addWay(found, ends, home, from, to, place)) return null;
+    return this.circles ? null : found.settled();
   }
 
-  private fromAll(device: string, place: number, given: Address | undefined): Wanted[] {
+  private addWay(
+    found: Verdict,
+    ends: readonly End[] | null,
+    home: number | null,
+    from: Outlook,
+    to: Outlook,
+    place: number,
+  ): boolean {
+    if (!ends) return false;
+    for (const end of ends)
+      if (end.delivered !== to.device) found.add(isLost(end) ? LOST : UNSURE);
+      else if (!this.addAnswer(found, from, to, home!, place)) return false;
+    return true;
+  }
+
+  /** What answers a packet that came from the address at a place. */
+  private addAnswer(found: Verdict, from: Outlook, to: Outlook, home: number, own: number): boolean {
+    const hops = this.hopsAt(to, home);
+    if (!hops) {
+      // Whoever answers sends from the address that was asked for, and needs no other.
+      for (const { ends } of this.sentBy(to, home, this.addresses.sorted[own]))
+        if (!addEnds(found, ends, from)) return false;
+      return true;
+    }
+    for (const { next } of hops) if (!addEnds(found, this.at(next, home), from)) return false;
+    return true;
+  }
+
+  /** By each way out that a device has, where more than its routes matters. */
+  private sentBy({ device }: Outlook, place: number, given?: Address): Sent[] {
     const address = this.addresses.sorted[place]!;
     const unsent: Unsent = given ? { protocol: 'icmp', source: given } : { protocol: 'icmp' };
     return stepsOf(this.layers, { ...NOWHERE, device, unsent, address }).map((step) => {
-      const ends =
-        step.kind === 'on' ? this.at(step.next.instance, place, this.columns[place]!) : [endOf(step, device)];
-      const source = step.packet?.source ?? null;
-      return { source, place: source && this.placeOf(source), ends };
+      const ends = step.kind === 'on' ? this.at(this.outlookOf(step.next.instance), place) : [endOf(step, device)];
+      return { home: step.packet && this.placeOf(step.packet.source), ends };
     });
   }
 
-  /** What answers a packet that came from the address at a place to an address of the device. */
-  back(outlook: Outlook, own: Address, place: number): readonly Sent[] | null {
-    const found = this.from(outlook, place);
-    // Whoever answers sends from the address that was asked for, and needs no other.
-    const isStuck = found?.some((one) => one.ends[0]?.code === 'NO_ADDRESS');
-    return isStuck ? this.from(outlook, place, own) : found;
-  }
-
   /** Where a packet that came to a device ends. */
-  private at(device: string, place: number, column: Column): readonly End[] | null {
-    const known = column.get(device);
+  private at(here: Outlook, place: number): readonly End[] | null {
+    if (here.minds) return null;
+    // Hosts are asked for their own addresses only, and by few.
+    if (here.number < 0) return this.endsAt(here, place);
+    const column = this.columns[place]!;
+    const known = column[here.number];
     if (known === OPEN) {
       this.circles = true;
       return known;
     }
     if (known !== undefined) return known;
-    if (this.minding.has(device)) return null;
-    // Hosts are asked for their own addresses only, and by few.
-    if (!this.forwarding.has(device)) return this.endsAt(device, place, column);
-    column.set(device, OPEN);
-    const ends = this.endsAt(device, place, column);
+    column[here.number] = OPEN;
+    const ends = this.endsAt(here, place);
     // What was found while a circle is open holds for this way in only.
-    if (this.circles) column.delete(device);
-    else column.set(device, ends);
+    column[here.number] = this.circles ? undefined : ends;
     return ends;
   }
 
-  private endsAt(device: string, place: number, column: Column): readonly End[] | null {
+  private endsAt(here: Outlook, place: number): readonly End[] | null {
+    const { device, node, accepts } = here;
     const address = this.addresses.sorted[place]!;
-    const node = this.layers.layer3.nodes.get(device)!;
-    const next = forwards(node.instance, address.family) ? this.hopsAt(this.outlookOf(device), place) : null;
-    const all = next
-      ? next.map((one) => this.at(one.next, place, column))
+    if (owns(node, address)) return accepts;
+    const hops = forwards(node.instance, address.family) ? this.hopsAt(here, place) : null;
+    if (hops?.length === 1) return this.at(hops[0]!.next, place);
+    const all = hops
+      ? hops.map((one) => this.at(one.next, place))
       : stepsOf(this.layers, {
           ...NOWHERE,
           device,
           arrived: node.attachments[0]!,
           packet: packetTo(address),
           address,
-        }).map((step) => (step.kind === 'on' ? this.at(step.next.instance, place, column) : [endOf(step, device)]));
-    const [one] = all;
-    if (all.length === 1) return one!;
+        }).map((step) =>
+          step.kind === 'on' ? this.at(this.outlookOf(step.next.instance), place) : [endOf(step, device)],
+        );
     const ends: End[] = [];
     for (const further of all) {
       if (!further) return null;
@@ -163,55 +197,86 @@ export class Columns {
     return ends;
   }
 
-  private hopsAt(outlook: Outlook, place: number): readonly Hop[] | null {
-    if (outlook.hops) return outlook.hops[place]!;
-    const { node } = outlook;
-    if (++outlook.asked > A_FEW) outlook.hops = this.allHops(node);
+  /** The next devices on the way to an address; null where the packet ends at this one, or something is doubtful. */
+  private hopsAt(here: Outlook, place: number): readonly Hop[] | null {
+    const known = here.hops[place];
+    if (known !== undefined) return known;
+    const { node } = here;
+    if (++here.asked === A_FEW) this.lookAround(here);
     const address = this.addresses.sorted[place]!;
     const number = numberOf(address);
-    if (node.own.addresses.has(number) || node.own.broadcasts.has(number)) return null;
-    return this.nextOf(node, node.table.lookup(address));
+    const isOwn = node.own.addresses.has(number) || node.own.broadcasts.has(number);
+    const routes = isOwn ? [] : node.table.lookup(address);
+    return (here.hops[place] = routes.length ? this.nextOf(node, routes, address) : null);
   }
 
-  /** Each route set covers some addresses that follow one another, and longer prefixes go before. */
-  private allHops(node: Node): (readonly Hop[] | null)[] {
-    const { addresses } = this;
-    const routes = new Array<readonly Route[] | null>(addresses.sorted.length).fill(null);
-    for (const set of node.table.sets()) routes.fill(set, ...addresses.within(set[0]!.prefix));
+  /** All hops at once: each route set covers some addresses that follow one another, and longer prefixes go before. */
+  private lookAround({ node, hops }: Outlook): void {
+    hops.fill(null);
+    for (const set of node.table.sets()) {
+      // Where the destination itself is asked for on the wire, that is done for each when it is wanted.
+      const isForAll = set.every((one) => one.via !== null);
+      hops.fill(
+        isForAll ? this.nextOf(node, set, NOWHERE_ADDRESS) : undefined,
+        ...this.addresses.within(set[0]!.prefix),
+      );
+    }
     for (const list of [node.own.addresses, node.own.broadcasts])
       for (const number of list) {
-        const at = addresses.placeOf(number);
-        if (at !== undefined) routes[at] = null;
+        const place = this.addresses.placeOf(number);
+        if (place !== undefined) hops[place] = null;
       }
-    const known = new Map<readonly Route[] | null, readonly Hop[] | null>([[null, null]]);
-    return routes.map((set) => {
-      let hops = known.get(set);
-      if (hops === undefined) known.set(set, (hops = this.nextOf(node, set!)));
-      return hops;
-    });
   }
 
-  private nextOf({ instance }: Node, routes: readonly Route[]): readonly Hop[] | null {
-    const [first] = routes;
-    if (!first) return null;
-    if (routes.length === 1) return this.hopBy(instance, first);
-    const hops = routes.map((route) => this.hopBy(instance, route));
+  private nextOf({ instance }: Node, routes: readonly Route[], address: Address): readonly Hop[] | null {
+    if (routes.length === 1) return this.hopBy(instance, routes[0]!, address);
+    const hops = routes.map((route) => this.hopBy(instance, route, address));
     return hops.every((one) => one !== null) ? hops.flat() : null;
   }
 
   /** The next device by a route, as a list of one; routes to many prefixes share it. */
-  private hopBy(instance: Instance, route: Route): readonly Hop[] | null {
-    if (!route.via || !leadsOut(route)) return null;
-    const handing = handingBy(this.layers, instance, route, route.via);
-    let hop = this.hopsOf.get(handing);
+  private hopBy(instance: Instance, route: Route, address: Address): readonly Hop[] | null {
+    if (!leadsOut(route)) return null;
+    const handing = handingBy(this.layers, instance, route, route.via ?? address);
+    let hop = this.byHanding.get(handing);
     if (hop === undefined) {
       const { source, next, rivals } = handing;
-      hop = source && next && !rivals ? [{ source, place: this.placeOf(source), next: next.instance }] : null;
-      this.hopsOf.set(handing, hop);
+      hop = source && next && !rivals ? [{ home: this.placeOf(source), next: this.outlookOf(next.instance) }] : null;
+      this.byHanding.set(handing, hop);
     }
     return hop;
   }
 }
+
+function addEnds(found: Verdict, ends: readonly End[] | null, from: Outlook): boolean {
+  if (!ends) return false;
+  for (const home of ends) found.add(home.delivered === from.device ? YES : isLost(home) ? LOST_BACK : UNSURE_BACK);
+  return true;
+}
+
+/** What all ways of a packet come to: what each does, or no certainty where they differ. */
+class Verdict {
+  private first: Reachability | null = null;
+  private failing: Reachability | null = null;
+  private differs = false;
+
+  add(one: Reachability): void {
+    this.first ??= one;
+    if (one.answer !== 'yes') this.failing ??= one;
+    if (one.answer !== this.first.answer) this.differs = true;
+  }
+
+  settled(): Reachability {
+    return this.differs ? { ...this.failing!, answer: 'uncertain' } : this.first!;
+  }
+}
+
+const isLost = ({ delivered, code }: End): boolean => delivered === null && isCertain(code ?? undefined);
+const YES: Reachability = { answer: 'yes', reached: true, direction: null };
+const LOST: Reachability = { answer: 'no', reached: false, direction: 'request' };
+const UNSURE: Reachability = { answer: 'uncertain', reached: false, direction: 'request' };
+const LOST_BACK: Reachability = { answer: 'no', reached: true, direction: 'reply' };
+const UNSURE_BACK: Reachability = { answer: 'uncertain', reached: true, direction: 'reply' };
 
 /** Addresses of both families in order, so that those within a prefix follow one another. */
 class SortedAddresses {
@@ -262,22 +327,8 @@ class SortedAddresses {
   }
 }
 
-/** A device with the next hops to each destination, in the order of addresses; null where more than the route matters. */
-export interface Outlook {
-  readonly node: Node;
-  /** Made when it is asked for more than a few. */
-  hops: readonly (readonly Hop[] | null)[] | null;
-  asked: number;
-}
-/** Looking up a few routes is quicker than going through all of them. */
-const A_FEW = 8;
-interface Hop {
-  readonly source: Address;
-  /** The place of the source. */
-  readonly place: number;
-  readonly next: string;
-}
-
+/** For routes with a next hop, which do not look at it. */
+const NOWHERE_ADDRESS: Address = { family: 4, value: 0n };
 const OPEN: readonly End[] = [];
 const NOWHERE = {
   arrived: null,

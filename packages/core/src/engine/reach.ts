@@ -1,11 +1,11 @@
 import { type Address, sameAddress } from '../address';
 import { Marks, classKey } from './classes';
-import { Columns, type End } from './columns';
+import { Columns, type Outlook, type Reachability } from './columns';
 import { forwards } from './instances';
 import { textsOf } from './network';
 import { type Node, numberOf } from './node';
 import { type Layers } from './step';
-import { type Answer, ECHO, type Probe, type Trace, isCertain, trace } from './trace';
+import { type Answer, ECHO, type Probe, type Trace, trace } from './trace';
 
 /** An address that can be asked for, with the device that has it. */
 export interface Target {
@@ -13,8 +13,7 @@ export interface Target {
   readonly address: Address;
 }
 
-/** An answer without its way. */
-export type Reachability = Pick<Trace, 'answer' | 'reached' | 'direction'>;
+export { type Reachability } from './columns';
 
 /** How many pairs of a device and an address of another one are answered how. */
 export type Tally = Record<Answer, number>;
@@ -227,47 +226,22 @@ export class ReachGrid {
   private verdict(row: Uint8Array, of: DeviceClass, to: DeviceClass, at: number, probe: Probe): number {
     const [from] = of.members as [string];
     const device = to.members[of === to ? 1 : 0] ?? from;
-    const address = this.addressesOf(device)[at]!;
-    const found = this.quick(from, device, address) ?? trace(this.layers, from, device, address, probe);
+    const { outlook, places } = this.standIn(device);
+    const found =
+      this.columns.verdict(this.standIn(from).outlook, outlook, places[at]!) ??
+      trace(this.layers, from, device, this.addressesOf(device)[at]!, probe);
     return (row[to.slot + at] = codeOf(found));
   }
 
-  /** Put together from where packets end; null where they have to be walked. */
-  private quick(from: string, to: string, address: Address): Reachability | null {
-    const { columns } = this;
-    const sent = columns.from(columns.outlookOf(from), columns.placeOf(address));
-    if (!sent) return null;
-    const found = new Verdict();
-    for (const { place, ends } of sent)
-      for (const end of ends) {
-        if (end.delivered !== to) {
-          found.add(isLost(end) ? LOST : UNSURE);
-          continue;
-        }
-        const back = columns.back(columns.outlookOf(to), address, place!);
-        if (!back) return null;
-        for (const one of back)
-          for (const home of one.ends)
-            found.add(home.delivered === from ? YES : isLost(home) ? LOST_BACK : UNSURE_BACK);
-      }
-    return found.settled();
-  }
-}
-
-/** What all ways of a packet come to: what each does, or no certainty where they differ. */
-class Verdict {
-  private first: Reachability | null = null;
-  private failing: Reachability | null = null;
-  private differs = false;
-
-  add(one: Reachability): void {
-    this.first ??= one;
-    if (one.answer !== 'yes') this.failing ??= one;
-    if (one.answer !== this.first.answer) this.differs = true;
-  }
-
-  settled(): Reachability {
-    return this.differs ? { ...this.failing!, answer: 'uncertain' } : this.first!;
+  /** A device that is asked for its class, with the places of its addresses. */
+  private readonly standIns = new Map<string, { readonly outlook: Outlook; readonly places: readonly number[] }>();
+  private standIn(device: string): { readonly outlook: Outlook; readonly places: readonly number[] } {
+    let found = this.standIns.get(device);
+    if (!found) {
+      found = { outlook: this.columns.outlookOf(device), places: this.addressesOf(device).map(this.columns.placeOf) };
+      this.standIns.set(device, found);
+    }
+    return found;
   }
 }
 
@@ -303,13 +277,6 @@ const sameOneWay = (
   [...one].every(([from, to]) => other.get(from)?.size === to.size && [...to].every((at) => other.get(from)!.has(at)));
 
 const asked = (probe: Probe): string => (probe.protocol === 'icmp' ? 'icmp' : `${probe.protocol} ${probe.port}`);
-
-const isLost = ({ delivered, code }: End): boolean => delivered === null && isCertain(code ?? undefined);
-const YES: Reachability = { answer: 'yes', reached: true, direction: null };
-const LOST: Reachability = { answer: 'no', reached: false, direction: 'request' };
-const UNSURE: Reachability = { answer: 'uncertain', reached: false, direction: 'request' };
-const LOST_BACK: Reachability = { answer: 'no', reached: true, direction: 'reply' };
-const UNSURE_BACK: Reachability = { answer: 'uncertain', reached: true, direction: 'reply' };
 
 /** All verdicts there are: a number for each, from 1. */
 const ANSWERS = ['yes', 'no', 'uncertain'] as const;
