@@ -97,6 +97,7 @@ export interface StudentLabView {
   autoPairing?: boolean;
   /** Whether a VLAN must be created on each switch; absent where it exists where it is used. */
   vlanDatabase?: 'implicit' | 'created';
+  filterOut?: 'before-translation' | 'after-translation';
   /** The models that the lab allows, with how many of each; absent for all. */
   kit?: Policy['kit'];
   /** When modules may be changed; absent for at any time. */

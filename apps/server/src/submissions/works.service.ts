@@ -79,6 +79,7 @@ export class WorksService {
       bench: lab.policy.bench ?? 'coach',
       ...(lab.policy.autoPairing !== undefined && { autoPairing: lab.policy.autoPairing }),
       ...(lab.policy.vlanDatabase !== undefined && { vlanDatabase: lab.policy.vlanDatabase }),
+      ...(lab.policy.filterOut !== undefined && { filterOut: lab.policy.filterOut }),
       ...(lab.policy.kit !== undefined && { kit: lab.policy.kit }),
       ...(lab.policy.modules !== undefined && { modules: lab.policy.modules }),
       ...(lab.policy.autoCabling !== undefined && { autoCabling: lab.policy.autoCabling }),

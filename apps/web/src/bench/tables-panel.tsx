@@ -18,7 +18,17 @@ const TABLES: readonly Table[] = [
     columns: [
       ['Name', (row) => row.name],
       ['State', (row) => (row.up ? 'up' : `down: ${String(row.reason)}`)],
-      ['Addresses', (row) => [...(row.addresses as string[]), row.linkLocal].filter(Boolean).join(' ') || null],
+      [
+        'Addresses',
+        (row) =>
+          [
+            ...(row.addresses as string[]),
+            row.linkLocal,
+            row.automatic && `${words(row.automatic)} (no server answers)`,
+          ]
+            .filter(Boolean)
+            .join(' ') || null,
+      ],
       ['MAC', (row) => row.mac],
       ['Lease from', (row) => (row.lease as { server: string } | null)?.server],
     ],

@@ -4,6 +4,7 @@ import { type Topology, partName } from '@sobrin/core';
 import { useEffect, useRef } from 'react';
 import { fileName, give } from '../api/files';
 import { type Mark, type Marks } from '../drawing/marks';
+import { Choice } from '../ui/fields';
 import { SidePanel } from '../ui/side-panel';
 import { type ToldTrace, type TraceStep, type TraceWish } from '../workers/told-trace';
 import { FrameList } from './header-list';
@@ -60,6 +61,17 @@ export function TracePanel({
         </Box>
         <Box sx={{ px: 2, pb: 1 }}>
           <ProbeFields wish={trace.wish} onWish={(wish) => onSend({ ...trace.wish, ...wish })} />
+          <Box sx={{ mt: 1 }}>
+            <Choice
+              label="Neighbours"
+              value={trace.wish.neighbours ?? 'asked'}
+              options={[
+                { value: 'asked', text: 'neighbours are asked for first' },
+                { value: 'known', text: 'neighbours are known already' },
+              ]}
+              onChange={(neighbours) => onSend({ ...trace.wish, neighbours })}
+            />
+          </Box>
           <Box sx={{ display: 'flex', gap: 1, mt: 1 }}>
             <Button size="small" variant="outlined" onClick={() => onSend(trace.wish)}>
               Send again

@@ -147,6 +147,17 @@ export function RulesPanel({
             onChange={(value) => set({ vlanDatabase: value === 'implicit' ? undefined : value })}
           />
         </Row>
+        <Row label="Filters">
+          <Choice
+            label="What filters see of translated packets"
+            value={policy.filterOut ?? 'before-translation'}
+            options={[
+              { value: 'before-translation', text: 'what leaves, as it was before translation' },
+              { value: 'after-translation', text: 'what leaves, as it is translated' },
+            ]}
+            onChange={(value) => set({ filterOut: value === 'before-translation' ? undefined : value })}
+          />
+        </Row>
         <Row label="Rounding">
           <Choice
             label="Rounding of points"

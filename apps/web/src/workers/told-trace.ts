@@ -5,6 +5,7 @@ import {
   type Frame,
   type Instance,
   type NameAnswer,
+  type Neighbours,
   type NetworkModel,
   type Outcome,
   type Probe,
@@ -32,6 +33,8 @@ export interface TraceWish {
   /** Of these addresses of the other the first is asked for; any where nothing is said. */
   family?: Family | undefined;
   probe?: Probe | undefined;
+  /** Whether neighbours are asked for first. */
+  neighbours?: Neighbours | undefined;
 }
 
 /** A frame on a link, with its headers from the outermost on. */
@@ -78,7 +81,7 @@ export interface ToldTrace {
 
 /** Sends one packet between two devices of the drawing: the first of a tile, to the first address of the other. */
 export function toldTrace(model: NetworkModel, wish: TraceWish): ToldTrace {
-  const { from, to, typed, family, probe = ECHO } = wish;
+  const { from, to, typed, family, probe = ECHO, neighbours } = wish;
   const instanceOf = (device: string) => [...model.instances.values()].find((one) => one.deviceId === device);
   const source = instanceOf(from);
   const asked = source && typed !== undefined ? typedTarget(model, source, typed) : null;
@@ -93,7 +96,7 @@ export function toldTrace(model: NetworkModel, wish: TraceWish): ToldTrace {
     return { wish, from: source?.name ?? from, to: name, answer: 'no', reason, remedy: null, named: null, ...nothing };
   }
   const found = trace(model, source.id, target.id, address, probe);
-  const frames = framesOf(model, found, probe);
+  const frames = framesOf(model, found, probe, neighbours);
   return {
     wish,
     from: source.name,
@@ -107,7 +110,7 @@ export function toldTrace(model: NetworkModel, wish: TraceWish): ToldTrace {
     remedy: found.reason && remedyFor(model, found.reason),
     named: asked?.found?.text ?? null,
     capture: writePcap(
-      captureOf(model, found, probe, asked?.found && { name: typed!, found: asked.found }),
+      captureOf(model, found, probe, asked?.found && { name: typed!, found: asked.found }, neighbours),
       Date.now(),
     ),
   };

@@ -8,9 +8,11 @@ import { type Ask, type QuestionKind, type Questions } from './questions';
 export const equipmentOf = (policy: {
   autoPairing?: boolean;
   vlanDatabase?: EngineOptions['vlanPolicy'];
+  filterOut?: EngineOptions['filterOut'];
 }): Partial<EngineOptions> => ({
   ...(policy.autoPairing !== undefined && { autoPairing: policy.autoPairing }),
   ...(policy.vlanDatabase !== undefined && { vlanPolicy: policy.vlanDatabase }),
+  ...(policy.filterOut !== undefined && { filterOut: policy.filterOut }),
 });
 
 interface Engine {
@@ -20,12 +22,16 @@ interface Engine {
 }
 
 /** The engine beside a drawing: its facts are those of the drawing a moment ago, as they are computed in a worker. */
-export function useEngine(topology: Topology, { autoPairing, vlanPolicy }: Partial<EngineOptions>): Engine {
+export function useEngine(topology: Topology, { autoPairing, vlanPolicy, filterOut }: Partial<EngineOptions>): Engine {
   const [facts, setFacts] = useState(NO_FACTS);
   const engine = useRef<EngineClient | null>(null);
   const options = useMemo(
-    () => ({ ...(autoPairing !== undefined && { autoPairing }), ...(vlanPolicy !== undefined && { vlanPolicy }) }),
-    [autoPairing, vlanPolicy],
+    () => ({
+      ...(autoPairing !== undefined && { autoPairing }),
+      ...(vlanPolicy !== undefined && { vlanPolicy }),
+      ...(filterOut !== undefined && { filterOut }),
+    }),
+    [autoPairing, vlanPolicy, filterOut],
   );
   useEffect(() => {
     engine.current = startEngine(setFacts);

@@ -20,6 +20,13 @@ export function modifiedEui64(mac: string): bigint {
   return (((value >> 24n) << 40n) ^ (0x02n << 56n)) | (0xfffen << 24n) | (value & 0xffffffn);
 }
 
+/** 169.254.1.0 to 169.254.254.255, of which a host takes one by its MAC address where no server answers (RFC 3927 2.1). */
+const [FIRST_AUTOMATIC, AUTOMATIC] = [0xa9fe0100n, 254n * 256n];
+export const automaticAddress = (mac: string): InterfaceAddress => ({
+  address: { family: 4, value: FIRST_AUTOMATIC + (BigInt(`0x${mac.replaceAll(':', '')}`) % AUTOMATIC) },
+  length: 16,
+});
+
 /** Whether an interface speaks IPv6: it is switched on, or something of it is set. */
 export const speaksIpv6 = ({ v6 }: Interface): boolean =>
   v6 !== undefined &&

@@ -171,6 +171,24 @@ describe('physical: cables between two ports', () => {
       fed('border-router', 'g0', { powered: true }),
     ]).toEqual([false, true, false]);
   });
+  test('a switch feeds its first ports until its budget is spent (IEEE 802.3 clause 33); whoever has a supply takes none', () => {
+    const sheet = new Sheet().device('S', 'access-switch-12');
+    // Eight cameras of 15.4 W are more than the 120 W of the switch: seven are fed.
+    for (let nth = 1; nth <= 8; nth++) sheet.device(`C${nth}`, 'camera').cable(`C${nth} e0`, `S p${nth}`);
+    const dark = (topology: Topology) => [...analyse(topology).layer1.unpowered];
+    expect(dark(sheet.topology)).toEqual([
+      [
+        'C8',
+        expect.objectContaining({ text: expect.stringMatching(/^C8 gets no power: S feeds 120 W in all/) as string }),
+      ],
+    ]);
+    sheet.topology.devices.C1!.powered = true;
+    expect(dark(sheet.topology)).toEqual([]);
+    // Telephones take less: twelve of 7 W are fed.
+    const office = new Sheet().device('S', 'access-switch-12');
+    for (let nth = 1; nth <= 12; nth++) office.device(`P${nth}`, 'phone').cable(`P${nth} e0`, `S p${nth}`);
+    expect(dark(office.topology)).toEqual([]);
+  });
 });
 
 describe('network: reasons where a packet ends', () => {

@@ -1,18 +1,24 @@
-import { type Topology } from '../topology';
+import { type Topology, canonicalJson } from '../topology';
 import { type DataLink, type VlanPolicy, dataLink } from './datalink';
 import { type Instance, instancesOf } from './instances';
 import { type Network } from './network';
 import { type Physical, physical } from './physical';
 import { ReachGrid } from './reach';
 import { settledNetwork } from './settle';
-import { type Layers } from './step';
+import { type FilterOut, type Layers } from './step';
 
 /** How real equipment of the lab behaves where standards leave a choice. */
 export interface EngineOptions {
   autoPairing: boolean;
   vlanPolicy: VlanPolicy;
+  /** Whether filters see what leaves a router under the address that it had, or that it has then. */
+  filterOut: FilterOut;
 }
-export const DEFAULT_OPTIONS: EngineOptions = { autoPairing: true, vlanPolicy: 'implicit' };
+export const DEFAULT_OPTIONS: EngineOptions = {
+  autoPairing: true,
+  vlanPolicy: 'implicit',
+  filterOut: 'before-translation',
+};
 
 /** Everything the engine says of a drawing, stage by stage; each stage is a pure function of the ones before. */
 export interface NetworkModel extends Layers {
@@ -33,12 +39,12 @@ export interface NetworkModel extends Layers {
  */
 export function analyse(topology: Topology, options: Partial<EngineOptions> = {}, last?: NetworkModel): NetworkModel {
   const settled = { ...DEFAULT_OPTIONS, ...options };
-  const { autoPairing, vlanPolicy } = settled;
-  const before = last?.options.autoPairing === autoPairing && last.options.vlanPolicy === vlanPolicy ? last : undefined;
+  const { autoPairing, vlanPolicy, filterOut } = settled;
+  const before = last && canonicalJson(last.options) === canonicalJson(settled) ? last : undefined;
   const instances = instancesOf(topology, before);
   const layer1 = physical(topology, instances, { autoPairing }, before);
   const layer2 = dataLink(topology, instances, layer1, vlanPolicy, before?.layer2);
-  const layer3 = settledNetwork(instances, layer1, layer2, before?.layer3);
+  const layer3 = settledNetwork(instances, layer1, layer2, filterOut, before?.layer3);
   return {
     topology,
     options: settled,
@@ -46,6 +52,7 @@ export function analyse(topology: Topology, options: Partial<EngineOptions> = {}
     layer1,
     layer2,
     layer3,
-    reach: new ReachGrid({ instances, layer2, layer3 }, before?.reach),
+    filterOut,
+    reach: new ReachGrid({ instances, layer2, layer3, filterOut }, before?.reach),
   };
 }

@@ -193,5 +193,13 @@ describe('address translation (RFC 3022)', () => {
       { nat: overload, filters },
     );
     expect(ask(topology, 'A', 'B', '192.0.2.11').answer).toBe('yes');
+    // In a lab whose equipment filters what leaves as it is translated, the inside is not seen any more.
+    const later = analyse(topology, { filterOut: 'after-translation' });
+    const target = later.reach.targets().find((one) => one.device === 'B')!;
+    expect(later.reach.ask('A', target)).toMatchObject({ answer: 'no', reason: { code: 'FILTERED' } });
+    const outside = structuredClone(topology);
+    outside.devices.R!.settings!.filters!.g!.rules = [rule('permit', 'ip', { src: prefix('192.0.2.1/32') })];
+    expect(analyse(outside, { filterOut: 'after-translation' }).reach.ask('A', target).answer).toBe('yes');
+    expect(ask(outside, 'A', 'B', '192.0.2.11').answer).toBe('no');
   });
 });

@@ -306,9 +306,17 @@ function judgeSpeed(id: string, link: Link, a: End, b: End): Judged {
   return { speedMbps: Math.max(...common), warnings };
 }
 
+/** What a port takes that does not say less: class 0 of IEEE 802.3-2018 table 33-9. */
+const MOST_WATTS = 15.4;
+
+const noFeed = ({ name }: Instance, spent: Instance | undefined): string =>
+  spent
+    ? `${name} gets no power: ${spent.name} feeds ${spent.model.poeWatts} W in all, and its first ports take them. Move it to another switch, or give it a supply of its own.`
+    : `${name} gets no power: no port that feeds is connected to it, and it has no supply of its own.`;
+
 /**
  * Who has no power: switched off, a device with power bays and no supply in them, or a device fed over its cable
- * (IEEE 802.3 clause 33) that no powered source feeds. `powered: true` stands for a supply of its own.
+ * (IEEE 802.3 clause 33) that no powered source feeds, or that one feeds which has nothing left after its first ports. `powered: true` stands for a supply of its own.
  */
 function unpoweredInstances(
   links: readonly (readonly [string, Link])[],
@@ -318,6 +326,8 @@ function unpoweredInstances(
 ): Map<string, Reason> {
   const dark = new Map<string, Reason>();
   const fed = new Set<string>();
+  /** Who wants to be fed by whom, at which port. */
+  const wishes = new Map<Instance, { sink: Instance; port: string; watts: number }[]>();
   for (const [id, link] of links) {
     const [a, b] = [endOf(link.a), endOf(link.b)];
     const one = judged.get(id);
@@ -330,8 +340,25 @@ function unpoweredInstances(
         sink.port.facts.poe === 'sink' &&
         source.port.facts.poe === 'source' &&
         source.instance.device.powered !== false
-      )
-        fed.add(sink.instance.id);
+      ) {
+        const there = wishes.get(source.instance) ?? [];
+        const watts = sink.instance.device.powered === undefined ? (sink.port.facts.watts ?? MOST_WATTS) : 0;
+        there.push({ sink: sink.instance, port: source.port.key, watts });
+        wishes.set(source.instance, there);
+      }
+  }
+  /** Sources that had no more to give, by who wanted it. */
+  const spent = new Map<string, Instance>();
+  for (const [source, all] of wishes) {
+    const order = [...source.ports.keys()];
+    let left = source.model.poeWatts ?? Infinity;
+    for (const { sink, watts } of all.sort((a, b) => order.indexOf(a.port) - order.indexOf(b.port))) {
+      if (watts > left) spent.set(sink.id, source);
+      else {
+        left -= watts;
+        fed.add(sink.id);
+      }
+    }
   }
   for (const instance of instances.values()) {
     const at = { device: instance.id };
@@ -349,7 +376,7 @@ function unpoweredInstances(
     )
       dark.set(instance.id, {
         code: 'NO_POWER',
-        text: `${instance.name} gets no power: no port that feeds is connected to it, and it has no supply of its own.`,
+        text: noFeed(instance, spent.get(instance.id)),
         at,
       });
   }

@@ -5,7 +5,7 @@ import { type Instance } from './instances';
 import { type Leases } from './leases';
 import { type Network, network } from './network';
 import { type Physical } from './physical';
-import { type Layers } from './step';
+import { type FilterOut, type Layers } from './step';
 import { arrives } from './trace';
 
 /** Leases, what they teach and the ways of relays depend on one another: after so many rounds it is left as it is. */
@@ -20,11 +20,12 @@ export function settledNetwork(
   instances: ReadonlyMap<string, Instance>,
   layer1: Physical,
   layer2: DataLink,
+  filterOut: FilterOut,
   before?: Network,
 ): Network {
   let settled = network(instances, layer1, layer2, undefined, before);
   for (let round = 0; round < MOST_ROUNDS; round++) {
-    const leases = leasesOf(layer2, settled, relayed({ instances, layer2, layer3: settled }));
+    const leases = leasesOf(layer2, settled, relayed({ instances, layer2, layer3: settled, filterOut }));
     if (sameLeases(leases, settled.leases)) break;
     settled = network(instances, layer1, layer2, leases, before);
   }

@@ -17,8 +17,11 @@ import { type Attachment, type Node, type Route, isBroadcast, numberOf, owns, so
 import { type Reason, type ReasonCode } from './reason';
 import { zoneVerdict } from './zones';
 
+export type FilterOut = 'before-translation' | 'after-translation';
+
 /** The stages a trace looks things up in. */
 export interface Layers {
+  readonly filterOut: FilterOut;
   readonly instances: ReadonlyMap<string, Instance>;
   readonly layer2: DataLink;
   readonly layer3: Network;
@@ -242,10 +245,15 @@ function handOver(
       told.push(`${instance.name} is a firewall: ${zones.text}.`);
       flow = { ...flow, passed: [...flow.passed, instance.id] };
     }
-    const verdict = verdictOf(node, out, packet, 'out');
-    if (verdict && !verdict.passes)
-      return end('FILTERED', () => verdict.text, route, { device: instance.id, port: out.key });
-    if (verdict) told.push(verdict.text);
+    const filtered = (): Step | null => {
+      const verdict = verdictOf(node, out, packet, 'out');
+      if (verdict) told.push(verdict.text);
+      return verdict && !verdict.passes
+        ? end('FILTERED', () => verdict.text, route, { device: instance.id, port: out.key })
+        : null;
+    };
+    const early = layers.filterOut === 'before-translation' ? filtered() : null;
+    if (early) return early;
     if (flow.flow === 'request') {
       const change = translateSource(node, arrived, out, packet);
       if (change) {
@@ -254,6 +262,8 @@ function handOver(
         told.push(`${instance.name} translates: ${wordsOf(change)}.`);
       }
     } else packet = translatedBack(flow.made, instance.id, packet, 'destination') ?? packet;
+    const late = layers.filterOut === 'after-translation' ? filtered() : null;
+    if (late) return late;
   }
   const handing = handingBy(layers, instance, route, target);
   if (!arrived && handing.rivals)

@@ -90,3 +90,19 @@ test('routers of an area know each other, and their neighbours', () => {
     { area: 0, routers: ['10.0.1.1', '10.0.2.2', '10.0.2.3'], adjacencies: 2 },
   ]);
 });
+
+test('a host that no server answers takes an address of 169.254.0.0/16 by itself, which is no lease (RFC 3927)', () => {
+  const topology = new Sheet()
+    .device('A', 'desktop', {}, { interfaces: { e0: { on: { kind: 'port', port: 'e0' }, v4: { dhcp: true } } } })
+    .host('B', '10.84.1.2/24')
+    .cable('A e0', 'B e0', 'crossover').topology;
+  const model = analyse(topology);
+  const [row] = tablesOf(model, 'A').interfaces;
+  expect(row).toMatchObject({
+    addresses: [],
+    lease: null,
+    automatic: expect.stringMatching(/^169\.254\.\d+\.\d+\/16$/) as string,
+  });
+  expect(row!.automatic).not.toMatch(/^169\.254\.(0|255)\./);
+  expect(model.layer3.leases.size).toBe(0);
+});

@@ -1,6 +1,7 @@
 import { formatAddress, formatInterfaceAddress, formatPrefix, contains, subnetOf } from '../address';
 import { byName } from '../order';
 import { type Instance, instanceIdOf } from './instances';
+import { automaticAddress } from './autoconf';
 import { attachmentMac } from './mac';
 import { type NetworkModel } from './model';
 import { leaseKey } from './leases';
@@ -23,6 +24,8 @@ export interface DeviceTables {
     /** Its IPv6 address for the link alone. */
     linkLocal: string | null;
     lease: { address: string; router: string | null; server: string } | null;
+    /** What it takes by itself where it wants a lease and no server answers; of use on its own wire only. */
+    automatic: string | null;
   }[];
   /** Devices at the other ends of its links that are up. */
   readonly neighbours: readonly { port: string; device: string; remotePort: string }[];
@@ -101,6 +104,10 @@ export function tablesOf(model: NetworkModel, id: string): DeviceTables {
               server: name(lease.server),
             }
           : null,
+        automatic:
+          one.up && one.config.v4?.dhcp && !model.layer3.leases.has(leaseKey(id, one.key))
+            ? formatInterfaceAddress(automaticAddress(attachmentMac(instance, one)))
+            : null,
       };
     }),
     neighbours: neighboursOf(model, id),

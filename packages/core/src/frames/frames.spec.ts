@@ -74,6 +74,11 @@ describe('the frames of a trace', () => {
       'reply: echo reply',
     ]);
   });
+  test('do without questions where the neighbours are known', () => {
+    const model = analyse(drawing);
+    const again = framesOf(model, trace(model, 'A', 'B', address('10.84.2.11')), { protocol: 'icmp' }, 'known');
+    expect([...new Set(again.map((one) => one.what))]).toEqual(['echo request', 'echo reply']);
+  });
   test('keep their addresses of layer 3 from end to end, those of layer 2 to the next router; the time to live falls by one', () => {
     const echoes = frames.filter((one) => one.what === 'echo request');
     const routed = echoes.map(({ headers }) => told(headers, 'IPv4'));

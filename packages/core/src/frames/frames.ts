@@ -70,12 +70,15 @@ interface Message {
 }
 
 /**
- * All frames of a trace in the order of time, first with an empty neighbour cache: whoever needs a neighbour's MAC asks
- * for it once, and whoever is asked learns that of the asking (RFC 826, RFC 4861 §7.2.3).
+ * All frames of a trace in the order of time. With an empty neighbour cache whoever needs a neighbour's MAC asks for it
+ * once, and whoever is asked learns that of the asking (RFC 826, RFC 4861 §7.2.3); with a filled one nobody asks.
  */
-export function framesOf(model: NetworkModel, trace: Trace, probe: Probe): Frame[] {
-  return traced(new Wires(model), model, trace, probe);
+export function framesOf(model: NetworkModel, trace: Trace, probe: Probe, neighbours: Neighbours = 'asked'): Frame[] {
+  return traced(new Wires(model, neighbours), model, trace, probe);
 }
+
+/** Whether devices ask for the MAC addresses of their neighbours first, or know them from packets before. */
+export type Neighbours = 'asked' | 'known';
 
 /** A name that was asked for before a packet was sent, with what came of it. */
 export interface AskedName {
@@ -87,8 +90,14 @@ export interface AskedName {
  * Everything that is on the wires for a trace: how its source came by its address, how it asked for a name, and then the
  * trace itself.
  */
-export function captureOf(model: NetworkModel, trace: Trace, probe: Probe, asked?: AskedName): Frame[] {
-  const wires = new Wires(model);
+export function captureOf(
+  model: NetworkModel,
+  trace: Trace,
+  probe: Probe,
+  asked?: AskedName,
+  neighbours: Neighbours = 'asked',
+): Frame[] {
+  const wires = new Wires(model, neighbours);
   const from = trace.request.hops[0]?.device ?? asked?.found.exchange?.trace.request.hops[0]?.device;
   for (const lease of model.layer3.leases.values())
     if (lease.client.device === from && lease.address.address.family === 4) wires.lease(lease);
@@ -182,7 +191,10 @@ class Wires {
   private readonly cache = new Set<string>();
   private count = 0;
 
-  constructor(private readonly model: NetworkModel) {}
+  constructor(
+    private readonly model: NetworkModel,
+    private readonly neighbours: Neighbours = 'asked',
+  ) {}
 
   /** How a client came by its address: it calls to everybody on its wire, and a relay asks elsewhere for it (RFC 2131 4.1). */
   lease({ client, address: { address, length }, router, dns: names, server, serverAddress, relay }: Lease): void {
@@ -277,7 +289,7 @@ class Wires {
     target: Address,
     steps: readonly FrameStep[],
   ): void {
-    if (this.cache.has(keyOf(sender, target))) return;
+    if (this.neighbours === 'known' || this.cache.has(keyOf(sender, target))) return;
     const own = sourceAddress(sender, target);
     if (!own) return;
     this.ask(way, hop, sender, own, target, steps);

@@ -36,6 +36,7 @@ export interface CheckResult {
 export const optionsOf = (policy: Policy): Partial<EngineOptions> => ({
   ...(policy.autoPairing !== undefined && { autoPairing: policy.autoPairing }),
   ...(policy.vlanDatabase !== undefined && { vlanPolicy: policy.vlanDatabase }),
+  ...(policy.filterOut !== undefined && { filterOut: policy.filterOut }),
 });
 
 /** What of a lab decides how submissions are judged. */

@@ -45,6 +45,7 @@ export const Policy = Closed({
   bench: Maybe(OneOf('coach', 'plain', 'examination')),
   autoPairing: Maybe(Type.Boolean()),
   vlanDatabase: Maybe(OneOf('implicit', 'created')),
+  filterOut: Maybe(OneOf('before-translation', 'after-translation')),
   attempts: Maybe(Type.Integer({ minimum: 1, maximum: 100 })),
   late: Maybe(OneOf('refused', 'accepted')),
   rounding: Maybe(Type.Number({ minimum: 0.01, maximum: 1 })),

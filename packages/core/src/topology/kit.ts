@@ -33,7 +33,8 @@ const consolePort: PortFacts = { key: 'con', connector: 'console', speeds: [0] }
 const ROUTER_BAY = { accepts: ['serial-1', 'serial-4', 'switch-8', 'fibre-mm', 'fibre-sm', 'copper-1'] };
 const POWER_BAY = { accepts: ['power'] };
 
-const accessSwitch = (access: number): Model => ({
+const accessSwitch = (access: number, poeWatts: number): Model => ({
+  poeWatts,
   name: `Access switch ${access} + 4`,
   kind: 'switch',
   class: 'intermediary',
@@ -69,9 +70,9 @@ export const KIT: Readonly<Record<string, Model>> = {
     ports: [...ports('g', 0, 4, gigabit('mdi')), consolePort],
     bays: { b1: ROUTER_BAY, b2: ROUTER_BAY, b3: ROUTER_BAY },
   },
-  'access-switch-12': accessSwitch(12),
-  'access-switch-20': accessSwitch(20),
-  'access-switch-44': accessSwitch(44),
+  'access-switch-12': accessSwitch(12, 120),
+  'access-switch-20': accessSwitch(20, 200),
+  'access-switch-44': accessSwitch(44, 370),
   'l3-switch': {
     name: 'Layer-3 switch 16 + 4',
     kind: 'l3-switch',
@@ -191,7 +192,7 @@ export const KIT: Readonly<Record<string, Model>> = {
     kind: 'phone',
     class: 'end',
     bridges: 'hub',
-    ports: [...ports('e', 0, 1, fast('mdi', { poe: 'sink' })), ...ports('d', 0, 1, fast('mdix'))],
+    ports: [...ports('e', 0, 1, fast('mdi', { poe: 'sink', watts: 7 })), ...ports('d', 0, 1, fast('mdix'))],
   },
   tablet: end('Tablet', 'tablet', { ...radio, many: false }),
   smartphone: end('Smartphone', 'smartphone', { ...radio, many: false }),

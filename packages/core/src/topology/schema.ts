@@ -76,6 +76,13 @@ export const PortFacts = Closed({
   auto: Maybe(Type.Boolean({ description: 'finds the pairing by itself (automatic MDI/MDI-X)' })),
   switched: Maybe(Type.Boolean({ description: 'belongs to the bridge of the device' })),
   poe: Maybe(OneOf('source', 'sink')),
+  watts: Maybe(
+    Type.Number({
+      exclusiveMinimum: 0,
+      maximum: 1000,
+      description: 'what a fed port takes from the port that feeds it',
+    }),
+  ),
   many: Maybe(Type.Boolean({ description: 'takes more than one link: radios and shared segments' })),
 });
 
@@ -88,6 +95,13 @@ export const Model = Closed({
   bridges: Maybe(OneOf('vlan', 'hub')),
   ports: ListOf(PortFacts, 512),
   bays: Maybe(KeyedBy(Closed({ accepts: ListOf(Id, 32) }))),
+  poeWatts: Maybe(
+    Type.Number({
+      minimum: 0,
+      maximum: 100_000,
+      description: 'what it feeds over all its ports together; without end where it is absent',
+    }),
+  ),
 });
 
 const PortRole = Type.Union([
