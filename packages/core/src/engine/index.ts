@@ -14,6 +14,8 @@ export * from './model';
 export * from './network';
 export * from './node';
 export * from './ospf';
+export { type External } from './ospf-database';
+export { type Adjacency, type OspfFace } from './ospf-faces';
 export * from './outside';
 export * from './physical';
 export * from './problems';
