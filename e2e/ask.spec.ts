@@ -27,6 +27,20 @@ test('a packet is followed down to its headers by keyboard, and saved as a captu
   expect(capture.length).toBeGreaterThan(500);
 });
 
+test('a packet goes to an address that is typed; where it ends, what would have to change is told', async ({
+  page,
+}) => {
+  await page.keyboard.press('/');
+  await page.keyboard.type('trace DESK-1 203.0.113.9');
+  await page.keyboard.press('Enter');
+  const trace = page.getByRole('complementary', { name: 'Trace' });
+  await expect(trace).toContainText('DESK-1 → 203.0.113.9');
+  await expect(trace).toContainText(/Give RT-\w a route to this destination|Correct the next hop/);
+  await trace.getByRole('combobox', { name: 'Neighbours' }).selectOption('known');
+  for (let step = 0; step < 4; step++) await page.keyboard.press('ArrowUp');
+  await expect(page.getByRole('region', { name: 'On the wire' })).not.toContainText('ARP');
+});
+
 test('the reach grid tells what a device that is off would cut off, and its cells are walked by keys', async ({
   page,
 }) => {
@@ -43,6 +57,16 @@ test('the reach grid tells what a device that is off would cut off, and its cell
   await expect(page.getByRole('status').filter({ hasText: 'CAM-2 → CAM-2: nothing is asked' })).toBeVisible();
   await page.keyboard.press('End');
   await expect(page.getByRole('status').filter({ hasText: 'CAM-2 → WORK: no, was yes' })).toBeVisible();
+  await expect(page.getByText('No interface of CAM-2 with an address is up.')).toBeVisible();
+  const withReasons = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save with reasons' }).click();
+  const pairs = await readFile(await (await withReasons).path(), 'utf8');
+  expect(pairs).toMatch(/^from,to,address,answer,code,reason\r\n/);
+  expect(pairs).toContain('No interface of CAM-2 with an address is up.');
+  await page.getByRole('combobox', { name: 'Grouped' }).selectOption('group');
+  await expect(page.getByRole('application', { name: /Reach grid, 1\d by 1\d/ })).toBeVisible();
+  await page.getByRole('combobox', { name: 'Grouped' }).selectOption('device');
+  await expect(cells).toBeVisible();
   const saving = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save as CSV' }).click();
   const table = await readFile(await (await saving).path(), 'utf8');
