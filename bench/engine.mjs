@@ -113,7 +113,10 @@ function afterEdits({ analyse }, topology, isMeant) {
   const cables = Object.entries(topology.links).filter(([, { a, b }]) => isMeant(a.device, b.device));
   const runs = Array.from({ length: EDITS }, (_, at) => {
     const [id, link] = cables[((at >> 1) * 37) % cables.length];
-    const next = { ...topology, links: { ...topology.links, ...(at % 2 === 0 && { [id]: { ...link, broken: true } }) } };
+    const next = {
+      ...topology,
+      links: { ...topology.links, ...(at % 2 === 0 && { [id]: { ...link, broken: true } }) },
+    };
     return timed(() => {
       model = analyse(next, {}, model);
       model.reach.tally();
