@@ -8,7 +8,7 @@ import { type Topology } from '../topology';
 import { type NetworkModel, analyse, linkDomains, problemsOf, tablesOf } from '.';
 
 const networks = filesIn('fixtures', 'kernel-cases')
-  .filter((_name, at) => at % 3 === 1)
+  .filter((_name, at) => at % 7 === 3)
   .map((name) => readCase((readJson('fixtures', 'kernel-cases', name) as CaseFile).topology));
 
 const starts = fc.oneof(
@@ -71,6 +71,6 @@ test('after any 200 edits the engine says what it would say of the drawing if it
         else expect(model.reach.tally()).toEqual(analyse(structuredClone(topology)).reach.tally());
       }
     }),
-    { numRuns: 12, endOnFailure: true },
+    { numRuns: 15, endOnFailure: true },
   );
 });
