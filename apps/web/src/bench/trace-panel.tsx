@@ -224,9 +224,9 @@ function Compared({ before, now, same }: { before: ToldTrace; now: ToldTrace; sa
   );
 }
 
-/** What a trace marks on the drawing: its whole way, and the place where it ends. */
+/** What a trace marks on the drawing: its way so far, where nothing is wrong, and the place where it ends. */
 export function marksOfTrace(trace: ToldTrace, at: number): Marks {
-  const mark: Mark = trace.answer === 'yes' ? 'met' : 'unsure';
+  const mark: Mark = trace.answer === 'uncertain' ? 'unsure' : 'met';
   const devices = new Map<string, Mark>(trace.steps.slice(0, at + 1).map((one) => [one.device, mark]));
   const links = new Map<string, Mark>(
     trace.steps.slice(0, at + 1).flatMap((one) => one.links.map((link) => [link, mark] as const)),
