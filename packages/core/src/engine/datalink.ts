@@ -1,9 +1,9 @@
 import { type LinkEnd, type Topology, own } from '../topology';
 import { type Bundles, bundlesOf } from './bundles';
 import { type Instance, type Port, instanceIdOf } from './instances';
-import { type Physical, portId } from './physical';
+import { type Physical } from './physical';
 import { type Reason } from './reason';
-import { segmentsOf } from './segments';
+import { type Segments, segmentsOf } from './segments';
 import { type SpanningTree, spanningTree } from './spanning-tree';
 import { UnionFind } from './union-find';
 
@@ -71,19 +71,13 @@ export function dataLink(
   const numbers = before?.points ?? new PointNumbers();
   const { names } = numbers;
   const sets = new UnionFind();
-  /** Where the frames of a point go; nowhere at points that nothing leads to. */
-  const out: (number[] | undefined)[] = [];
+  /** Where frames go: pairs of points one after the other, both ways and one way. */
+  const [edges, oneWay]: [number[], number[]] = [[], []];
   const looped = new Map<number, Reason['at']>();
   const point = (name: string): number => {
     const at = numbers.of(name);
     sets.grow(at);
-    out[at] ??= [];
     return at;
-  };
-  const both = (a: number, b: number, place: Reason['at']): void => {
-    out[a]!.push(b);
-    out[b]!.push(a);
-    if (!sets.union(a, b)) looped.set(a, place);
   };
   const domainOf = (at: number): number => {
     sets.grow(at);
@@ -93,22 +87,28 @@ export function dataLink(
   const bundles = bundlesOf(topology, instances, layer1);
   const segments = segmentsOf(topology, instances, layer1, bundles);
   const tree = spanningTree(segments);
-  const segmentAt = (instance: string, port: string): string | null => segments.at.get(portId(instance, port)) ?? null;
   const vlans = vlansInPlay(instances);
   const carried = new Set<number>();
 
   const voices = new Map<string, number>();
+  let within: Instance | null = null;
+  const inside = new Map<number, number>();
   for (const { instance, port, segment } of segments.bridgePorts) {
     const { role } = port.config;
     if (role?.kind === 'switched' && role.mode === 'access' && role.voiceVlan) voices.set(segment, role.voiceVlan);
+    if (within !== instance) inside.clear();
+    within = instance;
     for (const [tag, vlan, ways] of passes(port, vlans)) {
       if (!exists(instance, vlan, vlanPolicy)) continue;
-      const bridge = point(bridgeName(instance.id, vlan));
+      let bridge = inside.get(vlan);
+      if (bridge === undefined) inside.set(vlan, (bridge = point(bridgeName(instance.id, vlan))));
       const wire = point(`${segment} ${tag}`);
       carried.add(bridge);
       if (!tree.forwards(instance.id, port.key, vlan)) continue;
-      if (ways === 'both') both(wire, bridge, { device: instance.id, port: port.key });
-      else out[wire]!.push(bridge);
+      if (ways === 'both') {
+        edges.push(wire, bridge);
+        if (!sets.union(wire, bridge)) looped.set(wire, { device: instance.id, port: port.key });
+      } else oneWay.push(wire, bridge);
     }
   }
   const storms = new Map<number, Reason['at']>();
@@ -116,20 +116,20 @@ export function dataLink(
   for (const [name, place] of segments.looped)
     for (const [at, key] of names.entries()) if (key.startsWith(`${name} `)) storms.set(domainOf(at), place);
   const domainEdges = new Map<number, Set<number>>();
-  for (const [from, edges] of out.entries())
-    for (const to of edges ?? []) {
-      const [a, b] = [sets.find(from), sets.find(to)];
-      if (a !== b) domainEdges.set(a, (domainEdges.get(a) ?? new Set()).add(b));
-    }
+  for (let at = 0; at < oneWay.length; at += 2) {
+    const [a, b] = [sets.find(oneWay[at]!), sets.find(oneWay[at + 1]!)];
+    if (a !== b) domainEdges.set(a, (domainEdges.get(a) ?? new Set()).add(b));
+  }
 
   const hears = (from: number, to: number): boolean => reaches(domainEdges, domainOf(from), domainOf(to));
   const ways = new Map<string, FrameStep[]>();
+  let out: ReadonlyMap<number, readonly number[]> | null = null;
   return {
     portPoint: (instance, port, tag) => {
-      const segment = segmentAt(instance, port);
+      const segment = segments.at(instance, port);
       return segment === null ? null : point(`${segment} ${tag}`);
     },
-    voiceVlanAt: (instance, port) => voices.get(segmentAt(instance, port) ?? '') ?? 0,
+    voiceVlanAt: (instance, port) => (voices.size && voices.get(segments.at(instance, port) ?? '')) || 0,
     vlanPoint: (instance, vlan) => {
       const bridge = instances.get(instance);
       if (!bridge || bridge.model.bridges !== 'vlan') return null;
@@ -151,7 +151,8 @@ export function dataLink(
     way: (from, to) => {
       const key = `${from} ${to}`;
       let way = ways.get(key);
-      if (!way) ways.set(key, (way = shortestWay(out, from, to, segments.links, names)));
+      out ??= outOf(edges, oneWay);
+      if (!way) ways.set(key, (way = shortestWay(out, from, to, segments, names)));
       return way;
     },
     storms,
@@ -238,18 +239,34 @@ function reaches(edges: ReadonlyMap<number, ReadonlySet<number>>, from: number, 
   return false;
 }
 
+/** Where frames go from each point. */
+function outOf(edges: readonly number[], oneWay: readonly number[]): Map<number, number[]> {
+  const out = new Map<number, number[]>();
+  const add = (from: number, to: number): void => {
+    const there = out.get(from);
+    if (there) there.push(to);
+    else out.set(from, [to]);
+  };
+  for (let at = 0; at < edges.length; at += 2) {
+    add(edges[at]!, edges[at + 1]!);
+    add(edges[at + 1]!, edges[at]!);
+  }
+  for (let at = 0; at < oneWay.length; at += 2) add(oneWay[at]!, oneWay[at + 1]!);
+  return out;
+}
+
 /** Breadth first over points. Each segment on the way stands for its link or links. */
 function shortestWay(
-  out: readonly (readonly number[] | undefined)[],
+  out: ReadonlyMap<number, readonly number[]>,
   from: number,
   to: number,
-  links: ReadonlyMap<string, readonly string[]>,
+  segments: Segments,
   names: readonly string[],
 ): FrameStep[] {
   const before = new Map<number, number | null>([[from, null]]);
   for (const at of before.keys()) {
     if (at === to) break;
-    for (const next of out[at] ?? []) if (!before.has(next)) before.set(next, at);
+    for (const next of out.get(at) ?? []) if (!before.has(next)) before.set(next, at);
   }
   if (!before.has(to)) return [];
   const steps: FrameStep[] = [];
@@ -258,7 +275,7 @@ function shortestWay(
     const cut = name.lastIndexOf(' ');
     const [owner, number] = [name.slice(0, cut), Number(name.slice(cut + 1))];
     if (owner.startsWith('bridge ')) steps.unshift({ kind: 'bridge', device: owner.slice(7), vlan: number });
-    else steps.unshift(...(links.get(owner) ?? []).map((link): FrameStep => ({ kind: 'link', link, tag: number })));
+    else steps.unshift(...segments.linksOf(owner).map((link): FrameStep => ({ kind: 'link', link, tag: number })));
   }
   return steps;
 }

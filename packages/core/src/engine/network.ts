@@ -83,15 +83,31 @@ export function network(
     database6 = ospf(nodes, layer2, speedOf, 6);
   }
   const translators = [...nodes.values()].filter((one) => one.instance.settings.nat?.length);
-  const owners = (before && sameOwners(bases, before)) ?? ownersOf(bases);
+  const owners = (before && ownersAfter(bases, before)) ?? ownersOf(bases);
   return { nodes, owners, translators, leases, ospf: database, ospf6: database6, vrrp, bases, learnt };
 }
 
-/** Nobody's interfaces stand differently: everybody has the addresses that they had. */
-function sameOwners(bases: ReadonlyMap<string, Base>, before: Network): Network['owners'] | undefined {
+/** Who has which address after an edit; undefined where somebody shares one, since then the order of devices matters. */
+function ownersAfter(bases: ReadonlyMap<string, Base>, before: Network): Network['owners'] | undefined {
   if (bases.size !== before.bases.size) return undefined;
-  for (const [id, { attachments }] of bases) if (before.bases.get(id)?.attachments !== attachments) return undefined;
-  return before.owners;
+  let owners: Map<string, readonly Attachment[]> | null = null;
+  for (const [id, { attachments }] of bases) {
+    const old = before.bases.get(id)?.attachments;
+    if (old === attachments) continue;
+    if (!old) return undefined;
+    owners ??= new Map(before.owners);
+    for (const one of old)
+      for (const text of one.up ? textsOf(one) : []) {
+        if (owners.get(text)!.length > 1) return undefined;
+        owners.delete(text);
+      }
+    for (const one of attachments)
+      for (const text of one.up ? textsOf(one) : []) {
+        if (owners.has(text)) return undefined;
+        owners.set(text, [one]);
+      }
+  }
+  return owners ?? before.owners;
 }
 
 function ownersOf(bases: ReadonlyMap<string, Base>): Map<string, Attachment[]> {

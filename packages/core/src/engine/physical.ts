@@ -306,6 +306,14 @@ function judgeSpeed(id: string, link: Link, a: End, b: End): Judged {
   return { speedMbps: Math.max(...common), warnings };
 }
 
+/** Whether a device takes its power from a cable. */
+const isFed = ({ model }: Instance): boolean => {
+  let found = fedModels.get(model);
+  if (found === undefined) fedModels.set(model, (found = model.ports.some((port) => port.poe === 'sink')));
+  return found;
+};
+const fedModels = new WeakMap<Instance['model'], boolean>();
+
 /** What a port takes that does not say less: class 0 of IEEE 802.3-2018 table 33-9. */
 const MOST_WATTS = 15.4;
 
@@ -328,10 +336,12 @@ function unpoweredInstances(
   const fed = new Set<string>();
   /** Who wants to be fed by whom, at which port. */
   const wishes = new Map<Instance, { sink: Instance; port: string; watts: number }[]>();
-  for (const [id, link] of links) {
-    const [a, b] = [endOf(link.a), endOf(link.b)];
+  const sinks = new Set([...instances.values()].filter(isFed));
+  for (const [id, link] of sinks.size ? links : []) {
     const one = judged.get(id);
-    if (!a || !b || !one || 'reason' in one) continue;
+    if (!one || 'reason' in one) continue;
+    const [a, b] = [endOf(link.a), endOf(link.b)];
+    if (!a || !b) continue;
     for (const [sink, source] of [
       [a, b],
       [b, a],
@@ -369,11 +379,7 @@ function unpoweredInstances(
       dark.set(instance.id, { code: 'NO_POWER', text: `${instance.name} is switched off.`, at });
     else if (powerBays.length && !powerBays.some(([bay]) => instance.device.modules?.[bay] === 'power'))
       dark.set(instance.id, { code: 'NO_POWER', text: `${instance.name} has no power supply in its bays.`, at });
-    else if (
-      instance.device.powered === undefined &&
-      [...instance.ports.values()].some((port) => port.facts.poe === 'sink') &&
-      !fed.has(instance.id)
-    )
+    else if (instance.device.powered === undefined && sinks.has(instance) && !fed.has(instance.id))
       dark.set(instance.id, {
         code: 'NO_POWER',
         text: noFeed(instance, spent.get(instance.id)),

@@ -17,9 +17,10 @@ export interface BridgePort {
 
 /** What carries frames between ports: links that are up, those of a bundle as one, joined where hubs repeat. */
 export interface Segments {
-  /** The segment at a port, by `portId`. */
-  readonly at: ReadonlyMap<string, string>;
-  readonly links: ReadonlyMap<string, readonly string[]>;
+  /** The segment at a port; null where nothing is up there. */
+  at(instance: string, port: string): string | null;
+  /** The links of a segment, in order. */
+  linksOf(segment: string): readonly string[];
   /** Loops of hubs and shared ports by segment, each with the place where it closes. */
   readonly looped: ReadonlyMap<string, Reason['at']>;
   /** Ports of devices that bridge by VLAN, in the order of devices and ports. */
@@ -69,28 +70,25 @@ export function segmentsOf(
     if (model.bridges === 'hub')
       for (const { port, ids } of used.slice(1)) join([used[0]!.ids[0]!, ids[0]!], { device: id, port });
   }
-  const at = new Map<string, string>();
-  const links = new Map<string, string[]>();
   // A segment is called by its first link, so that it keeps its name when others come and go.
-  const firsts = new Map<number, string>();
-  const name = (id: string): string => {
-    const root = sets.find(wire.get(id)!);
-    const first = firsts.get(root) ?? id;
-    firsts.set(root, first);
-    return `segment ${first}`;
+  const name = (id: string): string => `segment ${up[sets.find(wire.get(id)!)]!}`;
+  const firstAt = (instance: string, port: string): string | undefined =>
+    layer1.atPort.get(portId(instance, port))?.find((id) => wire.has(id));
+  let links: Map<string, string[]> | null = null;
+  const linksBySegment = (): Map<string, string[]> => {
+    const all = new Map<string, string[]>();
+    for (const id of up) {
+      const there = all.get(name(id));
+      if (there) there.push(id);
+      else all.set(name(id), [id]);
+    }
+    return all;
   };
-  for (const id of up) {
-    const segment = name(id);
-    const there = links.get(segment);
-    if (there) there.push(id);
-    else links.set(segment, [id]);
-    for (const end of endsOf(topology, id)) at.set(portId(instanceIdOf(end), end.port), segment);
-  }
   const bridgePorts = [...instances.values()].flatMap((instance) =>
     instance.model.bridges !== 'vlan'
       ? []
       : [...instance.ports.values()].flatMap((port, index): BridgePort[] => {
-          const [link] = port.switched ? wiresAt(instance.id, port.key) : [];
+          const link = port.switched ? firstAt(instance.id, port.key) : undefined;
           if (link === undefined) return [];
           const bundle = bundles.ofLink(link);
           if (bundle && bundle.links[0] !== link) return [];
@@ -99,9 +97,12 @@ export function segmentsOf(
         }),
   );
   return {
-    at,
-    links,
-    looped: new Map(circles.map(([one, place]) => [`segment ${firsts.get(sets.find(one))!}`, place])),
+    at: (instance, port) => {
+      const link = firstAt(instance, port);
+      return link === undefined ? null : name(link);
+    },
+    linksOf: (segment) => (links ??= linksBySegment()).get(segment) ?? [],
+    looped: new Map(circles.map(([one, place]) => [`segment ${up[sets.find(one)]!}`, place])),
     bridgePorts,
   };
 }

@@ -33,6 +33,8 @@ export interface Tree {
   readonly bridges: ReadonlyMap<string, TreeBridge>;
   /** By `portId`. */
   readonly ports: ReadonlyMap<string, TreePort>;
+  /** Ports that discard frames, by `portId`. */
+  readonly discarding: ReadonlySet<string>;
 }
 
 export interface SpanningTree {
@@ -77,13 +79,29 @@ const compare = (a: Vector, b: Vector): number =>
 const order = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0);
 
 /** One port as the trees see it: on a segment that hubs and bridges without spanning tree pass on. */
-interface Sender {
-  from: BridgePort;
-  key: string;
-  bridge: string;
-  segment: number;
-  cost: number;
-  portName: string;
+class Sender {
+  readonly key: string;
+  readonly bridge: string;
+  private knownCost: number | undefined;
+  private knownName: string | undefined;
+
+  constructor(
+    readonly from: BridgePort,
+    readonly segment: number,
+  ) {
+    this.bridge = from.instance.id;
+    this.key = portId(this.bridge, from.port.key);
+  }
+
+  /** Asked for where several ports meet: most are alone. */
+  get cost(): number {
+    return (this.knownCost ??= costOf(this.from));
+  }
+  /** "priority number", as text that sorts. */
+  get portName(): string {
+    const { port, number } = this.from;
+    return (this.knownName ??= `${padded(port.config.stp?.priority ?? DEFAULT_PORT_PRIORITY)} ${padded(number)}`);
+  }
 }
 
 export function spanningTree(segments: Segments): SpanningTree {
@@ -98,8 +116,8 @@ export function spanningTree(segments: Segments): SpanningTree {
     trees,
     treeOf,
     forwards: (instance, port, vlan) => {
-      const role = treeOf(vlan).ports.get(portId(instance, port))?.role;
-      return role === undefined || role === 'root' || role === 'designated';
+      const { discarding } = treeOf(vlan);
+      return !discarding.size || !discarding.has(portId(instance, port));
     },
     reasons: contested(senders).flatMap(({ key, from }): Reason[] => {
       const at = { device: from.instance.id, port: from.port.key };
@@ -137,14 +155,7 @@ function sendersOf({ bridgePorts }: Segments): Sender[] {
     else numberOf(segment);
   return bridgePorts
     .filter(({ instance }) => takesPart(instance))
-    .map((from) => ({
-      from,
-      key: portId(from.instance.id, from.port.key),
-      bridge: from.instance.id,
-      segment: sets.find(numberOf(from.segment)),
-      cost: costOf(from),
-      portName: `${padded(from.port.config.stp?.priority ?? DEFAULT_PORT_PRIORITY)} ${padded(from.number)}`,
-    }));
+    .map((from) => new Sender(from, sets.find(numberOf(from.segment))));
 }
 const padded = (number: number): string => String(number).padStart(5, '0');
 
@@ -244,20 +255,34 @@ function treeFor(vlans: readonly number[], senders: readonly Sender[], shut: rea
       },
     ]),
   );
-  const ports = new Map<string, TreePort>();
-  const note = ({ key, from, cost }: Sender, role: PortRoleInTree): void => {
-    ports.set(key, { instance: from.instance.id, port: from.port.key, role, cost });
-  };
-  for (const one of senders) {
+  const roleOf = (one: Sender): PortRoleInTree => {
     const sender = best.get(one.segment) ?? one;
-    if (sender === one) note(one, 'designated');
-    else if (known.get(one.bridge)!.by === one) note(one, 'root');
-    else if (sender.bridge === one.bridge) note(one, 'backup');
-    else note(one, one.from.port.config.stp?.rootGuard ? 'guarded' : 'alternate');
-  }
-  for (const one of shut) note(one, 'guarded');
-  return { vlans, bridges, ports };
+    if (sender === one) return 'designated';
+    if (known.get(one.bridge)!.by === one) return 'root';
+    if (sender.bridge === one.bridge) return 'backup';
+    return one.from.port.config.stp?.rootGuard ? 'guarded' : 'alternate';
+  };
+  const discarding = new Set(shut.map((one) => one.key));
+  for (const list of bySegment.values()) for (const one of list) if (!PASSING.has(roleOf(one))) discarding.add(one.key);
+  let ports: Map<string, TreePort> | null = null;
+  const allPorts = (): Map<string, TreePort> => {
+    const entry = (one: Sender, role: PortRoleInTree): [string, TreePort] => [
+      one.key,
+      { instance: one.from.instance.id, port: one.from.port.key, role, cost: one.cost },
+    ];
+    return new Map([...senders.map((one) => entry(one, roleOf(one))), ...shut.map((one) => entry(one, 'guarded'))]);
+  };
+  return {
+    vlans,
+    bridges,
+    discarding,
+    // Most ask only who discards.
+    get ports() {
+      return (ports ??= allPorts());
+    },
+  };
 }
+const PASSING: ReadonlySet<PortRoleInTree> = new Set(['root', 'designated']);
 const itself = (name: string): Vector => ({ root: name, cost: 0, bridge: name, port: '' });
 function put<K, V>(map: Map<K, V[]>, key: K, one: V): void {
   const list = map.get(key);
