@@ -1,4 +1,4 @@
-import { type Address, type Family, type Prefix, compareAddresses, lastOf } from '../address';
+import { type Address, type Family, type Prefix, compareAddresses, lastOf, prefixKey } from '../address';
 import { filtersAt } from './classes';
 import { type Packet } from './filters';
 import { type Instance, forwards } from './instances';
@@ -282,6 +282,8 @@ const UNSURE_BACK: Reachability = { answer: 'uncertain', reached: true, directio
 class SortedAddresses {
   readonly sorted: readonly Address[];
   private readonly places = new Map<number | bigint, number>();
+  /** What was counted once: tables of a network have the same prefixes. */
+  private readonly spans = new Map<number | string, readonly [number, number]>();
   /** Their values by family: numbers are quicker to compare, and hold what IPv4 has. */
   private readonly values: Readonly<Record<Family, readonly (number | bigint)[]>>;
 
@@ -307,11 +309,17 @@ class SortedAddresses {
   }
 
   /** The places of those within a prefix: from the first to before the second. */
-  within(prefix: Prefix): [number, number] {
-    const { family } = prefix;
-    const before = family === 4 ? 0 : this.values[4].length;
-    const [first, last] = [prefix.value, lastOf(prefix).value];
-    return [before + this.countBelow(family, first), before + this.countBelow(family, last + 1n)];
+  within(prefix: Prefix): readonly [number, number] {
+    const key = prefixKey(prefix);
+    let span = this.spans.get(key);
+    if (!span) {
+      const { family } = prefix;
+      const before = family === 4 ? 0 : this.values[4].length;
+      const [first, last] = [prefix.value, lastOf(prefix).value];
+      span = [before + this.countBelow(family, first), before + this.countBelow(family, last + 1n)];
+      this.spans.set(key, span);
+    }
+    return span;
   }
 
   private countBelow(family: Family, value: bigint): number {
