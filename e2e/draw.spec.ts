@@ -46,6 +46,7 @@ test('a student builds a small network with the keyboard; undo, redo and a reloa
 
   await tile(page, 'PC-1').click();
   await page.keyboard.press('F2');
+  await expect(page.getByLabel('New name of PC-1')).toBeFocused();
   await page.keyboard.press('Control+a');
   await page.keyboard.type('DESK-1');
   await page.keyboard.press('Enter');

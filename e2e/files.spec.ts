@@ -81,7 +81,7 @@ test('text and drawing follow each other; comments stay, and a mistake changes n
   // Renamed on the drawing, it is renamed in the text; the comment is still there.
   await page.keyboard.press('Escape');
   await tile(page, 'DESK-1').dblclick();
-  await page.keyboard.type('TICKETS');
+  await page.getByLabel('New name of DESK-1').fill('TICKETS');
   await page.keyboard.press('Enter');
   await saved(page);
   await expect(editor).toContainText('# typed by hand');
@@ -102,9 +102,11 @@ test('a version is named, compared with what came after it, and gone back to', a
   await dialog.getByRole('button', { name: 'Keep' }).click();
   await expect(dialog.getByRole('option', { name: /Before the party.*Maren Osterkamp/ })).toBeVisible();
   await dialog.getByRole('button', { name: 'Close' }).click();
+  await expect(dialog).toBeHidden();
   await tile(page, 'DESK-1').dblclick();
-  await page.keyboard.type('BAR');
+  await page.getByLabel('New name of DESK-1').fill('BAR');
   await page.keyboard.press('Enter');
+  await expect(tile(page, 'BAR')).toBeVisible();
   await tile(page, 'PRINT').click();
   await page.keyboard.press('Delete');
   await saved(page);

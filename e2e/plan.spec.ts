@@ -103,6 +103,7 @@ test('an instructor goes from numbers to a plan that holds, and undoes it', asyn
   await saved(page);
   await page.getByRole('link', { name: /^Plan/ }).click();
   await page.getByRole('button', { name: 'Add the root block' }).click();
+  await expect(field(page, 'Prefix')).toBeFocused();
   await page.keyboard.type('10.84.0.0/20');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Lay out all groups' }).click();
@@ -128,10 +129,12 @@ test('two windows take the same address: both takers are shown, and none is doub
   await openPlan(other, 'Three Stations');
   for (const one of [page, other]) await item(one, /^winch control/).click();
   await page.keyboard.press('n');
+  await expect(field(page, 'For whom')).toBeFocused();
   await page.keyboard.type('FIRST');
   await page.keyboard.press('Enter');
   await saved(page);
   await other.keyboard.press('n');
+  await expect(field(other, 'For whom')).toBeFocused();
   await other.keyboard.type('SECOND');
   await other.keyboard.press('Enter');
   const dialog = other.getByRole('dialog', { name: 'Taken by two' });
@@ -150,6 +153,7 @@ test('what is taken without a connection is marked as not confirmed until the se
   await item(page, /^shop and staff/).click();
   await page.route('**/api/documents/*/changes', (route) => route.abort());
   await page.keyboard.press('n');
+  await expect(field(page, 'For whom')).toBeFocused();
   await page.keyboard.type('OFFLINE');
   await page.keyboard.press('Enter');
   await expect(page.getByText('kept in this browser')).toBeVisible();
