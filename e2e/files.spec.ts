@@ -107,8 +107,13 @@ test('a version is named, compared with what came after it, and gone back to', a
   await page.getByLabel('New name of DESK-1').fill('BAR');
   await page.keyboard.press('Enter');
   await expect(tile(page, 'BAR')).toBeVisible();
-  await tile(page, 'PRINT').click();
+  await saved(page);
+  await expect(async () => {
+    await tile(page, 'PRINT').click();
+    await expect(page.getByRole('complementary', { name: 'Inspector' })).toContainText('PRINT', { timeout: 2000 });
+  }).toPass();
   await page.keyboard.press('Delete');
+  await expect(tile(page, 'PRINT')).toBeHidden();
   await saved(page);
   await page.keyboard.press('v');
   await dialog.getByRole('option', { name: /Before the party/ }).click();
