@@ -119,6 +119,11 @@ test('a version is named, compared with what came after it, and gone back to', a
   await dialog.getByRole('option', { name: /Before the party/ }).click();
   await expect(dialog.getByText(/Since then: 1 device changed, 1 device and 1 link removed/)).toBeVisible();
   await expect(dialog.getByRole('list', { name: 'Changes' })).toContainText('name: DESK-1 → BAR');
+  const pictured = (name: string) => dialog.locator('.react-flow__node-tile').getByText(name, { exact: true });
+  await expect(pictured('PRINT')).toBeVisible();
+  await dialog.getByRole('button', { name: 'As it is now' }).click();
+  await expect(pictured('BAR')).toBeVisible();
+  await expect(pictured('PRINT')).toBeHidden();
   const { violations } = await new AxeBuilder({ page }).include('[role=dialog]').analyze();
   expect(violations).toEqual([]);
   await dialog.getByRole('button', { name: 'Go back to this version' }).click();

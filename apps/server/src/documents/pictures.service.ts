@@ -1,5 +1,6 @@
 import { Injectable, type OnModuleDestroy } from '@nestjs/common';
 import { LRUCache } from 'lru-cache';
+import { availableParallelism } from 'node:os';
 import path from 'node:path';
 import { Piscina } from 'piscina';
 import { type PictureWish } from './picture-worker';
@@ -11,8 +12,9 @@ export const PICTURE_TYPES: Readonly<Record<PictureWish['format'], string>> = {
   pdf: 'application/pdf',
 };
 
-/** More than this many pictures at once would take the machine from those who save. */
-const THREADS = 2;
+/** A core is left to those who save and to the database, and painting waits for whoever else wants the others. */
+const THREADS = Math.max(1, availableParallelism() - 1);
+const NICE = 10;
 const IDLE_MS = 60_000;
 const KEPT_BYTES = 64 * 1024 * 1024;
 
@@ -25,6 +27,7 @@ export class PicturesService implements OnModuleDestroy {
     minThreads: 0,
     maxThreads: THREADS,
     idleTimeout: IDLE_MS,
+    niceIncrement: NICE,
   });
   private readonly kept = new LRUCache<string, Uint8Array>({
     maxSize: KEPT_BYTES,

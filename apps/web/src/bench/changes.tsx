@@ -1,4 +1,4 @@
-import { Box, Typography } from '@mui/material';
+import { Box, type SxProps } from '@mui/material';
 import { IconMinus, IconPencil, IconPlus } from '@tabler/icons-react';
 import { type DrawingChange } from '@sobrin/core';
 import { type Mark, type Marks } from '../drawing/marks';
@@ -7,37 +7,37 @@ const SIGNS = { added: IconPlus, changed: IconPencil, removed: IconMinus };
 const TONES = { added: 'var(--spruce)', changed: 'var(--ochre-text)', removed: 'var(--brick)' };
 /** More lines than this nobody reads: how many there are is told. */
 const MOST = 300;
+/** Said once for all lines: a style for each of their parts would take longer than the comparison. */
+const LIST: SxProps = {
+  listStyle: 'none',
+  m: 0,
+  p: 0,
+  flex: 1,
+  overflowY: 'auto',
+  '& > li': { display: 'flex', gap: 1, py: '5px', borderBottom: '1px solid var(--line)' },
+  '& svg': { flex: 'none', mt: '2px' },
+  '& span': { width: 130, flex: 'none', color: 'var(--ink2)' },
+  '& div': { minWidth: 0 },
+  '& p': { typography: 'body2', color: 'text.secondary', m: 0 },
+};
 
 /** Changes of a drawing, a line for each thing. */
 export function ChangeList({ changes }: { changes: readonly DrawingChange[] }) {
   return (
-    <Box
-      component="ul"
-      aria-label="Changes"
-      tabIndex={0}
-      sx={{ listStyle: 'none', m: 0, p: 0, flex: 1, overflowY: 'auto' }}
-    >
+    <Box component="ul" aria-label="Changes" tabIndex={0} sx={LIST}>
       {changes.slice(0, MOST).map(({ what, sort, id, name, details }) => {
         const Sign = SIGNS[what];
         return (
-          <Box
-            component="li"
-            key={`${what} ${sort} ${id}`}
-            sx={{ display: 'flex', gap: 1, py: '5px', borderBottom: '1px solid var(--line)' }}
-          >
-            <Sign size={16} style={{ color: TONES[what], flex: 'none', marginTop: 2 }} aria-hidden />
-            <Box sx={{ width: 130, flex: 'none', color: 'var(--ink2)' }}>
+          <li key={`${what} ${sort} ${id}`}>
+            <Sign size={16} style={{ color: TONES[what] }} aria-hidden />
+            <span>
               {sort} {what}
-            </Box>
-            <Box sx={{ minWidth: 0 }}>
+            </span>
+            <div>
               <b>{name}</b>
-              {details.length > 0 && (
-                <Typography variant="body2" color="text.secondary">
-                  {details.join(' · ')}
-                </Typography>
-              )}
-            </Box>
-          </Box>
+              {details.length > 0 && <p>{details.join(' · ')}</p>}
+            </div>
+          </li>
         );
       })}
       {changes.length > MOST && <li>and {changes.length - MOST} more</li>}
@@ -51,7 +51,7 @@ export const marksBefore = (changes: readonly DrawingChange[]): Marks =>
 
 /** On the drawing after changes: what is new, and what was other before. */
 export const marksAfter = (changes: readonly DrawingChange[]): Marks =>
-  marksOf(changes, { added: 'unsure', changed: 'unsure' });
+  marksOf(changes, { added: 'met', changed: 'unsure' });
 
 function marksOf(changes: readonly DrawingChange[], marked: Partial<Record<DrawingChange['what'], Mark>>): Marks {
   const of = (sort: DrawingChange['sort']): Map<string, Mark> =>

@@ -3,20 +3,21 @@ import { type DocumentView, type VersionView } from '@sobrin/contracts';
 import { type LabFile, type Topology, DRAWING_FORMATS, changeWords, drawingChanges } from '@sobrin/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import pLimit from 'p-limit';
-import { type FormEvent, useEffect, useMemo, useState } from 'react';
+import { type FormEvent, memo, useEffect, useMemo, useState } from 'react';
 import { useInView } from 'react-intersection-observer';
 import { Link } from 'react-router';
 import { api } from '../api/client';
 import { fileName, give } from '../api/files';
 import { useChange } from '../api/queries';
 import { Drawing } from '../drawing/drawing';
+import { LensButton } from '../drawing/lens-button';
 import { useShownLab } from '../lab/lab-shell';
 import { Failure, Waiting, when } from '../ui/parts';
 import { usePreferences } from '../ui/preferences';
-import { ChangeList, marksBefore } from './changes';
+import { ChangeList, marksAfter, marksBefore } from './changes';
 import { useBench, useBenchId, useBenchStore } from './use-bench';
 
-const LENSES = { ends: false, subnets: false, cables: false };
+const LENSES = { ends: false, subnets: true, cables: false };
 
 /** Versions of the drawing: naming it as it is, looking at older ones beside it, and going back. */
 export function VersionsDialog({
@@ -63,12 +64,7 @@ export function VersionsDialog({
           ) : (
             <Box role="listbox" aria-label="Versions" sx={{ overflowY: 'auto', flex: 1 }}>
               {versions.data.map((one) => (
-                <Entry
-                  key={one.revision}
-                  version={one}
-                  chosen={one.revision === chosen}
-                  onChoose={() => setChosen(one.revision)}
-                />
+                <Entry key={one.revision} version={one} chosen={one.revision === chosen} onChoose={setChosen} />
               ))}
             </Box>
           )}
@@ -144,7 +140,15 @@ function CopyToLab({ version, name }: { version: Topology | null; name: string }
 
 const titleOf = ({ name, at }: VersionView): string => name ?? when(at);
 
-function Entry({ version, chosen, onChoose }: { version: VersionView; chosen: boolean; onChoose: () => void }) {
+const Entry = memo(function Entry({
+  version,
+  chosen,
+  onChoose,
+}: {
+  version: VersionView;
+  chosen: boolean;
+  onChoose: (revision: number) => void;
+}) {
   const id = useBenchId();
   const scheme = usePreferences((state) => state.scheme);
   const { revision, name, by, at } = version;
@@ -153,11 +157,11 @@ function Entry({ version, chosen, onChoose }: { version: VersionView; chosen: bo
       role="option"
       aria-selected={chosen}
       tabIndex={0}
-      onClick={onChoose}
+      onClick={() => onChoose(revision)}
       onKeyDown={(event) => {
         if (event.key !== 'Enter' && event.key !== ' ') return;
         event.preventDefault();
-        onChoose();
+        onChoose(revision);
       }}
       sx={{
         p: 1,
@@ -179,7 +183,7 @@ function Entry({ version, chosen, onChoose }: { version: VersionView; chosen: bo
       </Box>
     </Box>
   );
-}
+});
 
 /** Pictures that are asked for at once: more would keep the version waiting that somebody chose. */
 const fewAtOnce = pLimit(2);
@@ -260,25 +264,46 @@ function NameNow() {
   );
 }
 
-/** A version as it was, with what is other now marked on it and told in a list. */
+/** A version as it was or the drawing as it is now, with what is other marked on it and told in a list. */
 function Compared({ version, title }: { version: Topology; title: string }) {
   const now = useBench((state) => state.document);
+  const [after, setAfter] = useState(false);
   const changes = useMemo(() => drawingChanges(version, now), [version, now]);
-  const marks = useMemo(() => marksBefore(changes), [changes]);
+  const marks = useMemo(() => (after ? marksAfter : marksBefore)(changes), [changes, after]);
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, minWidth: 0 }}>
-      <Typography sx={{ mb: 1 }}>
-        <b>{title}</b>.{' '}
-        {changes.length ? `Since then: ${changeWords(changes)}.` : 'It is exactly as the drawing is now.'}
-      </Typography>
+      <Box sx={{ mb: 1, minHeight: 32, display: 'flex', alignItems: 'center', gap: 0.5 }}>
+        <Typography sx={{ flex: 1, minWidth: 0 }}>
+          <b>{title}</b>.{' '}
+          {changes.length ? `Since then: ${changeWords(changes)}.` : 'It is exactly as the drawing is now.'}
+        </Typography>
+        {changes.length > 0 && (
+          <>
+            <LensButton text="As it was" isOn={!after} onToggle={() => setAfter(false)} />
+            <LensButton text="As it is now" isOn={after} onToggle={() => setAfter(true)} />
+          </>
+        )}
+      </Box>
       <Box
-        sx={{ height: 300, flex: 'none', border: '1px solid var(--line)', borderRadius: '12px', overflow: 'hidden' }}
+        sx={{
+          ...(changes.length ? { height: 300, flex: 'none' } : { flex: 1, minHeight: 0 }),
+          border: '1px solid var(--line)',
+          borderRadius: '12px',
+          overflow: 'hidden',
+        }}
       >
-        <Drawing topology={version} label={`Version: ${title}`} lenses={LENSES} marks={marks} />
+        <Drawing
+          topology={after ? now : version}
+          label={after ? 'The drawing now' : `Version: ${title}`}
+          lenses={LENSES}
+          marks={marks}
+        />
       </Box>
-      <Box sx={{ mt: 1, flex: 1, minHeight: 0, display: 'flex' }}>
-        <ChangeList changes={changes} />
-      </Box>
+      {changes.length > 0 && (
+        <Box sx={{ mt: 1, flex: 1, minHeight: 0, display: 'flex' }}>
+          <ChangeList changes={changes} />
+        </Box>
+      )}
     </Box>
   );
 }

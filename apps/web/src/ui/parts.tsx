@@ -127,15 +127,15 @@ export function Failure({ error, onAgain }: { error: unknown; onAgain?: () => vo
   );
 }
 
+const TIME_WORDS = new Intl.DateTimeFormat(undefined, {
+  weekday: 'short',
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+});
 /** Day and time as the person's own place writes them. */
-export const when = (iso: string): string =>
-  new Date(iso).toLocaleString(undefined, {
-    weekday: 'short',
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-  });
+export const when = (iso: string): string => TIME_WORDS.format(new Date(iso));
 
 /** Points without needless zeros. */
 export const points = (value: number): string => String(Math.round(value * 100) / 100);
