@@ -7,6 +7,7 @@ import { type Leases, leaseKey } from './leases';
 import { type Attachment, type Own, ownOf } from './node';
 import { type Physical, portId } from './physical';
 import { type Reason } from './reason';
+import { type SmallEdit } from './small-edit';
 import { type VirtualRouter, virtualRouters } from './vrrp';
 
 /** A device with its interfaces as they stand, before it knows any routes. */
@@ -22,6 +23,8 @@ export interface Base {
 export interface Bases {
   readonly all: ReadonlyMap<string, Base>;
   readonly vrrp: readonly VirtualRouter[];
+  /** What routers tell the hosts of their wires. */
+  readonly advertisements: readonly Advertisement[];
 }
 
 /** @param before the same before an edit: interfaces that stand as they did stay the same values */
@@ -30,32 +33,9 @@ export function basesOf(
   layer1: Physical,
   layer2: DataLink,
   leases: Leases,
-  before?: ReadonlyMap<string, Base>,
+  before?: Bases,
 ): Bases {
-  const typed = [...instances.values()].map((instance): Base => {
-    const old = before?.get(instance.id);
-    const same = old?.instance === instance && !old.unreadable.length ? old : undefined;
-    const unreadable: Reason[] = [];
-    const attachments = instance.interfaces.map(([key, config], at): Attachment => {
-      const { point, up } = standing(instance, config, layer1, layer2);
-      const known = same?.attachments[at];
-      const set = known?.typed ?? addressesOf(instance, key, config, unreadable);
-      const given = up && leases.size ? givenTo(leases, instance.id, key) : NONE;
-      if (known?.point === point && known.up === up && known.addresses === set && !given.length && !config.vrrp)
-        return known;
-      return {
-        instance: instance.id,
-        key,
-        config,
-        point,
-        up,
-        typed: set,
-        addresses: given.length ? [...set, ...given] : set,
-        linkLocal: known ? known.linkLocal : linkLocalOf(instance, key, config),
-      };
-    });
-    return { instance, attachments, unreadable, own: NOTHING, waysOut: NO_WAYS };
-  });
+  const typed = [...instances.values()].map((one) => typedAt(one, layer1, layer2, leases, before));
   const attached = typed.flatMap((one) => one.attachments);
   const advertisements = advertisementsOf(attached, instances);
   const bases = advertisements.length ? typed.map((one) => toldOf(one, advertisements, layer2)) : typed;
@@ -67,7 +47,58 @@ export function basesOf(
   for (const { attachment, addresses, isActive } of vrrp)
     // Nobody has seen them yet: they were made a few lines ago.
     if (isActive) Object.assign(attachment, { virtual: [...(attachment.virtual ?? []), ...addresses] });
-  return { all: new Map(bases.map((one) => [one.instance.id, kept(one, before?.get(one.instance.id))])), vrrp };
+  const all = new Map(bases.map((one) => [one.instance.id, kept(one, before?.all.get(one.instance.id))]));
+  return { all, vrrp, advertisements };
+}
+
+/**
+ * The same after a small edit, without leases: only the devices it concerns are looked at. Undefined where one of them
+ * says something of others.
+ */
+export function basesAfter(
+  { devices }: SmallEdit,
+  instances: ReadonlyMap<string, Instance>,
+  layer1: Physical,
+  layer2: DataLink,
+  before: Bases,
+): Bases | undefined {
+  const { advertisements } = before;
+  if (before.vrrp.length || advertisements.some(({ from }) => devices.has(from.instance))) return undefined;
+  const all = new Map(before.all);
+  for (const id of devices) {
+    const one = typedAt(instances.get(id)!, layer1, layer2, NO_LEASES, before);
+    if (one.attachments.some(({ config }) => config.vrrp)) return undefined;
+    if (advertisementsOf(one.attachments, instances).length) return undefined;
+    all.set(id, kept(advertisements.length ? toldOf(one, advertisements, layer2) : one, before.all.get(id)));
+  }
+  return { ...before, all };
+}
+const NO_LEASES: Leases = new Map();
+
+/** Interfaces of a device as they stand with what is set and leased, before anybody told it anything. */
+function typedAt(instance: Instance, layer1: Physical, layer2: DataLink, leases: Leases, before?: Bases): Base {
+  const old = before?.all.get(instance.id);
+  const same = old?.instance === instance && !old.unreadable.length ? old : undefined;
+  const unreadable: Reason[] = [];
+  const attachments = instance.interfaces.map(([key, config], at): Attachment => {
+    const { point, up } = standing(instance, config, layer1, layer2);
+    const known = same?.attachments[at];
+    const set = known?.typed ?? addressesOf(instance, key, config, unreadable);
+    const given = up && leases.size ? givenTo(leases, instance.id, key) : NONE;
+    if (known?.point === point && known.up === up && known.addresses === set && !given.length && !config.vrrp)
+      return known;
+    return {
+      instance: instance.id,
+      key,
+      config,
+      point,
+      up,
+      typed: set,
+      addresses: given.length ? [...set, ...given] : set,
+      linkLocal: known ? known.linkLocal : linkLocalOf(instance, key, config),
+    };
+  });
+  return { instance, attachments, unreadable, own: NOTHING, waysOut: NO_WAYS };
 }
 
 const givenTo = (leases: Leases, instance: string, key: string): InterfaceAddress[] =>

@@ -15,6 +15,8 @@ export interface Bundles {
   formed(instance: string, bundle: string): FormedBundle | null;
   /** The formed bundle that a link carries frames for; null for links that stand alone. */
   ofLink(link: string): FormedBundle | null;
+  /** Whether there is one that formed. */
+  readonly any: boolean;
   /** Why bundles, or single links of them, do not come together. */
   readonly reasons: readonly Reason[];
 }
@@ -102,6 +104,7 @@ export function bundlesOf(
   return {
     formed: (instance, bundle) => formed.get(portId(instance, bundle)) ?? null,
     ofLink: (link) => byLink.get(link) ?? null,
+    any: formed.size > 0,
     reasons,
   };
 }

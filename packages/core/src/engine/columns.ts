@@ -102,9 +102,11 @@ export class Columns {
    * each packet has to be walked: somebody looks into it, or ways go in circles.
    */
   verdict(from: Outlook, to: Outlook, place: number): Reachability | null {
-    const found = new Verdict();
     this.circles = false;
     const hops = this.hopsAt(from, place);
+    if (hops && this.arriveAt(to, hops, place) && hops.every(({ home }) => this.isAnswered(from, to, home)))
+      return this.circles ? null : YES;
+    const found = new Verdict();
     if (hops) {
       for (const { home, next } of hops)
         if (!this.addWay(found, this.at(next, place), home, from, to, place)) return null;
@@ -112,6 +114,17 @@ export class Columns {
       for (const { home, ends } of this.sentBy(from, place))
         if (!this.addWay(found, ends, home, from, to, place)) return null;
     return this.circles ? null : found.settled();
+  }
+
+  /** Whether packets by all these next hops end at a device and nowhere else: so it is nearly always. */
+  private arriveAt(to: Outlook, hops: readonly Hop[], place: number): boolean {
+    for (const { next } of hops) if (this.at(next, place) !== to.accepts) return false;
+    return true;
+  }
+
+  private isAnswered(from: Outlook, to: Outlook, home: number): boolean {
+    const hops = this.hopsAt(to, home);
+    return hops !== null && this.arriveAt(from, hops, home);
   }
 
   private addWay(
@@ -176,25 +189,18 @@ export class Columns {
     const address = this.addresses.sorted[place]!;
     if (owns(node, address)) return accepts;
     const hops = forwards(node.instance, address.family) ? this.hopsAt(here, place) : null;
-    if (hops?.length === 1) return this.at(hops[0]!.next, place);
-    const all = hops
-      ? hops.map((one) => this.at(one.next, place))
-      : stepsOf(this.layers, {
-          ...NOWHERE,
-          device,
-          arrived: node.attachments[0]!,
-          packet: packetTo(address),
-          address,
-        }).map((step) =>
+    if (!hops) {
+      const unsent = { ...NOWHERE, device, arrived: node.attachments[0]!, packet: packetTo(address), address };
+      return together(
+        stepsOf(this.layers, unsent).map((step) =>
           step.kind === 'on' ? this.at(this.outlookOf(step.next.instance), place) : [endOf(step, device)],
-        );
-    const ends: End[] = [];
-    for (const further of all) {
-      if (!further) return null;
-      for (const end of further)
-        if (!ends.some((known) => known.delivered === end.delivered && known.code === end.code)) ends.push(end);
+        ),
+      );
     }
-    return ends;
+    const first = this.at(hops[0]!.next, place);
+    for (let other = 1; other < hops.length; other++)
+      if (this.at(hops[other]!.next, place) !== first) return together(hops.map(({ next }) => this.at(next, place)));
+    return first;
   }
 
   /** The next devices on the way to an address; null where the packet ends at this one, or something is doubtful. */
@@ -252,6 +258,17 @@ function addEnds(found: Verdict, ends: readonly End[] | null, from: Outlook): bo
   if (!ends) return false;
   for (const home of ends) found.add(home.delivered === from.device ? YES : isLost(home) ? LOST_BACK : UNSURE_BACK);
   return true;
+}
+
+/** Where packets may end that go one of several ways; null where one of these has to be walked. */
+function together(all: readonly (readonly End[] | null)[]): readonly End[] | null {
+  const ends: End[] = [];
+  for (const further of all) {
+    if (!further) return null;
+    for (const end of further)
+      if (!ends.some((known) => known.delivered === end.delivered && known.code === end.code)) ends.push(end);
+  }
+  return ends;
 }
 
 /** What all ways of a packet come to: what each does, or no certainty where they differ. */

@@ -3,7 +3,8 @@ import { type Bundles, bundlesOf } from './bundles';
 import { type Instance, type Port, instanceIdOf } from './instances';
 import { type Physical } from './physical';
 import { type Reason } from './reason';
-import { type Segments, segmentsOf } from './segments';
+import { type Joins, type Segments, joinsOf, segmentOf, segmentsOf } from './segments';
+import { type SmallEdit } from './small-edit';
 import { type SpanningTree, spanningTree } from './spanning-tree';
 import { UnionFind } from './union-find';
 
@@ -36,6 +37,8 @@ export interface DataLink {
   /** Domains whose frames arrive in others, and not back. */
   readonly oneWay: ReadonlyMap<number, ReadonlySet<number>>;
   readonly points: PointNumbers;
+  /** What small edits leave as it is. */
+  readonly lasting: Lasting;
   /** A shortest way of frames from one point to another; empty where there is none. */
   way(from: number, to: number): FrameStep[];
   readonly bundles: Bundles;
@@ -60,6 +63,84 @@ export class PointNumbers {
   }
 }
 
+/** Who hears whom by the ports of bridges. Points of links that are down may be in it: nobody is there to be heard. */
+class Fabric {
+  readonly sets = new UnionFind();
+  /** Where frames go: pairs of points one after the other, both ways and one way. */
+  private readonly edges: number[] = [];
+  private readonly oneWay: number[] = [];
+  /** Domains whose frames arrive in others, and not back. */
+  readonly domainEdges = new Map<number, Set<number>>();
+  /** VLANs for voice by segment. */
+  readonly voices = new Map<string, number>();
+  private out: ReadonlyMap<number, readonly number[]> | null = null;
+
+  constructor(
+    readonly points: PointNumbers,
+    readonly vlans: readonly number[],
+  ) {}
+
+  point(name: string): number {
+    const at = this.points.of(name);
+    this.sets.grow(at);
+    return at;
+  }
+
+  domainOf(at: number): number {
+    this.sets.grow(at);
+    return this.sets.find(at);
+  }
+
+  /** Joins a wire with a VLAN of a bridge. False when they were together: the new way closes a circle. */
+  join(wire: number, bridge: number): boolean {
+    this.edges.push(wire, bridge);
+    this.out = null;
+    return this.sets.union(wire, bridge);
+  }
+
+  /** Frames of a wire arrive in a VLAN of a bridge, and not back. */
+  joinOneWay(wire: number, bridge: number): void {
+    this.oneWay.push(wire, bridge);
+    this.out = null;
+  }
+
+  /** After everything is joined: which domains frames pass between one way only. */
+  settle(): void {
+    for (let at = 0; at < this.oneWay.length; at += 2) {
+      const [a, b] = [this.sets.find(this.oneWay[at]!), this.sets.find(this.oneWay[at + 1]!)];
+      if (a !== b) this.domainEdges.set(a, (this.domainEdges.get(a) ?? new Set()).add(b));
+    }
+  }
+
+  /** Whether a wire that comes up later is as if it had been there from the beginning; domains keep their numbers. */
+  takes(wire: number, bridge: number, ways: 'both' | 'in'): boolean {
+    const [a, b] = [this.domainOf(wire), this.domainOf(bridge)];
+    if (a === b) return true;
+    if (ways === 'in') return this.domainEdges.get(a)?.has(b) ?? false;
+    if (a < b) return false;
+    return this.join(wire, bridge);
+  }
+
+  hears(from: number, to: number): boolean {
+    return reaches(this.domainEdges, this.domainOf(from), this.domainOf(to));
+  }
+
+  /** Where frames go from each point. */
+  ways(): ReadonlyMap<number, readonly number[]> {
+    return (this.out ??= outOf(this.edges, this.oneWay));
+  }
+}
+type Carried = Map<number, number>;
+const carry = (carried: Carried, bridge: number, more: number): void =>
+  void carried.set(bridge, (carried.get(bridge) ?? 0) + more);
+
+/** What a data link is worked out of. */
+interface Given {
+  readonly topology: Topology;
+  readonly instances: ReadonlyMap<string, Instance>;
+  readonly layer1: Physical;
+}
+
 /** @param before the same before an edit: points keep their numbers, and domains where they can */
 export function dataLink(
   topology: Topology,
@@ -68,104 +149,143 @@ export function dataLink(
   vlanPolicy: VlanPolicy,
   before?: DataLink,
 ): DataLink {
-  const numbers = before?.points ?? new PointNumbers();
-  const { names } = numbers;
-  const sets = new UnionFind();
-  /** Where frames go: pairs of points one after the other, both ways and one way. */
-  const [edges, oneWay]: [number[], number[]] = [[], []];
-  const looped = new Map<number, Reason['at']>();
-  const point = (name: string): number => {
-    const at = numbers.of(name);
-    sets.grow(at);
-    return at;
-  };
-  const domainOf = (at: number): number => {
-    sets.grow(at);
-    return sets.find(at);
-  };
-
+  const given = { topology, instances, layer1 };
   const bundles = bundlesOf(topology, instances, layer1);
-  const segments = segmentsOf(topology, instances, layer1, bundles);
+  const joins = joinsOf(topology, instances, layer1, bundles);
+  const segments = segmentsOf(instances, layer1, bundles, joins);
   const tree = spanningTree(segments);
-  const vlans = vlansInPlay(instances);
-  const carried = new Set<number>();
-
-  const voices = new Map<string, number>();
+  const fabric = new Fabric(before?.points ?? new PointNumbers(), vlansInPlay(instances));
+  const carried: Carried = new Map();
+  const looped = new Map<number, Reason['at']>();
   let within: Instance | null = null;
   const inside = new Map<number, number>();
   for (const { instance, port, segment } of segments.bridgePorts) {
-    const { role } = port.config;
-    if (role?.kind === 'switched' && role.mode === 'access' && role.voiceVlan) voices.set(segment, role.voiceVlan);
+    const voice = voiceVlanOf(port);
+    if (voice) fabric.voices.set(segment, voice);
     if (within !== instance) inside.clear();
     within = instance;
-    for (const [tag, vlan, ways] of passes(port, vlans)) {
+    for (const [tag, vlan, ways] of passes(port, fabric.vlans)) {
       if (!exists(instance, vlan, vlanPolicy)) continue;
       let bridge = inside.get(vlan);
-      if (bridge === undefined) inside.set(vlan, (bridge = point(bridgeName(instance.id, vlan))));
-      const wire = point(`${segment} ${tag}`);
-      carried.add(bridge);
+      if (bridge === undefined) inside.set(vlan, (bridge = fabric.point(bridgeName(instance.id, vlan))));
+      const wire = fabric.point(`${segment} ${tag}`);
+      carry(carried, bridge, 1);
       if (!tree.forwards(instance.id, port.key, vlan)) continue;
-      if (ways === 'both') {
-        edges.push(wire, bridge);
-        if (!sets.union(wire, bridge)) looped.set(wire, { device: instance.id, port: port.key });
-      } else oneWay.push(wire, bridge);
+      if (ways === 'in') fabric.joinOneWay(wire, bridge);
+      else if (!fabric.join(wire, bridge)) looped.set(wire, { device: instance.id, port: port.key });
     }
   }
+  fabric.settle();
   const storms = new Map<number, Reason['at']>();
-  for (const [at, place] of looped) storms.set(sets.find(at), place);
+  for (const [at, place] of looped) storms.set(fabric.domainOf(at), place);
   for (const [name, place] of segments.looped)
-    for (const [at, key] of names.entries()) if (key.startsWith(`${name} `)) storms.set(domainOf(at), place);
-  const domainEdges = new Map<number, Set<number>>();
-  for (let at = 0; at < oneWay.length; at += 2) {
-    const [a, b] = [sets.find(oneWay[at]!), sets.find(oneWay[at + 1]!)];
-    if (a !== b) domainEdges.set(a, (domainEdges.get(a) ?? new Set()).add(b));
-  }
+    for (const [at, key] of fabric.points.names.entries())
+      if (key.startsWith(`${name} `)) storms.set(fabric.domainOf(at), place);
+  const warnings = [
+    ...bundles.reasons,
+    ...tree.reasons,
+    ...untaggedMeetings(topology, instances, layer1),
+    ...stormReasons(instances, [...storms.values(), ...segments.looped.values()]),
+  ];
+  return wired(given, vlanPolicy, { fabric, carried, bundles, joins, storms, warnings }, segments, tree);
+}
 
-  const hears = (from: number, to: number): boolean => reaches(domainEdges, domainOf(from), domainOf(to));
+/**
+ * The data link after a small edit, which leaves everything between bridges as it was. Undefined where domains would have
+ * other numbers.
+ */
+export function dataLinkAfter(
+  { links }: SmallEdit,
+  given: Given,
+  vlanPolicy: VlanPolicy,
+  before: Given & { readonly layer2: DataLink },
+): DataLink | undefined {
+  const { lasting } = before.layer2;
+  const { fabric } = lasting;
+  const carried = new Map(lasting.carried);
+  for (const id of links) {
+    const { up } = given.layer1.links.get(id)!;
+    if (up === before.layer1.links.get(id)!.up) continue;
+    const { a, b } = given.topology.links[id]!;
+    for (const end of [a, b]) {
+      const instance = given.instances.get(instanceIdOf(end))!;
+      const port = instance.ports.get(end.port)!;
+      if (instance.model.bridges !== 'vlan' || !port.switched) continue;
+      const [segment, voice] = [segmentOf(id), voiceVlanOf(port)];
+      if (voice) fabric.voices.set(segment, voice);
+      for (const [tag, vlan, ways] of passes(port, fabric.vlans)) {
+        if (!exists(instance, vlan, vlanPolicy)) continue;
+        const bridge = fabric.point(bridgeName(instance.id, vlan));
+        carry(carried, bridge, up ? 1 : -1);
+        if (up && !fabric.takes(fabric.point(`${segment} ${tag}`), bridge, ways)) return undefined;
+      }
+    }
+  }
+  return wired(given, vlanPolicy, { ...lasting, carried });
+}
+
+interface Lasting {
+  /** The same for drawings between which small edits lie, and then domains are the same. */
+  readonly fabric: Fabric;
+  /** At how many places ports that are up carry a VLAN of a bridge, by its point. */
+  readonly carried: ReadonlyMap<number, number>;
+  readonly bundles: Bundles;
+  readonly joins: Joins;
+  readonly storms: ReadonlyMap<number, Reason['at']>;
+  readonly warnings: readonly Reason[];
+}
+
+function wired(
+  { instances, layer1 }: Given,
+  vlanPolicy: VlanPolicy,
+  lasting: Lasting,
+  segments: Segments = segmentsOf(instances, layer1, lasting.bundles, lasting.joins),
+  known?: SpanningTree,
+): DataLink {
+  const { fabric, carried, bundles, storms, warnings } = lasting;
+  const { voices } = fabric;
   const ways = new Map<string, FrameStep[]>();
-  let out: ReadonlyMap<number, readonly number[]> | null = null;
+  let tree = known;
   return {
     portPoint: (instance, port, tag) => {
       const segment = segments.at(instance, port);
-      return segment === null ? null : point(`${segment} ${tag}`);
+      return segment === null ? null : fabric.point(`${segment} ${tag}`);
     },
     voiceVlanAt: (instance, port) => (voices.size && voices.get(segments.at(instance, port) ?? '')) || 0,
     vlanPoint: (instance, vlan) => {
       const bridge = instances.get(instance);
       if (!bridge || bridge.model.bridges !== 'vlan') return null;
       if (!exists(bridge, vlan, vlanPolicy)) return null;
-      const at = point(bridgeName(instance, vlan));
-      return { point: at, up: carried.has(at) };
+      const at = fabric.point(bridgeName(instance, vlan));
+      return { point: at, up: (carried.get(at) ?? 0) > 0 };
     },
     vlansAt: (instance, key) => {
       const bridge = instances.get(instance);
       const port = bridge?.ports.get(key);
       if (!bridge || !port?.switched) return [];
-      return [...new Set(passes(port, vlans).map(([, vlan]) => vlan))].filter((vlan) =>
+      return [...new Set(passes(port, fabric.vlans).map(([, vlan]) => vlan))].filter((vlan) =>
         exists(bridge, vlan, vlanPolicy),
       );
     },
-    hears,
-    meets: (one, other) => hears(one, other) && hears(other, one),
-    domainOf,
+    hears: (from, to) => fabric.hears(from, to),
+    meets: (one, other) => fabric.hears(one, other) && fabric.hears(other, one),
+    domainOf: (point) => fabric.domainOf(point),
     way: (from, to) => {
       const key = `${from} ${to}`;
       let way = ways.get(key);
-      out ??= outOf(edges, oneWay);
-      if (!way) ways.set(key, (way = shortestWay(out, from, to, segments, names)));
+      if (!way) ways.set(key, (way = shortestWay(fabric.ways(), from, to, segments, fabric.points.names)));
       return way;
     },
     storms,
-    oneWay: domainEdges,
-    points: numbers,
+    oneWay: fabric.domainEdges,
+    points: fabric.points,
+    lasting,
     bundles,
-    tree,
-    warnings: [
-      ...bundles.reasons,
-      ...tree.reasons,
-      ...untaggedMeetings(topology, instances, layer1),
-      ...stormReasons(instances, [...storms.values(), ...segments.looped.values()]),
-    ],
+    // After a small edit hardly anybody asks.
+    get tree() {
+      return (tree ??= spanningTree(segments));
+    },
+    warnings,
   };
 }
 
@@ -185,6 +305,9 @@ function stormReasons(instances: ReadonlyMap<string, Instance>, places: readonly
     };
   });
 }
+
+const voiceVlanOf = ({ config: { role } }: Port): number =>
+  (role?.kind === 'switched' && role.mode === 'access' && role.voiceVlan) || 0;
 
 const exists = (bridge: Instance, vlan: number, policy: VlanPolicy): boolean =>
   policy === 'implicit' || vlan === 1 || own(bridge.settings.vlans, String(vlan)) !== undefined;

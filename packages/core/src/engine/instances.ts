@@ -52,9 +52,10 @@ export interface Made {
  *
  * @param before what was made of the drawing before an edit: devices that are the same values are taken from there
  */
-export function instancesOf(topology: Topology, before?: Made): Map<string, Instance> {
+export function instancesOf(topology: Topology, before?: Made): ReadonlyMap<string, Instance> {
   const all = new Map<string, Instance>();
   const same = before?.topology.models === topology.models ? before : undefined;
+  if (same?.topology.devices === topology.devices) return same.instances;
   for (const [deviceId, device] of entriesById(topology.devices)) {
     const model = modelOf(topology, device);
     if (!model) continue;

@@ -1,10 +1,11 @@
 import { type Topology, canonicalJson } from '../topology';
-import { type DataLink, type VlanPolicy, dataLink } from './datalink';
+import { type DataLink, type VlanPolicy, dataLink, dataLinkAfter } from './datalink';
 import { type Instance, instancesOf } from './instances';
 import { type Network } from './network';
 import { type Physical, physical } from './physical';
 import { ReachGrid } from './reach';
 import { settledNetwork } from './settle';
+import { smallEdit } from './small-edit';
 import { type FilterOut, type Layers } from './step';
 
 /** How real equipment of the lab behaves where standards leave a choice. */
@@ -43,8 +44,11 @@ export function analyse(topology: Topology, options: Partial<EngineOptions> = {}
   const before = last && canonicalJson(last.options) === canonicalJson(settled) ? last : undefined;
   const instances = instancesOf(topology, before);
   const layer1 = physical(topology, instances, { autoPairing }, before);
-  const layer2 = dataLink(topology, instances, layer1, vlanPolicy, before?.layer2);
-  const layer3 = settledNetwork(instances, layer1, layer2, filterOut, before?.layer3);
+  const few = before ? smallEdit({ topology, instances, layer1 }, before) : null;
+  const after = few && dataLinkAfter(few, { topology, instances, layer1 }, vlanPolicy, before!);
+  const layer2 = after ?? dataLink(topology, instances, layer1, vlanPolicy, before?.layer2);
+  const earlier = before && { layer3: before.layer3, edit: after ? few : null };
+  const layer3 = settledNetwork(instances, layer1, layer2, filterOut, earlier);
   return {
     topology,
     options: settled,

@@ -1,5 +1,5 @@
 import { formatAddress, subnetOf } from '../address';
-import { type Base, basesOf } from './attachments';
+import { type Base, type Bases, basesAfter, basesOf } from './attachments';
 import { type DataLink } from './datalink';
 import { type Instance } from './instances';
 import { type Leases, leaseKey } from './leases';
@@ -7,8 +7,8 @@ import { type Attachment, type Node, type Route, RouteTable } from './node';
 import { type OspfState, ospf } from './ospf';
 import { type Physical, portId } from './physical';
 import { ripRoutes } from './rip';
+import { type SmallEdit } from './small-edit';
 import { addStatics } from './statics';
-import { type VirtualRouter } from './vrrp';
 
 export interface Network {
   readonly nodes: ReadonlyMap<string, Node>;
@@ -19,9 +19,8 @@ export interface Network {
   readonly leases: Leases;
   readonly ospf: OspfState;
   readonly ospf6: OspfState;
-  readonly vrrp: readonly VirtualRouter[];
   /** Devices before they knew any routes, and what each has learnt. */
-  readonly bases: ReadonlyMap<string, Base>;
+  readonly bases: Bases;
   readonly learnt: LearntByDevice;
 }
 type LearntByDevice = ReadonlyMap<string, readonly Route[]>;
@@ -30,19 +29,30 @@ type LearntByDevice = ReadonlyMap<string, readonly Route[]>;
 const MOST_ROUNDS = 8;
 const NOTHING: readonly Route[] = [];
 
+/** The same before an edit, and what the edit concerned if that is little. */
+export interface Earlier {
+  readonly layer3: Network;
+  readonly edit: SmallEdit | null;
+}
+
 /**
  * Interfaces with their addresses and all routes, with the leases that are given.
  *
- * @param before the same before an edit: interfaces, tables and routes that stay as they were stay the same values
+ * @param earlier interfaces, tables and routes that stay as they were stay the same values
  */
 export function network(
   instances: ReadonlyMap<string, Instance>,
   layer1: Physical,
   layer2: DataLink,
   leases: Leases = new Map(),
-  before?: Network,
+  earlier?: Earlier,
 ): Network {
-  const { all: bases, vrrp } = basesOf(instances, layer1, layer2, leases, before?.bases);
+  const before = earlier?.layer3;
+  const few = before && !leases.size && !before.leases.size ? earlier.edit : null;
+  const all =
+    (few && basesAfter(few, instances, layer1, layer2, before!.bases)) ??
+    basesOf(instances, layer1, layer2, leases, before?.bases);
+  const { all: bases } = all;
   const speedOf = ({ instance, config: { on } }: Attachment): number => {
     const port = on.kind === 'port' || on.kind === 'sub' ? on.port : null;
     const [link] = port === null ? [] : (layer1.atPort.get(portId(instance, port)) ?? []);
@@ -84,15 +94,15 @@ export function network(
   }
   const translators = [...nodes.values()].filter((one) => one.instance.settings.nat?.length);
   const owners = (before && ownersAfter(bases, before)) ?? ownersOf(bases);
-  return { nodes, owners, translators, leases, ospf: database, ospf6: database6, vrrp, bases, learnt };
+  return { nodes, owners, translators, leases, ospf: database, ospf6: database6, bases: all, learnt };
 }
 
 /** Who has which address after an edit; undefined where somebody shares one, since then the order of devices matters. */
 function ownersAfter(bases: ReadonlyMap<string, Base>, before: Network): Network['owners'] | undefined {
-  if (bases.size !== before.bases.size) return undefined;
+  if (bases.size !== before.bases.all.size) return undefined;
   let owners: Map<string, readonly Attachment[]> | null = null;
   for (const [id, { attachments }] of bases) {
-    const old = before.bases.get(id)?.attachments;
+    const old = before.bases.all.get(id)?.attachments;
     if (old === attachments) continue;
     if (!old) return undefined;
     owners ??= new Map(before.owners);
@@ -175,9 +185,9 @@ function tabled(
 ): Map<string, Node> {
   const nodes = new Map<string, Node>();
   for (const [id, base] of bases) {
-    const { instance, attachments, own, unreadable, waysOut } = base;
     const routes = learnt.get(id) ?? NOTHING;
-    const [old, known] = [before?.bases.get(id), before?.nodes.get(id)];
+    const [old, known] = [before?.bases.all.get(id), before?.nodes.get(id)];
+    const { instance, attachments, own, unreadable, waysOut } = base;
     if (
       known &&
       old?.attachments === attachments &&

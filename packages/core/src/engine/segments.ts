@@ -1,4 +1,4 @@
-import { type LinkEnd, type Topology } from '../topology';
+import { type Topology } from '../topology';
 import { type Bundles } from './bundles';
 import { type Instance, type Port, instanceIdOf } from './instances';
 import { type Physical, portId } from './physical';
@@ -27,17 +27,31 @@ export interface Segments {
   readonly bridgePorts: readonly BridgePort[];
 }
 
-const endsOf = (topology: Topology, link: string): readonly [LinkEnd, LinkEnd] => {
-  const { a, b } = topology.links[link]!;
-  return [a, b];
-};
+/** Links that belong together, by the first of them, and where they close a circle. Links that stand alone are not in it. */
+export interface Joins {
+  readonly first: ReadonlyMap<string, string>;
+  readonly looped: ReadonlyMap<string, Reason['at']>;
+}
+const NO_JOINS: Joins = { first: new Map(), looped: new Map() };
 
-export function segmentsOf(
+/** The name of the segment of a link that stands alone. */
+export const segmentOf = (link: string): string => `segment ${link}`;
+
+/** Which links hubs, bundles and shared ports join. */
+export function joinsOf(
   topology: Topology,
   instances: ReadonlyMap<string, Instance>,
   layer1: Physical,
   bundles: Bundles,
-): Segments {
+): Joins {
+  const crowded = new Set<string>();
+  for (const ids of layer1.atPort.values())
+    if (ids.length > 1)
+      for (const id of ids)
+        for (const end of [topology.links[id]!.a, topology.links[id]!.b]) crowded.add(instanceIdOf(end));
+  const joining = [...instances.values()].filter(({ id, model }) => model.bridges === 'hub' || crowded.has(id));
+  if (!joining.length && !bundles.any) return NO_JOINS;
+
   const sets = new UnionFind();
   const up: string[] = [];
   const wire = new Map<string, number>();
@@ -55,54 +69,68 @@ export function segmentsOf(
     for (let at = 1; at < ids.length; at++)
       if (!sets.union(wire.get(ids[0]!)!, wire.get(ids[at]!)!)) circles.push([wire.get(ids[0]!)!, place]);
   };
-  const wiresAt = (instance: string, port: string): string[] =>
-    (layer1.atPort.get(portId(instance, port)) ?? []).filter((id) => wire.has(id));
-  const crowded = new Set<string>();
-  for (const ids of layer1.atPort.values())
-    if (ids.length > 1) for (const id of ids) for (const end of endsOf(topology, id)) crowded.add(instanceIdOf(end));
-  for (const { id, model, ports } of instances.values()) {
-    if (model.bridges !== 'hub' && !crowded.has(id)) continue;
+  for (const { id, model, ports } of joining) {
     const used = [...ports.keys()].flatMap((port) => {
-      const ids = wiresAt(id, port);
+      const ids = (layer1.atPort.get(portId(id, port)) ?? []).filter((one) => wire.has(one));
       return ids.length ? [{ port, ids }] : [];
     });
     for (const { port, ids } of used) join(ids, { device: id, port });
     if (model.bridges === 'hub')
       for (const { port, ids } of used.slice(1)) join([used[0]!.ids[0]!, ids[0]!], { device: id, port });
   }
+  const first = new Map<string, string>();
+  for (const [at, id] of up.entries()) {
+    const one = up[sets.find(at)]!;
+    if (one !== id) first.set(id, one);
+  }
+  return { first, looped: new Map(circles.map(([one, place]) => [segmentOf(up[sets.find(one)]!), place])) };
+}
+
+export function segmentsOf(
+  instances: ReadonlyMap<string, Instance>,
+  layer1: Physical,
+  bundles: Bundles,
+  { first, looped }: Joins,
+): Segments {
+  const { links } = layer1;
   // A segment is called by its first link, so that it keeps its name when others come and go.
-  const name = (id: string): string => `segment ${up[sets.find(wire.get(id)!)]!}`;
+  const name = (id: string): string => segmentOf(first.get(id) ?? id);
   const firstAt = (instance: string, port: string): string | undefined =>
-    layer1.atPort.get(portId(instance, port))?.find((id) => wire.has(id));
-  let links: Map<string, string[]> | null = null;
+    layer1.atPort.get(portId(instance, port))?.find((id) => links.get(id)?.up);
+  let all: Map<string, string[]> | null = null;
   const linksBySegment = (): Map<string, string[]> => {
-    const all = new Map<string, string[]>();
-    for (const id of up) {
-      const there = all.get(name(id));
+    const found = new Map<string, string[]>();
+    for (const [id, { up }] of links) {
+      if (!up) continue;
+      const there = found.get(name(id));
       if (there) there.push(id);
-      else all.set(name(id), [id]);
+      else found.set(name(id), [id]);
     }
-    return all;
+    return found;
   };
-  const bridgePorts = [...instances.values()].flatMap((instance) =>
-    instance.model.bridges !== 'vlan'
-      ? []
-      : [...instance.ports.values()].flatMap((port, index): BridgePort[] => {
-          const link = port.switched ? firstAt(instance.id, port.key) : undefined;
-          if (link === undefined) return [];
-          const bundle = bundles.ofLink(link);
-          if (bundle && bundle.links[0] !== link) return [];
-          const speedMbps = bundle?.speedMbps ?? layer1.links.get(link)!.speedMbps ?? 0;
-          return [{ instance, port, number: index + 1, segment: name(link), speedMbps }];
-        }),
-  );
+  let ports: BridgePort[] | null = null;
+  const bridgePorts = (): BridgePort[] =>
+    [...instances.values()].flatMap((instance) =>
+      instance.model.bridges !== 'vlan'
+        ? []
+        : [...instance.ports.values()].flatMap((port, index): BridgePort[] => {
+            const link = port.switched ? firstAt(instance.id, port.key) : undefined;
+            if (link === undefined) return [];
+            const bundle = bundles.ofLink(link);
+            if (bundle && bundle.links[0] !== link) return [];
+            const speedMbps = bundle?.speedMbps ?? links.get(link)!.speedMbps ?? 0;
+            return [{ instance, port, number: index + 1, segment: name(link), speedMbps }];
+          }),
+    );
   return {
     at: (instance, port) => {
       const link = firstAt(instance, port);
       return link === undefined ? null : name(link);
     },
-    linksOf: (segment) => (links ??= linksBySegment()).get(segment) ?? [],
-    looped: new Map(circles.map(([one, place]) => [`segment ${up[sets.find(one)]!}`, place])),
-    bridgePorts,
+    linksOf: (segment) => (all ??= linksBySegment()).get(segment) ?? [],
+    looped,
+    get bridgePorts() {
+      return (ports ??= bridgePorts());
+    },
   };
 }

@@ -3,7 +3,7 @@ import { type DataLink } from './datalink';
 import { type Arrives, leasesOf } from './dhcp';
 import { type Instance } from './instances';
 import { type Leases } from './leases';
-import { type Network, network } from './network';
+import { type Earlier, type Network, network } from './network';
 import { type Physical } from './physical';
 import { type FilterOut, type Layers } from './step';
 import { arrives } from './trace';
@@ -14,20 +14,20 @@ const MOST_ROUNDS = 8;
 /**
  * The network with the addresses that its servers give: repeated until a round gives the same ones.
  *
- * @param before the same before an edit
+ * @param earlier the same before an edit
  */
 export function settledNetwork(
   instances: ReadonlyMap<string, Instance>,
   layer1: Physical,
   layer2: DataLink,
   filterOut: FilterOut,
-  before?: Network,
+  earlier?: Earlier,
 ): Network {
-  let settled = network(instances, layer1, layer2, undefined, before);
+  let settled = network(instances, layer1, layer2, undefined, earlier);
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const leases = leasesOf(layer2, settled, relayed({ instances, layer2, layer3: settled, filterOut }));
     if (sameLeases(leases, settled.leases)) break;
-    settled = network(instances, layer1, layer2, leases, before);
+    settled = network(instances, layer1, layer2, leases, earlier);
   }
   return settled;
 }

@@ -158,7 +158,7 @@ export function tablesOf(model: NetworkModel, id: string): DeviceTables {
       ];
     }),
     ...ospfTables(model.layer3.ospf, id),
-    vrrp: model.layer3.vrrp.flatMap(({ attachment, group, addresses, priority, isActive }) =>
+    vrrp: model.layer3.bases.vrrp.flatMap(({ attachment, group, addresses, priority, isActive }) =>
       attachment.instance === id
         ? [{ interface: attachment.key, group, addresses: addresses.map(formatAddress), priority, active: isActive }]
         : [],
