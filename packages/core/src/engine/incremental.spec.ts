@@ -4,12 +4,13 @@ import { type CaseFile, readCase } from '../formats';
 import { MISHAPS } from '../tests/mishaps';
 import { built, wishes } from '../tests/random-networks';
 import { filesIn, readJson } from '../tests/topologies';
-import { type Topology } from '../topology';
+import { type Link, type Topology } from '../topology';
 import { type NetworkModel, analyse, linkDomains, problemsOf, tablesOf } from '.';
 
-const networks = filesIn('fixtures', 'kernel-cases')
-  .filter((_name, at) => at % 7 === 3)
-  .map((name) => readCase((readJson('fixtures', 'kernel-cases', name) as CaseFile).topology));
+const caseNamed = (name: string): Topology =>
+  readCase((readJson('fixtures', 'kernel-cases', name) as CaseFile).topology);
+const cases = filesIn('fixtures', 'kernel-cases');
+const networks = cases.filter((_name, at) => at % 7 === 3).map(caseNamed);
 
 const starts = fc.oneof(
   fc.constantFrom(...networks),
@@ -73,4 +74,24 @@ test('after any 200 edits the engine says what it would say of the drawing if it
     }),
     { numRuns: 15, endOnFailure: true },
   );
+});
+
+const withCable = (topology: Topology, id: string, link: Link): Topology => ({
+  ...topology,
+  links: { ...topology.links, [id]: link },
+});
+
+test.each(cases.filter((_name, at) => at % 4 === 1))('%s: every cable cut, till none is left, and mended', (name) => {
+  const whole = caseNamed(name);
+  const first = analyse(whole);
+  let model = first;
+  for (const isCut of [true, false])
+    for (const [id, link] of Object.entries(whole.links)) {
+      const cut = { ...link, broken: true };
+      model = analyse(withCable(model.topology, id, isCut ? cut : link), {}, model);
+      expect(everything(model)).toEqual(everything(analyse(structuredClone(model.topology))));
+      const alone = withCable(whole, id, cut);
+      if (isCut) expect(analyse(alone, {}, first).reach.tally()).toEqual(analyse(structuredClone(alone)).reach.tally());
+    }
+  expect(model.reach.tally()).toEqual(first.reach.tally());
 });
