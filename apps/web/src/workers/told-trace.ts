@@ -16,6 +16,7 @@ import {
   formatAddress,
   framesOf,
   listensAt,
+  numberOf,
   outcomeOf,
   parseAddress,
   remedyFor,
@@ -126,7 +127,7 @@ function typedTarget(
   const found = read.ok ? undefined : resolveName(model, source.id, typed);
   const address = read.ok ? read.value : found!.address;
   if (!address) return { address: null, text: found!.text };
-  const [owner] = model.layer3.owners.get(formatAddress(address)) ?? [];
+  const [owner] = model.layer3.owners.get(numberOf(address)) ?? [];
   // An address that nobody has is asked for all the same: at least the way to where it should be is seen.
   const target = owner && model.instances.get(owner.instance);
   return {

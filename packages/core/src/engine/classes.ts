@@ -12,7 +12,7 @@ import { type FilterRule } from '../topology';
 import { addressMatcher } from './filters';
 import { forwards } from './instances';
 import { leaseKey } from './leases';
-import { textsOf } from './network';
+import { numbersOf } from './network';
 import { type Attachment, type Node, type RouteTable, numberOf } from './node';
 import { type Layers } from './step';
 
@@ -92,10 +92,12 @@ function marksOf(node: Node): OwnMarks {
 function ownMarks({ table, attachments, instance }: Node): OwnMarks {
   const prefixes: Prefix[] = [];
   const singled = new Set<number | bigint>();
+  const hops = new Set<Address | null>();
   for (const routes of table.sets()) {
     prefixes.push(routes[0]!.prefix);
-    for (const { via } of routes) if (via) singled.add(numberOf(via));
+    for (const { via } of routes) hops.add(via);
   }
+  for (const via of hops) if (via) singled.add(numberOf(via));
   for (const { inside, outside, sources = [] } of instance.settings.nat ?? []) {
     for (const text of [inside, outside]) {
       const one = text === undefined ? null : parsePrefix(`${text}/32`);
@@ -128,7 +130,7 @@ export function classKey({ layer2, layer3 }: Layers, node: Node, marks: Marks): 
   if (forwards(instance, 4) || forwards(instance, 6)) return alone;
   const { routes, nat, firewall } = instance.settings;
   if (routes?.length || nat?.length || firewall || filtersAt(one)) return alone;
-  for (const text of textsOf(one)) if (layer3.owners.get(text)!.length > 1) return alone;
+  for (const number of numbersOf(one)) if (layer3.owners.get(number)!.length > 1) return alone;
   const parts = [String(layer2.domainOf(one.point)), one.linkLocal ? 'v6' : ''];
   for (const on of one.addresses) {
     const { family } = on.address;

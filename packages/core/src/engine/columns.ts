@@ -1,8 +1,8 @@
-import { type Address, type Family, type Prefix, compareAddresses, lastOf, prefixKey } from '../address';
+import { type Address, type Family, type Prefix, compareAddresses, lastOf } from '../address';
 import { filtersAt } from './classes';
 import { type Packet } from './filters';
 import { type Instance, forwards } from './instances';
-import { type Node, type Route, numberOf, owns } from './node';
+import { type Attachment, type Node, type Route, numberOf, owns } from './node';
 import { type ReasonCode } from './reason';
 import { type Handing, type Layers, type PacketAt, type Step, type Unsent, handingBy, leadsOut, stepsOf } from './step';
 import { type Trace, isCertain } from './trace';
@@ -26,10 +26,12 @@ export interface Outlook {
   readonly minds: boolean;
   /** Where packets end that it accepts. */
   readonly accepts: readonly End[];
-  /** The next hops to each address in order, as far as they were asked for; null where there are none to go on by. */
-  readonly hops: (readonly Hop[] | null | undefined)[];
-  /** How many were asked for singly. */
-  asked: number;
+  /** The next hops that it has, null where there are none to go on by; the first stands for what nobody has asked. */
+  readonly ways: (readonly Hop[] | null | undefined)[];
+  /** Which of them lead to each address in order; only for those who are asked often. */
+  all: Uint32Array | null;
+  /** The first few that were asked for. */
+  readonly few: Map<number, readonly Hop[] | null>;
 }
 interface Hop {
   /** The place of the address that the device itself sends from on this way. */
@@ -56,10 +58,9 @@ const A_FEW = 8;
 export class Columns {
   private readonly addresses: SortedAddresses;
   /** By the place of the destination. */
-  private readonly columns: readonly Column[];
+  private readonly columns: (Column | undefined)[];
   private readonly numbers = new Map<string, number>();
   private readonly outlooks = new Map<string, Outlook>();
-  private readonly byHanding = new Map<Handing, readonly Hop[] | null>();
   private circles = false;
 
   /** @param before what was known before an edit that changed nothing but the way to and from some addresses */
@@ -74,11 +75,13 @@ export class Columns {
     }
     const old = before?.columns;
     this.addresses = old?.addresses.holds(all) ? old.addresses : new SortedAddresses(all);
-    this.columns = this.addresses.sorted.map((address) => {
-      const number = numberOf(address);
-      const place = before?.without.has(number) ? undefined : old?.addresses.placeOf(number);
-      return place === undefined ? [] : old!.columns[place]!;
-    });
+    this.columns = old
+      ? this.addresses.sorted.map((address) => {
+          const number = numberOf(address);
+          const place = before.without.has(number) ? undefined : old.addresses.placeOf(number);
+          return place === undefined ? undefined : old.columns[place];
+        })
+      : [];
   }
 
   /** The place of an address that an interface has. */
@@ -90,8 +93,7 @@ export class Columns {
       const node = this.layers.layer3.nodes.get(device)!;
       const number = this.numbers.get(device) ?? -1;
       const accepts = [{ delivered: device, code: null }];
-      const hops = new Array<undefined>(this.addresses.sorted.length);
-      outlook = { device, node, number, minds: minds(node), accepts, hops, asked: 0 };
+      outlook = { device, node, number, minds: minds(node), accepts, ways: [undefined], all: null, few: new Map() };
       this.outlooks.set(device, outlook);
     }
     return outlook;
@@ -104,8 +106,7 @@ export class Columns {
   verdict(from: Outlook, to: Outlook, place: number): Reachability | null {
     this.circles = false;
     const hops = this.hopsAt(from, place);
-    if (hops && this.arriveAt(to, hops, place) && hops.every(({ home }) => this.isAnswered(from, to, home)))
-      return this.circles ? null : YES;
+    if (hops && this.arriveAt(to, hops, place) && this.isAnswered(from, to, hops)) return this.circles ? null : YES;
     const found = new Verdict();
     if (hops) {
       for (const { home, next } of hops)
@@ -122,9 +123,13 @@ export class Columns {
     return true;
   }
 
-  private isAnswered(from: Outlook, to: Outlook, home: number): boolean {
-    const hops = this.hopsAt(to, home);
-    return hops !== null && this.arriveAt(from, hops, home);
+  /** Whether the answers to packets that went by these next hops end where they came from. */
+  private isAnswered(from: Outlook, to: Outlook, by: readonly Hop[]): boolean {
+    for (const { home } of by) {
+      const hops = this.hopsAt(to, home);
+      if (hops === null || !this.arriveAt(from, hops, home)) return false;
+    }
+    return true;
   }
 
   private addWay(
@@ -170,7 +175,7 @@ export class Columns {
     if (here.minds) return null;
     // Hosts are asked for their own addresses only, and by few.
     if (here.number < 0) return this.endsAt(here, place);
-    const column = this.columns[place]!;
+    const column = (this.columns[place] ??= []);
     const known = column[here.number];
     if (known === OPEN) {
       this.circles = true;
@@ -205,52 +210,83 @@ export class Columns {
 
   /** The next devices on the way to an address; null where the packet ends at this one, or something is doubtful. */
   private hopsAt(here: Outlook, place: number): readonly Hop[] | null {
-    const known = here.hops[place];
+    const { node, all, few } = here;
+    const known = all ? here.ways[all[place]!] : few.get(place);
     if (known !== undefined) return known;
-    const { node } = here;
-    if (++here.asked === A_FEW) this.lookAround(here);
+    if (!all && few.size === A_FEW) {
+      this.lookAround(here);
+      return this.hopsAt(here, place);
+    }
     const address = this.addresses.sorted[place]!;
     const number = numberOf(address);
     const isOwn = node.own.addresses.has(number) || node.own.broadcasts.has(number);
     const routes = isOwn ? [] : node.table.lookup(address);
-    return (here.hops[place] = routes.length ? this.nextOf(node, routes, address) : null);
+    const hops = routes.length ? this.nextOf(node, routes, address) : null;
+    if (all) all[place] = here.ways.push(hops) - 1;
+    else few.set(place, hops);
+    return hops;
   }
 
   /** All hops at once: each route set covers some addresses that follow one another, and longer prefixes go before. */
-  private lookAround({ node, hops }: Outlook): void {
-    hops.fill(null);
+  private lookAround(here: Outlook): void {
+    const { node, ways, few } = here;
+    const numbers = new Map<readonly Hop[] | null, number>();
+    const numbered = (hops: readonly Hop[] | null): number => {
+      let number = numbers.get(hops);
+      if (number === undefined) numbers.set(hops, (number = ways.push(hops) - 1));
+      return number;
+    };
+    const nowhere = numbered(null);
+    const all = new Uint32Array(this.addresses.sorted.length).fill(nowhere);
     for (const set of node.table.sets()) {
       // Where the destination itself is asked for on the wire, that is done for each when it is wanted.
       const isForAll = set.every((one) => one.via !== null);
-      hops.fill(
-        isForAll ? this.nextOf(node, set, NOWHERE_ADDRESS) : undefined,
-        ...this.addresses.within(set[0]!.prefix),
-      );
+      const [from, to] = this.addresses.within(set[0]!.prefix);
+      all.fill(isForAll ? numbered(this.nextOf(node, set, NOWHERE_ADDRESS)) : 0, from, to);
     }
     for (const list of [node.own.addresses, node.own.broadcasts])
       for (const number of list) {
         const place = this.addresses.placeOf(number);
-        if (place !== undefined) hops[place] = null;
+        if (place !== undefined) all[place] = nowhere;
       }
+    few.clear();
+    here.all = all;
   }
 
   private nextOf({ instance }: Node, routes: readonly Route[], address: Address): readonly Hop[] | null {
-    if (routes.length === 1) return this.hopBy(instance, routes[0]!, address);
-    const hops = routes.map((route) => this.hopBy(instance, route, address));
-    return hops.every((one) => one !== null) ? hops.flat() : null;
+    let all: readonly Hop[] | null = null;
+    for (const route of routes) {
+      const hop = this.hopBy(instance, route, address);
+      if (!hop) return null;
+      all = all ? this.both(all, hop) : hop;
+    }
+    return all;
+  }
+
+  /** Hops of one list and another: many destinations share them. */
+  private readonly pairs = new Map<readonly Hop[], Map<readonly Hop[], readonly Hop[]>>();
+  private both(one: readonly Hop[], other: readonly Hop[]): readonly Hop[] {
+    let known = this.pairs.get(one);
+    if (!known) this.pairs.set(one, (known = new Map<readonly Hop[], readonly Hop[]>()));
+    let all = known.get(other);
+    if (!all) known.set(other, (all = [...one, ...other]));
+    return all;
   }
 
   /** The next device by a route, as a list of one; routes to many prefixes share it. */
+  private readonly byWay = new Map<Attachment, Map<Address, readonly Hop[] | null>>();
   private hopBy(instance: Instance, route: Route, address: Address): readonly Hop[] | null {
     if (!leadsOut(route)) return null;
-    const handing = handingBy(this.layers, instance, route, route.via ?? address);
-    let hop = this.byHanding.get(handing);
-    if (hop === undefined) {
-      const { source, next, rivals } = handing;
-      hop = source && next && !rivals ? [{ home: this.placeOf(source), next: this.outlookOf(next.instance) }] : null;
-      this.byHanding.set(handing, hop);
-    }
+    if (!route.via) return this.hopTo(handingBy(this.layers, instance, route, address));
+    let byVia = this.byWay.get(route.out);
+    if (!byVia) this.byWay.set(route.out, (byVia = new Map<Address, readonly Hop[] | null>()));
+    let hop = byVia.get(route.via);
+    if (hop === undefined) byVia.set(route.via, (hop = this.hopTo(handingBy(this.layers, instance, route, route.via))));
     return hop;
+  }
+
+  private hopTo({ source, next, rivals }: Handing): readonly Hop[] | null {
+    return source && next && !rivals ? [{ home: this.placeOf(source), next: this.outlookOf(next.instance) }] : null;
   }
 }
 
@@ -300,7 +336,7 @@ class SortedAddresses {
   readonly sorted: readonly Address[];
   private readonly places = new Map<number | bigint, number>();
   /** What was counted once: tables of a network have the same prefixes. */
-  private readonly spans = new Map<number | string, readonly [number, number]>();
+  private readonly spans = new WeakMap<Prefix, readonly [number, number]>();
   /** Their values by family: numbers are quicker to compare, and hold what IPv4 has. */
   private readonly values: Readonly<Record<Family, readonly (number | bigint)[]>>;
 
@@ -327,14 +363,13 @@ class SortedAddresses {
 
   /** The places of those within a prefix: from the first to before the second. */
   within(prefix: Prefix): readonly [number, number] {
-    const key = prefixKey(prefix);
-    let span = this.spans.get(key);
+    let span = this.spans.get(prefix);
     if (!span) {
       const { family } = prefix;
       const before = family === 4 ? 0 : this.values[4].length;
       const [first, last] = [prefix.value, lastOf(prefix).value];
       span = [before + this.countBelow(family, first), before + this.countBelow(family, last + 1n)];
-      this.spans.set(key, span);
+      this.spans.set(prefix, span);
     }
     return span;
   }

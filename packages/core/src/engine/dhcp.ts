@@ -14,7 +14,7 @@ import { type Packet, judge } from './filters';
 import { attachmentMac } from './mac';
 import { type Lease, type Leases, leaseKey } from './leases';
 import { type Network } from './network';
-import { type Attachment, type Node } from './node';
+import { type Attachment, type Node, allAddresses } from './node';
 
 type Pool = NonNullable<Node['instance']['settings']['dhcpPools']>[number];
 /** Whether a packet sent by a device to an address arrives at another one. */
@@ -61,7 +61,7 @@ const NO_LEASES: Leases = new Map();
  * one elsewhere, as two exchanges that must both arrive. Clients come one after the other in the order of their ids, and
  * each gets the first free address; reservations go before.
  */
-function leasesIn(family: Family, layer2: DataLink, { nodes, owners }: Network, arrives: Arrives): Leases {
+function leasesIn(family: Family, layer2: DataLink, { nodes }: Network, arrives: Arrives): Leases {
   const servers = [...nodes.values()].filter((node) => poolsOf(node, family).length);
   if (!servers.length) return NO_LEASES;
   const clients = [...nodes.values()].flatMap((node) =>
@@ -71,7 +71,9 @@ function leasesIn(family: Family, layer2: DataLink, { nodes, owners }: Network, 
   );
   if (!clients.length) return NO_LEASES;
   const typed = new Set(
-    [...owners].filter(([, list]) => list.some((one) => !isClient(one, family))).map(([address]) => address),
+    [...nodes.values()].flatMap(({ attachments }) =>
+      attachments.flatMap((one) => (one.up && !isClient(one, family) ? allAddresses(one).map(formatAddress) : [])),
+    ),
   );
   const reserved = new Set(
     servers.flatMap((node) =>

@@ -1,9 +1,9 @@
-import { formatAddress, subnetOf } from '../address';
+import { subnetOf } from '../address';
 import { type Base, type Bases, basesAfter, basesOf } from './attachments';
 import { type DataLink } from './datalink';
 import { type Instance } from './instances';
 import { type Leases, leaseKey } from './leases';
-import { type Attachment, type Node, type Route, RouteTable } from './node';
+import { type Attachment, type Node, type Route, RouteTable, allAddresses, numberOf } from './node';
 import { type OspfState, ospf } from './ospf';
 import { type Physical, portId } from './physical';
 import { ripRoutes } from './rip';
@@ -12,8 +12,8 @@ import { addStatics } from './statics';
 
 export interface Network {
   readonly nodes: ReadonlyMap<string, Node>;
-  /** Active attachments by address text. */
-  readonly owners: ReadonlyMap<string, readonly Attachment[]>;
+  /** Active attachments by `numberOf` their addresses. */
+  readonly owners: ReadonlyMap<number | bigint, readonly Attachment[]>;
   /** Devices that translate addresses. */
   readonly translators: readonly Node[];
   readonly leases: Leases;
@@ -100,48 +100,44 @@ export function network(
 /** Who has which address after an edit; undefined where somebody shares one, since then the order of devices matters. */
 function ownersAfter(bases: ReadonlyMap<string, Base>, before: Network): Network['owners'] | undefined {
   if (bases.size !== before.bases.all.size) return undefined;
-  let owners: Map<string, readonly Attachment[]> | null = null;
+  let owners: Map<number | bigint, readonly Attachment[]> | null = null;
   for (const [id, { attachments }] of bases) {
     const old = before.bases.all.get(id)?.attachments;
     if (old === attachments) continue;
     if (!old) return undefined;
     owners ??= new Map(before.owners);
     for (const one of old)
-      for (const text of one.up ? textsOf(one) : []) {
-        if (owners.get(text)!.length > 1) return undefined;
-        owners.delete(text);
+      for (const number of one.up ? numbersOf(one) : []) {
+        if (owners.get(number)!.length > 1) return undefined;
+        owners.delete(number);
       }
     for (const one of attachments)
-      for (const text of one.up ? textsOf(one) : []) {
-        if (owners.has(text)) return undefined;
-        owners.set(text, [one]);
+      for (const number of one.up ? numbersOf(one) : []) {
+        if (owners.has(number)) return undefined;
+        owners.set(number, [one]);
       }
   }
   return owners ?? before.owners;
 }
 
-function ownersOf(bases: ReadonlyMap<string, Base>): Map<string, Attachment[]> {
-  const owners = new Map<string, Attachment[]>();
+function ownersOf(bases: ReadonlyMap<string, Base>): Network['owners'] {
+  const owners = new Map<number | bigint, Attachment[]>();
   for (const { attachments } of bases.values())
     for (const attachment of attachments) {
       if (!attachment.up) continue;
-      for (const text of textsOf(attachment)) {
-        const there = owners.get(text);
+      for (const number of numbersOf(attachment)) {
+        const there = owners.get(number);
         if (there) there.push(attachment);
-        else owners.set(text, [attachment]);
+        else owners.set(number, [attachment]);
       }
     }
   return owners;
 }
-/** Each address of an interface once, as text; interfaces are values that never change. */
-const texts = new WeakMap<Attachment, ReadonlySet<string>>();
-export function textsOf(attachment: Attachment): ReadonlySet<string> {
-  let found = texts.get(attachment);
-  if (!found) {
-    const { addresses, linkLocal, virtual = [] } = attachment;
-    const all = [...addresses.map((on) => on.address), ...(linkLocal ? [linkLocal] : []), ...virtual];
-    texts.set(attachment, (found = new Set(all.map(formatAddress))));
-  }
+/** Each address of an interface once; interfaces are values that never change. */
+const numbers = new WeakMap<Attachment, ReadonlySet<number | bigint>>();
+export function numbersOf(attachment: Attachment): ReadonlySet<number | bigint> {
+  let found = numbers.get(attachment);
+  if (!found) numbers.set(attachment, (found = new Set(allAddresses(attachment).map(numberOf))));
   return found;
 }
 

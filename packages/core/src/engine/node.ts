@@ -30,6 +30,13 @@ export interface Attachment {
   readonly virtual?: readonly Address[];
 }
 
+/** What an interface answers for: its addresses, that for the link, and those of virtual routers. */
+export const allAddresses = ({ addresses, linkLocal, virtual = [] }: Attachment): Address[] => [
+  ...addresses.map((on) => on.address),
+  ...(linkLocal ? [linkLocal] : []),
+  ...virtual,
+];
+
 export type RouteSource = 'connected' | 'static' | 'gateway' | 'ra' | 'dhcp' | 'ospf' | 'rip';
 export interface Route {
   readonly prefix: Prefix;
@@ -103,8 +110,9 @@ export class RouteTable {
   }
 
   /** The routes to each prefix, those to shorter ones first. */
-  sets(): (readonly Route[])[] {
-    return [...this.byLength[4], ...this.byLength[6]].reverse().flatMap(({ routes }) => [...routes.values()]);
+  *sets(): Iterable<readonly Route[]> {
+    for (const lengths of [this.byLength[6], this.byLength[4]])
+      for (let at = lengths.length - 1; at >= 0; at--) yield* lengths[at]!.routes.values();
   }
 }
 const NO_ROUTES: readonly Route[] = [];

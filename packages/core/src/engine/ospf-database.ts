@@ -104,12 +104,12 @@ export class Database {
   }
 
   /** Prefixes of an area with their costs from a router in it. */
-  private within(root: Node, area: number): Way[] {
+  private within(root: Node, area: number): Ways {
     const ways = new Ways();
     for (const [router, { cost, hops }] of this.tree(root, area))
       for (const face of this.facesIn.get(keyOf(router, area)) ?? [])
         for (const prefix of face.prefixes) ways.offer({ prefix, cost: cost + face.cost, hops, rank: 1, near: 0 });
-    return ways.all();
+    return ways;
   }
 
   /** What routers between areas tell the others of an area (RFC 2328 §12.4.3): prefixes elsewhere, from where they stand. */
@@ -117,7 +117,7 @@ export class Database {
     const ways = new Ways();
     for (const area of this.areas(joining))
       if (area !== into && (into === BACKBONE || area === BACKBONE || this.joins(joining)))
-        for (const way of this.within(joining, area)) ways.offer(way);
+        for (const way of this.within(joining, area).all()) ways.offer(way);
     if (into !== BACKBONE) for (const way of this.throughBackbone(joining)) ways.offer(way);
     return ways.all();
   }
@@ -194,8 +194,10 @@ export class Database {
 
   /** All routes of a router: within its areas before between areas before external ones. */
   routesOf(root: Node): Route[] {
-    const ways = new Ways();
-    for (const area of this.areas(root)) for (const way of this.within(root, area)) ways.offer(way);
+    // What is within the first area needs not be compared with itself.
+    const [first, ...others] = this.areas(root);
+    const ways = first === undefined ? new Ways() : this.within(root, first);
+    for (const area of others) for (const way of this.within(root, area).all()) ways.offer(way);
     for (const way of this.between(root)) ways.offer(way);
     const takesExternals = this.areas(root).some((area) => areaType(root, area, this.family) === 'normal');
     for (const { by, prefix, metric, type } of this.externals) {
@@ -206,11 +208,10 @@ export class Database {
       if (type === 1) ways.offer({ prefix, cost: metric + cost, near: 0, hops, rank: 3 });
       else ways.offer({ prefix, cost: metric, near: cost, hops, rank: 4 });
     }
-    return ways
-      .all()
-      .flatMap(({ prefix, cost, hops }) =>
-        hops.map(({ out, via }): Route => ({ prefix, source: 'ospf', distance: DISTANCE, metric: cost, via, out })),
-      );
+    const routes: Route[] = [];
+    for (const { prefix, cost: metric, hops } of ways.all())
+      for (const { out, via } of hops) routes.push({ prefix, source: 'ospf', distance: DISTANCE, metric, via, out });
+    return routes;
   }
 }
 

@@ -2,7 +2,7 @@ import { type Address, sameAddress } from '../address';
 import { Marks, classKey } from './classes';
 import { Columns, type Outlook, type Reachability } from './columns';
 import { forwards } from './instances';
-import { textsOf } from './network';
+import { numbersOf } from './network';
 import { type Node, numberOf } from './node';
 import { type Layers } from './step';
 import { type Answer, ECHO, type Probe, type Trace, trace } from './trace';
@@ -99,8 +99,8 @@ export class ReachGrid {
         for (const address of [...one.addresses.map((on) => on.address), ...(one.linkLocal ? [one.linkLocal] : [])]) {
           if (this.marks.isSingled(address)) return false;
           addresses.add(numberOf(address));
-          for (const text of textsOf(one))
-            for (const owners of [layer3.owners.get(text), old3.owners.get(text)])
+          for (const number of numbersOf(one))
+            for (const owners of [layer3.owners.get(number), old3.owners.get(number)])
               for (const owner of owners ?? []) devices.add(owner.instance);
         }
       devices.add(node.instance.id);
@@ -224,25 +224,36 @@ export class ReachGrid {
 
   /** Works out what a class gets from an address of another: of any other device, where both are the same class. */
   private verdict(row: Uint8Array, of: DeviceClass, to: DeviceClass, at: number, probe: Probe): number {
-    const [from] = of.members as [string];
-    const device = to.members[of === to ? 1 : 0] ?? from;
-    const { outlook, places } = this.standIn(device);
+    const from = this.standIn(of, 0);
+    const other = of === to ? this.standIn(to, 1) : this.standIn(to, 0);
     const found =
-      this.columns.verdict(this.standIn(from).outlook, outlook, places[at]!) ??
-      trace(this.layers, from, device, this.addressesOf(device)[at]!, probe);
+      this.columns.verdict(from.outlook, other.outlook, other.places[at]!) ??
+      trace(this.layers, from.device, other.device, this.addressesOf(other.device)[at]!, probe);
     return (row[to.slot + at] = codeOf(found));
   }
 
-  /** A device that is asked for its class, with the places of its addresses. */
-  private readonly standIns = new Map<string, { readonly outlook: Outlook; readonly places: readonly number[] }>();
-  private standIn(device: string): { readonly outlook: Outlook; readonly places: readonly number[] } {
-    let found = this.standIns.get(device);
+  /** The first two devices of each class, that are asked for it: the second where it is asked about itself. */
+  private readonly standIns: [StandIn[], StandIn[]] = [[], []];
+  private standIn({ number, members }: DeviceClass, at: 0 | 1): StandIn {
+    let found = this.standIns[at][number];
     if (!found) {
-      found = { outlook: this.columns.outlookOf(device), places: this.addressesOf(device).map(this.columns.placeOf) };
-      this.standIns.set(device, found);
+      const device = members[at] ?? members[0]!;
+      found = {
+        device,
+        outlook: this.columns.outlookOf(device),
+        places: this.addressesOf(device).map(this.columns.placeOf),
+      };
+      this.standIns[at][number] = found;
     }
     return found;
   }
+}
+
+/** A device that is asked for its class, with the places of its addresses. */
+interface StandIn {
+  readonly device: string;
+  readonly outlook: Outlook;
+  readonly places: readonly number[];
 }
 
 /** Devices and addresses that an edit concerns. */

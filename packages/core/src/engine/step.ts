@@ -377,7 +377,7 @@ const heard = new WeakMap<Network, Map<Attachment, Map<number | bigint, readonly
 function answering({ layer2, layer3 }: Layers, asking: Attachment, address: Address): readonly Attachment[] {
   const isNear = (one: Attachment): boolean =>
     one !== asking && one.point !== null && layer2.meets(asking.point!, one.point);
-  const own = (layer3.owners.get(formatAddress(address)) ?? []).filter(isNear);
+  const own = (layer3.owners.get(numberOf(address)) ?? []).filter(isNear);
   const translating = layer3.translators.flatMap((node) =>
     node.attachments.filter((one) => one.up && answersFor(node, one, address) && isNear(one) && !own.includes(one)),
   );

@@ -1,7 +1,7 @@
 import { parseAddress } from '../address';
 import { Sheet } from '../tests/topologies';
 import { type Device, type Settings, type Topology } from '../topology';
-import { analyse, callOf, listensAt, problemsOf, registrationOf, resolveName, tablesOf, trace } from '.';
+import { analyse, callOf, listensAt, numberOf, problemsOf, registrationOf, resolveName, tablesOf, trace } from '.';
 
 const VOICE = 40;
 const phone = (extension: string, more: Partial<Settings> = {}): Partial<Device> => ({
@@ -138,6 +138,6 @@ describe('the cloud of a provider', () => {
   });
   test('what it knows a way to is not its own: the name of a customer leads to the customer', () => {
     const owners = analyse(site(true)).layer3.owners;
-    expect(owners.get('198.51.100.2')!.map((one) => one.instance)).toEqual(['R']);
+    expect(owners.get(numberOf(address('198.51.100.2')))!.map((one) => one.instance)).toEqual(['R']);
   });
 });

@@ -1,6 +1,6 @@
 import { Type } from '@sinclair/typebox';
 import { type Address, contains, formatAddress, subnetOf } from '../../address';
-import { type Instance, type Trace } from '../../engine';
+import { type Instance, type Trace, numberOf } from '../../engine';
 import { Closed, OneOf } from '../../topology';
 import {
   type CheckContext,
@@ -124,7 +124,7 @@ function gatewayTrace(context: CheckContext, instance: Instance): Item {
     const refused = node?.refused[0];
     return { ...lost(refused?.text ?? `${instance.name} has no gateway in use.`, placeOf(instance)), grounded: false };
   }
-  const holder = context.student.layer3.owners.get(formatAddress(via))?.[0]?.instance;
+  const holder = context.student.layer3.owners.get(numberOf(via))?.[0]?.instance;
   if (!holder)
     return lost(`Nobody has the address ${formatAddress(via)}, the gateway of ${instance.name}.`, placeOf(instance));
   const pair = { from: instance, to: context.student.instances.get(holder)!, address: via };
