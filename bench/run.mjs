@@ -1,5 +1,6 @@
 // npm run bench: how Sobrin's computations grow and how its pages answer, measured now on this machine.
 import { buildPackages } from '../scripts/lib/build.mjs';
+import { benchEnginePage } from './engine-page.mjs';
 import { benchEngine } from './engine.mjs';
 import { benchPlan } from './plan.mjs';
 import { benchPlanPage } from './plan-page.mjs';
@@ -9,6 +10,8 @@ const say = (text) => console.log(text);
 await buildPackages(['packages/core']);
 say('Engine: routers with OSPF, switches, hosts');
 benchEngine(say);
+say('\nEngine in a worker of the browser, begun for it');
+await benchEnginePage(say);
 say('\nAddress plan, in core');
 benchPlan(say);
 say('\nPlan page, 500 subnets and 20,000 addresses');
