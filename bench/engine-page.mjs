@@ -1,3 +1,4 @@
+/* global Worker -- in functions that run in the page */
 // The engine in a worker of the browser that has just begun: from the document to the first answer, and after edits.
 import { readdirSync } from 'node:fs';
 import path from 'node:path';
