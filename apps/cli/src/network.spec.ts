@@ -206,33 +206,21 @@ describe('sobrin trace --pcap', () => {
       }
     }
   }, 120_000);
-  test('a leased host that asks for a name: the lease by a relay, the name, and the ping, each as its standard has it', async () => {
-    const on = (port: string, more: object) => ({ [port]: { on: { kind: 'port', port }, ...more } });
+  const on = (port: string, more: object) => ({ [port]: { on: { kind: 'port', port }, ...more } });
+  /** A, which leases its address, a router that relays, and a server for addresses and names. */
+  const leased = (a: object, g0: object, g1: object, s: object, settings: object) => {
     const at = { x: 0, y: 0 };
-    const drawing = {
+    return {
       ...emptyTopology(),
       devices: {
-        a: { name: 'A', model: 'desktop', at, interfaces: on('e0', { v4: { dhcp: true } }) },
-        r: {
-          name: 'R',
-          model: 'border-router',
-          at,
-          interfaces: {
-            ...on('g0', { v4: { addresses: ['10.84.1.1/24'] }, relays: ['10.84.2.53'] }),
-            ...on('g1', { v4: { addresses: ['10.84.2.1/24'] } }),
-          },
-        },
+        a: { name: 'A', model: 'desktop', at, interfaces: on('e0', a) },
+        r: { name: 'R', model: 'border-router', at, interfaces: { ...on('g0', g0), ...on('g1', g1) } },
         s: {
           name: 'S',
           model: 'server',
           at,
-          interfaces: on('e0', { v4: { addresses: ['10.84.2.53/24'] } }),
-          settings: {
-            gateway4: '10.84.2.1',
-            services: { dns: { enabled: true } },
-            dnsRecords: [{ name: 'shop.kestrel.example', type: 'A', value: '10.84.2.53' }],
-            dhcpPools: [{ network: '10.84.1.0/24', router: '10.84.1.1', dns: ['10.84.2.53'] }],
-          },
+          interfaces: on('e0', s),
+          settings: { services: { dns: { enabled: true } }, ...settings },
         },
       },
       links: {
@@ -240,6 +228,19 @@ describe('sobrin trace --pcap', () => {
         two: { a: { device: 's', port: 'e0' }, b: { device: 'r', port: 'g1' }, medium: 'crossover' },
       },
     };
+  };
+  test('a leased host that asks for a name: the lease by a relay, the name, and the ping, each as its standard has it', async () => {
+    const drawing = leased(
+      { v4: { dhcp: true } },
+      { v4: { addresses: ['10.84.1.1/24'] }, relays: ['10.84.2.53'] },
+      { v4: { addresses: ['10.84.2.1/24'] } },
+      { v4: { addresses: ['10.84.2.53/24'] } },
+      {
+        gateway4: '10.84.2.1',
+        dnsRecords: [{ name: 'shop.kestrel.example', type: 'A', value: '10.84.2.53' }],
+        dhcpPools: [{ network: '10.84.1.0/24', router: '10.84.1.1', dns: ['10.84.2.53'] }],
+      },
+    );
     const file = path.join(folder, 'leased.json');
     writeFileSync(file, JSON.stringify(drawing));
     const capture = await captured(file, '--from', 'A', '--to', 'shop.kestrel.example');
@@ -262,6 +263,40 @@ describe('sobrin trace --pcap', () => {
     const pings = rows.filter((row) => row[7]);
     expect(new Set(pings.map((row) => row.slice(7, 10).join(' ')))).toEqual(
       new Set(['8 10.84.1.2 10.84.2.53', '0 10.84.2.53 10.84.1.2']),
+    );
+  });
+  test('the same by IPv6: what the relay passes on is the whole message, and the address given is the one that is used', async () => {
+    const drawing = leased(
+      { v6: { dhcp: 'stateful' } },
+      { v6: { addresses: ['2001:db8:84:1::1/64'], ra: { managed: true } }, relays: ['2001:db8:84:2::53'] },
+      { v6: { addresses: ['2001:db8:84:2::1/64'] } },
+      { v6: { addresses: ['2001:db8:84:2::53/64'] } },
+      {
+        gateway6: '2001:db8:84:2::1',
+        dnsRecords: [{ name: 'shop.kestrel.example', type: 'AAAA', value: '2001:db8:84:2::53' }],
+        dhcp6Pools: [{ network: '2001:db8:84:1::/64', dns: ['2001:db8:84:2::53'] }],
+      },
+    );
+    const file = path.join(folder, 'leased6.json');
+    writeFileSync(file, JSON.stringify(drawing));
+    const capture = await captured(file, '--from', 'A', '--to', 'shop.kestrel.example', '--family', '6');
+    const { rows, wrong } = analysed(
+      capture,
+      ...['_ws.col.Protocol', 'dhcpv6.msgtype', 'dhcpv6.iaaddr.ip', 'dhcpv6.linkaddr', 'dhcpv6.dns_server'],
+      ...['dns.aaaa', 'icmpv6.type', 'ipv6.src', 'ipv6.dst'],
+    );
+    expect(wrong).toEqual([]);
+    const leases = rows.filter(([protocol]) => protocol === 'DHCPv6');
+    // Solicit, advertise, request and reply; those of the relay have the message of the client or the server in them.
+    expect(leases.map(([, type]) => type)).toEqual(['1', '12,1', '13,2', '2', '3', '12,3', '13,7', '7']);
+    expect(leases[1]![3]).toBe('2001:db8:84:1::1');
+    expect(leases.at(-1)![4]).toBe('2001:db8:84:2::53');
+    const [own] = [leases.at(-1)![2]!];
+    expect(own).toMatch(/^2001:db8:84:1::/);
+    expect(rows.filter((row) => row[5]).at(-1)![5]).toBe('2001:db8:84:2::53');
+    const pings = rows.filter(([, , , , , , type]) => type === '128' || type === '129');
+    expect(new Set(pings.map((row) => row.slice(6, 9).join(' ')))).toEqual(
+      new Set([`128 ${own} 2001:db8:84:2::53`, `129 2001:db8:84:2::53 ${own}`]),
     );
   });
   test('a place that cannot be written to is told', async () => {

@@ -37,7 +37,8 @@ import {
   tcp,
   udp,
 } from './layouts';
-import { type DhcpKind, dhcp, dns } from './payloads';
+import { leasingOf } from './leasing';
+import { dns } from './payloads';
 
 /** Which part of an exchange a frame belongs to; `before` is what had to happen first: a lease, and the address of a name. */
 export type FrameWay = 'before' | 'request' | 'reply' | 'error';
@@ -58,9 +59,6 @@ export interface Frame {
 const TTL = 64;
 /** Sequence numbers of both ends: any would do. */
 const [ISN_CLIENT, ISN_SERVER] = [1000, 5000];
-
-const NOBODY: Address = { family: 4, value: 0n };
-const EVERYBODY: Address = { family: 4, value: 0xffffffffn };
 
 /** A message on its way: what it is called, and what is in the packet behind the IP header. */
 interface Message {
@@ -99,8 +97,7 @@ export function captureOf(
 ): Frame[] {
   const wires = new Wires(model, neighbours);
   const from = trace.request.hops[0]?.device ?? asked?.found.exchange?.trace.request.hops[0]?.device;
-  for (const lease of model.layer3.leases.values())
-    if (lease.client.device === from && lease.address.address.family === 4) wires.lease(lease);
+  for (const lease of model.layer3.leases.values()) if (lease.client.device === from) wires.lease(lease);
   if (asked?.found.exchange) {
     const { server, trace: way } = asked.found.exchange;
     const family = asked.found.address?.family ?? 4;
@@ -196,61 +193,44 @@ class Wires {
     private readonly neighbours: Neighbours = 'asked',
   ) {}
 
-  /** How a client came by its address: it calls to everybody on its wire, and a relay asks elsewhere for it (RFC 2131 4.1). */
-  lease({ client, address: { address, length }, router, dns: names, server, serverAddress, relay }: Lease): void {
+  /** How a client came by its address; a relay asks elsewhere for it. */
+  lease(lease: Lease): void {
+    const { client, server, serverAddress, relay } = lease;
     const mine = this.attachment(client.device, client.interface);
-    const near = relay
-      ? this.attachment(relay.device, relay.interface)
-      : this.model.layer3.nodes
-          .get(server)
-          ?.attachments.find((one) => one.addresses.some((on) => sameAddress(on.address, serverAddress)));
-    if (!mine || !near || mine.point === null || near.point === null) return;
-    const facts = { clientMac: this.mac(mine), address, length, router, dns: names, server: serverAddress };
-    const there = relay && trace(this.model, relay.device, server, serverAddress, { protocol: 'udp', port: 67 });
-    const pass = (way: Way | null | undefined, kind: DhcpKind): void => {
-      if (!way || !relay) return;
-      const inside = (packet: Packet): Header[] =>
-        udp(
-          { address: packet.source, port: 67 },
-          { address: packet.destination, port: 67 },
-          dhcp({ ...facts, kind, relay: relay.address }),
-        );
-      this.follow('before', way, { what: `DHCP ${kind}, passed on`, protocol: () => 'udp', inside });
-    };
-    const call = (kind: DhcpKind): void => {
-      const [source, destination] = [NOBODY, EVERYBODY];
+    const giving = this.model.layer3.nodes
+      .get(server)
+      ?.attachments.find((one) => one.addresses.some((on) => sameAddress(on.address, serverAddress)));
+    const near = relay ? this.attachment(relay.device, relay.interface) : giving;
+    if (!mine || !near || !giving || mine.point === null || near.point === null) return;
+    const [mac, nearMac] = [this.mac(mine), this.mac(near)];
+    const leasing = leasingOf(lease, { attachment: mine, mac }, near, this.mac(giving));
+    if (!leasing) return;
+    const { name, kinds, asks, tells } = leasing;
+    const [own, port] = leasing.ports;
+    const there = relay && trace(this.model, relay.device, server, serverAddress, { protocol: 'udp', port });
+    for (const [at, kind] of kinds.entries()) {
+      const isTold = at % 2 === 1;
+      const pass = (): void => {
+        const way = isTold ? there?.reply : there?.request;
+        const inside = ({ source, destination }: Packet): Header[] =>
+          udp({ address: source, port }, { address: destination, port }, leasing.passed(at));
+        if (way) this.follow('before', way, { what: `${name} ${kind}, passed on`, protocol: () => 'udp', inside });
+      };
+      if (isTold) pass();
+      const { source, destination } = isTold ? tells : asks;
+      const [from, to] = isTold ? [port, own] : [own, port];
       const inside = ip(
         { source, destination, ttl: TTL, identification: ++this.count },
         'udp',
-        udp({ address: source, port: 68 }, { address: destination, port: 67 }, dhcp({ ...facts, kind, relay: null })),
+        udp({ address: source, port: from }, { address: destination, port: to }, leasing.message(at)),
       );
-      this.put('before', 0, this.model.layer2.way(mine.point!, near.point!), `DHCP ${kind}`, (tag) => [
-        ...ethernet(BROADCAST_MAC, this.mac(mine), 4, tag),
+      const points = isTold ? ([near.point, mine.point] as const) : ([mine.point, near.point] as const);
+      this.put('before', 0, this.model.layer2.way(...points), `${name} ${kind}`, (tag) => [
+        ...ethernet(isTold ? mac : asks.mac, isTold ? nearMac : mac, source.family, tag),
         ...inside,
       ]);
-      pass(there?.request, kind);
-    };
-    const tell = (kind: DhcpKind): void => {
-      pass(there?.reply, kind);
-      const source = relay?.address ?? serverAddress;
-      const inside = ip(
-        { source, destination: address, ttl: TTL, identification: ++this.count },
-        'udp',
-        udp(
-          { address: source, port: 67 },
-          { address, port: 68 },
-          dhcp({ ...facts, kind, relay: relay?.address ?? null }),
-        ),
-      );
-      this.put('before', 0, this.model.layer2.way(near.point!, mine.point!), `DHCP ${kind}`, (tag) => [
-        ...ethernet(this.mac(mine), this.mac(near), 4, tag),
-        ...inside,
-      ]);
-    };
-    call('discover');
-    tell('offer');
-    call('request');
-    tell('ack');
+      if (!isTold) pass();
+    }
   }
 
   follow(way: FrameWay, { hops, reason }: Way, message: Message): void {
