@@ -1,6 +1,6 @@
 import { Alert, Box, Snackbar } from '@mui/material';
 import { type EngineOptions, type Policy, type Spot, namingScheme, wholeGroups } from '@sobrin/core';
-import { type ReactNode, Suspense, lazy, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { type ReactNode, Suspense, lazy, useEffect, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { Drawing } from '../drawing/drawing';
 import { type LinkGrips } from '../drawing/link-handles';
@@ -13,6 +13,7 @@ import { type Facts } from '../workers/facts';
 import { type ToldTrace, type TraceWish } from '../workers/told-trace';
 import { useEngine } from '../workers/use-facts';
 import { benchMenu, menuKeys } from './bench-menu';
+import { Beside } from './beside';
 import { BlankSheet } from './blank-sheet';
 import { carryOut } from './carry-out';
 import { COMMAND_FIELD_ID, CommandField } from './command-field';
@@ -27,21 +28,17 @@ import { usePlanOfLab } from './offers';
 import { type Listed, SheetStrip } from './strip';
 import { Toolbar } from './toolbar';
 import { type ReachView } from './reach-dialog';
-import { TablesPanel } from './tables-panel';
-import { TracePanel, marksOfTrace } from './trace-panel';
+import { marksOfTrace } from './trace-panel';
 import { useArrange } from './use-arrange';
 import { useBench, useBenchStore } from './use-bench';
 import { type BenchOpeners, useBenchActions } from './use-bench-actions';
 import { useProblems } from './use-problems';
 import { useReach } from './use-reach';
 import { useBenchKeys } from './use-bench-keys';
-import { CommentsPanel, OpenTalk } from './comments-panel';
-import { useComments } from './use-comments';
 import { usePictures } from './use-pictures';
 import { useClipboard } from './use-clipboard';
 
-/** They bring much along, and not everybody wants them. */
-const TextPanel = lazy(() => import('./text-panel'));
+/** It brings much along, and not everybody wants it. */
 const ReachDialog = lazy(() => import('./reach-dialog'));
 
 /** How much the bench tells: problems and what fits (coach), link states as equipment shows them (plain), or neither. */
@@ -108,46 +105,31 @@ export function Bench({
   );
 
   const modes = useModes();
-  const {
-    linking,
-    setLinking,
-    marquee,
-    setMarquee,
-    traced,
-    setTraced,
-    tabled,
-    setTabled,
-    talk,
-    setTalk,
-    placing,
-    setPlacing,
-  } = modes;
+  const { placing } = modes;
   const pictures = usePictures(setTold);
-  const comments = useComments(setTalk);
   const arranging = useArrange(() => window.setTimeout(() => view.current?.showAll(), 60));
   const mayAsk = (): boolean => {
     if (!tells) setTold('In this lab the bench does not say who reaches whom.');
     return tells;
   };
   const send = (wish: TraceWish, before: ToldTrace | null): void =>
-    void engine.ask('trace', wish).then((trace) => setTraced({ trace, before, at: trace.steps.length - 1 }));
+    void engine.ask('trace', wish).then((trace) => modes.setTraced({ trace, before, at: trace.steps.length - 1 }));
   const { ask } = engine;
-  const askTables = useCallback(() => ask('tables', tabled ?? ''), [ask, tabled]);
   const opens: BenchOpeners = {
     kit: () => setKitOpen(true),
     arrange: arranging.start,
     wish: setWish,
-    linking: setLinking,
-    marquee: setMarquee,
-    comment: setTalk,
+    linking: modes.setLinking,
+    marquee: modes.setMarquee,
+    comment: modes.setTalk,
     picture: (beneath, middle) => {
-      setTalk(null);
+      modes.setTalk(null);
       pictures.choose(beneath, middle);
     },
     rename: setRenaming,
     list: (sheet, devices) => setListed({ sheet, devices }),
     trace: (from, to, typed) => mayAsk() && send({ from, to, typed }, null),
-    tables: (device) => mayAsk() && setTabled(device),
+    tables: (device) => mayAsk() && modes.setTabled(device),
     ask: (about) => mayAsk() && setReaching(about),
     about: () => {
       setAbout(true);
@@ -179,14 +161,14 @@ export function Bench({
   const pulse = useProblems({ problems, equipment, plan, choose: actions.choose });
   /** While links are made, a tile that is chosen is an end of the next one. */
   const pick = (next: Selection): void => {
-    if (!isNothing(next)) setTalk(null);
+    if (!isNothing(next)) modes.setTalk(null);
     const [device] = next.devices;
-    if (!linking || next.devices.length !== 1 || device === undefined)
+    if (!modes.linking || next.devices.length !== 1 || device === undefined)
       return select({ ...next, devices: wholeGroups(topology, next.devices) });
-    if (!linking.length) setLinking([device]);
-    else if (!linking.includes(device)) {
-      actions.linkPair(linking, device);
-      setLinking([]);
+    if (!modes.linking.length) modes.setLinking([device]);
+    else if (!modes.linking.includes(device)) {
+      actions.linkPair(modes.linking, device);
+      modes.setLinking([]);
     }
   };
   const keys = menuKeys(menu);
@@ -269,15 +251,15 @@ export function Bench({
               lenses={lenses}
               selection={selection}
               onSelect={pick}
-              {...(traced
-                ? { marks: marksOfTrace(traced.trace, traced.at), dimOthers: true }
+              {...(modes.traced
+                ? { marks: marksOfTrace(modes.traced.trace, modes.traced.at), dimOthers: true }
                 : reach && { marks: reach.marks })}
               {...(fieldLines && { seconds: fieldLines })}
               editable
               onMove={actions.move}
               grips={grips}
-              marquee={marquee}
-              onMarqueeEnd={() => setMarquee(null)}
+              marquee={modes.marquee}
+              onMarqueeEnd={() => modes.setMarquee(null)}
               onPlace={placing && !placing.held ? (at) => void actions.place(placing.model, at) : undefined}
               onOpen={setRenaming}
               renaming={
@@ -299,8 +281,8 @@ export function Bench({
               onMovePicture={pictures.move}
               onSizePicture={pictures.size}
               comments={{
-                chosen: talk !== null && talk !== 'all' && 'id' in talk ? talk.id : null,
-                onPick: (id) => setTalk({ id }),
+                chosen: modes.talk !== null && modes.talk !== 'all' && 'id' in modes.talk ? modes.talk.id : null,
+                onPick: (id) => modes.setTalk({ id }),
               }}
               onLink={(a, b) => actions.linkPair([a], b)}
               onReady={(ready) => {
@@ -343,29 +325,13 @@ export function Bench({
             onTell={setTold}
           />
         </Box>
-        {talk !== null && !traced ? (
-          <CommentsPanel talk={talk} onOpen={setTalk} onClose={() => setTalk(null)} {...comments} />
-        ) : traced ? (
-          <TracePanel
-            trace={traced.trace}
-            at={traced.at}
-            before={traced.before}
-            topology={topology}
-            onStep={(at) => setTraced({ ...traced, at })}
-            onSend={(wish) => send(wish, traced.trace)}
-            onClose={() => setTraced(null)}
-          />
-        ) : tabled !== null && topology.devices[tabled] ? (
-          <TablesPanel key={tabled} ask={askTables} onClose={() => setTabled(null)} />
-        ) : texting ? (
-          <Suspense fallback={null}>
-            <TextPanel kit={kit} onClose={() => setTexting(false)} />
-          </Suspense>
-        ) : (
-          <OpenTalk value={setTalk}>
-            <Inspector facts={facts} showDocument={about} tells={tells} menu={menu} modules={modules} />
-          </OpenTalk>
-        )}
+        <Beside
+          modes={modes}
+          ask={ask}
+          onSend={send}
+          text={texting ? { kit, onClose: () => setTexting(false) } : null}
+          inspector={<Inspector facts={facts} showDocument={about} tells={tells} menu={menu} modules={modules} />}
+        />
       </Box>
       {telling === 'coach' && (
         <Pulse
@@ -384,7 +350,7 @@ export function Bench({
         onClose={() => setKitOpen(false)}
         onTake={(model, held) => {
           setKitOpen(false);
-          setPlacing({ model, held });
+          modes.setPlacing({ model, held });
         }}
         onAdd={(model, count) => {
           setKitOpen(false);

@@ -45,8 +45,13 @@ const TONES = HighlightStyle.define([
   { tag: [tags.punctuation, tags.separator, tags.bracket], color: 'var(--ink3)' },
 ]);
 
+export interface TextPanelProps {
+  kit: Policy['kit'];
+  onClose: () => void;
+}
+
 /** The drawing as a text beside it: both can be changed, and each follows the other. */
-export default function TextPanel({ kit, onClose }: { kit: Policy['kit']; onClose: () => void }) {
+export default function TextPanel({ kit, onClose }: TextPanelProps) {
   const store = useBenchStore();
   const topology = useBench((state) => state.document);
   const element = useRef<HTMLDivElement>(null);
