@@ -38,6 +38,14 @@ test('a packet there and back is told step by step, with the links it crossed', 
   const marks = marksOfTrace(trace, 0);
   expect([...marks.devices.keys(), ...marks.links.keys()]).toEqual(['a', 'x', 'y']);
 });
+test('devices have the numbers of the steps at them, there and back, and one stands at the last', () => {
+  const { words, here } = marksOfTrace(traceOf('10.84.1.12/26'), 3);
+  expect([...words!]).toEqual([
+    ['a', '1 · 4'],
+    ['b', '2 · 3'],
+  ]);
+  expect(here).toBe('a');
+});
 test('where it does not arrive, the last step is marked and the reason told', () => {
   const trace = traceOf('10.84.9.12/26');
   expect(trace).toMatchObject({ answer: 'no', reason: expect.stringMatching(/gateway/) as string });

@@ -224,14 +224,19 @@ function Compared({ before, now, same }: { before: ToldTrace; now: ToldTrace; sa
   );
 }
 
-/** What a trace marks on the drawing: its way so far, where nothing is wrong, and the place where it ends. */
+/** What a trace marks on the drawing: its way so far with the numbers of its steps, and the place where it ends. */
 export function marksOfTrace(trace: ToldTrace, at: number): Marks {
   const mark: Mark = trace.answer === 'uncertain' ? 'unsure' : 'met';
-  const devices = new Map<string, Mark>(trace.steps.slice(0, at + 1).map((one) => [one.device, mark]));
-  const links = new Map<string, Mark>(
-    trace.steps.slice(0, at + 1).flatMap((one) => one.links.map((link) => [link, mark] as const)),
-  );
-  if (trace.answer !== 'yes' && at === trace.steps.length - 1 && trace.steps[at])
-    devices.set(trace.steps[at].device, 'lost');
-  return { devices, links };
+  const soFar = trace.steps.slice(0, at + 1);
+  const devices = new Map<string, Mark>();
+  const words = new Map<string, string>();
+  for (const [step, { device }] of soFar.entries()) {
+    devices.set(device, mark);
+    const known = words.get(device);
+    words.set(device, known ? `${known} · ${step + 1}` : String(step + 1));
+  }
+  const links = new Map<string, Mark>(soFar.flatMap((one) => one.links.map((link) => [link, mark] as const)));
+  const here = trace.steps[at]?.device;
+  if (trace.answer !== 'yes' && at === trace.steps.length - 1 && here !== undefined) devices.set(here, 'lost');
+  return { devices, links, words, here };
 }

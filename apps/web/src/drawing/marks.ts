@@ -7,6 +7,10 @@ export interface Marks {
   readonly links: ReadonlyMap<string, Mark>;
   readonly ports?: ReadonlyMap<string, Mark>;
   readonly sites?: ReadonlyMap<string, Mark>;
+  /** What stands at marked devices in place of a sign, such as the numbers of steps. */
+  readonly words?: ReadonlyMap<string, string>;
+  /** The one of them where one stands. */
+  readonly here?: string | undefined;
 }
 
 export const portMarkKey = (device: string, port: string): string => `${device} ${port}`;

@@ -41,6 +41,9 @@ export interface NodeOptions {
   selectedPictures?: ReadonlySet<string>;
   marks: ReadonlyMap<string, Mark>;
   siteMarks: ReadonlyMap<string, Mark>;
+  markWords?: ReadonlyMap<string, string> | undefined;
+  /** The marked device where one stands. */
+  markHere?: string | undefined;
   seconds: ReadonlyMap<string, string>;
   dimOthers: boolean;
   subnetsShown: boolean;
@@ -90,6 +93,8 @@ export class NodeFactory {
       const device = topology.devices[tile.id]!;
       const selected = options.selected.has(tile.id);
       const mark = options.marks.get(tile.id) ?? null;
+      const words = options.markWords?.get(tile.id) ?? null;
+      const here = options.markHere === tile.id;
       const dimmed = options.dimOthers && !mark;
       const bracketed = options.subnetsShown && this.bracketed.ids.has(tile.id);
       const own = options.seconds.get(tile.id);
@@ -103,6 +108,8 @@ export class NodeFactory {
         device,
         selected,
         mark,
+        words,
+        here,
         dimmed,
         bracketed,
         own,
@@ -119,7 +126,7 @@ export class NodeFactory {
         const second = far ? '' : (own ?? (standing ? underTile(address, bracketed) : secondLine(topology, device)));
         const wrong = own === undefined && standing && address !== null && !parseInterfaceAddress(address).ok;
         const label = spokenLabel(topology, tile, second, site, links, problems);
-        const data = { tile, second, wrong, mark, dimmed, linkable: editable, renaming };
+        const data = { tile, second, wrong, mark, words, here, dimmed, linkable: editable, renaming };
         return tileNode(tile, data, selected, editable, label);
       });
     }

@@ -11,6 +11,10 @@ export interface TileData extends Record<string, unknown> {
   /** The second line tells a mistake. */
   wrong: boolean;
   mark: Mark | null;
+  /** In place of the mark's sign. */
+  words: string | null;
+  /** Whether one stands at this mark. */
+  here: boolean;
   dimmed: boolean;
   linkable: boolean;
   /** Its name is being typed. */
@@ -28,7 +32,7 @@ export const TileNames = RenamingContext.Provider;
 
 /** A device. Both handles are always there: links would vanish silently without them. */
 export const TileView = memo(function TileView({ data, selected }: NodeProps<TileNode>) {
-  const { tile, second, wrong, mark, dimmed, linkable, renaming } = data;
+  const { tile, second, wrong, mark, words, here, dimmed, linkable, renaming } = data;
   const Glyph = GLYPHS[tile.kind];
   const classes = [
     'tile',
@@ -62,7 +66,7 @@ export const TileView = memo(function TileView({ data, selected }: NodeProps<Til
           </div>
         )}
         {tile.count > 1 && <span className="plate">×{tile.count}</span>}
-        {mark && <MarkPlate mark={mark} />}
+        {mark && <MarkPlate mark={mark} words={words} here={here} />}
       </div>
       <Handle type="target" position={Position.Top} className="tile-target" isConnectable={linkable} id="tile" />
       <Handle
@@ -103,11 +107,11 @@ function NameField({ name }: { name: string }) {
   );
 }
 
-function MarkPlate({ mark }: { mark: Mark }) {
+function MarkPlate({ mark, words, here }: { mark: Mark; words: string | null; here: boolean }) {
   const Sign = mark === 'met' ? IconCheck : mark === 'lost' ? IconX : IconQuestionMark;
   return (
-    <span className={`mark-plate ${mark}`}>
-      <Sign size={12} stroke={3} aria-hidden />
+    <span className={`mark-plate ${mark}${words ? ' numbered' : ''}${here ? ' here' : ''}`}>
+      {words ?? <Sign size={12} stroke={3} aria-hidden />}
     </span>
   );
 }

@@ -143,6 +143,7 @@ describe('finding and changing', () => {
   test('a trace goes between devices that have addresses', () => {
     expect(ask('trace ').map((one) => one.text)).toEqual(['trace PC-1', 'trace RT-V']);
     expect(first('trace PC-1 r').action).toEqual({ do: 'trace', from: 'PC-1', to: 'RT-V' });
+    expect(first('trace PC-1 to RT-V').action).toEqual({ do: 'trace', from: 'PC-1', to: 'RT-V' });
   });
   test('a trace goes to an address or a name that is typed, too', () => {
     const to = (typed: string) => ({ do: 'trace', from: 'PC-1', to: '', typed });

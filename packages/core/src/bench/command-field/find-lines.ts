@@ -3,7 +3,7 @@ import { firstAddressText } from '../../drawing';
 import { parseAddress } from '../../address';
 import { type Device, type Topology, entriesById, modelOf } from '../../topology';
 import { type Completion, type FieldContext, why } from './completion';
-import { devicesLike, nameOf, takeDevice } from './typed-names';
+import { devicesLike, nameOf, takeDevice, withoutTo } from './typed-names';
 
 /** A device to jump to, with its model and first address. */
 function deviceLine(topology: Topology, id: string): Completion {
@@ -106,7 +106,7 @@ export function traces(text: string, { topology }: FieldContext): Completion[] {
       : [why(first.rest ? `No device with an address is called “${first.rest}”` : 'No device has an address yet')];
   }
   const from = first.device;
-  const second = takeDevice(first.rest, topology);
+  const second = takeDevice(withoutTo(first.rest), topology);
   const ends = second.device === null ? devicesLike(second.rest, topology).filter(addressed) : [second.device];
   const found = ends.filter((id) => id !== from).slice(0, 6);
   const typed = second.rest.trim();
@@ -121,10 +121,7 @@ export function traces(text: string, { topology }: FieldContext): Completion[] {
         action: { do: 'trace', from, to: '', typed },
       },
     ];
-  if (!found.length)
-    return [
-      why(`No other device with an address is called “${typed}”`, 'an address or a name like shop.example will do'),
-    ];
+  if (!found.length) return [why(`No other device with an address is called “${typed}”`, 'or type an address')];
   return found.map((to): Completion => ({
     id: `trace ${from} ${to}`,
     sign: 'trace',

@@ -3,7 +3,7 @@ import { MEDIUM_NAMES } from '../../engine';
 import { type Medium, MEDIA } from '../../topology';
 import { cableBetween, hasFreePort, plugsOf } from '../cabling';
 import { type Completion, type FieldContext, why } from './completion';
-import { devicesLike, matching, nameOf, takeDevice, takePort } from './typed-names';
+import { devicesLike, matching, nameOf, takeDevice, takePort, withoutTo } from './typed-names';
 
 const takeMedium = (text: string): Medium | undefined => {
   const wanted = text.trim().toLowerCase();
@@ -31,7 +31,7 @@ export function links(text: string, context: FieldContext): Completion[] {
       : [why(`There is no device “${first.rest}”`)];
   const a = first.device;
   const mine = takePort(first.rest, a, topology);
-  const second = takeDevice(mine.rest.replace(/^\s*(?:to|→|->)\s/, ' '), topology);
+  const second = takeDevice(withoutTo(mine.rest), topology);
   if (second.device === null) return otherEnds(a, mine.port, second.rest, context);
   if (second.device === a) return [why('A link joins two different devices')];
   const theirs = takePort(second.rest, second.device, topology);

@@ -21,6 +21,9 @@ export function takeDevice(text: string, topology: Topology): Taken {
     : { device: null, rest: from.trimEnd() };
 }
 
+/** What is typed between two devices, which says nothing. */
+export const withoutTo = (text: string): string => text.replace(/^\s*(?:to|→|->)\s/, ' ');
+
 /** Devices whose name has a text in it, those that begin with it first. */
 export function devicesLike(text: string, topology: Topology): string[] {
   const wanted = text.trim().toLowerCase();
