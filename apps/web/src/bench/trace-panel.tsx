@@ -103,7 +103,15 @@ export function TracePanel({
             }
             if (event.key === 'Escape') onClose();
           }}
-          sx={{ listStyle: 'none', m: 0, p: 1, pt: 0, flex: '1 1 160px', minHeight: 120, overflowY: 'auto' }}
+          sx={{
+            listStyle: 'none',
+            m: 0,
+            p: 1,
+            flex: '1 1 160px',
+            minHeight: 120,
+            overflowY: 'auto',
+            '&:focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: -2 },
+          }}
         >
           {trace.steps.map((step, index) => {
             const Arrow = step.way === 'request' ? IconArrowNarrowRight : IconArrowNarrowLeft;
