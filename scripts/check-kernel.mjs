@@ -9,7 +9,7 @@ import { ensureDependencies } from './lib/system.mjs';
 const dir = path.resolve(process.argv[2] ?? path.join(root, 'fixtures', 'kernel-cases'));
 await ensureDependencies();
 await buildPackages(['packages/core']);
-const { compareCase } = require(path.join(root, 'packages/core/dist/index.js'));
+const { EVIDENCE, compareCase } = require(path.join(root, 'packages/core/dist/index.js'));
 
 let names;
 try {
@@ -51,7 +51,13 @@ for (const name of names) {
   const sum = families.get(file.topology.family) ?? { pairs: 0, agree: 0, tcp: 0, tcpAgree: 0, uncertain: 0 };
   for (const key of Object.keys(sum)) sum[key] += got[key];
   families.set(file.topology.family, sum);
-  for (const [key, count] of Object.entries(got.evidence)) evidence[key] = (evidence[key] ?? 0) + count;
+  for (const kind of EVIDENCE) {
+    const { of, agree, differs: others } = got.evidence[kind];
+    const all = (evidence[kind] ??= { of: 0, agree: 0, differs: [] });
+    all.of += of;
+    all.agree += agree;
+    all.differs.push(...others.map((one) => `${name}: ${kind}: ${one}`));
+  }
   for (const one of got.disagreements) {
     differs++;
     const port = one.port === null ? '' : ` tcp ${one.port}`;
@@ -64,6 +70,6 @@ for (const [family, sum] of [...families].sort())
   console.log(
     `${family}: pairs ${sum.pairs} agree ${sum.agree}, tcp ${sum.tcp} agree ${sum.tcpAgree}, uncertain ${sum.uncertain}`,
   );
-for (const what of ['reached', 'routes', 'leases'])
-  console.log(`evidence, ${what}: ${evidence[what]} agree ${evidence[`${what}Agree`]}`);
+for (const kind of EVIDENCE) for (const one of evidence[kind].differs) console.log(one);
+for (const kind of EVIDENCE) console.log(`evidence, ${kind}: ${evidence[kind].of} agree ${evidence[kind].agree}`);
 process.exitCode = differs ? 1 : 0;

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { parseAddress } from '../address';
 import { type Topology } from '../topology';
 import { Sheet, readJson, twoLans } from '../tests/topologies';
-import { type NetworkModel, type Trace, analyse, problemsOf } from '.';
+import { type NetworkModel, type Trace, analyse, complaints, problemsOf, whoStops } from '.';
 
 const at = (text: string) => {
   const read = parseAddress(text);
@@ -292,7 +292,7 @@ describe('network: reasons where a packet ends', () => {
     const trace = ask(analyse(topology), 'A', 'B', '10.84.2.11');
     expect([trace.answer, trace.reason?.code]).toEqual(['uncertain', 'DUPLICATE_ADDRESS']);
   });
-  test('two routers that send a packet to one another end it', () => {
+  test('two routers that send a packet to one another end it, and the 64th that has it tells the sender', () => {
     const topology = new Sheet()
       .device(
         'R1',
@@ -310,7 +310,13 @@ describe('network: reasons where a packet ends', () => {
       .device('B', 'desktop', { e0: '10.9.0.9/16' })
       .cable('R1 g0', 'R2 g0')
       .cable('R1 g1', 'A e0').topology;
-    expect(ask(analyse(topology), 'A', 'B', '10.9.0.9').reason?.code).toBe('ROUTE_LOOP');
+    const found = ask(analyse(topology), 'A', 'B', '10.9.0.9');
+    expect(found.reason?.code).toBe('ROUTE_LOOP');
+    // R1 is the first, R2 the second, and so every even one.
+    expect(whoStops(found.request)).toBe('R2');
+    expect(complaints(analyse(topology), found).map((one) => one.hops.map(({ device }) => device))).toEqual([
+      ['R2', 'R1', 'A'],
+    ]);
   });
   test('a floating static route takes over when the better one has lost its next hop', () => {
     const build = (broken: boolean) =>

@@ -34,6 +34,17 @@ export interface Way {
 export type Probe = { readonly protocol: 'icmp' } | { readonly protocol: 'tcp' | 'udp'; readonly port: number };
 export const ECHO: Probe = { protocol: 'icmp' };
 
+/**
+ * The device at which a packet ends. In a circle that is where its time to live is over (RFC 1812 §5.3.1), some rounds
+ * after its way has been told once.
+ */
+export function whoStops({ hops, reason }: Way): string {
+  const last = hops.at(-1)!.device;
+  const first = hops.findIndex(({ device }) => device === last);
+  const round = hops.length - 1 - first;
+  return reason?.code === 'ROUTE_LOOP' && round ? hops[first + ((TTL - first) % round)]!.device : last;
+}
+
 /** How an attempt to connect ends, as whoever tries sees it. */
 export type Outcome = 'open' | 'refused' | 'timeout' | 'unreachable';
 
@@ -160,9 +171,10 @@ const SILENT: ReadonlySet<ReasonCode> = new Set(['NULL_ROUTE', 'NOT_FORWARDING',
  */
 export function complaints(layers: Layers, found: Trace): Way[] {
   const from = found.request.hops[0]!.device;
-  const stopped = found.request.hops.at(-1)!.device;
+  const stopped = whoStops(found.request);
   const { packet, reason } = found;
-  if (found.reached || stopped === from || !packet || (reason && SILENT.has(reason.code))) return [];
+  if (found.reached || found.request.hops.at(-1)!.device === from || !packet || (reason && SILENT.has(reason.code)))
+    return [];
   const error = { protocol: 'icmp' as const, icmpType: UNREACHABLE };
   const flow = { flow: 'reply' as const, made: found.translations, passed: found.passed, isError: true };
   return send(layers, stopped, error, packet.source, flow).map((one) => one.way);

@@ -7,6 +7,7 @@ export * from './graphml';
 export * from './grid-csv';
 export * from './kernel-case';
 export * from './kernel-check';
+export { type Evidence, EVIDENCE } from './kernel-evidence';
 export * from './migrate';
 export * from './paper';
 export * from './plan-table';

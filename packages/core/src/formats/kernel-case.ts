@@ -26,6 +26,12 @@ export interface CaseFile {
     routes?: Record<string, [string, string[], string][]>;
     /** By "device.interface". */
     leases?: Record<string, { address: string; router: string | null } | null>;
+    /** Hops to an address; "*" where one is silent, "!why from" where somebody complains. */
+    traces?: [string, string, string[]][];
+    /** Whether several ways of equal cost exist: a trace then shows one of them. */
+    ecmp?: boolean;
+    /** Device, interface and address of interfaces that are down. */
+    down_addresses?: [string, string, string][];
   };
 }
 export interface CaseTopology {
