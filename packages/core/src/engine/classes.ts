@@ -64,15 +64,24 @@ export class Marks {
 
   /** Whether the same addresses are set apart from the same others. */
   equals(other: Marks): boolean {
-    const within = (one: ReadonlyMap<unknown, unknown>, two: ReadonlyMap<unknown, unknown>): boolean =>
-      one.size === two.size && [...one.keys()].every((key) => two.has(key));
-    return (
-      within(this.prefixes, other.prefixes) &&
-      within(this.matchers, other.matchers) &&
-      this.singled.size === other.singled.size &&
-      [...this.singled].every((one) => other.singled.has(one))
-    );
+    return this.holdsLike(other) && sameKeys(this.singled, other.singled);
   }
+
+  /** Whether the same prefixes and words hold addresses. */
+  holdsLike(other: Marks): boolean {
+    return sameKeys(this.prefixes, other.prefixes) && sameKeys(this.matchers, other.matchers);
+  }
+}
+
+interface Keyed {
+  readonly size: number;
+  keys(): Iterable<unknown>;
+  has(key: never): boolean;
+}
+function sameKeys(one: Keyed, other: Keyed): boolean {
+  if (one.size !== other.size) return false;
+  for (const key of one.keys()) if (!other.has(key as never)) return false;
+  return true;
 }
 
 interface OwnMarks {
@@ -143,6 +152,14 @@ export function classKey({ layer2, layer3 }: Layers, node: Node, marks: Marks): 
   }
   return parts.join(' | ');
 }
+
+/** Whether a device is a class by itself for addresses that others use as well, or speak of singly. */
+export const standsOut = ({ owners }: Layers['layer3'], { attachments }: Node, marks: Marks): boolean =>
+  attachments.some(
+    (one) =>
+      one.addresses.some((on) => marks.isSingled(on.address)) ||
+      (one.up && [...numbersOf(one)].some((number) => owners.get(number)!.length > 1)),
+  );
 
 /** Whether an interface asks a filter. */
 export const filtersAt = ({ config }: Attachment): boolean =>

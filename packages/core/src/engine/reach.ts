@@ -1,5 +1,5 @@
 import { type Address, sameAddress } from '../address';
-import { Marks, classKey } from './classes';
+import { Marks, classKey, standsOut } from './classes';
 import { Columns, type Outlook, type Reachability } from './columns';
 import { forwards } from './instances';
 import { numbersOf } from './network';
@@ -66,7 +66,22 @@ export class ReachGrid {
       const old = before!.classOf.get(node.instance.id)!;
       this.join(node, old.key, old);
     }
-    for (const node of nodes) if (!stays(node)) this.join(node, classKey(layers, node, this.marks));
+    const keyBefore = before && this.keysBefore(before);
+    for (const node of nodes)
+      if (!stays(node)) this.join(node, keyBefore?.(node) ?? classKey(layers, node, this.marks));
+  }
+
+  /** The key that a device had, where nothing that it is made of has changed; null where anything may have. */
+  private keysBefore(before: ReachGrid): ((node: Node) => string | null) | null {
+    const [now, old] = [this.layers, before.layers];
+    if (now.layer2.lasting.fabric !== old.layer2.lasting.fabric) return null;
+    if (now.layer3.leases.size || old.layer3.leases.size || !this.marks.holdsLike(before.marks)) return null;
+    return (node) => {
+      const known = old.layer3.nodes.get(node.instance.id) === node;
+      return known && standsOut(now.layer3, node, this.marks) === standsOut(old.layer3, node, before.marks)
+        ? before.classOf.get(node.instance.id)!.key
+        : null;
+    };
   }
 
   private join({ instance: { id }, attachments }: Node, key: string, old?: DeviceClass): void {
