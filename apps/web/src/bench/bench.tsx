@@ -23,6 +23,7 @@ import { type FileDialog, FileDialogs } from './file-dialogs';
 import { Inspector } from './inspector/inspector';
 import { KitDialog } from './kit-dialog';
 import { LinkDialog, type LinkWish } from './link-dialog';
+import { lookAt } from './look-at';
 import { ModeLines, useModes } from './modes';
 import { usePlanOfLab } from './offers';
 import { type Listed, SheetStrip } from './strip';
@@ -113,7 +114,11 @@ export function Bench({
     return tells;
   };
   const send = (wish: TraceWish, before: ToldTrace | null): void =>
-    void engine.ask('trace', wish).then((trace) => modes.setTraced({ trace, before, at: trace.steps.length - 1 }));
+    void engine.ask('trace', wish).then((trace) => {
+      modes.setTraced({ trace, before, at: trace.steps.length - 1 });
+      // The panel takes room of the drawing.
+      if (!modes.traced) lookAt(view).reveal(trace.steps.map(({ device }) => device));
+    });
   const { ask } = engine;
   const opens: BenchOpeners = {
     kit: () => setKitOpen(true),

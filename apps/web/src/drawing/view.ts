@@ -84,7 +84,7 @@ export function viewOf(
         ...areas.filter((one) => sites.includes(one.id)),
       ]);
       const { zoom } = flow.getViewport();
-      if (box && !(zoom >= READABLE && isSeen(box, 0))) show(box, Math.max(1, zoom), 0.4);
+      if (box && !(zoom >= READABLE && isSeen(box, 0))) show(box, Math.max(1, zoom), 0.1);
     },
     seen: () => seen(0) ?? undefined,
     middle: () => {
