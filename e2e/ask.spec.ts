@@ -74,6 +74,8 @@ test('the reach grid tells what a device that is off would cut off, and its cell
   await page.getByRole('tab', { name: 'Counts' }).click();
   const told = page.getByRole('region', { name: 'Counts' });
   await expect(told.getByRole('row', { name: 'switch 6' })).toBeVisible();
+  await expect(told.getByRole('row', { name: 'network devices 9' })).toBeVisible();
+  await expect(told.getByRole('row', { name: 'straight-through copper 36' })).toBeVisible();
   await expect(told.getByText('extended star')).toBeVisible();
   await page.getByRole('tab', { name: 'What if one fails' }).click();
   await expect(page.getByText('47 of 47 devices and links cut somebody off when they fail alone.')).toBeVisible({

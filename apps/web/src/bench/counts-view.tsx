@@ -1,8 +1,9 @@
 import { Box, Typography } from '@mui/material';
-import { type Counts, type Medium, type Topology, MEDIUM_NAMES, partName } from '@sobrin/core';
+import { type Counts, type Medium, type Topology, MEDIUM_NAMES, counted, partName } from '@sobrin/core';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Waiting } from '../ui/parts';
 import { type Ask } from '../workers/questions';
+import { CLASSES } from './device-classes';
 
 /** What there is in the drawing, and what it hangs on. */
 export function CountsView({ topology, ask }: { topology: Topology; ask: Ask }) {
@@ -21,13 +22,20 @@ export function CountsView({ topology, ask }: { topology: Topology; ask: Ask }) 
       tabIndex={0}
       sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(300px, 1fr))', gap: 3, overflow: 'auto' }}
     >
-      <Part title={`${devices} devices by kind`}>
-        <Rows of={Object.entries(counts.byKind)} />
+      <Part title={`${counted(devices, 'device')} by kind`}>
+        <Rows of={Object.entries(counts.byKind).map(([kind, n]) => [kind.replaceAll('-', ' '), n])} />
+      </Part>
+      <Part title="By class">
+        <Rows
+          of={CLASSES.flatMap(([one, text]): [string, number][] =>
+            counts.byClass[one] ? [[text.toLowerCase(), counts.byClass[one]]] : [],
+          )}
+        />
       </Part>
       <Part title="By site">
         <Rows of={Object.entries(counts.bySite)} />
       </Part>
-      <Part title={`${links} links by medium`}>
+      <Part title={`${counted(links, 'link')} by medium`}>
         <Rows of={Object.entries(counts.byMedium).map(([one, n]) => [MEDIUM_NAMES[one as Medium], n])} />
       </Part>
       <Part title="Local networks, as one counts them">
@@ -47,7 +55,7 @@ export function CountsView({ topology, ask }: { topology: Topology; ask: Ask }) 
       <Part title="Longest way between two devices">
         {longestPath.length ? (
           <Typography variant="body2">
-            {longestPath.length - 1} links: {longestPath.join(' – ')}
+            {counted(longestPath.length - 1, 'link')}: {longestPath.join(' – ')}
           </Typography>
         ) : (
           <Nothing>No link is up.</Nothing>
@@ -59,10 +67,10 @@ export function CountsView({ topology, ask }: { topology: Topology; ask: Ask }) 
         ) : (
           <>
             <Typography variant="body2" sx={{ mb: 0.5 }}>
-              <b>{singlePoints.devices.length} devices</b>: {some(singlePoints.devices) || 'none'}
+              <b>{counted(singlePoints.devices.length, 'device')}</b>: {some(singlePoints.devices) || 'none'}
             </Typography>
             <Typography variant="body2">
-              <b>{singlePoints.links.length} links</b>:{' '}
+              <b>{counted(singlePoints.links.length, 'link')}</b>:{' '}
               {some(singlePoints.links.map((id) => partName(topology, { kind: 'link', id }))) || 'none'}
             </Typography>
           </>
@@ -99,7 +107,7 @@ const Rows = ({ of }: { of: readonly (readonly [string, number])[] }) => (
             scope="row"
             sx={{ textAlign: 'left', fontWeight: 400, py: '2px', borderBottom: '1px solid var(--line)' }}
           >
-            {text.replaceAll('-', ' ')}
+            {text}
           </Box>
           <Box component="td" className="mono" sx={{ textAlign: 'right', borderBottom: '1px solid var(--line)' }}>
             {n}

@@ -13,14 +13,7 @@ import { type Model, type Policy, type Topology, counted, findModels, leftInKit,
 import { type KeyboardEvent, type PointerEvent, useMemo, useState } from 'react';
 import { GLYPHS } from '../drawing/glyphs';
 import { followPointer } from '../ui/follow-pointer';
-
-const CLASSES: readonly [Model['class'], string][] = [
-  ['intermediary', 'Network devices'],
-  ['security', 'Security'],
-  ['wireless', 'Wireless'],
-  ['cloud', 'Outside'],
-  ['end', 'Hosts'],
-];
+import { CLASSES } from './device-classes';
 
 /** So far a model is pulled before it leaves the list, in pixels. */
 const PULLED = 6;

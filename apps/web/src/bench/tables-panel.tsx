@@ -5,11 +5,12 @@ import { useEffect, useState } from 'react';
 import { SidePanel } from '../ui/side-panel';
 
 type Row = Readonly<Record<string, unknown>>;
-/** What each table is called, its columns in words, and who has it. */
+/** What each table is called, its columns in words, what is told under a cell, and who has it. */
+type Column = readonly [head: string, text: (row: Row) => unknown, under?: (row: Row) => unknown];
 interface Table {
   key: keyof DeviceTables;
   name: string;
-  columns: readonly [string, (row: Row) => unknown][];
+  columns: readonly Column[];
 }
 const TABLES: readonly Table[] = [
   {
@@ -38,8 +39,11 @@ const TABLES: readonly Table[] = [
     name: 'Routes',
     columns: [
       ['Prefix', (row) => row.prefix],
-      ['Way', (row) => (row.interface ? `${words(row.via ?? 'on the wire')} out ${words(row.interface)}` : 'nowhere')],
-      ['Why', (row) => row.why],
+      [
+        'Way, and why',
+        (row) => (row.interface ? `${words(row.via ?? 'on the wire')} out ${words(row.interface)}` : 'nowhere'),
+        (row) => row.why,
+      ],
     ],
   },
   {
@@ -69,7 +73,7 @@ const TABLES: readonly Table[] = [
       ['MAC', (row: Row) => row.mac],
       ['On', (row: Row) => row.interface],
       ['Device', (row: Row) => row.device],
-    ] as [string, (row: Row) => unknown][],
+    ] as Column[],
   })),
   {
     key: 'leases',
@@ -218,19 +222,19 @@ export function TablesPanel({ ask, onClose }: { ask: () => Promise<DeviceTables 
               <tbody>
                 {rows.map((row, at) => (
                   <tr key={at}>
-                    {used.map(([head, text]) => (
+                    {used.map(([head, text, under]) => (
                       <Box
                         component="td"
                         key={head}
-                        className={head === 'Why' || head === 'State' ? '' : 'mono'}
-                        sx={{
-                          p: '2px 10px 2px 0',
-                          borderBottom: '1px solid var(--line)',
-                          verticalAlign: 'top',
-                          ...(head === 'Why' && { minWidth: 150 }),
-                        }}
+                        className={head === 'State' ? '' : 'mono'}
+                        sx={{ p: '2px 10px 2px 0', borderBottom: '1px solid var(--line)', verticalAlign: 'top' }}
                       >
                         {words(text(row))}
+                        {under && (
+                          <Typography color="text.secondary" sx={{ fontSize: 'inherit' }}>
+                            {words(under(row))}
+                          </Typography>
+                        )}
                       </Box>
                     ))}
                   </tr>
