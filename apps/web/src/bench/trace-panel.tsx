@@ -35,7 +35,14 @@ export function TracePanel({
 }) {
   const list = useRef<HTMLOListElement>(null);
   useEffect(() => list.current?.focus(), [trace]);
-  useEffect(() => void list.current?.children[at]?.scrollIntoView?.({ block: 'nearest' }), [at]);
+  // Also when headers are opened: they take room of the list.
+  useEffect(() => {
+    const steps = list.current;
+    if (!steps) return;
+    const watch = new ResizeObserver(() => steps.children[at]?.scrollIntoView?.({ block: 'nearest' }));
+    watch.observe(steps);
+    return () => watch.disconnect();
+  }, [at]);
   const same = before ? sameSteps(before, trace) : 0;
   return (
     <SidePanel label="Trace" bare>

@@ -5,4 +5,9 @@ class Silent {
   addEventListener(): void {}
   close(): void {}
 }
-Object.assign(globalThis, { EventSource: Silent });
+/** Nor has it a layout whose sizes could change. */
+class Still {
+  observe(): void {}
+  disconnect(): void {}
+}
+Object.assign(globalThis, { EventSource: Silent, ResizeObserver: Still });
