@@ -8,6 +8,7 @@ class Silent {
 /** Nor has it a layout whose sizes could change. */
 class Still {
   observe(): void {}
+  unobserve(): void {}
   disconnect(): void {}
 }
 Object.assign(globalThis, { EventSource: Silent, ResizeObserver: Still });
