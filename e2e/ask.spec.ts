@@ -36,9 +36,16 @@ test('a packet goes to an address that is typed; where it ends, what would have 
   const trace = page.getByRole('complementary', { name: 'Trace' });
   await expect(trace).toContainText('DESK-1 → 203.0.113.9');
   await expect(trace).toContainText(/Give RT-\w a route to this destination|Correct the next hop/);
-  await trace.getByRole('combobox', { name: 'Neighbours' }).selectOption('known');
-  for (let step = 0; step < 4; step++) await page.keyboard.press('ArrowUp');
-  await expect(page.getByRole('region', { name: 'On the wire' })).not.toContainText('ARP');
+  const neighbours = trace.getByRole('combobox', { name: 'Neighbours' });
+  await neighbours.focus();
+  await neighbours.selectOption('known');
+  await expect(neighbours).toBeFocused();
+  // The answer comes a moment later, and stands at its last step.
+  await expect(async () => {
+    await trace.getByRole('listbox', { name: 'Steps of the packet' }).focus();
+    for (let step = 0; step < 4; step++) await page.keyboard.press('ArrowUp');
+    await expect(page.getByRole('region', { name: 'On the wire' })).not.toContainText('ARP', { timeout: 2000 });
+  }).toPass();
 });
 
 test('the reach grid tells what a device that is off would cut off, and its cells are walked by keys', async ({

@@ -34,7 +34,8 @@ export function TracePanel({
   onClose: () => void;
 }) {
   const list = useRef<HTMLOListElement>(null);
-  useEffect(() => list.current?.focus(), [trace]);
+  // Whoever asks the same two again by another protocol stands at that choice, and stays there.
+  useEffect(() => list.current?.focus(), [trace.from, trace.to]);
   // Also when headers are opened: they take room of the list.
   useEffect(() => {
     const steps = list.current;
