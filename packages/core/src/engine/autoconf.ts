@@ -2,7 +2,7 @@ import { type Address, type InterfaceAddress, type Prefix, parseAddressOf, parse
 import { type Interface } from '../topology';
 import { type DataLink } from './datalink';
 import { type Instance, forwards } from './instances';
-import { attachmentMac } from './mac';
+import { attachmentMac, macNumber } from './mac';
 import { type Attachment } from './node';
 
 /** fe80::/64, where every interface has an address (RFC 4291 2.5.6). */
@@ -16,14 +16,14 @@ export const isLinkLocal = ({ family, value }: Pick<Address, 'family' | 'value'>
 
 /** The interface identifier made of a MAC address: ff:fe in the middle, and the universal bit turned (RFC 4291, Appendix A). */
 export function modifiedEui64(mac: string): bigint {
-  const value = BigInt(`0x${mac.replaceAll(':', '')}`);
+  const value = macNumber(mac);
   return (((value >> 24n) << 40n) ^ (0x02n << 56n)) | (0xfffen << 24n) | (value & 0xffffffn);
 }
 
 /** 169.254.1.0 to 169.254.254.255, of which a host takes one by its MAC address where no server answers (RFC 3927 2.1). */
 const [FIRST_AUTOMATIC, AUTOMATIC] = [0xa9fe0100n, 254n * 256n];
 export const automaticAddress = (mac: string): InterfaceAddress => ({
-  address: { family: 4, value: FIRST_AUTOMATIC + (BigInt(`0x${mac.replaceAll(':', '')}`) % AUTOMATIC) },
+  address: { family: 4, value: FIRST_AUTOMATIC + (macNumber(mac) % AUTOMATIC) },
   length: 16,
 });
 

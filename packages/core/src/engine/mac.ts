@@ -26,3 +26,6 @@ function hashOf(text: string, seed: number): number {
   hash = Math.imul(hash ^ (hash >>> 15), 0x846ca68b);
   return (hash ^ (hash >>> 16)) >>> 0;
 }
+
+/** A MAC address as a number of 48 bits. */
+export const macNumber = (mac: string): bigint => BigInt(`0x${mac.replaceAll(':', '')}`);

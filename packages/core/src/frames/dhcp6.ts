@@ -1,5 +1,7 @@
 import { type Address, formatAddress } from '../address';
+import { macNumber } from '../engine';
 import { type Field, type Header, field, hex, lengthOf } from './header';
+import { mac } from './layouts';
 
 /** Messages between clients and servers, and those of relays, by their numbers (RFC 8415 7.3). */
 const TYPES = { solicit: 1, advertise: 2, request: 3, reply: 7, 'relay forward': 12, 'relay reply': 13 } as const;
@@ -20,18 +22,17 @@ export interface Dhcp6Facts {
   readonly dns: readonly Address[];
 }
 
-const numberOf = (mac: string): bigint => BigInt(`0x${mac.replaceAll(':', '')}`);
 const at = (name: string, one: Address): Field => field(name, 128, one.value, formatAddress(one));
 const option = (code: number, name: string, content: readonly Field[]): Field[] => [
   field('Option', 16, code, `${name} (${code})`),
   field('Length', 16, content.reduce((sum, { bits }) => sum + bits, 0) / 8),
   ...content,
 ];
-const identifier = (code: number, name: string, mac: string): Field[] =>
+const identifier = (code: number, name: string, of: string): Field[] =>
   option(code, name, [
     field('Kind of identifier', 16, BY_LINK_LAYER, `link layer (${BY_LINK_LAYER})`),
     field('Hardware type', 16, ETHERNET, `Ethernet (${ETHERNET})`),
-    field('MAC', 48, numberOf(mac), mac),
+    mac('MAC', of),
   ]);
 
 /** A message between a client and a server (RFC 8415 8). */
@@ -44,7 +45,7 @@ export function dhcp6({ kind, clientMac, serverMac, address, dns }: Dhcp6Facts):
     field('Valid for', 32, HOLDS, `${HOLDS} s`),
   ]);
   const wanted = option(ADDRESSES, 'addresses that are kept', [
-    hex('Interface', 32, numberOf(clientMac) & 0xffffffffn),
+    hex('Interface', 32, macNumber(clientMac) & 0xffffffffn),
     field('Renew after', 32, isTold ? HOLDS / 2 : 0),
     field('Rebind after', 32, isTold ? (HOLDS * 4) / 5 : 0),
     ...(kind === 'solicit' ? [] : given),

@@ -1,4 +1,5 @@
 import { type Address, type Family, bitsOf, formatAddress } from '../address';
+import { macNumber } from '../engine';
 import { type Field, type Header, bytesOf, field, hex, internetChecksum, lengthOf } from './header';
 
 /** Layouts of headers as the standards give them. Checksums are worked out, never copied. */
@@ -14,7 +15,7 @@ const ETHER_NAMES: Readonly<Record<number, string>> = {
 export const PROTOCOL_NUMBERS = { icmp: 1, tcp: 6, udp: 17, icmpv6: 58 } as const;
 export type TransportName = keyof typeof PROTOCOL_NUMBERS;
 
-const mac = (name: string, text: string): Field => field(name, 48, BigInt(`0x${text.replaceAll(':', '')}`), text);
+export const mac = (name: string, text: string): Field => field(name, 48, macNumber(text), text);
 const address = (name: string, one: Address): Field => field(name, bitsOf(one.family), one.value, formatAddress(one));
 const etherType = (type: number): Field =>
   field('Type', 16, type, `${ETHER_NAMES[type]} (0x${type.toString(16).padStart(4, '0')})`);

@@ -1,5 +1,6 @@
 import { type Address, formatAddress, formatMask, maskOf } from '../address';
 import { type Field, type Header, field, hex } from './header';
+import { mac } from './layouts';
 
 /** What UDP carries for names and leases, as RFC 1035 and RFC 2131 lay it out. */
 const bytes = (text: string): number[] => [...new TextEncoder().encode(text)];
@@ -133,7 +134,7 @@ export function dhcp(facts: DhcpFacts): Header[] {
         at('Your address', isReply ? address : NOBODY),
         at('Next server', NOBODY),
         at('Relay', relay ?? NOBODY),
-        field('Client MAC', 48, BigInt(`0x${clientMac.replaceAll(':', '')}`), clientMac),
+        mac('Client MAC', clientMac),
         field('Padding', 80, 0),
         field('Server name', 512, 0, ''),
         field('Boot file', 1024, 0, ''),
