@@ -1,5 +1,6 @@
 import { type Brief, type Policy, type Problem, type Spec, type Task } from '@sobrin/core';
 import {
+  IsArray,
   IsInt,
   IsISO8601,
   IsObject,
@@ -47,8 +48,9 @@ export class ChangeLabRequest {
   brief?: object;
 
   @IsOptional()
-  @IsObject()
-  tasks?: object;
+  @IsArray()
+  @IsObject({ each: true })
+  tasks?: object[];
 
   @IsOptional()
   @IsObject()

@@ -55,6 +55,27 @@ describe('a lab', () => {
       ).problems![0]!.place,
     ).toBe('policy › bench');
   });
+  test('its tasks are saved, each with its id, and read back; what is no list of tasks is refused with the place', async () => {
+    const lab = await demo.labOf('Valley Station LAN');
+    const tasks = [...lab.tasks, { id: 'extra', text: 'Label every port.' }];
+    await demo.maren.send('patch', `labs/${lab.id}`, { base: lab.revision, tasks }).expect(200);
+    const changed = await demo.labOf('Valley Station LAN');
+    expect(changed.tasks).toEqual(tasks);
+    await demo.maren
+      .send('patch', `labs/${lab.id}`, {
+        base: changed.revision,
+        brief: { ...lab.brief, scenario: 'Later.' },
+        tasks: [],
+      })
+      .expect(200);
+    const emptied = await demo.labOf('Valley Station LAN');
+    expect([emptied.tasks, emptied.brief.scenario]).toEqual([[], 'Later.']);
+    const refused = await demo.maren
+      .send('patch', `labs/${lab.id}`, { base: emptied.revision, tasks: [{ id: 't1' }] })
+      .expect(422);
+    expect(refusal(refused).problems).toEqual([{ place: 'tasks › 0 › text', text: '"text" is missing.' }]);
+    await demo.maren.send('patch', `labs/${lab.id}`, { base: emptied.revision, tasks: { 0: tasks[0] } }).expect(400);
+  });
   test('changing the spec makes results stale, and checking again makes them current', async () => {
     const lab = await demo.labOf('Three Stations');
     await demo.maren.send('post', `labs/${lab.id}/check`).expect(200);
