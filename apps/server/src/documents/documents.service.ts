@@ -33,8 +33,9 @@ export class DocumentsService implements OnModuleDestroy {
     return id;
   }
 
-  async read<D extends Document>(id: string): Promise<DocumentView<D>> {
-    const found = await this.db.manager.findOneBy(StoredDocument, { id });
+  /** Inside a transaction its manager is passed in: asking the pool for a second connection there can wait for ever. */
+  async read<D extends Document>(id: string, manager: EntityManager = this.db.manager): Promise<DocumentView<D>> {
+    const found = await manager.findOneBy(StoredDocument, { id });
     if (!found) throw refuse.missing('document');
     return { id, revision: found.revision, document: found.content as D };
   }
@@ -60,8 +61,8 @@ export class DocumentsService implements OnModuleDestroy {
     this.saves.complete();
   }
 
-  readDrawing = (id: string): Promise<DocumentView<Topology>> => this.read(id);
-  readPlan = (id: string): Promise<DocumentView<Plan>> => this.read(id);
+  readDrawing = (id: string, manager?: EntityManager): Promise<DocumentView<Topology>> => this.read(id, manager);
+  readPlan = (id: string, manager?: EntityManager): Promise<DocumentView<Plan>> => this.read(id, manager);
 
   /**
    * Takes commands that were made at revision `base`. Where others saved in between, the commands are replayed on top if

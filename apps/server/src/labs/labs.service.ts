@@ -157,7 +157,7 @@ export class LabsService {
         problems.push(...briefProblems(set.brief).map((one) => ({ ...one, place: `brief › ${one.place}` })));
       if (problems.length) throw refuse.problems('The change cannot be taken. Nothing was stored.', problems);
       if (change.spec !== undefined) {
-        const reference = await this.documents.readDrawing(lab.referenceId);
+        const reference = await this.documents.readDrawing(lab.referenceId, manager);
         const spec = change.spec as Spec;
         const wrong = specProblems({ spec, reference: reference.document, brief: set.brief ?? lab.brief });
         if (wrong.length)

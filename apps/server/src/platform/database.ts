@@ -8,6 +8,18 @@ import { Attachment, Submission, Work } from '../submissions/submission.entity';
 import { config } from './config';
 import { MIGRATIONS } from './migrations';
 
+/**
+ * No request waits for ever for a connection or holds one for ever: whoever cannot be served is told so, and the others
+ * go on. Migrations have no such limits, since they may rewrite large tables.
+ */
+const POOL = {
+  max: 10,
+  connectionTimeoutMillis: 20_000,
+  statement_timeout: 30_000,
+  lock_timeout: 20_000,
+  idle_in_transaction_session_timeout: 30_000,
+};
+
 export const databaseOptions = (): DataSourceOptions => ({
   type: 'postgres',
   url: config.databaseUrl,
@@ -30,11 +42,12 @@ export const databaseOptions = (): DataSourceOptions => ({
   migrations: MIGRATIONS,
   migrationsTableName: 'schema_migration',
   synchronize: false,
+  extra: POOL,
 });
 
 /** Brings the schema up to date; a database of a newer Sobrin is refused. */
 export async function migrate(): Promise<void> {
-  const source = await new DataSource(databaseOptions()).initialize();
+  const source = await new DataSource({ ...databaseOptions(), extra: {} }).initialize();
   try {
     const known = new Set(MIGRATIONS.map((one) => one.name));
     const exists = await source.query<{ found: string | null }[]>(`SELECT to_regclass('schema_migration') AS found`);

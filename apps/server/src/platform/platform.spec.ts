@@ -26,6 +26,14 @@ test('the API is described, with the request bodies', async () => {
   expect(components.schemas.ChangeLabRequest!.required).toEqual(['base']);
 });
 
+test('no request holds a connection for ever: the database itself knows the limits', async () => {
+  const db = demo.running.app.get(DataSource);
+  for (const limit of ['statement_timeout', 'lock_timeout', 'idle_in_transaction_session_timeout']) {
+    const [row] = await db.query<Record<string, string>[]>(`SHOW ${limit}`);
+    expect(row![limit]).toMatch(/^\d+s$/);
+  }
+});
+
 test('a database of a newer Sobrin is refused', async () => {
   const db = demo.running.app.get(DataSource);
   await db.query(`INSERT INTO schema_migration (timestamp, name) VALUES (9999999999999, 'FromTheFuture9999999999999')`);

@@ -127,8 +127,8 @@ export class WorksService {
     await this.db.manager.update(Work, { id: work.id }, { answers: answers as never });
   }
 
-  async attachments(workId: string): Promise<FileView[]> {
-    const found = await this.db.manager.find(Attachment, { where: { workId, removed: false }, order: { name: 'ASC' } });
+  async attachments(workId: string, manager: EntityManager = this.db.manager): Promise<FileView[]> {
+    const found = await manager.find(Attachment, { where: { workId, removed: false }, order: { name: 'ASC' } });
     return found.map(({ id, name, type, size }) => ({ id, name, type, size }));
   }
 
@@ -157,9 +157,9 @@ export class WorksService {
 
   /** Hands in what is there now. The clock is passed in, so that deadlines can be tested. */
   async handIn(me: Me, lab: Lab, now: Date): Promise<{ id: string; attempt: number; late: boolean }> {
-    const work = await this.workOf(me, lab);
+    const { id: workId } = await this.workOf(me, lab);
     return this.db.transaction(async (manager) => {
-      await manager.findOneOrFail(Work, { where: { id: work.id }, lock: { mode: 'pessimistic_write' } });
+      const work = await manager.findOneOrFail(Work, { where: { id: workId }, lock: { mode: 'pessimistic_write' } });
       const used = await manager.countBy(Submission, { labId: lab.id, studentId: me.id });
       const late = lab.dueAt !== null && now > lab.dueAt;
       if (late && lab.policy.late !== 'accepted') {
@@ -171,8 +171,8 @@ export class WorksService {
       const allowed = lab.policy.attempts;
       if (allowed !== undefined && used >= allowed)
         throw refuse.state(`You have used all ${counted(allowed, 'attempt')}. Attempt ${used} stays as it is.`);
-      const drawing = await this.documents.readDrawing(work.documentId);
-      const plan = await this.documents.readPlan(work.planId);
+      const drawing = await this.documents.readDrawing(work.documentId, manager);
+      const plan = await this.documents.readPlan(work.planId, manager);
       const id = await this.insert(manager, {
         lab,
         studentId: me.id,
@@ -180,7 +180,7 @@ export class WorksService {
         topology: drawing.document,
         plan: isBlank(plan.document) ? null : plan.document,
         answers: work.answers,
-        attachmentIds: (await this.attachments(work.id)).map((one) => one.id),
+        attachmentIds: (await this.attachments(work.id, manager)).map((one) => one.id),
         handedInAt: now,
         late,
       });
