@@ -6,6 +6,13 @@ export function own<T>(map: Readonly<Record<string, T>> | undefined, key: string
   return map && Object.hasOwn(map, key) ? map[key] : undefined;
 }
 
+/** Sets the entry of a map by a key that came from outside. `map["__proto__"] = value` would change what all entries inherit. */
+export function setOwn<T>(map: Record<string, T>, key: string, value: T): void {
+  if (key === '__proto__')
+    Object.defineProperty(map, key, { value, enumerable: true, configurable: true, writable: true });
+  else map[key] = value;
+}
+
 /** Entries by id in a fixed order, so that the order of keys in a file never matters. */
 export function entriesById<T>(map: Readonly<Record<string, T>> | undefined): [string, T][] {
   return Object.entries(map ?? {}).sort(([a], [b]) => (a < b ? -1 : a > b ? 1 : 0));

@@ -50,6 +50,31 @@ describe('a student’s drawing', () => {
     expect((await demo.drawing(demo.zofia, documentId)).revision).toBe(revision + 1);
   });
 
+  test('a save that means to set what all objects inherit is refused, and the drawing stays as it was', async () => {
+    const { documentId } = await demo.myLab(demo.zofia, 'Three Stations');
+    const before = await demo.drawing(demo.zofia, documentId);
+    // Written as text: an object literal would set the prototype here already.
+    const edits: unknown[] = [
+      [{ path: ['devices'] }, { path: ['__proto__'], value: { devices: {} } }],
+      [{ path: ['__proto__', 'devices'], value: {} }],
+      [{ path: ['devices', '__proto__'], value: { ...device } }],
+      [{ path: ['devices', 'x', '__proto__', 'name'], value: 'x' }],
+      [
+        {
+          path: [],
+          value: JSON.parse(
+            '{"__proto__": {"format": "sobrin-topology", "version": 1, "sites": {}, "devices": {}, "links": {}}}',
+          ) as unknown,
+        },
+      ],
+    ];
+    for (const one of edits)
+      expect(
+        (await save(demo.zofia, documentId, before.revision, [{ kind: 'edits', edits: one }])).status,
+      ).toBeGreaterThanOrEqual(400);
+    expect(await demo.drawing(demo.zofia, documentId)).toEqual(before);
+  });
+
   test('two saves at the same moment: each is kept or refused, none is lost', async () => {
     const { documentId } = await demo.myLab(demo.zofia, 'Three Stations');
     const { revision } = await demo.drawing(demo.zofia, documentId);

@@ -39,3 +39,14 @@ test('many changes are taken back in one run, the newest first', () => {
     { numRuns: 20 },
   );
 });
+
+test('a key that all objects inherit is set as a key, never as what is inherited', () => {
+  const before = { devices: { a: 1 } };
+  for (const path of [['__proto__'], ['devices', '__proto__'], ['__proto__', 'x']]) {
+    const { document, inverse } = applyEdits(before, [{ path, value: { devices: {} } }]);
+    expect(JSON.stringify(document)).toContain('__proto__');
+    expect(Object.getPrototypeOf(document)).toBe(Object.prototype);
+    expect(Object.getPrototypeOf(document.devices)).toBe(Object.prototype);
+    expect(JSON.stringify(applyEdits(document, inverse).document)).toBe(JSON.stringify(before));
+  }
+});

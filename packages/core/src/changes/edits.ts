@@ -1,4 +1,4 @@
-import { own } from '../own';
+import { own, setOwn } from '../own';
 
 export type Path = readonly string[];
 
@@ -42,7 +42,7 @@ function withValue(tree: Tree, path: Path, value: unknown, ownCopies: OwnCopies)
   const count = known ?? Object.keys(copy).length;
   const was = Object.hasOwn(copy, key);
   if (set === undefined) delete copy[key];
-  else copy[key] = set;
+  else setOwn(copy, key, set);
   ownCopies.set(copy, count + Number(set !== undefined) - Number(was));
   return copy;
 }

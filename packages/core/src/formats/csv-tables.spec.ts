@@ -62,3 +62,14 @@ test('what is wrong is told with table, row and column', () => {
     'sites.csv, row 3: "s" is there twice.',
   );
 });
+
+test('a key that all objects inherit is a key like any other: refused, and nothing else is changed by it', () => {
+  const tables = writeTables(drawing);
+  const [head] = tables['interfaces.csv']!.split('\r\n');
+  expect(problemsOf({ ...tables, 'interfaces.csv': `${head}\r\n__proto__,eth0\r\n` })).toEqual([
+    'interfaces.csv, row 2, column "device": There is no device "__proto__" in devices.csv.',
+  ]);
+  expect('interfaces' in {}).toBe(false);
+  const inherited = tables['document.csv']!.replace(/^format,/m, '__proto__,"{""devices"":{}}"\r\nformat,');
+  expect(problemsOf({ ...tables, 'document.csv': inherited })[0]).toContain('"__proto__" is not known here');
+});

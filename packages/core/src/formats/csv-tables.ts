@@ -1,5 +1,6 @@
 import { Kind, OptionalKind, type TSchema } from '@sinclair/typebox';
 import Papa from 'papaparse';
+import { own, setOwn } from '../own';
 import { fail, type Result } from '../result';
 import {
   type Problem,
@@ -174,7 +175,11 @@ export function readTables(tables: Tables): Result<Topology, Problem[]> {
       problems.push({ place: file, text: `This table is not known here: wanted are ${[...known].join(', ')}.` });
 
   for (const { place, cells } of rowsOf(DOCUMENT, tables, problems))
-    document[cells.key ?? ''] = jsonOf(plain(cells.value ?? '', `${place}, column "value"`, problems), place, problems);
+    setOwn(
+      document,
+      cells.key ?? '',
+      jsonOf(plain(cells.value ?? '', `${place}, column "value"`, problems), place, problems),
+    );
   for (const name of MAP_NAMES)
     for (const { place, cells } of rowsOf(`${name}.csv`, tables, problems)) {
       const id = plain(cells.id ?? '', `${place}, column "id"`, problems);
@@ -182,7 +187,7 @@ export function readTables(tables: Tables): Result<Topology, Problem[]> {
       document[name] = into(document[name], id, thingOf(MAPS[name], cells, ['id'], place, problems), place, problems);
     }
   for (const { place, cells } of rowsOf(INTERFACES, tables, problems)) {
-    const device = (document.devices as Tree)[cells.device ?? ''];
+    const device = own(document.devices as Tree, cells.device ?? '');
     if (!isTree(device)) {
       problems.push({
         place: `${place}, column "device"`,
@@ -224,8 +229,7 @@ function rowsOf(file: string, tables: Tables, problems: Problem[]): Row[] {
 function into(map: unknown, id: string, thing: Tree, place: string, problems: Problem[]): Tree {
   const tree = isTree(map) ? map : {};
   if (Object.hasOwn(tree, id)) problems.push({ place, text: `"${id}" is there twice.` });
-  // A key such as "__proto__" must not become anything but a key.
-  Object.defineProperty(tree, id, { value: thing, enumerable: true, configurable: true, writable: true });
+  setOwn(tree, id, thing);
   return tree;
 }
 

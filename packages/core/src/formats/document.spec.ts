@@ -7,6 +7,7 @@ import {
   readLabText,
   readSubmissionText,
   readTopologyText,
+  readYaml,
 } from '.';
 
 const lab = () => ({
@@ -44,6 +45,19 @@ describe('JSON text', () => {
       ok: true,
       value: { a: { x: 1 }, b: { x: 2 } },
     });
+  });
+  test('a key that all objects inherit stays a key, in JSON and in YAML: no document has such a one', () => {
+    const inherited =
+      '{"format": "sobrin-topology", "version": 1, "__proto__": {"sites": {}, "devices": {}, "links": {}}}';
+    expect(problems(readTopologyText(inherited)).map((one) => one.place)).toEqual(
+      expect.arrayContaining(['__proto__', 'devices']),
+    );
+    const yaml = 'format: sobrin-topology\nversion: 1\n__proto__:\n  sites: {}\n  devices: {}\n  links: {}\n';
+    expect(
+      problems(readYaml(yaml))
+        .map((one) => one.text)
+        .join(' '),
+    ).toMatch(/__proto__/);
   });
   test('nesting without end is refused before anybody follows it, brackets inside texts do not count', () => {
     expect(only(parseJson(`\n${'['.repeat(100_000)}`, 1_000_000)).text).toMatch(
