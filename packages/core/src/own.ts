@@ -7,7 +7,7 @@ export function own<T>(map: Readonly<Record<string, T>> | undefined, key: string
 }
 
 /** Sets the entry of a map by a key that came from outside. `map["__proto__"] = value` would change what all entries inherit. */
-export function setOwn<T>(map: Record<string, T>, key: string, value: T): void {
+export function setOwn(map: Record<string, unknown>, key: string, value: unknown): void {
   if (key === '__proto__')
     Object.defineProperty(map, key, { value, enumerable: true, configurable: true, writable: true });
   else map[key] = value;

@@ -53,11 +53,10 @@ describe('JSON text', () => {
       expect.arrayContaining(['__proto__', 'devices']),
     );
     const yaml = 'format: sobrin-topology\nversion: 1\n__proto__:\n  sites: {}\n  devices: {}\n  links: {}\n';
-    expect(
-      problems(readYaml(yaml))
-        .map((one) => one.text)
-        .join(' '),
-    ).toMatch(/__proto__/);
+    const read = readYaml(yaml);
+    expect(read.ok ? [] : read.error.map((one) => one.text)).toEqual(
+      expect.arrayContaining([expect.stringContaining('__proto__')]),
+    );
   });
   test('nesting without end is refused before anybody follows it, brackets inside texts do not count', () => {
     expect(only(parseJson(`\n${'['.repeat(100_000)}`, 1_000_000)).text).toMatch(
