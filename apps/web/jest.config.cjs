@@ -8,7 +8,10 @@ module.exports = {
   rootDir: __dirname,
   testEnvironment: 'jest-environment-jsdom',
   testEnvironmentOptions: { customExportConditions: ['@sobrin/source', 'browser', 'require', 'default'] },
-  moduleNameMapper: { '\\.css$': '<rootDir>/src/tests/style-stub.cjs' },
+  moduleNameMapper: {
+    '\\.css$': '<rootDir>/src/tests/style-stub.cjs',
+    '^@emotion/sheet$': '<rootDir>/src/tests/sheet-stub.cjs',
+  },
   transformIgnorePatterns: [`/node_modules/(?!(${ES_MODULES}))`],
   setupFiles: ['<rootDir>/src/tests/globals.cjs'],
   setupFilesAfterEnv: ['<rootDir>/src/tests/setup.ts'],
