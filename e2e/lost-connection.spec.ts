@@ -2,7 +2,7 @@ import { type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { type Page } from '@playwright/test';
 import { expect, openOwnBench, saved, signIn, test } from './people';
-import { dropDatabase, freshDatabase, startServer, stopServer } from './server';
+import { dropDatabase, freePort, freshDatabase, startServer, stopServer } from './server';
 
 const CHANGES = '**/api/documents/*/changes';
 const tiles = (page: Page) => page.locator('.react-flow__node-tile');
@@ -177,7 +177,7 @@ test('what a dead tab left is not put over what others saved since: both version
 
 test('killing the server in the middle of saves loses nothing that had been confirmed', async ({ request }) => {
   const name = `e2e_kill_${process.pid}`;
-  const port = Number(process.env.E2E_PORT) + 1;
+  const port = await freePort();
   const base = `http://127.0.0.1:${port}/api`;
   const database = await freshDatabase(name);
   let server: ChildProcess = await startServer(port, database);

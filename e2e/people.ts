@@ -1,9 +1,25 @@
 import { type Download, type Page, expect, test as base } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
+import { TEMPLATE, dropDatabase, freePort, freshDatabase, startServer, stopServer } from './server';
 
-/** Tests in which a console error or an uncaught exception of a page is a failure. */
-export const test = base.extend<{ quietConsole: string[] }>({
+/**
+ * Tests against the built Sobrin with the demo: each worker starts one on a copy of the database. A console error or an
+ * uncaught exception of a page is a failure.
+ */
+export const test = base.extend<{ quietConsole: string[] }, { server: string }>({
+  server: [
+    async ({ browser: _browser }, use, { parallelIndex, workerIndex }) => {
+      const name = `${TEMPLATE}_${parallelIndex}_${workerIndex}`;
+      const port = await freePort();
+      const server = await startServer(port, await freshDatabase(name, TEMPLATE));
+      await use(`http://127.0.0.1:${port}`);
+      await stopServer(server);
+      await dropDatabase(name);
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
+  baseURL: ({ server }, use) => use(server),
   quietConsole: [
     async ({ page }, use) => {
       const said: string[] = [];
@@ -21,11 +37,13 @@ export const test = base.extend<{ quietConsole: string[] }>({
 });
 export { expect };
 
-/** Signs in as one of the demo's people. */
+const headers = { 'x-sobrin-request': '1' };
+
+/** Signs in as one of the demo's people, without a page: how people do it is tried in sign-in.spec.ts. */
 export async function signIn(page: Page, name: string): Promise<void> {
-  await page.goto('/sign-in');
-  await page.getByRole('button', { name, exact: true }).click();
-  await expect(page.getByRole('img', { name: `Signed in as ${name}` })).toBeVisible();
+  const people = (await (await page.request.get('/api/auth/demo')).json()) as { name: string; login: string }[];
+  const { login } = people.find((person) => person.name === name)!;
+  expect((await page.request.post('/api/auth/demo-sign-in', { headers, data: { login } })).ok()).toBe(true);
 }
 
 export async function signOut(page: Page): Promise<void> {
@@ -64,15 +82,12 @@ export const labWith = (title: string, reference: object = EMPTY): object => ({
 
 /** Opens the bench of a new lab from a file. */
 export async function openBenchOf(page: Page, file: object): Promise<void> {
-  const id = await page.evaluate(async (text) => {
-    const [course] = (await (await fetch('/api/courses')).json()) as { id: string }[];
-    const answer = await fetch(`/api/courses/${course!.id}/labs/import`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json', 'x-sobrin-request': '1' },
-      body: JSON.stringify({ text }),
-    });
-    return ((await answer.json()) as { id: string }).id;
-  }, JSON.stringify(file));
+  const [course] = (await (await page.request.get('/api/courses')).json()) as { id: string }[];
+  const answer = await page.request.post(`/api/courses/${course!.id}/labs/import`, {
+    headers,
+    data: { text: JSON.stringify(file) },
+  });
+  const { id } = (await answer.json()) as { id: string };
   await page.goto(`/labs/${id}/bench`);
   await expect(page.getByRole('toolbar', { name: 'Bench' })).toBeVisible();
 }

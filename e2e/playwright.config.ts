@@ -1,22 +1,24 @@
 import { defineConfig } from '@playwright/test';
 
-const { CHROMIUM = '/usr/bin/chromium', E2E_PORT } = process.env;
-if (!E2E_PORT) throw new Error('E2E_PORT is not set: run these tests with npm run test:e2e.');
+const { CHROMIUM = '/usr/bin/chromium', E2E_RUN } = process.env;
+if (!E2E_RUN) throw new Error('E2E_RUN is not set: run these tests with npm run test:e2e.');
 
 export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
   globalSetup: './server.ts',
-  workers: 1,
+  // Each has a server with a database of its own: see people.ts.
+  workers: 2,
   timeout: 120_000,
   expect: { timeout: 15_000 },
   reporter: [['list'], ['json']],
   use: {
-    baseURL: `http://127.0.0.1:${E2E_PORT}`,
     viewport: { width: 1280, height: 800 },
     locale: 'en-GB',
     timezoneId: 'UTC',
     acceptDownloads: true,
+    // Nothing here is about movement, and without a graphics card each step of one is painted by the processor.
+    contextOptions: { reducedMotion: 'reduce' },
     screenshot: 'only-on-failure',
     launchOptions: {
       executablePath: CHROMIUM,

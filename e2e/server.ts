@@ -1,4 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
+import { createServer } from 'node:net';
 import path from 'node:path';
 import { Client } from 'pg';
 
@@ -14,9 +15,9 @@ async function onServer(sql: string): Promise<void> {
   }
 }
 
-/** The address of a fresh database with this name. */
-export async function freshDatabase(name: string): Promise<string> {
-  await onServer(`CREATE DATABASE ${name}`);
+/** The address of a fresh database with this name: an empty one, or a copy of another that nobody is connected to. */
+export async function freshDatabase(name: string, copyOf?: string): Promise<string> {
+  await onServer(`CREATE DATABASE ${name}${copyOf ? ` TEMPLATE ${copyOf}` : ''}`);
   const url = new URL(process.env.TEST_DATABASE_URL!);
   url.pathname = `/${name}`;
   return url.toString();
@@ -43,12 +44,19 @@ export async function stopServer(server: ChildProcess, signal: NodeJS.Signals = 
   await ended;
 }
 
-/** Before all tests: the built server on a database of its own, filled with the demo. */
+export const freePort = (): Promise<number> =>
+  new Promise((resolve) => {
+    const probe = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as { port: number };
+      probe.close(() => resolve(port));
+    });
+  });
+
+/** The database with the demo that each worker gets a copy of. */
+export const TEMPLATE = `e2e_${process.env.E2E_RUN}`;
+
+/** Before all tests: a database is filled with the demo, once. */
 export default async function globalSetup(): Promise<() => Promise<void>> {
-  const name = `e2e_${process.pid}`;
-  const server = await startServer(Number(process.env.E2E_PORT), await freshDatabase(name));
-  return async () => {
-    await stopServer(server);
-    await dropDatabase(name);
-  };
+  await stopServer(await startServer(await freePort(), await freshDatabase(TEMPLATE)));
+  return () => dropDatabase(TEMPLATE);
 }

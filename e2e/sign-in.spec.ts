@@ -1,4 +1,4 @@
-import { expect, signIn, signOut, test } from './people';
+import { expect, openLab, signIn, signOut, test } from './people';
 
 test('somebody signs in with name and password, and out again', async ({ page }) => {
   await page.goto('/');
@@ -17,8 +17,7 @@ test('somebody signs in with name and password, and out again', async ({ page })
 
 test('a page that asked for a sign-in is shown after it', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
-  await page.getByRole('link', { name: 'Valley Station LAN' }).click();
-  await page.waitForURL(/\/labs\//);
+  await openLab(page, 'Valley Station LAN');
   const address = page.url();
   await page.context().clearCookies();
   await page.goto(address);
@@ -28,8 +27,7 @@ test('a page that asked for a sign-in is shown after it', async ({ page }) => {
 
 test('an address that leads nowhere says so, and a student is not shown an instructor’s page', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
-  await page.getByRole('link', { name: 'Valley Station LAN' }).click();
-  await page.waitForURL(/\/labs\//);
+  await openLab(page, 'Valley Station LAN');
   const address = page.url();
   await page.goto('/nowhere');
   await expect(page.getByText('There is no such page')).toBeVisible();

@@ -1,18 +1,9 @@
 import { type ChildProcess, spawn } from 'node:child_process';
-import { createServer } from 'node:net';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
-import { dropDatabase, freshDatabase } from './server';
+import { dropDatabase, freePort, freshDatabase } from './server';
 
 const root = path.resolve(__dirname, '..');
-const freePort = (): Promise<number> =>
-  new Promise((resolve) => {
-    const probe = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = probe.address() as { port: number };
-      probe.close(() => resolve(port));
-    });
-  });
-
 /** Runs npm start; `said` is what it has printed so far, `ended` its exit status. */
 function start(env: Record<string, string>, ...args: string[]) {
   const child: ChildProcess = spawn('npm', ['start', '--', ...args], { cwd: root, env: { ...process.env, ...env } });
@@ -26,7 +17,7 @@ test.describe('npm start says in a sentence why it cannot', () => {
   const cases: [string, () => Promise<Record<string, string>>, string[], RegExp][] = [
     [
       'a taken port',
-      () => Promise.resolve({ PORT: process.env.E2E_PORT! }),
+      () => Promise.resolve({ PORT: new URL(process.env.TEST_DATABASE_URL!).port }),
       [],
       /Port \d+ is taken by another program\. Choose another: PORT=\d+ npm start/,
     ],

@@ -1,5 +1,7 @@
 // npm run fuzz [-- MINUTES [SEED]]: documents that are broken at random, through every reader and the engine. Whatever
-// comes, there must be an answer or a sentence: no exception, and no turn that takes longer than LIMIT_MS.
+// comes, there must be an answer or a sentence: no exception, and no turn that takes longer than LIMIT_MS. After that the
+// random tests of core and command line in their long form.
+import { spawnSync } from 'node:child_process';
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -8,6 +10,8 @@ import { buildPackages } from './lib/build.mjs';
 import { require, root } from './lib/root.mjs';
 
 const LIMIT_MS = 20_000;
+/** So many times as often as with the other tests. */
+const LONG_FORM = 10;
 const MAX_FAILURES = 5;
 const ENDINGS = ['.json', '.yaml', '.graphml', '.rfc8345.json'];
 const HOSTILE = [
@@ -58,7 +62,13 @@ async function main() {
   }
   for (const one of failures) console.error(`Seed ${one.seed}: ${one.text.slice(0, 1000)}`);
   console.log(`${turns} documents, ${failures.length} failures.`);
-  process.exitCode = failures.length ? 1 : 0;
+  const args = ['node_modules/jest/bin/jest.js', '--selectProjects', 'core', 'cli'];
+  const long = spawnSync(process.execPath, args, {
+    cwd: root,
+    stdio: 'inherit',
+    env: { ...process.env, SOBRIN_RUNS: String(LONG_FORM), NODE_OPTIONS: '--max-old-space-size=4096' },
+  });
+  process.exitCode = failures.length || long.status !== 0 ? 1 : 0;
 }
 
 /** Runs turns from a seed on until one fails or hangs, or time is up. */

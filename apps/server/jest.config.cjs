@@ -1,1 +1,6 @@
-module.exports = { ...require('../../jest.base.cjs'), displayName: 'server', rootDir: __dirname };
+module.exports = {
+  ...require('../../jest.base.cjs'),
+  displayName: 'server',
+  rootDir: __dirname,
+  globalSetup: '<rootDir>/src/tests/template.ts',
+};

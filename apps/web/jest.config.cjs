@@ -10,6 +10,7 @@ module.exports = {
   testEnvironmentOptions: { customExportConditions: ['@sobrin/source', 'browser', 'require', 'default'] },
   moduleNameMapper: {
     '\\.css$': '<rootDir>/src/tests/style-stub.cjs',
+    '^@mui/material$': '<rootDir>/src/tests/mui.cjs',
     '^@emotion/sheet$': '<rootDir>/src/tests/sheet-stub.cjs',
   },
   transformIgnorePatterns: [`/node_modules/(?!(${ES_MODULES}))`],

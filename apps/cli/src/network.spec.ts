@@ -191,10 +191,11 @@ describe('sobrin trace --pcap', () => {
     expect(new Set(rows.map(([, type]) => type))).toEqual(new Set(['135', '136', '128', '129']));
     expect(rows.filter(([, type]) => type === '128').every(([, , to]) => to === address)).toBe(true);
   });
-  test('every network that was measured gives captures that an analyser reads without a complaint', async () => {
+  test('a network of each family that was measured gives captures that an analyser reads without a complaint', async () => {
     for (const name of readdirSync(path.join(root, 'fixtures', 'kernel-cases'))
       .filter((one) => one.endsWith('.json'))
-      .slice(0, 20)) {
+      // The families come in turn, twelve of them; the long form takes all networks.
+      .slice(0, 12 * Number(process.env.SOBRIN_RUNS ?? 1))) {
       const { expected } = JSON.parse(readFileSync(kernel(name), 'utf8')) as { expected: { pings: string[][] } };
       for (const answer of ['ok', 'fail']) {
         const ping = expected.pings.filter((one) => one[3] === answer).at(-1);

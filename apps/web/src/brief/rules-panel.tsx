@@ -21,6 +21,7 @@ export function RulesPanel({
   onChange: (change: Partial<BriefParts>) => void;
 }) {
   const { policy } = lab;
+  const [now] = useState(() => new Date());
   const [kitOpen, setKitOpen] = useState(false);
   const set = (change: { [K in keyof Policy]: Policy[K] | undefined }): void =>
     onChange({
@@ -169,7 +170,7 @@ export function RulesPanel({
             onChange={(value) => set({ rounding: Number(value) })}
           />
         </Row>
-        {lab.dueAt && new Date(lab.dueAt) < new Date() && (
+        {lab.dueAt && new Date(lab.dueAt) < now && (
           <Alert severity="info" variant="outlined" sx={{ mt: 1 }}>
             The due date has passed.
           </Alert>

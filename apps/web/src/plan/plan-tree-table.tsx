@@ -71,7 +71,7 @@ export function PlanTreeTable(props: PlanTreeTableProps) {
   useEffect(() => {
     if (at >= 0) virtual.scrollToIndex(at, { align: 'auto' });
     // Only when another line is chosen: scrolling by hand must not be undone.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [at]);
   const choose = useStable((row: PlanRow, more = false): void => {
     if (row.kind === 'address')

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { runs } from '../tests/runs';
 import {
   AddressList,
   FreeSpace,
@@ -53,7 +54,7 @@ describe('a list of addresses answers as a plain set does', () => {
         expect(list.nextFree(from, to)).toBe(free);
         expect(list.has(a)).toBe(all.includes(a));
       }),
-      { numRuns: 500 },
+      { numRuns: runs(150) },
     );
   });
   test('with and without one address, the old list staying as it is', () => {
@@ -125,7 +126,7 @@ describe('free space', () => {
         const lowest = space.next(length);
         if (lowest) expect(space.all.some((one) => one.length <= length && one.value < lowest.value)).toBe(false);
       }),
-      { numRuns: 400 },
+      { numRuns: runs(120) },
     );
   });
   test('whatever can be placed in any order is placed, compared with trying all orders and places', () => {
@@ -164,7 +165,7 @@ describe('free space', () => {
           }
         },
       ),
-      { numRuns: 150 },
+      { numRuns: runs(50) },
     );
   });
   test('names its largest block', () => {
@@ -286,7 +287,7 @@ describe('laws of blocks, in both families', () => {
         }
         expect(summarise([...parts].reverse())).toEqual([whole]);
       }),
-      { numRuns: 1000 },
+      { numRuns: runs(300) },
     );
   });
   test('what is written is read as the same; a range is the blocks that cover it, joined', () => {
@@ -299,7 +300,7 @@ describe('laws of blocks, in both families', () => {
         const span = parseRange(`${formatAddress(firstOf(one))} - ${formatAddress(lastOf(one))}`);
         expect(span).toEqual({ ok: true, value: { from: firstOf(one), to: lastOf(one) } });
       }),
-      { numRuns: 2000 },
+      { numRuns: runs(500) },
     );
   });
   test('two blocks are apart, or one holds the other', () => {
@@ -310,7 +311,7 @@ describe('laws of blocks, in both families', () => {
         expect(overlaps(x, y)).toBe(meet);
         expect(overlaps(x, y)).toBe(contains(x, y) || contains(y, x));
       }),
-      { numRuns: 2000 },
+      { numRuns: runs(500) },
     );
   });
 });

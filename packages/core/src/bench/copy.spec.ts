@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { planTree } from '../plan';
 import { Sheet } from '../tests/topologies';
+import { runs } from '../tests/runs';
 import { type Command, type Device, type Topology, applyBatch, invariantProblems, readTopology } from '../topology';
 import { align, cableMany, countUp, freshNames, partOf, pastePart, shiftForCopy, spaceEvenly } from '.';
 
@@ -104,7 +105,7 @@ describe('copies', () => {
           expect([new Set(addresses).size, new Set(names).size]).toEqual([addresses.length, names.length]);
         },
       ),
-      { numRuns: 40 },
+      { numRuns: runs(15) },
     );
   });
 });

@@ -14,7 +14,7 @@ export interface Planned {
   reads: string[][];
 }
 
-interface Batch<S> {
+export interface Batch<S> {
   kind: 'batch';
   title: string;
   commands: S[];

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { drawings } from '../tests/arbitrary';
+import { runs } from '../tests/runs';
 import { applyEdits, editsBetween, sameValue, takenBack } from '.';
 
 test('the edits between two drawings make one of the other, and back', () => {
@@ -9,7 +10,7 @@ test('the edits between two drawings make one of the other, and back', () => {
       expect(done.document).toEqual(after);
       expect(applyEdits(done.document, done.inverse).document).toEqual(before);
     }),
-    { numRuns: 60 },
+    { numRuns: runs(20) },
   );
 });
 
@@ -36,7 +37,7 @@ test('many changes are taken back in one run, the newest first', () => {
       });
       expect(takenBack(all.at(-1)!, inverses.reverse())).toEqual(all[0]);
     }),
-    { numRuns: 20 },
+    { numRuns: runs(10) },
   );
 });
 

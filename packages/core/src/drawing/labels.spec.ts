@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { Sheet, demoLab } from '../tests/topologies';
+import { runs } from '../tests/runs';
 import { type SimpleCommand, type Topology, applyBatch } from '../topology';
 import {
   type Box,
@@ -113,7 +114,7 @@ test('no text lies on another wherever devices are put', () => {
       for (const [from, to] of links) sheet.cable(from, to);
       expectLegible(sceneOf(sheet.topology));
     }),
-    { numRuns: 60 },
+    { numRuns: runs(20) },
   );
 });
 
@@ -173,7 +174,7 @@ test('a scene worked out step by step is the same as one from the start', () => 
         expect([...tiles]).toEqual([...fresh.tiles]);
       },
     ),
-    { numRuns: 25 },
+    { numRuns: runs(8) },
   );
 });
 
@@ -216,6 +217,6 @@ test('after any changes of the drawing its scene is the same as one from the sta
         }
       },
     ),
-    { numRuns: 25 },
+    { numRuns: runs(8) },
   );
 });

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { drawings } from '../tests/arbitrary';
 import { demoLab } from '../tests/topologies';
+import { runs } from '../tests/runs';
 import { type Topology, readTopology } from '../topology';
 import { writeSvg } from '../formats';
 import { seenPart } from '.';
@@ -26,6 +27,6 @@ test('it looks the same, and is a drawing', () => {
       expect(readTopology(structuredClone(seen))).toMatchObject({ ok: true });
       expect(writeSvg(seen)).toBe(writeSvg(drawing));
     }),
-    { numRuns: 40 },
+    { numRuns: runs(15) },
   );
 });

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { parseAddress } from '../address';
 import { type Topology } from '../topology';
 import { Sheet, readJson, twoLans } from '../tests/topologies';
+import { runs } from '../tests/runs';
 import { type NetworkModel, type Trace, analyse, complaints, problemsOf, whoStops } from '.';
 
 const at = (text: string) => {
@@ -559,7 +560,7 @@ describe('laws', () => {
           for (const to of model.reach.targets())
             expect(['yes', 'no', 'uncertain']).toContain(model.reach.ask(from, to).answer);
       }),
-      { numRuns: 100 },
+      { numRuns: runs(30) },
     );
   });
 });

@@ -4,6 +4,7 @@ import { type CaseFile, readCase } from '../formats';
 import { drawings } from '../tests/arbitrary';
 import { MISHAPS } from '../tests/mishaps';
 import { filesIn, readJson } from '../tests/topologies';
+import { runs } from '../tests/runs';
 import { type NetworkModel, analyse, problemsOf } from '.';
 
 /** Networks of all families, as a beginning for random ones. */
@@ -45,7 +46,7 @@ describe('whatever happens to a network', () => {
         problemsOf(analyse(topology));
         expect(answers(analyse(topology))).toEqual(answers(analyse(topology), 'ask'));
       }),
-      { numRuns: 60 },
+      { numRuns: runs(20) },
     );
   });
   test('the order in the file, and a device that nothing is plugged into, change nothing', () => {
@@ -55,7 +56,7 @@ describe('whatever happens to a network', () => {
         const other = { ...topology, devices: { lone, ...turned(topology.devices) }, links: turned(topology.links) };
         expect(answers(analyse(other))).toEqual(answers(analyse(topology)));
       }),
-      { numRuns: 40 },
+      { numRuns: runs(15) },
     );
   });
   test('names change nothing', () => {
@@ -65,7 +66,7 @@ describe('whatever happens to a network', () => {
         for (const [at, device] of Object.values(other.devices).entries()) device.name = `N${(at * 7) % 13}`;
         expect(answers(analyse(other))).toEqual(answers(analyse(topology)));
       }),
-      { numRuns: 20 },
+      { numRuns: runs(8) },
     );
   });
 });
@@ -78,6 +79,6 @@ test('no drawing that holds together, however absurd, ends in an exception', () 
       answers(model, 'ask');
       answers(model);
     }),
-    { numRuns: 150 },
+    { numRuns: runs(40) },
   );
 });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { type BuiltNetwork, built, wishes } from '../tests/random-networks';
+import { runs } from '../tests/runs';
 import { type Topology } from '../topology';
 import { type NetworkModel, analyse, problemsOf, trace } from '.';
 
@@ -25,7 +26,7 @@ const changed = (topology: Topology, change: (copy: Topology) => void): NetworkM
   change(copy);
   return analyse(copy);
 };
-const RUNS = { numRuns: 60 };
+const RUNS = { numRuns: runs(20) };
 const withHosts = wishes.map(built).filter(({ hosts }) => hosts.length > 1);
 
 describe('networks built at random, without a mistake', () => {

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { drawings } from '../tests/arbitrary';
 import { demoLab } from '../tests/topologies';
+import { runs } from '../tests/runs';
 import { type Tables, readTables, writeTables } from '.';
 
 const problemsOf = (tables: Tables) => {
@@ -15,7 +16,7 @@ test('every drawing written as tables is read back to the letter', () => {
     fc.property(drawings, (one) => {
       expect(readTables(writeTables(one))).toEqual({ ok: true, value: one });
     }),
-    { numRuns: 200 },
+    { numRuns: runs(40) },
   );
 });
 

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { drawings } from '../tests/arbitrary';
 import { demoLab } from '../tests/topologies';
+import { runs } from '../tests/runs';
 import { type Problem, type Topology, modelOf } from '../topology';
 import { type Result } from '../result';
 import { type Imported, readGraphml, readRfc8345, writeDot, writeGraphml, writeRfc8345 } from '.';
@@ -35,7 +36,7 @@ describe('RFC 8345', () => {
       fc.property(drawings, (one) => {
         expect(readRfc8345(writeRfc8345(one))).toEqual({ ok: true, value: { topology: one, left: [] } });
       }),
-      { numRuns: 100 },
+      { numRuns: runs(25) },
     );
   });
   test('a cable is two links, one each way, between termination points that its nodes have (section 4.4.5)', () => {

@@ -3,6 +3,7 @@ import { applyEdits } from '../changes';
 import { drawings } from '../tests/arbitrary';
 import { type Topology } from '../topology';
 import { demoLab } from '../tests/topologies';
+import { runs } from '../tests/runs';
 import { parse } from 'yaml';
 import { readYaml, updateYaml, writeYaml } from '.';
 
@@ -17,7 +18,7 @@ test('every drawing written as YAML is read back to the letter', () => {
     fc.property(drawings, (one) => {
       expect(readYaml(writeYaml(one))).toEqual({ ok: true, value: one });
     }),
-    { numRuns: 100 },
+    { numRuns: runs(25) },
   );
 });
 
@@ -26,7 +27,7 @@ test('a text follows every change of its drawing', () => {
     fc.property(drawings, drawings, (before, after) => {
       expect(parse(updateYaml(writeYaml(before), after)!)).toEqual(after);
     }),
-    { numRuns: 60 },
+    { numRuns: runs(15) },
   );
 });
 

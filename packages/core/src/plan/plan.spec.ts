@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { formatAddress, formatPrefix, overlaps, parsePrefix, sizeOf } from '../address';
 import { meetingPlaces } from '../changes';
 import { plan, smallBrief, smallPlan } from '../tests/plans';
+import { runs } from '../tests/runs';
 import {
   type Block,
   type Brief,
@@ -87,7 +88,7 @@ describe('the tree follows from the prefixes', () => {
         }
         expect(tree).toEqual(planTree(document));
       }),
-      { numRuns: 50 },
+      { numRuns: runs(20) },
     );
   });
 });
@@ -363,7 +364,7 @@ describe('dividing a block', () => {
           }
         },
       ),
-      { numRuns: 120 },
+      { numRuns: runs(40) },
     );
   });
 });
@@ -697,7 +698,7 @@ describe('changes of a plan', () => {
         for (const inverse of inverses) document = good(applyPlanCommand(document, inverse)).document;
         expect(document).toEqual(smallPlan());
       }),
-      { numRuns: 100 },
+      { numRuns: runs(30) },
     );
   });
   test('20,000 addresses are taken and given back at once without copying the plan 20,000 times', () => {

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { meetingPlaces } from '../changes';
 import { parseJson, readTopologyText } from '../formats';
 import { readJson, twoLans } from '../tests/topologies';
+import { runs } from '../tests/runs';
 import {
   type Command,
   type Topology,
@@ -242,7 +243,7 @@ describe('commands', () => {
         }
         expect(topology).toEqual(drawing.reference);
       }),
-      { numRuns: 60 },
+      { numRuns: runs(20) },
     );
   });
 

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { analyse } from '../../engine';
 import { Sheet, demoLab } from '../../tests/topologies';
+import { runs } from '../../tests/runs';
 import { type Topology } from '../../topology';
 import { checkSubmission } from '../check';
 import { type RoleMatch, matchRoles } from './match';
@@ -53,7 +54,7 @@ describe.each(['valley-lan', 'three-stations'])('%s', (slug) => {
             .map((one) => [one.id, one.items.find((item) => !item.met)?.text]),
         ).toEqual([]);
       }),
-      { numRuns: 8 },
+      { numRuns: runs(4) },
     );
   });
   test('finds each device in the role that its addresses and links give it', () => {
@@ -62,7 +63,7 @@ describe.each(['valley-lan', 'three-stations'])('%s', (slug) => {
         for (const { role, device } of match(lab.reference, redrawn(lab.reference, order)))
           expect(device).toBe(`n${order[ids.indexOf(role)]!}`);
       }),
-      { numRuns: 8 },
+      { numRuns: runs(4) },
     );
   });
   test('matches each device at most once, and the same way every time', () => {
