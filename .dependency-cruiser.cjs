@@ -9,8 +9,40 @@ const core = 'packages/core/src';
 /** What every part of the core may use. */
 const base = [`${core}/result`, `${core}/own`, `${core}/counted`, `${core}/order`];
 
+/** The layers of the engine from below: each uses those before it, by what their index tells. */
+const layers = [
+  'devices',
+  'physical',
+  'datalink',
+  'filters',
+  'network',
+  'forwarding',
+  'leases',
+  'convergence',
+  'reach',
+  'analysis',
+  'services',
+  'queries',
+  'lints',
+];
+const engine = layers.flatMap((layer, at) => [
+  {
+    name: `engine-${layer}-uses-what-lies-below`,
+    severity: 'error',
+    from: { path: `^${core}/engine/${layer}/`, pathNot: '\\.spec\\.ts$' },
+    to: { path: `^${core}/engine/(index|${['no-layer', ...layers.slice(at + 1)].join('/|')}/)` },
+  },
+  {
+    name: `engine-${layer}-by-its-index`,
+    severity: 'error',
+    from: { path: `^${core}/`, pathNot: `^${core}/engine/${layer}/` },
+    to: { path: `^${core}/engine/${layer}/`, pathNot: '/index\\.ts$' },
+  },
+]);
+
 module.exports = {
   forbidden: [
+    ...engine,
     { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
     only('address-stands-alone', `${core}/address/`, base),
     only('changes-stand-alone', `${core}/changes/`, base),

@@ -1,0 +1,328 @@
+import { type LinkEnd, type Topology, own } from '../../topology';
+import { type Bundles, bundlesOf } from './bundles';
+import { Fabric, PointNumbers } from './layer2-graph';
+import { type Instance, type Port, instanceIdOf, type Reason } from '../devices';
+import { type Physical } from '../physical';
+import { type Joins, type Segments, joinsOf, segmentOf, segmentsOf } from './segments';
+import { type SmallEdit } from './small-edit';
+import { type SpanningTree, spanningTree } from './spanning-tree';
+
+/** Whether a bridge passes every VLAN it hears of, or only those created in its database. VLAN 1 always exists. */
+export type VlanPolicy = 'implicit' | 'created';
+
+/** A step of a frame's way: over a link, with the VLAN it is tagged with there (0 for none), or through a bridge in a VLAN. */
+export type FrameStep = { kind: 'link'; link: string; tag: number } | { kind: 'bridge'; device: string; vlan: number };
+
+/**
+ * Who hears whom on layer 2. A *point* is one end of that question: a segment (links joined by hubs) with a tag, or a
+ * bridge with a VLAN (IEEE 802.1Q-2018 §8.6). Points that hear each other both ways form a domain; a trunk that takes
+ * tagged frames of its native VLAN but sends them untagged gives one-way edges between domains.
+ */
+export interface DataLink {
+  /** The point where an interface directly on a port (tag 0) or a sub-interface (its VLAN) hears frames. */
+  portPoint(instance: string, port: string, tag: number): number | null;
+  /** The VLAN that the switch at the other end of a port has for voice, as it tells telephones (ANSI/TIA-1057); 0 for none. */
+  voiceVlanAt(instance: string, port: string): number;
+  /** The point of a VLAN inside a bridge, and whether any port of it that is up carries the VLAN. */
+  vlanPoint(instance: string, vlan: number): { point: number; up: boolean } | null;
+  /** The VLANs whose frames a port of a bridge takes, tagged or not; none at other ports. */
+  vlansAt(instance: string, port: string): number[];
+  /** Whether frames from one point arrive at the other. */
+  hears(from: number, to: number): boolean;
+  /** Whether two points hear each other: only then questions on a wire are answered. */
+  meets(one: number, other: number): boolean;
+  /** The domain of a point: equal for points that hear each other. It is the least of their numbers. */
+  domainOf(point: number): number;
+  /** Domains whose frames arrive in others, and not back. */
+  readonly oneWay: ReadonlyMap<number, ReadonlySet<number>>;
+  readonly points: PointNumbers;
+  /** What small edits leave as it is. */
+  readonly lasting: Lasting;
+  /** A shortest way of frames from one point to another; empty where there is none. */
+  way(from: number, to: number): FrameStep[];
+  readonly bundles: Bundles;
+  readonly tree: SpanningTree;
+  /** Domains with a loop that no spanning tree breaks, each with a place where it closes. */
+  storms: ReadonlyMap<number, Reason['at']>;
+  warnings: readonly Reason[];
+}
+
+type Carried = Map<number, number>;
+const carry = (carried: Carried, bridge: number, more: number): void =>
+  void carried.set(bridge, (carried.get(bridge) ?? 0) + more);
+
+/** What a data link is worked out of. */
+interface Given {
+  readonly topology: Topology;
+  readonly instances: ReadonlyMap<string, Instance>;
+  readonly layer1: Physical;
+}
+
+/** @param before the same before an edit: points keep their numbers, and domains where they can */
+export function dataLink(
+  topology: Topology,
+  instances: ReadonlyMap<string, Instance>,
+  layer1: Physical,
+  vlanPolicy: VlanPolicy,
+  before?: DataLink,
+): DataLink {
+  const given = { topology, instances, layer1 };
+  const bundles = bundlesOf(topology, instances, layer1);
+  const joins = joinsOf(topology, instances, layer1, bundles);
+  const segments = segmentsOf(instances, layer1, bundles, joins);
+  const tree = spanningTree(segments);
+  const fabric = new Fabric(before?.points ?? new PointNumbers(), vlansInPlay(instances));
+  const carried: Carried = new Map();
+  const looped = new Map<number, Reason['at']>();
+  let within: Instance | null = null;
+  const inside = new Map<number, number>();
+  for (const { instance, port, segment } of segments.bridgePorts) {
+    const voice = voiceVlanOf(port);
+    if (voice) fabric.voices.set(segment, voice);
+    if (within !== instance) inside.clear();
+    within = instance;
+    for (const [tag, vlan, ways] of passes(port, fabric.vlans)) {
+      if (!exists(instance, vlan, vlanPolicy)) continue;
+      let bridge = inside.get(vlan);
+      if (bridge === undefined) inside.set(vlan, (bridge = fabric.point(bridgeName(instance.id, vlan))));
+      const wire = fabric.point(`${segment} ${tag}`);
+      carry(carried, bridge, 1);
+      if (!tree.forwards(instance.id, port.key, vlan)) continue;
+      if (ways === 'in') fabric.joinOneWay(wire, bridge);
+      else if (!fabric.join(wire, bridge)) looped.set(wire, { device: instance.id, port: port.key });
+    }
+  }
+  fabric.settle();
+  const storms = new Map<number, Reason['at']>();
+  for (const [at, place] of looped) storms.set(fabric.domainOf(at), place);
+  for (const [name, place] of segments.looped)
+    for (const [at, key] of fabric.points.names.entries())
+      if (key.startsWith(`${name} `)) storms.set(fabric.domainOf(at), place);
+  const warnings = [
+    ...bundles.reasons,
+    ...tree.reasons,
+    ...untaggedMeetings(topology, instances, layer1),
+    ...stormReasons(instances, [...storms.values(), ...segments.looped.values()]),
+  ];
+  return wired(given, vlanPolicy, { fabric, carried, bundles, joins, storms, warnings }, segments, tree);
+}
+
+/**
+ * The data link after a small edit, which leaves everything between bridges as it was. Undefined where domains would have
+ * other numbers.
+ */
+export function dataLinkAfter(
+  { links }: SmallEdit,
+  given: Given,
+  vlanPolicy: VlanPolicy,
+  before: Given & { readonly layer2: DataLink },
+): DataLink | undefined {
+  const { lasting } = before.layer2;
+  const { fabric } = lasting;
+  const carried = new Map(lasting.carried);
+  for (const id of links) {
+    const { up } = given.layer1.links.get(id)!;
+    if (up === before.layer1.links.get(id)!.up) continue;
+    const { a, b } = given.topology.links[id]!;
+    for (const end of [a, b]) {
+      const instance = given.instances.get(instanceIdOf(end))!;
+      const port = instance.ports.get(end.port)!;
+      if (instance.model.bridges !== 'vlan' || !port.switched) continue;
+      const [segment, voice] = [segmentOf(id), voiceVlanOf(port)];
+      if (voice) fabric.voices.set(segment, voice);
+      for (const [tag, vlan, ways] of passes(port, fabric.vlans)) {
+        if (!exists(instance, vlan, vlanPolicy)) continue;
+        const bridge = fabric.point(bridgeName(instance.id, vlan));
+        carry(carried, bridge, up ? 1 : -1);
+        if (up && !fabric.takes(fabric.point(`${segment} ${tag}`), bridge, ways)) return undefined;
+      }
+    }
+  }
+  return wired(given, vlanPolicy, { ...lasting, carried });
+}
+
+interface Lasting {
+  /** The same for drawings between which small edits lie, and then domains are the same. */
+  readonly fabric: Fabric;
+  /** At how many places ports that are up carry a VLAN of a bridge, by its point. */
+  readonly carried: ReadonlyMap<number, number>;
+  readonly bundles: Bundles;
+  readonly joins: Joins;
+  readonly storms: ReadonlyMap<number, Reason['at']>;
+  readonly warnings: readonly Reason[];
+}
+
+function wired(
+  { instances, layer1 }: Given,
+  vlanPolicy: VlanPolicy,
+  lasting: Lasting,
+  segments: Segments = segmentsOf(instances, layer1, lasting.bundles, lasting.joins),
+  known?: SpanningTree,
+): DataLink {
+  const { fabric, carried, bundles, storms, warnings } = lasting;
+  const { voices } = fabric;
+  const ways = new Map<string, FrameStep[]>();
+  let tree = known;
+  return {
+    portPoint: (instance, port, tag) => {
+      const segment = segments.at(instance, port);
+      return segment === null ? null : fabric.point(`${segment} ${tag}`);
+    },
+    voiceVlanAt: (instance, port) => (voices.size && voices.get(segments.at(instance, port) ?? '')) || 0,
+    vlanPoint: (instance, vlan) => {
+      const bridge = instances.get(instance);
+      if (!bridge || bridge.model.bridges !== 'vlan') return null;
+      if (!exists(bridge, vlan, vlanPolicy)) return null;
+      const at = fabric.point(bridgeName(instance, vlan));
+      return { point: at, up: (carried.get(at) ?? 0) > 0 };
+    },
+    vlansAt: (instance, key) => {
+      const bridge = instances.get(instance);
+      const port = bridge?.ports.get(key);
+      if (!bridge || !port?.switched) return [];
+      return [...new Set(passes(port, fabric.vlans).map(([, vlan]) => vlan))].filter((vlan) =>
+        exists(bridge, vlan, vlanPolicy),
+      );
+    },
+    hears: (from, to) => fabric.hears(from, to),
+    meets: (one, other) => fabric.hears(one, other) && fabric.hears(other, one),
+    domainOf: (point) => fabric.domainOf(point),
+    way: (from, to) => {
+      const key = `${from} ${to}`;
+      let way = ways.get(key);
+      if (!way) ways.set(key, (way = shortestWay(fabric.ways(), from, to, segments, fabric.points.names)));
+      return way;
+    },
+    storms,
+    oneWay: fabric.domainEdges,
+    points: fabric.points,
+    lasting,
+    bundles,
+    // After a small edit hardly anybody asks.
+    get tree() {
+      return (tree ??= spanningTree(segments));
+    },
+    warnings,
+  };
+}
+
+/** A loop, told once for the place where it closes, however many VLANs circle in it. */
+function stormReasons(instances: ReadonlyMap<string, Instance>, places: readonly Reason['at'][]): Reason[] {
+  const told = new Map(places.map((at) => [`${at.device} ${at.port}`, at]));
+  return [...told.values()].map((at): Reason => {
+    const instance = instances.get(at.device!)!;
+    const cure =
+      instance.model.bridges === 'hub'
+        ? 'hubs cannot break it: take a link out'
+        : 'take a link out, or let a switch on it take part in the spanning tree';
+    return {
+      code: 'STORM',
+      text: `A loop closes at ${instance.name} ${at.port}, and frames circle in it without end: ${cure}.`,
+      at,
+    };
+  });
+}
+
+const voiceVlanOf = ({ config: { role } }: Port): number =>
+  (role?.kind === 'switched' && role.mode === 'access' && role.voiceVlan) || 0;
+
+const exists = (bridge: Instance, vlan: number, policy: VlanPolicy): boolean =>
+  policy === 'implicit' || vlan === 1 || own(bridge.settings.vlans, String(vlan)) !== undefined;
+
+const bridgeName = (instance: string, vlan: number): string => `bridge ${instance} ${vlan}`;
+
+/** The tag on the wire and the VLAN in the bridge that a port joins, and whether both ways or only inwards. */
+function passes(port: Port, vlans: readonly number[]): [number, number, 'both' | 'in'][] {
+  const role = port.config.role;
+  if (role?.kind !== 'switched' || role.mode === 'access') {
+    const access = role?.kind === 'switched' ? (role.accessVlan ?? 1) : 1;
+    const voice = role?.kind === 'switched' ? role.voiceVlan : undefined;
+    return [[0, access, 'both'], ...(voice ? [[voice, voice, 'both'] as [number, number, 'both']] : [])];
+  }
+  const native = role.native ?? 1;
+  const allowed = role.allowed === undefined || role.allowed === 'all' ? vlans : role.allowed;
+  return allowed.flatMap((vlan): [number, number, 'both' | 'in'][] =>
+    vlan === native
+      ? [
+          [0, vlan, 'both'],
+          [vlan, vlan, 'in'],
+        ]
+      : [[vlan, vlan, 'both']],
+  );
+}
+
+/** Every VLAN number that occurs anywhere: a trunk that allows all carries these. */
+function vlansInPlay(instances: ReadonlyMap<string, Instance>): number[] {
+  const found = new Set([1]);
+  for (const instance of instances.values()) {
+    if (instance.model.bridges === 'vlan')
+      for (const { config } of instance.ports.values()) {
+        if (config.role?.kind !== 'switched') continue;
+        const { accessVlan, voiceVlan, native, allowed } = config.role;
+        for (const vlan of [accessVlan, voiceVlan, native, ...(Array.isArray(allowed) ? allowed : [])])
+          if (vlan !== undefined) found.add(vlan);
+      }
+    for (const [, { on }] of instance.interfaces) if (on.kind === 'sub' || on.kind === 'svi') found.add(on.vlan);
+    for (const vlan of Object.keys(instance.settings.vlans ?? {})) found.add(Number(vlan));
+  }
+  return [...found].sort((a, b) => a - b);
+}
+
+/** Breadth first over points. Each segment on the way stands for its link or links. */
+function shortestWay(
+  out: ReadonlyMap<number, readonly number[]>,
+  from: number,
+  to: number,
+  segments: Segments,
+  names: readonly string[],
+): FrameStep[] {
+  const before = new Map<number, number | null>([[from, null]]);
+  for (const at of before.keys()) {
+    if (at === to) break;
+    for (const next of out.get(at) ?? []) if (!before.has(next)) before.set(next, at);
+  }
+  if (!before.has(to)) return [];
+  const steps: FrameStep[] = [];
+  for (let at: number | null = to; at !== null; at = before.get(at) ?? null) {
+    const name = names[at]!;
+    const cut = name.lastIndexOf(' ');
+    const [owner, number] = [name.slice(0, cut), Number(name.slice(cut + 1))];
+    if (owner.startsWith('bridge ')) steps.unshift({ kind: 'bridge', device: owner.slice(7), vlan: number });
+    else steps.unshift(...segments.linksOf(owner).map((link): FrameStep => ({ kind: 'link', link, tag: number })));
+  }
+  return steps;
+}
+
+/** Two bridge ports on one cable that put untagged frames into different VLANs join these two VLANs. */
+function untaggedMeetings(topology: Topology, instances: ReadonlyMap<string, Instance>, layer1: Physical): Reason[] {
+  const found: Reason[] = [];
+  const bridgePort = (end: LinkEnd): Port | null => {
+    const instance = instances.get(instanceIdOf(end));
+    const port = instance?.model.bridges === 'vlan' ? instance.ports.get(end.port) : undefined;
+    return port?.switched ? port : null;
+  };
+  for (const [id, { up }] of layer1.links) {
+    if (!up) continue;
+    const { a: here, b: there } = topology.links[id]!;
+    const one = bridgePort(here);
+    const other = one && bridgePort(there);
+    if (!other) continue;
+    const [a, b] = [untaggedVlan(one), untaggedVlan(other)];
+    if (a === null || b === null || a === b) continue;
+    const trunks = [one, other].every(({ config }) => config.role?.kind === 'switched' && config.role.mode === 'trunk');
+    found.push({
+      code: trunks ? 'NATIVE_MISMATCH' : 'ACCESS_VLAN_MISMATCH',
+      at: { link: id },
+      text: `Untagged frames leave one end in VLAN ${a} and arrive in VLAN ${b} at the other: the two VLANs run together here.`,
+    });
+  }
+  return found;
+}
+
+function untaggedVlan(port: Port): number | null {
+  const { role } = port.config;
+  if (role?.kind !== 'switched') return 1;
+  if (role.mode === 'access') return role.accessVlan ?? 1;
+  const native = role.native ?? 1;
+  return Array.isArray(role.allowed) && !role.allowed.includes(native) ? null : native;
+}

@@ -1,0 +1,8 @@
+/**
+ * Frames. In: instances and links that are up. Out: broadcast domains, the points where interfaces hear frames, bundles,
+ * spanning trees, storms. Rules: VLANs and the rapid spanning tree of IEEE 802.1Q (§8.6, clause 13), bundles of IEEE
+ * 802.1AX.
+ */
+export * from './datalink';
+export { type SmallEdit, smallEdit } from './small-edit';
+export { type Tree, type TreeBridge } from './spanning-tree';

@@ -1,0 +1,69 @@
+import { type LinkEnd, canonicalJson } from '../../topology';
+import { type Instance, type Made, instanceIdOf } from '../devices';
+import { type Physical, portId } from '../physical';
+
+/** An edit that leaves the ways of frames between others as they are: it concerns cables of hosts and of routed ports only. */
+export interface SmallEdit {
+  /** Links that fare otherwise than before. */
+  readonly links: readonly string[];
+  /** Devices at their ends, and those that are set otherwise. */
+  readonly devices: ReadonlySet<string>;
+}
+
+/** More links than this are no small edit. */
+const MOST = 50;
+
+/** What an edit concerns, as far as cables and ports tell; null where frames of others may go other ways than before. */
+export function smallEdit(
+  { topology, instances, layer1 }: Made & { readonly layer1: Physical },
+  before: Made & { readonly layer1: Physical },
+): SmallEdit | null {
+  if (layer1.atPort !== before.layer1.atPort || instances.size !== before.instances.size) return null;
+  const devices = new Set<string>();
+  if (instances !== before.instances)
+    for (const [id, instance] of instances) {
+      const old = before.instances.get(id);
+      if (old === instance) continue;
+      if (!old || !bridgesNothing(instance, old)) return null;
+      devices.add(id);
+    }
+  const { unpowered } = before.layer1;
+  if (layer1.unpowered.size !== unpowered.size) return null;
+  for (const id of layer1.unpowered.keys()) if (!unpowered.has(id)) return null;
+  const links: string[] = [];
+  for (const [id, state] of layer1.links) {
+    if (state === before.layer1.links.get(id)) continue;
+    const { a, b } = topology.links[id]!;
+    const ends = [a, b].map((end) => joining(end, instances, layer1));
+    if (ends.includes('joins') || ends.every((one) => one === 'bridges') || links.push(id) > MOST) return null;
+    devices.add(instanceIdOf(a)).add(instanceIdOf(b));
+  }
+  return layer1.links.size === before.layer1.links.size ? { links, devices } : null;
+}
+
+/** What frames meet at the end of a link: a port of a bridge, one that joins several links, or an end of their way. */
+function joining(
+  end: LinkEnd,
+  instances: ReadonlyMap<string, Instance>,
+  { atPort }: Physical,
+): 'joins' | 'bridges' | 'ends' {
+  const { id, model, settings, ports } = instances.get(instanceIdOf(end))!;
+  if (model.bridges === 'hub' || settings.bundles || atPort.get(portId(id, end.port))!.length > 1) return 'joins';
+  return model.bridges && ports.get(end.port)!.switched ? 'bridges' : 'ends';
+}
+
+/** Whether a device that was edited passes no frames on, and speaks in the same VLANs as it did. */
+const bridgesNothing = (one: Instance, old: Instance): boolean =>
+  one.model === old.model &&
+  !one.model.bridges &&
+  one.device.ports === old.device.ports &&
+  one.device.members === old.device.members &&
+  !one.settings.bundles &&
+  !old.settings.bundles &&
+  one.device.modules === old.device.modules &&
+  canonicalJson(taggedAt(one)) === canonicalJson(taggedAt(old));
+
+const taggedAt = ({ interfaces, settings }: Instance): unknown => [
+  interfaces.flatMap(([, { on }]) => (on.kind === 'sub' || on.kind === 'svi' ? [on] : [])),
+  settings.vlans ?? null,
+];

@@ -1,0 +1,392 @@
+import { type Address, formatAddress, formatPrefix, sameAddress } from '../../address';
+import { type DataLink } from '../datalink';
+import { type Packet, judge } from '../filters';
+import { type Instance, forwards, type Reason, type ReasonCode } from '../devices';
+import {
+  type Translation,
+  answersFor,
+  applied,
+  translateDestination,
+  translateSource,
+  translatedBack,
+  wordsOf,
+} from './translation';
+import {
+  leaseKey,
+  type Network,
+  type Attachment,
+  type Node,
+  type Route,
+  isBroadcast,
+  numberOf,
+  owns,
+  sourceAddress,
+} from '../network';
+import { zoneVerdict } from './zones';
+
+export type FilterOut = 'before-translation' | 'after-translation';
+
+/** The stages a trace looks things up in. */
+export interface Layers {
+  readonly filterOut: FilterOut;
+  readonly instances: ReadonlyMap<string, Instance>;
+  readonly layer2: DataLink;
+  readonly layer3: Network;
+}
+
+/** A packet before it has left its source, which chooses the address by the way out. */
+export type Unsent = Omit<Packet, 'source' | 'destination'> & { source?: Address };
+
+/** What devices on the way know of the connection that a packet belongs to. */
+export interface Flow {
+  readonly flow: 'request' | 'reply';
+  readonly made: readonly Translation[];
+  /** Firewalls that let its first packet through, and remember. */
+  readonly passed: readonly string[];
+  /** An ICMP message about a packet: it is translated back by what it quotes, whatever its ports. */
+  readonly isError?: boolean;
+}
+
+/** A packet at a device; `packet` is null at its source. */
+export interface PacketAt {
+  readonly device: string;
+  readonly arrived: Attachment | null;
+  readonly unsent: Unsent;
+  readonly packet: Packet | null;
+  readonly address: Address;
+  readonly flow: Flow;
+}
+
+/** What a device does with a packet: it ends there, is accepted, or goes on. Sentences are made when somebody asks. */
+export type Step =
+  | {
+      readonly kind: 'end';
+      readonly code: ReasonCode;
+      readonly at: Reason['at'];
+      readonly tell: () => string;
+      readonly notes: readonly string[];
+      readonly route: Route | null;
+      readonly packet: Packet | null;
+      readonly flow: Flow;
+    }
+  | { readonly kind: 'accepted'; readonly packet: Packet; readonly tell: () => string; readonly flow: Flow }
+  | {
+      readonly kind: 'on';
+      readonly route: Route & { out: Attachment };
+      readonly next: Attachment;
+      readonly packet: Packet;
+      readonly flow: Flow;
+      readonly tell: () => string;
+    };
+
+/** One for each route of equal cost; a single one where the packet ends or is accepted. */
+export function stepsOf(layers: Layers, standing: PacketAt): Step[] {
+  const { device, arrived, unsent } = standing;
+  const node = layers.layer3.nodes.get(device)!;
+  const name = node.instance.name;
+  let { packet, address, flow } = standing;
+  const notes: string[] = [];
+  const end = (
+    code: ReasonCode,
+    tell: () => string,
+    route: Route | null = null,
+    at: Reason['at'] = { device },
+  ): Step => ({
+    kind: 'end',
+    code,
+    at,
+    tell,
+    notes,
+    route,
+    packet,
+    flow,
+  });
+  if (arrived && packet) {
+    const verdict = verdictOf(node, arrived, packet, 'in');
+    if (verdict && !verdict.passes) return [end('FILTERED', () => verdict.text, null, { device, port: arrived.key })];
+    if (verdict) notes.push(verdict.text);
+    const change = flow.flow === 'request' ? translateDestination(node, arrived, packet) : null;
+    const back = flow.flow === 'reply' ? backAt(flow, device, packet) : null;
+    if (change) {
+      packet = applied(packet, change);
+      flow = { ...flow, made: [...flow.made, change] };
+      notes.push(`${name} translates: ${wordsOf(change)}.`);
+    } else if (back) {
+      packet = back;
+      notes.push(`${name} translates back to ${formatAddress(back.destination)}.`);
+    }
+    address = packet.destination;
+  }
+  if (owns(node, address))
+    return [
+      {
+        kind: 'accepted',
+        packet: packet ?? { ...unsent, source: unsent.source ?? address, destination: address },
+        tell: () => [...notes, `${formatAddress(address)} is ${name}'s own address: accepted.`].join(' '),
+        flow,
+      },
+    ];
+  if (arrived && !forwards(node.instance, address.family))
+    return [
+      end('NOT_FORWARDING', () => `${name} does not forward: the packet for ${formatAddress(address)} ends here.`),
+    ];
+  if (isBroadcast(node, address))
+    return [
+      end(
+        'BROADCAST_ADDRESS',
+        () => `${formatAddress(address)} is the broadcast address of a subnet of ${name}: no single device has it.`,
+      ),
+    ];
+  const routes = node.table.lookup(address);
+  if (!routes.length) return [noRoute(node, address, arrived === null, end)];
+  return routes.map((route) =>
+    leadsOut(route)
+      ? handOver(layers, { node, arrived, notes, unsent }, route, { packet, address, flow }, end)
+      : end('NULL_ROUTE', () => `${name} discards packets for ${formatPrefix(route.prefix)} (null route).`, route),
+  );
+}
+
+export const leadsOut = (route: Route): route is Route & { out: Attachment } => route.out !== null;
+
+type End = (code: ReasonCode, tell: () => string, route?: Route | null, at?: Reason['at']) => Step;
+
+/** The packet as a device that translated its request knows it; null where it does not. */
+function backAt({ made, isError }: Flow, device: string, packet: Packet): Packet | null {
+  if (!isError) return translatedBack(made, device, packet, 'source');
+  const found = made.find(
+    (one) => one.device === device && one.side === 'source' && sameAddress(one.after, packet.destination),
+  );
+  return found ? { ...packet, destination: found.before } : null;
+}
+
+/** What a filter says of a packet, with its sentence; null where there is none. */
+function verdictOf(
+  { instance }: Node,
+  at: Attachment,
+  packet: Packet,
+  way: 'in' | 'out',
+): { passes: boolean; text: string } | null {
+  const { config } = at;
+  const id =
+    packet.destination.family === 4
+      ? way === 'in'
+        ? config.filterIn4
+        : config.filterOut4
+      : way === 'in'
+        ? config.filterIn6
+        : config.filterOut6;
+  const verdict = judge(instance, id, packet);
+  if (!verdict) return null;
+  const { passes, filter, line } = verdict;
+  const by = line === null ? 'its closing deny' : `its line ${line}`;
+  const where = way === 'in' ? `comes in by ${at.key}` : `leaves by ${at.key}`;
+  return {
+    passes,
+    text: `${instance.name} filters what ${where} with ${filter}: ${by} ${passes ? 'permits' : 'denies'} it.`,
+  };
+}
+
+function noRoute(node: Node, address: Address, isSource: boolean, end: End): Step {
+  const { instance } = node;
+  if (node.attachments.some(({ config }) => config.on.kind === 'tunnel'))
+    return end(
+      'NOT_COMPUTED',
+      () => `${instance.name} may reach ${formatAddress(address)} by a tunnel: that is not computed yet.`,
+    );
+  const active = node.attachments.filter((one) => one.up);
+  if (isSource && !active.some((one) => one.addresses.length))
+    return node.attachments.some((one) => one.addresses.length)
+      ? end('INTERFACE_DOWN', () => `No interface of ${instance.name} with an address is up.`)
+      : end('NO_ADDRESS', () => `${instance.name} has no address.`);
+  if (isSource && address.family === 6 && active.some(({ config }) => config.v6?.slaac))
+    return end(
+      'NO_GATEWAY',
+      () => `${instance.name} hears no router that would tell it the way to ${formatAddress(address)}.`,
+    );
+  const outside = node.refused.find((one) => one.code === 'GATEWAY_OUTSIDE' || one.code === 'ADDRESS_UNREADABLE');
+  if (isSource && !forwards(instance, address.family))
+    return outside
+      ? end(outside.code, () => outside.text)
+      : end(
+          'NO_GATEWAY',
+          () => `${formatAddress(address)} is not in a subnet of ${instance.name}, and it has no gateway.`,
+        );
+  return end('NO_ROUTE', () => `${instance.name} has no route to ${formatAddress(address)}.`);
+}
+
+/** Asks for the next hop on the wire (ARP, RFC 826; neighbour discovery, RFC 4861) and hands the packet over. */
+function handOver(
+  layers: Layers,
+  {
+    node,
+    arrived,
+    notes,
+    unsent,
+  }: { node: Node; arrived: Attachment | null; notes: readonly string[]; unsent: Unsent },
+  route: Route & { out: Attachment },
+  { packet: held, address, flow: known }: Pick<PacketAt, 'packet' | 'address' | 'flow'>,
+  end: End,
+): Step {
+  const { out } = route;
+  const { instance } = node;
+  const target = route.via ?? address;
+  const from = held?.source ?? unsent.source ?? handingBy(layers, instance, route, target).source;
+  if (!from)
+    return end(
+      'NO_ADDRESS',
+      () => `${instance.name} ${out.key} has no IPv${address.family} address to send from.`,
+      route,
+    );
+  let packet: Packet = held ?? { ...unsent, source: from, destination: address };
+  let flow = known;
+  const told = [...notes];
+  if (arrived) {
+    const isAnswer = flow.flow === 'reply' && flow.passed.includes(instance.id);
+    const zones = zoneVerdict(node, arrived.key, out.key, packet, isAnswer);
+    if (zones && !zones.passes)
+      return end('FILTERED', () => `${instance.name} is a firewall: ${zones.text}.`, route, {
+        device: instance.id,
+        port: out.key,
+      });
+    if (zones) {
+      told.push(`${instance.name} is a firewall: ${zones.text}.`);
+      flow = { ...flow, passed: [...flow.passed, instance.id] };
+    }
+    const filtered = (): Step | null => {
+      const verdict = verdictOf(node, out, packet, 'out');
+      if (verdict) told.push(verdict.text);
+      return verdict && !verdict.passes
+        ? end('FILTERED', () => verdict.text, route, { device: instance.id, port: out.key })
+        : null;
+    };
+    const early = layers.filterOut === 'before-translation' ? filtered() : null;
+    if (early) return early;
+    if (flow.flow === 'request') {
+      const change = translateSource(node, arrived, out, packet);
+      if (change) {
+        packet = applied(packet, change);
+        flow = { ...flow, made: [...flow.made, change] };
+        told.push(`${instance.name} translates: ${wordsOf(change)}.`);
+      }
+    } else packet = translatedBack(flow.made, instance.id, packet, 'destination') ?? packet;
+    const late = layers.filterOut === 'after-translation' ? filtered() : null;
+    if (late) return late;
+  }
+  const handing = handingBy(layers, instance, route, target);
+  if (!arrived && handing.rivals)
+    return end(
+      'DHCP_TWICE',
+      () => `Several servers offer ${instance.name} an address: which one it takes is not certain.`,
+      route,
+    );
+  const { trouble, next } = handing;
+  if (!next) return end(trouble!.code, () => trouble!.tell(address), route, trouble!.at);
+  const way = (): string =>
+    route.source === 'connected'
+      ? `${formatPrefix(route.prefix)} is connected on ${out.key}.`
+      : `Route ${formatPrefix(route.prefix)} via ${formatAddress(target)}, ${route.source}.`;
+  return { kind: 'on', route, next, packet, flow, tell: () => [...told, way()].join(' ') };
+}
+
+/** What handing a packet over to a neighbour comes to, whatever the packet. */
+export interface Handing {
+  /** The address that the device sends from. */
+  readonly source: Address | null;
+  /** Whether several servers offer the device an address there. */
+  readonly rivals: boolean;
+  readonly next: Attachment | null;
+  readonly trouble: { code: ReasonCode; tell: (destination: Address) => string; at?: Reason['at'] } | null;
+}
+/** To a next hop it is the same for every packet: worked out once for a way out, as long as the network is the same. */
+const handings = new WeakMap<Network, Map<Attachment, Map<number | bigint, Handing>>>();
+
+/** @param target the next hop, or the destination itself where it is on the wire */
+export function handingBy(
+  layers: Layers,
+  instance: Instance,
+  route: Route & { out: Attachment },
+  target: Address,
+): Handing {
+  const { layer3 } = layers;
+  const { out } = route;
+  let all = handings.get(layer3);
+  if (!all) handings.set(layer3, (all = new Map<Attachment, Map<number | bigint, Handing>>()));
+  let byTarget = all.get(out);
+  if (!byTarget) all.set(out, (byTarget = new Map<number | bigint, Handing>()));
+  const known = route.via && byTarget.get(numberOf(target));
+  if (known) return known;
+  const handing: Handing = {
+    source: sourceAddress(out, target),
+    rivals:
+      (layer3.leases.size > 0 && layer3.leases.get(leaseKey(instance.id, out.key, target.family))?.rivals) ?? false,
+    ...neighbourAt(layers, instance, route, target),
+  };
+  if (route.via) byTarget.set(numberOf(target), handing);
+  return handing;
+}
+
+function neighbourAt(
+  layers: Layers,
+  { id, name }: Instance,
+  { out, via }: Route & { out: Attachment },
+  target: Address,
+): Pick<Handing, 'next' | 'trouble'> {
+  const { layer2 } = layers;
+  const trouble = (code: ReasonCode, tell: (destination: Address) => string, at?: Reason['at']) => ({
+    next: null,
+    trouble: { code, tell, ...(at && { at }) },
+  });
+  if (out.point === null)
+    return trouble(
+      'NO_ANSWER',
+      () => `${name} ${out.key} is no interface on a wire: nobody answers for ${formatAddress(target)}.`,
+    );
+  if (layer2.storms.has(layer2.domainOf(out.point)))
+    return trouble(
+      'STORM',
+      () => `The wire at ${name} ${out.key} has a loop that no spanning tree breaks: frames circle without end.`,
+    );
+  const answering = answers(layers, out, target);
+  if (answering.length > 1)
+    return trouble(
+      'DUPLICATE_ADDRESS',
+      () =>
+        `${answering.length} interfaces answer for ${formatAddress(target)}: ${answering.map((one) => layers.instances.get(one.instance)!.name).join(' and ')}.`,
+    );
+  if (answering[0]) return { next: answering[0], trouble: null };
+  return trouble(
+    via ? 'NEXT_HOP_UNREACHABLE' : 'NO_ANSWER',
+    (destination) => {
+      const whom = sameAddress(target, destination) ? formatAddress(target) : `the next hop ${formatAddress(target)}`;
+      return `${name} asks for ${whom} on ${out.key}: nobody answers.`;
+    },
+    { device: id, port: out.key },
+  );
+}
+
+/**
+ * Interfaces that answer for an address asked for on a wire: only for addresses of the receiving interface itself, and
+ * for those in its subnet that its device translates to.
+ */
+function answers(layers: Layers, asking: Attachment, address: Address): readonly Attachment[] {
+  let all = heard.get(layers.layer3);
+  if (!all) heard.set(layers.layer3, (all = new Map<Attachment, Map<number | bigint, readonly Attachment[]>>()));
+  let known = all.get(asking);
+  if (!known) all.set(asking, (known = new Map<number | bigint, readonly Attachment[]>()));
+  const key = numberOf(address);
+  let found = known.get(key);
+  if (!found) known.set(key, (found = answering(layers, asking, address)));
+  return found;
+}
+/** What was asked for once, in the same network. */
+const heard = new WeakMap<Network, Map<Attachment, Map<number | bigint, readonly Attachment[]>>>();
+
+function answering({ layer2, layer3 }: Layers, asking: Attachment, address: Address): readonly Attachment[] {
+  const isNear = (one: Attachment): boolean =>
+    one !== asking && one.point !== null && layer2.meets(asking.point!, one.point);
+  const own = (layer3.owners.get(numberOf(address)) ?? []).filter(isNear);
+  const translating = layer3.translators.flatMap((node) =>
+    node.attachments.filter((one) => one.up && answersFor(node, one, address) && isNear(one) && !own.includes(one)),
+  );
+  return translating.length ? [...own, ...translating] : own;
+}

@@ -1,0 +1,278 @@
+import { type Address, formatAddress } from '../../address';
+import { type FrameStep } from '../datalink';
+import { type Packet } from '../filters';
+import { type Translation } from './translation';
+import { type Route } from '../network';
+import { type Reason, type ReasonCode } from '../devices';
+import { type Flow, type Layers, type PacketAt, type Unsent, stepsOf } from './forward';
+
+export type Answer = 'yes' | 'no' | 'uncertain';
+
+/** What one device did with the packet. */
+export interface Hop {
+  readonly device: string;
+  /** The interface the packet came in by; null at the source. */
+  readonly in: string | null;
+  /** What was decided, as a sentence with the line of the table it was decided on. */
+  readonly decided: string;
+  readonly route: Route | null;
+  readonly out: string | null;
+  /** Frames to the next device: links and bridges in order. */
+  readonly frames: readonly FrameStep[];
+  /** The packet as it leaves the device, or as it was when it ended there; null where it was never made. */
+  readonly packet: Packet | null;
+}
+
+/** One packet's way: to a device that accepts it, or to the place and reason where it ends. */
+export interface Way {
+  readonly hops: readonly Hop[];
+  readonly delivered: string | null;
+  readonly reason: Reason | null;
+}
+
+/** What is sent: an echo request, or the first segment of a connection to a port. */
+export type Probe = { readonly protocol: 'icmp' } | { readonly protocol: 'tcp' | 'udp'; readonly port: number };
+export const ECHO: Probe = { protocol: 'icmp' };
+
+/**
+ * The device at which a packet ends. In a circle that is where its time to live is over (RFC 1812 §5.3.1), some rounds
+ * after its way has been told once.
+ */
+export function whoStops({ hops, reason }: Way): string {
+  const last = hops.at(-1)!.device;
+  const first = hops.findIndex(({ device }) => device === last);
+  const round = hops.length - 1 - first;
+  return reason?.code === 'ROUTE_LOOP' && round ? hops[first + ((TTL - first) % round)]!.device : last;
+}
+
+/** How an attempt to connect ends, as whoever tries sees it. */
+export type Outcome = 'open' | 'refused' | 'timeout' | 'unreachable';
+
+export interface Trace {
+  readonly answer: Answer;
+  /** The address that the device sent from; null where the packet never left. */
+  readonly source: Address | null;
+  /** The address that was asked for, as text. */
+  readonly asked: string;
+  readonly request: Way;
+  readonly reply: Way | null;
+  /** Whether the request arrived, even where the reply does not. */
+  readonly reached: boolean;
+  readonly reason: Reason | null;
+  readonly direction: 'request' | 'reply' | null;
+  /** The packet as it was where the request ended. */
+  readonly packet: Packet | null;
+  /** What was translated on the way there. */
+  readonly translations: readonly Translation[];
+  /** Firewalls that let the request through, and remember. */
+  readonly passed: readonly string[];
+}
+
+/** TTL that hosts set (RFC 1122 §3.2.1.7 leaves it open; 64 is the recommended default of RFC 1700). */
+const TTL = 64;
+/** Equal-cost routes multiply the ways of a packet: more than this many are not followed. */
+const MAX_WAYS = 32;
+
+const FIRST: Flow = { flow: 'request', made: [], passed: [] };
+
+/** Sends a packet from a device to an address of `to` and follows what answers it home. */
+export function trace(layers: Layers, from: string, to: string, address: Address, probe: Probe = ECHO): Trace {
+  const found = explore(layers, from, to, address, probe);
+  const first = found[0]!;
+  if (found.every((one) => one.answer === first.answer)) return first;
+  const failing = found.find((one) => one.answer !== 'yes')!;
+  return uncertain(
+    failing,
+    'EQUAL_COST_DIFFERS',
+    'Of several routes of equal cost only some work: which one a packet takes is not certain.',
+  );
+}
+
+/** Whether a single packet that a device sends arrives at another one, with the source it is given. */
+export const arrives = (layers: Layers, from: string, to: string, packet: Packet): boolean =>
+  send(layers, from, packet, packet.destination, FIRST).some(({ way }) => way.delivered === to);
+
+const uncertain = (one: Trace, code: ReasonCode, text: string): Trace => ({
+  ...one,
+  answer: 'uncertain',
+  reason: { code, text, at: one.reason?.at ?? {} },
+});
+
+function explore(layers: Layers, from: string, to: string, address: Address, probe: Probe): Trace[] {
+  const traces: Trace[] = [];
+  for (const sent of send(layers, from, firstPacket(probe), address, FIRST)) {
+    const { way, source, packet } = sent;
+    const { made, passed } = sent.flow;
+    const failed = (
+      answer: Answer,
+      reply: Way | null,
+      reason: Reason | null,
+      direction: Trace['direction'],
+    ): Trace => ({
+      answer,
+      // As it was sent, whatever was translated since.
+      source: way.hops[0]?.packet?.source ?? source,
+      asked: formatAddress(address),
+      request: way,
+      reply,
+      reached: way.delivered === to,
+      reason,
+      direction,
+      packet,
+      translations: made,
+      passed,
+    });
+    if (way.delivered === null)
+      traces.push(failed(isHonestNo(way.reason) ? 'no' : 'uncertain', null, way.reason, 'request'));
+    else if (way.delivered !== to)
+      traces.push(failed('uncertain', null, wrongDevice(layers, way.delivered, address), 'request'));
+    else
+      for (const { way: reply } of send(layers, to, answerTo(packet!), packet!.source, {
+        flow: 'reply',
+        made,
+        passed,
+      })) {
+        if (reply.delivered === from) traces.push({ ...failed('yes', reply, null, null), answer: 'yes' });
+        else if (reply.delivered !== null)
+          traces.push(failed('uncertain', reply, wrongDevice(layers, reply.delivered, source!), 'reply'));
+        else traces.push(failed(isHonestNo(reply.reason) ? 'no' : 'uncertain', reply, reply.reason, 'reply'));
+      }
+    if (traces.length >= MAX_WAYS) break;
+  }
+  return traces;
+}
+
+/** Ports that clients take are above 49151 (RFC 6335 §6); which one does not matter. */
+const CLIENT_PORT = 50_000;
+const [ECHO_REQUEST, ECHO_REPLY, UNREACHABLE] = [8, 0, 3];
+
+export const firstPacket = (probe: Probe): Unsent =>
+  probe.protocol === 'icmp'
+    ? { protocol: 'icmp', icmpType: ECHO_REQUEST }
+    : { protocol: probe.protocol, sourcePort: CLIENT_PORT, destinationPort: probe.port };
+
+export function answerTo({ protocol, source: _from, destination, sourcePort, destinationPort }: Packet): Unsent {
+  if (protocol === 'icmp') return { protocol, icmpType: ECHO_REPLY, source: destination };
+  return {
+    protocol,
+    source: destination,
+    ...(destinationPort !== undefined && { sourcePort: destinationPort }),
+    ...(sourcePort !== undefined && { destinationPort: sourcePort }),
+    ...(protocol === 'tcp' && { established: true }),
+  };
+}
+
+/** Reasons of which nobody is told: the packet just does not come on. */
+const SILENT: ReadonlySet<ReasonCode> = new Set(['NULL_ROUTE', 'NOT_FORWARDING', 'STORM', 'NOT_COMPUTED']);
+
+/**
+ * The ways of the ICMP message by which whoever stops a request tells its source (RFC 792, RFC 1812 §4.3.3); none where
+ * nobody is told: the source stopped it itself, it was dropped in silence, or it arrived.
+ */
+export function complaints(layers: Layers, found: Trace): Way[] {
+  const from = found.request.hops[0]!.device;
+  const stopped = whoStops(found.request);
+  const { packet, reason } = found;
+  if (found.reached || found.request.hops.at(-1)!.device === from || !packet || (reason && SILENT.has(reason.code)))
+    return [];
+  const error = { protocol: 'icmp' as const, icmpType: UNREACHABLE };
+  const flow = { flow: 'reply' as const, made: found.translations, passed: found.passed, isError: true };
+  return send(layers, stopped, error, packet.source, flow).map((one) => one.way);
+}
+
+/** How an attempt to connect ends, as whoever tries sees it. Null where the trace is not certain. */
+export function outcomeOf(layers: Layers, found: Trace, listens: boolean): Outcome | null {
+  if (found.answer === 'uncertain') return null;
+  if (found.answer === 'yes') return listens ? 'open' : 'refused';
+  if (found.direction === 'reply') return 'timeout';
+  const from = found.request.hops[0]!.device;
+  if (found.request.hops.at(-1)!.device === from || !found.packet) return 'unreachable';
+  return complaints(layers, found).some((way) => way.delivered === from) ? 'unreachable' : 'timeout';
+}
+
+const UNCERTAIN: ReadonlySet<ReasonCode> = new Set([
+  'DUPLICATE_ADDRESS',
+  'STORM',
+  'NOT_COMPUTED',
+  'WRONG_DEVICE_ANSWERS',
+  'DHCP_TWICE',
+]);
+/** Whether a reason says for certain that a packet does not come on. */
+export const isCertain = (code: ReasonCode | undefined): boolean => code === undefined || !UNCERTAIN.has(code);
+const isHonestNo = (reason: Reason | null): boolean => isCertain(reason?.code);
+
+const wrongDevice = ({ instances }: Layers, device: string, address: Address): Reason => ({
+  code: 'WRONG_DEVICE_ANSWERS',
+  at: { device },
+  text: `${instances.get(device)?.name ?? device} accepts packets for ${formatAddress(address)} as well.`,
+});
+
+interface Sent {
+  way: Way;
+  source: Address | null;
+  /** The packet where its way ended; null where it never left. */
+  packet: Packet | null;
+  flow: Flow;
+}
+
+/** All ways a packet may take from a device; more than one only where routes have equal cost. */
+function send(layers: Layers, from: string, unsent: Unsent, address: Address, flow: Flow): Sent[] {
+  const done: Sent[] = [];
+  walk(layers, { device: from, arrived: null, unsent, packet: null, address, flow }, [], done);
+  return done;
+}
+
+function walk(layers: Layers, standing: PacketAt, hops: readonly Hop[], done: Sent[]): void {
+  if (done.length >= MAX_WAYS) return;
+  const { device, arrived } = standing;
+  const here = arrived?.key ?? null;
+  const stopped = (
+    { code, at }: Pick<Reason, 'code' | 'at'>,
+    text: string,
+    more: { notes?: readonly string[]; route?: Route | null; packet: Packet | null; flow: Flow },
+  ): void => {
+    const decided = [...(more.notes ?? []), text].join(' ');
+    const hop: Hop = {
+      device,
+      in: here,
+      decided,
+      route: more.route ?? null,
+      out: null,
+      frames: [],
+      packet: more.packet,
+    };
+    const way: Way = { hops: [...hops, hop], delivered: null, reason: { code, text, at } };
+    done.push({ source: standing.packet?.source ?? null, way, packet: more.packet, flow: more.flow });
+  };
+  if (hops.length >= TTL || hops.some((hop) => hop.device === device)) {
+    const { name } = layers.instances.get(device)!;
+    const text = `The packet comes back to ${name}: the routes send it in a circle until its time to live is over.`;
+    return stopped({ code: 'ROUTE_LOOP', at: { device } }, text, standing);
+  }
+  for (const step of stepsOf(layers, standing)) {
+    if (step.kind === 'end') stopped(step, step.tell(), step);
+    else if (step.kind === 'accepted') {
+      const hop: Hop = {
+        device,
+        in: here,
+        decided: step.tell(),
+        route: null,
+        out: null,
+        frames: [],
+        packet: step.packet,
+      };
+      const way: Way = { hops: [...hops, hop], delivered: device, reason: null };
+      done.push({ source: step.packet.source, way, packet: step.packet, flow: step.flow });
+    } else {
+      const { route, next, packet, flow } = step;
+      const frames = layers.layer2.way(route.out.point!, next.point!);
+      const hop: Hop = { device, in: here, decided: step.tell(), route, out: route.out.key, frames, packet };
+      walk(
+        layers,
+        { device: next.instance, arrived: next, unsent: standing.unsent, packet, address: packet.destination, flow },
+        [...hops, hop],
+        done,
+      );
+    }
+  }
+}

@@ -1,0 +1,157 @@
+import { formatAddress, formatInterfaceAddress } from '../../address';
+import { Sheet } from '../../tests/topologies';
+import { type Settings, type Topology } from '../../topology';
+import { analyse, macOf, problemsOf } from '..';
+
+type Pool = NonNullable<Settings['dhcpPools']>[number];
+const pool = (network: string, more: Partial<Pool> = {}): Pool => ({ network, ...more });
+const client = { interfaces: { e0: { on: { kind: 'port' as const, port: 'e0' }, v4: { dhcp: true } } } };
+
+/** A switch with a router that gives addresses, and clients. */
+function lan(dhcpPools: Pool[], ...clients: string[]): Topology {
+  const sheet = new Sheet()
+    .device('R', 'border-router', { g0: '10.84.1.1/24' }, { settings: { dhcpPools } })
+    .device('S', 'access-switch-12')
+    .cable('R g0', 'S u1');
+  for (const [at, id] of clients.entries()) sheet.device(id, 'desktop', {}, client).cable(`S p${at + 1}`, `${id} e0`);
+  return sheet.topology;
+}
+/** What each client was given, as "address via router". */
+const given = (topology: Topology): Record<string, string> =>
+  Object.fromEntries(
+    [...analyse(topology).layer3.leases].map(([key, { address, router }]): [string, string] => [
+      key.split(' ')[0]!,
+      `${formatInterfaceAddress(address)} via ${router ? formatAddress(router) : 'nobody'}`,
+    ]),
+  );
+
+describe('a server on the wire (RFC 2131)', () => {
+  test('gives one address after the other, neither its own nor the router’s', () => {
+    expect(given(lan([pool('10.84.1.0/24', { router: '10.84.1.1' })], 'A', 'B'))).toEqual({
+      A: '10.84.1.2/24 via 10.84.1.1',
+      B: '10.84.1.3/24 via 10.84.1.1',
+    });
+  });
+  test('takes ranges, exclusions, reservations and typed addresses into account', () => {
+    const topology = lan(
+      [
+        pool('10.84.1.0/24', {
+          ranges: [{ from: '10.84.1.10', to: '10.84.1.14' }],
+          exclusions: [{ from: '10.84.1.10', to: '10.84.1.11' }],
+          reservations: [{ mac: macOf('B', 'e0'), address: '10.84.1.13' }],
+        }),
+      ],
+      'A',
+      'B',
+      'C',
+    );
+    topology.devices.T = {
+      name: 'T',
+      model: 'desktop',
+      at: { x: 0, y: 0 },
+      interfaces: { e0: { on: { kind: 'port', port: 'e0' }, v4: { addresses: ['10.84.1.12/24'] } } },
+    };
+    topology.links.t = { a: { device: 'S', port: 'p9' }, b: { device: 'T', port: 'e0' }, medium: 'straight' };
+    expect(given(topology)).toEqual({ A: '10.84.1.14/24 via nobody', B: '10.84.1.13/24 via nobody' });
+  });
+  test('an exhausted pool gives nothing more', () => {
+    const small = pool('10.84.1.0/24', { ranges: [{ from: '10.84.1.10', to: '10.84.1.10' }] });
+    expect(Object.keys(given(lan([small], 'A', 'B')))).toEqual(['A']);
+  });
+  test('what was leased reaches its neighbours, and others through the router that was told', () => {
+    const topology = lan([pool('10.84.1.0/24', { router: '10.84.1.1' })], 'A', 'B');
+    topology.devices.R!.interfaces!.g1 = { on: { kind: 'port', port: 'g1' }, v4: { addresses: ['10.84.2.1/24'] } };
+    topology.devices.X = {
+      name: 'X',
+      model: 'desktop',
+      at: { x: 0, y: 0 },
+      interfaces: { e0: { on: { kind: 'port', port: 'e0' }, v4: { addresses: ['10.84.2.11/24'] } } },
+      settings: { gateway4: '10.84.2.1' },
+    };
+    topology.links.x = { a: { device: 'R', port: 'g1' }, b: { device: 'X', port: 'e0' }, medium: 'crossover' };
+    const { reach } = analyse(topology);
+    for (const target of reach.targets().filter((one) => one.device !== 'A'))
+      expect([target.device, reach.ask('A', target).answer]).toEqual([target.device, 'yes']);
+  });
+  test('another VLAN, a filter or a broken cable leaves clients without', () => {
+    const cut: [string, (topology: Topology) => void][] = [
+      [
+        'VLAN',
+        (one) => void (one.devices.S!.ports = { p1: { role: { kind: 'switched', mode: 'access', accessVlan: 20 } } }),
+      ],
+      ['cable', (one) => void (one.links['S-p1-A-e0']!.broken = true)],
+      [
+        'filter',
+        (one) => {
+          one.devices.R!.settings!.filters = {
+            f: { family: 4, rules: [{ action: 'permit', proto: 'tcp', src: { kind: 'any' }, dst: { kind: 'any' } }] },
+          };
+          one.devices.R!.interfaces!.g0!.filterIn4 = 'f';
+        },
+      ],
+    ];
+    for (const [what, change] of cut) {
+      const topology = lan([pool('10.84.1.0/24')], 'A');
+      change(topology);
+      expect([what, given(topology)]).toEqual([what, {}]);
+    }
+  });
+  test('of two servers it is not certain who is taken', () => {
+    const topology = lan([pool('10.84.1.0/24', { ranges: [{ from: '10.84.1.10', to: '10.84.1.20' }] })], 'A', 'B');
+    topology.devices.Z = {
+      name: 'Z',
+      model: 'server',
+      at: { x: 0, y: 0 },
+      interfaces: { e0: { on: { kind: 'port', port: 'e0' }, v4: { addresses: ['10.84.1.5/24'] } } },
+      settings: { dhcpPools: [pool('10.84.1.0/24', { ranges: [{ from: '10.84.1.30', to: '10.84.1.40' }] })] },
+    };
+    topology.links.z = { a: { device: 'S', port: 'p9' }, b: { device: 'Z', port: 'e0' }, medium: 'straight' };
+    const { reach } = analyse(topology);
+    const target = reach.targets().find((one) => one.device === 'R')!;
+    expect(reach.ask('A', target)).toMatchObject({ answer: 'uncertain', reason: { code: 'DHCP_TWICE' } });
+  });
+});
+
+describe('a relay', () => {
+  /** Clients behind R; the server V elsewhere knows a way back, or does not. */
+  function relayed(back: boolean): Topology {
+    const topology = lan([], 'A');
+    const R = topology.devices.R!;
+    delete R.settings;
+    R.interfaces!.g0!.relays = ['10.84.9.5'];
+    R.interfaces!.g1 = { on: { kind: 'port', port: 'g1' }, v4: { addresses: ['10.84.9.1/24'] } };
+    topology.devices.V = {
+      name: 'V',
+      model: 'server',
+      at: { x: 0, y: 0 },
+      interfaces: { e0: { on: { kind: 'port', port: 'e0' }, v4: { addresses: ['10.84.9.5/24'] } } },
+      settings: {
+        ...(back && { gateway4: '10.84.9.1' }),
+        dhcpPools: [pool('10.84.9.0/24'), pool('10.84.1.0/24', { router: '10.84.1.1' })],
+      },
+    };
+    topology.links.v = { a: { device: 'R', port: 'g1' }, b: { device: 'V', port: 'e0' }, medium: 'crossover' };
+    return topology;
+  }
+  test('asks a server elsewhere, which gives from the pool of the relay’s subnet', () =>
+    expect(given(relayed(true))).toEqual({ A: '10.84.1.2/24 via 10.84.1.1' }));
+  test('a server that does not find back to the relay gives nothing', () => expect(given(relayed(false))).toEqual({}));
+});
+
+test('a client that was told a way out is not said to have none', () => {
+  const between = (pool: object) =>
+    new Sheet()
+      .device(
+        'R',
+        'border-router',
+        { g0: '10.84.1.1/24', g1: '10.84.2.1/24' },
+        { settings: { dhcpPools: [{ network: '10.84.1.0/24', ...pool }] } },
+      )
+      .device('A', 'desktop', {}, client)
+      .host('B', '10.84.2.11/24', '10.84.2.1')
+      .cable('R g0', 'A e0', 'crossover')
+      .cable('R g1', 'B e0', 'crossover').topology;
+  const codes = (pool: object): string[] => problemsOf(analyse(between(pool))).map((one) => one.code);
+  expect(codes({ router: '10.84.1.1' })).not.toContain('NO_GATEWAY');
+  expect(codes({})).toContain('NO_GATEWAY');
+});

@@ -1,0 +1,223 @@
+import {
+  type Address,
+  type Family,
+  type Prefix,
+  contains,
+  formatAddress,
+  lastOf,
+  parseAddressOf,
+  parsePrefix,
+  sameAddress,
+} from '../../address';
+import { type DataLink } from '../datalink';
+import { type Packet, judge } from '../filters';
+import { attachmentMac } from '../devices';
+import { type Lease, type Leases, leaseKey, type Network, type Attachment, type Node, allAddresses } from '../network';
+
+type Pool = NonNullable<Node['instance']['settings']['dhcpPools']>[number];
+/** Whether a packet sent by a device to an address arrives at another one. */
+export type Arrives = (from: string, source: Address, to: string, destination: Address) => boolean;
+
+interface Offer {
+  server: Node;
+  /** Where the server was asked. */
+  at: Address;
+  relay: Lease['relay'];
+  pool: Pool;
+  network: Prefix;
+}
+
+/** What a client sends first, to everybody or to all servers and relays (RFC 2131 4.1, RFC 8415 7.1 and 7.2). */
+const DISCOVER: Readonly<Record<Family, Packet>> = {
+  4: {
+    source: { family: 4, value: 0n },
+    destination: { family: 4, value: 0xffffffffn },
+    protocol: 'udp',
+    sourcePort: 68,
+    destinationPort: 67,
+  },
+  6: {
+    source: { family: 6, value: 0n },
+    destination: { family: 6, value: (0xff02n << 112n) | 0x10002n },
+    protocol: 'udp',
+    sourcePort: 546,
+    destinationPort: 547,
+  },
+};
+const poolsOf = ({ instance: { settings } }: Node, family: Family): readonly Pool[] =>
+  (family === 4 ? settings.dhcpPools : settings.dhcp6Pools) ?? [];
+const isClient = ({ config }: Attachment, family: Family): boolean =>
+  family === 4 ? config.v4?.dhcp === true : config.v6?.dhcp === 'stateful';
+
+/** All leases of both families. */
+export const leasesOf = (layer2: DataLink, network: Network, arrives: Arrives): Leases =>
+  new Map(([4, 6] as const).flatMap((family) => [...leasesIn(family, layer2, network, arrives)]));
+const NO_LEASES: Leases = new Map();
+
+/**
+ * Who is given which address (RFC 2131, RFC 8415): a server on the wire offers one of its pool for that subnet, or a relay asks
+ * one elsewhere, as two exchanges that must both arrive. Clients come one after the other in the order of their ids, and
+ * each gets the first free address; reservations go before.
+ */
+function leasesIn(family: Family, layer2: DataLink, { nodes }: Network, arrives: Arrives): Leases {
+  const servers = [...nodes.values()].filter((node) => poolsOf(node, family).length);
+  if (!servers.length) return NO_LEASES;
+  const clients = [...nodes.values()].flatMap((node) =>
+    node.attachments.flatMap((attachment) =>
+      isClient(attachment, family) && attachment.up && attachment.point !== null ? [{ node, attachment }] : [],
+    ),
+  );
+  if (!clients.length) return NO_LEASES;
+  const typed = new Set(
+    [...nodes.values()].flatMap(({ attachments }) =>
+      attachments.flatMap((one) => (one.up && !isClient(one, family) ? allAddresses(one).map(formatAddress) : [])),
+    ),
+  );
+  const reserved = new Set(
+    servers.flatMap((node) =>
+      poolsOf(node, family)
+        .flatMap(reservationsOf)
+        .map((one) => one.address),
+    ),
+  );
+  const given = new Set<string>();
+  const leases = new Map<string, Lease>();
+  for (const { node, attachment } of clients) {
+    const offers = offersTo(attachment, family, layer2, nodes, servers, arrives);
+    for (const { server, at, relay, pool, network } of offers) {
+      const mac = attachmentMac(node.instance, attachment);
+      const own = reservationsOf(pool).find((one) => one.mac === mac)?.address;
+      const free = (text: string): boolean => !typed.has(text) && !given.has(text);
+      const address =
+        own && free(own) ? parsed(own, family) : firstFree(pool, network, (text) => free(text) && !reserved.has(text));
+      if (!address) continue;
+      given.add(formatAddress(address));
+      leases.set(leaseKey(node.instance.id, attachment.key, family), {
+        address: { address, length: network.length },
+        client: { device: node.instance.id, interface: attachment.key },
+        // In IPv6 the way out is told by routers, not by servers (RFC 4861 6.3.4).
+        router: pool.router === undefined || family === 6 ? null : parsed(pool.router, family),
+        dns: (pool.dns ?? []).flatMap((text) => parsed(text, family) ?? []),
+        server: server.instance.id,
+        serverAddress: at,
+        relay,
+        rivals: new Set(offers.map((one) => one.server)).size > 1,
+      });
+      break;
+    }
+  }
+  return leases;
+}
+
+/**
+ * The servers for names that a host without a lease is told of when it asks for nothing else (RFC 8415 6.1): those of the
+ * first server that hears it.
+ */
+export function toldNames(client: Attachment, layer2: DataLink, { nodes }: Network, arrives: Arrives): Address[] {
+  if (client.config.v6?.dhcp !== 'stateless' || !client.up || client.point === null) return [];
+  const servers = [...nodes.values()].filter((node) => poolsOf(node, 6).length);
+  const [first] = offersTo(client, 6, layer2, nodes, servers, arrives);
+  return (first?.pool.dns ?? []).flatMap((text) => parsed(text, 6) ?? parsed(text, 4) ?? []);
+}
+
+/** Pools that are offered to a client, those of servers on its own wire first. */
+function offersTo(
+  client: Attachment,
+  family: Family,
+  layer2: DataLink,
+  nodes: ReadonlyMap<string, Node>,
+  servers: readonly Node[],
+  arrives: Arrives,
+): Offer[] {
+  const onWire = (one: Attachment): boolean =>
+    one.up && one.point !== null && one !== client && layer2.meets(client.point!, one.point);
+  const direct = servers.flatMap((server) =>
+    server.attachments
+      .filter((one) => onWire(one) && takes(server, one, DISCOVER[family]))
+      .flatMap((one) =>
+        one.addresses.flatMap((on) =>
+          poolsFor(server, family, on.address, null, (network) => contains(network, on.address)),
+        ),
+      ),
+  );
+  const relayed = [...nodes.values()].flatMap((relay) =>
+    relay.attachments
+      .filter((one) => one.config.relays?.length && onWire(one))
+      .filter((one) => takes(relay, one, DISCOVER[family]))
+      .flatMap((one) => {
+        const own = one.addresses.find(({ address }) => address.family === family);
+        if (!own) return [];
+        return one.config.relays!.flatMap((text) => {
+          const to = parsed(text, family);
+          const server = to && servers.find((each) => ownsTyped(each, to));
+          if (!to || !server || server === relay) return [];
+          const both =
+            arrives(relay.instance.id, own.address, server.instance.id, to) &&
+            arrives(server.instance.id, to, relay.instance.id, own.address);
+          const by = { device: relay.instance.id, interface: one.key, address: own.address };
+          return both ? poolsFor(server, family, to, by, (network) => contains(network, own.address)) : [];
+        });
+      }),
+  );
+  return [...direct, ...relayed];
+}
+
+const takes = ({ instance }: Node, at: Attachment, packet: Packet): boolean =>
+  judge(instance, packet.destination.family === 4 ? at.config.filterIn4 : at.config.filterIn6, packet)?.passes ?? true;
+
+const ownsTyped = (node: Node, address: Address): boolean =>
+  node.attachments.some((one) => one.up && one.addresses.some((on) => sameAddress(on.address, address)));
+
+function poolsFor(
+  server: Node,
+  family: Family,
+  at: Address,
+  relay: Lease['relay'],
+  fits: (network: Prefix) => boolean,
+): Offer[] {
+  return poolsOf(server, family).flatMap((pool) => {
+    const network = parsePrefix(pool.network);
+    return network.ok && network.value.family === family && fits(network.value)
+      ? [{ server, at, relay, pool, network: network.value }]
+      : [];
+  });
+}
+
+/** The first address of a pool that nobody has; neither that of the network or its broadcast, nor one that is left out. */
+function firstFree(pool: Pool, network: Prefix, free: (text: string) => boolean): Address | null {
+  const { family } = network;
+  const end = lastOf(network).value;
+  const spans = pool.ranges?.length
+    ? pool.ranges.flatMap((one) => spanOf(one, family))
+    : [{ from: network.value, to: end }];
+  const out = (pool.exclusions ?? []).flatMap((one) => spanOf(one, family));
+  const router = pool.router === undefined ? null : parsed(pool.router, family);
+  // Whatever is taken was given to somebody: so many are soon passed, but what lies outside of the network is endless.
+  for (const { from, to } of spans)
+    for (let value = max(from, network.value); value <= min(to, end); value++) {
+      const hole = out.find((one) => value >= one.from && value <= one.to);
+      if (hole) {
+        value = hole.to;
+        continue;
+      }
+      const address: Address = { family, value };
+      const isEdge = value === network.value || (family === 4 && value === end);
+      if (!isEdge && value !== router?.value && free(formatAddress(address))) return address;
+    }
+  return null;
+}
+const min = (a: bigint, b: bigint): bigint => (a < b ? a : b);
+const max = (a: bigint, b: bigint): bigint => (a > b ? a : b);
+
+function spanOf({ from, to }: { from: string; to: string }, family: Family): { from: bigint; to: bigint }[] {
+  const [first, last] = [parsed(from, family), parsed(to, family)];
+  return first && last ? [{ from: first.value, to: last.value }] : [];
+}
+
+const reservationsOf = ({ reservations = [] }: Pool): { mac: string; address: string }[] =>
+  reservations.map(({ mac, address }) => ({ mac: mac.toLowerCase(), address }));
+
+function parsed(text: string, family: Family): Address | null {
+  const read = parseAddressOf(family, text);
+  return read.ok ? read.value : null;
+}

@@ -1,0 +1,104 @@
+import {
+  formatAddress,
+  formatInterfaceAddress,
+  isHostScope,
+  networkAddress,
+  broadcastAddress,
+  sameAddress,
+  subnetOf,
+} from '../../address';
+import { entriesById } from '../../topology';
+import { lintsOf } from './lints';
+import { type NetworkModel } from '../analysis';
+import { type Reason } from '../devices';
+import { serviceLintsOf } from './service-lints';
+import { treeLintsOf } from './spanning-tree-lints';
+
+/**
+ * What is wrong in a drawing as far as it can be told without a spec: links that do not come up, ports and supplies
+ * that are off, addresses that cannot be read or used, names and addresses that are there twice, and what works only
+ * in part. In a fixed order: names, links, power, addresses, and what is unlikely to be meant.
+ */
+export function problemsOf(model: NetworkModel): Reason[] {
+  return [
+    ...nameProblems(model),
+    ...linkReasons(model),
+    ...powerProblems(model),
+    ...addressProblems(model),
+    ...lintsOf(model),
+    ...serviceLintsOf(model),
+    ...treeLintsOf(model),
+  ];
+}
+
+function nameProblems({ instances }: NetworkModel): Reason[] {
+  const byName = new Map<string, string[]>();
+  for (const { id, name } of instances.values()) byName.set(name.trim(), [...(byName.get(name.trim()) ?? []), id]);
+  return [...byName].flatMap(([name, ids]): Reason[] => {
+    if (!name) return ids.map((id) => ({ code: 'NO_NAME', text: 'A device has no name.', at: { device: id } }));
+    return ids.length > 1
+      ? [{ code: 'NAME_TWICE', text: `${ids.length} devices are called "${name}".`, at: { device: ids[1]! } }]
+      : [];
+  });
+}
+
+function linkReasons({ layer1, layer2 }: NetworkModel): Reason[] {
+  const dark = new Set([...layer1.unpowered.values()].map((one) => one.text));
+  return [
+    // Without power all links of a device are down: that is said once, for the device.
+    ...[...layer1.links.values()].flatMap(({ reason, warnings }) => [
+      ...(reason && !dark.has(reason.text) ? [reason] : []),
+      ...warnings,
+    ]),
+    ...layer2.warnings,
+  ];
+}
+
+const powerProblems = ({ layer1 }: NetworkModel): Reason[] => [...layer1.unpowered.values()];
+
+function addressProblems({ instances, layer3 }: NetworkModel): Reason[] {
+  const problems = [...layer3.nodes.values()].flatMap((node) => {
+    // With no interface up, that the gateway cannot be reached is no mistake of its own.
+    const up = node.attachments.some((one) => one.up);
+    return node.refused.filter((one) => up || one.code !== 'GATEWAY_OUTSIDE');
+  });
+  const users = new Map<string, { device: string; key: string }[]>();
+  for (const node of layer3.nodes.values())
+    for (const { key, addresses } of node.attachments)
+      for (const on of addresses) {
+        const { name, id } = node.instance;
+        const text = formatAddress(on.address);
+        users.set(text, [...(users.get(text) ?? []), { device: id, key }]);
+        const subnet = subnetOf(on);
+        const at = { device: id, port: key };
+        const [network, broadcast] = [networkAddress(subnet), broadcastAddress(subnet)];
+        if (network && on.address.family === 4 && sameAddress(network, on.address))
+          problems.push({
+            code: 'ADDRESS_NOT_USABLE',
+            text: `${name} has ${formatInterfaceAddress(on)}: that is the network address of its subnet.`,
+            at,
+          });
+        else if (broadcast && sameAddress(broadcast, on.address))
+          problems.push({
+            code: 'ADDRESS_NOT_USABLE',
+            text: `${name} has ${formatInterfaceAddress(on)}: that is the broadcast address of its subnet.`,
+            at,
+          });
+        else if (!isHostScope(on.address))
+          problems.push({
+            code: 'ADDRESS_NOT_USABLE',
+            text: `${name} has ${text}: such an address belongs to no single device.`,
+            at,
+          });
+      }
+  for (const [text, list] of entriesById(Object.fromEntries(users)))
+    if (list.length > 1) {
+      const names = list.map((one) => instances.get(one.device)!.name).join(' and ');
+      problems.push({
+        code: 'DUPLICATE_ADDRESS',
+        text: `${text} is used by ${names}.`,
+        at: { device: list[1]!.device, port: list[1]!.key },
+      });
+    }
+  return problems;
+}

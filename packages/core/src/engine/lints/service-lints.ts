@@ -1,0 +1,379 @@
+import {
+  type Prefix,
+  contains,
+  formatAddress,
+  formatPrefix,
+  likelyMeant,
+  parseAddressOf,
+  parseInterfaceAddress,
+  parsePrefix,
+  samePrefix,
+  scopeOf,
+  subnetOf,
+} from '../../address';
+import { counted } from '../../counted';
+import { type Topology, entriesById, own } from '../../topology';
+import { type Instance, instanceIdOf, type Reason } from '../devices';
+import { type NetworkModel } from '../analysis';
+import { type Attachment, type Node } from '../network';
+import { registrationOf } from '../services';
+import { portUses } from '../physical';
+
+/**
+ * What is unlikely to work, or to be meant, beyond single addresses and cables: addresses that nobody gives out, ways
+ * without a way back, phones without a VLAN of their own, neighbours that do not come together.
+ */
+export function serviceLintsOf(model: NetworkModel): Reason[] {
+  return [
+    ...publicHosts(model),
+    ...slowPorts(model),
+    ...phones(model),
+    ...unregistered(model),
+    ...forwardingOff(model),
+    ...neighboursApart(model),
+    ...noWayBack(model),
+    ...leases(model),
+    ...translation(model),
+    ...passwords(model),
+  ];
+}
+
+interface Heard {
+  node: Node;
+  attachment: Attachment;
+}
+/** Interfaces by the wire they are heard on. */
+function heardOn({ layer2, layer3 }: NetworkModel): Map<number, Heard[]> {
+  const found = new Map<number, Heard[]>();
+  for (const node of layer3.nodes.values())
+    for (const attachment of node.attachments) {
+      if (attachment.point === null || !attachment.up) continue;
+      const domain = layer2.domainOf(attachment.point);
+      const list = found.get(domain);
+      if (list) list.push({ node, attachment });
+      else found.set(domain, [{ node, attachment }]);
+    }
+  return found;
+}
+
+/** Hosts inside with an address of the internet: mostly a digit was mistaken. */
+const publicHosts = ({ topology, layer3 }: NetworkModel): Reason[] =>
+  [...layer3.nodes.values()].flatMap(({ instance, attachments }) => {
+    const site = topology.sites[instance.device.site ?? ''];
+    if (instance.model.class !== 'end' || site?.kind === 'provider') return [];
+    return attachments.flatMap(({ key, addresses }) =>
+      addresses
+        .filter(({ address }) => address.family === 4 && scopeOf(address) === 'global')
+        .map(({ address }): Reason => ({
+          code: 'NOT_PRIVATE',
+          text: `${instance.name} ${key} has ${formatAddress(address)}, which is no private address${likelyMeant(address)}.`,
+          at: { device: instance.id, port: key },
+        })),
+    );
+  });
+
+/** A fast port between network devices that is cabled to a slow one, although a faster one is free there. */
+function slowPorts({ topology, instances, layer1 }: NetworkModel): Reason[] {
+  return entriesById(topology.links).flatMap(([link, { a, b }]): Reason[] => {
+    const speed = layer1.links.get(link)?.up ? layer1.links.get(link)!.speedMbps : null;
+    if (speed === null) return [];
+    return [
+      [a, b],
+      [b, a],
+    ].flatMap(([slow, fast]): Reason[] => {
+      const [mine, theirs] = [instances.get(instanceIdOf(slow!)), instances.get(instanceIdOf(fast!))];
+      if (!mine || !theirs || mine.model.class === 'end' || theirs.model.class === 'end') return [];
+      const [facts, other] = [mine.ports.get(slow!.port)?.facts, theirs.ports.get(fast!.port)?.facts];
+      if (!facts || !other || Math.max(...other.speeds) <= speed || Math.max(...facts.speeds) > speed) return [];
+      const better = portUses(topology, slow!.device, slow!.member).find(
+        (one) => one.free && one.facts.connector === facts.connector && Math.max(...one.facts.speeds) > speed,
+      );
+      if (!better) return [];
+      return [
+        {
+          code: 'SLOWER_PORT',
+          text: `${mine.name} ${slow!.port} does ${speed} Mb/s only, ${theirs.name} ${fast!.port} at the other end more: ${better.facts.key} is free and faster.`,
+          at: { link },
+        },
+      ];
+    });
+  });
+}
+
+/** Telephones with an extension or a call server that do not come to register there. */
+const unregistered = (model: NetworkModel): Reason[] =>
+  [...model.instances.values()].flatMap(({ id, settings }): Reason[] => {
+    const { extension, callServer } = settings.telephony ?? {};
+    if (extension === undefined && callServer === undefined) return [];
+    const { answer, text } = registrationOf(model, id);
+    return answer === 'yes' ? [] : [{ code: 'NOT_REGISTERED', text, at: { device: id } }];
+  });
+
+/** Phones at a switch that has VLANs, where their port has none for voice. */
+function phones({ topology, instances }: NetworkModel): Reason[] {
+  const speaksOfVoice = [...instances.values()].some((one) =>
+    [...one.ports.values()].some(({ config: { role } }) => role?.kind === 'switched' && role.voiceVlan !== undefined),
+  );
+  if (!speaksOfVoice) return [];
+  return entriesById(topology.links).flatMap(([link, { a, b }]): Reason[] =>
+    [
+      [a, b],
+      [b, a],
+    ].flatMap(([phone, at]): Reason[] => {
+      const [one, other] = [instances.get(instanceIdOf(phone!)), instances.get(instanceIdOf(at!))];
+      const port = other?.ports.get(at!.port);
+      if (one?.model.kind !== 'phone' || other?.model.bridges !== 'vlan' || !port?.switched) return [];
+      const { role } = port.config;
+      if (role?.kind === 'switched' && (role.mode === 'trunk' || role.voiceVlan !== undefined)) return [];
+      return [
+        {
+          code: 'NO_VOICE_VLAN',
+          text: `${one.name} is a phone, but ${other.name} ${at!.port} has no VLAN for voice.`,
+          at: { link },
+        },
+      ];
+    }),
+  );
+}
+
+/** Devices made for forwarding that have several subnets and do not forward. */
+const forwardingOff = ({ layer3 }: NetworkModel): Reason[] =>
+  [...layer3.nodes.values()].flatMap(({ instance, attachments }): Reason[] => {
+    const subnets = attachments.filter((one) => one.addresses.some(({ address }) => address.family === 4)).length;
+    if (!instance.model.forwards || instance.settings.forwarding?.v4 !== false || subnets < 2) return [];
+    return [
+      {
+        code: 'FORWARDING_OFF',
+        text: `${instance.name} stands in ${counted(subnets, 'subnet')} and does not forward: switch forwarding on.`,
+        at: { device: instance.id },
+      },
+    ];
+  });
+
+/** Routers on one wire whose OSPF settings keep them from becoming neighbours (RFC 2328 §10.5). */
+function neighboursApart(model: NetworkModel): Reason[] {
+  return [...heardOn(model).values()].flatMap((list) => {
+    const [first, ...others] = list.filter((one) => one.attachment.config.ospf?.area !== undefined);
+    return first
+      ? others.flatMap((one): Reason[] => {
+          const [mine, theirs] = [one.attachment.config.ospf!, first.attachment.config.ospf!];
+          const name = ({ node, attachment }: Heard): string => `${node.instance.name} ${attachment.key}`;
+          const differs =
+            mine.area !== theirs.area
+              ? `area ${mine.area}, ${name(first)} on the same wire area ${theirs.area}`
+              : (mine.hello ?? 10) !== (theirs.hello ?? 10)
+                ? `a hello interval of ${mine.hello ?? 10} s, ${name(first)} on the same wire ${theirs.hello ?? 10} s`
+                : (mine.dead ?? 40) !== (theirs.dead ?? 40)
+                  ? `a dead interval of ${mine.dead ?? 40} s, ${name(first)} on the same wire ${theirs.dead ?? 40} s`
+                  : null;
+          return differs === null
+            ? []
+            : [
+                {
+                  code: 'OSPF_DIFFERS',
+                  text: `${name(one)} has OSPF ${differs}: they do not become neighbours.`,
+                  at: { device: one.node.instance.id, port: one.attachment.key },
+                },
+              ];
+        })
+      : [];
+  });
+}
+
+/** Of more subnets than this the ways between all of them are not followed at every change. */
+const MOST_SUBNETS = 24;
+
+/** Packets that arrive and whose answer does not find home: somebody on the way has no route back. */
+function noWayBack(model: NetworkModel): Reason[] {
+  const ends = new Map<string, { device: string; prefix: Prefix }>();
+  for (const node of model.layer3.nodes.values()) {
+    const [one] = node.attachments;
+    const on = one?.addresses.find(({ address }) => address.family === 4);
+    if (
+      node.instance.model.class !== 'end' ||
+      !one?.up ||
+      one.point === null ||
+      !on ||
+      !node.instance.settings.gateway4
+    )
+      continue;
+    const prefix = subnetOf(on);
+    const key = `${model.layer2.domainOf(one.point)} ${formatPrefix(prefix)}`;
+    if (!ends.has(key)) ends.set(key, { device: node.instance.id, prefix });
+  }
+  if (ends.size > MOST_SUBNETS) return [];
+  const told = new Map<string, Reason>();
+  for (const from of ends.values())
+    for (const to of ends.values()) {
+      if (from === to) continue;
+      const on = model.layer3.nodes.get(to.device)!.attachments[0]!.addresses.find((one) => one.address.family === 4)!;
+      const { reached, direction, reason } = model.reach.ask(from.device, { device: to.device, address: on.address });
+      const at = reason?.at.device;
+      if (!reached || direction !== 'reply' || reason?.code !== 'NO_ROUTE' || at === undefined) continue;
+      const key = `${at} ${formatPrefix(from.prefix)}`;
+      const name = (id: string): string => model.instances.get(id)?.name ?? '';
+      if (!told.has(key))
+        told.set(key, {
+          code: 'NO_RETURN_ROUTE',
+          text: `${name(at)} has no route back to ${formatPrefix(from.prefix)}: packets from ${name(from.device)} reach ${name(to.device)}, the answers end here.`,
+          at: { device: at },
+        });
+    }
+  return [...told.values()];
+}
+
+interface Server {
+  instance: Instance;
+  prefix: Prefix;
+  room: number;
+}
+
+/** Hosts that wait for an address nobody gives, pools that are too small, and servers that speak against each other. */
+function leases(model: NetworkModel): Reason[] {
+  const servers = [...model.instances.values()].flatMap((instance) =>
+    (instance.settings.dhcpPools ?? []).flatMap((pool): Server[] => {
+      const network = parsePrefix(pool.network);
+      return network.ok ? [{ instance, prefix: network.value, room: roomOf(pool, network.value) }] : [];
+    }),
+  );
+  const reasons: Reason[] = [];
+  for (const list of heardOn(model).values()) {
+    const waiting = list.filter((one) => one.attachment.config.v4?.dhcp);
+    const serving = serversFor(list, servers);
+    const prefixes = new Set(serving.map((one) => formatPrefix(one.prefix)));
+    for (const prefix of prefixes) {
+      const both = [
+        ...new Set(serving.filter((one) => formatPrefix(one.prefix) === prefix).map((one) => one.instance)),
+      ];
+      if (both.length > 1)
+        reasons.push({
+          code: 'DHCP_TWICE',
+          text: `${both.map((one) => one.name).join(' and ')} both give out addresses of ${prefix} on one wire: leave one of them.`,
+          at: { device: both[1]!.id },
+        });
+    }
+    const [first] = waiting;
+    if (!first) continue;
+    const at = { device: first.node.instance.id, port: first.attachment.key };
+    const fromOutside = list.some((one) => one.node.instance.model.class === 'cloud');
+    const names = waiting.map((one) => one.node.instance.name);
+    const some = names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ');
+    if (!serving.length && !fromOutside)
+      reasons.push({
+        code: 'DHCP_NOBODY',
+        text: `${some} ${names.length === 1 ? 'waits' : 'wait'} for an address, and nobody on the wire gives one: add a DHCP pool or a relay.`,
+        at,
+      });
+    const room = serving.reduce((sum, one) => sum + one.room, 0);
+    if (serving.length && prefixes.size === serving.length && waiting.length > room)
+      reasons.push({
+        code: 'POOL_TOO_SMALL',
+        text: `${counted(waiting.length, 'host')} wait for an address of ${[...prefixes].join(', ')}, the pool has ${room}.`,
+        at: { device: serving[0]!.instance.id },
+      });
+  }
+  return reasons;
+}
+
+/** Who answers on a wire: a server that stands in the pool's subnet there, or one that a relay there asks. */
+function serversFor(list: readonly Heard[], servers: readonly Server[]): Server[] {
+  const subnets = list.flatMap(({ attachment }) => attachment.addresses.map(subnetOf));
+  const relays = list.flatMap(({ attachment }) => attachment.config.relays ?? []);
+  const isAsked = ({ instance }: Server): boolean =>
+    list.some(({ node }) => node.instance === instance) ||
+    relays.some((relay) => {
+      const read = parseAddressOf(4, relay);
+      return (
+        read.ok && instance.interfaces.some(([, face]) => hasAddress(face.v4?.addresses, formatAddress(read.value)))
+      );
+    });
+  return servers.filter((one) => isAsked(one) && subnets.some((subnet) => samePrefix(subnet, one.prefix)));
+}
+const hasAddress = (list: readonly string[] | undefined, address: string): boolean =>
+  list?.some((text) => {
+    const read = parseInterfaceAddress(text);
+    return read.ok && formatAddress(read.value.address) === address;
+  }) ?? false;
+
+type Pool = NonNullable<Instance['settings']['dhcpPools']>[number];
+/** How many addresses a pool can give out: those of its ranges, else all hosts of its subnet, without what is excluded. */
+function roomOf({ ranges, exclusions = [], router }: Pool, prefix: Prefix): number {
+  const span = ({ from, to }: { from: string; to: string }): { low: bigint; high: bigint } | null => {
+    const [low, high] = [parseAddressOf(4, from), parseAddressOf(4, to)];
+    return low.ok && high.ok ? { low: low.value.value, high: high.value.value } : null;
+  };
+  const size = 1n << BigInt(32 - prefix.length);
+  const all = ranges?.length
+    ? ranges.flatMap((one) => span(one) ?? [])
+    : [{ low: prefix.value + 1n, high: prefix.value + size - 2n }];
+  const gone = exclusions.flatMap((one) => span(one) ?? []);
+  const gateway = router === undefined ? null : parseAddressOf(4, router);
+  if (gateway?.ok && contains(prefix, gateway.value))
+    gone.push({ low: gateway.value.value, high: gateway.value.value });
+  let room = 0n;
+  for (const { low, high } of all) {
+    let free = high - low + 1n;
+    for (const one of gone) {
+      const [from, to] = [one.low > low ? one.low : low, one.high < high ? one.high : high];
+      if (from <= to) free -= to - from + 1n;
+    }
+    room += free > 0n ? free : 0n;
+  }
+  return Number(room);
+}
+
+/** Translation that is set up without saying which side is inside and which outside. */
+const translation = ({ instances }: NetworkModel): Reason[] =>
+  [...instances.values()].flatMap((instance): Reason[] => {
+    const dynamic = (instance.settings.nat ?? []).some((one) => one.kind === 'overload' || one.kind === 'pool');
+    if (!dynamic) return [];
+    const has = (side: string): boolean => instance.interfaces.some(([, face]) => face.natSide === side);
+    const missing = (['inside', 'outside'] as const).filter((side) => !has(side));
+    return missing.length
+      ? [
+          {
+            code: 'NAT_SIDE_MISSING',
+            text: `${instance.name} translates addresses, but no interface of it is ${missing.map((one) => `“${one}”`).join(' or ')}.`,
+            at: { device: instance.id },
+          },
+        ]
+      : [];
+  });
+
+/** Remote access without a password for privileged commands. */
+const passwords = ({ instances }: NetworkModel): Reason[] =>
+  [...instances.values()].flatMap(({ id, name, settings }): Reason[] => {
+    const { ssh, telnet, privileged } = settings.management ?? {};
+    return (ssh || telnet) && (privileged === undefined || privileged === 'none')
+      ? [
+          {
+            code: 'NO_PRIVILEGED_PASSWORD',
+            text: `${name} can be signed in to from elsewhere and has no password for privileged commands.`,
+            at: { device: id },
+          },
+        ]
+      : [];
+  });
+
+/** Whether a switch stands between others that use a VLAN: two of its trunks let it through. */
+export function transitVlans(topology: Topology, instance: Instance): number[] {
+  const used = new Set(
+    Object.values(topology.devices).flatMap((device) =>
+      Object.values(device.ports ?? {}).flatMap(({ role }) =>
+        role?.kind === 'switched' && role.accessVlan !== undefined ? role.accessVlan : [],
+      ),
+    ),
+  );
+  const cabled = new Set(
+    Object.values(topology.links).flatMap(({ a, b }) =>
+      [a, b].flatMap((end) => (end.device === instance.id ? end.port : [])),
+    ),
+  );
+  const trunks = [...instance.ports.values()].flatMap(({ key, config: { role }, switched }) =>
+    switched && cabled.has(key) && role?.kind === 'switched' && role.mode === 'trunk' ? [role.allowed ?? 'all'] : [],
+  );
+  const passes = (vlan: number): number => trunks.filter((one) => one === 'all' || one.includes(vlan)).length;
+  return [...used]
+    .filter((vlan) => vlan !== 1 && passes(vlan) > 1 && own(instance.settings.vlans, String(vlan)) === undefined)
+    .sort((a, b) => a - b);
+}

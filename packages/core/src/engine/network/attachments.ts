@@ -1,0 +1,209 @@
+import { type InterfaceAddress, parseInterfaceAddress, sameAddress } from '../../address';
+import { type Interface } from '../../topology';
+import { type Advertisement, type WayOut, advertisementsOf, autoconfigured, linkLocalOf } from './autoconfiguration';
+import { type DataLink, type SmallEdit } from '../datalink';
+import { type Instance, type Reason } from '../devices';
+import { type Leases, leaseKey } from './lease';
+import { type Attachment, type Own, ownOf } from './node';
+import { type Physical, portId } from '../physical';
+import { type VirtualRouter, virtualRouters } from './vrrp';
+
+/** A device with its interfaces as they stand, before it knows any routes. */
+export interface Base {
+  readonly instance: Instance;
+  readonly attachments: readonly Attachment[];
+  readonly own: Own;
+  /** Addresses that could not be read. */
+  readonly unreadable: readonly Reason[];
+  /** Routers that told it of themselves. */
+  readonly waysOut: readonly WayOut[];
+}
+export interface Bases {
+  readonly all: ReadonlyMap<string, Base>;
+  readonly vrrp: readonly VirtualRouter[];
+  /** What routers tell the hosts of their wires. */
+  readonly advertisements: readonly Advertisement[];
+}
+
+/** @param before the same before an edit: interfaces that stand as they did stay the same values */
+export function basesOf(
+  instances: ReadonlyMap<string, Instance>,
+  layer1: Physical,
+  layer2: DataLink,
+  leases: Leases,
+  before?: Bases,
+): Bases {
+  const typed = [...instances.values()].map((one) => typedAt(one, layer1, layer2, leases, before));
+  const attached = typed.flatMap((one) => one.attachments);
+  const advertisements = advertisementsOf(attached, instances);
+  const bases = advertisements.length ? typed.map((one) => toldOf(one, advertisements, layer2)) : typed;
+  const vrrp = virtualRouters(
+    advertisements.length ? bases.flatMap((one) => one.attachments) : attached,
+    instances,
+    layer2,
+  );
+  for (const { attachment, addresses, isActive } of vrrp)
+    // Nobody has seen them yet: they were made a few lines ago.
+    if (isActive) Object.assign(attachment, { virtual: [...(attachment.virtual ?? []), ...addresses] });
+  const all = new Map(bases.map((one) => [one.instance.id, kept(one, before?.all.get(one.instance.id))]));
+  return { all, vrrp, advertisements };
+}
+
+/**
+ * The same after a small edit, without leases: only the devices it concerns are looked at. Undefined where one of them
+ * says something of others.
+ */
+export function basesAfter(
+  { devices }: SmallEdit,
+  instances: ReadonlyMap<string, Instance>,
+  layer1: Physical,
+  layer2: DataLink,
+  before: Bases,
+): Bases | undefined {
+  const { advertisements } = before;
+  if (before.vrrp.length || advertisements.some(({ from }) => devices.has(from.instance))) return undefined;
+  const all = new Map(before.all);
+  for (const id of devices) {
+    const one = typedAt(instances.get(id)!, layer1, layer2, NO_LEASES, before);
+    if (one.attachments.some(({ config }) => config.vrrp)) return undefined;
+    if (advertisementsOf(one.attachments, instances).length) return undefined;
+    all.set(id, kept(advertisements.length ? toldOf(one, advertisements, layer2) : one, before.all.get(id)));
+  }
+  return { ...before, all };
+}
+const NO_LEASES: Leases = new Map();
+
+/** Interfaces of a device as they stand with what is set and leased, before anybody told it anything. */
+function typedAt(instance: Instance, layer1: Physical, layer2: DataLink, leases: Leases, before?: Bases): Base {
+  const old = before?.all.get(instance.id);
+  const same = old?.instance === instance && !old.unreadable.length ? old : undefined;
+  const unreadable: Reason[] = [];
+  const attachments = instance.interfaces.map(([key, config], at): Attachment => {
+    const { point, up } = standing(instance, config, layer1, layer2);
+    const known = same?.attachments[at];
+    const set = known?.typed ?? addressesOf(instance, key, config, unreadable);
+    const given = up && leases.size ? givenTo(leases, instance.id, key) : NONE;
+    if (known?.point === point && known.up === up && known.addresses === set && !given.length && !config.vrrp)
+      return known;
+    return {
+      instance: instance.id,
+      key,
+      config,
+      point,
+      up,
+      typed: set,
+      addresses: given.length ? [...set, ...given] : set,
+      linkLocal: known ? known.linkLocal : linkLocalOf(instance, key, config),
+    };
+  });
+  return { instance, attachments, unreadable, own: NOTHING, waysOut: NO_WAYS };
+}
+
+const givenTo = (leases: Leases, instance: string, key: string): InterfaceAddress[] =>
+  ([4, 6] as const).flatMap((family) => leases.get(leaseKey(instance, key, family))?.address ?? []);
+
+/** What a device makes of the routers that it hears. */
+function toldOf(base: Base, advertisements: readonly Advertisement[], layer2: DataLink): Base {
+  const waysOut: WayOut[] = [];
+  const attachments = base.attachments.map((each): Attachment => {
+    const { addresses, routers } = autoconfigured(base.instance, each, advertisements, layer2);
+    if (!routers.length) return each;
+    const more = { ...each, addresses: [...each.addresses, ...addresses] };
+    waysOut.push(...routers.map((via) => ({ via, out: more })));
+    return more;
+  });
+  return waysOut.length ? { ...base, attachments, waysOut } : base;
+}
+
+const NONE: readonly InterfaceAddress[] = [];
+const NO_WAYS: readonly WayOut[] = [];
+const NOTHING: Own = { addresses: new Set(), broadcasts: new Set() };
+
+/** A device whose interfaces stand as they did keeps them; virtual routers are judged anew each time. */
+function kept(made: Base, old: Base | undefined): Base {
+  if (!old || made.attachments.length !== old.attachments.length) return { ...made, own: ownOf(made.attachments) };
+  if (made.instance === old.instance && !made.waysOut.length && !old.waysOut.length && isSame(made, old)) return old;
+  const same = made.attachments.map((one, at) => (standsAs(one, old.attachments[at]!) ? old.attachments[at]! : one));
+  const waysOut = made.waysOut.map(({ via, out }) => ({ via, out: same[made.attachments.indexOf(out)]! }));
+  const sameWays =
+    waysOut.length === old.waysOut.length &&
+    waysOut.every((one, at) => one.via.value === old.waysOut[at]!.via.value && one.out === old.waysOut[at]!.out);
+  const all = same.every((one, at) => one === old.attachments[at]);
+  return {
+    ...made,
+    attachments: all ? old.attachments : same,
+    own: all ? old.own : ownOf(same),
+    waysOut: sameWays ? old.waysOut : waysOut,
+  };
+}
+
+const isSame = (made: Base, old: Base): boolean =>
+  !made.unreadable.length && made.attachments.every((one, at) => one === old.attachments[at]);
+
+const standsAs = (one: Attachment, old: Attachment): boolean =>
+  one.config === old.config &&
+  one.key === old.key &&
+  one.point === old.point &&
+  one.up === old.up &&
+  !one.config.vrrp?.length &&
+  one.linkLocal?.value === old.linkLocal?.value &&
+  one.addresses.length === old.addresses.length &&
+  one.addresses.every((on, at) => {
+    const there = old.addresses[at]!;
+    return on === there || (on.length === there.length && sameAddress(on.address, there.address));
+  });
+
+/** Where an interface hears frames and whether it is up: a sub-interface follows its port, a VLAN interface its VLAN. */
+function standing(
+  instance: Instance,
+  config: Interface,
+  layer1: Physical,
+  layer2: DataLink,
+): { point: number | null; up: boolean } {
+  const down = { point: null, up: false };
+  if (layer1.unpowered.has(instance.id) || config.enabled === false) return down;
+  const carrier = (port: string): boolean =>
+    (layer1.atPort.get(portId(instance.id, port)) ?? []).some((id) => layer1.links.get(id)?.up);
+  const { on } = config;
+  switch (on.kind) {
+    case 'loopback':
+      return { point: null, up: true };
+    case 'port':
+    case 'sub': {
+      if (!carrier(on.port) || instance.ports.get(on.port)?.switched) return down;
+      return { point: layer2.portPoint(instance.id, on.port, wireTagOf(instance, config, layer2)), up: true };
+    }
+    case 'svi': {
+      const vlan = layer2.vlanPoint(instance.id, on.vlan);
+      return vlan?.up ? vlan : down;
+    }
+    case 'bundle': {
+      if (!layer2.bundles.formed(instance.id, on.bundle)) return down;
+      const ports = instance.settings.bundles?.[on.bundle]?.members ?? [];
+      const port = ports.find((one) => carrier(one) && !instance.ports.get(one)?.switched);
+      return port === undefined ? down : { point: layer2.portPoint(instance.id, port, 0), up: true };
+    }
+    case 'tunnel':
+      return down; // the seam for tunnels
+  }
+}
+
+/** The tag that frames of an interface on a port have: telephones take the VLAN for voice that their switch tells them. */
+export function wireTagOf({ id, model }: Instance, { on }: Interface, layer2: DataLink): number {
+  if (on.kind === 'sub') return on.untagged ? 0 : on.vlan;
+  return on.kind === 'port' && model.kind === 'phone' ? layer2.voiceVlanAt(id, on.port) : 0;
+}
+
+function addressesOf(instance: Instance, key: string, config: Interface, refused: Reason[]): InterfaceAddress[] {
+  const texts = [...(config.v4?.addresses ?? []), ...(config.v6?.addresses ?? [])];
+  return texts.flatMap((text) => {
+    const read = parseInterfaceAddress(text);
+    if (read.ok) return [read.value];
+    refused.push({
+      code: 'ADDRESS_UNREADABLE',
+      text: `${instance.name} ${key}: ${read.error.text}`,
+      at: { device: instance.id, port: key },
+    });
+    return [];
+  });
+}

@@ -1,0 +1,228 @@
+import { subnetOf } from '../../address';
+import { type Base, type Bases, basesAfter, basesOf } from './attachments';
+import { type DataLink, type SmallEdit } from '../datalink';
+import { type Instance } from '../devices';
+import { type Leases, leaseKey } from './lease';
+import { type Attachment, type Node, type Route, RouteTable, allAddresses, numberOf } from './node';
+import { type OspfState, ospf } from './ospf';
+import { type Physical, portId } from '../physical';
+import { ripRoutes } from './rip';
+import { addStatics } from './static-routes';
+
+export interface Network {
+  readonly nodes: ReadonlyMap<string, Node>;
+  /** Active attachments by `numberOf` their addresses. */
+  readonly owners: ReadonlyMap<number | bigint, readonly Attachment[]>;
+  /** Devices that translate addresses. */
+  readonly translators: readonly Node[];
+  readonly leases: Leases;
+  readonly ospf: OspfState;
+  readonly ospf6: OspfState;
+  /** Devices before they knew any routes, and what each has learnt. */
+  readonly bases: Bases;
+  readonly learnt: LearntByDevice;
+}
+type LearntByDevice = ReadonlyMap<string, readonly Route[]>;
+
+/** Protocols take routes over from one another: after so many rounds what still changes is left as it is. */
+const MOST_ROUNDS = 8;
+const NOTHING: readonly Route[] = [];
+
+/** The same before an edit, and what the edit concerned if that is little. */
+export interface Earlier {
+  readonly layer3: Network;
+  readonly edit: SmallEdit | null;
+}
+
+/**
+ * Interfaces with their addresses and all routes, with the leases that are given.
+ *
+ * @param earlier interfaces, tables and routes that stay as they were stay the same values
+ */
+export function network(
+  instances: ReadonlyMap<string, Instance>,
+  layer1: Physical,
+  layer2: DataLink,
+  leases: Leases = new Map(),
+  earlier?: Earlier,
+): Network {
+  const before = earlier?.layer3;
+  const few = before && !leases.size && !before.leases.size ? earlier.edit : null;
+  const all =
+    (few && basesAfter(few, instances, layer1, layer2, before!.bases)) ??
+    basesOf(instances, layer1, layer2, leases, before?.bases);
+  const { all: bases } = all;
+  const speedOf = ({ instance, config: { on } }: Attachment): number => {
+    const port = on.kind === 'port' || on.kind === 'sub' ? on.port : null;
+    const [link] = port === null ? [] : (layer1.atPort.get(portId(instance, port)) ?? []);
+    return (link === undefined ? null : layer1.links.get(link)?.speedMbps) ?? 1000;
+  };
+  let learnt: LearntByDevice = new Map();
+  // Who takes nothing over has no need of tables to tell what it knows.
+  let nodes = untabled(bases);
+  const takesOver = [...nodes.values()].some(takesRoutesOver);
+  if (takesOver) nodes = tabled(bases, leases, learnt);
+  let [database, database6] = [
+    ospf(nodes, layer2, speedOf, 4, before?.ospf),
+    ospf(nodes, layer2, speedOf, 6, before?.ospf6),
+  ];
+  for (let round = 0; round < MOST_ROUNDS; round++) {
+    const rip = ripRoutes(nodes, layer2);
+    const next = new Map<string, readonly Route[]>();
+    for (const id of new Set([...database.routes.keys(), ...database6.routes.keys(), ...rip.keys()])) {
+      const [one = NOTHING, ...more] = [database.routes, database6.routes, rip].flatMap((all) => {
+        const routes = all.get(id);
+        return routes?.length ? [routes] : [];
+      });
+      const from = more.length ? [one, ...more].flat() : one;
+      if (!from.length) continue;
+      const old = before?.learnt.get(id);
+      next.set(id, old && sameRoutes(from, old) ? old : from);
+    }
+    const settled =
+      round > 0 &&
+      next.size === learnt.size &&
+      [...next].every(([id, routes]) => sameRoutes(routes, learnt.get(id) ?? NOTHING));
+    if (settled) break;
+    learnt = next;
+    nodes = tabled(bases, leases, learnt, before);
+    // What nobody takes over from elsewhere does not change with the tables.
+    if (!takesOver) break;
+    database = ospf(nodes, layer2, speedOf, 4);
+    database6 = ospf(nodes, layer2, speedOf, 6);
+  }
+  const translators = [...nodes.values()].filter((one) => one.instance.settings.nat?.length);
+  const owners = (before && ownersAfter(bases, before)) ?? ownersOf(bases);
+  return { nodes, owners, translators, leases, ospf: database, ospf6: database6, bases: all, learnt };
+}
+
+/** Who has which address after an edit; undefined where somebody shares one, since then the order of devices matters. */
+function ownersAfter(bases: ReadonlyMap<string, Base>, before: Network): Network['owners'] | undefined {
+  if (bases.size !== before.bases.all.size) return undefined;
+  let owners: Map<number | bigint, readonly Attachment[]> | null = null;
+  for (const [id, { attachments }] of bases) {
+    const old = before.bases.all.get(id)?.attachments;
+    if (old === attachments) continue;
+    if (!old) return undefined;
+    owners ??= new Map(before.owners);
+    for (const one of old)
+      for (const number of one.up ? numbersOf(one) : []) {
+        if (owners.get(number)!.length > 1) return undefined;
+        owners.delete(number);
+      }
+    for (const one of attachments)
+      for (const number of one.up ? numbersOf(one) : []) {
+        if (owners.has(number)) return undefined;
+        owners.set(number, [one]);
+      }
+  }
+  return owners ?? before.owners;
+}
+
+function ownersOf(bases: ReadonlyMap<string, Base>): Network['owners'] {
+  const owners = new Map<number | bigint, Attachment[]>();
+  for (const { attachments } of bases.values())
+    for (const attachment of attachments) {
+      if (!attachment.up) continue;
+      for (const number of numbersOf(attachment)) {
+        const there = owners.get(number);
+        if (there) there.push(attachment);
+        else owners.set(number, [attachment]);
+      }
+    }
+  return owners;
+}
+/** Each address of an interface once; interfaces are values that never change. */
+const numbers = new WeakMap<Attachment, ReadonlySet<number | bigint>>();
+export function numbersOf(attachment: Attachment): ReadonlySet<number | bigint> {
+  let found = numbers.get(attachment);
+  if (!found) numbers.set(attachment, (found = new Set(allAddresses(attachment).map(numberOf))));
+  return found;
+}
+
+const takesRoutesOver = ({ instance: { settings } }: Node): boolean =>
+  [settings.ospf, settings.ospf6, settings.rip].some((one) => one?.redistribute?.length || one?.defaultOriginate);
+
+const sameRoutes = (one: readonly Route[], other: readonly Route[]): boolean =>
+  one === other ||
+  (one.length === other.length &&
+    one.every((route, at) => {
+      const there = other[at]!;
+      return (
+        route === there ||
+        (route.out === there.out &&
+          route.via?.value === there.via?.value &&
+          route.metric === there.metric &&
+          route.source === there.source &&
+          route.prefix.value === there.prefix.value &&
+          route.prefix.length === there.prefix.length &&
+          route.prefix.family === there.prefix.family)
+      );
+    }));
+
+const EMPTY = new RouteTable();
+/** Those who speak to other routers. */
+function untabled(bases: ReadonlyMap<string, Base>): Map<string, Node> {
+  const nodes = new Map<string, Node>();
+  for (const [id, { instance, attachments, own }] of bases) {
+    const { ospf: two, ospf6: three, rip } = instance.settings;
+    if (two ?? three ?? rip) nodes.set(id, { instance, attachments, own, table: EMPTY, refused: [] });
+  }
+  return nodes;
+}
+
+/** The routing table of every device: what is connected, what it has learnt, and what was typed. */
+function tabled(
+  bases: ReadonlyMap<string, Base>,
+  leases: Leases,
+  learnt: LearntByDevice,
+  before?: Network,
+): Map<string, Node> {
+  const nodes = new Map<string, Node>();
+  for (const [id, base] of bases) {
+    const routes = learnt.get(id) ?? NOTHING;
+    const [old, known] = [before?.bases.all.get(id), before?.nodes.get(id)];
+    const { instance, attachments, own, unreadable, waysOut } = base;
+    if (
+      known &&
+      old?.attachments === attachments &&
+      old.waysOut === waysOut &&
+      (before!.learnt.get(id) ?? NOTHING) === routes &&
+      old.instance.settings === instance.settings &&
+      old.instance.name === instance.name &&
+      !unreadable.length &&
+      sameWaysOut(base, leases, before!.leases)
+    ) {
+      nodes.set(id, old.instance === instance ? known : { ...known, instance });
+      continue;
+    }
+    const table = new RouteTable();
+    for (const out of attachments)
+      if (out.up)
+        for (const on of out.addresses)
+          table.add({ prefix: subnetOf(on), source: 'connected', distance: 0, metric: 0, via: null, out });
+    for (const route of routes) table.add(route);
+    for (const out of attachments) {
+      const router = leases.get(leaseKey(id, out.key))?.router;
+      const prefix = { family: 4 as const, value: 0n, length: 0 };
+      if (router && out.up) table.add({ prefix, source: 'dhcp', distance: 254, metric: 0, via: router, out });
+    }
+    const everywhere = { family: 6 as const, value: 0n, length: 0 };
+    for (const { via, out } of waysOut)
+      table.add({ prefix: everywhere, source: 'ra', distance: 254, metric: 0, via, out });
+    const refused = [...unreadable];
+    addStatics(instance, attachments, table, refused);
+    nodes.set(id, { instance, attachments, own, table, refused });
+  }
+  return nodes;
+}
+
+/** Whether servers tell a device the same ways out, with the same doubts. */
+const sameWaysOut = ({ instance, attachments }: Base, leases: Leases, before: Leases): boolean =>
+  (!leases.size && !before.size) ||
+  attachments.every(({ key }) => {
+    return ([4, 6] as const).every((family) => {
+      const [one, old] = [leases, before].map((all) => all.get(leaseKey(instance.id, key, family)));
+      return one?.router?.value === old?.router?.value && one?.rivals === old?.rivals;
+    });
+  });

@@ -1,0 +1,98 @@
+import { type Family, samePrefix } from '../../address';
+import { type DataLink } from '../datalink';
+import { type Attachment, type Node } from './node';
+import { Database, type External, externalsOf } from './ospf-database';
+import {
+  type Adjacency,
+  NO_ID,
+  type OspfFace,
+  adjacenciesOf,
+  costOf,
+  facesOf,
+  routerIdOf,
+  settingsOf,
+} from './ospf-interfaces';
+import { type Learnt } from './rip';
+
+export interface OspfState {
+  readonly speakers: readonly Node[];
+  readonly routes: Learnt;
+  readonly routerIds: ReadonlyMap<string, string>;
+  readonly faces: readonly OspfFace[];
+  readonly adjacencies: readonly Adjacency[];
+  readonly externals: readonly External[];
+}
+
+/**
+ * Routes of all routers, from the databases that adjacencies spread. `speedOf` gives Mb/s of an interface.
+ *
+ * @param before the same before an edit: where the database is still the same, so are the routes
+ */
+export function ospf(
+  nodes: ReadonlyMap<string, Node>,
+  layer2: DataLink,
+  speedOf: (attachment: Attachment) => number,
+  family: Family,
+  before?: OspfState,
+): OspfState {
+  const speakers = [...nodes.values()].filter(
+    // Without an id, which looks like an IPv4 address in both versions, a router does not take part.
+    (node) => settingsOf(node, family) && (family === 4 || routerIdOf(node, family) !== NO_ID),
+  );
+  if (before && stillTheSame(speakers, before, layer2, speedOf, family)) return before;
+  const faces = speakers.flatMap((node) => facesOf(node, layer2, speedOf, family));
+  if (!faces.length)
+    return { speakers, routes: new Map(), routerIds: new Map(), faces, adjacencies: [], externals: [] };
+  const routerIds = new Map(speakers.map((node) => [node.instance.id, routerIdOf(node, family)]));
+  const adjacencies = adjacenciesOf(faces, routerIds);
+  const externals = speakers.flatMap((node) => externalsOf(node, family));
+  const state = { speakers, routerIds, faces, adjacencies, externals };
+  if (before && sameDatabase(state, before)) return { ...state, routes: before.routes };
+  const database = new Database(faces, adjacencies, externals, family);
+  return { ...state, routes: new Map(speakers.map((node) => [node.instance.id, database.routesOf(node)])) };
+}
+
+/** Whether nothing that routers look at has changed: their interfaces, who is on their wires, and how fast these are. */
+function stillTheSame(
+  speakers: readonly Node[],
+  before: OspfState,
+  layer2: DataLink,
+  speedOf: (attachment: Attachment) => number,
+  family: Family,
+): boolean {
+  return (
+    speakers.length === before.speakers.length &&
+    speakers.every((node, at) => {
+      const old = before.speakers[at]!;
+      return node.instance === old.instance && node.attachments === old.attachments && node.table === old.table;
+    }) &&
+    before.faces.every(
+      ({ attachment, node, cost, domain }) =>
+        domain === (attachment.point === null ? null : layer2.domainOf(attachment.point)) &&
+        cost === costOf(node, attachment, speedOf, family),
+    )
+  );
+}
+
+/** Whether all routers tell the same: the same interfaces, neighbours and routes from elsewhere. */
+function sameDatabase(one: Omit<OspfState, 'routes'>, other: Omit<OspfState, 'routes'>): boolean {
+  const sameFace = (a: OspfFace, b: OspfFace): boolean =>
+    a.attachment === b.attachment &&
+    a.cost === b.cost &&
+    a.area === b.area &&
+    a.node.instance.settings === b.node.instance.settings;
+  return (
+    one.faces.length === other.faces.length &&
+    one.faces.every((face, at) => sameFace(face, other.faces[at]!)) &&
+    one.adjacencies.length === other.adjacencies.length &&
+    one.adjacencies.every(
+      ({ a, b }, at) => sameFace(a, other.adjacencies[at]!.a) && sameFace(b, other.adjacencies[at]!.b),
+    ) &&
+    one.externals.length === other.externals.length &&
+    one.externals.every(({ by, prefix, metric, type }, at) => {
+      const there = other.externals[at]!;
+      const isSame = metric === there.metric && type === there.type && samePrefix(prefix, there.prefix);
+      return isSame && by.instance.id === there.by.instance.id;
+    })
+  );
+}

@@ -1,0 +1,136 @@
+import { type Address, type Prefix, contains, formatPrefix, parseAddress, parsePrefix, subnetOf } from '../../address';
+import { type DataLink } from '../datalink';
+import { judge } from '../filters';
+import { type Attachment, type Node, type Route } from './node';
+
+/** Routes learnt by RIPv2 (RFC 2453), by device. */
+export type Learnt = ReadonlyMap<string, readonly Route[]>;
+
+const UNREACHABLE = 16;
+const DISTANCE = 120;
+const PORT = 520;
+const ALL_ROUTERS = address4('224.0.0.9');
+
+interface Face {
+  node: Node;
+  attachment: Attachment;
+  address: Address;
+  subnet: Prefix;
+  passive: boolean;
+  version: number;
+}
+interface Entry {
+  prefix: Prefix;
+  metric: number;
+  via: Address | null;
+  out: Attachment | null;
+}
+
+/**
+ * What the exchange of distances settles in. Every round computes all tables afresh from what neighbours told in the
+ * round before; after at most 16 rounds nothing can change, since a metric of 16 is unreachable (§2.2).
+ */
+export function ripRoutes(nodes: ReadonlyMap<string, Node>, layer2: DataLink): Learnt {
+  const faces = [...nodes.values()].flatMap(facesOf);
+  if (!faces.length) return new Map();
+  const byDomain = new Map<number, Face[]>();
+  for (const face of faces) {
+    if (face.attachment.point === null) continue;
+    const domain = layer2.domainOf(face.attachment.point);
+    byDomain.set(domain, [...(byDomain.get(domain) ?? []), face]);
+  }
+  const speakers = [...new Set(faces.map((one) => one.node))];
+  const own = new Map(speakers.map((node) => [node, entriesOf(node, faces)]));
+  let tables = own;
+  for (let round = 0; round < UNREACHABLE; round++) {
+    const next = new Map(speakers.map((node) => [node, new Map(own.get(node))]));
+    for (const group of byDomain.values())
+      for (const teller of group)
+        for (const hearer of group)
+          if (teller.node !== hearer.node && isHeard(teller, hearer))
+            for (const entry of tables.get(teller.node)!.values()) offer(next.get(hearer.node)!, entry, teller, hearer);
+    const settled = speakers.every((node) => sameTable(tables.get(node)!, next.get(node)!));
+    tables = next;
+    if (settled) break;
+  }
+  return new Map(
+    [...tables].map(([node, table]) => [
+      node.instance.id,
+      [...table.values()].flatMap(({ prefix, metric, via, out }): Route[] =>
+        via === null ? [] : [{ prefix, source: 'rip', distance: DISTANCE, metric, via, out }],
+      ),
+    ]),
+  );
+}
+
+/** A metric of one more than was told (§3.9.2); of equal ways the one that the lower address told stays. */
+function offer(table: Map<string, Entry>, { prefix, metric }: Entry, teller: Face, hearer: Face): void {
+  const cost = metric + 1;
+  if (cost >= UNREACHABLE) return;
+  const key = formatPrefix(prefix);
+  const there = table.get(key);
+  const isBetter =
+    !there ||
+    cost < there.metric ||
+    (cost === there.metric && there.via !== null && teller.address.value < there.via.value);
+  if (isBetter) table.set(key, { prefix, metric: cost, via: teller.address, out: hearer.attachment });
+}
+
+function isHeard(teller: Face, hearer: Face): boolean {
+  if (teller.passive || teller.version !== hearer.version || !contains(hearer.subnet, teller.address)) return false;
+  const verdict = judge(hearer.node.instance, hearer.attachment.config.filterIn4, {
+    source: teller.address,
+    destination: ALL_ROUTERS,
+    protocol: 'udp',
+    sourcePort: PORT,
+    destinationPort: PORT,
+  });
+  return verdict?.passes ?? true;
+}
+
+function facesOf(node: Node): Face[] {
+  const { rip } = node.instance.settings;
+  if (!rip) return [];
+  const networks = (rip.networks ?? []).flatMap((text) => {
+    const read = parsePrefix(text);
+    return read.ok ? [read.value] : [];
+  });
+  return node.attachments.flatMap((attachment): Face[] => {
+    const on = attachment.addresses.find(
+      ({ address }) => address.family === 4 && networks.some((network) => contains(network, address)),
+    );
+    if (!attachment.up || !on) return [];
+    const { passive = false, version = 2 } = attachment.config.rip ?? {};
+    return [{ node, attachment, address: on.address, subnet: subnetOf(on), passive, version }];
+  });
+}
+
+/** What a router tells of its own: its networks, and what it takes over from elsewhere (metric 1). */
+function entriesOf(node: Node, faces: readonly Face[]): Map<string, Entry> {
+  const { redistribute = [], defaultOriginate } = node.instance.settings.rip!;
+  const entries = new Map<string, Entry>();
+  const tell = (prefix: Prefix): void =>
+    void entries.set(formatPrefix(prefix), { prefix, metric: 1, via: null, out: null });
+  for (const face of faces) if (face.node === node) tell(face.subnet);
+  for (const { prefix, source } of node.table.all())
+    if (prefix.family === 4 && redistribute.some((one) => takesOver(one, source))) tell(prefix);
+  if (defaultOriginate) tell({ family: 4, value: 0n, length: 0 });
+  return entries;
+}
+
+/** Whether a route of a source is meant by a word of the configuration. */
+export const takesOver = (word: 'connected' | 'static' | 'rip' | 'ospf', source: Route['source']): boolean =>
+  word === 'static' ? source === 'static' || source === 'gateway' : word === source;
+
+const sameTable = (one: ReadonlyMap<string, Entry>, other: ReadonlyMap<string, Entry>): boolean =>
+  one.size === other.size &&
+  [...one].every(([key, { metric, via, out }]) => {
+    const there = other.get(key);
+    return there?.metric === metric && there.via?.value === via?.value && there.out === out;
+  });
+
+function address4(text: string): Address {
+  const read = parseAddress(text);
+  if (!read.ok) throw new Error(read.error.text);
+  return read.value;
+}

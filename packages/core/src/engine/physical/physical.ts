@@ -1,0 +1,389 @@
+import { type Link, type Medium, type Topology, entriesById, own } from '../../topology';
+import { type Instance, type Made, type Port, instanceIdOf, type Reason, type ReasonCode } from '../devices';
+
+/** How one link fares. `up` means that both its ends have carrier; warnings tell what works but should not be so. */
+export interface LinkState {
+  readonly up: boolean;
+  readonly reason: Reason | null;
+  readonly warnings: readonly Reason[];
+  readonly speedMbps: number | null;
+}
+
+export interface Physical {
+  /** By link id. */
+  readonly links: ReadonlyMap<string, LinkState>;
+  /** All ids of links, in order. */
+  readonly order: readonly string[];
+  /** Link ids at each port, by "instance port"; ports without a link are absent. */
+  readonly atPort: ReadonlyMap<string, readonly string[]>;
+  /** Instances without power, with the reason. */
+  readonly unpowered: ReadonlyMap<string, Reason>;
+  /** What cable and ports alone say of each link, whoever has power. */
+  readonly judged: ReadonlyMap<string, Judged>;
+}
+
+export interface PhysicalOptions {
+  /** Whether ports that can find their pairing by themselves do so; off as in older kit. */
+  readonly autoPairing: boolean;
+}
+
+export const portId = (instance: string, port: string): string => `${instance} ${port}`;
+
+/** Longest runs in metres, by medium and speed: IEEE 802.3 clauses 14, 25, 40 (copper), 38 and 59 (fibre). */
+const MAX_LENGTH_M: Partial<Record<Medium, number>> = {
+  straight: 100,
+  crossover: 100,
+  'mm-fibre': 550,
+  'sm-fibre': 10_000,
+  coax: 500,
+  phone: 5_000,
+};
+const CONNECTOR_OF: Record<Medium, string> = {
+  straight: 'copper',
+  crossover: 'copper',
+  rollover: 'console',
+  'mm-fibre': 'mm-fibre',
+  'sm-fibre': 'sm-fibre',
+  serial: 'serial',
+  coax: 'coax',
+  phone: 'phone',
+  wireless: 'radio',
+};
+export const MEDIUM_NAMES: Record<Medium, string> = {
+  straight: 'straight-through copper',
+  crossover: 'crossover copper',
+  rollover: 'rollover',
+  'mm-fibre': 'multi-mode fibre',
+  'sm-fibre': 'single-mode fibre',
+  serial: 'serial',
+  coax: 'coaxial',
+  phone: 'phone line',
+  wireless: 'wireless',
+};
+
+interface End {
+  instance: Instance;
+  port: Port;
+}
+export type Judged = { readonly reason: Reason } | { readonly speedMbps: number; readonly warnings: readonly Reason[] };
+
+/** All links by id, and those at each port: as before an edit, if that plugged nothing in or out. */
+function cablesOf(
+  topology: Topology,
+  before?: Made & { readonly layer1: Physical },
+): { links: [string, Link][]; atPort: Physical['atPort'] } {
+  const ids = before && Object.keys(topology.links);
+  const old = before?.topology.links;
+  const samePlugs = (id: string): boolean => {
+    const [one, other] = [topology.links[id]!, own(old, id)];
+    return one === other || (other !== undefined && one.a === other.a && one.b === other.b);
+  };
+  if (ids && ids.length === Object.keys(old!).length && ids.every(samePlugs))
+    return { links: before.layer1.order.map((id) => [id, topology.links[id]!]), atPort: before.layer1.atPort };
+  const links = entriesById(topology.links);
+  const atPort = new Map<string, string[]>();
+  for (const [id, link] of links)
+    for (const end of [link.a, link.b]) {
+      const key = portId(instanceIdOf(end), end.port);
+      const there = atPort.get(key);
+      if (there) there.push(id);
+      else atPort.set(key, [id]);
+    }
+  return { links, atPort };
+}
+
+/**
+ * Judges every link of the drawing from its two ports and the cable between.
+ *
+ * @param before the same before an edit, with the same options: links that are the same values between the same devices
+ * are not judged again
+ */
+export function physical(
+  topology: Topology,
+  instances: ReadonlyMap<string, Instance>,
+  options: PhysicalOptions,
+  before?: Made & { readonly layer1: Physical },
+): Physical {
+  const { links, atPort } = cablesOf(topology, before);
+  /** What was judged of a link before, if nothing that counts for it has changed. */
+  const isSame = (end: Link['a'], { instances: old, layer1 }: NonNullable<typeof before>): boolean => {
+    const instance = instanceIdOf(end);
+    if (instances.get(instance) !== old.get(instance)) return false;
+    if (atPort === layer1.atPort) return true;
+    const key = portId(instance, end.port);
+    return atPort.get(key)!.length === layer1.atPort.get(key)!.length;
+  };
+  const judgedBefore = (id: string, link: Link): Judged | undefined =>
+    before && before.topology.links[id] === link && isSame(link.a, before) && isSame(link.b, before)
+      ? before.layer1.judged.get(id)
+      : undefined;
+  const endOf = (end: Link['a']): End | null => {
+    const instance = instances.get(instanceIdOf(end));
+    const port = instance?.ports.get(end.port);
+    return instance && port ? { instance, port } : null;
+  };
+  const judged = new Map<string, Judged>();
+  for (const [id, link] of links) {
+    const known = judgedBefore(id, link);
+    const [a, b] = known ? [null, null] : [endOf(link.a), endOf(link.b)];
+    const one = known ?? (a && b && judgeCable(id, link, a, b, atPort, options));
+    if (one) judged.set(id, one);
+  }
+  const unpowered = unpoweredInstances(links, instances, judged, endOf);
+  const states = new Map<string, LinkState>();
+  for (const [id, link] of links) {
+    const one = judged.get(id);
+    if (!one) continue;
+    const dark = unpowered.size
+      ? (unpowered.get(instanceIdOf(link.a)) ?? unpowered.get(instanceIdOf(link.b)))
+      : undefined;
+    const known = before?.layer1.judged.get(id) === one ? before.layer1.links.get(id)! : null;
+    if (known && !dark && (known.up || 'reason' in one)) {
+      states.set(id, known);
+      continue;
+    }
+    const reason = 'reason' in one ? one.reason : dark ? { ...dark, at: { ...dark.at, link: id } } : null;
+    states.set(id, {
+      up: !reason,
+      reason,
+      warnings: 'reason' in one ? [] : one.warnings,
+      speedMbps: 'reason' in one || reason ? null : one.speedMbps,
+    });
+  }
+  const order = before && atPort === before.layer1.atPort ? before.layer1.order : links.map(([id]) => id);
+  return { links: states, order, atPort, unpowered, judged };
+}
+
+const nameOf = ({ instance, port }: End): string => `${instance.name} ${port.key}`;
+
+function judgeCable(
+  id: string,
+  link: Link,
+  a: End,
+  b: End,
+  atPort: ReadonlyMap<string, readonly string[]>,
+  options: PhysicalOptions,
+): Judged {
+  const no = (code: ReasonCode, text: string, end?: End): Judged => ({
+    reason: { code, text, at: { link: id, ...(end && { device: end.instance.id, port: end.port.key }) } },
+  });
+  for (const end of [a, b]) {
+    const count = atPort.get(portId(end.instance.id, end.port.key))!.length;
+    if (count > 1 && !end.port.facts.many)
+      return no('PORT_TAKEN_TWICE', `${nameOf(end)} has ${count} cables: a port takes one.`, end);
+  }
+  if (link.broken) return no('CABLE_BROKEN', `The cable between ${nameOf(a)} and ${nameOf(b)} is broken.`);
+  if (link.medium === 'rollover')
+    return no('CONSOLE_CABLE', 'A rollover cable connects a console: it carries no frames.');
+  const connector = CONNECTOR_OF[link.medium];
+  const misfits = [a, b].filter((end) => end.port.facts.connector !== connector);
+  if (misfits[0]) {
+    const isFibre = connector.endsWith('fibre') && misfits[0].port.facts.connector.endsWith('fibre');
+    return no(
+      isFibre ? 'FIBRE_MISMATCH' : 'CONNECTOR_MISMATCH',
+      `${nameOf(misfits[0])} is a ${connectorName(misfits[0])} port: ${MEDIUM_NAMES[link.medium]} does not fit it.`,
+      misfits[0],
+    );
+  }
+  for (const end of [a, b]) if (isOff(end)) return no('PORT_OFF', `${nameOf(end)} is switched off.`, end);
+  return link.medium === 'straight' || link.medium === 'crossover'
+    ? judgeCopper(id, link, a, b, options)
+    : judgeOther(id, link, a, b);
+}
+
+const connectorName = ({ port }: End): string =>
+  ({
+    copper: 'copper',
+    console: 'console',
+    serial: 'serial',
+    coax: 'coaxial',
+    phone: 'phone line',
+    radio: 'radio',
+    'mm-fibre': 'multi-mode fibre',
+    'sm-fibre': 'single-mode fibre',
+  })[port.facts.connector];
+
+/** A port is off by its own switch, or when the interface that sits directly on it is switched off. */
+function isOff({ instance, port }: End): boolean {
+  return (
+    port.config.enabled === false ||
+    instance.interfaces.some(
+      ([, face]) => face.on.kind === 'port' && face.on.port === port.key && face.enabled === false,
+    )
+  );
+}
+
+function judgeCopper(id: string, link: Link, a: End, b: End, options: PhysicalOptions): Judged {
+  const finds = [a, b].some((end) => options.autoPairing && end.port.facts.auto);
+  const like = (a.port.facts.pairing ?? 'mdi') === (b.port.facts.pairing ?? 'mdi');
+  if (!finds && like !== (link.medium === 'crossover'))
+    return {
+      reason: {
+        code: 'WRONG_PAIRING',
+        at: { link: id },
+        text: like
+          ? `${nameOf(a)} and ${nameOf(b)} are like ports: they need a crossover cable.`
+          : `${nameOf(a)} and ${nameOf(b)} are unlike ports: they need a straight-through cable.`,
+      },
+    };
+  return judgeSpeed(id, link, a, b);
+}
+
+function judgeOther(id: string, link: Link, a: End, b: End): Judged {
+  if (link.medium === 'serial') {
+    const clocks = [a, b].filter((end) => end.port.config.clockEnd).length;
+    if (clocks !== 1)
+      return {
+        reason: {
+          code: clocks ? 'TWO_CLOCKS' : 'NO_CLOCK',
+          at: { link: id },
+          text: clocks
+            ? `Both ends of the serial link ${nameOf(a)} – ${nameOf(b)} give the clock: one must.`
+            : `Neither end of the serial link ${nameOf(a)} – ${nameOf(b)} gives the clock: one must.`,
+        },
+      };
+  }
+  if (link.medium === 'wireless' && !sameNetwork(a, b))
+    return {
+      reason: {
+        code: 'RADIO_MISMATCH',
+        at: { link: id },
+        text: `${nameOf(a)} and ${nameOf(b)} are not set to the same wireless network, security and key.`,
+      },
+    };
+  return judgeSpeed(id, link, a, b);
+}
+
+type Radio = { ssid: string; security: string; key?: string };
+function sameNetwork(a: End, b: End): boolean {
+  const sets = ({ instance, port }: End): Radio[] => [
+    ...(port.config.radio ? [port.config.radio] : []),
+    ...(instance.settings.ssids ?? []),
+  ];
+  return sets(a).some((x) =>
+    sets(b).some((y) => x.ssid === y.ssid && x.security === y.security && (x.key ?? '') === (y.key ?? '')),
+  );
+}
+
+/** The highest speed both ports know. A fixed speed against an automatic one is sensed, but the duplex falls to half (IEEE 802.3 clause 28.2.3.1). */
+function judgeSpeed(id: string, link: Link, a: End, b: End): Judged {
+  const speedsOf = ({ port }: End): number[] =>
+    typeof port.config.speed === 'number'
+      ? port.facts.speeds.filter((one) => one === port.config.speed)
+      : port.facts.speeds;
+  const common = speedsOf(a).filter((speed) => speedsOf(b).includes(speed));
+  if (!common.length)
+    return {
+      reason: {
+        code: 'NO_COMMON_SPEED',
+        at: { link: id },
+        text: `${nameOf(a)} and ${nameOf(b)} have no speed in common.`,
+      },
+    };
+  const limit = MAX_LENGTH_M[link.medium];
+  if (limit !== undefined && (link.lengthM ?? 0) > limit)
+    return {
+      reason: {
+        code: 'CABLE_TOO_LONG',
+        at: { link: id },
+        text: `The cable ${nameOf(a)} – ${nameOf(b)} is ${link.lengthM} m long: ${MEDIUM_NAMES[link.medium]} carries at most ${limit} m.`,
+      },
+    };
+  const warnings: Reason[] = [];
+  const duplex = [a, b].map((end) =>
+    typeof end.port.config.speed === 'number' ? (end.port.config.duplex ?? 'full') : 'auto',
+  );
+  const settled = duplex.map((own, at) =>
+    own === 'auto' && duplex[1 - at] !== 'auto' ? 'half' : own === 'auto' ? 'full' : own,
+  );
+  if (settled[0] !== settled[1])
+    warnings.push({
+      code: 'DUPLEX_DIFFERS',
+      at: { link: id },
+      text: `${nameOf(a)} runs ${settled[0]} duplex and ${nameOf(b)} ${settled[1]} duplex: frames will collide.`,
+    });
+  return { speedMbps: Math.max(...common), warnings };
+}
+
+/** Whether a device takes its power from a cable. */
+const isFed = ({ model }: Instance): boolean => {
+  let found = fedModels.get(model);
+  if (found === undefined) fedModels.set(model, (found = model.ports.some((port) => port.poe === 'sink')));
+  return found;
+};
+const fedModels = new WeakMap<Instance['model'], boolean>();
+
+/** What a port takes that does not say less: class 0 of IEEE 802.3-2018 table 33-9. */
+const MOST_WATTS = 15.4;
+
+const noFeed = ({ name }: Instance, spent: Instance | undefined): string =>
+  spent
+    ? `${name} gets no power: ${spent.name} feeds ${spent.model.poeWatts} W in all, and its first ports take them. Move it to another switch, or give it a supply of its own.`
+    : `${name} gets no power: no port that feeds is connected to it, and it has no supply of its own.`;
+
+/**
+ * Who has no power: switched off, a device with power bays and no supply in them, or a device fed over its cable
+ * (IEEE 802.3 clause 33) that no powered source feeds, or that one feeds which has nothing left after its first ports. `powered: true` stands for a supply of its own.
+ */
+function unpoweredInstances(
+  links: readonly (readonly [string, Link])[],
+  instances: ReadonlyMap<string, Instance>,
+  judged: ReadonlyMap<string, Judged>,
+  endOf: (end: Link['a']) => End | null,
+): Map<string, Reason> {
+  const dark = new Map<string, Reason>();
+  const fed = new Set<string>();
+  /** Who wants to be fed by whom, at which port. */
+  const wishes = new Map<Instance, { sink: Instance; port: string; watts: number }[]>();
+  const sinks = new Set([...instances.values()].filter(isFed));
+  for (const [id, link] of sinks.size ? links : []) {
+    const one = judged.get(id);
+    if (!one || 'reason' in one) continue;
+    const [a, b] = [endOf(link.a), endOf(link.b)];
+    if (!a || !b) continue;
+    for (const [sink, source] of [
+      [a, b],
+      [b, a],
+    ] as const)
+      if (
+        sink.port.facts.poe === 'sink' &&
+        source.port.facts.poe === 'source' &&
+        source.instance.device.powered !== false
+      ) {
+        const there = wishes.get(source.instance) ?? [];
+        const watts = sink.instance.device.powered === undefined ? (sink.port.facts.watts ?? MOST_WATTS) : 0;
+        there.push({ sink: sink.instance, port: source.port.key, watts });
+        wishes.set(source.instance, there);
+      }
+  }
+  /** Sources that had no more to give, by who wanted it. */
+  const spent = new Map<string, Instance>();
+  for (const [source, all] of wishes) {
+    const order = [...source.ports.keys()];
+    let left = source.model.poeWatts ?? Infinity;
+    for (const { sink, watts } of all.sort((a, b) => order.indexOf(a.port) - order.indexOf(b.port))) {
+      if (watts > left) spent.set(sink.id, source);
+      else {
+        left -= watts;
+        fed.add(sink.id);
+      }
+    }
+  }
+  for (const instance of instances.values()) {
+    const at = { device: instance.id };
+    const powerBays = instance.model.bays
+      ? Object.entries(instance.model.bays).filter(([, bay]) => bay.accepts.includes('power'))
+      : [];
+    if (instance.device.powered === false)
+      dark.set(instance.id, { code: 'NO_POWER', text: `${instance.name} is switched off.`, at });
+    else if (powerBays.length && !powerBays.some(([bay]) => instance.device.modules?.[bay] === 'power'))
+      dark.set(instance.id, { code: 'NO_POWER', text: `${instance.name} has no power supply in its bays.`, at });
+    else if (instance.device.powered === undefined && sinks.has(instance) && !fed.has(instance.id))
+      dark.set(instance.id, {
+        code: 'NO_POWER',
+        text: noFeed(instance, spent.get(instance.id)),
+        at,
+      });
+  }
+  return dark;
+}

@@ -1,0 +1,239 @@
+import { byName } from '../../order';
+import { type Medium, entriesById } from '../../topology';
+import { formatPrefix, subnetOf } from '../../address';
+import { type Instance, instanceIdOf } from '../devices';
+import { type NetworkModel } from '../analysis';
+
+/** A number that people count in several ways: each reading with what it counts. */
+export interface Reading {
+  readonly text: string;
+  readonly n: number;
+}
+export type Shape = 'single' | 'line' | 'star' | 'extended star' | 'tree' | 'ring' | 'full mesh' | 'partial mesh';
+
+export interface Counts {
+  readonly devices: number;
+  readonly byClass: Readonly<Record<string, number>>;
+  readonly byKind: Readonly<Record<string, number>>;
+  readonly bySite: Readonly<Record<string, number>>;
+  readonly links: number;
+  readonly byMedium: Readonly<Partial<Record<Medium, number>>>;
+  /** How many local networks there are, as one may count them. */
+  readonly localNetworks: readonly Reading[];
+  /** How many wide-area links there are, as one may count them. */
+  readonly wideLinks: readonly Reading[];
+  /** The shape that each connected part has, by the names of its network devices. */
+  readonly shapes: readonly { readonly devices: readonly string[]; readonly shape: Shape }[];
+  /** The longest of the shortest ways between two devices: names from end to end; fewer than two where nothing is linked. */
+  readonly longestPath: readonly string[];
+  /** Network devices without which others fall apart from each other, and links between such of which that is true. */
+  readonly singlePoints: { readonly devices: readonly string[]; readonly links: readonly string[] };
+}
+
+/** What there is in a drawing. Links count where they are drawn; parts, ways and single points look at links that are up. */
+export function countsOf(model: NetworkModel): Counts {
+  const { topology, instances, layer1 } = model;
+  const all = [...instances.values()];
+  const siteName = ({ device }: Instance): string =>
+    device.site === undefined ? 'no site' : (topology.sites[device.site]?.name ?? 'no site');
+  const links = entriesById(topology.links);
+  const up = links.filter(([id]) => layer1.links.get(id)?.up);
+  const graph = graphOf(
+    all.map((one) => one.id),
+    up.map(([id, { a, b }]) => [id, instanceIdOf(a), instanceIdOf(b)] as const),
+  );
+  const network = all.filter((one) => one.model.class !== 'end');
+  const name = (id: string): string => instances.get(id)!.name;
+  const among = new Set(network.map((one) => one.id));
+  const single = singlePoints(graph);
+  return {
+    devices: all.length,
+    byClass: tally(all.map((one) => one.model.class)),
+    byKind: tally(all.map((one) => one.model.kind)),
+    bySite: tally(all.map(siteName)),
+    links: links.length,
+    byMedium: tally(links.map(([, one]) => one.medium)),
+    localNetworks: localReadings(model),
+    wideLinks: wideReadings(model),
+    shapes: shapesOf(graph, network, name),
+    longestPath: longestPath(graph).map(name),
+    singlePoints: {
+      devices: single.nodes.map(name).sort(byName),
+      links: single.edges.filter((id) =>
+        [topology.links[id]!.a, topology.links[id]!.b].every((end) => among.has(instanceIdOf(end))),
+      ),
+    },
+  };
+}
+
+function tally<K extends string>(list: readonly K[]): Record<K, number> {
+  const counts: Partial<Record<K, number>> = {};
+  for (const one of [...list].sort(byName)) counts[one] = (counts[one] ?? 0) + 1;
+  return counts as Record<K, number>;
+}
+
+/** A local network may be counted as a broadcast domain, a subnet, or a place. */
+function localReadings({ layer2, layer3, instances, topology }: NetworkModel): Reading[] {
+  const domains = new Set<number>();
+  const subnets = new Set<string>();
+  for (const { instance, attachments } of layer3.nodes.values())
+    for (const { point, up, addresses } of attachments) {
+      if (!up || point === null || instance.model.class !== 'end') continue;
+      domains.add(layer2.domainOf(point));
+      for (const on of addresses) if (on.address.family === 4) subnets.add(formatPrefix(subnetOf(on)));
+    }
+  const places = new Set(
+    [...instances.values()].flatMap(({ device, model }) =>
+      model.class === 'end' && device.site && topology.sites[device.site]?.kind !== 'provider' ? device.site : [],
+    ),
+  );
+  return [
+    { text: 'broadcast domains with hosts', n: domains.size },
+    { text: 'IPv4 subnets with hosts', n: subnets.size },
+    { text: 'sites with hosts', n: places.size },
+  ];
+}
+
+const isRouter = ({ model }: Instance): boolean => (model.forwards ?? false) && model.class !== 'cloud';
+
+/** A wide-area link may be counted by its legs, by who is joined through it, or with a cloud as one. */
+function wideReadings({ topology, instances }: NetworkModel): Reading[] {
+  const legs = entriesById(topology.links).flatMap(([, { a, b, medium }]) => {
+    const ends = [a, b].map((end) => instances.get(instanceIdOf(end)));
+    const [one, other] = ends;
+    if (!one || !other) return [];
+    const isCloud = ends.some((end) => end!.model.class === 'cloud');
+    const isApart = isRouter(one) && isRouter(other) && one.device.site !== other.device.site;
+    return isCloud || isApart || medium === 'serial' ? [{ one, other }] : [];
+  });
+  const clouds = new Map<string, number>();
+  let direct = 0;
+  for (const { one, other } of legs) {
+    const cloud = [one, other].find((end) => end.model.class === 'cloud');
+    if (cloud) clouds.set(cloud.id, (clouds.get(cloud.id) ?? 0) + 1);
+    else direct++;
+  }
+  const through = [...clouds.values()].reduce((sum, n) => sum + (n < 2 ? n : (n * (n - 1)) / 2), 0);
+  return [
+    { text: 'each leg', n: legs.length },
+    { text: 'each connection from end to end', n: direct + through },
+    { text: 'each cloud as one', n: direct + clouds.size },
+  ];
+}
+
+/** Neighbours by node, each with the edge between. */
+type Graph = ReadonlyMap<string, readonly { readonly to: string; readonly edge: string }[]>;
+
+function graphOf(nodes: readonly string[], edges: readonly (readonly [string, string, string])[]): Graph {
+  const graph = new Map<string, { to: string; edge: string }[]>(nodes.map((id) => [id, []]));
+  for (const [edge, a, b] of edges) {
+    graph.get(a)?.push({ to: b, edge });
+    graph.get(b)?.push({ to: a, edge });
+  }
+  return graph;
+}
+
+/** Everything that hangs together, each part with its nodes. */
+function partsOf(graph: Graph): string[][] {
+  const seen = new Set<string>();
+  return [...graph.keys()].flatMap((start) => {
+    if (seen.has(start)) return [];
+    const part = new Set([start]);
+    for (const at of part) for (const { to } of graph.get(at)!) part.add(to);
+    for (const one of part) seen.add(one);
+    return [[...part]];
+  });
+}
+
+function shapesOf(graph: Graph, network: readonly Instance[], name: (id: string) => string): Counts['shapes'] {
+  const among = new Set(network.map((one) => one.id));
+  const core: Graph = new Map(
+    [...among].map((id) => {
+      const neighbours = new Map(
+        graph
+          .get(id)!
+          .filter(({ to }) => among.has(to))
+          .map((one) => [one.to, one]),
+      );
+      return [id, [...neighbours.values()]];
+    }),
+  );
+  return partsOf(core).map((part) => ({
+    devices: part.map(name).sort(byName),
+    shape: shapeOf(part, core),
+  }));
+}
+
+/** The shape of a connected part without parallel edges. */
+function shapeOf(part: readonly string[], core: Graph): Shape {
+  const n = part.length;
+  const degrees = part.map((id) => core.get(id)!.length);
+  const edges = degrees.reduce((sum, one) => sum + one, 0) / 2;
+  const inner = part.filter((id) => core.get(id)!.length > 1);
+  if (n === 1) return 'single';
+  if (edges === n - 1) {
+    if (degrees.every((one) => one <= 2)) return n === 3 ? 'star' : 'line';
+    if (inner.length === 1) return 'star';
+    // One in the middle, at which all others hang that have somebody behind them.
+    const isMiddle = (id: string): boolean =>
+      inner.every((one) => one === id || core.get(id)!.some(({ to }) => to === one));
+    return inner.some(isMiddle) ? 'extended star' : 'tree';
+  }
+  if (edges === n && degrees.every((one) => one === 2)) return 'ring';
+  return edges === (n * (n - 1)) / 2 ? 'full mesh' : 'partial mesh';
+}
+
+/** Breadth first from every node: the farthest that any two are from each other. */
+function longestPath(graph: Graph): string[] {
+  let best: string[] = [];
+  for (const start of graph.keys()) {
+    const before = new Map<string, string | null>([[start, null]]);
+    let last = start;
+    for (const at of before.keys()) {
+      last = at;
+      for (const { to } of graph.get(at)!) if (!before.has(to)) before.set(to, at);
+    }
+    const path: string[] = [];
+    for (let at: string | null = last; at !== null; at = before.get(at) ?? null) path.unshift(at);
+    if (path.length > best.length) best = path;
+  }
+  return best.length > 1 ? best : [];
+}
+
+/** Cut vertices and bridges, by the lowest place that a depth-first walk gets back to (Tarjan 1972), without recursion. */
+function singlePoints(graph: Graph): { nodes: string[]; edges: string[] } {
+  const order = new Map<string, number>();
+  const low = new Map<string, number>();
+  const nodes = new Set<string>();
+  const edges: string[] = [];
+  for (const root of graph.keys()) {
+    if (order.has(root)) continue;
+    let children = 0;
+    const stack: { at: string; by: string | null; next: number }[] = [{ at: root, by: null, next: 0 }];
+    order.set(root, order.size);
+    low.set(root, order.get(root)!);
+    while (stack.length) {
+      const top = stack.at(-1)!;
+      const step = graph.get(top.at)![top.next++];
+      if (step) {
+        if (step.edge === top.by) continue;
+        if (order.has(step.to)) low.set(top.at, Math.min(low.get(top.at)!, order.get(step.to)!));
+        else {
+          order.set(step.to, order.size);
+          low.set(step.to, order.get(step.to)!);
+          stack.push({ at: step.to, by: step.edge, next: 0 });
+          if (top.at === root) children++;
+        }
+        continue;
+      }
+      stack.pop();
+      const parent = stack.at(-1);
+      if (!parent) break;
+      low.set(parent.at, Math.min(low.get(parent.at)!, low.get(top.at)!));
+      if (low.get(top.at)! > order.get(parent.at)!) edges.push(top.by!);
+      if (parent.at !== root && low.get(top.at)! >= order.get(parent.at)!) nodes.add(parent.at);
+    }
+    if (children > 1) nodes.add(root);
+  }
+  return { nodes: [...nodes], edges: edges.sort() };
+}

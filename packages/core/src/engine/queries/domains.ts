@@ -1,0 +1,33 @@
+import { type LinkEnd, entriesById } from '../../topology';
+import { instanceIdOf } from '../devices';
+import { type NetworkModel } from '../analysis';
+
+/** The broadcast domains that each link belongs to, as numbers from 0 in the order of the links; links that are down have none. */
+export function linkDomains({ topology, instances, layer1, layer2 }: NetworkModel): Map<string, number[]> {
+  const pointsAt = (end: LinkEnd): number[] => {
+    const id = instanceIdOf(end);
+    const instance = instances.get(id);
+    const port = instance?.ports.get(end.port);
+    if (!instance || !port) return [];
+    if (port.switched) return layer2.vlansAt(id, end.port).flatMap((vlan) => layer2.vlanPoint(id, vlan)?.point ?? []);
+    const subs = instance.interfaces.flatMap(([, { on }]) =>
+      on.kind === 'sub' && on.port === end.port ? on.vlan : [],
+    );
+    const voice = instance.model.kind === 'phone' ? layer2.voiceVlanAt(id, end.port) : 0;
+    return [0, ...subs, ...(voice ? [voice] : [])].flatMap((tag) => layer2.portPoint(id, end.port, tag) ?? []);
+  };
+  const numbers = new Map<number, number>();
+  const found = new Map<string, number[]>();
+  for (const [id, { a, b }] of entriesById(topology.links)) {
+    if (!layer1.links.get(id)?.up) continue;
+    const [mine, theirs] = [a, b].map((end) => new Set(pointsAt(end).map((point) => layer2.domainOf(point))));
+    // A hub has no points of its own: what is heard at the other end counts.
+    const both = mine!.size && theirs!.size ? [...mine!].filter((one) => theirs!.has(one)) : [...mine!, ...theirs!];
+    for (const one of both) if (!numbers.has(one)) numbers.set(one, numbers.size);
+    found.set(
+      id,
+      both.map((one) => numbers.get(one)!).sort((p, q) => p - q),
+    );
+  }
+  return found;
+}

@@ -1,0 +1,205 @@
+import { type Family, formatPrefix, subnetOf } from '../../address';
+import { byName } from '../../order';
+import { type NetworkModel, analyse } from '../analysis';
+import { listensAt } from '../services';
+import { type Target } from '../reach';
+import { type Reason } from '../devices';
+import { type Answer, type Probe, ECHO, trace } from '../forwarding';
+import { type Switchable, switchedOff } from './what-if';
+
+export type Grouping = 'device' | 'site' | 'subnet' | 'kind' | 'group';
+/** Groups of devices that somebody has named, by id; a device may be in several. */
+export type NamedGroups = Readonly<Record<string, { readonly name: string; readonly devices: readonly string[] }>>;
+export interface GridWish {
+  readonly by: Grouping;
+  /** What `by: 'group'` goes by. */
+  readonly groups?: NamedGroups | undefined;
+  /** An echo where nothing is said. */
+  readonly probe?: Probe | undefined;
+  readonly family?: Family | undefined;
+  /** What is switched off meanwhile. */
+  readonly off?: readonly Switchable[] | undefined;
+}
+
+/**
+ * Who reaches whom, by groups. `yes`, `no` and `unsure` count pairs of a device with an address and an address of
+ * another device, row by row: the entry for row r and column c is at r × rows.length + c. Rows send.
+ */
+export interface Grid {
+  readonly by: Grouping;
+  readonly rows: readonly { readonly id: string; readonly name: string }[];
+  readonly yes: Uint32Array<ArrayBuffer>;
+  readonly no: Uint32Array<ArrayBuffer>;
+  readonly unsure: Uint32Array<ArrayBuffer>;
+}
+
+export function gridOf(model: NetworkModel, wish: GridWish): Grid {
+  const pairs = new Pairs(model, wish);
+  const { rows } = pairs;
+  const [yes, no, unsure] = [0, 1, 2].map(() => new Uint32Array(rows.length ** 2)) as [
+    Grid['yes'],
+    Grid['no'],
+    Grid['unsure'],
+  ];
+  pairs.each(({ lines, columns, answer }) => {
+    const count = answer === 'uncertain' ? unsure : answer === 'yes' ? yes : no;
+    for (const row of lines) for (const column of columns) count[row * rows.length + column]!++;
+  });
+  return { by: wish.by, rows, yes, no, unsure };
+}
+
+/** Why pairs do not reach one another, with how many it keeps apart, those that keep most apart first. */
+export interface CellReason {
+  readonly text: string;
+  readonly count: number;
+}
+/** So many pairs of a cell are followed to tell why. */
+const MOST_FOLLOWED = 200;
+
+/** Why some pairs of a cell are not reached; `row` and `column` are the ids of its row and column. */
+export function cellReasons(model: NetworkModel, wish: GridWish & { row: string; column: string }): CellReason[] {
+  const pairs = new Pairs(model, wish);
+  const [row, column] = [wish.row, wish.column].map((id) => pairs.rows.findIndex((one) => one.id === id));
+  const counts = new Map<string, number>();
+  let followed = 0;
+  pairs.each(({ from, target, lines, columns, answer }) => {
+    if (answer === 'yes' || !lines.includes(row!) || !columns.includes(column!) || followed >= MOST_FOLLOWED) return;
+    followed++;
+    const { text } = pairs.reasonOf(from, target);
+    counts.set(text, (counts.get(text) ?? 0) + 1);
+  });
+  return [...counts].map(([text, count]) => ({ text, count })).sort((a, b) => b.count - a.count);
+}
+
+/** One pair of a device and an address of another one, with what comes of it. */
+export interface Pair {
+  readonly from: string;
+  readonly target: Target;
+  readonly answer: Answer;
+}
+/** All pairs of a grid with the reason of each, one by one. */
+export function* pairsWithReasons(model: NetworkModel, wish: GridWish): Iterable<Pair & { reason: Reason | null }> {
+  const pairs = new Pairs(model, wish);
+  const all: Pair[] = [];
+  pairs.each(({ from, target, answer }) => all.push({ from, target, answer }));
+  for (const one of all) yield { ...one, reason: one.answer === 'yes' ? null : pairs.reasonOf(one.from, one.target) };
+}
+
+/** The pairs that a grid asks for, with the rows and columns they count in. */
+class Pairs {
+  readonly rows: Grid['rows'];
+  private readonly asked: NetworkModel;
+  private readonly groups: Groups;
+  private readonly place: ReadonlyMap<string, number>;
+
+  constructor(
+    model: NetworkModel,
+    private readonly wish: GridWish,
+  ) {
+    const { off = [] } = wish;
+    this.asked = off.length ? analyse(switchedOff(model.topology, off), model.options, model) : model;
+    this.groups = groupsOf(this.asked, wish);
+    this.rows = [...this.groups.names].map(([id, name]) => ({ id, name })).sort((a, b) => byName(a.name, b.name));
+    this.place = new Map(this.rows.map((one, at) => [one.id, at]));
+  }
+
+  each(take: (pair: Pair & { lines: readonly number[]; columns: readonly number[] }) => void): void {
+    const { by, probe = ECHO, family } = this.wish;
+    const { reach, layer3, instances } = this.asked;
+    const placed = (ids: readonly string[]): number[] => ids.map((one) => this.place.get(one)!);
+    const targets = reach
+      .targets()
+      .map((target, at) => ({ target, at }))
+      .filter(({ target }) => !family || target.address.family === family)
+      .map(({ target, at }) => ({
+        target,
+        at,
+        columns: placed(this.groups.of(target.device, target.address.value)),
+        listens: probe.protocol !== 'tcp' || listensAt(this.asked, target.device, probe.port),
+      }));
+    for (const from of new Set(targets.map((one) => one.target.device))) {
+      const own = layer3.nodes.get(from)!.attachments.flatMap((one) => one.addresses.map((on) => on.address.value));
+      const lines = placed(this.groups.of(from, null));
+      const answerAt = reach.answersTo(from, probe);
+      for (const { target, at, columns, listens } of targets) {
+        if (target.device === from || own.includes(target.address.value)) continue;
+        if (by === 'device' && instances.get(from)!.deviceId === instances.get(target.device)!.deviceId) continue;
+        const { answer } = answerAt(at);
+        take({ from, target, lines, columns, answer: answer === 'yes' && !listens ? 'no' : answer });
+      }
+    }
+  }
+
+  reasonOf(from: string, { device, address }: Target): Reason {
+    const { reason } = trace(this.asked, from, device, address, this.wish.probe);
+    const { name } = this.asked.instances.get(device)!;
+    return (
+      reason ?? { code: 'NO_ANSWER', text: `${name} is reached, but refuses: nothing listens there.`, at: { device } }
+    );
+  }
+}
+
+interface Groups {
+  /** Names by id. */
+  readonly names: ReadonlyMap<string, string>;
+  /** The groups of an address of a device, or of the device as a sender. */
+  of(device: string, address: bigint | null): readonly string[];
+}
+
+function groupsOf({ topology, instances, layer3 }: NetworkModel, { by, groups = {} }: GridWish): Groups {
+  const withAddress = [...instances.values()].filter((one) =>
+    layer3.nodes.get(one.id)!.attachments.some((each) => each.addresses.length),
+  );
+  if (by === 'subnet') {
+    const subnets = new Map<string, [bigint, string][]>(
+      withAddress.map(({ id }) => [
+        id,
+        layer3.nodes
+          .get(id)!
+          .attachments.flatMap((one) =>
+            one.addresses.map((on): [bigint, string] => [on.address.value, formatPrefix(subnetOf(on))]),
+          ),
+      ]),
+    );
+    return {
+      names: new Map([...subnets.values()].flat().map(([, prefix]) => [prefix, prefix])),
+      of: (device, address) => [
+        ...new Set(
+          (subnets.get(device) ?? []).flatMap(([value, prefix]) =>
+            address === null || value === address ? prefix : [],
+          ),
+        ),
+      ],
+    };
+  }
+  if (by === 'group') {
+    const present = new Set(withAddress.map((one) => one.deviceId));
+    const names = Object.entries(groups).filter(([, { devices }]) => devices.some((one) => present.has(one)));
+    return {
+      names: new Map(names.map(([id, { name }]) => [id, name])),
+      of: (device) => {
+        const { deviceId } = instances.get(device)!;
+        return names.filter(([, { devices }]) => devices.includes(deviceId)).map(([id]) => id);
+      },
+    };
+  }
+  const keyOf = new Map(
+    withAddress.map(({ id, deviceId, device, model }) => [
+      id,
+      by === 'device' ? deviceId : by === 'site' ? (device.site ?? '') : model.kind,
+    ]),
+  );
+  const nameOf = (key: string): string =>
+    by === 'device'
+      ? topology.devices[key]!.name
+      : by === 'site'
+        ? (topology.sites[key]?.name ?? 'without a site')
+        : key.replaceAll('-', ' ');
+  return {
+    names: new Map([...new Set(keyOf.values())].map((key) => [key, nameOf(key)])),
+    of: (device) => {
+      const key = keyOf.get(device);
+      return key === undefined ? [] : [key];
+    },
+  };
+}

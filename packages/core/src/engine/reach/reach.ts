@@ -1,0 +1,315 @@
+import { type Address, sameAddress } from '../../address';
+import { Marks, classKey, standsOut } from './classes';
+import { Columns, type Outlook, type Reachability } from './columns';
+import { forwards } from '../devices';
+import { numbersOf, type Node, numberOf } from '../network';
+import { type Layers, type Answer, ECHO, type Probe, type Trace, trace } from '../forwarding';
+
+/** An address that can be asked for, with the device that has it. */
+export interface Target {
+  readonly device: string;
+  readonly address: Address;
+}
+
+export { type Reachability } from './columns';
+
+/** How many pairs of a device and an address of another one are answered how. */
+export type Tally = Record<Answer, number>;
+
+/** Devices that are alike for every packet. */
+interface DeviceClass {
+  readonly key: string;
+  /** Never given to another class, also not of another drawing that came of this one. */
+  readonly number: number;
+  readonly members: string[];
+  /** The number of its first address among all addresses of classes; the others follow. */
+  readonly slot: number;
+  readonly slots: number;
+}
+/** What classes share that came from one another by edits. */
+interface Numbers {
+  classes: number;
+  slots: number;
+}
+/** Verdicts of a probe by class, then by slot; 0 where nothing is known yet. */
+type Verdicts = Map<number, Uint8Array>;
+
+/**
+ * Who reaches whom, worked out once for each pair of classes: a class by the addresses of classes, never device by device.
+ * After an edit that concerns hosts only, what others know of one another is taken from before.
+ */
+export class ReachGrid {
+  private readonly classes = new Map<string, DeviceClass>();
+  private readonly classOf = new Map<string, DeviceClass>();
+  private readonly marks: Marks;
+  private readonly columns: Columns;
+  private readonly verdicts: Map<string, Verdicts>;
+  private readonly numbers: Numbers;
+  private readonly traces = new Map<string, Trace>();
+  private all: readonly Target[] | null = null;
+
+  constructor(
+    private readonly layers: Layers,
+    before?: ReachGrid,
+  ) {
+    this.marks = new Marks(layers.layer3.nodes);
+    const edit = before ? this.editOf(before) : null;
+    this.numbers = edit ? before!.numbers : { classes: 0, slots: 0 };
+    this.verdicts = edit ? before!.verdicts : new Map<string, Verdicts>();
+    this.columns = new Columns(layers, edit ? { columns: before!.columns, without: edit.addresses } : undefined);
+    // Those that stay what they were come first: whoever joins a class of theirs is answered like them.
+    const nodes = [...layers.layer3.nodes.values()];
+    const stays = ({ instance: { id } }: Node): boolean => edit !== null && !edit.devices.has(id);
+    for (const node of nodes.filter(stays)) {
+      const old = before!.classOf.get(node.instance.id)!;
+      this.join(node, old.key, old);
+    }
+    const keyBefore = before && this.keysBefore(before);
+    for (const node of nodes)
+      if (!stays(node)) this.join(node, keyBefore?.(node) ?? classKey(layers, node, this.marks));
+  }
+
+  /** The key that a device had, where nothing that it is made of has changed; null where anything may have. */
+  private keysBefore(before: ReachGrid): ((node: Node) => string | null) | null {
+    const [now, old] = [this.layers, before.layers];
+    if (now.layer2.lasting.fabric !== old.layer2.lasting.fabric) return null;
+    if (now.layer3.leases.size || old.layer3.leases.size || !this.marks.holdsLike(before.marks)) return null;
+    return (node) => {
+      const known = old.layer3.nodes.get(node.instance.id) === node;
+      return known && standsOut(now.layer3, node, this.marks) === standsOut(old.layer3, node, before.marks)
+        ? before.classOf.get(node.instance.id)!.key
+        : null;
+    };
+  }
+
+  private join({ instance: { id }, attachments }: Node, key: string, old?: DeviceClass): void {
+    let found = this.classes.get(key);
+    if (!found) {
+      const slots = attachments.reduce((sum, one) => sum + one.addresses.length, 0);
+      found = old
+        ? { ...old, members: [] }
+        : { key, number: this.numbers.classes++, members: [], slot: this.numbers.slots, slots };
+      if (!old) this.numbers.slots += slots;
+      this.classes.set(key, found);
+    }
+    found.members.push(id);
+    this.classOf.set(id, found);
+  }
+
+  /** What an edit concerns, if it is hosts and their addresses only; null where anything may be different. */
+  private editOf(before: ReachGrid): Edit | null {
+    const { layer2, layer3 } = this.layers;
+    const { layer2: old2, layer3: old3 } = before.layers;
+    if (before.numbers.classes > 2 * before.classes.size + SPARE) return null;
+    if (!this.marks.equals(before.marks) || !sameOneWay(layer2.oneWay, old2.oneWay)) return null;
+    if (layer2.storms.size || old2.storms.size) return null;
+    const devices = new Set<string>();
+    const addresses = new Set<number | bigint>();
+    const touch = (node: Node | undefined): boolean => {
+      if (!node) return true;
+      if (!isLeaf(node)) return false;
+      for (const one of node.attachments)
+        for (const address of [...one.addresses.map((on) => on.address), ...(one.linkLocal ? [one.linkLocal] : [])]) {
+          if (this.marks.isSingled(address)) return false;
+          addresses.add(numberOf(address));
+          for (const number of numbersOf(one))
+            for (const owners of [layer3.owners.get(number), old3.owners.get(number)])
+              for (const owner of owners ?? []) devices.add(owner.instance);
+        }
+      devices.add(node.instance.id);
+      return true;
+    };
+    for (const [id, node] of layer3.nodes) {
+      const old = old3.nodes.get(id);
+      if (!old || !isAlike(node, old)) {
+        if (!touch(node) || !touch(old)) return null;
+      } else if (
+        node.attachments.some(({ point }) => point !== null && layer2.domainOf(point) !== old2.domainOf(point))
+      )
+        return null;
+    }
+    for (const [id, old] of old3.nodes) if (!layer3.nodes.has(id) && !touch(old)) return null;
+    return { devices, addresses };
+  }
+
+  /** Every address of every device, sorted by device. */
+  targets(): readonly Target[] {
+    this.all ??= [...this.layers.layer3.nodes.values()].flatMap((node) =>
+      node.attachments.flatMap((one) => one.addresses.map(({ address }) => ({ device: node.instance.id, address }))),
+    );
+    return this.all;
+  }
+
+  /** How many classes the devices fall into that have an address. */
+  get classCount(): number {
+    return [...this.classes.values()].filter((one) => one.slots).length;
+  }
+
+  /**
+   * The answer for a pair. The trace is that of a pair of the same two classes: its answer, reason code and place hold
+   * for this pair too, its names and addresses may be those of the others.
+   */
+  ask(from: string, target: Target, probe: Probe = ECHO): Trace {
+    const slot = this.slotOf(target) ?? `${target.device} ${numberOf(target.address)}`;
+    const key = `${this.classOf.get(from)!.number} ${slot} ${asked(probe)}`;
+    let found = this.traces.get(key);
+    if (!found) this.traces.set(key, (found = trace(this.layers, from, target.device, target.address, probe)));
+    return found;
+  }
+
+  /** Only the answer for a pair: put together from where packets end if nobody on the way looks into them, else traced. */
+  answer(from: string, target: Target, probe: Probe = ECHO): Reachability {
+    const slot = this.slotOf(target);
+    if (slot === null) return trace(this.layers, from, target.device, target.address, probe);
+    const [of, to] = [this.classOf.get(from)!, this.classOf.get(target.device)!];
+    const row = this.rowOf(of, probe);
+    return VERDICTS[row[slot] || this.verdict(row, of, to, slot - to.slot, probe)]!;
+  }
+
+  /** Answers to one device, by the place of a target among all: quicker than asking for each. */
+  answersTo(from: string, probe: Probe = ECHO): (at: number) => Reachability {
+    const of = this.classOf.get(from)!;
+    const row = this.rowOf(of, probe);
+    const slots = this.targetSlots();
+    return (at) => {
+      const { slot, to } = slots[at]!;
+      return VERDICTS[row[slot] || this.verdict(row, of, to, slot - to.slot, probe)]!;
+    };
+  }
+
+  private slots: readonly { readonly to: DeviceClass; readonly slot: number }[] | null = null;
+  private targetSlots() {
+    this.slots ??= this.targets().map((target) => ({
+      to: this.classOf.get(target.device)!,
+      slot: this.slotOf(target)!,
+    }));
+    return this.slots;
+  }
+
+  /** All pairs at once, a class at a time. */
+  tally(probe: Probe = ECHO): Tally {
+    const counts = new Float64Array(VERDICTS.length);
+    const all = [...this.classes.values()].filter((one) => one.slots);
+    for (const of of all) {
+      const row = this.rowOf(of, probe);
+      for (const to of all) {
+        const pairs = of.members.length * (to.members.length - (of === to ? 1 : 0));
+        if (!pairs) continue;
+        for (let at = 0; at < to.slots; at++)
+          counts[row[to.slot + at] || this.verdict(row, of, to, at, probe)]! += pairs;
+      }
+    }
+    const sum: Tally = { yes: 0, no: 0, uncertain: 0 };
+    for (const [code, verdict] of VERDICTS.entries()) if (verdict) sum[verdict.answer] += counts[code]!;
+    return sum;
+  }
+
+  private readonly addresses = new Map<string, readonly Address[]>();
+  private addressesOf(device: string): readonly Address[] {
+    let found = this.addresses.get(device);
+    if (!found) {
+      const { attachments } = this.layers.layer3.nodes.get(device)!;
+      found = attachments.flatMap((one) => one.addresses.map((on) => on.address));
+      this.addresses.set(device, found);
+    }
+    return found;
+  }
+
+  /** The number of an address of a class; null where it is none that interfaces have. */
+  private slotOf({ device, address }: Target): number | null {
+    const at = this.addressesOf(device).findIndex((one) => one === address || sameAddress(one, address));
+    return at < 0 ? null : this.classOf.get(device)!.slot + at;
+  }
+
+  /** What a class gets from the addresses of all classes, as far as it is known. */
+  private rowOf({ number }: DeviceClass, probe: Probe): Uint8Array {
+    const key = asked(probe);
+    let verdicts = this.verdicts.get(key);
+    if (!verdicts) this.verdicts.set(key, (verdicts = new Map<number, Uint8Array>()));
+    let row = verdicts.get(number);
+    if (!row || row.length < this.numbers.slots) {
+      const longer = new Uint8Array(this.numbers.slots);
+      if (row) longer.set(row);
+      verdicts.set(number, (row = longer));
+    }
+    return row;
+  }
+
+  /** Works out what a class gets from an address of another: of any other device, where both are the same class. */
+  private verdict(row: Uint8Array, of: DeviceClass, to: DeviceClass, at: number, probe: Probe): number {
+    const from = this.standIn(of, 0);
+    const other = of === to ? this.standIn(to, 1) : this.standIn(to, 0);
+    const found =
+      this.columns.verdict(from.outlook, other.outlook, other.places[at]!) ??
+      trace(this.layers, from.device, other.device, this.addressesOf(other.device)[at]!, probe);
+    return (row[to.slot + at] = codeOf(found));
+  }
+
+  /** The first two devices of each class, that are asked for it: the second where it is asked about itself. */
+  private readonly standIns: [StandIn[], StandIn[]] = [[], []];
+  private standIn({ number, members }: DeviceClass, at: 0 | 1): StandIn {
+    let found = this.standIns[at][number];
+    if (!found) {
+      const device = members[at] ?? members[0]!;
+      found = {
+        device,
+        outlook: this.columns.outlookOf(device),
+        places: this.addressesOf(device).map(this.columns.placeOf),
+      };
+      this.standIns[at][number] = found;
+    }
+    return found;
+  }
+}
+
+/** A device that is asked for its class, with the places of its addresses. */
+interface StandIn {
+  readonly device: string;
+  readonly outlook: Outlook;
+  readonly places: readonly number[];
+}
+
+/** Devices and addresses that an edit concerns. */
+interface Edit {
+  readonly devices: ReadonlySet<string>;
+  readonly addresses: ReadonlySet<number | bigint>;
+}
+
+/** Numbers of classes that are gone are not given again: with so many to spare everything is numbered anew. */
+const SPARE = 1000;
+
+/** Whether no packets but its own go through a device, and nobody is asked in its place. */
+const isLeaf = ({ instance, attachments }: Node): boolean =>
+  !forwards(instance, 4) &&
+  !forwards(instance, 6) &&
+  !instance.settings.nat?.length &&
+  !instance.settings.firewall &&
+  attachments.every((one) => !one.virtual?.length);
+
+/** Whether a device does the same with every packet as it did. */
+const isAlike = (one: Node, old: Node): boolean =>
+  one.attachments === old.attachments &&
+  one.table === old.table &&
+  one.instance.settings === old.instance.settings &&
+  one.instance.model === old.instance.model;
+
+const sameOneWay = (
+  one: ReadonlyMap<number, ReadonlySet<number>>,
+  other: ReadonlyMap<number, ReadonlySet<number>>,
+): boolean =>
+  one.size === other.size &&
+  [...one].every(([from, to]) => other.get(from)?.size === to.size && [...to].every((at) => other.get(from)!.has(at)));
+
+const asked = (probe: Probe): string => (probe.protocol === 'icmp' ? 'icmp' : `${probe.protocol} ${probe.port}`);
+
+/** All verdicts there are: a number for each, from 1. */
+const ANSWERS = ['yes', 'no', 'uncertain'] as const;
+const DIRECTIONS = [null, 'request', 'reply'] as const;
+const codeOf = ({ answer, reached, direction }: Reachability): number =>
+  1 + ANSWERS.indexOf(answer) * 6 + DIRECTIONS.indexOf(direction) * 2 + (reached ? 1 : 0);
+const VERDICTS: readonly (Reachability | null)[] = [
+  null,
+  ...ANSWERS.flatMap((answer) =>
+    DIRECTIONS.flatMap((direction) => [false, true].map((reached) => ({ answer, reached, direction }))),
+  ),
+];

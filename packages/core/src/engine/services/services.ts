@@ -1,0 +1,118 @@
+import { type Address, formatAddress, parseAddress, sameAddress } from '../../address';
+import { toldNames } from '../leases';
+import { listensAt } from './listening';
+import { type NetworkModel } from '../analysis';
+import { relayed } from '../convergence';
+import { type Answer, type Probe, type Trace, trace } from '../forwarding';
+
+/** What came of asking for a name. */
+export interface NameAnswer {
+  readonly address: Address | null;
+  /** The exchange with the last server that was asked; null where nobody was. */
+  readonly exchange: { readonly server: Address; readonly trace: Trace } | null;
+  /** As a sentence: which server told it, or why nobody did. */
+  readonly text: string;
+}
+/** What came of signing in. */
+export interface SignIn {
+  readonly answer: Answer;
+  readonly text: string;
+}
+
+const NAMES = { protocol: 'udp', port: 53 } as const;
+/** Names that stand for others are followed so far (RFC 1034 3.6.2 warns of circles). */
+const MOST_ALIASES = 8;
+
+/** Asks the servers of a device for the address of a name, one after the other (RFC 1034 5.3.1). */
+export function resolveName(model: NetworkModel, from: string, name: string): NameAnswer {
+  const asking = model.instances.get(from);
+  const servers = serversOf(model, from);
+  const nothing = { address: null, exchange: null };
+  if (!asking || !servers.length) return { ...nothing, text: `${asking?.name ?? from} knows no server for names.` };
+  let last: NameAnswer = { ...nothing, text: '' };
+  for (const server of servers) {
+    const { device, found } = askedAt(model, from, server, NAMES);
+    const told = formatAddress(server);
+    const exchange = found && { server, trace: found };
+    if (!device) last = { ...nothing, text: `Nobody in the drawing has ${told}, where ${asking.name} asks for names.` };
+    else if (found!.answer !== 'yes')
+      last = {
+        address: null,
+        exchange,
+        text: `${asking.name} gets no answer from ${told}. ${found!.reason?.text ?? ''}`.trim(),
+      };
+    else if (!listensAt(model, device, NAMES.port))
+      last = { address: null, exchange, text: `At ${told} no service for names runs.` };
+    else {
+      const types = asking.interfaces.some(([, one]) => one.v6) ? ['A', 'AAAA'] : ['A'];
+      const address = recordIn(model, device, name, types);
+      const by = model.instances.get(device)!.name;
+      // A server that knows the name of nobody has answered: the next one is not asked.
+      const text = address ? `${name} is ${formatAddress(address)}, by ${by}.` : `${by} knows no ${name}.`;
+      return { address, exchange, text };
+    }
+  }
+  return last;
+}
+
+/** Those that are set, then those that came with a lease or were asked for alone. */
+function serversOf(model: NetworkModel, from: string): Address[] {
+  const { instances, layer2, layer3 } = model;
+  const told = [...layer3.leases.values()].filter((one) => one.client.device === from).flatMap((one) => one.dns);
+  const set = (instances.get(from)?.settings.dns ?? []).flatMap((text) => {
+    const read = parseAddress(text);
+    return read.ok ? [read.value] : [];
+  });
+  const asked = (layer3.nodes.get(from)?.attachments ?? []).flatMap((one) =>
+    toldNames(one, layer2, layer3, relayed(model)),
+  );
+  return [...set, ...told, ...asked];
+}
+
+function askedAt(
+  model: NetworkModel,
+  from: string,
+  address: Address,
+  probe: Probe,
+): { device: string | null; found: Trace | null } {
+  const device = model.reach.targets().find((one) => sameAddress(one.address, address))?.device ?? null;
+  return { device, found: device === null ? null : trace(model, from, device, address, probe) };
+}
+
+function recordIn({ instances }: NetworkModel, server: string, name: string, types: readonly string[]): Address | null {
+  const records = instances.get(server)?.settings.dnsRecords ?? [];
+  const plain = (text: string): string => text.trim().toLowerCase().replace(/\.$/, '');
+  let wanted = plain(name);
+  for (let turn = 0; turn <= MOST_ALIASES; turn++) {
+    const named = records.filter((one) => plain(one.name) === wanted);
+    const record = named.find((one) => types.includes(one.type));
+    const read = record && parseAddress(record.value);
+    if (read?.ok) return read.value;
+    const alias = named.find((one) => one.type === 'CNAME');
+    if (!alias) return null;
+    wanted = plain(alias.value);
+  }
+  return null;
+}
+
+const PORTS = { ssh: 22, telnet: 23 } as const;
+
+/** Whether somebody at a device can sign in at another one, at the address of it that is asked for. */
+export function signIn(
+  model: NetworkModel,
+  from: string,
+  to: string,
+  address: Address,
+  by: keyof typeof PORTS,
+): SignIn {
+  const { name, settings } = model.instances.get(to)!;
+  const { management = {} } = settings;
+  if (!management[by]) return { answer: 'no', text: `${name} does not take ${by}.` };
+  const found = trace(model, from, to, address, { protocol: 'tcp', port: PORTS[by] });
+  if (found.answer !== 'yes') return { answer: found.answer, text: found.reason?.text ?? `${name} is not reached.` };
+  // Over the network nobody is let in without a password, whatever the console does.
+  const users = (management.users ?? []).filter((one) => one.password);
+  if (!users.length)
+    return { answer: 'no', text: `${name} takes ${by}, but has no user with a password to sign in as.` };
+  return { answer: 'yes', text: `${users.map((one) => one.name).join(' and ')} can sign in at ${name} by ${by}.` };
+}
