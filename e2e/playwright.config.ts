@@ -1,7 +1,7 @@
 import { defineConfig } from '@playwright/test';
 
-const { CHROMIUM = '/usr/bin/chromium', E2E_RUN } = process.env;
-if (!E2E_RUN) throw new Error('E2E_RUN is not set: run these tests with npm run test:e2e.');
+const { CHROMIUM, E2E_RUN } = process.env;
+if (!CHROMIUM || !E2E_RUN) throw new Error('CHROMIUM or E2E_RUN is not set: run these tests with npm run test:e2e.');
 
 export default defineConfig({
   testDir: '.',

@@ -66,8 +66,9 @@ export const postgresBin = () => {
 };
 export const ensurePostgresPackages = () =>
   ensurePackages('PostgreSQL', ['postgresql-15'], () => postgresBin() !== null);
-export const CHROMIUM = '/usr/bin/chromium';
-export const ensureChromium = () => ensurePackages('Chromium', ['chromium'], () => existsSync(CHROMIUM));
+/** Chromium without the interface of a browser around its pages, which costs as much as they do. */
+export const CHROMIUM = '/usr/bin/chromium-headless-shell';
+export const ensureChromium = () => ensurePackages('Chromium', ['chromium-headless-shell'], () => existsSync(CHROMIUM));
 /** Programs of others that read what Sobrin writes: tests ask them whether it is right. */
 const READERS = {
   '/usr/bin/dot': 'graphviz',
