@@ -1,6 +1,6 @@
 import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
-import { AddToRosterRequest, ChangeLabRequest, SaveRequest } from '.';
+import { AddToRosterRequest, ChangeLabRequest, SaveRequest, pathOf, routeOf } from '.';
 
 const errors = <T extends object>(type: new () => T, value: object): string[] => {
   const flat = (list: ReturnType<typeof validateSync>): string[] =>
@@ -34,4 +34,28 @@ test('every entry of a roster is checked', () => {
 test('a due date may be taken away with null, but not be nonsense', () => {
   expect(errors(ChangeLabRequest, { base: 1, dueAt: null })).toEqual([]);
   expect(errors(ChangeLabRequest, { base: 1, dueAt: 'soon' })).toEqual(['dueAt: isIso8601']);
+});
+
+test('a request finds its route, whatever stands in its path; words go before placeholders', () => {
+  expect([
+    routeOf('GET', 'labs/7f'),
+    routeOf('POST', 'courses/1/labs/import'),
+    routeOf('GET', 'documents/1/picture.png?revision=3'),
+    routeOf('GET', 'auth/demo'),
+    routeOf('PUT', 'labs/7f'),
+    routeOf('GET', 'labs/'),
+    routeOf('GET', 'labs/7f/nothing'),
+  ]).toEqual([
+    'GET labs/:id',
+    'POST courses/:id/labs/import',
+    'GET documents/:id/picture.:format',
+    'GET auth/demo',
+    null,
+    null,
+    null,
+  ]);
+  expect(pathOf('DELETE courses/:id/roster/:student', { id: 'a b', student: '1' })).toEqual({
+    method: 'DELETE',
+    path: 'courses/a%20b/roster/1',
+  });
 });

@@ -5,4 +5,5 @@ export * from './courses';
 export * from './documents';
 export * from './labs';
 export * from './problems';
+export * from './routes';
 export * from './submissions';

@@ -1,4 +1,4 @@
-import { Body, Controller, Get, HttpCode, Post, Req, Res, UnauthorizedException } from '@nestjs/common';
+import { Body, Controller, HttpCode, Req, Res, UnauthorizedException } from '@nestjs/common';
 import { Throttle } from '@nestjs/throttler';
 import { ChangePasswordRequest, type DemoPerson, DemoSignInRequest, type Me, SignInRequest } from '@sobrin/contracts';
 import { type Response } from 'express';
@@ -7,6 +7,7 @@ import { refuse } from '../platform/refusal';
 import { type Account } from './account.entity';
 import { AccountsService } from './accounts.service';
 import { CurrentUser, Public, type SignedRequest, tokenOf } from './session.guard';
+import { Answers } from '../platform/route';
 
 /** Guesses a minute for one sign-in name from one address. */
 const GUESSES = {
@@ -18,13 +19,13 @@ const GUESSES = {
   },
 };
 
-@Controller('auth')
+@Controller()
 export class AccountsController {
   constructor(private readonly accounts: AccountsService) {}
 
   @Public()
   @Throttle(GUESSES)
-  @Post('sign-in')
+  @Answers('POST auth/sign-in')
   @HttpCode(200)
   async signIn(
     @Body() { login, password }: SignInRequest,
@@ -39,7 +40,7 @@ export class AccountsController {
   }
 
   @Public()
-  @Post('demo-sign-in')
+  @Answers('POST auth/demo-sign-in')
   @HttpCode(200)
   async demoSignIn(@Body() { login }: DemoSignInRequest, @Res({ passthrough: true }) response: Response): Promise<Me> {
     const account = config.demo ? await this.accounts.demoPerson(login) : null;
@@ -49,20 +50,20 @@ export class AccountsController {
 
   /** The people of the demo; an empty list where Sobrin runs for real. */
   @Public()
-  @Get('demo')
+  @Answers('GET auth/demo')
   demo(): Promise<DemoPerson[]> {
     return config.demo ? this.accounts.demoPeople() : Promise.resolve([]);
   }
 
   /** Who is signed in; null where nobody is. */
   @Public()
-  @Get('me')
+  @Answers('GET auth/me')
   me(@Req() request: SignedRequest): { me: Me | null } {
     return { me: request.me ?? null };
   }
 
   @Public()
-  @Post('sign-out')
+  @Answers('POST auth/sign-out')
   @HttpCode(204)
   async signOut(@Req() request: SignedRequest, @Res({ passthrough: true }) response: Response): Promise<void> {
     const token = tokenOf(request);
@@ -71,7 +72,7 @@ export class AccountsController {
   }
 
   @Throttle(GUESSES)
-  @Post('password')
+  @Answers('POST auth/password')
   @HttpCode(204)
   async changePassword(
     @CurrentUser() me: Me,

@@ -1,8 +1,9 @@
-import { Controller, Get, Header, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { Controller, Header, HttpCode, Param, ParseUUIDPipe } from '@nestjs/common';
 import { type ClassRow, type Me, type ResultsView, type SubmissionView } from '@sobrin/contracts';
 import { CurrentUser, For } from '../accounts/session.guard';
 import { LabsService } from '../labs/labs.service';
 import { ChecksService } from './checks.service';
+import { Answers } from '../platform/route';
 
 @For('instructor')
 @Controller()
@@ -12,24 +13,24 @@ export class ChecksController {
     private readonly labs: LabsService,
   ) {}
 
-  @Get('labs/:id/submissions')
+  @Answers('GET labs/:id/submissions')
   async list(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<ClassRow[]> {
     return this.checks.classRows(await this.labs.taughtBy(me, id));
   }
 
-  @Post('labs/:id/check')
+  @Answers('POST labs/:id/check')
   @HttpCode(200)
   async checkAll(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<{ checked: number }> {
     return { checked: await this.checks.checkAll(await this.labs.taughtBy(me, id)) };
   }
 
-  @Get('submissions/:id')
+  @Answers('GET submissions/:id')
   async view(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<SubmissionView> {
     const { submission, lab } = await this.checks.submissionOf(me, id);
     return this.checks.view(submission, lab);
   }
 
-  @Post('submissions/:id/check')
+  @Answers('POST submissions/:id/check')
   @HttpCode(200)
   async check(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<SubmissionView> {
     const { submission, lab } = await this.checks.submissionOf(me, id);
@@ -37,12 +38,12 @@ export class ChecksController {
     return this.checks.view(submission, lab);
   }
 
-  @Get('labs/:id/results')
+  @Answers('GET labs/:id/results')
   async results(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<ResultsView> {
     return this.checks.results(await this.labs.taughtBy(me, id));
   }
 
-  @Get('labs/:id/results.csv')
+  @Answers('GET labs/:id/results.csv')
   @Header('Content-Type', 'text/csv; charset=utf-8')
   @Header('Content-Disposition', 'attachment; filename="results.csv"')
   async csv(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<string> {

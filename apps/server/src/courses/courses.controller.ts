@@ -1,4 +1,4 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post } from '@nestjs/common';
+import { Body, Controller, HttpCode, Param, ParseUUIDPipe } from '@nestjs/common';
 import {
   AddToRosterRequest,
   type AddedStudent,
@@ -9,31 +9,32 @@ import {
 } from '@sobrin/contracts';
 import { CurrentUser, For } from '../accounts/session.guard';
 import { CoursesService } from './courses.service';
+import { Answers } from '../platform/route';
 
-@Controller('courses')
+@Controller()
 export class CoursesController {
   constructor(private readonly courses: CoursesService) {}
 
-  @Get()
+  @Answers('GET courses')
   list(@CurrentUser() me: Me): Promise<CourseSummary[]> {
     return this.courses.list(me);
   }
 
   @For('instructor')
-  @Post()
+  @Answers('POST courses')
   create(@CurrentUser() me: Me, @Body() { title, term }: CreateCourseRequest): Promise<CourseSummary> {
     return this.courses.create(me, title, term ?? '');
   }
 
   @For('instructor')
-  @Get(':id/roster')
+  @Answers('GET courses/:id/roster')
   async roster(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<RosterStudent[]> {
     await this.courses.taughtBy(me, id);
     return this.courses.roster(id);
   }
 
   @For('instructor')
-  @Post(':id/roster')
+  @Answers('POST courses/:id/roster')
   async add(
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,
@@ -44,7 +45,7 @@ export class CoursesController {
   }
 
   @For('instructor')
-  @Delete(':id/roster/:student')
+  @Answers('DELETE courses/:id/roster/:student')
   @HttpCode(204)
   async remove(
     @CurrentUser() me: Me,

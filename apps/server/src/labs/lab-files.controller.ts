@@ -1,21 +1,22 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Res } from '@nestjs/common';
+import { Body, Controller, HttpCode, Param, ParseUUIDPipe, Res } from '@nestjs/common';
 import { AttachRequest, type FileView, type Me } from '@sobrin/contracts';
 import { type Response } from 'express';
 import { CurrentUser, For } from '../accounts/session.guard';
 import { LabFilesService } from './lab-files.service';
 import { LabsService } from './labs.service';
+import { Answers } from '../platform/route';
 
 /** Pictures that a browser shows and that cannot carry a script. */
 const SHOWN = new Set(['image/png', 'image/jpeg', 'image/gif', 'image/webp']);
 
-@Controller('labs/:id/files')
+@Controller()
 export class LabFilesController {
   constructor(
     private readonly labs: LabsService,
     private readonly files: LabFilesService,
   ) {}
 
-  @Post()
+  @Answers('POST labs/:id/files')
   @For('instructor')
   async add(
     @CurrentUser() me: Me,
@@ -26,7 +27,7 @@ export class LabFilesController {
     return this.files.add(id, file);
   }
 
-  @Delete(':file')
+  @Answers('DELETE labs/:id/files/:file')
   @For('instructor')
   @HttpCode(204)
   async remove(
@@ -38,7 +39,7 @@ export class LabFilesController {
     await this.files.remove(id, file);
   }
 
-  @Get(':file')
+  @Answers('GET labs/:id/files/:file')
   async read(
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,

@@ -1,9 +1,10 @@
-import { Body, Controller, Get, Header, Param, ParseUUIDPipe, Patch, Post } from '@nestjs/common';
+import { Body, Controller, Header, Param, ParseUUIDPipe } from '@nestjs/common';
 import { ChangeLabRequest, CreateLabRequest, ImportLabRequest, type LabView, type Me } from '@sobrin/contracts';
 import { type LabFile } from '@sobrin/core';
 import { CurrentUser, For } from '../accounts/session.guard';
 import { CoursesService } from '../courses/courses.service';
 import { LabsService } from './labs.service';
+import { Answers } from '../platform/route';
 
 @For('instructor')
 @Controller()
@@ -13,7 +14,7 @@ export class LabsController {
     private readonly courses: CoursesService,
   ) {}
 
-  @Post('courses/:id/labs')
+  @Answers('POST courses/:id/labs')
   async create(
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) courseId: string,
@@ -23,7 +24,7 @@ export class LabsController {
     return { id: await this.labs.create(courseId, title) };
   }
 
-  @Post('courses/:id/labs/import')
+  @Answers('POST courses/:id/labs/import')
   async import(
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) courseId: string,
@@ -33,12 +34,12 @@ export class LabsController {
     return { id: await this.labs.import(courseId, text) };
   }
 
-  @Get('labs/:id')
+  @Answers('GET labs/:id')
   async view(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<LabView> {
     return this.labs.view(await this.labs.taughtBy(me, id));
   }
 
-  @Patch('labs/:id')
+  @Answers('PATCH labs/:id')
   async change(
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,
@@ -49,7 +50,7 @@ export class LabsController {
     return this.labs.view(await this.labs.taughtBy(me, id));
   }
 
-  @Get('labs/:id/file')
+  @Answers('GET labs/:id/file')
   @Header('Content-Disposition', 'attachment; filename="lab.json"')
   async export(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<LabFile> {
     return this.labs.export(await this.labs.taughtBy(me, id));

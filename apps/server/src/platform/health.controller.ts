@@ -1,15 +1,16 @@
-import { Controller, Get } from '@nestjs/common';
+import { Controller } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { CORE_VERSION } from '@sobrin/core';
 import { DataSource } from 'typeorm';
 import { Public } from '../accounts/session.guard';
+import { Answers } from './route';
 
-@Controller('health')
+@Controller()
 export class HealthController {
   constructor(@InjectDataSource() private readonly db: DataSource) {}
 
   @Public()
-  @Get()
+  @Answers('GET health')
   async health(): Promise<{ ok: true; version: string }> {
     await this.db.query('SELECT 1');
     return { ok: true, version: CORE_VERSION };

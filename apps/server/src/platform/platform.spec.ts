@@ -1,3 +1,4 @@
+import { ROUTES } from '@sobrin/contracts';
 import request from 'supertest';
 import { DataSource } from 'typeorm';
 import { migrate } from '../platform/database';
@@ -24,6 +25,17 @@ test('the API is described, with the request bodies', async () => {
     required: ['save', 'base', 'commands'],
   });
   expect(components.schemas.ChangeLabRequest!.required).toEqual(['base']);
+});
+
+test('the routes are those that the contracts tell, no more and no fewer', async () => {
+  const response = await request(demo.running.app.getHttpServer()).get('/api/docs.json').expect(200);
+  const { paths } = response.body as { paths: Record<string, Record<string, unknown>> };
+  const there = Object.entries(paths).flatMap(([path, methods]) =>
+    Object.keys(methods).map(
+      (method) => `${method.toUpperCase()} ${path.replace('/api/', '').replace(/\{(\w+)\}/g, ':$1')}`,
+    ),
+  );
+  expect(there.sort()).toEqual(Object.keys(ROUTES).sort());
 });
 
 test('no request holds a connection for ever: the database itself knows the limits', async () => {

@@ -1,15 +1,12 @@
 import {
   Body,
   Controller,
-  Delete,
-  Get,
   Header,
   HttpCode,
   type MessageEvent,
   Param,
   ParseIntPipe,
   ParseUUIDPipe,
-  Post,
   Query,
   Res,
   Sse,
@@ -37,6 +34,7 @@ import { VersionsService } from '../documents/versions.service';
 import { LabsService } from '../labs/labs.service';
 import { refuse } from '../platform/refusal';
 import { WorksService } from './works.service';
+import { Answers } from '../platform/route';
 
 const BEAT_MS = 25_000;
 
@@ -53,13 +51,13 @@ export class DocumentsController {
     private readonly works: WorksService,
   ) {}
 
-  @Get('documents/:id')
+  @Answers('GET documents/:id')
   async read(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<DocumentView<Topology | Plan>> {
     await this.mayChange(me, id);
     return this.documents.read(id);
   }
 
-  @Post('documents/:id/changes')
+  @Answers('POST documents/:id/changes')
   @HttpCode(200)
   async save(
     @CurrentUser() me: Me,
@@ -86,13 +84,13 @@ export class DocumentsController {
     );
   }
 
-  @Get('documents/:id/versions')
+  @Answers('GET documents/:id/versions')
   async listVersions(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<VersionView[]> {
     await this.mayChange(me, id);
     return this.versions.list(id);
   }
 
-  @Post('documents/:id/versions')
+  @Answers('POST documents/:id/versions')
   @HttpCode(204)
   async nameVersion(
     @CurrentUser() me: Me,
@@ -103,7 +101,7 @@ export class DocumentsController {
     await this.versions.name(id, request, me);
   }
 
-  @Get('documents/:id/versions/:revision')
+  @Answers('GET documents/:id/versions/:revision')
   async readVersion(
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,
@@ -114,7 +112,7 @@ export class DocumentsController {
   }
 
   /** A drawing, or a version of it, as a picture or a paper that no browser is needed for. */
-  @Get('documents/:id/picture.:format')
+  @Answers('GET documents/:id/picture.:format')
   async picture(
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,
@@ -138,14 +136,14 @@ export class DocumentsController {
 
   /** Whether the drawing of a lab can be looked at without signing in. What students draw is not shown: it is judged. */
   @For('instructor')
-  @Get('documents/:id/showing')
+  @Answers('GET documents/:id/showing')
   async showing(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Showing> {
     await this.mayChange(me, id);
     return this.shown.of(id);
   }
 
   @For('instructor')
-  @Post('documents/:id/showing')
+  @Answers('POST documents/:id/showing')
   @HttpCode(200)
   async show(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Showing> {
     await this.mayChange(me, id);
@@ -153,7 +151,7 @@ export class DocumentsController {
   }
 
   @For('instructor')
-  @Delete('documents/:id/showing')
+  @Answers('DELETE documents/:id/showing')
   @HttpCode(204)
   async hide(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
     await this.mayChange(me, id);
@@ -161,7 +159,7 @@ export class DocumentsController {
   }
 
   @Public()
-  @Get('shown/:key')
+  @Answers('GET shown/:key')
   @Header('Cache-Control', 'no-store')
   @Header('X-Robots-Tag', 'noindex')
   async look(@Param('key') key: string): Promise<ShownDrawing> {
@@ -171,7 +169,7 @@ export class DocumentsController {
     return { title: lab.title, document: found.document };
   }
 
-  @Get('attachments/:id')
+  @Answers('GET attachments/:id')
   async attachment(
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,

@@ -1,4 +1,4 @@
-import { Body, Controller, Delete, Get, HttpCode, Param, ParseUUIDPipe, Post, Put } from '@nestjs/common';
+import { Body, Controller, HttpCode, Param, ParseUUIDPipe } from '@nestjs/common';
 import {
   AttachRequest,
   type FileView,
@@ -11,22 +11,23 @@ import {
 import { CurrentUser, For } from '../accounts/session.guard';
 import { LabsService } from '../labs/labs.service';
 import { WorksService } from './works.service';
+import { Answers } from '../platform/route';
 
 /** A student's own work. The answers hold nothing of spec or reference. */
 @For('student')
-@Controller('my/labs/:id')
+@Controller()
 export class WorksController {
   constructor(
     private readonly works: WorksService,
     private readonly labs: LabsService,
   ) {}
 
-  @Get()
+  @Answers('GET my/labs/:id')
   async view(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<StudentLabView> {
     return this.works.view(me, await this.labs.openTo(me, id));
   }
 
-  @Post('upload')
+  @Answers('POST my/labs/:id/upload')
   @HttpCode(200)
   async upload(
     @CurrentUser() me: Me,
@@ -36,7 +37,7 @@ export class WorksController {
     return this.works.upload(me, await this.labs.openTo(me, id), text);
   }
 
-  @Put('answers')
+  @Answers('PUT my/labs/:id/answers')
   @HttpCode(204)
   async answers(
     @CurrentUser() me: Me,
@@ -46,7 +47,7 @@ export class WorksController {
     await this.works.saveAnswers(me, await this.labs.openTo(me, id), answers);
   }
 
-  @Post('attachments')
+  @Answers('POST my/labs/:id/attachments')
   async attach(
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,
@@ -55,7 +56,7 @@ export class WorksController {
     return this.works.attach(me, await this.labs.openTo(me, id), file);
   }
 
-  @Delete('attachments/:attachment')
+  @Answers('DELETE my/labs/:id/attachments/:attachment')
   @HttpCode(204)
   async detach(
     @CurrentUser() me: Me,
@@ -65,7 +66,7 @@ export class WorksController {
     await this.works.detach(me, await this.labs.openTo(me, id), attachment);
   }
 
-  @Post('hand-in')
+  @Answers('POST my/labs/:id/hand-in')
   async handIn(
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,

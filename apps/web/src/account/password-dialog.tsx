@@ -18,7 +18,7 @@ import { Failure } from '../ui/parts';
 export function PasswordDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   const [current, setCurrent] = useState('');
   const [next, setNext] = useState('');
-  const change = useChange((body: { current: string; next: string }) => api<null>('POST', 'auth/password', body));
+  const change = useChange((body: { current: string; next: string }) => api('POST auth/password', {}, body));
   const close = (): void => {
     setCurrent('');
     setNext('');

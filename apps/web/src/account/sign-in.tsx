@@ -1,5 +1,5 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material';
-import { type DemoPerson, type Me } from '@sobrin/contracts';
+import { type DemoPerson } from '@sobrin/contracts';
 import { useState } from 'react';
 import { Navigate, useLocation } from 'react-router';
 import { api } from '../api/client';
@@ -12,11 +12,8 @@ export function SignIn() {
   const from = (useLocation().state as { from?: string } | null)?.from ?? '/';
   const [login, setLogin] = useState('');
   const [password, setPassword] = useState('');
-  const signIn = useChange(
-    (body: { login: string; password: string }) => api<Me>('POST', 'auth/sign-in', body),
-    ['me'],
-  );
-  const demoSignIn = useChange((who: string) => api<Me>('POST', 'auth/demo-sign-in', { login: who }), ['me']);
+  const signIn = useChange((body: { login: string; password: string }) => api('POST auth/sign-in', {}, body), ['me']);
+  const demoSignIn = useChange((who: string) => api('POST auth/demo-sign-in', {}, { login: who }), ['me']);
   const demo = useDemoPeople();
   if (me.data) return <Navigate to={from} replace />;
   const error = signIn.error ?? demoSignIn.error;

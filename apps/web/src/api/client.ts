@@ -1,4 +1,4 @@
-import { type Refusal } from '@sobrin/contracts';
+import { type AnswerOf, type BodyOf, type ParamsOf, type Refusal, type RouteName, pathOf } from '@sobrin/contracts';
 import { type Problem } from '@sobrin/core';
 
 /** A refusal of the server, or no answer at all (`status` 0). */
@@ -13,10 +13,17 @@ export class ApiError extends Error {
   }
 }
 
-type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE';
+/** What follows the name of a route: what stands in its path, and its body; neither where it has none. */
+type Wanted<Name extends RouteName> = [BodyOf<Name>] extends [never]
+  ? keyof ParamsOf<Name> extends never
+    ? []
+    : [params: ParamsOf<Name>]
+  : [params: ParamsOf<Name>, body: BodyOf<Name>];
 
-/** One request to the API. Refusals come as ApiError with the server's sentence. */
-export async function api<T>(method: Method, path: string, body?: unknown): Promise<T> {
+/** One request to the API by a route of the contracts. Refusals come as ApiError with the server's sentence. */
+export async function api<Name extends RouteName>(name: Name, ...wanted: Wanted<Name>): Promise<AnswerOf<Name>> {
+  const [params, body] = wanted as [ParamsOf<Name>?, BodyOf<Name>?];
+  const { method, path } = pathOf(name, params ?? ({} as ParamsOf<Name>));
   let response: Response;
   try {
     response = await fetch(`/api/${path}`, {
@@ -32,7 +39,7 @@ export async function api<T>(method: Method, path: string, body?: unknown): Prom
   }
   const text = await response.text();
   const json: unknown = text && response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : null;
-  if (response.ok) return json as T;
+  if (response.ok) return json as AnswerOf<Name>;
   const refusal = json as Refusal | null;
   throw new ApiError(
     response.status,

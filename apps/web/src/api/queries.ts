@@ -1,14 +1,4 @@
-import {
-  type ChangeLabRequest,
-  type ClassRow,
-  type CourseSummary,
-  type DemoPerson,
-  type LabView,
-  type Me,
-  type ResultsView,
-  type StudentLabView,
-  type SubmissionView,
-} from '@sobrin/contracts';
+import { type ChangeLabRequest, type LabView } from '@sobrin/contracts';
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { ApiError, api } from './client';
 
@@ -25,23 +15,20 @@ export const queryClient = new QueryClient({
 export const useMe = () =>
   useQuery({
     queryKey: ['me'],
-    queryFn: () => api<{ me: Me | null }>('GET', 'auth/me').then(({ me }) => me),
+    queryFn: () => api('GET auth/me').then(({ me }) => me),
     staleTime: Infinity,
   });
-export const useDemoPeople = () =>
-  useQuery({ queryKey: ['demo'], queryFn: () => api<DemoPerson[]>('GET', 'auth/demo') });
-export const useCourses = () =>
-  useQuery({ queryKey: ['courses'], queryFn: () => api<CourseSummary[]>('GET', 'courses') });
-export const useLab = (id: string) =>
-  useQuery({ queryKey: ['lab', id], queryFn: () => api<LabView>('GET', `labs/${id}`) });
+export const useDemoPeople = () => useQuery({ queryKey: ['demo'], queryFn: () => api('GET auth/demo') });
+export const useCourses = () => useQuery({ queryKey: ['courses'], queryFn: () => api('GET courses') });
+export const useLab = (id: string) => useQuery({ queryKey: ['lab', id], queryFn: () => api('GET labs/:id', { id }) });
 export const useMyLab = (id: string) =>
-  useQuery({ queryKey: ['my-lab', id], queryFn: () => api<StudentLabView>('GET', `my/labs/${id}`) });
+  useQuery({ queryKey: ['my-lab', id], queryFn: () => api('GET my/labs/:id', { id }) });
 export const useClassRows = (lab: string) =>
-  useQuery({ queryKey: ['class', lab], queryFn: () => api<ClassRow[]>('GET', `labs/${lab}/submissions`) });
+  useQuery({ queryKey: ['class', lab], queryFn: () => api('GET labs/:id/submissions', { id: lab }) });
 export const useSubmission = (id: string) =>
-  useQuery({ queryKey: ['submission', id], queryFn: () => api<SubmissionView>('GET', `submissions/${id}`) });
+  useQuery({ queryKey: ['submission', id], queryFn: () => api('GET submissions/:id', { id }) });
 export const useResults = (lab: string) =>
-  useQuery({ queryKey: ['results', lab], queryFn: () => api<ResultsView>('GET', `labs/${lab}/results`) });
+  useQuery({ queryKey: ['results', lab], queryFn: () => api('GET labs/:id/results', { id: lab }) });
 
 /** A change on the server after which some of what was read is read anew. */
 export function useChange<Input, Output>(change: (input: Input) => Promise<Output>, ...stale: readonly unknown[][]) {
@@ -57,7 +44,7 @@ export function useChangeLab(lab: LabView) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (change: Omit<Partial<ChangeLabRequest>, 'base'>) =>
-      api<LabView>('PATCH', `labs/${lab.id}`, { base: lab.revision, ...change }),
+      api('PATCH labs/:id', { id: lab.id }, { base: lab.revision, ...change }),
     onSuccess: (next) => {
       client.setQueryData(['lab', lab.id], next);
       void client.invalidateQueries({ queryKey: ['class', lab.id] });

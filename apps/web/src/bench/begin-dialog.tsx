@@ -10,10 +10,10 @@ import {
   RadioGroup,
   Typography,
 } from '@mui/material';
-import { type DocumentView, type LabView } from '@sobrin/contracts';
 import { type Built, beginningOf } from '@sobrin/core';
 import { useState } from 'react';
 import { api } from '../api/client';
+import { readDrawing } from '../api/documents';
 import { useChange, useCourses } from '../api/queries';
 import { useShownLab } from '../lab/lab-shell';
 import { Failure, Waiting } from '../ui/parts';
@@ -32,8 +32,8 @@ export function BeginDialog({ onRead, onClose }: { onRead: (found: Found) => voi
   const [from, setFrom] = useState<{ id: string; title: string } | null>(null);
   const [built, setBuilt] = useState<Built>('all');
   const read = useChange(async ({ id, title }: { id: string; title: string }) => {
-    const { referenceId } = await api<LabView>('GET', `labs/${id}`);
-    const { document } = await api<DocumentView>('GET', `documents/${referenceId}`);
+    const { referenceId } = await api('GET labs/:id', { id });
+    const { document } = await readDrawing(referenceId);
     onRead({ file: `Reference of ${title}`, read: { topology: beginningOf(document, built), left: [] } });
   });
   const labs = courses.data?.flatMap(({ title: course, labs: own }) =>

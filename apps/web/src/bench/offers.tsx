@@ -1,8 +1,7 @@
-import { type DocumentView } from '@sobrin/contracts';
-import { type Brief, type Plan, type PlanOfLab, offeredAddresses, offeredGateways, planTree } from '@sobrin/core';
+import { type Brief, type PlanOfLab, offeredAddresses, offeredGateways, planTree } from '@sobrin/core';
 import { useQuery } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
-import { api } from '../api/client';
+import { readPlan } from '../api/documents';
 import { useBench } from './use-bench';
 
 interface Offers {
@@ -21,7 +20,7 @@ export const usePlanOfLab = (): PlanOfLab | undefined => useContext(PlanContext)
 export function PlanOffers({ planId, brief, children }: { planId: string; brief: Brief; children: ReactNode }) {
   const plan = useQuery({
     queryKey: ['document', planId],
-    queryFn: () => api<DocumentView<Plan>>('GET', `documents/${planId}`),
+    queryFn: () => readPlan(planId),
     staleTime: 0,
   });
   const document = plan.data?.document;

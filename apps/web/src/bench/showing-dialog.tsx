@@ -1,5 +1,4 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from '@mui/material';
-import { type Showing } from '@sobrin/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../api/client';
@@ -10,9 +9,11 @@ import { useBenchId } from './use-bench';
 /** Letting people look at the drawing who have no account: an address that nobody can guess, taken back at any time. */
 export function ShowingDialog({ onClose }: { onClose: () => void }) {
   const id = useBenchId();
-  const path = `documents/${id}/showing`;
-  const showing = useQuery({ queryKey: ['showing', id], queryFn: () => api<Showing>('GET', path) });
-  const change = useChange((method: 'POST' | 'DELETE') => api<Showing | null>(method, path), ['showing', id]);
+  const showing = useQuery({ queryKey: ['showing', id], queryFn: () => api('GET documents/:id/showing', { id }) });
+  const change = useChange(
+    async (method: 'POST' | 'DELETE') => void (await api(`${method} documents/:id/showing`, { id })),
+    ['showing', id],
+  );
   const [copied, setCopied] = useState(false);
   const key = showing.data?.key ?? null;
   const address = key === null ? '' : `${location.origin}/shown/${key}`;

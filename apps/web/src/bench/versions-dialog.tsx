@@ -1,12 +1,13 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from '@mui/material';
-import { type DocumentView, type VersionView } from '@sobrin/contracts';
-import { type LabFile, type Topology, DRAWING_FORMATS, changeWords, drawingChanges } from '@sobrin/core';
+import { type VersionView } from '@sobrin/contracts';
+import { type Topology, DRAWING_FORMATS, changeWords, drawingChanges } from '@sobrin/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import pLimit from 'p-limit';
 import { type FormEvent, memo, useEffect, useMemo, useState } from 'react';
 import { useInView } from 'react-intersection-observer';
 import { Link } from 'react-router';
 import { api } from '../api/client';
+import { readDrawing, readVersion } from '../api/documents';
 import { fileName, give } from '../api/files';
 import { useChange } from '../api/queries';
 import { Drawing } from '../drawing/drawing';
@@ -36,14 +37,14 @@ export function VersionsDialog({
   const id = useBenchId();
   const versions = useQuery({
     queryKey: ['versions', id],
-    queryFn: () => api<VersionView[]>('GET', `documents/${id}/versions`),
+    queryFn: () => api('GET documents/:id/versions', { id }),
     gcTime: 0,
   });
   const [chosen, setChosen] = useState<number | null>(null);
   const shown = versions.data?.find((one) => one.revision === chosen) ?? null;
   const version = useQuery({
     queryKey: ['version', id, chosen],
-    queryFn: () => api<DocumentView>('GET', `documents/${id}/versions/${chosen}`),
+    queryFn: () => readVersion(id, chosen!),
     enabled: chosen !== null,
     staleTime: Infinity,
   });
@@ -115,10 +116,10 @@ function CopyToLab({ version, name }: { version: Topology | null; name: string }
   const lab = useShownLab();
   const copy = useChange(
     async (reference: Topology) => {
-      const file = await api<LabFile>('GET', `labs/${lab.id}/file`);
+      const file = await api('GET labs/:id/file', { id: lab.id });
       const title = `${lab.title}, ${name}`.slice(0, 120);
       const text = JSON.stringify({ ...file, title, reference: { ...reference, origin: { kind: 'copy' } } });
-      return api<{ id: string }>('POST', `courses/${lab.courseId}/labs/import`, { text });
+      return api('POST courses/:id/labs/import', { id: lab.courseId }, { text });
     },
     ['courses'],
   );
@@ -234,8 +235,8 @@ function NameNow() {
   const [trouble, setTrouble] = useState<unknown>(null);
   const keep = async (): Promise<void> => {
     if (!(await store.getState().flush())) throw new Error('The drawing is not saved yet: try again when it is.');
-    const { revision } = await api<DocumentView>('GET', `documents/${id}`);
-    await api('POST', `documents/${id}/versions`, { revision, name: name.trim() });
+    const { revision } = await readDrawing(id);
+    await api('POST documents/:id/versions', { id }, { revision, name: name.trim() });
     setName('');
     await queries.invalidateQueries({ queryKey: ['versions', id] });
   };

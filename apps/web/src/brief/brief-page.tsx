@@ -1,7 +1,7 @@
 import { Alert, Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
 import { IconArrowBackUp, IconArrowForwardUp, IconDownload, IconPlus, IconX } from '@tabler/icons-react';
 import { type LabView } from '@sobrin/contracts';
-import { type LabFile, type Task } from '@sobrin/core';
+import { type Task } from '@sobrin/core';
 import { useState } from 'react';
 import { api } from '../api/client';
 import { fileName, give } from '../api/files';
@@ -32,7 +32,7 @@ export function BriefPage() {
       give(
         fileName(value.title, 'json'),
         'application/json',
-        `${JSON.stringify(await api<LabFile>('GET', `labs/${lab.id}/file`), null, 1)}\n`,
+        `${JSON.stringify(await api('GET labs/:id/file', { id: lab.id }), null, 1)}\n`,
       );
       setError(null);
     } catch (failure) {

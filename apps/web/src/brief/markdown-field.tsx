@@ -1,6 +1,5 @@
 import { Box, Button, Stack } from '@mui/material';
 import { IconPencil, IconPhotoPlus } from '@tabler/icons-react';
-import { type FileView } from '@sobrin/contracts';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../api/client';
@@ -30,11 +29,15 @@ export function MarkdownField({
     const file = await pick('image/png,image/jpeg,image/gif,image/webp');
     if (!file) return;
     try {
-      const added = await api<FileView>('POST', `labs/${labId}/files`, {
-        name: file.name.slice(0, 200),
-        type: file.type,
-        base64: await base64Of(file),
-      });
+      const added = await api(
+        'POST labs/:id/files',
+        { id: labId },
+        {
+          name: file.name.slice(0, 200),
+          type: file.type,
+          base64: await base64Of(file),
+        },
+      );
       setError(null);
       onCommit(`${value}${value && '\n\n'}![${file.name}](file:${added.id})\n`);
       await client.invalidateQueries({ queryKey: ['lab', labId] });

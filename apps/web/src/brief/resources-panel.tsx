@@ -1,6 +1,6 @@
 import { Box, Button, IconButton, Link as MuiLink, Stack, Tooltip, Typography } from '@mui/material';
 import { IconLink, IconPaperclip, IconX } from '@tabler/icons-react';
-import { type FileView, type LabView } from '@sobrin/contracts';
+import { type LabView } from '@sobrin/contracts';
 import { type Brief } from '@sobrin/core';
 import { ApiError, api } from '../api/client';
 import { base64Of, pick } from '../api/files';
@@ -29,13 +29,20 @@ export function ResourcesPanel({
     const file = await pick('');
     if (!file) return null;
     if (file.size > MAX_BYTES) throw new ApiError(413, `${file.name} has ${bytes(file.size)}: at most 5 MB are taken.`);
-    return api<FileView>('POST', `labs/${lab.id}/files`, {
-      name: file.name.slice(0, 200),
-      type: file.type,
-      base64: await base64Of(file),
-    });
+    return api(
+      'POST labs/:id/files',
+      { id: lab.id },
+      {
+        name: file.name.slice(0, 200),
+        type: file.type,
+        base64: await base64Of(file),
+      },
+    );
   }, ['lab', lab.id]);
-  const remove = useChange((id: string) => api<null>('DELETE', `labs/${lab.id}/files/${id}`), ['lab', lab.id]);
+  const remove = useChange(
+    (id: string) => api('DELETE labs/:id/files/:file', { id: lab.id, file: id }),
+    ['lab', lab.id],
+  );
   const usedIn = (id: string): boolean =>
     [brief.scenario ?? '', ...lab.tasks.map((one) => one.text)].some((text) => text.includes(`file:${id}`));
   return (

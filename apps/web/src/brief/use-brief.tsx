@@ -37,10 +37,14 @@ export function useBriefDesk(lab: LabView): BriefDesk {
   function storeFor(from: LabView): PartStore<BriefParts> {
     return createPartStore({ value: partsOf(from), revision: from.revision }, async (base, value, confirmed) => {
       const changed = PARTS.filter((part) => value[part] !== confirmed[part]);
-      const next = await api<LabView>('PATCH', `labs/${from.id}`, {
-        base,
-        ...Object.fromEntries(changed.map((part) => [part, value[part]])),
-      });
+      const next = await api(
+        'PATCH labs/:id',
+        { id: from.id },
+        {
+          base,
+          ...Object.fromEntries(changed.map((part) => [part, value[part]])),
+        },
+      );
       client.setQueryData(['lab', from.id], next);
       for (const key of ['class', 'courses']) void client.invalidateQueries({ queryKey: [key] });
       return next;
@@ -60,7 +64,7 @@ export function useBriefDesk(lab: LabView): BriefDesk {
     reload: async () => {
       const fresh = await client.fetchQuery({
         queryKey: ['lab', lab.id],
-        queryFn: () => api<LabView>('GET', `labs/${lab.id}`),
+        queryFn: () => api('GET labs/:id', { id: lab.id }),
         staleTime: 0,
       });
       setStore(storeFor(fresh));

@@ -1,11 +1,12 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
-import { type DocumentView, type LabView, type SubmissionView } from '@sobrin/contracts';
-import { type CheckResult, type Plan, type Topology } from '@sobrin/core';
+import { type LabView, type SubmissionView } from '@sobrin/contracts';
+import { type CheckResult, type Topology } from '@sobrin/core';
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { api } from '../api/client';
+import { readDrawing, readPlan } from '../api/documents';
 import { useChange, useClassRows, useSubmission } from '../api/queries';
 import { Drawing } from '../drawing/drawing';
 import { type DrawingView } from '../drawing/view';
@@ -29,7 +30,7 @@ export function CheckPage() {
   const submission = useSubmission(submissionId!);
   const reference = useQuery({
     queryKey: ['document', lab.referenceId],
-    queryFn: () => api<DocumentView>('GET', `documents/${lab.referenceId}`),
+    queryFn: () => readDrawing(lab.referenceId),
   });
   if (submission.isPending || reference.isPending) return <Waiting what="Loading the submission" />;
   if (submission.isError || reference.isError)
@@ -48,7 +49,7 @@ function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: S
   const navigate = useNavigate();
   const rows = useClassRows(lab.id);
   const check = useChange(
-    () => api<SubmissionView>('POST', `submissions/${submission.id}/check`),
+    () => api('POST submissions/:id/check', { id: submission.id }),
     ['submission', submission.id],
     ['class', lab.id],
     ['results', lab.id],
@@ -372,7 +373,7 @@ function Findings({
 function ReferencePlan({ planId, brief }: { planId: string; brief: LabView['brief'] }) {
   const plan = useQuery({
     queryKey: ['document', planId],
-    queryFn: () => api<DocumentView<Plan>>('GET', `documents/${planId}`),
+    queryFn: () => readPlan(planId),
   });
   if (plan.isPending) return <Waiting what="Loading the plan" />;
   if (plan.isError) return <Failure error={plan.error} onAgain={() => void plan.refetch()} />;

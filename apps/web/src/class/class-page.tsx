@@ -30,7 +30,7 @@ export function ClassPage() {
   const [removing, setRemoving] = useState<ClassRow | null>(null);
   const checking = useCheckAll(lab.id);
   const remove = useChange(
-    (student: string) => api<null>('DELETE', `courses/${lab.courseId}/roster/${student}`),
+    (student: string) => api('DELETE courses/:id/roster/:student', { id: lab.courseId, student }),
     ['class', lab.id],
     ['lab', lab.id],
     ['courses'],

@@ -31,8 +31,7 @@ export function RosterDialog({
 }) {
   const [text, setText] = useState('');
   const add = useChange(
-    (students: { name: string; login: string }[]) =>
-      api<AddedStudent[]>('POST', `courses/${course}/roster`, { students }),
+    (students: { name: string; login: string }[]) => api('POST courses/:id/roster', { id: course }, { students }),
     ['class', lab],
     ['lab', lab],
     ['courses'],

@@ -1,4 +1,4 @@
-import { type ClassRow, type SubmissionView } from '@sobrin/contracts';
+import { type ClassRow } from '@sobrin/contracts';
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { api } from '../api/client';
@@ -19,7 +19,7 @@ export function useCheckAll(lab: string) {
       for (const [at, submission] of waiting.entries()) {
         if (stopped.current) break;
         setProgress({ done: at, all: waiting.length });
-        await api<SubmissionView>('POST', `submissions/${submission}/check`);
+        await api('POST submissions/:id/check', { id: submission });
       }
     } catch (failure) {
       setError(failure);

@@ -8,7 +8,7 @@ import { type Orphan, type Save, forget, holdTabLock, keepPending, orphansOf } f
 import { type Document, isConflict } from './saver';
 
 const post = <D extends Document>(documentId: string, save: Save): Promise<Saved<D>> =>
-  api<Saved<D>>('POST', `documents/${documentId}/changes`, save);
+  api('POST documents/:id/changes', { id: documentId }, save) as Promise<Saved<D>>;
 
 /** Documents of this tab: one that could not yet send everything is taken up again as it was left. */
 const open = new Map<string, DocumentStore<never, never, never>>();
@@ -28,7 +28,7 @@ async function openDocument<D extends Document, C extends object, S>(
   const mine = open.get(documentId) as unknown as DocumentStore<D, C, S> | undefined;
   if (mine && !(await mine.getState().flush())) return { store: mine, lost: null };
   const left = await sendOrphans<D>(documentId);
-  const read = (): Promise<DocumentView<D>> => api<DocumentView<D>>('GET', `documents/${documentId}`);
+  const read = (): Promise<DocumentView<D>> => api('GET documents/:id', { id: documentId }) as Promise<DocumentView<D>>;
   const { document, revision } = await read();
   const store = createDocumentStore<D, C, S>({ document, revision }, kind, {
     post: (save) => post<D>(documentId, save),

@@ -25,7 +25,7 @@ export function Home() {
   const me = useMe().data!;
   const courses = useCourses();
   const isInstructor = me.role === 'instructor';
-  const create = useChange((title: string) => api<CourseSummary>('POST', 'courses', { title }), ['courses']);
+  const create = useChange((title: string) => api('POST courses', {}, { title }), ['courses']);
   const [asking, setAsking] = useState(false);
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
@@ -77,13 +77,10 @@ export function Home() {
 function Course({ course, isInstructor }: { course: CourseSummary; isInstructor: boolean }) {
   const navigate = useNavigate();
   const [asking, setAsking] = useState(false);
-  const create = useChange(
-    (title: string) => api<{ id: string }>('POST', `courses/${course.id}/labs`, { title }),
-    ['courses'],
-  );
+  const create = useChange((title: string) => api('POST courses/:id/labs', { id: course.id }, { title }), ['courses']);
   const bring = useChange(async () => {
     const file = await pickText('.json,application/json');
-    return file && api<{ id: string }>('POST', `courses/${course.id}/labs/import`, { text: file.text });
+    return file && api('POST courses/:id/labs/import', { id: course.id }, { text: file.text });
   }, ['courses']);
   const open = (lab: { id: string } | null): void => void (lab && navigate(`/labs/${lab.id}/brief`));
   return (

@@ -1,5 +1,4 @@
 import { Box } from '@mui/material';
-import { type ShownDrawing } from '@sobrin/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { useParams } from 'react-router';
@@ -17,7 +16,7 @@ export function ShownPage() {
   const { key } = useParams();
   const shown = useQuery({
     queryKey: ['shown', key],
-    queryFn: () => api<ShownDrawing>('GET', `shown/${key}`),
+    queryFn: () => api('GET shown/:key', { key: key! }),
     retry: false,
     refetchOnWindowFocus: true,
   });

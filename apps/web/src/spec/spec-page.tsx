@@ -1,11 +1,12 @@
 import { Alert, Box, Button, Stack, Typography } from '@mui/material';
 import { IconArrowBackUp, IconArrowForwardUp, IconCheck, IconPlus } from '@tabler/icons-react';
-import { type DocumentView, type LabView } from '@sobrin/contracts';
+import { type LabView } from '@sobrin/contracts';
 import { type Plan, type Spec, type Topology } from '@sobrin/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { api } from '../api/client';
+import { readDrawing, readPlan } from '../api/documents';
 import { type PartStore, createPartStore } from '../lab/part-store';
 import { useShownLab } from '../lab/lab-shell';
 import { IconTool } from '../ui/icon-tool';
@@ -22,13 +23,13 @@ export function SpecPage() {
   const lab = useShownLab();
   const reference = useQuery({
     queryKey: ['document', lab.referenceId],
-    queryFn: () => api<DocumentView>('GET', `documents/${lab.referenceId}`),
+    queryFn: () => readDrawing(lab.referenceId),
     staleTime: 0,
     gcTime: 0,
   });
   const plan = useQuery({
     queryKey: ['document', lab.planId],
-    queryFn: () => api<DocumentView<Plan>>('GET', `documents/${lab.planId}`),
+    queryFn: () => readPlan(lab.planId),
     staleTime: 0,
     gcTime: 0,
   });
@@ -50,7 +51,7 @@ function SpecDesk({ lab, reference, plan }: { lab: LabView; reference: Topology;
   const [store, setStore] = useState<PartStore<Spec>>(() => storeFor(lab));
   function storeFor(from: LabView): PartStore<Spec> {
     return createPartStore({ value: from.spec, revision: from.revision }, async (base, spec) => {
-      const next = await api<LabView>('PATCH', `labs/${from.id}`, { base, spec });
+      const next = await api('PATCH labs/:id', { id: from.id }, { base, spec });
       client.setQueryData(['lab', from.id], next);
       for (const key of ['class', 'results', 'submission']) void client.invalidateQueries({ queryKey: [key] });
       return next;
@@ -70,7 +71,7 @@ function SpecDesk({ lab, reference, plan }: { lab: LabView; reference: Topology;
   const reload = async (): Promise<void> => {
     const fresh = await client.fetchQuery({
       queryKey: ['lab', lab.id],
-      queryFn: () => api<LabView>('GET', `labs/${lab.id}`),
+      queryFn: () => api('GET labs/:id', { id: lab.id }),
       staleTime: 0,
     });
     setStore(storeFor(fresh));

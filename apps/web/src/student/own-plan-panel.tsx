@@ -1,10 +1,10 @@
 import { Box, Button } from '@mui/material';
 import { IconPencil } from '@tabler/icons-react';
-import { type DocumentView, type StudentLabView } from '@sobrin/contracts';
-import { type Plan, planTree, counted } from '@sobrin/core';
+import { type StudentLabView } from '@sobrin/contracts';
+import { planTree, counted } from '@sobrin/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { api } from '../api/client';
+import { readPlan } from '../api/documents';
 import { BlockMap } from '../plan/block-map';
 import { Failure, Panel } from '../ui/parts';
 
@@ -12,7 +12,7 @@ import { Failure, Panel } from '../ui/parts';
 export function OwnPlanPanel({ lab }: { lab: StudentLabView }) {
   const plan = useQuery({
     queryKey: ['document', lab.planId],
-    queryFn: () => api<DocumentView<Plan>>('GET', `documents/${lab.planId}`),
+    queryFn: () => readPlan(lab.planId),
     staleTime: 0,
     gcTime: 0,
   });

@@ -1,11 +1,12 @@
 import { Box, Button, IconButton, Link as MuiLink, Stack, Tooltip, Typography } from '@mui/material';
 import { counted } from '@sobrin/core';
 import { IconArrowLeft, IconFileUpload, IconPaperclip, IconPencil, IconX } from '@tabler/icons-react';
-import { type FileView, type DocumentView, type StudentLabView, type Uploaded } from '@sobrin/contracts';
+import { type StudentLabView } from '@sobrin/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { ApiError, api } from '../api/client';
+import { readDrawing } from '../api/documents';
 import { base64Of, pick, pickText } from '../api/files';
 import { useChange } from '../api/queries';
 import { Drawing } from '../drawing/drawing';
@@ -67,7 +68,7 @@ function Page({ lab }: { lab: StudentLabView }) {
 
 function Tasks({ lab }: { lab: StudentLabView }) {
   const save = useChange(
-    (answers: Record<string, string>) => api<null>('PUT', `my/labs/${lab.id}/answers`, { answers }),
+    (answers: Record<string, string>) => api('PUT my/labs/:id/answers', { id: lab.id }, { answers }),
     ['my-lab', lab.id],
   );
   return (
@@ -106,7 +107,7 @@ function Tasks({ lab }: { lab: StudentLabView }) {
 function Work({ lab }: { lab: StudentLabView }) {
   const work = useQuery({
     queryKey: ['document', lab.documentId],
-    queryFn: () => api<DocumentView>('GET', `documents/${lab.documentId}`),
+    queryFn: () => readDrawing(lab.documentId),
     staleTime: 0,
     gcTime: 0,
   });
@@ -118,7 +119,7 @@ function Work({ lab }: { lab: StudentLabView }) {
           413,
           `${file.name} has ${bytes(file.text.length)}: at most 10 MB are taken. Your drawing is as it was.`,
         );
-      const { taken } = await api<Uploaded>('POST', `my/labs/${lab.id}/upload`, { text: file.text });
+      const { taken } = await api('POST my/labs/:id/upload', { id: lab.id }, { text: file.text });
       return `${file.name}: taken as your ${taken.join(' and ')}.`;
     },
     ['document', lab.documentId],
@@ -193,14 +194,18 @@ function Files({ lab }: { lab: StudentLabView }) {
     if (!file) return null;
     if (file.size > MAX_BYTES)
       throw new ApiError(413, `${file.name} has ${bytes(file.size)}: at most 10 MB are taken.`);
-    return api<FileView>('POST', `my/labs/${lab.id}/attachments`, {
-      name: file.name.slice(0, 200),
-      type: file.type,
-      base64: await base64Of(file),
-    });
+    return api(
+      'POST my/labs/:id/attachments',
+      { id: lab.id },
+      {
+        name: file.name.slice(0, 200),
+        type: file.type,
+        base64: await base64Of(file),
+      },
+    );
   }, ['my-lab', lab.id]);
   const detach = useChange(
-    (id: string) => api<null>('DELETE', `my/labs/${lab.id}/attachments/${id}`),
+    (id: string) => api('DELETE my/labs/:id/attachments/:attachment', { id: lab.id, attachment: id }),
     ['my-lab', lab.id],
   );
   return (
@@ -239,11 +244,7 @@ function Files({ lab }: { lab: StudentLabView }) {
 
 function HandIn({ lab }: { lab: StudentLabView }) {
   const [asking, setAsking] = useState(false);
-  const handIn = useChange(
-    () => api<{ attempt: number; late: boolean }>('POST', `my/labs/${lab.id}/hand-in`),
-    ['my-lab', lab.id],
-    ['courses'],
-  );
+  const handIn = useChange(() => api('POST my/labs/:id/hand-in', { id: lab.id }), ['my-lab', lab.id], ['courses']);
   const { used, allowed } = lab.attempts;
   const left = allowed === null ? null : allowed - used;
   return (

@@ -1,5 +1,9 @@
+import { ChangeLabRequest, ROUTES, SaveRequest, routeOf } from '@sobrin/contracts';
+import { Command, LabFile, PlanCommand, shapeProblems } from '@sobrin/core';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { type RenderResult, render } from '@testing-library/react';
+import { plainToInstance } from 'class-transformer';
+import { validateSync } from 'class-validator';
 import { type ReactElement } from 'react';
 import { MemoryRouter, Outlet, Route, Routes } from 'react-router';
 
@@ -10,13 +14,53 @@ export interface Call {
 }
 type Answer = { status?: number; body?: unknown };
 
-/** A stand-in for the server: answers by "METHOD path", and the calls that were made. */
+/** What the server would refuse of the requests of a test: a test in which there is any fails, whatever it expected. */
+const refused: string[] = [];
+afterEach(() => expect(refused.splice(0)).toEqual([]));
+
+/** Why the server would not take a request; an empty list where it would. */
+function refusals(method: string, path: string, sent: unknown): string[] {
+  const name = routeOf(method, path);
+  if (!name) return [`There is no route ${method} ${path}.`];
+  const { body } = ROUTES[name];
+  if (!body) return sent === undefined ? [] : [`${name} takes no body.`];
+  if (sent === undefined) return [`${name} takes a ${body.name}, and nothing was sent.`];
+  const request = plainToInstance<object, unknown>(body, sent);
+  const wrong = validateSync(request, { whitelist: true, forbidNonWhitelisted: true });
+  return [...wrong.map((one) => `${name}: ${one.toString()}`), ...documentProblems(request)];
+}
+
+/** What the schemas of the documents say of those that a request holds. */
+function documentProblems(request: object): string[] {
+  const problems =
+    request instanceof SaveRequest
+      ? request.commands.flatMap((command) => {
+          const asPlan = shapeProblems(PlanCommand, command);
+          return asPlan.length ? shapeProblems(Command, command) : [];
+        })
+      : request instanceof ChangeLabRequest
+        ? (['brief', 'tasks', 'spec', 'policy'] as const).flatMap((part) =>
+            request[part] === undefined ? [] : shapeProblems(LabFile.properties[part], request[part]),
+          )
+        : [];
+  return problems.map(({ place, text }) => `${place}: ${text}`);
+}
+
+/**
+ * A stand-in for the server: answers by "METHOD path", and the calls that were made. It takes what the server takes, and
+ * answers only where the server has a route.
+ */
 export function serve(answers: Record<string, Answer | ((body: never) => Answer)>): Call[] {
+  for (const key of Object.keys(answers)) {
+    const [method, path] = key.split(' ') as [string, string];
+    if (!routeOf(method, path)) throw new Error(`The API has no route ${key}.`);
+  }
   const calls: Call[] = [];
   globalThis.fetch = ((url: string, { method = 'GET', body }: RequestInit = {}) => {
     const path = url.replace(/^\/api\//, '');
     const read: unknown = typeof body === 'string' ? JSON.parse(body) : undefined;
     calls.push({ method, path, body: read });
+    refused.push(...refusals(method, path, read));
     const answer = answers[`${method} ${path}`];
     const { status = 200, body: given } =
       typeof answer === 'function'

@@ -22,7 +22,7 @@ export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
   const [changing, setChanging] = useState(false);
   const { scheme, toggleScheme } = usePreferences();
   const signOut = async (): Promise<void> => {
-    await api('POST', 'auth/sign-out');
+    await api('POST auth/sign-out');
     queryClient.clear();
     await navigate('/sign-in');
   };

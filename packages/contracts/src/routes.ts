@@ -1,0 +1,143 @@
+import { type LabFile, type Plan, type Topology } from '@sobrin/core';
+import { ChangePasswordRequest, type DemoPerson, DemoSignInRequest, type Me, SignInRequest } from './accounts';
+import {
+  AddToRosterRequest,
+  type AddedStudent,
+  type CourseSummary,
+  CreateCourseRequest,
+  type RosterStudent,
+} from './courses';
+import {
+  type DocumentView,
+  NameVersionRequest,
+  SaveRequest,
+  type Saved,
+  type Showing,
+  type ShownDrawing,
+  type VersionView,
+} from './documents';
+import {
+  ChangeLabRequest,
+  CreateLabRequest,
+  type FileView,
+  ImportLabRequest,
+  type LabView,
+  type StudentLabView,
+} from './labs';
+import {
+  AttachRequest,
+  type ClassRow,
+  type ResultsView,
+  SaveAnswersRequest,
+  type SubmissionView,
+  UploadRequest,
+  type Uploaded,
+} from './submissions';
+
+/** What a route takes as its body, and the type of what it answers, which is there for the compiler only. */
+export interface Route<Body extends object = object, Answer = unknown> {
+  readonly body: (new () => Body) | null;
+  readonly answer?: Answer;
+}
+/** A route without a body. */
+const answers = <Answer>(): Route<never, Answer> => ({ body: null });
+/** A route with a body of a class, which says what is taken. */
+const takes = <Body extends object>(body: new () => Body) => ({
+  body,
+  answers: <Answer>(): Route<Body, Answer> => ({ body }),
+});
+/** Answers that are no JSON: files, pictures, streams of events. */
+export type Raw = void;
+/** An answer without a body. */
+export type Nothing = void;
+type AnyDocument = DocumentView<Topology | Plan>;
+
+/** Every route of the API by its method and path. Controllers, the client of the interface and the tests' stand-in for the server go by this table. */
+export const ROUTES = {
+  'GET health': answers<{ ok: true; version: string }>(),
+
+  'POST auth/sign-in': takes(SignInRequest).answers<Me>(),
+  'POST auth/demo-sign-in': takes(DemoSignInRequest).answers<Me>(),
+  'GET auth/demo': answers<DemoPerson[]>(),
+  'GET auth/me': answers<{ me: Me | null }>(),
+  'POST auth/sign-out': answers<Nothing>(),
+  'POST auth/password': takes(ChangePasswordRequest).answers<Nothing>(),
+
+  'GET courses': answers<CourseSummary[]>(),
+  'POST courses': takes(CreateCourseRequest).answers<CourseSummary>(),
+  'GET courses/:id/roster': answers<RosterStudent[]>(),
+  'POST courses/:id/roster': takes(AddToRosterRequest).answers<AddedStudent[]>(),
+  'DELETE courses/:id/roster/:student': answers<Nothing>(),
+
+  'POST courses/:id/labs': takes(CreateLabRequest).answers<{ id: string }>(),
+  'POST courses/:id/labs/import': takes(ImportLabRequest).answers<{ id: string }>(),
+  'GET labs/:id': answers<LabView>(),
+  'PATCH labs/:id': takes(ChangeLabRequest).answers<LabView>(),
+  'GET labs/:id/file': answers<LabFile>(),
+  'POST labs/:id/files': takes(AttachRequest).answers<FileView>(),
+  'GET labs/:id/files/:file': answers<Raw>(),
+  'DELETE labs/:id/files/:file': answers<Nothing>(),
+
+  'GET labs/:id/submissions': answers<ClassRow[]>(),
+  'POST labs/:id/check': answers<{ checked: number }>(),
+  'GET labs/:id/results': answers<ResultsView>(),
+  'GET labs/:id/results.csv': answers<string>(),
+  'GET submissions/:id': answers<SubmissionView>(),
+  'POST submissions/:id/check': answers<SubmissionView>(),
+
+  'GET my/labs/:id': answers<StudentLabView>(),
+  'POST my/labs/:id/upload': takes(UploadRequest).answers<Uploaded>(),
+  'PUT my/labs/:id/answers': takes(SaveAnswersRequest).answers<Nothing>(),
+  'POST my/labs/:id/attachments': takes(AttachRequest).answers<FileView>(),
+  'DELETE my/labs/:id/attachments/:attachment': answers<Nothing>(),
+  'POST my/labs/:id/hand-in': answers<{ id: string; attempt: number; late: boolean }>(),
+
+  'GET documents/:id': answers<AnyDocument>(),
+  'POST documents/:id/changes': takes(SaveRequest).answers<Saved<Topology | Plan>>(),
+  'GET documents/:id/live': answers<Raw>(),
+  'GET documents/:id/versions': answers<VersionView[]>(),
+  'POST documents/:id/versions': takes(NameVersionRequest).answers<Nothing>(),
+  'GET documents/:id/versions/:revision': answers<AnyDocument>(),
+  'GET documents/:id/picture.:format': answers<Raw>(),
+  'GET documents/:id/showing': answers<Showing>(),
+  'POST documents/:id/showing': answers<Showing>(),
+  'DELETE documents/:id/showing': answers<Nothing>(),
+  'GET shown/:key': answers<ShownDrawing>(),
+  'GET attachments/:id': answers<Raw>(),
+} as const satisfies Record<string, Route>;
+
+export type RouteName = keyof typeof ROUTES;
+export type BodyOf<Name extends RouteName> = (typeof ROUTES)[Name] extends Route<infer Body> ? Body : never;
+export type AnswerOf<Name extends RouteName> =
+  (typeof ROUTES)[Name] extends Route<infer _Body, infer Answer> ? Answer : never;
+
+type Parts<Path> = Path extends `${infer First}/${infer Rest}` ? First | Parts<Rest> : Path;
+type Placeholder<Part> = Part extends `${string}:${infer Key}` ? Key : never;
+/** What stands in the path of a route: `{ id }` for "GET labs/:id". */
+export type ParamsOf<Name extends RouteName> = { [Key in Placeholder<Parts<Name>>]: string };
+
+/** The method of a route, and its path with what stands in it. */
+export function pathOf<Name extends RouteName>(name: Name, params: ParamsOf<Name>): { method: string; path: string } {
+  const [method, pattern] = name.split(' ') as [string, string];
+  const values: Readonly<Record<string, string>> = params;
+  return { method, path: pattern.replace(/:([a-z]+)/g, (_all, key: string) => encodeURIComponent(values[key]!)) };
+}
+
+/** The route of a method and a path, without its query; null where there is none. Words stand before placeholders. */
+export function routeOf(method: string, path: string): RouteName | null {
+  const [plain] = path.split('?') as [string];
+  const names = (Object.keys(ROUTES) as RouteName[]).filter((name) => name.startsWith(`${method} `));
+  const fits = (name: RouteName): boolean => {
+    const pattern = name.slice(method.length + 1).split('/');
+    const parts = plain.split('/');
+    return (
+      pattern.length === parts.length &&
+      pattern.every((part, at) =>
+        part.includes(':')
+          ? parts[at]!.startsWith(part.slice(0, part.indexOf(':'))) && parts[at] !== ''
+          : part === parts[at],
+      )
+    );
+  };
+  return names.sort((a, b) => a.split(':').length - b.split(':').length).find(fits) ?? null;
+}
