@@ -7,7 +7,7 @@ const only = (name, from, allowed) => ({
 });
 const core = 'packages/core/src';
 /** What every part of the core may use. */
-const base = [`${core}/result`, `${core}/own`, `${core}/counted`, `${core}/order`];
+const base = [`${core}/result`, `${core}/records`, `${core}/plural`, `${core}/collation`];
 
 /** The layers of the engine from below: each uses those before it, by what their index tells. */
 const layers = [
@@ -79,10 +79,10 @@ module.exports = {
     ]),
     only('core-stands-alone', 'packages/core/', []),
     only('contracts-import-core', 'packages/contracts/', ['packages/core/']),
-    only('press-imports-core', 'packages/press/', ['packages/core/']),
+    only('rendering-imports-core', 'packages/rendering/', ['packages/core/']),
     only('server-imports-contracts', 'apps/server/', ['packages/']),
     only('web-imports-contracts', 'apps/web/', ['packages/core/', 'packages/contracts/']),
-    only('cli-imports-core', 'apps/cli/', ['packages/core/', 'packages/press/']),
+    only('cli-imports-core', 'apps/cli/', ['packages/core/', 'packages/rendering/']),
     {
       name: 'core-has-no-input-or-output',
       severity: 'error',

@@ -22,7 +22,7 @@ const middleOf = async (page: Page, selector: string): Promise<{ x: number; y: n
 };
 const chosen = (page: Page) => page.locator('.react-flow__node-tile .tile.selected');
 const campus = async () =>
-  (await import(path.join(__dirname, '..', 'bench', 'campus.mjs'))) as { campus: () => object; HUB: string };
+  (await import(path.join(__dirname, '..', 'benchmarks', 'campus.mjs'))) as { campus: () => object; HUB: string };
 
 test('devices are pulled out of the kit or put down click by click, and named where they stand', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');

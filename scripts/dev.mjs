@@ -8,7 +8,7 @@ import { explain, say } from './lib/say.mjs';
 import { ensureDependencies } from './lib/system.mjs';
 
 /** Whatever the server is made of. */
-const SERVER_SOURCES = ['apps/server/src', 'packages/core/src', 'packages/contracts/src', 'packages/press/src'];
+const SERVER_SOURCES = ['apps/server/src', 'packages/core/src', 'packages/contracts/src', 'packages/rendering/src'];
 
 /** A folder with all below it, each to be watched by itself: watching files loses those that an editor replaces. */
 const foldersIn = (folder) => {

@@ -109,7 +109,7 @@ async function tests() {
   const wants = (...names) => part === 'all' || names.includes(part);
   if (wants('core')) {
     await ensureReaders();
-    await jest('Core and command line', ['core', 'contracts', 'press', 'cli']);
+    await jest('Core and command line', ['core', 'contracts', 'rendering', 'cli']);
   }
   if (wants('web')) await jest('Interface parts', ['web']);
   // Threads of the server run what is compiled, also under its tests.

@@ -66,6 +66,6 @@ export async function buildWeb(say = () => {}) {
 }
 
 export async function buildAll(say) {
-  await buildPackages(['packages/core', 'packages/contracts', 'packages/press', 'apps/server', 'apps/cli'], say);
+  await buildPackages(['packages/core', 'packages/contracts', 'packages/rendering', 'apps/server', 'apps/cli'], say);
   await buildWeb(say);
 }

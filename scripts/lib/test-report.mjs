@@ -26,7 +26,7 @@ export function slowestOf(report) {
   return all;
 }
 
-const FOLDERS = ['packages', 'apps', 'e2e', 'bench', 'scripts'];
+const FOLDERS = ['packages', 'apps', 'e2e', 'benchmarks', 'scripts'];
 const isTest = (file) => /\.spec\.tsx?$|(^|\/)tests\/|^e2e\//.test(file);
 
 /** The share of tests among all lines that hold more than blanks and comments. */

@@ -1,11 +1,11 @@
 #!/usr/bin/env node
-// Builds the core, the press and the command where they are stale, then runs the command.
+// Builds the core, the rendering and the command where they are stale, then runs the command.
 import path from 'node:path';
 import { buildPackages } from '../../../scripts/lib/build.mjs';
 import { root, require } from '../../../scripts/lib/root.mjs';
 
 try {
-  await buildPackages(['packages/core', 'packages/press', 'apps/cli']);
+  await buildPackages(['packages/core', 'packages/rendering', 'apps/cli']);
 } catch (error) {
   console.error(`sobrin: the command could not be built: ${error.message}`);
   process.exit(2);

@@ -13,7 +13,7 @@ import {
   readDrawingFiles,
   writeTables,
 } from '@sobrin/core';
-import { pdfOf, pngOf } from '@sobrin/press';
+import { pdfOf, pngOf } from '@sobrin/rendering';
 import { linesOf, readText } from './files';
 import { type Output, STATUS } from './output';
 

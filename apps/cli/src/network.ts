@@ -25,7 +25,7 @@ import {
   parseAddress,
   readCase,
   readDrawingFiles,
-  remedyFor,
+  hintFor,
   resolveName,
   sameAddress,
   tablesOf,
@@ -127,7 +127,7 @@ export async function traceOne(
     outcome: wordOf(model, found, target, probe),
     reached: found.reached,
     reason: reasonOf(model, found),
-    remedy: found.reason && remedyFor(model, found.reason),
+    remedy: found.reason && hintFor(model, found.reason),
     request: wayOf(model, found.request),
     reply: found.reply && wayOf(model, found.reply),
   };

@@ -1,5 +1,5 @@
 import { type Scheme, type Topology, writeSvg } from '@sobrin/core';
-import { pdfOf, pngOf } from '@sobrin/press';
+import { pdfOf, pngOf } from '@sobrin/rendering';
 import { type StoredVersion, versionOf } from './stored-version';
 
 export interface PictureWish {

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { type Me, type Showing } from '@sobrin/contracts';
-import { type Topology, seenPart } from '@sobrin/core';
+import { type Topology, publicView } from '@sobrin/core';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { randomBytes } from 'node:crypto';
 import { DataSource } from 'typeorm';
@@ -44,6 +44,6 @@ export class ShowingService {
   async shown(key: string): Promise<{ id: string; document: Topology } | null> {
     const showing = await this.db.manager.findOneBy(DocumentShowing, { key });
     const found = showing && (await this.db.manager.findOneBy(StoredDocument, { id: showing.documentId }));
-    return found && { id: found.id, document: seenPart(found.content as Topology) };
+    return found && { id: found.id, document: publicView(found.content as Topology) };
   }
 }

@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type FileView, type Me, type StudentLabView, type Uploaded } from '@sobrin/contracts';
-import { type Plan, type Topology, emptyPlan, emptyTopology, readSubmissionText, counted } from '@sobrin/core';
+import { type Plan, type Topology, emptyPlan, emptyTopology, readSubmissionText, plural } from '@sobrin/core';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, In } from 'typeorm';
 import { newestChecks } from '../checks/newest-checks';
@@ -170,7 +170,7 @@ export class WorksService {
       }
       const allowed = lab.policy.attempts;
       if (allowed !== undefined && used >= allowed)
-        throw refuse.state(`You have used all ${counted(allowed, 'attempt')}. Attempt ${used} stays as it is.`);
+        throw refuse.state(`You have used all ${plural(allowed, 'attempt')}. Attempt ${used} stays as it is.`);
       const drawing = await this.documents.readDrawing(work.documentId, manager);
       const plan = await this.documents.readPlan(work.planId, manager);
       const id = await this.insert(manager, {

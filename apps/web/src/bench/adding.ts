@@ -5,7 +5,7 @@ import {
   type Topology,
   addDevices,
   countOf,
-  counted,
+  plural,
   findModels,
   kitRefusal,
   namingScheme,
@@ -119,7 +119,7 @@ export function adding({
     for (const { model, ...one } of Object.values(part.devices))
       models.set(model, (models.get(model) ?? 0) + countOf({ model, ...one }));
     if ([...models].some(([model, count]) => refuses(model, count))) return false;
-    const title = `${foreign ? 'add' : 'copy'} ${counted(ids.length, 'device')}`;
+    const title = `${foreign ? 'add' : 'copy'} ${plural(ids.length, 'device')}`;
     if (!commands.length || !run(title, ...commands)) return false;
     showNew(ids);
     return true;

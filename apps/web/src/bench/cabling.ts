@@ -5,7 +5,7 @@ import {
   type Topology,
   cableBetween,
   cableMany,
-  counted,
+  plural,
   hasFreePort,
   plugsOf,
   replugged,
@@ -40,10 +40,10 @@ export function cabling({
     const { commands, links, left } = cableMany(now(), devices, to, () => newShortId('l'));
     if (left.length)
       tell(
-        `${counted(left.length, 'device')} found no free port that fits at ${now().devices[to]!.name}: ` +
+        `${plural(left.length, 'device')} found no free port that fits at ${now().devices[to]!.name}: ` +
           left.map((id) => now().devices[id]!.name).join(', '),
       );
-    if (!commands.length || !run(`link ${counted(links.length, 'device')}`, ...commands)) return false;
+    if (!commands.length || !run(`link ${plural(links.length, 'device')}`, ...commands)) return false;
     select({ ...NOTHING, links });
     return true;
   };

@@ -1,6 +1,6 @@
 import { Box, Button, IconButton, TextField, Typography } from '@mui/material';
 import { IconArrowLeft, IconX } from '@tabler/icons-react';
-import { type Comment, commentSubject, counted, entriesById } from '@sobrin/core';
+import { type Comment, commentSubject, plural, entriesById } from '@sobrin/core';
 import { type FormEvent, type KeyboardEvent, createContext, useState } from 'react';
 import { SidePanel } from '../ui/side-panel';
 import { useBench } from './use-bench';
@@ -111,7 +111,7 @@ function CommentList({ onOpen }: { onOpen: (id: string) => void }) {
             sx={{ display: 'block', textAlign: 'left', color: 'var(--ink)', px: 1, py: 0.75, fontWeight: 400 }}
           >
             <Typography component="span" variant="body2" color="text.secondary" sx={{ display: 'block' }}>
-              {commentSubject(topology, one)} · {counted(one.entries.length, 'entry', 'entries')}
+              {commentSubject(topology, one)} · {plural(one.entries.length, 'entry', 'entries')}
             </Typography>
             <Box
               component="span"

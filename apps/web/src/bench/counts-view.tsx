@@ -1,5 +1,5 @@
 import { Box, Typography } from '@mui/material';
-import { type Counts, type Medium, type Topology, MEDIUM_NAMES, counted, partName } from '@sobrin/core';
+import { type Counts, type Medium, type Topology, MEDIUM_NAMES, plural, partName } from '@sobrin/core';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Waiting } from '../ui/parts';
 import { type Ask } from '../workers/questions';
@@ -22,7 +22,7 @@ export function CountsView({ topology, ask }: { topology: Topology; ask: Ask }) 
       tabIndex={0}
       sx={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(300px, 1fr))', gap: 3, overflow: 'auto' }}
     >
-      <Part title={`${counted(devices, 'device')} by kind`}>
+      <Part title={`${plural(devices, 'device')} by kind`}>
         <Rows of={Object.entries(counts.byKind).map(([kind, n]) => [kind.replaceAll('-', ' '), n])} />
       </Part>
       <Part title="By class">
@@ -35,7 +35,7 @@ export function CountsView({ topology, ask }: { topology: Topology; ask: Ask }) 
       <Part title="By site">
         <Rows of={Object.entries(counts.bySite)} />
       </Part>
-      <Part title={`${counted(links, 'link')} by medium`}>
+      <Part title={`${plural(links, 'link')} by medium`}>
         <Rows of={Object.entries(counts.byMedium).map(([one, n]) => [MEDIUM_NAMES[one as Medium], n])} />
       </Part>
       <Part title="Local networks, as one counts them">
@@ -55,7 +55,7 @@ export function CountsView({ topology, ask }: { topology: Topology; ask: Ask }) 
       <Part title="Longest way between two devices">
         {longestPath.length ? (
           <Typography variant="body2">
-            {counted(longestPath.length - 1, 'link')}: {longestPath.join(' – ')}
+            {plural(longestPath.length - 1, 'link')}: {longestPath.join(' – ')}
           </Typography>
         ) : (
           <Nothing>No link is up.</Nothing>
@@ -67,10 +67,10 @@ export function CountsView({ topology, ask }: { topology: Topology; ask: Ask }) 
         ) : (
           <>
             <Typography variant="body2" sx={{ mb: 0.5 }}>
-              <b>{counted(singlePoints.devices.length, 'device')}</b>: {some(singlePoints.devices) || 'none'}
+              <b>{plural(singlePoints.devices.length, 'device')}</b>: {some(singlePoints.devices) || 'none'}
             </Typography>
             <Typography variant="body2">
-              <b>{counted(singlePoints.links.length, 'link')}</b>:{' '}
+              <b>{plural(singlePoints.links.length, 'link')}</b>:{' '}
               {some(singlePoints.links.map((id) => partName(topology, { kind: 'link', id }))) || 'none'}
             </Typography>
           </>

@@ -9,7 +9,7 @@ import {
   TextField,
   Typography,
 } from '@mui/material';
-import { type Model, type Policy, type Topology, counted, findModels, leftInKit, leftWords } from '@sobrin/core';
+import { type Model, type Policy, type Topology, plural, findModels, leftInKit, leftWords } from '@sobrin/core';
 import { type KeyboardEvent, type PointerEvent, useMemo, useState } from 'react';
 import { GLYPHS } from '../drawing/glyphs';
 import { followPointer } from '../ui/follow-pointer';
@@ -211,5 +211,5 @@ export function portWords(model: Model): string {
     if (sort !== 'console') sorts.set(sort, (sorts.get(sort) ?? 0) + 1);
   }
   const bays = Object.keys(model.bays ?? {}).length;
-  return [...[...sorts].map(([sort, n]) => `${n} ${sort}`), ...(bays ? [counted(bays, 'bay')] : [])].join(', ');
+  return [...[...sorts].map(([sort, n]) => `${n} ${sort}`), ...(bays ? [plural(bays, 'bay')] : [])].join(', ');
 }

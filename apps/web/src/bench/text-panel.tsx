@@ -8,7 +8,7 @@ import { EditorView, drawSelection, highlightActiveLine, keymap, lineNumbers } f
 import { tags } from '@lezer/highlight';
 import { Box, IconButton, Typography } from '@mui/material';
 import { IconX } from '@tabler/icons-react';
-import { type Policy, applyEdits, counted, kitRefusalOf, readYaml, writeYaml, yamlHints } from '@sobrin/core';
+import { type Policy, applyEdits, plural, kitRefusalOf, readYaml, writeYaml, yamlHints } from '@sobrin/core';
 import { useEffect, useRef, useState } from 'react';
 import { SidePanel } from '../ui/side-panel';
 import { TextSync } from './text-sync';
@@ -192,7 +192,7 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
           ) : (
             <>
               <Typography variant="body2">
-                <b>{counted(told.length, 'mistake')}</b>: the drawing waits until{' '}
+                <b>{plural(told.length, 'mistake')}</b>: the drawing waits until{' '}
                 {told.length === 1 ? 'it is' : 'they are'} mended.
               </Typography>
               {told.slice(0, 5).map(({ line, text }, at) => (

@@ -8,7 +8,7 @@ import {
   type Spot,
   type Topology,
   align,
-  counted,
+  plural,
   editsBetween,
   giveAddresses,
   group,
@@ -110,7 +110,7 @@ export function useBenchActions({
     const { commands, given, left } = giveAddresses(topology, devices, source, port);
     if (left.length)
       tell(`No address for ${left.map((id) => topology.devices[id]!.name).join(', ')}: the subnet is full.`);
-    if (!run(`address ${counted(given, 'device')}`, ...commands)) return false;
+    if (!run(`address ${plural(given, 'device')}`, ...commands)) return false;
     choose({ devices });
     return true;
   };

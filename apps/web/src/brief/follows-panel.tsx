@@ -1,5 +1,5 @@
 import { Box, Typography } from '@mui/material';
-import { type Brief, type SiteNeeds, type SwitchChoice, siteNeeds, totalNeeds, counted } from '@sobrin/core';
+import { type Brief, type SiteNeeds, type SwitchChoice, siteNeeds, totalNeeds, plural } from '@sobrin/core';
 import { useState } from 'react';
 import { Empty, Panel } from '../ui/parts';
 import { MathWords } from '../ui/math-words';
@@ -7,7 +7,7 @@ import { SizesChart } from './sizes-chart';
 
 const switchWords = ({ switches, left }: SwitchChoice): string =>
   switches.length
-    ? `${switches.map((one) => `${one.count} × ${one.name}`).join(' + ')}, ${counted(left, 'port')} left`
+    ? `${switches.map((one) => `${one.count} × ${one.name}`).join(' + ')}, ${plural(left, 'port')} left`
     : 'none';
 
 /** What follows from the numbers, worked out and explained: sizes, ports, switches, VLANs, access points, uplinks. */

@@ -1,5 +1,5 @@
 import { Alert, Box, Button } from '@mui/material';
-import { type Policy, counted } from '@sobrin/core';
+import { type Policy, plural } from '@sobrin/core';
 import { useState } from 'react';
 import { Choice, Row, TextInput } from '../ui/fields';
 import { Panel } from '../ui/parts';
@@ -112,7 +112,7 @@ export function RulesPanel({
         </Row>
         <Row label="Kit">
           <Button size="small" variant="outlined" onClick={() => setKitOpen(true)}>
-            {policy.kit ? counted(Object.keys(policy.kit).length, 'model') : 'All models, any number'}
+            {policy.kit ? plural(Object.keys(policy.kit).length, 'model') : 'All models, any number'}
           </Button>
         </Row>
         <Row label="Modules">

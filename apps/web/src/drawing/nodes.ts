@@ -1,6 +1,6 @@
 import {
   type Box,
-  Kept,
+  Memo,
   type LegendCard,
   type NoteBox,
   type PictureBox,
@@ -8,7 +8,7 @@ import {
   type SiteArea,
   type Tile,
   type Topology,
-  counted,
+  plural,
   firstAddressText,
   linkCounts,
   modelOf,
@@ -60,7 +60,7 @@ export interface NodeOptions {
  * drawn anew.
  */
 export class NodeFactory {
-  private readonly kept = new Kept<DrawingNode>();
+  private readonly kept = new Memo<DrawingNode>();
   private bracketed: { of: Scene['brackets']; ids: ReadonlySet<string> } = { of: [], ids: new Set() };
   private links: { of: Topology['links']; counts: ReadonlyMap<string, number> } = { of: {}, counts: new Map() };
 
@@ -181,8 +181,8 @@ function spokenLabel(
     ...(tile.count > 1 ? [`${tile.count} alike`] : []),
     ...(tile.shape === 'standing' && second ? [second] : []),
     ...(site ? [site] : []),
-    counted(links, 'link'),
-    ...(problems ? [counted(problems, 'problem')] : []),
+    plural(links, 'link'),
+    ...(problems ? [plural(problems, 'problem')] : []),
   ].join(', ');
 }
 

@@ -9,7 +9,7 @@ import {
   TextField,
   Typography,
 } from '@mui/material';
-import { counted } from '@sobrin/core';
+import { plural } from '@sobrin/core';
 import { IconFileImport, IconPlus } from '@tabler/icons-react';
 import { type CourseSummary, type LabSummary } from '@sobrin/contracts';
 import { useState } from 'react';
@@ -86,7 +86,7 @@ function Course({ course, isInstructor }: { course: CourseSummary; isInstructor:
   return (
     <Panel
       title={course.title}
-      aside={isInstructor ? `${course.term} · ${counted(course.students, 'student')}` : course.term}
+      aside={isInstructor ? `${course.term} · ${plural(course.students, 'student')}` : course.term}
     >
       {course.labs.length === 0 && (
         <Empty title="No lab yet">

@@ -1,6 +1,6 @@
 import { Box, Button, Typography } from '@mui/material';
 import { IconPlus } from '@tabler/icons-react';
-import { type PlanTree, type SubnetNeed, VOICE, counted } from '@sobrin/core';
+import { type PlanTree, type SubnetNeed, VOICE, plural } from '@sobrin/core';
 import { type ReactNode, memo } from 'react';
 
 /** The groups of the brief, site by site, with the size that follows; each leads to its subnet. */
@@ -36,7 +36,7 @@ export const BriefNumbers = memo(function BriefNumbers({
       <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1, px: 1.5, height: 36, flex: 'none', pt: 1 }}>
         <Typography variant="h2">Brief numbers</Typography>
         <Typography variant="body2" color="text.secondary" noWrap>
-          {counted(shown.length, 'group')}
+          {plural(shown.length, 'group')}
         </Typography>
       </Box>
       <Line head>

@@ -7,7 +7,7 @@ import {
   asInterface,
   formatInterfaceAddress,
   isSwitched,
-  own,
+  entryOf,
   parseAddress,
   portUses,
   rename,
@@ -81,7 +81,7 @@ function setTo(tree: PlanTree, topology: Topology, device: string, face: string,
 
 /** The port that an interface stands on; interfaces of ports are keyed by it where nothing else is set. */
 function portOfFace(topology: Topology, device: string, face: string): string {
-  const on = own(own(topology.devices, device)?.interfaces, face)?.on;
+  const on = entryOf(entryOf(topology.devices, device)?.interfaces, face)?.on;
   return on?.kind === 'port' ? on.port : face;
 }
 

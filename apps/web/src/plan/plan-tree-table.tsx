@@ -11,7 +11,7 @@ import {
   fillOf,
   formatPrefix,
   formatRange,
-  counted,
+  plural,
 } from '@sobrin/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, memo, useEffect, useMemo, useRef } from 'react';
@@ -211,7 +211,7 @@ function labelOf(row: PlanRow, { tree, problems }: PlanLook): string {
     block.prefix,
     block.prefix6,
     block.vlan !== undefined && `VLAN ${block.vlan}`,
-    wrong > 0 && counted(wrong, 'problem'),
+    wrong > 0 && plural(wrong, 'problem'),
   ]
     .filter(Boolean)
     .join(', ');

@@ -1,7 +1,7 @@
 import { Box, Button } from '@mui/material';
 import { IconPencil } from '@tabler/icons-react';
 import { type StudentLabView } from '@sobrin/contracts';
-import { planTree, counted } from '@sobrin/core';
+import { planTree, plural } from '@sobrin/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { readPlan } from '../api/documents';
@@ -23,7 +23,7 @@ export function OwnPlanPanel({ lab }: { lab: StudentLabView }) {
       title="Your address plan"
       aside={
         plan.data &&
-        (blocks ? `${counted(blocks, 'block')}, ${counted(addresses, 'address', 'addresses')}` : 'nothing planned yet')
+        (blocks ? `${plural(blocks, 'block')}, ${plural(addresses, 'address', 'addresses')}` : 'nothing planned yet')
       }
     >
       {plan.data && blocks > 0 && <BlockMap tree={planTree(plan.data.document)} chosen={null} onChoose={null} />}

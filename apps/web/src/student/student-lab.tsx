@@ -1,5 +1,5 @@
 import { Box, Button, IconButton, Link as MuiLink, Stack, Tooltip, Typography } from '@mui/material';
-import { counted } from '@sobrin/core';
+import { plural } from '@sobrin/core';
 import { IconArrowLeft, IconFileUpload, IconPaperclip, IconPencil, IconX } from '@tabler/icons-react';
 import { type StudentLabView } from '@sobrin/contracts';
 import { useQuery } from '@tanstack/react-query';
@@ -135,7 +135,7 @@ function Work({ lab }: { lab: StudentLabView }) {
   return (
     <Panel
       title="Your drawing"
-      aside={topology && `${counted(count, 'device')}, ${counted(Object.keys(topology.links).length, 'link')}`}
+      aside={topology && `${plural(count, 'device')}, ${plural(Object.keys(topology.links).length, 'link')}`}
     >
       <Box sx={{ height: 280, borderBottom: '1px solid var(--line)' }}>
         {work.data && count > 0 && (
@@ -181,8 +181,8 @@ function Work({ lab }: { lab: StudentLabView }) {
         onClose={() => setAsked(null)}
         onYes={() => asked && upload.mutate(asked)}
       >
-        {asked?.name} takes the place of the {counted(count, 'device')} drawn so far. To keep them, save the drawing as
-        a file in the bench first.
+        {asked?.name} takes the place of the {plural(count, 'device')} drawn so far. To keep them, save the drawing as a
+        file in the bench first.
       </AskDialog>
     </Panel>
   );
@@ -248,7 +248,7 @@ function HandIn({ lab }: { lab: StudentLabView }) {
   const { used, allowed } = lab.attempts;
   const left = allowed === null ? null : allowed - used;
   return (
-    <Panel title="Handing in" aside={left === null ? 'any number of attempts' : `${counted(left, 'attempt')} left`}>
+    <Panel title="Handing in" aside={left === null ? 'any number of attempts' : `${plural(left, 'attempt')} left`}>
       <Box sx={{ p: 1.5 }}>
         {lab.submissions.map((one) => (
           <Stack key={one.id} direction="row" sx={{ justifyContent: 'space-between', py: 0.5 }}>

@@ -1,5 +1,5 @@
 import { Box, Button, Popover, Typography } from '@mui/material';
-import { counted } from '@sobrin/core';
+import { plural } from '@sobrin/core';
 import { IconAlertTriangle, IconCircleCheck } from '@tabler/icons-react';
 import { type ReactNode, useState } from 'react';
 
@@ -57,7 +57,7 @@ export function Pulse<P extends { text: string }>({
             startIcon={<IconAlertTriangle size={15} color="var(--brick)" />}
             sx={{ minHeight: 24, py: 0, px: 0.5, color: 'var(--ink)', fontSize: 12 }}
           >
-            {counted(problems.length, 'problem')}
+            {plural(problems.length, 'problem')}
           </Button>
           <Box
             component="span"

@@ -19,7 +19,7 @@ import {
   numberOf,
   outcomeOf,
   parseAddress,
-  remedyFor,
+  hintFor,
   resolveName,
   trace,
   writePcap,
@@ -108,7 +108,7 @@ export function toldTrace(model: NetworkModel, wish: TraceWish): ToldTrace {
     outcome: probe.protocol === 'tcp' ? outcomeOf(model, found, listensAt(model, target.id, probe.port)) : null,
     steps: stepsOf(model, found, frames),
     reason: found.reason?.text ?? null,
-    remedy: found.reason && remedyFor(model, found.reason),
+    remedy: found.reason && hintFor(model, found.reason),
     named: asked?.found?.text ?? null,
     capture: writePcap(
       captureOf(model, found, probe, asked?.found && { name: typed!, found: asked.found }, neighbours),

@@ -1,4 +1,4 @@
-import { counted } from '../counted';
+import { plural } from '../plural';
 import { fail, ok, type Result } from '../result';
 import { type Address, type Family, type InterfaceAddress, type Prefix, bitsOf, prefixOf } from './address';
 import { formatAddress, formatPrefix } from './format';
@@ -70,7 +70,7 @@ function whyNotV4(text: string): [AddressError['code'], string] {
   if (octets.length !== 4)
     return [
       'OCTET_COUNT',
-      `"${text}" has ${counted(octets.length, 'number')}: an IPv4 address has four, with dots between.`,
+      `"${text}" has ${plural(octets.length, 'number')}: an IPv4 address has four, with dots between.`,
     ];
   if (octets.includes('')) return ['OCTET_EMPTY', `A number is missing between the dots of "${text}".`];
   const padded = octets.find((octet) => octet.length > 1 && octet.startsWith('0'));
@@ -98,7 +98,7 @@ function parseV6(text: string): Parsed<Address> {
     return no(
       'GROUP_COUNT',
       halves.length === 1
-        ? `"${text}" has ${counted(count, 'group')}: an IPv6 address has eight, or "::" for a run of zeros.`
+        ? `"${text}" has ${plural(count, 'group')}: an IPv6 address has eight, or "::" for a run of zeros.`
         : `"${text}" has ${count} groups beside "::": at most seven fit.`,
     );
   const zeros = Array.from({ length: 8 - count }, () => 0n);

@@ -1,7 +1,7 @@
 import { type InterfaceAddress, type Prefix, formatAddress, samePrefix, subnetOf } from '../address';
 import { portAddressText } from '../drawing';
 import { type PlanNode, drawnAddresses, gatewayOf, isSubnet } from '../plan';
-import { type Command, type Topology, applyCommand, isSwitched, modelOf, own, portsOf } from '../topology';
+import { type Command, type Topology, applyCommand, isSwitched, modelOf, entryOf, portsOf } from '../topology';
 import { setAddress } from './change';
 import { type PlanOfLab, NextAddresses } from './next-addresses';
 
@@ -39,7 +39,7 @@ export function giveAddresses(
   const left: string[] = [];
   let given = 0;
   for (const id of devices) {
-    const device = own(topology.devices, id);
+    const device = entryOf(topology.devices, id);
     const port = device && !device.members && addressedPort(topology, id, said);
     const texts = port ? addressesFrom(free, source) : [];
     if (!device || !port || !texts.length) {

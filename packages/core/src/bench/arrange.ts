@@ -1,7 +1,7 @@
 import { parseInterfaceAddress } from '../address';
 import { type Box, type Tile, boxAround, firstAddressText, tilesOf } from '../drawing';
 import { type Command, type DeviceKind, type Topology, entriesById, modelOf } from '../topology';
-import { byName } from '../order';
+import { byName } from '../collation';
 import { type Position } from './place';
 
 /** What a layered layout is asked: boxes in tiers from the top, joined by edges downwards. Positions come back by id. */

@@ -1,4 +1,4 @@
-import { type Command, type Comment, type Topology, own } from '../topology';
+import { type Command, type Comment, type Topology, entryOf } from '../topology';
 
 export type CommentAnchor = NonNullable<Comment['anchor']>;
 /** Who says something, and when (ISO 8601). */
@@ -21,7 +21,7 @@ export const beginComment = (
 
 /** An answer opens a talk again that was settled. Null where the talk is gone. */
 export function answerComment(topology: Topology, id: string, text: string, { by, at }: Speaker): Command | null {
-  const comment = own(topology.comments, id);
+  const comment = entryOf(topology.comments, id);
   if (!comment) return null;
   const { resolved: _settled, ...open } = comment;
   return { kind: 'setComment', id, set: { ...open, entries: [...comment.entries, { by, at, text }] } };
@@ -29,7 +29,7 @@ export function answerComment(topology: Topology, id: string, text: string, { by
 
 /** Settles a talk, or opens it again. */
 export function resolveComment(topology: Topology, id: string, resolved: boolean): Command | null {
-  const comment = own(topology.comments, id);
+  const comment = entryOf(topology.comments, id);
   if (!comment) return null;
   const { resolved: _before, ...open } = comment;
   return { kind: 'setComment', id, set: resolved ? { ...open, resolved } : open };
@@ -39,10 +39,10 @@ export function resolveComment(topology: Topology, id: string, resolved: boolean
 export function commentSubject(topology: Topology, { anchor }: Pick<Comment, 'anchor'>): string {
   if (!anchor) return 'A place of the drawing';
   if (anchor.kind === 'device') {
-    const name = own(topology.devices, anchor.id)?.name ?? 'a device that is gone';
+    const name = entryOf(topology.devices, anchor.id)?.name ?? 'a device that is gone';
     return anchor.port === undefined ? name : `${name} ${anchor.port}`;
   }
-  const link = own(topology.links, anchor.id);
-  const name = (id: string): string => own(topology.devices, id)?.name ?? '';
+  const link = entryOf(topology.links, anchor.id);
+  const name = (id: string): string => entryOf(topology.devices, id)?.name ?? '';
   return link ? `${name(link.a.device)} – ${name(link.b.device)}` : 'a link that is gone';
 }

@@ -1,13 +1,13 @@
 import { sameValue } from '../changes';
 import { boxAround, tilesOf } from '../drawing';
-import { type Command, type Device, type Topology, entriesById, own } from '../topology';
+import { type Command, type Device, type Topology, entriesById, entryOf } from '../topology';
 import { countUp, takenNames } from './names';
 import { type PlanOfLab, NextAddresses } from './next-addresses';
 import { type Position, freePlace } from './place';
 
 /** What is chosen as a drawing of its own: devices, the links between them, their sites and the notes that hang on them. */
 export function partOf(topology: Topology, devices: readonly string[]): Topology {
-  const inside = new Set(devices.filter((id) => own(topology.devices, id)));
+  const inside = new Set(devices.filter((id) => entryOf(topology.devices, id)));
   const pick = <T>(map: Readonly<Record<string, T>> | undefined, keep: (id: string, one: T) => boolean) =>
     Object.fromEntries(entriesById(map).filter(([id, one]) => keep(id, one)));
   const links = pick(topology.links, (_id, { a, b }) => inside.has(a.device) && inside.has(b.device));
@@ -31,7 +31,7 @@ export function partOf(topology: Topology, devices: readonly string[]): Topology
 }
 
 const siteAlone = (topology: Topology, id: string): [string, Topology['sites'][string]][] => {
-  const site = own(topology.sites, id);
+  const site = entryOf(topology.sites, id);
   if (!site) return [];
   const { parent: _parent, area: _area, ...alone } = site;
   return [[id, alone]];
@@ -63,7 +63,7 @@ export function pastePart(
   const commands: Command[] = [];
   const models = new Map<string, string>();
   for (const [id, model] of entriesById(part.models)) {
-    const there = own(topology.models, id);
+    const there = entryOf(topology.models, id);
     if (there && sameValue(there, model)) continue;
     // Another model of the drawing has this id.
     models.set(id, there ? newId() : id);
@@ -72,7 +72,7 @@ export function pastePart(
   const sites = new Map<string, string>();
   for (const [id, site] of entriesById(part.sites)) {
     const there =
-      own(topology.sites, id)?.name === site.name
+      entryOf(topology.sites, id)?.name === site.name
         ? id
         : entriesById(topology.sites).find(([, one]) => one.name === site.name)?.[0];
     sites.set(id, there ?? newId());

@@ -1,4 +1,4 @@
-import { type Topology, modelOf, own } from '../topology';
+import { type Topology, modelOf, entryOf } from '../topology';
 import { countOf } from './shape';
 
 /** The models that a lab allows, with how many of each. */
@@ -7,7 +7,7 @@ export type KitLimits = Readonly<Record<string, { most?: number | undefined }>>;
 /** How many more of a model a lab allows in a drawing: null for any number. */
 export function leftInKit(topology: Topology, model: string, kit: KitLimits | undefined): number | null {
   if (!kit) return null;
-  const allowed = own(kit, model);
+  const allowed = entryOf(kit, model);
   if (!allowed) return 0;
   if (allowed.most === undefined) return null;
   const there = Object.values(topology.devices)
@@ -20,7 +20,7 @@ export function leftInKit(topology: Topology, model: string, kit: KitLimits | un
 export function leftWords(topology: Topology, model: string, kit: KitLimits | undefined): string | null {
   const left = leftInKit(topology, model, kit);
   if (left === null) return null;
-  const most = kit && own(kit, model)?.most;
+  const most = kit && entryOf(kit, model)?.most;
   return most === undefined || most === 0
     ? 'not in this lab'
     : left === 0
@@ -38,7 +38,7 @@ export function kitRefusal(
 ): string | null {
   const left = leftInKit(topology, model, kit);
   if (left === null || count <= left) return null;
-  return kit && own(kit, model)?.most
+  return kit && entryOf(kit, model)?.most
     ? `The lab’s kit has ${left === 0 ? 'no more' : `only ${left} more`} of “${name}”.`
     : `The lab’s kit has no “${name}”: take another model.`;
 }

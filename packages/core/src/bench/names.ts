@@ -1,6 +1,6 @@
 import { tagOf } from '../drawing';
 import { type Brief, nameByScheme } from '../plan';
-import { type Topology, KIT, entriesById, own } from '../topology';
+import { type Topology, KIT, entriesById, entryOf } from '../topology';
 
 /** All names that are in use, those of the members of tiles included. */
 export function takenNames(topology: Topology): Set<string> {
@@ -24,7 +24,7 @@ export function freshNames(
   scheme: string | undefined = undefined,
   site = '',
 ): string[] {
-  const kind = (own(KIT, model) ?? own(topology.models, model))?.kind;
+  const kind = (entryOf(KIT, model) ?? entryOf(topology.models, model))?.kind;
   const tag = kind ? tagOf(kind) : 'DEV';
   const rule = patternOf(scheme) ?? '{kind}-{n}';
   const pattern = /\{n{1,2}\}/.test(rule) ? rule : `${rule}-{n}`;

@@ -1,7 +1,7 @@
 import { parseInterfaceAddress, subnetOf } from '../address';
 import { firstAddressText } from '../drawing';
 import { type EngineOptions, type Reason, MEDIUM_NAMES, fittingMedium } from '../engine';
-import { type Command, type Link, type PortFacts, type Topology, modelOf, own, portOf } from '../topology';
+import { type Command, type Link, type PortFacts, type Topology, modelOf, entryOf, portOf } from '../topology';
 import { cableBetween } from './cabling';
 import { rename, setPort } from './change';
 import { routerIn } from './addressing';
@@ -20,9 +20,9 @@ export function repairOf(
   { code, at }: Reason,
   { options = {}, plan }: { options?: Partial<EngineOptions>; plan?: PlanOfLab | undefined } = {},
 ): Repair | null {
-  const link = at.link === undefined ? undefined : own(topology.links, at.link);
+  const link = at.link === undefined ? undefined : entryOf(topology.links, at.link);
   const id = at.device?.split('/')[0];
-  const device = id === undefined ? undefined : own(topology.devices, id);
+  const device = id === undefined ? undefined : entryOf(topology.devices, id);
   switch (code) {
     case 'WRONG_PAIRING':
     case 'CONNECTOR_MISMATCH':
@@ -191,7 +191,7 @@ function beginningBundle(topology: Topology, link: Link): Repair | null {
 
 function otherCable(topology: Topology, id: string, link: Link, autoPairing: boolean): Repair | null {
   const facts = ({ device, port }: Link['a']): PortFacts | undefined => {
-    const one = own(topology.devices, device);
+    const one = entryOf(topology.devices, device);
     return one && portOf(topology, one, port);
   };
   const [a, b] = [facts(link.a), facts(link.b)];

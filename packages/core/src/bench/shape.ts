@@ -6,7 +6,7 @@ import {
   KIT,
   MODULES,
   entriesById,
-  own,
+  entryOf,
   portOf,
 } from '../topology';
 import { type PlanOfLab, NextAddresses } from './next-addresses';
@@ -47,9 +47,11 @@ export function setModule(topology: Topology, id: string, bay: string, module: s
 /** Makes a device one of another model. What fits stays: links and settings of ports with the same keys, modules of like bays. */
 export function changeModel(topology: Topology, id: string, model: string): Command[] {
   const device = topology.devices[id]!;
-  const bays = (own(KIT, model) ?? own(topology.models, model))?.bays ?? {};
+  const bays = (entryOf(KIT, model) ?? entryOf(topology.models, model))?.bays ?? {};
   const modules = Object.fromEntries(
-    entriesById(device.modules).filter(([bay, module]) => bays[bay]?.accepts.includes(module) && own(MODULES, module)),
+    entriesById(device.modules).filter(
+      ([bay, module]) => bays[bay]?.accepts.includes(module) && entryOf(MODULES, module),
+    ),
   );
   return [
     ...leftBehind(topology, id, { ...device, model, modules }),

@@ -1,4 +1,4 @@
-import { own } from '../own';
+import { entryOf } from '../records';
 import { type Edit } from './edits';
 
 type Tree = Readonly<Record<string, unknown>>;
@@ -14,7 +14,7 @@ export function sameValue(a: unknown, b: unknown): boolean {
   const keys = Object.keys(a);
   return (
     keys.length === Object.keys(b).length &&
-    keys.every((key) => Object.hasOwn(b, key) && sameValue(a[key], own(b, key)))
+    keys.every((key) => Object.hasOwn(b, key) && sameValue(a[key], entryOf(b, key)))
   );
 }
 
@@ -27,7 +27,7 @@ export function editsBetween(before: object, after: object): Edit[] {
   const compare = (a: Tree, b: Tree, path: readonly string[]): void => {
     for (const key of Object.keys(a)) if (!Object.hasOwn(b, key)) edits.push({ path: [...path, key] });
     for (const key of Object.keys(b)) {
-      const [old, value] = [own(a, key), b[key]];
+      const [old, value] = [entryOf(a, key), b[key]];
       if (old === value) continue;
       // A map goes with its last entry, so that an empty one is set as a whole: see `applyEdits`.
       if (isTree(old) && isTree(value) && hasEntries(old) && hasEntries(value)) compare(old, value, [...path, key]);

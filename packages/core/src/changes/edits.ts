@@ -1,4 +1,4 @@
-import { own, setOwn } from '../own';
+import { entryOf, setEntry } from '../records';
 
 export type Path = readonly string[];
 
@@ -15,7 +15,7 @@ export function valueAt(tree: unknown, path: Path): unknown {
   let at: unknown = tree;
   for (const key of path) {
     if (!isTree(at)) return undefined;
-    at = own(at, key);
+    at = entryOf(at, key);
   }
   return at;
 }
@@ -31,7 +31,7 @@ function withValue(tree: Tree, path: Path, value: unknown, ownCopies: OwnCopies)
   const [key, ...rest] = path as [string, ...string[]];
   let set = value;
   if (rest.length) {
-    const old = own(tree, key);
+    const old = entryOf(tree, key);
     const inner = withValue(isTree(old) ? old : {}, rest, value, ownCopies);
     // An optional map that becomes empty goes with its last entry: empty lists and maps are not stored.
     const isGone = value === undefined && !REQUIRED_MAPS.has(key) && ownCopies.get(inner) === 0;
@@ -42,7 +42,7 @@ function withValue(tree: Tree, path: Path, value: unknown, ownCopies: OwnCopies)
   const count = known ?? Object.keys(copy).length;
   const was = Object.hasOwn(copy, key);
   if (set === undefined) delete copy[key];
-  else setOwn(copy, key, set);
+  else setEntry(copy, key, set);
   ownCopies.set(copy, count + Number(set !== undefined) - Number(was));
   return copy;
 }

@@ -1,6 +1,6 @@
 import { type Link, type Topology, entriesById } from '../topology';
 import { centreOf } from './boxes';
-import { kept } from './kept';
+import { unchanged } from './memo';
 import { LYING_HEIGHT, type Side, type Tile, tileOf } from './tiles';
 
 export interface Spot {
@@ -85,7 +85,8 @@ export class Edges {
     const changed = changedDevices(before, topology, at, order);
     const { plain, sides } = before;
     const linksOf = (id: string): readonly LinkAt[] => links.get(id) ?? NO_LINKS;
-    for (const id of changed) plain.set(id, kept(plain.get(id), tileOf(topology, id, linksOf(id).length, at.get(id))));
+    for (const id of changed)
+      plain.set(id, unchanged(plain.get(id), tileOf(topology, id, linksOf(id).length, at.get(id))));
 
     const near = withNeighbours(changed, linksOf);
     const grown = new Map<string, Tile>();
@@ -93,7 +94,7 @@ export class Edges {
       const isFree = topology.devices[id]!.label?.side === undefined;
       const one = growing(plain.get(id)!, linksOf(id), plain, isFree);
       sides.set(id, one.sides);
-      grown.set(id, kept(before.tiles.get(id), one.tile));
+      grown.set(id, unchanged(before.tiles.get(id), one.tile));
     }
     const tiles = new Map(order === before.order ? before.tiles : order.map((id) => [id, before.tiles.get(id)!]));
     for (const [id, tile] of grown) {
@@ -248,7 +249,7 @@ function socketsOf(
       level ? SPACING : UPRIGHT_SPACING,
     );
     for (const [at, { key }] of sorted.entries())
-      sockets.set(key, kept(before.get(key), onEdge(tile, side, places[at]!)));
+      sockets.set(key, unchanged(before.get(key), onEdge(tile, side, places[at]!)));
   }
 }
 

@@ -1,7 +1,7 @@
 import { type Link, type LinkEnd, type Medium, type Topology, modelOf } from '../topology';
 import { type Box, boxAround } from './boxes';
 import { CHIP, type Edges, type Socket, type Spot, socketKey } from './edges';
-import { kept } from './kept';
+import { unchanged } from './memo';
 import { type Side, type Tile, portAddressText, shortAddress } from './tiles';
 
 /** One end of a link at its tile: where its port chip is, and what is written there. */
@@ -67,11 +67,11 @@ export class Lines {
 function sameLine(old: LinkLine, made: LinkLine): boolean {
   const fields = { ...made, a: old.a, b: old.b, points: old.points, box: old.box };
   return (
-    kept(old, fields) === old &&
-    kept(old.a, made.a) === old.a &&
-    kept(old.b, made.b) === old.b &&
+    unchanged(old, fields) === old &&
+    unchanged(old.a, made.a) === old.a &&
+    unchanged(old.b, made.b) === old.b &&
     old.points.length === made.points.length &&
-    made.points.every((one, at) => kept(old.points[at], one) !== one)
+    made.points.every((one, at) => unchanged(old.points[at], one) !== one)
   );
 }
 

@@ -3,7 +3,7 @@ import { type SiteArea, siteAreas } from './areas';
 import { type Box, BoxIndex, boxAround } from './boxes';
 import { type CommentPin, commentPins } from './comments';
 import { CHIP, Edges, type Spot, socketKey } from './edges';
-import { Kept } from './kept';
+import { Memo } from './memo';
 import { type Label, labelBox, placeLabels } from './labels';
 import { type LegendCard, legendCard } from './legend';
 import { type LinkLine, Lines } from './lines';
@@ -59,7 +59,7 @@ export class SceneKeeper {
   private readonly edges = new Edges();
   private readonly lines = new Lines();
   private readonly subnets = new Subnets();
-  private readonly labels = new Kept<Label>();
+  private readonly labels = new Memo<Label>();
   private sorted: { of: Topology['links']; links: [string, Link][] } = { of: {}, links: [] };
   private before: Scene | null = null;
 

@@ -1,7 +1,7 @@
 import { type Prefix, formatPrefix, parseInterfaceAddress, samePrefix, subnetOf } from '../address';
 import { type Topology } from '../topology';
 import { type Box, type BoxIndex, boxAround } from './boxes';
-import { Kept } from './kept';
+import { Memo } from './memo';
 import { type LinkLine } from './lines';
 import { lengthOf, stationAt } from './media';
 import { type Tile, MONO_ADVANCE, firstAddressText, portAddressText } from './tiles';
@@ -52,8 +52,8 @@ export const bracketBox = ({ from, to, y, above }: Pick<SubnetBracket, 'from' | 
 
 /** The subnets that a drawing tells, each where it belongs. */
 export class Subnets {
-  private readonly ofDevices = new Kept<string | null>();
-  private readonly ofLinks = new Kept<string | null>();
+  private readonly ofDevices = new Memo<string | null>();
+  private readonly ofLinks = new Memo<string | null>();
 
   /**
    * Brackets under or above the rows of standing tiles. Where one would lie on another or on a tile it goes further away; where

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { formatAddress, formatPrefix } from '../address';
 import { type CaseFile, readCase } from '../formats';
-import { MISHAPS } from '../tests/mishaps';
+import { FAULTS } from '../tests/faults';
 import { built, wishes } from '../tests/random-networks';
 import { filesIn, readJson } from '../tests/topologies';
 import { runs } from '../tests/runs';
@@ -51,7 +51,7 @@ function everything(model: NetworkModel): unknown {
 }
 
 test('after any 200 edits the engine says what it would say of the drawing if it had never seen another', () => {
-  const edits = fc.array(fc.tuple(fc.constantFrom(...Object.keys(MISHAPS)), fc.nat(10_000)), {
+  const edits = fc.array(fc.tuple(fc.constantFrom(...Object.keys(FAULTS)), fc.nat(10_000)), {
     minLength: 200,
     maxLength: 200,
     size: 'max',
@@ -63,7 +63,7 @@ test('after any 200 edits the engine says what it would say of the drawing if it
       let earlier = model;
       for (const [at, [what, number]] of sequence.entries()) {
         const next = structuredClone(topology);
-        MISHAPS[what]!(next, number);
+        FAULTS[what]!(next, number);
         // Now and then the edit is tried on an older drawing first, as "what if" does.
         if (number % 10 === 0) earlier = model;
         if (number % 10 === 1) analyse(sharing(earlier.topology, next), {}, earlier).reach.tally();

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { formatAddress } from '../address';
 import { type CaseFile, readCase } from '../formats';
 import { drawings } from '../tests/arbitrary';
-import { MISHAPS } from '../tests/mishaps';
+import { FAULTS } from '../tests/faults';
 import { filesIn, readJson } from '../tests/topologies';
 import { runs } from '../tests/runs';
 import { type NetworkModel, analyse, problemsOf } from '.';
@@ -15,11 +15,11 @@ const networks = filesIn('fixtures', 'kernel-cases')
 const faulty = fc
   .tuple(
     fc.constantFrom(...networks),
-    fc.array(fc.tuple(fc.constantFrom(...Object.keys(MISHAPS)), fc.nat(10_000)), { minLength: 1, maxLength: 6 }),
+    fc.array(fc.tuple(fc.constantFrom(...Object.keys(FAULTS)), fc.nat(10_000)), { minLength: 1, maxLength: 6 }),
   )
   .map(([network, mishaps]) => {
     const topology = structuredClone(network);
-    for (const [what, number] of mishaps) MISHAPS[what]!(topology, number);
+    for (const [what, number] of mishaps) FAULTS[what]!(topology, number);
     return topology;
   });
 

@@ -3,7 +3,7 @@ import { type Problem, type Topology } from '../topology';
 import { readLabText, readSubmissionText } from './document';
 import { isOwnTables, readTables } from './csv-tables';
 import { writeDot } from './dot';
-import { type Imported } from './foreign';
+import { type Imported } from './import-network';
 import { readGraphml, writeGraphml } from './graphml';
 import { readRfc8345, writeRfc8345 } from './rfc8345';
 import { readSheets } from './read-sheets';

@@ -1,6 +1,6 @@
 import { Kind, OptionalKind, type TSchema } from '@sinclair/typebox';
 import Papa from 'papaparse';
-import { own, setOwn } from '../own';
+import { entryOf, setEntry } from '../records';
 import { fail, type Result } from '../result';
 import {
   type Problem,
@@ -175,7 +175,7 @@ export function readTables(tables: Tables): Result<Topology, Problem[]> {
       problems.push({ place: file, text: `This table is not known here: wanted are ${[...known].join(', ')}.` });
 
   for (const { place, cells } of rowsOf(DOCUMENT, tables, problems))
-    setOwn(
+    setEntry(
       document,
       cells.key ?? '',
       jsonOf(plain(cells.value ?? '', `${place}, column "value"`, problems), place, problems),
@@ -187,7 +187,7 @@ export function readTables(tables: Tables): Result<Topology, Problem[]> {
       document[name] = into(document[name], id, thingOf(MAPS[name], cells, ['id'], place, problems), place, problems);
     }
   for (const { place, cells } of rowsOf(INTERFACES, tables, problems)) {
-    const device = own(document.devices as Tree, cells.device ?? '');
+    const device = entryOf(document.devices as Tree, cells.device ?? '');
     if (!isTree(device)) {
       problems.push({
         place: `${place}, column "device"`,
@@ -229,7 +229,7 @@ function rowsOf(file: string, tables: Tables, problems: Problem[]): Row[] {
 function into(map: unknown, id: string, thing: Tree, place: string, problems: Problem[]): Tree {
   const tree = isTree(map) ? map : {};
   if (Object.hasOwn(tree, id)) problems.push({ place, text: `"${id}" is there twice.` });
-  setOwn(tree, id, thing);
+  setEntry(tree, id, thing);
   return tree;
 }
 

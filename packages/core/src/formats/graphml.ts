@@ -1,9 +1,9 @@
 import { SaxesParser } from 'saxes';
-import { counted } from '../counted';
+import { plural } from '../plural';
 import { fail, type Result } from '../result';
 import { type Problem, type Topology, entriesById } from '../topology';
 import { MAX_FILE_BYTES } from './document';
-import { type ForeignLink, type ForeignNode, type Imported, drawingOf } from './foreign';
+import { type ForeignLink, type ForeignNode, type Imported, drawingOf } from './import-network';
 import { xmlText } from './xml';
 
 /** GraphML (graphml.graphdrawing.org): nodes and edges with data by keys. Names, ports, sites and addresses are data. */
@@ -148,7 +148,7 @@ function elementsOf(text: string): Result<Elements, Problem[]> {
   if (!found.nodes.length) return fail([{ place: '', text: 'The file holds no nodes.' }]);
   for (const [what, count] of strange)
     found.left.push(
-      `${counted(count, `element "${what}"`, `elements "${what}"`)} ${count === 1 ? 'was' : 'were'} left out.`,
+      `${plural(count, `element "${what}"`, `elements "${what}"`)} ${count === 1 ? 'was' : 'were'} left out.`,
     );
   return { ok: true, value: found };
 }

@@ -2,7 +2,7 @@ export * from './by-name';
 export * from './csv-tables';
 export * from './document';
 export * from './dot';
-export * from './foreign';
+export * from './import-network';
 export * from './graphml';
 export * from './grid-csv';
 export * from './kernel-case';

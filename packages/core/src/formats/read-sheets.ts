@@ -12,7 +12,7 @@ import {
   portOf,
 } from '../topology';
 import { MAX_FILE_BYTES } from './document';
-import { type ForeignLink, type ForeignNode, type Imported, drawingOf, portKeyOf } from './foreign';
+import { type ForeignLink, type ForeignNode, type Imported, drawingOf, portKeyOf } from './import-network';
 import { readTable } from './plan-table';
 
 /** What people write above the columns of a table of devices. Those of the strip's own table are among them. */

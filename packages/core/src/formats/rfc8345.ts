@@ -10,7 +10,7 @@ import {
   readTopology,
 } from '../topology';
 import { MAX_FILE_BYTES, parseJson } from './document';
-import { type ForeignLink, type ForeignNode, type Imported, drawingOf } from './foreign';
+import { type ForeignLink, type ForeignNode, type Imported, drawingOf } from './import-network';
 
 /**
  * The network topology of RFC 8345 in JSON (RFC 7951). What the RFC has no words for stands in an augmentation of the

@@ -1,4 +1,4 @@
-import { counted } from '../counted';
+import { plural } from '../plural';
 import {
   type Family,
   type Prefix,
@@ -72,14 +72,14 @@ function resized(tree: PlanTree, node: PlanNode, from: Prefix, to: Prefix): Plan
   if (left.length)
     consequences.push(
       say(
-        `${counted(left.length, 'block')} no longer ${left.length === 1 ? 'lies' : 'lie'} in it: ${names(tree, left)}.`,
+        `${plural(left.length, 'block')} no longer ${left.length === 1 ? 'lies' : 'lie'} in it: ${names(tree, left)}.`,
         true,
       ),
     );
   const outside = tree.addresses[family].countIn(lastOf(to).value + 1n, lastOf(from).value);
   if (!grows && outside)
     consequences.push(
-      say(`${counted(outside, 'address', 'addresses')} in use ${outside === 1 ? 'is' : 'are'} left outside.`, true),
+      say(`${plural(outside, 'address', 'addresses')} in use ${outside === 1 ? 'is' : 'are'} left outside.`, true),
     );
   return {
     commands: [{ kind: 'setBlock', id: node.id, set: { [propertyOf(node, family)]: formatPrefix(to) } }],
@@ -133,22 +133,22 @@ function moved(tree: PlanTree, node: PlanNode, from: Prefix, to: Prefix): Planne
     consequences: [
       say(`${node.block.name} moves from ${formatPrefix(from)} to ${formatPrefix(to)}.`),
       ...(counts.blocks
-        ? [say(`${counted(counts.blocks, 'block')} in it ${counts.blocks === 1 ? 'moves' : 'move'} along.`)]
+        ? [say(`${plural(counts.blocks, 'block')} in it ${counts.blocks === 1 ? 'moves' : 'move'} along.`)]
         : []),
       ...(counts.addresses
         ? [
             say(
-              `${counted(counts.addresses, 'address', 'addresses')} ${counts.addresses === 1 ? 'changes' : 'change'}: what uses them must be set anew.`,
+              `${plural(counts.addresses, 'address', 'addresses')} ${counts.addresses === 1 ? 'changes' : 'change'}: what uses them must be set anew.`,
             ),
           ]
         : []),
       ...(counts.ranges
-        ? [say(`${counted(counts.ranges, 'range')} ${counts.ranges === 1 ? 'moves' : 'move'} along.`)]
+        ? [say(`${plural(counts.ranges, 'range')} ${counts.ranges === 1 ? 'moves' : 'move'} along.`)]
         : []),
       ...(lost
         ? [
             say(
-              `${counted(lost, 'thing')} in it ${lost === 1 ? 'does' : 'do'} not fit into the new size and ${lost === 1 ? 'stays' : 'stay'} where ${lost === 1 ? 'it is' : 'they are'}.`,
+              `${plural(lost, 'thing')} in it ${lost === 1 ? 'does' : 'do'} not fit into the new size and ${lost === 1 ? 'stays' : 'stay'} where ${lost === 1 ? 'it is' : 'they are'}.`,
               true,
             ),
           ]
@@ -156,7 +156,7 @@ function moved(tree: PlanTree, node: PlanNode, from: Prefix, to: Prefix): Planne
       ...(counts.taken
         ? [
             say(
-              `${counted(counts.taken, 'address', 'addresses')} of the new place ${counts.taken === 1 ? 'is' : 'are'} in use already and ${counts.taken === 1 ? 'stays' : 'stay'} with who has ${counts.taken === 1 ? 'it' : 'them'}.`,
+              `${plural(counts.taken, 'address', 'addresses')} of the new place ${counts.taken === 1 ? 'is' : 'are'} in use already and ${counts.taken === 1 ? 'stays' : 'stay'} with who has ${counts.taken === 1 ? 'it' : 'them'}.`,
               true,
             ),
           ]
@@ -260,7 +260,7 @@ export function swapBlocks(tree: PlanTree, a: string, b: string): Result<Planned
     if (count)
       consequences.push(
         say(
-          `${counted(count, 'address', 'addresses')} ${count === 1 ? 'changes' : 'change'}: what uses them must be set anew.`,
+          `${plural(count, 'address', 'addresses')} ${count === 1 ? 'changes' : 'change'}: what uses them must be set anew.`,
         ),
       );
   }
@@ -315,7 +315,7 @@ export function mergeBlocks(tree: PlanTree, ids: readonly string[]): Result<Plan
       ...(count
         ? [
             say(
-              `${counted(count, 'address', 'addresses')} ${count === 1 ? 'stays as it is' : 'stay as they are'}; masks and gateways of what uses them change.`,
+              `${plural(count, 'address', 'addresses')} ${count === 1 ? 'stays as it is' : 'stay as they are'}; masks and gateways of what uses them change.`,
               true,
             ),
           ]

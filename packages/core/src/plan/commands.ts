@@ -2,7 +2,7 @@ import { type Static, Type } from '@sinclair/typebox';
 import { type Prefix, bitGroups, formatAddress, parseAddress, parsePrefix } from '../address';
 import { type Edit, type Planned, applying } from '../changes';
 import { fail, ok, type Result } from '../result';
-import { Changes, Closed, Id, Line, ListOf, Maybe, OrNull, own } from '../topology';
+import { Changes, Closed, Id, Line, ListOf, Maybe, OrNull, entryOf } from '../topology';
 import { ADDRESS_KEY, AddressMap, Block, Plan, PlanAddress, PlanRange } from './schema';
 
 const AddressKey = Type.String({ pattern: ADDRESS_KEY });
@@ -33,18 +33,18 @@ const plan = (edits: Edit[], ...reads: string[][]): Result<Planned, string> => o
 function planOf(document: Plan, command: SimplePlanCommand): Result<Planned, string> {
   switch (command.kind) {
     case 'addBlock':
-      return own(document.blocks, command.id)
+      return entryOf(document.blocks, command.id)
         ? fail(`There is a block "${command.id}" already.`)
         : plan([{ path: ['blocks', command.id], value: command.block }]);
     case 'setBlock':
-      return own(document.blocks, command.id)
+      return entryOf(document.blocks, command.id)
         ? plan(
             Object.entries(command.set).map(([key, value]) => editOf(['blocks', command.id, key], value)),
             ['blocks', command.id],
           )
         : fail('The block is not there any more.');
     case 'removeBlocks':
-      return command.ids.every((id) => own(document.blocks, id))
+      return command.ids.every((id) => entryOf(document.blocks, id))
         ? plan(command.ids.map((id) => ({ path: ['blocks', id] })))
         : fail('The block is not there any more.');
     case 'setRange':
@@ -52,11 +52,11 @@ function planOf(document: Plan, command: SimplePlanCommand): Result<Planned, str
     case 'takeAddresses':
       return takeAddresses(document, command.addresses);
     case 'setAddress':
-      return own(document.addresses, command.address)
+      return entryOf(document.addresses, command.address)
         ? plan([{ path: ['addresses', command.address], value: command.set }])
         : fail(`${command.address} is not in the plan any more.`);
     case 'freeAddresses': {
-      const missing = command.addresses.find((one) => !own(document.addresses, one));
+      const missing = command.addresses.find((one) => !entryOf(document.addresses, one));
       return missing === undefined
         ? plan(command.addresses.map((one) => ({ path: ['addresses', one] })))
         : fail(`${missing} is not in the plan any more.`);
@@ -77,7 +77,7 @@ function takeAddresses(document: Plan, addresses: Readonly<Record<string, PlanAd
     const read = parseAddress(key);
     if (!read.ok) return fail(read.error.text);
     if (formatAddress(read.value) !== key) return fail(`"${key}" is written ${formatAddress(read.value)} in a plan.`);
-    const taken = own(document.addresses, key);
+    const taken = entryOf(document.addresses, key);
     if (taken) return fail(`${key} is taken by ${taken.name || 'somebody'}.`);
   }
   return plan(Object.entries(addresses).map(([key, value]) => ({ path: ['addresses', key], value })));
@@ -111,8 +111,10 @@ function claimsOf(edits: readonly Edit[], before: Plan, after: Plan): string[][]
     else if (path[0] === 'blocks') touched.add(path[1]!);
   }
   return [...touched].flatMap((id) => {
-    const old = prefixesOf(own(before.blocks, id));
-    return [...prefixesOf(own(after.blocks, id))].filter(([text]) => !old.has(text)).map(([, one]) => spacePath(one));
+    const old = prefixesOf(entryOf(before.blocks, id));
+    return [...prefixesOf(entryOf(after.blocks, id))]
+      .filter(([text]) => !old.has(text))
+      .map(([, one]) => spacePath(one));
   });
 }
 
@@ -127,7 +129,7 @@ export function meetingWords(path: readonly string[], plan: Plan): string {
   const [what, key, property] = path;
   if (what === 'addresses' && key !== undefined) return key;
   if (what === 'space') return spaceWords(path);
-  const block = what === 'blocks' && key !== undefined ? own(plan.blocks, key) : undefined;
+  const block = what === 'blocks' && key !== undefined ? entryOf(plan.blocks, key) : undefined;
   if (block) return property === undefined ? block.name : `${property} of ${block.name}`;
   return path.length ? path.join(' › ') : 'the whole plan';
 }

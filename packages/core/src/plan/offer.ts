@@ -1,5 +1,5 @@
 import { type Family, formatAddress, formatInterfaceAddress } from '../address';
-import { type Topology, modelOf, own } from '../topology';
+import { type Topology, modelOf, entryOf } from '../topology';
 import { drawnAddresses } from './drawing';
 import { type Brief } from './schema';
 import { gatewayOf, nextFreeIn, readRanges } from './subnet';
@@ -11,7 +11,7 @@ import { type PlanTree, addressesIn, isSubnet } from './tree';
  * come first. What the drawing uses already is left out.
  */
 export function offeredAddresses(tree: PlanTree, brief: Brief, topology: Topology, deviceId: string): string[] {
-  const device = own(topology.devices, deviceId);
+  const device = entryOf(topology.devices, deviceId);
   if (!device) return [];
   const site = device.site === undefined ? undefined : topology.sites[device.site]?.name;
   const isRouter = modelOf(topology, device)?.forwards ?? false;

@@ -1,4 +1,4 @@
-import { counted } from '../counted';
+import { plural } from '../plural';
 import { lengthForHosts, sizeWords, usableCount } from '../address';
 import { KIT, type Model } from '../topology';
 import { type Brief, type Group, ratiosOf, schemesOf } from './schema';
@@ -80,7 +80,7 @@ function withGateway(
   const value = parts.reduce((sum, [n]) => sum + n, hosts);
   return {
     value,
-    words: `${[hostWords, ...parts.map(([n, one, several]) => counted(n, one, several))].join(' + ')} = ${value} addresses`,
+    words: `${[hostWords, ...parts.map(([n, one, several]) => plural(n, one, several))].join(' + ')} = ${value} addresses`,
   };
 }
 
@@ -109,8 +109,8 @@ function voiceNeeds(groups: readonly Group[], brief: Brief): SubnetNeed[] {
     name: 'Phones',
     site,
     ...sized(
-      withGateway(now, counted(now, 'phone') + ' now', brief, []),
-      withGateway(later, counted(later, 'phone') + ' later', brief, []),
+      withGateway(now, plural(now, 'phone') + ' now', brief, []),
+      withGateway(later, plural(later, 'phone') + ' later', brief, []),
     ),
     ports: { now: 0, later: 0, words: 'none: phones pass the port of their desk on' },
     accessPoints: { now: 0, later: 0 },
@@ -212,7 +212,7 @@ function needsOf(
     switchesLater: switchesFor(ports.later, kit),
     vlans: {
       value: subnets.length,
-      words: `${counted(subnets.length - voice, 'group')}${voice ? ' and one for the phones' : ''}, a VLAN each`,
+      words: `${plural(subnets.length - voice, 'group')}${voice ? ' and one for the phones' : ''}, a VLAN each`,
     },
     accessPoints: {
       now: sum((one) => one.accessPoints.now),
@@ -221,7 +221,7 @@ function needsOf(
     },
     uplink: {
       value: mbps,
-      words: `${counted(ports.later, 'port')} × ${hostMbps} Mb/s ÷ ${oversubscription} = ${mbps} Mb/s`,
+      words: `${plural(ports.later, 'port')} × ${hostMbps} Mb/s ÷ ${oversubscription} = ${mbps} Mb/s`,
       link: LINKS.find(([most]) => mbps <= most)?.[1] ?? 'several of 100 Gb/s',
     },
   };

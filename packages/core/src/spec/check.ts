@@ -1,7 +1,7 @@
 import { type InterfaceAddress, formatInterfaceAddress, parseInterfaceAddress } from '../address';
 import { type EngineOptions, type Instance, type NetworkModel, analyse } from '../engine';
 import { type Brief, type Plan, emptyPlan, planProblems, planTree, subnetNeeds } from '../plan';
-import { type Problem, type Topology, documentHash, own } from '../topology';
+import { type Problem, type Topology, documentHash, entryOf } from '../topology';
 import { evaluate, kindsIn, ruleProblems, share, wordsOf } from './evaluate';
 import { type RoleMatch, matchRoles } from './matching/match';
 import { type CheckContext, type Item, type Names, type Part, REF_WORDS, sentenceOf } from './rule';
@@ -121,7 +121,7 @@ export function rolesOf(spec: Spec, reference: NetworkModel, ref: string): strin
   if (ref === '@all') return all.map((one) => one.id);
   if (ref === '@hosts') return all.filter((one) => !isNetwork(one)).map((one) => one.id);
   if (ref === '@network') return all.filter(isNetwork).map((one) => one.id);
-  const group = own(spec.groups, ref);
+  const group = entryOf(spec.groups, ref);
   if (group) return [...new Set(group.roles.flatMap((role) => instancesAt(all, role)))];
   return instancesAt(all, ref);
 }
@@ -131,8 +131,8 @@ const instancesAt = (all: readonly Instance[], id: string): string[] =>
 /** Words for the refs, sites and groups of a lab. */
 export function namesOf({ spec, reference, brief }: Pick<LabFile, 'spec' | 'reference' | 'brief'>): Names {
   return {
-    ref: (ref) => REF_WORDS[ref] ?? own(spec.groups, ref)?.title ?? own(reference.devices, ref)?.name ?? ref,
-    site: (id) => (id === ANY_SITE ? 'anywhere' : (own(reference.sites, id)?.name ?? id)),
+    ref: (ref) => REF_WORDS[ref] ?? entryOf(spec.groups, ref)?.title ?? entryOf(reference.devices, ref)?.name ?? ref,
+    site: (id) => (id === ANY_SITE ? 'anywhere' : (entryOf(reference.sites, id)?.name ?? id)),
     group: (id) => (id === ALL_GROUPS ? 'every group' : (brief.groups?.find((one) => one.id === id)?.name ?? id)),
   };
 }

@@ -1,4 +1,4 @@
-import { type Problem, own } from '../topology';
+import { type Problem, entryOf } from '../topology';
 import { type CheckContext, type Item, type Names, type Part, sentenceOf } from './rule';
 import { ruleKind } from './rules';
 import { type Rule } from './schema';
@@ -80,7 +80,7 @@ export function ruleProblems(
   if (!kind) return [{ place: 'kind', text: `There is no kind of rule "${rule.kind}".` }];
   const values = rule as Record<string, unknown>;
   const pointers = Object.entries(kind.slots).flatMap(([property, slot]): Problem[] => {
-    if (slot.type === 'site' && values[property] !== 'anywhere' && !own(known.sites, values[property] as string))
+    if (slot.type === 'site' && values[property] !== 'anywhere' && !entryOf(known.sites, values[property] as string))
       return [{ place: property, text: `The reference has no site "${String(values[property])}".` }];
     if (slot.type === 'group' && !known.groups.has(values[property] as string))
       return [{ place: property, text: `The brief has no group "${String(values[property])}".` }];

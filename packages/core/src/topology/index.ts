@@ -2,7 +2,7 @@ export * from './canonical';
 export * from './commands';
 export * from './kit';
 export * from './migrate';
-export * from '../own';
+export * from '../records';
 export * from './schema';
 export * from './schema-parts';
 export * from './schema-settings';

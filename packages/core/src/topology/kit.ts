@@ -1,5 +1,5 @@
 import { type Device, type DeviceKind, type Model, type PortFacts, type Topology } from './schema';
-import { own } from '../own';
+import { entryOf } from '../records';
 
 const FAST = [10, 100];
 const GIGABIT = [10, 100, 1000];
@@ -220,7 +220,7 @@ export const MODULES: Readonly<Record<string, Module>> = {
 
 /** The model of a device: from the kit, or defined in the document; undefined where it is neither. */
 export const modelOf = (topology: Topology, device: Device): Model | undefined =>
-  own(KIT, device.model) ?? own(topology.models, device.model);
+  entryOf(KIT, device.model) ?? entryOf(topology.models, device.model);
 
 /** All ports of a device with those of its modules, in the order of the model. */
 export function portsOf(topology: Topology, device: Device): PortFacts[] {
@@ -229,7 +229,7 @@ export function portsOf(topology: Topology, device: Device): PortFacts[] {
   const inBays = Object.entries(device.modules ?? {})
     .sort(([a], [b]) => (a < b ? -1 : 1))
     .flatMap(([bay, module]) =>
-      (own(MODULES, module)?.ports ?? []).map((port) => ({ ...port, key: `${bay}/${port.key}` })),
+      (entryOf(MODULES, module)?.ports ?? []).map((port) => ({ ...port, key: `${bay}/${port.key}` })),
     );
   return inBays.length ? [...model.ports, ...inBays] : model.ports;
 }

@@ -1,7 +1,7 @@
 import { fail, ok, type Result } from '../result';
 import { KIT, MODULES, modelOf, portOf } from './kit';
 import { migrateTopology } from './migrate';
-import { entriesById, own } from '../own';
+import { entriesById, entryOf } from '../records';
 import { type Device, type LinkEnd, Topology } from './schema';
 import { type Problem, shapeProblems } from './shape';
 
@@ -43,9 +43,9 @@ function siteProblems(topology: Topology): Problem[] {
   return entriesById(topology.sites).flatMap(([id, site]) => {
     const place = `sites › ${id} › parent`;
     if (site.parent === undefined) return [];
-    if (!own(topology.sites, site.parent)) return [{ place, text: `There is no site "${site.parent}".` }];
+    if (!entryOf(topology.sites, site.parent)) return [{ place, text: `There is no site "${site.parent}".` }];
     const seen = new Set([id]);
-    for (let at: string | undefined = site.parent; at !== undefined; at = own(topology.sites, at)?.parent) {
+    for (let at: string | undefined = site.parent; at !== undefined; at = entryOf(topology.sites, at)?.parent) {
       if (seen.has(at)) return [{ place, text: `The site "${site.name}" lies inside itself.` }];
       seen.add(at);
     }
@@ -57,7 +57,8 @@ function modelProblems(topology: Topology): Problem[] {
   return entriesById(topology.models).flatMap(([id, model]) => {
     const place = `models › ${id}`;
     const problems: Problem[] = [];
-    if (own(KIT, id)) problems.push({ place, text: `"${id}" is a model of the kit: give your own model another id.` });
+    if (entryOf(KIT, id))
+      problems.push({ place, text: `"${id}" is a model of the kit: give your own model another id.` });
     const keys = model.ports.map((port) => port.key);
     const twice = keys.find((key, at) => keys.indexOf(key) !== at);
     if (twice !== undefined) problems.push({ place: `${place} › ports`, text: `The port "${twice}" is there twice.` });
@@ -76,13 +77,13 @@ function deviceProblems(topology: Topology, id: string, device: Device): Problem
       },
     ];
   const problems: Problem[] = [];
-  if (device.site !== undefined && !own(topology.sites, device.site))
+  if (device.site !== undefined && !entryOf(topology.sites, device.site))
     problems.push({ place: `${place} › site`, text: `There is no site "${device.site}".` });
   for (const [bay, module] of entriesById(device.modules)) {
     const at = `${place} › modules › ${bay}`;
-    const facts = own(model.bays, bay);
+    const facts = entryOf(model.bays, bay);
     if (!facts) problems.push({ place: at, text: `${model.name} has no bay "${bay}".` });
-    else if (!own(MODULES, module)) problems.push({ place: at, text: `There is no module "${module}".` });
+    else if (!entryOf(MODULES, module)) problems.push({ place: at, text: `There is no module "${module}".` });
     else if (!facts.accepts.includes(module))
       problems.push({ place: at, text: `The bay "${bay}" does not take the module "${module}".` });
   }
@@ -115,7 +116,7 @@ function interfaceProblems(
     const { on } = face;
     if ((on.kind === 'port' || on.kind === 'sub') && !portOf(topology, device, on.port))
       problems.push({ place: `${at} › on › port`, text: `"${device.name}" has no port "${on.port}".` });
-    if (on.kind === 'bundle' && !own(device.settings?.bundles, on.bundle))
+    if (on.kind === 'bundle' && !entryOf(device.settings?.bundles, on.bundle))
       problems.push({ place: `${at} › on › bundle`, text: `"${device.name}" has no bundle "${on.bundle}".` });
     const same =
       on.kind === 'port'
@@ -152,9 +153,9 @@ function linkProblems(topology: Topology): Problem[] {
 }
 
 function endProblems(topology: Topology, place: string, end: LinkEnd): Problem[] {
-  const device = own(topology.devices, end.device);
+  const device = entryOf(topology.devices, end.device);
   if (!device) return [{ place: `${place} › device`, text: `There is no device "${end.device}".` }];
-  if (device.members ? !own(device.members, end.member ?? '') : end.member !== undefined)
+  if (device.members ? !entryOf(device.members, end.member ?? '') : end.member !== undefined)
     return [
       {
         place: `${place} › member`,
@@ -172,7 +173,7 @@ function noteProblems(topology: Topology): Problem[] {
   const maps = { device: topology.devices, link: topology.links, site: topology.sites };
   return (['notes', 'comments'] as const).flatMap((map) =>
     entriesById<{ anchor?: { kind: keyof typeof maps; id: string } }>(topology[map]).flatMap(([id, { anchor }]) =>
-      anchor && !own<unknown>(maps[anchor.kind], anchor.id)
+      anchor && !entryOf<unknown>(maps[anchor.kind], anchor.id)
         ? [{ place: `${map} › ${id} › anchor`, text: `There is no ${anchor.kind} "${anchor.id}".` }]
         : [],
     ),

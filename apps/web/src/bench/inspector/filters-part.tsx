@@ -8,7 +8,7 @@ import {
   type Filter,
   type FilterRule,
   countUp,
-  counted,
+  plural,
   entriesById,
   formatMatcher,
   formatPorts,
@@ -80,7 +80,7 @@ function FilterFields({
           {name}
         </b>
         <span style={{ color: 'var(--ink2)', fontSize: 12 }}>
-          IPv{filter.family}, {counted(rules.length, 'rule')}
+          IPv{filter.family}, {plural(rules.length, 'rule')}
         </span>
         <IconButton size="small" aria-label={`Remove ${name}`} onClick={onRemove} sx={{ p: 0.25 }}>
           <IconX size={14} />

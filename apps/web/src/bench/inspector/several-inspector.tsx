@@ -1,5 +1,5 @@
 import { Box, Button } from '@mui/material';
-import { type Command, counted, modelOf } from '@sobrin/core';
+import { type Command, plural, modelOf } from '@sobrin/core';
 import { Choice, Row } from '../../ui/fields';
 import { Heading, Part } from '../../ui/sections';
 import { useBench } from '../use-bench';
@@ -13,11 +13,11 @@ export function SeveralInspector({ menu }: { menu: readonly MenuEntry[] }) {
   const { document: topology, selection, do: run } = useBench((state) => state);
   const { devices, links, sites, notes = [], pictures = [] } = selection;
   const words = [
-    devices.length && counted(devices.length, 'device'),
-    links.length && counted(links.length, 'link'),
-    sites.length && counted(sites.length, 'site'),
-    notes.length && counted(notes.length, 'note'),
-    pictures.length && counted(pictures.length, 'picture'),
+    devices.length && plural(devices.length, 'device'),
+    links.length && plural(links.length, 'link'),
+    sites.length && plural(sites.length, 'site'),
+    notes.length && plural(notes.length, 'note'),
+    pictures.length && plural(pictures.length, 'picture'),
   ].filter(Boolean);
   const kinds = new Map<string, number>();
   for (const id of devices) {

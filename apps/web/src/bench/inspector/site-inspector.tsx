@@ -1,5 +1,5 @@
 import { Typography } from '@mui/material';
-import { type Site, counted, sitesWithin } from '@sobrin/core';
+import { type Site, plural, sitesWithin } from '@sobrin/core';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { useBench } from '../use-bench';
 import { Heading } from '../../ui/sections';
@@ -25,7 +25,7 @@ export function SiteInspector({ id }: { id: string }) {
   };
   return (
     <>
-      <Heading title={site.name} under={`Site with ${counted(members, 'device')}`} />
+      <Heading title={site.name} under={`Site with ${plural(members, 'device')}`} />
       <Row label="Name">
         <TextInput label="Name of the site" value={site.name} maxLength={80} onCommit={(name) => set({ name })} />
       </Row>

@@ -1,6 +1,6 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
 import { IconArrowLeft, IconArrowRight } from '@tabler/icons-react';
-import { adoptDrawing, compareWithDrawing, differenceWords, counted } from '@sobrin/core';
+import { adoptDrawing, compareWithDrawing, differenceWords, plural } from '@sobrin/core';
 import { useMemo } from 'react';
 import { useStore } from 'zustand';
 import { newShortId } from '../../api/new-id';
@@ -65,7 +65,7 @@ function Differences({ bench }: { bench: BenchStore }) {
       {tree.nodes.size > 0 && differences.length > 0 && (
         <>
           <Box sx={{ display: 'flex', gap: 1, mb: 1, alignItems: 'center' }}>
-            <Typography sx={{ flex: 1 }}>{counted(differences.length, 'difference')}</Typography>
+            <Typography sx={{ flex: 1 }}>{plural(differences.length, 'difference')}</Typography>
             {planned.length > 0 && (
               <Button
                 size="small"
@@ -130,8 +130,8 @@ function Adoption({ topology, onAdopt }: { topology: Parameters<typeof adoptDraw
   return (
     <>
       <Typography sx={{ mb: 1 }}>
-        There is no plan yet. The drawing uses {counted(blocks.length, 'block')} with{' '}
-        {counted(count, 'address', 'addresses')}:
+        There is no plan yet. The drawing uses {plural(blocks.length, 'block')} with{' '}
+        {plural(count, 'address', 'addresses')}:
       </Typography>
       <Box
         component="table"

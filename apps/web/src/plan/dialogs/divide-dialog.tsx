@@ -16,7 +16,7 @@ import {
   type Division,
   type PlanNode,
   type Result,
-  counted,
+  plural,
   divideBySizes,
   divideEqually,
   formatPrefix,
@@ -126,7 +126,7 @@ export function DivideDialog({ node, first, onClose }: { node: PlanNode; first: 
         <DialogActions>
           <Button onClick={onClose}>Cancel</Button>
           <Button type="submit" variant="contained" disabled={!result.ok}>
-            {result.ok ? `Add ${counted(result.value.blocks.length, 'block')}` : 'Divide'}
+            {result.ok ? `Add ${plural(result.value.blocks.length, 'block')}` : 'Divide'}
           </Button>
         </DialogActions>
       </Box>

@@ -21,7 +21,7 @@ import {
   schemesOf,
   usableIn,
   vlanTones,
-  counted,
+  plural,
 } from '@sobrin/core';
 import { useState } from 'react';
 import { newShortId } from '../../api/new-id';
@@ -245,7 +245,7 @@ function Divided({ node, onFree }: { node: PlanNode; onFree: (within: string, pr
   const wanted = Number(length || (family === 6 ? 64 : Math.min(32, node.space[4]!.length + 4)));
   const next = space?.next(wanted) ?? null;
   return (
-    <Part title="Divided" aside={`${counted(node.children.length, 'block')} in it`}>
+    <Part title="Divided" aside={`${plural(node.children.length, 'block')} in it`}>
       {families.map((one) => {
         const fill = fillOf(tree, node, brief, ranges, one);
         return (

@@ -1,4 +1,4 @@
-import { counted } from '../../counted';
+import { plural } from '../../plural';
 import { type Topology, entriesById } from '../../topology';
 import { findModels } from '../models';
 import { freshNames } from '../names';
@@ -47,7 +47,7 @@ function siteLine(topology: Topology, name: string, chosen: number): Completion 
     id: `site ${name}`,
     sign: 'add',
     text: `add the site ${name}`,
-    more: chosen ? `with ${counted(chosen, 'device')} that ${chosen === 1 ? 'is' : 'are'} chosen` : '',
+    more: chosen ? `with ${plural(chosen, 'device')} that ${chosen === 1 ? 'is' : 'are'} chosen` : '',
     fill: `add site ${name}`,
     action: { do: 'addSite', name },
   };
@@ -63,7 +63,7 @@ export function duplicates(text: string, { topology, chosen }: FieldContext): Co
   const read = /^(?:[x×]?\s?(\d+)|(\d+)\s?[x×])?$/i.exec(text.trim());
   const times = read ? Number(read[1] ?? read[2] ?? 1) : 0;
   if (times < 1 || times > 100) return [why(`“${text.trim()}” is no number of copies`, 'from 1 to 100')];
-  const what = chosen.length === 1 ? nameOf(topology, chosen[0]!) : counted(chosen.length, 'device');
+  const what = chosen.length === 1 ? nameOf(topology, chosen[0]!) : plural(chosen.length, 'device');
   return [
     {
       id: `duplicate ${times}`,

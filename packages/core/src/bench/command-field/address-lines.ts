@@ -1,6 +1,6 @@
 import { formatInterfaceAddress, parseInterfaceAddress } from '../../address';
-import { counted } from '../../counted';
-import { byName } from '../../order';
+import { plural } from '../../plural';
+import { byName } from '../../collation';
 import { type Topology, modelOf } from '../../topology';
 import { type AddressSource, addressedPort, giveAddresses, subnetsLike } from '../addressing';
 import { type Completion, type FieldContext, why } from './completion';
@@ -60,7 +60,7 @@ function line({ devices, port }: Whose, source: AddressSource, from: string, { t
   const at =
     only === undefined ? undefined : (port ?? (isRouter(topology, only) ? addressedPort(topology, only) : undefined));
   const words = [only === undefined ? '' : nameOf(topology, only), at].filter(Boolean).join(' ');
-  const whom = words || counted(devices.length, 'device');
+  const whom = words || plural(devices.length, 'device');
   if (!given) return why(`There is no address for ${whom}`, 'the subnet is full, or no port of it carries one');
   const shown = commands.flatMap((one) =>
     one.kind === 'setInterface' ? [...(one.set?.v4?.addresses ?? []), ...(one.set?.v6?.addresses ?? [])] : [],
@@ -71,7 +71,7 @@ function line({ devices, port }: Whose, source: AddressSource, from: string, { t
     text: `address ${whom} from ${from}`,
     more: [
       devices.length === 1 ? shown[0] : `${shown[0]} and on`,
-      ...(left.length ? [`${counted(left.length, 'device')} without`] : []),
+      ...(left.length ? [`${plural(left.length, 'device')} without`] : []),
     ].join(', '),
     fill: `address ${words}${words && ' '}${from}`,
     action: { do: 'address', devices, source, ...(port !== undefined && { port }) },

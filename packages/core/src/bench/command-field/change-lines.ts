@@ -1,4 +1,4 @@
-import { counted } from '../../counted';
+import { plural } from '../../plural';
 import { type Topology } from '../../topology';
 import { EDGES } from '../align';
 import { takenNames } from '../names';
@@ -47,7 +47,7 @@ export function aligns(text: string, { chosen }: FieldContext): Completion[] {
     id: `align ${edge}`,
     sign: 'arrange',
     text: `align ${edge}`,
-    more: counted(chosen.length, 'device'),
+    more: plural(chosen.length, 'device'),
     fill: `align ${edge}`,
     action: { do: 'align', edge },
   }));
@@ -61,7 +61,7 @@ export function spaces(text: string, { chosen }: FieldContext): Completion[] {
     id: `space ${direction}`,
     sign: 'arrange',
     text: `space evenly ${direction}`,
-    more: counted(chosen.length, 'device'),
+    more: plural(chosen.length, 'device'),
     fill: `space ${direction}`,
     action: { do: 'space', direction },
   }));

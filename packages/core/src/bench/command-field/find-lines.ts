@@ -1,4 +1,4 @@
-import { counted } from '../../counted';
+import { plural } from '../../plural';
 import { firstAddressText } from '../../drawing';
 import { parseAddress } from '../../address';
 import { type Device, type Topology, entriesById, modelOf } from '../../topology';
@@ -59,7 +59,7 @@ export function finds(text: string, { topology }: FieldContext): Completion[] {
             id: `find ${wanted}`,
             sign: 'find' as const,
             text: `choose all with “${text.trim()}”`,
-            more: counted(chosen.length, 'device'),
+            more: plural(chosen.length, 'device'),
             fill: `find ${text.trim()}`,
             action: { do: 'select' as const, devices: chosen },
           },

@@ -1,4 +1,4 @@
-import { counted } from '../../counted';
+import { plural } from '../../plural';
 import { MEDIUM_NAMES } from '../../engine';
 import { type Medium, MEDIA } from '../../topology';
 import { cableBetween, hasFreePort, plugsOf } from '../cabling';
@@ -110,7 +110,7 @@ function otherEnds(a: string, port: string | undefined, text: string, context: F
       id: `list ${a}`,
       sign: 'find',
       text: `list the links of ${nameOf(topology, a)}`,
-      more: counted(linked.size, 'neighbour'),
+      more: plural(linked.size, 'neighbour'),
       fill: `link ${nameOf(topology, a)} `,
       action: { do: 'list', sheet: 'links', devices: [a] },
     },
@@ -131,7 +131,7 @@ function manyLinks(devices: readonly string[], what: string, hub: string, { topo
       return {
         id: `many ${id}`,
         sign: 'link',
-        text: `link ${counted(those.length, 'device')} → ${nameOf(topology, id)}`,
+        text: `link ${plural(those.length, 'device')} → ${nameOf(topology, id)}`,
         more: 'each by its next free port and the fitting medium',
         fill: `link ${what === 'what is chosen' ? 'to' : what} ${nameOf(topology, id)}`,
         action: { do: 'linkMany', devices: those, to: id },

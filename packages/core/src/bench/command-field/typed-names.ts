@@ -1,4 +1,4 @@
-import { byName } from '../../order';
+import { byName } from '../../collation';
 import { type Topology, entriesById, portOf } from '../../topology';
 
 export interface Taken {

@@ -1,5 +1,5 @@
 import { formatPrefix, parseInterfaceAddress, subnetOf } from '../../address';
-import { type Command, type Interface, type Topology, entriesById, own } from '../../topology';
+import { type Command, type Interface, type Topology, entriesById, entryOf } from '../../topology';
 import { type Sheet, type SheetRow, devicesByName, device, one, setting } from './sheet';
 
 /** Addresses of devices and of the members of tiles, one by one. A row's part is "interface family index member". */
@@ -30,7 +30,7 @@ export const ADDRESSES: Sheet = {
         const { member } = layerOf(topology, row);
         const { name, members } = device(topology, row);
         if (member === undefined) return name;
-        return own(members, member)?.name ?? `${name} ${member.replace(/^m(?=\d+$)/, '#')}`;
+        return entryOf(members, member)?.name ?? `${name} ${member.replace(/^m(?=\d+$)/, '#')}`;
       },
     },
     { key: 'interface', label: 'Interface', width: 90, mono: true, read: (_topology, row) => row.part!.split(' ')[0]! },
@@ -110,7 +110,7 @@ function setMember(topology: Topology, id: string, member: string, key: string, 
 function layerOf(topology: Topology, row: SheetRow) {
   const [key, family, at, member] = row.part!.split(' ') as [string, string, string, string | undefined];
   const { interfaces, members } = device(topology, row);
-  const layer = member === undefined ? interfaces : own(members, member)?.interfaces;
+  const layer = member === undefined ? interfaces : entryOf(members, member)?.interfaces;
   const now: Interface = layer?.[key] ?? { on: { kind: 'port', port: key } };
   const texts = (family === '4' ? now.v4?.addresses : now.v6?.addresses) ?? [];
   return { key, face: now, family: Number(family) as 4 | 6, texts, at: Number(at), member };

@@ -1,4 +1,4 @@
-import { counted } from '../../counted';
+import { plural } from '../../plural';
 import { fail } from '../../result';
 import { type Command, type Topology, applyBatch } from '../../topology';
 import { ADDRESSES } from './addresses';
@@ -47,4 +47,4 @@ export function writeCells(topology: Topology, cells: readonly CellText[]): { co
 export const refusedWords = (refused: readonly string[]): string =>
   refused.length === 1
     ? refused[0]!
-    : `${counted(refused.length, 'cell')} could not take the text: ${refused.slice(0, 3).join(' ')}`;
+    : `${plural(refused.length, 'cell')} could not take the text: ${refused.slice(0, 3).join(' ')}`;

@@ -1,5 +1,5 @@
 import { MEDIUM_NAMES } from '../../engine';
-import { byName } from '../../order';
+import { byName } from '../../collation';
 import { fail } from '../../result';
 import { MEDIA, entriesById, portsOf } from '../../topology';
 import { type Sheet, type SheetColumn, link, one } from './sheet';

@@ -1,4 +1,4 @@
-import { byName } from '../../order';
+import { byName } from '../../collation';
 import { ok, type Result } from '../../result';
 import { type Command, type Link, type Settings, type Topology, entriesById } from '../../topology';
 

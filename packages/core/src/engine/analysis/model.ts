@@ -1,10 +1,10 @@
 import { type Topology, canonicalJson } from '../../topology';
-import { type DataLink, type VlanPolicy, dataLink, dataLinkAfter, smallEdit } from '../datalink';
+import { type DataLink, type VlanPolicy, dataLink, dataLinkAfter, edgeEditOf } from '../datalink';
 import { type Instance, instancesOf } from '../devices';
 import { type Network } from '../network';
 import { type Physical, physical } from '../physical';
 import { ReachGrid } from '../reach';
-import { settledNetwork } from '../convergence';
+import { convergedNetwork } from '../convergence';
 import { type FilterOut, type Layers } from '../forwarding';
 
 /** How real equipment of the lab behaves where standards leave a choice. */
@@ -43,11 +43,11 @@ export function analyse(topology: Topology, options: Partial<EngineOptions> = {}
   const before = last && canonicalJson(last.options) === canonicalJson(settled) ? last : undefined;
   const instances = instancesOf(topology, before);
   const layer1 = physical(topology, instances, { autoPairing }, before);
-  const few = before ? smallEdit({ topology, instances, layer1 }, before) : null;
-  const after = few && dataLinkAfter(few, { topology, instances, layer1 }, vlanPolicy, before!);
+  const edgeEdit = before ? edgeEditOf({ topology, instances, layer1 }, before) : null;
+  const after = edgeEdit && dataLinkAfter(edgeEdit, { topology, instances, layer1 }, vlanPolicy, before!);
   const layer2 = after ?? dataLink(topology, instances, layer1, vlanPolicy, before?.layer2);
-  const earlier = before && { layer3: before.layer3, edit: after ? few : null };
-  const layer3 = settledNetwork(instances, layer1, layer2, filterOut, earlier);
+  const earlier = before && { layer3: before.layer3, edit: after ? edgeEdit : null };
+  const layer3 = convergedNetwork(instances, layer1, layer2, filterOut, earlier);
   return {
     topology,
     options: settled,

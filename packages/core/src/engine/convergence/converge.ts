@@ -14,7 +14,7 @@ const MOST_ROUNDS = 8;
  *
  * @param earlier the same before an edit
  */
-export function settledNetwork(
+export function convergedNetwork(
   instances: ReadonlyMap<string, Instance>,
   layer1: Physical,
   layer2: DataLink,

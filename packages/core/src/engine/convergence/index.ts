@@ -2,4 +2,4 @@
  * Routes and leases depend on one another (a relay needs routes, a default route comes with a lease). In: the layers up
  * to the data link. Out: the network as it is once nothing changes any more, after a bounded number of rounds.
  */
-export { relayed, settledNetwork } from './converge';
+export { relayed, convergedNetwork } from './converge';

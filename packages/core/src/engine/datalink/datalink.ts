@@ -1,10 +1,10 @@
-import { type LinkEnd, type Topology, own } from '../../topology';
+import { type LinkEnd, type Topology, entryOf } from '../../topology';
 import { type Bundles, bundlesOf } from './bundles';
-import { Fabric, PointNumbers } from './layer2-graph';
+import { Layer2Graph, PointNumbers } from './layer2-graph';
 import { type Instance, type Port, instanceIdOf, type Reason } from '../devices';
 import { type Physical } from '../physical';
 import { type Joins, type Segments, joinsOf, segmentOf, segmentsOf } from './segments';
-import { type SmallEdit } from './small-edit';
+import { type EdgeEdit } from './edge-edit';
 import { type SpanningTree, spanningTree } from './spanning-tree';
 
 /** Whether a bridge passes every VLAN it hears of, or only those created in its database. VLAN 1 always exists. */
@@ -71,7 +71,7 @@ export function dataLink(
   const joins = joinsOf(topology, instances, layer1, bundles);
   const segments = segmentsOf(instances, layer1, bundles, joins);
   const tree = spanningTree(segments);
-  const fabric = new Fabric(before?.points ?? new PointNumbers(), vlansInPlay(instances));
+  const fabric = new Layer2Graph(before?.points ?? new PointNumbers(), vlansInPlay(instances));
   const carried: Carried = new Map();
   const looped = new Map<number, Reason['at']>();
   let within: Instance | null = null;
@@ -112,7 +112,7 @@ export function dataLink(
  * other numbers.
  */
 export function dataLinkAfter(
-  { links }: SmallEdit,
+  { links }: EdgeEdit,
   given: Given,
   vlanPolicy: VlanPolicy,
   before: Given & { readonly layer2: DataLink },
@@ -143,7 +143,7 @@ export function dataLinkAfter(
 
 interface Lasting {
   /** The same for drawings between which small edits lie, and then domains are the same. */
-  readonly fabric: Fabric;
+  readonly fabric: Layer2Graph;
   /** At how many places ports that are up carry a VLAN of a bridge, by its point. */
   readonly carried: ReadonlyMap<number, number>;
   readonly bundles: Bundles;
@@ -227,7 +227,7 @@ const voiceVlanOf = ({ config: { role } }: Port): number =>
   (role?.kind === 'switched' && role.mode === 'access' && role.voiceVlan) || 0;
 
 const exists = (bridge: Instance, vlan: number, policy: VlanPolicy): boolean =>
-  policy === 'implicit' || vlan === 1 || own(bridge.settings.vlans, String(vlan)) !== undefined;
+  policy === 'implicit' || vlan === 1 || entryOf(bridge.settings.vlans, String(vlan)) !== undefined;
 
 const bridgeName = (instance: string, vlan: number): string => `bridge ${instance} ${vlan}`;
 

@@ -4,5 +4,5 @@
  * 802.1AX.
  */
 export * from './datalink';
-export { type SmallEdit, smallEdit } from './small-edit';
+export { type EdgeEdit, edgeEditOf } from './edge-edit';
 export { type Tree, type TreeBridge } from './spanning-tree';

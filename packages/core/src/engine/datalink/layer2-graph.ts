@@ -16,7 +16,7 @@ export class PointNumbers {
 }
 
 /** Who hears whom by the ports of bridges. Points of links that are down may be in it: nobody is there to be heard. */
-export class Fabric {
+export class Layer2Graph {
   private readonly sets = new UnionFind();
   /** Where frames go: pairs of points one after the other, both ways and one way. */
   private readonly edges: number[] = [];

@@ -11,7 +11,7 @@ import {
   entriesById,
   isSwitched,
   modelOf,
-  own,
+  entryOf,
   portsOf,
 } from '../../topology';
 import { OUTSIDE, isProvider, outsideOf } from './provider-cloud';
@@ -83,7 +83,7 @@ export function instancesOf(topology: Topology, before?: Made): ReadonlyMap<stri
             key: one.key,
             facts: one,
             switched: isSwitched(topology, device, one),
-            config: { ...own(device.ports, one.key), ...own(over?.ports, one.key) },
+            config: { ...entryOf(device.ports, one.key), ...entryOf(over?.ports, one.key) },
           },
         ]),
       );

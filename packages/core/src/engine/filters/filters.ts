@@ -1,5 +1,5 @@
 import { type Address, contains, parseAddressOf, parsePrefix } from '../../address';
-import { type Filter, type FilterRule, own } from '../../topology';
+import { type Filter, type FilterRule, entryOf } from '../../topology';
 import { type Instance } from '../devices';
 
 /** What a packet is asked for by filters and translation. Ports are those of TCP and UDP. */
@@ -23,7 +23,7 @@ export interface Judgement {
 
 /** The first rule that matches decides; a packet that none matches is denied. Null where the device has no such filter. */
 export function judge({ settings }: Instance, id: string | undefined, packet: Packet): Judgement | null {
-  const filter = id === undefined ? undefined : own(settings.filters, id);
+  const filter = id === undefined ? undefined : entryOf(settings.filters, id);
   if (!filter) return null;
   const rules = compiled(filter);
   const at = rules.findIndex((matches) => matches(packet));

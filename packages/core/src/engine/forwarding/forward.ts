@@ -230,7 +230,7 @@ function handOver(
   const { out } = route;
   const { instance } = node;
   const target = route.via ?? address;
-  const from = held?.source ?? unsent.source ?? handingBy(layers, instance, route, target).source;
+  const from = held?.source ?? unsent.source ?? resolveNextHop(layers, instance, route, target).source;
   if (!from)
     return end(
       'NO_ADDRESS',
@@ -272,7 +272,7 @@ function handOver(
     const late = layers.filterOut === 'after-translation' ? filtered() : null;
     if (late) return late;
   }
-  const handing = handingBy(layers, instance, route, target);
+  const handing = resolveNextHop(layers, instance, route, target);
   if (!arrived && handing.rivals)
     return end(
       'DHCP_TWICE',
@@ -301,7 +301,7 @@ export interface Handing {
 const handings = new WeakMap<Network, Map<Attachment, Map<number | bigint, Handing>>>();
 
 /** @param target the next hop, or the destination itself where it is on the wire */
-export function handingBy(
+export function resolveNextHop(
   layers: Layers,
   instance: Instance,
   route: Route & { out: Attachment },
@@ -346,7 +346,7 @@ function neighbourAt(
       'STORM',
       () => `The wire at ${name} ${out.key} has a loop that no spanning tree breaks: frames circle without end.`,
     );
-  const answering = answers(layers, out, target);
+  const answering = responders(layers, out, target);
   if (answering.length > 1)
     return trouble(
       'DUPLICATE_ADDRESS',
@@ -368,7 +368,7 @@ function neighbourAt(
  * Interfaces that answer for an address asked for on a wire: only for addresses of the receiving interface itself, and
  * for those in its subnet that its device translates to.
  */
-function answers(layers: Layers, asking: Attachment, address: Address): readonly Attachment[] {
+function responders(layers: Layers, asking: Attachment, address: Address): readonly Attachment[] {
   let all = heard.get(layers.layer3);
   if (!all) heard.set(layers.layer3, (all = new Map<Attachment, Map<number | bigint, readonly Attachment[]>>()));
   let known = all.get(asking);

@@ -7,7 +7,7 @@ import {
   sameAddress,
   subnetOf,
 } from '../../address';
-import { own } from '../../topology';
+import { entryOf } from '../../topology';
 import { type Packet, addressMatcher } from '../filters';
 import { type Attachment, type Node } from '../network';
 
@@ -136,7 +136,7 @@ const sameOrNull = (one: Address | null, other: Address): boolean => one !== nul
 
 /** Whether a word of a rule, a prefix or the id of a filter, speaks of the source of a packet. */
 function isSource(node: Node, text: string, packet: Packet): boolean {
-  const filter = own(node.instance.settings.filters, text);
+  const filter = entryOf(node.instance.settings.filters, text);
   if (filter) {
     const rule = filter.rules.find((one) => one.enabled !== false && addressMatcher(one.src)(packet.source));
     return rule?.action === 'permit';

@@ -12,7 +12,7 @@ import {
   samePrefix,
   subnetOf,
 } from '../../address';
-import { entriesById, own } from '../../topology';
+import { entriesById, entryOf } from '../../topology';
 import { isLinkLocal, type Attachment, type Node } from '../network';
 import { type Instance, forwards, type Reason } from '../devices';
 import { type NetworkModel } from '../analysis';
@@ -65,7 +65,7 @@ function vlansMissing({ topology, instances, options }: NetworkModel): Reason[] 
       const { role } = config;
       if (!switched || role?.kind !== 'switched') continue;
       for (const vlan of [role.accessVlan, role.voiceVlan])
-        if (vlan !== undefined && vlan !== 1 && own(instance.settings.vlans, String(vlan)) === undefined)
+        if (vlan !== undefined && vlan !== 1 && entryOf(instance.settings.vlans, String(vlan)) === undefined)
           missing.set(vlan, missing.get(vlan) ?? key);
     }
     const between = transitVlans(topology, instance).filter((vlan) => !missing.has(vlan));

@@ -11,8 +11,8 @@ import {
   scopeOf,
   subnetOf,
 } from '../../address';
-import { counted } from '../../counted';
-import { type Topology, entriesById, own } from '../../topology';
+import { plural } from '../../plural';
+import { type Topology, entriesById, entryOf } from '../../topology';
 import { type Instance, instanceIdOf, type Reason } from '../devices';
 import { type NetworkModel } from '../analysis';
 import { type Attachment, type Node } from '../network';
@@ -144,7 +144,7 @@ const forwardingOff = ({ layer3 }: NetworkModel): Reason[] =>
     return [
       {
         code: 'FORWARDING_OFF',
-        text: `${instance.name} stands in ${counted(subnets, 'subnet')} and does not forward: switch forwarding on.`,
+        text: `${instance.name} stands in ${plural(subnets, 'subnet')} and does not forward: switch forwarding on.`,
         at: { device: instance.id },
       },
     ];
@@ -268,7 +268,7 @@ function leases(model: NetworkModel): Reason[] {
     if (serving.length && prefixes.size === serving.length && waiting.length > room)
       reasons.push({
         code: 'POOL_TOO_SMALL',
-        text: `${counted(waiting.length, 'host')} wait for an address of ${[...prefixes].join(', ')}, the pool has ${room}.`,
+        text: `${plural(waiting.length, 'host')} wait for an address of ${[...prefixes].join(', ')}, the pool has ${room}.`,
         at: { device: serving[0]!.instance.id },
       });
   }
@@ -374,6 +374,6 @@ export function transitVlans(topology: Topology, instance: Instance): number[] {
   );
   const passes = (vlan: number): number => trunks.filter((one) => one === 'all' || one.includes(vlan)).length;
   return [...used]
-    .filter((vlan) => vlan !== 1 && passes(vlan) > 1 && own(instance.settings.vlans, String(vlan)) === undefined)
+    .filter((vlan) => vlan !== 1 && passes(vlan) > 1 && entryOf(instance.settings.vlans, String(vlan)) === undefined)
     .sort((a, b) => a - b);
 }

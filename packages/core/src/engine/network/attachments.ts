@@ -1,10 +1,10 @@
 import { type InterfaceAddress, parseInterfaceAddress, sameAddress } from '../../address';
 import { type Interface } from '../../topology';
 import { type Advertisement, type WayOut, advertisementsOf, autoconfigured, linkLocalOf } from './autoconfiguration';
-import { type DataLink, type SmallEdit } from '../datalink';
+import { type DataLink, type EdgeEdit } from '../datalink';
 import { type Instance, type Reason } from '../devices';
 import { type Leases, leaseKey } from './lease';
-import { type Attachment, type Own, ownOf } from './node';
+import { type Attachment, type AddressSets, addressSetsOf } from './node';
 import { type Physical, portId } from '../physical';
 import { type VirtualRouter, virtualRouters } from './vrrp';
 
@@ -12,7 +12,7 @@ import { type VirtualRouter, virtualRouters } from './vrrp';
 export interface Base {
   readonly instance: Instance;
   readonly attachments: readonly Attachment[];
-  readonly own: Own;
+  readonly addressSets: AddressSets;
   /** Addresses that could not be read. */
   readonly unreadable: readonly Reason[];
   /** Routers that told it of themselves. */
@@ -54,7 +54,7 @@ export function basesOf(
  * says something of others.
  */
 export function basesAfter(
-  { devices }: SmallEdit,
+  { devices }: EdgeEdit,
   instances: ReadonlyMap<string, Instance>,
   layer1: Physical,
   layer2: DataLink,
@@ -96,7 +96,7 @@ function typedAt(instance: Instance, layer1: Physical, layer2: DataLink, leases:
       linkLocal: known ? known.linkLocal : linkLocalOf(instance, key, config),
     };
   });
-  return { instance, attachments, unreadable, own: NOTHING, waysOut: NO_WAYS };
+  return { instance, attachments, unreadable, addressSets: NOTHING, waysOut: NO_WAYS };
 }
 
 const givenTo = (leases: Leases, instance: string, key: string): InterfaceAddress[] =>
@@ -117,11 +117,12 @@ function toldOf(base: Base, advertisements: readonly Advertisement[], layer2: Da
 
 const NONE: readonly InterfaceAddress[] = [];
 const NO_WAYS: readonly WayOut[] = [];
-const NOTHING: Own = { addresses: new Set(), broadcasts: new Set() };
+const NOTHING: AddressSets = { addresses: new Set(), broadcasts: new Set() };
 
 /** A device whose interfaces stand as they did keeps them; virtual routers are judged anew each time. */
 function kept(made: Base, old: Base | undefined): Base {
-  if (!old || made.attachments.length !== old.attachments.length) return { ...made, own: ownOf(made.attachments) };
+  if (!old || made.attachments.length !== old.attachments.length)
+    return { ...made, addressSets: addressSetsOf(made.attachments) };
   if (made.instance === old.instance && !made.waysOut.length && !old.waysOut.length && isSame(made, old)) return old;
   const same = made.attachments.map((one, at) => (standsAs(one, old.attachments[at]!) ? old.attachments[at]! : one));
   const waysOut = made.waysOut.map(({ via, out }) => ({ via, out: same[made.attachments.indexOf(out)]! }));
@@ -132,7 +133,7 @@ function kept(made: Base, old: Base | undefined): Base {
   return {
     ...made,
     attachments: all ? old.attachments : same,
-    own: all ? old.own : ownOf(same),
+    addressSets: all ? old.addressSets : addressSetsOf(same),
     waysOut: sameWays ? old.waysOut : waysOut,
   };
 }

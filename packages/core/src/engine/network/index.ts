@@ -10,5 +10,5 @@ export * from './network';
 export * from './node';
 export * from './ospf';
 export { type External } from './ospf-database';
-export { type Adjacency, type OspfFace } from './ospf-interfaces';
+export { type Adjacency, type OspfInterface } from './ospf-interfaces';
 export * from './vrrp';

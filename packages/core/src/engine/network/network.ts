@@ -1,6 +1,6 @@
 import { subnetOf } from '../../address';
 import { type Base, type Bases, basesAfter, basesOf } from './attachments';
-import { type DataLink, type SmallEdit } from '../datalink';
+import { type DataLink, type EdgeEdit } from '../datalink';
 import { type Instance } from '../devices';
 import { type Leases, leaseKey } from './lease';
 import { type Attachment, type Node, type Route, RouteTable, allAddresses, numberOf } from './node';
@@ -31,7 +31,7 @@ const NOTHING: readonly Route[] = [];
 /** The same before an edit, and what the edit concerned if that is little. */
 export interface Earlier {
   readonly layer3: Network;
-  readonly edit: SmallEdit | null;
+  readonly edit: EdgeEdit | null;
 }
 
 /**
@@ -47,9 +47,9 @@ export function network(
   earlier?: Earlier,
 ): Network {
   const before = earlier?.layer3;
-  const few = before && !leases.size && !before.leases.size ? earlier.edit : null;
+  const edgeEdit = before && !leases.size && !before.leases.size ? earlier.edit : null;
   const all =
-    (few && basesAfter(few, instances, layer1, layer2, before!.bases)) ??
+    (edgeEdit && basesAfter(edgeEdit, instances, layer1, layer2, before!.bases)) ??
     basesOf(instances, layer1, layer2, leases, before?.bases);
   const { all: bases } = all;
   const speedOf = ({ instance, config: { on } }: Attachment): number => {
@@ -164,9 +164,9 @@ const EMPTY = new RouteTable();
 /** Those who speak to other routers. */
 function untabled(bases: ReadonlyMap<string, Base>): Map<string, Node> {
   const nodes = new Map<string, Node>();
-  for (const [id, { instance, attachments, own }] of bases) {
+  for (const [id, { instance, attachments, addressSets }] of bases) {
     const { ospf: two, ospf6: three, rip } = instance.settings;
-    if (two ?? three ?? rip) nodes.set(id, { instance, attachments, own, table: EMPTY, refused: [] });
+    if (two ?? three ?? rip) nodes.set(id, { instance, attachments, addressSets, table: EMPTY, refused: [] });
   }
   return nodes;
 }
@@ -182,7 +182,7 @@ function tabled(
   for (const [id, base] of bases) {
     const routes = learnt.get(id) ?? NOTHING;
     const [old, known] = [before?.bases.all.get(id), before?.nodes.get(id)];
-    const { instance, attachments, own, unreadable, waysOut } = base;
+    const { instance, attachments, addressSets, unreadable, waysOut } = base;
     if (
       known &&
       old?.attachments === attachments &&
@@ -212,7 +212,7 @@ function tabled(
       table.add({ prefix: everywhere, source: 'ra', distance: 254, metric: 0, via, out });
     const refused = [...unreadable];
     addStatics(instance, attachments, table, refused);
-    nodes.set(id, { instance, attachments, own, table, refused });
+    nodes.set(id, { instance, attachments, addressSets, table, refused });
   }
   return nodes;
 }

@@ -54,7 +54,7 @@ export interface Route {
 export interface Node {
   readonly instance: Instance;
   readonly attachments: readonly Attachment[];
-  readonly own: Own;
+  readonly addressSets: AddressSets;
   readonly table: RouteTable;
   /** Addresses, gateways and routes that could not be read or used, with the reason. */
   readonly refused: readonly Reason[];
@@ -117,20 +117,21 @@ export class RouteTable {
 const NO_ROUTES: readonly Route[] = [];
 
 /** Whether an address belongs to the device itself on an active interface. */
-export const owns = ({ own }: Node, address: Address): boolean => own.addresses.has(numberOf(address));
+export const owns = ({ addressSets }: Node, address: Address): boolean => addressSets.addresses.has(numberOf(address));
 
 /** Whether an address is the directed broadcast address of a subnet the device is in (RFC 919): never sent to singly. */
-export const isBroadcast = ({ own }: Node, address: Address): boolean => own.broadcasts.has(numberOf(address));
+export const isBroadcast = ({ addressSets }: Node, address: Address): boolean =>
+  addressSets.broadcasts.has(numberOf(address));
 
 /** One number for each address, of a kind for each family: for IPv4 one of 32 bits with a sign, which is quick to find. */
 export const numberOf = ({ family, value }: Address): number | bigint => (family === 4 ? Number(value) | 0 : value);
 
 /** What the interfaces of a device that are up say of addresses, as numbers. */
-export interface Own {
+export interface AddressSets {
   readonly addresses: ReadonlySet<number | bigint>;
   readonly broadcasts: ReadonlySet<number | bigint>;
 }
-export function ownOf(attachments: readonly Attachment[]): Own {
+export function addressSetsOf(attachments: readonly Attachment[]): AddressSets {
   const addresses = new Set<number | bigint>();
   const broadcasts = new Set<number | bigint>();
   for (const { up, addresses: all, linkLocal, virtual = [] } of attachments) {

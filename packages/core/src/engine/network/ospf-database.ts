@@ -1,6 +1,6 @@
 import { type Address, type Family, type Prefix, formatPrefix, prefixKey, samePrefix } from '../../address';
 import { type Attachment, type Node, type Route } from './node';
-import { type Adjacency, type OspfFace, areaType, isStub, settingsOf } from './ospf-interfaces';
+import { type Adjacency, type OspfInterface, areaType, isStub, settingsOf } from './ospf-interfaces';
 import { takesOver } from './rip';
 
 const DISTANCE = 110;
@@ -28,8 +28,8 @@ interface Way extends Reached {
 }
 
 interface Edge {
-  from: OspfFace;
-  to: OspfFace;
+  from: OspfInterface;
+  to: OspfInterface;
 }
 /** A prefix that a router brings in from elsewhere. */
 export interface External {
@@ -43,13 +43,13 @@ export interface External {
 export class Database {
   /** Edges by "router area". */
   private readonly edges = new Map<string, Edge[]>();
-  private readonly facesIn = new Map<string, OspfFace[]>();
+  private readonly facesIn = new Map<string, OspfInterface[]>();
   private readonly areasOf = new Map<Node, number[]>();
   private readonly trees = new Map<string, Map<Node, Reached>>();
   private readonly defaultRoute: Prefix;
 
   constructor(
-    faces: readonly OspfFace[],
+    faces: readonly OspfInterface[],
     adjacencies: readonly Adjacency[],
     private readonly externals: readonly External[],
     private readonly family: Family,

@@ -13,7 +13,7 @@ import { judge } from '../filters';
 import { type Attachment, type Node } from './node';
 
 /** An interface that takes part in OSPFv2 or OSPFv3 (RFC 2328 §9, RFC 5340). */
-export interface OspfFace {
+export interface OspfInterface {
   readonly node: Node;
   readonly attachment: Attachment;
   /** What neighbours send to: the address in the subnet, for IPv6 that of the link (RFC 5340 2.5). */
@@ -29,8 +29,8 @@ export interface OspfFace {
 }
 /** Two interfaces whose routers exchange their databases. */
 export interface Adjacency {
-  readonly a: OspfFace;
-  readonly b: OspfFace;
+  readonly a: OspfInterface;
+  readonly b: OspfInterface;
 }
 
 const ALL_ROUTERS: Readonly<Record<Family, Address>> = {
@@ -78,13 +78,13 @@ export function facesOf(
   layer2: DataLink,
   speedOf: (attachment: Attachment) => number,
   family: Family,
-): OspfFace[] {
+): OspfInterface[] {
   const settings = settingsOf(node, family)!;
   const networks = (settings.networks ?? []).flatMap(({ prefix, area }) => {
     const read = parsePrefix(prefix);
     return read.ok ? [{ prefix: read.value, area }] : [];
   });
-  return node.attachments.flatMap((attachment): OspfFace[] => {
+  return node.attachments.flatMap((attachment): OspfInterface[] => {
     if (!attachment.up) return [];
     const config = faceSettings(attachment, family);
     const own = attachment.addresses.filter((on) => on.address.family === family);
@@ -107,7 +107,7 @@ export function facesOf(
         ? []
         : [{ ...common(area), address, prefixes: own.map(subnetOf), agreed: '' }];
     }
-    return own.flatMap((on): OspfFace[] => {
+    return own.flatMap((on): OspfInterface[] => {
       const area = areaOf(on.address);
       const subnet = subnetOf(on);
       return area === undefined
@@ -126,8 +126,8 @@ export const isStub = (type: string): boolean => type === 'stub' || type === 'to
  * Interfaces on one segment whose routers become neighbours: same subnet and mask, area and its kind, timers and MTU,
  * distinct router ids, neither passive, and no filter that drops what they say (RFC 2328 §10.5, §10.6).
  */
-export function adjacenciesOf(faces: readonly OspfFace[], routerIds: ReadonlyMap<string, string>): Adjacency[] {
-  const groups = new Map<string, OspfFace[]>();
+export function adjacenciesOf(faces: readonly OspfInterface[], routerIds: ReadonlyMap<string, string>): Adjacency[] {
+  const groups = new Map<string, OspfInterface[]>();
   for (const face of faces) {
     const { attachment, agreed, area, node, passive, domain } = face;
     const { family } = face.address;
@@ -145,8 +145,8 @@ export function adjacenciesOf(faces: readonly OspfFace[], routerIds: ReadonlyMap
     ].join(' ');
     groups.set(key, [...(groups.get(key) ?? []), face]);
   }
-  const settings = ({ attachment, address }: OspfFace) => faceSettings(attachment, address.family);
-  const priority = (face: OspfFace): number => settings(face).priority ?? PRIORITY;
+  const settings = ({ attachment, address }: OspfInterface) => faceSettings(attachment, address.family);
+  const priority = (face: OspfInterface): number => settings(face).priority ?? PRIORITY;
   const found: Adjacency[] = [];
   for (const group of groups.values()) {
     // On a segment that elects, somebody must be willing to be elected (§9.4).
@@ -165,7 +165,7 @@ export function adjacenciesOf(faces: readonly OspfFace[], routerIds: ReadonlyMap
   return found;
 }
 
-function hears({ node, attachment }: OspfFace, other: OspfFace): boolean {
+function hears({ node, attachment }: OspfInterface, other: OspfInterface): boolean {
   const { family } = other.address;
   const { filterIn4, filterIn6 } = attachment.config;
   const packet = { source: other.address, destination: ALL_ROUTERS[family], protocol: 'ospf' as const };

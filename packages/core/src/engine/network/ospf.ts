@@ -5,7 +5,7 @@ import { Database, type External, externalsOf } from './ospf-database';
 import {
   type Adjacency,
   NO_ID,
-  type OspfFace,
+  type OspfInterface,
   adjacenciesOf,
   costOf,
   facesOf,
@@ -18,7 +18,7 @@ export interface OspfState {
   readonly speakers: readonly Node[];
   readonly routes: Learnt;
   readonly routerIds: ReadonlyMap<string, string>;
-  readonly faces: readonly OspfFace[];
+  readonly faces: readonly OspfInterface[];
   readonly adjacencies: readonly Adjacency[];
   readonly externals: readonly External[];
 }
@@ -76,7 +76,7 @@ function stillTheSame(
 
 /** Whether all routers tell the same: the same interfaces, neighbours and routes from elsewhere. */
 function sameDatabase(one: Omit<OspfState, 'routes'>, other: Omit<OspfState, 'routes'>): boolean {
-  const sameFace = (a: OspfFace, b: OspfFace): boolean =>
+  const sameFace = (a: OspfInterface, b: OspfInterface): boolean =>
     a.attachment === b.attachment &&
     a.cost === b.cost &&
     a.area === b.area &&

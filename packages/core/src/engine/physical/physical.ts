@@ -1,4 +1,4 @@
-import { type Link, type Medium, type Topology, entriesById, own } from '../../topology';
+import { type Link, type Medium, type Topology, entriesById, entryOf } from '../../topology';
 import { type Instance, type Made, type Port, instanceIdOf, type Reason, type ReasonCode } from '../devices';
 
 /** How one link fares. `up` means that both its ends have carrier; warnings tell what works but should not be so. */
@@ -75,7 +75,7 @@ function cablesOf(
   const ids = before && Object.keys(topology.links);
   const old = before?.topology.links;
   const samePlugs = (id: string): boolean => {
-    const [one, other] = [topology.links[id]!, own(old, id)];
+    const [one, other] = [topology.links[id]!, entryOf(old, id)];
     return one === other || (other !== undefined && one.a === other.a && one.b === other.b);
   };
   if (ids && ids.length === Object.keys(old!).length && ids.every(samePlugs))

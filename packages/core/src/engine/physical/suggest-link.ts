@@ -5,7 +5,7 @@ import {
   type PortFacts,
   type Topology,
   entriesById,
-  own,
+  entryOf,
   portsOf,
 } from '../../topology';
 
@@ -20,7 +20,7 @@ export interface PortUse {
 
 /** All ports of a device, or of one member of a tile, with what is plugged in. */
 export function portUses(topology: Topology, deviceId: string, member?: string): PortUse[] {
-  const device = own(topology.devices, deviceId);
+  const device = entryOf(topology.devices, deviceId);
   if (!device) return [];
   const at = new Map<string, string[]>();
   for (const [id, link] of entriesById(topology.links))

@@ -1,4 +1,4 @@
-import { byName } from '../../order';
+import { byName } from '../../collation';
 import { type Medium, entriesById } from '../../topology';
 import { formatPrefix, subnetOf } from '../../address';
 import { type Instance, instanceIdOf } from '../devices';

@@ -1,4 +1,4 @@
-import { byName } from '../../order';
+import { byName } from '../../collation';
 import { type Topology, entriesById, modelOf } from '../../topology';
 import { type Grid, gridOf } from './grid';
 import { type NetworkModel } from '../analysis';

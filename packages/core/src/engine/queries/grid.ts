@@ -1,5 +1,5 @@
 import { type Family, formatPrefix, subnetOf } from '../../address';
-import { byName } from '../../order';
+import { byName } from '../../collation';
 import { type NetworkModel, analyse } from '../analysis';
 import { listensAt } from '../services';
 import { type Target } from '../reach';

@@ -2,7 +2,7 @@ import { type NetworkModel } from '../analysis';
 import { type Reason, type ReasonCode } from '../devices';
 
 /** What would have to change, by what stops a packet; `who` is the device where it ends. */
-const REMEDIES: Readonly<Partial<Record<ReasonCode, (who: string) => string>>> = {
+const HINTS: Readonly<Partial<Record<ReasonCode, (who: string) => string>>> = {
   NO_ADDRESS: (who) => `Give an interface of ${who} an address of this family.`,
   INTERFACE_DOWN: (who) =>
     `Bring an interface of ${who} up: plug its cable into a port that is on, and mend what its link says.`,
@@ -30,7 +30,7 @@ const REMEDIES: Readonly<Partial<Record<ReasonCode, (who: string) => string>>> =
 };
 
 /** What would have to change so that a packet comes on; null where nobody can say. */
-export function remedyFor({ instances }: Pick<NetworkModel, 'instances'>, { code, at }: Reason): string | null {
+export function hintFor({ instances }: Pick<NetworkModel, 'instances'>, { code, at }: Reason): string | null {
   const who = at.device === undefined ? undefined : instances.get(at.device)?.name;
-  return REMEDIES[code]?.(who ?? 'the device') ?? null;
+  return HINTS[code]?.(who ?? 'the device') ?? null;
 }

@@ -1,5 +1,5 @@
 import { formatAddress, formatInterfaceAddress, formatPrefix, contains, subnetOf } from '../../address';
-import { byName } from '../../order';
+import { byName } from '../../collation';
 import { type Instance, instanceIdOf, attachmentMac } from '../devices';
 import { automaticAddress, leaseKey, type Attachment, type Node, type Route, type OspfState } from '../network';
 import { type NetworkModel } from '../analysis';

@@ -1,6 +1,6 @@
 import { type Address, sameAddress } from '../../address';
 import { Marks, classKey, standsOut } from './classes';
-import { Columns, type Outlook, type Reachability } from './columns';
+import { Destinations, type ForwardingView, type Reachability } from './destinations';
 import { forwards } from '../devices';
 import { numbersOf, type Node, numberOf } from '../network';
 import { type Layers, type Answer, ECHO, type Probe, type Trace, trace } from '../forwarding';
@@ -11,7 +11,7 @@ export interface Target {
   readonly address: Address;
 }
 
-export { type Reachability } from './columns';
+export { type Reachability } from './destinations';
 
 /** How many pairs of a device and an address of another one are answered how. */
 export type Tally = Record<Answer, number>;
@@ -42,7 +42,7 @@ export class ReachGrid {
   private readonly classes = new Map<string, DeviceClass>();
   private readonly classOf = new Map<string, DeviceClass>();
   private readonly marks: Marks;
-  private readonly columns: Columns;
+  private readonly columns: Destinations;
   private readonly verdicts: Map<string, Verdicts>;
   private readonly numbers: Numbers;
   private readonly traces = new Map<string, Trace>();
@@ -56,7 +56,7 @@ export class ReachGrid {
     const edit = before ? this.editOf(before) : null;
     this.numbers = edit ? before!.numbers : { classes: 0, slots: 0 };
     this.verdicts = edit ? before!.verdicts : new Map<string, Verdicts>();
-    this.columns = new Columns(layers, edit ? { columns: before!.columns, without: edit.addresses } : undefined);
+    this.columns = new Destinations(layers, edit ? { columns: before!.columns, without: edit.addresses } : undefined);
     // Those that stay what they were come first: whoever joins a class of theirs is answered like them.
     const nodes = [...layers.layer3.nodes.values()];
     const stays = ({ instance: { id } }: Node): boolean => edit !== null && !edit.devices.has(id);
@@ -240,7 +240,7 @@ export class ReachGrid {
     const from = this.standIn(of, 0);
     const other = of === to ? this.standIn(to, 1) : this.standIn(to, 0);
     const found =
-      this.columns.verdict(from.outlook, other.outlook, other.places[at]!) ??
+      this.columns.verdict(from.view, other.view, other.places[at]!) ??
       trace(this.layers, from.device, other.device, this.addressesOf(other.device)[at]!, probe);
     return (row[to.slot + at] = codeOf(found));
   }
@@ -253,7 +253,7 @@ export class ReachGrid {
       const device = members[at] ?? members[0]!;
       found = {
         device,
-        outlook: this.columns.outlookOf(device),
+        view: this.columns.viewOf(device),
         places: this.addressesOf(device).map(this.columns.placeOf),
       };
       this.standIns[at][number] = found;
@@ -265,7 +265,7 @@ export class ReachGrid {
 /** A device that is asked for its class, with the places of its addresses. */
 interface StandIn {
   readonly device: string;
-  readonly outlook: Outlook;
+  readonly view: ForwardingView;
   readonly places: readonly number[];
 }
 

@@ -1,4 +1,4 @@
-import { counted } from '../../counted';
+import { plural } from '../../plural';
 import { Type } from '@sinclair/typebox';
 import { type Instance, MEDIUM_NAMES } from '../../engine';
 import { type Medium, Closed, Count, ListOf, MEDIA, OneOf } from '../../topology';
@@ -75,7 +75,7 @@ export const linked = defineRule({
   words: (rule, names) => ['Between ', ...between(rule, names.ref), ' there are the links that the lab asks for.'],
   evaluate: (rule, context) =>
     eachLinkedPair(context, rule.a, rule.b, (links, one, other, wanted) => {
-      const text = `${one.name} – ${other.name}: ${links.length} of ${counted(wanted, 'link')}.`;
+      const text = `${one.name} – ${other.name}: ${links.length} of ${plural(wanted, 'link')}.`;
       return [
         links.length >= wanted ? met(text, ...links.flatMap(placeOfLink)) : lost(text, placeOf(one), placeOf(other)),
       ];

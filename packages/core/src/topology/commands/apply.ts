@@ -1,7 +1,7 @@
 import { type Edit, type Planned, applying } from '../../changes';
 import { fail, ok, type Result } from '../../result';
 import { modelOf, portOf } from '../kit';
-import { entriesById, own } from '../../own';
+import { entriesById, entryOf } from '../../records';
 import { type Comment, type LinkEnd, type Topology } from '../schema';
 import { type SimpleCommand } from './schema';
 
@@ -17,7 +17,7 @@ export const applyBatch = topologyCommands.applyAll;
 function planOf(topology: Topology, command: SimpleCommand): Planning {
   switch (command.kind) {
     case 'addDevice':
-      return own(topology.devices, command.id)
+      return entryOf(topology.devices, command.id)
         ? fail(`There is a device "${command.id}" already.`)
         : modelOf(topology, command.device)
           ? plan([{ path: ['devices', command.id], value: command.device }])
@@ -36,7 +36,7 @@ function planOf(topology: Topology, command: SimpleCommand): Planning {
     case 'connect':
       return connect(topology, command.id, command.link);
     case 'disconnect': {
-      const missing = command.ids.find((id) => !own(topology.links, id));
+      const missing = command.ids.find((id) => !entryOf(topology.links, id));
       return missing === undefined
         ? plan([
             ...command.ids.map((id) => ({ path: ['links', id] })),
@@ -52,17 +52,17 @@ function planOf(topology: Topology, command: SimpleCommand): Planning {
         `There is no link "${command.id}" any more.`,
       );
     case 'setPort': {
-      const device = own(topology.devices, command.device);
+      const device = entryOf(topology.devices, command.device);
       if (!device) return fail(`There is no device "${command.device}" any more.`);
       if (!portOf(topology, device, command.port)) return fail(`"${device.name}" has no port "${command.port}".`);
       return setEntry(['devices', command.device, 'ports', command.port], command.set, ['devices', command.device]);
     }
     case 'setInterface':
-      return own(topology.devices, command.device)
+      return entryOf(topology.devices, command.device)
         ? setEntry(['devices', command.device, 'interfaces', command.key], command.set, ['devices', command.device])
         : fail(`There is no device "${command.device}" any more.`);
     case 'setSettings': {
-      if (!own(topology.devices, command.device)) return fail(`There is no device "${command.device}" any more.`);
+      if (!entryOf(topology.devices, command.device)) return fail(`There is no device "${command.device}" any more.`);
       return plan(propertyEdits(['devices', command.device, 'settings'], command.set), ['devices', command.device]);
     }
     case 'setSite':
@@ -97,13 +97,13 @@ function changeProperties(
   set: object,
   missing: string,
 ): Planning {
-  return own<unknown>(topology[path[0]], path[1]) ? plan(propertyEdits(path, set), path) : fail(missing);
+  return entryOf<unknown>(topology[path[0]], path[1]) ? plan(propertyEdits(path, set), path) : fail(missing);
 }
 
 /** Removing a device takes its links along; notes and comments anchored to it stay, without the anchor. */
 function removeDevices(topology: Topology, ids: readonly string[]): Planning {
   const gone = new Set(ids);
-  const missing = ids.find((id) => !own(topology.devices, id));
+  const missing = ids.find((id) => !entryOf(topology.devices, id));
   if (missing !== undefined) return fail(`There is no device "${missing}" any more.`);
   const links = entriesById(topology.links)
     .filter(([, link]) => gone.has(link.a.device) || gone.has(link.b.device))
@@ -138,7 +138,7 @@ function placeOf(topology: Topology, kind: 'device' | 'link' | 'site', id: strin
 }
 
 function removeSite(topology: Topology, id: string): Planning {
-  if (!own(topology.sites, id)) return fail(`There is no site "${id}" any more.`);
+  if (!entryOf(topology.sites, id)) return fail(`There is no site "${id}" any more.`);
   return plan([
     ...entriesById(topology.devices)
       .filter(([, device]) => device.site === id)
@@ -152,7 +152,7 @@ function removeSite(topology: Topology, id: string): Planning {
 }
 
 function moveDevices(topology: Topology, to: Readonly<Record<string, { x: number; y: number }>>): Planning {
-  const missing = Object.keys(to).find((id) => !own(topology.devices, id));
+  const missing = Object.keys(to).find((id) => !entryOf(topology.devices, id));
   if (missing !== undefined) return fail(`There is no device "${missing}" any more.`);
   return plan(
     Object.entries(to).map(([id, at]) => ({ path: ['devices', id, 'at'], value: at })),
@@ -161,9 +161,9 @@ function moveDevices(topology: Topology, to: Readonly<Record<string, { x: number
 }
 
 function connect(topology: Topology, id: string, link: { a: LinkEnd; b: LinkEnd }): Planning {
-  if (own(topology.links, id)) return fail(`There is a link "${id}" already.`);
+  if (entryOf(topology.links, id)) return fail(`There is a link "${id}" already.`);
   for (const end of [link.a, link.b]) {
-    const device = own(topology.devices, end.device);
+    const device = entryOf(topology.devices, end.device);
     if (!device) return fail(`There is no device "${end.device}" any more.`);
     if (!portOf(topology, device, end.port)) return fail(`"${device.name}" has no port "${end.port}".`);
   }

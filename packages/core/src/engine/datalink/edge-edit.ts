@@ -3,7 +3,7 @@ import { type Instance, type Made, instanceIdOf } from '../devices';
 import { type Physical, portId } from '../physical';
 
 /** An edit that leaves the ways of frames between others as they are: it concerns cables of hosts and of routed ports only. */
-export interface SmallEdit {
+export interface EdgeEdit {
   /** Links that fare otherwise than before. */
   readonly links: readonly string[];
   /** Devices at their ends, and those that are set otherwise. */
@@ -14,10 +14,10 @@ export interface SmallEdit {
 const MOST = 50;
 
 /** What an edit concerns, as far as cables and ports tell; null where frames of others may go other ways than before. */
-export function smallEdit(
+export function edgeEditOf(
   { topology, instances, layer1 }: Made & { readonly layer1: Physical },
   before: Made & { readonly layer1: Physical },
-): SmallEdit | null {
+): EdgeEdit | null {
   if (layer1.atPort !== before.layer1.atPort || instances.size !== before.instances.size) return null;
   const devices = new Set<string>();
   if (instances !== before.instances)

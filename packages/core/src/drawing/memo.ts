@@ -2,7 +2,7 @@
  * Values by key that stay the same object as long as what they are made from stays the same, so that only what changed
  * is made, and drawn, anew.
  */
-export class Kept<V> {
+export class Memo<V> {
   private readonly entries = new Map<string, { from: readonly unknown[]; value: V; turn: number }>();
   private turns = 0;
 
@@ -28,7 +28,7 @@ const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean =>
   a.length === b.length && a.every((one, at) => one === b[at]);
 
 /** The old one where the new one, a flat object, has the same in every field. */
-export function kept<T extends object>(old: T | undefined, made: T): T {
+export function unchanged<T extends object>(old: T | undefined, made: T): T {
   if (!old) return made;
   for (const key in made) if (old[key] !== made[key]) return made;
   return old;

@@ -9,7 +9,7 @@ import {
   type PacketAt,
   type Step,
   type Unsent,
-  handingBy,
+  resolveNextHop,
   leadsOut,
   stepsOf,
   type Trace,
@@ -26,13 +26,13 @@ export interface End {
 export type Reachability = Pick<Trace, 'answer' | 'reached' | 'direction'>;
 
 /** A device as packets see it. */
-export interface Outlook {
+export interface ForwardingView {
   readonly device: string;
   readonly node: Node;
   /** Its number among those that forward; -1 for a host. */
   readonly number: number;
   /** Whether it looks at more of a packet than where it goes. */
-  readonly minds: boolean;
+  readonly inspects: boolean;
   /** Where packets end that it accepts. */
   readonly accepts: readonly End[];
   /** The next hops that it has, null where there are none to go on by; the first stands for what nobody has asked. */
@@ -40,12 +40,12 @@ export interface Outlook {
   /** Which of them lead to each address in order; only for those who are asked often. */
   all: Uint32Array | null;
   /** The first few that were asked for. */
-  readonly few: Map<number, readonly Hop[] | null>;
+  readonly firstAsked: Map<number, readonly Hop[] | null>;
 }
 interface Hop {
   /** The place of the address that the device itself sends from on this way. */
   readonly home: number;
-  readonly next: Outlook;
+  readonly next: ForwardingView;
 }
 /** A packet as it leaves its source, by the place of its address, and where it may end; null where it never left. */
 interface Sent {
@@ -54,7 +54,7 @@ interface Sent {
 }
 
 /** Where packets for one destination end from each device on that forwards; null where each has to be walked. */
-type Column = (readonly End[] | null | undefined)[];
+type EndsByDevice = (readonly End[] | null | undefined)[];
 
 /** Looking up a few routes is quicker than going through all of them. */
 const A_FEW = 8;
@@ -64,18 +64,18 @@ const A_FEW = 8;
  * its address, wherever the packet came from, as long as no device on the way filters, translates or remembers. So each
  * device is asked once for a destination, and all sources are answered.
  */
-export class Columns {
+export class Destinations {
   private readonly addresses: SortedAddresses;
   /** By the place of the destination. */
-  private readonly columns: (Column | undefined)[];
+  private readonly columns: (EndsByDevice | undefined)[];
   private readonly numbers = new Map<string, number>();
-  private readonly outlooks = new Map<string, Outlook>();
+  private readonly views = new Map<string, ForwardingView>();
   private circles = false;
 
   /** @param before what was known before an edit that changed nothing but the way to and from some addresses */
   constructor(
     private readonly layers: Layers,
-    before?: { readonly columns: Columns; readonly without: ReadonlySet<number | bigint> },
+    before?: { readonly columns: Destinations; readonly without: ReadonlySet<number | bigint> },
   ) {
     const all: Address[] = [];
     for (const [id, { instance, attachments }] of layers.layer3.nodes) {
@@ -96,23 +96,32 @@ export class Columns {
   /** The place of an address that an interface has. */
   placeOf = (address: Address): number => this.addresses.placeOf(numberOf(address))!;
 
-  outlookOf(device: string): Outlook {
-    let outlook = this.outlooks.get(device);
-    if (!outlook) {
+  viewOf(device: string): ForwardingView {
+    let view = this.views.get(device);
+    if (!view) {
       const node = this.layers.layer3.nodes.get(device)!;
       const number = this.numbers.get(device) ?? -1;
       const accepts = [{ delivered: device, code: null }];
-      outlook = { device, node, number, minds: minds(node), accepts, ways: [undefined], all: null, few: new Map() };
-      this.outlooks.set(device, outlook);
+      view = {
+        device,
+        node,
+        number,
+        inspects: inspectsPackets(node),
+        accepts,
+        ways: [undefined],
+        all: null,
+        firstAsked: new Map(),
+      };
+      this.views.set(device, view);
     }
-    return outlook;
+    return view;
   }
 
   /**
    * What a device gets from the address at a place that another one has, put together from where packets end. Null where
    * each packet has to be walked: somebody looks into it, or ways go in circles.
    */
-  verdict(from: Outlook, to: Outlook, place: number): Reachability | null {
+  verdict(from: ForwardingView, to: ForwardingView, place: number): Reachability | null {
     this.circles = false;
     const hops = this.hopsAt(from, place);
     if (hops && this.arriveAt(to, hops, place) && this.isAnswered(from, to, hops)) return this.circles ? null : YES;
@@ -127,13 +136,13 @@ export class Columns {
   }
 
   /** Whether packets by all these next hops end at a device and nowhere else: so it is nearly always. */
-  private arriveAt(to: Outlook, hops: readonly Hop[], place: number): boolean {
+  private arriveAt(to: ForwardingView, hops: readonly Hop[], place: number): boolean {
     for (const { next } of hops) if (this.at(next, place) !== to.accepts) return false;
     return true;
   }
 
   /** Whether the answers to packets that went by these next hops end where they came from. */
-  private isAnswered(from: Outlook, to: Outlook, by: readonly Hop[]): boolean {
+  private isAnswered(from: ForwardingView, to: ForwardingView, by: readonly Hop[]): boolean {
     // The addresses of a device are asked for one after the other, and mostly by the same way.
     const { last } = this;
     if (last.from === from && last.to === to && last.by === by) return true;
@@ -144,14 +153,14 @@ export class Columns {
     if (!this.circles) this.last = { from, to, by };
     return true;
   }
-  private last: { from?: Outlook; to?: Outlook; by?: readonly Hop[] } = {};
+  private last: { from?: ForwardingView; to?: ForwardingView; by?: readonly Hop[] } = {};
 
   private addWay(
     found: Verdict,
     ends: readonly End[] | null,
     home: number | null,
-    from: Outlook,
-    to: Outlook,
+    from: ForwardingView,
+    to: ForwardingView,
     place: number,
   ): boolean {
     if (!ends) return false;
@@ -162,7 +171,7 @@ export class Columns {
   }
 
   /** What answers a packet that came from the address at a place. */
-  private addAnswer(found: Verdict, from: Outlook, to: Outlook, home: number, own: number): boolean {
+  private addAnswer(found: Verdict, from: ForwardingView, to: ForwardingView, home: number, own: number): boolean {
     const hops = this.hopsAt(to, home);
     if (!hops) {
       // Whoever answers sends from the address that was asked for, and needs no other.
@@ -175,18 +184,18 @@ export class Columns {
   }
 
   /** By each way out that a device has, where more than its routes matters. */
-  private sentBy({ device }: Outlook, place: number, given?: Address): Sent[] {
+  private sentBy({ device }: ForwardingView, place: number, given?: Address): Sent[] {
     const address = this.addresses.sorted[place]!;
     const unsent: Unsent = given ? { protocol: 'icmp', source: given } : { protocol: 'icmp' };
     return stepsOf(this.layers, { ...NOWHERE, device, unsent, address }).map((step) => {
-      const ends = step.kind === 'on' ? this.at(this.outlookOf(step.next.instance), place) : [endOf(step, device)];
+      const ends = step.kind === 'on' ? this.at(this.viewOf(step.next.instance), place) : [endOf(step, device)];
       return { home: step.packet && this.placeOf(step.packet.source), ends };
     });
   }
 
   /** Where a packet that came to a device ends. */
-  private at(here: Outlook, place: number): readonly End[] | null {
-    if (here.minds) return null;
+  private at(here: ForwardingView, place: number): readonly End[] | null {
+    if (here.inspects) return null;
     // Hosts are asked for their own addresses only, and by few.
     if (here.number < 0) return this.endsAt(here, place);
     const column = (this.columns[place] ??= []);
@@ -203,7 +212,7 @@ export class Columns {
     return ends;
   }
 
-  private endsAt(here: Outlook, place: number): readonly End[] | null {
+  private endsAt(here: ForwardingView, place: number): readonly End[] | null {
     const { device, node, accepts } = here;
     const address = this.addresses.sorted[place]!;
     if (owns(node, address)) return accepts;
@@ -212,7 +221,7 @@ export class Columns {
       const unsent = { ...NOWHERE, device, arrived: node.attachments[0]!, packet: packetTo(address), address };
       return together(
         stepsOf(this.layers, unsent).map((step) =>
-          step.kind === 'on' ? this.at(this.outlookOf(step.next.instance), place) : [endOf(step, device)],
+          step.kind === 'on' ? this.at(this.viewOf(step.next.instance), place) : [endOf(step, device)],
         ),
       );
     }
@@ -223,27 +232,27 @@ export class Columns {
   }
 
   /** The next devices on the way to an address; null where the packet ends at this one, or something is doubtful. */
-  private hopsAt(here: Outlook, place: number): readonly Hop[] | null {
-    const { node, all, few } = here;
-    const known = all ? here.ways[all[place]!] : few.get(place);
+  private hopsAt(here: ForwardingView, place: number): readonly Hop[] | null {
+    const { node, all, firstAsked } = here;
+    const known = all ? here.ways[all[place]!] : firstAsked.get(place);
     if (known !== undefined) return known;
-    if (!all && few.size === A_FEW) {
-      this.lookAround(here);
+    if (!all && firstAsked.size === A_FEW) {
+      this.indexAllRoutes(here);
       return this.hopsAt(here, place);
     }
     const address = this.addresses.sorted[place]!;
     const number = numberOf(address);
-    const isOwn = node.own.addresses.has(number) || node.own.broadcasts.has(number);
+    const isOwn = node.addressSets.addresses.has(number) || node.addressSets.broadcasts.has(number);
     const routes = isOwn ? [] : node.table.lookup(address);
     const hops = routes.length ? this.nextOf(node, routes, address) : null;
     if (all) all[place] = here.ways.push(hops) - 1;
-    else few.set(place, hops);
+    else firstAsked.set(place, hops);
     return hops;
   }
 
   /** All hops at once: each route set covers some addresses that follow one another, and longer prefixes go before. */
-  private lookAround(here: Outlook): void {
-    const { node, ways, few } = here;
+  private indexAllRoutes(here: ForwardingView): void {
+    const { node, ways, firstAsked } = here;
     const numbers = new Map<readonly Hop[] | null, number>();
     const numbered = (hops: readonly Hop[] | null): number => {
       let number = numbers.get(hops);
@@ -258,12 +267,12 @@ export class Columns {
       const [from, to] = this.addresses.within(set[0]!.prefix);
       all.fill(isForAll ? numbered(this.nextOf(node, set, NOWHERE_ADDRESS)) : 0, from, to);
     }
-    for (const list of [node.own.addresses, node.own.broadcasts])
+    for (const list of [node.addressSets.addresses, node.addressSets.broadcasts])
       for (const number of list) {
         const place = this.addresses.placeOf(number);
         if (place !== undefined) all[place] = nowhere;
       }
-    few.clear();
+    firstAsked.clear();
     here.all = all;
   }
 
@@ -291,20 +300,21 @@ export class Columns {
   private readonly byWay = new Map<Attachment, Map<Address, readonly Hop[] | null>>();
   private hopBy(instance: Instance, route: Route, address: Address): readonly Hop[] | null {
     if (!leadsOut(route)) return null;
-    if (!route.via) return this.hopTo(handingBy(this.layers, instance, route, address));
+    if (!route.via) return this.hopTo(resolveNextHop(this.layers, instance, route, address));
     let byVia = this.byWay.get(route.out);
     if (!byVia) this.byWay.set(route.out, (byVia = new Map<Address, readonly Hop[] | null>()));
     let hop = byVia.get(route.via);
-    if (hop === undefined) byVia.set(route.via, (hop = this.hopTo(handingBy(this.layers, instance, route, route.via))));
+    if (hop === undefined)
+      byVia.set(route.via, (hop = this.hopTo(resolveNextHop(this.layers, instance, route, route.via))));
     return hop;
   }
 
   private hopTo({ source, next, rivals }: Handing): readonly Hop[] | null {
-    return source && next && !rivals ? [{ home: this.placeOf(source), next: this.outlookOf(next.instance) }] : null;
+    return source && next && !rivals ? [{ home: this.placeOf(source), next: this.viewOf(next.instance) }] : null;
   }
 }
 
-function addEnds(found: Verdict, ends: readonly End[] | null, from: Outlook): boolean {
+function addEnds(found: Verdict, ends: readonly End[] | null, from: ForwardingView): boolean {
   if (!ends) return false;
   for (const home of ends) found.add(home.delivered === from.device ? YES : isLost(home) ? LOST_BACK : UNSURE_BACK);
   return true;
@@ -417,7 +427,7 @@ const endOf = (step: Step, device: string): End =>
   step.kind === 'end' ? { delivered: null, code: step.code } : { delivered: device, code: null };
 
 /** Whether a device filters, translates, or remembers connections. */
-const minds = ({ instance: { settings }, attachments }: Node): boolean =>
+const inspectsPackets = ({ instance: { settings }, attachments }: Node): boolean =>
   Boolean(settings.nat?.length) ||
   settings.firewall !== undefined ||
   (settings.filters !== undefined && attachments.some(filtersAt));

@@ -1,7 +1,7 @@
 import { type Topology } from '../topology';
 
 /** What may happen to a network: the number chooses the thing it happens to. */
-export const MISHAPS: Record<string, (topology: Topology, number: number) => void> = {
+export const FAULTS: Record<string, (topology: Topology, number: number) => void> = {
   breakLink: ({ links }, number) => {
     const id = pick(links, number);
     if (id) links[id]!.broken = true;

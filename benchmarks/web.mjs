@@ -167,7 +167,7 @@ const folder = mkdtempSync(path.join(tmpdir(), 'sobrin-bare-'));
 const { build, preview } = await import('vite');
 const bare = {
   configFile: false,
-  root: path.join(root, 'bench/bare'),
+  root: path.join(root, 'benchmarks/bare'),
   oxc: { jsx: { runtime: 'automatic' } },
   logLevel: 'error',
   build: { outDir: folder },

@@ -4,7 +4,7 @@ import { type Device, type Topology } from '../topology';
  * A drawing with what can be seen of it and nothing else, for those who may look but are nobody the server knows:
  * without comments, settings (passwords among them), keys of wireless networks, fields, and where it came from. Pure.
  */
-export function seenPart({
+export function publicView({
   comments: _said,
   origin: _from,
   locked: _held,

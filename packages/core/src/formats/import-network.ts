@@ -1,6 +1,6 @@
 import { parseInterfaceAddress } from '../address';
 import { cableBetween, findModels, setAddress } from '../bench';
-import { counted } from '../counted';
+import { plural } from '../plural';
 import { type Result, fail, ok } from '../result';
 import {
   type Link,
@@ -14,14 +14,14 @@ import {
   emptyTopology,
   entriesById,
   modelOf,
-  own,
+  entryOf,
   portOf,
   portsOf,
   readTopology,
 } from '../topology';
 
 /** A network as files of other software tell it. Models, kinds, sites and media are words of theirs. */
-export interface ForeignNetwork {
+export interface ImportedNetwork {
   title?: string | undefined;
   nodes: readonly ForeignNode[];
   links: readonly ForeignLink[];
@@ -61,7 +61,7 @@ const GRID = { across: 220, down: 130 };
  * drawing as the base, devices that have a node's name stay as they are, and what is new comes below them.
  */
 export function drawingOf(
-  { title, nodes, links }: ForeignNetwork,
+  { title, nodes, links }: ImportedNetwork,
   base: Topology = emptyTopology(),
 ): Result<Imported, Problem[]> {
   const topology: Topology = {
@@ -148,7 +148,7 @@ function freshIds(taken: readonly string[]): (wished: string, prefix: string) =>
 
 /** The model that a node's own words speak of: its model, else its kind, else the letters its name begins with. */
 function modelFor({ model, kind }: ForeignNode, name: string): string | undefined {
-  if (model !== undefined && own(KIT, model)) return model;
+  if (model !== undefined && entryOf(KIT, model)) return model;
   const words = [model, kind, kind?.replaceAll(/[-_]/g, ' '), /^[A-Za-z]{2,}/.exec(name)?.[0]];
   const none = emptyTopology();
   for (const word of words) {
@@ -186,7 +186,7 @@ function ownModel(topology: Topology, id: string, named: readonly string[], need
   const keys = missing.length ? [...named] : known.map((one) => one.key);
   for (let at = 1; keys.length < needed; at++) if (!keys.includes(`p${at}`)) keys.push(`p${at}`);
   return {
-    name: `${base.name}, ${counted(keys.length, 'port')}`.slice(0, 80),
+    name: `${base.name}, ${plural(keys.length, 'port')}`.slice(0, 80),
     kind: base.kind,
     class: base.class,
     ...(base.forwards && { forwards: true }),

@@ -4,7 +4,7 @@ import { demoLab } from '../tests/topologies';
 import { runs } from '../tests/runs';
 import { type Topology, readTopology } from '../topology';
 import { writeSvg } from '../formats';
-import { seenPart } from '.';
+import { publicView } from '.';
 
 test('what stands in settings, ports and comments and cannot be seen is not in it', () => {
   const drawing = structuredClone(demoLab('three-stations').reference);
@@ -15,7 +15,7 @@ test('what stands in settings, ports and comments and cannot be seen is not in i
   };
   device!.fields = { room: 'SECRET-4' };
   drawing.comments = { c: { entries: [{ by: 'Maren', at: '2026-01-01', text: 'SECRET-5' }] } };
-  const text = JSON.stringify(seenPart(drawing));
+  const text = JSON.stringify(publicView(drawing));
   expect(text).not.toContain('SECRET');
   expect(text).toContain('seen');
 });
@@ -23,7 +23,7 @@ test('what stands in settings, ports and comments and cannot be seen is not in i
 test('it looks the same, and is a drawing', () => {
   fc.assert(
     fc.property(drawings, (drawing: Topology) => {
-      const seen = seenPart(drawing);
+      const seen = publicView(drawing);
       expect(readTopology(structuredClone(seen))).toMatchObject({ ok: true });
       expect(writeSvg(seen)).toBe(writeSvg(drawing));
     }),

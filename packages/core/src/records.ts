@@ -2,12 +2,12 @@
  * The entry of a map that came from outside, never something inherited: `map["constructor"]` of a plain object is a
  * function, and a document may well use that word as an id.
  */
-export function own<T>(map: Readonly<Record<string, T>> | undefined, key: string): T | undefined {
+export function entryOf<T>(map: Readonly<Record<string, T>> | undefined, key: string): T | undefined {
   return map && Object.hasOwn(map, key) ? map[key] : undefined;
 }
 
 /** Sets the entry of a map by a key that came from outside. `map["__proto__"] = value` would change what all entries inherit. */
-export function setOwn(map: Record<string, unknown>, key: string, value: unknown): void {
+export function setEntry(map: Record<string, unknown>, key: string, value: unknown): void {
   if (key === '__proto__')
     Object.defineProperty(map, key, { value, enumerable: true, configurable: true, writable: true });
   else map[key] = value;

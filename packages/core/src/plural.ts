@@ -1,0 +1,2 @@
+/** A number with the word for what is counted: "1 block", "3 blocks", "2 addresses". */
+export const plural = (n: number, one: string, several = `${one}s`): string => `${n} ${n === 1 ? one : several}`;

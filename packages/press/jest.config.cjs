@@ -1,1 +1,0 @@
-module.exports = { ...require('../../jest.base.cjs'), displayName: 'press', rootDir: __dirname };

@@ -1,0 +1,1 @@
+module.exports = { ...require('../../jest.base.cjs'), displayName: 'rendering', rootDir: __dirname };
