@@ -56,7 +56,7 @@ export async function benchEnginePage(say) {
       );
     const runs = [];
     for (let at = 0; at < RUNS; at++) runs.push(await timesOfOne());
-    const of = (key) => median(runs.flatMap((one) => one[key]));
+    const of = (key) => median(runs.flatMap((run) => run[key]));
     say(`  the worker begins                        ${of('begun').toFixed(0)} ms`);
     say(`  1,000 devices, document to first answer  ${of('first').toFixed(0)} ms (links, domains, problems)`);
     say(`  then the reach grid by site              ${of('grid').toFixed(0)} ms`);

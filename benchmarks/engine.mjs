@@ -99,7 +99,7 @@ const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length 
 function everyPair({ reach }) {
   let yes = 0;
   const targets = reach.targets();
-  for (const device of new Set(targets.map((one) => one.device))) {
+  for (const device of new Set(targets.map((target) => target.device))) {
     const answerAt = reach.answersTo(device);
     for (const [at, target] of targets.entries()) if (target.device !== device && answerAt(at).answer === 'yes') yes++;
   }
@@ -142,14 +142,14 @@ export function benchEngine(say) {
     });
     const { yes, classes } = runs[0];
     const devices = Object.keys(topology.devices).length;
-    const of = (key) => median(runs.map((one) => one[key]));
+    const of = (key) => median(runs.map((run) => run[key]));
     return { topology, devices, yes, classes, analyse: of('analyse'), grid: of('grid'), pairs: of('pairs') };
   };
   const sizes = [measure(10, 9), measure(40, 9), measure(LARGEST, 3)];
   const large = sizes[1];
-  for (const one of sizes)
+  for (const siz of sizes)
     say(
-      `  ${one.devices} devices, ${one.classes} classes: analysed in ${one.analyse.toFixed(0)} ms, the whole grid by classes in ${one.grid.toFixed(0)} ms more, each of its ${one.yes} pairs looked at in ${one.pairs.toFixed(0)} ms`,
+      `  ${siz.devices} devices, ${siz.classes} classes: analysed in ${siz.analyse.toFixed(0)} ms, the whole grid by classes in ${siz.grid.toFixed(0)} ms more, each of its ${siz.yes} pairs looked at in ${siz.pairs.toFixed(0)} ms`,
     );
   for (const [small, big] of [
     [sizes[0], sizes[1]],

@@ -8,7 +8,7 @@ export async function benchPlanPage(say) {
     await page.addInitScript(() => {
       globalThis.longest = 0;
       new PerformanceObserver((list) => {
-        for (const one of list.getEntries()) globalThis.longest = Math.max(globalThis.longest, one.duration);
+        for (const entry of list.getEntries()) globalThis.longest = Math.max(globalThis.longest, entry.duration);
       }).observe({ entryTypes: ['longtask'] });
     });
     await signIn(page, base, 'Maren Osterkamp');

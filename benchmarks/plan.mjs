@@ -49,7 +49,7 @@ export function benchPlan(say) {
       'all problems': microseconds(() => core.planProblems(plan, {}, tree), 1),
     };
   });
-  say(`Addresses:                           ${sizes.map((one) => one.toLocaleString('en').padStart(10)).join('')}`);
+  say(`Addresses:                           ${sizes.map((siz) => siz.toLocaleString('en').padStart(10)).join('')}`);
   for (const name of Object.keys(rows[0])) {
     const base = rows[0][name];
     const ratios = rows.map((row) => `× ${(row[name] / base).toFixed(1)}`.padStart(10)).join('');

@@ -56,13 +56,13 @@ for (const name of names) {
     const all = (evidence[kind] ??= { of: 0, agree: 0, differs: [] });
     all.of += of;
     all.agree += agree;
-    all.differs.push(...others.map((one) => `${name}: ${kind}: ${one}`));
+    all.differs.push(...others.map((other) => `${name}: ${kind}: ${other}`));
   }
-  for (const one of got.disagreements) {
+  for (const disagreement of got.disagreements) {
     differs++;
-    const port = one.port === null ? '' : ` tcp ${one.port}`;
+    const port = disagreement.port === null ? '' : ` tcp ${disagreement.port}`;
     console.log(
-      `${name}: ${one.from} -> ${one.to} ${one.address}${port}: measured ${one.measured}, ours ${one.ours} (${one.reason})`,
+      `${name}: ${disagreement.from} -> ${disagreement.to} ${disagreement.address}${port}: measured ${disagreement.measured}, ours ${disagreement.ours} (${disagreement.reason})`,
     );
   }
 }
@@ -70,6 +70,6 @@ for (const [family, sum] of [...families].sort())
   console.log(
     `${family}: pairs ${sum.pairs} agree ${sum.agree}, tcp ${sum.tcp} agree ${sum.tcpAgree}, uncertain ${sum.uncertain}`,
   );
-for (const kind of EVIDENCE) for (const one of evidence[kind].differs) console.log(one);
+for (const kind of EVIDENCE) for (const differ of evidence[kind].differs) console.log(differ);
 for (const kind of EVIDENCE) console.log(`evidence, ${kind}: ${evidence[kind].of} agree ${evidence[kind].agree}`);
 process.exitCode = differs ? 1 : 0;

@@ -60,7 +60,7 @@ async function main() {
     if (outcome.failure) failures.push(outcome.failure);
     next = outcome.seed + 1;
   }
-  for (const one of failures) console.error(`Seed ${one.seed}: ${one.text.slice(0, 1000)}`);
+  for (const failure of failures) console.error(`Seed ${failure.seed}: ${failure.text.slice(0, 1000)}`);
   console.log(`${turns} documents, ${failures.length} failures.`);
   const args = ['node_modules/jest/bin/jest.js', '--selectProjects', 'core', 'cli'];
   const long = spawnSync(process.execPath, args, {

@@ -68,14 +68,14 @@ function laidOut(options) {
   return plan;
 }
 
-const blockFor = (plan, group) => Object.values(plan.blocks).find((one) => one.group === group);
+const blockFor = (plan, group) => Object.values(plan.blocks).find((block) => block.group === group);
 
 /** Gives the hosts that are there now an address each, from the first behind the gateway on. */
 function withHosts(plan, counts) {
   const tree = core.planTree(plan);
   plan.addresses = {};
   for (const [group, [stem, from, count]] of Object.entries(counts)) {
-    const [node] = [...tree.nodes.values()].filter((one) => one.block.group === group);
+    const [node] = [...tree.nodes.values()].filter((node) => node.block.group === group);
     for (let at = 0; at < count; at++) {
       const value = node.space[4].value + BigInt(from + at);
       plan.addresses[core.formatAddress({ family: 4, value })] = { name: `${stem}-${at + 1}` };

@@ -75,7 +75,7 @@ for (const [text, allowed] of Object.entries(trunks)) {
   const [id, port] = text.split(' ');
   Object.assign(reference.devices[id].ports[port], trunk(allowed));
 }
-const hostsOf = (vlan) => SWITCHES.flatMap(({ hosts }) => hosts.filter((one) => one[2] === vlan).map(([name]) => name));
+const hostsOf = (vlan) => SWITCHES.flatMap(({ hosts }) => hosts.filter((host) => host[2] === vlan).map(([name]) => name));
 const GROUPS = [
   { id: 'winch', vlan: 10, title: 'the winch controllers', later: 10 },
   { id: 'control', vlan: 20, title: 'the control desks', later: 10 },

@@ -80,5 +80,5 @@ const READERS = {
 };
 export const ensureReaders = () =>
   ensurePackages('independent readers', Object.values(READERS), () =>
-    Object.keys(READERS).every((one) => existsSync(one)),
+    Object.keys(READERS).every((key) => existsSync(key)),
   );

@@ -70,7 +70,7 @@ describe('info', () => {
       .trim()
       .split('\n')
       .map((line) => JSON.parse(line) as { input: string; error?: object });
-    expect([status, answers.map((one) => [one.input, Boolean(one.error)])]).toEqual([
+    expect([status, answers.map((answer) => [answer.input, Boolean(answer.error)])]).toEqual([
       2,
       [
         ['10.84.3.7/26', false],

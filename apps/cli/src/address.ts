@@ -130,8 +130,8 @@ function refuse(status: number, code: string, text: string, json: boolean, out: 
 export function split(text: string, hosts: string, json: boolean, out: Output, err: Output): number {
   const block = parsePrefix(text);
   if (!block.ok) return refuse(STATUS.unusable, block.error.code, block.error.text, json, out, err);
-  const wishes = hosts.split(',').map((one) => one.trim());
-  const wrong = wishes.find((one) => !/^[1-9]\d{0,38}$/.test(one));
+  const wishes = hosts.split(',').map((part) => part.trim());
+  const wrong = wishes.find((wish) => !/^[1-9]\d{0,38}$/.test(wish));
   if (wrong !== undefined)
     return refuse(
       STATUS.unusable,
@@ -151,7 +151,7 @@ export function split(text: string, hosts: string, json: boolean, out: Output, e
   if (json) out.write(`${JSON.stringify({ parts, free })}\n`);
   else
     out.write(
-      `${parts.map((one) => `${one.prefix}  for ${one.hosts}`).join('\n')}\nfree: ${free.join(', ') || 'nothing'}\n`,
+      `${parts.map((part) => `${part.prefix}  for ${part.hosts}`).join('\n')}\nfree: ${free.join(', ') || 'nothing'}\n`,
     );
   return STATUS.well;
 }

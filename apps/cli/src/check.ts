@@ -39,9 +39,9 @@ export async function check(
     submissions.push({ file, points, of, sections, requirements });
   }
   if (json) out.write(`${JSON.stringify({ submissions: submissions.map(published) }, null, 2)}\n`);
-  else for (const one of submissions) out.write(report(one));
+  else for (const submission of submissions) out.write(report(submission));
   if (unusable) return STATUS.unusable;
-  return submissions.every((one) => one.requirements.every((each) => each.verdict === 'met'))
+  return submissions.every((submission) => submission.requirements.every((each) => each.verdict === 'met'))
     ? STATUS.well
     : STATUS.short;
 }
@@ -80,9 +80,11 @@ function report({ file, points, of, sections, requirements }: Finding): string {
   const lines = [`${file}: ${points} of ${of}`];
   for (const section of sections) {
     lines.push(`  ${section.title}: ${section.points} of ${section.of}`);
-    for (const one of requirements.filter((each) => each.section === section.id)) {
-      lines.push(`    ${MARKS[one.verdict]} ${one.id} ${one.sentence} ${one.points}/${one.of}`);
-      for (const item of one.items.filter((each) => each.met !== true))
+    for (const requirement of requirements.filter((each) => each.section === section.id)) {
+      lines.push(
+        `    ${MARKS[requirement.verdict]} ${requirement.id} ${requirement.sentence} ${requirement.points}/${requirement.of}`,
+      );
+      for (const item of requirement.items.filter((each) => each.met !== true))
         lines.push(`        ${item.met === null ? '?' : '–'} ${item.text}`);
     }
   }

@@ -33,16 +33,15 @@ test('--json prints the findings of every file in the promised shape, status 1 w
     }[];
   };
   expect(status).toBe(1);
-  expect(submissions.map((one) => [one.file, one.points, one.of])).toEqual([
+  expect(submissions.map((submission) => [submission.file, submission.points, submission.of])).toEqual([
     [files[0], 39, 39],
     [files[1], 32.5, 39],
   ]);
-  expect(submissions[1]!.requirements.filter((one) => one.verdict !== 'met').map((one) => one.id)).toEqual([
-    '3.7',
-    '4.1',
-    '4.2',
-    '4.3',
-  ]);
+  expect(
+    submissions[1]!.requirements
+      .filter((requirement) => requirement.verdict !== 'met')
+      .map((requirement) => requirement.id),
+  ).toEqual(['3.7', '4.1', '4.2', '4.3']);
   expect(Object.keys(submissions[1]!.requirements[0]!)).toEqual([
     'id',
     'section',

@@ -25,7 +25,7 @@ function told(program: string, ...args: string[]): string {
   if (error || status !== 0) throw new Error(`${program}: ${error?.message ?? stderr}`);
   return stdout;
 }
-const names = Object.values(reference.devices).map((one) => one.name);
+const names = Object.values(reference.devices).map((device) => device.name);
 
 test.each([['.yaml'], ['.rfc8345.json'], ['-tables']])(
   'there and back by %s the drawing is the same',
@@ -83,10 +83,10 @@ test('Graphviz lays the DOT file out with every device, site and port', async ()
     objects: { name: string; label?: string }[];
     edges: { taillabel: string }[];
   };
-  const labels = graph.objects.map((one) => (one.label ?? '').split('\\n')[0]);
+  const labels = graph.objects.map((object) => (object.label ?? '').split('\\n')[0]);
   expect(labels).toEqual(expect.arrayContaining([...names, 'Valley Station']));
   expect(graph.edges).toHaveLength(38);
-  expect(graph.edges.every((one) => one.taillabel)).toBe(true);
+  expect(graph.edges.every((edge) => edge.taillabel)).toBe(true);
 });
 
 test('librsvg paints the SVG picture, and it is not empty', async () => {

@@ -82,7 +82,7 @@ if (!present)
 
 (present ? test : test.skip)(`${SETS} lists of blocks are joined, and cut, as Python’s own module does it`, () => {
   const answer = spawnSync('python3', ['-c', PYTHON_SETS], {
-    input: sets.map((one) => one.join(' ')).join('\n'),
+    input: sets.map((set) => set.join(' ')).join('\n'),
     encoding: 'utf8',
     maxBuffer: 1 << 28,
   });

@@ -25,18 +25,18 @@ describe('sobrin reach', () => {
   test('tells every pair of a device and an address of another, by name, with the reason of its own', async () => {
     const pairs = await pairsOf(demo);
     // 32 hosts with one address, a router with three and two with four, less what one has oneself.
-    const addresses = new Set(pairs.map((one) => `${one.to.device} ${one.to.address}`));
-    const devices = new Set(pairs.map((one) => one.from));
+    const addresses = new Set(pairs.map((pair) => `${pair.to.device} ${pair.to.address}`));
+    const devices = new Set(pairs.map((pair) => pair.from));
     expect(addresses.size).toBe(40);
     expect(pairs).toHaveLength(devices.size * addresses.size - addresses.size);
-    expect(pairs.find((one) => one.from === 'DESK-1' && one.to.device === 'CAM-1')).toEqual({
+    expect(pairs.find((pair) => pair.from === 'DESK-1' && pair.to.device === 'CAM-1')).toEqual({
       from: 'DESK-1',
       to: { device: 'CAM-1', address: '10.84.4.66' },
       outcome: 'yes',
       reached: true,
       reason: null,
     });
-    for (const { from, reason } of pairs.filter((one) => one.reason?.code === 'NO_GATEWAY'))
+    for (const { from, reason } of pairs.filter((pair) => pair.reason?.code === 'NO_GATEWAY'))
       expect(reason!.text).toContain(from);
   });
   test.each(['010-filter.json', '031-nat.json', '006-ospf.json'])(
@@ -47,7 +47,7 @@ describe('sobrin reach', () => {
       };
       const key = (from: string, to: string, address: string): string => `${from} ${to} ${address}`;
       const answers = new Map(
-        (await pairsOf(kernel(name))).map((one) => [key(one.from, one.to.device, one.to.address), one]),
+        (await pairsOf(kernel(name))).map((pair) => [key(pair.from, pair.to.device, pair.to.address), pair]),
       );
       let compared = 0;
       for (const [from, to, address, measured] of expected.pings) {
@@ -59,16 +59,16 @@ describe('sobrin reach', () => {
       expect(compared).toBeGreaterThan(10);
       for (const [from, to, address, port, measured] of expected.tcp ?? []) {
         const pairs = await pairsOf(kernel(name), '--protocol', 'tcp', '--port', String(port));
-        const ours = pairs.find((one) => key(one.from, one.to.device, one.to.address) === key(from, to, address));
+        const ours = pairs.find((pair) => key(pair.from, pair.to.device, pair.to.address) === key(from, to, address));
         expect([from, to, port, ours?.outcome]).toEqual([from, to, port, measured]);
       }
     },
     120_000,
   );
   test('one family, and in words those pairs that fail', async () => {
-    expect((await pairsOf(kernel('008-dual.json'), '--family', '6')).every((one) => one.to.address.includes(':'))).toBe(
-      true,
-    );
+    expect(
+      (await pairsOf(kernel('008-dual.json'), '--family', '6')).every((pair) => pair.to.address.includes(':')),
+    ).toBe(true);
     const { status, out } = await sobrin('reach', kernel('014-faulty.json'));
     expect(status).toBe(1);
     expect(out).toMatch(/ -> .*: no\. /);
@@ -98,7 +98,7 @@ test('sobrin trace tells each hop there and back, by name or address', async () 
     request: { hops: { device: string; out: string | null }[] };
     reply: { delivered: string };
   };
-  expect(told.request.hops.map((one) => one.device)).toEqual(['DESK-1', 'RT-V', 'RT-M', 'CAM-1']);
+  expect(told.request.hops.map((hop) => hop.device)).toEqual(['DESK-1', 'RT-V', 'RT-M', 'CAM-1']);
   expect([told.outcome, told.reply.delivered]).toEqual(['yes', 'DESK-1']);
   expect((await sobrin('trace', demo, '--from', 'DESK-1', '--to', 'CAM-1')).out).toMatch(
     /^there 1 {2}DESK-1: .*\nthere 2 {2}RT-V: /,
@@ -180,7 +180,7 @@ describe('sobrin trace --pcap', () => {
     const { expected } = JSON.parse(readFileSync(file, 'utf8')) as {
       expected: { pings: [string, string, string, string][] };
     };
-    const [from, , address] = expected.pings.filter((one) => one[2].includes(':') && one[3] === 'ok').at(-1)!;
+    const [from, , address] = expected.pings.filter((ping) => ping[2].includes(':') && ping[3] === 'ok').at(-1)!;
     const { rows, wrong } = analysed(
       await captured(file, '--from', from, '--to', address),
       '_ws.col.Protocol',
@@ -198,7 +198,7 @@ describe('sobrin trace --pcap', () => {
       .slice(0, 12 * Number(process.env.SOBRIN_RUNS ?? 1))) {
       const { expected } = JSON.parse(readFileSync(kernel(name), 'utf8')) as { expected: { pings: string[][] } };
       for (const answer of ['ok', 'fail']) {
-        const ping = expected.pings.filter((one) => one[3] === answer).at(-1);
+        const ping = expected.pings.filter((ping) => ping[3] === answer).at(-1);
         if (!ping) continue;
         expect([
           name,

@@ -60,7 +60,7 @@ export async function reach(
   const asked = await understood(file, question, err);
   if (!asked) return STATUS.unusable;
   const { model, probe, family } = asked;
-  const targets = model.reach.targets().filter((one) => !family || one.address.family === family);
+  const targets = model.reach.targets().filter((target) => !family || target.address.family === family);
   const owned = new Map<string, Target[]>();
   for (const target of targets) owned.set(target.device, [...(owned.get(target.device) ?? []), target]);
   const devices = [...owned.keys()].map((id) => model.instances.get(id)!).sort((a, b) => byName(a.name, b.name));
@@ -271,13 +271,13 @@ const wayOf = (model: NetworkModel, { hops, delivered }: Way) => ({
 
 const nameOf = (model: NetworkModel, id: string): string => model.instances.get(id)?.name ?? id;
 const deviceBy = (model: NetworkModel, text: string): Instance | undefined =>
-  [...model.instances.values()].find((one) => one.name.toLowerCase() === text.toLowerCase());
+  [...model.instances.values()].find((instance) => instance.name.toLowerCase() === text.toLowerCase());
 
 /** A target by the name of its device, or by its address. */
 function targetBy(model: NetworkModel, text: string, family: 4 | 6 | null): Target | undefined {
   const targets = model.reach.targets();
   const read = parseAddress(text);
-  if (read.ok) return targets.find((one) => sameAddress(one.address, read.value));
+  if (read.ok) return targets.find((target) => sameAddress(target.address, read.value));
   const device = deviceBy(model, text);
-  return targets.find((one) => one.device === device?.id && (!family || one.address.family === family));
+  return targets.find((target) => target.device === device?.id && (!family || target.address.family === family));
 }

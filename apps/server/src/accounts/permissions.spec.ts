@@ -124,7 +124,7 @@ describe('every route of the API', () => {
     };
     const lab = await demo.labOf('Valley Station LAN');
     const rows = (await demo.maren.get(`labs/${lab.id}/submissions`)).body as ClassRow[];
-    const submitted = rows.find((one) => one.submissionId)!;
+    const submitted = rows.find((row) => row.submissionId)!;
     const ids: [RegExp, string][] = [
       [/^\/api\/courses\/\{id\}/, lab.courseId],
       [/^\/api\/(my\/)?labs\/\{id\}/, lab.id],

@@ -110,7 +110,7 @@ export class ChecksService {
         late: submission?.late ?? false,
         points: check?.points ?? null,
         of: check?.outOf ?? null,
-        unjudged: check?.result.requirements.filter((one) => one.verdict === 'unjudged').length ?? 0,
+        unjudged: check?.result.requirements.filter((requirement) => requirement.verdict === 'unjudged').length ?? 0,
         stale: check !== undefined && check.specHash !== hash,
       };
     });
@@ -142,12 +142,12 @@ export class ChecksService {
     const file = await this.labs.export(lab);
     const names = namesOf(file);
     const requirements = file.spec.sections.flatMap((section) =>
-      section.requirements.map((one) => ({
-        id: one.id,
+      section.requirements.map((requirement) => ({
+        id: requirement.id,
         section: section.id,
         sectionTitle: section.title,
-        sentence: sentenceOf(requirementWords(one, names)),
-        of: one.points,
+        sentence: sentenceOf(requirementWords(requirement, names)),
+        of: requirement.points,
       })),
     );
     const newest = new Map((await this.newestOf(lab)).map((one) => [one.studentId, one]));
@@ -175,7 +175,7 @@ export class ChecksService {
     return {
       requirements,
       of: file.spec.sections
-        .flatMap((one) => one.requirements)
+        .flatMap((section) => section.requirements)
         .reduce((sum, one) => sum + (one.bonus ? 0 : one.points), 0),
       rows,
     };
@@ -184,10 +184,10 @@ export class ChecksService {
   /** The results as CSV (RFC 4180): a line a student, a column a requirement, and the mark. */
   async csv(lab: Lab): Promise<string> {
     const { requirements, of, rows } = await this.results(lab);
-    const header = ['Student', ...requirements.map((one) => one.id), 'Points', 'Of'];
+    const header = ['Student', ...requirements.map((requirement) => requirement.id), 'Points', 'Of'];
     const lines = rows.map((row) => [
       row.name,
-      ...requirements.map((one) => row.cells.find((cell) => cell.id === one.id)?.points ?? ''),
+      ...requirements.map((requirement) => row.cells.find((cell) => cell.id === requirement.id)?.points ?? ''),
       row.points ?? '',
       of,
     ]);

@@ -29,7 +29,7 @@ describe('the demo', () => {
           topology?: Topology;
           plan?: Plan;
         };
-        expect([file.student, rows.find((one) => one.name === file.student)!.points]).toEqual([
+        expect([file.student, rows.find((row) => row.name === file.student)!.points]).toEqual([
           file.student,
           checkSubmission(lab.value, file.topology ?? emptyTopology(), file.plan).points,
         ]);
@@ -40,9 +40,9 @@ describe('the demo', () => {
   test('results are a grid of students and requirements, and come as CSV', async () => {
     const id = await demo.labId('Three Stations');
     const results = (await demo.maren.get(`labs/${id}/results`).expect(200)).body as ResultsView;
-    expect(results.rows.filter((one) => one.cells.length)).toHaveLength(12);
+    expect(results.rows.filter((row) => row.cells.length)).toHaveLength(12);
     const { data } = Papa.parse<string[]>((await demo.maren.get(`labs/${id}/results.csv`).expect(200)).text);
-    expect(data[0]).toEqual(['Student', ...results.requirements.map((one) => one.id), 'Points', 'Of']);
+    expect(data[0]).toEqual(['Student', ...results.requirements.map((requirement) => requirement.id), 'Points', 'Of']);
     expect(data.find((one) => one[0] === 'Samir Haddadin')!.slice(-2)).toEqual(['61', '61']);
     expect(data.find((one) => one[0] === 'Zofia Wrona')!.slice(-2)).toEqual(['', '61']);
   });

@@ -10,5 +10,5 @@ export async function newestChecks(
     where: { submissionId: In([...submissionIds]) },
     order: { madeAt: 'ASC' },
   });
-  return new Map(records.map((one) => [one.submissionId, one]));
+  return new Map(records.map((record) => [record.submissionId, record]));
 }

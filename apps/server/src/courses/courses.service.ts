@@ -33,7 +33,7 @@ export class CoursesService {
       where: me.role === 'instructor' ? { instructorId: me.id } : { id: In(mine.map((one) => one.courseId)) },
       order: { createdAt: 'DESC' },
     });
-    const ids = In(courses.map((one) => one.id));
+    const ids = In(courses.map((course) => course.id));
     const labs = await this.db.manager.find(Lab, {
       where: { courseId: ids },
       select: { id: true, courseId: true, title: true, dueAt: true, createdAt: true },
@@ -41,24 +41,24 @@ export class CoursesService {
     });
     const enrolments = await this.db.manager.findBy(Enrolment, { courseId: ids });
     const submissions = await this.db.manager.find(Submission, {
-      where: { labId: In(labs.map((one) => one.id)), ...(me.role === 'student' && { studentId: me.id }) },
+      where: { labId: In(labs.map((lab) => lab.id)), ...(me.role === 'student' && { studentId: me.id }) },
       select: { id: true, labId: true, studentId: true, attempt: true },
     });
     const checks = await newestChecks(
       this.db.manager,
-      submissions.map((one) => one.id),
+      submissions.map((submission) => submission.id),
     );
     return courses.map((course) => ({
       id: course.id,
       title: course.title,
       term: course.term,
-      students: enrolments.filter((one) => one.courseId === course.id).length,
+      students: enrolments.filter((enrolment) => enrolment.courseId === course.id).length,
       labs: labs
-        .filter((one) => one.courseId === course.id)
+        .filter((lab) => lab.courseId === course.id)
         .map((lab) =>
           summary(
             lab,
-            submissions.filter((one) => one.labId === lab.id),
+            submissions.filter((submission) => submission.labId === lab.id),
             checks,
             me,
           ),
@@ -86,7 +86,9 @@ export class CoursesService {
   /** The students of a course by name. */
   async roster(courseId: string): Promise<RosterStudent[]> {
     const enrolments = await this.db.manager.findBy(Enrolment, { courseId });
-    const students = await this.db.manager.findBy(Account, { id: In(enrolments.map((one) => one.accountId)) });
+    const students = await this.db.manager.findBy(Account, {
+      id: In(enrolments.map((enrolment) => enrolment.accountId)),
+    });
     return students
       .map(({ id, name, login }) => ({ id, name, login }))
       .sort((a, b) => a.name.localeCompare(b.name, 'en'));
@@ -117,8 +119,9 @@ function summary(
   me: Me,
 ): LabSummary {
   const newest = new Map<string, Submission>();
-  for (const one of submissions)
-    if (one.attempt > (newest.get(one.studentId)?.attempt ?? 0)) newest.set(one.studentId, one);
+  for (const submission of submissions)
+    if (submission.attempt > (newest.get(submission.studentId)?.attempt ?? 0))
+      newest.set(submission.studentId, submission);
   const own = me.role === 'student' ? newest.get(me.id) : undefined;
   const check = own && checks.get(own.id);
   return {

@@ -151,7 +151,7 @@ export class DocumentsService implements OnModuleDestroy {
       message: `Somebody saved a change of the same thing in between (${where}${more}). Nothing was overwritten: choose which version holds.`,
       revision: current.revision,
       places: places.length ? places.slice(0, 200) : [where],
-      by: authors.map((one) => one.name),
+      by: authors.map((author) => author.name),
       mine,
       theirs: current.content,
     };
@@ -159,8 +159,8 @@ export class DocumentsService implements OnModuleDestroy {
 }
 
 function checkCommands(kind: DocumentKind, commands: readonly object[]): void {
-  const problems = commands.flatMap((one, at) =>
-    shapeProblems(kind.command, one).map((problem) => ({
+  const problems = commands.flatMap((command, at) =>
+    shapeProblems(kind.command, command).map((problem) => ({
       ...problem,
       place: `commands › ${at}${problem.place && ` › ${problem.place}`}`,
     })),

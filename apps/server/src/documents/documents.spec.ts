@@ -68,9 +68,9 @@ describe('a student’s drawing', () => {
         },
       ],
     ];
-    for (const one of edits)
+    for (const edit of edits)
       expect(
-        (await save(demo.zofia, documentId, before.revision, [{ kind: 'edits', edits: one }])).status,
+        (await save(demo.zofia, documentId, before.revision, [{ kind: 'edits', edits: edit }])).status,
       ).toBeGreaterThanOrEqual(400);
     expect(await demo.drawing(demo.zofia, documentId)).toEqual(before);
   });
@@ -81,7 +81,7 @@ describe('a student’s drawing', () => {
     const answers = await Promise.all(
       [1, 2, 3, 4].map((n) => save(demo.zofia, documentId, revision, [{ kind: 'addDevice', id: `p${n}`, device }])),
     );
-    expect(answers.map((one) => one.status)).toEqual([200, 200, 200, 200]);
+    expect(answers.map((answer) => answer.status)).toEqual([200, 200, 200, 200]);
     expect(Object.keys((await demo.drawing(demo.zofia, documentId)).document.devices)).toEqual(
       expect.arrayContaining(['p1', 'p2', 'p3', 'p4']),
     );
@@ -194,7 +194,7 @@ describe('a student’s drawing', () => {
     const response = await upload(demo.zofia, text());
     expect(response.status).toBe(status);
     const { message, problems } = refusal(response);
-    expect(problems?.length ? problems.map((one) => one.text).join(' ') : message).toMatch(wanted);
+    expect(problems?.length ? problems.map((problem) => problem.text).join(' ') : message).toMatch(wanted);
     expect(await demo.drawing(demo.zofia, documentId)).toEqual(before);
   });
 

@@ -16,7 +16,7 @@ describe('two people in the same plan', () => {
     const group = 'tickets';
     const next = ({ document }: DocumentView<Plan>): string => {
       const tree = planTree(document);
-      const node = [...tree.nodes.values()].find((one) => one.block.group === group)!;
+      const node = [...tree.nodes.values()].find((node) => node.block.group === group)!;
       return formatAddress(nextFreeIn(tree, node, 4, brief)!);
     };
     let clashes = 0;
@@ -79,7 +79,7 @@ describe('two people in the same plan', () => {
     const { planId } = await demo.labOf('Three Stations');
     const before = await demo.plan(demo.maren, planId);
     const { message, problems } = refusal(await save(demo.maren, planId, before.revision, command).expect(422));
-    expect([message, ...(problems ?? []).map((one) => one.text)].join(' ')).toMatch(wanted);
+    expect([message, ...(problems ?? []).map((problem) => problem.text)].join(' ')).toMatch(wanted);
     expect(await demo.plan(demo.maren, planId)).toEqual(before);
   });
 });
@@ -96,8 +96,8 @@ describe('a student’s plan', () => {
     await save(demo.zofia, planId, 1, { kind: 'removeBlocks', ids: ['a'] }).expect(200);
     const view = (await demo.maren.send('post', `submissions/${handedIn.id}/check`).expect(200)).body as SubmissionView;
     expect(view.plan).toEqual({ blocks: { a: block } });
-    const room = view.result!.requirements.find((one) => one.id === '1.1')!;
-    expect(room.items.filter((one) => one.met).map((one) => one.text)).toEqual([
+    const room = view.result!.requirements.find((requirement) => requirement.id === '1.1')!;
+    expect(room.items.filter((item) => item.met).map((item) => item.text)).toEqual([
       'Guests of the valley: 10.84.0.0/24 with 254 usable addresses; 209 are needed later.',
     ]);
   });
@@ -134,7 +134,7 @@ describe('files that come with a lab', () => {
       'image/png',
       true,
     ]);
-    expect((await demo.myLab(demo.zofia, 'Season Opening')).files.map((one) => one.name)).toEqual(['ridge.png']);
+    expect((await demo.myLab(demo.zofia, 'Season Opening')).files.map((file) => file.name)).toEqual(['ridge.png']);
     const file = await demo.maren.get(`labs/${id}/file`).expect(200);
     const course = (await demo.courses(demo.maren))[0]!.id;
     const copy = (

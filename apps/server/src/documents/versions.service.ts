@@ -33,11 +33,11 @@ export class VersionsService {
     ]);
     if (!document) throw refuse.missing('document');
     const names = new Map(named.map((one) => [one.revision, one]));
-    const ends = changes.filter((one, at) => {
+    const ends = changes.filter((change, at) => {
       const next = changes[at + 1];
-      return !next || next.madeAt.getTime() - one.madeAt.getTime() >= SITTING_OVER_MS;
+      return !next || next.madeAt.getTime() - change.madeAt.getTime() >= SITTING_OVER_MS;
     });
-    const shown = new Map(ends.map((one) => [one.revision, one]));
+    const shown = new Map(ends.map((end) => [end.revision, end]));
     const all = [
       ...named.map(({ revision, authorId, madeAt }) => ({ revision, authorId, madeAt })),
       ...[...shown.values()].filter((one) => !names.has(one.revision)),
@@ -45,7 +45,7 @@ export class VersionsService {
       .sort((a, b) => b.revision - a.revision)
       .slice(0, MOST);
     const authors = await manager.findBy(Account, { id: In([...new Set(all.map((one) => one.authorId))]) });
-    const nameOf = new Map(authors.map((one) => [one.id, one.name]));
+    const nameOf = new Map(authors.map((author) => [author.id, author.name]));
     return all.map(({ revision, authorId, madeAt }) => ({
       revision,
       name: names.get(revision)?.name ?? null,

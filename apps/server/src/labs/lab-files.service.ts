@@ -48,7 +48,7 @@ export class LabFilesService {
   async add(labId: string, file: { name: string; type: string; base64: string }): Promise<FileView> {
     const files = await this.list(labId);
     if (files.length >= MAX_FILES) throw refuse.input(`A lab has at most ${MAX_FILES} files: remove one first.`);
-    const used = files.reduce((sum, one) => sum + one.size, 0);
+    const used = files.reduce((sum, file) => sum + file.size, 0);
     const size = bytesOf(file, MAX_FILE_BYTES).length;
     if (used + size > MAX_ALL_BYTES)
       throw refuse.input(

@@ -146,15 +146,17 @@ export class LabsService {
       for (const part of PARTS) {
         if (change[part] === undefined) continue;
         problems.push(
-          ...shapeProblems(LabSchema.properties[part], change[part]).map((one) => ({
-            ...one,
-            place: `${part} › ${one.place}`,
+          ...shapeProblems(LabSchema.properties[part], change[part]).map((problem) => ({
+            ...problem,
+            place: `${part} › ${problem.place}`,
           })),
         );
         Object.assign(set, { [part]: change[part] });
       }
       if (!problems.length && set.brief)
-        problems.push(...briefProblems(set.brief).map((one) => ({ ...one, place: `brief › ${one.place}` })));
+        problems.push(
+          ...briefProblems(set.brief).map((problem) => ({ ...problem, place: `brief › ${problem.place}` })),
+        );
       if (problems.length) throw refuse.problems('The change cannot be taken. Nothing was stored.', problems);
       if (change.spec !== undefined) {
         const reference = await this.documents.readDrawing(lab.referenceId, manager);
@@ -180,8 +182,9 @@ export class LabsService {
       select: { id: true, studentId: true, attempt: true },
     });
     const newest = new Map<string, Submission>();
-    for (const one of submissions)
-      if (one.attempt > (newest.get(one.studentId)?.attempt ?? 0)) newest.set(one.studentId, one);
+    for (const submission of submissions)
+      if (submission.attempt > (newest.get(submission.studentId)?.attempt ?? 0))
+        newest.set(submission.studentId, submission);
     const checks = await newestChecks(
       this.db.manager,
       [...newest.values()].map((one) => one.id),
@@ -199,7 +202,7 @@ export class LabsService {
       planId,
       plan: {
         blocks: blocks.length,
-        proposed: blocks.filter((one) => (one.standing ?? 'proposed') === 'proposed').length,
+        proposed: blocks.filter((block) => (block.standing ?? 'proposed') === 'proposed').length,
         problems: planProblems(plan, brief).length,
       },
       spec,

@@ -42,5 +42,5 @@ function schemaOf(type: new () => object): Schema {
     const found = known[name ?? ''];
     if (found) Object.assign(schema, each ? { items: found } : found);
   }
-  return { type: 'object', properties, required: Object.keys(properties).filter((one) => !optional.has(one)) };
+  return { type: 'object', properties, required: Object.keys(properties).filter((key) => !optional.has(key)) };
 }

@@ -37,7 +37,10 @@ export async function seedDemo(app: INestApplication, now: Date): Promise<boolea
   if (await db.manager.existsBy(Account, {})) return false;
   const labs = await Promise.all(LABS.map(readDemoLab));
   const names = [
-    ...new Set([...WITHOUT_SUBMISSIONS, ...labs.flatMap((lab) => lab.submissions.map((one) => one.student))]),
+    ...new Set([
+      ...WITHOUT_SUBMISSIONS,
+      ...labs.flatMap((lab) => lab.submissions.map((submission) => submission.student)),
+    ]),
   ].sort((a, b) => a.localeCompare(b, 'en'));
   // One password for all on purpose: the demo's accounts protect nothing, and 25 slow hashes would delay the first start.
   const passwordHash = await hashPassword(DEMO_PASSWORD);
@@ -63,7 +66,7 @@ export async function seedDemo(app: INestApplication, now: Date): Promise<boolea
     await manager.insert(Course, course);
     await manager.insert(
       Enrolment,
-      students.map((one) => ({ courseId: course.id, accountId: one.id })),
+      students.map((student) => ({ courseId: course.id, accountId: student.id })),
     );
     for (const [at, lab] of labs.entries())
       await seedLab(app, manager, course.id, lab, students, new Date(now.getTime() + (14 + 14 * at) * DAY), now);

@@ -16,8 +16,8 @@ describe('at the bell', () => {
     const answers = await Promise.all(
       Array.from({ length: AT_ONCE }, () => demo.zofia.send('post', `my/labs/${lab.id}/hand-in`)),
     );
-    expect(answers.map((one) => one.status)).toEqual(answers.map(() => 201));
-    expect(answers.map((one) => (one.body as { attempt: number }).attempt).sort((a, b) => a - b)).toEqual(
+    expect(answers.map((answer) => answer.status)).toEqual(answers.map(() => 201));
+    expect(answers.map((answer) => (answer.body as { attempt: number }).attempt).sort((a, b) => a - b)).toEqual(
       Array.from({ length: AT_ONCE }, (_, at) => at + 1),
     );
     await demo.maren.get('courses').expect(200);
@@ -28,20 +28,20 @@ describe('at the bell', () => {
     const students: Person[] = [];
     for (const { login } of (await demo.maren.get('auth/demo')).body as { login: string }[])
       if (login !== 'maren') students.push(await demo.running.as(login));
-    const handingIn = students.map((one) => one.send('post', `my/labs/${lab.id}/hand-in`));
+    const handingIn = students.map((student) => student.send('post', `my/labs/${lab.id}/hand-in`));
     const changing = Array.from({ length: AT_ONCE }, () =>
       demo.maren.send('patch', `labs/${lab.id}`, { base: lab.revision, spec: lab.spec }),
     );
     const answers = await Promise.all([...handingIn, ...changing]);
-    expect(answers.slice(0, students.length).map((one) => one.status)).toEqual(students.map(() => 201));
+    expect(answers.slice(0, students.length).map((answer) => answer.status)).toEqual(students.map(() => 201));
     // One change of the revision they all knew was taken, the others were told so.
     expect(
       answers
         .slice(students.length)
-        .map((one) => one.status)
+        .map((answer) => answer.status)
         .sort(),
     ).toEqual([200, ...Array.from({ length: AT_ONCE - 1 }, () => 409)]);
     const rows = (await demo.maren.get(`labs/${lab.id}/submissions`).expect(200)).body as ClassRow[];
-    expect(rows.filter((one) => one.attempts > 0)).toHaveLength(students.length);
+    expect(rows.filter((row) => row.attempts > 0)).toHaveLength(students.length);
   });
 });

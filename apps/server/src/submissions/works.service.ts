@@ -67,7 +67,7 @@ export class WorksService {
     });
     const checks = await newestChecks(
       this.db.manager,
-      submissions.map((one) => one.id),
+      submissions.map((submission) => submission.id),
     );
     return {
       id: lab.id,
@@ -89,13 +89,13 @@ export class WorksService {
       files: await this.files.list(lab.id),
       answers: work.answers,
       attachments: await this.attachments(work.id),
-      submissions: submissions.map((one) => ({
-        id: one.id,
-        attempt: one.attempt,
-        handedInAt: one.handedInAt.toISOString(),
-        late: one.late,
-        points: checks.get(one.id)?.points ?? null,
-        of: checks.get(one.id)?.outOf ?? null,
+      submissions: submissions.map((submission) => ({
+        id: submission.id,
+        attempt: submission.attempt,
+        handedInAt: submission.handedInAt.toISOString(),
+        late: submission.late,
+        points: checks.get(submission.id)?.points ?? null,
+        of: checks.get(submission.id)?.outOf ?? null,
       })),
     };
   }
@@ -117,7 +117,7 @@ export class WorksService {
   }
 
   async saveAnswers(me: Me, lab: Lab, answers: Record<string, unknown>): Promise<void> {
-    const known = new Set(lab.tasks.map((one) => one.id));
+    const known = new Set(lab.tasks.map((task) => task.id));
     for (const [task, text] of Object.entries(answers)) {
       if (!known.has(task)) throw refuse.input(`The lab has no task "${task}".`);
       if (typeof text !== 'string' || text.length > MAX_ANSWER)
@@ -180,7 +180,7 @@ export class WorksService {
         topology: drawing.document,
         plan: isBlank(plan.document) ? null : plan.document,
         answers: work.answers,
-        attachmentIds: (await this.attachments(work.id, manager)).map((one) => one.id),
+        attachmentIds: (await this.attachments(work.id, manager)).map((attachment) => attachment.id),
         handedInAt: now,
         late,
       });

@@ -29,12 +29,12 @@ describe('handing in', () => {
     expect(handedIn.attempt).toBe(1);
     await tobias.send('delete', `my/labs/${id}/attachments/${file.id}`).expect(204);
     const view = (await demo.maren.send('post', `submissions/${handedIn.id}/check`).expect(200)).body as SubmissionView;
-    expect([view.result!.points, view.result!.of, view.answers, view.attachments.map((one) => one.name)]).toEqual([
-      39,
-      39,
-      { t1: 'a border router' },
-      ['plan.txt'],
-    ]);
+    expect([
+      view.result!.points,
+      view.result!.of,
+      view.answers,
+      view.attachments.map((attachment) => attachment.name),
+    ]).toEqual([39, 39, { t1: 'a border router' }, ['plan.txt']]);
     expect(
       (
         await demo.maren

@@ -23,7 +23,7 @@ export class Demo {
     return (await who.get('courses').expect(200)).body as CourseSummary[];
   }
   async labId(title: string): Promise<string> {
-    return (await this.courses(this.maren))[0]!.labs.find((one) => one.title === title)!.id;
+    return (await this.courses(this.maren))[0]!.labs.find((lab) => lab.title === title)!.id;
   }
   async labOf(title: string): Promise<LabView> {
     return (await this.maren.get(`labs/${await this.labId(title)}`).expect(200)).body as LabView;

@@ -85,11 +85,11 @@ export function adding({
   /** Round what is chosen, to the right of the other sites, or in the middle of what is seen. */
   const addSite = (name?: string): boolean => {
     const id = newShortId('s');
-    const names = new Set(Object.values(topology.sites).map((one) => one.name));
+    const names = new Set(Object.values(topology.sites).map((site) => site.name));
     const number = Array.from({ length: names.size + 1 }, (_one, at) => at + 1).find((at) => !names.has(`Site ${at}`))!;
     const others = chosen.length ? [] : siteAreas(topology, tilesOf(topology));
     const last = others.reduce<(typeof others)[number] | undefined>(
-      (most, one) => (most && most.x + most.width >= one.x + one.width ? most : one),
+      (most, other) => (most && most.x + most.width >= other.x + other.width ? most : other),
       undefined,
     );
     const { x, y } = last ? { x: last.x + last.width + BETWEEN_SITES, y: last.y } : wished();

@@ -54,7 +54,7 @@ export function BeginDialog({ onRead, onClose }: { onRead: (found: Found) => voi
             <RadioGroup
               aria-label="Lab"
               value={from?.id ?? ''}
-              onChange={(_event, id) => setFrom(labs!.find((one) => one.id === id) ?? null)}
+              onChange={(_event, id) => setFrom(labs!.find((lab) => lab.id === id) ?? null)}
               sx={{ maxHeight: 240, overflowY: 'auto', flexWrap: 'nowrap' }}
             >
               {labs!.map(({ id, title, course }) => (

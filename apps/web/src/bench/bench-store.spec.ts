@@ -41,7 +41,7 @@ test('undo brings back exactly what was there, redo what was done, and both are 
   now().redo();
   expect(now().document).toEqual(after);
   expect(await now().flush()).toBe(true);
-  expect(saves.flatMap((one) => one.commands)).toHaveLength(6);
+  expect(saves.flatMap((save) => save.commands)).toHaveLength(6);
 });
 
 test('a new change ends what could be redone', () => {

@@ -114,7 +114,7 @@ describe('linking by clicking', () => {
     await userEvent.keyboard('l');
     expect(screen.getByText('Click the first end of the next link')).toBeInTheDocument();
     for (const device of ['a', 's', 'b', 's']) click(device);
-    expect(Object.values(store.getState().document.links).map((one) => [one.b.port, one.medium])).toEqual([
+    expect(Object.values(store.getState().document.links).map((link) => [link.b.port, link.medium])).toEqual([
       ['p1', 'straight'],
       ['p2', 'straight'],
     ]);
@@ -135,21 +135,21 @@ test('what is typed is done: devices are added, addressed, renamed, lined up and
   const store = open('coach', { topology: emptyTopology() });
   const devices = () => Object.values(store.getState().document.devices);
   await type('pc x3');
-  expect(devices().map((one) => one.name)).toEqual(['PC-1', 'PC-2', 'PC-3']);
+  expect(devices().map((device) => device.name)).toEqual(['PC-1', 'PC-2', 'PC-3']);
   await type('address PC-* 10.84.1.11/26');
-  expect(devices().map((one) => one.interfaces!.e0!.v4!.addresses![0])).toEqual([
+  expect(devices().map((device) => device.interfaces!.e0!.v4!.addresses![0])).toEqual([
     '10.84.1.11/26',
     '10.84.1.12/26',
     '10.84.1.13/26',
   ]);
   await type('align left');
-  expect(new Set(devices().map((one) => one.at.x)).size).toBe(1);
+  expect(new Set(devices().map((device) => device.at.x)).size).toBe(1);
   await type('rename PC-1 DESK-1');
   await type('duplicate x2');
-  expect(devices().map((one) => one.name)).toEqual(
+  expect(devices().map((device) => device.name)).toEqual(
     expect.arrayContaining(['DESK-1', 'DESK-2', 'DESK-3', 'PC-2', 'PC-3']),
   );
-  expect(new Set(devices().map((one) => one.interfaces!.e0!.v4!.addresses![0])).size).toBe(5);
+  expect(new Set(devices().map((device) => device.interfaces!.e0!.v4!.addresses![0])).size).toBe(5);
   await type('undo');
   await type('undo');
   expect(devices()).toHaveLength(3);

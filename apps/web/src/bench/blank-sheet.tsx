@@ -41,16 +41,16 @@ export function BlankSheet({
               Or begin with a small network that works already:
             </Typography>
             <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap', justifyContent: 'center' }}>
-              {starters.map((one) => (
+              {starters.map((starter) => (
                 <Button
-                  key={one.id}
+                  key={starter.id}
                   variant="outlined"
-                  onClick={() => onStart(one)}
+                  onClick={() => onStart(starter)}
                   sx={{ display: 'block', textAlign: 'left', lineHeight: 1.35, py: 0.75 }}
                 >
-                  {one.name}
+                  {starter.name}
                   <Typography component="span" variant="body2" color="text.secondary" sx={{ display: 'block' }}>
-                    {one.use}
+                    {starter.use}
                   </Typography>
                 </Button>
               ))}

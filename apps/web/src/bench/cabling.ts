@@ -50,7 +50,7 @@ export function cabling({
   /** Links two devices that were pointed at: at once where Sobrin may choose, else by the dialog. */
   const linkPair = (from: readonly string[], to: string): void => {
     if (from.length > 1 && automatic) return void linkMany(from, to);
-    const plug = (id: string) => plugsOf(now(), id).find((one) => hasFreePort(now(), one)) ?? plugsOf(now(), id)[0]!;
+    const plug = (id: string) => plugsOf(now(), id).find((plug) => hasFreePort(now(), plug)) ?? plugsOf(now(), id)[0]!;
     const cable = automatic ? cableBetween(now(), plug(from[0]!), plug(to)) : null;
     if (cable) connect(cable);
     else wish({ a: from[0]!, b: to });

@@ -56,9 +56,9 @@ export const marksAfter = (changes: readonly DrawingChange[]): Marks =>
 function marksOf(changes: readonly DrawingChange[], marked: Partial<Record<DrawingChange['what'], Mark>>): Marks {
   const of = (sort: DrawingChange['sort']): Map<string, Mark> =>
     new Map(
-      changes.flatMap((one): [string, Mark][] => {
-        const mark = one.sort === sort ? marked[one.what] : undefined;
-        return mark ? [[one.id, mark]] : [];
+      changes.flatMap((change): [string, Mark][] => {
+        const mark = change.sort === sort ? marked[change.what] : undefined;
+        return mark ? [[change.id, mark]] : [];
       }),
     );
   return { devices: of('device'), links: of('link'), sites: of('site') };

@@ -39,15 +39,15 @@ export function CountsView({ topology, ask }: { topology: Topology; ask: Ask }) 
         <Rows of={Object.entries(counts.byMedium).map(([one, n]) => [MEDIUM_NAMES[one as Medium], n])} />
       </Part>
       <Part title="Local networks, as one counts them">
-        <Rows of={counts.localNetworks.map((one) => [one.text, one.n])} />
+        <Rows of={counts.localNetworks.map((network) => [network.text, network.n])} />
       </Part>
       <Part title="Wide-area links, as one counts them">
-        <Rows of={counts.wideLinks.map((one) => [one.text, one.n])} />
+        <Rows of={counts.wideLinks.map((link) => [link.text, link.n])} />
       </Part>
       <Part title="Shapes of what hangs together">
-        {shapes.map((one) => (
-          <Typography key={one.devices.join()} variant="body2" sx={{ mb: 0.5 }}>
-            <b>{one.shape}</b>: {some(one.devices)}
+        {shapes.map((shape) => (
+          <Typography key={shape.devices.join()} variant="body2" sx={{ mb: 0.5 }}>
+            <b>{shape.shape}</b>: {some(shape.devices)}
           </Typography>
         ))}
         {shapes.length === 0 && <Nothing>There is no network device yet.</Nothing>}

@@ -29,13 +29,13 @@ export async function readDrawing(there: Topology): Promise<Result<Found, string
 
 /** Reads one file with a drawing, or tables of devices and links that belong together. */
 export async function readFiles(files: readonly File[], there: Topology): Promise<Result<Found, string>> {
-  const file = files.map((one) => one.name).join(', ');
-  const size = files.reduce((sum, one) => sum + one.size, 0);
+  const file = files.map((file) => file.name).join(', ');
+  const size = files.reduce((sum, file) => sum + file.size, 0);
   if (size > MAX_FILE_BYTES)
     return fail(
       `${file} has ${(size / 1e6).toFixed(1)} MB: at most ${MAX_FILE_BYTES / 1e6} MB are taken. The drawing is as it was.`,
     );
-  const texts = await Promise.all(files.map(async (one) => [one.name, await one.text()] as const));
+  const texts = await Promise.all(files.map(async (file) => [file.name, await file.text()] as const));
   const read = readDrawingFiles(Object.fromEntries(texts), there);
   if (read.ok) return { ok: true, value: { file, read: read.value } };
   const told = read.error.slice(0, 4).map((one) => (one.place ? `${one.place}: ${one.text}` : one.text));

@@ -40,7 +40,7 @@ export function GridMatrix({
   const canvas = useRef<HTMLCanvasElement>(null);
   const [sight, setSight] = useState<Sight>({ left: 0, top: 0, width: 0, height: 0 });
   const count = grid.rows.length;
-  const names = Math.min(WIDEST_NAME, 16 + LETTER * Math.max(...grid.rows.map((one) => one.name.length)));
+  const names = Math.min(WIDEST_NAME, 16 + LETTER * Math.max(...grid.rows.map((row) => row.name.length)));
   const whole = names + count * size;
   const look = (): void => {
     const { scrollLeft: left, scrollTop: top, clientWidth: width, clientHeight: height } = frame.current!;

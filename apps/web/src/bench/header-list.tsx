@@ -52,8 +52,8 @@ const Headers = ({ frame }: { frame: ToldFrame }) => (
           {name} <span style={{ fontWeight: 400, color: 'var(--ink2)' }}>{source}</span>
         </caption>
         <tbody>
-          {fields.map((one) => (
-            <tr key={one.name}>
+          {fields.map((field) => (
+            <tr key={field.name}>
               <Box
                 component="th"
                 scope="row"
@@ -66,10 +66,10 @@ const Headers = ({ frame }: { frame: ToldFrame }) => (
                   p: '1px 6px 1px 0',
                 }}
               >
-                {one.name}
+                {field.name}
               </Box>
               <Box component="td" className="mono" sx={{ overflowWrap: 'anywhere', p: '1px 0' }}>
-                {one.text}
+                {field.text}
               </Box>
             </tr>
           ))}

@@ -43,10 +43,10 @@ interface Plug {
   end: Omit<LinkEnd, 'port'>;
 }
 const plugsOf = (topology: Topology): Plug[] =>
-  [...instancesOf(topology).values()].map((one) => ({
-    id: one.id,
-    label: one.name,
-    end: { device: one.deviceId, ...(one.member !== null && { member: one.member }) },
+  [...instancesOf(topology).values()].map((instance) => ({
+    id: instance.id,
+    label: instance.name,
+    end: { device: instance.deviceId, ...(instance.member !== null && { member: instance.member }) },
   }));
 
 /**
@@ -107,8 +107,8 @@ function LinkForm({
   const topology = useMemo(() => (replaces ? without(drawn, replaces.id) : drawn), [drawn, replaces]);
   const plugs = plugsOf(topology);
   const find = (device: string | null): Plug | null =>
-    plugs.find((one) => one.end.device === device && !isFull(topology, one)) ??
-    plugs.find((one) => one.end.device === device) ??
+    plugs.find((plug) => plug.end.device === device && !isFull(topology, plug)) ??
+    plugs.find((plug) => plug.end.device === device) ??
     null;
   const [a, setA] = useState(() => find(wish.a));
   const [b, setB] = useState(() => find(wish.b));
@@ -122,16 +122,16 @@ function LinkForm({
   const usesOf = (plug: Plug | null): PortUse[] =>
     plug
       ? portUses(topology, plug.end.device, plug.end.member).filter(
-          (one) => one.facts.connector !== 'console' || !helps || medium === 'rollover',
+          (use) => use.facts.connector !== 'console' || !helps || medium === 'rollover',
         )
       : [];
-  const firstFree = (plug: Plug | null): string => usesOf(plug).find((one) => one.free)?.facts.key ?? '';
+  const firstFree = (plug: Plug | null): string => usesOf(plug).find((use) => use.free)?.facts.key ?? '';
   const portA = ports.a || (suggestion?.a.port ?? firstFree(a));
   const portB = ports.b || (suggestion?.b.port ?? firstFree(b));
   const chosenMedium =
     medium || (suggestion && portA === suggestion.a.port && portB === suggestion.b.port ? suggestion.medium : medium);
   // What fits the two ports comes first, with the reason, where the lab helps.
-  const factsOf = (plug: Plug | null, port: string) => usesOf(plug).find((one) => one.facts.key === port)?.facts;
+  const factsOf = (plug: Plug | null, port: string) => usesOf(plug).find((use) => use.facts.key === port)?.facts;
   const [one, other] = [factsOf(a, portA), factsOf(b, portB)];
   const fitting =
     helps && one && other ? { medium: fittingMedium(one, other), reason: fittingReason(one, other) } : null;
@@ -218,7 +218,7 @@ function without(topology: Topology, id: string): Topology {
 }
 
 const isFull = (topology: Topology, plug: Plug): boolean =>
-  portUses(topology, plug.end.device, plug.end.member).every((one) => !one.free);
+  portUses(topology, plug.end.device, plug.end.member).every((use) => !use.free);
 
 /** All media; the one that fits first where that is to be said. */
 function mediumOptions(fitting: { medium: Medium | null; reason: string } | null): { value: Medium; text: string }[] {
@@ -235,11 +235,11 @@ function portOptions(
   others: readonly PortUse[] | null,
 ): { value: string; text: string; disabled?: boolean }[] {
   if (!plug) return [{ value: '', text: 'choose the device first' }];
-  if (!uses.some((one) => one.free)) return [{ value: '', text: 'no port is free' }];
-  const there = others?.filter((one) => one.free) ?? [];
+  if (!uses.some((use) => use.free)) return [{ value: '', text: 'no port is free' }];
+  const there = others?.filter((other) => other.free) ?? [];
   const fits = (use: PortUse): boolean =>
     !there.length || there.some((one) => fittingMedium(use.facts, one.facts) !== null);
-  const free = uses.filter((one) => one.free);
+  const free = uses.filter((use) => use.free);
   return [...free.filter(fits), ...free.filter((one) => !fits(one))].map((use) => {
     const { key, connector, speeds } = use.facts;
     const words = `${key} · ${connector}${speeds[0] ? `, ${speedWords(Math.max(...speeds))}` : ''}`;

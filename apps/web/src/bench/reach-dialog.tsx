@@ -331,7 +331,7 @@ function changesIn(before: Grid, now: Grid): { is: (cell: Cell) => boolean; coun
 const places = new WeakMap<Grid, Map<string, number>>();
 function wordsBefore(before: Grid, now: Grid, { row, column }: Cell): string {
   let place = places.get(before);
-  if (!place) places.set(before, (place = new Map(before.rows.map((one, at) => [one.id, at]))));
+  if (!place) places.set(before, (place = new Map(before.rows.map((row, at) => [row.id, at]))));
   const [r, c] = [place.get(now.rows[row]!.id), place.get(now.rows[column]!.id)];
   return r === undefined || c === undefined ? '' : cellWords(before, r, c);
 }

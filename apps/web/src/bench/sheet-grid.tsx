@@ -60,7 +60,7 @@ export function SheetGrid({
   const range: Range = rangeOf(bounded(anchor), active);
   const read = (cell: Cell): string => columns[cell.column]!.read(topology, rows[cell.row]!);
   // What is chosen in the drawing is shown; what is chosen here stays where it is.
-  const firstChosen = rows.findIndex((one) => chosen.has(one.key));
+  const firstChosen = rows.findIndex((row) => chosen.has(row.key));
   useEffect(() => {
     if (firstChosen >= 0 && !box.current?.contains(document.activeElement)) virtual.scrollToIndex(firstChosen);
   }, [firstChosen, virtual]);
@@ -287,8 +287,8 @@ function CellInput({
       />
       {choices && (
         <datalist id={listId}>
-          {choices.map((one) => (
-            <option key={one} value={one} />
+          {choices.map((choice) => (
+            <option key={choice} value={choice} />
           ))}
         </datalist>
       )}

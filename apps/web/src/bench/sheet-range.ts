@@ -39,7 +39,7 @@ export function textsInto(range: Range, pasted: string): { cell: Cell; text: str
     .replace(/\n$/, '')
     .split('\n')
     .map((line) => line.split('\t'));
-  const [height, width] = [lines.length, Math.max(...lines.map((one) => one.length))];
+  const [height, width] = [lines.length, Math.max(...lines.map((line) => line.length))];
   const times = (room: number, size: number): number => Math.max(1, Math.floor(room / size));
   const down = times(range.bottom - range.top + 1, height);
   const across = times(range.right - range.left + 1, width);

@@ -158,10 +158,10 @@ describe('sheets', () => {
     open(true);
     await openSheet(/^Devices/);
     await userEvent.type(screen.getByLabelText('Filter the sheet'), 'access');
-    expect(rows('Devices').map((one) => one.split(' | ')[0])).toEqual(['SW-9', 'SW-10']);
+    expect(rows('Devices').map((row) => row.split(' | ')[0])).toEqual(['SW-9', 'SW-10']);
     await userEvent.click(screen.getByRole('columnheader', { name: 'Name' }));
     await userEvent.click(screen.getByRole('columnheader', { name: /Name/ }));
-    expect(rows('Devices').map((one) => one.split(' | ')[0])).toEqual(['SW-10', 'SW-9']);
+    expect(rows('Devices').map((row) => row.split(' | ')[0])).toEqual(['SW-10', 'SW-9']);
     expect(screen.getByRole('columnheader', { name: /Name/ })).toHaveAttribute('aria-sort', 'descending');
   });
   test('columns are chosen', async () => {

@@ -304,7 +304,7 @@ function rowsShown(
         .toLowerCase();
       return words.every((word) => text.includes(word));
     });
-  const column = columns.find((one) => one.key === sort?.key);
+  const column = columns.find((column) => column.key === sort?.key);
   if (!column || !sort) return rows;
   const sign = sort.down ? -1 : 1;
   return rows

@@ -130,7 +130,7 @@ const TABLES: readonly Table[] = [
       ['Cost', (row) => row.rootCost],
       [
         'Ports',
-        (row) => (row.ports as { port: string; role: string }[]).map((one) => `${one.port} ${one.role}`).join(', '),
+        (row) => (row.ports as { port: string; role: string }[]).map((port) => `${port.port} ${port.role}`).join(', '),
       ],
     ],
   },

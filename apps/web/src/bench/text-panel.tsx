@@ -131,7 +131,8 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
             { key: 'Escape', run: ({ contentDOM }) => (contentDOM.blur(), true) },
           ]),
           EditorView.updateListener.of((update) => {
-            if (!update.docChanged || update.transactions.some((one) => one.annotation(fromDrawing))) return;
+            if (!update.docChanged || update.transactions.some((transaction) => transaction.annotation(fromDrawing)))
+              return;
             window.clearTimeout(timer);
             timer = window.setTimeout(() => take(update.state.doc.toString()), PAUSE_MS);
           }),

@@ -28,7 +28,7 @@ const traceOf = (second: string, to = 'b') => toldTrace(analyse(drawn(second)), 
 test('a packet there and back is told step by step, with the links it crossed', () => {
   const trace = traceOf('10.84.1.12/26');
   expect(trace).toMatchObject({ from: 'DESK-1', to: 'DESK-2', answer: 'yes', target: '10.84.1.12', reason: null });
-  expect(trace.steps.map((one) => `${one.way} ${one.name}`)).toEqual([
+  expect(trace.steps.map((step) => `${step.way} ${step.name}`)).toEqual([
     'request DESK-1',
     'request DESK-2',
     'reply DESK-2',
@@ -117,7 +117,7 @@ describe('a packet opened to its headers', () => {
     show(null);
     const wire = screen.getByRole('region', { name: 'On the wire' });
     const frames = within(wire).getAllByRole('button');
-    expect(frames.map((one) => one.textContent)).toEqual([
+    expect(frames.map((frame) => frame.textContent)).toEqual([
       'ARP request for 10.84.1.12DESK-1 e0 – SW-1 p1',
       'ARP request for 10.84.1.12DESK-2 e0 – SW-1 p2',
       'ARP reply for 10.84.1.12DESK-2 e0 – SW-1 p2',

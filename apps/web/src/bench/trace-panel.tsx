@@ -86,7 +86,7 @@ export function TracePanel({
             </Button>
             <Button
               size="small"
-              disabled={!trace.steps.some((one) => one.frames.length)}
+              disabled={!trace.steps.some((step) => step.frames.length)}
               onClick={() =>
                 give(fileName(`${trace.from} to ${trace.to}`, 'pcap'), 'application/vnd.tcpdump.pcap', trace.capture)
               }

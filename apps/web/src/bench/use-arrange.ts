@@ -63,7 +63,7 @@ export function useArrange(onLanded: () => void): Arranging {
         stop.current();
         stop.current = () => {};
         const commands: Command[] = finish(layouts);
-        const move = commands.find((one) => one.kind === 'move');
+        const move = commands.find((command) => command.kind === 'move');
         fly(move?.kind === 'move' ? move.to : {}, () => run('arrange', ...commands) && onLanded());
       });
   };

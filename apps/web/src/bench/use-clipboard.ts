@@ -15,10 +15,10 @@ function tableOf(topology: Topology, chosen: readonly string[]): string {
   const { rows, columns } = SHEETS[0]!;
   const inside = new Set(chosen);
   return [
-    columns.map((one) => one.label),
+    columns.map((column) => column.label),
     ...rows(topology)
       .filter((row) => inside.has(row.device!))
-      .map((row) => columns.map((one) => one.read(topology, row))),
+      .map((row) => columns.map((column) => column.read(topology, row))),
   ]
     .map((cells) => cells.join('\t'))
     .join('\n');

@@ -47,7 +47,7 @@ function open(given = lab()): () => ChangeLabRequest {
   let revision = given.revision;
   const calls = serve({ 'PATCH labs/lab': () => ({ body: { ...given, revision: ++revision } }) });
   show(<BriefPage />, { lab: given });
-  return () => calls.filter((one) => one.method === 'PATCH').at(-1)!.body as ChangeLabRequest;
+  return () => calls.filter((call) => call.method === 'PATCH').at(-1)!.body as ChangeLabRequest;
 }
 async function retype(label: string, text: string): Promise<void> {
   const field = screen.getByRole('textbox', { name: label });
@@ -86,9 +86,9 @@ describe('what is written', () => {
     const sent = open();
     expect(screen.getByText('Judged by 1.1 of the spec')).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: 'Add a task' }));
-    await waitFor(() => expect((sent().tasks as { id: string }[]).map((one) => one.id)).toEqual(['t1', 't3', 't4']));
+    await waitFor(() => expect((sent().tasks as { id: string }[]).map((task) => task.id)).toEqual(['t1', 't3', 't4']));
     await userEvent.click(screen.getByRole('button', { name: 'Remove task 1' }));
-    await waitFor(() => expect((sent().tasks as { id: string }[]).map((one) => one.id)).toEqual(['t3', 't4']));
+    await waitFor(() => expect((sent().tasks as { id: string }[]).map((task) => task.id)).toEqual(['t3', 't4']));
   });
   test('what is refused stays in the page with the reason, and a stale brief can be loaded anew', async () => {
     const calls = serve({
@@ -101,7 +101,7 @@ describe('what is written', () => {
     expect(screen.getByRole('textbox', { name: 'Title of the lab' })).toHaveValue('Mine');
     await userEvent.click(screen.getByRole('button', { name: 'Load the newer brief' }));
     await waitFor(() => expect(screen.getByRole('textbox', { name: 'Title of the lab' })).toHaveValue('Newer'));
-    expect(calls.map((one) => one.method)).toEqual(['PATCH', 'GET']);
+    expect(calls.map((call) => call.method)).toEqual(['PATCH', 'GET']);
   });
 });
 

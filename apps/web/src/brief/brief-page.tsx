@@ -60,7 +60,7 @@ export function BriefPage() {
           sx={{ m: 1 }}
           action={save.stale && <Button onClick={() => void reload()}>Load the newer brief</Button>}
         >
-          {[save.text, ...save.problems.slice(0, 4).map((one) => `${one.place}: ${one.text}`)].join(' ')}
+          {[save.text, ...save.problems.slice(0, 4).map((problem) => `${problem.place}: ${problem.text}`)].join(' ')}
         </Alert>
       )}
       {save.kind === 'offline' && (
@@ -150,14 +150,16 @@ function TasksPanel({
   onChange: (tasks: Task[]) => void;
 }) {
   const add = (): void => {
-    const taken = new Set(tasks.map((one) => one.id));
+    const taken = new Set(tasks.map((task) => task.id));
     let at = tasks.length + 1;
     while (taken.has(`t${at}`)) at++;
     onChange([...tasks, { id: `t${at}`, text: 'What is to be done?' }]);
   };
   /** Requirements of the spec that belong to a task. */
   const asked = (id: string): string[] =>
-    lab.spec.sections.flatMap((one) => one.requirements.filter((each) => each.task === id).map((each) => each.id));
+    lab.spec.sections.flatMap((section) =>
+      section.requirements.filter((each) => each.task === id).map((each) => each.id),
+    );
   return (
     <Panel title="Tasks" aside="numbered for students, with a place for an answer">
       <Pad>

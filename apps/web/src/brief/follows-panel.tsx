@@ -54,10 +54,10 @@ export function FollowsPanel({ brief }: { brief: Brief }) {
         ))}
       </Box>
       <Box sx={{ px: 2, py: 1.25, borderBottom: '1px solid var(--line)' }}>
-        <SizesChart needs={sites.flatMap((one) => one.subnets)} />
+        <SizesChart needs={sites.flatMap((site) => site.subnets)} />
       </Box>
-      {sites.map((one) => (
-        <Site key={one.site ?? ''} needs={one} open={open} onOpen={(key) => setOpen(open === key ? null : key)} />
+      {sites.map((site) => (
+        <Site key={site.site ?? ''} needs={site} open={open} onOpen={(key) => setOpen(open === key ? null : key)} />
       ))}
     </Panel>
   );
@@ -90,14 +90,14 @@ function Site({ needs, open, onOpen }: { needs: SiteNeeds; open: string | null; 
           </tr>
         </thead>
         <tbody>
-          {needs.subnets.map((one) => (
-            <Box component="tr" key={one.key} sx={{ '&:hover': { background: 'var(--canvas)' } }}>
+          {needs.subnets.map((subnet) => (
+            <Box component="tr" key={subnet.key} sx={{ '&:hover': { background: 'var(--canvas)' } }}>
               <td>
                 <Box
                   component="button"
                   type="button"
-                  aria-expanded={open === one.key}
-                  onClick={() => onOpen(one.key)}
+                  aria-expanded={open === subnet.key}
+                  onClick={() => onOpen(subnet.key)}
                   title="Show how it is worked out"
                   sx={{
                     all: 'unset',
@@ -107,19 +107,19 @@ function Site({ needs, open, onOpen }: { needs: SiteNeeds; open: string | null; 
                     '&:focus-visible': { outline: '2px solid var(--spruce)' },
                   }}
                 >
-                  {one.name}
+                  {subnet.name}
                 </Box>
-                {open === one.key && (
+                {open === subnet.key && (
                   <Typography variant="body2" color="text.secondary" sx={{ pt: '2px', maxWidth: 320 }}>
-                    <MathWords text={`${one.later.words}. Ports: ${one.ports.words}.`} />
+                    <MathWords text={`${subnet.later.words}. Ports: ${subnet.ports.words}.`} />
                   </Typography>
                 )}
               </td>
-              <td className="mono">{one.now.value}</td>
-              <td className="mono">{one.later.value}</td>
-              <td className="mono">/{one.length}</td>
+              <td className="mono">{subnet.now.value}</td>
+              <td className="mono">{subnet.later.value}</td>
+              <td className="mono">/{subnet.length}</td>
               <td className="mono" style={{ paddingRight: 16 }}>
-                {one.room} of {one.usable}
+                {subnet.room} of {subnet.usable}
               </td>
             </Box>
           ))}

@@ -14,12 +14,12 @@ export function GroupsPanel({ brief, onChange }: { brief: Brief; onChange: (grou
   const groups = brief.groups ?? [];
   const set = (id: string, change: { [K in keyof Group]?: Group[K] | undefined }): void =>
     onChange(
-      groups.map((one) =>
-        one.id === id
+      groups.map((group) =>
+        group.id === id
           ? (Object.fromEntries(
-              Object.entries({ ...one, ...change }).filter(([, value]) => value !== undefined),
+              Object.entries({ ...group, ...change }).filter(([, value]) => value !== undefined),
             ) as Group)
-          : one,
+          : group,
       ),
     );
   const add = (): void =>
@@ -35,10 +35,10 @@ export function GroupsPanel({ brief, onChange }: { brief: Brief; onChange: (grou
     ]);
   /** A column of a sheet: name, now, later, site, one group a line. */
   const paste = (text: string): boolean => {
-    const lines = text.split(/\r?\n/).filter((one) => one.trim());
+    const lines = text.split(/\r?\n/).filter((part) => part.trim());
     if (lines.length < 2 && !text.includes('\t')) return false;
     const read = lines.flatMap((line): Group[] => {
-      const [name = '', now = '', later = '', site = ''] = line.split('\t').map((one) => one.trim());
+      const [name = '', now = '', later = '', site = ''] = line.split('\t').map((part) => part.trim());
       return name && /^\d+$/.test(now)
         ? [
             {
@@ -80,49 +80,49 @@ export function GroupsPanel({ brief, onChange }: { brief: Brief; onChange: (grou
             ))}
           </Box>
         )}
-        {groups.map((one) => (
+        {groups.map((group) => (
           <Box
-            key={one.id}
+            key={group.id}
             sx={{ display: 'grid', gridTemplateColumns: COLUMNS, gap: 0.75, alignItems: 'start', py: '2px' }}
           >
             <div>
               <TextInput
-                label={`Name of ${one.name}`}
-                value={one.name}
+                label={`Name of ${group.name}`}
+                value={group.name}
                 maxLength={80}
-                onCommit={(name) => name.trim() && set(one.id, { name: name.trim() })}
+                onCommit={(name) => name.trim() && set(group.id, { name: name.trim() })}
               />
             </div>
             <div>
               <TextInput
-                label={`Site of ${one.name}`}
-                value={one.site ?? ''}
+                label={`Site of ${group.name}`}
+                value={group.site ?? ''}
                 maxLength={80}
                 suggestions={(brief.sites ?? []).map((each) => each.name)}
-                onCommit={(site) => set(one.id, { site: site.trim() || undefined })}
+                onCommit={(site) => set(group.id, { site: site.trim() || undefined })}
               />
             </div>
             {(['now', 'later'] as const).map((when) => (
               <div key={when}>
                 <TextInput
-                  label={`${one.name} ${when}`}
+                  label={`${group.name} ${when}`}
                   mono
-                  value={String(one[when])}
+                  value={String(group[when])}
                   check={numberProblem}
-                  onCommit={(text) => numberProblem(text) === null && set(one.id, { [when]: Number(text) })}
+                  onCommit={(text) => numberProblem(text) === null && set(group.id, { [when]: Number(text) })}
                 />
               </div>
             ))}
             <NeedsField
-              label={`Needs of ${one.name}`}
-              needs={one.needs ?? []}
-              onChange={(needs) => set(one.id, { needs: needs.length ? needs : undefined })}
+              label={`Needs of ${group.name}`}
+              needs={group.needs ?? []}
+              onChange={(needs) => set(group.id, { needs: needs.length ? needs : undefined })}
             />
             <Tooltip title="Remove">
               <IconButton
                 size="small"
-                aria-label={`Remove ${one.name}`}
-                onClick={() => onChange(groups.filter((each) => each.id !== one.id))}
+                aria-label={`Remove ${group.name}`}
+                onClick={() => onChange(groups.filter((each) => each.id !== group.id))}
               >
                 <IconX size={15} />
               </IconButton>

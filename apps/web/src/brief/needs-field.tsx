@@ -77,7 +77,7 @@ export function NeedsField({
                 ...needs.filter((one) => KNOWN.includes(one)),
                 ...text
                   .split(',')
-                  .map((one) => one.trim().slice(0, 80))
+                  .map((part) => part.trim().slice(0, 80))
                   .filter(Boolean),
               ])
             }

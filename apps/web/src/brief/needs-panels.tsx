@@ -51,39 +51,39 @@ export function SitesPanel({ brief, setBrief }: Props) {
   const sites = brief.sites ?? [];
   const rename = (from: string, to: string): void => {
     // The groups that are there go along with the name.
-    const groups = brief.groups?.map((one) => (one.site === from ? { ...one, site: to } : one));
+    const groups = brief.groups?.map((group) => (group.site === from ? { ...group, site: to } : group));
     setBrief({
-      sites: sites.map((one) => (one.name === from ? { ...one, name: to } : one)),
+      sites: sites.map((site) => (site.name === from ? { ...site, name: to } : site)),
       ...(groups && { groups }),
     });
   };
   return (
     <Panel title="Sites" aside="and where they are">
       <Pad>
-        {sites.map((one, at) => (
+        {sites.map((site, at) => (
           <Lined
-            key={`${at} ${one.name}`}
+            key={`${at} ${site.name}`}
             columns="minmax(0, 1fr) minmax(0, 1.4fr)"
-            what={one.name}
-            onRemove={() => setBrief({ sites: sites.filter((each) => each !== one) })}
+            what={site.name}
+            onRemove={() => setBrief({ sites: sites.filter((each) => each !== site) })}
           >
             <div>
               <TextInput
                 label={`Site ${at + 1}`}
-                value={one.name}
+                value={site.name}
                 maxLength={80}
-                onCommit={(name) => name.trim() && rename(one.name, name.trim())}
+                onCommit={(name) => name.trim() && rename(site.name, name.trim())}
               />
             </div>
             <div>
               <TextInput
-                label={`Place of ${one.name}`}
+                label={`Place of ${site.name}`}
                 placeholder="where it is"
-                value={one.place ?? ''}
+                value={site.place ?? ''}
                 onCommit={(place) =>
                   setBrief({
                     sites: sites.map((each) =>
-                      each === one ? { name: one.name, ...(place.trim() && { place: place.trim() }) } : each,
+                      each === site ? { name: site.name, ...(place.trim() && { place: place.trim() }) } : each,
                     ),
                   })
                 }
@@ -104,50 +104,55 @@ export function SitesPanel({ brief, setBrief }: Props) {
 
 export function SeparationsPanel({ brief, setBrief }: Props) {
   const separations = brief.separations ?? [];
-  const groups = (brief.groups ?? []).map((one) => ({ value: one.id, text: one.name }));
+  const groups = (brief.groups ?? []).map((group) => ({ value: group.id, text: group.name }));
   const set = (id: string, next: Separation): void =>
-    setBrief({ separations: separations.map((one) => (one.id === id ? next : one)) });
+    setBrief({ separations: separations.map((separation) => (separation.id === id ? next : separation)) });
   return (
     <Panel title="Kept apart" aside="who reaches what not">
       <Pad>
-        {separations.map((one) => (
+        {separations.map((separation) => (
           <Lined
-            key={one.id}
+            key={separation.id}
             columns="minmax(0, 1fr) minmax(0, 1fr) minmax(0, 1.2fr)"
-            what={separationWords(one, brief) || 'the line'}
-            onRemove={() => setBrief({ separations: separations.filter((each) => each.id !== one.id) })}
+            what={separationWords(separation, brief) || 'the line'}
+            onRemove={() => setBrief({ separations: separations.filter((each) => each.id !== separation.id) })}
           >
             <Choice
               label="Who is kept apart"
-              value={one.who ?? ''}
-              options={[{ value: '', text: one.who === undefined ? '(as written)' : '…' }, ...groups]}
+              value={separation.who ?? ''}
+              options={[{ value: '', text: separation.who === undefined ? '(as written)' : '…' }, ...groups]}
               onChange={(who) =>
-                set(one.id, who ? { ...one, who, from: one.from ?? '@inside' } : { id: one.id, text: one.text ?? '' })
+                set(
+                  separation.id,
+                  who
+                    ? { ...separation, who, from: separation.from ?? '@inside' }
+                    : { id: separation.id, text: separation.text ?? '' },
+                )
               }
             />
             <Choice
               label="From what"
-              value={one.from ?? ''}
-              disabled={one.who === undefined}
+              value={separation.from ?? ''}
+              disabled={separation.who === undefined}
               options={[
-                ...(one.from === undefined ? [{ value: '', text: '' }] : []),
+                ...(separation.from === undefined ? [{ value: '', text: '' }] : []),
                 { value: '@inside', text: 'reach nothing inside' },
                 { value: '@outside', text: 'reach nothing outside' },
                 { value: '@others', text: 'reach no other group' },
                 ...groups
-                  .filter((each) => each.value !== one.who)
+                  .filter((each) => each.value !== separation.who)
                   .map((each) => ({ value: each.value, text: `do not reach ${each.text}` })),
               ]}
-              onChange={(from) => set(one.id, { ...one, from })}
+              onChange={(from) => set(separation.id, { ...separation, from })}
             />
             <div>
               <TextInput
                 label="But, or in words"
                 placeholder="but …"
-                value={one.text ?? ''}
+                value={separation.text ?? ''}
                 onCommit={(text) => {
-                  const { text: _old, ...rest } = one;
-                  set(one.id, text.trim() ? { ...rest, text: text.trim() } : rest);
+                  const { text: _old, ...rest } = separation;
+                  set(separation.id, text.trim() ? { ...rest, text: text.trim() } : rest);
                 }}
               />
             </div>

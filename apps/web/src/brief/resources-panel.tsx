@@ -44,13 +44,13 @@ export function ResourcesPanel({
     ['lab', lab.id],
   );
   const usedIn = (id: string): boolean =>
-    [brief.scenario ?? '', ...lab.tasks.map((one) => one.text)].some((text) => text.includes(`file:${id}`));
+    [brief.scenario ?? '', ...lab.tasks.map((task) => task.text)].some((text) => text.includes(`file:${id}`));
   return (
     <Panel title="Resources" aside="links and files for students">
       <Pad>
-        {resources.map((one) => (
+        {resources.map((resource) => (
           <Box
-            key={one.id}
+            key={resource.id}
             sx={{
               display: 'grid',
               gridTemplateColumns: 'minmax(0, 1fr) minmax(0, 1.4fr) 28px',
@@ -62,52 +62,54 @@ export function ResourcesPanel({
             <div>
               <TextInput
                 label="Title of the link"
-                value={one.title}
-                onCommit={(title) => onChange(resources.map((each) => (each.id === one.id ? { ...one, title } : each)))}
+                value={resource.title}
+                onCommit={(title) =>
+                  onChange(resources.map((each) => (each.id === resource.id ? { ...resource, title } : each)))
+                }
               />
             </div>
             <div>
               <TextInput
-                label={`Address of ${one.title}`}
+                label={`Address of ${resource.title}`}
                 maxLength={2000}
-                value={one.address}
+                value={resource.address}
                 check={linkProblem}
                 onCommit={(address) =>
                   linkProblem(address) === null &&
-                  onChange(resources.map((each) => (each.id === one.id ? { ...one, address } : each)))
+                  onChange(resources.map((each) => (each.id === resource.id ? { ...resource, address } : each)))
                 }
               />
             </div>
             <Tooltip title="Remove">
               <IconButton
                 size="small"
-                aria-label={`Remove ${one.title}`}
-                onClick={() => onChange(resources.filter((each) => each.id !== one.id))}
+                aria-label={`Remove ${resource.title}`}
+                onClick={() => onChange(resources.filter((each) => each.id !== resource.id))}
               >
                 <IconX size={15} />
               </IconButton>
             </Tooltip>
           </Box>
         ))}
-        {lab.files.map((one) => (
-          <Stack key={one.id} direction="row" spacing={1} sx={{ alignItems: 'center', minHeight: 30 }}>
+        {lab.files.map((file) => (
+          <Stack key={file.id} direction="row" spacing={1} sx={{ alignItems: 'center', minHeight: 30 }}>
             <MuiLink
-              href={`/api/labs/${lab.id}/files/${one.id}`}
+              href={`/api/labs/${lab.id}/files/${file.id}`}
               target="_blank"
               sx={{ flex: 1, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis' }}
             >
-              {one.name}
+              {file.name}
             </MuiLink>
             <Typography variant="body2" color="text.secondary">
-              {usedIn(one.id) ? 'shown in the text' : bytes(one.size)}
+              {usedIn(file.id) ? 'shown in the text' : bytes(file.size)}
             </Typography>
-            <Tooltip title={usedIn(one.id) ? 'Take it out of the text first' : 'Remove'}>
+            <Tooltip title={usedIn(file.id) ? 'Take it out of the text first' : 'Remove'}>
               <span>
                 <IconButton
                   size="small"
-                  disabled={usedIn(one.id)}
-                  aria-label={`Remove ${one.name}`}
-                  onClick={() => remove.mutate(one.id)}
+                  disabled={usedIn(file.id)}
+                  aria-label={`Remove ${file.name}`}
+                  onClick={() => remove.mutate(file.id)}
                 >
                   <IconX size={15} />
                 </IconButton>

@@ -21,10 +21,10 @@ export function Answers({ submission }: { submission: SubmissionView }) {
             </Box>
           ),
       )}
-      {submission.attachments.map((one) => (
-        <Typography key={one.id}>
-          <Link href={`/api/attachments/${one.id}`}>{one.name}</Link>{' '}
-          <span style={{ color: 'var(--ink3)' }}>{bytes(one.size)}</span>
+      {submission.attachments.map((attachment) => (
+        <Typography key={attachment.id}>
+          <Link href={`/api/attachments/${attachment.id}`}>{attachment.name}</Link>{' '}
+          <span style={{ color: 'var(--ink3)' }}>{bytes(attachment.size)}</span>
         </Typography>
       ))}
     </Box>

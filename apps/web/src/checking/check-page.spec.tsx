@@ -192,14 +192,14 @@ test('one place of many can be looked at alone', async () => {
 test('a submission that was never checked is checked when it is opened', async () => {
   const calls = await open(submission({ result: null }));
   expect(screen.getByText('Checking the submission')).toBeInTheDocument();
-  expect(calls.filter((one) => one.method === 'POST').map((one) => one.path)).toEqual(['submissions/two/check']);
+  expect(calls.filter((call) => call.method === 'POST').map((call) => call.path)).toEqual(['submissions/two/check']);
 });
 
 test('an old result says so and can be renewed', async () => {
   const calls = await open(submission({ stale: true }));
   expect(screen.getByText('Checked with an older spec or reference')).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Check again' }));
-  expect(calls.some((one) => one.method === 'POST')).toBe(true);
+  expect(calls.some((call) => call.method === 'POST')).toBe(true);
 });
 
 test('answers and files are a click away, where there are some', async () => {

@@ -177,28 +177,33 @@ function Findings({
     () =>
       new Set(
         result.sections
-          .filter((section) => result.requirements.some((one) => one.section === section.id && one.verdict !== 'met'))
-          .map((one) => one.id),
+          .filter((section) =>
+            result.requirements.some(
+              (requirement) => requirement.section === section.id && requirement.verdict !== 'met',
+            ),
+          )
+          .map((section) => section.id),
       ),
   );
   const [side, setSide] = useState<'none' | 'reference' | 'answers'>('none');
   /** Where items point to; null where they point nowhere. */
   const sideOf = (items: readonly Item[]): 'drawing' | 'plan' | null => {
-    const places = items.flatMap((one) => one.places);
-    if (plan && places.some((one) => one.block !== undefined)) return 'plan';
+    const places = items.flatMap((item) => item.places);
+    if (plan && places.some((place) => place.block !== undefined)) return 'plan';
     return places.length ? 'drawing' : null;
   };
-  const itemsOf = (id: string | null): readonly Item[] => result.requirements.find((one) => one.id === id)?.items ?? [];
+  const itemsOf = (id: string | null): readonly Item[] =>
+    result.requirements.find((requirement) => requirement.id === id)?.items ?? [];
   const [looksAt, setLooksAt] = useState<'drawing' | 'plan'>(() =>
     plan && !isDrawn ? 'plan' : (sideOf(itemsOf(chosen)) ?? 'drawing'),
   );
   const [place, setPlace] = useState<Item | null>(null);
   const view = useRef<DrawingView | null>(null);
   const facts = useFacts(topology, equipmentOf(policy));
-  const requirement = result.requirements.find((one) => one.id === chosen) ?? null;
+  const requirement = result.requirements.find((requirement) => requirement.id === chosen) ?? null;
   const seconds = useMemo(() => roleLines(result, reference, topology), [result, reference, topology]);
   const marks = useMemo(
-    () => marksOf(place ? [place] : (requirement?.items.filter((one) => one.met !== true) ?? [])),
+    () => marksOf(place ? [place] : (requirement?.items.filter((item) => item.met !== true) ?? [])),
     [requirement, place],
   );
   const referenceMarks = useMemo(() => rolesOfMarks(result, marks.devices), [result, marks]);
@@ -206,16 +211,16 @@ function Findings({
     setChosen(id);
     setPlace(null);
     setLooksAt((now) => sideOf(itemsOf(id)) ?? now);
-    const section = result.requirements.find((one) => one.id === id)?.section;
+    const section = result.requirements.find((requirement) => requirement.id === id)?.section;
     if (section !== undefined) setOpened((now) => new Set([...now, section]));
   };
   const step = (by: number): void => {
-    const ids = result.requirements.map((one) => one.id);
+    const ids = result.requirements.map((requirement) => requirement.id);
     const next = ids[Math.min(ids.length - 1, Math.max(0, ids.indexOf(chosen ?? '') + by))];
     if (next !== undefined) choose(next);
   };
-  const blocks = (place ? [place] : (requirement?.items.filter((one) => one.met !== true) ?? [])).flatMap((item) =>
-    item.places.flatMap((one) => one.block ?? []),
+  const blocks = (place ? [place] : (requirement?.items.filter((item) => item.met !== true) ?? [])).flatMap((item) =>
+    item.places.flatMap((place) => place.block ?? []),
   );
   const show = (item: Item): void => {
     setPlace(item);
@@ -235,8 +240,10 @@ function Findings({
       const section = result.sections[nth - 1];
       const first =
         section &&
-        (result.requirements.find((one) => one.section === section.id && one.verdict !== 'met') ??
-          result.requirements.find((one) => one.section === section.id));
+        (result.requirements.find(
+          (requirement) => requirement.section === section.id && requirement.verdict !== 'met',
+        ) ??
+          result.requirements.find((requirement) => requirement.section === section.id));
       if (first) choose(first.id);
     },
   });

@@ -16,7 +16,7 @@ export function Evidence({
   plan: Plan | null;
   onPlace: (item: Item) => void;
 }) {
-  const lost = requirement.items.filter((one) => one.met === false).length;
+  const lost = requirement.items.filter((item) => item.met === false).length;
   return (
     <Box
       component="section"

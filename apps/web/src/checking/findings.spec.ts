@@ -22,7 +22,7 @@ test('where several items point at a device, the worst shows', () => {
   expect([...links]).toEqual([['l', 'lost']]);
 });
 test('what went wrong comes first', () =>
-  expect(sortedItems([item(true), item(null), item(false)]).map((one) => one.met)).toEqual([false, null, true]));
+  expect(sortedItems([item(true), item(null), item(false)]).map((item) => item.met)).toEqual([false, null, true]));
 
 const result = {
   matching: [

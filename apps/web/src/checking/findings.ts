@@ -42,7 +42,7 @@ export function roleLines(result: CheckResult, reference: Topology, drawing: Top
 
 /** The requirement one wants to see first: the first that lost something, else the first. */
 export const firstOpen = (result: CheckResult): string | null =>
-  (result.requirements.find((one) => one.verdict !== 'met') ?? result.requirements[0])?.id ?? null;
+  (result.requirements.find((requirement) => requirement.verdict !== 'met') ?? result.requirements[0])?.id ?? null;
 
 export function matchedWords(result: CheckResult): string {
   const matched = result.matching.filter((one) => one.device !== null);

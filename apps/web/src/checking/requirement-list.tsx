@@ -31,7 +31,7 @@ export function RequirementList({
       }}
     >
       {result.sections.map((section, at) => {
-        const list = result.requirements.filter((one) => one.section === section.id);
+        const list = result.requirements.filter((requirement) => requirement.section === section.id);
         const whole = list.every((one) => one.verdict === 'met');
         const isOpen = openSections.has(section.id);
         return (

@@ -45,14 +45,14 @@ test('checking goes through all that has no current result, and through nothing 
     'GET labs/lab/submissions': () => ({ body: now }),
     'POST submissions/b/check': {},
     'POST submissions/c/check': () => {
-      now = rows.map((one) => ({ ...one, stale: false, points: one.submissionId ? 1 : null, of: 48 }));
+      now = rows.map((row) => ({ ...row, stale: false, points: row.submissionId ? 1 : null, of: 48 }));
       return {};
     },
   });
   show(<ClassPage />, { lab });
   await userEvent.click(await screen.findByRole('button', { name: 'Check 2' }));
   expect(await screen.findByRole('button', { name: 'All checked' })).toBeDisabled();
-  expect(calls.filter((one) => one.method === 'POST').map((one) => one.path)).toEqual([
+  expect(calls.filter((call) => call.method === 'POST').map((call) => call.path)).toEqual([
     'submissions/b/check',
     'submissions/c/check',
   ]);
@@ -93,7 +93,7 @@ test('students are added from pasted lines; first passwords are shown once', asy
   expect(await within(dialog).findByText('abc123')).toBeInTheDocument();
   expect(dialog).toHaveTextContent('First passwords are shown only now');
   expect(dialog).toHaveTextContent('has an account');
-  expect(calls.find((one) => one.method === 'POST')!.body).toEqual({
+  expect(calls.find((call) => call.method === 'POST')!.body).toEqual({
     students: [
       { name: 'Zofia Wrona', login: 'zofia.wrona' },
       { name: 'Eero', login: 'eero.l' },
@@ -109,7 +109,7 @@ test('taking somebody off the roster asks first', async () => {
   show(<ClassPage />, { lab });
   await userEvent.click(await screen.findByRole('button', { name: 'Take Eero off the roster' }));
   expect(screen.getByRole('dialog')).toHaveTextContent('What was handed in stays stored');
-  expect(calls.some((one) => one.method === 'DELETE')).toBe(false);
+  expect(calls.some((call) => call.method === 'DELETE')).toBe(false);
   await userEvent.click(screen.getByRole('button', { name: 'Take off the roster' }));
-  await waitFor(() => expect(calls.some((one) => one.method === 'DELETE')).toBe(true));
+  await waitFor(() => expect(calls.some((call) => call.method === 'DELETE')).toBe(true));
 });

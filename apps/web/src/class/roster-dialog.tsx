@@ -66,9 +66,9 @@ export function RosterDialog({
               value={text}
               onChange={(event) => setText(event.target.value)}
             />
-            {problems.map((one) => (
-              <Typography key={one} variant="body2" sx={{ color: 'var(--brick)', mt: 0.5 }}>
-                {one}
+            {problems.map((problem) => (
+              <Typography key={problem} variant="body2" sx={{ color: 'var(--brick)', mt: 0.5 }}>
+                {problem}
               </Typography>
             ))}
             {add.isError && (

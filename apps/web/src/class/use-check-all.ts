@@ -10,8 +10,8 @@ export function useCheckAll(lab: string) {
   const [error, setError] = useState<unknown>(null);
   const stopped = useRef(false);
   const start = async (rows: readonly ClassRow[]): Promise<void> => {
-    const waiting = rows.flatMap((one) =>
-      one.submissionId !== null && (one.points === null || one.stale) ? [one.submissionId] : [],
+    const waiting = rows.flatMap((row) =>
+      row.submissionId !== null && (row.points === null || row.stale) ? [row.submissionId] : [],
     );
     stopped.current = false;
     setError(null);

@@ -89,9 +89,9 @@ test('a save whose answer is lost is sent again under the same id, and what came
   await settle();
   saver.add([move(2)]);
   await settle();
-  expect(new Set(saves.map((one) => one.save))).toEqual(new Set(['save1']));
-  expect(saves.every((one) => one.commands.length === 1)).toBe(true);
-  expect(states.some((one) => one.kind === 'offline')).toBe(true);
+  expect(new Set(saves.map((save) => save.save))).toEqual(new Set(['save1']));
+  expect(saves.every((save) => save.commands.length === 1)).toBe(true);
+  expect(states.some((state) => state.kind === 'offline')).toBe(true);
   answers((save) => Promise.resolve({ revision: save.base + 1, merged: null }));
   saver.retry();
   await settle();
@@ -198,6 +198,6 @@ test('an hour without a connection: everything that was done meanwhile arrives, 
   answers((save) => Promise.resolve({ revision: save.base + 1, merged: null }));
   saver.retry();
   await settle();
-  expect(saves.slice(before).flatMap((one) => one.commands)).toEqual([...sent!.commands, ...waiting]);
+  expect(saves.slice(before).flatMap((save) => save.commands)).toEqual([...sent!.commands, ...waiting]);
   expect(states.at(-1)).toEqual({ kind: 'saved' });
 });

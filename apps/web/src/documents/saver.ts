@@ -169,7 +169,7 @@ export class Saver<D extends Document, C> {
       this.ports.onState({ kind: 'conflict', conflict: error.body });
     } else if (status >= 400 && status < 500 && status !== 401 && status !== 408 && status !== 429) {
       this.stopped = true;
-      const problems = error instanceof ApiError ? error.problems.map((one) => one.text) : [];
+      const problems = error instanceof ApiError ? error.problems.map((problem) => problem.text) : [];
       this.ports.onState({ kind: 'refused', text: [text, ...problems.slice(0, 3)].join(' ') });
     } else {
       this.ports.onState({

@@ -192,14 +192,14 @@ export function Drawing(props: DrawingProps) {
   );
   const note = moving?.note;
   const placed = note
-    ? nodes.map((one) => (one.id === NOTE_PREFIX + note.id ? { ...one, position: { x: note.x, y: note.y } } : one))
+    ? nodes.map((node) => (node.id === NOTE_PREFIX + note.id ? { ...node, position: { x: note.x, y: note.y } } : node))
     : nodes;
 
   const onNodesChange = (changes: NodeChange<DrawingNode>[]): void => {
     // The library tells the place of a picture that is sized as well: that is no movement.
     if (sizing) return;
-    const moves = changes.flatMap((one) =>
-      one.type === 'position' && one.position ? { ...one, to: one.position } : [],
+    const moves = changes.flatMap((change) =>
+      change.type === 'position' && change.position ? { ...change, to: change.position } : [],
     );
     const [first] = moves;
     if (first && editable) {
@@ -210,7 +210,7 @@ export function Drawing(props: DrawingProps) {
       setMoving(isOver ? null : now);
       if (isOver) drop(now);
     }
-    const picked = changes.flatMap((one) => (one.type === 'select' ? one : []));
+    const picked = changes.flatMap((change) => (change.type === 'select' ? change : []));
     if (picked.length) onSelect?.(afterPick(selection, picked, modifiers.current.add));
   };
   const drop = (done: Moved): void => {
@@ -240,7 +240,7 @@ export function Drawing(props: DrawingProps) {
       className={[
         'drawing',
         lenses.names === false && 'nameless',
-        scene.pictures.some((one) => one.beneath) && 'over-picture',
+        scene.pictures.some((picture) => picture.beneath) && 'over-picture',
         linking && 'linking',
         props.marquee && 'choosing',
         props.onPlace && 'placing',

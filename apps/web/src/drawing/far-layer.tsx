@@ -50,7 +50,7 @@ export const FarLayer = memo(function FarLayer({ scene, facts, marks, area, scal
 function paint(context: CanvasRenderingContext2D, { scene, facts, marks, area, scale }: Props): void {
   const style = getComputedStyle(context.canvas);
   const tone = (name: string): string => style.getPropertyValue(`--${name}`).trim();
-  const shown = [...scene.tiles.values()].filter((one) => overlap(one, area));
+  const shown = [...scene.tiles.values()].filter((tile) => overlap(tile, area));
   const links = (failing: boolean): Path2D => {
     const path = new Path2D();
     for (const { id, points, medium } of scene.lines.values()) {

@@ -46,7 +46,7 @@ export function bandsOf(
   return new Map(
     Object.entries(facts).map(([id, { domains }]) => [
       id,
-      domains.map((one) => ({ label: domainName(one), tone: (one % 8) + 1 })),
+      domains.map((domain) => ({ label: domainName(domain), tone: (domain % 8) + 1 })),
     ]),
   );
 }

@@ -108,8 +108,8 @@ describe('lenses', () => {
     const drawn = draw(trunked([10, 30]), { lenses: { ...lenses, vlans: true } });
     expect(words(drawn)).toEqual(['10', '30']);
     const bands = [...drawn.querySelectorAll<SVGElement>('.vlan-band')];
-    expect(bands.map((one) => one.style.stroke)).toEqual(['var(--vlan-1)', 'var(--vlan-3)']);
-    expect(new Set(bands.map((one) => one.getAttribute('d'))).size).toBe(2);
+    expect(bands.map((band) => band.style.stroke)).toEqual(['var(--vlan-1)', 'var(--vlan-3)']);
+    expect(new Set(bands.map((band) => band.getAttribute('d'))).size).toBe(2);
     expect(drawn.querySelectorAll('.wire')).toHaveLength(0);
   });
   test('a drawing without VLANs looks as it does without the lens', () => {

@@ -92,34 +92,34 @@ export const LinkLayer = memo(function LinkLayer({
           ),
       )}
       {lenses.subnets &&
-        scene.brackets.filter(isBracketShown).map((one) => (
-          <g key={`${one.prefix} ${one.from}`}>
+        scene.brackets.filter(isBracketShown).map((bracket) => (
+          <g key={`${bracket.prefix} ${bracket.from}`}>
             <path
               className="bracket"
-              d={`M${one.from} ${one.y}m0 ${one.above ? 4 : -4}V${one.y}H${one.to}v${one.above ? 4 : -4}`}
+              d={`M${bracket.from} ${bracket.y}m0 ${bracket.above ? 4 : -4}V${bracket.y}H${bracket.to}v${bracket.above ? 4 : -4}`}
             />
-            <text className="bracket-text" x={one.middle} y={one.y + (one.above ? -6 : 14)}>
-              {one.prefix}
+            <text className="bracket-text" x={bracket.middle} y={bracket.y + (bracket.above ? -6 : 14)}>
+              {bracket.prefix}
             </text>
           </g>
         ))}
       {lenses.subnets &&
         scene.linkSubnets
-          .filter((one) => isShown(scene.lines.get(one.link)!))
-          .map((one) => {
-            const width = pillWidth(one.prefix);
+          .filter((subnet) => isShown(scene.lines.get(subnet.link)!))
+          .map((subnet) => {
+            const width = pillWidth(subnet.prefix);
             return (
-              <g key={one.link}>
+              <g key={subnet.link}>
                 <rect
                   className="pill"
-                  x={one.x - width / 2}
-                  y={one.y - PILL_HEIGHT / 2}
+                  x={subnet.x - width / 2}
+                  y={subnet.y - PILL_HEIGHT / 2}
                   width={width}
                   height={PILL_HEIGHT}
                   rx={PILL_HEIGHT / 2}
                 />
-                <text className="pill-text" x={one.x} y={one.y + 4}>
-                  {one.prefix}
+                <text className="pill-text" x={subnet.x} y={subnet.y + 4}>
+                  {subnet.prefix}
                 </text>
               </g>
             );
@@ -302,7 +302,7 @@ function bandPaths(line: LinkLine, bands: string): { tone: string; d: string }[]
     ? bands
         .split(',')
         .slice(0, MOST_BANDS)
-        .map((one) => one.split(' ')[1]!)
+        .map((part) => part.split(' ')[1]!)
     : [];
   const { across } = stationAt(line.points, lengthOf(line.points) / 2);
   const sign = across.x < 0 || (across.x === 0 && across.y < 0) ? -1 : 1;
@@ -339,7 +339,7 @@ export function middleSizes(
 /** The words and badges in the middle of a link. */
 function Middle({ line, text, bands }: { line: LinkLine; text: string; bands: string }) {
   const { x, y } = stationAt(line.points, lengthOf(line.points) / 2);
-  const badges = bands ? bands.split(',').map((one) => one.split(' ') as [string, string]) : [];
+  const badges = bands ? bands.split(',').map((part) => part.split(' ') as [string, string]) : [];
   const textWidth = middleWidth(text);
   // Side by side they would lie on the labels of neighbours: the badges stand under the words.
   const [textY, badgeY] = text && badges.length ? [y - 9, y + 8] : [y, y];

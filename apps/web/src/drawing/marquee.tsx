@@ -27,7 +27,7 @@ export function useMarquee(onDrawn: (kind: MarqueeKind, points: readonly Spot[],
       (up, dropped) => {
         setDrawn(null);
         const last = points.at(-1)!;
-        const far = points.some((one) => Math.hypot(one.x - last.x, one.y - last.y) >= LEAST);
+        const far = points.some((point) => Math.hypot(point.x - last.x, point.y - last.y) >= LEAST);
         if (far && dropped) onDrawn(kind, points, up.ctrlKey || up.metaKey);
       },
     );

@@ -27,7 +27,7 @@ test('a device moves alone, or with all that are chosen together with it', () =>
   expect([...move('a', { x: 30, y: 70 }, ['c']).devices.keys()]).toEqual(['a']);
 });
 test('a site carries what is in it and in the sites inside it', () => {
-  const area = scene.sites.find((one) => one.id === 'v')!;
+  const area = scene.sites.find((site) => site.id === 'v')!;
   const moved = move('site v', { x: area.x + 10, y: area.y });
   expect([...moved.devices]).toEqual([
     ['a', { x: 30, y: 60 }],

@@ -59,11 +59,11 @@ export function movedBy(
   };
   if (node.startsWith(NOTE_PREFIX)) {
     const id = node.slice(NOTE_PREFIX.length);
-    return { ...plain, ...from(() => scene.notes.find((one) => one.id === id)!), note: { id, ...to } };
+    return { ...plain, ...from(() => scene.notes.find((note) => note.id === id)!), note: { id, ...to } };
   }
   if (node.startsWith(PICTURE_PREFIX)) {
     const id = node.slice(PICTURE_PREFIX.length);
-    return { ...plain, ...from(() => scene.pictures.find((one) => one.id === id)!), picture: { id, ...to } };
+    return { ...plain, ...from(() => scene.pictures.find((picture) => picture.id === id)!), picture: { id, ...to } };
   }
   if (node.startsWith(SITE_PREFIX)) {
     const site = node.slice(SITE_PREFIX.length);
@@ -92,7 +92,7 @@ const SNAP = 5;
 export function snapped(scene: Scene, moved: Moved, area: Box): Pick<Moved, 'by' | 'devices' | 'guides'> | null {
   if (!moved.devices.size || moved.site !== undefined) return null;
   const boxes = [...moved.devices].map(([id, at]) => ({ ...scene.tiles.get(id)!, ...at }));
-  const others = [...scene.tiles.values()].filter((one) => !moved.devices.has(one.id) && overlap(one, area));
+  const others = [...scene.tiles.values()].filter((tile) => !moved.devices.has(tile.id) && overlap(tile, area));
   const { x, y, guides } = snapTo(boxAround(boxes)!, others, SNAP);
   const by = { x: moved.by.x + x, y: moved.by.y + y };
   const devices = new Map([...moved.devices].map(([id, at]) => [id, { x: at.x + x, y: at.y + y }]));

@@ -30,7 +30,7 @@ const options: NodeOptions = {
 };
 const keeper = new SceneKeeper();
 const nodesOf = (factory: NodeFactory, change: Partial<NodeOptions> = {}, on = topology) =>
-  new Map(factory.nodes(on, keeper.scene(on), { ...options, ...change }).map((one) => [one.id, one]));
+  new Map(factory.nodes(on, keeper.scene(on), { ...options, ...change }).map((node) => [node.id, node]));
 const second = (nodes: ReturnType<typeof nodesOf>, id: string): unknown =>
   (nodes.get(id)!.data as { second: string }).second;
 

@@ -87,7 +87,7 @@ export class NodeFactory {
     }
     if (this.links.of !== topology.links) this.links = { of: topology.links, counts: linkCounts(topology) };
     if (this.bracketed.of !== scene.brackets)
-      this.bracketed = { of: scene.brackets, ids: new Set(scene.brackets.flatMap((one) => one.members)) };
+      this.bracketed = { of: scene.brackets, ids: new Set(scene.brackets.flatMap((bracket) => bracket.members)) };
     for (const tile of scene.tiles.values()) {
       if (!shows(tile, tile.id)) continue;
       const device = topology.devices[tile.id]!;

@@ -55,7 +55,7 @@ export function usePicking({
     else pickLink(found.link, event.shiftKey);
   };
   const marquee = useMarquee((kind, points, add) => {
-    const places = points.flatMap((one) => view.current?.placeAt(one) ?? []);
+    const places = points.flatMap((point) => view.current?.placeAt(point) ?? []);
     const [from, to] = [places[0], places.at(-1)];
     onShapeEnd?.();
     if (!from || !to) return;

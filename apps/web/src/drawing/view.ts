@@ -81,7 +81,7 @@ export function viewOf(
       const { tiles, sites: areas } = scene();
       const box = boxAround([
         ...devices.flatMap((id) => tiles.get(id) ?? []),
-        ...areas.filter((one) => sites.includes(one.id)),
+        ...areas.filter((area) => sites.includes(area.id)),
       ]);
       const { zoom } = flow.getViewport();
       if (box && !(zoom >= READABLE && isSeen(box, 0))) show(box, Math.max(1, zoom), 0.1);

@@ -83,7 +83,7 @@ test('a course and a lab are added by their titles; a title of spaces is none', 
   await userEvent.click(await screen.findByRole('button', { name: 'Add a lab' }));
   await userEvent.type(await screen.findByLabelText('Title of the lab'), 'Season Opening{Enter}');
   expect(await screen.findByText('another page')).toBeInTheDocument();
-  expect(calls.filter((one) => one.method === 'POST').map((one) => [one.path, one.body])).toEqual([
+  expect(calls.filter((call) => call.method === 'POST').map((call) => [call.path, call.body])).toEqual([
     ['courses', { title: 'Networks 2' }],
     ['courses/c/labs', { title: 'Season Opening' }],
   ]);

@@ -23,11 +23,18 @@ const lab = (more: Partial<LabView> = {}): LabView => ({
   ...more,
 });
 const states = (more: Partial<LabView>) =>
-  Object.fromEntries(stationsOf(lab(more)).map((one) => [one.path, one.state]));
+  Object.fromEntries(stationsOf(lab(more)).map((station) => [station.path, station.state]));
 const requirement = { id: '1.1', points: 1, rule: { kind: 'titled' } };
 
 test('the stations stand in the order of the work', () => {
-  expect(stationsOf(lab()).map((one) => one.name)).toEqual(['Brief', 'Plan', 'Bench', 'Spec', 'Class', 'Results']);
+  expect(stationsOf(lab()).map((station) => station.name)).toEqual([
+    'Brief',
+    'Plan',
+    'Bench',
+    'Spec',
+    'Class',
+    'Results',
+  ]);
 });
 test('a new lab is empty everywhere but on the bench', () => {
   expect(states({})).toMatchObject({

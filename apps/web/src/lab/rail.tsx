@@ -26,7 +26,7 @@ interface Station {
 /** How far each station is, from what the lab holds. */
 export function stationsOf(lab: LabView): Station[] {
   const { brief, tasks, plan, spec } = lab;
-  const requirements = spec.sections.reduce((sum, one) => sum + one.requirements.length, 0);
+  const requirements = spec.sections.reduce((sum, section) => sum + section.requirements.length, 0);
   const state = (begun: boolean, ready: boolean): StationState => ({
     kind: ready ? 'ready' : begun ? 'begun' : 'empty',
   });

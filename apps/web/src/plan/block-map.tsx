@@ -50,7 +50,7 @@ export const BlockMap = memo(function BlockMap({ tree, chosen, onChoose, onFree 
             chosen={chosen}
             onChoose={onChoose}
             onFree={onFree}
-            path={levels.map((one) => one.id)}
+            path={levels.map((level) => level.id)}
           />
         </Box>
       ))}
@@ -93,7 +93,7 @@ function Strip({
   const family: Family = mainFamily(node);
   const outer = node.space[family]!;
   const toneOf = vlanTones(tree.plan);
-  const sites = [...new Set([...tree.nodes.values()].flatMap((one) => one.block.site ?? []))];
+  const sites = [...new Set([...tree.nodes.values()].flatMap((node) => node.block.site ?? []))];
   const parts = node.children.flatMap((id) => {
     const child = tree.nodes.get(id)!;
     const own = child.space[family];
@@ -177,8 +177,8 @@ function ThinParts({
       .join('');
   return (
     <svg className="map-thin" viewBox="0 0 100 46" preserveAspectRatio="none" aria-hidden onClick={nearest}>
-      <path d={bars(parts.filter((one) => one.child.id !== chosen))} fill="var(--ink3)" opacity={0.55} />
-      <path d={bars(parts.filter((one) => one.child.id === chosen))} fill="var(--spruce)" />
+      <path d={bars(parts.filter((part) => part.child.id !== chosen))} fill="var(--ink3)" opacity={0.55} />
+      <path d={bars(parts.filter((part) => part.child.id === chosen))} fill="var(--spruce)" />
     </svg>
   );
 }

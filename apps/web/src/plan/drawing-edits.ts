@@ -91,7 +91,7 @@ function freeFace(topology: Topology, id: string, family: 4 | 6): string | null 
   const faces = Object.values(device.interfaces ?? {});
   const free = portUses(topology, id).filter(({ facts }) => {
     if (facts.connector === 'console' || isSwitched(topology, device, facts)) return false;
-    const face = faces.find((one) => one.on.kind === 'port' && one.on.port === facts.key);
+    const face = faces.find((face) => face.on.kind === 'port' && face.on.port === facts.key);
     return !(family === 4 ? face?.v4?.addresses : face?.v6?.addresses)?.length;
   });
   return (free.find((one) => one.links.length > 0) ?? free[0])?.facts.key ?? null;

@@ -202,15 +202,15 @@ describe('dividing', () => {
     await userEvent.click(within(dialog).getByRole('button', { name: 'Add 2 blocks' }));
     expect(
       Object.values(blocks(store))
-        .filter((one) => ['Shop', 'Depot'].includes(one.name))
-        .map((one) => one.prefix),
+        .filter((block) => ['Shop', 'Depot'].includes(block.name))
+        .map((block) => block.prefix),
     ).toEqual(['10.84.1.128/28', '10.84.1.64/26']);
   });
   test('for all groups that have no subnet yet; students are not offered that', async () => {
     const store = open();
     await userEvent.click(screen.getByRole('button', { name: 'Lay out all groups' }));
     await userEvent.click(await screen.findByRole('button', { name: 'Add 1 block' }));
-    expect(Object.values(blocks(store)).find((one) => one.group === 'winch')).toMatchObject({
+    expect(Object.values(blocks(store)).find((block) => block.group === 'winch')).toMatchObject({
       prefix: '10.84.4.0/28',
       vlan: 20,
     });
@@ -237,7 +237,7 @@ describe('what may be told', () => {
   test('a student’s "+" gives a block of the group to be sized and placed', async () => {
     const store = open(plan(), { tells: false, laysOut: false });
     await userEvent.click(screen.getByRole('button', { name: 'Plan a subnet for Winch' }));
-    expect(Object.values(blocks(store)).find((one) => one.group === 'winch')).toEqual({
+    expect(Object.values(blocks(store)).find((block) => block.group === 'winch')).toEqual({
       prefix: '',
       name: 'Winch',
       site: 'Middle',

@@ -100,7 +100,7 @@ describe('taking over between plan and drawing', () => {
   });
   const drawing = (...hosts: Topology['devices'][string][]): Topology => ({
     ...emptyTopology(),
-    devices: Object.fromEntries(hosts.map((one, at) => [`d${at}`, one])),
+    devices: Object.fromEntries(hosts.map((host, at) => [`d${at}`, host])),
   });
   const differences = (topology: Topology): Difference[] => compareWithDrawing(tree, brief, topology);
   const drawn = (topology: Topology, commands: Command[] | null): Topology => {
@@ -133,7 +133,7 @@ describe('taking over between plan and drawing', () => {
   });
   test('where a person must choose nothing is offered', () => {
     const twice = drawing(host('DESK-1', '10.84.1.2/26'), host('DESK-2', '10.84.1.2/26'));
-    const found = differences(twice).find((one) => one.kind === 'drawnTwice')!;
+    const found = differences(twice).find((difference) => difference.kind === 'drawnTwice')!;
     expect([intoPlan(found), intoDrawing(found, tree, twice)]).toEqual([null, null]);
     const far = drawing(host('FAR', '10.99.0.1/24'));
     expect(intoPlan(differences(far)[0]!)).toBeNull();

@@ -90,7 +90,7 @@ function insideOf(tree: PlanTree, node: PlanNode, ranges: readonly ReadRange[]):
 
 function found(tree: PlanTree, ranges: readonly ReadRange[], words: string): PlanRow[] {
   const fits = (...texts: (string | undefined)[]): boolean =>
-    texts.some((one) => one !== undefined && one.toLowerCase().includes(words));
+    texts.some((text) => text !== undefined && text.toLowerCase().includes(words));
   const keep = new Set<string>();
   const inside = new Map<string, PlanRow[]>();
   const keepWithParents = (node: PlanNode): void => {

@@ -62,7 +62,7 @@ export function PlanTreeTable(props: PlanTreeTableProps) {
     getItemKey: (at) => rows[at]!.key,
     initialRect: { width: 600, height: 600 },
   });
-  const hasSix = useMemo(() => [...tree.nodes.values()].some((one) => one.space[4] && one.space[6]), [tree]);
+  const hasSix = useMemo(() => [...tree.nodes.values()].some((node) => node.space[4] && node.space[6]), [tree]);
   const look = useMemo(
     () => ({ tree, ranges, needs, brief, problems, toneOf, hasSix }),
     [tree, ranges, needs, brief, problems, toneOf, hasSix],
@@ -82,7 +82,7 @@ export function PlanTreeTable(props: PlanTreeTableProps) {
     else {
       const { id } = row.block;
       const blocks = selection.blocks.includes(id)
-        ? selection.blocks.filter((one) => one !== id)
+        ? selection.blocks.filter((block) => block !== id)
         : [...selection.blocks, id];
       onSelect({ blocks, address: null, range: null });
     }

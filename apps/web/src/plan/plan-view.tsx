@@ -38,7 +38,7 @@ export function PlanView({ plan, brief, marked }: { plan: Plan; brief: Brief; ma
   const selection = own.blocks.length ? own : { ...NOTHING, blocks: marked };
   const rows = useMemo(() => planRows(tree, ranges, { closed, opened, search: '' }), [tree, ranges, closed, opened]);
   const chosen = selection.blocks[0] ?? null;
-  const told = problems.filter((one) => chosen === null || one.at.block === chosen);
+  const told = problems.filter((problem) => chosen === null || problem.at.block === chosen);
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
       <BlockMap tree={tree} chosen={chosen} onChoose={(id) => setOwn({ ...NOTHING, blocks: [id] })} />

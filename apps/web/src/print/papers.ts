@@ -18,8 +18,8 @@ export function practicePaper(title: string, seed: number, questions: readonly P
     title: 'Subnetting practice',
     under: `${title} · sheet ${seed} · name: ______________________`,
     parts: [
-      { kind: 'list', items: questions.map((one) => one.question), answerLines: true },
-      { kind: 'list', heading: 'Answers', items: questions.map((one) => one.answer), pageBreak: true },
+      { kind: 'list', items: questions.map((question) => question.question), answerLines: true },
+      { kind: 'list', heading: 'Answers', items: questions.map((question) => question.answer), pageBreak: true },
     ],
   };
 }
@@ -39,7 +39,7 @@ export function addressPaper(
   toneOf: ToneOf,
 ): Paper {
   const both = (a: string, b: string): string => [a, b].filter(Boolean).join('\n');
-  const hasPool = lines.some((one) => one.pool) || blanks.has('Pool');
+  const hasPool = lines.some((line) => line.pool) || blanks.has('Pool');
   const cell = (column: Blankable, text: PaperCell): PaperCell => (blanks.has(column) ? '' : text);
   return {
     title,
@@ -49,13 +49,13 @@ export function addressPaper(
         kind: 'table',
         columns: ['Group', 'Site', 'VLAN', 'Subnet', 'Gateway', ...(hasPool ? ['Pool'] : [])],
         widths: ['*', 'auto', 32, 'auto', 'auto', ...(hasPool ? ['auto' as const] : [])],
-        rows: lines.map((one) => [
-          one.name,
-          one.site,
-          cell('VLAN', one.vlan === null ? '' : { text: String(one.vlan), ...toneOf(one.tone ?? 7) }),
-          cell('Subnet', both(one.subnet, one.subnet6)),
-          cell('Gateway', both(one.gateway, one.gateway6)),
-          ...(hasPool ? [cell('Pool', one.pool.replaceAll(', ', '\n'))] : []),
+        rows: lines.map((line) => [
+          line.name,
+          line.site,
+          cell('VLAN', line.vlan === null ? '' : { text: String(line.vlan), ...toneOf(line.tone ?? 7) }),
+          cell('Subnet', both(line.subnet, line.subnet6)),
+          cell('Gateway', both(line.gateway, line.gateway6)),
+          ...(hasPool ? [cell('Pool', line.pool.replaceAll(', ', '\n'))] : []),
         ]),
       },
     ],

@@ -11,11 +11,11 @@ const WORDS = { met: 'full', partly: 'part', lost: 'none', unjudged: 'not certai
 /** The grid: a line a student, a column a requirement, the mark at the end. Arrow keys walk it, Enter opens the evidence. */
 export function ResultsGrid({ results, lab }: { results: ResultsView; lab: string }) {
   const navigate = useNavigate();
-  const sections = [...new Set(results.requirements.map((one) => one.section))].map((id) => ({
+  const sections = [...new Set(results.requirements.map((requirement) => requirement.section))].map((id) => ({
     id,
-    list: results.requirements.filter((one) => one.section === id),
+    list: results.requirements.filter((requirement) => requirement.section === id),
   }));
-  const won = new Map(shares(results).map((one) => [one.id, one.share]));
+  const won = new Map(shares(results).map((share) => [share.id, share.share]));
   const open = (row: ResultRow): void => void (row.submissionId && navigate(`/labs/${lab}/class/${row.submissionId}`));
   return (
     <Box sx={{ flex: 1, minWidth: 0, overflow: 'auto', py: 2, pl: 2 }} onKeyDown={walk}>
@@ -169,7 +169,7 @@ function Cell({
   requirement: ResultsView['requirements'][number];
   onOpen: () => void;
 }) {
-  const cell = row.cells.find((one) => one.id === requirement.id);
+  const cell = row.cells.find((cell) => cell.id === requirement.id);
   if (!cell) return <td />;
   const words = `${row.name}, ${requirement.id}: ${WORDS[cell.verdict]}, ${points(cell.points)} of ${points(cell.of)}`;
   return (

@@ -14,7 +14,7 @@ import { mean, median, shares } from './statistics';
 export function ResultsPage() {
   const lab = useShownLab();
   const results = useResults(lab.id);
-  const checked = results.data?.rows.filter((one) => one.points !== null).length ?? 0;
+  const checked = results.data?.rows.filter((row) => row.points !== null).length ?? 0;
   return (
     <>
       <TopBar
@@ -82,10 +82,10 @@ function Legend() {
 
 function Aside({ results }: { results: ResultsView }) {
   const missed = shares(results)
-    .filter((one) => one.share !== null && one.share < 1)
+    .filter((share) => share.share !== null && share.share < 1)
     .sort((a, b) => a.share! - b.share!)
     .slice(0, 6);
-  const marks = results.rows.flatMap((one) => (one.points === null ? [] : [one.points]));
+  const marks = results.rows.flatMap((row) => (row.points === null ? [] : [row.points]));
   return (
     <Box
       component="aside"
@@ -121,7 +121,7 @@ function Aside({ results }: { results: ResultsView }) {
           }}
         >
           <b className="mono">{id}</b>
-          <span>{results.requirements.find((one) => one.id === id)?.sentence}</span>
+          <span>{results.requirements.find((requirement) => requirement.id === id)?.sentence}</span>
           <b className="mono" style={{ textAlign: 'right', color: share! < 0.6 ? 'var(--brick)' : undefined }}>
             {Math.round(100 * share!)} %
           </b>

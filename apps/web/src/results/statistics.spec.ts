@@ -28,8 +28,8 @@ test('the share of points won counts those who were checked; nobody checked is n
 });
 test('marks fall into steps of whole points, the full mark into the last one', () => {
   const bins = distribution(results);
-  expect(bins.map((one) => [one.from, one.to])).toEqual(Array.from({ length: 10 }, (_one, at) => [2 * at, 2 * at + 2]));
-  expect(bins.filter((one) => one.names.length).map((one) => [one.from, one.names])).toEqual([
+  expect(bins.map((bin) => [bin.from, bin.to])).toEqual(Array.from({ length: 10 }, (_one, at) => [2 * at, 2 * at + 2]));
+  expect(bins.filter((bin) => bin.names.length).map((bin) => [bin.from, bin.names])).toEqual([
     [0, ['Cem']],
     [8, ['Ben']],
     [18, ['Ada']],

@@ -3,9 +3,9 @@ import { type ResultsView } from '@sobrin/contracts';
 /** The share of points won for each requirement over all who were checked, from 0 to 1; null where nobody was. */
 export function shares(results: ResultsView): { id: string; share: number | null }[] {
   return results.requirements.map(({ id }) => {
-    const cells = results.rows.flatMap((row) => row.cells.filter((one) => one.id === id));
-    const of = cells.reduce((sum, one) => sum + one.of, 0);
-    return { id, share: of ? cells.reduce((sum, one) => sum + one.points, 0) / of : null };
+    const cells = results.rows.flatMap((row) => row.cells.filter((cell) => cell.id === id));
+    const of = cells.reduce((sum, cell) => sum + cell.of, 0);
+    return { id, share: of ? cells.reduce((sum, cell) => sum + cell.points, 0) / of : null };
   });
 }
 
@@ -38,4 +38,4 @@ export function median(values: readonly number[]): number | null {
 }
 
 export const mean = (values: readonly number[]): number | null =>
-  values.length ? values.reduce((sum, one) => sum + one, 0) / values.length : null;
+  values.length ? values.reduce((sum, value) => sum + value, 0) / values.length : null;

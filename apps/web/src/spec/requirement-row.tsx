@@ -44,8 +44,8 @@ export function RequirementRow({
     id: requirement.id,
   });
   const { id, points, bonus = false, credit = 'all', wording } = requirement;
-  const taskAt = words.tasks.findIndex((one) => one.id === requirement.task);
-  const missed = check?.items.find((one) => one.met !== true);
+  const taskAt = words.tasks.findIndex((task) => task.id === requirement.task);
+  const missed = check?.items.find((item) => item.met !== true);
   return (
     <Box
       ref={setNodeRef}
@@ -103,9 +103,9 @@ export function RequirementRow({
           {bonus ? ', bonus' : ''}
           {taskAt >= 0 && `, task ${taskAt + 1}`}
         </Typography>
-        {problems.map((one) => (
-          <Typography key={one.text} variant="body2" sx={{ color: 'var(--brick)' }}>
-            {one.text}
+        {problems.map((problem) => (
+          <Typography key={problem.text} variant="body2" sx={{ color: 'var(--brick)' }}>
+            {problem.text}
           </Typography>
         ))}
         {missed && problems.length === 0 && (
@@ -205,10 +205,10 @@ function RowMenu({
           {rule.kind === 'not' ? 'Drop the “not”' : 'Turn into “not”'}
         </MenuItem>
         {words.tasks
-          .filter((one) => one.id !== requirement.task)
-          .map((one) => (
-            <MenuItem key={one.id} dense onClick={choose(() => onChange({ ...requirement, task: one.id }))}>
-              Belongs to task {words.tasks.indexOf(one) + 1}
+          .filter((task) => task.id !== requirement.task)
+          .map((task) => (
+            <MenuItem key={task.id} dense onClick={choose(() => onChange({ ...requirement, task: task.id }))}>
+              Belongs to task {words.tasks.indexOf(task) + 1}
             </MenuItem>
           ))}
         {requirement.task !== undefined && (
@@ -227,9 +227,9 @@ function RowMenu({
         </MenuItem>
         {sections
           .filter((one) => one.id !== section.id)
-          .map((one) => (
-            <MenuItem key={one.id} dense onClick={choose(() => onMove(one.id))}>
-              Move to {one.title}
+          .map((section) => (
+            <MenuItem key={section.id} dense onClick={choose(() => onMove(section.id))}>
+              Move to {section.title}
             </MenuItem>
           ))}
         <MenuItem dense onClick={choose(onRemove)} sx={{ color: 'var(--brick)' }}>

@@ -116,7 +116,7 @@ function CombinationSentences({
             ...rule.rules,
             freshRule(
               kind,
-              words.sites.map((one) => one.id),
+              words.sites.map((site) => site.id),
             ),
           ]);
         }}

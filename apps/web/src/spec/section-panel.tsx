@@ -35,7 +35,7 @@ interface Props {
 /** A section with its requirements in the order in which they are judged and shown. */
 export function SectionPanel({ spec, section, nth, words, check, problems, onChange, onAdd }: Props) {
   const sensors = useSortSensors();
-  const ids = section.requirements.map((one) => one.id);
+  const ids = section.requirements.map((requirement) => requirement.id);
   const drop = ({ active, over }: DragEndEvent): void => {
     if (!over || active.id === over.id) return;
     const [from, to] = [ids.indexOf(String(active.id)), ids.indexOf(String(over.id))];
@@ -82,19 +82,19 @@ export function SectionPanel({ spec, section, nth, words, check, problems, onCha
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
         <SortableContext items={ids} strategy={verticalListSortingStrategy}>
           <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 0 }}>
-            {section.requirements.map((one, at) => (
+            {section.requirements.map((requirement, at) => (
               <RequirementRow
-                key={one.id}
-                requirement={one}
+                key={requirement.id}
+                requirement={requirement}
                 section={section}
                 sections={spec.sections}
                 words={words}
-                check={check?.requirements.find((each) => each.id === one.id)}
+                check={check?.requirements.find((each) => each.id === requirement.id)}
                 problems={problemsAt(problems, nth - 1, at)}
                 onChange={(next) => onChange(setRequirement(spec, section.id, next))}
-                onCopy={() => onChange(copyRequirement(spec, section.id, one.id))}
-                onRemove={() => onChange(removeRequirement(spec, section.id, one.id))}
-                onMove={(to) => onChange(moveRequirement(spec, one.id, to, null))}
+                onCopy={() => onChange(copyRequirement(spec, section.id, requirement.id))}
+                onRemove={() => onChange(removeRequirement(spec, section.id, requirement.id))}
+                onMove={(to) => onChange(moveRequirement(spec, requirement.id, to, null))}
               />
             ))}
           </Box>
@@ -112,7 +112,7 @@ export function SectionPanel({ spec, section, nth, words, check, problems, onCha
 /** The problems whose place lies in a requirement; the server names places as paths of keys. */
 const problemsAt = (problems: readonly Problem[], section: number, requirement: number): Problem[] =>
   problems.filter(
-    (one) =>
-      one.place.includes(`sections › ${section} › requirements › ${requirement} ›`) ||
-      one.place.endsWith(`sections › ${section} › requirements › ${requirement}`),
+    (problem) =>
+      problem.place.includes(`sections › ${section} › requirements › ${requirement} ›`) ||
+      problem.place.endsWith(`sections › ${section} › requirements › ${requirement}`),
   );

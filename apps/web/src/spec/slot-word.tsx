@@ -63,7 +63,7 @@ function SlotChoice({ slot, value, words, onChange }: Props) {
     case 'choice':
       return (
         <List
-          options={slot.options.map((one) => ({ value: one.value, text: one.text }))}
+          options={slot.options.map((option) => ({ value: option.value, text: option.text }))}
           chosen={value as string}
           onChoose={onChange}
         />
@@ -73,7 +73,7 @@ function SlotChoice({ slot, value, words, onChange }: Props) {
         <List
           options={[
             { value: ANY_SITE, text: 'anywhere' },
-            ...words.sites.map((one) => ({ value: one.id, text: one.name })),
+            ...words.sites.map((site) => ({ value: site.id, text: site.name })),
           ]}
           chosen={value as string}
           onChoose={onChange}
@@ -84,7 +84,7 @@ function SlotChoice({ slot, value, words, onChange }: Props) {
         <List
           options={[
             { value: ALL_GROUPS, text: 'every group' },
-            ...words.groups.map((one) => ({ value: one.id, text: one.name })),
+            ...words.groups.map((group) => ({ value: group.id, text: group.name })),
           ]}
           chosen={value as string}
           onChoose={onChange}
@@ -118,12 +118,12 @@ function SlotChoice({ slot, value, words, onChange }: Props) {
           />
           {words.blocks.length > 0 && (
             <MenuList aria-label="Blocks of the plan" sx={{ maxHeight: 220, overflow: 'auto', pt: 0 }}>
-              {words.blocks.map((one) => (
-                <MenuItem key={one.prefix} dense onClick={() => onChange(one.prefix)}>
+              {words.blocks.map((block) => (
+                <MenuItem key={block.prefix} dense onClick={() => onChange(block.prefix)}>
                   <span className="mono" style={{ width: 168 }}>
-                    {one.prefix}
+                    {block.prefix}
                   </span>
-                  {one.name}
+                  {block.name}
                 </MenuItem>
               ))}
             </MenuList>
@@ -165,15 +165,15 @@ function List({
 }) {
   return (
     <MenuList autoFocusItem sx={{ maxHeight: 320, overflow: 'auto' }}>
-      {options.map((one) => (
+      {options.map((option) => (
         <MenuItem
-          key={one.value}
+          key={option.value}
           dense
-          selected={one.value === chosen}
-          autoFocus={one.value === chosen}
-          onClick={() => onChoose(one.value)}
+          selected={option.value === chosen}
+          autoFocus={option.value === chosen}
+          onClick={() => onChoose(option.value)}
         >
-          {one.text}
+          {option.text}
         </MenuItem>
       ))}
     </MenuList>
@@ -186,7 +186,7 @@ function RefChoice({ words, value, onChoose }: { words: SpecWords; value: string
       open
       disableClearable
       options={[...words.refs]}
-      value={words.refs.find((one) => one.ref === value) ?? words.refs[0]!}
+      value={words.refs.find((ref) => ref.ref === value) ?? words.refs[0]!}
       getOptionLabel={(one) => one.text}
       getOptionKey={(one) => one.ref}
       onChange={(_event, next) => onChoose(next.ref)}
@@ -212,7 +212,7 @@ function RefsChoice({
     <Stack spacing={1} sx={{ p: 1.5, width: 380 }}>
       <Autocomplete
         multiple
-        options={words.refs.map((one) => one.ref)}
+        options={words.refs.map((ref) => ref.ref)}
         value={[...refs]}
         getOptionLabel={(ref) => words.refs.find((one) => one.ref === ref)?.text ?? ref}
         onChange={(_event, next) => setRefs(next)}
@@ -237,25 +237,25 @@ function Several({
   const [chosen, setChosen] = useState(value);
   return (
     <Stack sx={{ p: 1.5 }}>
-      {options.map((one) => (
+      {options.map((option) => (
         <FormControlLabel
-          key={one.value}
+          key={option.value}
           control={
             <Checkbox
               size="small"
-              checked={chosen.includes(one.value)}
+              checked={chosen.includes(option.value)}
               onChange={(_event, on) =>
-                setChosen(on ? [...chosen, one.value] : chosen.filter((each) => each !== one.value))
+                setChosen(on ? [...chosen, option.value] : chosen.filter((each) => each !== option.value))
               }
             />
           }
-          label={one.text}
+          label={option.text}
         />
       ))}
       <Button
         variant="contained"
         disabled={!chosen.length}
-        onClick={() => onDone(options.map((one) => one.value).filter((one) => chosen.includes(one)))}
+        onClick={() => onDone(options.map((option) => option.value).filter((one) => chosen.includes(one)))}
         sx={{ alignSelf: 'end', mt: 1 }}
       >
         Take these

@@ -51,8 +51,8 @@ test('every kind of rule can be added as it comes; where it needs a site one of 
 });
 
 test('sections are added, moved and removed; bonus points do not count as points to be had', () => {
-  expect(addSection(spec, 'Three').sections.map((one) => one.id)).toEqual(['one', 'two', 's3']);
-  expect(moveSection(spec, 'two', -1).sections.map((one) => one.id)).toEqual(['two', 'one']);
+  expect(addSection(spec, 'Three').sections.map((section) => section.id)).toEqual(['one', 'two', 's3']);
+  expect(moveSection(spec, 'two', -1).sections.map((section) => section.id)).toEqual(['two', 'one']);
   expect(removeSection(spec, 'two').sections).toHaveLength(1);
   expect(pointsOf(spec.sections[0]!)).toBe(3);
 });

@@ -4,7 +4,7 @@ import { type Requirement, type Rule, type Section, type Spec, ruleKind } from '
 
 const withSection = (spec: Spec, id: string, change: (section: Section) => Section): Spec => ({
   ...spec,
-  sections: spec.sections.map((one) => (one.id === id ? change(one) : one)),
+  sections: spec.sections.map((section) => (section.id === id ? change(section) : section)),
 });
 
 export const setRequirement = (spec: Spec, section: string, next: Requirement): Spec =>
@@ -18,7 +18,7 @@ export const removeRequirement = (spec: Spec, section: string, id: string): Spec
 
 /** The next free id of a section: its number, a dot, and the first number nobody has. */
 export function freshId(spec: Spec, section: string): string {
-  const taken = new Set(spec.sections.flatMap((one) => one.requirements.map((each) => each.id)));
+  const taken = new Set(spec.sections.flatMap((section) => section.requirements.map((each) => each.id)));
   const number = spec.sections.findIndex((one) => one.id === section) + 1;
   for (let at = 1; ; at++) if (!taken.has(`${number}.${at}`)) return `${number}.${at}`;
 }
@@ -58,11 +58,11 @@ export function copyRequirement(spec: Spec, section: string, id: string): Spec {
 
 /** Moves a requirement before another one, also of another section; to the end where `before` is null. */
 export function moveRequirement(spec: Spec, id: string, toSection: string, before: string | null): Spec {
-  const moved = spec.sections.flatMap((one) => one.requirements).find((one) => one.id === id);
+  const moved = spec.sections.flatMap((section) => section.requirements).find((one) => one.id === id);
   if (!moved || before === id) return spec;
-  const without = spec.sections.map((one) => ({
-    ...one,
-    requirements: one.requirements.filter((each) => each.id !== id),
+  const without = spec.sections.map((section) => ({
+    ...section,
+    requirements: section.requirements.filter((each) => each.id !== id),
   }));
   return {
     ...spec,
@@ -76,14 +76,14 @@ export function moveRequirement(spec: Spec, id: string, toSection: string, befor
 
 export function moveSection(spec: Spec, id: string, by: number): Spec {
   const sections = [...spec.sections];
-  const at = sections.findIndex((one) => one.id === id);
+  const at = sections.findIndex((section) => section.id === id);
   const [moved] = sections.splice(at, 1);
   sections.splice(Math.max(0, Math.min(sections.length, at + by)), 0, moved!);
   return { ...spec, sections };
 }
 
 export function addSection(spec: Spec, title: string): Spec {
-  const taken = new Set(spec.sections.map((one) => one.id));
+  const taken = new Set(spec.sections.map((section) => section.id));
   let at = spec.sections.length + 1;
   while (taken.has(`s${at}`)) at++;
   return { ...spec, sections: [...spec.sections, { id: `s${at}`, title, requirements: [] }] };
@@ -92,7 +92,7 @@ export const renameSection = (spec: Spec, id: string, title: string): Spec =>
   withSection(spec, id, (one) => ({ ...one, title }));
 export const removeSection = (spec: Spec, id: string): Spec => ({
   ...spec,
-  sections: spec.sections.filter((one) => one.id !== id),
+  sections: spec.sections.filter((section) => section.id !== id),
 });
 
 export function setGroup(spec: Spec, id: string, group: { title: string; roles: string[] } | null): Spec {
@@ -112,10 +112,10 @@ export function usersOfGroup(spec: Spec, id: string): string[] {
         typeof value === 'object' &&
         Object.entries(value).some(([key, one]) => key !== 'kind' && speaks(one));
   return spec.sections
-    .flatMap((one) => one.requirements)
+    .flatMap((section) => section.requirements)
     .filter((one) => speaks(one.rule))
     .map((one) => one.id);
 }
 
 export const pointsOf = (section: Section): number =>
-  section.requirements.reduce((sum, one) => sum + (one.bonus ? 0 : one.points), 0);
+  section.requirements.reduce((sum, requirement) => sum + (requirement.bonus ? 0 : requirement.points), 0);

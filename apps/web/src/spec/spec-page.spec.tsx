@@ -88,13 +88,14 @@ async function open(refuse?: { status: number; body: object }): Promise<() => Sp
   });
   show(<SpecPage />, { lab: lab() });
   await screen.findByText(/The reference earns/);
-  return () => (calls.filter((one) => one.method === 'PATCH').at(-1)!.body as { spec: Spec }).spec;
+  return () => (calls.filter((call) => call.method === 'PATCH').at(-1)!.body as { spec: Spec }).spec;
 }
 const row = (id: string): HTMLElement => document.querySelector(`[data-requirement="${id}"]`)!;
 async function pick(id: string, word: RegExp): Promise<void> {
   await userEvent.click(within(row(id)).getByRole('button', { name: word }));
 }
-const rule = (next: Spec, id: string) => next.sections[0]!.requirements.find((one) => one.id === id)!.rule;
+const rule = (next: Spec, id: string) =>
+  next.sections[0]!.requirements.find((requirement) => requirement.id === id)!.rule;
 
 test('requirements read as sentences, with what the reference makes of them', async () => {
   await open();
@@ -162,7 +163,8 @@ describe('a requirement', () => {
     await userEvent.click(await within(row(id)).findByRole('button', { name: `More for requirement ${id}` }));
     await userEvent.click(screen.getByRole('menuitem', { name: entry }));
   }
-  const requirement = (next: Spec, id: string) => next.sections[0]!.requirements.find((one) => one.id === id)!;
+  const requirement = (next: Spec, id: string) =>
+    next.sections[0]!.requirements.find((requirement) => requirement.id === id)!;
 
   test('changes points, credit and whether it is a bonus', async () => {
     const sent = await open();
@@ -194,9 +196,9 @@ describe('a requirement', () => {
     await userEvent.click(screen.getByRole('button', { name: /Title, author and legend/ }));
     expect(rule(sent(), '1.1')).toMatchObject({ kind: 'allOf', rules: [{ kind: 'deviceCount' }, { kind: 'titled' }] });
     await menu('1.2', 'Duplicate');
-    expect(sent().sections[0]!.requirements.map((one) => one.id)).toEqual(['1.1', '1.2', '1.4', '1.3']);
+    expect(sent().sections[0]!.requirements.map((requirement) => requirement.id)).toEqual(['1.1', '1.2', '1.4', '1.3']);
     await menu('1.4', 'Remove');
-    expect(sent().sections[0]!.requirements.map((one) => one.id)).toEqual(['1.1', '1.2', '1.3']);
+    expect(sent().sections[0]!.requirements.map((requirement) => requirement.id)).toEqual(['1.1', '1.2', '1.3']);
   });
   test('gets words of its own and loses them again', async () => {
     const sent = await open();

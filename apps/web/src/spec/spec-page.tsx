@@ -65,8 +65,8 @@ function SpecDesk({ lab, reference, plan }: { lab: LabView; reference: Topology;
   );
   const check = useReferenceCheck(checked);
   const [adding, setAdding] = useState<string | null>(null);
-  const total = spec.sections.reduce((sum, one) => sum + pointsOf(one), 0);
-  const count = spec.sections.reduce((sum, one) => sum + one.requirements.length, 0);
+  const total = spec.sections.reduce((sum, section) => sum + pointsOf(section), 0);
+  const count = spec.sections.reduce((sum, section) => sum + section.requirements.length, 0);
   const problems = save.kind === 'refused' ? save.problems : lab.specProblems;
   const reload = async (): Promise<void> => {
     const fresh = await client.fetchQuery({
@@ -176,7 +176,7 @@ function SpecDesk({ lab, reference, plan }: { lab: LabView; reference: Topology;
                 spec,
                 adding,
                 kind,
-                words.sites.map((one) => one.id),
+                words.sites.map((site) => site.id),
               ).spec,
             );
           setAdding(null);

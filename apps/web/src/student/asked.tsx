@@ -19,7 +19,7 @@ export function Asked({ lab }: { lab: StudentLabView }) {
   } = brief;
   const rules = rulesOf(brief);
   const asked = [
-    ...separations.map((one) => separationWords(one, brief)),
+    ...separations.map((separation) => separationWords(separation, brief)),
     ...(outside.length
       ? [`The provider hands out ${outside.join(' and ')}${rules.notOutside ? ': not to be used inside' : ''}.`]
       : []),
@@ -36,9 +36,9 @@ export function Asked({ lab }: { lab: StudentLabView }) {
         {objectives.length > 0 && <Typography sx={{ mt: 1, fontWeight: 700 }}>Objectives</Typography>}
         {objectives.length > 0 && (
           <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
-            {objectives.map((one) => (
-              <li key={one}>
-                <MarkdownText text={one} labId={lab.id} />
+            {objectives.map((objective) => (
+              <li key={objective}>
+                <MarkdownText text={objective} labId={lab.id} />
               </li>
             ))}
           </Box>
@@ -64,17 +64,17 @@ export function Asked({ lab }: { lab: StudentLabView }) {
               </tr>
             </thead>
             <tbody>
-              {groups.map((one) => (
-                <tr key={one.id}>
-                  <td>{one.name}</td>
-                  <td title={sites.find((each) => each.name === one.site)?.place}>{one.site}</td>
+              {groups.map((group) => (
+                <tr key={group.id}>
+                  <td>{group.name}</td>
+                  <td title={sites.find((each) => each.name === group.site)?.place}>{group.site}</td>
                   <td className="mono" style={{ textAlign: 'right' }}>
-                    {one.now}
+                    {group.now}
                   </td>
                   <td className="mono" style={{ textAlign: 'right', fontWeight: 650 }}>
-                    {one.later}
+                    {group.later}
                   </td>
-                  <td style={{ color: 'var(--ink2)' }}>{one.needs?.join(', ')}</td>
+                  <td style={{ color: 'var(--ink2)' }}>{group.needs?.join(', ')}</td>
                 </tr>
               ))}
             </tbody>
@@ -101,11 +101,11 @@ export function Asked({ lab }: { lab: StudentLabView }) {
           <Typography component="div" sx={{ mt: 1 }}>
             <b>Resources:</b>{' '}
             {[
-              ...resources.map((one) => ({ id: one.id, title: one.title, address: one.address })),
-              ...lab.files.map((one) => ({
-                id: one.id,
-                title: one.name,
-                address: `/api/labs/${lab.id}/files/${one.id}`,
+              ...resources.map((resource) => ({ id: resource.id, title: resource.title, address: resource.address })),
+              ...lab.files.map((file) => ({
+                id: file.id,
+                title: file.name,
+                address: `/api/labs/${lab.id}/files/${file.id}`,
               })),
             ].map((one, at) => (
               <span key={one.id}>

@@ -73,7 +73,7 @@ test('an answer is saved when the field is left, beside the others', async () =>
   await userEvent.type(screen.getByLabelText('Answer to task 2'), 'straight-through');
   await userEvent.tab();
   await waitFor(() =>
-    expect(calls.find((one) => one.method === 'PUT')?.body).toEqual({
+    expect(calls.find((call) => call.method === 'PUT')?.body).toEqual({
       answers: { t1: 'a border router', t2: 'straight-through' },
     }),
   );
@@ -105,12 +105,12 @@ describe('uploading', () => {
       'mine.json takes the place of the 2 devices drawn so far.',
     );
     await userEvent.click(screen.getByRole('button', { name: 'Cancel' }));
-    expect(calls.some((one) => one.method === 'POST')).toBe(false);
+    expect(calls.some((call) => call.method === 'POST')).toBe(false);
     chooser('mine.json', '{"a":1}');
     await userEvent.click(await screen.findByRole('button', { name: 'Upload a file' }));
     await userEvent.click(await screen.findByRole('button', { name: 'Replace it' }));
     expect(await screen.findByText('mine.json: taken as your drawing.')).toBeInTheDocument();
-    expect(calls.find((one) => one.method === 'POST')!.body).toEqual({ text: '{"a":1}' });
+    expect(calls.find((call) => call.method === 'POST')!.body).toEqual({ text: '{"a":1}' });
   });
   test('does not ask on an empty sheet, and shows each problem with its place', async () => {
     await open(lab(), {
@@ -136,7 +136,7 @@ describe('uploading', () => {
     chooser('huge.json', 'x'.repeat(11_000_000));
     await userEvent.click(screen.getByRole('button', { name: 'Upload a file' }));
     expect(await screen.findByRole('alert')).toHaveTextContent('huge.json has 11.0 MB: at most 10 MB are taken.');
-    expect(calls.some((one) => one.method === 'POST')).toBe(false);
+    expect(calls.some((call) => call.method === 'POST')).toBe(false);
   });
 });
 
@@ -147,7 +147,7 @@ describe('handing in', () => {
     });
     await userEvent.click(screen.getByRole('button', { name: 'Hand in attempt 3' }));
     expect(screen.getByRole('dialog')).toHaveTextContent('it is your last attempt');
-    expect(calls.some((one) => one.method === 'POST')).toBe(false);
+    expect(calls.some((call) => call.method === 'POST')).toBe(false);
     await userEvent.click(screen.getByRole('button', { name: 'Hand in' }));
     expect(await screen.findByText('Attempt 3 is handed in.')).toBeInTheDocument();
   });
@@ -185,5 +185,5 @@ test('files are listed with their sizes and can be taken away', async () => {
   });
   expect(screen.getByText('1.5 MB')).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Remove plan.png' }));
-  await waitFor(() => expect(calls.some((one) => one.path === 'my/labs/lab/attachments/f')).toBe(true));
+  await waitFor(() => expect(calls.some((call) => call.path === 'my/labs/lab/attachments/f')).toBe(true));
 });

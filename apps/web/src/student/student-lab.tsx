@@ -211,19 +211,23 @@ function Files({ lab }: { lab: StudentLabView }) {
   return (
     <Panel title="Files beside it" aside="pictures, plans, device configurations">
       <Box sx={{ p: 1.5 }}>
-        {lab.attachments.map((one) => (
-          <Stack key={one.id} direction="row" spacing={1} sx={{ alignItems: 'center' }}>
+        {lab.attachments.map((attachment) => (
+          <Stack key={attachment.id} direction="row" spacing={1} sx={{ alignItems: 'center' }}>
             <MuiLink
-              href={`/api/attachments/${one.id}`}
+              href={`/api/attachments/${attachment.id}`}
               sx={{ flex: 1, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis' }}
             >
-              {one.name}
+              {attachment.name}
             </MuiLink>
             <Typography variant="body2" color="text.secondary">
-              {bytes(one.size)}
+              {bytes(attachment.size)}
             </Typography>
             <Tooltip title="Remove">
-              <IconButton size="small" aria-label={`Remove ${one.name}`} onClick={() => detach.mutate(one.id)}>
+              <IconButton
+                size="small"
+                aria-label={`Remove ${attachment.name}`}
+                onClick={() => detach.mutate(attachment.id)}
+              >
                 <IconX size={15} />
               </IconButton>
             </Tooltip>
@@ -250,14 +254,16 @@ function HandIn({ lab }: { lab: StudentLabView }) {
   return (
     <Panel title="Handing in" aside={left === null ? 'any number of attempts' : `${plural(left, 'attempt')} left`}>
       <Box sx={{ p: 1.5 }}>
-        {lab.submissions.map((one) => (
-          <Stack key={one.id} direction="row" sx={{ justifyContent: 'space-between', py: 0.5 }}>
+        {lab.submissions.map((submission) => (
+          <Stack key={submission.id} direction="row" sx={{ justifyContent: 'space-between', py: 0.5 }}>
             <span>
-              Attempt {one.attempt}, {when(one.handedInAt)}
-              {one.late && ', late'}
+              Attempt {submission.attempt}, {when(submission.handedInAt)}
+              {submission.late && ', late'}
             </span>
             <b className="mono">
-              {one.points === null || one.of === null ? 'not checked yet' : `${points(one.points)} / ${points(one.of)}`}
+              {submission.points === null || submission.of === null
+                ? 'not checked yet'
+                : `${points(submission.points)} / ${points(submission.of)}`}
             </b>
           </Stack>
         ))}

@@ -41,7 +41,7 @@ test('what a student plans is saved as the commands it was made of, on the revis
   await userEvent.click(screen.getByRole('treeitem', { name: /^Tickets/ }));
   await userEvent.type(screen.getByRole('textbox', { name: 'For whom' }), 'TILL{Enter}');
   await waitFor(() =>
-    expect(calls.find((one) => one.method === 'POST')?.body).toMatchObject({
+    expect(calls.find((call) => call.method === 'POST')?.body).toMatchObject({
       base: 4,
       commands: [{ kind: 'takeAddresses', addresses: { '10.84.1.4': { name: 'TILL' } } }],
     }),

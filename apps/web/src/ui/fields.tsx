@@ -127,8 +127,8 @@ export function TextInput({
       />
       {suggestions && suggestions.length > 0 && (
         <datalist id={listId}>
-          {suggestions.map((one) => (
-            <option key={one} value={one} />
+          {suggestions.map((suggestion) => (
+            <option key={suggestion} value={suggestion} />
           ))}
         </datalist>
       )}

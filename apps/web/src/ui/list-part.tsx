@@ -105,7 +105,7 @@ function Line<T>({
       aria-label={named}
       sx={{
         display: 'grid',
-        gridTemplateColumns: `${columns.map((one) => one.width).join(' ')} 24px`,
+        gridTemplateColumns: `${columns.map((column) => column.width).join(' ')} 24px`,
         gap: '4px',
         mb: '4px',
         alignItems: 'start',

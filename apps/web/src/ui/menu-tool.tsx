@@ -29,20 +29,20 @@ export function MenuTool({
         {icon}
       </IconTool>
       <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
-        {entries.map((one) => (
+        {entries.map((entry) => (
           <MenuItem
-            key={one.text}
-            disabled={one.off ?? false}
-            {...(one.checked !== undefined && { role: 'menuitemcheckbox', 'aria-checked': one.checked })}
+            key={entry.text}
+            disabled={entry.off ?? false}
+            {...(entry.checked !== undefined && { role: 'menuitemcheckbox', 'aria-checked': entry.checked })}
             onClick={() => {
               setAnchor(null);
-              one.run();
+              entry.run();
             }}
             sx={{ gap: 3, justifyContent: 'space-between' }}
           >
-            {one.text}
-            {one.keys && <kbd>{one.keys}</kbd>}
-            {one.checked && <IconCheck size={16} aria-hidden />}
+            {entry.text}
+            {entry.keys && <kbd>{entry.keys}</kbd>}
+            {entry.checked && <IconCheck size={16} aria-hidden />}
           </MenuItem>
         ))}
       </Menu>

@@ -114,10 +114,10 @@ export function Failure({ error, onAgain }: { error: unknown; onAgain?: () => vo
       </Typography>
       {known && known.problems.length > 0 && (
         <Box component="ul" sx={{ m: 0, mt: 0.5, pl: 2.5 }}>
-          {known.problems.slice(0, 8).map((one) => (
-            <li key={`${one.place} ${one.text}`}>
-              {one.place && <span className="mono">{one.place}: </span>}
-              {one.text}
+          {known.problems.slice(0, 8).map((problem) => (
+            <li key={`${problem.place} ${problem.text}`}>
+              {problem.place && <span className="mono">{problem.place}: </span>}
+              {problem.text}
             </li>
           ))}
           {known.problems.length > 8 && <li>… and {known.problems.length - 8} more</li>}

@@ -65,7 +65,7 @@ export function Pulse<P extends { text: string }>({
           >
             {problems
               .slice(0, 3)
-              .map((one) => one.text)
+              .map((problem) => problem.text)
               .join('  ·  ')}
           </Box>
           <Button size="small" onClick={onNext} sx={{ minHeight: 24, py: 0, fontSize: 12, color: 'var(--ink2)' }}>
@@ -82,13 +82,13 @@ export function Pulse<P extends { text: string }>({
         transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
       >
         <Box component="ol" sx={{ m: 0, p: 1, pl: 4, maxHeight: 320, overflow: 'auto', width: 560 }}>
-          {problems.map((one, at) => (
+          {problems.map((problem, at) => (
             <li key={at}>
               <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
                 <Button
                   onClick={() => {
                     setAnchor(null);
-                    onJump(one);
+                    onJump(problem);
                   }}
                   sx={{
                     justifyContent: 'start',
@@ -100,12 +100,12 @@ export function Pulse<P extends { text: string }>({
                     width: '100%',
                   }}
                 >
-                  <Typography>{one.text}</Typography>
+                  <Typography>{problem.text}</Typography>
                 </Button>
                 <RepairButton
-                  text={anchor ? (repairOf?.(one) ?? null) : null}
+                  text={anchor ? (repairOf?.(problem) ?? null) : null}
                   onClick={() => {
-                    onRepair?.(one);
+                    onRepair?.(problem);
                     // With the last problem mended there is nothing left to list.
                     if (problems.length === 1) setAnchor(null);
                   }}

@@ -36,7 +36,7 @@ export function factsOf(model: NetworkModel): Facts {
       id,
       {
         state: up ? 'up' : reason && WRONG_CABLE.has(reason.code) ? 'crossed' : 'down',
-        text: reason?.text ?? warnings.map((one) => one.text).join(' ') ?? '',
+        text: reason?.text ?? warnings.map((warning) => warning.text).join(' ') ?? '',
         warning: warnings.length > 0,
         speedMbps,
         domains: domains.get(id) ?? [],

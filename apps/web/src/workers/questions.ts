@@ -46,7 +46,7 @@ export const ANSWERS: {
   trace: toldTrace,
   reach: toldReach,
   tables: (model, device) => {
-    const first = [...model.instances.values()].find((one) => one.deviceId === device);
+    const first = [...model.instances.values()].find((instance) => instance.deviceId === device);
     return first ? tablesOf(model, first.id) : null;
   },
   grid: gridOf,

@@ -8,12 +8,12 @@ export interface ToldReach {
 
 /** Asks for the first address of every device; of a tile the first member that fails speaks for all. */
 export function toldReach(model: NetworkModel, from: string): ToldReach {
-  const source = [...model.instances.values()].find((one) => one.deviceId === from);
+  const source = [...model.instances.values()].find((instance) => instance.deviceId === from);
   const devices: ToldReach['devices'] = {};
   if (!source) return { from, devices };
   for (const { id, deviceId } of model.instances.values()) {
     if (deviceId === from) continue;
-    const address = model.layer3.nodes.get(id)?.attachments.flatMap((one) => one.addresses)[0]?.address;
+    const address = model.layer3.nodes.get(id)?.attachments.flatMap((attachment) => attachment.addresses)[0]?.address;
     if (!address) continue;
     const { answer, reason } = model.reach.ask(source.id, { device: id, address });
     if (devices[deviceId]?.answer === 'no') continue;

@@ -83,7 +83,7 @@ export interface ToldTrace {
 /** Sends one packet between two devices of the drawing: the first of a tile, to the first address of the other. */
 export function toldTrace(model: NetworkModel, wish: TraceWish): ToldTrace {
   const { from, to, typed, family, probe = ECHO, neighbours } = wish;
-  const instanceOf = (device: string) => [...model.instances.values()].find((one) => one.deviceId === device);
+  const instanceOf = (device: string) => [...model.instances.values()].find((instance) => instance.deviceId === device);
   const source = instanceOf(from);
   const asked = source && typed !== undefined ? typedTarget(model, source, typed) : null;
   const target = asked ? asked.target : instanceOf(to);
@@ -142,7 +142,7 @@ function typedTarget(
 const addressOf = ({ layer3 }: NetworkModel, { id }: Instance, family?: Family): Address | undefined =>
   layer3.nodes
     .get(id)
-    ?.attachments.flatMap((one) => one.addresses.map((on) => on.address))
+    ?.attachments.flatMap((attachment) => attachment.addresses.map((on) => on.address))
     .find((one) => !family || one.family === family);
 
 function stepsOf({ instances }: NetworkModel, { request, reply }: Trace, frames: readonly Frame[]): TraceStep[] {
@@ -154,13 +154,13 @@ function stepsOf({ instances }: NetworkModel, { request, reply }: Trace, frames:
       in: hop.in,
       out: hop.out,
       decided: hop.decided,
-      links: hop.frames.flatMap((one) => (one.kind === 'link' ? one.link : [])),
+      links: hop.frames.flatMap((frame) => (frame.kind === 'link' ? frame.link : [])),
       // What tells the source of a failure is sent by the device where the request ended.
       frames: frames
-        .filter((one) =>
-          one.way === 'error'
+        .filter((frame) =>
+          frame.way === 'error'
             ? which === 'request' && at === way!.hops.length - 1
-            : one.way === which && one.hop === at,
+            : frame.way === which && frame.hop === at,
         )
         .map(toldFrame),
     }));
@@ -173,6 +173,6 @@ const toldFrame = ({ what, link, headers }: Frame): ToldFrame => ({
   headers: headers.map(({ name, source, fields }) => ({
     name,
     source,
-    fields: fields.map((one) => ({ name: one.name, text: one.text })),
+    fields: fields.map((field) => ({ name: field.name, text: field.text })),
   })),
 });

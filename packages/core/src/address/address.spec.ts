@@ -248,7 +248,7 @@ describe('laws', () => {
         const room = freeBlocks(
           outer,
           used.filter((one) => overlaps(outer, one)),
-        ).filter((one) => one.length <= length);
+        ).filter((block) => block.length <= length);
         const taken = used.some((one) => contains(one, outer));
         if (length < outer.length || taken || !room[0]) expect(found).toBeNull();
         else expect(formatPrefix(found!)).toBe(formatPrefix({ ...room[0], length }));

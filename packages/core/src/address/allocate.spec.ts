@@ -82,7 +82,10 @@ describe('laws', () => {
     fc.assert(
       fc.property(wishes, (hosts) => {
         const root = block('10.84.0.0/20');
-        const needed = hosts.reduce((sum, one) => sum + sizeOf({ ...root, length: subnetLength(4, BigInt(one))! }), 0n);
+        const needed = hosts.reduce(
+          (sum, host) => sum + sizeOf({ ...root, length: subnetLength(4, BigInt(host))! }),
+          0n,
+        );
         expect(layOut(root, hosts.map(BigInt)).ok).toBe(needed <= sizeOf(root));
       }),
     );

@@ -30,7 +30,7 @@ export class FreeSpace {
   }
 
   get size(): bigint {
-    return this.blocks.reduce((sum, one) => sum + (1n << BigInt(bitsOf(one.family) - one.length)), 0n);
+    return this.blocks.reduce((sum, block) => sum + (1n << BigInt(bitsOf(block.family) - block.length)), 0n);
   }
 
   /** The largest free block, the lowest of several; null where nothing is free. */

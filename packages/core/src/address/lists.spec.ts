@@ -189,7 +189,7 @@ test('the next free address of a full list and of a plain search agree', () => {
 describe('workings', () => {
   const words = (text: string, length: number): string =>
     workings(address(text), length)
-      .map((one) => `${one.title}: ${one.words}`)
+      .map((working) => `${working.title}: ${working.words}`)
       .join('\n');
   test('show an IPv4 class how 10.84.3.7/26 comes to 10.84.3.0', () => {
     const all = words('10.84.3.7', 26);
@@ -201,7 +201,7 @@ describe('workings', () => {
   });
   test('the bits are those of address, mask and block', () => {
     const and = workings(address('10.84.3.7'), 26)[1]!;
-    expect(and.bits.map((one) => one.groups.join('.'))).toEqual([
+    expect(and.bits.map((bit) => bit.groups.join('.'))).toEqual([
       '00001010.01010100.00000011.00000111',
       '11111111.11111111.11111111.11000000',
       '00001010.01010100.00000011.00000000',
@@ -241,7 +241,7 @@ describe('a practice sheet', () => {
   test('its answers to "which block" and "same block" are right by plain counting', () => {
     const inBlock = (text: string, length: number): string => {
       const numbers = text.split('.').map(Number);
-      const value = numbers.reduce((sum, one) => sum * 256 + one, 0);
+      const value = numbers.reduce((sum, number) => sum * 256 + number, 0);
       const size = 2 ** (32 - length);
       const start = Math.floor(value / size) * size;
       return `${[16777216, 65536, 256, 1].map((unit) => Math.floor(start / unit) % 256).join('.')}/${length}`;
@@ -280,7 +280,7 @@ describe('laws of blocks, in both families', () => {
       fc.property(anyBlock, fc.integer({ min: 0, max: 6 }), (wish, bits) => {
         const whole = blockOf(wish);
         const parts = partsOf(whole, bits);
-        expect(parts.reduce((sum, one) => sum + sizeOf(one), 0n)).toBe(sizeOf(whole));
+        expect(parts.reduce((sum, part) => sum + sizeOf(part), 0n)).toBe(sizeOf(whole));
         for (const [at, one] of parts.entries()) {
           expect(contains(whole, one)).toBe(true);
           if (at) expect(one.value).toBe(parts[at - 1]!.value + sizeOf(parts[at - 1]!));

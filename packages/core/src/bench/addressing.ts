@@ -65,13 +65,13 @@ export function giveAddresses(
 export function addressedPort(topology: Topology, id: string, said?: string): string | undefined {
   const device = topology.devices[id]!;
   const ports = portsOf(topology, device).filter(
-    (one) => one.connector !== 'console' && !isSwitched(topology, device, one),
+    (port) => port.connector !== 'console' && !isSwitched(topology, device, port),
   );
   const cabled = new Set(
     Object.values(topology.links).flatMap(({ a, b }) => [a, b].flatMap((end) => (end.device === id ? end.port : []))),
   );
-  if (said !== undefined) return ports.find((one) => one.key === said)?.key;
-  const inOrder = [...ports.filter((one) => cabled.has(one.key)), ...ports.filter((one) => !cabled.has(one.key))];
+  if (said !== undefined) return ports.find((port) => port.key === said)?.key;
+  const inOrder = [...ports.filter((port) => cabled.has(port.key)), ...ports.filter((port) => !cabled.has(port.key))];
   const isOpen = ({ key }: { key: string }): boolean => portAddressText(topology, id, key) === null;
   return ((modelOf(topology, device)?.forwards && inOrder.find(isOpen)) || inOrder[0])?.key;
 }
@@ -103,6 +103,8 @@ function gatewaysFor(topology: Topology, source: AddressSource): { gateway4?: st
 
 /** The address of the router that stands in a subnet already. */
 export function routerIn(topology: Topology, subnet: Prefix): string | null {
-  const found = drawnAddresses(topology).find((one) => one.isRouter && samePrefix(subnetOf(one.on), subnet));
+  const found = drawnAddresses(topology).find(
+    (address) => address.isRouter && samePrefix(subnetOf(address.on), subnet),
+  );
   return found ? formatAddress(found.on.address) : null;
 }

@@ -24,8 +24,14 @@ const move = (places: readonly (readonly [string, { x: number; y: number }])[]):
 export function align(topology: Topology, ids: readonly string[], edge: Edge): Command | null {
   const tiles = chosenTiles(topology, ids);
   if (tiles.length < 2) return null;
-  const [left, right] = [Math.min(...tiles.map((one) => one.x)), Math.max(...tiles.map((one) => one.x + one.width))];
-  const [top, bottom] = [Math.min(...tiles.map((one) => one.y)), Math.max(...tiles.map((one) => one.y + one.height))];
+  const [left, right] = [
+    Math.min(...tiles.map((tile) => tile.x)),
+    Math.max(...tiles.map((tile) => tile.x + tile.width)),
+  ];
+  const [top, bottom] = [
+    Math.min(...tiles.map((tile) => tile.y)),
+    Math.max(...tiles.map((tile) => tile.y + tile.height)),
+  ];
   const place: Record<Edge, (tile: Tile) => { x: number; y: number }> = {
     left: ({ y }) => ({ x: left, y }),
     centre: ({ y, width }) => ({ x: (left + right - width) / 2, y }),
@@ -46,7 +52,7 @@ export function spaceEvenly(topology: Topology, ids: readonly string[], directio
   const tiles = chosenTiles(topology, ids).sort((a, b) => a[start] - b[start] || (a.id < b.id ? -1 : 1));
   if (tiles.length < 3) return null;
   const [first, last] = [tiles[0]!, tiles[tiles.length - 1]!];
-  const room = last[start] + last[size] - first[start] - tiles.reduce((sum, one) => sum + one[size], 0);
+  const room = last[start] + last[size] - first[start] - tiles.reduce((sum, tile) => sum + tile[size], 0);
   const gap = Math.max(LEAST_GAP, room / (tiles.length - 1));
   let at = first[start];
   return move(

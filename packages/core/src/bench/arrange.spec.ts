@@ -7,20 +7,20 @@ import { type Layout, type LayoutTask, arrange } from '.';
 /** The simplest layered layout: tiers as rows, boxes of a tier side by side. */
 const rows = (task: LayoutTask): Layout => {
   const x = new Map<number, number>();
-  const tiers = [...new Set(task.boxes.map((one) => one.tier))].sort((a, b) => a - b);
-  const heights = tiers.map((tier) => Math.max(...task.boxes.map((one) => (one.tier === tier ? one.height : 0))));
+  const tiers = [...new Set(task.boxes.map((box) => box.tier))].sort((a, b) => a - b);
+  const heights = tiers.map((tier) => Math.max(...task.boxes.map((box) => (box.tier === tier ? box.height : 0))));
   return new Map(
     task.boxes.map(({ id, width, tier }) => {
       const left = x.get(tier) ?? 0;
       x.set(tier, left + width + 34);
-      const y = heights.slice(0, tiers.indexOf(tier)).reduce((sum, one) => sum + one + 60, 0);
+      const y = heights.slice(0, tiers.indexOf(tier)).reduce((sum, height) => sum + height + 60, 0);
       return [id, { x: left, y }];
     }),
   );
 };
 function arranged(topology: Topology, ids?: string[]): Topology {
   const { tasks, finish } = arrange(topology, ids);
-  const done = applyBatch(topology, 'arrange', finish(new Map(tasks.map((one) => [one.id, rows(one)]))));
+  const done = applyBatch(topology, 'arrange', finish(new Map(tasks.map((task) => [task.id, rows(task)]))));
   if (!done.ok) throw new Error(done.error);
   return done.value.document;
 }
@@ -57,7 +57,7 @@ test('sites stand side by side in the order they had', () => {
   const topology = arranged(threeStations());
   const spans = ['Valley Station', 'Middle Station', 'Summit Station'].map((site) => {
     const id = Object.entries(topology.sites).find(([, one]) => one.name === site)![0];
-    const xs = [...tilesOf(topology).values()].filter((one) => topology.devices[one.id]!.site === id);
+    const xs = [...tilesOf(topology).values()].filter((tile) => topology.devices[tile.id]!.site === id);
     return [Math.min(...xs.map((one) => one.x)), Math.max(...xs.map((one) => one.x + one.width))] as const;
   });
   expect(spans[0]![1]).toBeLessThan(spans[1]![0]);

@@ -109,7 +109,7 @@ function blockOf(topology: Topology, tile: Tile, hosts: readonly Tile[]): Block 
     const [one, other] = [addressOrder(topology, a.id), addressOrder(topology, b.id)];
     return one < other ? -1 : one > other ? 1 : byName(a.name, b.name);
   });
-  const pitch = Math.max(COMB.pitch, ...hosts.map((one) => Math.round(one.name.length * NAME_ADVANCE) + 12));
+  const pitch = Math.max(COMB.pitch, ...hosts.map((host) => Math.round(host.name.length * NAME_ADVANCE) + 12));
   const rows = Math.ceil(hosts.length / COMB.most);
   const columns = Math.min(hosts.length, COMB.most);
   return {
@@ -137,7 +137,7 @@ function tierOf(topology: Topology, id: string): number {
     a.device === id ? b.device : b.device === id ? a.device : [],
   );
   const classOf = (one: string) => topology.devices[one] && modelOf(topology, topology.devices[one])?.class;
-  const joinsSwitches = neighbours.length > 1 && neighbours.every((one) => classOf(one) !== 'end');
+  const joinsSwitches = neighbours.length > 1 && neighbours.every((neighbour) => classOf(neighbour) !== 'end');
   return model.kind === 'switch' && joinsSwitches ? DISTRIBUTION : ACCESS;
 }
 
@@ -151,7 +151,7 @@ function finish(
   const to: Record<string, Position> = {};
   const start = boxAround([...moving].map((id) => tiles.get(id)!));
   if (!start) return [];
-  const leftOf = (blocks: readonly Block[]): number => Math.min(...blocks.map((one) => one.tile.x));
+  const leftOf = (blocks: readonly Block[]): number => Math.min(...blocks.map((block) => block.tile.x));
   let x = start.x;
   for (const [site, blocks] of [...sites].sort(([, a], [, b]) => leftOf(a) - leftOf(b))) {
     const layout = layouts.get(site);

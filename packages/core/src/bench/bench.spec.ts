@@ -129,10 +129,10 @@ test('a site moves with all that stands in it and in the sites inside it', () =>
 });
 
 test('told only the site, new devices stand inside it, in its lowest row or below, on nobody', () => {
-  const area = siteAreas(start(), tilesOf(start())).find((one) => one.id === 's')!;
+  const area = siteAreas(start(), tilesOf(start())).find((area) => area.id === 's')!;
   const { ids: added, commands } = addDevices(start(), 'desktop', 4, null, 's', ids());
   const topology = after(start(), ...commands);
-  const grown = siteAreas(topology, tilesOf(topology)).find((one) => one.id === 's')!;
+  const grown = siteAreas(topology, tilesOf(topology)).find((area) => area.id === 's')!;
   expect([grown.x, grown.width]).toEqual([area.x, area.width]);
   const places = new Set(Object.values(topology.devices).map(({ at }) => `${at.x} ${at.y}`));
   expect(places.size).toBe(Object.keys(topology.devices).length);

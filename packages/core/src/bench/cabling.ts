@@ -13,7 +13,7 @@ export const plugsOf = (topology: Topology, device: string): Plug[] => {
 
 /** Whether at least one more cable goes into it. */
 export const hasFreePort = (topology: Topology, { device, member }: Plug): boolean =>
-  portUses(topology, device, member).some((one) => one.free);
+  portUses(topology, device, member).some((use) => use.free);
 
 /**
  * A cable between two devices, with the ports and the medium that are not said chosen to fit: the next free ports and
@@ -33,7 +33,7 @@ export function cableBetween(
   }
   const choices = (end: Plug & { port?: string }): string[] =>
     end.port === undefined
-      ? portUses(topology, end.device, end.member).flatMap((one) => (one.free ? [one.facts.key] : []))
+      ? portUses(topology, end.device, end.member).flatMap((use) => (use.free ? [use.facts.key] : []))
       : [end.port];
   const facts = (end: Plug, port: string) => portOf(topology, topology.devices[end.device]!, port);
   for (const mine of choices(a))
@@ -55,7 +55,7 @@ export function replugged(topology: Topology, id: string, end: 'a' | 'b', device
   if (!link) return null;
   const without = { ...topology, links };
   const kept = link[end === 'a' ? 'b' : 'a'];
-  const plug = plugsOf(without, device).find((one) => hasFreePort(without, one));
+  const plug = plugsOf(without, device).find((plug) => hasFreePort(without, plug));
   if (!plug) return null;
   return end === 'a' ? cableBetween(without, plug, kept) : cableBetween(without, kept, plug);
 }
@@ -74,7 +74,7 @@ export function cableMany(
   for (const device of devices) {
     if (device === to) continue;
     for (const plug of plugsOf(topology, device)) {
-      const hub = plugsOf(topology, to).find((one) => hasFreePort(draft, one));
+      const hub = plugsOf(topology, to).find((plug) => hasFreePort(draft, plug));
       const link = hub && hasFreePort(draft, plug) ? cableBetween(draft, plug, hub) : null;
       if (!link) {
         left.add(device);

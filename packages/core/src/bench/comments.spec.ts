@@ -8,7 +8,7 @@ function after(topology: Topology, ...commands: (Command | null)[]): Topology {
   const done = applyBatch(
     topology,
     'test',
-    commands.flatMap((one) => one ?? []),
+    commands.flatMap((command) => command ?? []),
   );
   if (!done.ok) throw new Error(done.error);
   const sound = readTopology(done.value.document);
@@ -26,7 +26,7 @@ const about = (anchor: { kind: 'device' | 'link'; id: string; port?: string } | 
 test('a talk is begun, answered, settled and opened again; an answer opens it too', () => {
   const begun = about({ kind: 'device', id: 'R' });
   const answered = after(begun, answerComment(begun, 'c', 'For the fibre.', speaker('Maren')));
-  expect(answered.comments!.c!.entries.map((one) => [one.by, one.text])).toEqual([
+  expect(answered.comments!.c!.entries.map((entry) => [entry.by, entry.text])).toEqual([
     ['Zofia', 'Why here?'],
     ['Maren', 'For the fibre.'],
   ]);

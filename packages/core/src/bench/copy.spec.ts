@@ -38,7 +38,7 @@ const copied = (topology: Topology, devices: string[], more: Partial<Parameters<
   return { topology: after(topology, ...commands), made };
 };
 const made = (topology: Topology, name: string): Device =>
-  Object.values(topology.devices).find((one) => one.name === name)!;
+  Object.values(topology.devices).find((device) => device.name === name)!;
 
 describe('copies', () => {
   test('get names counted up, the next free address, and keep gateway, links and notes among themselves', () => {
@@ -47,18 +47,18 @@ describe('copies', () => {
     expect(addressOf(made(topology, 'PC-3'))).toBe('10.84.1.13/29');
     expect(made(topology, 'PC-3').settings).toEqual({ gateway4: '10.84.1.9' });
     const links = Object.values(topology.links);
-    expect(links.map((one) => one.cableId).sort()).toEqual(['KR-009', 'KR-010']);
-    expect(Object.values(topology.notes!).filter((one) => one.anchor)).toHaveLength(2);
+    expect(links.map((link) => link.cableId).sort()).toEqual(['KR-009', 'KR-010']);
+    expect(Object.values(topology.notes!).filter((note) => note.anchor)).toHaveLength(2);
     expect(made(topology, 'SW-V10').site).toBe('v');
   });
   test('never carry an address as it stands: one that is mistyped or has no room is left out', () => {
     expect(addressOf(made(copied(office(), ['SHOP']).topology, 'SHOP-2'))).toBeUndefined();
     let topology = office();
     for (let at = 0; at < 6; at++) topology = copied(topology, ['PC-1']).topology;
-    const addresses = Object.values(topology.devices).flatMap((one) => addressOf(one) ?? []);
+    const addresses = Object.values(topology.devices).flatMap((device) => addressOf(device) ?? []);
     expect(new Set(addresses).size).toBe(addresses.length);
     // 10.84.1.8/29 has six addresses for hosts; the seventh and eighth copy go without.
-    expect(addresses.filter((one) => !one.includes(' ')).sort()).toEqual(
+    expect(addresses.filter((address) => !address.includes(' ')).sort()).toEqual(
       [10, 11, 12, 13, 14, 9].map((one) => `10.84.1.${one}/29`),
     );
   });
@@ -84,7 +84,7 @@ describe('copies', () => {
     expect(Object.keys(part.models!)).toEqual(['mine']);
     const empty = new Sheet().topology;
     const pasted = after(empty, ...pastePart(empty, part, { newId, shift: { x: 0, y: 0 } }).commands);
-    expect(Object.values(pasted.sites).map((one) => one.name)).toEqual(['Valley']);
+    expect(Object.values(pasted.sites).map((site) => site.name)).toEqual(['Valley']);
     expect(Object.values(pasted.devices)[0]).toMatchObject({ name: 'SW-V9', model: 'mine' });
   });
   test('of anything leave a sound drawing in which no address is there twice', () => {
@@ -99,8 +99,8 @@ describe('copies', () => {
             const { commands } = pastePart(topology, part, { newId, shift: { x: 9, y: 9 } });
             topology = after(topology, ...commands);
           }
-          const addresses = Object.values(topology.devices).flatMap((one) => addressOf(one) ?? []);
-          const names = Object.values(topology.devices).map((one) => one.name);
+          const addresses = Object.values(topology.devices).flatMap((device) => addressOf(device) ?? []);
+          const names = Object.values(topology.devices).map((device) => device.name);
           expect(invariantProblems(topology)).toEqual([]);
           expect([new Set(addresses).size, new Set(names).size]).toEqual([addresses.length, names.length]);
         },
@@ -158,8 +158,8 @@ test('many are cabled to one, members of tiles one by one, until its ports are f
   const { commands, left } = cableMany(topology, hosts, 'HUB', newId);
   const done = after(topology, ...commands);
   expect(left).toEqual(['H7']);
-  expect(new Set(Object.values(done.links).map((one) => one.b.port)).size).toBe(8);
-  expect(Object.values(done.links).flatMap((one) => one.a.member ?? [])).toEqual(['m1', 'm2']);
+  expect(new Set(Object.values(done.links).map((link) => link.b.port)).size).toBe(8);
+  expect(Object.values(done.links).flatMap((link) => link.a.member ?? [])).toEqual(['m1', 'm2']);
 });
 
 describe('a part of a foreign drawing', () => {
@@ -186,7 +186,9 @@ describe('a part of a foreign drawing', () => {
   });
   test('brings its own models along, also where another one has their id', () => {
     const topology = added(added(office(), foreign('wan0')), foreign('lan0'));
-    const ports = Object.values(topology.devices).flatMap((one) => topology.models![one.model]?.ports[0]!.key ?? []);
+    const ports = Object.values(topology.devices).flatMap(
+      (device) => topology.models![device.model]?.ports[0]!.key ?? [],
+    );
     expect(ports.sort()).toEqual(['lan0', 'wan0']);
     expect(Object.keys(added(topology, foreign('wan0')).models!)).toHaveLength(2);
   });

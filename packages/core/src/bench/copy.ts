@@ -53,7 +53,7 @@ export function pastePart(
   }: { newId: () => string; shift: Position; plan?: PlanOfLab | undefined; foreign?: boolean },
 ): { commands: Command[]; ids: string[] } {
   const names = takenNames(topology);
-  const cables = new Set(Object.values(topology.links).flatMap((one) => one.cableId ?? []));
+  const cables = new Set(Object.values(topology.links).flatMap((link) => link.cableId ?? []));
   const take = (taken: Set<string>, name: string): string => {
     const free = taken.has(name) ? countUp(name, taken) : name;
     taken.add(free);

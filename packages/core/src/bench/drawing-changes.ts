@@ -118,7 +118,7 @@ function deviceDetails(key: string, id: string, before: Topology, after: Topolog
       return interfaceDetails(old.interfaces ?? {}, device.interfaces ?? {});
     case 'settings': {
       const [was, now]: Tree[] = [old.settings ?? {}, device.settings ?? {}];
-      return changedKeys(was!, now!).map((one) => detail(one, was![one], now![one]));
+      return changedKeys(was!, now!).map((key) => detail(key, was![key], now![key]));
     }
     default:
       return null;
@@ -176,8 +176,9 @@ const short = (text: string): string => (text.length > 60 ? `${text.slice(0, 59)
 export function changeWords(changes: readonly DrawingChange[]): string {
   const parts = (['added', 'changed', 'removed'] as const).flatMap((what) => {
     const counts = new Map<string, number>();
-    for (const one of changes)
-      if (one.what === what && one.sort !== 'drawing') counts.set(one.sort, (counts.get(one.sort) ?? 0) + 1);
+    for (const change of changes)
+      if (change.what === what && change.sort !== 'drawing')
+        counts.set(change.sort, (counts.get(change.sort) ?? 0) + 1);
     const words = [...counts].map(([sort, count]) => `${count} ${sort}${count === 1 ? '' : 's'}`);
     return words.length
       ? [`${words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : words[0]} ${what}`]

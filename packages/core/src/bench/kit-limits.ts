@@ -11,8 +11,8 @@ export function leftInKit(topology: Topology, model: string, kit: KitLimits | un
   if (!allowed) return 0;
   if (allowed.most === undefined) return null;
   const there = Object.values(topology.devices)
-    .filter((one) => one.model === model)
-    .reduce((sum, one) => sum + countOf(one), 0);
+    .filter((device) => device.model === model)
+    .reduce((sum, device) => sum + countOf(device), 0);
   return Math.max(0, allowed.most - there);
 }
 
@@ -49,7 +49,7 @@ export function kitRefusalOf(before: Topology, after: Topology, kit: KitLimits |
   for (const [model, count] of modelCounts(after)) {
     const more = count - (there.get(model) ?? 0);
     if (more <= 0) continue;
-    const device = Object.values(after.devices).find((one) => one.model === model)!;
+    const device = Object.values(after.devices).find((device) => device.model === model)!;
     const why = kitRefusal(before, model, modelOf(after, device)?.name ?? model, more, kit);
     if (why !== null) return why;
   }
@@ -58,6 +58,7 @@ export function kitRefusalOf(before: Topology, after: Topology, kit: KitLimits |
 
 function modelCounts(topology: Topology): Map<string, number> {
   const counts = new Map<string, number>();
-  for (const one of Object.values(topology.devices)) counts.set(one.model, (counts.get(one.model) ?? 0) + countOf(one));
+  for (const device of Object.values(topology.devices))
+    counts.set(device.model, (counts.get(device.model) ?? 0) + countOf(device));
   return counts;
 }

@@ -50,7 +50,7 @@ export function placeDevice(
   newId: () => string,
   scheme?: string,
 ): { ids: string[]; commands: Command[] } {
-  const site = siteAreas(topology, tilesOf(topology)).findLast((one) => holds(one, at))?.id;
+  const site = siteAreas(topology, tilesOf(topology)).findLast((area) => holds(area, at))?.id;
   const { ids, commands } = addDevices(topology, model, 1, at, site, newId, scheme);
   const placed = commands.map((command): Command => {
     if (command.kind !== 'addDevice') return command;
@@ -68,8 +68,8 @@ function roomIn(
   tiles: ReadonlyMap<string, Tile>,
   site: string | undefined,
 ): Position & { width: number } {
-  const area: SiteArea | undefined = siteAreas(topology, tiles).find((one) => one.id === site);
-  const inside = [...tiles.values()].filter((one) => topology.devices[one.id]!.site === site);
+  const area: SiteArea | undefined = siteAreas(topology, tiles).find((area) => area.id === site);
+  const inside = [...tiles.values()].filter((tile) => topology.devices[tile.id]!.site === site);
   const lowest = Math.max(...inside.map((one) => one.y));
   if (!area) return { x: 80, y: inside.length ? lowest + 136 : 80, width: 800 };
   return { x: area.x + MARGIN, y: inside.length ? lowest : area.y + 48, width: Math.max(area.width - 2 * MARGIN, 200) };
@@ -86,11 +86,11 @@ export function freePlace(
   const GAP = { x: 24, y: 40 };
   const free = (x: number, y: number): boolean =>
     boxes.every(
-      (one) =>
-        x + width + GAP.x <= one.x ||
-        one.x + one.width + GAP.x <= x ||
-        y + height + GAP.y <= one.y ||
-        one.y + one.height + GAP.y <= y,
+      (box) =>
+        x + width + GAP.x <= box.x ||
+        box.x + box.width + GAP.x <= x ||
+        y + height + GAP.y <= box.y ||
+        box.y + box.height + GAP.y <= y,
     );
   const [left, top] = [onGrid(wished.x), onGrid(wished.y)];
   for (let row = 0; row < 40; row++)

@@ -119,18 +119,18 @@ test.each<[string, ReasonCode, Topology, string]>([
   ['a host without a gateway', 'NO_GATEWAY', lan(undefined), 'Set 10.84.1.1'],
   ['a gateway that is nobody’s', 'GATEWAY_NOT_ROUTER', lan('10.84.1.200'), 'Set 10.84.1.1'],
 ])('%s is mended, and the problem is gone', (_what, code, topology, text) => {
-  const found = problemsOf(analyse(topology)).filter((one) => one.code === code);
+  const found = problemsOf(analyse(topology)).filter((problem) => problem.code === code);
   expect(found).not.toEqual([]);
   const repair = repairOf(topology, found[0]!)!;
   expect(repair.text).toBe(text);
   const done = applyBatch(topology, 'repair', repair.commands);
   if (!done.ok) throw new Error(done.error);
-  expect(problemsOf(analyse(done.value.document)).filter((one) => one.code === code)).toEqual([]);
+  expect(problemsOf(analyse(done.value.document)).filter((problem) => problem.code === code)).toEqual([]);
 });
 
 test('of a bundle whose ends want different things a person says which is meant', () => {
   const topology = bundled('static');
-  const [problem] = problemsOf(analyse(topology)).filter((one) => one.code === 'BUNDLE_NOT_FORMED');
+  const [problem] = problemsOf(analyse(topology)).filter((problem) => problem.code === 'BUNDLE_NOT_FORMED');
   expect(problem!.text).toMatch(/one end is static/);
   expect(repairOf(topology, problem!)).toBeNull();
 });
@@ -146,7 +146,7 @@ test('between ports that only find their pairing where the lab lets them, the ca
     .device('S', 'access-switch-12')
     .cable('R g0', 'S u1', 'crossover');
   const options = { autoPairing: false };
-  const [problem] = problemsOf(analyse(topology, options)).filter((one) => one.code === 'WRONG_PAIRING');
+  const [problem] = problemsOf(analyse(topology, options)).filter((problem) => problem.code === 'WRONG_PAIRING');
   expect(repairOf(topology, problem!, { options })!.text).toBe('Take straight-through copper');
 });
 test('a VLAN that must exist is created', () => {

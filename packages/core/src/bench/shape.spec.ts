@@ -23,7 +23,7 @@ describe('another model', () => {
     const { devices, links } = after(drawn(), changeModel(drawn(), 'S', 'access-switch-12'));
     expect(devices.S).toMatchObject({ model: 'access-switch-12', ports: { p2: { label: 'desk' } } });
     expect(devices.S!.ports).not.toHaveProperty('p19');
-    expect(Object.values(links).map((one) => one.b.port)).toEqual(['p2']);
+    expect(Object.values(links).map((link) => link.b.port)).toEqual(['p2']);
   });
   test('keeps modules only where a bay takes them', () => {
     const { topology } = new Sheet().device('R', 'modular-router', {}, { modules: { b1: 'serial-1' } });
@@ -40,8 +40,8 @@ describe('a tile of like hosts', () => {
       .cable('DESK e0', 'S p1').topology;
   const addresses = (topology: Topology): (string | undefined)[] =>
     [...instancesOf(topology).values()]
-      .filter((one) => one.deviceId === 'DESK')
-      .map((one) => one.interfaces[0]?.[1].v4?.addresses?.[0]);
+      .filter((instance) => instance.deviceId === 'DESK')
+      .map((instance) => instance.interfaces[0]?.[1].v4?.addresses?.[0]);
   test('of one host becomes several, each with an address of its own; the cable stays with the first', () => {
     const three = after(desk(), setCount(desk(), 'DESK', 3));
     expect(addresses(three)).toEqual(['10.84.1.11/29', '10.84.1.13/29', '10.84.1.14/29']);

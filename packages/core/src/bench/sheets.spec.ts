@@ -26,7 +26,7 @@ function typed(id: SheetId, cells: Record<string, string>): { topology: Topology
     Object.entries(cells).map(([name, text]) => {
       const [key, column] = name.split('/') as [string, string];
       return {
-        row: rows.find((one) => one.key === key)!,
+        row: rows.find((row) => row.key === key)!,
         column: of(id).columns.find((one) => one.key === column)!,
         text,
       };
@@ -120,10 +120,10 @@ describe('what is typed into them', () => {
     expect(topology.devices['SW-9']!.ports?.p2?.role).toEqual(role);
     const row = of('ports')
       .rows(topology)
-      .find((one) => one.key === 'SW-9 p2')!;
+      .find((row) => row.key === 'SW-9 p2')!;
     expect(
       of('ports')
-        .columns.find((one) => one.key === 'role')!
+        .columns.find((column) => column.key === 'role')!
         .read(topology, row),
     ).toBe(shown);
   });

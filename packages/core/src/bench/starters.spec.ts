@@ -34,7 +34,7 @@ describe('another drawing as the beginning', () => {
   test('cabled and not configured: every link comes up, and nobody has an address', () => {
     const cabled = beginningOf(drawing, 'cabled');
     const { layer1, layer3 } = analyse(cabled);
-    expect([...layer1.links.values()].every((one) => one.up)).toBe(true);
+    expect([...layer1.links.values()].every((link) => link.up)).toBe(true);
     expect(layer1.links.size).toBe(Object.keys(drawing.links).length);
     expect(layer3.owners.size).toBe(0);
     expect(JSON.stringify(cabled)).not.toContain('settings');

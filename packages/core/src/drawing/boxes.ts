@@ -14,11 +14,11 @@ export const centreOf = ({ x, y, width, height }: Box): { x: number; y: number }
 /** The smallest box around others, with a margin. */
 export function boxAround(boxes: Iterable<Box>, margin = 0): Box | null {
   let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const one of boxes) {
-    left = Math.min(left, one.x);
-    top = Math.min(top, one.y);
-    right = Math.max(right, one.x + one.width);
-    bottom = Math.max(bottom, one.y + one.height);
+  for (const box of boxes) {
+    left = Math.min(left, box.x);
+    top = Math.min(top, box.y);
+    right = Math.max(right, box.x + box.width);
+    bottom = Math.max(bottom, box.y + box.height);
   }
   if (left > right) return null;
   return { x: left - margin, y: top - margin, width: right - left + 2 * margin, height: bottom - top + 2 * margin };

@@ -78,7 +78,7 @@ test('the sites of Three Stations stand beside each other and hold all that belo
     for (const other of sites.slice(index + 1))
       expect(site.x + site.width <= other.x || other.x + other.width <= site.x).toBe(true);
   for (const [id, device] of Object.entries(topology.devices)) {
-    const [site, tile] = [sites.find((one) => one.id === device.site)!, tiles.get(id)!];
+    const [site, tile] = [sites.find((site) => site.id === device.site)!, tiles.get(id)!];
     expect(
       tile.x >= site.x &&
         tile.x + tile.width <= site.x + site.width &&
@@ -90,7 +90,7 @@ test('the sites of Three Stations stand beside each other and hold all that belo
 
 test('a subnet is written once under its hosts, and brackets of one row never overlap', () => {
   const { brackets, linkSubnets } = sceneOf(labOf('three-stations'));
-  expect(brackets.map((one) => one.prefix).sort()).toEqual([
+  expect(brackets.map((bracket) => bracket.prefix).sort()).toEqual([
     '10.84.1.0/26',
     '10.84.1.64/27',
     '10.84.4.0/28',
@@ -101,7 +101,7 @@ test('a subnet is written once under its hosts, and brackets of one row never ov
   for (const [index, one] of brackets.entries())
     for (const other of brackets.slice(index + 1))
       expect(one.y !== other.y || one.to < other.from || other.to < one.from).toBe(true);
-  expect(linkSubnets.map((one) => one.prefix).sort()).toEqual(['10.84.15.0/30', '10.84.15.4/30']);
+  expect(linkSubnets.map((subnet) => subnet.prefix).sort()).toEqual(['10.84.15.0/30', '10.84.15.4/30']);
 });
 
 test('the name of a host stands where none of its links leaves, and its subnet on the same side', () => {
@@ -113,7 +113,7 @@ test('the name of a host stands where none of its links leaves, and its subnet o
   }
   const { tiles, brackets } = sceneOf(sheet.topology);
   expect(['UP1', 'UP2', 'LOW1', 'LOW2'].map((id) => tiles.get(id)!.texts)).toEqual(['top', 'top', 'bottom', 'bottom']);
-  expect(brackets.map((one) => [one.members[0], one.above, one.y < 0])).toEqual([
+  expect(brackets.map((bracket) => [bracket.members[0], bracket.above, bracket.y < 0])).toEqual([
     ['LOW1', false, false],
     ['UP1', true, true],
   ]);
@@ -135,7 +135,7 @@ test('a column of hosts has no room for brackets between them, and gets none', (
   const sheet = new Sheet();
   for (const at of [0, 1, 2])
     sheet.device(`H${at}`, 'desktop', { e0: `10.84.1.${at + 1}/24` }, { at: { x: 0, y: at * 90 } });
-  expect(sceneOf(sheet.topology).brackets.map((one) => one.members)).toEqual([['H2']]);
+  expect(sceneOf(sheet.topology).brackets.map((bracket) => bracket.members)).toEqual([['H2']]);
 });
 
 test('an address is short where its subnet is written, and left alone where it cannot be read', () => {
@@ -205,7 +205,7 @@ describe('the legend', () => {
     const lines = legendLines(
       'Subnets:\nOffice · VLAN 20 · 10.84.2.0/26\nDesks · VLAN 10 · 10.84.1.0/26\nLink · 10.84.9.0/31',
     );
-    expect(lines.map((one) => one.vlan)).toEqual([null, 20, 10, null]);
+    expect(lines.map((line) => line.vlan)).toEqual([null, 20, 10, null]);
     expect([...legendTones(lines)]).toEqual([
       [10, 1],
       [20, 2],

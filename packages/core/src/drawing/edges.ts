@@ -111,7 +111,7 @@ export class Edges {
     const touched = new Set<string>();
     for (const id of around) {
       socketsOf(tiles.get(id)!, linksOf(id), sides.get(id)!, tiles, before.sockets, sockets);
-      for (const one of linksOf(id)) touched.add(one.id);
+      for (const link of linksOf(id)) touched.add(link.id);
     }
     this.before = { topology, at, order, links, plain, sides, tiles, sockets };
     return { tiles, sockets, touched };
@@ -183,7 +183,7 @@ function growing(
   tiles: ReadonlyMap<string, Tile>,
   isFree: boolean,
 ): { tile: Tile; sides: ReadonlyMap<string, Side> } {
-  const sides = new Map(links.map((one) => [one.key, sideOf(one, tile, tiles.get(one.other)!)]));
+  const sides = new Map(links.map((link) => [link.key, sideOf(link, tile, tiles.get(link.other)!)]));
   const count = (side: Side): number => [...sides.values()].filter((one) => one === side).length;
   const most = Math.max(count('left'), count('right'));
   const height = Math.max(LYING_HEIGHT, (most - 1) * UPRIGHT_SPACING + 2 * MARGIN);
@@ -233,9 +233,9 @@ function socketsOf(
   sockets: Map<string, Socket>,
 ): void {
   const wishes: Record<Side, Wish[]> = { top: [], right: [], bottom: [], left: [] };
-  for (const one of links) {
-    const side = sides.get(one.key)!;
-    wishes[side].push(wishOf(one, side, tile, tiles.get(one.other)!));
+  for (const link of links) {
+    const side = sides.get(link.key)!;
+    wishes[side].push(wishOf(link, side, tile, tiles.get(link.other)!));
   }
   for (const side of ['top', 'right', 'bottom', 'left'] as const) {
     const level = side === 'top' || side === 'bottom';
@@ -281,5 +281,5 @@ export function spread(wishes: readonly number[], low: number, high: number, spa
   const middle = (Math.min(...wishes) + Math.max(...wishes)) / 2;
   const shift = wishes.every((wish) => wish === wishes[0]) ? middle - (places[0]! + places[n - 1]!) / 2 : 0;
   const allowed = Math.max(low - places[0]!, Math.min(high - places[n - 1]!, shift));
-  return places.map((one) => one + allowed);
+  return places.map((place) => place + allowed);
 }

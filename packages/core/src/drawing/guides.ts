@@ -55,7 +55,8 @@ function evenly(moved: Box, others: readonly Box[], axis: Axis): number | null {
   const across = OTHER[axis];
   const row = others
     .filter(
-      (one) => one[across] < moved[across] + moved[SIZE[across]] && moved[across] < one[across] + one[SIZE[across]],
+      (other) =>
+        other[across] < moved[across] + moved[SIZE[across]] && moved[across] < other[across] + other[SIZE[across]],
     )
     .sort((a, b) => a[axis] - b[axis]);
   const before = row.filter((one) => one[axis] + one[size] <= moved[axis]);
@@ -67,14 +68,14 @@ function evenly(moved: Box, others: readonly Box[], axis: Axis): number | null {
   if (first && next) wishes.push((end(first) + next[axis] - moved[size]) / 2);
   if (first && second) wishes.push(end(first) + (first[axis] - end(second)));
   if (next && further) wishes.push(next[axis] - (further[axis] - end(next)) - moved[size]);
-  const ways = wishes.map((one) => one - moved[axis]).sort((a, b) => Math.abs(a) - Math.abs(b));
+  const ways = wishes.map((wish) => wish - moved[axis]).sort((a, b) => Math.abs(a) - Math.abs(b));
   return ways[0] ?? null;
 }
 
 function guidesOf(at: Box, others: readonly Box[], axis: Axis): Guide[] {
   const across = OTHER[axis];
   return edgesOf(at, axis).flatMap((edge, index): Guide[] => {
-    const inLine = others.filter((one) => Math.abs(edgesOf(one, axis)[index]! - edge) < 0.5);
+    const inLine = others.filter((other) => Math.abs(edgesOf(other, axis)[index]! - edge) < 0.5);
     const around = inLine.length ? boxAround([at, ...inLine])! : null;
     if (!around) return [];
     const end = (value: number) => ({ [axis]: edge, [across]: value }) as { x: number; y: number };

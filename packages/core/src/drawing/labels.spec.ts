@@ -27,7 +27,7 @@ const textsOf = ({ lines, labels }: Scene): [string, Box][] =>
   );
 function expectLegible(scene: Scene): void {
   const texts = textsOf(scene);
-  const pills = scene.linkSubnets.map((one) => pillBox(one, pillWidth(one.prefix)));
+  const pills = scene.linkSubnets.map((subnet) => pillBox(subnet, pillWidth(subnet.prefix)));
   for (const [index, [key, box]] of texts.entries()) {
     for (const tile of scene.tiles.values()) expect([key, tile.id, overlap(box, tile)]).toEqual([key, tile.id, false]);
     for (const [other, their] of texts.slice(index + 1))
@@ -51,7 +51,7 @@ test.each(['valley-lan', 'three-stations', 'season-opening', 'winch-isolation', 
   'in %s every end is written, on no tile and no other text',
   (slug) => {
     const scene = sceneOf(labOf(slug));
-    const wired = [...scene.lines.values()].filter((one) => one.medium !== 'wireless');
+    const wired = [...scene.lines.values()].filter((line) => line.medium !== 'wireless');
     expect(textsOf(scene)).toHaveLength(wired.length * 2);
     expectLegible(scene);
   },

@@ -51,7 +51,7 @@ export function legendCard(topology: Topology, drawn: Box | null): LegendCard | 
     x: drawn.x,
     y: drawn.y + drawn.height + BELOW,
     width,
-    height: HEADING_HEIGHT + rows.reduce((sum, one) => sum + one, 0) * LEGEND_ROW + PADDING,
+    height: HEADING_HEIGHT + rows.reduce((sum, row) => sum + row, 0) * LEGEND_ROW + PADDING,
     heading: ['Legend', topology.title, topology.author].filter(Boolean).join(' · '),
     lines,
   };

@@ -71,7 +71,7 @@ function sameLine(old: LinkLine, made: LinkLine): boolean {
     unchanged(old.a, made.a) === old.a &&
     unchanged(old.b, made.b) === old.b &&
     old.points.length === made.points.length &&
-    made.points.every((one, at) => unchanged(old.points[at], one) !== one)
+    made.points.every((point, at) => unchanged(old.points[at], point) !== point)
   );
 }
 
@@ -97,7 +97,7 @@ function lineOf(topology: Topology, id: string, link: Link, a: Socket, b: Socket
     a: lineEnd(topology, link, link.a, a),
     b: lineEnd(topology, link, link.b, b),
     points,
-    box: boxAround(points.map((one) => ({ ...one, width: 0, height: 0 })))!,
+    box: boxAround(points.map((point) => ({ ...point, width: 0, height: 0 })))!,
   };
 }
 

@@ -69,7 +69,7 @@ function originOf(
   topology: Topology,
 ): { x: number; y: number } {
   if (anchor?.kind === 'device') return tiles.get(anchor.id) ?? NOWHERE;
-  if (anchor?.kind === 'site') return sites.find((one) => one.id === anchor.id) ?? NOWHERE;
+  if (anchor?.kind === 'site') return sites.find((site) => site.id === anchor.id) ?? NOWHERE;
   const link = anchor && topology.links[anchor.id];
   const [a, b] = link ? [tiles.get(link.a.device), tiles.get(link.b.device)] : [];
   return a && b ? { x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 } : NOWHERE;

@@ -110,7 +110,7 @@ export class SceneKeeper {
       if (box) taken.add(box);
     }
     const brackets = this.subnets.brackets(topology, tiles, lines, taken);
-    for (const one of brackets) taken.add(bracketBox(one));
+    for (const bracket of brackets) taken.add(bracketBox(bracket));
     for (const note of notes) taken.add(note);
     for (const { x, y, name } of sites) taken.add({ x, y, width: name.length * 7.5 + 26, height: 22 });
     for (const line of lines.values())
@@ -200,7 +200,7 @@ export function wholeBox(scene: Scene): Box | null {
     box &&
     boxAround([
       box,
-      ...[...scene.lines.values()].map((one) => one.box),
+      ...[...scene.lines.values()].map((line) => line.box),
       ...scene.linkSubnets.map(({ x, y, prefix }) => pillBox({ x, y }, pillWidth(prefix))),
       ...(scene.legend ? [scene.legend] : []),
     ])

@@ -93,7 +93,7 @@ export class Subnets {
       const [low, high] = [middle - half, middle + half];
       const above = members.some(({ id }) => leaving.bottom.has(id)) && !members.some(({ id }) => leaving.top.has(id));
       const isFree = (y: number): boolean =>
-        !rows.some((one) => Math.abs(one.y - y) < LEVEL && one.low < high && low < one.high) &&
+        !rows.some((row) => Math.abs(row.y - y) < LEVEL && row.low < high && low < row.high) &&
         taken.isFree(bracketBox({ from: low, to: high, y, above }));
       const levels = Array.from({ length: MAX_LEVELS }, (_, level) => {
         const away = FROM_TILE + level * LEVEL;
@@ -102,7 +102,7 @@ export class Subnets {
       const y = levels.find(isFree);
       if (y === undefined) continue;
       rows.push({ low, high, y });
-      brackets.push({ prefix, from, to, y, above, middle, members: members.map((one) => one.id) });
+      brackets.push({ prefix, from, to, y, above, middle, members: members.map((member) => member.id) });
     }
     return brackets;
   }

@@ -48,7 +48,7 @@ export function linkVlans(topology: Topology): Map<string, number[]> {
   for (const [id, { a, b }] of entriesById(topology.links)) {
     const ends = [carriedAt(topology, a), carriedAt(topology, b)].filter((one) => one !== null);
     if (!ends.length) continue;
-    const both = ends.map((one) => (one === 'all' ? new Set(all) : one));
+    const both = ends.map((end) => (end === 'all' ? new Set(all) : end));
     carried.set(
       id,
       all.filter((vlan) => both.every((one) => one.has(vlan))),

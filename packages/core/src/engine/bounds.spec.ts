@@ -25,7 +25,8 @@ function askedAll(topology: Topology): NetworkModel {
   for (const to of model.reach.targets()) for (const from of model.instances.keys()) model.reach.answer(from, to);
   return model;
 }
-const prefixesOf = (model: NetworkModel, id: string): string[] => tablesOf(model, id).routes.map((one) => one.prefix);
+const prefixesOf = (model: NetworkModel, id: string): string[] =>
+  tablesOf(model, id).routes.map((route) => route.prefix);
 
 test('10,000 routes, each by way of the next one', () => {
   const routes = Array.from({ length: 10_000 }, (_one, at) => ({
@@ -50,7 +51,7 @@ test('next hops that resolve through themselves or the default are none, and it 
   expect(prefixesOf(model, 'R1')).toEqual(['10.0.0.0/24', '10.1.0.0/24']);
   expect(
     problemsOf(model)
-      .map((one) => one.text)
+      .map((problem) => problem.text)
       .join(' '),
   ).toMatch(/30\.0\.0\.0\/8 is not used: its next hop 30\.1\.1\.1/);
 });
@@ -63,7 +64,7 @@ test('routes that send packets in a circle', () => {
     interfaces: { e0: { on: { kind: 'port' as const, port: 'e0' }, v4: { addresses: ['172.16.0.1/24'] } } },
   };
   const model = askedAll({ ...drawing, devices: { ...drawing.devices, Z: lost } });
-  const target = model.reach.targets().find((one) => one.device === 'Z')!;
+  const target = model.reach.targets().find((target) => target.device === 'Z')!;
   expect(model.reach.ask('A', target).reason?.code).toBe('ROUTE_LOOP');
 });
 
@@ -82,7 +83,7 @@ test('filters of 5,000 lines decide by the first that matches', () => {
   const drawing = pair({ filters: { LONG: { family: 4, rules } } });
   drawing.devices.R1!.interfaces!.g1!.filterIn4 = 'LONG';
   const model = askedAll(drawing);
-  const target = model.reach.targets().find((one) => one.device === 'R2')!;
+  const target = model.reach.targets().find((target) => target.device === 'R2')!;
   expect(model.reach.ask('A', target)).toMatchObject({ answer: 'yes' });
   expect(model.reach.ask('A', target).request.hops[1]!.decided).toContain('line 5000 permits');
 });

@@ -147,7 +147,7 @@ describe('physical: cables between two ports', () => {
         { a: { ports: { g0: { speed: 1000, duplex: 'full' } } } },
       ),
     );
-    expect([state.up, state.warnings.map((one) => one.code)]).toEqual([true, ['DUPLEX_DIFFERS']]);
+    expect([state.up, state.warnings.map((warning) => warning.code)]).toEqual([true, ['DUPLEX_DIFFERS']]);
   });
   test('a port with two cables passes nothing on either', () => {
     const topology = new Sheet()
@@ -156,7 +156,7 @@ describe('physical: cables between two ports', () => {
       .host('B', '10.0.0.2/24')
       .cable('S p1', 'A e0')
       .cable('S p1', 'B e0').topology;
-    expect([...analyse(topology).layer1.links.values()].map((one) => one.reason?.code)).toEqual([
+    expect([...analyse(topology).layer1.links.values()].map((link) => link.reason?.code)).toEqual([
       'PORT_TAKEN_TWICE',
       'PORT_TAKEN_TWICE',
     ]);
@@ -315,9 +315,9 @@ describe('network: reasons where a packet ends', () => {
     expect(found.reason?.code).toBe('ROUTE_LOOP');
     // R1 is the first, R2 the second, and so every even one.
     expect(whoStops(found.request)).toBe('R2');
-    expect(complaints(analyse(topology), found).map((one) => one.hops.map(({ device }) => device))).toEqual([
-      ['R2', 'R1', 'A'],
-    ]);
+    expect(complaints(analyse(topology), found).map((complaint) => complaint.hops.map(({ device }) => device))).toEqual(
+      [['R2', 'R1', 'A']],
+    );
   });
   test('a floating static route takes over when the better one has lost its next hop', () => {
     const build = (broken: boolean) =>
@@ -411,7 +411,7 @@ describe('data link', () => {
   });
   test('differing native VLANs are reported, and the VLAN works one way only', () => {
     const model = vlanPair({ a: { native: 10 }, b: { native: 99 } });
-    expect(model.layer2.warnings.map((one) => one.code)).toEqual(['NATIVE_MISMATCH']);
+    expect(model.layer2.warnings.map((warning) => warning.code)).toEqual(['NATIVE_MISMATCH']);
     expect(ask(model, 'A', 'B', '10.0.0.2').answer).toBe('no');
   });
   test('where VLANs must be created, a switch without the VLAN does not pass it', () => {
@@ -437,7 +437,7 @@ describe('data link', () => {
     };
     expect(ask(looped(true), 'A', 'B', '10.0.0.2').answer).toBe('yes');
     expect(ask(looped(false), 'A', 'B', '10.0.0.2')).toMatchObject({ answer: 'uncertain', reason: { code: 'STORM' } });
-    const storms = (model: NetworkModel) => problemsOf(model).filter((one) => one.code === 'STORM');
+    const storms = (model: NetworkModel) => problemsOf(model).filter((problem) => problem.code === 'STORM');
     expect(storms(looped(true))).toEqual([]);
     expect(storms(looped(false))).toEqual([
       {
@@ -450,7 +450,7 @@ describe('data link', () => {
   test('a loop of hubs is a storm even beside a switch with a spanning tree', () => {
     const sheet = new Sheet().device('H1', 'hub').device('H2', 'hub').device('S', 'access-switch-12');
     sheet.cable('H1 p1', 'H2 p1', 'crossover').cable('H1 p2', 'H2 p2', 'crossover').cable('H1 p3', 'S p1');
-    expect(problemsOf(analyse(sheet.topology)).filter((one) => one.code === 'STORM')).toMatchObject([
+    expect(problemsOf(analyse(sheet.topology)).filter((problem) => problem.code === 'STORM')).toMatchObject([
       {
         text: expect.stringMatching(/^A loop closes at H\d p\d, .*hubs cannot break it: take a link out\.$/) as string,
       },
@@ -465,7 +465,7 @@ describe('laws', () => {
     return new Map(
       [...model.instances.keys()].flatMap((from) =>
         targets
-          .filter((one) => one.device !== from)
+          .filter((target) => target.device !== from)
           .map(
             (to) =>
               [`${name(from)} ${name(to.device)} ${to.address.value}`, model.reach.ask(from, to).answer] as [

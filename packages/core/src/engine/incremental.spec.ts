@@ -43,7 +43,7 @@ function everything(model: NetworkModel): unknown {
     ]),
     pairs: [...model.instances.keys()].flatMap((from) =>
       targets
-        .filter((one) => one.device !== from)
+        .filter((target) => target.device !== from)
         .map((to) => [from, to.device, formatAddress(to.address), model.reach.answer(from, to)]),
     ),
     tables: [...model.instances.keys()].slice(0, 3).map((id) => tablesOf(model, id)),

@@ -26,10 +26,10 @@ const faulty = fc
 /** Some pairs of a network, always the same ones, with the answer to each. */
 function answers(model: NetworkModel, how: 'ask' | 'answer' = 'answer'): string[] {
   const targets = [...model.reach.targets()].sort((a, b) => (a.device < b.device ? -1 : 1));
-  const devices = [...new Set(targets.map((one) => one.device))];
+  const devices = [...new Set(targets.map((target) => target.device))];
   return devices.flatMap((from, at) =>
     targets
-      .filter((one, index) => one.device !== from && (index + at) % 5 === 0)
+      .filter((target, index) => target.device !== from && (index + at) % 5 === 0)
       .map((to) => {
         const { answer, reached, direction } = model.reach[how](from, to);
         return `${from} ${to.device} ${formatAddress(to.address)} ${answer} ${reached} ${direction}`;

@@ -10,11 +10,12 @@ const asker =
   (model: NetworkModel): Ask =>
   (from, to) => {
     const addresses = (id: string) =>
-      model.layer3.nodes.get(id)?.attachments.flatMap((one) => one.addresses.map((on) => on.address)) ?? [];
-    const families = new Set(addresses(from).map((one) => one.family));
+      model.layer3.nodes.get(id)?.attachments.flatMap((attachment) => attachment.addresses.map((on) => on.address)) ??
+      [];
+    const families = new Set(addresses(from).map((address) => address.family));
     return Object.fromEntries(
       addresses(to)
-        .filter((one) => families.has(one.family))
+        .filter((address) => families.has(address.family))
         .map((address) => [`IPv${address.family}`, model.reach.answer(from, { device: to, address }).answer]),
     );
   };
@@ -48,7 +49,7 @@ describe('networks built at random, without a mistake', () => {
           'NO_RETURN_ROUTE',
           'BUNDLE_NOT_FORMED',
         ]);
-        expect(problemsOf(model).filter((one) => harmful.has(one.code))).toEqual([]);
+        expect(problemsOf(model).filter((problem) => harmful.has(problem.code))).toEqual([]);
       }),
       RUNS,
     );
@@ -61,7 +62,7 @@ describe('networks built at random, without a mistake', () => {
         for (const [from, to] of pairs(hosts)) {
           const answers = Object.values(ask(from.id, to.id));
           const isCut = from === lost || to === lost;
-          expect(answers.every((one) => one === (isCut ? 'no' : 'yes'))).toBe(true);
+          expect(answers.every((answer) => answer === (isCut ? 'no' : 'yes'))).toBe(true);
         }
       }),
       RUNS,
@@ -86,7 +87,7 @@ describe('networks built at random, without a mistake', () => {
     fc.assert(
       fc.property(
         wishes.map((wish) =>
-          built({ ...wish, lans: wish.lans.map((one) => ({ ...one, kind: 'redundant' as const })) }),
+          built({ ...wish, lans: wish.lans.map((lan) => ({ ...lan, kind: 'redundant' as const })) }),
         ),
         ({ topology, hosts }) => {
           const model = changed(topology, ({ links }) => {
@@ -127,7 +128,7 @@ describe('networks built at random, without a mistake', () => {
         const any = { kind: 'any' as const };
         const host = { kind: 'prefix' as const, prefix: on.replace(/\/\d+$/, '/32') };
         const model = changed(topology, ({ devices }) => {
-          for (const device of Object.values(devices).filter((one) => one.model === 'router')) {
+          for (const device of Object.values(devices).filter((device) => device.model === 'router')) {
             device.settings!.filters = {
               keep: {
                 family: 4,
@@ -158,7 +159,7 @@ describe('networks built at random, without a mistake', () => {
         const { address } = own.find((on) => on.address.family === 4)!;
         const found = trace(model, from.id, to.id, address);
         for (const way of [found.request, found.reply!]) {
-          expect(new Set(way.hops.map((one) => one.device)).size).toBe(way.hops.length);
+          expect(new Set(way.hops.map((hop) => hop.device)).size).toBe(way.hops.length);
           for (const [at, hop] of way.hops.entries()) {
             const next = way.hops[at + 1];
             if (!next) continue;

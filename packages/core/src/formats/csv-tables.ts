@@ -62,7 +62,7 @@ function columnsOf(schema: TSchema, path: readonly string[] = []): Column[] {
     const isOptional = property[OptionalKind] === 'Optional';
     if (property[Kind] !== 'Object') return [{ path: at, kind }];
     const parts = columnsOf(property, at);
-    const isPlain = parts.every((one) => one.kind !== 'json') && parts.length <= 6;
+    const isPlain = parts.every((part) => part.kind !== 'json') && parts.length <= 6;
     if (!isPlain) return [{ path: at, kind }];
     return isOptional ? [{ path: at, kind: 'empty' }, ...parts] : parts;
   });
@@ -144,7 +144,7 @@ function cellOf({ path, kind }: Column, thing: Tree): string {
       return textCell(value as string);
     case 'texts': {
       const texts = value as string[];
-      return texts.length && texts.every((one) => /^[^\s[]\S*$/.test(one))
+      return texts.length && texts.every((text) => /^[^\s[]\S*$/.test(text))
         ? textCell(texts.join(' '))
         : JSON.stringify(texts);
     }
@@ -241,7 +241,7 @@ function thingOf(
   problems: Problem[],
 ): Tree {
   const thing: Tree = {};
-  const columns = new Map(columnsOf(schema).map((one) => [nameOf(one), one]));
+  const columns = new Map(columnsOf(schema).map((column) => [nameOf(column), column]));
   for (const [name, cell] of Object.entries(cells)) {
     if (keys.includes(name) || cell === '') continue;
     const at = `${place}, column "${name}"`;

@@ -49,7 +49,7 @@ describe('JSON text', () => {
   test('a key that all objects inherit stays a key, in JSON and in YAML: no document has such a one', () => {
     const inherited =
       '{"format": "sobrin-topology", "version": 1, "__proto__": {"sites": {}, "devices": {}, "links": {}}}';
-    expect(problems(readTopologyText(inherited)).map((one) => one.place)).toEqual(
+    expect(problems(readTopologyText(inherited)).map((problem) => problem.place)).toEqual(
       expect.arrayContaining(['__proto__', 'devices']),
     );
     const yaml = 'format: sobrin-topology\nversion: 1\n__proto__:\n  sites: {}\n  devices: {}\n  links: {}\n';

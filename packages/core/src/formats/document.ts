@@ -99,7 +99,7 @@ export function readTopologyText(text: string): Read<Topology> {
 const formatOf = (value: unknown): unknown =>
   value !== null && typeof value === 'object' ? (value as Record<string, unknown>).format : undefined;
 const inPlace = (place: string, problems: readonly Problem[]): Problem[] =>
-  problems.map((one) => ({ place: one.place ? `${place} › ${one.place}` : place, text: one.text }));
+  problems.map((problem) => ({ place: problem.place ? `${place} › ${problem.place}` : place, text: problem.text }));
 
 /** Reads a lab: shape, then the drawings in it, then what the spec points at. */
 export function readLab(value: unknown): Read<LabFile> {
@@ -124,7 +124,7 @@ export function readLab(value: unknown): Read<LabFile> {
 /** Files of a lab are known by their ids. */
 const doubledFiles = ({ files = [] }: LabFile): Problem[] =>
   files.flatMap(({ id }, at) =>
-    files.findIndex((one) => one.id === id) < at
+    files.findIndex((file) => file.id === id) < at
       ? [{ place: `files › ${at} › id`, text: `The id "${id}" is there twice.` }]
       : [],
   );

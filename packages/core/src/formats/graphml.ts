@@ -110,7 +110,9 @@ function elementsOf(text: string): Result<Elements, Problem[]> {
   parser.on('doctype', () => refuse('A document type with entities is not taken: remove the DOCTYPE line.'));
   parser.on('opentag', (tag) => {
     if (open.push(tag.local) > MAX_DEPTH) refuse(`The file is nested deeper than ${MAX_DEPTH} levels.`);
-    const attributes = Object.fromEntries(Object.values(tag.attributes).map((one) => [one.name, one.value]));
+    const attributes = Object.fromEntries(
+      Object.values(tag.attributes).map((attribute) => [attribute.name, attribute.value]),
+    );
     if (tag.uri !== '' && tag.uri !== NAMESPACE)
       return void strange.set(tag.prefix, (strange.get(tag.prefix) ?? 0) + 1);
     switch (tag.local) {
@@ -155,7 +157,7 @@ function elementsOf(text: string): Result<Elements, Problem[]> {
 const CHUNK = 65_536;
 
 const first = ({ data }: Element, ...keys: readonly string[]): string | undefined => {
-  const key = keys.find((one) => data.has(one));
+  const key = keys.find((key) => data.has(key));
   return key === undefined ? undefined : data.get(key)!;
 };
 const number = (text: string | undefined): number | undefined => {

@@ -5,7 +5,7 @@ import { textCell } from './csv-tables';
 
 /** A reach grid as a table: a row for whoever sends, a column for whoever is asked. */
 export function writeGrid(grid: Grid): string {
-  const heads = grid.rows.map((one) => textCell(one.name));
+  const heads = grid.rows.map((row) => textCell(row.name));
   const lines = grid.rows.map(({ name }, row) => [
     textCell(name),
     ...grid.rows.map((_column, column) => cellWords(grid, row, column)),

@@ -77,9 +77,9 @@ export function drawingOf(
   const idOf = new Map<string, string>();
   const known = new Map(entriesById(base.devices).map(([id, { name }]) => [name, id]));
   const siteIds = new Map(entriesById(base.sites).map(([id, { name }]) => [name, id]));
-  const lowest = Math.max(...Object.values(base.devices).map((one) => one.at.y + GRID.down), 0);
+  const lowest = Math.max(...Object.values(base.devices).map((device) => device.at.y + GRID.down), 0);
   const degree = new Map<string, number>();
-  const there = new Set(nodes.map((one) => one.id));
+  const there = new Set(nodes.map((node) => node.id));
   for (const { a, b } of links)
     if (there.has(a.node) && there.has(b.node))
       for (const { node } of [a, b]) degree.set(node, (degree.get(node) ?? 0) + 1);
@@ -180,7 +180,7 @@ const portsWanted = (node: ForeignNode, links: readonly ForeignLink[]): string[]
 function ownModel(topology: Topology, id: string, named: readonly string[], needed: number): Model | null {
   const device = topology.devices[id]!;
   const base = modelOf(topology, device)!;
-  const known = portsOf(topology, device).filter((one) => one.connector !== 'console');
+  const known = portsOf(topology, device).filter((port) => port.connector !== 'console');
   const missing = named.filter((key) => !portOf(topology, device, key));
   if (!missing.length && known.length >= needed) return null;
   const keys = missing.length ? [...named] : known.map((one) => one.key);
@@ -259,7 +259,7 @@ function withAddresses(
   for (const node of nodes) {
     const id = idOf.get(node.id)!;
     const ports = portsOf(topology, topology.devices[id]!).filter(
-      (one) => !one.switched && one.connector !== 'console',
+      (port) => !port.switched && port.connector !== 'console',
     );
     for (const [at, text] of (node.addresses ?? []).entries()) {
       const port = ports[at];

@@ -148,7 +148,7 @@ const isBridged = (node: CaseNode, one: CaseInterface): boolean =>
   node.kind === 'switch' || (node.kind === 'l3switch' && one.mode !== 'routed');
 const enabled = (up: boolean | undefined): { enabled?: false } => (up === false ? { enabled: false } : {});
 const entriesToMap = <T>(entries: [string, T | null][]): Record<string, T> =>
-  Object.fromEntries(entries.filter((one): one is [string, T] => one[1] !== null));
+  Object.fromEntries(entries.filter((entry): entry is [string, T] => entry[1] !== null));
 
 const portFacts = (node: CaseNode, one: CaseInterface): PortFacts => ({
   key: one.name,
@@ -177,8 +177,8 @@ function portConfig(node: CaseNode, one: CaseInterface): PortConfig | null {
 
 function addressing(addresses: readonly string[] | undefined, dhcp?: boolean): Pick<Interface, 'v4' | 'v6'> {
   const [v4, v6] = [
-    (addresses ?? []).filter((one) => !one.includes(':')),
-    (addresses ?? []).filter((one) => one.includes(':')),
+    (addresses ?? []).filter((address) => !address.includes(':')),
+    (addresses ?? []).filter((address) => address.includes(':')),
   ];
   return {
     ...(dhcp ? { v4: { dhcp: true } } : v4.length && { v4: { addresses: v4 } }),

@@ -74,7 +74,7 @@ export function compareCase(file: CaseFile): CaseComparison {
 function askFor(model: NetworkModel, from: string, to: string, address: string, probe?: Probe): Trace | null {
   const read = parseAddress(address);
   if (!read.ok) throw new Error(`${address}: ${read.error.text}`);
-  const own = model.reach.targets().filter((one) => one.device === to);
+  const own = model.reach.targets().filter((target) => target.device === to);
   const isTyped = own.some((one) => sameAddress(one.address, read.value));
   const leased = isTyped
     ? undefined

@@ -100,13 +100,13 @@ function compareTrace(
 ): void {
   const read = parseAddress(address);
   if (!read.ok) return;
-  const target = model.reach.targets().find((one) => sameAddress(one.address, read.value));
+  const target = model.reach.targets().find((target) => sameAddress(target.address, read.value));
   if (!target) return;
   const ownerOf = ownersIn(model);
   const found = trace(model, source, target.device, target.address);
-  const ours = found.request.hops.slice(1).map((one) => one.device);
+  const ours = found.request.hops.slice(1).map((hop) => hop.device);
   const complaint = rows.at(-1)?.startsWith('!') ? rows.at(-1)! : null;
-  const theirs = (complaint ? rows.slice(0, -1) : rows).map((one) => (one === '*' ? null : ownerOf(one)));
+  const theirs = (complaint ? rows.slice(0, -1) : rows).map((row) => (row === '*' ? null : ownerOf(row)));
   // A circle is told once, and measured until somebody gave up.
   const length = found.request.reason?.code === 'ROUTE_LOOP' ? ours.length : theirs.length;
   const spoken = (all: readonly (string | null)[]): string =>

@@ -128,7 +128,7 @@ test('routes, leases, traces, what is down, and why and where requests end are a
     const { evidence } = compareCase(file);
     for (const kind of EVIDENCE) {
       sum[kind].of += evidence[kind].of;
-      sum[kind].differs.push(...evidence[kind].differs.map((one) => `${name} ${one}`));
+      sum[kind].differs.push(...evidence[kind].differs.map((differ) => `${name} ${differ}`));
     }
   }
   const { routes, leases, traces, down, reached, why, complains } = sum;
@@ -136,14 +136,14 @@ test('routes, leases, traces, what is down, and why and where requests end are a
   expect([routes.of, leases.of, traces.of, down.of, complains.of].every((count) => count >= 18)).toBe(true);
   // One host on a one-way wire learns the router's MAC from its question: see decision 18.
   for (const { differs } of [reached, why])
-    expect(differs.filter((one) => !one.startsWith('042-roas.json h5'))).toEqual([]);
+    expect(differs.filter((differ) => !differ.startsWith('042-roas.json h5'))).toEqual([]);
   expect([reached.differs.length, why.differs.length]).toEqual([8, 9]);
 });
 
 test('an answer put together from where packets end is that of the trace', () => {
   for (const [name, file] of cases) {
     const { reach } = analyse(readCase(file.topology));
-    const devices = new Set(reach.targets().map((one) => one.device));
+    const devices = new Set(reach.targets().map((target) => target.device));
     for (const from of devices)
       for (const target of reach.targets()) {
         if (target.device === from) continue;

@@ -133,7 +133,7 @@ describe('GraphML', () => {
         ),
       ),
     );
-    expect(Object.values(topology.devices).map((one) => [one.name, modelOf(topology, one)!.kind])).toEqual([
+    expect(Object.values(topology.devices).map((device) => [device.name, modelOf(topology, device)!.kind])).toEqual([
       ['switch 1', 'switch'],
       ['PC & co', 'desktop'],
     ]);

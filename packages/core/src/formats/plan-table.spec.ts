@@ -55,7 +55,7 @@ describe('each line of a table is added, changed or refused with the reason', ()
       '10.84.1.13/25,WRONG,',
     ].join('\n');
     const reading = read(text);
-    expect(reading.lines.map((one) => [one.line, one.outcome, one.words])).toEqual([
+    expect(reading.lines.map((line) => [line.line, line.outcome, line.words])).toEqual([
       [2, 'added', ''],
       [3, 'same', 'It is in the plan already.'],
       [4, 'changed', 'It was DESK-2’s.'],
@@ -95,7 +95,7 @@ describe('each line of a table is added, changed or refused with the reason', ()
     const reading = read(
       'prefix,name,vlan,site,ipv6 prefix\n10.84.2.0/25,Shop,20,Valley,fd5e:7a3c:90b1:2::/64\n10.84.1.0/26,Tickets,11,Valley,\n10.84.2.7/25,X,,,\n10.84.3.0/25,Y,5000,,\n10.84.3.0/25,Z,7,,fd5e::1/64',
     );
-    expect(reading.lines.map((one) => [one.outcome, one.words])).toEqual([
+    expect(reading.lines.map((line) => [line.outcome, line.words])).toEqual([
       ['added', ''],
       ['changed', 'vlan changes.'],
       ['added', ''],

@@ -117,14 +117,14 @@ export function recogniseColumns(rows: readonly (readonly string[])[]): {
     if (column && seen.has(column)) columns[at] = null;
     else if (column) seen.add(column);
   }
-  const heading = columns.some((one) => one !== null) && !first.some(looksLikeEntry);
+  const heading = columns.some((column) => column !== null) && !first.some(looksLikeEntry);
   if (!heading) columns.fill(null);
   const body = rows.slice(heading ? 1 : 0, 30);
   const share = (at: number, test: (cell: string) => boolean): number =>
     body.length ? body.filter((row) => row[at] !== undefined && test(row[at])).length / body.length : 0;
   const give = (column: PlanColumn, test: (cell: string) => boolean): void => {
     if (columns.includes(column)) return;
-    const free = columns.map((one, at) => ({ at, share: one === null ? share(at, test) : 0 }));
+    const free = columns.map((column, at) => ({ at, share: column === null ? share(at, test) : 0 }));
     const best = free.sort((a, b) => b.share - a.share)[0];
     if (best && best.share > 0.5) columns[best.at] = column;
   };
@@ -197,10 +197,11 @@ export function* readPlanTable(plan: Plan, wish: TableWish, newId: () => string)
 /** Addresses that follow each other are taken by one command. */
 function gathered(commands: readonly SimplePlanCommand[]): SimplePlanCommand[] {
   const out: SimplePlanCommand[] = [];
-  for (const one of commands) {
+  for (const command of commands) {
     const last = out.at(-1);
-    if (one.kind === 'takeAddresses' && last?.kind === 'takeAddresses') Object.assign(last.addresses, one.addresses);
-    else out.push(one.kind === 'takeAddresses' ? { ...one, addresses: { ...one.addresses } } : one);
+    if (command.kind === 'takeAddresses' && last?.kind === 'takeAddresses')
+      Object.assign(last.addresses, command.addresses);
+    else out.push(command.kind === 'takeAddresses' ? { ...command, addresses: { ...command.addresses } } : command);
   }
   return out;
 }

@@ -9,7 +9,7 @@ const got = (tables: Record<string, string>, there: Topology = emptyTopology()):
   return read.value;
 };
 const named = ({ topology: { devices } }: Imported, name: string) =>
-  Object.values(devices).find((one) => one.name === name)!;
+  Object.values(devices).find((device) => device.name === name)!;
 const cables = ({ topology: { devices, links } }: Imported): string[] =>
   Object.values(links)
     .map(({ a, b, medium }) => `${devices[a.device]!.name} ${a.port} ${medium} ${devices[b.device]!.name} ${b.port}`)
@@ -54,7 +54,7 @@ test('devices with a name that is there are changed, others are added below them
   expect(more.left).toEqual([]);
   expect(named(more, 'TILL-1')).toMatchObject({ model: 'till', settings: { gateway4: '10.84.1.62' } });
   expect(named(more, 'CAM-1').model).toBe('camera');
-  const lowest = Math.max(...Object.values(first.devices).map((one) => one.at.y));
+  const lowest = Math.max(...Object.values(first.devices).map((device) => device.at.y));
   expect(named(more, 'CAM-1').at.y).toBeGreaterThan(lowest);
 });
 
@@ -113,7 +113,7 @@ test('what cannot be read is told with its row, and the rest is taken', () => {
     'The link from "A-1" to "B-1" has the unknown medium "rope": it got one that fits.',
     'd.csv, row 2: “maybe” is neither on nor off.',
   ]);
-  expect(Object.values(topology.devices).map((one) => one.name)).toEqual(['A-1', 'B-1']);
+  expect(Object.values(topology.devices).map((device) => device.name)).toEqual(['A-1', 'B-1']);
 });
 
 test('a table that tells neither devices nor links, and files that do not go together, are refused', () => {

@@ -228,7 +228,7 @@ function written(topology: Topology, id: string, { place, cells }: Line, left: s
     else left.push(`${place}: ${done.error}`);
   };
   const write = (key: string, text: string): void => {
-    const column = DEVICES.columns.find((one) => one.key === key)!;
+    const column = DEVICES.columns.find((column) => column.key === key)!;
     const row = { key: id, device: id };
     if (column.read(draft, row) === text) return;
     const commands = column.write!(draft, row, text);

@@ -66,7 +66,7 @@ function endOf(device: string, point: string): LinkEnd {
   return member === undefined ? { device, port: point } : { device, member, port: port! };
 }
 const pointsOf = (topology: Topology, device: Device): string[] => {
-  const ports = portsOf(topology, device).map((one) => one.key);
+  const ports = portsOf(topology, device).map((port) => port.key);
   if (!device.members) return ports;
   return entriesById(device.members).flatMap(([member]) => ports.map((port) => pointOf({ member, port })));
 };
@@ -77,7 +77,8 @@ export function readRfc8345(text: string): Result<Imported, Problem[]> {
   if (!json.ok) return json;
   const root = isTree(json.value) ? json.value[NETWORKS] : undefined;
   const networks = treesOf(isTree(root) ? root.network : undefined);
-  const network = networks.find((one) => OURS.drawing in one) ?? networks.find((one) => treesOf(one.node).length > 0);
+  const network =
+    networks.find((network) => OURS.drawing in network) ?? networks.find((network) => treesOf(network.node).length > 0);
   if (!network) return fail([{ place: NETWORKS, text: 'The file holds no network with nodes, as RFC 8345 has them.' }]);
   return isTree(network[OURS.drawing]) ? readOurs(network) : readForeign(network, networks.length);
 }

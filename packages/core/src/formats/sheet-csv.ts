@@ -7,5 +7,5 @@ import { textCell } from './csv-tables';
 export function writeSheet(topology: Topology, sheet: Sheet): string {
   const rows = sheet.rows(topology).map((row) => sheet.columns.map((column) => column.read(topology, row)));
   const cell = (text: string): string => (text === '' ? '' : textCell(text));
-  return `${Papa.unparse([sheet.columns.map((one) => one.label), ...rows.map((row) => row.map(cell))], { newline: '\r\n' })}\r\n`;
+  return `${Papa.unparse([sheet.columns.map((column) => column.label), ...rows.map((row) => row.map(cell))], { newline: '\r\n' })}\r\n`;
 }

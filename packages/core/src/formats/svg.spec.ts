@@ -35,7 +35,7 @@ const textsOf = (topology: Topology, options?: SvgOptions): string[] =>
 test('everything that is written on the drawing is text of the picture, once', () => {
   const texts = textsOf(drawing);
   const scene = sceneOf(drawing);
-  const names = Object.values(drawing.devices).map((one) => one.name);
+  const names = Object.values(drawing.devices).map((device) => device.name);
   const labels = [...scene.lines.values()].flatMap(({ a, b }) => [a.text, b.text]);
   for (const one of [...names, 'Valley Station', 'Middle Station', 'Summit Station'])
     expect(texts.filter((text) => text === one)).toHaveLength(1);
@@ -46,13 +46,13 @@ test('everything that is written on the drawing is text of the picture, once', (
 
 test('links have the forms of their media, exactly as the bench draws them', () => {
   const elements = elementsOf(drawing);
-  const paths = new Set(elements.map((one) => one.attributes.d));
+  const paths = new Set(elements.map((element) => element.attributes.d));
   const beads = [...sceneOf(drawing).lines.values()].flatMap((line) => {
     const { strokes, beads } = mediumForm(line.medium, line.points, line.clock);
     for (const { d } of strokes) expect(paths).toContain(d);
     return beads;
   });
-  expect(elements.filter((one) => one.name === 'circle')).toHaveLength(beads.length);
+  expect(elements.filter((element) => element.name === 'circle')).toHaveLength(beads.length);
 });
 
 test('the picture holds all that is drawn and nothing outside of it; a part of it only what is in that part', () => {
@@ -60,7 +60,7 @@ test('the picture holds all that is drawn and nothing outside of it; a part of i
   const { x, y, width, height } = pictureBox(sceneOf(drawing));
   expect(svg!.attributes.viewBox!.split(' ').map(Number)).toEqual([x, y, width, height]);
   const scene = sceneOf(drawing);
-  const site = scene.sites.find((one) => one.name === 'Middle Station')!;
+  const site = scene.sites.find((site) => site.name === 'Middle Station')!;
   const part = textsOf(drawing, { area: site });
   expect(part).toContain('WINCH-1');
   expect(part).not.toContain('DESK-1');
@@ -94,9 +94,9 @@ test('what people write cannot become anything but text, and pictures on the dra
     p: { name: 'x', data: 'data:image/png;base64,AAAA', at: { x: 0, y: 0 }, width: 10, height: 10 },
   };
   const elements = elementsOf(topology);
-  expect(elements.map((one) => one.text)).toContain('<script>"&');
-  expect(elements.some((one) => one.name === 'script')).toBe(false);
-  expect(elements.find((one) => one.name === 'image')!.attributes.href).toBe('data:image/png;base64,AAAA');
+  expect(elements.map((element) => element.text)).toContain('<script>"&');
+  expect(elements.some((element) => element.name === 'script')).toBe(false);
+  expect(elements.find((element) => element.name === 'image')!.attributes.href).toBe('data:image/png;base64,AAAA');
 });
 
 test('nothing is in it that cannot be seen: no hidden parts, no notes to programs, nothing out of the picture', () => {
@@ -117,7 +117,7 @@ test('nothing is in it that cannot be seen: no hidden parts, no notes to program
       number,
       number,
     ];
-    for (const { text, attributes } of elements.filter((one) => one.name === 'text')) {
+    for (const { text, attributes } of elements.filter((element) => element.name === 'text')) {
       const [x, y] = [Number(attributes.x), Number(attributes.y)];
       const reach = text.length * Number(attributes['font-size']);
       const isSeen = x > left - reach && x < left + width + reach && y > top - 20 && y < top + height + 20;

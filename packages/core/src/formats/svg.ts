@@ -105,14 +105,16 @@ class Picture {
     this.ends = options.ends ?? true;
     this.leastSize = options.paintedWidth ? (LEAST_SIGN * this.area.width) / options.paintedWidth : 0;
     const subnets = options.subnets ?? true;
-    this.bracketed = new Set(subnets ? scene.brackets.flatMap((one) => one.members) : []);
+    this.bracketed = new Set(subnets ? scene.brackets.flatMap((bracket) => bracket.members) : []);
   }
 
   svg(): string {
     const { scene, area, tone } = this;
     const seen = (box: Box): boolean => overlap(box, area);
     const pictures = (beneath: boolean): string[] =>
-      scene.pictures.filter((one) => (one.beneath ?? false) === beneath && seen(one)).map((one) => this.image(one));
+      scene.pictures
+        .filter((picture) => (picture.beneath ?? false) === beneath && seen(picture))
+        .map((picture) => this.image(picture));
     const lines = [...scene.lines.values()].filter(({ box }) =>
       seen({ x: box.x - 8, y: box.y - 8, width: box.width + 16, height: box.height + 16 }),
     );
@@ -122,12 +124,12 @@ class Picture {
     const subnets = this.options.subnets ?? true;
     const parts = [
       ...pictures(true),
-      ...scene.sites.filter(seen).map((one) => this.site(one)),
-      ...tiles.map((one) => this.tile(one)),
-      ...lines.map((one) => this.link(one)),
-      ...(subnets ? scene.brackets.map((one) => this.bracket(one)) : []),
-      ...(subnets ? scene.linkSubnets.map((one) => this.pill(one)) : []),
-      ...scene.notes.filter(seen).map((one) => this.note(one)),
+      ...scene.sites.filter(seen).map((site) => this.site(site)),
+      ...tiles.map((tile) => this.tile(tile)),
+      ...lines.map((line) => this.link(line)),
+      ...(subnets ? scene.brackets.map((bracket) => this.bracket(bracket)) : []),
+      ...(subnets ? scene.linkSubnets.map((subnet) => this.pill(subnet)) : []),
+      ...scene.notes.filter(seen).map((note) => this.note(note)),
       ...pictures(false),
       ...(scene.legend && seen(scene.legend) ? [this.legend(scene.legend)] : []),
     ];
@@ -169,7 +171,7 @@ class Picture {
 
   /** The ground at a place: that of the innermost site there. Lines that pass behind words do not cross them. */
   private groundAt(at: { x: number; y: number }): string {
-    const site = this.scene.sites.filter((one) => holds(one, at)).at(-1);
+    const site = this.scene.sites.filter((site) => holds(site, at)).at(-1);
     return this.tone(site ? `site-${SITE_TONES[site.tone]!}` : 'canvas');
   }
 

@@ -13,7 +13,7 @@ const at = (text: string) => {
   return (
     hints && {
       typed: text.slice(hints.from, offset),
-      labels: hints.options.map((one) => one.label),
+      labels: hints.options.map((option) => option.label),
       options: hints.options,
     }
   );
@@ -26,7 +26,7 @@ test('keys of the thing one is in, without those that stand there', () => {
   expect(device.labels).toEqual(expect.arrayContaining(['model', 'members', 'modules', 'site']));
   expect(device.labels).not.toContain('name');
   expect(device.labels).not.toContain('at');
-  expect(device.options.find((one) => one.label === 'model')).toEqual({
+  expect(device.options.find((option) => option.label === 'model')).toEqual({
     label: 'model',
     detail: 'a text, needed',
     insert: 'model: ',

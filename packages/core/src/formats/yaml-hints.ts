@@ -77,13 +77,13 @@ const forms = (schema: TSchema): TSchema[] =>
   Array.isArray(schema.anyOf) ? (schema.anyOf as TSchema[]).flatMap(forms) : [schema];
 
 function inner(schema: TSchema, key: string): TSchema[] {
-  return forms(schema).flatMap((one) => {
-    if (one[Kind] === 'Object') {
-      const property = (one.properties as Record<string, TSchema>)[key];
+  return forms(schema).flatMap((form) => {
+    if (form[Kind] === 'Object') {
+      const property = (form.properties as Record<string, TSchema>)[key];
       return property ? [property] : [];
     }
-    if (one[Kind] === 'Record') return Object.values(one.patternProperties as Record<string, TSchema>);
-    return one[Kind] === 'Array' ? inner(one.items as TSchema, key) : [];
+    if (form[Kind] === 'Record') return Object.values(form.patternProperties as Record<string, TSchema>);
+    return form[Kind] === 'Array' ? inner(form.items as TSchema, key) : [];
   });
 }
 

@@ -42,8 +42,9 @@ export function writeYaml(topology: Topology): string {
 function setFlow(document: Document): void {
   visit(document, {
     Map: (_key, node) => {
-      const isSmall = node.items.length > 0 && node.items.length <= 3 && node.items.every((one) => isScalar(one.value));
-      if (isSmall && node.items.every((one) => ON_ONE_LINE.has(keyOf(one)))) node.flow = true;
+      const isSmall =
+        node.items.length > 0 && node.items.length <= 3 && node.items.every((item) => isScalar(item.value));
+      if (isSmall && node.items.every((item) => ON_ONE_LINE.has(keyOf(item)))) node.flow = true;
     },
   });
 }
@@ -200,7 +201,7 @@ function located({ place, text }: Problem, document: Document, lines: LineCounte
 
 function childOf(node: unknown, key: string): { key?: Node; value: Node | null } | null {
   if (isMap(node)) {
-    const pair = (node as YAMLMap<Node, Node | null>).items.find((one) => keyOf(one) === key);
+    const pair = (node as YAMLMap<Node, Node | null>).items.find((item) => keyOf(item) === key);
     return pair ? { key: pair.key, value: pair.value } : null;
   }
   if (isSeq(node)) {

@@ -17,7 +17,7 @@ const sent = (drawing: Topology, from: string, to: string, target: string): Fram
   return framesOf(model, trace(model, from, to, address(target)), { protocol: 'icmp' });
 };
 const told = (headers: readonly Header[], name: string): Record<string, string> =>
-  Object.fromEntries(headers.find((one) => one.name === name)!.fields.map((one) => [one.name, one.text]));
+  Object.fromEntries(headers.find((header) => header.name === name)!.fields.map((field) => [field.name, field.text]));
 
 test('the checksum of RFC 1071 section 3, and that of an odd number of bytes', () => {
   // 0001 f203 f4f5 f6f7 sum up to ddf2.
@@ -65,7 +65,7 @@ describe('the frames of a trace', () => {
   const frames = sent(drawing, 'A', 'B', '10.84.2.11');
 
   test('ask for each neighbour once, and find back without asking', () => {
-    expect([...new Set(frames.map((one) => `${one.way}: ${one.what}`))]).toEqual([
+    expect([...new Set(frames.map((frame) => `${frame.way}: ${frame.what}`))]).toEqual([
       'request: ARP request for 10.84.1.1',
       'request: ARP reply for 10.84.1.1',
       'request: echo request',
@@ -80,7 +80,7 @@ describe('the frames of a trace', () => {
     expect([...new Set(again.map((one) => one.what))]).toEqual(['echo request', 'echo reply']);
   });
   test('keep their addresses of layer 3 from end to end, those of layer 2 to the next router; the time to live falls by one', () => {
-    const echoes = frames.filter((one) => one.what === 'echo request');
+    const echoes = frames.filter((frame) => frame.what === 'echo request');
     const routed = echoes.map(({ headers }) => told(headers, 'IPv4'));
     expect(new Set(routed.map((one) => `${one.Source} ${one.Destination}`))).toEqual(
       new Set(['10.84.1.11 10.84.2.11']),
@@ -108,10 +108,10 @@ test('a question that nobody answers is a frame too, and the router that asked i
     Object.entries(absent.links).filter(([, { a, b }]) => a.device !== 'B' && b.device !== 'B'),
   );
   const frames = sent({ ...absent, links }, 'A', 'B', '10.84.2.11');
-  const words = frames.map((one) => one.what);
+  const words = frames.map((frame) => frame.what);
   expect(words).toContain('ARP request for 10.84.2.11');
   expect(words).not.toContain('ARP reply for 10.84.2.11');
-  const error = frames.find((one) => one.way === 'error')!;
+  const error = frames.find((frame) => frame.way === 'error')!;
   expect(told(error.headers, 'ICMP')).toMatchObject({ Type: 'destination unreachable (3)', Code: '1' });
   // RFC 792: the internet header plus 64 bits of the original datagram.
   expect(told(error.headers, 'Quoted packet').Bytes).toMatch(/first 28/);
@@ -131,7 +131,8 @@ test('a tag is there on the trunk and nowhere else', () => {
   const tags = sent(drawing, 'A', 'B', '10.84.1.12')
     .filter((one) => one.what === 'echo request')
     .map(
-      ({ headers }) => headers.find((one) => one.name === 'VLAN tag')?.fields.find((one) => one.name === 'VLAN')?.text,
+      ({ headers }) =>
+        headers.find((header) => header.name === 'VLAN tag')?.fields.find((field) => field.name === 'VLAN')?.text,
     );
   expect(tags).toEqual([undefined, '20', undefined]);
 });

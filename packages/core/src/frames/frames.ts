@@ -199,7 +199,7 @@ class Wires {
     const mine = this.attachment(client.device, client.interface);
     const giving = this.model.layer3.nodes
       .get(server)
-      ?.attachments.find((one) => one.addresses.some((on) => sameAddress(on.address, serverAddress)));
+      ?.attachments.find((attachment) => attachment.addresses.some((on) => sameAddress(on.address, serverAddress)));
     const near = relay ? this.attachment(relay.device, relay.interface) : giving;
     if (!mine || !near || !giving || mine.point === null || near.point === null) return;
     const [mac, nearMac] = [this.mac(mine), this.mac(near)];
@@ -337,7 +337,7 @@ class Wires {
   }
 
   private attachment(device: string, key: string | null): Attachment | undefined {
-    return this.model.layer3.nodes.get(device)?.attachments.find((one) => one.key === key);
+    return this.model.layer3.nodes.get(device)?.attachments.find((attachment) => attachment.key === key);
   }
   /** The address that answers for another one: that of a virtual router, or of the interface itself. */
   private macFor(attachment: Attachment, address: Address): string {

@@ -31,8 +31,8 @@ export const hex = (name: string, bits: number, value: bigint | number): Field =
 
 /** The bytes of headers, one after the other; each must fill whole bytes. */
 export function bytesOf(headers: readonly Header[]): Uint8Array {
-  const fields = headers.flatMap((one) => one.fields);
-  const total = fields.reduce((sum, one) => sum + one.bits, 0);
+  const fields = headers.flatMap((header) => header.fields);
+  const total = fields.reduce((sum, field) => sum + field.bits, 0);
   if (total % 8) throw new Error(`Headers of ${total} bits do not fill whole bytes.`);
   const bytes = new Uint8Array(total / 8);
   let at = 0;
@@ -49,7 +49,7 @@ export function bytesOf(headers: readonly Header[]): Uint8Array {
 }
 
 export const lengthOf = (headers: readonly Header[]): number =>
-  headers.reduce((sum, one) => sum + one.fields.reduce((bits, { bits: more }) => bits + more, 0), 0) / 8;
+  headers.reduce((sum, header) => sum + header.fields.reduce((bits, { bits: more }) => bits + more, 0), 0) / 8;
 
 /** The one's complement of the one's complement sum of 16-bit words (RFC 1071). */
 export function internetChecksum(bytes: Uint8Array): number {

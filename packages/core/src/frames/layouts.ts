@@ -269,7 +269,7 @@ export function tcp(
   sequence: number,
   acknowledged: number,
 ): Header[] {
-  const bits = flags.reduce((sum, one) => sum | (1 << FLAGS.indexOf(one)), 0);
+  const bits = flags.reduce((sum, flag) => sum | (1 << FLAGS.indexOf(flag)), 0);
   const segment = (checksum: number): Header[] => [
     {
       name: 'TCP',

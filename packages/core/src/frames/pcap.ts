@@ -24,7 +24,7 @@ export function writePcap(frames: readonly Frame[], start: number): Uint8Array<A
     if (key !== before) records.push(bytes);
     before = key;
   }
-  const size = records.reduce((sum, one) => sum + RECORD_HEADER + one.length, FILE_HEADER);
+  const size = records.reduce((sum, record) => sum + RECORD_HEADER + record.length, FILE_HEADER);
   const out = new DataView(new ArrayBuffer(size));
   for (const [at, value, bits] of [
     [0, MAGIC, 32],

@@ -95,10 +95,10 @@ const names = (tree: PlanTree, ids: readonly string[]): string => {
 /** Other blocks that would take the same space: those that hold the new prefix are its parents and no trouble. */
 function meets(tree: PlanTree, to: Prefix, own: ReadonlySet<string>): PlannedChange['consequences'] {
   const others = [...tree.nodes.values()].filter(
-    (one) => !own.has(one.id) && one.space[to.family] && overlaps(to, one.space[to.family]!),
+    (node) => !own.has(node.id) && node.space[to.family] && overlaps(to, node.space[to.family]!),
   );
-  const swallowed = others.filter((one) => contains(to, one.space[to.family]!));
-  const parents = others.filter((one) => !swallowed.includes(one));
+  const swallowed = others.filter((other) => contains(to, other.space[to.family]!));
+  const parents = others.filter((other) => !swallowed.includes(other));
   const parent = parents.sort((a, b) => b.space[to.family]!.length - a.space[to.family]!.length)[0];
   return [
     ...(parent ? [say(`It lies in ${parent.block.name}, ${formatPrefix(parent.space[to.family]!)}.`)] : []),
@@ -213,7 +213,7 @@ function shiftEdits(
     }
   }
   const movedKeys = addressesIn(tree, from);
-  const goes = new Set(movedKeys.map((one) => one.key));
+  const goes = new Set(movedKeys.map((key) => key.key));
   const set: Edit[] = [];
   for (const { key } of movedKeys) {
     const next = shiftedAddress(key, from, to);
@@ -287,19 +287,19 @@ export function mergeBlocks(tree: PlanTree, ids: readonly string[]): Result<Plan
   const set: Partial<Block> = {};
   const said: string[] = [];
   for (const family of [4, 6] as const) {
-    const spaces = nodes.flatMap((one) => one.space[family] ?? []);
+    const spaces = nodes.flatMap((node) => node.space[family] ?? []);
     if (!spaces.length) continue;
     const [joined, ...rest] = summarise(spaces);
     if (rest.length || spaces.length !== nodes.length)
       return fail(
-        `${nodes.map((one) => one.block.name).join(' and ')} are not the two halves of one block${family === 6 ? ' in IPv6' : ''}: only neighbours that together make one block can be merged.`,
+        `${nodes.map((node) => node.block.name).join(' and ')} are not the two halves of one block${family === 6 ? ' in IPv6' : ''}: only neighbours that together make one block can be merged.`,
       );
     set[propertyOf(first, family)] = formatPrefix(joined!);
     said.push(formatPrefix(joined!));
   }
-  const gone = others.map((one) => one.id);
-  const vlans = [...new Set(nodes.flatMap((one) => one.block.vlan ?? []))];
-  const count = nodes.reduce((sum, one) => sum + (one.space[4] ? addressesIn(tree, one.space[4]).length : 0), 0);
+  const gone = others.map((other) => other.id);
+  const vlans = [...new Set(nodes.flatMap((node) => node.block.vlan ?? []))];
+  const count = nodes.reduce((sum, node) => sum + (node.space[4] ? addressesIn(tree, node.space[4]).length : 0), 0);
   return ok({
     commands: [
       { kind: 'removeBlocks', ids: gone },

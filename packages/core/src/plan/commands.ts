@@ -56,9 +56,9 @@ function planOf(document: Plan, command: SimplePlanCommand): Result<Planned, str
         ? plan([{ path: ['addresses', command.address], value: command.set }])
         : fail(`${command.address} is not in the plan any more.`);
     case 'freeAddresses': {
-      const missing = command.addresses.find((one) => !entryOf(document.addresses, one));
+      const missing = command.addresses.find((address) => !entryOf(document.addresses, address));
       return missing === undefined
-        ? plan(command.addresses.map((one) => ({ path: ['addresses', one] })))
+        ? plan(command.addresses.map((address) => ({ path: ['addresses', address] })))
         : fail(`${missing} is not in the plan any more.`);
     }
     case 'replace':

@@ -106,7 +106,7 @@ export interface WantedPart {
  */
 export function readParts(text: string, family: Family): Result<WantedPart[], string> {
   const parts: WantedPart[] = [];
-  for (const piece of text.split(/[,;\n]/).map((one) => one.trim())) {
+  for (const piece of text.split(/[,;\n]/).map((part) => part.trim())) {
     if (piece === '') continue;
     const cut = /^(.*?)[\s:]*(\/?)(\d+)$/.exec(piece);
     if (!cut)
@@ -202,7 +202,7 @@ export function layOutGroups(
 ): Result<Division, string> {
   const node = nodeOf(tree, id);
   if (!node) return fail('The block is not there any more.');
-  const planned = new Set([...tree.nodes.values()].map((one) => one.block.group));
+  const planned = new Set([...tree.nodes.values()].map((node) => node.block.group));
   const voiced = new Set(
     [...tree.nodes.values()].flatMap(({ block }) => (block.purpose === VOICE ? [block.site ?? ''] : [])),
   );
@@ -223,11 +223,11 @@ export function layOutGroups(
   }));
   // The sites that need most first: with them placed, the others find their place in any order.
   units.sort((a, b) => Number(spaceOf(b.units) - spaceOf(a.units)));
-  for (const one of units) {
+  for (const unit of units) {
     const done =
-      one.site === undefined || one.site === node.block.site
-        ? state.place(id, one.units)
-        : state.placeSite(one.site, one.units);
+      unit.site === undefined || unit.site === node.block.site
+        ? state.place(id, unit.units)
+        : state.placeSite(unit.site, unit.units);
     if (!done.ok) return done;
   }
   return ok(state.division());
@@ -241,7 +241,7 @@ function unitOf(need: SubnetNeed, { align, grow }: LayoutOptions): Unit {
   return { need, length: need.length, taken };
 }
 const spaceOf = (units: readonly Unit[]): bigint =>
-  units.reduce((sum, one) => sum + (1n << BigInt(32 - one.taken)), 0n);
+  units.reduce((sum, unit) => sum + (1n << BigInt(32 - unit.taken)), 0n);
 
 /** Where new blocks go, kept while they are placed one after another. */
 class Layout {
@@ -260,18 +260,18 @@ class Layout {
   ) {
     this.spaces = spacesOf(tree, id);
     this.vlan = options.vlanFrom ?? 0;
-    this.vlans = new Set([...tree.nodes.values()].flatMap((one) => one.block.vlan ?? []));
+    this.vlans = new Set([...tree.nodes.values()].flatMap((node) => node.block.vlan ?? []));
   }
 
   /** Subnets of a site in the block the site has, or in a new one. */
   placeSite(site: string, units: readonly Unit[]): Result<null, string> {
     const known = [...this.tree.nodes.values()].find(
-      (one) =>
-        one.block.site === site &&
-        one.parent !== null &&
-        !isMeantAsSubnet(one.block) &&
-        one.block.standing !== 'kept-free' &&
-        this.isBelow(one.id),
+      (node) =>
+        node.block.site === site &&
+        node.parent !== null &&
+        !isMeantAsSubnet(node.block) &&
+        node.block.standing !== 'kept-free' &&
+        this.isBelow(node.id),
     );
     if (known) return this.place(known.id, units);
     const wanted = spaceOf(units);
@@ -319,7 +319,7 @@ class Layout {
     const four = spaces[4]
       ? placeBlocks(
           spaces[4],
-          units.map((one) => one.taken),
+          units.map((unit) => unit.taken),
         )
       : null;
     if (four && !four.ok) {

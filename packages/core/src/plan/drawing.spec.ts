@@ -122,8 +122,8 @@ describe('plan and drawing are compared both ways', () => {
     };
     expect(
       drawnAddresses(tile)
-        .filter((one) => one.device === 'CAMS')
-        .map((one) => one.name),
+        .filter((address) => address.device === 'CAMS')
+        .map((address) => address.name),
     ).toEqual(['CAM-1', 'CAM-2']);
   });
 });
@@ -137,7 +137,7 @@ describe('a plan made from a drawing', () => {
     });
     const { plan: made, inconsistent } = adoptDrawing(topology, id);
     expect(inconsistent).toEqual([]);
-    expect(Object.values(made.blocks).map((one) => [one.prefix, one.name, one.site, one.gateway])).toEqual([
+    expect(Object.values(made.blocks).map((block) => [block.prefix, block.name, block.site, block.gateway])).toEqual([
       ['10.84.1.0/26', 'Valley', 'Valley', '10.84.1.1'],
       ['10.84.4.0/28', 'Middle', 'Middle', '10.84.4.1'],
       ['10.84.0.0/21', 'All subnets', undefined, undefined],

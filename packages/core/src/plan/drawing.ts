@@ -152,7 +152,10 @@ export function compareWithDrawing(tree: PlanTree, brief: Brief, topology: Topol
       differences.push({ ...base, kind: 'otherAddress', planned });
     } else differences.push({ ...base, kind: 'onlyDrawn', noBlock: false });
   }
-  const names = new Set([...Object.values(topology.devices).map((one) => one.name), ...drawn.map((one) => one.name)]);
+  const names = new Set([
+    ...Object.values(topology.devices).map((device) => device.name),
+    ...drawn.map((one) => one.name),
+  ]);
   for (const [key, entry] of Object.entries(entries))
     if (!explained.has(key) && entry.name.trim())
       differences.push({
@@ -194,15 +197,15 @@ export function adoptDrawing(topology: Topology, newId: (nth: number) => string)
   const siteNames = new Map<string, number>();
   for (const { prefix, users } of subnets) {
     const site =
-      mostCommon(users.filter((one) => !one.isRouter).map((one) => one.site)) ??
-      mostCommon(users.map((one) => one.site));
-    const vlan = mostCommon(users.map((one) => one.vlan));
-    const isLink = users.every((one) => one.isRouter) && users.length <= 2;
-    const routers = users.filter((one) => one.isRouter);
-    const sites = [...new Set(users.filter((one) => !one.isRouter).map((one) => one.site))];
+      mostCommon(users.filter((user) => !user.isRouter).map((user) => user.site)) ??
+      mostCommon(users.map((user) => user.site));
+    const vlan = mostCommon(users.map((user) => user.vlan));
+    const isLink = users.every((user) => user.isRouter) && users.length <= 2;
+    const routers = users.filter((user) => user.isRouter);
+    const sites = [...new Set(users.filter((user) => !user.isRouter).map((user) => user.site))];
     if (sites.length > 1)
-      inconsistent.push(`${formatPrefix(prefix)} is used at ${sites.map((one) => one ?? 'no site').join(' and ')}.`);
-    const name = isLink ? `Link ${users.map((one) => one.name).join(' - ')}` : nameFor(site, siteNames);
+      inconsistent.push(`${formatPrefix(prefix)} is used at ${sites.map((site) => site ?? 'no site').join(' and ')}.`);
+    const name = isLink ? `Link ${users.map((user) => user.name).join(' - ')}` : nameFor(site, siteNames);
     plan.blocks[newId(nth++)] = {
       prefix: formatPrefix(prefix),
       name,
@@ -212,14 +215,14 @@ export function adoptDrawing(topology: Topology, newId: (nth: number) => string)
       ...(!isLink && routers.length > 0 && gatewayText(routers[0]!, prefix)),
       standing: 'proposed',
     };
-    for (const one of users) {
-      const key = formatAddress(one.on.address);
-      if (addresses[key]) inconsistent.push(`${key} is used by ${addresses[key].name} and by ${one.name}.`);
-      else addresses[key] = { name: one.name };
+    for (const user of users) {
+      const key = formatAddress(user.on.address);
+      if (addresses[key]) inconsistent.push(`${key} is used by ${addresses[key].name} and by ${user.name}.`);
+      else addresses[key] = { name: user.name };
     }
   }
   for (const family of [4, 6] as const) {
-    const root = commonBlock(subnets.map((one) => one.prefix).filter((one) => one.family === family));
+    const root = commonBlock(subnets.map((subnet) => subnet.prefix).filter((one) => one.family === family));
     if (root)
       plan.blocks[newId(nth++)] = {
         prefix: formatPrefix(root),
@@ -246,7 +249,7 @@ function nameFor(site: string | undefined, counts: Map<string, number>): string 
 
 function mostCommon<T>(values: readonly (T | undefined)[]): T | undefined {
   const counts = new Map<T, number>();
-  for (const one of values) if (one !== undefined) counts.set(one, (counts.get(one) ?? 0) + 1);
+  for (const value of values) if (value !== undefined) counts.set(value, (counts.get(value) ?? 0) + 1);
   return [...counts].sort((a, b) => b[1] - a[1])[0]?.[0];
 }
 
@@ -274,11 +277,11 @@ function settle(drawn: readonly DrawnAddress[], inconsistent: string[]): Settled
       settled.push(next);
       continue;
     }
-    for (const one of next.users) {
+    for (const user of next.users) {
       inconsistent.push(
-        `${one.name} has ${formatInterfaceAddress(one.on)}, most of its neighbours /${home.prefix.length}.`,
+        `${user.name} has ${formatInterfaceAddress(user.on)}, most of its neighbours /${home.prefix.length}.`,
       );
-      if (contains(home.prefix, one.on.address)) home.users.push(one);
+      if (contains(home.prefix, user.on.address)) home.users.push(user);
     }
   }
   return settled.sort((a, b) => comparePrefixes(a.prefix, b.prefix));
@@ -291,7 +294,8 @@ function commonBlock(prefixes: readonly Prefix[]): Prefix | null {
   const most = first.family === 4 ? 8 : 32;
   for (let length = first.length; length >= most; length--) {
     const block = prefixOf(first, length);
-    if (prefixes.every((one) => contains(block, one)) && !prefixes.some((one) => samePrefix(one, block))) return block;
+    if (prefixes.every((prefix) => contains(block, prefix)) && !prefixes.some((prefix) => samePrefix(prefix, block)))
+      return block;
   }
   return null;
 }

@@ -22,8 +22,8 @@ export function offeredAddresses(tree: PlanTree, brief: Brief, topology: Topolog
     .map((id) => tree.nodes.get(id)!)
     .filter((one) => isSubnet(one) && one.block.standing !== 'kept-free');
   const near = [
-    ...subnets.filter((one) => one.block.site === site),
-    ...subnets.filter((one) => one.block.site !== site),
+    ...subnets.filter((subnet) => subnet.block.site === site),
+    ...subnets.filter((subnet) => subnet.block.site !== site),
   ];
   const named: string[] = [];
   const free: string[] = [];
@@ -46,8 +46,8 @@ export function offeredAddresses(tree: PlanTree, brief: Brief, topology: Topolog
 export function offeredGateways(tree: PlanTree, brief: Brief, site: string | undefined, family: Family): string[] {
   const subnets = tree.order.map((id) => tree.nodes.get(id)!).filter((one) => isSubnet(one) && one.space[family]);
   const near = [
-    ...subnets.filter((one) => one.block.site === site),
-    ...subnets.filter((one) => one.block.site !== site),
+    ...subnets.filter((subnet) => subnet.block.site === site),
+    ...subnets.filter((subnet) => subnet.block.site !== site),
   ];
   return near.flatMap((one) => {
     const gateway = gatewayOf(one.block, one.space[family]!, brief);

@@ -51,7 +51,9 @@ describe('the tree follows from the prefixes', () => {
   test('blocks lie in the smallest block that holds them, in order of their addresses, in both families', () => {
     const tree = planTree(smallPlan());
     expect(tree.order).toEqual(['root', 'valley', 'guests', 'tickets', 'middle', 'winch']);
-    expect([...tree.nodes.values()].map((one) => [one.id, one.depth, one.parents[4], one.parents[6]]).sort()).toEqual([
+    expect(
+      [...tree.nodes.values()].map((node) => [node.id, node.depth, node.parents[4], node.parents[6]]).sort(),
+    ).toEqual([
       ['guests', 2, 'valley', 'valley'],
       ['middle', 1, 'root', 'root'],
       ['root', 0, null, null],
@@ -228,10 +230,10 @@ describe('dividing a block', () => {
   const root = (): Plan => ({
     blocks: { root: { prefix: '10.84.0.0/20', prefix6: 'fd5e:7a3c:90b1::/48', name: 'Ridge' } },
   });
-  const prefixes = (blocks: readonly Block[]): string[] => blocks.map((one) => one.prefix);
+  const prefixes = (blocks: readonly Block[]): string[] => blocks.map((block) => block.prefix);
   test('into equal parts, in both families; what is over stays free', () => {
     const done = good(divideEqually(planTree(root()), 'root', 3));
-    expect(done.blocks.map((one) => [one.prefix, one.prefix6, one.standing])).toEqual([
+    expect(done.blocks.map((block) => [block.prefix, block.prefix6, block.standing])).toEqual([
       ['10.84.0.0/22', 'fd5e:7a3c:90b1::/50', 'proposed'],
       ['10.84.4.0/22', 'fd5e:7a3c:90b1:4000::/50', 'proposed'],
       ['10.84.8.0/22', 'fd5e:7a3c:90b1:8000::/50', 'proposed'],
@@ -240,7 +242,7 @@ describe('dividing a block', () => {
   });
   test('into parts of given sizes, hosts or lengths, with names', () => {
     const done = good(divideBySizes(planTree(root()), 'root', 'Guests 200, Tickets: 40\n/28; Link /30'));
-    expect(done.blocks.map((one) => [one.name, one.prefix])).toEqual([
+    expect(done.blocks.map((block) => [block.name, block.prefix])).toEqual([
       ['Guests', '10.84.0.0/24'],
       ['Tickets', '10.84.1.0/26'],
       ['Ridge 3', '10.84.1.64/28'],
@@ -273,7 +275,7 @@ describe('dividing a block', () => {
   const options: LayoutOptions = { grow: false, bySite: false, align: null, vlanFrom: 10 };
   test('for all groups: largest first, without gaps, numbered, and what is wasted is said', () => {
     const done = good(layOutGroups(planTree(root()), 'root', smallBrief(), options));
-    expect(done.blocks.map((one) => [one.group, one.prefix, one.prefix6, one.vlan])).toEqual([
+    expect(done.blocks.map((block) => [block.group, block.prefix, block.prefix6, block.vlan])).toEqual([
       ['guests', '10.84.0.0/24', 'fd5e:7a3c:90b1:1::/64', 10],
       ['tickets', '10.84.1.0/26', 'fd5e:7a3c:90b1::/64', 20],
       ['winch', '10.84.1.64/28', 'fd5e:7a3c:90b1:2::/64', 30],
@@ -282,7 +284,7 @@ describe('dividing a block', () => {
   });
   test('with a block for each site, room to grow beside each, and the sound plan that comes of it', () => {
     const done = good(layOutGroups(planTree(root()), 'root', smallBrief(), { ...options, bySite: true, grow: true }));
-    expect(done.blocks.map((one) => [one.name, one.prefix])).toEqual([
+    expect(done.blocks.map((block) => [block.name, block.prefix])).toEqual([
       ['Valley', '10.84.0.0/22'],
       ['Guests', '10.84.0.0/24'],
       ['room for Guests', '10.84.1.0/24'],
@@ -294,7 +296,7 @@ describe('dividing a block', () => {
     expect(done.waste.growth).toBe(256n + 64n + 16n);
     expect(done.waste.sites).toBe(1024n - 2n * (256n + 64n));
     const document: Plan = {
-      blocks: { ...root().blocks, ...Object.fromEntries(done.blocks.map((one, at) => [`b${at}`, one])) },
+      blocks: { ...root().blocks, ...Object.fromEntries(done.blocks.map((block, at) => [`b${at}`, block])) },
     };
     expect(planProblems(document, smallBrief())).toEqual([]);
   });
@@ -306,7 +308,7 @@ describe('dividing a block', () => {
   test('a group that has its subnet is left alone; sites that have their block are filled', () => {
     const document = plan((one) => void delete one.blocks.winch);
     const done = good(layOutGroups(planTree(document), 'root', smallBrief(), { ...options, bySite: true }));
-    expect(done.blocks.map((one) => [one.name, one.prefix, one.prefix6])).toEqual([
+    expect(done.blocks.map((block) => [block.name, block.prefix, block.prefix6])).toEqual([
       ['Winch', '10.84.4.0/28', 'fd5e:7a3c:90b1:100::/64'],
     ]);
     expect(refusal(layOutGroups(planTree(smallPlan()), 'root', smallBrief(), options))).toMatch(
@@ -343,21 +345,21 @@ describe('dividing a block', () => {
           };
           const big: Plan = { blocks: { root: { prefix: '10.0.0.0/12', name: 'Root' } } };
           const done = good(layOutGroups(planTree(big), 'root', brief, { ...options, bySite, grow }));
-          const subnets = done.blocks.filter((one) => one.group !== undefined);
+          const subnets = done.blocks.filter((block) => block.group !== undefined);
           const spaces = done.blocks
-            .filter((one) => one.group !== undefined || one.standing === 'kept-free')
-            .map((one) => good(parsePrefix(one.prefix)));
+            .filter((block) => block.group !== undefined || block.standing === 'kept-free')
+            .map((block) => good(parsePrefix(block.prefix)));
           expect(subnets).toHaveLength(groups.length);
           for (const [at, one] of spaces.entries())
             for (const other of spaces.slice(at + 1)) expect(overlaps(one, other)).toBe(false);
-          for (const one of subnets) {
-            const need = subnetNeeds(brief).find((each) => each.key === one.group)!;
-            expect(good(parsePrefix(one.prefix)).length).toBe(need.length);
+          for (const subnet of subnets) {
+            const need = subnetNeeds(brief).find((each) => each.key === subnet.group)!;
+            expect(good(parsePrefix(subnet.prefix)).length).toBe(need.length);
           }
           if (!bySite) {
-            const total = spaces.reduce((sum, one) => sum + sizeOf(one), 0n);
+            const total = spaces.reduce((sum, space) => sum + sizeOf(space), 0n);
             const end = spaces.reduce(
-              (last, one) => (one.value + sizeOf(one) > last ? one.value + sizeOf(one) : last),
+              (last, space) => (space.value + sizeOf(space) > last ? space.value + sizeOf(space) : last),
               0n,
             );
             expect(end - good(parsePrefix('10.0.0.0/12')).value).toBe(total);
@@ -372,7 +374,9 @@ describe('dividing a block', () => {
 describe('moving, resizing, merging and swapping', () => {
   const made = (document: Plan, change: PlannedChange): Plan => after(document, ...change.commands);
   const said = (change: PlannedChange): string =>
-    change.consequences.map((one) => (one.warns ? `! ${one.text}` : one.text)).join('\n');
+    change.consequences
+      .map((consequence) => (consequence.warns ? `! ${consequence.text}` : consequence.text))
+      .join('\n');
   test('a block moves with the blocks, ranges and addresses in it, and undo brings all back', () => {
     const start = plan((one) => void (one.blocks.tickets!.gateway = '10.84.1.1'));
     const change = good(changePrefix(planTree(start), 'valley', '10.84.8.0/22'));
@@ -456,7 +460,7 @@ describe('moving, resizing, merging and swapping', () => {
 
 describe('what is wrong in a plan is named once, with where and what to do', () => {
   const codes = (document: Plan, brief: Brief = smallBrief()): PlanProblemCode[] =>
-    planProblems(document, brief).map((one) => one.code);
+    planProblems(document, brief).map((problem) => problem.code);
   test('nothing in a sound one', () => {
     expect(planProblems(smallPlan(), smallBrief())).toEqual([]);
   });
@@ -564,7 +568,7 @@ describe('what is wrong in a plan is named once, with where and what to do', () 
   test.each(cases)('%s %#', (code, spoil, wanted) => {
     const [document, brief] = [smallPlan(), smallBrief()];
     spoil(document, brief);
-    const found = planProblems(document, brief).filter((one) => one.code === code);
+    const found = planProblems(document, brief).filter((problem) => problem.code === code);
     expect(found.map((one) => one.text).join('\n')).toMatch(wanted);
     expect(found.length).toBeGreaterThan(0);
     expect(found.every((one) => Object.keys(one.at).length > 0 || code === 'RANGES_MEET')).toBe(true);
@@ -723,7 +727,9 @@ describe('changes of a plan', () => {
 describe('the table for paper and drawing', () => {
   test('has group, VLAN, subnet, gateway, pool and a colour for each VLAN', () => {
     const lines = addressTable(planTree(smallPlan()), smallBrief());
-    expect(lines.map((one) => [one.name, one.vlan, one.tone, one.subnet, one.subnet6, one.gateway, one.pool])).toEqual([
+    expect(
+      lines.map((line) => [line.name, line.vlan, line.tone, line.subnet, line.subnet6, line.gateway, line.pool]),
+    ).toEqual([
       ['Guests', 90, 3, '10.84.0.0/24', 'fd5e:7a3c:90b1::/64', '10.84.0.1', '10.84.0.100 - 10.84.0.254'],
       ['Tickets', 10, 1, '10.84.1.0/26', 'fd5e:7a3c:90b1:1::/64', '10.84.1.1', ''],
       ['Winch', 50, 2, '10.84.4.0/28', 'fd5e:7a3c:90b1:100::/64', '10.84.4.1', ''],

@@ -183,7 +183,7 @@ function nesting(tree: PlanTree, node: PlanNode, homes: Homes): PlanProblem[] {
   const otherSite =
     site === undefined
       ? null
-      : ancestors(tree, node).find((one) => one.block.site !== undefined && one.block.site !== site);
+      : ancestors(tree, node).find((ancestor) => ancestor.block.site !== undefined && ancestor.block.site !== site);
   if (otherSite)
     problems.push({
       code: 'OUTSIDE_PARENT',
@@ -300,7 +300,7 @@ function groupProblems(nodes: readonly PlanNode[], brief: Brief): PlanProblem[] 
   return subnetNeeds(brief).flatMap((need): PlanProblem[] => {
     if (!need.group) return [];
     const { group } = need;
-    const own = nodes.filter((one) => one.block.group === group.id);
+    const own = nodes.filter((node) => node.block.group === group.id);
     if (!own.length)
       return [
         {
@@ -315,7 +315,7 @@ function groupProblems(nodes: readonly PlanNode[], brief: Brief): PlanProblem[] 
 
 /** How many addresses the IPv4 subnets of a group have room for, and how many they need: each has a gateway of its own. */
 export function roomOf(subnets: readonly PlanNode[], need: SubnetNeed): { room: bigint; needed: bigint } | null {
-  const four = subnets.flatMap((one) => one.space[4] ?? []);
+  const four = subnets.flatMap((subnet) => subnet.space[4] ?? []);
   if (!four.length) return null;
   const room = four.reduce((sum, one) => sum + usableCount(one), 0n);
   return { room, needed: BigInt(need.later.value + four.length - 1) };
@@ -357,7 +357,9 @@ function vlanProblems(nodes: readonly PlanNode[]): PlanProblem[] {
     if (vlan === undefined) return [];
     const others = seen.get(vlan) ?? [];
     seen.set(vlan, [...others, node]);
-    const other = others.find((one) => one.block.site === undefined || site === undefined || one.block.site === site);
+    const other = others.find(
+      (other) => other.block.site === undefined || site === undefined || other.block.site === site,
+    );
     return other
       ? [
           {
@@ -435,7 +437,7 @@ function unusableEnds(prefix: Prefix): { value: bigint; word: string }[] {
   ];
 }
 const edgeWord = (prefix: Prefix, { value }: Address): string | undefined =>
-  unusableEnds(prefix).find((one) => one.value === value)?.word;
+  unusableEnds(prefix).find((end) => end.value === value)?.word;
 
 /** Hosts make an address themselves in a /64 only (RFC 4862, RFC 7421). */
 function automaticProblem({ id, block }: PlanNode, prefix: Prefix): PlanProblem[] {
@@ -458,7 +460,7 @@ function rangeProblems(tree: PlanTree): PlanProblem[] {
   const read = readRanges(tree);
   const readable = new Set(read.map((one) => one.id));
   const subnets = [...tree.nodes.values()]
-    .filter((one) => isSubnet(one))
+    .filter((node) => isSubnet(node))
     .flatMap((node) => spaces(node).map((prefix) => ({ node, prefix })));
   return [
     ...entriesById(tree.plan.ranges).flatMap(([id, range]): PlanProblem[] => {
@@ -545,14 +547,14 @@ function subnetAddressProblems(
 ): PlanProblem[] {
   const problems: PlanProblem[] = [];
   const gateway = gatewayOf(node.block, prefix, brief)?.value;
-  const pools = ranges.filter((one) => one.range.use === 'pool');
+  const pools = ranges.filter((range) => range.range.use === 'pool');
   const ends = node.block.use === 'translation' ? [] : unusableEnds(prefix);
   const owners = new Map<string, string>();
   for (const { key, value } of listed) {
     const name = tree.plan.addresses![key]!.name.trim();
     const told = (code: PlanProblemCode, words: string): void =>
       void problems.push({ code, text: `${key} (${name}) ${words}`, at: { address: key, block: node.id } });
-    const end = ends.find((one) => one.value === value);
+    const end = ends.find((end) => end.value === value);
     if (end) told('ADDRESS_UNUSABLE', `is the ${end.word} of ${named(node)}: no device can have it.`);
     else if (node.block.standing === 'kept-free')
       told('ADDRESS_KEPT_FREE', `lies in ${named(node)}, which is kept free.`);
@@ -575,7 +577,8 @@ function subnetAddressProblems(
 /** Whether a block is free of problems, for saying so in the tree. */
 export const problemsByBlock = (problems: readonly PlanProblem[]): Map<string, PlanProblem[]> => {
   const byBlock = new Map<string, PlanProblem[]>();
-  for (const one of problems)
-    if (one.at.block !== undefined) byBlock.set(one.at.block, [...(byBlock.get(one.at.block) ?? []), one]);
+  for (const problem of problems)
+    if (problem.at.block !== undefined)
+      byBlock.set(problem.at.block, [...(byBlock.get(problem.at.block) ?? []), problem]);
   return byBlock;
 };

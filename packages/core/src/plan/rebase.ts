@@ -29,7 +29,9 @@ export function rebase(theirs: Plan, commands: readonly PlanCommand[], brief: Br
   const met: Meeting[] = [];
   const lost: SimplePlanCommand[] = [];
   let at = theirs;
-  const simple = commands.flatMap((one) => (one.kind === 'batch' ? one.commands : [one])).flatMap(singly);
+  const simple = commands
+    .flatMap((command) => (command.kind === 'batch' ? command.commands : [command]))
+    .flatMap(singly);
   const mine = new Set(simple.flatMap((one) => (one.kind === 'addBlock' ? [one.id] : [])));
   for (const command of simple) {
     const meeting = meetingOf(at, command, mine);
@@ -68,7 +70,7 @@ function meetingOf(at: Plan, command: SimplePlanCommand, mine: ReadonlySet<strin
   if (command.kind !== 'addBlock') return null;
   const own = spaces(command.block);
   const inside = (other: Block): boolean =>
-    spaces(other).some((one) => own.some((each) => overlaps(one, each) && one.length >= each.length));
+    spaces(other).some((space) => own.some((each) => overlaps(space, each) && space.length >= each.length));
   const other = Object.entries(at.blocks).find(([id, block]) => !mine.has(id) && inside(block))?.[1];
   return other ? { what: own.map(formatPrefix).join(', '), mine: command.block.name, theirs: other.name } : null;
 }

@@ -32,7 +32,7 @@ const needs = (group: Group, need: string): boolean => group.needs?.includes(nee
 /** The subnets that follow from a brief: one for each group, and one for the phones of each site that has any. */
 export function subnetNeeds(brief: Brief): SubnetNeed[] {
   const groups = brief.groups ?? [];
-  return [...groups.map((one) => groupNeed(one, brief)), ...voiceNeeds(groups, brief)];
+  return [...groups.map((group) => groupNeed(group, brief)), ...voiceNeeds(groups, brief)];
 }
 
 function groupNeed(group: Group, brief: Brief): SubnetNeed {
@@ -99,9 +99,9 @@ function sized(now: Explained, later: Explained): Pick<SubnetNeed, 'now' | 'late
 /** A phone for everybody of the groups that have phones; they stand in a VLAN of their own at each site. */
 function voiceNeeds(groups: readonly Group[], brief: Brief): SubnetNeed[] {
   const bySite = new Map<string | undefined, { now: number; later: number }>();
-  for (const one of groups.filter((each) => needs(each, 'phones'))) {
-    const sum = bySite.get(one.site) ?? { now: 0, later: 0 };
-    bySite.set(one.site, { now: sum.now + one.now, later: sum.later + Math.max(one.now, one.later) });
+  for (const group of groups.filter((each) => needs(each, 'phones'))) {
+    const sum = bySite.get(group.site) ?? { now: 0, later: 0 };
+    bySite.set(group.site, { now: sum.now + group.now, later: sum.later + Math.max(group.now, group.later) });
   }
   return [...bySite].map(([site, { now, later }]) => ({
     key: `voice:${site ?? ''}`,
@@ -125,7 +125,7 @@ export interface SwitchChoice {
 }
 
 const accessPortsOf = (model: Model): number =>
-  model.ports.filter((one) => one.switched && one.poe === 'source').length;
+  model.ports.filter((port) => port.switched && port.poe === 'source').length;
 
 /** The access switches of a kit by their number of access ports, the smallest first. */
 function accessSwitches(kit: Readonly<Record<string, Model>>): { model: string; name: string; ports: number }[] {
@@ -142,7 +142,7 @@ export function switchesFor(ports: number, kit: Readonly<Record<string, Model>> 
   const count = Math.ceil(ports / largest.ports);
   // With one switch fewer it would not do; what the full ones leave decides how small the last one may be.
   const rest = ports - (count - 1) * largest.ports;
-  const last = sizes.find((one) => one.ports >= rest)!;
+  const last = sizes.find((siz) => siz.ports >= rest)!;
   const chosen = [...(count > 1 ? [{ ...largest, count: count - 1 }] : []), { ...last, count: 1 }];
   const merged = chosen.length === 2 && last.model === largest.model ? [{ ...largest, count }] : chosen;
   const total = merged.reduce((sum, one) => sum + one.ports * one.count, 0);
@@ -176,7 +176,7 @@ const LINKS = [
 /** What follows from a brief, site by site in the order of the brief; groups without a site come last, as a site of their own. */
 export function siteNeeds(brief: Brief, kit: Readonly<Record<string, Model>> = KIT): SiteNeeds[] {
   const all = subnetNeeds(brief);
-  const named = (brief.sites ?? []).map((one) => one.name);
+  const named = (brief.sites ?? []).map((site) => site.name);
   const sites = [...new Set([...named, ...all.map((one) => one.site)])].filter((site) =>
     all.some((one) => one.site === site),
   );
@@ -198,10 +198,11 @@ function needsOf(
   brief: Brief,
   kit: Readonly<Record<string, Model>>,
 ): SiteNeeds {
-  const sum = (value: (one: SubnetNeed) => number): number => subnets.reduce((total, one) => total + value(one), 0);
+  const sum = (value: (one: SubnetNeed) => number): number =>
+    subnets.reduce((total, subnet) => total + value(subnet), 0);
   const ports = { now: sum((one) => one.ports.now), later: sum((one) => one.ports.later) };
   const { perAccessPoint, oversubscription, hostMbps } = ratiosOf(brief);
-  const voice = subnets.filter((one) => !one.group).length;
+  const voice = subnets.filter((subnet) => !subnet.group).length;
   const mbps = Math.ceil((ports.later * hostMbps) / oversubscription);
   return {
     site,
@@ -235,7 +236,7 @@ export function totalNeeds(sites: readonly SiteNeeds[]): {
   vlans: number;
   accessPoints: number;
 } {
-  const sum = (value: (one: SiteNeeds) => number): number => sites.reduce((total, one) => total + value(one), 0);
+  const sum = (value: (one: SiteNeeds) => number): number => sites.reduce((total, site) => total + value(site), 0);
   return {
     addresses: sum((one) => one.addresses.later),
     ports: sum((one) => one.ports.later),
@@ -247,7 +248,7 @@ export function totalNeeds(sites: readonly SiteNeeds[]): {
 
 /** What a separation says, as a sentence. */
 export function separationWords(separation: { who?: string; from?: string; text?: string }, brief: Brief): string {
-  const name = (id: string | undefined): string => brief.groups?.find((one) => one.id === id)?.name ?? 'somebody';
+  const name = (id: string | undefined): string => brief.groups?.find((group) => group.id === id)?.name ?? 'somebody';
   if (separation.who === undefined) return separation.text ?? '';
   const from =
     separation.from === '@outside'

@@ -102,7 +102,7 @@ export function fillOf(
   const prefix = node.space[family];
   if (!prefix) return null;
   if (!isSubnet(node)) {
-    const taken = spacesIn(tree, node.id, family).reduce((sum, one) => sum + sizeOf(one), 0n);
+    const taken = spacesIn(tree, node.id, family).reduce((sum, space) => sum + sizeOf(space), 0n);
     const kept = node.children.reduce((sum, id) => {
       const { block, space } = tree.nodes.get(id)!;
       return block.standing === 'kept-free' && space[family] ? sum + sizeOf(space[family]) : sum;
@@ -137,7 +137,7 @@ export function nextFreeIn(
   if (!prefix) return null;
   const usable = usableIn(node.block, prefix);
   const gateway = gatewayOf(node.block, prefix, brief)?.value;
-  const kept = rangesIn(ranges, prefix).map((one) => one.span);
+  const kept = rangesIn(ranges, prefix).map((range) => range.span);
   let at = usable.from.value;
   for (;;) {
     const free = tree.addresses[family].nextFree(at, usable.to.value);

@@ -20,7 +20,7 @@ export interface TableLine {
 
 /** The tone of a subnet's VLAN: as set by hand, else by its place among the VLAN numbers of the plan. */
 export function vlanTones(plan: Plan): (block: Block) => number | null {
-  const numbers = [...new Set(Object.values(plan.blocks).flatMap((one) => one.vlan ?? []))].sort((a, b) => a - b);
+  const numbers = [...new Set(Object.values(plan.blocks).flatMap((block) => block.vlan ?? []))].sort((a, b) => a - b);
   return (block) => (block.vlan === undefined ? null : (block.tone ?? (numbers.indexOf(block.vlan) % 8) + 1));
 }
 
@@ -37,12 +37,12 @@ export function addressTable(tree: PlanTree, brief: Brief): TableLine[] {
       return own ? formatAddress(own) : '';
     };
     const pools = [space[4], space[6]].flatMap((prefix) =>
-      prefix ? rangesIn(ranges, prefix).filter((one) => one.range.use === 'pool') : [],
+      prefix ? rangesIn(ranges, prefix).filter((range) => range.range.use === 'pool') : [],
     );
     return [
       {
         id,
-        name: brief.groups?.find((one) => one.id === block.group)?.name ?? block.name,
+        name: brief.groups?.find((group) => group.id === block.group)?.name ?? block.name,
         site: block.site ?? '',
         vlan: block.vlan ?? null,
         tone: toneOf(block),
@@ -50,7 +50,7 @@ export function addressTable(tree: PlanTree, brief: Brief): TableLine[] {
         subnet6: space[6] ? formatPrefix(space[6]) : '',
         gateway: gateway(4),
         gateway6: gateway(6),
-        pool: pools.map((one) => formatRange(one.span)).join(', '),
+        pool: pools.map((pool) => formatRange(pool.span)).join(', '),
       },
     ];
   });

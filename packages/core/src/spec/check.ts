@@ -50,10 +50,10 @@ export function checkSubmission(lab: JudgingLab, drawing: Topology, plan: Plan =
   const context = contextOf(lab, reference, student, matching, plan);
   const rounding = lab.policy.rounding ?? 0.5;
   const requirements = lab.spec.sections.flatMap((section) =>
-    section.requirements.map((one) => judge(one, section.id, context, rounding)),
+    section.requirements.map((requirement) => judge(requirement, section.id, context, rounding)),
   );
   const sections = lab.spec.sections.map(({ id, title }) => {
-    const own = requirements.filter((one) => one.section === id);
+    const own = requirements.filter((requirement) => requirement.section === id);
     return { id, title, points: total(own, (one) => one.points), of: total(own, (one) => (one.bonus ? 0 : one.of)) };
   });
   return {
@@ -77,7 +77,7 @@ const isEmptyPlan = (plan: Plan): boolean =>
  */
 export function specHash({ spec, reference, policy, brief }: JudgingLab): string {
   const judgesPlans = spec.sections
-    .flatMap((section) => section.requirements.flatMap((one) => kindsIn(one.rule)))
+    .flatMap((section) => section.requirements.flatMap((requirement) => kindsIn(requirement.rule)))
     .some((kind) => ruleKind(kind)?.family === 'plan');
   const { groups, outside, rules, schemes, ratios } = brief;
   return documentHash({
@@ -99,8 +99,8 @@ function judge(requirement: Requirement, section: string, context: CheckContext,
   // Rounded down to the policy's step: a full mark is for a full answer only.
   const points = part === 1 ? requirement.points : Math.floor((requirement.points * part) / rounding + 1e-9) * rounding;
   const open =
-    items.some((one) => one.met === null) &&
-    !(requirement.credit !== 'share' && items.some((one) => one.met === false));
+    items.some((item) => item.met === null) &&
+    !(requirement.credit !== 'share' && items.some((item) => item.met === false));
   return {
     id: requirement.id,
     section,
@@ -133,7 +133,7 @@ export function namesOf({ spec, reference, brief }: Pick<LabFile, 'spec' | 'refe
   return {
     ref: (ref) => REF_WORDS[ref] ?? entryOf(spec.groups, ref)?.title ?? entryOf(reference.devices, ref)?.name ?? ref,
     site: (id) => (id === ANY_SITE ? 'anywhere' : (entryOf(reference.sites, id)?.name ?? id)),
-    group: (id) => (id === ALL_GROUPS ? 'every group' : (brief.groups?.find((one) => one.id === id)?.name ?? id)),
+    group: (id) => (id === ALL_GROUPS ? 'every group' : (brief.groups?.find((group) => group.id === id)?.name ?? id)),
   };
 }
 
@@ -153,11 +153,11 @@ export function refsOf(spec: Spec, reference: Topology): { ref: string; text: st
 /** What is wrong in a spec beyond its shape: doubled ids, and rules that point at nothing. */
 export function specProblems({ spec, reference, brief }: Pick<LabFile, 'spec' | 'reference' | 'brief'>): Problem[] {
   const model = analyse(reference);
-  const refs = new Set([...refsOf(spec, reference).map((one) => one.ref), ...model.instances.keys()]);
+  const refs = new Set([...refsOf(spec, reference).map((ref) => ref.ref), ...model.instances.keys()]);
   const known = {
     refs,
     sites: reference.sites,
-    groups: new Set([ALL_GROUPS, ...(brief.groups ?? []).map((one) => one.id)]),
+    groups: new Set([ALL_GROUPS, ...(brief.groups ?? []).map((group) => group.id)]),
   };
   const seen = new Set<string>();
   const groups = Object.entries(spec.groups).flatMap(([id, group]) =>
@@ -166,13 +166,15 @@ export function specProblems({ spec, reference, brief }: Pick<LabFile, 'spec' | 
       .map((role) => ({ place: `groups › ${id} › roles`, text: `"${role}" is no device of the reference.` })),
   );
   const rest = spec.sections.flatMap((section, at) =>
-    section.requirements.flatMap((one, index): Problem[] => {
+    section.requirements.flatMap((requirement, index): Problem[] => {
       const place = `sections › ${at} › requirements › ${index}`;
-      const twice = seen.has(one.id) ? [{ place: `${place} › id`, text: `The id "${one.id}" is there twice.` }] : [];
-      seen.add(one.id);
+      const twice = seen.has(requirement.id)
+        ? [{ place: `${place} › id`, text: `The id "${requirement.id}" is there twice.` }]
+        : [];
+      seen.add(requirement.id);
       return [
         ...twice,
-        ...ruleProblems(one.rule, known).map((problem) => ({
+        ...ruleProblems(requirement.rule, known).map((problem) => ({
           place: `${place} › rule › ${problem.place}`,
           text: problem.text,
         })),
@@ -234,8 +236,8 @@ const readAddresses = (instance: Instance): InterfaceAddress[] =>
 /** Addresses that nobody typed: leases, and what hosts made of advertisements. */
 function givenAddresses({ layer3 }: NetworkModel, instance: Instance): InterfaceAddress[] {
   const typed = new Set(readAddresses(instance).map(formatInterfaceAddress));
-  return (layer3.nodes.get(instance.id)?.attachments ?? []).flatMap((one) =>
-    one.up ? one.addresses.filter((on) => !typed.has(formatInterfaceAddress(on))) : [],
+  return (layer3.nodes.get(instance.id)?.attachments ?? []).flatMap((attachment) =>
+    attachment.up ? attachment.addresses.filter((on) => !typed.has(formatInterfaceAddress(on))) : [],
   );
 }
 

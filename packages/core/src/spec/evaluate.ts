@@ -10,7 +10,7 @@ const isNot = (rule: Rule): rule is { kind: 'not'; rule: Rule } => rule.kind ===
 /** The sentence of a rule in pieces; a combination joins the sentences of its parts. */
 export function wordsOf(rule: Rule, names: Names): Part[] {
   if (isList(rule)) {
-    const inner = rule.rules.map((one) => sentenceOf(wordsOf(one, names)).replace(/\.$/, ''));
+    const inner = rule.rules.map((rule) => sentenceOf(wordsOf(rule, names)).replace(/\.$/, ''));
     return [
       rule.kind === 'allOf' ? 'All of: ' : 'Any of: ',
       inner.join(rule.kind === 'allOf' ? '; and ' : '; or '),
@@ -28,7 +28,7 @@ export const kindsIn = (rule: Rule): string[] =>
 /** The items a rule comes to. Never empty. */
 export function evaluate(rule: Rule, context: CheckContext): Item[] {
   if (isList(rule)) {
-    const parts = rule.rules.map((one) => evaluate(one, context));
+    const parts = rule.rules.map((rule) => evaluate(rule, context));
     return rule.kind === 'allOf'
       ? parts.flat()
       : parts.reduce((best, next) => (share(next) > share(best) ? next : best));
@@ -42,21 +42,22 @@ export function evaluate(rule: Rule, context: CheckContext): Item[] {
 }
 
 /** The share of items that are met, from 0 to 1; uncertain ones count as not met. */
-export const share = (items: readonly Item[]): number => items.filter((one) => one.met === true).length / items.length;
+export const share = (items: readonly Item[]): number =>
+  items.filter((item) => item.met === true).length / items.length;
 
 /** "Not" is met only where everything the inner rule speaks of exists and the rule does not hold. */
 function negated(items: readonly Item[], sentence: string): Item {
-  const places = items.flatMap((one) => one.places);
-  const holds = items.every((one) => one.met === true);
-  const grounded = items.every((one) => one.grounded);
+  const places = items.flatMap((item) => item.places);
+  const holds = items.every((item) => item.met === true);
+  const grounded = items.every((item) => item.grounded);
   if (!grounded)
     return {
-      text: `Shows nothing yet, as something is missing: ${items.find((one) => !one.grounded)!.text}`,
+      text: `Shows nothing yet, as something is missing: ${items.find((item) => !item.grounded)!.text}`,
       met: false,
       places,
       grounded,
     };
-  const unsure = !holds && items.every((one) => one.met !== false);
+  const unsure = !holds && items.every((item) => item.met !== false);
   return {
     text: holds ? `It is so that: ${sentence}` : `It is not so that: ${sentence}`,
     met: unsure ? null : !holds,
@@ -71,8 +72,8 @@ export function ruleProblems(
   known: { refs: ReadonlySet<string>; sites: Readonly<Record<string, unknown>>; groups: ReadonlySet<string> },
 ): Problem[] {
   if (isList(rule))
-    return rule.rules.flatMap((one, at) =>
-      ruleProblems(one, known).map((problem) => ({ ...problem, place: `rules › ${at} › ${problem.place}` })),
+    return rule.rules.flatMap((rule, at) =>
+      ruleProblems(rule, known).map((problem) => ({ ...problem, place: `rules › ${at} › ${problem.place}` })),
     );
   if (isNot(rule))
     return ruleProblems(rule.rule, known).map((problem) => ({ ...problem, place: `rule › ${problem.place}` }));

@@ -108,8 +108,8 @@ describe('each kind of rule on plans is met by a sound plan, lost by its mistake
     expect(spoilt.points).toBeLessThan(3);
     expect(
       spoilt.items
-        .filter((one) => one.met === false)
-        .map((one) => one.text)
+        .filter((item) => item.met === false)
+        .map((item) => item.text)
         .join('\n'),
     ).toMatch(wanted);
     expect(judged(rule, { blocks: {} }).points).toBe(0);
@@ -162,7 +162,7 @@ describe('demo lab season-opening', () => {
   };
   test('the instructor’s own plan has full marks, no plan has none', () => {
     const own = checkSubmission(read.value, read.value.reference, read.value.plan);
-    expect(own.requirements.filter((one) => one.verdict !== 'met')).toEqual([]);
+    expect(own.requirements.filter((requirement) => requirement.verdict !== 'met')).toEqual([]);
     expect(checkSubmission(read.value, emptyTopology()).points).toBe(0);
   });
   test('six plans are handed in', () => {
@@ -178,6 +178,8 @@ describe('demo lab season-opening', () => {
     );
     if (!submission.ok) throw new Error(JSON.stringify(submission.error));
     const result = checkSubmission(read.value, emptyTopology(), submission.value.plan);
-    expect(result.requirements.filter((one) => one.verdict !== 'met').map((one) => one.id)).toEqual(wanted);
+    expect(
+      result.requirements.filter((requirement) => requirement.verdict !== 'met').map((requirement) => requirement.id),
+    ).toEqual(wanted);
   });
 });

@@ -104,7 +104,7 @@ describe('each kind of rule is met by the reference and lost by the mistake it i
     expect(only(rule, twoLans())).toMatchObject({ verdict: 'met', points: 2 });
     const failed = only(rule, changed(mistake));
     expect(failed.points).toBeLessThan(2);
-    const items = failed.items.filter((one) => one.met !== true);
+    const items = failed.items.filter((item) => item.met !== true);
     expect(items.length).toBeGreaterThan(0);
     for (const item of items) expect(item.text).toMatch(/[A-Za-z].*\.$/);
   });
@@ -217,7 +217,7 @@ describe('matching', () => {
   test('a drawing matches itself, whatever its names', () => {
     const drawing = structuredClone(reference);
     for (const [at, device] of Object.values(drawing.devices).entries()) device.name = `n${(at * 7) % 39}`;
-    for (const one of matchRoles(analyse(reference), analyse(drawing))) expect(one.device).toBe(one.role);
+    for (const role of matchRoles(analyse(reference), analyse(drawing))) expect(role.device).toBe(role.role);
   });
   test('a missing device leaves its role empty, and the others keep theirs', () => {
     const drawing = structuredClone(reference);
@@ -236,7 +236,7 @@ describe('matching', () => {
       .cable('SA p1', 'A e0').topology;
     const swapped = structuredClone(drawing);
     [swapped.devices.R!.name, swapped.devices.SA!.name] = ['SA', 'R'];
-    expect(matchRoles(analyse(drawing), analyse(swapped)).map((one) => [one.role, one.device])).toEqual([
+    expect(matchRoles(analyse(drawing), analyse(swapped)).map((role) => [role.role, role.device])).toEqual([
       ['A', 'A'],
       ['R', 'R'],
       ['SA', 'SA'],
@@ -316,7 +316,7 @@ describe.each(Object.entries(MUST_LOSE))('demo lab %s', (slug, expected) => {
   };
 
   test('has at least 20 requirements, a reference with full marks, and twelve submissions', () => {
-    expect(read.value.spec.sections.flatMap((one) => one.requirements).length).toBeGreaterThanOrEqual(20);
+    expect(read.value.spec.sections.flatMap((section) => section.requirements).length).toBeGreaterThanOrEqual(20);
     const result = checkSubmission(read.value, read.value.reference);
     expect(result.points).toBe(result.of);
     expect(filesIn('demo', slug, 'submissions').map((name) => name.replace('.json', ''))).toEqual(
@@ -327,11 +327,15 @@ describe.each(Object.entries(MUST_LOSE))('demo lab %s', (slug, expected) => {
 
   test.each(Object.entries(expected))('%s loses exactly what the mistakes cost', (name, lost) => {
     const result = check(`${name}.json`);
-    expect(result.requirements.filter((one) => one.points < one.of).map((one) => one.id)).toEqual(lost);
+    expect(
+      result.requirements
+        .filter((requirement) => requirement.points < requirement.of)
+        .map((requirement) => requirement.id),
+    ).toEqual(lost);
     if (!lost.length) expect(result.points).toBe(result.of);
-    expect(result.points).toBe(result.sections.reduce((sum, one) => sum + one.points, 0));
-    for (const one of result.requirements.filter((each) => each.points < each.of))
-      expect(one.items.some((item) => item.met !== true && item.text.length > 10)).toBe(true);
+    expect(result.points).toBe(result.sections.reduce((sum, section) => sum + section.points, 0));
+    for (const requirement of result.requirements.filter((each) => each.points < each.of))
+      expect(requirement.items.some((item) => item.met !== true && item.text.length > 10)).toBe(true);
   });
 
   test('every requirement reads as a sentence', () => {

@@ -71,12 +71,12 @@ export const FAULTS: Record<string, (topology: Topology, number: number) => void
     devices[id] = structuredClone(devices[twin]!);
     for (const face of Object.values(devices[id].interfaces ?? {}))
       if (face.v4?.addresses)
-        face.v4.addresses = face.v4.addresses.map((one) => one.replace(/\d+\//, `${number % 250}/`));
+        face.v4.addresses = face.v4.addresses.map((address) => address.replace(/\d+\//, `${number % 250}/`));
     const [mine, other] = cable.a.device === twin ? [cable.a, cable.b] : [cable.b, cable.a];
     const busy = new Set(
       Object.values(links).flatMap(({ a, b }) => [`${a.device} ${a.port}`, `${b.device} ${b.port}`]),
     );
-    const port = Object.keys(devices[other.device]!.ports ?? {}).find((one) => !busy.has(`${other.device} ${one}`));
+    const port = Object.keys(devices[other.device]!.ports ?? {}).find((key) => !busy.has(`${other.device} ${key}`));
     links[id] = { a: { ...mine, device: id }, b: { ...other, ...(port && { port }) }, medium: cable.medium };
   },
   costs: ({ devices }, number) => {

@@ -194,8 +194,8 @@ export function built(wish: NetworkWish): BuiltNetwork {
         role(access, a, 'trunk');
         role(other, b, 'trunk');
       }
-      settings(access, { bundles: { up: { members: members.map((one) => one.a), protocol: 'active' } } });
-      settings(other, { bundles: { down: { members: members.map((one) => one.b), protocol: 'passive' } } });
+      settings(access, { bundles: { up: { members: members.map((member) => member.a), protocol: 'active' } } });
+      settings(other, { bundles: { down: { members: members.map((member) => member.b), protocol: 'passive' } } });
       switches.push(other);
     }
     let gateway = `${four}.1`;

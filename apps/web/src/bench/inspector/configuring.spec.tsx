@@ -237,12 +237,12 @@ describe('filters', () => {
     await press('Add a filter');
     await press('Add a rule');
     await choose('filter-1 rule 2: decision', 'deny');
-    expect(device(store, 'r').settings!.filters!['filter-1']!.rules.map((one) => one.action)).toEqual([
+    expect(device(store, 'r').settings!.filters!['filter-1']!.rules.map((rule) => rule.action)).toEqual([
       'permit',
       'deny',
     ]);
     await press('Remove filter-1 rule 1');
-    expect(device(store, 'r').settings!.filters!['filter-1']!.rules.map((one) => one.action)).toEqual(['deny']);
+    expect(device(store, 'r').settings!.filters!['filter-1']!.rules.map((rule) => rule.action)).toEqual(['deny']);
   });
 });
 

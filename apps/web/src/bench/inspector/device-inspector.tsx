@@ -232,7 +232,7 @@ export function DeviceInspector({
       {model.kind === 'phone' && count === 1 && <TelephonePart id={id} device={device} />}
       {!isHost && model.bridges !== 'hub' && device.members === undefined && <InterfacesPart id={id} device={device} />}
       {model.bridges === 'vlan' && <SwitchingParts id={id} device={device} />}
-      {model.ports.some((one) => one.connector === 'radio' && one.many) && <WirelessPart id={id} device={device} />}
+      {model.ports.some((port) => port.connector === 'radio' && port.many) && <WirelessPart id={id} device={device} />}
       {model.forwards && <RoutingParts id={id} device={device} />}
       {model.forwards && <FiltersPart id={id} device={device} />}
       {model.forwards && <NatPart id={id} device={device} />}
@@ -252,4 +252,4 @@ const SIDES = { top: 'above', right: 'at the right', bottom: 'below', left: 'at 
 
 const countProblem = (text: string): string | null =>
   /^[1-9]\d{0,2}$/.test(text) ? null : 'A tile stands for 1 to 999 like hosts.';
-const isPoe = (ports: readonly { poe?: string }[]): boolean => ports.some((one) => one.poe === 'sink');
+const isPoe = (ports: readonly { poe?: string }[]): boolean => ports.some((port) => port.poe === 'sink');

@@ -94,7 +94,7 @@ function FilterFields({
               id={ids[at]!}
               name={`${name} rule ${at + 1}`}
               rule={rule}
-              onChange={(next) => setRules(rules.map((one, index) => (index === at ? next : one)))}
+              onChange={(next) => setRules(rules.map((rule, index) => (index === at ? next : rule)))}
               onRemove={() => setRules(rules.filter((_one, index) => index !== at))}
             />
           ))}

@@ -19,8 +19,8 @@ export function InterfacesPart({ id, device }: { id: string; device: Device }) {
   const switchLike = model.bridges === 'vlan';
   const faces = entriesById(device.interfaces).filter(([, face]) => face.on.kind !== 'port');
   const ports = portsOf(topology, device)
-    .filter((one) => one.connector !== 'console' && !isSwitched(topology, device, one))
-    .map((one) => one.key);
+    .filter((port) => port.connector !== 'console' && !isSwitched(topology, device, port))
+    .map((port) => port.key);
   const kinds: Virtual[] = [
     ...(switchLike ? (['svi'] as const) : []),
     ...(model.forwards && ports.length ? (['sub'] as const) : []),
@@ -140,7 +140,7 @@ function FaceRow({
             placeholder="address/prefix"
             value={face.v4?.addresses?.[0] ?? ''}
             check={interfaceAddressProblem}
-            suggestions={addresses.filter((one) => !one.includes(':'))}
+            suggestions={addresses.filter((address) => !address.includes(':'))}
             maxLength={64}
             onCommit={(text) =>
               set('set an address', {

@@ -105,9 +105,9 @@ const lengthProblem = (text: string): string | null =>
 function PortChoice({ link, end, onChange }: { link: Link; end: 'a' | 'b'; onChange: (port: string) => void }) {
   const topology = useBench((state) => state.document);
   const { device, member, port } = link[end];
-  const options = portUses(topology, device, member).map((one) => ({
-    value: one.facts.key,
-    text: one.facts.key === port || one.free ? one.facts.key : `${one.facts.key} (taken)`,
+  const options = portUses(topology, device, member).map((use) => ({
+    value: use.facts.key,
+    text: use.facts.key === port || use.free ? use.facts.key : `${use.facts.key} (taken)`,
   }));
   return (
     <Choice

@@ -28,7 +28,7 @@ export function NatPart({ id, device }: { id: string; device: Device }) {
           key={at}
           nth={at + 1}
           rule={rule}
-          onChange={(next) => store(rules.map((one, index) => (index === at ? next : one)))}
+          onChange={(next) => store(rules.map((rule, index) => (index === at ? next : rule)))}
           onRemove={() => store(rules.filter((_one, index) => index !== at))}
         />
       ))}
@@ -153,9 +153,9 @@ function RuleFields({
           {port('outside port', 'outsidePort')}
         </>
       )}
-      {dynamic && rule.sources?.some((one) => one.includes('/') && prefixProblem(one)) && (
+      {dynamic && rule.sources?.some((source) => source.includes('/') && prefixProblem(source)) && (
         <span style={{ color: 'var(--brick)', fontSize: 12 }}>
-          {rule.sources.map((one) => (one.includes('/') ? prefixProblem(one) : null)).find(Boolean)}
+          {rule.sources.map((source) => (source.includes('/') ? prefixProblem(source) : null)).find(Boolean)}
         </span>
       )}
     </Box>

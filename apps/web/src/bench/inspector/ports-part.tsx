@@ -34,7 +34,7 @@ export function PortsPart({ id, device, facts, tells }: { id: string; device: De
   const uses = portUses(topology, id, firstMember);
   const [open, setOpen] = useState<string | null>(null);
   const [unfolded, setUnfolded] = useState(false);
-  const taken = uses.filter((one) => one.links.length).length;
+  const taken = uses.filter((use) => use.links.length).length;
   return (
     <Part title="Ports" aside={`${taken} of ${uses.length} connected`}>
       {runsOf(uses, (one) => isUntouched(topology, device, one)).map((run) => {
@@ -173,7 +173,7 @@ function PortRow({ id, device, port, peer, fact, offers, open, onToggle }: PortR
             value={face.v4?.addresses?.[0] ?? ''}
             check={interfaceAddressProblem}
             maxLength={64}
-            suggestions={offers.filter((one) => !one.includes(':'))}
+            suggestions={offers.filter((offer) => !offer.includes(':'))}
             onCommit={(text) =>
               run('set an address', setAddress(topology, id, port.key, text.includes(':') ? 6 : 4, text))
             }
@@ -228,7 +228,7 @@ function PortRow({ id, device, port, peer, fact, offers, open, onToggle }: PortR
               device={device}
               name={key}
               face={face}
-              offers={offers.filter((one) => one.includes(':'))}
+              offers={offers.filter((offer) => offer.includes(':'))}
               routes={model?.forwards ?? false}
             />
           )}
@@ -254,7 +254,7 @@ function PortRow({ id, device, port, peer, fact, offers, open, onToggle }: PortR
                 value={String(config.speed ?? 'auto')}
                 options={[
                   { value: 'auto', text: 'automatic' },
-                  ...port.speeds.map((one) => ({ value: String(one), text: speedWords(one) })),
+                  ...port.speeds.map((speed) => ({ value: String(speed), text: speedWords(speed) })),
                 ]}
                 onChange={(value) =>
                   set({

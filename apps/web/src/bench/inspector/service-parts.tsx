@@ -86,7 +86,7 @@ export function ServiceParts({ id, device }: { id: string; device: Device }) {
           pool={pool}
           onChange={(next) =>
             set('change a DHCP pool', {
-              dhcpPools: settings.dhcpPools!.map((one, index) => (index === at ? next : one)),
+              dhcpPools: settings.dhcpPools!.map((pool, index) => (index === at ? next : pool)),
             })
           }
         />

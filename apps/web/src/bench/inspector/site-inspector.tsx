@@ -18,7 +18,7 @@ export function SiteInspector({ id }: { id: string }) {
   const set = (change: Partial<Site>): void =>
     void run('change the site', { kind: 'setSite', id, set: { ...site, ...change } });
   const inside = sitesWithin(topology, id);
-  const members = Object.values(topology.devices).filter((one) => one.site === id).length;
+  const members = Object.values(topology.devices).filter((device) => device.site === id).length;
   const setParent = (value: string): void => {
     const { parent: _old, ...rest } = site;
     run('nest the site', { kind: 'setSite', id, set: value ? { ...rest, parent: value } : rest });

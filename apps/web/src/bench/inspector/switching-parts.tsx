@@ -89,8 +89,8 @@ export function SwitchingParts({ id, device }: { id: string; device: Device }) {
             placeholder: 'u1, u2',
             strict: true,
             check: (text) => {
-              const keys = portsOf(topology, device).map((one) => one.key);
-              const wrong = text.split(/[,\s]+/).find((one) => one && !keys.includes(one));
+              const keys = portsOf(topology, device).map((port) => port.key);
+              const wrong = text.split(/[,\s]+/).find((part) => part && !keys.includes(part));
               return wrong === undefined ? null : `There is no port “${wrong}”.`;
             },
             read: (one) => one.ports,

@@ -19,7 +19,7 @@ const host = (name: string, address: string): Topology['devices'][string] => ({
 });
 const drawing = (...hosts: Topology['devices'][string][]): Topology => ({
   ...emptyTopology(),
-  devices: Object.fromEntries(hosts.map((one, at) => [`d${at}`, one])),
+  devices: Object.fromEntries(hosts.map((host, at) => [`d${at}`, host])),
 });
 
 async function open(topology: Topology, document: Plan = plan(), dialog: 'compare' | 'table' = 'compare') {
@@ -47,7 +47,7 @@ async function open(topology: Topology, document: Plan = plan(), dialog: 'compar
   await screen.findByRole('dialog');
   return { store, calls, told };
 }
-const sent = (calls: Call[]) => JSON.stringify(calls.find((one) => one.method === 'POST')?.body);
+const sent = (calls: Call[]) => JSON.stringify(calls.find((call) => call.method === 'POST')?.body);
 
 test('what differs stands in sentences, and one difference is taken over into the plan', async () => {
   const { store } = await open(drawing(host('DESK-1', '10.84.1.2/26'), host('TILL', '10.84.1.9/26')));
@@ -97,7 +97,7 @@ test('a plan is built from a drawing that was made without one, and what is inco
   );
   await userEvent.click(screen.getByRole('button', { name: 'Build the plan from the drawing' }));
   const built = store.getState().document;
-  expect(Object.values(built.blocks).map((one) => one.prefix)).toContain('10.84.2.0/24');
+  expect(Object.values(built.blocks).map((block) => block.prefix)).toContain('10.84.2.0/24');
   expect(built.addresses).toMatchObject({ '10.84.1.2': { name: 'DESK-1' }, '10.84.2.4': { name: 'CAM' } });
 });
 

@@ -40,9 +40,11 @@ function Differences({ bench }: { bench: BenchStore }) {
   const run = usePlan((state) => state.do);
   const { brief } = usePlanSetting();
   const differences = useMemo(() => compareWithDrawing(tree, brief, topology), [tree, brief, topology]);
-  const planned = differences.flatMap((one) => (one.kind === 'onlyDrawn' ? (intoPlan(one) ?? []) : []));
-  const drawn = differences.flatMap((one) =>
-    one.kind === 'onlyPlanned' ? (intoDrawing(one, tree, topology) ?? []) : [],
+  const planned = differences.flatMap((difference) =>
+    difference.kind === 'onlyDrawn' ? (intoPlan(difference) ?? []) : [],
+  );
+  const drawn = differences.flatMap((difference) =>
+    difference.kind === 'onlyPlanned' ? (intoDrawing(difference, tree, topology) ?? []) : [],
   );
   const adopt = (): void => {
     const { plan } = adoptDrawing(topology, () => newShortId('b'));
@@ -82,23 +84,23 @@ function Differences({ bench }: { bench: BenchStore }) {
             )}
           </Box>
           <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0 }}>
-            {differences.map((one, at) => {
-              const plan = intoPlan(one);
-              const drawing = intoDrawing(one, tree, topology);
+            {differences.map((difference, at) => {
+              const plan = intoPlan(difference);
+              const drawing = intoDrawing(difference, tree, topology);
               return (
                 <Box
                   component="li"
-                  key={`${one.kind} ${one.address} ${at}`}
+                  key={`${difference.kind} ${difference.address} ${at}`}
                   sx={{ display: 'flex', gap: 1, alignItems: 'center', py: 0.5, borderTop: '1px solid var(--line)' }}
                 >
-                  <Typography sx={{ flex: 1 }}>{differenceWords(one)}</Typography>
+                  <Typography sx={{ flex: 1 }}>{differenceWords(difference)}</Typography>
                   {plan && (
                     <Button
                       size="small"
                       startIcon={<IconArrowLeft size={14} />}
                       onClick={() => run('take over an address', plan)}
                     >
-                      {one.kind === 'onlyPlanned' ? 'free it in the plan' : 'as drawn'}
+                      {difference.kind === 'onlyPlanned' ? 'free it in the plan' : 'as drawn'}
                     </Button>
                   )}
                   {drawing && (
@@ -138,11 +140,11 @@ function Adoption({ topology, onAdopt }: { topology: Parameters<typeof adoptDraw
         sx={{ borderCollapse: 'collapse', '& td': { pr: 3, py: '3px', borderTop: '1px solid var(--line)' } }}
       >
         <tbody>
-          {blocks.map((one) => (
-            <tr key={one.prefix}>
-              <td className="mono">{one.prefix}</td>
-              <td>{one.name}</td>
-              <td>{one.vlan !== undefined && `VLAN ${one.vlan}`}</td>
+          {blocks.map((block) => (
+            <tr key={block.prefix}>
+              <td className="mono">{block.prefix}</td>
+              <td>{block.name}</td>
+              <td>{block.vlan !== undefined && `VLAN ${block.vlan}`}</td>
             </tr>
           ))}
         </tbody>

@@ -195,8 +195,8 @@ function LayoutChoices({ options, onChange }: { options: Options; onChange: (opt
 
 function Preview({ division, node }: { division: Division; node: PlanNode }) {
   const { blocks, ranges, free, waste } = division;
-  const hasVlans = blocks.some((one) => one.vlan !== undefined);
-  const hasSix = blocks.some((one) => one.prefix6 !== undefined);
+  const hasVlans = blocks.some((block) => block.vlan !== undefined);
+  const hasSix = blocks.some((block) => block.prefix6 !== undefined);
   const wasted = [
     [waste.inside, 'addresses beyond what is needed later, in the subnets'],
     [waste.growth, 'addresses kept free for doubling'],
@@ -224,12 +224,12 @@ function Preview({ division, node }: { division: Division; node: PlanNode }) {
           </tr>
         </thead>
         <tbody>
-          {blocks.slice(0, 60).map((one, at) => (
-            <tr key={at} style={{ color: one.standing === 'kept-free' ? 'var(--ink2)' : undefined }}>
-              <td>{one.name}</td>
-              <td className="mono">{one.prefix}</td>
-              {hasSix && <td className="mono">{one.prefix6}</td>}
-              {hasVlans && <td className="mono">{one.vlan}</td>}
+          {blocks.slice(0, 60).map((block, at) => (
+            <tr key={at} style={{ color: block.standing === 'kept-free' ? 'var(--ink2)' : undefined }}>
+              <td>{block.name}</td>
+              <td className="mono">{block.prefix}</td>
+              {hasSix && <td className="mono">{block.prefix6}</td>}
+              {hasVlans && <td className="mono">{block.vlan}</td>}
             </tr>
           ))}
         </tbody>

@@ -168,7 +168,7 @@ export function PasteDialog({ onClose }: { onClose: () => void }) {
               </Box>
             </Stack>
             {reading ? (
-              <Lines lines={show === 'all' ? reading.lines : reading.lines.filter((one) => one.outcome === show)} />
+              <Lines lines={show === 'all' ? reading.lines : reading.lines.filter((line) => line.outcome === show)} />
             ) : (
               <Box sx={{ flex: 1 }}>
                 <LinearProgress variant="determinate" value={progress * 100} aria-label="Reading the table" />
@@ -259,7 +259,9 @@ function Columns({
                     ...PLAN_COLUMNS.map((value) => ({ value, text: COLUMN_WORDS[value] })),
                   ]}
                   onChange={(value) =>
-                    onColumns(columns.map((one, index) => (index === at ? value || null : one === value ? null : one)))
+                    onColumns(
+                      columns.map((column, index) => (index === at ? value || null : column === value ? null : column)),
+                    )
                   }
                 />
               </Box>

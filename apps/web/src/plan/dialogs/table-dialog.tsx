@@ -57,7 +57,7 @@ export function TableDialog({ onLegend, onClose }: { onLegend: (() => void) | nu
                   size="small"
                   checked={blanks.has(column)}
                   onChange={(_event, on) =>
-                    setBlanks(new Set(on ? [...blanks, column] : [...blanks].filter((one) => one !== column)))
+                    setBlanks(new Set(on ? [...blanks, column] : [...blanks].filter((blank) => blank !== column)))
                   }
                 />
               }
@@ -92,18 +92,18 @@ export function TableDialog({ onLegend, onClose }: { onLegend: (() => void) | nu
               </tr>
             </thead>
             <tbody>
-              {lines.map((one) => (
-                <tr key={one.id}>
-                  <td>{one.name}</td>
-                  <td>{one.site}</td>
+              {lines.map((line) => (
+                <tr key={line.id}>
+                  <td>{line.name}</td>
+                  <td>{line.site}</td>
                   <td>
                     {blanks.has('VLAN')
                       ? blank('VLAN', '')
-                      : one.vlan !== null && <VlanBadge vlan={one.vlan} tone={one.tone} />}
+                      : line.vlan !== null && <VlanBadge vlan={line.vlan} tone={line.tone} />}
                   </td>
-                  <td className="mono">{blank('Subnet', [one.subnet, one.subnet6].filter(Boolean).join('  '))}</td>
-                  <td className="mono">{blank('Gateway', [one.gateway, one.gateway6].filter(Boolean).join('  '))}</td>
-                  <td className="mono">{blank('Pool', one.pool)}</td>
+                  <td className="mono">{blank('Subnet', [line.subnet, line.subnet6].filter(Boolean).join('  '))}</td>
+                  <td className="mono">{blank('Gateway', [line.gateway, line.gateway6].filter(Boolean).join('  '))}</td>
+                  <td className="mono">{blank('Pool', line.pool)}</td>
                 </tr>
               ))}
             </tbody>

@@ -136,12 +136,12 @@ function PracticePart({ title }: { title: string }) {
         The same seed gives the same sheet on every machine. The answers are on the last page.
       </Typography>
       <Box component="ol" sx={{ pl: 3.5, my: 1, '& li': { py: '3px' } }}>
-        {questions.map((one, at) => (
+        {questions.map((question, at) => (
           <li key={at}>
-            {one.question}
+            {question.question}
             {answers && (
               <div style={{ color: 'var(--spruce)' }} className="mono">
-                {one.answer}
+                {question.answer}
               </div>
             )}
           </li>

@@ -68,7 +68,7 @@ export function BlockInspector({
     void run(title, { kind: 'setBlock', id, set: change });
   const prefix = mainSpace(node);
   const need = needs.find((one) => one.group && one.group.id === block.group);
-  const own = (problems ?? []).filter((one) => one.at.block === id);
+  const own = (problems ?? []).filter((problem) => problem.at.block === id);
   const divided = !isSubnet(node);
   return (
     <>
@@ -168,9 +168,9 @@ export function BlockInspector({
             value={block.group ?? ''}
             options={[
               { value: '', text: 'none' },
-              ...(brief.groups ?? []).map((one) => ({
-                value: one.id,
-                text: one.site ? `${one.name}, ${one.site}` : one.name,
+              ...(brief.groups ?? []).map((group) => ({
+                value: group.id,
+                text: group.site ? `${group.name}, ${group.site}` : group.name,
               })),
             ]}
             onChange={(group) => set({ group: group || null })}
@@ -181,7 +181,7 @@ export function BlockInspector({
             label="Site"
             value={block.site ?? ''}
             maxLength={80}
-            suggestions={(brief.sites ?? []).map((one) => one.name)}
+            suggestions={(brief.sites ?? []).map((site) => site.name)}
             onCommit={(text) => set({ site: text.trim() || null })}
           />
         </Row>
@@ -246,13 +246,13 @@ function Divided({ node, onFree }: { node: PlanNode; onFree: (within: string, pr
   const next = space?.next(wanted) ?? null;
   return (
     <Part title="Divided" aside={`${plural(node.children.length, 'block')} in it`}>
-      {families.map((one) => {
-        const fill = fillOf(tree, node, brief, ranges, one);
+      {families.map((family) => {
+        const fill = fillOf(tree, node, brief, ranges, family);
         return (
           fill && (
-            <Typography key={one} sx={{ lineHeight: '20px' }}>
-              IPv{one}: {percent(fill.taken, fill.of)} % given away
-              {one === 4 && `, ${fill.of - fill.taken} of ${fill.of} addresses left`}
+            <Typography key={family} sx={{ lineHeight: '20px' }}>
+              IPv{family}: {percent(fill.taken, fill.of)} % given away
+              {family === 4 && `, ${fill.of - fill.taken} of ${fill.of} addresses left`}
             </Typography>
           )
         );

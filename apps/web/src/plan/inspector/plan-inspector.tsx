@@ -89,7 +89,7 @@ function AddressInspector({ address }: { address: string }) {
 }
 
 function RangeInspector({ id }: { id: string }) {
-  const range = usePlanFacts((facts) => facts.ranges).find((one) => one.id === id);
+  const range = usePlanFacts((facts) => facts.ranges).find((fact) => fact.id === id);
   const run = usePlan((state) => state.do);
   if (!range) return null;
   return (

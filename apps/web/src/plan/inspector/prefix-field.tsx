@@ -64,9 +64,12 @@ export function Consequences({ change, onDo, word }: { change: PlannedChange; on
       role="status"
       sx={{ border: '1px solid var(--line2)', borderRadius: '8px', background: 'var(--canvas)', p: 1, my: 0.5 }}
     >
-      {change.consequences.map((one) => (
-        <Box key={one.text} sx={{ display: 'flex', gap: 0.75, alignItems: 'start', py: '1px', lineHeight: '18px' }}>
-          {one.warns ? (
+      {change.consequences.map((consequence) => (
+        <Box
+          key={consequence.text}
+          sx={{ display: 'flex', gap: 0.75, alignItems: 'start', py: '1px', lineHeight: '18px' }}
+        >
+          {consequence.warns ? (
             <IconAlertTriangle
               size={14}
               color="var(--brick)"
@@ -76,7 +79,7 @@ export function Consequences({ change, onDo, word }: { change: PlannedChange; on
           ) : (
             <IconArrowRight size={14} color="var(--ink2)" style={{ flex: 'none', marginTop: 2 }} aria-hidden />
           )}
-          <span>{one.text}</span>
+          <span>{consequence.text}</span>
         </Box>
       ))}
       {onDo ? (

@@ -42,7 +42,7 @@ export function adds(text: string, { topology, chosen, namingScheme }: FieldCont
 
 /** A new site, with what is chosen in it. */
 function siteLine(topology: Topology, name: string, chosen: number): Completion {
-  if (Object.values(topology.sites).some((one) => one.name === name)) return why(`There is a site “${name}” already`);
+  if (Object.values(topology.sites).some((site) => site.name === name)) return why(`There is a site “${name}” already`);
   return {
     id: `site ${name}`,
     sign: 'add',

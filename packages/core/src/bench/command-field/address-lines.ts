@@ -62,8 +62,10 @@ function line({ devices, port }: Whose, source: AddressSource, from: string, { t
   const words = [only === undefined ? '' : nameOf(topology, only), at].filter(Boolean).join(' ');
   const whom = words || plural(devices.length, 'device');
   if (!given) return why(`There is no address for ${whom}`, 'the subnet is full, or no port of it carries one');
-  const shown = commands.flatMap((one) =>
-    one.kind === 'setInterface' ? [...(one.set?.v4?.addresses ?? []), ...(one.set?.v6?.addresses ?? [])] : [],
+  const shown = commands.flatMap((command) =>
+    command.kind === 'setInterface'
+      ? [...(command.set?.v4?.addresses ?? []), ...(command.set?.v6?.addresses ?? [])]
+      : [],
   );
   return {
     id: `address ${from}`,

@@ -64,7 +64,7 @@ function linkLine(
   const said = portA !== undefined && portB !== undefined && medium !== undefined;
   if (!automatic && !said) return choose('choose ports and medium');
   const plug = (device: string, port: string | undefined) => {
-    const free = plugsOf(topology, device).find((one) => hasFreePort(topology, one)) ?? plugsOf(topology, device)[0]!;
+    const free = plugsOf(topology, device).find((plug) => hasFreePort(topology, plug)) ?? plugsOf(topology, device)[0]!;
     return { ...free, ...(port !== undefined && { port }) };
   };
   const cable = cableBetween(topology, plug(a, portA), plug(b, portB), medium);
@@ -98,7 +98,7 @@ function otherEnds(a: string, port: string | undefined, text: string, context: F
         .filter((id) => !linked.has(id))
         .sort((one, other) => away(one) - away(other) || (one < other ? -1 : 1));
   const ends = found
-    .filter((id) => id !== a && plugsOf(topology, id).some((one) => hasFreePort(topology, one)))
+    .filter((id) => id !== a && plugsOf(topology, id).some((plug) => hasFreePort(topology, plug)))
     .slice(0, 6);
   if (text && !ends.length) return [why(`No device with a free port is called “${text.trim()}”`)];
   return [
@@ -127,7 +127,7 @@ function manyLinks(devices: readonly string[], what: string, hub: string, { topo
     .filter((id) => !(devices.length === 1 && devices[0] === id))
     .slice(0, 5)
     .map((id): Completion => {
-      const those = devices.filter((one) => one !== id);
+      const those = devices.filter((device) => device !== id);
       return {
         id: `many ${id}`,
         sign: 'link',

@@ -10,7 +10,7 @@ export const ADDRESSES: Sheet = {
     Object.values(topology.devices).reduce(
       (sum, { interfaces, members }) =>
         sum +
-        [interfaces, ...Object.values(members ?? {}).map((one) => one.interfaces)].reduce(
+        [interfaces, ...Object.values(members ?? {}).map((member) => member.interfaces)].reduce(
           (all, faces) => all + addressCount(faces),
           0,
         ),

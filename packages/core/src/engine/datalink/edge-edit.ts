@@ -35,7 +35,7 @@ export function edgeEditOf(
     if (state === before.layer1.links.get(id)) continue;
     const { a, b } = topology.links[id]!;
     const ends = [a, b].map((end) => joining(end, instances, layer1));
-    if (ends.includes('joins') || ends.every((one) => one === 'bridges') || links.push(id) > MOST) return null;
+    if (ends.includes('joins') || ends.every((end) => end === 'bridges') || links.push(id) > MOST) return null;
     devices.add(instanceIdOf(a)).add(instanceIdOf(b));
   }
   return layer1.links.size === before.layer1.links.size ? { links, devices } : null;

@@ -15,7 +15,7 @@ function switches(given: Record<string, Given>, ...links: [string, string, Mediu
 const roles = (model: NetworkModel, vlan = 1): Record<string, string> =>
   Object.fromEntries([...model.layer2.tree.treeOf(vlan).ports].map(([port, { role }]) => [port, role]));
 const told = (topology: Topology, code: ReasonCode): string[] =>
-  problemsOf(analyse(topology)).flatMap((one) => (one.code === code ? one.text : []));
+  problemsOf(analyse(topology)).flatMap((problem) => (problem.code === code ? problem.text : []));
 
 const TRIANGLE: [string, string][] = [
   ['S1 u1', 'S2 u1'],

@@ -105,7 +105,7 @@ class Sender {
 export function spanningTree(segments: Segments): SpanningTree {
   const senders = sendersOf(segments);
   const shut = guardedByBpdus(senders);
-  const live = senders.filter((one) => !shut.includes(one));
+  const live = senders.filter((sender) => !shut.includes(sender));
   const named = namedVlans(live);
   const trees = [treeFor([], live, shut), ...named.map((vlans) => treeFor(vlans, live, shut))];
   const byVlan = new Map(trees.flatMap((tree) => tree.vlans.map((vlan) => [vlan, tree])));
@@ -172,11 +172,11 @@ function contested(senders: readonly Sender[]): Sender[] {
 function namedVlans(senders: readonly Sender[]): number[][] {
   const bridges = [...new Map(senders.map(({ from }) => [from.instance.id, from.instance])).values()];
   const vlans = new Set(
-    bridges.flatMap((one) => (one.settings.spanningTree?.instances ?? []).flatMap((it) => it.vlans)),
+    bridges.flatMap((bridge) => (bridge.settings.spanningTree?.instances ?? []).flatMap((it) => it.vlans)),
   );
   const alike = new Map<string, number[]>();
   for (const vlan of [...vlans].sort((a, b) => a - b)) {
-    const key = bridges.map((one) => priorityOf(one, vlan)).join();
+    const key = bridges.map((bridge) => priorityOf(bridge, vlan)).join();
     alike.set(key, [...(alike.get(key) ?? []), vlan]);
   }
   return [...alike.values()];
@@ -192,10 +192,10 @@ function priorityOf({ settings: { spanningTree: set } }: Instance, vlan: number 
  */
 function treeFor(vlans: readonly number[], senders: readonly Sender[], shut: readonly Sender[]): Tree {
   const bySegment = new Map<number, Sender[]>();
-  for (const one of senders) put(bySegment, one.segment, one);
+  for (const sender of senders) put(bySegment, sender.segment, sender);
   // A port that is alone on its segment hears nobody: it is designated, and no concern of the others.
   for (const [segment, list] of bySegment) if (list.length === 1) bySegment.delete(segment);
-  const byBridge = new Map<string, Sender[]>(senders.map((one) => [one.bridge, []]));
+  const byBridge = new Map<string, Sender[]>(senders.map((sender) => [sender.bridge, []]));
   for (const list of bySegment.values()) for (const one of list) byBridge.get(one.bridge)!.push(one);
   const instances = new Map(senders.map(({ bridge, from }) => [bridge, from.instance]));
   const names = new Map(
@@ -268,7 +268,10 @@ function treeFor(vlans: readonly number[], senders: readonly Sender[], shut: rea
       one.key,
       { instance: one.from.instance.id, port: one.from.port.key, role, cost: one.cost },
     ];
-    return new Map([...senders.map((one) => entry(one, roleOf(one))), ...shut.map((one) => entry(one, 'guarded'))]);
+    return new Map([
+      ...senders.map((sender) => entry(sender, roleOf(sender))),
+      ...shut.map((one) => entry(one, 'guarded')),
+    ]);
   };
   return {
     vlans,

@@ -74,7 +74,7 @@ describe('frames between two switches (IEEE 802.1Q-2018 §8.6)', () => {
     ['two trunks of different natives', trunk({ native: 10 }), trunk({ native: 20 }), 'NATIVE_MISMATCH'],
   ])('%s on one cable are reported', (_what, a, b, code) => {
     const model = analyse(twoSwitches({ access: {}, up: a }, { access: {}, up: b }));
-    expect(model.layer2.warnings.map((one) => one.code)).toEqual([code]);
+    expect(model.layer2.warnings.map((warning) => warning.code)).toEqual([code]);
   });
 
   test('a switch in between must know the VLAN where VLANs have to be created', () => {
@@ -180,7 +180,7 @@ describe('a layer-3 switch', () => {
   test('a VLAN interface is down while no port that is up carries its VLAN', () => {
     const lone = routed((one) => void (one.interfaces!.vlan30 = svi(30, '10.84.30.1/24')));
     const faces = analyse(lone).layer3.nodes.get('L')!.attachments;
-    expect(faces.map((one) => [one.key, one.up])).toEqual([
+    expect(faces.map((face) => [face.key, face.up])).toEqual([
       ['vlan10', true],
       ['vlan20', true],
       ['vlan30', false],

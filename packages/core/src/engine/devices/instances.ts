@@ -77,13 +77,13 @@ export function instancesOf(topology: Topology, before?: Made): ReadonlyMap<stri
     ): void => {
       const id = member === null ? deviceId : `${deviceId}/${member}`;
       const ports = new Map(
-        facts.map((one) => [
-          one.key,
+        facts.map((fact) => [
+          fact.key,
           {
-            key: one.key,
-            facts: one,
-            switched: isSwitched(topology, device, one),
-            config: { ...entryOf(device.ports, one.key), ...entryOf(over?.ports, one.key) },
+            key: fact.key,
+            facts: fact,
+            switched: isSwitched(topology, device, fact),
+            config: { ...entryOf(device.ports, fact.key), ...entryOf(over?.ports, fact.key) },
           },
         ]),
       );

@@ -36,7 +36,7 @@ export function outsideOf(topology: Topology, { interfaces = {}, settings = {} }
   for (const { type, value } of settings.dnsRecords ?? []) {
     if (type !== 'A' && type !== 'AAAA') continue;
     const read = parseAddress(value);
-    if (read.ok && !ways.some((one) => contains(one, read.value))) found.set(formatAddress(read.value), read.value);
+    if (read.ok && !ways.some((way) => contains(way, read.value))) found.set(formatAddress(read.value), read.value);
   }
   if (!found.size) return null;
   for (const text of takenIn(topology)) found.delete(text);
@@ -55,7 +55,7 @@ const addressesOf = ({ v4, v6 }: Interface): string[] => [...(v4?.addresses ?? [
 
 function* takenIn({ devices }: Topology): Iterable<string> {
   for (const { interfaces = {}, members = {} } of Object.values(devices))
-    for (const faces of [interfaces, ...Object.values(members).map((one) => one.interfaces ?? {})])
+    for (const faces of [interfaces, ...Object.values(members).map((member) => member.interfaces ?? {})])
       for (const face of Object.values(faces))
         for (const text of addressesOf(face)) {
           const read = parseInterfaceAddress(text);

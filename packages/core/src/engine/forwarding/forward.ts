@@ -193,9 +193,9 @@ function noRoute(node: Node, address: Address, isSource: boolean, end: End): Ste
       'NOT_COMPUTED',
       () => `${instance.name} may reach ${formatAddress(address)} by a tunnel: that is not computed yet.`,
     );
-  const active = node.attachments.filter((one) => one.up);
+  const active = node.attachments.filter((attachment) => attachment.up);
   if (isSource && !active.some((one) => one.addresses.length))
-    return node.attachments.some((one) => one.addresses.length)
+    return node.attachments.some((attachment) => attachment.addresses.length)
       ? end('INTERFACE_DOWN', () => `No interface of ${instance.name} with an address is up.`)
       : end('NO_ADDRESS', () => `${instance.name} has no address.`);
   if (isSource && address.family === 6 && active.some(({ config }) => config.v6?.slaac))
@@ -386,7 +386,10 @@ function answering({ layer2, layer3 }: Layers, asking: Attachment, address: Addr
     one !== asking && one.point !== null && layer2.meets(asking.point!, one.point);
   const own = (layer3.owners.get(numberOf(address)) ?? []).filter(isNear);
   const translating = layer3.translators.flatMap((node) =>
-    node.attachments.filter((one) => one.up && answersFor(node, one, address) && isNear(one) && !own.includes(one)),
+    node.attachments.filter(
+      (attachment) =>
+        attachment.up && answersFor(node, attachment, address) && isNear(attachment) && !own.includes(attachment),
+    ),
   );
   return translating.length ? [...own, ...translating] : own;
 }

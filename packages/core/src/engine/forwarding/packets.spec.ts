@@ -57,7 +57,7 @@ function connects(topology: Topology, from: string, device: string, text: string
   return outcomeOf(
     model,
     found,
-    services.some((one) => one.enabled && one.port === number),
+    services.some((service) => service.enabled && service.port === number),
   );
 }
 const filtered = (way: 'filterIn4' | 'filterOut4', at: 'g0' | 'g1', ...rules: FilterRule[]): Topology =>
@@ -195,7 +195,7 @@ describe('address translation (RFC 3022)', () => {
     expect(ask(topology, 'A', 'B', '192.0.2.11').answer).toBe('yes');
     // In a lab whose equipment filters what leaves as it is translated, the inside is not seen any more.
     const later = analyse(topology, { filterOut: 'after-translation' });
-    const target = later.reach.targets().find((one) => one.device === 'B')!;
+    const target = later.reach.targets().find((target) => target.device === 'B')!;
     expect(later.reach.ask('A', target)).toMatchObject({ answer: 'no', reason: { code: 'FILTERED' } });
     const outside = structuredClone(topology);
     outside.devices.R!.settings!.filters!.g!.rules = [rule('permit', 'ip', { src: prefix('192.0.2.1/32') })];

@@ -52,7 +52,7 @@ export function translateSource(node: Node, arrived: Attachment, out: Attachment
   if (arrived.config.natSide !== 'inside' || out.config.natSide !== 'outside' || packet.source.family !== 4)
     return null;
   const rules = rulesOf(node);
-  const fixed = rules.find((one) => one.kind === 'static' && sameOrNull(parsed(one.inside), packet.source));
+  const fixed = rules.find((rule) => rule.kind === 'static' && sameOrNull(parsed(rule.inside), packet.source));
   const outside = fixed && outsideOf(node, fixed);
   if (outside) return translated(node, 'source', packet, outside, packet.sourcePort);
   for (const rule of rules) {
@@ -128,7 +128,7 @@ const translated = (
 function outsideOf(node: Node, rule: Rule): Address | null {
   const set = parsed(rule.outside);
   if (set) return set;
-  const face = node.attachments.find((one) => one.key === rule.outsideInterface);
+  const face = node.attachments.find((attachment) => attachment.key === rule.outsideInterface);
   return face ? ownAddress(face) : null;
 }
 
@@ -138,7 +138,7 @@ const sameOrNull = (one: Address | null, other: Address): boolean => one !== nul
 function isSource(node: Node, text: string, packet: Packet): boolean {
   const filter = entryOf(node.instance.settings.filters, text);
   if (filter) {
-    const rule = filter.rules.find((one) => one.enabled !== false && addressMatcher(one.src)(packet.source));
+    const rule = filter.rules.find((rule) => rule.enabled !== false && addressMatcher(rule.src)(packet.source));
     return rule?.action === 'permit';
   }
   const prefix = parsePrefix(text);

@@ -70,7 +70,7 @@ describe('a server on the wire (RFC 2131)', () => {
     };
     topology.links.x = { a: { device: 'R', port: 'g1' }, b: { device: 'X', port: 'e0' }, medium: 'crossover' };
     const { reach } = analyse(topology);
-    for (const target of reach.targets().filter((one) => one.device !== 'A'))
+    for (const target of reach.targets().filter((target) => target.device !== 'A'))
       expect([target.device, reach.ask('A', target).answer]).toEqual([target.device, 'yes']);
   });
   test('another VLAN, a filter or a broken cable leaves clients without', () => {
@@ -107,7 +107,7 @@ describe('a server on the wire (RFC 2131)', () => {
     };
     topology.links.z = { a: { device: 'S', port: 'p9' }, b: { device: 'Z', port: 'e0' }, medium: 'straight' };
     const { reach } = analyse(topology);
-    const target = reach.targets().find((one) => one.device === 'R')!;
+    const target = reach.targets().find((target) => target.device === 'R')!;
     expect(reach.ask('A', target)).toMatchObject({ answer: 'uncertain', reason: { code: 'DHCP_TWICE' } });
   });
 });
@@ -151,7 +151,7 @@ test('a client that was told a way out is not said to have none', () => {
       .host('B', '10.84.2.11/24', '10.84.2.1')
       .cable('R g0', 'A e0', 'crossover')
       .cable('R g1', 'B e0', 'crossover').topology;
-  const codes = (pool: object): string[] => problemsOf(analyse(between(pool))).map((one) => one.code);
+  const codes = (pool: object): string[] => problemsOf(analyse(between(pool))).map((problem) => problem.code);
   expect(codes({ router: '10.84.1.1' })).not.toContain('NO_GATEWAY');
   expect(codes({})).toContain('NO_GATEWAY');
 });

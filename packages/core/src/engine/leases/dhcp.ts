@@ -70,7 +70,9 @@ function leasesIn(family: Family, layer2: DataLink, { nodes }: Network, arrives:
   if (!clients.length) return NO_LEASES;
   const typed = new Set(
     [...nodes.values()].flatMap(({ attachments }) =>
-      attachments.flatMap((one) => (one.up && !isClient(one, family) ? allAddresses(one).map(formatAddress) : [])),
+      attachments.flatMap((attachment) =>
+        attachment.up && !isClient(attachment, family) ? allAddresses(attachment).map(formatAddress) : [],
+      ),
     ),
   );
   const reserved = new Set(
@@ -86,7 +88,7 @@ function leasesIn(family: Family, layer2: DataLink, { nodes }: Network, arrives:
     const offers = offersTo(attachment, family, layer2, nodes, servers, arrives);
     for (const { server, at, relay, pool, network } of offers) {
       const mac = attachmentMac(node.instance, attachment);
-      const own = reservationsOf(pool).find((one) => one.mac === mac)?.address;
+      const own = reservationsOf(pool).find((reservation) => reservation.mac === mac)?.address;
       const free = (text: string): boolean => !typed.has(text) && !given.has(text);
       const address =
         own && free(own) ? parsed(own, family) : firstFree(pool, network, (text) => free(text) && !reserved.has(text));
@@ -101,7 +103,7 @@ function leasesIn(family: Family, layer2: DataLink, { nodes }: Network, arrives:
         server: server.instance.id,
         serverAddress: at,
         relay,
-        rivals: new Set(offers.map((one) => one.server)).size > 1,
+        rivals: new Set(offers.map((offer) => offer.server)).size > 1,
       });
       break;
     }
@@ -133,28 +135,28 @@ function offersTo(
     one.up && one.point !== null && one !== client && layer2.meets(client.point!, one.point);
   const direct = servers.flatMap((server) =>
     server.attachments
-      .filter((one) => onWire(one) && takes(server, one, DISCOVER[family]))
-      .flatMap((one) =>
-        one.addresses.flatMap((on) =>
+      .filter((attachment) => onWire(attachment) && takes(server, attachment, DISCOVER[family]))
+      .flatMap((attachment) =>
+        attachment.addresses.flatMap((on) =>
           poolsFor(server, family, on.address, null, (network) => contains(network, on.address)),
         ),
       ),
   );
   const relayed = [...nodes.values()].flatMap((relay) =>
     relay.attachments
-      .filter((one) => one.config.relays?.length && onWire(one))
-      .filter((one) => takes(relay, one, DISCOVER[family]))
-      .flatMap((one) => {
-        const own = one.addresses.find(({ address }) => address.family === family);
+      .filter((attachment) => attachment.config.relays?.length && onWire(attachment))
+      .filter((attachment) => takes(relay, attachment, DISCOVER[family]))
+      .flatMap((attachment) => {
+        const own = attachment.addresses.find(({ address }) => address.family === family);
         if (!own) return [];
-        return one.config.relays!.flatMap((text) => {
+        return attachment.config.relays!.flatMap((text) => {
           const to = parsed(text, family);
           const server = to && servers.find((each) => ownsTyped(each, to));
           if (!to || !server || server === relay) return [];
           const both =
             arrives(relay.instance.id, own.address, server.instance.id, to) &&
             arrives(server.instance.id, to, relay.instance.id, own.address);
-          const by = { device: relay.instance.id, interface: one.key, address: own.address };
+          const by = { device: relay.instance.id, interface: attachment.key, address: own.address };
           return both ? poolsFor(server, family, to, by, (network) => contains(network, own.address)) : [];
         });
       }),
@@ -166,7 +168,9 @@ const takes = ({ instance }: Node, at: Attachment, packet: Packet): boolean =>
   judge(instance, packet.destination.family === 4 ? at.config.filterIn4 : at.config.filterIn6, packet)?.passes ?? true;
 
 const ownsTyped = (node: Node, address: Address): boolean =>
-  node.attachments.some((one) => one.up && one.addresses.some((on) => sameAddress(on.address, address)));
+  node.attachments.some(
+    (attachment) => attachment.up && attachment.addresses.some((on) => sameAddress(on.address, address)),
+  );
 
 function poolsFor(
   server: Node,
@@ -188,9 +192,9 @@ function firstFree(pool: Pool, network: Prefix, free: (text: string) => boolean)
   const { family } = network;
   const end = lastOf(network).value;
   const spans = pool.ranges?.length
-    ? pool.ranges.flatMap((one) => spanOf(one, family))
+    ? pool.ranges.flatMap((range) => spanOf(range, family))
     : [{ from: network.value, to: end }];
-  const out = (pool.exclusions ?? []).flatMap((one) => spanOf(one, family));
+  const out = (pool.exclusions ?? []).flatMap((exclusion) => spanOf(exclusion, family));
   const router = pool.router === undefined ? null : parsed(pool.router, family);
   // Whatever is taken was given to somebody: so many are soon passed, but what lies outside of the network is endless.
   for (const { from, to } of spans)

@@ -41,7 +41,7 @@ const MOST_NAMES = 4;
 function unconnected({ topology, instances }: NetworkModel): Reason[] {
   const links = Object.values(topology.links);
   const plugged = new Set(links.flatMap(({ a, b }) => [a.device, b.device]));
-  const alone = [...instances.values()].filter((one) => !plugged.has(one.deviceId));
+  const alone = [...instances.values()].filter((instance) => !plugged.has(instance.deviceId));
   if (!links.length || !alone.length) return [];
   const names = alone.slice(0, MOST_NAMES).map((one) => one.name);
   const more = alone.length - names.length;
@@ -234,10 +234,10 @@ function gateways(model: NetworkModel): Reason[] {
 /** DHCP pools for a subnet that the server neither stands in nor is asked from by a relay. */
 function pools({ instances, layer3 }: NetworkModel): Reason[] {
   const relays = new Set(
-    [...instances.values()].flatMap((one) => one.interfaces.flatMap(([, face]) => face.relays ?? [])),
+    [...instances.values()].flatMap((instance) => instance.interfaces.flatMap(([, face]) => face.relays ?? [])),
   );
   return [...layer3.nodes.values()].flatMap(({ instance, attachments }) => {
-    const own = attachments.flatMap((one) => one.addresses);
+    const own = attachments.flatMap((attachment) => attachment.addresses);
     const asked = own.some(({ address }) => relays.has(formatAddress(address)));
     return (instance.settings.dhcpPools ?? []).flatMap((pool): Reason[] => {
       const network = parsePrefix(pool.network);

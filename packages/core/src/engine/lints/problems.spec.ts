@@ -2,7 +2,7 @@ import { Sheet, twoLans } from '../../tests/topologies';
 import { type Topology, KIT } from '../../topology';
 import { analyse, fittingMedium, portUses, problemsOf, suggestLink } from '..';
 
-const codes = (topology: Topology): string[] => problemsOf(analyse(topology)).map((one) => one.code);
+const codes = (topology: Topology): string[] => problemsOf(analyse(topology)).map((problem) => problem.code);
 
 test('a sound drawing has no problems', () => expect(codes(twoLans())).toEqual([]));
 
@@ -72,12 +72,12 @@ test.each<[string, (topology: Topology) => void, string]>([
 test('without power the device is told once, not every link of it', () => {
   const topology = structuredClone(twoLans());
   topology.devices.SB!.powered = false;
-  expect(codes(topology).filter((one) => one === 'NO_POWER')).toHaveLength(1);
+  expect(codes(topology).filter((code) => code === 'NO_POWER')).toHaveLength(1);
 });
 
 describe('what is told once, and only where it holds', () => {
   const told = (topology: Topology, options = {}): string[] =>
-    problemsOf(analyse(topology, options)).map((one) => one.text);
+    problemsOf(analyse(topology, options)).map((problem) => problem.text);
   const pair = (a: number[] | 'all', b: number[] | 'all'): Topology =>
     new Sheet()
       .device('S', 'access-switch-12', {}, { ports: { u1: { role: { kind: 'switched', mode: 'trunk', allowed: a } } } })
@@ -151,8 +151,8 @@ describe('suggesting a link', () => {
     expect(suggestLink(topology, end('S'), end('H'))).toBeNull();
     expect(
       portUses(topology, 'S')
-        .filter((one) => !one.free)
-        .map((one) => one.facts.key),
+        .filter((use) => !use.free)
+        .map((use) => use.facts.key),
     ).toEqual(['p1', 'u1']);
   });
   test('like ports that find no pairing by themselves need a crossover cable', () => {

@@ -59,7 +59,7 @@ const powerProblems = ({ layer1 }: NetworkModel): Reason[] => [...layer1.unpower
 function addressProblems({ instances, layer3 }: NetworkModel): Reason[] {
   const problems = [...layer3.nodes.values()].flatMap((node) => {
     // With no interface up, that the gateway cannot be reached is no mistake of its own.
-    const up = node.attachments.some((one) => one.up);
+    const up = node.attachments.some((attachment) => attachment.up);
     return node.refused.filter((one) => up || one.code !== 'GATEWAY_OUTSIDE');
   });
   const users = new Map<string, { device: string; key: string }[]>();

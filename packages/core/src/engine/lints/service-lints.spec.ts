@@ -3,7 +3,7 @@ import { type Device, type Topology } from '../../topology';
 import { type ReasonCode, analyse, problemsOf } from '..';
 
 const told = (topology: Topology, code: ReasonCode, options = {}): string[] =>
-  problemsOf(analyse(topology, options)).flatMap((one) => (one.code === code ? one.text : []));
+  problemsOf(analyse(topology, options)).flatMap((problem) => (problem.code === code ? problem.text : []));
 const changed = (change: (topology: Topology) => void): Topology => {
   const topology = structuredClone(twoLans());
   change(topology);
@@ -18,7 +18,7 @@ const pool = (network: string, more = {}) => ({ dhcpPools: [{ network, ...more }
 test.each(['valley-lan', 'three-stations', 'season-opening', 'winch-isolation', 'summit-dual-stack'])(
   'the reference of %s is without problems',
   (slug) => {
-    expect(problemsOf(analyse(demoLab(slug).reference)).map((one) => one.text)).toEqual([]);
+    expect(problemsOf(analyse(demoLab(slug).reference)).map((problem) => problem.text)).toEqual([]);
   },
 );
 

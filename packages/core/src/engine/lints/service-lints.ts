@@ -86,7 +86,7 @@ function slowPorts({ topology, instances, layer1 }: NetworkModel): Reason[] {
       const [facts, other] = [mine.ports.get(slow!.port)?.facts, theirs.ports.get(fast!.port)?.facts];
       if (!facts || !other || Math.max(...other.speeds) <= speed || Math.max(...facts.speeds) > speed) return [];
       const better = portUses(topology, slow!.device, slow!.member).find(
-        (one) => one.free && one.facts.connector === facts.connector && Math.max(...one.facts.speeds) > speed,
+        (use) => use.free && use.facts.connector === facts.connector && Math.max(...use.facts.speeds) > speed,
       );
       if (!better) return [];
       return [
@@ -111,8 +111,10 @@ const unregistered = (model: NetworkModel): Reason[] =>
 
 /** Phones at a switch that has VLANs, where their port has none for voice. */
 function phones({ topology, instances }: NetworkModel): Reason[] {
-  const speaksOfVoice = [...instances.values()].some((one) =>
-    [...one.ports.values()].some(({ config: { role } }) => role?.kind === 'switched' && role.voiceVlan !== undefined),
+  const speaksOfVoice = [...instances.values()].some((instance) =>
+    [...instance.ports.values()].some(
+      ({ config: { role } }) => role?.kind === 'switched' && role.voiceVlan !== undefined,
+    ),
   );
   if (!speaksOfVoice) return [];
   return entriesById(topology.links).flatMap(([link, { a, b }]): Reason[] =>
@@ -139,7 +141,9 @@ function phones({ topology, instances }: NetworkModel): Reason[] {
 /** Devices made for forwarding that have several subnets and do not forward. */
 const forwardingOff = ({ layer3 }: NetworkModel): Reason[] =>
   [...layer3.nodes.values()].flatMap(({ instance, attachments }): Reason[] => {
-    const subnets = attachments.filter((one) => one.addresses.some(({ address }) => address.family === 4)).length;
+    const subnets = attachments.filter((attachment) =>
+      attachment.addresses.some(({ address }) => address.family === 4),
+    ).length;
     if (!instance.model.forwards || instance.settings.forwarding?.v4 !== false || subnets < 2) return [];
     return [
       {
@@ -155,8 +159,8 @@ function neighboursApart(model: NetworkModel): Reason[] {
   return [...heardOn(model).values()].flatMap((list) => {
     const [first, ...others] = list.filter((one) => one.attachment.config.ospf?.area !== undefined);
     return first
-      ? others.flatMap((one): Reason[] => {
-          const [mine, theirs] = [one.attachment.config.ospf!, first.attachment.config.ospf!];
+      ? others.flatMap((other): Reason[] => {
+          const [mine, theirs] = [other.attachment.config.ospf!, first.attachment.config.ospf!];
           const name = ({ node, attachment }: Heard): string => `${node.instance.name} ${attachment.key}`;
           const differs =
             mine.area !== theirs.area
@@ -171,8 +175,8 @@ function neighboursApart(model: NetworkModel): Reason[] {
             : [
                 {
                   code: 'OSPF_DIFFERS',
-                  text: `${name(one)} has OSPF ${differs}: they do not become neighbours.`,
-                  at: { device: one.node.instance.id, port: one.attachment.key },
+                  text: `${name(other)} has OSPF ${differs}: they do not become neighbours.`,
+                  at: { device: other.node.instance.id, port: other.attachment.key },
                 },
               ];
         })
@@ -206,7 +210,9 @@ function noWayBack(model: NetworkModel): Reason[] {
   for (const from of ends.values())
     for (const to of ends.values()) {
       if (from === to) continue;
-      const on = model.layer3.nodes.get(to.device)!.attachments[0]!.addresses.find((one) => one.address.family === 4)!;
+      const on = model.layer3.nodes
+        .get(to.device)!
+        .attachments[0]!.addresses.find((address) => address.address.family === 4)!;
       const { reached, direction, reason } = model.reach.ask(from.device, { device: to.device, address: on.address });
       const at = reason?.at.device;
       if (!reached || direction !== 'reply' || reason?.code !== 'NO_ROUTE' || at === undefined) continue;
@@ -287,7 +293,7 @@ function serversFor(list: readonly Heard[], servers: readonly Server[]): Server[
         read.ok && instance.interfaces.some(([, face]) => hasAddress(face.v4?.addresses, formatAddress(read.value)))
       );
     });
-  return servers.filter((one) => isAsked(one) && subnets.some((subnet) => samePrefix(subnet, one.prefix)));
+  return servers.filter((server) => isAsked(server) && subnets.some((subnet) => samePrefix(subnet, server.prefix)));
 }
 const hasAddress = (list: readonly string[] | undefined, address: string): boolean =>
   list?.some((text) => {
@@ -304,9 +310,9 @@ function roomOf({ ranges, exclusions = [], router }: Pool, prefix: Prefix): numb
   };
   const size = 1n << BigInt(32 - prefix.length);
   const all = ranges?.length
-    ? ranges.flatMap((one) => span(one) ?? [])
+    ? ranges.flatMap((range) => span(range) ?? [])
     : [{ low: prefix.value + 1n, high: prefix.value + size - 2n }];
-  const gone = exclusions.flatMap((one) => span(one) ?? []);
+  const gone = exclusions.flatMap((exclusion) => span(exclusion) ?? []);
   const gateway = router === undefined ? null : parseAddressOf(4, router);
   if (gateway?.ok && contains(prefix, gateway.value))
     gone.push({ low: gateway.value.value, high: gateway.value.value });
@@ -372,7 +378,7 @@ export function transitVlans(topology: Topology, instance: Instance): number[] {
   const trunks = [...instance.ports.values()].flatMap(({ key, config: { role }, switched }) =>
     switched && cabled.has(key) && role?.kind === 'switched' && role.mode === 'trunk' ? [role.allowed ?? 'all'] : [],
   );
-  const passes = (vlan: number): number => trunks.filter((one) => one === 'all' || one.includes(vlan)).length;
+  const passes = (vlan: number): number => trunks.filter((trunk) => trunk === 'all' || trunk.includes(vlan)).length;
   return [...used]
     .filter((vlan) => vlan !== 1 && passes(vlan) > 1 && entryOf(instance.settings.vlans, String(vlan)) === undefined)
     .sort((a, b) => a - b);

@@ -13,16 +13,16 @@ function roots({ topology, instances, layer2 }: NetworkModel): Reason[] {
   const atHosts = switchesAtHosts(topology, instances);
   const name = (id: string): string => instances.get(id)!.name;
   return partsOf(tree!).flatMap((bridges): Reason[] => {
-    const root = bridges.find((one) => one.instance === one.root)!;
-    const rivals = bridges.filter((one) => one.priority === root.priority);
-    const middle = bridges.filter((one) => !atHosts.has(one.instance));
+    const root = bridges.find((bridge) => bridge.instance === bridge.root)!;
+    const rivals = bridges.filter((bridge) => bridge.priority === root.priority);
+    const middle = bridges.filter((bridge) => !atHosts.has(bridge.instance));
     const better = middle.length === 1 ? name(middle[0]!.instance) : 'a switch in the middle';
     const at = { device: root.instance };
     if (rivals.length > 1)
       return [
         {
           code: 'ROOT_BY_CHANCE',
-          text: `${listed(rivals.map((one) => name(one.instance)))} have the same spanning-tree priority, so their hardware addresses made ${name(root.instance)} the root: give ${better} a lower priority.`,
+          text: `${listed(rivals.map((rival) => name(rival.instance)))} have the same spanning-tree priority, so their hardware addresses made ${name(root.instance)} the root: give ${better} a lower priority.`,
           at,
         },
       ];
@@ -41,7 +41,7 @@ function roots({ topology, instances, layer2 }: NetworkModel): Reason[] {
 /** The bridges under each root, of trees that block a port. */
 function partsOf({ bridges, ports }: Tree): TreeBridge[][] {
   const parts = new Map<string, TreeBridge[]>();
-  for (const one of bridges.values()) parts.set(one.root, [...(parts.get(one.root) ?? []), one]);
+  for (const bridge of bridges.values()) parts.set(bridge.root, [...(parts.get(bridge.root) ?? []), bridge]);
   const looped = new Set(
     [...ports.values()]
       .filter(({ role }) => role === 'alternate' || role === 'backup')
@@ -80,7 +80,7 @@ function cutVlans({ topology, instances, layer1, layer2 }: NetworkModel): Reason
       const roles = ends.map(({ id, port }) => layer2.tree.treeOf(vlan).ports.get(portId(id, port))?.role);
       if (!roles.includes('alternate')) return false;
       const points = ends.map(({ id }) => layer2.vlanPoint(id, vlan));
-      return points.every((one) => one) && !layer2.hears(points[0]!.point, points[1]!.point);
+      return points.every((point) => point) && !layer2.hears(points[0]!.point, points[1]!.point);
     });
     if (!vlans.length) return [];
     const which = vlans.length === 1 ? `VLAN ${vlans[0]} is` : `VLANs ${vlans.join(', ')} are`;

@@ -33,19 +33,19 @@ export function basesOf(
   leases: Leases,
   before?: Bases,
 ): Bases {
-  const typed = [...instances.values()].map((one) => typedAt(one, layer1, layer2, leases, before));
+  const typed = [...instances.values()].map((instance) => typedAt(instance, layer1, layer2, leases, before));
   const attached = typed.flatMap((one) => one.attachments);
   const advertisements = advertisementsOf(attached, instances);
   const bases = advertisements.length ? typed.map((one) => toldOf(one, advertisements, layer2)) : typed;
   const vrrp = virtualRouters(
-    advertisements.length ? bases.flatMap((one) => one.attachments) : attached,
+    advertisements.length ? bases.flatMap((base) => base.attachments) : attached,
     instances,
     layer2,
   );
   for (const { attachment, addresses, isActive } of vrrp)
     // Nobody has seen them yet: they were made a few lines ago.
     if (isActive) Object.assign(attachment, { virtual: [...(attachment.virtual ?? []), ...addresses] });
-  const all = new Map(bases.map((one) => [one.instance.id, kept(one, before?.all.get(one.instance.id))]));
+  const all = new Map(bases.map((base) => [base.instance.id, kept(base, before?.all.get(base.instance.id))]));
   return { all, vrrp, advertisements };
 }
 
@@ -124,7 +124,9 @@ function kept(made: Base, old: Base | undefined): Base {
   if (!old || made.attachments.length !== old.attachments.length)
     return { ...made, addressSets: addressSetsOf(made.attachments) };
   if (made.instance === old.instance && !made.waysOut.length && !old.waysOut.length && isSame(made, old)) return old;
-  const same = made.attachments.map((one, at) => (standsAs(one, old.attachments[at]!) ? old.attachments[at]! : one));
+  const same = made.attachments.map((attachment, at) =>
+    standsAs(attachment, old.attachments[at]!) ? old.attachments[at]! : attachment,
+  );
   const waysOut = made.waysOut.map(({ via, out }) => ({ via, out: same[made.attachments.indexOf(out)]! }));
   const sameWays =
     waysOut.length === old.waysOut.length &&
@@ -139,7 +141,7 @@ function kept(made: Base, old: Base | undefined): Base {
 }
 
 const isSame = (made: Base, old: Base): boolean =>
-  !made.unreadable.length && made.attachments.every((one, at) => one === old.attachments[at]);
+  !made.unreadable.length && made.attachments.every((attachment, at) => attachment === old.attachments[at]);
 
 const standsAs = (one: Attachment, old: Attachment): boolean =>
   one.config === old.config &&
@@ -181,7 +183,7 @@ function standing(
     case 'bundle': {
       if (!layer2.bundles.formed(instance.id, on.bundle)) return down;
       const ports = instance.settings.bundles?.[on.bundle]?.members ?? [];
-      const port = ports.find((one) => carrier(one) && !instance.ports.get(one)?.switched);
+      const port = ports.find((port) => carrier(port) && !instance.ports.get(port)?.switched);
       return port === undefined ? down : { point: layer2.portPoint(instance.id, port, 0), up: true };
     }
     case 'tunnel':

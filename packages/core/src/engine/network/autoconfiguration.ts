@@ -53,7 +53,7 @@ export function advertisementsOf(
   attachments: readonly Attachment[],
   instances: ReadonlyMap<string, Instance>,
 ): Advertisement[] {
-  const speaking = attachments.filter((one) => one.up && one.linkLocal);
+  const speaking = attachments.filter((attachment) => attachment.up && attachment.linkLocal);
   return speaking.flatMap((from): Advertisement[] => {
     const { linkLocal: router, config, point, up } = from;
     if (!up || point === null || !router || config.v6?.ra?.send === false || config.v6?.slaac) return [];

@@ -16,9 +16,11 @@ const device = (interfaces: Record<string, Interface>, settings: Settings = {}):
   settings,
 });
 const addressesOf = (model: NetworkModel, id: string): string[] =>
-  model.layer3.nodes.get(id)!.attachments.flatMap((one) => one.addresses.map((on) => formatAddress(on.address)));
+  model.layer3.nodes
+    .get(id)!
+    .attachments.flatMap((attachment) => attachment.addresses.map((on) => formatAddress(on.address)));
 const linkLocal = (model: NetworkModel, id: string, key: string): string =>
-  formatAddress(model.layer3.nodes.get(id)!.attachments.find((one) => one.key === key)!.linkLocal!);
+  formatAddress(model.layer3.nodes.get(id)!.attachments.find((attachment) => attachment.key === key)!.linkLocal!);
 const routesOf = (model: NetworkModel, id: string): string[] =>
   model.layer3.nodes
     .get(id)!
@@ -27,7 +29,7 @@ const routesOf = (model: NetworkModel, id: string): string[] =>
       [formatPrefix(prefix), source, via && formatAddress(via), out?.key, metric].join(' '),
     );
 const answer = (model: NetworkModel, from: string, to: string) => {
-  const target = model.reach.targets().find((one) => one.device === to && one.address.family === 6)!;
+  const target = model.reach.targets().find((target) => target.device === to && target.address.family === 6)!;
   const told = model.reach.ask(from, target);
   // The quick answer is that of the trace.
   expect(model.reach.answer(from, target).answer).toBe(told.answer);
@@ -186,7 +188,7 @@ describe('OSPFv3 (RFC 5340)', () => {
   }
   test('neighbours need no common subnet, and are reached by their addresses of the link', () => {
     const model = analyse(row());
-    const routes = routesOf(model, 'R1').filter((one) => one.includes(' ospf '));
+    const routes = routesOf(model, 'R1').filter((route) => route.includes(' ospf '));
     expect(routes).toEqual([
       `2001:db8:0:2::/64 ospf ${linkLocal(model, 'R2', 'g0')} g1 2`,
       `2001:db8:0:3::/64 ospf ${linkLocal(model, 'R2', 'g0')} g1 3`,
@@ -202,7 +204,7 @@ describe('OSPFv3 (RFC 5340)', () => {
         R3: { ospf6: { routerId: '3.3.3.3', ...total.ospf6 } },
       }),
     );
-    expect(routesOf(model, 'R3').filter((one) => one.includes(' ospf '))).toEqual([
+    expect(routesOf(model, 'R3').filter((route) => route.includes(' ospf '))).toEqual([
       `::/0 ospf ${linkLocal(model, 'R2', 'g1')} g0 2`,
     ]);
     expect(answer(model, 'H3', 'H1')).toMatchObject({ answer: 'yes' });
@@ -212,7 +214,7 @@ describe('OSPFv3 (RFC 5340)', () => {
     ['ids are the same', row(0, { R2: { ospf6: { routerId: '1.1.1.1' } } })],
     ['one has no id', row(0, { R2: { ospf6: {} } })],
   ])('they are none where %s', (_why, drawing) => {
-    expect(routesOf(analyse(drawing), 'R1').filter((one) => one.includes(' ospf '))).toEqual([]);
+    expect(routesOf(analyse(drawing), 'R1').filter((route) => route.includes(' ospf '))).toEqual([]);
   });
 });
 
@@ -258,6 +260,6 @@ test('two servers of one family leave the other family certain', () => {
       .cable(`S u${at}`, `R${at} g0`);
   const model = analyse(sheet.topology);
   expect(answer(model, 'A', 'B').answer).toBe('yes');
-  const four = model.reach.targets().find((one) => one.device === 'B' && one.address.family === 4)!;
+  const four = model.reach.targets().find((target) => target.device === 'B' && target.address.family === 4)!;
   expect(model.reach.ask('A', four).reason?.code).toBe('DHCP_TWICE');
 });

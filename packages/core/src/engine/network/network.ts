@@ -91,7 +91,7 @@ export function network(
     database = ospf(nodes, layer2, speedOf, 4);
     database6 = ospf(nodes, layer2, speedOf, 6);
   }
-  const translators = [...nodes.values()].filter((one) => one.instance.settings.nat?.length);
+  const translators = [...nodes.values()].filter((node) => node.instance.settings.nat?.length);
   const owners = (before && ownersAfter(bases, before)) ?? ownersOf(bases);
   return { nodes, owners, translators, leases, ospf: database, ospf6: database6, bases: all, learnt };
 }
@@ -110,10 +110,10 @@ function ownersAfter(bases: ReadonlyMap<string, Base>, before: Network): Network
         if (owners.get(number)!.length > 1) return undefined;
         owners.delete(number);
       }
-    for (const one of attachments)
-      for (const number of one.up ? numbersOf(one) : []) {
+    for (const attachment of attachments)
+      for (const number of attachment.up ? numbersOf(attachment) : []) {
         if (owners.has(number)) return undefined;
-        owners.set(number, [one]);
+        owners.set(number, [attachment]);
       }
   }
   return owners ?? before.owners;

@@ -168,7 +168,7 @@ export class Database {
     }
     if (best) return best;
     const inBackbone = this.areas(root).includes(BACKBONE);
-    for (const area of inBackbone ? [BACKBONE] : this.areas(root).filter((one) => open(root, one)))
+    for (const area of inBackbone ? [BACKBONE] : this.areas(root).filter((area) => open(root, area)))
       for (const [router, { cost, hops }] of this.tree(root, area)) {
         if (router === root || !this.joins(router)) continue;
         const rest = this.costTo(router, target, area);

@@ -68,7 +68,7 @@ export function routerIdOf({ instance, attachments }: Node, version: Family): st
       .flatMap((one) => one.addresses.map(({ address }) => address))
       .filter(({ family }) => family === 4)
       .sort((a, b) => (a.value < b.value ? 1 : -1))[0];
-  const up = attachments.filter((one) => one.up);
+  const up = attachments.filter((attachment) => attachment.up);
   const found = highest(up.filter(({ config }) => config.on.kind === 'loopback')) ?? highest(up);
   return found ? formatAddress(found) : NO_ID;
 }

@@ -39,7 +39,7 @@ export function ripRoutes(nodes: ReadonlyMap<string, Node>, layer2: DataLink): L
     const domain = layer2.domainOf(face.attachment.point);
     byDomain.set(domain, [...(byDomain.get(domain) ?? []), face]);
   }
-  const speakers = [...new Set(faces.map((one) => one.node))];
+  const speakers = [...new Set(faces.map((face) => face.node))];
   const own = new Map(speakers.map((node) => [node, entriesOf(node, faces)]));
   let tables = own;
   for (let round = 0; round < UNREACHABLE; round++) {

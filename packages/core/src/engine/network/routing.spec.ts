@@ -160,22 +160,22 @@ describe('routes from elsewhere', () => {
   test('static routes are taken over with metric 20, a default only when that is asked for', () => {
     const topology = triangle(20);
     topology.devices.R3!.settings = { ...ospf(0, { redistribute: ['static'] }), ...static3 };
-    expect(routes(analyse(topology), 'R1').filter((one) => !one.startsWith('10.'))).toEqual([
+    expect(routes(analyse(topology), 'R1').filter((route) => !route.startsWith('10.'))).toEqual([
       '172.16.0.0/16 ospf 20: 10.0.12.2',
     ]);
     topology.devices.R3!.settings = { ...ospf(0, { defaultOriginate: 'if-present' }), ...static3 };
     expect(routes(analyse(topology), 'R1')).toContain('0.0.0.0/0 ospf 1: 10.0.12.2');
     topology.devices.R3!.settings = ospf(0, { defaultOriginate: 'if-present' });
-    expect(routes(analyse(topology), 'R1').filter((one) => one.startsWith('0'))).toEqual([]);
+    expect(routes(analyse(topology), 'R1').filter((route) => route.startsWith('0'))).toEqual([]);
   });
   test('as type 1 the way to who brings it in counts, and it goes before type 2 whatever the metrics (RFC 2328 11)', () => {
     const topology = triangle(20);
     topology.devices.R3!.settings = { ...ospf(0, { redistribute: ['static'], externalType: 1 }), ...static3 };
-    const [first] = routes(analyse(topology), 'R1').filter((one) => one.startsWith('172'));
+    const [first] = routes(analyse(topology), 'R1').filter((route) => route.startsWith('172'));
     // 20 as it is brought in, and 5 + 5 by R2, as the direct link to R3 costs 20.
     expect(first).toBe('172.16.0.0/16 ospf 30: 10.0.12.2');
     topology.devices.R2!.settings = { ...ospf(0, { redistribute: ['static'] }), routes: [{ prefix: '172.16.0.0/16' }] };
-    expect(routes(analyse(topology), 'R1').filter((one) => one.startsWith('172'))).toEqual([first]);
+    expect(routes(analyse(topology), 'R1').filter((route) => route.startsWith('172'))).toEqual([first]);
   });
   test('what a router in a not-so-stubby area brings in is known everywhere, and nothing from elsewhere comes into it (RFC 3101)', () => {
     const area1 = { areas: { 1: { type: 'nssa' as const } } };
@@ -186,14 +186,14 @@ describe('routes from elsewhere', () => {
       routes: [{ prefix: '172.16.0.0/16' }],
     };
     const last = Object.keys(inside.devices).sort().at(-1)!;
-    expect(routes(analyse(inside), last).filter((one) => one.startsWith('172'))).toHaveLength(1);
+    expect(routes(analyse(inside), last).filter((route) => route.startsWith('172'))).toHaveLength(1);
     const outside = structuredClone(topology);
     outside.devices[last]!.settings = {
       ospf: { ...outside.devices[last]!.settings!.ospf!, redistribute: ['static'] },
       routes: [{ prefix: '172.16.0.0/16' }],
     };
-    expect(routes(analyse(outside), 'R2').filter((one) => one.startsWith('172'))).toHaveLength(1);
-    expect(routes(analyse(outside), 'R1').filter((one) => one.startsWith('172'))).toEqual([]);
+    expect(routes(analyse(outside), 'R2').filter((route) => route.startsWith('172'))).toHaveLength(1);
+    expect(routes(analyse(outside), 'R1').filter((route) => route.startsWith('172'))).toEqual([]);
   });
   test('a static route is believed more than OSPF, one with a larger distance less', () => {
     const topology = triangle(20);
@@ -219,7 +219,8 @@ describe('RIPv2 (RFC 2453)', () => {
     for (let at = 1; at < count; at++) sheet.cable(`R${at - 1} g1`, `R${at} g0`);
     return sheet.topology;
   }
-  const far = (count: number): string[] => routes(analyse(row(count)), 'R0').filter((one) => one.startsWith('10.9.'));
+  const far = (count: number): string[] =>
+    routes(analyse(row(count)), 'R0').filter((route) => route.startsWith('10.9.'));
   test('each router adds one; 16 is unreachable', () => {
     expect(far(3)).toEqual(['10.9.0.0/24 rip 3: 10.0.1.2']);
     expect(far(15)).toEqual(['10.9.0.0/24 rip 15: 10.0.1.2']);

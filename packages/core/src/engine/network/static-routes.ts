@@ -99,7 +99,7 @@ function resolve(wanted: Wanted, table: RouteTable): { via: Address | null; out:
 /** Where an address for the link alone is looked for if no interface is named: on the only one that speaks IPv6. */
 function onLink(attachments: readonly Attachment[], via: Address | null): Attachment | null {
   if (!via || !isLinkLocal(via)) return null;
-  const speaking = attachments.filter((one) => one.up && one.linkLocal);
+  const speaking = attachments.filter((attachment) => attachment.up && attachment.linkLocal);
   return speaking.length === 1 ? speaking[0]! : null;
 }
 
@@ -126,7 +126,7 @@ function wantedRoutes(instance: Instance, attachments: readonly Attachment[], re
     const out =
       route.interface === undefined
         ? onLink(attachments, via?.value ?? null)
-        : (attachments.find((one) => one.key === route.interface) ?? null);
+        : (attachments.find((attachment) => attachment.key === route.interface) ?? null);
     wanted.push({
       prefix: prefix.value,
       via: via?.value ?? null,

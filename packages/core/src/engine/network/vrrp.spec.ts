@@ -76,8 +76,8 @@ describe('virtual routers (RFC 9568)', () => {
     const model = analyse(twin({ priority: 150 }, {}));
     const probe = { protocol: 'icmp' } as const;
     const frames = framesOf(model, sent(model, 'A', 'B', '10.1.0.9'), probe);
-    const told = frames.find((one) => one.what === 'ARP reply for 10.0.0.254')!;
-    expect(told.headers[0]!.fields.find((one) => one.name === 'Source')!.text).toBe('00:00:5e:00:01:07');
+    const told = frames.find((frame) => frame.what === 'ARP reply for 10.0.0.254')!;
+    expect(told.headers[0]!.fields.find((field) => field.name === 'Source')!.text).toBe('00:00:5e:00:01:07');
     expect(sent(model, 'A', 'R1', '10.0.0.254').answer).toBe('yes');
   });
   test('groups of different numbers do not know of each other: both answer, and that is not certain', () => {

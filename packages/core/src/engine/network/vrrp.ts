@@ -31,7 +31,7 @@ export function virtualRouters(
         return read.ok ? [read.value] : [];
       });
       const own = attachment.addresses.some((on) =>
-        addresses.some((one) => formatAddress(one) === formatAddress(on.address)),
+        addresses.some((address) => formatAddress(address) === formatAddress(on.address)),
       );
       return { attachment, group, addresses, priority: own ? OWNER : priority };
     }),

@@ -269,7 +269,7 @@ function sameNetwork(a: End, b: End): boolean {
 function judgeSpeed(id: string, link: Link, a: End, b: End): Judged {
   const speedsOf = ({ port }: End): number[] =>
     typeof port.config.speed === 'number'
-      ? port.facts.speeds.filter((one) => one === port.config.speed)
+      ? port.facts.speeds.filter((speed) => speed === port.config.speed)
       : port.facts.speeds;
   const common = speedsOf(a).filter((speed) => speedsOf(b).includes(speed));
   if (!common.length)

@@ -66,7 +66,7 @@ export function suggestLink(
   a: Omit<LinkEnd, 'port'>,
   b: Omit<LinkEnd, 'port'>,
 ): Pick<Link, 'a' | 'b' | 'medium'> | null {
-  const [mine, theirs] = [a, b].map((end) => portUses(topology, end.device, end.member).filter((one) => one.free));
+  const [mine, theirs] = [a, b].map((end) => portUses(topology, end.device, end.member).filter((use) => use.free));
   let best: { link: Pick<Link, 'a' | 'b' | 'medium'>; speed: number; waste: number } | null = null;
   for (const { facts: one } of mine!)
     for (const { facts: other } of theirs!) {

@@ -26,14 +26,14 @@ test('devices by class, kind and site, links by medium', () => {
 
 test('local networks and wide-area links are told with what is counted', () => {
   const told = counts(demoLab('three-stations').reference);
-  expect(told.localNetworks.map((one) => one.n)).toEqual([6, 6, 3]);
-  expect(told.wideLinks.map((one) => one.n)).toEqual([2, 2, 2]);
+  expect(told.localNetworks.map((network) => network.n)).toEqual([6, 6, 3]);
+  expect(told.wideLinks.map((link) => link.n)).toEqual([2, 2, 2]);
   // Three sites on one cloud: three legs, three pairs, one cloud.
   const cloud = new Sheet().device('W', 'wan-cloud');
   for (const at of [1, 2, 3]) cloud.device(`R${at}`, 'border-router');
   const keys = [...analyse(cloud.topology).instances.get('W')!.ports.keys()];
   for (const at of [1, 2, 3]) cloud.cable(`W ${keys[at - 1]}`, `R${at} g0`, 'straight');
-  expect(counts(cloud.topology).wideLinks.map((one) => one.n)).toEqual([3, 3, 1]);
+  expect(counts(cloud.topology).wideLinks.map((link) => link.n)).toEqual([3, 3, 1]);
 });
 
 test.each([
@@ -115,7 +115,7 @@ test.each([
     ],
   ],
 ] as [string, number, [number, number][]][])('network devices make a %s', (shape, n, pairs) => {
-  expect(counts(switches(n, ...pairs)).shapes.map((one) => one.shape)).toEqual([shape]);
+  expect(counts(switches(n, ...pairs)).shapes.map((shape) => shape.shape)).toEqual([shape]);
 });
 
 test('parts that do not hang together are shapes of their own', () => {

@@ -168,18 +168,18 @@ function shapesOf(graph: Graph, network: readonly Instance[], name: (id: string)
 function shapeOf(part: readonly string[], core: Graph): Shape {
   const n = part.length;
   const degrees = part.map((id) => core.get(id)!.length);
-  const edges = degrees.reduce((sum, one) => sum + one, 0) / 2;
+  const edges = degrees.reduce((sum, degree) => sum + degree, 0) / 2;
   const inner = part.filter((id) => core.get(id)!.length > 1);
   if (n === 1) return 'single';
   if (edges === n - 1) {
-    if (degrees.every((one) => one <= 2)) return n === 3 ? 'star' : 'line';
+    if (degrees.every((degree) => degree <= 2)) return n === 3 ? 'star' : 'line';
     if (inner.length === 1) return 'star';
     // One in the middle, at which all others hang that have somebody behind them.
     const isMiddle = (id: string): boolean =>
       inner.every((one) => one === id || core.get(id)!.some(({ to }) => to === one));
     return inner.some(isMiddle) ? 'extended star' : 'tree';
   }
-  if (edges === n && degrees.every((one) => one === 2)) return 'ring';
+  if (edges === n && degrees.every((degree) => degree === 2)) return 'ring';
   return edges === (n * (n - 1)) / 2 ? 'full mesh' : 'partial mesh';
 }
 

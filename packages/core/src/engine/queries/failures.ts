@@ -33,7 +33,7 @@ function usualGrid(model: NetworkModel): Grid {
 export function failureOf(model: NetworkModel, part: Switchable): Failure {
   const [before, after] = [usualGrid(model), gridOf(model, { by: 'device', off: [part] })];
   const own = part.kind === 'device' ? part.id : null;
-  const there = new Map(after.rows.map((one, at) => [one.id, at]));
+  const there = new Map(after.rows.map((row, at) => [row.id, at]));
   const losses = new Map<string, number>();
   let [lost, of] = [0, 0];
   for (const [row, from] of before.rows.entries())

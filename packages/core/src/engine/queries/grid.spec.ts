@@ -16,13 +16,13 @@ import {
 const gridFor = (drawing: Topology, wish: Partial<GridWish> = {}): Grid =>
   gridOf(analyse(drawing), { by: 'device', ...wish });
 const told = (grid: Grid, from: string, to: string): string => {
-  const place = (name: string): number => grid.rows.findIndex((one) => one.name === name);
+  const place = (name: string): number => grid.rows.findIndex((row) => row.name === name);
   return cellWords(grid, place(from), place(to));
 };
 
 test('every pair of devices with addresses is asked, both ways, and nobody about oneself', () => {
   const grid = gridFor(twoLans());
-  expect(grid.rows.map((one) => one.name)).toEqual(['A', 'B', 'R']);
+  expect(grid.rows.map((row) => row.name)).toEqual(['A', 'B', 'R']);
   expect([told(grid, 'A', 'B'), told(grid, 'B', 'A'), told(grid, 'A', 'R'), told(grid, 'A', 'A')]).toEqual([
     'yes',
     'yes',
@@ -42,7 +42,7 @@ test('a router with one address that cannot be reached is reached in part', () =
 
 test('by subnet a sender speaks for its subnet, and the address that is asked for counts in its own', () => {
   const grid = gridFor(twoLans(), { by: 'subnet' });
-  expect(grid.rows.map((one) => one.name)).toEqual(['10.84.1.0/24', '10.84.2.0/24']);
+  expect(grid.rows.map((row) => row.name)).toEqual(['10.84.1.0/24', '10.84.2.0/24']);
   expect(told(grid, '10.84.1.0/24', '10.84.2.0/24')).toBe('yes');
   // A asks R, R asks A; the router is in both.
   const [at] = [grid.rows.length + 1];
@@ -52,8 +52,8 @@ test('by subnet a sender speaks for its subnet, and the address that is asked fo
 test('by site, by kind, and one family only', () => {
   const lab = demoLab('three-stations').reference;
   const sites = gridFor(lab, { by: 'site' });
-  expect(sites.rows.map((one) => one.name)).toEqual(['Middle Station', 'Summit Station', 'Valley Station']);
-  expect(gridFor(lab, { by: 'kind' }).rows.map((one) => one.name)).toContain('camera');
+  expect(sites.rows.map((row) => row.name)).toEqual(['Middle Station', 'Summit Station', 'Valley Station']);
+  expect(gridFor(lab, { by: 'kind' }).rows.map((row) => row.name)).toContain('camera');
   expect(gridFor(lab, { family: 6 }).yes.some((count) => count > 0)).toBe(false);
 });
 
@@ -64,7 +64,7 @@ test('by groups that somebody named: a device may be in several, and one that is
     none: { name: 'none', devices: ['X'] },
   };
   const grid = gridFor(twoLans(), { by: 'group', groups });
-  expect(grid.rows.map((one) => one.name)).toEqual(['all', 'ends']);
+  expect(grid.rows.map((row) => row.name)).toEqual(['all', 'ends']);
   expect(told(grid, 'ends', 'ends')).toBe('yes');
   // A and B ask one another; each of them and R ask for the others’ addresses.
   expect([...grid.yes]).toEqual([8, 4, 6, 2]);
@@ -136,7 +136,7 @@ describe('single failures', () => {
   test('hosts are not asked about, and what fails cuts off those behind it', () => {
     const drawing = twoLans();
     const parts = failingParts(drawing);
-    expect(parts.map((one) => partName(drawing, one))).toEqual([
+    expect(parts.map((part) => partName(drawing, part))).toEqual([
       'R',
       'SA',
       'SB',

@@ -59,7 +59,7 @@ const MOST_FOLLOWED = 200;
 /** Why some pairs of a cell are not reached; `row` and `column` are the ids of its row and column. */
 export function cellReasons(model: NetworkModel, wish: GridWish & { row: string; column: string }): CellReason[] {
   const pairs = new Pairs(model, wish);
-  const [row, column] = [wish.row, wish.column].map((id) => pairs.rows.findIndex((one) => one.id === id));
+  const [row, column] = [wish.row, wish.column].map((id) => pairs.rows.findIndex((row) => row.id === id));
   const counts = new Map<string, number>();
   let followed = 0;
   pairs.each(({ from, target, lines, columns, answer }) => {
@@ -100,7 +100,7 @@ class Pairs {
     this.asked = off.length ? analyse(switchedOff(model.topology, off), model.options, model) : model;
     this.groups = groupsOf(this.asked, wish);
     this.rows = [...this.groups.names].map(([id, name]) => ({ id, name })).sort((a, b) => byName(a.name, b.name));
-    this.place = new Map(this.rows.map((one, at) => [one.id, at]));
+    this.place = new Map(this.rows.map((row, at) => [row.id, at]));
   }
 
   each(take: (pair: Pair & { lines: readonly number[]; columns: readonly number[] }) => void): void {
@@ -117,8 +117,10 @@ class Pairs {
         columns: placed(this.groups.of(target.device, target.address.value)),
         listens: probe.protocol !== 'tcp' || listensAt(this.asked, target.device, probe.port),
       }));
-    for (const from of new Set(targets.map((one) => one.target.device))) {
-      const own = layer3.nodes.get(from)!.attachments.flatMap((one) => one.addresses.map((on) => on.address.value));
+    for (const from of new Set(targets.map((target) => target.target.device))) {
+      const own = layer3.nodes
+        .get(from)!
+        .attachments.flatMap((attachment) => attachment.addresses.map((on) => on.address.value));
       const lines = placed(this.groups.of(from, null));
       const answerAt = reach.answersTo(from, probe);
       for (const { target, at, columns, listens } of targets) {
@@ -147,8 +149,8 @@ interface Groups {
 }
 
 function groupsOf({ topology, instances, layer3 }: NetworkModel, { by, groups = {} }: GridWish): Groups {
-  const withAddress = [...instances.values()].filter((one) =>
-    layer3.nodes.get(one.id)!.attachments.some((each) => each.addresses.length),
+  const withAddress = [...instances.values()].filter((instance) =>
+    layer3.nodes.get(instance.id)!.attachments.some((each) => each.addresses.length),
   );
   if (by === 'subnet') {
     const subnets = new Map<string, [bigint, string][]>(
@@ -156,8 +158,8 @@ function groupsOf({ topology, instances, layer3 }: NetworkModel, { by, groups = 
         id,
         layer3.nodes
           .get(id)!
-          .attachments.flatMap((one) =>
-            one.addresses.map((on): [bigint, string] => [on.address.value, formatPrefix(subnetOf(on))]),
+          .attachments.flatMap((attachment) =>
+            attachment.addresses.map((on): [bigint, string] => [on.address.value, formatPrefix(subnetOf(on))]),
           ),
       ]),
     );
@@ -174,7 +176,7 @@ function groupsOf({ topology, instances, layer3 }: NetworkModel, { by, groups = 
   }
   if (by === 'group') {
     const present = new Set(withAddress.map((one) => one.deviceId));
-    const names = Object.entries(groups).filter(([, { devices }]) => devices.some((one) => present.has(one)));
+    const names = Object.entries(groups).filter(([, { devices }]) => devices.some((device) => present.has(device)));
     return {
       names: new Map(names.map(([id, { name }]) => [id, name])),
       of: (device) => {

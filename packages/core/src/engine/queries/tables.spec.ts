@@ -53,8 +53,8 @@ test('two of three equal ways are told as such', () => {
     .device('X', 'border-router', { g0: '10.0.1.2/24', g1: '10.0.2.2/24' })
     .cable('R g0', 'X g0', 'crossover')
     .cable('R g1', 'X g1', 'crossover');
-  const routes = tables('R', sheet.topology).routes.filter((one) => one.prefix === '10.9.0.0/16');
-  expect(routes.map((one) => one.why)).toEqual(Array(2).fill('set by hand, distance 1, one of 2 equal ways'));
+  const routes = tables('R', sheet.topology).routes.filter((route) => route.prefix === '10.9.0.0/16');
+  expect(routes.map((route) => route.why)).toEqual(Array(2).fill('set by hand, distance 1, one of 2 equal ways'));
 });
 
 test('whoever gives leases knows to whom', () => {

@@ -84,15 +84,17 @@ export function tablesOf(model: NetworkModel, id: string): DeviceTables {
   for (const { prefix } of routes) equal.set(formatPrefix(prefix), (equal.get(formatPrefix(prefix)) ?? 0) + 1);
   return {
     device: instance.name,
-    interfaces: node.attachments.map((one) => {
-      const lease = model.layer3.leases.get(leaseKey(id, one.key)) ?? model.layer3.leases.get(leaseKey(id, one.key, 6));
+    interfaces: node.attachments.map((attachment) => {
+      const lease =
+        model.layer3.leases.get(leaseKey(id, attachment.key)) ??
+        model.layer3.leases.get(leaseKey(id, attachment.key, 6));
       return {
-        name: one.key,
-        up: one.up,
-        reason: one.up ? null : whyDown(model, node, one),
-        mac: attachmentMac(instance, one),
-        addresses: one.addresses.map(formatInterfaceAddress),
-        linkLocal: one.linkLocal && formatAddress(one.linkLocal),
+        name: attachment.key,
+        up: attachment.up,
+        reason: attachment.up ? null : whyDown(model, node, attachment),
+        mac: attachmentMac(instance, attachment),
+        addresses: attachment.addresses.map(formatInterfaceAddress),
+        linkLocal: attachment.linkLocal && formatAddress(attachment.linkLocal),
         lease: lease
           ? {
               address: formatInterfaceAddress(lease.address),
@@ -101,8 +103,8 @@ export function tablesOf(model: NetworkModel, id: string): DeviceTables {
             }
           : null,
         automatic:
-          one.up && one.config.v4?.dhcp && !model.layer3.leases.has(leaseKey(id, one.key))
-            ? formatInterfaceAddress(automaticAddress(attachmentMac(instance, one)))
+          attachment.up && attachment.config.v4?.dhcp && !model.layer3.leases.has(leaseKey(id, attachment.key))
+            ? formatInterfaceAddress(automaticAddress(attachmentMac(instance, attachment)))
             : null,
       };
     }),
@@ -124,7 +126,7 @@ export function tablesOf(model: NetworkModel, id: string): DeviceTables {
       const holder = model.layer3.nodes.get(client.device)!;
       const mac = attachmentMac(
         holder.instance,
-        holder.attachments.find((one) => one.key === client.interface)!,
+        holder.attachments.find((attachment) => attachment.key === client.interface)!,
       );
       return [
         { address: formatAddress(address.address), mac, device: name(client.device), interface: client.interface },
@@ -148,7 +150,7 @@ export function tablesOf(model: NetworkModel, id: string): DeviceTables {
           rootCost: bridge.rootCost,
           rootPort: bridge.rootPort,
           ports: [...ports.values()]
-            .filter((one) => one.instance === id)
+            .filter((port) => port.instance === id)
             .map(({ port, role, cost }) => ({ port, role, cost })),
         },
       ];
@@ -168,7 +170,7 @@ function telephone(model: NetworkModel, instance: Instance): Pick<DeviceTables, 
   if (!isTelephone(instance)) return { registration: [], calls: [] };
   const extension = instance.settings.telephony?.extension ?? null;
   const { answer, server, text } = registrationOf(model, instance.id);
-  const others = [...model.instances.values()].flatMap((one) => one.settings.telephony?.extension ?? []);
+  const others = [...model.instances.values()].flatMap((instance) => instance.settings.telephony?.extension ?? []);
   return {
     registration: [{ extension, server: server && model.instances.get(server)!.name, answer, text }],
     calls: [...new Set(others)]
@@ -234,7 +236,7 @@ function resolvedBy({ instances, layer2, layer3 }: NetworkModel, node: Node, fam
         : other.attachments.flatMap((theirs) => {
             if (!theirs.up || theirs.point === null) return [];
             const near = theirs.addresses.filter(
-              ({ address }) => address.family === family && subnets.some((one) => contains(one, address)),
+              ({ address }) => address.family === family && subnets.some((subnet) => contains(subnet, address)),
             );
             if (!near.length || !layer2.meets(mine.point!, theirs.point)) return [];
             const { instance } = other;
@@ -262,14 +264,19 @@ function macTableOf({ topology, layer2, layer3 }: NetworkModel, { instance }: No
       const here = layer2.vlanPoint(instance.id, vlan);
       if (!here) return [];
       return [...layer3.nodes.values()].flatMap((other) =>
-        other.attachments.flatMap((one) => {
-          if (other.instance === instance || !one.up || one.point === null || !layer2.hears(one.point, here.point))
+        other.attachments.flatMap((attachment) => {
+          if (
+            other.instance === instance ||
+            !attachment.up ||
+            attachment.point === null ||
+            !layer2.hears(attachment.point, here.point)
+          )
             return [];
-          const first = layer2.way(here.point, one.point).find((step) => step.kind === 'link');
+          const first = layer2.way(here.point, attachment.point).find((step) => step.kind === 'link');
           const port = first && portOf(first.link);
           return port === undefined
             ? []
-            : [{ vlan, mac: attachmentMac(other.instance, one), port, device: other.instance.name }];
+            : [{ vlan, mac: attachmentMac(other.instance, attachment), port, device: other.instance.name }];
         }),
       );
     });
@@ -279,7 +286,7 @@ function ospfTables(
   { adjacencies, faces, routerIds }: OspfState,
   id: string,
 ): Pick<DeviceTables, 'ospfNeighbours' | 'ospfDatabase'> {
-  const areas = [...new Set(faces.filter((one) => one.node.instance.id === id).map((one) => one.area))];
+  const areas = [...new Set(faces.filter((face) => face.node.instance.id === id).map((face) => face.area))];
   return {
     ospfNeighbours: adjacencies.flatMap(({ a, b }) =>
       [[a, b] as const, [b, a] as const].flatMap(([mine, other]) =>
@@ -298,7 +305,7 @@ function ospfTables(
     ospfDatabase: areas
       .sort((a, b) => a - b)
       .map((area) => {
-        const inside = adjacencies.filter((one) => one.a.area === area);
+        const inside = adjacencies.filter((adjacency) => adjacency.a.area === area);
         const known = new Set([id]);
         for (const at of known)
           for (const { a, b } of inside) {

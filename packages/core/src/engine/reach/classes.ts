@@ -115,7 +115,7 @@ function ownMarks({ table, attachments, instance }: Node): OwnMarks {
       if (prefix.ok) prefixes.push(prefix.value);
     }
   }
-  for (const on of attachments.flatMap((one) => one.addresses)) {
+  for (const on of attachments.flatMap((attachment) => attachment.addresses)) {
     const subnet = subnetOf(on);
     prefixes.push(subnet);
     const broadcast = broadcastAddress(subnet);
@@ -154,9 +154,9 @@ export function classKey({ layer2, layer3 }: Layers, node: Node, marks: Marks): 
 /** Whether a device is a class by itself for addresses that others use as well, or speak of singly. */
 export const standsOut = ({ owners }: Layers['layer3'], { attachments }: Node, marks: Marks): boolean =>
   attachments.some(
-    (one) =>
-      one.addresses.some((on) => marks.isSingled(on.address)) ||
-      (one.up && [...numbersOf(one)].some((number) => owners.get(number)!.length > 1)),
+    (attachment) =>
+      attachment.addresses.some((on) => marks.isSingled(on.address)) ||
+      (attachment.up && [...numbersOf(attachment)].some((number) => owners.get(number)!.length > 1)),
   );
 
 /** Whether an interface asks a filter. */

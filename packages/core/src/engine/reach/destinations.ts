@@ -80,7 +80,7 @@ export class Destinations {
     const all: Address[] = [];
     for (const [id, { instance, attachments }] of layers.layer3.nodes) {
       if (forwards(instance, 4) || forwards(instance, 6)) this.numbers.set(id, this.numbers.size);
-      for (const one of attachments) for (const on of one.addresses) all.push(on.address);
+      for (const attachment of attachments) for (const on of attachment.addresses) all.push(on.address);
     }
     const old = before?.columns;
     this.addresses = old?.addresses.holds(all) ? old.addresses : new SortedAddresses(all);

@@ -85,7 +85,7 @@ export class ReachGrid {
   private join({ instance: { id }, attachments }: Node, key: string, old?: DeviceClass): void {
     let found = this.classes.get(key);
     if (!found) {
-      const slots = attachments.reduce((sum, one) => sum + one.addresses.length, 0);
+      const slots = attachments.reduce((sum, attachment) => sum + attachment.addresses.length, 0);
       found = old
         ? { ...old, members: [] }
         : { key, number: this.numbers.classes++, members: [], slot: this.numbers.slots, slots };
@@ -108,11 +108,14 @@ export class ReachGrid {
     const touch = (node: Node | undefined): boolean => {
       if (!node) return true;
       if (!isLeaf(node)) return false;
-      for (const one of node.attachments)
-        for (const address of [...one.addresses.map((on) => on.address), ...(one.linkLocal ? [one.linkLocal] : [])]) {
+      for (const attachment of node.attachments)
+        for (const address of [
+          ...attachment.addresses.map((on) => on.address),
+          ...(attachment.linkLocal ? [attachment.linkLocal] : []),
+        ]) {
           if (this.marks.isSingled(address)) return false;
           addresses.add(numberOf(address));
-          for (const number of numbersOf(one))
+          for (const number of numbersOf(attachment))
             for (const owners of [layer3.owners.get(number), old3.owners.get(number)])
               for (const owner of owners ?? []) devices.add(owner.instance);
         }
@@ -135,7 +138,9 @@ export class ReachGrid {
   /** Every address of every device, sorted by device. */
   targets(): readonly Target[] {
     this.all ??= [...this.layers.layer3.nodes.values()].flatMap((node) =>
-      node.attachments.flatMap((one) => one.addresses.map(({ address }) => ({ device: node.instance.id, address }))),
+      node.attachments.flatMap((attachment) =>
+        attachment.addresses.map(({ address }) => ({ device: node.instance.id, address })),
+      ),
     );
     return this.all;
   }
@@ -209,7 +214,7 @@ export class ReachGrid {
     let found = this.addresses.get(device);
     if (!found) {
       const { attachments } = this.layers.layer3.nodes.get(device)!;
-      found = attachments.flatMap((one) => one.addresses.map((on) => on.address));
+      found = attachments.flatMap((attachment) => attachment.addresses.map((on) => on.address));
       this.addresses.set(device, found);
     }
     return found;
@@ -284,7 +289,7 @@ const isLeaf = ({ instance, attachments }: Node): boolean =>
   !forwards(instance, 6) &&
   !instance.settings.nat?.length &&
   !instance.settings.firewall &&
-  attachments.every((one) => !one.virtual?.length);
+  attachments.every((attachment) => !attachment.virtual?.length);
 
 /** Whether a device does the same with every packet as it did. */
 const isAlike = (one: Node, old: Node): boolean =>

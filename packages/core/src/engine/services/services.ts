@@ -58,13 +58,15 @@ export function resolveName(model: NetworkModel, from: string, name: string): Na
 /** Those that are set, then those that came with a lease or were asked for alone. */
 function serversOf(model: NetworkModel, from: string): Address[] {
   const { instances, layer2, layer3 } = model;
-  const told = [...layer3.leases.values()].filter((one) => one.client.device === from).flatMap((one) => one.dns);
+  const told = [...layer3.leases.values()]
+    .filter((lease) => lease.client.device === from)
+    .flatMap((lease) => lease.dns);
   const set = (instances.get(from)?.settings.dns ?? []).flatMap((text) => {
     const read = parseAddress(text);
     return read.ok ? [read.value] : [];
   });
-  const asked = (layer3.nodes.get(from)?.attachments ?? []).flatMap((one) =>
-    toldNames(one, layer2, layer3, relayed(model)),
+  const asked = (layer3.nodes.get(from)?.attachments ?? []).flatMap((attachment) =>
+    toldNames(attachment, layer2, layer3, relayed(model)),
   );
   return [...set, ...told, ...asked];
 }
@@ -75,7 +77,7 @@ function askedAt(
   address: Address,
   probe: Probe,
 ): { device: string | null; found: Trace | null } {
-  const device = model.reach.targets().find((one) => sameAddress(one.address, address))?.device ?? null;
+  const device = model.reach.targets().find((target) => sameAddress(target.address, address))?.device ?? null;
   return { device, found: device === null ? null : trace(model, from, device, address, probe) };
 }
 
@@ -84,7 +86,7 @@ function recordIn({ instances }: NetworkModel, server: string, name: string, typ
   const plain = (text: string): string => text.trim().toLowerCase().replace(/\.$/, '');
   let wanted = plain(name);
   for (let turn = 0; turn <= MOST_ALIASES; turn++) {
-    const named = records.filter((one) => plain(one.name) === wanted);
+    const named = records.filter((record) => plain(record.name) === wanted);
     const record = named.find((one) => types.includes(one.type));
     const read = record && parseAddress(record.value);
     if (read?.ok) return read.value;
@@ -111,8 +113,8 @@ export function signIn(
   const found = trace(model, from, to, address, { protocol: 'tcp', port: PORTS[by] });
   if (found.answer !== 'yes') return { answer: found.answer, text: found.reason?.text ?? `${name} is not reached.` };
   // Over the network nobody is let in without a password, whatever the console does.
-  const users = (management.users ?? []).filter((one) => one.password);
+  const users = (management.users ?? []).filter((user) => user.password);
   if (!users.length)
     return { answer: 'no', text: `${name} takes ${by}, but has no user with a password to sign in as.` };
-  return { answer: 'yes', text: `${users.map((one) => one.name).join(' and ')} can sign in at ${name} by ${by}.` };
+  return { answer: 'yes', text: `${users.map((user) => user.name).join(' and ')} can sign in at ${name} by ${by}.` };
 }

@@ -51,7 +51,7 @@ describe('telephones', () => {
     const model = analyse(office());
     const at = (device: string) => ({
       device,
-      address: model.reach.targets().find((one) => one.device === device)!.address,
+      address: model.reach.targets().find((target) => target.device === device)!.address,
     });
     expect(model.reach.answer('PC', at('DESK')).answer).toBe('yes');
     expect(model.reach.answer('PC', at('P2')).answer).toBe('no');
@@ -81,7 +81,7 @@ describe('telephones', () => {
     const tables = tablesOf(analyse(office()), 'P1');
     expect(tables.registration).toMatchObject([{ extension: '201', server: 'CALLS', answer: 'yes' }]);
     expect(tables.calls).toMatchObject([{ extension: '202', answer: 'yes' }]);
-    const silent = problemsOf(analyse(office({ server: {} }))).filter((one) => one.code === 'NOT_REGISTERED');
+    const silent = problemsOf(analyse(office({ server: {} }))).filter((problem) => problem.code === 'NOT_REGISTERED');
     expect(silent.map((one) => one.at.device)).toEqual(['P1', 'P2']);
   });
 });

@@ -48,7 +48,8 @@ export function registrationOf(model: NetworkModel, id: string): Registration {
     return no(`${name} does not get to its call server ${told}. ${found.reason?.text ?? ''}`.trim(), found.answer);
   if (!listensAt(model, server, 5060)) return no(`${there} takes no calls: that service does not run there.`);
   const twin = [...model.instances.values()].find(
-    (one) => one.id !== id && one.settings.telephony?.extension === extension && asksAt(one, read.value),
+    (instance) =>
+      instance.id !== id && instance.settings.telephony?.extension === extension && asksAt(instance, read.value),
   );
   if (twin)
     return no(
@@ -63,7 +64,7 @@ export function callOf(model: NetworkModel, from: string, extension: string): Ca
   const mine = registrationOf(model, from);
   const no = (text: string, answer: Answer = 'no', device: string | null = null): Call => ({ answer, device, text });
   if (mine.answer !== 'yes') return no(mine.text, mine.answer);
-  const called = [...model.instances.values()].find((one) => one.settings.telephony?.extension === extension);
+  const called = [...model.instances.values()].find((instance) => instance.settings.telephony?.extension === extension);
   if (!called) return no(`Nobody has extension ${extension}.`);
   const theirs = registrationOf(model, called.id);
   if (theirs.answer !== 'yes') return no(theirs.text, theirs.answer);
@@ -73,7 +74,9 @@ export function callOf(model: NetworkModel, from: string, extension: string): Ca
       `${called.name} is registered at ${server(theirs.server!)}, not at ${server(mine.server!)}: calls between servers are not computed.`,
       'uncertain',
     );
-  const address = model.layer3.nodes.get(called.id)!.attachments.flatMap((one) => (one.up ? one.addresses : []))[0];
+  const address = model.layer3.nodes
+    .get(called.id)!
+    .attachments.flatMap((attachment) => (attachment.up ? attachment.addresses : []))[0];
   const speech = trace(model, from, called.id, address!.address, SPEECH);
   if (speech.answer !== 'yes')
     return no(
@@ -90,4 +93,4 @@ const asksAt = ({ settings }: Instance, server: Address): boolean => {
 };
 
 const deviceAt = ({ reach }: NetworkModel, address: Address): string | null =>
-  reach.targets().find((one) => sameAddress(one.address, address))?.device ?? null;
+  reach.targets().find((target) => sameAddress(target.address, address))?.device ?? null;

@@ -79,7 +79,9 @@ function nameSimilarity(a: ReadonlySet<string>, b: ReadonlySet<string>): number 
 /** 1 for an equal address, 0.8 for one in the other's subnet. */
 function addressSimilarity(a: Described, b: Described): number {
   if ([...a.texts].some((text) => b.texts.has(text))) return 1;
-  return a.addresses.some((one) => b.addresses.some((other) => contains(subnetOf(one), other.address))) ? 0.8 : 0;
+  return a.addresses.some((address) => b.addresses.some((other) => contains(subnetOf(address), other.address)))
+    ? 0.8
+    : 0;
 }
 
 /** Exchanges the devices of two roles, or takes a free device, as long as that keeps more links and likeness. */

@@ -50,8 +50,8 @@ describe.each(['valley-lan', 'three-stations'])('%s', (slug) => {
         const result = checkSubmission(lab, redrawn(lab.reference, order));
         expect(
           result.requirements
-            .filter((one) => one.verdict !== 'met')
-            .map((one) => [one.id, one.items.find((item) => !item.met)?.text]),
+            .filter((requirement) => requirement.verdict !== 'met')
+            .map((requirement) => [requirement.id, requirement.items.find((item) => !item.met)?.text]),
         ).toEqual([]);
       }),
       { numRuns: runs(4) },

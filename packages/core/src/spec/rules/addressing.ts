@@ -181,9 +181,9 @@ export const uniqueAddresses = defineRule({
   evaluate: (rule, context) => {
     const family = familyOf(rule);
     const users = new Map<string, Instance[]>();
-    for (const one of context.student.instances.values())
-      for (const { address } of context.addresses(one, family))
-        users.set(formatAddress(address), [...(users.get(formatAddress(address)) ?? []), one]);
+    for (const instance of context.student.instances.values())
+      for (const { address } of context.addresses(instance, family))
+        users.set(formatAddress(address), [...(users.get(formatAddress(address)) ?? []), instance]);
     return eachAddress(context, rule.who, family, (on, instance) => {
       const text = formatAddress(on.address);
       const all = users.get(text)!;
@@ -374,7 +374,7 @@ export const firstUsable = defineRule({
 
 /** The way out that came with a lease. */
 function toldGateway({ student }: CheckContext, { id }: Instance): string | undefined {
-  const lease = [...student.layer3.leases.values()].find((one) => one.client.device === id && one.router);
+  const lease = [...student.layer3.leases.values()].find((lease) => lease.client.device === id && lease.router);
   return lease?.router ? formatAddress(lease.router) : undefined;
 }
 
@@ -415,7 +415,7 @@ export const gateway = defineRule({
       return holder
         ? met(`The gateway of ${instance.name} is ${holder.name} (${text}).`, placeOf(instance))
         : lost(
-            `The gateway ${text} of ${instance.name} is no address of ${routers.map((one) => one.name).join(' or ')}.`,
+            `The gateway ${text} of ${instance.name} is no address of ${routers.map((router) => router.name).join(' or ')}.`,
             placeOf(instance),
           );
     });

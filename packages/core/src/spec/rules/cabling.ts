@@ -98,9 +98,11 @@ export const medium = defineRule({
   ],
   evaluate: (rule, context) =>
     eachLinkedPair(context, rule.a, rule.b, (links) =>
-      links.map((one) => {
-        const text = `${nameOf(context, one)} is ${MEDIUM_NAMES[one.link.medium]}.`;
-        return rule.media.includes(one.link.medium) ? met(text, ...placeOfLink(one)) : lost(text, ...placeOfLink(one));
+      links.map((link) => {
+        const text = `${nameOf(context, link)} is ${MEDIUM_NAMES[link.link.medium]}.`;
+        return rule.media.includes(link.link.medium)
+          ? met(text, ...placeOfLink(link))
+          : lost(text, ...placeOfLink(link));
       }),
     ),
 });
@@ -121,12 +123,12 @@ export const speed = defineRule({
   ],
   evaluate: (rule, context) =>
     eachLinkedPair(context, rule.a, rule.b, (links) =>
-      links.map((one) => {
-        const state = context.student.layer1.links.get(one.id);
+      links.map((link) => {
+        const state = context.student.layer1.links.get(link.id);
         if (!state?.up)
-          return lost(`${nameOf(context, one)} is down. ${state?.reason?.text ?? ''}`.trim(), ...placeOfLink(one));
-        const text = `${nameOf(context, one)} runs at ${state.speedMbps} Mb/s.`;
-        return (state.speedMbps ?? 0) >= rule.mbps ? met(text, ...placeOfLink(one)) : lost(text, ...placeOfLink(one));
+          return lost(`${nameOf(context, link)} is down. ${state?.reason?.text ?? ''}`.trim(), ...placeOfLink(link));
+        const text = `${nameOf(context, link)} runs at ${state.speedMbps} Mb/s.`;
+        return (state.speedMbps ?? 0) >= rule.mbps ? met(text, ...placeOfLink(link)) : lost(text, ...placeOfLink(link));
       }),
     ),
 });

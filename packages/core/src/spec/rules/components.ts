@@ -69,7 +69,7 @@ export const deviceCount = defineRule({
     const site = rule.site === ANY_SITE ? undefined : context.siteOf(rule.site);
     if (site === null) return [absent(`No site of the drawing corresponds to ${context.site(rule.site)}.`)];
     const found = [...context.student.instances.values()].filter(
-      (one) => one.model.kind === rule.what && (site === undefined || one.device.site === site),
+      (instance) => instance.model.kind === rule.what && (site === undefined || instance.device.site === site),
     );
     const text = `${found.length} ${kindWord(rule.what, found.length)}, wanted ${COUNT_WORDS[rule.op]} ${rule.n}.`;
     const places = found.map((one) => placeOf(one));
@@ -144,9 +144,9 @@ export const namesUnique = defineRule({
   words: (rule, names) => ['No name of ', slot('who', names.ref(rule.who)), ' is used twice.'],
   evaluate: (rule, context) => {
     const byName = new Map<string, Instance[]>();
-    for (const one of context.student.instances.values()) {
-      const name = one.name.trim().toLowerCase();
-      byName.set(name, [...(byName.get(name) ?? []), one]);
+    for (const instance of context.student.instances.values()) {
+      const name = instance.name.trim().toLowerCase();
+      byName.set(name, [...(byName.get(name) ?? []), instance]);
     }
     return eachRole(context, rule.who, (instance) => {
       if (!instance.name.trim()) return lost('A device has no name.', placeOf(instance));
@@ -195,8 +195,10 @@ export const connected = defineRule({
         : lost(`${instance.name} is connected to nothing.`, placeOf(instance)),
     ),
     ...[...context.student.instances.values()]
-      .filter((one) => context.roleOf(one.id) === null && !instanceLinks(context.student, one).length)
-      .map((one) => lost(`${one.name} has no part in the lab and is connected to nothing.`, placeOf(one))),
+      .filter((instance) => context.roleOf(instance.id) === null && !instanceLinks(context.student, instance).length)
+      .map((instance) =>
+        lost(`${instance.name} has no part in the lab and is connected to nothing.`, placeOf(instance)),
+      ),
   ],
 });
 

@@ -30,4 +30,4 @@ export function instanceLinks(model: NetworkModel, instance: Instance): readonly
 
 /** The links between two devices. */
 export const linksBetween = (model: NetworkModel, a: Instance, b: Instance): OwnLink[] =>
-  instanceLinks(model, a).filter((one) => instanceIdOf(one.other) === b.id);
+  instanceLinks(model, a).filter((link) => instanceIdOf(link.other) === b.id);

@@ -17,7 +17,7 @@ export const ALL_GROUPS = '@groups';
 const GroupRef = Type.String({ pattern: '^(@groups|[A-Za-z0-9][A-Za-z0-9_.:-]{0,63})$' });
 
 const groupsOf = ({ brief }: CheckContext, ref: string): readonly Group[] =>
-  (brief.groups ?? []).filter((one) => ref === ALL_GROUPS || one.id === ref);
+  (brief.groups ?? []).filter((group) => ref === ALL_GROUPS || group.id === ref);
 
 const same = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
 
@@ -27,7 +27,7 @@ const same = (a: string, b: string): boolean => a.trim().toLowerCase() === b.tri
  */
 function subnetsFor({ plan }: CheckContext, group: Group): PlanNode[] {
   const planned = [...plan.tree.nodes.values()].filter(
-    (one) => (one.space[4] ?? one.space[6]) && one.block.standing !== 'kept-free',
+    (node) => (node.space[4] ?? node.space[6]) && node.block.standing !== 'kept-free',
   );
   const told = planned.filter((one) => one.block.group === group.id);
   if (told.length) return told;
@@ -47,7 +47,7 @@ function eachGroup(context: CheckContext, ref: string, judge: (nodes: PlanNode[]
 const item = (met: boolean, text: string, ...nodes: PlanNode[]): Item => ({
   text,
   met,
-  places: nodes.map((one) => ({ block: one.id })),
+  places: nodes.map((node) => ({ block: node.id })),
   grounded: true,
 });
 const written = (node: PlanNode): string =>
@@ -71,7 +71,7 @@ export const planRoom = defineRule({
       const found = roomOf(nodes, need);
       if (!found)
         return item(true, `${group.name}: ${written(nodes[0]!)}, and a subnet of IPv6 holds any number.`, ...nodes);
-      const four = nodes.flatMap((one) => (one.space[4] ? formatPrefix(one.space[4]) : []));
+      const four = nodes.flatMap((node) => (node.space[4] ? formatPrefix(node.space[4]) : []));
       return item(
         found.room >= found.needed,
         `${group.name}: ${four.join(' and ')} with ${found.room} usable addresses; ${found.needed} are needed later.`,
@@ -101,7 +101,7 @@ export const planSmallest = defineRule({
   evaluate: (rule, context) =>
     eachGroup(context, rule.group, (nodes, group) => {
       const need = context.plan.needs.find((one) => one.group?.id === group.id)!;
-      const lengths = nodes.flatMap((one) => one.space[4]?.length ?? []);
+      const lengths = nodes.flatMap((node) => node.space[4]?.length ?? []);
       const shortest = Math.min(...lengths);
       return lengths.length
         ? item(
@@ -135,7 +135,7 @@ export const planInside = defineRule({
     const block = parsePrefix(rule.block);
     if (!block.ok) return [absent(`${rule.block} is no block.`)];
     return eachGroup(context, rule.group, (nodes, group) => {
-      const own = nodes.flatMap((one) => one.space[block.value.family] ?? []);
+      const own = nodes.flatMap((node) => node.space[block.value.family] ?? []);
       const outside = own.filter((one) => !contains(block.value, one));
       if (!own.length) return item(false, `${group.name}: no IPv${block.value.family} subnet.`, ...nodes);
       return item(
@@ -159,7 +159,7 @@ export const planFamily6 = defineRule({
   words: (rule, names) => ['The plan gives ', slot('group', names.group(rule.group)), ' an IPv6 subnet of /64 too.'],
   evaluate: (rule, context) =>
     eachGroup(context, rule.group, (nodes, group) => {
-      const six = nodes.flatMap((one) => one.space[6] ?? []);
+      const six = nodes.flatMap((node) => node.space[6] ?? []);
       return item(
         six.length > 0 && six.every((one) => one.length === 64),
         six.length ? `${group.name}: ${six.map(formatPrefix).join(', ')}.` : `${group.name}: no IPv6 subnet.`,
@@ -182,18 +182,18 @@ export const planVlans = defineRule({
   ],
   evaluate: (rule, context) =>
     eachGroup(context, rule.group, (nodes, group) => {
-      const without = nodes.find((one) => one.block.vlan === undefined);
+      const without = nodes.find((node) => node.block.vlan === undefined);
       if (without) return item(false, `${without.block.name} has no VLAN.`, without);
       const shared = [...context.plan.tree.nodes.values()].find(
         (other) =>
           !nodes.includes(other) &&
           nodes.some(
-            (one) =>
-              one.block.vlan === other.block.vlan &&
-              (one.block.site === other.block.site || one.block.site === undefined || other.block.site === undefined),
+            (node) =>
+              node.block.vlan === other.block.vlan &&
+              (node.block.site === other.block.site || node.block.site === undefined || other.block.site === undefined),
           ),
       );
-      const vlans = nodes.map((one) => one.block.vlan).join(', ');
+      const vlans = nodes.map((node) => node.block.vlan).join(', ');
       return shared
         ? item(false, `${group.name}: VLAN ${vlans} is also that of ${shared.block.name}.`, ...nodes, shared)
         : item(true, `${group.name}: VLAN ${vlans}.`, ...nodes);
@@ -210,16 +210,18 @@ export const planSites = defineRule({
   words: () => ['The subnets of each site lie in one block that holds no subnet of another site.'],
   evaluate: (_rule, context) => {
     const { brief, plan } = context;
-    const sites = [...new Set((brief.groups ?? []).flatMap((one) => one.site ?? []))];
+    const sites = [...new Set((brief.groups ?? []).flatMap((group) => group.site ?? []))];
     if (!sites.length) return [absent('The groups of the brief are at no site.')];
     return sites.map((site) => {
-      const groups = (brief.groups ?? []).filter((one) => one.site === site);
-      const mine = groups.flatMap((one) => subnetsFor(context, one));
-      const others = (brief.groups ?? []).filter((one) => one.site !== site).flatMap((one) => subnetsFor(context, one));
+      const groups = (brief.groups ?? []).filter((group) => group.site === site);
+      const mine = groups.flatMap((group) => subnetsFor(context, group));
+      const others = (brief.groups ?? [])
+        .filter((group) => group.site !== site)
+        .flatMap((group) => subnetsFor(context, group));
       if (!mine.length) return absent(`The plan has no subnet of ${site}.`);
       const home = homeOf(mine, [...plan.tree.nodes.values()]);
       if (!home) return item(false, `The subnets of ${site} lie in no block of the plan together.`, ...mine);
-      const stranger = others.find((one) => one.space[4] && contains(home.space[4]!, one.space[4]));
+      const stranger = others.find((other) => other.space[4] && contains(home.space[4]!, other.space[4]));
       return stranger
         ? item(
             false,
@@ -234,7 +236,7 @@ export const planSites = defineRule({
 
 /** The smallest block that holds all subnets; a site of one subnet needs no block around it. */
 function homeOf(subnets: readonly PlanNode[], all: readonly PlanNode[]): PlanNode | null {
-  const four = subnets.filter((one) => one.space[4]);
+  const four = subnets.filter((subnet) => subnet.space[4]);
   if (!four.length) return null;
   const holding = all.filter((one) => one.space[4] && four.every((each) => contains(one.space[4]!, each.space[4]!)));
   return holding.sort((a, b) => b.space[4]!.length - a.space[4]!.length)[0] ?? null;
@@ -276,10 +278,10 @@ export const planSound = defineRule({
   words: (rule) => ['In the plan, ', slot('what', SOUND[rule.what]?.text ?? rule.what), '.'],
   evaluate: (rule, { plan }) => {
     // An empty plan breaks no rule and shows nothing: two subnets are the least that can be told apart.
-    const subnets = [...plan.tree.nodes.values()].filter((one) => isSubnet(one) && (one.space[4] ?? one.space[6]));
+    const subnets = [...plan.tree.nodes.values()].filter((node) => isSubnet(node) && (node.space[4] ?? node.space[6]));
     if (subnets.length < 2) return [absent('The plan has fewer than two subnets.')];
     const { codes, text } = SOUND[rule.what]!;
-    const wrong = plan.problems.filter((one) => codes.includes(one.code));
+    const wrong = plan.problems.filter((problem) => codes.includes(problem.code));
     return wrong.length
       ? wrong.map((one) => ({
           text: one.text,
@@ -305,12 +307,15 @@ export const planDrawn = defineRule({
     if (!plan.tree.nodes.size) return [absent('There is no plan.')];
     const differences = compareWithDrawing(plan.tree, brief, drawn);
     return differences.length
-      ? differences.map((one) => ({
-          text: differenceWords(one),
+      ? differences.map((difference) => ({
+          text: differenceWords(difference),
           met: false,
           grounded: true,
           places: [
-            { ...(one.drawn && { device: one.drawn.device }), ...(one.subnet !== null && { block: one.subnet }) },
+            {
+              ...(difference.drawn && { device: difference.drawn.device }),
+              ...(difference.subnet !== null && { block: difference.subnet }),
+            },
           ],
         }))
       : [{ text: 'Plan and drawing agree in every address.', met: true, places: [], grounded: true }];
