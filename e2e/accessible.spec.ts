@@ -10,8 +10,8 @@ async function violations(page: Page): Promise<string[]> {
   // What passes is not told, and no page of its own is opened to put frames together: there are none.
   const axe = new AxeBuilder({ page }).options({ resultTypes: ['violations'] }).setLegacyMode();
   const { violations: found } = await (isDark ? axe.withRules('color-contrast') : axe.withTags(TAGS)).analyze();
-  return found.flatMap((one) =>
-    one.nodes.map((node) => `${one.id}: ${node.target.join(' ')} ${node.failureSummary ?? ''}`),
+  return found.flatMap((result) =>
+    result.nodes.map((node) => `${result.id}: ${node.target.join(' ')} ${node.failureSummary ?? ''}`),
   );
 }
 

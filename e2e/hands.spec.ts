@@ -196,7 +196,7 @@ test.describe('with 1,000 devices and 1,500 links', () => {
   test('all links are there again after going away and back, near and from far', async ({ page }) => {
     await open(page);
     const far = page.locator('canvas.far');
-    const painted = () => far.evaluate((one: HTMLCanvasElement) => one.toDataURL());
+    const painted = () => far.evaluate((element: HTMLCanvasElement) => element.toDataURL());
     await expect(far).toHaveAttribute('data-links', '1500');
     // The first answer of the engine colours what fails.
     await expect(page.getByText('No problems')).toBeVisible();
@@ -234,7 +234,7 @@ test.describe('with 1,000 devices and 1,500 links', () => {
     await expect(page.locator('.react-flow__node-tile')).toHaveCount(1);
     await page.mouse.click(place.x, place.y);
     await expect(page.getByRole('complementary', { name: 'Inspector' })).toContainText('Wide switch');
-    const picture = () => page.locator('canvas.far').evaluate((one: HTMLCanvasElement) => one.toDataURL());
+    const picture = () => page.locator('canvas.far').evaluate((element: HTMLCanvasElement) => element.toDataURL());
     const before = await picture();
     await drag(page, place, { x: place.x + 40, y: place.y - 30 });
     await expect(page.getByRole('button', { name: /^Undo/ })).toBeEnabled();

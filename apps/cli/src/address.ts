@@ -143,10 +143,10 @@ export function split(text: string, hosts: string, json: boolean, out: Output, e
     );
   const done = layOut(block.value, wishes.map(BigInt));
   if (!done.ok) return refuse(STATUS.short, 'NO_ROOM', done.error, json, out, err);
-  const parts = done.value.map((one) => ({ hosts: Number(one.hosts), prefix: formatPrefix(one.prefix) }));
+  const parts = done.value.map((subnet) => ({ hosts: Number(subnet.hosts), prefix: formatPrefix(subnet.prefix) }));
   const free = freeBlocks(
     block.value,
-    done.value.map((one) => one.prefix),
+    done.value.map((subnet) => subnet.prefix),
   ).map(formatPrefix);
   if (json) out.write(`${JSON.stringify({ parts, free })}\n`);
   else

@@ -72,7 +72,7 @@ async function writeTo(to: string, topology: Topology, now: Date): Promise<Resul
       for (const [file, text] of Object.entries(writeTables(topology))) await writeFile(path.join(to, file), text);
     } else
       return fail(
-        `This ending is not known: wanted is ${[...DRAWING_FORMATS.map((one) => one.ending), '.pdf', '.png'].join(', ')}, or a folder for CSV tables.`,
+        `This ending is not known: wanted is ${[...DRAWING_FORMATS.map((format) => format.ending), '.pdf', '.png'].join(', ')}, or a folder for CSV tables.`,
       );
     return ok(null);
   } catch (error) {

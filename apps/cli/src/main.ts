@@ -38,7 +38,7 @@ export async function run(
   program
     .command('convert')
     .description(
-      `write a drawing in another format, told by the ending: ${DRAWING_FORMATS.map((one) => one.ending).join(' ')} .pdf, or a folder of CSV tables`,
+      `write a drawing in another format, told by the ending: ${DRAWING_FORMATS.map((format) => format.ending).join(' ')} .pdf, or a folder of CSV tables`,
     )
     .argument('<in>')
     .argument('<out>')

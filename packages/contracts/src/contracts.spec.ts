@@ -4,9 +4,9 @@ import { AddToRosterRequest, ChangeLabRequest, SaveRequest, pathOf, routeOf } fr
 
 const errors = <T extends object>(type: new () => T, value: object): string[] => {
   const flat = (list: ReturnType<typeof validateSync>): string[] =>
-    list.flatMap((one) => [
-      ...Object.keys(one.constraints ?? {}).map((name) => `${one.property}: ${name}`),
-      ...flat(one.children ?? []),
+    list.flatMap((error) => [
+      ...Object.keys(error.constraints ?? {}).map((name) => `${error.property}: ${name}`),
+      ...flat(error.children ?? []),
     ]);
   return flat(validateSync(plainToInstance(type, value), { whitelist: true, forbidNonWhitelisted: true }));
 };

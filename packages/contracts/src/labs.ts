@@ -39,7 +39,7 @@ export class ChangeLabRequest {
   title?: string;
 
   @IsOptional()
-  @ValidateIf((one: ChangeLabRequest) => one.dueAt !== null)
+  @ValidateIf((request: ChangeLabRequest) => request.dueAt !== null)
   @IsISO8601({}, { message: 'The due date is no date and time: write for instance 2026-12-01T18:00.' })
   dueAt?: string | null;
 

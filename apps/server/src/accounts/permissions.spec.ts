@@ -12,7 +12,7 @@ describe('who may see what', () => {
   test('a stranger sees nothing, a student nothing of the instructor’s', async () => {
     const { id, referenceId, planId } = await demo.labOf('Valley Station LAN');
     const submission = ((await demo.maren.get(`labs/${id}/submissions`)).body as ClassRow[]).find(
-      (one) => one.submissionId,
+      (row) => row.submissionId,
     )!.submissionId!;
     await request(demo.running.app.getHttpServer()).get('/api/courses').expect(401);
     for (const place of [

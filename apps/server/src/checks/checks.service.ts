@@ -66,7 +66,7 @@ export class ChecksService {
     const newest = await this.newestOf(lab);
     const checks = await newestChecks(
       this.db.manager,
-      newest.map((one) => one.id),
+      newest.map((submission) => submission.id),
     );
     const hash = specHash(file);
     let count = 0;
@@ -93,10 +93,10 @@ export class ChecksService {
   /** Everybody on the roster with the newest attempt and its result. */
   async classRows(lab: Lab): Promise<ClassRow[]> {
     const hash = specHash(await this.labs.export(lab));
-    const newest = new Map((await this.newestOf(lab)).map((one) => [one.studentId, one]));
+    const newest = new Map((await this.newestOf(lab)).map((submission) => [submission.studentId, submission]));
     const checks = await newestChecks(
       this.db.manager,
-      [...newest.values()].map((one) => one.id),
+      [...newest.values()].map((submission) => submission.id),
     );
     return (await this.courses.roster(lab.courseId)).map(({ id, name }): ClassRow => {
       const submission = newest.get(id);
@@ -150,10 +150,10 @@ export class ChecksService {
         of: requirement.points,
       })),
     );
-    const newest = new Map((await this.newestOf(lab)).map((one) => [one.studentId, one]));
+    const newest = new Map((await this.newestOf(lab)).map((submission) => [submission.studentId, submission]));
     const checks = await newestChecks(
       this.db.manager,
-      [...newest.values()].map((one) => one.id),
+      [...newest.values()].map((submission) => submission.id),
     );
     const rows = (await this.courses.roster(lab.courseId)).map(({ id, name }) => {
       const submission = newest.get(id);

@@ -30,7 +30,8 @@ export class CoursesService {
   async list(me: Me): Promise<CourseSummary[]> {
     const mine = await this.db.manager.findBy(Enrolment, { accountId: me.id });
     const courses = await this.db.manager.find(Course, {
-      where: me.role === 'instructor' ? { instructorId: me.id } : { id: In(mine.map((one) => one.courseId)) },
+      where:
+        me.role === 'instructor' ? { instructorId: me.id } : { id: In(mine.map((enrolment) => enrolment.courseId)) },
       order: { createdAt: 'DESC' },
     });
     const ids = In(courses.map((course) => course.id));
@@ -129,7 +130,7 @@ function summary(
     title: lab.title,
     dueAt: lab.dueAt?.toISOString() ?? null,
     handedIn: newest.size,
-    checked: [...newest.values()].filter((one) => checks.has(one.id)).length,
+    checked: [...newest.values()].filter((submission) => checks.has(submission.id)).length,
     mine:
       me.role === 'student'
         ? { attempts: own?.attempt ?? 0, points: check?.points ?? null, of: check?.outOf ?? null }

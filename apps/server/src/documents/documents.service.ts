@@ -122,12 +122,12 @@ export class DocumentsService implements OnModuleDestroy {
       if (!done.ok) throw refuse.problems(`${done.error} Nothing was stored.`, []);
       return done.value;
     }
-    const before = takenBack(current.content, since.map((one) => one.inverse).reverse());
+    const before = takenBack(current.content, since.map((change) => change.inverse).reverse());
     const mine = kind.applyAll(before, title, commands);
     if (!mine.ok) throw refuse.problems(`${mine.error} Nothing was stored.`, []);
     const theirs: Footprint = {
-      reads: since.flatMap((one) => one.footprint.reads),
-      writes: since.flatMap((one) => one.footprint.writes),
+      reads: since.flatMap((change) => change.footprint.reads),
+      writes: since.flatMap((change) => change.footprint.writes),
     };
     const meetings = meetingPlaces(mine.value, theirs);
     const done = meetings.length ? null : kind.applyAll(current.content, title, commands);
@@ -143,7 +143,7 @@ export class DocumentsService implements OnModuleDestroy {
     meetings: readonly (readonly string[])[],
     manager: EntityManager,
   ): Promise<Conflict<Document>> {
-    const authors = await manager.findBy(Account, { id: In([...new Set(since.map((one) => one.authorId))]) });
+    const authors = await manager.findBy(Account, { id: In([...new Set(since.map((change) => change.authorId))]) });
     const places = [...new Set(meetings.map((path) => kind.placeWords(path, current.content)))];
     const where = places.length ? places.slice(0, 3).join(', ') : `the whole ${kind.word}`;
     const more = places.length > 3 ? ` and ${places.length - 3} more` : '';

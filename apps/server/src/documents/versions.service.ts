@@ -32,7 +32,7 @@ export class VersionsService {
       }),
     ]);
     if (!document) throw refuse.missing('document');
-    const names = new Map(named.map((one) => [one.revision, one]));
+    const names = new Map(named.map((version) => [version.revision, version]));
     const ends = changes.filter((change, at) => {
       const next = changes[at + 1];
       return !next || next.madeAt.getTime() - change.madeAt.getTime() >= SITTING_OVER_MS;
@@ -40,7 +40,7 @@ export class VersionsService {
     const shown = new Map(ends.map((end) => [end.revision, end]));
     const all = [
       ...named.map(({ revision, authorId, madeAt }) => ({ revision, authorId, madeAt })),
-      ...[...shown.values()].filter((one) => !names.has(one.revision)),
+      ...[...shown.values()].filter((change) => !names.has(change.revision)),
     ]
       .sort((a, b) => b.revision - a.revision)
       .slice(0, MOST);

@@ -165,7 +165,7 @@ export class LabsService {
         if (wrong.length)
           throw refuse.problems(
             'The spec points at something that is not there. Nothing was stored.',
-            wrong.map((one) => ({ ...one, place: `spec › ${one.place}` })),
+            wrong.map((problem) => ({ ...problem, place: `spec › ${problem.place}` })),
           );
       }
       await manager.update(Lab, { id }, set as never);
@@ -187,7 +187,7 @@ export class LabsService {
         newest.set(submission.studentId, submission);
     const checks = await newestChecks(
       this.db.manager,
-      [...newest.values()].map((one) => one.id),
+      [...newest.values()].map((submission) => submission.id),
     );
     const { id, courseId, title, revision, brief, tasks, planId, spec, policy, referenceId } = lab;
     return {

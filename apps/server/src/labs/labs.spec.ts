@@ -84,7 +84,7 @@ describe('a lab', () => {
     spec.sections[0]!.requirements[0]!.points = first.points + 1;
     await demo.maren.send('patch', `labs/${lab.id}`, { base: lab.revision, spec }).expect(200);
     const stale = async (): Promise<number> =>
-      ((await demo.maren.get(`labs/${lab.id}/submissions`)).body as ClassRow[]).filter((one) => one.stale).length;
+      ((await demo.maren.get(`labs/${lab.id}/submissions`)).body as ClassRow[]).filter((row) => row.stale).length;
     expect(await stale()).toBe(12);
     await demo.maren.send('post', `labs/${lab.id}/check`).expect(200);
     expect(await stale()).toBe(0);

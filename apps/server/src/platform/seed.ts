@@ -83,7 +83,9 @@ async function readDemoLab(slug: string): Promise<DemoLab> {
   const folder = path.join(config.demoFolder, slug);
   const lab = readLabText(await readFile(path.join(folder, 'lab.json'), 'utf8'));
   if (!lab.ok)
-    throw new Error(`demo/${slug}/lab.json: ${lab.error.map((one) => `${one.place}: ${one.text}`).join(' ')}`);
+    throw new Error(
+      `demo/${slug}/lab.json: ${lab.error.map((problem) => `${problem.place}: ${problem.text}`).join(' ')}`,
+    );
   const names = (await readdir(path.join(folder, 'submissions'))).sort();
   const submissions = await Promise.all(
     names.map(async (name) => {

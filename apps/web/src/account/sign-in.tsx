@@ -64,10 +64,15 @@ export function SignIn() {
 }
 
 function DemoPeople({ people, onPick }: { people: DemoPerson[]; onPick: (login: string) => void }) {
-  const group = (role: DemoPerson['role']) => people.filter((one) => one.role === role);
-  const button = (one: DemoPerson) => (
-    <Button key={one.login} variant="outlined" onClick={() => onPick(one.login)} sx={{ justifyContent: 'flex-start' }}>
-      {one.name}
+  const group = (role: DemoPerson['role']) => people.filter((person) => person.role === role);
+  const button = (person: DemoPerson) => (
+    <Button
+      key={person.login}
+      variant="outlined"
+      onClick={() => onPick(person.login)}
+      sx={{ justifyContent: 'flex-start' }}
+    >
+      {person.name}
     </Button>
   );
   return (

@@ -37,7 +37,7 @@ export function BeginDialog({ onRead, onClose }: { onRead: (found: Found) => voi
     onRead({ file: `Reference of ${title}`, read: { topology: beginningOf(document, built), left: [] } });
   });
   const labs = courses.data?.flatMap(({ title: course, labs: own }) =>
-    own.filter((one) => one.id !== here).map(({ id, title }) => ({ id, title, course })),
+    own.filter((summary) => summary.id !== here).map(({ id, title }) => ({ id, title, course })),
   );
   return (
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth>

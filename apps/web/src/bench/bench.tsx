@@ -207,7 +207,7 @@ export function Bench({
       automatic,
       plan,
       namingScheme: namingScheme(plan?.brief),
-      menu: menu.filter((one) => !one.off).map(({ id, text, keys }) => ({ id, text, ...(keys && { more: keys }) })),
+      menu: menu.filter((entry) => !entry.off).map(({ id, text, keys }) => ({ id, text, ...(keys && { more: keys }) })),
     }),
     [topology, selection.devices, automatic, plan, menu],
   );

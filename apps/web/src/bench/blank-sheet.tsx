@@ -18,7 +18,7 @@ export function BlankSheet({
   onBegin: (() => void) | null;
 }) {
   const starters = useMemo(
-    () => STARTERS.filter((one) => kitRefusalOf(emptyTopology(), one.make(), kit) === null),
+    () => STARTERS.filter((starter) => kitRefusalOf(emptyTopology(), starter.make(), kit) === null),
     [kit],
   );
   return (

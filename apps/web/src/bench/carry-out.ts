@@ -43,7 +43,7 @@ export function carryOut(
       opens.trace(action.from, action.to, action.typed);
       return true;
     case 'menu':
-      menu.find((one) => one.id === action.id)?.run();
+      menu.find((entry) => entry.id === action.id)?.run();
       return true;
     case 'fill':
       return false;

@@ -15,8 +15,8 @@ function open(goes = true): Completion[] {
   render(
     <CommandField
       context={{ topology, chosen: [], automatic: true, menu: [] }}
-      onTake={(one) => {
-        taken.push(one);
+      onTake={(completion) => {
+        taken.push(completion);
         return goes;
       }}
     />,
@@ -31,7 +31,7 @@ beforeEach(() => localStorage.clear());
 test('Enter takes the first line and empties the field', async () => {
   const taken = open();
   await userEvent.type(field(), 'link desk-1 sw-1{Enter}');
-  expect(taken.map((one) => one.action)).toEqual([
+  expect(taken.map((completion) => completion.action)).toEqual([
     expect.objectContaining({ do: 'link', cable: expect.objectContaining({ medium: 'straight' }) as unknown }),
   ]);
   expect(field()).toHaveValue('');

@@ -92,7 +92,7 @@ export function CommandField({
       filterOptions={(all) => all}
       getOptionLabel={(one) => (typeof one === 'string' ? one : one.fill)}
       getOptionKey={(one) => (typeof one === 'string' ? one : one.id)}
-      getOptionDisabled={(one) => one.action === null}
+      getOptionDisabled={(completion) => completion.action === null}
       value={null}
       inputValue={text}
       open={open && lines.length > 0}
@@ -107,9 +107,9 @@ export function CommandField({
         paper: { sx: { width: 480, maxWidth: 'calc(100vw - 96px)', mt: 0.5 } },
         listbox: { sx: { maxHeight: 360, p: 0.75 } },
       }}
-      renderOption={({ key, ...props }, one) => (
+      renderOption={({ key, ...props }, completion) => (
         <Box component="li" key={key} {...props} sx={{ gap: 1.25, borderRadius: '8px', minHeight: '34px !important' }}>
-          <Line line={one} />
+          <Line line={completion} />
         </Box>
       )}
       renderInput={({ slotProps }) => (

@@ -6,8 +6,8 @@ const file = (name: string, text: string) =>
 
 test('a file is read by its ending, and a network topology by what stands in it', async () => {
   const topology = { ...emptyTopology(), title: 'Evening' };
-  const readFile = async (one: File) => {
-    const read = await readFiles([one], emptyTopology());
+  const readFile = async (file: File) => {
+    const read = await readFiles([file], emptyTopology());
     return read.ok ? { ok: true, value: read.value.read } : read;
   };
   expect(await readFile(file('a.yml', writeYaml(topology)))).toEqual({ ok: true, value: { topology, left: [] } });

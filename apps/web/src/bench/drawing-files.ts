@@ -9,7 +9,7 @@ import {
 } from '@sobrin/core';
 import { pickFiles } from '../api/files';
 
-const READABLE = DRAWING_FORMATS.flatMap((one) => (one.read ? one.ending.replace(/^.*(\.[^.]+)$/, '$1') : []));
+const READABLE = DRAWING_FORMATS.flatMap((format) => (format.read ? format.ending.replace(/^.*(\.[^.]+)$/, '$1') : []));
 const ENDINGS = [...new Set([...READABLE, '.yml', '.csv', '.tsv'])];
 
 /** Whether a file of this name may hold a drawing, or tables of one. */
@@ -38,6 +38,8 @@ export async function readFiles(files: readonly File[], there: Topology): Promis
   const texts = await Promise.all(files.map(async (file) => [file.name, await file.text()] as const));
   const read = readDrawingFiles(Object.fromEntries(texts), there);
   if (read.ok) return { ok: true, value: { file, read: read.value } };
-  const told = read.error.slice(0, 4).map((one) => (one.place ? `${one.place}: ${one.text}` : one.text));
+  const told = read.error
+    .slice(0, 4)
+    .map((problem) => (problem.place ? `${problem.place}: ${problem.text}` : problem.text));
   return fail(`${file} was not taken, the drawing is as it was. ${told.join(' ')}`);
 }

@@ -30,7 +30,8 @@ export function FailuresView({
     return () => void (isWanted = false);
   }, [ask, parts]);
   const worst = useMemo(
-    () => found.filter((one) => one.lost).sort((a, b) => b.lost / b.of - a.lost / a.of || byName(a.name, b.name)),
+    () =>
+      found.filter((failure) => failure.lost).sort((a, b) => b.lost / b.of - a.lost / a.of || byName(a.name, b.name)),
     [found],
   );
   const done = found.length === parts.length;

@@ -148,7 +148,7 @@ function LinkForm({
           set(next);
           setPorts((now) => ({ ...now, [key]: '' }));
         }}
-        getOptionKey={(one) => one.id}
+        getOptionKey={(plug) => plug.id}
         isOptionEqualToValue={(x, y) => x.id === y.id}
         renderInput={(params) => (
           <TextField
@@ -240,7 +240,7 @@ function portOptions(
   const fits = (use: PortUse): boolean =>
     !there.length || there.some((one) => fittingMedium(use.facts, one.facts) !== null);
   const free = uses.filter((use) => use.free);
-  return [...free.filter(fits), ...free.filter((one) => !fits(one))].map((use) => {
+  return [...free.filter(fits), ...free.filter((use) => !fits(use))].map((use) => {
     const { key, connector, speeds } = use.facts;
     const words = `${key} · ${connector}${speeds[0] ? `, ${speedWords(Math.max(...speeds))}` : ''}`;
     return { value: key, text: fits(use) ? words : `${words} · fits nothing there` };

@@ -95,9 +95,9 @@ async function pageOfPdf(
   const pdf = await import('pdfjs-dist');
   pdf.GlobalWorkerOptions.workerSrc = (await import('pdfjs-dist/build/pdf.worker.min.mjs?url')).default;
   const task = pdf.getDocument({ data: await file.arrayBuffer() });
-  const { numPages, getPage } = await task.promise.then((one) => ({
-    numPages: one.numPages,
-    getPage: (at: number) => one.getPage(at),
+  const { numPages, getPage } = await task.promise.then((proxy) => ({
+    numPages: proxy.numPages,
+    getPage: (at: number) => proxy.getPage(at),
   }));
   const at = numPages > 1 ? await choosePage(numPages) : 1;
   if (at === null) return null;

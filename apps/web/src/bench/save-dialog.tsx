@@ -90,7 +90,7 @@ export default function SaveDialog({
     return { area, ...lenses, ...(states && { states }) };
   };
   const save = async (toPrinter = false): Promise<void> => {
-    const format = DRAWING_FORMATS.find((one) => one.ending === ending);
+    const format = DRAWING_FORMATS.find((format) => format.ending === ending);
     const file = fileName(name, ending.slice(1));
     const picture = { ...look(), scheme, transparent: ground === 'clear' };
     if (ending === '.pdf') {
@@ -101,7 +101,7 @@ export default function SaveDialog({
       const type = ending === '.png' ? 'image/png' : 'image/jpeg';
       give(file, type, await pixelsOf(topology, { ...picture, type, scale: Number(scale) }));
     } else if (ending === '.csv') {
-      const sheet = SHEETS.find((one) => one.id === table)!;
+      const sheet = SHEETS.find((sheet) => sheet.id === table)!;
       give(fileName(`${name} ${sheet.title}`, 'csv'), 'text/csv', writeSheet(topology, sheet));
     } else if (format) give(file, format.type, format.write(topology));
   };
@@ -205,7 +205,7 @@ export default function SaveDialog({
               label="Table"
               value={table}
               onChange={setTable}
-              options={SHEETS.map((one) => ({ value: one.id, text: one.title }))}
+              options={SHEETS.map((sheet) => ({ value: sheet.id, text: sheet.title }))}
             />
           )}
           {!isPicture && ending !== '.pdf' && ending !== '.csv' && (

@@ -213,7 +213,7 @@ describe('the pulse', () => {
       <Pulse
         problems={[problem('One.'), problem('Two.')]}
         fine=""
-        onJump={(one) => jumped.push(one.text)}
+        onJump={(reason) => jumped.push(reason.text)}
         onNext={() => jumped.push('next')}
       />,
     );
@@ -230,8 +230,8 @@ describe('the pulse', () => {
         fine=""
         onJump={() => {}}
         onNext={() => {}}
-        repairOf={(one) => (one.text === 'Two.' ? 'Call it SW-2' : null)}
-        onRepair={(one) => mended.push(one.text)}
+        repairOf={(reason) => (reason.text === 'Two.' ? 'Call it SW-2' : null)}
+        onRepair={(reason) => mended.push(reason.text)}
       />,
     );
     await userEvent.click(screen.getByRole('button', { name: '2 problems' }));

@@ -50,7 +50,7 @@ export function SheetStrip({
   const setOpen = (sheet: SheetId | null): void => onListed(sheet && { sheet, devices: null });
   // Counted a moment later: no change of a large drawing waits for it.
   const counted = useDeferredValue(topology);
-  const counts = useMemo(() => SHEETS.map((one) => one.count?.(counted) ?? one.rows(counted).length), [counted]);
+  const counts = useMemo(() => SHEETS.map((sheet) => sheet.count?.(counted) ?? sheet.rows(counted).length), [counted]);
   const set = (next: number): void => setHeight(Math.max(HEIGHTS.least, Math.min(HEIGHTS.most, next)));
   const drag = (event: PointerEvent<HTMLElement>): void => {
     const [from, before] = [event.clientY, height];
@@ -149,7 +149,7 @@ export function SheetStrip({
         <Box sx={{ height, borderTop: '1px solid var(--line)' }}>
           <OpenSheet
             key={open}
-            sheet={SHEETS.find((one) => one.id === open)!}
+            sheet={SHEETS.find((sheet) => sheet.id === open)!}
             only={listed?.devices ?? null}
             filter={filter}
             facts={tells ? facts : null}
@@ -208,7 +208,7 @@ function OpenSheet({
     () => [...sheet.columns, ...(sheet.id === 'links' && facts ? stateColumns(facts) : [])],
     [sheet, facts],
   );
-  const columns = useMemo(() => all.filter((one) => !hidden.has(one.key)), [all, hidden]);
+  const columns = useMemo(() => all.filter((column) => !hidden.has(column.key)), [all, hidden]);
   const rows = useMemo(
     () => rowsShown(topology, sheet, all, { only, filter, sort }),
     [topology, sheet, all, only, filter, sort],
@@ -252,21 +252,21 @@ function OpenSheet({
         </IconTool>
       </Box>
       <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
-        {all.map((one) => (
+        {all.map((column) => (
           <MenuItem
-            key={one.key}
+            key={column.key}
             role="menuitemcheckbox"
-            aria-checked={!hidden.has(one.key)}
+            aria-checked={!hidden.has(column.key)}
             dense
-            disabled={columns.length === 1 && !hidden.has(one.key)}
+            disabled={columns.length === 1 && !hidden.has(column.key)}
             onClick={() => {
               const next = new Set(hidden);
-              if (!next.delete(one.key)) next.add(one.key);
+              if (!next.delete(column.key)) next.add(column.key);
               setHidden(next);
             }}
           >
-            <Checkbox size="small" checked={!hidden.has(one.key)} tabIndex={-1} disableRipple sx={{ p: 0, mr: 1 }} />
-            {one.label}
+            <Checkbox size="small" checked={!hidden.has(column.key)} tabIndex={-1} disableRipple sx={{ p: 0, mr: 1 }} />
+            {column.label}
           </MenuItem>
         ))}
       </Menu>

@@ -50,7 +50,7 @@ export function Toolbar({
   // Bands of two lenses would lie on each other.
   const toggle = (lens: keyof typeof IN_BAR): void =>
     onLenses({ ...lenses, [lens]: !lenses[lens], ...(lens === 'vlans' && !lenses.vlans && { domains: false }) });
-  const of = (...groups: MenuEntry['group'][]) => menu.filter((one) => groups.includes(one.group));
+  const of = (...groups: MenuEntry['group'][]) => menu.filter((entry) => groups.includes(entry.group));
   return (
     <Stack direction="row" spacing={0.5} role="toolbar" aria-label="Bench" sx={{ alignItems: 'center' }}>
       <MenuTool name="Add" icon={<IconPlus size={18} />} entries={of('add')} />
@@ -93,7 +93,7 @@ export function Toolbar({
       </IconTool>
       <MenuTool
         entries={of('change', 'file').filter(
-          (one) => one.id !== 'about' && (narrow || !['undo', 'redo'].includes(one.id)),
+          (entry) => entry.id !== 'about' && (narrow || !['undo', 'redo'].includes(entry.id)),
         )}
       />
       <SaveSign save={state.save.kind} />

@@ -251,7 +251,7 @@ export function marksOfTrace(trace: ToldTrace, at: number): Marks {
     const known = words.get(device);
     words.set(device, known ? `${known} · ${step + 1}` : String(step + 1));
   }
-  const links = new Map<string, Mark>(soFar.flatMap((one) => one.links.map((link) => [link, mark] as const)));
+  const links = new Map<string, Mark>(soFar.flatMap((step) => step.links.map((link) => [link, mark] as const)));
   const here = trace.steps[at]?.device;
   if (trace.answer !== 'yes' && at === trace.steps.length - 1 && here !== undefined) devices.set(here, 'lost');
   return { devices, links, words, here };

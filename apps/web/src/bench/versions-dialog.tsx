@@ -41,7 +41,7 @@ export function VersionsDialog({
     gcTime: 0,
   });
   const [chosen, setChosen] = useState<number | null>(null);
-  const shown = versions.data?.find((one) => one.revision === chosen) ?? null;
+  const shown = versions.data?.find((version) => version.revision === chosen) ?? null;
   const version = useQuery({
     queryKey: ['version', id, chosen],
     queryFn: () => readVersion(id, chosen!),
@@ -64,8 +64,13 @@ export function VersionsDialog({
             </Typography>
           ) : (
             <Box role="listbox" aria-label="Versions" sx={{ overflowY: 'auto', flex: 1 }}>
-              {versions.data.map((one) => (
-                <Entry key={one.revision} version={one} chosen={one.revision === chosen} onChoose={setChosen} />
+              {versions.data.map((version) => (
+                <Entry
+                  key={version.revision}
+                  version={version}
+                  chosen={version.revision === chosen}
+                  onChoose={setChosen}
+                />
               ))}
             </Box>
           )}
@@ -109,7 +114,7 @@ export function VersionsDialog({
   );
 }
 
-const writeJson = DRAWING_FORMATS.find((one) => one.ending === '.json')!.write;
+const writeJson = DRAWING_FORMATS.find((format) => format.ending === '.json')!.write;
 
 /** Another lab that is like this one, with a version as its reference. */
 function CopyToLab({ version, name }: { version: Topology | null; name: string }) {

@@ -3,14 +3,14 @@ import { Bar, BarChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recha
 
 /** Addresses now, later and the capacity of the smallest subnet that fits, for each group. */
 export function SizesChart({ needs }: { needs: readonly SubnetNeed[] }) {
-  const data = needs.map((one) => ({
-    name: one.site === undefined ? one.name : `${one.name}, ${one.site}`,
-    short: one.name,
-    now: one.now.value,
-    later: one.later.value - one.now.value,
-    capacity: one.room,
-    usable: one.usable,
-    total: one.later.value,
+  const data = needs.map((need) => ({
+    name: need.site === undefined ? need.name : `${need.name}, ${need.site}`,
+    short: need.name,
+    now: need.now.value,
+    later: need.later.value - need.now.value,
+    capacity: need.room,
+    usable: need.usable,
+    total: need.later.value,
   }));
   const most = Math.max(...data.map((one) => one.usable));
   return (

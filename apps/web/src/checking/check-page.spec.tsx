@@ -134,7 +134,7 @@ async function open(given = submission()) {
   await screen.findByRole('heading', { name: 'Ilse Haverkamp' });
   return calls;
 }
-const marks = () => asked.filter((one) => one.label.startsWith('Drawing of')).at(-1)!.marks!;
+const marks = () => asked.filter((props) => props.label.startsWith('Drawing of')).at(-1)!.marks!;
 const evidence = () => screen.getByRole('region', { name: 'Evidence' });
 
 test('opens at the first requirement that lost points, with its places marked', async () => {
@@ -176,7 +176,7 @@ test('keys go to requirements and sections and slide the reference in', async ()
 
 test('each device says whose part it plays', async () => {
   await open();
-  expect([...asked.find((one) => one.label.startsWith('Drawing of'))!.seconds!]).toEqual([
+  expect([...asked.find((props) => props.label.startsWith('Drawing of'))!.seconds!]).toEqual([
     ['n1', 'is DESK'],
     ['n2', 'is SHOP'],
   ]);

@@ -56,8 +56,8 @@ function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: S
     ['lab', lab.id],
     ['courses'],
   );
-  const handedIn = rows.data?.filter((one) => one.submissionId !== null) ?? [];
-  const at = handedIn.findIndex((one) => one.studentId === submission.student.id);
+  const handedIn = rows.data?.filter((row) => row.submissionId !== null) ?? [];
+  const at = handedIn.findIndex((row) => row.studentId === submission.student.id);
   const goto = (by: number): void => {
     const next = handedIn[at + by];
     if (next) void navigate(`/labs/${lab.id}/class/${next.submissionId}`, { replace: true });

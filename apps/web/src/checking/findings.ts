@@ -45,7 +45,7 @@ export const firstOpen = (result: CheckResult): string | null =>
   (result.requirements.find((requirement) => requirement.verdict !== 'met') ?? result.requirements[0])?.id ?? null;
 
 export function matchedWords(result: CheckResult): string {
-  const matched = result.matching.filter((one) => one.device !== null);
+  const matched = result.matching.filter((match) => match.device !== null);
   const least = [...matched].sort((a, b) => a.confidence - b.confidence)[0];
   return `${matched.length} of ${result.matching.length} roles found${least ? `, least sure ${least.confidence.toFixed(2)}` : ''}`;
 }

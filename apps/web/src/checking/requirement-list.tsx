@@ -32,7 +32,7 @@ export function RequirementList({
     >
       {result.sections.map((section, at) => {
         const list = result.requirements.filter((requirement) => requirement.section === section.id);
-        const whole = list.every((one) => one.verdict === 'met');
+        const whole = list.every((result) => result.verdict === 'met');
         const isOpen = openSections.has(section.id);
         return (
           <Box key={section.id} component="section" aria-label={section.title}>
@@ -65,8 +65,13 @@ export function RequirementList({
               </b>
             </Box>
             {isOpen &&
-              list.map((one) => (
-                <RequirementLine key={one.id} one={one} chosen={chosen === one.id} onChoose={() => onChoose(one.id)} />
+              list.map((result) => (
+                <RequirementLine
+                  key={result.id}
+                  one={result}
+                  chosen={chosen === result.id}
+                  onChoose={() => onChoose(result.id)}
+                />
               ))}
           </Box>
         );

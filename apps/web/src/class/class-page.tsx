@@ -36,8 +36,8 @@ export function ClassPage() {
     ['courses'],
     ['results', lab.id],
   );
-  const open = rows.data?.filter((one) => one.submissionId !== null && (one.points === null || one.stale)).length ?? 0;
-  const handedIn = rows.data?.filter((one) => one.submissionId !== null).length ?? 0;
+  const open = rows.data?.filter((row) => row.submissionId !== null && (row.points === null || row.stale)).length ?? 0;
+  const handedIn = rows.data?.filter((row) => row.submissionId !== null).length ?? 0;
   return (
     <>
       <TopBar title={lab.title} under={`${lab.courseTitle} · class`}>

@@ -90,7 +90,8 @@ export function RosterDialog({
                   [
                     'Name,Sign-in name,First password',
                     ...add.data.map(
-                      (one) => `"${one.name.replaceAll('"', '""')}",${one.login},${one.password ?? 'has one already'}`,
+                      (student) =>
+                        `"${student.name.replaceAll('"', '""')}",${student.login},${student.password ?? 'has one already'}`,
                     ),
                   ].join('\r\n'),
                 )
@@ -122,14 +123,14 @@ export function RosterDialog({
 function Passwords({ added }: { added: readonly AddedStudent[] }) {
   return (
     <>
-      {added.some((one) => one.password) && (
+      {added.some((student) => student.password) && (
         <Alert severity="warning" variant="outlined" sx={{ mb: 1.5 }}>
           First passwords are shown only now: save or write them down.
         </Alert>
       )}
-      {added.map((one) => (
+      {added.map((student) => (
         <Box
-          key={one.id}
+          key={student.id}
           sx={{
             display: 'grid',
             gridTemplateColumns: '1fr 1fr 1fr',
@@ -138,9 +139,9 @@ function Passwords({ added }: { added: readonly AddedStudent[] }) {
             borderTop: '1px solid var(--line)',
           }}
         >
-          <span>{one.name}</span>
-          <span className="mono">{one.login}</span>
-          <span className="mono">{one.password ?? 'has an account'}</span>
+          <span>{student.name}</span>
+          <span className="mono">{student.login}</span>
+          <span className="mono">{student.password ?? 'has an account'}</span>
         </Box>
       ))}
     </>

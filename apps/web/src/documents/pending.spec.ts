@@ -9,7 +9,7 @@ test('what this tab has unsaved is its own; what closed tabs left is found, by d
   await set('unsaved doc gone-tab', { sent: null, waiting, base: 3 });
   await set('unsaved other gone-tab', { sent: null, waiting, base: 3 });
   const found = await orphansOf('doc');
-  expect(found.map((one) => one.key)).toEqual(['unsaved doc gone-tab']);
+  expect(found.map((orphan) => orphan.key)).toEqual(['unsaved doc gone-tab']);
   expect(found[0]!.pending.waiting).toEqual(waiting);
   await forget(found[0]!);
   expect(await orphansOf('doc')).toEqual([]);

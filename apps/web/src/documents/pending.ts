@@ -41,7 +41,7 @@ export interface Orphan {
 /** What tabs that are closed by now left unsaved. */
 export async function orphansOf(documentId: string): Promise<Orphan[]> {
   const open =
-    'locks' in navigator ? new Set((await navigator.locks.query()).held?.map((one) => one.name)) : new Set<string>();
+    'locks' in navigator ? new Set((await navigator.locks.query()).held?.map((info) => info.name)) : new Set<string>();
   return (await entries<string, Pending>()).flatMap(([key, pending]) => {
     const [prefix, id, tab] = String(key).split(' ');
     return prefix === PREFIX && id === documentId && tab !== undefined && tab !== TAB && !open.has(lockOf(tab))

@@ -68,7 +68,7 @@ function paint(context: CanvasRenderingContext2D, { scene, facts, marks, area, s
   }
   const boxes = (keep: (tile: (typeof shown)[number]) => boolean): Path2D => {
     const path = new Path2D();
-    for (const one of shown) if (keep(one)) path.rect(one.x, one.y, one.width, one.height);
+    for (const tile of shown) if (keep(tile)) path.rect(tile.x, tile.y, tile.width, tile.height);
     return path;
   };
   const fill = (path: Path2D, inside: string, edge: string, width: number): void => {
@@ -79,13 +79,13 @@ function paint(context: CanvasRenderingContext2D, { scene, facts, marks, area, s
     context.stroke(path);
   };
   fill(
-    boxes((one) => one.shape === 'standing'),
+    boxes((tile) => tile.shape === 'standing'),
     'surface',
     'ink2',
     WIDTHS.tile,
   );
   fill(
-    boxes((one) => one.shape === 'lying'),
+    boxes((tile) => tile.shape === 'lying'),
     'line2',
     'ink2',
     WIDTHS.tile,
@@ -97,7 +97,7 @@ function paint(context: CanvasRenderingContext2D, { scene, facts, marks, area, s
   ] as const)
     if (marks.size)
       fill(
-        boxes((one) => marks.get(one.id) === mark),
+        boxes((tile) => marks.get(tile.id) === mark),
         `${edge}-tint`,
         edge,
         WIDTHS.mark,

@@ -54,7 +54,7 @@ test('nothing is told of the state where the lab tells nothing', () => {
 
 test('ends carry port and short address, a label in place of the port; the whole address when the link is chosen', () => {
   const texts = (drawn: Element): (string | null)[] =>
-    [...drawn.querySelectorAll('text')].map((one) => one.textContent);
+    [...drawn.querySelectorAll('text')].map((element) => element.textContent);
   expect(texts(draw(start('straight')))).toEqual(['g0 .1', 'up']);
   expect(texts(draw(start('straight'), { selected: new Set(['l']) }))).toEqual(['g0 10.84.1.1/26', 'up']);
   expect(texts(draw(start('straight'), { lenses: { ends: false, subnets: false, cables: true } }))).toEqual(['Cu']);
@@ -82,7 +82,7 @@ test('a port that is pointed at has a mark of its own', () => {
 describe('lenses', () => {
   const lenses = { ends: false, subnets: false, cables: false };
   const words = (drawn: Element): (string | null)[] =>
-    [...drawn.querySelectorAll('text')].map((one) => one.textContent);
+    [...drawn.querySelectorAll('text')].map((element) => element.textContent);
   const trunked = (allowed: number[]): Topology => {
     const role = { kind: 'switched' as const, mode: 'trunk' as const, allowed };
     const { devices, links } = start('straight');

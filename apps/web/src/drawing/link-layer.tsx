@@ -60,7 +60,8 @@ export const LinkLayer = memo(function LinkLayer({
   );
   const isShown = (line: LinkLine): boolean =>
     without?.has(line.id) !== true && (area === null || always?.has(line.id) === true || touches(line.box, area));
-  const isBracketShown = (one: Scene['brackets'][number]): boolean => area === null || overlap(bracketBox(one), area);
+  const isBracketShown = (bracket: Scene['brackets'][number]): boolean =>
+    area === null || overlap(bracketBox(bracket), area);
   return (
     <svg className="links" role="presentation">
       {[...scene.lines.values()].filter(isShown).map((line) => (

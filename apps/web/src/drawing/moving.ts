@@ -67,7 +67,7 @@ export function movedBy(
   }
   if (node.startsWith(SITE_PREFIX)) {
     const site = node.slice(SITE_PREFIX.length);
-    const way = from(() => scene.sites.find((one) => one.id === site)!);
+    const way = from(() => scene.sites.find((area) => area.id === site)!);
     const inside = sitesWithin(topology, site);
     const members = Object.keys(topology.devices).filter((id) => inside.has(topology.devices[id]!.site ?? ''));
     const carried = new Map([...inside].map((id) => [id, way.by]));

@@ -68,10 +68,10 @@ function levelsOf(tree: PlanTree, chosen: string | null): PlanNode[] {
   )
     path.unshift(at);
   if (!path.length) {
-    const largest = tree.roots.map((id) => tree.nodes.get(id)!).find((one) => one.children.length);
+    const largest = tree.roots.map((id) => tree.nodes.get(id)!).find((node) => node.children.length);
     if (largest) path.push(largest);
   }
-  const divided = path.filter((one) => one.children.length && one.space[mainFamily(one)]);
+  const divided = path.filter((node) => node.children.length && node.space[mainFamily(node)]);
   return divided.slice(-ANCESTORS_SHOWN);
 }
 

@@ -20,13 +20,13 @@ export const BriefNumbers = memo(function BriefNumbers({
   /** Plans a subnet for a group that has none. */
   onPlan: (need: SubnetNeed) => void;
 }) {
-  const sites = [...new Set(needs.map((one) => one.site))];
+  const sites = [...new Set(needs.map((need) => need.site))];
   const nodes = [...tree.nodes.values()];
   const blockOf = (need: SubnetNeed): string | undefined =>
     nodes.find(({ block }) =>
       need.group ? block.group === need.group.id : block.purpose === VOICE && block.site === need.site,
     )?.id;
-  const shown = needs.filter((one) => tells || one.group);
+  const shown = needs.filter((need) => tells || need.group);
   return (
     <Box
       component="section"
@@ -52,7 +52,7 @@ export const BriefNumbers = memo(function BriefNumbers({
           </Typography>
         )}
         {sites.map((site) => {
-          const own = shown.filter((one) => one.site === site);
+          const own = shown.filter((need) => need.site === site);
           return (
             own.length > 0 && (
               <Box key={site ?? ''}>
@@ -68,17 +68,17 @@ export const BriefNumbers = memo(function BriefNumbers({
                 >
                   {site ?? 'No site'}
                 </Box>
-                {own.map((one) => {
-                  const block = blockOf(one);
-                  const isChosen = one.group !== null && one.group.id === chosenGroup;
+                {own.map((need) => {
+                  const block = blockOf(need);
+                  const isChosen = need.group !== null && need.group.id === chosenGroup;
                   return (
-                    <Line key={one.key} chosen={isChosen}>
+                    <Line key={need.key} chosen={isChosen}>
                       {block !== undefined ? (
                         <Box
                           component="button"
                           type="button"
                           onClick={() => onShow(block)}
-                          title={`${one.name}: show its subnet`}
+                          title={`${need.name}: show its subnet`}
                           sx={{
                             all: 'unset',
                             cursor: 'pointer',
@@ -88,15 +88,15 @@ export const BriefNumbers = memo(function BriefNumbers({
                             '&:focus-visible': { outline: '2px solid var(--spruce)' },
                           }}
                         >
-                          {one.name}
+                          {need.name}
                         </Box>
-                      ) : one.group ? (
+                      ) : need.group ? (
                         <Button
                           size="small"
-                          onClick={() => onPlan(one)}
+                          onClick={() => onPlan(need)}
                           startIcon={<IconPlus size={13} />}
-                          title={`Plan a subnet for ${one.name}`}
-                          aria-label={`Plan a subnet for ${one.name}`}
+                          title={`Plan a subnet for ${need.name}`}
+                          aria-label={`Plan a subnet for ${need.name}`}
                           sx={{
                             justifyContent: 'start',
                             px: 0,
@@ -109,23 +109,23 @@ export const BriefNumbers = memo(function BriefNumbers({
                             '& .MuiButton-startIcon': { mr: '3px' },
                           }}
                         >
-                          <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{one.name}</span>
+                          <span style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{need.name}</span>
                         </Button>
                       ) : (
-                        <span style={{ color: 'var(--ink2)' }}>{one.name}</span>
+                        <span style={{ color: 'var(--ink2)' }}>{need.name}</span>
                       )}
                       <span className="mono" style={{ textAlign: 'right', color: 'var(--ink2)' }}>
-                        {one.group?.now ?? ''}
+                        {need.group?.now ?? ''}
                       </span>
                       <span className="mono" style={{ textAlign: 'right' }}>
-                        {one.group?.later ?? ''}
+                        {need.group?.later ?? ''}
                       </span>
                       <span
                         className="mono"
                         style={{ textAlign: 'right', color: 'var(--ink2)' }}
-                        title={one.later.words}
+                        title={need.later.words}
                       >
-                        {tells ? `/${one.length}` : ''}
+                        {tells ? `/${need.length}` : ''}
                       </span>
                     </Line>
                   );

@@ -15,35 +15,37 @@ import {
 } from '@sobrin/core';
 
 /** What makes the plan say what the drawing has; null where that is not possible. */
-export function intoPlan(one: Difference): PlanCommand | null {
-  switch (one.kind) {
+export function intoPlan(difference: Difference): PlanCommand | null {
+  switch (difference.kind) {
     case 'onlyDrawn':
-      return one.noBlock ? null : { kind: 'takeAddresses', addresses: { [one.address]: { name: one.name } } };
+      return difference.noBlock
+        ? null
+        : { kind: 'takeAddresses', addresses: { [difference.address]: { name: difference.name } } };
     case 'otherName':
-      return { kind: 'setAddress', address: one.address, set: { name: one.name } };
+      return { kind: 'setAddress', address: difference.address, set: { name: difference.name } };
     case 'otherAddress':
       return {
         kind: 'batch',
         title: 'take over an address',
         commands: [
-          { kind: 'freeAddresses', addresses: [one.planned] },
-          { kind: 'takeAddresses', addresses: { [one.address]: { name: one.name } } },
+          { kind: 'freeAddresses', addresses: [difference.planned] },
+          { kind: 'takeAddresses', addresses: { [difference.address]: { name: difference.name } } },
         ],
       };
     case 'onlyPlanned':
-      return { kind: 'freeAddresses', addresses: [one.address] };
+      return { kind: 'freeAddresses', addresses: [difference.address] };
     default:
       return null;
   }
 }
 
 /** What makes the drawing have what the plan says; null where that is not possible, or where a person must choose. */
-export function intoDrawing(one: Difference, tree: PlanTree, topology: Topology): Command[] | null {
-  const { drawn } = one;
+export function intoDrawing(difference: Difference, tree: PlanTree, topology: Topology): Command[] | null {
+  const { drawn } = difference;
   if (drawn?.member) return null;
-  switch (one.kind) {
+  switch (difference.kind) {
     case 'otherAddress':
-      return drawn && setTo(tree, topology, drawn.device, drawn.interface, one.planned);
+      return drawn && setTo(tree, topology, drawn.device, drawn.interface, difference.planned);
     case 'otherLength':
       return (
         drawn && [
@@ -52,20 +54,20 @@ export function intoDrawing(one: Difference, tree: PlanTree, topology: Topology)
             drawn.device,
             portOfFace(topology, drawn.device, drawn.interface),
             drawn.on.address.family,
-            formatInterfaceAddress({ address: drawn.on.address, length: one.planned.length }),
+            formatInterfaceAddress({ address: drawn.on.address, length: difference.planned.length }),
           ),
         ]
       );
     case 'otherName': {
-      const free = !Object.values(topology.devices).some((device) => device.name === one.planned);
-      return drawn && free ? rename(topology, drawn.device, one.planned) : null;
+      const free = !Object.values(topology.devices).some((device) => device.name === difference.planned);
+      return drawn && free ? rename(topology, drawn.device, difference.planned) : null;
     }
     case 'onlyPlanned': {
       const [id] =
-        Object.entries(topology.devices).find(([, device]) => device.name === one.name && !device.members) ?? [];
+        Object.entries(topology.devices).find(([, device]) => device.name === difference.name && !device.members) ?? [];
       if (id === undefined) return null;
-      const face = freeFace(topology, id, one.address.includes(':') ? 6 : 4);
-      return face === null ? null : setTo(tree, topology, id, face, one.address);
+      const face = freeFace(topology, id, difference.address.includes(':') ? 6 : 4);
+      return face === null ? null : setTo(tree, topology, id, face, difference.address);
     }
     default:
       return null;
@@ -94,5 +96,5 @@ function freeFace(topology: Topology, id: string, family: 4 | 6): string | null 
     const face = faces.find((face) => face.on.kind === 'port' && face.on.port === facts.key);
     return !(family === 4 ? face?.v4?.addresses : face?.v6?.addresses)?.length;
   });
-  return (free.find((one) => one.links.length > 0) ?? free[0])?.facts.key ?? null;
+  return (free.find((use) => use.links.length > 0) ?? free[0])?.facts.key ?? null;
 }

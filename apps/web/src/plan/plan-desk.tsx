@@ -140,7 +140,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
       setMessage(
         `${file.name} was not taken, the plan is as it was. ${read.error
           .slice(0, 3)
-          .map((one) => (one.place ? `${one.place}: ${one.text}` : one.text))
+          .map((problem) => (problem.place ? `${problem.place}: ${problem.text}` : problem.text))
           .join(' ')}`,
       );
   };

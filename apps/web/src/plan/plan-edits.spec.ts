@@ -64,7 +64,7 @@ test('a block put into free space takes the site around it and gets an IPv6 plac
   });
 });
 test('a subnet for a group is found in the block of its site, as small as its later number allows', () => {
-  const winch = subnetNeeds(brief).find((one) => one.key === 'winch')!;
+  const winch = subnetNeeds(brief).find((need) => need.key === 'winch')!;
   expect(placeFor(tree, winch)).toMatchObject({ block: { prefix: '10.84.4.0/28', group: 'winch', site: 'Middle' } });
   const tiny = planTree({ blocks: { a: { prefix: '10.84.0.0/29', name: 'A' } } });
   expect(placeFor(tiny, winch)).toBeNull();

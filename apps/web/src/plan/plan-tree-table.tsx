@@ -260,7 +260,7 @@ function BlockCells({
   const { block, space } = node;
   const keptFree = block.standing === 'kept-free';
   const fill = keptFree ? null : fillOf(tree, node, brief, ranges);
-  const need = needs.find((one) => one.group && one.group.id === block.group);
+  const need = needs.find((need) => need.group && need.group.id === block.group);
   const wrong = problems.get(node.id);
   const Arrow = row.open ? IconChevronDown : IconChevronRight;
   const divided = node.children.length > 0;
@@ -280,7 +280,7 @@ function BlockCells({
           {block.name || '(no name)'}
         </span>
         {wrong && (
-          <span title={wrong.map((one) => one.text).join('\n')} style={{ flex: 'none', display: 'flex' }}>
+          <span title={wrong.map((problem) => problem.text).join('\n')} style={{ flex: 'none', display: 'flex' }}>
             <IconAlertTriangle size={14} color="var(--brick)" aria-hidden />
           </span>
         )}

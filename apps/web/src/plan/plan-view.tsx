@@ -74,7 +74,7 @@ export function PlanView({ plan, brief, marked }: { plan: Plan; brief: Brief; ma
               : 'Nothing is wrong with this block by itself.'}
           </Typography>
         ) : (
-          told.map((one) => <Typography key={one.text}>{one.text}</Typography>)
+          told.map((problem) => <Typography key={problem.text}>{problem.text}</Typography>)
         )}
       </Box>
     </Box>

@@ -27,7 +27,7 @@ function refusals(method: string, path: string, sent: unknown): string[] {
   if (sent === undefined) return [`${name} takes a ${body.name}, and nothing was sent.`];
   const request = plainToInstance<object, unknown>(body, sent);
   const wrong = validateSync(request, { whitelist: true, forbidNonWhitelisted: true });
-  return [...wrong.map((one) => `${name}: ${one.toString()}`), ...documentProblems(request)];
+  return [...wrong.map((error) => `${name}: ${error.toString()}`), ...documentProblems(request)];
 }
 
 /** What the schemas of the documents say of those that a request holds. */

@@ -143,7 +143,7 @@ const addressOf = ({ layer3 }: NetworkModel, { id }: Instance, family?: Family):
   layer3.nodes
     .get(id)
     ?.attachments.flatMap((attachment) => attachment.addresses.map((on) => on.address))
-    .find((one) => !family || one.family === family);
+    .find((address) => !family || address.family === family);
 
 function stepsOf({ instances }: NetworkModel, { request, reply }: Trace, frames: readonly Frame[]): TraceStep[] {
   const steps = (way: Way | null, which: TraceStep['way']): TraceStep[] =>

@@ -215,14 +215,14 @@ describe('laws', () => {
   const block = fc
     .tuple(fc.ipV4(), fc.integer({ min: 8, max: 32 }))
     .map(([text, length]) => prefixOf(address(text), length));
-  const size = (list: readonly Prefix[]): bigint => list.reduce((sum, one) => sum + sizeOf(one), 0n);
+  const size = (list: readonly Prefix[]): bigint => list.reduce((sum, prefix) => sum + sizeOf(prefix), 0n);
 
   test('what is free and what is used make up the whole, and share nothing', () => {
     fc.assert(
       fc.property(block, fc.array(block, { maxLength: 12 }), (outer, list) => {
-        const used = list.filter((one) => contains(outer, one));
+        const used = list.filter((prefix) => contains(outer, prefix));
         const free = freeBlocks(outer, used);
-        expect(free.some((one) => used.some((other) => overlaps(one, other)))).toBe(false);
+        expect(free.some((prefix) => used.some((other) => overlaps(prefix, other)))).toBe(false);
         expect(size(free) + size(summarise(used))).toBe(sizeOf(outer));
       }),
     );
@@ -232,10 +232,10 @@ describe('laws', () => {
     fc.assert(
       fc.property(fc.array(block, { maxLength: 20 }), (list) => {
         const short = summarise(list);
-        expect(list.every((one) => short.some((other) => contains(other, one)))).toBe(true);
-        expect(short.some((one, at) => short.some((other, beside) => at !== beside && overlaps(one, other)))).toBe(
-          false,
-        );
+        expect(list.every((prefix) => short.some((other) => contains(other, prefix)))).toBe(true);
+        expect(
+          short.some((prefix, at) => short.some((other, beside) => at !== beside && overlaps(prefix, other))),
+        ).toBe(false);
         expect(summarise(short)).toEqual(short);
       }),
     );
@@ -247,9 +247,9 @@ describe('laws', () => {
         const found = nextFreeBlock(outer, used, length);
         const room = freeBlocks(
           outer,
-          used.filter((one) => overlaps(outer, one)),
+          used.filter((prefix) => overlaps(outer, prefix)),
         ).filter((block) => block.length <= length);
-        const taken = used.some((one) => contains(one, outer));
+        const taken = used.some((prefix) => contains(prefix, outer));
         if (length < outer.length || taken || !room[0]) expect(found).toBeNull();
         else expect(formatPrefix(found!)).toBe(formatPrefix({ ...room[0], length }));
       }),

@@ -20,7 +20,7 @@ const block = (text: string): Prefix => {
 };
 const laidOut = (text: string, ...hosts: number[]): string[] | string => {
   const done = layOut(block(text), hosts.map(BigInt));
-  return done.ok ? done.value.map((one) => formatPrefix(one.prefix)) : done.error;
+  return done.ok ? done.value.map((subnet) => formatPrefix(subnet.prefix)) : done.error;
 };
 
 test.each([
@@ -67,7 +67,7 @@ describe('laws', () => {
         const root = block('10.84.0.0/16');
         const done = layOut(root, hosts.map(BigInt));
         if (!done.ok) return;
-        const prefixes = done.value.map((one) => one.prefix);
+        const prefixes = done.value.map((subnet) => subnet.prefix);
         for (const [at, { hosts: wanted, prefix }] of done.value.entries()) {
           expect(contains(root, prefix)).toBe(true);
           expect(usableCount(prefix)).toBeGreaterThanOrEqual(wanted);

@@ -131,7 +131,7 @@ export function nextFreeBlock(block: Prefix, used: readonly Prefix[], length: nu
 /** The lowest usable address of a subnet that is not taken; null where it is full. */
 export function nextFreeAddress(subnet: Prefix, used: readonly Address[]): Address | null {
   const { from, to } = usableRange(subnet);
-  const taken = new Set(used.filter((one) => one.family === subnet.family).map((one) => one.value));
+  const taken = new Set(used.filter((address) => address.family === subnet.family).map((address) => address.value));
   for (let value = from.value; value <= to.value; value++)
     if (!taken.has(value)) return { family: subnet.family, value };
   return null;
@@ -150,7 +150,7 @@ export function freeBlocks(block: Prefix, used: readonly Prefix[]): Prefix[] {
         }),
       );
   };
-  for (const other of summarise(used.filter((one) => overlaps(block, one)))) {
+  for (const other of summarise(used.filter((prefix) => overlaps(block, prefix)))) {
     upTo(other.value);
     const after = lastOf(other).value + 1n;
     if (after > at) at = after;

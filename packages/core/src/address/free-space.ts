@@ -58,8 +58,10 @@ export class FreeSpace {
   take(block: Prefix): FreeSpace {
     return new FreeSpace(
       this.blocks
-        .flatMap((one) =>
-          one.value <= block.value && lastOf(block).value <= lastOf(one).value ? freeBlocks(one, [block]) : [one],
+        .flatMap((prefix) =>
+          prefix.value <= block.value && lastOf(block).value <= lastOf(prefix).value
+            ? freeBlocks(prefix, [block])
+            : [prefix],
         )
         .sort(comparePrefixes),
     );

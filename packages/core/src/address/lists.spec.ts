@@ -117,14 +117,15 @@ describe('free space', () => {
         const space = FreeSpace.of(root, taken);
         expect(space.all).toEqual(freeBlocks(root, taken));
         for (const place of [space.next(length), space.tightest(length)]) {
-          const possible = space.all.some((one) => one.length <= length);
+          const possible = space.all.some((prefix) => prefix.length <= length);
           expect(place !== null).toBe(possible);
           if (!place) continue;
-          expect(taken.some((one) => overlaps(one, place))).toBe(false);
+          expect(taken.some((prefix) => overlaps(prefix, place))).toBe(false);
           expect(space.take(place).all).toEqual(freeBlocks(root, [...taken, place]));
         }
         const lowest = space.next(length);
-        if (lowest) expect(space.all.some((one) => one.length <= length && one.value < lowest.value)).toBe(false);
+        if (lowest)
+          expect(space.all.some((prefix) => prefix.length <= length && prefix.value < lowest.value)).toBe(false);
       }),
       { numRuns: runs(120) },
     );
@@ -133,13 +134,13 @@ describe('free space', () => {
     const fits = (free: readonly Prefix[], lengths: readonly number[]): boolean => {
       const [first, ...rest] = lengths;
       if (first === undefined) return true;
-      return free.some((one) => {
-        if (one.length > first) return false;
-        for (let at = one.value; at < one.value + sizeOf(one); at += sizeOf({ ...one, length: first })) {
-          const place = { ...one, value: at, length: first };
+      return free.some((prefix) => {
+        if (prefix.length > first) return false;
+        for (let at = prefix.value; at < prefix.value + sizeOf(prefix); at += sizeOf({ ...prefix, length: first })) {
+          const place = { ...prefix, value: at, length: first };
           if (
             fits(
-              free.flatMap((each) => (each === one ? freeBlocks(one, [place]) : [each])),
+              free.flatMap((each) => (each === prefix ? freeBlocks(prefix, [place]) : [each])),
               rest,
             )
           )
@@ -180,7 +181,7 @@ test('the next free address of a full list and of a plain search agree', () => {
   const used = [1, 2, 3, 5].map((last) => address(`10.84.1.${last}`));
   const list = AddressList.of(
     4,
-    used.map((one) => one.value),
+    used.map((address) => address.value),
   );
   expect(formatAddress({ family: 4, value: list.nextFree(subnet.value + 1n, subnet.value + 14n)! })).toBe('10.84.1.4');
   expect(nextFreeAddress(subnet, used)!.value).toBe(list.nextFree(subnet.value + 1n, subnet.value + 14n));

@@ -66,5 +66,5 @@ export function scopeOf(one: Address | Prefix): Scope {
 export const isPrivate = (one: Address | Prefix): boolean => scopeOf(one) === 'private';
 
 /** Whether a host may be given this address as its own at all. */
-export const isHostScope = (one: Address): boolean =>
-  !['unspecified', 'broadcast', 'multicast', 'loopback', 'this-network', 'reserved'].includes(scopeOf(one));
+export const isHostScope = (address: Address): boolean =>
+  !['unspecified', 'broadcast', 'multicast', 'loopback', 'this-network', 'reserved'].includes(scopeOf(address));

@@ -58,7 +58,7 @@ test('sites stand side by side in the order they had', () => {
   const spans = ['Valley Station', 'Middle Station', 'Summit Station'].map((site) => {
     const id = Object.entries(topology.sites).find(([, one]) => one.name === site)![0];
     const xs = [...tilesOf(topology).values()].filter((tile) => topology.devices[tile.id]!.site === id);
-    return [Math.min(...xs.map((one) => one.x)), Math.max(...xs.map((one) => one.x + one.width))] as const;
+    return [Math.min(...xs.map((tile) => tile.x)), Math.max(...xs.map((tile) => tile.x + tile.width))] as const;
   });
   expect(spans[0]![1]).toBeLessThan(spans[1]![0]);
   expect(spans[1]![1]).toBeLessThan(spans[2]![0]);

@@ -59,7 +59,7 @@ export function arrange(
     sites.set(site, [...(sites.get(site) ?? []), block]);
   }
   const tasks = [...sites].map(([id, list]): LayoutTask => {
-    const tiers = new Map(list.map((one) => [one.tile.id, tierOf(topology, one.tile.id)]));
+    const tiers = new Map(list.map((block) => [block.tile.id, tierOf(topology, block.tile.id)]));
     return {
       id,
       boxes: list.map(({ tile, width, height }) => ({ id: tile.id, width, height, tier: tiers.get(tile.id)! })),

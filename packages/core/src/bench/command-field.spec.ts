@@ -63,7 +63,7 @@ describe('adding', () => {
     ['add pc at Moon', 'There is no site “Moon”'],
     ['add pc x900', '900 devices at once'],
   ])('%p cannot be done, and the line says why', (text, why) => {
-    expect(ask(`${text} `).map((one) => [one.text, one.action])).toEqual([[why, null]]);
+    expect(ask(`${text} `).map((completion) => [completion.text, completion.action])).toEqual([[why, null]]);
   });
 });
 
@@ -95,7 +95,7 @@ describe('linking', () => {
   });
   test('after one end the nearest devices that are not linked to it yet are offered', () => {
     const offered = ask('link SW-V1 ');
-    expect(offered.map((one) => one.text)).not.toContainEqual(expect.stringContaining('PC-1'));
+    expect(offered.map((completion) => completion.text)).not.toContainEqual(expect.stringContaining('PC-1'));
     expect(offered[0]!.text).toMatch(/→ (RT-V|PC-2)/);
     expect(offered.at(-1)!.action).toEqual({ do: 'list', sheet: 'links', devices: ['SW-V1'] });
   });
@@ -141,7 +141,7 @@ describe('finding and changing', () => {
     });
   });
   test('a trace goes between devices that have addresses', () => {
-    expect(ask('trace ').map((one) => one.text)).toEqual(['trace PC-1', 'trace RT-V']);
+    expect(ask('trace ').map((completion) => completion.text)).toEqual(['trace PC-1', 'trace RT-V']);
     expect(first('trace PC-1 r').action).toEqual({ do: 'trace', from: 'PC-1', to: 'RT-V' });
     expect(first('trace PC-1 to RT-V').action).toEqual({ do: 'trace', from: 'PC-1', to: 'RT-V' });
   });
@@ -154,11 +154,13 @@ describe('finding and changing', () => {
 });
 
 test('an empty field says what can be typed, and half a word completes to it', () => {
-  expect(ask('').map((one) => one.text)).toContain('link');
+  expect(ask('').map((completion) => completion.text)).toContain('link');
   expect(first('ren')).toMatchObject({ fill: 'rename ', action: { do: 'fill' } });
 });
 test('what means nothing is told in one line', () => {
-  expect(ask('qqqq').map((one) => [one.text, one.action])).toEqual([['Nothing is called “qqqq”', null]]);
+  expect(ask('qqqq').map((completion) => [completion.text, completion.action])).toEqual([
+    ['Nothing is called “qqqq”', null],
+  ]);
 });
 
 describe('addressing', () => {

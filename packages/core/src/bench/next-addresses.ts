@@ -53,12 +53,12 @@ export class NextAddresses {
 
   /** An interface with the next free address for each of its own; what has no room or cannot be read is left out. */
   renew(face: Interface): Interface {
-    return this.readdress(face, (one) => this.take(subnetOf(one), one.address.value));
+    return this.readdress(face, (address) => this.take(subnetOf(address), address.address.value));
   }
 
   /** An interface that keeps those of its addresses that nobody has, with the next free ones for the others. */
   settle(face: Interface): Interface {
-    return this.readdress(face, (one) => this.takeFrom(one));
+    return this.readdress(face, (address) => this.takeFrom(address));
   }
 
   private readdress({ v4, v6, ...face }: Interface, next: (address: InterfaceAddress) => string | null): Interface {

@@ -70,7 +70,7 @@ function roomIn(
 ): Position & { width: number } {
   const area: SiteArea | undefined = siteAreas(topology, tiles).find((area) => area.id === site);
   const inside = [...tiles.values()].filter((tile) => topology.devices[tile.id]!.site === site);
-  const lowest = Math.max(...inside.map((one) => one.y));
+  const lowest = Math.max(...inside.map((tile) => tile.y));
   if (!area) return { x: 80, y: inside.length ? lowest + 136 : 80, width: 800 };
   return { x: area.x + MARGIN, y: inside.length ? lowest : area.y + 48, width: Math.max(area.width - 2 * MARGIN, 200) };
 }

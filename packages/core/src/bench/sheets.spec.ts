@@ -12,7 +12,7 @@ const sheet = (): Topology => {
     .cable('PC-1 e0', 'SW-10 p1', 'straight', { cableId: 'KR-2', lengthM: 12 });
   return { ...topology, sites: { v: { name: 'Valley' } } };
 };
-const of = (id: SheetId) => SHEETS.find((one) => one.id === id)!;
+const of = (id: SheetId) => SHEETS.find((sheet) => sheet.id === id)!;
 function table(id: SheetId, topology = sheet()): string[][] {
   return of(id)
     .rows(topology)

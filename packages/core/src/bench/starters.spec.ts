@@ -21,11 +21,11 @@ describe.each(STARTERS)('$name', ({ make }) => {
 });
 
 test('no two of them are the same', () => {
-  expect(new Set(STARTERS.map((one) => one.id)).size).toBe(STARTERS.length);
+  expect(new Set(STARTERS.map((starter) => starter.id)).size).toBe(STARTERS.length);
 });
 
 describe('another drawing as the beginning', () => {
-  const drawing = structuredClone(STARTERS.find((one) => one.id === 'two-sites')!.make());
+  const drawing = structuredClone(STARTERS.find((starter) => starter.id === 'two-sites')!.make());
   drawing.comments = { c: { entries: [{ by: 'Maren', at: '2026-01-01', text: 'mind the clock' }] } };
   test('all of it but what was said about it', () => {
     const { comments: _said, ...rest } = drawing;

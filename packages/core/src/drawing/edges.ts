@@ -243,7 +243,7 @@ function socketsOf(
     const margin = Math.min(MARGIN, length / 2);
     const sorted = wishes[side].sort((p, q) => p.wish - q.wish || p.other - q.other || (p.link < q.link ? -1 : 1));
     const places = spread(
-      sorted.map((one) => one.wish),
+      sorted.map((wish) => wish.wish),
       start + margin,
       start + length - margin,
       level ? SPACING : UPRIGHT_SPACING,

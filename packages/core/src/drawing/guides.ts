@@ -59,11 +59,11 @@ function evenly(moved: Box, others: readonly Box[], axis: Axis): number | null {
         other[across] < moved[across] + moved[SIZE[across]] && moved[across] < other[across] + other[SIZE[across]],
     )
     .sort((a, b) => a[axis] - b[axis]);
-  const before = row.filter((one) => one[axis] + one[size] <= moved[axis]);
-  const after = row.filter((one) => one[axis] >= moved[axis] + moved[size]);
+  const before = row.filter((box) => box[axis] + box[size] <= moved[axis]);
+  const after = row.filter((box) => box[axis] >= moved[axis] + moved[size]);
   const [first, second] = [before.at(-1), before.at(-2)];
   const [next, further] = [after[0], after[1]];
-  const end = (one: Box): number => one[axis] + one[size];
+  const end = (box: Box): number => box[axis] + box[size];
   const wishes: number[] = [];
   if (first && next) wishes.push((end(first) + next[axis] - moved[size]) / 2);
   if (first && second) wishes.push(end(first) + (first[axis] - end(second)));

@@ -73,7 +73,7 @@ const tick = (station: Station, half: number, shift = 0): string => {
   return `M${at({ x: middle.x - dx, y: middle.y - dy })}L${at({ x: middle.x + dx, y: middle.y + dy })}`;
 };
 const ticks = (list: readonly Station[], half: number, ...shifts: number[]): string =>
-  list.flatMap((one) => (shifts.length ? shifts : [0]).map((shift) => tick(one, half, shift))).join('');
+  list.flatMap((station) => (shifts.length ? shifts : [0]).map((shift) => tick(station, half, shift))).join('');
 
 /** How a medium looks along a polyline; `clock` says at which end of a serial link the clock is. */
 export function mediumForm(medium: Medium, points: readonly Spot[], clock: 'a' | 'b' | null = null): MediumForm {
@@ -132,7 +132,10 @@ function crossing(points: readonly Spot[]): string {
     stationAt(points, Math.max(0, length / 2 - HALF)),
     stationAt(points, Math.min(length, length / 2 + HALF)),
   ];
-  const beside = (one: Station, by: number): Spot => ({ x: one.x + one.across.x * by, y: one.y + one.across.y * by });
+  const beside = (station: Station, by: number): Spot => ({
+    x: station.x + station.across.x * by,
+    y: station.y + station.across.y * by,
+  });
   const cut = pointsUpTo(points, length / 2);
   const shifted = (list: readonly Spot[], by: number, station: Station): Spot[] =>
     list.map(({ x, y }) => ({ x: x + station.across.x * by, y: y + station.across.y * by }));
@@ -154,7 +157,9 @@ function pointsUpTo(points: readonly Spot[], wanted: number): { before: Spot[]; 
 function rungs(points: readonly Spot[], clock: 'a' | 'b' | null): string {
   const list = stations(points, 10);
   const isDouble = (index: number): boolean => (clock === 'a' ? index < 4 : clock === 'b' && index >= list.length - 4);
-  return list.map((one, index) => (isDouble(index) ? ticks([one], 3.5, -1.5, 1.5) : tick(one, 3.5))).join('');
+  return list
+    .map((station, index) => (isDouble(index) ? ticks([station], 3.5, -1.5, 1.5) : tick(station, 3.5)))
+    .join('');
 }
 
 export const MEDIUM_TAGS: Record<Medium, string> = {

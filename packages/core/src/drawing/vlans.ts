@@ -46,12 +46,12 @@ export function linkVlans(topology: Topology): Map<string, number[]> {
   const carried = new Map<string, number[]>();
   if (!all.length) return carried;
   for (const [id, { a, b }] of entriesById(topology.links)) {
-    const ends = [carriedAt(topology, a), carriedAt(topology, b)].filter((one) => one !== null);
+    const ends = [carriedAt(topology, a), carriedAt(topology, b)].filter((carried) => carried !== null);
     if (!ends.length) continue;
     const both = ends.map((end) => (end === 'all' ? new Set(all) : end));
     carried.set(
       id,
-      all.filter((vlan) => both.every((one) => one.has(vlan))),
+      all.filter((vlan) => both.every((set) => set.has(vlan))),
     );
   }
   return carried;

@@ -76,7 +76,7 @@ test('RFC 2328, table 2: what router RT6 of the sample system has for local dest
   const routes = nodes
     .get('RT6')!
     .table.all()
-    .filter((one) => one.source === 'ospf');
+    .filter((route) => route.source === 'ospf');
   const told = Object.fromEntries<string>(
     routes.map(({ prefix, metric, via }) => [
       nets.find((net) => prefixOf(nets, net) === formatPrefix(prefix))!,
@@ -199,7 +199,7 @@ test('RFC 4632, 5.1: the most specific of all routes to a destination is taken, 
       .device(`N${nth}`, 'border-router', { g0: `10.${nth}.0.2/24` })
       .cable(`R g${nth - 1}`, `N${nth} g0`, 'crossover');
   const { table } = analyse(sheet.topology).layer3.nodes.get('R')!;
-  const next = (text: string) => table.lookup(address(text)).map((one) => formatAddress(one.via!));
+  const next = (text: string) => table.lookup(address(text)).map((route) => formatAddress(route.via!));
   expect(['172.16.33.1', '172.16.48.1', '172.31.255.255', '172.32.0.0'].map(next)).toEqual([
     ['10.3.0.2'],
     ['10.2.0.2'],

@@ -91,7 +91,7 @@ export const DRAWING_FORMATS: readonly DrawingFormat[] = [
 /** The format of a file by its name; undefined for names that end in none of the endings. */
 export function formatOfName(name: string): DrawingFormat | undefined {
   const lower = name.toLowerCase().replace(/\.yml$/, '.yaml');
-  return DRAWING_FORMATS.find((one) => lower.endsWith(one.ending));
+  return DRAWING_FORMATS.find((format) => lower.endsWith(format.ending));
 }
 
 /**
@@ -121,7 +121,7 @@ export function readDrawingFile(name: string, text: string): Result<Imported, Pr
   const isRfc = format?.ending === '.json' && /"ietf-network:networks"\s*:/.test(text);
   const read = isRfc ? readRfc8345 : format?.read;
   if (read) return read(text);
-  const readable = DRAWING_FORMATS.filter((one) => one.read).map((one) => one.ending);
+  const readable = DRAWING_FORMATS.filter((format) => format.read).map((format) => format.ending);
   return fail([
     {
       place: '',

@@ -202,7 +202,7 @@ export function readTables(tables: Tables): Result<Topology, Problem[]> {
   }
   if (problems.length) return fail(problems.slice(0, MOST_PROBLEMS));
   const read = readTopology(document);
-  return read.ok ? read : fail(read.error.map((one) => inTable(one, lines)));
+  return read.ok ? read : fail(read.error.map((problem) => inTable(problem, lines)));
 }
 
 const MOST_PROBLEMS = 20;

@@ -54,7 +54,7 @@ describe('JSON text', () => {
     );
     const yaml = 'format: sobrin-topology\nversion: 1\n__proto__:\n  sites: {}\n  devices: {}\n  links: {}\n';
     const read = readYaml(yaml);
-    expect(read.ok ? [] : read.error.map((one) => one.text)).toEqual(
+    expect(read.ok ? [] : read.error.map((problem) => problem.text)).toEqual(
       expect.arrayContaining([expect.stringContaining('__proto__')]),
     );
   });

@@ -75,7 +75,7 @@ function askFor(model: NetworkModel, from: string, to: string, address: string, 
   const read = parseAddress(address);
   if (!read.ok) throw new Error(`${address}: ${read.error.text}`);
   const own = model.reach.targets().filter((target) => target.device === to);
-  const isTyped = own.some((one) => sameAddress(one.address, read.value));
+  const isTyped = own.some((target) => sameAddress(target.address, read.value));
   const leased = isTyped
     ? undefined
     : [...model.layer3.leases].find(([key]) => key.startsWith(`${to} `))?.[1].address.address;

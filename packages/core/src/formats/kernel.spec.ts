@@ -16,24 +16,24 @@ function plain(topology: Pick<CaseTopology, 'nodes' | 'links'>): unknown {
     ...list.filter((one) => !one.includes(':')),
     ...list.filter((one) => one.includes(':')),
   ];
-  const node = (one: CaseNode): unknown => ({
-    id: one.id,
-    kind: one.kind,
-    gateway4: one.gateway4,
-    gateway6: one.gateway6,
-    stp: one.stp,
-    stp_priority: one.stp_priority,
-    nat: one.nat && { ...one.nat, inside: byText(one.nat.inside) },
+  const node = (node: CaseNode): unknown => ({
+    id: node.id,
+    kind: node.kind,
+    gateway4: node.gateway4,
+    gateway6: node.gateway6,
+    stp: node.stp,
+    stp_priority: node.stp_priority,
+    nat: node.nat && { ...node.nat, inside: byText(node.nat.inside) },
     interfaces: byText(
-      one.interfaces.map((face) => ({
+      node.interfaces.map((face) => ({
         name: face.name,
         up: face.up ?? true,
         mac: face.mac,
         dhcp: face.dhcp ?? false,
         addresses: families(face.addresses),
-        mode: face.mode ?? (one.kind === 'switch' || one.kind === 'l3switch' ? 'access' : undefined),
+        mode: face.mode ?? (node.kind === 'switch' || node.kind === 'l3switch' ? 'access' : undefined),
         vlan:
-          face.mode === 'trunk' || face.mode === 'routed' || !['switch', 'l3switch'].includes(one.kind)
+          face.mode === 'trunk' || face.mode === 'routed' || !['switch', 'l3switch'].includes(node.kind)
             ? undefined
             : (face.vlan ?? 1),
         allowed: face.mode === 'trunk' ? (face.allowed ?? 'all') : undefined,
@@ -48,40 +48,40 @@ function plain(topology: Pick<CaseTopology, 'nodes' | 'links'>): unknown {
       })),
     ),
     svis: byText(
-      (one.svis ?? []).map((svi) => ({ vlan: svi.vlan, addresses: families(svi.addresses), up: svi.up ?? true })),
+      (node.svis ?? []).map((svi) => ({ vlan: svi.vlan, addresses: families(svi.addresses), up: svi.up ?? true })),
     ),
     static_routes: byText(
       [
-        ...(one.static_routes ?? []),
-        ...(one.default4 ? [{ prefix: '0.0.0.0/0', via: one.default4 }] : []),
-        ...(one.default6 ? [{ prefix: '::/0', via: one.default6 }] : []),
+        ...(node.static_routes ?? []),
+        ...(node.default4 ? [{ prefix: '0.0.0.0/0', via: node.default4 }] : []),
+        ...(node.default6 ? [{ prefix: '::/0', via: node.default6 }] : []),
       ].map((route) => ({ prefix: route.prefix, via: route.via, distance: route.distance ?? 1 })),
     ),
-    ospf: one.ospf && {
-      router_id: one.ospf.router_id,
-      networks: byText((one.ospf.networks ?? []).map(({ prefix, area }) => ({ prefix, area: Number(area) }))),
-      passive: byText(one.ospf.passive ?? []),
-      costs: Object.entries(one.ospf.costs ?? {}).sort(),
-      redistribute: byText(one.ospf.redistribute ?? []),
-      default_originate: one.ospf.default_originate ?? false,
+    ospf: node.ospf && {
+      router_id: node.ospf.router_id,
+      networks: byText((node.ospf.networks ?? []).map(({ prefix, area }) => ({ prefix, area: Number(area) }))),
+      passive: byText(node.ospf.passive ?? []),
+      costs: Object.entries(node.ospf.costs ?? {}).sort(),
+      redistribute: byText(node.ospf.redistribute ?? []),
+      default_originate: node.ospf.default_originate ?? false,
     },
-    rip: one.rip && {
+    rip: node.rip && {
       version: 2,
-      networks: byText(one.rip.networks ?? []),
-      passive: byText(one.rip.passive ?? []),
-      redistribute: byText(one.rip.redistribute ?? []),
-      default_originate: one.rip.default_originate ?? false,
+      networks: byText(node.rip.networks ?? []),
+      passive: byText(node.rip.passive ?? []),
+      redistribute: byText(node.rip.redistribute ?? []),
+      default_originate: node.rip.default_originate ?? false,
     },
-    dhcp_server: one.dhcp_server && {
-      pools: one.dhcp_server.pools.map((pool) => ({
+    dhcp_server: node.dhcp_server && {
+      pools: node.dhcp_server.pools.map((pool) => ({
         network: pool.network,
         range: pool.range,
         router: pool.router ?? null,
       })),
     },
-    dhcp_relay: byText(one.dhcp_relay ?? []),
+    dhcp_relay: byText(node.dhcp_relay ?? []),
     filters: byText(
-      (one.filters ?? []).map((filter) => ({
+      (node.filters ?? []).map((filter) => ({
         interface: filter.interface,
         direction: filter.direction,
         family: filter.family ?? 4,

@@ -49,19 +49,19 @@ export function planFrom1(plan: unknown): unknown {
     Object.entries(plan.blocks).map(([id, block]) => {
       if (!isObject(block)) return [id, block];
       const { ranges: ownRanges, addresses: ownAddresses, ...rest } = block;
-      for (const one of list(ownRanges).filter(isObject))
+      for (const json of list(ownRanges).filter(isObject))
         ranges[`r${Object.keys(ranges).length + 1}`] = {
-          from: one.from,
-          to: one.to,
-          use: useFrom(one.purpose),
-          ...(typeof one.purpose === 'string' && one.purpose && { name: one.purpose.slice(0, 80) }),
+          from: json.from,
+          to: json.to,
+          use: useFrom(json.purpose),
+          ...(typeof json.purpose === 'string' && json.purpose && { name: json.purpose.slice(0, 80) }),
         };
-      for (const one of list(ownAddresses).filter(isObject)) {
-        const read = parseAddress(String(one.address));
-        const key = read.ok ? formatAddress(read.value) : String(one.address);
+      for (const json of list(ownAddresses).filter(isObject)) {
+        const read = parseAddress(String(json.address));
+        const key = read.ok ? formatAddress(read.value) : String(json.address);
         // Version 1 could list an address twice: both names stay to be read.
         const before = addresses[key] as { name: string } | undefined;
-        addresses[key] = { name: before ? `${before.name}, ${String(one.name)}`.slice(0, 80) : one.name };
+        addresses[key] = { name: before ? `${before.name}, ${String(json.name)}`.slice(0, 80) : json.name };
       }
       return [id, rest];
     }),

@@ -75,7 +75,7 @@ export function paperOf(topology: Topology, options: PaperOptions): TDocumentDef
   };
 }
 
-const SCHEDULES = SHEETS.filter((one) => ['devices', 'addresses', 'links'].includes(one.id));
+const SCHEDULES = SHEETS.filter((sheet) => ['devices', 'addresses', 'links'].includes(sheet.id));
 
 /** A table of the strip as a printed list; columns in which nothing stands are left out. */
 function scheduleOf(topology: Topology, sheet: Sheet): Content[] {

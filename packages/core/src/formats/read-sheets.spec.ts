@@ -81,7 +81,7 @@ test('the tables that the strip gives come back: the same drawing, and from noth
   const sheet = (id: string) =>
     writeSheet(
       drawing,
-      SHEETS.find((one) => one.id === id)!,
+      SHEETS.find((sheet) => sheet.id === id)!,
     );
   const tables = { 'devices.csv': sheet('devices'), 'links.csv': sheet('links') };
   expect(got(tables, drawing)).toEqual({ topology: drawing, left: [], joined: true });

@@ -217,7 +217,7 @@ function mediumOf(text: string): string {
   return named ?? MEDIUM_WORDS[word] ?? MEDIUM_WORDS[word.replace(/ fibre$/, '')] ?? text;
 }
 
-const DEVICES = SHEETS.find((one) => one.id === 'devices')!;
+const DEVICES = SHEETS.find((sheet) => sheet.id === 'devices')!;
 
 /** Writes what a line says into a device, as typing it into the strip would. */
 function written(topology: Topology, id: string, { place, cells }: Line, left: string[]): Topology {

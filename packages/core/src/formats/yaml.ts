@@ -58,7 +58,7 @@ export function readYaml(text: string): Result<Topology, TextProblem[]> {
   const { document, lines } = parsed.value;
   const read = readTopology(document.toJS() as unknown);
   if (read.ok) return read;
-  return fail(read.error.map((one) => located(one, document, lines)));
+  return fail(read.error.map((problem) => located(problem, document, lines)));
 }
 
 /** The same text with the drawing changed: comments, order and blank lines stay. Null where the text cannot be read. */
@@ -87,7 +87,7 @@ function inOrder(value: unknown, schema: TSchema): unknown {
     return Object.fromEntries(entriesById(tree).map(([key, one]) => [key, inOrder(one, inner!)]));
   }
   const form = Array.isArray(schema.anyOf)
-    ? (schema.anyOf as TSchema[]).find((one) => Value.Check(one, value))
+    ? (schema.anyOf as TSchema[]).find((schema) => Value.Check(schema, value))
     : schema;
   const properties = (form?.properties ?? {}) as Record<string, TSchema>;
   return Object.fromEntries(

@@ -22,7 +22,7 @@ export interface Dhcp6Facts {
   readonly dns: readonly Address[];
 }
 
-const at = (name: string, one: Address): Field => field(name, 128, one.value, formatAddress(one));
+const at = (name: string, address: Address): Field => field(name, 128, address.value, formatAddress(address));
 const option = (code: number, name: string, content: readonly Field[]): Field[] => [
   field('Option', 16, code, `${name} (${code})`),
   field('Length', 16, content.reduce((sum, { bits }) => sum + bits, 0) / 8),
@@ -38,7 +38,7 @@ const identifier = (code: number, name: string, of: string): Field[] =>
 /** A message between a client and a server (RFC 8415 8). */
 export function dhcp6({ kind, clientMac, serverMac, address, dns }: Dhcp6Facts): Header[] {
   const isTold = kind === 'advertise' || kind === 'reply';
-  const names = dns.filter((one) => one.family === 6);
+  const names = dns.filter((address) => address.family === 6);
   const given = option(ADDRESS, 'address', [
     at('Address', address),
     field('Preferred for', 32, HOLDS, `${HOLDS} s`),
@@ -65,7 +65,7 @@ export function dhcp6({ kind, clientMac, serverMac, address, dns }: Dhcp6Facts):
           ? option(
               NAMES,
               'servers for names',
-              names.map((one) => at('Server', one)),
+              names.map((address) => at('Server', address)),
             )
           : []),
       ],

@@ -77,7 +77,7 @@ describe('the frames of a trace', () => {
   test('do without questions where the neighbours are known', () => {
     const model = analyse(drawing);
     const again = framesOf(model, trace(model, 'A', 'B', address('10.84.2.11')), { protocol: 'icmp' }, 'known');
-    expect([...new Set(again.map((one) => one.what))]).toEqual(['echo request', 'echo reply']);
+    expect([...new Set(again.map((frame) => frame.what))]).toEqual(['echo request', 'echo reply']);
   });
   test('keep their addresses of layer 3 from end to end, those of layer 2 to the next router; the time to live falls by one', () => {
     const echoes = frames.filter((frame) => frame.what === 'echo request');
@@ -129,7 +129,7 @@ test('a tag is there on the trunk and nowhere else', () => {
     .cable('S1 p12', 'S2 p12', 'crossover')
     .cable('S2 p1', 'B e0').topology;
   const tags = sent(drawing, 'A', 'B', '10.84.1.12')
-    .filter((one) => one.what === 'echo request')
+    .filter((frame) => frame.what === 'echo request')
     .map(
       ({ headers }) =>
         headers.find((header) => header.name === 'VLAN tag')?.fields.find((field) => field.name === 'VLAN')?.text,

@@ -342,7 +342,10 @@ class Wires {
   /** The address that answers for another one: that of a virtual router, or of the interface itself. */
   private macFor(attachment: Attachment, address: Address): string {
     const virtual = this.model.layer3.bases.vrrp.find(
-      (one) => one.attachment === attachment && one.isActive && one.addresses.some((own) => sameAddress(own, address)),
+      (router) =>
+        router.attachment === attachment &&
+        router.isActive &&
+        router.addresses.some((own) => sameAddress(own, address)),
     );
     return virtual ? virtualMac(virtual.group, address.family) : this.mac(attachment);
   }

@@ -16,7 +16,8 @@ export const PROTOCOL_NUMBERS = { icmp: 1, tcp: 6, udp: 17, icmpv6: 58 } as cons
 export type TransportName = keyof typeof PROTOCOL_NUMBERS;
 
 export const mac = (name: string, text: string): Field => field(name, 48, macNumber(text), text);
-const address = (name: string, one: Address): Field => field(name, bitsOf(one.family), one.value, formatAddress(one));
+const address = (name: string, address: Address): Field =>
+  field(name, bitsOf(address.family), address.value, formatAddress(address));
 const etherType = (type: number): Field =>
   field('Type', 16, type, `${ETHER_NAMES[type]} (0x${type.toString(16).padStart(4, '0')})`);
 

@@ -95,7 +95,7 @@ export interface DhcpFacts {
 export function dhcp(facts: DhcpFacts): Header[] {
   const { kind, clientMac, address, length, server, router, relay } = facts;
   const isReply = kind === 'offer' || kind === 'ack';
-  const at = (name: string, one: Address): Field => field(name, 32, one.value, formatAddress(one));
+  const at = (name: string, address: Address): Field => field(name, 32, address.value, formatAddress(address));
   const option = (code: number, name: string, data: readonly number[], text: string): Field =>
     raw(`Option ${code}, ${name}`, [code, data.length, ...data], text);
   const told = (code: number, name: string, all: readonly Address[]): Field[] =>
@@ -112,7 +112,7 @@ export function dhcp(facts: DhcpFacts): Header[] {
           ...told(
             6,
             'servers for names',
-            facts.dns.filter((one) => one.family === 4),
+            facts.dns.filter((address) => address.family === 4),
           ),
         ]
       : []),

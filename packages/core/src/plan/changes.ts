@@ -107,7 +107,7 @@ function meets(tree: PlanTree, to: Prefix, own: ReadonlySet<string>): PlannedCha
           say(
             `It takes space of ${names(
               tree,
-              swallowed.map((one) => one.id),
+              swallowed.map((node) => node.id),
             )}.`,
             true,
           ),

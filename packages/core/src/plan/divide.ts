@@ -136,7 +136,7 @@ export function divideBySizes(tree: PlanTree, id: string, text: string): Result<
   if (!parts.ok) return parts;
   const placed = placeBlocks(
     spaces[family]!,
-    parts.value.map((one) => one.length),
+    parts.value.map((part) => part.length),
   );
   if (!placed.ok)
     return fail(
@@ -149,8 +149,8 @@ export function divideBySizes(tree: PlanTree, id: string, text: string): Result<
           parts.value.map(() => Math.max(64, node.space[6]!.length)),
         )
       : null;
-  for (const one of placed.value) spaces[family] = spaces[family]!.take(one);
-  if (six?.ok) for (const one of six.value) spaces[6] = spaces[6]!.take(one);
+  for (const prefix of placed.value) spaces[family] = spaces[family]!.take(prefix);
+  if (six?.ok) for (const prefix of six.value) spaces[6] = spaces[6]!.take(prefix);
   const blocks = placed.value.map((prefix, at): Block => ({
     ...(family === 4 ? prefixesOf(prefix, six?.ok ? six.value[at]! : null) : prefixesOf(null, prefix)),
     name: parts.value[at]!.name || `${node.block.name} ${at + 1}`,
@@ -206,8 +206,8 @@ export function layOutGroups(
   const voiced = new Set(
     [...tree.nodes.values()].flatMap(({ block }) => (block.purpose === VOICE ? [block.site ?? ''] : [])),
   );
-  const open = subnetNeeds(brief).filter((one) =>
-    one.group ? !planned.has(one.group.id) : !voiced.has(one.site ?? ''),
+  const open = subnetNeeds(brief).filter((need) =>
+    need.group ? !planned.has(need.group.id) : !voiced.has(need.site ?? ''),
   );
   if (!open.length)
     return fail(
@@ -216,10 +216,10 @@ export function layOutGroups(
         : 'The brief has no groups yet: write them there first.',
     );
   const state = new Layout(tree, id, brief, options);
-  const sites = options.bySite ? [...new Set(open.map((one) => one.site))] : [undefined];
+  const sites = options.bySite ? [...new Set(open.map((need) => need.site))] : [undefined];
   const units = sites.map((site) => ({
     site,
-    units: open.filter((one) => !options.bySite || one.site === site).map((need) => unitOf(need, options)),
+    units: open.filter((need) => !options.bySite || need.site === site).map((need) => unitOf(need, options)),
   }));
   // The sites that need most first: with them placed, the others find their place in any order.
   units.sort((a, b) => Number(spaceOf(b.units) - spaceOf(a.units)));
@@ -333,8 +333,8 @@ class Layout {
         )
       : null;
     if (!four && six && !six.ok) return { done: fail(noRoom(name, units[six.error]!.need.name, 64, spaces[6]!)), left };
-    for (const one of four?.value ?? []) left[4] = left[4]!.take(one);
-    for (const one of six?.ok ? six.value : []) left[6] = left[6]!.take(one);
+    for (const prefix of four?.value ?? []) left[4] = left[4]!.take(prefix);
+    for (const prefix of six?.ok ? six.value : []) left[6] = left[6]!.take(prefix);
     const order = units.map((_, at) => at);
     if (four) order.sort((a, b) => (four.value[a]!.value < four.value[b]!.value ? -1 : 1));
     for (const at of order) this.add(units[at]!, four?.value[at] ?? null, six?.ok ? six.value[at]! : null);

@@ -82,26 +82,26 @@ export type Difference = {
 );
 
 /** The sentence of a difference. */
-export function differenceWords(one: Difference): string {
-  switch (one.kind) {
+export function differenceWords(difference: Difference): string {
+  switch (difference.kind) {
     case 'onlyDrawn':
-      return one.noBlock
-        ? `${one.name} uses ${one.address}, which lies in no subnet of the plan.`
-        : `${one.name} uses ${one.address}; the plan does not know it.`;
+      return difference.noBlock
+        ? `${difference.name} uses ${difference.address}, which lies in no subnet of the plan.`
+        : `${difference.name} uses ${difference.address}; the plan does not know it.`;
     case 'onlyPlanned':
-      return one.hasDevice
-        ? `The plan gives ${one.address} to ${one.name}; in the drawing it has no such address.`
-        : `The plan gives ${one.address} to ${one.name}; the drawing has no device of that name.`;
+      return difference.hasDevice
+        ? `The plan gives ${difference.address} to ${difference.name}; in the drawing it has no such address.`
+        : `The plan gives ${difference.address} to ${difference.name}; the drawing has no device of that name.`;
     case 'otherAddress':
-      return `${one.name} uses ${one.address}; the plan gives it ${one.planned}.`;
+      return `${difference.name} uses ${difference.address}; the plan gives it ${difference.planned}.`;
     case 'otherName':
-      return `${one.address} is used by ${one.name}; the plan gives it to ${one.planned}.`;
+      return `${difference.address} is used by ${difference.name}; the plan gives it to ${difference.planned}.`;
     case 'otherLength':
-      return `${one.name} has ${formatInterfaceAddress(one.drawn!.on)}; the plan’s subnet is ${formatPrefix(one.planned)}.`;
+      return `${difference.name} has ${formatInterfaceAddress(difference.drawn!.on)}; the plan’s subnet is ${formatPrefix(difference.planned)}.`;
     case 'drawnTwice':
-      return `${one.address} is used twice in the drawing: by ${one.other} and by ${one.name}.`;
+      return `${difference.address} is used twice in the drawing: by ${difference.other} and by ${difference.name}.`;
     case 'otherSite':
-      return `${one.name} stands at ${one.drawn!.site}, but ${one.address} belongs to a subnet at ${one.planned}.`;
+      return `${difference.name} stands at ${difference.drawn!.site}, but ${difference.address} belongs to a subnet at ${difference.planned}.`;
   }
 }
 
@@ -111,7 +111,7 @@ export function differenceWords(one: Difference): string {
  */
 export function compareWithDrawing(tree: PlanTree, brief: Brief, topology: Topology): Difference[] {
   const drawn = drawnAddresses(topology);
-  const used = new Set(drawn.map((one) => formatAddress(one.on.address)));
+  const used = new Set(drawn.map((address) => formatAddress(address.on.address)));
   const entries = tree.plan.addresses ?? {};
   const found = new Map<string, DrawnAddress>();
   const differences: Difference[] = [];
@@ -154,7 +154,7 @@ export function compareWithDrawing(tree: PlanTree, brief: Brief, topology: Topol
   }
   const names = new Set([
     ...Object.values(topology.devices).map((device) => device.name),
-    ...drawn.map((one) => one.name),
+    ...drawn.map((address) => address.name),
   ]);
   for (const [key, entry] of Object.entries(entries))
     if (!explained.has(key) && entry.name.trim())
@@ -222,7 +222,7 @@ export function adoptDrawing(topology: Topology, newId: (nth: number) => string)
     }
   }
   for (const family of [4, 6] as const) {
-    const root = commonBlock(subnets.map((subnet) => subnet.prefix).filter((one) => one.family === family));
+    const root = commonBlock(subnets.map((subnet) => subnet.prefix).filter((prefix) => prefix.family === family));
     if (root)
       plan.blocks[newId(nth++)] = {
         prefix: formatPrefix(root),
@@ -261,18 +261,18 @@ interface Settled {
 /** Groups addresses into subnets that do not overlap; said is where lengths disagree. */
 function settle(drawn: readonly DrawnAddress[], inconsistent: string[]): Settled[] {
   const byPrefix = new Map<string, Settled>();
-  for (const one of drawn) {
-    const prefix = subnetOf(one.on);
+  for (const address of drawn) {
+    const prefix = subnetOf(address.on);
     const key = formatPrefix(prefix);
     const known = byPrefix.get(key);
-    if (known) known.users.push(one);
-    else byPrefix.set(key, { prefix, users: [one] });
+    if (known) known.users.push(address);
+    else byPrefix.set(key, { prefix, users: [address] });
   }
   const settled: Settled[] = [];
   for (const next of [...byPrefix.values()].sort(
     (a, b) => b.users.length - a.users.length || comparePrefixes(a.prefix, b.prefix),
   )) {
-    const home = settled.find((one) => overlaps(one.prefix, next.prefix));
+    const home = settled.find((settled) => overlaps(settled.prefix, next.prefix));
     if (!home) {
       settled.push(next);
       continue;

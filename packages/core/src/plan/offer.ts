@@ -20,7 +20,7 @@ export function offeredAddresses(tree: PlanTree, brief: Brief, topology: Topolog
   const ranges = readRanges(tree);
   const subnets = tree.order
     .map((id) => tree.nodes.get(id)!)
-    .filter((one) => isSubnet(one) && one.block.standing !== 'kept-free');
+    .filter((node) => isSubnet(node) && node.block.standing !== 'kept-free');
   const near = [
     ...subnets.filter((subnet) => subnet.block.site === site),
     ...subnets.filter((subnet) => subnet.block.site !== site),
@@ -44,13 +44,13 @@ export function offeredAddresses(tree: PlanTree, brief: Brief, topology: Topolog
 
 /** Gateways of the plan's subnets, those of a site first. */
 export function offeredGateways(tree: PlanTree, brief: Brief, site: string | undefined, family: Family): string[] {
-  const subnets = tree.order.map((id) => tree.nodes.get(id)!).filter((one) => isSubnet(one) && one.space[family]);
+  const subnets = tree.order.map((id) => tree.nodes.get(id)!).filter((node) => isSubnet(node) && node.space[family]);
   const near = [
     ...subnets.filter((subnet) => subnet.block.site === site),
     ...subnets.filter((subnet) => subnet.block.site !== site),
   ];
-  return near.flatMap((one) => {
-    const gateway = gatewayOf(one.block, one.space[family]!, brief);
+  return near.flatMap((node) => {
+    const gateway = gatewayOf(node.block, node.space[family]!, brief);
     return gateway ? [formatAddress(gateway)] : [];
   });
 }

@@ -145,7 +145,7 @@ describe('how full', () => {
 describe('what follows from a brief', () => {
   test('hosts, gateway and access points make the addresses, and the smallest prefix holds them', () => {
     const needs = subnetNeeds(smallBrief());
-    expect(needs.map((one) => [one.name, one.now.value, one.later.value, one.length, one.room])).toEqual([
+    expect(needs.map((need) => [need.name, need.now.value, need.later.value, need.length, need.room])).toEqual([
       ['Tickets', 17, 41, 26, 21],
       ['Guests', 60 + 3 + 1, 200 + 8 + 1, 24, 45],
       ['Winch', 5, 11, 28, 3],
@@ -171,8 +171,8 @@ describe('what follows from a brief', () => {
         { id: 'c', name: 'C', now: 5, later: 5, site: 'Middle' },
       ],
     };
-    const voice = subnetNeeds(brief).filter((one) => !one.group);
-    expect(voice.map((one) => [one.site, one.later.value, one.ports.later])).toEqual([['Valley', 24, 0]]);
+    const voice = subnetNeeds(brief).filter((need) => !need.group);
+    expect(voice.map((need) => [need.site, need.later.value, need.ports.later])).toEqual([['Valley', 24, 0]]);
     const [valley, middle] = siteNeeds(brief);
     expect(valley!.vlans).toEqual({ value: 3, words: '2 groups and one for the phones, a VLAN each' });
     expect(valley!.ports).toEqual({ now: 10, later: 23 });
@@ -569,9 +569,9 @@ describe('what is wrong in a plan is named once, with where and what to do', () 
     const [document, brief] = [smallPlan(), smallBrief()];
     spoil(document, brief);
     const found = planProblems(document, brief).filter((problem) => problem.code === code);
-    expect(found.map((one) => one.text).join('\n')).toMatch(wanted);
+    expect(found.map((problem) => problem.text).join('\n')).toMatch(wanted);
     expect(found.length).toBeGreaterThan(0);
-    expect(found.every((one) => Object.keys(one.at).length > 0 || code === 'RANGES_MEET')).toBe(true);
+    expect(found.every((problem) => Object.keys(problem.at).length > 0 || code === 'RANGES_MEET')).toBe(true);
   });
   test('every code there is has a case above', () => {
     expect(PLAN_PROBLEMS.filter((code) => !cases.some(([one]) => one === code))).toEqual([]);

@@ -287,7 +287,7 @@ function ruleProblem(block: Block, prefix: Prefix, ruling: Ruling): { code: Plan
       text: `${text} is no private block${likelyMeant(prefix)}. Private are 10.0.0.0/8, 172.16.0.0/12, 192.168.0.0/16 and fc00::/7.`,
     };
   const mine = prefix.family === 4 ? privateRangeOf(prefix) : undefined;
-  if (otherPrivate && mine && ruling.outside.some((one) => one.family === 4 && overlaps(mine, one)))
+  if (otherPrivate && mine && ruling.outside.some((prefix) => prefix.family === 4 && overlaps(mine, prefix)))
     return {
       code: 'PRIVATE_LIKE_PROVIDER',
       text: `${text} comes from the same private range as the provider’s (${formatPrefix(mine)}): another one is asked for.`,
@@ -317,14 +317,14 @@ function groupProblems(nodes: readonly PlanNode[], brief: Brief): PlanProblem[] 
 export function roomOf(subnets: readonly PlanNode[], need: SubnetNeed): { room: bigint; needed: bigint } | null {
   const four = subnets.flatMap((subnet) => subnet.space[4] ?? []);
   if (!four.length) return null;
-  const room = four.reduce((sum, one) => sum + usableCount(one), 0n);
+  const room = four.reduce((sum, prefix) => sum + usableCount(prefix), 0n);
   return { room, needed: BigInt(need.later.value + four.length - 1) };
 }
 
 function roomProblem(own: readonly PlanNode[], need: SubnetNeed): PlanProblem[] {
   const room = roomOf(own, need);
   if (!room || room.room >= room.needed) return [];
-  const first = own.find((one) => one.space[4])!;
+  const first = own.find((node) => node.space[4])!;
   const several =
     own.length > 1
       ? `${own.map(named).join(' and ')} together have`
@@ -458,14 +458,14 @@ function automaticProblem({ id, block }: PlanNode, prefix: Prefix): PlanProblem[
 
 function rangeProblems(tree: PlanTree): PlanProblem[] {
   const read = readRanges(tree);
-  const readable = new Set(read.map((one) => one.id));
+  const readable = new Set(read.map((range) => range.id));
   const subnets = [...tree.nodes.values()]
     .filter((node) => isSubnet(node))
     .flatMap((node) => spaces(node).map((prefix) => ({ node, prefix })));
   return [
     ...entriesById(tree.plan.ranges).flatMap(([id, range]): PlanProblem[] => {
       if (readable.has(id)) return [];
-      const bad = [range.from, range.to].map(parseAddress).find((one) => !one.ok);
+      const bad = [range.from, range.to].map(parseAddress).find((parsed) => !parsed.ok);
       const words = bad && !bad.ok ? bad.error.text : `it runs from ${range.from} back to ${range.to}.`;
       return [{ code: 'RANGE_UNREADABLE', text: `A range cannot be read: ${words}`, at: { range: id } }];
     }),
@@ -488,14 +488,14 @@ function rangeProblems(tree: PlanTree): PlanProblem[] {
 }
 
 function meetingRanges(read: ReturnType<typeof readRanges>): PlanProblem[] {
-  return read.flatMap((one, at): PlanProblem[] => {
+  return read.flatMap((range, at): PlanProblem[] => {
     const before = read[at - 1];
-    return before && rangesMeet(before.span, one.span)
+    return before && rangesMeet(before.span, range.span)
       ? [
           {
             code: 'RANGES_MEET',
-            text: `The ranges ${formatRange(before.span)} and ${formatRange(one.span)} overlap.`,
-            at: { range: one.id },
+            text: `The ranges ${formatRange(before.span)} and ${formatRange(range.span)} overlap.`,
+            at: { range: range.id },
           },
         ]
       : [];

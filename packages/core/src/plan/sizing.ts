@@ -177,15 +177,15 @@ const LINKS = [
 export function siteNeeds(brief: Brief, kit: Readonly<Record<string, Model>> = KIT): SiteNeeds[] {
   const all = subnetNeeds(brief);
   const named = (brief.sites ?? []).map((site) => site.name);
-  const sites = [...new Set([...named, ...all.map((one) => one.site)])].filter((site) =>
-    all.some((one) => one.site === site),
+  const sites = [...new Set([...named, ...all.map((need) => need.site)])].filter((site) =>
+    all.some((need) => need.site === site),
   );
   return sites
     .sort((a, b) => Number(a === undefined) - Number(b === undefined))
     .map((site) =>
       needsOf(
         site,
-        all.filter((one) => one.site === site),
+        all.filter((need) => need.site === site),
         brief,
         kit,
       ),
@@ -200,14 +200,14 @@ function needsOf(
 ): SiteNeeds {
   const sum = (value: (one: SubnetNeed) => number): number =>
     subnets.reduce((total, subnet) => total + value(subnet), 0);
-  const ports = { now: sum((one) => one.ports.now), later: sum((one) => one.ports.later) };
+  const ports = { now: sum((need) => need.ports.now), later: sum((need) => need.ports.later) };
   const { perAccessPoint, oversubscription, hostMbps } = ratiosOf(brief);
   const voice = subnets.filter((subnet) => !subnet.group).length;
   const mbps = Math.ceil((ports.later * hostMbps) / oversubscription);
   return {
     site,
     subnets,
-    addresses: { now: sum((one) => one.now.value), later: sum((one) => one.later.value) },
+    addresses: { now: sum((need) => need.now.value), later: sum((need) => need.later.value) },
     ports,
     switchesNow: switchesFor(ports.now, kit),
     switchesLater: switchesFor(ports.later, kit),
@@ -216,8 +216,8 @@ function needsOf(
       words: `${plural(subnets.length - voice, 'group')}${voice ? ' and one for the phones' : ''}, a VLAN each`,
     },
     accessPoints: {
-      now: sum((one) => one.accessPoints.now),
-      later: sum((one) => one.accessPoints.later),
+      now: sum((need) => need.accessPoints.now),
+      later: sum((need) => need.accessPoints.later),
       words: `one for every ${perAccessPoint} people`,
     },
     uplink: {
@@ -238,11 +238,11 @@ export function totalNeeds(sites: readonly SiteNeeds[]): {
 } {
   const sum = (value: (one: SiteNeeds) => number): number => sites.reduce((total, site) => total + value(site), 0);
   return {
-    addresses: sum((one) => one.addresses.later),
-    ports: sum((one) => one.ports.later),
-    switches: sum((one) => one.switchesLater.switches.reduce((total, each) => total + each.count, 0)),
-    vlans: sum((one) => one.vlans.value),
-    accessPoints: sum((one) => one.accessPoints.later),
+    addresses: sum((needs) => needs.addresses.later),
+    ports: sum((needs) => needs.ports.later),
+    switches: sum((needs) => needs.switchesLater.switches.reduce((total, each) => total + each.count, 0)),
+    vlans: sum((needs) => needs.vlans.value),
+    accessPoints: sum((needs) => needs.accessPoints.later),
   };
 }
 

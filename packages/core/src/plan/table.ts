@@ -59,13 +59,13 @@ export function addressTable(tree: PlanTree, brief: Brief): TableLine[] {
 /** The address table as lines of text, for the legend of a drawing. */
 export const LEGEND_TITLE = 'Subnets';
 export function legendText(tree: PlanTree, brief: Brief): string {
-  const lines = addressTable(tree, brief).map((one) =>
+  const lines = addressTable(tree, brief).map((line) =>
     [
-      one.name,
-      ...(one.vlan === null ? [] : [`VLAN ${one.vlan}`]),
-      ...[one.subnet, one.subnet6].filter(Boolean),
-      ...[one.gateway, one.gateway6].filter(Boolean).map((gateway) => `gateway ${gateway}`),
-      ...(one.pool ? [`pool ${one.pool}`] : []),
+      line.name,
+      ...(line.vlan === null ? [] : [`VLAN ${line.vlan}`]),
+      ...[line.subnet, line.subnet6].filter(Boolean),
+      ...[line.gateway, line.gateway6].filter(Boolean).map((gateway) => `gateway ${gateway}`),
+      ...(line.pool ? [`pool ${line.pool}`] : []),
     ].join(' · '),
   );
   return lines.length ? [`${LEGEND_TITLE}:`, ...lines].join('\n') : '';

@@ -213,10 +213,10 @@ const tops = new WeakMap<PlanTree, Record<Family, string[]>>();
 function topOf(tree: PlanTree, family: Family): readonly string[] {
   let top = tops.get(tree);
   if (!top) {
-    const placed = (one: Family): string[] =>
+    const placed = (family: Family): string[] =>
       [...tree.nodes.values()]
-        .filter((node) => node.space[one] && node.parents[one] === null)
-        .sort((a, b) => comparePrefixes(a.space[one]!, b.space[one]!))
+        .filter((node) => node.space[family] && node.parents[family] === null)
+        .sort((a, b) => comparePrefixes(a.space[family]!, b.space[family]!))
         .map((node) => node.id);
     tops.set(tree, (top = { 4: placed(4), 6: placed(6) }));
   }

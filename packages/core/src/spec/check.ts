@@ -54,7 +54,12 @@ export function checkSubmission(lab: JudgingLab, drawing: Topology, plan: Plan =
   );
   const sections = lab.spec.sections.map(({ id, title }) => {
     const own = requirements.filter((requirement) => requirement.section === id);
-    return { id, title, points: total(own, (one) => one.points), of: total(own, (one) => (one.bonus ? 0 : one.of)) };
+    return {
+      id,
+      title,
+      points: total(own, (result) => result.points),
+      of: total(own, (result) => (result.bonus ? 0 : result.of)),
+    };
   });
   return {
     coreVersion: CORE_VERSION,
@@ -118,15 +123,15 @@ const isNetwork = (instance: Instance): boolean => instance.model.class !== 'end
 /** The roles a ref stands for: a group of the spec, a device of the reference with its members, or all of a sort. */
 export function rolesOf(spec: Spec, reference: NetworkModel, ref: string): string[] {
   const all = [...reference.instances.values()];
-  if (ref === '@all') return all.map((one) => one.id);
-  if (ref === '@hosts') return all.filter((one) => !isNetwork(one)).map((one) => one.id);
-  if (ref === '@network') return all.filter(isNetwork).map((one) => one.id);
+  if (ref === '@all') return all.map((instance) => instance.id);
+  if (ref === '@hosts') return all.filter((instance) => !isNetwork(instance)).map((instance) => instance.id);
+  if (ref === '@network') return all.filter(isNetwork).map((instance) => instance.id);
   const group = entryOf(spec.groups, ref);
   if (group) return [...new Set(group.roles.flatMap((role) => instancesAt(all, role)))];
   return instancesAt(all, ref);
 }
 const instancesAt = (all: readonly Instance[], id: string): string[] =>
-  all.filter((one) => one.id === id || one.deviceId === id).map((one) => one.id);
+  all.filter((instance) => instance.id === id || instance.deviceId === id).map((instance) => instance.id);
 
 /** Words for the refs, sites and groups of a lab. */
 export function namesOf({ spec, reference, brief }: Pick<LabFile, 'spec' | 'reference' | 'brief'>): Names {

@@ -14,7 +14,7 @@ export const RuleSchema = Type.Unsafe<Rule>(
   Type.Recursive(
     (This) =>
       Type.Union([
-        ...RULE_KINDS.map((one) => one.schema),
+        ...RULE_KINDS.map((kind) => kind.schema),
         Closed({ kind: Type.Literal('allOf'), rules: Type.Array(This, { minItems: 1, maxItems: 16 }) }),
         Closed({ kind: Type.Literal('anyOf'), rules: Type.Array(This, { minItems: 1, maxItems: 16 }) }),
         Closed({ kind: Type.Literal('not'), rule: This }),

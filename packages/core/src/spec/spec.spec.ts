@@ -184,7 +184,7 @@ test('every kind reads as a sentence whose choosable words are its slots', () =>
     expect(ruleKind(kind.kind)).toBe(kind);
   }
   for (const family of ['components', 'cabling', 'addressing', 'connectivity'])
-    expect(RULE_KINDS.filter((one) => one.family === family).length).toBeGreaterThanOrEqual(3);
+    expect(RULE_KINDS.filter((kind) => kind.family === family).length).toBeGreaterThanOrEqual(3);
 });
 
 test('a spec that points at nothing is refused with the place', () => {
@@ -224,8 +224,8 @@ describe('matching', () => {
     delete drawing.devices.CTRL;
     delete drawing.links['SWM1-5'];
     const matching = matchRoles(analyse(reference), analyse(drawing));
-    expect(matching.filter((one) => one.device === null).map((one) => one.role)).toEqual(['CTRL']);
-    expect(matching.filter((one) => one.device !== null && one.device !== one.role)).toEqual([]);
+    expect(matching.filter((match) => match.device === null).map((match) => match.role)).toEqual(['CTRL']);
+    expect(matching.filter((match) => match.device !== null && match.device !== match.role)).toEqual([]);
   });
   test('names decide only between devices that structure cannot tell apart', () => {
     const drawing = new Sheet()

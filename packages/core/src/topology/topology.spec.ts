@@ -20,7 +20,7 @@ import {
 
 const problemsOf = (value: unknown): string[] => {
   const read = readTopology(value);
-  return read.ok ? [] : read.error.map((one) => `${one.place}: ${one.text}`);
+  return read.ok ? [] : read.error.map((problem) => `${problem.place}: ${problem.text}`);
 };
 const withChange = (change: (topology: Topology) => void): Topology => {
   const topology = structuredClone(twoLans());
@@ -150,7 +150,7 @@ describe('what is wrong is named with its place', () => {
     ['a comment', '{} // hello', /no JSON/],
   ])('%s', (_what, text, wanted) => {
     const read = parseJson(text, 1_000_000);
-    expect(read.ok ? [] : read.error.map((one) => one.text)).toEqual([expect.stringMatching(wanted)]);
+    expect(read.ok ? [] : read.error.map((problem) => problem.text)).toEqual([expect.stringMatching(wanted)]);
   });
 
   test('a file of 3 MB is refused before it is read', () => {

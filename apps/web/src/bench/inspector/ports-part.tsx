@@ -37,7 +37,7 @@ export function PortsPart({ id, device, facts, tells }: { id: string; device: De
   const taken = uses.filter((use) => use.links.length).length;
   return (
     <Part title="Ports" aside={`${taken} of ${uses.length} connected`}>
-      {runsOf(uses, (one) => isUntouched(topology, device, one)).map((run) => {
+      {runsOf(uses, (use) => isUntouched(topology, device, use)).map((run) => {
         const [first, last] = [run[0]!.facts.key, run.at(-1)!.facts.key];
         if (run.length >= LONG && !unfolded)
           return (

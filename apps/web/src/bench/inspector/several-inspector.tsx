@@ -53,21 +53,21 @@ export function SeveralInspector({ menu }: { menu: readonly MenuEntry[] }) {
           <Part title="Line up">
             <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.5 }}>
               {menu
-                .filter((one) => one.group === 'arrange' && !one.off && one.id !== 'arrange')
-                .map((one) => (
+                .filter((entry) => entry.group === 'arrange' && !entry.off && entry.id !== 'arrange')
+                .map((entry) => (
                   <Button
-                    key={one.id}
+                    key={entry.id}
                     size="small"
                     variant="outlined"
-                    onClick={one.run}
+                    onClick={entry.run}
                     sx={{
                       justifyContent: 'flex-start',
                       whiteSpace: 'nowrap',
                       px: 1,
-                      ...(one.id === 'arrange-chosen' && { gridColumn: '1 / -1' }),
+                      ...(entry.id === 'arrange-chosen' && { gridColumn: '1 / -1' }),
                     }}
                   >
-                    {one.text}
+                    {entry.text}
                   </Button>
                 ))}
             </Box>

@@ -29,15 +29,15 @@ const vlanColumns = (planned: ReadonlyMap<string, string>): readonly Column<Vlan
     mono: true,
     strict: true,
     check: checkBy(parseVlan),
-    read: (one) => one.number,
+    read: (vlan) => vlan.number,
     suggestions: [...planned.keys()],
-    write: (one, number) => ({ number: number.trim(), name: one.name || (planned.get(number.trim()) ?? '') }),
+    write: (vlan, number) => ({ number: number.trim(), name: vlan.name || (planned.get(number.trim()) ?? '') }),
   },
   {
     label: 'name',
     width: 'minmax(0, 1fr)',
-    read: (one) => one.name,
-    write: (one, name) => ({ ...one, name }),
+    read: (vlan) => vlan.name,
+    write: (vlan, name) => ({ ...vlan, name }),
   },
 ];
 

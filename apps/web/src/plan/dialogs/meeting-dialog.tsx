@@ -37,11 +37,11 @@ export function MeetingDialog() {
               </tr>
             </thead>
             <tbody>
-              {done.met.map((one, at) => (
+              {done.met.map((meeting, at) => (
                 <tr key={at}>
-                  <td className="mono">{one.what}</td>
-                  <td>{one.theirs || '(no name)'}</td>
-                  <td>{one.mine || '(no name)'}</td>
+                  <td className="mono">{meeting.what}</td>
+                  <td>{meeting.theirs || '(no name)'}</td>
+                  <td>{meeting.mine || '(no name)'}</td>
                 </tr>
               ))}
             </tbody>

@@ -67,7 +67,7 @@ export function BlockInspector({
   const set = (change: { [K in keyof Block]?: Block[K] | null }, title = 'change a block'): void =>
     void run(title, { kind: 'setBlock', id, set: change });
   const prefix = mainSpace(node);
-  const need = needs.find((one) => one.group && one.group.id === block.group);
+  const need = needs.find((need) => need.group && need.group.id === block.group);
   const own = (problems ?? []).filter((problem) => problem.at.block === id);
   const divided = !isSubnet(node);
   return (
@@ -79,9 +79,9 @@ export function BlockInspector({
         {block.vlan !== undefined && <VlanBadge vlan={block.vlan} tone={vlanTones(tree.plan)(block)} />}
       </Stack>
       {tells &&
-        own.map((one) => (
-          <Box key={one.text} sx={{ borderLeft: '3px solid var(--brick)', pl: 1, my: 0.75, lineHeight: '18px' }}>
-            {one.text}
+        own.map((problem) => (
+          <Box key={problem.text} sx={{ borderLeft: '3px solid var(--brick)', pl: 1, my: 0.75, lineHeight: '18px' }}>
+            {problem.text}
           </Box>
         ))}
       <Row label="Prefix" narrow>

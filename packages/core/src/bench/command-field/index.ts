@@ -36,7 +36,7 @@ export function completions(text: string, context: FieldContext): Completion[] {
     ...adds(typed, context),
     ...menuLines(typed.trim(), context),
     ...finds(typed.trim(), context),
-  ].filter((one, at, all) => one.action && all.findIndex((other) => other.id === one.id) === at);
+  ].filter((completion, at, all) => completion.action && all.findIndex((other) => other.id === completion.id) === at);
   return found.length
     ? found.slice(0, MOST)
     : [why(`Nothing is called “${typed.trim()}”`, `begin with ${VERBS.map(([word]) => word).join(', ')}`)];

@@ -87,9 +87,9 @@ export function bundlesOf(
       const up = all.filter(({ link, other }) => links.get(link)?.up && sameEnd(endAt(other)));
       const [lead] = up;
       if (!lead) continue;
-      const inside = up.filter((one) => {
-        const differs = differsFrom(lead, one, { instance, other: there.instance, links });
-        if (differs) tell(`${instance.name} ${one.mine.port} is left out of its bundle: ${differs}.`, one.link);
+      const inside = up.filter((member) => {
+        const differs = differsFrom(lead, member, { instance, other: there.instance, links });
+        if (differs) tell(`${instance.name} ${member.mine.port} is left out of its bundle: ${differs}.`, member.link);
         return !differs;
       });
       const bundle: FormedBundle = {
@@ -121,14 +121,14 @@ const comeTogether = (one: string, other: string): boolean =>
 /** What keeps a link out of the bundle that another one leads; null where they go together. */
 function differsFrom(
   lead: Member,
-  one: Member,
+  member: Member,
   { instance, other, links }: { instance: Instance; other: Instance; links: Physical['links'] },
 ): string | null {
-  const [speed, wanted] = [links.get(one.link)!.speedMbps, links.get(lead.link)!.speedMbps];
+  const [speed, wanted] = [links.get(member.link)!.speedMbps, links.get(lead.link)!.speedMbps];
   if (speed !== wanted) return `it runs at ${speed} Mb/s, ${lead.mine.port} at ${wanted} Mb/s`;
   for (const [device, mine, first] of [
-    [instance, one.mine, lead.mine],
-    [other, one.other, lead.other],
+    [instance, member.mine, lead.mine],
+    [other, member.other, lead.other],
   ] as const)
     if (roleText(device, mine.port) !== roleText(device, first.port))
       return `the VLANs of ${device.name} ${mine.port} are not those of ${first.port}`;

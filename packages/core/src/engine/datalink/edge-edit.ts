@@ -53,15 +53,15 @@ function joining(
 }
 
 /** Whether a device that was edited passes no frames on, and speaks in the same VLANs as it did. */
-const bridgesNothing = (one: Instance, old: Instance): boolean =>
-  one.model === old.model &&
-  !one.model.bridges &&
-  one.device.ports === old.device.ports &&
-  one.device.members === old.device.members &&
-  !one.settings.bundles &&
+const bridgesNothing = (instance: Instance, old: Instance): boolean =>
+  instance.model === old.model &&
+  !instance.model.bridges &&
+  instance.device.ports === old.device.ports &&
+  instance.device.members === old.device.members &&
+  !instance.settings.bundles &&
   !old.settings.bundles &&
-  one.device.modules === old.device.modules &&
-  canonicalJson(taggedAt(one)) === canonicalJson(taggedAt(old));
+  instance.device.modules === old.device.modules &&
+  canonicalJson(taggedAt(instance)) === canonicalJson(taggedAt(old));
 
 const taggedAt = ({ interfaces, settings }: Instance): unknown => [
   interfaces.flatMap(([, { on }]) => (on.kind === 'sub' || on.kind === 'svi' ? [on] : [])),

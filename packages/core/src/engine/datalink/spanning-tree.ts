@@ -119,7 +119,7 @@ export function spanningTree(segments: Segments): SpanningTree {
     },
     reasons: contested(senders).flatMap(({ key, from }): Reason[] => {
       const at = { device: from.instance.id, port: from.port.key };
-      if (shut.some((one) => one.key === key))
+      if (shut.some((sender) => sender.key === key))
         return [
           {
             code: 'PORT_GUARDED',
@@ -196,7 +196,7 @@ function treeFor(vlans: readonly number[], senders: readonly Sender[], shut: rea
   // A port that is alone on its segment hears nobody: it is designated, and no concern of the others.
   for (const [segment, list] of bySegment) if (list.length === 1) bySegment.delete(segment);
   const byBridge = new Map<string, Sender[]>(senders.map((sender) => [sender.bridge, []]));
-  for (const list of bySegment.values()) for (const one of list) byBridge.get(one.bridge)!.push(one);
+  for (const list of bySegment.values()) for (const sender of list) byBridge.get(sender.bridge)!.push(sender);
   const instances = new Map(senders.map(({ bridge, from }) => [bridge, from.instance]));
   const names = new Map(
     [...instances].map(([id, instance]) => [id, `${padded(priorityOf(instance, vlans[0]))} ${macOf(id)} ${id}`]),
@@ -204,17 +204,17 @@ function treeFor(vlans: readonly number[], senders: readonly Sender[], shut: rea
   /** What each bridge knows of the root, and by which port. */
   let known = new Map<string, { vector: Vector; by: Sender | null }>();
   for (const id of byBridge.keys()) known.set(id, { vector: itself(names.get(id)!), by: null });
-  const offer = (one: Sender): Vector => {
-    const { root, cost } = known.get(one.bridge)!.vector;
-    return { root, cost, bridge: names.get(one.bridge)!, port: one.portName };
+  const offer = (sender: Sender): Vector => {
+    const { root, cost } = known.get(sender.bridge)!.vector;
+    return { root, cost, bridge: names.get(sender.bridge)!, port: sender.portName };
   };
   let best = new Map<number, Sender>();
   for (let round = 0; round < byBridge.size + 3; round++) {
     best = new Map();
     for (const [segment, list] of bySegment)
-      for (const one of list) {
+      for (const sender of list) {
         const so = best.get(segment);
-        if (!so || compare(offer(one), offer(so)) < 0) best.set(segment, one);
+        if (!so || compare(offer(sender), offer(so)) < 0) best.set(segment, sender);
       }
     const next: typeof known = new Map();
     let changed = false;
@@ -260,17 +260,18 @@ function treeFor(vlans: readonly number[], senders: readonly Sender[], shut: rea
     if (sender.bridge === one.bridge) return 'backup';
     return one.from.port.config.stp?.rootGuard ? 'guarded' : 'alternate';
   };
-  const discarding = new Set(shut.map((one) => one.key));
-  for (const list of bySegment.values()) for (const one of list) if (!PASSING.has(roleOf(one))) discarding.add(one.key);
+  const discarding = new Set(shut.map((sender) => sender.key));
+  for (const list of bySegment.values())
+    for (const sender of list) if (!PASSING.has(roleOf(sender))) discarding.add(sender.key);
   let ports: Map<string, TreePort> | null = null;
   const allPorts = (): Map<string, TreePort> => {
-    const entry = (one: Sender, role: PortRoleInTree): [string, TreePort] => [
-      one.key,
-      { instance: one.from.instance.id, port: one.from.port.key, role, cost: one.cost },
+    const entry = (sender: Sender, role: PortRoleInTree): [string, TreePort] => [
+      sender.key,
+      { instance: sender.from.instance.id, port: sender.from.port.key, role, cost: sender.cost },
     ];
     return new Map([
       ...senders.map((sender) => entry(sender, roleOf(sender))),
-      ...shut.map((one) => entry(one, 'guarded')),
+      ...shut.map((sender) => entry(sender, 'guarded')),
     ]);
   };
   return {

@@ -154,7 +154,10 @@ type End = (code: ReasonCode, tell: () => string, route?: Route | null, at?: Rea
 function backAt({ made, isError }: Flow, device: string, packet: Packet): Packet | null {
   if (!isError) return translatedBack(made, device, packet, 'source');
   const found = made.find(
-    (one) => one.device === device && one.side === 'source' && sameAddress(one.after, packet.destination),
+    (translation) =>
+      translation.device === device &&
+      translation.side === 'source' &&
+      sameAddress(translation.after, packet.destination),
   );
   return found ? { ...packet, destination: found.before } : null;
 }
@@ -194,7 +197,7 @@ function noRoute(node: Node, address: Address, isSource: boolean, end: End): Ste
       () => `${instance.name} may reach ${formatAddress(address)} by a tunnel: that is not computed yet.`,
     );
   const active = node.attachments.filter((attachment) => attachment.up);
-  if (isSource && !active.some((one) => one.addresses.length))
+  if (isSource && !active.some((attachment) => attachment.addresses.length))
     return node.attachments.some((attachment) => attachment.addresses.length)
       ? end('INTERFACE_DOWN', () => `No interface of ${instance.name} with an address is up.`)
       : end('NO_ADDRESS', () => `${instance.name} has no address.`);
@@ -203,7 +206,9 @@ function noRoute(node: Node, address: Address, isSource: boolean, end: End): Ste
       'NO_GATEWAY',
       () => `${instance.name} hears no router that would tell it the way to ${formatAddress(address)}.`,
     );
-  const outside = node.refused.find((one) => one.code === 'GATEWAY_OUTSIDE' || one.code === 'ADDRESS_UNREADABLE');
+  const outside = node.refused.find(
+    (reason) => reason.code === 'GATEWAY_OUTSIDE' || reason.code === 'ADDRESS_UNREADABLE',
+  );
   if (isSource && !forwards(instance, address.family))
     return outside
       ? end(outside.code, () => outside.text)
@@ -351,7 +356,7 @@ function neighbourAt(
     return trouble(
       'DUPLICATE_ADDRESS',
       () =>
-        `${answering.length} interfaces answer for ${formatAddress(target)}: ${answering.map((one) => layers.instances.get(one.instance)!.name).join(' and ')}.`,
+        `${answering.length} interfaces answer for ${formatAddress(target)}: ${answering.map((attachment) => layers.instances.get(attachment.instance)!.name).join(' and ')}.`,
     );
   if (answering[0]) return { next: answering[0], trouble: null };
   return trouble(
@@ -382,8 +387,8 @@ function responders(layers: Layers, asking: Attachment, address: Address): reado
 const heard = new WeakMap<Network, Map<Attachment, Map<number | bigint, readonly Attachment[]>>>();
 
 function answering({ layer2, layer3 }: Layers, asking: Attachment, address: Address): readonly Attachment[] {
-  const isNear = (one: Attachment): boolean =>
-    one !== asking && one.point !== null && layer2.meets(asking.point!, one.point);
+  const isNear = (attachment: Attachment): boolean =>
+    attachment !== asking && attachment.point !== null && layer2.meets(asking.point!, attachment.point);
   const own = (layer3.owners.get(numberOf(address)) ?? []).filter(isNear);
   const translating = layer3.translators.flatMap((node) =>
     node.attachments.filter(

@@ -79,8 +79,8 @@ const FIRST: Flow = { flow: 'request', made: [], passed: [] };
 export function trace(layers: Layers, from: string, to: string, address: Address, probe: Probe = ECHO): Trace {
   const found = explore(layers, from, to, address, probe);
   const first = found[0]!;
-  if (found.every((one) => one.answer === first.answer)) return first;
-  const failing = found.find((one) => one.answer !== 'yes')!;
+  if (found.every((trace) => trace.answer === first.answer)) return first;
+  const failing = found.find((trace) => trace.answer !== 'yes')!;
   return uncertain(
     failing,
     'EQUAL_COST_DIFFERS',
@@ -92,10 +92,10 @@ export function trace(layers: Layers, from: string, to: string, address: Address
 export const arrives = (layers: Layers, from: string, to: string, packet: Packet): boolean =>
   send(layers, from, packet, packet.destination, FIRST).some(({ way }) => way.delivered === to);
 
-const uncertain = (one: Trace, code: ReasonCode, text: string): Trace => ({
-  ...one,
+const uncertain = (trace: Trace, code: ReasonCode, text: string): Trace => ({
+  ...trace,
   answer: 'uncertain',
-  reason: { code, text, at: one.reason?.at ?? {} },
+  reason: { code, text, at: trace.reason?.at ?? {} },
 });
 
 function explore(layers: Layers, from: string, to: string, address: Address, probe: Probe): Trace[] {
@@ -177,7 +177,7 @@ export function complaints(layers: Layers, found: Trace): Way[] {
     return [];
   const error = { protocol: 'icmp' as const, icmpType: UNREACHABLE };
   const flow = { flow: 'reply' as const, made: found.translations, passed: found.passed, isError: true };
-  return send(layers, stopped, error, packet.source, flow).map((one) => one.way);
+  return send(layers, stopped, error, packet.source, flow).map((sent) => sent.way);
 }
 
 /** How an attempt to connect ends, as whoever tries sees it. Null where the trace is not certain. */

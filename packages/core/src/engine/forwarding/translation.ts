@@ -87,12 +87,12 @@ export function translatedBack(
   side: Translation['side'],
 ): Packet | null {
   const found = made.find(
-    (one) =>
-      one.device === device &&
-      one.side === side &&
+    (translation) =>
+      translation.device === device &&
+      translation.side === side &&
       (side === 'source'
-        ? sameAddress(one.after, packet.destination) && one.afterPort === packet.destinationPort
-        : sameAddress(one.after, packet.source) && one.afterPort === packet.sourcePort),
+        ? sameAddress(translation.after, packet.destination) && translation.afterPort === packet.destinationPort
+        : sameAddress(translation.after, packet.source) && translation.afterPort === packet.sourcePort),
   );
   if (!found) return null;
   return side === 'source'

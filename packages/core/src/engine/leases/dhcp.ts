@@ -131,8 +131,11 @@ function offersTo(
   servers: readonly Node[],
   arrives: Arrives,
 ): Offer[] {
-  const onWire = (one: Attachment): boolean =>
-    one.up && one.point !== null && one !== client && layer2.meets(client.point!, one.point);
+  const onWire = (attachment: Attachment): boolean =>
+    attachment.up &&
+    attachment.point !== null &&
+    attachment !== client &&
+    layer2.meets(client.point!, attachment.point);
   const direct = servers.flatMap((server) =>
     server.attachments
       .filter((attachment) => onWire(attachment) && takes(server, attachment, DISCOVER[family]))

@@ -43,7 +43,7 @@ function unconnected({ topology, instances }: NetworkModel): Reason[] {
   const plugged = new Set(links.flatMap(({ a, b }) => [a.device, b.device]));
   const alone = [...instances.values()].filter((instance) => !plugged.has(instance.deviceId));
   if (!links.length || !alone.length) return [];
-  const names = alone.slice(0, MOST_NAMES).map((one) => one.name);
+  const names = alone.slice(0, MOST_NAMES).map((instance) => instance.name);
   const more = alone.length - names.length;
   const text = `${names.join(', ')}${more ? ` and ${more} more` : ''} ${alone.length === 1 ? 'is' : 'are'} connected to nothing.`;
   return [{ code: 'NOT_CONNECTED', text, at: { device: alone[0]!.id } }];

@@ -43,7 +43,7 @@ function nameProblems({ instances }: NetworkModel): Reason[] {
 }
 
 function linkReasons({ layer1, layer2 }: NetworkModel): Reason[] {
-  const dark = new Set([...layer1.unpowered.values()].map((one) => one.text));
+  const dark = new Set([...layer1.unpowered.values()].map((reason) => reason.text));
   return [
     // Without power all links of a device are down: that is said once, for the device.
     ...[...layer1.links.values()].flatMap(({ reason, warnings }) => [
@@ -60,7 +60,7 @@ function addressProblems({ instances, layer3 }: NetworkModel): Reason[] {
   const problems = [...layer3.nodes.values()].flatMap((node) => {
     // With no interface up, that the gateway cannot be reached is no mistake of its own.
     const up = node.attachments.some((attachment) => attachment.up);
-    return node.refused.filter((one) => up || one.code !== 'GATEWAY_OUTSIDE');
+    return node.refused.filter((reason) => up || reason.code !== 'GATEWAY_OUTSIDE');
   });
   const users = new Map<string, { device: string; key: string }[]>();
   for (const node of layer3.nodes.values())

@@ -157,7 +157,7 @@ const forwardingOff = ({ layer3 }: NetworkModel): Reason[] =>
 /** Routers on one wire whose OSPF settings keep them from becoming neighbours (RFC 2328 §10.5). */
 function neighboursApart(model: NetworkModel): Reason[] {
   return [...heardOn(model).values()].flatMap((list) => {
-    const [first, ...others] = list.filter((one) => one.attachment.config.ospf?.area !== undefined);
+    const [first, ...others] = list.filter((heard) => heard.attachment.config.ospf?.area !== undefined);
     return first
       ? others.flatMap((other): Reason[] => {
           const [mine, theirs] = [other.attachment.config.ospf!, first.attachment.config.ospf!];
@@ -244,25 +244,25 @@ function leases(model: NetworkModel): Reason[] {
   );
   const reasons: Reason[] = [];
   for (const list of heardOn(model).values()) {
-    const waiting = list.filter((one) => one.attachment.config.v4?.dhcp);
+    const waiting = list.filter((heard) => heard.attachment.config.v4?.dhcp);
     const serving = serversFor(list, servers);
-    const prefixes = new Set(serving.map((one) => formatPrefix(one.prefix)));
+    const prefixes = new Set(serving.map((server) => formatPrefix(server.prefix)));
     for (const prefix of prefixes) {
       const both = [
-        ...new Set(serving.filter((one) => formatPrefix(one.prefix) === prefix).map((one) => one.instance)),
+        ...new Set(serving.filter((server) => formatPrefix(server.prefix) === prefix).map((server) => server.instance)),
       ];
       if (both.length > 1)
         reasons.push({
           code: 'DHCP_TWICE',
-          text: `${both.map((one) => one.name).join(' and ')} both give out addresses of ${prefix} on one wire: leave one of them.`,
+          text: `${both.map((instance) => instance.name).join(' and ')} both give out addresses of ${prefix} on one wire: leave one of them.`,
           at: { device: both[1]!.id },
         });
     }
     const [first] = waiting;
     if (!first) continue;
     const at = { device: first.node.instance.id, port: first.attachment.key };
-    const fromOutside = list.some((one) => one.node.instance.model.class === 'cloud');
-    const names = waiting.map((one) => one.node.instance.name);
+    const fromOutside = list.some((heard) => heard.node.instance.model.class === 'cloud');
+    const names = waiting.map((heard) => heard.node.instance.name);
     const some = names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ');
     if (!serving.length && !fromOutside)
       reasons.push({
@@ -270,7 +270,7 @@ function leases(model: NetworkModel): Reason[] {
         text: `${some} ${names.length === 1 ? 'waits' : 'wait'} for an address, and nobody on the wire gives one: add a DHCP pool or a relay.`,
         at,
       });
-    const room = serving.reduce((sum, one) => sum + one.room, 0);
+    const room = serving.reduce((sum, server) => sum + server.room, 0);
     if (serving.length && prefixes.size === serving.length && waiting.length > room)
       reasons.push({
         code: 'POOL_TOO_SMALL',

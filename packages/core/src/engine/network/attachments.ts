@@ -34,9 +34,9 @@ export function basesOf(
   before?: Bases,
 ): Bases {
   const typed = [...instances.values()].map((instance) => typedAt(instance, layer1, layer2, leases, before));
-  const attached = typed.flatMap((one) => one.attachments);
+  const attached = typed.flatMap((base) => base.attachments);
   const advertisements = advertisementsOf(attached, instances);
-  const bases = advertisements.length ? typed.map((one) => toldOf(one, advertisements, layer2)) : typed;
+  const bases = advertisements.length ? typed.map((base) => toldOf(base, advertisements, layer2)) : typed;
   const vrrp = virtualRouters(
     advertisements.length ? bases.flatMap((base) => base.attachments) : attached,
     instances,
@@ -131,7 +131,7 @@ function kept(made: Base, old: Base | undefined): Base {
   const sameWays =
     waysOut.length === old.waysOut.length &&
     waysOut.every((one, at) => one.via.value === old.waysOut[at]!.via.value && one.out === old.waysOut[at]!.out);
-  const all = same.every((one, at) => one === old.attachments[at]);
+  const all = same.every((attachment, at) => attachment === old.attachments[at]);
   return {
     ...made,
     attachments: all ? old.attachments : same,
@@ -143,15 +143,15 @@ function kept(made: Base, old: Base | undefined): Base {
 const isSame = (made: Base, old: Base): boolean =>
   !made.unreadable.length && made.attachments.every((attachment, at) => attachment === old.attachments[at]);
 
-const standsAs = (one: Attachment, old: Attachment): boolean =>
-  one.config === old.config &&
-  one.key === old.key &&
-  one.point === old.point &&
-  one.up === old.up &&
-  !one.config.vrrp?.length &&
-  one.linkLocal?.value === old.linkLocal?.value &&
-  one.addresses.length === old.addresses.length &&
-  one.addresses.every((on, at) => {
+const standsAs = (attachment: Attachment, old: Attachment): boolean =>
+  attachment.config === old.config &&
+  attachment.key === old.key &&
+  attachment.point === old.point &&
+  attachment.up === old.up &&
+  !attachment.config.vrrp?.length &&
+  attachment.linkLocal?.value === old.linkLocal?.value &&
+  attachment.addresses.length === old.addresses.length &&
+  attachment.addresses.every((on, at) => {
     const there = old.addresses[at]!;
     return on === there || (on.length === there.length && sameAddress(on.address, there.address));
   });

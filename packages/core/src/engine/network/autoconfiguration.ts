@@ -92,16 +92,16 @@ export function autoconfigured(
   const identifier = modifiedEui64(attachmentMac(instance, { key, config }));
   const prefixes = new Map(
     heard
-      .filter((one) => !one.managed && config.v6?.dhcp !== 'stateful')
-      .flatMap((one) => one.prefixes)
-      .filter((one) => one.length === AUTONOMOUS_LENGTH)
-      .map((one) => [one.value, one]),
+      .filter((advertisement) => !advertisement.managed && config.v6?.dhcp !== 'stateful')
+      .flatMap((advertisement) => advertisement.prefixes)
+      .filter((prefix) => prefix.length === AUTONOMOUS_LENGTH)
+      .map((prefix) => [prefix.value, prefix]),
   );
   return {
     addresses: [...prefixes.values()].map(({ value, length }) => ({
       address: { family: 6, value: value | identifier },
       length,
     })),
-    routers: heard.map((one) => one.router),
+    routers: heard.map((advertisement) => advertisement.router),
   };
 }

@@ -105,8 +105,8 @@ function ownersAfter(bases: ReadonlyMap<string, Base>, before: Network): Network
     if (old === attachments) continue;
     if (!old) return undefined;
     owners ??= new Map(before.owners);
-    for (const one of old)
-      for (const number of one.up ? numbersOf(one) : []) {
+    for (const attachment of old)
+      for (const number of attachment.up ? numbersOf(attachment) : []) {
         if (owners.get(number)!.length > 1) return undefined;
         owners.delete(number);
       }

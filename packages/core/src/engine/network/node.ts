@@ -142,7 +142,7 @@ export function addressSetsOf(attachments: readonly Attachment[]): AddressSets {
       if (broadcast) broadcasts.add(numberOf(broadcast));
     }
     if (linkLocal) addresses.add(numberOf(linkLocal));
-    for (const one of virtual) addresses.add(numberOf(one));
+    for (const address of virtual) addresses.add(numberOf(address));
   }
   return { addresses, broadcasts };
 }
@@ -150,5 +150,5 @@ export function addressSetsOf(attachments: readonly Attachment[]): AddressSets {
 /** The source address of packets that leave by an interface towards a next hop: one of the next hop's subnet, else the first. */
 export function sourceAddress(out: Attachment, towards: Address): Address | null {
   const own = out.addresses.filter(({ address }) => address.family === towards.family);
-  return (own.find((one) => contains(subnetOf(one), towards)) ?? own[0])?.address ?? null;
+  return (own.find((address) => contains(subnetOf(address), towards)) ?? own[0])?.address ?? null;
 }

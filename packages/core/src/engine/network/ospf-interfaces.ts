@@ -65,7 +65,7 @@ export function routerIdOf({ instance, attachments }: Node, version: Family): st
   if (set !== undefined) return set;
   const highest = (list: readonly Attachment[]): Address | undefined =>
     list
-      .flatMap((one) => one.addresses.map(({ address }) => address))
+      .flatMap((attachment) => attachment.addresses.map(({ address }) => address))
       .filter(({ family }) => family === 4)
       .sort((a, b) => (a.value < b.value ? 1 : -1))[0];
   const up = attachments.filter((attachment) => attachment.up);

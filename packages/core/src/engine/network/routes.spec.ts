@@ -133,7 +133,7 @@ describe('next hops', () => {
     expect(
       analyse(topology)
         .layer3.nodes.get('R1')!
-        .refused.map((one) => one.text)
+        .refused.map((reason) => reason.text)
         .join(' '),
     ).toMatch(/172\.29\.64\.1 lies in no connected subnet/);
   });

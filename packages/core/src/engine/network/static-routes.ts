@@ -64,12 +64,12 @@ class Hopes {
     for (const { prefix } of all) this.byLength.set(lengthKey(prefix), new Map());
     for (const [key, hopes] of this.byLength) {
       const [family, length] = key.split(' ').map(Number) as [4 | 6, number];
-      for (const one of all) {
-        if (one.via?.family !== family || one.out) continue;
-        const value = one.via.value & maskOf(family, length);
+      for (const wanted of all) {
+        if (wanted.via?.family !== family || wanted.out) continue;
+        const value = wanted.via.value & maskOf(family, length);
         const there = hopes.get(value);
-        if (there) there.push(one);
-        else hopes.set(value, [one]);
+        if (there) there.push(wanted);
+        else hopes.set(value, [wanted]);
       }
     }
   }

@@ -39,17 +39,17 @@ export function countsOf(model: NetworkModel): Counts {
   const links = entriesById(topology.links);
   const up = links.filter(([id]) => layer1.links.get(id)?.up);
   const graph = graphOf(
-    all.map((one) => one.id),
+    all.map((instance) => instance.id),
     up.map(([id, { a, b }]) => [id, instanceIdOf(a), instanceIdOf(b)] as const),
   );
-  const network = all.filter((one) => one.model.class !== 'end');
+  const network = all.filter((instance) => instance.model.class !== 'end');
   const name = (id: string): string => instances.get(id)!.name;
-  const among = new Set(network.map((one) => one.id));
+  const among = new Set(network.map((instance) => instance.id));
   const single = singlePoints(graph);
   return {
     devices: all.length,
-    byClass: tally(all.map((one) => one.model.class)),
-    byKind: tally(all.map((one) => one.model.kind)),
+    byClass: tally(all.map((instance) => instance.model.class)),
+    byKind: tally(all.map((instance) => instance.model.kind)),
     bySite: tally(all.map(siteName)),
     links: links.length,
     byMedium: tally(links.map(([, one]) => one.medium)),
@@ -146,7 +146,7 @@ function partsOf(graph: Graph): string[][] {
 }
 
 function shapesOf(graph: Graph, network: readonly Instance[], name: (id: string) => string): Counts['shapes'] {
-  const among = new Set(network.map((one) => one.id));
+  const among = new Set(network.map((instance) => instance.id));
   const core: Graph = new Map(
     [...among].map((id) => {
       const neighbours = new Map(

@@ -82,7 +82,8 @@ export function* pairsWithReasons(model: NetworkModel, wish: GridWish): Iterable
   const pairs = new Pairs(model, wish);
   const all: Pair[] = [];
   pairs.each(({ from, target, answer }) => all.push({ from, target, answer }));
-  for (const one of all) yield { ...one, reason: one.answer === 'yes' ? null : pairs.reasonOf(one.from, one.target) };
+  for (const pair of all)
+    yield { ...pair, reason: pair.answer === 'yes' ? null : pairs.reasonOf(pair.from, pair.target) };
 }
 
 /** The pairs that a grid asks for, with the rows and columns they count in. */
@@ -175,7 +176,7 @@ function groupsOf({ topology, instances, layer3 }: NetworkModel, { by, groups = 
     };
   }
   if (by === 'group') {
-    const present = new Set(withAddress.map((one) => one.deviceId));
+    const present = new Set(withAddress.map((instance) => instance.deviceId));
     const names = Object.entries(groups).filter(([, { devices }]) => devices.some((device) => present.has(device)));
     return {
       names: new Map(names.map(([id, { name }]) => [id, name])),

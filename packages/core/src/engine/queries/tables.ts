@@ -315,7 +315,7 @@ function ospfTables(
         return {
           area,
           routers: [...known].map((one) => routerIds.get(one) ?? '').sort(),
-          adjacencies: inside.filter((one) => known.has(one.a.node.instance.id)).length,
+          adjacencies: inside.filter((adjacency) => known.has(adjacency.a.node.instance.id)).length,
         };
       }),
   };

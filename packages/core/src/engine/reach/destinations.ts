@@ -263,7 +263,7 @@ export class Destinations {
     const all = new Uint32Array(this.addresses.sorted.length).fill(nowhere);
     for (const set of node.table.sets()) {
       // Where the destination itself is asked for on the wire, that is done for each when it is wanted.
-      const isForAll = set.every((one) => one.via !== null);
+      const isForAll = set.every((route) => route.via !== null);
       const [from, to] = this.addresses.within(set[0]!.prefix);
       all.fill(isForAll ? numbered(this.nextOf(node, set, NOWHERE_ADDRESS)) : 0, from, to);
     }
@@ -337,10 +337,10 @@ class Verdict {
   private failing: Reachability | null = null;
   private differs = false;
 
-  add(one: Reachability): void {
-    this.first ??= one;
-    if (one.answer !== 'yes') this.failing ??= one;
-    if (one.answer !== this.first.answer) this.differs = true;
+  add(reachability: Reachability): void {
+    this.first ??= reachability;
+    if (reachability.answer !== 'yes') this.failing ??= reachability;
+    if (reachability.answer !== this.first.answer) this.differs = true;
   }
 
   settled(): Reachability {
@@ -365,11 +365,11 @@ class SortedAddresses {
   private readonly values: Readonly<Record<Family, readonly (number | bigint)[]>>;
 
   constructor(all: readonly Address[]) {
-    const unique = [...new Map(all.map((one) => [numberOf(one), one])).values()];
+    const unique = [...new Map(all.map((address) => [numberOf(address), address])).values()];
     this.sorted = unique.sort(compareAddresses);
     for (const [at, one] of this.sorted.entries()) this.places.set(numberOf(one), at);
-    const of = (family: Family): Address[] => this.sorted.filter((one) => one.family === family);
-    this.values = { 4: of(4).map((one) => Number(one.value)), 6: of(6).map((one) => one.value) };
+    const of = (family: Family): Address[] => this.sorted.filter((address) => address.family === family);
+    this.values = { 4: of(4).map((address) => Number(address.value)), 6: of(6).map((address) => address.value) };
   }
 
   placeOf = (number: number | bigint): number | undefined => this.places.get(number);
@@ -377,8 +377,8 @@ class SortedAddresses {
   /** Whether these are the same addresses. */
   holds(all: readonly Address[]): boolean {
     const found = new Set<number>();
-    for (const one of all) {
-      const place = this.places.get(numberOf(one));
+    for (const address of all) {
+      const place = this.places.get(numberOf(address));
       if (place === undefined) return false;
       found.add(place);
     }

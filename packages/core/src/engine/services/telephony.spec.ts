@@ -82,7 +82,7 @@ describe('telephones', () => {
     expect(tables.registration).toMatchObject([{ extension: '201', server: 'CALLS', answer: 'yes' }]);
     expect(tables.calls).toMatchObject([{ extension: '202', answer: 'yes' }]);
     const silent = problemsOf(analyse(office({ server: {} }))).filter((problem) => problem.code === 'NOT_REGISTERED');
-    expect(silent.map((one) => one.at.device)).toEqual(['P1', 'P2']);
+    expect(silent.map((reason) => reason.at.device)).toEqual(['P1', 'P2']);
   });
 });
 
@@ -138,6 +138,6 @@ describe('the cloud of a provider', () => {
   });
   test('what it knows a way to is not its own: the name of a customer leads to the customer', () => {
     const owners = analyse(site(true)).layer3.owners;
-    expect(owners.get(numberOf(address('198.51.100.2')))!.map((one) => one.instance)).toEqual(['R']);
+    expect(owners.get(numberOf(address('198.51.100.2')))!.map((attachment) => attachment.instance)).toEqual(['R']);
   });
 });

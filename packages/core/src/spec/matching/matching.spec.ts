@@ -73,7 +73,7 @@ describe.each(['valley-lan', 'three-stations'])('%s', (slug) => {
       ids.map((_id, at) => at),
     );
     const first = match(lab.reference, drawing);
-    const taken = first.flatMap((one) => (one.device === null ? [] : [one.device]));
+    const taken = first.flatMap((match) => (match.device === null ? [] : [match.device]));
     expect(new Set(taken).size).toBe(taken.length);
     expect(match(lab.reference, drawing)).toEqual(first);
   });
@@ -83,7 +83,7 @@ test('an empty drawing plays no role', () => {
   const { reference } = demoLab('valley-lan');
   expect(
     match(reference, { ...reference, devices: {}, links: {}, sites: {} }).every(
-      (one) => one.device === null && one.confidence === 0,
+      (match) => match.device === null && match.confidence === 0,
     ),
   ).toBe(true);
 });
@@ -101,7 +101,7 @@ test('a device of another sort stands in for a role only where nothing better is
     .host('Z', '10.0.0.2/24')
     .cable('X g0', 'Y p1')
     .cable('Y p2', 'Z e0').topology;
-  const found = new Map(match(reference, hub).map((one) => [one.role, one]));
+  const found = new Map(match(reference, hub).map((match) => [match.role, match]));
   expect([found.get('R')!.device, found.get('S')!.device, found.get('A')!.device]).toEqual(['X', 'Y', 'Z']);
   expect(found.get('S')!.confidence).toBeLessThan(found.get('R')!.confidence);
 });
@@ -124,7 +124,7 @@ test('a tile of like hosts plays the parts of as many single ones', () => {
     };
   expect(
     match(reference, drawing)
-      .map((one) => one.device)
+      .map((match) => match.device)
       .sort(),
   ).toEqual(['S', 'T/m1', 'T/m2']);
 });

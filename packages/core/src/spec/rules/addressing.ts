@@ -46,7 +46,7 @@ const blockOf = (text: string): Prefix | null => {
 function withoutAddress(context: CheckContext, instance: Instance, family: 4 | 6): Item {
   const unreadable = context.student.layer3.nodes
     .get(instance.id)
-    ?.refused.find((one) => one.code === 'ADDRESS_UNREADABLE');
+    ?.refused.find((reason) => reason.code === 'ADDRESS_UNREADABLE');
   return {
     ...lost(unreadable ? unreadable.text : `${instance.name} has no IPv${family} address.`, placeOf(instance)),
     grounded: false,
@@ -190,8 +190,8 @@ export const uniqueAddresses = defineRule({
       return all.length === 1
         ? met(`${text} is ${instance.name}'s alone.`, placeOf(instance))
         : lost(
-            `${text} is used by ${[...new Set(all.map((one) => one.name))].join(' and ')}.`,
-            ...all.map((one) => placeOf(one)),
+            `${text} is used by ${[...new Set(all.map((instance) => instance.name))].join(' and ')}.`,
+            ...all.map((instance) => placeOf(instance)),
           );
     });
   },
@@ -266,7 +266,7 @@ export const roomFor = defineRule({
       .roles(rule.who)
       .map((role) => context.device(role))
       .filter((one) => one !== null)
-      .map((one) => placeOf(one));
+      .map((instance) => placeOf(instance));
     const room = usableCount(subnet);
     const [fits, inside] = [room >= BigInt(rule.n) + 1n, contains(block, subnet)];
     return [
@@ -443,7 +443,7 @@ export const noOverlap = defineRule({
         .roles(ref)
         .map((role) => context.device(role))
         .filter((one) => one !== null)
-        .map((one) => placeOf(one));
+        .map((instance) => placeOf(instance));
       const other = subnets.find((one) => one.ref !== ref && one.subnet && overlaps(one.subnet, subnet));
       return other
         ? lost(

@@ -23,9 +23,9 @@ const placeOfLink = ({ id, mine, other }: OwnLink): Place[] => [
   { device: mine.device, port: mine.port },
   { device: other.device, port: other.port },
 ];
-const nameOf = (context: CheckContext, one: OwnLink): string => {
+const nameOf = (context: CheckContext, link: OwnLink): string => {
   const device = (end: OwnLink['mine']): string => context.student.topology.devices[end.device]?.name ?? end.device;
-  return `${device(one.mine)} ${one.mine.port} – ${device(one.other)} ${one.other.port}`;
+  return `${device(link.mine)} ${link.mine.port} – ${device(link.other)} ${link.other.port}`;
 };
 
 /**
@@ -142,11 +142,11 @@ export const linksUp = defineRule({
   fresh: { kind: 'linksUp', who: '@all' },
   words: (rule, names) => ['All links of ', slot('who', names.ref(rule.who)), ' pass traffic.'],
   evaluate: (rule, context) =>
-    eachLinkOf(context, rule.who, (one) => {
-      const state = context.student.layer1.links.get(one.id);
+    eachLinkOf(context, rule.who, (link) => {
+      const state = context.student.layer1.links.get(link.id);
       return state?.up
-        ? met(`${nameOf(context, one)} passes traffic.`, ...placeOfLink(one))
-        : lost(state?.reason?.text ?? `${nameOf(context, one)} is down.`, ...placeOfLink(one));
+        ? met(`${nameOf(context, link)} passes traffic.`, ...placeOfLink(link))
+        : lost(state?.reason?.text ?? `${nameOf(context, link)} is down.`, ...placeOfLink(link));
     }),
 });
 
@@ -173,13 +173,13 @@ export const duplexAgrees = defineRule({
     ' both ends agree on speed and duplex.',
   ],
   evaluate: (rule, context) =>
-    eachLinkOf(context, rule.who, (one) => {
-      const state = context.student.layer1.links.get(one.id);
+    eachLinkOf(context, rule.who, (link) => {
+      const state = context.student.layer1.links.get(link.id);
       const warning = state?.warnings.find(({ code }) => code === 'DUPLEX_DIFFERS');
-      if (warning) return lost(warning.text, ...placeOfLink(one));
+      if (warning) return lost(warning.text, ...placeOfLink(link));
       return state?.reason?.code === 'NO_COMMON_SPEED'
-        ? lost(state.reason.text, ...placeOfLink(one))
-        : met(`Both ends of ${nameOf(context, one)} agree.`, ...placeOfLink(one));
+        ? lost(state.reason.text, ...placeOfLink(link))
+        : met(`Both ends of ${nameOf(context, link)} agree.`, ...placeOfLink(link));
     }),
 });
 
@@ -193,8 +193,8 @@ export const portsLabelled = defineRule({
   words: (rule, names) => ['At the links between ', slot('who', names.ref(rule.who)), ' both ends carry a label.'],
   evaluate: (rule, context) => {
     const roles = new Set(context.roles(rule.who));
-    return eachLinkOf(context, rule.who, (one) => {
-      const bare = [one.mine, one.other].filter(
+    return eachLinkOf(context, rule.who, (link) => {
+      const bare = [link.mine, link.other].filter(
         (end) =>
           roles.has(context.roleOf(end.member === undefined ? end.device : `${end.device}/${end.member}`) ?? '') &&
           !context.student.topology.devices[end.device]?.ports?.[end.port]?.label?.trim(),
@@ -202,10 +202,10 @@ export const portsLabelled = defineRule({
       return bare.length
         ? lost(
             `${bare.map((end) => `${context.student.topology.devices[end.device]!.name} ${end.port}`).join(' and ')} ${bare.length === 1 ? 'has' : 'have'} no label.`,
-            { link: one.id },
+            { link: link.id },
             ...bare.map((end) => ({ device: end.device, port: end.port })),
           )
-        : met(`${nameOf(context, one)} is labelled.`, ...placeOfLink(one));
+        : met(`${nameOf(context, link)} is labelled.`, ...placeOfLink(link));
     });
   },
 });
@@ -226,12 +226,12 @@ export const cableIdsUnique = defineRule({
     const count = new Map<string, number>();
     for (const { cableId } of Object.values(context.student.topology.links))
       if (cableId) count.set(cableId, (count.get(cableId) ?? 0) + 1);
-    return eachLinkOf(context, rule.who, (one) => {
-      const { cableId } = one.link;
-      if (!cableId) return lost(`The cable ${nameOf(context, one)} has no identifier.`, ...placeOfLink(one));
+    return eachLinkOf(context, rule.who, (link) => {
+      const { cableId } = link.link;
+      if (!cableId) return lost(`The cable ${nameOf(context, link)} has no identifier.`, ...placeOfLink(link));
       return count.get(cableId) === 1
-        ? met(`${nameOf(context, one)} is cable ${cableId}.`, ...placeOfLink(one))
-        : lost(`${count.get(cableId)} cables are called ${cableId}.`, ...placeOfLink(one));
+        ? met(`${nameOf(context, link)} is cable ${cableId}.`, ...placeOfLink(link))
+        : lost(`${count.get(cableId)} cables are called ${cableId}.`, ...placeOfLink(link));
     });
   },
 });

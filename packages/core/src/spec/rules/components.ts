@@ -72,7 +72,7 @@ export const deviceCount = defineRule({
       (instance) => instance.model.kind === rule.what && (site === undefined || instance.device.site === site),
     );
     const text = `${found.length} ${kindWord(rule.what, found.length)}, wanted ${COUNT_WORDS[rule.op]} ${rule.n}.`;
-    const places = found.map((one) => placeOf(one));
+    const places = found.map((instance) => placeOf(instance));
     return [
       {
         text,
@@ -153,7 +153,7 @@ export const namesUnique = defineRule({
       const same = byName.get(instance.name.trim().toLowerCase())!;
       return same.length === 1
         ? met(`${instance.name} is there once.`, placeOf(instance))
-        : lost(`${same.length} devices are called ${instance.name}.`, ...same.map((one) => placeOf(one)));
+        : lost(`${same.length} devices are called ${instance.name}.`, ...same.map((instance) => placeOf(instance)));
     });
   },
 });

@@ -170,7 +170,7 @@ export const apart = defineRule({
       return known;
     };
     return eachPair(context, rule.from, rule.to, familyOf(rule), (pair) => {
-      const dead = [pair.from, pair.to].find((one) => !works(one));
+      const dead = [pair.from, pair.to].find((instance) => !works(instance));
       return dead
         ? {
             ...lost(

@@ -29,9 +29,11 @@ function subnetsFor({ plan }: CheckContext, group: Group): PlanNode[] {
   const planned = [...plan.tree.nodes.values()].filter(
     (node) => (node.space[4] ?? node.space[6]) && node.block.standing !== 'kept-free',
   );
-  const told = planned.filter((one) => one.block.group === group.id);
+  const told = planned.filter((node) => node.block.group === group.id);
   if (told.length) return told;
-  return planned.filter((one) => isSubnet(one) && one.block.group === undefined && same(one.block.name, group.name));
+  return planned.filter(
+    (node) => isSubnet(node) && node.block.group === undefined && same(node.block.name, group.name),
+  );
 }
 
 /** One item for each group; a group without a subnet is lost, and so is a spec that speaks of no group. */
@@ -67,7 +69,7 @@ export const planRoom = defineRule({
   ],
   evaluate: (rule, context) =>
     eachGroup(context, rule.group, (nodes, group) => {
-      const need = context.plan.needs.find((one) => one.group?.id === group.id)!;
+      const need = context.plan.needs.find((need) => need.group?.id === group.id)!;
       const found = roomOf(nodes, need);
       if (!found)
         return item(true, `${group.name}: ${written(nodes[0]!)}, and a subnet of IPv6 holds any number.`, ...nodes);
@@ -100,7 +102,7 @@ export const planSmallest = defineRule({
   ],
   evaluate: (rule, context) =>
     eachGroup(context, rule.group, (nodes, group) => {
-      const need = context.plan.needs.find((one) => one.group?.id === group.id)!;
+      const need = context.plan.needs.find((need) => need.group?.id === group.id)!;
       const lengths = nodes.flatMap((node) => node.space[4]?.length ?? []);
       const shortest = Math.min(...lengths);
       return lengths.length
@@ -136,7 +138,7 @@ export const planInside = defineRule({
     if (!block.ok) return [absent(`${rule.block} is no block.`)];
     return eachGroup(context, rule.group, (nodes, group) => {
       const own = nodes.flatMap((node) => node.space[block.value.family] ?? []);
-      const outside = own.filter((one) => !contains(block.value, one));
+      const outside = own.filter((prefix) => !contains(block.value, prefix));
       if (!own.length) return item(false, `${group.name}: no IPv${block.value.family} subnet.`, ...nodes);
       return item(
         !outside.length,
@@ -161,7 +163,7 @@ export const planFamily6 = defineRule({
     eachGroup(context, rule.group, (nodes, group) => {
       const six = nodes.flatMap((node) => node.space[6] ?? []);
       return item(
-        six.length > 0 && six.every((one) => one.length === 64),
+        six.length > 0 && six.every((prefix) => prefix.length === 64),
         six.length ? `${group.name}: ${six.map(formatPrefix).join(', ')}.` : `${group.name}: no IPv6 subnet.`,
         ...nodes,
       );
@@ -238,7 +240,7 @@ export const planSites = defineRule({
 function homeOf(subnets: readonly PlanNode[], all: readonly PlanNode[]): PlanNode | null {
   const four = subnets.filter((subnet) => subnet.space[4]);
   if (!four.length) return null;
-  const holding = all.filter((one) => one.space[4] && four.every((each) => contains(one.space[4]!, each.space[4]!)));
+  const holding = all.filter((node) => node.space[4] && four.every((each) => contains(node.space[4]!, each.space[4]!)));
   return holding.sort((a, b) => b.space[4]!.length - a.space[4]!.length)[0] ?? null;
 }
 
@@ -283,11 +285,11 @@ export const planSound = defineRule({
     const { codes, text } = SOUND[rule.what]!;
     const wrong = plan.problems.filter((problem) => codes.includes(problem.code));
     return wrong.length
-      ? wrong.map((one) => ({
-          text: one.text,
+      ? wrong.map((problem) => ({
+          text: problem.text,
           met: false,
           grounded: true,
-          places: one.at.block === undefined ? [] : [{ block: one.at.block }],
+          places: problem.at.block === undefined ? [] : [{ block: problem.at.block }],
         }))
       : [{ text: `${capital(text)}.`, met: true, places: [], grounded: true }];
   },
