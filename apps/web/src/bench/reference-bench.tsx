@@ -3,7 +3,7 @@ import { Opened } from '../ui/opened';
 import { Bench } from './bench';
 import { SpecGroups } from './named-groups';
 import { PlanOffers } from './offers';
-import { equipmentOf } from '../workers/use-facts';
+import { optionsOf } from '@sobrin/core';
 import { BenchProvider, useOpenBench } from './use-bench';
 
 /** The instructor's own topology of a lab. */
@@ -22,7 +22,7 @@ export function ReferenceBench() {
                 telling="coach"
                 automatic
                 owned
-                equipment={equipmentOf(lab.policy)}
+                equipment={optionsOf(lab.policy)}
                 lost={lost}
               />
             </SpecGroups>

@@ -1,4 +1,4 @@
-import { type EngineOptions, type PlanOfLab, type Reason, repairOf } from '@sobrin/core';
+import { type EngineOptions, type PlanOfLab, type Reason, repairOf, splitInstanceId } from '@sobrin/core';
 import { useMemo, useRef } from 'react';
 import { type Selection } from '../drawing/selection';
 import { useBench } from './use-bench';
@@ -50,4 +50,5 @@ export function useProblems({
 }
 
 /** The device of a problem; of a tile, not its member. */
-const deviceOf = ({ at }: Reason): string | undefined => at.device?.split('/')[0];
+const deviceOf = ({ at }: Reason): string | undefined =>
+  at.device === undefined ? undefined : splitInstanceId(at.device).device;

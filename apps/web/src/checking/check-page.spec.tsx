@@ -15,7 +15,7 @@ jest.mock('../drawing/drawing', () => ({
     return <div role="figure" aria-label={props.label} />;
   },
 }));
-jest.mock('../workers/use-facts', () => ({ equipmentOf: () => ({}), useFacts: () => ({ links: {}, problems: [] }) }));
+jest.mock('../workers/use-facts', () => ({ useFacts: () => ({ links: {}, problems: [] }) }));
 Element.prototype.scrollIntoView = () => {};
 
 const device = (name: string) => ({ name, model: 'desktop', at: { x: 0, y: 0 } });

@@ -1,7 +1,7 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
-import { type CheckResult, type Topology } from '@sobrin/core';
+import { type CheckResult, type Topology, splitInstanceId, optionsOf } from '@sobrin/core';
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
@@ -14,7 +14,7 @@ import { type Mark } from '../drawing/marks';
 import { useShownLab } from '../lab/lab-shell';
 import { PlanView } from '../plan/plan-view';
 import { Empty, Failure, Waiting, points, when } from '../ui/parts';
-import { equipmentOf, useFacts } from '../workers/use-facts';
+import { useFacts } from '../workers/use-facts';
 import { Answers } from './answers';
 import { Evidence } from './evidence';
 import { firstOpen, marksOf, matchedWords, roleLines, type Item } from './findings';
@@ -199,7 +199,7 @@ function Findings({
   );
   const [place, setPlace] = useState<Item | null>(null);
   const view = useRef<DrawingView | null>(null);
-  const facts = useFacts(topology, equipmentOf(policy));
+  const facts = useFacts(topology, optionsOf(policy));
   const requirement = result.requirements.find((requirement) => requirement.id === chosen) ?? null;
   const seconds = useMemo(() => roleLines(result, reference, topology), [result, reference, topology]);
   const marks = useMemo(
@@ -394,7 +394,7 @@ const NO_MARKS: ReadonlyMap<string, Mark> = new Map();
 function rolesOfMarks(result: CheckResult, devices: ReadonlyMap<string, Mark>): Map<string, Mark> {
   const roles = new Map<string, Mark>();
   for (const { role, device } of result.matching)
-    if (device !== null && devices.has(device.split('/')[0]!)) roles.set(role.split('/')[0]!, 'met');
+    if (device !== null && devices.has(splitInstanceId(device).device)) roles.set(splitInstanceId(role).device, 'met');
   return roles;
 }
 

@@ -1,4 +1,4 @@
-import { type CheckResult, type Topology } from '@sobrin/core';
+import { type CheckResult, type Topology, splitInstanceId } from '@sobrin/core';
 import { type Mark, portMarkKey } from '../drawing/marks';
 
 export type RequirementResult = CheckResult['requirements'][number];
@@ -34,8 +34,10 @@ export const sortedItems = (items: readonly Item[]): Item[] =>
 export function roleLines(result: CheckResult, reference: Topology, drawing: Topology): Map<string, string> {
   const lines = new Map<string, string>();
   for (const { role, device } of result.matching) {
-    const [id, name] = [device?.split('/')[0], reference.devices[role.split('/')[0]!]?.name];
-    if (id !== undefined && name !== undefined && drawing.devices[id]?.name !== name) lines.set(id, `is ${name}`);
+    if (device === null) continue;
+    const [{ device: id }, { device: part }] = [splitInstanceId(device), splitInstanceId(role)];
+    const name = reference.devices[part]?.name;
+    if (name !== undefined && drawing.devices[id]?.name !== name) lines.set(id, `is ${name}`);
   }
   return lines;
 }

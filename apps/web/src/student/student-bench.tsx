@@ -6,7 +6,7 @@ import { Bench } from '../bench/bench';
 import { PlanOffers } from '../bench/offers';
 import { BenchProvider, useOpenBench } from '../bench/use-bench';
 import { Opened } from '../ui/opened';
-import { equipmentOf } from '../workers/use-facts';
+import { optionsOf } from '@sobrin/core';
 import { WithLab } from './with-lab';
 
 /** A student's own drawing for a lab. */
@@ -27,7 +27,7 @@ function OwnBench({ lab }: { lab: StudentLabView }) {
                 automatic={lab.autoCabling ?? lab.bench === 'coach'}
                 kit={lab.kit}
                 modules={lab.modules}
-                equipment={equipmentOf(lab)}
+                equipment={optionsOf(lab)}
                 lost={lost}
               >
                 <Button

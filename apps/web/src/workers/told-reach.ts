@@ -13,7 +13,9 @@ export function toldReach(model: NetworkModel, from: string): ToldReach {
   if (!source) return { from, devices };
   for (const { id, deviceId } of model.instances.values()) {
     if (deviceId === from) continue;
-    const address = model.layer3.nodes.get(id)?.attachments.flatMap((attachment) => attachment.addresses)[0]?.address;
+    const address = model.layer3.nodes
+      .get(id)
+      ?.interfaceStates.flatMap((attachment) => attachment.addresses)[0]?.address;
     if (!address) continue;
     const { answer, reason } = model.reach.ask(source.id, { device: id, address });
     if (devices[deviceId]?.answer === 'no') continue;

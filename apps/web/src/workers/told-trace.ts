@@ -142,7 +142,7 @@ function typedTarget(
 const addressOf = ({ layer3 }: NetworkModel, { id }: Instance, family?: Family): Address | undefined =>
   layer3.nodes
     .get(id)
-    ?.attachments.flatMap((attachment) => attachment.addresses.map((on) => on.address))
+    ?.interfaceStates.flatMap((attachment) => attachment.addresses.map((on) => on.address))
     .find((address) => !family || address.family === family);
 
 function stepsOf({ instances }: NetworkModel, { request, reply }: Trace, frames: readonly Frame[]): TraceStep[] {

@@ -4,17 +4,6 @@ import { type EngineClient, startEngine } from './engine-client';
 import { type Facts, NO_FACTS } from './facts';
 import { type Ask, type QuestionKind, type Questions } from './questions';
 
-/** How the equipment of a lab behaves, by its policy. */
-export const equipmentOf = (policy: {
-  autoPairing?: boolean;
-  vlanDatabase?: EngineOptions['vlanPolicy'];
-  filterOut?: EngineOptions['filterOut'];
-}): Partial<EngineOptions> => ({
-  ...(policy.autoPairing !== undefined && { autoPairing: policy.autoPairing }),
-  ...(policy.vlanDatabase !== undefined && { vlanPolicy: policy.vlanDatabase }),
-  ...(policy.filterOut !== undefined && { filterOut: policy.filterOut }),
-});
-
 interface Engine {
   facts: Facts;
   /** Asks about the drawing as it is now. */

@@ -1,4 +1,4 @@
-import { fittingMedium, instanceIdOf, portUses, suggestLink } from '../engine';
+import { fittingMedium, instanceId, portUses, suggestLink } from '../engine';
 import { type Command, type Link, type LinkEnd, type Medium, type Topology, entriesById, portOf } from '../topology';
 
 /** What a cable is plugged into before its port is chosen: a device, or one member of a tile. */
@@ -25,7 +25,7 @@ export function cableBetween(
   b: Plug & { port?: string },
   medium?: Medium,
 ): Cable | null {
-  if (instanceIdOf({ ...a, port: '' }) === instanceIdOf({ ...b, port: '' })) return null;
+  if (instanceId(a) === instanceId(b)) return null;
   const plug = ({ device, member }: Plug): Plug => ({ device, ...(member !== undefined && { member }) });
   if (a.port === undefined && b.port === undefined) {
     const found = suggestLink(topology, plug(a), plug(b));

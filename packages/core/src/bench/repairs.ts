@@ -1,6 +1,6 @@
 import { parseInterfaceAddress, subnetOf } from '../address';
 import { firstAddressText } from '../drawing';
-import { type EngineOptions, type Reason, MEDIUM_NAMES, fittingMedium } from '../engine';
+import { type EngineOptions, type Reason, MEDIUM_NAMES, fittingMedium, splitInstanceId } from '../engine';
 import { type Command, type Link, type PortFacts, type Topology, modelOf, entryOf, portOf } from '../topology';
 import { cableBetween } from './cabling';
 import { rename, setPort } from './change';
@@ -21,7 +21,7 @@ export function repairOf(
   { options = {}, plan }: { options?: Partial<EngineOptions>; plan?: PlanOfLab | undefined } = {},
 ): Repair | null {
   const link = at.link === undefined ? undefined : entryOf(topology.links, at.link);
-  const id = at.device?.split('/')[0];
+  const id = at.device === undefined ? undefined : splitInstanceId(at.device).device;
   const device = id === undefined ? undefined : entryOf(topology.devices, id);
   switch (code) {
     case 'WRONG_PAIRING':

@@ -10,8 +10,9 @@ const asker =
   (model: NetworkModel): Ask =>
   (from, to) => {
     const addresses = (id: string) =>
-      model.layer3.nodes.get(id)?.attachments.flatMap((attachment) => attachment.addresses.map((on) => on.address)) ??
-      [];
+      model.layer3.nodes
+        .get(id)
+        ?.interfaceStates.flatMap((interfaceState) => interfaceState.addresses.map((on) => on.address)) ?? [];
     const families = new Set(addresses(from).map((address) => address.family));
     return Object.fromEntries(
       addresses(to)
@@ -155,7 +156,7 @@ describe('networks built at random, without a mistake', () => {
       fc.property(withHosts, ({ topology, hosts }) => {
         const model = analyse(topology);
         const [from, to] = [hosts[0]!, hosts.at(-1)!];
-        const own = model.layer3.nodes.get(to.id)!.attachments[0]!.addresses;
+        const own = model.layer3.nodes.get(to.id)!.interfaceStates[0]!.addresses;
         const { address } = own.find((on) => on.address.family === 4)!;
         const found = trace(model, from.id, to.id, address);
         for (const way of [found.request, found.reply!]) {

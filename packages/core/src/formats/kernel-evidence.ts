@@ -49,8 +49,8 @@ const ON_THE_WAY: Partial<Record<ReasonCode, string>> = {
 /** Who has an address in the drawing, active or not. */
 export function ownersIn(model: NetworkModel): (address: string) => string | null {
   const owners = new Map<string, string>();
-  for (const { instance, attachments } of model.layer3.nodes.values())
-    for (const { addresses, typed } of attachments)
+  for (const { instance, interfaceStates } of model.layer3.nodes.values())
+    for (const { addresses, typed } of interfaceStates)
       for (const { address } of [...typed, ...addresses]) owners.set(formatAddress(address), instance.id);
   return (text) => {
     const read = parseAddress(text);
@@ -83,8 +83,8 @@ export function compareTables(model: NetworkModel, { expected }: CaseFile, evide
     note(evidence, 'leases', lease ? `${formatPrefix(subnetOf(lease.address))} ${router}` : 'none', theirs, name);
   }
   const down = new Set((expected.down_addresses ?? []).map(([device, , address]) => `${device} ${address}`));
-  for (const { instance, attachments } of model.layer3.nodes.values())
-    for (const { typed, up } of attachments)
+  for (const { instance, interfaceStates } of model.layer3.nodes.values())
+    for (const { typed, up } of interfaceStates)
       for (const { address } of typed) {
         const text = `${instance.id} ${formatAddress(address)}`;
         note(evidence, 'down', up ? 'up' : 'down', down.has(text) ? 'down' : 'up', text);

@@ -1,6 +1,6 @@
 import { type Address, formatAddress, sameAddress } from '../address';
 import {
-  type Attachment,
+  type InterfaceState,
   type FrameStep,
   type Hop,
   type Lease,
@@ -11,7 +11,7 @@ import {
   type ReasonCode,
   type Trace,
   type Way,
-  attachmentMac,
+  interfaceMac,
   complaints,
   listensAt,
   portId,
@@ -196,14 +196,16 @@ class Wires {
   /** How a client came by its address; a relay asks elsewhere for it. */
   lease(lease: Lease): void {
     const { client, server, serverAddress, relay } = lease;
-    const mine = this.attachment(client.device, client.interface);
+    const mine = this.interfaceState(client.device, client.interface);
     const giving = this.model.layer3.nodes
       .get(server)
-      ?.attachments.find((attachment) => attachment.addresses.some((on) => sameAddress(on.address, serverAddress)));
-    const near = relay ? this.attachment(relay.device, relay.interface) : giving;
+      ?.interfaceStates.find((interfaceState) =>
+        interfaceState.addresses.some((on) => sameAddress(on.address, serverAddress)),
+      );
+    const near = relay ? this.interfaceState(relay.device, relay.interface) : giving;
     if (!mine || !near || !giving || mine.point === null || near.point === null) return;
     const [mac, nearMac] = [this.mac(mine), this.mac(near)];
-    const leasing = leasingOf(lease, { attachment: mine, mac }, near, this.mac(giving));
+    const leasing = leasingOf(lease, { interfaceState: mine, mac }, near, this.mac(giving));
     if (!leasing) return;
     const { name, kinds, asks, tells } = leasing;
     const [own, port] = leasing.ports;
@@ -244,7 +246,7 @@ class Wires {
 
   private cross(way: FrameWay, at: number, hop: Hop, next: Hop, message: Message): void {
     const { packet } = hop as { packet: Packet };
-    const [sender, receiver] = [this.attachment(hop.device, hop.out), this.attachment(next.device, next.in)];
+    const [sender, receiver] = [this.interfaceState(hop.device, hop.out), this.interfaceState(next.device, next.in)];
     if (!sender || !receiver) return;
     const target = hop.route?.via ?? packet.destination;
     this.resolve(way, at, sender, receiver, target, hop.frames);
@@ -264,8 +266,8 @@ class Wires {
   private resolve(
     way: FrameWay,
     hop: number,
-    sender: Attachment,
-    receiver: Attachment,
+    sender: InterfaceState,
+    receiver: InterfaceState,
     target: Address,
     steps: readonly FrameStep[],
   ): void {
@@ -295,7 +297,7 @@ class Wires {
   private ask(
     way: FrameWay,
     hop: number,
-    sender: Attachment,
+    sender: InterfaceState,
     own: Address,
     target: Address,
     steps: readonly FrameStep[],
@@ -336,22 +338,22 @@ class Wires {
       if (step.kind === 'link') this.frames.push({ way, hop, link: step.link, what, headers: headers(step.tag) });
   }
 
-  private attachment(device: string, key: string | null): Attachment | undefined {
-    return this.model.layer3.nodes.get(device)?.attachments.find((attachment) => attachment.key === key);
+  private interfaceState(device: string, key: string | null): InterfaceState | undefined {
+    return this.model.layer3.nodes.get(device)?.interfaceStates.find((interfaceState) => interfaceState.key === key);
   }
   /** The address that answers for another one: that of a virtual router, or of the interface itself. */
-  private macFor(attachment: Attachment, address: Address): string {
+  private macFor(interfaceState: InterfaceState, address: Address): string {
     const virtual = this.model.layer3.bases.vrrp.find(
       (router) =>
-        router.attachment === attachment &&
+        router.interfaceState === interfaceState &&
         router.isActive &&
         router.addresses.some((own) => sameAddress(own, address)),
     );
-    return virtual ? virtualMac(virtual.group, address.family) : this.mac(attachment);
+    return virtual ? virtualMac(virtual.group, address.family) : this.mac(interfaceState);
   }
-  private mac(attachment: Attachment): string {
-    return attachmentMac(this.model.instances.get(attachment.instance)!, attachment);
+  private mac(interfaceState: InterfaceState): string {
+    return interfaceMac(this.model.instances.get(interfaceState.instance)!, interfaceState);
   }
 }
-const keyOf = ({ instance, key }: Attachment, address: Address): string =>
+const keyOf = ({ instance, key }: InterfaceState, address: Address): string =>
   `${instance} ${key} ${formatAddress(address)}`;

@@ -1,5 +1,5 @@
 import { type Address } from '../address';
-import { type Attachment, type Lease } from '../engine';
+import { type InterfaceState, type Lease } from '../engine';
 import { type Dhcp6Kind, dhcp6, relayed6 } from './dhcp6';
 import { type Header } from './header';
 import { BROADCAST_MAC, groupMac } from './layouts';
@@ -35,8 +35,8 @@ const KINDS_6: readonly Dhcp6Kind[] = ['solicit', 'advertise', 'request', 'reply
  */
 export function leasingOf(
   { address: { address, length }, router, dns, serverAddress: server, relay }: Lease,
-  client: { readonly attachment: Attachment; readonly mac: string },
-  near: Attachment,
+  client: { readonly interfaceState: InterfaceState; readonly mac: string },
+  near: InterfaceState,
   serverMac: string,
 ): Leasing | null {
   if (address.family === 4) {
@@ -53,7 +53,7 @@ export function leasingOf(
       passed: (at) => message(at, relay?.address ?? null),
     };
   }
-  const [own, there] = [client.attachment.linkLocal, near.linkLocal];
+  const [own, there] = [client.interfaceState.linkLocal, near.linkLocal];
   if (!own || !there) return null;
   const facts = { clientMac: client.mac, serverMac, address, dns };
   const message = (at: number): Header[] => dhcp6({ ...facts, kind: KINDS_6[at]! });

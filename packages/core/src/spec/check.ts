@@ -1,12 +1,12 @@
 import { type InterfaceAddress, formatInterfaceAddress, parseInterfaceAddress } from '../address';
-import { type EngineOptions, type Instance, type NetworkModel, analyse } from '../engine';
+import { type Instance, type NetworkModel, analyse, optionsOf } from '../engine';
 import { type Brief, type Plan, emptyPlan, planProblems, planTree, subnetNeeds } from '../plan';
 import { type Problem, type Topology, documentHash, entryOf } from '../topology';
 import { evaluate, kindsIn, ruleProblems, share, wordsOf } from './evaluate';
 import { type RoleMatch, matchRoles } from './matching/match';
 import { type CheckContext, type Item, type Names, type Part, REF_WORDS, sentenceOf } from './rule';
 import { ALL_GROUPS, ANY_SITE, ruleKind } from './rules';
-import { type LabFile, type Policy, type Requirement, type Spec } from './schema';
+import { type LabFile, type Requirement, type Spec } from './schema';
 
 /** Goes into every result, so that it can be made again to the letter. */
 export const CORE_VERSION = '0.1.0';
@@ -32,12 +32,6 @@ export interface CheckResult {
   requirements: RequirementResult[];
   matching: RoleMatch[];
 }
-
-export const optionsOf = (policy: Policy): Partial<EngineOptions> => ({
-  ...(policy.autoPairing !== undefined && { autoPairing: policy.autoPairing }),
-  ...(policy.vlanDatabase !== undefined && { vlanPolicy: policy.vlanDatabase }),
-  ...(policy.filterOut !== undefined && { filterOut: policy.filterOut }),
-});
 
 /** What of a lab decides how submissions are judged. */
 export type JudgingLab = Pick<LabFile, 'reference' | 'spec' | 'policy' | 'brief'>;
@@ -241,7 +235,7 @@ const readAddresses = (instance: Instance): InterfaceAddress[] =>
 /** Addresses that nobody typed: leases, and what hosts made of advertisements. */
 function givenAddresses({ layer3 }: NetworkModel, instance: Instance): InterfaceAddress[] {
   const typed = new Set(readAddresses(instance).map(formatInterfaceAddress));
-  return (layer3.nodes.get(instance.id)?.attachments ?? []).flatMap((attachment) =>
+  return (layer3.nodes.get(instance.id)?.interfaceStates ?? []).flatMap((attachment) =>
     attachment.up ? attachment.addresses.filter((on) => !typed.has(formatInterfaceAddress(on))) : [],
   );
 }

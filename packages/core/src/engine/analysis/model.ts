@@ -20,6 +20,18 @@ export const DEFAULT_OPTIONS: EngineOptions = {
   filterOut: 'before-translation',
 };
 
+/** What the rules of a lab say of its equipment; what they leave out is as by default. */
+export interface EquipmentPolicy {
+  readonly autoPairing?: boolean;
+  readonly vlanDatabase?: VlanPolicy;
+  readonly filterOut?: FilterOut;
+}
+export const optionsOf = ({ autoPairing, vlanDatabase, filterOut }: EquipmentPolicy): Partial<EngineOptions> => ({
+  ...(autoPairing !== undefined && { autoPairing }),
+  ...(vlanDatabase !== undefined && { vlanPolicy: vlanDatabase }),
+  ...(filterOut !== undefined && { filterOut }),
+});
+
 /** Everything the engine says of a drawing, stage by stage; each stage is a pure function of the ones before. */
 export interface NetworkModel extends Layers {
   readonly topology: Topology;

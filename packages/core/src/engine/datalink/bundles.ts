@@ -1,5 +1,5 @@
 import { type LinkEnd, type Topology, canonicalJson, entriesById } from '../../topology';
-import { type Instance, instanceIdOf, type Reason } from '../devices';
+import { type Instance, instanceId, type Reason } from '../devices';
 import { type Physical, portId } from '../physical';
 
 /** A bundle both ends of which came together: its links pass frames as one (IEEE 802.1AX-2020 §6). */
@@ -46,7 +46,7 @@ export function bundlesOf(
         const id = portId(instance.id, port);
         if (!ends.has(id)) ends.set(id, { instance, key });
       }
-  const endAt = (end: LinkEnd): End | undefined => ends.get(portId(instanceIdOf(end), end.port));
+  const endAt = (end: LinkEnd): End | undefined => ends.get(portId(instanceId(end), end.port));
 
   const formed = new Map<string, FormedBundle>();
   const byLink = new Map<string, FormedBundle>();
@@ -56,7 +56,7 @@ export function bundlesOf(
       const all = members.flatMap((port) => membersAt(topology, atPort, instance.id, port));
       const [first] = all;
       if (!first) continue;
-      const theirs = instances.get(instanceIdOf(first.other));
+      const theirs = instances.get(instanceId(first.other));
       const there = endAt(first.other);
       const tell = (text: string, link = first.link): void => {
         reasons.push({ code: 'BUNDLE_NOT_FORMED', text, at: { link } });
@@ -111,7 +111,7 @@ export function bundlesOf(
 function membersAt(topology: Topology, atPort: Physical['atPort'], instance: string, port: string): Member[] {
   return (atPort.get(portId(instance, port)) ?? []).map((link) => {
     const { a, b } = topology.links[link]!;
-    return instanceIdOf(a) === instance && a.port === port ? { link, mine: a, other: b } : { link, mine: b, other: a };
+    return instanceId(a) === instance && a.port === port ? { link, mine: a, other: b } : { link, mine: b, other: a };
   });
 }
 

@@ -1,7 +1,7 @@
 import { type LinkEnd, type Topology, entryOf } from '../../topology';
 import { type Bundles, bundlesOf } from './bundles';
 import { Layer2Graph, PointNumbers } from './layer2-graph';
-import { type Instance, type Port, instanceIdOf, type Reason } from '../devices';
+import { type Instance, type Port, instanceId, type Reason } from '../devices';
 import { type Physical } from '../physical';
 import { type Joins, type Segments, joinsOf, segmentOf, segmentsOf } from './segments';
 import { type EdgeEdit } from './edge-edit';
@@ -125,7 +125,7 @@ export function dataLinkAfter(
     if (up === before.layer1.links.get(id)!.up) continue;
     const { a, b } = given.topology.links[id]!;
     for (const end of [a, b]) {
-      const instance = given.instances.get(instanceIdOf(end))!;
+      const instance = given.instances.get(instanceId(end))!;
       const port = instance.ports.get(end.port)!;
       if (instance.model.bridges !== 'vlan' || !port.switched) continue;
       const [segment, voice] = [segmentOf(id), voiceVlanOf(port)];
@@ -297,7 +297,7 @@ function shortestWay(
 function untaggedMeetings(topology: Topology, instances: ReadonlyMap<string, Instance>, layer1: Physical): Reason[] {
   const found: Reason[] = [];
   const bridgePort = (end: LinkEnd): Port | null => {
-    const instance = instances.get(instanceIdOf(end));
+    const instance = instances.get(instanceId(end));
     const port = instance?.model.bridges === 'vlan' ? instance.ports.get(end.port) : undefined;
     return port?.switched ? port : null;
   };

@@ -1,5 +1,5 @@
 import { type LinkEnd, canonicalJson } from '../../topology';
-import { type Instance, type Made, instanceIdOf } from '../devices';
+import { type Instance, type Made, instanceId } from '../devices';
 import { type Physical, portId } from '../physical';
 
 /** An edit that leaves the ways of frames between others as they are: it concerns cables of hosts and of routed ports only. */
@@ -36,7 +36,7 @@ export function edgeEditOf(
     const { a, b } = topology.links[id]!;
     const ends = [a, b].map((end) => joining(end, instances, layer1));
     if (ends.includes('joins') || ends.every((end) => end === 'bridges') || links.push(id) > MOST) return null;
-    devices.add(instanceIdOf(a)).add(instanceIdOf(b));
+    devices.add(instanceId(a)).add(instanceId(b));
   }
   return layer1.links.size === before.layer1.links.size ? { links, devices } : null;
 }
@@ -47,7 +47,7 @@ function joining(
   instances: ReadonlyMap<string, Instance>,
   { atPort }: Physical,
 ): 'joins' | 'bridges' | 'ends' {
-  const { id, model, settings, ports } = instances.get(instanceIdOf(end))!;
+  const { id, model, settings, ports } = instances.get(instanceId(end))!;
   if (model.bridges === 'hub' || settings.bundles || atPort.get(portId(id, end.port))!.length > 1) return 'joins';
   return model.bridges && ports.get(end.port)!.switched ? 'bridges' : 'ends';
 }

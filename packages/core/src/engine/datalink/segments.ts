@@ -1,6 +1,6 @@
 import { type Topology } from '../../topology';
 import { type Bundles } from './bundles';
-import { type Instance, type Port, instanceIdOf, type Reason } from '../devices';
+import { type Instance, type Port, instanceId, type Reason } from '../devices';
 import { type Physical, portId } from '../physical';
 import { UnionFind } from './union-find';
 
@@ -47,7 +47,7 @@ export function joinsOf(
   for (const ids of layer1.atPort.values())
     if (ids.length > 1)
       for (const id of ids)
-        for (const end of [topology.links[id]!.a, topology.links[id]!.b]) crowded.add(instanceIdOf(end));
+        for (const end of [topology.links[id]!.a, topology.links[id]!.b]) crowded.add(instanceId(end));
   const joining = [...instances.values()].filter(({ id, model }) => model.bridges === 'hub' || crowded.has(id));
   if (!joining.length && !bundles.any) return NO_JOINS;
 

@@ -179,7 +179,7 @@ describe('a layer-3 switch', () => {
     ).toBe('NOT_FORWARDING'));
   test('a VLAN interface is down while no port that is up carries its VLAN', () => {
     const lone = routed((one) => void (one.interfaces!.vlan30 = svi(30, '10.84.30.1/24')));
-    const faces = analyse(lone).layer3.nodes.get('L')!.attachments;
+    const faces = analyse(lone).layer3.nodes.get('L')!.interfaceStates;
     expect(faces.map((face) => [face.key, face.up])).toEqual([
       ['vlan10', true],
       ['vlan20', true],

@@ -1,7 +1,6 @@
 import {
   type Device,
   type Interface,
-  type LinkEnd,
   type Model,
   type PortConfig,
   type PortFacts,
@@ -37,9 +36,19 @@ export interface Instance {
   readonly settings: Settings;
 }
 
-/** The id of the instance a link's end is plugged into. */
-export const instanceIdOf = (end: LinkEnd): string =>
-  end.member === undefined ? end.device : `${end.device}/${end.member}`;
+interface DeviceOrMember {
+  readonly device: string;
+  readonly member?: string | undefined;
+}
+/** The id of the instance of a device or of one member of its tile, for instance of what a link's end is plugged into. */
+export const instanceId = ({ device, member }: DeviceOrMember): string =>
+  member === undefined ? device : `${device}/${member}`;
+
+/** The device that an instance is of, and the member of its tile where it has several. */
+export function splitInstanceId(id: string): { device: string; member?: string } {
+  const [device, member] = id.split('/') as [string, string?];
+  return member === undefined ? { device } : { device, member };
+}
 
 /** A drawing with the devices that were made of it. */
 export interface Made {

@@ -13,7 +13,7 @@ export function macOf(instance: string, port = ''): string {
 }
 
 /** The MAC address of an interface: what is set at its port, else one made from ids. */
-export function attachmentMac(
+export function interfaceMac(
   instance: Instance,
   { config: { on }, key }: { readonly config: Interface; readonly key: string },
 ): string {

@@ -14,7 +14,7 @@ import {
 import {
   leaseKey,
   type Network,
-  type Attachment,
+  type InterfaceState,
   type Node,
   type Route,
   isBroadcast,
@@ -50,7 +50,7 @@ export interface Flow {
 /** A packet at a device; `packet` is null at its source. */
 export interface PacketAt {
   readonly device: string;
-  readonly arrived: Attachment | null;
+  readonly arrived: InterfaceState | null;
   readonly unsent: Unsent;
   readonly packet: Packet | null;
   readonly address: Address;
@@ -72,8 +72,8 @@ export type Step =
   | { readonly kind: 'accepted'; readonly packet: Packet; readonly tell: () => string; readonly flow: Flow }
   | {
       readonly kind: 'on';
-      readonly route: Route & { out: Attachment };
-      readonly next: Attachment;
+      readonly route: Route & { out: InterfaceState };
+      readonly next: InterfaceState;
       readonly packet: Packet;
       readonly flow: Flow;
       readonly tell: () => string;
@@ -146,7 +146,7 @@ export function stepsOf(layers: Layers, standing: PacketAt): Step[] {
   );
 }
 
-export const leadsOut = (route: Route): route is Route & { out: Attachment } => route.out !== null;
+export const leadsOut = (route: Route): route is Route & { out: InterfaceState } => route.out !== null;
 
 type End = (code: ReasonCode, tell: () => string, route?: Route | null, at?: Reason['at']) => Step;
 
@@ -165,7 +165,7 @@ function backAt({ made, isError }: Flow, device: string, packet: Packet): Packet
 /** What a filter says of a packet, with its sentence; null where there is none. */
 function verdictOf(
   { instance }: Node,
-  at: Attachment,
+  at: InterfaceState,
   packet: Packet,
   way: 'in' | 'out',
 ): { passes: boolean; text: string } | null {
@@ -191,14 +191,14 @@ function verdictOf(
 
 function noRoute(node: Node, address: Address, isSource: boolean, end: End): Step {
   const { instance } = node;
-  if (node.attachments.some(({ config }) => config.on.kind === 'tunnel'))
+  if (node.interfaceStates.some(({ config }) => config.on.kind === 'tunnel'))
     return end(
       'NOT_COMPUTED',
       () => `${instance.name} may reach ${formatAddress(address)} by a tunnel: that is not computed yet.`,
     );
-  const active = node.attachments.filter((attachment) => attachment.up);
-  if (isSource && !active.some((attachment) => attachment.addresses.length))
-    return node.attachments.some((attachment) => attachment.addresses.length)
+  const active = node.interfaceStates.filter((interfaceState) => interfaceState.up);
+  if (isSource && !active.some((interfaceState) => interfaceState.addresses.length))
+    return node.interfaceStates.some((interfaceState) => interfaceState.addresses.length)
       ? end('INTERFACE_DOWN', () => `No interface of ${instance.name} with an address is up.`)
       : end('NO_ADDRESS', () => `${instance.name} has no address.`);
   if (isSource && address.family === 6 && active.some(({ config }) => config.v6?.slaac))
@@ -227,8 +227,8 @@ function handOver(
     arrived,
     notes,
     unsent,
-  }: { node: Node; arrived: Attachment | null; notes: readonly string[]; unsent: Unsent },
-  route: Route & { out: Attachment },
+  }: { node: Node; arrived: InterfaceState | null; notes: readonly string[]; unsent: Unsent },
+  route: Route & { out: InterfaceState },
   { packet: held, address, flow: known }: Pick<PacketAt, 'packet' | 'address' | 'flow'>,
   end: End,
 ): Step {
@@ -299,23 +299,23 @@ export interface Handing {
   readonly source: Address | null;
   /** Whether several servers offer the device an address there. */
   readonly rivals: boolean;
-  readonly next: Attachment | null;
+  readonly next: InterfaceState | null;
   readonly trouble: { code: ReasonCode; tell: (destination: Address) => string; at?: Reason['at'] } | null;
 }
 /** To a next hop it is the same for every packet: worked out once for a way out, as long as the network is the same. */
-const handings = new WeakMap<Network, Map<Attachment, Map<number | bigint, Handing>>>();
+const handings = new WeakMap<Network, Map<InterfaceState, Map<number | bigint, Handing>>>();
 
 /** @param target the next hop, or the destination itself where it is on the wire */
 export function resolveNextHop(
   layers: Layers,
   instance: Instance,
-  route: Route & { out: Attachment },
+  route: Route & { out: InterfaceState },
   target: Address,
 ): Handing {
   const { layer3 } = layers;
   const { out } = route;
   let all = handings.get(layer3);
-  if (!all) handings.set(layer3, (all = new Map<Attachment, Map<number | bigint, Handing>>()));
+  if (!all) handings.set(layer3, (all = new Map<InterfaceState, Map<number | bigint, Handing>>()));
   let byTarget = all.get(out);
   if (!byTarget) all.set(out, (byTarget = new Map<number | bigint, Handing>()));
   const known = route.via && byTarget.get(numberOf(target));
@@ -333,7 +333,7 @@ export function resolveNextHop(
 function neighbourAt(
   layers: Layers,
   { id, name }: Instance,
-  { out, via }: Route & { out: Attachment },
+  { out, via }: Route & { out: InterfaceState },
   target: Address,
 ): Pick<Handing, 'next' | 'trouble'> {
   const { layer2 } = layers;
@@ -356,7 +356,7 @@ function neighbourAt(
     return trouble(
       'DUPLICATE_ADDRESS',
       () =>
-        `${answering.length} interfaces answer for ${formatAddress(target)}: ${answering.map((attachment) => layers.instances.get(attachment.instance)!.name).join(' and ')}.`,
+        `${answering.length} interfaces answer for ${formatAddress(target)}: ${answering.map((interfaceState) => layers.instances.get(interfaceState.instance)!.name).join(' and ')}.`,
     );
   if (answering[0]) return { next: answering[0], trouble: null };
   return trouble(
@@ -373,27 +373,31 @@ function neighbourAt(
  * Interfaces that answer for an address asked for on a wire: only for addresses of the receiving interface itself, and
  * for those in its subnet that its device translates to.
  */
-function responders(layers: Layers, asking: Attachment, address: Address): readonly Attachment[] {
+function responders(layers: Layers, asking: InterfaceState, address: Address): readonly InterfaceState[] {
   let all = heard.get(layers.layer3);
-  if (!all) heard.set(layers.layer3, (all = new Map<Attachment, Map<number | bigint, readonly Attachment[]>>()));
+  if (!all)
+    heard.set(layers.layer3, (all = new Map<InterfaceState, Map<number | bigint, readonly InterfaceState[]>>()));
   let known = all.get(asking);
-  if (!known) all.set(asking, (known = new Map<number | bigint, readonly Attachment[]>()));
+  if (!known) all.set(asking, (known = new Map<number | bigint, readonly InterfaceState[]>()));
   const key = numberOf(address);
   let found = known.get(key);
   if (!found) known.set(key, (found = answering(layers, asking, address)));
   return found;
 }
 /** What was asked for once, in the same network. */
-const heard = new WeakMap<Network, Map<Attachment, Map<number | bigint, readonly Attachment[]>>>();
+const heard = new WeakMap<Network, Map<InterfaceState, Map<number | bigint, readonly InterfaceState[]>>>();
 
-function answering({ layer2, layer3 }: Layers, asking: Attachment, address: Address): readonly Attachment[] {
-  const isNear = (attachment: Attachment): boolean =>
-    attachment !== asking && attachment.point !== null && layer2.meets(asking.point!, attachment.point);
+function answering({ layer2, layer3 }: Layers, asking: InterfaceState, address: Address): readonly InterfaceState[] {
+  const isNear = (interfaceState: InterfaceState): boolean =>
+    interfaceState !== asking && interfaceState.point !== null && layer2.meets(asking.point!, interfaceState.point);
   const own = (layer3.owners.get(numberOf(address)) ?? []).filter(isNear);
   const translating = layer3.translators.flatMap((node) =>
-    node.attachments.filter(
-      (attachment) =>
-        attachment.up && answersFor(node, attachment, address) && isNear(attachment) && !own.includes(attachment),
+    node.interfaceStates.filter(
+      (interfaceState) =>
+        interfaceState.up &&
+        answersFor(node, interfaceState, address) &&
+        isNear(interfaceState) &&
+        !own.includes(interfaceState),
     ),
   );
   return translating.length ? [...own, ...translating] : own;

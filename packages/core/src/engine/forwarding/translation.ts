@@ -9,7 +9,7 @@ import {
 } from '../../address';
 import { entryOf } from '../../topology';
 import { type Packet, addressMatcher } from '../filters';
-import { type Attachment, type Node } from '../network';
+import { type InterfaceState, type Node } from '../network';
 
 /** A translation that a packet made on its way: what answers it is translated back by the same device. */
 export interface Translation {
@@ -28,11 +28,11 @@ const parsed = (text: string | undefined): Address | null => {
   const read = text === undefined ? null : parseAddressOf(4, text);
   return read?.ok ? read.value : null;
 };
-const ownAddress = ({ addresses }: Attachment): Address | null =>
+const ownAddress = ({ addresses }: InterfaceState): Address | null =>
   addresses.find(({ address }) => address.family === 4)?.address ?? null;
 
 /** Where a packet from outside is really meant for: a static translation or a forwarded port; null for neither. */
-export function translateDestination(node: Node, arrived: Attachment, packet: Packet): Translation | null {
+export function translateDestination(node: Node, arrived: InterfaceState, packet: Packet): Translation | null {
   if (arrived.config.natSide !== 'outside' || packet.destination.family !== 4) return null;
   for (const rule of rulesOf(node)) {
     if (rule.kind !== 'static' && rule.kind !== 'portForward') continue;
@@ -48,7 +48,12 @@ export function translateDestination(node: Node, arrived: Attachment, packet: Pa
 }
 
 /** Under which address a packet from inside goes out: its own by a static translation, else one of a pool or the interface's. */
-export function translateSource(node: Node, arrived: Attachment, out: Attachment, packet: Packet): Translation | null {
+export function translateSource(
+  node: Node,
+  arrived: InterfaceState,
+  out: InterfaceState,
+  packet: Packet,
+): Translation | null {
   if (arrived.config.natSide !== 'inside' || out.config.natSide !== 'outside' || packet.source.family !== 4)
     return null;
   const rules = rulesOf(node);
@@ -66,7 +71,7 @@ export function translateSource(node: Node, arrived: Attachment, out: Attachment
 }
 
 /** Addresses that a device answers for on a wire although no interface has them: those it translates to. */
-export function answersFor(node: Node, at: Attachment, address: Address): boolean {
+export function answersFor(node: Node, at: InterfaceState, address: Address): boolean {
   if (at.config.natSide !== 'outside' || address.family !== 4) return false;
   const isNear = at.addresses.some((on) => contains(subnetOf(on), address));
   return (
@@ -128,7 +133,7 @@ const translated = (
 function outsideOf(node: Node, rule: Rule): Address | null {
   const set = parsed(rule.outside);
   if (set) return set;
-  const face = node.attachments.find((attachment) => attachment.key === rule.outsideInterface);
+  const face = node.interfaceStates.find((interfaceState) => interfaceState.key === rule.outsideInterface);
   return face ? ownAddress(face) : null;
 }
 

@@ -11,8 +11,16 @@ import {
 } from '../../address';
 import { type DataLink } from '../datalink';
 import { type Packet, judge } from '../filters';
-import { attachmentMac } from '../devices';
-import { type Lease, type Leases, leaseKey, type Network, type Attachment, type Node, allAddresses } from '../network';
+import { interfaceMac } from '../devices';
+import {
+  type Lease,
+  type Leases,
+  leaseKey,
+  type Network,
+  type InterfaceState,
+  type Node,
+  allAddresses,
+} from '../network';
 
 type Pool = NonNullable<Node['instance']['settings']['dhcpPools']>[number];
 /** Whether a packet sent by a device to an address arrives at another one. */
@@ -46,7 +54,7 @@ const DISCOVER: Readonly<Record<Family, Packet>> = {
 };
 const poolsOf = ({ instance: { settings } }: Node, family: Family): readonly Pool[] =>
   (family === 4 ? settings.dhcpPools : settings.dhcp6Pools) ?? [];
-const isClient = ({ config }: Attachment, family: Family): boolean =>
+const isClient = ({ config }: InterfaceState, family: Family): boolean =>
   family === 4 ? config.v4?.dhcp === true : config.v6?.dhcp === 'stateful';
 
 /** All leases of both families. */
@@ -63,15 +71,17 @@ function leasesIn(family: Family, layer2: DataLink, { nodes }: Network, arrives:
   const servers = [...nodes.values()].filter((node) => poolsOf(node, family).length);
   if (!servers.length) return NO_LEASES;
   const clients = [...nodes.values()].flatMap((node) =>
-    node.attachments.flatMap((attachment) =>
-      isClient(attachment, family) && attachment.up && attachment.point !== null ? [{ node, attachment }] : [],
+    node.interfaceStates.flatMap((interfaceState) =>
+      isClient(interfaceState, family) && interfaceState.up && interfaceState.point !== null
+        ? [{ node, interfaceState }]
+        : [],
     ),
   );
   if (!clients.length) return NO_LEASES;
   const typed = new Set(
-    [...nodes.values()].flatMap(({ attachments }) =>
-      attachments.flatMap((attachment) =>
-        attachment.up && !isClient(attachment, family) ? allAddresses(attachment).map(formatAddress) : [],
+    [...nodes.values()].flatMap(({ interfaceStates }) =>
+      interfaceStates.flatMap((interfaceState) =>
+        interfaceState.up && !isClient(interfaceState, family) ? allAddresses(interfaceState).map(formatAddress) : [],
       ),
     ),
   );
@@ -84,19 +94,19 @@ function leasesIn(family: Family, layer2: DataLink, { nodes }: Network, arrives:
   );
   const given = new Set<string>();
   const leases = new Map<string, Lease>();
-  for (const { node, attachment } of clients) {
-    const offers = offersTo(attachment, family, layer2, nodes, servers, arrives);
+  for (const { node, interfaceState } of clients) {
+    const offers = offersTo(interfaceState, family, layer2, nodes, servers, arrives);
     for (const { server, at, relay, pool, network } of offers) {
-      const mac = attachmentMac(node.instance, attachment);
+      const mac = interfaceMac(node.instance, interfaceState);
       const own = reservationsOf(pool).find((reservation) => reservation.mac === mac)?.address;
       const free = (text: string): boolean => !typed.has(text) && !given.has(text);
       const address =
         own && free(own) ? parsed(own, family) : firstFree(pool, network, (text) => free(text) && !reserved.has(text));
       if (!address) continue;
       given.add(formatAddress(address));
-      leases.set(leaseKey(node.instance.id, attachment.key, family), {
+      leases.set(leaseKey(node.instance.id, interfaceState.key, family), {
         address: { address, length: network.length },
-        client: { device: node.instance.id, interface: attachment.key },
+        client: { device: node.instance.id, interface: interfaceState.key },
         // In IPv6 the way out is told by routers, not by servers (RFC 4861 6.3.4).
         router: pool.router === undefined || family === 6 ? null : parsed(pool.router, family),
         dns: (pool.dns ?? []).flatMap((text) => parsed(text, family) ?? []),
@@ -115,7 +125,7 @@ function leasesIn(family: Family, layer2: DataLink, { nodes }: Network, arrives:
  * The servers for names that a host without a lease is told of when it asks for nothing else (RFC 8415 6.1): those of the
  * first server that hears it.
  */
-export function toldNames(client: Attachment, layer2: DataLink, { nodes }: Network, arrives: Arrives): Address[] {
+export function toldNames(client: InterfaceState, layer2: DataLink, { nodes }: Network, arrives: Arrives): Address[] {
   if (client.config.v6?.dhcp !== 'stateless' || !client.up || client.point === null) return [];
   const servers = [...nodes.values()].filter((node) => poolsOf(node, 6).length);
   const [first] = offersTo(client, 6, layer2, nodes, servers, arrives);
@@ -124,42 +134,42 @@ export function toldNames(client: Attachment, layer2: DataLink, { nodes }: Netwo
 
 /** Pools that are offered to a client, those of servers on its own wire first. */
 function offersTo(
-  client: Attachment,
+  client: InterfaceState,
   family: Family,
   layer2: DataLink,
   nodes: ReadonlyMap<string, Node>,
   servers: readonly Node[],
   arrives: Arrives,
 ): Offer[] {
-  const onWire = (attachment: Attachment): boolean =>
-    attachment.up &&
-    attachment.point !== null &&
-    attachment !== client &&
-    layer2.meets(client.point!, attachment.point);
+  const onWire = (interfaceState: InterfaceState): boolean =>
+    interfaceState.up &&
+    interfaceState.point !== null &&
+    interfaceState !== client &&
+    layer2.meets(client.point!, interfaceState.point);
   const direct = servers.flatMap((server) =>
-    server.attachments
-      .filter((attachment) => onWire(attachment) && takes(server, attachment, DISCOVER[family]))
-      .flatMap((attachment) =>
-        attachment.addresses.flatMap((on) =>
+    server.interfaceStates
+      .filter((interfaceState) => onWire(interfaceState) && takes(server, interfaceState, DISCOVER[family]))
+      .flatMap((interfaceState) =>
+        interfaceState.addresses.flatMap((on) =>
           poolsFor(server, family, on.address, null, (network) => contains(network, on.address)),
         ),
       ),
   );
   const relayed = [...nodes.values()].flatMap((relay) =>
-    relay.attachments
-      .filter((attachment) => attachment.config.relays?.length && onWire(attachment))
-      .filter((attachment) => takes(relay, attachment, DISCOVER[family]))
-      .flatMap((attachment) => {
-        const own = attachment.addresses.find(({ address }) => address.family === family);
+    relay.interfaceStates
+      .filter((interfaceState) => interfaceState.config.relays?.length && onWire(interfaceState))
+      .filter((interfaceState) => takes(relay, interfaceState, DISCOVER[family]))
+      .flatMap((interfaceState) => {
+        const own = interfaceState.addresses.find(({ address }) => address.family === family);
         if (!own) return [];
-        return attachment.config.relays!.flatMap((text) => {
+        return interfaceState.config.relays!.flatMap((text) => {
           const to = parsed(text, family);
           const server = to && servers.find((each) => ownsTyped(each, to));
           if (!to || !server || server === relay) return [];
           const both =
             arrives(relay.instance.id, own.address, server.instance.id, to) &&
             arrives(server.instance.id, to, relay.instance.id, own.address);
-          const by = { device: relay.instance.id, interface: attachment.key, address: own.address };
+          const by = { device: relay.instance.id, interface: interfaceState.key, address: own.address };
           return both ? poolsFor(server, family, to, by, (network) => contains(network, own.address)) : [];
         });
       }),
@@ -167,12 +177,12 @@ function offersTo(
   return [...direct, ...relayed];
 }
 
-const takes = ({ instance }: Node, at: Attachment, packet: Packet): boolean =>
+const takes = ({ instance }: Node, at: InterfaceState, packet: Packet): boolean =>
   judge(instance, packet.destination.family === 4 ? at.config.filterIn4 : at.config.filterIn6, packet)?.passes ?? true;
 
 const ownsTyped = (node: Node, address: Address): boolean =>
-  node.attachments.some(
-    (attachment) => attachment.up && attachment.addresses.some((on) => sameAddress(on.address, address)),
+  node.interfaceStates.some(
+    (interfaceState) => interfaceState.up && interfaceState.addresses.some((on) => sameAddress(on.address, address)),
   );
 
 function poolsFor(

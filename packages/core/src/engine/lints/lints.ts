@@ -13,7 +13,7 @@ import {
   subnetOf,
 } from '../../address';
 import { entriesById, entryOf } from '../../topology';
-import { isLinkLocal, type Attachment, type Node } from '../network';
+import { isLinkLocal, type InterfaceState, type Node } from '../network';
 import { type Instance, forwards, type Reason } from '../devices';
 import { type NetworkModel } from '../analysis';
 import { transitVlans } from './service-lints';
@@ -111,18 +111,18 @@ function trunksDiffering({ topology, instances }: NetworkModel): Reason[] {
 
 interface On {
   node: Node;
-  attachment: Attachment;
+  interfaceState: InterfaceState;
   on: InterfaceAddress;
 }
 /** Addresses by the wire they are heard on. */
 function wires({ layer2, layer3 }: NetworkModel): Map<number, On[]> {
   const found = new Map<number, On[]>();
   for (const node of layer3.nodes.values())
-    for (const attachment of node.attachments) {
-      if (attachment.point === null) continue;
-      const domain = layer2.domainOf(attachment.point);
-      for (const on of attachment.addresses)
-        found.set(domain, [...(found.get(domain) ?? []), { node, attachment, on }]);
+    for (const interfaceState of node.interfaceStates) {
+      if (interfaceState.point === null) continue;
+      const domain = layer2.domainOf(interfaceState.point);
+      for (const on of interfaceState.addresses)
+        found.set(domain, [...(found.get(domain) ?? []), { node, interfaceState, on }]);
     }
   return found;
 }
@@ -138,8 +138,8 @@ function prefixes(model: NetworkModel): Reason[] {
       const { name } = one.node.instance;
       reasons.push({
         code: 'PREFIX_DIFFERS',
-        text: `${name} ${one.attachment.key} has ${formatInterfaceAddress(one.on)}, its neighbours on the wire have /${wanted}.`,
-        at: { device: one.node.instance.id, port: one.attachment.key },
+        text: `${name} ${one.interfaceState.key} has ${formatInterfaceAddress(one.on)}, its neighbours on the wire have /${wanted}.`,
+        at: { device: one.node.instance.id, port: one.interfaceState.key },
       });
     }
     return reasons;
@@ -178,7 +178,7 @@ function subnetsTwice(model: NetworkModel): Reason[] {
       text: samePrefix(next.prefix, other.prefix)
         ? `${formatPrefix(next.prefix)} is on two wires that are not joined: at ${there} and at ${here}.`
         : `${formatPrefix(next.prefix)} at ${here} lies inside ${formatPrefix(other.prefix)} at ${there}, on another wire.`,
-      at: { device: next.one.node.instance.id, port: next.one.attachment.key },
+      at: { device: next.one.node.instance.id, port: next.one.interfaceState.key },
     });
   }
   return reasons;
@@ -193,15 +193,15 @@ function gateways(model: NetworkModel): Reason[] {
   return [...model.layer3.nodes.values()].flatMap((node): Reason[] => {
     const { instance } = node;
     if (instance.model.class !== 'end' || forwards(instance, 4)) return [];
-    const mine = node.attachments.flatMap((attachment) =>
-      attachment.point === null ? [] : attachment.addresses.map((on) => ({ attachment, on })),
+    const mine = node.interfaceStates.flatMap((interfaceState) =>
+      interfaceState.point === null ? [] : interfaceState.addresses.map((on) => ({ interfaceState, on })),
     );
     const first = mine.find(({ on }) => on.address.family === 4);
     if (!first) return [];
-    const near = (byWire.get(model.layer2.domainOf(first.attachment.point!)) ?? []).filter(
+    const near = (byWire.get(model.layer2.domainOf(first.interfaceState.point!)) ?? []).filter(
       (one) => one.node !== node && contains(subnetOf(first.on), one.on.address),
     );
-    const router = near.find((one) => forwards(one.node.instance, 4) && one.node.attachments.length > 1);
+    const router = near.find((one) => forwards(one.node.instance, 4) && one.node.interfaceStates.length > 1);
     const typed = instance.settings.gateway4;
     // A lease may have told the way out.
     const isTold = node.table.lookup({ family: 4, value: 0n }).length > 0;
@@ -236,8 +236,8 @@ function pools({ instances, layer3 }: NetworkModel): Reason[] {
   const relays = new Set(
     [...instances.values()].flatMap((instance) => instance.interfaces.flatMap(([, face]) => face.relays ?? [])),
   );
-  return [...layer3.nodes.values()].flatMap(({ instance, attachments }) => {
-    const own = attachments.flatMap((attachment) => attachment.addresses);
+  return [...layer3.nodes.values()].flatMap(({ instance, interfaceStates }) => {
+    const own = interfaceStates.flatMap((interfaceState) => interfaceState.addresses);
     const asked = own.some(({ address }) => relays.has(formatAddress(address)));
     return (instance.settings.dhcpPools ?? []).flatMap((pool): Reason[] => {
       const network = parsePrefix(pool.network);

@@ -59,12 +59,12 @@ const powerProblems = ({ layer1 }: NetworkModel): Reason[] => [...layer1.unpower
 function addressProblems({ instances, layer3 }: NetworkModel): Reason[] {
   const problems = [...layer3.nodes.values()].flatMap((node) => {
     // With no interface up, that the gateway cannot be reached is no mistake of its own.
-    const up = node.attachments.some((attachment) => attachment.up);
+    const up = node.interfaceStates.some((interfaceState) => interfaceState.up);
     return node.refused.filter((reason) => up || reason.code !== 'GATEWAY_OUTSIDE');
   });
   const users = new Map<string, { device: string; key: string }[]>();
   for (const node of layer3.nodes.values())
-    for (const { key, addresses } of node.attachments)
+    for (const { key, addresses } of node.interfaceStates)
       for (const on of addresses) {
         const { name, id } = node.instance;
         const text = formatAddress(on.address);

@@ -13,9 +13,9 @@ import {
 } from '../../address';
 import { plural } from '../../plural';
 import { type Topology, entriesById, entryOf } from '../../topology';
-import { type Instance, instanceIdOf, type Reason } from '../devices';
+import { type Instance, instanceId, type Reason } from '../devices';
 import { type NetworkModel } from '../analysis';
-import { type Attachment, type Node } from '../network';
+import { type InterfaceState, type Node } from '../network';
 import { registrationOf } from '../services';
 import { portUses } from '../physical';
 
@@ -40,28 +40,28 @@ export function serviceLintsOf(model: NetworkModel): Reason[] {
 
 interface Heard {
   node: Node;
-  attachment: Attachment;
+  interfaceState: InterfaceState;
 }
 /** Interfaces by the wire they are heard on. */
 function heardOn({ layer2, layer3 }: NetworkModel): Map<number, Heard[]> {
   const found = new Map<number, Heard[]>();
   for (const node of layer3.nodes.values())
-    for (const attachment of node.attachments) {
-      if (attachment.point === null || !attachment.up) continue;
-      const domain = layer2.domainOf(attachment.point);
+    for (const interfaceState of node.interfaceStates) {
+      if (interfaceState.point === null || !interfaceState.up) continue;
+      const domain = layer2.domainOf(interfaceState.point);
       const list = found.get(domain);
-      if (list) list.push({ node, attachment });
-      else found.set(domain, [{ node, attachment }]);
+      if (list) list.push({ node, interfaceState });
+      else found.set(domain, [{ node, interfaceState }]);
     }
   return found;
 }
 
 /** Hosts inside with an address of the internet: mostly a digit was mistaken. */
 const publicHosts = ({ topology, layer3 }: NetworkModel): Reason[] =>
-  [...layer3.nodes.values()].flatMap(({ instance, attachments }) => {
+  [...layer3.nodes.values()].flatMap(({ instance, interfaceStates }) => {
     const site = topology.sites[instance.device.site ?? ''];
     if (instance.model.class !== 'end' || site?.kind === 'provider') return [];
-    return attachments.flatMap(({ key, addresses }) =>
+    return interfaceStates.flatMap(({ key, addresses }) =>
       addresses
         .filter(({ address }) => address.family === 4 && scopeOf(address) === 'global')
         .map(({ address }): Reason => ({
@@ -81,7 +81,7 @@ function slowPorts({ topology, instances, layer1 }: NetworkModel): Reason[] {
       [a, b],
       [b, a],
     ].flatMap(([slow, fast]): Reason[] => {
-      const [mine, theirs] = [instances.get(instanceIdOf(slow!)), instances.get(instanceIdOf(fast!))];
+      const [mine, theirs] = [instances.get(instanceId(slow!)), instances.get(instanceId(fast!))];
       if (!mine || !theirs || mine.model.class === 'end' || theirs.model.class === 'end') return [];
       const [facts, other] = [mine.ports.get(slow!.port)?.facts, theirs.ports.get(fast!.port)?.facts];
       if (!facts || !other || Math.max(...other.speeds) <= speed || Math.max(...facts.speeds) > speed) return [];
@@ -122,7 +122,7 @@ function phones({ topology, instances }: NetworkModel): Reason[] {
       [a, b],
       [b, a],
     ].flatMap(([phone, at]): Reason[] => {
-      const [one, other] = [instances.get(instanceIdOf(phone!)), instances.get(instanceIdOf(at!))];
+      const [one, other] = [instances.get(instanceId(phone!)), instances.get(instanceId(at!))];
       const port = other?.ports.get(at!.port);
       if (one?.model.kind !== 'phone' || other?.model.bridges !== 'vlan' || !port?.switched) return [];
       const { role } = port.config;
@@ -140,9 +140,9 @@ function phones({ topology, instances }: NetworkModel): Reason[] {
 
 /** Devices made for forwarding that have several subnets and do not forward. */
 const forwardingOff = ({ layer3 }: NetworkModel): Reason[] =>
-  [...layer3.nodes.values()].flatMap(({ instance, attachments }): Reason[] => {
-    const subnets = attachments.filter((attachment) =>
-      attachment.addresses.some(({ address }) => address.family === 4),
+  [...layer3.nodes.values()].flatMap(({ instance, interfaceStates }): Reason[] => {
+    const subnets = interfaceStates.filter((interfaceState) =>
+      interfaceState.addresses.some(({ address }) => address.family === 4),
     ).length;
     if (!instance.model.forwards || instance.settings.forwarding?.v4 !== false || subnets < 2) return [];
     return [
@@ -157,11 +157,11 @@ const forwardingOff = ({ layer3 }: NetworkModel): Reason[] =>
 /** Routers on one wire whose OSPF settings keep them from becoming neighbours (RFC 2328 §10.5). */
 function neighboursApart(model: NetworkModel): Reason[] {
   return [...heardOn(model).values()].flatMap((list) => {
-    const [first, ...others] = list.filter((heard) => heard.attachment.config.ospf?.area !== undefined);
+    const [first, ...others] = list.filter((heard) => heard.interfaceState.config.ospf?.area !== undefined);
     return first
       ? others.flatMap((other): Reason[] => {
-          const [mine, theirs] = [other.attachment.config.ospf!, first.attachment.config.ospf!];
-          const name = ({ node, attachment }: Heard): string => `${node.instance.name} ${attachment.key}`;
+          const [mine, theirs] = [other.interfaceState.config.ospf!, first.interfaceState.config.ospf!];
+          const name = ({ node, interfaceState }: Heard): string => `${node.instance.name} ${interfaceState.key}`;
           const differs =
             mine.area !== theirs.area
               ? `area ${mine.area}, ${name(first)} on the same wire area ${theirs.area}`
@@ -176,7 +176,7 @@ function neighboursApart(model: NetworkModel): Reason[] {
                 {
                   code: 'OSPF_DIFFERS',
                   text: `${name(other)} has OSPF ${differs}: they do not become neighbours.`,
-                  at: { device: other.node.instance.id, port: other.attachment.key },
+                  at: { device: other.node.instance.id, port: other.interfaceState.key },
                 },
               ];
         })
@@ -191,7 +191,7 @@ const MOST_SUBNETS = 24;
 function noWayBack(model: NetworkModel): Reason[] {
   const ends = new Map<string, { device: string; prefix: Prefix }>();
   for (const node of model.layer3.nodes.values()) {
-    const [one] = node.attachments;
+    const [one] = node.interfaceStates;
     const on = one?.addresses.find(({ address }) => address.family === 4);
     if (
       node.instance.model.class !== 'end' ||
@@ -212,7 +212,7 @@ function noWayBack(model: NetworkModel): Reason[] {
       if (from === to) continue;
       const on = model.layer3.nodes
         .get(to.device)!
-        .attachments[0]!.addresses.find((address) => address.address.family === 4)!;
+        .interfaceStates[0]!.addresses.find((address) => address.address.family === 4)!;
       const { reached, direction, reason } = model.reach.ask(from.device, { device: to.device, address: on.address });
       const at = reason?.at.device;
       if (!reached || direction !== 'reply' || reason?.code !== 'NO_ROUTE' || at === undefined) continue;
@@ -244,7 +244,7 @@ function leases(model: NetworkModel): Reason[] {
   );
   const reasons: Reason[] = [];
   for (const list of heardOn(model).values()) {
-    const waiting = list.filter((heard) => heard.attachment.config.v4?.dhcp);
+    const waiting = list.filter((heard) => heard.interfaceState.config.v4?.dhcp);
     const serving = serversFor(list, servers);
     const prefixes = new Set(serving.map((server) => formatPrefix(server.prefix)));
     for (const prefix of prefixes) {
@@ -260,7 +260,7 @@ function leases(model: NetworkModel): Reason[] {
     }
     const [first] = waiting;
     if (!first) continue;
-    const at = { device: first.node.instance.id, port: first.attachment.key };
+    const at = { device: first.node.instance.id, port: first.interfaceState.key };
     const fromOutside = list.some((heard) => heard.node.instance.model.class === 'cloud');
     const names = waiting.map((heard) => heard.node.instance.name);
     const some = names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ');
@@ -283,8 +283,8 @@ function leases(model: NetworkModel): Reason[] {
 
 /** Who answers on a wire: a server that stands in the pool's subnet there, or one that a relay there asks. */
 function serversFor(list: readonly Heard[], servers: readonly Server[]): Server[] {
-  const subnets = list.flatMap(({ attachment }) => attachment.addresses.map(subnetOf));
-  const relays = list.flatMap(({ attachment }) => attachment.config.relays ?? []);
+  const subnets = list.flatMap(({ interfaceState }) => interfaceState.addresses.map(subnetOf));
+  const relays = list.flatMap(({ interfaceState }) => interfaceState.config.relays ?? []);
   const isAsked = ({ instance }: Server): boolean =>
     list.some(({ node }) => node.instance === instance) ||
     relays.some((relay) => {

@@ -1,5 +1,5 @@
 import { type Topology, entriesById } from '../../topology';
-import { type Instance, instanceIdOf, type Reason } from '../devices';
+import { type Instance, instanceId, type Reason } from '../devices';
 import { type NetworkModel } from '../analysis';
 import { portId } from '../physical';
 import { type Tree, type TreeBridge } from '../datalink';
@@ -57,7 +57,7 @@ function switchesAtHosts(topology: Topology, instances: ReadonlyMap<string, Inst
       [a, b],
       [b, a],
     ] as const)
-      if (instances.get(instanceIdOf(other))?.model.class === 'end') found.add(instanceIdOf(mine));
+      if (instances.get(instanceId(other))?.model.class === 'end') found.add(instanceId(mine));
   return found;
 }
 
@@ -72,7 +72,7 @@ function listed(names: readonly string[]): string {
 function cutVlans({ topology, instances, layer1, layer2 }: NetworkModel): Reason[] {
   return entriesById(topology.links).flatMap(([link, { a, b }]): Reason[] => {
     if (!layer1.links.get(link)?.up) return [];
-    const ends = [a, b].map((end) => ({ id: instanceIdOf(end), port: end.port }));
+    const ends = [a, b].map((end) => ({ id: instanceId(end), port: end.port }));
     const [here, there] = ends as [(typeof ends)[0], (typeof ends)[0]];
     const theirs = layer2.vlansAt(there.id, there.port);
     const vlans = layer2.vlansAt(here.id, here.port).filter((vlan) => {

@@ -1,8 +1,8 @@
 import { type Address, type InterfaceAddress, type Prefix, parseAddressOf, parsePrefix, subnetOf } from '../../address';
 import { type Interface } from '../../topology';
 import { type DataLink } from '../datalink';
-import { type Instance, forwards, attachmentMac, macNumber } from '../devices';
-import { type Attachment } from './node';
+import { type Instance, forwards, interfaceMac, macNumber } from '../devices';
+import { type InterfaceState } from './node';
 
 /** fe80::/64, where every interface has an address (RFC 4291 2.5.6). */
 const LINK_LOCAL = 0xfe80n << 112n;
@@ -36,12 +36,12 @@ export function linkLocalOf(instance: Instance, key: string, config: Interface):
   if (!speaksIpv6(config)) return null;
   const set = config.v6?.linkLocal === undefined ? null : parseAddressOf(6, config.v6.linkLocal);
   if (set?.ok && isLinkLocal(set.value)) return set.value;
-  return { family: 6, value: LINK_LOCAL | modifiedEui64(attachmentMac(instance, { key, config })) };
+  return { family: 6, value: LINK_LOCAL | modifiedEui64(interfaceMac(instance, { key, config })) };
 }
 
 /** What a router tells the hosts of a wire (RFC 4861 4.2): who it is, and the prefixes they may make addresses of. */
 export interface Advertisement {
-  readonly from: Attachment;
+  readonly from: InterfaceState;
   readonly router: Address;
   readonly prefixes: readonly Prefix[];
   /** Addresses come from a server. */
@@ -50,10 +50,10 @@ export interface Advertisement {
 
 /** Who advertises: interfaces of routers that are up and speak IPv6, unless they are told to be silent. */
 export function advertisementsOf(
-  attachments: readonly Attachment[],
+  interfaceStates: readonly InterfaceState[],
   instances: ReadonlyMap<string, Instance>,
 ): Advertisement[] {
-  const speaking = attachments.filter((attachment) => attachment.up && attachment.linkLocal);
+  const speaking = interfaceStates.filter((interfaceState) => interfaceState.up && interfaceState.linkLocal);
   return speaking.flatMap((from): Advertisement[] => {
     const { linkLocal: router, config, point, up } = from;
     if (!up || point === null || !router || config.v6?.ra?.send === false || config.v6?.slaac) return [];
@@ -70,7 +70,7 @@ export function advertisementsOf(
 /** A router that told of itself, and where it was heard. */
 export interface WayOut {
   readonly via: Address;
-  readonly out: Attachment;
+  readonly out: InterfaceState;
 }
 
 export interface Autoconfigured {
@@ -82,14 +82,14 @@ export interface Autoconfigured {
 /** What a host makes of the advertisements that it hears: addresses of its own, and the way out (RFC 4862 5.5.3, RFC 4861 6.3.4). */
 export function autoconfigured(
   instance: Instance,
-  { key, config, point, up }: Attachment,
+  { key, config, point, up }: InterfaceState,
   advertisements: readonly Advertisement[],
   layer2: DataLink,
 ): Autoconfigured {
   const listens = config.v6?.slaac || config.v6?.dhcp === 'stateful' || config.v6?.dhcp === 'stateless';
   if (!up || point === null || !listens) return { addresses: [], routers: [] };
   const heard = advertisements.filter(({ from }) => from.instance !== instance.id && layer2.hears(from.point!, point));
-  const identifier = modifiedEui64(attachmentMac(instance, { key, config }));
+  const identifier = modifiedEui64(interfaceMac(instance, { key, config }));
   const prefixes = new Map(
     heard
       .filter((advertisement) => !advertisement.managed && config.v6?.dhcp !== 'stateful')

@@ -3,7 +3,7 @@
  * table of routes. Rules: longest prefix, then distance, then metric (RFC 1812); static routes by recursion, RIPv2 (RFC
  * 2453), OSPFv2 and v3 (RFC 2328, 5340, 3509), virtual routers (RFC 9568), autoconfiguration (RFC 4861, 4862).
  */
-export { wireTagOf } from './attachments';
+export { wireTagOf } from './interface-states';
 export * from './autoconfiguration';
 export * from './lease';
 export * from './network';

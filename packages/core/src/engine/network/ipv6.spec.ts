@@ -18,9 +18,11 @@ const device = (interfaces: Record<string, Interface>, settings: Settings = {}):
 const addressesOf = (model: NetworkModel, id: string): string[] =>
   model.layer3.nodes
     .get(id)!
-    .attachments.flatMap((attachment) => attachment.addresses.map((on) => formatAddress(on.address)));
+    .interfaceStates.flatMap((interfaceState) => interfaceState.addresses.map((on) => formatAddress(on.address)));
 const linkLocal = (model: NetworkModel, id: string, key: string): string =>
-  formatAddress(model.layer3.nodes.get(id)!.attachments.find((attachment) => attachment.key === key)!.linkLocal!);
+  formatAddress(
+    model.layer3.nodes.get(id)!.interfaceStates.find((interfaceState) => interfaceState.key === key)!.linkLocal!,
+  );
 const routesOf = (model: NetworkModel, id: string): string[] =>
   model.layer3.nodes
     .get(id)!

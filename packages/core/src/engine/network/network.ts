@@ -1,9 +1,9 @@
 import { subnetOf } from '../../address';
-import { type Base, type Bases, basesAfter, basesOf } from './attachments';
+import { type Base, type Bases, basesAfter, basesOf } from './interface-states';
 import { type DataLink, type EdgeEdit } from '../datalink';
 import { type Instance } from '../devices';
 import { type Leases, leaseKey } from './lease';
-import { type Attachment, type Node, type Route, RouteTable, allAddresses, numberOf } from './node';
+import { type InterfaceState, type Node, type Route, RouteTable, allAddresses, numberOf } from './node';
 import { type OspfState, ospf } from './ospf';
 import { type Physical, portId } from '../physical';
 import { ripRoutes } from './rip';
@@ -11,8 +11,8 @@ import { addStatics } from './static-routes';
 
 export interface Network {
   readonly nodes: ReadonlyMap<string, Node>;
-  /** Active attachments by `numberOf` their addresses. */
-  readonly owners: ReadonlyMap<number | bigint, readonly Attachment[]>;
+  /** Active interfaces by `numberOf` their addresses. */
+  readonly owners: ReadonlyMap<number | bigint, readonly InterfaceState[]>;
   /** Devices that translate addresses. */
   readonly translators: readonly Node[];
   readonly leases: Leases;
@@ -52,7 +52,7 @@ export function network(
     (edgeEdit && basesAfter(edgeEdit, instances, layer1, layer2, before!.bases)) ??
     basesOf(instances, layer1, layer2, leases, before?.bases);
   const { all: bases } = all;
-  const speedOf = ({ instance, config: { on } }: Attachment): number => {
+  const speedOf = ({ instance, config: { on } }: InterfaceState): number => {
     const port = on.kind === 'port' || on.kind === 'sub' ? on.port : null;
     const [link] = port === null ? [] : (layer1.atPort.get(portId(instance, port)) ?? []);
     return (link === undefined ? null : layer1.links.get(link)?.speedMbps) ?? 1000;
@@ -99,44 +99,44 @@ export function network(
 /** Who has which address after an edit; undefined where somebody shares one, since then the order of devices matters. */
 function ownersAfter(bases: ReadonlyMap<string, Base>, before: Network): Network['owners'] | undefined {
   if (bases.size !== before.bases.all.size) return undefined;
-  let owners: Map<number | bigint, readonly Attachment[]> | null = null;
-  for (const [id, { attachments }] of bases) {
-    const old = before.bases.all.get(id)?.attachments;
-    if (old === attachments) continue;
+  let owners: Map<number | bigint, readonly InterfaceState[]> | null = null;
+  for (const [id, { interfaceStates }] of bases) {
+    const old = before.bases.all.get(id)?.interfaceStates;
+    if (old === interfaceStates) continue;
     if (!old) return undefined;
     owners ??= new Map(before.owners);
-    for (const attachment of old)
-      for (const number of attachment.up ? numbersOf(attachment) : []) {
+    for (const interfaceState of old)
+      for (const number of interfaceState.up ? numbersOf(interfaceState) : []) {
         if (owners.get(number)!.length > 1) return undefined;
         owners.delete(number);
       }
-    for (const attachment of attachments)
-      for (const number of attachment.up ? numbersOf(attachment) : []) {
+    for (const interfaceState of interfaceStates)
+      for (const number of interfaceState.up ? numbersOf(interfaceState) : []) {
         if (owners.has(number)) return undefined;
-        owners.set(number, [attachment]);
+        owners.set(number, [interfaceState]);
       }
   }
   return owners ?? before.owners;
 }
 
 function ownersOf(bases: ReadonlyMap<string, Base>): Network['owners'] {
-  const owners = new Map<number | bigint, Attachment[]>();
-  for (const { attachments } of bases.values())
-    for (const attachment of attachments) {
-      if (!attachment.up) continue;
-      for (const number of numbersOf(attachment)) {
+  const owners = new Map<number | bigint, InterfaceState[]>();
+  for (const { interfaceStates } of bases.values())
+    for (const interfaceState of interfaceStates) {
+      if (!interfaceState.up) continue;
+      for (const number of numbersOf(interfaceState)) {
         const there = owners.get(number);
-        if (there) there.push(attachment);
-        else owners.set(number, [attachment]);
+        if (there) there.push(interfaceState);
+        else owners.set(number, [interfaceState]);
       }
     }
   return owners;
 }
 /** Each address of an interface once; interfaces are values that never change. */
-const numbers = new WeakMap<Attachment, ReadonlySet<number | bigint>>();
-export function numbersOf(attachment: Attachment): ReadonlySet<number | bigint> {
-  let found = numbers.get(attachment);
-  if (!found) numbers.set(attachment, (found = new Set(allAddresses(attachment).map(numberOf))));
+const numbers = new WeakMap<InterfaceState, ReadonlySet<number | bigint>>();
+export function numbersOf(interfaceState: InterfaceState): ReadonlySet<number | bigint> {
+  let found = numbers.get(interfaceState);
+  if (!found) numbers.set(interfaceState, (found = new Set(allAddresses(interfaceState).map(numberOf))));
   return found;
 }
 
@@ -164,9 +164,9 @@ const EMPTY = new RouteTable();
 /** Those who speak to other routers. */
 function untabled(bases: ReadonlyMap<string, Base>): Map<string, Node> {
   const nodes = new Map<string, Node>();
-  for (const [id, { instance, attachments, addressSets }] of bases) {
+  for (const [id, { instance, interfaceStates, addressSets }] of bases) {
     const { ospf: two, ospf6: three, rip } = instance.settings;
-    if (two ?? three ?? rip) nodes.set(id, { instance, attachments, addressSets, table: EMPTY, refused: [] });
+    if (two ?? three ?? rip) nodes.set(id, { instance, interfaceStates, addressSets, table: EMPTY, refused: [] });
   }
   return nodes;
 }
@@ -182,10 +182,10 @@ function tabled(
   for (const [id, base] of bases) {
     const routes = learnt.get(id) ?? NOTHING;
     const [old, known] = [before?.bases.all.get(id), before?.nodes.get(id)];
-    const { instance, attachments, addressSets, unreadable, waysOut } = base;
+    const { instance, interfaceStates, addressSets, unreadable, waysOut } = base;
     if (
       known &&
-      old?.attachments === attachments &&
+      old?.interfaceStates === interfaceStates &&
       old.waysOut === waysOut &&
       (before!.learnt.get(id) ?? NOTHING) === routes &&
       old.instance.settings === instance.settings &&
@@ -197,12 +197,12 @@ function tabled(
       continue;
     }
     const table = new RouteTable();
-    for (const out of attachments)
+    for (const out of interfaceStates)
       if (out.up)
         for (const on of out.addresses)
           table.add({ prefix: subnetOf(on), source: 'connected', distance: 0, metric: 0, via: null, out });
     for (const route of routes) table.add(route);
-    for (const out of attachments) {
+    for (const out of interfaceStates) {
       const router = leases.get(leaseKey(id, out.key))?.router;
       const prefix = { family: 4 as const, value: 0n, length: 0 };
       if (router && out.up) table.add({ prefix, source: 'dhcp', distance: 254, metric: 0, via: router, out });
@@ -211,16 +211,16 @@ function tabled(
     for (const { via, out } of waysOut)
       table.add({ prefix: everywhere, source: 'ra', distance: 254, metric: 0, via, out });
     const refused = [...unreadable];
-    addStatics(instance, attachments, table, refused);
-    nodes.set(id, { instance, attachments, addressSets, table, refused });
+    addStatics(instance, interfaceStates, table, refused);
+    nodes.set(id, { instance, interfaceStates, addressSets, table, refused });
   }
   return nodes;
 }
 
 /** Whether servers tell a device the same ways out, with the same doubts. */
-const sameWaysOut = ({ instance, attachments }: Base, leases: Leases, before: Leases): boolean =>
+const sameWaysOut = ({ instance, interfaceStates }: Base, leases: Leases, before: Leases): boolean =>
   (!leases.size && !before.size) ||
-  attachments.every(({ key }) => {
+  interfaceStates.every(({ key }) => {
     return ([4, 6] as const).every((family) => {
       const [one, old] = [leases, before].map((all) => all.get(leaseKey(instance.id, key, family)));
       return one?.router?.value === old?.router?.value && one?.rivals === old?.rivals;

@@ -12,7 +12,7 @@ import { type Interface } from '../../topology';
 import { type Instance, type Reason } from '../devices';
 
 /** An interface with addresses as it stands: active only with carrier. */
-export interface Attachment {
+export interface InterfaceState {
   readonly instance: string;
   readonly key: string;
   readonly config: Interface;
@@ -30,7 +30,7 @@ export interface Attachment {
 }
 
 /** What an interface answers for: its addresses, that for the link, and those of virtual routers. */
-export const allAddresses = ({ addresses, linkLocal, virtual = [] }: Attachment): Address[] => [
+export const allAddresses = ({ addresses, linkLocal, virtual = [] }: InterfaceState): Address[] => [
   ...addresses.map((on) => on.address),
   ...(linkLocal ? [linkLocal] : []),
   ...virtual,
@@ -47,13 +47,13 @@ export interface Route {
   /** Next hop; null where the destination itself is asked for on the wire, or for a null route. */
   readonly via: Address | null;
   /** Where packets leave; null for a null route. */
-  readonly out: Attachment | null;
+  readonly out: InterfaceState | null;
 }
 
 /** What one device knows on layer 3. */
 export interface Node {
   readonly instance: Instance;
-  readonly attachments: readonly Attachment[];
+  readonly interfaceStates: readonly InterfaceState[];
   readonly addressSets: AddressSets;
   readonly table: RouteTable;
   /** Addresses, gateways and routes that could not be read or used, with the reason. */
@@ -131,10 +131,10 @@ export interface AddressSets {
   readonly addresses: ReadonlySet<number | bigint>;
   readonly broadcasts: ReadonlySet<number | bigint>;
 }
-export function addressSetsOf(attachments: readonly Attachment[]): AddressSets {
+export function addressSetsOf(interfaceStates: readonly InterfaceState[]): AddressSets {
   const addresses = new Set<number | bigint>();
   const broadcasts = new Set<number | bigint>();
-  for (const { up, addresses: all, linkLocal, virtual = [] } of attachments) {
+  for (const { up, addresses: all, linkLocal, virtual = [] } of interfaceStates) {
     if (!up) continue;
     for (const on of all) {
       addresses.add(numberOf(on.address));
@@ -148,7 +148,7 @@ export function addressSetsOf(attachments: readonly Attachment[]): AddressSets {
 }
 
 /** The source address of packets that leave by an interface towards a next hop: one of the next hop's subnet, else the first. */
-export function sourceAddress(out: Attachment, towards: Address): Address | null {
+export function sourceAddress(out: InterfaceState, towards: Address): Address | null {
   const own = out.addresses.filter(({ address }) => address.family === towards.family);
   return (own.find((address) => contains(subnetOf(address), towards)) ?? own[0])?.address ?? null;
 }

@@ -1,5 +1,5 @@
 import { type Address, type Family, type Prefix, formatPrefix, prefixKey, samePrefix } from '../../address';
-import { type Attachment, type Node, type Route } from './node';
+import { type InterfaceState, type Node, type Route } from './node';
 import { type Adjacency, type OspfInterface, areaType, isStub, settingsOf } from './ospf-interfaces';
 import { takesOver } from './rip';
 
@@ -11,7 +11,7 @@ const DEFAULT_METRIC = 1;
 
 /** Where a way begins: the interface it leaves by, and the neighbour there. */
 interface FirstHop {
-  out: Attachment;
+  out: InterfaceState;
   via: Address;
 }
 interface Reached {
@@ -92,7 +92,7 @@ export class Database {
       for (const { from, to } of this.edges.get(keyOf(at, area)) ?? []) {
         if (done.has(to.node)) continue;
         const cost = here.cost + from.cost;
-        const hops = at === root ? [{ out: from.attachment, via: to.address }] : here.hops;
+        const hops = at === root ? [{ out: from.interfaceState, via: to.address }] : here.hops;
         const known = reached.get(to.node);
         if (!known || cost < known.cost) reached.set(to.node, { cost, hops });
         else if (cost === known.cost) reached.set(to.node, { cost, hops: joined(known.hops, hops) });

@@ -10,12 +10,12 @@ import {
 } from '../../address';
 import { type DataLink } from '../datalink';
 import { judge } from '../filters';
-import { type Attachment, type Node } from './node';
+import { type InterfaceState, type Node } from './node';
 
 /** An interface that takes part in OSPFv2 or OSPFv3 (RFC 2328 §9, RFC 5340). */
 export interface OspfInterface {
   readonly node: Node;
-  readonly attachment: Attachment;
+  readonly interfaceState: InterfaceState;
   /** What neighbours send to: the address in the subnet, for IPv6 that of the link (RFC 5340 2.5). */
   readonly address: Address;
   readonly prefixes: readonly Prefix[];
@@ -42,33 +42,33 @@ const [HELLO, DEAD, MTU, PRIORITY, REFERENCE_MBPS] = [10, 40, 1500, 1, 100];
 /** What an interface costs: what is set, else by its speed (RFC 2328 leaves how open). */
 export const costOf = (
   node: Node,
-  attachment: Attachment,
-  speedOf: (attachment: Attachment) => number,
+  interfaceState: InterfaceState,
+  speedOf: (interfaceState: InterfaceState) => number,
   family: Family,
 ): number =>
-  faceSettings(attachment, family).cost ??
+  faceSettings(interfaceState, family).cost ??
   Math.max(
     1,
-    Math.floor((settingsOf(node, family)!.referenceMbps ?? REFERENCE_MBPS) / Math.max(1, speedOf(attachment))),
+    Math.floor((settingsOf(node, family)!.referenceMbps ?? REFERENCE_MBPS) / Math.max(1, speedOf(interfaceState))),
   );
 
 export const NO_ID = '0.0.0.0';
 export const settingsOf = ({ instance: { settings } }: Node, family: Family) =>
   family === 4 ? settings.ospf : settings.ospf6;
-export const faceSettings = ({ config }: Attachment, family: Family) =>
+export const faceSettings = ({ config }: InterfaceState, family: Family) =>
   (family === 4 ? config.ospf : config.ospf6) ?? {};
 
 /** The id that is set, else the highest address of a loopback, else of any interface that is up. */
-export function routerIdOf({ instance, attachments }: Node, version: Family): string {
+export function routerIdOf({ instance, interfaceStates }: Node, version: Family): string {
   const { ospf: two, ospf6: three } = instance.settings;
   const set = version === 4 ? two?.routerId : (three?.routerId ?? two?.routerId);
   if (set !== undefined) return set;
-  const highest = (list: readonly Attachment[]): Address | undefined =>
+  const highest = (list: readonly InterfaceState[]): Address | undefined =>
     list
-      .flatMap((attachment) => attachment.addresses.map(({ address }) => address))
+      .flatMap((interfaceState) => interfaceState.addresses.map(({ address }) => address))
       .filter(({ family }) => family === 4)
       .sort((a, b) => (a.value < b.value ? 1 : -1))[0];
-  const up = attachments.filter((attachment) => attachment.up);
+  const up = interfaceStates.filter((interfaceState) => interfaceState.up);
   const found = highest(up.filter(({ config }) => config.on.kind === 'loopback')) ?? highest(up);
   return found ? formatAddress(found) : NO_ID;
 }
@@ -76,7 +76,7 @@ export function routerIdOf({ instance, attachments }: Node, version: Family): st
 export function facesOf(
   node: Node,
   layer2: DataLink,
-  speedOf: (attachment: Attachment) => number,
+  speedOf: (interfaceState: InterfaceState) => number,
   family: Family,
 ): OspfInterface[] {
   const settings = settingsOf(node, family)!;
@@ -84,25 +84,25 @@ export function facesOf(
     const read = parsePrefix(prefix);
     return read.ok ? [{ prefix: read.value, area }] : [];
   });
-  return node.attachments.flatMap((attachment): OspfInterface[] => {
-    if (!attachment.up) return [];
-    const config = faceSettings(attachment, family);
-    const own = attachment.addresses.filter((on) => on.address.family === family);
+  return node.interfaceStates.flatMap((interfaceState): OspfInterface[] => {
+    if (!interfaceState.up) return [];
+    const config = faceSettings(interfaceState, family);
+    const own = interfaceState.addresses.filter((on) => on.address.family === family);
     const areaOf = (address: Address): number | undefined =>
       config.area ??
       networks.filter(({ prefix }) => contains(prefix, address)).sort((a, b) => b.prefix.length - a.prefix.length)[0]
         ?.area;
     const common = (area: number) => ({
       node,
-      attachment,
+      interfaceState,
       area,
-      cost: costOf(node, attachment, speedOf, family),
-      domain: attachment.point === null ? null : layer2.domainOf(attachment.point),
+      cost: costOf(node, interfaceState, speedOf, family),
+      domain: interfaceState.point === null ? null : layer2.domainOf(interfaceState.point),
       passive: config.passive ?? false,
     });
     if (family === 6) {
       const area = own.map((on) => areaOf(on.address)).find((one) => one !== undefined) ?? config.area;
-      const address = attachment.linkLocal ?? own[0]?.address;
+      const address = interfaceState.linkLocal ?? own[0]?.address;
       return area === undefined || !address
         ? []
         : [{ ...common(area), address, prefixes: own.map(subnetOf), agreed: '' }];
@@ -129,10 +129,10 @@ export const isStub = (type: string): boolean => type === 'stub' || type === 'to
 export function adjacenciesOf(faces: readonly OspfInterface[], routerIds: ReadonlyMap<string, string>): Adjacency[] {
   const groups = new Map<string, OspfInterface[]>();
   for (const face of faces) {
-    const { attachment, agreed, area, node, passive, domain } = face;
+    const { interfaceState, agreed, area, node, passive, domain } = face;
     const { family } = face.address;
-    if (passive || attachment.point === null || attachment.config.on.kind === 'loopback') continue;
-    const { hello = HELLO, dead = DEAD, network = 'broadcast' } = faceSettings(attachment, family);
+    if (passive || interfaceState.point === null || interfaceState.config.on.kind === 'loopback') continue;
+    const { hello = HELLO, dead = DEAD, network = 'broadcast' } = faceSettings(interfaceState, family);
     const key = [
       domain,
       agreed,
@@ -140,12 +140,12 @@ export function adjacenciesOf(faces: readonly OspfInterface[], routerIds: Readon
       areaType(node, area, family).replace('totally-', ''),
       hello,
       dead,
-      attachment.config.mtu ?? MTU,
+      interfaceState.config.mtu ?? MTU,
       network,
     ].join(' ');
     groups.set(key, [...(groups.get(key) ?? []), face]);
   }
-  const settings = ({ attachment, address }: OspfInterface) => faceSettings(attachment, address.family);
+  const settings = ({ interfaceState, address }: OspfInterface) => faceSettings(interfaceState, address.family);
   const priority = (face: OspfInterface): number => settings(face).priority ?? PRIORITY;
   const found: Adjacency[] = [];
   for (const group of groups.values()) {
@@ -165,9 +165,9 @@ export function adjacenciesOf(faces: readonly OspfInterface[], routerIds: Readon
   return found;
 }
 
-function hears({ node, attachment }: OspfInterface, other: OspfInterface): boolean {
+function hears({ node, interfaceState }: OspfInterface, other: OspfInterface): boolean {
   const { family } = other.address;
-  const { filterIn4, filterIn6 } = attachment.config;
+  const { filterIn4, filterIn6 } = interfaceState.config;
   const packet = { source: other.address, destination: ALL_ROUTERS[family], protocol: 'ospf' as const };
   return judge(node.instance, family === 4 ? filterIn4 : filterIn6, packet)?.passes ?? true;
 }

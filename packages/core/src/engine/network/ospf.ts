@@ -1,6 +1,6 @@
 import { type Family, samePrefix } from '../../address';
 import { type DataLink } from '../datalink';
-import { type Attachment, type Node } from './node';
+import { type InterfaceState, type Node } from './node';
 import { Database, type External, externalsOf } from './ospf-database';
 import {
   type Adjacency,
@@ -31,7 +31,7 @@ export interface OspfState {
 export function ospf(
   nodes: ReadonlyMap<string, Node>,
   layer2: DataLink,
-  speedOf: (attachment: Attachment) => number,
+  speedOf: (interfaceState: InterfaceState) => number,
   family: Family,
   before?: OspfState,
 ): OspfState {
@@ -57,19 +57,19 @@ function stillTheSame(
   speakers: readonly Node[],
   before: OspfState,
   layer2: DataLink,
-  speedOf: (attachment: Attachment) => number,
+  speedOf: (interfaceState: InterfaceState) => number,
   family: Family,
 ): boolean {
   return (
     speakers.length === before.speakers.length &&
     speakers.every((node, at) => {
       const old = before.speakers[at]!;
-      return node.instance === old.instance && node.attachments === old.attachments && node.table === old.table;
+      return node.instance === old.instance && node.interfaceStates === old.interfaceStates && node.table === old.table;
     }) &&
     before.faces.every(
-      ({ attachment, node, cost, domain }) =>
-        domain === (attachment.point === null ? null : layer2.domainOf(attachment.point)) &&
-        cost === costOf(node, attachment, speedOf, family),
+      ({ interfaceState, node, cost, domain }) =>
+        domain === (interfaceState.point === null ? null : layer2.domainOf(interfaceState.point)) &&
+        cost === costOf(node, interfaceState, speedOf, family),
     )
   );
 }
@@ -77,7 +77,7 @@ function stillTheSame(
 /** Whether all routers tell the same: the same interfaces, neighbours and routes from elsewhere. */
 function sameDatabase(one: Omit<OspfState, 'routes'>, other: Omit<OspfState, 'routes'>): boolean {
   const sameFace = (a: OspfInterface, b: OspfInterface): boolean =>
-    a.attachment === b.attachment &&
+    a.interfaceState === b.interfaceState &&
     a.cost === b.cost &&
     a.area === b.area &&
     a.node.instance.settings === b.node.instance.settings;

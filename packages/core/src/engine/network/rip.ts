@@ -1,7 +1,7 @@
 import { type Address, type Prefix, contains, formatPrefix, parseAddress, parsePrefix, subnetOf } from '../../address';
 import { type DataLink } from '../datalink';
 import { judge } from '../filters';
-import { type Attachment, type Node, type Route } from './node';
+import { type InterfaceState, type Node, type Route } from './node';
 
 /** Routes learnt by RIPv2 (RFC 2453), by device. */
 export type Learnt = ReadonlyMap<string, readonly Route[]>;
@@ -13,7 +13,7 @@ const ALL_ROUTERS = address4('224.0.0.9');
 
 interface Face {
   node: Node;
-  attachment: Attachment;
+  interfaceState: InterfaceState;
   address: Address;
   subnet: Prefix;
   passive: boolean;
@@ -23,7 +23,7 @@ interface Entry {
   prefix: Prefix;
   metric: number;
   via: Address | null;
-  out: Attachment | null;
+  out: InterfaceState | null;
 }
 
 /**
@@ -35,8 +35,8 @@ export function ripRoutes(nodes: ReadonlyMap<string, Node>, layer2: DataLink): L
   if (!faces.length) return new Map();
   const byDomain = new Map<number, Face[]>();
   for (const face of faces) {
-    if (face.attachment.point === null) continue;
-    const domain = layer2.domainOf(face.attachment.point);
+    if (face.interfaceState.point === null) continue;
+    const domain = layer2.domainOf(face.interfaceState.point);
     byDomain.set(domain, [...(byDomain.get(domain) ?? []), face]);
   }
   const speakers = [...new Set(faces.map((face) => face.node))];
@@ -73,12 +73,12 @@ function offer(table: Map<string, Entry>, { prefix, metric }: Entry, teller: Fac
     !there ||
     cost < there.metric ||
     (cost === there.metric && there.via !== null && teller.address.value < there.via.value);
-  if (isBetter) table.set(key, { prefix, metric: cost, via: teller.address, out: hearer.attachment });
+  if (isBetter) table.set(key, { prefix, metric: cost, via: teller.address, out: hearer.interfaceState });
 }
 
 function isHeard(teller: Face, hearer: Face): boolean {
   if (teller.passive || teller.version !== hearer.version || !contains(hearer.subnet, teller.address)) return false;
-  const verdict = judge(hearer.node.instance, hearer.attachment.config.filterIn4, {
+  const verdict = judge(hearer.node.instance, hearer.interfaceState.config.filterIn4, {
     source: teller.address,
     destination: ALL_ROUTERS,
     protocol: 'udp',
@@ -95,13 +95,13 @@ function facesOf(node: Node): Face[] {
     const read = parsePrefix(text);
     return read.ok ? [read.value] : [];
   });
-  return node.attachments.flatMap((attachment): Face[] => {
-    const on = attachment.addresses.find(
+  return node.interfaceStates.flatMap((interfaceState): Face[] => {
+    const on = interfaceState.addresses.find(
       ({ address }) => address.family === 4 && networks.some((network) => contains(network, address)),
     );
-    if (!attachment.up || !on) return [];
-    const { passive = false, version = 2 } = attachment.config.rip ?? {};
-    return [{ node, attachment, address: on.address, subnet: subnetOf(on), passive, version }];
+    if (!interfaceState.up || !on) return [];
+    const { passive = false, version = 2 } = interfaceState.config.rip ?? {};
+    return [{ node, interfaceState, address: on.address, subnet: subnetOf(on), passive, version }];
   });
 }
 

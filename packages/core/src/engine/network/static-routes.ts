@@ -10,12 +10,12 @@ import {
 } from '../../address';
 import { isLinkLocal } from './autoconfiguration';
 import { type Instance, type Reason } from '../devices';
-import { type Attachment, type RouteTable } from './node';
+import { type InterfaceState, type RouteTable } from './node';
 
 interface Wanted {
   prefix: Prefix;
   via: Address | null;
-  out: Attachment | null;
+  out: InterfaceState | null;
   distance: number;
   source: 'static' | 'gateway';
   isNull: boolean;
@@ -27,11 +27,11 @@ interface Wanted {
  */
 export function addStatics(
   instance: Instance,
-  attachments: readonly Attachment[],
+  interfaceStates: readonly InterfaceState[],
   table: RouteTable,
   refused: Reason[],
 ): void {
-  const all = wantedRoutes(instance, attachments, refused);
+  const all = wantedRoutes(instance, interfaceStates, refused);
   const waiting = new Set(all);
   const hopes = new Hopes(all);
   const queue = [...all];
@@ -78,7 +78,7 @@ class Hopes {
 }
 const lengthKey = ({ family, length }: Prefix): string => `${family} ${length}`;
 
-function resolve(wanted: Wanted, table: RouteTable): { via: Address | null; out: Attachment | null }[] | null {
+function resolve(wanted: Wanted, table: RouteTable): { via: Address | null; out: InterfaceState | null }[] | null {
   if (wanted.isNull) return [{ via: null, out: null }];
   if (wanted.out) return wanted.out.up ? [{ via: wanted.via, out: wanted.out }] : null;
   const via = wanted.via!;
@@ -97,13 +97,13 @@ function resolve(wanted: Wanted, table: RouteTable): { via: Address | null; out:
 }
 
 /** Where an address for the link alone is looked for if no interface is named: on the only one that speaks IPv6. */
-function onLink(attachments: readonly Attachment[], via: Address | null): Attachment | null {
+function onLink(interfaceStates: readonly InterfaceState[], via: Address | null): InterfaceState | null {
   if (!via || !isLinkLocal(via)) return null;
-  const speaking = attachments.filter((attachment) => attachment.up && attachment.linkLocal);
+  const speaking = interfaceStates.filter((interfaceState) => interfaceState.up && interfaceState.linkLocal);
   return speaking.length === 1 ? speaking[0]! : null;
 }
 
-function wantedRoutes(instance: Instance, attachments: readonly Attachment[], refused: Reason[]): Wanted[] {
+function wantedRoutes(instance: Instance, interfaceStates: readonly InterfaceState[], refused: Reason[]): Wanted[] {
   const wanted: Wanted[] = [];
   const unreadable = (what: string, text: string): void => {
     refused.push({
@@ -125,8 +125,8 @@ function wantedRoutes(instance: Instance, attachments: readonly Attachment[], re
     }
     const out =
       route.interface === undefined
-        ? onLink(attachments, via?.value ?? null)
-        : (attachments.find((attachment) => attachment.key === route.interface) ?? null);
+        ? onLink(interfaceStates, via?.value ?? null)
+        : (interfaceStates.find((interfaceState) => interfaceState.key === route.interface) ?? null);
     wanted.push({
       prefix: prefix.value,
       via: via?.value ?? null,
@@ -147,7 +147,7 @@ function wantedRoutes(instance: Instance, attachments: readonly Attachment[], re
       wanted.push({
         prefix: { family, value: 0n, length: 0 },
         via: via.value,
-        out: onLink(attachments, via.value),
+        out: onLink(interfaceStates, via.value),
         distance: 1,
         source: 'gateway',
         isNull: false,

@@ -2,11 +2,11 @@ import { type Address, formatAddress, parseAddressOf } from '../../address';
 import { type DataLink } from '../datalink';
 import { judge } from '../filters';
 import { type Instance } from '../devices';
-import { type Attachment } from './node';
+import { type InterfaceState } from './node';
 
 /** A router that takes part in a virtual router on one of its interfaces (RFC 9568). */
 export interface VirtualRouter {
-  readonly attachment: Attachment;
+  readonly interfaceState: InterfaceState;
   readonly group: number;
   readonly addresses: readonly Address[];
   /** 255 where an address is its own (RFC 9568 5.2.4). */
@@ -19,21 +19,21 @@ const ALL_ROUTERS: Address = { family: 4, value: 0xe0000012n };
 
 /** Who is active for each virtual router, and who stands by: those that hear a better one (RFC 9568 6.4). */
 export function virtualRouters(
-  attachments: readonly Attachment[],
+  interfaceStates: readonly InterfaceState[],
   instances: ReadonlyMap<string, Instance>,
   layer2: DataLink,
 ): VirtualRouter[] {
-  const speakers = attachments.filter(({ up, point, config }) => up && point !== null && config.vrrp);
-  const all = speakers.flatMap((attachment) =>
-    attachment.config.vrrp!.map(({ group, addresses: texts, priority = USUAL }) => {
+  const speakers = interfaceStates.filter(({ up, point, config }) => up && point !== null && config.vrrp);
+  const all = speakers.flatMap((interfaceState) =>
+    interfaceState.config.vrrp!.map(({ group, addresses: texts, priority = USUAL }) => {
       const addresses = texts.flatMap((text) => {
         const read = parseAddressOf(text.includes(':') ? 6 : 4, text);
         return read.ok ? [read.value] : [];
       });
-      const own = attachment.addresses.some((on) =>
+      const own = interfaceState.addresses.some((on) =>
         addresses.some((address) => formatAddress(address) === formatAddress(on.address)),
       );
-      return { attachment, group, addresses, priority: own ? OWNER : priority };
+      return { interfaceState, group, addresses, priority: own ? OWNER : priority };
     }),
   );
   return all.map((mine) => ({
@@ -42,23 +42,23 @@ export function virtualRouters(
       (other) =>
         other !== mine &&
         other.group === mine.group &&
-        other.attachment.instance !== mine.attachment.instance &&
+        other.interfaceState.instance !== mine.interfaceState.instance &&
         isBetter(other, mine) &&
-        isHeard(other.attachment, mine.attachment, instances, layer2),
+        isHeard(other.interfaceState, mine.interfaceState, instances, layer2),
     ),
   }));
 }
 
 /** The higher priority, and of equal ones the higher address of the interface (RFC 9568 6.4.3). */
 function isBetter(one: Omit<VirtualRouter, 'isActive'>, other: Omit<VirtualRouter, 'isActive'>): boolean {
-  const primary = ({ attachment }: Omit<VirtualRouter, 'isActive'>): bigint =>
-    attachment.addresses[0]?.address.value ?? 0n;
+  const primary = ({ interfaceState }: Omit<VirtualRouter, 'isActive'>): bigint =>
+    interfaceState.addresses[0]?.address.value ?? 0n;
   return one.priority === other.priority ? primary(one) > primary(other) : one.priority > other.priority;
 }
 
 function isHeard(
-  from: Attachment,
-  to: Attachment,
+  from: InterfaceState,
+  to: InterfaceState,
   instances: ReadonlyMap<string, Instance>,
   layer2: DataLink,
 ): boolean {

@@ -1,5 +1,5 @@
 import { type Link, type Medium, type Topology, entriesById, entryOf } from '../../topology';
-import { type Instance, type Made, type Port, instanceIdOf, type Reason, type ReasonCode } from '../devices';
+import { type Instance, type Made, type Port, instanceId, type Reason, type ReasonCode } from '../devices';
 
 /** How one link fares. `up` means that both its ends have carrier; warnings tell what works but should not be so. */
 export interface LinkState {
@@ -84,7 +84,7 @@ function cablesOf(
   const atPort = new Map<string, string[]>();
   for (const [id, link] of links)
     for (const end of [link.a, link.b]) {
-      const key = portId(instanceIdOf(end), end.port);
+      const key = portId(instanceId(end), end.port);
       const there = atPort.get(key);
       if (there) there.push(id);
       else atPort.set(key, [id]);
@@ -107,7 +107,7 @@ export function physical(
   const { links, atPort } = cablesOf(topology, before);
   /** What was judged of a link before, if nothing that counts for it has changed. */
   const isSame = (end: Link['a'], { instances: old, layer1 }: NonNullable<typeof before>): boolean => {
-    const instance = instanceIdOf(end);
+    const instance = instanceId(end);
     if (instances.get(instance) !== old.get(instance)) return false;
     if (atPort === layer1.atPort) return true;
     const key = portId(instance, end.port);
@@ -118,7 +118,7 @@ export function physical(
       ? before.layer1.judged.get(id)
       : undefined;
   const endOf = (end: Link['a']): End | null => {
-    const instance = instances.get(instanceIdOf(end));
+    const instance = instances.get(instanceId(end));
     const port = instance?.ports.get(end.port);
     return instance && port ? { instance, port } : null;
   };
@@ -134,9 +134,7 @@ export function physical(
   for (const [id, link] of links) {
     const one = judged.get(id);
     if (!one) continue;
-    const dark = unpowered.size
-      ? (unpowered.get(instanceIdOf(link.a)) ?? unpowered.get(instanceIdOf(link.b)))
-      : undefined;
+    const dark = unpowered.size ? (unpowered.get(instanceId(link.a)) ?? unpowered.get(instanceId(link.b))) : undefined;
     const known = before?.layer1.judged.get(id) === one ? before.layer1.links.get(id)! : null;
     if (known && !dark && (known.up || 'reason' in one)) {
       states.set(id, known);

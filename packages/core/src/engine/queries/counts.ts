@@ -1,7 +1,7 @@
 import { byName } from '../../collation';
 import { type Medium, entriesById } from '../../topology';
 import { formatPrefix, subnetOf } from '../../address';
-import { type Instance, instanceIdOf } from '../devices';
+import { type Instance, instanceId } from '../devices';
 import { type NetworkModel } from '../analysis';
 
 /** A number that people count in several ways: each reading with what it counts. */
@@ -40,7 +40,7 @@ export function countsOf(model: NetworkModel): Counts {
   const up = links.filter(([id]) => layer1.links.get(id)?.up);
   const graph = graphOf(
     all.map((instance) => instance.id),
-    up.map(([id, { a, b }]) => [id, instanceIdOf(a), instanceIdOf(b)] as const),
+    up.map(([id, { a, b }]) => [id, instanceId(a), instanceId(b)] as const),
   );
   const network = all.filter((instance) => instance.model.class !== 'end');
   const name = (id: string): string => instances.get(id)!.name;
@@ -60,7 +60,7 @@ export function countsOf(model: NetworkModel): Counts {
     singlePoints: {
       devices: single.nodes.map(name).sort(byName),
       links: single.edges.filter((id) =>
-        [topology.links[id]!.a, topology.links[id]!.b].every((end) => among.has(instanceIdOf(end))),
+        [topology.links[id]!.a, topology.links[id]!.b].every((end) => among.has(instanceId(end))),
       ),
     },
   };
@@ -76,8 +76,8 @@ function tally<K extends string>(list: readonly K[]): Record<K, number> {
 function localReadings({ layer2, layer3, instances, topology }: NetworkModel): Reading[] {
   const domains = new Set<number>();
   const subnets = new Set<string>();
-  for (const { instance, attachments } of layer3.nodes.values())
-    for (const { point, up, addresses } of attachments) {
+  for (const { instance, interfaceStates } of layer3.nodes.values())
+    for (const { point, up, addresses } of interfaceStates) {
       if (!up || point === null || instance.model.class !== 'end') continue;
       domains.add(layer2.domainOf(point));
       for (const on of addresses) if (on.address.family === 4) subnets.add(formatPrefix(subnetOf(on)));
@@ -99,7 +99,7 @@ const isRouter = ({ model }: Instance): boolean => (model.forwards ?? false) && 
 /** A wide-area link may be counted by its legs, by who is joined through it, or with a cloud as one. */
 function wideReadings({ topology, instances }: NetworkModel): Reading[] {
   const legs = entriesById(topology.links).flatMap(([, { a, b, medium }]) => {
-    const ends = [a, b].map((end) => instances.get(instanceIdOf(end)));
+    const ends = [a, b].map((end) => instances.get(instanceId(end)));
     const [one, other] = ends;
     if (!one || !other) return [];
     const isCloud = ends.some((end) => end!.model.class === 'cloud');

@@ -1,11 +1,11 @@
 import { type LinkEnd, entriesById } from '../../topology';
-import { instanceIdOf } from '../devices';
+import { instanceId } from '../devices';
 import { type NetworkModel } from '../analysis';
 
 /** The broadcast domains that each link belongs to, as numbers from 0 in the order of the links; links that are down have none. */
 export function linkDomains({ topology, instances, layer1, layer2 }: NetworkModel): Map<string, number[]> {
   const pointsAt = (end: LinkEnd): number[] => {
-    const id = instanceIdOf(end);
+    const id = instanceId(end);
     const instance = instances.get(id);
     const port = instance?.ports.get(end.port);
     if (!instance || !port) return [];

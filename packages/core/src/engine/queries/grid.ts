@@ -121,7 +121,7 @@ class Pairs {
     for (const from of new Set(targets.map((target) => target.target.device))) {
       const own = layer3.nodes
         .get(from)!
-        .attachments.flatMap((attachment) => attachment.addresses.map((on) => on.address.value));
+        .interfaceStates.flatMap((interfaceState) => interfaceState.addresses.map((on) => on.address.value));
       const lines = placed(this.groups.of(from, null));
       const answerAt = reach.answersTo(from, probe);
       for (const { target, at, columns, listens } of targets) {
@@ -151,7 +151,7 @@ interface Groups {
 
 function groupsOf({ topology, instances, layer3 }: NetworkModel, { by, groups = {} }: GridWish): Groups {
   const withAddress = [...instances.values()].filter((instance) =>
-    layer3.nodes.get(instance.id)!.attachments.some((each) => each.addresses.length),
+    layer3.nodes.get(instance.id)!.interfaceStates.some((each) => each.addresses.length),
   );
   if (by === 'subnet') {
     const subnets = new Map<string, [bigint, string][]>(
@@ -159,8 +159,8 @@ function groupsOf({ topology, instances, layer3 }: NetworkModel, { by, groups = 
         id,
         layer3.nodes
           .get(id)!
-          .attachments.flatMap((attachment) =>
-            attachment.addresses.map((on): [bigint, string] => [on.address.value, formatPrefix(subnetOf(on))]),
+          .interfaceStates.flatMap((interfaceState) =>
+            interfaceState.addresses.map((on): [bigint, string] => [on.address.value, formatPrefix(subnetOf(on))]),
           ),
       ]),
     );

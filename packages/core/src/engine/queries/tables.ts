@@ -1,7 +1,7 @@
 import { formatAddress, formatInterfaceAddress, formatPrefix, contains, subnetOf } from '../../address';
 import { byName } from '../../collation';
-import { type Instance, instanceIdOf, attachmentMac } from '../devices';
-import { automaticAddress, leaseKey, type Attachment, type Node, type Route, type OspfState } from '../network';
+import { type Instance, instanceId, interfaceMac } from '../devices';
+import { automaticAddress, leaseKey, type InterfaceState, type Node, type Route, type OspfState } from '../network';
 import { type NetworkModel } from '../analysis';
 import { portId } from '../physical';
 import { callOf, isTelephone, registrationOf } from '../services';
@@ -84,17 +84,17 @@ export function tablesOf(model: NetworkModel, id: string): DeviceTables {
   for (const { prefix } of routes) equal.set(formatPrefix(prefix), (equal.get(formatPrefix(prefix)) ?? 0) + 1);
   return {
     device: instance.name,
-    interfaces: node.attachments.map((attachment) => {
+    interfaces: node.interfaceStates.map((interfaceState) => {
       const lease =
-        model.layer3.leases.get(leaseKey(id, attachment.key)) ??
-        model.layer3.leases.get(leaseKey(id, attachment.key, 6));
+        model.layer3.leases.get(leaseKey(id, interfaceState.key)) ??
+        model.layer3.leases.get(leaseKey(id, interfaceState.key, 6));
       return {
-        name: attachment.key,
-        up: attachment.up,
-        reason: attachment.up ? null : whyDown(model, node, attachment),
-        mac: attachmentMac(instance, attachment),
-        addresses: attachment.addresses.map(formatInterfaceAddress),
-        linkLocal: attachment.linkLocal && formatAddress(attachment.linkLocal),
+        name: interfaceState.key,
+        up: interfaceState.up,
+        reason: interfaceState.up ? null : whyDown(model, node, interfaceState),
+        mac: interfaceMac(instance, interfaceState),
+        addresses: interfaceState.addresses.map(formatInterfaceAddress),
+        linkLocal: interfaceState.linkLocal && formatAddress(interfaceState.linkLocal),
         lease: lease
           ? {
               address: formatInterfaceAddress(lease.address),
@@ -103,8 +103,10 @@ export function tablesOf(model: NetworkModel, id: string): DeviceTables {
             }
           : null,
         automatic:
-          attachment.up && attachment.config.v4?.dhcp && !model.layer3.leases.has(leaseKey(id, attachment.key))
-            ? formatInterfaceAddress(automaticAddress(attachmentMac(instance, attachment)))
+          interfaceState.up &&
+          interfaceState.config.v4?.dhcp &&
+          !model.layer3.leases.has(leaseKey(id, interfaceState.key))
+            ? formatInterfaceAddress(automaticAddress(interfaceMac(instance, interfaceState)))
             : null,
       };
     }),
@@ -124,9 +126,9 @@ export function tablesOf(model: NetworkModel, id: string): DeviceTables {
     leases: [...model.layer3.leases.values()].flatMap(({ server, address, client }) => {
       if (server !== id) return [];
       const holder = model.layer3.nodes.get(client.device)!;
-      const mac = attachmentMac(
+      const mac = interfaceMac(
         holder.instance,
-        holder.attachments.find((attachment) => attachment.key === client.interface)!,
+        holder.interfaceStates.find((interfaceState) => interfaceState.key === client.interface)!,
       );
       return [
         { address: formatAddress(address.address), mac, device: name(client.device), interface: client.interface },
@@ -156,9 +158,17 @@ export function tablesOf(model: NetworkModel, id: string): DeviceTables {
       ];
     }),
     ...ospfTables(model.layer3.ospf, id),
-    vrrp: model.layer3.bases.vrrp.flatMap(({ attachment, group, addresses, priority, isActive }) =>
-      attachment.instance === id
-        ? [{ interface: attachment.key, group, addresses: addresses.map(formatAddress), priority, active: isActive }]
+    vrrp: model.layer3.bases.vrrp.flatMap(({ interfaceState, group, addresses, priority, isActive }) =>
+      interfaceState.instance === id
+        ? [
+            {
+              interface: interfaceState.key,
+              group,
+              addresses: addresses.map(formatAddress),
+              priority,
+              active: isActive,
+            },
+          ]
         : [],
     ),
     ospf6Neighbours: three.ospfNeighbours,
@@ -183,7 +193,7 @@ function telephone(model: NetworkModel, instance: Instance): Pick<DeviceTables, 
   };
 }
 
-function whyDown({ layer1, topology }: NetworkModel, { instance }: Node, { config }: Attachment): string {
+function whyDown({ layer1, topology }: NetworkModel, { instance }: Node, { config }: InterfaceState): string {
   const dark = layer1.unpowered.get(instance.id);
   if (dark) return dark.text;
   if (config.enabled === false) return 'It is shut.';
@@ -219,21 +229,21 @@ const neighboursOf = ({ topology, layer1, instances }: NetworkModel, id: string)
     (layer1.atPort.get(portId(id, port)) ?? []).flatMap((link) => {
       if (!layer1.links.get(link)?.up) return [];
       const { a, b } = topology.links[link]!;
-      const there = instanceIdOf(a) === id && a.port === port ? b : a;
-      const other = instances.get(instanceIdOf(there));
+      const there = instanceId(a) === id && a.port === port ? b : a;
+      const other = instances.get(instanceId(there));
       return other ? [{ port, device: other.name, remotePort: there.port }] : [];
     }),
   );
 
 /** Everybody on the wires of the device's interfaces with an address in a subnet of its own. */
 function resolvedBy({ instances, layer2, layer3 }: NetworkModel, node: Node, family: 4 | 6): ResolvedAddress[] {
-  return node.attachments.flatMap((mine) => {
+  return node.interfaceStates.flatMap((mine) => {
     const subnets = mine.addresses.filter((on) => on.address.family === family).map(subnetOf);
     if (!mine.up || mine.point === null || !subnets.length) return [];
     return [...layer3.nodes.values()].flatMap((other) =>
       other === node
         ? []
-        : other.attachments.flatMap((theirs) => {
+        : other.interfaceStates.flatMap((theirs) => {
             if (!theirs.up || theirs.point === null) return [];
             const near = theirs.addresses.filter(
               ({ address }) => address.family === family && subnets.some((subnet) => contains(subnet, address)),
@@ -242,7 +252,7 @@ function resolvedBy({ instances, layer2, layer3 }: NetworkModel, node: Node, fam
             const { instance } = other;
             return near.map(({ address }) => ({
               address: formatAddress(address),
-              mac: attachmentMac(instance, theirs),
+              mac: interfaceMac(instance, theirs),
               interface: mine.key,
               device: instances.get(instance.id)!.name,
             }));
@@ -256,7 +266,7 @@ function macTableOf({ topology, layer2, layer3 }: NetworkModel, { instance }: No
   const vlans = new Set([...instance.ports.keys()].flatMap((port) => layer2.vlansAt(instance.id, port)));
   const portOf = (link: string): string | undefined => {
     const { a, b } = topology.links[link]!;
-    return [a, b].find((end) => instanceIdOf(end) === instance.id)?.port;
+    return [a, b].find((end) => instanceId(end) === instance.id)?.port;
   };
   return [...vlans]
     .sort((a, b) => a - b)
@@ -264,19 +274,19 @@ function macTableOf({ topology, layer2, layer3 }: NetworkModel, { instance }: No
       const here = layer2.vlanPoint(instance.id, vlan);
       if (!here) return [];
       return [...layer3.nodes.values()].flatMap((other) =>
-        other.attachments.flatMap((attachment) => {
+        other.interfaceStates.flatMap((interfaceState) => {
           if (
             other.instance === instance ||
-            !attachment.up ||
-            attachment.point === null ||
-            !layer2.hears(attachment.point, here.point)
+            !interfaceState.up ||
+            interfaceState.point === null ||
+            !layer2.hears(interfaceState.point, here.point)
           )
             return [];
-          const first = layer2.way(here.point, attachment.point).find((step) => step.kind === 'link');
+          const first = layer2.way(here.point, interfaceState.point).find((step) => step.kind === 'link');
           const port = first && portOf(first.link);
           return port === undefined
             ? []
-            : [{ vlan, mac: attachmentMac(other.instance, attachment), port, device: other.instance.name }];
+            : [{ vlan, mac: interfaceMac(other.instance, interfaceState), port, device: other.instance.name }];
         }),
       );
     });
@@ -295,7 +305,7 @@ function ospfTables(
               {
                 device: other.node.instance.name,
                 address: formatAddress(other.address),
-                interface: mine.attachment.key,
+                interface: mine.interfaceState.key,
                 area: mine.area,
               },
             ]

@@ -11,7 +11,7 @@ import {
 import { type FilterRule } from '../../topology';
 import { addressMatcher } from '../filters';
 import { forwards } from '../devices';
-import { leaseKey, numbersOf, type Attachment, type Node, type RouteTable, numberOf } from '../network';
+import { leaseKey, numbersOf, type InterfaceState, type Node, type RouteTable, numberOf } from '../network';
 import { type Layers } from '../forwarding';
 
 /** What sets addresses apart from their neighbours, anywhere in a network. */
@@ -96,7 +96,7 @@ function marksOf(node: Node): OwnMarks {
   return found;
 }
 
-function ownMarks({ table, attachments, instance }: Node): OwnMarks {
+function ownMarks({ table, interfaceStates, instance }: Node): OwnMarks {
   const prefixes: Prefix[] = [];
   const singled = new Set<number | bigint>();
   const hops = new Set<Address | null>();
@@ -115,7 +115,7 @@ function ownMarks({ table, attachments, instance }: Node): OwnMarks {
       if (prefix.ok) prefixes.push(prefix.value);
     }
   }
-  for (const on of attachments.flatMap((attachment) => attachment.addresses)) {
+  for (const on of interfaceStates.flatMap((interfaceState) => interfaceState.addresses)) {
     const subnet = subnetOf(on);
     prefixes.push(subnet);
     const broadcast = broadcastAddress(subnet);
@@ -130,10 +130,10 @@ function ownMarks({ table, attachments, instance }: Node): OwnMarks {
  * interfaces or routes of their own, and addresses that exist twice, are classes by themselves.
  */
 export function classKey({ layer2, layer3 }: Layers, node: Node, marks: Marks): string {
-  const { instance, attachments } = node;
+  const { instance, interfaceStates } = node;
   const alone = `device ${instance.id}`;
-  const [one] = attachments;
-  if (!one?.addresses.length || attachments.length > 1 || !one.up || one.point === null) return alone;
+  const [one] = interfaceStates;
+  if (!one?.addresses.length || interfaceStates.length > 1 || !one.up || one.point === null) return alone;
   if (forwards(instance, 4) || forwards(instance, 6)) return alone;
   const { routes, nat, firewall } = instance.settings;
   if (routes?.length || nat?.length || firewall || filtersAt(one)) return alone;
@@ -152,13 +152,13 @@ export function classKey({ layer2, layer3 }: Layers, node: Node, marks: Marks): 
 }
 
 /** Whether a device is a class by itself for addresses that others use as well, or speak of singly. */
-export const standsOut = ({ owners }: Layers['layer3'], { attachments }: Node, marks: Marks): boolean =>
-  attachments.some(
-    (attachment) =>
-      attachment.addresses.some((on) => marks.isSingled(on.address)) ||
-      (attachment.up && [...numbersOf(attachment)].some((number) => owners.get(number)!.length > 1)),
+export const standsOut = ({ owners }: Layers['layer3'], { interfaceStates }: Node, marks: Marks): boolean =>
+  interfaceStates.some(
+    (interfaceState) =>
+      interfaceState.addresses.some((on) => marks.isSingled(on.address)) ||
+      (interfaceState.up && [...numbersOf(interfaceState)].some((number) => owners.get(number)!.length > 1)),
   );
 
 /** Whether an interface asks a filter. */
-export const filtersAt = ({ config }: Attachment): boolean =>
+export const filtersAt = ({ config }: InterfaceState): boolean =>
   Boolean(config.filterIn4 ?? config.filterOut4 ?? config.filterIn6 ?? config.filterOut6);

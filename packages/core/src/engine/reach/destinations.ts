@@ -2,7 +2,7 @@ import { type Address, type Family, type Prefix, compareAddresses, lastOf } from
 import { filtersAt } from './classes';
 import { type Packet } from '../filters';
 import { type Instance, forwards, type ReasonCode } from '../devices';
-import { type Attachment, type Node, type Route, numberOf, owns } from '../network';
+import { type InterfaceState, type Node, type Route, numberOf, owns } from '../network';
 import {
   type Handing,
   type Layers,
@@ -78,9 +78,9 @@ export class Destinations {
     before?: { readonly columns: Destinations; readonly without: ReadonlySet<number | bigint> },
   ) {
     const all: Address[] = [];
-    for (const [id, { instance, attachments }] of layers.layer3.nodes) {
+    for (const [id, { instance, interfaceStates }] of layers.layer3.nodes) {
       if (forwards(instance, 4) || forwards(instance, 6)) this.numbers.set(id, this.numbers.size);
-      for (const attachment of attachments) for (const on of attachment.addresses) all.push(on.address);
+      for (const interfaceState of interfaceStates) for (const on of interfaceState.addresses) all.push(on.address);
     }
     const old = before?.columns;
     this.addresses = old?.addresses.holds(all) ? old.addresses : new SortedAddresses(all);
@@ -218,7 +218,7 @@ export class Destinations {
     if (owns(node, address)) return accepts;
     const hops = forwards(node.instance, address.family) ? this.hopsAt(here, place) : null;
     if (!hops) {
-      const unsent = { ...NOWHERE, device, arrived: node.attachments[0]!, packet: packetTo(address), address };
+      const unsent = { ...NOWHERE, device, arrived: node.interfaceStates[0]!, packet: packetTo(address), address };
       return together(
         stepsOf(this.layers, unsent).map((step) =>
           step.kind === 'on' ? this.at(this.viewOf(step.next.instance), place) : [endOf(step, device)],
@@ -297,7 +297,7 @@ export class Destinations {
   }
 
   /** The next device by a route, as a list of one; routes to many prefixes share it. */
-  private readonly byWay = new Map<Attachment, Map<Address, readonly Hop[] | null>>();
+  private readonly byWay = new Map<InterfaceState, Map<Address, readonly Hop[] | null>>();
   private hopBy(instance: Instance, route: Route, address: Address): readonly Hop[] | null {
     if (!leadsOut(route)) return null;
     if (!route.via) return this.hopTo(resolveNextHop(this.layers, instance, route, address));
@@ -427,7 +427,7 @@ const endOf = (step: Step, device: string): End =>
   step.kind === 'end' ? { delivered: null, code: step.code } : { delivered: device, code: null };
 
 /** Whether a device filters, translates, or remembers connections. */
-const inspectsPackets = ({ instance: { settings }, attachments }: Node): boolean =>
+const inspectsPackets = ({ instance: { settings }, interfaceStates }: Node): boolean =>
   Boolean(settings.nat?.length) ||
   settings.firewall !== undefined ||
-  (settings.filters !== undefined && attachments.some(filtersAt));
+  (settings.filters !== undefined && interfaceStates.some(filtersAt));

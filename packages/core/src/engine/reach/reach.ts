@@ -82,10 +82,10 @@ export class ReachGrid {
     };
   }
 
-  private join({ instance: { id }, attachments }: Node, key: string, old?: DeviceClass): void {
+  private join({ instance: { id }, interfaceStates }: Node, key: string, old?: DeviceClass): void {
     let found = this.classes.get(key);
     if (!found) {
-      const slots = attachments.reduce((sum, attachment) => sum + attachment.addresses.length, 0);
+      const slots = interfaceStates.reduce((sum, interfaceState) => sum + interfaceState.addresses.length, 0);
       found = old
         ? { ...old, members: [] }
         : { key, number: this.numbers.classes++, members: [], slot: this.numbers.slots, slots };
@@ -108,14 +108,14 @@ export class ReachGrid {
     const touch = (node: Node | undefined): boolean => {
       if (!node) return true;
       if (!isLeaf(node)) return false;
-      for (const attachment of node.attachments)
+      for (const interfaceState of node.interfaceStates)
         for (const address of [
-          ...attachment.addresses.map((on) => on.address),
-          ...(attachment.linkLocal ? [attachment.linkLocal] : []),
+          ...interfaceState.addresses.map((on) => on.address),
+          ...(interfaceState.linkLocal ? [interfaceState.linkLocal] : []),
         ]) {
           if (this.marks.isSingled(address)) return false;
           addresses.add(numberOf(address));
-          for (const number of numbersOf(attachment))
+          for (const number of numbersOf(interfaceState))
             for (const owners of [layer3.owners.get(number), old3.owners.get(number)])
               for (const owner of owners ?? []) devices.add(owner.instance);
         }
@@ -127,7 +127,7 @@ export class ReachGrid {
       if (!old || !isAlike(node, old)) {
         if (!touch(node) || !touch(old)) return null;
       } else if (
-        node.attachments.some(({ point }) => point !== null && layer2.domainOf(point) !== old2.domainOf(point))
+        node.interfaceStates.some(({ point }) => point !== null && layer2.domainOf(point) !== old2.domainOf(point))
       )
         return null;
     }
@@ -138,8 +138,8 @@ export class ReachGrid {
   /** Every address of every device, sorted by device. */
   targets(): readonly Target[] {
     this.all ??= [...this.layers.layer3.nodes.values()].flatMap((node) =>
-      node.attachments.flatMap((attachment) =>
-        attachment.addresses.map(({ address }) => ({ device: node.instance.id, address })),
+      node.interfaceStates.flatMap((interfaceState) =>
+        interfaceState.addresses.map(({ address }) => ({ device: node.instance.id, address })),
       ),
     );
     return this.all;
@@ -213,8 +213,8 @@ export class ReachGrid {
   private addressesOf(device: string): readonly Address[] {
     let found = this.addresses.get(device);
     if (!found) {
-      const { attachments } = this.layers.layer3.nodes.get(device)!;
-      found = attachments.flatMap((attachment) => attachment.addresses.map((on) => on.address));
+      const { interfaceStates } = this.layers.layer3.nodes.get(device)!;
+      found = interfaceStates.flatMap((interfaceState) => interfaceState.addresses.map((on) => on.address));
       this.addresses.set(device, found);
     }
     return found;
@@ -284,16 +284,16 @@ interface Edit {
 const SPARE = 1000;
 
 /** Whether no packets but its own go through a device, and nobody is asked in its place. */
-const isLeaf = ({ instance, attachments }: Node): boolean =>
+const isLeaf = ({ instance, interfaceStates }: Node): boolean =>
   !forwards(instance, 4) &&
   !forwards(instance, 6) &&
   !instance.settings.nat?.length &&
   !instance.settings.firewall &&
-  attachments.every((attachment) => !attachment.virtual?.length);
+  interfaceStates.every((interfaceState) => !interfaceState.virtual?.length);
 
 /** Whether a device does the same with every packet as it did. */
 const isAlike = (one: Node, old: Node): boolean =>
-  one.attachments === old.attachments &&
+  one.interfaceStates === old.interfaceStates &&
   one.table === old.table &&
   one.instance.settings === old.instance.settings &&
   one.instance.model === old.instance.model;

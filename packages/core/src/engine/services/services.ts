@@ -65,8 +65,8 @@ function serversOf(model: NetworkModel, from: string): Address[] {
     const read = parseAddress(text);
     return read.ok ? [read.value] : [];
   });
-  const asked = (layer3.nodes.get(from)?.attachments ?? []).flatMap((attachment) =>
-    toldNames(attachment, layer2, layer3, relayed(model)),
+  const asked = (layer3.nodes.get(from)?.interfaceStates ?? []).flatMap((interfaceState) =>
+    toldNames(interfaceState, layer2, layer3, relayed(model)),
   );
   return [...set, ...told, ...asked];
 }

@@ -138,6 +138,8 @@ describe('the cloud of a provider', () => {
   });
   test('what it knows a way to is not its own: the name of a customer leads to the customer', () => {
     const owners = analyse(site(true)).layer3.owners;
-    expect(owners.get(numberOf(address('198.51.100.2')))!.map((attachment) => attachment.instance)).toEqual(['R']);
+    expect(owners.get(numberOf(address('198.51.100.2')))!.map((interfaceState) => interfaceState.instance)).toEqual([
+      'R',
+    ]);
   });
 });

@@ -76,7 +76,7 @@ export function callOf(model: NetworkModel, from: string, extension: string): Ca
     );
   const address = model.layer3.nodes
     .get(called.id)!
-    .attachments.flatMap((attachment) => (attachment.up ? attachment.addresses : []))[0];
+    .interfaceStates.flatMap((interfaceState) => (interfaceState.up ? interfaceState.addresses : []))[0];
   const speech = trace(model, from, called.id, address!.address, SPEECH);
   if (speech.answer !== 'yes')
     return no(

@@ -1,4 +1,4 @@
-import { type NetworkModel, instanceIdOf } from '../../engine';
+import { type NetworkModel, instanceId } from '../../engine';
 import { type Model, entriesById } from '../../topology';
 
 /** Devices by number with their neighbours, a neighbour once for each link. */
@@ -13,7 +13,7 @@ export function graphOf(model: NetworkModel): Graph {
   const index = new Map(ids.map((id, at) => [id, at]));
   const neighbours: number[][] = ids.map(() => []);
   for (const [, link] of entriesById(model.topology.links)) {
-    const [a, b] = [index.get(instanceIdOf(link.a)), index.get(instanceIdOf(link.b))];
+    const [a, b] = [index.get(instanceId(link.a)), index.get(instanceId(link.b))];
     if (a === undefined || b === undefined || a === b) continue;
     neighbours[a]!.push(b);
     neighbours[b]!.push(a);

@@ -1,6 +1,6 @@
 import { Type } from '@sinclair/typebox';
 import { type Address, contains, formatAddress, subnetOf } from '../../address';
-import { type Instance, type Trace, numberOf } from '../../engine';
+import { type Instance, type Trace, numberOf, splitInstanceId } from '../../engine';
 import { Closed, OneOf } from '../../topology';
 import {
   type CheckContext,
@@ -71,7 +71,7 @@ function traceItem(pair: Pair, trace: Trace, wanted: 'yes' | 'no'): Item {
     : '';
   const at =
     reason?.at.device && reason.at.device !== pair.from.id
-      ? [{ device: reason.at.device.split('/')[0]!, ...(reason.at.port && { port: reason.at.port }) }]
+      ? [{ ...splitInstanceId(reason.at.device), ...(reason.at.port && { port: reason.at.port }) }]
       : [];
   if (trace.answer === 'uncertain')
     return { text: `${arrow} is uncertain.${why}`, met: null, places: [...places, ...at], grounded: true };

@@ -1,4 +1,4 @@
-import { type Instance, type NetworkModel, instanceIdOf } from '../../engine';
+import { type Instance, type NetworkModel, instanceId } from '../../engine';
 import { type Link, type LinkEnd, entriesById } from '../../topology';
 
 /** A link as one of its devices sees it. */
@@ -21,7 +21,7 @@ export function instanceLinks(model: NetworkModel, instance: Instance): readonly
         [link.a, link.b],
         [link.b, link.a],
       ] as const) {
-        const key = instanceIdOf(mine);
+        const key = instanceId(mine);
         all.set(key, [...(all.get(key) ?? []), { id, link, mine, other }]);
       }
   }
@@ -30,4 +30,4 @@ export function instanceLinks(model: NetworkModel, instance: Instance): readonly
 
 /** The links between two devices. */
 export const linksBetween = (model: NetworkModel, a: Instance, b: Instance): OwnLink[] =>
-  instanceLinks(model, a).filter((link) => instanceIdOf(link.other) === b.id);
+  instanceLinks(model, a).filter((link) => instanceId(link.other) === b.id);

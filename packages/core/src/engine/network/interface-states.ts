@@ -4,14 +4,14 @@ import { type Advertisement, type WayOut, advertisementsOf, autoconfigured, link
 import { type DataLink, type EdgeEdit } from '../datalink';
 import { type Instance, type Reason } from '../devices';
 import { type Leases, leaseKey } from './lease';
-import { type Attachment, type AddressSets, addressSetsOf } from './node';
+import { type InterfaceState, type AddressSets, addressSetsOf } from './node';
 import { type Physical, portId } from '../physical';
 import { type VirtualRouter, virtualRouters } from './vrrp';
 
 /** A device with its interfaces as they stand, before it knows any routes. */
 export interface Base {
   readonly instance: Instance;
-  readonly attachments: readonly Attachment[];
+  readonly interfaceStates: readonly InterfaceState[];
   readonly addressSets: AddressSets;
   /** Addresses that could not be read. */
   readonly unreadable: readonly Reason[];
@@ -34,17 +34,17 @@ export function basesOf(
   before?: Bases,
 ): Bases {
   const typed = [...instances.values()].map((instance) => typedAt(instance, layer1, layer2, leases, before));
-  const attached = typed.flatMap((base) => base.attachments);
+  const attached = typed.flatMap((base) => base.interfaceStates);
   const advertisements = advertisementsOf(attached, instances);
   const bases = advertisements.length ? typed.map((base) => toldOf(base, advertisements, layer2)) : typed;
   const vrrp = virtualRouters(
-    advertisements.length ? bases.flatMap((base) => base.attachments) : attached,
+    advertisements.length ? bases.flatMap((base) => base.interfaceStates) : attached,
     instances,
     layer2,
   );
-  for (const { attachment, addresses, isActive } of vrrp)
+  for (const { interfaceState, addresses, isActive } of vrrp)
     // Nobody has seen them yet: they were made a few lines ago.
-    if (isActive) Object.assign(attachment, { virtual: [...(attachment.virtual ?? []), ...addresses] });
+    if (isActive) Object.assign(interfaceState, { virtual: [...(interfaceState.virtual ?? []), ...addresses] });
   const all = new Map(bases.map((base) => [base.instance.id, kept(base, before?.all.get(base.instance.id))]));
   return { all, vrrp, advertisements };
 }
@@ -65,8 +65,8 @@ export function basesAfter(
   const all = new Map(before.all);
   for (const id of devices) {
     const one = typedAt(instances.get(id)!, layer1, layer2, NO_LEASES, before);
-    if (one.attachments.some(({ config }) => config.vrrp)) return undefined;
-    if (advertisementsOf(one.attachments, instances).length) return undefined;
+    if (one.interfaceStates.some(({ config }) => config.vrrp)) return undefined;
+    if (advertisementsOf(one.interfaceStates, instances).length) return undefined;
     all.set(id, kept(advertisements.length ? toldOf(one, advertisements, layer2) : one, before.all.get(id)));
   }
   return { ...before, all };
@@ -78,9 +78,9 @@ function typedAt(instance: Instance, layer1: Physical, layer2: DataLink, leases:
   const old = before?.all.get(instance.id);
   const same = old?.instance === instance && !old.unreadable.length ? old : undefined;
   const unreadable: Reason[] = [];
-  const attachments = instance.interfaces.map(([key, config], at): Attachment => {
+  const interfaceStates = instance.interfaces.map(([key, config], at): InterfaceState => {
     const { point, up } = standing(instance, config, layer1, layer2);
-    const known = same?.attachments[at];
+    const known = same?.interfaceStates[at];
     const set = known?.typed ?? addressesOf(instance, key, config, unreadable);
     const given = up && leases.size ? givenTo(leases, instance.id, key) : NONE;
     if (known?.point === point && known.up === up && known.addresses === set && !given.length && !config.vrrp)
@@ -96,7 +96,7 @@ function typedAt(instance: Instance, layer1: Physical, layer2: DataLink, leases:
       linkLocal: known ? known.linkLocal : linkLocalOf(instance, key, config),
     };
   });
-  return { instance, attachments, unreadable, addressSets: NOTHING, waysOut: NO_WAYS };
+  return { instance, interfaceStates, unreadable, addressSets: NOTHING, waysOut: NO_WAYS };
 }
 
 const givenTo = (leases: Leases, instance: string, key: string): InterfaceAddress[] =>
@@ -105,14 +105,14 @@ const givenTo = (leases: Leases, instance: string, key: string): InterfaceAddres
 /** What a device makes of the routers that it hears. */
 function toldOf(base: Base, advertisements: readonly Advertisement[], layer2: DataLink): Base {
   const waysOut: WayOut[] = [];
-  const attachments = base.attachments.map((each): Attachment => {
+  const interfaceStates = base.interfaceStates.map((each): InterfaceState => {
     const { addresses, routers } = autoconfigured(base.instance, each, advertisements, layer2);
     if (!routers.length) return each;
     const more = { ...each, addresses: [...each.addresses, ...addresses] };
     waysOut.push(...routers.map((via) => ({ via, out: more })));
     return more;
   });
-  return waysOut.length ? { ...base, attachments, waysOut } : base;
+  return waysOut.length ? { ...base, interfaceStates, waysOut } : base;
 }
 
 const NONE: readonly InterfaceAddress[] = [];
@@ -121,37 +121,38 @@ const NOTHING: AddressSets = { addresses: new Set(), broadcasts: new Set() };
 
 /** A device whose interfaces stand as they did keeps them; virtual routers are judged anew each time. */
 function kept(made: Base, old: Base | undefined): Base {
-  if (!old || made.attachments.length !== old.attachments.length)
-    return { ...made, addressSets: addressSetsOf(made.attachments) };
+  if (!old || made.interfaceStates.length !== old.interfaceStates.length)
+    return { ...made, addressSets: addressSetsOf(made.interfaceStates) };
   if (made.instance === old.instance && !made.waysOut.length && !old.waysOut.length && isSame(made, old)) return old;
-  const same = made.attachments.map((attachment, at) =>
-    standsAs(attachment, old.attachments[at]!) ? old.attachments[at]! : attachment,
+  const same = made.interfaceStates.map((interfaceState, at) =>
+    standsAs(interfaceState, old.interfaceStates[at]!) ? old.interfaceStates[at]! : interfaceState,
   );
-  const waysOut = made.waysOut.map(({ via, out }) => ({ via, out: same[made.attachments.indexOf(out)]! }));
+  const waysOut = made.waysOut.map(({ via, out }) => ({ via, out: same[made.interfaceStates.indexOf(out)]! }));
   const sameWays =
     waysOut.length === old.waysOut.length &&
     waysOut.every((one, at) => one.via.value === old.waysOut[at]!.via.value && one.out === old.waysOut[at]!.out);
-  const all = same.every((attachment, at) => attachment === old.attachments[at]);
+  const all = same.every((interfaceState, at) => interfaceState === old.interfaceStates[at]);
   return {
     ...made,
-    attachments: all ? old.attachments : same,
+    interfaceStates: all ? old.interfaceStates : same,
     addressSets: all ? old.addressSets : addressSetsOf(same),
     waysOut: sameWays ? old.waysOut : waysOut,
   };
 }
 
 const isSame = (made: Base, old: Base): boolean =>
-  !made.unreadable.length && made.attachments.every((attachment, at) => attachment === old.attachments[at]);
+  !made.unreadable.length &&
+  made.interfaceStates.every((interfaceState, at) => interfaceState === old.interfaceStates[at]);
 
-const standsAs = (attachment: Attachment, old: Attachment): boolean =>
-  attachment.config === old.config &&
-  attachment.key === old.key &&
-  attachment.point === old.point &&
-  attachment.up === old.up &&
-  !attachment.config.vrrp?.length &&
-  attachment.linkLocal?.value === old.linkLocal?.value &&
-  attachment.addresses.length === old.addresses.length &&
-  attachment.addresses.every((on, at) => {
+const standsAs = (interfaceState: InterfaceState, old: InterfaceState): boolean =>
+  interfaceState.config === old.config &&
+  interfaceState.key === old.key &&
+  interfaceState.point === old.point &&
+  interfaceState.up === old.up &&
+  !interfaceState.config.vrrp?.length &&
+  interfaceState.linkLocal?.value === old.linkLocal?.value &&
+  interfaceState.addresses.length === old.addresses.length &&
+  interfaceState.addresses.every((on, at) => {
     const there = old.addresses[at]!;
     return on === there || (on.length === there.length && sameAddress(on.address, there.address));
   });
