@@ -3,21 +3,21 @@ import { Gate } from './account/gate';
 import { SignIn } from './account/sign-in';
 import { Home } from './home/home';
 import { LabShell } from './lab/lab-shell';
-import { Lost } from './ui/lost';
+import { NotFound } from './ui/not-found';
 import { Waiting } from './ui/parts';
 
 /** One path a screen; the heavy ones are loaded when they are first opened. */
 export const router = createBrowserRouter([
-  { path: '/sign-in', element: <SignIn />, errorElement: <Lost /> },
+  { path: '/sign-in', element: <SignIn />, errorElement: <NotFound /> },
   {
     path: '/shown/:key',
-    errorElement: <Lost />,
+    errorElement: <NotFound />,
     hydrateFallbackElement: <Waiting what="Opening Sobrin" />,
     lazy: async () => ({ Component: (await import('./shown/shown-page')).ShownPage }),
   },
   {
     element: <Gate />,
-    errorElement: <Lost />,
+    errorElement: <NotFound />,
     hydrateFallbackElement: <Waiting what="Opening Sobrin" />,
     children: [
       { path: '/', element: <Home /> },
@@ -52,7 +52,7 @@ export const router = createBrowserRouter([
         path: '/my/labs/:labId/plan',
         lazy: async () => ({ Component: (await import('./student/student-plan')).StudentPlan }),
       },
-      { path: '*', element: <Lost /> },
+      { path: '*', element: <NotFound /> },
     ],
   },
 ]);

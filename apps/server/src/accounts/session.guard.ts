@@ -18,7 +18,7 @@ const ROLE = 'sobrin:role';
 /** A route that needs no sign-in. */
 export const Public = () => SetMetadata(PUBLIC, true);
 /** A route for one role only. */
-export const For = (role: Role) => SetMetadata(ROLE, role);
+export const OnlyFor = (role: Role) => SetMetadata(ROLE, role);
 
 export interface SignedRequest extends Request {
   me?: Me;

@@ -1,11 +1,11 @@
 import { Controller, Header, HttpCode, Param, ParseUUIDPipe } from '@nestjs/common';
 import { type ClassRow, type Me, type ResultsView, type SubmissionView } from '@sobrin/contracts';
-import { CurrentUser, For } from '../accounts/session.guard';
+import { CurrentUser, OnlyFor } from '../accounts/session.guard';
 import { LabsService } from '../labs/labs.service';
 import { ChecksService } from './checks.service';
 import { Answers } from '../platform/route';
 
-@For('instructor')
+@OnlyFor('instructor')
 @Controller()
 export class ChecksController {
   constructor(

@@ -7,7 +7,7 @@ import {
   type Me,
   type RosterStudent,
 } from '@sobrin/contracts';
-import { CurrentUser, For } from '../accounts/session.guard';
+import { CurrentUser, OnlyFor } from '../accounts/session.guard';
 import { CoursesService } from './courses.service';
 import { Answers } from '../platform/route';
 
@@ -20,20 +20,20 @@ export class CoursesController {
     return this.courses.list(me);
   }
 
-  @For('instructor')
+  @OnlyFor('instructor')
   @Answers('POST courses')
   create(@CurrentUser() me: Me, @Body() { title, term }: CreateCourseRequest): Promise<CourseSummary> {
     return this.courses.create(me, title, term ?? '');
   }
 
-  @For('instructor')
+  @OnlyFor('instructor')
   @Answers('GET courses/:id/roster')
   async roster(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<RosterStudent[]> {
     await this.courses.taughtBy(me, id);
     return this.courses.roster(id);
   }
 
-  @For('instructor')
+  @OnlyFor('instructor')
   @Answers('POST courses/:id/roster')
   async add(
     @CurrentUser() me: Me,
@@ -44,7 +44,7 @@ export class CoursesController {
     return this.courses.addToRoster(id, students);
   }
 
-  @For('instructor')
+  @OnlyFor('instructor')
   @Answers('DELETE courses/:id/roster/:student')
   @HttpCode(204)
   async remove(

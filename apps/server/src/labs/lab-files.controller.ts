@@ -1,7 +1,7 @@
 import { Body, Controller, HttpCode, Param, ParseUUIDPipe, Res } from '@nestjs/common';
 import { AttachRequest, type FileView, type Me } from '@sobrin/contracts';
 import { type Response } from 'express';
-import { CurrentUser, For } from '../accounts/session.guard';
+import { CurrentUser, OnlyFor } from '../accounts/session.guard';
 import { LabFilesService } from './lab-files.service';
 import { LabsService } from './labs.service';
 import { Answers } from '../platform/route';
@@ -17,7 +17,7 @@ export class LabFilesController {
   ) {}
 
   @Answers('POST labs/:id/files')
-  @For('instructor')
+  @OnlyFor('instructor')
   async add(
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,
@@ -28,7 +28,7 @@ export class LabFilesController {
   }
 
   @Answers('DELETE labs/:id/files/:file')
-  @For('instructor')
+  @OnlyFor('instructor')
   @HttpCode(204)
   async remove(
     @CurrentUser() me: Me,

@@ -1,12 +1,12 @@
 import { Body, Controller, Header, Param, ParseUUIDPipe } from '@nestjs/common';
 import { ChangeLabRequest, CreateLabRequest, ImportLabRequest, type LabView, type Me } from '@sobrin/contracts';
 import { type LabFile } from '@sobrin/core';
-import { CurrentUser, For } from '../accounts/session.guard';
+import { CurrentUser, OnlyFor } from '../accounts/session.guard';
 import { CoursesService } from '../courses/courses.service';
 import { LabsService } from './labs.service';
 import { Answers } from '../platform/route';
 
-@For('instructor')
+@OnlyFor('instructor')
 @Controller()
 export class LabsController {
   constructor(

@@ -25,7 +25,7 @@ import {
 import { type Plan, type Topology } from '@sobrin/core';
 import { type Response } from 'express';
 import { type Observable, from, interval, last, map, merge, takeUntil } from 'rxjs';
-import { CurrentUser, For, Public } from '../accounts/session.guard';
+import { CurrentUser, OnlyFor, Public } from '../accounts/session.guard';
 import { DocumentsService } from '../documents/documents.service';
 import { type PictureWish } from '../documents/picture-worker';
 import { PICTURE_TYPES, PicturesService } from '../documents/pictures.service';
@@ -135,14 +135,14 @@ export class DocumentsController {
   }
 
   /** Whether the drawing of a lab can be looked at without signing in. What students draw is not shown: it is judged. */
-  @For('instructor')
+  @OnlyFor('instructor')
   @Answers('GET documents/:id/showing')
   async showing(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Showing> {
     await this.mayChange(me, id);
     return this.shown.of(id);
   }
 
-  @For('instructor')
+  @OnlyFor('instructor')
   @Answers('POST documents/:id/showing')
   @HttpCode(200)
   async show(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Showing> {
@@ -150,7 +150,7 @@ export class DocumentsController {
     return this.shown.begin(id, me);
   }
 
-  @For('instructor')
+  @OnlyFor('instructor')
   @Answers('DELETE documents/:id/showing')
   @HttpCode(204)
   async hide(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<void> {

@@ -8,13 +8,13 @@ import {
   UploadRequest,
   type Uploaded,
 } from '@sobrin/contracts';
-import { CurrentUser, For } from '../accounts/session.guard';
+import { CurrentUser, OnlyFor } from '../accounts/session.guard';
 import { LabsService } from '../labs/labs.service';
 import { WorksService } from './works.service';
 import { Answers } from '../platform/route';
 
 /** A student's own work. The answers hold nothing of spec or reference. */
-@For('student')
+@OnlyFor('student')
 @Controller()
 export class WorksController {
   constructor(

@@ -5,8 +5,8 @@ import { type NetworkModel, type Topology, analyse, emptyTopology } from '@sobri
 import { type DrawingProps } from '../drawing/drawing';
 import { sizePage } from '../tests/render';
 import { factsOf } from '../workers/facts';
-import { type QuestionKind, ANSWERS } from '../workers/questions';
-import { type TraceWish } from '../workers/told-trace';
+import { type RequestKind, ANSWERS } from '../workers/engine-requests';
+import { type TraceRequest } from '../workers/trace-answer';
 import { Bench, type Telling } from './bench';
 import { type BenchStore, createBenchStore } from './bench-store';
 import { BenchProvider } from './use-bench';
@@ -22,8 +22,8 @@ const asked: string[] = [];
 jest.mock('../workers/use-facts', () => ({
   useEngine: (topology: Topology) => ({
     facts: factsOf(analyse(topology)),
-    ask: (kind: QuestionKind, wish: unknown) => {
-      if (kind === 'trace') asked.push(`${(wish as TraceWish).from} ${(wish as TraceWish).to}`);
+    ask: (kind: RequestKind, wish: unknown) => {
+      if (kind === 'trace') asked.push(`${(wish as TraceRequest).from} ${(wish as TraceRequest).to}`);
       return Promise.resolve(
         (ANSWERS[kind] as (model: NetworkModel, wish: unknown) => unknown)(analyse(topology), wish),
       );

@@ -10,12 +10,12 @@ import { type DrawingView } from '../drawing/view';
 import { TopBar } from '../ui/parts';
 import { Pulse } from '../ui/pulse';
 import { type Facts } from '../workers/facts';
-import { type ToldTrace, type TraceWish } from '../workers/told-trace';
+import { type TraceAnswer, type TraceRequest } from '../workers/trace-answer';
 import { useEngine } from '../workers/use-facts';
 import { benchMenu, menuKeys } from './bench-menu';
-import { Beside } from './beside';
+import { SidePanels } from './side-panels';
 import { BlankSheet } from './blank-sheet';
-import { carryOut } from './carry-out';
+import { runAction } from './run-action';
 import { COMMAND_FIELD_ID, CommandField } from './command-field';
 import { ConflictDialog } from './conflict-dialog';
 import { mayHoldDrawing, readFiles } from './drawing-files';
@@ -25,7 +25,7 @@ import { KitDialog } from './kit-dialog';
 import { LinkDialog, type LinkWish } from './link-dialog';
 import { lookAt } from './look-at';
 import { ModeLines, useModes } from './modes';
-import { usePlanOfLab } from './offers';
+import { usePlanOfLab } from './plan-of-lab';
 import { type Listed, SheetStrip } from './strip';
 import { Toolbar } from './toolbar';
 import { type ReachView } from './reach-dialog';
@@ -113,7 +113,7 @@ export function Bench({
     if (!tells) setTold('In this lab the bench does not say who reaches whom.');
     return tells;
   };
-  const send = (wish: TraceWish, before: ToldTrace | null): void =>
+  const send = (wish: TraceRequest, before: TraceAnswer | null): void =>
     void engine.ask('trace', wish).then((trace) => {
       modes.setTraced({ trace, before, at: trace.steps.length - 1 });
       // The panel takes room of the drawing.
@@ -216,7 +216,7 @@ export function Bench({
       <TopBar title={title} under={under}>
         <CommandField
           context={context}
-          onTake={({ action }) => action !== null && carryOut(action, actions, menu, opens)}
+          onTake={({ action }) => action !== null && runAction(action, actions, menu, opens)}
         />
         <Toolbar
           lenses={lenses}
@@ -330,7 +330,7 @@ export function Bench({
             onTell={setTold}
           />
         </Box>
-        <Beside
+        <SidePanels
           modes={modes}
           ask={ask}
           onSend={send}

@@ -2,7 +2,7 @@ import { Box, Typography } from '@mui/material';
 import { type Counts, type Medium, type Topology, MEDIUM_NAMES, plural, partName } from '@sobrin/core';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Waiting } from '../ui/parts';
-import { type Ask } from '../workers/questions';
+import { type Ask } from '../workers/engine-requests';
 import { CLASSES } from './device-classes';
 
 /** What there is in the drawing, and what it hangs on. */

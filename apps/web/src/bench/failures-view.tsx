@@ -1,7 +1,7 @@
 import { Box, Button, LinearProgress, Typography } from '@mui/material';
 import { type Failure, type Switchable, type Topology, byName, failingParts } from '@sobrin/core';
 import { useEffect, useMemo, useState } from 'react';
-import { type Ask } from '../workers/questions';
+import { type Ask } from '../workers/engine-requests';
 
 /** Devices and links, one after the other off; those that cut most off come first. */
 export function FailuresView({

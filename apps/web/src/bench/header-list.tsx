@@ -1,10 +1,10 @@
 import { Box } from '@mui/material';
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
 import { useState } from 'react';
-import { type ToldFrame } from '../workers/told-trace';
+import { type TraceFrame } from '../workers/trace-answer';
 
 /** Frames in the order of time, each with the link it is on; one that is chosen opens to its headers. */
-export function FrameList({ frames, nameOf }: { frames: readonly ToldFrame[]; nameOf: (link: string) => string }) {
+export function FrameList({ frames, nameOf }: { frames: readonly TraceFrame[]; nameOf: (link: string) => string }) {
   const [open, setOpen] = useState<number | null>(null);
   return (
     <Box component="ul" aria-label="Frames" sx={{ listStyle: 'none', m: 0, mt: 0.5, p: 0 }}>
@@ -44,7 +44,7 @@ export function FrameList({ frames, nameOf }: { frames: readonly ToldFrame[]; na
   );
 }
 
-const Headers = ({ frame }: { frame: ToldFrame }) => (
+const Headers = ({ frame }: { frame: TraceFrame }) => (
   <Box sx={{ pl: '22px', pb: 1 }}>
     {frame.headers.map(({ name, source, fields }, at) => (
       <Box component="table" key={at} sx={{ width: '100%', borderCollapse: 'collapse', mb: 1, fontSize: 12 }}>

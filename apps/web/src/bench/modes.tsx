@@ -1,7 +1,7 @@
 import { type Spot, type Topology } from '@sobrin/core';
 import { useState } from 'react';
 import { type MarqueeKind } from '../drawing/marquee';
-import { type ToldTrace } from '../workers/told-trace';
+import { type TraceAnswer } from '../workers/trace-answer';
 import { type Talk } from './comments-panel';
 import { LinkingLine, StatusLine } from './linking-line';
 import { Carried, type Placing } from './placing';
@@ -10,9 +10,9 @@ import { type Reach } from './use-reach';
 
 /** A packet that is followed, and the step at which one stands. */
 export interface Traced {
-  trace: ToldTrace;
+  trace: TraceAnswer;
   /** What the same question gave before. */
-  before: ToldTrace | null;
+  before: TraceAnswer | null;
   at: number;
 }
 

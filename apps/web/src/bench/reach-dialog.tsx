@@ -30,8 +30,8 @@ import { useEffect, useMemo, useState } from 'react';
 import { fileName, give } from '../api/files';
 import { Choice } from '../ui/fields';
 import { Waiting } from '../ui/parts';
-import { type Ask } from '../workers/questions';
-import { type TraceWish } from '../workers/told-trace';
+import { type Ask } from '../workers/engine-requests';
+import { type TraceRequest } from '../workers/trace-answer';
 import { CountsView } from './counts-view';
 import { FailuresView } from './failures-view';
 import { useNamedGroups } from './named-groups';
@@ -64,7 +64,7 @@ export default function ReachDialog({
   title: string;
   ask: Ask;
   onView: (view: ReachView) => void;
-  onTrace: (wish: TraceWish) => void;
+  onTrace: (wish: TraceRequest) => void;
   onClose: () => void;
 }) {
   const [off, setOff] = useState(NOTHING_OFF);
@@ -120,7 +120,7 @@ function GridView({
   ask: Ask;
   off: readonly Switchable[];
   onOff: (off: readonly Switchable[]) => void;
-  onTrace: (wish: TraceWish) => void;
+  onTrace: (wish: TraceRequest) => void;
 }) {
   const groups = useNamedGroups();
   const [by, setBy] = useState<Grouping>('device');

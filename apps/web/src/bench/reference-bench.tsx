@@ -2,7 +2,7 @@ import { useShownLab } from '../lab/lab-shell';
 import { Opened } from '../ui/opened';
 import { Bench } from './bench';
 import { SpecGroups } from './named-groups';
-import { PlanOffers } from './offers';
+import { PlanProvider } from './plan-of-lab';
 import { optionsOf } from '@sobrin/core';
 import { BenchProvider, useOpenBench } from './use-bench';
 
@@ -14,7 +14,7 @@ export function ReferenceBench() {
     <Opened query={bench} what="Opening the reference">
       {({ store, lost }) => (
         <BenchProvider store={store} id={lab.referenceId}>
-          <PlanOffers planId={lab.planId} brief={lab.brief}>
+          <PlanProvider planId={lab.planId} brief={lab.brief}>
             <SpecGroups groups={lab.spec.groups}>
               <Bench
                 title={lab.title}
@@ -26,7 +26,7 @@ export function ReferenceBench() {
                 lost={lost}
               />
             </SpecGroups>
-          </PlanOffers>
+          </PlanProvider>
         </BenchProvider>
       )}
     </Opened>

@@ -1,7 +1,7 @@
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type Topology, analyse, emptyTopology } from '@sobrin/core';
-import { type TraceWish, toldTrace } from '../workers/told-trace';
+import { type TraceRequest, traceAnswer } from '../workers/trace-answer';
 import { TracePanel, marksOfTrace } from './trace-panel';
 
 const host = (name: string, address: string, y: number) => ({
@@ -23,7 +23,7 @@ const drawn = (second: string): Topology => ({
     y: { a: { device: 'b', port: 'e0' }, b: { device: 's', port: 'p2' }, medium: 'straight' },
   },
 });
-const traceOf = (second: string, to = 'b') => toldTrace(analyse(drawn(second)), { from: 'a', to });
+const traceOf = (second: string, to = 'b') => traceAnswer(analyse(drawn(second)), { from: 'a', to });
 
 test('a packet there and back is told step by step, with the links it crossed', () => {
   const trace = traceOf('10.84.1.12/26');
@@ -63,7 +63,7 @@ test('what would have to change is told beside the reason', () => {
 });
 test('an address can be typed, and a name is asked for first', () => {
   const to = (typed: string, drawing = drawn('10.84.1.12/26')) =>
-    toldTrace(analyse(drawing), { from: 'a', to: '', typed });
+    traceAnswer(analyse(drawing), { from: 'a', to: '', typed });
   expect(to('10.84.1.12')).toMatchObject({ answer: 'yes', to: '10.84.1.12 (DESK-2)' });
   expect(to('10.84.1.50')).toMatchObject({
     answer: 'no',
@@ -101,7 +101,7 @@ test('the arrow keys walk the steps, Escape closes', async () => {
 });
 
 describe('a packet opened to its headers', () => {
-  const show = (before: ReturnType<typeof traceOf> | null, onSend: (wish: TraceWish) => void = () => {}) =>
+  const show = (before: ReturnType<typeof traceOf> | null, onSend: (wish: TraceRequest) => void = () => {}) =>
     render(
       <TracePanel
         trace={traceOf('10.84.1.12/26')}
@@ -137,7 +137,7 @@ describe('a packet opened to its headers', () => {
     expect(screen.getByText(/Step 1 was DESK-1/)).toHaveTextContent(/gateway/);
   });
   test('another protocol and port are asked for by choosing them', async () => {
-    const sent: TraceWish[] = [];
+    const sent: TraceRequest[] = [];
     show(null, (wish) => sent.push(wish));
     await userEvent.selectOptions(screen.getByLabelText('What is sent'), 'TCP to port');
     expect(sent).toEqual([{ from: 'a', to: 'b', family: undefined, probe: { protocol: 'tcp', port: 80 } }]);

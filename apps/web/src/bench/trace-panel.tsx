@@ -6,7 +6,7 @@ import { fileName, give } from '../api/files';
 import { type Mark, type Marks } from '../drawing/marks';
 import { Choice } from '../ui/fields';
 import { SidePanel } from '../ui/side-panel';
-import { type ToldTrace, type TraceStep, type TraceWish } from '../workers/told-trace';
+import { type TraceAnswer, type TraceStep, type TraceRequest } from '../workers/trace-answer';
 import { FrameList } from './header-list';
 import { ProbeFields } from './probe-fields';
 
@@ -23,14 +23,14 @@ export function TracePanel({
   onSend,
   onClose,
 }: {
-  trace: ToldTrace;
+  trace: TraceAnswer;
   /** What the same question gave before. */
-  before: ToldTrace | null;
+  before: TraceAnswer | null;
   topology: Topology;
   at: number;
   onStep: (at: number) => void;
   /** Sends it again, as it is wished now. */
-  onSend: (wish: TraceWish) => void;
+  onSend: (wish: TraceRequest) => void;
   onClose: () => void;
 }) {
   const list = useRef<HTMLOListElement>(null);
@@ -200,7 +200,7 @@ export function TracePanel({
   );
 }
 
-function outcomeWords({ answer, outcome }: ToldTrace): string {
+function outcomeWords({ answer, outcome }: TraceAnswer): string {
   switch (outcome) {
     case 'open':
       return 'the connection is open';
@@ -216,13 +216,13 @@ function outcomeWords({ answer, outcome }: ToldTrace): string {
 }
 
 /** How many steps from the first on are the same in both. */
-function sameSteps(before: ToldTrace, now: ToldTrace): number {
+function sameSteps(before: TraceAnswer, now: TraceAnswer): number {
   const key = ({ way, device, in: by, out, decided }: TraceStep): string => [way, device, by, out, decided].join(' ');
   const other = now.steps.findIndex((step, at) => !before.steps[at] || key(before.steps[at]) !== key(step));
   return other < 0 ? now.steps.length : other;
 }
 
-function Compared({ before, now, same }: { before: ToldTrace; now: ToldTrace; same: number }) {
+function Compared({ before, now, same }: { before: TraceAnswer; now: TraceAnswer; same: number }) {
   const isSame = same === now.steps.length && same === before.steps.length;
   const other = before.steps[same];
   return (
@@ -241,7 +241,7 @@ function Compared({ before, now, same }: { before: ToldTrace; now: ToldTrace; sa
 }
 
 /** What a trace marks on the drawing: its way so far with the numbers of its steps, and the place where it ends. */
-export function marksOfTrace(trace: ToldTrace, at: number): Marks {
+export function marksOfTrace(trace: TraceAnswer, at: number): Marks {
   const mark: Mark = trace.answer === 'uncertain' ? 'unsure' : 'met';
   const soFar = trace.steps.slice(0, at + 1);
   const devices = new Map<string, Mark>();

@@ -1,6 +1,6 @@
 import { useEffect, useState } from 'react';
 import { type Mark, type Marks } from '../drawing/marks';
-import { type ToldReach } from '../workers/told-reach';
+import { type ReachAnswer } from '../workers/reach-answer';
 
 const MARKS: Readonly<Record<'yes' | 'no' | 'uncertain', Mark>> = { yes: 'met', no: 'lost', uncertain: 'unsure' };
 const NO_LINKS: Marks['links'] = new Map();
@@ -13,8 +13,11 @@ export interface Reach {
 }
 
 /** Who one device reaches, as marks on the drawing and in words; null while the lens is off or nobody is asked about. */
-export function useReach(ask: (kind: 'reach', from: string) => Promise<ToldReach>, from: string | null): Reach | null {
-  const [told, setTold] = useState<ToldReach | null>(null);
+export function useReach(
+  ask: (kind: 'reach', from: string) => Promise<ReachAnswer>,
+  from: string | null,
+): Reach | null {
+  const [told, setTold] = useState<ReachAnswer | null>(null);
   useEffect(() => {
     if (from === null) return;
     let current = true;

@@ -30,7 +30,7 @@ import { WorkingsDialog } from './dialogs/workings-dialog';
 import { PlanInspector } from './inspector/plan-inspector';
 import { blockIn, placeFor, removeCommands, waitingOf } from './plan-edits';
 import { MOST_FOUND, planRows } from './plan-rows';
-import { StandingKey } from './standing-sign';
+import { StandingKey } from './standing-icon';
 import { PlanTreeTable } from './plan-tree-table';
 import { useOpened } from './use-opened';
 import { usePlan, usePlanFacts, usePlanSetting, usePlanStore } from './use-plan';

@@ -19,7 +19,7 @@ import { useStable } from '../ui/use-stable';
 import { FillBar } from './fill-bar';
 import { type PlanRow, fillWords, shortSix } from './plan-rows';
 import { type PlanSelection } from './plan-store';
-import { StandingSign } from './standing-sign';
+import { StandingIcon } from './standing-icon';
 import { VlanBadge } from '../ui/vlan-badge';
 
 const ROW = 27;
@@ -239,7 +239,7 @@ function InnerCells({
       <span className="clip quiet" style={{ gridColumn: 'span 3' }}>
         {row.kind === 'address' ? entry?.note : row.range.range.name && RANGE_WORDS[row.range.range.use]}
       </span>
-      {waiting ? <StandingSign standing="proposed" waiting /> : <span />}
+      {waiting ? <StandingIcon standing="proposed" waiting /> : <span />}
     </>
   );
 }
@@ -302,7 +302,7 @@ function BlockCells({
       <span className="mono clip quiet" style={{ fontSize: 11.5, textAlign: 'right' }}>
         {fill ? fillWords(fill) : ''}
       </span>
-      <StandingSign standing={block.standing ?? 'proposed'} waiting={waiting} />
+      <StandingIcon standing={block.standing ?? 'proposed'} waiting={waiting} />
     </>
   );
 }

@@ -3,7 +3,7 @@ import { IconArrowLeft } from '@tabler/icons-react';
 import { type StudentLabView } from '@sobrin/contracts';
 import { Link } from 'react-router';
 import { Bench } from '../bench/bench';
-import { PlanOffers } from '../bench/offers';
+import { PlanProvider } from '../bench/plan-of-lab';
 import { BenchProvider, useOpenBench } from '../bench/use-bench';
 import { Opened } from '../ui/opened';
 import { optionsOf } from '@sobrin/core';
@@ -19,7 +19,7 @@ function OwnBench({ lab }: { lab: StudentLabView }) {
       {({ store, lost }) => (
         <Box component="main" sx={{ height: '100%' }}>
           <BenchProvider store={store} id={lab.documentId}>
-            <PlanOffers planId={lab.planId} brief={lab.brief}>
+            <PlanProvider planId={lab.planId} brief={lab.brief}>
               <Bench
                 title={lab.title}
                 under={`${lab.courseTitle} · your drawing`}
@@ -39,7 +39,7 @@ function OwnBench({ lab }: { lab: StudentLabView }) {
                   Tasks
                 </Button>
               </Bench>
-            </PlanOffers>
+            </PlanProvider>
           </BenchProvider>
         </Box>
       )}

@@ -15,7 +15,7 @@ import { TextInput } from '../ui/fields';
 import { MarkdownText } from '../ui/markdown';
 import { Empty, Failure, Panel, TopBar, bytes, points, when } from '../ui/parts';
 import { PersonMenu } from '../ui/person-menu';
-import { Asked } from './asked';
+import { AssignmentPanel } from './assignment-panel';
 import { OwnPlanPanel } from './own-plan-panel';
 import { WithLab } from './with-lab';
 
@@ -51,7 +51,7 @@ function Page({ lab }: { lab: StudentLabView }) {
           }}
         >
           <Stack spacing={2}>
-            <Asked lab={lab} />
+            <AssignmentPanel lab={lab} />
             <Tasks lab={lab} />
           </Stack>
           <Stack spacing={2}>

@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { type PlanOfLab, type Topology, analyse } from '@sobrin/core';
 import { type BenchStore, createBenchStore } from '../bench/bench-store';
 import { Inspector } from '../bench/inspector/inspector';
-import { PlanContext } from '../bench/offers';
+import { PlanContext } from '../bench/plan-of-lab';
 import { BenchProvider } from '../bench/use-bench';
 import { type Selection, NOTHING } from '../drawing/selection';
 import { factsOf } from '../workers/facts';

@@ -19,7 +19,7 @@ class Stand {
     this.ended = true;
   }
 }
-jest.mock('./worker-of', () => ({ engineWorker: () => new Stand() }));
+jest.mock('./start-worker', () => ({ engineWorker: () => new Stand() }));
 const drawing = (title: string): Topology => ({ ...emptyTopology(), title });
 
 test('an engine that stops says so, rejects what was asked, and another one gets the whole drawing', async () => {

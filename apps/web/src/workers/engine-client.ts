@@ -1,18 +1,18 @@
 import { type Topology, editsBetween, emptyTopology } from '@sobrin/core';
 import { type EngineAnswer, type Question } from './engine.worker';
 import { type Facts, NO_FACTS } from './facts';
-import { type Equipment, type QuestionKind, type Questions } from './questions';
-import { engineWorker } from './worker-of';
+import { type Equipment, type RequestKind, type EngineRequests } from './engine-requests';
+import { engineWorker } from './start-worker';
 
 /** One worker that computes; only the newest question about facts is answered, others always. */
 export interface EngineClient {
   watch(topology: Topology, options: Equipment): void;
-  ask<K extends QuestionKind>(
+  ask<K extends RequestKind>(
     topology: Topology,
     options: Equipment,
     kind: K,
-    asked: Questions[K]['asked'],
-  ): Promise<Questions[K]['told']>;
+    asked: EngineRequests[K]['asked'],
+  ): Promise<EngineRequests[K]['told']>;
   close(): void;
 }
 const AFTER_FIRST_SIGHT_MS = 80;
@@ -29,7 +29,7 @@ export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
   /** The drawing as the worker has it. */
   let posted = emptyTopology();
   let revision = 0;
-  const post = (topology: Topology, options: Equipment, kind: QuestionKind, asked: Question['asked']): number => {
+  const post = (topology: Topology, options: Equipment, kind: RequestKind, asked: Question['asked']): number => {
     worker ??= start();
     const edits = topology === posted ? [] : editsBetween(posted, topology);
     if (edits.length) revision++;

@@ -1,5 +1,5 @@
 import { type Edit, type NetworkModel, type Topology, analyse, applyEdits, emptyTopology } from '@sobrin/core';
-import { type Equipment, type QuestionKind, type Questions, ANSWERS } from './questions';
+import { type Equipment, type RequestKind, type EngineRequests, ANSWERS } from './engine-requests';
 
 /** A question about the drawing as it is after some edits: only these cross over, the worker holds the rest. */
 export interface Question {
@@ -8,13 +8,13 @@ export interface Question {
   readonly revision: number;
   readonly edits: readonly Edit[];
   readonly options: Equipment;
-  readonly kind: QuestionKind;
-  readonly asked: Questions[QuestionKind]['asked'];
+  readonly kind: RequestKind;
+  readonly asked: EngineRequests[RequestKind]['asked'];
 }
 export interface EngineAnswer {
   readonly turn: number;
-  readonly kind: QuestionKind;
-  readonly told: Questions[QuestionKind]['told'];
+  readonly kind: RequestKind;
+  readonly told: EngineRequests[RequestKind]['told'];
   /** Why there is no answer. */
   readonly failed?: string;
 }

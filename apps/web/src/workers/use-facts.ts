@@ -2,7 +2,7 @@ import { type EngineOptions, type Topology } from '@sobrin/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type EngineClient, startEngine } from './engine-client';
 import { type Facts, NO_FACTS } from './facts';
-import { type Ask, type QuestionKind, type Questions } from './questions';
+import { type Ask, type RequestKind, type EngineRequests } from './engine-requests';
 
 interface Engine {
   facts: Facts;
@@ -28,7 +28,7 @@ export function useEngine(topology: Topology, { autoPairing, vlanPolicy, filterO
   }, []);
   useEffect(() => engine.current?.watch(topology, options), [topology, options]);
   const ask = useCallback(
-    <K extends QuestionKind>(kind: K, asked: Questions[K]['asked']) =>
+    <K extends RequestKind>(kind: K, asked: EngineRequests[K]['asked']) =>
       engine.current!.ask(topology, options, kind, asked),
     [topology, options],
   );

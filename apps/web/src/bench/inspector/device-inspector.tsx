@@ -15,7 +15,7 @@ import {
 import { GLYPHS } from '../../drawing/glyphs';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts } from '../../workers/facts';
-import { useOffers, usePlanOfLab } from '../offers';
+import { useAddressSuggestions, usePlanOfLab } from '../plan-of-lab';
 import { useBench } from '../use-bench';
 import { Heading, Part } from '../../ui/sections';
 import { RemoveButton } from './remove-button';
@@ -44,7 +44,7 @@ export function DeviceInspector({
   modules?: Policy['modules'];
 }) {
   const { document: topology, do: run } = useBench((state) => state);
-  const offers = useOffers(id);
+  const offers = useAddressSuggestions(id);
   const plan = usePlanOfLab();
   const device = topology.devices[id];
   const model = device && modelOf(topology, device);

@@ -4,7 +4,7 @@ import { type Device, type Interface, entriesById, isSwitched, modelOf, parseVla
 import { useState } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { Fold } from '../../ui/sections';
-import { useOffers, usePlannedVlans } from '../offers';
+import { useAddressSuggestions, usePlannedVlans } from '../plan-of-lab';
 import { useBench } from '../use-bench';
 import { checkBy, interfaceAddressProblem } from './checks';
 import { InterfaceFields, useInterface } from './interface-fields';
@@ -125,7 +125,7 @@ function FaceRow({
   onToggle: () => void;
 }) {
   const run = useBench((state) => state.do);
-  const { addresses } = useOffers(id);
+  const { addresses } = useAddressSuggestions(id);
   const set = useInterface(id, name, face, true);
   return (
     <Box>

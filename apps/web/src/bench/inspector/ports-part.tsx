@@ -17,7 +17,7 @@ import { useContext, useState } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts, type LinkFact } from '../../workers/facts';
 import { OpenTalk } from '../comments-panel';
-import { useOffers } from '../offers';
+import { useAddressSuggestions } from '../plan-of-lab';
 import { useBench } from '../use-bench';
 import { Part } from '../../ui/sections';
 import { speedWords } from '../../ui/speed-words';
@@ -29,7 +29,7 @@ import { RadioFields } from './wireless-parts';
 /** The ports with what is plugged in and, where they carry addresses, the address; each opens to its settings. */
 export function PortsPart({ id, device, facts, tells }: { id: string; device: Device; facts: Facts; tells: boolean }) {
   const topology = useBench((state) => state.document);
-  const { addresses } = useOffers(id);
+  const { addresses } = useAddressSuggestions(id);
   const firstMember = Object.keys(device.members ?? {}).sort()[0];
   const uses = portUses(topology, id, firstMember);
   const [open, setOpen] = useState<string | null>(null);

@@ -11,7 +11,7 @@ import {
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Column, ListPart } from '../../ui/list-part';
 import { Fold } from '../../ui/sections';
-import { usePlannedVlans } from '../offers';
+import { usePlannedVlans } from '../plan-of-lab';
 import { useBench } from '../use-bench';
 import { checkBy } from './checks';
 import { filled, useSettings } from './use-settings';

@@ -30,7 +30,7 @@ import { MathWords } from '../../ui/math-words';
 import { Part } from '../../ui/sections';
 import { removeCommands } from '../plan-edits';
 import { percent } from '../plan-rows';
-import { STANDING_WORDS } from '../standing-sign';
+import { STANDING_WORDS } from '../standing-icon';
 import { usePlan, usePlanFacts, usePlanSetting } from '../use-plan';
 import { VlanBadge } from '../../ui/vlan-badge';
 import { AddressesPart } from './addresses-part';

@@ -17,7 +17,7 @@ export const PlanContext = createContext<PlanOfLab | null>(null);
 export const usePlanOfLab = (): PlanOfLab | undefined => useContext(PlanContext) ?? undefined;
 
 /** Makes the address plan that belongs to a drawing known to its bench. Without it the bench works as well. */
-export function PlanOffers({ planId, brief, children }: { planId: string; brief: Brief; children: ReactNode }) {
+export function PlanProvider({ planId, brief, children }: { planId: string; brief: Brief; children: ReactNode }) {
   const plan = useQuery({
     queryKey: ['document', planId],
     queryFn: () => readPlan(planId),
@@ -38,7 +38,7 @@ export function usePlannedVlans(): ReadonlyMap<string, string> {
 }
 
 /** Addresses and gateways that the plan has for a device. */
-export function useOffers(deviceId: string): Offers {
+export function useAddressSuggestions(deviceId: string): Offers {
   const topology = useBench((state) => state.document);
   const plan = useContext(PlanContext);
   return useMemo(() => {

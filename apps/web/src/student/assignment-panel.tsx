@@ -5,7 +5,7 @@ import { MarkdownText } from '../ui/markdown';
 import { Panel } from '../ui/parts';
 
 /** The brief as its students read it. */
-export function Asked({ lab }: { lab: StudentLabView }) {
+export function AssignmentPanel({ lab }: { lab: StudentLabView }) {
   const { brief } = lab;
   const {
     scenario,

@@ -1,6 +1,6 @@
 import { type ReactNode, Suspense, lazy, useCallback } from 'react';
-import { type ToldTrace, type TraceWish } from '../workers/told-trace';
-import { type Ask } from '../workers/questions';
+import { type TraceAnswer, type TraceRequest } from '../workers/trace-answer';
+import { type Ask } from '../workers/engine-requests';
 import { CommentsPanel, OpenTalk } from './comments-panel';
 import { type Modes } from './modes';
 import { TablesPanel } from './tables-panel';
@@ -13,7 +13,7 @@ import { useComments } from './use-comments';
 const TextPanel = lazy(() => import('./text-panel'));
 
 /** What stands beside the drawing: what was opened last, else the inspector. */
-export function Beside({
+export function SidePanels({
   modes: { talk, setTalk, traced, setTraced, tabled, setTabled },
   ask,
   onSend,
@@ -23,7 +23,7 @@ export function Beside({
   modes: Modes;
   ask: Ask;
   /** Sends a packet, to be compared with what it did before. */
-  onSend: (wish: TraceWish, before: ToldTrace) => void;
+  onSend: (wish: TraceRequest, before: TraceAnswer) => void;
   /** The drawing as text, while it is open. */
   text: TextPanelProps | null;
   inspector: ReactNode;

@@ -26,7 +26,7 @@ import {
 } from '@sobrin/core';
 
 /** What is sent where: from one device of the drawing to another one. */
-export interface TraceWish {
+export interface TraceRequest {
   from: string;
   to: string;
   /** An address or a name that somebody typed instead of a device. */
@@ -39,7 +39,7 @@ export interface TraceWish {
 }
 
 /** A frame on a link, with its headers from the outermost on. */
-export interface ToldFrame {
+export interface TraceFrame {
   what: string;
   link: string;
   headers: { name: string; source: string; fields: { name: string; text: string }[] }[];
@@ -56,12 +56,12 @@ export interface TraceStep {
   decided: string;
   /** Links to the next device. */
   links: string[];
-  frames: ToldFrame[];
+  frames: TraceFrame[];
 }
 
 /** A packet's way there and back, as plain data that crosses from a worker. */
-export interface ToldTrace {
-  wish: TraceWish;
+export interface TraceAnswer {
+  wish: TraceRequest;
   from: string;
   to: string;
   source: string | null;
@@ -81,7 +81,7 @@ export interface ToldTrace {
 }
 
 /** Sends one packet between two devices of the drawing: the first of a tile, to the first address of the other. */
-export function toldTrace(model: NetworkModel, wish: TraceWish): ToldTrace {
+export function traceAnswer(model: NetworkModel, wish: TraceRequest): TraceAnswer {
   const { from, to, typed, family, probe = ECHO, neighbours } = wish;
   const instanceOf = (device: string) => [...model.instances.values()].find((instance) => instance.deviceId === device);
   const source = instanceOf(from);
@@ -167,7 +167,7 @@ function stepsOf({ instances }: NetworkModel, { request, reply }: Trace, frames:
   return [...steps(request, 'request'), ...steps(reply, 'reply')];
 }
 
-const toldFrame = ({ what, link, headers }: Frame): ToldFrame => ({
+const toldFrame = ({ what, link, headers }: Frame): TraceFrame => ({
   what,
   link,
   headers: headers.map(({ name, source, fields }) => ({

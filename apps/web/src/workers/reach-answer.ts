@@ -1,15 +1,15 @@
 import { type Answer, type NetworkModel } from '@sobrin/core';
 
 /** Whether each device of the drawing is reached from one of them, and why not. */
-export interface ToldReach {
+export interface ReachAnswer {
   from: string;
   devices: Record<string, { answer: Answer; reason: string | null }>;
 }
 
 /** Asks for the first address of every device; of a tile the first member that fails speaks for all. */
-export function toldReach(model: NetworkModel, from: string): ToldReach {
+export function reachAnswer(model: NetworkModel, from: string): ReachAnswer {
   const source = [...model.instances.values()].find((instance) => instance.deviceId === from);
-  const devices: ToldReach['devices'] = {};
+  const devices: ReachAnswer['devices'] = {};
   if (!source) return { from, devices };
   for (const { id, deviceId } of model.instances.values()) {
     if (deviceId === from) continue;

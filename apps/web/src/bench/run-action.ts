@@ -3,7 +3,7 @@ import { type MenuEntry } from './bench-menu';
 import { type BenchActions, type BenchOpeners } from './use-bench-actions';
 
 /** Does what a line of the command field says; false where it did not go, so that the line stays. */
-export function carryOut(
+export function runAction(
   action: FieldAction,
   actions: BenchActions,
   menu: readonly MenuEntry[],

@@ -22,7 +22,7 @@ export function StandingKey() {
     >
       {STANDINGS.map((one) => (
         <span key={one}>
-          <StandingSign standing={one} />
+          <StandingIcon standing={one} />
           {STANDING_WORDS[one]}
         </span>
       ))}
@@ -31,7 +31,7 @@ export function StandingKey() {
 }
 
 /** Decided is filled, proposed a dashed outline, kept free a square struck through. */
-export function StandingSign({ standing, waiting = false }: { standing: Standing; waiting?: boolean }) {
+export function StandingIcon({ standing, waiting = false }: { standing: Standing; waiting?: boolean }) {
   const word = waiting ? 'not confirmed by the server yet' : STANDING_WORDS[standing];
   return (
     <svg width={14} height={14} viewBox="0 0 14 14" role="img" aria-label={word}>

@@ -16,15 +16,15 @@ import {
   writePairs,
 } from '@sobrin/core';
 import { type Facts, factsOf } from './facts';
-import { type ToldReach, toldReach } from './told-reach';
-import { type ToldTrace, type TraceWish, toldTrace } from './told-trace';
+import { type ReachAnswer, reachAnswer } from './reach-answer';
+import { type TraceAnswer, type TraceRequest, traceAnswer } from './trace-answer';
 
 /** What can be asked of the engine, and what it answers: plain data that crosses to and from a worker. */
-export interface Questions {
+export interface EngineRequests {
   facts: { asked: null; told: Facts };
-  trace: { asked: TraceWish; told: ToldTrace };
+  trace: { asked: TraceRequest; told: TraceAnswer };
   /** Who a device of the drawing reaches. */
-  reach: { asked: string; told: ToldReach };
+  reach: { asked: string; told: ReachAnswer };
   /** What a device of the drawing knows; the first one of a tile. */
   tables: { asked: string; told: DeviceTables | null };
   grid: { asked: GridWish; told: Grid };
@@ -36,15 +36,18 @@ export interface Questions {
   /** What is cut off while one thing is off. */
   failure: { asked: Switchable; told: Failure };
 }
-export type QuestionKind = keyof Questions;
-export type Ask = <K extends QuestionKind>(kind: K, asked: Questions[K]['asked']) => Promise<Questions[K]['told']>;
+export type RequestKind = keyof EngineRequests;
+export type Ask = <K extends RequestKind>(
+  kind: K,
+  asked: EngineRequests[K]['asked'],
+) => Promise<EngineRequests[K]['told']>;
 
 export const ANSWERS: {
-  readonly [K in QuestionKind]: (model: NetworkModel, asked: Questions[K]['asked']) => Questions[K]['told'];
+  readonly [K in RequestKind]: (model: NetworkModel, asked: EngineRequests[K]['asked']) => EngineRequests[K]['told'];
 } = {
   facts: factsOf,
-  trace: toldTrace,
-  reach: toldReach,
+  trace: traceAnswer,
+  reach: reachAnswer,
   tables: (model, device) => {
     const first = [...model.instances.values()].find((instance) => instance.deviceId === device);
     return first ? tablesOf(model, first.id) : null;

@@ -1,5 +1,5 @@
 import { type Topology, analyse, emptyTopology } from '@sobrin/core';
-import { toldReach } from './told-reach';
+import { reachAnswer } from './reach-answer';
 
 const host = (name: string, address?: string, gateway4?: string) => ({
   name,
@@ -26,7 +26,7 @@ const topology: Topology = {
 };
 
 test('whom a device reaches is told of every device with an address, with the reason where it does not', () => {
-  const { devices } = toldReach(analyse(topology), 'a');
+  const { devices } = reachAnswer(analyse(topology), 'a');
   expect(devices.b).toEqual({ answer: 'yes', reason: null });
   expect(devices.far!.answer).toBe('no');
   expect(devices.far!.reason).toMatch(/\./);
@@ -36,6 +36,6 @@ test('one member that is not reached speaks for its tile', () => {
   const tiled = structuredClone(topology);
   tiled.devices.b!.members = { m1: {}, m2: {} };
   tiled.links.b!.a.member = 'm1';
-  expect(toldReach(analyse(tiled), 'a').devices.b!.answer).not.toBe('yes');
+  expect(reachAnswer(analyse(tiled), 'a').devices.b!.answer).not.toBe('yes');
 });
-test('a device that is gone reaches nobody', () => expect(toldReach(analyse(topology), 'x').devices).toEqual({}));
+test('a device that is gone reaches nobody', () => expect(reachAnswer(analyse(topology), 'x').devices).toEqual({}));

@@ -3,7 +3,7 @@ import { Link, useRouteError } from 'react-router';
 import { Empty, Failure } from './parts';
 
 /** For an address that leads nowhere, and for a page that broke. */
-export function Lost() {
+export function NotFound() {
   const error = useRouteError();
   if (error && !(error as { status?: number }).status)
     return <Failure error={error} onAgain={() => location.reload()} />;
