@@ -54,7 +54,12 @@ module.exports = {
       `${core}/topology/`,
     ]),
     only('drawing-imports-topology', `${core}/drawing/`, [...base, `${core}/address/`, `${core}/topology/`]),
-    only('engine-imports-topology', `${core}/engine/`, [...base, `${core}/address/`, `${core}/topology/`]),
+    only('engine-imports-topology', `${core}/engine/`, [
+      ...base,
+      `${core}/changes/`,
+      `${core}/address/`,
+      `${core}/topology/`,
+    ]),
     only('frames-import-engine', `${core}/frames/`, [
       ...base,
       `${core}/address/`,

@@ -106,24 +106,49 @@ function everyPair({ reach }) {
   return yes;
 }
 
+const cablesOf = ({ links }, isMeant) =>
+  Object.keys(links).filter((id) => isMeant(links[id].a.device, links[id].b.device));
+const cut = (id, isCut) => ({ kind: 'setLink', id, set: { broken: isCut || null } });
+
 /** Cables are cut and mended one after the other; each time the whole grid is asked for. Milliseconds, the middle one. */
-function afterEdits({ analyse }, topology, isMeant) {
-  let model = analyse(topology);
-  model.reach.tally();
-  const cables = Object.entries(topology.links).filter(([, { a, b }]) => isMeant(a.device, b.device));
+function afterEdits({ AnalysisSession }, topology, isMeant) {
+  const session = AnalysisSession.open(topology);
+  session.model.reach.tally();
+  const cables = cablesOf(topology, isMeant);
   const runs = Array.from({ length: EDITS }, (_, at) => {
-    const [id, link] = cables[((at >> 1) * 37) % cables.length];
-    const next = {
-      ...topology,
-      links: { ...topology.links, ...(at % 2 === 0 && { [id]: { ...link, broken: true } }) },
-    };
+    const id = cables[((at >> 1) * 37) % cables.length];
     return timed(() => {
-      model = analyse(next, {}, model);
-      model.reach.tally();
+      session.apply(cut(id, at % 2 === 0));
+      session.model.reach.tally();
     }).ms;
   });
   return median(runs.slice(EDITS / 2));
 }
+
+/** Bytes that are held after everything that nobody holds is gone. */
+function held() {
+  for (let turn = 0; turn < 8; turn++) globalThis.gc();
+  const { heapUsed, arrayBuffers } = process.memoryUsage();
+  return heapUsed + arrayBuffers;
+}
+
+/** What an analysis with its whole grid takes, and what forks of it take in which one access link is cut. Bytes. */
+function memoryOf({ AnalysisSession }, topology, isMeant) {
+  const cables = cablesOf(topology, isMeant);
+  const start = held();
+  const session = AnalysisSession.open(topology);
+  session.model.reach.tally();
+  const whole = held() - start;
+  const forks = Array.from({ length: FORKS }, (_, at) => {
+    const fork = session.fork();
+    fork.apply(cut(cables[(at * 7) % cables.length], true));
+    fork.model.reach.tally();
+    return fork;
+  });
+  const more = held() - start - whole;
+  return { whole, more, forks };
+}
+const FORKS = 100;
 
 const LARGEST = 160;
 /** Enough for the machine to have warmed up. */
@@ -173,6 +198,10 @@ export function benchEngine(say) {
     say(
       `  after an edit of a ${name} link, analysis and whole grid: ${ms.toFixed(0)} ms, ${(anew / ms).toFixed(1)} times as quick as anew`,
     );
+  const { whole, more, forks } = memoryOf(core, routedCampus(core, 40), (a, b) => isHost(a) || isHost(b));
+  say(
+    `  memory: ${(whole / 1e6).toFixed(1)} MB for one analysis with its grid, ${(more / 1e6).toFixed(1)} MB for ${forks.length} forks of it with an access link cut in each: ${(more / whole).toFixed(2)} times`,
+  );
   const model = core.analyse(large.topology);
   const [first, second] = [model.reach.targets().at(1), model.reach.targets().at(-1)];
   const traces = timed(() => {

@@ -1,4 +1,4 @@
-import { type Edit, type NetworkModel, type Topology, analyse, applyEdits, emptyTopology } from '@sobrin/core';
+import { type Edit, type NetworkModel, AnalysisSession, emptyTopology } from '@sobrin/core';
 import { type Equipment, type RequestKind, type EngineRequests, ANSWERS } from './engine-requests';
 
 /** A question about the drawing as it is after some edits: only these cross over, the worker holds the rest. */
@@ -19,21 +19,24 @@ export interface EngineAnswer {
   readonly failed?: string;
 }
 
-/** The drawing as the page has it, and what was worked out of it. */
-let replica: Topology = emptyTopology();
+/** The drawing as the page has it, with what was worked out of it, and what its equipment is like. */
+let session = AnalysisSession.open(emptyTopology());
 let revision = 0;
-let known: { model: NetworkModel; key: string } | null = null;
+let equipment = '{}';
 
 function answerTo({ edits, revision: asked, options, kind, asked: what }: Question): EngineAnswer['told'] {
   if (edits.length) {
     if (asked !== revision + 1) throw new Error(`Revision ${asked} came after ${revision}.`);
-    replica = applyEdits(replica, edits).document;
+    session.apply({ kind: 'edits', edits: [...edits] });
     revision = asked;
   }
-  const key = JSON.stringify(options);
-  if (known?.model.topology !== replica || known.key !== key)
-    known = { model: analyse(replica, options, known?.model), key };
-  return (ANSWERS[kind] as (model: NetworkModel, asked: unknown) => EngineAnswer['told'])(known.model, what);
+  if (equipment !== JSON.stringify(options)) {
+    session = AnalysisSession.open(session.topology, options);
+    equipment = JSON.stringify(options);
+  }
+  // The page takes changes back by edits of its own: here the drawing as it is now is the new ground.
+  session = session.fork();
+  return (ANSWERS[kind] as (model: NetworkModel, asked: unknown) => EngineAnswer['told'])(session.model, what);
 }
 
 self.onmessage = ({ data }: MessageEvent<Question>) => {

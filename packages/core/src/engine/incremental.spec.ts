@@ -1,12 +1,13 @@
 import fc from 'fast-check';
+import { editsBetween } from '../changes';
 import { formatAddress, formatPrefix } from '../address';
 import { type CaseFile, readCase } from '../formats';
 import { FAULTS } from '../tests/faults';
 import { built, wishes } from '../tests/random-networks';
 import { filesIn, readJson } from '../tests/topologies';
 import { runs } from '../tests/runs';
-import { type Link, type Topology } from '../topology';
-import { type NetworkModel, analyse, linkDomains, problemsOf, tablesOf } from '.';
+import { type Command, type Topology } from '../topology';
+import { AnalysisSession, type NetworkModel, analyse, linkDomains, problemsOf, tablesOf } from '.';
 
 const caseNamed = (name: string): Topology =>
   readCase((readJson('fixtures', 'kernel-cases', name) as CaseFile).topology);
@@ -18,16 +19,7 @@ const starts = fc.oneof(
   wishes.map((wish) => built(wish).topology),
 );
 
-/** A value in which everything that equals a part of an older one is that part, as edits leave it. */
-function sharing<T>(old: T, value: T): T {
-  if (typeof value !== 'object' || value === null || typeof old !== 'object' || old === null) return value;
-  const [before, after] = [old, value] as unknown as Record<string, unknown>[];
-  const keys = Object.keys(after!);
-  const shared = Object.fromEntries(keys.map((key) => [key, sharing(before![key], after![key])]));
-  const isSame = keys.length === Object.keys(before!).length && keys.every((key) => shared[key] === before![key]);
-  if (isSame) return old;
-  return (Array.isArray(value) ? Object.values(shared) : shared) as T;
-}
+const change = (from: Topology, to: Topology): Command => ({ kind: 'edits', edits: editsBetween(from, to) });
 
 /** Everything that can be asked, but names of classes and numbers. */
 function everything(model: NetworkModel): unknown {
@@ -58,43 +50,45 @@ test('after any 200 edits the engine says what it would say of the drawing if it
   });
   fc.assert(
     fc.property(starts, edits, (network, sequence) => {
-      let topology: Topology = network;
-      let model = analyse(topology);
-      let earlier = model;
+      const session = AnalysisSession.open(network);
+      let earlier = session.fork();
       for (const [at, [what, number]] of sequence.entries()) {
-        const next = structuredClone(topology);
+        const next = structuredClone(session.topology);
         FAULTS[what]!(next, number);
-        // Now and then the edit is tried on an older drawing first, as "what if" does.
-        if (number % 10 === 0) earlier = model;
-        if (number % 10 === 1) analyse(sharing(earlier.topology, next), {}, earlier).reach.tally();
-        topology = sharing(topology, next);
-        model = analyse(topology, {}, model);
-        if (at % 4 === 0) expect(everything(model)).toEqual(everything(analyse(structuredClone(topology))));
-        else expect(model.reach.tally()).toEqual(analyse(structuredClone(topology)).reach.tally());
+        // Now and then the edit is tried on an older drawing first, as "what if" does, and once in a while taken back.
+        if (number % 10 === 0) earlier = session.fork();
+        if (number % 10 === 1) {
+          const tried = earlier.fork();
+          expect(tried.apply(change(tried.topology, next)).ok).toBe(true);
+          expect(tried.model.reach.tally()).toEqual(analyse(structuredClone(next)).reach.tally());
+        }
+        expect(session.apply(change(session.topology, next)).ok).toBe(true);
+        if (number % 7 === 0) session.undo();
+        const anew = analyse(structuredClone(session.topology));
+        if (at % 4 === 0) expect(everything(session.model)).toEqual(everything(anew));
+        else expect(session.model.reach.tally()).toEqual(anew.reach.tally());
       }
     }),
     { numRuns: runs(3), endOnFailure: true },
   );
 });
 
-const withCable = (topology: Topology, id: string, link: Link): Topology => ({
-  ...topology,
-  links: { ...topology.links, [id]: link },
-});
-
 /** One network of each family; in the long form three. */
 const cabled = cases.filter((_name, at) => at % (runs(1) > 1 ? 4 : 11) === 1);
 test.each(cabled)('%s: every cable cut, till none is left, and mended', (name) => {
   const whole = caseNamed(name);
-  const first = analyse(whole);
-  let model = first;
+  const session = AnalysisSession.open(whole);
+  const first = session.model.reach.tally();
+  const ground = session.fork();
   for (const isCut of [true, false])
-    for (const [id, link] of Object.entries(whole.links)) {
-      const cut = { ...link, broken: true };
-      model = analyse(withCable(model.topology, id, isCut ? cut : link), {}, model);
-      expect(everything(model)).toEqual(everything(analyse(structuredClone(model.topology))));
-      const alone = withCable(whole, id, cut);
-      if (isCut) expect(analyse(alone, {}, first).reach.tally()).toEqual(analyse(structuredClone(alone)).reach.tally());
+    for (const id of Object.keys(whole.links)) {
+      const cut = { kind: 'setLink', id, set: { broken: true } } as const;
+      session.apply(isCut ? cut : { kind: 'setLink', id, set: { broken: whole.links[id]!.broken ?? null } });
+      expect(everything(session.model)).toEqual(everything(analyse(structuredClone(session.topology))));
+      if (!isCut) continue;
+      const alone = ground.fork();
+      alone.apply(cut);
+      expect(alone.model.reach.tally()).toEqual(analyse(structuredClone(alone.topology)).reach.tally());
     }
-  expect(model.reach.tally()).toEqual(first.reach.tally());
+  expect(session.model.reach.tally()).toEqual(first);
 });

@@ -1,5 +1,13 @@
 /**
- * All layers of one drawing together. In: a drawing, how the lab's equipment behaves, and what was worked out before an
- * edit. Out: the model that everything above asks.
+ * All layers of one drawing together. In: a drawing, how the lab's equipment behaves, and changes. Out: the model that
+ * everything above asks, and a session in which a drawing is changed and asked in turn.
  */
-export * from './model';
+export {
+  DEFAULT_OPTIONS,
+  type EngineOptions,
+  type EquipmentPolicy,
+  type NetworkModel,
+  analyse,
+  optionsOf,
+} from './model';
+export * from './session';

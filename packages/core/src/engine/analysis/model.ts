@@ -1,4 +1,4 @@
-import { type Topology, canonicalJson } from '../../topology';
+import { type Topology } from '../../topology';
 import { type DataLink, type VlanPolicy, dataLink, dataLinkAfter, edgeEditOf } from '../datalink';
 import { type Instance, instancesOf } from '../devices';
 import { type Network } from '../network';
@@ -43,31 +43,33 @@ export interface NetworkModel extends Layers {
   readonly reach: ReachGrid;
 }
 
+/** Works everything out. */
+export const analyse = (topology: Topology, options: Partial<EngineOptions> = {}): NetworkModel =>
+  modelOf(topology, { ...DEFAULT_OPTIONS, ...options });
+
 /**
- * Works everything out.
- *
- * @param last what was worked out of the drawing before an edit: parts of the drawing that are the same values (as edits
- *   leave them) are not worked out again where nothing else bears on them. The answers are the same without it.
+ * Works out what has changed. Parts of the drawing that are the same values (as edits leave them) are not worked out again
+ * where nothing else bears on them; the answers are those of an analysis from nothing.
  */
-export function analyse(topology: Topology, options: Partial<EngineOptions> = {}, last?: NetworkModel): NetworkModel {
-  const settled = { ...DEFAULT_OPTIONS, ...options };
-  const { autoPairing, vlanPolicy, filterOut } = settled;
-  const before = last && canonicalJson(last.options) === canonicalJson(settled) ? last : undefined;
+export const analyseAfter = (before: NetworkModel, topology: Topology): NetworkModel =>
+  topology === before.topology ? before : modelOf(topology, before.options, before);
+
+function modelOf(topology: Topology, options: EngineOptions, before?: NetworkModel): NetworkModel {
+  const { autoPairing, vlanPolicy, filterOut } = options;
   const instances = instancesOf(topology, before);
   const layer1 = physical(topology, instances, { autoPairing }, before);
-  const edgeEdit = before ? edgeEditOf({ topology, instances, layer1 }, before) : null;
-  const after = edgeEdit && dataLinkAfter(edgeEdit, { topology, instances, layer1 }, vlanPolicy, before!);
-  const layer2 = after ?? dataLink(topology, instances, layer1, vlanPolicy, before?.layer2);
-  const earlier = before && { layer3: before.layer3, edit: after ? edgeEdit : null };
-  const layer3 = convergedNetwork(instances, layer1, layer2, filterOut, earlier);
-  return {
-    topology,
-    options: settled,
+  const given = { topology, instances, layer1 };
+  const edgeEdit = before ? edgeEditOf(given, before) : null;
+  const layer2 = edgeEdit
+    ? dataLinkAfter(edgeEdit, given, vlanPolicy, before!)
+    : dataLink(given, vlanPolicy, before?.layer2.points);
+  const layer3 = convergedNetwork(
     instances,
     layer1,
     layer2,
-    layer3,
     filterOut,
-    reach: new ReachGrid({ instances, layer2, layer3, filterOut }, before?.reach),
-  };
+    before && { layer3: before.layer3, edit: edgeEdit },
+  );
+  const reach = new ReachGrid({ instances, layer2, layer3, filterOut }, before?.reach);
+  return { topology, options, instances, layer1, layer2, layer3, filterOut, reach };
 }

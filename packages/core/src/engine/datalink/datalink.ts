@@ -1,10 +1,10 @@
-import { type LinkEnd, type Topology, entryOf } from '../../topology';
+import { type Link, type LinkEnd, type Topology, entryOf } from '../../topology';
 import { type Bundles, bundlesOf } from './bundles';
-import { Layer2Graph, PointNumbers } from './layer2-graph';
+import { type Layer2Graph, Layer2GraphBuilder, PointNumbers } from './layer2-graph';
 import { type Instance, type Port, instanceId, type Reason } from '../devices';
 import { type Physical } from '../physical';
 import { type Joins, type Segments, joinsOf, segmentOf, segmentsOf } from './segments';
-import { type EdgeEdit } from './edge-edit';
+import { type EdgeEdit, isEdgeLink } from './edge-edit';
 import { type SpanningTree, spanningTree } from './spanning-tree';
 
 /** Whether a bridge passes every VLAN it hears of, or only those created in its database. VLAN 1 always exists. */
@@ -36,7 +36,7 @@ export interface DataLink {
   /** Domains whose frames arrive in others, and not back. */
   readonly oneWay: ReadonlyMap<number, ReadonlySet<number>>;
   readonly points: PointNumbers;
-  /** What small edits leave as it is. */
+  /** What edits at the edge leave as it is. */
   readonly lasting: Lasting;
   /** A shortest way of frames from one point to another; empty where there is none. */
   way(from: number, to: number): FrameStep[];
@@ -58,92 +58,101 @@ interface Given {
   readonly layer1: Physical;
 }
 
-/** @param before the same before an edit: points keep their numbers, and domains where they can */
-export function dataLink(
-  topology: Topology,
-  instances: ReadonlyMap<string, Instance>,
-  layer1: Physical,
-  vlanPolicy: VlanPolicy,
-  before?: DataLink,
-): DataLink {
-  const given = { topology, instances, layer1 };
+/** @param points numbers of points that were given before: they stay, and domains keep theirs where they can */
+export function dataLink(given: Given, vlanPolicy: VlanPolicy, points = new PointNumbers()): DataLink {
+  const { topology, instances, layer1 } = given;
   const bundles = bundlesOf(topology, instances, layer1);
   const joins = joinsOf(topology, instances, layer1, bundles);
   const segments = segmentsOf(instances, layer1, bundles, joins);
   const tree = spanningTree(segments);
-  const fabric = new Layer2Graph(before?.points ?? new PointNumbers(), vlansInPlay(instances));
+  const builder = new Layer2GraphBuilder(points, vlansInPlay(instances));
   const carried: Carried = new Map();
   const looped = new Map<number, Reason['at']>();
   let within: Instance | null = null;
   const inside = new Map<number, number>();
   for (const { instance, port, segment } of segments.bridgePorts) {
     const voice = voiceVlanOf(port);
-    if (voice) fabric.voices.set(segment, voice);
+    if (voice) builder.setVoice(segment, voice);
     if (within !== instance) inside.clear();
     within = instance;
-    for (const [tag, vlan, ways] of passes(port, fabric.vlans)) {
+    for (const [tag, vlan, ways] of passes(port, builder.vlans)) {
       if (!exists(instance, vlan, vlanPolicy)) continue;
       let bridge = inside.get(vlan);
-      if (bridge === undefined) inside.set(vlan, (bridge = fabric.point(bridgeName(instance.id, vlan))));
-      const wire = fabric.point(`${segment} ${tag}`);
+      if (bridge === undefined) inside.set(vlan, (bridge = builder.point(bridgeName(instance.id, vlan))));
+      const wire = builder.point(`${segment} ${tag}`);
       carry(carried, bridge, 1);
       if (!tree.forwards(instance.id, port.key, vlan)) continue;
-      if (ways === 'in') fabric.joinOneWay(wire, bridge);
-      else if (!fabric.join(wire, bridge)) looped.set(wire, { device: instance.id, port: port.key });
+      if (ways === 'in') builder.joinOneWay(wire, bridge);
+      else if (!builder.join(wire, bridge)) looped.set(wire, { device: instance.id, port: port.key });
     }
   }
-  fabric.settle();
+  joinEdges(builder, given, vlanPolicy);
+  const graph = builder.graph();
   const storms = new Map<number, Reason['at']>();
-  for (const [at, place] of looped) storms.set(fabric.domainOf(at), place);
+  for (const [at, place] of looped) storms.set(graph.domainOf(at), place);
   for (const [name, place] of segments.looped)
-    for (const [at, key] of fabric.points.names.entries())
-      if (key.startsWith(`${name} `)) storms.set(fabric.domainOf(at), place);
+    for (const [at, key] of points.names.entries())
+      if (key.startsWith(`${name} `)) storms.set(graph.domainOf(at), place);
   const warnings = [
     ...bundles.reasons,
     ...tree.reasons,
     ...untaggedMeetings(topology, instances, layer1),
     ...stormReasons(instances, [...storms.values(), ...segments.looped.values()]),
   ];
-  return wired(given, vlanPolicy, { fabric, carried, bundles, joins, storms, warnings }, segments, tree);
+  return wired(given, vlanPolicy, { graph, carried, bundles, joins, storms, warnings }, segments, tree);
 }
 
 /**
- * The data link after a small edit, which leaves everything between bridges as it was. Undefined where domains would have
- * other numbers.
+ * Joins the links of hosts and routed ports that are down with what they hear when they are up. Nobody is there to be
+ * heard, and the graph stays the same when such a link comes up or goes down.
  */
+function joinEdges(graph: Layer2GraphBuilder, { topology, instances, layer1 }: Given, vlanPolicy: VlanPolicy): void {
+  for (const [id, { up }] of layer1.links) {
+    if (up || !isEdgeLink(topology.links[id]!, instances, layer1)) continue;
+    for (const { instance, port } of bridgeEnds(topology.links[id]!, instances)) {
+      const [segment, voice] = [segmentOf(id), voiceVlanOf(port)];
+      if (voice) graph.setVoice(segment, voice);
+      for (const [tag, vlan, ways] of passes(port, graph.vlans)) {
+        if (!exists(instance, vlan, vlanPolicy)) continue;
+        const [wire, bridge] = [graph.point(`${segment} ${tag}`), graph.point(bridgeName(instance.id, vlan))];
+        if (ways === 'in') graph.joinOneWay(wire, bridge);
+        else graph.join(wire, bridge);
+      }
+    }
+  }
+}
+
+/** The ends of a link that are ports of a bridge with VLANs. */
+const bridgeEnds = ({ a, b }: Link, instances: ReadonlyMap<string, Instance>): { instance: Instance; port: Port }[] =>
+  [a, b].flatMap((end) => {
+    const instance = instances.get(instanceId(end))!;
+    const port = instance.ports.get(end.port)!;
+    return instance.model.bridges === 'vlan' && port.switched ? [{ instance, port }] : [];
+  });
+
+/** The data link after an edit at its edge, which leaves the graph as it was: only what is carried where is counted anew. */
 export function dataLinkAfter(
   { links }: EdgeEdit,
   given: Given,
   vlanPolicy: VlanPolicy,
   before: Given & { readonly layer2: DataLink },
-): DataLink | undefined {
+): DataLink {
   const { lasting } = before.layer2;
-  const { fabric } = lasting;
   const carried = new Map(lasting.carried);
   for (const id of links) {
     const { up } = given.layer1.links.get(id)!;
     if (up === before.layer1.links.get(id)!.up) continue;
-    const { a, b } = given.topology.links[id]!;
-    for (const end of [a, b]) {
-      const instance = given.instances.get(instanceId(end))!;
-      const port = instance.ports.get(end.port)!;
-      if (instance.model.bridges !== 'vlan' || !port.switched) continue;
-      const [segment, voice] = [segmentOf(id), voiceVlanOf(port)];
-      if (voice) fabric.voices.set(segment, voice);
-      for (const [tag, vlan, ways] of passes(port, fabric.vlans)) {
-        if (!exists(instance, vlan, vlanPolicy)) continue;
-        const bridge = fabric.point(bridgeName(instance.id, vlan));
-        carry(carried, bridge, up ? 1 : -1);
-        if (up && !fabric.takes(fabric.point(`${segment} ${tag}`), bridge, ways)) return undefined;
-      }
-    }
+    for (const { instance, port } of bridgeEnds(given.topology.links[id]!, given.instances))
+      for (const [, vlan] of passes(port, lasting.graph.vlans))
+        if (exists(instance, vlan, vlanPolicy))
+          carry(carried, lasting.graph.points.of(bridgeName(instance.id, vlan)), up ? 1 : -1);
   }
   return wired(given, vlanPolicy, { ...lasting, carried });
 }
 
 interface Lasting {
-  /** The same for drawings between which small edits lie, and then domains are the same. */
-  readonly fabric: Layer2Graph;
+  /** One and the same for all drawings between which lie edits at the edge only. */
+  readonly graph: Layer2Graph;
   /** At how many places ports that are up carry a VLAN of a bridge, by its point. */
   readonly carried: ReadonlyMap<number, number>;
   readonly bundles: Bundles;
@@ -159,43 +168,43 @@ function wired(
   segments: Segments = segmentsOf(instances, layer1, lasting.bundles, lasting.joins),
   known?: SpanningTree,
 ): DataLink {
-  const { fabric, carried, bundles, storms, warnings } = lasting;
-  const { voices } = fabric;
+  const { graph, carried, bundles, storms, warnings } = lasting;
+  const { voices } = graph;
   const ways = new Map<string, FrameStep[]>();
   let tree = known;
   return {
     portPoint: (instance, port, tag) => {
       const segment = segments.at(instance, port);
-      return segment === null ? null : fabric.point(`${segment} ${tag}`);
+      return segment === null ? null : graph.points.of(`${segment} ${tag}`);
     },
     voiceVlanAt: (instance, port) => (voices.size && voices.get(segments.at(instance, port) ?? '')) || 0,
     vlanPoint: (instance, vlan) => {
       const bridge = instances.get(instance);
       if (!bridge || bridge.model.bridges !== 'vlan') return null;
       if (!exists(bridge, vlan, vlanPolicy)) return null;
-      const at = fabric.point(bridgeName(instance, vlan));
+      const at = graph.points.of(bridgeName(instance, vlan));
       return { point: at, up: (carried.get(at) ?? 0) > 0 };
     },
     vlansAt: (instance, key) => {
       const bridge = instances.get(instance);
       const port = bridge?.ports.get(key);
       if (!bridge || !port?.switched) return [];
-      return [...new Set(passes(port, fabric.vlans).map(([, vlan]) => vlan))].filter((vlan) =>
+      return [...new Set(passes(port, graph.vlans).map(([, vlan]) => vlan))].filter((vlan) =>
         exists(bridge, vlan, vlanPolicy),
       );
     },
-    hears: (from, to) => fabric.hears(from, to),
-    meets: (one, other) => fabric.hears(one, other) && fabric.hears(other, one),
-    domainOf: (point) => fabric.domainOf(point),
+    hears: (from, to) => graph.hears(from, to),
+    meets: (one, other) => graph.hears(one, other) && graph.hears(other, one),
+    domainOf: (point) => graph.domainOf(point),
     way: (from, to) => {
       const key = `${from} ${to}`;
       let way = ways.get(key);
-      if (!way) ways.set(key, (way = shortestWay(fabric.ways(), from, to, segments, fabric.points.names)));
+      if (!way) ways.set(key, (way = shortestWay(graph.ways(), from, to, segments, graph.points.names)));
       return way;
     },
     storms,
-    oneWay: fabric.domainEdges,
-    points: fabric.points,
+    oneWay: graph.domainEdges,
+    points: graph.points,
     lasting,
     bundles,
     // After a small edit hardly anybody asks.

@@ -1,4 +1,4 @@
-import { type LinkEnd, canonicalJson } from '../../topology';
+import { type Link, type LinkEnd, canonicalJson } from '../../topology';
 import { type Instance, type Made, instanceId } from '../devices';
 import { type Physical, portId } from '../physical';
 
@@ -34,11 +34,16 @@ export function edgeEditOf(
   for (const [id, state] of layer1.links) {
     if (state === before.layer1.links.get(id)) continue;
     const { a, b } = topology.links[id]!;
-    const ends = [a, b].map((end) => joining(end, instances, layer1));
-    if (ends.includes('joins') || ends.every((end) => end === 'bridges') || links.push(id) > MOST) return null;
+    if (!isEdgeLink(topology.links[id]!, instances, layer1) || links.push(id) > MOST) return null;
     devices.add(instanceId(a)).add(instanceId(b));
   }
   return layer1.links.size === before.layer1.links.size ? { links, devices } : null;
+}
+
+/** Whether frames end at one end of a link at least, and nothing but its two ports is on it: others never go by it. */
+export function isEdgeLink({ a, b }: Link, instances: ReadonlyMap<string, Instance>, layer1: Physical): boolean {
+  const ends = [a, b].map((end) => joining(end, instances, layer1));
+  return !ends.includes('joins') && ends.includes('ends');
 }
 
 /** What frames meet at the end of a link: a port of a bridge, one that joins several links, or an end of their way. */

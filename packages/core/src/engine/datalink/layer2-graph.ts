@@ -1,6 +1,9 @@
 import { UnionFind } from './union-find';
 
-/** Numbers of points by their names: handed on from one analysis to the next, so that a point keeps its number. */
+/**
+ * A dictionary of points: a name has the same number wherever it is asked for. It only grows, and nothing that is known of
+ * a number changes when another comes, so all drawings that came of one another may share it.
+ */
 export class PointNumbers {
   private readonly numbers = new Map<string, number>();
   readonly names: string[] = [];
@@ -15,20 +18,31 @@ export class PointNumbers {
   }
 }
 
-/** Who hears whom by the ports of bridges. Points of links that are down may be in it: nobody is there to be heard. */
-export class Layer2Graph {
+/** Who hears whom by the ports of bridges. */
+export interface Layer2Graph {
+  readonly points: PointNumbers;
+  /** Every VLAN number that occurs anywhere. */
+  readonly vlans: readonly number[];
+  /** VLANs for voice by segment. */
+  readonly voices: ReadonlyMap<string, number>;
+  /** Domains whose frames arrive in others, and not back. */
+  readonly domainEdges: ReadonlyMap<number, ReadonlySet<number>>;
+  domainOf(point: number): number;
+  hears(from: number, to: number): boolean;
+  /** Where frames go from each point. */
+  ways(): ReadonlyMap<number, readonly number[]>;
+}
+
+/** Puts a graph together: points are joined one by one, and then it stands. */
+export class Layer2GraphBuilder {
   private readonly sets = new UnionFind();
   /** Where frames go: pairs of points one after the other, both ways and one way. */
   private readonly edges: number[] = [];
   private readonly oneWay: number[] = [];
-  /** Domains whose frames arrive in others, and not back. */
-  readonly domainEdges = new Map<number, Set<number>>();
-  /** VLANs for voice by segment. */
-  readonly voices = new Map<string, number>();
-  private out: ReadonlyMap<number, readonly number[]> | null = null;
+  private readonly voices = new Map<string, number>();
 
   constructor(
-    readonly points: PointNumbers,
+    private readonly points: PointNumbers,
     readonly vlans: readonly number[],
   ) {}
 
@@ -38,48 +52,41 @@ export class Layer2Graph {
     return at;
   }
 
-  domainOf(at: number): number {
-    this.sets.grow(at);
-    return this.sets.find(at);
+  setVoice(segment: string, vlan: number): void {
+    this.voices.set(segment, vlan);
   }
 
   /** Joins a wire with a VLAN of a bridge. False when they were together: the new way closes a circle. */
   join(wire: number, bridge: number): boolean {
     this.edges.push(wire, bridge);
-    this.out = null;
     return this.sets.union(wire, bridge);
   }
 
   /** Frames of a wire arrive in a VLAN of a bridge, and not back. */
   joinOneWay(wire: number, bridge: number): void {
     this.oneWay.push(wire, bridge);
-    this.out = null;
   }
 
-  /** After everything is joined: which domains frames pass between one way only. */
-  settle(): void {
-    for (let at = 0; at < this.oneWay.length; at += 2) {
-      const [a, b] = [this.sets.find(this.oneWay[at]!), this.sets.find(this.oneWay[at + 1]!)];
-      if (a !== b) this.domainEdges.set(a, (this.domainEdges.get(a) ?? new Set()).add(b));
+  graph(): Layer2Graph {
+    const { sets, points, vlans, voices, edges, oneWay } = this;
+    const { size } = sets;
+    // A point that was named later is at no bridge.
+    const domainOf = (point: number): number => (point < size ? sets.find(point) : point);
+    const domainEdges = new Map<number, Set<number>>();
+    for (let at = 0; at < oneWay.length; at += 2) {
+      const [a, b] = [domainOf(oneWay[at]!), domainOf(oneWay[at + 1]!)];
+      if (a !== b) domainEdges.set(a, (domainEdges.get(a) ?? new Set()).add(b));
     }
-  }
-
-  /** Whether a wire that comes up later is as if it had been there from the beginning; domains keep their numbers. */
-  takes(wire: number, bridge: number, ways: 'both' | 'in'): boolean {
-    const [a, b] = [this.domainOf(wire), this.domainOf(bridge)];
-    if (a === b) return true;
-    if (ways === 'in') return this.domainEdges.get(a)?.has(b) ?? false;
-    if (a < b) return false;
-    return this.join(wire, bridge);
-  }
-
-  hears(from: number, to: number): boolean {
-    return reaches(this.domainEdges, this.domainOf(from), this.domainOf(to));
-  }
-
-  /** Where frames go from each point. */
-  ways(): ReadonlyMap<number, readonly number[]> {
-    return (this.out ??= outOf(this.edges, this.oneWay));
+    let out: Map<number, number[]> | null = null;
+    return {
+      points,
+      vlans,
+      voices,
+      domainEdges,
+      domainOf,
+      hears: (from, to) => reaches(domainEdges, domainOf(from), domainOf(to)),
+      ways: () => (out ??= outOf(edges, oneWay)),
+    };
   }
 }
 function reaches(edges: ReadonlyMap<number, ReadonlySet<number>>, from: number, to: number): boolean {

@@ -2,6 +2,10 @@
 export class UnionFind {
   private readonly parent: number[] = [];
 
+  get size(): number {
+    return this.parent.length;
+  }
+
   /** A new set with one element; returns the element. */
   add(): number {
     return this.parent.push(this.parent.length) - 1;

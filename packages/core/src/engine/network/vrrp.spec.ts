@@ -2,7 +2,7 @@ import { type Address, parseAddress } from '../../address';
 import { framesOf } from '../../frames';
 import { Sheet } from '../../tests/topologies';
 import { type Interface, type Settings, type Topology } from '../../topology';
-import { type NetworkModel, type Probe, analyse, switchedOff, tablesOf, trace } from '..';
+import { AnalysisSession, type NetworkModel, type Probe, analyse, switchOff, tablesOf, trace } from '..';
 
 const address = (text: string): Address => (parseAddress(text) as { value: Address }).value;
 const face = (port: string, v4: string, more: Partial<Interface> = {}): Record<string, Interface> => ({
@@ -67,7 +67,9 @@ describe('virtual routers (RFC 9568)', () => {
   });
   test('when it fails the other takes over, and hosts need not know', () => {
     const drawing = twin({ priority: 150 }, {});
-    const model = analyse(switchedOff(drawing, [{ kind: 'device', id: 'R1' }]));
+    const session = AnalysisSession.open(drawing);
+    session.apply(switchOff(drawing, [{ kind: 'device', id: 'R1' }]));
+    const { model } = session;
     expect(sent(model, 'A', 'B', '10.1.0.9').request.hops[1]?.device).toBe('R2');
     expect(tablesOf(model, 'R2').vrrp).toMatchObject([{ group: 7, active: true }]);
     expect(tablesOf(analyse(drawing), 'R2').vrrp).toMatchObject([{ interface: 'g0', active: false, priority: 100 }]);

@@ -10,7 +10,7 @@ import {
   failureOf,
   gridOf,
   partName,
-  switchedOff,
+  switchOff,
 } from '..';
 
 const gridFor = (drawing: Topology, wish: Partial<GridWish> = {}): Grid =>
@@ -175,9 +175,14 @@ describe('single failures', () => {
   });
 });
 
-test('what is off is off in the drawing that comes back, and in nothing else', () => {
+test('what is off is off, and nothing else changes; what is not there is not made', () => {
   const drawing = twoLans();
-  const off = switchedOff(drawing, [{ kind: 'link', id: 'SA-p1-A-e0' }]);
-  expect(off.links['SA-p1-A-e0']!.broken).toBe(true);
-  expect(off.devices).toEqual(drawing.devices);
+  const link = 'SA-p1-A-e0';
+  expect(switchOff(drawing, [{ kind: 'link', id: link }])).toEqual({
+    kind: 'edits',
+    edits: [{ path: ['links', link, 'broken'], value: true }],
+  });
+  const gone = { device: 'gone', port: 'p1', filter: 'F' };
+  const parts = (['device', 'link', 'port', 'filter'] as const).map((kind) => ({ kind, id: 'gone', ...gone }));
+  expect(switchOff(drawing, parts)).toEqual({ kind: 'edits', edits: [] });
 });

@@ -1,11 +1,11 @@
 import { type Family, formatPrefix, subnetOf } from '../../address';
 import { byName } from '../../collation';
-import { type NetworkModel, analyse } from '../analysis';
+import { AnalysisSession, type NetworkModel } from '../analysis';
 import { listensAt } from '../services';
 import { type Target } from '../reach';
 import { type Reason } from '../devices';
 import { type Answer, type Probe, ECHO, trace } from '../forwarding';
-import { type Switchable, switchedOff } from './what-if';
+import { type Switchable, switchOff } from './what-if';
 
 export type Grouping = 'device' | 'site' | 'subnet' | 'kind' | 'group';
 /** Groups of devices that somebody has named, by id; a device may be in several. */
@@ -98,7 +98,9 @@ class Pairs {
     private readonly wish: GridWish,
   ) {
     const { off = [] } = wish;
-    this.asked = off.length ? analyse(switchedOff(model.topology, off), model.options, model) : model;
+    const session = AnalysisSession.from(model);
+    if (off.length) session.apply(switchOff(model.topology, off));
+    this.asked = session.model;
     this.groups = groupsOf(this.asked, wish);
     this.rows = [...this.groups.names].map(([id, name]) => ({ id, name })).sort((a, b) => byName(a.name, b.name));
     this.place = new Map(this.rows.map((row, at) => [row.id, at]));

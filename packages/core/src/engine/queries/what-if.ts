@@ -1,4 +1,5 @@
-import { type Topology } from '../../topology';
+import { type Edit } from '../../changes';
+import { type Command, type Topology, entryOf } from '../../topology';
 
 /** Something that can be switched off for a moment. */
 export type Switchable =
@@ -7,40 +8,28 @@ export type Switchable =
   | { readonly kind: 'port'; readonly device: string; readonly port: string }
   | { readonly kind: 'filter'; readonly device: string; readonly filter: string };
 
-/** A drawing in which some parts are off: without power, cut, shut, or let through. */
-export function switchedOff(topology: Topology, parts: readonly Switchable[]): Topology {
-  const [devices, links] = [{ ...topology.devices }, { ...topology.links }];
-  for (const part of parts)
+/** Switches parts of a drawing off: without power, cut, shut, or let through. Those that are not there stay away. */
+export const switchOff = ({ devices, links }: Topology, parts: readonly Switchable[]): Command => ({
+  kind: 'edits',
+  edits: parts.flatMap((part): Edit[] => {
     switch (part.kind) {
       case 'device':
-        if (devices[part.id]) devices[part.id] = { ...devices[part.id]!, powered: false };
-        break;
+        return entryOf(devices, part.id) ? [{ path: ['devices', part.id, 'powered'], value: false }] : [];
       case 'link':
-        if (links[part.id]) links[part.id] = { ...links[part.id]!, broken: true };
-        break;
-      case 'port': {
-        const device = devices[part.device];
-        if (!device) break;
-        const ports = { ...device.ports, [part.port]: { ...device.ports?.[part.port], enabled: false } };
-        devices[part.device] = { ...device, ports };
-        break;
-      }
-      case 'filter': {
-        const device = devices[part.device];
-        if (!device) break;
-        const interfaces = Object.fromEntries(
-          Object.entries(device.interfaces ?? {}).map(([key, one]) => [
-            key,
-            Object.fromEntries(
-              Object.entries(one).filter(([name, value]) => !(name.startsWith('filter') && value === part.filter)),
-            ) as typeof one,
-          ]),
+        return entryOf(links, part.id) ? [{ path: ['links', part.id, 'broken'], value: true }] : [];
+      case 'port':
+        return entryOf(devices, part.device)
+          ? [{ path: ['devices', part.device, 'ports', part.port, 'enabled'], value: false }]
+          : [];
+      case 'filter':
+        return Object.entries(entryOf(devices, part.device)?.interfaces ?? {}).flatMap(([key, settings]) =>
+          Object.entries(settings)
+            .filter(([name, value]) => name.startsWith('filter') && value === part.filter)
+            .map(([name]) => ({ path: ['devices', part.device, 'interfaces', key, name] })),
         );
-        devices[part.device] = { ...device, interfaces };
-      }
     }
-  return { ...topology, devices, links };
-}
+  }),
+});
 
 /** A part as people call it: by the names of devices and their ports. */
 export function partName({ devices, links }: Topology, part: Switchable): string {

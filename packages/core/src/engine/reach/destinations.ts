@@ -65,24 +65,42 @@ const A_FEW = 8;
  * device is asked once for a destination, and all sources are answered.
  */
 export class Destinations {
+  // Shared with drawings between which lie edits of hosts.
+  /** Shared while the addresses are the same ones. */
   private readonly addresses: SortedAddresses;
-  /** By the place of the destination. */
+  /**
+   * By the place of the destination; filled when it is asked for. A column is left behind when the edit concerned who has
+   * that address.
+   */
   private readonly columns: (EndsByDevice | undefined)[];
+
+  // Of this drawing alone, gone with it.
+  /** Of devices that forward. */
   private readonly numbers = new Map<string, number>();
+  /** Filled when a device is asked or passed. */
   private readonly views = new Map<string, ForwardingView>();
+  /** Hops of one list and another together: many destinations share them. */
+  private readonly pairs = new Map<readonly Hop[], Map<readonly Hop[], readonly Hop[]>>();
+  /** The next device by an interface and a next hop, as a list of one: routes to many prefixes share it. */
+  private readonly byWay = new Map<InterfaceState, Map<Address, readonly Hop[] | null>>();
+
+  // Of one question.
+  /** Whether the way that is followed has closed on itself: then nothing is remembered of it. */
   private circles = false;
+  /** Whom the last question was about, and that its answers arrive. */
+  private last: { from?: ForwardingView; to?: ForwardingView; by?: readonly Hop[] } = {};
 
   /** @param before what was known before an edit that changed nothing but the way to and from some addresses */
   constructor(
     private readonly layers: Layers,
-    before?: { readonly columns: Destinations; readonly without: ReadonlySet<number | bigint> },
+    before?: { readonly known: Destinations; readonly without: ReadonlySet<number | bigint> },
   ) {
     const all: Address[] = [];
     for (const [id, { instance, interfaceStates }] of layers.layer3.nodes) {
       if (forwards(instance, 4) || forwards(instance, 6)) this.numbers.set(id, this.numbers.size);
       for (const interfaceState of interfaceStates) for (const on of interfaceState.addresses) all.push(on.address);
     }
-    const old = before?.columns;
+    const old = before?.known;
     this.addresses = old?.addresses.holds(all) ? old.addresses : new SortedAddresses(all);
     this.columns = old
       ? this.addresses.sorted.map((address) => {
@@ -153,7 +171,6 @@ export class Destinations {
     if (!this.circles) this.last = { from, to, by };
     return true;
   }
-  private last: { from?: ForwardingView; to?: ForwardingView; by?: readonly Hop[] } = {};
 
   private addWay(
     found: Verdict,
@@ -286,8 +303,6 @@ export class Destinations {
     return all;
   }
 
-  /** Hops of one list and another: many destinations share them. */
-  private readonly pairs = new Map<readonly Hop[], Map<readonly Hop[], readonly Hop[]>>();
   private both(one: readonly Hop[], other: readonly Hop[]): readonly Hop[] {
     let known = this.pairs.get(one);
     if (!known) this.pairs.set(one, (known = new Map<readonly Hop[], readonly Hop[]>()));
@@ -296,8 +311,6 @@ export class Destinations {
     return all;
   }
 
-  /** The next device by a route, as a list of one; routes to many prefixes share it. */
-  private readonly byWay = new Map<InterfaceState, Map<Address, readonly Hop[] | null>>();
   private hopBy(instance: Instance, route: Route, address: Address): readonly Hop[] | null {
     if (!leadsOut(route)) return null;
     if (!route.via) return this.hopTo(resolveNextHop(this.layers, instance, route, address));

@@ -1,6 +1,7 @@
 import { type Address, sameAddress } from '../../address';
 import { Marks, classKey, standsOut } from './classes';
 import { Destinations, type ForwardingView, type Reachability } from './destinations';
+import { type ClassNumbers, VERDICTS, Verdicts, codeOf, probeKey } from './verdicts';
 import { forwards } from '../devices';
 import { numbersOf, type Node, numberOf } from '../network';
 import { type Layers, type Answer, ECHO, type Probe, type Trace, trace } from '../forwarding';
@@ -17,36 +18,37 @@ export { type Reachability } from './destinations';
 export type Tally = Record<Answer, number>;
 
 /** Devices that are alike for every packet. */
-interface DeviceClass {
+interface DeviceClass extends ClassNumbers {
   readonly key: string;
-  /** Never given to another class, also not of another drawing that came of this one. */
-  readonly number: number;
   readonly members: string[];
-  /** The number of its first address among all addresses of classes; the others follow. */
-  readonly slot: number;
+  /** How many addresses each has. */
   readonly slots: number;
 }
-/** What classes share that came from one another by edits. */
-interface Numbers {
-  classes: number;
-  slots: number;
-}
-/** Verdicts of a probe by class, then by slot; 0 where nothing is known yet. */
-type Verdicts = Map<number, Uint8Array>;
 
 /**
  * Who reaches whom, worked out once for each pair of classes: a class by the addresses of classes, never device by device.
  * After an edit that concerns hosts only, what others know of one another is taken from before.
  */
 export class ReachGrid {
+  // Of this drawing alone, made with it.
   private readonly classes = new Map<string, DeviceClass>();
   private readonly classOf = new Map<string, DeviceClass>();
   private readonly marks: Marks;
-  private readonly columns: Destinations;
-  private readonly verdicts: Map<string, Verdicts>;
-  private readonly numbers: Numbers;
+
+  // Shared with drawings between which lie edits of hosts: filled when somebody asks, never emptied, left behind by any
+  // other edit.
+  private readonly verdicts: Verdicts;
+  private readonly destinations: Destinations;
+
+  // Of this drawing alone, filled when somebody asks: gone with it.
+  /** By the number of who asks, the slot that is asked for and what is asked with. */
   private readonly traces = new Map<string, Trace>();
-  private all: readonly Target[] | null = null;
+  private readonly addresses = new Map<string, readonly Address[]>();
+  private allTargets: readonly Target[] | null = null;
+  /** By the place of a target among all. */
+  private slots: readonly { readonly to: DeviceClass; readonly slot: number }[] | null = null;
+  /** The first two devices of each class, that are asked for it: the second where it is asked about itself. */
+  private readonly standIns: [StandIn[], StandIn[]] = [[], []];
 
   constructor(
     private readonly layers: Layers,
@@ -54,9 +56,11 @@ export class ReachGrid {
   ) {
     this.marks = new Marks(layers.layer3.nodes);
     const edit = before ? this.editOf(before) : null;
-    this.numbers = edit ? before!.numbers : { classes: 0, slots: 0 };
-    this.verdicts = edit ? before!.verdicts : new Map<string, Verdicts>();
-    this.columns = new Destinations(layers, edit ? { columns: before!.columns, without: edit.addresses } : undefined);
+    this.verdicts = edit ? before!.verdicts : new Verdicts();
+    this.destinations = new Destinations(
+      layers,
+      edit ? { known: before!.destinations, without: edit.addresses } : undefined,
+    );
     // Those that stay what they were come first: whoever joins a class of theirs is answered like them.
     const nodes = [...layers.layer3.nodes.values()];
     const stays = ({ instance: { id } }: Node): boolean => edit !== null && !edit.devices.has(id);
@@ -72,7 +76,7 @@ export class ReachGrid {
   /** The key that a device had, where nothing that it is made of has changed; null where anything may have. */
   private keysBefore(before: ReachGrid): ((node: Node) => string | null) | null {
     const [now, old] = [this.layers, before.layers];
-    if (now.layer2.lasting.fabric !== old.layer2.lasting.fabric) return null;
+    if (now.layer2.lasting.graph !== old.layer2.lasting.graph) return null;
     if (now.layer3.leases.size || old.layer3.leases.size || !this.marks.holdsLike(before.marks)) return null;
     return (node) => {
       const known = old.layer3.nodes.get(node.instance.id) === node;
@@ -86,10 +90,7 @@ export class ReachGrid {
     let found = this.classes.get(key);
     if (!found) {
       const slots = interfaceStates.reduce((sum, interfaceState) => sum + interfaceState.addresses.length, 0);
-      found = old
-        ? { ...old, members: [] }
-        : { key, number: this.numbers.classes++, members: [], slot: this.numbers.slots, slots };
-      if (!old) this.numbers.slots += slots;
+      found = old ? { ...old, members: [] } : { key, members: [], slots, ...this.verdicts.add(slots) };
       this.classes.set(key, found);
     }
     found.members.push(id);
@@ -100,7 +101,7 @@ export class ReachGrid {
   private editOf(before: ReachGrid): Edit | null {
     const { layer2, layer3 } = this.layers;
     const { layer2: old2, layer3: old3 } = before.layers;
-    if (before.numbers.classes > 2 * before.classes.size + SPARE) return null;
+    if (before.verdicts.isWorn(before.classes.size)) return null;
     if (!this.marks.equals(before.marks) || !sameOneWay(layer2.oneWay, old2.oneWay)) return null;
     if (layer2.storms.size || old2.storms.size) return null;
     const devices = new Set<string>();
@@ -137,12 +138,12 @@ export class ReachGrid {
 
   /** Every address of every device, sorted by device. */
   targets(): readonly Target[] {
-    this.all ??= [...this.layers.layer3.nodes.values()].flatMap((node) =>
+    this.allTargets ??= [...this.layers.layer3.nodes.values()].flatMap((node) =>
       node.interfaceStates.flatMap((interfaceState) =>
         interfaceState.addresses.map(({ address }) => ({ device: node.instance.id, address })),
       ),
     );
-    return this.all;
+    return this.allTargets;
   }
 
   /** How many classes the devices fall into that have an address. */
@@ -156,7 +157,7 @@ export class ReachGrid {
    */
   ask(from: string, target: Target, probe: Probe = ECHO): Trace {
     const slot = this.slotOf(target) ?? `${target.device} ${numberOf(target.address)}`;
-    const key = `${this.classOf.get(from)!.number} ${slot} ${asked(probe)}`;
+    const key = `${this.classOf.get(from)!.number} ${slot} ${probeKey(probe)}`;
     let found = this.traces.get(key);
     if (!found) this.traces.set(key, (found = trace(this.layers, from, target.device, target.address, probe)));
     return found;
@@ -167,14 +168,14 @@ export class ReachGrid {
     const slot = this.slotOf(target);
     if (slot === null) return trace(this.layers, from, target.device, target.address, probe);
     const [of, to] = [this.classOf.get(from)!, this.classOf.get(target.device)!];
-    const row = this.rowOf(of, probe);
+    const row = this.verdicts.rowOf(of, probe);
     return VERDICTS[row[slot] || this.verdict(row, of, to, slot - to.slot, probe)]!;
   }
 
   /** Answers to one device, by the place of a target among all: quicker than asking for each. */
   answersTo(from: string, probe: Probe = ECHO): (at: number) => Reachability {
     const of = this.classOf.get(from)!;
-    const row = this.rowOf(of, probe);
+    const row = this.verdicts.rowOf(of, probe);
     const slots = this.targetSlots();
     return (at) => {
       const { slot, to } = slots[at]!;
@@ -182,7 +183,6 @@ export class ReachGrid {
     };
   }
 
-  private slots: readonly { readonly to: DeviceClass; readonly slot: number }[] | null = null;
   private targetSlots() {
     this.slots ??= this.targets().map((target) => ({
       to: this.classOf.get(target.device)!,
@@ -196,7 +196,7 @@ export class ReachGrid {
     const counts = new Float64Array(VERDICTS.length);
     const all = [...this.classes.values()].filter((one) => one.slots);
     for (const of of all) {
-      const row = this.rowOf(of, probe);
+      const row = this.verdicts.rowOf(of, probe);
       for (const to of all) {
         const pairs = of.members.length * (to.members.length - (of === to ? 1 : 0));
         if (!pairs) continue;
@@ -209,7 +209,6 @@ export class ReachGrid {
     return sum;
   }
 
-  private readonly addresses = new Map<string, readonly Address[]>();
   private addressesOf(device: string): readonly Address[] {
     let found = this.addresses.get(device);
     if (!found) {
@@ -226,40 +225,24 @@ export class ReachGrid {
     return at < 0 ? null : this.classOf.get(device)!.slot + at;
   }
 
-  /** What a class gets from the addresses of all classes, as far as it is known. */
-  private rowOf({ number }: DeviceClass, probe: Probe): Uint8Array {
-    const key = asked(probe);
-    let verdicts = this.verdicts.get(key);
-    if (!verdicts) this.verdicts.set(key, (verdicts = new Map<number, Uint8Array>()));
-    let row = verdicts.get(number);
-    if (!row || row.length < this.numbers.slots) {
-      const longer = new Uint8Array(this.numbers.slots);
-      if (row) longer.set(row);
-      verdicts.set(number, (row = longer));
-    }
-    return row;
-  }
-
   /** Works out what a class gets from an address of another: of any other device, where both are the same class. */
   private verdict(row: Uint8Array, of: DeviceClass, to: DeviceClass, at: number, probe: Probe): number {
     const from = this.standIn(of, 0);
     const other = of === to ? this.standIn(to, 1) : this.standIn(to, 0);
     const found =
-      this.columns.verdict(from.view, other.view, other.places[at]!) ??
+      this.destinations.verdict(from.view, other.view, other.places[at]!) ??
       trace(this.layers, from.device, other.device, this.addressesOf(other.device)[at]!, probe);
     return (row[to.slot + at] = codeOf(found));
   }
 
-  /** The first two devices of each class, that are asked for it: the second where it is asked about itself. */
-  private readonly standIns: [StandIn[], StandIn[]] = [[], []];
   private standIn({ number, members }: DeviceClass, at: 0 | 1): StandIn {
     let found = this.standIns[at][number];
     if (!found) {
       const device = members[at] ?? members[0]!;
       found = {
         device,
-        view: this.columns.viewOf(device),
-        places: this.addressesOf(device).map(this.columns.placeOf),
+        view: this.destinations.viewOf(device),
+        places: this.addressesOf(device).map(this.destinations.placeOf),
       };
       this.standIns[at][number] = found;
     }
@@ -279,9 +262,6 @@ interface Edit {
   readonly devices: ReadonlySet<string>;
   readonly addresses: ReadonlySet<number | bigint>;
 }
-
-/** Numbers of classes that are gone are not given again: with so many to spare everything is numbered anew. */
-const SPARE = 1000;
 
 /** Whether no packets but its own go through a device, and nobody is asked in its place. */
 const isLeaf = ({ instance, interfaceStates }: Node): boolean =>
@@ -304,17 +284,3 @@ const sameOneWay = (
 ): boolean =>
   one.size === other.size &&
   [...one].every(([from, to]) => other.get(from)?.size === to.size && [...to].every((at) => other.get(from)!.has(at)));
-
-const asked = (probe: Probe): string => (probe.protocol === 'icmp' ? 'icmp' : `${probe.protocol} ${probe.port}`);
-
-/** All verdicts there are: a number for each, from 1. */
-const ANSWERS = ['yes', 'no', 'uncertain'] as const;
-const DIRECTIONS = [null, 'request', 'reply'] as const;
-const codeOf = ({ answer, reached, direction }: Reachability): number =>
-  1 + ANSWERS.indexOf(answer) * 6 + DIRECTIONS.indexOf(direction) * 2 + (reached ? 1 : 0);
-const VERDICTS: readonly (Reachability | null)[] = [
-  null,
-  ...ANSWERS.flatMap((answer) =>
-    DIRECTIONS.flatMap((direction) => [false, true].map((reached) => ({ answer, reached, direction }))),
-  ),
-];
