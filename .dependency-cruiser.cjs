@@ -66,7 +66,7 @@ module.exports = {
       `${core}/topology/`,
       `${core}/engine/`,
     ]),
-    only('bench-imports-engine', `${core}/bench/`, [
+    only('editing-imports-engine', `${core}/editing/`, [
       ...base,
       `${core}/changes/`,
       `${core}/address/`,
@@ -75,8 +75,32 @@ module.exports = {
       `${core}/drawing/`,
       `${core}/engine/`,
     ]),
-    only('spec-imports-engine', `${core}/spec/`, [
+    only('faults-import-editing', `${core}/faults/`, [
       ...base,
+      `${core}/changes/`,
+      `${core}/address/`,
+      `${core}/topology/`,
+      `${core}/plan/`,
+      `${core}/drawing/`,
+      `${core}/engine/`,
+      `${core}/editing/`,
+    ]),
+    only('bench-imports-editing', `${core}/bench/`, [
+      ...base,
+      `${core}/changes/`,
+      `${core}/address/`,
+      `${core}/topology/`,
+      `${core}/plan/`,
+      `${core}/drawing/`,
+      `${core}/engine/`,
+      `${core}/editing/`,
+    ]),
+    only('spec-imports-editing', `${core}/spec/`, [
+      ...base,
+      `${core}/changes/`,
+      `${core}/drawing/`,
+      `${core}/editing/`,
+      `${core}/faults/`,
       `${core}/address/`,
       `${core}/topology/`,
       `${core}/engine/`,

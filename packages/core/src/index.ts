@@ -3,6 +3,7 @@ export * from './bench';
 export * from './changes';
 export * from './plural';
 export * from './drawing';
+export * from './editing';
 export * from './engine';
 export * from './formats';
 export * from './frames';

@@ -1,7 +1,8 @@
 import { Sheet } from '../tests/topologies';
 import { planTree } from '../plan';
 import { type Topology, applyBatch } from '../topology';
-import { type Completion, type FieldContext, completions, giveAddresses } from '.';
+import { type Completion, type FieldContext, completions } from '.';
+import { giveAddresses } from '../editing';
 
 const sheet = (): Topology => {
   const { topology } = new Sheet()

@@ -1,22 +1,7 @@
-/** What people do on the Bench, as commands. Pure: the document and the wish go in, commands come out. */
-export * from './addressing';
-export * from './align';
-export * from './arrange';
-export * from './cabling';
-export * from './change';
+/** What people type and read on the Bench: the command field, sheets, the kit and its starters, what has changed. */
 export * from './command-field';
-export * from './comments';
-export * from './copy';
 export * from './drawing-changes';
-export * from './groups';
-export * from './kit-limits';
 export * from './models';
-export * from './move';
-export * from './names';
 export * from './notation';
-export * from './place';
-export * from './repairs';
-export * from './shape';
 export * from './sheets';
 export * from './starters';
-export { type PlanOfLab } from './next-addresses';

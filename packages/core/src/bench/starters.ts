@@ -1,5 +1,5 @@
 import { type Device, type Interface, type PortConfig, type Topology, emptyTopology } from '../topology';
-import { cableBetween } from './cabling';
+import { cableBetween } from '../editing';
 
 /** A small drawing to begin with: everything in it is cabled, addressed and reaches everything else. */
 export interface Starter {

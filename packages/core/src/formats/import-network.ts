@@ -1,5 +1,6 @@
 import { parseInterfaceAddress } from '../address';
-import { cableBetween, findModels, setAddress } from '../bench';
+import { findModels } from '../bench';
+import { cableBetween, setAddress } from '../editing';
 import { plural } from '../plural';
 import { type Result, fail, ok } from '../result';
 import {

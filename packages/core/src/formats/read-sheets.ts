@@ -1,4 +1,5 @@
-import { SHEETS, setAddress } from '../bench';
+import { SHEETS } from '../bench';
+import { setAddress } from '../editing';
 import { MEDIUM_NAMES } from '../engine';
 import { type Result, fail, ok } from '../result';
 import {

@@ -1,7 +1,7 @@
 import { plural } from '../../plural';
+import { freshNames } from '../../editing';
 import { type Topology, entriesById } from '../../topology';
 import { findModels } from '../models';
-import { freshNames } from '../names';
 import { type Completion, type FieldContext, why } from './completion';
 import { nameOf } from './typed-names';
 

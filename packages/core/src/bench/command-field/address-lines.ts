@@ -1,8 +1,8 @@
 import { formatInterfaceAddress, parseInterfaceAddress } from '../../address';
 import { plural } from '../../plural';
 import { byName } from '../../collation';
+import { addressedPort, type AddressSource, giveAddresses, subnetsLike } from '../../editing';
 import { type Topology, modelOf } from '../../topology';
-import { type AddressSource, addressedPort, giveAddresses, subnetsLike } from '../addressing';
 import { type Completion, type FieldContext, why } from './completion';
 import { devicesLike, matching, nameOf, takeDevice, takePort } from './typed-names';
 

@@ -1,7 +1,6 @@
 import { plural } from '../../plural';
+import { EDGES, takenNames } from '../../editing';
 import { type Topology } from '../../topology';
-import { EDGES } from '../align';
-import { takenNames } from '../names';
 import { type Completion, type FieldContext, why } from './completion';
 import { devicesLike, nameOf, takeDevice } from './typed-names';
 

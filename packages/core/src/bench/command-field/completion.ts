@@ -1,8 +1,5 @@
 import { type Topology } from '../../topology';
-import { type AddressSource } from '../addressing';
-import { type Direction, type Edge } from '../align';
-import { type Cable } from '../cabling';
-import { type PlanOfLab } from '../next-addresses';
+import { type AddressSource, type Cable, type Direction, type Edge, type PlanOfLab } from '../../editing';
 
 /** What a line of the command field does when it is taken. Ids are given out by whoever carries it out. */
 export type FieldAction =

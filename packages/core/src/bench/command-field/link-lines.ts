@@ -1,7 +1,7 @@
 import { plural } from '../../plural';
 import { MEDIUM_NAMES } from '../../engine';
 import { type Medium, MEDIA } from '../../topology';
-import { cableBetween, hasFreePort, plugsOf } from '../cabling';
+import { cableBetween, hasFreePort, plugsOf } from '../../editing';
 import { type Completion, type FieldContext, why } from './completion';
 import { devicesLike, matching, nameOf, takeDevice, takePort, withoutTo } from './typed-names';
 

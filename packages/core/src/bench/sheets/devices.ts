@@ -1,7 +1,7 @@
 import { firstAddressText } from '../../drawing';
 import { fail } from '../../result';
 import { type Topology, entriesById, isSwitched, modelOf, portsOf } from '../../topology';
-import { rename, setAddress } from '../change';
+import { rename, setAddress } from '../../editing';
 import { type Sheet, NAME, devicesByName, device, one, plugged, setting, yesOrNo } from './sheet';
 
 const addressedPort = (topology: Topology, id: string): string | undefined => {

@@ -1,6 +1,6 @@
 import { fail } from '../../result';
+import { portInterface, setAddress, setPort } from '../../editing';
 import { type Interface, type PortConfig, type Topology, isSwitched, modelOf, portsOf } from '../../topology';
-import { portInterface, setAddress, setPort } from '../change';
 import { formatVlans, parseVlan, parseVlans } from '../notation';
 import { type Sheet, type SheetRow, type Written, NAME, devicesByName, device, one, plugged, yesOrNo } from './sheet';
 

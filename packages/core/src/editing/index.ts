@@ -1,0 +1,19 @@
+/**
+ * What people do to a drawing, as commands. In: the drawing, what is chosen and what is meant, ids where new things come.
+ * Out: commands that go when they are applied to that drawing, and sentences for what could not be done. Pure.
+ */
+export * from './addressing';
+export * from './align';
+export * from './arrange';
+export * from './cabling';
+export * from './change';
+export * from './comments';
+export * from './copy';
+export * from './groups';
+export * from './kit-limits';
+export * from './move';
+export * from './names';
+export * from './place';
+export * from './repairs';
+export * from './shape';
+export { type PlanOfLab, NextAddresses } from './next-addresses';
