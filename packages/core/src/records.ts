@@ -17,3 +17,16 @@ export function setEntry(map: Record<string, unknown>, key: string, value: unkno
 export function entriesById<T>(map: Readonly<Record<string, T>> | undefined): [string, T][] {
   return Object.entries(map ?? {}).sort(([a], [b]) => (a < b ? -1 : a > b ? 1 : 0));
 }
+
+/** Whether nothing is in a value: no text, no entries. False and 0 are something. */
+export const isEmpty = (value: unknown): boolean =>
+  value === undefined ||
+  value === null ||
+  value === '' ||
+  (typeof value === 'object' && Object.keys(value).length === 0);
+
+/** An object without what is empty, as documents store it; undefined where nothing is left. */
+export function filled<T extends object>(value: T): { [K in keyof T]?: Exclude<T[K], undefined> } | undefined {
+  const left = Object.entries(value).filter(([, each]) => !isEmpty(each));
+  return left.length ? (Object.fromEntries(left) as { [K in keyof T]?: Exclude<T[K], undefined> }) : undefined;
+}

@@ -1,6 +1,6 @@
 import { siteAreas, tilesOf } from '../drawing';
 import { type Command, type Topology, applyBatch, emptyTopology, readTopology } from '../topology';
-import { addDevices, freshNames, moveSite, removeChosen, rename, setAddress, setModule, setPort } from '.';
+import { addDevices, freshNames, moveSite, removeChosen, rename, setAddress, setModule, changePort } from '.';
 
 const ids = () => {
   let at = 0;
@@ -93,7 +93,7 @@ test('a hostname that was the name goes along with a new name, another one stays
 test('a module that is taken out takes the links and settings of its ports along', () => {
   const labelled = after(
     start(),
-    setPort(start(), 'r', 'b1/f0', { label: 'up' }),
+    changePort('r', 'b1/f0', { label: 'up' }),
     setAddress(start(), 'r', 'b1/f0', 4, '10.0.0.1/30'),
   );
   const without = after(labelled, ...setModule(labelled, 'r', 'b1', null));
@@ -106,9 +106,9 @@ test('a module that is taken out takes the links and settings of its ports along
 });
 
 test('defaults of a port are not stored', () => {
-  const off = after(start(), setPort(start(), 'h', 'e0', { enabled: false }));
+  const off = after(start(), changePort('h', 'e0', { enabled: false }));
   expect(off.devices.h!.ports).toEqual({ e0: { enabled: false } });
-  expect(after(off, setPort(off, 'h', 'e0', { enabled: undefined })).devices.h!.ports).toBeUndefined();
+  expect(after(off, changePort('h', 'e0', { enabled: undefined })).devices.h!.ports).toBeUndefined();
 });
 
 test('removing a device and one of its links at once removes the link once', () => {

@@ -3,7 +3,7 @@ import { firstAddressText } from '../drawing';
 import { type EngineOptions, type Reason, MEDIUM_NAMES, fittingMedium, splitInstanceId } from '../engine';
 import { type Command, type Link, type PortFacts, type Topology, modelOf, entryOf, portOf } from '../topology';
 import { cableBetween } from './cabling';
-import { rename, setPort } from './change';
+import { changeInterface, changePort, rename } from './change';
 import { routerIn } from './addressing';
 import { countUp, takenNames } from './names';
 import { type PlanOfLab, NextAddresses } from './next-addresses';
@@ -35,7 +35,7 @@ export function repairOf(
       return device && at.port !== undefined && device.ports?.[at.port]?.enabled === false && !device.members
         ? {
             text: `Switch ${device.name} ${at.port} on`,
-            commands: [setPort(topology, id!, at.port, { enabled: undefined })],
+            commands: [changePort(id!, at.port, { enabled: undefined })],
           }
         : null;
     case 'NO_POWER':
@@ -44,14 +44,14 @@ export function repairOf(
       return link && !link.a.member
         ? {
             text: `Give the clock at ${topology.devices[link.a.device]!.name}`,
-            commands: [setPort(topology, link.a.device, link.a.port, { clockEnd: true })],
+            commands: [changePort(link.a.device, link.a.port, { clockEnd: true })],
           }
         : null;
     case 'TWO_CLOCKS':
       return link && !link.b.member
         ? {
             text: `Give no clock at ${topology.devices[link.b.device]!.name}`,
-            commands: [setPort(topology, link.b.device, link.b.port, { clockEnd: undefined })],
+            commands: [changePort(link.b.device, link.b.port, { clockEnd: undefined })],
           }
         : null;
     case 'DUPLEX_DIFFERS':
@@ -59,7 +59,7 @@ export function repairOf(
         ? {
             text: 'Let both ports find speed and duplex',
             commands: [link.a, link.b].map((end) =>
-              setPort(topology, end.device, end.port, { speed: undefined, duplex: undefined }),
+              changePort(end.device, end.port, { speed: undefined, duplex: undefined }),
             ),
           }
         : null;
@@ -241,6 +241,6 @@ function otherAddress(
   const addresses = texts.map((text, index) => (index === at ? next : text));
   return {
     text: old.ok ? `Give ${topology.devices[id]!.name} ${next}` : `Write ${next}`,
-    commands: [{ kind: 'setInterface', device: id, key, set: { ...face, v4: { ...face.v4, addresses } } }],
+    commands: [changeInterface(topology, id, key, face, { v4: { ...face.v4, addresses } })],
   };
 }

@@ -1,10 +1,9 @@
-import { type Device, type Interface, entriesById } from '@sobrin/core';
+import { type Device, type Interface, entriesById, changeInterface, filled } from '@sobrin/core';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { useBench } from '../use-bench';
 import { addressProblem, interfaceAddressProblem } from './checks';
-import { filled } from './use-settings';
 
-type Changes = { [K in keyof Interface]?: Interface[K] | undefined };
+type Changes = Parameters<typeof changeInterface>[4];
 
 /** Stores an interface with some properties changed; what is empty is not kept. `keep` keeps one that has nothing set. */
 export function useInterface(
@@ -14,11 +13,8 @@ export function useInterface(
   keep = false,
 ): (title: string, change: Changes) => void {
   const run = useBench((state) => state.do);
-  return (title, change) => {
-    const next = filled({ ...face, ...change }) as Interface;
-    const bare = Object.keys(next).length === 1;
-    void run(title, { kind: 'setInterface', device: id, key, set: bare && !keep ? null : next });
-  };
+  const topology = useBench((state) => state.document);
+  return (title, change) => void run(title, changeInterface(topology, id, key, face, change, keep));
 }
 
 /** How an interface gets its addresses, and what a router does on it. */
@@ -103,7 +99,7 @@ export function InterfaceFields({
                     send: value === 'off' ? false : undefined,
                     managed: value === 'managed' ? true : undefined,
                     other: value === 'other' ? true : undefined,
-                  }) as never,
+                  }),
                 }),
               })
             }
@@ -122,8 +118,8 @@ export function InterfaceFields({
               set('change addressing', {
                 v6: filled({
                   ...v6,
-                  slaac: value === 'slaac' || value === 'stateless' ? true : (undefined as never),
-                  dhcp: value === 'stateless' || value === 'stateful' ? value : (undefined as never),
+                  slaac: value === 'slaac' || value === 'stateless' ? true : undefined,
+                  dhcp: value === 'stateless' || value === 'stateful' ? value : undefined,
                 }),
               })
             }

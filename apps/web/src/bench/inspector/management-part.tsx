@@ -1,9 +1,9 @@
-import { type Device, type Settings } from '@sobrin/core';
+import { type Device, type Settings, filled } from '@sobrin/core';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { ListPart } from '../../ui/list-part';
 import { Fold } from '../../ui/sections';
 import { addressProblem } from './checks';
-import { filled, useSettings } from './use-settings';
+import { useSettings } from './use-settings';
 
 type Management = NonNullable<Settings['management']>;
 type User = NonNullable<Management['users']>[number];

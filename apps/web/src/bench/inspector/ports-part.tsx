@@ -11,7 +11,7 @@ import {
   portInterface,
   portUses,
   setAddress,
-  setPort,
+  changePort,
 } from '@sobrin/core';
 import { useContext, useState } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
@@ -145,7 +145,7 @@ function PortRow({ id, device, port, peer, fact, offers, open, onToggle }: PortR
     device.members === undefined;
   const Arrow = open ? IconChevronDown : IconChevronRight;
   const set = (change: { [K in keyof PortConfig]?: PortConfig[K] | undefined }): void =>
-    void run('change a port', setPort(topology, id, port.key, change));
+    void run('change a port', changePort(id, port.key, change));
   return (
     <Box sx={{ py: '1px' }}>
       <Box

@@ -1,12 +1,16 @@
 import {
   type Device,
   type PortConfig,
+  changePort,
+  changeRole,
   countUp,
   entriesById,
+  filled,
   formatVlans,
   parseVlan,
   parseVlans,
   portsOf,
+  switchedRole,
 } from '@sobrin/core';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Column, ListPart } from '../../ui/list-part';
@@ -14,9 +18,8 @@ import { Fold } from '../../ui/sections';
 import { usePlannedVlans } from '../plan-of-lab';
 import { useBench } from '../use-bench';
 import { checkBy } from './checks';
-import { filled, useSettings } from './use-settings';
+import { useSettings } from './use-settings';
 
-type Switched = Extract<NonNullable<PortConfig['role']>, { kind: 'switched' }>;
 interface Vlan {
   number: string;
   name: string;
@@ -138,24 +141,11 @@ export function RoleFields({ id, device, port }: { id: string; device: Device; p
   const run = useBench((state) => state.do);
   const planned = usePlannedVlans();
   const role = device.ports?.[port]?.role;
-  const switched: Switched = role?.kind === 'switched' ? role : { kind: 'switched', mode: 'access' };
+  const switched = switchedRole(device, port);
   const kind = role?.kind === 'routed' ? 'routed' : switched.mode;
-  const store = (next: object | undefined): void => {
-    const { role: _role, ...config } = device.ports?.[port] ?? {};
-    const value = { ...config, ...(next && { role: next }) };
-    void run('change a port', {
-      kind: 'setPort',
-      device: id,
-      port,
-      set: Object.keys(value).length ? (value as never) : null,
-    });
-  };
-  const change = (more: object): void => {
-    const next = Object.fromEntries(
-      Object.entries({ ...switched, ...more }).filter(([, value]) => value !== undefined),
-    );
-    store(next.mode === 'access' && Object.keys(next).length === 2 ? undefined : next);
-  };
+  const store = (role: PortConfig['role']): void => void run('change a port', changePort(id, port, { role }));
+  const change = (more: Parameters<typeof changeRole>[3]): void =>
+    void run('change a port', changeRole(device, id, port, more));
   const vlanField = (label: string, key: 'accessVlan' | 'voiceVlan' | 'native', blank: string) => (
     <Row label={label}>
       <TextInput

@@ -1,8 +1,8 @@
-import { type Device } from '@sobrin/core';
+import { type Device, filled } from '@sobrin/core';
 import { Row, TextInput } from '../../ui/fields';
 import { Part } from '../../ui/sections';
 import { addressProblem } from './checks';
-import { filled, useSettings } from './use-settings';
+import { useSettings } from './use-settings';
 
 /** What others call a telephone by, and who puts its calls through. */
 export function TelephonePart({ id, device }: { id: string; device: Device }) {

@@ -1,13 +1,7 @@
-import { type Device, type Settings } from '@sobrin/core';
+import { type Device, type Settings, isEmpty } from '@sobrin/core';
 import { useBench } from '../use-bench';
 
 type Changes = { [K in keyof Settings]?: Settings[K] | null | undefined };
-
-const isEmpty = (value: unknown): boolean =>
-  value === undefined ||
-  value === null ||
-  value === '' ||
-  (typeof value === 'object' && Object.keys(value).length === 0);
 
 /** The settings of a device and how they are changed: what is empty is not stored. */
 export function useSettings(
@@ -24,10 +18,4 @@ export function useSettings(
       void run(title, { kind: 'setSettings', device: id, set: set });
     },
   };
-}
-
-/** An object without what is empty; undefined where nothing is left. */
-export function filled<T extends object>(value: T): T | undefined {
-  const left = Object.fromEntries(Object.entries(value).filter(([, one]) => !isEmpty(one)));
-  return Object.keys(left).length ? (left as T) : undefined;
 }

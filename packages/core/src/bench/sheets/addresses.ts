@@ -1,4 +1,5 @@
 import { formatPrefix, parseInterfaceAddress, subnetOf } from '../../address';
+import { changeInterface } from '../../editing';
 import { type Command, type Interface, type Topology, entriesById, entryOf } from '../../topology';
 import { type Sheet, type SheetRow, devicesByName, device, one, setting } from './sheet';
 
@@ -44,13 +45,10 @@ export const ADDRESSES: Sheet = {
         const { key, face: now, family, texts, at, member } = layerOf(topology, row);
         const addresses = texts.flatMap((old, index) => (index === at ? (text.trim() ? [text.trim()] : []) : [old]));
         const layer = { ...(family === 4 ? now.v4 : now.v6), addresses };
-        const set = { ...now, [family === 4 ? 'v4' : 'v6']: addresses.length ? layer : undefined };
-        const face = Object.fromEntries(Object.entries(set).filter(([, value]) => value !== undefined)) as Interface;
-        return one(
-          member === undefined
-            ? { kind: 'setInterface', device: row.device!, key, set: face }
-            : setMember(topology, row.device!, member, key, face),
-        );
+        const change = { [family === 4 ? 'v4' : 'v6']: addresses.length ? layer : undefined };
+        if (member === undefined) return one(changeInterface(topology, row.device!, key, now, change, true));
+        const set = Object.entries({ ...now, ...change }).filter(([, value]) => value !== undefined);
+        return one(setMember(topology, row.device!, member, key, Object.fromEntries(set) as Interface));
       },
     },
     {

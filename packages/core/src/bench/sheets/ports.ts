@@ -1,5 +1,5 @@
 import { fail } from '../../result';
-import { portInterface, setAddress, setPort } from '../../editing';
+import { portInterface, setAddress, changePort } from '../../editing';
 import { type Interface, type PortConfig, type Topology, isSwitched, modelOf, portsOf } from '../../topology';
 import { formatVlans, parseVlan, parseVlans } from '../notation';
 import { type Sheet, type SheetRow, type Written, NAME, devicesByName, device, one, plugged, yesOrNo } from './sheet';
@@ -23,10 +23,10 @@ export const PORTS: Sheet = {
       width: 80,
       mono: true,
       read: (topology, row) => device(topology, row).ports?.[row.part!]?.label ?? '',
-      write: (topology, row, text) =>
+      write: (_topology, row, text) =>
         text.length > 80
           ? fail('A label has at most 80 characters.')
-          : one(setPort(topology, row.device!, row.part!, { label: text.trim() || undefined })),
+          : one(changePort(row.device!, row.part!, { label: text.trim() || undefined })),
     },
     {
       key: 'to',
@@ -40,11 +40,11 @@ export const PORTS: Sheet = {
       width: 84,
       read: (topology, row) => (device(topology, row).ports?.[row.part!]?.enabled === false ? 'off' : 'on'),
       choices: () => ['on', 'off'],
-      write: (topology, row, text) => {
+      write: (_topology, row, text) => {
         const on = yesOrNo(text);
         return on === null
           ? fail(`“${text}” is neither on nor off.`)
-          : one(setPort(topology, row.device!, row.part!, { enabled: on ? undefined : false }));
+          : one(changePort(row.device!, row.part!, { enabled: on ? undefined : false }));
       },
     },
     {
@@ -85,7 +85,7 @@ function roleText(topology: Topology, row: SheetRow): string {
 }
 function writeRole(topology: Topology, row: SheetRow, text: string): Written {
   if (roleText(topology, row) === '') return fail(`${device(topology, row).name} ${row.part} is no switched port.`);
-  const store = (role: PortConfig['role'] | undefined) => one(setPort(topology, row.device!, row.part!, { role }));
+  const store = (role: PortConfig['role'] | undefined) => one(changePort(row.device!, row.part!, { role }));
   const plain = text.trim().toLowerCase();
   if (plain === '' || plain === '1') return store(undefined);
   if (plain === 'routed') return store({ kind: 'routed' });

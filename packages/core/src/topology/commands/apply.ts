@@ -51,16 +51,29 @@ function planOf(topology: Topology, command: SimpleCommand): Planning {
         command.set,
         `There is no link "${command.id}" any more.`,
       );
-    case 'setPort': {
+    case 'setPort':
+    case 'changePort': {
       const device = entryOf(topology.devices, command.device);
       if (!device) return fail(`There is no device "${command.device}" any more.`);
       if (!portOf(topology, device, command.port)) return fail(`"${device.name}" has no port "${command.port}".`);
-      return setEntry(['devices', command.device, 'ports', command.port], command.set, ['devices', command.device]);
+      const path = ['devices', command.device, 'ports', command.port];
+      const reads = ['devices', command.device];
+      return command.kind === 'setPort'
+        ? setEntry(path, command.set, reads)
+        : plan(propertyEdits(path, command.set), reads);
     }
     case 'setInterface':
       return entryOf(topology.devices, command.device)
         ? setEntry(['devices', command.device, 'interfaces', command.key], command.set, ['devices', command.device])
         : fail(`There is no device "${command.device}" any more.`);
+    case 'changeInterface': {
+      const path = ['devices', command.device, 'interfaces', command.key];
+      const device = entryOf(topology.devices, command.device);
+      if (!device) return fail(`There is no device "${command.device}" any more.`);
+      return entryOf(device.interfaces, command.key)
+        ? plan(propertyEdits(path, command.set), path)
+        : fail(`"${device.name}" has no interface "${command.key}" any more.`);
+    }
     case 'setSettings': {
       if (!entryOf(topology.devices, command.device)) return fail(`There is no device "${command.device}" any more.`);
       return plan(propertyEdits(['devices', command.device, 'settings'], command.set), ['devices', command.device]);

@@ -3,6 +3,9 @@ import { Changes, Closed, Id, Key, Line, ListOf, MapOf, Maybe, Name, OrNull, Par
 import { Comment, Device, EndTexts, Link, Model, Note, Picture, PortConfig, Site, Topology } from '../schema';
 import { Interface, Settings } from '../schema-settings';
 
+/** What may be changed of an interface that is there: where it sits stays. */
+const { on: _on, ...InterfaceProperties } = Interface.properties;
+
 const Simple = [
   Closed({ kind: Type.Literal('addDevice'), id: Id, device: Device }),
   Closed({ kind: Type.Literal('removeDevices'), ids: ListOf(Id, 5000) }),
@@ -13,6 +16,8 @@ const Simple = [
   Closed({ kind: Type.Literal('setLink'), id: Id, set: Changes(Link.properties) }),
   Closed({ kind: Type.Literal('setPort'), device: Id, port: Key, set: OrNull(PortConfig) }),
   Closed({ kind: Type.Literal('setInterface'), device: Id, key: Key, set: OrNull(Interface) }),
+  Closed({ kind: Type.Literal('changePort'), device: Id, port: Key, set: Changes(PortConfig.properties) }),
+  Closed({ kind: Type.Literal('changeInterface'), device: Id, key: Key, set: Changes(InterfaceProperties) }),
   Closed({ kind: Type.Literal('setSettings'), device: Id, set: Changes(Settings.properties) }),
   Closed({ kind: Type.Literal('setSite'), id: Id, set: OrNull(Site) }),
   Closed({ kind: Type.Literal('setNote'), id: Id, set: OrNull(Note) }),
