@@ -1,9 +1,12 @@
 import {
+  type NoteAnchor,
   type PlanOfLab,
   type Policy,
   type Spot,
   type Topology,
   addDevices,
+  addNote,
+  addSite,
   countOf,
   plural,
   findModels,
@@ -13,16 +16,11 @@ import {
   pastePart,
   placeDevice,
   shiftForCopy,
-  siteAreas,
-  tilesOf,
 } from '@sobrin/core';
 import { newShortId } from '../api/new-id';
 import { NOTHING } from '../drawing/selection';
 import { type BenchStore } from './bench-store';
-import { BESIDE } from './inspector/note-inspector';
 import { type Look } from './look-at';
-
-const BETWEEN_SITES = 40;
 
 /** Everything that puts new things on a drawing. `tell` says why something did not go. */
 export function adding({
@@ -83,34 +81,20 @@ export function adding({
     return true;
   };
   /** Round what is chosen, to the right of the other sites, or in the middle of what is seen. */
-  const addSite = (name?: string): boolean => {
+  const newSite = (name?: string): boolean => {
     const id = newShortId('s');
-    const names = new Set(Object.values(topology.sites).map((site) => site.name));
-    const number = Array.from({ length: names.size + 1 }, (_one, at) => at + 1).find((at) => !names.has(`Site ${at}`))!;
-    const others = chosen.length ? [] : siteAreas(topology, tilesOf(topology));
-    const last = others.reduce<(typeof others)[number] | undefined>(
-      (most, other) => (most && most.x + most.width >= other.x + other.width ? most : other),
-      undefined,
-    );
-    const { x, y } = last ? { x: last.x + last.width + BETWEEN_SITES, y: last.y } : wished();
-    const members = chosen.map((device) => ({ kind: 'setDevice', id: device, set: { site: id } }) as const);
-    const area = members.length ? {} : { area: { x: Math.round(x), y: Math.round(y), width: 240, height: 140 } };
-    if (!run('add a site', { kind: 'setSite', id, set: { name: name ?? `Site ${number}`, ...area } }, ...members))
-      return false;
+    if (!run('add a site', ...addSite(topology, id, chosen, wished(), name))) return false;
     select({ ...NOTHING, sites: [id] });
     look.later((of) => of.showAllIfOutside());
     return true;
   };
   /** A note that hangs on what is chosen, or stands in the middle of what is seen. */
-  const addNote = (): void => {
+  const newNote = (): void => {
     const id = newShortId('n');
-    const one = (kind: 'device' | 'link' | 'site', ids: readonly string[]) =>
+    const only = (kind: NoteAnchor['kind'], ids: readonly string[]): NoteAnchor | undefined =>
       ids.length === 1 ? { kind, id: ids[0]! } : undefined;
-    const anchor = one('device', chosen) ?? one('link', selection.links) ?? one('site', selection.sites);
-    const { x, y } = wished();
-    const at = anchor ? BESIDE : { x: Math.round(x), y: Math.round(y) };
-    if (run('add a note', { kind: 'setNote', id, set: { text: '', at, ...(anchor && { anchor }) } }))
-      select({ ...NOTHING, notes: [id] });
+    const anchor = only('device', chosen) ?? only('link', selection.links) ?? only('site', selection.sites);
+    if (run('add a note', addNote(id, wished(), anchor))) select({ ...NOTHING, notes: [id] });
   };
   const paste = (part: Topology, foreign = false): boolean => {
     const shift = shiftForCopy(now(), part);
@@ -138,5 +122,5 @@ export function adding({
   };
   /** Puts a whole drawing beside what is there. */
   const addDrawing = (drawing: Topology): boolean => paste(partOf(drawing, Object.keys(drawing.devices)), true);
-  return { addDrawing, add, place, addSite, addNote, paste, duplicate };
+  return { addDrawing, add, place, addSite: newSite, addNote: newNote, paste, duplicate };
 }

@@ -1,10 +1,11 @@
 import {
-  type Command,
   type Link,
   type Spot,
   type Topology,
+  bend,
   cableBetween,
   cableMany,
+  moveLabel,
   plural,
   hasFreePort,
   plugsOf,
@@ -75,21 +76,9 @@ export function cabling({
     replug,
     rewire: (id: string, link: Pick<Link, 'a' | 'b' | 'medium'>) =>
       void run('replug the link', { kind: 'setLink', id, set: link }),
-    bend: (id: string, bends: readonly Spot[]) =>
-      void run('bend a link', { kind: 'setLink', id, set: { bends: bends.length ? [...bends] : null } }),
-    straighten: () =>
-      void run(
-        'straighten a link',
-        ...selection.links.map((id): Command => ({ kind: 'setLink', id, set: { bends: null } })),
-      ),
-    moveLabel: (id: string, end: 'a' | 'b', offset: Spot | null) => {
-      const { [end]: _old, ...others } = now().links[id]?.labelOffsets ?? {};
-      const labelOffsets = { ...others, ...(offset && { [end]: offset }) };
-      void run('move a text', {
-        kind: 'setLink',
-        id,
-        set: { labelOffsets: Object.keys(labelOffsets).length ? labelOffsets : null },
-      });
-    },
+    bend: (id: string, bends: readonly Spot[]) => void run('bend a link', bend(id, bends)),
+    straighten: () => void run('straighten a link', ...selection.links.map((id) => bend(id, []))),
+    moveLabel: (id: string, end: 'a' | 'b', offset: Spot | null) =>
+      void run('move a text', moveLabel(now(), id, end, offset)),
   };
 }

@@ -16,6 +16,7 @@ import {
   kitRefusalOf,
   modelOf,
   moveBy,
+  moveNote,
   moveSite,
   moveTo,
   removeChosen,
@@ -143,12 +144,7 @@ export function useBenchActions({
     move: (to: Readonly<Record<string, Spot>>) => void run('move', ...moveTo(now(), to)),
     nudge: (x: number, y: number) => void (chosen.length && run('move', ...moveBy(topology, chosen, { x, y }))),
     moveSite: (id: string, by: Spot) => void run('move a site', ...moveSite(topology, id, by)),
-    moveNote: (id: string, by: Spot) => {
-      const note = topology.notes?.[id];
-      if (!note) return;
-      const at = { x: Math.round(note.at.x + by.x), y: Math.round(note.at.y + by.y) };
-      run('move a note', { kind: 'setNote', id, set: { ...note, at } });
-    },
+    moveNote: (id: string, by: Spot) => void run('move a note', ...moveNote(topology, id, by)),
     readFile: async () => {
       const found = await readDrawing(now());
       if (found?.ok) opens.read(found.value);

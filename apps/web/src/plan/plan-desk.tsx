@@ -9,6 +9,10 @@ import {
   planCsv,
   problemsByBlock,
   readPlanText,
+  newBlockIn,
+  placeForNeed,
+  removePlanned,
+  touchedBy,
 } from '@sobrin/core';
 import { type ReactNode, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { fileName, give, pickText } from '../api/files';
@@ -28,7 +32,6 @@ import { PasteDialog } from './dialogs/paste-dialog';
 import { TableDialog, TableWithDrawing } from './dialogs/table-dialog';
 import { WorkingsDialog } from './dialogs/workings-dialog';
 import { PlanInspector } from './inspector/plan-inspector';
-import { blockIn, placeFor, removeCommands, waitingOf } from './plan-edits';
 import { MOST_FOUND, planRows } from './plan-rows';
 import { StandingKey } from './standing-icon';
 import { PlanTreeTable } from './plan-tree-table';
@@ -62,7 +65,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
   const isCut = wanted !== '' && rows.filter((row) => row.kind === 'address').length >= MOST_FOUND;
   const told = useMemo(() => (tells ? (problems ?? []) : []), [problems, tells]);
   const byBlock = useMemo(() => problemsByBlock(told), [told]);
-  const waiting = useMemo(() => waitingOf(unconfirmed), [unconfirmed]);
+  const waiting = useMemo(() => touchedBy(unconfirmed), [unconfirmed]);
   const first = selection.blocks[0];
   const node = first === undefined ? null : (tree.nodes.get(first) ?? null);
   const proposed = Object.entries(plan.blocks).filter(([, one]) => (one.standing ?? 'proposed') === 'proposed');
@@ -80,7 +83,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
   };
   const addBlock = (within: string | null, prefix: Prefix | null): void => {
     const id = newShortId('b');
-    const block = { ...blockIn(tree, within, prefix), ...(isBlank && { name: title }) };
+    const block = { ...newBlockIn(tree, within, prefix), ...(isBlank && { name: title }) };
     if (!run('add a block', { kind: 'addBlock', id, block })) return;
     select({ blocks: [id], address: null, range: null });
     focus(prefix ? 'block-name' : 'block-prefix');
@@ -100,7 +103,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
       if (run(`plan ${name}`, { kind: 'addBlock', id, block })) select({ blocks: [id], address: null, range: null });
       return focus('block-prefix');
     }
-    const place = placeFor(tree, need);
+    const place = placeForNeed(tree, need);
     if (!place)
       return setMessage(`No block of the plan has a free /${need.length} for ${need.name}. Add or enlarge one first.`);
     const id = newShortId('b');
@@ -128,7 +131,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
     jump(told[problemAt.current]!);
   };
   const remove = (): void => {
-    const commands = removeCommands(tree, selection);
+    const commands = removePlanned(tree, selection);
     if (commands.length) run('remove', ...commands);
   };
   const readFile = async (): Promise<void> => {

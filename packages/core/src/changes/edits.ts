@@ -27,14 +27,15 @@ type OwnCopies = WeakMap<Tree, number>;
  * The tree with one value set; everything beside the path is shared with the original. What this run of edits has copied
  * before is changed in place: many edits of one large map would otherwise copy it once each.
  */
-function withValue(tree: Tree, path: Path, value: unknown, ownCopies: OwnCopies): Tree {
+function withValue(tree: Tree, path: Path, value: unknown, ownCopies: OwnCopies, isRoot = true): Tree {
   const [key, ...rest] = path as [string, ...string[]];
   let set = value;
   if (rest.length) {
     const old = entryOf(tree, key);
-    const inner = withValue(isTree(old) ? old : {}, rest, value, ownCopies);
+    const inner = withValue(isTree(old) ? old : {}, rest, value, ownCopies, false);
     // An optional map that becomes empty goes with its last entry: empty lists and maps are not stored.
-    const isGone = value === undefined && !REQUIRED_MAPS.has(key) && ownCopies.get(inner) === 0;
+    const isRequired = isRoot && REQUIRED_MAPS.has(key);
+    const isGone = value === undefined && !isRequired && ownCopies.get(inner) === 0;
     set = isGone ? undefined : inner;
   }
   const known = ownCopies.get(tree);
@@ -48,13 +49,6 @@ function withValue(tree: Tree, path: Path, value: unknown, ownCopies: OwnCopies)
 }
 const REQUIRED_MAPS = new Set(['sites', 'devices', 'links', 'blocks']);
 
-/** Where removing a value would leave empty maps, the path of the outermost thing that disappears or appears with it. */
-function outermostMissing(tree: unknown, path: Path): Path {
-  for (let length = 1; length < path.length; length++)
-    if (valueAt(tree, path.slice(0, length)) === undefined) return path.slice(0, length);
-  return path;
-}
-
 /** Applies edits in order. The inverse edits bring back exactly the document that was there before. */
 export function applyEdits<D extends object>(document: D, edits: readonly Edit[]): { document: D; inverse: Edit[] } {
   let tree = document as unknown as Tree;
@@ -66,10 +60,10 @@ export function applyEdits<D extends object>(document: D, edits: readonly Edit[]
       tree = value as Tree;
       continue;
     }
-    const restoreAt = outermostMissing(tree, path);
-    const before = valueAt(tree, restoreAt);
+    const before = valueAt(tree, path);
     tree = withValue(tree, path, value, ownCopies);
-    inverse.push(before === undefined ? { path: [...restoreAt] } : { path: [...restoreAt], value: before });
+    // Maps that came with the value go with it, if nothing else has been put into them since.
+    inverse.push(before === undefined ? { path: [...path] } : { path: [...path], value: before });
   }
   return { document: tree as unknown as D, inverse: inverse.reverse() };
 }

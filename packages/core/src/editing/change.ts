@@ -47,7 +47,7 @@ export function changeInterface(
   change: Changed<Omit<Interface, 'on'>>,
   stays = false,
 ): Command {
-  const next = { on: now.on, ...filled({ ...now, ...change }) } as Interface;
+  const next = { on: now.on, ...filled({ ...now, ...change }) };
   const at = { device: deviceId, key };
   if (!stays && Object.keys(next).length === 1) return { kind: 'setInterface', ...at, set: null };
   return entryOf(devices[deviceId]!.interfaces, key)
@@ -90,7 +90,7 @@ export const switchedRole = (device: Device, port: string): SwitchedRole => {
 
 /** Changes some properties of what a port does with VLANs; undefined takes one away. */
 export function changeRole(device: Device, id: string, port: string, change: Changed<SwitchedRole>): Command {
-  const role = compact({ ...switchedRole(device, port), ...change }) as SwitchedRole;
+  const role = compact({ ...switchedRole(device, port), ...change });
   return changePort(id, port, { role: role.mode === 'access' && Object.keys(role).length === 2 ? undefined : role });
 }
 

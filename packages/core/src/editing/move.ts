@@ -54,9 +54,9 @@ export function moveSite(topology: Topology, id: string, by: Position): Command[
     return site.area
       ? [
           {
-            kind: 'setSite',
+            kind: 'changeSite',
             id: one,
-            set: { ...site, area: { ...site.area, x: site.area.x + by.x, y: site.area.y + by.y } },
+            set: { area: { ...site.area, x: site.area.x + by.x, y: site.area.y + by.y } },
           },
         ]
       : [];

@@ -2,6 +2,7 @@ export * from './changes';
 export * from './commands';
 export * from './divide';
 export * from './drawing';
+export * from './edits';
 export * from './offer';
 export * from './problems';
 export * from './read';

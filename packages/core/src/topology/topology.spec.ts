@@ -300,4 +300,57 @@ describe('commands', () => {
     expect(meetingPlaces(removeA, cableA)).not.toEqual([]);
     expect(meetingPlaces(cableA, nameA)).toEqual([]);
   });
+
+  test('two people set two things on one port, interface, note or site: both stand, and undoing one leaves the other', () => {
+    const start = withChange((one) => {
+      one.sites.valley = { name: 'Valley' };
+      one.notes = { n: { text: 'look', at: { x: 1, y: 1 } } };
+      one.pictures = { p: { name: 'map', data: 'data:image/png;base64,AA==', at: { x: 0, y: 0 }, width: 9, height: 9 } };
+    });
+    const vlan = { kind: 'switched', mode: 'access', accessVlan: 20 } as const;
+    const pairs: [Command, Command][] = [
+      [
+        { kind: 'changePort', device: 'SA', port: 'p1', set: { label: 'till' } },
+        { kind: 'changePort', device: 'SA', port: 'p1', set: { role: vlan } },
+      ],
+      [
+        { kind: 'changeInterface', device: 'A', key: 'e0', set: { description: 'till' } },
+        { kind: 'changeInterface', device: 'A', key: 'e0', set: { v6: { addresses: ['fd5e::1/64'] } } },
+      ],
+      [
+        { kind: 'changeNote', id: 'n', set: { text: 'here' } },
+        { kind: 'changeNote', id: 'n', set: { at: { x: 5, y: 5 } } },
+      ],
+      [
+        { kind: 'changeSite', id: 'valley', set: { name: 'Valley Station' } },
+        { kind: 'changeSite', id: 'valley', set: { kind: 'wan' } },
+      ],
+      [
+        { kind: 'changePicture', id: 'p', set: { name: 'plan' } },
+        { kind: 'changePicture', id: 'p', set: { dim: 0.5 } },
+      ],
+    ];
+    const applied = (topology: Topology, command: Command) => {
+      const done = applyCommand(topology, command);
+      if (!done.ok) throw new Error(done.error);
+      return done.value;
+    };
+    for (const [mine, theirs] of pairs) {
+      expect(meetingPlaces(applied(start, mine), applied(start, theirs))).toEqual([]);
+      const first = applied(start, mine);
+      const both = applied(first.document, theirs).document;
+      expect(problemsOf(both)).toEqual([]);
+      expect(applied(both, first.inverse).document).toEqual(applied(start, theirs).document);
+    }
+    const gone: Command[] = [
+      { kind: 'changePort', device: 'SA', port: 'p99', set: {} },
+      { kind: 'changeInterface', device: 'A', key: 'e9', set: {} },
+      { kind: 'changeNote', id: 'm', set: {} },
+    ];
+    expect(gone.map((command) => applyCommand(start, command))).toEqual([
+      { ok: false, error: '"SA" has no port "p99".' },
+      { ok: false, error: '"A" has no interface "e9" any more.' },
+      { ok: false, error: 'The note is not there any more.' },
+    ]);
+  });
 });

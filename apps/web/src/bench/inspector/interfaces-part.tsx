@@ -1,6 +1,16 @@
 import { Box, Button, IconButton } from '@mui/material';
 import { IconX } from '@tabler/icons-react';
-import { type Device, type Interface, entriesById, isSwitched, modelOf, parseVlan, portsOf } from '@sobrin/core';
+import {
+  type Device,
+  type Interface,
+  type VirtualPlace,
+  addVirtualInterface,
+  entriesById,
+  isSwitched,
+  modelOf,
+  parseVlan,
+  portsOf,
+} from '@sobrin/core';
 import { useState } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { Fold } from '../../ui/sections';
@@ -9,7 +19,7 @@ import { useBench } from '../use-bench';
 import { checkBy, interfaceAddressProblem } from './checks';
 import { InterfaceFields, useInterface } from './interface-fields';
 
-type Virtual = 'sub' | 'svi' | 'loopback';
+type Virtual = VirtualPlace['kind'];
 
 /** Interfaces that are no port: sub-interfaces, VLAN interfaces, loopbacks. */
 export function InterfacesPart({ id, device }: { id: string; device: Device }) {
@@ -32,20 +42,13 @@ export function InterfacesPart({ id, device }: { id: string; device: Device }) {
   const [open, setOpen] = useState<string | null>(null);
   if (!kinds.length && !faces.length) return null;
   const number = parseVlan(vlan);
-  const loopback = `lo${[0, 1, 2, 3, 4, 5, 6, 7, 8, 9].find((n) => !device.interfaces?.[`lo${n}`]) ?? 10}`;
-  const key = kind === 'loopback' ? loopback : kind === 'svi' ? `vlan${vlan.trim()}` : `${port}.${vlan.trim()}`;
-  const ready = (kind === 'loopback' || number.ok) && !device.interfaces?.[key];
+  const on: VirtualPlace =
+    kind === 'loopback' ? { kind } : kind === 'svi' ? { kind, vlan: Number(vlan) } : { kind, port, vlan: Number(vlan) };
+  const added = kind === 'loopback' || number.ok ? addVirtualInterface(device, id, on) : null;
   const add = (): void => {
-    const on: Interface['on'] =
-      kind === 'loopback'
-        ? { kind }
-        : kind === 'svi'
-          ? { kind, vlan: Number(vlan) }
-          : { kind, port, vlan: Number(vlan) };
-    if (run('add an interface', { kind: 'setInterface', device: id, key, set: { on } })) {
-      setVlan('');
-      setOpen(key);
-    }
+    if (!added || !run('add an interface', added.command)) return;
+    setVlan('');
+    setOpen(added.key);
   };
   return (
     <Fold
@@ -98,7 +101,7 @@ export function InterfacesPart({ id, device }: { id: string; device: Device }) {
               />
             )}
           </Box>
-          <Button size="small" disabled={!ready} onClick={add} sx={{ minWidth: 0 }}>
+          <Button size="small" disabled={added === null} onClick={add} sx={{ minWidth: 0 }}>
             Add
           </Button>
         </Box>

@@ -1,25 +1,19 @@
-import { type Note, entriesById } from '@sobrin/core';
+import { type NoteAnchor, entriesById, hangNote } from '@sobrin/core';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { Heading } from '../../ui/sections';
 import { useBench } from '../use-bench';
 import { RemoveButton } from './remove-button';
 
-/** Where a note stands beside what it hangs on. */
-export const BESIDE = { x: 60, y: -56 };
-
 export function NoteInspector({ id }: { id: string }) {
   const { document: topology, do: run } = useBench((state) => state);
   const note = topology.notes?.[id];
   if (!note) return null;
-  const set = (title: string, change: Partial<Note>): void =>
-    void run(title, { kind: 'setNote', id, set: { ...note, ...change } });
   const now = note.anchor ? `${note.anchor.kind} ${note.anchor.id}` : '';
   const link = note.anchor?.kind === 'link' ? topology.links[note.anchor.id] : undefined;
   const hangOn = (value: string): void => {
-    const { anchor: _anchor, ...rest } = note;
     const [kind, ...of] = value.split(' ');
-    if (value) set('hang a note', { anchor: { kind: kind as 'device', id: of.join(' ') }, at: BESIDE });
-    else void run('place a note', { kind: 'setNote', id, set: { ...rest, at: { x: 0, y: 0 } } });
+    const anchor = value ? { kind: kind as NoteAnchor['kind'], id: of.join(' ') } : null;
+    void run(anchor ? 'hang a note' : 'place a note', hangNote(id, anchor));
   };
   return (
     <>
@@ -31,7 +25,7 @@ export function NoteInspector({ id }: { id: string }) {
           autoFocus={note.text === ''}
           value={note.text}
           maxLength={2000}
-          onCommit={(text) => set('write a note', { text })}
+          onCommit={(text) => run('write a note', { kind: 'changeNote', id, set: { text } })}
         />
       </Row>
       <Row label="Hangs on">

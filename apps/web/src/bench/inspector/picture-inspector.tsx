@@ -15,7 +15,7 @@ export function PictureInspector({ id }: { id: string }) {
   const picture = topology.pictures?.[id];
   if (!picture) return null;
   const set = (title: string, change: Partial<Picture>): void =>
-    void run(title, { kind: 'setPicture', id, set: { ...picture, ...change } });
+    void run(title, { kind: 'changePicture', id, set: change });
   return (
     <>
       <Heading
@@ -38,14 +38,13 @@ export function PictureInspector({ id }: { id: string }) {
             { value: 'on', text: 'on the drawing' },
             { value: 'beneath', text: 'beneath it' },
           ]}
-          onChange={(value) => {
-            const { beneath: _beneath, ...rest } = picture;
-            void run('put a picture elsewhere', {
-              kind: 'setPicture',
+          onChange={(value) =>
+            run('put a picture elsewhere', {
+              kind: 'changePicture',
               id,
-              set: value === 'beneath' ? { ...rest, beneath: true } : rest,
-            });
-          }}
+              set: { beneath: value === 'beneath' ? true : null },
+            })
+          }
         />
       </Row>
       <Row label="Width">

@@ -15,14 +15,11 @@ export function SiteInspector({ id }: { id: string }) {
   const { document: topology, do: run } = useBench((state) => state);
   const site = topology.sites[id];
   if (!site) return null;
-  const set = (change: Partial<Site>): void =>
-    void run('change the site', { kind: 'setSite', id, set: { ...site, ...change } });
+  const set = (change: Partial<Site>): void => void run('change the site', { kind: 'changeSite', id, set: change });
   const inside = sitesWithin(topology, id);
   const members = Object.values(topology.devices).filter((device) => device.site === id).length;
-  const setParent = (value: string): void => {
-    const { parent: _old, ...rest } = site;
-    run('nest the site', { kind: 'setSite', id, set: value ? { ...rest, parent: value } : rest });
-  };
+  const setParent = (value: string): void =>
+    void run('nest the site', { kind: 'changeSite', id, set: { parent: value || null } });
   return (
     <>
       <Heading title={site.name} under={`Site with ${plural(members, 'device')}`} />

@@ -1,6 +1,6 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
 import { IconArrowLeft, IconArrowRight } from '@tabler/icons-react';
-import { adoptDrawing, compareWithDrawing, differenceWords, plural } from '@sobrin/core';
+import { adoptDrawing, compareWithDrawing, differenceWords, plural, intoDrawing, intoPlan } from '@sobrin/core';
 import { useMemo } from 'react';
 import { useStore } from 'zustand';
 import { newShortId } from '../../api/new-id';
@@ -8,7 +8,6 @@ import { type BenchStore } from '../../bench/bench-store';
 import { useOpenBench } from '../../bench/use-bench';
 import { useKeeping } from '../../documents/open-document';
 import { Empty, Failure, Waiting } from '../../ui/parts';
-import { intoDrawing, intoPlan } from '../drawing-edits';
 import { usePlan, usePlanFacts, usePlanSetting } from '../use-plan';
 
 /** Plan and drawing beside each other: where they differ, and each can be taken over into the other. */

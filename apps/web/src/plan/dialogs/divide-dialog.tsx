@@ -22,11 +22,11 @@ import {
   formatPrefix,
   layOutGroups,
   mainSpace,
+  divisionCommands,
 } from '@sobrin/core';
 import { useMemo, useState } from 'react';
 import { newShortId } from '../../api/new-id';
 import { Choice, Row, TextInput } from '../../ui/fields';
-import { divisionCommands } from '../plan-edits';
 import { usePlan, usePlanFacts, usePlanSetting } from '../use-plan';
 
 type Way = 'equal' | 'sizes' | 'groups';

@@ -1,10 +1,18 @@
 import { Box, Button, Typography } from '@mui/material';
 import { IconPlus } from '@tabler/icons-react';
-import { type PlanNode, fillOf, formatAddress, mainFamily, nextFreeIn, parseAddress, parseRange } from '@sobrin/core';
+import {
+  type PlanNode,
+  fillOf,
+  formatAddress,
+  mainFamily,
+  nextFreeIn,
+  parseAddress,
+  parseRange,
+  takeTypedAddresses,
+} from '@sobrin/core';
 import { useState } from 'react';
 import { TextInput } from '../../ui/fields';
 import { Part } from '../../ui/sections';
-import { takeWish } from '../plan-edits';
 import { usePlan, usePlanFacts, usePlanSetting } from '../use-plan';
 import { AddressGrid } from './address-grid';
 
@@ -28,7 +36,7 @@ export function AddressesPart({ node }: { node: PlanNode }) {
   const next = nextFreeIn(tree, node, mainFamily(node), brief, ranges);
   if (!fill) return null;
   const take = (text: string, of: string): void => {
-    const wish = takeWish(tree, node, text, of.trim(), brief, ranges);
+    const wish = takeTypedAddresses(tree, node, text, of.trim(), brief, ranges);
     if (!wish.ok) return setTold(wish.error);
     setTold(null);
     if (!run('take an address', wish.value.command)) return;

@@ -22,13 +22,13 @@ import {
   usableIn,
   vlanTones,
   plural,
+  removePlanned,
 } from '@sobrin/core';
 import { useState } from 'react';
 import { newShortId } from '../../api/new-id';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { MathWords } from '../../ui/math-words';
 import { Part } from '../../ui/sections';
-import { removeCommands } from '../plan-edits';
 import { percent } from '../plan-rows';
 import { STANDING_WORDS } from '../standing-icon';
 import { usePlan, usePlanFacts, usePlanSetting } from '../use-plan';
@@ -100,7 +100,7 @@ export function BlockInspector({
           size="small"
           color="error"
           startIcon={<IconTrash size={15} />}
-          onClick={() => run('remove a block', ...removeCommands(tree, { blocks: [id], address: null, range: null }))}
+          onClick={() => run('remove a block', ...removePlanned(tree, { blocks: [id], address: null, range: null }))}
         >
           Remove{divided && ' with all in it'}
         </Button>

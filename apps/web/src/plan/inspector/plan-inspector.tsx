@@ -1,8 +1,15 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
-import { type PlannedChange, type Prefix, type Result, formatRange, mergeBlocks, swapBlocks } from '@sobrin/core';
+import {
+  type PlannedChange,
+  type Prefix,
+  type Result,
+  formatRange,
+  mergeBlocks,
+  swapBlocks,
+  removePlanned,
+} from '@sobrin/core';
 import { Row, TextInput } from '../../ui/fields';
 import { Heading } from '../../ui/sections';
-import { removeCommands } from '../plan-edits';
 import { RANGE_WORDS } from '../plan-tree-table';
 import { usePlan, usePlanFacts } from '../use-plan';
 import { BlockInspector } from './block-inspector';
@@ -142,7 +149,7 @@ function SeveralInspector({ ids }: { ids: readonly string[] }) {
       <Button
         color="error"
         sx={{ mt: 2 }}
-        onClick={() => run('remove blocks', ...removeCommands(tree, { blocks: ids, address: null, range: null }))}
+        onClick={() => run('remove blocks', ...removePlanned(tree, { blocks: ids, address: null, range: null }))}
       >
         Remove {ids.length} blocks with all in them
       </Button>

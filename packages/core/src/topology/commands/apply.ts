@@ -84,6 +84,12 @@ function planOf(topology: Topology, command: SimpleCommand): Planning {
       return setEntry(['notes', command.id], command.set);
     case 'setPicture':
       return setEntry(['pictures', command.id], command.set);
+    case 'changeSite':
+      return changeProperties(topology, ['sites', command.id], command.set, 'The site is not there any more.');
+    case 'changeNote':
+      return changeProperties(topology, ['notes', command.id], command.set, 'The note is not there any more.');
+    case 'changePicture':
+      return changeProperties(topology, ['pictures', command.id], command.set, 'The picture is not there any more.');
     case 'setComment':
       return setEntry(['comments', command.id], command.set);
     case 'setModel':
@@ -106,7 +112,7 @@ const propertyEdits = (path: string[], set: object): Edit[] =>
 
 function changeProperties(
   topology: Topology,
-  path: ['devices' | 'links', string],
+  path: ['devices' | 'links' | 'sites' | 'notes' | 'pictures', string],
   set: object,
   missing: string,
 ): Planning {

@@ -22,6 +22,9 @@ const Simple = [
   Closed({ kind: Type.Literal('setSite'), id: Id, set: OrNull(Site) }),
   Closed({ kind: Type.Literal('setNote'), id: Id, set: OrNull(Note) }),
   Closed({ kind: Type.Literal('setPicture'), id: Id, set: OrNull(Picture) }),
+  Closed({ kind: Type.Literal('changeSite'), id: Id, set: Changes(Site.properties) }),
+  Closed({ kind: Type.Literal('changeNote'), id: Id, set: Changes(Note.properties) }),
+  Closed({ kind: Type.Literal('changePicture'), id: Id, set: Changes(Picture.properties) }),
   Closed({ kind: Type.Literal('setComment'), id: Id, set: OrNull(Comment) }),
   Closed({ kind: Type.Literal('setModel'), id: Id, set: OrNull(Model) }),
   Closed({

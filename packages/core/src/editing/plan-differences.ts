@@ -1,18 +1,8 @@
-import {
-  type Command,
-  type Difference,
-  type PlanCommand,
-  type PlanTree,
-  type Topology,
-  asInterface,
-  formatInterfaceAddress,
-  isSwitched,
-  entryOf,
-  parseAddress,
-  portUses,
-  rename,
-  setAddress,
-} from '@sobrin/core';
+import { formatInterfaceAddress, parseAddress } from '../address';
+import { portUses } from '../engine';
+import { type Difference, type PlanCommand, type PlanTree, asInterface } from '../plan';
+import { type Command, type Topology, entryOf, isSwitched } from '../topology';
+import { rename, setAddress } from './change';
 
 /** What makes the plan say what the drawing has; null where that is not possible. */
 export function intoPlan(difference: Difference): PlanCommand | null {

@@ -1,19 +1,34 @@
+import { parsePrefix } from '../address';
 import {
-  type Command,
   type Difference,
-  type Topology,
-  applyBatch,
+  type Plan,
+  type PlanCommand,
+  applyPlanCommands,
   compareWithDrawing,
-  emptyTopology,
-  parsePrefix,
+  newBlockIn,
+  placeForNeed,
   planTree,
   readRanges,
+  removePlanned,
   subnetNeeds,
-} from '@sobrin/core';
-import { after, brief, plan } from '../tests/plans';
-import { intoDrawing, intoPlan } from './drawing-edits';
-import { blockIn, placeFor, removeCommands, takeWish, waitingOf } from './plan-edits';
+  takeTypedAddresses,
+  touchedBy,
+} from '../plan';
+import { smallBrief, smallPlan } from '../tests/plans';
+import { type Command, type Topology, applyBatch, emptyTopology } from '../topology';
+import { intoDrawing, intoPlan } from '.';
 
+const brief = smallBrief();
+/** The small plan, in which the winch has no place yet. */
+const plan = (): Plan => {
+  const { winch: _winch, ...blocks } = smallPlan().blocks;
+  return { ...smallPlan(), blocks };
+};
+const after = (document: Plan, command: PlanCommand): Plan => {
+  const done = applyPlanCommands(document, 'test', [command]);
+  if (!done.ok) throw new Error(done.error);
+  return done.value.document;
+};
 const tree = planTree(plan());
 const tickets = tree.nodes.get('tickets')!;
 const prefix = (text: string) => {
@@ -23,7 +38,7 @@ const prefix = (text: string) => {
 };
 
 describe('taking addresses', () => {
-  const wish = (text: string, name = 'TILL') => takeWish(tree, tickets, text, name, brief, readRanges(tree));
+  const wish = (text: string, name = 'TILL') => takeTypedAddresses(tree, tickets, text, name, brief, readRanges(tree));
   test('nothing typed takes the next free one, passing over gateway, taken ones and ranges', () => {
     expect(wish('')).toEqual({
       ok: true,
@@ -55,9 +70,9 @@ describe('taking addresses', () => {
 });
 
 test('a block put into free space takes the site around it and gets an IPv6 place beside', () => {
-  expect(blockIn(tree, 'valley', prefix('10.84.2.0/24'))).toEqual({
+  expect(newBlockIn(tree, 'valley', prefix('10.84.2.0/24'))).toEqual({
     prefix: '10.84.2.0/24',
-    prefix6: 'fd5e:7a3c:90b1::/64',
+    prefix6: 'fd5e:7a3c:90b1:2::/64',
     name: 'New block',
     standing: 'proposed',
     site: 'Valley',
@@ -65,25 +80,27 @@ test('a block put into free space takes the site around it and gets an IPv6 plac
 });
 test('a subnet for a group is found in the block of its site, as small as its later number allows', () => {
   const winch = subnetNeeds(brief).find((need) => need.key === 'winch')!;
-  expect(placeFor(tree, winch)).toMatchObject({ block: { prefix: '10.84.4.0/28', group: 'winch', site: 'Middle' } });
+  expect(placeForNeed(tree, winch)).toMatchObject({
+    block: { prefix: '10.84.4.0/28', group: 'winch', site: 'Middle' },
+  });
   const tiny = planTree({ blocks: { a: { prefix: '10.84.0.0/29', name: 'A' } } });
-  expect(placeFor(tiny, winch)).toBeNull();
+  expect(placeForNeed(tiny, winch)).toBeNull();
 });
 test('removing a block takes all that lies in it, an address only itself', () => {
-  expect(removeCommands(tree, { blocks: ['valley'], address: null, range: null })).toEqual([
+  expect(removePlanned(tree, { blocks: ['valley'], address: null, range: null })).toEqual([
     { kind: 'removeBlocks', ids: ['valley', 'guests', 'tickets'] },
   ]);
-  expect(removeCommands(tree, { blocks: ['tickets'], address: '10.84.1.2', range: null })).toEqual([
+  expect(removePlanned(tree, { blocks: ['tickets'], address: '10.84.1.2', range: null })).toEqual([
     { kind: 'freeAddresses', addresses: ['10.84.1.2'] },
   ]);
-  expect(removeCommands(tree, { blocks: [], address: null, range: 'pool' })).toEqual([
+  expect(removePlanned(tree, { blocks: [], address: null, range: 'pool' })).toEqual([
     { kind: 'setRange', id: 'pool', set: null },
   ]);
-  expect(removeCommands(tree, { blocks: [], address: null, range: null })).toEqual([]);
+  expect(removePlanned(tree, { blocks: [], address: null, range: null })).toEqual([]);
 });
 test('what the server has not confirmed is known by block and address, also in a batch', () => {
   expect([
-    ...waitingOf([
+    ...touchedBy([
       { kind: 'takeAddresses', addresses: { '10.84.1.9': { name: 'x' } } },
       { kind: 'batch', title: 'b', commands: [{ kind: 'addBlock', id: 'n', block: { prefix: '', name: '' } }] },
       { kind: 'setBlock', id: 'tickets', set: {} },

@@ -1,30 +1,13 @@
-import {
-  type Block,
-  type Brief,
-  type Division,
-  type Family,
-  type PlanCommand,
-  type PlanNode,
-  type PlanTree,
-  type Prefix,
-  type ReadRange,
-  type Result,
-  type SimplePlanCommand,
-  type SubnetNeed,
-  fail,
-  formatAddress,
-  formatPrefix,
-  freeIn,
-  isMeantAsSubnet,
-  mainFamily,
-  nextFreeIn,
-  ok,
-  parseAddress,
-  parseRange,
-  rangeSize,
-} from '@sobrin/core';
+import { type Family, type Prefix, formatAddress, formatPrefix, parseAddress, parseRange, rangeSize } from '../address';
+import { type Result, fail, ok } from '../result';
+import { type PlanCommand, type SimplePlanCommand } from './commands';
+import { type Division } from './divide';
+import { type Block, type Brief } from './schema';
+import { type SubnetNeed } from './sizing';
+import { type ReadRange, isMeantAsSubnet, nextFreeIn } from './subnet';
+import { type PlanNode, type PlanTree, freeIn, mainFamily } from './tree';
 
-/** What people do in a plan, as commands. Pure: the plan and the wish go in, commands come out. */
+/** What people do in a plan, as commands. Pure: the plan and what is meant go in, commands come out. */
 
 /** Blocks and ranges of a division, with ids of their own. */
 export function divisionCommands(
@@ -42,7 +25,7 @@ export function divisionCommands(
 }
 
 /** A new block in free space that was pointed at, with a place in the other family beside it where the block around has one. */
-export function blockIn(tree: PlanTree, within: string | null, prefix: Prefix | null): Block {
+export function newBlockIn(tree: PlanTree, within: string | null, prefix: Prefix | null): Block {
   const parent = within === null ? null : tree.nodes.get(within);
   const { family } = prefix ?? { family: 4 as Family };
   const six =
@@ -59,7 +42,7 @@ export function blockIn(tree: PlanTree, within: string | null, prefix: Prefix | 
 }
 
 /** The block in which a subnet of a group is best looked for: its site's, else the largest free space there is. */
-export function placeFor(tree: PlanTree, need: SubnetNeed): { within: PlanNode; block: Block } | null {
+export function placeForNeed(tree: PlanTree, need: SubnetNeed): { within: PlanNode; block: Block } | null {
   const fits = [...tree.nodes.values()].filter((node) => {
     const free =
       node.space[4] && !isMeantAsSubnet(node.block) && node.block.standing !== 'kept-free'
@@ -76,7 +59,7 @@ export function placeFor(tree: PlanTree, need: SubnetNeed): { within: PlanNode; 
   return {
     within,
     block: {
-      ...blockIn(tree, within.id, free),
+      ...newBlockIn(tree, within.id, free),
       name: need.name,
       ...(need.site !== undefined && { site: need.site }),
       ...(need.group && { group: need.group.id }),
@@ -85,7 +68,7 @@ export function placeFor(tree: PlanTree, need: SubnetNeed): { within: PlanNode; 
 }
 
 /** "10.84.1.9" or "10.84.1.9-14" as addresses to be taken, all of one name or numbered; nothing typed takes the next free one. */
-export function takeWish(
+export function takeTypedAddresses(
   tree: PlanTree,
   node: PlanNode,
   text: string,
@@ -120,7 +103,7 @@ export function takeWish(
 }
 
 /** The commands that remove what is chosen: an address, a range, or blocks with all that lies in them. */
-export function removeCommands(
+export function removePlanned(
   tree: PlanTree,
   selection: { blocks: readonly string[]; address: string | null; range: string | null },
 ): SimplePlanCommand[] {
@@ -136,7 +119,7 @@ export function removeCommands(
 }
 
 /** Blocks and addresses that commands which the server has not confirmed yet take or change. */
-export function waitingOf(commands: readonly PlanCommand[]): ReadonlySet<string> {
+export function touchedBy(commands: readonly PlanCommand[]): ReadonlySet<string> {
   const waiting = new Set<string>();
   for (const one of commands.flatMap((each) => (each.kind === 'batch' ? each.commands : [each])))
     if (one.kind === 'takeAddresses') for (const key of Object.keys(one.addresses)) waiting.add(key);
