@@ -5,6 +5,7 @@ export * from './plural';
 export * from './drawing';
 export * from './editing';
 export * from './engine';
+export * from './faults';
 export * from './formats';
 export * from './frames';
 export * from './collation';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { formatAddress } from '../address';
 import { type CaseFile, readCase } from '../formats';
 import { drawings } from '../tests/arbitrary';
-import { FAULTS } from '../tests/faults';
+import { anyFault, withFault } from '../tests/faults';
 import { filesIn, readJson } from '../tests/topologies';
 import { runs } from '../tests/runs';
 import { type NetworkModel, analyse, problemsOf } from '.';
@@ -13,15 +13,8 @@ const networks = filesIn('fixtures', 'kernel-cases')
   .map((name) => readCase((readJson('fixtures', 'kernel-cases', name) as CaseFile).topology));
 
 const faulty = fc
-  .tuple(
-    fc.constantFrom(...networks),
-    fc.array(fc.tuple(fc.constantFrom(...Object.keys(FAULTS)), fc.nat(10_000)), { minLength: 1, maxLength: 6 }),
-  )
-  .map(([network, mishaps]) => {
-    const topology = structuredClone(network);
-    for (const [what, number] of mishaps) FAULTS[what]!(topology, number);
-    return topology;
-  });
+  .tuple(fc.constantFrom(...networks), fc.array(anyFault, { minLength: 1, maxLength: 6 }))
+  .map(([network, faults]) => faults.reduce(withFault, network));
 
 /** Some pairs of a network, always the same ones, with the answer to each. */
 function answers(model: NetworkModel, how: 'ask' | 'answer' = 'answer'): string[] {
