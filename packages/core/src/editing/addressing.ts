@@ -26,17 +26,18 @@ export function subnetsLike({ tree }: PlanOfLab, text: string): PlanNode[] {
 
 /**
  * Gives devices addresses, each at the port that is said, else at its first one that carries an address, and hosts the
- * gateway of the subnet. `left` are the devices for which there was no port or no address any more.
+ * gateway of the subnet. `left` are the devices for which there was no port or no address any more, `addresses` what was given, in order.
  */
 export function giveAddresses(
   topology: Topology,
   devices: readonly string[],
   source: AddressSource,
   said?: string,
-): { commands: Command[]; given: number; left: string[] } {
+): { commands: Command[]; given: number; left: string[]; addresses: string[] } {
   const free = new NextAddresses(topology, source.kind === 'plan' ? source.plan : undefined);
   const commands: Command[] = [];
   const left: string[] = [];
+  const addresses: string[] = [];
   let given = 0;
   for (const id of devices) {
     const device = entryOf(topology.devices, id);
@@ -47,6 +48,7 @@ export function giveAddresses(
       continue;
     }
     given++;
+    addresses.push(...texts);
     let draft = topology;
     for (const text of texts) {
       const command = setAddress(draft, id, port, text.includes(':') ? 6 : 4, text);
@@ -58,7 +60,7 @@ export function giveAddresses(
     const gateways = gatewaysFor(topology, source);
     if (Object.keys(gateways).length) commands.push({ kind: 'setSettings', device: id, set: gateways });
   }
-  return { commands, given, left };
+  return { commands, given, left, addresses };
 }
 
 /** The first port that carries an address: one with a cable before one without; of a router, one that still has none. */

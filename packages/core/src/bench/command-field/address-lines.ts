@@ -55,24 +55,19 @@ function whose(text: string, { topology, chosen }: FieldContext): Whose & { rest
 }
 
 function line({ devices, port }: Whose, source: AddressSource, from: string, { topology }: FieldContext): Completion {
-  const { given, left, commands } = giveAddresses(topology, devices, source, port);
+  const { given, left, addresses } = giveAddresses(topology, devices, source, port);
   const [only] = devices.length === 1 ? devices : [];
   const at =
     only === undefined ? undefined : (port ?? (isRouter(topology, only) ? addressedPort(topology, only) : undefined));
   const words = [only === undefined ? '' : nameOf(topology, only), at].filter(Boolean).join(' ');
   const whom = words || plural(devices.length, 'device');
   if (!given) return why(`There is no address for ${whom}`, 'the subnet is full, or no port of it carries one');
-  const shown = commands.flatMap((command) =>
-    command.kind === 'setInterface'
-      ? [...(command.set?.v4?.addresses ?? []), ...(command.set?.v6?.addresses ?? [])]
-      : [],
-  );
   return {
     id: `address ${from}`,
     sign: 'address',
     text: `address ${whom} from ${from}`,
     more: [
-      devices.length === 1 ? shown[0] : `${shown[0]} and on`,
+      devices.length === 1 ? addresses[0] : `${addresses[0]} and on`,
       ...(left.length ? [`${plural(left.length, 'device')} without`] : []),
     ].join(', '),
     fill: `address ${words}${words && ' '}${from}`,
