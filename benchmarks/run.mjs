@@ -4,6 +4,7 @@ import { benchEnginePage } from './engine-page.mjs';
 import { benchEngine } from './engine.mjs';
 import { benchPlan } from './plan.mjs';
 import { benchPlanPage } from './plan-page.mjs';
+import { benchScripts } from './scripts.mjs';
 import { benchVersions } from './versions.mjs';
 
 const say = (text) => console.log(text);
@@ -18,3 +19,5 @@ say('\nPlan page, 500 subnets and 20,000 addresses');
 await benchPlanPage(say);
 say('\nVersions, 1,000 devices');
 await benchVersions(say);
+say('\nScript that opening a page loads, compressed');
+await benchScripts(say);

@@ -2,6 +2,8 @@
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { promisify } from 'node:util';
+import { brotliCompress, constants } from 'node:zlib';
 import { root, require } from './root.mjs';
 
 /** Everything the interface is made of: it is bundled from the sources of these folders. */
@@ -55,6 +57,29 @@ export async function buildPackages(folders, say = () => {}) {
   }
 }
 
+/** Files that are worth it get a compressed twin beside them, so that nothing is compressed while somebody waits. */
+async function compressWeb() {
+  const folder = path.join(root, 'apps/web/dist');
+  const files = readdirSync(folder, { recursive: true })
+    .map(String)
+    .filter((file) => /\.(js|mjs|css|svg|html)$/.test(file));
+  await Promise.all(
+    files.map(async (file) => {
+      const content = readFileSync(path.join(folder, file));
+      if (content.length < LEAST_COMPRESSED) return;
+      const { BROTLI_PARAM_QUALITY } = constants;
+      const quality = content.length > LARGE ? 9 : 11;
+      writeFileSync(
+        path.join(folder, `${file}.br`),
+        await brotli(content, { params: { [BROTLI_PARAM_QUALITY]: quality } }),
+      );
+    }),
+  );
+}
+const brotli = promisify(brotliCompress);
+/** Bytes: below it is not worth it; above, the last percents cost more time than they save. */
+const [LEAST_COMPRESSED, LARGE] = [1000, 450_000];
+
 /** Bundles the interface with Vite. */
 export async function buildWeb(say = () => {}) {
   const hash = hashOf(WEB_SOURCES);
@@ -62,6 +87,7 @@ export async function buildWeb(say = () => {}) {
   say('Building the interface');
   const { build } = await import('vite');
   await build({ root: path.join(root, 'apps/web'), logLevel: 'warn' });
+  await compressWeb();
   writeFileSync(path.join(root, 'apps/web/dist/.stamp'), hash);
 }
 

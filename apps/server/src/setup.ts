@@ -7,6 +7,7 @@ import { type NextFunction, type Request, type Response } from 'express';
 import helmet from 'helmet';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
+import sirv from 'sirv';
 import { BODY_LIMIT, config } from './platform/config';
 import { requestSchemas } from './platform/openapi';
 
@@ -55,14 +56,16 @@ export function setup(app: INestApplication): void {
 function serveInterface(server: NestExpressApplication): void {
   const page = path.join(config.webFolder, 'index.html');
   if (!existsSync(page)) return;
-  server.useStaticAssets(config.webFolder, {
-    index: false,
-    setHeaders: (response: Response, file: string) =>
-      void response.setHeader(
-        'Cache-Control',
-        file.includes(`${path.sep}assets${path.sep}`) ? 'public, max-age=31536000, immutable' : 'no-cache',
-      ),
-  });
+  server.use(
+    sirv(config.webFolder, {
+      brotli: true,
+      setHeaders: (response, pathname) =>
+        response.setHeader(
+          'Cache-Control',
+          pathname.startsWith('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache',
+        ),
+    }),
+  );
   server.use((request: Request, response: Response, next: NextFunction) => {
     if (
       request.method !== 'GET' ||

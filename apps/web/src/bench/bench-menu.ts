@@ -36,7 +36,7 @@ export function benchMenu(
       text: 'Link with ports and medium…',
       keys: 'Shift L',
       group: 'add',
-      run: () => opens.wish({ a: chosen[0] ?? null, b: chosen[1] ?? null }),
+      run: () => opens.link({ a: chosen[0] ?? null, b: chosen[1] ?? null }),
     },
     { id: 'site', text: 'Add a site', keys: 'S', group: 'add', run: () => void actions.addSite() },
     { id: 'note', text: 'Add a note', keys: 'N', group: 'add', run: actions.addNote },
@@ -181,8 +181,8 @@ export function benchMenu(
     ...(opens.begin
       ? [{ id: 'begin', text: 'Begin from another lab…', group: 'file' as const, run: opens.begin }]
       : []),
-    ...(opens.showing
-      ? [{ id: 'showing', text: 'Show it without signing in…', group: 'file' as const, run: opens.showing }]
+    ...(opens.sharing
+      ? [{ id: 'sharing', text: 'Show it without signing in…', group: 'file' as const, run: opens.sharing }]
       : []),
     { id: 'replace', text: 'Read a file…', group: 'file', run: () => void actions.readFile() },
   ];

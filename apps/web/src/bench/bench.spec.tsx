@@ -7,8 +7,9 @@ import { sizePage } from '../tests/render';
 import { factsOf } from '../workers/facts';
 import { type RequestKind, ANSWERS } from '../workers/engine-requests';
 import { type TraceRequest } from '../workers/trace-answer';
-import { Bench, type Telling } from './bench';
+import { Bench } from './bench';
 import { type BenchStore, createBenchStore } from './bench-store';
+import { type HelpLevel } from './help-level';
 import { BenchProvider } from './use-bench';
 
 let drawn: DrawingProps;
@@ -51,7 +52,7 @@ const wrong = (): Topology => ({
   devices: { a: host('PC-1', '10.84.1.1/26'), b: host('PC-2', '10.84.1.2/26') },
   links: { l: { a: { device: 'a', port: 'e0' }, b: { device: 'b', port: 'e0' }, medium: 'straight' } },
 });
-function open(telling: Telling, { automatic = true, topology = wrong() } = {}): BenchStore {
+function open(telling: HelpLevel, { automatic = true, topology = wrong() } = {}): BenchStore {
   const store = createBenchStore(
     { document: topology, revision: 0 },
     { post: () => new Promise(() => {}), keep: () => Promise.resolve(), newId: () => '1', later: () => {} },
@@ -59,7 +60,7 @@ function open(telling: Telling, { automatic = true, topology = wrong() } = {}): 
   render(
     <QueryClientProvider client={new QueryClient()}>
       <BenchProvider store={store} id="d">
-        <Bench title="Lab" under="" telling={telling} automatic={automatic} equipment={{}} lost={null} />
+        <Bench title="Lab" under="" help={telling} automatic={automatic} equipment={{}} lost={null} />
       </BenchProvider>
     </QueryClientProvider>,
   );
@@ -71,7 +72,7 @@ const type = async (text: string): Promise<void> => {
 };
 
 describe('how much the bench tells', () => {
-  test('a coach tells problems, link states and repairs, and follows packets', async () => {
+  test('a coach showsEngine problems, link states and repairs, and follows packets', async () => {
     const store = open('coach');
     expect(drawn.facts!.l!.state).toBe('crossed');
     await userEvent.click(screen.getByRole('button', { name: '1 problem' }));
@@ -82,7 +83,7 @@ describe('how much the bench tells', () => {
     await type('trace PC-1 PC-2');
     expect(asked).toEqual(['a b']);
   });
-  test('plain tells link states as equipment shows them and follows packets, but names no problem', async () => {
+  test('plain showsEngine link states as equipment shows them and follows packets, but names no problem', async () => {
     open('plain');
     expect(drawn.facts!.l!.state).toBe('crossed');
     expect(drawn.problems!.size).toBe(0);
@@ -91,7 +92,7 @@ describe('how much the bench tells', () => {
     expect(asked).toEqual(['a b']);
     expect(await screen.findByRole('complementary', { name: 'Trace' })).toHaveTextContent('not reached');
   });
-  test('an examination tells neither: no states, no problems, no packets, no columns for them', async () => {
+  test('an examination showsEngine neither: no states, no problems, no packets, no columns for them', async () => {
     open('examination');
     expect(drawn.facts).toBeNull();
     expect(drawn.problems!.size).toBe(0);

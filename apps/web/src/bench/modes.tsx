@@ -2,11 +2,11 @@ import { type Spot, type Topology } from '@sobrin/core';
 import { useState } from 'react';
 import { type MarqueeKind } from '../drawing/marquee';
 import { type TraceAnswer } from '../workers/trace-answer';
-import { type Talk } from './comments-panel';
-import { LinkingLine, StatusLine } from './linking-line';
-import { Carried, type Placing } from './placing';
-import { type useArrange } from './use-arrange';
-import { type Reach } from './use-reach';
+import { type Talk } from './comments/open-talk';
+import { LinkingLine, StatusLine } from './hands/linking-line';
+import { Carried, type Placing } from './hands/placing';
+import { type useArrange } from './hands/use-arrange';
+import { type Reach } from './asking/use-reach';
 
 /** A packet that is followed, and the step at which one stands. */
 export interface Traced {
@@ -26,7 +26,7 @@ export function useModes() {
   const [tabled, setTabled] = useState<string | null>(null);
   const [talk, setTalk] = useState<Talk | null>(null);
   const [placing, setPlacing] = useState<Placing | null>(null);
-  /** Ends what was begun last, and tells whether there was something. */
+  /** Ends what was begun last, and says whether there was something. */
   const end = (): boolean => {
     if (marquee) setMarquee(null);
     else if (placing) setPlacing(null);

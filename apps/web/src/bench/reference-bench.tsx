@@ -1,7 +1,7 @@
 import { useShownLab } from '../lab/lab-shell';
 import { Opened } from '../ui/opened';
 import { Bench } from './bench';
-import { SpecGroups } from './named-groups';
+import { SpecGroups } from './asking/named-groups';
 import { PlanProvider } from './plan-of-lab';
 import { optionsOf } from '@sobrin/core';
 import { BenchProvider, useOpenBench } from './use-bench';
@@ -19,7 +19,7 @@ export function ReferenceBench() {
               <Bench
                 title={lab.title}
                 under={`${lab.courseTitle} · reference`}
-                telling="coach"
+                help="coach"
                 automatic
                 owned
                 equipment={optionsOf(lab.policy)}

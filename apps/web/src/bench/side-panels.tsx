@@ -1,16 +1,17 @@
-import { type ReactNode, Suspense, lazy, useCallback } from 'react';
+import { type ReactNode, useCallback } from 'react';
+import { lazyPart } from '../ui/lazy-part';
 import { type TraceAnswer, type TraceRequest } from '../workers/trace-answer';
 import { type Ask } from '../workers/engine-requests';
-import { CommentsPanel, OpenTalk } from './comments-panel';
+import { OpenTalk } from './comments/open-talk';
 import { type Modes } from './modes';
-import { TablesPanel } from './tables-panel';
-import { type TextPanelProps } from './text-panel';
-import { TracePanel } from './trace-panel';
+import { type TextPanelProps } from './text/text-panel';
 import { useBench } from './use-bench';
-import { useComments } from './use-comments';
+import { useComments } from './comments/use-comments';
 
-/** It brings much along, and not everybody wants it. */
-const TextPanel = lazy(() => import('./text-panel'));
+const TracePanel = lazyPart(() => import('./asking/trace-panel'));
+const TablesPanel = lazyPart(() => import('./asking/tables-panel'));
+const CommentsPanel = lazyPart(() => import('./comments/comments-panel'));
+const TextPanel = lazyPart(() => import('./text/text-panel'));
 
 /** What stands beside the drawing: what was opened last, else the inspector. */
 export function SidePanels({
@@ -23,7 +24,7 @@ export function SidePanels({
   modes: Modes;
   ask: Ask;
   /** Sends a packet, to be compared with what it did before. */
-  onSend: (wish: TraceRequest, before: TraceAnswer) => void;
+  onSend: (request: TraceRequest, before: TraceAnswer) => void;
   /** The drawing as text, while it is open. */
   text: TextPanelProps | null;
   inspector: ReactNode;
@@ -39,18 +40,13 @@ export function SidePanels({
         before={traced.before}
         topology={topology}
         onStep={(at) => setTraced({ ...traced, at })}
-        onSend={(wish) => onSend(wish, traced.trace)}
+        onSend={(request) => onSend(request, traced.trace)}
         onClose={() => setTraced(null)}
       />
     );
   if (talk !== null) return <CommentsPanel talk={talk} onOpen={setTalk} onClose={() => setTalk(null)} {...comments} />;
   if (tabled !== null && topology.devices[tabled])
     return <TablesPanel key={tabled} ask={askTables} onClose={() => setTabled(null)} />;
-  if (text)
-    return (
-      <Suspense fallback={null}>
-        <TextPanel {...text} />
-      </Suspense>
-    );
+  if (text) return <TextPanel {...text} />;
   return <OpenTalk value={setTalk}>{inspector}</OpenTalk>;
 }

@@ -32,7 +32,7 @@ function open() {
           entry('arrange', 'Arrange everything', 'arrange'),
           entry('save', 'Save the drawing as a file', 'file'),
         ]}
-        tells
+        showsEngine
         aboutShown={false}
         onAbout={() => done.push('about')}
       />

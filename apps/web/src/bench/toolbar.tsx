@@ -29,7 +29,7 @@ const TELLING: ReadonlySet<string> = new Set(['speeds', 'domains', 'reach']);
 export function Toolbar({
   lenses,
   onLenses,
-  tells,
+  showsEngine,
   menu,
   aboutShown,
   onAbout,
@@ -37,7 +37,7 @@ export function Toolbar({
   lenses: Lenses;
   onLenses: (lenses: Lenses) => void;
   /** Whether the lab tells link states and who reaches whom. */
-  tells: boolean;
+  showsEngine: boolean;
   menu: readonly MenuEntry[];
   aboutShown: boolean;
   onAbout: () => void;
@@ -70,7 +70,7 @@ export function Toolbar({
             run: () => toggle(lens),
           })),
           ...(Object.keys(BEHIND) as (keyof typeof BEHIND)[])
-            .filter((lens) => tells || !TELLING.has(lens))
+            .filter((lens) => showsEngine || !TELLING.has(lens))
             .map((lens) => {
               const isOn = { ...ON, ...lenses }[lens] ?? false;
               return {

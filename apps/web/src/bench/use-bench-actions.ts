@@ -29,19 +29,19 @@ import { newShortId } from '../api/new-id';
 import { type MarqueeKind } from '../drawing/marquee';
 import { type Selection, NOTHING, isNothing } from '../drawing/selection';
 import { type DrawingView } from '../drawing/view';
-import { adding } from './adding';
-import { cabling } from './cabling';
-import { type ReachView } from './reach-dialog';
-import { type Talk } from './comments-panel';
-import { readDrawing } from './drawing-files';
-import { type LinkWish } from './link-dialog';
+import { adding } from './hands/adding';
+import { cabling } from './hands/cabling';
+import { type ReachView } from './asking/reach-dialog';
+import { type Talk } from './comments/open-talk';
+import { type LinkChoice } from './hands/link-dialog';
 import { lookAt } from './look-at';
 import { useBench, useBenchStore } from './use-bench';
 
 /** What actions open on the page. */
 export interface BenchOpeners {
   kit: () => void;
-  wish: (wish: LinkWish) => void;
+  /** Asks for the ports and the medium of a link. */
+  link: (choice: LinkChoice) => void;
   marquee: (kind: MarqueeKind) => void;
   rename: (device: string) => void;
   comment: (about: Exclude<Talk, 'all'> | 'all') => void;
@@ -58,7 +58,7 @@ export interface BenchOpeners {
   versions: () => void;
   save: () => void;
   /** Showing it to people without an account, and beginning from another lab: for those who teach. */
-  showing?: () => void;
+  sharing?: () => void;
   begin?: () => void;
   /** Shows what a file holds before it is taken. */
   read: (found: { file: string; read: Imported }) => void;
@@ -88,7 +88,7 @@ export function useBenchActions({
   const chosen = selection.devices;
   const look = lookAt(view);
   const { tell } = opens;
-  const cables = cabling({ store, automatic, wish: opens.wish, tell });
+  const cables = cabling({ store, automatic, choose: opens.link, tell });
   const added = adding({ store, look, plan, kit, tell });
 
   const choose = (next: Partial<Selection>): void => {
@@ -146,6 +146,7 @@ export function useBenchActions({
     moveSite: (id: string, by: Spot) => void run('move a site', ...moveSite(topology, id, by)),
     moveNote: (id: string, by: Spot) => void run('move a note', ...moveNote(topology, id, by)),
     readFile: async () => {
+      const { readDrawing } = await import('./files/drawing-files');
       const found = await readDrawing(now());
       if (found?.ok) opens.read(found.value);
       else if (found) tell(found.error);

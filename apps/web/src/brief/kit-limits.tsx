@@ -11,7 +11,7 @@ import {
 } from '@mui/material';
 import { type Policy, type Topology, emptyTopology, findModels } from '@sobrin/core';
 import { useState } from 'react';
-import { portWords } from '../bench/kit-dialog';
+import { portWords } from '../bench/hands/kit-dialog';
 import { GLYPHS } from '../drawing/glyphs';
 
 type Limits = NonNullable<Policy['kit']>;

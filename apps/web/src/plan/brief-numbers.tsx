@@ -8,14 +8,14 @@ export const BriefNumbers = memo(function BriefNumbers({
   needs,
   tree,
   chosenGroup,
-  tells,
+  showsResults,
   onShow,
   onPlan,
 }: {
   needs: readonly SubnetNeed[];
   tree: PlanTree;
   chosenGroup: string | undefined;
-  tells: boolean;
+  showsResults: boolean;
   onShow: (block: string) => void;
   /** Plans a subnet for a group that has none. */
   onPlan: (need: SubnetNeed) => void;
@@ -26,7 +26,7 @@ export const BriefNumbers = memo(function BriefNumbers({
     nodes.find(({ block }) =>
       need.group ? block.group === need.group.id : block.purpose === VOICE && block.site === need.site,
     )?.id;
-  const shown = needs.filter((need) => tells || need.group);
+  const shown = needs.filter((need) => showsResults || need.group);
   return (
     <Box
       component="section"
@@ -43,7 +43,7 @@ export const BriefNumbers = memo(function BriefNumbers({
         <span>Group</span>
         <span style={{ textAlign: 'right' }}>Now</span>
         <span style={{ textAlign: 'right' }}>Later</span>
-        <span style={{ textAlign: 'right' }}>{tells ? 'Needs' : ''}</span>
+        <span style={{ textAlign: 'right' }}>{showsResults ? 'Needs' : ''}</span>
       </Line>
       <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto' }}>
         {shown.length === 0 && (
@@ -125,7 +125,7 @@ export const BriefNumbers = memo(function BriefNumbers({
                         style={{ textAlign: 'right', color: 'var(--ink2)' }}
                         title={need.later.words}
                       >
-                        {tells ? `/${need.length}` : ''}
+                        {showsResults ? `/${need.length}` : ''}
                       </span>
                     </Line>
                   );

@@ -41,7 +41,7 @@ function open(
   show(
     <PlanProvider
       store={store}
-      setting={{ brief, title: 'Season Opening', tells: true, laysOut: true, drawingId: null, ...setting }}
+      setting={{ brief, title: 'Season Opening', showsResults: true, laysOut: true, drawingId: null, ...setting }}
     >
       <PlanDesk under="Networks 1 · plan" lost={null} />
     </PlanProvider>,
@@ -58,7 +58,7 @@ async function retype(name: string, text: string): Promise<void> {
 }
 
 describe('the tree', () => {
-  test('tells each block with prefix, VLAN and what is wrong with it, and is gone through with the keys', async () => {
+  test('showsResults each block with prefix, VLAN and what is wrong with it, and is gone through with the keys', async () => {
     const store = open();
     expect(screen.getAllByRole('treeitem').map((one) => one.getAttribute('aria-label'))).toEqual([
       'Ridge, 10.84.0.0/20, fd5e:7a3c:90b1::/48',
@@ -229,13 +229,13 @@ describe('what may be told', () => {
     expect(await screen.findByRole('button', { name: '3 problems' })).toBeInTheDocument(); // too small, a pool beyond it, and Winch has no subnet
   });
   test('not even the size that follows from a number', () => {
-    open(plan(), { tells: false, laysOut: false });
+    open(plan(), { showsResults: false, laysOut: false });
     const numbers = screen.getByRole('region', { name: 'Brief numbers' });
     expect(within(numbers).queryByText('/26')).toBeNull();
     expect(screen.queryByText(/problem/)).toBeNull();
   });
   test('a student’s "+" gives a block of the group to be sized and placed', async () => {
-    const store = open(plan(), { tells: false, laysOut: false });
+    const store = open(plan(), { showsResults: false, laysOut: false });
     await userEvent.click(screen.getByRole('button', { name: 'Plan a subnet for Winch' }));
     expect(Object.values(blocks(store)).find((block) => block.group === 'winch')).toEqual({
       prefix: '',
@@ -248,7 +248,7 @@ describe('what may be told', () => {
 });
 
 describe('pasting a table', () => {
-  test('tells line by line what it would do; the good lines alone can be taken, or all or nothing', async () => {
+  test('showsResults line by line what it would do; the good lines alone can be taken, or all or nothing', async () => {
     const store = open();
     await userEvent.click(screen.getByRole('button', { name: 'Paste a table' }));
     const dialog = await screen.findByRole('dialog');

@@ -50,7 +50,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
   const store = usePlanStore();
   const { document: plan, selection, select, do: run, save, unconfirmed, refusal, dismiss } = usePlan((state) => state);
   const { tree, ranges, needs, problems, toneOf } = usePlanFacts((facts) => facts);
-  const { brief, title, tells, laysOut, drawingId } = usePlanSetting();
+  const { brief, title, showsResults, laysOut, drawingId } = usePlanSetting();
   const { closed, opened, toggle, reveal, openSubnet } = useOpened();
   const [search, setSearch] = useState('');
   const [dialog, setDialog] = useState<Opened | null>(null);
@@ -63,8 +63,8 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
     [tree, ranges, closed, opened, wanted],
   );
   const isCut = wanted !== '' && rows.filter((row) => row.kind === 'address').length >= MOST_FOUND;
-  const told = useMemo(() => (tells ? (problems ?? []) : []), [problems, tells]);
-  const byBlock = useMemo(() => problemsByBlock(told), [told]);
+  const shownProblems = useMemo(() => (showsResults ? (problems ?? []) : []), [problems, showsResults]);
+  const byBlock = useMemo(() => problemsByBlock(shownProblems), [shownProblems]);
   const waiting = useMemo(() => touchedBy(unconfirmed), [unconfirmed]);
   const first = selection.blocks[0];
   const node = first === undefined ? null : (tree.nodes.get(first) ?? null);
@@ -126,9 +126,9 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
       select({ blocks: at.block === undefined ? [] : [at.block], address: null, range: at.range });
   };
   const nextProblem = (): void => {
-    if (!told.length) return;
-    problemAt.current = (problemAt.current + 1) % told.length;
-    jump(told[problemAt.current]!);
+    if (!shownProblems.length) return;
+    problemAt.current = (problemAt.current + 1) % shownProblems.length;
+    jump(shownProblems[problemAt.current]!);
   };
   const remove = (): void => {
     const commands = removePlanned(tree, selection);
@@ -249,7 +249,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
             needs={needs}
             tree={tree}
             chosenGroup={node?.block.group}
-            tells={tells}
+            showsResults={showsResults}
             onShow={showInMap}
             onPlan={planFromNumbers}
           />
@@ -320,7 +320,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
               rows={rows}
               ranges={ranges}
               toneOf={toneOf}
-              needs={tells ? needs : NO_NEEDS}
+              needs={showsResults ? needs : NO_NEEDS}
               brief={brief}
               problems={byBlock}
               selection={selection}
@@ -336,9 +336,9 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
           onWorkings={(start) => setDialog({ kind: 'workings', start })}
         />
       </Box>
-      {tells && (
+      {showsResults && (
         <Pulse
-          problems={isBlank ? [] : told}
+          problems={isBlank ? [] : shownProblems}
           fine={
             isBlank
               ? 'nothing is planned yet'

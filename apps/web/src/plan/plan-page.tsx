@@ -17,7 +17,13 @@ export function PlanPage() {
         <PlanProvider
           key={lab.planId}
           store={store}
-          setting={{ brief: lab.brief, title: lab.title, tells: true, laysOut: true, drawingId: lab.referenceId }}
+          setting={{
+            brief: lab.brief,
+            title: lab.title,
+            showsResults: true,
+            laysOut: true,
+            drawingId: lab.referenceId,
+          }}
         >
           <PlanDesk under={`${lab.courseTitle} · plan`} lost={lost} />
         </PlanProvider>

@@ -14,7 +14,7 @@ export interface PlanSetting {
   /** Title of the lab, for what is printed. */
   title: string;
   /** Whether problems and the sizes that follow from the brief are told. */
-  tells: boolean;
+  showsResults: boolean;
   /** Whether Sobrin may lay out all groups by itself: it is the students' own work to do. */
   laysOut: boolean;
   /** The drawing that belongs to the plan, for comparing; its document is opened when it is asked for. */

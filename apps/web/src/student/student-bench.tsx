@@ -23,7 +23,7 @@ function OwnBench({ lab }: { lab: StudentLabView }) {
               <Bench
                 title={lab.title}
                 under={`${lab.courseTitle} · your drawing`}
-                telling={lab.bench}
+                help={lab.bench}
                 automatic={lab.autoCabling ?? lab.bench === 'coach'}
                 kit={lab.kit}
                 modules={lab.modules}

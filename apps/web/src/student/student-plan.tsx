@@ -21,8 +21,8 @@ function OwnPlan({ lab }: { lab: StudentLabView }) {
             setting={{
               brief: lab.brief,
               title: lab.title,
-              // Sizes and mistakes are what is to be learned: only a coaching lab tells them, and none lays the plan out.
-              tells: lab.bench === 'coach',
+              // Sizes and mistakes are what is to be learned: only a coaching lab shows them, and none lays the plan out.
+              showsResults: lab.bench === 'coach',
               laysOut: false,
               drawingId: lab.documentId,
             }}

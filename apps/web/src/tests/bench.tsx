@@ -2,7 +2,7 @@ import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type PlanOfLab, type Topology, analyse } from '@sobrin/core';
 import { type BenchStore, createBenchStore } from '../bench/bench-store';
-import { Inspector } from '../bench/inspector/inspector';
+import Inspector from '../bench/inspector/inspector';
 import { PlanContext } from '../bench/plan-of-lab';
 import { BenchProvider } from '../bench/use-bench';
 import { type Selection, NOTHING } from '../drawing/selection';
@@ -12,7 +12,11 @@ import { factsOf } from '../workers/facts';
 export function openInspector(
   topology: Topology,
   selection: Partial<Selection>,
-  { tells = true, about = false, plan = null }: { tells?: boolean; about?: boolean; plan?: PlanOfLab | null } = {},
+  {
+    showsEngine = true,
+    about = false,
+    plan = null,
+  }: { showsEngine?: boolean; about?: boolean; plan?: PlanOfLab | null } = {},
 ): BenchStore {
   const store = createBenchStore(
     { document: topology, revision: 0 },
@@ -27,7 +31,7 @@ export function openInspector(
           modules={undefined}
           facts={factsOf(analyse(topology))}
           showDocument={about}
-          tells={tells}
+          showsEngine={showsEngine}
         />
       </PlanContext>
     </BenchProvider>,

@@ -14,6 +14,8 @@ const OPTIONS = {
   'elk.randomSeed': '1',
 };
 
+export { arrange } from '@sobrin/core';
+
 /** Lays tasks out in a worker, one after another; `cancel` ends the worker, and what is waited for never comes. */
 export function startArranger(): {
   layOut: (tasks: readonly LayoutTask[], onProgress: (done: number) => void) => Promise<Map<string, Layout>>;

@@ -5,7 +5,7 @@ import {
   type EngineOptions,
   type Failure,
   type Grid,
-  type GridWish,
+  type GridRequest,
   type NetworkModel,
   type Switchable,
   cellReasons,
@@ -27,11 +27,11 @@ export interface EngineRequests {
   reach: { asked: string; told: ReachAnswer };
   /** What a device of the drawing knows; the first one of a tile. */
   tables: { asked: string; told: DeviceTables | null };
-  grid: { asked: GridWish; told: Grid };
+  grid: { asked: GridRequest; told: Grid };
   /** Why pairs of one cell of a grid are not reached. */
-  cell: { asked: GridWish & { row: string; column: string }; told: CellReason[] };
+  cell: { asked: GridRequest & { row: string; column: string }; told: CellReason[] };
   /** All pairs of a grid with their reasons, as CSV. */
-  pairs: { asked: GridWish; told: string };
+  pairs: { asked: GridRequest; told: string };
   counts: { asked: null; told: Counts };
   /** What is cut off while one thing is off. */
   failure: { asked: Switchable; told: Failure };

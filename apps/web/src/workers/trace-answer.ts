@@ -61,7 +61,7 @@ export interface TraceStep {
 
 /** A packet's way there and back, as plain data that crosses from a worker. */
 export interface TraceAnswer {
-  wish: TraceRequest;
+  request: TraceRequest;
   from: string;
   to: string;
   source: string | null;
@@ -81,8 +81,8 @@ export interface TraceAnswer {
 }
 
 /** Sends one packet between two devices of the drawing: the first of a tile, to the first address of the other. */
-export function traceAnswer(model: NetworkModel, wish: TraceRequest): TraceAnswer {
-  const { from, to, typed, family, probe = ECHO, neighbours } = wish;
+export function traceAnswer(model: NetworkModel, request: TraceRequest): TraceAnswer {
+  const { from, to, typed, family, probe = ECHO, neighbours } = request;
   const instanceOf = (device: string) => [...model.instances.values()].find((instance) => instance.deviceId === device);
   const source = instanceOf(from);
   const asked = source && typed !== undefined ? typedTarget(model, source, typed) : null;
@@ -94,12 +94,21 @@ export function traceAnswer(model: NetworkModel, wish: TraceRequest): TraceAnswe
       asked?.text ??
       `${name} has no ${family ? `IPv${family} ` : ''}address that can be read: nothing can be sent to it.`;
     const nothing = { source: null, target: null, steps: [], outcome: null, capture: writePcap([], Date.now()) };
-    return { wish, from: source?.name ?? from, to: name, answer: 'no', reason, remedy: null, named: null, ...nothing };
+    return {
+      request,
+      from: source?.name ?? from,
+      to: name,
+      answer: 'no',
+      reason,
+      remedy: null,
+      named: null,
+      ...nothing,
+    };
   }
   const found = trace(model, source.id, target.id, address, probe);
   const frames = framesOf(model, found, probe, neighbours);
   return {
-    wish,
+    request,
     from: source.name,
     to: !asked ? target.name : asked.owner ? `${typed} (${asked.owner})` : typed!,
     source: found.source && formatAddress(found.source),

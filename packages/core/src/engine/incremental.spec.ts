@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { formatAddress, formatPrefix } from '../address';
 import { type CaseFile, readCase } from '../formats';
 import { anyFault, commandsOf } from '../tests/faults';
-import { built, wishes } from '../tests/random-networks';
+import { built, networkShapes } from '../tests/random-networks';
 import { filesIn, readJson } from '../tests/topologies';
 import { runs } from '../tests/runs';
 import { type Topology } from '../topology';
@@ -15,7 +15,7 @@ const networks = cases.filter((_name, at) => at % 7 === 3).map(caseNamed);
 
 const starts = fc.oneof(
   fc.constantFrom(...networks),
-  wishes.map((wish) => built(wish).topology),
+  networkShapes.map((shape) => built(shape).topology),
 );
 
 /** Everything that can be asked, but names of classes and numbers. */

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { type BuiltNetwork, built, wishes } from '../tests/random-networks';
+import { type BuiltNetwork, built, networkShapes } from '../tests/random-networks';
 import { runs } from '../tests/runs';
 import { type Topology } from '../topology';
 import { type NetworkModel, analyse, problemsOf, trace } from '.';
@@ -29,7 +29,7 @@ const changed = (topology: Topology, change: (copy: Topology) => void): NetworkM
   return analyse(copy);
 };
 const RUNS = { numRuns: runs(20) };
-const withHosts = wishes.map(built).filter(({ hosts }) => hosts.length > 1);
+const withHosts = networkShapes.map(built).filter(({ hosts }) => hosts.length > 1);
 
 describe('networks built at random, without a mistake', () => {
   test('everybody reaches everybody, and nothing is found wrong that keeps packets away', () => {
@@ -87,8 +87,8 @@ describe('networks built at random, without a mistake', () => {
   test('one more cable between switches that speak of a tree changes no answer', () => {
     fc.assert(
       fc.property(
-        wishes.map((wish) =>
-          built({ ...wish, lans: wish.lans.map((lan) => ({ ...lan, kind: 'redundant' as const })) }),
+        networkShapes.map((shape) =>
+          built({ ...shape, lans: shape.lans.map((lan) => ({ ...lan, kind: 'redundant' as const })) }),
         ),
         ({ topology, hosts }) => {
           const model = changed(topology, ({ links }) => {

@@ -1,6 +1,6 @@
 import Papa from 'papaparse';
 import { formatAddress } from '../address';
-import { type Grid, type GridWish, type NetworkModel, pairsWithReasons } from '../engine';
+import { type Grid, type GridRequest, type NetworkModel, pairsWithReasons } from '../engine';
 import { textCell } from './csv-tables';
 
 /** A reach grid as a table: a row for whoever sends, a column for whoever is asked. */
@@ -14,9 +14,9 @@ export function writeGrid(grid: Grid): string {
 }
 
 /** Every pair of a grid as a line, with what comes of it and why. */
-export function writePairs(model: NetworkModel, wish: GridWish): string {
+export function writePairs(model: NetworkModel, request: GridRequest): string {
   const name = (id: string): string => textCell(model.instances.get(id)?.name ?? id);
-  const lines = [...pairsWithReasons(model, wish)].map(({ from, target, answer, reason }) => [
+  const lines = [...pairsWithReasons(model, request)].map(({ from, target, answer, reason }) => [
     name(from),
     name(target.device),
     formatAddress(target.address),

@@ -155,7 +155,7 @@ export interface TableReading {
   counts: Record<TableLineOutcome['outcome'], number>;
 }
 
-export interface TableWish {
+export interface TableRequest {
   rows: readonly (readonly string[])[];
   columns: readonly (PlanColumn | null)[];
   heading: boolean;
@@ -170,20 +170,24 @@ const refused = (what: string, words: string): Outcome => ({ outcome: 'refused',
  * Works out what a table would do to a plan, line by line, without doing it: what is added, changed, refused and why. A
  * generator, so that a large table can be worked on in pieces: it yields the number of lines read so far.
  */
-export function* readPlanTable(plan: Plan, wish: TableWish, newId: () => string): Generator<number, TableReading> {
-  const reader = new TableReader(plan, wish, newId);
-  const start = wish.heading ? 1 : 0;
+export function* readPlanTable(
+  plan: Plan,
+  request: TableRequest,
+  newId: () => string,
+): Generator<number, TableReading> {
+  const reader = new TableReader(plan, request, newId);
+  const start = request.heading ? 1 : 0;
   const lines: TableLineOutcome[] = [];
   const commands: SimplePlanCommand[] = [];
   const counts = { added: 0, changed: 0, same: 0, refused: 0 };
-  for (let at = start; at < Math.min(wish.rows.length, MAX_TABLE_ROWS + start); at++) {
-    const { commands: own, ...outcome } = reader.read(wish.rows[at]!);
+  for (let at = start; at < Math.min(request.rows.length, MAX_TABLE_ROWS + start); at++) {
+    const { commands: own, ...outcome } = reader.read(request.rows[at]!);
     lines.push({ line: at + 1, ...outcome });
     counts[outcome.outcome]++;
     if (own) commands.push(...own);
     if ((at - start) % 250 === 249) yield at - start + 1;
   }
-  const left = wish.rows.length - start - MAX_TABLE_ROWS;
+  const left = request.rows.length - start - MAX_TABLE_ROWS;
   if (left > 0) {
     lines.push({
       line: start + MAX_TABLE_ROWS + 1,
@@ -216,7 +220,7 @@ class TableReader {
 
   constructor(
     plan: Plan,
-    private readonly wish: TableWish,
+    private readonly request: TableRequest,
     private readonly newId: () => string,
   ) {
     this.tree = planTree(plan);
@@ -231,14 +235,14 @@ class TableReader {
   }
 
   private cell(row: readonly string[], column: PlanColumn): string {
-    const at = this.wish.columns.indexOf(column);
+    const at = this.request.columns.indexOf(column);
     return at < 0 ? '' : (row[at] ?? '').trim();
   }
 
   read(row: readonly string[]): Outcome {
     const text = this.cell(row, 'entry');
     const kind = this.cell(row, 'kind').toLowerCase();
-    if (!this.wish.columns.includes('entry'))
+    if (!this.request.columns.includes('entry'))
       return refused(row.join(' ').slice(0, 60), 'No column is known to hold the address: choose it above.');
     if (text === '') return refused(row.join(' ').trim().slice(0, 60) || 'an empty line', 'The line has no address.');
     if (text.includes('/')) return this.blockOrHost(text, kind, row);
@@ -288,7 +292,7 @@ class TableReader {
   private range(span: AddressRange, kind: string, row: readonly string[]): Outcome {
     const use = this.cell(row, 'use').toLowerCase();
     const asked = RANGE_USES.find((one) => one === use);
-    const { rangesAre } = this.wish;
+    const { rangesAre } = this.request;
     const setAside = asked ?? (kind === 'range' ? 'kept' : rangesAre === 'addresses' ? null : rangesAre);
     const [from, to] = [formatAddress(span.from), formatAddress(span.to)];
     const name = this.cell(row, 'name').slice(0, 80);

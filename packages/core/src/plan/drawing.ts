@@ -17,7 +17,7 @@ import {
 } from '../address';
 import { type Interface, type Topology, entriesById, modelOf } from '../topology';
 import { type Block, type Brief, type Plan } from './schema';
-import { outsideRanges } from './problems';
+import { outsideRanges } from './outside-ranges';
 import { gatewayOf } from './subnet';
 import { type PlanTree, blockAt, isSubnet } from './tree';
 

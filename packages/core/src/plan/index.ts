@@ -4,6 +4,7 @@ export * from './divide';
 export * from './drawing';
 export * from './edits';
 export * from './offer';
+export * from './outside-ranges';
 export * from './problems';
 export * from './read';
 export * from './rebase';

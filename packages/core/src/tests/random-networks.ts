@@ -10,7 +10,7 @@ import {
 } from '../topology';
 
 /** How a network is to be; each is built without a mistake. */
-export interface NetworkWish {
+export interface NetworkShape {
   /** Routers in a ring or a row, each with its local networks. */
   routers: number;
   ring: boolean;
@@ -22,7 +22,7 @@ export interface NetworkWish {
 }
 type LanKind = 'switch' | 'stick' | 'redundant' | 'bundle' | 'hub' | 'virtual';
 
-export const wishes: fc.Arbitrary<NetworkWish> = fc.record({
+export const networkShapes: fc.Arbitrary<NetworkShape> = fc.record({
   routers: fc.integer({ min: 1, max: 5 }),
   ring: fc.boolean(),
   routing: fc.constantFrom('static', 'ospf', 'ospf areas', 'rip', 'ospf and rip'),
@@ -62,7 +62,7 @@ export interface BuiltNetwork {
 }
 
 /** Builds a network in which everybody reaches everybody. */
-export function built(wish: NetworkWish): BuiltNetwork {
+export function built(shape: NetworkShape): BuiltNetwork {
   const topology = emptyTopology();
   topology.models = {
     router: model('router', { forwards: true }, 24),
@@ -73,7 +73,7 @@ export function built(wish: NetworkWish): BuiltNetwork {
   const hosts: { id: string; lan: number; link: string }[] = [];
   let made = 0;
   const device = (what: string, settings: Settings = {}, ports: Device['ports'] = {}): string => {
-    const id = `${what}${String(wish.order[made % wish.order.length]).padStart(3, '0')}x${made++}`;
+    const id = `${what}${String(shape.order[made % shape.order.length]).padStart(3, '0')}x${made++}`;
     topology.devices[id] = {
       name: `${what}${made}`,
       model: what,
@@ -90,7 +90,7 @@ export function built(wish: NetworkWish): BuiltNetwork {
     return `p${used.get(id)}`;
   };
   const cable = (a: string, b: string, more: Partial<Link> = {}): { id: string; a: string; b: string } => {
-    const id = `l${String(wish.order[Object.keys(topology.links).length % wish.order.length]).padStart(3, '0')}x${Object.keys(topology.links).length}`;
+    const id = `l${String(shape.order[Object.keys(topology.links).length % shape.order.length]).padStart(3, '0')}x${Object.keys(topology.links).length}`;
     const ends = { a: port(a), b: port(b) };
     topology.links[id] = {
       a: { device: a, port: ends.a },
@@ -110,20 +110,20 @@ export function built(wish: NetworkWish): BuiltNetwork {
         vlan === 'trunk' ? { kind: 'switched', mode: 'trunk' } : { kind: 'switched', mode: 'access', accessVlan: vlan },
     });
   const protocolOf = (at: number): ('ospf' | 'rip')[] => {
-    if (wish.routing === 'rip') return ['rip'];
-    if (wish.routing === 'ospf and rip') return at === 0 ? ['ospf', 'rip'] : [at % 2 ? 'ospf' : 'rip'];
-    return wish.routing === 'static' ? [] : ['ospf'];
+    if (shape.routing === 'rip') return ['rip'];
+    if (shape.routing === 'ospf and rip') return at === 0 ? ['ospf', 'rip'] : [at % 2 ? 'ospf' : 'rip'];
+    return shape.routing === 'static' ? [] : ['ospf'];
   };
 
   // Routers in a ring or a row; with both protocols all stand around the first, which takes over what each knows.
-  const star = wish.routing === 'ospf and rip' || wish.routing === 'static';
-  const routers = Array.from({ length: wish.routers }, () => device('router'));
+  const star = shape.routing === 'ospf and rip' || shape.routing === 'static';
+  const routers = Array.from({ length: shape.routers }, () => device('router'));
   const transfers: { a: number; b: number; net: number }[] = [];
   for (let at = 1; at < routers.length; at++) transfers.push({ a: star ? 0 : at - 1, b: at, net: at });
-  if (wish.ring && !star && routers.length > 2) transfers.push({ a: routers.length - 1, b: 0, net: routers.length });
+  if (shape.ring && !star && routers.length > 2) transfers.push({ a: routers.length - 1, b: 0, net: routers.length });
   for (const { a, b, net } of transfers) {
     const ends = cable(routers[a]!, routers[b]!);
-    const area = wish.routing === 'ospf areas' ? { ospf: { area: 0 } } : {};
+    const area = shape.routing === 'ospf areas' ? { ospf: { area: 0 } } : {};
     const six = (nth: number) => ({ addresses: [`2001:db8:ff:${net}::${nth}/64`], enabled: true });
     face(routers[a]!, ends.a, {
       on: { kind: 'port', port: ends.a },
@@ -152,7 +152,7 @@ export function built(wish: NetworkWish): BuiltNetwork {
   }
 
   const networksAt = new Map<number, { four: string; six: string }[]>();
-  for (const [lan, { router: wanted, kind, hosts: count, dhcp, six }] of wish.lans.entries()) {
+  for (const [lan, { router: wanted, kind, hosts: count, dhcp, six }] of shape.lans.entries()) {
     const at = wanted % routers.length;
     const router = routers[at]!;
     const [four, prefix6] = [`10.${lan + 1}.0`, `2001:db8:${lan + 1}:1`];
@@ -162,7 +162,7 @@ export function built(wish: NetworkWish): BuiltNetwork {
       on: { kind: 'port', port: '' },
       v4: { addresses: [`${four}.1/24`] },
       ...(six && { v6: { addresses: [`${prefix6}::1/64`], enabled: true } }),
-      ...(wish.routing === 'ospf areas' && { ospf: { area: at } }),
+      ...(shape.routing === 'ospf areas' && { ospf: { area: at } }),
     };
     const access = kind === 'hub' ? device('plain-hub') : device('switch');
     const up = cable(router, access);
@@ -235,11 +235,11 @@ export function built(wish: NetworkWish): BuiltNetwork {
       if (there === at) continue;
       const step = nextTo(at, there, star);
       for (const { four, six } of networks) {
-        if (wish.routing === 'static') routes.push({ prefix: four, via: `10.255.${step.net}.${step.nth}` });
+        if (shape.routing === 'static') routes.push({ prefix: four, via: `10.255.${step.net}.${step.nth}` });
         routes.push({ prefix: six, via: `2001:db8:ff:${step.net}::${step.nth}` });
       }
     }
-    if (wish.routing === 'static')
+    if (shape.routing === 'static')
       for (const { a, b, net } of transfers)
         if (a !== at && b !== at) {
           const step = nextTo(at, b, star);

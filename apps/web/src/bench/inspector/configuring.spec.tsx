@@ -155,7 +155,7 @@ describe('routing and services', () => {
       ospf: { networks: [{ prefix: '10.84.0.0/20', area: 1 }], defaultOriginate: 'always' },
     });
   });
-  test('a DHCP pool gives out ranges and tells gateway and name server', async () => {
+  test('a DHCP pool gives out ranges and showsEngine gateway and name server', async () => {
     const store = open('r');
     await press(/^DHCP pools/);
     await press('Add a pool');

@@ -34,12 +34,12 @@ import { WirelessPart } from './wireless-parts';
 export function DeviceInspector({
   id,
   facts,
-  tells,
+  showsEngine,
   modules,
 }: {
   id: string;
   facts: Facts;
-  tells: boolean;
+  showsEngine: boolean;
   /** When modules may be changed; absent for at any time. */
   modules?: Policy['modules'];
 }) {
@@ -190,7 +190,7 @@ export function DeviceInspector({
           )}
         </Part>
       )}
-      <PortsPart id={id} device={device} facts={facts} tells={tells} />
+      <PortsPart id={id} device={device} facts={facts} showsEngine={showsEngine} />
       {isHost && (
         <Part title="Addressing">
           <Row label="Gateway">

@@ -31,8 +31,8 @@ const start = (): Topology => ({
   },
 });
 
-const open = (selection: Partial<Selection>, tells = true, about = false): BenchStore =>
-  openInspector(start(), selection, { tells, about });
+const open = (selection: Partial<Selection>, showsEngine = true, about = false): BenchStore =>
+  openInspector(start(), selection, { showsEngine, about });
 const device = (store: BenchStore, id: string) => store.getState().document.devices[id]!;
 test('nothing chosen, nothing shown; the drawing’s own fields when asked for', async () => {
   open({});
@@ -192,7 +192,7 @@ describe('a link', () => {
     await userEvent.selectOptions(choice, 'p7');
     expect(store.getState().document.links.l!.a.port).toBe('p7');
   });
-  test('tells its state and the reason in a sentence', () => {
+  test('showsEngine its state and the reason in a sentence', () => {
     open({ links: ['l'] });
     expect(screen.getByRole('status')).toHaveTextContent(/Wrong cable or no match.*straight/);
     open({ links: ['up'] });

@@ -12,16 +12,16 @@ import { SeveralInspector } from './several-inspector';
 import { SiteInspector } from './site-inspector';
 
 /** What is chosen, opened at the right: one device, link or site; what several have in common; else the drawing itself. */
-export function Inspector({
+export default function Inspector({
   facts,
   showDocument,
-  tells,
+  showsEngine,
   menu,
   modules,
 }: {
   facts: Facts;
   showDocument: boolean;
-  tells: boolean;
+  showsEngine: boolean;
   menu: readonly MenuEntry[];
   modules: Policy['modules'];
 }) {
@@ -34,10 +34,10 @@ export function Inspector({
       {count === 0 && <DocumentInspector />}
       {count > 1 && <SeveralInspector menu={menu} />}
       {count === 1 && devices[0] !== undefined && (
-        <DeviceInspector key={devices[0]} id={devices[0]} facts={facts} tells={tells} modules={modules} />
+        <DeviceInspector key={devices[0]} id={devices[0]} facts={facts} showsEngine={showsEngine} modules={modules} />
       )}
       {count === 1 && links[0] !== undefined && (
-        <LinkInspector key={links[0]} id={links[0]} facts={facts} tells={tells} />
+        <LinkInspector key={links[0]} id={links[0]} facts={facts} showsEngine={showsEngine} />
       )}
       {count === 1 && sites[0] !== undefined && <SiteInspector key={sites[0]} id={sites[0]} />}
       {count === 1 && pictures[0] !== undefined && <PictureInspector key={pictures[0]} id={pictures[0]} />}

@@ -8,7 +8,7 @@ import { END_TEXTS } from './document-inspector';
 import { RemoveButton } from './remove-button';
 import { StateLine } from './state-line';
 
-export function LinkInspector({ id, facts, tells }: { id: string; facts: Facts; tells: boolean }) {
+export function LinkInspector({ id, facts, showsEngine }: { id: string; facts: Facts; showsEngine: boolean }) {
   const { document: topology, do: run } = useBench((state) => state);
   const link = topology.links[id];
   if (!link) return null;
@@ -22,7 +22,7 @@ export function LinkInspector({ id, facts, tells }: { id: string; facts: Facts; 
   return (
     <>
       <Heading title={`${name('a')} – ${name('b')}`} under={link.cableId ? `Cable ${link.cableId}` : 'Link'} />
-      {tells && <StateLine fact={facts.links[id]} />}
+      {showsEngine && <StateLine fact={facts.links[id]} />}
       {(['a', 'b'] as const).map((end) => (
         <Row key={end} label={name(end)}>
           <PortChoice

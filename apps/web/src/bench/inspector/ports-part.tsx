@@ -16,7 +16,7 @@ import {
 import { useContext, useState } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts, type LinkFact } from '../../workers/facts';
-import { OpenTalk } from '../comments-panel';
+import { OpenTalk } from '../comments/open-talk';
 import { useAddressSuggestions } from '../plan-of-lab';
 import { useBench } from '../use-bench';
 import { Part } from '../../ui/sections';
@@ -27,7 +27,17 @@ import { RoleFields } from './switching-parts';
 import { RadioFields } from './wireless-parts';
 
 /** The ports with what is plugged in and, where they carry addresses, the address; each opens to its settings. */
-export function PortsPart({ id, device, facts, tells }: { id: string; device: Device; facts: Facts; tells: boolean }) {
+export function PortsPart({
+  id,
+  device,
+  facts,
+  showsEngine,
+}: {
+  id: string;
+  device: Device;
+  facts: Facts;
+  showsEngine: boolean;
+}) {
   const topology = useBench((state) => state.document);
   const { addresses } = useAddressSuggestions(id);
   const firstMember = Object.keys(device.members ?? {}).sort()[0];
@@ -50,7 +60,7 @@ export function PortsPart({ id, device, facts, tells }: { id: string; device: De
             device={device}
             port={port}
             peer={links[0] === undefined ? null : peerOf(topology, links[0], id)}
-            fact={tells && links[0] !== undefined ? facts.links[links[0]] : undefined}
+            fact={showsEngine && links[0] !== undefined ? facts.links[links[0]] : undefined}
             offers={addresses}
             open={open === port.key}
             onToggle={() => setOpen(open === port.key ? null : port.key)}

@@ -36,7 +36,10 @@ async function open(topology: Topology, document: Plan = plan(), dialog: 'compar
   });
   const told: string[] = [];
   show(
-    <PlanProvider store={store} setting={{ brief, title: 'Season Opening', tells: true, laysOut: true, drawingId: id }}>
+    <PlanProvider
+      store={store}
+      setting={{ brief, title: 'Season Opening', showsResults: true, laysOut: true, drawingId: id }}
+    >
       {dialog === 'compare' ? (
         <CompareDialog drawingId={id} onClose={() => {}} />
       ) : (

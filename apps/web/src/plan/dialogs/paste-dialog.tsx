@@ -15,7 +15,7 @@ import {
   type PlanColumn,
   type RangeUse,
   type TableLineOutcome,
-  type TableWish,
+  type TableRequest,
   PLAN_COLUMNS,
   RANGE_USES,
   readTable,
@@ -60,11 +60,11 @@ export function PasteDialog({ onClose }: { onClose: () => void }) {
   const [show, setShow] = useState<TableLineOutcome['outcome'] | 'all'>('all');
   // The plan as it was when the table came: taking the lines must not start reading them anew.
   const [before] = useState(plan);
-  const wish = useMemo(
-    (): TableWish | null => (rows ? { rows, columns, heading, rangesAre } : null),
+  const request = useMemo(
+    (): TableRequest | null => (rows ? { rows, columns, heading, rangesAre } : null),
     [rows, columns, heading, rangesAre],
   );
-  const { reading, progress } = useTableReading(before, wish);
+  const { reading, progress } = useTableReading(before, request);
   const take = (table: string[][]): void => {
     const found = recogniseColumns(table);
     setRows(table);

@@ -1,4 +1,4 @@
-import { type Plan, type TableReading, type TableWish } from '@sobrin/core';
+import { type Plan, type TableReading, type TableRequest } from '@sobrin/core';
 import { useEffect, useState } from 'react';
 import { type PlanTableAnswer } from '../../workers/plan-table.worker';
 
@@ -9,23 +9,23 @@ export interface TableProgress {
 }
 
 /** What a table would do to a plan, worked out beside the page. */
-export function useTableReading(plan: Plan, wish: TableWish | null): TableProgress {
-  const [state, setState] = useState<TableProgress & { for: TableWish | null }>({
+export function useTableReading(plan: Plan, request: TableRequest | null): TableProgress {
+  const [state, setState] = useState<TableProgress & { for: TableRequest | null }>({
     reading: null,
     progress: 0,
     for: null,
   });
   useEffect(() => {
-    if (!wish) return;
+    if (!request) return;
     const worker = new Worker(new URL('../../workers/plan-table.worker.ts', import.meta.url), { type: 'module' });
     worker.onmessage = ({ data }: MessageEvent<PlanTableAnswer>) =>
       setState(
         'reading' in data
-          ? { reading: data.reading, progress: 1, for: wish }
-          : { reading: null, progress: data.done / data.of, for: wish },
+          ? { reading: data.reading, progress: 1, for: request }
+          : { reading: null, progress: data.done / data.of, for: request },
       );
-    worker.postMessage({ turn: 0, plan, wish });
+    worker.postMessage({ turn: 0, plan, request });
     return () => worker.terminate();
-  }, [plan, wish]);
-  return state.for === wish ? state : { reading: null, progress: 0 };
+  }, [plan, request]);
+  return state.for === request ? state : { reading: null, progress: 0 };
 }

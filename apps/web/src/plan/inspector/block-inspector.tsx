@@ -62,7 +62,7 @@ export function BlockInspector({
 }) {
   const { tree, needs, problems } = usePlanFacts((facts) => facts);
   const run = usePlan((state) => state.do);
-  const { brief, tells } = usePlanSetting();
+  const { brief, showsResults } = usePlanSetting();
   const { id, block, space } = node;
   const set = (change: { [K in keyof Block]?: Block[K] | null }, title = 'change a block'): void =>
     void run(title, { kind: 'setBlock', id, set: change });
@@ -78,7 +78,7 @@ export function BlockInspector({
         </Typography>
         {block.vlan !== undefined && <VlanBadge vlan={block.vlan} tone={vlanTones(tree.plan)(block)} />}
       </Stack>
-      {tells &&
+      {showsResults &&
         own.map((problem) => (
           <Box key={problem.text} sx={{ borderLeft: '3px solid var(--brick)', pl: 1, my: 0.75, lineHeight: '18px' }}>
             {problem.text}
@@ -105,7 +105,7 @@ export function BlockInspector({
           Remove{divided && ' with all in it'}
         </Button>
       </Stack>
-      {need && tells && prefix?.family === 4 && (
+      {need && showsResults && prefix?.family === 4 && (
         <Part title={`Why /${need.length}`}>
           <Typography sx={{ lineHeight: '20px' }}>
             <MathWords text={`${need.later.words}.`} />

@@ -1,36 +1,12 @@
 import { type Topology } from '../../topology';
-import { type DataLink, type VlanPolicy, dataLink, dataLinkAfter, edgeEditOf } from '../datalink';
+import { type DataLink, dataLink, dataLinkAfter, edgeEditOf } from '../datalink';
 import { type Instance, instancesOf } from '../devices';
 import { type Network } from '../network';
 import { type Physical, physical } from '../physical';
 import { ReachGrid } from '../reach';
 import { convergedNetwork } from '../convergence';
-import { type FilterOut, type Layers } from '../forwarding';
-
-/** How real equipment of the lab behaves where standards leave a choice. */
-export interface EngineOptions {
-  autoPairing: boolean;
-  vlanPolicy: VlanPolicy;
-  /** Whether filters see what leaves a router under the address that it had, or that it has then. */
-  filterOut: FilterOut;
-}
-export const DEFAULT_OPTIONS: EngineOptions = {
-  autoPairing: true,
-  vlanPolicy: 'implicit',
-  filterOut: 'before-translation',
-};
-
-/** What the rules of a lab say of its equipment; what they leave out is as by default. */
-export interface EquipmentPolicy {
-  readonly autoPairing?: boolean;
-  readonly vlanDatabase?: VlanPolicy;
-  readonly filterOut?: FilterOut;
-}
-export const optionsOf = ({ autoPairing, vlanDatabase, filterOut }: EquipmentPolicy): Partial<EngineOptions> => ({
-  ...(autoPairing !== undefined && { autoPairing }),
-  ...(vlanDatabase !== undefined && { vlanPolicy: vlanDatabase }),
-  ...(filterOut !== undefined && { filterOut }),
-});
+import { type Layers } from '../forwarding';
+import { DEFAULT_OPTIONS, type EngineOptions } from './options';
 
 /** Everything the engine says of a drawing, stage by stage; each stage is a pure function of the ones before. */
 export interface NetworkModel extends Layers {

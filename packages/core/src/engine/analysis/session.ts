@@ -1,6 +1,7 @@
 import { ok, type Result } from '../../result';
 import { type Command, type Topology, applyCommand } from '../../topology';
-import { type EngineOptions, type NetworkModel, analyse, analyseAfter } from './model';
+import { type NetworkModel, analyse, analyseAfter } from './model';
+import { type EngineOptions } from './options';
 
 /** So many sessions that came of one another keep what was worked out for them; the others work it out again when asked. */
 const KEPT = 4;

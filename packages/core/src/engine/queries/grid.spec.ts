@@ -3,7 +3,7 @@ import { Sheet, demoLab, twoLans } from '../../tests/topologies';
 import { type Topology } from '../../topology';
 import {
   type Grid,
-  type GridWish,
+  type GridRequest,
   analyse,
   cellReasons,
   failingParts,
@@ -13,7 +13,7 @@ import {
   switchOff,
 } from '..';
 
-const gridFor = (drawing: Topology, wish: Partial<GridWish> = {}): Grid =>
+const gridFor = (drawing: Topology, wish: Partial<GridRequest> = {}): Grid =>
   gridOf(analyse(drawing), { by: 'device', ...wish });
 const told = (grid: Grid, from: string, to: string): string => {
   const place = (name: string): number => grid.rows.findIndex((row) => row.name === name);

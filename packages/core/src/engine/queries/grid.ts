@@ -10,7 +10,7 @@ import { type Switchable, switchOff } from './what-if';
 export type Grouping = 'device' | 'site' | 'subnet' | 'kind' | 'group';
 /** Groups of devices that somebody has named, by id; a device may be in several. */
 export type NamedGroups = Readonly<Record<string, { readonly name: string; readonly devices: readonly string[] }>>;
-export interface GridWish {
+export interface GridRequest {
   readonly by: Grouping;
   /** What `by: 'group'` goes by. */
   readonly groups?: NamedGroups | undefined;
@@ -33,8 +33,8 @@ export interface Grid {
   readonly unsure: Uint32Array<ArrayBuffer>;
 }
 
-export function gridOf(model: NetworkModel, wish: GridWish): Grid {
-  const pairs = new Pairs(model, wish);
+export function gridOf(model: NetworkModel, request: GridRequest): Grid {
+  const pairs = new Pairs(model, request);
   const { rows } = pairs;
   const [yes, no, unsure] = [0, 1, 2].map(() => new Uint32Array(rows.length ** 2)) as [
     Grid['yes'],
@@ -45,7 +45,7 @@ export function gridOf(model: NetworkModel, wish: GridWish): Grid {
     const count = answer === 'uncertain' ? unsure : answer === 'yes' ? yes : no;
     for (const row of lines) for (const column of columns) count[row * rows.length + column]!++;
   });
-  return { by: wish.by, rows, yes, no, unsure };
+  return { by: request.by, rows, yes, no, unsure };
 }
 
 /** Why pairs do not reach one another, with how many it keeps apart, those that keep most apart first. */
@@ -57,9 +57,9 @@ export interface CellReason {
 const MOST_FOLLOWED = 200;
 
 /** Why some pairs of a cell are not reached; `row` and `column` are the ids of its row and column. */
-export function cellReasons(model: NetworkModel, wish: GridWish & { row: string; column: string }): CellReason[] {
-  const pairs = new Pairs(model, wish);
-  const [row, column] = [wish.row, wish.column].map((id) => pairs.rows.findIndex((row) => row.id === id));
+export function cellReasons(model: NetworkModel, request: GridRequest & { row: string; column: string }): CellReason[] {
+  const pairs = new Pairs(model, request);
+  const [row, column] = [request.row, request.column].map((id) => pairs.rows.findIndex((row) => row.id === id));
   const counts = new Map<string, number>();
   let followed = 0;
   pairs.each(({ from, target, lines, columns, answer }) => {
@@ -78,8 +78,11 @@ export interface Pair {
   readonly answer: Answer;
 }
 /** All pairs of a grid with the reason of each, one by one. */
-export function* pairsWithReasons(model: NetworkModel, wish: GridWish): Iterable<Pair & { reason: Reason | null }> {
-  const pairs = new Pairs(model, wish);
+export function* pairsWithReasons(
+  model: NetworkModel,
+  request: GridRequest,
+): Iterable<Pair & { reason: Reason | null }> {
+  const pairs = new Pairs(model, request);
   const all: Pair[] = [];
   pairs.each(({ from, target, answer }) => all.push({ from, target, answer }));
   for (const pair of all)
@@ -95,19 +98,19 @@ class Pairs {
 
   constructor(
     model: NetworkModel,
-    private readonly wish: GridWish,
+    private readonly request: GridRequest,
   ) {
-    const { off = [] } = wish;
+    const { off = [] } = request;
     const session = AnalysisSession.from(model);
     if (off.length) session.apply(switchOff(model.topology, off));
     this.asked = session.model;
-    this.groups = groupsOf(this.asked, wish);
+    this.groups = groupsOf(this.asked, request);
     this.rows = [...this.groups.names].map(([id, name]) => ({ id, name })).sort((a, b) => byName(a.name, b.name));
     this.place = new Map(this.rows.map((row, at) => [row.id, at]));
   }
 
   each(take: (pair: Pair & { lines: readonly number[]; columns: readonly number[] }) => void): void {
-    const { by, probe = ECHO, family } = this.wish;
+    const { by, probe = ECHO, family } = this.request;
     const { reach, layer3, instances } = this.asked;
     const placed = (ids: readonly string[]): number[] => ids.map((one) => this.place.get(one)!);
     const targets = reach
@@ -136,7 +139,7 @@ class Pairs {
   }
 
   reasonOf(from: string, { device, address }: Target): Reason {
-    const { reason } = trace(this.asked, from, device, address, this.wish.probe);
+    const { reason } = trace(this.asked, from, device, address, this.request.probe);
     const { name } = this.asked.instances.get(device)!;
     return (
       reason ?? { code: 'NO_ANSWER', text: `${name} is reached, but refuses: nothing listens there.`, at: { device } }
@@ -151,7 +154,7 @@ interface Groups {
   of(device: string, address: bigint | null): readonly string[];
 }
 
-function groupsOf({ topology, instances, layer3 }: NetworkModel, { by, groups = {} }: GridWish): Groups {
+function groupsOf({ topology, instances, layer3 }: NetworkModel, { by, groups = {} }: GridRequest): Groups {
   const withAddress = [...instances.values()].filter((instance) =>
     layer3.nodes.get(instance.id)!.interfaceStates.some((each) => each.addresses.length),
   );

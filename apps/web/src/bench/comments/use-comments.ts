@@ -1,0 +1,32 @@
+import { answerComment, beginComment, resolveComment } from '@sobrin/core';
+import { newShortId } from '../../api/new-id';
+import { useMe } from '../../api/queries';
+import { type Talk } from './open-talk';
+import { useBench, useBenchStore } from '../use-bench';
+
+/** What can be done with comments; who speaks is who is signed in. */
+export function useComments(onTalk: (talk: Talk) => void) {
+  const store = useBenchStore();
+  const run = useBench((state) => state.do);
+  const by = useMe().data?.name ?? 'Somebody';
+  const now = () => ({ by, at: new Date().toISOString() });
+  return {
+    onSay: (talk: Exclude<Talk, 'all'>, text: string): void => {
+      if ('id' in talk) {
+        const answer = answerComment(store.getState().document, talk.id, text, now());
+        if (answer) run('answer a comment', answer);
+        return;
+      }
+      const id = newShortId('c');
+      if (run('comment', beginComment(id, talk.about, text, now()))) onTalk({ id });
+    },
+    onResolve: (id: string, resolved: boolean): void => {
+      const change = resolveComment(store.getState().document, id, resolved);
+      if (change) run(resolved ? 'resolve a comment' : 'open a comment again', change);
+    },
+    onRemove: (id: string): void => {
+      run('remove a comment', { kind: 'setComment', id, set: null });
+      onTalk('all');
+    },
+  };
+}

@@ -1,0 +1,68 @@
+import { Box, Button, Stack, Typography } from '@mui/material';
+import { type KitLimits, type Starter, STARTERS, emptyTopology, kitRefusalOf } from '@sobrin/core';
+import { useMemo } from 'react';
+import { Empty } from '../../ui/parts';
+
+/** What stands on a drawing without devices: how to begin, with what the lab's kit has. */
+export default function BlankSheet({
+  kit,
+  onAdd,
+  onStart,
+  onBegin,
+}: {
+  /** Absent for everything. */
+  kit: KitLimits | undefined;
+  onAdd: () => void;
+  onStart: (starter: Starter) => void;
+  /** Beginning from another lab; null where that is not to be done. */
+  onBegin: (() => void) | null;
+}) {
+  const starters = useMemo(
+    () => STARTERS.filter((starter) => kitRefusalOf(emptyTopology(), starter.make(), kit) === null),
+    [kit],
+  );
+  return (
+    <Box sx={{ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', pointerEvents: 'none' }}>
+      <Box sx={{ pointerEvents: 'auto' }}>
+        <Empty
+          title="An empty sheet"
+          action={
+            <Button variant="contained" onClick={onAdd}>
+              Add the first device
+            </Button>
+          }
+        >
+          Type what you want into the field above (<kbd>/</kbd>), for instance <i>switch 20 x3</i> or{' '}
+          <i>link PC-1 SW-1</i>, or take devices from the kit (<kbd>A</kbd>). Everything is saved at once.
+        </Empty>
+        {starters.length > 0 && (
+          <Box sx={{ textAlign: 'center', maxWidth: 640 }}>
+            <Typography color="text.secondary" sx={{ mb: 1 }}>
+              Or begin with a small network that works already:
+            </Typography>
+            <Stack direction="row" useFlexGap spacing={1} sx={{ flexWrap: 'wrap', justifyContent: 'center' }}>
+              {starters.map((starter) => (
+                <Button
+                  key={starter.id}
+                  variant="outlined"
+                  onClick={() => onStart(starter)}
+                  sx={{ display: 'block', textAlign: 'left', lineHeight: 1.35, py: 0.75 }}
+                >
+                  {starter.name}
+                  <Typography component="span" variant="body2" color="text.secondary" sx={{ display: 'block' }}>
+                    {starter.use}
+                  </Typography>
+                </Button>
+              ))}
+            </Stack>
+          </Box>
+        )}
+        {onBegin && (
+          <Box sx={{ textAlign: 'center', mt: 1.5 }}>
+            <Button onClick={onBegin}>Or from another lab…</Button>
+          </Box>
+        )}
+      </Box>
+    </Box>
+  );
+}

@@ -1,0 +1,51 @@
+import {
+  type Edit,
+  type TextProblem,
+  type Topology,
+  editsBetween,
+  readYaml,
+  sameValue,
+  updateYaml,
+} from '@sobrin/core';
+
+/**
+ * A text and a drawing that follow each other. The text knows the drawing that it stands for (`told`): what somebody typed is
+ * the difference from there, so that changes made on the drawing while the text could not be read are not lost.
+ */
+export class TextSync {
+  problems: readonly TextProblem[] = [];
+  private waits = false;
+
+  constructor(
+    public text: string,
+    private told: Topology,
+  ) {}
+
+  /** Takes a text as it was typed; gives what it changes of the drawing, nothing while it cannot be read. */
+  typed(text: string): Edit[] {
+    this.text = text;
+    this.waits = false;
+    const read = readYaml(text);
+    this.problems = read.ok ? [] : read.error;
+    if (!read.ok) return [];
+    const edits = editsBetween(this.told, read.value);
+    this.told = read.value;
+    return edits;
+  }
+
+  /** What was typed last was not taken: the text says more than the drawing, which is as given. */
+  refused(topology: Topology): void {
+    this.told = topology;
+    this.waits = true;
+  }
+
+  /** The text after the drawing changed; null where it stays, because it says so already or cannot be read just now. */
+  drawn(topology: Topology): string | null {
+    if (this.waits || this.problems.length || sameValue(this.told, topology)) return null;
+    const text = updateYaml(this.text, topology);
+    if (text === null) return null;
+    this.told = topology;
+    this.text = text;
+    return text;
+  }
+}

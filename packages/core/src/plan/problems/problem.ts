@@ -1,0 +1,52 @@
+import { type Address, type Family, type Prefix, broadcastAddress, networkAddress } from '../../address';
+import { type PlanNode } from '../tree';
+
+export const PLAN_PROBLEMS = [
+  'PREFIX_UNREADABLE',
+  'OVERLAP',
+  'TWO_SITES',
+  'SUBNET_DIVIDED',
+  'OUTSIDE_PARENT',
+  'OUTSIDE_ROOT',
+  'PROVIDER_RANGE',
+  'NOT_PRIVATE',
+  'PRIVATE_LIKE_PROVIDER',
+  'TOO_SMALL',
+  'GROUP_WITHOUT_SUBNET',
+  'POINT_TO_POINT',
+  'VLAN_TWICE',
+  'SITE_OF_GROUP',
+  'GATEWAY',
+  'ADDRESS_TWICE',
+  'ADDRESS_OUTSIDE',
+  'ADDRESS_UNUSABLE',
+  'ADDRESS_IN_POOL',
+  'ADDRESS_KEPT_FREE',
+  'RANGE_UNREADABLE',
+  'RANGE_BEYOND',
+  'RANGES_MEET',
+  'NOT_64',
+] as const;
+export type PlanProblemCode = (typeof PLAN_PROBLEMS)[number];
+
+/** Something that does not hold in a plan. `text` says what and what to do; `at` says where. */
+export interface PlanProblem {
+  code: PlanProblemCode;
+  text: string;
+  at: { block?: string; range?: string; address?: string; group?: string };
+}
+
+export const FAMILIES: readonly Family[] = [4, 6];
+export const spaces = (node: PlanNode): Prefix[] => FAMILIES.flatMap((family) => node.space[family] ?? []);
+export const named = ({ block }: PlanNode): string => block.name.trim() || block.prefix || 'a block without a name';
+
+/** Network and broadcast address of an IPv4 subnet, which no device can have. */
+export function unusableEnds(prefix: Prefix): { value: bigint; word: string }[] {
+  const [network, broadcast] = [networkAddress(prefix), broadcastAddress(prefix)];
+  return [
+    ...(prefix.family === 4 && network ? [{ value: network.value, word: 'network address' }] : []),
+    ...(broadcast ? [{ value: broadcast.value, word: 'broadcast address' }] : []),
+  ];
+}
+export const edgeWord = (prefix: Prefix, { value }: Address): string | undefined =>
+  unusableEnds(prefix).find((end) => end.value === value)?.word;
