@@ -72,7 +72,7 @@ const type = async (text: string): Promise<void> => {
 };
 
 describe('how much the bench tells', () => {
-  test('a coach showsEngine problems, link states and repairs, and follows packets', async () => {
+  test('a coach tells problems, link states and repairs, and follows packets', async () => {
     const store = open('coach');
     expect(drawn.facts!.l!.state).toBe('crossed');
     await userEvent.click(screen.getByRole('button', { name: '1 problem' }));
@@ -83,7 +83,7 @@ describe('how much the bench tells', () => {
     await type('trace PC-1 PC-2');
     expect(asked).toEqual(['a b']);
   });
-  test('plain showsEngine link states as equipment shows them and follows packets, but names no problem', async () => {
+  test('plain tells link states as equipment shows them and follows packets, but names no problem', async () => {
     open('plain');
     expect(drawn.facts!.l!.state).toBe('crossed');
     expect(drawn.problems!.size).toBe(0);
@@ -92,7 +92,7 @@ describe('how much the bench tells', () => {
     expect(asked).toEqual(['a b']);
     expect(await screen.findByRole('complementary', { name: 'Trace' })).toHaveTextContent('not reached');
   });
-  test('an examination showsEngine neither: no states, no problems, no packets, no columns for them', async () => {
+  test('an examination tells neither: no states, no problems, no packets, no columns for them', async () => {
     open('examination');
     expect(drawn.facts).toBeNull();
     expect(drawn.problems!.size).toBe(0);
@@ -101,7 +101,7 @@ describe('how much the bench tells', () => {
     expect(asked).toEqual([]);
     expect(screen.getByText('In this lab the bench does not say who reaches whom.')).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: /^Links/ }));
-    expect(within(screen.getByRole('grid')).queryByText('State and why')).toBeNull();
+    expect(within(await screen.findByRole('grid')).queryByText('State and why')).toBeNull();
   });
 });
 
@@ -127,7 +127,7 @@ describe('linking by clicking', () => {
     act(() => store.getState().select({ devices: ['a'], links: [], sites: [] }));
     await userEvent.keyboard('l');
     click('b');
-    expect(screen.getByRole('dialog')).toHaveTextContent('Link two devices');
+    expect(await screen.findByRole('dialog')).toHaveTextContent('Link two devices');
     expect(store.getState().document.links).toEqual({});
   });
 });

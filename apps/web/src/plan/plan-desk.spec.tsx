@@ -58,7 +58,7 @@ async function retype(name: string, text: string): Promise<void> {
 }
 
 describe('the tree', () => {
-  test('showsResults each block with prefix, VLAN and what is wrong with it, and is gone through with the keys', async () => {
+  test('tells each block with prefix, VLAN and what is wrong with it, and is gone through with the keys', async () => {
     const store = open();
     expect(screen.getAllByRole('treeitem').map((one) => one.getAttribute('aria-label'))).toEqual([
       'Ridge, 10.84.0.0/20, fd5e:7a3c:90b1::/48',
@@ -248,7 +248,7 @@ describe('what may be told', () => {
 });
 
 describe('pasting a table', () => {
-  test('showsResults line by line what it would do; the good lines alone can be taken, or all or nothing', async () => {
+  test('tells line by line what it would do; the good lines alone can be taken, or all or nothing', async () => {
     const store = open();
     await userEvent.click(screen.getByRole('button', { name: 'Paste a table' }));
     const dialog = await screen.findByRole('dialog');

@@ -50,7 +50,7 @@ test('what a student plans is saved as the commands it was made of, on the revis
   expect(screen.getByRole('link', { name: 'Tasks' })).toHaveAttribute('href', '/my/labs/lab');
 });
 
-test('a coaching lab showsResults sizes and mistakes; an examination neither; Sobrin lays nothing out for students', async () => {
+test('a coaching lab tells sizes and mistakes; an examination neither; Sobrin lays nothing out for students', async () => {
   await open('coach', tooSmall());
   expect(screen.getByRole('button', { name: /\d problems/ })).toBeInTheDocument();
   expect(within(screen.getByRole('region', { name: 'Brief numbers' })).getByText('/26')).toBeInTheDocument();

@@ -73,7 +73,10 @@ const rows = (name: string): string[] =>
         .map((cell) => cell.textContent ?? '')
         .join(' | '),
     );
-const openSheet = (name: RegExp) => userEvent.click(screen.getByRole('button', { name }));
+const openSheet = async (name: RegExp): Promise<void> => {
+  await userEvent.click(screen.getByRole('button', { name }));
+  await screen.findByRole('grid');
+};
 beforeAll(sizePage);
 
 describe('sheets', () => {
@@ -86,7 +89,7 @@ describe('sheets', () => {
       'SW-10 | Access switch 12 + 4 | Valley |  |  |  | on | 1',
     ]);
   });
-  test('links with medium, length, state and the reason; an examination showsEngine neither speed nor state', async () => {
+  test('links with medium, length, state and the reason; an examination tells neither speed nor state', async () => {
     open(true);
     await openSheet(/^Links/);
     expect(rows('Links')[0]).toMatch(
