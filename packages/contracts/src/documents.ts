@@ -1,5 +1,5 @@
 import { Type } from 'class-transformer';
-import { type Plan, type Topology } from '@sobrin/core';
+import { type LabPart, type LabParts, type Plan, type Topology } from '@sobrin/core';
 import {
   ArrayMaxSize,
   ArrayMinSize,
@@ -34,15 +34,18 @@ export class SaveRequest {
   commands!: object[];
 }
 
-/** A document that is worked on: a drawing or an address plan. */
-export interface DocumentView<D extends Topology | Plan = Topology> {
+/** What is worked on: a drawing, an address plan, or another part of a lab. */
+export type AnyDocument = Topology | Plan | LabParts[LabPart];
+
+/** A document with its revision. */
+export interface DocumentView<D extends AnyDocument = Topology> {
   id: string;
   revision: number;
   document: D;
 }
 
 /** A save that was taken. Where others had saved in between, `merged` is the document with both. */
-export interface Saved<D extends Topology | Plan = Topology> {
+export interface Saved<D extends AnyDocument = Topology> {
   revision: number;
   merged: D | null;
 }

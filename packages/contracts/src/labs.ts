@@ -71,6 +71,8 @@ export interface LabView {
   dueAt: string | null;
   brief: Brief;
   tasks: Task[];
+  /** The documents in which its parts are kept and changed. */
+  documents: { brief: string; tasks: string; spec: string; policy: string };
   planId: string;
   /** How far the plan is: blocks, those of them still proposed, and what is wrong in it. */
   plan: { blocks: number; proposed: number; problems: number };

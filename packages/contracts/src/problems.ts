@@ -1,4 +1,5 @@
-import { type Plan, type Problem, type Topology } from '@sobrin/core';
+import { type Problem, type Topology } from '@sobrin/core';
+import { type AnyDocument } from './documents';
 
 /** The body of every refusal: a sentence, and where it helps the places it is about. */
 export interface Refusal {
@@ -7,7 +8,7 @@ export interface Refusal {
 }
 
 /** The body of a stale save that does not go together with what was saved since: both versions. */
-export interface Conflict<D extends Topology | Plan = Topology> extends Refusal {
+export interface Conflict<D extends AnyDocument = Topology> extends Refusal {
   revision: number;
   /** Where the two changes meet, in words: things of the drawing, or addresses and blocks of the plan. */
   places: string[];

@@ -1,4 +1,4 @@
-import { type LabFile, type Plan, type Topology } from '@sobrin/core';
+import { type LabFile } from '@sobrin/core';
 import { ChangePasswordRequest, type DemoPerson, DemoSignInRequest, type Me, SignInRequest } from './accounts';
 import {
   AddToRosterRequest,
@@ -8,6 +8,7 @@ import {
   type RosterStudent,
 } from './courses';
 import {
+  type AnyDocument,
   type DocumentView,
   NameVersionRequest,
   SaveRequest,
@@ -50,7 +51,6 @@ const takes = <Body extends object>(body: new () => Body) => ({
 export type Raw = void;
 /** An answer without a body. */
 export type Nothing = void;
-type AnyDocument = DocumentView<Topology | Plan>;
 
 /** Every route of the API by its method and path. Controllers, the client of the interface and the tests' stand-in for the server go by this table. */
 export const ROUTES = {
@@ -73,6 +73,7 @@ export const ROUTES = {
   'POST courses/:id/labs/import': takes(ImportLabRequest).answers<{ id: string }>(),
   'GET labs/:id': answers<LabView>(),
   'PATCH labs/:id': takes(ChangeLabRequest).answers<LabView>(),
+  'GET labs/:id/live': answers<Raw>(),
   'GET labs/:id/file': answers<LabFile>(),
   'POST labs/:id/files': takes(AttachRequest).answers<FileView>(),
   'GET labs/:id/files/:file': answers<Raw>(),
@@ -92,12 +93,12 @@ export const ROUTES = {
   'DELETE my/labs/:id/attachments/:attachment': answers<Nothing>(),
   'POST my/labs/:id/hand-in': answers<{ id: string; attempt: number; late: boolean }>(),
 
-  'GET documents/:id': answers<AnyDocument>(),
-  'POST documents/:id/changes': takes(SaveRequest).answers<Saved<Topology | Plan>>(),
+  'GET documents/:id': answers<DocumentView<AnyDocument>>(),
+  'POST documents/:id/changes': takes(SaveRequest).answers<Saved<AnyDocument>>(),
   'GET documents/:id/live': answers<Raw>(),
   'GET documents/:id/versions': answers<VersionView[]>(),
   'POST documents/:id/versions': takes(NameVersionRequest).answers<Nothing>(),
-  'GET documents/:id/versions/:revision': answers<AnyDocument>(),
+  'GET documents/:id/versions/:revision': answers<DocumentView<AnyDocument>>(),
   'GET documents/:id/picture.:format': answers<Raw>(),
   'GET documents/:id/showing': answers<Showing>(),
   'POST documents/:id/showing': answers<Showing>(),

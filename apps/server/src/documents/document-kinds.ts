@@ -1,28 +1,37 @@
 import {
   type Applied,
+  type LabPart,
+  type LabParts,
   type Plan,
   type Problem,
   type Result,
   type Topology,
   Command,
+  LAB_PARTS,
+  MAX_PART_BYTES,
   MAX_PLAN_BYTES,
   MAX_TOPOLOGY_BYTES,
+  PartCommand,
   PlanCommand,
   applyBatch,
+  applyPartCommands,
   applyPlanCommands,
   meetingWords,
+  partWords,
+  placeInPart,
+  readPart,
   readPlan,
   readTopology,
 } from '@sobrin/core';
 
-export type Document = Topology | Plan;
-export type DocumentKindName = 'topology' | 'plan';
+export type Document = Topology | Plan | LabParts[LabPart];
+export type DocumentKindName = 'topology' | 'plan' | 'starter' | LabPart;
 
 /** What the server must know of a sort of document to save changes of it. Documents and commands are its own sorts. */
 export interface DocumentKind {
   /** How people call it. */
   word: string;
-  command: typeof Command | typeof PlanCommand;
+  command: typeof Command | typeof PlanCommand | typeof PartCommand;
   maxBytes: number;
   applyAll: (
     document: Document,
@@ -35,23 +44,36 @@ export interface DocumentKind {
 }
 
 // What is stored under a kind was made by it: the casts say so once, here.
+const DRAWING: DocumentKind = {
+  word: 'drawing',
+  command: Command,
+  maxBytes: MAX_TOPOLOGY_BYTES,
+  applyAll: applyBatch as unknown as DocumentKind['applyAll'],
+  read: readTopology,
+  placeWords: (path, document) => placeInDrawing(path, document as Topology),
+};
+const PLAN: DocumentKind = {
+  word: 'plan',
+  command: PlanCommand,
+  maxBytes: MAX_PLAN_BYTES,
+  applyAll: applyPlanCommands as unknown as DocumentKind['applyAll'],
+  read: readPlan,
+  placeWords: (path, document) => meetingWords(path, document as Plan),
+};
+const partKind = (part: LabPart): DocumentKind => ({
+  word: partWords(part),
+  command: PartCommand,
+  maxBytes: MAX_PART_BYTES,
+  applyAll: applyPartCommands as unknown as DocumentKind['applyAll'],
+  read: (value) => readPart(part, value),
+  placeWords: placeInPart,
+});
+
 export const DOCUMENT_KINDS: Readonly<Record<DocumentKindName, DocumentKind>> = {
-  topology: {
-    word: 'drawing',
-    command: Command,
-    maxBytes: MAX_TOPOLOGY_BYTES,
-    applyAll: applyBatch as unknown as DocumentKind['applyAll'],
-    read: readTopology,
-    placeWords: (path, document) => placeInDrawing(path, document as Topology),
-  },
-  plan: {
-    word: 'plan',
-    command: PlanCommand,
-    maxBytes: MAX_PLAN_BYTES,
-    applyAll: applyPlanCommands as unknown as DocumentKind['applyAll'],
-    read: readPlan,
-    placeWords: (path, document) => meetingWords(path, document as Plan),
-  },
+  topology: DRAWING,
+  starter: DRAWING,
+  plan: PLAN,
+  ...(Object.fromEntries(LAB_PARTS.map((part) => [part, partKind(part)])) as Record<LabPart, DocumentKind>),
 };
 
 /** A place in a drawing as people call it: by the names of things, not by their ids. */

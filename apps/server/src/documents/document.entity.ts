@@ -1,8 +1,8 @@
 import { type Footprint } from '@sobrin/core';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
-import { type Document, type DocumentKindName } from './document-kinds';
+import { type DocumentKindName } from './document-kinds';
 
-/** A document that is worked on: the drawing or the plan of a lab, or of a student's work. */
+/** A document that is worked on: a part of a lab, or the drawing or the plan of a student's work. */
 @Entity('document')
 export class StoredDocument {
   @PrimaryColumn('uuid')
@@ -14,8 +14,9 @@ export class StoredDocument {
   @Column('integer')
   revision!: number;
 
+  /** A document of its kind. */
   @Column('jsonb')
-  content!: Document;
+  content!: object;
 }
 
 /** A name for a document as it was at a revision. The document itself is not stored again: see `DocumentChange`. */

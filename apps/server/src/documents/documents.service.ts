@@ -5,6 +5,7 @@ import {
   type Footprint,
   type Plan,
   type Topology,
+  editsBetween,
   meetingPlaces,
   shapeProblems,
   takenBack,
@@ -20,7 +21,7 @@ import { DocumentChange, StoredDocument } from './document.entity';
 
 type Done = Applied<Document, object>;
 
-/** Drawings and plans, and their saves. Who may see or change one is decided by whoever owns it (labs, submissions). */
+/** Documents and their saves. Who may see or change one is decided by whoever owns it (labs, submissions). */
 @Injectable()
 export class DocumentsService implements OnModuleDestroy {
   private readonly saves = new Subject<{ id: string; revision: number }>();
@@ -29,7 +30,7 @@ export class DocumentsService implements OnModuleDestroy {
 
   async create(content: Document, kind: DocumentKindName, manager: EntityManager = this.db.manager): Promise<string> {
     const id = randomUUID();
-    await manager.insert(StoredDocument, { id, kind, revision: 0, content: content as never });
+    await manager.insert(StoredDocument, { id, kind, revision: 0, content });
     return id;
   }
 
@@ -69,44 +70,70 @@ export class DocumentsService implements OnModuleDestroy {
    * they go together with those saves; otherwise nothing is stored and both versions come back. A save that is known
    * already was sent again because its answer got lost: it is answered, not made twice.
    */
-  async save(id: string, request: SaveRequest, author: Me): Promise<Saved<Document>> {
-    const saved = await this.stored(id, request, author);
+  async save(
+    id: string,
+    request: SaveRequest,
+    author: Me,
+    /** What else belongs to the save; it comes first, so that whoever locks several rows does so in one order. */
+    first: (manager: EntityManager) => Promise<void> = () => Promise.resolve(),
+  ): Promise<Saved<Document>> {
+    const saved = await this.db.transaction(async (manager) => {
+      await first(manager);
+      return this.saveWithin(manager, id, request, author);
+    });
     this.saves.next({ id, revision: saved.revision });
     return saved;
   }
 
-  private stored(id: string, { save, base, commands }: SaveRequest, author: Me): Promise<Saved<Document>> {
-    return this.db.transaction(async (manager) => {
-      const current = await manager.findOne(StoredDocument, { where: { id }, lock: { mode: 'pessimistic_write' } });
-      if (!current) throw refuse.missing('document');
-      const kind = DOCUMENT_KINDS[current.kind];
-      if (await manager.existsBy(DocumentChange, { documentId: id, saveId: save }))
-        return { revision: current.revision, merged: current.content };
-      checkCommands(kind, commands);
-      if (base > current.revision)
-        throw refuse.input(
-          `The ${kind.word} has revision ${current.revision}, and the change claims to know revision ${base}.`,
-        );
-      const since = await manager.find(DocumentChange, {
-        where: { documentId: id, revision: MoreThan(base) },
-        order: { revision: 'ASC' },
-      });
-      const done = await this.replay(kind, current, since, commands, manager);
-      checkResult(kind, done.document);
-      const revision = current.revision + 1;
-      await manager.update(StoredDocument, { id }, { revision, content: done.document });
-      await manager.insert(DocumentChange, {
-        documentId: id,
-        revision,
-        saveId: save,
-        authorId: author.id,
-        madeAt: new Date(),
-        commands: commands as never,
-        inverse: done.inverse as never,
-        footprint: { reads: done.reads, writes: done.writes } as never,
-      });
-      return { revision, merged: since.length ? done.document : null };
+  /** Makes a document another one as a save of its own, inside a transaction; `tell` lets those hear of it who follow it. */
+  async replaceWithin(manager: EntityManager, id: string, document: Document, author: Me): Promise<void> {
+    const { revision, document: now } = await this.read(id, manager);
+    const edits = editsBetween(now, document);
+    if (!edits.length) return;
+    const commands = [{ kind: 'edits', edits }];
+    await this.saveWithin(manager, id, { save: randomUUID(), base: revision, commands }, author);
+  }
+
+  /** Tells whoever follows documents that they were changed inside a transaction that has ended. */
+  async tell(ids: readonly string[]): Promise<void> {
+    for (const id of ids) this.saves.next({ id, revision: (await this.about(id)).revision });
+  }
+
+  private async saveWithin(
+    manager: EntityManager,
+    id: string,
+    { save, base, commands }: SaveRequest,
+    author: Me,
+  ): Promise<Saved<Document>> {
+    const current = await manager.findOne(StoredDocument, { where: { id }, lock: { mode: 'pessimistic_write' } });
+    if (!current) throw refuse.missing('document');
+    const kind = DOCUMENT_KINDS[current.kind];
+    if (await manager.existsBy(DocumentChange, { documentId: id, saveId: save }))
+      return { revision: current.revision, merged: current.content as Document };
+    checkCommands(kind, commands);
+    if (base > current.revision)
+      throw refuse.input(
+        `The ${kind.word} has revision ${current.revision}, and the change claims to know revision ${base}.`,
+      );
+    const since = await manager.find(DocumentChange, {
+      where: { documentId: id, revision: MoreThan(base) },
+      order: { revision: 'ASC' },
     });
+    const done = await this.replay(kind, current, since, commands, manager);
+    checkResult(kind, done.document);
+    const revision = current.revision + 1;
+    await manager.update(StoredDocument, { id }, { revision, content: done.document });
+    await manager.insert(DocumentChange, {
+      documentId: id,
+      revision,
+      saveId: save,
+      authorId: author.id,
+      madeAt: new Date(),
+      commands: commands as never,
+      inverse: done.inverse as never,
+      footprint: { reads: done.reads, writes: done.writes } as never,
+    });
+    return { revision, merged: since.length ? done.document : null };
   }
 
   private async replay(
@@ -118,11 +145,11 @@ export class DocumentsService implements OnModuleDestroy {
   ): Promise<Done> {
     const title = 'save';
     if (!since.length) {
-      const done = kind.applyAll(current.content, title, commands);
+      const done = kind.applyAll(current.content as Document, title, commands);
       if (!done.ok) throw refuse.problems(`${done.error} Nothing was stored.`, []);
       return done.value;
     }
-    const before = takenBack(current.content, since.map((change) => change.inverse).reverse());
+    const before = takenBack(current.content as Document, since.map((change) => change.inverse).reverse());
     const mine = kind.applyAll(before, title, commands);
     if (!mine.ok) throw refuse.problems(`${mine.error} Nothing was stored.`, []);
     const theirs: Footprint = {
@@ -130,7 +157,7 @@ export class DocumentsService implements OnModuleDestroy {
       writes: since.flatMap((change) => change.footprint.writes),
     };
     const meetings = meetingPlaces(mine.value, theirs);
-    const done = meetings.length ? null : kind.applyAll(current.content, title, commands);
+    const done = meetings.length ? null : kind.applyAll(current.content as Document, title, commands);
     if (done?.ok) return done.value;
     throw refuse.conflict(await this.conflictOf(kind, current, since, mine.value.document, meetings, manager));
   }
@@ -144,7 +171,7 @@ export class DocumentsService implements OnModuleDestroy {
     manager: EntityManager,
   ): Promise<Conflict<Document>> {
     const authors = await manager.findBy(Account, { id: In([...new Set(since.map((change) => change.authorId))]) });
-    const places = [...new Set(meetings.map((path) => kind.placeWords(path, current.content)))];
+    const places = [...new Set(meetings.map((path) => kind.placeWords(path, current.content as Document)))];
     const where = places.length ? places.slice(0, 3).join(', ') : `the whole ${kind.word}`;
     const more = places.length > 3 ? ` and ${places.length - 3} more` : '';
     return {
@@ -153,7 +180,7 @@ export class DocumentsService implements OnModuleDestroy {
       places: places.length ? places.slice(0, 200) : [where],
       by: authors.map((author) => author.name),
       mine,
-      theirs: current.content,
+      theirs: current.content as Document,
     };
   }
 }

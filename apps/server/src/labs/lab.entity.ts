@@ -1,6 +1,6 @@
-import { type Brief, type Handout, type Policy, type Spec, type Stage, type Task, type Topology } from '@sobrin/core';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
+/** A lab: what it is made of are documents, each with its own revisions. */
 @Entity('lab')
 export class Lab {
   @PrimaryColumn('uuid')
@@ -12,32 +12,34 @@ export class Lab {
   @Column('text')
   title!: string;
 
+  /** Counts every change of the lab and of its parts. */
   @Column('integer')
   revision!: number;
 
-  @Column('jsonb')
-  brief!: Brief;
+  @Column('uuid', { name: 'brief_id' })
+  briefId!: string;
 
-  @Column('jsonb')
-  tasks!: Task[];
+  @Column('uuid', { name: 'tasks_id' })
+  tasksId!: string;
 
   @Column('uuid', { name: 'plan_id' })
   planId!: string;
 
-  @Column('jsonb')
-  spec!: Spec;
+  @Column('uuid', { name: 'spec_id' })
+  specId!: string;
 
-  @Column('jsonb')
-  policy!: Policy;
+  @Column('uuid', { name: 'policy_id' })
+  policyId!: string;
 
-  @Column('jsonb', { nullable: true })
-  starter!: Topology | null;
+  @Column('uuid', { name: 'handout_id' })
+  handoutId!: string;
 
-  @Column('jsonb', { nullable: true })
-  handout!: Handout | null;
+  @Column('uuid', { name: 'stages_id' })
+  stagesId!: string;
 
-  @Column('jsonb', { nullable: true })
-  stages!: Stage[] | null;
+  /** The drawing that students begin with; null for an empty sheet. */
+  @Column('uuid', { name: 'starter_id', nullable: true })
+  starterId!: string | null;
 
   @Column('uuid', { name: 'reference_id' })
   referenceId!: string;

@@ -1,9 +1,12 @@
-import { Body, Controller, Header, Param, ParseUUIDPipe } from '@nestjs/common';
+import { Body, Controller, Header, type MessageEvent, Param, ParseUUIDPipe, Sse } from '@nestjs/common';
 import { ChangeLabRequest, CreateLabRequest, ImportLabRequest, type LabView, type Me } from '@sobrin/contracts';
 import { type LabFile } from '@sobrin/core';
+import { type Observable } from 'rxjs';
 import { CurrentUser, OnlyFor } from '../accounts/session.guard';
 import { CoursesService } from '../courses/courses.service';
-import { LabsService } from './labs.service';
+import { DocumentsService } from '../documents/documents.service';
+import { liveEvents } from '../documents/live';
+import { LabsService, documentsOf } from './labs.service';
 import { Answers } from '../platform/route';
 
 @OnlyFor('instructor')
@@ -12,6 +15,7 @@ export class LabsController {
   constructor(
     private readonly labs: LabsService,
     private readonly courses: CoursesService,
+    private readonly documents: DocumentsService,
   ) {}
 
   @Answers('POST courses/:id/labs')
@@ -46,8 +50,15 @@ export class LabsController {
     @Body() change: ChangeLabRequest,
   ): Promise<LabView> {
     await this.labs.taughtBy(me, id);
-    await this.labs.change(id, change);
+    await this.labs.change(me, id, change);
     return this.labs.view(await this.labs.taughtBy(me, id));
+  }
+
+  /** Tells of every save of a document of the lab: its id and its revision. */
+  @Sse('labs/:id/live')
+  async live(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Observable<MessageEvent>> {
+    const lab = await this.labs.taughtBy(me, id);
+    return liveEvents(this.documents, documentsOf(lab), (document, revision) => `${document} ${revision}`);
   }
 
   @Answers('GET labs/:id/file')

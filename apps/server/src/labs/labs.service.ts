@@ -2,11 +2,14 @@ import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type ChangeLabRequest, type LabView, type Me } from '@sobrin/contracts';
 import {
+  type Brief,
   type LabFile,
+  type LabParts,
   LAB_VERSION,
   LabFile as LabSchema,
   type Problem,
   type Spec,
+  type Topology,
   briefProblems,
   emptyPlan,
   emptyTopology,
@@ -16,16 +19,34 @@ import {
   specProblems,
 } from '@sobrin/core';
 import { randomUUID } from 'node:crypto';
-import { DataSource, type EntityManager } from 'typeorm';
+import { DataSource, type EntityManager, In } from 'typeorm';
 import { newestChecks } from '../checks/newest-checks';
 import { CoursesService } from '../courses/courses.service';
+import { type Document, type DocumentKindName } from '../documents/document-kinds';
+import { StoredDocument } from '../documents/document.entity';
 import { DocumentsService } from '../documents/documents.service';
 import { refuse } from '../platform/refusal';
 import { Submission } from '../submissions/submission.entity';
 import { LabFilesService } from './lab-files.service';
 import { Lab } from './lab.entity';
 
-/** The parts of a lab that are changed as a whole, each with the schema that core has for it. */
+/** Where a lab names its documents. */
+const DOCUMENT_COLUMNS = [
+  'referenceId',
+  'planId',
+  'briefId',
+  'tasksId',
+  'specId',
+  'policyId',
+  'handoutId',
+  'stagesId',
+  'starterId',
+] as const;
+
+/** The ids of all documents of a lab. */
+export const documentsOf = (lab: Lab): string[] => DOCUMENT_COLUMNS.flatMap((column) => lab[column] ?? []);
+
+/** The parts of a lab that may be changed as a whole, each with the schema that a lab file has for it. */
 const PARTS = ['brief', 'tasks', 'spec', 'policy'] as const;
 
 @Injectable()
@@ -52,9 +73,26 @@ export class LabsService {
     return lab;
   }
 
-  /** The lab whose reference or plan a document is. */
+  /** The lab that a document belongs to. */
   async byDocument(documentId: string): Promise<Lab | null> {
-    return this.db.manager.findOneBy(Lab, [{ referenceId: documentId }, { planId: documentId }]);
+    return this.db.manager.findOneBy(
+      Lab,
+      DOCUMENT_COLUMNS.map((column) => ({ [column]: documentId })),
+    );
+  }
+
+  /** What a lab is made of beside its plan and its reference. */
+  async parts(lab: Lab, manager: EntityManager = this.db.manager): Promise<LabParts & { starter: Topology | null }> {
+    const { briefId, tasksId, specId, policyId, handoutId, stagesId, starterId } = lab;
+    const ids = [briefId, tasksId, specId, policyId, handoutId, stagesId, ...(starterId ? [starterId] : [])];
+    const found = await manager.findBy(StoredDocument, { id: In(ids) });
+    const contents = Object.fromEntries(found.map(({ kind, content }) => [kind, content]));
+    return { starter: null, ...contents } as LabParts & { starter: Topology | null };
+  }
+
+  /** A part of a lab is changed: whoever changes the lab as a whole, knowing it as it was, is refused. */
+  async countChange({ id }: Lab, manager: EntityManager): Promise<void> {
+    await manager.increment(Lab, { id }, 'revision', 1);
   }
 
   async create(courseId: string, title: string): Promise<string> {
@@ -81,23 +119,23 @@ export class LabsService {
   async store(courseId: string, file: LabFile, dueAt: Date | null = null, manager?: EntityManager): Promise<string> {
     const inside = async (db: EntityManager): Promise<string> => {
       const id = randomUUID();
-      const referenceId = await this.documents.create(file.reference, 'topology', db);
-      const planId = await this.documents.create(file.plan, 'plan', db);
-      const { title, brief, tasks, spec, policy, starter, handout, stages } = file;
+      const create = (content: Document, kind: DocumentKindName): Promise<string> =>
+        this.documents.create(content, kind, db);
+      const { starter } = file;
       await db.insert(Lab, {
         id,
         courseId,
-        title,
+        title: file.title,
         revision: 0,
-        brief,
-        tasks: tasks as never,
-        spec: spec as never,
-        policy,
-        starter: (starter ?? null) as never,
-        handout: handout ?? null,
-        stages: (stages ?? null) as never,
-        referenceId,
-        planId,
+        briefId: await create(file.brief, 'brief'),
+        tasksId: await create({ tasks: file.tasks }, 'tasks'),
+        planId: await create(file.plan, 'plan'),
+        specId: await create(file.spec, 'spec'),
+        policyId: await create(file.policy, 'policy'),
+        handoutId: await create(file.handout ?? {}, 'handout'),
+        stagesId: await create({ stages: file.stages ?? [] }, 'stages'),
+        starterId: starter ? await create(starter, 'starter') : null,
+        referenceId: await create(file.reference, 'topology'),
         dueAt,
         createdAt: new Date(),
       });
@@ -112,27 +150,27 @@ export class LabsService {
     const reference = await this.documents.readDrawing(lab.referenceId);
     const plan = await this.documents.readPlan(lab.planId);
     const files = await this.files.all(lab.id);
-    const { title, brief, tasks, spec, policy, starter, handout, stages } = lab;
+    const { brief, tasks, spec, policy, starter, handout, stages } = await this.parts(lab);
     return {
       format: 'sobrin-lab',
       version: LAB_VERSION,
-      title,
+      title: lab.title,
       brief,
-      tasks,
+      tasks: tasks.tasks,
       plan: plan.document,
       reference: reference.document,
       ...(starter && { starter }),
       spec,
-      ...(handout && { handout }),
+      ...(Object.keys(handout).length && { handout }),
       policy,
-      ...(stages && { stages }),
+      ...(stages.stages.length && { stages: stages.stages }),
       ...(files.length && { files }),
     };
   }
 
   /** Changes parts of a lab. A stale change is refused: the newer version is shown instead of being overwritten. */
-  async change(id: string, change: ChangeLabRequest): Promise<void> {
-    await this.db.transaction(async (manager) => {
+  async change(me: Me, id: string, change: ChangeLabRequest): Promise<void> {
+    const changed = await this.db.transaction(async (manager) => {
       const lab = await manager.findOne(Lab, { where: { id }, lock: { mode: 'pessimistic_write' } });
       if (!lab) throw refuse.missing('lab');
       if (lab.revision !== change.base)
@@ -151,29 +189,40 @@ export class LabsService {
             place: `${part} › ${problem.place}`,
           })),
         );
-        Object.assign(set, { [part]: change[part] });
       }
-      if (!problems.length && set.brief)
-        problems.push(
-          ...briefProblems(set.brief).map((problem) => ({ ...problem, place: `brief › ${problem.place}` })),
-        );
+      const now = await this.parts(lab, manager);
+      const brief = (change.brief as Brief | undefined) ?? now.brief;
+      if (!problems.length)
+        problems.push(...briefProblems(brief).map((problem) => ({ ...problem, place: `brief › ${problem.place}` })));
       if (problems.length) throw refuse.problems('The change cannot be taken. Nothing was stored.', problems);
       if (change.spec !== undefined) {
         const reference = await this.documents.readDrawing(lab.referenceId, manager);
         const spec = change.spec as Spec;
-        const wrong = specProblems({ spec, reference: reference.document, brief: set.brief ?? lab.brief });
+        const wrong = specProblems({ spec, reference: reference.document, brief });
         if (wrong.length)
           throw refuse.problems(
             'The spec points at something that is not there. Nothing was stored.',
             wrong.map((problem) => ({ ...problem, place: `spec › ${problem.place}` })),
           );
       }
-      await manager.update(Lab, { id }, set as never);
+      await manager.update(Lab, { id }, set);
+      const documents: [string, unknown][] = [
+        [lab.briefId, change.brief],
+        [lab.tasksId, change.tasks && { tasks: change.tasks }],
+        [lab.specId, change.spec],
+        [lab.policyId, change.policy],
+      ];
+      const given = documents.filter(([, content]) => content !== undefined);
+      for (const [document, content] of given)
+        await this.documents.replaceWithin(manager, document, content as Document, me);
+      return given.map(([document]) => document);
     });
+    await this.documents.tell(changed);
   }
 
   async view(lab: Lab): Promise<LabView> {
     const course = await this.courseOf(lab);
+    const { brief, tasks, spec, policy } = await this.parts(lab);
     const reference = (await this.documents.readDrawing(lab.referenceId)).document;
     const plan = (await this.documents.readPlan(lab.planId)).document;
     const blocks = Object.values(plan.blocks);
@@ -189,7 +238,7 @@ export class LabsService {
       this.db.manager,
       [...newest.values()].map((submission) => submission.id),
     );
-    const { id, courseId, title, revision, brief, tasks, planId, spec, policy, referenceId } = lab;
+    const { id, courseId, title, revision, planId, referenceId } = lab;
     return {
       id,
       courseId,
@@ -198,7 +247,8 @@ export class LabsService {
       revision,
       dueAt: lab.dueAt?.toISOString() ?? null,
       brief,
-      tasks,
+      tasks: tasks.tasks,
+      documents: { brief: lab.briefId, tasks: lab.tasksId, spec: lab.specId, policy: lab.policyId },
       planId,
       plan: {
         blocks: blocks.length,

@@ -161,4 +161,63 @@ export class Showings1764180000000 implements MigrationInterface {
   }
 }
 
-export const MIGRATIONS = [First1732406400000, Plans1732665600000, Versions1764115200000, Showings1764180000000];
+const PART_NAMES = ['brief', 'tasks', 'spec', 'policy', 'handout', 'stages', 'starter'] as const;
+type PartRow = { id: string } & Record<(typeof PART_NAMES)[number], unknown>;
+
+/** The other parts of labs become documents as well, each with revisions of its own; lists stand under their name. */
+export class LabParts1764374400000 implements MigrationInterface {
+  name = 'LabParts1764374400000';
+
+  async up(db: QueryRunner): Promise<void> {
+    await db.query(`ALTER TABLE document DROP CONSTRAINT document_kind_check`);
+    await db.query(
+      `ALTER TABLE document ADD CONSTRAINT document_kind_check CHECK (kind IN ('topology', 'plan', ${PART_NAMES.map((part) => `'${part}'`).join(', ')}))`,
+    );
+    for (const part of PART_NAMES) await db.query(`ALTER TABLE lab ADD COLUMN ${part}_id uuid REFERENCES document`);
+    for (const lab of (await db.query(`SELECT id, ${PART_NAMES.join(', ')} FROM lab`)) as PartRow[]) {
+      const contents: Record<string, unknown> = {
+        ...lab,
+        tasks: { tasks: lab.tasks },
+        stages: { stages: lab.stages ?? [] },
+        handout: lab.handout ?? {},
+      };
+      for (const part of PART_NAMES) {
+        if (contents[part] === null) continue;
+        const id = randomUUID();
+        await db.query(`INSERT INTO document (id, kind, revision, content) VALUES ($1, $2, 0, $3)`, [
+          id,
+          part,
+          JSON.stringify(contents[part]),
+        ]);
+        await db.query(`UPDATE lab SET ${part}_id = $1 WHERE id = $2`, [id, lab.id]);
+      }
+    }
+    for (const part of PART_NAMES) {
+      if (part !== 'starter') await db.query(`ALTER TABLE lab ALTER COLUMN ${part}_id SET NOT NULL`);
+      await db.query(`ALTER TABLE lab DROP COLUMN ${part}`);
+    }
+  }
+
+  /** The parts go back into their lab as they are now; their earlier versions are lost. */
+  async down(db: QueryRunner): Promise<void> {
+    for (const part of PART_NAMES) {
+      const content = part === 'tasks' || part === 'stages' ? `document.content -> '${part}'` : 'document.content';
+      await db.query(`ALTER TABLE lab ADD COLUMN ${part} jsonb`);
+      await db.query(`UPDATE lab SET ${part} = ${content} FROM document WHERE document.id = lab.${part}_id`);
+      await db.query(`ALTER TABLE lab DROP COLUMN ${part}_id`);
+    }
+    for (const part of ['brief', 'tasks', 'spec', 'policy'])
+      await db.query(`ALTER TABLE lab ALTER COLUMN ${part} SET NOT NULL`);
+    await db.query(`DELETE FROM document WHERE kind NOT IN ('topology', 'plan')`);
+    await db.query(`ALTER TABLE document DROP CONSTRAINT document_kind_check`);
+    await db.query(`ALTER TABLE document ADD CONSTRAINT document_kind_check CHECK (kind IN ('topology', 'plan'))`);
+  }
+}
+
+export const MIGRATIONS = [
+  First1732406400000,
+  Plans1732665600000,
+  Versions1764115200000,
+  Showings1764180000000,
+  LabParts1764374400000,
+];

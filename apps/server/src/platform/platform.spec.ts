@@ -3,7 +3,7 @@ import request from 'supertest';
 import { DataSource } from 'typeorm';
 import { migrate } from '../platform/database';
 import { useDemo } from '../tests/demo';
-import { Plans1732665600000 } from './migrations';
+import { LabParts1764374400000, Plans1732665600000 } from './migrations';
 
 const demo = useDemo();
 
@@ -66,12 +66,52 @@ test('every migration has a way down', async () => {
   await runner.release();
 });
 
+test('the parts of labs become documents with all that is in them, and come back into their labs', async () => {
+  const runner = demo.running.app.get(DataSource).createQueryRunner();
+  await runner.startTransaction();
+  const migration = new LabParts1764374400000();
+  const inLabs = (): Promise<Record<string, unknown>[]> =>
+    runner.query('SELECT id, brief, tasks, spec, policy, handout, stages, starter FROM lab ORDER BY id') as Promise<
+      Record<string, unknown>[]
+    >;
+  await migration.down(runner);
+  const before = await inLabs();
+  const filled = {
+    tasks: [{ id: 't1', text: 'Draw.' }],
+    handout: { introduction: 'Read this.' },
+    stages: [{ id: 's1', title: 'Plan', kind: 'plan' }],
+    starter: { format: 'sobrin-topology', version: 1, sites: {}, devices: {}, links: {} },
+  };
+  for (const [part, content] of Object.entries(filled))
+    await runner.query(`UPDATE lab SET ${part} = $1 WHERE id = $2`, [JSON.stringify(content), before[0]!.id]);
+  await migration.up(runner);
+  const rows = (await runner.query(
+    `SELECT kind, content FROM document WHERE kind NOT IN ('topology', 'plan') AND id IN
+      (SELECT unnest(ARRAY[brief_id, tasks_id, spec_id, policy_id, handout_id, stages_id, starter_id]) FROM lab WHERE id = $1)`,
+    [before[0]!.id],
+  )) as { kind: string; content: unknown }[];
+  expect(Object.fromEntries(rows.map(({ kind, content }) => [kind, content]))).toEqual({
+    brief: before[0]!.brief,
+    spec: before[0]!.spec,
+    policy: before[0]!.policy,
+    handout: filled.handout,
+    starter: filled.starter,
+    tasks: { tasks: filled.tasks },
+    stages: { stages: filled.stages },
+  });
+  await migration.down(runner);
+  expect(await inLabs()).toEqual([{ ...before[0], ...filled }, ...before.slice(1)]);
+  await runner.rollbackTransaction();
+  await runner.release();
+});
+
 test('plans of the first schema become documents with all that is in them, and come back as blocks', async () => {
   const runner = demo.running.app.get(DataSource).createQueryRunner();
   await runner.startTransaction();
   const migration = new Plans1732665600000();
   const lab = await demo.labOf('Valley Station LAN');
   const drawings = (): Promise<unknown> => runner.query('SELECT count(*)::int AS n FROM document');
+  await new LabParts1764374400000().down(runner);
   await migration.down(runner);
   const before = await drawings();
   const old = {

@@ -5,8 +5,8 @@ import {
   NotFoundException,
   UnprocessableEntityException,
 } from '@nestjs/common';
-import { type Conflict } from '@sobrin/contracts';
-import { type Plan, type Problem, type Topology } from '@sobrin/core';
+import { type AnyDocument, type Conflict } from '@sobrin/contracts';
+import { type Problem } from '@sobrin/core';
 
 /** The ways in which the server says no: always a sentence, with the places where there are some. */
 export const refuse = {
@@ -16,6 +16,6 @@ export const refuse = {
   problems: (message: string, problems: Problem[]): UnprocessableEntityException =>
     new UnprocessableEntityException({ message, problems }),
   state: (message: string): ConflictException => new ConflictException({ message }),
-  conflict: (body: Conflict<Topology | Plan>): ConflictException => new ConflictException(body),
+  conflict: (body: Conflict<AnyDocument>): ConflictException => new ConflictException(body),
   input: (message: string): BadRequestException => new BadRequestException({ message }),
 };

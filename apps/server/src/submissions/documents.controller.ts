@@ -12,6 +12,7 @@ import {
   Sse,
 } from '@nestjs/common';
 import {
+  type AnyDocument,
   type DocumentView,
   type Me,
   NameVersionRequest,
@@ -22,24 +23,24 @@ import {
   type ShownDrawing,
   type VersionView,
 } from '@sobrin/contracts';
-import { type Plan, type Topology } from '@sobrin/core';
 import { type Response } from 'express';
-import { type Observable, from, interval, last, map, merge, takeUntil } from 'rxjs';
+import { type Observable } from 'rxjs';
 import { CurrentUser, OnlyFor, Public } from '../accounts/session.guard';
+import { DOCUMENT_KINDS } from '../documents/document-kinds';
 import { DocumentsService } from '../documents/documents.service';
+import { liveEvents } from '../documents/live';
 import { type PictureWish } from '../documents/picture-worker';
 import { PICTURE_TYPES, PicturesService } from '../documents/pictures.service';
 import { ShowingService } from '../documents/showing.service';
 import { VersionsService } from '../documents/versions.service';
+import { type Lab } from '../labs/lab.entity';
 import { LabsService } from '../labs/labs.service';
 import { refuse } from '../platform/refusal';
 import { WorksService } from './works.service';
 import { Answers } from '../platform/route';
 
-const BEAT_MS = 25_000;
-
 const isPicture = (format: string): format is PictureWish['format'] => Object.hasOwn(PICTURE_TYPES, format);
-/** Reading and saving a drawing or a plan: a lab's by its instructor, a work's by its student. */
+/** Reading and saving documents: a lab's by its instructor, a work's by its student. */
 @Controller()
 export class DocumentsController {
   constructor(
@@ -52,7 +53,7 @@ export class DocumentsController {
   ) {}
 
   @Answers('GET documents/:id')
-  async read(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<DocumentView<Topology | Plan>> {
+  async read(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<DocumentView<AnyDocument>> {
     await this.mayChange(me, id);
     return this.documents.read(id);
   }
@@ -63,25 +64,16 @@ export class DocumentsController {
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,
     @Body() request: SaveRequest,
-  ): Promise<Saved<Topology | Plan>> {
-    await this.mayChange(me, id);
-    return this.documents.save(id, request, me);
+  ): Promise<Saved<AnyDocument>> {
+    const lab = await this.mayChange(me, id);
+    return this.documents.save(id, request, me, lab ? (manager) => this.labs.countChange(lab, manager) : undefined);
   }
 
   /** Tells of every save as long as the connection lasts; first the revision as it is. */
   @Sse('documents/:id/live')
   async live(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Observable<MessageEvent>> {
     await this.mayChange(me, id);
-    const later = this.documents.revisions(id);
-    const now = from(this.documents.about(id)).pipe(map(({ revision }) => revision));
-    return merge(
-      merge(now, later).pipe(map((one): MessageEvent => ({ type: 'saved', data: String(one) }))),
-      // Something has to come now and then, or what stands in between takes the connection for dead.
-      interval(BEAT_MS).pipe(
-        takeUntil(later.pipe(last(null, null))),
-        map((): MessageEvent => ({ type: 'beat', data: '' })),
-      ),
-    );
+    return liveEvents(this.documents, [id], (_id, revision) => String(revision));
   }
 
   @Answers('GET documents/:id/versions')
@@ -106,7 +98,7 @@ export class DocumentsController {
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,
     @Param('revision', ParseIntPipe) revision: number,
-  ): Promise<DocumentView<Topology | Plan>> {
+  ): Promise<DocumentView<AnyDocument>> {
     await this.mayChange(me, id);
     return this.versions.read(id, revision);
   }
@@ -124,7 +116,8 @@ export class DocumentsController {
     if (!isPicture(format))
       throw refuse.input(`A picture is one of ${Object.keys(PICTURE_TYPES).join(', ')}, not “${format}”.`);
     const newest = await this.documents.about(id);
-    if (newest.kind !== 'topology') throw refuse.input('A plan has no picture: only drawings have one.');
+    if (newest.kind !== 'topology' && newest.kind !== 'starter')
+      throw refuse.input(`Only drawings have a picture: the ${DOCUMENT_KINDS[newest.kind].word} has none.`);
     const date = new Date().toISOString().slice(0, 10);
     const wish = { format, width: width ?? 1600, scheme: scheme ?? 'light', date };
     const picture = await this.pictures.paint(id, revision ?? newest.revision, wish);
@@ -187,10 +180,12 @@ export class DocumentsController {
     response.send(found.attachment.bytes);
   }
 
-  private async mayChange(me: Me, id: string): Promise<void> {
+  /** The lab whose document it is; null where it is one of the person's own work. */
+  private async mayChange(me: Me, id: string): Promise<Lab | null> {
     const work = me.role === 'student' ? await this.works.byDocument(id) : null;
     const lab = me.role === 'instructor' ? await this.labs.byDocument(id) : null;
-    if (lab) await this.labs.taughtBy(me, lab.id);
-    else if (work?.studentId !== me.id) throw refuse.missing('document');
+    if (lab) return this.labs.taughtBy(me, lab.id);
+    if (work?.studentId !== me.id) throw refuse.missing('document');
+    return null;
   }
 }

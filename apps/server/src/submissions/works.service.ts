@@ -33,8 +33,9 @@ export class WorksService {
     const found = await this.db.manager.findOneBy(Work, { labId: lab.id, studentId: me.id });
     if (found) return found;
     await this.db.transaction(async (manager) => {
+      const { starter } = await this.labs.parts(lab, manager);
       const documentId = await this.documents.create(
-        { ...(lab.starter ?? emptyTopology()), title: lab.title, author: me.name },
+        { ...(starter ?? emptyTopology()), title: lab.title, author: me.name },
         'topology',
         manager,
       );
@@ -60,6 +61,7 @@ export class WorksService {
 
   async view(me: Me, lab: Lab): Promise<StudentLabView> {
     const work = await this.workOf(me, lab);
+    const { brief, tasks, policy } = await this.labs.parts(lab);
     const submissions = await this.db.manager.find(Submission, {
       where: { labId: lab.id, studentId: me.id },
       order: { attempt: 'ASC' },
@@ -74,16 +76,16 @@ export class WorksService {
       courseTitle: await this.labs.courseOf(lab),
       title: lab.title,
       dueAt: lab.dueAt?.toISOString() ?? null,
-      brief: lab.brief,
-      tasks: lab.tasks,
-      bench: lab.policy.bench ?? 'coach',
-      ...(lab.policy.autoPairing !== undefined && { autoPairing: lab.policy.autoPairing }),
-      ...(lab.policy.vlanDatabase !== undefined && { vlanDatabase: lab.policy.vlanDatabase }),
-      ...(lab.policy.filterOut !== undefined && { filterOut: lab.policy.filterOut }),
-      ...(lab.policy.kit !== undefined && { kit: lab.policy.kit }),
-      ...(lab.policy.modules !== undefined && { modules: lab.policy.modules }),
-      ...(lab.policy.autoCabling !== undefined && { autoCabling: lab.policy.autoCabling }),
-      attempts: { used: submissions.length, allowed: lab.policy.attempts ?? null },
+      brief,
+      tasks: tasks.tasks,
+      bench: policy.bench ?? 'coach',
+      ...(policy.autoPairing !== undefined && { autoPairing: policy.autoPairing }),
+      ...(policy.vlanDatabase !== undefined && { vlanDatabase: policy.vlanDatabase }),
+      ...(policy.filterOut !== undefined && { filterOut: policy.filterOut }),
+      ...(policy.kit !== undefined && { kit: policy.kit }),
+      ...(policy.modules !== undefined && { modules: policy.modules }),
+      ...(policy.autoCabling !== undefined && { autoCabling: policy.autoCabling }),
+      attempts: { used: submissions.length, allowed: policy.attempts ?? null },
       documentId: work.documentId,
       planId: work.planId,
       files: await this.files.list(lab.id),
@@ -117,7 +119,8 @@ export class WorksService {
   }
 
   async saveAnswers(me: Me, lab: Lab, answers: Record<string, unknown>): Promise<void> {
-    const known = new Set(lab.tasks.map((task) => task.id));
+    const { tasks } = await this.labs.parts(lab);
+    const known = new Set(tasks.tasks.map((task) => task.id));
     for (const [task, text] of Object.entries(answers)) {
       if (!known.has(task)) throw refuse.input(`The lab has no task "${task}".`);
       if (typeof text !== 'string' || text.length > MAX_ANSWER)
@@ -161,14 +164,15 @@ export class WorksService {
     return this.db.transaction(async (manager) => {
       const work = await manager.findOneOrFail(Work, { where: { id: workId }, lock: { mode: 'pessimistic_write' } });
       const used = await manager.countBy(Submission, { labId: lab.id, studentId: me.id });
+      const { policy } = await this.labs.parts(lab, manager);
       const late = lab.dueAt !== null && now > lab.dueAt;
-      if (late && lab.policy.late !== 'accepted') {
+      if (late && policy.late !== 'accepted') {
         const kept = used
           ? ` Attempt ${used}, which you handed in before, stays as it is.`
           : ' Nothing of yours was handed in; your drawing stays here. Talk to your instructor.';
         throw refuse.state(`The lab was due on ${written(lab.dueAt!)}: nothing more is taken.${kept}`);
       }
-      const allowed = lab.policy.attempts;
+      const allowed = policy.attempts;
       if (allowed !== undefined && used >= allowed)
         throw refuse.state(`You have used all ${plural(allowed, 'attempt')}. Attempt ${used} stays as it is.`);
       const drawing = await this.documents.readDrawing(work.documentId, manager);

@@ -28,6 +28,7 @@ const lab = (more: Partial<LabView> = {}): LabView => ({
     { id: 't1', text: 'Draw.' },
     { id: 't3', text: 'Cable.' },
   ],
+  documents: { brief: 'brief', tasks: 'tasks', spec: 'spec', policy: 'policy' },
   planId: 'p',
   plan: { blocks: 0, proposed: 0, problems: 0 },
   spec: {

@@ -10,6 +10,7 @@ const lab = (more: Partial<LabView> = {}): LabView => ({
   dueAt: null,
   brief: {},
   tasks: [],
+  documents: { brief: 'b', tasks: 't', spec: 's', policy: 'o' },
   planId: 'p',
   plan: { blocks: 0, proposed: 0, problems: 0 },
   files: [],

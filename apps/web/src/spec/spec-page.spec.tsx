@@ -63,6 +63,7 @@ const lab = (): LabView => ({
   dueAt: null,
   brief: {},
   tasks: [],
+  documents: { brief: 'brief', tasks: 'tasks', spec: 'spec', policy: 'policy' },
   planId: 'plan',
   plan: { blocks: 0, proposed: 0, problems: 0 },
   files: [],

@@ -1,5 +1,5 @@
 import { entryOf } from '../records';
-import { type Edit } from './edits';
+import { type Edit, isEntries } from './edits';
 
 type Tree = Readonly<Record<string, unknown>>;
 const isTree = (value: unknown): value is Tree => value !== null && typeof value === 'object' && !Array.isArray(value);
@@ -20,7 +20,8 @@ export function sameValue(a: unknown, b: unknown): boolean {
 
 /**
  * The fewest edits that make one document of another: what is gone first, then what is new or other, keys in their order.
- * Lists are values: one that differs in an entry is set as a whole.
+ * Entries of lists that have ids are told apart by them; other lists are values, and so is one whose entries stand in
+ * another order.
  */
 export function editsBetween(before: object, after: object): Edit[] {
   const edits: Edit[] = [];
@@ -31,9 +32,28 @@ export function editsBetween(before: object, after: object): Edit[] {
       if (old === value) continue;
       // A map goes with its last entry, so that an empty one is set as a whole: see `applyEdits`.
       if (isTree(old) && isTree(value) && hasEntries(old) && hasEntries(value)) compare(old, value, [...path, key]);
+      else if (isEntries(old) && isEntries(value) && inOrder(old, value)) compareEntries(old, value, [...path, key]);
       else if (!Object.hasOwn(a, key) || !sameValue(old, value)) edits.push({ path: [...path, key], value });
+    }
+  };
+  const compareEntries = (a: Entries, b: Entries, path: readonly string[]): void => {
+    const [old, now] = [new Map(a.map((entry) => [entry.id, entry])), new Set(b.map((entry) => entry.id))];
+    for (const { id } of a) if (!now.has(id)) edits.push({ path: [...path, id] });
+    for (const [at, entry] of b.entries()) {
+      const known = old.get(entry.id);
+      if (!known) edits.push({ path: [...path, entry.id], value: entry, at });
+      else if (known !== entry) compare(known, entry, [...path, entry.id]);
     }
   };
   compare(before as Tree, after as Tree, []);
   return edits;
+}
+
+type Entries = readonly (Tree & { readonly id: string })[];
+/** Whether entries that two lists have in common stand in the same order, and each list has every id once. */
+function inOrder(a: Entries, b: Entries): boolean {
+  const [mine, theirs] = [a, b].map((list) => list.map((entry) => entry.id)) as [string[], string[]];
+  const [inA, inB] = [new Set(mine), new Set(theirs)];
+  const [left, right] = [mine.filter((id) => inB.has(id)), theirs.filter((id) => inA.has(id))];
+  return inA.size === a.length && inB.size === b.length && left.length > 0 && left.every((id, at) => id === right[at]);
 }

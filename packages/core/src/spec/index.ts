@@ -1,5 +1,6 @@
 export * from './check';
 export { evaluate, ruleProblems, wordsOf } from './evaluate';
+export * from './lab-parts';
 export * from './matching/match';
 export { assign } from './matching/assignment';
 export {
