@@ -145,7 +145,7 @@ export class DocumentsService implements OnModuleDestroy {
   ): Promise<Done> {
     const title = 'save';
     if (!since.length) {
-      const done = kind.applyAll(current.content as Document, title, commands);
+      const done = kind.applyAll(current.content, title, commands);
       if (!done.ok) throw refuse.problems(`${done.error} Nothing was stored.`, []);
       return done.value;
     }
@@ -157,7 +157,7 @@ export class DocumentsService implements OnModuleDestroy {
       writes: since.flatMap((change) => change.footprint.writes),
     };
     const meetings = meetingPlaces(mine.value, theirs);
-    const done = meetings.length ? null : kind.applyAll(current.content as Document, title, commands);
+    const done = meetings.length ? null : kind.applyAll(current.content, title, commands);
     if (done?.ok) return done.value;
     throw refuse.conflict(await this.conflictOf(kind, current, since, mine.value.document, meetings, manager));
   }

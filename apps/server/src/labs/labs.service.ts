@@ -191,7 +191,7 @@ export class LabsService {
         );
       }
       const now = await this.parts(lab, manager);
-      const brief = (change.brief as Brief | undefined) ?? now.brief;
+      const brief: Brief = change.brief ?? now.brief;
       if (!problems.length)
         problems.push(...briefProblems(brief).map((problem) => ({ ...problem, place: `brief › ${problem.place}` })));
       if (problems.length) throw refuse.problems('The change cannot be taken. Nothing was stored.', problems);

@@ -1,7 +1,8 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type ChangeLabRequest, type LabView } from '@sobrin/contracts';
+import { type LabView } from '@sobrin/contracts';
 import { type Brief } from '@sobrin/core';
+import { labDocuments } from '../tests/lab-documents';
 import { serve, show } from '../tests/render';
 import { BriefPage } from './brief-page';
 
@@ -44,11 +45,13 @@ const lab = (more: Partial<LabView> = {}): LabView => ({
   students: 0,
   ...more,
 });
-function open(given = lab()): () => ChangeLabRequest {
-  let revision = given.revision;
-  const calls = serve({ 'PATCH labs/lab': () => ({ body: { ...given, revision: ++revision } }) });
+/** The page with a server that keeps the lab's documents; what comes back gives what the server has. */
+async function open(given = lab()) {
+  const { answers, stored } = labDocuments(given);
+  const calls = serve({ 'GET labs/lab': { body: given }, ...answers });
   show(<BriefPage />, { lab: given });
-  return () => calls.filter((call) => call.method === 'PATCH').at(-1)!.body as ChangeLabRequest;
+  await screen.findByRole('textbox', { name: 'Title of the lab' });
+  return Object.assign(() => ({ brief: stored.brief, tasks: stored.tasks.tasks, policy: stored.policy }), { calls });
 }
 async function retype(label: string, text: string): Promise<void> {
   const field = screen.getByRole('textbox', { name: label });
@@ -60,56 +63,75 @@ const combo = (name: string) => screen.getByRole('combobox', { name });
 
 describe('what is written', () => {
   test('the scenario is shown as Markdown with pictures of the lab, and HTML in it stays text', async () => {
-    open();
+    await open();
     expect(screen.getByText('cableway').tagName).toBe('STRONG');
     expect(screen.getByAltText('ridge')).toHaveAttribute('src', '/api/labs/lab/files/f1');
     expect(screen.getByText(/<img src=x onerror/)).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: 'Edit: Scenario' }));
     expect(screen.getByRole('textbox', { name: 'Scenario' })).toHaveValue(brief.scenario);
   });
-  test('only what changed is sent, on the revision known; undo sends it back', async () => {
-    const sent = open();
+  test('only what changed is sent; undo sends it back, over all parts in the order in which they were changed', async () => {
+    const sent = await open();
     await userEvent.click(screen.getByRole('button', { name: 'Edit: Scenario' }));
     await retype('Scenario', 'Two cableways.');
-    await waitFor(() => expect(sent()).toEqual({ base: 7, brief: { ...brief, scenario: 'Two cableways.' } }));
+    await waitFor(() => expect(sent().brief).toEqual({ ...brief, scenario: 'Two cableways.' }));
+    expect(sent.calls.filter((call) => call.method === 'POST').map((call) => call.body)).toMatchObject([
+      { base: 0, commands: [{ kind: 'edits', edits: [{ path: ['scenario'], value: 'Two cableways.' }] }] },
+    ]);
+    await retype('Attempts', '5');
+    await waitFor(() => expect(sent().policy.attempts).toBe(5));
     await retype('Add to objectives', 'Write routes.');
-    await waitFor(() =>
-      expect(sent()).toMatchObject({ base: 8, brief: { objectives: ['Size subnets.', 'Write routes.'] } }),
-    );
+    await waitFor(() => expect(sent().brief.objectives).toEqual(['Size subnets.', 'Write routes.']));
     await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
-    await waitFor(() => expect(sent()).toMatchObject({ base: 9, brief: { objectives: ['Size subnets.'] } }));
+    await waitFor(() => expect(sent().brief.objectives).toEqual(['Size subnets.']));
+    await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
+    await waitFor(() => expect(sent().policy.attempts).toBe(2));
+    expect(sent().brief.scenario).toBe('Two cableways.');
     await userEvent.click(screen.getByRole('button', { name: 'Redo' }));
-    await waitFor(() =>
-      expect(sent()).toMatchObject({ base: 10, brief: { objectives: ['Size subnets.', 'Write routes.'] } }),
-    );
+    await waitFor(() => expect(sent().policy.attempts).toBe(5));
+  });
+  test('coming back to the page finds what can be undone', async () => {
+    const sent = await open();
+    await retype('Attempts', '5');
+    await waitFor(() => expect(sent().policy.attempts).toBe(5));
+    cleanup();
+    show(<BriefPage />, { lab: lab() });
+    await userEvent.click(await screen.findByRole('button', { name: 'Undo' }));
+    await waitFor(() => expect(sent().policy.attempts).toBe(2));
   });
   test('a task that is added gets an id nobody has; requirements that judge a task are named', async () => {
-    const sent = open();
+    const sent = await open();
     expect(screen.getByText('Judged by 1.1 of the spec')).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: 'Add a task' }));
-    await waitFor(() => expect((sent().tasks as { id: string }[]).map((task) => task.id)).toEqual(['t1', 't3', 't4']));
+    await waitFor(() => expect(sent().tasks.map((task) => task.id)).toEqual(['t1', 't3', 't4']));
     await userEvent.click(screen.getByRole('button', { name: 'Remove task 1' }));
-    await waitFor(() => expect((sent().tasks as { id: string }[]).map((task) => task.id)).toEqual(['t3', 't4']));
+    await waitFor(() => expect(sent().tasks.map((task) => task.id)).toEqual(['t3', 't4']));
   });
-  test('what is refused stays in the page with the reason, and a stale brief can be loaded anew', async () => {
+  test('title and due date are sent at once; what could not be sent stays and is tried again', async () => {
+    let isThere = false;
+    const { answers } = labDocuments(lab());
     const calls = serve({
-      'PATCH labs/lab': { status: 409, body: { message: 'Somebody changed this lab in between.' } },
-      'GET labs/lab': { body: lab({ title: 'Newer', revision: 9 }) },
+      ...answers,
+      'GET labs/lab': { body: lab({ revision: 9 }) },
+      'PATCH labs/lab': () =>
+        isThere ? { body: lab({ title: 'Mine' }) } : { status: 503, body: { message: 'Come back later.' } },
     });
     show(<BriefPage />, { lab: lab() });
+    await screen.findByRole('textbox', { name: 'Title of the lab' });
     await retype('Title of the lab', 'Mine');
-    expect(await screen.findByText(/Somebody changed this lab/)).toBeInTheDocument();
+    expect(await screen.findByText(/Not saved: Come back later/)).toBeInTheDocument();
     expect(screen.getByRole('textbox', { name: 'Title of the lab' })).toHaveValue('Mine');
-    await userEvent.click(screen.getByRole('button', { name: 'Load the newer brief' }));
-    await waitFor(() => expect(screen.getByRole('textbox', { name: 'Title of the lab' })).toHaveValue('Newer'));
-    expect(calls.map((call) => call.method)).toEqual(['PATCH', 'GET']);
+    isThere = true;
+    await userEvent.click(screen.getByRole('button', { name: 'Try now' }));
+    expect(await screen.findByText('Saved')).toBeInTheDocument();
+    expect(calls.filter((call) => call.method === 'PATCH').at(-1)!.body).toEqual({ base: 9, title: 'Mine' });
   });
 });
 
 describe('groups and what follows from them', () => {
   const follows = () => within(screen.getByRole('region', { name: 'What follows' }));
   test('numbers typed change the sizes beside, with the reason', async () => {
-    const sent = open();
+    const sent = await open();
     expect(follows().getByText('21 of 62')).toBeInTheDocument();
     await retype('Ticket desks later', '70');
     await waitFor(() => expect(sent().brief).toMatchObject({ groups: [{ id: 'desks', later: 70 }, {}] }));
@@ -120,34 +142,37 @@ describe('groups and what follows from them', () => {
     );
   });
   test('a number that is none is said and not sent', async () => {
-    const calls = serve({});
-    show(<BriefPage />, { lab: lab() });
+    const sent = await open();
     await retype('Ticket desks later', 'many');
     await retype('Attempts', 'many');
-    expect(calls).toEqual([]);
+    expect(sent.calls.filter((call) => call.method !== 'GET')).toEqual([]);
   });
   test('needs are chosen from a list, or written', async () => {
-    const sent = open();
+    const sent = await open();
     await userEvent.click(screen.getByRole('button', { name: /^Needs of Ticket desks/ }));
     await userEvent.click(screen.getByRole('checkbox', { name: 'phones' }));
-    await waitFor(() => expect((sent().brief as Brief).groups![0]!.needs).toEqual(['phones']));
+    await waitFor(() => expect(sent().brief.groups![0]!.needs).toEqual(['phones']));
     const field = screen.getByRole('textbox', { name: 'Other needs' });
     await userEvent.type(field, 'shop server{Enter}');
-    await waitFor(() => expect((sent().brief as Brief).groups![0]!.needs).toEqual(['phones', 'shop server']));
+    await waitFor(() => expect(sent().brief.groups![0]!.needs).toEqual(['phones', 'shop server']));
   });
   test('groups are pasted from a sheet', async () => {
-    const sent = open();
+    const sent = await open();
     await userEvent.click(screen.getByRole('textbox', { name: 'Name of Guests' }));
     await userEvent.paste('Tills\t6\t20\tSummit\nMast\t2\t4\t\nnot a group\n');
     await waitFor(() =>
-      expect((sent().brief as Brief).groups!.slice(2).map(({ id: _id, ...one }) => one)).toEqual([
+      expect(
+        sent()
+          .brief.groups!.slice(2)
+          .map(({ id: _id, ...one }) => one),
+      ).toEqual([
         { name: 'Tills', now: 6, later: 20, site: 'Summit' },
         { name: 'Mast', now: 2, later: 4 },
       ]),
     );
   });
   test('renaming a site takes its groups along', async () => {
-    const sent = open();
+    const sent = await open();
     await retype('Site 1', 'Talstation');
     await waitFor(() =>
       expect(sent().brief).toMatchObject({
@@ -157,7 +182,7 @@ describe('groups and what follows from them', () => {
     );
   });
   test('separations, outside ranges, rules, schemes and ratios are plain fields', async () => {
-    const sent = open();
+    const sent = await open();
     await userEvent.selectOptions(combo('From what'), 'do not reach Ticket desks');
     await waitFor(() => expect(sent().brief).toMatchObject({ separations: [{ who: 'guests', from: 'desks' }] }));
     await retype('Add an outside range', '2001:db8:84::/48');
@@ -181,7 +206,7 @@ describe('groups and what follows from them', () => {
 
 describe('the rules of the lab', () => {
   test('defaults are not stored', async () => {
-    const sent = open();
+    const sent = await open();
     await userEvent.selectOptions(combo('After the due date'), 'taken, marked as late');
     await waitFor(() => expect(sent().policy).toEqual({ attempts: 2, bench: 'plain', late: 'accepted' }));
     await retype('Attempts', '');

@@ -1,14 +1,17 @@
 import { Alert, Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
-import { IconArrowBackUp, IconArrowForwardUp, IconDownload, IconPlus, IconX } from '@tabler/icons-react';
+import { IconDownload, IconPlus, IconX } from '@tabler/icons-react';
 import { type LabView } from '@sobrin/contracts';
 import { type Task } from '@sobrin/core';
 import { useState } from 'react';
 import { api } from '../api/client';
 import { fileName, give } from '../api/files';
-import { SaveSign } from '../documents/tools';
+import { type SaveState } from '../documents/saver';
+import { HistoryTools, SaveSign } from '../documents/tools';
+import { useLabPart } from '../lab/lab-part';
 import { useShownLab } from '../lab/lab-shell';
+import { PartTrouble } from '../lab/part-trouble';
 import { TextInput } from '../ui/fields';
-import { IconTool } from '../ui/icon-tool';
+import { Opened } from '../ui/opened';
 import { Failure, Panel, TopBar } from '../ui/parts';
 import { useKeys } from '../ui/use-keys';
 import { FollowsPanel } from './follows-panel';
@@ -17,18 +20,47 @@ import { MarkdownField } from './markdown-field';
 import { OutsidePanel, Pad, RatiosPanel, SchemesPanel, SeparationsPanel, SitesPanel } from './needs-panels';
 import { ResourcesPanel } from './resources-panel';
 import { RulesPanel } from './rules-panel';
-import { useBriefDesk } from './use-brief';
+import { type BriefStores, useBriefDesk } from './use-brief';
 
 /** What the customer needs and what follows from it, what students are asked, and the rules under which they hand in. */
 export function BriefPage() {
   const lab = useShownLab();
-  const desk = useBriefDesk(lab);
-  const { value, past, future, save, change, undo, redo, again, setBrief, reload } = desk;
+  const brief = useLabPart(lab.id, 'brief', lab.documents.brief);
+  const tasks = useLabPart(lab.id, 'tasks', lab.documents.tasks);
+  const policy = useLabPart(lab.id, 'policy', lab.documents.policy);
+  return (
+    <Opened query={brief} what="Opening the brief">
+      {(first) => (
+        <Opened query={tasks} what="Opening the tasks">
+          {(second) => (
+            <Opened query={policy} what="Opening the rules">
+              {(third) => (
+                <BriefDesk
+                  lab={lab}
+                  brief={first.store}
+                  tasks={second.store}
+                  policy={third.store}
+                  lost={[first.lost, second.lost, third.lost].filter((text) => text !== null)}
+                />
+              )}
+            </Opened>
+          )}
+        </Opened>
+      )}
+    </Opened>
+  );
+}
+
+function BriefDesk({ lab, lost, ...given }: { lab: LabView; lost: readonly string[] } & BriefStores) {
+  const [stores] = useState(given);
+  const desk = useBriefDesk(lab, stores);
+  const { value, undo, redo, change, setBrief } = desk;
   const { brief, tasks } = value;
   const [error, setError] = useState<unknown>(null);
   useKeys({ undo, redo });
   const exportLab = async (): Promise<void> => {
     try {
+      await Promise.all([desk.brief, desk.tasks, desk.policy].map((part) => part.flush()));
       give(
         fileName(value.title, 'json'),
         'application/json',
@@ -39,35 +71,34 @@ export function BriefPage() {
       setError(failure);
     }
   };
+  const parts = [
+    { part: desk.brief, what: 'brief' },
+    { part: desk.tasks, what: 'tasks' },
+    { part: desk.policy, what: 'rules' },
+  ] as const;
+  const saves = [...parts.map(({ part }) => part.save.kind), desk.facts.save.kind];
   return (
     <>
       <TopBar title={value.title} under={`${lab.courseTitle} · brief`}>
         <Button variant="outlined" startIcon={<IconDownload size={16} />} onClick={() => void exportLab()}>
           Save the lab as a file
         </Button>
-        <IconTool title="Undo" disabled={!past.length} onClick={undo}>
-          <IconArrowBackUp size={18} />
-        </IconTool>
-        <IconTool title="Redo" disabled={!future.length} onClick={redo}>
-          <IconArrowForwardUp size={18} />
-        </IconTool>
-        <SaveSign save={save.kind} />
+        <HistoryTools state={desk} />
+        <SaveSign save={worst(saves)} />
       </TopBar>
-      {save.kind === 'refused' && (
-        <Alert
-          severity="error"
-          variant="outlined"
-          sx={{ m: 1 }}
-          action={save.stale && <Button onClick={() => void reload()}>Load the newer brief</Button>}
-        >
-          {[save.text, ...save.problems.slice(0, 4).map((problem) => `${problem.place}: ${problem.text}`)].join(' ')}
+      {parts.map(({ part, what }) => (
+        <PartTrouble key={what} part={part} what={what} />
+      ))}
+      {desk.facts.save.kind === 'offline' && (
+        <Alert severity="warning" sx={{ m: 1 }} action={<Button onClick={desk.facts.again}>Try now</Button>}>
+          {desk.facts.save.text}
         </Alert>
       )}
-      {save.kind === 'offline' && (
-        <Alert severity="warning" sx={{ m: 1 }} action={<Button onClick={again}>Try now</Button>}>
-          {save.text}
+      {lost.map((text) => (
+        <Alert key={text} severity="warning" sx={{ m: 1 }}>
+          {text}
         </Alert>
-      )}
+      ))}
       <Box sx={{ flex: 1, overflow: 'auto', p: 2 }}>
         <Box
           sx={{
@@ -97,7 +128,7 @@ export function BriefPage() {
             <SitesPanel brief={brief} setBrief={setBrief} />
             <SeparationsPanel brief={brief} setBrief={setBrief} />
             <ObjectivesPanel lines={brief.objectives ?? []} onChange={(objectives) => setBrief({ objectives })} />
-            <TasksPanel lab={lab} tasks={tasks} onChange={(next) => change({ ...value, tasks: next })} />
+            <TasksPanel lab={lab} tasks={tasks} onChange={(next) => change({ tasks: next })} />
             <ResourcesPanel lab={lab} brief={brief} onChange={(resources) => setBrief({ resources })} />
           </Stack>
           <Stack spacing={2}>
@@ -105,13 +136,18 @@ export function BriefPage() {
             <OutsidePanel brief={brief} setBrief={setBrief} />
             <SchemesPanel brief={brief} setBrief={setBrief} />
             <RatiosPanel brief={brief} setBrief={setBrief} />
-            <RulesPanel lab={value} onChange={(next) => change({ ...value, ...next })} />
+            <RulesPanel lab={value} onChange={change} />
           </Stack>
         </Box>
       </Box>
     </>
   );
 }
+
+/** Of how several documents are saved, what a person must know first. */
+const WORST = ['refused', 'conflict', 'offline', 'saving'] as const;
+const worst = (saves: readonly SaveState['kind'][]): SaveState['kind'] =>
+  WORST.find((kind) => saves.includes(kind)) ?? 'saved';
 
 function ObjectivesPanel({ lines, onChange }: { lines: readonly string[]; onChange: (lines: string[]) => void }) {
   return (

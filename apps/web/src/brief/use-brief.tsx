@@ -1,73 +1,116 @@
 import { type LabView } from '@sobrin/contracts';
-import { type Brief, type Policy, type Task } from '@sobrin/core';
+import { type Brief, type Policy, type Task, filled } from '@sobrin/core';
 import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
 import { api } from '../api/client';
-import { type PartState, type PartStore, createPartStore } from '../lab/part-store';
+import { useKeeping } from '../documents/open-document';
+import { type FactsStore, type LabFacts, createFactsStore } from '../lab/lab-facts';
+import { type PartState, type PartStore, setPart } from '../lab/lab-part';
 
+/** The documents that the Brief works on. */
+export interface BriefStores {
+  brief: PartStore<'brief'>;
+  tasks: PartStore<'tasks'>;
+  policy: PartStore<'policy'>;
+}
 /** What the Brief changes of a lab. */
-export interface BriefParts {
-  title: string;
-  dueAt: string | null;
+export interface BriefParts extends LabFacts {
   brief: Brief;
   tasks: readonly Task[];
   policy: Policy;
 }
-const PARTS = ['title', 'dueAt', 'brief', 'tasks', 'policy'] as const;
 
-const partsOf = ({ title, dueAt, brief, tasks, policy }: LabView): BriefParts => ({
-  title,
-  dueAt,
-  brief,
-  tasks,
-  policy,
-});
-
-export interface BriefDesk extends PartState<BriefParts> {
-  /** Changes some properties of the brief; undefined and empty lists take one away. */
-  setBrief: (change: { [K in keyof Brief]?: Brief[K] | undefined }) => void;
-  reload: () => Promise<void>;
+interface Step {
+  readonly title: string;
+  readonly number: number;
+}
+interface WithHistory {
+  readonly past: readonly Step[];
+  readonly future: readonly Step[];
+  undo: () => void;
+  redo: () => void;
 }
 
-/** The brief while it is edited, with undo; only what changed is sent. */
-export function useBriefDesk(lab: LabView): BriefDesk {
-  const client = useQueryClient();
-  const [store, setStore] = useState<PartStore<BriefParts>>(() => storeFor(lab));
-  function storeFor(from: LabView): PartStore<BriefParts> {
-    return createPartStore({ value: partsOf(from), revision: from.revision }, async (base, value, confirmed) => {
-      const changed = PARTS.filter((part) => value[part] !== confirmed[part]);
-      const next = await api(
-        'PATCH labs/:id',
-        { id: from.id },
-        {
-          base,
-          ...Object.fromEntries(changed.map((part) => [part, value[part]])),
-        },
-      );
-      client.setQueryData(['lab', from.id], next);
-      for (const key of ['class', 'courses']) void client.invalidateQueries({ queryKey: [key] });
-      return next;
-    });
-  }
-  const state = useStore(store);
+/** The history of several documents as one: the step that was made last is undone first, in whichever it was made. */
+function oneHistory(parts: readonly WithHistory[]): WithHistory {
+  const past = parts.flatMap((part) => part.past).sort((a, b) => a.number - b.number);
+  const future = parts.flatMap((part) => part.future).sort((a, b) => a.number - b.number);
   return {
-    ...state,
-    setBrief: (change) => {
-      const brief = Object.fromEntries(
-        Object.entries({ ...state.value.brief, ...change }).filter(
-          ([, one]) => one !== undefined && one !== '' && !(Array.isArray(one) && one.length === 0),
-        ),
-      );
-      state.change({ ...state.value, brief });
-    },
-    reload: async () => {
-      const fresh = await client.fetchQuery({
-        queryKey: ['lab', lab.id],
-        queryFn: () => api('GET labs/:id', { id: lab.id }),
-        staleTime: 0,
-      });
-      setStore(storeFor(fresh));
-    },
+    past,
+    future,
+    undo: () => parts.find((part) => part.past.length && part.past.at(-1) === past.at(-1))?.undo(),
+    redo: () => parts.find((part) => part.future.length && part.future[0] === future[0])?.redo(),
   };
+}
+
+export interface BriefDesk extends WithHistory {
+  readonly value: BriefParts;
+  /** The documents and the facts as they are saved. */
+  readonly brief: PartState<'brief'>;
+  readonly tasks: PartState<'tasks'>;
+  readonly policy: PartState<'policy'>;
+  readonly facts: ReturnType<FactsStore['getState']>;
+  change: (next: Partial<BriefParts>) => void;
+  /** Changes some properties of the brief; undefined and empty lists take one away. */
+  setBrief: (change: { [K in keyof Brief]?: Brief[K] | undefined }) => void;
+}
+
+/** The brief while it is edited: its documents, title and due date, with one history over them. */
+export function useBriefDesk(lab: LabView, stores: BriefStores): BriefDesk {
+  const client = useQueryClient();
+  const [factsStore] = useState(() =>
+    createFactsStore({ title: lab.title, dueAt: lab.dueAt }, async (change) => {
+      const { revision } = await api('GET labs/:id', { id: lab.id });
+      const next = await api('PATCH labs/:id', { id: lab.id }, { base: revision, ...change });
+      client.setQueryData(['lab', lab.id], next);
+      for (const key of ['class', 'courses']) void client.invalidateQueries({ queryKey: [key] });
+    }),
+  );
+  const brief = useStore(stores.brief);
+  const tasks = useStore(stores.tasks);
+  const policy = useStore(stores.policy);
+  const facts = useStore(factsStore);
+  useKeeping(stores.brief);
+  useKeeping(stores.tasks);
+  useKeeping(stores.policy);
+  useFreshLab(lab.id, stores);
+  return {
+    ...oneHistory([brief, tasks, policy, facts]),
+    value: { ...facts.value, brief: brief.document, tasks: tasks.document.tasks, policy: policy.document },
+    brief,
+    tasks,
+    policy,
+    facts,
+    change: (next) => {
+      const { brief: nextBrief, tasks: nextTasks, policy: nextPolicy, ...nextFacts } = next;
+      const title = titleOf(Object.keys(next));
+      if (nextBrief) setPart(stores.brief, title, nextBrief);
+      if (nextTasks) setPart(stores.tasks, title, { tasks: [...nextTasks] });
+      if (nextPolicy) setPart(stores.policy, title, nextPolicy);
+      if (Object.keys(nextFacts).length) facts.change(title, nextFacts);
+    },
+    setBrief: (change) =>
+      void setPart(stores.brief, titleOf(Object.keys(change)), filled({ ...brief.document, ...change }) ?? {}),
+  };
+}
+
+const NAMES: Readonly<Record<string, string>> = { dueAt: 'due date', policy: 'rules of the lab' };
+/** A change as undoing calls it. */
+const titleOf = (properties: readonly string[]): string =>
+  `change the ${properties.map((property) => NAMES[property] ?? property).join(' and ')}`;
+
+/** What is shown around the brief, the rail above all, is read anew when a change has reached the server. */
+function useFreshLab(labId: string, stores: BriefStores): void {
+  const client = useQueryClient();
+  useEffect(() => {
+    const refresh = (save: { kind: string }, before: { kind: string }): void => {
+      if (save.kind === 'saved' && before.kind !== 'saved')
+        for (const key of [['lab', labId], ['class'], ['courses']]) void client.invalidateQueries({ queryKey: key });
+    };
+    const ends = [stores.brief, stores.tasks, stores.policy].map((store) =>
+      (store as PartStore<'brief'>).subscribe((state, before) => refresh(state.save, before.save)),
+    );
+    return () => ends.forEach((end) => end());
+  }, [client, labId, stores]);
 }

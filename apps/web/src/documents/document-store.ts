@@ -4,9 +4,15 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import { type Pending, type Save } from './pending';
 import { type Document, type SaveState, Saver } from './saver';
 
+/** The steps of all documents of a page in the order in which they were made. */
+let stepsMade = 0;
+export const nextStep = (): number => ++stepsMade;
+
 /** One step of the history: what was done, and what takes it back. */
 interface Step<C> {
   title: string;
+  /** Its place among the steps of all documents. */
+  number: number;
   forward: readonly C[];
   inverse: C;
 }
@@ -46,6 +52,8 @@ export interface DocumentState<D extends Document, C, S> {
   giveUp: () => Promise<void>;
   flush: () => Promise<boolean>;
   retry: () => void;
+  /** Shows what others have saved while nobody listened. */
+  catchUp: () => Promise<void>;
   /** Shows what others save, until the function that comes back is called. */
   follow: () => () => void;
 }
@@ -112,7 +120,8 @@ export function createDocumentStore<D extends Document, C, S>(
       refusal: null,
       do: (title, ...commands) => {
         const inverse = apply(title, commands);
-        if (inverse) set({ past: [...get().past, { title, forward: commands, inverse }], future: [] });
+        if (inverse)
+          set({ past: [...get().past, { title, number: nextStep(), forward: commands, inverse }], future: [] });
         return inverse !== null;
       },
       undo: () => {
@@ -148,6 +157,7 @@ export function createDocumentStore<D extends Document, C, S>(
       giveUp: () => saver.giveUp(),
       flush: () => saver.flush(),
       retry: () => saver.retry(),
+      catchUp: () => saver.heard(Infinity),
       follow: () => ports.others?.listen((revision) => void saver.heard(revision)) ?? (() => undefined),
     };
   });

@@ -10,23 +10,46 @@ import { type Document, isConflict } from './saver';
 const post = <D extends Document>(documentId: string, save: Save): Promise<Saved<D>> =>
   api('POST documents/:id/changes', { id: documentId }, save) as Promise<Saved<D>>;
 
-/** Documents of this tab: one that could not yet send everything is taken up again as it was left. */
-const open = new Map<string, DocumentStore<never, never, never>>();
-
 export interface Opened<D extends Document, C, S> {
   store: DocumentStore<D, C, S>;
   /** What could not be sent of what a closed tab left, as a sentence. */
   lost: string | null;
 }
+type AnyStore = DocumentStore<never, never, never>;
+
+/**
+ * The documents of this tab. They outlive a visit to another page, with what can be undone, and with what could not be
+ * sent yet.
+ */
+const open = new Map<string, AnyStore>();
+
+/** Closes all documents, when somebody else is to use the page; resolved when what was not sent yet is sent or kept. */
+export async function closeDocuments(): Promise<void> {
+  await Promise.all([...open.values()].map((store) => store.getState().flush()));
+  forgetDocuments();
+}
+export const forgetDocuments = (): void => open.clear();
+
+const isUnsaved = (): boolean => [...open.values()].some((store) => store.getState().save.kind !== 'saved');
+window.addEventListener('beforeunload', (event) => {
+  if (isUnsaved()) event.preventDefault();
+});
+window.addEventListener('online', () => {
+  for (const store of open.values()) store.getState().retry();
+});
 
 /** Opens a document: first sends what a closed tab left unsaved in this browser, then reads what the server has. */
 async function openDocument<D extends Document, C extends object, S>(
   documentId: string,
   kind: DocumentKind<D, C, S>,
+  listen: Listen,
 ): Promise<Opened<D, C, S>> {
   holdTabLock();
   const mine = open.get(documentId) as unknown as DocumentStore<D, C, S> | undefined;
-  if (mine && !(await mine.getState().flush())) return { store: mine, lost: null };
+  if (mine) {
+    await mine.getState().catchUp();
+    return { store: mine, lost: null };
+  }
   const left = await sendOrphans<D>(documentId);
   const read = (): Promise<DocumentView<D>> => api('GET documents/:id', { id: documentId }) as Promise<DocumentView<D>>;
   const { document, revision } = await read();
@@ -35,7 +58,7 @@ async function openDocument<D extends Document, C extends object, S>(
     keep: (pending) => keepPending(documentId, pending),
     newId,
     later: (run, ms) => void setTimeout(run, ms),
-    others: { read, listen: (hear) => listen(`/api/documents/${documentId}/live`, hear) },
+    others: { read, listen: (hear) => listen(documentId, hear) },
   });
   if (left.clash) {
     const { conflict, orphan } = left.clash;
@@ -47,7 +70,7 @@ async function openDocument<D extends Document, C extends object, S>(
       void forget(orphan);
     });
   }
-  open.set(documentId, store as unknown as DocumentStore<never, never, never>);
+  open.set(documentId, store as unknown as AnyStore);
   return { store, lost: left.lost };
 }
 
@@ -72,27 +95,33 @@ async function sendOrphans<D extends Document>(
   return { lost, clash: null };
 }
 
-/** A document to work on, kept as long as the page shows it. */
+/** A document to work on. */
 export function useOpenDocument<D extends Document, C extends object, S>(
   documentId: string,
   kind: DocumentKind<D, C, S>,
+  listen: Listen = listenToDocument,
 ) {
   return useQuery({
     queryKey: ['open', documentId],
-    queryFn: () => openDocument(documentId, kind),
+    queryFn: () => openDocument(documentId, kind, listen),
     staleTime: Infinity,
     gcTime: 0,
     refetchOnReconnect: false,
   });
 }
 
+/** Hears of the revisions of a document that the server has, until the function that comes back is called. */
+export type Listen = (documentId: string, hear: (revision: number) => void) => () => void;
+const listenToDocument: Listen = (documentId, hear) =>
+  listenTo(`/api/documents/${documentId}/live`, (data) => hear(Number(data)));
+
 /** Hears of saves while the page is seen: a browser has few connections, and a page in the background needs none. */
-function listen(url: string, hear: (revision: number) => void): () => void {
+export function listenTo(url: string, hear: (data: string) => void): () => void {
   let source: EventSource | null = null;
   const follow = (): void => {
     source?.close();
     source = window.document.visibilityState === 'visible' ? new EventSource(url) : null;
-    source?.addEventListener('saved', ({ data }: MessageEvent<string>) => hear(Number(data)));
+    source?.addEventListener('saved', ({ data }: MessageEvent<string>) => hear(data));
   };
   follow();
   window.document.addEventListener('visibilitychange', follow);
@@ -102,20 +131,12 @@ function listen(url: string, hear: (revision: number) => void): () => void {
   };
 }
 
-/** Shows what others save, sends again when the connection is back, asks before leaving with something unsaved, and sends the rest at the end. */
+/** Shows what others save as long as the page shows the document, and sends the rest at the end. */
 export function useKeeping<D extends Document, C, S>(store: DocumentStore<D, C, S>): void {
   useEffect(() => {
-    const online = (): void => store.getState().retry();
-    const leaving = (event: BeforeUnloadEvent): void => {
-      if (store.getState().save.kind !== 'saved') event.preventDefault();
-    };
     const alone = store.getState().follow();
-    window.addEventListener('online', online);
-    window.addEventListener('beforeunload', leaving);
     return () => {
       alone();
-      window.removeEventListener('online', online);
-      window.removeEventListener('beforeunload', leaving);
       void store.getState().flush();
     };
   }, [store]);

@@ -1,9 +1,9 @@
-import { type Conflict, type Saved } from '@sobrin/contracts';
-import { type Plan, type Topology } from '@sobrin/core';
+import { type AnyDocument, type Conflict, type Saved } from '@sobrin/contracts';
+import { type Topology } from '@sobrin/core';
 import { ApiError } from '../api/client';
 import { type Pending, type Save } from './pending';
 
-export type Document = Topology | Plan;
+export type Document = AnyDocument;
 
 /** What the top bar says of saving. */
 export type SaveState<D extends Document = Topology> =

@@ -1,19 +1,24 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type ChangeLabRequest, type LabView } from '@sobrin/contracts';
-import { type Spec, emptyTopology } from '@sobrin/core';
+import { type LabView } from '@sobrin/contracts';
+import { type JudgingLab, type Spec, emptyTopology, specProblems as problemsOfSpec } from '@sobrin/core';
+import { labDocuments } from '../tests/lab-documents';
 import { serve, show } from '../tests/render';
 import { SpecPage } from './spec-page';
 
-// The check of the reference runs in a worker; here it is only told what it finds.
+const mockSpecProblems = problemsOfSpec;
+// The check of the reference runs in a worker; here it is only told what it finds. What is wrong in the spec is real.
 jest.mock('./use-reference-check', () => ({
-  useReferenceCheck: () => ({
-    points: 3,
-    of: 5,
-    requirements: [
-      { id: '1.1', verdict: 'met', items: [] },
-      { id: '1.2', verdict: 'lost', items: [{ text: 'DESK-2 has no address.', met: false, places: [] }] },
-    ],
+  useReferenceCheck: (judged: JudgingLab) => ({
+    check: {
+      points: 3,
+      of: 5,
+      requirements: [
+        { id: '1.1', verdict: 'met', items: [] },
+        { id: '1.2', verdict: 'lost', items: [{ text: 'DESK-2 has no address.', met: false, places: [] }] },
+      ],
+    },
+    problems: mockSpecProblems(judged),
   }),
 }));
 
@@ -76,20 +81,23 @@ const lab = (): LabView => ({
   students: 0,
 });
 
-/** The page with a server that takes every change, or refuses it with problems. */
-async function open(refuse?: { status: number; body: object }): Promise<() => Spec> {
-  let revision = 4;
-  const calls = serve({
+/** The page with a server that keeps the spec; what comes back waits until all is saved and gives what the server has. */
+async function open(given = lab()): Promise<() => Promise<Spec>> {
+  const { answers, stored } = labDocuments(given);
+  serve({
     'GET documents/ref': { body: { id: 'ref', revision: 0, document: reference } },
     'GET documents/plan': {
       body: { id: 'plan', revision: 0, document: { blocks: { a: { prefix: '10.84.1.0/26', name: 'Tickets' } } } },
     },
-    'PATCH labs/lab': (body: ChangeLabRequest) =>
-      refuse ?? { body: { ...lab(), spec: body.spec, revision: ++revision } },
+    'GET labs/lab': { body: given },
+    ...answers,
   });
-  show(<SpecPage />, { lab: lab() });
+  show(<SpecPage />, { lab: given });
   await screen.findByText(/The reference earns/);
-  return () => (calls.filter((call) => call.method === 'PATCH').at(-1)!.body as { spec: Spec }).spec;
+  return async () => {
+    await screen.findByText('Saved');
+    return stored.spec;
+  };
 }
 const row = (id: string): HTMLElement => document.querySelector(`[data-requirement="${id}"]`)!;
 async function pick(id: string, word: RegExp): Promise<void> {
@@ -114,14 +122,14 @@ describe('a word is chosen', () => {
     const sent = await open();
     await pick('1.1', /at least/);
     await userEvent.click(screen.getByRole('menuitem', { name: 'exactly' }));
-    expect(rule(sent(), '1.1')).toMatchObject({ op: 'exactly', n: 2 });
+    expect(rule(await sent(), '1.1')).toMatchObject({ op: 'exactly', n: 2 });
     expect(row('1.1')).toHaveTextContent('exactly 2 switches');
   });
   test('a site', async () => {
     const sent = await open();
     await pick('1.1', /Valley Station/);
     await userEvent.click(screen.getByRole('menuitem', { name: 'anywhere' }));
-    expect(rule(sent(), '1.1')).toMatchObject({ site: 'anywhere' });
+    expect(rule(await sent(), '1.1')).toMatchObject({ site: 'anywhere' });
   });
   test('a number, within its bounds', async () => {
     const sent = await open();
@@ -132,20 +140,20 @@ describe('a word is chosen', () => {
     expect(screen.getByRole('button', { name: 'Set' })).toBeDisabled();
     await userEvent.clear(screen.getByLabelText('Value'));
     await userEvent.type(screen.getByLabelText('Value'), '6{Enter}');
-    expect(rule(sent(), '1.1')).toMatchObject({ n: 6 });
+    expect(rule(await sent(), '1.1')).toMatchObject({ n: 6 });
   });
   test('somebody: a group or a device', async () => {
     const sent = await open();
     await pick('1.2', /the ticket desks/);
     await userEvent.click(screen.getByRole('option', { name: 'DESK-2' }));
-    expect(rule(sent(), '1.2')).toMatchObject({ b: 'b' });
+    expect(rule(await sent(), '1.2')).toMatchObject({ b: 'b' });
   });
   test('several of a list', async () => {
     const sent = await open();
     await pick('1.2', /straight-through/);
     await userEvent.click(screen.getByLabelText('crossover copper'));
     await userEvent.click(screen.getByRole('button', { name: 'Take these' }));
-    expect(rule(sent(), '1.2')).toMatchObject({ media: ['straight', 'crossover'] });
+    expect(rule(await sent(), '1.2')).toMatchObject({ media: ['straight', 'crossover'] });
   });
   test('a block, which must be one', async () => {
     const sent = await open();
@@ -155,7 +163,7 @@ describe('a word is chosen', () => {
     expect(screen.getByRole('button', { name: 'Set' })).toBeDisabled();
     await userEvent.clear(screen.getByLabelText('Value'));
     await userEvent.type(screen.getByLabelText('Value'), '10.84.4.0/22{Enter}');
-    expect((rule(sent(), '1.3') as { rules: object[] }).rules[1]).toMatchObject({ block: '10.84.4.0/22' });
+    expect((rule(await sent(), '1.3') as { rules: object[] }).rules[1]).toMatchObject({ block: '10.84.4.0/22' });
   });
 });
 
@@ -171,11 +179,11 @@ describe('a requirement', () => {
     const sent = await open();
     await userEvent.clear(screen.getByLabelText('Points of 1.1'));
     await userEvent.type(screen.getByLabelText('Points of 1.1'), '2,5{Enter}');
-    expect(requirement(sent(), '1.1').points).toBe(2.5);
+    expect(requirement(await sent(), '1.1').points).toBe(2.5);
     await menu('1.1', 'All or nothing');
-    expect(requirement(sent(), '1.1').credit).toBe('all');
+    expect(requirement(await sent(), '1.1').credit).toBe('all');
     await menu('1.3', 'Count as required');
-    expect(requirement(sent(), '1.3').bonus).toBe(false);
+    expect(requirement(await sent(), '1.3').bonus).toBe(false);
   });
   test('points that are no number are said and not sent', async () => {
     await open();
@@ -191,22 +199,34 @@ describe('a requirement', () => {
     await menu('1.1', 'Turn into “not”');
     expect(row('1.1')).toHaveTextContent('It is not so that: At Valley Station');
     await menu('1.1', 'Drop the “not”');
-    expect(rule(sent(), '1.1').kind).toBe('deviceCount');
+    expect(rule(await sent(), '1.1').kind).toBe('deviceCount');
     await menu('1.1', 'Join with other statements');
     await userEvent.click(within(row('1.1')).getByRole('button', { name: 'Add a statement' }));
     await userEvent.click(screen.getByRole('button', { name: /Title, author and legend/ }));
-    expect(rule(sent(), '1.1')).toMatchObject({ kind: 'allOf', rules: [{ kind: 'deviceCount' }, { kind: 'titled' }] });
+    expect(rule(await sent(), '1.1')).toMatchObject({
+      kind: 'allOf',
+      rules: [{ kind: 'deviceCount' }, { kind: 'titled' }],
+    });
     await menu('1.2', 'Duplicate');
-    expect(sent().sections[0]!.requirements.map((requirement) => requirement.id)).toEqual(['1.1', '1.2', '1.4', '1.3']);
+    expect((await sent()).sections[0]!.requirements.map((requirement) => requirement.id)).toEqual([
+      '1.1',
+      '1.2',
+      '1.4',
+      '1.3',
+    ]);
     await menu('1.4', 'Remove');
-    expect(sent().sections[0]!.requirements.map((requirement) => requirement.id)).toEqual(['1.1', '1.2', '1.3']);
+    expect((await sent()).sections[0]!.requirements.map((requirement) => requirement.id)).toEqual([
+      '1.1',
+      '1.2',
+      '1.3',
+    ]);
   });
   test('gets words of its own and loses them again', async () => {
     const sent = await open();
     const own = screen.getByLabelText('Wording of 1.3');
     await userEvent.clear(own);
     await userEvent.tab();
-    expect(requirement(sent(), '1.3')).not.toHaveProperty('wording');
+    expect(requirement(await sent(), '1.3')).not.toHaveProperty('wording');
   });
 });
 
@@ -215,11 +235,11 @@ test('sections are named and added; only an empty one can be removed', async () 
   const title = screen.getByLabelText('Title of section 1');
   await userEvent.clear(title);
   await userEvent.type(title, 'Devices{Enter}');
-  expect(sent().sections[0]!.title).toBe('Devices');
+  expect((await sent()).sections[0]!.title).toBe('Devices');
   expect(screen.getByRole('button', { name: 'Only an empty section can be removed' })).toBeDisabled();
   await userEvent.click(screen.getByRole('button', { name: 'Add a section' }));
   await userEvent.click(screen.getByRole('button', { name: 'Remove' }));
-  expect(sent().sections).toHaveLength(1);
+  expect((await sent()).sections).toHaveLength(1);
 });
 
 test('a group is renamed; one that a sentence speaks of is not removed', async () => {
@@ -228,31 +248,50 @@ test('a group is renamed; one that a sentence speaks of is not removed', async (
   const name = screen.getByLabelText('Name of the group');
   await userEvent.clear(name);
   await userEvent.type(name, 'the desks{Enter}');
-  expect(sent().groups.desks!.title).toBe('the desks');
+  expect((await sent()).groups.desks!.title).toBe('the desks');
   expect(row('1.2')).toHaveTextContent('and the desks are');
   expect(screen.getByRole('button', { name: 'Remove the group the desks' })).toBeDisabled();
 });
 
-test('what the server refuses is marked at its requirement and can be undone', async () => {
-  const refusal = {
-    status: 422,
-    body: {
-      message: 'The spec points at something that is not there. Nothing was stored.',
-      problems: [{ place: 'spec › sections › 0 › requirements › 1 › rule › b', text: '"b" is nobody.' }],
-    },
-  };
-  await open(refusal);
-  await pick('1.2', /the ticket desks/);
+test('what a spec points at and is not there is marked at its requirement until it is put right', async () => {
+  const given = lab();
+  Object.assign(given.spec.sections[0]!.requirements[1]!.rule, { b: 'gone' });
+  const sent = await open(given);
+  expect(screen.getByText(/points at something that is not there: the place is marked below/)).toBeInTheDocument();
+  expect(row('1.2')).toHaveTextContent('"gone" is no group of the spec and no device of the reference.');
+  await pick('1.2', /gone/);
   await userEvent.click(screen.getByRole('option', { name: 'DESK-2' }));
-  expect(await screen.findByRole('alert')).toHaveTextContent(/Nothing was stored.*The place is marked below/);
-  expect(row('1.2')).toHaveTextContent('"b" is nobody.');
-  await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
-  await waitFor(() => expect(row('1.2')).toHaveTextContent('the ticket desks'));
+  expect(rule(await sent(), '1.2')).toMatchObject({ b: 'b' });
+  await waitFor(() => expect(row('1.2')).not.toHaveTextContent('is no group'));
 });
 
-test('when somebody else changed the lab, the newer spec is offered', async () => {
-  await open({ status: 409, body: { message: 'Somebody changed this lab in between.' } });
-  await pick('1.1', /at least/);
-  await userEvent.click(screen.getByRole('menuitem', { name: 'exactly' }));
-  expect(await screen.findByRole('button', { name: 'Load the newer spec' })).toBeInTheDocument();
+test('when somebody else changed the same requirement, one chooses which version holds', async () => {
+  const documents = labDocuments(lab());
+  const theirs = spec();
+  theirs.sections[0]!.requirements[0]!.points = 9;
+  serve({
+    'GET documents/ref': { body: { id: 'ref', revision: 0, document: reference } },
+    'GET documents/plan': { body: { id: 'plan', revision: 0, document: { blocks: {} } } },
+    'GET labs/lab': { body: lab() },
+    ...documents.answers,
+  });
+  documents.refuse({
+    status: 409,
+    body: {
+      message: 'Somebody saved a change of the same thing in between (Devices › 1.1).',
+      revision: 5,
+      places: ['Devices › 1.1'],
+      by: ['Ilse Brandt'],
+      mine: spec(),
+      theirs,
+    },
+  });
+  show(<SpecPage />, { lab: lab() });
+  await screen.findByText(/The reference earns/);
+  await userEvent.clear(screen.getByLabelText('Points of 1.1'));
+  await userEvent.type(screen.getByLabelText('Points of 1.1'), '4{Enter}');
+  expect(await screen.findByText(/Somebody saved a change of the same thing.*By Ilse Brandt/)).toBeInTheDocument();
+  documents.refuse(null);
+  await userEvent.click(screen.getByRole('button', { name: 'Take theirs' }));
+  expect(screen.getByLabelText('Points of 1.1')).toHaveValue('9');
 });

@@ -1,16 +1,18 @@
 import { Alert, Box, Button, Stack, Typography } from '@mui/material';
-import { IconArrowBackUp, IconArrowForwardUp, IconCheck, IconPlus } from '@tabler/icons-react';
+import { IconPlus } from '@tabler/icons-react';
 import { type LabView } from '@sobrin/contracts';
 import { type Plan, type Spec, type Topology } from '@sobrin/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
-import { api } from '../api/client';
 import { readDrawing, readPlan } from '../api/documents';
-import { type PartStore, createPartStore } from '../lab/part-store';
+import { useKeeping } from '../documents/open-document';
+import { HistoryTools, SaveSign } from '../documents/tools';
+import { type PartStore, setPart, useLabPart } from '../lab/lab-part';
 import { useShownLab } from '../lab/lab-shell';
-import { IconTool } from '../ui/icon-tool';
+import { PartTrouble } from '../lab/part-trouble';
 import { Empty, Failure, TopBar, Waiting, points } from '../ui/parts';
+import { useKeys } from '../ui/use-keys';
 import { GroupsPanel } from './groups-panel';
 import { KindDialog } from './kind-dialog';
 import { SectionPanel } from './section-panel';
@@ -33,49 +35,56 @@ export function SpecPage() {
     staleTime: 0,
     gcTime: 0,
   });
-  if (reference.isPending || plan.isPending) return <Waiting what="Loading the spec" />;
-  if (reference.isError || plan.isError)
+  const spec = useLabPart(lab.id, 'spec', lab.documents.spec);
+  if (reference.isPending || plan.isPending || spec.isPending) return <Waiting what="Loading the spec" />;
+  if (reference.isError || plan.isError || spec.isError)
     return (
       <Box sx={{ p: 3 }}>
         <Failure
-          error={reference.error ?? plan.error}
-          onAgain={() => void Promise.all([reference.refetch(), plan.refetch()])}
+          error={reference.error ?? plan.error ?? spec.error}
+          onAgain={() => void Promise.all([reference.refetch(), plan.refetch(), spec.refetch()])}
         />
       </Box>
     );
-  return <SpecDesk lab={lab} reference={reference.data.document} plan={plan.data.document} />;
+  return (
+    <SpecDesk
+      lab={lab}
+      reference={reference.data.document}
+      plan={plan.data.document}
+      store={spec.data.store}
+      lost={spec.data.lost}
+    />
+  );
 }
 
-function SpecDesk({ lab, reference, plan }: { lab: LabView; reference: Topology; plan: Plan }) {
-  const client = useQueryClient();
-  const [store, setStore] = useState<PartStore<Spec>>(() => storeFor(lab));
-  function storeFor(from: LabView): PartStore<Spec> {
-    return createPartStore({ value: from.spec, revision: from.revision }, async (base, spec) => {
-      const next = await api('PATCH labs/:id', { id: from.id }, { base, spec });
-      client.setQueryData(['lab', from.id], next);
-      for (const key of ['class', 'results', 'submission']) void client.invalidateQueries({ queryKey: [key] });
-      return next;
-    });
-  }
-  const { value: spec, past, future, save, change, undo, redo, again } = useStore(store);
+function SpecDesk({
+  lab,
+  reference,
+  plan,
+  store,
+  lost,
+}: {
+  lab: LabView;
+  reference: Topology;
+  plan: Plan;
+  store: PartStore<'spec'>;
+  lost: string | null;
+}) {
+  useKeeping(store);
+  useFreshResults(lab.id, store);
+  const state = useStore(store);
+  const { document: spec } = state;
+  useKeys({ undo: state.undo, redo: state.redo });
+  const change = (next: Spec): void => void setPart(store, 'change the spec', next);
   const words = useMemo(() => wordsOfSpec(spec, reference, plan, lab), [spec, reference, plan, lab]);
   const checked = useMemo(
-    () => (save.kind === 'refused' ? null : { reference, spec, policy: lab.policy, brief: lab.brief, plan }),
-    [reference, spec, lab.policy, lab.brief, plan, save.kind],
+    () => ({ reference, spec, policy: lab.policy, brief: lab.brief, plan }),
+    [reference, spec, lab.policy, lab.brief, plan],
   );
-  const check = useReferenceCheck(checked);
+  const { check, problems } = useReferenceCheck(checked);
   const [adding, setAdding] = useState<string | null>(null);
   const total = spec.sections.reduce((sum, section) => sum + pointsOf(section), 0);
   const count = spec.sections.reduce((sum, section) => sum + section.requirements.length, 0);
-  const problems = save.kind === 'refused' ? save.problems : lab.specProblems;
-  const reload = async (): Promise<void> => {
-    const fresh = await client.fetchQuery({
-      queryKey: ['lab', lab.id],
-      queryFn: () => api('GET labs/:id', { id: lab.id }),
-      staleTime: 0,
-    });
-    setStore(storeFor(fresh));
-  };
   return (
     <>
       <TopBar title={lab.title} under={`${lab.courseTitle} · spec`}>
@@ -85,44 +94,19 @@ function SpecDesk({ lab, reference, plan }: { lab: LabView; reference: Topology;
             <b className="mono">{points(check.of)}</b>
           </Typography>
         )}
-        <IconTool title="Undo" disabled={!past.length} onClick={undo}>
-          <IconArrowBackUp size={18} />
-        </IconTool>
-        <IconTool title="Redo" disabled={!future.length} onClick={redo}>
-          <IconArrowForwardUp size={18} />
-        </IconTool>
-        <Box
-          role="status"
-          sx={{
-            fontSize: 12,
-            color: save.kind === 'refused' || save.kind === 'offline' ? 'var(--brick)' : 'var(--ink2)',
-            width: 72,
-            display: 'flex',
-            gap: 0.5,
-            alignItems: 'center',
-          }}
-        >
-          {save.kind === 'saved' && <IconCheck size={15} />}
-          {save.kind === 'saved' ? 'Saved' : save.kind === 'saving' ? 'Saving' : 'Not saved'}
-        </Box>
+        <HistoryTools state={state} />
+        <SaveSign save={state.save.kind} />
       </TopBar>
+      <PartTrouble part={state} what="spec" />
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <Box sx={{ flex: 1, overflow: 'auto', p: 2 }}>
           <Stack spacing={2} sx={{ maxWidth: 900, mx: 'auto', pb: 6 }}>
-            {save.kind === 'refused' && (
-              <Alert
-                severity="error"
-                variant="outlined"
-                action={save.stale && <Button onClick={() => void reload()}>Load the newer spec</Button>}
-              >
-                {save.text}
-                {problems.length > 0 &&
-                  ` ${problems.length === 1 ? 'The place is marked' : `The ${problems.length} places are marked`} below.`}
-              </Alert>
-            )}
-            {save.kind === 'offline' && (
-              <Alert severity="warning" action={<Button onClick={again}>Try now</Button>}>
-                {save.text}
+            {lost !== null && <Alert severity="warning">{lost}</Alert>}
+            {problems.length > 0 && (
+              <Alert severity="warning" variant="outlined">
+                {problems.length === 1
+                  ? 'The spec points at something that is not there: the place is marked below.'
+                  : `The spec points at ${problems.length} things that are not there: the places are marked below.`}
               </Alert>
             )}
             {spec.sections.length === 0 && (
@@ -183,5 +167,19 @@ function SpecDesk({ lab, reference, plan }: { lab: LabView; reference: Topology;
         }}
       />
     </>
+  );
+}
+
+/** What is shown elsewhere of the spec and of what was checked by it is read anew when a change has reached the server. */
+function useFreshResults(labId: string, store: PartStore<'spec'>): void {
+  const client = useQueryClient();
+  useEffect(
+    () =>
+      store.subscribe(({ save }, before) => {
+        if (save.kind === 'saved' && before.save.kind !== 'saved')
+          for (const key of [['lab', labId], ['class'], ['results'], ['submission']])
+            void client.invalidateQueries({ queryKey: key });
+      }),
+    [client, labId, store],
   );
 }

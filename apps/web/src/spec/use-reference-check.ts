@@ -1,4 +1,4 @@
-import { type CheckResult, type JudgingLab, type Plan } from '@sobrin/core';
+import { type CheckResult, type JudgingLab, type Plan, type Problem } from '@sobrin/core';
 import { useEffect, useRef, useState } from 'react';
 
 export interface ReferenceCheck {
@@ -7,20 +7,28 @@ export interface ReferenceCheck {
   requirements: Pick<CheckResult['requirements'][number], 'id' | 'verdict' | 'items'>[];
 }
 
-/** Whether the reference meets its own spec, computed beside while the spec is written. Null until known. */
-export function useReferenceCheck(lab: (JudgingLab & { plan: Plan }) | null): ReferenceCheck | null {
-  const [result, setResult] = useState<ReferenceCheck | null>(null);
+interface SpecCheck {
+  /** Null until known. */
+  check: ReferenceCheck | null;
+  /** Where the spec points at something that is not there. */
+  problems: readonly Problem[];
+}
+
+/** Whether the reference meets its own spec, computed beside while the spec is written. */
+export function useReferenceCheck(lab: JudgingLab & { plan: Plan }): SpecCheck {
+  const [result, setResult] = useState<SpecCheck>({ check: null, problems: [] });
   const worker = useRef<Worker | null>(null);
   const turn = useRef(0);
   useEffect(() => {
     worker.current = new Worker(new URL('../workers/check.worker.ts', import.meta.url), { type: 'module' });
-    worker.current.onmessage = ({ data }: MessageEvent<{ turn: number; result: ReferenceCheck | null }>) => {
-      if (data.turn === turn.current) setResult(data.result);
+    worker.current.onmessage = ({
+      data,
+    }: MessageEvent<{ turn: number; result: ReferenceCheck | null; problems: Problem[] }>) => {
+      if (data.turn === turn.current) setResult({ check: data.result, problems: data.problems });
     };
     return () => worker.current?.terminate();
   }, []);
   useEffect(() => {
-    if (!lab) return;
     // Typing must not start a check for every letter.
     const timer = window.setTimeout(
       () => worker.current?.postMessage({ turn: ++turn.current, lab, drawing: lab.reference, plan: lab.plan }),

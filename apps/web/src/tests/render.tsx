@@ -1,10 +1,11 @@
 import { ChangeLabRequest, ROUTES, SaveRequest, routeOf } from '@sobrin/contracts';
-import { Command, LabFile, PlanCommand, shapeProblems } from '@sobrin/core';
+import { Command, LabFile, PartCommand, PlanCommand, shapeProblems } from '@sobrin/core';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { type RenderResult, render } from '@testing-library/react';
 import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
 import { type ReactElement } from 'react';
+import { forgetDocuments } from '../documents/open-document';
 import { MemoryRouter, Outlet, Route, Routes } from 'react-router';
 
 export interface Call {
@@ -13,6 +14,9 @@ export interface Call {
   body: unknown;
 }
 type Answer = { status?: number; body?: unknown };
+
+// No document that one test has open is found by the next.
+beforeEach(forgetDocuments);
 
 /** What the server would refuse of the requests of a test: a test in which there is any fails, whatever it expected. */
 const refused: string[] = [];
@@ -35,8 +39,8 @@ function documentProblems(request: object): string[] {
   const problems =
     request instanceof SaveRequest
       ? request.commands.flatMap((command) => {
-          const asPlan = shapeProblems(PlanCommand, command);
-          return asPlan.length ? shapeProblems(Command, command) : [];
+          const wrong = [Command, PlanCommand, PartCommand].map((schema) => shapeProblems(schema, command));
+          return wrong.some((problems) => !problems.length) ? [] : wrong[0]!;
         })
       : request instanceof ChangeLabRequest
         ? (['brief', 'tasks', 'spec', 'policy'] as const).flatMap((part) =>

@@ -5,6 +5,7 @@ import { useNavigate } from 'react-router';
 import { PasswordDialog } from '../account/password-dialog';
 import { api } from '../api/client';
 import { queryClient, useMe } from '../api/queries';
+import { closeDocuments } from '../documents/open-document';
 import { usePreferences } from './preferences';
 
 const initials = (name: string): string =>
@@ -22,6 +23,7 @@ export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
   const [changing, setChanging] = useState(false);
   const { scheme, toggleScheme } = usePreferences();
   const signOut = async (): Promise<void> => {
+    await closeDocuments();
     await api('POST auth/sign-out');
     queryClient.clear();
     await navigate('/sign-in');

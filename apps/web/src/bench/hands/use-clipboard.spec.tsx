@@ -1,4 +1,4 @@
-import { fireEvent, render, screen } from '@testing-library/react';
+import { fireEvent, render, screen, waitFor } from '@testing-library/react';
 import { type Topology, emptyTopology } from '@sobrin/core';
 import { useClipboard } from './use-clipboard';
 
@@ -33,27 +33,27 @@ const board = (data: Record<string, string>) => ({
   },
 });
 
-test('what is chosen is copied as a part of the drawing and as a table, and pasted back', () => {
+test('what is chosen is copied as a part of the drawing and as a table, and pasted back', async () => {
   const { pasted } = open(['h']);
   const data: Record<string, string> = {};
   fireEvent.copy(document.body, board(data));
   expect(data['text/plain']).toMatch(/^Name\tModel\t.*\nDESK-1\tDesktop\t/);
   fireEvent.paste(document.body, board(data));
-  expect(Object.keys(pasted[0]!.devices)).toEqual(['h']);
+  await waitFor(() => expect(Object.keys(pasted[0]!.devices)).toEqual(['h']));
   expect(pasted[0]!.links).toEqual({});
 });
-test('links among what is chosen come along, and cutting takes it away', () => {
+test('links among what is chosen come along, and cutting takes it away', async () => {
   const { happened, pasted } = open(['h', 's']);
   const data: Record<string, string> = {};
   fireEvent.cut(document.body, board(data));
   fireEvent.paste(document.body, board({ 'text/plain': data['application/json']! }));
   expect(happened).toEqual(['cut']);
-  expect(Object.keys(pasted[0]!.links)).toEqual(['l']);
+  await waitFor(() => expect(Object.keys(pasted[0]!.links)).toEqual(['l']));
 });
-test('text that is no drawing is told of, and fields keep their own clipboard', () => {
+test('text that is no drawing is told of, and fields keep their own clipboard', async () => {
   const { happened, pasted } = open(['h']);
   fireEvent.paste(document.body, board({ 'text/plain': 'a shopping list' }));
-  expect(happened).toEqual([expect.stringMatching(/no part of a drawing/)]);
+  await waitFor(() => expect(happened).toEqual([expect.stringMatching(/no part of a drawing/)]));
   const data: Record<string, string> = {};
   fireEvent.copy(screen.getByLabelText('field'), board(data));
   fireEvent.paste(screen.getByLabelText('field'), board({ 'text/plain': '{}' }));

@@ -1,0 +1,85 @@
+import { createStore, type StoreApi } from 'zustand/vanilla';
+import { nextStep } from '../documents/document-store';
+
+/** What a lab has beside its documents. */
+export interface LabFacts {
+  title: string;
+  dueAt: string | null;
+}
+
+interface Step {
+  readonly title: string;
+  readonly number: number;
+  readonly before: LabFacts;
+  readonly after: LabFacts;
+}
+interface FactsState {
+  value: LabFacts;
+  past: readonly Step[];
+  future: readonly Step[];
+  save: { kind: 'saved' | 'saving' } | { kind: 'offline'; text: string };
+  change: (title: string, next: Partial<LabFacts>) => void;
+  undo: () => void;
+  redo: () => void;
+  again: () => void;
+}
+export type FactsStore = StoreApi<FactsState>;
+
+/**
+ * Title and due date while they are edited. Each change is sent at once, one after another; what could not be sent stays
+ * here and is sent with the next, or when it is asked for.
+ */
+export function createFactsStore(start: LabFacts, send: (change: Partial<LabFacts>) => Promise<void>): FactsStore {
+  return createStore<FactsState>((set, get) => {
+    let confirmed = start;
+    let busy = false;
+    const push = async (): Promise<void> => {
+      if (busy) return;
+      busy = true;
+      while (!isSame(confirmed, get().value)) {
+        const { value } = get();
+        const change = {
+          ...(value.title !== confirmed.title && { title: value.title }),
+          ...(value.dueAt !== confirmed.dueAt && { dueAt: value.dueAt }),
+        };
+        set({ save: { kind: 'saving' } });
+        try {
+          await send(change);
+          confirmed = value;
+          set({ save: { kind: 'saved' } });
+        } catch (error) {
+          set({ save: { kind: 'offline', text: `Not saved: ${(error as Error).message}` } });
+          break;
+        }
+      }
+      busy = false;
+    };
+    const take = (value: LabFacts, past: readonly Step[], future: readonly Step[]): void => {
+      set({ value, past, future });
+      void push();
+    };
+    return {
+      value: start,
+      past: [],
+      future: [],
+      save: { kind: 'saved' },
+      change: (title, next) => {
+        const { value, past } = get();
+        const after = { ...value, ...next };
+        take(after, [...past, { title, number: nextStep(), before: value, after }], []);
+      },
+      undo: () => {
+        const { past, future } = get();
+        const step = past.at(-1);
+        if (step) take(step.before, past.slice(0, -1), [step, ...future]);
+      },
+      redo: () => {
+        const [step, ...rest] = get().future;
+        if (step) take(step.after, [...get().past, step], rest);
+      },
+      again: () => void push(),
+    };
+  });
+}
+
+const isSame = (a: LabFacts, b: LabFacts): boolean => a.title === b.title && a.dueAt === b.dueAt;
