@@ -3,7 +3,7 @@
 import { readdirSync } from 'node:fs';
 import path from 'node:path';
 import { withDemo } from '../scripts/lib/demo-browser.mjs';
-import { root, require } from '../scripts/lib/root.mjs';
+import { builtCore, root } from '../scripts/lib/root.mjs';
 import { routedCampus } from './engine.mjs';
 
 const RUNS = 5;
@@ -12,7 +12,7 @@ const median = (list) => [...list].sort((a, b) => a - b)[Math.floor(list.length 
 
 export async function benchEnginePage(say) {
   await withDemo(async ({ browser, base }) => {
-    const core = require(path.join(root, 'packages/core/dist/index.js'));
+    const core = builtCore('topology', 'changes');
     const topology = routedCampus(core, 40);
     const whole = core.editsBetween(core.emptyTopology(), topology);
     const isCore = ({ a, b }) => a.device.startsWith('r') && b.device.startsWith('r');

@@ -1,7 +1,7 @@
 // The engine on a campus with OSPF: the first answer, the whole reach grid, and how both grow.
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { root, require } from '../scripts/lib/root.mjs';
+import { builtCore, root } from '../scripts/lib/root.mjs';
 
 const HOSTS = 7;
 const SWITCHES = 3;
@@ -155,7 +155,7 @@ const LARGEST = 160;
 const [TRACES, LAB_RUNS, EDITS] = [3000, 200, 80];
 
 export function benchEngine(say) {
-  const core = require(path.join(root, 'packages/core/dist/index.js'));
+  const core = builtCore('topology', 'engine');
   const measure = (routers, times = 3) => {
     const topology = routedCampus(core, routers);
     const runs = Array.from({ length: times }, () => {

@@ -1,6 +1,5 @@
 // How questions to an address plan grow with its addresses. All figures come from this run, as ratios to the smallest plan.
-import path from 'node:path';
-import { require, root } from '../scripts/lib/root.mjs';
+import { builtCore } from '../scripts/lib/root.mjs';
 
 /** Median time of one call in microseconds, from enough calls to be measured. */
 export function microseconds(run, calls = 200) {
@@ -27,7 +26,7 @@ export function largePlan(addresses, perSubnet = 40) {
 }
 
 export function benchPlan(say) {
-  const core = require(path.join(root, 'packages/core/dist/index.js'));
+  const core = builtCore('address', 'plan');
   const sizes = [1_000, 10_000, 100_000];
   const rows = sizes.map((size) => {
     const plan = largePlan(size);

@@ -9,7 +9,7 @@ import { ensureDependencies } from './lib/system.mjs';
 const dir = path.resolve(process.argv[2] ?? path.join(root, 'fixtures', 'kernel-cases'));
 await ensureDependencies();
 await buildPackages(['packages/core']);
-const { EVIDENCE, compareCase } = require(path.join(root, 'packages/core/dist/index.js'));
+const { EVIDENCE, compareCase } = require(path.join(root, 'packages/core/dist/formats/index.js'));
 
 let names;
 try {

@@ -12,7 +12,7 @@ import { handIn } from './demo/student.mjs';
 
 await buildPackages(['packages/core']);
 const opening = await import('./demo/season-opening.mjs');
-const { readLab, readSubmissionText } = require(path.join(root, 'packages/core/dist/index.js'));
+const { readLab, readSubmissionText } = require(path.join(root, 'packages/core/dist/formats/index.js'));
 
 for (const { slug, lab, submissions } of [valley, stations, opening, winch, dual]) {
   const folder = path.join(root, 'demo', slug);

@@ -5,7 +5,7 @@ import { buildPackages } from './lib/build.mjs';
 import { root, require } from './lib/root.mjs';
 
 await buildPackages(['packages/core']);
-const { publishedSchemas } = require(path.join(root, 'packages/core/dist/index.js'));
+const { publishedSchemas } = require(path.join(root, 'packages/core/dist/formats/index.js'));
 const folder = path.join(root, 'docs', 'format');
 mkdirSync(folder, { recursive: true });
 for (const [name, schema] of Object.entries(publishedSchemas()))

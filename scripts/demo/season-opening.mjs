@@ -1,9 +1,7 @@
 // An open design: brief and groups, no single right plan. Students hand in an address plan.
-import { createRequire } from 'node:module';
-import path from 'node:path';
-import { root } from '../lib/root.mjs';
+import { builtCore } from '../lib/root.mjs';
 
-const core = createRequire(import.meta.url)(path.join(root, 'packages/core/dist/index.js'));
+const core = builtCore('address', 'plan');
 
 export const slug = 'season-opening';
 

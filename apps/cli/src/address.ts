@@ -19,7 +19,7 @@ import {
   summarise,
   usableCount,
   usableRange,
-} from '@sobrin/core';
+} from '@sobrin/core/address';
 import { createInterface } from 'node:readline';
 import { type Output, STATUS } from './output';
 

@@ -1,11 +1,6 @@
-import {
-  type CheckResult,
-  type LabFile,
-  checkSubmission,
-  emptyTopology,
-  readLabText,
-  readSubmissionText,
-} from '@sobrin/core';
+import { readLabText, readSubmissionText } from '@sobrin/core/formats';
+import { type CheckResult, type LabFile, checkSubmission } from '@sobrin/core/spec';
+import { emptyTopology } from '@sobrin/core/topology';
 import { linesOf, readText } from './files';
 import { type Output, STATUS } from './output';
 

@@ -1,18 +1,8 @@
 import { mkdir, readdir, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
-import {
-  type Imported,
-  type Problem,
-  type Result,
-  type Topology,
-  DRAWING_FORMATS,
-  emptyTopology,
-  fail,
-  formatOfName,
-  ok,
-  readDrawingFiles,
-  writeTables,
-} from '@sobrin/core';
+import { type Result, fail, ok } from '@sobrin/core';
+import { type Imported, DRAWING_FORMATS, formatOfName, readDrawingFiles, writeTables } from '@sobrin/core/formats';
+import { type Problem, type Topology, emptyTopology } from '@sobrin/core/topology';
 import { pdfOf, pngOf } from '@sobrin/rendering';
 import { linesOf, readText } from './files';
 import { type Output, STATUS } from './output';

@@ -1,5 +1,6 @@
 import { readFile, stat } from 'node:fs/promises';
-import { type Problem, MAX_FILE_BYTES } from '@sobrin/core';
+import { MAX_FILE_BYTES } from '@sobrin/core/formats';
+import { type Problem } from '@sobrin/core/topology';
 
 /** The text of a file, or a sentence why there is none. */
 export async function readText(file: string): Promise<{ ok: true; value: string } | { ok: false; error: string }> {

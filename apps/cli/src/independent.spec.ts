@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { type Prefix, bitsOf, formatPrefix, parsePrefix, prefixOf, split, summarise } from '@sobrin/core';
+import { type Prefix, bitsOf, formatPrefix, parsePrefix, prefixOf, split, summarise } from '@sobrin/core/address';
 import { infoOf } from './address';
 
 /** Python's own address module, one answer a line; written by others, after the same RFCs. */

@@ -1,4 +1,4 @@
-import { DRAWING_FORMATS } from '@sobrin/core';
+import { DRAWING_FORMATS } from '@sobrin/core/formats';
 import { Command, CommanderError } from 'commander';
 import { info, next, split, summary } from './address';
 import { check } from './check';

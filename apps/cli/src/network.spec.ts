@@ -2,7 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { emptyTopology } from '@sobrin/core';
+import { emptyTopology } from '@sobrin/core/topology';
 import { sobrin } from './tests/sobrin';
 
 const root = path.resolve(__dirname, '..', '..', '..');

@@ -1,37 +1,27 @@
 import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
+import { type Result, byName, fail, ok } from '@sobrin/core';
+import { formatAddress, formatPrefix, parseAddress, sameAddress } from '@sobrin/core/address';
 import {
   type Instance,
   type NetworkModel,
   type Outcome,
   type Probe,
-  type Problem,
   type Reason,
-  type Result,
   type Target,
-  type Topology,
   type Trace,
   type Way,
   analyse,
-  byName,
-  captureOf,
-  emptyTopology,
-  fail,
-  formatAddress,
-  formatPrefix,
   listensAt,
-  ok,
   outcomeOf,
-  parseAddress,
-  readCase,
-  readDrawingFiles,
   hintFor,
   resolveName,
-  sameAddress,
   tablesOf,
   trace,
-  writePcap,
-} from '@sobrin/core';
+} from '@sobrin/core/engine';
+import { readCase, readDrawingFiles } from '@sobrin/core/formats';
+import { captureOf, writePcap } from '@sobrin/core/frames';
+import { type Problem, type Topology, emptyTopology } from '@sobrin/core/topology';
 import { linesOf, readText } from './files';
 import { type Output, STATUS } from './output';
 

@@ -1,12 +1,12 @@
 import {
-  type Problem,
   MAX_FILE_BYTES,
   parseJson,
   readLab,
   readPlanText,
   readSubmissionText,
   readTopologyText,
-} from '@sobrin/core';
+} from '@sobrin/core/formats';
+import { type Problem } from '@sobrin/core/topology';
 import { linesOf, readText } from './files';
 import { type Output, STATUS } from './output';
 

@@ -1,5 +1,7 @@
 import { Type } from 'class-transformer';
-import { type LabPart, type LabParts, type Plan, type Topology } from '@sobrin/core';
+import { type Plan } from '@sobrin/core/plan';
+import { type LabPart, type LabParts } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
 import {
   ArrayMaxSize,
   ArrayMinSize,

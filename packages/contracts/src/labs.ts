@@ -1,4 +1,6 @@
-import { type Brief, type Policy, type Problem, type Spec, type Task } from '@sobrin/core';
+import { type Brief } from '@sobrin/core/plan';
+import { type Policy, type Spec, type Task } from '@sobrin/core/spec';
+import { type Problem } from '@sobrin/core/topology';
 import {
   IsArray,
   IsInt,

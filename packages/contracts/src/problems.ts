@@ -1,4 +1,4 @@
-import { type Problem, type Topology } from '@sobrin/core';
+import { type Problem, type Topology } from '@sobrin/core/topology';
 import { type AnyDocument } from './documents';
 
 /** The body of every refusal: a sentence, and where it helps the places it is about. */

@@ -1,4 +1,4 @@
-import { type LabFile } from '@sobrin/core';
+import { type LabFile } from '@sobrin/core/spec';
 import { ChangePasswordRequest, type DemoPerson, DemoSignInRequest, type Me, SignInRequest } from './accounts';
 import {
   AddToRosterRequest,

@@ -1,4 +1,6 @@
-import { type CheckResult, type Plan, type Topology } from '@sobrin/core';
+import { type Plan } from '@sobrin/core/plan';
+import { type CheckResult } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
 import { IsObject, IsString, Length, MaxLength } from 'class-validator';
 import { type FileView } from './labs';
 

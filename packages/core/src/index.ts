@@ -1,15 +1,11 @@
-export * from './address';
-export * from './bench';
-export * from './changes';
-export * from './plural';
-export * from './drawing';
-export * from './editing';
-export * from './engine';
-export * from './faults';
-export * from './formats';
-export * from './frames';
+/**
+ * What a program needs that reads labs and submissions, asks the engine and checks; and the words that everything shares.
+ * Everything else has one entry point a folder: `@sobrin/core/engine` and so on.
+ */
+export { analyse, optionsOf, problemsOf, trace } from './engine';
+export { readLabText, readSubmissionText } from './formats';
+export { checkSubmission } from './spec';
+export { emptyTopology } from './topology';
 export * from './collation';
-export * from './plan';
+export * from './plural';
 export * from './result';
-export * from './spec';
-export * from './topology';

@@ -1,4 +1,5 @@
-import { type PaperOptions, type SvgOptions, type Topology, paperOf, writeSvg } from '@sobrin/core';
+import { type PaperOptions, type SvgOptions, paperOf, writeSvg } from '@sobrin/core/formats';
+import { type Topology } from '@sobrin/core/topology';
 import { Resvg } from '@resvg/resvg-js';
 import pdfmake from 'pdfmake';
 import path from 'node:path';

@@ -1,4 +1,5 @@
-import { type Topology, emptyTopology, readLabText } from '@sobrin/core';
+import { readLabText } from '@sobrin/core/formats';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { MOST_PIXELS, pdfOf, pngOf } from '.';

@@ -1,4 +1,4 @@
-import { type CheckResult } from '@sobrin/core';
+import { type CheckResult } from '@sobrin/core/spec';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 /** A check that was made. All are kept; the newest of a submission counts. */

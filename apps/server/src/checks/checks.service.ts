@@ -9,7 +9,7 @@ import {
   requirementWords,
   sentenceOf,
   specHash,
-} from '@sobrin/core';
+} from '@sobrin/core/spec';
 import { randomUUID } from 'node:crypto';
 import Papa from 'papaparse';
 import { DataSource } from 'typeorm';

@@ -1,5 +1,8 @@
 import { type ClassRow, type ResultsView } from '@sobrin/contracts';
-import { type Plan, type Topology, checkSubmission, emptyTopology, readLabText } from '@sobrin/core';
+import { readLabText } from '@sobrin/core/formats';
+import { type Plan } from '@sobrin/core/plan';
+import { checkSubmission } from '@sobrin/core/spec';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import Papa from 'papaparse';

@@ -1,28 +1,19 @@
+import { type Result } from '@sobrin/core';
+import { type Applied } from '@sobrin/core/changes';
+import { MAX_TOPOLOGY_BYTES } from '@sobrin/core/formats';
+import { type Plan, MAX_PLAN_BYTES, PlanCommand, applyPlanCommands, meetingWords, readPlan } from '@sobrin/core/plan';
 import {
-  type Applied,
   type LabPart,
   type LabParts,
-  type Plan,
-  type Problem,
-  type Result,
-  type Topology,
-  Command,
   LAB_PARTS,
   MAX_PART_BYTES,
-  MAX_PLAN_BYTES,
-  MAX_TOPOLOGY_BYTES,
   PartCommand,
-  PlanCommand,
-  applyBatch,
   applyPartCommands,
-  applyPlanCommands,
-  meetingWords,
   partWords,
   placeInPart,
   readPart,
-  readPlan,
-  readTopology,
-} from '@sobrin/core';
+} from '@sobrin/core/spec';
+import { type Problem, type Topology, Command, applyBatch, readTopology } from '@sobrin/core/topology';
 
 export type Document = Topology | Plan | LabParts[LabPart];
 export type DocumentKindName = 'topology' | 'plan' | 'starter' | LabPart;

@@ -1,4 +1,4 @@
-import { type Footprint } from '@sobrin/core';
+import { type Footprint } from '@sobrin/core/changes';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 import { type DocumentKindName } from './document-kinds';
 

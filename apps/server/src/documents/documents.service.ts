@@ -1,15 +1,8 @@
 import { Injectable, type OnModuleDestroy } from '@nestjs/common';
 import { type Conflict, type DocumentView, type Me, type SaveRequest, type Saved } from '@sobrin/contracts';
-import {
-  type Applied,
-  type Footprint,
-  type Plan,
-  type Topology,
-  editsBetween,
-  meetingPlaces,
-  shapeProblems,
-  takenBack,
-} from '@sobrin/core';
+import { type Applied, type Footprint, editsBetween, meetingPlaces, takenBack } from '@sobrin/core/changes';
+import { type Plan } from '@sobrin/core/plan';
+import { type Topology, shapeProblems } from '@sobrin/core/topology';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
 import { type Observable, Subject, filter, map } from 'rxjs';

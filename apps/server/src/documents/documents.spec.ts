@@ -1,5 +1,5 @@
 import { type Conflict } from '@sobrin/contracts';
-import { type Topology } from '@sobrin/core';
+import { type Topology } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
 import { DocumentsController } from '../submissions/documents.controller';
 import { type Person } from '../tests/application';

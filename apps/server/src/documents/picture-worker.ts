@@ -1,4 +1,6 @@
-import { type Scheme, type Topology, writeSvg } from '@sobrin/core';
+import { type Scheme } from '@sobrin/core/drawing';
+import { writeSvg } from '@sobrin/core/formats';
+import { type Topology } from '@sobrin/core/topology';
 import { pdfOf, pngOf } from '@sobrin/rendering';
 import { type StoredVersion, versionOf } from './stored-version';
 

@@ -1,5 +1,6 @@
 import { type Conflict, type DocumentView, type Saved, type SubmissionView } from '@sobrin/contracts';
-import { type Plan, formatAddress, nextFreeIn, planTree } from '@sobrin/core';
+import { formatAddress } from '@sobrin/core/address';
+import { type Plan, nextFreeIn, planTree } from '@sobrin/core/plan';
 import { randomUUID } from 'node:crypto';
 import { type Person } from '../tests/application';
 import { refusal, useDemo } from '../tests/demo';

@@ -1,6 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { type Me, type Showing } from '@sobrin/contracts';
-import { type Topology, publicView } from '@sobrin/core';
+import { publicView } from '@sobrin/core/drawing';
+import { type Topology } from '@sobrin/core/topology';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { randomBytes } from 'node:crypto';
 import { DataSource } from 'typeorm';

@@ -1,4 +1,4 @@
-import { takenBack } from '@sobrin/core';
+import { takenBack } from '@sobrin/core/changes';
 import { type Document } from './document-kinds';
 
 /** What a version is worked out from, as JSON: so it can be read from the database and sent to another thread unopened. */

@@ -1,5 +1,5 @@
 import { type VersionView } from '@sobrin/contracts';
-import { type Topology } from '@sobrin/core';
+import { type Topology } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
 import { type Person } from '../tests/application';
 import { refusal, useDemo } from '../tests/demo';

@@ -1,7 +1,7 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type FileView } from '@sobrin/contracts';
-import { type LabAttachment } from '@sobrin/core';
+import { type LabAttachment } from '@sobrin/core/spec';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager } from 'typeorm';
 import { bytesOf } from '../platform/base64';

@@ -1,5 +1,5 @@
 import { type Conflict, type DocumentView, type LabView, type VersionView } from '@sobrin/contracts';
-import { type Spec } from '@sobrin/core';
+import { type Spec } from '@sobrin/core/spec';
 import { randomUUID } from 'node:crypto';
 import { refusal, useDemo } from '../tests/demo';
 

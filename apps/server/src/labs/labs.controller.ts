@@ -1,6 +1,6 @@
 import { Body, Controller, Header, type MessageEvent, Param, ParseUUIDPipe, Sse } from '@nestjs/common';
 import { ChangeLabRequest, CreateLabRequest, ImportLabRequest, type LabView, type Me } from '@sobrin/contracts';
-import { type LabFile } from '@sobrin/core';
+import { type LabFile } from '@sobrin/core/spec';
 import { type Observable } from 'rxjs';
 import { CurrentUser, OnlyFor } from '../accounts/session.guard';
 import { CoursesService } from '../courses/courses.service';

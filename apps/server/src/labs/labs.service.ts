@@ -1,23 +1,17 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type ChangeLabRequest, type LabView, type Me } from '@sobrin/contracts';
+import { readLabText } from '@sobrin/core/formats';
+import { type Brief, briefProblems, emptyPlan, planProblems } from '@sobrin/core/plan';
 import {
-  type Brief,
   type LabFile,
   type LabParts,
   LAB_VERSION,
   LabFile as LabSchema,
-  type Problem,
   type Spec,
-  type Topology,
-  briefProblems,
-  emptyPlan,
-  emptyTopology,
-  planProblems,
-  readLabText,
-  shapeProblems,
   specProblems,
-} from '@sobrin/core';
+} from '@sobrin/core/spec';
+import { type Problem, type Topology, emptyTopology, shapeProblems } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, In } from 'typeorm';
 import { newestChecks } from '../checks/newest-checks';

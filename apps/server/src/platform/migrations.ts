@@ -1,4 +1,4 @@
-import { briefFrom1, planFrom1 } from '@sobrin/core';
+import { briefFrom1, planFrom1 } from '@sobrin/core/formats';
 import { randomUUID } from 'node:crypto';
 import { type MigrationInterface, type QueryRunner } from 'typeorm';
 

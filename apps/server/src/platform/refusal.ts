@@ -6,7 +6,7 @@ import {
   UnprocessableEntityException,
 } from '@nestjs/common';
 import { type AnyDocument, type Conflict } from '@sobrin/contracts';
-import { type Problem } from '@sobrin/core';
+import { type Problem } from '@sobrin/core/topology';
 
 /** The ways in which the server says no: always a sentence, with the places where there are some. */
 export const refuse = {

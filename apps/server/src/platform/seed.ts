@@ -1,13 +1,8 @@
 import { type INestApplication } from '@nestjs/common';
-import {
-  type LabFile,
-  type Plan,
-  type Topology,
-  emptyPlan,
-  emptyTopology,
-  readLabText,
-  readSubmissionText,
-} from '@sobrin/core';
+import { readLabText, readSubmissionText } from '@sobrin/core/formats';
+import { type Plan, emptyPlan } from '@sobrin/core/plan';
+import { type LabFile } from '@sobrin/core/spec';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
 import { readFile, readdir } from 'node:fs/promises';
 import path from 'node:path';

@@ -1,4 +1,5 @@
-import { type Plan, type Topology } from '@sobrin/core';
+import { type Plan } from '@sobrin/core/plan';
+import { type Topology } from '@sobrin/core/topology';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 /** What a student is working on for a lab: one drawing, one plan, answers and attachments; each hand-in takes a copy. */

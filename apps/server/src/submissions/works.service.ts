@@ -1,7 +1,10 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type FileView, type Me, type StudentLabView, type Uploaded } from '@sobrin/contracts';
-import { type Plan, type Topology, emptyPlan, emptyTopology, readSubmissionText, plural } from '@sobrin/core';
+import { plural } from '@sobrin/core';
+import { readSubmissionText } from '@sobrin/core/formats';
+import { type Plan, emptyPlan } from '@sobrin/core/plan';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, In } from 'typeorm';
 import { newestChecks } from '../checks/newest-checks';

@@ -5,7 +5,7 @@ import {
   type Refusal,
   type StudentLabView,
 } from '@sobrin/contracts';
-import { type Plan } from '@sobrin/core';
+import { type Plan } from '@sobrin/core/plan';
 import { type Person, type TestApplication, startApplication } from './application';
 
 /** A real Sobrin with the demo for one test file, and short ways to what its people see. */

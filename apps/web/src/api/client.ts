@@ -1,5 +1,5 @@
 import { type AnswerOf, type BodyOf, type ParamsOf, type Refusal, type RouteName, pathOf } from '@sobrin/contracts';
-import { type Problem } from '@sobrin/core';
+import { type Problem } from '@sobrin/core/topology';
 
 /** A refusal of the server, or no answer at all (`status` 0). */
 export class ApiError extends Error {

@@ -1,5 +1,6 @@
 import { type DocumentView } from '@sobrin/contracts';
-import { type Plan, type Topology } from '@sobrin/core';
+import { type Plan } from '@sobrin/core/plan';
+import { type Topology } from '@sobrin/core/topology';
 import { api } from './client';
 
 // The route gives documents of both kinds; whoever asks for one knows of which kind it is.

@@ -1,5 +1,5 @@
 import { Alert, Snackbar } from '@mui/material';
-import { type Policy } from '@sobrin/core';
+import { type Policy } from '@sobrin/core/spec';
 import { type RefObject } from 'react';
 import { type Lenses } from '../drawing/lenses';
 import { type DrawingView } from '../drawing/view';

@@ -1,5 +1,8 @@
 import { Box } from '@mui/material';
-import { type Policy, type Spot, type Topology, wholeGroups } from '@sobrin/core';
+import { type Spot } from '@sobrin/core/drawing';
+import { wholeGroups } from '@sobrin/core/editing';
+import { type Policy } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
 import { type DragEvent, type RefObject, useMemo } from 'react';
 import { Drawing } from '../drawing/drawing';
 import { type Lenses } from '../drawing/lenses';

@@ -1,4 +1,6 @@
-import { type Topology, EDGES, entriesById, sitesWithin } from '@sobrin/core';
+import { sitesWithin } from '@sobrin/core/drawing';
+import { EDGES } from '@sobrin/core/editing';
+import { type Topology, entriesById } from '@sobrin/core/topology';
 import { type Selection, isNothing } from '../drawing/selection';
 import { type BenchActions, type BenchOpeners } from './use-bench-actions';
 

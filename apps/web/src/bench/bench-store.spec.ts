@@ -1,5 +1,5 @@
 import { type Saved } from '@sobrin/contracts';
-import { type Topology, emptyTopology } from '@sobrin/core';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { ApiError } from '../api/client';
 import { createBenchStore } from './bench-store';
 import { type Pending, type Save } from '../documents/pending';

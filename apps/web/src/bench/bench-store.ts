@@ -1,4 +1,4 @@
-import { type Command, type Topology, applyBatch, invariantProblems } from '@sobrin/core';
+import { type Command, type Topology, applyBatch, invariantProblems } from '@sobrin/core/topology';
 import {
   type DocumentKind,
   type DocumentPorts,

@@ -1,7 +1,8 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type NetworkModel, type Topology, analyse, emptyTopology } from '@sobrin/core';
+import { type NetworkModel, analyse } from '@sobrin/core/engine';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { type DrawingProps } from '../drawing/drawing';
 import { sizePage } from '../tests/render';
 import { factsOf } from '../workers/facts';

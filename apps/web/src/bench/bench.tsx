@@ -1,5 +1,7 @@
 import { Box } from '@mui/material';
-import { type EngineOptions, type Policy, namingScheme } from '@sobrin/core';
+import { namingScheme } from '@sobrin/core/editing';
+import { type EngineOptions } from '@sobrin/core/engine';
+import { type Policy } from '@sobrin/core/spec';
 import { type ReactNode, useEffect, useMemo, useRef } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { isNothing } from '../drawing/selection';

@@ -1,4 +1,4 @@
-import { type Model } from '@sobrin/core';
+import { type Model } from '@sobrin/core/topology';
 
 /** Classes of devices in the order in which people look for them, with their words. */
 export const CLASSES: readonly (readonly [Model['class'], string])[] = [

@@ -1,4 +1,4 @@
-import { type Spot } from '@sobrin/core';
+import { type Spot } from '@sobrin/core/drawing';
 import { type RefObject } from 'react';
 import { type DrawingView } from '../drawing/view';
 

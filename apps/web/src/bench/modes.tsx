@@ -1,4 +1,5 @@
-import { type Spot, type Topology } from '@sobrin/core';
+import { type Spot } from '@sobrin/core/drawing';
+import { type Topology } from '@sobrin/core/topology';
 import { useState } from 'react';
 import { type MarqueeKind } from '../drawing/marquee';
 import { type TraceAnswer } from '../workers/trace-answer';

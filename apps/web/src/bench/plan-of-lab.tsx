@@ -1,4 +1,5 @@
-import { type Brief, type PlanOfLab, offeredAddresses, offeredGateways, planTree } from '@sobrin/core';
+import { type PlanOfLab } from '@sobrin/core/editing';
+import { type Brief, offeredAddresses, offeredGateways, planTree } from '@sobrin/core/plan';
 import { useQuery } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
 import { readPlan } from '../api/documents';

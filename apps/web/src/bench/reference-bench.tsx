@@ -3,7 +3,7 @@ import { Opened } from '../ui/opened';
 import { Bench } from './bench';
 import { SpecGroups } from './asking/named-groups';
 import { PlanProvider } from './plan-of-lab';
-import { optionsOf } from '@sobrin/core';
+import { optionsOf } from '@sobrin/core/engine';
 import { BenchProvider, useOpenBench } from './use-bench';
 
 /** The instructor's own topology of a lab. */

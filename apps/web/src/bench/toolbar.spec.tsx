@@ -1,6 +1,6 @@
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { emptyTopology } from '@sobrin/core';
+import { emptyTopology } from '@sobrin/core/topology';
 import { type Lenses } from '../drawing/lenses';
 import { createBenchStore } from './bench-store';
 import { Toolbar } from './toolbar';

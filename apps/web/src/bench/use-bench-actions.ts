@@ -1,20 +1,15 @@
+import { plural } from '@sobrin/core';
+import { editsBetween } from '@sobrin/core/changes';
+import { type Spot } from '@sobrin/core/drawing';
 import {
   type AddressSource,
-  type Command,
   type Edge,
-  type Imported,
   type PlanOfLab,
-  type Policy,
-  type Spot,
-  type Topology,
   align,
-  plural,
-  editsBetween,
   giveAddresses,
   group,
   inLayer,
   kitRefusalOf,
-  modelOf,
   moveBy,
   moveNote,
   moveSite,
@@ -23,7 +18,10 @@ import {
   rename,
   spaceEvenly,
   ungroup,
-} from '@sobrin/core';
+} from '@sobrin/core/editing';
+import { type Imported } from '@sobrin/core/formats';
+import { type Policy } from '@sobrin/core/spec';
+import { type Command, type Topology, modelOf } from '@sobrin/core/topology';
 import { type RefObject } from 'react';
 import { newShortId } from '../api/new-id';
 import { type MarqueeKind } from '../drawing/marquee';

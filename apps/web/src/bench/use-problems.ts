@@ -1,4 +1,5 @@
-import { type EngineOptions, type PlanOfLab, type Reason, repairOf, splitInstanceId } from '@sobrin/core';
+import { type PlanOfLab, repairOf } from '@sobrin/core/editing';
+import { type EngineOptions, type Reason, splitInstanceId } from '@sobrin/core/engine';
 import { useMemo, useRef } from 'react';
 import { type Selection } from '../drawing/selection';
 import { useBench } from './use-bench';

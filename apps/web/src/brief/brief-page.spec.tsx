@@ -1,7 +1,7 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type LabView } from '@sobrin/contracts';
-import { type Brief } from '@sobrin/core';
+import { type Brief } from '@sobrin/core/plan';
 import { labDocuments } from '../tests/lab-documents';
 import { serve, show } from '../tests/render';
 import { BriefPage } from './brief-page';

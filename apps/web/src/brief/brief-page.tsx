@@ -1,7 +1,7 @@
 import { Alert, Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
 import { IconDownload, IconPlus, IconX } from '@tabler/icons-react';
 import { type LabView } from '@sobrin/contracts';
-import { type Task } from '@sobrin/core';
+import { type Task } from '@sobrin/core/spec';
 import { useState } from 'react';
 import { api } from '../api/client';
 import { fileName, give } from '../api/files';

@@ -1,5 +1,6 @@
 import { Box, Typography } from '@mui/material';
-import { type Brief, type SiteNeeds, type SwitchChoice, siteNeeds, totalNeeds, plural } from '@sobrin/core';
+import { plural } from '@sobrin/core';
+import { type Brief, type SiteNeeds, type SwitchChoice, siteNeeds, totalNeeds } from '@sobrin/core/plan';
 import { useState } from 'react';
 import { Empty, Panel } from '../ui/parts';
 import { MathWords } from '../ui/math-words';

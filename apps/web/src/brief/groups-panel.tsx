@@ -1,6 +1,6 @@
 import { Box, Button, IconButton, Tooltip } from '@mui/material';
 import { IconPlus, IconX } from '@tabler/icons-react';
-import { type Brief, type Group } from '@sobrin/core';
+import { type Brief, type Group } from '@sobrin/core/plan';
 import { newShortId } from '../api/new-id';
 import { TextInput } from '../ui/fields';
 import { Panel } from '../ui/parts';

@@ -9,7 +9,9 @@ import {
   InputBase,
   Typography,
 } from '@mui/material';
-import { type Policy, type Topology, emptyTopology, findModels } from '@sobrin/core';
+import { findModels } from '@sobrin/core/bench';
+import { type Policy } from '@sobrin/core/spec';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { useState } from 'react';
 import { portWords } from '../bench/hands/kit-dialog';
 import { GLYPHS } from '../drawing/glyphs';

@@ -1,5 +1,5 @@
 import { Box, Checkbox, FormControlLabel, Popover } from '@mui/material';
-import { NEEDS } from '@sobrin/core';
+import { NEEDS } from '@sobrin/core/plan';
 import { useState } from 'react';
 import { TextInput } from '../ui/fields';
 

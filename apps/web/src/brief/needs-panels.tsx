@@ -1,16 +1,15 @@
 import { Box, Button, Checkbox, FormControlLabel, IconButton, Tooltip, Typography } from '@mui/material';
 import { IconPlus, IconX } from '@tabler/icons-react';
+import { parseAddress, parsePrefix } from '@sobrin/core/address';
 import {
   type Brief,
   type Separation,
   nameByScheme,
-  parseAddress,
-  parsePrefix,
   ratiosOf,
   rulesOf,
   schemesOf,
   separationWords,
-} from '@sobrin/core';
+} from '@sobrin/core/plan';
 import { type ReactNode } from 'react';
 import { newShortId } from '../api/new-id';
 import { Choice, Row, TextInput } from '../ui/fields';

@@ -1,7 +1,7 @@
 import { Box, Button, IconButton, Link as MuiLink, Stack, Tooltip, Typography } from '@mui/material';
 import { IconLink, IconPaperclip, IconX } from '@tabler/icons-react';
 import { type LabView } from '@sobrin/contracts';
-import { type Brief } from '@sobrin/core';
+import { type Brief } from '@sobrin/core/plan';
 import { ApiError, api } from '../api/client';
 import { base64Of, pick } from '../api/files';
 import { newShortId } from '../api/new-id';

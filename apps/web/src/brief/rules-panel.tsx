@@ -1,5 +1,6 @@
 import { Alert, Box, Button } from '@mui/material';
-import { type Policy, plural } from '@sobrin/core';
+import { plural } from '@sobrin/core';
+import { type Policy } from '@sobrin/core/spec';
 import { useState } from 'react';
 import { Choice, Row, TextInput } from '../ui/fields';
 import { Panel } from '../ui/parts';

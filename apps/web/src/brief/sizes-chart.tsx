@@ -1,4 +1,4 @@
-import { type SubnetNeed } from '@sobrin/core';
+import { type SubnetNeed } from '@sobrin/core/plan';
 import { Bar, BarChart, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 
 /** Addresses now, later and the capacity of the smallest subnet that fits, for each group. */

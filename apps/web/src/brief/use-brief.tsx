@@ -1,5 +1,7 @@
 import { type LabView } from '@sobrin/contracts';
-import { type Brief, type Policy, type Task, filled } from '@sobrin/core';
+import { type Brief } from '@sobrin/core/plan';
+import { type Policy, type Task } from '@sobrin/core/spec';
+import { filled } from '@sobrin/core/topology';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';

@@ -1,7 +1,8 @@
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
-import { type CheckResult, type Topology, emptyTopology } from '@sobrin/core';
+import { type CheckResult } from '@sobrin/core/spec';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { type DrawingProps } from '../drawing/drawing';
 import { brief, plan } from '../tests/plans';
 import { serve, show, sizePage } from '../tests/render';

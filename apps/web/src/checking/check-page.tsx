@@ -1,7 +1,9 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
-import { type CheckResult, type Topology, splitInstanceId, optionsOf } from '@sobrin/core';
+import { splitInstanceId, optionsOf } from '@sobrin/core/engine';
+import { type CheckResult } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';

@@ -1,5 +1,6 @@
 import { Box, Button, Typography } from '@mui/material';
-import { type Plan, type Topology } from '@sobrin/core';
+import { type Plan } from '@sobrin/core/plan';
+import { type Topology } from '@sobrin/core/topology';
 import { points } from '../ui/parts';
 import { VerdictSign } from '../ui/verdict';
 import { type Item, type RequirementResult, sortedItems } from './findings';

@@ -1,4 +1,5 @@
-import { type CheckResult, emptyTopology } from '@sobrin/core';
+import { type CheckResult } from '@sobrin/core/spec';
+import { emptyTopology } from '@sobrin/core/topology';
 import { firstOpen, marksOf, matchedWords, roleLines, sortedItems } from './findings';
 
 const item = (met: boolean | null, ...devices: string[]) => ({

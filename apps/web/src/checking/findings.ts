@@ -1,4 +1,6 @@
-import { type CheckResult, type Topology, splitInstanceId } from '@sobrin/core';
+import { splitInstanceId } from '@sobrin/core/engine';
+import { type CheckResult } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
 import { type Mark, portMarkKey } from '../drawing/marks';
 
 export type RequirementResult = CheckResult['requirements'][number];

@@ -1,5 +1,5 @@
 import { Box, Typography } from '@mui/material';
-import { type CheckResult } from '@sobrin/core';
+import { type CheckResult } from '@sobrin/core/spec';
 import { useEffect, useRef } from 'react';
 import { points } from '../ui/parts';
 import { VerdictSign } from '../ui/verdict';

@@ -1,5 +1,6 @@
 import { type Conflict, type Saved } from '@sobrin/contracts';
-import { type Applied, type Result } from '@sobrin/core';
+import { type Result } from '@sobrin/core';
+import { type Applied } from '@sobrin/core/changes';
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { type Pending, type Save } from './pending';
 import { type Document, type SaveState, Saver } from './saver';

@@ -1,5 +1,5 @@
 import { type Saved } from '@sobrin/contracts';
-import { type Command, type Topology, emptyTopology } from '@sobrin/core';
+import { type Command, type Topology, emptyTopology } from '@sobrin/core/topology';
 import { ApiError } from '../api/client';
 import { type Pending, type Save } from './pending';
 import { type SaveState, Saver } from './saver';

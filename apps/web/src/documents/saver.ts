@@ -1,5 +1,5 @@
 import { type AnyDocument, type Conflict, type Saved } from '@sobrin/contracts';
-import { type Topology } from '@sobrin/core';
+import { type Topology } from '@sobrin/core/topology';
 import { ApiError } from '../api/client';
 import { type Pending, type Save } from './pending';
 

@@ -1,4 +1,4 @@
-import { type CommentPin } from '@sobrin/core';
+import { type CommentPin } from '@sobrin/core/drawing';
 import { memo } from 'react';
 
 /** The pins of comments, their tips on what they are about. Settled ones are hollow. */

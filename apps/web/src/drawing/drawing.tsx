@@ -1,6 +1,7 @@
 import '@xyflow/react/dist/base.css';
 import './drawing.css';
-import { type Box, type Guide, type Scene, type Spot, type Topology, SceneKeeper } from '@sobrin/core';
+import { type Box, type Guide, type Scene, type Spot, SceneKeeper } from '@sobrin/core/drawing';
+import { type Topology } from '@sobrin/core/topology';
 import { type Connection, ConnectionMode, type NodeChange, ReactFlow, ViewportPortal, useStore } from '@xyflow/react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { type LinkFact } from '../workers/facts';

@@ -1,4 +1,4 @@
-import { type Box, type Scene, overlap } from '@sobrin/core';
+import { type Box, type Scene, overlap } from '@sobrin/core/drawing';
 import { memo, useEffect, useRef } from 'react';
 import { usePreferences } from '../ui/preferences';
 import { type LinkFact } from '../workers/facts';

@@ -1,4 +1,5 @@
-import { type Box, type Scene, type Topology, clipped, holds, mediumForm } from '@sobrin/core';
+import { type Box, type Scene, clipped, holds, mediumForm } from '@sobrin/core/drawing';
+import { type Topology } from '@sobrin/core/topology';
 import { type LinkFact } from '../workers/facts';
 
 /** Up to so many links are drawn one by one while their devices are carried; more of them in a few strokes. */

@@ -1,4 +1,5 @@
-import { GLYPH_PATHS, DEVICE_KINDS } from '@sobrin/core';
+import { GLYPH_PATHS } from '@sobrin/core/drawing';
+import { DEVICE_KINDS } from '@sobrin/core/topology';
 import { renderToStaticMarkup } from 'react-dom/server';
 import { GLYPHS } from './glyphs';
 

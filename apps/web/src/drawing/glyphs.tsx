@@ -24,7 +24,7 @@ import {
   IconWind,
   type Icon,
 } from '@tabler/icons-react';
-import { type DeviceKind } from '@sobrin/core';
+import { type DeviceKind } from '@sobrin/core/topology';
 
 /** Plain line glyphs; the two letters in the corner of a tile say the kind for certain. */
 export const GLYPHS: Record<DeviceKind, Icon> = {

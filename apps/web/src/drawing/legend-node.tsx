@@ -1,4 +1,4 @@
-import { type LegendCard, legendTones } from '@sobrin/core';
+import { type LegendCard, legendTones } from '@sobrin/core/drawing';
 import { type Node, type NodeProps } from '@xyflow/react';
 import { memo } from 'react';
 import { VlanBadge } from '../ui/vlan-badge';

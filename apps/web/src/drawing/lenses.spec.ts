@@ -1,4 +1,5 @@
-import { type Topology, emptyTopology, analyse } from '@sobrin/core';
+import { analyse } from '@sobrin/core/engine';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { factsOf } from '../workers/facts';
 import { bandsOf, domainName, fieldKeys, middleOf } from './lenses';
 

@@ -1,4 +1,5 @@
-import { type Topology, MEDIUM_TAGS, linkVlans, toneOfVlan, vlansOf } from '@sobrin/core';
+import { MEDIUM_TAGS, linkVlans, toneOfVlan, vlansOf } from '@sobrin/core/drawing';
+import { type Topology } from '@sobrin/core/topology';
 import { speedWords } from '../ui/speed-words';
 import { type LinkFact } from '../workers/facts';
 

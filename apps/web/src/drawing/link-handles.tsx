@@ -1,14 +1,14 @@
 import {
   type Scene,
   type Spot,
-  type Topology,
   distanceTo,
   holds,
   labelBox,
   lengthOf,
   socketKey,
   stationAt,
-} from '@sobrin/core';
+} from '@sobrin/core/drawing';
+import { type Topology } from '@sobrin/core/topology';
 import { type PointerEvent as ReactPointerEvent, useState } from 'react';
 import { followPointer } from '../ui/follow-pointer';
 

@@ -1,5 +1,7 @@
 import { fireEvent, render } from '@testing-library/react';
-import { type Medium, type Topology, emptyTopology, sceneOf, analyse } from '@sobrin/core';
+import { sceneOf } from '@sobrin/core/drawing';
+import { analyse } from '@sobrin/core/engine';
+import { type Medium, type Topology, emptyTopology } from '@sobrin/core/topology';
 import { factsOf } from '../workers/facts';
 import { LinkLayer } from './link-layer';
 import { portMarkKey } from './marks';

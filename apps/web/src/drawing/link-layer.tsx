@@ -3,8 +3,6 @@ import {
   type Label,
   type LinkLine,
   type Scene,
-  type Topology,
-  MEDIUM_NAMES,
   PILL_HEIGHT,
   bracketBox,
   lengthOf,
@@ -14,7 +12,9 @@ import {
   socketKey,
   stationAt,
   wirelessLetter,
-} from '@sobrin/core';
+} from '@sobrin/core/drawing';
+import { MEDIUM_NAMES } from '@sobrin/core/engine';
+import { type Topology } from '@sobrin/core/topology';
 import { memo, useMemo } from 'react';
 import { type ChipState, type LinkFact } from '../workers/facts';
 import { speedWords } from '../ui/speed-words';

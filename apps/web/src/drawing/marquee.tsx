@@ -1,4 +1,4 @@
-import { type Spot } from '@sobrin/core';
+import { type Spot } from '@sobrin/core/drawing';
 import { type PointerEvent as ReactPointerEvent, useState } from 'react';
 import { followPointer } from '../ui/follow-pointer';
 

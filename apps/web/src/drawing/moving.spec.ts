@@ -1,4 +1,5 @@
-import { type Topology, emptyTopology, sceneOf } from '@sobrin/core';
+import { sceneOf } from '@sobrin/core/drawing';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { movedBy, snapped } from './moving';
 
 const device = (x: number, y: number, site?: string) => ({

@@ -3,12 +3,12 @@ import {
   type Guide,
   type Scene,
   type Spot,
-  type Topology,
   boxAround,
   overlap,
   sitesWithin,
   snapTo,
-} from '@sobrin/core';
+} from '@sobrin/core/drawing';
+import { type Topology } from '@sobrin/core/topology';
 import { NOTE_PREFIX, PICTURE_PREFIX, SITE_PREFIX } from './nodes';
 
 /** What is being carried with the pointer, and where it is now. */

@@ -1,4 +1,5 @@
-import { SceneKeeper, type Topology, emptyTopology } from '@sobrin/core';
+import { SceneKeeper } from '@sobrin/core/drawing';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { LEGEND_ID, type NodeOptions, NodeFactory } from './nodes';
 
 const host = (name: string, x: number, address: string) => ({

@@ -1,3 +1,5 @@
+import { plural } from '@sobrin/core';
+import { parseInterfaceAddress } from '@sobrin/core/address';
 import {
   type Box,
   Memo,
@@ -7,16 +9,13 @@ import {
   type Scene,
   type SiteArea,
   type Tile,
-  type Topology,
-  plural,
   firstAddressText,
   linkCounts,
-  modelOf,
   overlap,
-  parseInterfaceAddress,
   secondLine,
   shortAddress,
-} from '@sobrin/core';
+} from '@sobrin/core/drawing';
+import { type Topology, modelOf } from '@sobrin/core/topology';
 import { type LegendNode } from './legend-node';
 import { type Mark } from './marks';
 import { type NoteNode } from './note-node';

@@ -1,4 +1,4 @@
-import { type NoteBox } from '@sobrin/core';
+import { type NoteBox } from '@sobrin/core/drawing';
 import { type Node, type NodeProps } from '@xyflow/react';
 import { memo } from 'react';
 

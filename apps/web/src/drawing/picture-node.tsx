@@ -1,4 +1,4 @@
-import { type PictureBox } from '@sobrin/core';
+import { type PictureBox } from '@sobrin/core/drawing';
 import { type Node, type NodeProps, NodeResizer } from '@xyflow/react';
 import { createContext, memo, useContext } from 'react';
 import { usePreferences } from '../ui/preferences';

@@ -1,4 +1,4 @@
-import { type SiteArea } from '@sobrin/core';
+import { type SiteArea } from '@sobrin/core/drawing';
 import { type Node, type NodeProps } from '@xyflow/react';
 import { memo } from 'react';
 import { type Mark } from './marks';

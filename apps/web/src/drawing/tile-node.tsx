@@ -1,5 +1,5 @@
 import { IconCheck, IconPlugConnected, IconQuestionMark, IconX } from '@tabler/icons-react';
-import { type Tile } from '@sobrin/core';
+import { type Tile } from '@sobrin/core/drawing';
 import { Handle, type Node, type NodeProps, Position } from '@xyflow/react';
 import { type CSSProperties, createContext, memo, useContext, useState } from 'react';
 import { GLYPHS } from './glyphs';

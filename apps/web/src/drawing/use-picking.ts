@@ -1,4 +1,4 @@
-import { type Scene, type Spot, pickAt, tilesInBox, tilesInLasso } from '@sobrin/core';
+import { type Scene, type Spot, pickAt, tilesInBox, tilesInLasso } from '@sobrin/core/drawing';
 import { type PointerEvent, type RefObject, useCallback, useRef, useState } from 'react';
 import { type MarqueeKind, useMarquee } from './marquee';
 import { type Selection, NOTHING } from './selection';

@@ -1,4 +1,4 @@
-import { type Scene } from '@sobrin/core';
+import { type Scene } from '@sobrin/core/drawing';
 import { type ReactFlowInstance, type Viewport } from '@xyflow/react';
 import { type RefObject, useCallback, useEffect, useRef, useState } from 'react';
 import { type DrawingNode } from './nodes';

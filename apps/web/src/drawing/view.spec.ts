@@ -1,4 +1,5 @@
-import { type Scene, emptyTopology, sceneOf } from '@sobrin/core';
+import { type Scene, sceneOf } from '@sobrin/core/drawing';
+import { emptyTopology } from '@sobrin/core/topology';
 import { ZOOM, seenFrom, viewOf } from './view';
 
 const scene: Scene = sceneOf({

@@ -1,4 +1,4 @@
-import { type Box, type Scene, type Spot, boxAround, sceneBox, wholeBox } from '@sobrin/core';
+import { type Box, type Scene, type Spot, boxAround, sceneBox, wholeBox } from '@sobrin/core/drawing';
 import { type Viewport, getViewportForBounds } from '@xyflow/react';
 
 /** How everything is shown at once: with a little margin, and never larger than life. */

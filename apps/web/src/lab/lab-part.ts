@@ -1,4 +1,5 @@
-import { type LabPart, type LabParts, type PartCommand, applyPartCommands, editsBetween, readPart } from '@sobrin/core';
+import { editsBetween } from '@sobrin/core/changes';
+import { type LabPart, type LabParts, type PartCommand, applyPartCommands, readPart } from '@sobrin/core/spec';
 import { useMemo } from 'react';
 import { type DocumentKind, type DocumentState, type DocumentStore } from '../documents/document-store';
 import { type Listen, listenTo, useOpenDocument } from '../documents/open-document';

@@ -1,6 +1,7 @@
 import { fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type Plan, formatPrefix, planTree } from '@sobrin/core';
+import { formatPrefix } from '@sobrin/core/address';
+import { type Plan, planTree } from '@sobrin/core/plan';
 import { plan } from '../tests/plans';
 import { BlockMap } from './block-map';
 

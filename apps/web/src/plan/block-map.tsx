@@ -1,17 +1,8 @@
 import { Box } from '@mui/material';
 import { type MouseEvent, memo } from 'react';
 import './plan.css';
-import {
-  type Family,
-  type PlanNode,
-  type PlanTree,
-  type Prefix,
-  formatPrefix,
-  freeIn,
-  mainFamily,
-  sizeOf,
-  vlanTones,
-} from '@sobrin/core';
+import { type Family, type Prefix, formatPrefix, sizeOf } from '@sobrin/core/address';
+import { type PlanNode, type PlanTree, freeIn, mainFamily, vlanTones } from '@sobrin/core/plan';
 import { shortSix } from './plan-rows';
 
 interface MapProps {

@@ -1,6 +1,7 @@
 import { Box, Button, Typography } from '@mui/material';
 import { IconPlus } from '@tabler/icons-react';
-import { type PlanTree, type SubnetNeed, VOICE, plural } from '@sobrin/core';
+import { plural } from '@sobrin/core';
+import { type PlanTree, type SubnetNeed, VOICE } from '@sobrin/core/plan';
 import { type ReactNode, memo } from 'react';
 
 /** The groups of the brief, site by site, with the size that follows; each leads to its subnet. */

@@ -1,5 +1,5 @@
 import './plan.css';
-import { type Fill } from '@sobrin/core';
+import { type Fill } from '@sobrin/core/plan';
 
 /** How full a block is; of a subnet also what is set aside, and where the later number of its group will be. */
 export function FillBar({ fill, later }: { fill: Fill; later?: number | undefined }) {

@@ -1,7 +1,8 @@
 import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type Conflict, type Saved } from '@sobrin/contracts';
-import { type Plan, type PlanCommand, readPlanTable } from '@sobrin/core';
+import { readPlanTable } from '@sobrin/core/formats';
+import { type Plan, type PlanCommand } from '@sobrin/core/plan';
 import { ApiError } from '../api/client';
 import { createDocumentStore } from '../documents/document-store';
 import { type Save } from '../documents/pending';

@@ -1,19 +1,18 @@
 import { Box, Button, InputBase, Snackbar, Stack } from '@mui/material';
 import { IconArrowsSplit2, IconPlus, IconTable } from '@tabler/icons-react';
+import { type Prefix } from '@sobrin/core/address';
+import { planCsv, readPlanText } from '@sobrin/core/formats';
 import {
   type PlanNode,
   type PlanProblem,
-  type Prefix,
   type SubnetNeed,
   PLAN_VERSION,
-  planCsv,
   problemsByBlock,
-  readPlanText,
   newBlockIn,
   placeForNeed,
   removePlanned,
   touchedBy,
-} from '@sobrin/core';
+} from '@sobrin/core/plan';
 import { type ReactNode, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { fileName, give, pickText } from '../api/files';
 import { newShortId } from '../api/new-id';

@@ -1,4 +1,4 @@
-import { planTree, readRanges } from '@sobrin/core';
+import { planTree, readRanges } from '@sobrin/core/plan';
 import { plan } from '../tests/plans';
 import { fillWords, percent, planRows, shortSix } from './plan-rows';
 

@@ -1,19 +1,14 @@
+import { type Address, type Family, compareAddresses, formatAddress, lastOf, parseAddress } from '@sobrin/core/address';
 import {
-  type Address,
-  type Family,
   type Fill,
   type PlanNode,
   type PlanTree,
   type ReadRange,
   addressesIn,
   blockAt,
-  compareAddresses,
-  formatAddress,
   isSubnet,
-  lastOf,
-  parseAddress,
   rangesIn,
-} from '@sobrin/core';
+} from '@sobrin/core/plan';
 
 /** A line of the tree: a block, or inside an opened subnet one of its ranges or addresses. */
 export type PlanRow = { key: string; depth: number; block: PlanNode | null } & (

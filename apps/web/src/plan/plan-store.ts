@@ -14,7 +14,7 @@ import {
   readRanges,
   subnetNeeds,
   vlanTones,
-} from '@sobrin/core';
+} from '@sobrin/core/plan';
 import { type StoreApi } from 'zustand/vanilla';
 import { type DocumentKind, type DocumentState, type DocumentStore } from '../documents/document-store';
 

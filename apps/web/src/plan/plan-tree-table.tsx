@@ -1,5 +1,7 @@
 import { IconAlertTriangle, IconChevronDown, IconChevronRight } from '@tabler/icons-react';
 import './plan.css';
+import { plural } from '@sobrin/core';
+import { formatPrefix, formatRange } from '@sobrin/core/address';
 import {
   type Block,
   type Brief,
@@ -9,10 +11,7 @@ import {
   type ReadRange,
   type SubnetNeed,
   fillOf,
-  formatPrefix,
-  formatRange,
-  plural,
-} from '@sobrin/core';
+} from '@sobrin/core/plan';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, memo, useEffect, useMemo, useRef } from 'react';
 import { useStable } from '../ui/use-stable';

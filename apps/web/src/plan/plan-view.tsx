@@ -8,7 +8,7 @@ import {
   readRanges,
   subnetNeeds,
   vlanTones,
-} from '@sobrin/core';
+} from '@sobrin/core/plan';
 import { useMemo, useState } from 'react';
 import { BlockMap } from './block-map';
 import { planRows } from './plan-rows';

@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import { type Standing, STANDINGS } from '@sobrin/core';
+import { type Standing, STANDINGS } from '@sobrin/core/plan';
 
 export const STANDING_WORDS: Record<Standing, string> = {
   proposed: 'proposed',

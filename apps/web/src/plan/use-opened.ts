@@ -1,4 +1,4 @@
-import { type PlanNode, type PlanTree } from '@sobrin/core';
+import { type PlanNode, type PlanTree } from '@sobrin/core/plan';
 import { useState } from 'react';
 
 const NONE: ReadonlySet<string> = new Set();

@@ -1,4 +1,4 @@
-import { type Brief } from '@sobrin/core';
+import { type Brief } from '@sobrin/core/plan';
 import { createContext, type ReactNode, startTransition, useContext, useEffect, useState } from 'react';
 import { type StoreApi, createStore, useStore } from 'zustand';
 import { useKeeping, useOpenDocument } from '../documents/open-document';

@@ -1,4 +1,5 @@
-import { addressTable, planTree, practiceSheet } from '@sobrin/core';
+import { practiceSheet } from '@sobrin/core/address';
+import { addressTable, planTree } from '@sobrin/core/plan';
 import { brief, plan } from '../tests/plans';
 import { addressPaper, practicePaper } from './papers';
 import { documentOf } from './pdf';

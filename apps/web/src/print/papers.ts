@@ -1,4 +1,5 @@
-import { type PracticeQuestion, type TableLine } from '@sobrin/core';
+import { type PracticeQuestion } from '@sobrin/core/address';
+import { type TableLine } from '@sobrin/core/plan';
 
 /** Something to print: a title, and below it paragraphs, lists and tables. */
 export interface Paper {

@@ -2,7 +2,8 @@ import nextLatin from '@fontsource-variable/atkinson-hyperlegible-next/files/atk
 import nextMore from '@fontsource-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-wght-normal.woff2?url';
 import monoLatin from '@fontsource-variable/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-wght-normal.woff2?url';
 import monoMore from '@fontsource-variable/atkinson-hyperlegible-mono/files/atkinson-hyperlegible-mono-latin-ext-wght-normal.woff2?url';
-import { type SvgOptions, type Topology, writeSvg } from '@sobrin/core';
+import { type SvgOptions, writeSvg } from '@sobrin/core/formats';
+import { type Topology } from '@sobrin/core/topology';
 import { base64Of } from '../api/files';
 
 /** The letters of each file: those of Latin-1, and those of other languages in Latin script. */

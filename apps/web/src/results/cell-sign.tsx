@@ -1,4 +1,4 @@
-import { type Verdict } from '@sobrin/core';
+import { type Verdict } from '@sobrin/core/spec';
 
 /** A cell: filled, half filled, crossed, question; a shape first, a colour second. */
 export function CellSign({ verdict }: { verdict: Verdict }) {

@@ -1,6 +1,7 @@
 import { Autocomplete, Box, Button, IconButton, TextField, Tooltip, Typography } from '@mui/material';
 import { IconPlus, IconTrash } from '@tabler/icons-react';
-import { type Spec, type Topology } from '@sobrin/core';
+import { type Spec } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
 import { useState } from 'react';
 import { SidePanel } from '../ui/side-panel';
 import { TextInput } from '../ui/fields';

@@ -1,5 +1,5 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from '@mui/material';
-import { ALL_GROUPS, FAMILIES, REF_WORDS, RULE_KINDS, sentenceOf, wordsOf, type Rule } from '@sobrin/core';
+import { ALL_GROUPS, FAMILIES, REF_WORDS, RULE_KINDS, sentenceOf, wordsOf, type Rule } from '@sobrin/core/spec';
 import { useState } from 'react';
 
 const FAMILY_TITLES: Record<string, string> = {

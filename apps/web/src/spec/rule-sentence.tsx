@@ -1,6 +1,6 @@
 import { Box, IconButton, Menu, MenuItem, Tooltip } from '@mui/material';
 import { IconPlus, IconX } from '@tabler/icons-react';
-import { type Rule, ruleKind, wordsOf } from '@sobrin/core';
+import { type Rule, ruleKind, wordsOf } from '@sobrin/core/spec';
 import { useState } from 'react';
 import { freshRule } from './spec-editor';
 import { KindDialog } from './kind-dialog';

@@ -10,7 +10,8 @@ import {
   Stack,
   TextField,
 } from '@mui/material';
-import { ALL_GROUPS, ANY_SITE, type Slot, parseAddress, parsePrefix } from '@sobrin/core';
+import { parseAddress, parsePrefix } from '@sobrin/core/address';
+import { ALL_GROUPS, ANY_SITE, type Slot } from '@sobrin/core/spec';
 import { useState } from 'react';
 import { type SpecWords } from './spec-words';
 

@@ -1,4 +1,4 @@
-import { RULE_KINDS, type Spec } from '@sobrin/core';
+import { RULE_KINDS, type Spec } from '@sobrin/core/spec';
 import {
   addRequirement,
   addSection,

@@ -1,4 +1,4 @@
-import { type Requirement, type Rule, type Section, type Spec, ruleKind } from '@sobrin/core';
+import { type Requirement, type Rule, type Section, type Spec, ruleKind } from '@sobrin/core/spec';
 
 // Changes of a spec. Pure: the spec as it is and the wish go in, the next spec comes out.
 

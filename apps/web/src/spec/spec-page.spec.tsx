@@ -1,7 +1,8 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type LabView } from '@sobrin/contracts';
-import { type JudgingLab, type Spec, emptyTopology, specProblems as problemsOfSpec } from '@sobrin/core';
+import { type JudgingLab, type Spec, specProblems as problemsOfSpec } from '@sobrin/core/spec';
+import { emptyTopology } from '@sobrin/core/topology';
 import { labDocuments } from '../tests/lab-documents';
 import { serve, show } from '../tests/render';
 import { SpecPage } from './spec-page';

@@ -1,7 +1,9 @@
 import { Alert, Box, Button, Stack, Typography } from '@mui/material';
 import { IconPlus } from '@tabler/icons-react';
 import { type LabView } from '@sobrin/contracts';
-import { type Plan, type Spec, type Topology } from '@sobrin/core';
+import { type Plan } from '@sobrin/core/plan';
+import { type Spec } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';

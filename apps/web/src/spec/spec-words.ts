@@ -1,15 +1,6 @@
-import {
-  type Brief,
-  type Names,
-  type Plan,
-  type Spec,
-  type Task,
-  type Topology,
-  blocksForChoice,
-  namesOf,
-  planTree,
-  refsOf,
-} from '@sobrin/core';
+import { type Brief, type Plan, blocksForChoice, planTree } from '@sobrin/core/plan';
+import { type Names, type Spec, type Task, namesOf, refsOf } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
 
 /** Everything the words of a spec can point at, with how it is called. */
 export interface SpecWords {

@@ -1,4 +1,6 @@
-import { type CheckResult, type JudgingLab, type Plan, type Problem } from '@sobrin/core';
+import { type Plan } from '@sobrin/core/plan';
+import { type CheckResult, type JudgingLab } from '@sobrin/core/spec';
+import { type Problem } from '@sobrin/core/topology';
 import { useEffect, useRef, useState } from 'react';
 
 export interface ReferenceCheck {

@@ -1,6 +1,6 @@
 import { Box, Link as MuiLink, Typography } from '@mui/material';
 import { type StudentLabView } from '@sobrin/contracts';
-import { rulesOf, separationWords } from '@sobrin/core';
+import { rulesOf, separationWords } from '@sobrin/core/plan';
 import { MarkdownText } from '../ui/markdown';
 import { Panel } from '../ui/parts';
 

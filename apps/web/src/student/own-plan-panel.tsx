@@ -1,7 +1,8 @@
 import { Box, Button } from '@mui/material';
 import { IconPencil } from '@tabler/icons-react';
 import { type StudentLabView } from '@sobrin/contracts';
-import { planTree, plural } from '@sobrin/core';
+import { plural } from '@sobrin/core';
+import { planTree } from '@sobrin/core/plan';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { readPlan } from '../api/documents';

@@ -6,7 +6,7 @@ import { Bench } from '../bench/bench';
 import { PlanProvider } from '../bench/plan-of-lab';
 import { BenchProvider, useOpenBench } from '../bench/use-bench';
 import { Opened } from '../ui/opened';
-import { optionsOf } from '@sobrin/core';
+import { optionsOf } from '@sobrin/core/engine';
 import { WithLab } from './with-lab';
 
 /** A student's own drawing for a lab. */

@@ -1,7 +1,8 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type StudentLabView } from '@sobrin/contracts';
-import { emptyPlan, emptyTopology } from '@sobrin/core';
+import { emptyPlan } from '@sobrin/core/plan';
+import { emptyTopology } from '@sobrin/core/topology';
 import { serve, show } from '../tests/render';
 import { StudentLab } from './student-lab';
 

@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type StudentLabView } from '@sobrin/contracts';
-import { type Plan } from '@sobrin/core';
+import { type Plan } from '@sobrin/core/plan';
 import { brief, plan } from '../tests/plans';
 import { type Call, serve, show, sizePage } from '../tests/render';
 import { StudentPlan } from './student-plan';

@@ -1,6 +1,8 @@
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type PlanOfLab, type Topology, analyse } from '@sobrin/core';
+import { type PlanOfLab } from '@sobrin/core/editing';
+import { analyse } from '@sobrin/core/engine';
+import { type Topology } from '@sobrin/core/topology';
 import { type BenchStore, createBenchStore } from '../bench/bench-store';
 import Inspector from '../bench/inspector/inspector';
 import { PlanContext } from '../bench/plan-of-lab';

@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { type LabView, type SaveRequest } from '@sobrin/contracts';
-import { type LabParts, type PartCommand, applyPartCommands, readPart } from '@sobrin/core';
+import { type LabParts, type PartCommand, applyPartCommands, readPart } from '@sobrin/core/spec';
 
 type Answer = { status?: number; body?: unknown };
 

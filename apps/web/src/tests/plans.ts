@@ -1,4 +1,4 @@
-import { type Brief, type Plan, type PlanCommand, applyPlanCommands } from '@sobrin/core';
+import { type Brief, type Plan, type PlanCommand, applyPlanCommands } from '@sobrin/core/plan';
 
 /** A brief of two places for the tests of the plan's pages. */
 export const brief: Brief = {

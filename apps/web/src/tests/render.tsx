@@ -1,5 +1,7 @@
 import { ChangeLabRequest, ROUTES, SaveRequest, routeOf } from '@sobrin/contracts';
-import { Command, LabFile, PartCommand, PlanCommand, shapeProblems } from '@sobrin/core';
+import { PlanCommand } from '@sobrin/core/plan';
+import { LabFile, PartCommand } from '@sobrin/core/spec';
+import { Command, shapeProblems } from '@sobrin/core/topology';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { type RenderResult, render } from '@testing-library/react';
 import { plainToInstance } from 'class-transformer';

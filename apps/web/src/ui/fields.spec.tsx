@@ -1,6 +1,6 @@
 import { act, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { parseInterfaceAddress } from '@sobrin/core';
+import { parseInterfaceAddress } from '@sobrin/core/address';
 import { Choice, TextInput } from './fields';
 
 const check = (text: string): string | null => {

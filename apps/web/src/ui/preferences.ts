@@ -1,6 +1,6 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
-import { type Scheme } from '@sobrin/core';
+import { type Scheme } from '@sobrin/core/drawing';
 
 interface Preferences {
   scheme: Scheme;

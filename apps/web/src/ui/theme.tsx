@@ -2,7 +2,7 @@ import '@fontsource-variable/atkinson-hyperlegible-mono/wght.css';
 import '@fontsource-variable/atkinson-hyperlegible-next/wght.css';
 import { CssBaseline, GlobalStyles, ThemeProvider, createTheme } from '@mui/material';
 import { type ReactNode, useMemo } from 'react';
-import { type Scheme, colour } from '@sobrin/core';
+import { type Scheme, colour } from '@sobrin/core/drawing';
 import { FONT, MONO, tokenSheet } from './tokens';
 import { usePreferences } from './preferences';
 

@@ -1,4 +1,4 @@
-import { type Scheme, TONES, colour } from '@sobrin/core';
+import { type Scheme, TONES, colour } from '@sobrin/core/drawing';
 
 /** Sobrin's colours as CSS variables. */
 export const tokenSheet = (scheme: Scheme): Record<string, string> =>

@@ -1,4 +1,4 @@
-import { type Verdict } from '@sobrin/core';
+import { type Verdict } from '@sobrin/core/spec';
 
 const WORDS: Record<Verdict, string> = {
   met: 'met',

@@ -1,4 +1,4 @@
-import { type Layout, type LayoutTask } from '@sobrin/core';
+import { type Layout, type LayoutTask } from '@sobrin/core/editing';
 import ELK, { type ElkNode } from 'elkjs/lib/elk-api.js';
 import workerUrl from 'elkjs/lib/elk-worker.min.js?url';
 
@@ -14,7 +14,7 @@ const OPTIONS = {
   'elk.randomSeed': '1',
 };
 
-export { arrange } from '@sobrin/core';
+export { arrange } from '@sobrin/core/editing';
 
 /** Lays tasks out in a worker, one after another; `cancel` ends the worker, and what is waited for never comes. */
 export function startArranger(): {

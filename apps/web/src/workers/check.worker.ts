@@ -1,4 +1,6 @@
-import { type JudgingLab, type Plan, type Topology, checkSubmission, specProblems } from '@sobrin/core';
+import { type Plan } from '@sobrin/core/plan';
+import { type JudgingLab, checkSubmission, specProblems } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
 
 /** Checks a drawing against a lab in the background: the instructor's own reference against the spec being written. */
 self.onmessage = ({ data }: MessageEvent<{ turn: number; lab: JudgingLab; drawing: Topology; plan: Plan }>) => {

@@ -1,4 +1,4 @@
-import { type Topology, emptyTopology } from '@sobrin/core';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { startEngine } from './engine-client';
 import { type EngineAnswer, type Question } from './engine.worker';
 import { type Facts } from './facts';

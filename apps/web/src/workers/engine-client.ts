@@ -1,4 +1,5 @@
-import { type Topology, editsBetween, emptyTopology } from '@sobrin/core';
+import { editsBetween } from '@sobrin/core/changes';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { type EngineAnswer, type Question } from './engine.worker';
 import { type Facts, NO_FACTS } from './facts';
 import { type Equipment, type RequestKind, type EngineRequests } from './engine-requests';

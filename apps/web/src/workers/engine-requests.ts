@@ -13,8 +13,8 @@ import {
   failureOf,
   gridOf,
   tablesOf,
-  writePairs,
-} from '@sobrin/core';
+} from '@sobrin/core/engine';
+import { writePairs } from '@sobrin/core/formats';
 import { type Facts, factsOf } from './facts';
 import { type ReachAnswer, reachAnswer } from './reach-answer';
 import { type TraceAnswer, type TraceRequest, traceAnswer } from './trace-answer';

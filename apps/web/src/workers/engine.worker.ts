@@ -1,4 +1,6 @@
-import { type Edit, type NetworkModel, AnalysisSession, emptyTopology } from '@sobrin/core';
+import { type Edit } from '@sobrin/core/changes';
+import { type NetworkModel, AnalysisSession } from '@sobrin/core/engine';
+import { emptyTopology } from '@sobrin/core/topology';
 import { type Equipment, type RequestKind, type EngineRequests, ANSWERS } from './engine-requests';
 
 /** A question about the drawing as it is after some edits: only these cross over, the worker holds the rest. */

@@ -1,4 +1,5 @@
-import { type Topology, emptyTopology, analyse } from '@sobrin/core';
+import { analyse } from '@sobrin/core/engine';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { factsOf } from './facts';
 
 const pair = (medium: 'straight' | 'crossover' | 'serial', enabled = true): Topology => ({

@@ -1,4 +1,4 @@
-import { type NetworkModel, type Reason, type ReasonCode, linkDomains, problemsOf } from '@sobrin/core';
+import { type NetworkModel, type Reason, type ReasonCode, linkDomains, problemsOf } from '@sobrin/core/engine';
 
 /** How a link shows at its ports: passes traffic, down, or a cable that cannot work there. */
 export type ChipState = 'up' | 'down' | 'crossed';

@@ -1,4 +1,5 @@
-import { type Plan, type TableReading, type TableRequest, readPlanTable } from '@sobrin/core';
+import { type TableReading, type TableRequest, readPlanTable } from '@sobrin/core/formats';
+import { type Plan } from '@sobrin/core/plan';
 import { newShortId } from '../api/new-id';
 
 export type PlanTableAnswer = { turn: number } & ({ done: number; of: number } | { reading: TableReading });

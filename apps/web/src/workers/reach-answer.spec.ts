@@ -1,4 +1,5 @@
-import { type Topology, analyse, emptyTopology } from '@sobrin/core';
+import { analyse } from '@sobrin/core/engine';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { reachAnswer } from './reach-answer';
 
 const host = (name: string, address?: string, gateway4?: string) => ({

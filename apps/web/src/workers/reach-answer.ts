@@ -1,4 +1,4 @@
-import { type Answer, type NetworkModel } from '@sobrin/core';
+import { type Answer, type NetworkModel } from '@sobrin/core/engine';
 
 /** Whether each device of the drawing is reached from one of them, and why not. */
 export interface ReachAnswer {

@@ -1,29 +1,22 @@
+import { type Address, type Family, formatAddress, parseAddress } from '@sobrin/core/address';
 import {
-  type Address,
   type Answer,
-  type Family,
-  type Frame,
   type Instance,
   type NameAnswer,
-  type Neighbours,
   type NetworkModel,
   type Outcome,
   type Probe,
   type Trace,
   type Way,
   ECHO,
-  captureOf,
-  formatAddress,
-  framesOf,
   listensAt,
   numberOf,
   outcomeOf,
-  parseAddress,
   hintFor,
   resolveName,
   trace,
-  writePcap,
-} from '@sobrin/core';
+} from '@sobrin/core/engine';
+import { type Frame, type Neighbours, captureOf, framesOf, writePcap } from '@sobrin/core/frames';
 
 /** What is sent where: from one device of the drawing to another one. */
 export interface TraceRequest {

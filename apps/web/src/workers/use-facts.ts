@@ -1,4 +1,5 @@
-import { type EngineOptions, type Topology } from '@sobrin/core';
+import { type EngineOptions } from '@sobrin/core/engine';
+import { type Topology } from '@sobrin/core/topology';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { type EngineClient, startEngine } from './engine-client';
 import { type Facts, NO_FACTS } from './facts';

@@ -1,5 +1,7 @@
 import { Box, Typography } from '@mui/material';
-import { type Counts, type Medium, type Topology, MEDIUM_NAMES, plural, partName } from '@sobrin/core';
+import { plural } from '@sobrin/core';
+import { type Counts, MEDIUM_NAMES, partName } from '@sobrin/core/engine';
+import { type Medium, type Topology } from '@sobrin/core/topology';
 import { type ReactNode, useEffect, useState } from 'react';
 import { Waiting } from '../../ui/parts';
 import { type Ask } from '../../workers/engine-requests';

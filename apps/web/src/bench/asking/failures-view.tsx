@@ -1,5 +1,7 @@
 import { Box, Button, LinearProgress, Typography } from '@mui/material';
-import { type Failure, type Switchable, type Topology, byName, failingParts } from '@sobrin/core';
+import { byName } from '@sobrin/core';
+import { type Failure, type Switchable, failingParts } from '@sobrin/core/engine';
+import { type Topology } from '@sobrin/core/topology';
 import { useEffect, useMemo, useState } from 'react';
 import { type Ask } from '../../workers/engine-requests';
 

@@ -1,5 +1,6 @@
 import { Box } from '@mui/material';
-import { type Grid, cellWords } from '@sobrin/core';
+import { type Grid } from '@sobrin/core/engine';
+import { cellWords } from '@sobrin/core/formats';
 import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from 'react';
 
 export interface Cell {

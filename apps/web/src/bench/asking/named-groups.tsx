@@ -1,4 +1,5 @@
-import { type NamedGroups, type Spec } from '@sobrin/core';
+import { type NamedGroups } from '@sobrin/core/engine';
+import { type Spec } from '@sobrin/core/spec';
 import { type ReactNode, createContext, useContext, useMemo } from 'react';
 
 const NamedGroupsContext = createContext<NamedGroups | undefined>(undefined);

@@ -1,5 +1,6 @@
 import { Box } from '@mui/material';
-import { type Family, type Probe } from '@sobrin/core';
+import { type Family } from '@sobrin/core/address';
+import { type Probe } from '@sobrin/core/engine';
 import { Choice, TextInput } from '../../ui/fields';
 
 export interface ProbeOptions {

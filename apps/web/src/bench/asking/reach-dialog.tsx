@@ -13,19 +13,17 @@ import {
   Typography,
 } from '@mui/material';
 import { IconMinus, IconPlus } from '@tabler/icons-react';
+import { byName } from '@sobrin/core';
 import {
   type CellReason,
   type Grid,
   type GridRequest,
   type Grouping,
   type Switchable,
-  type Topology,
-  byName,
-  cellWords,
-  entriesById,
   partName,
-  writeGrid,
-} from '@sobrin/core';
+} from '@sobrin/core/engine';
+import { cellWords, writeGrid } from '@sobrin/core/formats';
+import { type Topology, entriesById } from '@sobrin/core/topology';
 import { useEffect, useMemo, useState } from 'react';
 import { fileName, give } from '../../api/files';
 import { Choice } from '../../ui/fields';

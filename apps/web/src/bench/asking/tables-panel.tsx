@@ -1,6 +1,6 @@
 import { Box, IconButton, Typography } from '@mui/material';
 import { IconX } from '@tabler/icons-react';
-import { type DeviceTables } from '@sobrin/core';
+import { type DeviceTables } from '@sobrin/core/engine';
 import { useEffect, useState } from 'react';
 import { SidePanel } from '../../ui/side-panel';
 

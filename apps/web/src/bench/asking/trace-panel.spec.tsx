@@ -1,6 +1,7 @@
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type Topology, analyse, emptyTopology } from '@sobrin/core';
+import { analyse } from '@sobrin/core/engine';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { type TraceRequest, traceAnswer } from '../../workers/trace-answer';
 import { marksOfTrace } from './trace-marks';
 import TracePanel from './trace-panel';

@@ -1,6 +1,7 @@
 import { Box, Button, IconButton, Typography } from '@mui/material';
 import { IconArrowNarrowLeft, IconArrowNarrowRight, IconX } from '@tabler/icons-react';
-import { type Topology, partName } from '@sobrin/core';
+import { partName } from '@sobrin/core/engine';
+import { type Topology } from '@sobrin/core/topology';
 import { useEffect, useRef } from 'react';
 import { fileName, give } from '../../api/files';
 import { Choice } from '../../ui/fields';

@@ -1,6 +1,7 @@
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type Completion, emptyTopology } from '@sobrin/core';
+import { type Completion } from '@sobrin/core/bench';
+import { emptyTopology } from '@sobrin/core/topology';
 import { CommandField } from './command-field';
 
 const topology = {

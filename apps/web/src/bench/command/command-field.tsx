@@ -13,7 +13,7 @@ import {
   IconSearch,
   IconTarget,
 } from '@tabler/icons-react';
-import { type Completion, type FieldContext, completions } from '@sobrin/core';
+import { type Completion, type FieldContext, completions } from '@sobrin/core/bench';
 import { type KeyboardEvent, useMemo, useState } from 'react';
 import { useHistory } from './field-history';
 

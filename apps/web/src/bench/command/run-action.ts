@@ -1,4 +1,4 @@
-import { type FieldAction } from '@sobrin/core';
+import { type FieldAction } from '@sobrin/core/bench';
 import { type MenuEntry } from '../bench-menu';
 import { type BenchActions, type BenchOpeners } from '../use-bench-actions';
 

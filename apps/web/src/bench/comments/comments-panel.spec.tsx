@@ -1,6 +1,6 @@
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type Topology, emptyTopology } from '@sobrin/core';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { createBenchStore } from '../bench-store';
 import CommentsPanel from './comments-panel';
 import { type Talk } from './open-talk';

@@ -1,6 +1,8 @@
 import { Box, Button, IconButton, TextField, Typography } from '@mui/material';
 import { IconArrowLeft, IconX } from '@tabler/icons-react';
-import { commentSubject, plural, entriesById } from '@sobrin/core';
+import { plural } from '@sobrin/core';
+import { commentSubject } from '@sobrin/core/editing';
+import { entriesById } from '@sobrin/core/topology';
 import { type FormEvent, type KeyboardEvent, useState } from 'react';
 import { SidePanel } from '../../ui/side-panel';
 import { useBench } from '../use-bench';

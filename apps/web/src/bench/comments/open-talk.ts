@@ -1,4 +1,4 @@
-import { type Comment } from '@sobrin/core';
+import { type Comment } from '@sobrin/core/topology';
 import { createContext } from 'react';
 
 /** A talk that is open, one that is just begun about something, or the list of all. */

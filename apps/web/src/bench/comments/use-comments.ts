@@ -1,4 +1,4 @@
-import { answerComment, beginComment, resolveComment } from '@sobrin/core';
+import { answerComment, beginComment, resolveComment } from '@sobrin/core/editing';
 import { newShortId } from '../../api/new-id';
 import { useMe } from '../../api/queries';
 import { type Talk } from './open-talk';

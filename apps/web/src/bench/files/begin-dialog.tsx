@@ -10,7 +10,7 @@ import {
   RadioGroup,
   Typography,
 } from '@mui/material';
-import { type Built, beginningOf } from '@sobrin/core';
+import { type Built, beginningOf } from '@sobrin/core/bench';
 import { useState } from 'react';
 import { api } from '../../api/client';
 import { readDrawing } from '../../api/documents';

@@ -1,4 +1,5 @@
-import { emptyTopology, writeYaml } from '@sobrin/core';
+import { writeYaml } from '@sobrin/core/formats';
+import { emptyTopology } from '@sobrin/core/topology';
 import { readFiles } from './drawing-files';
 
 const file = (name: string, text: string) =>

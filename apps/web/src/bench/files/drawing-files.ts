@@ -1,13 +1,12 @@
+import { type Result, fail } from '@sobrin/core';
 import {
   type Imported,
-  type Result,
-  type Topology,
   DRAWING_FORMATS,
   MAX_FILE_BYTES,
-  fail,
   readDrawingFiles,
   readSubmissionText,
-} from '@sobrin/core';
+} from '@sobrin/core/formats';
+import { type Topology } from '@sobrin/core/topology';
 import { pickFiles } from '../../api/files';
 
 const READABLE = DRAWING_FORMATS.flatMap((format) => (format.read ? format.ending.replace(/^.*(\.[^.]+)$/, '$1') : []));

@@ -1,4 +1,4 @@
-import { type Topology } from '@sobrin/core';
+import { type Topology } from '@sobrin/core/topology';
 import { type ComponentProps, type RefObject } from 'react';
 import { type DrawingView } from '../../drawing/view';
 import { lazyPart } from '../../ui/lazy-part';

@@ -1,4 +1,5 @@
-import { type Imported, type Topology, emptyTopology, readDrawingFile } from '@sobrin/core';
+import { type Imported, readDrawingFile } from '@sobrin/core/formats';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { fireEvent, render, screen, within } from '@testing-library/react';
 import { ReadDialog } from './read-dialog';
 

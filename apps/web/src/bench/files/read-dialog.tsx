@@ -1,5 +1,7 @@
 import { Alert, Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
-import { type Imported, type Topology, changeWords, drawingChanges } from '@sobrin/core';
+import { changeWords, drawingChanges } from '@sobrin/core/bench';
+import { type Imported } from '@sobrin/core/formats';
+import { type Topology } from '@sobrin/core/topology';
 import { useMemo } from 'react';
 import { ChangeList } from '../versions/changes';
 

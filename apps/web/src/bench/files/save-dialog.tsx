@@ -12,15 +12,10 @@ import {
   RadioGroup,
   Typography,
 } from '@mui/material';
-import {
-  type Box as Area,
-  type Topology,
-  DRAWING_FORMATS,
-  PAPER_SIZES,
-  SHEETS,
-  paperOf,
-  writeSheet,
-} from '@sobrin/core';
+import { SHEETS } from '@sobrin/core/bench';
+import { type Box as Area } from '@sobrin/core/drawing';
+import { DRAWING_FORMATS, PAPER_SIZES, paperOf, writeSheet } from '@sobrin/core/formats';
+import { type Topology } from '@sobrin/core/topology';
 import { type RefObject, useState } from 'react';
 import { fileName, give } from '../../api/files';
 import { type DrawingView } from '../../drawing/view';

@@ -1,22 +1,22 @@
+import { plural } from '@sobrin/core';
+import { findModels } from '@sobrin/core/bench';
+import { type Spot } from '@sobrin/core/drawing';
 import {
   type NoteAnchor,
   type PlanOfLab,
-  type Policy,
-  type Spot,
-  type Topology,
   addDevices,
   addNote,
   addSite,
   countOf,
-  plural,
-  findModels,
   kitRefusal,
   namingScheme,
   partOf,
   pastePart,
   placeDevice,
   shiftForCopy,
-} from '@sobrin/core';
+} from '@sobrin/core/editing';
+import { type Policy } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
 import { newShortId } from '../../api/new-id';
 import { NOTHING } from '../../drawing/selection';
 import { type BenchStore } from '../bench-store';

@@ -1,5 +1,7 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
-import { type KitLimits, type Starter, STARTERS, emptyTopology, kitRefusalOf } from '@sobrin/core';
+import { type Starter, STARTERS } from '@sobrin/core/bench';
+import { type KitLimits, kitRefusalOf } from '@sobrin/core/editing';
+import { emptyTopology } from '@sobrin/core/topology';
 import { useMemo } from 'react';
 import { Empty } from '../../ui/parts';
 

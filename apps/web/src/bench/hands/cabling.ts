@@ -1,16 +1,7 @@
-import {
-  type Link,
-  type Spot,
-  type Topology,
-  bend,
-  cableBetween,
-  cableMany,
-  moveLabel,
-  plural,
-  hasFreePort,
-  plugsOf,
-  replugged,
-} from '@sobrin/core';
+import { plural } from '@sobrin/core';
+import { type Spot } from '@sobrin/core/drawing';
+import { bend, cableBetween, cableMany, moveLabel, hasFreePort, plugsOf, replugged } from '@sobrin/core/editing';
+import { type Link, type Topology } from '@sobrin/core/topology';
 import { newShortId } from '../../api/new-id';
 import { NOTHING } from '../../drawing/selection';
 import { type BenchStore } from '../bench-store';

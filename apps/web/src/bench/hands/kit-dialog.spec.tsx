@@ -1,6 +1,7 @@
 import { fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type Model, type Policy, KIT, emptyTopology } from '@sobrin/core';
+import { type Policy } from '@sobrin/core/spec';
+import { type Model, KIT, emptyTopology } from '@sobrin/core/topology';
 import KitDialog, { portWords } from './kit-dialog';
 
 Element.prototype.scrollIntoView = () => {};

@@ -9,7 +9,11 @@ import {
   TextField,
   Typography,
 } from '@mui/material';
-import { type Model, type Policy, type Topology, plural, findModels, leftInKit, leftWords } from '@sobrin/core';
+import { plural } from '@sobrin/core';
+import { findModels } from '@sobrin/core/bench';
+import { leftInKit, leftWords } from '@sobrin/core/editing';
+import { type Policy } from '@sobrin/core/spec';
+import { type Model, type Topology } from '@sobrin/core/topology';
 import { type KeyboardEvent, type PointerEvent, useMemo, useState } from 'react';
 import { GLYPHS } from '../../drawing/glyphs';
 import { followPointer } from '../../ui/follow-pointer';

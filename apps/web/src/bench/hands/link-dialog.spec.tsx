@@ -1,6 +1,6 @@
 import { render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type Link, type Topology, emptyTopology } from '@sobrin/core';
+import { type Link, type Topology, emptyTopology } from '@sobrin/core/topology';
 import LinkDialog, { type LinkChoice } from './link-dialog';
 
 const topology = (): Topology => ({

@@ -11,19 +11,15 @@ import {
   Typography,
 } from '@mui/material';
 import {
-  type Link,
-  type LinkEnd,
-  type Medium,
   type PortUse,
-  type Topology,
-  MEDIA,
   MEDIUM_NAMES,
   fittingMedium,
   fittingReason,
   instancesOf,
   portUses,
   suggestLink,
-} from '@sobrin/core';
+} from '@sobrin/core/engine';
+import { type Link, type LinkEnd, type Medium, type Topology, MEDIA } from '@sobrin/core/topology';
 import { useMemo, useState } from 'react';
 import { Choice } from '../../ui/fields';
 import { speedWords } from '../../ui/speed-words';

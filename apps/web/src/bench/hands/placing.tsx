@@ -1,4 +1,6 @@
-import { type Spot, type Topology, findModels } from '@sobrin/core';
+import { findModels } from '@sobrin/core/bench';
+import { type Spot } from '@sobrin/core/drawing';
+import { type Topology } from '@sobrin/core/topology';
 import { useEffect, useRef } from 'react';
 import { createPortal } from 'react-dom';
 import { GLYPHS } from '../../drawing/glyphs';

@@ -1,4 +1,5 @@
-import { PICTURE_MOST, fail, ok, type Result } from '@sobrin/core';
+import { fail, ok, type Result } from '@sobrin/core';
+import { PICTURE_MOST } from '@sobrin/core/topology';
 
 /** A picture as a drawing keeps it: its data, and its size in pixels. */
 export interface ReadPicture {

@@ -1,4 +1,5 @@
-import { type Command, type Position } from '@sobrin/core';
+import { type Position } from '@sobrin/core/editing';
+import { type Command } from '@sobrin/core/topology';
 import { useEffect, useRef, useState } from 'react';
 import { useBench, useBenchStore } from '../use-bench';
 

@@ -1,5 +1,5 @@
 import { fireEvent, render, screen, waitFor } from '@testing-library/react';
-import { type Topology, emptyTopology } from '@sobrin/core';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { useClipboard } from './use-clipboard';
 
 const topology: Topology = {

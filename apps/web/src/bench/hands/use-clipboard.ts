@@ -1,4 +1,6 @@
-import { type Topology, SHEETS, partOf } from '@sobrin/core';
+import { SHEETS } from '@sobrin/core/bench';
+import { partOf } from '@sobrin/core/editing';
+import { type Topology } from '@sobrin/core/topology';
 import { useEffect, useRef } from 'react';
 
 interface Clipboard {

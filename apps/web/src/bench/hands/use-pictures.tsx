@@ -1,5 +1,6 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material';
-import { type Picture, type Spot } from '@sobrin/core';
+import { type Spot } from '@sobrin/core/drawing';
+import { type Picture } from '@sobrin/core/topology';
 import { type ReactNode, useState } from 'react';
 import { pick } from '../../api/files';
 import { newShortId } from '../../api/new-id';

@@ -1,4 +1,5 @@
-import { type Result, interfaceAddressHint, parseAddress, parsePrefix } from '@sobrin/core';
+import { type Result } from '@sobrin/core';
+import { interfaceAddressHint, parseAddress, parsePrefix } from '@sobrin/core/address';
 
 type Check = (text: string) => string | null;
 const told = (read: Result<unknown, { text: string } | string>): string | null =>

@@ -1,6 +1,7 @@
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type Device, type Topology, emptyTopology, planTree, readTopology } from '@sobrin/core';
+import { planTree } from '@sobrin/core/plan';
+import { type Device, type Topology, emptyTopology, readTopology } from '@sobrin/core/topology';
 import { type BenchStore } from '../bench-store';
 import { fill, openInspector } from '../../tests/bench';
 

@@ -1,17 +1,9 @@
 import { Box, Typography } from '@mui/material';
-import {
-  type Device,
-  type Policy,
-  MODULES,
-  changeModel,
-  countOf,
-  findModels,
-  modelOf,
-  rename,
-  setCount,
-  setModule,
-  tagOf,
-} from '@sobrin/core';
+import { findModels } from '@sobrin/core/bench';
+import { tagOf } from '@sobrin/core/drawing';
+import { changeModel, countOf, rename, setCount, setModule } from '@sobrin/core/editing';
+import { type Policy } from '@sobrin/core/spec';
+import { type Device, MODULES, modelOf } from '@sobrin/core/topology';
 import { GLYPHS } from '../../drawing/glyphs';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts } from '../../workers/facts';

@@ -1,5 +1,5 @@
 import { Box, Button, Typography } from '@mui/material';
-import { entriesById } from '@sobrin/core';
+import { entriesById } from '@sobrin/core/topology';
 import { NOTHING } from '../../drawing/selection';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { useBench } from '../use-bench';

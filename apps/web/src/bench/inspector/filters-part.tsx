@@ -3,18 +3,10 @@ import { SortableContext, arrayMove, useSortable, verticalListSortingStrategy } 
 import { CSS } from '@dnd-kit/utilities';
 import { Box, Button, IconButton } from '@mui/material';
 import { IconGripVertical, IconPlus, IconX } from '@tabler/icons-react';
-import {
-  type Device,
-  type Filter,
-  type FilterRule,
-  countUp,
-  plural,
-  entriesById,
-  formatMatcher,
-  formatPorts,
-  parseMatcher,
-  parsePorts,
-} from '@sobrin/core';
+import { plural } from '@sobrin/core';
+import { formatMatcher, formatPorts, parseMatcher, parsePorts } from '@sobrin/core/bench';
+import { countUp } from '@sobrin/core/editing';
+import { type Device, type Filter, type FilterRule, entriesById } from '@sobrin/core/topology';
 import { Choice, TextInput } from '../../ui/fields';
 import { Fold } from '../../ui/sections';
 import { useSortSensors } from '../../ui/sort-sensors';

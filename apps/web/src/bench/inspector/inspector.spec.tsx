@@ -1,6 +1,6 @@
 import { act, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type Topology, emptyTopology } from '@sobrin/core';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { type BenchStore } from '../bench-store';
 import { type Selection } from '../../drawing/selection';
 import { fill, openInspector } from '../../tests/bench';

@@ -1,4 +1,4 @@
-import { type Policy } from '@sobrin/core';
+import { type Policy } from '@sobrin/core/spec';
 import { SidePanel } from '../../ui/side-panel';
 import { type Facts } from '../../workers/facts';
 import { useBench } from '../use-bench';

@@ -1,4 +1,5 @@
-import { type Device, type Interface, entriesById, changeInterface, filled } from '@sobrin/core';
+import { changeInterface } from '@sobrin/core/editing';
+import { type Device, type Interface, entriesById, filled } from '@sobrin/core/topology';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { useBench } from '../use-bench';
 import { addressProblem, interfaceAddressProblem } from './checks';

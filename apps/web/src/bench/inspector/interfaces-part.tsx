@@ -1,16 +1,8 @@
 import { Box, Button, IconButton } from '@mui/material';
 import { IconX } from '@tabler/icons-react';
-import {
-  type Device,
-  type Interface,
-  type VirtualPlace,
-  addVirtualInterface,
-  entriesById,
-  isSwitched,
-  modelOf,
-  parseVlan,
-  portsOf,
-} from '@sobrin/core';
+import { parseVlan } from '@sobrin/core/bench';
+import { type VirtualPlace, addVirtualInterface } from '@sobrin/core/editing';
+import { type Device, type Interface, entriesById, isSwitched, modelOf, portsOf } from '@sobrin/core/topology';
 import { useState } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { Fold } from '../../ui/sections';

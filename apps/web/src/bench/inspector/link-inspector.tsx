@@ -1,5 +1,6 @@
 import { Button, Typography } from '@mui/material';
-import { type Link, type Medium, MEDIA, MEDIUM_NAMES, portUses } from '@sobrin/core';
+import { MEDIUM_NAMES, portUses } from '@sobrin/core/engine';
+import { type Link, type Medium, MEDIA } from '@sobrin/core/topology';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts } from '../../workers/facts';
 import { useBench } from '../use-bench';

@@ -1,4 +1,4 @@
-import { type Device, type Settings, filled } from '@sobrin/core';
+import { type Device, type Settings, filled } from '@sobrin/core/topology';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { ListPart } from '../../ui/list-part';
 import { Fold } from '../../ui/sections';

@@ -1,4 +1,4 @@
-import { type Device, type Settings } from '@sobrin/core';
+import { type Device, type Settings } from '@sobrin/core/topology';
 import { Box, Button, IconButton } from '@mui/material';
 import { IconPlus, IconX } from '@tabler/icons-react';
 import { Choice, Row, TextInput } from '../../ui/fields';

@@ -1,4 +1,5 @@
-import { type NoteAnchor, entriesById, hangNote } from '@sobrin/core';
+import { type NoteAnchor, hangNote } from '@sobrin/core/editing';
+import { entriesById } from '@sobrin/core/topology';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { Heading } from '../../ui/sections';
 import { useBench } from '../use-bench';

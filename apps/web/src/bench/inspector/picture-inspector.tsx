@@ -1,4 +1,4 @@
-import { type Picture } from '@sobrin/core';
+import { type Picture } from '@sobrin/core/topology';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { Heading } from '../../ui/sections';
 import { useBench } from '../use-bench';

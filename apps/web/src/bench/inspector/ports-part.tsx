@@ -1,18 +1,15 @@
 import { Box, Button, IconButton } from '@mui/material';
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
+import { portInterface, setAddress, changePort } from '@sobrin/core/editing';
+import { type PortUse, portUses } from '@sobrin/core/engine';
 import {
   type Device,
   type PortConfig,
   type PortFacts,
-  type PortUse,
   type Topology,
   isSwitched,
   modelOf,
-  portInterface,
-  portUses,
-  setAddress,
-  changePort,
-} from '@sobrin/core';
+} from '@sobrin/core/topology';
 import { useContext, useState } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts, type LinkFact } from '../../workers/facts';

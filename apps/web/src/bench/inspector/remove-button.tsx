@@ -1,6 +1,6 @@
 import { Button } from '@mui/material';
 import { IconTrash } from '@tabler/icons-react';
-import { removeChosen } from '@sobrin/core';
+import { removeChosen } from '@sobrin/core/editing';
 import { useBench } from '../use-bench';
 
 export function RemoveButton({ what }: { what: string }) {

@@ -1,4 +1,4 @@
-import { type Device, type StaticRoute } from '@sobrin/core';
+import { type Device, type StaticRoute } from '@sobrin/core/topology';
 import { ListPart } from '../../ui/list-part';
 import { addressProblem, prefixProblem } from './checks';
 import { useSettings } from './use-settings';

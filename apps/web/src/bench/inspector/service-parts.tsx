@@ -1,4 +1,5 @@
-import { type Device, type Settings, formatAddress, parseRange } from '@sobrin/core';
+import { formatAddress, parseRange } from '@sobrin/core/address';
+import { type Device, type Settings } from '@sobrin/core/topology';
 import { Choice, Row } from '../../ui/fields';
 import { ListPart } from '../../ui/list-part';
 import { Fold } from '../../ui/sections';

@@ -1,5 +1,6 @@
 import { Box, Button } from '@mui/material';
-import { type Command, plural, modelOf } from '@sobrin/core';
+import { plural } from '@sobrin/core';
+import { type Command, modelOf } from '@sobrin/core/topology';
 import { Choice, Row } from '../../ui/fields';
 import { Heading, Part } from '../../ui/sections';
 import { useBench } from '../use-bench';

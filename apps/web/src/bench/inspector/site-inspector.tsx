@@ -1,5 +1,7 @@
 import { Typography } from '@mui/material';
-import { type Site, plural, sitesWithin } from '@sobrin/core';
+import { plural } from '@sobrin/core';
+import { sitesWithin } from '@sobrin/core/drawing';
+import { type Site } from '@sobrin/core/topology';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { useBench } from '../use-bench';
 import { Heading } from '../../ui/sections';

@@ -1,17 +1,6 @@
-import {
-  type Device,
-  type PortConfig,
-  changePort,
-  changeRole,
-  countUp,
-  entriesById,
-  filled,
-  formatVlans,
-  parseVlan,
-  parseVlans,
-  portsOf,
-  switchedRole,
-} from '@sobrin/core';
+import { formatVlans, parseVlan, parseVlans } from '@sobrin/core/bench';
+import { changePort, changeRole, countUp, switchedRole } from '@sobrin/core/editing';
+import { type Device, type PortConfig, entriesById, filled, portsOf } from '@sobrin/core/topology';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Column, ListPart } from '../../ui/list-part';
 import { Fold } from '../../ui/sections';

@@ -1,4 +1,4 @@
-import { type Device, filled } from '@sobrin/core';
+import { type Device, filled } from '@sobrin/core/topology';
 import { Row, TextInput } from '../../ui/fields';
 import { Part } from '../../ui/sections';
 import { addressProblem } from './checks';

@@ -1,4 +1,4 @@
-import { type Device, type Settings, isEmpty } from '@sobrin/core';
+import { type Device, type Settings, isEmpty } from '@sobrin/core/topology';
 import { useBench } from '../use-bench';
 
 type Changes = { [K in keyof Settings]?: Settings[K] | null | undefined };

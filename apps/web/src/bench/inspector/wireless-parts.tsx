@@ -1,4 +1,5 @@
-import { type Device, type PortConfig, type Settings, parseVlan } from '@sobrin/core';
+import { parseVlan } from '@sobrin/core/bench';
+import { type Device, type PortConfig, type Settings } from '@sobrin/core/topology';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { ListPart } from '../../ui/list-part';
 import { checkBy } from './checks';

@@ -1,6 +1,7 @@
 import './sheet-grid.css';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { type CellText, type SheetColumn, type SheetRow, type Topology } from '@sobrin/core';
+import { type CellText, type SheetColumn, type SheetRow } from '@sobrin/core/bench';
+import { type Topology } from '@sobrin/core/topology';
 import { type ClipboardEvent, type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
 import { type Cell, type Range, cellsOf, rangeOf, tableText, textsInto } from './sheet-range';
 

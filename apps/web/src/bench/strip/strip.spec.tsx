@@ -1,7 +1,8 @@
 import { act, fireEvent, render, screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
-import { type Reason, type Topology, emptyTopology, analyse } from '@sobrin/core';
+import { type Reason, analyse } from '@sobrin/core/engine';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { factsOf } from '../../workers/facts';
 import { createBenchStore } from '../bench-store';
 import { Pulse } from '../../ui/pulse';

@@ -1,17 +1,17 @@
 import { Box, Button, Checkbox, Chip, InputBase, Menu, MenuItem } from '@mui/material';
 import { IconChevronDown, IconChevronUp, IconColumns3, IconFilter } from '@tabler/icons-react';
+import { byName } from '@sobrin/core';
 import {
   type CellText,
   type Sheet,
   type SheetColumn,
   type SheetId,
   type SheetRow,
-  type Topology,
   SHEETS,
-  byName,
   refusedWords,
   writeCells,
-} from '@sobrin/core';
+} from '@sobrin/core/bench';
+import { type Topology } from '@sobrin/core/topology';
 import { type KeyboardEvent, type PointerEvent, useDeferredValue, useMemo, useState } from 'react';
 import { NOTHING } from '../../drawing/selection';
 import { IconTool } from '../../ui/icon-tool';

@@ -8,7 +8,11 @@ import { EditorView, drawSelection, highlightActiveLine, keymap, lineNumbers } f
 import { tags } from '@lezer/highlight';
 import { Box, IconButton, Typography } from '@mui/material';
 import { IconX } from '@tabler/icons-react';
-import { type Policy, applyEdits, plural, kitRefusalOf, readYaml, writeYaml, yamlHints } from '@sobrin/core';
+import { plural } from '@sobrin/core';
+import { applyEdits } from '@sobrin/core/changes';
+import { kitRefusalOf } from '@sobrin/core/editing';
+import { readYaml, writeYaml, yamlHints } from '@sobrin/core/formats';
+import { type Policy } from '@sobrin/core/spec';
 import { useEffect, useRef, useState } from 'react';
 import { SidePanel } from '../../ui/side-panel';
 import { TextSync } from './text-sync';

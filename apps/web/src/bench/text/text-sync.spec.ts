@@ -1,4 +1,6 @@
-import { type Topology, applyEdits, emptyTopology, readYaml, writeYaml } from '@sobrin/core';
+import { applyEdits } from '@sobrin/core/changes';
+import { readYaml, writeYaml } from '@sobrin/core/formats';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { TextSync } from './text-sync';
 
 const start: Topology = {

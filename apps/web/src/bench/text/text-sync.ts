@@ -1,12 +1,6 @@
-import {
-  type Edit,
-  type TextProblem,
-  type Topology,
-  editsBetween,
-  readYaml,
-  sameValue,
-  updateYaml,
-} from '@sobrin/core';
+import { type Edit, editsBetween, sameValue } from '@sobrin/core/changes';
+import { type TextProblem, readYaml, updateYaml } from '@sobrin/core/formats';
+import { type Topology } from '@sobrin/core/topology';
 
 /**
  * A text and a drawing that follow each other. The text knows the drawing that it stands for (`told`): what somebody typed is

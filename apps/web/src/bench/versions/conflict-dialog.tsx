@@ -1,5 +1,6 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
-import { type Topology, changeWords, drawingChanges } from '@sobrin/core';
+import { changeWords, drawingChanges } from '@sobrin/core/bench';
+import { type Topology } from '@sobrin/core/topology';
 import { useMemo } from 'react';
 import { Drawing } from '../../drawing/drawing';
 import { type Marks } from '../../drawing/marks';

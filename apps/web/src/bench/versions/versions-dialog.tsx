@@ -1,6 +1,8 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from '@mui/material';
 import { type VersionView } from '@sobrin/contracts';
-import { type Topology, DRAWING_FORMATS, changeWords, drawingChanges } from '@sobrin/core';
+import { changeWords, drawingChanges } from '@sobrin/core/bench';
+import { DRAWING_FORMATS } from '@sobrin/core/formats';
+import { type Topology } from '@sobrin/core/topology';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import pLimit from 'p-limit';
 import { type FormEvent, memo, useEffect, useMemo, useState } from 'react';

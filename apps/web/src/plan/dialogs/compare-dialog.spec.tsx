@@ -1,7 +1,8 @@
 import 'fake-indexeddb/auto';
 import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type Plan, type Topology, emptyTopology } from '@sobrin/core';
+import { type Plan } from '@sobrin/core/plan';
+import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { createDocumentStore } from '../../documents/document-store';
 import { brief, plan } from '../../tests/plans';
 import { type Call, serve, show } from '../../tests/render';

@@ -1,6 +1,8 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
 import { IconArrowLeft, IconArrowRight } from '@tabler/icons-react';
-import { adoptDrawing, compareWithDrawing, differenceWords, plural, intoDrawing, intoPlan } from '@sobrin/core';
+import { plural } from '@sobrin/core';
+import { intoDrawing, intoPlan } from '@sobrin/core/editing';
+import { adoptDrawing, compareWithDrawing, differenceWords } from '@sobrin/core/plan';
 import { useMemo } from 'react';
 import { useStore } from 'zustand';
 import { newShortId } from '../../api/new-id';

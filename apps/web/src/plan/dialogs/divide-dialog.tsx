@@ -12,18 +12,17 @@ import {
   Tabs,
   Typography,
 } from '@mui/material';
+import { type Result, plural } from '@sobrin/core';
+import { formatPrefix } from '@sobrin/core/address';
 import {
   type Division,
   type PlanNode,
-  type Result,
-  plural,
   divideBySizes,
   divideEqually,
-  formatPrefix,
   layOutGroups,
   mainSpace,
   divisionCommands,
-} from '@sobrin/core';
+} from '@sobrin/core/plan';
 import { useMemo, useState } from 'react';
 import { newShortId } from '../../api/new-id';
 import { Choice, Row, TextInput } from '../../ui/fields';

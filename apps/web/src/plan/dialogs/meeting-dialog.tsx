@@ -1,5 +1,5 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
-import { rebase } from '@sobrin/core';
+import { rebase } from '@sobrin/core/plan';
 import { useMemo } from 'react';
 import { usePlan, usePlanSetting } from '../use-plan';
 

@@ -13,14 +13,13 @@ import {
 import { IconFileUpload } from '@tabler/icons-react';
 import {
   type PlanColumn,
-  type RangeUse,
   type TableLineOutcome,
   type TableRequest,
   PLAN_COLUMNS,
-  RANGE_USES,
   readTable,
   recogniseColumns,
-} from '@sobrin/core';
+} from '@sobrin/core/formats';
+import { type RangeUse, RANGE_USES } from '@sobrin/core/plan';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type DragEvent, useMemo, useRef, useState } from 'react';
 import { pick } from '../../api/files';

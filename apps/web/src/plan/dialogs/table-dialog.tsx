@@ -11,7 +11,8 @@ import {
   Typography,
 } from '@mui/material';
 import { IconFileText, IconPrinter } from '@tabler/icons-react';
-import { addressTable, colour, legendText, withLegend } from '@sobrin/core';
+import { colour } from '@sobrin/core/drawing';
+import { addressTable, legendText, withLegend } from '@sobrin/core/plan';
 import { useState } from 'react';
 import { fileName } from '../../api/files';
 import { useOpenBench } from '../../bench/use-bench';

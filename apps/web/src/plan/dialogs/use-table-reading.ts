@@ -1,4 +1,5 @@
-import { type Plan, type TableReading, type TableRequest } from '@sobrin/core';
+import { type TableReading, type TableRequest } from '@sobrin/core/formats';
+import { type Plan } from '@sobrin/core/plan';
 import { useEffect, useState } from 'react';
 import { type PlanTableAnswer } from '../../workers/plan-table.worker';
 

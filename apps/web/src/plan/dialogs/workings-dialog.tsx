@@ -10,7 +10,7 @@ import {
   Typography,
 } from '@mui/material';
 import { IconPrinter } from '@tabler/icons-react';
-import { parseAddress, parseInterfaceAddress, practiceSheet, workings } from '@sobrin/core';
+import { parseAddress, parseInterfaceAddress, practiceSheet, workings } from '@sobrin/core/address';
 import { useMemo, useState } from 'react';
 import { practicePaper } from '../../print/papers';
 import { printPaper } from '../../print/pdf';

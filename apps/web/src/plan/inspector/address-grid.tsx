@@ -1,14 +1,6 @@
 import '../plan.css';
-import {
-  type PlanNode,
-  formatAddress,
-  gatewayOf,
-  lastOf,
-  networkAddress,
-  rangesIn,
-  sizeOf,
-  usableIn,
-} from '@sobrin/core';
+import { formatAddress, lastOf, networkAddress, sizeOf } from '@sobrin/core/address';
+import { type PlanNode, gatewayOf, rangesIn, usableIn } from '@sobrin/core/plan';
 import { RANGE_WORDS } from '../plan-tree-table';
 import { usePlan, usePlanFacts, usePlanSetting } from '../use-plan';
 

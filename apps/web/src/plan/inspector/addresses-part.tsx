@@ -1,15 +1,7 @@
 import { Box, Button, Typography } from '@mui/material';
 import { IconPlus } from '@tabler/icons-react';
-import {
-  type PlanNode,
-  fillOf,
-  formatAddress,
-  mainFamily,
-  nextFreeIn,
-  parseAddress,
-  parseRange,
-  takeTypedAddresses,
-} from '@sobrin/core';
+import { formatAddress, parseAddress, parseRange } from '@sobrin/core/address';
+import { type PlanNode, fillOf, mainFamily, nextFreeIn, takeTypedAddresses } from '@sobrin/core/plan';
 import { useState } from 'react';
 import { TextInput } from '../../ui/fields';
 import { Part } from '../../ui/sections';

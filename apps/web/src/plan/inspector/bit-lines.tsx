@@ -1,5 +1,5 @@
 import { Box } from '@mui/material';
-import { type BitLine } from '@sobrin/core';
+import { type BitLine } from '@sobrin/core/address';
 
 /** Lines of bits under each other; behind the network bits stands a line, and the host bits are on ochre. */
 export function BitLines({ lines, small = false }: { lines: readonly BitLine[]; small?: boolean }) {

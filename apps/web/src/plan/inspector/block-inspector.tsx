@@ -1,29 +1,31 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { IconArrowsSplit2, IconTrash } from '@tabler/icons-react';
+import { plural } from '@sobrin/core';
 import {
-  type Block,
-  type PlanNode,
   type Prefix,
-  BLOCK_USES,
-  STANDINGS,
   bitGroups,
-  fillOf,
   formatAddress,
   formatMask,
   formatPrefix,
-  freeIn,
-  isSubnet,
   lastOf,
-  mainSpace,
   maskOf,
   parseAddress,
+} from '@sobrin/core/address';
+import {
+  type Block,
+  type PlanNode,
+  BLOCK_USES,
+  STANDINGS,
+  fillOf,
+  freeIn,
+  isSubnet,
+  mainSpace,
   schemeGateway,
   schemesOf,
   usableIn,
   vlanTones,
-  plural,
   removePlanned,
-} from '@sobrin/core';
+} from '@sobrin/core/plan';
 import { useState } from 'react';
 import { newShortId } from '../../api/new-id';
 import { Choice, Row, TextInput } from '../../ui/fields';

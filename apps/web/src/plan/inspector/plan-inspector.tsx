@@ -1,13 +1,7 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
-import {
-  type PlannedChange,
-  type Prefix,
-  type Result,
-  formatRange,
-  mergeBlocks,
-  swapBlocks,
-  removePlanned,
-} from '@sobrin/core';
+import { type Result } from '@sobrin/core';
+import { type Prefix, formatRange } from '@sobrin/core/address';
+import { type PlannedChange, mergeBlocks, swapBlocks, removePlanned } from '@sobrin/core/plan';
 import { Row, TextInput } from '../../ui/fields';
 import { Heading } from '../../ui/sections';
 import { RANGE_WORDS } from '../plan-tree-table';

@@ -1,6 +1,8 @@
 import { Box, Button, Typography } from '@mui/material';
 import { IconAlertTriangle, IconArrowRight } from '@tabler/icons-react';
-import { type PlanNode, type Result, type PlannedChange, changePrefix, parsePrefix } from '@sobrin/core';
+import { type Result } from '@sobrin/core';
+import { parsePrefix } from '@sobrin/core/address';
+import { type PlanNode, type PlannedChange, changePrefix } from '@sobrin/core/plan';
 import { useState } from 'react';
 import { TextInput } from '../../ui/fields';
 import { usePlan, usePlanFacts } from '../use-plan';

@@ -1,14 +1,7 @@
 import { Box, Button, IconButton, Tooltip, Typography } from '@mui/material';
 import { IconPlus, IconX } from '@tabler/icons-react';
-import {
-  type PlanNode,
-  type RangeUse,
-  RANGE_USES,
-  formatAddress,
-  formatRange,
-  parseRange,
-  rangesIn,
-} from '@sobrin/core';
+import { formatAddress, formatRange, parseRange } from '@sobrin/core/address';
+import { type PlanNode, type RangeUse, RANGE_USES, rangesIn } from '@sobrin/core/plan';
 import { useState } from 'react';
 import { Choice, TextInput } from '../../ui/fields';
 import { Part } from '../../ui/sections';
