@@ -65,7 +65,7 @@ function eachLinkedPair(
 const between = (rule: { a: string; b: string }, ref: (ref: string) => string) =>
   [slot('a', ref(rule.a)), ' and ', slot('b', ref(rule.b))] as const;
 
-export const linked = defineRule({
+export const linkedRule = defineRule({
   kind: 'linked',
   family: 'cabling',
   title: 'Devices are linked as in the reference',
@@ -82,7 +82,7 @@ export const linked = defineRule({
     }),
 });
 
-export const medium = defineRule({
+export const mediumRule = defineRule({
   kind: 'medium',
   family: 'cabling',
   title: 'Links are of the right medium',
@@ -107,7 +107,7 @@ export const medium = defineRule({
     ),
 });
 
-export const speed = defineRule({
+export const speedRule = defineRule({
   kind: 'speed',
   family: 'cabling',
   title: 'Links are fast enough',
@@ -133,7 +133,7 @@ export const speed = defineRule({
     ),
 });
 
-export const linksUp = defineRule({
+export const linksUpRule = defineRule({
   kind: 'linksUp',
   family: 'cabling',
   title: 'All links pass traffic',
@@ -160,7 +160,7 @@ function eachLinkOf(context: CheckContext, ref: string, judge: (one: OwnLink) =>
   });
 }
 
-export const duplexAgrees = defineRule({
+export const duplexAgreesRule = defineRule({
   kind: 'duplexAgrees',
   family: 'cabling',
   title: 'Both ends agree on the duplex',
@@ -183,7 +183,7 @@ export const duplexAgrees = defineRule({
     }),
 });
 
-export const portsLabelled = defineRule({
+export const portsLabelledRule = defineRule({
   kind: 'portsLabelled',
   family: 'cabling',
   title: 'Ports are labelled at both ends',
@@ -210,7 +210,7 @@ export const portsLabelled = defineRule({
   },
 });
 
-export const cableIdsUnique = defineRule({
+export const cableIdsRule = defineRule({
   kind: 'cableIds',
   family: 'cabling',
   title: 'Cables have identifiers of their own',

@@ -43,7 +43,7 @@ const compare = (op: Op, count: number, n: number): boolean =>
 /** Stands for no site in particular. */
 export const ANY_SITE = 'anywhere';
 
-export const deviceCount = defineRule({
+export const deviceCountRule = defineRule({
   kind: 'deviceCount',
   family: 'components',
   title: 'Number of devices of a kind',
@@ -84,7 +84,7 @@ export const deviceCount = defineRule({
   },
 });
 
-export const rightKind = defineRule({
+export const rightKindRule = defineRule({
   kind: 'rightKind',
   family: 'components',
   title: 'Every device of a group is there and of the right kind',
@@ -104,7 +104,7 @@ export const rightKind = defineRule({
     }),
 });
 
-export const atSite = defineRule({
+export const atSiteRule = defineRule({
   kind: 'atSite',
   family: 'components',
   title: 'Devices stand at their site',
@@ -134,7 +134,7 @@ export const atSite = defineRule({
   },
 });
 
-export const namesUnique = defineRule({
+export const namesUniqueRule = defineRule({
   kind: 'namesUnique',
   family: 'components',
   title: 'Names are unique',
@@ -158,7 +158,7 @@ export const namesUnique = defineRule({
   },
 });
 
-export const hostnameIsName = defineRule({
+export const hostnameIsNameRule = defineRule({
   kind: 'hostnameIsName',
   family: 'components',
   title: 'Hostname equals the name on the drawing',
@@ -176,7 +176,7 @@ export const hostnameIsName = defineRule({
     }),
 });
 
-export const connected = defineRule({
+export const connectedRule = defineRule({
   kind: 'connected',
   family: 'components',
   title: 'Nothing stands unconnected',
@@ -202,7 +202,7 @@ export const connected = defineRule({
   ],
 });
 
-export const accessPorts = defineRule({
+export const accessPortsRule = defineRule({
   kind: 'accessPorts',
   family: 'components',
   title: 'Switches have enough ports',
@@ -226,7 +226,7 @@ export const accessPorts = defineRule({
     }),
 });
 
-export const modulesPowered = defineRule({
+export const poweredRule = defineRule({
   kind: 'powered',
   family: 'components',
   title: 'Devices have power',

@@ -80,7 +80,7 @@ function traceItem(pair: Pair, trace: Trace, wanted: 'yes' | 'no'): Item {
   return lost(wanted === 'yes' ? `${arrow} fails.${why}` : `${arrow} works, but should not.`, ...places, ...at);
 }
 
-export const reach = defineRule({
+export const reachRule = defineRule({
   kind: 'reach',
   family: 'connectivity',
   title: 'Reaches',
@@ -99,7 +99,7 @@ export const reach = defineRule({
     eachPair(context, rule.from, rule.to, familyOf(rule), (pair) => traceItem(pair, ask(context, pair), 'yes')),
 });
 
-export const within = defineRule({
+export const withinRule = defineRule({
   kind: 'within',
   family: 'connectivity',
   title: 'All of a group reach one another',
@@ -131,7 +131,7 @@ function gatewayTrace(context: CheckContext, instance: Instance): Item {
   return traceItem(pair, ask(context, pair), 'yes');
 }
 
-export const reachesGateway = defineRule({
+export const reachesGatewayRule = defineRule({
   kind: 'reachesGateway',
   family: 'connectivity',
   title: 'Hosts reach their gateway',
@@ -142,7 +142,7 @@ export const reachesGateway = defineRule({
   evaluate: (rule, context) => eachRole(context, rule.who, (instance) => gatewayTrace(context, instance)),
 });
 
-export const apart = defineRule({
+export const apartRule = defineRule({
   kind: 'apart',
   family: 'connectivity',
   title: 'Kept apart',
@@ -200,7 +200,7 @@ function reachesNeighbour(context: CheckContext, instance: Instance): boolean {
   );
 }
 
-export const pathThrough = defineRule({
+export const pathThroughRule = defineRule({
   kind: 'pathThrough',
   family: 'connectivity',
   title: 'The path leads through a device',

@@ -2,7 +2,7 @@ import { Type } from '@sinclair/typebox';
 import { Closed } from '../../topology';
 import { type Item, defineRule } from '../rule';
 
-export const titled = defineRule({
+export const titledRule = defineRule({
   kind: 'titled',
   family: 'documentation',
   title: 'Title, author and legend',

@@ -55,7 +55,7 @@ const item = (met: boolean, text: string, ...nodes: PlanNode[]): Item => ({
 const written = (node: PlanNode): string =>
   [node.space[4], node.space[6]].flatMap((one) => (one ? formatPrefix(one) : [])).join(', ');
 
-export const planRoom = defineRule({
+export const planRoomRule = defineRule({
   kind: 'planRoom',
   family: 'plan',
   title: 'A subnet is planned with room for a group',
@@ -82,7 +82,7 @@ export const planRoom = defineRule({
     }),
 });
 
-export const planSmallest = defineRule({
+export const planSmallestRule = defineRule({
   kind: 'planSmallest',
   family: 'plan',
   title: 'Subnets are no larger than needed',
@@ -115,7 +115,7 @@ export const planSmallest = defineRule({
     }),
 });
 
-export const planInside = defineRule({
+export const planInsideRule = defineRule({
   kind: 'planInside',
   family: 'plan',
   title: 'Planned subnets lie in the allotted block',
@@ -151,7 +151,7 @@ export const planInside = defineRule({
   },
 });
 
-export const planFamily6 = defineRule({
+export const planFamily6Rule = defineRule({
   kind: 'planFamily6',
   family: 'plan',
   title: 'An IPv6 /64 is planned beside each subnet',
@@ -170,7 +170,7 @@ export const planFamily6 = defineRule({
     }),
 });
 
-export const planVlans = defineRule({
+export const planVlansRule = defineRule({
   kind: 'planVlans',
   family: 'plan',
   title: 'A VLAN of its own is planned for each group',
@@ -202,7 +202,7 @@ export const planVlans = defineRule({
     }),
 });
 
-export const planSites = defineRule({
+export const planSitesRule = defineRule({
   kind: 'planSites',
   family: 'plan',
   title: 'The subnets of a site lie in one block',
@@ -270,7 +270,7 @@ const SOUND: Record<string, { text: string; codes: readonly PlanProblemCode[] }>
 };
 const soundOptions = Object.entries(SOUND).map(([value, { text }]) => ({ value, text }));
 
-export const planSound = defineRule({
+export const planSoundRule = defineRule({
   kind: 'planSound',
   family: 'plan',
   title: 'Something holds in the whole plan',
@@ -295,7 +295,7 @@ export const planSound = defineRule({
   },
 });
 
-export const planDrawn = defineRule({
+export const planDrawnRule = defineRule({
   kind: 'planDrawn',
   family: 'plan',
   title: 'Plan and drawing agree',
@@ -325,4 +325,13 @@ export const planDrawn = defineRule({
 });
 
 /** Every kind of rule on a plan, in the order in which the editor offers them. */
-export const PLAN_RULES = [planRoom, planSmallest, planInside, planFamily6, planVlans, planSites, planSound, planDrawn];
+export const PLAN_RULES = [
+  planRoomRule,
+  planSmallestRule,
+  planInsideRule,
+  planFamily6Rule,
+  planVlansRule,
+  planSitesRule,
+  planSoundRule,
+  planDrawnRule,
+];

@@ -1,0 +1,76 @@
+import { contains, formatAddress, formatInterfaceAddress, isPrivate, overlaps, subnetOf } from '../../../address';
+import { AddressText, Closed } from '../../../topology';
+import { Ref, absent, defineRule, lost, met, placeOf, slot } from '../../rule';
+import { Type } from '@sinclair/typebox';
+import { prefixProblem, blockOf, eachAddress } from './shared';
+
+export const inBlockRule = defineRule({
+  kind: 'inBlock',
+  family: 'addressing',
+  title: 'Addresses lie in a block',
+  schema: Closed({ kind: Type.Literal('inBlock'), who: Ref, block: AddressText }),
+  slots: { who: { type: 'ref' }, block: { type: 'prefix' } },
+  fresh: { kind: 'inBlock', who: '@hosts', block: '10.0.0.0/8' },
+  problems: (rule) => prefixProblem('block', rule.block),
+  words: (rule, names) => [
+    'The addresses of ',
+    slot('who', names.ref(rule.who)),
+    ' lie in ',
+    slot('block', rule.block),
+    '.',
+  ],
+  evaluate: (rule, context) => {
+    const block = blockOf(rule.block);
+    if (!block) return [absent(`${rule.block} is no block.`)];
+    return eachAddress(context, rule.who, block.family, (on, instance) => {
+      const text = `${instance.name} has ${formatInterfaceAddress(on)}.`;
+      return contains(block, on.address)
+        ? met(text, placeOf(instance))
+        : lost(`${text} That is outside ${rule.block}.`, placeOf(instance));
+    });
+  },
+});
+
+export const outsideBlockRule = defineRule({
+  kind: 'outsideBlock',
+  family: 'addressing',
+  title: 'A range is not used inside',
+  schema: Closed({ kind: Type.Literal('outsideBlock'), who: Ref, block: AddressText }),
+  slots: { who: { type: 'ref' }, block: { type: 'prefix' } },
+  fresh: { kind: 'outsideBlock', who: '@hosts', block: '198.51.100.0/24' },
+  problems: (rule) => prefixProblem('block', rule.block),
+  words: (rule, names) => [
+    'No address of ',
+    slot('who', names.ref(rule.who)),
+    ' comes from ',
+    slot('block', rule.block),
+    '.',
+  ],
+  evaluate: (rule, context) => {
+    const block = blockOf(rule.block);
+    if (!block) return [absent(`${rule.block} is no block.`)];
+    return eachAddress(context, rule.who, block.family, (on, instance) => {
+      const text = `${instance.name} has ${formatInterfaceAddress(on)}.`;
+      return overlaps(block, subnetOf(on))
+        ? lost(`${text} That is a range which is not to be used here.`, placeOf(instance))
+        : met(text, placeOf(instance));
+    });
+  },
+});
+
+export const privateRule = defineRule({
+  kind: 'private',
+  family: 'addressing',
+  title: 'Only private addresses',
+  schema: Closed({ kind: Type.Literal('private'), who: Ref }),
+  slots: { who: { type: 'ref' } },
+  fresh: { kind: 'private', who: '@hosts' },
+  words: (rule, names) => ['Only private addresses are set on ', slot('who', names.ref(rule.who)), '.'],
+  evaluate: (rule, context) =>
+    eachAddress(context, rule.who, 4, (on, instance) => {
+      const text = `${instance.name} has ${formatAddress(on.address)}.`;
+      return isPrivate(on.address)
+        ? met(text, placeOf(instance))
+        : lost(`${text} That is no private address.`, placeOf(instance));
+    }),
+});

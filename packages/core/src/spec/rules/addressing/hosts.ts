@@ -1,0 +1,143 @@
+import {
+  broadcastAddress,
+  contains,
+  formatAddress,
+  formatInterfaceAddress,
+  formatPrefix,
+  isHostScope,
+  networkAddress,
+  parseAddress,
+  sameAddress,
+  subnetOf,
+  usableRange,
+} from '../../../address';
+import { type Instance } from '../../../engine';
+import { AddressText, Closed } from '../../../topology';
+import { Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../../rule';
+import { Type } from '@sinclair/typebox';
+import { Family, familySlot, familyOf, withoutAddress, eachAddress } from './shared';
+import { commonSubnet } from './subnets';
+
+export const usableRule = defineRule({
+  kind: 'usable',
+  family: 'addressing',
+  title: 'Addresses that a host may carry',
+  schema: Closed({ kind: Type.Literal('usable'), who: Ref, family: Family }),
+  slots: { who: { type: 'ref' }, family: familySlot },
+  fresh: { kind: 'usable', who: '@all', family: '4' },
+  words: (rule, names) => [
+    'The ',
+    slot('family', `IPv${rule.family}`),
+    ' addresses of ',
+    slot('who', names.ref(rule.who)),
+    ' are such as a device may carry.',
+  ],
+  evaluate: (rule, context) =>
+    eachAddress(context, rule.who, familyOf(rule), (on, instance) => {
+      const subnet = subnetOf(on);
+      const [network, broadcast] = [networkAddress(subnet), broadcastAddress(subnet)];
+      const text = `${instance.name} has ${formatInterfaceAddress(on)}`;
+      if (network && on.address.family === 4 && sameAddress(network, on.address))
+        return lost(`${text}: that is the network address of its subnet.`, placeOf(instance));
+      if (broadcast && sameAddress(broadcast, on.address))
+        return lost(`${text}: that is the broadcast address of its subnet.`, placeOf(instance));
+      return isHostScope(on.address)
+        ? met(`${text}.`, placeOf(instance))
+        : lost(`${text}: such an address belongs to no single device.`, placeOf(instance));
+    }),
+});
+
+export const uniqueAddressesRule = defineRule({
+  kind: 'uniqueAddresses',
+  family: 'addressing',
+  title: 'Addresses are used once',
+  schema: Closed({ kind: Type.Literal('uniqueAddresses'), who: Ref, family: Family }),
+  slots: { who: { type: 'ref' }, family: familySlot },
+  fresh: { kind: 'uniqueAddresses', who: '@all', family: '4' },
+  words: (rule, names) => [
+    'No ',
+    slot('family', `IPv${rule.family}`),
+    ' address of ',
+    slot('who', names.ref(rule.who)),
+    ' is used twice.',
+  ],
+  evaluate: (rule, context) => {
+    const family = familyOf(rule);
+    const users = new Map<string, Instance[]>();
+    for (const instance of context.student.instances.values())
+      for (const { address } of context.addresses(instance, family))
+        users.set(formatAddress(address), [...(users.get(formatAddress(address)) ?? []), instance]);
+    return eachAddress(context, rule.who, family, (on, instance) => {
+      const text = formatAddress(on.address);
+      const all = users.get(text)!;
+      return all.length === 1
+        ? met(`${text} is ${instance.name}'s alone.`, placeOf(instance))
+        : lost(
+            `${text} is used by ${[...new Set(all.map((instance) => instance.name))].join(' and ')}.`,
+            ...all.map((instance) => placeOf(instance)),
+          );
+    });
+  },
+});
+
+export const addressRule = defineRule({
+  kind: 'address',
+  family: 'addressing',
+  title: 'A device has a given address',
+  schema: Closed({ kind: Type.Literal('address'), who: Ref, address: AddressText }),
+  slots: { who: { type: 'ref' }, address: { type: 'text' } },
+  fresh: { kind: 'address', who: '@network', address: '10.0.0.1' },
+  problems: (rule) => {
+    const read = parseAddress(rule.address);
+    return read.ok ? [] : [{ place: 'address', text: read.error.text }];
+  },
+  words: (rule, names) => [
+    'The address of ',
+    slot('who', names.ref(rule.who)),
+    ' is ',
+    slot('address', rule.address),
+    '.',
+  ],
+  evaluate: (rule, context) => {
+    const wanted = parseAddress(rule.address);
+    if (!wanted.ok) return [absent(wanted.error.text)];
+    return eachRole(context, rule.who, (instance) => {
+      const own = context.addresses(instance, wanted.value.family);
+      if (!own.length) return withoutAddress(context, instance, wanted.value.family);
+      return own.some((on) => sameAddress(on.address, wanted.value))
+        ? met(`${instance.name} has ${rule.address}.`, placeOf(instance))
+        : lost(`${instance.name} has ${own.map((on) => formatAddress(on.address)).join(', ')}.`, placeOf(instance));
+    });
+  },
+});
+
+export const firstUsableRule = defineRule({
+  kind: 'firstUsable',
+  family: 'addressing',
+  title: 'Gateway address by scheme',
+  schema: Closed({ kind: Type.Literal('firstUsable'), router: Ref, who: Ref }),
+  slots: { router: { type: 'ref' }, who: { type: 'ref' } },
+  fresh: { kind: 'firstUsable', router: '@network', who: '@hosts' },
+  words: (rule, names) => [
+    'In the subnet of ',
+    slot('who', names.ref(rule.who)),
+    ', the first usable address belongs to ',
+    slot('router', names.ref(rule.router)),
+    '.',
+  ],
+  evaluate: (rule, context) => {
+    const subnet = commonSubnet(context, rule.who, 4);
+    if (!subnet) return [absent(`No device for ${context.ref(rule.who)} has an address.`)];
+    const { from } = usableRange(subnet);
+    return eachRole(context, rule.router, (instance) => {
+      const has = context.addresses(instance, 4).filter((on) => contains(subnet, on.address));
+      if (!has.length) return lost(`${instance.name} has no address in ${formatPrefix(subnet)}.`, placeOf(instance));
+      return has.some((on) => sameAddress(on.address, from))
+        ? met(`${instance.name} has ${formatAddress(from)}.`, placeOf(instance))
+        : lost(
+            `${instance.name} has ${has.map((on) => formatAddress(on.address)).join(', ')}: the first usable address is ${formatAddress(from)}.`,
+            placeOf(instance),
+          );
+    });
+  },
+});
