@@ -4,7 +4,7 @@ import { SignIn } from './account/sign-in';
 import { Home } from './home/home';
 import { LabShell } from './lab/lab-shell';
 import { NotFound } from './ui/not-found';
-import { Waiting } from './ui/parts';
+import { Waiting } from './ui/states';
 
 /** One path a screen; the heavy ones are loaded when they are first opened. */
 export const router = createBrowserRouter([

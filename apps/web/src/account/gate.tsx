@@ -1,6 +1,6 @@
 import { Navigate, Outlet, useLocation } from 'react-router';
 import { useMe } from '../api/queries';
-import { Failure, Waiting } from '../ui/parts';
+import { Failure, Waiting } from '../ui/states';
 
 /** Lets in who is signed in, and sends others to the sign-in page and back. */
 export function Gate() {

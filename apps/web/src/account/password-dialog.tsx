@@ -12,7 +12,7 @@ import {
 import { useState } from 'react';
 import { api } from '../api/client';
 import { useChange } from '../api/queries';
-import { Failure } from '../ui/parts';
+import { Failure } from '../ui/states';
 
 /** Changes one's own password; all other sessions end with it. */
 export function PasswordDialog({ open, onClose }: { open: boolean; onClose: () => void }) {

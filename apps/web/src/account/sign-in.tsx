@@ -5,7 +5,7 @@ import { Navigate, useLocation } from 'react-router';
 import { api } from '../api/client';
 import { useChange, useDemoPeople, useMe } from '../api/queries';
 import { Mark } from '../ui/mark';
-import { Failure } from '../ui/parts';
+import { Failure } from '../ui/states';
 
 export function SignIn() {
   const me = useMe();

@@ -190,18 +190,17 @@ export function benchMenu(
   ];
 }
 
-/** What the keys of a menu do, by the names that `useBenchKeys` has for them. */
+/** What the keys of a menu do, by the names that `useKeys` has for them. */
 export const menuKeys = (menu: readonly MenuEntry[]): Record<string, () => void> =>
   Object.fromEntries(
     menu.flatMap(({ keys, off, run }) => (keys === undefined ? [] : [[keyName(keys), () => void (off || run())]])),
   );
 
-/** "Ctrl Shift Z" is "ctrl shift z", "A" is "a", "Shift L" is "L", and "Del" is "Delete". */
-const keyName = (told: string): string =>
-  told === 'Del'
-    ? 'Delete'
-    : told.startsWith('Shift ')
-      ? told.slice('Shift '.length)
-      : told.startsWith('Ctrl ') || told.length === 1
-        ? told.toLowerCase()
-        : told;
+/** "Ctrl Shift Z" is "$mod+Shift+z", "A" is "a", and "Del" is "Delete". */
+const keyName = (words: string): string =>
+  words
+    .split(' ')
+    .map((word) =>
+      word === 'Ctrl' ? '$mod' : word === 'Del' ? 'Delete' : word.length === 1 ? word.toLowerCase() : word,
+    )
+    .join('+');

@@ -7,7 +7,7 @@ import { SaveTrouble } from '../documents/tools';
 import { isNothing } from '../drawing/selection';
 import { type DrawingView } from '../drawing/view';
 import { lazyPart } from '../ui/lazy-part';
-import { TopBar } from '../ui/parts';
+import { TopBar } from '../ui/top-bar';
 import { Pulse } from '../ui/pulse';
 import { type Facts } from '../workers/facts';
 import { useEngine } from '../workers/use-facts';

@@ -1,11 +1,11 @@
 import { NOTHING } from '../drawing/selection';
+import { useKeys } from '../ui/use-keys';
 import { type MenuEntry, menuKeys } from './bench-menu';
 import { COMMAND_FIELD_ID } from './command/command-field';
 import { type Arranging } from './hands/use-arrange';
 import { type Modes } from './modes';
 import { useBench } from './use-bench';
 import { type BenchActions } from './use-bench-actions';
-import { useBenchKeys } from './use-bench-keys';
 
 /** The keys of the bench: those of its menu, and a few that stand in no menu. */
 export function useShortcuts({
@@ -26,17 +26,27 @@ export function useShortcuts({
 }): void {
   const select = useBench((state) => state.select);
   const keys = menuKeys(menu);
-  useBenchKeys({
+  useKeys({
     ...keys,
     '/': () => document.getElementById(COMMAND_FIELD_ID)?.focus(),
     Backspace: keys.Delete,
-    'ctrl y': keys['ctrl shift z'],
+    '$mod+y': keys['$mod+Shift+z'],
     e: () => document.querySelector<HTMLElement>('[aria-label=Inspector] input[aria-label^="Address of"]')?.focus(),
     F8: nextProblem,
     Escape: () => {
       if (arranging.progress) arranging.cancel();
       else if (!modes.end() && !endLens()) select(NOTHING);
     },
-    arrows: actions.nudge,
+    ...Object.fromEntries(ARROWS.map(([key, x, y]) => [key, { run: () => actions.nudge(x, y), butIn: WALKED }])),
   });
 }
+
+const STEP = 8;
+const ARROWS = [
+  ['ArrowLeft', -STEP, 0],
+  ['ArrowRight', STEP, 0],
+  ['ArrowUp', 0, -STEP],
+  ['ArrowDown', 0, STEP],
+] as const;
+/** A focused tile is moved by the drawing itself, a row of a table scrolls, and a list has a way of its own. */
+const WALKED = '.react-flow__node, table, [role=grid], [role=listbox], [role=separator]';

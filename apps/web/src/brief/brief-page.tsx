@@ -12,8 +12,10 @@ import { useShownLab } from '../lab/lab-shell';
 import { PartTrouble } from '../lab/part-trouble';
 import { TextInput } from '../ui/fields';
 import { Opened } from '../ui/opened';
-import { Failure, Panel, TopBar } from '../ui/parts';
-import { useKeys } from '../ui/use-keys';
+import { Panel } from '../ui/panel';
+import { Failure } from '../ui/states';
+import { TopBar } from '../ui/top-bar';
+import { historyKeys, useKeys } from '../ui/use-keys';
 import { FollowsPanel } from './follows-panel';
 import { GroupsPanel } from './groups-panel';
 import { MarkdownField } from './markdown-field';
@@ -54,10 +56,10 @@ export function BriefPage() {
 function BriefDesk({ lab, lost, ...given }: { lab: LabView; lost: readonly string[] } & BriefStores) {
   const [stores] = useState(given);
   const desk = useBriefDesk(lab, stores);
-  const { value, undo, redo, change, setBrief } = desk;
+  const { value, change, setBrief } = desk;
   const { brief, tasks } = value;
   const [error, setError] = useState<unknown>(null);
-  useKeys({ undo, redo });
+  useKeys(historyKeys(desk));
   const exportLab = async (): Promise<void> => {
     try {
       await Promise.all([desk.brief, desk.tasks, desk.policy].map((part) => part.flush()));

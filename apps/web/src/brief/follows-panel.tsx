@@ -2,7 +2,8 @@ import { Box, Typography } from '@mui/material';
 import { plural } from '@sobrin/core';
 import { type Brief, type SiteNeeds, type SwitchChoice, siteNeeds, totalNeeds } from '@sobrin/core/plan';
 import { useState } from 'react';
-import { Empty, Panel } from '../ui/parts';
+import { Panel } from '../ui/panel';
+import { Empty } from '../ui/states';
 import { MathWords } from '../ui/math-words';
 import { SizesChart } from './sizes-chart';
 

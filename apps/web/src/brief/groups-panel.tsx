@@ -3,7 +3,7 @@ import { IconPlus, IconX } from '@tabler/icons-react';
 import { type Brief, type Group } from '@sobrin/core/plan';
 import { newShortId } from '../api/new-id';
 import { TextInput } from '../ui/fields';
-import { Panel } from '../ui/parts';
+import { Panel } from '../ui/panel';
 import { NeedsField } from './needs-field';
 
 const numberProblem = (text: string): string | null => (/^\d{1,6}$/.test(text) ? null : 'A whole number.');

@@ -6,7 +6,7 @@ import { api } from '../api/client';
 import { base64Of, pick } from '../api/files';
 import { TextInput } from '../ui/fields';
 import { MarkdownText } from '../ui/markdown';
-import { Failure } from '../ui/parts';
+import { Failure } from '../ui/states';
 
 /** A text with Markdown: shown as it will be read, opened to be written. */
 export function MarkdownField({

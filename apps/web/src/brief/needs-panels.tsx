@@ -13,7 +13,7 @@ import {
 import { type ReactNode } from 'react';
 import { newShortId } from '../api/new-id';
 import { Choice, Row, TextInput } from '../ui/fields';
-import { Panel } from '../ui/parts';
+import { Panel } from '../ui/panel';
 
 type SetBrief = (change: { [K in keyof Brief]?: Brief[K] | undefined }) => void;
 interface Props {

@@ -7,7 +7,9 @@ import { base64Of, pick } from '../api/files';
 import { newShortId } from '../api/new-id';
 import { useChange } from '../api/queries';
 import { TextInput } from '../ui/fields';
-import { Failure, Panel, bytes } from '../ui/parts';
+import { Panel } from '../ui/panel';
+import { Failure } from '../ui/states';
+import { bytes } from '../ui/words';
 import { Pad } from './needs-panels';
 
 const MAX_BYTES = 5_000_000;

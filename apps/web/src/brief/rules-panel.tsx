@@ -3,7 +3,7 @@ import { plural } from '@sobrin/core';
 import { type Policy } from '@sobrin/core/spec';
 import { useState } from 'react';
 import { Choice, Row, TextInput } from '../ui/fields';
-import { Panel } from '../ui/parts';
+import { Panel } from '../ui/panel';
 import { KitLimits } from './kit-limits';
 import { Pad } from './needs-panels';
 import { type BriefParts } from './use-brief';

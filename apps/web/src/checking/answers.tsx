@@ -1,7 +1,7 @@
 import { Box, Link, Typography } from '@mui/material';
 import { type SubmissionView } from '@sobrin/contracts';
 import { useShownLab } from '../lab/lab-shell';
-import { bytes } from '../ui/parts';
+import { bytes } from '../ui/words';
 
 /** What was handed in besides the drawing. */
 export function Answers({ submission }: { submission: SubmissionView }) {

@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from '@mui/material';
 import { type Plan } from '@sobrin/core/plan';
 import { type Topology } from '@sobrin/core/topology';
-import { points } from '../ui/parts';
+import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
 import { type Item, type RequirementResult, sortedItems } from './findings';
 

@@ -1,7 +1,7 @@
 import { Box, Typography } from '@mui/material';
 import { type CheckResult } from '@sobrin/core/spec';
 import { useEffect, useRef } from 'react';
-import { points } from '../ui/parts';
+import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
 
 /** The requirements with points, grouped in sections; sections that lost nothing are closed. */

@@ -18,7 +18,9 @@ import { api } from '../api/client';
 import { useChange, useClassRows } from '../api/queries';
 import { useShownLab } from '../lab/lab-shell';
 import { AskDialog } from '../ui/ask-dialog';
-import { Empty, Failure, TopBar, Waiting, points, when } from '../ui/parts';
+import { Empty, Failure, Waiting } from '../ui/states';
+import { TopBar } from '../ui/top-bar';
+import { points, when } from '../ui/words';
 import { RosterDialog } from './roster-dialog';
 import { useCheckAll } from './use-check-all';
 

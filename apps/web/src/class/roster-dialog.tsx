@@ -14,7 +14,7 @@ import { useState } from 'react';
 import { api } from '../api/client';
 import { give } from '../api/files';
 import { useChange } from '../api/queries';
-import { Failure } from '../ui/parts';
+import { Failure } from '../ui/states';
 import { readRoster } from './read-roster';
 
 /** Adds students from lines that are typed or pasted; who is new gets a first password, told once. */

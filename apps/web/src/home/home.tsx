@@ -18,7 +18,10 @@ import { api } from '../api/client';
 import { pickText } from '../api/files';
 import { useChange, useCourses, useMe } from '../api/queries';
 import { Mark } from '../ui/mark';
-import { Empty, Failure, Panel, TopBar, Waiting, points, when } from '../ui/parts';
+import { Panel } from '../ui/panel';
+import { Empty, Failure, Waiting } from '../ui/states';
+import { TopBar } from '../ui/top-bar';
+import { points, when } from '../ui/words';
 import { PersonMenu } from '../ui/person-menu';
 
 export function Home() {

@@ -2,7 +2,7 @@ import { Box } from '@mui/material';
 import { Outlet, useOutletContext, useParams } from 'react-router';
 import { type LabView } from '@sobrin/contracts';
 import { useLab } from '../api/queries';
-import { Failure, Waiting } from '../ui/parts';
+import { Failure, Waiting } from '../ui/states';
 import { Rail } from './rail';
 
 /** A lab: its rail at the left, the station that is open beside it. */

@@ -2,7 +2,7 @@ import { type Brief } from '@sobrin/core/plan';
 import { createContext, type ReactNode, startTransition, useContext, useEffect, useState } from 'react';
 import { type StoreApi, createStore, useStore } from 'zustand';
 import { useKeeping, useOpenDocument } from '../documents/open-document';
-import { Waiting } from '../ui/parts';
+import { Waiting } from '../ui/states';
 import { type PlanFacts, type PlanState, type PlanStore, PLAN, factsOf, followPlan } from './plan-store';
 
 /** The plan of a lab or of a student's work, kept as long as the page shows it. */

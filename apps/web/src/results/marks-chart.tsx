@@ -1,6 +1,6 @@
 import { type ResultsView } from '@sobrin/contracts';
 import { Bar, BarChart, LabelList, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
-import { points } from '../ui/parts';
+import { points } from '../ui/words';
 import { distribution } from './statistics';
 
 /** How many students reached which marks. */

@@ -2,8 +2,8 @@ import { Box } from '@mui/material';
 import { type ResultRow, type ResultsView } from '@sobrin/contracts';
 import { Fragment, type KeyboardEvent } from 'react';
 import { useNavigate } from 'react-router';
-import { points } from '../ui/parts';
-import { CellSign } from './cell-sign';
+import { points } from '../ui/words';
+import { VerdictSign } from '../ui/verdict';
 import { shares } from './statistics';
 
 const WORDS = { met: 'full', partly: 'part', lost: 'none', unjudged: 'not certain' } as const;
@@ -192,7 +192,7 @@ function Cell({
           '&:focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: -1 },
         }}
       >
-        <CellSign verdict={cell.verdict} />
+        <VerdictSign verdict={cell.verdict} size={16} silent />
       </Box>
     </td>
   );

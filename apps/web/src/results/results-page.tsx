@@ -4,8 +4,10 @@ import { type ResultsView } from '@sobrin/contracts';
 import { Link } from 'react-router';
 import { useResults } from '../api/queries';
 import { useShownLab } from '../lab/lab-shell';
-import { Empty, Failure, TopBar, Waiting, points } from '../ui/parts';
-import { CellSign } from './cell-sign';
+import { Empty, Failure, Waiting } from '../ui/states';
+import { TopBar } from '../ui/top-bar';
+import { points } from '../ui/words';
+import { VerdictSign } from '../ui/verdict';
 import { MarksChart } from './marks-chart';
 import { ResultsGrid } from './results-grid';
 import { mean, median, shares } from './statistics';
@@ -72,7 +74,7 @@ function Legend() {
     <Stack direction="row" spacing={1.5} sx={{ mr: 1 }}>
       {entries.map(([verdict, text]) => (
         <Stack key={verdict} direction="row" spacing={0.75} sx={{ alignItems: 'center' }}>
-          <CellSign verdict={verdict} />
+          <VerdictSign verdict={verdict} size={16} silent />
           <Typography variant="body2">{text}</Typography>
         </Stack>
       ))}

@@ -7,7 +7,8 @@ import { Drawing } from '../drawing/drawing';
 import { LensButton } from '../drawing/lens-button';
 import { type Lenses } from '../drawing/lenses';
 import { Mark } from '../ui/mark';
-import { Empty, Failure, TopBar, Waiting } from '../ui/parts';
+import { Empty, Failure, Waiting } from '../ui/states';
+import { TopBar } from '../ui/top-bar';
 
 const WORDS = { ends: 'Ends', subnets: 'Subnets', vlans: 'VLANs', cables: 'Cable' } as const;
 

@@ -6,7 +6,7 @@ import { type Section, type Spec } from '@sobrin/core/spec';
 import { type Problem } from '@sobrin/core/topology';
 import { TextInput } from '../ui/fields';
 import { IconTool } from '../ui/icon-tool';
-import { points } from '../ui/parts';
+import { points } from '../ui/words';
 import { useSortSensors } from '../ui/sort-sensors';
 import { RequirementRow } from './requirement-row';
 import {

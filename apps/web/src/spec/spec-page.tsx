@@ -13,8 +13,10 @@ import { HistoryTools, SaveSign } from '../documents/tools';
 import { type PartStore, setPart, useLabPart } from '../lab/lab-part';
 import { useShownLab } from '../lab/lab-shell';
 import { PartTrouble } from '../lab/part-trouble';
-import { Empty, Failure, TopBar, Waiting, points } from '../ui/parts';
-import { useKeys } from '../ui/use-keys';
+import { Empty, Failure, Waiting } from '../ui/states';
+import { TopBar } from '../ui/top-bar';
+import { points } from '../ui/words';
+import { historyKeys, useKeys } from '../ui/use-keys';
 import { GroupsPanel } from './groups-panel';
 import { KindDialog } from './kind-dialog';
 import { SectionPanel } from './section-panel';
@@ -76,7 +78,7 @@ function SpecDesk({
   useFreshResults(lab.id, store);
   const state = useStore(store);
   const { document: spec } = state;
-  useKeys({ undo: state.undo, redo: state.redo });
+  useKeys(historyKeys(state));
   const change = (next: Spec): void => void setPart(store, 'change the spec', next);
   const words = useMemo(() => wordsOfSpec(spec, reference, plan, lab), [spec, reference, plan, lab]);
   const checked = useMemo(

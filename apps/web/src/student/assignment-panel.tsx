@@ -2,7 +2,7 @@ import { Box, Link as MuiLink, Typography } from '@mui/material';
 import { type StudentLabView } from '@sobrin/contracts';
 import { rulesOf, separationWords } from '@sobrin/core/plan';
 import { MarkdownText } from '../ui/markdown';
-import { Panel } from '../ui/parts';
+import { Panel } from '../ui/panel';
 
 /** The brief as its students read it. */
 export function AssignmentPanel({ lab }: { lab: StudentLabView }) {

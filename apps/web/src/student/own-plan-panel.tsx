@@ -7,7 +7,8 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { readPlan } from '../api/documents';
 import { BlockMap } from '../plan/block-map';
-import { Failure, Panel } from '../ui/parts';
+import { Panel } from '../ui/panel';
+import { Failure } from '../ui/states';
 
 /** The student's own address plan: how far it is, and the way to it. */
 export function OwnPlanPanel({ lab }: { lab: StudentLabView }) {

@@ -1,6 +1,6 @@
 import { Button } from '@mui/material';
 import { Link, useRouteError } from 'react-router';
-import { Empty, Failure } from './parts';
+import { Empty, Failure } from './states';
 
 /** For an address that leads nowhere, and for a page that broke. */
 export function NotFound() {

@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import { type ReactNode } from 'react';
-import { Failure, Waiting } from './parts';
+import { Failure, Waiting } from './states';
 
 /** Something that is loaded: waiting, a failure that can be tried again, or what is shown with it. */
 export function Opened<T>({

@@ -1,7 +1,24 @@
 import { useEffect, useRef } from 'react';
+import { createKeybindingsHandler } from 'tinykeys';
 
-/** What keys do, by the key's name; undo and redo stand for Ctrl Z and Ctrl Shift Z. */
-export type Keys = Readonly<Record<string, () => void>>;
+/** What a key does; `butIn` are parts of a page that do something else with it. */
+type Key = (() => void) | { readonly run: () => void; readonly butIn: string };
+
+/**
+ * What keys do, as tinykeys writes them: "a", "Shift+l", "$mod+z" (Control, or Command where that is usual). One that is
+ * undefined does nothing.
+ */
+export type Keys = Readonly<Record<string, Key | undefined>>;
+
+/** Where keys are letters, or belong to what is open. */
+const TYPING = 'input, textarea, select, [contenteditable], [role=dialog], [role=menu]';
+
+/** Undo and redo by the keys that people know from everywhere. */
+export const historyKeys = ({ undo, redo }: { undo: () => void; redo: () => void }): Keys => ({
+  '$mod+z': undo,
+  '$mod+Shift+z': redo,
+  '$mod+y': redo,
+});
 
 /** Keys of a page, wherever the focus is but in a text field or a dialog. */
 export function useKeys(keys: Keys): void {
@@ -9,26 +26,24 @@ export function useKeys(keys: Keys): void {
   useEffect(() => {
     current.current = keys;
   });
+  const names = Object.keys(keys).join('\n');
   useEffect(() => {
-    const onKeyDown = (event: KeyboardEvent): void => {
-      const target = event.target as HTMLElement;
-      if (event.defaultPrevented || event.altKey) return;
-      if (target.closest('input, textarea, select, [contenteditable], [role=dialog], [role=menu]')) return;
-      const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
-      const name =
-        event.ctrlKey || event.metaKey
-          ? key === 'y' || (key === 'z' && event.shiftKey)
-            ? 'redo'
-            : key === 'z'
-              ? 'undo'
-              : ''
-          : key;
-      const run = current.current[name];
-      if (!run) return;
-      event.preventDefault();
-      run();
-    };
-    window.addEventListener('keydown', onKeyDown);
-    return () => window.removeEventListener('keydown', onKeyDown);
-  }, []);
+    const bindings = names.split('\n').map((name) => {
+      const press = (event: KeyboardEvent): void => {
+        const key = current.current[name];
+        const at = event.target as Element;
+        if (!key || event.defaultPrevented || at.closest(TYPING)) return;
+        if (typeof key !== 'function' && at.closest(key.butIn)) return;
+        event.preventDefault();
+        if (typeof key === 'function') key();
+        else key.run();
+      };
+      return [name, press] as const;
+    });
+    // The stroke is typed with Shift on some keyboards.
+    const stroke = bindings.flatMap(([name, press]) => (name === '/' ? [['Shift+/', press] as const] : []));
+    const handle = createKeybindingsHandler(Object.fromEntries([...bindings, ...stroke]));
+    window.addEventListener('keydown', handle);
+    return () => window.removeEventListener('keydown', handle);
+  }, [names]);
 }

@@ -8,11 +8,28 @@ const WORDS: Record<Verdict, string> = {
 };
 
 /** The verdict of a requirement: a check, a half, a cross, a question; a shape first, a colour second. */
-export function VerdictSign({ verdict, size = 18, title }: { verdict: Verdict; size?: number; title?: string }) {
+export function VerdictSign({
+  verdict,
+  size = 18,
+  title,
+  silent = false,
+}: {
+  verdict: Verdict;
+  size?: number;
+  title?: string;
+  /** Where words beside it, or around it, say the same. */
+  silent?: boolean;
+}) {
   const words = title ?? WORDS[verdict];
   return (
-    <svg width={size} height={size} viewBox="0 0 18 18" role="img" aria-label={words} style={{ flex: 'none' }}>
-      <title>{words}</title>
+    <svg
+      width={size}
+      height={size}
+      viewBox="0 0 18 18"
+      {...(silent ? { 'aria-hidden': true } : { role: 'img', 'aria-label': words })}
+      style={{ flex: 'none' }}
+    >
+      {!silent && <title>{words}</title>}
       {verdict === 'met' && (
         <>
           <circle cx={9} cy={9} r={8} fill="var(--spruce)" />

@@ -3,7 +3,7 @@ import { plural } from '@sobrin/core';
 import { type Counts, MEDIUM_NAMES, partName } from '@sobrin/core/engine';
 import { type Medium, type Topology } from '@sobrin/core/topology';
 import { type ReactNode, useEffect, useState } from 'react';
-import { Waiting } from '../../ui/parts';
+import { Waiting } from '../../ui/states';
 import { type Ask } from '../../workers/engine-requests';
 import { CLASSES } from '../device-classes';
 

@@ -27,7 +27,7 @@ import { type Topology, entriesById } from '@sobrin/core/topology';
 import { useEffect, useMemo, useState } from 'react';
 import { fileName, give } from '../../api/files';
 import { Choice } from '../../ui/fields';
-import { Waiting } from '../../ui/parts';
+import { Waiting } from '../../ui/states';
 import { type Ask } from '../../workers/engine-requests';
 import { type TraceRequest } from '../../workers/trace-answer';
 import { CountsView } from './counts-view';

@@ -16,7 +16,7 @@ import { api } from '../../api/client';
 import { readDrawing } from '../../api/documents';
 import { useChange, useCourses } from '../../api/queries';
 import { useShownLab } from '../../lab/lab-shell';
-import { Failure, Waiting } from '../../ui/parts';
+import { Failure, Waiting } from '../../ui/states';
 import { type Found } from './drawing-files';
 
 const BUILT: readonly { built: Built; text: string; use: string }[] = [

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../../api/client';
 import { useChange } from '../../api/queries';
-import { Failure, Waiting } from '../../ui/parts';
+import { Failure, Waiting } from '../../ui/states';
 import { useBenchId } from '../use-bench';
 
 /** Letting people look at the drawing who have no account: an address that nobody can guess, taken back at any time. */

@@ -3,7 +3,7 @@ import { type Starter, STARTERS } from '@sobrin/core/bench';
 import { type KitLimits, kitRefusalOf } from '@sobrin/core/editing';
 import { emptyTopology } from '@sobrin/core/topology';
 import { useMemo } from 'react';
-import { Empty } from '../../ui/parts';
+import { Empty } from '../../ui/states';
 
 /** What stands on a drawing without devices: how to begin, with what the lab's kit has. */
 export default function BlankSheet({

@@ -8,8 +8,8 @@ import { brief, plan } from '../../tests/plans';
 import { type Call, serve, show } from '../../tests/render';
 import { type PlanStore, PLAN } from '../plan-store';
 import { PlanProvider } from '../use-plan';
-import { CompareDialog } from './compare-dialog';
-import { TableWithDrawing } from './table-dialog';
+import CompareDialog from './compare-dialog';
+import TableDialog from './table-dialog';
 
 let drawings = 0;
 const host = (name: string, address: string): Topology['devices'][string] => ({
@@ -44,7 +44,7 @@ async function open(topology: Topology, document: Plan = plan(), dialog: 'compar
       {dialog === 'compare' ? (
         <CompareDialog drawingId={id} onClose={() => {}} />
       ) : (
-        <TableWithDrawing drawingId={id} onClose={() => {}} onTold={(text) => told.push(text)} />
+        <TableDialog drawingId={id} onClose={() => {}} onTold={(text) => told.push(text)} />
       )}
     </PlanProvider>,
   );

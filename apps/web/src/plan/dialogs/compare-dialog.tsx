@@ -9,11 +9,11 @@ import { newShortId } from '../../api/new-id';
 import { type BenchStore } from '../../bench/bench-store';
 import { useOpenBench } from '../../bench/use-bench';
 import { useKeeping } from '../../documents/open-document';
-import { Empty, Failure, Waiting } from '../../ui/parts';
+import { Empty, Failure, Waiting } from '../../ui/states';
 import { usePlan, usePlanFacts, usePlanSetting } from '../use-plan';
 
 /** Plan and drawing beside each other: where they differ, and each can be taken over into the other. */
-export function CompareDialog({ drawingId, onClose }: { drawingId: string; onClose: () => void }) {
+export default function CompareDialog({ drawingId, onClose }: { drawingId: string; onClose: () => void }) {
   const drawing = useOpenBench(drawingId);
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth>

@@ -31,7 +31,7 @@ import { usePlan, usePlanFacts, usePlanSetting } from '../use-plan';
 type Way = 'equal' | 'sizes' | 'groups';
 
 /** Divides a block: into equal parts, into parts of given sizes, or for all groups of the brief. What comes of it is shown before. */
-export function DivideDialog({ node, first, onClose }: { node: PlanNode; first: Way; onClose: () => void }) {
+export default function DivideDialog({ node, first, onClose }: { node: PlanNode; first: Way; onClose: () => void }) {
   const tree = usePlanFacts((facts) => facts.tree);
   const { do: run, select } = usePlan((state) => state);
   const { brief, laysOut } = usePlanSetting();

@@ -24,7 +24,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { type DragEvent, useMemo, useRef, useState } from 'react';
 import { pick } from '../../api/files';
 import { Choice } from '../../ui/fields';
-import { bytes } from '../../ui/parts';
+import { bytes } from '../../ui/words';
 import { RANGE_WORDS } from '../plan-tree-table';
 import { usePlan, usePlanFacts } from '../use-plan';
 import { useTableReading } from './use-table-reading';
@@ -48,7 +48,7 @@ const COLUMN_WORDS: Record<PlanColumn, string> = {
 const OUTCOMES = ['added', 'changed', 'same', 'refused'] as const;
 
 /** Pasted text, or a dropped CSV, TSV or XLSX file: what would be added, changed or refused, line by line, before it is taken. */
-export function PasteDialog({ onClose }: { onClose: () => void }) {
+export default function PasteDialog({ onClose }: { onClose: () => void }) {
   const plan = usePlanFacts((facts) => facts.tree.plan);
   const run = usePlan((state) => state.do);
   const [rows, setRows] = useState<string[][] | null>(null);

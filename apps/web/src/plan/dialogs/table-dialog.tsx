@@ -18,7 +18,7 @@ import { fileName } from '../../api/files';
 import { useOpenBench } from '../../bench/use-bench';
 import { BLANKABLE, type Blankable, addressPaper } from '../../print/papers';
 import { printPaper } from '../../print/pdf';
-import { Empty } from '../../ui/parts';
+import { Empty } from '../../ui/states';
 import { usePlanFacts, usePlanSetting } from '../use-plan';
 import { VlanBadge } from '../../ui/vlan-badge';
 
@@ -28,7 +28,7 @@ const toneOf = (tone: number): { fill: string; colour: string } => ({
 });
 
 /** The address table, to be printed, put on the drawing, or handed out with blanks. */
-export function TableDialog({ onLegend, onClose }: { onLegend: (() => void) | null; onClose: () => void }) {
+function TableForm({ onLegend, onClose }: { onLegend: (() => void) | null; onClose: () => void }) {
   const tree = usePlanFacts((facts) => facts.tree);
   const { brief, title } = usePlanSetting();
   const [blanks, setBlanks] = useState<ReadonlySet<Blankable>>(new Set());
@@ -132,7 +132,7 @@ export function TableDialog({ onLegend, onClose }: { onLegend: (() => void) | nu
 }
 
 /** The address table with a way onto the drawing: as a part of its legend, replaced when it is put there again. */
-export function TableWithDrawing({
+function TableWithDrawing({
   drawingId,
   onClose,
   onTold,
@@ -156,5 +156,22 @@ export function TableWithDrawing({
     onTold('The address table stands in the legend of the drawing now.');
     onClose();
   };
-  return <TableDialog onLegend={bench ? put : null} onClose={onClose} />;
+  return <TableForm onLegend={bench ? put : null} onClose={onClose} />;
+}
+
+/** The address table and the worksheet of the plan, for paper and for the drawing where there is one. */
+export default function TableDialog({
+  drawingId,
+  onClose,
+  onTold,
+}: {
+  drawingId: string | null;
+  onClose: () => void;
+  onTold: (text: string) => void;
+}) {
+  return drawingId === null ? (
+    <TableForm onLegend={null} onClose={onClose} />
+  ) : (
+    <TableWithDrawing drawingId={drawingId} onClose={onClose} onTold={onTold} />
+  );
 }

@@ -19,7 +19,15 @@ import { MathWords } from '../../ui/math-words';
 import { BitLines } from '../inspector/bit-lines';
 
 /** The steps from an address to its block, in binary and in words; and a sheet to practise them. */
-export function WorkingsDialog({ start, title, onClose }: { start: string; title: string; onClose: () => void }) {
+export default function WorkingsDialog({
+  start,
+  title,
+  onClose,
+}: {
+  start: string;
+  title: string;
+  onClose: () => void;
+}) {
   const [text, setText] = useState(start || '10.84.3.7/26');
   const read = parseInterfaceAddress(text.trim());
   const alone = parseAddress(text.trim());

@@ -2,65 +2,6 @@ import { Alert, Box, Button, CircularProgress, Stack, Typography } from '@mui/ma
 import { type ReactNode, useEffect, useState } from 'react';
 import { ApiError } from '../api/client';
 
-/** The heading line of a screen: what it is about at the left, what one can do at the right. */
-export function TopBar({ title, under, children }: { title: ReactNode; under?: ReactNode; children?: ReactNode }) {
-  return (
-    <Box
-      component="header"
-      sx={{
-        height: 56,
-        flex: 'none',
-        px: 2,
-        display: 'flex',
-        alignItems: 'center',
-        gap: 2,
-        borderBottom: '1px solid var(--line)',
-      }}
-    >
-      <Box sx={{ minWidth: 0, flex: 1 }}>
-        <Typography variant="h1" noWrap>
-          {title}
-        </Typography>
-        {under && (
-          <Typography variant="body2" color="text.secondary" noWrap>
-            {under}
-          </Typography>
-        )}
-      </Box>
-      <Stack direction="row" spacing={1} sx={{ alignItems: 'center', minWidth: 0 }}>
-        {children}
-      </Stack>
-    </Box>
-  );
-}
-
-export function Panel({ title, aside, children }: { title: string; aside?: ReactNode; children: ReactNode }) {
-  return (
-    <Box
-      component="section"
-      aria-label={title}
-      sx={{ border: '1px solid var(--line)', borderRadius: '12px', background: 'var(--surface)', overflow: 'hidden' }}
-    >
-      <Stack
-        direction="row"
-        sx={{
-          px: 2,
-          py: 1.25,
-          alignItems: 'baseline',
-          justifyContent: 'space-between',
-          borderBottom: '1px solid var(--line)',
-        }}
-      >
-        <Typography variant="h2">{title}</Typography>
-        <Typography variant="body2" color="text.secondary" component="div">
-          {aside}
-        </Typography>
-      </Stack>
-      {children}
-    </Box>
-  );
-}
-
 /** What an empty screen says: what belongs here, and what to do first. */
 export function Empty({ title, children, action }: { title: string; children?: ReactNode; action?: ReactNode }) {
   return (
@@ -126,20 +67,3 @@ export function Failure({ error, onAgain }: { error: unknown; onAgain?: () => vo
     </Alert>
   );
 }
-
-const TIME_WORDS = new Intl.DateTimeFormat(undefined, {
-  weekday: 'short',
-  day: 'numeric',
-  month: 'short',
-  hour: '2-digit',
-  minute: '2-digit',
-});
-/** Day and time as the person's own place writes them. */
-export const when = (iso: string): string => TIME_WORDS.format(new Date(iso));
-
-/** Points without needless zeros. */
-export const points = (value: number): string => String(Math.round(value * 100) / 100);
-
-/** A size as people read it. */
-export const bytes = (size: number): string =>
-  size >= 1_000_000 ? `${(size / 1_000_000).toFixed(1)} MB` : `${Math.max(1, Math.round(size / 1000))} kB`;

@@ -1,0 +1,133 @@
+import { Box, Button } from '@mui/material';
+import { changePort, portInterface } from '@sobrin/core/editing';
+import {
+  type Device,
+  type PortConfig,
+  type PortFacts,
+  type Topology,
+  isSwitched,
+  modelOf,
+} from '@sobrin/core/topology';
+import { useContext } from 'react';
+import { Choice, Row, TextInput } from '../../ui/fields';
+import { speedWords } from '../../ui/speed-words';
+import { OpenTalk } from '../comments/open-talk';
+import { useBench } from '../use-bench';
+import { InterfaceFields } from './interface-fields';
+import { RoleFields } from './switching-parts';
+import { RadioFields } from './wireless-parts';
+
+/** Whether a port itself carries an address. Members of a tile have theirs in the table of addresses. */
+export const isAddressed = (topology: Topology, device: Device, port: PortFacts): boolean =>
+  port.connector !== 'console' &&
+  modelOf(topology, device)?.bridges !== 'hub' &&
+  !isSwitched(topology, device, port) &&
+  device.members === undefined;
+
+/** Everything that is set at a port. */
+export function PortFields({
+  id,
+  device,
+  port,
+  offers,
+}: {
+  id: string;
+  device: Device;
+  port: PortFacts;
+  /** Addresses that the plan has for the device. */
+  offers: readonly string[];
+}) {
+  const { document: topology, do: run } = useBench((state) => state);
+  const talk = useContext(OpenTalk);
+  const config = device.ports?.[port.key] ?? {};
+  const [key, face] = portInterface(device, port.key);
+  const model = modelOf(topology, device);
+  const addressed = isAddressed(topology, device, port);
+  const set = (change: { [K in keyof PortConfig]?: PortConfig[K] | undefined }): void =>
+    void run('change a port', changePort(id, port.key, change));
+  return (
+    <Box sx={{ pl: '18px', pb: 1 }}>
+      <Row label="Label">
+        <TextInput
+          label={`Label of ${port.key}`}
+          mono
+          value={config.label ?? ''}
+          maxLength={80}
+          onCommit={(text) => set({ label: text || undefined })}
+        />
+      </Row>
+      {addressed && (
+        <InterfaceFields
+          id={id}
+          device={device}
+          name={key}
+          face={face}
+          offers={offers.filter((offer) => offer.includes(':'))}
+          routes={model?.forwards ?? false}
+        />
+      )}
+      {model?.bridges === 'vlan' && port.switched && <RoleFields id={id} device={device} port={port.key} />}
+      {port.connector === 'radio' && !port.many && (
+        <RadioFields port={port.key} radio={config.radio} onChange={(radio) => set({ radio })} />
+      )}
+      <Row label="Switched">
+        <Choice
+          label={`${port.key} is`}
+          value={config.enabled === false ? 'off' : 'on'}
+          options={[
+            { value: 'on', text: 'on' },
+            { value: 'off', text: 'off' },
+          ]}
+          onChange={(value) => set({ enabled: value === 'off' ? false : undefined })}
+        />
+      </Row>
+      {port.speeds.length > 1 && (
+        <Row label="Speed">
+          <Choice
+            label={`Speed of ${port.key}`}
+            value={String(config.speed ?? 'auto')}
+            options={[
+              { value: 'auto', text: 'automatic' },
+              ...port.speeds.map((speed) => ({ value: String(speed), text: speedWords(speed) })),
+            ]}
+            onChange={(value) =>
+              set({
+                speed: value === 'auto' ? undefined : Number(value),
+                ...(value === 'auto' && { duplex: undefined }),
+              })
+            }
+          />
+        </Row>
+      )}
+      {typeof config.speed === 'number' && (
+        <Row label="Duplex">
+          <Choice
+            label={`Duplex of ${port.key}`}
+            value={config.duplex ?? 'full'}
+            options={[
+              { value: 'full', text: 'full' },
+              { value: 'half', text: 'half' },
+            ]}
+            onChange={(value) => set({ duplex: value })}
+          />
+        </Row>
+      )}
+      {port.connector === 'serial' && (
+        <Row label="Clock">
+          <Choice
+            label={`Clock at ${port.key}`}
+            value={config.clockEnd ? 'here' : 'other'}
+            options={[
+              { value: 'other', text: 'from the other end' },
+              { value: 'here', text: 'given here' },
+            ]}
+            onChange={(value) => set({ clockEnd: value === 'here' ? true : undefined })}
+          />
+        </Row>
+      )}
+      <Button size="small" onClick={() => talk({ about: { kind: 'device', id, port: port.key } })}>
+        Comment on this port
+      </Button>
+    </Box>
+  );
+}

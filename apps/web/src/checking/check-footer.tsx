@@ -1,0 +1,63 @@
+import { Box, Button } from '@mui/material';
+
+/** What is shown beside the student's work. */
+export type Side = 'none' | 'reference' | 'answers';
+
+/** The keys of the page, and what can be shown beside. */
+export function CheckFooter({
+  sections,
+  side,
+  onSide,
+  hasAnswers,
+}: {
+  sections: number;
+  side: Side;
+  onSide: (side: Side) => void;
+  hasAnswers: boolean;
+}) {
+  return (
+    <Box
+      component="footer"
+      sx={{
+        height: 28,
+        flex: 'none',
+        px: 2,
+        display: 'flex',
+        alignItems: 'center',
+        gap: 2,
+        background: 'var(--sunk)',
+        borderTop: '1px solid var(--line)',
+        fontSize: 12,
+        color: 'var(--ink2)',
+      }}
+    >
+      <span>
+        <kbd>J</kbd> <kbd>K</kbd> student
+      </span>
+      <span>
+        <kbd>1</kbd> … <kbd>{Math.min(9, sections)}</kbd> section
+      </span>
+      <span>
+        <kbd>↑</kbd> <kbd>↓</kbd> requirement
+      </span>
+      <Button
+        size="small"
+        aria-pressed={side === 'reference'}
+        onClick={() => onSide(side === 'reference' ? 'none' : 'reference')}
+        sx={{ minHeight: 22, py: 0, fontSize: 12, color: 'var(--ink2)' }}
+      >
+        <kbd>R</kbd>&nbsp;reference
+      </Button>
+      {hasAnswers && (
+        <Button
+          size="small"
+          aria-pressed={side === 'answers'}
+          onClick={() => onSide(side === 'answers' ? 'none' : 'answers')}
+          sx={{ minHeight: 22, py: 0, fontSize: 12, color: 'var(--ink2)' }}
+        >
+          answers and files
+        </Button>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,102 @@
+import { Box, Button } from '@mui/material';
+import { type LabView, type SubmissionView } from '@sobrin/contracts';
+import { optionsOf } from '@sobrin/core/engine';
+import { type CheckResult } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
+import { useMemo, useRef } from 'react';
+import { Drawing } from '../drawing/drawing';
+import { type DrawingView } from '../drawing/view';
+import { PlanView } from '../plan/plan-view';
+import { Empty } from '../ui/states';
+import { useFacts } from '../workers/use-facts';
+import { CheckFooter } from './check-footer';
+import { Evidence } from './evidence';
+import { matchedWords, roleLines } from './findings';
+import { Pane } from './pane';
+import { RequirementList } from './requirement-list';
+import { SidePane } from './side-pane';
+import { useFindings } from './use-findings';
+
+const LENSES = { ends: true, subnets: true, cables: false };
+
+/** The requirements with their verdicts, the student's drawing or plan with what is marked, and the evidence below. */
+export function FindingsDesk({
+  result,
+  submission,
+  reference,
+  policy,
+  brief,
+  planId,
+}: {
+  result: CheckResult;
+  submission: SubmissionView;
+  reference: Topology;
+  policy: LabView['policy'];
+  brief: LabView['brief'];
+  planId: string;
+}) {
+  const { topology, plan } = submission;
+  const view = useRef<DrawingView | null>(null);
+  const facts = useFacts(topology, optionsOf(policy));
+  const seconds = useMemo(() => roleLines(result, reference, topology), [result, reference, topology]);
+  const findings = useFindings(result, submission, (devices) => view.current?.reveal({ devices }));
+  const { chosen, choose, requirement, opened, toggle, side, setSide, looksAt, lookAtOther, marks, blocks } = findings;
+  const { show, isDrawn } = findings;
+  const hasAnswers = Object.keys(submission.answers).length > 0 || submission.attachments.length > 0;
+  return (
+    <>
+      <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+        <RequirementList result={result} chosen={chosen} openSections={opened} onChoose={choose} onToggle={toggle} />
+        <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
+          <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+            <Pane
+              title={looksAt === 'plan' ? 'Student’s plan' : 'Student’s drawing'}
+              aside={
+                plan && isDrawn ? (
+                  <Button size="small" onClick={lookAtOther} sx={{ minHeight: 24, py: 0 }}>
+                    <kbd>P</kbd>&nbsp;{looksAt === 'plan' ? 'drawing' : 'plan'}
+                  </Button>
+                ) : looksAt === 'plan' ? (
+                  ''
+                ) : (
+                  matchedWords(result)
+                )
+              }
+            >
+              {looksAt === 'plan' && plan ? (
+                <PlanView key={`${chosen} ${blocks.join()}`} plan={plan} brief={brief} marked={blocks} />
+              ) : !isDrawn ? (
+                <Empty title="An empty sheet was handed in" />
+              ) : (
+                <Drawing
+                  topology={topology}
+                  label={`Drawing of ${submission.student.name}`}
+                  facts={facts.links}
+                  lenses={LENSES}
+                  marks={marks}
+                  seconds={seconds}
+                  dimOthers={marks.devices.size + marks.links.size > 0}
+                  onReady={(ready) => {
+                    view.current = ready;
+                  }}
+                />
+              )}
+            </Pane>
+            <SidePane
+              side={side}
+              looksAt={looksAt}
+              submission={submission}
+              result={result}
+              marked={marks.devices}
+              reference={reference}
+              planId={planId}
+              brief={brief}
+            />
+          </Box>
+          {requirement && <Evidence requirement={requirement} drawing={topology} plan={plan} onPlace={show} />}
+        </Box>
+      </Box>
+      <CheckFooter sections={result.sections.length} side={side} onSide={setSide} hasAnswers={hasAnswers} />
+    </>
+  );
+}

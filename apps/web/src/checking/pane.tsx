@@ -1,0 +1,31 @@
+import { Box, Typography } from '@mui/material';
+import { type ReactNode } from 'react';
+
+/** A part of the page with a heading of its own. */
+export function Pane({ title, aside, children }: { title: string; aside: ReactNode; children: ReactNode }) {
+  return (
+    <Box
+      component="section"
+      aria-label={title}
+      sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column', borderLeft: '1px solid var(--line)' }}
+    >
+      <Box
+        sx={{
+          height: 36,
+          flex: 'none',
+          px: 2,
+          display: 'flex',
+          alignItems: 'center',
+          justifyContent: 'space-between',
+          borderBottom: '1px solid var(--line)',
+        }}
+      >
+        <Typography variant="h3">{title}</Typography>
+        <Typography variant="body2" color="text.secondary" noWrap>
+          {aside}
+        </Typography>
+      </Box>
+      <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto' }}>{children}</Box>
+    </Box>
+  );
+}

@@ -1,0 +1,90 @@
+import { type LabView, type SubmissionView } from '@sobrin/contracts';
+import { splitInstanceId } from '@sobrin/core/engine';
+import { type CheckResult } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { readPlan } from '../api/documents';
+import { Drawing } from '../drawing/drawing';
+import { type Mark } from '../drawing/marks';
+import { PlanView } from '../plan/plan-view';
+import { Failure, Waiting } from '../ui/states';
+import { Answers } from './answers';
+import { type Side } from './check-footer';
+import { Pane } from './pane';
+
+const LENSES = { ends: true, subnets: true, cables: false };
+const NO_BLOCKS: readonly string[] = [];
+const NO_MARKS: ReadonlyMap<string, Mark> = new Map();
+
+/** The lab's own drawing or plan, or what else the student handed in, beside the student's work. */
+export function SidePane({
+  side,
+  looksAt,
+  submission,
+  result,
+  marked,
+  reference,
+  planId,
+  brief,
+}: {
+  side: Side;
+  looksAt: 'drawing' | 'plan';
+  submission: SubmissionView;
+  result: CheckResult;
+  /** What is marked in the student's drawing. */
+  marked: ReadonlyMap<string, Mark>;
+  reference: Topology;
+  planId: string;
+  brief: LabView['brief'];
+}) {
+  const referenceMarks = useMemo(() => rolesOfMarks(result, marked), [result, marked]);
+  return (
+    <>
+      {side === 'reference' && (
+        <Pane
+          title="Reference"
+          aside={
+            <span>
+              <kbd>R</kbd> closes it
+            </span>
+          }
+        >
+          {looksAt === 'plan' ? (
+            <ReferencePlan planId={planId} brief={brief} />
+          ) : (
+            <Drawing
+              topology={reference}
+              label="Reference"
+              lenses={LENSES}
+              marks={{ devices: referenceMarks, links: NO_MARKS }}
+            />
+          )}
+        </Pane>
+      )}
+      {side === 'answers' && (
+        <Pane title="Answers and files" aside="">
+          <Answers submission={submission} />
+        </Pane>
+      )}
+    </>
+  );
+}
+
+/** The lab's own plan, beside the student's. */
+function ReferencePlan({ planId, brief }: { planId: string; brief: LabView['brief'] }) {
+  const plan = useQuery({
+    queryKey: ['document', planId],
+    queryFn: () => readPlan(planId),
+  });
+  if (plan.isPending) return <Waiting what="Loading the plan" />;
+  if (plan.isError) return <Failure error={plan.error} onAgain={() => void plan.refetch()} />;
+  return <PlanView plan={plan.data.document} brief={brief} marked={NO_BLOCKS} />;
+}
+/** The reference's devices whose parts the marked devices play. */
+function rolesOfMarks(result: CheckResult, devices: ReadonlyMap<string, Mark>): Map<string, Mark> {
+  const roles = new Map<string, Mark>();
+  for (const { role, device } of result.matching)
+    if (device !== null && devices.has(splitInstanceId(device).device)) roles.set(splitInstanceId(role).device, 'met');
+  return roles;
+}

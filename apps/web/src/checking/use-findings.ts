@@ -1,0 +1,104 @@
+import { type SubmissionView } from '@sobrin/contracts';
+import { type CheckResult } from '@sobrin/core/spec';
+import { useMemo, useState } from 'react';
+import { type Side } from './check-footer';
+import { firstOpen, marksOf, type Item } from './findings';
+import { useKeys } from '../ui/use-keys';
+
+/** The drawing walks from tile to tile by itself. */
+const TILE = '.react-flow__node';
+
+/** Which requirement is looked at, where it points to, and what is shown beside; the keys walk through them. */
+export function useFindings(
+  result: CheckResult,
+  submission: SubmissionView,
+  /** Brings devices into sight. */
+  onReveal: (devices: string[]) => void,
+) {
+  const { topology, plan } = submission;
+  const isDrawn = Object.keys(topology.devices).length > 0;
+  const [chosen, setChosen] = useState<string | null>(() => firstOpen(result));
+  const [opened, setOpened] = useState<ReadonlySet<string>>(
+    () =>
+      new Set(
+        result.sections
+          .filter((section) =>
+            result.requirements.some(
+              (requirement) => requirement.section === section.id && requirement.verdict !== 'met',
+            ),
+          )
+          .map((section) => section.id),
+      ),
+  );
+  const [side, setSide] = useState<Side>('none');
+  /** Where items point to; null where they point nowhere. */
+  const sideOf = (items: readonly Item[]): 'drawing' | 'plan' | null => {
+    const places = items.flatMap((item) => item.places);
+    if (plan && places.some((place) => place.block !== undefined)) return 'plan';
+    return places.length ? 'drawing' : null;
+  };
+  const itemsOf = (id: string | null): readonly Item[] =>
+    result.requirements.find((requirement) => requirement.id === id)?.items ?? [];
+  const [looksAt, setLooksAt] = useState<'drawing' | 'plan'>(() =>
+    plan && !isDrawn ? 'plan' : (sideOf(itemsOf(chosen)) ?? 'drawing'),
+  );
+  const [place, setPlace] = useState<Item | null>(null);
+  const requirement = result.requirements.find((requirement) => requirement.id === chosen) ?? null;
+  const marks = useMemo(
+    () => marksOf(place ? [place] : (requirement?.items.filter((item) => item.met !== true) ?? [])),
+    [requirement, place],
+  );
+  const choose = (id: string): void => {
+    setChosen(id);
+    setPlace(null);
+    setLooksAt((now) => sideOf(itemsOf(id)) ?? now);
+    const section = result.requirements.find((requirement) => requirement.id === id)?.section;
+    if (section !== undefined) setOpened((now) => new Set([...now, section]));
+  };
+  const step = (by: number): void => {
+    const ids = result.requirements.map((requirement) => requirement.id);
+    const next = ids[Math.min(ids.length - 1, Math.max(0, ids.indexOf(chosen ?? '') + by))];
+    if (next !== undefined) choose(next);
+  };
+  const blocks = (place ? [place] : (requirement?.items.filter((item) => item.met !== true) ?? [])).flatMap((item) =>
+    item.places.flatMap((place) => place.block ?? []),
+  );
+  const show = (item: Item): void => {
+    setPlace(item);
+    setLooksAt((now) => sideOf([item]) ?? now);
+    const devices = item.places.flatMap(({ device, link }) => {
+      const drawn = link === undefined ? undefined : topology.links[link];
+      return device !== undefined ? [device] : drawn ? [drawn.a.device, drawn.b.device] : [];
+    });
+    onReveal(devices);
+  };
+  const showSection = (nth: number): void => {
+    const section = result.sections[nth - 1];
+    const inSection = result.requirements.filter((each) => each.section === section?.id);
+    const first = inSection.find((each) => each.verdict !== 'met') ?? inSection[0];
+    if (first) choose(first.id);
+  };
+  useKeys({
+    p: () => plan && setLooksAt(looksAt === 'plan' ? 'drawing' : 'plan'),
+    r: () => setSide(side === 'reference' ? 'none' : 'reference'),
+    ArrowDown: { run: () => step(1), butIn: TILE },
+    ArrowUp: { run: () => step(-1), butIn: TILE },
+    ...Object.fromEntries(Array.from({ length: 9 }, (_one, at) => [String(at + 1), () => showSection(at + 1)])),
+  });
+  return {
+    chosen,
+    choose,
+    requirement,
+    opened,
+    toggle: (id: string) =>
+      setOpened((now) => new Set(now.has(id) ? [...now].filter((each) => each !== id) : [...now, id])),
+    side,
+    setSide,
+    looksAt,
+    lookAtOther: () => setLooksAt(looksAt === 'plan' ? 'drawing' : 'plan'),
+    marks,
+    blocks,
+    show,
+    isDrawn,
+  };
+}

@@ -1,0 +1,39 @@
+import { InputBase } from '@mui/material';
+import { type RefObject } from 'react';
+
+/** Finds blocks and addresses by name, prefix or address. */
+export function PlanSearch({
+  field,
+  value,
+  onChange,
+}: {
+  field: RefObject<HTMLInputElement | null>;
+  value: string;
+  onChange: (text: string) => void;
+}) {
+  return (
+    <InputBase
+      inputRef={field}
+      value={value}
+      onChange={(event) => onChange(event.target.value)}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') {
+          onChange('');
+          event.currentTarget.querySelector('input')?.blur();
+        }
+      }}
+      placeholder="Find ( / )"
+      inputProps={{ 'aria-label': 'Find in the plan' }}
+      sx={{
+        flex: 1,
+        maxWidth: 190,
+        fontSize: 13,
+        border: '1px solid var(--line)',
+        borderRadius: '6px',
+        px: 1,
+        height: 28,
+        background: 'var(--surface)',
+      }}
+    />
+  );
+}
