@@ -3,7 +3,7 @@ import { act, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type NetworkModel, analyse } from '@sobrin/core/engine';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
-import { type DrawingProps } from '../drawing/drawing';
+import { type DrawingProps } from '../drawing/drawing-props';
 import { sizePage } from '../tests/render';
 import { factsOf } from '../workers/facts';
 import { type RequestKind, ANSWERS } from '../workers/engine-requests';

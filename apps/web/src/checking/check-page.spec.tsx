@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
 import { type CheckResult } from '@sobrin/core/spec';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
-import { type DrawingProps } from '../drawing/drawing';
+import { type DrawingProps } from '../drawing/drawing-props';
 import { brief, plan } from '../tests/plans';
 import { serve, show, sizePage } from '../tests/render';
 import { CheckPage } from './check-page';
