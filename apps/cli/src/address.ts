@@ -49,7 +49,7 @@ export function infoOf(input: string): Info | Unread {
 }
 
 function describe(input: string, address: Address, prefix: Prefix | null): Info {
-  const text = (one: Address | null | undefined): string | null => (one ? formatAddress(one) : null);
+  const text = (address: Address | null | undefined): string | null => (address ? formatAddress(address) : null);
   const range = prefix && usableRange(prefix);
   const mask = prefix?.family === 4 ? prefix.length : null;
   return {

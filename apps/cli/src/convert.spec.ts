@@ -20,7 +20,7 @@ afterAll(() => rmSync(folder, { recursive: true }));
 
 const convert = (from: string, to: string) => sobrin('convert', at(from), at(to));
 /** What a program of somebody else prints; the test fails where it complains. */
-function told(program: string, ...args: string[]): string {
+function outputOf(program: string, ...args: string[]): string {
   const { status, stdout, stderr, error } = spawnSync(program, args, { encoding: 'utf8', maxBuffer: 1e8 });
   if (error || status !== 0) throw new Error(`${program}: ${error?.message ?? stderr}`);
   return stdout;
@@ -69,7 +69,7 @@ print(json.dumps({
     "links": sorted(" ".join(sorted([g.nodes[a]["name"], g.nodes[b]["name"]])) for a, b in g.edges()),
     "ports": all("a_port" in d and "b_port" in d for _, _, d in g.edges(data=True)),
 }))`;
-  const read = JSON.parse(told('/usr/bin/python3', '-c', python, at('lab.graphml'))) as Record<string, string[]>;
+  const read = JSON.parse(outputOf('/usr/bin/python3', '-c', python, at('lab.graphml'))) as Record<string, string[]>;
   expect(read.names).toEqual([...names].sort());
   expect(read.sites).toEqual(['Middle Station', 'Summit Station', 'Valley Station']);
   expect(read.addresses).toHaveLength(33);
@@ -79,7 +79,7 @@ print(json.dumps({
 
 test('Graphviz lays the DOT file out with every device, site and port', async () => {
   await convert('lab.json', 'lab.dot');
-  const graph = JSON.parse(told('dot', '-Tjson0', at('lab.dot'))) as {
+  const graph = JSON.parse(outputOf('dot', '-Tjson0', at('lab.dot'))) as {
     objects: { name: string; label?: string }[];
     edges: { taillabel: string }[];
   };
@@ -91,7 +91,7 @@ test('Graphviz lays the DOT file out with every device, site and port', async ()
 
 test('librsvg paints the SVG picture, and it is not empty', async () => {
   await convert('lab.json', 'lab.svg');
-  told('rsvg-convert', '-w', '1200', at('lab.svg'), '-o', at('lab.png'));
+  outputOf('rsvg-convert', '-w', '1200', at('lab.svg'), '-o', at('lab.png'));
   const png = readFileSync(at('lab.png'));
   expect(png.subarray(1, 4).toString()).toBe('PNG');
   expect(png.readUInt32BE(16)).toBe(1200);
@@ -100,11 +100,11 @@ test('librsvg paints the SVG picture, and it is not empty', async () => {
 
 test('qpdf finds the PDF sound; its words can be found, and its fonts are in it', async () => {
   expect(await convert('lab.json', 'lab.pdf')).toMatchObject({ status: 0 });
-  expect(told('qpdf', '--check', at('lab.pdf'))).toMatch(/No syntax or stream encoding errors found/);
-  const words = told('pdftotext', '-layout', '-l', '1', at('lab.pdf'), '-').split(/\s+/);
+  expect(outputOf('qpdf', '--check', at('lab.pdf'))).toMatch(/No syntax or stream encoding errors found/);
+  const words = outputOf('pdftotext', '-layout', '-l', '1', at('lab.pdf'), '-').split(/\s+/);
   for (const name of names) expect(words).toContain(name);
   expect(words).toEqual(expect.arrayContaining(['10.84.1.0/26', 'p1', 'u1', 'Valley']));
-  const fonts = told('pdffonts', at('lab.pdf')).trim().split('\n').slice(2);
+  const fonts = outputOf('pdffonts', at('lab.pdf')).trim().split('\n').slice(2);
   expect(fonts.length).toBeGreaterThan(0);
   for (const font of fonts) expect(font).toMatch(/\s(yes)\s+(yes)\s+(yes)\s/);
 });

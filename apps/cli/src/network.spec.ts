@@ -93,13 +93,13 @@ describe('sobrin reach', () => {
 test('sobrin trace tells each hop there and back, by name or address', async () => {
   const { status, out } = await sobrin('trace', demo, '--from', 'desk-1', '--to', '10.84.4.66', '--json');
   expect(status).toBe(0);
-  const told = JSON.parse(out) as {
+  const report = JSON.parse(out) as {
     outcome: string;
     request: { hops: { device: string; out: string | null }[] };
     reply: { delivered: string };
   };
-  expect(told.request.hops.map((hop) => hop.device)).toEqual(['DESK-1', 'RT-V', 'RT-M', 'CAM-1']);
-  expect([told.outcome, told.reply.delivered]).toEqual(['yes', 'DESK-1']);
+  expect(report.request.hops.map((hop) => hop.device)).toEqual(['DESK-1', 'RT-V', 'RT-M', 'CAM-1']);
+  expect([report.outcome, report.reply.delivered]).toEqual(['yes', 'DESK-1']);
   expect((await sobrin('trace', demo, '--from', 'DESK-1', '--to', 'CAM-1')).out).toMatch(
     /^there 1 {2}DESK-1: .*\nthere 2 {2}RT-V: /,
   );

@@ -111,7 +111,7 @@ export async function traceOne(
       err.write(`${pcap}: it cannot be written (${(error as Error).message}).\n`);
       return STATUS.unusable;
     }
-  const told = {
+  const report = {
     from: source.name,
     to: { device: nameOf(model, target.device), address: formatAddress(target.address) },
     outcome: wordOf(model, found, target, probe),
@@ -121,17 +121,19 @@ export async function traceOne(
     request: wayOf(model, found.request),
     reply: found.reply && wayOf(model, found.reply),
   };
-  if (json) out.write(`${JSON.stringify(told, null, 1)}\n`);
+  if (json) out.write(`${JSON.stringify(report, null, 1)}\n`);
   else {
     for (const [title, way] of [
-      ['there', told.request],
-      ['back', told.reply],
+      ['there', report.request],
+      ['back', report.reply],
     ] as const)
       for (const [at, hop] of (way?.hops ?? []).entries())
         out.write(`${title} ${at + 1}  ${hop.device}: ${hop.decided}\n`);
-    out.write(`${told.outcome}${told.reason ? `: ${told.reason.text}` : ''}${told.remedy ? ` ${told.remedy}` : ''}\n`);
+    out.write(
+      `${report.outcome}${report.reason ? `: ${report.reason.text}` : ''}${report.remedy ? ` ${report.remedy}` : ''}\n`,
+    );
   }
-  return ['yes', 'open'].includes(told.outcome) ? STATUS.well : STATUS.short;
+  return ['yes', 'open'].includes(report.outcome) ? STATUS.well : STATUS.short;
 }
 
 /** What a device knows: interfaces, routes, leases, spanning tree and OSPF neighbours. */
@@ -143,10 +145,10 @@ export async function tables(file: string, device: string, json: boolean, out: O
     err.write(`${file}: there is no device called “${device}”.\n`);
     return STATUS.unusable;
   }
-  const told = tablesOf(model, instance.id);
-  if (json) out.write(`${JSON.stringify(told, null, 1)}\n`);
+  const report = tablesOf(model, instance.id);
+  if (json) out.write(`${JSON.stringify(report, null, 1)}\n`);
   else
-    for (const [name, rows] of Object.entries(told)) {
+    for (const [name, rows] of Object.entries(report)) {
       if (!Array.isArray(rows) || !rows.length) continue;
       out.write(`${name}\n`);
       for (const row of rows as object[])

@@ -63,7 +63,7 @@ describe('how much the bench tells', () => {
       await demo.maren.send('patch', `labs/${id}`, { base: revision, policy: { ...policy, bench } }).expect(200);
       const lab = await demo.myLab(demo.zofia, 'Valley Station LAN');
       expect(lab.bench).toBe(bench);
-      const told = new Set(Object.keys(lab));
+      const fields = new Set(Object.keys(lab));
       for (const known of [
         'id',
         'courseTitle',
@@ -76,11 +76,11 @@ describe('how much the bench tells', () => {
         'documentId',
         'planId',
       ])
-        told.delete(known);
-      for (const known of ['files', 'answers', 'attachments', 'submissions']) told.delete(known);
+        fields.delete(known);
+      for (const known of ['files', 'answers', 'attachments', 'submissions']) fields.delete(known);
       // Rules of the equipment and of the kit, that the bench works by.
-      for (const rule of ['autoPairing', 'vlanDatabase', 'autoCabling', 'kit', 'modules']) told.delete(rule);
-      expect([...told]).toEqual([]);
+      for (const rule of ['autoPairing', 'vlanDatabase', 'autoCabling', 'kit', 'modules']) fields.delete(rule);
+      expect([...fields]).toEqual([]);
       const document = (await demo.zofia.get(`documents/${lab.documentId}`).expect(200)).body as object;
       expect(Object.keys(document).sort()).toEqual(['document', 'id', 'revision']);
     },

@@ -26,8 +26,8 @@ export function benchMenu(
   const inSites = new Set(selection.sites.flatMap((id) => [...sitesWithin(topology, id)]));
   const arrangeable = [
     ...chosen,
-    ...entriesById(topology.devices).flatMap(([id, one]) =>
-      inSites.has(one.site ?? '') && !chosen.includes(id) ? id : [],
+    ...entriesById(topology.devices).flatMap(([id, device]) =>
+      inSites.has(device.site ?? '') && !chosen.includes(id) ? id : [],
     ),
   ];
   return [

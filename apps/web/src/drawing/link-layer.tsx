@@ -190,13 +190,13 @@ const LinkView = memo(function LinkView({
 }: LinkProps) {
   const form = mediumForm(line.medium, line.points, line.clock);
   const [nameA, nameB] = names.split('\n');
-  const told = [
+  const words = [
     MEDIUM_NAMES[line.medium],
     fact?.speedMbps ? speedWords(fact.speedMbps) : '',
     line.lengthM === undefined ? '' : `${line.lengthM} m`,
     fact === null ? '' : STATE_WORDS[fact.state],
   ].filter(Boolean);
-  const label = `${nameA} ${line.a.port} to ${nameB} ${line.b.port}, ${told.join(', ')}${fact?.text ? `: ${fact.text}` : ''}`;
+  const label = `${nameA} ${line.a.port} to ${nameB} ${line.b.port}, ${words.join(', ')}${fact?.text ? `: ${fact.text}` : ''}`;
   const d = `M${line.points.map(({ x, y }) => `${x} ${y}`).join('L')}`;
   const state = fact?.state ?? null;
   const bands = line.medium === 'wireless' ? [] : bandPaths(line, along);

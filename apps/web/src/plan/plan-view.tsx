@@ -38,7 +38,7 @@ export function PlanView({ plan, brief, marked }: { plan: Plan; brief: Brief; ma
   const selection = own.blocks.length ? own : { ...NOTHING, blocks: marked };
   const rows = useMemo(() => planRows(tree, ranges, { closed, opened, search: '' }), [tree, ranges, closed, opened]);
   const chosen = selection.blocks[0] ?? null;
-  const told = problems.filter((problem) => chosen === null || problem.at.block === chosen);
+  const shown = problems.filter((problem) => chosen === null || problem.at.block === chosen);
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
       <BlockMap tree={tree} chosen={chosen} onChoose={(id) => setOwn({ ...NOTHING, blocks: [id] })} />
@@ -67,14 +67,14 @@ export function PlanView({ plan, brief, marked }: { plan: Plan; brief: Brief; ma
           background: 'var(--surface)',
         }}
       >
-        {told.length === 0 ? (
+        {shown.length === 0 ? (
           <Typography color="text.secondary">
             {chosen === null
               ? 'Nothing is wrong in this plan by itself.'
               : 'Nothing is wrong with this block by itself.'}
           </Typography>
         ) : (
-          told.map((problem) => <Typography key={problem.text}>{problem.text}</Typography>)
+          shown.map((problem) => <Typography key={problem.text}>{problem.text}</Typography>)
         )}
       </Box>
     </Box>

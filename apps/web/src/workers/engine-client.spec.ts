@@ -23,20 +23,20 @@ jest.mock('./start-worker', () => ({ engineWorker: () => new Stand() }));
 const drawing = (title: string): Topology => ({ ...emptyTopology(), title });
 
 test('an engine that stops says so, rejects what was asked, and another one gets the whole drawing', async () => {
-  const told: Facts[] = [];
-  const engine = startEngine((facts) => told.push(facts));
+  const heard: Facts[] = [];
+  const engine = startEngine((facts) => heard.push(facts));
   const grid = engine.ask(drawing('one'), {}, 'counts', null);
   const [first] = Stand.made;
   expect(first!.asked[0]).toMatchObject({ revision: 1, kind: 'counts' });
-  first!.onmessage({ data: { turn: 1, kind: 'counts', told: null, failed: 'too deep' } });
+  first!.onmessage({ data: { turn: 1, kind: 'counts', answer: null, failed: 'too deep' } });
   await expect(grid).rejects.toThrow('too deep');
-  expect(told.at(-1)!.problems[0]!.text).toMatch(/stopped \(too deep\)/);
+  expect(heard.at(-1)!.problems[0]!.text).toMatch(/stopped \(too deep\)/);
   expect(first!.ended).toBe(true);
   const again = engine.ask(drawing('two'), {}, 'counts', null);
   const second = Stand.made[1]!;
   expect(second.asked[0]).toMatchObject({ revision: 1, edits: [{ path: ['title'], value: 'two' }] });
   const counts = { answered: true } as never;
-  second.onmessage({ data: { turn: 2, kind: 'counts', told: counts } });
+  second.onmessage({ data: { turn: 2, kind: 'counts', answer: counts } });
   expect(await again).toBe(counts);
   engine.close();
 });

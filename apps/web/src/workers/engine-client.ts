@@ -13,7 +13,7 @@ export interface EngineClient {
     options: Equipment,
     kind: K,
     asked: EngineRequests[K]['asked'],
-  ): Promise<EngineRequests[K]['told']>;
+  ): Promise<EngineRequests[K]['answer']>;
   close(): void;
 }
 const AFTER_FIRST_SIGHT_MS = 80;
@@ -23,7 +23,10 @@ const AT_THE_LATEST_MS = 400;
 export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
   let worker: Worker | null = null;
   let starting: number | undefined;
-  const open = new Map<number, { told: (told: EngineAnswer['told']) => void; failed: (error: Error) => void }>();
+  const open = new Map<
+    number,
+    { answered: (answered: EngineAnswer['answer']) => void; failed: (error: Error) => void }
+  >();
   let turn = 0;
   let busy = false;
   let waiting: { topology: Topology; options: Equipment } | null = null;
@@ -46,13 +49,13 @@ export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
     if (data.failed !== undefined) giveUp(data.failed);
     const wanted = open.get(data.turn);
     open.delete(data.turn);
-    if (wanted) return wanted.told(data.told);
+    if (wanted) return wanted.answered(data.answer);
     busy = false;
     // While somebody types, questions come faster than answers: those in between are left out.
     const next = waiting;
     waiting = null;
     if (next) send(next);
-    else if (data.failed === undefined) onFacts(data.told as Facts);
+    else if (data.failed === undefined) onFacts(data.answer as Facts);
   };
   /** Something in the drawing is too much for the engine: that is told, and a new worker takes the next question. */
   const giveUp = (why: string): void => {
@@ -91,8 +94,8 @@ export function startEngine(onFacts: (facts: Facts) => void): EngineClient {
     },
     ask: (topology, options, kind, asked) =>
       new Promise((resolve, failed) => {
-        const told = resolve as (told: EngineAnswer['told']) => void;
-        open.set(post(topology, options, kind, asked), { told, failed });
+        const answered = resolve as (answered: EngineAnswer['answer']) => void;
+        open.set(post(topology, options, kind, asked), { answered: answered, failed });
       }),
     close: () => {
       waiting = null;

@@ -21,29 +21,29 @@ import { type TraceAnswer, type TraceRequest, traceAnswer } from './trace-answer
 
 /** What can be asked of the engine, and what it answers: plain data that crosses to and from a worker. */
 export interface EngineRequests {
-  facts: { asked: null; told: Facts };
-  trace: { asked: TraceRequest; told: TraceAnswer };
+  facts: { asked: null; answer: Facts };
+  trace: { asked: TraceRequest; answer: TraceAnswer };
   /** Who a device of the drawing reaches. */
-  reach: { asked: string; told: ReachAnswer };
+  reach: { asked: string; answer: ReachAnswer };
   /** What a device of the drawing knows; the first one of a tile. */
-  tables: { asked: string; told: DeviceTables | null };
-  grid: { asked: GridRequest; told: Grid };
+  tables: { asked: string; answer: DeviceTables | null };
+  grid: { asked: GridRequest; answer: Grid };
   /** Why pairs of one cell of a grid are not reached. */
-  cell: { asked: GridRequest & { row: string; column: string }; told: CellReason[] };
+  cell: { asked: GridRequest & { row: string; column: string }; answer: CellReason[] };
   /** All pairs of a grid with their reasons, as CSV. */
-  pairs: { asked: GridRequest; told: string };
-  counts: { asked: null; told: Counts };
+  pairs: { asked: GridRequest; answer: string };
+  counts: { asked: null; answer: Counts };
   /** What is cut off while one thing is off. */
-  failure: { asked: Switchable; told: Failure };
+  failure: { asked: Switchable; answer: Failure };
 }
 export type RequestKind = keyof EngineRequests;
 export type Ask = <K extends RequestKind>(
   kind: K,
   asked: EngineRequests[K]['asked'],
-) => Promise<EngineRequests[K]['told']>;
+) => Promise<EngineRequests[K]['answer']>;
 
 export const ANSWERS: {
-  readonly [K in RequestKind]: (model: NetworkModel, asked: EngineRequests[K]['asked']) => EngineRequests[K]['told'];
+  readonly [K in RequestKind]: (model: NetworkModel, asked: EngineRequests[K]['asked']) => EngineRequests[K]['answer'];
 } = {
   facts: factsOf,
   trace: traceAnswer,

@@ -16,7 +16,7 @@ export interface Question {
 export interface EngineAnswer {
   readonly turn: number;
   readonly kind: RequestKind;
-  readonly told: EngineRequests[RequestKind]['told'];
+  readonly answer: EngineRequests[RequestKind]['answer'];
   /** Why there is no answer. */
   readonly failed?: string;
 }
@@ -26,7 +26,7 @@ let session = AnalysisSession.open(emptyTopology());
 let revision = 0;
 let equipment = '{}';
 
-function answerTo({ edits, revision: asked, options, kind, asked: what }: Question): EngineAnswer['told'] {
+function answerTo({ edits, revision: asked, options, kind, asked: what }: Question): EngineAnswer['answer'] {
   if (edits.length) {
     if (asked !== revision + 1) throw new Error(`Revision ${asked} came after ${revision}.`);
     session.apply({ kind: 'edits', edits: [...edits] });
@@ -38,17 +38,17 @@ function answerTo({ edits, revision: asked, options, kind, asked: what }: Questi
   }
   // The page takes changes back by edits of its own: here the drawing as it is now is the new ground.
   session = session.fork();
-  return (ANSWERS[kind] as (model: NetworkModel, asked: unknown) => EngineAnswer['told'])(session.model, what);
+  return (ANSWERS[kind] as (model: NetworkModel, asked: unknown) => EngineAnswer['answer'])(session.model, what);
 }
 
 self.onmessage = ({ data }: MessageEvent<Question>) => {
   const { turn, kind } = data;
   let answer: EngineAnswer;
   try {
-    answer = { turn, kind, told: answerTo(data) };
+    answer = { turn, kind, answer: answerTo(data) };
   } catch (error) {
     // Nobody must wait for an answer that does not come: the page starts another worker.
-    answer = { turn, kind, told: null, failed: error instanceof Error ? error.message : String(error) };
+    answer = { turn, kind, answer: null, failed: error instanceof Error ? error.message : String(error) };
   }
   self.postMessage(answer);
 };

@@ -294,12 +294,12 @@ describe('laws of blocks, in both families', () => {
   test('what is written is read as the same; a range is the blocks that cover it, joined', () => {
     fc.assert(
       fc.property(anyBlock, (wish) => {
-        const one = blockOf(wish);
-        expect(block(formatPrefix(one))).toEqual(one);
-        expect(address(formatAddress(firstOf(one)))).toEqual(firstOf(one));
-        expect(rangeToPrefixes({ from: firstOf(one), to: lastOf(one) })).toEqual([one]);
-        const span = parseRange(`${formatAddress(firstOf(one))} - ${formatAddress(lastOf(one))}`);
-        expect(span).toEqual({ ok: true, value: { from: firstOf(one), to: lastOf(one) } });
+        const prefix = blockOf(wish);
+        expect(block(formatPrefix(prefix))).toEqual(prefix);
+        expect(address(formatAddress(firstOf(prefix)))).toEqual(firstOf(prefix));
+        expect(rangeToPrefixes({ from: firstOf(prefix), to: lastOf(prefix) })).toEqual([prefix]);
+        const span = parseRange(`${formatAddress(firstOf(prefix))} - ${formatAddress(lastOf(prefix))}`);
+        expect(span).toEqual({ ok: true, value: { from: firstOf(prefix), to: lastOf(prefix) } });
       }),
       { numRuns: runs(500) },
     );

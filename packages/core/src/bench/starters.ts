@@ -189,6 +189,6 @@ export function beginningOf(topology: Topology, built: Built): Topology {
 
 /** Which end of a serial cable gives the clock belongs to the cable. */
 function clocksOf(ports: Device['ports']): Pick<Device, 'ports'> {
-  const clocks = Object.entries(ports ?? {}).filter(([, one]) => one.clockEnd);
+  const clocks = Object.entries(ports ?? {}).filter(([, port]) => port.clockEnd);
   return clocks.length ? { ports: Object.fromEntries(clocks.map(([key]) => [key, { clockEnd: true }])) } : {};
 }

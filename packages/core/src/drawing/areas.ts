@@ -33,7 +33,7 @@ export function siteAreas(
   for (const [id, site] of [...sites].sort(([a], [b]) => depthOf(b) - depthOf(a))) {
     const inside: Box[] = [
       ...members.get(id)!,
-      ...sites.flatMap(([child, one]) => (one.parent === id && known.has(child) ? [known.get(child)!] : [])),
+      ...sites.flatMap(([child, site]) => (site.parent === id && known.has(child) ? [known.get(child)!] : [])),
     ];
     const around = boxAround(inside);
     const computed: Box = around
@@ -52,7 +52,7 @@ export function siteAreas(
       id,
       name: site.name,
       depth: depthOf(id),
-      tone: sites.findIndex(([one]) => one === id) % 4,
+      tone: sites.findIndex(([site]) => site === id) % 4,
       ...box,
     });
   }

@@ -143,7 +143,7 @@ test('while one device is moved, texts elsewhere stay where they are', () => {
   const topology = labOf('three-stations');
   const keeper = new SceneKeeper();
   const still = keeper.scene(topology);
-  const id = Object.entries(topology.devices).find(([, one]) => one.name === 'DESK-1')![0];
+  const id = Object.entries(topology.devices).find(([, device]) => device.name === 'DESK-1')![0];
   const from = topology.devices[id]!.at;
   const moved = keeper.scene(topology, { at: new Map([[id, { x: from.x - 40, y: from.y + 60 }]]) });
   const changed = [...moved.lines].filter(([link, line]) => still.lines.get(link) !== line).map(([link]) => link);

@@ -30,7 +30,7 @@ const threeStations = (): Topology => {
   return read.value.reference;
 };
 const idOf = (topology: Topology, name: string): string =>
-  Object.entries(topology.devices).find(([, one]) => one.name === name)![0];
+  Object.entries(topology.devices).find(([, device]) => device.name === name)![0];
 const placeOf = (topology: Topology, name: string) => topology.devices[idOf(topology, name)]!.at;
 
 test('no two tiles lie on each other, and names under hosts have their room', () => {

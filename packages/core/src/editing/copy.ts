@@ -9,7 +9,7 @@ import { type Position, freePlace } from './place';
 export function partOf(topology: Topology, devices: readonly string[]): Topology {
   const inside = new Set(devices.filter((id) => entryOf(topology.devices, id)));
   const pick = <T>(map: Readonly<Record<string, T>> | undefined, keep: (id: string, one: T) => boolean) =>
-    Object.fromEntries(entriesById(map).filter(([id, one]) => keep(id, one)));
+    Object.fromEntries(entriesById(map).filter(([id, nullable]) => keep(id, nullable)));
   const links = pick(topology.links, (_id, { a, b }) => inside.has(a.device) && inside.has(b.device));
   const chosen = pick(topology.devices, (id) => inside.has(id));
   const sites = new Set(Object.values(chosen).flatMap((one) => one.site ?? []));
@@ -98,9 +98,9 @@ export function pastePart(
         ...(rest.settings?.hostname === device.name && { settings: { ...rest.settings, hostname: name } }),
         ...(device.members && {
           members: Object.fromEntries(
-            entriesById(rest.members).map(([key, one]) => [
+            entriesById(rest.members).map(([key, member]) => [
               key,
-              one.name === undefined ? one : { ...one, name: take(names, one.name) },
+              member.name === undefined ? member : { ...member, name: take(names, member.name) },
             ]),
           ),
         }),
@@ -154,7 +154,7 @@ function readdressed(device: Device, addresses: NextAddresses, foreign: boolean)
   const { ospf, ...settings } = device.settings ?? {};
   const { routerId: _routerId, ...areas } = ospf ?? {};
   const members =
-    device.members && entriesById(device.members).map(([id, one]) => [id, layer(one, addresses, foreign)]);
+    device.members && entriesById(device.members).map(([id, member]) => [id, layer(member, addresses, foreign)]);
   return {
     ...layer(device, addresses, foreign),
     ...(device.settings && { settings: { ...settings, ...(ospf && { ospf: areas }) } }),

@@ -16,7 +16,7 @@ export const ungroup = (topology: Topology, ids: readonly string[]): Command[] =
 export function wholeGroups(topology: Topology, ids: readonly string[]): string[] {
   const groups = new Set(ids.flatMap((id) => topology.devices[id]?.group ?? []));
   if (!groups.size) return [...ids];
-  const bound = entriesById(topology.devices).flatMap(([id, one]) => (groups.has(one.group ?? '') ? id : []));
+  const bound = entriesById(topology.devices).flatMap(([id, device]) => (groups.has(device.group ?? '') ? id : []));
   return [...new Set([...ids, ...bound])];
 }
 
@@ -25,7 +25,7 @@ const MOST = 1000;
 /** Puts devices above all others, or below them. */
 export function inLayer(topology: Topology, ids: readonly string[], place: 'front' | 'back'): Command[] {
   const chosen = new Set(ids);
-  const others = entriesById(topology.devices).flatMap(([id, one]) => (chosen.has(id) ? [] : (one.layer ?? 0)));
+  const others = entriesById(topology.devices).flatMap(([id, device]) => (chosen.has(id) ? [] : (device.layer ?? 0)));
   const layer = place === 'front' ? Math.max(0, ...others) + 1 : Math.min(0, ...others) - 1;
   const within = Math.min(MOST, Math.max(-MOST, layer));
   return ids.map((id) => ({ kind: 'setDevice', id, set: { layer: within } }));

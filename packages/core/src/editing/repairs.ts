@@ -172,7 +172,9 @@ function fasterPorts(topology: Topology, id: string, link: Link): Repair | null 
 /** Of two ends of a bundle that both wait, one begins. */
 function beginningBundle(topology: Topology, link: Link): Repair | null {
   const bundleOf = ({ device, port }: Link['a']) =>
-    Object.entries(topology.devices[device]?.settings?.bundles ?? {}).find(([, one]) => one.members.includes(port));
+    Object.entries(topology.devices[device]?.settings?.bundles ?? {}).find(([, bundle]) =>
+      bundle.members.includes(port),
+    );
   const [mine, theirs] = [bundleOf(link.a), bundleOf(link.b)];
   if (mine?.[1].protocol !== 'passive' || theirs?.[1].protocol !== 'passive') return null;
   const { device } = link.a;

@@ -554,7 +554,7 @@ describe('laws', () => {
       fc.property(fc.array(fc.tuple(text, text), { maxLength: 20 }), (rows) => {
         const topology = twoLans();
         topology.devices.R!.settings = { routes: rows.map(([prefix, via]) => ({ prefix, via: via.split('/')[0]! })) };
-        topology.devices.A!.interfaces!.e0!.v4 = { addresses: rows.map(([one]) => one).slice(0, 5) };
+        topology.devices.A!.interfaces!.e0!.v4 = { addresses: rows.map(([row]) => row).slice(0, 5) };
         const model = analyse(topology);
         for (const from of model.instances.keys())
           for (const to of model.reach.targets())

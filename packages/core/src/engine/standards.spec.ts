@@ -77,13 +77,13 @@ test('RFC 2328, table 2: what router RT6 of the sample system has for local dest
     .get('RT6')!
     .table.all()
     .filter((route) => route.source === 'ospf');
-  const told = Object.fromEntries<string>(
+  const byNetwork = Object.fromEntries<string>(
     routes.map(({ prefix, metric, via }) => [
       nets.find((net) => prefixOf(nets, net) === formatPrefix(prefix))!,
       `${metric} RT${formatAddress(via!).split('.').at(-1)}`,
     ]),
   );
-  expect(told).toMatchObject({
+  expect(byNetwork).toMatchObject({
     N1: '10 RT3',
     N2: '10 RT3',
     N3: '7 RT3',
@@ -112,12 +112,12 @@ test('RFC 2328, table 3: of externals of type 1 the way and the metric are added
     };
   }
   const { nodes } = analyse(topology).layer3;
-  const told = nodes
+  const routes = nodes
     .get('RT6')!
     .table.all()
     .filter(({ prefix }) => formatPrefix(prefix).startsWith('192.'))
     .map(({ prefix, metric, via }) => `${formatPrefix(prefix)} ${metric} RT${formatAddress(via!).split('.').at(-1)}`);
-  expect(told.sort()).toEqual(['192.0.12.0/24 26 RT5', '192.0.13.0/24 26 RT5', '192.0.15.0/24 28 RT10']);
+  expect(routes.sort()).toEqual(['192.0.12.0/24 26 RT5', '192.0.13.0/24 26 RT5', '192.0.15.0/24 28 RT10']);
 });
 
 test('RFC 3021: both addresses of a /31 are those of hosts, and neither is for everybody', () => {
@@ -168,7 +168,10 @@ test('RFC 3022, 2.2: the stub’s host 10.0.0.10 opens a connection to 138.76.29
   );
   const found = trace(model, 'PRIVATE', 'GLOBAL', address('138.76.29.7'), { protocol: 'tcp', port: 23 });
   expect(found.answer).toBe('yes');
-  expect([found.source, found.packet!.source].map((one) => formatAddress(one!))).toEqual(['10.0.0.10', '138.76.28.4']);
+  expect([found.source, found.packet!.source].map((address) => formatAddress(address!))).toEqual([
+    '10.0.0.10',
+    '138.76.28.4',
+  ]);
   expect(formatAddress(found.reply!.hops.at(-1)!.packet!.destination)).toBe('10.0.0.10');
 });
 

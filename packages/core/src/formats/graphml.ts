@@ -42,7 +42,7 @@ export function writeGraphml(topology: Topology): string {
       ...(v4?.addresses ?? []),
       ...(v6?.addresses ?? []),
     ]);
-    const told = {
+    const properties = {
       name,
       model,
       site: site && topology.sites[site]!.name,
@@ -50,11 +50,11 @@ export function writeGraphml(topology: Topology): string {
       y: at.y,
       addresses: addresses.join(' '),
     };
-    return `    <node id="${xmlText(id)}">${data('node', told)}</node>`;
+    return `    <node id="${xmlText(id)}">${data('node', properties)}</node>`;
   });
   const edges = entriesById(topology.links).map(([id, { a, b, medium, cableId, lengthM }]) => {
-    const told = { a_port: a.port, b_port: b.port, medium, cable_id: cableId, length_m: lengthM };
-    return `    <edge id="${xmlText(id)}" source="${xmlText(a.device)}" target="${xmlText(b.device)}">${data('edge', told)}</edge>`;
+    const properties = { a_port: a.port, b_port: b.port, medium, cable_id: cableId, length_m: lengthM };
+    return `    <edge id="${xmlText(id)}" source="${xmlText(a.device)}" target="${xmlText(b.device)}">${data('edge', properties)}</edge>`;
   });
   return `${[
     '<?xml version="1.0" encoding="UTF-8"?>',

@@ -370,9 +370,9 @@ const addressesOf = (face: Interface | undefined): string[] => [
 function writeInterface(config: PortConfig | undefined, name: string, faces: Record<string, Interface>): CaseInterface {
   const face = faces[name];
   const role = config?.role;
-  const subs = entriesById(faces).flatMap(([, one]) =>
-    one.on.kind === 'sub' && one.on.port === name
-      ? [{ vlan: one.on.vlan, addresses: addressesOf(one), up: one.enabled !== false }]
+  const subs = entriesById(faces).flatMap(([, face]) =>
+    face.on.kind === 'sub' && face.on.port === name
+      ? [{ vlan: face.on.vlan, addresses: addressesOf(face), up: face.enabled !== false }]
       : [],
   );
   return {

@@ -51,11 +51,11 @@ export function compareCase(file: CaseFile): CaseComparison {
     const ours = found === null || found.answer === 'no' ? 'fail' : found.answer === 'yes' ? 'ok' : 'uncertain';
     result.pairs++;
     if (measured === 'fail') {
-      const told = found ? whyOf(model, found) : { why: 'no_route', from: null };
+      const failure = found ? whyOf(model, found) : { why: 'no_route', from: null };
       const where = `${from} to ${to} ${address}`;
       note(evidence, 'reached', String(found?.reached ?? false), String(reached === 1), where);
-      note(evidence, 'why', told.why, why, where);
-      if (by && told.from) note(evidence, 'complains', told.from, ownerOf(by) ?? by, where);
+      note(evidence, 'why', failure.why, why, where);
+      if (by && failure.from) note(evidence, 'complains', failure.from, ownerOf(by) ?? by, where);
     }
     if (ours === measured) result.agree++;
     else disagree(from, to, address, null, measured, ours, found);

@@ -160,8 +160,8 @@ test('an answer put together from where packets end is that of the trace', () =>
 
 test('a pair asked by its class answers as if asked alone', () => {
   // compareCase asks in the file's order; asking backwards fills the classes by other pairs.
-  for (const [, file] of cases.filter(([, one]) =>
-    ['faulty', 'static', 'filter', 'nat', 'ospf'].includes(one.topology.family),
+  for (const [, file] of cases.filter(([, file]) =>
+    ['faulty', 'static', 'filter', 'nat', 'ospf'].includes(file.topology.family),
   )) {
     const turned = { ...file, expected: { ...file.expected, pings: [...file.expected.pings].reverse() } };
     expect(compareCase(turned).disagreements).toEqual([]);

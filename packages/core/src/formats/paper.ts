@@ -38,7 +38,7 @@ export function paperOf(topology: Topology, options: PaperOptions): TDocumentDef
   const room = [width - 2 * MARGIN, height - 2 * MARGIN - TITLE_BLOCK - 12] as const;
   const svg = writeSvg(topology, { ...look, transparent: true, fonts: { text: 'Roboto', mono: 'Roboto' } });
   const title = topology.title ?? 'Network drawing';
-  const told = [
+  const lines = [
     `${Object.keys(topology.devices).length} devices, ${Object.keys(topology.links).length} links`,
     ...(topology.author ? [`Drawn by ${topology.author}`] : []),
     date,
@@ -59,7 +59,7 @@ export function paperOf(topology: Topology, options: PaperOptions): TDocumentDef
           body: [
             [
               { text: title, fontSize: 15, bold: true, margin: [4, 8, 0, 0] },
-              { stack: told, alignment: 'right', margin: [12, 2, 4, 2] },
+              { stack: lines, alignment: 'right', margin: [12, 2, 4, 2] },
             ],
           ],
         },

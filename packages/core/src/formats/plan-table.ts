@@ -231,7 +231,7 @@ class TableReader {
         return read.ok ? [[formatPrefix(read.value), id] as const] : [];
       }),
     );
-    this.ranges = new Map(entriesById(plan.ranges).map(([id, one]) => [`${one.from} ${one.to}`, id]));
+    this.ranges = new Map(entriesById(plan.ranges).map(([id, range]) => [`${range.from} ${range.to}`, id]));
   }
 
   private cell(row: readonly string[], column: PlanColumn): string {

@@ -16,7 +16,7 @@ const sent = (drawing: Topology, from: string, to: string, target: string): Fram
   const model = analyse(drawing);
   return framesOf(model, trace(model, from, to, address(target)), { protocol: 'icmp' });
 };
-const told = (headers: readonly Header[], name: string): Record<string, string> =>
+const fieldsOf = (headers: readonly Header[], name: string): Record<string, string> =>
   Object.fromEntries(headers.find((header) => header.name === name)!.fields.map((field) => [field.name, field.text]));
 
 test('the checksum of RFC 1071 section 3, and that of an odd number of bytes', () => {
@@ -81,12 +81,12 @@ describe('the frames of a trace', () => {
   });
   test('keep their addresses of layer 3 from end to end, those of layer 2 to the next router; the time to live falls by one', () => {
     const echoes = frames.filter((frame) => frame.what === 'echo request');
-    const routed = echoes.map(({ headers }) => told(headers, 'IPv4'));
+    const routed = echoes.map(({ headers }) => fieldsOf(headers, 'IPv4'));
     expect(new Set(routed.map((one) => `${one.Source} ${one.Destination}`))).toEqual(
       new Set(['10.84.1.11 10.84.2.11']),
     );
     expect(new Set(routed.map((one) => one['Time to live']))).toEqual(new Set(['64', '63']));
-    const macs = new Set(echoes.map(({ headers }) => told(headers, 'Ethernet').Source));
+    const macs = new Set(echoes.map(({ headers }) => fieldsOf(headers, 'Ethernet').Source));
     expect(macs.size).toBe(2);
   });
   test('a capture of them has a header, and each frame as often as it is another one on the wire', () => {
@@ -112,9 +112,9 @@ test('a question that nobody answers is a frame too, and the router that asked i
   expect(words).toContain('ARP request for 10.84.2.11');
   expect(words).not.toContain('ARP reply for 10.84.2.11');
   const error = frames.find((frame) => frame.way === 'error')!;
-  expect(told(error.headers, 'ICMP')).toMatchObject({ Type: 'destination unreachable (3)', Code: '1' });
+  expect(fieldsOf(error.headers, 'ICMP')).toMatchObject({ Type: 'destination unreachable (3)', Code: '1' });
   // RFC 792: the internet header plus 64 bits of the original datagram.
-  expect(told(error.headers, 'Quoted packet').Bytes).toMatch(/first 28/);
+  expect(fieldsOf(error.headers, 'Quoted packet').Bytes).toMatch(/first 28/);
 });
 
 test('a tag is there on the trunk and nowhere else', () => {

@@ -343,7 +343,7 @@ class Wires {
   }
   /** The address that answers for another one: that of a virtual router, or of the interface itself. */
   private macFor(interfaceState: InterfaceState, address: Address): string {
-    const virtual = this.model.layer3.bases.vrrp.find(
+    const virtual = this.model.layer3.interfaces.vrrp.find(
       (router) =>
         router.interfaceState === interfaceState &&
         router.isActive &&

@@ -98,18 +98,18 @@ export function dhcp(facts: DhcpFacts): Header[] {
   const at = (name: string, address: Address): Field => field(name, 32, address.value, formatAddress(address));
   const option = (code: number, name: string, data: readonly number[], text: string): Field =>
     raw(`Option ${code}, ${name}`, [code, data.length, ...data], text);
-  const told = (code: number, name: string, all: readonly Address[]): Field[] =>
+  const addressOption = (code: number, name: string, all: readonly Address[]): Field[] =>
     all.length ? [option(code, name, all.flatMap(octets), all.map(formatAddress).join(', '))] : [];
   const options = [
     option(53, 'message type', [DHCP_TYPES[kind]], `${kind} (${DHCP_TYPES[kind]})`),
-    ...(kind === 'request' ? told(50, 'requested address', [address]) : []),
-    ...(kind === 'discover' ? [] : told(54, 'server', [server])),
+    ...(kind === 'request' ? addressOption(50, 'requested address', [address]) : []),
+    ...(kind === 'discover' ? [] : addressOption(54, 'server', [server])),
     ...(isReply
       ? [
           option(51, 'lease time', [0, 1, 0x51, 0x80], '86400 s'),
           option(1, 'mask', octets({ family: 4, value: maskOf(4, length) }), formatMask(length)),
-          ...told(3, 'router', router ? [router] : []),
-          ...told(
+          ...addressOption(3, 'router', router ? [router] : []),
+          ...addressOption(
             6,
             'servers for names',
             facts.dns.filter((address) => address.family === 4),

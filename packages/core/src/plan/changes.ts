@@ -281,7 +281,7 @@ function swappedAddresses(tree: PlanTree, x: Prefix, y: Prefix): Edit[] {
 
 /** Joins blocks into one: the first keeps its name, the others go; what lies in them stays where it is. */
 export function mergeBlocks(tree: PlanTree, ids: readonly string[]): Result<PlannedChange, string> {
-  const nodes = ids.map((id) => nodeOf(tree, id)).filter((one) => one !== null);
+  const nodes = ids.map((id) => nodeOf(tree, id)).filter((node) => node !== null);
   const [first, ...others] = nodes;
   if (!first || !others.length) return fail('Choose the blocks to merge.');
   const set: Partial<Block> = {};

@@ -114,7 +114,7 @@ function claimsOf(edits: readonly Edit[], before: Plan, after: Plan): string[][]
     const old = prefixesOf(entryOf(before.blocks, id));
     return [...prefixesOf(entryOf(after.blocks, id))]
       .filter(([text]) => !old.has(text))
-      .map(([, one]) => spacePath(one));
+      .map(([, prefix]) => spacePath(prefix));
   });
 }
 

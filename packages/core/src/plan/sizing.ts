@@ -80,7 +80,7 @@ function withGateway(
   const value = parts.reduce((sum, [n]) => sum + n, hosts);
   return {
     value,
-    words: `${[hostWords, ...parts.map(([n, one, several]) => plural(n, one, several))].join(' + ')} = ${value} addresses`,
+    words: `${[hostWords, ...parts.map(([n, part, several]) => plural(n, part, several))].join(' + ')} = ${value} addresses`,
   };
 }
 

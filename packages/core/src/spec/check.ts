@@ -89,7 +89,7 @@ export function specHash({ spec, reference, policy, brief }: JudgingLab): string
 
 /** Sums in hundredths, so that halves and quarters add up exactly. */
 const total = <T>(list: readonly T[], points: (one: T) => number): number =>
-  list.reduce((sum, one) => sum + Math.round(points(one) * 100), 0) / 100;
+  list.reduce((sum, nullable) => sum + Math.round(points(nullable) * 100), 0) / 100;
 
 function judge(requirement: Requirement, section: string, context: CheckContext, rounding: number): RequirementResult {
   const items = evaluate(requirement.rule, context);

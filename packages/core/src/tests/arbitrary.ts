@@ -76,10 +76,13 @@ export function arbitraryOf(schema: TSchema): fc.Arbitrary<unknown> {
     case 'Object': {
       const properties = facts.properties as Record<string, TSchema>;
       const required = (facts.required as string[] | undefined) ?? [];
-      return fc.record(Object.fromEntries(Object.entries(properties).map(([key, one]) => [key, arbitraryOf(one)])), {
-        requiredKeys: required,
-        noNullPrototype: true,
-      });
+      return fc.record(
+        Object.fromEntries(Object.entries(properties).map(([key, property]) => [key, arbitraryOf(property)])),
+        {
+          requiredKeys: required,
+          noNullPrototype: true,
+        },
+      );
     }
     default:
       throw new Error(`No random values for ${String(schema[Kind])}.`);
@@ -89,9 +92,9 @@ export function arbitraryOf(schema: TSchema): fc.Arbitrary<unknown> {
 /** Random drawings that hold together: what random values point at in vain is taken away, and links get real ends. */
 export const drawings = (arbitraryOf(Topology) as fc.Arbitrary<Topology>).map((random) => {
   let topology = applyEdits(random, [
-    ...Object.entries(random.devices).map(([id, one], at) => ({
+    ...Object.entries(random.devices).map(([id, device], at) => ({
       path: ['devices', id, 'model'],
-      value: modelOf(random, one) ? one.model : MODELS[at % MODELS.length],
+      value: modelOf(random, device) ? device.model : MODELS[at % MODELS.length],
     })),
   ]).document;
   const ids = Object.keys(topology.devices);

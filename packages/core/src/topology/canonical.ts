@@ -7,7 +7,7 @@ export function canonicalJson(value: unknown): string {
   if (value !== null && typeof value === 'object') {
     const entries = Object.entries(value).filter(([, one]) => one !== undefined);
     entries.sort(([a], [b]) => (a < b ? -1 : a > b ? 1 : 0));
-    return `{${entries.map(([key, one]) => `${JSON.stringify(key)}:${canonicalJson(one)}`).join(',')}}`;
+    return `{${entries.map(([key, entry]) => `${JSON.stringify(key)}:${canonicalJson(entry)}`).join(',')}}`;
   }
   return JSON.stringify(value);
 }

@@ -12,7 +12,7 @@ export function CountsView({ topology, ask }: { topology: Topology; ask: Ask }) 
   const [counts, setCounts] = useState<Counts | null>(null);
   useEffect(() => {
     let isWanted = true;
-    void ask('counts', null).then((told) => isWanted && setCounts(told));
+    void ask('counts', null).then((counted) => isWanted && setCounts(counted));
     return () => void (isWanted = false);
   }, [ask]);
   if (!counts) return <Waiting what="Counting" />;

@@ -132,8 +132,8 @@ function GridView({
   useEffect(() => {
     let isWanted = true;
     const asked = { by, groups, ...probing };
-    void ask('grid', { ...asked, off }).then((told) => isWanted && setGrid(told));
-    if (off.length) void ask('grid', asked).then((told) => isWanted && setUsual(told));
+    void ask('grid', { ...asked, off }).then((answer) => isWanted && setGrid(answer));
+    if (off.length) void ask('grid', asked).then((answer) => isWanted && setUsual(answer));
     return () => void (isWanted = false);
   }, [ask, by, groups, probing, off]);
   const base = kept ?? (off.length ? usual : null);
@@ -261,21 +261,21 @@ function CellReasons({
   isAsked: boolean;
 }) {
   const key = JSON.stringify(request);
-  const [told, setTold] = useState<{ key: string; reasons: readonly CellReason[] } | null>(null);
+  const [answer, setAnswer] = useState<{ key: string; reasons: readonly CellReason[] } | null>(null);
   useEffect(() => {
     if (!isAsked) return;
     let isWanted = true;
     // While somebody walks the grid by keys, only the cell where they stop is asked about.
     const timer = window.setTimeout(() => {
       const asked = JSON.parse(key) as typeof request;
-      void ask('cell', asked).then((reasons) => isWanted && setTold({ key, reasons }));
+      void ask('cell', asked).then((reasons) => isWanted && setAnswer({ key, reasons }));
     }, PAUSE_MS);
     return () => {
       isWanted = false;
       window.clearTimeout(timer);
     };
   }, [ask, key, isAsked]);
-  const reasons = isAsked && told?.key === key ? told.reasons : [];
+  const reasons = isAsked && answer?.key === key ? answer.reasons : [];
   return (
     <Box sx={{ minHeight: 44 }} aria-live="polite">
       {reasons.slice(0, MOST_REASONS).map(({ text, count }) => (

@@ -168,14 +168,14 @@ export default function TablesPanel({
   ask: () => Promise<DeviceTables | null>;
   onClose: () => void;
 }) {
-  const [told, setTold] = useState<DeviceTables | null>(null);
+  const [tables, setTables] = useState<DeviceTables | null>(null);
   useEffect(() => {
     let isWanted = true;
-    void ask().then((found) => isWanted && setTold(found));
+    void ask().then((found) => isWanted && setTables(found));
     return () => void (isWanted = false);
   }, [ask]);
-  if (!told) return null;
-  const shown = TABLES.filter(({ key }) => (told[key] as readonly Row[]).length);
+  if (!tables) return null;
+  const shown = TABLES.filter(({ key }) => (tables[key] as readonly Row[]).length);
   return (
     <SidePanel
       label="Tables"
@@ -186,7 +186,7 @@ export default function TablesPanel({
     >
       <Box sx={{ display: 'flex', alignItems: 'center', mb: 1 }}>
         <Typography variant="h2" sx={{ flex: 1, fontSize: 16 }}>
-          Tables of {told.device}
+          Tables of {tables.device}
         </Typography>
         <IconButton size="small" aria-label="Close the tables" onClick={onClose} autoFocus>
           <IconX size={16} />
@@ -197,7 +197,7 @@ export default function TablesPanel({
       </Typography>
       {shown.length === 0 && <Typography>It knows nothing yet: it has no interface and no link that is up.</Typography>}
       {shown.map(({ key, name, columns }) => {
-        const rows = told[key] as readonly Row[];
+        const rows = tables[key] as readonly Row[];
         const used = columns.filter(([, text]) => rows.some((row) => text(row) ?? false));
         return (
           <Box key={key} sx={{ mb: 2, overflowX: 'auto' }}>

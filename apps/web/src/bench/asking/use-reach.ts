@@ -17,17 +17,17 @@ export function useReach(
   ask: (kind: 'reach', from: string) => Promise<ReachAnswer>,
   from: string | null,
 ): Reach | null {
-  const [told, setTold] = useState<ReachAnswer | null>(null);
+  const [answer, setAnswer] = useState<ReachAnswer | null>(null);
   useEffect(() => {
     if (from === null) return;
     let current = true;
-    void ask('reach', from).then((answer) => current && setTold(answer));
+    void ask('reach', from).then((answer) => current && setAnswer(answer));
     return () => {
       current = false;
     };
   }, [ask, from]);
-  if (from === null || told?.from !== from) return null;
-  const devices = Object.entries(told.devices);
+  if (from === null || answer?.from !== from) return null;
+  const devices = Object.entries(answer.devices);
   return {
     marks: { devices: new Map(devices.map(([id, { answer }]) => [id, MARKS[answer]])), links: NO_LINKS },
     reached: devices.filter(([, { answer }]) => answer === 'yes').length,

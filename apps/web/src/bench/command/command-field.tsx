@@ -99,7 +99,7 @@ export function CommandField({
       onOpen={() => setOpen(true)}
       onClose={(_event, why) => (why === 'blur' || why === 'escape') && setOpen(false)}
       onInputChange={(_event, next, why) => why === 'input' && fill(next)}
-      onHighlightChange={(_event, one) => setMarked(one)}
+      onHighlightChange={(_event, completion) => setMarked(completion)}
       onChange={(_event, one) => take(typeof one === 'string' ? (lines[0] ?? null) : one)}
       onFocus={() => setOpen(true)}
       sx={{ width: 400, minWidth: 160, flexShrink: 1 }}

@@ -21,12 +21,12 @@ test('a file is read by its ending, and a network topology by what stands in it'
 });
 
 test('a file that holds no drawing is told with name and place, and that the drawing is as it was', async () => {
-  const told = async (name: string, text: string) => {
+  const refusalOf = async (name: string, text: string) => {
     const read = await readFiles([file(name, text)], emptyTopology());
     return read.ok ? null : read.error;
   };
-  expect(await told('a.yaml', 'format: 7')).toMatch(/^a\.yaml was not taken, the drawing is as it was\. line 1: /);
-  expect(await told('a.png', '')).toMatch(/wanted is one that ends in \.rfc8345\.json, \.json, \.yaml, \.graphml/);
+  expect(await refusalOf('a.yaml', 'format: 7')).toMatch(/^a\.yaml was not taken, the drawing is as it was\. line 1: /);
+  expect(await refusalOf('a.png', '')).toMatch(/wanted is one that ends in \.rfc8345\.json, \.json, \.yaml, \.graphml/);
   const large = Object.assign(file('a.json', ''), {});
   Object.defineProperty(large, 'size', { value: 20_000_000 });
   const read = await readFiles([large], emptyTopology());

@@ -38,10 +38,10 @@ export async function readFiles(files: readonly File[], there: Topology): Promis
   const texts = await Promise.all(files.map(async (file) => [file.name, await file.text()] as const));
   const read = readDrawingFiles(Object.fromEntries(texts), there);
   if (read.ok) return { ok: true, value: { file, read: read.value } };
-  const told = read.error
+  const reasons = read.error
     .slice(0, 4)
     .map((problem) => (problem.place ? `${problem.place}: ${problem.text}` : problem.text));
-  return fail(`${file} was not taken, the drawing is as it was. ${told.join(' ')}`);
+  return fail(`${file} was not taken, the drawing is as it was. ${reasons.join(' ')}`);
 }
 
 /** The part of a drawing that a text from the clipboard holds; null where it holds none. */

@@ -152,7 +152,9 @@ export function InterfaceFields({
             />
           </Row>
           {(['filterIn4', 'filterOut4', 'filterIn6', 'filterOut6'] as const)
-            .filter((key) => face[key] !== undefined || filters.some(([, one]) => String(one.family) === key.slice(-1)))
+            .filter(
+              (key) => face[key] !== undefined || filters.some(([, filter]) => String(filter.family) === key.slice(-1)),
+            )
             .map((key) => (
               <Row key={key} label={`${key.includes('In') ? 'Filter in' : 'Filter out'} v${key.slice(-1)}`}>
                 <Choice
@@ -161,7 +163,7 @@ export function InterfaceFields({
                   options={[
                     { value: '', text: 'none' },
                     ...filters
-                      .filter(([, one]) => String(one.family) === key.slice(-1))
+                      .filter(([, filter]) => String(filter.family) === key.slice(-1))
                       .map(([value]) => ({ value, text: value })),
                   ]}
                   onChange={(value) => set('set a filter', { [key]: value || undefined })}

@@ -38,8 +38,8 @@ export function SiteInspector({ id }: { id: string }) {
           options={[
             { value: '', text: 'no other site' },
             ...Object.entries(topology.sites)
-              .filter(([one]) => !inside.has(one))
-              .map(([one, { name }]) => ({ value: one, text: name })),
+              .filter(([site]) => !inside.has(site))
+              .map(([site, { name }]) => ({ value: site, text: name })),
           ]}
           onChange={setParent}
         />

@@ -59,10 +59,10 @@ export function SwitchingParts({ id, device }: { id: string; device: Device }) {
       <ListPart<{ key: string; ports: string; protocol: string }>
         title="Bundles"
         one="bundle"
-        entries={entriesById(settings.bundles).map(([key, one]) => ({
+        entries={entriesById(settings.bundles).map(([key, bundle]) => ({
           key,
-          ports: one.members.join(', '),
-          protocol: one.protocol,
+          ports: bundle.members.join(', '),
+          protocol: bundle.protocol,
         }))}
         blank={{ key: '', ports: '', protocol: 'active' }}
         onStore={(list) => {

@@ -42,7 +42,7 @@ function open(showsEngine: boolean, first: Listed | null = null) {
     { post: () => new Promise(() => {}), keep: () => Promise.resolve(), newId: () => '1', later: () => {} },
   );
   const revealed: string[][] = [];
-  const told: string[] = [];
+  const notices: string[] = [];
   function Strip() {
     const [listed, setListed] = useState<Listed | null>(first);
     return (
@@ -52,7 +52,7 @@ function open(showsEngine: boolean, first: Listed | null = null) {
         listed={listed}
         onListed={setListed}
         onReveal={(ids) => revealed.push([...ids])}
-        onTell={(text) => told.push(text)}
+        onTell={(text) => notices.push(text)}
       />
     );
   }
@@ -61,7 +61,7 @@ function open(showsEngine: boolean, first: Listed | null = null) {
       <Strip />
     </BenchProvider>,
   );
-  return { store, revealed, told };
+  return { store, revealed, notices };
 }
 const grid = (name: string) => screen.getByRole('grid', { name });
 const rows = (name: string): string[] =>
@@ -124,11 +124,11 @@ describe('sheets', () => {
     expect(within(grid('Devices')).queryByRole('textbox')).toBeNull();
   });
   test('what cannot be is told in a sentence, and the cell stays as it was', async () => {
-    const { store, told } = open(true);
+    const { store, notices } = open(true);
     await openSheet(/^Devices/);
     act(() => grid('Devices').focus());
     await userEvent.keyboard('{ArrowRight}{ArrowRight}Moon{Enter}');
-    expect(told).toEqual(['There is no site “Moon”.']);
+    expect(notices).toEqual(['There is no site “Moon”.']);
     expect(store.getState().document.devices.h).not.toHaveProperty('site');
   });
   test('a column is pasted from a spreadsheet, filled down and emptied, each as one step', async () => {

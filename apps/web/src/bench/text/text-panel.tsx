@@ -62,7 +62,7 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
   const view = useRef<EditorView | null>(null);
   const sync = useRef<TextSync | null>(null);
   const key = `sobrin text of ${useBenchId()}`;
-  const [told, setTold] = useState<readonly { line: number; text: string }[]>([]);
+  const [mistakes, setMistakes] = useState<readonly { line: number; text: string }[]>([]);
 
   useEffect(() => {
     const { document } = store.getState();
@@ -79,10 +79,10 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
       const why = edits.length ? kitRefusalOf(now, applyEdits(now, edits).document, kit) : null;
       if (why !== null || (edits.length && !run('edit the text', { kind: 'edits', edits }))) {
         made.refused(now);
-        setTold([{ line: 1, text: why ?? store.getState().refusal ?? 'The change was not taken.' }]);
+        setMistakes([{ line: 1, text: why ?? store.getState().refusal ?? 'The change was not taken.' }]);
         return;
       }
-      setTold(made.problems);
+      setMistakes(made.problems);
       keep(key, text);
       const editor = view.current;
       if (!editor) return;
@@ -187,20 +187,20 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
             px: 1.5,
             maxHeight: 110,
             overflowY: 'auto',
-            ...(told.length && { background: 'var(--brick-tint)' }),
+            ...(mistakes.length && { background: 'var(--brick-tint)' }),
           }}
         >
-          {told.length === 0 ? (
+          {mistakes.length === 0 ? (
             <Typography variant="body2" color="text.secondary">
               The drawing follows the text.
             </Typography>
           ) : (
             <>
               <Typography variant="body2">
-                <b>{plural(told.length, 'mistake')}</b>: the drawing waits until{' '}
-                {told.length === 1 ? 'it is' : 'they are'} mended.
+                <b>{plural(mistakes.length, 'mistake')}</b>: the drawing waits until{' '}
+                {mistakes.length === 1 ? 'it is' : 'they are'} mended.
               </Typography>
-              {told.slice(0, 5).map(({ line, text }, at) => (
+              {mistakes.slice(0, 5).map(({ line, text }, at) => (
                 <Typography key={at} variant="body2">
                   Line {line}: {text}
                 </Typography>

@@ -12,7 +12,7 @@ export class TextSync {
 
   constructor(
     public text: string,
-    private told: Topology,
+    private drawing: Topology,
   ) {}
 
   /** Takes a text as it was typed; gives what it changes of the drawing, nothing while it cannot be read. */
@@ -22,23 +22,23 @@ export class TextSync {
     const read = readYaml(text);
     this.problems = read.ok ? [] : read.error;
     if (!read.ok) return [];
-    const edits = editsBetween(this.told, read.value);
-    this.told = read.value;
+    const edits = editsBetween(this.drawing, read.value);
+    this.drawing = read.value;
     return edits;
   }
 
   /** What was typed last was not taken: the text says more than the drawing, which is as given. */
   refused(topology: Topology): void {
-    this.told = topology;
+    this.drawing = topology;
     this.waits = true;
   }
 
   /** The text after the drawing changed; null where it stays, because it says so already or cannot be read just now. */
   drawn(topology: Topology): string | null {
-    if (this.waits || this.problems.length || sameValue(this.told, topology)) return null;
+    if (this.waits || this.problems.length || sameValue(this.drawing, topology)) return null;
     const text = updateYaml(this.text, topology);
     if (text === null) return null;
-    this.told = topology;
+    this.drawing = topology;
     this.text = text;
     return text;
   }

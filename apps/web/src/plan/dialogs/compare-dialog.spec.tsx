@@ -35,7 +35,7 @@ async function open(topology: Topology, document: Plan = plan(), dialog: 'compar
     newId: () => '1',
     later: () => {},
   });
-  const told: string[] = [];
+  const notices: string[] = [];
   show(
     <PlanProvider
       store={store}
@@ -44,12 +44,12 @@ async function open(topology: Topology, document: Plan = plan(), dialog: 'compar
       {dialog === 'compare' ? (
         <CompareDialog drawingId={id} onClose={() => {}} />
       ) : (
-        <TableDialog drawingId={id} onClose={() => {}} onTold={(text) => told.push(text)} />
+        <TableDialog drawingId={id} onClose={() => {}} onTold={(text) => notices.push(text)} />
       )}
     </PlanProvider>,
   );
   await screen.findByRole('dialog');
-  return { store, calls, told };
+  return { store, calls, notices };
 }
 const sent = (calls: Call[]) => JSON.stringify(calls.find((call) => call.method === 'POST')?.body);
 
@@ -113,8 +113,8 @@ test('nothing drawn, and a drawing that cannot be opened, are said', async () =>
 });
 
 test('the address table goes into the legend of the drawing, beside what stands there', async () => {
-  const { calls, told } = await open({ ...drawing(), legend: 'Cable KR-7 is spare.' }, plan(), 'table');
+  const { calls, notices } = await open({ ...drawing(), legend: 'Cable KR-7 is spare.' }, plan(), 'table');
   await userEvent.click(await screen.findByRole('button', { name: 'Put it into the drawing’s legend' }));
   await waitFor(() => expect(sent(calls)).toMatch(/Cable KR-7 is spare\..*Tickets.*10\.84\.1\.0\/26/));
-  expect(told).toEqual(['The address table stands in the legend of the drawing now.']);
+  expect(notices).toEqual(['The address table stands in the legend of the drawing now.']);
 });

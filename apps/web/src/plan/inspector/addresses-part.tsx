@@ -8,7 +8,7 @@ import { Part } from '../../ui/sections';
 import { usePlan, usePlanFacts, usePlanSetting } from '../use-plan';
 import { AddressGrid } from './address-grid';
 
-const problem = (text: string): string | null => {
+const addressProblem = (text: string): string | null => {
   const single = parseAddress(text.trim());
   if (single.ok) return null;
   const range = parseRange(text);
@@ -23,14 +23,14 @@ export function AddressesPart({ node }: { node: PlanNode }) {
   const { brief } = usePlanSetting();
   const [address, setAddress] = useState('');
   const [name, setName] = useState('');
-  const [told, setTold] = useState<string | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
   const fill = fillOf(tree, node, brief, ranges);
   const next = nextFreeIn(tree, node, mainFamily(node), brief, ranges);
   if (!fill) return null;
   const take = (text: string, of: string): void => {
     const wish = takeTypedAddresses(tree, node, text, of.trim(), brief, ranges);
-    if (!wish.ok) return setTold(wish.error);
-    setTold(null);
+    if (!wish.ok) return setProblem(wish.error);
+    setProblem(null);
     if (!run('take an address', wish.value.command)) return;
     setAddress('');
     setName('');
@@ -64,7 +64,7 @@ export function AddressesPart({ node }: { node: PlanNode }) {
             maxLength={100}
             value={address}
             placeholder={next ? formatAddress(next) : 'full'}
-            check={problem}
+            check={addressProblem}
             onDraft={setAddress}
             onCommit={setAddress}
           />
@@ -92,8 +92,8 @@ export function AddressesPart({ node }: { node: PlanNode }) {
         </Button>
       </Box>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
-        {told !== null ? (
-          <span style={{ color: 'var(--brick)' }}>{told}</span>
+        {problem !== null ? (
+          <span style={{ color: 'var(--brick)' }}>{problem}</span>
         ) : (
           'One, or a range such as 10.84.16.21-40; empty takes the next free one.'
         )}

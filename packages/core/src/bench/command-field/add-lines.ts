@@ -18,7 +18,7 @@ export function adds(text: string, { topology, chosen, namingScheme }: FieldCont
   const models = findModels(topology, words);
   if (!models.length) return [why(`No model fits “${words}”`, 'try a kind, for instance switch')];
   const sites = entriesById(topology.sites).filter(
-    ([, one]) => place !== undefined && one.name.toLowerCase().includes(place.trim().toLowerCase()),
+    ([, site]) => place !== undefined && site.name.toLowerCase().includes(place.trim().toLowerCase()),
   );
   if (place?.trim() && !sites.length) return [why(`There is no site “${place.trim()}”`, siteWords(topology))];
   const near = chosen[0] === undefined ? undefined : topology.devices[chosen[0]]?.site;
@@ -54,7 +54,7 @@ function siteLine(topology: Topology, name: string, chosen: number): Completion 
 }
 
 const siteWords = (topology: Topology): string => {
-  const names = entriesById(topology.sites).map(([, one]) => one.name);
+  const names = entriesById(topology.sites).map(([, site]) => site.name);
   return names.length ? `there are ${names.join(', ')}` : 'there is no site yet';
 };
 

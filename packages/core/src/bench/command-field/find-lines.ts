@@ -20,17 +20,17 @@ function deviceLine(topology: Topology, id: string): Completion {
 
 /** Devices and sites whose name has a text in it. */
 export function jumps(text: string, { topology }: FieldContext): Completion[] {
-  const sites = entriesById(topology.sites).filter(([, one]) => one.name.toLowerCase().includes(text.toLowerCase()));
+  const sites = entriesById(topology.sites).filter(([, site]) => site.name.toLowerCase().includes(text.toLowerCase()));
   return [
     ...devicesLike(text, topology)
       .slice(0, 4)
       .map((id) => deviceLine(topology, id)),
-    ...sites.slice(0, 2).map(([id, one]): Completion => ({
+    ...sites.slice(0, 2).map(([id, site]): Completion => ({
       id: `site ${id}`,
       sign: 'jump',
-      text: one.name,
+      text: site.name,
       more: 'site',
-      fill: one.name,
+      fill: site.name,
       action: { do: 'select', sites: [id] },
     })),
   ];
@@ -49,7 +49,7 @@ export function finds(text: string, { topology }: FieldContext): Completion[] {
       one.toLowerCase().includes(wanted),
     );
   });
-  const cables = entriesById(topology.links).filter(([, one]) => one.cableId?.toLowerCase().includes(wanted));
+  const cables = entriesById(topology.links).filter(([, link]) => link.cableId?.toLowerCase().includes(wanted));
   const chosen = devices.map(([id]) => id);
   if (!chosen.length && !cables.length) return [why(`Nothing has “${text.trim()}” in it`)];
   return [

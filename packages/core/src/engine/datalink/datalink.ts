@@ -217,8 +217,8 @@ function wired(
 
 /** A loop, told once for the place where it closes, however many VLANs circle in it. */
 function stormReasons(instances: ReadonlyMap<string, Instance>, places: readonly Reason['at'][]): Reason[] {
-  const told = new Map(places.map((at) => [`${at.device} ${at.port}`, at]));
-  return [...told.values()].map((at): Reason => {
+  const byPlace = new Map(places.map((at) => [`${at.device} ${at.port}`, at]));
+  return [...byPlace.values()].map((at): Reason => {
     const instance = instances.get(at.device!)!;
     const cure =
       instance.model.bridges === 'hub'
@@ -313,12 +313,14 @@ function untaggedMeetings(topology: Topology, instances: ReadonlyMap<string, Ins
   for (const [id, { up }] of layer1.links) {
     if (!up) continue;
     const { a: here, b: there } = topology.links[id]!;
-    const one = bridgePort(here);
-    const other = one && bridgePort(there);
+    const port = bridgePort(here);
+    const other = port && bridgePort(there);
     if (!other) continue;
-    const [a, b] = [untaggedVlan(one), untaggedVlan(other)];
+    const [a, b] = [untaggedVlan(port), untaggedVlan(other)];
     if (a === null || b === null || a === b) continue;
-    const trunks = [one, other].every(({ config }) => config.role?.kind === 'switched' && config.role.mode === 'trunk');
+    const trunks = [port, other].every(
+      ({ config }) => config.role?.kind === 'switched' && config.role.mode === 'trunk',
+    );
     found.push({
       code: trunks ? 'NATIVE_MISMATCH' : 'ACCESS_VLAN_MISMATCH',
       at: { link: id },

@@ -82,7 +82,7 @@ export function joinsOf(
     const one = up[sets.find(at)]!;
     if (one !== id) first.set(id, one);
   }
-  return { first, looped: new Map(circles.map(([one, place]) => [segmentOf(up[sets.find(one)]!), place])) };
+  return { first, looped: new Map(circles.map(([circle, place]) => [segmentOf(up[sets.find(circle)]!), place])) };
 }
 
 export function segmentsOf(

@@ -14,7 +14,7 @@ function switches(given: Record<string, Given>, ...links: [string, string, Mediu
 }
 const roles = (model: NetworkModel, vlan = 1): Record<string, string> =>
   Object.fromEntries([...model.layer2.tree.treeOf(vlan).ports].map(([port, { role }]) => [port, role]));
-const told = (topology: Topology, code: ReasonCode): string[] =>
+const problemTexts = (topology: Topology, code: ReasonCode): string[] =>
   problemsOf(analyse(topology)).flatMap((problem) => (problem.code === code ? problem.text : []));
 
 const TRIANGLE: [string, string][] = [
@@ -78,7 +78,7 @@ describe('which ports forward (IEEE 802.1Q-2018 §13)', () => {
       'S3 u1': 'alternate',
       'S3 u2': 'root',
     });
-    expect(told(model.topology, 'STORM')).toEqual([]);
+    expect(problemTexts(model.topology, 'STORM')).toEqual([]);
   });
   test('a loop that lies beside the tree is not broken by it', () => {
     const off = { settings: { spanningTree: { on: false } } };
@@ -88,7 +88,7 @@ describe('which ports forward (IEEE 802.1Q-2018 §13)', () => {
       ['S2 u2', 'S3 u2'],
       ['S2 u3', 'S3 u3'],
     );
-    expect(told(beside, 'STORM')).toHaveLength(1);
+    expect(problemTexts(beside, 'STORM')).toHaveLength(1);
   });
   test('VLANs with priorities of their own follow a tree of their own', () => {
     const forTwenty = { instances: [{ vlans: [20], priority: 0 }] };
@@ -109,18 +109,18 @@ describe('guards', () => {
     switches({ S1: { ports: { u1: { stp } }, settings }, S2: tree(4096) }, ['S1 u1', 'S2 u1']);
   test('a port that must not hear another bridge is shut when it does', () => {
     const topology = guarded({ bpduGuard: true });
-    expect(told(topology, 'PORT_GUARDED')).toEqual([
+    expect(problemTexts(topology, 'PORT_GUARDED')).toEqual([
       'S1 u1 is shut by its guard: another switch takes part in the spanning tree there.',
     ]);
     expect(analyse(topology).layer2.tree.forwards('S1', 'u1', 1)).toBe(false);
   });
   test('a root behind a port that guards against it is not taken', () => {
     const topology = guarded({ rootGuard: true });
-    expect(told(topology, 'PORT_GUARDED')).toEqual([
+    expect(problemTexts(topology, 'PORT_GUARDED')).toEqual([
       'S1 u1 passes nothing on: its guard forbids that the root of the spanning tree lies behind it.',
     ]);
     const better = guarded({ rootGuard: true }, { spanningTree: { priority: 0 } });
-    expect(told(better, 'PORT_GUARDED')).toEqual([]);
+    expect(problemTexts(better, 'PORT_GUARDED')).toEqual([]);
   });
 });
 
@@ -137,14 +137,14 @@ describe('the root', () => {
     return topology;
   };
   test('one that hardware addresses decide is told, with the switch that should be it', () => {
-    expect(told(hosts(switches({ S1: {}, S2: {}, S3: {} }, ...TRIANGLE)), 'ROOT_BY_CHANCE')).toEqual([
+    expect(problemTexts(hosts(switches({ S1: {}, S2: {}, S3: {} }, ...TRIANGLE)), 'ROOT_BY_CHANCE')).toEqual([
       expect.stringMatching(
         /^S1, S2 and S3 have the same spanning-tree priority, so their hardware addresses made S\d the root: give S1 a lower priority\.$/,
       ),
     ]);
   });
   test('a switch at the edge that won by its priority is told', () => {
-    expect(told(hosts(switches({ S1: {}, S2: tree(4096), S3: {} }, ...TRIANGLE)), 'ROOT_AT_EDGE')).toEqual([
+    expect(problemTexts(hosts(switches({ S1: {}, S2: tree(4096), S3: {} }, ...TRIANGLE)), 'ROOT_AT_EDGE')).toEqual([
       'S2, where hosts are connected, is the root of the spanning tree: give S1 a lower priority.',
     ]);
   });
@@ -153,7 +153,7 @@ describe('the root', () => {
       hosts(switches({ S1: tree(4096), S2: {}, S3: {} }, ...TRIANGLE)),
       hosts(switches({ S1: {}, S2: {}, S3: {} }, ...TRIANGLE.slice(0, 2))),
     ])
-      expect([...told(fine, 'ROOT_BY_CHANCE'), ...told(fine, 'ROOT_AT_EDGE')]).toEqual([]);
+      expect([...problemTexts(fine, 'ROOT_BY_CHANCE'), ...problemTexts(fine, 'ROOT_AT_EDGE')]).toEqual([]);
   });
   test('two identical drawings elect the same root, whatever the order in the file', () => {
     const rootOf = (topology: Topology) => [...analyse(topology).layer2.tree.trees[0]!.bridges.values()][0]!.root;
@@ -171,11 +171,11 @@ test('a VLAN that is allowed on the blocked link only is cut, and told', () => {
     ['S1 u1', 'S2 u1'],
     ['S1 u2', 'S2 u2'],
   );
-  expect(told(topology, 'VLAN_CUT')).toEqual([
+  expect(problemTexts(topology, 'VLAN_CUT')).toEqual([
     'VLAN 20 is cut in two: the spanning tree blocks the link between S1 u2 and S2 u2, and the other ways do not carry it.',
   ]);
   topology.devices.S1!.ports = topology.devices.S2!.ports = { u1: trunk([1, 20]), u2: trunk([1, 20]) };
-  expect(told(topology, 'VLAN_CUT')).toEqual([]);
+  expect(problemTexts(topology, 'VLAN_CUT')).toEqual([]);
 });
 
 describe('bundles (IEEE 802.1AX)', () => {
@@ -194,7 +194,7 @@ describe('bundles (IEEE 802.1AX)', () => {
     const model = analyse(bundled('active', 'passive'));
     expect(roles(model)).toEqual({ 'S1 u1': 'designated', 'S2 u1': 'root' });
     expect(model.layer2.bundles.formed('S1', 'b1')).toMatchObject({ speedMbps: 2000 });
-    expect(told(model.topology, 'BUNDLE_NOT_FORMED')).toEqual([]);
+    expect(problemTexts(model.topology, 'BUNDLE_NOT_FORMED')).toEqual([]);
   });
   test.each<[Protocol, Protocol]>([
     ['passive', 'passive'],
@@ -202,25 +202,25 @@ describe('bundles (IEEE 802.1AX)', () => {
   ])('%s and %s do not form: the links work singly', (here, there) => {
     const model = analyse(bundled(here, there));
     expect(roles(model)).toMatchObject({ 'S2 u1': 'root', 'S2 u2': 'alternate' });
-    expect(told(model.topology, 'BUNDLE_NOT_FORMED')).toHaveLength(1);
+    expect(problemTexts(model.topology, 'BUNDLE_NOT_FORMED')).toHaveLength(1);
   });
   test('a link of another speed or with other VLANs is left out, and told', () => {
     const slow = analyse(bundled('active', 'active', { u2: { speed: 100 } }));
     expect(slow.layer2.bundles.formed('S1', 'b1')).toMatchObject({ speedMbps: 1000 });
-    expect(told(slow.topology, 'BUNDLE_NOT_FORMED')).toEqual([
+    expect(problemTexts(slow.topology, 'BUNDLE_NOT_FORMED')).toEqual([
       'S1 u2 is left out of its bundle: it runs at 100 Mb/s, u1 at 1000 Mb/s.',
     ]);
     const other = bundled('active', 'active', { u2: { role: { kind: 'switched', mode: 'trunk', allowed: [20] } } });
-    expect(told(other, 'BUNDLE_NOT_FORMED')).toEqual([
+    expect(problemTexts(other, 'BUNDLE_NOT_FORMED')).toEqual([
       'S1 u2 is left out of its bundle: the VLANs of S1 u2 are not those of u1.',
     ]);
   });
   test('two bundled links are no loop, even where no switch takes part in the spanning tree', () => {
     const topology = bundled('static', 'static');
     for (const id of ['S1', 'S2']) topology.devices[id]!.settings!.spanningTree = { on: false };
-    expect(told(topology, 'STORM')).toEqual([]);
+    expect(problemTexts(topology, 'STORM')).toEqual([]);
     delete topology.devices.S2!.settings!.bundles;
-    expect(told(topology, 'STORM')).toHaveLength(1);
+    expect(problemTexts(topology, 'STORM')).toHaveLength(1);
   });
   test('addresses live on the bundle of routed ports, and last until its last link fails', () => {
     const router = (address: string): Given => ({

@@ -286,8 +286,8 @@ function treeFor(vlans: readonly number[], senders: readonly Sender[], shut: rea
 }
 const PASSING: ReadonlySet<PortRoleInTree> = new Set(['root', 'designated']);
 const itself = (name: string): Vector => ({ root: name, cost: 0, bridge: name, port: '' });
-function put<K, V>(map: Map<K, V[]>, key: K, one: V): void {
+function put<K, V>(map: Map<K, V[]>, key: K, nullable: V): void {
   const list = map.get(key);
-  if (list) list.push(one);
-  else map.set(key, [one]);
+  if (list) list.push(nullable);
+  else map.set(key, [nullable]);
 }

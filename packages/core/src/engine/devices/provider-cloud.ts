@@ -41,7 +41,7 @@ export function outsideOf(topology: Topology, { interfaces = {}, settings = {} }
   if (!found.size) return null;
   for (const text of takenIn(topology)) found.delete(text);
   const of = (family: 4 | 6): string[] =>
-    [...found].filter(([, one]) => one.family === family).map(([text]) => `${text}/${family === 4 ? 32 : 128}`);
+    [...found].filter(([, address]) => address.family === family).map(([text]) => `${text}/${family === 4 ? 32 : 128}`);
   const [four, six] = [of(4), of(6)];
   if (!four.length && !six.length) return null;
   return {

@@ -244,7 +244,7 @@ function handOver(
     );
   let packet: Packet = held ?? { ...unsent, source: from, destination: address };
   let flow = known;
-  const told = [...notes];
+  const sentences = [...notes];
   if (arrived) {
     const isAnswer = flow.flow === 'reply' && flow.passed.includes(instance.id);
     const zones = zoneVerdict(node, arrived.key, out.key, packet, isAnswer);
@@ -254,12 +254,12 @@ function handOver(
         port: out.key,
       });
     if (zones) {
-      told.push(`${instance.name} is a firewall: ${zones.text}.`);
+      sentences.push(`${instance.name} is a firewall: ${zones.text}.`);
       flow = { ...flow, passed: [...flow.passed, instance.id] };
     }
     const filtered = (): Step | null => {
       const verdict = verdictOf(node, out, packet, 'out');
-      if (verdict) told.push(verdict.text);
+      if (verdict) sentences.push(verdict.text);
       return verdict && !verdict.passes
         ? end('FILTERED', () => verdict.text, route, { device: instance.id, port: out.key })
         : null;
@@ -271,7 +271,7 @@ function handOver(
       if (change) {
         packet = applied(packet, change);
         flow = { ...flow, made: [...flow.made, change] };
-        told.push(`${instance.name} translates: ${wordsOf(change)}.`);
+        sentences.push(`${instance.name} translates: ${wordsOf(change)}.`);
       }
     } else packet = translatedBack(flow.made, instance.id, packet, 'destination') ?? packet;
     const late = layers.filterOut === 'after-translation' ? filtered() : null;
@@ -290,7 +290,7 @@ function handOver(
     route.source === 'connected'
       ? `${formatPrefix(route.prefix)} is connected on ${out.key}.`
       : `Route ${formatPrefix(route.prefix)} via ${formatAddress(target)}, ${route.source}.`;
-  return { kind: 'on', route, next, packet, flow, tell: () => [...told, way()].join(' ') };
+  return { kind: 'on', route, next, packet, flow, tell: () => [...sentences, way()].join(' ') };
 }
 
 /** What handing a packet over to a neighbour comes to, whatever the packet. */

@@ -76,7 +76,7 @@ test('without power the device is told once, not every link of it', () => {
 });
 
 describe('what is told once, and only where it holds', () => {
-  const told = (topology: Topology, options = {}): string[] =>
+  const problemTexts = (topology: Topology, options = {}): string[] =>
     problemsOf(analyse(topology, options)).map((problem) => problem.text);
   const pair = (a: number[] | 'all', b: number[] | 'all'): Topology =>
     new Sheet()
@@ -85,37 +85,39 @@ describe('what is told once, and only where it holds', () => {
       .cable('S u1', 'T u1').topology;
   test('many unconnected devices are one problem, and none while nothing is cabled', () => {
     const { topology } = new Sheet().device('A', 'hub').device('B', 'hub').host('C', '10.0.0.1/24');
-    expect(told(topology)).toEqual([]);
+    expect(problemTexts(topology)).toEqual([]);
     const cabled = structuredClone(twoLans());
     for (let at = 1; at <= 6; at++) cabled.devices[`X${at}`] = { name: `X${at}`, model: 'hub', at: { x: 0, y: 0 } };
-    expect(told(cabled)).toEqual(['X1, X2, X3, X4 and 2 more are connected to nothing.']);
+    expect(problemTexts(cabled)).toEqual(['X1, X2, X3, X4 and 2 more are connected to nothing.']);
   });
   test('trunks that let different VLANs through say which, at which end', () => {
-    expect(told(pair([10, 20], [10]))).toEqual(['S u1 carries VLAN 20, T u1 at the other end does not.']);
-    expect(told(pair([10], [10, 30]))).toEqual(['T u1 carries VLAN 30, S u1 at the other end does not.']);
-    expect(told(pair('all', [10]))).toEqual([]);
+    expect(problemTexts(pair([10, 20], [10]))).toEqual(['S u1 carries VLAN 20, T u1 at the other end does not.']);
+    expect(problemTexts(pair([10], [10, 30]))).toEqual(['T u1 carries VLAN 30, S u1 at the other end does not.']);
+    expect(problemTexts(pair('all', [10]))).toEqual([]);
   });
   test('a VLAN that was not created matters only where it must be', () => {
     const topology = pair('all', 'all');
     topology.devices.S!.ports!.p1 = { role: { kind: 'switched', mode: 'access', accessVlan: 20 } };
-    expect(told(topology)).toEqual([]);
-    expect(told(topology, { vlanPolicy: 'created' })).toEqual([
+    expect(problemTexts(topology)).toEqual([]);
+    expect(problemTexts(topology, { vlanPolicy: 'created' })).toEqual([
       'S p1 is in VLAN 20, which does not exist on S: create it.',
     ]);
     topology.devices.S!.settings = { vlans: { 20: 'Tickets' } };
-    expect(told(topology, { vlanPolicy: 'created' })).toEqual([]);
+    expect(problemTexts(topology, { vlanPolicy: 'created' })).toEqual([]);
   });
   test('a pool that a relay asks is in its place', () => {
     const topology = structuredClone(twoLans());
     topology.devices.A!.settings = { gateway4: '10.84.1.1', dhcpPools: [{ network: '10.84.2.0/24' }] };
     topology.devices.R!.interfaces!.g1!.relays = ['10.84.1.11'];
-    expect(told(topology)).toEqual([]);
+    expect(problemTexts(topology)).toEqual([]);
   });
   test('a subnet inside another on a different wire', () => {
     const topology = structuredClone(twoLans());
     topology.devices.R!.interfaces!.g0!.v4!.addresses = ['10.84.1.1/16'];
     topology.devices.A!.interfaces!.e0!.v4!.addresses = ['10.84.1.11/16'];
-    expect(told(topology)).toContainEqual(expect.stringMatching(/10\.84\.2\.0\/24 at .* lies inside 10\.84\.0\.0\/16/));
+    expect(problemTexts(topology)).toContainEqual(
+      expect.stringMatching(/10\.84\.2\.0\/24 at .* lies inside 10\.84\.0\.0\/16/),
+    );
   });
 });
 

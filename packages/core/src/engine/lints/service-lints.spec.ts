@@ -2,7 +2,7 @@ import { Sheet, demoLab, twoLans } from '../../tests/topologies';
 import { type Device, type Topology } from '../../topology';
 import { type ReasonCode, analyse, problemsOf } from '..';
 
-const told = (topology: Topology, code: ReasonCode, options = {}): string[] =>
+const problemTexts = (topology: Topology, code: ReasonCode, options = {}): string[] =>
   problemsOf(analyse(topology, options)).flatMap((problem) => (problem.code === code ? problem.text : []));
 const changed = (change: (topology: Topology) => void): Topology => {
   const topology = structuredClone(twoLans());
@@ -27,10 +27,12 @@ test('a host inside with a public address is told, with what was likely meant; t
     topology.devices.A!.interfaces!.e0!.v4!.addresses = ['18.84.1.11/24'];
     delete topology.devices.A!.settings;
   });
-  expect(told(mistyped, 'NOT_PRIVATE')).toEqual(['A e0 has 18.84.1.11, which is no private address (10 meant?).']);
+  expect(problemTexts(mistyped, 'NOT_PRIVATE')).toEqual([
+    'A e0 has 18.84.1.11, which is no private address (10 meant?).',
+  ]);
   mistyped.sites.p = { name: 'Provider', kind: 'provider' };
   mistyped.devices.A!.site = 'p';
-  expect(told(mistyped, 'NOT_PRIVATE')).toEqual([]);
+  expect(problemTexts(mistyped, 'NOT_PRIVATE')).toEqual([]);
 });
 
 describe('automatic addresses', () => {
@@ -40,7 +42,7 @@ describe('automatic addresses', () => {
       topology.devices.A2 = { ...topology.devices.A!, name: 'A2' };
       topology.links.x = { a: { device: 'SA', port: 'p2' }, b: { device: 'A2', port: 'e0' }, medium: 'straight' };
     });
-    expect(told(both, 'DHCP_NOBODY')).toEqual([
+    expect(problemTexts(both, 'DHCP_NOBODY')).toEqual([
       'A, A2 wait for an address, and nobody on the wire gives one: add a DHCP pool or a relay.',
     ]);
   });
@@ -49,25 +51,25 @@ describe('automatic addresses', () => {
       automatic('A')(topology);
       topology.devices.R!.settings = pool('10.84.1.0/24');
     });
-    expect(told(near, 'DHCP_NOBODY')).toEqual([]);
+    expect(problemTexts(near, 'DHCP_NOBODY')).toEqual([]);
     const far = changed((topology) => {
       automatic('A')(topology);
       topology.devices.B!.settings = { ...topology.devices.B!.settings, ...pool('10.84.1.0/24') };
     });
-    expect(told(far, 'DHCP_NOBODY')).toHaveLength(1);
+    expect(problemTexts(far, 'DHCP_NOBODY')).toHaveLength(1);
     far.devices.R!.interfaces!.g0!.relays = ['10.84.2.11'];
-    expect(told(far, 'DHCP_NOBODY')).toEqual([]);
+    expect(problemTexts(far, 'DHCP_NOBODY')).toEqual([]);
   });
   test('two servers for one subnet on one wire are told', () => {
     const two = changed((topology) => {
       topology.devices.R!.settings = pool('10.84.1.0/24');
       topology.devices.A!.settings = { ...topology.devices.A!.settings, ...pool('10.84.1.0/24') };
     });
-    expect(told(two, 'DHCP_TWICE')).toEqual([
+    expect(problemTexts(two, 'DHCP_TWICE')).toEqual([
       'A and R both give out addresses of 10.84.1.0/24 on one wire: leave one of them.',
     ]);
     two.devices.A!.settings = {};
-    expect(told(two, 'DHCP_TWICE')).toEqual([]);
+    expect(problemTexts(two, 'DHCP_TWICE')).toEqual([]);
   });
   test('a pool with less room than hosts that wait is told; excluded addresses count as taken', () => {
     const small = changed((topology) => {
@@ -84,9 +86,11 @@ describe('automatic addresses', () => {
         medium: 'straight',
       };
     });
-    expect(told(small, 'POOL_TOO_SMALL')).toEqual(['2 hosts wait for an address of 10.84.1.0/24, the pool has 1.']);
+    expect(problemTexts(small, 'POOL_TOO_SMALL')).toEqual([
+      '2 hosts wait for an address of 10.84.1.0/24, the pool has 1.',
+    ]);
     small.devices.R!.settings = pool('10.84.1.0/29');
-    expect(told(small, 'POOL_TOO_SMALL')).toEqual([]);
+    expect(problemTexts(small, 'POOL_TOO_SMALL')).toEqual([]);
   });
 });
 
@@ -108,33 +112,37 @@ describe('ways', () => {
       .cable('Q g0', 'B e0').topology;
   };
   test('an answer that does not find home is told at the router that lacks the route', () => {
-    expect(told(three(false), 'NO_RETURN_ROUTE')).toEqual([
+    expect(problemTexts(three(false), 'NO_RETURN_ROUTE')).toEqual([
       'Q has no route back to 10.84.1.0/24: packets from A reach B, the answers end here.',
     ]);
-    expect(told(three(true), 'NO_RETURN_ROUTE')).toEqual([]);
+    expect(problemTexts(three(true), 'NO_RETURN_ROUTE')).toEqual([]);
   });
   test('a router with several subnets that does not forward is told', () => {
     const off = changed((topology) => void (topology.devices.R!.settings = { forwarding: { v4: false } }));
-    expect(told(off, 'FORWARDING_OFF')).toEqual(['R stands in 2 subnets and does not forward: switch forwarding on.']);
+    expect(problemTexts(off, 'FORWARDING_OFF')).toEqual([
+      'R stands in 2 subnets and does not forward: switch forwarding on.',
+    ]);
   });
   test('OSPF neighbours in different areas, or with different intervals, are told (RFC 2328 §10.5)', () => {
     const drawn = three(true);
     const on = (device: string, ospf: object) => Object.assign(drawn.devices[device]!.interfaces!.g1!, { ospf });
     on('R', { area: '0' });
     on('Q', { area: '1' });
-    expect(told(drawn, 'OSPF_DIFFERS')[0]).toMatch(/area 0.*area 1.*do not become neighbours|area 1.*area 0/);
+    expect(problemTexts(drawn, 'OSPF_DIFFERS')[0]).toMatch(/area 0.*area 1.*do not become neighbours|area 1.*area 0/);
     on('Q', { area: '0', hello: 30 });
-    expect(told(drawn, 'OSPF_DIFFERS')[0]).toMatch(/hello interval/);
+    expect(problemTexts(drawn, 'OSPF_DIFFERS')[0]).toMatch(/hello interval/);
     on('Q', { area: '0', hello: 10, dead: 40 });
-    expect(told(drawn, 'OSPF_DIFFERS')).toEqual([]);
+    expect(problemTexts(drawn, 'OSPF_DIFFERS')).toEqual([]);
   });
   test('translation without sides is told', () => {
     const drawn = three(true);
     drawn.devices.R!.settings!.nat = [{ kind: 'overload', sources: ['10.84.1.0/24'] }];
     drawn.devices.R!.interfaces!.g0!.natSide = 'inside';
-    expect(told(drawn, 'NAT_SIDE_MISSING')).toEqual(['R translates addresses, but no interface of it is “outside”.']);
+    expect(problemTexts(drawn, 'NAT_SIDE_MISSING')).toEqual([
+      'R translates addresses, but no interface of it is “outside”.',
+    ]);
     drawn.devices.R!.interfaces!.g1!.natSide = 'outside';
-    expect(told(drawn, 'NAT_SIDE_MISSING')).toEqual([]);
+    expect(problemTexts(drawn, 'NAT_SIDE_MISSING')).toEqual([]);
   });
 });
 
@@ -153,12 +161,12 @@ describe('switches', () => {
       .cable('S u1', 'M u1')
       .cable('M u2', 'T u1');
     const created = { vlanPolicy: 'created' };
-    expect(told(topology, 'VLAN_NOT_CREATED', created)).toEqual([
+    expect(problemTexts(topology, 'VLAN_NOT_CREATED', created)).toEqual([
       'M stands between switches that use VLAN 20, which does not exist on M: create it.',
     ]);
-    expect(told(topology, 'VLAN_NOT_CREATED')).toEqual([]);
+    expect(problemTexts(topology, 'VLAN_NOT_CREATED')).toEqual([]);
     topology.devices.M!.settings = { vlans: { 20: 'Tills' } };
-    expect(told(topology, 'VLAN_NOT_CREATED', created)).toEqual([]);
+    expect(problemTexts(topology, 'VLAN_NOT_CREATED', created)).toEqual([]);
   });
   test('a phone at a port without a voice VLAN is told where others have one', () => {
     const { topology } = new Sheet()
@@ -167,25 +175,25 @@ describe('switches', () => {
       .device('Q', 'phone')
       .cable('S p1', 'P e0')
       .cable('S p2', 'Q e0');
-    expect(told(topology, 'NO_VOICE_VLAN')).toEqual(['Q is a phone, but S p2 has no VLAN for voice.']);
+    expect(problemTexts(topology, 'NO_VOICE_VLAN')).toEqual(['Q is a phone, but S p2 has no VLAN for voice.']);
   });
   test('a bundle whose other end is none is told', () => {
     const { topology } = new Sheet()
       .device('S', 'access-switch-12', {}, { settings: { bundles: { b1: { members: ['u1'], protocol: 'active' } } } })
       .device('T', 'access-switch-12')
       .cable('S u1', 'T u1');
-    expect(told(topology, 'BUNDLE_NOT_FORMED')).toEqual([
+    expect(problemTexts(topology, 'BUNDLE_NOT_FORMED')).toEqual([
       'S bundles u1, but u1 of T at the other end belongs to no bundle.',
     ]);
   });
   test('between hosts and switches a slower port is no mistake', () => {
-    expect(told(twoLans(), 'SLOWER_PORT')).toEqual([]);
+    expect(problemTexts(twoLans(), 'SLOWER_PORT')).toEqual([]);
   });
 });
 
 test('remote access without a privileged password is told', () => {
   const open = changed((topology) => void (topology.devices.R!.settings = { management: { ssh: true } }));
-  expect(told(open, 'NO_PRIVILEGED_PASSWORD')).toHaveLength(1);
+  expect(problemTexts(open, 'NO_PRIVILEGED_PASSWORD')).toHaveLength(1);
   open.devices.R!.settings!.management!.privileged = 'hashed';
-  expect(told(open, 'NO_PRIVILEGED_PASSWORD')).toEqual([]);
+  expect(problemTexts(open, 'NO_PRIVILEGED_PASSWORD')).toEqual([]);
 });

@@ -206,7 +206,7 @@ function noWayBack(model: NetworkModel): Reason[] {
     if (!ends.has(key)) ends.set(key, { device: node.instance.id, prefix });
   }
   if (ends.size > MOST_SUBNETS) return [];
-  const told = new Map<string, Reason>();
+  const byPlace = new Map<string, Reason>();
   for (const from of ends.values())
     for (const to of ends.values()) {
       if (from === to) continue;
@@ -218,14 +218,14 @@ function noWayBack(model: NetworkModel): Reason[] {
       if (!reached || direction !== 'reply' || reason?.code !== 'NO_ROUTE' || at === undefined) continue;
       const key = `${at} ${formatPrefix(from.prefix)}`;
       const name = (id: string): string => model.instances.get(id)?.name ?? '';
-      if (!told.has(key))
-        told.set(key, {
+      if (!byPlace.has(key))
+        byPlace.set(key, {
           code: 'NO_RETURN_ROUTE',
           text: `${name(at)} has no route back to ${formatPrefix(from.prefix)}: packets from ${name(from.device)} reach ${name(to.device)}, the answers end here.`,
           at: { device: at },
         });
     }
-  return [...told.values()];
+  return [...byPlace.values()];
 }
 
 interface Server {

@@ -58,12 +58,12 @@ export function advertisementsOf(
     const { linkLocal: router, config, point, up } = from;
     if (!up || point === null || !router || config.v6?.ra?.send === false || config.v6?.slaac) return [];
     if (!forwards(instances.get(from.instance)!, 6)) return [];
-    const told = config.v6?.ra?.prefixes?.flatMap((text) => {
+    const advertised = config.v6?.ra?.prefixes?.flatMap((text) => {
       const read = parsePrefix(text);
       return read.ok && read.value.family === 6 ? [read.value] : [];
     });
     const own = from.addresses.filter((on) => on.address.family === 6).map(subnetOf);
-    return [{ from, router, prefixes: told ?? own, managed: config.v6?.ra?.managed ?? false }];
+    return [{ from, router, prefixes: advertised ?? own, managed: config.v6?.ra?.managed ?? false }];
   });
 }
 

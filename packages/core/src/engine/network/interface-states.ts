@@ -9,7 +9,7 @@ import { type Physical, portId } from '../physical';
 import { type VirtualRouter, virtualRouters } from './vrrp';
 
 /** A device with its interfaces as they stand, before it knows any routes. */
-export interface Base {
+export interface DeviceInterfaces {
   readonly instance: Instance;
   readonly interfaceStates: readonly InterfaceState[];
   readonly addressSets: AddressSets;
@@ -18,34 +18,38 @@ export interface Base {
   /** Routers that told it of themselves. */
   readonly waysOut: readonly WayOut[];
 }
-export interface Bases {
-  readonly all: ReadonlyMap<string, Base>;
+export interface NetworkInterfaces {
+  readonly all: ReadonlyMap<string, DeviceInterfaces>;
   readonly vrrp: readonly VirtualRouter[];
   /** What routers tell the hosts of their wires. */
   readonly advertisements: readonly Advertisement[];
 }
 
 /** @param before the same before an edit: interfaces that stand as they did stay the same values */
-export function basesOf(
+export function networkInterfacesOf(
   instances: ReadonlyMap<string, Instance>,
   layer1: Physical,
   layer2: DataLink,
   leases: Leases,
-  before?: Bases,
-): Bases {
+  before?: NetworkInterfaces,
+): NetworkInterfaces {
   const typed = [...instances.values()].map((instance) => typedAt(instance, layer1, layer2, leases, before));
-  const attached = typed.flatMap((base) => base.interfaceStates);
+  const attached = typed.flatMap((device) => device.interfaceStates);
   const advertisements = advertisementsOf(attached, instances);
-  const bases = advertisements.length ? typed.map((base) => toldOf(base, advertisements, layer2)) : typed;
+  const byDevice = advertisements.length
+    ? typed.map((device) => withAdvertised(device, advertisements, layer2))
+    : typed;
   const vrrp = virtualRouters(
-    advertisements.length ? bases.flatMap((base) => base.interfaceStates) : attached,
+    advertisements.length ? byDevice.flatMap((device) => device.interfaceStates) : attached,
     instances,
     layer2,
   );
   for (const { interfaceState, addresses, isActive } of vrrp)
     // Nobody has seen them yet: they were made a few lines ago.
     if (isActive) Object.assign(interfaceState, { virtual: [...(interfaceState.virtual ?? []), ...addresses] });
-  const all = new Map(bases.map((base) => [base.instance.id, kept(base, before?.all.get(base.instance.id))]));
+  const all = new Map(
+    byDevice.map((device) => [device.instance.id, keptFrom(device, before?.all.get(device.instance.id))]),
+  );
   return { all, vrrp, advertisements };
 }
 
@@ -53,28 +57,37 @@ export function basesOf(
  * The same after a small edit, without leases: only the devices it concerns are looked at. Undefined where one of them
  * says something of others.
  */
-export function basesAfter(
+export function networkInterfacesAfter(
   { devices }: EdgeEdit,
   instances: ReadonlyMap<string, Instance>,
   layer1: Physical,
   layer2: DataLink,
-  before: Bases,
-): Bases | undefined {
+  before: NetworkInterfaces,
+): NetworkInterfaces | undefined {
   const { advertisements } = before;
   if (before.vrrp.length || advertisements.some(({ from }) => devices.has(from.instance))) return undefined;
   const all = new Map(before.all);
   for (const id of devices) {
-    const one = typedAt(instances.get(id)!, layer1, layer2, NO_LEASES, before);
-    if (one.interfaceStates.some(({ config }) => config.vrrp)) return undefined;
-    if (advertisementsOf(one.interfaceStates, instances).length) return undefined;
-    all.set(id, kept(advertisements.length ? toldOf(one, advertisements, layer2) : one, before.all.get(id)));
+    const device = typedAt(instances.get(id)!, layer1, layer2, NO_LEASES, before);
+    if (device.interfaceStates.some(({ config }) => config.vrrp)) return undefined;
+    if (advertisementsOf(device.interfaceStates, instances).length) return undefined;
+    all.set(
+      id,
+      keptFrom(advertisements.length ? withAdvertised(device, advertisements, layer2) : device, before.all.get(id)),
+    );
   }
   return { ...before, all };
 }
 const NO_LEASES: Leases = new Map();
 
 /** Interfaces of a device as they stand with what is set and leased, before anybody told it anything. */
-function typedAt(instance: Instance, layer1: Physical, layer2: DataLink, leases: Leases, before?: Bases): Base {
+function typedAt(
+  instance: Instance,
+  layer1: Physical,
+  layer2: DataLink,
+  leases: Leases,
+  before?: NetworkInterfaces,
+): DeviceInterfaces {
   const old = before?.all.get(instance.id);
   const same = old?.instance === instance && !old.unreadable.length ? old : undefined;
   const unreadable: Reason[] = [];
@@ -103,16 +116,20 @@ const givenTo = (leases: Leases, instance: string, key: string): InterfaceAddres
   ([4, 6] as const).flatMap((family) => leases.get(leaseKey(instance, key, family))?.address ?? []);
 
 /** What a device makes of the routers that it hears. */
-function toldOf(base: Base, advertisements: readonly Advertisement[], layer2: DataLink): Base {
+function withAdvertised(
+  device: DeviceInterfaces,
+  advertisements: readonly Advertisement[],
+  layer2: DataLink,
+): DeviceInterfaces {
   const waysOut: WayOut[] = [];
-  const interfaceStates = base.interfaceStates.map((each): InterfaceState => {
-    const { addresses, routers } = autoconfigured(base.instance, each, advertisements, layer2);
+  const interfaceStates = device.interfaceStates.map((each): InterfaceState => {
+    const { addresses, routers } = autoconfigured(device.instance, each, advertisements, layer2);
     if (!routers.length) return each;
     const more = { ...each, addresses: [...each.addresses, ...addresses] };
     waysOut.push(...routers.map((via) => ({ via, out: more })));
     return more;
   });
-  return waysOut.length ? { ...base, interfaceStates, waysOut } : base;
+  return waysOut.length ? { ...device, interfaceStates, waysOut } : device;
 }
 
 const NONE: readonly InterfaceAddress[] = [];
@@ -120,7 +137,7 @@ const NO_WAYS: readonly WayOut[] = [];
 const NOTHING: AddressSets = { addresses: new Set(), broadcasts: new Set() };
 
 /** A device whose interfaces stand as they did keeps them; virtual routers are judged anew each time. */
-function kept(made: Base, old: Base | undefined): Base {
+function keptFrom(made: DeviceInterfaces, old: DeviceInterfaces | undefined): DeviceInterfaces {
   if (!old || made.interfaceStates.length !== old.interfaceStates.length)
     return { ...made, addressSets: addressSetsOf(made.interfaceStates) };
   if (made.instance === old.instance && !made.waysOut.length && !old.waysOut.length && isSame(made, old)) return old;
@@ -140,7 +157,7 @@ function kept(made: Base, old: Base | undefined): Base {
   };
 }
 
-const isSame = (made: Base, old: Base): boolean =>
+const isSame = (made: DeviceInterfaces, old: DeviceInterfaces): boolean =>
   !made.unreadable.length &&
   made.interfaceStates.every((interfaceState, at) => interfaceState === old.interfaceStates[at]);
 

@@ -32,10 +32,10 @@ const routesOf = (model: NetworkModel, id: string): string[] =>
     );
 const answer = (model: NetworkModel, from: string, to: string) => {
   const target = model.reach.targets().find((target) => target.device === to && target.address.family === 6)!;
-  const told = model.reach.ask(from, target);
+  const trace = model.reach.ask(from, target);
   // The quick answer is that of the trace.
-  expect(model.reach.answer(from, target).answer).toBe(told.answer);
-  return told;
+  expect(model.reach.answer(from, target).answer).toBe(trace.answer);
+  return trace;
 };
 
 test('an interface identifier is made of a MAC address as RFC 2464 section 4 shows it', () => {

@@ -1,5 +1,10 @@
 import { subnetOf } from '../../address';
-import { type Base, type Bases, basesAfter, basesOf } from './interface-states';
+import {
+  type DeviceInterfaces,
+  type NetworkInterfaces,
+  networkInterfacesAfter,
+  networkInterfacesOf,
+} from './interface-states';
 import { type DataLink, type EdgeEdit } from '../datalink';
 import { type Instance } from '../devices';
 import { type Leases, leaseKey } from './lease';
@@ -19,7 +24,7 @@ export interface Network {
   readonly ospf: OspfState;
   readonly ospf6: OspfState;
   /** Devices before they knew any routes, and what each has learnt. */
-  readonly bases: Bases;
+  readonly interfaces: NetworkInterfaces;
   readonly learnt: LearntByDevice;
 }
 type LearntByDevice = ReadonlyMap<string, readonly Route[]>;
@@ -49,9 +54,9 @@ export function network(
   const before = earlier?.layer3;
   const edgeEdit = before && !leases.size && !before.leases.size ? earlier.edit : null;
   const all =
-    (edgeEdit && basesAfter(edgeEdit, instances, layer1, layer2, before!.bases)) ??
-    basesOf(instances, layer1, layer2, leases, before?.bases);
-  const { all: bases } = all;
+    (edgeEdit && networkInterfacesAfter(edgeEdit, instances, layer1, layer2, before!.interfaces)) ??
+    networkInterfacesOf(instances, layer1, layer2, leases, before?.interfaces);
+  const { all: byDevice } = all;
   const speedOf = ({ instance, config: { on } }: InterfaceState): number => {
     const port = on.kind === 'port' || on.kind === 'sub' ? on.port : null;
     const [link] = port === null ? [] : (layer1.atPort.get(portId(instance, port)) ?? []);
@@ -59,9 +64,9 @@ export function network(
   };
   let learnt: LearntByDevice = new Map();
   // Who takes nothing over has no need of tables to tell what it knows.
-  let nodes = untabled(bases);
+  let nodes = untabled(byDevice);
   const takesOver = [...nodes.values()].some(takesRoutesOver);
-  if (takesOver) nodes = tabled(bases, leases, learnt);
+  if (takesOver) nodes = tabled(byDevice, leases, learnt);
   let [database, database6] = [
     ospf(nodes, layer2, speedOf, 4, before?.ospf),
     ospf(nodes, layer2, speedOf, 6, before?.ospf6),
@@ -85,23 +90,23 @@ export function network(
       [...next].every(([id, routes]) => sameRoutes(routes, learnt.get(id) ?? NOTHING));
     if (settled) break;
     learnt = next;
-    nodes = tabled(bases, leases, learnt, before);
+    nodes = tabled(byDevice, leases, learnt, before);
     // What nobody takes over from elsewhere does not change with the tables.
     if (!takesOver) break;
     database = ospf(nodes, layer2, speedOf, 4);
     database6 = ospf(nodes, layer2, speedOf, 6);
   }
   const translators = [...nodes.values()].filter((node) => node.instance.settings.nat?.length);
-  const owners = (before && ownersAfter(bases, before)) ?? ownersOf(bases);
-  return { nodes, owners, translators, leases, ospf: database, ospf6: database6, bases: all, learnt };
+  const owners = (before && ownersAfter(byDevice, before)) ?? ownersOf(byDevice);
+  return { nodes, owners, translators, leases, ospf: database, ospf6: database6, interfaces: all, learnt };
 }
 
 /** Who has which address after an edit; undefined where somebody shares one, since then the order of devices matters. */
-function ownersAfter(bases: ReadonlyMap<string, Base>, before: Network): Network['owners'] | undefined {
-  if (bases.size !== before.bases.all.size) return undefined;
+function ownersAfter(byDevice: ReadonlyMap<string, DeviceInterfaces>, before: Network): Network['owners'] | undefined {
+  if (byDevice.size !== before.interfaces.all.size) return undefined;
   let owners: Map<number | bigint, readonly InterfaceState[]> | null = null;
-  for (const [id, { interfaceStates }] of bases) {
-    const old = before.bases.all.get(id)?.interfaceStates;
+  for (const [id, { interfaceStates }] of byDevice) {
+    const old = before.interfaces.all.get(id)?.interfaceStates;
     if (old === interfaceStates) continue;
     if (!old) return undefined;
     owners ??= new Map(before.owners);
@@ -119,9 +124,9 @@ function ownersAfter(bases: ReadonlyMap<string, Base>, before: Network): Network
   return owners ?? before.owners;
 }
 
-function ownersOf(bases: ReadonlyMap<string, Base>): Network['owners'] {
+function ownersOf(byDevice: ReadonlyMap<string, DeviceInterfaces>): Network['owners'] {
   const owners = new Map<number | bigint, InterfaceState[]>();
-  for (const { interfaceStates } of bases.values())
+  for (const { interfaceStates } of byDevice.values())
     for (const interfaceState of interfaceStates) {
       if (!interfaceState.up) continue;
       for (const number of numbersOf(interfaceState)) {
@@ -162,9 +167,9 @@ const sameRoutes = (one: readonly Route[], other: readonly Route[]): boolean =>
 
 const EMPTY = new RouteTable();
 /** Those who speak to other routers. */
-function untabled(bases: ReadonlyMap<string, Base>): Map<string, Node> {
+function untabled(byDevice: ReadonlyMap<string, DeviceInterfaces>): Map<string, Node> {
   const nodes = new Map<string, Node>();
-  for (const [id, { instance, interfaceStates, addressSets }] of bases) {
+  for (const [id, { instance, interfaceStates, addressSets }] of byDevice) {
     const { ospf: two, ospf6: three, rip } = instance.settings;
     if (two ?? three ?? rip) nodes.set(id, { instance, interfaceStates, addressSets, table: EMPTY, refused: [] });
   }
@@ -173,16 +178,16 @@ function untabled(bases: ReadonlyMap<string, Base>): Map<string, Node> {
 
 /** The routing table of every device: what is connected, what it has learnt, and what was typed. */
 function tabled(
-  bases: ReadonlyMap<string, Base>,
+  byDevice: ReadonlyMap<string, DeviceInterfaces>,
   leases: Leases,
   learnt: LearntByDevice,
   before?: Network,
 ): Map<string, Node> {
   const nodes = new Map<string, Node>();
-  for (const [id, base] of bases) {
+  for (const [id, device] of byDevice) {
     const routes = learnt.get(id) ?? NOTHING;
-    const [old, known] = [before?.bases.all.get(id), before?.nodes.get(id)];
-    const { instance, interfaceStates, addressSets, unreadable, waysOut } = base;
+    const [old, known] = [before?.interfaces.all.get(id), before?.nodes.get(id)];
+    const { instance, interfaceStates, addressSets, unreadable, waysOut } = device;
     if (
       known &&
       old?.interfaceStates === interfaceStates &&
@@ -191,7 +196,7 @@ function tabled(
       old.instance.settings === instance.settings &&
       old.instance.name === instance.name &&
       !unreadable.length &&
-      sameWaysOut(base, leases, before!.leases)
+      sameWaysOut(device, leases, before!.leases)
     ) {
       nodes.set(id, old.instance === instance ? known : { ...known, instance });
       continue;
@@ -218,7 +223,7 @@ function tabled(
 }
 
 /** Whether servers tell a device the same ways out, with the same doubts. */
-const sameWaysOut = ({ instance, interfaceStates }: Base, leases: Leases, before: Leases): boolean =>
+const sameWaysOut = ({ instance, interfaceStates }: DeviceInterfaces, leases: Leases, before: Leases): boolean =>
   (!leases.size && !before.size) ||
   interfaceStates.every(({ key }) => {
     return ([4, 6] as const).every((family) => {

@@ -258,8 +258,8 @@ export function externalsOf(node: Node, family: Family): External[] {
   return [...found.values()];
 }
 
-function put<K, V>(map: Map<K, V[]>, key: K, one: V): void {
+function put<K, V>(map: Map<K, V[]>, key: K, nullable: V): void {
   const list = map.get(key);
-  if (list) list.push(one);
-  else map.set(key, [one]);
+  if (list) list.push(nullable);
+  else map.set(key, [nullable]);
 }

@@ -12,8 +12,8 @@ function router(
   faces: Record<string, [string, Extra?] | string>,
 ): void {
   const interfaces = Object.fromEntries(
-    Object.entries(faces).map(([port, one]): [string, Interface] => {
-      const [address, more] = typeof one === 'string' ? [one] : one;
+    Object.entries(faces).map(([port, face]): [string, Interface] => {
+      const [address, more] = typeof face === 'string' ? [face] : face;
       const on = port.startsWith('lo') ? { kind: 'loopback' as const } : { kind: 'port' as const, port };
       return [port, { on, v4: { addresses: [address] }, ...more }];
     }),

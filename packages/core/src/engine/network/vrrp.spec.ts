@@ -78,8 +78,8 @@ describe('virtual routers (RFC 9568)', () => {
     const model = analyse(twin({ priority: 150 }, {}));
     const probe = { protocol: 'icmp' } as const;
     const frames = framesOf(model, sent(model, 'A', 'B', '10.1.0.9'), probe);
-    const told = frames.find((frame) => frame.what === 'ARP reply for 10.0.0.254')!;
-    expect(told.headers[0]!.fields.find((field) => field.name === 'Source')!.text).toBe('00:00:5e:00:01:07');
+    const found = frames.find((frame) => frame.what === 'ARP reply for 10.0.0.254')!;
+    expect(found.headers[0]!.fields.find((field) => field.name === 'Source')!.text).toBe('00:00:5e:00:01:07');
     expect(sent(model, 'A', 'R1', '10.0.0.254').answer).toBe('yes');
   });
   test('groups of different numbers do not know of each other: both answer, and that is not certain', () => {
@@ -116,9 +116,9 @@ describe('a firewall by zones', () => {
   const outwards = { from: 'in', to: 'out', action: 'permit' as const };
   const answer = (drawing: Topology, from: string, to: string, target: string, probe?: Probe) => {
     const model = analyse(drawing);
-    const told = sent(model, from, to, target, probe);
-    expect(model.reach.answer(from, { device: to, address: address(target) }, probe).answer).toBe(told.answer);
-    return told;
+    const found = sent(model, from, to, target, probe);
+    expect(model.reach.answer(from, { device: to, address: address(target) }, probe).answer).toBe(found.answer);
+    return found;
   };
 
   test('what answers a connection passes, what begins one from there does not', () => {

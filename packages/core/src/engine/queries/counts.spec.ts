@@ -17,17 +17,17 @@ function switches(n: number, ...pairs: [number, number][]): Topology {
 }
 
 test('devices by class, kind and site, links by medium', () => {
-  const told = counts(demoLab('three-stations').reference);
-  expect(told).toMatchObject({ devices: 39, links: 38, byMedium: { straight: 36, 'sm-fibre': 2 } });
-  expect(told.byClass).toEqual({ end: 30, intermediary: 9 });
-  expect(told.byKind).toMatchObject({ router: 3, switch: 6, camera: 4 });
-  expect(told.bySite).toEqual({ 'Middle Station': 13, 'Summit Station': 12, 'Valley Station': 14 });
+  const counted = counts(demoLab('three-stations').reference);
+  expect(counted).toMatchObject({ devices: 39, links: 38, byMedium: { straight: 36, 'sm-fibre': 2 } });
+  expect(counted.byClass).toEqual({ end: 30, intermediary: 9 });
+  expect(counted.byKind).toMatchObject({ router: 3, switch: 6, camera: 4 });
+  expect(counted.bySite).toEqual({ 'Middle Station': 13, 'Summit Station': 12, 'Valley Station': 14 });
 });
 
 test('local networks and wide-area links are told with what is counted', () => {
-  const told = counts(demoLab('three-stations').reference);
-  expect(told.localNetworks.map((network) => network.n)).toEqual([6, 6, 3]);
-  expect(told.wideLinks.map((link) => link.n)).toEqual([2, 2, 2]);
+  const counted = counts(demoLab('three-stations').reference);
+  expect(counted.localNetworks.map((network) => network.n)).toEqual([6, 6, 3]);
+  expect(counted.wideLinks.map((link) => link.n)).toEqual([2, 2, 2]);
   // Three sites on one cloud: three legs, three pairs, one cloud.
   const cloud = new Sheet().device('W', 'wan-cloud');
   for (const at of [1, 2, 3]) cloud.device(`R${at}`, 'border-router');
@@ -119,18 +119,18 @@ test.each([
 });
 
 test('parts that do not hang together are shapes of their own', () => {
-  const told = counts(switches(5, [1, 2], [3, 4], [4, 5]));
-  expect(told.shapes.map(({ devices, shape }) => `${devices.join(' ')}: ${shape}`)).toEqual([
+  const counted = counts(switches(5, [1, 2], [3, 4], [4, 5]));
+  expect(counted.shapes.map(({ devices, shape }) => `${devices.join(' ')}: ${shape}`)).toEqual([
     'S1 S2: line',
     'S3 S4 S5: star',
   ]);
 });
 
 test('the longest way, and what everything hangs on', () => {
-  const told = counts(twoLans());
-  expect(told.longestPath).toHaveLength(5);
-  expect(new Set([told.longestPath[0], told.longestPath[4]])).toEqual(new Set(['A', 'B']));
-  expect(told.singlePoints).toEqual({
+  const counted = counts(twoLans());
+  expect(counted.longestPath).toHaveLength(5);
+  expect(new Set([counted.longestPath[0], counted.longestPath[4]])).toEqual(new Set(['A', 'B']));
+  expect(counted.singlePoints).toEqual({
     devices: ['R', 'SA', 'SB'],
     links: ['R-g0-SA-u1', 'R-g1-SB-u1'],
   });

@@ -52,7 +52,7 @@ export function countsOf(model: NetworkModel): Counts {
     byKind: tally(all.map((instance) => instance.model.kind)),
     bySite: tally(all.map(siteName)),
     links: links.length,
-    byMedium: tally(links.map(([, one]) => one.medium)),
+    byMedium: tally(links.map(([, link]) => link.medium)),
     localNetworks: localReadings(model),
     wideLinks: wideReadings(model),
     shapes: shapesOf(graph, network, name),

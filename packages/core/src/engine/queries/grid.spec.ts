@@ -15,7 +15,7 @@ import {
 
 const gridFor = (drawing: Topology, wish: Partial<GridRequest> = {}): Grid =>
   gridOf(analyse(drawing), { by: 'device', ...wish });
-const told = (grid: Grid, from: string, to: string): string => {
+const cellOf = (grid: Grid, from: string, to: string): string => {
   const place = (name: string): number => grid.rows.findIndex((row) => row.name === name);
   return cellWords(grid, place(from), place(to));
 };
@@ -23,7 +23,7 @@ const told = (grid: Grid, from: string, to: string): string => {
 test('every pair of devices with addresses is asked, both ways, and nobody about oneself', () => {
   const grid = gridFor(twoLans());
   expect(grid.rows.map((row) => row.name)).toEqual(['A', 'B', 'R']);
-  expect([told(grid, 'A', 'B'), told(grid, 'B', 'A'), told(grid, 'A', 'R'), told(grid, 'A', 'A')]).toEqual([
+  expect([cellOf(grid, 'A', 'B'), cellOf(grid, 'B', 'A'), cellOf(grid, 'A', 'R'), cellOf(grid, 'A', 'A')]).toEqual([
     'yes',
     'yes',
     'yes',
@@ -36,14 +36,14 @@ test('a router with one address that cannot be reached is reached in part', () =
   // Nothing on the second LAN: that interface of the router is down, its address is nobody's.
   const { 'R-g1-SB-u1': _cut, ...links } = drawing.links;
   const grid = gridFor({ ...drawing, links });
-  expect(told(grid, 'A', 'R')).toBe('1 of 2');
-  expect(told(grid, 'A', 'B')).toBe('no');
+  expect(cellOf(grid, 'A', 'R')).toBe('1 of 2');
+  expect(cellOf(grid, 'A', 'B')).toBe('no');
 });
 
 test('by subnet a sender speaks for its subnet, and the address that is asked for counts in its own', () => {
   const grid = gridFor(twoLans(), { by: 'subnet' });
   expect(grid.rows.map((row) => row.name)).toEqual(['10.84.1.0/24', '10.84.2.0/24']);
-  expect(told(grid, '10.84.1.0/24', '10.84.2.0/24')).toBe('yes');
+  expect(cellOf(grid, '10.84.1.0/24', '10.84.2.0/24')).toBe('yes');
   // A asks R, R asks A; the router is in both.
   const [at] = [grid.rows.length + 1];
   expect(grid.yes[0]! + grid.yes[at]!).toBe(4);
@@ -65,7 +65,7 @@ test('by groups that somebody named: a device may be in several, and one that is
   };
   const grid = gridFor(twoLans(), { by: 'group', groups });
   expect(grid.rows.map((row) => row.name)).toEqual(['all', 'ends']);
-  expect(told(grid, 'ends', 'ends')).toBe('yes');
+  expect(cellOf(grid, 'ends', 'ends')).toBe('yes');
   // A and B ask one another; each of them and R ask for the others’ addresses.
   expect([...grid.yes]).toEqual([8, 4, 6, 2]);
 });
@@ -94,7 +94,7 @@ test('a connection counts as reached only where something listens', () => {
   const services = { web: { enabled: true, port: 80 } };
   drawing.devices.B = { ...drawing.devices.B!, settings: { ...drawing.devices.B!.settings, services } };
   const grid = gridFor(drawing, { probe: { protocol: 'tcp', port: 80 } });
-  expect([told(grid, 'A', 'B'), told(grid, 'B', 'A')]).toEqual(['yes', 'no']);
+  expect([cellOf(grid, 'A', 'B'), cellOf(grid, 'B', 'A')]).toEqual(['yes', 'no']);
 });
 
 test('as a table: a row for whoever sends; names that a spreadsheet would calculate are not', () => {
@@ -114,7 +114,7 @@ describe('switched off for the moment', () => {
   ] as const)('%s', (_what, part, answer) => {
     const drawing = twoLans();
     const before = JSON.stringify(drawing);
-    expect(told(gridFor(drawing, { off: [part] }), 'A', 'B')).toBe(answer);
+    expect(cellOf(gridFor(drawing, { off: [part] }), 'A', 'B')).toBe(answer);
     expect(JSON.stringify(drawing)).toBe(before);
   });
   test('a filter lets everything through while it is off', () => {
@@ -124,7 +124,7 @@ describe('switched off for the moment', () => {
     r.settings = { filters: { SHUT: { family: 4, rules: [{ action: 'deny', proto: 'ip', src: any, dst: any }] } } };
     r.interfaces = { ...r.interfaces, g0: { ...r.interfaces!.g0!, filterIn4: 'SHUT' } };
     const part = { kind: 'filter', device: 'R', filter: 'SHUT' } as const;
-    expect([told(gridFor(drawing), 'A', 'B'), told(gridFor(drawing, { off: [part] }), 'A', 'B')]).toEqual([
+    expect([cellOf(gridFor(drawing), 'A', 'B'), cellOf(gridFor(drawing, { off: [part] }), 'A', 'B')]).toEqual([
       'no',
       'yes',
     ]);

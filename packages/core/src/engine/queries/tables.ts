@@ -158,7 +158,7 @@ export function tablesOf(model: NetworkModel, id: string): DeviceTables {
       ];
     }),
     ...ospfTables(model.layer3.ospf, id),
-    vrrp: model.layer3.bases.vrrp.flatMap(({ interfaceState, group, addresses, priority, isActive }) =>
+    vrrp: model.layer3.interfaces.vrrp.flatMap(({ interfaceState, group, addresses, priority, isActive }) =>
       interfaceState.instance === id
         ? [
             {

@@ -15,7 +15,7 @@ import { leaseKey, numbersOf, type InterfaceState, type Node, type RouteTable, n
 import { type Layers } from '../forwarding';
 
 /** What sets addresses apart from their neighbours, anywhere in a network. */
-export class Marks {
+export class Distinctions {
   /** By family and length, the values of all prefixes that any table, interface or filter speaks of. */
   private readonly prefixes = new Map<number | string, Prefix>();
   /** Words of filters about addresses that are no prefixes. */
@@ -26,7 +26,7 @@ export class Marks {
 
   constructor(nodes: ReadonlyMap<string, Node>) {
     for (const node of nodes.values()) {
-      const { keys, prefixes, singled } = marksOf(node);
+      const { keys, prefixes, singled } = distinctionsOf(node);
       for (const [at, key] of keys.entries()) if (!this.prefixes.has(key)) this.addPrefix(key, prefixes[at]!);
       for (const one of singled) this.singled.add(one);
       const { filters } = node.instance.settings;
@@ -61,12 +61,12 @@ export class Marks {
   }
 
   /** Whether the same addresses are set apart from the same others. */
-  equals(other: Marks): boolean {
+  equals(other: Distinctions): boolean {
     return this.holdsLike(other) && sameKeys(this.singled, other.singled);
   }
 
   /** Whether the same prefixes and words hold addresses. */
-  holdsLike(other: Marks): boolean {
+  holdsLike(other: Distinctions): boolean {
     return sameKeys(this.prefixes, other.prefixes) && sameKeys(this.matchers, other.matchers);
   }
 }
@@ -82,21 +82,21 @@ function sameKeys(one: Keyed, other: Keyed): boolean {
   return true;
 }
 
-interface OwnMarks {
+interface OwnDistinctions {
   /** Keys of the prefixes. */
   readonly keys: readonly (number | string)[];
   readonly prefixes: readonly Prefix[];
   readonly singled: ReadonlySet<number | bigint>;
 }
 /** By the table of a device, which is made anew whenever anything here changes. */
-const known = new WeakMap<RouteTable, OwnMarks>();
-function marksOf(node: Node): OwnMarks {
+const known = new WeakMap<RouteTable, OwnDistinctions>();
+function distinctionsOf(node: Node): OwnDistinctions {
   let found = known.get(node.table);
-  if (!found) known.set(node.table, (found = ownMarks(node)));
+  if (!found) known.set(node.table, (found = ownDistinctions(node)));
   return found;
 }
 
-function ownMarks({ table, interfaceStates, instance }: Node): OwnMarks {
+function ownDistinctions({ table, interfaceStates, instance }: Node): OwnDistinctions {
   const prefixes: Prefix[] = [];
   const singled = new Set<number | bigint>();
   const hops = new Set<Address | null>();
@@ -107,8 +107,8 @@ function ownMarks({ table, interfaceStates, instance }: Node): OwnMarks {
   for (const via of hops) if (via) singled.add(numberOf(via));
   for (const { inside, outside, sources = [] } of instance.settings.nat ?? []) {
     for (const text of [inside, outside]) {
-      const one = text === undefined ? null : parsePrefix(`${text}/32`);
-      if (one?.ok) singled.add(numberOf(one.value));
+      const parsed = text === undefined ? null : parsePrefix(`${text}/32`);
+      if (parsed?.ok) singled.add(numberOf(parsed.value));
     }
     for (const text of sources) {
       const prefix = parsePrefix(text);
@@ -129,7 +129,7 @@ function ownMarks({ table, interfaceStates, instance }: Node): OwnMarks {
  * them, their gateways, and which of the prefixes anywhere in the drawing hold their addresses. Devices with several
  * interfaces or routes of their own, and addresses that exist twice, are classes by themselves.
  */
-export function classKey({ layer2, layer3 }: Layers, node: Node, marks: Marks): string {
+export function classKey({ layer2, layer3 }: Layers, node: Node, distinctions: Distinctions): string {
   const { instance, interfaceStates } = node;
   const alone = `device ${instance.id}`;
   const [one] = interfaceStates;
@@ -141,21 +141,25 @@ export function classKey({ layer2, layer3 }: Layers, node: Node, marks: Marks): 
   const parts = [String(layer2.domainOf(one.point)), one.linkLocal ? 'v6' : ''];
   for (const on of one.addresses) {
     const { family } = on.address;
-    if (marks.isSingled(on.address)) return alone;
+    if (distinctions.isSingled(on.address)) return alone;
     if (layer3.leases.size && layer3.leases.get(leaseKey(instance.id, one.key, family))?.rivals) return alone;
     const gateways = node.table
       .lookup({ family, value: 0n })
       .map((route) => (route.via ? String(numberOf(route.via)) : ''));
-    parts.push(`${prefixKey(prefixOf(on.address, on.length))} ${gateways.join()} ${marks.holders(on.address)}`);
+    parts.push(`${prefixKey(prefixOf(on.address, on.length))} ${gateways.join()} ${distinctions.holders(on.address)}`);
   }
   return parts.join(' | ');
 }
 
 /** Whether a device is a class by itself for addresses that others use as well, or speak of singly. */
-export const standsOut = ({ owners }: Layers['layer3'], { interfaceStates }: Node, marks: Marks): boolean =>
+export const standsOut = (
+  { owners }: Layers['layer3'],
+  { interfaceStates }: Node,
+  distinctions: Distinctions,
+): boolean =>
   interfaceStates.some(
     (interfaceState) =>
-      interfaceState.addresses.some((on) => marks.isSingled(on.address)) ||
+      interfaceState.addresses.some((on) => distinctions.isSingled(on.address)) ||
       (interfaceState.up && [...numbersOf(interfaceState)].some((number) => owners.get(number)!.length > 1)),
   );
 

@@ -1,5 +1,5 @@
 import { type Address, sameAddress } from '../../address';
-import { Marks, classKey, standsOut } from './classes';
+import { Distinctions, classKey, standsOut } from './classes';
 import { Destinations, type ForwardingView, type Reachability } from './destinations';
 import { type ClassNumbers, VERDICTS, Verdicts, codeOf, probeKey } from './verdicts';
 import { forwards } from '../devices';
@@ -33,7 +33,7 @@ export class ReachGrid {
   // Of this drawing alone, made with it.
   private readonly classes = new Map<string, DeviceClass>();
   private readonly classOf = new Map<string, DeviceClass>();
-  private readonly marks: Marks;
+  private readonly distinctions: Distinctions;
 
   // Shared with drawings between which lie edits of hosts: filled when somebody asks, never emptied, left behind by any
   // other edit.
@@ -54,7 +54,7 @@ export class ReachGrid {
     private readonly layers: Layers,
     before?: ReachGrid,
   ) {
-    this.marks = new Marks(layers.layer3.nodes);
+    this.distinctions = new Distinctions(layers.layer3.nodes);
     const edit = before ? this.editOf(before) : null;
     this.verdicts = edit ? before!.verdicts : new Verdicts();
     this.destinations = new Destinations(
@@ -70,17 +70,19 @@ export class ReachGrid {
     }
     const keyBefore = before && this.keysBefore(before);
     for (const node of nodes)
-      if (!stays(node)) this.join(node, keyBefore?.(node) ?? classKey(layers, node, this.marks));
+      if (!stays(node)) this.join(node, keyBefore?.(node) ?? classKey(layers, node, this.distinctions));
   }
 
   /** The key that a device had, where nothing that it is made of has changed; null where anything may have. */
   private keysBefore(before: ReachGrid): ((node: Node) => string | null) | null {
     const [now, old] = [this.layers, before.layers];
     if (now.layer2.lasting.graph !== old.layer2.lasting.graph) return null;
-    if (now.layer3.leases.size || old.layer3.leases.size || !this.marks.holdsLike(before.marks)) return null;
+    if (now.layer3.leases.size || old.layer3.leases.size || !this.distinctions.holdsLike(before.distinctions))
+      return null;
     return (node) => {
       const known = old.layer3.nodes.get(node.instance.id) === node;
-      return known && standsOut(now.layer3, node, this.marks) === standsOut(old.layer3, node, before.marks)
+      return known &&
+        standsOut(now.layer3, node, this.distinctions) === standsOut(old.layer3, node, before.distinctions)
         ? before.classOf.get(node.instance.id)!.key
         : null;
     };
@@ -102,7 +104,7 @@ export class ReachGrid {
     const { layer2, layer3 } = this.layers;
     const { layer2: old2, layer3: old3 } = before.layers;
     if (before.verdicts.isWorn(before.classes.size)) return null;
-    if (!this.marks.equals(before.marks) || !sameOneWay(layer2.oneWay, old2.oneWay)) return null;
+    if (!this.distinctions.equals(before.distinctions) || !sameOneWay(layer2.oneWay, old2.oneWay)) return null;
     if (layer2.storms.size || old2.storms.size) return null;
     const devices = new Set<string>();
     const addresses = new Set<number | bigint>();
@@ -114,7 +116,7 @@ export class ReachGrid {
           ...interfaceState.addresses.map((on) => on.address),
           ...(interfaceState.linkLocal ? [interfaceState.linkLocal] : []),
         ]) {
-          if (this.marks.isSingled(address)) return false;
+          if (this.distinctions.isSingled(address)) return false;
           addresses.add(numberOf(address));
           for (const number of numbersOf(interfaceState))
             for (const owners of [layer3.owners.get(number), old3.owners.get(number)])

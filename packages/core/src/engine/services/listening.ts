@@ -24,5 +24,7 @@ export function listensAt(
   // What lies behind a provider: its names are told, and pages are there.
   if (instance && isProvider(instance.model) && dnsRecords?.length && OUTSIDE_PORTS.has(port)) return true;
   if ((port === SSH && management.ssh) || (port === TELNET && management.telnet)) return true;
-  return Object.entries(services).some(([name, one]) => one.enabled && (one.port ?? USUAL_PORTS[name]) === port);
+  return Object.entries(services).some(
+    ([name, service]) => service.enabled && (service.port ?? USUAL_PORTS[name]) === port,
+  );
 }

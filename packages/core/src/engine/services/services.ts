@@ -32,17 +32,18 @@ export function resolveName(model: NetworkModel, from: string, name: string): Na
   let last: NameAnswer = { ...nothing, text: '' };
   for (const server of servers) {
     const { device, found } = askedAt(model, from, server, NAMES);
-    const told = formatAddress(server);
+    const leased = formatAddress(server);
     const exchange = found && { server, trace: found };
-    if (!device) last = { ...nothing, text: `Nobody in the drawing has ${told}, where ${asking.name} asks for names.` };
+    if (!device)
+      last = { ...nothing, text: `Nobody in the drawing has ${leased}, where ${asking.name} asks for names.` };
     else if (found!.answer !== 'yes')
       last = {
         address: null,
         exchange,
-        text: `${asking.name} gets no answer from ${told}. ${found!.reason?.text ?? ''}`.trim(),
+        text: `${asking.name} gets no answer from ${leased}. ${found!.reason?.text ?? ''}`.trim(),
       };
     else if (!listensAt(model, device, NAMES.port))
-      last = { address: null, exchange, text: `At ${told} no service for names runs.` };
+      last = { address: null, exchange, text: `At ${leased} no service for names runs.` };
     else {
       const types = asking.interfaces.some(([, one]) => one.v6) ? ['A', 'AAAA'] : ['A'];
       const address = recordIn(model, device, name, types);
@@ -58,7 +59,7 @@ export function resolveName(model: NetworkModel, from: string, name: string): Na
 /** Those that are set, then those that came with a lease or were asked for alone. */
 function serversOf(model: NetworkModel, from: string): Address[] {
   const { instances, layer2, layer3 } = model;
-  const told = [...layer3.leases.values()]
+  const leased = [...layer3.leases.values()]
     .filter((lease) => lease.client.device === from)
     .flatMap((lease) => lease.dns);
   const set = (instances.get(from)?.settings.dns ?? []).flatMap((text) => {
@@ -68,7 +69,7 @@ function serversOf(model: NetworkModel, from: string): Address[] {
   const asked = (layer3.nodes.get(from)?.interfaceStates ?? []).flatMap((interfaceState) =>
     toldNames(interfaceState, layer2, layer3, relayed(model)),
   );
-  return [...set, ...told, ...asked];
+  return [...set, ...leased, ...asked];
 }
 
 function askedAt(

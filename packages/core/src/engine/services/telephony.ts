@@ -39,13 +39,13 @@ export function registrationOf(model: NetworkModel, id: string): Registration {
   if (callServer === undefined) return no(`${name} has no call server.`);
   const read = parseAddress(callServer);
   if (!read.ok) return no(`The call server of ${name}: ${read.error.text}`);
-  const told = formatAddress(read.value);
+  const address = formatAddress(read.value);
   const server = deviceAt(model, read.value);
-  if (server === null) return no(`Nobody in the drawing has ${told}, where ${name} looks for its call server.`);
+  if (server === null) return no(`Nobody in the drawing has ${address}, where ${name} looks for its call server.`);
   const there = model.instances.get(server)!.name;
   const found = trace(model, id, server, read.value, SIGNALLING);
   if (found.answer !== 'yes')
-    return no(`${name} does not get to its call server ${told}. ${found.reason?.text ?? ''}`.trim(), found.answer);
+    return no(`${name} does not get to its call server ${address}. ${found.reason?.text ?? ''}`.trim(), found.answer);
   if (!listensAt(model, server, 5060)) return no(`${there} takes no calls: that service does not run there.`);
   const twin = [...model.instances.values()].find(
     (instance) =>

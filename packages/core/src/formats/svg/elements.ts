@@ -6,12 +6,12 @@ export const ADVANCE = 0.585;
 export const n = (value: number): string => String(Math.round(value * 100) / 100);
 export type Attributes = Readonly<Record<string, string | number | undefined>>;
 export const tag = (name: string, attributes: Attributes, inside = ''): string => {
-  const told = Object.entries(attributes)
+  const written = Object.entries(attributes)
     .flatMap(([key, value]) =>
       value === undefined ? [] : ` ${key}="${typeof value === 'number' ? n(value) : xmlText(value)}"`,
     )
     .join('');
-  return inside ? `<${name}${told}>${inside}</${name}>` : `<${name}${told}/>`;
+  return inside ? `<${name}${written}>${inside}</${name}>` : `<${name}${written}/>`;
 };
 
 export function cut(text: string, room: number, size: number): string {

@@ -61,11 +61,11 @@ export function paintLegend(brush: Brush, { x, y, width, height, heading, lines 
   const rows = lines.flatMap(({ text, vlan }) => {
     const parts = wrapped(text, Math.floor((x + width - 11 - start) / LEGEND_ADVANCE));
     const badge = vlan === null ? [] : brush.vlanBadge(vlan, tones.get(vlan) ?? 7, { x: x + 12, y: row });
-    const told = parts.map((part, at) =>
+    const painted = parts.map((part, at) =>
       brush.text(part, { x: start, y: row + 17 + at * LEGEND_ROW }, { size: 12, fill: 'ink' }),
     );
     row += Math.max(1, parts.length) * LEGEND_ROW;
-    return [...badge, ...told];
+    return [...badge, ...painted];
   });
   return [
     tag('rect', { x, y, width, height, rx: 10, fill: brush.tone('surface'), stroke: brush.tone('line') }),

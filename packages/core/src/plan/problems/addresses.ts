@@ -54,14 +54,14 @@ function subnetAddressProblems(
   const owners = new Map<string, string>();
   for (const { key, value } of listed) {
     const name = tree.plan.addresses![key]!.name.trim();
-    const told = (code: PlanProblemCode, words: string): void =>
+    const report = (code: PlanProblemCode, words: string): void =>
       void problems.push({ code, text: `${key} (${name}) ${words}`, at: { address: key, block: node.id } });
     const end = ends.find((end) => end.value === value);
-    if (end) told('ADDRESS_UNUSABLE', `is the ${end.word} of ${named(node)}: no device can have it.`);
+    if (end) report('ADDRESS_UNUSABLE', `is the ${end.word} of ${named(node)}: no device can have it.`);
     else if (node.block.standing === 'kept-free')
-      told('ADDRESS_KEPT_FREE', `lies in ${named(node)}, which is kept free.`);
+      report('ADDRESS_KEPT_FREE', `lies in ${named(node)}, which is kept free.`);
     else if (pools.some(({ span }) => span.from.value <= value && value <= span.to.value))
-      told('ADDRESS_IN_POOL', `lies in the DHCP pool of ${named(node)}: the server may lease it to another.`);
+      report('ADDRESS_IN_POOL', `lies in the DHCP pool of ${named(node)}: the server may lease it to another.`);
     else if (value !== gateway && name) {
       const first = owners.get(name);
       if (first === undefined) owners.set(name, key);

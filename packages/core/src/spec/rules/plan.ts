@@ -29,8 +29,8 @@ function subnetsFor({ plan }: CheckContext, group: Group): PlanNode[] {
   const planned = [...plan.tree.nodes.values()].filter(
     (node) => (node.space[4] ?? node.space[6]) && node.block.standing !== 'kept-free',
   );
-  const told = planned.filter((node) => node.block.group === group.id);
-  if (told.length) return told;
+  const grouped = planned.filter((node) => node.block.group === group.id);
+  if (grouped.length) return grouped;
   return planned.filter(
     (node) => isSubnet(node) && node.block.group === undefined && same(node.block.name, group.name),
   );
@@ -53,7 +53,7 @@ const item = (met: boolean, text: string, ...nodes: PlanNode[]): Item => ({
   grounded: true,
 });
 const written = (node: PlanNode): string =>
-  [node.space[4], node.space[6]].flatMap((one) => (one ? formatPrefix(one) : [])).join(', ');
+  [node.space[4], node.space[6]].flatMap((prefix) => (prefix ? formatPrefix(prefix) : [])).join(', ');
 
 export const planRoomRule = defineRule({
   kind: 'planRoom',

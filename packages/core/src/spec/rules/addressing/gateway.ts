@@ -5,7 +5,7 @@ import { type CheckContext, Ref, absent, defineRule, eachRole, lost, met, placeO
 import { Type } from '@sinclair/typebox';
 
 /** The way out that came with a lease. */
-function toldGateway({ student }: CheckContext, { id }: Instance): string | undefined {
+function leasedGateway({ student }: CheckContext, { id }: Instance): string | undefined {
   const lease = [...student.layer3.leases.values()].find((lease) => lease.client.device === id && lease.router);
   return lease?.router ? formatAddress(lease.router) : undefined;
 }
@@ -28,10 +28,10 @@ export const gatewayRule = defineRule({
     const routers = context
       .roles(rule.router)
       .map((role) => context.device(role))
-      .filter((one) => one !== null);
+      .filter((instance) => instance !== null);
     if (!routers.length) return [absent(`Nothing in the drawing plays the part of ${context.ref(rule.router)}.`)];
     return eachRole(context, rule.who, (instance) => {
-      const text = instance.settings.gateway4 ?? toldGateway(context, instance);
+      const text = instance.settings.gateway4 ?? leasedGateway(context, instance);
       if (!text) return { ...lost(`${instance.name} has no gateway.`, placeOf(instance)), grounded: false };
       const read = parseAddress(text);
       if (!read.ok) return lost(`The gateway of ${instance.name}: ${read.error.text}`, placeOf(instance));

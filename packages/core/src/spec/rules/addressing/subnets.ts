@@ -82,7 +82,7 @@ export const roomForRule = defineRule({
     const places = context
       .roles(rule.who)
       .map((role) => context.device(role))
-      .filter((one) => one !== null)
+      .filter((instance) => instance !== null)
       .map((instance) => placeOf(instance));
     const room = usableCount(subnet);
     const [fits, inside] = [room >= BigInt(rule.n) + 1n, contains(block, subnet)];
@@ -147,7 +147,7 @@ export const noOverlapRule = defineRule({
       const places = context
         .roles(ref)
         .map((role) => context.device(role))
-        .filter((one) => one !== null)
+        .filter((instance) => instance !== null)
         .map((instance) => placeOf(instance));
       const other = subnets.find((one) => one.ref !== ref && one.subnet && overlaps(one.subnet, subnet));
       return other
