@@ -318,7 +318,9 @@ describe('sobrin trace --pcap', () => {
 
 test('a trace goes to a name that a server of the source knows', async () => {
   const folder = mkdtempSync(path.join(tmpdir(), 'sobrin-names-'));
-  const face = (address: string) => ({ e0: { on: { kind: 'port', port: 'e0' }, v4: { addresses: [address] } } });
+  const interfaceConfig = (address: string) => ({
+    e0: { on: { kind: 'port', port: 'e0' }, v4: { addresses: [address] } },
+  });
   const at = { x: 0, y: 0 };
   const file = path.join(folder, 'names.json');
   const records = [{ name: 'shop.example', type: 'A', value: '10.0.0.2' }];
@@ -329,12 +331,18 @@ test('a trace goes to a name that a server of the source knows', async () => {
       version: 1,
       sites: {},
       devices: {
-        a: { name: 'A', model: 'desktop', at, interfaces: face('10.0.0.1/24'), settings: { dns: ['10.0.0.2'] } },
+        a: {
+          name: 'A',
+          model: 'desktop',
+          at,
+          interfaces: interfaceConfig('10.0.0.1/24'),
+          settings: { dns: ['10.0.0.2'] },
+        },
         b: {
           name: 'B',
           model: 'server',
           at,
-          interfaces: face('10.0.0.2/24'),
+          interfaces: interfaceConfig('10.0.0.2/24'),
           settings: { dnsRecords: records, services: { dns: { enabled: true } } },
         },
       },

@@ -201,11 +201,13 @@ describe('addressing', () => {
     expect(first('address pc-2 vlan 10', { plan }).text).toBe('address PC-2 from Tickets');
   });
   test('a router gets one at the port that is said, else at one that has none yet, and the line tells which', () => {
-    const faces = (text: string) => done(text).devices['RT-V']!.interfaces!;
+    const interfaces = (text: string) => done(text).devices['RT-V']!.interfaces!;
     const at = (port: string) => ({ on: { kind: 'port', port }, v4: { addresses: ['10.84.1.65/27'] } });
-    expect(Object.values(faces('address RT-V g3 10.84.1.65/27'))).toContainEqual(expect.objectContaining(at('g3')));
-    expect(Object.values(faces('address RT-V 10.84.1.65/27'))).toContainEqual(expect.objectContaining(at('g1')));
-    expect(faces('address RT-V 10.84.1.65/27').g0).toMatchObject({ v4: { addresses: ['10.84.1.1/26'] } });
+    expect(Object.values(interfaces('address RT-V g3 10.84.1.65/27'))).toContainEqual(
+      expect.objectContaining(at('g3')),
+    );
+    expect(Object.values(interfaces('address RT-V 10.84.1.65/27'))).toContainEqual(expect.objectContaining(at('g1')));
+    expect(interfaces('address RT-V 10.84.1.65/27').g0).toMatchObject({ v4: { addresses: ['10.84.1.1/26'] } });
     expect(first('address RT-V 10.84.1.65/27').text).toBe('address RT-V g1 from 10.84.1.65/27');
   });
   test('what is chosen is addressed when no name is said; a switch has no port for one', () => {

@@ -138,8 +138,8 @@ function interfaceDetails(
   old: Readonly<Record<string, Interface>>,
   now: Readonly<Record<string, Interface>>,
 ): string[] {
-  const words = (face: Interface | undefined): string | undefined =>
-    face && [...(face.v4?.addresses ?? []), ...(face.v6?.addresses ?? [])].join(', ');
+  const words = (interfaceConfig: Interface | undefined): string | undefined =>
+    interfaceConfig && [...(interfaceConfig.v4?.addresses ?? []), ...(interfaceConfig.v6?.addresses ?? [])].join(', ');
   return changedKeys(old, now).map((key) => {
     const [before, after] = [words(old[key]), words(now[key])];
     return before === after ? `${key} set otherwise` : changed(key, before, after);

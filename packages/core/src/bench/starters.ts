@@ -37,7 +37,11 @@ class Sheet {
   ): void {
     for (const [at, id] of ids.entries()) {
       const settings = gateway === null ? {} : { settings: { gateway4: gateway } };
-      this.add(id, 'desktop', x + at * 70, y, { interfaces: { e0: face('e0', addressOf(at)) }, ...settings, ...more });
+      this.add(id, 'desktop', x + at * 70, y, {
+        interfaces: { e0: interfaceConfig('e0', addressOf(at)) },
+        ...settings,
+        ...more,
+      });
       this.link(id, to);
     }
   }
@@ -54,7 +58,7 @@ class Sheet {
   }
 }
 
-const face = (port: string, address: string): Interface => ({
+const interfaceConfig = (port: string, address: string): Interface => ({
   on: { kind: 'port', port },
   v4: { addresses: [address] },
 });
@@ -63,7 +67,7 @@ const count = (n: number, word: string, from = 1): string[] =>
 
 function lan(): Topology {
   const sheet = new Sheet('lan');
-  sheet.add('RT-1', 'border-router', 90, 0, { interfaces: { g0: face('g0', '10.84.1.1/24') } });
+  sheet.add('RT-1', 'border-router', 90, 0, { interfaces: { g0: interfaceConfig('g0', '10.84.1.1/24') } });
   sheet.add('SW-1', 'access-switch-12', 80, 130);
   sheet.link('RT-1', 'SW-1', 'g0', 'u1');
   sheet.row(count(4, 'PC'), 'SW-1', 0, 270, (at) => `10.84.1.${11 + at}/24`, '10.84.1.1');
@@ -123,7 +127,10 @@ function twoSites(): Topology {
     sheet.add(`RT-${own}`, 'modular-router', left + 70, 0, {
       site,
       modules: { b1: 'serial-1' },
-      interfaces: { g0: face('g0', `10.84.${own}.1/24`), 'b1/s0': face('b1/s0', `10.84.0.${own}/30`) },
+      interfaces: {
+        g0: interfaceConfig('g0', `10.84.${own}.1/24`),
+        'b1/s0': interfaceConfig('b1/s0', `10.84.0.${own}/30`),
+      },
       settings: { routes: [{ prefix: `10.84.${other}.0/24`, via: `10.84.0.${other}` }] },
       ...(at === 0 && { ports: { 'b1/s0': { clockEnd: true } } }),
     });

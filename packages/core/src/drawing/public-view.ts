@@ -25,9 +25,9 @@ function seenDevice({ settings: _set, fields: _own, ports, interfaces, members, 
     ...(interfaces && { interfaces: seenInterfaces(interfaces) }),
     ...(members && {
       members: Object.fromEntries(
-        Object.entries(members).map(([id, { name, interfaces: faces }]) => [
+        Object.entries(members).map(([id, { name, interfaces: interfaces }]) => [
           id,
-          { ...(name !== undefined && { name }), ...(faces && { interfaces: seenInterfaces(faces) }) },
+          { ...(name !== undefined && { name }), ...(interfaces && { interfaces: seenInterfaces(interfaces) }) },
         ]),
       ),
     }),
@@ -47,9 +47,9 @@ const seenPorts = (ports: NonNullable<Device['ports']>): NonNullable<Device['por
     ]),
   );
 
-const seenInterfaces = (faces: NonNullable<Device['interfaces']>): NonNullable<Device['interfaces']> =>
+const seenInterfaces = (interfaces: NonNullable<Device['interfaces']>): NonNullable<Device['interfaces']> =>
   Object.fromEntries(
-    Object.entries(faces).map(([key, { on, v4, v6 }]) => [
+    Object.entries(interfaces).map(([key, { on, v4, v6 }]) => [
       key,
       {
         on,

@@ -120,8 +120,8 @@ export function linkCounts(topology: Topology): Map<string, number> {
 
 /** The first IPv4 or IPv6 address typed for a device, or for the first host of a tile, readable or not; null for none. */
 export function firstAddressText(device: Pick<Device, 'interfaces' | 'members'>): string | null {
-  for (const [, face] of entriesById(device.interfaces)) {
-    const text = face.v4?.addresses?.[0] ?? face.v6?.addresses?.[0];
+  for (const [, interfaceConfig] of entriesById(device.interfaces)) {
+    const text = interfaceConfig.v4?.addresses?.[0] ?? interfaceConfig.v6?.addresses?.[0];
     if (text) return text;
   }
   const [, first] = entriesById(device.members)[0] ?? [];
@@ -131,9 +131,9 @@ export function firstAddressText(device: Pick<Device, 'interfaces' | 'members'>)
 /** The address configured on a port itself; null where there is none. */
 export function portAddressText(topology: Topology, deviceId: string, port: string): string | null {
   const device = topology.devices[deviceId];
-  for (const [, face] of entriesById(device?.interfaces))
-    if (face.on.kind === 'port' && face.on.port === port)
-      return face.v4?.addresses?.[0] ?? face.v6?.addresses?.[0] ?? null;
+  for (const [, interfaceConfig] of entriesById(device?.interfaces))
+    if (interfaceConfig.on.kind === 'port' && interfaceConfig.on.port === port)
+      return interfaceConfig.v4?.addresses?.[0] ?? interfaceConfig.v6?.addresses?.[0] ?? null;
   return null;
 }
 

@@ -17,8 +17,8 @@ const AUTOMATIC = /^\s*(automatic|dhcp)\s*$/i;
 export function portInterface(device: Device, port: string, member?: string): [string, Interface] {
   const layers = member === undefined ? [device] : [device.members?.[member] ?? {}, device];
   for (const layer of layers)
-    for (const [key, face] of entriesById(layer.interfaces))
-      if (face.on.kind === 'port' && face.on.port === port) return [key, face];
+    for (const [key, interfaceConfig] of entriesById(layer.interfaces))
+      if (interfaceConfig.on.kind === 'port' && interfaceConfig.on.port === port) return [key, interfaceConfig];
   return [port, { on: { kind: 'port', port } }];
 }
 

@@ -169,7 +169,10 @@ function layer<T extends Pick<Device, 'ports' | 'interfaces'>>(one: T, addresses
   const interfaces =
     one.interfaces &&
     Object.fromEntries(
-      entriesById(one.interfaces).map(([key, face]) => [key, foreign ? addresses.settle(face) : addresses.renew(face)]),
+      entriesById(one.interfaces).map(([key, interfaceConfig]) => [
+        key,
+        foreign ? addresses.settle(interfaceConfig) : addresses.renew(interfaceConfig),
+      ]),
     );
   return { ...one, ...(ports && { ports }), ...(interfaces && { interfaces }) };
 }

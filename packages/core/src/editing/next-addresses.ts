@@ -52,16 +52,16 @@ export class NextAddresses {
   }
 
   /** An interface with the next free address for each of its own; what has no room or cannot be read is left out. */
-  renew(face: Interface): Interface {
-    return this.readdress(face, (address) => this.take(subnetOf(address), address.address.value));
+  renew(interfaceConfig: Interface): Interface {
+    return this.readdress(interfaceConfig, (address) => this.take(subnetOf(address), address.address.value));
   }
 
   /** An interface that keeps those of its addresses that nobody has, with the next free ones for the others. */
-  settle(face: Interface): Interface {
-    return this.readdress(face, (address) => this.takeFrom(address));
+  settle(interfaceConfig: Interface): Interface {
+    return this.readdress(interfaceConfig, (address) => this.takeFrom(address));
   }
 
-  private readdress({ v4, v6, ...face }: Interface, next: (address: InterfaceAddress) => string | null): Interface {
+  private readdress({ v4, v6, ...others }: Interface, next: (address: InterfaceAddress) => string | null): Interface {
     const layer = <T extends { addresses?: string[] }>({ addresses = [], ...rest }: T) => {
       const given = addresses.flatMap((text) => {
         const read = parseInterfaceAddress(text);
@@ -72,7 +72,7 @@ export class NextAddresses {
     const { linkLocal: _linkLocal, ...six } = v6 ?? {};
     const [four, next6] = [v4 && layer(v4), v6 && layer(six)];
     return {
-      ...face,
+      ...others,
       ...(four && Object.keys(four).length && { v4: four }),
       ...(next6 && Object.keys(next6).length && { v6: next6 }),
     };

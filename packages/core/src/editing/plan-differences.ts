@@ -42,7 +42,7 @@ export function intoDrawing(difference: Difference, tree: PlanTree, topology: To
           setAddress(
             topology,
             drawn.device,
-            portOfFace(topology, drawn.device, drawn.interface),
+            portOfInterface(topology, drawn.device, drawn.interface),
             drawn.on.address.family,
             formatInterfaceAddress({ address: drawn.on.address, length: difference.planned.length }),
           ),
@@ -56,35 +56,43 @@ export function intoDrawing(difference: Difference, tree: PlanTree, topology: To
       const [id] =
         Object.entries(topology.devices).find(([, device]) => device.name === difference.name && !device.members) ?? [];
       if (id === undefined) return null;
-      const face = freeFace(topology, id, difference.address.includes(':') ? 6 : 4);
-      return face === null ? null : setTo(tree, topology, id, face, difference.address);
+      const interfaceConfig = freeInterface(topology, id, difference.address.includes(':') ? 6 : 4);
+      return interfaceConfig === null ? null : setTo(tree, topology, id, interfaceConfig, difference.address);
     }
     default:
       return null;
   }
 }
 
-function setTo(tree: PlanTree, topology: Topology, device: string, face: string, address: string): Command[] | null {
+function setTo(
+  tree: PlanTree,
+  topology: Topology,
+  device: string,
+  interfaceConfig: string,
+  address: string,
+): Command[] | null {
   const read = parseAddress(address);
   const text = read.ok ? asInterface(tree, read.value) : null;
   if (!read.ok || text === null) return null;
-  return [setAddress(topology, device, portOfFace(topology, device, face), read.value.family, text)];
+  return [setAddress(topology, device, portOfInterface(topology, device, interfaceConfig), read.value.family, text)];
 }
 
 /** The port that an interface stands on; interfaces of ports are keyed by it where nothing else is set. */
-function portOfFace(topology: Topology, device: string, face: string): string {
-  const on = entryOf(entryOf(topology.devices, device)?.interfaces, face)?.on;
-  return on?.kind === 'port' ? on.port : face;
+function portOfInterface(topology: Topology, device: string, interfaceConfig: string): string {
+  const on = entryOf(entryOf(topology.devices, device)?.interfaces, interfaceConfig)?.on;
+  return on?.kind === 'port' ? on.port : interfaceConfig;
 }
 
 /** A port of a device that can carry an address and has none yet, a connected one first. */
-function freeFace(topology: Topology, id: string, family: 4 | 6): string | null {
+function freeInterface(topology: Topology, id: string, family: 4 | 6): string | null {
   const device = topology.devices[id]!;
-  const faces = Object.values(device.interfaces ?? {});
+  const interfaces = Object.values(device.interfaces ?? {});
   const free = portUses(topology, id).filter(({ facts }) => {
     if (facts.connector === 'console' || isSwitched(topology, device, facts)) return false;
-    const face = faces.find((face) => face.on.kind === 'port' && face.on.port === facts.key);
-    return !(family === 4 ? face?.v4?.addresses : face?.v6?.addresses)?.length;
+    const interfaceConfig = interfaces.find(
+      (interfaceConfig) => interfaceConfig.on.kind === 'port' && interfaceConfig.on.port === facts.key,
+    );
+    return !(family === 4 ? interfaceConfig?.v4?.addresses : interfaceConfig?.v6?.addresses)?.length;
   });
   return (free.find((use) => use.links.length > 0) ?? free[0])?.facts.key ?? null;
 }

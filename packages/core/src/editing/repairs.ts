@@ -228,10 +228,10 @@ function otherAddress(
   twice: boolean,
   plan: PlanOfLab | undefined,
 ): Repair | null {
-  const face = topology.devices[id]!.interfaces?.[key];
-  const texts = face?.v4?.addresses ?? [];
+  const interfaceConfig = topology.devices[id]!.interfaces?.[key];
+  const texts = interfaceConfig?.v4?.addresses ?? [];
   const at = texts.findIndex((text) => twice === parseInterfaceAddress(text).ok);
-  if (!face || at < 0) return null;
+  if (!interfaceConfig || at < 0) return null;
   const old = parseInterfaceAddress(texts[at]!);
   const bare = texts[at]!.replace(/\s+/g, '');
   const next = old.ok
@@ -243,6 +243,6 @@ function otherAddress(
   const addresses = texts.map((text, index) => (index === at ? next : text));
   return {
     text: old.ok ? `Give ${topology.devices[id]!.name} ${next}` : `Write ${next}`,
-    commands: [changeInterface(topology, id, key, face, { v4: { ...face.v4, addresses } })],
+    commands: [changeInterface(topology, id, key, interfaceConfig, { v4: { ...interfaceConfig.v4, addresses } })],
   };
 }

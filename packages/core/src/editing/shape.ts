@@ -23,13 +23,13 @@ function leftBehind(topology: Topology, id: string, after: Device): Command[] {
     .filter(([, { a, b }]) => [a, b].some((end) => end.device === id && gone(end.port)))
     .map(([link]) => link);
   const ports = Object.keys(before.ports ?? {}).filter(gone);
-  const faces = entriesById(before.interfaces)
+  const interfaces = entriesById(before.interfaces)
     .filter(([, { on }]) => (on.kind === 'port' || on.kind === 'sub') && gone(on.port))
     .map(([key]) => key);
   return [
     ...(links.length ? [{ kind: 'disconnect' as const, ids: links }] : []),
     ...ports.map((port): Command => ({ kind: 'setPort', device: id, port, set: null })),
-    ...faces.map((key): Command => ({ kind: 'setInterface', device: id, key, set: null })),
+    ...interfaces.map((key): Command => ({ kind: 'setInterface', device: id, key, set: null })),
   ];
 }
 
@@ -121,7 +121,9 @@ function membersOf(
       if (members?.[key]) return [key, members[key]];
       if (!first) return [key, {}];
       const own =
-        at === 0 ? first : Object.fromEntries(entriesById(first).map(([face, one]) => [face, free.renew(one)]));
+        at === 0
+          ? first
+          : Object.fromEntries(entriesById(first).map(([interfaceConfig, one]) => [interfaceConfig, free.renew(one)]));
       return [key, { interfaces: own }];
     }),
   );

@@ -139,7 +139,7 @@ describe('networks built at random, without a mistake', () => {
                 ],
               },
             };
-            for (const face of Object.values(device.interfaces!)) face.filterIn4 = 'keep';
+            for (const interfaceConfig of Object.values(device.interfaces!)) interfaceConfig.filterIn4 = 'keep';
           }
         });
         const ask = asker(model);

@@ -42,10 +42,10 @@ function sampleSystem(): { topology: Topology; nets: string[] } {
   };
   for (const net of nets) topology.devices[net] = { name: net, model: 'wire', at: { x: 0, y: 0 } };
   const used = new Map<string, number>();
-  for (const [router, faces] of Object.entries(ROUTERS)) {
+  for (const [router, interfaceConfigs] of Object.entries(ROUTERS)) {
     const nth = Number(router.slice(2));
     const interfaces: Record<string, Interface> = {};
-    for (const [at, [net, cost]] of Object.entries(faces).entries()) {
+    for (const [at, [net, cost]] of Object.entries(interfaceConfigs).entries()) {
       const port = `p${at}`;
       interfaces[port] = {
         on: { kind: 'port', port },

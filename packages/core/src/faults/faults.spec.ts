@@ -11,7 +11,7 @@ function workshop(): Topology {
   const trunk = { role: { kind: 'switched' as const, mode: 'trunk' as const } };
   const trunks = { ports: { u1: trunk, u2: trunk } };
   const login = { ssh: true, telnet: false, privileged: 'hashed' as const, saved: true };
-  const face = (port: string, v4: string, more: object = {}) => ({
+  const interfaceConfig = (port: string, v4: string, more: object = {}) => ({
     [port]: { on: { kind: 'port' as const, port }, v4: { addresses: [v4] }, ...more },
   });
   const routes = (prefix: string, via: string) => ({ routes: [{ prefix, via }] });
@@ -24,8 +24,10 @@ function workshop(): Topology {
         modules: { b1: 'serial-1' },
         ports: { 'b1/s0': { clockEnd: true, label: 'to R2' } },
         interfaces: {
-          ...face('g0', '10.84.1.1/24', { v6: { addresses: ['fd5e:7a3c:90b1:1::1/64'], linkLocal: 'fe80::1' } }),
-          ...face('b1/s0', '10.84.9.1/30'),
+          ...interfaceConfig('g0', '10.84.1.1/24', {
+            v6: { addresses: ['fd5e:7a3c:90b1:1::1/64'], linkLocal: 'fe80::1' },
+          }),
+          ...interfaceConfig('b1/s0', '10.84.9.1/30'),
         },
         settings: {
           ...routes('10.84.2.0/24', '10.84.9.2'),
@@ -42,7 +44,10 @@ function workshop(): Topology {
       {},
       {
         modules: { b1: 'serial-1' },
-        interfaces: { ...face('g0', '10.84.2.1/24', { relays: ['10.84.9.1'] }), ...face('b1/s0', '10.84.9.2/30') },
+        interfaces: {
+          ...interfaceConfig('g0', '10.84.2.1/24', { relays: ['10.84.9.1'] }),
+          ...interfaceConfig('b1/s0', '10.84.9.2/30'),
+        },
         settings: routes('10.84.1.0/24', '10.84.9.1'),
       },
     )
@@ -66,7 +71,7 @@ function workshop(): Topology {
       'desktop',
       {},
       {
-        interfaces: face('e0', '10.84.1.11/24', { v6: { addresses: ['fd5e:7a3c:90b1:1::11/64'] } }),
+        interfaces: interfaceConfig('e0', '10.84.1.11/24', { v6: { addresses: ['fd5e:7a3c:90b1:1::11/64'] } }),
         settings: { gateway4: '10.84.1.1', gateway6: 'fe80::1' },
       },
     )

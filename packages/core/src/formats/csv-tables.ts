@@ -102,10 +102,10 @@ export function writeTables(topology: Topology): Tables {
     );
     if (things.length || ALWAYS.has(name)) tables[`${name}.csv`] = tableOf(['id'], MAPS[name], things);
   }
-  const faces = entriesById(topology.devices).flatMap(([device, { interfaces }]) =>
-    entriesById<Tree>(interfaces).map(([key, face]) => [[device, key], face] as const),
+  const interfaceConfigs = entriesById(topology.devices).flatMap(([device, { interfaces }]) =>
+    entriesById<Tree>(interfaces).map(([key, interfaceConfig]) => [[device, key], interfaceConfig] as const),
   );
-  if (faces.length) tables[INTERFACES] = tableOf(['device', 'interface'], Interface, faces);
+  if (interfaceConfigs.length) tables[INTERFACES] = tableOf(['device', 'interface'], Interface, interfaceConfigs);
   return tables;
 }
 
@@ -197,8 +197,8 @@ export function readTables(tables: Tables): Result<Topology, Problem[]> {
     }
     const key = cells.interface ?? '';
     lines.set(`devices › ${cells.device} › interfaces › ${key}`, place);
-    const face = thingOf(Interface, cells, ['device', 'interface'], place, problems);
-    device.interfaces = into(device.interfaces, key, face, place, problems);
+    const interfaceConfig = thingOf(Interface, cells, ['device', 'interface'], place, problems);
+    device.interfaces = into(device.interfaces, key, interfaceConfig, place, problems);
   }
   if (problems.length) return fail(problems.slice(0, MOST_PROBLEMS));
   const read = readTopology(document);

@@ -291,27 +291,35 @@ export function writeCase(topology: Topology): Pick<CaseTopology, 'nodes' | 'lin
   const nodes = entriesById(topology.devices).map(([id, device]): CaseNode => {
     const model = topology.models![device.model]!;
     const kind = model.name as CaseNode['kind'];
-    const faces = device.interfaces ?? {};
-    const named = (accept: (face: Interface) => boolean): string[] =>
-      entriesById(faces)
-        .filter(([, face]) => accept(face))
+    const interfaces = device.interfaces ?? {};
+    const named = (accept: (interfaceConfig: Interface) => boolean): string[] =>
+      entriesById(interfaces)
+        .filter(([, interfaceConfig]) => accept(interfaceConfig))
         .map(([name]) => name);
     const settings = device.settings ?? {};
     const { routes = [], ospf, rip } = settings;
-    const costs = entriesById(faces).flatMap(([name, face]): [string, number][] =>
-      face.ospf?.cost === undefined ? [] : [[name, face.ospf.cost]],
+    const costs = entriesById(interfaces).flatMap(([name, interfaceConfig]): [string, number][] =>
+      interfaceConfig.ospf?.cost === undefined ? [] : [[name, interfaceConfig.ospf.cost]],
     );
     const node: CaseNode = {
       id,
       kind,
-      interfaces: model.ports.map((port) => writeInterface(device.ports?.[port.key], port.key, faces)),
+      interfaces: model.ports.map((port) => writeInterface(device.ports?.[port.key], port.key, interfaces)),
     };
     if (settings.gateway4) node.gateway4 = settings.gateway4;
     if (settings.gateway6) node.gateway6 = settings.gateway6;
     if (settings.spanningTree?.on !== undefined) node.stp = settings.spanningTree.on;
     if (settings.spanningTree?.priority !== undefined) node.stp_priority = settings.spanningTree.priority;
-    node.svis = entriesById(faces).flatMap(([, face]) =>
-      face.on.kind === 'svi' ? [{ vlan: face.on.vlan, addresses: addressesOf(face), up: face.enabled !== false }] : [],
+    node.svis = entriesById(interfaces).flatMap(([, interfaceConfig]) =>
+      interfaceConfig.on.kind === 'svi'
+        ? [
+            {
+              vlan: interfaceConfig.on.vlan,
+              addresses: addressesOf(interfaceConfig),
+              up: interfaceConfig.enabled !== false,
+            },
+          ]
+        : [],
     );
     node.static_routes = routes.map((route) => ({
       prefix: route.prefix,
@@ -322,7 +330,7 @@ export function writeCase(topology: Topology): Pick<CaseTopology, 'nodes' | 'lin
       node.ospf = {
         router_id: ospf.routerId,
         networks: ospf.networks ?? [],
-        passive: named((face) => face.ospf?.passive === true),
+        passive: named((interfaceConfig) => interfaceConfig.ospf?.passive === true),
         costs: Object.fromEntries(costs),
         redistribute: (ospf.redistribute ?? []) as ('connected' | 'static')[],
         default_originate: ospf.defaultOriginate !== undefined,
@@ -331,7 +339,7 @@ export function writeCase(topology: Topology): Pick<CaseTopology, 'nodes' | 'lin
       node.rip = {
         version: 2,
         networks: rip.networks ?? [],
-        passive: named((face) => face.rip?.passive === true),
+        passive: named((interfaceConfig) => interfaceConfig.rip?.passive === true),
         redistribute: (rip.redistribute ?? []) as ('connected' | 'static')[],
         default_originate: rip.defaultOriginate ?? false,
       };
@@ -343,14 +351,16 @@ export function writeCase(topology: Topology): Pick<CaseTopology, 'nodes' | 'lin
           router: pool.router ?? null,
         })),
       };
-    node.dhcp_relay = entriesById(faces).flatMap(([name, face]) =>
-      (face.relays ?? []).map((server) => ({ interface: name, server })),
+    node.dhcp_relay = entriesById(interfaces).flatMap(([name, interfaceConfig]) =>
+      (interfaceConfig.relays ?? []).map((server) => ({ interface: name, server })),
     );
-    node.filters = entriesById(faces).flatMap(([name, face]) => writeFilters(name, face, settings));
+    node.filters = entriesById(interfaces).flatMap(([name, interfaceConfig]) =>
+      writeFilters(name, interfaceConfig, settings),
+    );
     if (settings.nat?.[0])
       node.nat = {
-        inside: named((face) => face.natSide === 'inside'),
-        outside: named((face) => face.natSide === 'outside')[0]!,
+        inside: named((interfaceConfig) => interfaceConfig.natSide === 'inside'),
+        outside: named((interfaceConfig) => interfaceConfig.natSide === 'outside')[0]!,
       };
     return node;
   });
@@ -362,25 +372,35 @@ export function writeCase(topology: Topology): Pick<CaseTopology, 'nodes' | 'lin
   return { nodes, links };
 }
 
-const addressesOf = (face: Interface | undefined): string[] => [
-  ...(face?.v4?.addresses ?? []),
-  ...(face?.v6?.addresses ?? []),
+const addressesOf = (interfaceConfig: Interface | undefined): string[] => [
+  ...(interfaceConfig?.v4?.addresses ?? []),
+  ...(interfaceConfig?.v6?.addresses ?? []),
 ];
 
-function writeInterface(config: PortConfig | undefined, name: string, faces: Record<string, Interface>): CaseInterface {
-  const face = faces[name];
+function writeInterface(
+  config: PortConfig | undefined,
+  name: string,
+  interfaces: Record<string, Interface>,
+): CaseInterface {
+  const interfaceConfig = interfaces[name];
   const role = config?.role;
-  const subs = entriesById(faces).flatMap(([, face]) =>
-    face.on.kind === 'sub' && face.on.port === name
-      ? [{ vlan: face.on.vlan, addresses: addressesOf(face), up: face.enabled !== false }]
+  const subs = entriesById(interfaces).flatMap(([, interfaceConfig]) =>
+    interfaceConfig.on.kind === 'sub' && interfaceConfig.on.port === name
+      ? [
+          {
+            vlan: interfaceConfig.on.vlan,
+            addresses: addressesOf(interfaceConfig),
+            up: interfaceConfig.enabled !== false,
+          },
+        ]
       : [],
   );
   return {
     name,
     up: config?.enabled !== false,
     ...(config?.mac && { mac: config.mac }),
-    addresses: addressesOf(face),
-    dhcp: face?.v4?.dhcp ?? false,
+    addresses: addressesOf(interfaceConfig),
+    dhcp: interfaceConfig?.v4?.dhcp ?? false,
     subinterfaces: subs,
     ...(role?.kind === 'routed' && { mode: 'routed' as const }),
     ...(role?.kind === 'switched' && role.mode === 'access' && { mode: 'access' as const, vlan: role.accessVlan ?? 1 }),
@@ -389,12 +409,12 @@ function writeInterface(config: PortConfig | undefined, name: string, faces: Rec
   };
 }
 
-function writeFilters(name: string, face: Interface, settings: Settings): NonNullable<CaseNode['filters']> {
+function writeFilters(name: string, interfaceConfig: Interface, settings: Settings): NonNullable<CaseNode['filters']> {
   const places = [
-    ['in', 4, face.filterIn4],
-    ['out', 4, face.filterOut4],
-    ['in', 6, face.filterIn6],
-    ['out', 6, face.filterOut6],
+    ['in', 4, interfaceConfig.filterIn4],
+    ['out', 4, interfaceConfig.filterOut4],
+    ['in', 6, interfaceConfig.filterIn6],
+    ['out', 6, interfaceConfig.filterOut6],
   ] as const;
   return places.flatMap(([direction, family, id]) => {
     const filter = id === undefined ? undefined : settings.filters?.[id];

@@ -25,21 +25,23 @@ function plain(topology: Pick<CaseTopology, 'nodes' | 'links'>): unknown {
     stp_priority: node.stp_priority,
     nat: node.nat && { ...node.nat, inside: byText(node.nat.inside) },
     interfaces: byText(
-      node.interfaces.map((face) => ({
-        name: face.name,
-        up: face.up ?? true,
-        mac: face.mac,
-        dhcp: face.dhcp ?? false,
-        addresses: families(face.addresses),
-        mode: face.mode ?? (node.kind === 'switch' || node.kind === 'l3switch' ? 'access' : undefined),
+      node.interfaces.map((interfaceConfig) => ({
+        name: interfaceConfig.name,
+        up: interfaceConfig.up ?? true,
+        mac: interfaceConfig.mac,
+        dhcp: interfaceConfig.dhcp ?? false,
+        addresses: families(interfaceConfig.addresses),
+        mode: interfaceConfig.mode ?? (node.kind === 'switch' || node.kind === 'l3switch' ? 'access' : undefined),
         vlan:
-          face.mode === 'trunk' || face.mode === 'routed' || !['switch', 'l3switch'].includes(node.kind)
+          interfaceConfig.mode === 'trunk' ||
+          interfaceConfig.mode === 'routed' ||
+          !['switch', 'l3switch'].includes(node.kind)
             ? undefined
-            : (face.vlan ?? 1),
-        allowed: face.mode === 'trunk' ? (face.allowed ?? 'all') : undefined,
-        native: face.mode === 'trunk' ? (face.native ?? 1) : undefined,
+            : (interfaceConfig.vlan ?? 1),
+        allowed: interfaceConfig.mode === 'trunk' ? (interfaceConfig.allowed ?? 'all') : undefined,
+        native: interfaceConfig.mode === 'trunk' ? (interfaceConfig.native ?? 1) : undefined,
         subinterfaces: byText(
-          (face.subinterfaces ?? []).map((sub) => ({
+          (interfaceConfig.subinterfaces ?? []).map((sub) => ({
             vlan: sub.vlan,
             addresses: families(sub.addresses),
             up: sub.up ?? true,

@@ -40,25 +40,27 @@ export function drawnAddresses(topology: Topology): DrawnAddress[] {
     // A cloud is the world outside: it is not part of the plan.
     if (model?.class === 'cloud') return [];
     const site = one.site === undefined ? undefined : topology.sites[one.site]?.name;
-    const faces = (
+    const interfaceConfigs = (
       member: string | null,
       name: string,
       interfaces: Readonly<Record<string, Interface>> = {},
     ): DrawnAddress[] =>
-      entriesById(interfaces).flatMap(([key, face]) =>
-        [...(face.v4?.addresses ?? []), ...(face.v6?.addresses ?? [])].flatMap((text): DrawnAddress[] => {
-          const read = parseInterfaceAddress(text);
-          if (!read.ok) return [];
-          const vlan = 'vlan' in face.on ? face.on.vlan : undefined;
-          return [
-            { device, member, name, site, interface: key, vlan, isRouter: model?.forwards ?? false, on: read.value },
-          ];
-        }),
+      entriesById(interfaces).flatMap(([key, interfaceConfig]) =>
+        [...(interfaceConfig.v4?.addresses ?? []), ...(interfaceConfig.v6?.addresses ?? [])].flatMap(
+          (text): DrawnAddress[] => {
+            const read = parseInterfaceAddress(text);
+            if (!read.ok) return [];
+            const vlan = 'vlan' in interfaceConfig.on ? interfaceConfig.on.vlan : undefined;
+            return [
+              { device, member, name, site, interface: key, vlan, isRouter: model?.forwards ?? false, on: read.value },
+            ];
+          },
+        ),
       );
     return [
-      ...faces(null, one.name, one.interfaces),
+      ...interfaceConfigs(null, one.name, one.interfaces),
       ...entriesById(one.members).flatMap(([member, own], at) =>
-        faces(member, own.name ?? `${one.name}-${at + 1}`, own.interfaces),
+        interfaceConfigs(member, own.name ?? `${one.name}-${at + 1}`, own.interfaces),
       ),
     ];
   });

@@ -225,8 +225,8 @@ const readOnce = (plan: Plan, brief: Brief): CheckContext['plan'] => {
 };
 
 const readAddresses = (instance: Instance): InterfaceAddress[] =>
-  instance.interfaces.flatMap(([, face]) =>
-    [...(face.v4?.addresses ?? []), ...(face.v6?.addresses ?? [])].flatMap((text) => {
+  instance.interfaces.flatMap(([, interfaceConfig]) =>
+    [...(interfaceConfig.v4?.addresses ?? []), ...(interfaceConfig.v6?.addresses ?? [])].flatMap((text) => {
       const read = parseInterfaceAddress(text);
       return read.ok ? [read.value] : [];
     }),

@@ -118,8 +118,8 @@ export const drawings = (arbitraryOf(Topology) as fc.Arbitrary<Topology>).map((r
     if (!problem) return topology;
     const path = problem.place.split(' › ');
     // Of a link, note or comment the whole goes, of other things the part that does not fit.
-    const face = path.indexOf('interfaces');
-    const depth = WHOLE.has(path[0]!) ? 2 : face > 0 ? face + 2 : path.length;
+    const at = path.indexOf('interfaces');
+    const depth = WHOLE.has(path[0]!) ? 2 : at > 0 ? at + 2 : path.length;
     topology = applyEdits(topology, [{ path: path.slice(0, depth) }]).document;
   }
   throw new Error(invariantProblems(topology)[0]!.text);

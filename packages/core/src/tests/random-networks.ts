@@ -100,7 +100,7 @@ export function built(shape: NetworkShape): BuiltNetwork {
     };
     return { id, ...ends };
   };
-  const face = (id: string, key: string, config: Interface): void =>
+  const interfaceConfig = (id: string, key: string, config: Interface): void =>
     void (topology.devices[id]!.interfaces![key] = config);
   const settings = (id: string, more: Settings): void =>
     void (topology.devices[id]!.settings = { ...topology.devices[id]!.settings, ...more });
@@ -125,13 +125,13 @@ export function built(shape: NetworkShape): BuiltNetwork {
     const ends = cable(routers[a]!, routers[b]!);
     const area = shape.routing === 'ospf areas' ? { ospf: { area: 0 } } : {};
     const six = (nth: number) => ({ addresses: [`2001:db8:ff:${net}::${nth}/64`], enabled: true });
-    face(routers[a]!, ends.a, {
+    interfaceConfig(routers[a]!, ends.a, {
       on: { kind: 'port', port: ends.a },
       v4: { addresses: [`10.255.${net}.1/30`] },
       v6: six(1),
       ...area,
     });
-    face(routers[b]!, ends.b, {
+    interfaceConfig(routers[b]!, ends.b, {
       on: { kind: 'port', port: ends.b },
       v4: { addresses: [`10.255.${net}.2/30`] },
       v6: six(2),
@@ -168,10 +168,10 @@ export function built(shape: NetworkShape): BuiltNetwork {
     const up = cable(router, access);
     if (kind === 'stick') {
       role(access, up.b, 'trunk');
-      face(router, `${up.a}.${vlan}`, { ...inner, on: { kind: 'sub', port: up.a, vlan } });
+      interfaceConfig(router, `${up.a}.${vlan}`, { ...inner, on: { kind: 'sub', port: up.a, vlan } });
     } else {
       if (kind !== 'hub') role(access, up.b, vlan);
-      face(router, up.a, { ...inner, on: { kind: 'port', port: up.a } });
+      interfaceConfig(router, up.a, { ...inner, on: { kind: 'port', port: up.a } });
     }
     const switches = [access];
     if (kind === 'redundant') {
@@ -215,7 +215,7 @@ export function built(shape: NetworkShape): BuiltNetwork {
       const where = switches[host % switches.length]!;
       const link = cable(id, where);
       if (kind !== 'hub') role(where, link.b, vlan);
-      face(id, link.a, {
+      interfaceConfig(id, link.a, {
         on: { kind: 'port', port: link.a },
         v4: dhcp === 'none' ? { addresses: [`${four}.${10 + host}/24`] } : { dhcp: true },
         ...(six && { v6: host % 2 ? { addresses: [`${prefix6}::${10 + host}/64`], enabled: true } : { slaac: true } }),

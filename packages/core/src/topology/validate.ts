@@ -111,9 +111,9 @@ function interfaceProblems(
 ): Problem[] {
   const problems: Problem[] = [];
   const seen = new Map<string, string>();
-  for (const [key, face] of entriesById(interfaces)) {
+  for (const [key, interfaceConfig] of entriesById(interfaces)) {
     const at = `${place} › interfaces › ${key}`;
-    const { on } = face;
+    const { on } = interfaceConfig;
     if ((on.kind === 'port' || on.kind === 'sub') && !portOf(topology, device, on.port))
       problems.push({ place: `${at} › on › port`, text: `"${device.name}" has no port "${on.port}".` });
     if (on.kind === 'bundle' && !entryOf(device.settings?.bundles, on.bundle))

@@ -10,12 +10,12 @@ type Changes = Parameters<typeof changeInterface>[4];
 export function useInterface(
   id: string,
   key: string,
-  face: Interface,
+  interfaceConfig: Interface,
   keep = false,
 ): (title: string, change: Changes) => void {
   const run = useBench((state) => state.do);
   const topology = useBench((state) => state.document);
-  return (title, change) => void run(title, changeInterface(topology, id, key, face, change, keep));
+  return (title, change) => void run(title, changeInterface(topology, id, key, interfaceConfig, change, keep));
 }
 
 /** How an interface gets its addresses, and what a router does on it. */
@@ -23,7 +23,7 @@ export function InterfaceFields({
   id,
   device,
   name,
-  face,
+  interfaceConfig: interfaceConfig,
   keep = false,
   offers = [],
   routes,
@@ -32,18 +32,18 @@ export function InterfaceFields({
   device: Device;
   /** Key of the interface. */
   name: string;
-  face: Interface;
+  interfaceConfig: Interface;
   keep?: boolean;
   /** IPv6 addresses that the plan has for the device. */
   offers?: readonly string[];
   /** Whether the device forwards packets: then there is more to set. */
   routes: boolean;
 }) {
-  const set = useInterface(id, name, face, keep);
-  const { v4 = {}, v6 = {} } = face;
+  const set = useInterface(id, name, interfaceConfig, keep);
+  const { v4 = {}, v6 = {} } = interfaceConfig;
   const filters = entriesById(device.settings?.filters);
   const setOspf = (change: Partial<NonNullable<Interface['ospf']>>): void =>
-    set('change OSPF', { ospf: filled({ ...face.ospf, ...change }) });
+    set('change OSPF', { ospf: filled({ ...interfaceConfig.ospf, ...change }) });
   return (
     <>
       <Row label="IPv4">
@@ -134,15 +134,17 @@ export function InterfaceFields({
               label={`DHCP relay of ${name}`}
               mono
               placeholder="server"
-              value={face.relays?.[0] ?? ''}
+              value={interfaceConfig.relays?.[0] ?? ''}
               check={addressProblem}
-              onCommit={(text) => set('set a relay', { relays: text ? [text, ...(face.relays ?? []).slice(1)] : [] })}
+              onCommit={(text) =>
+                set('set a relay', { relays: text ? [text, ...(interfaceConfig.relays ?? []).slice(1)] : [] })
+              }
             />
           </Row>
           <Row label="NAT side">
             <Choice
               label={`NAT side of ${name}`}
-              value={face.natSide ?? ''}
+              value={interfaceConfig.natSide ?? ''}
               options={[
                 { value: '', text: 'none' },
                 { value: 'inside', text: 'inside' },
@@ -153,13 +155,15 @@ export function InterfaceFields({
           </Row>
           {(['filterIn4', 'filterOut4', 'filterIn6', 'filterOut6'] as const)
             .filter(
-              (key) => face[key] !== undefined || filters.some(([, filter]) => String(filter.family) === key.slice(-1)),
+              (key) =>
+                interfaceConfig[key] !== undefined ||
+                filters.some(([, filter]) => String(filter.family) === key.slice(-1)),
             )
             .map((key) => (
               <Row key={key} label={`${key.includes('In') ? 'Filter in' : 'Filter out'} v${key.slice(-1)}`}>
                 <Choice
                   label={`IPv${key.slice(-1)} filter for what ${key.includes('In') ? 'comes in by' : 'leaves by'} ${name}`}
-                  value={face[key] ?? ''}
+                  value={interfaceConfig[key] ?? ''}
                   options={[
                     { value: '', text: 'none' },
                     ...filters
@@ -178,7 +182,7 @@ export function InterfaceFields({
                   mono
                   strict
                   placeholder="by speed"
-                  value={face.ospf?.cost === undefined ? '' : String(face.ospf.cost)}
+                  value={interfaceConfig.ospf?.cost === undefined ? '' : String(interfaceConfig.ospf.cost)}
                   check={(text) =>
                     /^[1-9]\d{0,4}$/.test(text) && Number(text) <= 65535 ? null : 'A cost is a number from 1 to 65535.'
                   }
@@ -188,7 +192,7 @@ export function InterfaceFields({
               <Row label="OSPF talks">
                 <Choice
                   label={`OSPF on ${name}`}
-                  value={face.ospf?.passive ? 'passive' : 'active'}
+                  value={interfaceConfig.ospf?.passive ? 'passive' : 'active'}
                   options={[
                     { value: 'active', text: 'to neighbours' },
                     { value: 'passive', text: 'to nobody (passive)' },

@@ -19,7 +19,7 @@ export function InterfacesPart({ id, device }: { id: string; device: Device }) {
   const planned = usePlannedVlans();
   const model = modelOf(topology, device)!;
   const switchLike = model.bridges === 'vlan';
-  const faces = entriesById(device.interfaces).filter(([, face]) => face.on.kind !== 'port');
+  const interfaces = entriesById(device.interfaces).filter(([, interfaceConfig]) => interfaceConfig.on.kind !== 'port');
   const ports = portsOf(topology, device)
     .filter((port) => port.connector !== 'console' && !isSwitched(topology, device, port))
     .map((port) => port.key);
@@ -32,7 +32,7 @@ export function InterfacesPart({ id, device }: { id: string; device: Device }) {
   const [port, setPort] = useState(ports[0] ?? '');
   const [vlan, setVlan] = useState('');
   const [open, setOpen] = useState<string | null>(null);
-  if (!kinds.length && !faces.length) return null;
+  if (!kinds.length && !interfaces.length) return null;
   const number = parseVlan(vlan);
   const on: VirtualPlace =
     kind === 'loopback' ? { kind } : kind === 'svi' ? { kind, vlan: Number(vlan) } : { kind, port, vlan: Number(vlan) };
@@ -45,16 +45,16 @@ export function InterfacesPart({ id, device }: { id: string; device: Device }) {
   return (
     <Fold
       title={switchLike ? 'VLAN interfaces' : 'Sub-interfaces'}
-      aside={faces.length || 'none'}
-      startOpen={faces.length > 0}
+      aside={interfaces.length || 'none'}
+      startOpen={interfaces.length > 0}
     >
-      {faces.map(([name, face]) => (
+      {interfaces.map(([name, interfaceConfig]) => (
         <FaceRow
           key={name}
           id={id}
           device={device}
           name={name}
-          face={face}
+          interfaceConfig={interfaceConfig}
           routes={model.forwards ?? false}
           open={open === name}
           onToggle={() => setOpen(open === name ? null : name)}
@@ -106,7 +106,7 @@ function FaceRow({
   id,
   device,
   name,
-  face,
+  interfaceConfig: interfaceConfig,
   routes,
   open,
   onToggle,
@@ -114,14 +114,14 @@ function FaceRow({
   id: string;
   device: Device;
   name: string;
-  face: Interface;
+  interfaceConfig: Interface;
   routes: boolean;
   open: boolean;
   onToggle: () => void;
 }) {
   const run = useBench((state) => state.do);
   const { addresses } = useAddressSuggestions(id);
-  const set = useInterface(id, name, face, true);
+  const set = useInterface(id, name, interfaceConfig, true);
   return (
     <Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: '76px minmax(0, 1fr) auto 24px', gap: '4px', mb: '2px' }}>
@@ -133,15 +133,15 @@ function FaceRow({
             label={`Address of ${name}`}
             mono
             placeholder="address/prefix"
-            value={face.v4?.addresses?.[0] ?? ''}
+            value={interfaceConfig.v4?.addresses?.[0] ?? ''}
             check={interfaceAddressProblem}
             suggestions={addresses.filter((address) => !address.includes(':'))}
             maxLength={64}
             onCommit={(text) =>
               set('set an address', {
                 v4:
-                  text || face.v4?.addresses?.[1]
-                    ? { addresses: [text, ...(face.v4?.addresses ?? []).slice(1)].filter(Boolean) }
+                  text || interfaceConfig.v4?.addresses?.[1]
+                    ? { addresses: [text, ...(interfaceConfig.v4?.addresses ?? []).slice(1)].filter(Boolean) }
                     : undefined,
               })
             }
@@ -164,7 +164,7 @@ function FaceRow({
           <Row label="Switched">
             <Choice
               label={`${name} is`}
-              value={face.enabled === false ? 'off' : 'on'}
+              value={interfaceConfig.enabled === false ? 'off' : 'on'}
               options={[
                 { value: 'on', text: 'on' },
                 { value: 'off', text: 'off' },
@@ -172,7 +172,7 @@ function FaceRow({
               onChange={(value) => set('switch an interface', { enabled: value === 'off' ? false : undefined })}
             />
           </Row>
-          <InterfaceFields id={id} device={device} name={name} face={face} keep routes={routes} />
+          <InterfaceFields id={id} device={device} name={name} interfaceConfig={interfaceConfig} keep routes={routes} />
         </Box>
       )}
     </Box>

@@ -40,7 +40,7 @@ export function PortFields({
   const { document: topology, do: run } = useBench((state) => state);
   const talk = useContext(OpenTalk);
   const config = device.ports?.[port.key] ?? {};
-  const [key, face] = portInterface(device, port.key);
+  const [key, interfaceConfig] = portInterface(device, port.key);
   const model = modelOf(topology, device);
   const addressed = isAddressed(topology, device, port);
   const set = (change: { [K in keyof PortConfig]?: PortConfig[K] | undefined }): void =>
@@ -61,7 +61,7 @@ export function PortFields({
           id={id}
           device={device}
           name={key}
-          face={face}
+          interfaceConfig={interfaceConfig}
           offers={offers.filter((offer) => offer.includes(':'))}
           routes={model?.forwards ?? false}
         />

@@ -25,7 +25,7 @@ interface PortRowProps {
 export function PortRow({ id, device, port, peer, fact, offers, open, onToggle }: PortRowProps) {
   const { document: topology, do: run } = useBench((state) => state);
   const config = device.ports?.[port.key] ?? {};
-  const [, face] = portInterface(device, port.key);
+  const [, interfaceConfig] = portInterface(device, port.key);
   const addressed = isAddressed(topology, device, port);
   const Arrow = open ? IconChevronDown : IconChevronRight;
   return (
@@ -51,8 +51,8 @@ export function PortRow({ id, device, port, peer, fact, offers, open, onToggle }
           <TextInput
             label={`Address of ${port.key}`}
             mono
-            placeholder={face.v4?.dhcp ? 'automatic' : 'address/prefix'}
-            value={face.v4?.addresses?.[0] ?? ''}
+            placeholder={interfaceConfig.v4?.dhcp ? 'automatic' : 'address/prefix'}
+            value={interfaceConfig.v4?.addresses?.[0] ?? ''}
             check={interfaceAddressProblem}
             maxLength={64}
             suggestions={offers.filter((offer) => !offer.includes(':'))}

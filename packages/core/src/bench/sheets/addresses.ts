@@ -12,7 +12,7 @@ export const ADDRESSES: Sheet = {
       (sum, { interfaces, members }) =>
         sum +
         [interfaces, ...Object.values(members ?? {}).map((member) => member.interfaces)].reduce(
-          (all, faces) => all + addressCount(faces),
+          (all, interfaces) => all + addressCount(interfaces),
           0,
         ),
       0,
@@ -42,7 +42,7 @@ export const ADDRESSES: Sheet = {
       mono: true,
       read: (topology, row) => layerOf(topology, row).texts[layerOf(topology, row).at] ?? '',
       write: (topology, row, text) => {
-        const { key, face: now, family, texts, at, member } = layerOf(topology, row);
+        const { key, now, family, texts, at, member } = layerOf(topology, row);
         const addresses = texts.flatMap((old, index) => (index === at ? (text.trim() ? [text.trim()] : []) : [old]));
         const layer = { ...(family === 4 ? now.v4 : now.v6), addresses };
         const change = { [family === 4 ? 'v4' : 'v6']: addresses.length ? layer : undefined };
@@ -95,13 +95,13 @@ const rowsOf = (id: string, interfaces: Readonly<Record<string, Interface>> | un
   );
 
 /** An interface of one member of a tile; what it shares with the others stays. */
-function setMember(topology: Topology, id: string, member: string, key: string, face: Interface): Command {
+function setMember(topology: Topology, id: string, member: string, key: string, interfaceConfig: Interface): Command {
   const { members = {} } = topology.devices[id]!;
   const now = members[member] ?? {};
   return {
     kind: 'setDevice',
     id,
-    set: { members: { ...members, [member]: { ...now, interfaces: { ...now.interfaces, [key]: face } } } },
+    set: { members: { ...members, [member]: { ...now, interfaces: { ...now.interfaces, [key]: interfaceConfig } } } },
   };
 }
 
@@ -111,5 +111,5 @@ function layerOf(topology: Topology, row: SheetRow) {
   const layer = member === undefined ? interfaces : entryOf(members, member)?.interfaces;
   const now: Interface = layer?.[key] ?? { on: { kind: 'port', port: key } };
   const texts = (family === '4' ? now.v4?.addresses : now.v6?.addresses) ?? [];
-  return { key, face: now, family: Number(family) as 4 | 6, texts, at: Number(at), member };
+  return { key, now, family: Number(family) as 4 | 6, texts, at: Number(at), member };
 }

@@ -4,7 +4,7 @@ import { type Interface, type PortConfig, type Topology, isSwitched, modelOf, po
 import { formatVlans, parseVlan, parseVlans } from '../notation';
 import { type Sheet, type SheetRow, type Written, NAME, devicesByName, device, one, plugged, yesOrNo } from './sheet';
 
-const face = (topology: Topology, row: SheetRow): [string, Interface] =>
+const interfaceConfig = (topology: Topology, row: SheetRow): [string, Interface] =>
   portInterface(device(topology, row), row.part!);
 export const PORTS: Sheet = {
   id: 'ports',
@@ -61,7 +61,7 @@ export const PORTS: Sheet = {
       width: 150,
       mono: true,
       read: (topology, row) => {
-        const [, { v4, v6 }] = face(topology, row);
+        const [, { v4, v6 }] = interfaceConfig(topology, row);
         return v4?.dhcp ? 'automatic' : (v4?.addresses?.[0] ?? v6?.addresses?.[0] ?? '');
       },
       write: (topology, row, text) => {

@@ -117,9 +117,9 @@ test('a hub repeats frames with their tags, and to everybody', () => {
 });
 
 describe('a router with sub-interfaces', () => {
-  const stick = (faces: NonNullable<Device['interfaces']>, up: PortConfig = trunk()): Topology =>
+  const stick = (interfaces: NonNullable<Device['interfaces']>, up: PortConfig = trunk()): Topology =>
     new Sheet()
-      .device('R', 'border-router', {}, { interfaces: faces })
+      .device('R', 'border-router', {}, { interfaces: interfaces })
       .device('S', 'access-switch-12', {}, { ports: { p1: access(10), p2: access(20), u1: up } })
       .host('A', '10.84.10.2/24', '10.84.10.1')
       .host('B', '10.84.20.2/24', '10.84.20.1')
@@ -179,8 +179,8 @@ describe('a layer-3 switch', () => {
     ).toBe('NOT_FORWARDING'));
   test('a VLAN interface is down while no port that is up carries its VLAN', () => {
     const lone = routed((one) => void (one.interfaces!.vlan30 = svi(30, '10.84.30.1/24')));
-    const faces = analyse(lone).layer3.nodes.get('L')!.interfaceStates;
-    expect(faces.map((face) => [face.key, face.up])).toEqual([
+    const interfaces = analyse(lone).layer3.nodes.get('L')!.interfaceStates;
+    expect(interfaces.map((interfaceConfig) => [interfaceConfig.key, interfaceConfig.up])).toEqual([
       ['vlan10', true],
       ['vlan20', true],
       ['vlan30', false],

@@ -55,9 +55,9 @@ const addressesOf = ({ v4, v6 }: Interface): string[] => [...(v4?.addresses ?? [
 
 function* takenIn({ devices }: Topology): Iterable<string> {
   for (const { interfaces = {}, members = {} } of Object.values(devices))
-    for (const faces of [interfaces, ...Object.values(members).map((member) => member.interfaces ?? {})])
-      for (const face of Object.values(faces))
-        for (const text of addressesOf(face)) {
+    for (const interfaceConfigs of [interfaces, ...Object.values(members).map((member) => member.interfaces ?? {})])
+      for (const interfaceConfig of Object.values(interfaceConfigs))
+        for (const text of addressesOf(interfaceConfig)) {
           const read = parseInterfaceAddress(text);
           if (read.ok) yield formatAddress(read.value.address);
         }

@@ -20,8 +20,8 @@ const port = (from: number) => ({ op: 'eq' as const, from });
 const tcp = (number: number): Probe => ({ protocol: 'tcp', port: number });
 
 /** A – R – B with what is set at the router, and a service on B. */
-function network(faces: Record<'g0' | 'g1', Partial<Interface>>, settings: Settings): Topology {
-  const face = (key: string, address: string, more: Partial<Interface>): Interface => ({
+function network(interfaces: Record<'g0' | 'g1', Partial<Interface>>, settings: Settings): Topology {
+  const interfaceConfig = (key: string, address: string, more: Partial<Interface>): Interface => ({
     on: { kind: 'port', port: key },
     v4: { addresses: [address] },
     ...more,
@@ -32,7 +32,10 @@ function network(faces: Record<'g0' | 'g1', Partial<Interface>>, settings: Setti
       'border-router',
       {},
       {
-        interfaces: { g0: face('g0', '10.84.1.1/24', faces.g0), g1: face('g1', '192.0.2.1/24', faces.g1) },
+        interfaces: {
+          g0: interfaceConfig('g0', '10.84.1.1/24', interfaces.g0),
+          g1: interfaceConfig('g1', '192.0.2.1/24', interfaces.g1),
+        },
         settings,
       },
     )

@@ -133,8 +133,8 @@ const translated = (
 function outsideOf(node: Node, rule: Rule): Address | null {
   const set = parsed(rule.outside);
   if (set) return set;
-  const face = node.interfaceStates.find((interfaceState) => interfaceState.key === rule.outsideInterface);
-  return face ? ownAddress(face) : null;
+  const interfaceConfig = node.interfaceStates.find((interfaceState) => interfaceState.key === rule.outsideInterface);
+  return interfaceConfig ? ownAddress(interfaceConfig) : null;
 }
 
 const sameOrNull = (one: Address | null, other: Address): boolean => one !== null && sameAddress(one, other);

@@ -234,7 +234,9 @@ function gateways(model: NetworkModel): Reason[] {
 /** DHCP pools for a subnet that the server neither stands in nor is asked from by a relay. */
 function pools({ instances, layer3 }: NetworkModel): Reason[] {
   const relays = new Set(
-    [...instances.values()].flatMap((instance) => instance.interfaces.flatMap(([, face]) => face.relays ?? [])),
+    [...instances.values()].flatMap((instance) =>
+      instance.interfaces.flatMap(([, interfaceConfig]) => interfaceConfig.relays ?? []),
+    ),
   );
   return [...layer3.nodes.values()].flatMap(({ instance, interfaceStates }) => {
     const own = interfaceStates.flatMap((interfaceState) => interfaceState.addresses);

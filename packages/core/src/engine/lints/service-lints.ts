@@ -290,7 +290,10 @@ function serversFor(list: readonly Heard[], servers: readonly Server[]): Server[
     relays.some((relay) => {
       const read = parseAddressOf(4, relay);
       return (
-        read.ok && instance.interfaces.some(([, face]) => hasAddress(face.v4?.addresses, formatAddress(read.value)))
+        read.ok &&
+        instance.interfaces.some(([, interfaceConfig]) =>
+          hasAddress(interfaceConfig.v4?.addresses, formatAddress(read.value)),
+        )
       );
     });
   return servers.filter((server) => isAsked(server) && subnets.some((subnet) => samePrefix(subnet, server.prefix)));
@@ -333,7 +336,8 @@ const translation = ({ instances }: NetworkModel): Reason[] =>
   [...instances.values()].flatMap((instance): Reason[] => {
     const dynamic = (instance.settings.nat ?? []).some((one) => one.kind === 'overload' || one.kind === 'pool');
     if (!dynamic) return [];
-    const has = (side: string): boolean => instance.interfaces.some(([, face]) => face.natSide === side);
+    const has = (side: string): boolean =>
+      instance.interfaces.some(([, interfaceConfig]) => interfaceConfig.natSide === side);
     const missing = (['inside', 'outside'] as const).filter((side) => !has(side));
     return missing.length
       ? [

@@ -3,7 +3,7 @@ import { Sheet } from '../../tests/topologies';
 import { type Device, type Interface, type Settings, type Topology } from '../../topology';
 import { type NetworkModel, analyse, modifiedEui64, tablesOf } from '..';
 
-const face = (
+const interfaceConfig = (
   port: string,
   v6: NonNullable<Interface['v6']>,
   more: Partial<Interface> = {},
@@ -56,14 +56,19 @@ function lan(
       {},
       device(
         {
-          ...face('g0', { addresses: [`2001:db8:0:1::1/${prefix}`], ...(ra && { ra }) }),
-          ...face('g1', fixed('2001:db8:0:2::1/64')),
+          ...interfaceConfig('g0', { addresses: [`2001:db8:0:1::1/${prefix}`], ...(ra && { ra }) }),
+          ...interfaceConfig('g1', fixed('2001:db8:0:2::1/64')),
         },
         settings,
       ),
     )
-    .device('A', 'desktop', {}, device(face('e0', host)))
-    .device('B', 'desktop', {}, device(face('e0', fixed('2001:db8:0:2::b/64')), { gateway6: '2001:db8:0:2::1' }))
+    .device('A', 'desktop', {}, device(interfaceConfig('e0', host)))
+    .device(
+      'B',
+      'desktop',
+      {},
+      device(interfaceConfig('e0', fixed('2001:db8:0:2::b/64')), { gateway6: '2001:db8:0:2::1' }),
+    )
     .cable('R g0', 'A e0', 'crossover')
     .cable('R g1', 'B e0', 'crossover').topology;
 }
@@ -134,8 +139,8 @@ describe('next hops on the link', () => {
             {},
             device(
               {
-                ...face('g0', { addresses: ['2001:db8:0:1::1/64'], linkLocal: 'fe80::1' }),
-                ...face('g1', fixed('2001:db8:0:9::1/64')),
+                ...interfaceConfig('g0', { addresses: ['2001:db8:0:1::1/64'], linkLocal: 'fe80::1' }),
+                ...interfaceConfig('g1', fixed('2001:db8:0:9::1/64')),
               },
               { routes: [route] },
             ),
@@ -145,8 +150,8 @@ describe('next hops on the link', () => {
             'border-router',
             {},
             device({
-              ...face('g0', { addresses: ['2001:db8:0:1::2/64'], linkLocal: 'fe80::2' }),
-              ...face('g1', fixed('2001:db8:0:2::1/64')),
+              ...interfaceConfig('g0', { addresses: ['2001:db8:0:1::2/64'], linkLocal: 'fe80::2' }),
+              ...interfaceConfig('g1', fixed('2001:db8:0:2::1/64')),
             }),
           )
           .cable('R1 g0', 'R2 g0', 'crossover')
@@ -170,10 +175,16 @@ describe('OSPFv3 (RFC 5340)', () => {
   function row(second = 0, settings: Partial<Record<string, Settings>> = {}, hello?: number): Topology {
     const sheet = new Sheet();
     for (const [at, id] of ['R1', 'R2', 'R3'].entries()) {
-      const left = at > 0 ? face('g0', { enabled: true }, area(at === 2 ? second : 0)) : {};
+      const left = at > 0 ? interfaceConfig('g0', { enabled: true }, area(at === 2 ? second : 0)) : {};
       const right =
-        at < 2 ? face('g1', { enabled: true }, area(at === 1 ? second : 0, at === 0 && hello ? { hello } : {})) : {};
-      const stub = face('g2', fixed(`2001:db8:0:${at + 1}::1/64`), area(at === 2 ? second : 0, { passive: true }));
+        at < 2
+          ? interfaceConfig('g1', { enabled: true }, area(at === 1 ? second : 0, at === 0 && hello ? { hello } : {}))
+          : {};
+      const stub = interfaceConfig(
+        'g2',
+        fixed(`2001:db8:0:${at + 1}::1/64`),
+        area(at === 2 ? second : 0, { passive: true }),
+      );
       sheet.device(
         id,
         'border-router',
@@ -183,7 +194,7 @@ describe('OSPFv3 (RFC 5340)', () => {
           { ospf6: { routerId: `${at + 1}.${at + 1}.${at + 1}.${at + 1}` }, ...settings[id] },
         ),
       );
-      sheet.device(`H${at + 1}`, 'desktop', {}, device(face('e0', { slaac: true })));
+      sheet.device(`H${at + 1}`, 'desktop', {}, device(interfaceConfig('e0', { slaac: true })));
       sheet.cable(`${id} g2`, `H${at + 1} e0`, 'crossover');
     }
     return sheet.cable('R1 g1', 'R2 g0', 'crossover').cable('R2 g1', 'R3 g0', 'crossover').topology;
@@ -227,7 +238,7 @@ test('where a tunnel might lead there, the answer is left open', () => {
     name: 'Z',
     model: 'desktop',
     at: { x: 0, y: 0 },
-    ...device(face('e0', fixed('2001:db8:0:9::9/64'))),
+    ...device(interfaceConfig('e0', fixed('2001:db8:0:9::9/64'))),
   };
   expect(answer(analyse(drawing), 'A', 'Z')).toMatchObject({ answer: 'uncertain', reason: { code: 'NOT_COMPUTED' } });
 });

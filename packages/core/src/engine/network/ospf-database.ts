@@ -49,19 +49,19 @@ export class Database {
   private readonly defaultRoute: Prefix;
 
   constructor(
-    faces: readonly OspfInterface[],
+    interfaces: readonly OspfInterface[],
     adjacencies: readonly Adjacency[],
     private readonly externals: readonly External[],
     private readonly family: Family,
   ) {
     this.defaultRoute = defaultOf(family);
-    for (const face of faces) {
-      put(this.facesIn, keyOf(face.node, face.area), face);
-      const areas = this.areasOf.get(face.node) ?? [];
-      if (!areas.includes(face.area))
+    for (const ospfInterface of interfaces) {
+      put(this.facesIn, keyOf(ospfInterface.node, ospfInterface.area), ospfInterface);
+      const areas = this.areasOf.get(ospfInterface.node) ?? [];
+      if (!areas.includes(ospfInterface.area))
         this.areasOf.set(
-          face.node,
-          [...areas, face.area].sort((a, b) => a - b),
+          ospfInterface.node,
+          [...areas, ospfInterface.area].sort((a, b) => a - b),
         );
     }
     for (const { a, b } of adjacencies) {
@@ -107,8 +107,9 @@ export class Database {
   private within(root: Node, area: number): Ways {
     const ways = new Ways();
     for (const [router, { cost, hops }] of this.tree(root, area))
-      for (const face of this.facesIn.get(keyOf(router, area)) ?? [])
-        for (const prefix of face.prefixes) ways.offer({ prefix, cost: cost + face.cost, hops, rank: 1, near: 0 });
+      for (const ospfInterface of this.facesIn.get(keyOf(router, area)) ?? [])
+        for (const prefix of ospfInterface.prefixes)
+          ways.offer({ prefix, cost: cost + ospfInterface.cost, hops, rank: 1, near: 0 });
     return ways;
   }
 

@@ -73,7 +73,7 @@ export function routerIdOf({ instance, interfaceStates }: Node, version: Family)
   return found ? formatAddress(found) : NO_ID;
 }
 
-export function facesOf(
+export function ospfInterfacesOf(
   node: Node,
   layer2: DataLink,
   speedOf: (interfaceState: InterfaceState) => number,
@@ -126,11 +126,14 @@ export const isStub = (type: string): boolean => type === 'stub' || type === 'to
  * Interfaces on one segment whose routers become neighbours: same subnet and mask, area and its kind, timers and MTU,
  * distinct router ids, neither passive, and no filter that drops what they say (RFC 2328 §10.5, §10.6).
  */
-export function adjacenciesOf(faces: readonly OspfInterface[], routerIds: ReadonlyMap<string, string>): Adjacency[] {
+export function adjacenciesOf(
+  interfaces: readonly OspfInterface[],
+  routerIds: ReadonlyMap<string, string>,
+): Adjacency[] {
   const groups = new Map<string, OspfInterface[]>();
-  for (const face of faces) {
-    const { interfaceState, agreed, area, node, passive, domain } = face;
-    const { family } = face.address;
+  for (const ospfInterface of interfaces) {
+    const { interfaceState, agreed, area, node, passive, domain } = ospfInterface;
+    const { family } = ospfInterface.address;
     if (passive || interfaceState.point === null || interfaceState.config.on.kind === 'loopback') continue;
     const { hello = HELLO, dead = DEAD, network = 'broadcast' } = faceSettings(interfaceState, family);
     const key = [
@@ -143,10 +146,10 @@ export function adjacenciesOf(faces: readonly OspfInterface[], routerIds: Readon
       interfaceState.config.mtu ?? MTU,
       network,
     ].join(' ');
-    groups.set(key, [...(groups.get(key) ?? []), face]);
+    groups.set(key, [...(groups.get(key) ?? []), ospfInterface]);
   }
   const settings = ({ interfaceState, address }: OspfInterface) => faceSettings(interfaceState, address.family);
-  const priority = (face: OspfInterface): number => settings(face).priority ?? PRIORITY;
+  const priority = (ospfInterface: OspfInterface): number => settings(ospfInterface).priority ?? PRIORITY;
   const found: Adjacency[] = [];
   for (const group of groups.values()) {
     // On a segment that elects, somebody must be willing to be elected (§9.4).

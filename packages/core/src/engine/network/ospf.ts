@@ -8,7 +8,7 @@ import {
   type OspfInterface,
   adjacenciesOf,
   costOf,
-  facesOf,
+  ospfInterfacesOf,
   routerIdOf,
   settingsOf,
 } from './ospf-interfaces';
@@ -18,7 +18,7 @@ export interface OspfState {
   readonly speakers: readonly Node[];
   readonly routes: Learnt;
   readonly routerIds: ReadonlyMap<string, string>;
-  readonly faces: readonly OspfInterface[];
+  readonly interfaces: readonly OspfInterface[];
   readonly adjacencies: readonly Adjacency[];
   readonly externals: readonly External[];
 }
@@ -40,15 +40,15 @@ export function ospf(
     (node) => settingsOf(node, family) && (family === 4 || routerIdOf(node, family) !== NO_ID),
   );
   if (before && stillTheSame(speakers, before, layer2, speedOf, family)) return before;
-  const faces = speakers.flatMap((node) => facesOf(node, layer2, speedOf, family));
-  if (!faces.length)
-    return { speakers, routes: new Map(), routerIds: new Map(), faces, adjacencies: [], externals: [] };
+  const interfaces = speakers.flatMap((node) => ospfInterfacesOf(node, layer2, speedOf, family));
+  if (!interfaces.length)
+    return { speakers, routes: new Map(), routerIds: new Map(), interfaces, adjacencies: [], externals: [] };
   const routerIds = new Map(speakers.map((node) => [node.instance.id, routerIdOf(node, family)]));
-  const adjacencies = adjacenciesOf(faces, routerIds);
+  const adjacencies = adjacenciesOf(interfaces, routerIds);
   const externals = speakers.flatMap((node) => externalsOf(node, family));
-  const state = { speakers, routerIds, faces, adjacencies, externals };
+  const state = { speakers, routerIds, interfaces, adjacencies, externals };
   if (before && sameDatabase(state, before)) return { ...state, routes: before.routes };
-  const database = new Database(faces, adjacencies, externals, family);
+  const database = new Database(interfaces, adjacencies, externals, family);
   return { ...state, routes: new Map(speakers.map((node) => [node.instance.id, database.routesOf(node)])) };
 }
 
@@ -66,7 +66,7 @@ function stillTheSame(
       const old = before.speakers[at]!;
       return node.instance === old.instance && node.interfaceStates === old.interfaceStates && node.table === old.table;
     }) &&
-    before.faces.every(
+    before.interfaces.every(
       ({ interfaceState, node, cost, domain }) =>
         domain === (interfaceState.point === null ? null : layer2.domainOf(interfaceState.point)) &&
         cost === costOf(node, interfaceState, speedOf, family),
@@ -82,8 +82,8 @@ function sameDatabase(one: Omit<OspfState, 'routes'>, other: Omit<OspfState, 'ro
     a.area === b.area &&
     a.node.instance.settings === b.node.instance.settings;
   return (
-    one.faces.length === other.faces.length &&
-    one.faces.every((face, at) => sameFace(face, other.faces[at]!)) &&
+    one.interfaces.length === other.interfaces.length &&
+    one.interfaces.every((ospfInterface, at) => sameFace(ospfInterface, other.interfaces[at]!)) &&
     one.adjacencies.length === other.adjacencies.length &&
     one.adjacencies.every(
       ({ a, b }, at) => sameFace(a, other.adjacencies[at]!.a) && sameFace(b, other.adjacencies[at]!.b),

@@ -31,16 +31,16 @@ interface Entry {
  * round before; after at most 16 rounds nothing can change, since a metric of 16 is unreachable (§2.2).
  */
 export function ripRoutes(nodes: ReadonlyMap<string, Node>, layer2: DataLink): Learnt {
-  const faces = [...nodes.values()].flatMap(facesOf);
-  if (!faces.length) return new Map();
+  const interfaces = [...nodes.values()].flatMap(ripInterfacesOf);
+  if (!interfaces.length) return new Map();
   const byDomain = new Map<number, Face[]>();
-  for (const face of faces) {
-    if (face.interfaceState.point === null) continue;
-    const domain = layer2.domainOf(face.interfaceState.point);
-    byDomain.set(domain, [...(byDomain.get(domain) ?? []), face]);
+  for (const ripInterface of interfaces) {
+    if (ripInterface.interfaceState.point === null) continue;
+    const domain = layer2.domainOf(ripInterface.interfaceState.point);
+    byDomain.set(domain, [...(byDomain.get(domain) ?? []), ripInterface]);
   }
-  const speakers = [...new Set(faces.map((face) => face.node))];
-  const own = new Map(speakers.map((node) => [node, entriesOf(node, faces)]));
+  const speakers = [...new Set(interfaces.map((ripInterface) => ripInterface.node))];
+  const own = new Map(speakers.map((node) => [node, entriesOf(node, interfaces)]));
   let tables = own;
   for (let round = 0; round < UNREACHABLE; round++) {
     const next = new Map(speakers.map((node) => [node, new Map(own.get(node))]));
@@ -88,7 +88,7 @@ function isHeard(teller: Face, hearer: Face): boolean {
   return verdict?.passes ?? true;
 }
 
-function facesOf(node: Node): Face[] {
+function ripInterfacesOf(node: Node): Face[] {
   const { rip } = node.instance.settings;
   if (!rip) return [];
   const networks = (rip.networks ?? []).flatMap((text) => {
@@ -106,12 +106,12 @@ function facesOf(node: Node): Face[] {
 }
 
 /** What a router tells of its own: its networks, and what it takes over from elsewhere (metric 1). */
-function entriesOf(node: Node, faces: readonly Face[]): Map<string, Entry> {
+function entriesOf(node: Node, interfaces: readonly Face[]): Map<string, Entry> {
   const { redistribute = [], defaultOriginate } = node.instance.settings.rip!;
   const entries = new Map<string, Entry>();
   const tell = (prefix: Prefix): void =>
     void entries.set(formatPrefix(prefix), { prefix, metric: 1, via: null, out: null });
-  for (const face of faces) if (face.node === node) tell(face.subnet);
+  for (const ripInterface of interfaces) if (ripInterface.node === node) tell(ripInterface.subnet);
   for (const { prefix, source } of node.table.all())
     if (prefix.family === 4 && redistribute.some((one) => takesOver(one, source))) tell(prefix);
   if (defaultOriginate) tell({ family: 4, value: 0n, length: 0 });

@@ -9,11 +9,11 @@ function router(
   sheet: Sheet,
   id: string,
   settings: Device['settings'],
-  faces: Record<string, [string, Extra?] | string>,
+  interfaceConfigs: Record<string, [string, Extra?] | string>,
 ): void {
   const interfaces = Object.fromEntries(
-    Object.entries(faces).map(([port, face]): [string, Interface] => {
-      const [address, more] = typeof face === 'string' ? [face] : face;
+    Object.entries(interfaceConfigs).map(([port, interfaceConfig]): [string, Interface] => {
+      const [address, more] = typeof interfaceConfig === 'string' ? [interfaceConfig] : interfaceConfig;
       const on = port.startsWith('lo') ? { kind: 'loopback' as const } : { kind: 'port' as const, port };
       return [port, { on, v4: { addresses: [address] }, ...more }];
     }),

@@ -5,7 +5,7 @@ import { type Interface, type Settings, type Topology } from '../../topology';
 import { AnalysisSession, type NetworkModel, type Probe, analyse, switchOff, tablesOf, trace } from '..';
 
 const address = (text: string): Address => (parseAddress(text) as { value: Address }).value;
-const face = (port: string, v4: string, more: Partial<Interface> = {}): Record<string, Interface> => ({
+const interfaceConfig = (port: string, v4: string, more: Partial<Interface> = {}): Record<string, Interface> => ({
   [port]: { on: { kind: 'port', port }, v4: { addresses: [v4] }, ...more },
 });
 const sent = (model: NetworkModel, from: string, to: string, target: string, probe: Probe = { protocol: 'icmp' }) =>
@@ -20,13 +20,15 @@ describe('virtual routers (RFC 9568)', () => {
         'R1',
         'border-router',
         {},
-        { interfaces: { ...face('g0', '10.0.0.1/24', vrrp(one)), ...face('g1', '10.1.0.1/24') } },
+        { interfaces: { ...interfaceConfig('g0', '10.0.0.1/24', vrrp(one)), ...interfaceConfig('g1', '10.1.0.1/24') } },
       )
       .device(
         'R2',
         'border-router',
         {},
-        { interfaces: { ...face('g0', '10.0.0.2/24', vrrp(other)), ...face('g1', '10.1.0.2/24') } },
+        {
+          interfaces: { ...interfaceConfig('g0', '10.0.0.2/24', vrrp(other)), ...interfaceConfig('g1', '10.1.0.2/24') },
+        },
       )
       .device('SW', 'access-switch-12')
       .device('UP', 'access-switch-12')

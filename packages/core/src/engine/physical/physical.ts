@@ -206,7 +206,8 @@ function isOff({ instance, port }: End): boolean {
   return (
     port.config.enabled === false ||
     instance.interfaces.some(
-      ([, face]) => face.on.kind === 'port' && face.on.port === port.key && face.enabled === false,
+      ([, interfaceConfig]) =>
+        interfaceConfig.on.kind === 'port' && interfaceConfig.on.port === port.key && interfaceConfig.enabled === false,
     )
   );
 }

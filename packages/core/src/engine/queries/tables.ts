@@ -293,10 +293,16 @@ function macTableOf({ topology, layer2, layer3 }: NetworkModel, { instance }: No
 }
 
 function ospfTables(
-  { adjacencies, faces, routerIds }: OspfState,
+  { adjacencies, interfaces: interfaces, routerIds }: OspfState,
   id: string,
 ): Pick<DeviceTables, 'ospfNeighbours' | 'ospfDatabase'> {
-  const areas = [...new Set(faces.filter((face) => face.node.instance.id === id).map((face) => face.area))];
+  const areas = [
+    ...new Set(
+      interfaces
+        .filter((interfaceConfig) => interfaceConfig.node.instance.id === id)
+        .map((interfaceConfig) => interfaceConfig.area),
+    ),
+  ];
   return {
     ospfNeighbours: adjacencies.flatMap(({ a, b }) =>
       [[a, b] as const, [b, a] as const].flatMap(([mine, other]) =>

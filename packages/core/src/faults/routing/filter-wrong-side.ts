@@ -14,13 +14,15 @@ export const filterWrongSide: DrawingFaultOperator = {
   title: 'A filter sits on the wrong side',
   *faultsIn(topology) {
     for (const { id, device } of devicesOf(topology))
-      for (const [key, face] of entriesById(device.interfaces))
+      for (const [key, interfaceConfig] of entriesById(device.interfaces))
         for (const [right, wrong] of SIDES)
-          if (face[right] !== undefined && face[wrong] === undefined)
+          if (interfaceConfig[right] !== undefined && interfaceConfig[wrong] === undefined)
             yield {
               at: { device: id, port: key },
               text: `${device.name} ${key} asks its filter for what ${wrong.includes('In') ? 'comes in' : 'goes out'}, and should for the other way.`,
-              commands: [{ kind: 'changeInterface', device: id, key, set: { [right]: null, [wrong]: face[right] } }],
+              commands: [
+                { kind: 'changeInterface', device: id, key, set: { [right]: null, [wrong]: interfaceConfig[right] } },
+              ],
             };
   },
 };

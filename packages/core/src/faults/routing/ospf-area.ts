@@ -17,9 +17,9 @@ export const ospfArea: DrawingFaultOperator = {
           commands: [{ kind: 'setSettings', device: id, set: { ospf: { ...ospf, networks } } }],
         };
       }
-      for (const [key, face] of entriesById(device.interfaces))
+      for (const [key, interfaceConfig] of entriesById(device.interfaces))
         for (const version of ['ospf', 'ospf6'] as const) {
-          const area = face[version]?.area;
+          const area = interfaceConfig[version]?.area;
           if (area !== undefined)
             yield {
               at: { device: id, port: key },
@@ -29,7 +29,7 @@ export const ospfArea: DrawingFaultOperator = {
                   kind: 'changeInterface',
                   device: id,
                   key,
-                  set: { [version]: { ...face[version], area: area + 1 } },
+                  set: { [version]: { ...interfaceConfig[version], area: area + 1 } },
                 },
               ],
             };

@@ -13,8 +13,8 @@ export const ospfPassive: DrawingFaultOperator = {
       for (const [key, face] of entriesById(device.interfaces)) {
         const { on } = face;
         const port = on.kind === 'port' || on.kind === 'sub' ? on.port : null;
-        const faces = ends.find(({ end }) => end.device === id && end.port === port);
-        if (!faces || !routers.has(faces.other.device)) continue;
+        const facing = ends.find(({ end }) => end.device === id && end.port === port);
+        if (!facing || !routers.has(facing.other.device)) continue;
         for (const version of ['ospf', 'ospf6'] as const)
           if (device.settings?.[version] && !face[version]?.passive)
             yield {

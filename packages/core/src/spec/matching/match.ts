@@ -51,8 +51,8 @@ function tieBreakers(a: Graph, b: Graph, reference: NetworkModel, student: Netwo
 
 type Described = ReturnType<typeof describe>;
 function describe(instance: Instance) {
-  const addresses = instance.interfaces.flatMap(([, face]) =>
-    [...(face.v4?.addresses ?? []), ...(face.v6?.addresses ?? [])].flatMap((text) => {
+  const addresses = instance.interfaces.flatMap(([, interfaceConfig]) =>
+    [...(interfaceConfig.v4?.addresses ?? []), ...(interfaceConfig.v6?.addresses ?? [])].flatMap((text) => {
       const read = parseInterfaceAddress(text.trim());
       return read.ok ? [read.value] : [];
     }),
