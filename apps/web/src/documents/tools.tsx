@@ -32,6 +32,9 @@ export function HistoryTools({ state: { past, future, undo, redo } }: { state: H
   );
 }
 
+/** The bar over a page that says what stands in the way of saving. */
+export const inTheWay = { borderRadius: 0, background: 'var(--ochre-tint)', color: 'var(--ink)' };
+
 /** Says that something is not saved on the server, why, and what to do. */
 export function SaveTrouble({
   save,
@@ -55,7 +58,7 @@ export function SaveTrouble({
           <Button onClick={() => void onGiveUp().then(() => location.reload())}>Load the saved {what}</Button>
         )
       }
-      sx={{ borderRadius: 0, background: 'var(--ochre-tint)', color: 'var(--ink)' }}
+      sx={inTheWay}
     >
       {save.text}
     </Alert>

@@ -1,5 +1,5 @@
 import { Alert, Button, Stack } from '@mui/material';
-import { SaveTrouble } from '../documents/tools';
+import { SaveTrouble, inTheWay } from '../documents/tools';
 
 interface Trouble {
   save: { kind: string; text?: string; conflict?: { message: string; by: readonly string[] } };
@@ -20,7 +20,7 @@ export function PartTrouble({ part, what }: { part: Trouble; what: string }) {
       {save.kind === 'conflict' && save.conflict && (
         <Alert
           severity="warning"
-          sx={{ m: 1 }}
+          sx={inTheWay}
           action={
             <Stack direction="row">
               <Button onClick={() => part.takeTheirs()}>Take theirs</Button>

@@ -1,0 +1,57 @@
+import { type Page } from '@playwright/test';
+import { expect, openBenchOfCopy, saved, signIn, test } from './people';
+
+const points = (page: Page, number: string) => page.getByLabel(`Points of ${number}`, { exact: true });
+async function give(page: Page, number: string, value: string): Promise<void> {
+  await points(page, number).fill(value);
+  await points(page, number).press('Enter');
+}
+
+test('two instructors at one spec: different requirements come together, the same one asks whose holds', async ({
+  page,
+  context,
+}) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openBenchOfCopy(page, 'three-stations', 'A spec of two');
+  const spec = page.url().replace(/bench$/, 'spec');
+  await page.goto(spec);
+  await expect(points(page, '1.2')).toBeVisible();
+  const other = await context.newPage();
+  await other.goto(spec);
+  await give(other, '1.2', '5');
+  await saved(other);
+  await expect(points(page, '1.2')).toHaveValue('5');
+
+  await page.route('**/api/documents/*/changes', (route) => route.abort());
+  await give(page, '1.1', '7');
+  await expect(page.getByText('kept in this browser')).toBeVisible();
+  await give(other, '1.1', '8');
+  await saved(other);
+  await page.unroute('**/api/documents/*/changes');
+  await page.getByRole('button', { name: 'Take theirs' }).click();
+  await saved(page);
+  await expect(points(page, '1.1')).toHaveValue('8');
+  await page.reload();
+  await expect(points(page, '1.1')).toHaveValue('8');
+  await expect(points(page, '1.2')).toHaveValue('5');
+});
+
+test('a change of the brief can still be undone after another page was looked at', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openBenchOfCopy(page, 'three-stations', 'A brief to come back to');
+  await page.goto(page.url().replace(/bench$/, 'brief'));
+  const attempts = page.getByLabel('Attempts');
+  const before = await attempts.inputValue();
+  await attempts.fill('5');
+  await attempts.press('Tab');
+  await saved(page);
+  await page.getByRole('link', { name: 'Plan', exact: true }).click();
+  await expect(attempts).toHaveCount(0);
+  await page.getByRole('link', { name: 'Brief', exact: true }).click();
+  await expect(attempts).toHaveValue('5');
+  await page.keyboard.press('Control+z');
+  await expect(attempts).toHaveValue(before);
+  await saved(page);
+  await page.reload();
+  await expect(attempts).toHaveValue(before);
+});
