@@ -305,7 +305,9 @@ describe('commands', () => {
     const start = withChange((one) => {
       one.sites.valley = { name: 'Valley' };
       one.notes = { n: { text: 'look', at: { x: 1, y: 1 } } };
-      one.pictures = { p: { name: 'map', data: 'data:image/png;base64,AA==', at: { x: 0, y: 0 }, width: 9, height: 9 } };
+      one.pictures = {
+        p: { name: 'map', data: 'data:image/png;base64,AA==', at: { x: 0, y: 0 }, width: 9, height: 9 },
+      };
     });
     const vlan = { kind: 'switched', mode: 'access', accessVlan: 20 } as const;
     const pairs: [Command, Command][] = [
