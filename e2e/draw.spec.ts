@@ -1,5 +1,5 @@
 import { type Page } from '@playwright/test';
-import { expect, openBenchOfCopy, openOwnBench, saved, signIn, test } from './people';
+import { expect, labWith, openBenchOf, openBenchOfCopy, openOwnBench, saved, signIn, test } from './people';
 
 const tile = (page: Page, name: string) =>
   page.locator('.react-flow__node-tile').filter({ has: page.getByText(name, { exact: true }) });
@@ -44,8 +44,7 @@ test('a student builds a small network with the keyboard; undo, redo and a reloa
   await expect(links(page)).toHaveCount(3);
   await expect(page.locator('.links [data-state="up"]')).toHaveCount(3);
 
-  // Where new devices stand depends on what is seen at the moment: the cable to PC-2 may lie over the middle of PC-1.
-  await tile(page, 'PC-1').click({ position: { x: 12, y: 4 } });
+  await tile(page, 'PC-1').click();
   await page.keyboard.press('F2');
   await expect(page.getByLabel('New name of PC-1')).toBeFocused();
   await page.keyboard.press('Control+a');
@@ -245,4 +244,27 @@ test('a drawing is arranged, a column is pasted into the strip, and a problem is
   await page.getByRole('button', { name: 'Take straight-through copper' }).click();
   await page.keyboard.press('Escape');
   await expect(page.getByText('No problems')).toBeVisible();
+});
+
+test('a click on a device takes the device, also where a cable passes over it', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  const host = (name: string, x: number) => ({ name, model: 'desktop', at: { x, y: 160 } });
+  await openBenchOf(
+    page,
+    labWith('A cable over a host', {
+      format: 'sobrin-topology',
+      version: 1,
+      sites: {},
+      devices: { a: host('PC-A', 80), b: host('PC-B', 240), c: host('PC-C', 400) },
+      links: { l: { a: { device: 'a', port: 'e0' }, b: { device: 'c', port: 'e0' }, medium: 'crossover' } },
+    }),
+  );
+  await expect(links(page)).toHaveCount(1);
+  await tile(page, 'PC-B').click();
+  await page.keyboard.press('F2');
+  await expect(page.getByLabel('New name of PC-B')).toBeFocused();
+  await page.keyboard.press('Escape');
+  const [a, b] = [(await tile(page, 'PC-A').boundingBox())!, (await tile(page, 'PC-B').boundingBox())!];
+  await page.mouse.click((a.x + a.width + b.x) / 2, a.y + a.height / 2);
+  await expect(page.getByRole('heading', { name: 'PC-A – PC-C' })).toBeVisible();
 });

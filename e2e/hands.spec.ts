@@ -54,9 +54,10 @@ test('devices are pulled out of the kit or put down click by click, and named wh
 test('a link is bent, its text moved, and its end plugged elsewhere; each can be undone', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
   await openBenchOfCopy(page, 'three-stations', 'Hands 2');
-  const link = page.locator('[data-link]').filter({ has: page.locator('[aria-label^="RT-V g2 to SW-V2 u1"]') });
+  const hit = page.locator('[aria-label^="RT-V g2 to SW-V2 u1"]');
+  const link = page.locator(`[data-link="${await hit.getAttribute('data-hit')}"]`);
   const wire = async () => (await link.locator('.wire').first().getAttribute('d'))!;
-  await link.locator('.hit').dispatchEvent('click');
+  await hit.dispatchEvent('click');
   const bent = page.locator('[data-grip=bent]');
   if (await bent.count()) await page.getByRole('button', { name: 'Undo bends and moved texts' }).click();
   const straight = await wire();

@@ -13,11 +13,11 @@ import {
   stationAt,
   wirelessLetter,
 } from '@sobrin/core/drawing';
-import { MEDIUM_NAMES } from '@sobrin/core/engine';
 import { type Topology } from '@sobrin/core/topology';
 import { memo, useMemo } from 'react';
 import { type ChipState, type LinkFact } from '../workers/facts';
-import { speedWords } from '../ui/speed-words';
+import { LinkHits } from './link-hits';
+import { pathOf, sameLink } from './link-parts';
 import { type Lenses, bandsOf, middleOf } from './lenses';
 import { type Mark, portMarkKey } from './marks';
 
@@ -62,70 +62,72 @@ export const LinkLayer = memo(function LinkLayer({
     without?.has(line.id) !== true && (area === null || always?.has(line.id) === true || touches(line.box, area));
   const isBracketShown = (bracket: Scene['brackets'][number]): boolean =>
     area === null || overlap(bracketBox(bracket), area);
+  const lines = [...scene.lines.values()].filter(isShown);
   return (
-    <svg className="links" role="presentation">
-      {[...scene.lines.values()].filter(isShown).map((line) => (
-        <LinkView
-          key={line.id}
-          line={line}
-          fact={facts?.[line.id] ?? null}
-          labelA={lenses.ends ? scene.labels.get(socketKey(line.id, 'a')) : undefined}
-          labelB={lenses.ends ? scene.labels.get(socketKey(line.id, 'b')) : undefined}
-          names={`${topology.devices[line.a.device]?.name ?? ''}\n${topology.devices[line.b.device]?.name ?? ''}`}
-          middle={middleOf(topology, line.id, facts?.[line.id] ?? null, lenses)}
-          bands={(shownBands?.get(line.id) ?? []).map(({ label, tone }) => `${label} ${tone}`).join(',')}
-          selected={selected.has(line.id)}
-          mark={marks.get(line.id) ?? null}
-          markA={portMarks.get(portMarkKey(line.a.device, line.a.port)) ?? null}
-          markB={portMarks.get(portMarkKey(line.b.device, line.b.port)) ?? null}
-          dimmed={dimOthers && !marks.has(line.id)}
-          onPick={onPick}
-        />
-      ))}
-      {scene.notes.map(
-        (note) =>
-          note.thread && (
-            <path
-              key={note.id}
-              className="note-thread"
-              d={`M${note.x + 2} ${note.y + note.height / 2}L${note.thread.x} ${note.thread.y}`}
-            />
-          ),
-      )}
-      {lenses.subnets &&
-        scene.brackets.filter(isBracketShown).map((bracket) => (
-          <g key={`${bracket.prefix} ${bracket.from}`}>
-            <path
-              className="bracket"
-              d={`M${bracket.from} ${bracket.y}m0 ${bracket.above ? 4 : -4}V${bracket.y}H${bracket.to}v${bracket.above ? 4 : -4}`}
-            />
-            <text className="bracket-text" x={bracket.middle} y={bracket.y + (bracket.above ? -6 : 14)}>
-              {bracket.prefix}
-            </text>
-          </g>
+    <>
+      <LinkHits topology={topology} lines={lines} facts={facts} onPick={onPick} />
+      <svg className="links" role="presentation">
+        {lines.map((line) => (
+          <LinkView
+            key={line.id}
+            line={line}
+            fact={facts?.[line.id] ?? null}
+            labelA={lenses.ends ? scene.labels.get(socketKey(line.id, 'a')) : undefined}
+            labelB={lenses.ends ? scene.labels.get(socketKey(line.id, 'b')) : undefined}
+            middle={middleOf(topology, line.id, facts?.[line.id] ?? null, lenses)}
+            bands={(shownBands?.get(line.id) ?? []).map(({ label, tone }) => `${label} ${tone}`).join(',')}
+            selected={selected.has(line.id)}
+            mark={marks.get(line.id) ?? null}
+            markA={portMarks.get(portMarkKey(line.a.device, line.a.port)) ?? null}
+            markB={portMarks.get(portMarkKey(line.b.device, line.b.port)) ?? null}
+            dimmed={dimOthers && !marks.has(line.id)}
+          />
         ))}
-      {lenses.subnets &&
-        scene.linkSubnets
-          .filter((subnet) => isShown(scene.lines.get(subnet.link)!))
-          .map((subnet) => {
-            const width = pillWidth(subnet.prefix);
-            return (
-              <g key={subnet.link}>
-                <rect
-                  className="pill"
-                  x={subnet.x - width / 2}
-                  y={subnet.y - PILL_HEIGHT / 2}
-                  width={width}
-                  height={PILL_HEIGHT}
-                  rx={PILL_HEIGHT / 2}
-                />
-                <text className="pill-text" x={subnet.x} y={subnet.y + 4}>
-                  {subnet.prefix}
-                </text>
-              </g>
-            );
-          })}
-    </svg>
+        {scene.notes.map(
+          (note) =>
+            note.thread && (
+              <path
+                key={note.id}
+                className="note-thread"
+                d={`M${note.x + 2} ${note.y + note.height / 2}L${note.thread.x} ${note.thread.y}`}
+              />
+            ),
+        )}
+        {lenses.subnets &&
+          scene.brackets.filter(isBracketShown).map((bracket) => (
+            <g key={`${bracket.prefix} ${bracket.from}`}>
+              <path
+                className="bracket"
+                d={`M${bracket.from} ${bracket.y}m0 ${bracket.above ? 4 : -4}V${bracket.y}H${bracket.to}v${bracket.above ? 4 : -4}`}
+              />
+              <text className="bracket-text" x={bracket.middle} y={bracket.y + (bracket.above ? -6 : 14)}>
+                {bracket.prefix}
+              </text>
+            </g>
+          ))}
+        {lenses.subnets &&
+          scene.linkSubnets
+            .filter((subnet) => isShown(scene.lines.get(subnet.link)!))
+            .map((subnet) => {
+              const width = pillWidth(subnet.prefix);
+              return (
+                <g key={subnet.link}>
+                  <rect
+                    className="pill"
+                    x={subnet.x - width / 2}
+                    y={subnet.y - PILL_HEIGHT / 2}
+                    width={width}
+                    height={PILL_HEIGHT}
+                    rx={PILL_HEIGHT / 2}
+                  />
+                  <text className="pill-text" x={subnet.x} y={subnet.y + 4}>
+                    {subnet.prefix}
+                  </text>
+                </g>
+              );
+            })}
+      </svg>
+    </>
   );
 });
 
@@ -139,8 +141,6 @@ interface LinkProps {
   /** Where the texts at its ends stand; none where they are not shown. */
   labelA: Label | undefined;
   labelB: Label | undefined;
-  /** The names of its two devices. */
-  names: string;
   /** What is written in its middle; empty where nothing is. */
   middle: string;
   /** What runs along it, each with its tone: "10 1,20 2". */
@@ -150,27 +150,6 @@ interface LinkProps {
   markA: Mark | null;
   markB: Mark | null;
   dimmed: boolean;
-  onPick: Props['onPick'];
-}
-
-const STATE_WORDS: Readonly<Record<ChipState, string>> = {
-  up: 'passes traffic',
-  down: 'is down',
-  crossed: 'cannot work',
-};
-
-const sameFact = (a: LinkFact | null, b: LinkFact | null): boolean =>
-  a === b ||
-  (a !== null &&
-    b !== null &&
-    a.state === b.state &&
-    a.text === b.text &&
-    a.warning === b.warning &&
-    a.speedMbps === b.speedMbps);
-
-/** Each answer of the engine has new objects: a link is drawn anew only where something of it changed. */
-function sameLink({ fact: was, ...old }: LinkProps, { fact, ...next }: LinkProps): boolean {
-  return sameFact(was, fact) && (Object.keys(next) as (keyof typeof next)[]).every((key) => old[key] === next[key]);
 }
 
 const LinkView = memo(function LinkView({
@@ -178,7 +157,6 @@ const LinkView = memo(function LinkView({
   fact,
   labelA,
   labelB,
-  names,
   middle,
   bands: along,
   selected,
@@ -186,18 +164,9 @@ const LinkView = memo(function LinkView({
   markA,
   markB,
   dimmed,
-  onPick,
 }: LinkProps) {
   const form = mediumForm(line.medium, line.points, line.clock);
-  const [nameA, nameB] = names.split('\n');
-  const words = [
-    MEDIUM_NAMES[line.medium],
-    fact?.speedMbps ? speedWords(fact.speedMbps) : '',
-    line.lengthM === undefined ? '' : `${line.lengthM} m`,
-    fact === null ? '' : STATE_WORDS[fact.state],
-  ].filter(Boolean);
-  const label = `${nameA} ${line.a.port} to ${nameB} ${line.b.port}, ${words.join(', ')}${fact?.text ? `: ${fact.text}` : ''}`;
-  const d = `M${line.points.map(({ x, y }) => `${x} ${y}`).join('L')}`;
+  const d = pathOf(line);
   const state = fact?.state ?? null;
   const bands = line.medium === 'wireless' ? [] : bandPaths(line, along);
   return (
@@ -229,18 +198,6 @@ const LinkView = memo(function LinkView({
       {(middle || along) && <Middle line={line} text={middle} bands={along} />}
       <EndText end={line.a} label={labelA} full={selected && line.medium !== 'wireless'} />
       <EndText end={line.b} label={labelB} full={selected && line.medium !== 'wireless'} />
-      <path
-        className="hit"
-        d={d}
-        role={onPick ? 'button' : undefined}
-        aria-label={label}
-        onClick={(event) => {
-          event.stopPropagation();
-          onPick?.(line.id, event.shiftKey);
-        }}
-      >
-        <title>{label}</title>
-      </path>
     </g>
   );
 }, sameLink);
