@@ -67,8 +67,8 @@ export function campus() {
       ),
     );
     for (const [at, host] of hosts.entries()) link(host, site === 0 && at < HUB_HOSTS ? core[0] : access[at % ACCESS]);
-    for (const [at, one] of access.entries()) for (const uplink of [0, 1 + (at % 3)]) link(one, core[uplink]);
-    for (const [at, one] of core.entries()) for (const other of core.slice(at + 1)) link(one, other);
+    for (const [at, device] of access.entries()) for (const uplink of [0, 1 + (at % 3)]) link(device, core[uplink]);
+    for (const [at, device] of core.entries()) for (const other of core.slice(at + 1)) link(device, other);
     for (let at = 0; at < 32; at++) link(hosts[HOSTS - 1 - at], access[(at * 7) % ACCESS]);
   }
   return topology;
@@ -76,16 +76,16 @@ export function campus() {
 
 /** The same scene for a page that knows nothing of Sobrin: boxes with three lines, links with three labels. */
 export function plainScene(topology) {
-  const boxes = Object.entries(topology.devices).map(([id, one]) => {
-    const address = one.interfaces?.eth0.v4.addresses[0];
-    const isHost = one.model === 'two-port-host';
+  const boxes = Object.entries(topology.devices).map(([id, device]) => {
+    const address = device.interfaces?.eth0.v4.addresses[0];
+    const isHost = device.model === 'two-port-host';
     return {
       id,
-      x: one.at.x,
-      y: one.at.y,
+      x: device.at.x,
+      y: device.at.y,
       width: isHost ? 44 : 112,
       height: 44,
-      name: one.name,
+      name: device.name,
       lines: address ? [address, '255.255.255.0'] : ['Wide switch', '96 ports'],
     };
   });

@@ -18,7 +18,9 @@ export async function benchEnginePage(say) {
     const isCore = ({ a, b }) => a.device.startsWith('r') && b.device.startsWith('r');
     const isAccess = ({ b }) => b.device.startsWith('h');
     const cables = (isMeant) => Object.keys(topology.links).filter((id) => isMeant(topology.links[id]));
-    const script = readdirSync(path.join(root, 'apps/web/dist/assets')).find((one) => one.startsWith('engine.worker'));
+    const script = readdirSync(path.join(root, 'apps/web/dist/assets')).find((name) =>
+      name.startsWith('engine.worker'),
+    );
     const page = await browser.newPage();
     await page.goto(base);
     const timesOfOne = () =>

@@ -49,8 +49,8 @@ export function routedCampus({ emptyTopology }, routers) {
       settings: { ospf: { networks: [{ prefix: '10.0.0.0/8', area: 0 }] } },
     };
   let transfers = 0;
-  const join = (one, other) => {
-    const [a, b] = [`r${one}`, `r${other}`];
+  const join = (from, to) => {
+    const [a, b] = [`r${from}`, `r${to}`];
     const [portA, portB] = [nextPort(a), nextPort(b)];
     link(a, portA, b, portB);
     const base = `10.255.${Math.floor(transfers / 64)}`;
@@ -59,21 +59,21 @@ export function routedCampus({ emptyTopology }, routers) {
     Object.assign(topology.devices[b].interfaces, face(portB, `${base}.${first + 1}/30`));
   };
   const across = Math.ceil(Math.sqrt(routers));
-  for (let one = 0; one < routers; one++) {
-    if ((one + 1) % across && one + 1 < routers) join(one, one + 1);
-    if (one + across < routers) join(one, one + across);
+  for (let index = 0; index < routers; index++) {
+    if ((index + 1) % across && index + 1 < routers) join(index, index + 1);
+    if (index + across < routers) join(index, index + across);
   }
-  for (let one = 0; one < routers; one++)
+  for (let index = 0; index < routers; index++)
     for (let each = 0; each < SWITCHES; each++) {
-      const [id, router] = [`s${one}-${each}`, `r${one}`];
+      const [id, router] = [`s${index}-${each}`, `r${index}`];
       const role = { role: { kind: 'switched', mode: 'access', accessVlan: 10 + each } };
-      const subnet = `10.${Math.floor(one / 80)}.${(one % 80) * SWITCHES + each}`;
+      const subnet = `10.${Math.floor(index / 80)}.${(index % 80) * SWITCHES + each}`;
       topology.devices[id] = { name: id, model: 'switch', at, ports: { p0: role } };
       const port = nextPort(router);
       link(router, port, id, 'p0');
       Object.assign(topology.devices[router].interfaces, face(port, `${subnet}.1/24`));
       for (let host = 0; host < HOSTS; host++) {
-        const name = `h${one}-${each}-${host}`;
+        const name = `h${index}-${each}-${host}`;
         topology.devices[name] = {
           name,
           model: 'host',
@@ -180,7 +180,7 @@ export function benchEngine(say) {
     [sizes[0], sizes[1]],
     [sizes[1], sizes[2]],
   ]) {
-    const work = (one) => one.devices + one.classes ** 2;
+    const work = (figures) => figures.devices + figures.classes ** 2;
     const times = (key) => (big[key] / small[key]).toFixed(1);
     say(
       `  ${small.devices} to ${big.devices} devices: analysing ${times('analyse')} times, the grid ${times('grid')} times as long; devices + classes² are ${(work(big) / work(small)).toFixed(1)} times as many`,

@@ -34,7 +34,7 @@ export async function benchVersions(say) {
             const moved = names.slice((version * 4 + save) % 900).slice(0, 20);
             const commands = [
               { kind: 'setDevice', id: names[version * saves + save], set: { name: `V${version}-${save}` } },
-              { kind: 'move', to: Object.fromEntries(moved.map((one, at) => [one, { x: version * 10, y: at * 90 }])) },
+              { kind: 'move', to: Object.fromEntries(moved.map((id, at) => [id, { x: version * 10, y: at * 90 }])) },
             ];
             const body = { save: crypto.randomUUID(), base: revision, commands };
             ({ revision } = await send(`documents/${referenceId}/changes`, body));
@@ -80,16 +80,16 @@ export async function benchVersions(say) {
       page.waitForFunction(
         () => {
           const near = [...document.querySelectorAll('[role=option] img')].filter(
-            (one) => one.getBoundingClientRect().top < innerHeight,
+            (element) => element.getBoundingClientRect().top < innerHeight,
           );
-          return near.length > 3 && near.every((one) => one.complete && one.naturalWidth > 0);
+          return near.length > 3 && near.every((element) => element.complete && element.naturalWidth > 0);
         },
         null,
         { timeout: 60_000 },
       ),
     );
     await timed('go back to it, seen and saved', async () => {
-      const saved = page.waitForResponse((one) => one.url().endsWith('/changes') && one.ok());
+      const saved = page.waitForResponse((response) => response.url().endsWith('/changes') && response.ok());
       await dialog.getByRole('button', { name: 'Go back to this version' }).click();
       await Promise.all([dialog.waitFor({ state: 'detached' }), saved]);
     });

@@ -36,7 +36,10 @@ function processorTime() {
       // A process that ended meanwhile.
     }
   const isOurs = (pid) => pid === String(process.pid) || (found.has(pid) && isOurs(found.get(pid).parent));
-  return [...found].reduce((sum, [pid, one]) => sum + (/^chrom/.test(one.name) && isOurs(pid) ? one.ticks * 10 : 0), 0);
+  return [...found].reduce(
+    (sum, [pid, process]) => sum + (/^chrom/.test(process.name) && isOurs(pid) ? process.ticks * 10 : 0),
+    0,
+  );
 }
 
 const frame = (page) => page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => resolve())));
@@ -134,7 +137,7 @@ async function measureBare(browser, url, topology) {
   await page.goto(url);
   await page.waitForTimeout(500);
   const scene = plainScene(topology);
-  await page.evaluate((one) => void (globalThis.scene = one), scene);
+  await page.evaluate((made) => void (globalThis.scene = made), scene);
   const before = processorTime();
   await page.evaluate(() => globalThis.draw(globalThis.scene));
   await painted(page);

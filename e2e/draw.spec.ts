@@ -79,7 +79,7 @@ test('a device is dragged where it should stand, and its links come along', asyn
   const router = tile(page, 'RT-1');
   const before = (await router.boundingBox())!;
   const lines = () =>
-    page.locator('.links [data-link] .wire').evaluateAll((all) => all.map((one) => one.getAttribute('d')));
+    page.locator('.links [data-link] .wire').evaluateAll((all) => all.map((element) => element.getAttribute('d')));
   const drawn = await lines();
   await page.mouse.move(before.x + 60, before.y + 20);
   await page.mouse.down();

@@ -50,7 +50,7 @@ test('a drawing exported in one session is uploaded by another student, checked,
     page.getByRole('link', { name: 'Save as CSV' }).click(),
   ]);
   const { data } = Papa.parse<string[]>(await textOf(csv));
-  expect(data.find((one) => one[0] === 'Tobias Ferreira')!.slice(-2)).toEqual(['39', '39']);
+  expect(data.find((row) => row[0] === 'Tobias Ferreira')!.slice(-2)).toEqual(['39', '39']);
 });
 
 test('a mistake is found, explained and shown in the student’s drawing, all by keyboard', async ({ page }) => {

@@ -183,7 +183,7 @@ test('a lab’s kit says how many are left, and gives no more', async ({ page })
 
 test.describe('with 1,000 devices and 1,500 links', () => {
   const shownLinks = (page: Page) =>
-    page.locator('.links [data-link]').evaluateAll((all) => all.map((one) => (one as SVGElement).dataset.link));
+    page.locator('.links [data-link]').evaluateAll((all) => all.map((element) => (element as SVGElement).dataset.link));
   const open = async (page: Page): Promise<void> => {
     await signIn(page, 'Maren Osterkamp');
     await openBenchOf(page, labWith('Campus', (await campus()).campus()));
@@ -246,7 +246,7 @@ test.describe('with 1,000 devices and 1,500 links', () => {
     const page = await (await browser.newContext({ hasTouch: true })).newPage();
     await open(page);
     const transform = () =>
-      page.locator('.react-flow__viewport').evaluate((one) => new DOMMatrix(getComputedStyle(one).transform));
+      page.locator('.react-flow__viewport').evaluate((element) => new DOMMatrix(getComputedStyle(element).transform));
     const before = await transform();
     const pane = (await page.locator('.react-flow__pane').boundingBox())!;
     await page.mouse.move(pane.x + 300, pane.y + 300);

@@ -127,7 +127,7 @@ test('two windows take the same address: both takers are shown, and none is doub
   // The second window does not hear of the first one's save before it makes its own.
   await other.route('**/live', (route) => route.abort());
   await openPlan(other, 'Three Stations');
-  for (const one of [page, other]) await item(one, /^winch control/).click();
+  for (const window of [page, other]) await item(window, /^winch control/).click();
   await page.keyboard.press('n');
   await expect(field(page, 'For whom')).toBeFocused();
   await page.keyboard.type('FIRST');

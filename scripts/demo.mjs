@@ -21,17 +21,17 @@ for (const { slug, lab, submissions } of [valley, stations, opening, winch, dual
   const read = readLab(lab);
   if (!read.ok) throw new Error(`${slug}: ${JSON.stringify(read.error, null, 1)}`);
   write(path.join(folder, 'lab.json'), lab);
-  for (const [at, one] of submissions.entries()) {
-    const file = one.plan
-      ? { format: 'sobrin-submission', version: 2, student: one.student, plan: one.plan }
-      : handIn(lab.reference, one, at + 1);
+  for (const [at, submission] of submissions.entries()) {
+    const file = submission.plan
+      ? { format: 'sobrin-submission', version: 2, student: submission.student, plan: submission.plan }
+      : handIn(lab.reference, submission, at + 1);
     const taken = readSubmissionText(JSON.stringify(file));
-    if (!taken.ok) throw new Error(`${slug}, ${one.student}: ${JSON.stringify(taken.error, null, 1)}`);
+    if (!taken.ok) throw new Error(`${slug}, ${submission.student}: ${JSON.stringify(taken.error, null, 1)}`);
     write(
       path.join(
         folder,
         'submissions',
-        `${one.student
+        `${submission.student
           .toLowerCase()
           .normalize('NFD')
           .replace(/[^a-z ]/g, '')

@@ -13,8 +13,8 @@ const SERVER_SOURCES = ['apps/server/src', 'packages/core/src', 'packages/contra
 /** A folder with all below it, each to be watched by itself: watching files loses those that an editor replaces. */
 const foldersIn = (folder) => {
   const top = path.join(root, folder);
-  const below = readdirSync(top, { recursive: true, withFileTypes: true }).filter((one) => one.isDirectory());
-  return [top, ...below.map((one) => path.join(one.parentPath ?? one.path, one.name))];
+  const below = readdirSync(top, { recursive: true, withFileTypes: true }).filter((entry) => entry.isDirectory());
+  return [top, ...below.map((entry) => path.join(entry.parentPath ?? entry.path, entry.name))];
 };
 
 try {

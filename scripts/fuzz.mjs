@@ -122,7 +122,7 @@ function originals(core) {
       return [];
     }
   });
-  return [...measured, ...labs, ...core.STARTERS.map((one) => one.make()), furnished(core)];
+  return [...measured, ...labs, ...core.STARTERS.map((starter) => starter.make()), furnished(core)];
 }
 
 /** A drawing with what the others lack: virtual routers, zones, names, telephones, a provider, both DHCPs, OSPFv3. */
@@ -243,7 +243,7 @@ function turn(core, documents, number) {
   const document = structuredClone(documents[number(documents.length)]);
   for (let count = 1 + number(6); count > 0; count--) mutate(document, documents, number);
   const ending = ENDINGS[number(ENDINGS.length)];
-  const format = core.DRAWING_FORMATS.find((one) => one.ending === ending);
+  const format = core.DRAWING_FORMATS.find((candidate) => candidate.ending === ending);
   let text;
   // What is broken can only be written plainly; formats are written from what holds together, and broken as text.
   if (ending === '.json' || !core.readTopology(document).ok) text = JSON.stringify(document);
@@ -252,7 +252,7 @@ function turn(core, documents, number) {
   const name = text.startsWith('{') ? 'drawing.json' : `drawing${ending}`;
   const read = core.readDrawingFiles({ [name]: text }, core.emptyTopology());
   if (!read.ok) {
-    if (!read.error.length || read.error.some((one) => !one.text))
+    if (!read.error.length || read.error.some((error) => !error.text))
       throw new Error('It was refused without a sentence.');
     return;
   }

@@ -25,9 +25,9 @@ export function cable(topology, id, from, to, medium = 'straight', more = {}) {
   const [a, b] = [end(from), end(to)];
   topology.links[id] = { a, b, medium, ...more };
   for (const { device, port } of [a, b]) {
-    const one = topology.devices[device];
-    if (!one.settings.hostname) continue;
-    one.ports = { ...one.ports, [port]: { ...one.ports?.[port], label: port } };
+    const found = topology.devices[device];
+    if (!found.settings.hostname) continue;
+    found.ports = { ...found.ports, [port]: { ...found.ports?.[port], label: port } };
   }
 }
 

@@ -138,11 +138,11 @@ function byHand() {
   for (const [name, [start, at]] of Object.entries(places))
     plan.blocks[`p${at}`] = { prefix: `${start}.0/22`, prefix6: `fd5e:7a3c:90b1:${at}00::/56`.replace(':000::', '::'), name, site: name, standing: 'decided' };
   for (const [at, site] of Object.keys(places).entries()) {
-    const done = core.divideBySizes(core.planTree(plan), `p${at}`, GROUPS.filter((one) => one[4] === site).map((one) => `${one[1]} ${one[3] + (one[5].includes('wireless') ? 9 : 2)}`).join('\n'));
+    const done = core.divideBySizes(core.planTree(plan), `p${at}`, GROUPS.filter((row) => row[4] === site).map((row) => `${row[1]} ${row[3] + (row[5].includes('wireless') ? 9 : 2)}`).join('\n'));
     if (!done.ok) throw new Error(done.error);
     for (const [nth, block] of done.value.blocks.entries()) {
-      const [group] = GROUPS.filter((one) => one[4] === site)[nth];
-      plan.blocks[group] = { ...block, group, vlan: 10 * (GROUPS.findIndex((one) => one[0] === group) + 1), standing: 'decided' };
+      const [group] = GROUPS.filter((row) => row[4] === site)[nth];
+      plan.blocks[group] = { ...block, group, vlan: 10 * (GROUPS.findIndex((row) => row[0] === group) + 1), standing: 'decided' };
     }
   }
   return plan;

@@ -11,7 +11,7 @@ function numbers(seed) {
   };
 }
 
-const shuffled = (list, next) => list.map((one) => [next(), one]).sort((a, b) => a[0] - b[0]).map(([, one]) => one);
+const shuffled = (list, next) => list.map((item) => [next(), item]).sort((a, b) => a[0] - b[0]).map(([, item]) => item);
 
 /** Where things stand: everybody draws differently. */
 const LAYOUTS = {
@@ -68,9 +68,9 @@ export const replug = (link, end, key) => (drawing) => {
 };
 export const unplug = (link) => (drawing) => void delete drawing.links[link];
 export const rename = (device, name) => (drawing) => {
-  const one = drawing.devices[device];
-  if (one.settings.hostname === one.name) one.settings.hostname = name;
-  one.name = name;
+  const found = drawing.devices[device];
+  if (found.settings.hostname === found.name) found.settings.hostname = name;
+  found.name = name;
 };
 export const hostname = (device, name) => (drawing) => void (drawing.devices[device].settings.hostname = name);
 export const site = (device, id) => (drawing) => void (drawing.devices[device].site = id);

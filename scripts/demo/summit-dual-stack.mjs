@@ -37,11 +37,11 @@ for (const { id, name, site, n, x, pylons, hosts } of STATIONS) {
   reference.devices[sw] = netSwitch(name.replace('RT', 'SW'), 'access-switch-12', site, x + 50, 240);
   cable(reference, `up-${sw}`, `${id} g1`, `${sw} u1`, 'straight', { cableId: `KR-4${n}0` });
   for (const [at, [name_, model, last]] of hosts.entries()) {
-    const one = host(name_, model, site, x + 10 + at * STEP, 390, `10.84.${n}.${last}/26`, `10.84.${n}.1`);
+    const added = host(name_, model, site, x + 10 + at * STEP, 390, `10.84.${n}.${last}/26`, `10.84.${n}.1`);
     const isServer = model === 'server';
-    one.interfaces.e0.v6 = isServer ? { addresses: [`fd5e:7a3c:90b1:${n}::${last}/64`] } : { slaac: true };
-    if (isServer) one.settings.gateway6 = `fd5e:7a3c:90b1:${n}::1`;
-    reference.devices[name_] = one;
+    added.interfaces.e0.v6 = isServer ? { addresses: [`fd5e:7a3c:90b1:${n}::${last}/64`] } : { slaac: true };
+    if (isServer) added.settings.gateway6 = `fd5e:7a3c:90b1:${n}::1`;
+    reference.devices[name_] = added;
     cable(reference, `${sw}-${at + 1}`, `${sw} p${at + 1}`, `${name_} e0`, 'straight', { cableId: `KR-4${n}${at + 1}` });
   }
 }
@@ -49,15 +49,15 @@ cable(reference, 'pylon1', 'RTV b1/f0', 'RTM b1/f0', 'sm-fibre', { lengthM: 2100
 cable(reference, 'pylon2', 'RTM b2/f0', 'RTS b1/f0', 'sm-fibre', { lengthM: 1800, cableId: 'KR-401' });
 cable(reference, 'ridge', 'RTV b2/f0', 'RTS b2/f0', 'sm-fibre', { lengthM: 5200, cableId: 'KR-402', bends: [{ x: 176, y: 40 }, { x: 900, y: 40 }] });
 
-const hostsOf = (site) => STATIONS.find((one) => one.site === site).hosts.map(([name]) => name);
-const ALL_HOSTS = STATIONS.flatMap((one) => one.hosts.map(([name]) => name));
+const hostsOf = (site) => STATIONS.find((station) => station.site === site).hosts.map(([name]) => name);
+const ALL_HOSTS = STATIONS.flatMap((station) => station.hosts.map(([name]) => name));
 const LANS = STATIONS.map(({ site, n }) => ({ id: `${site}-hosts`, site, n, title: `the hosts of ${reference.sites[site].name}` }));
 const requirement = (id, points, rule, more = {}) => ({ id, points, credit: 'share', rule, ...more });
 const spec = {
   groups: {
-    routers: { title: 'the routers', roles: STATIONS.map((one) => one.id) },
-    switches: { title: 'the switches', roles: STATIONS.map((one) => one.id.replace('RT', 'SW')) },
-    core: { title: 'routers and switches', roles: STATIONS.flatMap((one) => [one.id, one.id.replace('RT', 'SW')]) },
+    routers: { title: 'the routers', roles: STATIONS.map((station) => station.id) },
+    switches: { title: 'the switches', roles: STATIONS.map((station) => station.id.replace('RT', 'SW')) },
+    core: { title: 'routers and switches', roles: STATIONS.flatMap((station) => [station.id, station.id.replace('RT', 'SW')]) },
     ...Object.fromEntries(LANS.map(({ id, site, title }) => [id, { title, roles: hostsOf(site) }])),
     hosts: { title: 'the hosts', roles: ALL_HOSTS },
     tills: { title: 'the tills', roles: ['TILL-1', 'TILL-2'] },
@@ -83,7 +83,7 @@ const spec = {
       ] }, { wording: `In each family one subnet holds ${title}.` })),
       requirement('3.4', 2, { kind: 'uniqueAddresses', who: 'hosts', family: '6' }, { credit: 'all' }),
       requirement('3.5', 1, { kind: 'uniqueAddresses', who: 'hosts', family: '4' }, { credit: 'all' }),
-      requirement('3.6', 1, { kind: 'noOverlap', groups: LANS.map((one) => one.id) }, { credit: 'all' }),
+      requirement('3.6', 1, { kind: 'noOverlap', groups: LANS.map((lan) => lan.id) }, { credit: 'all' }),
     ] },
     ...['4', '6'].map((family) => ({ id: `ipv${family}`, title: `Connectivity over IPv${family}`, requirements: [
       requirement(`${family}.1`, 3, { kind: 'reach', from: 'tills', to: 'SHOP', family }),
@@ -139,23 +139,23 @@ export const submissions = [
   { student: 'Quentin Marchal', names: FRENCH, sites: FRENCH_SITES, layout: 'mirrored' },
   { student: 'Leilani Kahale', layout: 'turned' },
   // OSPF for IPv6 in another area at the summit's ends of both ways: nobody there hears of anybody.
-  { student: 'Jamila Conteh', layout: 'wide', mistakes: ['b1.f0', 'b2.f0'].map((key) => face('RTS', key, (one) => void (one.ospf6.area = 1))) },
+  { student: 'Jamila Conteh', layout: 'wide', mistakes: ['b1.f0', 'b2.f0'].map((key) => face('RTS', key, (config) => void (config.ospf6.area = 1))) },
   // Timers that were typed at one end only, on both ways to the summit.
-  { student: 'Kasper Lindqvist', mistakes: ['b1.f0', 'b2.f0'].map((key) => face('RTS', key, (one) => void (one.ospf = { ...one.ospf, hello: 5, dead: 20 }))) },
+  { student: 'Kasper Lindqvist', mistakes: ['b1.f0', 'b2.f0'].map((key) => face('RTS', key, (config) => void (config.ospf = { ...config.ospf, hello: 5, dead: 20 }))) },
   // The middle router does not pass IPv6 on, and everybody still sends it there.
-  { student: 'Mateusz Gawron', names: FRENCH, sites: FRENCH_SITES, mistakes: [settings('RTM', (one) => void (one.forwarding = { v6: false }))] },
+  { student: 'Mateusz Gawron', names: FRENCH, sites: FRENCH_SITES, mistakes: [settings('RTM', (settings) => void (settings.forwarding = { v6: false }))] },
   // Two routers have one id: they are no neighbours of each other.
-  { student: 'Nadia Qureshi', layout: 'mirrored', mistakes: [settings('RTS', (one) => { one.ospf.routerId = '10.84.0.4'; one.ospf6.routerId = '10.84.0.4'; })] },
+  { student: 'Nadia Qureshi', layout: 'mirrored', mistakes: [settings('RTS', (settings) => { settings.ospf.routerId = '10.84.0.4'; settings.ospf6.routerId = '10.84.0.4'; })] },
   // The summit's network was never told to the others over IPv6.
-  { student: 'Pilar Echeverría', layout: 'turned', mistakes: [face('RTS', 'g1', (one) => void delete one.ospf6)] },
+  { student: 'Pilar Echeverría', layout: 'turned', mistakes: [face('RTS', 'g1', (config) => void delete config.ospf6)] },
   // The valley's router is silent, so its desks have no IPv6 address.
-  { student: 'Rosalba Ferri', layout: 'wide', mistakes: [face('RTV', 'g1', (one) => void (one.v6.ra = { send: false }))] },
+  { student: 'Rosalba Ferri', layout: 'wide', mistakes: [face('RTV', 'g1', (config) => void (config.v6.ra = { send: false }))] },
   // A prefix of 80 bits: no host can make an address of it.
-  { student: 'Samir Haddadin', mistakes: [face('RTM', 'g1', (one) => void (one.v6.addresses = ['fd5e:7a3c:90b1:4::1/80']))] },
+  { student: 'Samir Haddadin', mistakes: [face('RTM', 'g1', (config) => void (config.v6.addresses = ['fd5e:7a3c:90b1:4::1/80']))] },
   // The pylon is passive instead of the network of the hosts.
-  { student: 'Tamsin Pryce', layout: 'mirrored', mistakes: [face('RTM', 'b2.f0', (one) => { one.ospf.passive = true; one.ospf6.passive = true; })] },
+  { student: 'Tamsin Pryce', layout: 'mirrored', mistakes: [face('RTM', 'b2.f0', (config) => { config.ospf.passive = true; config.ospf6.passive = true; })] },
   // The cost of the ridge was forgotten: the long way is the short one.
-  { student: 'Uchenna Eze', layout: 'turned', mistakes: ['RTV', 'RTS'].map((id) => face(id, 'b2.f0', (one) => { delete one.ospf.cost; delete one.ospf6.cost; })) },
+  { student: 'Uchenna Eze', layout: 'turned', mistakes: ['RTV', 'RTS'].map((id) => face(id, 'b2.f0', (config) => { delete config.ospf.cost; delete config.ospf6.cost; })) },
   // The shop has the address and the way out of the summit's server.
-  { student: 'Yrsa Dahlgaard', mistakes: [face('SHOP', 'e0', (one) => void (one.v6.addresses = ['fd5e:7a3c:90b1:9::40/64'])), settings('SHOP', (one) => void (one.gateway6 = 'fd5e:7a3c:90b1:9::1'))] },
+  { student: 'Yrsa Dahlgaard', mistakes: [face('SHOP', 'e0', (config) => void (config.v6.addresses = ['fd5e:7a3c:90b1:9::40/64'])), settings('SHOP', (config) => void (config.gateway6 = 'fd5e:7a3c:90b1:9::1'))] },
 ];

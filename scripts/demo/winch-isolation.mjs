@@ -86,10 +86,10 @@ const GROUPS = [
 const requirement = (id, points, rule_, more = {}) => ({ id, points, credit: 'share', rule: rule_, ...more });
 const spec = {
   groups: {
-    switches: { title: 'the switches', roles: SWITCHES.map((one) => one.id) },
-    core: { title: 'router and switches', roles: ['RT', ...SWITCHES.map((one) => one.id)] },
+    switches: { title: 'the switches', roles: SWITCHES.map((device) => device.id) },
+    core: { title: 'router and switches', roles: ['RT', ...SWITCHES.map((device) => device.id)] },
     ...Object.fromEntries(GROUPS.map(({ id, vlan, title }) => [id, { title, roles: hostsOf(vlan) }])),
-    station: { title: 'the hosts of the station', roles: GROUPS.flatMap((one) => hostsOf(one.vlan)) },
+    station: { title: 'the hosts of the station', roles: GROUPS.flatMap((group) => hostsOf(group.vlan)) },
   },
   sections: [
     { id: 'components', title: 'Components', requirements: [
@@ -109,7 +109,7 @@ const spec = {
         { kind: 'oneSubnet', who: id, family: '4' },
         { kind: 'roomFor', who: id, n: later, block: '10.84.0.0/16' },
       ] }, { wording: `One subnet of its own holds ${title}, with room for ${later} hosts.` })),
-      requirement('3.5', 2, { kind: 'noOverlap', groups: GROUPS.map((one) => one.id) }, { credit: 'all' }),
+      requirement('3.5', 2, { kind: 'noOverlap', groups: GROUPS.map((group) => group.id) }, { credit: 'all' }),
       requirement('3.6', 1, { kind: 'uniqueAddresses', who: 'station', family: '4' }, { credit: 'all' }),
       requirement('3.7', 2, { kind: 'gateway', who: 'station', router: 'RT' }),
     ] },
@@ -178,22 +178,22 @@ export const submissions = [
   // One winch stands in the office's VLAN.
   { student: 'Kasper Lindqvist', mistakes: [accessVlan('SW1', 'p3', 40)] },
   // The guests' filter permits everything in its first line: what follows is never asked.
-  { student: 'Leilani Kahale', layout: 'mirrored', mistakes: [settings('RT', (one) => void one.filters.GUESTS.rules.unshift(rule('permit', any, any)))] },
+  { student: 'Leilani Kahale', layout: 'mirrored', mistakes: [settings('RT', (config) => void config.filters.GUESTS.rules.unshift(rule('permit', any, any)))] },
   // The office was forgotten in the translation.
-  { student: 'Mateusz Gawron', names: GERMAN, sites: GERMAN_SITES, mistakes: [settings('RT', (one) => void (one.nat[0].sources = ['10.84.30.0/24']))] },
+  { student: 'Mateusz Gawron', names: GERMAN, sites: GERMAN_SITES, mistakes: [settings('RT', (config) => void (config.nat[0].sources = ['10.84.30.0/24']))] },
   // Leases tell a way out that nobody has.
-  { student: 'Nadia Qureshi', mistakes: [settings('RT', (one) => void (one.dhcpPools[0].router = '10.84.30.2'))] },
+  { student: 'Nadia Qureshi', mistakes: [settings('RT', (config) => void (config.dhcpPools[0].router = '10.84.30.2'))] },
   // Native VLANs differ on one trunk, and two VLANs run together there.
   { student: 'Pilar Echeverría', layout: 'turned', mistakes: [allow('SW2', 'u2', [10, 20], { native: 20 }), allow('SW1', 'u1', [10, 20], { native: 10 })] },
   // The winches' filter looks at what comes from them instead of what goes to them.
-  { student: 'Quentin Marchal', mistakes: [face('RT', 'g1.10', (one) => { one.filterIn4 = one.filterOut4; delete one.filterOut4; })] },
+  { student: 'Quentin Marchal', mistakes: [face('RT', 'g1.10', (config) => { config.filterIn4 = config.filterOut4; delete config.filterOut4; })] },
   // No way out.
   { student: 'Rosalba Ferri', layout: 'wide', mistakes: [m.routes('RT', [])] },
   // The interface for the control desks takes frames of another VLAN.
-  { student: 'Tamsin Pryce', mistakes: [face('RT', 'g1.20', (one) => void (one.on.vlan = 21))] },
+  { student: 'Tamsin Pryce', mistakes: [face('RT', 'g1.20', (config) => void (config.on.vlan = 21))] },
   // The control VLAN was not created where the second desk stands, and the outside is taken for the inside.
   { student: 'Uchenna Eze', layout: 'mirrored', mistakes: [
-    settings('SW2', (one) => { one.vlans = { ...one.vlans }; delete one.vlans[20]; }),
-    face('RT', 'g0', (one) => void (one.natSide = 'inside')),
+    settings('SW2', (config) => { config.vlans = { ...config.vlans }; delete config.vlans[20]; }),
+    face('RT', 'g0', (config) => void (config.natSide = 'inside')),
   ] },
 ];

@@ -60,7 +60,7 @@ export const postgresBin = () => {
   const base = '/usr/lib/postgresql';
   if (!existsSync(base)) return null;
   const versions = readdirSync(base)
-    .filter((one) => existsSync(path.join(base, one, 'bin', 'initdb')))
+    .filter((version) => existsSync(path.join(base, version, 'bin', 'initdb')))
     .sort((a, b) => Number(b) - Number(a));
   return versions[0] ? path.join(base, versions[0], 'bin') : null;
 };

@@ -68,7 +68,7 @@ function describe(input: string, address: Address, prefix: Prefix | null): Info 
   };
 }
 
-const isUnread = (one: Info | Unread): one is Unread => 'error' in one;
+const isUnread = (answer: Info | Unread): answer is Unread => 'error' in answer;
 const LABELS: Record<keyof Omit<Info, 'input'>, string> = {
   family: 'Family',
   address: 'Address',
@@ -99,9 +99,13 @@ export async function info(
   let status: number = STATUS.well;
   let pending = '';
   for await (const line of createInterface({ input: source, crlfDelay: Infinity })) {
-    const one = infoOf(line);
-    if (isUnread(one)) status = STATUS.unusable;
-    pending += json ? `${JSON.stringify(one)}\n` : isUnread(one) ? `${line}: ${one.error.text}\n` : `${lines(one)}\n`;
+    const answer = infoOf(line);
+    if (isUnread(answer)) status = STATUS.unusable;
+    pending += json
+      ? `${JSON.stringify(answer)}\n`
+      : isUnread(answer)
+        ? `${line}: ${answer.error.text}\n`
+        : `${lines(answer)}\n`;
     // Written in pieces: a line at a time is slow, all at once fills the memory.
     if (pending.length > 65_536) {
       out.write(pending);
@@ -112,11 +116,11 @@ export async function info(
   return status;
 }
 
-function tell(one: Info | Unread, json: boolean, out: Output, err: Output): number {
-  if (json) out.write(`${JSON.stringify(one)}\n`);
-  else if (isUnread(one)) err.write(`${one.error.text}\n`);
-  else out.write(lines(one));
-  return isUnread(one) ? STATUS.unusable : STATUS.well;
+function tell(answer: Info | Unread, json: boolean, out: Output, err: Output): number {
+  if (json) out.write(`${JSON.stringify(answer)}\n`);
+  else if (isUnread(answer)) err.write(`${answer.error.text}\n`);
+  else out.write(lines(answer));
+  return isUnread(answer) ? STATUS.unusable : STATUS.well;
 }
 
 /** Tells what cannot be used or done, in the form that is asked for. */
@@ -172,14 +176,14 @@ export function summary(texts: readonly string[], json: boolean, out: Output, er
 /** The lowest free block of a length inside another one. */
 export function next(text: string, used: string, length: string, json: boolean, out: Output, err: Output): number {
   const blocks: Prefix[] = [];
-  for (const one of [
+  for (const line of [
     text,
     ...used
       .split(',')
       .map((each) => each.trim())
       .filter(Boolean),
   ]) {
-    const read = parsePrefix(one);
+    const read = parsePrefix(line);
     if (!read.ok) return refuse(STATUS.unusable, read.error.code, read.error.text, json, out, err);
     blocks.push(read.value);
   }

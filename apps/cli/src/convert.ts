@@ -37,7 +37,7 @@ async function readFrom(from: string): Promise<Result<Imported, Problem[]>> {
   );
   if (isFolder) {
     const tables: Record<string, string> = {};
-    for (const file of (await readdir(from)).filter((one) => one.toLowerCase().endsWith('.csv'))) {
+    for (const file of (await readdir(from)).filter((name) => name.toLowerCase().endsWith('.csv'))) {
       const text = await readText(path.join(from, file));
       if (!text.ok) return fail([{ place: file, text: text.error }]);
       tables[file.toLowerCase()] = text.value;

@@ -52,7 +52,7 @@ const groups = (count: number, size: number): number[] =>
 const inputs = Array.from({ length: CASES }, (_one, at) =>
   at % 2
     ? `${groups(4, 256).join('.')}/${next() % 33}`
-    : `${[0x2000 + (next() % 0x1000), ...groups(7, 65_536)].map((one) => one.toString(16)).join(':')}/${next() % 129}`,
+    : `${[0x2000 + (next() % 0x1000), ...groups(7, 65_536)].map((group) => group.toString(16)).join(':')}/${next() % 129}`,
 );
 
 /** Blocks of one family that lie close together, so that many of them are neighbours or lie in each other. */

@@ -121,10 +121,10 @@ test('sobrin tables tells interfaces, routes, leases, spanning tree and neighbou
 });
 
 describe('sobrin trace --pcap', () => {
-  const TSHARK_CHECKS = ['ip', 'tcp', 'udp'].flatMap((one) => ['-o', `${one}.check_checksum:TRUE`]);
+  const TSHARK_CHECKS = ['ip', 'tcp', 'udp'].flatMap((protocol) => ['-o', `${protocol}.check_checksum:TRUE`]);
   /** Fields of each frame as an analyser made by others reads them; the last column holds what it finds wrong. */
   function analysed(capture: string, ...fields: string[]): { rows: string[][]; wrong: string[] } {
-    const wanted = [...fields, '_ws.expert.message'].flatMap((one) => ['-e', one]);
+    const wanted = [...fields, '_ws.expert.message'].flatMap((field) => ['-e', field]);
     const args = ['-n', '-r', capture, ...TSHARK_CHECKS, '-T', 'fields', '-E', 'separator=|', ...wanted];
     const { stdout, status } = spawnSync('tshark', args, { encoding: 'utf8' });
     expect(status).toBe(0);
@@ -169,7 +169,7 @@ describe('sobrin trace --pcap', () => {
     const { expected } = JSON.parse(readFileSync(kernel('010-filter.json'), 'utf8')) as {
       expected: { tcp: [string, string, string, number, string][] };
     };
-    const tcp = expected.tcp.find((one) => one[4] === 'open')!;
+    const tcp = expected.tcp.find((row) => row[4] === 'open')!;
     const open = analysed(await at(String(tcp[3])), 'tcp.flags.str', 'tcp.dstport');
     expect(open.wrong).toEqual([]);
     const flags = open.rows.map(([text]) => text!.replaceAll('·', '')).filter(Boolean);
@@ -193,7 +193,7 @@ describe('sobrin trace --pcap', () => {
   });
   test('a network of each family that was measured gives captures that an analyser reads without a complaint', async () => {
     for (const name of readdirSync(path.join(root, 'fixtures', 'kernel-cases'))
-      .filter((one) => one.endsWith('.json'))
+      .filter((name) => name.endsWith('.json'))
       // The families come in turn, twelve of them; the long form takes all networks.
       .slice(0, 12 * Number(process.env.SOBRIN_RUNS ?? 1))) {
       const { expected } = JSON.parse(readFileSync(kernel(name), 'utf8')) as { expected: { pings: string[][] } };

@@ -63,7 +63,7 @@ export async function reach(
       if (from === to) continue;
       for (const target of owned.get(to.id)!) {
         // What the source has itself is not asked of others.
-        if (owned.get(from.id)!.some((one) => sameAddress(one.address, target.address))) continue;
+        if (owned.get(from.id)!.some((own) => sameAddress(own.address, target.address))) continue;
         const found = pairOf(model, from, target, probe);
         counts.set(found.outcome, (counts.get(found.outcome) ?? 0) + 1);
         if (found.outcome !== 'yes' && found.outcome !== 'open') short = true;

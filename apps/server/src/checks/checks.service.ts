@@ -176,7 +176,7 @@ export class ChecksService {
       requirements,
       of: file.spec.sections
         .flatMap((section) => section.requirements)
-        .reduce((sum, one) => sum + (one.bonus ? 0 : one.points), 0),
+        .reduce((sum, requirement) => sum + (requirement.bonus ? 0 : requirement.points), 0),
       rows,
     };
   }

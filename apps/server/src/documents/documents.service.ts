@@ -47,8 +47,8 @@ export class DocumentsService implements OnModuleDestroy {
   /** The revisions of a document from now on, as they are saved; ends when the server stops. */
   revisions = (id: string): Observable<number> =>
     this.saves.pipe(
-      filter((one) => one.id === id),
-      map((one) => one.revision),
+      filter((row) => row.id === id),
+      map((row) => row.revision),
     );
 
   onModuleDestroy(): void {

@@ -31,7 +31,7 @@ export class PicturesService implements OnModuleDestroy {
   });
   private readonly kept = new LRUCache<string, Uint8Array>({
     maxSize: KEPT_BYTES,
-    sizeCalculation: (one) => one.length,
+    sizeCalculation: (picture) => picture.length,
   });
   private readonly beingPainted = new Map<string, Promise<Uint8Array>>();
 

@@ -11,5 +11,5 @@ export interface StoredVersion {
 export const versionOf = ({ newest, since }: StoredVersion): Document =>
   takenBack(
     JSON.parse(newest) as Document,
-    since.map((one) => JSON.parse(one) as object),
+    since.map((inverse) => JSON.parse(inverse) as object),
   );

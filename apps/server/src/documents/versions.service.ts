@@ -44,7 +44,7 @@ export class VersionsService {
     ]
       .sort((a, b) => b.revision - a.revision)
       .slice(0, MOST);
-    const authors = await manager.findBy(Account, { id: In([...new Set(all.map((one) => one.authorId))]) });
+    const authors = await manager.findBy(Account, { id: In([...new Set(all.map((version) => version.authorId))]) });
     const nameOf = new Map(authors.map((author) => [author.id, author.name]));
     return all.map(({ revision, authorId, madeAt }) => ({
       revision,
@@ -86,6 +86,6 @@ export class VersionsService {
       .where({ documentId: id, revision: Between(revision + 1, current.revision) })
       .orderBy('change.revision', 'DESC')
       .getRawMany<{ inverse: string }>();
-    return { newest: current.newest, since: since.map((one) => one.inverse) };
+    return { newest: current.newest, since: since.map((edit) => edit.inverse) };
   }
 }

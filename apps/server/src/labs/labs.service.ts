@@ -133,7 +133,7 @@ export class LabsService {
         dueAt,
         createdAt: new Date(),
       });
-      for (const one of file.files ?? []) await this.files.store(id, one, db);
+      for (const labFile of file.files ?? []) await this.files.store(id, labFile, db);
       return id;
     };
     return manager ? inside(manager) : this.db.transaction(inside);

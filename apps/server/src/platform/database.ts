@@ -49,11 +49,11 @@ export const databaseOptions = (): DataSourceOptions => ({
 export async function migrate(): Promise<void> {
   const source = await new DataSource({ ...databaseOptions(), extra: {} }).initialize();
   try {
-    const known = new Set(MIGRATIONS.map((one) => one.name));
+    const known = new Set(MIGRATIONS.map((migration) => migration.name));
     const exists = await source.query<{ found: string | null }[]>(`SELECT to_regclass('schema_migration') AS found`);
     if (exists[0]?.found) {
       const applied = await source.query<{ name: string }[]>('SELECT name FROM schema_migration');
-      const newer = applied.find((one) => !known.has(one.name));
+      const newer = applied.find((migration) => !known.has(migration.name));
       if (newer)
         throw new Error(
           `The database was made by a newer Sobrin (it knows ${newer.name}): start that one, or another database.`,

@@ -61,7 +61,7 @@ test('every migration has a way down', async () => {
   const left = (await runner.query(`SELECT tablename FROM pg_tables WHERE schemaname = 'public'`)) as {
     tablename: string;
   }[];
-  expect(left.map((one) => one.tablename)).toEqual(['schema_migration']);
+  expect(left.map((table) => table.tablename)).toEqual(['schema_migration']);
   await runner.rollbackTransaction();
   await runner.release();
 });

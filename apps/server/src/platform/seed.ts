@@ -107,18 +107,18 @@ async function seedLab(
 ): Promise<void> {
   const id = await app.get(LabsService).store(courseId, lab.file, dueAt, manager);
   const stored = await manager.findOneByOrFail(Lab, { id });
-  for (const [at, one] of lab.submissions.entries()) {
-    const student = students.find((each) => each.name === one.student)!;
+  for (const [at, submission] of lab.submissions.entries()) {
+    const student = students.find((each) => each.name === submission.student)!;
     const documents = app.get(DocumentsService);
-    const documentId = await documents.create(one.topology, 'topology', manager);
-    const planId = await documents.create(one.plan ?? emptyPlan(), 'plan', manager);
+    const documentId = await documents.create(submission.topology, 'topology', manager);
+    const planId = await documents.create(submission.plan ?? emptyPlan(), 'plan', manager);
     await manager.insert(Work, { id: randomUUID(), labId: id, studentId: student.id, documentId, planId, answers: {} });
     await app.get(WorksService).insert(manager, {
       lab: stored,
       studentId: student.id,
       attempt: 1,
-      topology: one.topology,
-      plan: one.plan,
+      topology: submission.topology,
+      plan: submission.plan,
       answers: {},
       attachmentIds: [],
       handedInAt: new Date(now.getTime() - (20 - at) * 3_600_000),

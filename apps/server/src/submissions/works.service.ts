@@ -197,7 +197,7 @@ export class WorksService {
 
   async insert(
     manager: EntityManager,
-    one: {
+    attempt: {
       lab: Lab;
       studentId: string;
       attempt: number;
@@ -209,7 +209,7 @@ export class WorksService {
       late: boolean;
     },
   ): Promise<string> {
-    const { lab, ...rest } = one;
+    const { lab, ...rest } = attempt;
     const id = randomUUID();
     await manager.insert(Submission, {
       id,

@@ -50,7 +50,7 @@ describe('handing in', () => {
     ).toBe('10.84.1.0/26');
     await demo.zofia.get(`attachments/${file.id}`).expect(404);
     const { data } = Papa.parse<string[]>((await demo.maren.get(`labs/${id}/results.csv`).expect(200)).text);
-    expect(data.find((one) => one[0] === 'Tobias Ferreira')!.slice(-2)).toEqual(['39', '39']);
+    expect(data.find((row) => row[0] === 'Tobias Ferreira')!.slice(-2)).toEqual(['39', '39']);
   });
 
   test('what was handed in stays as it was, whatever is drawn afterwards', async () => {

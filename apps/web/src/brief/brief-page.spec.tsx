@@ -164,7 +164,7 @@ describe('groups and what follows from them', () => {
       expect(
         sent()
           .brief.groups!.slice(2)
-          .map(({ id: _id, ...one }) => one),
+          .map(({ id: _id, ...group }) => group),
       ).toEqual([
         { name: 'Tills', now: 6, later: 20, site: 'Summit' },
         { name: 'Mast', now: 2, later: 4 },

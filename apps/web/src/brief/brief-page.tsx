@@ -167,7 +167,7 @@ function ObjectivesPanel({ lines, onChange }: { lines: readonly string[]; onChan
                 placeholder={at < lines.length ? '' : 'What will students be able to do?'}
                 value={line}
                 onCommit={(text) =>
-                  onChange([...lines.slice(0, at), text, ...lines.slice(at + 1)].filter((one) => one.trim() !== ''))
+                  onChange([...lines.slice(0, at), text, ...lines.slice(at + 1)].filter((line) => line.trim() !== ''))
                 }
               />
             </div>
@@ -221,7 +221,7 @@ function TasksPanel({
                 labId={lab.id}
                 value={task.text}
                 placeholder="What is to be done?"
-                onCommit={(text) => onChange(tasks.map((one) => (one.id === task.id ? { ...one, text } : one)))}
+                onCommit={(text) => onChange(tasks.map((other) => (other.id === task.id ? { ...other, text } : other)))}
               />
               {asked(task.id).length > 0 && (
                 <Typography variant="body2" color="text.secondary">
@@ -233,7 +233,7 @@ function TasksPanel({
               <IconButton
                 size="small"
                 aria-label={`Remove task ${at + 1}`}
-                onClick={() => onChange(tasks.filter((one) => one.id !== task.id))}
+                onClick={() => onChange(tasks.filter((other) => other.id !== task.id))}
               >
                 <IconX size={15} />
               </IconButton>

@@ -9,7 +9,7 @@ import { SizesChart } from './sizes-chart';
 
 const switchWords = ({ switches, left }: SwitchChoice): string =>
   switches.length
-    ? `${switches.map((one) => `${one.count} × ${one.name}`).join(' + ')}, ${plural(left, 'port')} left`
+    ? `${switches.map((model) => `${model.count} × ${model.name}`).join(' + ')}, ${plural(left, 'port')} left`
     : 'none';
 
 /** What follows from the numbers, worked out and explained: sizes, ports, switches, VLANs, access points, uplinks. */

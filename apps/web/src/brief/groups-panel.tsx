@@ -75,8 +75,8 @@ export function GroupsPanel({ brief, onChange }: { brief: Brief; onChange: (grou
               pb: 0.5,
             }}
           >
-            {['Group', 'Site', 'Now', 'Later', 'Needs', ''].map((one, at) => (
-              <span key={at}>{one}</span>
+            {['Group', 'Site', 'Now', 'Later', 'Needs', ''].map((title, at) => (
+              <span key={at}>{title}</span>
             ))}
           </Box>
         )}

@@ -16,7 +16,7 @@ export function NeedsField({
   onChange: (needs: string[]) => void;
 }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const own = needs.filter((one) => !KNOWN.includes(one));
+  const own = needs.filter((need) => !KNOWN.includes(need));
   return (
     <>
       <Box
@@ -61,7 +61,7 @@ export function NeedsField({
                   size="small"
                   checked={needs.includes(need)}
                   onChange={(_event, on) =>
-                    onChange([...KNOWN.filter((one) => (one === need ? on : needs.includes(one))), ...own])
+                    onChange([...KNOWN.filter((known) => (known === need ? on : needs.includes(known))), ...own])
                   }
                 />
               }
@@ -74,7 +74,7 @@ export function NeedsField({
             value={own.join(', ')}
             onCommit={(text) =>
               onChange([
-                ...needs.filter((one) => KNOWN.includes(one)),
+                ...needs.filter((need) => KNOWN.includes(need)),
                 ...text
                   .split(',')
                   .map((part) => part.trim().slice(0, 80))

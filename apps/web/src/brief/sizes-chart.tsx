@@ -12,11 +12,11 @@ export function SizesChart({ needs }: { needs: readonly SubnetNeed[] }) {
     usable: need.usable,
     total: need.later.value,
   }));
-  const most = Math.max(...data.map((one) => one.usable));
+  const most = Math.max(...data.map((group) => group.usable));
   return (
     <figure
       style={{ margin: 0 }}
-      aria-label={`Now, later and capacity: ${data.map((one) => `${one.name}: ${one.now}, ${one.total} of ${one.usable}`).join('; ')}`}
+      aria-label={`Now, later and capacity: ${data.map((group) => `${group.name}: ${group.now}, ${group.total} of ${group.usable}`).join('; ')}`}
     >
       <figcaption style={{ display: 'flex', gap: 14, fontSize: 12, color: 'var(--ink2)', paddingBottom: 4 }}>
         {[
@@ -54,8 +54,8 @@ export function SizesChart({ needs }: { needs: readonly SubnetNeed[] }) {
           <Tooltip
             cursor={{ fill: 'var(--sunk)' }}
             content={({ active, payload }) => {
-              const one = payload?.[0]?.payload as (typeof data)[number] | undefined;
-              return active && one ? (
+              const group = payload?.[0]?.payload as (typeof data)[number] | undefined;
+              return active && group ? (
                 <div
                   style={{
                     background: 'var(--ink)',
@@ -65,7 +65,7 @@ export function SizesChart({ needs }: { needs: readonly SubnetNeed[] }) {
                     fontSize: 12,
                   }}
                 >
-                  {one.name}: {one.now} now, {one.total} later, {one.usable} fit
+                  {group.name}: {group.now} now, {group.total} later, {group.usable} fit
                 </div>
               ) : null;
             }}

@@ -161,7 +161,7 @@ test('keys go to requirements and sections and slide the reference in', async ()
   expect(
     within(evidence())
       .getAllByRole('listitem')
-      .map((one) => one.textContent),
+      .map((element) => element.textContent),
   ).toEqual([
     expect.stringContaining('One is not.'),
     expect.stringContaining('One is not certain.'),

@@ -68,7 +68,7 @@ export function RequirementList({
               list.map((result) => (
                 <RequirementLine
                   key={result.id}
-                  one={result}
+                  requirement={result}
                   chosen={chosen === result.id}
                   onChoose={() => onChoose(result.id)}
                 />
@@ -81,11 +81,11 @@ export function RequirementList({
 }
 
 function RequirementLine({
-  one,
+  requirement,
   chosen,
   onChoose,
 }: {
-  one: CheckResult['requirements'][number];
+  requirement: CheckResult['requirements'][number];
   chosen: boolean;
   onChoose: () => void;
 }) {
@@ -93,15 +93,15 @@ function RequirementLine({
   useEffect(() => {
     if (chosen) ref.current?.scrollIntoView({ block: 'nearest' });
   }, [chosen]);
-  const lost = one.items.filter((item) => item.met === false).length;
-  const open = one.items.filter((item) => item.met === null).length;
+  const lost = requirement.items.filter((item) => item.met === false).length;
+  const open = requirement.items.filter((item) => item.met === null).length;
   return (
     <Box
       component="button"
       type="button"
       ref={ref}
       aria-current={chosen}
-      data-requirement={one.id}
+      data-requirement={requirement.id}
       onClick={onChoose}
       sx={{
         all: 'unset',
@@ -113,26 +113,26 @@ function RequirementLine({
         gap: 1.25,
         px: 2,
         py: 1,
-        borderLeft: `4px solid ${chosen ? (one.verdict === 'lost' ? 'var(--brick)' : 'var(--spruce)') : 'transparent'}`,
-        background: chosen ? (one.verdict === 'lost' ? 'var(--brick-tint)' : 'var(--spruce-tint)') : undefined,
+        borderLeft: `4px solid ${chosen ? (requirement.verdict === 'lost' ? 'var(--brick)' : 'var(--spruce)') : 'transparent'}`,
+        background: chosen ? (requirement.verdict === 'lost' ? 'var(--brick-tint)' : 'var(--spruce-tint)') : undefined,
         borderBottom: '1px solid var(--line)',
         '&:hover': { background: chosen ? undefined : 'var(--ground)' },
         '&:focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: -2 },
       }}
     >
-      <VerdictSign verdict={one.verdict} />
+      <VerdictSign verdict={requirement.verdict} />
       <span>
-        {one.sentence}
-        {(lost > 0 || open > 0) && one.items.length > 1 && (
+        {requirement.sentence}
+        {(lost > 0 || open > 0) && requirement.items.length > 1 && (
           <Typography component="span" variant="body2" sx={{ display: 'block', color: 'var(--ink2)' }}>
-            {[lost && `${lost} of ${one.items.length} not met`, open && `${open} not certain`]
+            {[lost && `${lost} of ${requirement.items.length} not met`, open && `${open} not certain`]
               .filter(Boolean)
               .join(', ')}
           </Typography>
         )}
       </span>
       <b className="mono">
-        {points(one.points)} / {points(one.of)}
+        {points(requirement.points)} / {points(requirement.of)}
       </b>
     </Box>
   );

@@ -99,9 +99,9 @@ export function ClassPage() {
               <Table aria-label="Roster" sx={{ '& td': { py: '2px' } }}>
                 <TableHead>
                   <TableRow>
-                    {['Student', 'Attempt', 'Handed in', 'Points', 'State', ''].map((one, at) => (
+                    {['Student', 'Attempt', 'Handed in', 'Points', 'State', ''].map((title, at) => (
                       <TableCell key={at} align={at === 3 ? 'right' : 'left'}>
-                        {one}
+                        {title}
                       </TableCell>
                     ))}
                   </TableRow>

@@ -75,5 +75,7 @@ export function middleOf(topology: Topology, id: string, fact: LinkFact | null, 
 /** The keys of all fields that devices and links of a drawing have. */
 export const fieldKeys = ({ devices, links }: Topology): string[] =>
   [
-    ...new Set([...Object.values(devices), ...Object.values(links)].flatMap((one) => Object.keys(one.fields ?? {}))),
+    ...new Set(
+      [...Object.values(devices), ...Object.values(links)].flatMap((element) => Object.keys(element.fields ?? {})),
+    ),
   ].sort();

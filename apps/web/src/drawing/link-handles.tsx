@@ -51,10 +51,10 @@ export function LinkHandles({
   const link = topology.links[id];
   if (!line || !link) return null;
   const bends = line.points.slice(1, -1);
-  const bendsWith = (one: Held & { what: 'bend' }): Spot[] =>
-    one.isNew
-      ? [...bends.slice(0, one.index), one.at, ...bends.slice(one.index)]
-      : bends.map((bend, at) => (at === one.index ? one.at : bend));
+  const bendsWith = (held: Held & { what: 'bend' }): Spot[] =>
+    held.isNew
+      ? [...bends.slice(0, held.index), held.at, ...bends.slice(held.index)]
+      : bends.map((bend, at) => (at === held.index ? held.at : bend));
   const drop = (done: Held): void => {
     if (done.what === 'end') {
       const target = [...scene.tiles.values()].find((tile) => holds(tile, done.at));

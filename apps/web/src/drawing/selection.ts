@@ -18,9 +18,9 @@ export function afterPick(
   picked: readonly { id: string; selected: boolean }[],
   add: boolean,
 ): Selection {
-  const added = picked.filter((one) => one.selected).map((one) => one.id);
+  const added = picked.filter((change) => change.selected).map((change) => change.id);
   const keep = add || !added.length;
-  const gone = new Set(picked.filter((one) => !one.selected).map((one) => one.id));
+  const gone = new Set(picked.filter((change) => !change.selected).map((change) => change.id));
   const of = (ids: readonly string[], prefix: string, isMine: (id: string) => boolean): string[] => [
     ...new Set([
       ...(keep ? ids.filter((id) => !gone.has(prefix + id)) : []),

@@ -53,7 +53,7 @@ test('a student sees the own state of each lab, and nothing to add', async () =>
   expect(
     within(panel)
       .getAllByRole('listitem')
-      .map((one) => one.textContent),
+      .map((element) => element.textContent),
   ).toEqual([
     expect.stringContaining('not handed in'),
     expect.stringContaining('handed in, attempt 2'),

@@ -32,7 +32,7 @@ test('every part has its true place and share, and what is free in between has t
   expect(share(cell('Ridge', 'Free: 10.84.8.0/21, 2048 addresses. Put a block there'))).toEqual([50, 50]);
   const covered = inside('Ridge')
     .getAllByRole('button')
-    .reduce((sum, one) => sum + share(one)[1], 0);
+    .reduce((sum, element) => sum + share(element)[1], 0);
   expect(covered).toBe(100);
 });
 
@@ -44,7 +44,7 @@ test('a block that is chosen is opened below, at its true share again', () => {
   expect(
     inside('Valley')
       .getAllByRole('button', { name: /^Free/ })
-      .map((one) => one.getAttribute('aria-label')!.split(',')[0]),
+      .map((element) => element.getAttribute('aria-label')!.split(',')[0]),
   ).toEqual(['Free: 10.84.1.64/26', 'Free: 10.84.1.128/25', 'Free: 10.84.2.0/23']);
 });
 

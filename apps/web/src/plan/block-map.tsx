@@ -92,7 +92,7 @@ function Strip({
   });
   const free = freeIn(tree, node.id, family)?.all ?? [];
   const placed = parts.map((part) => ({ ...part, ...placeIn(outer, part.own) }));
-  const thin = placed.filter((one) => one.width < THIN);
+  const thin = placed.filter((part) => part.width < THIN);
   return (
     <div className="map-strip" role="group" aria-label={`Inside ${node.block.name}`}>
       {free.map((prefix) => {
@@ -158,7 +158,7 @@ function ThinParts({
   const nearest = ({ clientX, currentTarget }: MouseEvent<SVGSVGElement>): void => {
     const box = currentTarget.getBoundingClientRect();
     const at = ((clientX - box.left) / box.width) * 100;
-    const away = (one: { left: number; width: number }): number => Math.abs(one.left + one.width / 2 - at);
+    const away = (part: { left: number; width: number }): number => Math.abs(part.left + part.width / 2 - at);
     const best = parts.reduce((a, b) => (away(b) < away(a) ? b : a));
     if (away(best) < 1) onChoose?.(best.child.id);
   };

@@ -61,7 +61,7 @@ async function retype(name: string, text: string): Promise<void> {
 describe('the tree', () => {
   test('tells each block with prefix, VLAN and what is wrong with it, and is gone through with the keys', async () => {
     const store = open();
-    expect(screen.getAllByRole('treeitem').map((one) => one.getAttribute('aria-label'))).toEqual([
+    expect(screen.getAllByRole('treeitem').map((element) => element.getAttribute('aria-label'))).toEqual([
       'Ridge, 10.84.0.0/20, fd5e:7a3c:90b1::/48',
       'Valley, 10.84.0.0/22, fd5e:7a3c:90b1::/56',
       'Guests, 10.84.0.0/24, VLAN 90',
@@ -79,12 +79,9 @@ describe('the tree', () => {
   test('shows what is looked for', async () => {
     open();
     await userEvent.type(screen.getByRole('textbox', { name: 'Find in the plan' }), 'desk-2');
-    expect(screen.getAllByRole('treeitem').map((one) => one.getAttribute('aria-label')!.split(',')[0])).toEqual([
-      'Ridge',
-      'Valley',
-      'Tickets',
-      '10.84.1.3',
-    ]);
+    expect(screen.getAllByRole('treeitem').map((element) => element.getAttribute('aria-label')!.split(',')[0])).toEqual(
+      ['Ridge', 'Valley', 'Tickets', '10.84.1.3'],
+    );
   });
   test('says what to do first where nothing is planned', async () => {
     const store = open({ blocks: {} });

@@ -79,7 +79,7 @@ function insideOf(tree: PlanTree, node: PlanNode, ranges: readonly ReadRange[]):
       at: value,
       row: { kind: 'address', key, depth, block: node, address: key, family },
     }));
-    return [...own, ...listed].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0)).map((one) => one.row);
+    return [...own, ...listed].sort((a, b) => (a.at < b.at ? -1 : a.at > b.at ? 1 : 0)).map((entry) => entry.row);
   });
 }
 

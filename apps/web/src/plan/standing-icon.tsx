@@ -20,10 +20,10 @@ export function StandingKey() {
         '& span': { display: 'flex', gap: '4px', alignItems: 'center' },
       }}
     >
-      {STANDINGS.map((one) => (
-        <span key={one}>
-          <StandingIcon standing={one} />
-          {STANDING_WORDS[one]}
+      {STANDINGS.map((standing) => (
+        <span key={standing}>
+          <StandingIcon standing={standing} />
+          {STANDING_WORDS[standing]}
         </span>
       ))}
     </Box>

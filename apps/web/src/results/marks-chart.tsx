@@ -15,8 +15,8 @@ export function MarksChart({ results }: { results: ResultsView }) {
     <figure
       style={{ margin: 0 }}
       aria-label={`Distribution of marks: ${data
-        .filter((one) => one.count)
-        .map((one) => `${one.count} from ${one.span}`)
+        .filter((bar) => bar.count)
+        .map((bar) => `${bar.count} from ${bar.span}`)
         .join('; ')}`}
     >
       <ResponsiveContainer width="100%" height={190}>
@@ -26,8 +26,8 @@ export function MarksChart({ results }: { results: ResultsView }) {
           <Tooltip
             cursor={{ fill: 'var(--sunk)' }}
             content={({ active, payload }) => {
-              const one = payload?.[0]?.payload as (typeof data)[number] | undefined;
-              return active && one?.count ? (
+              const bar = payload?.[0]?.payload as (typeof data)[number] | undefined;
+              return active && bar?.count ? (
                 <div
                   style={{
                     background: 'var(--ink)',
@@ -38,7 +38,7 @@ export function MarksChart({ results }: { results: ResultsView }) {
                     fontSize: 12,
                   }}
                 >
-                  {one.span}: {one.names}
+                  {bar.span}: {bar.names}
                 </div>
               ) : null;
             }}

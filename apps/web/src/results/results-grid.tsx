@@ -82,16 +82,16 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
                 <th className="gap">
                   <div style={{ width: 6 }} />
                 </th>
-                {list.map((one) => (
+                {list.map((requirement) => (
                   <th
-                    key={one.id}
+                    key={requirement.id}
                     scope="col"
                     className="mono"
-                    title={`${one.sentence} (${points(one.of)} points)`}
-                    aria-label={one.id}
+                    title={`${requirement.sentence} (${points(requirement.of)} points)`}
+                    aria-label={requirement.id}
                     style={{ width: 24, fontSize: 11 }}
                   >
-                    {withinSection(one.id, nth + 1)}
+                    {withinSection(requirement.id, nth + 1)}
                   </th>
                 ))}
               </Fragment>
@@ -122,8 +122,8 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
                 sections.map(({ id, list }) => (
                   <Fragment key={id}>
                     <td className="gap" />
-                    {list.map((one) => (
-                      <Cell key={one.id} row={row} requirement={one} onOpen={() => open(row)} />
+                    {list.map((requirement) => (
+                      <Cell key={requirement.id} row={row} requirement={requirement} onOpen={() => open(row)} />
                     ))}
                   </Fragment>
                 ))}
@@ -142,8 +142,8 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
             {sections.map(({ id, list }) => (
               <Fragment key={id}>
                 <td className="gap" style={{ borderTop: '1.5px solid var(--line2)' }} />
-                {list.map((one) => (
-                  <Share key={one.id} share={won.get(one.id) ?? null} />
+                {list.map((requirement) => (
+                  <Share key={requirement.id} share={won.get(requirement.id) ?? null} />
                 ))}
               </Fragment>
             ))}

@@ -47,7 +47,7 @@ test('a line a student: cells, mark, and who has none yet', async () => {
   expect(
     within(row('Farid Benali'))
       .getAllByRole('button')
-      .map((one) => one.getAttribute('aria-label')),
+      .map((element) => element.getAttribute('aria-label')),
   ).toEqual([
     'Farid Benali, 1.1: part, 1 of 2',
     'Farid Benali, 1.2: none, 0 of 2',

@@ -6,11 +6,11 @@ const row = (name: string, points: number | null, won: number[]): ResultsView['r
   submissionId: name,
   name,
   points,
-  cells: won.map((one, at) => ({
+  cells: won.map((points, at) => ({
     id: `r${at + 1}`,
-    points: one,
+    points,
     of: 2,
-    verdict: one === 2 ? 'met' : one ? 'partly' : 'lost',
+    verdict: points === 2 ? 'met' : points ? 'partly' : 'lost',
   })),
 });
 const results: ResultsView = {

@@ -227,7 +227,7 @@ function RowMenu({
           Duplicate
         </MenuItem>
         {sections
-          .filter((one) => one.id !== section.id)
+          .filter((other) => other.id !== section.id)
           .map((section) => (
             <MenuItem key={section.id} dense onClick={choose(() => onMove(section.id))}>
               Move to {section.title}

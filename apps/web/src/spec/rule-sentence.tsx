@@ -78,10 +78,10 @@ function CombinationSentences({
         <MenuItem onClick={() => choose('anyOf')}>At least one of these holds</MenuItem>
       </Menu>
       <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
-        {rule.rules.map((one, at) => (
+        {rule.rules.map((part, at) => (
           <Box component="li" key={at} sx={{ '&:hover .remove, &:focus-within .remove': { opacity: 1 } }}>
             <RuleSentence
-              rule={one}
+              rule={part}
               words={words}
               onChange={(next) => set(rule.rules.map((each, index) => (index === at ? next : each)))}
             />

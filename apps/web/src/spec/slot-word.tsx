@@ -188,8 +188,8 @@ function RefChoice({ words, value, onChoose }: { words: SpecWords; value: string
       disableClearable
       options={[...words.refs]}
       value={words.refs.find((ref) => ref.ref === value) ?? words.refs[0]!}
-      getOptionLabel={(one) => one.text}
-      getOptionKey={(one) => one.ref}
+      getOptionLabel={(option) => option.text}
+      getOptionKey={(option) => option.ref}
       onChange={(_event, next) => onChoose(next.ref)}
       renderInput={(params) => <TextField {...params} autoFocus size="small" label="Who" />}
       slotProps={{ listbox: { sx: { maxHeight: 260 } } }}
@@ -215,7 +215,7 @@ function RefsChoice({
         multiple
         options={words.refs.map((ref) => ref.ref)}
         value={[...refs]}
-        getOptionLabel={(ref) => words.refs.find((one) => one.ref === ref)?.text ?? ref}
+        getOptionLabel={(ref) => words.refs.find((known) => known.ref === ref)?.text ?? ref}
         onChange={(_event, next) => setRefs(next)}
         renderInput={(params) => <TextField {...params} autoFocus size="small" label="Groups" />}
       />
@@ -256,7 +256,7 @@ function Several({
       <Button
         variant="contained"
         disabled={!chosen.length}
-        onClick={() => onDone(options.map((option) => option.value).filter((one) => chosen.includes(one)))}
+        onClick={() => onDone(options.map((option) => option.value).filter((value) => chosen.includes(value)))}
         sx={{ alignSelf: 'end', mt: 1 }}
       >
         Take these

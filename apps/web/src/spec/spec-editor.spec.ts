@@ -29,8 +29,8 @@ const spec: Spec = {
     { id: 'two', title: 'Two', requirements: [requirement('2.1')] },
   ],
 };
-const order = (one: Spec): string[] =>
-  one.sections.map((section) => section.requirements.map((each) => each.id).join(' '));
+const order = (spec: Spec): string[] =>
+  spec.sections.map((section) => section.requirements.map((each) => each.id).join(' '));
 
 test('requirements move within and between sections and keep their ids', () => {
   expect(order(moveRequirement(spec, '1.1', 'one', null))).toEqual(['1.2 1.3 1.1', '2.1']);

@@ -8,18 +8,21 @@ const withSection = (spec: Spec, id: string, change: (section: Section) => Secti
 });
 
 export const setRequirement = (spec: Spec, section: string, next: Requirement): Spec =>
-  withSection(spec, section, (one) => ({
-    ...one,
-    requirements: one.requirements.map((each) => (each.id === next.id ? next : each)),
+  withSection(spec, section, (section) => ({
+    ...section,
+    requirements: section.requirements.map((each) => (each.id === next.id ? next : each)),
   }));
 
 export const removeRequirement = (spec: Spec, section: string, id: string): Spec =>
-  withSection(spec, section, (one) => ({ ...one, requirements: one.requirements.filter((each) => each.id !== id) }));
+  withSection(spec, section, (section) => ({
+    ...section,
+    requirements: section.requirements.filter((each) => each.id !== id),
+  }));
 
 /** The next free id of a section: its number, a dot, and the first number nobody has. */
 export function freshId(spec: Spec, section: string): string {
   const taken = new Set(spec.sections.flatMap((section) => section.requirements.map((each) => each.id)));
-  const number = spec.sections.findIndex((one) => one.id === section) + 1;
+  const number = spec.sections.findIndex((other) => other.id === section) + 1;
   for (let at = 1; ; at++) if (!taken.has(`${number}.${at}`)) return `${number}.${at}`;
 }
 
@@ -33,9 +36,9 @@ export function addRequirement(
   const id = freshId(spec, section);
   return {
     id,
-    spec: withSection(spec, section, (one) => ({
-      ...one,
-      requirements: [...one.requirements, { id, points: 1, credit: 'share', rule: freshRule(kind, sites) }],
+    spec: withSection(spec, section, (section) => ({
+      ...section,
+      requirements: [...section.requirements, { id, points: 1, credit: 'share', rule: freshRule(kind, sites) }],
     })),
   };
 }
@@ -50,15 +53,15 @@ export function freshRule(kind: string, sites: readonly string[]): Rule {
 /** A copy right after the original, under a fresh id. */
 export function copyRequirement(spec: Spec, section: string, id: string): Spec {
   const copy = freshId(spec, section);
-  return withSection(spec, section, (one) => ({
-    ...one,
-    requirements: one.requirements.flatMap((each) => (each.id === id ? [each, { ...each, id: copy }] : [each])),
+  return withSection(spec, section, (section) => ({
+    ...section,
+    requirements: section.requirements.flatMap((each) => (each.id === id ? [each, { ...each, id: copy }] : [each])),
   }));
 }
 
 /** Moves a requirement before another one, also of another section; to the end where `before` is null. */
 export function moveRequirement(spec: Spec, id: string, toSection: string, before: string | null): Spec {
-  const moved = spec.sections.flatMap((section) => section.requirements).find((one) => one.id === id);
+  const moved = spec.sections.flatMap((section) => section.requirements).find((requirement) => requirement.id === id);
   if (!moved || before === id) return spec;
   const without = spec.sections.map((section) => ({
     ...section,
@@ -66,10 +69,14 @@ export function moveRequirement(spec: Spec, id: string, toSection: string, befor
   }));
   return {
     ...spec,
-    sections: without.map((one) => {
-      if (one.id !== toSection) return one;
-      const at = before === null ? one.requirements.length : one.requirements.findIndex((each) => each.id === before);
-      return { ...one, requirements: [...one.requirements.slice(0, at), moved, ...one.requirements.slice(at)] };
+    sections: without.map((section) => {
+      if (section.id !== toSection) return section;
+      const at =
+        before === null ? section.requirements.length : section.requirements.findIndex((each) => each.id === before);
+      return {
+        ...section,
+        requirements: [...section.requirements.slice(0, at), moved, ...section.requirements.slice(at)],
+      };
     }),
   };
 }
@@ -89,7 +96,7 @@ export function addSection(spec: Spec, title: string): Spec {
   return { ...spec, sections: [...spec.sections, { id: `s${at}`, title, requirements: [] }] };
 }
 export const renameSection = (spec: Spec, id: string, title: string): Spec =>
-  withSection(spec, id, (one) => ({ ...one, title }));
+  withSection(spec, id, (section) => ({ ...section, title }));
 export const removeSection = (spec: Spec, id: string): Spec => ({
   ...spec,
   sections: spec.sections.filter((section) => section.id !== id),
@@ -110,11 +117,11 @@ export function usersOfGroup(spec: Spec, id: string): string[] {
       ? value === id
       : value !== null &&
         typeof value === 'object' &&
-        Object.entries(value).some(([key, one]) => key !== 'kind' && speaks(one));
+        Object.entries(value).some(([key, part]) => key !== 'kind' && speaks(part));
   return spec.sections
     .flatMap((section) => section.requirements)
-    .filter((one) => speaks(one.rule))
-    .map((one) => one.id);
+    .filter((requirement) => speaks(requirement.rule))
+    .map((requirement) => requirement.id);
 }
 
 export const pointsOf = (section: Section): number =>

@@ -82,8 +82,8 @@ export function AssignmentPanel({ lab }: { lab: StudentLabView }) {
         )}
         {asked.length > 0 && (
           <Box component="ul" sx={{ pl: 2.5, my: 1 }}>
-            {asked.map((one) => (
-              <li key={one}>{one}</li>
+            {asked.map((question) => (
+              <li key={question}>{question}</li>
             ))}
           </Box>
         )}
@@ -107,11 +107,11 @@ export function AssignmentPanel({ lab }: { lab: StudentLabView }) {
                 title: file.name,
                 address: `/api/labs/${lab.id}/files/${file.id}`,
               })),
-            ].map((one, at) => (
-              <span key={one.id}>
+            ].map((network, at) => (
+              <span key={network.id}>
                 {at > 0 && ', '}
-                <MuiLink href={one.address} target="_blank" rel="noreferrer">
-                  {one.title}
+                <MuiLink href={network.address} target="_blank" rel="noreferrer">
+                  {network.title}
                 </MuiLink>
               </span>
             ))}

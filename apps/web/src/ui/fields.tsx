@@ -182,9 +182,9 @@ export function Choice<T extends string>({
         '&:hover': { borderColor: 'var(--line2)' },
       }}
     >
-      {options.map((one) => (
-        <option key={one.value} value={one.value} disabled={one.disabled}>
-          {one.text}
+      {options.map((choice) => (
+        <option key={choice.value} value={choice.value} disabled={choice.disabled}>
+          {choice.text}
         </option>
       ))}
     </Box>

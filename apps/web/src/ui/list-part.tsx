@@ -26,7 +26,7 @@ export interface Column<T> {
  */
 export function ListPart<T>({
   title,
-  one,
+  entryName,
   entries,
   columns,
   blank,
@@ -34,7 +34,7 @@ export function ListPart<T>({
 }: {
   title: string;
   /** What an entry is called: "route", "pool". */
-  one: string;
+  entryName: string;
   entries: readonly T[];
   columns: readonly Column<T>[];
   blank: T;
@@ -53,7 +53,7 @@ export function ListPart<T>({
       {entries.map((entry, at) => (
         <Line
           key={at}
-          name={`${one} ${at + 1}`}
+          name={`${entryName} ${at + 1}`}
           entry={entry}
           columns={columns}
           onChange={(next) => change(at, next)}
@@ -62,7 +62,7 @@ export function ListPart<T>({
       ))}
       {draft !== null && (
         <Line
-          name={`${one} ${entries.length + 1}`}
+          name={`${entryName} ${entries.length + 1}`}
           entry={draft}
           columns={columns}
           autoFocus
@@ -76,7 +76,7 @@ export function ListPart<T>({
       )}
       {draft === null && (
         <Button size="small" startIcon={<IconPlus size={14} />} onClick={() => setDraft(blank)}>
-          Add {/^[aeio]/i.test(one) ? 'an' : 'a'} {one}
+          Add {/^[aeio]/i.test(entryName) ? 'an' : 'a'} {entryName}
         </Button>
       )}
     </Fold>

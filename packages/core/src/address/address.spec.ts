@@ -111,7 +111,7 @@ test('usable addresses: /31 and /127 have two, /32 one, others all but network a
       '10.84.0.0/22',
       'fd5e:7a3c:90b1::/127',
       'fd5e:7a3c:90b1::/128',
-    ].map((one) => Number(usableCount(prefix(one)))),
+    ].map((text) => Number(usableCount(prefix(text)))),
   ).toEqual([2, 2, 1, 1022, 2, 1]);
   expect(formatAddress(usableRange(prefix('10.84.1.64/27')).from)).toBe('10.84.1.65');
   expect(formatAddress(usableRange(prefix('fd5e:7a3c:90b1::/64')).to)).toBe('fd5e:7a3c:90b1:0:ffff:ffff:ffff:ffff');
@@ -176,7 +176,7 @@ test.each([
 ])('%s is %s', (text, scope) => expect(scopeOf(address(text))).toBe(scope));
 
 test('a block is private only when all of it is', () =>
-  expect(['10.0.0.0/8', '172.16.0.0/12', '172.0.0.0/11'].map((one) => isPrivate(prefix(one)))).toEqual([
+  expect(['10.0.0.0/8', '172.16.0.0/12', '172.0.0.0/11'].map((text) => isPrivate(prefix(text)))).toEqual([
     true,
     true,
     false,

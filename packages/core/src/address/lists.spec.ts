@@ -46,7 +46,7 @@ describe('a list of addresses answers as a plain set does', () => {
       fc.property(values, fc.bigInt({ min: 0n, max: 300n }), fc.bigInt({ min: 0n, max: 300n }), (all, a, b) => {
         const [from, to] = a < b ? [a, b] : [b, a];
         const list = AddressList.of(4, all);
-        const inside = all.filter((one) => one >= from && one <= to);
+        const inside = all.filter((value) => value >= from && value <= to);
         expect(list.countIn(from, to)).toBe(inside.length);
         expect([...list.within(from, to)]).toEqual(inside.sort((x, y) => Number(x - y)));
         let free: bigint | null = null;
@@ -59,12 +59,12 @@ describe('a list of addresses answers as a plain set does', () => {
   });
   test('with and without one address, the old list staying as it is', () => {
     fc.assert(
-      fc.property(values, fc.bigInt({ min: 0n, max: 300n }), (all, one) => {
+      fc.property(values, fc.bigInt({ min: 0n, max: 300n }), (all, wanted) => {
         const list = AddressList.of(6, all);
-        expect(list.with(one).has(one)).toBe(true);
-        expect(list.without(one).has(one)).toBe(false);
+        expect(list.with(wanted).has(wanted)).toBe(true);
+        expect(list.without(wanted).has(wanted)).toBe(false);
         expect(list.size).toBe(all.length);
-        expect(list.with(one).size).toBe(new Set([...all, one]).size);
+        expect(list.with(wanted).size).toBe(new Set([...all, wanted]).size);
       }),
     );
   });
@@ -160,9 +160,9 @@ describe('free space', () => {
           const placed = placeBlocks(space, lengths);
           expect(placed.ok).toBe(fits(space.all, lengths));
           if (!placed.ok) return;
-          for (const [at, one] of placed.value.entries()) {
-            expect(one.length).toBe(lengths[at]);
-            expect([...taken, ...placed.value.slice(0, at)].some((other) => overlaps(one, other))).toBe(false);
+          for (const [at, block] of placed.value.entries()) {
+            expect(block.length).toBe(lengths[at]);
+            expect([...taken, ...placed.value.slice(0, at)].some((other) => overlaps(block, other))).toBe(false);
           }
         },
       ),
@@ -282,9 +282,9 @@ describe('laws of blocks, in both families', () => {
         const whole = blockOf(wish);
         const parts = partsOf(whole, bits);
         expect(parts.reduce((sum, part) => sum + sizeOf(part), 0n)).toBe(sizeOf(whole));
-        for (const [at, one] of parts.entries()) {
-          expect(contains(whole, one)).toBe(true);
-          if (at) expect(one.value).toBe(parts[at - 1]!.value + sizeOf(parts[at - 1]!));
+        for (const [at, part] of parts.entries()) {
+          expect(contains(whole, part)).toBe(true);
+          if (at) expect(part.value).toBe(parts[at - 1]!.value + sizeOf(parts[at - 1]!));
         }
         expect(summarise([...parts].reverse())).toEqual([whole]);
       }),

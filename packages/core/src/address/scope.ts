@@ -58,12 +58,12 @@ const TABLE: readonly (readonly [Prefix, Scope])[] = RANGES.map(([text, scope]) 
 });
 
 /** What an address, or a whole block, is set aside for; a block that is only partly special counts as global. */
-export function scopeOf(one: Address | Prefix): Scope {
-  return TABLE.find(([range]) => contains(range, one))?.[1] ?? 'global';
+export function scopeOf(address: Address | Prefix): Scope {
+  return TABLE.find(([range]) => contains(range, address))?.[1] ?? 'global';
 }
 
 /** Private addresses: RFC 1918 for IPv4, unique local (RFC 4193) for IPv6. */
-export const isPrivate = (one: Address | Prefix): boolean => scopeOf(one) === 'private';
+export const isPrivate = (address: Address | Prefix): boolean => scopeOf(address) === 'private';
 
 /** Whether a host may be given this address as its own at all. */
 export const isHostScope = (address: Address): boolean =>

@@ -21,13 +21,13 @@ export const MODEL_CLASSES: readonly Model['class'][] = ['intermediary', 'securi
 /** Models that all words of a search speak of, by name, kind, tag or everyday word, network devices first. */
 export function findModels(topology: Topology, search: string): [string, Model][] {
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const found = Object.entries({ ...KIT, ...topology.models }).filter(([id, one]) => {
-    const text = `${id} ${one.name} ${one.kind} ${ALSO[id] ?? ''} ${tagOf(one.kind)}`.toLowerCase();
+  const found = Object.entries({ ...KIT, ...topology.models }).filter(([id, model]) => {
+    const text = `${id} ${model.name} ${model.kind} ${ALSO[id] ?? ''} ${tagOf(model.kind)}`.toLowerCase();
     return words.every((word) => text.includes(word));
   });
   // A whole word counts more than a part of one: "pc" is a desktop before anything that has these letters in it.
-  const whole = ([id, one]: [string, Model]): boolean => {
-    const own = `${one.name} ${one.kind} ${ALSO[id] ?? ''} ${tagOf(one.kind)}`.toLowerCase().split(/[\s-]+/);
+  const whole = ([id, model]: [string, Model]): boolean => {
+    const own = `${model.name} ${model.kind} ${ALSO[id] ?? ''} ${tagOf(model.kind)}`.toLowerCase().split(/[\s-]+/);
     return words.every((word) => own.includes(word));
   };
   const rank = (entry: [string, Model]): number =>

@@ -65,16 +65,16 @@ export function parseMatcher(text: string): Read<Matcher> {
   const prefix = parsePrefix(plain);
   return prefix.ok ? ok({ kind: 'prefix', prefix: plain }) : fail(prefix.error.text);
 }
-export function formatMatcher(one: Matcher): string {
-  switch (one.kind) {
+export function formatMatcher(matcher: Matcher): string {
+  switch (matcher.kind) {
     case 'any':
       return 'any';
     case 'prefix':
-      return one.prefix.replace(/\/32$/, '').replace(/\/128$/, '');
+      return matcher.prefix.replace(/\/32$/, '').replace(/\/128$/, '');
     case 'wildcard':
-      return `${one.address} ${one.wildcard}`;
+      return `${matcher.address} ${matcher.wildcard}`;
     case 'range':
-      return `${one.from} - ${one.to}`;
+      return `${matcher.from} - ${matcher.to}`;
   }
 }
 
@@ -90,9 +90,9 @@ export function parsePorts(text: string): Read<PortMatch | null> {
   if (to !== undefined) return ok({ op: 'range', from: low, to: high });
   return ok({ op: sign === '>' ? 'gt' : sign === '<' ? 'lt' : 'eq', from: low });
 }
-export function formatPorts(one: PortMatch | undefined): string {
-  if (!one) return '';
-  const { op, from, to } = one;
+export function formatPorts(ports: PortMatch | undefined): string {
+  if (!ports) return '';
+  const { op, from, to } = ports;
   return op === 'range'
     ? `${from}-${to ?? from}`
     : op === 'gt'

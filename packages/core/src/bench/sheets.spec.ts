@@ -27,7 +27,7 @@ function typed(id: SheetId, cells: Record<string, string>): { topology: Topology
       const [key, column] = name.split('/') as [string, string];
       return {
         row: rows.find((row) => row.key === key)!,
-        column: of(id).columns.find((one) => one.key === column)!,
+        column: of(id).columns.find((candidate) => candidate.key === column)!,
         text,
       };
     }),

@@ -9,7 +9,8 @@ const hasEntries = (tree: Tree): boolean => Object.keys(tree).length > 0;
 /** Whether two values of JSON are the same, whatever the order of their keys. */
 export function sameValue(a: unknown, b: unknown): boolean {
   if (a === b) return true;
-  if (Array.isArray(a) && Array.isArray(b)) return a.length === b.length && a.every((one, at) => sameValue(one, b[at]));
+  if (Array.isArray(a) && Array.isArray(b))
+    return a.length === b.length && a.every((item, at) => sameValue(item, b[at]));
   if (!isTree(a) || !isTree(b)) return false;
   const keys = Object.keys(a);
   return (

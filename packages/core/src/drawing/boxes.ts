@@ -49,7 +49,7 @@ export class BoxIndex {
   isFree(box: Box): boolean {
     for (const key of cellsOf(box)) {
       const cell = this.cells.get(key);
-      if (cell?.some((one) => overlap(one, box))) return false;
+      if (cell?.some((neighbour) => overlap(neighbour, box))) return false;
     }
     return true;
   }

@@ -98,18 +98,20 @@ test('a subnet is written once under its hosts, and brackets of one row never ov
     '10.84.9.0/27',
     '10.84.9.32/29',
   ]);
-  for (const [index, one] of brackets.entries())
+  for (const [index, bracket] of brackets.entries())
     for (const other of brackets.slice(index + 1))
-      expect(one.y !== other.y || one.to < other.from || other.to < one.from).toBe(true);
+      expect(bracket.y !== other.y || bracket.to < other.from || other.to < bracket.from).toBe(true);
   expect(linkSubnets.map((subnet) => subnet.prefix).sort()).toEqual(['10.84.15.0/30', '10.84.15.4/30']);
 });
 
 test('the name of a host stands where none of its links leaves, and its subnet on the same side', () => {
   const sheet = new Sheet().device('S', 'access-switch-12', {}, at(0, 200));
-  for (const one of [1, 2]) {
-    sheet.device(`UP${one}`, 'desktop', { e0: `10.84.1.${one}/24` }, at(one * 70, 0)).cable(`UP${one} e0`, `S p${one}`);
-    sheet.device(`LOW${one}`, 'desktop', { e0: `10.84.1.1${one}/24` }, at(one * 70, 400));
-    sheet.cable(`LOW${one} e0`, `S p${one + 4}`);
+  for (const index of [1, 2]) {
+    sheet
+      .device(`UP${index}`, 'desktop', { e0: `10.84.1.${index}/24` }, at(index * 70, 0))
+      .cable(`UP${index} e0`, `S p${index}`);
+    sheet.device(`LOW${index}`, 'desktop', { e0: `10.84.1.1${index}/24` }, at(index * 70, 400));
+    sheet.cable(`LOW${index} e0`, `S p${index + 4}`);
   }
   const { tiles, brackets } = sceneOf(sheet.topology);
   expect(['UP1', 'UP2', 'LOW1', 'LOW2'].map((id) => tiles.get(id)!.texts)).toEqual(['top', 'top', 'bottom', 'bottom']);

@@ -92,9 +92,9 @@ export class Edges {
     const grown = new Map<string, Tile>();
     for (const id of near) {
       const isFree = topology.devices[id]!.label?.side === undefined;
-      const one = growing(plain.get(id)!, linksOf(id), plain, isFree);
-      sides.set(id, one.sides);
-      grown.set(id, unchanged(before.tiles.get(id), one.tile));
+      const growth = growing(plain.get(id)!, linksOf(id), plain, isFree);
+      sides.set(id, growth.sides);
+      grown.set(id, unchanged(before.tiles.get(id), growth.tile));
     }
     const tiles = new Map(order === before.order ? before.tiles : order.map((id) => [id, before.tiles.get(id)!]));
     for (const [id, tile] of grown) {
@@ -184,7 +184,7 @@ function growing(
   isFree: boolean,
 ): { tile: Tile; sides: ReadonlyMap<string, Side> } {
   const sides = new Map(links.map((link) => [link.key, sideOf(link, tile, tiles.get(link.other)!)]));
-  const count = (side: Side): number => [...sides.values()].filter((one) => one === side).length;
+  const count = (side: Side): number => [...sides.values()].filter((taken) => taken === side).length;
   const most = Math.max(count('left'), count('right'));
   const height = Math.max(LYING_HEIGHT, (most - 1) * UPRIGHT_SPACING + 2 * MARGIN);
   const grown = tile.shape === 'lying' && most > 2 ? { ...tile, height } : tile;

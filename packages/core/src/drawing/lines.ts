@@ -102,12 +102,12 @@ function lineOf(topology: Topology, id: string, link: Link, a: Socket, b: Socket
 }
 
 function lineEnd(topology: Topology, link: Link, { device, port }: LinkEnd, socket: Socket): LineEnd {
-  const one = topology.devices[device]!;
-  const name = one.ports?.[port]?.label ?? port;
+  const found = topology.devices[device]!;
+  const name = found.ports?.[port]?.label ?? port;
   const address = portAddressText(topology, device, port);
   const wanted = link.endTexts ?? topology.endTexts ?? 'both';
   // A host has one port: its address stands under the tile already.
-  const isHost = modelOf(topology, one)?.class === 'end';
+  const isHost = modelOf(topology, found)?.class === 'end';
   const parts = [
     wanted === 'both' || wanted === 'ports' ? name : '',
     address !== null && (wanted === 'addresses' || (wanted === 'both' && !isHost)) ? shortAddress(address) : '',

@@ -25,7 +25,7 @@ export class Memo<V> {
 }
 
 const sameItems = (a: readonly unknown[], b: readonly unknown[]): boolean =>
-  a.length === b.length && a.every((one, at) => one === b[at]);
+  a.length === b.length && a.every((value, at) => value === b[at]);
 
 /** The old one where the new one, a flat object, has the same in every field. */
 export function unchanged<T extends object>(old: T | undefined, made: T): T {

@@ -46,7 +46,7 @@ export function notesOf(
 ): NoteBox[] {
   return entriesById(topology.notes).map(([id, note]) => {
     const text = wrapped(note.text || 'An empty note', Math.floor((WIDEST - 2 * PADDING) / ADVANCE));
-    const longest = Math.max(...text.map((one) => one.length));
+    const longest = Math.max(...text.map((line) => line.length));
     const from = originOf(note, tiles, sites, topology);
     return {
       id,

@@ -87,9 +87,9 @@ export class SceneKeeper {
   }
 
   private pictures(topology: Topology, moved: SceneOptions['pictures']): PictureBox[] {
-    return entriesById(topology.pictures).map(([id, { data: _data, at, ...one }]) => ({
+    return entriesById(topology.pictures).map(([id, { data: _data, at, ...picture }]) => ({
       id,
-      ...one,
+      ...picture,
       ...at,
       ...moved?.get(id),
     }));

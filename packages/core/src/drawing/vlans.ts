@@ -4,16 +4,16 @@ import { type LinkEnd, type Topology, entriesById, isSwitched, modelOf, portOf }
 type Carried = 'all' | ReadonlySet<number> | null;
 
 function carriedAt(topology: Topology, { device, port }: LinkEnd): Carried {
-  const one = topology.devices[device];
-  const facts = one && portOf(topology, one, port);
-  if (!one || !facts) return null;
-  if (!isSwitched(topology, one, facts) || modelOf(topology, one)?.bridges !== 'vlan') {
-    const tags = Object.values(one.interfaces ?? {}).flatMap(({ on }) =>
+  const found = topology.devices[device];
+  const facts = found && portOf(topology, found, port);
+  if (!found || !facts) return null;
+  if (!isSwitched(topology, found, facts) || modelOf(topology, found)?.bridges !== 'vlan') {
+    const tags = Object.values(found.interfaces ?? {}).flatMap(({ on }) =>
       on.kind === 'sub' && on.port === port ? on.vlan : [],
     );
     return tags.length ? new Set(tags) : null;
   }
-  const role = one.ports?.[port]?.role;
+  const role = found.ports?.[port]?.role;
   if (role?.kind !== 'switched' || role.mode === 'access')
     return new Set([
       role?.kind === 'switched' ? (role.accessVlan ?? 1) : 1,

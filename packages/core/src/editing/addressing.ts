@@ -19,7 +19,7 @@ export function subnetsLike({ tree }: PlanOfLab, text: string): PlanNode[] {
         isSubnet(node) &&
         node.block.standing !== 'kept-free' &&
         [node.block.name, node.block.prefix, node.block.vlan === undefined ? '' : `VLAN ${node.block.vlan}`].some(
-          (one) => one.toLowerCase().includes(wanted),
+          (text) => text.toLowerCase().includes(wanted),
         ),
     );
 }

@@ -35,14 +35,14 @@ const placeOf = (topology: Topology, name: string) => topology.devices[idOf(topo
 
 test('no two tiles lie on each other, and names under hosts have their room', () => {
   const tiles = [...tilesOf(arranged(threeStations())).values()];
-  for (const [at, one] of tiles.entries())
+  for (const [at, tile] of tiles.entries())
     for (const other of tiles.slice(at + 1)) {
       const apart =
-        one.x + one.width <= other.x ||
-        other.x + other.width <= one.x ||
-        one.y + one.height + (one.shape === 'standing' ? 30 : 0) <= other.y ||
-        other.y + other.height + (other.shape === 'standing' ? 30 : 0) <= one.y;
-      expect({ one: one.name, other: other.name, apart }).toMatchObject({ apart: true });
+        tile.x + tile.width <= other.x ||
+        other.x + other.width <= tile.x ||
+        tile.y + tile.height + (tile.shape === 'standing' ? 30 : 0) <= other.y ||
+        other.y + other.height + (other.shape === 'standing' ? 30 : 0) <= tile.y;
+      expect({ name: tile.name, other: other.name, apart }).toMatchObject({ apart: true });
     }
 });
 test('routers stand above switches, hosts hang under their switch in order of their addresses', () => {
@@ -50,13 +50,13 @@ test('routers stand above switches, hosts hang under their switch in order of th
   expect(placeOf(topology, 'RT-V').y).toBeLessThan(placeOf(topology, 'SW-V1').y);
   expect(placeOf(topology, 'SW-V1').y).toBeLessThan(placeOf(topology, 'DESK-1').y);
   const row = ['DESK-1', 'DESK-2', 'DESK-3', 'DESK-4', 'TURN-1'].map((name) => placeOf(topology, name));
-  expect(new Set(row.map((one) => one.y)).size).toBe(1);
-  expect(row.map((one) => one.x)).toEqual([...row.map((one) => one.x)].sort((a, b) => a - b));
+  expect(new Set(row.map((spot) => spot.y)).size).toBe(1);
+  expect(row.map((spot) => spot.x)).toEqual([...row.map((spot) => spot.x)].sort((a, b) => a - b));
 });
 test('sites stand side by side in the order they had', () => {
   const topology = arranged(threeStations());
   const spans = ['Valley Station', 'Middle Station', 'Summit Station'].map((site) => {
-    const id = Object.entries(topology.sites).find(([, one]) => one.name === site)![0];
+    const id = Object.entries(topology.sites).find(([, candidate]) => candidate.name === site)![0];
     const xs = [...tilesOf(topology).values()].filter((tile) => topology.devices[tile.id]!.site === id);
     return [Math.min(...xs.map((tile) => tile.x)), Math.max(...xs.map((tile) => tile.x + tile.width))] as const;
   });
@@ -88,7 +88,7 @@ test('many hosts hang in rows of eight', () => {
   for (let at = 1; at <= 20; at++) sheet.host(`H${at}`, `10.84.1.${at}/24`).cable(`H${at} e0`, `S p${at}`);
   const after = arranged(sheet.topology);
   const ys = Array.from({ length: 20 }, (_, at) => placeOf(after, `H${at + 1}`).y);
-  expect([...new Set(ys)].map((y) => ys.filter((one) => one === y).length)).toEqual([8, 8, 4]);
+  expect([...new Set(ys)].map((y) => ys.filter((value) => value === y).length)).toEqual([8, 8, 4]);
 });
 test('an empty sheet has nothing to arrange', () => {
   expect(arrange(new Sheet().topology).tasks).toEqual([]);

@@ -65,9 +65,9 @@ export function arrange(
       boxes: list.map(({ tile, width, height }) => ({ id: tile.id, width, height, tier: tiers.get(tile.id)! })),
       // Links within a tier say nothing of what stands above what: they would push equals apart.
       edges: entriesById(topology.links).flatMap(([link, { a, b }]) => {
-        const [one, other] = [tiers.get(a.device), tiers.get(b.device)];
-        if (one === undefined || other === undefined || one === other) return [];
-        return [{ id: link, from: one < other ? a.device : b.device, to: one < other ? b.device : a.device }];
+        const [first, second] = [tiers.get(a.device), tiers.get(b.device)];
+        if (first === undefined || second === undefined || first === second) return [];
+        return [{ id: link, from: first < second ? a.device : b.device, to: first < second ? b.device : a.device }];
       }),
     };
   });
@@ -83,19 +83,19 @@ function blocksOf(
   const isHost = (id: string): boolean => modelOf(topology, topology.devices[id]!)?.class === 'end';
   const parents = new Map<string, string>();
   for (const [, { a, b }] of entriesById(topology.links))
-    for (const [one, other] of [
+    for (const [first, second] of [
       [a.device, b.device],
       [b.device, a.device],
     ] as const)
       if (
-        moving.has(one) &&
-        moving.has(other) &&
-        isHost(one) &&
-        !isHost(other) &&
-        !parents.has(one) &&
-        topology.devices[one]!.site === topology.devices[other]!.site
+        moving.has(first) &&
+        moving.has(second) &&
+        isHost(first) &&
+        !isHost(second) &&
+        !parents.has(first) &&
+        topology.devices[first]!.site === topology.devices[second]!.site
       )
-        parents.set(one, other);
+        parents.set(first, second);
   const children = new Map<string, Tile[]>();
   for (const [host, parent] of parents) children.set(parent, [...(children.get(parent) ?? []), tiles.get(host)!]);
   const blocks = new Map<string, Block>();
@@ -106,8 +106,8 @@ function blocksOf(
 
 function blockOf(topology: Topology, tile: Tile, hosts: readonly Tile[]): Block {
   const sorted = [...hosts].sort((a, b) => {
-    const [one, other] = [addressOrder(topology, a.id), addressOrder(topology, b.id)];
-    return one < other ? -1 : one > other ? 1 : byName(a.name, b.name);
+    const [first, second] = [addressOrder(topology, a.id), addressOrder(topology, b.id)];
+    return first < second ? -1 : first > second ? 1 : byName(a.name, b.name);
   });
   const pitch = Math.max(COMB.pitch, ...hosts.map((host) => Math.round(host.name.length * NAME_ADVANCE) + 12));
   const rows = Math.ceil(hosts.length / COMB.most);
@@ -136,7 +136,7 @@ function tierOf(topology: Topology, id: string): number {
   const neighbours = Object.values(topology.links).flatMap(({ a, b }) =>
     a.device === id ? b.device : b.device === id ? a.device : [],
   );
-  const classOf = (one: string) => topology.devices[one] && modelOf(topology, topology.devices[one])?.class;
+  const classOf = (id: string) => topology.devices[id] && modelOf(topology, topology.devices[id])?.class;
   const joinsSwitches = neighbours.length > 1 && neighbours.every((neighbour) => classOf(neighbour) !== 'end');
   return model.kind === 'switch' && joinsSwitches ? DISTRIBUTION : ACCESS;
 }

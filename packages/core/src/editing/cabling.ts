@@ -38,8 +38,8 @@ export function cableBetween(
   const facts = (end: Plug, port: string) => portOf(topology, topology.devices[end.device]!, port);
   for (const mine of choices(a))
     for (const theirs of choices(b)) {
-      const [one, other] = [facts(a, mine), facts(b, theirs)];
-      const fitting = one && other ? fittingMedium(one, other) : null;
+      const [first, second] = [facts(a, mine), facts(b, theirs)];
+      const fitting = first && second ? fittingMedium(first, second) : null;
       if (medium ?? fitting)
         return { a: { ...plug(a), port: mine }, b: { ...plug(b), port: theirs }, medium: (medium ?? fitting)! };
     }

@@ -24,7 +24,7 @@ export function portInterface(device: Device, port: string, member?: string): [s
 
 /** The object without properties that are undefined. */
 const compact = <T extends object>(value: T): T =>
-  Object.fromEntries(Object.entries(value).filter(([, one]) => one !== undefined)) as T;
+  Object.fromEntries(Object.entries(value).filter(([, setting]) => setting !== undefined)) as T;
 
 type Changed<T> = { readonly [K in keyof T]?: T[K] | undefined };
 /** As commands have it: what is empty is taken away, and that is null. */

@@ -50,8 +50,8 @@ test('pins stand on what they are about: a device, a port, the middle of a link,
 });
 
 test('two talks about one thing stand side by side', () => {
-  const one = about({ kind: 'device', id: 'R' });
-  const two = after(one, beginComment('d', { kind: 'device', id: 'R' }, 'And this?', speaker('Zofia')));
+  const thread = about({ kind: 'device', id: 'R' });
+  const two = after(thread, beginComment('d', { kind: 'device', id: 'R' }, 'And this?', speaker('Zofia')));
   const [first, second] = sceneOf(two).comments;
   expect(second!.x - first!.x).toBeGreaterThanOrEqual(20);
 });

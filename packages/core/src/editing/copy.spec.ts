@@ -59,7 +59,7 @@ describe('copies', () => {
     expect(new Set(addresses).size).toBe(addresses.length);
     // 10.84.1.8/29 has six addresses for hosts; the seventh and eighth copy go without.
     expect(addresses.filter((address) => !address.includes(' ')).sort()).toEqual(
-      [10, 11, 12, 13, 14, 9].map((one) => `10.84.1.${one}/29`),
+      [10, 11, 12, 13, 14, 9].map((last) => `10.84.1.${last}/29`),
     );
   });
   test('take what the plan gives next, which keeps gateway, pools and reserved ranges out', () => {

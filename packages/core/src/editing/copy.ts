@@ -8,12 +8,12 @@ import { type Position, freePlace } from './place';
 /** What is chosen as a drawing of its own: devices, the links between them, their sites and the notes that hang on them. */
 export function partOf(topology: Topology, devices: readonly string[]): Topology {
   const inside = new Set(devices.filter((id) => entryOf(topology.devices, id)));
-  const pick = <T>(map: Readonly<Record<string, T>> | undefined, keep: (id: string, one: T) => boolean) =>
+  const pick = <T>(map: Readonly<Record<string, T>> | undefined, keep: (id: string, element: T) => boolean) =>
     Object.fromEntries(entriesById(map).filter(([id, nullable]) => keep(id, nullable)));
   const links = pick(topology.links, (_id, { a, b }) => inside.has(a.device) && inside.has(b.device));
   const chosen = pick(topology.devices, (id) => inside.has(id));
-  const sites = new Set(Object.values(chosen).flatMap((one) => one.site ?? []));
-  const inUse = new Set(Object.values(chosen).map((one) => one.model));
+  const sites = new Set(Object.values(chosen).flatMap((device) => device.site ?? []));
+  const inUse = new Set(Object.values(chosen).map((device) => device.model));
   const notes = pick(topology.notes, (_id, { anchor }) => {
     if (anchor?.kind === 'device') return inside.has(anchor.id);
     return anchor?.kind === 'link' && anchor.id in links;
@@ -74,7 +74,7 @@ export function pastePart(
     const there =
       entryOf(topology.sites, id)?.name === site.name
         ? id
-        : entriesById(topology.sites).find(([, one]) => one.name === site.name)?.[0];
+        : entriesById(topology.sites).find(([, candidate]) => candidate.name === site.name)?.[0];
     sites.set(id, there ?? newId());
     if (there === undefined) commands.push({ kind: 'setSite', id: sites.get(id)!, set: site });
   }
@@ -162,17 +162,17 @@ function readdressed(device: Device, addresses: NextAddresses, foreign: boolean)
   };
 }
 
-function layer<T extends Pick<Device, 'ports' | 'interfaces'>>(one: T, addresses: NextAddresses, foreign: boolean): T {
+function layer<T extends Pick<Device, 'ports' | 'interfaces'>>(copy: T, addresses: NextAddresses, foreign: boolean): T {
   const ports =
-    one.ports &&
-    Object.fromEntries(entriesById(one.ports).map(([key, { mac: _mac, ...rest }]) => [key, rest] as const));
+    copy.ports &&
+    Object.fromEntries(entriesById(copy.ports).map(([key, { mac: _mac, ...rest }]) => [key, rest] as const));
   const interfaces =
-    one.interfaces &&
+    copy.interfaces &&
     Object.fromEntries(
-      entriesById(one.interfaces).map(([key, interfaceConfig]) => [
+      entriesById(copy.interfaces).map(([key, interfaceConfig]) => [
         key,
         foreign ? addresses.settle(interfaceConfig) : addresses.renew(interfaceConfig),
       ]),
     );
-  return { ...one, ...(ports && { ports }), ...(interfaces && { interfaces }) };
+  return { ...copy, ...(ports && { ports }), ...(interfaces && { interfaces }) };
 }

@@ -48,13 +48,13 @@ test('several new devices stand beside each other and on nobody', () => {
   const topology = after(start(), ...commands);
   expect(added.map((id) => topology.devices[id]!.site)).toEqual(Array(12).fill('s'));
   const boxes = [...tilesOf(topology).values()];
-  for (const [at, one] of boxes.entries())
+  for (const [at, box] of boxes.entries())
     for (const other of boxes.slice(at + 1))
       expect(
-        one.x + one.width <= other.x ||
-          other.x + other.width <= one.x ||
-          one.y + one.height <= other.y ||
-          other.y + other.height <= one.y,
+        box.x + box.width <= other.x ||
+          other.x + other.width <= box.x ||
+          box.y + box.height <= other.y ||
+          other.y + other.height <= box.y,
       ).toBe(true);
 });
 

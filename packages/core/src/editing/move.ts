@@ -37,9 +37,9 @@ export function moveTo(topology: Topology, to: Readonly<Record<string, Position>
     return now && next ? { x: next.x - now.x, y: next.y - now.y } : null;
   };
   const bent = entriesById(topology.links).flatMap(([id, { a, b, bends }]): Command[] => {
-    const [one, other] = bends ? [way(a.device), way(b.device)] : [null, null];
-    return bends && one && other && one.x === other.x && one.y === other.y && (one.x || one.y)
-      ? [{ kind: 'setLink', id, set: { bends: bends.map(({ x, y }) => ({ x: x + one.x, y: y + one.y })) } }]
+    const [first, second] = bends ? [way(a.device), way(b.device)] : [null, null];
+    return bends && first && second && first.x === second.x && first.y === second.y && (first.x || first.y)
+      ? [{ kind: 'setLink', id, set: { bends: bends.map(({ x, y }) => ({ x: x + first.x, y: y + first.y })) } }]
       : [];
   });
   return Object.keys(to).length ? [{ kind: 'move', to: { ...to } }, ...bent] : [];
@@ -49,13 +49,13 @@ export function moveTo(topology: Topology, to: Readonly<Record<string, Position>
 export function moveSite(topology: Topology, id: string, by: Position): Command[] {
   const inside = sitesWithin(topology, id);
   const members = entriesById(topology.devices).flatMap(([device, { site }]) => (inside.has(site ?? '') ? device : []));
-  const sites = [...inside].flatMap((one): Command[] => {
-    const site = topology.sites[one]!;
+  const sites = [...inside].flatMap((id): Command[] => {
+    const site = topology.sites[id]!;
     return site.area
       ? [
           {
             kind: 'changeSite',
-            id: one,
+            id: id,
             set: { area: { ...site.area, x: site.area.x + by.x, y: site.area.y + by.y } },
           },
         ]

@@ -134,8 +134,8 @@ describe('taking over between plan and drawing', () => {
     ['another name', drawing(host('DESK-1', '10.84.1.2/26'), host('OTHER', '10.84.1.3/26'))],
     ['an address that is not set yet', drawing(host('DESK-1', ''), host('DESK-2', '10.84.1.3/26'))],
   ])('%s: into the plan, after which both agree', (_what, topology) => {
-    const [one] = differences(topology);
-    const command = intoPlan(one!);
+    const [difference] = differences(topology);
+    const command = intoPlan(difference!);
     expect(compareWithDrawing(planTree(after(plan(), command!)), brief, topology)).toEqual([]);
   });
   test.each<[string, Topology]>([
@@ -144,8 +144,8 @@ describe('taking over between plan and drawing', () => {
     ['another prefix length', drawing(host('DESK-1', '10.84.1.2/25'), host('DESK-2', '10.84.1.3/26'))],
     ['an address that is not set yet', drawing(host('DESK-1', ''), host('DESK-2', '10.84.1.3/26'))],
   ])('%s: into the drawing, after which both agree', (_what, topology) => {
-    const [one] = differences(topology);
-    const changed = drawn(topology, intoDrawing(one!, tree, topology));
+    const [difference] = differences(topology);
+    const changed = drawn(topology, intoDrawing(difference!, tree, topology));
     expect(differences(changed)).toEqual([]);
   });
   test('where a person must choose nothing is offered', () => {

@@ -193,12 +193,12 @@ function beginningBundle(topology: Topology, link: Link): Repair | null {
 
 function otherCable(topology: Topology, id: string, link: Link, autoPairing: boolean): Repair | null {
   const facts = ({ device, port }: Link['a']): PortFacts | undefined => {
-    const one = entryOf(topology.devices, device);
-    return one && portOf(topology, one, port);
+    const found = entryOf(topology.devices, device);
+    return found && portOf(topology, found, port);
   };
   const [a, b] = [facts(link.a), facts(link.b)];
   // Where the lab's ports do not find their pairing, what a port could do by itself does not count.
-  const asBuilt = (one: PortFacts): PortFacts => (autoPairing ? one : { ...one, auto: false });
+  const asBuilt = (facts: PortFacts): PortFacts => (autoPairing ? facts : { ...facts, auto: false });
   const medium = a && b ? fittingMedium(asBuilt(a), asBuilt(b)) : null;
   return medium && medium !== link.medium
     ? { text: `Take ${MEDIUM_NAMES[medium]}`, commands: [{ kind: 'setLink', id, set: { medium } }] }

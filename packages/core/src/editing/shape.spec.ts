@@ -49,8 +49,8 @@ describe('a tile of like hosts', () => {
   });
   test('goes back to one with the address and the cable of the first', () => {
     const three = after(desk(), setCount(desk(), 'DESK', 3));
-    const one = after(three, setCount(three, 'DESK', 1));
-    expect(one).toEqual(desk());
+    const single = after(three, setCount(three, 'DESK', 1));
+    expect(single).toEqual(desk());
   });
   test('loses the last ones with their links', () => {
     const three = after(desk(), setCount(desk(), 'DESK', 3));

@@ -123,7 +123,9 @@ function membersOf(
       const own =
         at === 0
           ? first
-          : Object.fromEntries(entriesById(first).map(([interfaceConfig, one]) => [interfaceConfig, free.renew(one)]));
+          : Object.fromEntries(
+              entriesById(first).map(([interfaceConfig, config]) => [interfaceConfig, free.renew(config)]),
+            );
       return [key, { interfaces: own }];
     }),
   );

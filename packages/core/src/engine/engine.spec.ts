@@ -214,54 +214,67 @@ describe('network: reasons where a packet ends', () => {
   });
 
   test.each<[string, (topology: Topology) => void, string, 'request' | 'reply', string]>([
-    ['no gateway', (one) => void delete one.devices.A!.settings, 'NO_GATEWAY', 'request', 'A'],
+    ['no gateway', (topology) => void delete topology.devices.A!.settings, 'NO_GATEWAY', 'request', 'A'],
     [
       'gateway outside the subnet',
-      (one) => void (one.devices.A!.settings = { gateway4: '10.84.2.1' }),
+      (topology) => void (topology.devices.A!.settings = { gateway4: '10.84.2.1' }),
       'GATEWAY_OUTSIDE',
       'request',
       'A',
     ],
     [
       'gateway that nobody has',
-      (one) => void (one.devices.A!.settings = { gateway4: '10.84.1.9' }),
+      (topology) => void (topology.devices.A!.settings = { gateway4: '10.84.1.9' }),
       'NEXT_HOP_UNREACHABLE',
       'request',
       'A',
     ],
-    ['gateway missing at the other side', (one) => void delete one.devices.B!.settings, 'NO_GATEWAY', 'reply', 'B'],
-    ['a stray space in the address', (one) => setAddress(one, 'A', '10.84.1. 11/24'), 'NO_ADDRESS', 'request', 'A'],
+    [
+      'gateway missing at the other side',
+      (topology) => void delete topology.devices.B!.settings,
+      'NO_GATEWAY',
+      'reply',
+      'B',
+    ],
+    [
+      'a stray space in the address',
+      (topology) => setAddress(topology, 'A', '10.84.1. 11/24'),
+      'NO_ADDRESS',
+      'request',
+      'A',
+    ],
     [
       'forwarding off',
-      (one) => void (one.devices.R!.settings = { forwarding: { v4: false } }),
+      (topology) => void (topology.devices.R!.settings = { forwarding: { v4: false } }),
       'NOT_FORWARDING',
       'request',
       'R',
     ],
     [
       'interface of the router off',
-      (one) => void (one.devices.R!.interfaces!.g1!.enabled = false),
+      (topology) => void (topology.devices.R!.interfaces!.g1!.enabled = false),
       'NO_ROUTE',
       'request',
       'R',
     ],
     [
       'null route',
-      (one) => void (one.devices.R!.settings = { routes: [{ prefix: '10.84.2.8/29' }] }),
+      (topology) => void (topology.devices.R!.settings = { routes: [{ prefix: '10.84.2.8/29' }] }),
       'NULL_ROUTE',
       'request',
       'R',
     ],
     [
       'access VLAN wrong on one port',
-      (one) => void (one.devices.SB!.ports = { p1: { role: { kind: 'switched', mode: 'access', accessVlan: 30 } } }),
+      (topology) =>
+        void (topology.devices.SB!.ports = { p1: { role: { kind: 'switched', mode: 'access', accessVlan: 30 } } }),
       'NO_ANSWER',
       'request',
       'R',
     ],
     [
       'too short a mask: the target looks local',
-      (one) => setAddress(one, 'A', '10.84.1.11/16'),
+      (topology) => setAddress(topology, 'A', '10.84.1.11/16'),
       'NO_ANSWER',
       'request',
       'A',
@@ -280,7 +293,7 @@ describe('network: reasons where a packet ends', () => {
   test('a broadcast address is nobody', () =>
     expect(
       ask(
-        changed((one) => setAddress(one, 'B', '10.84.2.255/24')),
+        changed((topology) => setAddress(topology, 'B', '10.84.2.255/24')),
         'A',
         'B',
         '10.84.2.255',

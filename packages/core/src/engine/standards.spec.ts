@@ -27,7 +27,7 @@ const ROUTERS: Record<string, Record<string, number>> = {
 const prefixOf = (nets: readonly string[], net: string): string => `10.0.${nets.indexOf(net)}.0/24`;
 
 function sampleSystem(): { topology: Topology; nets: string[] } {
-  const nets = [...new Set(Object.values(ROUTERS).flatMap((one) => Object.keys(one)))].sort();
+  const nets = [...new Set(Object.values(ROUTERS).flatMap((router) => Object.keys(router)))].sort();
   const topology = emptyTopology();
   const ports = (count: number) =>
     Array.from({ length: count }, (_, at) => ({

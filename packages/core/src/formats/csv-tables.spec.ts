@@ -13,8 +13,8 @@ const drawing = demoLab('three-stations').reference;
 
 test('every drawing written as tables is read back to the letter', () => {
   fc.assert(
-    fc.property(drawings, (one) => {
-      expect(readTables(writeTables(one))).toEqual({ ok: true, value: one });
+    fc.property(drawings, (topology) => {
+      expect(readTables(writeTables(topology))).toEqual({ ok: true, value: topology });
     }),
     { numRuns: runs(40) },
   );

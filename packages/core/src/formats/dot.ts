@@ -32,8 +32,8 @@ export function writeDot(topology: Topology): string {
       if (site.parent !== parent) continue;
       lines.push(`${indent}subgraph ${quoted(`cluster ${id}`)} {`, `${indent}  label=${quoted(site.name)};`);
       within(id, `${indent}  `);
-      for (const [device, one] of entriesById(topology.devices))
-        if (one.site === id) lines.push(`${indent}  ${node(device)}`);
+      for (const [device, found] of entriesById(topology.devices))
+        if (found.site === id) lines.push(`${indent}  ${node(device)}`);
       lines.push(`${indent}}`);
     }
   };

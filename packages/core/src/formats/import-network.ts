@@ -184,7 +184,7 @@ function ownModel(topology: Topology, id: string, named: readonly string[], need
   const known = portsOf(topology, device).filter((port) => port.connector !== 'console');
   const missing = named.filter((key) => !portOf(topology, device, key));
   if (!missing.length && known.length >= needed) return null;
-  const keys = missing.length ? [...named] : known.map((one) => one.key);
+  const keys = missing.length ? [...named] : known.map((port) => port.key);
   for (let at = 1; keys.length < needed; at++) if (!keys.includes(`p${at}`)) keys.push(`p${at}`);
   return {
     name: `${base.name}, ${plural(keys.length, 'port')}`.slice(0, 80),
@@ -224,7 +224,7 @@ function addLink(
   if (missing !== null || a === undefined || b === undefined)
     return void left.push(`${words} was left out: there is no "${missing}".`);
   if (a === b) return void left.push(`${words} was left out: it joins a device with itself.`);
-  const medium = MEDIA.find((one) => one === link.medium);
+  const medium = MEDIA.find((known) => known === link.medium);
   if (link.medium && !medium) left.push(`${words} has the unknown medium "${link.medium}": it got one that fits.`);
   const end = (device: string, port: string | undefined) => ({ device, ...(port && { port: portKeyOf(port) }) });
   const [mine, theirs] = [end(a, link.a.port), end(b, link.b.port)];
@@ -243,10 +243,10 @@ function addLink(
 
 type Wished = { device: string; port?: string };
 /** Whether a link joins two devices, at the ports that are said. */
-function joins({ a, b }: Link, one: Wished, other: Wished): boolean {
+function joins({ a, b }: Link, first: Wished, second: Wished): boolean {
   const at = (end: LinkEnd, wished: Wished): boolean =>
     end.device === wished.device && (wished.port === undefined || wished.port === end.port);
-  return (at(a, one) && at(b, other)) || (at(a, other) && at(b, one));
+  return (at(a, first) && at(b, second)) || (at(a, second) && at(b, first));
 }
 
 /** Addresses at the first ports that carry one; those without a prefix, or too many of them, are told. */

@@ -113,10 +113,10 @@ export function readCase(source: CaseTopology): Topology {
     topology.models[model] = {
       name: node.kind,
       ...KIND[node.kind],
-      ports: node.interfaces.map((one) => portFacts(node, one)),
+      ports: node.interfaces.map((port) => portFacts(node, port)),
     };
-    const ports = entriesToMap(node.interfaces.map((one) => [one.name, portConfig(node, one)]));
-    const interfaces = entriesToMap(node.interfaces.flatMap((one) => interfacesOf(node, one)));
+    const ports = entriesToMap(node.interfaces.map((port) => [port.name, portConfig(node, port)]));
+    const interfaces = entriesToMap(node.interfaces.flatMap((port) => interfacesOf(node, port)));
     for (const svi of node.svis ?? [])
       interfaces[`vlan${svi.vlan}`] = {
         on: { kind: 'svi', vlan: svi.vlan },
@@ -144,14 +144,14 @@ export function readCase(source: CaseTopology): Topology {
   return topology;
 }
 
-const isBridged = (node: CaseNode, one: CaseInterface): boolean =>
-  node.kind === 'switch' || (node.kind === 'l3switch' && one.mode !== 'routed');
+const isBridged = (node: CaseNode, port: CaseInterface): boolean =>
+  node.kind === 'switch' || (node.kind === 'l3switch' && port.mode !== 'routed');
 const enabled = (up: boolean | undefined): { enabled?: false } => (up === false ? { enabled: false } : {});
 const entriesToMap = <T>(entries: [string, T | null][]): Record<string, T> =>
   Object.fromEntries(entries.filter((entry): entry is [string, T] => entry[1] !== null));
 
-const portFacts = (node: CaseNode, one: CaseInterface): PortFacts => ({
-  key: one.name,
+const portFacts = (node: CaseNode, port: CaseInterface): PortFacts => ({
+  key: port.name,
   connector: 'copper',
   speeds: [1000],
   pairing: 'mdi',
@@ -159,18 +159,22 @@ const portFacts = (node: CaseNode, one: CaseInterface): PortFacts => ({
   ...((node.kind === 'switch' || node.kind === 'l3switch') && { switched: true }),
 });
 
-function portConfig(node: CaseNode, one: CaseInterface): PortConfig | null {
-  const config: PortConfig = { ...enabled(one.up), ...(one.mac && { mac: one.mac }) };
-  if (isBridged(node, one))
+function portConfig(node: CaseNode, port: CaseInterface): PortConfig | null {
+  const config: PortConfig = { ...enabled(port.up), ...(port.mac && { mac: port.mac }) };
+  if (isBridged(node, port))
     config.role =
-      one.mode === 'trunk'
+      port.mode === 'trunk'
         ? {
             kind: 'switched',
             mode: 'trunk',
-            allowed: one.allowed ?? 'all',
-            ...(one.native !== undefined && { native: one.native }),
+            allowed: port.allowed ?? 'all',
+            ...(port.native !== undefined && { native: port.native }),
           }
-        : { kind: 'switched', mode: 'access', ...(one.vlan !== undefined && { accessVlan: one.vlan }) };
+        : {
+            kind: 'switched',
+            mode: 'access',
+            ...(port.vlan !== undefined && { accessVlan: port.vlan }),
+          };
   else if (node.kind === 'l3switch') config.role = { kind: 'routed' };
   return Object.keys(config).length ? config : null;
 }
@@ -186,13 +190,17 @@ function addressing(addresses: readonly string[] | undefined, dhcp?: boolean): P
   };
 }
 
-function interfacesOf(node: CaseNode, one: CaseInterface): [string, Interface][] {
-  if (isBridged(node, one) || node.kind === 'hub') return [];
+function interfacesOf(node: CaseNode, port: CaseInterface): [string, Interface][] {
+  if (isBridged(node, port) || node.kind === 'hub') return [];
   return [
-    [one.name, { on: { kind: 'port', port: one.name }, ...addressing(one.addresses, one.dhcp) }],
-    ...(one.subinterfaces ?? []).map((sub): [string, Interface] => [
-      `${one.name}.${sub.vlan}`,
-      { on: { kind: 'sub', port: one.name, vlan: sub.vlan }, ...enabled(sub.up), ...addressing(sub.addresses) },
+    [port.name, { on: { kind: 'port', port: port.name }, ...addressing(port.addresses, port.dhcp) }],
+    ...(port.subinterfaces ?? []).map((sub): [string, Interface] => [
+      `${port.name}.${sub.vlan}`,
+      {
+        on: { kind: 'sub', port: port.name, vlan: sub.vlan },
+        ...enabled(sub.up),
+        ...addressing(sub.addresses),
+      },
     ]),
   ];
 }
@@ -200,8 +208,8 @@ function interfacesOf(node: CaseNode, one: CaseInterface): [string, Interface][]
 /** What the case says beside the interfaces goes to the interfaces themselves. */
 function attachProtocols(node: CaseNode, interfaces: Record<string, Interface>): void {
   const change = (name: string, set: Partial<Interface>): void => {
-    const one = interfaces[name];
-    if (one) interfaces[name] = { ...one, ...set };
+    const config = interfaces[name];
+    if (config) interfaces[name] = { ...config, ...set };
   };
   for (const name of node.ospf?.passive ?? []) change(name, { ospf: { passive: true } });
   for (const [name, cost] of Object.entries(node.ospf?.costs ?? {}))
@@ -422,7 +430,7 @@ function writeFilters(name: string, interfaceConfig: Interface, settings: Settin
   });
 }
 
-const text = (one: FilterRule['src']): string => (one.kind === 'prefix' ? one.prefix : 'any');
+const text = (matcher: FilterRule['src']): string => (matcher.kind === 'prefix' ? matcher.prefix : 'any');
 const writeRule = (rule: FilterRule): CaseRule => ({
   action: rule.action,
   proto: rule.proto,

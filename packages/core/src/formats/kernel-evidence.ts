@@ -7,7 +7,7 @@ export const EVIDENCE = ['reached', 'why', 'complains', 'routes', 'leases', 'tra
 export type Evidence = Record<(typeof EVIDENCE)[number], { of: number; agree: number; differs: string[] }>;
 
 export const noEvidence = (): Evidence =>
-  Object.fromEntries(EVIDENCE.map((one) => [one, { of: 0, agree: 0, differs: [] as string[] }])) as Evidence;
+  Object.fromEntries(EVIDENCE.map((kind) => [kind, { of: 0, agree: 0, differs: [] as string[] }])) as Evidence;
 
 export function note(evidence: Evidence, kind: keyof Evidence, ours: string, theirs: string, where: string): void {
   const about = evidence[kind];
@@ -112,7 +112,7 @@ function compareTrace(
   const spoken = (all: readonly (string | null)[]): string =>
     all
       .slice(0, length)
-      .flatMap((one, at) => (theirs[at] === null || one === null ? [] : [one]))
+      .flatMap((hop, at) => (theirs[at] === null || hop === null ? [] : [hop]))
       .join(' ');
   const end = complaint ? `, ${complaint.slice(1).split(' ')[0]}` : '';
   const ourEnd = complaint && !found.reached ? `, ${whyOf(model, found).why}` : '';

@@ -13,8 +13,8 @@ function plain(topology: Pick<CaseTopology, 'nodes' | 'links'>): unknown {
   const byText = <T>(list: readonly T[]): T[] =>
     [...list].sort((a, b) => (JSON.stringify(a) < JSON.stringify(b) ? -1 : 1));
   const families = (list: readonly string[] = []): string[] => [
-    ...list.filter((one) => !one.includes(':')),
-    ...list.filter((one) => one.includes(':')),
+    ...list.filter((address) => !address.includes(':')),
+    ...list.filter((address) => address.includes(':')),
   ];
   const node = (node: CaseNode): unknown => ({
     id: node.id,
@@ -113,9 +113,12 @@ test.each(cases)('%s becomes a valid document, and nothing is lost on the way', 
   const read = readTopology(JSON.parse(JSON.stringify(topology)));
   expect(read.ok ? [] : read.error).toEqual([]);
   expect(plain(writeCase(topology))).toEqual(plain(file.topology));
-  const listening = (file.topology.tests?.tcp ?? []).filter((one) => one.listen !== false);
-  for (const one of listening)
-    expect(topology.devices[one.to]!.settings!.services![`tcp-${one.port}`]).toEqual({ enabled: true, port: one.port });
+  const listening = (file.topology.tests?.tcp ?? []).filter((probe) => probe.listen !== false);
+  for (const probe of listening)
+    expect(topology.devices[probe.to]!.settings!.services![`tcp-${probe.port}`]).toEqual({
+      enabled: true,
+      port: probe.port,
+    });
 });
 
 test.each(cases)('%s: the engine answers what the kernel answered', (_name, file) => {
@@ -134,7 +137,7 @@ test('routes, leases, traces, what is down, and why and where requests end are a
     }
   }
   const { routes, leases, traces, down, reached, why, complains } = sum;
-  expect([routes, leases, traces, down, complains].flatMap((one) => one.differs)).toEqual([]);
+  expect([routes, leases, traces, down, complains].flatMap((route) => route.differs)).toEqual([]);
   expect([routes.of, leases.of, traces.of, down.of, complains.of].every((count) => count >= 18)).toBe(true);
   // One host on a one-way wire learns the router's MAC from its question: see decision 18.
   for (const { differs } of [reached, why])

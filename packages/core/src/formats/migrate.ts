@@ -31,7 +31,7 @@ export function briefFrom1(brief: unknown): unknown {
   return {
     ...brief,
     ...(brief.groups !== undefined && {
-      groups: list(brief.groups).map((one, at) => (isObject(one) ? { id: `g${at + 1}`, ...one } : one)),
+      groups: list(brief.groups).map((group, at) => (isObject(group) ? { id: `g${at + 1}`, ...group } : group)),
     }),
     ...(brief.separations !== undefined && {
       separations: list(brief.separations).map((text, at) => ({ id: `s${at + 1}`, text })),

@@ -33,8 +33,8 @@ const gist = ({ devices, links, sites }: Topology) => ({
 describe('RFC 8345', () => {
   test('every drawing comes back to the letter', () => {
     fc.assert(
-      fc.property(drawings, (one) => {
-        expect(readRfc8345(writeRfc8345(one))).toEqual({ ok: true, value: { topology: one, left: [] } });
+      fc.property(drawings, (topology) => {
+        expect(readRfc8345(writeRfc8345(topology))).toEqual({ ok: true, value: { topology: topology, left: [] } });
       }),
       { numRuns: runs(25) },
     );
@@ -152,16 +152,16 @@ describe('GraphML', () => {
   test('any name is written so that it is read again', () => {
     fc.assert(
       fc.property(
-        fc.string({ maxLength: 40 }).filter((one) => one.trim() !== ''),
+        fc.string({ maxLength: 40 }).filter((text) => text.trim() !== ''),
         (name) => {
-          const one = {
+          const topology = {
             ...drawing,
             devices: { a: { name, model: 'desktop', at: { x: 0, y: 0 } } },
             links: {},
             sites: {},
           };
           const writable = name.replaceAll(/[^\P{Cc}\t\n\r\u007f-\u009f]|[\ufffe\uffff]/gu, '');
-          if (writable.trim()) expect(got(readGraphml(writeGraphml(one))).topology.devices.a!.name).toBe(writable);
+          if (writable.trim()) expect(got(readGraphml(writeGraphml(topology))).topology.devices.a!.name).toBe(writable);
         },
       ),
     );

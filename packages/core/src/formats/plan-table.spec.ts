@@ -131,21 +131,21 @@ describe('each line of a table is added, changed or refused with the reason', ()
 
 describe('a plan as a table', () => {
   test('comes back as it went out, but for the ids of what is new', () => {
-    const document = plan((one) => {
-      one.blocks.link = {
+    const document = plan((plan) => {
+      plan.blocks.link = {
         prefix: '10.84.15.0/30',
         name: '=SUM(A1) "quoted", comma',
         use: 'link',
         standing: 'decided',
         purpose: 'a\nline',
       };
-      one.addresses!['fd5e:7a3c:90b1:1::5'] = { name: 'SIX', note: 'six' };
+      plan.addresses!['fd5e:7a3c:90b1:1::5'] = { name: 'SIX', note: 'six' };
     });
     for (const block of Object.values(document.blocks)) block.standing ??= 'proposed';
     const back = taken(read(planCsv(document), empty), empty);
     const values = (map: object | undefined): unknown[] =>
       Object.values(map ?? {})
-        .map((one) => canonicalJson(one))
+        .map((item) => canonicalJson(item))
         .sort();
     expect(values(back.blocks)).toEqual(values(document.blocks));
     expect(values(back.ranges)).toEqual(values(document.ranges));

@@ -291,7 +291,7 @@ class TableReader {
 
   private range(span: AddressRange, kind: string, row: readonly string[]): Outcome {
     const use = this.cell(row, 'use').toLowerCase();
-    const asked = RANGE_USES.find((one) => one === use);
+    const asked = RANGE_USES.find((candidate) => candidate === use);
     const { rangesAre } = this.request;
     const setAside = asked ?? (kind === 'range' ? 'kept' : rangesAre === 'addresses' ? null : rangesAre);
     const [from, to] = [formatAddress(span.from), formatAddress(span.to)];
@@ -388,9 +388,9 @@ class TableReader {
       set.prefix6 = formatPrefix(read.value);
     }
     const standing = this.cell(row, 'standing').toLowerCase().replace(' ', '-');
-    const known = STANDINGS.find((one) => one === standing);
+    const known = STANDINGS.find((candidate) => candidate === standing);
     if (known) set.standing = known;
-    const use = BLOCK_USES.find((one) => one === this.cell(row, 'use').toLowerCase());
+    const use = BLOCK_USES.find((use) => use === this.cell(row, 'use').toLowerCase());
     if (use) set.use = use;
     return set;
   }

@@ -214,7 +214,7 @@ function mediumOf(text: string): string {
   const word = plain(text)
     .replace(/ cable$/, '')
     .replace(/fiber/, 'fibre');
-  const named = MEDIA.find((one) => plain(one) === word || plain(MEDIUM_NAMES[one]) === word);
+  const named = MEDIA.find((medium) => plain(medium) === word || plain(MEDIUM_NAMES[medium]) === word);
   return named ?? MEDIUM_WORDS[word] ?? MEDIUM_WORDS[word.replace(/ fibre$/, '')] ?? text;
 }
 

@@ -102,7 +102,7 @@ function readOurs(network: Tree): Result<Imported, Problem[]> {
 }
 
 function endsOf(link: Tree): Pick<ForeignLink, 'a' | 'b'> {
-  const [source, target] = [link.source, link.destination].map((one) => (isTree(one) ? one : {})) as [Tree, Tree];
+  const [source, target] = [link.source, link.destination].map((end) => (isTree(end) ? end : {})) as [Tree, Tree];
   return {
     a: { node: String(source['source-node']), port: textOf(source['source-tp']) },
     b: { node: String(target['dest-node']), port: textOf(target['dest-tp']) },

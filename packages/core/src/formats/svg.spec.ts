@@ -37,8 +37,8 @@ test('everything that is written on the drawing is text of the picture, once', (
   const scene = sceneOf(drawing);
   const names = Object.values(drawing.devices).map((device) => device.name);
   const labels = [...scene.lines.values()].flatMap(({ a, b }) => [a.text, b.text]);
-  for (const one of [...names, 'Valley Station', 'Middle Station', 'Summit Station'])
-    expect(texts.filter((text) => text === one)).toHaveLength(1);
+  for (const name of [...names, 'Valley Station', 'Middle Station', 'Summit Station'])
+    expect(texts.filter((text) => text === name)).toHaveLength(1);
   expect(texts.filter((text) => labels.includes(text)).sort()).toEqual(labels.sort());
   for (const { prefix } of [...scene.brackets, ...scene.linkSubnets]) expect(texts).toContain(prefix);
   expect(texts).toContain('Legend · Three Stations · Maren Osterkamp');

@@ -27,7 +27,7 @@ export function yamlHints(text: string, offset: number, topology: Topology): Hin
   const present = new Set(siblingsOf(text, offset, word[1]!.length));
   const options = schemasAt(path)
     .flatMap((schema) => keysOf(schema))
-    .filter((one) => !present.has(one.label));
+    .filter((hint) => !present.has(hint.label));
   return options.length ? { from: offset - word[2]!.length, options } : null;
 }
 
@@ -132,7 +132,7 @@ function valuesAt(path: readonly string[], topology: Topology): Hints['options']
     return entriesById(topology.sites).map(([id, site]) => option(id, site.name));
   if (last === 'device') return entriesById(topology.devices).map(([id, device]) => option(id, device.name));
   return schemasAt(path).flatMap((schema) => {
-    if (Array.isArray(schema.enum)) return (schema.enum as string[]).map((one) => option(one));
+    if (Array.isArray(schema.enum)) return (schema.enum as string[]).map((value) => option(value));
     if (schema[Kind] === 'Boolean') return [option('true'), option('false')];
     return schema.const === undefined ? [] : [option(String(schema.const as string | number))];
   });

@@ -15,8 +15,8 @@ const problemsOf = (text: string) => {
 
 test('every drawing written as YAML is read back to the letter', () => {
   fc.assert(
-    fc.property(drawings, (one) => {
-      expect(readYaml(writeYaml(one))).toEqual({ ok: true, value: one });
+    fc.property(drawings, (topology) => {
+      expect(readYaml(writeYaml(topology))).toEqual({ ok: true, value: topology });
     }),
     { numRuns: runs(25) },
   );
@@ -85,7 +85,7 @@ test('keys stand in one order, whatever order they were stored in', () => {
         ? Object.fromEntries(
             Object.entries(value)
               .reverse()
-              .map(([key, one]) => [key, turned(one)]),
+              .map(([key, item]) => [key, turned(item)]),
           )
         : value;
   expect(writeYaml(turned(reference) as Topology)).toBe(writeYaml(reference));

@@ -78,13 +78,13 @@ export function updateYaml(text: string, after: Topology): string | null {
 function inOrder(value: unknown, schema: TSchema): unknown {
   if (Array.isArray(value)) {
     const items = schema.items as TSchema | undefined;
-    return items ? value.map((one) => inOrder(one, items)) : (value as unknown);
+    return items ? value.map((item) => inOrder(item, items)) : (value as unknown);
   }
   if (value === null || typeof value !== 'object') return value;
   const tree = value as Record<string, unknown>;
   if (schema[Kind] === 'Record') {
     const [inner] = Object.values(schema.patternProperties as Record<string, TSchema>);
-    return Object.fromEntries(entriesById(tree).map(([key, one]) => [key, inOrder(one, inner!)]));
+    return Object.fromEntries(entriesById(tree).map(([key, item]) => [key, inOrder(item, inner!)]));
   }
   const form = Array.isArray(schema.anyOf)
     ? (schema.anyOf as TSchema[]).find((schema) => Value.Check(schema, value))

@@ -82,10 +82,10 @@ describe('the frames of a trace', () => {
   test('keep their addresses of layer 3 from end to end, those of layer 2 to the next router; the time to live falls by one', () => {
     const echoes = frames.filter((frame) => frame.what === 'echo request');
     const routed = echoes.map(({ headers }) => fieldsOf(headers, 'IPv4'));
-    expect(new Set(routed.map((one) => `${one.Source} ${one.Destination}`))).toEqual(
+    expect(new Set(routed.map((row) => `${row.Source} ${row.Destination}`))).toEqual(
       new Set(['10.84.1.11 10.84.2.11']),
     );
-    expect(new Set(routed.map((one) => one['Time to live']))).toEqual(new Set(['64', '63']));
+    expect(new Set(routed.map((row) => row['Time to live']))).toEqual(new Set(['64', '63']));
     const macs = new Set(echoes.map(({ headers }) => fieldsOf(headers, 'Ethernet').Source));
     expect(macs.size).toBe(2);
   });

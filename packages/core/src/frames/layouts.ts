@@ -188,7 +188,7 @@ const echoData: Header = {
     field(
       'Bytes',
       ECHO_BYTES * 8,
-      Array.from({ length: ECHO_BYTES }, (_, at) => BigInt(at)).reduce((sum, one) => (sum << 8n) | one, 0n),
+      Array.from({ length: ECHO_BYTES }, (_, at) => BigInt(at)).reduce((sum, byte) => (sum << 8n) | byte, 0n),
       `${ECHO_BYTES}, from 0 up`,
     ),
   ],

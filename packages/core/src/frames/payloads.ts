@@ -8,7 +8,7 @@ const raw = (name: string, all: readonly number[], text: string): Field =>
   field(
     name,
     all.length * 8,
-    all.reduce((sum, one) => (sum << 8n) | BigInt(one), 0n),
+    all.reduce((sum, byte) => (sum << 8n) | BigInt(byte), 0n),
     text,
   );
 const octets = ({ family, value }: Address): number[] => {
@@ -26,8 +26,8 @@ const LONGEST_LABEL = 63;
 /** A name as labels, each with its length before it, and the root's empty one at the end (RFC 1035 3.1). */
 function nameField(name: string): Field {
   const labels = name.split('.').filter(Boolean);
-  const all = labels.flatMap((one) => {
-    const label = bytes(one).slice(0, LONGEST_LABEL);
+  const all = labels.flatMap((text) => {
+    const label = bytes(text).slice(0, LONGEST_LABEL);
     return [label.length, ...label];
   });
   return raw('Name', [...all, 0], name);

@@ -231,31 +231,36 @@ function shiftEdits(
 
 /** Two blocks of the same size change places, each with all that lies in it. */
 export function swapBlocks(tree: PlanTree, a: string, b: string): Result<PlannedChange, string> {
-  const [one, two] = [nodeOf(tree, a), nodeOf(tree, b)];
-  if (!one || !two || a === b) return fail('Choose two blocks to swap.');
+  const [planNode, two] = [nodeOf(tree, a), nodeOf(tree, b)];
+  if (!planNode || !two || a === b) return fail('Choose two blocks to swap.');
   const edits: Edit[] = [];
   const consequences: PlannedChange['consequences'] = [];
   for (const family of [4, 6] as const) {
-    const [x, y] = [one.space[family], two.space[family]];
+    const [x, y] = [planNode.space[family], two.space[family]];
     if (!x || !y) continue;
     if (x.length !== y.length)
       return fail(
-        `${one.block.name} is a /${x.length} and ${two.block.name} a /${y.length}: only blocks of the same size can be swapped.`,
+        `${planNode.block.name} is a /${x.length} and ${two.block.name} a /${y.length}: only blocks of the same size can be swapped.`,
       );
-    if (samePrefix(x, y)) return fail(`${one.block.name} and ${two.block.name} are the same block.`);
+    if (samePrefix(x, y)) return fail(`${planNode.block.name} and ${two.block.name} are the same block.`);
     const [there, back] = [
       shiftEdits(tree, withAllIn(tree, a).slice(1), x, y),
       shiftEdits(tree, withAllIn(tree, b).slice(1), y, x),
     ];
     edits.push(
-      { path: ['blocks', a, propertyOf(one, family)], value: formatPrefix(y) },
+      { path: ['blocks', a, propertyOf(planNode, family)], value: formatPrefix(y) },
       { path: ['blocks', b, propertyOf(two, family)], value: formatPrefix(x) },
-      ...Object.entries(movedGateway(one.block, x, y)).map(([key, value]) => ({ path: ['blocks', a, key], value })),
+      ...Object.entries(movedGateway(planNode.block, x, y)).map(([key, value]) => ({
+        path: ['blocks', a, key],
+        value,
+      })),
       ...Object.entries(movedGateway(two.block, y, x)).map(([key, value]) => ({ path: ['blocks', b, key], value })),
       ...swappedAddresses(tree, x, y),
       ...[...there.edits, ...back.edits].filter((edit) => edit.path[0] !== 'addresses'),
     );
-    consequences.push(say(`${one.block.name} moves to ${formatPrefix(y)}, ${two.block.name} to ${formatPrefix(x)}.`));
+    consequences.push(
+      say(`${planNode.block.name} moves to ${formatPrefix(y)}, ${two.block.name} to ${formatPrefix(x)}.`),
+    );
     const count = addressesIn(tree, x).length + addressesIn(tree, y).length;
     if (count)
       consequences.push(
@@ -266,7 +271,7 @@ export function swapBlocks(tree: PlanTree, a: string, b: string): Result<Planned
   }
   return edits.length
     ? ok({ commands: [{ kind: 'edits', edits }], consequences })
-    : fail(`${one.block.name} and ${two.block.name} have no family in common.`);
+    : fail(`${planNode.block.name} and ${two.block.name} have no family in common.`);
 }
 
 function swappedAddresses(tree: PlanTree, x: Prefix, y: Prefix): Edit[] {

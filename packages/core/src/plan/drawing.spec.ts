@@ -91,8 +91,8 @@ describe('plan and drawing are compared both ways', () => {
     expect(differences(topology).join('\n')).toMatch(wanted);
   });
   test('what the plan gives and the drawing lacks, with and without the device', () => {
-    const more = plan((one) =>
-      Object.assign(one.addresses!, { '10.84.1.8': { name: 'TILL' }, '10.84.1.9': { name: 'RT-V' } }),
+    const more = plan((plan) =>
+      Object.assign(plan.addresses!, { '10.84.1.8': { name: 'TILL' }, '10.84.1.9': { name: 'RT-V' } }),
     );
     expect(differences(drawing(), more)).toEqual([
       'The plan gives 10.84.1.8 to TILL; the drawing has no device of that name.',
@@ -164,7 +164,7 @@ describe('a plan made from a drawing', () => {
 });
 
 describe('what a plan offers to a device of the drawing', () => {
-  const tree = planTree(plan((one) => void (one.addresses!['10.84.1.30'] = { name: 'DESK-3' })));
+  const tree = planTree(plan((plan) => void (plan.addresses!['10.84.1.30'] = { name: 'DESK-3' })));
   const offers = (topology: Topology, id: string): string[] => offeredAddresses(tree, smallBrief(), topology, id);
   test('what it gives to that name first, then the next free one of each subnet, its own site’s first', () => {
     const topology = drawing((set) => set('DESK-3', '', { site: 'v' }));

@@ -35,11 +35,11 @@ export interface DrawnAddress {
 
 /** Every readable address in a drawing, in order of devices. Loopbacks (127/8, ::1) do not count. */
 export function drawnAddresses(topology: Topology): DrawnAddress[] {
-  return entriesById(topology.devices).flatMap(([device, one]) => {
-    const model = modelOf(topology, one);
+  return entriesById(topology.devices).flatMap(([device, found]) => {
+    const model = modelOf(topology, found);
     // A cloud is the world outside: it is not part of the plan.
     if (model?.class === 'cloud') return [];
-    const site = one.site === undefined ? undefined : topology.sites[one.site]?.name;
+    const site = found.site === undefined ? undefined : topology.sites[found.site]?.name;
     const interfaceConfigs = (
       member: string | null,
       name: string,
@@ -58,9 +58,9 @@ export function drawnAddresses(topology: Topology): DrawnAddress[] {
         ),
       );
     return [
-      ...interfaceConfigs(null, one.name, one.interfaces),
-      ...entriesById(one.members).flatMap(([member, own], at) =>
-        interfaceConfigs(member, own.name ?? `${one.name}-${at + 1}`, own.interfaces),
+      ...interfaceConfigs(null, found.name, found.interfaces),
+      ...entriesById(found.members).flatMap(([member, own], at) =>
+        interfaceConfigs(member, own.name ?? `${found.name}-${at + 1}`, own.interfaces),
       ),
     ];
   });
@@ -119,36 +119,41 @@ export function compareWithDrawing(tree: PlanTree, brief: Brief, topology: Topol
   const differences: Difference[] = [];
   const explained = new Set<string>();
   const outside = outsideRanges(brief);
-  for (const one of drawn) {
+  for (const drawnAddress of drawn) {
     // What the provider hands out at the edge is not the plan's.
-    if (outside.some((range) => contains(range, one.on.address))) continue;
-    const address = formatAddress(one.on.address);
-    const node = blockAt(tree, one.on.address);
-    const prefix = node && isSubnet(node) ? node.space[one.on.address.family] : null;
-    const base = { subnet: prefix && node ? node.id : null, address, name: one.name, drawn: one };
+    if (outside.some((range) => contains(range, drawnAddress.on.address))) continue;
+    const address = formatAddress(drawnAddress.on.address);
+    const node = blockAt(tree, drawnAddress.on.address);
+    const prefix = node && isSubnet(node) ? node.space[drawnAddress.on.address.family] : null;
+    const base = { subnet: prefix && node ? node.id : null, address, name: drawnAddress.name, drawn: drawnAddress };
     const other = found.get(address);
     if (other) {
       differences.push({ ...base, kind: 'drawnTwice', other: other.name });
       continue;
     }
-    found.set(address, one);
+    found.set(address, drawnAddress);
     if (!prefix || !node) {
       differences.push({ ...base, kind: 'onlyDrawn', noBlock: true });
       continue;
     }
-    if (prefix.length !== one.on.length) differences.push({ ...base, kind: 'otherLength', planned: prefix });
-    if (node.block.site !== undefined && one.site !== undefined && node.block.site !== one.site && !one.isRouter)
+    if (prefix.length !== drawnAddress.on.length) differences.push({ ...base, kind: 'otherLength', planned: prefix });
+    if (
+      node.block.site !== undefined &&
+      drawnAddress.site !== undefined &&
+      node.block.site !== drawnAddress.site &&
+      !drawnAddress.isRouter
+    )
       differences.push({ ...base, kind: 'otherSite', planned: node.block.site });
     const entry = entries[address];
     const gateway = gatewayOf(node.block, prefix, brief);
     if (entry) {
       explained.add(address);
-      if (entry.name.trim() && entry.name !== one.name)
+      if (entry.name.trim() && entry.name !== drawnAddress.name)
         differences.push({ ...base, kind: 'otherName', planned: entry.name });
       continue;
     }
-    if (gateway && sameAddress(gateway, one.on.address) && one.isRouter) continue;
-    const planned = plannedFor(tree, prefix, one.name, used);
+    if (gateway && sameAddress(gateway, drawnAddress.on.address) && drawnAddress.isRouter) continue;
+    const planned = plannedFor(tree, prefix, drawnAddress.name, used);
     if (planned !== null) {
       explained.add(planned);
       differences.push({ ...base, kind: 'otherAddress', planned });

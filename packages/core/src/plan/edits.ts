@@ -121,8 +121,8 @@ export function removePlanned(
 /** Blocks and addresses that commands which the server has not confirmed yet take or change. */
 export function touchedBy(commands: readonly PlanCommand[]): ReadonlySet<string> {
   const waiting = new Set<string>();
-  for (const one of commands.flatMap((each) => (each.kind === 'batch' ? each.commands : [each])))
-    if (one.kind === 'takeAddresses') for (const key of Object.keys(one.addresses)) waiting.add(key);
-    else if (one.kind === 'addBlock' || one.kind === 'setBlock') waiting.add(one.id);
+  for (const command of commands.flatMap((each) => (each.kind === 'batch' ? each.commands : [each])))
+    if (command.kind === 'takeAddresses') for (const key of Object.keys(command.addresses)) waiting.add(key);
+    else if (command.kind === 'addBlock' || command.kind === 'setBlock') waiting.add(command.id);
   return waiting;
 }

@@ -105,7 +105,7 @@ describe('how full', () => {
   test('a divided block is measured by what is divided out of it', () => {
     expect(fill(smallPlan(), 'valley')).toEqual({ divided: true, taken: 256 + 64, of: 1024, reserved: 0 });
     const kept = plan(
-      (one) => void (one.blocks.spare = { prefix: '10.84.2.0/24', name: 'spare', standing: 'kept-free' }),
+      (plan) => void (plan.blocks.spare = { prefix: '10.84.2.0/24', name: 'spare', standing: 'kept-free' }),
     );
     expect(fill(kept, 'valley').taken).toBe(256 + 64);
   });
@@ -125,7 +125,7 @@ describe('how full', () => {
   });
   test('the next free address passes over gateway, ranges, what is taken, and what a drawing uses', () => {
     const tree = planTree(
-      plan((one) => void (one.ranges!.eq = { from: '10.84.1.4', to: '10.84.1.9', use: 'infrastructure' })),
+      plan((plan) => void (plan.ranges!.eq = { from: '10.84.1.4', to: '10.84.1.9', use: 'infrastructure' })),
     );
     const node = tree.nodes.get('tickets')!;
     const next = (used?: ReadonlySet<bigint>): string =>
@@ -203,7 +203,7 @@ describe('what follows from a brief', () => {
     ],
   ])('%i ports are few and small access switches of the kit', (ports, wanted, left) => {
     const choice = switchesFor(ports);
-    expect(choice.switches.map((one) => [one.model, one.count])).toEqual(wanted);
+    expect(choice.switches.map((device) => [device.model, device.count])).toEqual(wanted);
     expect(choice.left).toBe(left);
   });
   test('the uplink carries the ports at the stated oversubscription', () => {
@@ -306,7 +306,7 @@ describe('dividing a block', () => {
     expect(done.waste.alignment).toBe(256n - 64n + (256n - 16n));
   });
   test('a group that has its subnet is left alone; sites that have their block are filled', () => {
-    const document = plan((one) => void delete one.blocks.winch);
+    const document = plan((plan) => void delete plan.blocks.winch);
     const done = good(layOutGroups(planTree(document), 'root', smallBrief(), { ...options, bySite: true }));
     expect(done.blocks.map((block) => [block.name, block.prefix, block.prefix6])).toEqual([
       ['Winch', '10.84.4.0/28', 'fd5e:7a3c:90b1:100::/64'],
@@ -350,8 +350,8 @@ describe('dividing a block', () => {
             .filter((block) => block.group !== undefined || block.standing === 'kept-free')
             .map((block) => good(parsePrefix(block.prefix)));
           expect(subnets).toHaveLength(groups.length);
-          for (const [at, one] of spaces.entries())
-            for (const other of spaces.slice(at + 1)) expect(overlaps(one, other)).toBe(false);
+          for (const [at, space] of spaces.entries())
+            for (const other of spaces.slice(at + 1)) expect(overlaps(space, other)).toBe(false);
           for (const subnet of subnets) {
             const need = subnetNeeds(brief).find((each) => each.key === subnet.group)!;
             expect(good(parsePrefix(subnet.prefix)).length).toBe(need.length);
@@ -378,7 +378,7 @@ describe('moving, resizing, merging and swapping', () => {
       .map((consequence) => (consequence.warns ? `! ${consequence.text}` : consequence.text))
       .join('\n');
   test('a block moves with the blocks, ranges and addresses in it, and undo brings all back', () => {
-    const start = plan((one) => void (one.blocks.tickets!.gateway = '10.84.1.1'));
+    const start = plan((plan) => void (plan.blocks.tickets!.gateway = '10.84.1.1'));
     const change = good(changePrefix(planTree(start), 'valley', '10.84.8.0/22'));
     const done = made(start, change);
     expect(done.blocks.tickets).toMatchObject({
@@ -419,7 +419,7 @@ describe('moving, resizing, merging and swapping', () => {
     expect(made(start, change).blocks.tickets!.prefix).toBe('10.84.1.0/26');
   });
   test('an address that somebody has in the new place stays with them', () => {
-    const start = plan((one) => void (one.addresses!['10.84.2.2'] = { name: 'OTHER' }));
+    const start = plan((plan) => void (plan.addresses!['10.84.2.2'] = { name: 'OTHER' }));
     const change = good(changePrefix(planTree(start), 'tickets', '10.84.2.0/26'));
     expect(said(change)).toMatch(/! 1 address of the new place is in use already and stays with who has it/);
     expect(made(start, change).addresses).toMatchObject({
@@ -429,9 +429,9 @@ describe('moving, resizing, merging and swapping', () => {
     });
   });
   test('two blocks of a size swap with all that is in them', () => {
-    const start = plan((one) => {
-      one.blocks.shop = { prefix: '10.84.1.64/26', prefix6: 'fd5e:7a3c:90b1:2::/64', name: 'Shop' };
-      one.addresses!['10.84.1.70'] = { name: 'TILL' };
+    const start = plan((plan) => {
+      plan.blocks.shop = { prefix: '10.84.1.64/26', prefix6: 'fd5e:7a3c:90b1:2::/64', name: 'Shop' };
+      plan.addresses!['10.84.1.70'] = { name: 'TILL' };
     });
     const done = made(start, good(swapBlocks(planTree(start), 'tickets', 'shop')));
     expect([done.blocks.tickets!.prefix, done.blocks.shop!.prefix, done.blocks.shop!.prefix6]).toEqual([
@@ -447,9 +447,9 @@ describe('moving, resizing, merging and swapping', () => {
     expect(refusal(swapBlocks(planTree(start), 'tickets', 'winch'))).toMatch(/only blocks of the same size/);
   });
   test('neighbours that make one block merge; others do not', () => {
-    const start = plan((one) => {
-      one.blocks.shop = { prefix: '10.84.1.64/26', name: 'Shop', vlan: 30 };
-      delete one.blocks.tickets!.prefix6;
+    const start = plan((plan) => {
+      plan.blocks.shop = { prefix: '10.84.1.64/26', name: 'Shop', vlan: 30 };
+      delete plan.blocks.tickets!.prefix6;
     });
     const change = good(mergeBlocks(planTree(start), ['tickets', 'shop']));
     expect(said(change)).toMatch(/Tickets becomes 10\.84\.1\.0\/25; Shop goes\.\n! They were in VLANs 10 and 30/);
@@ -465,39 +465,39 @@ describe('what is wrong in a plan is named once, with where and what to do', () 
     expect(planProblems(smallPlan(), smallBrief())).toEqual([]);
   });
   const cases: [PlanProblemCode, (document: Plan, brief: Brief) => void, RegExp][] = [
-    ['PREFIX_UNREADABLE', (one) => void (one.blocks.winch!.prefix = '10.84.4.0 /28'), /There is a space/],
+    ['PREFIX_UNREADABLE', (plan) => void (plan.blocks.winch!.prefix = '10.84.4.0 /28'), /There is a space/],
     [
       'OVERLAP',
-      (one) => void (one.blocks.x = { prefix: '10.84.1.0/26', name: 'Copy', site: 'Valley' }),
+      (plan) => void (plan.blocks.x = { prefix: '10.84.1.0/26', name: 'Copy', site: 'Valley' }),
       /Copy|Tickets/,
     ],
     [
       'TWO_SITES',
-      (one) => void (one.blocks.zz = { prefix: '10.84.1.0/26', name: 'Copy', site: 'Middle' }),
+      (plan) => void (plan.blocks.zz = { prefix: '10.84.1.0/26', name: 'Copy', site: 'Middle' }),
       /is at Valley \(Tickets\) and at Middle \(Copy\)/,
     ],
     [
       'SUBNET_DIVIDED',
-      (one) => void (one.blocks.x = { prefix: '10.84.1.0/28', name: 'Shop' }),
+      (plan) => void (plan.blocks.x = { prefix: '10.84.1.0/28', name: 'Shop' }),
       /lies inside Tickets, which is a subnet itself/,
     ],
-    ['OUTSIDE_PARENT', (one) => void (one.blocks.winch!.prefix = '10.84.2.0/28'), /Winch/],
+    ['OUTSIDE_PARENT', (plan) => void (plan.blocks.winch!.prefix = '10.84.2.0/28'), /Winch/],
     [
       'OUTSIDE_PARENT',
-      (one) => void (one.blocks.winch!.prefix6 = 'fd5e:7a3c:90b1:7::/64'),
+      (plan) => void (plan.blocks.winch!.prefix6 = 'fd5e:7a3c:90b1:7::/64'),
       /its IPv4 prefix lies in Middle, its IPv6 prefix in Valley/,
     ],
     [
       'OUTSIDE_ROOT',
-      (one) => void (one.blocks.x = { prefix: '10.90.0.0/26', name: 'Shop' }),
+      (plan) => void (plan.blocks.x = { prefix: '10.90.0.0/26', name: 'Shop' }),
       /Shop \(10\.90\.0\.0\/26\) lies in no other block/,
     ],
     [
       'PROVIDER_RANGE',
-      (one) => void (one.blocks.x = { prefix: '198.51.100.64/26', name: 'Edge' }),
+      (plan) => void (plan.blocks.x = { prefix: '198.51.100.64/26', name: 'Edge' }),
       /Edge: 198\.51\.100\.64\/26 meets 198\.51\.100\.0\/24, which is handed out by the provider/,
     ],
-    ['NOT_PRIVATE', (one) => void (one.blocks.x = { prefix: '127.29.64.0/26', name: 'Typo' }), /172 meant\?/],
+    ['NOT_PRIVATE', (plan) => void (plan.blocks.x = { prefix: '127.29.64.0/26', name: 'Typo' }), /172 meant\?/],
     [
       'PRIVATE_LIKE_PROVIDER',
       (_one, brief) => Object.assign(brief, { outside: ['10.200.0.0/16'], rules: { otherPrivate: true } }),
@@ -505,65 +505,75 @@ describe('what is wrong in a plan is named once, with where and what to do', () 
     ],
     [
       'TOO_SMALL',
-      (one) => void (one.blocks.tickets!.prefix = '10.84.1.0/27'),
+      (plan) => void (plan.blocks.tickets!.prefix = '10.84.1.0/27'),
       /has 30 usable addresses, but 40 later \+ 1 gateway = 41 addresses\. Take a \/26/,
     ],
-    ['GROUP_WITHOUT_SUBNET', (one) => void delete one.blocks.winch, /Winch at Middle: no subnet yet, and 11 addresses/],
+    [
+      'GROUP_WITHOUT_SUBNET',
+      (plan) => void delete plan.blocks.winch,
+      /Winch at Middle: no subnet yet, and 11 addresses/,
+    ],
     [
       'POINT_TO_POINT',
-      (one) =>
-        void (one.blocks.x = { prefix: '10.84.4.64/31', name: 'Pair', use: 'hosts', site: 'Middle', automatic: false }),
+      (plan) =>
+        void (plan.blocks.x = {
+          prefix: '10.84.4.64/31',
+          name: 'Pair',
+          use: 'hosts',
+          site: 'Middle',
+          automatic: false,
+        }),
       /two addresses, for the two ends of a link/,
     ],
-    ['VLAN_TWICE', (one) => void (one.blocks.tickets!.vlan = 90), /VLAN 90 is given to Guests and to Tickets/],
-    ['SITE_OF_GROUP', (one) => void (one.blocks.winch!.group = 'tickets'), /its group is at Valley/],
+    ['VLAN_TWICE', (plan) => void (plan.blocks.tickets!.vlan = 90), /VLAN 90 is given to Guests and to Tickets/],
+    ['SITE_OF_GROUP', (plan) => void (plan.blocks.winch!.group = 'tickets'), /its group is at Valley/],
     [
       'GATEWAY',
-      (one) => void (one.blocks.tickets!.gateway = '10.84.1.62'),
+      (plan) => void (plan.blocks.tickets!.gateway = '10.84.1.62'),
       /is not the first usable address, which is 10\.84\.1\.1/,
     ],
-    ['GATEWAY', (one) => void (one.blocks.tickets!.gateway = '10.84.2.1'), /lies outside 10\.84\.1\.0\/26/],
-    ['GATEWAY', (one) => void (one.blocks.tickets!.gateway = '10.84.1.63'), /is the broadcast address/],
+    ['GATEWAY', (plan) => void (plan.blocks.tickets!.gateway = '10.84.2.1'), /lies outside 10\.84\.1\.0\/26/],
+    ['GATEWAY', (plan) => void (plan.blocks.tickets!.gateway = '10.84.1.63'), /is the broadcast address/],
     [
       'ADDRESS_TWICE',
-      (one) => void (one.addresses!['10.84.1.9'] = { name: 'DESK-1' }),
+      (plan) => void (plan.addresses!['10.84.1.9'] = { name: 'DESK-1' }),
       /DESK-1 has two addresses in Tickets: 10\.84\.1\.2 and 10\.84\.1\.9/,
     ],
     [
       'ADDRESS_OUTSIDE',
-      (one) => void (one.addresses!['10.84.7.9'] = { name: 'LOST' }),
+      (plan) => void (plan.addresses!['10.84.7.9'] = { name: 'LOST' }),
       /10\.84\.7\.9 \(LOST\) lies in no subnet/,
     ],
     [
       'ADDRESS_UNUSABLE',
-      (one) => void (one.addresses!['10.84.1.63'] = { name: 'LOST' }),
+      (plan) => void (plan.addresses!['10.84.1.63'] = { name: 'LOST' }),
       /broadcast address of Tickets/,
     ],
-    ['ADDRESS_IN_POOL', (one) => void (one.addresses!['10.84.0.120'] = { name: 'TAB' }), /DHCP pool of Guests/],
+    ['ADDRESS_IN_POOL', (plan) => void (plan.addresses!['10.84.0.120'] = { name: 'TAB' }), /DHCP pool of Guests/],
     [
       'ADDRESS_KEPT_FREE',
-      (one) => {
-        one.blocks.x = { prefix: '10.84.2.0/24', name: 'Spare', standing: 'kept-free' };
-        one.addresses!['10.84.2.9'] = { name: 'LOST' };
+      (plan) => {
+        plan.blocks.x = { prefix: '10.84.2.0/24', name: 'Spare', standing: 'kept-free' };
+        plan.addresses!['10.84.2.9'] = { name: 'LOST' };
       },
       /kept free/,
     ],
     [
       'RANGE_UNREADABLE',
-      (one) => void (one.ranges!.x = { from: '10.84.1.20', to: '10.84.1.300', use: 'kept' }),
+      (plan) => void (plan.ranges!.x = { from: '10.84.1.20', to: '10.84.1.300', use: 'kept' }),
       /300 .* is more than 255/,
     ],
     [
       'RANGE_BEYOND',
-      (one) => void (one.ranges!.x = { from: '10.84.1.20', to: '10.84.1.90', use: 'kept' }),
+      (plan) => void (plan.ranges!.x = { from: '10.84.1.20', to: '10.84.1.90', use: 'kept' }),
       /runs beyond its last address 10\.84\.1\.63/,
     ],
     [
       'RANGES_MEET',
-      (one) => void (one.ranges!.x = { from: '10.84.0.90', to: '10.84.0.110', use: 'printers' }),
+      (plan) => void (plan.ranges!.x = { from: '10.84.0.90', to: '10.84.0.110', use: 'printers' }),
       /overlap/,
     ],
-    ['NOT_64', (one) => void (one.blocks.tickets!.prefix6 = 'fd5e:7a3c:90b1:1::/80'), /is no \/64/],
+    ['NOT_64', (plan) => void (plan.blocks.tickets!.prefix6 = 'fd5e:7a3c:90b1:1::/80'), /is no \/64/],
   ];
   test.each(cases)('%s %#', (code, spoil, wanted) => {
     const [document, brief] = [smallPlan(), smallBrief()];
@@ -574,40 +584,42 @@ describe('what is wrong in a plan is named once, with where and what to do', () 
     expect(found.every((problem) => Object.keys(problem.at).length > 0 || code === 'RANGES_MEET')).toBe(true);
   });
   test('every code there is has a case above', () => {
-    expect(PLAN_PROBLEMS.filter((code) => !cases.some(([one]) => one === code))).toEqual([]);
+    expect(PLAN_PROBLEMS.filter((code) => !cases.some(([mistake]) => mistake === code))).toEqual([]);
   });
   test('two subnets of one group hold it together, each with a gateway of its own', () => {
     const two = (prefix: string): PlanProblemCode[] =>
       codes(
-        plan((one) => {
-          one.blocks.tickets!.prefix = '10.84.1.0/27';
-          one.blocks.more = { prefix, name: 'More tickets', site: 'Valley', group: 'tickets', vlan: 11 };
+        plan((plan) => {
+          plan.blocks.tickets!.prefix = '10.84.1.0/27';
+          plan.blocks.more = { prefix, name: 'More tickets', site: 'Valley', group: 'tickets', vlan: 11 };
         }),
       );
     expect(two('10.84.1.32/28')).toEqual([]); // 30 + 14 for 40 hosts and two gateways
     expect(two('10.84.1.32/29')).toEqual(['TOO_SMALL']);
   });
   test('what is no mistake is not called one', () => {
-    expect(codes(plan((one) => void (one.blocks.winch!.vlan = 10)))).toEqual([]); // another site, with routers between
-    expect(codes(plan((one) => void (one.blocks.x = { prefix: '10.84.15.0/31', name: 'Link', use: 'link' })))).toEqual(
-      [],
-    );
+    expect(codes(plan((plan) => void (plan.blocks.winch!.vlan = 10)))).toEqual([]); // another site, with routers between
     expect(
-      codes(plan((one) => void (one.blocks.x = { prefix: '198.51.100.8/29', name: 'NAT', use: 'translation' }))),
+      codes(plan((plan) => void (plan.blocks.x = { prefix: '10.84.15.0/31', name: 'Link', use: 'link' }))),
+    ).toEqual([]);
+    expect(
+      codes(plan((plan) => void (plan.blocks.x = { prefix: '198.51.100.8/29', name: 'NAT', use: 'translation' }))),
     ).not.toContain('PROVIDER_RANGE');
     expect(
       codes(
-        plan((one) => void (one.blocks.tickets!.prefix6 = 'fd5e:7a3c:90b1:1::/80')),
+        plan((plan) => void (plan.blocks.tickets!.prefix6 = 'fd5e:7a3c:90b1:1::/80')),
         { ...smallBrief() },
       ),
     ).toEqual(['NOT_64']);
     expect(
-      codes(plan((one) => Object.assign(one.blocks.tickets!, { prefix6: 'fd5e:7a3c:90b1:1::/80', automatic: false }))),
+      codes(
+        plan((plan) => Object.assign(plan.blocks.tickets!, { prefix6: 'fd5e:7a3c:90b1:1::/80', automatic: false })),
+      ),
     ).toEqual([]);
-    expect(codes(plan((one) => void (one.blocks.tickets!.gateway6 = 'fe80::1')))).toEqual([]);
+    expect(codes(plan((plan) => void (plan.blocks.tickets!.gateway6 = 'fe80::1')))).toEqual([]);
     expect(
       codes(
-        plan((one) => void (one.blocks.x = { prefix: '192.0.2.0/24', name: 'Public' })),
+        plan((plan) => void (plan.blocks.x = { prefix: '192.0.2.0/24', name: 'Public' })),
         { ...smallBrief(), rules: { privateOnly: false } },
       ),
     ).toEqual(['OUTSIDE_ROOT']);
@@ -756,10 +768,10 @@ describe('changes that met others', () => {
     { kind: 'setBlock', id: 'winch', set: { vlan: 51 } },
   ];
   test('go onto the other version but for what both took, which is shown with both takers and has the next free one instead', () => {
-    const theirs = plan((one) => {
-      one.addresses!['10.84.1.9'] = { name: 'THEIRS' };
-      one.blocks.t = { prefix: '10.84.2.0/25', name: 'Their store', site: 'Valley' };
-      one.blocks.u = { prefix: '10.84.2.0/27', name: 'Their shelf' };
+    const theirs = plan((plan) => {
+      plan.addresses!['10.84.1.9'] = { name: 'THEIRS' };
+      plan.blocks.t = { prefix: '10.84.2.0/25', name: 'Their store', site: 'Valley' };
+      plan.blocks.u = { prefix: '10.84.2.0/27', name: 'Their shelf' };
     });
     const done = rebase(theirs, mine, smallBrief());
     expect(done.met).toEqual([

@@ -32,7 +32,7 @@ export function rebase(theirs: Plan, commands: readonly PlanCommand[], brief: Br
   const simple = commands
     .flatMap((command) => (command.kind === 'batch' ? command.commands : [command]))
     .flatMap(singly);
-  const mine = new Set(simple.flatMap((one) => (one.kind === 'addBlock' ? [one.id] : [])));
+  const mine = new Set(simple.flatMap((command) => (command.kind === 'addBlock' ? [command.id] : [])));
   for (const command of simple) {
     const meeting = meetingOf(at, command, mine);
     const done = meeting ? null : applyPlanCommand(at, command);

@@ -145,7 +145,7 @@ export function switchesFor(ports: number, kit: Readonly<Record<string, Model>> 
   const last = sizes.find((siz) => siz.ports >= rest)!;
   const chosen = [...(count > 1 ? [{ ...largest, count: count - 1 }] : []), { ...last, count: 1 }];
   const merged = chosen.length === 2 && last.model === largest.model ? [{ ...largest, count }] : chosen;
-  const total = merged.reduce((sum, one) => sum + one.ports * one.count, 0);
+  const total = merged.reduce((sum, model) => sum + model.ports * model.count, 0);
   return {
     switches: merged.map(({ model, name, count: n }) => ({ model, name, count: n })),
     ports: total,
@@ -198,7 +198,7 @@ function needsOf(
   brief: Brief,
   kit: Readonly<Record<string, Model>>,
 ): SiteNeeds {
-  const sum = (value: (one: SubnetNeed) => number): number =>
+  const sum = (value: (subnetNeed: SubnetNeed) => number): number =>
     subnets.reduce((total, subnet) => total + value(subnet), 0);
   const ports = { now: sum((need) => need.ports.now), later: sum((need) => need.ports.later) };
   const { perAccessPoint, oversubscription, hostMbps } = ratiosOf(brief);
@@ -236,7 +236,8 @@ export function totalNeeds(sites: readonly SiteNeeds[]): {
   vlans: number;
   accessPoints: number;
 } {
-  const sum = (value: (one: SiteNeeds) => number): number => sites.reduce((total, site) => total + value(site), 0);
+  const sum = (value: (siteNeeds: SiteNeeds) => number): number =>
+    sites.reduce((total, site) => total + value(site), 0);
   return {
     addresses: sum((needs) => needs.addresses.later),
     ports: sum((needs) => needs.ports.later),

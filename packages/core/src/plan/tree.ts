@@ -112,12 +112,12 @@ function linkParents(drafts: ReadonlyMap<string, Draft>, family: Family): void {
   const placed = [...drafts.values()].flatMap((node) => (node.space[family] ? [{ node, at: node.space[family] }] : []));
   placed.sort((a, b) => comparePrefixes(a.at, b.at) || (a.node.id < b.node.id ? -1 : 1));
   const open: typeof placed = [];
-  for (const one of placed) {
-    while (open.length && !contains(open.at(-1)!.at, one.at)) open.pop();
-    const parent = open.findLast((other) => other.at.length < one.at.length);
-    one.node.parents = { ...one.node.parents, [family]: parent?.node.id ?? null };
-    parent?.node.inside[family].push(one.node.id);
-    open.push(one);
+  for (const placement of placed) {
+    while (open.length && !contains(open.at(-1)!.at, placement.at)) open.pop();
+    const parent = open.findLast((other) => other.at.length < placement.at.length);
+    placement.node.parents = { ...placement.node.parents, [family]: parent?.node.id ?? null };
+    parent?.node.inside[family].push(placement.node.id);
+    open.push(placement);
   }
 }
 

@@ -59,8 +59,8 @@ export function checkSubmission(lab: JudgingLab, drawing: Topology, plan: Plan =
     coreVersion: CORE_VERSION,
     specHash: specHash(lab),
     submissionHash: documentHash(isEmptyPlan(plan) ? drawing : { drawing, plan }),
-    points: total(sections, (one) => one.points),
-    of: total(sections, (one) => one.of),
+    points: total(sections, (section) => section.points),
+    of: total(sections, (section) => section.of),
     sections,
     requirements,
     matching,
@@ -88,7 +88,7 @@ export function specHash({ spec, reference, policy, brief }: JudgingLab): string
 }
 
 /** Sums in hundredths, so that halves and quarters add up exactly. */
-const total = <T>(list: readonly T[], points: (one: T) => number): number =>
+const total = <T>(list: readonly T[], points: (item: T) => number): number =>
   list.reduce((sum, nullable) => sum + Math.round(points(nullable) * 100), 0) / 100;
 
 function judge(requirement: Requirement, section: string, context: CheckContext, rounding: number): RequirementResult {

@@ -41,65 +41,65 @@ describe('each kind of rule on plans is met by a sound plan, lost by its mistake
   test.each<[Rule & { kind: string }, (document: Plan) => void, RegExp]>([
     [
       { kind: 'planRoom', group: 'tickets' },
-      (one) => void (one.blocks.tickets!.prefix = '10.84.1.0/27'),
+      (plan) => void (plan.blocks.tickets!.prefix = '10.84.1.0/27'),
       /30 usable addresses; 41 are needed later/,
     ],
-    [{ kind: 'planRoom', group: '@groups' }, (one) => void delete one.blocks.winch, /no subnet for Winch/],
+    [{ kind: 'planRoom', group: '@groups' }, (plan) => void delete plan.blocks.winch, /no subnet for Winch/],
     [
       { kind: 'planSmallest', group: '@groups', bits: 1 },
-      (one) => void (one.blocks.winch!.prefix = '10.84.4.0/24'),
+      (plan) => void (plan.blocks.winch!.prefix = '10.84.4.0/24'),
       /a \/24; a \/28 is the smallest/,
     ],
     [
       { kind: 'planInside', group: '@groups', block: '10.84.0.0/20' },
-      (one) => void (one.blocks.winch!.prefix = '10.99.4.0/28'),
+      (plan) => void (plan.blocks.winch!.prefix = '10.99.4.0/28'),
       /lies outside 10\.84\.0\.0\/20/,
     ],
     [
       { kind: 'planInside', group: '@groups', block: 'fd5e:7a3c:90b1::/48' },
-      (one) => void delete one.blocks.winch!.prefix6,
+      (plan) => void delete plan.blocks.winch!.prefix6,
       /no IPv6 subnet/,
     ],
     [
       { kind: 'planFamily6', group: '@groups' },
-      (one) => void (one.blocks.winch!.prefix6 = 'fd5e:7a3c:90b1:100::/80'),
+      (plan) => void (plan.blocks.winch!.prefix6 = 'fd5e:7a3c:90b1:100::/80'),
       /\/80/,
     ],
     [
       { kind: 'planVlans', group: '@groups' },
-      (one) => void (one.blocks.tickets!.vlan = 90),
+      (plan) => void (plan.blocks.tickets!.vlan = 90),
       /VLAN 90 is also that of (Guests|Tickets)/,
     ],
-    [{ kind: 'planVlans', group: 'winch' }, (one) => void delete one.blocks.winch!.vlan, /has no VLAN/],
-    [{ kind: 'planSites' }, (one) => void (one.blocks.winch!.prefix = '10.84.1.64/28'), /but also/],
+    [{ kind: 'planVlans', group: 'winch' }, (plan) => void delete plan.blocks.winch!.vlan, /has no VLAN/],
+    [{ kind: 'planSites' }, (plan) => void (plan.blocks.winch!.prefix = '10.84.1.64/28'), /but also/],
     [
       { kind: 'planSound', what: 'overlaps' },
-      (one) => void (one.blocks.x = { prefix: '10.84.1.0/28', name: 'Shop' }),
+      (plan) => void (plan.blocks.x = { prefix: '10.84.1.0/28', name: 'Shop' }),
       /is a subnet itself/,
     ],
     [
       { kind: 'planSound', what: 'nesting' },
-      (one) => void (one.blocks.x = { prefix: '10.99.1.0/28', name: 'Shop' }),
+      (plan) => void (plan.blocks.x = { prefix: '10.99.1.0/28', name: 'Shop' }),
       /in no other block/,
     ],
     [
       { kind: 'planSound', what: 'provider' },
-      (one) => void (one.blocks.x = { prefix: '198.51.100.0/28', name: 'Shop' }),
+      (plan) => void (plan.blocks.x = { prefix: '198.51.100.0/28', name: 'Shop' }),
       /provider/,
     ],
     [
       { kind: 'planSound', what: 'private' },
-      (one) => void (one.blocks.x = { prefix: '127.16.0.0/28', name: 'Shop' }),
+      (plan) => void (plan.blocks.x = { prefix: '127.16.0.0/28', name: 'Shop' }),
       /172 meant/,
     ],
     [
       { kind: 'planSound', what: 'gateways' },
-      (one) => void (one.blocks.winch!.gateway = '10.84.4.9'),
+      (plan) => void (plan.blocks.winch!.gateway = '10.84.4.9'),
       /not the first usable/,
     ],
     [
       { kind: 'planSound', what: 'addresses' },
-      (one) => void (one.addresses!['10.84.1.63'] = { name: 'X' }),
+      (plan) => void (plan.addresses!['10.84.1.63'] = { name: 'X' }),
       /broadcast/,
     ],
   ])('%j', (rule, spoil, wanted) => {
@@ -125,13 +125,13 @@ describe('each kind of rule on plans is met by a sound plan, lost by its mistake
     expect(checkSubmission(lab(rule), drawing, { blocks: {} }).requirements[0]!.points).toBe(0);
   });
   test('a subnet that names no group is found by its name; findings point at blocks', () => {
-    const named = plan((one) => void delete one.blocks.winch!.group);
+    const named = plan((plan) => void delete plan.blocks.winch!.group);
     expect(judged({ kind: 'planRoom', group: 'winch' }, named).verdict).toBe('met');
     expect(judged({ kind: 'planRoom', group: 'winch' }, named).items[0]!.places).toEqual([{ block: 'winch' }]);
   });
   test('the words speak of groups, and a spec that names no group of the brief is refused', () => {
-    const one = lab({ kind: 'planRoom', group: 'winch' }, { kind: 'planVlans', group: '@groups' });
-    const words = one.spec.sections[0]!.requirements.map((each) => sentenceOf(requirementWords(each, namesOf(one))));
+    const file = lab({ kind: 'planRoom', group: 'winch' }, { kind: 'planVlans', group: '@groups' });
+    const words = file.spec.sections[0]!.requirements.map((each) => sentenceOf(requirementWords(each, namesOf(file))));
     expect(words).toEqual([
       'The plan has a subnet with room for the later number of Winch.',
       'The plan puts every group into a VLAN that no other subnet of the site has.',
@@ -140,7 +140,7 @@ describe('each kind of rule on plans is met by a sound plan, lost by its mistake
     expect(read).toMatchObject({ ok: false, error: [{ text: 'The brief has no group "ghosts".' }] });
   });
   test('the brief’s numbers make results stale only where plans are judged by them', () => {
-    const other = (one: LabFile): LabFile => ({ ...one, brief: { ...one.brief, groups: [] } });
+    const other = (lab: LabFile): LabFile => ({ ...lab, brief: { ...lab.brief, groups: [] } });
     const [plans, drawings] = [lab({ kind: 'planSites' }), lab({ kind: 'titled' })];
     expect(specHash(other(plans))).not.toBe(specHash(plans));
     expect(specHash(other(drawings))).toBe(specHash(drawings));

@@ -45,59 +45,71 @@ const setAddress = (topology: Topology, device: string, text: string): void =>
 
 describe('each kind of rule is met by the reference and lost by the mistake it is for', () => {
   test.each<[Rule & { kind: string }, (topology: Topology) => void]>([
-    [{ kind: 'rightKind', who: 'SA' }, (one) => void (one.devices.SA!.model = 'hub')],
+    [{ kind: 'rightKind', who: 'SA' }, (topology) => void (topology.devices.SA!.model = 'hub')],
     [
       { kind: 'deviceCount', what: 'switch', op: 'exactly', n: 2, site: 'anywhere' },
-      (one) => void (one.devices.X = { name: 'X', model: 'access-switch-12', at: { x: 0, y: 0 } }),
+      (topology) => void (topology.devices.X = { name: 'X', model: 'access-switch-12', at: { x: 0, y: 0 } }),
     ],
-    [{ kind: 'accessPorts', who: 'SA', n: 12 }, (one) => void (one.devices.SA!.model = 'hub')],
-    [{ kind: 'namesUnique', who: '@all' }, (one) => void (one.devices.B!.name = ' a ')],
+    [{ kind: 'accessPorts', who: 'SA', n: 12 }, (topology) => void (topology.devices.SA!.model = 'hub')],
+    [{ kind: 'namesUnique', who: '@all' }, (topology) => void (topology.devices.B!.name = ' a ')],
     [
       { kind: 'connected', who: '@all' },
-      (one) => void (one.devices.X = { name: 'X', model: 'printer', at: { x: 0, y: 0 } }),
+      (topology) => void (topology.devices.X = { name: 'X', model: 'printer', at: { x: 0, y: 0 } }),
     ],
-    [{ kind: 'powered', who: '@all' }, (one) => void (one.devices.SA!.powered = false)],
-    [{ kind: 'linked', a: 'R', b: 'SA' }, (one) => void delete one.links['R-g0-SA-u1']],
+    [{ kind: 'powered', who: '@all' }, (topology) => void (topology.devices.SA!.powered = false)],
+    [{ kind: 'linked', a: 'R', b: 'SA' }, (topology) => void delete topology.links['R-g0-SA-u1']],
     [
       { kind: 'medium', a: 'R', b: 'SA', media: ['straight'] },
-      (one) => void (one.links['R-g0-SA-u1']!.medium = 'crossover'),
+      (topology) => void (topology.links['R-g0-SA-u1']!.medium = 'crossover'),
     ],
-    [{ kind: 'linksUp', who: '@all' }, (one) => void (one.links['SA-p1-A-e0']!.broken = true)],
-    [{ kind: 'speed', a: 'R', b: 'SA', mbps: 1000 }, (one) => void (one.links['R-g0-SA-u1']!.b.port = 'p12')],
+    [{ kind: 'linksUp', who: '@all' }, (topology) => void (topology.links['SA-p1-A-e0']!.broken = true)],
+    [{ kind: 'speed', a: 'R', b: 'SA', mbps: 1000 }, (topology) => void (topology.links['R-g0-SA-u1']!.b.port = 'p12')],
     [
       { kind: 'duplexAgrees', who: '@network' },
-      (one) => void (one.devices.R!.ports = { g0: { speed: 100, duplex: 'full' } }),
+      (topology) => void (topology.devices.R!.ports = { g0: { speed: 100, duplex: 'full' } }),
     ],
-    [{ kind: 'oneSubnet', who: 'A', family: '4' }, (one) => setAddress(one, 'A', '10.84.1.11')],
-    [{ kind: 'roomFor', who: 'A', n: 200, block: '10.84.0.0/16' }, (one) => setAddress(one, 'A', '10.84.1.11/25')],
-    [{ kind: 'inBlock', who: 'both', block: '10.84.0.0/16' }, (one) => setAddress(one, 'A', '10.85.1.11/24')],
-    [{ kind: 'outsideBlock', who: 'both', block: '198.51.100.0/24' }, (one) => setAddress(one, 'A', '198.51.100.7/24')],
-    [{ kind: 'private', who: 'both' }, (one) => setAddress(one, 'A', '127.16.0.11/24')],
-    [{ kind: 'usable', who: 'both', family: '4' }, (one) => setAddress(one, 'A', '10.84.1.255/24')],
-    [{ kind: 'prefixLength', who: 'both', length: 24 }, (one) => setAddress(one, 'A', '10.84.1.11/25')],
-    [{ kind: 'address', who: 'A', address: '10.84.1.11' }, (one) => setAddress(one, 'A', '10.84.1.12/24')],
-    [{ kind: 'gateway', who: 'A', router: 'R' }, (one) => void (one.devices.A!.settings = { gateway4: '10.84.1.2' })],
+    [{ kind: 'oneSubnet', who: 'A', family: '4' }, (topology) => setAddress(topology, 'A', '10.84.1.11')],
+    [
+      { kind: 'roomFor', who: 'A', n: 200, block: '10.84.0.0/16' },
+      (topology) => setAddress(topology, 'A', '10.84.1.11/25'),
+    ],
+    [{ kind: 'inBlock', who: 'both', block: '10.84.0.0/16' }, (topology) => setAddress(topology, 'A', '10.85.1.11/24')],
+    [
+      { kind: 'outsideBlock', who: 'both', block: '198.51.100.0/24' },
+      (topology) => setAddress(topology, 'A', '198.51.100.7/24'),
+    ],
+    [{ kind: 'private', who: 'both' }, (topology) => setAddress(topology, 'A', '127.16.0.11/24')],
+    [{ kind: 'usable', who: 'both', family: '4' }, (topology) => setAddress(topology, 'A', '10.84.1.255/24')],
+    [{ kind: 'prefixLength', who: 'both', length: 24 }, (topology) => setAddress(topology, 'A', '10.84.1.11/25')],
+    [{ kind: 'address', who: 'A', address: '10.84.1.11' }, (topology) => setAddress(topology, 'A', '10.84.1.12/24')],
+    [
+      { kind: 'gateway', who: 'A', router: 'R' },
+      (topology) => void (topology.devices.A!.settings = { gateway4: '10.84.1.2' }),
+    ],
     [
       { kind: 'firstUsable', who: 'A', router: 'R' },
-      (one) => void (one.devices.R!.interfaces!.g0!.v4 = { addresses: ['10.84.1.2/24'] }),
+      (topology) => void (topology.devices.R!.interfaces!.g0!.v4 = { addresses: ['10.84.1.2/24'] }),
     ],
-    [{ kind: 'uniqueAddresses', who: 'both', family: '4' }, (one) => setAddress(one, 'A', '10.84.2.11/24')],
-    [{ kind: 'noOverlap', groups: ['A', 'B'] }, (one) => setAddress(one, 'A', '10.84.1.11/22')],
-    [{ kind: 'reach', from: 'A', to: 'B', family: '4' }, (one) => void delete one.devices.B!.settings],
-    [{ kind: 'reachesGateway', who: 'A' }, (one) => void (one.devices.A!.settings = { gateway4: '10.84.1.77' })],
+    [{ kind: 'uniqueAddresses', who: 'both', family: '4' }, (topology) => setAddress(topology, 'A', '10.84.2.11/24')],
+    [{ kind: 'noOverlap', groups: ['A', 'B'] }, (topology) => setAddress(topology, 'A', '10.84.1.11/22')],
+    [{ kind: 'reach', from: 'A', to: 'B', family: '4' }, (topology) => void delete topology.devices.B!.settings],
+    [
+      { kind: 'reachesGateway', who: 'A' },
+      (topology) => void (topology.devices.A!.settings = { gateway4: '10.84.1.77' }),
+    ],
     [
       { kind: 'within', who: 'both', family: '4' },
-      (one) => void (one.devices.R!.settings = { forwarding: { v4: false } }),
+      (topology) => void (topology.devices.R!.settings = { forwarding: { v4: false } }),
     ],
     [
       { kind: 'pathThrough', from: 'A', to: 'B', via: 'R' },
-      (one) => void (one.devices.A!.settings = { gateway4: '10.84.1.77' }),
+      (topology) => void (topology.devices.A!.settings = { gateway4: '10.84.1.77' }),
     ],
     [
       { kind: 'not', rule: { kind: 'inBlock', who: 'both', block: '10.99.0.0/16' } },
-      (one) => {
-        setAddress(one, 'A', '10.99.0.1/24');
-        setAddress(one, 'B', '10.99.0.2/24');
+      (topology) => {
+        setAddress(topology, 'A', '10.99.0.1/24');
+        setAddress(topology, 'B', '10.99.0.2/24');
       },
     ],
   ])('%j', (rule, mistake) => {
@@ -111,19 +123,19 @@ describe('each kind of rule is met by the reference and lost by the mistake it i
 
   test('kept apart counts only when both sides are seen working', () => {
     const rule: Rule = { kind: 'apart', from: 'A', to: 'B', family: '4' };
-    const apart = changed((one) => {
-      one.devices.A!.settings!.gateway4 = '10.84.1.1';
-      one.devices.R!.settings = { routes: [{ prefix: '10.84.2.11/32' }, { prefix: '10.84.1.11/32' }] };
+    const apart = changed((topology) => {
+      topology.devices.A!.settings!.gateway4 = '10.84.1.1';
+      topology.devices.R!.settings = { routes: [{ prefix: '10.84.2.11/32' }, { prefix: '10.84.1.11/32' }] };
     });
     expect(only(rule, twoLans()).points).toBe(0);
     // the router throws away what is meant for either host, so neither has a working gateway any more
     expect(only(rule, apart).items[0]!.text).toMatch(/earns nothing yet/);
-    const kept = changed((one) => {
-      one.devices.R!.settings = { forwarding: { v4: false } };
+    const kept = changed((topology) => {
+      topology.devices.R!.settings = { forwarding: { v4: false } };
     });
     expect(only(rule, kept)).toMatchObject({ verdict: 'met', points: 2 });
-    const dead = changed((one) => {
-      one.links = {};
+    const dead = changed((topology) => {
+      topology.links = {};
     });
     expect(only(rule, dead).points).toBe(0);
   });
@@ -145,7 +157,7 @@ describe('each kind of rule is met by the reference and lost by the mistake it i
   });
 
   test('a share of the points for a share of the items, rounded down to the step; all or nothing otherwise', () => {
-    const drawing = changed((one) => setAddress(one, 'A', '10.99.1.11/24'));
+    const drawing = changed((topology) => setAddress(topology, 'A', '10.99.1.11/24'));
     const rule: Rule = { kind: 'inBlock', who: 'both', block: '10.84.0.0/16' };
     expect(only(rule, drawing)).toMatchObject({ points: 1, verdict: 'partly' });
     expect(checkSubmission(lab([rule], twoLans(), 'all'), drawing).requirements[0]).toMatchObject({
@@ -155,9 +167,9 @@ describe('each kind of rule is met by the reference and lost by the mistake it i
   });
 
   test('what is uncertain is for a person to decide', () => {
-    const drawing = changed((one) => {
-      one.devices.C = { ...one.devices.B!, name: 'C' };
-      one.links.c = { a: { device: 'SB', port: 'p2' }, b: { device: 'C', port: 'e0' }, medium: 'straight' };
+    const drawing = changed((topology) => {
+      topology.devices.C = { ...topology.devices.B!, name: 'C' };
+      topology.links.c = { a: { device: 'SB', port: 'p2' }, b: { device: 'C', port: 'e0' }, medium: 'straight' };
     });
     const found = only({ kind: 'reach', from: 'A', to: 'B', family: '4' }, drawing);
     expect([found.verdict, found.points, found.items[0]!.met]).toEqual(['unjudged', 0, null]);
@@ -167,9 +179,9 @@ describe('each kind of rule is met by the reference and lost by the mistake it i
 test('nothing for nothing: no rule of any kind gives a point to an empty drawing, not even turned round', () => {
   for (const kind of RULE_KINDS) {
     const rule = kind.fresh as Rule;
-    for (const one of [rule, { kind: 'not', rule } as Rule])
+    for (const judged of [rule, { kind: 'not', rule } as Rule])
       for (const drawing of [emptyTopology(), { ...emptyTopology(), title: 'T', author: 'A', legend: 'L' }])
-        expect([kind.kind, only(one, drawing).points]).toEqual([kind.kind, 0]);
+        expect([kind.kind, only(judged, drawing).points]).toEqual([kind.kind, 0]);
   }
 });
 
@@ -340,7 +352,7 @@ describe.each(Object.entries(MUST_LOSE))('demo lab %s', (slug, expected) => {
 
   test('every requirement reads as a sentence', () => {
     const names = namesOf(read.value);
-    for (const one of read.value.spec.sections.flatMap((section) => section.requirements))
-      expect(sentenceOf(requirementWords(one, names))).toMatch(/^[A-Z].*\.$/);
+    for (const requirement of read.value.spec.sections.flatMap((section) => section.requirements))
+      expect(sentenceOf(requirementWords(requirement, names))).toMatch(/^[A-Z].*\.$/);
   });
 });

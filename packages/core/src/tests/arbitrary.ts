@@ -36,9 +36,9 @@ const text = (most: number): fc.Arbitrary<string> =>
       AWKWARD,
       fc.array(AWKWARD, { maxLength: 3 }).map((parts) => parts.join('')),
     )
-    .map((one) => one.slice(0, most))
+    .map((text) => text.slice(0, most))
     // A half of a pair of code units is no text, and no file holds it.
-    .filter((one) => !/\p{Surrogate}/u.test(one));
+    .filter((text) => !/\p{Surrogate}/u.test(text));
 
 /** Random values of a schema. */
 export function arbitraryOf(schema: TSchema): fc.Arbitrary<unknown> {
@@ -49,7 +49,7 @@ export function arbitraryOf(schema: TSchema): fc.Arbitrary<unknown> {
   switch (schema[Kind]) {
     case 'String':
       return typeof facts.pattern === 'string'
-        ? fc.stringMatching(new RegExp(facts.pattern, 'u')).filter((one) => one.length <= 60)
+        ? fc.stringMatching(new RegExp(facts.pattern, 'u')).filter((text) => text.length <= 60)
         : text((facts.maxLength as number | undefined) ?? 20);
     case 'Integer':
       return fc.integer({ min: facts.minimum as number, max: facts.maximum as number });
@@ -61,7 +61,7 @@ export function arbitraryOf(schema: TSchema): fc.Arbitrary<unknown> {
           minExcluded: facts.exclusiveMinimum !== undefined,
           noNaN: true,
         })
-        .map((one) => (Object.is(one, -0) ? 0 : one));
+        .map((number) => (Object.is(number, -0) ? 0 : number));
     case 'Boolean':
       return fc.boolean();
     case 'Array':
@@ -70,7 +70,7 @@ export function arbitraryOf(schema: TSchema): fc.Arbitrary<unknown> {
       const [[pattern, value]] = Object.entries(facts.patternProperties as Record<string, TSchema>) as [
         [string, TSchema],
       ];
-      const key = fc.stringMatching(new RegExp(pattern, 'u')).filter((one) => one.length <= 12);
+      const key = fc.stringMatching(new RegExp(pattern, 'u')).filter((text) => text.length <= 12);
       return fc.dictionary(key, arbitraryOf(value), { maxKeys: 3, noNullPrototype: true });
     }
     case 'Object': {

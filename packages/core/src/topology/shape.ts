@@ -83,7 +83,7 @@ function unionSentence(error: ValueError): Problem | null {
   let best: ValueError[] | null = null;
   for (const variant of error.errors) {
     const errors = [...variant];
-    if (errors.some((one) => one.path === `${error.path}/kind`)) continue;
+    if (errors.some((deeper) => deeper.path === `${error.path}/kind`)) continue;
     if (!best || errors.length < best.length) best = errors;
   }
   return best?.[0] ? sentenceOf(best[0]) : null;
@@ -94,7 +94,7 @@ function wanted(schema: TSchema & Record<string, unknown>): string {
   if (schema.const !== undefined) return `wanted is ${quoted(schema.const)}`;
   if (Array.isArray(schema.anyOf)) {
     const kinds = (schema.anyOf as (TSchema & { properties?: { kind?: { const?: string } } })[]).map(
-      (one) => one.properties?.kind?.const,
+      (schema) => schema.properties?.kind?.const,
     );
     if (kinds.every(Boolean)) return `wanted is an object whose "kind" is one of ${kinds.join(', ')}`;
     return (schema.anyOf as (TSchema & Record<string, unknown>)[]).map(wanted).join(', or ');

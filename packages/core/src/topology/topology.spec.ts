@@ -34,58 +34,63 @@ describe('what is wrong is named with its place', () => {
   test.each<[string, (topology: Topology) => void, RegExp]>([
     [
       'unknown model',
-      (one) => void (one.devices.A!.model = 'flux-router'),
+      (topology) => void (topology.devices.A!.model = 'flux-router'),
       /devices › A › model: .*unknown model "flux-router"/,
     ],
     [
       'link to a missing port',
-      (one) => void (Object.values(one.links)[0]!.a.port = 'g9'),
+      (topology) => void (Object.values(topology.links)[0]!.a.port = 'g9'),
       /links › R-g0-SA-u1 › a › port: "R" has no port "g9"/,
     ],
     [
       'link to a missing device',
-      (one) => void (Object.values(one.links)[0]!.b.device = 'ghost'),
+      (topology) => void (Object.values(topology.links)[0]!.b.device = 'ghost'),
       /b › device: There is no device "ghost"/,
     ],
     [
       'link from a port to itself',
-      (one) => void (Object.values(one.links)[0]!.b = Object.values(one.links)[0]!.a),
+      (topology) => void (Object.values(topology.links)[0]!.b = Object.values(topology.links)[0]!.a),
       /Both ends are in the same port/,
     ],
     [
       'site that is not there',
-      (one) => void (one.devices.A!.site = 'moon'),
+      (topology) => void (topology.devices.A!.site = 'moon'),
       /devices › A › site: There is no site "moon"/,
     ],
-    ['site inside itself', (one) => void (one.sites = { a: { name: 'A', parent: 'a' } }), /lies inside itself/],
+    [
+      'site inside itself',
+      (topology) => void (topology.sites = { a: { name: 'A', parent: 'a' } }),
+      /lies inside itself/,
+    ],
     [
       'port that the model lacks',
-      (one) => void (one.devices.A!.ports = { p44: { enabled: false } }),
+      (topology) => void (topology.devices.A!.ports = { p44: { enabled: false } }),
       /has no port "p44"/,
     ],
     [
       'two interfaces on one port',
-      (one) => void (one.devices.A!.interfaces!.x = { on: { kind: 'port', port: 'e0' } }),
+      (topology) => void (topology.devices.A!.interfaces!.x = { on: { kind: 'port', port: 'e0' } }),
       /both the interface of e0/,
     ],
     [
       'module in a bay that is not there',
-      (one) => void (one.devices.R!.modules = { b1: 'fibre-sm' }),
+      (topology) => void (topology.devices.R!.modules = { b1: 'fibre-sm' }),
       /has no bay "b1"/,
     ],
     [
       'own model with the id of a kit model',
-      (one) => void (one.models = { desktop: { ...KIT.desktop! } }),
+      (topology) => void (topology.models = { desktop: { ...KIT.desktop! } }),
       /is a model of the kit/,
     ],
     [
       'word inherited by every object used as an id',
-      (one) => void (one.devices.A!.model = 'constructor'),
+      (topology) => void (topology.devices.A!.model = 'constructor'),
       /unknown model "constructor"/,
     ],
     [
       'note at nothing',
-      (one) => void (one.notes = { n: { text: 'x', at: { x: 0, y: 0 }, anchor: { kind: 'device', id: 'gone' } } }),
+      (topology) =>
+        void (topology.notes = { n: { text: 'x', at: { x: 0, y: 0 }, anchor: { kind: 'device', id: 'gone' } } }),
       /There is no device "gone"/,
     ],
   ])('%s', (_what, change, wanted) => expect(problemsOf(withChange(change))).toEqual([expect.stringMatching(wanted)]));
@@ -177,7 +182,7 @@ test('canonical JSON as in RFC 8785 §3.2.3, and equal hashes for equal document
   );
   const turned = Object.fromEntries(Object.entries(twoLans()).reverse());
   expect(documentHash(turned)).toBe(documentHash(twoLans()));
-  expect(documentHash(withChange((one) => void (one.title = 'x')))).not.toBe(documentHash(twoLans()));
+  expect(documentHash(withChange((topology) => void (topology.title = 'x')))).not.toBe(documentHash(twoLans()));
 });
 
 describe('the kit', () => {
@@ -190,9 +195,9 @@ describe('the kit', () => {
     }
   });
   test('a module brings its ports under the key of its bay', () => {
-    const topology = withChange((one) => {
-      one.devices.R!.model = 'modular-router';
-      one.devices.R!.modules = { b1: 'fibre-sm', b3: 'serial-4' };
+    const topology = withChange((topology) => {
+      topology.devices.R!.model = 'modular-router';
+      topology.devices.R!.modules = { b1: 'fibre-sm', b3: 'serial-4' };
     });
     const keys = portsOf(topology, topology.devices.R!).map((port) => port.key);
     expect(keys).toEqual(expect.arrayContaining(['g0', 'g3', 'b1/f0', 'b3/s0', 'b3/s3']));
@@ -249,7 +254,8 @@ describe('commands', () => {
 
   test('removing a device takes its links along and leaves notes without their anchor', () => {
     const noted = withChange(
-      (one) => void (one.notes = { n: { text: 'look', at: { x: 1, y: 1 }, anchor: { kind: 'device', id: 'SA' } } }),
+      (topology) =>
+        void (topology.notes = { n: { text: 'look', at: { x: 1, y: 1 }, anchor: { kind: 'device', id: 'SA' } } }),
     );
     const done = applyCommand(noted, { kind: 'removeDevices', ids: ['SA'] });
     expect(done.ok && Object.keys(done.value.document.links)).toEqual(['R-g1-SB-u1', 'SB-p1-B-e0']);
@@ -302,10 +308,10 @@ describe('commands', () => {
   });
 
   test('two people set two things on one port, interface, note or site: both stand, and undoing one leaves the other', () => {
-    const start = withChange((one) => {
-      one.sites.valley = { name: 'Valley' };
-      one.notes = { n: { text: 'look', at: { x: 1, y: 1 } } };
-      one.pictures = {
+    const start = withChange((topology) => {
+      topology.sites.valley = { name: 'Valley' };
+      topology.notes = { n: { text: 'look', at: { x: 1, y: 1 } } };
+      topology.pictures = {
         p: { name: 'map', data: 'data:image/png;base64,AA==', at: { x: 0, y: 0 }, width: 9, height: 9 },
       };
     });

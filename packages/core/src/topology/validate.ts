@@ -89,7 +89,7 @@ function deviceProblems(topology: Topology, id: string, device: Device): Problem
   }
   const layers: (readonly [string, Pick<Device, 'ports' | 'interfaces'>])[] = [
     [place, device],
-    ...entriesById(device.members).map(([member, one]) => [`${place} › members › ${member}`, one] as const),
+    ...entriesById(device.members).map(([member, instance]) => [`${place} › members › ${member}`, instance] as const),
   ];
   for (const [at, layer] of layers) {
     for (const key of Object.keys(layer.ports ?? {}))

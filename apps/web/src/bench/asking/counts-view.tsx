@@ -29,8 +29,8 @@ export function CountsView({ topology, ask }: { topology: Topology; ask: Ask }) 
       </Part>
       <Part title="By class">
         <Rows
-          of={CLASSES.flatMap(([one, text]): [string, number][] =>
-            counts.byClass[one] ? [[text.toLowerCase(), counts.byClass[one]]] : [],
+          of={CLASSES.flatMap(([deviceClass, text]): [string, number][] =>
+            counts.byClass[deviceClass] ? [[text.toLowerCase(), counts.byClass[deviceClass]]] : [],
           )}
         />
       </Part>
@@ -38,7 +38,7 @@ export function CountsView({ topology, ask }: { topology: Topology; ask: Ask }) 
         <Rows of={Object.entries(counts.bySite)} />
       </Part>
       <Part title={`${plural(links, 'link')} by medium`}>
-        <Rows of={Object.entries(counts.byMedium).map(([one, n]) => [MEDIUM_NAMES[one as Medium], n])} />
+        <Rows of={Object.entries(counts.byMedium).map(([medium, n]) => [MEDIUM_NAMES[medium as Medium], n])} />
       </Part>
       <Part title="Local networks, as one counts them">
         <Rows of={counts.localNetworks.map((network) => [network.text, network.n])} />

@@ -203,7 +203,7 @@ function GridView({
         getOptionLabel={(part) => partName(topology, part)}
         groupBy={(part) => KIND_WORDS[part.kind]}
         getOptionKey={(part) => JSON.stringify(part)}
-        isOptionEqualToValue={(one, other) => JSON.stringify(one) === JSON.stringify(other)}
+        isOptionEqualToValue={(first, second) => JSON.stringify(first) === JSON.stringify(second)}
         renderInput={(params) => (
           <TextField {...params} label="Switched off for the moment" placeholder="a device, link, port or filter" />
         )}

@@ -25,7 +25,7 @@ function open(goes = true): Completion[] {
   return taken;
 }
 const field = () => screen.getByRole('combobox', { name: 'Command field' });
-const lines = (): (string | null)[] => screen.queryAllByRole('option').map((one) => one.textContent);
+const lines = (): (string | null)[] => screen.queryAllByRole('option').map((element) => element.textContent);
 
 beforeEach(() => localStorage.clear());
 

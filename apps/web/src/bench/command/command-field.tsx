@@ -90,8 +90,8 @@ export function CommandField({
       clearOnBlur={false}
       options={lines}
       filterOptions={(all) => all}
-      getOptionLabel={(one) => (typeof one === 'string' ? one : one.fill)}
-      getOptionKey={(one) => (typeof one === 'string' ? one : one.id)}
+      getOptionLabel={(completion) => (typeof completion === 'string' ? completion : completion.fill)}
+      getOptionKey={(completion) => (typeof completion === 'string' ? completion : completion.id)}
       getOptionDisabled={(completion) => completion.action === null}
       value={null}
       inputValue={text}
@@ -100,7 +100,7 @@ export function CommandField({
       onClose={(_event, why) => (why === 'blur' || why === 'escape') && setOpen(false)}
       onInputChange={(_event, next, why) => why === 'input' && fill(next)}
       onHighlightChange={(_event, completion) => setMarked(completion)}
-      onChange={(_event, one) => take(typeof one === 'string' ? (lines[0] ?? null) : one)}
+      onChange={(_event, picked) => take(typeof picked === 'string' ? (lines[0] ?? null) : picked)}
       onFocus={() => setOpen(true)}
       sx={{ width: 400, minWidth: 160, flexShrink: 1 }}
       slotProps={{

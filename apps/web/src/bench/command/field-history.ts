@@ -15,7 +15,7 @@ export function useHistory(): History {
   const [past, setPast] = useState(read);
   return {
     keep: (text) => {
-      const next = [text.trim(), ...past.filter((one) => one !== text.trim())].slice(0, MOST);
+      const next = [text.trim(), ...past.filter((line) => line !== text.trim())].slice(0, MOST);
       setPast(next);
       try {
         localStorage.setItem(KEY, JSON.stringify(next));
@@ -31,7 +31,7 @@ export function useHistory(): History {
 function read(): string[] {
   try {
     const kept: unknown = JSON.parse(localStorage.getItem(KEY) ?? '[]');
-    return Array.isArray(kept) ? kept.filter((one) => typeof one === 'string').slice(0, MOST) : [];
+    return Array.isArray(kept) ? kept.filter((line) => typeof line === 'string').slice(0, MOST) : [];
   } catch {
     return [];
   }

@@ -70,7 +70,7 @@ test('one that is settled can be opened again', async () => {
 });
 test('all are listed, the open ones first, and Escape closes the panel', async () => {
   const said = open('all');
-  const regions = screen.getAllByRole('region').map((one) => one.getAttribute('aria-label'));
+  const regions = screen.getAllByRole('region').map((element) => element.getAttribute('aria-label'));
   expect(regions).toEqual(['Open', 'Resolved']);
   await userEvent.click(screen.getByRole('button', { name: /Move this/ }));
   await userEvent.keyboard('{Escape}');

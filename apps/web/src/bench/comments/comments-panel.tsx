@@ -82,8 +82,8 @@ export default function CommentsPanel({
 function CommentList({ onOpen }: { onOpen: (id: string) => void }) {
   const topology = useBench((state) => state.document);
   const all = entriesById(topology.comments);
-  const open = all.filter(([, one]) => !one.resolved);
-  const settled = all.filter(([, one]) => one.resolved);
+  const open = all.filter(([, comment]) => !comment.resolved);
+  const settled = all.filter(([, comment]) => comment.resolved);
   if (!all.length)
     return (
       <Typography color="text.secondary">
@@ -100,7 +100,7 @@ function CommentList({ onOpen }: { onOpen: (id: string) => void }) {
         <Typography variant="h3" sx={{ mb: 0.5 }}>
           {title as string}
         </Typography>
-        {list.map(([id, one]) => (
+        {list.map(([id, comment]) => (
           <Button
             key={id}
             fullWidth
@@ -108,13 +108,13 @@ function CommentList({ onOpen }: { onOpen: (id: string) => void }) {
             sx={{ display: 'block', textAlign: 'left', color: 'var(--ink)', px: 1, py: 0.75, fontWeight: 400 }}
           >
             <Typography component="span" variant="body2" color="text.secondary" sx={{ display: 'block' }}>
-              {commentSubject(topology, one)} · {plural(one.entries.length, 'entry', 'entries')}
+              {commentSubject(topology, comment)} · {plural(comment.entries.length, 'entry', 'entries')}
             </Typography>
             <Box
               component="span"
               sx={{ display: 'block', overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
             >
-              {one.entries[0]?.text}
+              {comment.entries[0]?.text}
             </Box>
           </Button>
         ))}

@@ -65,8 +65,8 @@ export default function BeginDialog({ onRead, onClose }: { onRead: (found: Found
               What of it
             </Typography>
             <RadioGroup aria-label="What of it" value={built} onChange={(_event, value) => setBuilt(value as Built)}>
-              {BUILT.map((one) => (
-                <Choice key={one.built} value={one.built} text={one.text} use={one.use} />
+              {BUILT.map((starter) => (
+                <Choice key={starter.built} value={starter.built} text={starter.text} use={starter.use} />
               ))}
             </RadioGroup>
           </>

@@ -13,7 +13,8 @@ const READABLE = DRAWING_FORMATS.flatMap((format) => (format.read ? format.endin
 const ENDINGS = [...new Set([...READABLE, '.yml', '.csv', '.tsv'])];
 
 /** Whether a file of this name may hold a drawing, or tables of one. */
-export const mayHoldDrawing = ({ name }: File): boolean => ENDINGS.some((one) => name.toLowerCase().endsWith(one));
+export const mayHoldDrawing = ({ name }: File): boolean =>
+  ENDINGS.some((ending) => name.toLowerCase().endsWith(ending));
 
 export interface Found {
   /** What was chosen, in words. */

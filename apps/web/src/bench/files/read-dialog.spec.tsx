@@ -27,7 +27,7 @@ function show(read: Imported, now = topology) {
 const lines = () =>
   within(screen.getByRole('list', { name: 'Changes' }))
     .getAllByRole('listitem')
-    .map((one) => one.textContent);
+    .map((element) => element.textContent);
 
 test('what a file would add, change and remove is told line by line before anything is taken', () => {
   const { a } = topology.devices;

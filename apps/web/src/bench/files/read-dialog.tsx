@@ -39,8 +39,8 @@ export function ReadDialog({
           <Alert severity="warning" sx={{ mb: 1 }}>
             <b>Not read:</b>
             <Box component="ul" sx={{ m: 0, pl: 2.5, maxHeight: 96, overflowY: 'auto' }}>
-              {read.left.map((one, at) => (
-                <li key={at}>{one}</li>
+              {read.left.map((text, at) => (
+                <li key={at}>{text}</li>
               ))}
             </Box>
           </Alert>

@@ -34,7 +34,7 @@ const ALL = [
   ...['.json', '.yaml'],
   ...['.pdf', '.svg', '.png', '.jpg'],
   ...['.csv', '.graphml', '.dot', '.rfc8345.json'],
-].map((ending) => [...DRAWING_FORMATS, ...MORE].find((one) => one.ending === ending)!);
+].map((ending) => [...DRAWING_FORMATS, ...MORE].find((format) => format.ending === ending)!);
 const PICTURES = ['.svg', '.png', '.jpg'];
 type Part = 'all' | 'view';
 
@@ -113,22 +113,22 @@ export default function SaveDialog({
       <DialogTitle sx={{ pb: 1 }}>Save the drawing</DialogTitle>
       <DialogContent sx={{ display: 'grid', gridTemplateColumns: '1fr 300px', gap: 3, minHeight: 470 }}>
         <RadioGroup aria-label="Format" value={ending} onChange={(_event, to) => setEnding(to)}>
-          {ALL.map((one) => (
+          {ALL.map((format) => (
             <FormControlLabel
-              key={one.ending}
-              value={one.ending}
+              key={format.ending}
+              value={format.ending}
               control={<Radio size="small" />}
               sx={{ alignItems: 'start', m: 0, py: '3px' }}
               label={
                 <Box sx={{ pt: '7px' }}>
                   <Typography component="span" sx={{ fontWeight: 700 }}>
-                    {one.name}
+                    {format.name}
                   </Typography>
                   <Typography component="span" className="mono" sx={{ ml: 1, color: 'var(--ink2)', fontSize: 12 }}>
-                    {one.ending}
+                    {format.ending}
                   </Typography>
                   <Typography variant="body2" color="text.secondary">
-                    {one.use}
+                    {format.use}
                   </Typography>
                 </Box>
               }
@@ -187,7 +187,7 @@ export default function SaveDialog({
                 label="Paper"
                 value={size}
                 onChange={setSize}
-                options={PAPER_SIZES.map((one) => ({ value: one, text: one === 'LETTER' ? 'Letter' : one }))}
+                options={PAPER_SIZES.map((size) => ({ value: size, text: size === 'LETTER' ? 'Letter' : size }))}
               />
               <FormControlLabel
                 control={<Checkbox size="small" checked={schedules} onChange={(_event, on) => setSchedules(on)} />}

@@ -100,8 +100,8 @@ export function adding({
     const shift = shiftForCopy(now(), part);
     const { commands, ids } = pastePart(now(), part, { newId: () => newShortId('d'), shift, plan, foreign });
     const models = new Map<string, number>();
-    for (const { model, ...one } of Object.values(part.devices))
-      models.set(model, (models.get(model) ?? 0) + countOf({ model, ...one }));
+    for (const { model, ...device } of Object.values(part.devices))
+      models.set(model, (models.get(model) ?? 0) + countOf({ model, ...device }));
     if ([...models].some(([model, count]) => refuses(model, count))) return false;
     const title = `${foreign ? 'add' : 'copy'} ${plural(ids.length, 'device')}`;
     if (!commands.length || !run(title, ...commands)) return false;

@@ -27,7 +27,7 @@ function open(kit?: Policy['kit'], taken: [string, boolean][] = []): [string, nu
   return added;
 }
 const names = (): (string | null)[] =>
-  screen.getAllByRole('option').map((one) => one.firstElementChild!.nextElementSibling!.textContent);
+  screen.getAllByRole('option').map((element) => element.firstElementChild!.nextElementSibling!.textContent);
 
 test('shows every model of the kit and those of the lab', () => {
   open();

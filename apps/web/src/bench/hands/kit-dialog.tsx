@@ -49,7 +49,7 @@ function Kit({ topology, kit, onClose, onAdd, onTake }: KitProps) {
     () => findModels(topology, search).filter(([id]) => kit === undefined || Object.hasOwn(kit, id)),
     [topology, search, kit],
   );
-  const ordered = CLASSES.flatMap(([kind]) => found.filter(([, one]) => one.class === kind));
+  const ordered = CLASSES.flatMap(([kind]) => found.filter(([, model]) => model.class === kind));
   const current = ordered.some(([id]) => id === chosen) ? chosen : (ordered[0]?.[0] ?? null);
   const number = Number(count);
   const fits = Number.isInteger(number) && number >= 1 && number <= 200;
@@ -102,7 +102,7 @@ function Kit({ topology, kit, onClose, onAdd, onTake }: KitProps) {
             </Typography>
           )}
           {CLASSES.map(([kind, title]) => {
-            const list = ordered.filter(([, one]) => one.class === kind);
+            const list = ordered.filter(([, model]) => model.class === kind);
             return (
               list.length > 0 && (
                 <Box key={kind} role="group" aria-label={title} sx={{ mb: 1 }}>

@@ -99,9 +99,9 @@ function LinkForm({ choice, topology: drawn, helps, automatic, onClose, onLink }
     medium || (suggestion && portA === suggestion.a.port && portB === suggestion.b.port ? suggestion.medium : medium);
   // What fits the two ports comes first, with the reason, where the lab helps.
   const factsOf = (plug: Plug | null, port: string) => usesOf(plug).find((use) => use.facts.key === port)?.facts;
-  const [one, other] = [factsOf(a, portA), factsOf(b, portB)];
+  const [first, second] = [factsOf(a, portA), factsOf(b, portB)];
   const fitting =
-    helps && one && other ? { medium: fittingMedium(one, other), reason: fittingReason(one, other) } : null;
+    helps && first && second ? { medium: fittingMedium(first, second), reason: fittingReason(first, second) } : null;
   const complete = a !== null && b !== null && portA !== '' && portB !== '' && chosenMedium !== '' && a.id !== b.id;
   const give = (again: boolean): void => {
     if (complete) onLink({ a: { ...a.end, port: portA }, b: { ...b.end, port: portB }, medium: chosenMedium }, again);
@@ -192,7 +192,7 @@ function mediumOptions(fitting: { medium: Medium | null; reason: string } | null
   const all = MEDIA.map((value) => ({ value, text: MEDIUM_NAMES[value] }));
   if (!fitting?.medium) return all;
   const fits = { value: fitting.medium, text: `${MEDIUM_NAMES[fitting.medium]} · fits: ${fitting.reason}` };
-  return [fits, ...all.filter((one) => one.value !== fitting.medium)];
+  return [fits, ...all.filter((option) => option.value !== fitting.medium)];
 }
 
 /** Free ports; where the lab helps, those that fit a free port of the other device first. */
@@ -205,7 +205,7 @@ function portOptions(
   if (!uses.some((use) => use.free)) return [{ value: '', text: 'no port is free' }];
   const there = others?.filter((other) => other.free) ?? [];
   const fits = (use: PortUse): boolean =>
-    !there.length || there.some((one) => fittingMedium(use.facts, one.facts) !== null);
+    !there.length || there.some((portUse) => fittingMedium(use.facts, portUse.facts) !== null);
   const free = uses.filter((use) => use.free);
   return [...free.filter(fits), ...free.filter((use) => !fits(use))].map((use) => {
     const { key, connector, speeds } = use.facts;

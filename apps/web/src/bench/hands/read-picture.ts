@@ -51,7 +51,7 @@ async function readSvg(name: string, file: File): Promise<Result<ReadPicture, st
 
 function base64(text: string): string {
   let bytes = '';
-  for (const one of new TextEncoder().encode(text)) bytes += String.fromCharCode(one);
+  for (const byte of new TextEncoder().encode(text)) bytes += String.fromCharCode(byte);
   return btoa(bytes);
 }
 

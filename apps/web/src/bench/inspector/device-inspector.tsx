@@ -93,7 +93,7 @@ export function DeviceInspector({
           label="Model"
           value={device.model}
           options={findModels(topology, '')
-            .filter(([, one]) => one.class === model.class)
+            .filter(([, other]) => other.class === model.class)
             .map(([value, { name }]) => ({ value, text: name }))}
           onChange={(value) => run('change the model', ...changeModel(topology, id, value))}
         />

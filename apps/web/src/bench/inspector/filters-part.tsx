@@ -116,7 +116,9 @@ function RuleLine({
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({ id });
   const put = (change: { [K in keyof FilterRule]?: FilterRule[K] | undefined }): void =>
     onChange(
-      Object.fromEntries(Object.entries({ ...rule, ...change }).filter(([, one]) => one !== undefined)) as FilterRule,
+      Object.fromEntries(
+        Object.entries({ ...rule, ...change }).filter(([, setting]) => setting !== undefined),
+      ) as FilterRule,
     );
   const off = rule.enabled === false;
   const ports = rule.proto === 'tcp' || rule.proto === 'udp';

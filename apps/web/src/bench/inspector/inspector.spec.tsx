@@ -207,7 +207,7 @@ test('a site is renamed and nested, but never into itself or what lies in it', a
   expect(
     within(screen.getByLabelText('Lies in'))
       .getAllByRole('option')
-      .map((one) => one.textContent),
+      .map((element) => element.textContent),
   ).toEqual(['no other site']);
   const inner = open({ sites: ['h'] });
   await userEvent.selectOptions(screen.getAllByLabelText('Lies in')[1]!, 'no other site');

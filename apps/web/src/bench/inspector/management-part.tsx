@@ -66,7 +66,7 @@ export function ManagementPart({ id, device }: { id: string; device: Device }) {
         </Row>
         <ListPart<User>
           title="Users"
-          one="user"
+          entryName="user"
           entries={now.users ?? []}
           blank={{ name: '' }}
           onStore={(users) => put({ users: users.length ? users : undefined })}
@@ -74,15 +74,15 @@ export function ManagementPart({ id, device }: { id: string; device: Device }) {
             {
               label: 'name',
               width: 'minmax(0, 1fr)',
-              read: (one) => one.name,
-              write: (one, name) => ({ ...one, name }),
+              read: (user) => user.name,
+              write: (user, name) => ({ ...user, name }),
             },
             {
               label: 'password',
               width: 'minmax(0, 1fr)',
               mono: true,
-              read: (one) => one.password ?? '',
-              write: ({ password: _old, ...one }, password) => ({ ...one, ...(password && { password }) }),
+              read: (user) => user.password ?? '',
+              write: ({ password: _old, ...user }, password) => ({ ...user, ...(password && { password }) }),
             },
           ]}
         />

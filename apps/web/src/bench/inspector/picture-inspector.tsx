@@ -65,7 +65,7 @@ export function PictureInspector({ id }: { id: string }) {
           label="How much it is dimmed"
           value={String(picture.dim ?? 0)}
           options={
-            DIMS.some((one) => Number(one.value) === (picture.dim ?? 0))
+            DIMS.some((dim) => Number(dim.value) === (picture.dim ?? 0))
               ? DIMS
               : [...DIMS, { value: String(picture.dim), text: `by ${Math.round((picture.dim ?? 0) * 100)} %` }]
           }

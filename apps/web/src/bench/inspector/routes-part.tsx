@@ -9,7 +9,7 @@ export function RoutesPart({ id, device }: { id: string; device: Device }) {
   return (
     <ListPart<StaticRoute>
       title="Static routes"
-      one="route"
+      entryName="route"
       entries={settings.routes ?? []}
       blank={{ prefix: '' }}
       onStore={(routes) => set('change the routes', { routes })}
@@ -19,8 +19,8 @@ export function RoutesPart({ id, device }: { id: string; device: Device }) {
           width: 'minmax(0, 1.15fr)',
           mono: true,
           check: prefixProblem,
-          read: (one) => one.prefix,
-          write: (one, prefix) => ({ ...one, prefix }),
+          read: (route) => route.prefix,
+          write: (route, prefix) => ({ ...route, prefix }),
         },
         {
           label: 'next hop',
@@ -28,9 +28,9 @@ export function RoutesPart({ id, device }: { id: string; device: Device }) {
           mono: true,
           check: (text) => (Object.keys(device.interfaces ?? {}).includes(text) ? null : addressProblem(text)),
           suggestions: Object.keys(device.interfaces ?? {}),
-          read: (one) => one.via ?? one.interface ?? '',
-          write: ({ via: _via, interface: _interface, ...one }, text) => ({
-            ...one,
+          read: (route) => route.via ?? route.interface ?? '',
+          write: ({ via: _via, interface: _interface, ...route }, text) => ({
+            ...route,
             ...(text && (Object.keys(device.interfaces ?? {}).includes(text) ? { interface: text } : { via: text })),
           }),
         },

@@ -22,7 +22,7 @@ const wordsOf = (text: string): string[] => [
   ),
 ];
 const sourcesProblem = (text: string): string | null =>
-  wordsOf(text).every((one) => ['connected', 'static', 'rip'].includes(one))
+  wordsOf(text).every((word) => ['connected', 'static', 'rip'].includes(word))
     ? null
     : 'OSPF takes over what is connected, static or learnt by rip: write these words with commas.';
 
@@ -50,7 +50,7 @@ export function RoutingParts({ id, device }: { id: string; device: Device }) {
         </Row>
         <ListPart<OspfNetwork>
           title="Networks of OSPF"
-          one="network"
+          entryName="network"
           entries={ospf?.networks ?? []}
           blank={{ prefix: '', area: 0 }}
           onStore={(networks) => setOspf({ networks: networks.length ? networks : undefined })}
@@ -60,8 +60,8 @@ export function RoutingParts({ id, device }: { id: string; device: Device }) {
               width: 'minmax(0, 1fr)',
               mono: true,
               check: prefixProblem,
-              read: (one) => one.prefix,
-              write: (one, prefix) => ({ ...one, prefix }),
+              read: (network) => network.prefix,
+              write: (network, prefix) => ({ ...network, prefix }),
             },
             {
               label: 'area',
@@ -69,8 +69,8 @@ export function RoutingParts({ id, device }: { id: string; device: Device }) {
               mono: true,
               strict: true,
               check: areaProblem,
-              read: (one) => String(one.area),
-              write: (one, area) => ({ ...one, area: Number(area) }),
+              read: (network) => String(network.area),
+              write: (network, area) => ({ ...network, area: Number(area) }),
             },
           ]}
         />
@@ -112,17 +112,17 @@ export function RoutingParts({ id, device }: { id: string; device: Device }) {
       <Fold title="RIP" aside={rip ? 'on' : 'off'} startOpen={rip !== undefined}>
         <ListPart<{ prefix: string }>
           title="Networks of RIP"
-          one="network"
+          entryName="network"
           entries={(rip?.networks ?? []).map((prefix) => ({ prefix }))}
           blank={{ prefix: '' }}
-          onStore={(list) => setRip({ networks: list.length ? list.map((one) => one.prefix) : undefined })}
+          onStore={(list) => setRip({ networks: list.length ? list.map((network) => network.prefix) : undefined })}
           columns={[
             {
               label: 'prefix',
               width: 'minmax(0, 1fr)',
               mono: true,
               check: prefixProblem,
-              read: (one) => one.prefix,
+              read: (network) => network.prefix,
               write: (_one, prefix) => ({ prefix }),
             },
           ]}
@@ -144,4 +144,4 @@ export function RoutingParts({ id, device }: { id: string; device: Device }) {
 }
 
 const without = (value: object): object =>
-  Object.fromEntries(Object.entries(value).filter(([, one]) => one !== undefined));
+  Object.fromEntries(Object.entries(value).filter(([, setting]) => setting !== undefined));

@@ -56,7 +56,7 @@ export function ServiceParts({ id, device }: { id: string; device: Device }) {
     <>
       <ListPart<Pool>
         title="DHCP pools"
-        one="pool"
+        entryName="pool"
         entries={settings.dhcpPools ?? []}
         blank={{ network: '' }}
         onStore={(dhcpPools) => set('change the DHCP pools', { dhcpPools })}
@@ -66,8 +66,8 @@ export function ServiceParts({ id, device }: { id: string; device: Device }) {
             width: 'minmax(0, 1fr)',
             mono: true,
             check: prefixProblem,
-            read: (one) => one.network,
-            write: (one, network) => ({ ...one, network }),
+            read: (pool) => pool.network,
+            write: (pool, network) => ({ ...pool, network }),
           },
           {
             label: 'gives out',
@@ -75,8 +75,8 @@ export function ServiceParts({ id, device }: { id: string; device: Device }) {
             mono: true,
             placeholder: 'all, or from - to',
             check: spansProblem,
-            read: (one) => spansText(one.ranges),
-            write: (one, text) => put(one, 'ranges', spansOf(text)),
+            read: (pool) => spansText(pool.ranges),
+            write: (pool, text) => put(pool, 'ranges', spansOf(text)),
           },
         ]}
       />
@@ -94,7 +94,7 @@ export function ServiceParts({ id, device }: { id: string; device: Device }) {
       ))}
       <ListPart<DnsRecord>
         title="Names"
-        one="name"
+        entryName="name"
         entries={settings.dnsRecords ?? []}
         blank={{ name: '', type: 'A', value: '' }}
         onStore={(dnsRecords) => set('change the names', { dnsRecords })}
@@ -102,22 +102,22 @@ export function ServiceParts({ id, device }: { id: string; device: Device }) {
           {
             label: 'name',
             width: 'minmax(0, 1fr)',
-            read: (one) => one.name,
-            write: (one, name) => ({ ...one, name }),
+            read: (record) => record.name,
+            write: (record, name) => ({ ...record, name }),
           },
           {
             label: 'type',
             width: '66px',
             choices: (['A', 'AAAA', 'CNAME', 'MX', 'PTR'] as const).map((value) => ({ value, text: value })),
-            read: (one) => one.type,
-            write: (one, type) => ({ ...one, type: type as DnsRecord['type'] }),
+            read: (record) => record.type,
+            write: (record, type) => ({ ...record, type: type as DnsRecord['type'] }),
           },
           {
             label: 'value',
             width: 'minmax(0, 1fr)',
             mono: true,
-            read: (one) => one.value,
-            write: (one, value) => ({ ...one, value }),
+            read: (record) => record.value,
+            write: (record, value) => ({ ...record, value }),
           },
         ]}
       />
@@ -150,19 +150,19 @@ function PoolRow({ nth, pool, onChange }: { nth: number; pool: Pool; onChange: (
   return (
     <ListPart<{ key: 'router' | 'dns' | 'exclusions'; text: string }>
       title={`Pool ${nth} tells`}
-      one="option"
+      entryName="option"
       entries={(['router', 'dns', 'exclusions'] as const).flatMap((key) => {
         const text = key === 'router' ? pool.router : key === 'dns' ? pool.dns?.join(', ') : spansText(pool.exclusions);
         return text ? [{ key, text }] : [];
       })}
       blank={{ key: 'router', text: '' }}
       onStore={(list) => {
-        const of = (key: string) => list.filter((one) => one.key === key).map((one) => one.text);
+        const of = (key: string) => list.filter((option) => option.key === key).map((option) => option.text);
         const list3 = put(
           put(pool, 'router', of('router')[0]),
           'dns',
           of('dns')
-            .flatMap((one) => one.split(/[,\s]+/))
+            .flatMap((text) => text.split(/[,\s]+/))
             .filter(Boolean),
         );
         onChange(put(list3, 'exclusions', of('exclusions').flatMap(spansOf)));
@@ -173,8 +173,8 @@ function PoolRow({ nth, pool, onChange }: { nth: number; pool: Pool; onChange: (
           width: 'minmax(0, 1fr)',
           mono: true,
           check: spansProblem,
-          read: (one) => one.text,
-          write: (one, text) => ({ ...one, text }),
+          read: (option) => option.text,
+          write: (option, text) => ({ ...option, text }),
         },
         {
           label: 'what',
@@ -184,8 +184,8 @@ function PoolRow({ nth, pool, onChange }: { nth: number; pool: Pool; onChange: (
             { value: 'dns', text: 'answers names' },
             { value: 'exclusions', text: 'is kept back' },
           ],
-          read: (one) => one.key,
-          write: (one, key) => ({ ...one, key: key as 'router' }),
+          read: (option) => option.key,
+          write: (option, key) => ({ ...option, key: key as 'router' }),
         },
       ]}
     />

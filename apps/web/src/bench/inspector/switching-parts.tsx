@@ -46,7 +46,7 @@ export function SwitchingParts({ id, device }: { id: string; device: Device }) {
     <>
       <ListPart<Vlan>
         title="VLANs"
-        one="VLAN"
+        entryName="VLAN"
         entries={Object.entries(settings.vlans ?? {}).map(([number, name]) => ({ number, name }))}
         blank={{ number: '', name: '' }}
         columns={vlanColumns(planned)}
@@ -58,7 +58,7 @@ export function SwitchingParts({ id, device }: { id: string; device: Device }) {
       />
       <ListPart<{ key: string; ports: string; protocol: string }>
         title="Bundles"
-        one="bundle"
+        entryName="bundle"
         entries={entriesById(settings.bundles).map(([key, bundle]) => ({
           key,
           ports: bundle.members.join(', '),
@@ -66,7 +66,7 @@ export function SwitchingParts({ id, device }: { id: string; device: Device }) {
         }))}
         blank={{ key: '', ports: '', protocol: 'active' }}
         onStore={(list) => {
-          const taken = new Set(list.map((one) => one.key).filter(Boolean));
+          const taken = new Set(list.map((bundle) => bundle.key).filter(Boolean));
           const bundles = list.map(({ key, ports, protocol }) => [
             key || countUp('b0', taken),
             { members: ports.split(/[,\s]+/).filter(Boolean), protocol: protocol as 'active' },
@@ -85,15 +85,15 @@ export function SwitchingParts({ id, device }: { id: string; device: Device }) {
               const wrong = text.split(/[,\s]+/).find((part) => part && !keys.includes(part));
               return wrong === undefined ? null : `There is no port “${wrong}”.`;
             },
-            read: (one) => one.ports,
-            write: (one, ports) => ({ ...one, ports }),
+            read: (bundle) => bundle.ports,
+            write: (bundle, ports) => ({ ...bundle, ports }),
           },
           {
             label: 'forming',
             width: '96px',
             choices: ['active', 'passive', 'static'].map((value) => ({ value, text: value })),
-            read: (one) => one.protocol,
-            write: (one, protocol) => ({ ...one, protocol }),
+            read: (bundle) => bundle.protocol,
+            write: (bundle, protocol) => ({ ...bundle, protocol }),
           },
         ]}
       />

@@ -19,7 +19,7 @@ export function WirelessPart({ id, device }: { id: string; device: Device }) {
   return (
     <ListPart<Ssid>
       title="Wireless networks"
-      one="network"
+      entryName="network"
       entries={settings.ssids ?? []}
       blank={{ ssid: '', security: 'wpa2' }}
       onStore={(ssids) => set('change the wireless networks', { ssids })}
@@ -27,22 +27,22 @@ export function WirelessPart({ id, device }: { id: string; device: Device }) {
         {
           label: 'name',
           width: 'minmax(0, 1fr)',
-          read: (one) => one.ssid,
-          write: (one, ssid) => ({ ...one, ssid }),
+          read: (network) => network.ssid,
+          write: (network, ssid) => ({ ...network, ssid }),
         },
         {
           label: 'security',
           width: '66px',
           choices: SECURITIES,
-          read: (one) => one.security,
-          write: (one, security) => ({ ...one, security: security as Ssid['security'] }),
+          read: (network) => network.security,
+          write: (network, security) => ({ ...network, security: security as Ssid['security'] }),
         },
         {
           label: 'key',
           width: 'minmax(0, 0.8fr)',
           mono: true,
-          read: (one) => one.key ?? '',
-          write: ({ key: _key, ...one }, key) => ({ ...one, ...(key && { key }) }),
+          read: (network) => network.key ?? '',
+          write: ({ key: _key, ...network }, key) => ({ ...network, ...(key && { key }) }),
         },
         {
           label: 'VLAN',
@@ -50,8 +50,8 @@ export function WirelessPart({ id, device }: { id: string; device: Device }) {
           mono: true,
           strict: true,
           check: checkBy(parseVlan),
-          read: (one) => (one.vlan === undefined ? '' : String(one.vlan)),
-          write: ({ vlan: _vlan, ...one }, vlan) => ({ ...one, ...(vlan && { vlan: Number(vlan) }) }),
+          read: (network) => (network.vlan === undefined ? '' : String(network.vlan)),
+          write: ({ vlan: _vlan, ...network }, vlan) => ({ ...network, ...(vlan && { vlan: Number(vlan) }) }),
         },
       ]}
     />
@@ -73,7 +73,7 @@ export function RadioFields({
     const next = { ...now, ...change };
     onChange(
       next.ssid || next.key
-        ? (Object.fromEntries(Object.entries(next).filter(([key, one]) => key !== 'key' || one)) as Radio)
+        ? (Object.fromEntries(Object.entries(next).filter(([key, setting]) => key !== 'key' || setting)) as Radio)
         : undefined,
     );
   };

@@ -68,8 +68,8 @@ const rows = (name: string): string[] =>
   within(grid(name))
     .getAllByRole('row')
     .slice(1)
-    .map((one) =>
-      within(one)
+    .map((element) =>
+      within(element)
         .getAllByRole('gridcell')
         .map((cell) => cell.textContent ?? '')
         .join(' | '),

@@ -312,5 +312,5 @@ function rowsShown(
   return rows
     .map((row) => ({ row, text: column.read(topology, row) }))
     .sort((a, b) => sign * byName(a.text, b.text))
-    .map((one) => one.row);
+    .map((match) => match.row);
 }

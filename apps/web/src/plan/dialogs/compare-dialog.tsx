@@ -154,8 +154,8 @@ function Adoption({ topology, onAdopt }: { topology: Parameters<typeof adoptDraw
         <Box component="section" aria-label="Inconsistent" sx={{ mt: 1.5 }}>
           <Typography variant="h3">What does not agree with itself</Typography>
           <Box component="ul" sx={{ pl: 2.5, my: 0.5 }}>
-            {inconsistent.map((one) => (
-              <li key={one}>{one}</li>
+            {inconsistent.map((text) => (
+              <li key={text}>{text}</li>
             ))}
           </Box>
         </Box>

@@ -141,15 +141,15 @@ export default function PasteDialog({ onClose }: { onClose: () => void }) {
           <>
             <Columns rows={rows} columns={columns} heading={heading} onColumns={setColumns} onHeading={setHeading} />
             <Stack direction="row" spacing={1} sx={{ alignItems: 'center', my: 1 }}>
-              {(['all', ...OUTCOMES] as const).map((one) => (
+              {(['all', ...OUTCOMES] as const).map((outcome) => (
                 <Button
-                  key={one}
+                  key={outcome}
                   size="small"
-                  aria-pressed={show === one}
-                  onClick={() => setShow(one)}
-                  sx={{ minHeight: 26, py: 0, background: show === one ? 'var(--spruce-tint)' : undefined }}
+                  aria-pressed={show === outcome}
+                  onClick={() => setShow(outcome)}
+                  sx={{ minHeight: 26, py: 0, background: show === outcome ? 'var(--spruce-tint)' : undefined }}
                 >
-                  {one === 'all' ? 'all lines' : `${reading?.counts[one] ?? '…'} ${one}`}
+                  {outcome === 'all' ? 'all lines' : `${reading?.counts[outcome] ?? '…'} ${outcome}`}
                 </Button>
               ))}
               <Box sx={{ flex: 1 }} />

@@ -87,8 +87,8 @@ function TableForm({ onLegend, onClose }: { onLegend: (() => void) | null; onClo
           >
             <thead>
               <tr>
-                {['Group', 'Site', 'VLAN', 'Subnet', 'Gateway', 'Pool'].map((one) => (
-                  <th key={one}>{one}</th>
+                {['Group', 'Site', 'VLAN', 'Subnet', 'Gateway', 'Pool'].map((title) => (
+                  <th key={title}>{title}</th>
                 ))}
               </tr>
             </thead>

@@ -40,7 +40,7 @@ function renameLine(device: string, name: string, topology: Topology): Completio
 
 export function aligns(text: string, { chosen }: FieldContext): Completion[] {
   if (chosen.length < 2) return [why('Choose two devices or more first', 'then align them')];
-  const found = EDGES.filter((one) => one.startsWith(text.trim().toLowerCase()));
+  const found = EDGES.filter((edge) => edge.startsWith(text.trim().toLowerCase()));
   if (!found.length) return [why(`“${text.trim()}” is no edge`, EDGES.join(', '))];
   return found.map((edge): Completion => ({
     id: `align ${edge}`,
@@ -54,7 +54,7 @@ export function aligns(text: string, { chosen }: FieldContext): Completion[] {
 
 export function spaces(text: string, { chosen }: FieldContext): Completion[] {
   if (chosen.length < 3) return [why('Choose three devices or more first', 'then space them evenly')];
-  const found = (['across', 'down'] as const).filter((one) => one.startsWith(text.trim().toLowerCase()));
+  const found = (['across', 'down'] as const).filter((way) => way.startsWith(text.trim().toLowerCase()));
   if (!found.length) return [why(`“${text.trim()}” is no direction`, 'across, down')];
   return found.map((direction): Completion => ({
     id: `space ${direction}`,

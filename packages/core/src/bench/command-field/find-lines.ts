@@ -45,8 +45,8 @@ export function finds(text: string, { topology }: FieldContext): Completion[] {
       ...(v4?.addresses ?? []),
       ...(v6?.addresses ?? []),
     ]);
-    return [device.name, modelOf(topology, device)?.name ?? device.model, ...addresses].some((one) =>
-      one.toLowerCase().includes(wanted),
+    return [device.name, modelOf(topology, device)?.name ?? device.model, ...addresses].some((text) =>
+      text.toLowerCase().includes(wanted),
     );
   });
   const cables = entriesById(topology.links).filter(([, link]) => link.cableId?.toLowerCase().includes(wanted));
@@ -83,8 +83,8 @@ const HOST_NAME = /^[a-z0-9-]+(\.[a-z0-9-]+)+\.?$/i;
 /** Whether a device has an address or gets one. */
 const mayHaveAddress = (device: Device): boolean =>
   firstAddressText(device) !== null ||
-  [device, ...Object.values(device.members ?? {})].some((one) =>
-    Object.values(one.interfaces ?? {}).some(
+  [device, ...Object.values(device.members ?? {})].some((element) =>
+    Object.values(element.interfaces ?? {}).some(
       ({ v4, v6 }) => v4?.dhcp || v6?.slaac || (v6?.dhcp !== undefined && v6.dhcp !== 'none'),
     ),
   );

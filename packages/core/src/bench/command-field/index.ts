@@ -25,7 +25,7 @@ const MOST = 9;
 export function completions(text: string, context: FieldContext): Completion[] {
   const typed = text.replace(/^\s+/, '');
   const [, verb, rest] = /^(\S+)\s+(.*)$/s.exec(typed) ?? [];
-  const known = VERBS.find(([one]) => one === verb?.toLowerCase())?.[0];
+  const known = VERBS.find(([name]) => name === verb?.toLowerCase())?.[0];
   if (known) return READERS[known](rest!.trimEnd() === '' ? '' : rest!, context).slice(0, MOST);
   if (!typed.trim()) return VERBS.map(([word, example, more]) => wordLine(word, example, more));
   const found = [
@@ -65,18 +65,18 @@ const wordLine = (word: string, example: string, more: string): Completion => ({
 
 const menuLines = (text: string, { menu }: FieldContext): Completion[] =>
   menu
-    .filter((one) =>
+    .filter((line) =>
       text
         .toLowerCase()
         .split(/\s+/)
-        .every((word) => one.text.toLowerCase().includes(word)),
+        .every((word) => line.text.toLowerCase().includes(word)),
     )
     .slice(0, 4)
-    .map((one): Completion => ({
-      id: `menu ${one.id}`,
+    .map((line): Completion => ({
+      id: `menu ${line.id}`,
       sign: 'menu',
-      text: one.text,
-      more: one.more ?? '',
-      fill: one.text,
-      action: { do: 'menu', id: one.id },
+      text: line.text,
+      more: line.more ?? '',
+      fill: line.text,
+      action: { do: 'menu', id: line.id },
     }));

@@ -7,7 +7,9 @@ import { devicesLike, matching, nameOf, takeDevice, takePort, withoutTo } from '
 
 const takeMedium = (text: string): Medium | undefined => {
   const wanted = text.trim().toLowerCase();
-  return wanted === '' ? undefined : MEDIA.find((one) => one === wanted || MEDIUM_NAMES[one].toLowerCase() === wanted);
+  return wanted === ''
+    ? undefined
+    : MEDIA.find((medium) => medium === wanted || MEDIUM_NAMES[medium].toLowerCase() === wanted);
 };
 
 /** "link T1 SW1", "link T1 e0 SW1 p3 crossover", "link PC-* SW1", and with what is chosen "link to SW1". */
@@ -38,7 +40,10 @@ export function links(text: string, context: FieldContext): Completion[] {
   const medium = takeMedium(theirs.rest);
   if (theirs.rest.trim() && !medium)
     return [
-      why(`“${theirs.rest.trim()}” is no free port and no medium`, MEDIA.map((one) => MEDIUM_NAMES[one]).join(', ')),
+      why(
+        `“${theirs.rest.trim()}” is no free port and no medium`,
+        MEDIA.map((medium) => MEDIUM_NAMES[medium]).join(', '),
+      ),
     ];
   return [linkLine(a, mine.port, second.device, theirs.port, medium, context)];
 }
@@ -83,8 +88,8 @@ function linkLine(
 function otherEnds(a: string, port: string | undefined, text: string, context: FieldContext): Completion[] {
   const { topology } = context;
   const linked = new Set(
-    Object.values(topology.links).flatMap(({ a: one, b: other }) =>
-      one.device === a ? other.device : other.device === a ? one.device : [],
+    Object.values(topology.links).flatMap(({ a: first, b: second }) =>
+      first.device === a ? second.device : second.device === a ? first.device : [],
     ),
   );
   const here = topology.devices[a]!.at;
@@ -96,7 +101,7 @@ function otherEnds(a: string, port: string | undefined, text: string, context: F
     ? devicesLike(text, topology)
     : Object.keys(topology.devices)
         .filter((id) => !linked.has(id))
-        .sort((one, other) => away(one) - away(other) || (one < other ? -1 : 1));
+        .sort((first, second) => away(first) - away(second) || (first < second ? -1 : 1));
   const ends = found
     .filter((id) => id !== a && plugsOf(topology, id).some((plug) => hasFreePort(topology, plug)))
     .slice(0, 6);
@@ -105,7 +110,7 @@ function otherEnds(a: string, port: string | undefined, text: string, context: F
     // Those that fit at once come before those for which something must be chosen.
     ...ends
       .map((id) => linkLine(a, port, id, undefined, undefined, context))
-      .sort((one, other) => Number(one.action?.do !== 'link') - Number(other.action?.do !== 'link')),
+      .sort((first, second) => Number(first.action?.do !== 'link') - Number(second.action?.do !== 'link')),
     {
       id: `list ${a}`,
       sign: 'find',

@@ -1,9 +1,9 @@
 import { formatPrefix, parseInterfaceAddress, subnetOf } from '../../address';
 import { changeInterface } from '../../editing';
 import { type Command, type Interface, type Topology, entriesById, entryOf } from '../../topology';
-import { type Sheet, type SheetRow, devicesByName, device, one, setting } from './sheet';
+import { type Sheet, type SheetRow, devicesByName, device, written, setting } from './sheet';
 
-/** Addresses of devices and of the members of tiles, one by one. A row's part is "interface family index member". */
+/** Addresses of devices and of the members of tiles, written by one. A row's part is "interface family index member". */
 export const ADDRESSES: Sheet = {
   id: 'addresses',
   title: 'Addresses',
@@ -46,9 +46,9 @@ export const ADDRESSES: Sheet = {
         const addresses = texts.flatMap((old, index) => (index === at ? (text.trim() ? [text.trim()] : []) : [old]));
         const layer = { ...(family === 4 ? now.v4 : now.v6), addresses };
         const change = { [family === 4 ? 'v4' : 'v6']: addresses.length ? layer : undefined };
-        if (member === undefined) return one(changeInterface(topology, row.device!, key, now, change, true));
+        if (member === undefined) return written(changeInterface(topology, row.device!, key, now, change, true));
         const set = Object.entries({ ...now, ...change }).filter(([, value]) => value !== undefined);
-        return one(setMember(topology, row.device!, member, key, Object.fromEntries(set) as Interface));
+        return written(setMember(topology, row.device!, member, key, Object.fromEntries(set) as Interface));
       },
     },
     {

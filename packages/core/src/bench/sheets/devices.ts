@@ -2,7 +2,7 @@ import { firstAddressText } from '../../drawing';
 import { fail } from '../../result';
 import { type Topology, entriesById, isSwitched, modelOf, portsOf } from '../../topology';
 import { rename, setAddress } from '../../editing';
-import { type Sheet, NAME, devicesByName, device, one, plugged, setting, yesOrNo } from './sheet';
+import { type Sheet, NAME, devicesByName, device, written, plugged, setting, yesOrNo } from './sheet';
 
 const addressedPort = (topology: Topology, id: string): string | undefined => {
   const ports = portsOf(topology, topology.devices[id]!).filter(
@@ -25,7 +25,7 @@ export const DEVICES: Sheet = {
       write: (topology, row, text) =>
         text.length > 80
           ? fail('A name has at most 80 characters.')
-          : one(...rename(topology, row.device!, text.trim())),
+          : written(...rename(topology, row.device!, text.trim())),
     },
     {
       key: 'model',
@@ -48,7 +48,7 @@ export const DEVICES: Sheet = {
         const site = entriesById(topology.sites).find(([, { name }]) => name.toLowerCase() === wanted)?.[0];
         return wanted && site === undefined
           ? fail(`There is no site “${text.trim()}”.`)
-          : one({ kind: 'setDevice', id: row.device!, set: { site: site ?? null } });
+          : written({ kind: 'setDevice', id: row.device!, set: { site: site ?? null } });
       },
     },
     {
@@ -67,7 +67,7 @@ export const DEVICES: Sheet = {
         if (device(topology, row).members) return fail('A tile of several hosts has no address of its own.');
         return port === undefined
           ? fail(`${device(topology, row).name} has no port that carries an address.`)
-          : one(setAddress(topology, row.device!, port, text.includes(':') ? 6 : 4, text.trim()));
+          : written(setAddress(topology, row.device!, port, text.includes(':') ? 6 : 4, text.trim()));
       },
     },
     {
@@ -99,7 +99,7 @@ export const DEVICES: Sheet = {
         const on = yesOrNo(text);
         return on === null
           ? fail(`“${text}” is neither on nor off.`)
-          : one({ kind: 'setDevice', id: row.device!, set: { powered: on ? null : false } });
+          : written({ kind: 'setDevice', id: row.device!, set: { powered: on ? null : false } });
       },
     },
     {

@@ -2,7 +2,7 @@ import { MEDIUM_NAMES } from '../../engine';
 import { byName } from '../../collation';
 import { fail } from '../../result';
 import { MEDIA, entriesById, portsOf } from '../../topology';
-import { type Sheet, type SheetColumn, link, one } from './sheet';
+import { type Sheet, type SheetColumn, link, written } from './sheet';
 
 const end = (key: 'a' | 'b'): SheetColumn[] => [
   {
@@ -21,7 +21,7 @@ const end = (key: 'a' | 'b'): SheetColumn[] => [
       const mine = link(topology, row)[key];
       const ports = portsOf(topology, topology.devices[mine.device]!).map((port) => port.key);
       return ports.includes(text.trim())
-        ? one({ kind: 'setLink', id: row.link!, set: { [key]: { ...mine, port: text.trim() } } })
+        ? written({ kind: 'setLink', id: row.link!, set: { [key]: { ...mine, port: text.trim() } } })
         : fail(
             `${topology.devices[mine.device]!.name} has no port “${text.trim()}”: it has ${ports.slice(0, 8).join(', ')}.`,
           );
@@ -46,7 +46,7 @@ export const LINKS: Sheet = {
       write: (_topology, row, text) =>
         text.length > 80
           ? fail('A cable’s identifier has at most 80 characters.')
-          : one({ kind: 'setLink', id: row.link!, set: { cableId: text.trim() || null } }),
+          : written({ kind: 'setLink', id: row.link!, set: { cableId: text.trim() || null } }),
     },
     ...end('a'),
     ...end('b'),
@@ -60,7 +60,7 @@ export const LINKS: Sheet = {
         const wanted = text.trim().toLowerCase();
         const medium = MEDIA.find((each) => each === wanted || MEDIUM_NAMES[each].toLowerCase() === wanted);
         return medium
-          ? one({ kind: 'setLink', id: row.link!, set: { medium } })
+          ? written({ kind: 'setLink', id: row.link!, set: { medium } })
           : fail(`“${text.trim()}” is no medium: ${MEDIA.map((each) => MEDIUM_NAMES[each]).join(', ')}.`);
       },
     },
@@ -77,7 +77,7 @@ export const LINKS: Sheet = {
         const [, metres] = /^\s*(\d+(?:[.,]\d+)?)?\s*m?\s*$/.exec(text) ?? [];
         if (metres === undefined && text.trim())
           return fail(`“${text.trim()}” is no length: write metres, for instance 12.5.`);
-        return one({
+        return written({
           kind: 'setLink',
           id: row.link!,
           set: { lengthM: metres === undefined ? null : Number(metres.replace(',', '.')) },

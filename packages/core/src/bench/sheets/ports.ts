@@ -2,7 +2,17 @@ import { fail } from '../../result';
 import { portInterface, setAddress, changePort } from '../../editing';
 import { type Interface, type PortConfig, type Topology, isSwitched, modelOf, portsOf } from '../../topology';
 import { formatVlans, parseVlan, parseVlans } from '../notation';
-import { type Sheet, type SheetRow, type Written, NAME, devicesByName, device, one, plugged, yesOrNo } from './sheet';
+import {
+  type Sheet,
+  type SheetRow,
+  type Written,
+  NAME,
+  devicesByName,
+  device,
+  written,
+  plugged,
+  yesOrNo,
+} from './sheet';
 
 const interfaceConfig = (topology: Topology, row: SheetRow): [string, Interface] =>
   portInterface(device(topology, row), row.part!);
@@ -26,7 +36,7 @@ export const PORTS: Sheet = {
       write: (_topology, row, text) =>
         text.length > 80
           ? fail('A label has at most 80 characters.')
-          : one(changePort(row.device!, row.part!, { label: text.trim() || undefined })),
+          : written(changePort(row.device!, row.part!, { label: text.trim() || undefined })),
     },
     {
       key: 'to',
@@ -44,7 +54,7 @@ export const PORTS: Sheet = {
         const on = yesOrNo(text);
         return on === null
           ? fail(`“${text}” is neither on nor off.`)
-          : one(changePort(row.device!, row.part!, { enabled: on ? undefined : false }));
+          : written(changePort(row.device!, row.part!, { enabled: on ? undefined : false }));
       },
     },
     {
@@ -68,7 +78,7 @@ export const PORTS: Sheet = {
         const port = portsOf(topology, device(topology, row)).find(({ key }) => key === row.part)!;
         if (port.connector === 'console' || isSwitched(topology, device(topology, row), port))
           return fail(`${device(topology, row).name} ${row.part} carries no address: it is a switched port.`);
-        return one(setAddress(topology, row.device!, row.part!, text.includes(':') ? 6 : 4, text.trim()));
+        return written(setAddress(topology, row.device!, row.part!, text.includes(':') ? 6 : 4, text.trim()));
       },
     },
   ],
@@ -85,7 +95,7 @@ function roleText(topology: Topology, row: SheetRow): string {
 }
 function writeRole(topology: Topology, row: SheetRow, text: string): Written {
   if (roleText(topology, row) === '') return fail(`${device(topology, row).name} ${row.part} is no switched port.`);
-  const store = (role: PortConfig['role'] | undefined) => one(changePort(row.device!, row.part!, { role }));
+  const store = (role: PortConfig['role'] | undefined) => written(changePort(row.device!, row.part!, { role }));
   const plain = text.trim().toLowerCase();
   if (plain === '' || plain === '1') return store(undefined);
   if (plain === 'routed') return store({ kind: 'routed' });

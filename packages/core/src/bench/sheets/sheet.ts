@@ -39,9 +39,9 @@ export const device = (topology: Topology, row: SheetRow) => topology.devices[ro
 export const link = (topology: Topology, row: SheetRow): Link => topology.links[row.link!]!;
 export const devicesByName = (topology: Topology): [string, Topology['devices'][string]][] =>
   entriesById(topology.devices).sort(([, a], [, b]) => byName(a.name, b.name));
-export const one = (...commands: Command[]): Written => ok(commands);
+export const written = (...commands: Command[]): Written => ok(commands);
 export const setting = (row: SheetRow, set: { [K in keyof Settings]?: Settings[K] | null }): Written =>
-  one({ kind: 'setSettings', device: row.device!, set });
+  written({ kind: 'setSettings', device: row.device!, set });
 /** Words that mean yes and no, as people type them. */
 export function yesOrNo(text: string): boolean | null {
   const word = text.trim().toLowerCase();

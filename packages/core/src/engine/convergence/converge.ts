@@ -40,10 +40,10 @@ export const relayed =
 const relayPorts = ({ family }: Address): { sourcePort: number; destinationPort: number } =>
   family === 4 ? { sourcePort: 67, destinationPort: 67 } : { sourcePort: 547, destinationPort: 547 };
 
-const sameLeases = (one: Leases, other: Leases): boolean =>
-  one.size === other.size &&
-  [...one].every(([key, { address, router, server }]) => {
-    const there = other.get(key);
+const sameLeases = (first: Leases, second: Leases): boolean =>
+  first.size === second.size &&
+  [...first].every(([key, { address, router, server }]) => {
+    const there = second.get(key);
     return (
       there?.address.address.value === address.address.value &&
       there.address.length === address.length &&

@@ -115,8 +115,8 @@ function membersAt(topology: Topology, atPort: Physical['atPort'], instance: str
   });
 }
 
-const comeTogether = (one: string, other: string): boolean =>
-  one === 'static' || other === 'static' ? one === other : one === 'active' || other === 'active';
+const comeTogether = (first: string, second: string): boolean =>
+  first === 'static' || second === 'static' ? first === second : first === 'active' || second === 'active';
 
 /** What keeps a link out of the bundle that another one leads; null where they go together. */
 function differsFrom(

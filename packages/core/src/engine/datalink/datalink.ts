@@ -30,7 +30,7 @@ export interface DataLink {
   /** Whether frames from one point arrive at the other. */
   hears(from: number, to: number): boolean;
   /** Whether two points hear each other: only then questions on a wire are answered. */
-  meets(one: number, other: number): boolean;
+  meets(first: number, second: number): boolean;
   /** The domain of a point: equal for points that hear each other. It is the least of their numbers. */
   domainOf(point: number): number;
   /** Domains whose frames arrive in others, and not back. */
@@ -194,7 +194,7 @@ function wired(
       );
     },
     hears: (from, to) => graph.hears(from, to),
-    meets: (one, other) => graph.hears(one, other) && graph.hears(other, one),
+    meets: (first, second) => graph.hears(first, second) && graph.hears(second, first),
     domainOf: (point) => graph.domainOf(point),
     way: (from, to) => {
       const key = `${from} ${to}`;

@@ -70,7 +70,7 @@ export function joinsOf(
   };
   for (const { id, model, ports } of joining) {
     const used = [...ports.keys()].flatMap((port) => {
-      const ids = (layer1.atPort.get(portId(id, port)) ?? []).filter((one) => wire.has(one));
+      const ids = (layer1.atPort.get(portId(id, port)) ?? []).filter((link) => wire.has(link));
       return ids.length ? [{ port, ids }] : [];
     });
     for (const { port, ids } of used) join(ids, { device: id, port });
@@ -79,8 +79,8 @@ export function joinsOf(
   }
   const first = new Map<string, string>();
   for (const [at, id] of up.entries()) {
-    const one = up[sets.find(at)]!;
-    if (one !== id) first.set(id, one);
+    const device = up[sets.find(at)]!;
+    if (device !== id) first.set(id, device);
   }
   return { first, looped: new Map(circles.map(([circle, place]) => [segmentOf(up[sets.find(circle)]!), place])) };
 }

@@ -157,9 +157,9 @@ describe('the root', () => {
   });
   test('two identical drawings elect the same root, whatever the order in the file', () => {
     const rootOf = (topology: Topology) => [...analyse(topology).layer2.tree.trees[0]!.bridges.values()][0]!.root;
-    const one = switches({ S1: {}, S2: {}, S3: {} }, ...TRIANGLE);
+    const whole = switches({ S1: {}, S2: {}, S3: {} }, ...TRIANGLE);
     const other = switches({ S3: {}, S1: {}, S2: {} }, ...TRIANGLE.toReversed());
-    expect(rootOf(other)).toBe(rootOf(one));
+    expect(rootOf(other)).toBe(rootOf(whole));
   });
 });
 

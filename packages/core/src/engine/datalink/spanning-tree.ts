@@ -253,12 +253,12 @@ function treeFor(vlans: readonly number[], senders: readonly Sender[], shut: rea
       },
     ]),
   );
-  const roleOf = (one: Sender): PortRoleInTree => {
-    const sender = best.get(one.segment) ?? one;
-    if (sender === one) return 'designated';
-    if (known.get(one.bridge)!.by === one) return 'root';
-    if (sender.bridge === one.bridge) return 'backup';
-    return one.from.port.config.stp?.rootGuard ? 'guarded' : 'alternate';
+  const roleOf = (port: Sender): PortRoleInTree => {
+    const sender = best.get(port.segment) ?? port;
+    if (sender === port) return 'designated';
+    if (known.get(port.bridge)!.by === port) return 'root';
+    if (sender.bridge === port.bridge) return 'backup';
+    return port.from.port.config.stp?.rootGuard ? 'guarded' : 'alternate';
   };
   const discarding = new Set(shut.map((sender) => sender.key));
   for (const list of bySegment.values())

@@ -12,12 +12,12 @@ export class UnionFind {
   }
 
   /** New sets with one element each, up to this one. */
-  grow(one: number): void {
-    while (this.parent.length <= one) this.add();
+  grow(item: number): void {
+    while (this.parent.length <= item) this.add();
   }
 
-  find(one: number): number {
-    let at = one;
+  find(item: number): number {
+    let at = item;
     while (this.parent[at] !== at) {
       this.parent[at] = this.parent[this.parent[at]!]!;
       at = this.parent[at]!;

@@ -171,14 +171,14 @@ describe('a layer-3 switch', () => {
   test('not with forwarding off', () =>
     expect(
       ask(
-        routed((one) => void (one.settings = { forwarding: { v4: false } })),
+        routed((device) => void (device.settings = { forwarding: { v4: false } })),
         'A',
         'B',
         '10.84.20.2',
       ).reason?.code,
     ).toBe('NOT_FORWARDING'));
   test('a VLAN interface is down while no port that is up carries its VLAN', () => {
-    const lone = routed((one) => void (one.interfaces!.vlan30 = svi(30, '10.84.30.1/24')));
+    const lone = routed((device) => void (device.interfaces!.vlan30 = svi(30, '10.84.30.1/24')));
     const interfaces = analyse(lone).layer3.nodes.get('L')!.interfaceStates;
     expect(interfaces.map((interfaceConfig) => [interfaceConfig.key, interfaceConfig.up])).toEqual([
       ['vlan10', true],
@@ -187,10 +187,10 @@ describe('a layer-3 switch', () => {
     ]);
   });
   test('a port can be routed and then has an address of its own', () => {
-    const topology = routed((one) => {
-      one.ports!.p2 = { role: { kind: 'routed' } };
-      delete one.interfaces!.vlan20;
-      one.interfaces!.p2 = { on: { kind: 'port', port: 'p2' }, v4: { addresses: ['10.84.20.1/24'] } };
+    const topology = routed((device) => {
+      device.ports!.p2 = { role: { kind: 'routed' } };
+      delete device.interfaces!.vlan20;
+      device.interfaces!.p2 = { on: { kind: 'port', port: 'p2' }, v4: { addresses: ['10.84.20.1/24'] } };
     });
     expect(answer(topology, 'A', 'B', '10.84.20.2')).toBe('yes');
   });

@@ -8,8 +8,8 @@ import { type Interface } from '../../topology';
 export function macOf(instance: string, port = ''): string {
   const name = `${instance} ${port}`;
   const [high, low] = [hashOf(name, 0x811c9dc5), hashOf(name, 0x2f0b4c47)];
-  const bytes = [high >>> 24, high >>> 16, high >>> 8, low >>> 16, low >>> 8].map((one) => one & 0xff);
-  return [0x02, ...bytes].map((one) => one.toString(16).padStart(2, '0')).join(':');
+  const bytes = [high >>> 24, high >>> 16, high >>> 8, low >>> 16, low >>> 8].map((byte) => byte & 0xff);
+  return [0x02, ...bytes].map((byte) => byte.toString(16).padStart(2, '0')).join(':');
 }
 
 /** The MAC address of an interface: what is set at its port, else one made from ids. */

@@ -137,7 +137,7 @@ function outsideOf(node: Node, rule: Rule): Address | null {
   return interfaceConfig ? ownAddress(interfaceConfig) : null;
 }
 
-const sameOrNull = (one: Address | null, other: Address): boolean => one !== null && sameAddress(one, other);
+const sameOrNull = (first: Address | null, second: Address): boolean => first !== null && sameAddress(first, second);
 
 /** Whether a word of a rule, a prefix or the id of a filter, speaks of the source of a packet. */
 function isSource(node: Node, text: string, packet: Packet): boolean {

@@ -77,16 +77,17 @@ describe('a server on the wire (RFC 2131)', () => {
     const cut: [string, (topology: Topology) => void][] = [
       [
         'VLAN',
-        (one) => void (one.devices.S!.ports = { p1: { role: { kind: 'switched', mode: 'access', accessVlan: 20 } } }),
+        (topology) =>
+          void (topology.devices.S!.ports = { p1: { role: { kind: 'switched', mode: 'access', accessVlan: 20 } } }),
       ],
-      ['cable', (one) => void (one.links['S-p1-A-e0']!.broken = true)],
+      ['cable', (topology) => void (topology.links['S-p1-A-e0']!.broken = true)],
       [
         'filter',
-        (one) => {
-          one.devices.R!.settings!.filters = {
+        (topology) => {
+          topology.devices.R!.settings!.filters = {
             f: { family: 4, rules: [{ action: 'permit', proto: 'tcp', src: { kind: 'any' }, dst: { kind: 'any' } }] },
           };
-          one.devices.R!.interfaces!.g0!.filterIn4 = 'f';
+          topology.devices.R!.interfaces!.g0!.filterIn4 = 'f';
         },
       ],
     ];

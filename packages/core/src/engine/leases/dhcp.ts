@@ -89,7 +89,7 @@ function leasesIn(family: Family, layer2: DataLink, { nodes }: Network, arrives:
     servers.flatMap((node) =>
       poolsOf(node, family)
         .flatMap(reservationsOf)
-        .map((one) => one.address),
+        .map((reservation) => reservation.address),
     ),
   );
   const given = new Set<string>();
@@ -212,7 +212,7 @@ function firstFree(pool: Pool, network: Prefix, free: (text: string) => boolean)
   // Whatever is taken was given to somebody: so many are soon passed, but what lies outside of the network is endless.
   for (const { from, to } of spans)
     for (let value = max(from, network.value); value <= min(to, end); value++) {
-      const hole = out.find((one) => value >= one.from && value <= one.to);
+      const hole = out.find((gap) => value >= gap.from && value <= gap.to);
       if (hole) {
         value = hole.to;
         continue;

@@ -131,15 +131,15 @@ function wires({ layer2, layer3 }: NetworkModel): Map<number, On[]> {
 function prefixes(model: NetworkModel): Reason[] {
   return [...wires(model).values()].flatMap((list) => {
     const reasons: Reason[] = [];
-    for (const one of list) {
-      const others = list.filter(({ on, node }) => node !== one.node && overlaps(subnetOf(on), subnetOf(one.on)));
-      const wanted = meant([...others, one]);
-      if (!others.length || one.on.length === wanted) continue;
-      const { name } = one.node.instance;
+    for (const entry of list) {
+      const others = list.filter(({ on, node }) => node !== entry.node && overlaps(subnetOf(on), subnetOf(entry.on)));
+      const wanted = meant([...others, entry]);
+      if (!others.length || entry.on.length === wanted) continue;
+      const { name } = entry.node.instance;
       reasons.push({
         code: 'PREFIX_DIFFERS',
-        text: `${name} ${one.interfaceState.key} has ${formatInterfaceAddress(one.on)}, its neighbours on the wire have /${wanted}.`,
-        at: { device: one.node.instance.id, port: one.interfaceState.key },
+        text: `${name} ${entry.interfaceState.key} has ${formatInterfaceAddress(entry.on)}, its neighbours on the wire have /${wanted}.`,
+        at: { device: entry.node.instance.id, port: entry.interfaceState.key },
       });
     }
     return reasons;
@@ -156,11 +156,11 @@ function meant(list: readonly On[]): number {
 /** The same addresses on two wires that are not joined: packets find only one of them. */
 function subnetsTwice(model: NetworkModel): Reason[] {
   const list = [...wires(model)].flatMap(([domain, ons]) => {
-    const seen: { prefix: Prefix; domain: number; one: On }[] = [];
-    for (const one of ons) {
-      const prefix = subnetOf(one.on);
+    const seen: { prefix: Prefix; domain: number; on: On }[] = [];
+    for (const on of ons) {
+      const prefix = subnetOf(on.on);
       if (!isAutomatic(prefix) && !seen.some((other) => samePrefix(other.prefix, prefix)))
-        seen.push({ prefix, domain, one });
+        seen.push({ prefix, domain, on });
     }
     return seen;
   });
@@ -169,16 +169,16 @@ function subnetsTwice(model: NetworkModel): Reason[] {
   const open: typeof list = [];
   for (const next of list) {
     while (open.length && !contains(open[open.length - 1]!.prefix, next.prefix)) open.pop();
-    const other = open.find((one) => one.domain !== next.domain);
+    const other = open.find((candidate) => candidate.domain !== next.domain);
     open.push(next);
     if (!other) continue;
-    const [here, there] = [next.one.node.instance.name, other.one.node.instance.name];
+    const [here, there] = [next.on.node.instance.name, other.on.node.instance.name];
     reasons.push({
       code: 'SUBNET_TWICE',
       text: samePrefix(next.prefix, other.prefix)
         ? `${formatPrefix(next.prefix)} is on two wires that are not joined: at ${there} and at ${here}.`
         : `${formatPrefix(next.prefix)} at ${here} lies inside ${formatPrefix(other.prefix)} at ${there}, on another wire.`,
-      at: { device: next.one.node.instance.id, port: next.one.interfaceState.key },
+      at: { device: next.on.node.instance.id, port: next.on.interfaceState.key },
     });
   }
   return reasons;
@@ -199,9 +199,9 @@ function gateways(model: NetworkModel): Reason[] {
     const first = mine.find(({ on }) => on.address.family === 4);
     if (!first) return [];
     const near = (byWire.get(model.layer2.domainOf(first.interfaceState.point!)) ?? []).filter(
-      (one) => one.node !== node && contains(subnetOf(first.on), one.on.address),
+      (on) => on.node !== node && contains(subnetOf(first.on), on.on.address),
     );
-    const router = near.find((one) => forwards(one.node.instance, 4) && one.node.interfaceStates.length > 1);
+    const router = near.find((on) => forwards(on.node.instance, 4) && on.node.interfaceStates.length > 1);
     const typed = instance.settings.gateway4;
     // A lease may have told the way out.
     const isTold = node.table.lookup({ family: 4, value: 0n }).length > 0;
@@ -217,7 +217,7 @@ function gateways(model: NetworkModel): Reason[] {
         : [];
     const gateway = parseAddressOf(4, typed);
     if (!gateway.ok || !contains(subnetOf(first.on), gateway.value)) return [];
-    const owner = near.find((one) => one.on.address.value === gateway.value.value);
+    const owner = near.find((on) => on.on.address.value === gateway.value.value);
     if (owner ? forwards(owner.node.instance, 4) : !router) return [];
     return [
       {

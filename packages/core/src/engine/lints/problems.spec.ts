@@ -174,10 +174,10 @@ describe('suggesting a link', () => {
 
 describe('a suggested link comes up, for any two models of the kit', () => {
   const models = Object.keys(KIT);
-  test.each(models)('%s and every other', (one) => {
+  test.each(models)('%s and every other', (model) => {
     for (const other of models) {
       const { topology } = new Sheet()
-        .device('X', one, {}, { powered: true })
+        .device('X', model, {}, { powered: true })
         .device('Y', other, {}, { powered: true });
       for (const id of ['X', 'Y']) {
         const bays = Object.entries(KIT[topology.devices[id]!.model]!.bays ?? {}).filter(([, bay]) =>

@@ -93,7 +93,7 @@ function addressProblems({ instances, layer3 }: NetworkModel): Reason[] {
       }
   for (const [text, list] of entriesById(Object.fromEntries(users)))
     if (list.length > 1) {
-      const names = list.map((one) => instances.get(one.device)!.name).join(' and ');
+      const names = list.map((place) => instances.get(place.device)!.name).join(' and ');
       problems.push({
         code: 'DUPLICATE_ADDRESS',
         text: `${text} is used by ${names}.`,

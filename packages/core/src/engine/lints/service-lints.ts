@@ -122,15 +122,15 @@ function phones({ topology, instances }: NetworkModel): Reason[] {
       [a, b],
       [b, a],
     ].flatMap(([phone, at]): Reason[] => {
-      const [one, other] = [instances.get(instanceId(phone!)), instances.get(instanceId(at!))];
-      const port = other?.ports.get(at!.port);
-      if (one?.model.kind !== 'phone' || other?.model.bridges !== 'vlan' || !port?.switched) return [];
+      const [first, second] = [instances.get(instanceId(phone!)), instances.get(instanceId(at!))];
+      const port = second?.ports.get(at!.port);
+      if (first?.model.kind !== 'phone' || second?.model.bridges !== 'vlan' || !port?.switched) return [];
       const { role } = port.config;
       if (role?.kind === 'switched' && (role.mode === 'trunk' || role.voiceVlan !== undefined)) return [];
       return [
         {
           code: 'NO_VOICE_VLAN',
-          text: `${one.name} is a phone, but ${other.name} ${at!.port} has no VLAN for voice.`,
+          text: `${first.name} is a phone, but ${second.name} ${at!.port} has no VLAN for voice.`,
           at: { link },
         },
       ];
@@ -191,18 +191,18 @@ const MOST_SUBNETS = 24;
 function noWayBack(model: NetworkModel): Reason[] {
   const ends = new Map<string, { device: string; prefix: Prefix }>();
   for (const node of model.layer3.nodes.values()) {
-    const [one] = node.interfaceStates;
-    const on = one?.addresses.find(({ address }) => address.family === 4);
+    const [interfaceState] = node.interfaceStates;
+    const on = interfaceState?.addresses.find(({ address }) => address.family === 4);
     if (
       node.instance.model.class !== 'end' ||
-      !one?.up ||
-      one.point === null ||
+      !interfaceState?.up ||
+      interfaceState.point === null ||
       !on ||
       !node.instance.settings.gateway4
     )
       continue;
     const prefix = subnetOf(on);
-    const key = `${model.layer2.domainOf(one.point)} ${formatPrefix(prefix)}`;
+    const key = `${model.layer2.domainOf(interfaceState.point)} ${formatPrefix(prefix)}`;
     if (!ends.has(key)) ends.set(key, { device: node.instance.id, prefix });
   }
   if (ends.size > MOST_SUBNETS) return [];
@@ -322,8 +322,8 @@ function roomOf({ ranges, exclusions = [], router }: Pool, prefix: Prefix): numb
   let room = 0n;
   for (const { low, high } of all) {
     let free = high - low + 1n;
-    for (const one of gone) {
-      const [from, to] = [one.low > low ? one.low : low, one.high < high ? one.high : high];
+    for (const range of gone) {
+      const [from, to] = [range.low > low ? range.low : low, range.high < high ? range.high : high];
       if (from <= to) free -= to - from + 1n;
     }
     room += free > 0n ? free : 0n;
@@ -334,7 +334,7 @@ function roomOf({ ranges, exclusions = [], router }: Pool, prefix: Prefix): numb
 /** Translation that is set up without saying which side is inside and which outside. */
 const translation = ({ instances }: NetworkModel): Reason[] =>
   [...instances.values()].flatMap((instance): Reason[] => {
-    const dynamic = (instance.settings.nat ?? []).some((one) => one.kind === 'overload' || one.kind === 'pool');
+    const dynamic = (instance.settings.nat ?? []).some((rule) => rule.kind === 'overload' || rule.kind === 'pool');
     if (!dynamic) return [];
     const has = (side: string): boolean =>
       instance.interfaces.some(([, interfaceConfig]) => interfaceConfig.natSide === side);
@@ -343,7 +343,7 @@ const translation = ({ instances }: NetworkModel): Reason[] =>
       ? [
           {
             code: 'NAT_SIDE_MISSING',
-            text: `${instance.name} translates addresses, but no interface of it is ${missing.map((one) => `“${one}”`).join(' or ')}.`,
+            text: `${instance.name} translates addresses, but no interface of it is ${missing.map((side) => `“${side}”`).join(' or ')}.`,
             at: { device: instance.id },
           },
         ]

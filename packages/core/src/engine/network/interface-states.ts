@@ -147,7 +147,9 @@ function keptFrom(made: DeviceInterfaces, old: DeviceInterfaces | undefined): De
   const waysOut = made.waysOut.map(({ via, out }) => ({ via, out: same[made.interfaceStates.indexOf(out)]! }));
   const sameWays =
     waysOut.length === old.waysOut.length &&
-    waysOut.every((one, at) => one.via.value === old.waysOut[at]!.via.value && one.out === old.waysOut[at]!.out);
+    waysOut.every(
+      (wayOut, at) => wayOut.via.value === old.waysOut[at]!.via.value && wayOut.out === old.waysOut[at]!.out,
+    );
   const all = same.every((interfaceState, at) => interfaceState === old.interfaceStates[at]);
   return {
     ...made,

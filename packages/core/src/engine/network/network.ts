@@ -75,11 +75,11 @@ export function network(
     const rip = ripRoutes(nodes, layer2);
     const next = new Map<string, readonly Route[]>();
     for (const id of new Set([...database.routes.keys(), ...database6.routes.keys(), ...rip.keys()])) {
-      const [one = NOTHING, ...more] = [database.routes, database6.routes, rip].flatMap((all) => {
+      const [first = NOTHING, ...more] = [database.routes, database6.routes, rip].flatMap((all) => {
         const routes = all.get(id);
         return routes?.length ? [routes] : [];
       });
-      const from = more.length ? [one, ...more].flat() : one;
+      const from = more.length ? [first, ...more].flat() : first;
       if (!from.length) continue;
       const old = before?.learnt.get(id);
       next.set(id, old && sameRoutes(from, old) ? old : from);
@@ -146,13 +146,15 @@ export function numbersOf(interfaceState: InterfaceState): ReadonlySet<number | 
 }
 
 const takesRoutesOver = ({ instance: { settings } }: Node): boolean =>
-  [settings.ospf, settings.ospf6, settings.rip].some((one) => one?.redistribute?.length || one?.defaultOriginate);
+  [settings.ospf, settings.ospf6, settings.rip].some(
+    (process) => process?.redistribute?.length || process?.defaultOriginate,
+  );
 
-const sameRoutes = (one: readonly Route[], other: readonly Route[]): boolean =>
-  one === other ||
-  (one.length === other.length &&
-    one.every((route, at) => {
-      const there = other[at]!;
+const sameRoutes = (first: readonly Route[], second: readonly Route[]): boolean =>
+  first === second ||
+  (first.length === second.length &&
+    first.every((route, at) => {
+      const there = second[at]!;
       return (
         route === there ||
         (route.out === there.out &&
@@ -227,7 +229,7 @@ const sameWaysOut = ({ instance, interfaceStates }: DeviceInterfaces, leases: Le
   (!leases.size && !before.size) ||
   interfaceStates.every(({ key }) => {
     return ([4, 6] as const).every((family) => {
-      const [one, old] = [leases, before].map((all) => all.get(leaseKey(instance.id, key, family)));
-      return one?.router?.value === old?.router?.value && one?.rivals === old?.rivals;
+      const [lease, old] = [leases, before].map((all) => all.get(leaseKey(instance.id, key, family)));
+      return lease?.router?.value === old?.router?.value && lease?.rivals === old?.rivals;
     });
   });

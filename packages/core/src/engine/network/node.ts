@@ -80,7 +80,7 @@ export class RouteTable {
   add(route: Route): void {
     const { family, length, value } = route.prefix;
     const lengths = this.byLength[family];
-    let found = lengths.find((one) => one.length === length);
+    let found = lengths.find((table) => table.length === length);
     if (!found) {
       const mask = maskOf(family, length);
       found = { length, mask, mask4: family === 4 ? Number(mask) | 0 : 0, routes: new Map() };

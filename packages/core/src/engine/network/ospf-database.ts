@@ -84,7 +84,7 @@ export class Database {
     const done = new Set<Node>();
     while (open.size) {
       let nearest: Node | null = null;
-      for (const one of open) if (!nearest || reached.get(one)!.cost < reached.get(nearest)!.cost) nearest = one;
+      for (const node of open) if (!nearest || reached.get(node)!.cost < reached.get(nearest)!.cost) nearest = node;
       const at = nearest!;
       open.delete(at);
       done.add(at);
@@ -218,8 +218,8 @@ export class Database {
 
 const defaultOf = (family: Family): Prefix => ({ family, value: 0n, length: 0 });
 const keyOf = (node: Node, area: number): string => `${node.instance.id} ${area}`;
-const sharesArea = (one: readonly number[], other: readonly number[]): boolean =>
-  one.some((area) => other.includes(area));
+const sharesArea = (first: readonly number[], second: readonly number[]): boolean =>
+  first.some((area) => second.includes(area));
 
 /** The best ways to each prefix; of equal ones all first hops. */
 class Ways {
@@ -240,9 +240,9 @@ class Ways {
   }
 }
 
-const joined = (one: readonly FirstHop[], other: readonly FirstHop[]): readonly FirstHop[] => [
-  ...one,
-  ...other.filter((hop) => !one.some((known) => known.out === hop.out && known.via.value === hop.via.value)),
+const joined = (first: readonly FirstHop[], second: readonly FirstHop[]): readonly FirstHop[] => [
+  ...first,
+  ...second.filter((hop) => !first.some((known) => known.out === hop.out && known.via.value === hop.via.value)),
 ];
 
 /** What a router brings in from elsewhere (type 5, RFC 2328 §12.4.4). A default is told only when that is asked for. */

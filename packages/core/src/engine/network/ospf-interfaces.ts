@@ -101,7 +101,7 @@ export function ospfInterfacesOf(
       passive: config.passive ?? false,
     });
     if (family === 6) {
-      const area = own.map((on) => areaOf(on.address)).find((one) => one !== undefined) ?? config.area;
+      const area = own.map((on) => areaOf(on.address)).find((area) => area !== undefined) ?? config.area;
       const address = interfaceState.linkLocal ?? own[0]?.address;
       return area === undefined || !address
         ? []
@@ -154,7 +154,7 @@ export function adjacenciesOf(
   for (const group of groups.values()) {
     // On a segment that elects, somebody must be willing to be elected (§9.4).
     const isElected = settings(group[0]!).network !== 'point-to-point';
-    if (isElected && group.every((one) => priority(one) === 0)) continue;
+    if (isElected && group.every((ospfInterface) => priority(ospfInterface) === 0)) continue;
     for (const [at, a] of group.entries())
       for (const b of group.slice(at + 1))
         if (

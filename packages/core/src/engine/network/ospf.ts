@@ -75,22 +75,22 @@ function stillTheSame(
 }
 
 /** Whether all routers tell the same: the same interfaces, neighbours and routes from elsewhere. */
-function sameDatabase(one: Omit<OspfState, 'routes'>, other: Omit<OspfState, 'routes'>): boolean {
+function sameDatabase(first: Omit<OspfState, 'routes'>, second: Omit<OspfState, 'routes'>): boolean {
   const sameFace = (a: OspfInterface, b: OspfInterface): boolean =>
     a.interfaceState === b.interfaceState &&
     a.cost === b.cost &&
     a.area === b.area &&
     a.node.instance.settings === b.node.instance.settings;
   return (
-    one.interfaces.length === other.interfaces.length &&
-    one.interfaces.every((ospfInterface, at) => sameFace(ospfInterface, other.interfaces[at]!)) &&
-    one.adjacencies.length === other.adjacencies.length &&
-    one.adjacencies.every(
-      ({ a, b }, at) => sameFace(a, other.adjacencies[at]!.a) && sameFace(b, other.adjacencies[at]!.b),
+    first.interfaces.length === second.interfaces.length &&
+    first.interfaces.every((ospfInterface, at) => sameFace(ospfInterface, second.interfaces[at]!)) &&
+    first.adjacencies.length === second.adjacencies.length &&
+    first.adjacencies.every(
+      ({ a, b }, at) => sameFace(a, second.adjacencies[at]!.a) && sameFace(b, second.adjacencies[at]!.b),
     ) &&
-    one.externals.length === other.externals.length &&
-    one.externals.every(({ by, prefix, metric, type }, at) => {
-      const there = other.externals[at]!;
+    first.externals.length === second.externals.length &&
+    first.externals.every(({ by, prefix, metric, type }, at) => {
+      const there = second.externals[at]!;
       const isSame = metric === there.metric && type === there.type && samePrefix(prefix, there.prefix);
       return isSame && by.instance.id === there.by.instance.id;
     })

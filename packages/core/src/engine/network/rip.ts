@@ -113,7 +113,7 @@ function entriesOf(node: Node, interfaces: readonly Face[]): Map<string, Entry> 
     void entries.set(formatPrefix(prefix), { prefix, metric: 1, via: null, out: null });
   for (const ripInterface of interfaces) if (ripInterface.node === node) tell(ripInterface.subnet);
   for (const { prefix, source } of node.table.all())
-    if (prefix.family === 4 && redistribute.some((one) => takesOver(one, source))) tell(prefix);
+    if (prefix.family === 4 && redistribute.some((taken) => takesOver(taken, source))) tell(prefix);
   if (defaultOriginate) tell({ family: 4, value: 0n, length: 0 });
   return entries;
 }
@@ -122,10 +122,10 @@ function entriesOf(node: Node, interfaces: readonly Face[]): Map<string, Entry> 
 export const takesOver = (word: 'connected' | 'static' | 'rip' | 'ospf', source: Route['source']): boolean =>
   word === 'static' ? source === 'static' || source === 'gateway' : word === source;
 
-const sameTable = (one: ReadonlyMap<string, Entry>, other: ReadonlyMap<string, Entry>): boolean =>
-  one.size === other.size &&
-  [...one].every(([key, { metric, via, out }]) => {
-    const there = other.get(key);
+const sameTable = (first: ReadonlyMap<string, Entry>, second: ReadonlyMap<string, Entry>): boolean =>
+  first.size === second.size &&
+  [...first].every(([key, { metric, via, out }]) => {
+    const there = second.get(key);
     return there?.metric === metric && there.via?.value === via?.value && there.out === out;
   });
 

@@ -109,13 +109,13 @@ describe('which route is taken', () => {
         { prefix: '10.84.8.0/22', via: '10.84.1.77', distance: 10 },
       ],
     });
-    expect(table(topology, 'R1').filter((one) => one.startsWith('10.84.8.0'))).toEqual([
+    expect(table(topology, 'R1').filter((row) => row.startsWith('10.84.8.0'))).toEqual([
       '10.84.8.0/22 static 5 via 10.84.15.2',
     ]);
   });
   test('connected before static', () => {
     const topology = row({ ...toB, R1: [...toB.R1!, { prefix: '10.84.1.0/24', via: '10.84.15.2' }] });
-    expect(table(topology, 'R1').filter((one) => one.startsWith('10.84.1.0'))).toEqual(['10.84.1.0/24 connected 0']);
+    expect(table(topology, 'R1').filter((row) => row.startsWith('10.84.1.0'))).toEqual(['10.84.1.0/24 connected 0']);
   });
   test('the default route is the last resort', () => {
     expect(ping(row({ ...toB, R1: [{ prefix: '0.0.0.0/0', via: '10.84.15.2' }] })).answer).toBe('yes');
@@ -129,7 +129,7 @@ describe('which route is taken', () => {
 describe('next hops', () => {
   test('one outside every connected subnet makes no route, and is told', () => {
     const topology = row({ ...toB, R1: [{ prefix: '10.84.8.0/22', via: '172.29.64.1' }] });
-    expect(table(topology, 'R1').some((one) => one.startsWith('10.84.8.0'))).toBe(false);
+    expect(table(topology, 'R1').some((row) => row.startsWith('10.84.8.0'))).toBe(false);
     expect(
       analyse(topology)
         .layer3.nodes.get('R1')!
@@ -139,7 +139,7 @@ describe('next hops', () => {
   });
   test('one is found through another route, but not through the default and not through itself', () => {
     const via = (routes: StaticRoute[]) =>
-      table(row({ ...toB, R1: routes }), 'R1').filter((one) => one.startsWith('10.84.8.0'));
+      table(row({ ...toB, R1: routes }), 'R1').filter((row) => row.startsWith('10.84.8.0'));
     expect(
       via([
         { prefix: '10.84.8.0/22', via: '10.84.15.6' },
@@ -159,7 +159,7 @@ describe('next hops', () => {
     expect(trace.reason).toMatchObject({ code: 'NEXT_HOP_UNREACHABLE', at: { device: 'R1' } });
   });
   test('with its link down a connected route goes, and so does every route through it', () => {
-    const topology = row(toB, (one) => void (one.links['R1-g1-R2-g0']!.broken = true));
+    const topology = row(toB, (topology) => void (topology.links['R1-g1-R2-g0']!.broken = true));
     expect(table(topology, 'R1')).toEqual(['10.84.1.0/24 connected 0']);
     expect(ping(topology).reason).toMatchObject({ code: 'NO_ROUTE', at: { device: 'R1' } });
   });
@@ -167,7 +167,7 @@ describe('next hops', () => {
 
 describe('what a host thinks is local (its own mask decides)', () => {
   const change = (mask: number) =>
-    row(toB, (one) => void (one.devices.A!.interfaces!.e0!.v4 = { addresses: [`10.84.1.10/${mask}`] }));
+    row(toB, (topology) => void (topology.devices.A!.interfaces!.e0!.v4 = { addresses: [`10.84.1.10/${mask}`] }));
   test('a mask too short makes it ask for a far host on the wire, in vain', () => {
     expect(ping(change(16)).reason).toMatchObject({ code: 'NO_ANSWER', at: { device: 'A' } });
   });

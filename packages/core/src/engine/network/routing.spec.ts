@@ -75,14 +75,14 @@ describe('OSPF within an area (RFC 2328 §16.1)', () => {
 
 describe('who become neighbours (RFC 2328 §10.5)', () => {
   const pair = (
-    one: Extra,
-    other: Extra,
+    first: Extra,
+    second: Extra,
     settings: [object, object] = [{}, {}],
     addresses = ['10.0.0.1/24', '10.0.0.2/24'],
   ) => {
     const sheet = new Sheet();
-    router(sheet, 'R1', ospf(0, settings[0]), { g0: [addresses[0]!, one] });
-    router(sheet, 'R2', ospf(0, settings[1]), { g0: [addresses[1]!, other] });
+    router(sheet, 'R1', ospf(0, settings[0]), { g0: [addresses[0]!, first] });
+    router(sheet, 'R2', ospf(0, settings[1]), { g0: [addresses[1]!, second] });
     return neighbours(sheet.cable('R1 g0', 'R2 g0').topology);
   };
   test('two on one wire that agree do', () => expect(pair({}, {})).toEqual(['R1 R2']));
@@ -93,7 +93,7 @@ describe('who become neighbours (RFC 2328 §10.5)', () => {
     ['another MTU', { mtu: 1400 }, {}],
     ['nobody who may be elected', { ospf: { priority: 0 } }, { ospf: { priority: 0 } }],
     ['another kind of network', { ospf: { network: 'point-to-point' } }, {}],
-  ])('with %s they do not', (_what, one, other) => expect(pair(one, other)).toEqual([]));
+  ])('with %s they do not', (_what, first, second) => expect(pair(first, second)).toEqual([]));
   test('with another mask, or one router id for both, they do not', () => {
     expect(pair({}, {}, [{}, {}], ['10.0.0.1/24', '10.0.0.2/25'])).toEqual([]);
     expect(pair({}, {}, [{ routerId: '1.1.1.1' }, { routerId: '1.1.1.1' }])).toEqual([]);

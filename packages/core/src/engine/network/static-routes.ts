@@ -42,7 +42,7 @@ export function addStatics(
     for (const { via, out } of resolved)
       table.add({ prefix: wanted.prefix, source: wanted.source, distance: wanted.distance, metric: 0, via, out });
     waiting.delete(wanted);
-    for (const one of hopes.on(wanted.prefix)) if (waiting.has(one)) queue.push(one);
+    for (const hopeful of hopes.on(wanted.prefix)) if (waiting.has(hopeful)) queue.push(hopeful);
   }
   for (const left of waiting)
     if (left.via)

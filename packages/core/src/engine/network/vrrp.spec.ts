@@ -13,21 +13,26 @@ const sent = (model: NetworkModel, from: string, to: string, target: string, pro
 
 describe('virtual routers (RFC 9568)', () => {
   /** A host behind two routers with one virtual address, both joined to a third one. */
-  function twin(one: object, other: object): Topology {
+  function twin(first: object, second: object): Topology {
     const vrrp = (more: object) => ({ vrrp: [{ group: 7, addresses: ['10.0.0.254'], ...more }] });
     return new Sheet()
       .device(
         'R1',
         'border-router',
         {},
-        { interfaces: { ...interfaceConfig('g0', '10.0.0.1/24', vrrp(one)), ...interfaceConfig('g1', '10.1.0.1/24') } },
+        {
+          interfaces: { ...interfaceConfig('g0', '10.0.0.1/24', vrrp(first)), ...interfaceConfig('g1', '10.1.0.1/24') },
+        },
       )
       .device(
         'R2',
         'border-router',
         {},
         {
-          interfaces: { ...interfaceConfig('g0', '10.0.0.2/24', vrrp(other)), ...interfaceConfig('g1', '10.1.0.2/24') },
+          interfaces: {
+            ...interfaceConfig('g0', '10.0.0.2/24', vrrp(second)),
+            ...interfaceConfig('g1', '10.1.0.2/24'),
+          },
         },
       )
       .device('SW', 'access-switch-12')

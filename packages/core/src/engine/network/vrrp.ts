@@ -50,10 +50,10 @@ export function virtualRouters(
 }
 
 /** The higher priority, and of equal ones the higher address of the interface (RFC 9568 6.4.3). */
-function isBetter(one: Omit<VirtualRouter, 'isActive'>, other: Omit<VirtualRouter, 'isActive'>): boolean {
+function isBetter(first: Omit<VirtualRouter, 'isActive'>, second: Omit<VirtualRouter, 'isActive'>): boolean {
   const primary = ({ interfaceState }: Omit<VirtualRouter, 'isActive'>): bigint =>
     interfaceState.addresses[0]?.address.value ?? 0n;
-  return one.priority === other.priority ? primary(one) > primary(other) : one.priority > other.priority;
+  return first.priority === second.priority ? primary(first) > primary(second) : first.priority > second.priority;
 }
 
 function isHeard(

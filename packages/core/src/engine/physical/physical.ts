@@ -75,8 +75,8 @@ function cablesOf(
   const ids = before && Object.keys(topology.links);
   const old = before?.topology.links;
   const samePlugs = (id: string): boolean => {
-    const [one, other] = [topology.links[id]!, entryOf(old, id)];
-    return one === other || (other !== undefined && one.a === other.a && one.b === other.b);
+    const [first, second] = [topology.links[id]!, entryOf(old, id)];
+    return first === second || (second !== undefined && first.a === second.a && first.b === second.b);
   };
   if (ids && ids.length === Object.keys(old!).length && ids.every(samePlugs))
     return { links: before.layer1.order.map((id) => [id, topology.links[id]!]), atPort: before.layer1.atPort };
@@ -126,26 +126,26 @@ export function physical(
   for (const [id, link] of links) {
     const known = judgedBefore(id, link);
     const [a, b] = known ? [null, null] : [endOf(link.a), endOf(link.b)];
-    const one = known ?? (a && b && judgeCable(id, link, a, b, atPort, options));
-    if (one) judged.set(id, one);
+    const judgement = known ?? (a && b && judgeCable(id, link, a, b, atPort, options));
+    if (judgement) judged.set(id, judgement);
   }
   const unpowered = unpoweredInstances(links, instances, judged, endOf);
   const states = new Map<string, LinkState>();
   for (const [id, link] of links) {
-    const one = judged.get(id);
-    if (!one) continue;
+    const judgement = judged.get(id);
+    if (!judgement) continue;
     const dark = unpowered.size ? (unpowered.get(instanceId(link.a)) ?? unpowered.get(instanceId(link.b))) : undefined;
-    const known = before?.layer1.judged.get(id) === one ? before.layer1.links.get(id)! : null;
-    if (known && !dark && (known.up || 'reason' in one)) {
+    const known = before?.layer1.judged.get(id) === judgement ? before.layer1.links.get(id)! : null;
+    if (known && !dark && (known.up || 'reason' in judgement)) {
       states.set(id, known);
       continue;
     }
-    const reason = 'reason' in one ? one.reason : dark ? { ...dark, at: { ...dark.at, link: id } } : null;
+    const reason = 'reason' in judgement ? judgement.reason : dark ? { ...dark, at: { ...dark.at, link: id } } : null;
     states.set(id, {
       up: !reason,
       reason,
-      warnings: 'reason' in one ? [] : one.warnings,
-      speedMbps: 'reason' in one || reason ? null : one.speedMbps,
+      warnings: 'reason' in judgement ? [] : judgement.warnings,
+      speedMbps: 'reason' in judgement || reason ? null : judgement.speedMbps,
     });
   }
   const order = before && atPort === before.layer1.atPort ? before.layer1.order : links.map(([id]) => id);
@@ -336,8 +336,8 @@ function unpoweredInstances(
   const wishes = new Map<Instance, { sink: Instance; port: string; watts: number }[]>();
   const sinks = new Set([...instances.values()].filter(isFed));
   for (const [id, link] of sinks.size ? links : []) {
-    const one = judged.get(id);
-    if (!one || 'reason' in one) continue;
+    const judgement = judged.get(id);
+    if (!judgement || 'reason' in judgement) continue;
     const [a, b] = [endOf(link.a), endOf(link.b)];
     if (!a || !b) continue;
     for (const [sink, source] of [

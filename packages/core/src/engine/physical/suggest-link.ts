@@ -68,14 +68,14 @@ export function suggestLink(
 ): Pick<Link, 'a' | 'b' | 'medium'> | null {
   const [mine, theirs] = [a, b].map((end) => portUses(topology, end.device, end.member).filter((use) => use.free));
   let best: { link: Pick<Link, 'a' | 'b' | 'medium'>; speed: number; waste: number } | null = null;
-  for (const { facts: one } of mine!)
+  for (const { facts: facts } of mine!)
     for (const { facts: other } of theirs!) {
-      const medium = fittingMedium(one, other);
+      const medium = fittingMedium(facts, other);
       if (!medium) continue;
-      const speed = Math.max(...one.speeds.filter((each) => other.speeds.includes(each)));
-      const waste = Math.max(...one.speeds) + Math.max(...other.speeds) - 2 * speed;
+      const speed = Math.max(...facts.speeds.filter((each) => other.speeds.includes(each)));
+      const waste = Math.max(...facts.speeds) + Math.max(...other.speeds) - 2 * speed;
       if (best && (speed < best.speed || (speed === best.speed && waste >= best.waste))) continue;
-      best = { link: { a: { ...a, port: one.key }, b: { ...b, port: other.key }, medium }, speed, waste };
+      best = { link: { a: { ...a, port: facts.key }, b: { ...b, port: other.key }, medium }, speed, waste };
     }
   return best?.link ?? null;
 }

@@ -68,7 +68,7 @@ export function countsOf(model: NetworkModel): Counts {
 
 function tally<K extends string>(list: readonly K[]): Record<K, number> {
   const counts: Partial<Record<K, number>> = {};
-  for (const one of [...list].sort(byName)) counts[one] = (counts[one] ?? 0) + 1;
+  for (const key of [...list].sort(byName)) counts[key] = (counts[key] ?? 0) + 1;
   return counts as Record<K, number>;
 }
 
@@ -100,16 +100,16 @@ const isRouter = ({ model }: Instance): boolean => (model.forwards ?? false) && 
 function wideReadings({ topology, instances }: NetworkModel): Reading[] {
   const legs = entriesById(topology.links).flatMap(([, { a, b, medium }]) => {
     const ends = [a, b].map((end) => instances.get(instanceId(end)));
-    const [one, other] = ends;
-    if (!one || !other) return [];
+    const [first, second] = ends;
+    if (!first || !second) return [];
     const isCloud = ends.some((end) => end!.model.class === 'cloud');
-    const isApart = isRouter(one) && isRouter(other) && one.device.site !== other.device.site;
-    return isCloud || isApart || medium === 'serial' ? [{ one, other }] : [];
+    const isApart = isRouter(first) && isRouter(second) && first.device.site !== second.device.site;
+    return isCloud || isApart || medium === 'serial' ? [[first, second] as const] : [];
   });
   const clouds = new Map<string, number>();
   let direct = 0;
-  for (const { one, other } of legs) {
-    const cloud = [one, other].find((end) => end.model.class === 'cloud');
+  for (const [first, second] of legs) {
+    const cloud = [first, second].find((end) => end.model.class === 'cloud');
     if (cloud) clouds.set(cloud.id, (clouds.get(cloud.id) ?? 0) + 1);
     else direct++;
   }
@@ -140,7 +140,7 @@ function partsOf(graph: Graph): string[][] {
     if (seen.has(start)) return [];
     const part = new Set([start]);
     for (const at of part) for (const { to } of graph.get(at)!) part.add(to);
-    for (const one of part) seen.add(one);
+    for (const id of part) seen.add(id);
     return [[...part]];
   });
 }
@@ -153,7 +153,7 @@ function shapesOf(graph: Graph, network: readonly Instance[], name: (id: string)
         graph
           .get(id)!
           .filter(({ to }) => among.has(to))
-          .map((one) => [one.to, one]),
+          .map((neighbour) => [neighbour.to, neighbour]),
       );
       return [id, [...neighbours.values()]];
     }),
@@ -176,7 +176,7 @@ function shapeOf(part: readonly string[], core: Graph): Shape {
     if (inner.length === 1) return 'star';
     // One in the middle, at which all others hang that have somebody behind them.
     const isMiddle = (id: string): boolean =>
-      inner.every((one) => one === id || core.get(id)!.some(({ to }) => to === one));
+      inner.every((inside) => inside === id || core.get(id)!.some(({ to }) => to === inside));
     return inner.some(isMiddle) ? 'extended star' : 'tree';
   }
   if (edges === n && degrees.every((degree) => degree === 2)) return 'ring';

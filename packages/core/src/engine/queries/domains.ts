@@ -22,11 +22,12 @@ export function linkDomains({ topology, instances, layer1, layer2 }: NetworkMode
     if (!layer1.links.get(id)?.up) continue;
     const [mine, theirs] = [a, b].map((end) => new Set(pointsAt(end).map((point) => layer2.domainOf(point))));
     // A hub has no points of its own: what is heard at the other end counts.
-    const both = mine!.size && theirs!.size ? [...mine!].filter((one) => theirs!.has(one)) : [...mine!, ...theirs!];
-    for (const one of both) if (!numbers.has(one)) numbers.set(one, numbers.size);
+    const both =
+      mine!.size && theirs!.size ? [...mine!].filter((domain) => theirs!.has(domain)) : [...mine!, ...theirs!];
+    for (const domain of both) if (!numbers.has(domain)) numbers.set(domain, numbers.size);
     found.set(
       id,
-      both.map((one) => numbers.get(one)!).sort((p, q) => p - q),
+      both.map((domain) => numbers.get(domain)!).sort((p, q) => p - q),
     );
   }
   return found;

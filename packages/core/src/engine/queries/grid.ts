@@ -112,7 +112,7 @@ class Pairs {
   each(take: (pair: Pair & { lines: readonly number[]; columns: readonly number[] }) => void): void {
     const { by, probe = ECHO, family } = this.request;
     const { reach, layer3, instances } = this.asked;
-    const placed = (ids: readonly string[]): number[] => ids.map((one) => this.place.get(one)!);
+    const placed = (ids: readonly string[]): number[] => ids.map((id) => this.place.get(id)!);
     const targets = reach
       .targets()
       .map((target, at) => ({ target, at }))

@@ -184,11 +184,11 @@ function telephone(model: NetworkModel, instance: Instance): Pick<DeviceTables, 
   return {
     registration: [{ extension, server: server && model.instances.get(server)!.name, answer, text }],
     calls: [...new Set(others)]
-      .filter((one) => one !== extension)
+      .filter((other) => other !== extension)
       .sort(byName)
-      .map((one) => {
-        const call = callOf(model, instance.id, one);
-        return { extension: one, answer: call.answer, text: call.text };
+      .map((other) => {
+        const call = callOf(model, instance.id, other);
+        return { extension: other, answer: call.answer, text: call.text };
       }),
   };
 }
@@ -330,7 +330,7 @@ function ospfTables(
           }
         return {
           area,
-          routers: [...known].map((one) => routerIds.get(one) ?? '').sort(),
+          routers: [...known].map((router) => routerIds.get(router) ?? '').sort(),
           adjacencies: inside.filter((adjacency) => known.has(adjacency.a.node.instance.id)).length,
         };
       }),

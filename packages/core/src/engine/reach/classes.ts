@@ -28,7 +28,7 @@ export class Distinctions {
     for (const node of nodes.values()) {
       const { keys, prefixes, singled } = distinctionsOf(node);
       for (const [at, key] of keys.entries()) if (!this.prefixes.has(key)) this.addPrefix(key, prefixes[at]!);
-      for (const one of singled) this.singled.add(one);
+      for (const value of singled) this.singled.add(value);
       const { filters } = node.instance.settings;
       for (const { rules } of Object.values(filters ?? {}))
         for (const matcher of rules.flatMap((rule) => [rule.src, rule.dst])) this.addMatcher(matcher);
@@ -76,9 +76,9 @@ interface Keyed {
   keys(): Iterable<unknown>;
   has(key: never): boolean;
 }
-function sameKeys(one: Keyed, other: Keyed): boolean {
-  if (one.size !== other.size) return false;
-  for (const key of one.keys()) if (!other.has(key as never)) return false;
+function sameKeys(first: Keyed, second: Keyed): boolean {
+  if (first.size !== second.size) return false;
+  for (const key of first.keys()) if (!second.has(key as never)) return false;
   return true;
 }
 
@@ -132,17 +132,24 @@ function ownDistinctions({ table, interfaceStates, instance }: Node): OwnDistinc
 export function classKey({ layer2, layer3 }: Layers, node: Node, distinctions: Distinctions): string {
   const { instance, interfaceStates } = node;
   const alone = `device ${instance.id}`;
-  const [one] = interfaceStates;
-  if (!one?.addresses.length || interfaceStates.length > 1 || !one.up || one.point === null) return alone;
+  const [interfaceState] = interfaceStates;
+  if (
+    !interfaceState?.addresses.length ||
+    interfaceStates.length > 1 ||
+    !interfaceState.up ||
+    interfaceState.point === null
+  )
+    return alone;
   if (forwards(instance, 4) || forwards(instance, 6)) return alone;
   const { routes, nat, firewall } = instance.settings;
-  if (routes?.length || nat?.length || firewall || filtersAt(one)) return alone;
-  for (const number of numbersOf(one)) if (layer3.owners.get(number)!.length > 1) return alone;
-  const parts = [String(layer2.domainOf(one.point)), one.linkLocal ? 'v6' : ''];
-  for (const on of one.addresses) {
+  if (routes?.length || nat?.length || firewall || filtersAt(interfaceState)) return alone;
+  for (const number of numbersOf(interfaceState)) if (layer3.owners.get(number)!.length > 1) return alone;
+  const parts = [String(layer2.domainOf(interfaceState.point)), interfaceState.linkLocal ? 'v6' : ''];
+  for (const on of interfaceState.addresses) {
     const { family } = on.address;
     if (distinctions.isSingled(on.address)) return alone;
-    if (layer3.leases.size && layer3.leases.get(leaseKey(instance.id, one.key, family))?.rivals) return alone;
+    if (layer3.leases.size && layer3.leases.get(leaseKey(instance.id, interfaceState.key, family))?.rivals)
+      return alone;
     const gateways = node.table
       .lookup({ family, value: 0n })
       .map((route) => (route.via ? String(numberOf(route.via)) : ''));

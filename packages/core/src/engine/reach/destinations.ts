@@ -303,11 +303,11 @@ export class Destinations {
     return all;
   }
 
-  private both(one: readonly Hop[], other: readonly Hop[]): readonly Hop[] {
-    let known = this.pairs.get(one);
-    if (!known) this.pairs.set(one, (known = new Map<readonly Hop[], readonly Hop[]>()));
-    let all = known.get(other);
-    if (!all) known.set(other, (all = [...one, ...other]));
+  private both(first: readonly Hop[], second: readonly Hop[]): readonly Hop[] {
+    let known = this.pairs.get(first);
+    if (!known) this.pairs.set(first, (known = new Map<readonly Hop[], readonly Hop[]>()));
+    let all = known.get(second);
+    if (!all) known.set(second, (all = [...first, ...second]));
     return all;
   }
 
@@ -380,7 +380,7 @@ class SortedAddresses {
   constructor(all: readonly Address[]) {
     const unique = [...new Map(all.map((address) => [numberOf(address), address])).values()];
     this.sorted = unique.sort(compareAddresses);
-    for (const [at, one] of this.sorted.entries()) this.places.set(numberOf(one), at);
+    for (const [at, address] of this.sorted.entries()) this.places.set(numberOf(address), at);
     const of = (family: Family): Address[] => this.sorted.filter((address) => address.family === family);
     this.values = { 4: of(4).map((address) => Number(address.value)), 6: of(6).map((address) => address.value) };
   }

@@ -150,7 +150,7 @@ export class ReachGrid {
 
   /** How many classes the devices fall into that have an address. */
   get classCount(): number {
-    return [...this.classes.values()].filter((one) => one.slots).length;
+    return [...this.classes.values()].filter((reachClass) => reachClass.slots).length;
   }
 
   /**
@@ -196,7 +196,7 @@ export class ReachGrid {
   /** All pairs at once, a class at a time. */
   tally(probe: Probe = ECHO): Tally {
     const counts = new Float64Array(VERDICTS.length);
-    const all = [...this.classes.values()].filter((one) => one.slots);
+    const all = [...this.classes.values()].filter((reachClass) => reachClass.slots);
     for (const of of all) {
       const row = this.verdicts.rowOf(of, probe);
       for (const to of all) {
@@ -223,7 +223,9 @@ export class ReachGrid {
 
   /** The number of an address of a class; null where it is none that interfaces have. */
   private slotOf({ device, address }: Target): number | null {
-    const at = this.addressesOf(device).findIndex((one) => one === address || sameAddress(one, address));
+    const at = this.addressesOf(device).findIndex(
+      (candidate) => candidate === address || sameAddress(candidate, address),
+    );
     return at < 0 ? null : this.classOf.get(device)!.slot + at;
   }
 
@@ -274,15 +276,17 @@ const isLeaf = ({ instance, interfaceStates }: Node): boolean =>
   interfaceStates.every((interfaceState) => !interfaceState.virtual?.length);
 
 /** Whether a device does the same with every packet as it did. */
-const isAlike = (one: Node, old: Node): boolean =>
-  one.interfaceStates === old.interfaceStates &&
-  one.table === old.table &&
-  one.instance.settings === old.instance.settings &&
-  one.instance.model === old.instance.model;
+const isAlike = (node: Node, old: Node): boolean =>
+  node.interfaceStates === old.interfaceStates &&
+  node.table === old.table &&
+  node.instance.settings === old.instance.settings &&
+  node.instance.model === old.instance.model;
 
 const sameOneWay = (
-  one: ReadonlyMap<number, ReadonlySet<number>>,
-  other: ReadonlyMap<number, ReadonlySet<number>>,
+  first: ReadonlyMap<number, ReadonlySet<number>>,
+  second: ReadonlyMap<number, ReadonlySet<number>>,
 ): boolean =>
-  one.size === other.size &&
-  [...one].every(([from, to]) => other.get(from)?.size === to.size && [...to].every((at) => other.get(from)!.has(at)));
+  first.size === second.size &&
+  [...first].every(
+    ([from, to]) => second.get(from)?.size === to.size && [...to].every((at) => second.get(from)!.has(at)),
+  );

@@ -45,7 +45,7 @@ export function resolveName(model: NetworkModel, from: string, name: string): Na
     else if (!listensAt(model, device, NAMES.port))
       last = { address: null, exchange, text: `At ${leased} no service for names runs.` };
     else {
-      const types = asking.interfaces.some(([, one]) => one.v6) ? ['A', 'AAAA'] : ['A'];
+      const types = asking.interfaces.some(([, config]) => config.v6) ? ['A', 'AAAA'] : ['A'];
       const address = recordIn(model, device, name, types);
       const by = model.instances.get(device)!.name;
       // A server that knows the name of nobody has answered: the next one is not asked.
@@ -88,10 +88,10 @@ function recordIn({ instances }: NetworkModel, server: string, name: string, typ
   let wanted = plain(name);
   for (let turn = 0; turn <= MOST_ALIASES; turn++) {
     const named = records.filter((record) => plain(record.name) === wanted);
-    const record = named.find((one) => types.includes(one.type));
+    const record = named.find((record) => types.includes(record.type));
     const read = record && parseAddress(record.value);
     if (read?.ok) return read.value;
-    const alias = named.find((one) => one.type === 'CNAME');
+    const alias = named.find((record) => record.type === 'CNAME');
     if (!alias) return null;
     wanted = plain(alias.value);
   }

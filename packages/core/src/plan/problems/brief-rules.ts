@@ -8,7 +8,7 @@ const PRIVATE_RANGES = ['10.0.0.0/8', '172.16.0.0/12', '192.168.0.0/16'].map((te
   if (!read.ok) throw new Error(read.error.text);
   return read.value;
 });
-const privateRangeOf = (prefix: Prefix): Prefix | undefined => PRIVATE_RANGES.find((one) => overlaps(one, prefix));
+const privateRangeOf = (prefix: Prefix): Prefix | undefined => PRIVATE_RANGES.find((range) => overlaps(range, prefix));
 
 /** The rules of a brief and the provider's ranges, read once. */
 export type Ruling = ReturnType<typeof rulesOf> & { outside: readonly Prefix[] };
@@ -29,7 +29,7 @@ export function briefRules(tree: PlanTree, node: PlanNode, ruling: Ruling): Plan
 function ruleProblem(block: Block, prefix: Prefix, ruling: Ruling): { code: PlanProblemCode; text: string } | null {
   const { privateOnly, notOutside, otherPrivate } = ruling;
   const text = formatPrefix(prefix);
-  const outside = ruling.outside.find((one) => overlaps(one, prefix));
+  const outside = ruling.outside.find((reserved) => overlaps(reserved, prefix));
   // Translation and links are where inside meets outside: they may be the provider's on purpose.
   const isEdge = block.use === 'translation' || block.use === 'link';
   if (outside && notOutside && !isEdge)

@@ -42,10 +42,11 @@ function tieBreakers(a: Graph, b: Graph, reference: NetworkModel, student: Netwo
   const ties = new Float64Array(a.ids.length * b.ids.length);
   const mine = a.ids.map((id) => describe(reference.instances.get(id)!));
   const theirs = b.ids.map((id) => describe(student.instances.get(id)!));
-  for (const [i, one] of mine.entries())
+  for (const [i, candidate] of mine.entries())
     for (const [j, other] of theirs.entries())
       ties[i * b.ids.length + j] =
-        NAME_WEIGHT * nameSimilarity(one.pairs, other.pairs) + ADDRESS_WEIGHT * addressSimilarity(one, other);
+        NAME_WEIGHT * nameSimilarity(candidate.pairs, other.pairs) +
+        ADDRESS_WEIGHT * addressSimilarity(candidate, other);
   return ties;
 }
 

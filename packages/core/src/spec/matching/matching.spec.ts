@@ -23,15 +23,15 @@ function redrawn(topology: Topology, order: readonly number[]): Topology {
       },
     ];
   });
-  const link = (one: Topology['links'][string]) => ({
-    ...one,
-    a: { ...one.a, device: fresh.get(one.a.device)! },
-    b: { ...one.b, device: fresh.get(one.b.device)! },
+  const link = (link: Topology['links'][string]) => ({
+    ...link,
+    a: { ...link.a, device: fresh.get(link.a.device)! },
+    b: { ...link.b, device: fresh.get(link.b.device)! },
   });
   return {
     ...topology,
     devices: Object.fromEntries(entries.sort(([a], [b]) => (a < b ? 1 : -1))),
-    links: Object.fromEntries(Object.entries(topology.links).map(([id, one]) => [`x-${id}`, link(one)])),
+    links: Object.fromEntries(Object.entries(topology.links).map(([id, cable]) => [`x-${id}`, link(cable)])),
   };
 }
 const match = (reference: Topology, drawing: Topology): RoleMatch[] => matchRoles(analyse(reference), analyse(drawing));

@@ -49,8 +49,8 @@ const OTHER_KIND = 0.25;
 export function structuralSimilarity(a: Graph, b: Graph): Float64Array {
   const width = b.ids.length;
   const kinds = new Float64Array(a.ids.length * width);
-  for (const [i, one] of a.models.entries())
-    for (const [j, other] of b.models.entries()) kinds[i * width + j] = kindSimilarity(one, other);
+  for (const [i, model] of a.models.entries())
+    for (const [j, other] of b.models.entries()) kinds[i * width + j] = kindSimilarity(model, other);
   let now = kinds.slice();
   for (let round = 0; round < ROUNDS; round++) {
     const next = new Float64Array(now.length);

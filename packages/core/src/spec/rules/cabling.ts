@@ -36,7 +36,7 @@ function eachLinkedPair(
   context: CheckContext,
   a: string,
   b: string,
-  judge: (links: OwnLink[], one: Instance, other: Instance, wanted: number) => Item[],
+  judge: (links: OwnLink[], first: Instance, second: Instance, wanted: number) => Item[],
 ): Item[] {
   const pairs = new Map<string, [string, string, number]>();
   for (const from of context.roles(a))
@@ -52,13 +52,18 @@ function eachLinkedPair(
     }
   if (!pairs.size) return [absent(`The reference has no link between ${context.ref(a)} and ${context.ref(b)}.`)];
   return [...pairs.values()].flatMap(([from, to, wanted]) => {
-    const [one, other] = [context.device(from), context.device(to)];
-    if (!one || !other)
-      return [absent(`Nothing in the drawing plays the part of ${context.roleName(one ? to : from)}.`)];
-    const links = linksBetween(context.student, one, other);
+    const [first, second] = [context.device(from), context.device(to)];
+    if (!first || !second)
+      return [absent(`Nothing in the drawing plays the part of ${context.roleName(first ? to : from)}.`)];
+    const links = linksBetween(context.student, first, second);
     return links.length
-      ? judge(links, one, other, wanted)
-      : [{ ...lost(`${one.name} and ${other.name} are not linked.`, placeOf(one), placeOf(other)), grounded: false }];
+      ? judge(links, first, second, wanted)
+      : [
+          {
+            ...lost(`${first.name} and ${second.name} are not linked.`, placeOf(first), placeOf(second)),
+            grounded: false,
+          },
+        ];
   });
 }
 
@@ -74,10 +79,10 @@ export const linkedRule = defineRule({
   fresh: { kind: 'linked', a: '@network', b: '@all' },
   words: (rule, names) => ['Between ', ...between(rule, names.ref), ' there are the links that the lab asks for.'],
   evaluate: (rule, context) =>
-    eachLinkedPair(context, rule.a, rule.b, (links, one, other, wanted) => {
-      const text = `${one.name} – ${other.name}: ${links.length} of ${plural(wanted, 'link')}.`;
+    eachLinkedPair(context, rule.a, rule.b, (links, first, second, wanted) => {
+      const text = `${first.name} – ${second.name}: ${links.length} of ${plural(wanted, 'link')}.`;
       return [
-        links.length >= wanted ? met(text, ...links.flatMap(placeOfLink)) : lost(text, placeOf(one), placeOf(other)),
+        links.length >= wanted ? met(text, ...links.flatMap(placeOfLink)) : lost(text, placeOf(first), placeOf(second)),
       ];
     }),
 });
@@ -93,7 +98,7 @@ export const mediumRule = defineRule({
     'The links between ',
     ...between(rule, names.ref),
     ' are ',
-    slot('media', rule.media.map((one: Medium) => MEDIUM_NAMES[one]).join(' or ')),
+    slot('media', rule.media.map((medium: Medium) => MEDIUM_NAMES[medium]).join(' or ')),
     '.',
   ],
   evaluate: (rule, context) =>
@@ -151,7 +156,7 @@ export const linksUpRule = defineRule({
 });
 
 /** One item for each link at the devices of a ref; a link between two of them is judged once; a device without links is lost. */
-function eachLinkOf(context: CheckContext, ref: string, judge: (one: OwnLink) => Item): Item[] {
+function eachLinkOf(context: CheckContext, ref: string, judge: (ownLink: OwnLink) => Item): Item[] {
   const seen = new Set<string>();
   return eachRole(context, ref, (instance) => {
     const links = instanceLinks(context.student, instance);

@@ -43,15 +43,15 @@ function eachPair(context: CheckContext, from: string, to: string, family: 4 | 6
   for (const source of sources)
     for (const target of targets) {
       if (source === target) continue;
-      const [one, other] = [context.device(source), context.device(target)];
-      if (!one || !other)
-        items.push(absent(`Nothing in the drawing plays the part of ${context.roleName(one ? target : source)}.`));
+      const [first, second] = [context.device(source), context.device(target)];
+      if (!first || !second)
+        items.push(absent(`Nothing in the drawing plays the part of ${context.roleName(first ? target : source)}.`));
       else {
-        const address = mainAddress(context, other, family);
+        const address = mainAddress(context, second, family);
         items.push(
           address
-            ? judge({ from: one, to: other, address })
-            : { ...lost(`${other.name} has no readable IPv${family} address.`, placeOf(other)), grounded: false },
+            ? judge({ from: first, to: second, address })
+            : { ...lost(`${second.name} has no readable IPv${family} address.`, placeOf(second)), grounded: false },
         );
       }
     }

@@ -73,6 +73,6 @@ export const RULE_KINDS: readonly RuleKind[] = [
   ...PLAN_RULES,
   titledRule,
 ];
-export const ruleKind = (kind: string): RuleKind | undefined => RULE_KINDS.find((one) => one.kind === kind);
+export const ruleKind = (kind: string): RuleKind | undefined => RULE_KINDS.find((candidate) => candidate.kind === kind);
 export { ANY_SITE } from './components';
 export { ALL_GROUPS } from './plan';

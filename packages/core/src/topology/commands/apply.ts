@@ -148,7 +148,7 @@ const anchorEdits = (topology: Topology, kind: 'device' | 'link' | 'site', gone:
 
 /** Where a thing is whose notes are counted from it, as far as the document says. */
 function placeOf(topology: Topology, kind: 'device' | 'link' | 'site', id: string): { x: number; y: number } {
-  const device = (one: string) => topology.devices[one]?.at ?? { x: 0, y: 0 };
+  const device = (id: string) => topology.devices[id]?.at ?? { x: 0, y: 0 };
   if (kind === 'device') return device(id);
   const link = kind === 'link' ? topology.links[id] : undefined;
   if (!link) return topology.sites[id]?.area ?? { x: 0, y: 0 };

@@ -149,7 +149,9 @@ export const noOverlapRule = defineRule({
         .map((role) => context.device(role))
         .filter((instance) => instance !== null)
         .map((instance) => placeOf(instance));
-      const other = subnets.find((one) => one.ref !== ref && one.subnet && overlaps(one.subnet, subnet));
+      const other = subnets.find(
+        (candidate) => candidate.ref !== ref && candidate.subnet && overlaps(candidate.subnet, subnet),
+      );
       return other
         ? lost(
             `${formatPrefix(subnet)} of ${context.ref(ref)} overlaps ${formatPrefix(other.subnet!)} of ${context.ref(other.ref)}.`,
