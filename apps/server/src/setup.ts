@@ -43,7 +43,7 @@ export function setup(app: INestApplication): void {
       .setVersion('1')
       .build(),
   );
-  document.components = { ...document.components, schemas: { ...document.components?.schemas, ...requestSchemas() } };
+  document.components = { ...document.components, schemas: requestSchemas() };
   SwaggerModule.setup('api/docs', server, document, {
     jsonDocumentUrl: 'api/docs.json',
     customSiteTitle: 'Sobrin: the API',

@@ -1,4 +1,4 @@
-import { ROUTES } from '@sobrin/contracts';
+import { ROUTES, type Route } from '@sobrin/contracts';
 import request from 'supertest';
 import { DataSource } from 'typeorm';
 import { migrate } from '../platform/database';
@@ -25,6 +25,11 @@ test('the API is described, with the request bodies', async () => {
     required: ['save', 'base', 'commands'],
   });
   expect(components.schemas.ChangeLabRequest!.required).toEqual(['base']);
+  expect(components.schemas.AddToRosterRequest).toMatchObject({
+    properties: { students: { type: 'array', items: { $ref: '#/components/schemas/RosterEntry' } } },
+  });
+  const classes = Object.values<Route>(ROUTES).flatMap(({ body }) => body?.name ?? []);
+  expect(Object.keys(components.schemas)).toEqual(expect.arrayContaining(classes));
 });
 
 test('the routes are those that the contracts tell, no more and no fewer', async () => {
