@@ -1,5 +1,3 @@
-// The store of what is nested in what has no types of its own.
-// @ts-expect-error
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
 import { type OpenAPIObject } from '@nestjs/swagger';
