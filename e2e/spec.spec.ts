@@ -25,7 +25,8 @@ test('an instructor changes points and words, reorders, adds a requirement, and 
   await page.getByRole('button', { name: 'Move requirement 1.1' }).focus();
   await page.keyboard.press('Space');
   await page.keyboard.press('ArrowDown');
-  await page.waitForTimeout(300);
+  // What is moved over is announced; before that a drop would leave it where it was.
+  await expect(page.locator('[id^="DndLiveRegion"]')).toContainText('droppable area 1.2');
   await page.keyboard.press('Space');
   await expect(rows.first()).toHaveAttribute('data-requirement', '1.2');
   await saved(page);

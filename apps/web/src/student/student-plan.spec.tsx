@@ -52,7 +52,7 @@ test('what a student plans is saved as the commands it was made of, on the revis
 
 test('a coaching lab tells sizes and mistakes; an examination neither; Sobrin lays nothing out for students', async () => {
   await open('coach', tooSmall());
-  expect(screen.getByRole('button', { name: /\d problems/ })).toBeInTheDocument();
+  expect(await screen.findByRole('button', { name: /\d problems/ })).toBeInTheDocument();
   expect(within(screen.getByRole('region', { name: 'Brief numbers' })).getByText('/26')).toBeInTheDocument();
   expect(screen.queryByRole('button', { name: 'Lay out all groups' })).toBeNull();
 });

@@ -1,4 +1,8 @@
 import '@testing-library/jest-dom';
+import { configure } from '@testing-library/react';
+
+// A second is the default; a machine that others use takes longer.
+configure({ asyncUtilTimeout: 30_000 });
 
 /** jsdom has no EventSource: in these tests nobody else saves. */
 class Silent {

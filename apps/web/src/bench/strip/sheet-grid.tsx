@@ -3,36 +3,40 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { type CellText, type SheetColumn, type SheetRow } from '@sobrin/core/bench';
 import { type Topology } from '@sobrin/core/topology';
 import { type ClipboardEvent, type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
+import { type Column } from '@tanstack/react-table';
 import { type Cell, type Range, cellsOf, rangeOf, tableText, textsInto } from './sheet-range';
+import { type SheetTable } from './use-sheet-table';
 
 const ROW = 24;
+const SORTED = {
+  asc: { aria: 'ascending', sign: ' ↑' },
+  desc: { aria: 'descending', sign: ' ↓' },
+  not: { aria: 'none', sign: '' },
+} as const;
+const sheetOf = (column: Column<SheetRow>): SheetColumn => column.columnDef.meta!.sheet!;
 
 /**
  * A sheet as a grid of cells: arrow keys move, Shift takes a range, typing or Enter edits, copy and paste exchange ranges
  * with any spreadsheet, Ctrl D fills down, Delete empties.
  */
-export default function SheetGrid({
+export function SheetGrid({
   title,
   topology,
-  rows,
-  columns,
-  chosen,
-  sort,
-  onSort,
+  table,
+  isChosen,
   onWrite,
   onPick,
 }: {
   title: string;
   topology: Topology;
-  rows: readonly SheetRow[];
-  columns: readonly SheetColumn[];
-  /** Keys of rows that are chosen in the drawing. */
-  chosen: ReadonlySet<string>;
-  sort: { key: string; down: boolean } | null;
-  onSort: (key: string) => void;
+  table: SheetTable;
+  /** Whether what a row is about is chosen in the drawing. */
+  isChosen: (row: SheetRow) => boolean;
   onWrite: (title: string, cells: readonly CellText[]) => void;
   onPick: (rows: readonly SheetRow[]) => void;
 }) {
+  const { rows } = table.getRowModel();
+  const columns = table.getVisibleLeafColumns();
   const box = useRef<HTMLDivElement>(null);
   const id = useId();
   const [anchor, setAnchor] = useState<Cell>({ row: 0, column: 0 });
@@ -59,9 +63,9 @@ export default function SheetGrid({
   });
   const active = bounded(at);
   const range: Range = rangeOf(bounded(anchor), active);
-  const read = (cell: Cell): string => columns[cell.column]!.read(topology, rows[cell.row]!);
+  const read = (cell: Cell): string => rows[cell.row]!.getValue(columns[cell.column]!.id);
   // What is chosen in the drawing is shown; what is chosen here stays where it is.
-  const firstChosen = rows.findIndex((row) => chosen.has(row.key));
+  const firstChosen = rows.findIndex((row) => isChosen(row.original));
   useEffect(() => {
     if (firstChosen >= 0 && !box.current?.contains(document.activeElement)) virtual.scrollToIndex(firstChosen);
   }, [firstChosen, virtual]);
@@ -72,14 +76,14 @@ export default function SheetGrid({
     virtual.scrollToIndex(next.row);
     if (!rows.length) return;
     const { top, bottom } = rangeOf(extend ? bounded(anchor) : next, next);
-    onPick(rows.slice(top, bottom + 1));
+    onPick(rows.slice(top, bottom + 1).map((row) => row.original));
   };
   const write = (what: string, texts: readonly { cell: Cell; text: string }[]): void =>
     onWrite(
       what,
       texts.flatMap(({ cell, text }) => {
         const [row, column] = [rows[cell.row], columns[cell.column]];
-        return row && column ? [{ row, column, text }] : [];
+        return row && column ? [{ row: row.original, column: sheetOf(column), text }] : [];
       }),
     );
   const commit = (by: Cell): void => {
@@ -133,7 +137,7 @@ export default function SheetGrid({
     else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) take(() => edit(event.key));
   };
   const edit = (text: string): void => {
-    if (columns[active.column]!.write) setDraft(text);
+    if (sheetOf(columns[active.column]!).write) setDraft(text);
   };
   const onCopy = (event: ClipboardEvent): void => {
     if (draft !== null || !rows.length) return;
@@ -145,7 +149,8 @@ export default function SheetGrid({
     event.preventDefault();
     write('paste cells', textsInto(range, event.clipboardData.getData('text/plain')));
   };
-  const choices = columns[active.column]?.choices?.(topology, rows[active.row]!);
+  const row = rows[active.row];
+  const choices = row && sheetOf(columns[active.column]!).choices?.(topology, row.original);
   return (
     <div
       ref={box}
@@ -169,15 +174,15 @@ export default function SheetGrid({
       >
         {columns.map((column) => (
           <div
-            key={column.key}
+            key={column.id}
             role="columnheader"
             className="sheet-cell"
-            style={{ width: column.width }}
-            aria-sort={sort?.key === column.key ? (sort.down ? 'descending' : 'ascending') : 'none'}
-            onClick={() => onSort(column.key)}
+            style={{ width: sheetOf(column).width }}
+            aria-sort={SORTED[column.getIsSorted() || 'not'].aria}
+            onClick={column.getToggleSortingHandler()}
           >
-            {column.label}
-            {sort?.key === column.key ? (sort.down ? ' ↓' : ' ↑') : ''}
+            {sheetOf(column).label}
+            {SORTED[column.getIsSorted() || 'not'].sign}
           </div>
         ))}
       </div>
@@ -190,14 +195,16 @@ export default function SheetGrid({
           if (!row) return null;
           return (
             <div
-              key={row.key}
+              key={row.id}
               role="row"
               aria-rowindex={index + 2}
-              aria-selected={chosen.has(row.key)}
-              className={`sheet-row${chosen.has(row.key) ? ' chosen' : ''}`}
+              aria-selected={isChosen(row.original)}
+              className={`sheet-row${isChosen(row.original) ? ' chosen' : ''}`}
               style={{ position: 'absolute', top: start - ROW, left: 0, minWidth: '100%' }}
             >
-              {columns.map((column, nth) => {
+              {row.getVisibleCells().map((cell, nth) => {
+                const column = sheetOf(cell.column);
+                const text = cell.getValue<string>();
                 const isActive = index === active.row && nth === active.column;
                 const inRange = index >= range.top && index <= range.bottom && nth >= range.left && nth <= range.right;
                 const single = range.top === range.bottom && range.left === range.right;
@@ -209,7 +216,7 @@ export default function SheetGrid({
                     aria-readonly={!column.write}
                     className={`sheet-cell${column.mono ? ' mono' : ''}${column.write ? '' : ' fixed'}${isActive ? ' active' : ''}${inRange && !single ? ' in-range' : ''}`}
                     style={{ width: column.width }}
-                    title={column.read(topology, row)}
+                    title={text}
                     onMouseDown={(event) => {
                       if (draft !== null) return;
                       go({ row: index, column: nth }, event.shiftKey);
@@ -217,7 +224,7 @@ export default function SheetGrid({
                     onMouseEnter={(event) =>
                       event.buttons === 1 && draft === null && go({ row: index, column: nth }, true)
                     }
-                    onDoubleClick={() => edit(read({ row: index, column: nth }))}
+                    onDoubleClick={() => edit(text)}
                   >
                     {isActive && draft !== null ? (
                       <CellInput
@@ -232,7 +239,7 @@ export default function SheetGrid({
                         }}
                       />
                     ) : (
-                      column.read(topology, row)
+                      text
                     )}
                   </div>
                 );

@@ -1,0 +1,81 @@
+import { Box, Checkbox, Menu, MenuItem } from '@mui/material';
+import { IconColumns3 } from '@tabler/icons-react';
+import { type CellText, type Sheet, type SheetRow, refusedWords, writeCells } from '@sobrin/core/bench';
+import { useState } from 'react';
+import { NOTHING } from '../../drawing/selection';
+import { IconTool } from '../../ui/icon-tool';
+import { type Facts } from '../../workers/facts';
+import { useBench } from '../use-bench';
+import { SheetGrid } from './sheet-grid';
+import { useSheetTable } from './use-sheet-table';
+
+/** A sheet that is open: what is chosen in it is chosen in the drawing, and what is typed into it changes the drawing. */
+export default function OpenSheet({
+  sheet,
+  only,
+  filter,
+  facts,
+  onReveal,
+  onTell,
+}: {
+  sheet: Sheet;
+  only: readonly string[] | null;
+  filter: string;
+  facts: Facts | null;
+  onReveal: (ids: string[]) => void;
+  onTell: (text: string) => void;
+}) {
+  const { document: topology, selection, select, do: run } = useBench((state) => state);
+  const [menu, setMenu] = useState<HTMLElement | null>(null);
+  const table = useSheetTable(topology, sheet, { only, filter, facts });
+  const [devices, links] = [new Set(selection.devices), new Set(selection.links)];
+  const isChosen = (row: SheetRow): boolean =>
+    row.link === undefined ? devices.has(row.device!) : links.has(row.link);
+  const pick = (picked: readonly SheetRow[]): void => {
+    const links = picked.flatMap((row) => row.link ?? []);
+    const devices = [...new Set(picked.flatMap((row) => row.device ?? []))];
+    select({ ...NOTHING, devices, links });
+    if (picked.length > 1) return;
+    onReveal([...devices, ...links.flatMap((id) => [topology.links[id]!.a.device, topology.links[id]!.b.device])]);
+  };
+  const write = (title: string, cells: readonly CellText[]): void => {
+    const { commands, refused } = writeCells(topology, cells);
+    if (commands.length) run(title, ...commands);
+    if (refused.length) onTell(refusedWords(refused));
+  };
+  return (
+    <Box sx={{ position: 'relative', height: '100%' }}>
+      <SheetGrid
+        title={sheet.title}
+        topology={topology}
+        table={table}
+        isChosen={isChosen}
+        onWrite={write}
+        onPick={pick}
+      />
+      <Box sx={{ position: 'absolute', top: -1, right: 10, zIndex: 3, background: 'var(--ground)' }}>
+        <IconTool title="Choose columns" onClick={(event) => setMenu(event.currentTarget)}>
+          <IconColumns3 size={14} />
+        </IconTool>
+      </Box>
+      <Menu open={menu !== null} anchorEl={menu} onClose={() => setMenu(null)}>
+        {table.getAllLeafColumns().map((column) => {
+          const isShown = column.getIsVisible();
+          return (
+            <MenuItem
+              key={column.id}
+              role="menuitemcheckbox"
+              aria-checked={isShown}
+              dense
+              disabled={isShown && table.getVisibleLeafColumns().length === 1}
+              onClick={() => column.toggleVisibility()}
+            >
+              <Checkbox size="small" checked={isShown} tabIndex={-1} disableRipple sx={{ p: 0, mr: 1 }} />
+              {column.columnDef.header as string}
+            </MenuItem>
+          );
+        })}
+      </Menu>
+    </Box>
+  );
+}
