@@ -1,6 +1,6 @@
 import { type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
-import { type Page } from '@playwright/test';
+import { type APIRequestContext, type Page } from '@playwright/test';
 import { expect, openOwnBench, saved, signIn, test } from './people';
 import { dropDatabase, freePort, freshDatabase, startServer, stopServer } from './server';
 
@@ -175,48 +175,69 @@ test('what a dead tab left is not put over what others saved since: both version
   await expect(next.getByRole('dialog')).toBeHidden();
 });
 
-test('killing the server in the middle of saves loses nothing that had been confirmed', async ({ request }) => {
+test('killing the server in the middle of saves loses nothing that had been confirmed, of a drawing or of a lab', async ({
+  playwright,
+}) => {
   const name = `e2e_kill_${process.pid}`;
   const port = await freePort();
   const base = `http://127.0.0.1:${port}/api`;
   const database = await freshDatabase(name);
   let server: ChildProcess = await startServer(port, database);
   const headers = { 'x-sobrin-request': '1' };
-  try {
-    await request.post(`${base}/auth/demo-sign-in`, { headers, data: { login: 'zofia.wrona' } });
-    const courses = (await (await request.get(`${base}/courses`)).json()) as { labs: { id: string }[] }[];
-    const { documentId } = (await (await request.get(`${base}/my/labs/${courses[0]!.labs[0]!.id}`)).json()) as {
-      documentId: string;
-    };
+  const [student, instructor] = await Promise.all([playwright.request.newContext(), playwright.request.newContext()]);
+  const read = async <T>(who: APIRequestContext, path: string): Promise<T> =>
+    (await (await who.get(`${base}/${path}`)).json()) as T;
+  /** Saves one command after the other until the server does not answer; what it confirmed. */
+  const saving = (who: APIRequestContext, document: string, revision: number, command: (id: string) => object) => {
     const confirmed: string[] = [];
-    const saving = (async () => {
+    const ended = (async () => {
       for (let at = 0; ; at++) {
-        const command = {
-          kind: 'addDevice',
-          id: `d${at}`,
-          device: { name: `D${at}`, model: 'hub', at: { x: at, y: 0 } },
-        };
-        const answer = await request.post(`${base}/documents/${documentId}/changes`, {
-          headers,
-          data: { save: randomUUID(), base: at, commands: [command] },
-        });
+        const data = { save: randomUUID(), base: revision + at, commands: [command(`d${at}`)] };
+        const answer = await who.post(`${base}/documents/${document}/changes`, { headers, data });
         if (!answer.ok()) throw new Error(await answer.text());
         confirmed.push(`d${at}`);
       }
     })().catch(() => undefined);
-    await expect.poll(() => confirmed.length).toBeGreaterThan(20);
+    return { confirmed, ended };
+  };
+  try {
+    await student.post(`${base}/auth/demo-sign-in`, { headers, data: { login: 'zofia.wrona' } });
+    await instructor.post(`${base}/auth/demo-sign-in`, { headers, data: { login: 'maren' } });
+    const [course] = await read<{ labs: { id: string }[] }[]>(student, 'courses');
+    const lab = course!.labs[0]!.id;
+    const { documentId } = await read<{ documentId: string }>(student, `my/labs/${lab}`);
+    const { documents } = await read<{ documents: { tasks: string } }>(instructor, `labs/${lab}`);
+    const before = await read<{ revision: number }>(instructor, `documents/${documents.tasks}`);
+    const drawing = saving(student, documentId, 0, (id) => ({
+      kind: 'addDevice',
+      id,
+      device: { name: id.toUpperCase(), model: 'hub', at: { x: 0, y: 0 } },
+    }));
+    const tasks = saving(instructor, documents.tasks, before.revision, (id) => ({
+      kind: 'edits',
+      edits: [{ path: ['tasks', id], value: { id, text: `Task ${id}.` } }],
+    }));
+    await expect.poll(() => Math.min(drawing.confirmed.length, tasks.confirmed.length)).toBeGreaterThan(20);
     await stopServer(server, 'SIGKILL');
-    await saving;
+    await Promise.all([drawing.ended, tasks.ended]);
     server = await startServer(port, database);
-    const { document, revision } = (await (await request.get(`${base}/documents/${documentId}`)).json()) as {
-      document: { devices: object };
-      revision: number;
-    };
-    const stored = Object.keys(document.devices);
-    expect(stored).toEqual(expect.arrayContaining(confirmed));
-    expect(stored.length).toBe(revision);
-    expect(stored.length - confirmed.length).toBeLessThanOrEqual(1);
+    type Stored = { revision: number; document: { devices: object; tasks: { id: string }[] } };
+    const ofStudent = await read<Stored>(student, `documents/${documentId}`);
+    const ofLab = await read<Stored>(instructor, `documents/${documents.tasks}`);
+    for (const [stored, count, { confirmed }] of [
+      [Object.keys(ofStudent.document.devices), ofStudent.revision, drawing],
+      [
+        ofLab.document.tasks.map(({ id }) => id).filter((id) => /^d\d+$/.test(id)),
+        ofLab.revision - before.revision,
+        tasks,
+      ],
+    ] as const) {
+      expect(stored).toEqual(expect.arrayContaining(confirmed));
+      expect(stored.length).toBe(count);
+      expect(stored.length - confirmed.length).toBeLessThanOrEqual(1);
+    }
   } finally {
+    await Promise.all([student.dispose(), instructor.dispose()]);
     await stopServer(server);
     await dropDatabase(name);
   }

@@ -62,6 +62,59 @@ describe('parts of a lab', () => {
     expect(await partOf(lab.documents[part])).toEqual(before);
   });
 
+  const long = 'x'.repeat(4000);
+  test.each<[string, 'brief' | 'spec' | 'tasks', object[]]>([
+    ['a step into a text', 'brief', [{ path: ['scenario', '0'], value: 'x' }]],
+    ['a step into what is not there', 'brief', [{ path: ['no', 'such', 'place'], value: 'x' }]],
+    ['an entry under another’s id', 'tasks', [{ path: ['tasks', 'a'], value: { id: 'b', text: 'x' } }]],
+    ['an entry without an id', 'tasks', [{ path: ['tasks', 'a'], value: { text: 'x' } }]],
+    ['a list in which something is no entry', 'tasks', [{ path: ['tasks'], value: [null, 7, 'x'] }]],
+    [
+      'more than a part may hold',
+      'tasks',
+      Array.from({ length: 1000 }, (_, at) => ({ path: ['tasks', `t${at}`], value: { id: `t${at}`, text: long } })),
+    ],
+    ['what the constructor is', 'spec', [{ path: ['constructor', 'prototype', 'x'], value: 1 }]],
+    ['a path as long as it may not be', 'spec', [{ path: Array.from({ length: 17 }, () => 'a'), value: 1 }]],
+  ])(
+    '%s, from somebody who means harm, is refused with a sentence, and nothing is stored',
+    async (_what, part, edits) => {
+      const lab = await demo.labOf('Three Stations');
+      const before = await partOf(lab.documents[part]);
+      const refused = await save(lab.documents[part], before.revision, edits);
+      expect(refused.status).toBe(422);
+      expect(refusal(refused).message).toMatch(/\.$/);
+      expect(await partOf(lab.documents[part])).toEqual(before);
+    },
+  );
+
+  test('two servers on one database take turns: what each took stands once, in one row of revisions', async () => {
+    const lab = await demo.labOf('Three Stations');
+    const { revision, document } = await partOf<{ tasks: { id: string }[] }>(lab.documents.tasks);
+    const other = await demo.running.again();
+    try {
+      const people = [demo.maren, await other.as('maren')];
+      const answers = await Promise.all(
+        Array.from({ length: 40 }, (_, at) =>
+          save(
+            lab.documents.tasks,
+            revision,
+            [{ path: ['tasks', `t${at}`], value: { id: `t${at}`, text: `Task ${at}.` } }],
+            people[at % 2],
+          ),
+        ),
+      );
+      expect(answers.map(({ status }) => status)).toEqual(answers.map(() => 200));
+      const after = await partOf<{ tasks: { id: string }[] }>(lab.documents.tasks);
+      expect(after.revision).toBe(revision + 40);
+      expect(new Set(after.document.tasks.map(({ id }) => id))).toEqual(
+        new Set([...document.tasks.map(({ id }) => id), ...answers.map((_answer, at) => `t${at}`)]),
+      );
+    } finally {
+      await other.close();
+    }
+  });
+
   test('whoever changes the lab as a whole, knowing it as it was before a part was saved, is refused', async () => {
     const lab = await demo.labOf('Three Stations');
     const { revision } = await partOf(lab.documents.brief);

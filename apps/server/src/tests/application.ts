@@ -11,6 +11,8 @@ export interface TestApplication {
   app: INestApplication<App>;
   /** Signs a demo person in; the returned functions carry the session. */
   as(login: string): Promise<Person>;
+  /** Another server on the same database. */
+  again(): Promise<TestApplication>;
   close(): Promise<void>;
 }
 export interface Person {
@@ -22,6 +24,17 @@ export interface Person {
 export async function startApplication(): Promise<TestApplication> {
   const name = `${process.env.TEST_TEMPLATE}_${process.pid}_${Date.now()}`;
   await onServer(`CREATE DATABASE ${name} TEMPLATE ${process.env.TEST_TEMPLATE}`);
+  const first = await runningOn(name);
+  return {
+    ...first,
+    close: async () => {
+      await first.close();
+      await onServer(`DROP DATABASE ${name} WITH (FORCE)`);
+    },
+  };
+}
+
+async function runningOn(name: string): Promise<TestApplication> {
   const app = await applicationOn(name);
   const http = app.getHttpServer();
   return {
@@ -40,9 +53,7 @@ export async function startApplication(): Promise<TestApplication> {
           request(http)[method](`/api/${path}`).set('Cookie', cookie).set(REQUEST_HEADER, '1').send(body),
       };
     },
-    close: async () => {
-      await app.close();
-      await onServer(`DROP DATABASE ${name} WITH (FORCE)`);
-    },
+    again: () => runningOn(name),
+    close: () => app.close(),
   };
 }

@@ -63,9 +63,19 @@ function entriesPassed(document: object, { path }: Edit): Result<string[][], str
   return ok(reads);
 }
 
+/** Whether an edit would put an entry of a list under an id that is not its own: its path would find it no more. */
+function changesId(document: object, { path, value }: Edit): boolean {
+  const isEntryAt = (length: number): boolean => length > 0 && isEntries(valueAt(document, path.slice(0, length)));
+  const [key, last] = [path.at(-1), path.length - 1];
+  if (key === 'id' && isEntryAt(last - 1)) return value !== path[last - 1];
+  return value !== undefined && isEntryAt(last) && valueAt(value, ['id']) !== key;
+}
+
 function planOf(document: object, { edits }: SimplePartCommand): Result<Planned, string> {
   const reads: string[][] = [];
   for (const edit of edits) {
+    if (changesId(document, edit))
+      return fail(`“${edit.path.join(' › ')}” would get another id: an entry keeps its own.`);
     const passed = entriesPassed(document, edit);
     if (!passed.ok) return passed;
     reads.push(...passed.value);
