@@ -26,7 +26,7 @@ test('an instructor changes points and words, reorders, adds a requirement, and 
   await page.keyboard.press('Space');
   await page.keyboard.press('ArrowDown');
   // What is moved over is announced; before that a drop would leave it where it was.
-  await expect(page.locator('[id^="DndLiveRegion"]')).toContainText('droppable area 1.2');
+  await expect(page.locator('[id^="DndLiveRegion"]').first()).toContainText('droppable area 1.2');
   await page.keyboard.press('Space');
   await expect(rows.first()).toHaveAttribute('data-requirement', '1.2');
   await saved(page);
