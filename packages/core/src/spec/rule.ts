@@ -98,8 +98,55 @@ export interface RuleKind<S extends TSchema = TSchema> {
   problems?(rule: Static<S>): Problem[];
 }
 
+/** A rule kind as it is defined: `sentence` has each slot in braces, as in "{who} can reach the gateway."; `words` are for what it cannot say. */
+type RuleDefinition<S extends TSchema> = Omit<RuleKind<S>, 'words'> &
+  ({ readonly sentence: string } | Pick<RuleKind<S>, 'words'>);
+
 /** Gives a rule kind its types; the shape always has `kind` first. */
-export const defineRule = <S extends TSchema>(rule: RuleKind<S>): RuleKind => rule;
+export const defineRule = <S extends TSchema>(rule: RuleDefinition<S>): RuleKind =>
+  'sentence' in rule
+    ? {
+        ...rule,
+        words: (values, names) => partsOf(rule.sentence, rule.slots, values as Record<string, unknown>, names),
+      }
+    : rule;
+
+/** The pieces of a sentence with the words for what is chosen in its slots. */
+function partsOf(
+  sentence: string,
+  slots: RuleKind['slots'],
+  values: Readonly<Record<string, unknown>>,
+  names: Names,
+): Part[] {
+  return sentence.split(/\{(\w+)\}/).flatMap((piece, at): Part[] => {
+    if (at % 2 === 0) return piece ? [piece] : [];
+    const text = wordsOf(slots[piece]!, values[piece], names);
+    return [slot(piece, sentence.startsWith(`{${piece}}`) ? capital(text) : text)];
+  });
+}
+
+function wordsOf(slot: Slot, value: unknown, names: Names): string {
+  const optionText = (options: readonly { value: string; text: string }[], chosen: unknown): string =>
+    options.find((option) => option.value === chosen)?.text ?? String(chosen);
+  switch (slot.type) {
+    case 'ref':
+      return names.ref(value as string);
+    case 'refs':
+      return (value as string[]).map(names.ref).join(', ') || '…';
+    case 'site':
+      return names.site(value as string);
+    case 'group':
+      return names.group(value as string);
+    case 'choice':
+      return optionText(slot.options, value);
+    case 'choices':
+      return (value as string[]).map((chosen) => optionText(slot.options, chosen)).join(' or ');
+    case 'number':
+    case 'prefix':
+    case 'text':
+      return String(value);
+  }
+}
 
 /** Points at a group of the spec, a device of the reference (one or a tile), or all of a sort. */
 export const Ref = Type.String({ pattern: '^@?[A-Za-z0-9][A-Za-z0-9_.:/-]{0,130}$' });

@@ -1,7 +1,7 @@
 import { plural } from '../../plural';
 import { Type } from '@sinclair/typebox';
 import { type Instance, MEDIUM_NAMES } from '../../engine';
-import { type Medium, Closed, Count, ListOf, MEDIA, OneOf } from '../../topology';
+import { Closed, Count, ListOf, MEDIA, OneOf } from '../../topology';
 import {
   type CheckContext,
   type Item,
@@ -13,7 +13,6 @@ import {
   lost,
   met,
   placeOf,
-  slot,
 } from '../rule';
 import { type OwnLink, instanceLinks, linksBetween } from './links';
 
@@ -67,9 +66,6 @@ function eachLinkedPair(
   });
 }
 
-const between = (rule: { a: string; b: string }, ref: (ref: string) => string) =>
-  [slot('a', ref(rule.a)), ' and ', slot('b', ref(rule.b))] as const;
-
 export const linkedRule = defineRule({
   kind: 'linked',
   family: 'cabling',
@@ -77,7 +73,7 @@ export const linkedRule = defineRule({
   schema: Closed({ kind: Type.Literal('linked'), a: Ref, b: Ref }),
   slots: { a: { type: 'ref' }, b: { type: 'ref' } },
   fresh: { kind: 'linked', a: '@network', b: '@all' },
-  words: (rule, names) => ['Between ', ...between(rule, names.ref), ' there are the links that the lab asks for.'],
+  sentence: 'Between {a} and {b} there are the links that the lab asks for.',
   evaluate: (rule, context) =>
     eachLinkedPair(context, rule.a, rule.b, (links, first, second, wanted) => {
       const text = `${first.name} – ${second.name}: ${links.length} of ${plural(wanted, 'link')}.`;
@@ -94,13 +90,7 @@ export const mediumRule = defineRule({
   schema: Closed({ kind: Type.Literal('medium'), a: Ref, b: Ref, media: ListOf(OneOf(...MEDIA), 9) }),
   slots: { a: { type: 'ref' }, b: { type: 'ref' }, media: { type: 'choices', options: mediumOptions } },
   fresh: { kind: 'medium', a: '@network', b: '@network', media: ['straight'] },
-  words: (rule, names) => [
-    'The links between ',
-    ...between(rule, names.ref),
-    ' are ',
-    slot('media', rule.media.map((medium: Medium) => MEDIUM_NAMES[medium]).join(' or ')),
-    '.',
-  ],
+  sentence: 'The links between {a} and {b} are {media}.',
   evaluate: (rule, context) =>
     eachLinkedPair(context, rule.a, rule.b, (links) =>
       links.map((link) => {
@@ -119,13 +109,7 @@ export const speedRule = defineRule({
   schema: Closed({ kind: Type.Literal('speed'), a: Ref, b: Ref, mbps: Count }),
   slots: { a: { type: 'ref' }, b: { type: 'ref' }, mbps: { type: 'number', min: 1, max: 1_000_000 } },
   fresh: { kind: 'speed', a: '@network', b: '@network', mbps: 1000 },
-  words: (rule, names) => [
-    'The links between ',
-    ...between(rule, names.ref),
-    ' run at ',
-    slot('mbps', rule.mbps),
-    ' Mb/s or more.',
-  ],
+  sentence: 'The links between {a} and {b} run at {mbps} Mb/s or more.',
   evaluate: (rule, context) =>
     eachLinkedPair(context, rule.a, rule.b, (links) =>
       links.map((link) => {
@@ -145,7 +129,7 @@ export const linksUpRule = defineRule({
   schema: Closed({ kind: Type.Literal('linksUp'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'linksUp', who: '@all' },
-  words: (rule, names) => ['All links of ', slot('who', names.ref(rule.who)), ' pass traffic.'],
+  sentence: 'All links of {who} pass traffic.',
   evaluate: (rule, context) =>
     eachLinkOf(context, rule.who, (link) => {
       const state = context.student.layer1.links.get(link.id);
@@ -172,11 +156,7 @@ export const duplexAgreesRule = defineRule({
   schema: Closed({ kind: Type.Literal('duplexAgrees'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'duplexAgrees', who: '@network' },
-  words: (rule, names) => [
-    'At the links of ',
-    slot('who', names.ref(rule.who)),
-    ' both ends agree on speed and duplex.',
-  ],
+  sentence: 'At the links of {who} both ends agree on speed and duplex.',
   evaluate: (rule, context) =>
     eachLinkOf(context, rule.who, (link) => {
       const state = context.student.layer1.links.get(link.id);
@@ -195,7 +175,7 @@ export const portsLabelledRule = defineRule({
   schema: Closed({ kind: Type.Literal('portsLabelled'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'portsLabelled', who: '@network' },
-  words: (rule, names) => ['At the links between ', slot('who', names.ref(rule.who)), ' both ends carry a label.'],
+  sentence: 'At the links between {who} both ends carry a label.',
   evaluate: (rule, context) => {
     const roles = new Set(context.roles(rule.who));
     return eachLinkOf(context, rule.who, (link) => {
@@ -222,11 +202,7 @@ export const cableIdsRule = defineRule({
   schema: Closed({ kind: Type.Literal('cableIds'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'cableIds', who: '@network' },
-  words: (rule, names) => [
-    'Every cable at ',
-    slot('who', names.ref(rule.who)),
-    ' has an identifier that no other cable has.',
-  ],
+  sentence: 'Every cable at {who} has an identifier that no other cable has.',
   evaluate: (rule, context) => {
     const count = new Map<string, number>();
     for (const { cableId } of Object.values(context.student.topology.links))

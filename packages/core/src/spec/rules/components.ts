@@ -91,7 +91,7 @@ export const rightKindRule = defineRule({
   schema: Closed({ kind: Type.Literal('rightKind'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'rightKind', who: '@all' },
-  words: (rule, names) => ['The drawing has a device of the right kind for ', slot('who', names.ref(rule.who)), '.'],
+  sentence: 'The drawing has a device of the right kind for {who}.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance, role) => {
       const wanted = context.reference.instances.get(role)!.model;
@@ -111,13 +111,7 @@ export const atSiteRule = defineRule({
   schema: Closed({ kind: Type.Literal('atSite'), who: Ref, site: Id }),
   slots: { who: { type: 'ref' }, site: { type: 'site' } },
   fresh: { kind: 'atSite', who: '@all', site: ANY_SITE },
-  words: (rule, names) => [
-    'The place of ',
-    slot('who', names.ref(rule.who)),
-    ' is ',
-    slot('site', names.site(rule.site)),
-    '.',
-  ],
+  sentence: 'The place of {who} is {site}.',
   evaluate: (rule, context) => {
     const site = context.siteOf(rule.site);
     return eachRole(context, rule.who, (instance) => {
@@ -141,7 +135,7 @@ export const namesUniqueRule = defineRule({
   schema: Closed({ kind: Type.Literal('namesUnique'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'namesUnique', who: '@all' },
-  words: (rule, names) => ['No name of ', slot('who', names.ref(rule.who)), ' is used twice.'],
+  sentence: 'No name of {who} is used twice.',
   evaluate: (rule, context) => {
     const byName = new Map<string, Instance[]>();
     for (const instance of context.student.instances.values()) {
@@ -165,7 +159,7 @@ export const hostnameIsNameRule = defineRule({
   schema: Closed({ kind: Type.Literal('hostnameIsName'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'hostnameIsName', who: '@network' },
-  words: (rule, names) => ['Hostname and name on the drawing are the same for ', slot('who', names.ref(rule.who)), '.'],
+  sentence: 'Hostname and name on the drawing are the same for {who}.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const { hostname } = instance.settings;
@@ -183,11 +177,7 @@ export const connectedRule = defineRule({
   schema: Closed({ kind: Type.Literal('connected'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'connected', who: '@all' },
-  words: (rule, names) => [
-    'Cables connect ',
-    slot('who', names.ref(rule.who)),
-    ', and nothing else stands about unconnected.',
-  ],
+  sentence: 'Cables connect {who}, and nothing else stands about unconnected.',
   evaluate: (rule, context) => [
     ...eachRole(context, rule.who, (instance) =>
       instanceLinks(context.student, instance).length
@@ -209,13 +199,7 @@ export const accessPortsRule = defineRule({
   schema: Closed({ kind: Type.Literal('accessPorts'), who: Ref, n: Count }),
   slots: { who: { type: 'ref' }, n: { type: 'number', min: 1, max: 512 } },
   fresh: { kind: 'accessPorts', who: '@network', n: 12 },
-  words: (rule, names) => [
-    'There are at least ',
-    slot('n', rule.n),
-    ' access ports on ',
-    slot('who', names.ref(rule.who)),
-    '.',
-  ],
+  sentence: 'There are at least {n} access ports on {who}.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const facts = portsOf(context.student.topology, instance.device).filter((port) => port.switched);
@@ -233,7 +217,7 @@ export const poweredRule = defineRule({
   schema: Closed({ kind: Type.Literal('powered'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'powered', who: '@all' },
-  words: (rule, names) => ['There is power for ', slot('who', names.ref(rule.who)), '.'],
+  sentence: 'There is power for {who}.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const dark = context.student.layer1.unpowered.get(instance.id);

@@ -1,31 +1,20 @@
 import { Type } from '@sinclair/typebox';
 import { type Address, contains, formatAddress, subnetOf } from '../../address';
 import { type Instance, type Trace, numberOf, splitInstanceId } from '../../engine';
-import { Closed, OneOf } from '../../topology';
+import { Closed } from '../../topology';
 import {
   type CheckContext,
   type Item,
   Ref,
   absent,
-  capital,
   defineRule,
   eachRole,
   lost,
   mainAddress,
   met,
   placeOf,
-  slot,
 } from '../rule';
-
-const Family = OneOf('4', '6');
-const familySlot = {
-  type: 'choice',
-  options: [
-    { value: '4', text: 'IPv4' },
-    { value: '6', text: 'IPv6' },
-  ],
-} as const;
-const familyOf = (rule: { family: '4' | '6' }): 4 | 6 => (rule.family === '4' ? 4 : 6);
+import { Family, familyOf, familySlot } from './family';
 
 interface Pair {
   from: Instance;
@@ -87,14 +76,7 @@ export const reachRule = defineRule({
   schema: Closed({ kind: Type.Literal('reach'), from: Ref, to: Ref, family: Family }),
   slots: { from: { type: 'ref' }, to: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'reach', from: '@hosts', to: '@hosts', family: '4' },
-  words: (rule, names) => [
-    slot('from', capital(names.ref(rule.from))),
-    ' can reach ',
-    slot('to', names.ref(rule.to)),
-    ' over ',
-    slot('family', `IPv${rule.family}`),
-    '.',
-  ],
+  sentence: '{from} can reach {to} over {family}.',
   evaluate: (rule, context) =>
     eachPair(context, rule.from, rule.to, familyOf(rule), (pair) => traceItem(pair, ask(context, pair), 'yes')),
 });
@@ -106,12 +88,7 @@ export const withinRule = defineRule({
   schema: Closed({ kind: Type.Literal('within'), who: Ref, family: Family }),
   slots: { who: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'within', who: '@hosts', family: '4' },
-  words: (rule, names) => [
-    slot('who', capital(names.ref(rule.who))),
-    ' can all reach one another over ',
-    slot('family', `IPv${rule.family}`),
-    '.',
-  ],
+  sentence: '{who} can all reach one another over {family}.',
   evaluate: (rule, context) =>
     eachPair(context, rule.who, rule.who, familyOf(rule), (pair) => traceItem(pair, ask(context, pair), 'yes')),
 });
@@ -138,7 +115,7 @@ export const reachesGatewayRule = defineRule({
   schema: Closed({ kind: Type.Literal('reachesGateway'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'reachesGateway', who: '@hosts' },
-  words: (rule, names) => [slot('who', capital(names.ref(rule.who))), ' can reach the gateway.'],
+  sentence: '{who} can reach the gateway.',
   evaluate: (rule, context) => eachRole(context, rule.who, (instance) => gatewayTrace(context, instance)),
 });
 
@@ -149,14 +126,7 @@ export const apartRule = defineRule({
   schema: Closed({ kind: Type.Literal('apart'), from: Ref, to: Ref, family: Family }),
   slots: { from: { type: 'ref' }, to: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'apart', from: '@hosts', to: '@hosts', family: '4' },
-  words: (rule, names) => [
-    slot('from', capital(names.ref(rule.from))),
-    ' must not reach ',
-    slot('to', names.ref(rule.to)),
-    ' over ',
-    slot('family', `IPv${rule.family}`),
-    '.',
-  ],
+  sentence: '{from} must not reach {to} over {family}.',
   // A dead wire keeps everything apart: both sides must be seen working before their separation counts.
   evaluate: (rule, context) => {
     const witness = new Map<string, boolean>();
@@ -207,15 +177,7 @@ export const pathThroughRule = defineRule({
   schema: Closed({ kind: Type.Literal('pathThrough'), from: Ref, to: Ref, via: Ref }),
   slots: { from: { type: 'ref' }, to: { type: 'ref' }, via: { type: 'ref' } },
   fresh: { kind: 'pathThrough', from: '@hosts', to: '@hosts', via: '@network' },
-  words: (rule, names) => [
-    'Packets from ',
-    slot('from', names.ref(rule.from)),
-    ' to ',
-    slot('to', names.ref(rule.to)),
-    ' pass ',
-    slot('via', names.ref(rule.via)),
-    '.',
-  ],
+  sentence: 'Packets from {from} to {to} pass {via}.',
   evaluate: (rule, context) => {
     const via = new Set(context.roles(rule.via).flatMap((role) => context.device(role)?.id ?? []));
     return eachPair(context, rule.from, rule.to, 4, (pair) => {

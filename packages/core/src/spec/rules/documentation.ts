@@ -9,7 +9,7 @@ export const titledRule = defineRule({
   schema: Closed({ kind: Type.Literal('titled') }),
   slots: {},
   fresh: { kind: 'titled' },
-  words: () => ['Title, author and legend of the drawing are filled in.'],
+  sentence: 'Title, author and legend of the drawing are filled in.',
   evaluate: (_rule, context) => {
     const { topology } = context.student;
     // Words on an empty sheet are no documentation of anything.

@@ -10,7 +10,7 @@ import {
   roomOf,
 } from '../../plan';
 import { AddressText, Closed, OneOf } from '../../topology';
-import { type CheckContext, type Item, absent, capital, defineRule, slot } from '../rule';
+import { type CheckContext, type Item, absent, capital, defineRule } from '../rule';
 
 /** Stands for every group of the brief. */
 export const ALL_GROUPS = '@groups';
@@ -62,11 +62,7 @@ export const planRoomRule = defineRule({
   schema: Closed({ kind: Type.Literal('planRoom'), group: GroupRef }),
   slots: { group: { type: 'group' } },
   fresh: { kind: 'planRoom', group: ALL_GROUPS },
-  words: (rule, names) => [
-    'The plan has a subnet with room for the later number of ',
-    slot('group', names.group(rule.group)),
-    '.',
-  ],
+  sentence: 'The plan has a subnet with room for the later number of {group}.',
   evaluate: (rule, context) =>
     eachGroup(context, rule.group, (nodes, group) => {
       const need = context.plan.needs.find((need) => need.group?.id === group.id)!;
@@ -93,13 +89,7 @@ export const planSmallestRule = defineRule({
   }),
   slots: { group: { type: 'group' }, bits: { type: 'number', min: 0, max: 8 } },
   fresh: { kind: 'planSmallest', group: ALL_GROUPS, bits: 1 },
-  words: (rule, names) => [
-    'The planned subnets of ',
-    slot('group', names.group(rule.group)),
-    ' are at most ',
-    slot('bits', rule.bits),
-    ' sizes larger than the smallest that fits.',
-  ],
+  sentence: 'The planned subnets of {group} are at most {bits} sizes larger than the smallest that fits.',
   evaluate: (rule, context) =>
     eachGroup(context, rule.group, (nodes, group) => {
       const need = context.plan.needs.find((need) => need.group?.id === group.id)!;
@@ -126,13 +116,7 @@ export const planInsideRule = defineRule({
     const read = parsePrefix(rule.block);
     return read.ok ? [] : [{ place: 'block', text: read.error.text }];
   },
-  words: (rule, names) => [
-    'The planned subnets of ',
-    slot('group', names.group(rule.group)),
-    ' lie in ',
-    slot('block', rule.block),
-    '.',
-  ],
+  sentence: 'The planned subnets of {group} lie in {block}.',
   evaluate: (rule, context) => {
     const block = parsePrefix(rule.block);
     if (!block.ok) return [absent(`${rule.block} is no block.`)];
@@ -158,7 +142,7 @@ export const planFamily6Rule = defineRule({
   schema: Closed({ kind: Type.Literal('planFamily6'), group: GroupRef }),
   slots: { group: { type: 'group' } },
   fresh: { kind: 'planFamily6', group: ALL_GROUPS },
-  words: (rule, names) => ['The plan gives ', slot('group', names.group(rule.group)), ' an IPv6 subnet of /64 too.'],
+  sentence: 'The plan gives {group} an IPv6 subnet of /64 too.',
   evaluate: (rule, context) =>
     eachGroup(context, rule.group, (nodes, group) => {
       const six = nodes.flatMap((node) => node.space[6] ?? []);
@@ -177,11 +161,7 @@ export const planVlansRule = defineRule({
   schema: Closed({ kind: Type.Literal('planVlans'), group: GroupRef }),
   slots: { group: { type: 'group' } },
   fresh: { kind: 'planVlans', group: ALL_GROUPS },
-  words: (rule, names) => [
-    'The plan puts ',
-    slot('group', names.group(rule.group)),
-    ' into a VLAN that no other subnet of the site has.',
-  ],
+  sentence: 'The plan puts {group} into a VLAN that no other subnet of the site has.',
   evaluate: (rule, context) =>
     eachGroup(context, rule.group, (nodes, group) => {
       const without = nodes.find((node) => node.block.vlan === undefined);
@@ -209,7 +189,7 @@ export const planSitesRule = defineRule({
   schema: Closed({ kind: Type.Literal('planSites') }),
   slots: {},
   fresh: { kind: 'planSites' },
-  words: () => ['The subnets of each site lie in one block that holds no subnet of another site.'],
+  sentence: 'The subnets of each site lie in one block that holds no subnet of another site.',
   evaluate: (_rule, context) => {
     const { brief, plan } = context;
     const sites = [...new Set((brief.groups ?? []).flatMap((group) => group.site ?? []))];
@@ -277,7 +257,7 @@ export const planSoundRule = defineRule({
   schema: Closed({ kind: Type.Literal('planSound'), what: OneOf(...Object.keys(SOUND)) }),
   slots: { what: { type: 'choice', options: soundOptions } },
   fresh: { kind: 'planSound', what: 'overlaps' },
-  words: (rule) => ['In the plan, ', slot('what', SOUND[rule.what]?.text ?? rule.what), '.'],
+  sentence: 'In the plan, {what}.',
   evaluate: (rule, { plan }) => {
     // An empty plan breaks no rule and shows nothing: two subnets are the least that can be told apart.
     const subnets = [...plan.tree.nodes.values()].filter((node) => isSubnet(node) && (node.space[4] ?? node.space[6]));
@@ -302,7 +282,7 @@ export const planDrawnRule = defineRule({
   schema: Closed({ kind: Type.Literal('planDrawn') }),
   slots: {},
   fresh: { kind: 'planDrawn' },
-  words: () => ['Every address in the drawing is as the plan has it.'],
+  sentence: 'Every address in the drawing is as the plan has it.',
   evaluate: (_rule, { plan, brief, student }) => {
     const drawn = student.topology;
     if (!Object.keys(drawn.devices).length) return [absent('Nothing is drawn.')];

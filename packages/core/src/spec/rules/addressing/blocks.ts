@@ -1,6 +1,6 @@
 import { contains, formatAddress, formatInterfaceAddress, isPrivate, overlaps, subnetOf } from '../../../address';
 import { AddressText, Closed } from '../../../topology';
-import { Ref, absent, defineRule, lost, met, placeOf, slot } from '../../rule';
+import { Ref, absent, defineRule, lost, met, placeOf } from '../../rule';
 import { Type } from '@sinclair/typebox';
 import { prefixProblem, blockOf, eachAddress } from './shared';
 
@@ -12,13 +12,7 @@ export const inBlockRule = defineRule({
   slots: { who: { type: 'ref' }, block: { type: 'prefix' } },
   fresh: { kind: 'inBlock', who: '@hosts', block: '10.0.0.0/8' },
   problems: (rule) => prefixProblem('block', rule.block),
-  words: (rule, names) => [
-    'The addresses of ',
-    slot('who', names.ref(rule.who)),
-    ' lie in ',
-    slot('block', rule.block),
-    '.',
-  ],
+  sentence: 'The addresses of {who} lie in {block}.',
   evaluate: (rule, context) => {
     const block = blockOf(rule.block);
     if (!block) return [absent(`${rule.block} is no block.`)];
@@ -39,13 +33,7 @@ export const outsideBlockRule = defineRule({
   slots: { who: { type: 'ref' }, block: { type: 'prefix' } },
   fresh: { kind: 'outsideBlock', who: '@hosts', block: '198.51.100.0/24' },
   problems: (rule) => prefixProblem('block', rule.block),
-  words: (rule, names) => [
-    'No address of ',
-    slot('who', names.ref(rule.who)),
-    ' comes from ',
-    slot('block', rule.block),
-    '.',
-  ],
+  sentence: 'No address of {who} comes from {block}.',
   evaluate: (rule, context) => {
     const block = blockOf(rule.block);
     if (!block) return [absent(`${rule.block} is no block.`)];
@@ -65,7 +53,7 @@ export const privateRule = defineRule({
   schema: Closed({ kind: Type.Literal('private'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'private', who: '@hosts' },
-  words: (rule, names) => ['Only private addresses are set on ', slot('who', names.ref(rule.who)), '.'],
+  sentence: 'Only private addresses are set on {who}.',
   evaluate: (rule, context) =>
     eachAddress(context, rule.who, 4, (on, instance) => {
       const text = `${instance.name} has ${formatAddress(on.address)}.`;

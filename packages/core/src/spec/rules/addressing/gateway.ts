@@ -1,7 +1,7 @@
 import { contains, formatAddress, formatPrefix, parseAddress, sameAddress, subnetOf } from '../../../address';
 import { type Instance } from '../../../engine';
 import { Closed } from '../../../topology';
-import { type CheckContext, Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../../rule';
+import { type CheckContext, Ref, absent, defineRule, eachRole, lost, met, placeOf } from '../../rule';
 import { Type } from '@sinclair/typebox';
 
 /** The way out that came with a lease. */
@@ -17,13 +17,7 @@ export const gatewayRule = defineRule({
   schema: Closed({ kind: Type.Literal('gateway'), who: Ref, router: Ref }),
   slots: { who: { type: 'ref' }, router: { type: 'ref' } },
   fresh: { kind: 'gateway', who: '@hosts', router: '@network' },
-  words: (rule, names) => [
-    'The gateway of ',
-    slot('who', names.ref(rule.who)),
-    ' is ',
-    slot('router', names.ref(rule.router)),
-    ', in their own subnet.',
-  ],
+  sentence: 'The gateway of {who} is {router}, in their own subnet.',
   evaluate: (rule, context) => {
     const routers = context
       .roles(rule.router)

@@ -13,9 +13,10 @@ import {
 } from '../../../address';
 import { type Instance } from '../../../engine';
 import { AddressText, Closed } from '../../../topology';
-import { Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../../rule';
+import { Ref, absent, defineRule, eachRole, lost, met, placeOf } from '../../rule';
+import { Family, familyOf, familySlot } from '../family';
 import { Type } from '@sinclair/typebox';
-import { Family, familySlot, familyOf, withoutAddress, eachAddress } from './shared';
+import { withoutAddress, eachAddress } from './shared';
 import { commonSubnet } from './subnets';
 
 export const usableRule = defineRule({
@@ -25,13 +26,7 @@ export const usableRule = defineRule({
   schema: Closed({ kind: Type.Literal('usable'), who: Ref, family: Family }),
   slots: { who: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'usable', who: '@all', family: '4' },
-  words: (rule, names) => [
-    'The ',
-    slot('family', `IPv${rule.family}`),
-    ' addresses of ',
-    slot('who', names.ref(rule.who)),
-    ' are such as a device may carry.',
-  ],
+  sentence: 'The {family} addresses of {who} are such as a device may carry.',
   evaluate: (rule, context) =>
     eachAddress(context, rule.who, familyOf(rule), (on, instance) => {
       const subnet = subnetOf(on);
@@ -54,13 +49,7 @@ export const uniqueAddressesRule = defineRule({
   schema: Closed({ kind: Type.Literal('uniqueAddresses'), who: Ref, family: Family }),
   slots: { who: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'uniqueAddresses', who: '@all', family: '4' },
-  words: (rule, names) => [
-    'No ',
-    slot('family', `IPv${rule.family}`),
-    ' address of ',
-    slot('who', names.ref(rule.who)),
-    ' is used twice.',
-  ],
+  sentence: 'No {family} address of {who} is used twice.',
   evaluate: (rule, context) => {
     const family = familyOf(rule);
     const users = new Map<string, Instance[]>();
@@ -91,13 +80,7 @@ export const addressRule = defineRule({
     const read = parseAddress(rule.address);
     return read.ok ? [] : [{ place: 'address', text: read.error.text }];
   },
-  words: (rule, names) => [
-    'The address of ',
-    slot('who', names.ref(rule.who)),
-    ' is ',
-    slot('address', rule.address),
-    '.',
-  ],
+  sentence: 'The address of {who} is {address}.',
   evaluate: (rule, context) => {
     const wanted = parseAddress(rule.address);
     if (!wanted.ok) return [absent(wanted.error.text)];
@@ -118,13 +101,7 @@ export const firstUsableRule = defineRule({
   schema: Closed({ kind: Type.Literal('firstUsable'), router: Ref, who: Ref }),
   slots: { router: { type: 'ref' }, who: { type: 'ref' } },
   fresh: { kind: 'firstUsable', router: '@network', who: '@hosts' },
-  words: (rule, names) => [
-    'In the subnet of ',
-    slot('who', names.ref(rule.who)),
-    ', the first usable address belongs to ',
-    slot('router', names.ref(rule.router)),
-    '.',
-  ],
+  sentence: 'In the subnet of {who}, the first usable address belongs to {router}.',
   evaluate: (rule, context) => {
     const subnet = commonSubnet(context, rule.who, 4);
     if (!subnet) return [absent(`No device for ${context.ref(rule.who)} has an address.`)];

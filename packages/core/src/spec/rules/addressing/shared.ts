@@ -1,17 +1,8 @@
 import { type InterfaceAddress, type Prefix, parsePrefix } from '../../../address';
 import { type Instance } from '../../../engine';
-import { type Problem, OneOf } from '../../../topology';
+import { type Problem } from '../../../topology';
 import { type CheckContext, type Item, eachRole, lost, placeOf } from '../../rule';
 
-export const Family = OneOf('4', '6');
-export const familySlot = {
-  type: 'choice',
-  options: [
-    { value: '4', text: 'IPv4' },
-    { value: '6', text: 'IPv6' },
-  ],
-} as const;
-export const familyOf = (rule: { family: '4' | '6' }): 4 | 6 => (rule.family === '4' ? 4 : 6);
 export const prefixProblem = (property: string, text: string): Problem[] => {
   const read = parsePrefix(text);
   return read.ok ? [] : [{ place: property, text: read.error.text }];

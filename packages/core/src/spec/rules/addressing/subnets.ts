@@ -11,8 +11,9 @@ import {
 } from '../../../address';
 import { AddressText, Closed, Count, ListOf } from '../../../topology';
 import { type CheckContext, Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../../rule';
+import { Family, familyOf, familySlot } from '../family';
 import { Type } from '@sinclair/typebox';
-import { Family, familySlot, familyOf, prefixProblem, blockOf, withoutAddress, eachAddress } from './shared';
+import { prefixProblem, blockOf, withoutAddress, eachAddress } from './shared';
 
 /** The subnet of a group: the one most of its members are in; ties go to the lower prefix. */
 export function commonSubnet(context: CheckContext, ref: string, family: 4 | 6): Prefix | null {
@@ -36,13 +37,7 @@ export const oneSubnetRule = defineRule({
   schema: Closed({ kind: Type.Literal('oneSubnet'), who: Ref, family: Family }),
   slots: { who: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'oneSubnet', who: '@hosts', family: '4' },
-  words: (rule, names) => [
-    'One ',
-    slot('family', `IPv${rule.family}`),
-    ' subnet holds ',
-    slot('who', names.ref(rule.who)),
-    '.',
-  ],
+  sentence: 'One {family} subnet holds {who}.',
   evaluate: (rule, context) => {
     const family = familyOf(rule);
     const subnet = commonSubnet(context, rule.who, family);
@@ -65,15 +60,7 @@ export const roomForRule = defineRule({
   slots: { who: { type: 'ref' }, n: { type: 'number', min: 1, max: 1_000_000 }, block: { type: 'prefix' } },
   fresh: { kind: 'roomFor', who: '@hosts', n: 40, block: '10.0.0.0/8' },
   problems: (rule) => prefixProblem('block', rule.block),
-  words: (rule, names) => [
-    'The subnet of ',
-    slot('who', names.ref(rule.who)),
-    ' has room for ',
-    slot('n', rule.n),
-    ' hosts and the gateway, inside ',
-    slot('block', rule.block),
-    '.',
-  ],
+  sentence: 'The subnet of {who} has room for {n} hosts and the gateway, inside {block}.',
   evaluate: (rule, context) => {
     const block = blockOf(rule.block);
     if (!block) return [absent(`${rule.block} is no block.`)];
@@ -134,11 +121,7 @@ export const noOverlapRule = defineRule({
   schema: Closed({ kind: Type.Literal('noOverlap'), groups: ListOf(Ref, 64) }),
   slots: { groups: { type: 'refs' } },
   fresh: { kind: 'noOverlap', groups: [] },
-  words: (rule, names) => [
-    'The subnets of ',
-    slot('groups', rule.groups.map(names.ref).join(', ') || '…'),
-    ' do not overlap.',
-  ],
+  sentence: 'The subnets of {groups} do not overlap.',
   evaluate: (rule, context) => {
     const subnets = rule.groups.map((ref) => ({ ref, subnet: commonSubnet(context, ref, 4) }));
     if (!subnets.length) return [absent('The requirement names no group.')];
