@@ -1,8 +1,7 @@
 import { Box } from '@mui/material';
-import { namingScheme } from '@sobrin/core/editing';
 import { type EngineOptions } from '@sobrin/core/engine';
 import { type Policy } from '@sobrin/core/spec';
-import { type ReactNode, useEffect, useMemo, useRef } from 'react';
+import { type ReactNode, useRef } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { isNothing } from '../drawing/selection';
 import { type DrawingView } from '../drawing/view';
@@ -18,6 +17,7 @@ import { benchMenu } from './bench-menu';
 import { benchOpeners } from './bench-openers';
 import { CommandField } from './command/command-field';
 import { runAction } from './command/run-action';
+import { useCommandContext } from './command/use-command-context';
 import { type HelpLevel } from './help-level';
 import { useArrange } from './hands/use-arrange';
 import { useClipboard } from './hands/use-clipboard';
@@ -25,13 +25,13 @@ import { usePictures } from './hands/use-pictures';
 import { useModes } from './modes';
 import { usePlanOfLab } from './plan-of-lab';
 import { SidePanels } from './side-panels';
-
 import { SheetStrip } from './strip/strip';
 import { Toolbar } from './toolbar';
 import { useBench, useBenchStore } from './use-bench';
 import { useBenchActions } from './use-bench-actions';
 import { useOpenedParts } from './use-opened-parts';
 import { useProblems } from './use-problems';
+import { useRoomForText } from './use-room-for-text';
 import { useShortcuts } from './use-shortcuts';
 
 const Inspector = lazyPart(() => import('./inspector/inspector'));
@@ -91,23 +91,8 @@ export function Bench({
     onCut: actions.remove,
     onTell: parts.setNotice,
   });
-  // The text takes room of the drawing.
-  useEffect(() => {
-    if (!parts.isTextOpen) return;
-    const timer = window.setTimeout(() => view.current?.showAllIfOutside(), 200);
-    return () => window.clearTimeout(timer);
-  }, [parts.isTextOpen]);
-  const context = useMemo(
-    () => ({
-      topology,
-      chosen: selection.devices,
-      automatic,
-      plan,
-      namingScheme: namingScheme(plan?.brief),
-      menu: menu.filter((entry) => !entry.off).map(({ id, text, keys }) => ({ id, text, ...(keys && { more: keys }) })),
-    }),
-    [topology, selection.devices, automatic, plan, menu],
-  );
+  useRoomForText(parts.isTextOpen, view);
+  const context = useCommandContext({ automatic, plan, menu });
   return (
     <Box
       sx={{ height: '100%', display: 'flex', flexDirection: 'column', minWidth: 0 }}

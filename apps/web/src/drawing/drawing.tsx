@@ -1,28 +1,30 @@
 import '@xyflow/react/dist/base.css';
 import './drawing.css';
-import { type Box, type Scene, SceneKeeper } from '@sobrin/core/drawing';
-import { type Connection, ConnectionMode, ReactFlow, ViewportPortal, useStore } from '@xyflow/react';
+import { type Box, type Scene } from '@sobrin/core/drawing';
+import { type Connection, ConnectionMode, ReactFlow, ViewportPortal } from '@xyflow/react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { type DrawingProps } from './drawing-props';
 import { CommentPins } from './comment-pins';
-import { FlyingLinks, manyLinksOf } from './flying-links';
+import { FlyingLinks } from './flying-links';
 import { FarLayer } from './far-layer';
 import { LegendView } from './legend-node';
 import { LinkHandles } from './link-handles';
 import { type Lenses } from './lenses';
-import { LinkLayer, middleSizes } from './link-layer';
+import { LinkLayer } from './link-layer';
 import { type Mark } from './marks';
 import { MarqueeShape } from './marquee';
 import { GuideLines } from './guide-lines';
 import { type DrawingNode } from './nodes';
 import { NoteView } from './note-node';
 import { PictureSizes, PictureView } from './picture-node';
-import { NOTHING } from './selection';
+import { NOTHING, chosenIds } from './selection';
 import { SiteView } from './site-node';
+import { SizeWatch } from './size-watch';
 import { TileNames, TileView } from './tile-node';
 import { useMoved, useMoving } from './use-moving';
 import { useNodes } from './use-nodes';
 import { usePicking } from './use-picking';
+import { useScene } from './use-scene';
 import { useSight } from './use-sight';
 import { ZOOM } from './view';
 import { ZoomButtons } from './zoom-buttons';
@@ -51,31 +53,17 @@ export function Drawing(props: DrawingProps) {
     problems,
   } = props;
   const moved = useMoved();
-  const { moving, sizing } = moved;
+  const { moving } = moved;
   const [linking, setLinking] = useState(false);
-  const [keeper] = useState(() => new SceneKeeper());
   const root = useRef<HTMLDivElement>(null);
   const latest = useRef<Scene | null>(null);
   const { seen, view, follow, sized, ready, showAll } = useSight(root, latest, editable, onReady);
   const isLarge = Object.keys(topology.devices).length > FEW;
   const far = seen?.far ?? false;
   const shown = far ? NO_LENSES : lenses;
-  const at = moving?.devices ?? props.places;
-  const middles = useMemo(() => middleSizes(topology, facts, shown), [topology, facts, shown]);
-  const flying = useMemo(() => manyLinksOf(topology, moving?.ids), [topology, moving?.ids]);
-  const carried = moving?.carried;
-  const light = flying !== null;
-  const picture = moving?.picture;
-  const pictures = useMemo(
-    () => (picture ? new Map([[picture.id, { x: picture.x, y: picture.y }]]) : sizing),
-    [picture, sizing],
-  );
   // Seen from far nothing is written, and nothing is known before the first look.
   const texts = !isLarge || (seen !== null && !far);
-  const scene = useMemo(
-    () => keeper.scene(topology, { at, carried, pictures, middles, texts, light }),
-    [keeper, topology, at, carried, pictures, middles, texts, light],
-  );
+  const { scene, flying } = useScene({ topology, facts, lenses: shown, moved, places: props.places, texts });
   useEffect(() => {
     latest.current = scene;
   }, [scene]);
@@ -89,16 +77,7 @@ export function Drawing(props: DrawingProps) {
     onShapeEnd: props.onMarqueeEnd,
     onPlace: props.onPlace,
   });
-  const chosen = useMemo(
-    () => ({
-      devices: new Set(selection.devices),
-      links: new Set(selection.links),
-      sites: new Set(selection.sites),
-      notes: new Set(selection.notes),
-      pictures: new Set(selection.pictures),
-    }),
-    [selection],
-  );
+  const chosen = useMemo(() => chosenIds(selection), [selection]);
   const deviceMarks = marks?.devices ?? NO_MARKS;
   const nodes = useNodes({
     topology,
@@ -222,11 +201,3 @@ export function Drawing(props: DrawingProps) {
 }
 
 const NOWHERE: Box = { x: 0, y: 0, width: 0, height: 0 };
-
-/** Tells how large the drawing is on the screen. */
-function SizeWatch({ onSize }: { onSize: (width: number, height: number) => void }) {
-  const width = useStore((state) => state.width);
-  const height = useStore((state) => state.height);
-  useEffect(() => onSize(width, height), [onSize, width, height]);
-  return null;
-}

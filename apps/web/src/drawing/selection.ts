@@ -38,3 +38,12 @@ export function afterPick(
     links: [],
   };
 }
+
+/** What is chosen, to be asked id by id. */
+export const chosenIds = ({ devices, links, sites, notes, pictures }: Selection) => ({
+  devices: new Set(devices),
+  links: new Set(links),
+  sites: new Set(sites),
+  notes: new Set(notes),
+  pictures: new Set(pictures),
+});
