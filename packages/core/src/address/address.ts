@@ -44,12 +44,15 @@ export const subnetOf = (on: InterfaceAddress): Prefix => prefixOf(on.address, o
 /** Number of addresses of the block, the unusable ones included. */
 export const sizeOf = (prefix: Prefix): bigint => 1n << BigInt(bitsOf(prefix.family) - prefix.length);
 
+/** The first address of a prefix: the network address where IPv4 has one. */
 export const firstOf = (prefix: Prefix): Address => ({ family: prefix.family, value: prefix.value });
+/** The last address of a prefix: the broadcast address where IPv4 has one. */
 export const lastOf = (prefix: Prefix): Address => ({
   family: prefix.family,
   value: prefix.value + sizeOf(prefix) - 1n,
 });
 
+/** Whether two addresses are the same one of the same family. */
 export const sameAddress = (a: Address, b: Address): boolean => a.family === b.family && a.value === b.value;
 /** One key for equal prefixes, quicker made than their text. */
 /** The key of the prefix of a length that an address lies in. */
@@ -57,8 +60,10 @@ export const prefixKeyAt = ({ family, value }: Pick<Address, 'family' | 'value'>
   family === 4
     ? ((Number(value) & MASKS_4[length]!) >>> 0) * 64 + length
     : prefixKey({ family, value: value & maskOf(6, length), length });
+/** A key for maps that is the same for the same prefix and for no other; a number for IPv4, which is quicker. */
 export const prefixKey = ({ family, value, length }: Prefix): number | string =>
   family === 4 ? Number(value) * 64 + length : `${value.toString(36)}/${length}`;
+/** Whether two prefixes are the same: family, first address and length. */
 export const samePrefix = (a: Prefix, b: Prefix): boolean =>
   a.family === b.family && a.value === b.value && a.length === b.length;
 

@@ -93,6 +93,7 @@ export function usableRange(prefix: Prefix): AddressRange {
   };
 }
 
+/** How many addresses a range has, both its ends counted. */
 export const rangeSize = (range: AddressRange): bigint => range.to.value - range.from.value + 1n;
 
 /** How many hosts (gateway included) the block has room for. */

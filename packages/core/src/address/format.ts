@@ -4,8 +4,10 @@ import { type Address, type InterfaceAddress, type Prefix, maskOf } from './addr
 export const formatAddress = (address: Address): string =>
   address.family === 4 ? formatV4(address.value) : formatV6(address.value);
 
+/** A prefix as people write it: "10.84.1.0/26", "fd5e:7a3c:90b1::/48" (RFC 4632, RFC 5952). */
 export const formatPrefix = (prefix: Prefix): string => `${formatAddress(prefix)}/${prefix.length}`;
 
+/** The address of an interface with the length of its subnet's prefix: "10.84.1.1/26". */
 export const formatInterfaceAddress = (on: InterfaceAddress): string => `${formatAddress(on.address)}/${on.length}`;
 
 /** The netmask in dotted notation (IPv4 only: IPv6 has prefix lengths). */

@@ -3,6 +3,7 @@ import { broadcastAddress, split, summarise, usableCount, usableRange } from './
 import { formatAddress, formatMask, formatPrefix } from './format';
 import { sizeWords } from './workings';
 
+/** A question to be worked out by hand, with its answer. */
 export interface PracticeQuestion {
   question: string;
   answer: string;

@@ -39,7 +39,9 @@ function endOf(first: string, last: string): string {
 export const formatRange = ({ from, to }: AddressRange): string =>
   from.value === to.value ? formatAddress(from) : `${formatAddress(from)} - ${formatAddress(to)}`;
 
+/** All addresses of a prefix as a range. */
 export const rangeOf = (prefix: Prefix): AddressRange => ({ from: firstOf(prefix), to: lastOf(prefix) });
 
+/** Whether two ranges share an address. */
 export const rangesMeet = (a: AddressRange, b: AddressRange): boolean =>
   a.from.family === b.from.family && a.from.value <= b.to.value && b.from.value <= a.to.value;

@@ -65,6 +65,7 @@ export function parseMatcher(text: string): Read<Matcher> {
   const prefix = parsePrefix(plain);
   return prefix.ok ? ok({ kind: 'prefix', prefix: plain }) : fail(prefix.error.text);
 }
+/** Addresses of a filter rule as they are typed: "any", a prefix, an address with a wildcard mask, or a range. */
 export function formatMatcher(matcher: Matcher): string {
   switch (matcher.kind) {
     case 'any':
@@ -90,6 +91,7 @@ export function parsePorts(text: string): Read<PortMatch | null> {
   if (to !== undefined) return ok({ op: 'range', from: low, to: high });
   return ok({ op: sign === '>' ? 'gt' : sign === '<' ? 'lt' : 'eq', from: low });
 }
+/** Ports of a filter rule as they are typed; empty where the rule names none. */
 export function formatPorts(ports: PortMatch | undefined): string {
   if (!ports) return '';
   const { op, from, to } = ports;

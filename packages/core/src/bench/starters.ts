@@ -150,6 +150,7 @@ function twoSites(): Topology {
   return sheet.topology;
 }
 
+/** The starters that come with Sobrin, in the order in which they are offered. */
 export const STARTERS: readonly Starter[] = [
   { id: 'lan', name: 'One LAN', use: 'a router, a switch and four hosts', make: lan },
   { id: 'star', name: 'Star', use: 'six hosts round one switch', make: star },

@@ -16,9 +16,11 @@ type Tree = Record<string, unknown>;
 const isTree = (value: unknown): value is Tree => value !== null && typeof value === 'object' && !Array.isArray(value);
 /** A list whose entries are told apart by their ids. */
 type Entries = readonly { readonly id: string }[];
+/** Whether a value is a list that paths go into by the ids of its entries: not empty, and each entry has one. */
 export const isEntries = (value: unknown): value is Entries =>
   Array.isArray(value) && value.length > 0 && value.every((entry) => isTree(entry) && typeof entry.id === 'string');
 
+/** What stands at a path; undefined where nothing does, or where the path goes through no map or list of entries. */
 export function valueAt(tree: unknown, path: Path): unknown {
   let at: unknown = tree;
   for (const key of path) {
@@ -29,7 +31,10 @@ export function valueAt(tree: unknown, path: Path): unknown {
   return at;
 }
 
-/** What a run of edits has copied already, with the number of its keys: counting them anew would take as long as they are many. */
+/**
+ * What a run of edits has copied already, with the number of its keys: counting them anew would take as long as they
+ * are many.
+ */
 type OwnCopies = WeakMap<Tree, number>;
 
 /**

@@ -28,6 +28,7 @@ export function boxAround(boxes: Iterable<Box>, margin = 0): Box | null {
 export const overlap = (a: Box, b: Box): boolean =>
   a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
 
+/** Whether a point lies in a box or on its edge. */
 export const holds = (box: Box, { x, y }: { x: number; y: number }): boolean =>
   box.x <= x && x <= box.x + box.width && box.y <= y && y <= box.y + box.height;
 

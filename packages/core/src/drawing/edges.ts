@@ -3,6 +3,7 @@ import { centreOf } from './boxes';
 import { unchanged } from './memo';
 import { LYING_HEIGHT, type Side, type Tile, tileOf } from './tiles';
 
+/** A point of the drawing, in pixels from its origin, x to the right and y down. */
 export interface Spot {
   readonly x: number;
   readonly y: number;
@@ -158,6 +159,7 @@ const sameSpot = (a: Spot | undefined, b: Spot | undefined): boolean => a?.x ===
 export const tilesOf = (topology: Topology, at?: ReadonlyMap<string, Spot>): ReadonlyMap<string, Tile> =>
   new Edges().of(topology, at).tiles;
 
+/** The key of the socket at an end of a link. */
 export const socketKey = (link: string, end: 'a' | 'b'): string => `${end} ${link}`;
 
 function linksByDevice(topology: Topology): Map<string, LinkAt[]> {

@@ -13,6 +13,7 @@ export interface LegendCard extends Box {
   readonly lines: readonly LegendLine[];
 }
 
+/** The height of a line of the legend, in pixels. */
 export const LEGEND_ROW = 18;
 const PADDING = 12;
 const HEADING_HEIGHT = 24;

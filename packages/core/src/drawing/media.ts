@@ -39,6 +39,7 @@ export interface Station extends Spot {
   readonly across: Spot;
 }
 
+/** The length of a polyline, in pixels. */
 export const lengthOf = (points: readonly Spot[]): number =>
   points.slice(1).reduce((sum, point, index) => sum + distance(points[index]!, point), 0);
 
@@ -162,6 +163,7 @@ function rungs(points: readonly Spot[], clock: 'a' | 'b' | null): string {
     .join('');
 }
 
+/** What is written on a cable for its medium. */
 export const MEDIUM_TAGS: Record<Medium, string> = {
   straight: 'Cu',
   crossover: 'Cu×',

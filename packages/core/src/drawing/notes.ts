@@ -15,6 +15,7 @@ export interface NoteBox extends Box {
 const WIDEST = 200;
 const NARROWEST = 72;
 const PADDING = 10;
+/** The height of a line of a note, in pixels. */
 export const NOTE_ROW = 16;
 /** Advance of a letter of a note (12 px, the mean). */
 const ADVANCE = 6;

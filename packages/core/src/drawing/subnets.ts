@@ -6,7 +6,10 @@ import { type LinkLine } from './lines';
 import { lengthOf, stationAt } from './media';
 import { type Tile, MONO_ADVANCE, firstAddressText, portAddressText } from './tiles';
 
-/** A subnet written once under the hosts it covers, or above where their links leave below, with a bracket from the first to the last. */
+/**
+ * A subnet written once under the hosts it covers, or above where their links leave below, with a bracket from the
+ * first to the last.
+ */
 export interface SubnetBracket {
   readonly prefix: string;
   readonly from: number;
@@ -32,7 +35,9 @@ const LEVEL = 30;
 const MAX_LEVELS = 3;
 const PREFIX_HEIGHT = 18;
 const HOOK = 4;
+/** The height of the badge that names a subnet, in pixels. */
 export const PILL_HEIGHT = 16;
+/** The width of the badge that names a subnet, in pixels. */
 export const pillWidth = (prefix: string): number => prefix.length * MONO_ADVANCE + 12;
 /** How far from the middle of its link a pill may slide to find a free place, and in what steps. */
 const SLIDE = { most: 96, step: 12 };

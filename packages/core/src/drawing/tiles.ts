@@ -58,6 +58,7 @@ const LYING: ReadonlySet<DeviceKind> = new Set([
   'segment',
 ]);
 
+/** The letters that a tile carries for its kind of device. */
 export const tagOf = (kind: DeviceKind): string => TAGS[kind];
 export const liesDown = (kind: DeviceKind): boolean => LYING.has(kind);
 
@@ -151,7 +152,10 @@ const WIDEST_NAME = 130;
 const TEXTS_AWAY = 3;
 const MORE_BESIDE = 3;
 
-/** The box of the lines that stand outside of a tile: its name, and what is written below it. Null where they stand inside. */
+/**
+ * The box of the lines that stand outside of a tile: its name, and what is written below it. Null where they stand
+ * inside.
+ */
 export function textsBox(tile: Tile, second: string): Box | null {
   if (tile.texts === 'inside') return null;
   const width = Math.max(Math.min(WIDEST_NAME, tile.name.length * STANDING_NAME), second.length * MONO_ADVANCE);

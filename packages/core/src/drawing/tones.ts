@@ -42,6 +42,7 @@ export const TONES: Record<string, readonly [light: string, dark: string]> = {
   'on-vlan-8': ['#FFFFFF', '#0E1618'],
 };
 
+/** Whether the page around a drawing is light or dark. */
 export type Scheme = 'light' | 'dark';
 
 /** The value of a colour, for pictures and for libraries that must compute with it. */

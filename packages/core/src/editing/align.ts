@@ -1,8 +1,11 @@
 import { type Tile, tilesOf } from '../drawing';
 import { type Command, type Topology } from '../topology';
 
+/** The edges and middles along which devices are aligned. */
 export const EDGES = ['left', 'centre', 'right', 'top', 'middle', 'bottom'] as const;
+/** One of the edges and middles along which devices are aligned. */
 export type Edge = (typeof EDGES)[number];
+/** The direction in which devices are spaced evenly. */
 export type Direction = 'across' | 'down';
 
 /** Smallest space between tiles that are spread out, so that names and link ends keep their room. */
@@ -20,7 +23,10 @@ const move = (places: readonly (readonly [string, { x: number; y: number }])[]):
       }
     : null;
 
-/** Brings devices into one line: their edges or centres to the outermost edge, or to the middle of all. Null for fewer than two. */
+/**
+ * Brings devices into one line: their edges or centres to the outermost edge, or to the middle of all. Null for fewer
+ * than two.
+ */
 export function align(topology: Topology, ids: readonly string[], edge: Edge): Command | null {
   const tiles = chosenTiles(topology, ids);
   if (tiles.length < 2) return null;

@@ -10,6 +10,7 @@ export interface LayoutTask {
   readonly boxes: readonly { id: string; width: number; height: number; tier: number }[];
   readonly edges: readonly { id: string; from: string; to: string }[];
 }
+/** Where each device stands, by its id, in pixels. */
 export type Layout = ReadonlyMap<string, Position>;
 
 /** Tiers from the outside in; access switches and what hangs on them come last. */

@@ -3,6 +3,7 @@ import { type Command, type Link, type LinkEnd, type Medium, type Topology, entr
 
 /** What a cable is plugged into before its port is chosen: a device, or one member of a tile. */
 export type Plug = Omit<LinkEnd, 'port'>;
+/** What a new link needs: its two ends and its medium. */
 export type Cable = Pick<Link, 'a' | 'b' | 'medium'>;
 
 /** The plugs of a device: itself, or the members of its tile one by one. */
@@ -60,7 +61,9 @@ export function replugged(topology: Topology, id: string, end: 'a' | 'b', device
   return end === 'a' ? cableBetween(without, plug, kept) : cableBetween(without, kept, plug);
 }
 
-/** Cables many devices to one, members of tiles one by one. `left` are the ids of devices that found no port that fits. */
+/**
+ * Cables many devices to one, members of tiles one by one. `left` are the ids of devices that found no port that fits.
+ */
 export function cableMany(
   topology: Topology,
   devices: readonly string[],

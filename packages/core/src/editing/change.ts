@@ -81,6 +81,7 @@ export const changePort = (device: string, port: string, change: Changed<PortCon
   set: asSet(change),
 });
 
+/** What a port does that belongs to the bridge of its device: access or trunk, with its VLANs (IEEE 802.1Q). */
 export type SwitchedRole = Extract<NonNullable<PortConfig['role']>, { kind: 'switched' }>;
 /** What a port of a bridge does with VLANs: by default, untagged frames are in VLAN 1. */
 export const switchedRole = (device: Device, port: string): SwitchedRole => {

@@ -2,6 +2,7 @@ import { type SiteArea, type Tile, holds, siteAreas, tilesOf } from '../drawing'
 import { type Command, type Topology } from '../topology';
 import { freshNames } from './names';
 
+/** Where something stands in the drawing, in pixels. */
 export type Position = { x: number; y: number };
 const GRID = 8;
 /** Space between the edge of a site and what is put into it. */

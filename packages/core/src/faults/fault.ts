@@ -22,6 +22,7 @@ export interface FaultOperator<D, C, P> {
 }
 
 export type DrawingFault = Fault<Command, Reason['at']>;
+/** An operator that makes mistakes in a drawing. */
 export type DrawingFaultOperator = FaultOperator<Topology, Command, Reason['at']>;
 
 /** A plan with the brief that it answers. */

@@ -66,6 +66,7 @@ import { subnetTooSmall } from './plan/subnet-too-small';
 
 export * from './fault';
 
+/** Every operator for mistakes in a drawing. */
 export const DRAWING_FAULTS: readonly DrawingFaultOperator[] = [
   addressOutsideSubnet,
   broadcastAddress,

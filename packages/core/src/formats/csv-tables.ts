@@ -90,6 +90,7 @@ function kindOf(schema: TSchema): CellKind {
 const isTree = (value: unknown): value is Tree => value !== null && typeof value === 'object' && !Array.isArray(value);
 const isEmpty = (value: unknown): boolean => isTree(value) && Object.keys(value).length === 0;
 
+/** A topology as CSV tables (RFC 4180), one for each map of the document; reading them brings back the same document. */
 export function writeTables(topology: Topology): Tables {
   const tables: Record<string, string> = {};
   const rest = Object.entries(topology).filter(

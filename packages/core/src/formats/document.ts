@@ -14,6 +14,7 @@ import { migrateLab, migrateSubmission } from './migrate';
 
 /** Bounds of what is read, in bytes: a drawing alone, and a file that holds one with other things. */
 export const MAX_TOPOLOGY_BYTES = 2_000_000;
+/** Bytes of a file that is read; larger ones are refused before they are parsed. */
 export const MAX_FILE_BYTES = 10_000_000;
 /** No document of ours is nested nearly so deep; hostile ones are. */
 const MAX_DEPTH = 64;
@@ -38,7 +39,10 @@ export function parseJson(text: string, maxBytes: number): Read<unknown> {
   return twice.length ? fail(twice) : ok(value);
 }
 
-/** Where a text stops being JSON. The lenient reader only tells that: what it reads takes "__proto__" for more than a key. */
+/**
+ * Where a text stops being JSON. The lenient reader only tells that: what it reads takes "__proto__" for more than a
+ * key.
+ */
 function whyNoJson(text: string): string {
   const errors: ParseError[] = [];
   parse(text, errors, { disallowComments: true, allowTrailingComma: false });
@@ -129,6 +133,7 @@ const doubledFiles = ({ files = [] }: LabFile): Problem[] =>
       : [],
   );
 
+/** Reads a lab file of any version. Errors tell the line and column of broken JSON, or the place in the document. */
 export function readLabText(text: string): Read<LabFile> {
   const json = parseJson(text, MAX_FILE_BYTES);
   return json.ok ? readLab(json.value) : json;

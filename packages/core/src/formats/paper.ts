@@ -4,8 +4,10 @@ import { sceneOf } from '../drawing';
 import { type Topology } from '../topology';
 import { type SvgOptions, pictureBox, writeSvg } from './svg';
 
+/** Sizes of paper (ISO 216, ANSI/ASME Y14.1). */
 export const PAPER_SIZES = ['A4', 'A3', 'LETTER'] as const;
 export type PaperSize = (typeof PAPER_SIZES)[number];
+/** What is printed, and on what. */
 export interface PaperOptions extends Pick<SvgOptions, 'states' | 'area' | 'ends' | 'subnets'> {
   readonly size: PaperSize;
   /** Pages with the tables of devices, addresses and links. */

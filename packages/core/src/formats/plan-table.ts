@@ -43,6 +43,7 @@ export const PLAN_COLUMNS = [
   'gateway',
   'gateway6',
 ] as const;
+/** What a column of a pasted table means. */
 export type PlanColumn = (typeof PLAN_COLUMNS)[number];
 
 /** What people write above such columns. */
@@ -148,6 +149,7 @@ export interface TableLineOutcome {
   words: string;
 }
 
+/** What a table comes to: an outcome for each line, and the commands that take the good ones in. */
 export interface TableReading {
   lines: TableLineOutcome[];
   /** Commands of all good lines, in order. */
@@ -155,6 +157,7 @@ export interface TableReading {
   counts: Record<TableLineOutcome['outcome'], number>;
 }
 
+/** A table with what its columns mean. */
 export interface TableRequest {
   rows: readonly (readonly string[])[];
   columns: readonly (PlanColumn | null)[];

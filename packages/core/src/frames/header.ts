@@ -48,6 +48,7 @@ export function bytesOf(headers: readonly Header[]): Uint8Array {
   return bytes;
 }
 
+/** The length of headers together, in bytes. */
 export const lengthOf = (headers: readonly Header[]): number =>
   headers.reduce((sum, header) => sum + header.fields.reduce((bits, { bits: more }) => bits + more, 0), 0) / 8;
 

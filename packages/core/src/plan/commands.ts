@@ -20,7 +20,9 @@ const Simple = [
     edits: ListOf(Closed({ path: ListOf(Type.String({ maxLength: 64 }), 8), value: Maybe(Type.Unknown()) }), 200_000),
   }),
 ] as const;
+/** A single change of a plan, as it is sent and kept. */
 export const SimplePlanCommand = Type.Union([...Simple]);
+/** A change of a plan: a single one, or several that are made and undone together. */
 export const PlanCommand = Type.Union([
   ...Simple,
   Closed({ kind: Type.Literal('batch'), title: Line, commands: ListOf(SimplePlanCommand, 20_000) }),

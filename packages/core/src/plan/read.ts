@@ -6,9 +6,13 @@ import { type Brief, Plan } from './schema';
 /** Bounds of one plan: bytes of its JSON, blocks, and addresses. */
 export const MAX_PLAN_BYTES = 8_000_000;
 export const MAX_BLOCKS = 5000;
+/** Addresses that a plan may list. */
 export const MAX_ADDRESSES = 100_000;
 
-/** Reads a value that should be a plan: shape first, then what must hold. Mistakes in a plan's prefixes are no errors here. */
+/**
+ * Reads a value that should be a plan: shape first, then what must hold. Mistakes in a plan's prefixes are no errors
+ * here.
+ */
 export function readPlan(value: unknown): Result<Plan, Problem[]> {
   const shape = shapeProblems(Plan, value);
   if (shape.length) return fail(shape);

@@ -17,6 +17,7 @@ import {
 /** What a group may need; a need of one's own is any other name. Those listed change the numbers that follow. */
 export const NEEDS = ['internet', 'phones', 'wireless', 'servers', 'printing', 'own server'] as const;
 
+/** A group of hosts that the brief asks a subnet for: how many there are now and later, where, and what they need. */
 export const Group = Closed({
   id: Id,
   name: Name,
@@ -71,8 +72,11 @@ export const Brief = Closed({
   resources: Maybe(ListOf(Closed({ id: Id, title: Line, address: Type.String({ maxLength: 2000 }) }), 64)),
 });
 
+/** How far a block of the plan is decided. */
 export const STANDINGS = ['proposed', 'decided', 'kept-free'] as const;
+/** What a block is for. */
 export const BLOCK_USES = ['hosts', 'link', 'loopback', 'translation'] as const;
+/** What a range of a subnet is set aside for. */
 export const RANGE_USES = ['gateway', 'infrastructure', 'pool', 'printers', 'kept'] as const;
 
 /**
@@ -110,12 +114,14 @@ export const AddressMap = Type.Record(Type.String({ pattern: ADDRESS_KEY }), Pla
   additionalProperties: false,
 });
 
+/** An address plan: blocks within blocks by their prefixes, ranges, and addresses that are taken. */
 export const Plan = Closed({
   blocks: MapOf(Block),
   ranges: Maybe(MapOf(PlanRange)),
   addresses: Maybe(AddressMap),
 });
 
+/** The version of the shape in which plans are stored. */
 export const PLAN_VERSION = 1;
 /** A plan as a file of its own. */
 export const PlanFile = Type.Object(
@@ -132,9 +138,12 @@ export type PlanAddress = Static<typeof PlanAddress>;
 export type Plan = Static<typeof Plan>;
 export type PlanFile = Static<typeof PlanFile>;
 export type BlockUse = (typeof BLOCK_USES)[number];
+/** What a range of a subnet is set aside for. */
 export type RangeUse = (typeof RANGE_USES)[number];
+/** How far a block of the plan is decided. */
 export type Standing = (typeof STANDINGS)[number];
 
+/** A plan in which nothing is planned. */
 export const emptyPlan = (): Plan => ({ blocks: {} });
 
 /** The rules of a brief with their defaults: inside addresses are private, and none comes from the provider's ranges. */
@@ -151,6 +160,7 @@ export const ratiosOf = ({ ratios = {} }: Brief) => ({
   hostMbps: ratios.hostMbps ?? 100,
 });
 
+/** Where gateways, equipment and pools stand in each subnet, with what holds where the brief says nothing. */
 export const schemesOf = ({ schemes = {} }: Brief) => ({
   gateway: schemes.gateway ?? 'first',
   infrastructure: schemes.infrastructure ?? 0,

@@ -48,6 +48,7 @@ export function gatewayOf(block: Block, prefix: Prefix, brief: Brief): Address |
   return hasGateway(block, prefix) ? schemeGateway(block, prefix, brief) : null;
 }
 
+/** A range of the plan whose addresses could be read. */
 export interface ReadRange {
   id: string;
   range: PlanRange;

@@ -58,6 +58,7 @@ export function addressTable(tree: PlanTree, brief: Brief): TableLine[] {
 
 /** The address table as lines of text, for the legend of a drawing. */
 export const LEGEND_TITLE = 'Subnets';
+/** The plan as the lines of a legend: name, VLAN, subnets and gateway of each. */
 export function legendText(tree: PlanTree, brief: Brief): string {
   const lines = addressTable(tree, brief).map((line) =>
     [

@@ -50,6 +50,10 @@ type Draft = { -readonly [K in keyof PlanNode]: PlanNode[K] } & {
   inside: Record<Family, string[]>;
 };
 
+/**
+ * The blocks of a plan as a tree by what contains what, with what of a tree before is still the same taken from it.
+ * Time grows with n log n.
+ */
 export function planTree(plan: Plan, before?: PlanTree): PlanTree {
   const drafts = new Map<string, Draft>();
   for (const [id, block] of entriesById(plan.blocks)) {

@@ -11,6 +11,7 @@ import { type LabFile, type Requirement, type Spec } from './schema';
 /** Goes into every result, so that it can be made again to the letter. */
 export const CORE_VERSION = '0.1.0';
 
+/** How a requirement was judged; `unjudged` where the engine cannot say for certain and a person decides. */
 export type Verdict = 'met' | 'partly' | 'lost' | 'unjudged';
 export interface RequirementResult {
   id: string;
@@ -22,6 +23,7 @@ export interface RequirementResult {
   verdict: Verdict;
   items: Pick<Item, 'text' | 'met' | 'places'>[];
 }
+/** A submission judged by a spec. It can be made again: it tells the versions and hashes of all that it was made from. */
 export interface CheckResult {
   coreVersion: string;
   specHash: string;
@@ -240,7 +242,10 @@ function givenAddresses({ layer3 }: NetworkModel, instance: Instance): Interface
   );
 }
 
-/** A site of the drawing corresponds to the site of the reference most of whose devices stand there; each to one at most. */
+/**
+ * A site of the drawing corresponds to the site of the reference most of whose devices stand there; each to one at
+ * most.
+ */
 function matchSites(
   reference: NetworkModel,
   student: NetworkModel,

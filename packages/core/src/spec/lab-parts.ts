@@ -14,6 +14,7 @@ export const StageList = Closed({ stages: ListOf(Stage, 16) });
 export type TaskList = Static<typeof TaskList>;
 export type StageList = Static<typeof StageList>;
 
+/** The parts of a lab by their kinds. */
 export interface LabParts {
   brief: Brief;
   tasks: TaskList;
@@ -22,6 +23,7 @@ export interface LabParts {
   handout: Handout;
   stages: StageList;
 }
+/** The kind of a part; it stands in stored documents and does not change. */
 export type LabPart = keyof LabParts;
 
 const SCHEMAS: Readonly<Record<LabPart, TObject>> = {
@@ -32,6 +34,7 @@ const SCHEMAS: Readonly<Record<LabPart, TObject>> = {
   handout: Handout,
   stages: StageList,
 };
+/** The kinds of parts. */
 export const LAB_PARTS = Object.keys(SCHEMAS) as readonly LabPart[];
 
 /** Bytes of the JSON of a part. */
@@ -44,6 +47,7 @@ const EditSchema = Closed({
 });
 const Simple = [Closed({ kind: Type.Literal('edits'), edits: ListOf(EditSchema, 5000) })] as const;
 const SimplePartCommand = Type.Union([...Simple]);
+/** A change of a part: edits by path, or several that are made and undone together. */
 export const PartCommand = Type.Union([
   ...Simple,
   Closed({ kind: Type.Literal('batch'), title: Line, commands: ListOf(SimplePartCommand, 2000) }),
@@ -87,7 +91,10 @@ const partCommands = applying<object, SimplePartCommand>(planOf);
 /** All commands of a list or none of them: the first that does not go says why. The part given stays as it is. */
 export const applyPartCommands = partCommands.applyAll;
 
-/** Reads a value that should be a part: its shape, and what must hold in it. What it points at elsewhere is looked at there. */
+/**
+ * Reads a value that should be a part: its shape, and what must hold in it. What it points at elsewhere is looked at
+ * there.
+ */
 export function readPart<P extends LabPart>(part: P, value: unknown): Result<LabParts[P], Problem[]> {
   const shape = shapeProblems(SCHEMAS[part], value);
   if (shape.length) return fail(shape);

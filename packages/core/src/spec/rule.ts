@@ -67,10 +67,14 @@ export interface CheckContext extends Names {
   roleOf: (instance: string) => string | null;
   /** The student's site that corresponds to a site of the reference. */
   siteOf: (id: string) => string | null;
-  /** Addresses of one family that are typed on a device and can be read, whether its interfaces are up or not; then those it was given. */
+  /**
+   * Addresses of one family that are typed on a device and can be read, whether its interfaces are up or not; then
+   * those it was given.
+   */
   addresses: (instance: Instance, family: 4 | 6) => readonly InterfaceAddress[];
 }
 
+/** Families of rules, in the order in which the editor offers them. */
 export const FAMILIES = [
   'components',
   'cabling',
@@ -98,7 +102,10 @@ export interface RuleKind<S extends TSchema = TSchema> {
   problems?(rule: Static<S>): Problem[];
 }
 
-/** A rule kind as it is defined: `sentence` has each slot in braces, as in "{who} can reach the gateway."; `words` are for what it cannot say. */
+/**
+ * A rule kind as it is defined: `sentence` has each slot in braces, as in "{who} can reach the gateway."; `words` are
+ * for what it cannot say.
+ */
 type RuleDefinition<S extends TSchema> = Omit<RuleKind<S>, 'words'> &
   ({ readonly sentence: string } | Pick<RuleKind<S>, 'words'>);
 
@@ -150,6 +157,7 @@ function wordsOf(slot: Slot, value: unknown, names: Names): string {
 
 /** Points at a group of the spec, a device of the reference (one or a tile), or all of a sort. */
 export const Ref = Type.String({ pattern: '^@?[A-Za-z0-9][A-Za-z0-9_.:/-]{0,130}$' });
+/** Refs that stand for all devices of a sort, in words. */
 export const REF_WORDS: Readonly<Record<string, string>> = {
   '@all': 'every device',
   '@hosts': 'every host',
@@ -159,6 +167,7 @@ export const REF_WORDS: Readonly<Record<string, string>> = {
 export const slot = (name: string, text: string | number): Part => ({ slot: name, text: String(text) });
 /** The first letter large, for a name at the beginning of a sentence. */
 export const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+/** A sentence put together from its pieces. */
 export const sentenceOf = (parts: readonly Part[]): string =>
   parts.map((part) => (typeof part === 'string' ? part : part.text)).join('');
 

@@ -23,6 +23,7 @@ export const RuleSchema = Type.Unsafe<Rule>(
   ),
 );
 
+/** A rule with the points it is worth and how they are given. */
 export const Requirement = Closed({
   id: Id,
   points: Type.Number({ minimum: 0, maximum: 1000 }),
@@ -34,13 +35,17 @@ export const Requirement = Closed({
   wording: Maybe(Line),
   rule: RuleSchema,
 });
+/** Requirements under a title. */
 export const Section = Closed({ id: Id, title: Name, requirements: ListOf(Requirement, 500) });
+/** What a submission must fulfil: groups of devices, and sections of requirements. */
 export const Spec = Closed({
   groups: MapOf(Closed({ title: Name, roles: ListOf(Ref, 5000) })),
   sections: ListOf(Section, 64),
 });
 
+/** A task as students read it, in Markdown. */
 export const Task = Closed({ id: Id, text: Paragraphs });
+/** The rules of a lab: what students may use, what the Bench tells them, and how often they hand in. */
 export const Policy = Closed({
   bench: Maybe(OneOf('coach', 'plain', 'examination')),
   autoPairing: Maybe(Type.Boolean()),
@@ -90,6 +95,7 @@ export const LabAttachment = Closed({ id: Id, name: Line, type: Line, base64: Ty
 
 /** Version 2: groups, sites and separations have ids and properties of their own; addresses of a plan are a map. */
 export const LAB_VERSION = 2;
+/** A lab as a file: its parts, its plan, its drawings and the files that come with it. */
 export const LabFile = Type.Object(
   {
     format: Type.Literal('sobrin-lab'),
@@ -111,6 +117,7 @@ export const LabFile = Type.Object(
 
 /** Version 2: addresses of a plan are a map. */
 export const SUBMISSION_VERSION = 2;
+/** What a student hands in as a file. */
 export const SubmissionFile = Type.Object(
   {
     format: Type.Literal('sobrin-submission'),

@@ -208,6 +208,7 @@ export interface Module {
   readonly name: string;
   readonly ports: readonly PortFacts[];
 }
+/** Modules that can be put into bays, by their ids. */
 export const MODULES: Readonly<Record<string, Module>> = {
   'serial-1': { name: 'Serial 1', ports: ports('s', 0, 1, serial) },
   'serial-4': { name: 'Serial 4', ports: ports('s', 0, 4, serial) },
@@ -234,6 +235,7 @@ export function portsOf(topology: Topology, device: Device): PortFacts[] {
   return inBays.length ? [...model.ports, ...inBays] : model.ports;
 }
 
+/** The port of a device by its key; undefined where it has none of that key. */
 export const portOf = (topology: Topology, device: Device, key: string): PortFacts | undefined =>
   portsOf(topology, device).find((port) => port.key === key);
 

@@ -2,6 +2,7 @@ import { fail, ok, type Result } from '../result';
 import { TOPOLOGY_VERSION } from './schema';
 import { type Problem, quoted } from './shape';
 
+/** An object as it was parsed, of unknown shape. */
 export type Json = Record<string, unknown>;
 
 /** Steps from one version of a format to the next, by the version they start from. */

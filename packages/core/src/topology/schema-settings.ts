@@ -65,6 +65,7 @@ const Matcher = Type.Union([
   Closed({ kind: Type.Literal('wildcard'), address: AddressText, wildcard: AddressText }),
   Closed({ kind: Type.Literal('range'), from: AddressText, to: AddressText }),
 ]);
+/** A rule of a packet filter: what it matches, and whether that passes. */
 export const FilterRule = Closed({
   action: OneOf('permit', 'deny'),
   proto: OneOf('ip', 'icmp', 'tcp', 'udp'),
@@ -77,6 +78,7 @@ export const FilterRule = Closed({
   enabled: Maybe(Type.Boolean()),
   note: Maybe(Line),
 });
+/** A packet filter: the first rule that matches decides; what none matches is dropped. */
 export const Filter = Closed({
   family: Type.Union([Type.Literal(4), Type.Literal(6)]),
   rules: ListOf(FilterRule, 5000),
@@ -101,6 +103,7 @@ const Service = Closed({
   text: Maybe(Line),
 });
 
+/** What is configured on a device beyond its ports and interfaces. */
 export const Settings = Closed({
   hostname: Maybe(Name),
   forwarding: Maybe(Closed({ v4: Maybe(Type.Boolean()), v6: Maybe(Type.Boolean()) })),
@@ -185,6 +188,7 @@ const V6 = Closed({
   ),
 });
 
+/** An interface: what it lies on, its addresses, and what it does with packets. */
 export const Interface = Closed({
   on: Type.Union([
     Closed({ kind: Type.Literal('port'), port: Key }),
@@ -226,6 +230,7 @@ export const Interface = Closed({
   description: Maybe(Line),
 });
 
+/** Interfaces by their keys. */
 export const InterfaceMap = KeyedBy(Interface);
 export type Interface = Static<typeof Interface>;
 export type Settings = Static<typeof Settings>;

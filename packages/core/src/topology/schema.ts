@@ -35,9 +35,11 @@ export const MEDIA = [
   'phone',
   'wireless',
 ] as const;
+/** The medium of a link. */
 export type Medium = (typeof MEDIA)[number];
 const MediumSchema = OneOf(...MEDIA);
 
+/** Kinds of devices. */
 export const DEVICE_KINDS = [
   'router',
   'switch',
@@ -63,11 +65,15 @@ export const DEVICE_KINDS = [
   'controller',
   'sensor',
 ] as const;
+/** The kind of a device. */
 export type DeviceKind = (typeof DEVICE_KINDS)[number];
 export const DEVICE_CLASSES = ['end', 'intermediary', 'security', 'wireless', 'cloud'] as const;
 export type DeviceClass = (typeof DEVICE_CLASSES)[number];
 
-/** The hardware facts of one port. `speeds` in Mb/s; `pairing` is the wiring of a copper port (IEEE 802.3 clause 14.5.2). */
+/**
+ * The hardware facts of one port. `speeds` in Mb/s; `pairing` is the wiring of a copper port (IEEE 802.3 clause
+ * 14.5.2).
+ */
 export const PortFacts = Closed({
   key: Key,
   connector: OneOf('copper', 'mm-fibre', 'sm-fibre', 'serial', 'coax', 'phone', 'radio', 'console'),
@@ -145,6 +151,7 @@ export const PortConfig = Closed({
   fields: Maybe(Fields),
 });
 
+/** A site: a place that devices stand at; it may lie inside another one. */
 export const Site = Closed({
   name: Name,
   kind: Maybe(OneOf('lan', 'wan', 'provider')),
@@ -164,6 +171,7 @@ const Member = Closed({
 /** What lies above what: higher ones in front, 0 where nothing is said. */
 const Layer = Type.Integer({ minimum: -1000, maximum: 1000 });
 
+/** A device of a drawing, or a tile that stands for several alike. */
 export const Device = Closed({
   name: Name,
   model: Id,
@@ -185,6 +193,7 @@ export const Device = Closed({
 const LinkEnd = Closed({ device: Id, member: Maybe(Id), port: Key });
 /** What is written at the ends of links. */
 export const EndTexts = OneOf('both', 'ports', 'addresses', 'nothing');
+/** A link between two ports. */
 export const Link = Closed({
   a: LinkEnd,
   b: LinkEnd,
@@ -232,6 +241,7 @@ export const Comment = Closed({
   entries: ListOf(Closed({ by: Name, at: Line, text: Paragraphs }), 200),
 });
 
+/** A drawing: devices, links and sites with all that is configured on them, notes, pictures and comments. */
 export const Topology = Type.Object(
   {
     format: Type.Literal('sobrin-topology'),
@@ -268,6 +278,7 @@ export type Comment = Static<typeof Comment>;
 export type Topology = Static<typeof Topology>;
 export type { Interface };
 
+/** A drawing with nothing in it. */
 export const emptyTopology = (): Topology => ({
   format: 'sobrin-topology',
   version: TOPOLOGY_VERSION,

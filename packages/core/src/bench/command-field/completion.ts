@@ -35,6 +35,7 @@ export interface Completion {
   readonly action: FieldAction | null;
 }
 
+/** What the command field knows when it completes a line. */
 export interface FieldContext {
   readonly topology: Topology;
   /** Devices that are chosen. */

@@ -10,6 +10,7 @@ import { VLANS } from './vlans';
 
 export { SHEET_IDS, type Sheet, type SheetColumn, type SheetId, type SheetRow } from './sheet';
 
+/** Every sheet, in the order in which they stand. */
 export const SHEETS: readonly Sheet[] = [DEVICES, PORTS, LINKS, ADDRESSES, VLANS];
 
 /** One cell with the text that is to stand in it. */

@@ -24,6 +24,7 @@ export interface SheetColumn {
   /** Told only where the lab tells link states. */
   readonly tells?: boolean;
 }
+/** A table of the drawing: its rows, worked out of a topology, and its columns. */
 export interface Sheet {
   readonly id: SheetId;
   readonly title: string;
@@ -33,6 +34,7 @@ export interface Sheet {
   readonly count?: (topology: Topology) => number;
 }
 export const SHEET_IDS = ['devices', 'ports', 'links', 'addresses', 'vlans'] as const;
+/** The name of a sheet in the interface and in settings that are kept. */
 export type SheetId = (typeof SHEET_IDS)[number];
 
 export const device = (topology: Topology, row: SheetRow) => topology.devices[row.device!]!;
@@ -59,7 +61,10 @@ export const NAME: SheetColumn = {
   read: (topology, row) => device(topology, row).name,
 };
 
-/** Where each port leads: "device port" to the names of what is plugged in; worked out once for each state of the links. */
+/**
+ * Where each port leads: "device port" to the names of what is plugged in; worked out once for each state of the
+ * links.
+ */
 const known = new WeakMap<Topology, Map<string, string[]>>();
 export function plugged(topology: Topology): ReadonlyMap<string, readonly string[]> {
   let map = known.get(topology);

@@ -20,6 +20,10 @@ export interface EquipmentPolicy {
   readonly vlanDatabase?: VlanPolicy;
   readonly filterOut?: FilterOut;
 }
+/**
+ * The options of an analysis that a lab's rules about equipment ask for; what they leave open stays the engine's
+ * default.
+ */
 export const optionsOf = ({ autoPairing, vlanDatabase, filterOut }: EquipmentPolicy): Partial<EngineOptions> => ({
   ...(autoPairing !== undefined && { autoPairing }),
   ...(vlanDatabase !== undefined && { vlanPolicy: vlanDatabase }),

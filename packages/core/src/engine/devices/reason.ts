@@ -71,9 +71,13 @@ export const REASONS = [
   // what this version of the engine does not compute: the answer is "uncertain", never a guess
   'NOT_COMPUTED',
 ] as const;
+/** The name of a reason; it stands in stored results and does not change. */
 export type ReasonCode = (typeof REASONS)[number];
 
-/** One reason with its sentence and the things it is about. `device` is an instance id (a device or a member of a tile). */
+/**
+ * One reason with its sentence and the things it is about. `device` is an instance id (a device or a member of a
+ * tile).
+ */
 export interface Reason {
   code: ReasonCode;
   text: string;

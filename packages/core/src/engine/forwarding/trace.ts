@@ -6,6 +6,10 @@ import { type Route } from '../network';
 import { type Reason, type ReasonCode } from '../devices';
 import { type Flow, type Layers, type PacketAt, type Unsent, stepsOf } from './forward';
 
+/**
+ * Whether what was asked arrives and its answer comes back; `uncertain` where that depends on what the drawing does
+ * not say.
+ */
 export type Answer = 'yes' | 'no' | 'uncertain';
 
 /** What one device did with the packet. */
@@ -32,6 +36,7 @@ export interface Way {
 
 /** What is sent: an echo request, or the first segment of a connection to a port. */
 export type Probe = { readonly protocol: 'icmp' } | { readonly protocol: 'tcp' | 'udp'; readonly port: number };
+/** An ICMP echo, by which is asked where nothing else is said (RFC 792, RFC 4443). */
 export const ECHO: Probe = { protocol: 'icmp' };
 
 /**
@@ -48,6 +53,7 @@ export function whoStops({ hops, reason }: Way): string {
 /** How an attempt to connect ends, as whoever tries sees it. */
 export type Outcome = 'open' | 'refused' | 'timeout' | 'unreachable';
 
+/** A packet followed there and its answer followed back, hop by hop, with the reason where it ends. */
 export interface Trace {
   readonly answer: Answer;
   /** The address that the device sent from; null where the packet never left. */

@@ -47,7 +47,10 @@ export function translateDestination(node: Node, arrived: InterfaceState, packet
   return null;
 }
 
-/** Under which address a packet from inside goes out: its own by a static translation, else one of a pool or the interface's. */
+/**
+ * Under which address a packet from inside goes out: its own by a static translation, else one of a pool or the
+ * interface's.
+ */
 export function translateSource(
   node: Node,
   arrived: InterfaceState,
@@ -150,5 +153,6 @@ function isSource(node: Node, text: string, packet: Packet): boolean {
   return prefix.ok && contains(prefix.value, packet.source);
 }
 
+/** A translation in words: which side of the packet, and what becomes of it. */
 export const wordsOf = ({ side, before, after }: Translation): string =>
   `${side} ${formatAddress(before)} becomes ${formatAddress(after)}`;

@@ -18,5 +18,6 @@ export interface Lease {
 }
 /** Leases by `leaseKey`. */
 export type Leases = ReadonlyMap<string, Lease>;
+/** The key of an interface's lease: leases of IPv4 and IPv6 are kept apart. */
 export const leaseKey = (instance: string, key: string, family: Family = 4): string =>
   family === 4 ? `${instance} ${key}` : `${instance} ${key} 6`;

@@ -27,6 +27,7 @@ export interface PhysicalOptions {
   readonly autoPairing: boolean;
 }
 
+/** The key of a port of an instance. */
 export const portId = (instance: string, port: string): string => `${instance} ${port}`;
 
 /** Longest runs in metres, by medium and speed: IEEE 802.3 clauses 14, 25, 40 (copper), 38 and 59 (fibre). */
@@ -49,6 +50,7 @@ const CONNECTOR_OF: Record<Medium, string> = {
   phone: 'phone',
   wireless: 'radio',
 };
+/** Media as people call them. */
 export const MEDIUM_NAMES: Record<Medium, string> = {
   straight: 'straight-through copper',
   crossover: 'crossover copper',
@@ -264,7 +266,10 @@ function sameNetwork(a: End, b: End): boolean {
   );
 }
 
-/** The highest speed both ports know. A fixed speed against an automatic one is sensed, but the duplex falls to half (IEEE 802.3 clause 28.2.3.1). */
+/**
+ * The highest speed both ports know. A fixed speed against an automatic one is sensed, but the duplex falls to half
+ * (IEEE 802.3 clause 28.2.3.1).
+ */
 function judgeSpeed(id: string, link: Link, a: End, b: End): Judged {
   const speedsOf = ({ port }: End): number[] =>
     typeof port.config.speed === 'number'

@@ -11,6 +11,7 @@ export interface Reading {
 }
 export type Shape = 'single' | 'line' | 'star' | 'extended star' | 'tree' | 'ring' | 'full mesh' | 'partial mesh';
 
+/** How many there are of what a lab's questions ask for: devices, links, networks and domains. */
 export interface Counts {
   readonly devices: number;
   readonly byClass: Readonly<Record<string, number>>;
@@ -24,13 +25,19 @@ export interface Counts {
   readonly wideLinks: readonly Reading[];
   /** The shape that each connected part has, by the names of its network devices. */
   readonly shapes: readonly { readonly devices: readonly string[]; readonly shape: Shape }[];
-  /** The longest of the shortest ways between two devices: names from end to end; fewer than two where nothing is linked. */
+  /**
+   * The longest of the shortest ways between two devices: names from end to end; fewer than two where nothing is
+   * linked.
+   */
   readonly longestPath: readonly string[];
   /** Network devices without which others fall apart from each other, and links between such of which that is true. */
   readonly singlePoints: { readonly devices: readonly string[]; readonly links: readonly string[] };
 }
 
-/** What there is in a drawing. Links count where they are drawn; parts, ways and single points look at links that are up. */
+/**
+ * What there is in a drawing. Links count where they are drawn; parts, ways and single points look at links that are
+ * up.
+ */
 export function countsOf(model: NetworkModel): Counts {
   const { topology, instances, layer1 } = model;
   const all = [...instances.values()];
@@ -200,7 +207,9 @@ function longestPath(graph: Graph): string[] {
   return best.length > 1 ? best : [];
 }
 
-/** Cut vertices and bridges, by the lowest place that a depth-first walk gets back to (Tarjan 1972), without recursion. */
+/**
+ * Cut vertices and bridges, by the lowest place that a depth-first walk gets back to (Tarjan 1972), without recursion.
+ */
 function singlePoints(graph: Graph): { nodes: string[]; edges: string[] } {
   const order = new Map<string, number>();
   const low = new Map<string, number>();

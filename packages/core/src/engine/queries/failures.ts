@@ -8,7 +8,10 @@ import { type Switchable, partName } from './what-if';
 export interface Failure {
   readonly part: Switchable;
   readonly name: string;
-  /** Pairs that reach one another otherwise, and no more while it is off; those of a device that is off are not counted. */
+  /**
+   * Pairs that reach one another otherwise, and no more while it is off; those of a device that is off are not
+   * counted.
+   */
   readonly lost: number;
   readonly of: number;
   /** Devices that lose somebody, those that lose most first. */
@@ -30,6 +33,7 @@ function usualGrid(model: NetworkModel): Grid {
   return grid;
 }
 
+/** Who cannot reach whom any more while a device or a link is off. */
 export function failureOf(model: NetworkModel, part: Switchable): Failure {
   const [before, after] = [usualGrid(model), gridOf(model, { by: 'device', off: [part] })];
   const own = part.kind === 'device' ? part.id : null;

@@ -7,9 +7,11 @@ import { type Reason } from '../devices';
 import { type Answer, type Probe, ECHO, trace } from '../forwarding';
 import { type Switchable, switchOff } from './what-if';
 
+/** What the rows and columns of a grid are. */
 export type Grouping = 'device' | 'site' | 'subnet' | 'kind' | 'group';
 /** Groups of devices that somebody has named, by id; a device may be in several. */
 export type NamedGroups = Readonly<Record<string, { readonly name: string; readonly devices: readonly string[] }>>;
+/** What a grid is asked for. */
 export interface GridRequest {
   readonly by: Grouping;
   /** What `by: 'group'` goes by. */
@@ -33,6 +35,7 @@ export interface Grid {
   readonly unsure: Uint32Array<ArrayBuffer>;
 }
 
+/** The grid of a model. It is worked out from classes of pairs that are answered alike, not pair by pair. */
 export function gridOf(model: NetworkModel, request: GridRequest): Grid {
   const pairs = new Pairs(model, request);
   const { rows } = pairs;

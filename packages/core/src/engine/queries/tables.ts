@@ -74,6 +74,10 @@ interface ResolvedAddress {
   readonly device: string;
 }
 
+/**
+ * The tables of a device as they are after convergence: MAC addresses, neighbours, routes, leases and the others it
+ * keeps. Throws for an id that is no instance.
+ */
 export function tablesOf(model: NetworkModel, id: string): DeviceTables {
   const node = model.layer3.nodes.get(id)!;
   const { instance } = node;

@@ -3,6 +3,7 @@ import { type Topology } from '../../topology';
 import { xmlText } from '../xml';
 import { ADVANCE, tag } from './elements';
 
+/** How a drawing is written as a picture. */
 export interface SvgOptions {
   readonly scheme?: Scheme;
   /** Without a ground of its own. */

@@ -27,6 +27,7 @@ export const PLAN_PROBLEMS = [
   'RANGES_MEET',
   'NOT_64',
 ] as const;
+/** The name of a problem; it stands in stored results and does not change. */
 export type PlanProblemCode = (typeof PLAN_PROBLEMS)[number];
 
 /** Something that does not hold in a plan. `text` says what and what to do; `at` says where. */
@@ -36,6 +37,7 @@ export interface PlanProblem {
   at: { block?: string; range?: string; address?: string; group?: string };
 }
 
+/** The families of addresses, in the order in which they are gone through. */
 export const FAMILIES: readonly Family[] = [4, 6];
 export const spaces = (node: PlanNode): Prefix[] => FAMILIES.flatMap((family) => node.space[family] ?? []);
 export const named = ({ block }: PlanNode): string => block.name.trim() || block.prefix || 'a block without a name';

@@ -73,6 +73,7 @@ export const RULE_KINDS: readonly RuleKind[] = [
   ...PLAN_RULES,
   titledRule,
 ];
+/** The kind of rule of a name; undefined for one that this version does not know. */
 export const ruleKind = (kind: string): RuleKind | undefined => RULE_KINDS.find((candidate) => candidate.kind === kind);
 export { ANY_SITE } from './components';
 export { ALL_GROUPS } from './plan';

@@ -42,7 +42,9 @@ const Simple = [
     edits: ListOf(Closed({ path: ListOf(Type.String({ maxLength: 64 }), 16), value: Maybe(Type.Unknown()) }), 50_000),
   }),
 ] as const;
+/** A single change of a drawing, as it is sent and kept. */
 export const SimpleCommand = Type.Union([...Simple]);
+/** A change of a drawing: a single one, or several that are made and undone together. */
 export const Command = Type.Union([
   ...Simple,
   Closed({ kind: Type.Literal('batch'), title: Line, commands: ListOf(SimpleCommand, 20_000) }),
