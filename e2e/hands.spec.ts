@@ -333,7 +333,7 @@ test('Three Stations is there with sites, cables and addresses after 54 typed li
   for (const line of lines) {
     await page.keyboard.press('Escape');
     await page.keyboard.press('/');
-    await page.keyboard.type(line);
+    await page.keyboard.insertText(line);
     await expect(page.getByRole('option').first()).toContainText(line.split(' ')[0]!);
     await page.keyboard.press('Enter');
     await expect(page.getByRole('listbox')).toBeHidden();

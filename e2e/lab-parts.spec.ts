@@ -22,18 +22,24 @@ test('two instructors at one spec: different requirements come together, the sam
   await saved(other);
   await expect(points(page, '1.2')).toHaveValue('5');
 
-  await page.route('**/api/documents/*/changes', (route) => route.abort());
-  await give(page, '1.1', '7');
-  await expect(page.getByText('kept in this browser')).toBeVisible();
-  await give(other, '1.1', '8');
-  await saved(other);
-  await page.unroute('**/api/documents/*/changes');
-  await page.getByRole('button', { name: 'Take theirs' }).click();
-  await saved(page);
-  await expect(points(page, '1.1')).toHaveValue('8');
-  await page.reload();
-  await expect(points(page, '1.1')).toHaveValue('8');
-  await expect(points(page, '1.2')).toHaveValue('5');
+  for (const [choice, mine, theirs, wanted] of [
+    ['Take theirs', '7', '8', '8'],
+    ['Keep mine', '3', '4', '3'],
+  ] as const) {
+    await page.route('**/api/documents/*/changes', (route) => route.abort());
+    await give(page, '1.1', mine);
+    await expect(page.getByText('kept in this browser')).toBeVisible();
+    await give(other, '1.1', theirs);
+    await saved(other);
+    await page.unroute('**/api/documents/*/changes');
+    await page.getByRole('button', { name: choice }).click();
+    await saved(page);
+    await expect(points(page, '1.1')).toHaveValue(wanted);
+    await page.reload();
+    await expect(points(page, '1.1')).toHaveValue(wanted);
+    await expect(points(page, '1.2')).toHaveValue('5');
+    await expect(points(other, '1.1')).toHaveValue(wanted);
+  }
 });
 
 test('a change of the brief can still be undone after another page was looked at', async ({ page }) => {

@@ -17,6 +17,7 @@ import { Account } from '../accounts/account.entity';
 import { CoursesService } from '../courses/courses.service';
 import { Lab } from '../labs/lab.entity';
 import { LabsService } from '../labs/labs.service';
+import { jsonb } from '../platform/jsonb';
 import { refuse } from '../platform/refusal';
 import { Submission } from '../submissions/submission.entity';
 import { WorksService } from '../submissions/works.service';
@@ -55,7 +56,7 @@ export class ChecksService {
       submissionHash: result.submissionHash,
       points: result.points,
       outOf: result.of,
-      result: result as never,
+      result: jsonb(result),
     });
     return result;
   }

@@ -8,6 +8,7 @@ import { randomUUID } from 'node:crypto';
 import { type Observable, Subject, filter, map } from 'rxjs';
 import { DataSource, type EntityManager, In, MoreThan } from 'typeorm';
 import { Account } from '../accounts/account.entity';
+import { jsonb } from '../platform/jsonb';
 import { refuse } from '../platform/refusal';
 import { type Document, type DocumentKind, type DocumentKindName, DOCUMENT_KINDS } from './document-kinds';
 import { DocumentChange, StoredDocument } from './document.entity';
@@ -122,9 +123,9 @@ export class DocumentsService implements OnModuleDestroy {
       saveId: save,
       authorId: author.id,
       madeAt: new Date(),
-      commands: commands as never,
-      inverse: done.inverse as never,
-      footprint: { reads: done.reads, writes: done.writes } as never,
+      commands,
+      inverse: jsonb(done.inverse),
+      footprint: jsonb({ reads: done.reads, writes: done.writes }),
     });
     return { revision, merged: since.length ? done.document : null };
   }

@@ -1,5 +1,11 @@
 import { Injectable } from '@nestjs/common';
-import { type DocumentView, type Me, type NameVersionRequest, type VersionView } from '@sobrin/contracts';
+import {
+  type AnyDocument,
+  type DocumentView,
+  type Me,
+  type NameVersionRequest,
+  type VersionView,
+} from '@sobrin/contracts';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { Between, DataSource, In } from 'typeorm';
 import { Account } from '../accounts/account.entity';
@@ -68,8 +74,8 @@ export class VersionsService {
   }
 
   /** A document as it was at a revision. */
-  async read(id: string, revision: number): Promise<DocumentView<never>> {
-    return { id, revision, document: versionOf(await this.stored(id, revision)) as never };
+  async read(id: string, revision: number): Promise<DocumentView<AnyDocument>> {
+    return { id, revision, document: versionOf(await this.stored(id, revision)) };
   }
 
   async stored(id: string, revision: number): Promise<StoredVersion> {

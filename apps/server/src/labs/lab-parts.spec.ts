@@ -74,6 +74,9 @@ describe('parts of a lab', () => {
       'tasks',
       Array.from({ length: 1000 }, (_, at) => ({ path: ['tasks', `t${at}`], value: { id: `t${at}`, text: long } })),
     ],
+    ['nothing at all', 'spec', [{ path: [] }]],
+    ['a part that was taken away first', 'brief', [{ path: [] }, { path: ['groups'], value: 7 }]],
+    ['a word', 'brief', [{ path: [], value: 'x' }]],
     ['what the constructor is', 'spec', [{ path: ['constructor', 'prototype', 'x'], value: 1 }]],
     ['a path as long as it may not be', 'spec', [{ path: Array.from({ length: 17 }, () => 'a'), value: 1 }]],
   ])(
@@ -87,6 +90,16 @@ describe('parts of a lab', () => {
       expect(await partOf(lab.documents[part])).toEqual(before);
     },
   );
+
+  test('a part is replaced as a whole, as somebody does who keeps their own version, and gets back what it was', async () => {
+    const lab = await demo.labOf('Three Stations');
+    const { revision, document } = await partOf<{ tasks: object[] }>(lab.documents.tasks);
+    const mine = { tasks: [{ id: 'only', text: 'The only one.' }] };
+    await save(lab.documents.tasks, revision, [{ path: [], value: mine }]).expect(200);
+    expect((await partOf(lab.documents.tasks)).document).toEqual(mine);
+    await save(lab.documents.tasks, revision + 1, [{ path: [], value: document }]).expect(200);
+    expect((await partOf(lab.documents.tasks)).document).toEqual(document);
+  });
 
   test('two servers on one database take turns: what each took stands once, in one row of revisions', async () => {
     const lab = await demo.labOf('Three Stations');

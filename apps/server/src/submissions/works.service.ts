@@ -14,6 +14,7 @@ import { Lab } from '../labs/lab.entity';
 import { LabFilesService } from '../labs/lab-files.service';
 import { LabsService } from '../labs/labs.service';
 import { bytesOf } from '../platform/base64';
+import { jsonb } from '../platform/jsonb';
 import { refuse } from '../platform/refusal';
 import { Attachment, Submission, Work } from './submission.entity';
 
@@ -130,7 +131,7 @@ export class WorksService {
         throw refuse.input(`The answer to task "${task}" is no text of at most ${MAX_ANSWER} characters.`);
     }
     const work = await this.workOf(me, lab);
-    await this.db.manager.update(Work, { id: work.id }, { answers: answers as never });
+    await this.db.manager.update(Work, { id: work.id }, { answers: jsonb(answers) });
   }
 
   async attachments(workId: string, manager: EntityManager = this.db.manager): Promise<FileView[]> {
@@ -215,8 +216,8 @@ export class WorksService {
       id,
       labId: lab.id,
       ...rest,
-      topology: rest.topology as never,
-      plan: rest.plan as never,
+      topology: jsonb(rest.topology),
+      plan: rest.plan && jsonb(rest.plan),
     });
     return id;
   }

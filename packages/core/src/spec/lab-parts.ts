@@ -41,7 +41,7 @@ export const LAB_PARTS = Object.keys(SCHEMAS) as readonly LabPart[];
 export const MAX_PART_BYTES = 2_000_000;
 
 const EditSchema = Closed({
-  path: Type.Array(Type.String({ maxLength: 64 }), { minItems: 1, maxItems: 16 }),
+  path: Type.Array(Type.String({ maxLength: 64 }), { maxItems: 16 }),
   value: Maybe(Type.Unknown()),
   at: Maybe(Type.Integer({ minimum: 0, maximum: 5000 })),
 });

@@ -3,7 +3,7 @@ import { findModels } from '@sobrin/core/bench';
 import { tagOf } from '@sobrin/core/drawing';
 import { changeModel, countOf, rename, setCount, setModule } from '@sobrin/core/editing';
 import { type Policy } from '@sobrin/core/spec';
-import { type Device, MODULES, modelOf } from '@sobrin/core/topology';
+import { type Command, MODULES, modelOf } from '@sobrin/core/topology';
 import { GLYPHS } from '../../drawing/glyphs';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts } from '../../workers/facts';
@@ -22,6 +22,8 @@ import { ServiceParts } from './service-parts';
 import { SwitchingParts } from './switching-parts';
 import { TelephonePart } from './telephone-part';
 import { WirelessPart } from './wireless-parts';
+
+type DeviceChange = Extract<Command, { kind: 'setDevice' }>['set'];
 
 export function DeviceInspector({
   id,
@@ -44,8 +46,7 @@ export function DeviceInspector({
   const Glyph = GLYPHS[model.kind];
   const setting = (title: string, set: Record<string, unknown>): void =>
     void run(title, { kind: 'setSettings', device: id, set });
-  const change = (title: string, set: Partial<Record<keyof Device, unknown>>): void =>
-    void run(title, { kind: 'setDevice', id, set: set as never });
+  const change = (title: string, set: DeviceChange): void => void run(title, { kind: 'setDevice', id, set });
   const isHost = model.class === 'end';
   const count = countOf(device);
   return (

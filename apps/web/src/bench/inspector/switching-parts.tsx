@@ -71,7 +71,7 @@ export function SwitchingParts({ id, device }: { id: string; device: Device }) {
             key || countUp('b0', taken),
             { members: ports.split(/[,\s]+/).filter(Boolean), protocol: protocol as 'active' },
           ]);
-          set('change the bundles', { bundles: Object.fromEntries(bundles) as never });
+          set('change the bundles', { bundles: Object.fromEntries(bundles) });
         }}
         columns={[
           {

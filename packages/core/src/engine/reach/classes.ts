@@ -71,16 +71,14 @@ export class Distinctions {
   }
 }
 
-interface Keyed {
-  readonly size: number;
-  keys(): Iterable<unknown>;
-  has(key: never): boolean;
-}
-function sameKeys(first: Keyed, second: Keyed): boolean {
+/** Whether two maps or sets have the same keys. */
+function sameKeys<K>(first: Keyed<K>, second: Keyed<K>): boolean {
   if (first.size !== second.size) return false;
-  for (const key of first.keys()) if (!second.has(key as never)) return false;
+  for (const key of first.keys()) if (!second.has(key)) return false;
   return true;
 }
+
+type Keyed<K> = Pick<ReadonlyMap<K, unknown>, 'size' | 'keys' | 'has'>;
 
 interface OwnDistinctions {
   /** Keys of the prefixes. */
