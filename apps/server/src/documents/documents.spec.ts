@@ -105,6 +105,8 @@ describe('a student’s drawing', () => {
       [{ kind: 'edits', edits: [{ path: ['devices', 'a', 'site'], value: 'moon' }] }],
       /does not hold together/,
     ],
+    ['taking the whole drawing away', [{ kind: 'edits', edits: [{ path: [] }] }], /not taken away/],
+    ['a word in its place', [{ kind: 'edits', edits: [{ path: [], value: 'x' }] }], /not taken away/],
     [
       'raw edits of a wrong shape',
       [{ kind: 'edits', edits: [{ path: ['devices', 'a', 'name'], value: 7 }] }],

@@ -70,6 +70,8 @@ describe('two people in the same plan', () => {
     ['an address that is none', take('10.84.1.300', 'X'), /300/],
     ['an address in another spelling', take('fd5e::0001', 'X'), /is written fd5e::1/],
     ['an address that is taken', take('10.84.1.11', 'X'), /is taken by DESK-1/],
+    ['taking the whole plan away', { kind: 'edits', edits: [{ path: [] }] }, /not taken away/],
+    ['a list in its place', { kind: 'edits', edits: [{ path: [], value: [] }] }, /not taken away/],
     ['a command of a drawing', { kind: 'removeDevices', ids: ['a'] }, /"removeDevices"|kind/],
     [
       'a block with what no block has',

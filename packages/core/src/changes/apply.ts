@@ -1,5 +1,5 @@
 import { fail, ok, type Result } from '../result';
-import { type Edit, applyEdits } from './edits';
+import { type Edit, applyEdits, isTree } from './edits';
 import { type Footprint } from './footprint';
 
 /** What a command did: the new document, the command that undoes it, and what it read and wrote. */
@@ -37,6 +37,8 @@ export function applying<D extends object, S extends { kind: string }>(
     const planned = plan(document, command);
     if (!planned.ok) return planned;
     const { edits, reads } = planned.value;
+    if (edits.some(({ path, value }) => !path.length && !isTree(value)))
+      return fail('A document can be replaced by another one, not taken away.');
     const done = applyEdits(document, edits);
     return ok({
       document: done.document,

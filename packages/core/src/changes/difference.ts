@@ -1,8 +1,5 @@
 import { entryOf } from '../records';
-import { type Edit, isEntries } from './edits';
-
-type Tree = Readonly<Record<string, unknown>>;
-const isTree = (value: unknown): value is Tree => value !== null && typeof value === 'object' && !Array.isArray(value);
+import { type Edit, type Tree, isEntries, isTree } from './edits';
 
 const hasEntries = (tree: Tree): boolean => Object.keys(tree).length > 0;
 

@@ -12,8 +12,11 @@ export interface Edit {
   at?: number;
 }
 
-type Tree = Record<string, unknown>;
-const isTree = (value: unknown): value is Tree => value !== null && typeof value === 'object' && !Array.isArray(value);
+/** A map of a document as it was parsed. */
+export type Tree = Record<string, unknown>;
+/** Whether a value is a map: an object that is no list. */
+export const isTree = (value: unknown): value is Tree =>
+  value !== null && typeof value === 'object' && !Array.isArray(value);
 /** A list whose entries are told apart by their ids. */
 type Entries = readonly { readonly id: string }[];
 /** Whether a value is a list that paths go into by the ids of its entries: not empty, and each entry has one. */

@@ -1,6 +1,6 @@
 import { formatVlans, parseVlan, parseVlans } from '@sobrin/core/bench';
 import { changePort, changeRole, countUp, switchedRole } from '@sobrin/core/editing';
-import { type Device, type PortConfig, entriesById, filled, portsOf } from '@sobrin/core/topology';
+import { type Device, type PortConfig, type Settings, entriesById, filled, portsOf } from '@sobrin/core/topology';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Column, ListPart } from '../../ui/list-part';
 import { Fold } from '../../ui/sections';
@@ -8,6 +8,8 @@ import { usePlannedVlans } from '../plan-of-lab';
 import { useBench } from '../use-bench';
 import { checkBy } from './checks';
 import { useSettings } from './use-settings';
+
+type Bundle = NonNullable<Settings['bundles']>[string];
 
 interface Vlan {
   number: string;
@@ -67,7 +69,7 @@ export function SwitchingParts({ id, device }: { id: string; device: Device }) {
         blank={{ key: '', ports: '', protocol: 'active' }}
         onStore={(list) => {
           const taken = new Set(list.map((bundle) => bundle.key).filter(Boolean));
-          const bundles = list.map(({ key, ports, protocol }) => [
+          const bundles = list.map(({ key, ports, protocol }): [string, Bundle] => [
             key || countUp('b0', taken),
             { members: ports.split(/[,\s]+/).filter(Boolean), protocol: protocol as 'active' },
           ]);
