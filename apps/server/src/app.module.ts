@@ -2,10 +2,9 @@ import { Module } from '@nestjs/common';
 import { APP_FILTER, APP_GUARD } from '@nestjs/core';
 import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler';
 import { TypeOrmModule } from '@nestjs/typeorm';
-import { type Request } from 'express';
 import { LoggerModule } from 'nestjs-pino';
 import { AccountsModule } from './accounts/accounts.module';
-import { SessionGuard, tokenOf } from './accounts/session.guard';
+import { SessionGuard, type SignedRequest } from './accounts/session.guard';
 import { ChecksModule } from './checks/checks.module';
 import { CoursesModule } from './courses/courses.module';
 import { DocumentsModule } from './documents/documents.module';
@@ -27,10 +26,10 @@ import { SubmissionsModule } from './submissions/submissions.module';
       }),
     }),
     TypeOrmModule.forRootAsync({ useFactory: databaseOptions }),
-    // By session, as a whole class may sit behind one address; who is not signed in counts by address.
+    // By person, as a whole class may sit behind one address; who is not signed in counts by address.
     ThrottlerModule.forRoot({
       throttlers: [{ limit: 1200, ttl: 60_000 }],
-      getTracker: (request) => tokenOf(request as Request) ?? String(request.ip),
+      getTracker: (request) => (request as unknown as SignedRequest).me?.id ?? String(request.ip),
     }),
     AccountsModule,
     CoursesModule,

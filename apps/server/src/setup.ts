@@ -8,13 +8,14 @@ import helmet from 'helmet';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import sirv from 'sirv';
-import { BODY_LIMIT, config } from './platform/config';
+import { AccountsService } from './accounts/accounts.service';
+import { config } from './platform/config';
+import { requestReader } from './platform/request-reader';
 import { requestSchemas } from './platform/openapi';
 
 /** Everything around the modules that the server and its tests share. */
 export function setup(app: INestApplication): void {
   const server = app as NestExpressApplication;
-  server.useBodyParser('json', { limit: BODY_LIMIT });
   server.disable('x-powered-by');
   server.use(
     helmet({
@@ -32,8 +33,11 @@ export function setup(app: INestApplication): void {
   );
   server.use(compression());
   server.use(cookieParser());
+  server.use('/api', requestReader(server.get(AccountsService)));
   server.setGlobalPrefix('api');
-  server.useGlobalPipes(new ValidationPipe({ whitelist: true, forbidNonWhitelisted: true, transform: true }));
+  server.useGlobalPipes(
+    new ValidationPipe({ whitelist: true, forbidNonWhitelisted: true, transform: true, stopAtFirstError: true }),
+  );
   server.enableShutdownHooks();
   const document = SwaggerModule.createDocument(
     server,

@@ -5,17 +5,21 @@ import { type Response } from 'express';
 import { SESSION_COOKIE, config } from '../platform/config';
 import { refuse } from '../platform/refusal';
 import { type Account } from './account.entity';
-import { AccountsService } from './accounts.service';
+import { AccountsService, loginOf } from './accounts.service';
 import { CurrentUser, Public, type SignedRequest, tokenOf } from './session.guard';
 import { Answers } from '../platform/route';
 
-/** Guesses a minute for one sign-in name from one address. */
+/** Guesses a minute for one account from one address: by the sign-in name, however it is written, or by who is signed in. */
 const GUESSES = {
   default: {
     limit: 12,
     ttl: 60_000,
-    getTracker: (request: Record<string, unknown>) =>
-      `${String(request.ip)} ${String((request.body as { login?: unknown }).login)}`,
+    getTracker: (request: Record<string, unknown>) => {
+      const { ip, body, me } = request as unknown as Pick<SignedRequest, 'ip' | 'me'> & {
+        body?: { login?: unknown };
+      };
+      return `${ip} ${me?.login ?? loginOf(String(body?.login))}`;
+    },
   },
 };
 

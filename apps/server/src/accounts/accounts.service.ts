@@ -13,6 +13,8 @@ const SESSION_DAYS = 14;
 const NOBODY = '$argon2id$v=19$m=19456,t=2,p=1$c29tZXNhbHRzb21lc2FsdA$Nd4R0RRmQKXgdzFbZ3CwbXPkDrH5UYY4f0v1Z0h0W4A';
 
 export const hashPassword = (password: string): Promise<string> => hash(password, ARGON2);
+/** A sign-in name as it is kept: capitals and blanks around it make no other one. */
+export const loginOf = (typed: string): string => typed.trim().toLowerCase();
 const tokenHash = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 @Injectable()
@@ -25,7 +27,7 @@ export class AccountsService {
   /** The account for a sign-in name and password; null where they do not go together. */
   async verify(login: string, password: string): Promise<Account | null> {
     const account = await this.accounts.findOne({
-      where: { login: login.trim().toLowerCase() },
+      where: { login: loginOf(login) },
       select: { id: true, login: true, name: true, role: true, passwordHash: true, demo: true },
     });
     const fits = await verify(account?.passwordHash ?? NOBODY, password).catch(() => false);

@@ -11,7 +11,6 @@ import { type Me, type Role } from '@sobrin/contracts';
 import { type Request } from 'express';
 import { REQUEST_HEADER, SESSION_COOKIE } from '../platform/config';
 import { refuse } from '../platform/refusal';
-import { AccountsService } from './accounts.service';
 
 const PUBLIC = 'sobrin:public';
 const ROLE = 'sobrin:role';
@@ -21,7 +20,8 @@ export const Public = () => SetMetadata(PUBLIC, true);
 export const OnlyFor = (role: Role) => SetMetadata(ROLE, role);
 
 export interface SignedRequest extends Request {
-  me?: Me;
+  /** Who sent it; null where nobody is signed in. */
+  me: Me | null;
 }
 /** The person who is signed in. */
 export const CurrentUser = createParamDecorator(
@@ -34,19 +34,14 @@ export const tokenOf = (request: Request): string | undefined =>
 /** Asks every request for a session and its role, and every change for the header that only our own pages send. */
 @Injectable()
 export class SessionGuard implements CanActivate {
-  constructor(
-    private readonly reflector: Reflector,
-    private readonly accounts: AccountsService,
-  ) {}
+  constructor(private readonly reflector: Reflector) {}
 
-  async canActivate(context: ExecutionContext): Promise<boolean> {
+  canActivate(context: ExecutionContext): boolean {
     const request = context.switchToHttp().getRequest<SignedRequest>();
     if (!['GET', 'HEAD', 'OPTIONS'].includes(request.method) && !request.headers[REQUEST_HEADER])
       throw refuse.forbidden(`A change needs the header "${REQUEST_HEADER}".`);
     const marked = <T>(key: string): T | undefined =>
       this.reflector.getAllAndOverride<T>(key, [context.getHandler(), context.getClass()]);
-    const token = tokenOf(request);
-    request.me = (token && (await this.accounts.holder(token))) || undefined;
     if (marked<boolean>(PUBLIC)) return true;
     if (!request.me)
       throw new UnauthorizedException({

@@ -29,5 +29,3 @@ export const config = {
 export const SESSION_COOKIE = 'sobrin-session';
 /** Browsers send this header only from our own pages: another site's form cannot set it. */
 export const REQUEST_HEADER = 'x-sobrin-request';
-/** Uploads are at most 10 MB; as base64 inside JSON they grow by a third. */
-export const BODY_LIMIT = '15mb';

@@ -2,6 +2,7 @@ import { type ArgumentsHost, Catch, type ExceptionFilter, HttpException, Logger 
 import { ThrottlerException } from '@nestjs/throttler';
 import { type Refusal } from '@sobrin/contracts';
 import { type Response } from 'express';
+import { BodyRefused } from './request-reader';
 
 /** Turns whatever goes wrong into one shape: a sentence, never a stack trace. */
 @Catch()
@@ -12,7 +13,7 @@ export class RefusalFilter implements ExceptionFilter {
     const response = host.switchToHttp().getResponse<Response>();
     const { status, body } = this.answer(error);
     if (status >= 500) this.logger.error(error instanceof Error ? (error.stack ?? error.message) : String(error));
-    if (!response.headersSent) response.status(status).json(body);
+    if (!response.headersSent) response.status(status).json(shortened(body));
   }
 
   private answer(error: unknown): { status: number; body: Refusal } {
@@ -33,11 +34,18 @@ export class RefusalFilter implements ExceptionFilter {
         body: { ...rest, message: Array.isArray(message) ? message.join(' ') : message },
       };
     }
-    const { type, status } = error as { type?: string; status?: number };
+    if (error instanceof BodyRefused) return { status: error.status, body: { message: error.message } };
+    const { type, status, limit } = error as { type?: string; status?: number; limit?: number };
     if (type === 'entity.too.large')
-      return { status: 413, body: { message: 'The file is too large: at most 10 MB are taken. Nothing was stored.' } };
-    if (type === 'entity.parse.failed')
-      return { status: 400, body: { message: 'The request is no JSON. Nothing was stored.' } };
+      return {
+        status: 413,
+        body: {
+          message:
+            limit! > 10_000_000
+              ? 'The file is too large: at most 10 MB are taken. Nothing was stored.'
+              : `The request is larger than ${limit! / 1000} kB, the most that is taken here. Nothing was stored.`,
+        },
+      };
     if (status !== undefined && status >= 400 && status < 500)
       return { status, body: { message: 'The request cannot be read. Nothing was stored.' } };
     return {
@@ -49,3 +57,22 @@ export class RefusalFilter implements ExceptionFilter {
     };
   }
 }
+
+/** Letters of a sentence, problems and letters of a place: what was sent comes back in part at the most. */
+const MOST = { text: 600, word: 200, problems: 100 };
+
+/** An answer without more of what was sent than somebody needs to find it. */
+function shortened({ message, problems, ...rest }: Refusal): Refusal {
+  return {
+    ...rest,
+    message: short(message),
+    ...(problems && {
+      problems: problems.slice(0, MOST.problems).map(({ place, text }) => ({ place: short(place), text: short(text) })),
+    }),
+  };
+}
+const short = (text: string): string => {
+  const words = text.replace(LONG_WORD, (word) => `${word.slice(0, MOST.word - 1)}…`);
+  return words.length > MOST.text ? `${words.slice(0, MOST.text - 1)}…` : words;
+};
+const LONG_WORD = new RegExp(`\\S{${MOST.word},}`, 'gu');

@@ -64,6 +64,17 @@ describe('JSON text', () => {
     );
     expect(parseJson(JSON.stringify({ text: '['.repeat(500) }), 1000).ok).toBe(true);
   });
+  test.each<[string, string]>([
+    ['items', `[${'1,'.repeat(1_000_001)}1]`],
+    ['properties', `{${Array.from({ length: 500_001 }, (_, at) => `"k${at}":1`).join(',')}}`],
+    ['lists side by side', '[]'.repeat(1_000_001)],
+  ])('more %s than any file has are refused before they are made', (_what, text) =>
+    expect(only(parseJson(text, MAX_FILE_BYTES)).text).toMatch(/^The file holds more than 1,000,000 values/),
+  );
+  test('of keys that stand twice, a hundred are told', () => {
+    const read = parseJson(`{${'"a":1,'.repeat(5000)}"a":1}`, MAX_FILE_BYTES);
+    expect(!read.ok && read.error.length).toBe(100);
+  });
   test('sizes are counted in bytes, not in letters', () => {
     expect(parseJson(JSON.stringify('ü'.repeat(40)), 83).ok).toBe(true);
     expect(only(parseJson(JSON.stringify('ü'.repeat(41)), 83)).text).toMatch(/at most/);

@@ -10,14 +10,15 @@ import {
 } from '../spec';
 import { type Plan, PlanFile, briefProblems, readPlan } from '../plan';
 import { type Problem, type Topology, readTopology, shapeProblems } from '../topology';
+import { type Excess, type JsonBounds, excessOf } from './json-bounds';
 import { migrateLab, migrateSubmission } from './migrate';
 
 /** Bounds of what is read, in bytes: a drawing alone, and a file that holds one with other things. */
 export const MAX_TOPOLOGY_BYTES = 2_000_000;
 /** Bytes of a file that is read; larger ones are refused before they are parsed. */
 export const MAX_FILE_BYTES = 10_000_000;
-/** No document of ours is nested nearly so deep; hostile ones are. */
-const MAX_DEPTH = 64;
+/** No document of ours is nested nearly so deep, or holds so much; hostile ones do. */
+export const FILE_BOUNDS: JsonBounds = { depth: 64, values: 1_000_000 };
 
 type Read<T> = Result<T, Problem[]>;
 const no = (text: string, place = ''): Read<never> => fail([{ place, text }]);
@@ -27,8 +28,8 @@ export function parseJson(text: string, maxBytes: number): Read<unknown> {
   const bytes = new TextEncoder().encode(text).length;
   if (bytes > maxBytes) return no(`The file has ${megabytes(bytes)}: at most ${megabytes(maxBytes)} are taken.`);
   if (!text.trim()) return no('The file is empty.');
-  const deep = tooDeepAt(text);
-  if (deep !== null) return no(`Line ${lineAt(text, deep)}: the file is nested deeper than ${MAX_DEPTH} levels.`);
+  const excess = excessOf(text, FILE_BOUNDS);
+  if (excess) return no(excessWords(text, excess));
   let value: unknown;
   try {
     value = JSON.parse(text);
@@ -37,6 +38,14 @@ export function parseJson(text: string, maxBytes: number): Read<unknown> {
   }
   const twice = duplicateKeys(text);
   return twice.length ? fail(twice) : ok(value);
+}
+
+function excessWords(text: string, { of, offset }: Excess): string {
+  if (of === 'depth')
+    return `Line ${lineAt(text, offset)}: the file is nested deeper than ${FILE_BOUNDS.depth} levels.`;
+  if (of === 'values')
+    return `The file holds more than ${FILE_BOUNDS.values.toLocaleString('en')} values: no file of Sobrin does.`;
+  return `Line ${lineAt(text, offset)}, column ${columnAt(text, offset)}: a character stands here that cannot be stored (NUL, or half of a character). Take it out.`;
 }
 
 /**
@@ -56,17 +65,8 @@ const lineAt = (text: string, offset: number): number => text.slice(0, offset).s
 const columnAt = (text: string, offset: number): number => offset - text.lastIndexOf('\n', offset - 1);
 const jsonErrorText = (code: string): string => code.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase();
 
-/** Where brackets nest too deep, before any recursive reader sees the text; null where they do not. */
-function tooDeepAt(text: string): number | null {
-  let depth = 0;
-  for (let at = 0; at < text.length; at++) {
-    const char = text[at];
-    if (char === '"') for (at++; at < text.length && text[at] !== '"'; at++) if (text[at] === '\\') at++;
-    if (char === '{' || char === '[') if (++depth > MAX_DEPTH) return at;
-    if (char === '}' || char === ']') depth--;
-  }
-  return null;
-}
+/** Nobody reads more of the same. */
+const MOST_TOLD = 100;
 
 /** JSON readers silently keep the last of two equal keys; here that would lose a device. */
 function duplicateKeys(text: string): Problem[] {
@@ -81,7 +81,7 @@ function duplicateKeys(text: string): Problem[] {
     },
     onObjectProperty: (property, _offset, _length, line, _character, pathSupplier) => {
       const keys = open.at(-1)!;
-      if (keys.has(property)) {
+      if (keys.has(property) && problems.length < MOST_TOLD) {
         const path: JSONPath = pathSupplier();
         problems.push({
           place: [...path, property].join(' › '),
