@@ -63,7 +63,7 @@ export const requestReader =
 
 const read = (request: Request, response: Response, { bytes }: BodyLimit): Promise<void> =>
   new Promise((resolve, reject) => {
-    readerOf(bytes)(request, response, (error?: unknown) => (error === undefined ? resolve() : reject(error as Error)));
+    readerOf(bytes)(request, response, (error?: unknown) => (error instanceof Error ? reject(error) : resolve()));
   });
 
 /** What is wrong with a body, before anything is made of it. */
