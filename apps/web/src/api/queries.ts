@@ -30,12 +30,24 @@ export const useSubmission = (id: string) =>
 export const useResults = (lab: string) =>
   useQuery({ queryKey: ['results', lab], queryFn: () => api('GET labs/:id/results', { id: lab }) });
 
+/**
+ * Reads anew what begins with each of these keys, where it is shown. What is on its way was asked for before the change:
+ * it is given up, as the library would take a first answer for the new one.
+ */
+export const readAnew = (client: QueryClient, ...keys: readonly (readonly unknown[])[]): Promise<unknown> =>
+  Promise.all(
+    keys.map(async (queryKey) => {
+      await client.cancelQueries({ queryKey });
+      await client.invalidateQueries({ queryKey });
+    }),
+  );
+
 /** A change on the server after which some of what was read is read anew. */
 export function useChange<Input, Output>(change: (input: Input) => Promise<Output>, ...stale: readonly unknown[][]) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: change,
-    onSuccess: () => Promise.all(stale.map((queryKey) => client.invalidateQueries({ queryKey }))),
+    onSuccess: () => readAnew(client, ...stale),
   });
 }
 
@@ -47,8 +59,7 @@ export function useChangeLab(lab: LabView) {
       api('PATCH labs/:id', { id: lab.id }, { base: lab.revision, ...change }),
     onSuccess: (next) => {
       client.setQueryData(['lab', lab.id], next);
-      void client.invalidateQueries({ queryKey: ['class', lab.id] });
-      void client.invalidateQueries({ queryKey: ['courses'] });
+      void readAnew(client, ['class', lab.id], ['courses']);
     },
   });
 }

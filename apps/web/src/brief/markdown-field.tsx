@@ -3,6 +3,7 @@ import { IconPencil, IconPhotoPlus } from '@tabler/icons-react';
 import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { api } from '../api/client';
+import { readAnew } from '../api/queries';
 import { base64Of, pick } from '../api/files';
 import { TextInput } from '../ui/fields';
 import { MarkdownText } from '../ui/markdown';
@@ -40,7 +41,7 @@ export function MarkdownField({
       );
       setError(null);
       onCommit(`${value}${value && '\n\n'}![${file.name}](file:${added.id})\n`);
-      await client.invalidateQueries({ queryKey: ['lab', labId] });
+      await readAnew(client, ['lab', labId]);
     } catch (failure) {
       setError(failure);
     }

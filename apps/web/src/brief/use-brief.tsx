@@ -6,6 +6,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
 import { api } from '../api/client';
+import { readAnew } from '../api/queries';
 import { useKeeping } from '../documents/open-document';
 import { type FactsStore, type LabFacts, createFactsStore } from '../lab/lab-facts';
 import { type PartState, type PartStore, setPart } from '../lab/lab-part';
@@ -66,7 +67,7 @@ export function useBriefDesk(lab: LabView, stores: BriefStores): BriefDesk {
       const { revision } = await api('GET labs/:id', { id: lab.id });
       const next = await api('PATCH labs/:id', { id: lab.id }, { base: revision, ...change });
       client.setQueryData(['lab', lab.id], next);
-      for (const key of ['class', 'courses']) void client.invalidateQueries({ queryKey: [key] });
+      void readAnew(client, ['class'], ['courses']);
     }),
   );
   const brief = useStore(stores.brief);
@@ -108,7 +109,7 @@ function useFreshLab(labId: string, stores: BriefStores): void {
   useEffect(() => {
     const refresh = (save: { kind: string }, before: { kind: string }): void => {
       if (save.kind === 'saved' && before.kind !== 'saved')
-        for (const key of [['lab', labId], ['class'], ['courses']]) void client.invalidateQueries({ queryKey: key });
+        void readAnew(client, ['lab', labId], ['class'], ['courses']);
     };
     const ends = [stores.brief, stores.tasks, stores.policy].map((store) =>
       (store as PartStore<'brief'>).subscribe((state, before) => refresh(state.save, before.save)),

@@ -2,6 +2,7 @@ import { type ClassRow } from '@sobrin/contracts';
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { api } from '../api/client';
+import { readAnew } from '../api/queries';
 
 /** Checks everybody who has no current result, one after the other, with progress and a way to stop. */
 export function useCheckAll(lab: string) {
@@ -25,11 +26,7 @@ export function useCheckAll(lab: string) {
       setError(failure);
     }
     setProgress(null);
-    await Promise.all(
-      [['class', lab], ['lab', lab], ['results', lab], ['submission'], ['courses']].map((queryKey) =>
-        client.invalidateQueries({ queryKey }),
-      ),
-    );
+    await readAnew(client, ['class', lab], ['lab', lab], ['results', lab], ['submission'], ['courses']);
   };
   return {
     progress,

@@ -1,3 +1,4 @@
+import { readAnew } from '../api/queries';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { useShownLab } from '../lab/lab-shell';
@@ -38,8 +39,7 @@ function useFreshRail(labId: string, store: PlanStore | null): void {
   useEffect(
     () =>
       store?.subscribe(({ save }, before) => {
-        if (save.kind === 'saved' && before.save.kind !== 'saved')
-          void client.invalidateQueries({ queryKey: ['lab', labId] });
+        if (save.kind === 'saved' && before.save.kind !== 'saved') void readAnew(client, ['lab', labId]);
       }),
     [client, labId, store],
   );

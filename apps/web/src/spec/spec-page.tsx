@@ -1,3 +1,4 @@
+import { readAnew } from '../api/queries';
 import { Alert, Box, Button, Stack, Typography } from '@mui/material';
 import { IconPlus } from '@tabler/icons-react';
 import { type LabView } from '@sobrin/contracts';
@@ -181,8 +182,7 @@ function useFreshResults(labId: string, store: PartStore<'spec'>): void {
     () =>
       store.subscribe(({ save }, before) => {
         if (save.kind === 'saved' && before.save.kind !== 'saved')
-          for (const key of [['lab', labId], ['class'], ['results'], ['submission']])
-            void client.invalidateQueries({ queryKey: key });
+          void readAnew(client, ['lab', labId], ['class'], ['results'], ['submission']);
       }),
     [client, labId, store],
   );

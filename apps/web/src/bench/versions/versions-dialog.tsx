@@ -11,7 +11,7 @@ import { Link } from 'react-router';
 import { api } from '../../api/client';
 import { readDrawing, readVersion } from '../../api/documents';
 import { fileName, give } from '../../api/files';
-import { useChange } from '../../api/queries';
+import { readAnew, useChange } from '../../api/queries';
 import { Drawing } from '../../drawing/drawing';
 import { LensButton } from '../../drawing/lens-button';
 import { useShownLab } from '../../lab/lab-shell';
@@ -246,7 +246,7 @@ function NameNow() {
     const { revision } = await readDrawing(id);
     await api('POST documents/:id/versions', { id }, { revision, name: name.trim() });
     setName('');
-    await queries.invalidateQueries({ queryKey: ['versions', id] });
+    await readAnew(queries, ['versions', id]);
   };
   const submit = (event: FormEvent): void => {
     event.preventDefault();
