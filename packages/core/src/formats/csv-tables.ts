@@ -242,7 +242,7 @@ function thingOf(
   problems: Problem[],
 ): Tree {
   const thing: Tree = {};
-  const columns = new Map(columnsOf(schema).map((column) => [nameOf(column), column]));
+  const columns = columnsByName(schema);
   for (const [name, cell] of Object.entries(cells)) {
     if (keys.includes(name) || cell === '') continue;
     const at = `${place}, column "${name}"`;
@@ -251,6 +251,14 @@ function thingOf(
     else set(thing, column.path, valueOf(column, cell, at, problems));
   }
   return thing;
+}
+
+const columnsKnown = new Map<TSchema, ReadonlyMap<string, Column>>();
+/** The columns of a sort of thing by their names, worked out once. */
+function columnsByName(schema: TSchema): ReadonlyMap<string, Column> {
+  const found = columnsKnown.get(schema) ?? new Map(columnsOf(schema).map((column) => [nameOf(column), column]));
+  columnsKnown.set(schema, found);
+  return found;
 }
 
 function set(thing: Tree, path: readonly string[], value: unknown): void {

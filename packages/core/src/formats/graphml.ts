@@ -154,7 +154,8 @@ function elementsOf(text: string): Result<Elements, Problem[]> {
     );
   return { ok: true, value: found };
 }
-const CHUNK = 65_536;
+/** So many characters are read before it is asked whether something was wrong: what nests without end costs with its square. */
+const CHUNK = 4_096;
 
 const first = ({ data }: Element, ...keys: readonly string[]): string | undefined => {
   const key = keys.find((key) => data.has(key));

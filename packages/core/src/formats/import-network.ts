@@ -1,11 +1,12 @@
 import { parseInterfaceAddress } from '../address';
 import { findModels } from '../bench';
-import { cableBetween, setAddress } from '../editing';
+import { type Cable, cableBetween, setAddress } from '../editing';
 import { plural } from '../plural';
 import { type Result, fail, ok } from '../result';
 import {
   type Link,
   type LinkEnd,
+  type Medium,
   type Model,
   type Problem,
   type Topology,
@@ -16,7 +17,6 @@ import {
   entriesById,
   modelOf,
   entryOf,
-  portOf,
   portsOf,
   readTopology,
 } from '../topology';
@@ -79,11 +79,7 @@ export function drawingOf(
   const known = new Map(entriesById(base.devices).map(([id, { name }]) => [name, id]));
   const siteIds = new Map(entriesById(base.sites).map(([id, { name }]) => [name, id]));
   const lowest = Math.max(...Object.values(base.devices).map((device) => device.at.y + GRID.down), 0);
-  const degree = new Map<string, number>();
-  const there = new Set(nodes.map((node) => node.id));
-  for (const { a, b } of links)
-    if (there.has(a.node) && there.has(b.node))
-      for (const { node } of [a, b]) degree.set(node, (degree.get(node) ?? 0) + 1);
+  const wanted = portsWanted(nodes, links);
   const unknown: string[] = [];
   const columns = Math.max(1, Math.ceil(Math.sqrt(nodes.length)));
 
@@ -99,7 +95,8 @@ export function drawingOf(
     if (drawn !== undefined) continue;
     const guess = modelFor(node, name);
     if (!guess) unknown.push(name);
-    const ends = Math.max(degree.get(node.id) ?? 0, node.ports?.length ?? 0);
+    const { degree, ports } = wanted.get(node.id)!;
+    const ends = Math.max(degree, node.ports?.length ?? 0);
     const model = guess ?? (ends > 1 ? 'access-switch-12' : 'desktop');
     if (node.site && !siteIds.has(node.site)) {
       const site = newId(node.site, 's');
@@ -113,7 +110,7 @@ export function drawingOf(
       at: { x: Math.round(place.x), y: Math.round(place.y) },
       ...(node.site && { site: siteIds.get(node.site)! }),
     };
-    const own = ownModel(topology, id, portsWanted(node, links), degree.get(node.id) ?? 0);
+    const own = ownModel(topology, id, [...ports], degree);
     if (own) {
       const key = newId(`ports-of-${id}`, 'm');
       (topology.models ??= {})[key] = own;
@@ -128,20 +125,32 @@ export function drawingOf(
         : 'they were taken as switches and hosts by their links';
     left.push(`The kind of ${unknown.slice(0, 5).join(', ')}${more} is not said: ${taken}.`);
   }
-  for (const link of links) addLink(topology, link, { idOf, newId, left, base });
+  const plugged = new PluggedPorts(base.links);
+  for (const link of links) addLink(topology, link, { idOf, newId, left, base, plugged });
   const addressed = withAddresses(topology, nodes, idOf, left);
   const read = readTopology(addressed);
-  return read.ok ? ok({ topology: read.value, left }) : fail(read.error);
+  return read.ok ? ok({ topology: read.value, left: firstOf(left) }) : fail(read.error);
 }
+
+/** Nobody reads more of what was left out. */
+const MOST_LEFT = 200;
+const firstOf = (left: readonly string[]): string[] =>
+  left.length > MOST_LEFT
+    ? [...left.slice(0, MOST_LEFT), `${left.length - MOST_LEFT} more of this kind were left out.`]
+    : [...left];
 
 /** Ids of the form that documents want, each once. */
 function freshIds(taken: readonly string[]): (wished: string, prefix: string) => string {
   const used = new Set(taken);
+  /** The number with which to go on for an id that is wished again: so many alike do not all try all that were given. */
+  const next = new Map<string, number>();
   return (wished, prefix) => {
     const plain = wished.replaceAll(/[^A-Za-z0-9_.:-]+/g, '-').slice(0, 56);
     const first = /^[A-Za-z0-9]/.test(plain) ? plain : `${prefix}${plain}`;
     let id = first;
-    for (let at = 2; used.has(id); at++) id = `${first}-${at}`;
+    let at = next.get(first) ?? 2;
+    for (; used.has(id); at++) id = `${first}-${at}`;
+    next.set(first, at);
     used.add(id);
     return id;
   };
@@ -168,31 +177,46 @@ export const portKeyOf = (port: string): string => {
   return /^[A-Za-z0-9]/.test(key) ? key : `p${key}`.slice(0, 64);
 };
 
-const portsWanted = (node: ForeignNode, links: readonly ForeignLink[]): string[] => [
-  ...new Set(
-    [
-      ...(node.ports ?? []),
-      ...links.flatMap(({ a, b }) => [a, b].flatMap((end) => (end.node === node.id ? (end.port ?? []) : []))),
-    ].map(portKeyOf),
-  ),
-];
+/** How many links each node has to others that are there, and the keys of the ports that are named of it. */
+function portsWanted(
+  nodes: readonly ForeignNode[],
+  links: readonly ForeignLink[],
+): ReadonlyMap<string, { degree: number; ports: Set<string> }> {
+  const wanted = new Map(nodes.map(({ id }) => [id, { degree: 0, ports: new Set<string>() }]));
+  for (const { id, ports = [] } of nodes) for (const port of ports) wanted.get(id)!.ports.add(portKeyOf(port));
+  for (const { a, b } of links) {
+    const isJoined = wanted.has(a.node) && wanted.has(b.node);
+    for (const { node, port } of [a, b]) {
+      const of = wanted.get(node);
+      if (!of) continue;
+      if (isJoined) of.degree++;
+      if (port) of.ports.add(portKeyOf(port));
+    }
+  }
+  return wanted;
+}
+
+/** Ports that a model may have. */
+const MOST_PORTS = 512;
 
 /** A model with the ports that are named, and enough of them, where the one that was found has not; null where it has. */
 function ownModel(topology: Topology, id: string, named: readonly string[], needed: number): Model | null {
   const device = topology.devices[id]!;
   const base = modelOf(topology, device)!;
-  const known = portsOf(topology, device).filter((port) => port.connector !== 'console');
-  const missing = named.filter((key) => !portOf(topology, device, key));
-  if (!missing.length && known.length >= needed) return null;
-  const keys = missing.length ? [...named] : known.map((port) => port.key);
-  for (let at = 1; keys.length < needed; at++) if (!keys.includes(`p${at}`)) keys.push(`p${at}`);
+  const all = portsOf(topology, device);
+  const there = new Set(all.map((port) => port.key));
+  const known = all.filter((port) => port.connector !== 'console');
+  const isMissing = named.some((key) => !there.has(key));
+  if (!isMissing && known.length >= needed) return null;
+  const keys = new Set(isMissing ? named : known.map((port) => port.key));
+  for (let at = 1; keys.size < Math.min(needed, MOST_PORTS); at++) keys.add(`p${at}`);
   return {
-    name: `${base.name}, ${plural(keys.length, 'port')}`.slice(0, 80),
+    name: `${base.name}, ${plural(Math.min(keys.size, MOST_PORTS), 'port')}`.slice(0, 80),
     kind: base.kind,
     class: base.class,
     ...(base.forwards && { forwards: true }),
     ...(base.bridges && { bridges: base.bridges }),
-    ports: keys.slice(0, 512).map((key) => ({
+    ports: [...keys].slice(0, MOST_PORTS).map((key) => ({
       key,
       connector: 'copper' as const,
       speeds: [100, 1000],
@@ -211,11 +235,13 @@ function addLink(
     newId,
     left,
     base,
+    plugged,
   }: {
     idOf: ReadonlyMap<string, string>;
     newId: (wished: string, prefix: string) => string;
     left: string[];
     base: Topology;
+    plugged: PluggedPorts;
   },
 ): void {
   const words = `The link from "${link.a.node}" to "${link.b.node}"`;
@@ -228,18 +254,61 @@ function addLink(
   if (link.medium && !medium) left.push(`${words} has the unknown medium "${link.medium}": it got one that fits.`);
   const end = (device: string, port: string | undefined) => ({ device, ...(port && { port: portKeyOf(port) }) });
   const [mine, theirs] = [end(a, link.a.port), end(b, link.b.port)];
-  const there = Object.keys(base.links).find(
-    (id) => topology.links[id] === base.links[id] && joins(base.links[id]!, mine, theirs),
-  );
-  const cable = there === undefined ? cableBetween(topology, mine, theirs, medium) : base.links[there]!;
+  const there = plugged
+    .between(a, b)
+    .find((id) => topology.links[id] === base.links[id] && joins(base.links[id]!, mine, theirs));
+  const cable = there === undefined ? plugged.cable(topology, mine, theirs, medium) : base.links[there]!;
   if (!cable) return void left.push(`${words} was left out: no free ports of the two fit together.`);
-  topology.links[there ?? newId(link.id ?? `${a}--${b}`, 'l')] = {
+  const id = there ?? newId(link.id ?? `${a}--${b}`, 'l');
+  const made: Link = {
     ...cable,
     ...(medium && { medium }),
     ...(link.cableId && { cableId: link.cableId.slice(0, 80) }),
     ...(link.lengthM !== undefined && link.lengthM >= 0 && { lengthM: link.lengthM }),
   };
+  topology.links[id] = made;
+  plugged.add(id, made);
 }
+
+/** Which ports are taken: one link of each, by device, however many there are. */
+class PluggedPorts {
+  private readonly links = new Map<string, Map<string, [string, Link]>>();
+  private readonly old = new Map<string, string[]>();
+  /** Pairs of devices of which no two free ports fit any more: nothing is unplugged here. */
+  private readonly full = new Set<string>();
+
+  constructor(links: Topology['links']) {
+    for (const [id, link] of Object.entries(links)) {
+      this.add(id, link);
+      const pair = pairOf(link.a.device, link.b.device);
+      this.old.set(pair, [...(this.old.get(pair) ?? []), id]);
+    }
+  }
+
+  add(id: string, link: Link): void {
+    for (const { device, member = '', port } of [link.a, link.b]) {
+      const ports = this.links.get(device) ?? new Map<string, [string, Link]>();
+      this.links.set(device, ports.set(`${member} ${port}`, [id, link]));
+    }
+  }
+
+  /** Ids of links that were there before between two devices. */
+  between(a: string, b: string): readonly string[] {
+    return this.old.get(pairOf(a, b)) ?? [];
+  }
+
+  /** A cable at free ports, looked for among the links of the two devices only. */
+  cable(topology: Topology, mine: Wished, theirs: Wished, medium: Medium | undefined): Cable | null {
+    const pair = pairOf(mine.device, theirs.device);
+    const isAnyPort = mine.port === undefined && theirs.port === undefined;
+    if (isAnyPort && this.full.has(pair)) return null;
+    const near = [mine.device, theirs.device].flatMap((device) => [...(this.links.get(device)?.values() ?? [])]);
+    const found = cableBetween({ ...topology, links: Object.fromEntries(near) }, mine, theirs, medium);
+    if (isAnyPort && !found) this.full.add(pair);
+    return found;
+  }
+}
+const pairOf = (a: string, b: string): string => JSON.stringify([a, b].sort());
 
 type Wished = { device: string; port?: string };
 /** Whether a link joins two devices, at the ports that are said. */

@@ -30,6 +30,10 @@ export interface TextProblem {
 const WRITING = { lineWidth: 0, flowCollectionPadding: true } as const;
 /** No drawing is nested nearly so deep. */
 const MAX_DEPTH = 64;
+/** The reader's time grows with the square of quotes that are no texts. */
+const MOST_QUOTES = 400_000;
+/** Nobody reads more problems of one text. */
+const MOST_TOLD = 100;
 
 /** A drawing as YAML 1.2 (yaml.org/spec/1.2.2), places and ends of links on one line each. */
 export function writeYaml(topology: Topology): string {
@@ -121,12 +125,20 @@ function parse(text: string): Result<Parsed, TextProblem[]> {
   if (new TextEncoder().encode(text).length > MAX_TOPOLOGY_BYTES)
     return refuse(`The text is larger than ${MAX_TOPOLOGY_BYTES / 1e6} MB: so much is not taken.`);
   if (!text.trim()) return refuse('The text is empty.');
+  if ((text.match(/["']/g)?.length ?? 0) > MOST_QUOTES)
+    return refuse('The text holds more quotes than any drawing has.');
   const lines = new LineCounter();
   const deep = tooDeepAt(text);
   if (deep !== null)
     return refuse(`The text is nested deeper than ${MAX_DEPTH} levels.`, deep, text.slice(0, deep).split('\n').length);
-  const document = parseDocument(text, { lineCounter: lines, prettyErrors: false, strict: true });
-  const problems = document.errors.map((error): TextProblem => {
+  const document = parseDocument(text, {
+    lineCounter: lines,
+    prettyErrors: false,
+    strict: true,
+    // The library compares each key with each; here each is looked up.
+    uniqueKeys: false,
+  });
+  const problems = document.errors.slice(0, MOST_TOLD).map((error): TextProblem => {
     const [from, to] = error.pos;
     return {
       from,
@@ -135,16 +147,24 @@ function parse(text: string): Result<Parsed, TextProblem[]> {
       text: sentenceOf(error.code, error.message),
     };
   });
+  const told = (range: readonly number[], why: string): void => {
+    const [from, to] = range as [number, number];
+    if (problems.length < MOST_TOLD) problems.push({ from, to, line: lines.linePos(from).line, text: why });
+  };
+  visit(document, {
+    Map: (_key, { items }) => {
+      const seen = new Set<string>();
+      for (const item of items) {
+        const key = keyOf(item as Pair);
+        if (seen.has(key)) told((item.key as Node).range!, SENTENCES.DUPLICATE_KEY!);
+        seen.add(key);
+      }
+    },
+  });
   // What one part of the text borrows from another could not be changed without changing the other.
   visit(document, {
     Alias: (_key, node) => {
-      const [from, to] = node.range!;
-      problems.push({
-        from,
-        to,
-        line: lines.linePos(from).line,
-        text: 'Aliases (*name) are not taken here: write it out.',
-      });
+      told(node.range!, 'Aliases (*name) are not taken here: write it out.');
     },
   });
   return problems.length ? fail(problems) : ok({ document, lines });
@@ -155,7 +175,7 @@ function tooDeepAt(text: string): number | null {
   let at = 0;
   let depth = 0;
   for (const line of text.split('\n')) {
-    const indent = /^[ -]*/.exec(line)![0].length;
+    const indent = /^[ ?:-]*/.exec(line)![0].length;
     if (indent > MAX_DEPTH * 4) return at;
     for (let column = indent; column < line.length; column++) {
       const char = line[column];

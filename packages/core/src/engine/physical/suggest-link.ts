@@ -68,7 +68,8 @@ export function suggestLink(
 ): Pick<Link, 'a' | 'b' | 'medium'> | null {
   const [mine, theirs] = [a, b].map((end) => portUses(topology, end.device, end.member).filter((use) => use.free));
   let best: { link: Pick<Link, 'a' | 'b' | 'medium'>; speed: number; waste: number } | null = null;
-  for (const { facts: facts } of mine!)
+  const top = Math.max(...mine!.flatMap(({ facts }) => facts.speeds));
+  for (const { facts } of mine!)
     for (const { facts: other } of theirs!) {
       const medium = fittingMedium(facts, other);
       if (!medium) continue;
@@ -76,6 +77,7 @@ export function suggestLink(
       const waste = Math.max(...facts.speeds) + Math.max(...other.speeds) - 2 * speed;
       if (best && (speed < best.speed || (speed === best.speed && waste >= best.waste))) continue;
       best = { link: { a: { ...a, port: facts.key }, b: { ...b, port: other.key }, medium }, speed, waste };
+      if (speed === top && waste === 0) return best.link;
     }
   return best?.link ?? null;
 }
