@@ -155,7 +155,7 @@ function parse(text: string): Result<Parsed, TextProblem[]> {
     Map: (_key, { items }) => {
       const seen = new Set<string>();
       for (const item of items) {
-        const key = keyOf(item as Pair);
+        const key = keyOf(item);
         if (seen.has(key)) told((item.key as Node).range!, SENTENCES.DUPLICATE_KEY!);
         seen.add(key);
       }
