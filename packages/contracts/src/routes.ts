@@ -28,6 +28,7 @@ import {
 import {
   AttachRequest,
   type ClassRow,
+  HandInRequest,
   type ResultsView,
   SaveAnswersRequest,
   type SubmissionView,
@@ -91,7 +92,7 @@ export const ROUTES = {
   'PUT my/labs/:id/answers': takes(SaveAnswersRequest).answers<Nothing>(),
   'POST my/labs/:id/attachments': takes(AttachRequest).answers<FileView>(),
   'DELETE my/labs/:id/attachments/:attachment': answers<Nothing>(),
-  'POST my/labs/:id/hand-in': answers<{ id: string; attempt: number; late: boolean }>(),
+  'POST my/labs/:id/hand-in': takes(HandInRequest).answers<{ id: string; attempt: number; late: boolean }>(),
 
   'GET documents/:id': answers<DocumentView<AnyDocument>>(),
   'POST documents/:id/changes': takes(SaveRequest).answers<Saved<AnyDocument>>(),

@@ -1,7 +1,7 @@
 import { type Plan } from '@sobrin/core/plan';
 import { type CheckResult } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
-import { IsObject, IsString, Length, MaxLength } from 'class-validator';
+import { IsObject, IsOptional, IsString, IsUUID, Length, MaxLength } from 'class-validator';
 import { type FileView } from './labs';
 
 /** A topology, plan or submission file as text, so that broken JSON gets its line and column. */
@@ -14,6 +14,13 @@ export class UploadRequest {
 export class SaveAnswersRequest {
   @IsObject()
   answers!: Record<string, string>;
+}
+
+export class HandInRequest {
+  /** Made by the sender, one for each attempt: pressing again after a lost answer hands nothing in a second time. */
+  @IsOptional()
+  @IsUUID()
+  handIn?: string;
 }
 
 export class AttachRequest {

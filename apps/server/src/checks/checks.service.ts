@@ -22,7 +22,7 @@ import { refuse } from '../platform/refusal';
 import { Submission } from '../submissions/submission.entity';
 import { WorksService } from '../submissions/works.service';
 import { CheckRecord } from './check.entity';
-import { newestChecks } from './newest-checks';
+import { newestChecks, newestResults, unjudgedOf } from './newest-checks';
 
 /** Checks are made here only: a student's browser never gets spec or reference. */
 @Injectable()
@@ -43,7 +43,7 @@ export class ChecksService {
   /** Checks one submission against the lab as it is now, and keeps the result. */
   async check(lab: Lab, submission: Submission, file?: LabFile): Promise<CheckResult> {
     const result = checkSubmission(
-      file ?? (await this.labs.export(lab)),
+      file ?? (await this.labs.judging(lab)),
       submission.topology,
       submission.plan ?? undefined,
     );
@@ -63,7 +63,7 @@ export class ChecksService {
 
   /** Checks the newest attempt of everybody who has no result of the lab as it is now; returns how many were checked. */
   async checkAll(lab: Lab): Promise<number> {
-    const file = await this.labs.export(lab);
+    const file = await this.labs.judging(lab);
     const newest = await this.newestOf(lab);
     const checks = await newestChecks(
       this.db.manager,
@@ -71,33 +71,41 @@ export class ChecksService {
     );
     const hash = specHash(file);
     let count = 0;
-    for (const submission of newest) {
-      if (checks.get(submission.id)?.specHash === hash) continue;
-      await this.check(lab, submission, file);
+    for (const { id } of newest) {
+      if (checks.get(id)?.specHash === hash) continue;
+      // One at a time: what a whole class handed in need not lie in memory at once.
+      await this.check(lab, await this.db.manager.findOneByOrFail(Submission, { id }), file);
       count++;
       await new Promise((resolve) => setImmediate(resolve)); // others get their turn between two checks
     }
     return count;
   }
 
-  /** The newest attempt of each student. */
-  private async newestOf(lab: Lab): Promise<Submission[]> {
+  /** The newest attempt of each student, without what was handed in. */
+  private async newestOf(
+    lab: Lab,
+  ): Promise<Pick<Submission, 'id' | 'studentId' | 'attempt' | 'handedInAt' | 'late'>[]> {
     return this.db.manager
-      .createQueryBuilder(Submission, 'one')
-      .distinctOn(['one.studentId'])
-      .where('one.labId = :lab', { lab: lab.id })
-      .orderBy('one.studentId')
-      .addOrderBy('one.attempt', 'DESC')
+      .createQueryBuilder(Submission, 'submission')
+      .select(['id', 'studentId', 'attempt', 'handedInAt', 'late'].map((column) => `submission.${column}`))
+      .distinctOn(['submission.studentId'])
+      .where('submission.labId = :lab', { lab: lab.id })
+      .orderBy('submission.studentId')
+      .addOrderBy('submission.attempt', 'DESC')
       .getMany();
   }
 
   /** Everybody on the roster with the newest attempt and its result. */
   async classRows(lab: Lab): Promise<ClassRow[]> {
-    const hash = specHash(await this.labs.export(lab));
+    const hash = specHash(await this.labs.judging(lab));
     const newest = new Map((await this.newestOf(lab)).map((submission) => [submission.studentId, submission]));
     const checks = await newestChecks(
       this.db.manager,
       [...newest.values()].map((submission) => submission.id),
+    );
+    const unjudged = await unjudgedOf(
+      this.db.manager,
+      [...checks.values()].map((check) => check.id),
     );
     return (await this.courses.roster(lab.courseId)).map(({ id, name }): ClassRow => {
       const submission = newest.get(id);
@@ -111,7 +119,7 @@ export class ChecksService {
         late: submission?.late ?? false,
         points: check?.points ?? null,
         of: check?.outOf ?? null,
-        unjudged: check?.result.requirements.filter((requirement) => requirement.verdict === 'unjudged').length ?? 0,
+        unjudged: (check && unjudged.get(check.id)) ?? 0,
         stale: check !== undefined && check.specHash !== hash,
       };
     });
@@ -119,7 +127,7 @@ export class ChecksService {
 
   async view(submission: Submission, lab: Lab): Promise<SubmissionView> {
     const student = await this.db.manager.findOneByOrFail(Account, { id: submission.studentId });
-    const check = (await newestChecks(this.db.manager, [submission.id])).get(submission.id);
+    const check = (await newestResults(this.db.manager, [submission.id])).get(submission.id);
     const { id, attempt, topology, plan, answers, late } = submission;
     return {
       id,
@@ -134,13 +142,13 @@ export class ChecksService {
       attachments: await this.works.attachmentsOf(submission),
       result: check?.result ?? null,
       checkedAt: check?.madeAt.toISOString() ?? null,
-      stale: check !== undefined && check.specHash !== specHash(await this.labs.export(lab)),
+      stale: check !== undefined && check.specHash !== specHash(await this.labs.judging(lab)),
     };
   }
 
   /** Students × requirements. Only results of the lab as it is now have cells. */
   async results(lab: Lab): Promise<ResultsView> {
-    const file = await this.labs.export(lab);
+    const file = await this.labs.judging(lab);
     const names = namesOf(file);
     const requirements = file.spec.sections.flatMap((section) =>
       section.requirements.map((requirement) => ({
@@ -152,7 +160,7 @@ export class ChecksService {
       })),
     );
     const newest = new Map((await this.newestOf(lab)).map((submission) => [submission.studentId, submission]));
-    const checks = await newestChecks(
+    const checks = await newestResults(
       this.db.manager,
       [...newest.values()].map((submission) => submission.id),
     );

@@ -1,14 +1,51 @@
-import { type EntityManager, In } from 'typeorm';
+import { type EntityManager } from 'typeorm';
 import { CheckRecord } from './check.entity';
 
-/** The newest check of each submission that has one. */
-export async function newestChecks(
+/** A check without its result, which is large: a class has hundreds. */
+export type CheckFacts = Omit<CheckRecord, 'result'>;
+
+const FACTS = ['id', 'submissionId', 'madeAt', 'coreVersion', 'specHash', 'submissionHash', 'points', 'outOf'];
+
+/** The newest check of each submission that has one, by the submission's id. */
+export const newestChecks = (
   manager: EntityManager,
   submissionIds: readonly string[],
-): Promise<Map<string, CheckRecord>> {
-  const records = await manager.find(CheckRecord, {
-    where: { submissionId: In([...submissionIds]) },
-    order: { madeAt: 'ASC' },
-  });
+): Promise<ReadonlyMap<string, CheckFacts>> => newest(manager, submissionIds, FACTS);
+
+/** The same with their results, for those who show them. */
+export const newestResults = (
+  manager: EntityManager,
+  submissionIds: readonly string[],
+): Promise<ReadonlyMap<string, CheckRecord>> => newest(manager, submissionIds, [...FACTS, 'result']);
+
+async function newest(
+  manager: EntityManager,
+  submissionIds: readonly string[],
+  columns: readonly string[],
+): Promise<ReadonlyMap<string, CheckRecord>> {
+  if (!submissionIds.length) return new Map();
+  const records = await manager
+    .createQueryBuilder(CheckRecord, 'record')
+    .select(columns.map((column) => `record.${column}`))
+    .distinctOn(['record.submissionId'])
+    .where('record.submissionId = ANY(:ids)', { ids: submissionIds })
+    .orderBy('record.submissionId')
+    .addOrderBy('record.madeAt', 'DESC')
+    .getMany();
   return new Map(records.map((record) => [record.submissionId, record]));
+}
+
+/** How many requirements of each check a person has to decide, by the check's id; checks without any are left out. */
+export async function unjudgedOf(
+  manager: EntityManager,
+  checkIds: readonly string[],
+): Promise<ReadonlyMap<string, number>> {
+  const rows = await manager.query<{ id: string; count: number }[]>(
+    `SELECT id, count(*)::int AS count
+       FROM check_result, jsonb_array_elements(result -> 'requirements') AS requirement
+      WHERE id = ANY($1) AND requirement ->> 'verdict' = 'unjudged'
+      GROUP BY id`,
+    [checkIds],
+  );
+  return new Map(rows.map(({ id, count }) => [id, count]));
 }

@@ -12,8 +12,7 @@ import { randomUUID } from 'node:crypto';
 import { DataSource, In } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { AccountsService } from '../accounts/accounts.service';
-import { CheckRecord } from '../checks/check.entity';
-import { newestChecks } from '../checks/newest-checks';
+import { type CheckFacts, newestChecks } from '../checks/newest-checks';
 import { Lab } from '../labs/lab.entity';
 import { refuse } from '../platform/refusal';
 import { Submission } from '../submissions/submission.entity';
@@ -116,7 +115,7 @@ export class CoursesService {
 function summary(
   lab: Lab,
   submissions: readonly Submission[],
-  checks: ReadonlyMap<string, CheckRecord>,
+  checks: ReadonlyMap<string, CheckFacts>,
   me: Me,
 ): LabSummary {
   const newest = new Map<string, Submission>();

@@ -1,6 +1,7 @@
 import { type Conflict } from '@sobrin/contracts';
 import { type Topology } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
+import { MOST_LINES } from './live';
 import { DocumentsController } from '../submissions/documents.controller';
 import { type Person } from '../tests/application';
 import { refusal, useDemo } from '../tests/demo';
@@ -231,4 +232,18 @@ test('who has a document open hears of every save, and nobody else does', async 
   await listening;
   expect(heard).toEqual(['saved', String(revision), 'saved', String(revision + 1)]);
   await (await demo.running.as('eero.lahtinen')).get(`documents/${id}/live`).expect(404);
+});
+
+test('one person has so many live lines and no more; a line that is closed makes room', async () => {
+  const { documentId: id } = await demo.myLab(demo.zofia, 'Three Stations');
+  const controller = demo.running.app.get(DocumentsController);
+  const lines = [];
+  for (let at = 0; at < MOST_LINES; at++) lines.push((await controller.live(demo.zofia.me, id)).subscribe());
+  await expect(controller.live(demo.zofia.me, id)).rejects.toMatchObject({
+    status: 429,
+    response: { message: expect.stringMatching(/close some of them/) as string },
+  });
+  lines.pop()!.unsubscribe();
+  lines.push((await controller.live(demo.zofia.me, id)).subscribe());
+  for (const line of lines) line.unsubscribe();
 });

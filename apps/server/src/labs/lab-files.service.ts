@@ -6,7 +6,7 @@ import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager } from 'typeorm';
 import { bytesOf } from '../platform/base64';
 import { refuse } from '../platform/refusal';
-import { LabFileRecord } from './lab.entity';
+import { Lab, LabFileRecord } from './lab.entity';
 
 const MAX_FILES = 64;
 const MAX_FILE_BYTES = 5_000_000;
@@ -46,15 +46,18 @@ export class LabFilesService {
   }
 
   async add(labId: string, file: { name: string; type: string; base64: string }): Promise<FileView> {
-    const files = await this.list(labId);
-    if (files.length >= MAX_FILES) throw refuse.input(`A lab has at most ${MAX_FILES} files: remove one first.`);
-    const used = files.reduce((sum, file) => sum + file.size, 0);
     const size = bytesOf(file, MAX_FILE_BYTES).length;
-    if (used + size > MAX_ALL_BYTES)
-      throw refuse.input(
-        `The files of a lab have at most ${MAX_ALL_BYTES / 1e6} MB together; with "${file.name}" they would have ${((used + size) / 1e6).toFixed(1)} MB.`,
-      );
-    return this.store(labId, { id: randomUUID().slice(0, 8), ...file });
+    return this.db.transaction(async (manager) => {
+      await manager.findOneOrFail(Lab, { where: { id: labId }, lock: { mode: 'pessimistic_write' } });
+      const files = await manager.findBy(LabFileRecord, { labId });
+      if (files.length >= MAX_FILES) throw refuse.input(`A lab has at most ${MAX_FILES} files: remove one first.`);
+      const used = files.reduce((sum, file) => sum + file.size, 0);
+      if (used + size > MAX_ALL_BYTES)
+        throw refuse.input(
+          `The files of a lab have at most ${MAX_ALL_BYTES / 1e6} MB together; with "${file.name}" they would have ${((used + size) / 1e6).toFixed(1)} MB.`,
+        );
+      return this.store(labId, { id: randomUUID().slice(0, 8), ...file }, manager);
+    });
   }
 
   async store(labId: string, file: LabAttachment, manager: EntityManager = this.db.manager): Promise<FileView> {

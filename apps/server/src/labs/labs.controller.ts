@@ -58,7 +58,7 @@ export class LabsController {
   @Sse('labs/:id/live')
   async live(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Observable<MessageEvent>> {
     const lab = await this.labs.taughtBy(me, id);
-    return liveEvents(this.documents, documentsOf(lab), (document, revision) => `${document} ${revision}`);
+    return liveEvents(me, this.documents, documentsOf(lab), (document, revision) => `${document} ${revision}`);
   }
 
   @Answers('GET labs/:id/file')

@@ -141,9 +141,14 @@ export class LabsService {
 
   /** The lab with its reference as a file that another Sobrin reads. */
   async export(lab: Lab): Promise<LabFile> {
+    const files = await this.files.all(lab.id);
+    return { ...(await this.judging(lab)), ...(files.length && { files }) };
+  }
+
+  /** The lab without the files that come with it, by which nothing is judged. */
+  async judging(lab: Lab): Promise<LabFile> {
     const reference = await this.documents.readDrawing(lab.referenceId);
     const plan = await this.documents.readPlan(lab.planId);
-    const files = await this.files.all(lab.id);
     const { brief, tasks, spec, policy, starter, handout, stages } = await this.parts(lab);
     return {
       format: 'sobrin-lab',
@@ -158,7 +163,6 @@ export class LabsService {
       ...(Object.keys(handout).length && { handout }),
       policy,
       ...(stages.stages.length && { stages: stages.stages }),
-      ...(files.length && { files }),
     };
   }
 

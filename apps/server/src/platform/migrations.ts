@@ -214,10 +214,39 @@ export class LabParts1764374400000 implements MigrationInterface {
   }
 }
 
+/** What refers to other rows and is looked up by them, or must be looked through when they go. */
+const REFERRING: Readonly<Record<string, readonly string[]>> = {
+  session: ['account_id'],
+  course: ['instructor_id'],
+  document_change: ['author_id'],
+  document_version: ['author_id'],
+  document_showing: ['author_id'],
+  lab: ['course_id', 'reference_id', 'plan_id', ...PART_NAMES.map((part) => `${part}_id`)],
+  work: ['student_id', 'document_id', 'plan_id'],
+  attachment: ['work_id'],
+  submission: ['student_id'],
+};
+
+/** An index on every column that refers to another table. */
+export class Indexes1764460800000 implements MigrationInterface {
+  name = 'Indexes1764460800000';
+
+  async up(db: QueryRunner): Promise<void> {
+    for (const [table, columns] of Object.entries(REFERRING))
+      for (const column of columns) await db.query(`CREATE INDEX ${table}_${column} ON ${table} (${column})`);
+  }
+
+  async down(db: QueryRunner): Promise<void> {
+    for (const [table, columns] of Object.entries(REFERRING))
+      for (const column of columns) await db.query(`DROP INDEX ${table}_${column}`);
+  }
+}
+
 export const MIGRATIONS = [
   First1732406400000,
   Plans1732665600000,
   Versions1764115200000,
   Showings1764180000000,
   LabParts1764374400000,
+  Indexes1764460800000,
 ];

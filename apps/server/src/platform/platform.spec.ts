@@ -51,6 +51,17 @@ test('no request holds a connection for ever: the database itself knows the limi
   }
 });
 
+test('every column that refers to another table has an index', async () => {
+  const without = await demo.running.app.get(DataSource).query<{ column: string }[]>(
+    `SELECT conrelid::regclass || '.' || attname AS column
+       FROM pg_constraint
+       JOIN pg_attribute ON attrelid = conrelid AND attnum = conkey[1]
+      WHERE contype = 'f' AND connamespace = 'public'::regnamespace
+        AND NOT EXISTS (SELECT FROM pg_index WHERE indrelid = conrelid AND indkey[0] = conkey[1])`,
+  );
+  expect(without).toEqual([]);
+});
+
 test('a database of a newer Sobrin is refused', async () => {
   const db = demo.running.app.get(DataSource);
   await db.query(`INSERT INTO schema_migration (timestamp, name) VALUES (9999999999999, 'FromTheFuture9999999999999')`);

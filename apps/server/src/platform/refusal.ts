@@ -2,6 +2,8 @@ import {
   BadRequestException,
   ConflictException,
   ForbiddenException,
+  HttpException,
+  HttpStatus,
   NotFoundException,
   UnprocessableEntityException,
 } from '@nestjs/common';
@@ -17,5 +19,6 @@ export const refuse = {
     new UnprocessableEntityException({ message, problems }),
   state: (message: string): ConflictException => new ConflictException({ message }),
   conflict: (body: Conflict<AnyDocument>): ConflictException => new ConflictException(body),
+  tooMany: (message: string): HttpException => new HttpException({ message }, HttpStatus.TOO_MANY_REQUESTS),
   input: (message: string): BadRequestException => new BadRequestException({ message }),
 };

@@ -54,7 +54,7 @@ export const requestReader =
       if (!takesBody || (!signed.me && !OPEN_TO_STRANGERS.has(route))) return next();
       const limit = LIMITS[route] ?? SMALL;
       await read(request, response, limit);
-      if (typeof request.body === 'string') request.body = parsed(request.body, limit);
+      request.body = typeof request.body === 'string' ? parsed(request.body, limit) : {};
       next();
     } catch (error) {
       next(error);

@@ -73,7 +73,7 @@ export class DocumentsController {
   @Sse('documents/:id/live')
   async live(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Observable<MessageEvent>> {
     await this.mayChange(me, id);
-    return liveEvents(this.documents, [id], (_id, revision) => String(revision));
+    return liveEvents(me, this.documents, [id], (_id, revision) => String(revision));
   }
 
   @Answers('GET documents/:id/versions')

@@ -2,6 +2,7 @@ import { Body, Controller, HttpCode, Param, ParseUUIDPipe } from '@nestjs/common
 import {
   AttachRequest,
   type FileView,
+  HandInRequest,
   type Me,
   SaveAnswersRequest,
   type StudentLabView,
@@ -70,7 +71,8 @@ export class WorksController {
   async handIn(
     @CurrentUser() me: Me,
     @Param('id', ParseUUIDPipe) id: string,
+    @Body() { handIn }: HandInRequest,
   ): Promise<{ id: string; attempt: number; late: boolean }> {
-    return this.works.handIn(me, await this.labs.openTo(me, id), new Date());
+    return this.works.handIn(me, await this.labs.openTo(me, id), new Date(), handIn);
   }
 }

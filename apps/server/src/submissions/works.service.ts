@@ -20,6 +20,8 @@ import { Attachment, Submission, Work } from './submission.entity';
 
 const MAX_ATTACHMENTS = 16;
 const MAX_ATTACHMENT_BYTES = 10_000_000;
+/** All files of one student for one lab, with those of earlier attempts. */
+const MAX_ALL_BYTES = 200_000_000;
 const MAX_ANSWER = 20_000;
 
 /** A student's side of a lab: the work in progress and handing it in. */
@@ -141,32 +143,59 @@ export class WorksService {
 
   async attach(me: Me, lab: Lab, file: { name: string; type: string; base64: string }): Promise<FileView> {
     const bytes = bytesOf(file, MAX_ATTACHMENT_BYTES);
-    const work = await this.workOf(me, lab);
-    if ((await this.attachments(work.id)).length >= MAX_ATTACHMENTS)
-      throw refuse.input(`At most ${MAX_ATTACHMENTS} files can be attached: remove one first.`);
-    const attachment = {
-      id: randomUUID(),
-      workId: work.id,
-      name: file.name,
-      type: file.type,
-      size: bytes.length,
-      bytes,
-      removed: false,
-    };
-    await this.db.manager.insert(Attachment, attachment);
-    return { id: attachment.id, name: file.name, type: file.type, size: bytes.length };
+    const { id: workId } = await this.workOf(me, lab);
+    const [id, size] = [randomUUID(), bytes.length];
+    await this.db.transaction(async (manager) => {
+      await this.lock(workId, manager);
+      if ((await this.attachments(workId, manager)).length >= MAX_ATTACHMENTS)
+        throw refuse.input(`At most ${MAX_ATTACHMENTS} files can be attached: remove one first.`);
+      const used = (await manager.sum(Attachment, 'size', { workId })) ?? 0;
+      if (used + size > MAX_ALL_BYTES)
+        throw refuse.input(
+          `Your files for this lab, with those of earlier attempts, have at most ${MAX_ALL_BYTES / 1e6} MB; with "${file.name}" they would have ${((used + size) / 1e6).toFixed(1)} MB.`,
+        );
+      await manager.insert(Attachment, { id, workId, name: file.name, type: file.type, size, bytes, removed: false });
+    });
+    return { id, name: file.name, type: file.type, size };
   }
 
+  /** Takes a file away. One that was handed in stays with its attempt; any other is gone. */
   async detach(me: Me, lab: Lab, id: string): Promise<void> {
-    const work = await this.workOf(me, lab);
-    await this.db.manager.update(Attachment, { id, workId: work.id }, { removed: true });
+    const { id: workId } = await this.workOf(me, lab);
+    await this.db.transaction(async (manager) => {
+      await this.lock(workId, manager);
+      const isHandedIn = await manager
+        .createQueryBuilder(Submission, 'submission')
+        .where({ labId: lab.id, studentId: me.id })
+        .andWhere('submission.attachmentIds @> :ids', { ids: JSON.stringify([id]) })
+        .getExists();
+      if (isHandedIn) await manager.update(Attachment, { id, workId }, { removed: true });
+      else await manager.delete(Attachment, { id, workId });
+    });
   }
 
-  /** Hands in what is there now. The clock is passed in, so that deadlines can be tested. */
-  async handIn(me: Me, lab: Lab, now: Date): Promise<{ id: string; attempt: number; late: boolean }> {
+  /** Whatever changes a work or hands it in waits for its turn. */
+  private lock(id: string, manager: EntityManager): Promise<Work> {
+    return manager.findOneOrFail(Work, { where: { id }, lock: { mode: 'pessimistic_write' } });
+  }
+
+  /**
+   * Hands in what is there now. The clock is passed in, so that deadlines can be tested. `id` is the sender's: a hand-in
+   * that is sent again is answered as it was the first time.
+   */
+  async handIn(
+    me: Me,
+    lab: Lab,
+    now: Date,
+    id: string = randomUUID(),
+  ): Promise<{ id: string; attempt: number; late: boolean }> {
     const { id: workId } = await this.workOf(me, lab);
     return this.db.transaction(async (manager) => {
-      const work = await manager.findOneOrFail(Work, { where: { id: workId }, lock: { mode: 'pessimistic_write' } });
+      const work = await this.lock(workId, manager);
+      const done = await manager.findOneBy(Submission, { id });
+      if (done && (done.labId !== lab.id || done.studentId !== me.id))
+        throw refuse.input('This hand-in belongs to something else. Nothing was handed in: load the page again.');
+      if (done) return { id, attempt: done.attempt, late: done.late };
       const used = await manager.countBy(Submission, { labId: lab.id, studentId: me.id });
       const { policy } = await this.labs.parts(lab, manager);
       const late = lab.dueAt !== null && now > lab.dueAt;
@@ -181,7 +210,8 @@ export class WorksService {
         throw refuse.state(`You have used all ${plural(allowed, 'attempt')}. Attempt ${used} stays as it is.`);
       const drawing = await this.documents.readDrawing(work.documentId, manager);
       const plan = await this.documents.readPlan(work.planId, manager);
-      const id = await this.insert(manager, {
+      await this.insert(manager, {
+        id,
         lab,
         studentId: me.id,
         attempt: used + 1,
@@ -199,6 +229,7 @@ export class WorksService {
   async insert(
     manager: EntityManager,
     attempt: {
+      id?: string;
       lab: Lab;
       studentId: string;
       attempt: number;
@@ -210,8 +241,7 @@ export class WorksService {
       late: boolean;
     },
   ): Promise<string> {
-    const { lab, ...rest } = attempt;
-    const id = randomUUID();
+    const { lab, id = randomUUID(), ...rest } = attempt;
     await manager.insert(Submission, {
       id,
       labId: lab.id,

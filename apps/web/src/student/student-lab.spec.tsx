@@ -152,6 +152,38 @@ describe('handing in', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Hand in' }));
     expect(await screen.findByText('Attempt 3 is handed in.')).toBeInTheDocument();
   });
+  test('a double click hands in once', async () => {
+    const calls = await open(lab({ attempts: { used: 0, allowed: 3 } }), {
+      'POST my/labs/lab/hand-in': { status: 201, body: { id: 's', attempt: 1, late: false } },
+    });
+    await userEvent.click(screen.getByRole('button', { name: 'Hand in attempt 1' }));
+    await userEvent.dblClick(screen.getByRole('button', { name: 'Hand in' }));
+    expect(await screen.findByText('Attempt 1 is handed in.')).toBeInTheDocument();
+    expect(calls.filter((call) => call.method === 'POST')).toHaveLength(1);
+  });
+  test('pressing again after a lost answer sends the same hand-in, a new attempt another one', async () => {
+    const answers = [
+      { status: 503, body: { message: 'No answer.' } },
+      { status: 201, body: { id: 's', attempt: 1, late: false } },
+      { status: 201, body: { id: 't', attempt: 2, late: false } },
+    ];
+    const calls = await open(lab({ attempts: { used: 0, allowed: 3 } }), {
+      'POST my/labs/lab/hand-in': () => answers.shift()!,
+    });
+    const handIn = async (): Promise<void> => {
+      await userEvent.click(await screen.findByRole('button', { name: 'Hand in attempt 1' }));
+      await userEvent.click(screen.getByRole('button', { name: 'Hand in' }));
+    };
+    await handIn();
+    expect(await screen.findByRole('alert')).toHaveTextContent('No answer.');
+    await handIn();
+    expect(await screen.findByText('Attempt 1 is handed in.')).toBeInTheDocument();
+    await handIn();
+    expect(await screen.findByText('Attempt 2 is handed in.')).toBeInTheDocument();
+    const ids = calls.filter((call) => call.method === 'POST').map((call) => (call.body as { handIn: string }).handIn);
+    expect(ids[0]).toBe(ids[1]);
+    expect(ids[2]).not.toBe(ids[1]);
+  });
   test('a refusal is shown as the server says it', async () => {
     await open(lab(), {
       'POST my/labs/lab/hand-in': {

@@ -8,6 +8,7 @@ import { Link } from 'react-router';
 import { ApiError, api } from '../api/client';
 import { readDrawing } from '../api/documents';
 import { base64Of, pick, pickText } from '../api/files';
+import { newId } from '../api/new-id';
 import { useChange } from '../api/queries';
 import { Drawing } from '../drawing/drawing';
 import { AskDialog } from '../ui/ask-dialog';
@@ -250,8 +251,18 @@ function Files({ lab }: { lab: StudentLabView }) {
 }
 
 function HandIn({ lab }: { lab: StudentLabView }) {
+  /** The id of the hand-in that is asked about; pressing again after a lost answer sends the same. */
+  const [id, setId] = useState(newId);
   const [asking, setAsking] = useState(false);
-  const handIn = useChange(() => api('POST my/labs/:id/hand-in', { id: lab.id }), ['my-lab', lab.id], ['courses']);
+  const handIn = useChange(
+    async () => {
+      const done = await api('POST my/labs/:id/hand-in', { id: lab.id }, { handIn: id });
+      setId(newId());
+      return done;
+    },
+    ['my-lab', lab.id],
+    ['courses'],
+  );
   const { used, allowed } = lab.attempts;
   const left = allowed === null ? null : allowed - used;
   return (
@@ -294,7 +305,7 @@ function HandIn({ lab }: { lab: StudentLabView }) {
         title={`Hand in attempt ${used + 1}?`}
         yes="Hand in"
         onClose={() => setAsking(false)}
-        onYes={() => handIn.mutate(undefined)}
+        onYes={() => !handIn.isPending && handIn.mutate(undefined)}
       >
         Your drawing, plan, answers and files are handed in as they are now. This cannot be taken back
         {left === null

@@ -29,6 +29,8 @@ export function AskDialog({
           variant="contained"
           autoFocus
           onClick={() => {
+            // The second half of a double click meets a dialog that is closing.
+            if (!open) return;
             onClose();
             onYes();
           }}
