@@ -12,6 +12,7 @@ import { LabsModule } from './labs/labs.module';
 import { databaseOptions } from './platform/database';
 import { HealthController } from './platform/health.controller';
 import { RefusalFilter } from './platform/refusal.filter';
+import { ThreadsModule } from './platform/threads.service';
 import { SubmissionsModule } from './submissions/submissions.module';
 
 @Module({
@@ -31,6 +32,7 @@ import { SubmissionsModule } from './submissions/submissions.module';
       throttlers: [{ limit: 1200, ttl: 60_000 }],
       getTracker: (request) => (request as unknown as SignedRequest).me?.id ?? String(request.ip),
     }),
+    ThreadsModule,
     AccountsModule,
     CoursesModule,
     DocumentsModule,

@@ -33,7 +33,9 @@ test('every entry of a roster is checked', () => {
 
 test('a due date may be taken away with null, but not be nonsense', () => {
   expect(errors(ChangeLabRequest, { base: 1, dueAt: null })).toEqual([]);
-  expect(errors(ChangeLabRequest, { base: 1, dueAt: 'soon' })).toEqual(['dueAt: isIso8601']);
+  expect(errors(ChangeLabRequest, { base: 1, dueAt: 'soon' })).toEqual(['dueAt: matches', 'dueAt: isIso8601']);
+  expect(errors(ChangeLabRequest, { base: 1, dueAt: '2026-12-01T18:00' })).toEqual(['dueAt: matches']);
+  expect(errors(ChangeLabRequest, { base: 1, dueAt: '2026-12-01T18:00+01:00' })).toEqual([]);
 });
 
 test('a request finds its route, whatever stands in its path; words go before placeholders', () => {

@@ -9,6 +9,7 @@ import {
   IsOptional,
   IsString,
   Length,
+  Matches,
   Max,
   MaxLength,
   Min,
@@ -28,6 +29,9 @@ export class ImportLabRequest {
   text!: string;
 }
 
+const NO_DATE =
+  'The due date is no date and time of this century with its offset from UTC: write for instance 2026-12-01T18:00+01:00.';
+
 /** Parts of a lab with new contents. The documents in it are checked by core's schemas. */
 export class ChangeLabRequest {
   @IsInt()
@@ -42,7 +46,8 @@ export class ChangeLabRequest {
 
   @IsOptional()
   @ValidateIf((request: ChangeLabRequest) => request.dueAt !== null)
-  @IsISO8601({}, { message: 'The due date is no date and time: write for instance 2026-12-01T18:00.' })
+  @IsISO8601({ strict: true }, { message: NO_DATE })
+  @Matches(/^20\d\d-\d\d-\d\dT\d\d:\d\d(:\d\d(\.\d{1,6})?)?(Z|[+-]\d\d:\d\d)$/, { message: NO_DATE })
   dueAt?: string | null;
 
   @IsOptional()

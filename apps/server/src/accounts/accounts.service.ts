@@ -3,7 +3,8 @@ import { InjectRepository } from '@nestjs/typeorm';
 import { hash, verify } from '@node-rs/argon2';
 import { type DemoPerson, type Me } from '@sobrin/contracts';
 import { createHash, randomBytes, randomUUID } from 'node:crypto';
-import { LessThan, MoreThan, Not, Repository } from 'typeorm';
+import { type EntityManager, In, LessThan, MoreThan, Not, Repository } from 'typeorm';
+import { config } from '../platform/config';
 import { Account, Session } from './account.entity';
 
 /** Argon2id with the parameters of RFC 9106 §4 scaled to a small server: 19 MiB, 2 passes. `2` is Argon2id. */
@@ -16,6 +17,9 @@ export const hashPassword = (password: string): Promise<string> => hash(password
 /** A sign-in name as it is kept: capitals and blanks around it make no other one. */
 export const loginOf = (typed: string): string => typed.trim().toLowerCase();
 const tokenHash = (token: string): string => createHash('sha256').update(token).digest('hex');
+
+/** The demo's accounts, whose password everybody knows, are there only while it runs as a demo. */
+const isOpen = ({ demo }: Account): boolean => !demo || config.demo;
 
 @Injectable()
 export class AccountsService {
@@ -31,7 +35,7 @@ export class AccountsService {
       select: { id: true, login: true, name: true, role: true, passwordHash: true, demo: true },
     });
     const fits = await verify(account?.passwordHash ?? NOBODY, password).catch(() => false);
-    return account && fits ? account : null;
+    return account && fits && isOpen(account) ? account : null;
   }
 
   /** Sets a new password where the present one is right, and ends all other sessions of the account. */
@@ -42,9 +46,9 @@ export class AccountsService {
     return true;
   }
 
-  /** The first instructor of an empty Sobrin; null where there are accounts already. */
+  /** The first instructor where there is none but the demo's; null where there is one. */
   async createFirstInstructor(): Promise<{ login: string; password: string } | null> {
-    if (await this.accounts.existsBy({})) return null;
+    if (await this.accounts.existsBy({ role: 'instructor', demo: false })) return null;
     const [login, password] = ['instructor', randomBytes(9).toString('base64url')];
     await this.accounts.insert({
       id: randomUUID(),
@@ -86,23 +90,57 @@ export class AccountsService {
   async holder(token: string): Promise<Me | null> {
     const session = await this.sessions.findOneBy({ tokenHash: tokenHash(token), expiresAt: MoreThan(new Date()) });
     const account = session && (await this.accounts.findOneBy({ id: session.accountId }));
-    return account ? { id: account.id, login: account.login, name: account.name, role: account.role } : null;
+    return account && isOpen(account)
+      ? { id: account.id, login: account.login, name: account.name, role: account.role }
+      : null;
   }
 
-  /** The account of a login, made with a first password where there is none. */
-  async findOrCreateStudent(login: string, name: string): Promise<{ account: Account; password: string | null }> {
-    const found = await this.accounts.findOneBy({ login });
-    if (found) return { account: found, password: null };
-    const password = randomBytes(9).toString('base64url');
-    const account = this.accounts.create({
-      id: randomUUID(),
-      login,
-      name,
-      role: 'student',
-      passwordHash: await hashPassword(password),
-      demo: false,
+  /** Accounts with first passwords for those of the students that have none yet; nothing is stored. */
+  async prepareStudents(students: readonly { login: string; name: string }[]): Promise<PreparedStudent[]> {
+    const there = await this.accounts.find({
+      where: { login: In(students.map(({ login }) => login)) },
+      select: { login: true },
     });
-    await this.accounts.insert(account);
-    return { account, password };
+    const known = new Set(there.map(({ login }) => login));
+    return Promise.all(
+      students.map(async ({ login, name }): Promise<PreparedStudent> => {
+        if (known.has(login)) return { login, made: null };
+        const password = randomBytes(9).toString('base64url');
+        const passwordHash = await hashPassword(password);
+        return {
+          login,
+          made: { account: { id: randomUUID(), login, name, role: 'student', passwordHash, demo: false }, password },
+        };
+      }),
+    );
   }
+
+  /** Stores what was prepared, in the same order. Who got an account in between keeps that one, and no password is told. */
+  async storeStudents(
+    prepared: readonly PreparedStudent[],
+    manager: EntityManager,
+  ): Promise<{ account: Account; password: string | null }[]> {
+    const made = prepared.flatMap((student) => student.made ?? []);
+    if (made.length)
+      await manager
+        .createQueryBuilder()
+        .insert()
+        .into(Account)
+        // Two rosters at once: always in the same order, or each waits for the other.
+        .values(made.map(({ account }) => account).sort((a, b) => (a.login < b.login ? -1 : 1)))
+        .orIgnore()
+        .execute();
+    const found = await manager.findBy(Account, { login: In(prepared.map(({ login }) => login)) });
+    const accounts = new Map(found.map((account) => [account.login, account]));
+    return prepared.map(({ login, made: own }) => {
+      const account = accounts.get(login)!;
+      return { account, password: own && own.account.id === account.id ? own.password : null };
+    });
+  }
+}
+
+/** A student for a roster; `made` where there was no account yet. */
+export interface PreparedStudent {
+  login: string;
+  made: { account: Omit<Account, 'passwordHash'> & { passwordHash: string }; password: string } | null;
 }

@@ -1,6 +1,7 @@
 import request from 'supertest';
 import { REQUEST_HEADER } from '../platform/config';
 import { DEMO_PASSWORD } from '../platform/seed';
+import { AccountsService } from './accounts.service';
 import { refusal, useDemo } from '../tests/demo';
 
 const demo = useDemo();
@@ -42,6 +43,31 @@ describe('signing in', () => {
     const person = await demo.running.as('tobias.ferreira');
     await person.send('post', 'auth/sign-out').expect(204);
     await person.get('courses').expect(401);
+  });
+  test('a demo that ends takes its accounts along: nobody signs in with the password that everybody knows', async () => {
+    const person = await demo.running.as('eero.lahtinen');
+    process.env.SOBRIN_DEMO = '0';
+    try {
+      await signIn({ login: 'maren', password: DEMO_PASSWORD }).expect(401);
+      await person.get('courses').expect(401);
+      const accounts = demo.running.app.get(AccountsService);
+      const first = await accounts.createFirstInstructor();
+      expect(first?.login).toBe('instructor');
+      expect(await accounts.createFirstInstructor()).toBeNull();
+      await signIn(first!).expect(200);
+    } finally {
+      process.env.SOBRIN_DEMO = '1';
+    }
+    await person.get('courses').expect(200);
+  });
+  test('a sign-in name is the same with capitals and blanks around it, also where guesses are counted', async () => {
+    await signIn({ login: ' Kasper.Lindqvist ', password: DEMO_PASSWORD }).expect(200);
+    const answers: number[] = [];
+    for (let at = 0; at < 14; at++)
+      answers.push(
+        (await signIn({ login: `${' '.repeat(at)}HOANG.minh${at % 2 ? '' : ' '}`, password: `guess${at}` })).status,
+      );
+    expect(answers.slice(-1)).toEqual([429]);
   });
   test('a change without our own header is refused: another site cannot make one', async () => {
     await request(demo.running.app.getHttpServer()).post('/api/auth/demo-sign-in').send({ login: 'maren' }).expect(403);

@@ -1,15 +1,7 @@
-import { Injectable } from '@nestjs/common';
+import { Injectable, Logger } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type ClassRow, type Me, type ResultsView, type SubmissionView } from '@sobrin/contracts';
-import {
-  type CheckResult,
-  type LabFile,
-  checkSubmission,
-  namesOf,
-  requirementWords,
-  sentenceOf,
-  specHash,
-} from '@sobrin/core/spec';
+import { type CheckResult, type LabFile, namesOf, requirementWords, sentenceOf, specHash } from '@sobrin/core/spec';
 import { randomUUID } from 'node:crypto';
 import Papa from 'papaparse';
 import { DataSource } from 'typeorm';
@@ -19,6 +11,7 @@ import { Lab } from '../labs/lab.entity';
 import { LabsService } from '../labs/labs.service';
 import { jsonb } from '../platform/jsonb';
 import { refuse } from '../platform/refusal';
+import { ThreadsService } from '../platform/threads.service';
 import { Submission } from '../submissions/submission.entity';
 import { WorksService } from '../submissions/works.service';
 import { CheckRecord } from './check.entity';
@@ -27,11 +20,14 @@ import { newestChecks, newestResults, unjudgedOf } from './newest-checks';
 /** Checks are made here only: a student's browser never gets spec or reference. */
 @Injectable()
 export class ChecksService {
+  private readonly logger = new Logger('checks');
+
   constructor(
     @InjectDataSource() private readonly db: DataSource,
     private readonly labs: LabsService,
     private readonly courses: CoursesService,
     private readonly works: WorksService,
+    private readonly threads: ThreadsService,
   ) {}
 
   async submissionOf(me: Me, id: string): Promise<{ submission: Submission; lab: Lab }> {
@@ -42,11 +38,12 @@ export class ChecksService {
 
   /** Checks one submission against the lab as it is now, and keeps the result. */
   async check(lab: Lab, submission: Submission, file?: LabFile): Promise<CheckResult> {
-    const result = checkSubmission(
-      file ?? (await this.labs.judging(lab)),
-      submission.topology,
-      submission.plan ?? undefined,
-    );
+    const { topology, plan } = submission;
+    const result = await this.threads.run('check', {
+      lab: file ?? (await this.labs.judging(lab)),
+      topology,
+      plan: plan ?? undefined,
+    });
     await this.db.manager.insert(CheckRecord, {
       id: randomUUID(),
       submissionId: submission.id,
@@ -61,7 +58,10 @@ export class ChecksService {
     return result;
   }
 
-  /** Checks the newest attempt of everybody who has no result of the lab as it is now; returns how many were checked. */
+  /**
+   * Checks the newest attempt of everybody who has no result of the lab as it is now; returns how many were checked. One
+   * that cannot be judged stays to be checked, and the others go on.
+   */
   async checkAll(lab: Lab): Promise<number> {
     const file = await this.labs.judging(lab);
     const newest = await this.newestOf(lab);
@@ -74,9 +74,12 @@ export class ChecksService {
     for (const { id } of newest) {
       if (checks.get(id)?.specHash === hash) continue;
       // One at a time: what a whole class handed in need not lie in memory at once.
-      await this.check(lab, await this.db.manager.findOneByOrFail(Submission, { id }), file);
-      count++;
-      await new Promise((resolve) => setImmediate(resolve)); // others get their turn between two checks
+      try {
+        await this.check(lab, await this.db.manager.findOneByOrFail(Submission, { id }), file);
+        count++;
+      } catch (error) {
+        this.logger.error(`Submission ${id} cannot be judged: ${String(error)}`);
+      }
     }
     return count;
   }

@@ -6,6 +6,7 @@ import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import Papa from 'papaparse';
+import { DataSource } from 'typeorm';
 import { config } from '../platform/config';
 import { useDemo } from '../tests/demo';
 
@@ -49,4 +50,20 @@ describe('the demo', () => {
     expect(data.find((row) => row[0] === 'Samir Haddadin')!.slice(-2)).toEqual(['61', '61']);
     expect(data.find((row) => row[0] === 'Zofia Wrona')!.slice(-2)).toEqual(['', '61']);
   });
+});
+
+test('a hand-in that cannot be judged stays to be checked, and all others are', async () => {
+  const id = await demo.labId('Winch Isolation');
+  const rows = (): Promise<ClassRow[]> =>
+    demo.maren.get(`labs/${id}/submissions`).then(({ body }) => body as ClassRow[]);
+  const db = demo.running.app.get(DataSource);
+  await db.query('DELETE FROM check_result');
+  const broken = (await rows()).find((row) => row.submissionId)!;
+  await db.query(`UPDATE submission SET topology = '{"devices": {"a": null}, "links": {}}' WHERE id = $1`, [
+    broken.submissionId,
+  ]);
+  expect((await demo.maren.send('post', `labs/${id}/check`).expect(200)).body).toEqual({ checked: 11 });
+  const after = await rows();
+  expect(after.filter((row) => row.submissionId && row.points === null).map((row) => row.name)).toEqual([broken.name]);
+  await demo.maren.get(`labs/${id}/results`).expect(200);
 });

@@ -94,17 +94,27 @@ export class CoursesService {
       .sort((a, b) => a.name.localeCompare(b.name, 'en'));
   }
 
-  /** Adds people to a roster; accounts that do not exist yet are made, each with a first password. */
+  /** Adds people to a roster, all of them or none; accounts that do not exist yet are made, each with a first password. */
   async addToRoster(courseId: string, entries: readonly RosterEntry[]): Promise<AddedStudent[]> {
-    const added: AddedStudent[] = [];
-    for (const entry of entries) {
-      const { account, password } = await this.accounts.findOrCreateStudent(entry.login, entry.name);
-      if (account.role !== 'student')
-        throw refuse.input(`"${entry.login}" is an instructor: only students are put on a roster.`);
-      await this.db.manager.upsert(Enrolment, { courseId, accountId: account.id }, ['courseId', 'accountId']);
-      added.push({ id: account.id, name: account.name, login: account.login, password });
-    }
-    return added;
+    const once = [...new Map(entries.map((entry) => [entry.login, entry])).values()];
+    // Passwords take their time to be hashed: no transaction is kept open for it.
+    const prepared = await this.accounts.prepareStudents(once);
+    return this.db.transaction(async (manager) => {
+      const added = await this.accounts.storeStudents(prepared, manager);
+      const instructor = added.find(({ account }) => account.role !== 'student');
+      if (instructor)
+        throw refuse.input(
+          `"${instructor.account.login}" is an instructor: only students are put on a roster. Nobody was added.`,
+        );
+      await manager
+        .createQueryBuilder()
+        .insert()
+        .into(Enrolment)
+        .values(added.map(({ account }) => ({ courseId, accountId: account.id })))
+        .orIgnore()
+        .execute();
+      return added.map(({ account: { id, name, login }, password }) => ({ id, name, login, password }));
+    });
   }
 
   async removeFromRoster(courseId: string, accountId: string): Promise<void> {

@@ -1,4 +1,5 @@
 import { type CourseSummary } from '@sobrin/contracts';
+import { randomUUID } from 'node:crypto';
 import request from 'supertest';
 import { REQUEST_HEADER } from '../platform/config';
 import { refusal, useDemo } from '../tests/demo';
@@ -6,6 +7,31 @@ import { refusal, useDemo } from '../tests/demo';
 const demo = useDemo();
 
 describe('courses', () => {
+  test('who is taken off the roster sees and saves nothing of the course, and finds it again when back', async () => {
+    const { documentId } = await demo.myLab(demo.zofia, 'Three Stations');
+    const { id: lab, courseId } = await demo.labOf('Three Stations');
+    const command = { kind: 'setDocument', set: { title: 'Still here' } };
+    const { revision } = await demo.drawing(demo.zofia, documentId);
+    const tries = (): Promise<number[]> =>
+      Promise.all([
+        demo.zofia.get(`documents/${documentId}`),
+        demo.zofia.get(`documents/${documentId}/live`),
+        demo.zofia.get(`documents/${documentId}/versions`),
+        demo.zofia.send('post', `documents/${documentId}/changes`, {
+          save: randomUUID(),
+          base: revision,
+          commands: [command],
+        }),
+        demo.zofia.get(`my/labs/${lab}`),
+        demo.zofia.send('post', `my/labs/${lab}/hand-in`),
+      ]).then((answers) => answers.map(({ status }) => status));
+    await demo.maren.send('delete', `courses/${courseId}/roster/${demo.zofia.me.id}`).expect(204);
+    expect(await tries()).toEqual([404, 404, 404, 404, 404, 404]);
+    const { login, name } = demo.zofia.me;
+    await demo.maren.send('post', `courses/${courseId}/roster`, { students: [{ login, name }] }).expect(201);
+    expect((await demo.drawing(demo.zofia, documentId)).revision).toBe(revision);
+  });
+
   test('an instructor makes one, puts people on the roster, and they can sign in with their first password', async () => {
     const course = (await demo.maren.send('post', 'courses', { title: 'Networks 2', term: 'Spring' }).expect(201))
       .body as CourseSummary;
@@ -30,5 +56,50 @@ describe('courses', () => {
       ).message,
     ).toMatch(/sign-in name has/);
     await demo.zofia.send('post', 'courses', { title: 'Mine' }).expect(403);
+  });
+
+  const rosterOf = async (course: string): Promise<string[]> =>
+    ((await demo.maren.get(`courses/${course}/roster`).expect(200)).body as { login: string }[]).map(
+      ({ login }) => login,
+    );
+  const someCourse = async (): Promise<string> =>
+    ((await demo.maren.send('post', 'courses', { title: 'N', term: '' }).expect(201)).body as CourseSummary).id;
+
+  test('a roster with somebody who cannot be on it is not taken at all', async () => {
+    const course = await someCourse();
+    const refused = await demo.maren.send('post', `courses/${course}/roster`, {
+      students: ['first.new', 'maren', 'last.new'].map((login) => ({ name: login, login })),
+    });
+    expect([refused.status, refusal(refused).message]).toEqual([400, expect.stringMatching(/Nobody was added\.$/)]);
+    expect(await rosterOf(course)).toEqual([]);
+    // Nor is there an account of those before.
+    const again = await demo.maren
+      .send('post', `courses/${course}/roster`, { students: [{ name: 'First', login: 'first.new' }] })
+      .expect(201);
+    expect((again.body as { password: string | null }[])[0]!.password).toMatch(/^.{12}$/);
+  });
+
+  test('thirty rosters with the same new people at once: each has one account, and one password that works', async () => {
+    const course = await someCourse();
+    const logins = ['p.one', 'p.two', 'p.three', 'p.two'];
+    const answers = await Promise.all(
+      Array.from({ length: 30 }, (_, at) =>
+        demo.maren.send('post', `courses/${course}/roster`, {
+          students: (at % 2 ? logins : [...logins].reverse()).map((login) => ({ name: login, login })),
+        }),
+      ),
+    );
+    expect(answers.map(({ status }) => status)).toEqual(answers.map(() => 201));
+    expect((await rosterOf(course)).sort()).toEqual(['p.one', 'p.three', 'p.two']);
+    const told = answers.flatMap(({ body }) => body as { login: string; password: string | null }[]);
+    for (const login of ['p.one', 'p.two', 'p.three']) {
+      const passwords = told.flatMap((each) => (each.login === login && each.password ? [each.password] : []));
+      expect([login, passwords.length]).toEqual([login, 1]);
+      await request(demo.running.app.getHttpServer())
+        .post('/api/auth/sign-in')
+        .set(REQUEST_HEADER, '1')
+        .send({ login, password: passwords[0] })
+        .expect(200);
+    }
   });
 });

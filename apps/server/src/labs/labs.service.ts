@@ -1,7 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type ChangeLabRequest, type LabView, type Me } from '@sobrin/contracts';
-import { readLabText } from '@sobrin/core/formats';
 import { type Brief, briefProblems, emptyPlan, planProblems } from '@sobrin/core/plan';
 import {
   type LabFile,
@@ -20,6 +19,7 @@ import { type Document, type DocumentKindName } from '../documents/document-kind
 import { StoredDocument } from '../documents/document.entity';
 import { DocumentsService } from '../documents/documents.service';
 import { refuse } from '../platform/refusal';
+import { ThreadsService } from '../platform/threads.service';
 import { Submission } from '../submissions/submission.entity';
 import { LabFilesService } from './lab-files.service';
 import { Lab } from './lab.entity';
@@ -50,6 +50,7 @@ export class LabsService {
     private readonly courses: CoursesService,
     private readonly documents: DocumentsService,
     private readonly files: LabFilesService,
+    private readonly threads: ThreadsService,
   ) {}
 
   /** A lab of a course the person teaches. */
@@ -105,7 +106,7 @@ export class LabsService {
 
   /** Takes a lab file; the error names what is wrong and where, and nothing is stored. */
   async import(courseId: string, text: string): Promise<string> {
-    const read = readLabText(text);
+    const read = await this.threads.run('readLab', text);
     if (!read.ok) throw refuse.problems('The lab file cannot be taken. Nothing was stored.', read.error);
     return this.store(courseId, read.value);
   }

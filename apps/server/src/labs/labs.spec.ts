@@ -89,4 +89,30 @@ describe('a lab', () => {
     await demo.maren.send('post', `labs/${lab.id}/check`).expect(200);
     expect(await stale()).toBe(0);
   });
+
+  test.each([
+    '2026-02-30T12:00:00Z',
+    '2026-12-01T18:00',
+    '2026-12-01',
+    '99999-01-01T00:00:00Z',
+    '0000-01-01T00:00:00Z',
+    '2026-13-01T00:00:00Z',
+    '2026-12-01T25:00:00Z',
+    'tomorrow',
+  ])('a due date of %s is refused in a sentence, and the one before stays', async (dueAt) => {
+    const lab = await demo.labOf('Three Stations');
+    const refused = await demo.maren.send('patch', `labs/${lab.id}`, { base: lab.revision, dueAt });
+    expect([refused.status, refusal(refused).message]).toEqual([
+      400,
+      expect.stringMatching(/^The due date is no date/),
+    ]);
+    expect((await demo.labOf('Three Stations')).dueAt).toBe(lab.dueAt);
+  });
+  test('a due date with its offset is the instant it tells', async () => {
+    const lab = await demo.labOf('Three Stations');
+    await demo.maren
+      .send('patch', `labs/${lab.id}`, { base: lab.revision, dueAt: '2026-12-01T18:00+01:00' })
+      .expect(200);
+    expect((await demo.labOf('Three Stations')).dueAt).toBe('2026-12-01T17:00:00.000Z');
+  });
 });

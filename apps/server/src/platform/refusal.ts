@@ -19,6 +19,8 @@ export const refuse = {
     new UnprocessableEntityException({ message, problems }),
   state: (message: string): ConflictException => new ConflictException({ message }),
   conflict: (body: Conflict<AnyDocument>): ConflictException => new ConflictException(body),
+  /** Something that was given up, as it takes more time or memory than anything may. */
+  tooMuch: (message: string): HttpException => new HttpException({ message }, HttpStatus.UNPROCESSABLE_ENTITY),
   tooMany: (message: string): HttpException => new HttpException({ message }, HttpStatus.TOO_MANY_REQUESTS),
   input: (message: string): BadRequestException => new BadRequestException({ message }),
 };

@@ -124,3 +124,16 @@ describe('somebody who is signed in', () => {
     }
   });
 });
+
+test.each([
+  'shown/a%00b',
+  'labs/%00',
+  'documents/%00/live',
+  'shown/%ff',
+  'shown/%',
+  'shown/x?y=%00',
+  'courses/%2e%2e/roster',
+])('an address like %s has an answer, and it is none of the server’s mistakes', async (path) => {
+  const { status } = await demo.maren.get(path);
+  expect([400, 404]).toContain(status);
+});

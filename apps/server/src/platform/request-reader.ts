@@ -47,6 +47,8 @@ export const requestReader =
   async (request: Request, response: Response, next: NextFunction): Promise<void> => {
     const signed = request as SignedRequest;
     try {
+      if (/%00|\0/.test(request.url))
+        throw new BodyRefused(400, 'The address holds a character that cannot be stored.');
       const token = tokenOf(request);
       signed.me = (token && (await accounts.holder(token))) || null;
       const route = routeOf(request.method, request.path.replace(/^\//, ''));

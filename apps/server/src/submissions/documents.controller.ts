@@ -29,7 +29,7 @@ import { CurrentUser, OnlyFor, Public } from '../accounts/session.guard';
 import { DOCUMENT_KINDS } from '../documents/document-kinds';
 import { DocumentsService } from '../documents/documents.service';
 import { liveEvents } from '../documents/live';
-import { type PictureWish } from '../documents/picture-worker';
+import { type PictureWish } from '../platform/thread';
 import { PICTURE_TYPES, PicturesService } from '../documents/pictures.service';
 import { ShowingService } from '../documents/showing.service';
 import { VersionsService } from '../documents/versions.service';
@@ -170,7 +170,8 @@ export class DocumentsController {
   ): Promise<void> {
     const found = await this.works.attachment(id);
     if (!found) throw refuse.missing('file');
-    if (found.work.studentId !== me.id) await this.labs.taughtBy(me, found.work.labId);
+    if (found.work.studentId === me.id) await this.labs.openTo(me, found.work.labId);
+    else await this.labs.taughtBy(me, found.work.labId);
     // Always as a download and never as a page: what students attach must not run in an instructor's browser.
     response.setHeader('Content-Type', 'application/octet-stream');
     response.setHeader(
@@ -186,6 +187,7 @@ export class DocumentsController {
     const lab = me.role === 'instructor' ? await this.labs.byDocument(id) : null;
     if (lab) return this.labs.taughtBy(me, lab.id);
     if (work?.studentId !== me.id) throw refuse.missing('document');
+    await this.labs.openTo(me, work.labId); // who is off the roster keeps it, and sees it again when back
     return null;
   }
 }

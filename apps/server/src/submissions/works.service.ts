@@ -2,7 +2,6 @@ import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type FileView, type Me, type StudentLabView, type Uploaded } from '@sobrin/contracts';
 import { plural } from '@sobrin/core';
-import { readSubmissionText } from '@sobrin/core/formats';
 import { type Plan, emptyPlan } from '@sobrin/core/plan';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
@@ -16,6 +15,7 @@ import { LabsService } from '../labs/labs.service';
 import { bytesOf } from '../platform/base64';
 import { jsonb } from '../platform/jsonb';
 import { refuse } from '../platform/refusal';
+import { ThreadsService } from '../platform/threads.service';
 import { Attachment, Submission, Work } from './submission.entity';
 
 const MAX_ATTACHMENTS = 16;
@@ -32,6 +32,7 @@ export class WorksService {
     private readonly labs: LabsService,
     private readonly documents: DocumentsService,
     private readonly files: LabFilesService,
+    private readonly threads: ThreadsService,
   ) {}
 
   /** The student's work for a lab, begun on first sight with the lab's starter or an empty sheet. */
@@ -110,7 +111,7 @@ export class WorksService {
 
   /** Puts what an uploaded file holds in place of the present drawing and plan, each as a save that can be undone. */
   async upload(me: Me, lab: Lab, text: string): Promise<Uploaded> {
-    const read = readSubmissionText(text);
+    const read = await this.threads.run('readSubmission', text);
     if (!read.ok) throw refuse.problems('The file was not taken. Your drawing is as it was.', read.error);
     const work = await this.workOf(me, lab);
     const { topology, plan } = read.value;

@@ -62,10 +62,13 @@ test('a check that fails is said, and what is left can be checked again', async 
   serve({
     'GET labs/lab/submissions': { body: rows },
     'POST submissions/b/check': { status: 500, body: { message: 'Something went wrong in Sobrin.' } },
+    'POST submissions/c/check': { status: 500, body: { message: 'Again.' } },
   });
   show(<ClassPage />, { lab });
   await userEvent.click(await screen.findByRole('button', { name: 'Check 2' }));
-  expect(await screen.findByRole('alert')).toHaveTextContent('Something went wrong in Sobrin.');
+  expect(await screen.findByRole('alert')).toHaveTextContent(
+    /and 1 more could not be checked: Something went wrong in Sobrin\./,
+  );
   expect(screen.getByRole('button', { name: 'Check 2' })).toBeEnabled();
 });
 

@@ -1,0 +1,38 @@
+import { type Scheme } from '@sobrin/core/drawing';
+import { readLabText, readSubmissionText, writeSvg } from '@sobrin/core/formats';
+import { type Plan } from '@sobrin/core/plan';
+import { type LabFile, checkSubmission } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
+import { pdfOf, pngOf } from '@sobrin/rendering';
+import { type StoredVersion, versionOf } from '../documents/stored-version';
+
+// What is done beside the thread that answers everybody. Each function is a task by its name: see threads.service.ts.
+
+export interface PictureWish {
+  readonly format: keyof typeof PAINTERS;
+  /** In pixels, where the format has some. */
+  readonly width: number;
+  readonly scheme: Scheme;
+  /** What stands on a paper as its date: YYYY-MM-DD. */
+  readonly date: string;
+}
+
+const PAINTERS = {
+  svg: (topology: Topology, { scheme }: PictureWish) => Buffer.from(writeSvg(topology, { scheme })),
+  png: (topology: Topology, { width, scheme }: PictureWish) => pngOf(topology, { width, scheme }),
+  pdf: (topology: Topology, { date }: PictureWish) => pdfOf(topology, { size: 'A4', schedules: true, date }),
+};
+
+/** Paints a drawing as it was stored at a revision. */
+export const paint = async ({ stored, wish }: { stored: StoredVersion; wish: PictureWish }): Promise<Uint8Array> =>
+  PAINTERS[wish.format](versionOf(stored) as Topology, wish);
+
+/** Reads what a student uploads. */
+export const readSubmission = (text: string) => readSubmissionText(text);
+
+/** Reads a lab file. */
+export const readLab = (text: string) => readLabText(text);
+
+/** Judges what was handed in by a lab. */
+export const check = ({ lab, topology, plan }: { lab: LabFile; topology: Topology; plan: Plan | undefined }) =>
+  checkSubmission(lab, topology, plan);

@@ -1,0 +1,63 @@
+import { Global, Injectable, Module, type OnModuleDestroy } from '@nestjs/common';
+import { availableParallelism } from 'node:os';
+import path from 'node:path';
+import { Piscina } from 'piscina';
+import { refuse } from './refusal';
+import type * as tasks from './thread';
+
+type Tasks = typeof tasks;
+type Task = keyof Tasks;
+
+/** A core is left to those who save and to the database, and what is worked out waits for whoever else wants the others. */
+const THREADS = Math.max(1, availableParallelism() - 1);
+const NICE = 10;
+const IDLE_MS = 60_000;
+/** Megabytes of a thread: a drawing of 5,000 devices is judged in a tenth of it. */
+const MEMORY_MB = 1024;
+
+/** How long a task may take with the wait for its turn, in seconds, and what is said of one that is given up. */
+const LIMITS: Readonly<Record<Task, { seconds: number; words: string }>> = {
+  paint: { seconds: 60, words: 'The picture takes too long to paint: it was given up.' },
+  readSubmission: { seconds: 60, words: 'The file takes too long to read: it was given up, and nothing was stored.' },
+  readLab: { seconds: 60, words: 'The file takes too long to read: it was given up, and nothing was stored.' },
+  check: { seconds: 300, words: 'The drawing takes too long to judge: the check was given up.' },
+};
+
+/** Whatever takes long, in threads of its own: nobody who saves waits for it, and none of it goes on for ever. */
+@Injectable()
+export class ThreadsService implements OnModuleDestroy {
+  private readonly pool = new Piscina({
+    // Always what is compiled: a thread reads no TypeScript, in tests neither.
+    filename: path.resolve(__dirname, '..', '..', 'dist', 'platform', 'thread.js'),
+    minThreads: 0,
+    maxThreads: THREADS,
+    idleTimeout: IDLE_MS,
+    niceIncrement: NICE,
+    resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
+  });
+
+  /** Runs a task in a thread. One that takes too much time or memory is given up with a sentence. */
+  async run<Name extends Task>(
+    name: Name,
+    input: Parameters<Tasks[Name]>[0],
+  ): Promise<Awaited<ReturnType<Tasks[Name]>>> {
+    const { seconds, words } = LIMITS[name];
+    try {
+      return (await this.pool.run(input, { name, signal: AbortSignal.timeout(seconds * 1000) })) as Awaited<
+        ReturnType<Tasks[Name]>
+      >;
+    } catch (error) {
+      const { name: kind, code } = error as { name?: string; code?: string };
+      if (kind === 'AbortError' || code === 'ERR_WORKER_OUT_OF_MEMORY') throw refuse.tooMuch(words);
+      throw error;
+    }
+  }
+
+  async onModuleDestroy(): Promise<void> {
+    await this.pool.destroy();
+  }
+}
+
+@Global()
+@Module({ providers: [ThreadsService], exports: [ThreadsService] })
+export class ThreadsModule {}
