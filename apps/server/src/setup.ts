@@ -9,17 +9,19 @@ import { existsSync } from 'node:fs';
 import path from 'node:path';
 import sirv from 'sirv';
 import { AccountsService } from './accounts/accounts.service';
-import { config } from './platform/config';
+import { checkSettings, config } from './platform/config';
 import { requestReader } from './platform/request-reader';
 import { requestSchemas } from './platform/openapi';
 
 /** Everything around the modules that the server and its tests share. */
 export function setup(app: INestApplication): void {
+  checkSettings();
   const server = app as NestExpressApplication;
   server.disable('x-powered-by');
   server.use(
     helmet({
-      strictTransportSecurity: false, // served over plain http on loopback; a proxy in front sets it
+      // Plain http on loopback; where a proxy with TLS stands in front, browsers are told to stay with it.
+      strictTransportSecurity: config.proxies > 0 && { maxAge: 180 * 86_400 },
       contentSecurityPolicy: {
         directives: {
           upgradeInsecureRequests: null,
@@ -31,6 +33,16 @@ export function setup(app: INestApplication): void {
       },
     }),
   );
+  server.set('trust proxy', config.proxies);
+  server.use((_request: Request, response: Response, next: NextFunction) => {
+    response.setHeader('Permissions-Policy', 'camera=(), microphone=(), geolocation=(), payment=(), usb=(), serial=()');
+    next();
+  });
+  // What a person is answered is that person's: no browser or proxy keeps it, but where a route says so.
+  server.use('/api', (_request: Request, response: Response, next: NextFunction) => {
+    response.setHeader('Cache-Control', 'no-store');
+    next();
+  });
   server.use(compression());
   server.use(cookieParser());
   server.use('/api', requestReader(server.get(AccountsService)));

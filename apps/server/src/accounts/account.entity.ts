@@ -33,4 +33,8 @@ export class Session {
 
   @Column('timestamptz', { name: 'expires_at' })
   expiresAt!: Date;
+
+  /** When it was used last, to some minutes. */
+  @Column('timestamptz', { name: 'seen_at' })
+  seenAt!: Date;
 }

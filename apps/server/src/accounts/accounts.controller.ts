@@ -87,13 +87,16 @@ export class AccountsController {
       throw refuse.input('The present password is not right. Nothing was changed.');
   }
 
+  /** Opens a session in this browser; the one that was there ends. */
   private async enter(account: Account, response: Response): Promise<Me> {
+    const before = tokenOf(response.req);
+    if (before) await this.accounts.close(before);
     const token = await this.accounts.open(account);
     response.cookie(SESSION_COOKIE, token, {
       httpOnly: true,
       sameSite: 'strict',
       path: '/',
-      maxAge: 14 * 86_400_000,
+      maxAge: config.session.days * 86_400_000,
       secure: response.req.secure,
     });
     return { id: account.id, login: account.login, name: account.name, role: account.role };

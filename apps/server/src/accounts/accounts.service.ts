@@ -9,13 +9,17 @@ import { Account, Session } from './account.entity';
 
 /** Argon2id with the parameters of RFC 9106 §4 scaled to a small server: 19 MiB, 2 passes. `2` is Argon2id. */
 const ARGON2 = { algorithm: 2, memoryCost: 19_456, timeCost: 2, parallelism: 1 };
-const SESSION_DAYS = 14;
+/** How exactly it is known when a session was used last. */
+const SEEN_EVERY_MS = 5 * 60_000;
+const HOUR_MS = 3_600_000;
 /** Compared with where there is no such account, so that the answer takes as long. */
 const NOBODY = '$argon2id$v=19$m=19456,t=2,p=1$c29tZXNhbHRzb21lc2FsdA$Nd4R0RRmQKXgdzFbZ3CwbXPkDrH5UYY4f0v1Z0h0W4A';
 
 export const hashPassword = (password: string): Promise<string> => hash(password, ARGON2);
 /** A sign-in name as it is kept: capitals and blanks around it make no other one. */
 export const loginOf = (typed: string): string => typed.trim().toLowerCase();
+/** A session that was not used since then has ended. */
+const idleSince = (): Date => new Date(Date.now() - config.session.idleHours * HOUR_MS);
 const tokenHash = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 /** The demo's accounts, whose password everybody knows, are there only while it runs as a demo. */
@@ -73,11 +77,12 @@ export class AccountsService {
   /** Opens a session and returns the token for the cookie. */
   async open(account: Account): Promise<string> {
     const token = randomBytes(32).toString('base64url');
-    await this.sessions.delete({ expiresAt: LessThan(new Date()) });
+    await this.sessions.delete([{ expiresAt: LessThan(new Date()) }, { seenAt: LessThan(idleSince()) }]);
     await this.sessions.insert({
       tokenHash: tokenHash(token),
       accountId: account.id,
-      expiresAt: new Date(Date.now() + SESSION_DAYS * 86_400_000),
+      expiresAt: new Date(Date.now() + config.session.days * 24 * HOUR_MS),
+      seenAt: new Date(),
     });
     return token;
   }
@@ -88,7 +93,13 @@ export class AccountsService {
 
   /** Who holds a session token. */
   async holder(token: string): Promise<Me | null> {
-    const session = await this.sessions.findOneBy({ tokenHash: tokenHash(token), expiresAt: MoreThan(new Date()) });
+    const session = await this.sessions.findOneBy({
+      tokenHash: tokenHash(token),
+      expiresAt: MoreThan(new Date()),
+      seenAt: MoreThan(idleSince()),
+    });
+    if (session && Date.now() - session.seenAt.getTime() > SEEN_EVERY_MS)
+      await this.sessions.update({ tokenHash: session.tokenHash }, { seenAt: new Date() });
     const account = session && (await this.accounts.findOneBy({ id: session.accountId }));
     return account && isOpen(account)
       ? { id: account.id, login: account.login, name: account.name, role: account.role }

@@ -1,4 +1,5 @@
 import request from 'supertest';
+import { DataSource } from 'typeorm';
 import { REQUEST_HEADER } from '../platform/config';
 import { DEMO_PASSWORD } from '../platform/seed';
 import { AccountsService } from './accounts.service';
@@ -38,6 +39,36 @@ describe('signing in', () => {
     await signIn({ login: 'rosalba.ferri', password: 'a new pass phrase' }).expect(200);
     await first.get('courses').expect(200);
     await second.get('courses').expect(401);
+  });
+  test('a session ends when nobody has used it for half a day, and goes on while somebody does', async () => {
+    const person = await demo.running.as('jamila.conteh');
+    const db = demo.running.app.get(DataSource);
+    const seen = (ago: string) =>
+      db.query(`UPDATE session SET seen_at = now() - interval '${ago}' WHERE account_id = $1`, [person.me.id]);
+    await seen('11 hours 50 minutes');
+    await person.get('courses').expect(200);
+    const [row] = await db.query<{ seen_at: Date }[]>('SELECT seen_at FROM session WHERE account_id = $1', [
+      person.me.id,
+    ]);
+    expect(Date.now() - row!.seen_at.getTime()).toBeLessThan(60 * 60_000);
+    await seen('12 hours 10 minutes');
+    expect(refusal(await person.get('courses').expect(401)).message).toMatch(/your session has ended.*nothing is lost/);
+  });
+  test('signing in again ends the session that this browser had', async () => {
+    const first = await signIn({ login: 'samir.haddadin', password: DEMO_PASSWORD }).expect(200);
+    const cookie = (first.headers['set-cookie'] as unknown as string[])[0]!.split(';')[0]!;
+    const me = () => request(demo.running.app.getHttpServer()).get('/api/courses').set('Cookie', cookie);
+    await me().expect(200);
+    await signIn({ login: 'samir.haddadin', password: DEMO_PASSWORD }).set('Cookie', cookie).expect(200);
+    await me().expect(401);
+  });
+  test('what a person is answered is kept by no browser and no proxy; pictures of versions may be', async () => {
+    const answer = await demo.zofia.get('courses').expect(200);
+    expect(answer.headers['cache-control']).toBe('no-store');
+    expect(answer.headers['permissions-policy']).toMatch(/camera=\(\)/);
+    const { documentId } = await demo.myLab(demo.zofia, 'Three Stations');
+    const picture = await demo.zofia.get(`documents/${documentId}/picture.svg?revision=0`).expect(200);
+    expect(picture.headers['cache-control']).toMatch(/private/);
   });
   test('signing out ends the session', async () => {
     const person = await demo.running.as('tobias.ferreira');

@@ -22,10 +22,18 @@ export const OnlyFor = (role: Role) => SetMetadata(ROLE, role);
 export interface SignedRequest extends Request {
   /** Who sent it; null where nobody is signed in. */
   me: Me | null;
+  /** Whether the session goes on, for what lasts longer than a request. */
+  isSignedIn: () => Promise<boolean>;
 }
 /** The person who is signed in. */
 export const CurrentUser = createParamDecorator(
   (_data: unknown, context: ExecutionContext): Me => context.switchToHttp().getRequest<SignedRequest>().me!,
+);
+
+/** Asks whether the session of the request goes on. */
+export const StillSignedIn = createParamDecorator(
+  (_data: unknown, context: ExecutionContext): SignedRequest['isSignedIn'] =>
+    context.switchToHttp().getRequest<SignedRequest>().isSignedIn,
 );
 
 export const tokenOf = (request: Request): string | undefined =>

@@ -1,7 +1,8 @@
 import { type Conflict } from '@sobrin/contracts';
 import { type Topology } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
-import { MOST_LINES } from './live';
+import { DocumentsService } from './documents.service';
+import { MOST_LINES, liveEvents } from './live';
 import { DocumentsController } from '../submissions/documents.controller';
 import { type Person } from '../tests/application';
 import { refusal, useDemo } from '../tests/demo';
@@ -215,7 +216,7 @@ describe('a student’s drawing', () => {
 test('who has a document open hears of every save, and nobody else does', async () => {
   const { documentId: id } = await demo.myLab(demo.zofia, 'Three Stations');
   const { revision } = await demo.drawing(demo.zofia, id);
-  const live = await demo.running.app.get(DocumentsController).live(demo.zofia.me, id);
+  const live = await demo.running.app.get(DocumentsController).live(demo.zofia.me, id, () => Promise.resolve(true));
   const heard: unknown[] = [];
   const listening = new Promise<void>((resolve) => {
     const stop = live.subscribe(({ type, data }) => {
@@ -238,12 +239,42 @@ test('one person has so many live lines and no more; a line that is closed makes
   const { documentId: id } = await demo.myLab(demo.zofia, 'Three Stations');
   const controller = demo.running.app.get(DocumentsController);
   const lines = [];
-  for (let at = 0; at < MOST_LINES; at++) lines.push((await controller.live(demo.zofia.me, id)).subscribe());
-  await expect(controller.live(demo.zofia.me, id)).rejects.toMatchObject({
+  for (let at = 0; at < MOST_LINES; at++)
+    lines.push((await controller.live(demo.zofia.me, id, () => Promise.resolve(true))).subscribe());
+  await expect(controller.live(demo.zofia.me, id, () => Promise.resolve(true))).rejects.toMatchObject({
     status: 429,
     response: { message: expect.stringMatching(/close some of them/) as string },
   });
   lines.pop()!.unsubscribe();
-  lines.push((await controller.live(demo.zofia.me, id)).subscribe());
+  lines.push((await controller.live(demo.zofia.me, id, () => Promise.resolve(true))).subscribe());
   for (const line of lines) line.unsubscribe();
+});
+
+test('a live line ends with the session and with the right to look, and tells nothing after it', async () => {
+  const { documentId: id } = await demo.myLab(demo.zofia, 'Three Stations');
+  const documents = demo.running.app.get(DocumentsService);
+  let isAllowed = true;
+  const heard: string[] = [];
+  const line = liveEvents(
+    demo.zofia.me,
+    documents,
+    [id],
+    (_id, revision) => String(revision),
+    () => Promise.resolve(isAllowed),
+    20,
+  );
+  await new Promise<void>((resolve) => {
+    line.subscribe({
+      next: ({ type }) => {
+        heard.push(type!);
+        if (heard.filter((each) => each === 'beat').length === 3) isAllowed = false;
+      },
+      complete: resolve,
+    });
+  });
+  expect(heard.slice(0, 2)).toEqual(['saved', 'beat']);
+  // A session that has ended says so to what lasts.
+  const person = await demo.running.as('mateusz.gawron');
+  await person.send('post', 'auth/sign-out').expect(204);
+  await person.get(`documents/${id}/live`).expect(401);
 });

@@ -1,6 +1,18 @@
 import { type MessageEvent } from '@nestjs/common';
 import { type Me } from '@sobrin/contracts';
-import { type Observable, finalize, from, interval, last, map, merge, mergeMap, takeUntil } from 'rxjs';
+import {
+  type Observable,
+  concatMap,
+  filter,
+  finalize,
+  from,
+  interval,
+  last,
+  map,
+  merge,
+  mergeMap,
+  takeUntil,
+} from 'rxjs';
 import { refuse } from '../platform/refusal';
 import { type DocumentsService } from './documents.service';
 
@@ -16,6 +28,9 @@ export function liveEvents(
   documents: DocumentsService,
   ids: readonly string[],
   dataOf: (id: string, revision: number) => string,
+  /** Whether the person may still hear of them; asked with every beat. */
+  isAllowed: () => Promise<boolean>,
+  beatMs = BEAT_MS,
 ): Observable<MessageEvent> {
   const later = merge(...ids.map((id) => documents.revisions(id).pipe(map((revision) => ({ id, revision })))));
   const now = from(ids).pipe(mergeMap((id) => documents.about(id).then(({ revision }) => ({ id, revision }))));
@@ -28,12 +43,21 @@ export function liveEvents(
   if ((open.get(person) ?? 0) >= MOST_LINES)
     throw refuse.tooMany(`You have ${MOST_LINES} pages open that follow drawings: close some of them.`);
   lines(1);
+  const beats = interval(beatMs);
   return merge(
     merge(now, later).pipe(map(({ id, revision }): MessageEvent => ({ type: 'saved', data: dataOf(id, revision) }))),
     // Something has to come now and then, or what stands in between takes the connection for dead.
-    interval(BEAT_MS).pipe(
+    beats.pipe(
       takeUntil(later.pipe(last(null, null))),
       map((): MessageEvent => ({ type: 'beat', data: '' })),
     ),
-  ).pipe(finalize(() => void lines(-1)));
+  ).pipe(
+    takeUntil(
+      beats.pipe(
+        concatMap(isAllowed),
+        filter((allowed) => !allowed),
+      ),
+    ),
+    finalize(() => void lines(-1)),
+  );
 }

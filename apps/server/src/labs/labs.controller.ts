@@ -2,7 +2,7 @@ import { Body, Controller, Header, type MessageEvent, Param, ParseUUIDPipe, Sse 
 import { ChangeLabRequest, CreateLabRequest, ImportLabRequest, type LabView, type Me } from '@sobrin/contracts';
 import { type LabFile } from '@sobrin/core/spec';
 import { type Observable } from 'rxjs';
-import { CurrentUser, OnlyFor } from '../accounts/session.guard';
+import { CurrentUser, OnlyFor, type SignedRequest, StillSignedIn } from '../accounts/session.guard';
 import { CoursesService } from '../courses/courses.service';
 import { DocumentsService } from '../documents/documents.service';
 import { liveEvents } from '../documents/live';
@@ -56,9 +56,25 @@ export class LabsController {
 
   /** Tells of every save of a document of the lab: its id and its revision. */
   @Sse('labs/:id/live')
-  async live(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Observable<MessageEvent>> {
+  async live(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @StillSignedIn() isSignedIn: SignedRequest['isSignedIn'],
+  ): Promise<Observable<MessageEvent>> {
     const lab = await this.labs.taughtBy(me, id);
-    return liveEvents(me, this.documents, documentsOf(lab), (document, revision) => `${document} ${revision}`);
+    const isAllowed = async (): Promise<boolean> =>
+      (await isSignedIn()) &&
+      this.labs.taughtBy(me, id).then(
+        () => true,
+        () => false,
+      );
+    return liveEvents(
+      me,
+      this.documents,
+      documentsOf(lab),
+      (document, revision) => `${document} ${revision}`,
+      isAllowed,
+    );
   }
 
   @Answers('GET labs/:id/file')

@@ -1,5 +1,14 @@
 import path from 'node:path';
 
+/** A number that the environment sets, of at least `least`. Anything else ends the start with a sentence. */
+function settingOf(name: string, otherwise: number, least = 1): number {
+  const text = process.env[name]?.trim();
+  if (!text) return otherwise;
+  const value = Number(text);
+  if (Number.isInteger(value) && value >= least && value <= 10_000) return value;
+  throw new Error(`${name} is "${text}": wanted is a whole number from ${least} to 10000.`);
+}
+
 /** What the environment sets. Read when asked for, so that tests can set it first. */
 export const config = {
   get databaseUrl(): string {
@@ -17,6 +26,17 @@ export const config = {
   get demo(): boolean {
     return process.env.SOBRIN_DEMO === '1';
   },
+  /** Sessions end after so many days, and after so many hours in which nobody used them. */
+  get session(): { days: number; idleHours: number } {
+    return { days: settingOf('SOBRIN_SESSION_DAYS', 14), idleHours: settingOf('SOBRIN_SESSION_IDLE_HOURS', 12) };
+  },
+  /**
+   * How many proxies stand in front, whose word on addresses and TLS is taken; none where nothing is said. Never say more
+   * than there are: anybody could then write their own address.
+   */
+  get proxies(): number {
+    return settingOf('SOBRIN_PROXIES', 0, 0);
+  },
   /** Where the built interface lies; in development Vite serves it instead. */
   get webFolder(): string {
     return process.env.SOBRIN_WEB ?? path.resolve(__dirname, '..', '..', '..', 'web', 'dist');
@@ -27,5 +47,8 @@ export const config = {
 };
 
 export const SESSION_COOKIE = 'sobrin-session';
+/** Reads every number that the environment sets, so that a wrong one is told at the start and not by the first request. */
+export const checkSettings = (): object => ({ session: config.session, proxies: config.proxies });
+
 /** Browsers send this header only from our own pages: another site's form cannot set it. */
 export const REQUEST_HEADER = 'x-sobrin-request';

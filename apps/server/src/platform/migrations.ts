@@ -242,6 +242,19 @@ export class Indexes1764460800000 implements MigrationInterface {
   }
 }
 
+/** Sessions end when nobody has used them for a while. */
+export class IdleSessions1764464400000 implements MigrationInterface {
+  name = 'IdleSessions1764464400000';
+
+  async up(db: QueryRunner): Promise<void> {
+    await db.query('ALTER TABLE session ADD COLUMN seen_at timestamptz NOT NULL DEFAULT now()');
+  }
+
+  async down(db: QueryRunner): Promise<void> {
+    await db.query('ALTER TABLE session DROP COLUMN seen_at');
+  }
+}
+
 export const MIGRATIONS = [
   First1732406400000,
   Plans1732665600000,
@@ -249,4 +262,5 @@ export const MIGRATIONS = [
   Showings1764180000000,
   LabParts1764374400000,
   Indexes1764460800000,
+  IdleSessions1764464400000,
 ];

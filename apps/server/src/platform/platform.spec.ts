@@ -1,6 +1,7 @@
 import { ROUTES, type Route } from '@sobrin/contracts';
 import request from 'supertest';
 import { DataSource } from 'typeorm';
+import { checkSettings } from '../platform/config';
 import { migrate } from '../platform/database';
 import { useDemo } from '../tests/demo';
 import { LabParts1764374400000, Plans1732665600000 } from './migrations';
@@ -48,6 +49,19 @@ test('no request holds a connection for ever: the database itself knows the limi
   for (const limit of ['statement_timeout', 'lock_timeout', 'idle_in_transaction_session_timeout']) {
     const [row] = await db.query<Record<string, string>[]>(`SHOW ${limit}`);
     expect(row![limit]).toMatch(/^\d+s$/);
+  }
+});
+
+test.each([
+  ['SOBRIN_SESSION_DAYS', '0'],
+  ['SOBRIN_SESSION_IDLE_HOURS', 'half a day'],
+  ['SOBRIN_PROXIES', '-1'],
+])('a setting %s of %s is told with what is wanted', (name, value) => {
+  process.env[name] = value;
+  try {
+    expect(checkSettings).toThrow(new RegExp(`^${name} is "${value}": wanted is a whole number from`));
+  } finally {
+    delete process.env[name];
   }
 });
 

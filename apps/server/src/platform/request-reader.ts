@@ -51,6 +51,7 @@ export const requestReader =
         throw new BodyRefused(400, 'The address holds a character that cannot be stored.');
       const token = tokenOf(request);
       signed.me = (token && (await accounts.holder(token))) || null;
+      signed.isSignedIn = async () => token !== undefined && (await accounts.holder(token)) !== null;
       const route = routeOf(request.method, request.path.replace(/^\//, ''));
       const takesBody = route !== null && ROUTES[route].body !== null;
       if (!takesBody || (!signed.me && !OPEN_TO_STRANGERS.has(route))) return next();

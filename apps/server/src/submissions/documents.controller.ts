@@ -25,7 +25,7 @@ import {
 } from '@sobrin/contracts';
 import { type Response } from 'express';
 import { type Observable } from 'rxjs';
-import { CurrentUser, OnlyFor, Public } from '../accounts/session.guard';
+import { CurrentUser, OnlyFor, Public, type SignedRequest, StillSignedIn } from '../accounts/session.guard';
 import { DOCUMENT_KINDS } from '../documents/document-kinds';
 import { DocumentsService } from '../documents/documents.service';
 import { liveEvents } from '../documents/live';
@@ -71,9 +71,19 @@ export class DocumentsController {
 
   /** Tells of every save as long as the connection lasts; first the revision as it is. */
   @Sse('documents/:id/live')
-  async live(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Observable<MessageEvent>> {
+  async live(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @StillSignedIn() isSignedIn: SignedRequest['isSignedIn'],
+  ): Promise<Observable<MessageEvent>> {
     await this.mayChange(me, id);
-    return liveEvents(me, this.documents, [id], (_id, revision) => String(revision));
+    const isAllowed = async (): Promise<boolean> =>
+      (await isSignedIn()) &&
+      this.mayChange(me, id).then(
+        () => true,
+        () => false,
+      );
+    return liveEvents(me, this.documents, [id], (_id, revision) => String(revision), isAllowed);
   }
 
   @Answers('GET documents/:id/versions')
