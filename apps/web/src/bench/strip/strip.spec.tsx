@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { type Reason, analyse } from '@sobrin/core/engine';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
-import { factsOf } from '../../workers/facts';
+import { type Facts, factsOf } from '../../workers/facts';
 import { createBenchStore } from '../bench-store';
 import { Pulse } from '../../ui/pulse';
 import { textsInto } from './sheet-range';
@@ -36,18 +36,21 @@ const topology: Topology = {
   },
 };
 
-function open(showsEngine: boolean, first: Listed | null = null) {
+function open(showsEngine: boolean, first: Listed | null = null, said: Facts = factsOf(analyse(topology))) {
   const store = createBenchStore(
     { document: topology, revision: 0 },
     { post: () => new Promise(() => {}), keep: () => Promise.resolve(), newId: () => '1', later: () => {} },
   );
   const revealed: string[][] = [];
   const notices: string[] = [];
+  let answer: (facts: Facts) => void = () => undefined;
   function Strip() {
+    const [facts, setFacts] = useState(said);
+    answer = setFacts;
     const [listed, setListed] = useState<Listed | null>(first);
     return (
       <SheetStrip
-        facts={factsOf(analyse(topology))}
+        facts={facts}
         showsEngine={showsEngine}
         listed={listed}
         onListed={setListed}
@@ -61,7 +64,7 @@ function open(showsEngine: boolean, first: Listed | null = null) {
       <Strip />
     </BenchProvider>,
   );
-  return { store, revealed, notices };
+  return { store, revealed, notices, answer: (facts: Facts) => act(() => answer(facts)) };
 }
 const grid = (name: string) => screen.getByRole('grid', { name });
 const rows = (name: string): string[] =>
@@ -96,6 +99,13 @@ describe('sheets', () => {
     expect(rows('Links')[0]).toMatch(
       /^KR-1 \| SW-10 \| p1 \| DESK-1 \| e0 \| crossover copper \| 12 m \| – \| .*straight/,
     );
+  });
+  test('what the engine says a moment later is in the sheet that is open already', async () => {
+    const { answer } = open(true, null, { ...factsOf(analyse(topology)), links: {} });
+    await openSheet(/^Links/);
+    expect(rows('Links')[0]).not.toMatch(/straight-through/);
+    answer(factsOf(analyse(topology)));
+    expect(rows('Links')[0]).toMatch(/straight/);
   });
   test('in an examination', async () => {
     open(false);

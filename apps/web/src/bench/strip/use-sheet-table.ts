@@ -31,9 +31,10 @@ export function useSheetTable(
   sheet: Sheet,
   { only, filter, facts }: { only: readonly string[] | null; filter: string; facts: Facts | null },
 ): SheetTable {
-  const columns = useMemo(
-    () =>
-      [...sheet.columns, ...(sheet.id === 'links' && facts ? stateColumns(facts) : [])].map(
+  // Rows remember what their columns said: they are made anew with them.
+  const { columns, data } = useMemo(
+    () => ({
+      columns: [...sheet.columns, ...(sheet.id === 'links' && facts ? stateColumns(facts) : [])].map(
         (column): ColumnDef<SheetRow, string> => ({
           id: column.key,
           header: column.label,
@@ -43,9 +44,10 @@ export function useSheetTable(
           meta: { sheet: column },
         }),
       ),
-    [topology, sheet, facts],
+      data: rowsOf(topology, sheet, only),
+    }),
+    [topology, sheet, only, facts],
   );
-  const data = useMemo(() => rowsOf(topology, sheet, only), [topology, sheet, only]);
   return useReactTable({
     data,
     columns,
