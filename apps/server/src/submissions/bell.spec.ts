@@ -45,6 +45,35 @@ describe('at the bell', () => {
       await demo.zofia.send('post', `my/labs/${lab.id}/hand-in`, body).expect(400);
   });
 
+  test('the same hand-in by two servers on one database uses one attempt, and rosters by both make one account each', async () => {
+    const lab = await demo.labOf('Summit Dual Stack');
+    const other = await demo.running.again();
+    try {
+      const students = [demo.zofia, await other.as('zofia.wrona')];
+      const handIn = randomUUID();
+      const answers = await Promise.all(
+        Array.from({ length: AT_ONCE }, (_, at) =>
+          students[at % 2]!.send('post', `my/labs/${lab.id}/hand-in`, { handIn }),
+        ),
+      );
+      expect(new Set(answers.map(({ status, body }) => `${status} ${JSON.stringify(body)}`)).size).toBe(1);
+      expect((await demo.myLab(demo.zofia, 'Summit Dual Stack')).attempts.used).toBe(1);
+      const instructors = [demo.maren, await other.as('maren')];
+      const rosters = await Promise.all(
+        Array.from({ length: AT_ONCE }, (_, at) =>
+          instructors[at % 2]!.send('post', `courses/${lab.courseId}/roster`, {
+            students: [{ name: 'Both', login: 'both.servers' }],
+          }),
+        ),
+      );
+      expect(new Set(rosters.map(({ status }) => status))).toEqual(new Set([201]));
+      const told = rosters.flatMap(({ body }) => body as { id: string; password: string | null }[]);
+      expect([new Set(told.map(({ id }) => id)).size, told.filter(({ password }) => password).length]).toEqual([1, 1]);
+    } finally {
+      await other.close();
+    }
+  });
+
   test('a whole class hands in at the same moment, and the instructor changes the spec meanwhile', async () => {
     const lab = await demo.labOf('Winch Isolation');
     const students: Person[] = [];
