@@ -12,6 +12,15 @@ async function emptyBench(page: Page): Promise<void> {
   await expect(page.getByText('An empty sheet')).toBeVisible();
 }
 
+/** A router, a switch and four hosts, on a sheet that was emptied: no test goes by what another left. */
+async function smallNetwork(page: Page): Promise<void> {
+  await emptyBench(page);
+  await page.getByRole('button', { name: 'One LAN' }).click();
+  await expect(links(page)).toHaveCount(5);
+  await saved(page);
+  await page.getByRole('button', { name: 'Show all' }).click();
+}
+
 async function addByKeyboard(page: Page, search: string, count = 1): Promise<void> {
   await page.keyboard.press('Escape');
   await page.keyboard.press('a');
@@ -75,7 +84,7 @@ test('a student builds a small network with the keyboard; undo, redo and a reloa
 
 test('a device is dragged where it should stand, and its links come along', async ({ page }) => {
   await signIn(page, 'Zofia Wrona');
-  await openOwnBench(page, 'Three Stations');
+  await smallNetwork(page);
   const router = tile(page, 'RT-1');
   const before = (await router.boundingBox())!;
   const lines = () =>
@@ -95,8 +104,7 @@ test('a device is dragged where it should stand, and its links come along', asyn
 
 test('links survive being panned out of sight, and are drawn between two tiles by pulling', async ({ page }) => {
   await signIn(page, 'Zofia Wrona');
-  await openOwnBench(page, 'Three Stations');
-  await expect(links(page)).toHaveCount(3);
+  await smallNetwork(page);
   const pane = (await page.locator('.react-flow__pane').boundingBox())!;
   for (const by of [-1200, 1200]) {
     await page.mouse.move(pane.x + 640, pane.y + 560);
@@ -104,7 +112,7 @@ test('links survive being panned out of sight, and are drawn between two tiles b
     await page.mouse.move(pane.x + 640 + by, pane.y + 560, { steps: 5 });
     await page.mouse.up();
   }
-  await expect(links(page)).toHaveCount(3);
+  await expect(links(page)).toHaveCount(5);
   await page.getByRole('button', { name: 'Show all' }).click();
   await tile(page, 'PC-2').hover();
   await tile(page, 'PC-2').locator('.tile-grip').dragTo(tile(page, 'RT-1'));
@@ -267,4 +275,44 @@ test('a click on a device takes the device, also where a cable passes over it', 
   const [a, b] = [(await tile(page, 'PC-A').boundingBox())!, (await tile(page, 'PC-B').boundingBox())!];
   await page.mouse.click((a.x + a.width + b.x) / 2, a.y + a.height / 2);
   await expect(page.getByRole('heading', { name: 'PC-A – PC-C' })).toBeVisible();
+});
+
+test('a hand that trembles by two pixels still clicks; the device is chosen and stays where it was', async ({
+  page,
+}) => {
+  await signIn(page, 'Zofia Wrona');
+  await smallNetwork(page);
+  const host = tile(page, 'PC-1');
+  const before = (await host.boundingBox())!;
+  const [x, y] = [before.x + before.width / 2, before.y + before.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 2, y + 2);
+  await page.mouse.up();
+  await expect(page.getByLabel('Inspector')).toContainText('PC-1');
+  expect(await host.boundingBox()).toEqual(before);
+});
+
+test('what is new stays in sight when the inspector comes late and takes room of the drawing', async ({ page }) => {
+  await signIn(page, 'Zofia Wrona');
+  let give = (): void => {};
+  const asked = new Promise<void>((resolve) => (give = resolve));
+  await page.route('**/assets/inspector-*.js', async (route) => {
+    await asked;
+    await route.continue();
+  });
+  await emptyBench(page);
+  await addByKeyboard(page, 'desktop', 14);
+  await expect(page.locator('.react-flow__node-tile')).toHaveCount(14);
+  // Until the drawing stands still with all the room that it has now.
+  await tile(page, 'PC-14').hover();
+  give();
+  const panel = page.getByLabel('Inspector');
+  await expect(panel).toBeVisible();
+  const left = (await panel.boundingBox())!.x;
+  const ends = () =>
+    page
+      .locator('.react-flow__node-tile')
+      .evaluateAll((tiles) => Math.max(...tiles.map((element) => element.getBoundingClientRect().right)));
+  await expect.poll(ends).toBeLessThan(left);
 });

@@ -81,7 +81,11 @@ export function BenchDrawing({
       modes.setLinking([]);
     }
   };
-  const placeAt = (client: Spot): Spot | undefined => view.current?.placeAt(client) ?? undefined;
+  /** Where something is let go: it stays under the pointer, whatever opens beside the drawing then. */
+  const placeAt = (client: Spot): Spot | undefined => {
+    view.current?.release();
+    return view.current?.placeAt(client) ?? undefined;
+  };
   /** Files that are let go over the drawing: a picture is put there, anything else is read. */
   const take = async (files: readonly File[], at: Spot): Promise<void> => {
     const { mayHoldDrawing, readFiles } = await import('./files/drawing-files');

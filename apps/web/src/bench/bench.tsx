@@ -22,6 +22,7 @@ import { type HelpLevel } from './help-level';
 import { useArrange } from './hands/use-arrange';
 import { useClipboard } from './hands/use-clipboard';
 import { usePictures } from './hands/use-pictures';
+import { lookAt } from './look-at';
 import { useModes } from './modes';
 import { usePlanOfLab } from './plan-of-lab';
 import { SidePanels } from './side-panels';
@@ -77,7 +78,7 @@ export function Bench({
   const linkFacts = showsEngine ? facts.links : null;
 
   const pictures = usePictures(parts.setNotice);
-  const arranging = useArrange(() => window.setTimeout(() => view.current?.showAll(), 60));
+  const arranging = useArrange(() => lookAt(view).later((of) => of.showAll()));
   const asking = useAsking({ ask, modes, view, isAllowed: showsEngine });
   const opens = benchOpeners({ store, parts, modes, pictures, arranging, asking, showsEngine, owned });
   const actions = useBenchActions({ view, automatic, plan, kit: kit ?? null, opens });

@@ -5,7 +5,6 @@ import { type DrawingView } from '../drawing/view';
 export function useRoomForText(isTextOpen: boolean, view: RefObject<DrawingView | null>): void {
   useEffect(() => {
     if (!isTextOpen) return;
-    const timer = window.setTimeout(() => view.current?.showAllIfOutside(), 200);
-    return () => window.clearTimeout(timer);
+    view.current?.showAllIfOutside();
   }, [isTextOpen, view]);
 }

@@ -35,6 +35,8 @@ const NO_SECONDS: ReadonlyMap<string, string> = new Map();
 const NO_LENSES: Lenses = { ends: false, subnets: false, cables: false };
 /** Up to so many devices everything is drawn, wherever it is; of more only what is in sight. */
 const FEW = 150;
+/** A hand that moves by no more pixels between press and release has clicked. */
+const TREMBLE = 4;
 
 /** A topology as a drawing one can pan, zoom and, where allowed, move and link. Documents go in, what people mean to do comes out. */
 export function Drawing(props: DrawingProps) {
@@ -57,7 +59,7 @@ export function Drawing(props: DrawingProps) {
   const [linking, setLinking] = useState(false);
   const root = useRef<HTMLDivElement>(null);
   const latest = useRef<Scene | null>(null);
-  const { seen, view, follow, sized, ready, showAll } = useSight(root, latest, editable, onReady);
+  const { seen, view, follow, sized, ready, showAll, release } = useSight(root, latest, editable, onReady);
   const isLarge = Object.keys(topology.devices).length > FEW;
   const far = seen?.far ?? false;
   const shown = far ? NO_LENSES : lenses;
@@ -120,7 +122,11 @@ export function Drawing(props: DrawingProps) {
       ]
         .filter(Boolean)
         .join(' ')}
-      onPointerDownCapture={picking.begin}
+      onPointerDownCapture={(event) => {
+        release();
+        picking.begin(event);
+      }}
+      onWheelCapture={release}
       // The library would move the whole drawing meanwhile.
       onMouseDownCapture={(event) => {
         if (picking.takes(event)) event.stopPropagation();
@@ -149,6 +155,8 @@ export function Drawing(props: DrawingProps) {
             edgesFocusable={false}
             elevateNodesOnSelect={false}
             selectNodesOnDrag={false}
+            nodeDragThreshold={TREMBLE}
+            nodeClickDistance={TREMBLE}
             selectionKeyCode={null}
             multiSelectionKeyCode={['Meta', 'Control', 'Shift']}
             zoomOnDoubleClick={false}

@@ -44,7 +44,10 @@ export function useSight(
       const isFirst = !size.current.width;
       size.current = { width, height };
       if (isFirst || !stays) fit();
-      else if (view.current) follow(view.current.viewport());
+      else if (view.current) {
+        view.current.resized();
+        follow(view.current.viewport());
+      }
     },
     [stays, fit, follow],
   );
@@ -59,8 +62,9 @@ export function useSight(
     onReady?.(made);
   };
   const showAll = useCallback(() => view.current?.showAll(), []);
+  const release = useCallback(() => view.current?.release(), []);
   useTrackpad(root, view);
-  return { seen, view, follow, sized, ready, showAll };
+  return { seen, view, follow, sized, ready, showAll, release };
 }
 
 /** Two fingers on a trackpad move the drawing, a wheel and a pinch zoom it. */
@@ -74,6 +78,7 @@ function useTrackpad(root: RefObject<HTMLElement | null>, view: RefObject<Drawin
       pad.current = event.timeStamp;
       event.preventDefault();
       event.stopPropagation();
+      view.current.release();
       view.current.panBy({ x: -event.deltaX, y: -event.deltaY });
     };
     const element = root.current;

@@ -12,6 +12,7 @@ const scene: Scene = sceneOf({
 });
 function open(viewport = { x: 0, y: 0, zoom: 1 }, width = 1000, height = 600) {
   let now = viewport;
+  let room = { width, height };
   const moves: (number | undefined)[] = [];
   const view = viewOf(
     {
@@ -22,10 +23,14 @@ function open(viewport = { x: 0, y: 0, zoom: 1 }, width = 1000, height = 600) {
         return Promise.resolve(true);
       },
     },
-    () => ({ left: 100, top: 50, right: 100 + width, bottom: 50 + height, width, height }) as DOMRect,
+    () => ({ left: 100, top: 50, right: 100 + room.width, bottom: 50 + room.height, ...room }) as DOMRect,
     () => scene,
   );
-  return { view, moves, now: () => now };
+  const resize = (next: number): void => {
+    room = { width: next, height };
+    view.resized();
+  };
+  return { view, moves, now: () => now, resize };
 }
 const isSeen = (of: ReturnType<typeof open>, x: number, y: number): boolean => {
   const { x: left, y: top, zoom } = of.now();
@@ -54,6 +59,16 @@ test('something is revealed only where it is not in sight already, or too small 
   expect(far.now().zoom).toBeGreaterThanOrEqual(1);
   near.view.reveal({ devices: ['gone'] });
   expect(near.moves).toHaveLength(1);
+});
+test('what was shown stays in sight when a panel takes room, until a person moves the drawing', () => {
+  const opened = open();
+  opened.view.showAllIfOutside();
+  opened.resize(500);
+  const { x, zoom } = opened.now();
+  expect(2400 * zoom + x).toBeLessThanOrEqual(500);
+  opened.view.release();
+  opened.resize(300);
+  expect(opened.now()).toEqual(expect.objectContaining({ x, zoom }));
 });
 test('everything is shown after something new only where some of it lies outside', () => {
   const all = open({ x: 20, y: 20, zoom: 0.35 });

@@ -1,5 +1,6 @@
 import { type Box, type Scene, type Spot, boxAround, sceneBox, wholeBox } from '@sobrin/core/drawing';
 import { type Viewport, getViewportForBounds } from '@xyflow/react';
+import { prefersStill } from '../ui/preferences';
 
 /** How everything is shown at once: with a little margin, and never larger than life. */
 const FIT = { padding: 0.06, maxZoom: 1.1 } as const;
@@ -8,7 +9,10 @@ export const ZOOM = { least: 0.05, most: 2.5 } as const;
 const READABLE = 0.55;
 const FLIGHT_MS = 200;
 
-/** What a page can ask of a drawing that is shown. Places are in the drawing's own pixels unless they are said to be the screen's. */
+/**
+ * What a page can ask of a drawing that is shown. Places are in the drawing's own pixels unless they are said to be the
+ * screen's. What was shown last stays in sight when the drawing gets less room, until a person moves it.
+ */
 export interface DrawingView {
   /** Shows everything that is drawn. */
   showAll: (how?: { duration: number }) => void;
@@ -17,6 +21,10 @@ export interface DrawingView {
   /** Brings devices and sites into sight and to a size that can be read, where they are not so already. */
   reveal: (ids: { devices?: readonly string[]; sites?: readonly string[] }) => void;
   viewport: () => Viewport;
+  /** The drawing has more or less room: what was shown last is shown again. */
+  resized: () => void;
+  /** A person moves the drawing, or takes something in it: from now on it stays where it is. */
+  release: () => void;
   /** Moves what is seen by pixels of the screen. */
   panBy: (by: Spot) => void;
   /** The middle of what is seen. */
@@ -35,17 +43,27 @@ export function viewOf(
   pane: () => DOMRect | undefined,
   scene: () => Scene,
 ): DrawingView {
+  /** Where a flight goes: what is in sight is judged by its end. */
+  let aim: Viewport | null = null;
+  let held: () => void = () => undefined;
+  const now = (): Viewport => aim ?? flow.getViewport();
   const show = (box: Box, maxZoom: number, padding: number, duration = FLIGHT_MS): void => {
     const size = pane();
     if (!size?.width || !size.height) return;
-    void flow.setViewport(getViewportForBounds(box, size.width, size.height, ZOOM.least, maxZoom, padding), {
-      duration,
+    const to = getViewportForBounds(box, size.width, size.height, ZOOM.least, maxZoom, padding);
+    aim = to;
+    void flow.setViewport(to, { duration: prefersStill() ? 0 : duration }).then(() => {
+      if (aim === to) aim = null;
     });
+  };
+  const hold = (look: () => void): void => {
+    held = look;
+    look();
   };
   const seen = (margin: number): Box | null => {
     const size = pane();
     if (!size?.width) return null;
-    const { x, y, zoom } = flow.getViewport();
+    const { x, y, zoom } = now();
     return {
       x: (margin - x) / zoom,
       y: (margin - y) / zoom,
@@ -64,28 +82,36 @@ export function viewOf(
     );
   };
   return {
-    viewport: () => flow.getViewport(),
+    viewport: now,
+    resized: () => held(),
+    release: () => {
+      aim = null;
+      held = () => undefined;
+    },
     panBy: (by) => {
       const { x, y, zoom } = flow.getViewport();
       void flow.setViewport({ x: x + by.x, y: y + by.y, zoom });
     },
-    showAll: (how) => {
-      const box = wholeBox(scene());
-      if (box) show(box, FIT.maxZoom, FIT.padding, how?.duration);
-    },
-    showAllIfOutside: () => {
-      const box = sceneBox(scene());
-      if (box && !isSeen(box, 16)) show(wholeBox(scene())!, FIT.maxZoom, FIT.padding);
-    },
-    reveal: ({ devices = [], sites = [] }) => {
-      const { tiles, sites: areas } = scene();
-      const box = boxAround([
-        ...devices.flatMap((id) => tiles.get(id) ?? []),
-        ...areas.filter((area) => sites.includes(area.id)),
-      ]);
-      const { zoom } = flow.getViewport();
-      if (box && !(zoom >= READABLE && isSeen(box, 0))) show(box, Math.max(1, zoom), 0.1);
-    },
+    showAll: (how) =>
+      hold(() => {
+        const box = wholeBox(scene());
+        if (box) show(box, FIT.maxZoom, FIT.padding, how?.duration);
+      }),
+    showAllIfOutside: () =>
+      hold(() => {
+        const box = sceneBox(scene());
+        if (box && !isSeen(box, 16)) show(wholeBox(scene())!, FIT.maxZoom, FIT.padding);
+      }),
+    reveal: ({ devices = [], sites = [] }) =>
+      hold(() => {
+        const { tiles, sites: areas } = scene();
+        const box = boxAround([
+          ...devices.flatMap((id) => tiles.get(id) ?? []),
+          ...areas.filter((area) => sites.includes(area.id)),
+        ]);
+        const { zoom } = now();
+        if (box && !(zoom >= READABLE && isSeen(box, 0))) show(box, Math.max(1, zoom), 0.1);
+      }),
     seen: () => seen(0) ?? undefined,
     middle: () => {
       const within = seen(0);
@@ -94,8 +120,8 @@ export function viewOf(
     placeAt: ({ x, y }) => {
       const size = pane();
       if (!size || x < size.left || y < size.top || x > size.right || y > size.bottom) return null;
-      const now = flow.getViewport();
-      return { x: (x - size.left - now.x) / now.zoom, y: (y - size.top - now.y) / now.zoom };
+      const at = flow.getViewport();
+      return { x: (x - size.left - at.x) / at.zoom, y: (y - size.top - at.y) / at.zoom };
     },
   };
 }

@@ -7,7 +7,10 @@ interface Preferences {
   toggleScheme: () => void;
 }
 
-const dark = (): boolean => typeof matchMedia === 'function' && matchMedia('(prefers-color-scheme: dark)').matches;
+const matches = (media: string): boolean => typeof matchMedia === 'function' && matchMedia(media).matches;
+/** Whether somebody asked the system for less movement. */
+export const prefersStill = (): boolean => matches('(prefers-reduced-motion: reduce)');
+const dark = (): boolean => matches('(prefers-color-scheme: dark)');
 
 /** What a person prefers in this browser. */
 export const usePreferences = create<Preferences>()(

@@ -1,6 +1,7 @@
 import { type Position } from '@sobrin/core/editing';
 import { type Command } from '@sobrin/core/topology';
 import { useEffect, useRef, useState } from 'react';
+import { prefersStill } from '../../ui/preferences';
 import { useBench, useBenchStore } from '../use-bench';
 
 const FLIGHT_MS = 260;
@@ -27,8 +28,7 @@ export function useArrange(onLanded: () => void): Arranging {
   const fly = (to: Readonly<Record<string, Position>>, land: () => void): void => {
     const from = store.getState().document.devices;
     const ids = Object.keys(to);
-    const still = matchMedia('(prefers-reduced-motion: reduce)').matches;
-    if (ids.length > MOST_FLYING || still) return land();
+    if (ids.length > MOST_FLYING || prefersStill()) return land();
     const began = performance.now();
     const step = (): void => {
       const part = Math.min(1, (performance.now() - began) / FLIGHT_MS);
