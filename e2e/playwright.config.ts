@@ -7,8 +7,9 @@ export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
   globalSetup: './server.ts',
-  // Each has a server with a database of its own: see people.ts.
-  workers: 2,
+  // Each has a server with a database of its own: see people.ts. One more than the processors that a machine has at
+  // least: pages wait for their servers now and then.
+  workers: 3,
   // Machines are shared: a test is slow when others are busy, and fails only when it hangs.
   timeout: 300_000,
   expect: { timeout: 60_000 },

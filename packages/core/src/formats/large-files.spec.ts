@@ -3,8 +3,8 @@ import { emptyTopology } from '../topology';
 import { readGraphml, readRfc8345, readSheets, readTables, readTopologyText, readYaml } from '.';
 
 // Nothing here is timed: what takes its time with the square of what it reads does not come to an end.
-/** In the tests a fifth, in `npm run fuzz` the whole. */
-const of = (count: number): number => (runs(1) > 1 ? count : count / 5);
+/** In the tests a tenth, in `npm run fuzz` the whole. */
+const of = (count: number): number => (runs(1) > 1 ? count : count / 10);
 const many = <T>(count: number, make: (at: number) => T): T[] => Array.from({ length: count }, (_, at) => make(at));
 const graphml = (inner: string): string =>
   `<graphml xmlns="http://graphml.graphdrawing.org/xmlns"><graph id="G" edgedefault="undirected">${inner}</graph></graphml>`;
