@@ -52,11 +52,14 @@ function documentProblems(request: object): string[] {
   return problems.map(({ place, text }) => `${place}: ${text}`);
 }
 
+/** An answer to what a page sends, which was checked against the contract before: a test may say of which class it is. */
+type Reply = { made(body: unknown): Answer }['made'];
+
 /**
  * A stand-in for the server: answers by "METHOD path", and the calls that were made. It takes what the server takes, and
  * answers only where the server has a route.
  */
-export function serve(answers: Record<string, Answer | ((body: never) => Answer)>): Call[] {
+export function serve(answers: Record<string, Answer | Reply>): Call[] {
   for (const key of Object.keys(answers)) {
     const [method, path] = key.split(' ') as [string, string];
     if (!routeOf(method, path)) throw new Error(`The API has no route ${key}.`);
@@ -70,7 +73,7 @@ export function serve(answers: Record<string, Answer | ((body: never) => Answer)
     const answer = answers[`${method} ${path}`];
     const { status = 200, body: given } =
       typeof answer === 'function'
-        ? answer(read as never)
+        ? answer(read)
         : (answer ?? { status: 404, body: { message: `Nothing answers ${method} ${path}.` } });
     const text = given === undefined ? '' : JSON.stringify(given);
     return Promise.resolve({

@@ -1,3 +1,4 @@
+import { analyse, countsOf } from '@sobrin/core/engine';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { startEngine } from './engine-client';
 import { type EngineAnswer, type Question } from './engine.worker';
@@ -35,7 +36,7 @@ test('an engine that stops says so, rejects what was asked, and another one gets
   const again = engine.ask(drawing('two'), {}, 'counts', null);
   const second = Stand.made[1]!;
   expect(second.asked[0]).toMatchObject({ revision: 1, edits: [{ path: ['title'], value: 'two' }] });
-  const counts = { answered: true } as never;
+  const counts = countsOf(analyse(emptyTopology()));
   second.onmessage({ data: { turn: 2, kind: 'counts', answer: counts } });
   expect(await again).toBe(counts);
   engine.close();

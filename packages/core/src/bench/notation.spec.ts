@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { type FilterRule } from '../topology';
 import { formatMatcher, formatPorts, formatVlans, parseMatcher, parsePorts, parseVlan, parseVlans } from '.';
 
 const value = <T>(read: { ok: true; value: T } | { ok: false; error: string }): T | string =>
@@ -47,7 +48,7 @@ test.each(['10.84.1.300', '10.84.1.0/40', '10.84.1.9-2', 'the shop'])('%p is not
   expect(parseMatcher(text).ok).toBe(false);
 });
 
-test.each([
+test.each<[string, NonNullable<FilterRule['dstPorts']> | null]>([
   ['443', { op: 'eq', from: 443 }],
   ['1024-2047', { op: 'range', from: 1024, to: 2047 }],
   ['> 1023', { op: 'gt', from: 1023 }],
@@ -56,7 +57,7 @@ test.each([
 ])('ports %p', (text, wanted) => {
   const read = value(parsePorts(text));
   expect(read).toEqual(wanted);
-  expect(value(parsePorts(formatPorts(wanted === null ? undefined : (wanted as never))))).toEqual(wanted);
+  expect(value(parsePorts(formatPorts(wanted ?? undefined)))).toEqual(wanted);
 });
 test.each(['70000', 'https', '9-3', '> 1-2'])('%p is no port', (text) => {
   expect(value(parsePorts(text))).toMatch(/is no port/);

@@ -134,36 +134,40 @@ describe('a lab file', () => {
     [
       'a rule of no kind',
       (file) =>
-        void (file.spec.sections = [
-          { id: 's', title: 'S', requirements: [{ id: '1', points: 1, rule: { kind: 'magic' } }] },
-        ] as never),
+        void Object.assign(file.spec, {
+          sections: [{ id: 's', title: 'S', requirements: [{ id: '1', points: 1, rule: { kind: 'magic' } }] }],
+        }),
       'spec › sections › 0 › requirements › 0 › rule',
       /kind/,
     ],
     [
       'a rule that speaks of nobody',
       (file) =>
-        void (file.spec.sections = [
-          { id: 's', title: 'S', requirements: [{ id: '1', points: 1, rule: { kind: 'connected', who: 'ghost' } }] },
-        ] as never),
+        void Object.assign(file.spec, {
+          sections: [
+            { id: 's', title: 'S', requirements: [{ id: '1', points: 1, rule: { kind: 'connected', who: 'ghost' } }] },
+          ],
+        }),
       'spec › sections › 0 › requirements › 0 › rule › who',
       /"ghost" is no group/,
     ],
     [
       'two requirements of one id',
       (file) =>
-        void (file.spec.sections = [
-          { id: 's', title: 'S', requirements: [1, 2].map(() => ({ id: '1', points: 1, rule: { kind: 'titled' } })) },
-        ] as never),
+        void Object.assign(file.spec, {
+          sections: [
+            { id: 's', title: 'S', requirements: [1, 2].map(() => ({ id: '1', points: 1, rule: { kind: 'titled' } })) },
+          ],
+        }),
       'spec › sections › 0 › requirements › 1 › id',
       /twice/,
     ],
     [
       'negative points',
       (file) =>
-        void (file.spec.sections = [
-          { id: 's', title: 'S', requirements: [{ id: '1', points: -1, rule: { kind: 'titled' } }] },
-        ] as never),
+        void Object.assign(file.spec, {
+          sections: [{ id: 's', title: 'S', requirements: [{ id: '1', points: -1, rule: { kind: 'titled' } }] }],
+        }),
       'spec › sections › 0 › requirements › 0 › points',
       /-1/,
     ],
