@@ -1,4 +1,4 @@
-import { type Brief, type Plan } from '../plan';
+import { type Brief, type Plan, type PlanCommand, applyPlanCommands } from '../plan';
 
 /** A small brief of two places, with a group of each sort that changes the numbers. */
 export const smallBrief = (): Brief => ({
@@ -51,3 +51,15 @@ export const plan = (change: (plan: Plan) => void): Plan => {
   change(copy);
   return copy;
 };
+
+/** What a result holds; a test that meets a refusal instead ends with it. */
+export const good = <T>(result: { ok: true; value: T } | { ok: false; error: unknown }): T => {
+  if (!result.ok) throw new Error(JSON.stringify(result.error));
+  return result.value;
+};
+/** The sentence of a refusal. */
+export const refusal = (result: { ok: true } | { ok: false; error: string }): string =>
+  result.ok ? 'taken' : result.error;
+/** A plan after commands. */
+export const after = (document: Plan, ...commands: PlanCommand[]): Plan =>
+  good(applyPlanCommands(document, 'test', commands)).document;
