@@ -15,6 +15,25 @@ test('somebody signs in with name and password, and out again', async ({ page })
   await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
 });
 
+test('somebody who forgot to sign out elsewhere ends that from here', async ({ page, browser, baseURL }) => {
+  const elsewhere = await (await browser.newContext({ baseURL: baseURL! })).newPage();
+  for (const there of [elsewhere, page]) {
+    await signIn(there, 'Adaeze Okonjo');
+    await there.goto('/');
+  }
+  await page.getByRole('button', { name: 'Where you are signed in' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByRole('listitem')).toHaveCount(2);
+  await expect(dialog.getByRole('listitem').first()).toContainText('this browser');
+  await dialog.getByRole('button', { name: /^End / }).click();
+  await expect(dialog.getByRole('listitem')).toHaveCount(1);
+  await elsewhere.reload();
+  await expect(elsewhere.getByRole('button', { name: 'Sign in' })).toBeVisible();
+  await elsewhere.context().close();
+  await page.reload();
+  await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
+});
+
 test('a page that asked for a sign-in is shown after it', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
   await openLab(page, 'Valley Station LAN');

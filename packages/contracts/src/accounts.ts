@@ -36,6 +36,19 @@ export interface Me {
   role: Role;
 }
 
+/** A browser in which one is signed in. */
+export interface SessionView {
+  id: string;
+  /** "Firefox on Linux"; empty where that is not known. */
+  browser: string;
+  /** Instants, as ISO 8601 writes them. */
+  since: string;
+  /** When it was used last, to some minutes. */
+  lastUsed: string;
+  /** Whether it is the one that asks. */
+  isHere: boolean;
+}
+
 /** Somebody of the demo whom one can be with one click. */
 export interface DemoPerson {
   login: string;

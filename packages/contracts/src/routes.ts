@@ -1,5 +1,12 @@
 import { type LabFile } from '@sobrin/core/spec';
-import { ChangePasswordRequest, type DemoPerson, DemoSignInRequest, type Me, SignInRequest } from './accounts';
+import {
+  ChangePasswordRequest,
+  type DemoPerson,
+  DemoSignInRequest,
+  type Me,
+  type SessionView,
+  SignInRequest,
+} from './accounts';
 import {
   AddToRosterRequest,
   type AddedStudent,
@@ -63,6 +70,8 @@ export const ROUTES = {
   'GET auth/me': answers<{ me: Me | null }>(),
   'POST auth/sign-out': answers<Nothing>(),
   'POST auth/password': takes(ChangePasswordRequest).answers<Nothing>(),
+  'GET auth/sessions': answers<SessionView[]>(),
+  'DELETE auth/sessions/:id': answers<Nothing>(),
 
   'GET courses': answers<CourseSummary[]>(),
   'POST courses': takes(CreateCourseRequest).answers<CourseSummary>(),

@@ -22,14 +22,38 @@ export class Account {
   demo!: boolean;
 }
 
+/** A browser in which somebody has signed in: strangers cannot use up its tries. Only the hash of its cookie is kept. */
+@Entity('known_browser')
+export class KnownBrowser {
+  @PrimaryColumn('text', { name: 'token_hash' })
+  tokenHash!: string;
+
+  @PrimaryColumn('uuid', { name: 'account_id' })
+  accountId!: string;
+
+  @Column('timestamptz', { name: 'seen_at' })
+  seenAt!: Date;
+}
+
 /** A signed-in browser. Only the hash of the cookie is kept, so that a copy of the table signs nobody in. */
 @Entity('session')
 export class Session {
   @PrimaryColumn('text', { name: 'token_hash' })
   tokenHash!: string;
 
+  /** What it is called where sessions are listed. */
+  @Column('uuid')
+  id!: string;
+
   @Column('uuid', { name: 'account_id' })
   accountId!: string;
+
+  /** What the browser says of itself. */
+  @Column('text')
+  agent!: string;
+
+  @Column('timestamptz')
+  since!: Date;
 
   @Column('timestamptz', { name: 'expires_at' })
   expiresAt!: Date;

@@ -1,41 +1,46 @@
-import { Body, Controller, HttpCode, Req, Res, UnauthorizedException } from '@nestjs/common';
-import { Throttle } from '@nestjs/throttler';
-import { ChangePasswordRequest, type DemoPerson, DemoSignInRequest, type Me, SignInRequest } from '@sobrin/contracts';
-import { type Response } from 'express';
-import { SESSION_COOKIE, config } from '../platform/config';
+import { Body, Controller, HttpCode, Param, ParseUUIDPipe, Req, Res, UnauthorizedException } from '@nestjs/common';
+import {
+  ChangePasswordRequest,
+  type DemoPerson,
+  DemoSignInRequest,
+  type Me,
+  type SessionView,
+  SignInRequest,
+} from '@sobrin/contracts';
+import { type Request, type Response } from 'express';
+import { BROWSER_COOKIE, SESSION_COOKIE, config } from '../platform/config';
 import { refuse } from '../platform/refusal';
 import { type Account } from './account.entity';
-import { AccountsService, loginOf } from './accounts.service';
-import { CurrentUser, Public, type SignedRequest, tokenOf } from './session.guard';
+import { AccountsService, KNOWN_DAYS, loginOf } from './accounts.service';
+import { GuessesService } from './guesses.service';
+import { weaknessOf } from './passwords';
+import { CurrentUser, Public, type SignedRequest, cookieOf, tokenOf } from './session.guard';
 import { Answers } from '../platform/route';
-
-/** Guesses a minute for one account from one address: by the sign-in name, however it is written, or by who is signed in. */
-const GUESSES = {
-  default: {
-    limit: 12,
-    ttl: 60_000,
-    getTracker: (request: Record<string, unknown>) => {
-      const { ip, body, me } = request as unknown as Pick<SignedRequest, 'ip' | 'me'> & {
-        body?: { login?: unknown };
-      };
-      return `${ip} ${me?.login ?? loginOf(String(body?.login))}`;
-    },
-  },
-};
 
 @Controller()
 export class AccountsController {
-  constructor(private readonly accounts: AccountsService) {}
+  constructor(
+    private readonly accounts: AccountsService,
+    private readonly guesses: GuessesService,
+  ) {}
 
   @Public()
-  @Throttle(GUESSES)
   @Answers('POST auth/sign-in')
   @HttpCode(200)
   async signIn(
     @Body() { login, password }: SignInRequest,
     @Res({ passthrough: true }) response: Response,
   ): Promise<Me> {
-    const account = await this.accounts.verify(login, password);
+    const { req: request } = response;
+    const browser = cookieOf(request, BROWSER_COOKIE);
+    const account = await this.guesses.count(
+      {
+        of: loginOf(login),
+        browser: browser !== undefined && (await this.accounts.knows(browser, login)) ? browser : undefined,
+        address: addressOf(request),
+      },
+      () => this.accounts.verify(login, password),
+    );
     if (!account)
       throw new UnauthorizedException({
         message: 'Sign-in name and password do not go together. Check both; capital letters count in the password.',
@@ -75,7 +80,6 @@ export class AccountsController {
     response.clearCookie(SESSION_COOKIE, { path: '/' });
   }
 
-  @Throttle(GUESSES)
   @Answers('POST auth/password')
   @HttpCode(204)
   async changePassword(
@@ -83,22 +87,46 @@ export class AccountsController {
     @Body() { current, next }: ChangePasswordRequest,
     @Req() request: SignedRequest,
   ): Promise<void> {
-    if (!(await this.accounts.changePassword(me, current, next, tokenOf(request)!)))
+    const weakness = weaknessOf(next, [me.login, me.name]);
+    if (weakness !== null) throw refuse.input(`${weakness} Nothing was changed.`);
+    const change = async (): Promise<true | null> =>
+      (await this.accounts.changePassword(me, current, next, tokenOf(request)!)) || null;
+    if (!(await this.guesses.count({ of: me.id, address: addressOf(request) }, change)))
       throw refuse.input('The present password is not right. Nothing was changed.');
+  }
+
+  @Answers('GET auth/sessions')
+  sessions(@CurrentUser() me: Me, @Req() request: SignedRequest): Promise<SessionView[]> {
+    return this.accounts.sessionsOf(me, tokenOf(request)!);
+  }
+
+  @Answers('DELETE auth/sessions/:id')
+  @HttpCode(204)
+  async endSession(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    if (!(await this.accounts.end(me, id))) throw refuse.missing('session');
   }
 
   /** Opens a session in this browser; the one that was there ends. */
   private async enter(account: Account, response: Response): Promise<Me> {
     const before = tokenOf(response.req);
     if (before) await this.accounts.close(before);
-    const token = await this.accounts.open(account);
-    response.cookie(SESSION_COOKIE, token, {
-      httpOnly: true,
-      sameSite: 'strict',
-      path: '/',
-      maxAge: config.session.days * 86_400_000,
-      secure: response.req.secure,
-    });
+    const keep = (name: string, token: string, days: number): unknown =>
+      response.cookie(name, token, {
+        httpOnly: true,
+        sameSite: 'strict',
+        path: '/',
+        maxAge: days * 86_400_000,
+        secure: response.req.secure,
+      });
+    keep(
+      SESSION_COOKIE,
+      await this.accounts.open(account, response.req.headers['user-agent'] ?? ''),
+      config.session.days,
+    );
+    keep(BROWSER_COOKIE, await this.accounts.remember(account, cookieOf(response.req, BROWSER_COOKIE)), KNOWN_DAYS);
     return { id: account.id, login: account.login, name: account.name, role: account.role };
   }
 }
+
+/** Where a request comes from; what proxies say of it is taken as far as the settings do. */
+const addressOf = (request: Request): string => request.ip ?? '';

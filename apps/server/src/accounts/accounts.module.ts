@@ -1,13 +1,14 @@
 import { Module } from '@nestjs/common';
 import { TypeOrmModule } from '@nestjs/typeorm';
-import { Account, Session } from './account.entity';
+import { Account, KnownBrowser, Session } from './account.entity';
 import { AccountsController } from './accounts.controller';
 import { AccountsService } from './accounts.service';
+import { GuessesService } from './guesses.service';
 
 @Module({
-  imports: [TypeOrmModule.forFeature([Account, Session])],
+  imports: [TypeOrmModule.forFeature([Account, KnownBrowser, Session])],
   controllers: [AccountsController],
-  providers: [AccountsService],
+  providers: [AccountsService, GuessesService],
   exports: [AccountsService],
 })
 export class AccountsModule {}

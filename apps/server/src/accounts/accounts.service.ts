@@ -1,17 +1,20 @@
 import { Injectable } from '@nestjs/common';
 import { InjectRepository } from '@nestjs/typeorm';
 import { hash, verify } from '@node-rs/argon2';
-import { type DemoPerson, type Me } from '@sobrin/contracts';
+import { type DemoPerson, type Me, type SessionView } from '@sobrin/contracts';
+import { getParser } from 'bowser';
 import { createHash, randomBytes, randomUUID } from 'node:crypto';
 import { type EntityManager, In, LessThan, MoreThan, Not, Repository } from 'typeorm';
 import { config } from '../platform/config';
-import { Account, Session } from './account.entity';
+import { Account, KnownBrowser, Session } from './account.entity';
 
 /** Argon2id with the parameters of RFC 9106 §4 scaled to a small server: 19 MiB, 2 passes. `2` is Argon2id. */
 const ARGON2 = { algorithm: 2, memoryCost: 19_456, timeCost: 2, parallelism: 1 };
 /** How exactly it is known when a session was used last. */
 const SEEN_EVERY_MS = 5 * 60_000;
 const HOUR_MS = 3_600_000;
+/** A browser that was not used for so long is unknown again. */
+export const KNOWN_DAYS = 180;
 /** Compared with where there is no such account, so that the answer takes as long. */
 const NOBODY = '$argon2id$v=19$m=19456,t=2,p=1$c29tZXNhbHRzb21lc2FsdA$Nd4R0RRmQKXgdzFbZ3CwbXPkDrH5UYY4f0v1Z0h0W4A';
 
@@ -20,16 +23,26 @@ export const hashPassword = (password: string): Promise<string> => hash(password
 export const loginOf = (typed: string): string => typed.trim().toLowerCase();
 /** A session that was not used since then has ended. */
 const idleSince = (): Date => new Date(Date.now() - config.session.idleHours * HOUR_MS);
+const daysAgo = (days: number): Date => new Date(Date.now() - days * 24 * HOUR_MS);
+const newToken = (): string => randomBytes(32).toString('base64url');
 const tokenHash = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 /** The demo's accounts, whose password everybody knows, are there only while it runs as a demo. */
 const isOpen = ({ demo }: Account): boolean => !demo || config.demo;
+
+/** "Firefox on Linux", of what a browser says of itself; empty where it says nothing that is known. */
+function browserName(agent: string): string {
+  if (!agent) return '';
+  const parser = getParser(agent);
+  return [parser.getBrowserName(), parser.getOSName()].filter(Boolean).join(' on ');
+}
 
 @Injectable()
 export class AccountsService {
   constructor(
     @InjectRepository(Account) private readonly accounts: Repository<Account>,
     @InjectRepository(Session) private readonly sessions: Repository<Session>,
+    @InjectRepository(KnownBrowser) private readonly browsers: Repository<KnownBrowser>,
   ) {}
 
   /** The account for a sign-in name and password; null where they do not go together. */
@@ -40,6 +53,31 @@ export class AccountsService {
     });
     const fits = await verify(account?.passwordHash ?? NOBODY, password).catch(() => false);
     return account && fits && isOpen(account) ? account : null;
+  }
+
+  /** Whether somebody of this sign-in name has signed in from the browser that holds a token. */
+  async knows(browser: string, login: string): Promise<boolean> {
+    const account = await this.accounts.findOne({ where: { login: loginOf(login) }, select: { id: true } });
+    return (
+      account !== null &&
+      (await this.browsers.existsBy({
+        tokenHash: tokenHash(browser),
+        accountId: account.id,
+        seenAt: MoreThan(daysAgo(KNOWN_DAYS)),
+      }))
+    );
+  }
+
+  /** Remembers the browser that somebody signed in from; its token, which is a new one where it was made up or there was none. */
+  async remember(account: Account, browser: string | undefined): Promise<string> {
+    await this.browsers.delete({ seenAt: LessThan(daysAgo(KNOWN_DAYS)) });
+    const isKnown = browser !== undefined && (await this.browsers.existsBy({ tokenHash: tokenHash(browser) }));
+    const token = isKnown ? browser : newToken();
+    await this.browsers.upsert({ tokenHash: tokenHash(token), accountId: account.id, seenAt: new Date() }, [
+      'tokenHash',
+      'accountId',
+    ]);
+    return token;
   }
 
   /** Sets a new password where the present one is right, and ends all other sessions of the account. */
@@ -75,16 +113,41 @@ export class AccountsService {
   }
 
   /** Opens a session and returns the token for the cookie. */
-  async open(account: Account): Promise<string> {
-    const token = randomBytes(32).toString('base64url');
+  async open(account: Account, agent: string): Promise<string> {
+    const token = newToken();
     await this.sessions.delete([{ expiresAt: LessThan(new Date()) }, { seenAt: LessThan(idleSince()) }]);
     await this.sessions.insert({
       tokenHash: tokenHash(token),
+      id: randomUUID(),
       accountId: account.id,
+      agent: agent.slice(0, 400),
+      since: new Date(),
       expiresAt: new Date(Date.now() + config.session.days * 24 * HOUR_MS),
       seenAt: new Date(),
     });
     return token;
+  }
+
+  /** Where somebody is signed in: first here, then what was used last. */
+  async sessionsOf(me: Me, token: string): Promise<SessionView[]> {
+    const sessions = await this.sessions.find({
+      where: { accountId: me.id, expiresAt: MoreThan(new Date()), seenAt: MoreThan(idleSince()) },
+      order: { seenAt: 'DESC' },
+    });
+    const here = tokenHash(token);
+    const views = sessions.map(({ id, agent, since, seenAt, tokenHash: hash }) => ({
+      id,
+      browser: browserName(agent),
+      since: since.toISOString(),
+      lastUsed: seenAt.toISOString(),
+      isHere: hash === here,
+    }));
+    return [...views.filter(({ isHere }) => isHere), ...views.filter(({ isHere }) => !isHere)];
+  }
+
+  /** Ends one of somebody's own sessions; whether there is such a one. */
+  async end(me: Me, id: string): Promise<boolean> {
+    return ((await this.sessions.delete({ id, accountId: me.id })).affected ?? 0) > 0;
   }
 
   async close(token: string): Promise<void> {

@@ -36,8 +36,12 @@ export const StillSignedIn = createParamDecorator(
     context.switchToHttp().getRequest<SignedRequest>().isSignedIn,
 );
 
-export const tokenOf = (request: Request): string | undefined =>
-  (request.cookies as Record<string, string> | undefined)?.[SESSION_COOKIE];
+/** A cookie of a request. One that a client made into something else than a text is none. */
+export function cookieOf(request: Request, name: string): string | undefined {
+  const value = (request.cookies as Record<string, unknown> | undefined)?.[name];
+  return typeof value === 'string' ? value : undefined;
+}
+export const tokenOf = (request: Request): string | undefined => cookieOf(request, SESSION_COOKIE);
 
 /** Asks every request for a session and its role, and every change for the header that only our own pages send. */
 @Injectable()

@@ -47,6 +47,8 @@ export const config = {
 };
 
 export const SESSION_COOKIE = 'sobrin-session';
+/** Says that somebody has signed in from a browser before, and nothing else. */
+export const BROWSER_COOKIE = 'sobrin-browser';
 /** Reads every number that the environment sets, so that a wrong one is told at the start and not by the first request. */
 export const checkSettings = (): object => ({ session: config.session, proxies: config.proxies });
 

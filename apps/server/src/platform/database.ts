@@ -1,5 +1,5 @@
 import { DataSource, type DataSourceOptions } from 'typeorm';
-import { Account, Session } from '../accounts/account.entity';
+import { Account, KnownBrowser, Session } from '../accounts/account.entity';
 import { CheckRecord } from '../checks/check.entity';
 import { Course, Enrolment } from '../courses/course.entity';
 import { DocumentChange, DocumentShowing, DocumentVersion, StoredDocument } from '../documents/document.entity';
@@ -26,6 +26,7 @@ export const databaseOptions = (): DataSourceOptions => ({
   entities: [
     Account,
     Session,
+    KnownBrowser,
     Course,
     Enrolment,
     Lab,

@@ -255,6 +255,32 @@ export class IdleSessions1764464400000 implements MigrationInterface {
   }
 }
 
+/** Tries of passwords are counted for all servers, browsers in which people signed in are known, and sessions are listed. */
+export class SignIn1764468000000 implements MigrationInterface {
+  name = 'SignIn1764468000000';
+
+  async up(db: QueryRunner): Promise<void> {
+    await db.query('CREATE TABLE guess (key text PRIMARY KEY, since timestamptz NOT NULL, count integer NOT NULL)');
+    await db.query(`CREATE TABLE known_browser (
+      token_hash text NOT NULL,
+      account_id uuid NOT NULL REFERENCES account ON DELETE CASCADE,
+      seen_at timestamptz NOT NULL,
+      PRIMARY KEY (token_hash, account_id)
+    )`);
+    await db.query('CREATE INDEX known_browser_account_id ON known_browser (account_id)');
+    await db.query(`ALTER TABLE session
+      ADD COLUMN id uuid NOT NULL UNIQUE DEFAULT gen_random_uuid(),
+      ADD COLUMN agent text NOT NULL DEFAULT '',
+      ADD COLUMN since timestamptz NOT NULL DEFAULT now()`);
+  }
+
+  async down(db: QueryRunner): Promise<void> {
+    await db.query('ALTER TABLE session DROP COLUMN id, DROP COLUMN agent, DROP COLUMN since');
+    await db.query('DROP TABLE known_browser');
+    await db.query('DROP TABLE guess');
+  }
+}
+
 export const MIGRATIONS = [
   First1732406400000,
   Plans1732665600000,
@@ -263,4 +289,5 @@ export const MIGRATIONS = [
   LabParts1764374400000,
   Indexes1764460800000,
   IdleSessions1764464400000,
+  SignIn1764468000000,
 ];

@@ -1,4 +1,4 @@
-import { IconKey, IconLogout, IconMoon, IconSun } from '@tabler/icons-react';
+import { IconDevices, IconKey, IconLogout, IconMoon, IconSun } from '@tabler/icons-react';
 import { IconButton, Tooltip } from '@mui/material';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -6,6 +6,7 @@ import { PasswordDialog } from '../account/password-dialog';
 import { api } from '../api/client';
 import { queryClient, useMe } from '../api/queries';
 import { closeDocuments } from '../documents/open-document';
+import { lazyPart } from './lazy-part';
 import { usePreferences } from './preferences';
 
 const initials = (name: string): string =>
@@ -16,11 +17,14 @@ const initials = (name: string): string =>
     .join('')
     .toUpperCase();
 
-/** Theme, password, who is signed in, and signing out. */
+const SessionsDialog = lazyPart(() => import('../account/sessions-dialog'));
+
+/** Theme, password, where one is signed in, who is signed in, and signing out. */
 export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
   const me = useMe();
   const navigate = useNavigate();
   const [changing, setChanging] = useState(false);
+  const [listing, setListing] = useState(false);
   const { scheme, toggleScheme } = usePreferences();
   const signOut = async (): Promise<void> => {
     await closeDocuments();
@@ -41,6 +45,12 @@ export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
         </IconButton>
       </Tooltip>
       <PasswordDialog open={changing} onClose={() => setChanging(false)} />
+      <Tooltip title="Where you are signed in" placement="right">
+        <IconButton size="small" aria-label="Where you are signed in" onClick={() => setListing(true)}>
+          <IconDevices size={18} />
+        </IconButton>
+      </Tooltip>
+      {listing && <SessionsDialog onClose={() => setListing(false)} />}
       <Tooltip title={`Sign out ${me.data?.name ?? ''}`} placement="right">
         <IconButton size="small" aria-label="Sign out" onClick={() => void signOut()}>
           <IconLogout size={18} />
