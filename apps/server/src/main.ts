@@ -1,5 +1,6 @@
 import { NestFactory } from '@nestjs/core';
 import { AccountsService } from './accounts/accounts.service';
+import { LinksService } from './accounts/links.service';
 import { AppModule } from './app.module';
 import { config } from './platform/config';
 import { migrate } from './platform/database';
@@ -17,14 +18,17 @@ async function main(): Promise<void> {
   await app.init();
   if (config.demo && (await seedDemo(app, new Date())))
     console.log('Filled the database with the demo of Kestrel Ridge.');
-  const first = config.demo ? null : await app.get(AccountsService).createFirstInstructor();
   await app.listen(config.port, config.host);
   // Whoever started the server waits for this line.
   console.log(`Sobrin is ready at http://${config.host}:${config.port}`);
-  if (first)
+  // Told at every start until it is used: what is told before the port is taken, or on a screen that is gone, is lost.
+  const first = config.demo ? null : await app.get(AccountsService).firstInstructor();
+  if (first) {
+    const links = await app.get(LinksService).make([first.id]);
     console.log(
-      `First sign-in: ${first.login}, password ${first.password}; it is shown only now, change it after signing in.`,
+      `First sign-in: open http://${config.host}:${config.port}${links.get(first.id)} and choose a password for "${first.login}". It is good once, for seven days.`,
     );
+  }
   if (config.demo)
     console.log(
       `Demo sign-ins: ${DEMO_INSTRUCTOR.login} (instructor), ${DEMO_STUDENT} (student), password ${DEMO_PASSWORD}; every demo person also has a button on the sign-in page.`,

@@ -10,6 +10,12 @@ import { Waiting } from './ui/states';
 export const router = createBrowserRouter([
   { path: '/sign-in', element: <SignIn />, errorElement: <NotFound /> },
   {
+    path: '/enter',
+    errorElement: <NotFound />,
+    hydrateFallbackElement: <Waiting what="Opening Sobrin" />,
+    lazy: async () => ({ Component: (await import('./account/enter-page')).EnterPage }),
+  },
+  {
     path: '/shown/:key',
     errorElement: <NotFound />,
     hydrateFallbackElement: <Waiting what="Opening Sobrin" />,

@@ -2,6 +2,8 @@ import { IsString, Length } from 'class-validator';
 
 export type Role = 'instructor' | 'student';
 
+const PASSWORD_LENGTH = 'A password has at least 10 characters and at most 200.';
+
 export class SignInRequest {
   @IsString()
   @Length(1, 80)
@@ -18,13 +20,26 @@ export class DemoSignInRequest {
   login!: string;
 }
 
+/** What stands in an address with which somebody chooses a password. */
+export class LinkRequest {
+  @IsString()
+  @Length(1, 100)
+  token!: string;
+}
+
+export class EnterRequest extends LinkRequest {
+  @IsString()
+  @Length(10, 200, { message: PASSWORD_LENGTH })
+  password!: string;
+}
+
 export class ChangePasswordRequest {
   @IsString()
   @Length(1, 200)
   current!: string;
 
   @IsString()
-  @Length(10, 200, { message: 'A password has at least 10 characters and at most 200.' })
+  @Length(10, 200, { message: PASSWORD_LENGTH })
   next!: string;
 }
 
@@ -48,6 +63,9 @@ export interface SessionView {
   /** Whether it is the one that asks. */
   isHere: boolean;
 }
+
+/** Whose address it is with which a password is chosen. */
+export type LinkOwner = Pick<Me, 'name' | 'login'>;
 
 /** Somebody of the demo whom one can be with one click. */
 export interface DemoPerson {

@@ -32,12 +32,17 @@ export class AddToRosterRequest {
   students!: RosterEntry[];
 }
 
-/** Somebody added to a roster; the first password is told once, for an account that is new. */
+/** A path of Sobrin with which somebody chooses a password, once and within a week. */
+export interface OneTimeLink {
+  link: string;
+}
+
+/** Somebody added to a roster; for an account that is new with the path to choose a password, which is told once. */
 export interface AddedStudent {
   id: string;
   name: string;
   login: string;
-  password: string | null;
+  link: string | null;
 }
 
 export interface CourseSummary {

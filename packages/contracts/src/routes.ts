@@ -3,6 +3,9 @@ import {
   ChangePasswordRequest,
   type DemoPerson,
   DemoSignInRequest,
+  EnterRequest,
+  type LinkOwner,
+  LinkRequest,
   type Me,
   type SessionView,
   SignInRequest,
@@ -13,6 +16,7 @@ import {
   type CourseSummary,
   CreateCourseRequest,
   type RosterStudent,
+  type OneTimeLink,
 } from './courses';
 import {
   type AnyDocument,
@@ -69,6 +73,8 @@ export const ROUTES = {
   'GET auth/demo': answers<DemoPerson[]>(),
   'GET auth/me': answers<{ me: Me | null }>(),
   'POST auth/sign-out': answers<Nothing>(),
+  'POST auth/link': takes(LinkRequest).answers<LinkOwner>(),
+  'POST auth/enter': takes(EnterRequest).answers<Me>(),
   'POST auth/password': takes(ChangePasswordRequest).answers<Nothing>(),
   'GET auth/sessions': answers<SessionView[]>(),
   'DELETE auth/sessions/:id': answers<Nothing>(),
@@ -78,6 +84,7 @@ export const ROUTES = {
   'GET courses/:id/roster': answers<RosterStudent[]>(),
   'POST courses/:id/roster': takes(AddToRosterRequest).answers<AddedStudent[]>(),
   'DELETE courses/:id/roster/:student': answers<Nothing>(),
+  'POST courses/:id/roster/:student/link': answers<OneTimeLink>(),
 
   'POST courses/:id/labs': takes(CreateLabRequest).answers<{ id: string }>(),
   'POST courses/:id/labs/import': takes(ImportLabRequest).answers<{ id: string }>(),

@@ -15,8 +15,9 @@ export class Account {
   @Column('text')
   role!: Role;
 
-  @Column('text', { name: 'password_hash', select: false })
-  passwordHash!: string;
+  /** Null where none was chosen yet: nobody signs in with it. */
+  @Column('text', { name: 'password_hash', select: false, nullable: true })
+  passwordHash!: string | null;
 
   @Column('boolean')
   demo!: boolean;
@@ -33,6 +34,19 @@ export class KnownBrowser {
 
   @Column('timestamptz', { name: 'seen_at' })
   seenAt!: Date;
+}
+
+/** An address with which somebody chooses a password, once. Only the hash of what stands in it is kept. */
+@Entity('one_time_link')
+export class OneTimeLink {
+  @PrimaryColumn('text', { name: 'token_hash' })
+  tokenHash!: string;
+
+  @Column('uuid', { name: 'account_id' })
+  accountId!: string;
+
+  @Column('timestamptz', { name: 'expires_at' })
+  expiresAt!: Date;
 }
 
 /** A signed-in browser. Only the hash of the cookie is kept, so that a copy of the table signs nobody in. */

@@ -1,8 +1,21 @@
-import { Body, Controller, HttpCode, Param, ParseUUIDPipe, Req, Res, UnauthorizedException } from '@nestjs/common';
+import {
+  Body,
+  Controller,
+  HttpCode,
+  NotFoundException,
+  Param,
+  ParseUUIDPipe,
+  Req,
+  Res,
+  UnauthorizedException,
+} from '@nestjs/common';
 import {
   ChangePasswordRequest,
   type DemoPerson,
   DemoSignInRequest,
+  EnterRequest,
+  type LinkOwner,
+  LinkRequest,
   type Me,
   type SessionView,
   SignInRequest,
@@ -13,6 +26,7 @@ import { refuse } from '../platform/refusal';
 import { type Account } from './account.entity';
 import { AccountsService, KNOWN_DAYS, loginOf } from './accounts.service';
 import { GuessesService } from './guesses.service';
+import { LinksService } from './links.service';
 import { weaknessOf } from './passwords';
 import { CurrentUser, Public, type SignedRequest, cookieOf, tokenOf } from './session.guard';
 import { Answers } from '../platform/route';
@@ -22,6 +36,7 @@ export class AccountsController {
   constructor(
     private readonly accounts: AccountsService,
     private readonly guesses: GuessesService,
+    private readonly links: LinksService,
   ) {}
 
   @Public()
@@ -95,6 +110,36 @@ export class AccountsController {
       throw refuse.input('The present password is not right. Nothing was changed.');
   }
 
+  /** Whose address it is with which a password is chosen. */
+  @Public()
+  @Answers('POST auth/link')
+  @HttpCode(200)
+  async linkOwner(@Body() { token }: LinkRequest): Promise<LinkOwner> {
+    const { name, login } = await this.ownerOf(token);
+    return { name, login };
+  }
+
+  /** Chooses a password with such an address, and signs in. */
+  @Public()
+  @Answers('POST auth/enter')
+  @HttpCode(200)
+  async enterByLink(
+    @Body() { token, password }: EnterRequest,
+    @Res({ passthrough: true }) response: Response,
+  ): Promise<Me> {
+    const account = await this.ownerOf(token);
+    const weakness = weaknessOf(password, [account.login, account.name]);
+    if (weakness !== null) throw refuse.input(weakness);
+    if (!(await this.links.use(token, account, password))) throw usedUp();
+    return this.enter(account, response);
+  }
+
+  private async ownerOf(token: string): Promise<Account> {
+    const account = await this.links.ownerOf(token);
+    if (!account) throw usedUp();
+    return account;
+  }
+
   @Answers('GET auth/sessions')
   sessions(@CurrentUser() me: Me, @Req() request: SignedRequest): Promise<SessionView[]> {
     return this.accounts.sessionsOf(me, tokenOf(request)!);
@@ -127,6 +172,12 @@ export class AccountsController {
     return { id: account.id, login: account.login, name: account.name, role: account.role };
   }
 }
+
+const usedUp = (): NotFoundException =>
+  new NotFoundException({
+    message:
+      'This address is used up, or too old, or not whole. If you have a password, sign in with it. Ask your instructor for a new one otherwise.',
+  });
 
 /** Where a request comes from; what proxies say of it is taken as far as the settings do. */
 const addressOf = (request: Request): string => request.ip ?? '';

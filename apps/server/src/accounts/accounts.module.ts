@@ -4,11 +4,12 @@ import { Account, KnownBrowser, Session } from './account.entity';
 import { AccountsController } from './accounts.controller';
 import { AccountsService } from './accounts.service';
 import { GuessesService } from './guesses.service';
+import { LinksService } from './links.service';
 
 @Module({
   imports: [TypeOrmModule.forFeature([Account, KnownBrowser, Session])],
   controllers: [AccountsController],
-  providers: [AccountsService, GuessesService],
-  exports: [AccountsService],
+  providers: [AccountsService, GuessesService, LinksService],
+  exports: [AccountsService, LinksService],
 })
 export class AccountsModule {}

@@ -4,9 +4,9 @@ import { hash, verify } from '@node-rs/argon2';
 import { type DemoPerson, type Me, type SessionView } from '@sobrin/contracts';
 import { getParser } from 'bowser';
 import { createHash, randomBytes, randomUUID } from 'node:crypto';
-import { type EntityManager, In, LessThan, MoreThan, Not, Repository } from 'typeorm';
+import { type EntityManager, In, IsNull, LessThan, MoreThan, Not, Repository } from 'typeorm';
 import { config } from '../platform/config';
-import { Account, KnownBrowser, Session } from './account.entity';
+import { Account, KnownBrowser, OneTimeLink, Session } from './account.entity';
 
 /** Argon2id with the parameters of RFC 9106 §4 scaled to a small server: 19 MiB, 2 passes. `2` is Argon2id. */
 const ARGON2 = { algorithm: 2, memoryCost: 19_456, timeCost: 2, parallelism: 1 };
@@ -28,7 +28,7 @@ const newToken = (): string => randomBytes(32).toString('base64url');
 const tokenHash = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 /** The demo's accounts, whose password everybody knows, are there only while it runs as a demo. */
-const isOpen = ({ demo }: Account): boolean => !demo || config.demo;
+export const isOpen = ({ demo }: Account): boolean => !demo || config.demo;
 
 /** "Firefox on Linux", of what a browser says of itself; empty where it says nothing that is known. */
 function browserName(agent: string): string {
@@ -85,22 +85,18 @@ export class AccountsService {
     if (!(await this.verify(me.login, current))) return false;
     await this.accounts.update({ id: me.id }, { passwordHash: await hashPassword(next) });
     await this.sessions.delete({ accountId: me.id, tokenHash: Not(tokenHash(token)) });
+    await this.accounts.manager.delete(OneTimeLink, { accountId: me.id });
     return true;
   }
 
-  /** The first instructor where there is none but the demo's; null where there is one. */
-  async createFirstInstructor(): Promise<{ login: string; password: string } | null> {
-    if (await this.accounts.existsBy({ role: 'instructor', demo: false })) return null;
-    const [login, password] = ['instructor', randomBytes(9).toString('base64url')];
-    await this.accounts.insert({
-      id: randomUUID(),
-      login,
-      name: 'Instructor',
-      role: 'instructor',
-      passwordHash: await hashPassword(password),
-      demo: false,
-    });
-    return { login, password };
+  /** The first instructor as long as nobody but the demo's teaches with a password; null afterwards. The account is made where it is missing. */
+  async firstInstructor(): Promise<Account | null> {
+    const teachers = { role: 'instructor', demo: false } as const;
+    if (await this.accounts.existsBy({ ...teachers, passwordHash: Not(IsNull()) })) return null;
+    const made = { id: randomUUID(), login: 'instructor', name: 'Instructor', ...teachers, passwordHash: null };
+    if (!(await this.accounts.existsBy(teachers)))
+      await this.accounts.createQueryBuilder().insert().values(made).orIgnore().execute();
+    return this.accounts.findOneBy(teachers);
   }
 
   async demoPerson(login: string): Promise<Account | null> {
@@ -169,52 +165,32 @@ export class AccountsService {
       : null;
   }
 
-  /** Accounts with first passwords for those of the students that have none yet; nothing is stored. */
-  async prepareStudents(students: readonly { login: string; name: string }[]): Promise<PreparedStudent[]> {
-    const there = await this.accounts.find({
-      where: { login: In(students.map(({ login }) => login)) },
-      select: { login: true },
-    });
-    const known = new Set(there.map(({ login }) => login));
-    return Promise.all(
-      students.map(async ({ login, name }): Promise<PreparedStudent> => {
-        if (known.has(login)) return { login, made: null };
-        const password = randomBytes(9).toString('base64url');
-        const passwordHash = await hashPassword(password);
-        return {
-          login,
-          made: { account: { id: randomUUID(), login, name, role: 'student', passwordHash, demo: false }, password },
-        };
-      }),
-    );
-  }
-
-  /** Stores what was prepared, in the same order. Who got an account in between keeps that one, and no password is told. */
-  async storeStudents(
-    prepared: readonly PreparedStudent[],
+  /**
+   * Accounts for those of the students that have none yet, without a password; the accounts of all, in the same order, and
+   * which of them are new.
+   */
+  async makeStudents(
+    students: readonly { login: string; name: string }[],
     manager: EntityManager,
-  ): Promise<{ account: Account; password: string | null }[]> {
-    const made = prepared.flatMap((student) => student.made ?? []);
-    if (made.length)
-      await manager
-        .createQueryBuilder()
-        .insert()
-        .into(Account)
-        // Two rosters at once: always in the same order, or each waits for the other.
-        .values(made.map(({ account }) => account).sort((a, b) => (a.login < b.login ? -1 : 1)))
-        .orIgnore()
-        .execute();
-    const found = await manager.findBy(Account, { login: In(prepared.map(({ login }) => login)) });
+  ): Promise<{ account: Account; isNew: boolean }[]> {
+    // Two rosters at once: always in the same order, or each waits for the other.
+    const made = [...students]
+      .sort((a, b) => (a.login < b.login ? -1 : 1))
+      .map(({ login, name }) => ({
+        id: randomUUID(),
+        login,
+        name,
+        role: 'student' as const,
+        passwordHash: null,
+        demo: false,
+      }));
+    if (made.length) await manager.createQueryBuilder().insert().into(Account).values(made).orIgnore().execute();
+    const ids = new Set<string>(made.map(({ id }) => id));
+    const found = await manager.findBy(Account, { login: In(students.map(({ login }) => login)) });
     const accounts = new Map(found.map((account) => [account.login, account]));
-    return prepared.map(({ login, made: own }) => {
+    return students.map(({ login }) => {
       const account = accounts.get(login)!;
-      return { account, password: own && own.account.id === account.id ? own.password : null };
+      return { account, isNew: ids.has(account.id) };
     });
   }
-}
-
-/** A student for a roster; `made` where there was no account yet. */
-export interface PreparedStudent {
-  login: string;
-  made: { account: Omit<Account, 'passwordHash'> & { passwordHash: string }; password: string } | null;
 }

@@ -94,6 +94,8 @@ describe('every route of the API', () => {
     '/api/health',
     '/api/auth/sign-in',
     '/api/auth/demo-sign-in',
+    '/api/auth/link',
+    '/api/auth/enter',
     '/api/auth/demo',
     '/api/auth/me',
     '/api/auth/sign-out',
@@ -130,7 +132,7 @@ describe('every route of the API', () => {
       [/^\/api\/(my\/)?labs\/\{id\}/, lab.id],
       [/^\/api\/submissions\/\{id\}/, submitted.submissionId!],
       [/^\/api\/documents\/\{id\}/, lab.referenceId],
-      [/^\/api\/attachments\/\{id\}/, randomUUID()],
+      [/^\/api\/(attachments|auth\/sessions)\/\{id\}/, randomUUID()],
     ];
     return Object.entries(body.paths).flatMap(([route, methods]) => {
       const id = ids.find(([pattern]) => pattern.test(route))?.[1] ?? '';

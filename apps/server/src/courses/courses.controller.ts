@@ -5,6 +5,7 @@ import {
   type CourseSummary,
   CreateCourseRequest,
   type Me,
+  type OneTimeLink,
   type RosterStudent,
 } from '@sobrin/contracts';
 import { CurrentUser, OnlyFor } from '../accounts/session.guard';
@@ -42,6 +43,17 @@ export class CoursesController {
   ): Promise<AddedStudent[]> {
     await this.courses.taughtBy(me, id);
     return this.courses.addToRoster(id, students);
+  }
+
+  @OnlyFor('instructor')
+  @Answers('POST courses/:id/roster/:student/link')
+  async link(
+    @CurrentUser() me: Me,
+    @Param('id', ParseUUIDPipe) id: string,
+    @Param('student', ParseUUIDPipe) student: string,
+  ): Promise<OneTimeLink> {
+    await this.courses.taughtBy(me, id);
+    return this.courses.linkFor(me, id, student);
   }
 
   @OnlyFor('instructor')

@@ -5,13 +5,15 @@ import {
   type CourseSummary,
   type LabSummary,
   type Me,
+  type OneTimeLink,
   type RosterEntry,
   type RosterStudent,
 } from '@sobrin/contracts';
 import { randomUUID } from 'node:crypto';
-import { DataSource, In } from 'typeorm';
+import { DataSource, In, Not } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { AccountsService } from '../accounts/accounts.service';
+import { LinksService } from '../accounts/links.service';
 import { type CheckFacts, newestChecks } from '../checks/newest-checks';
 import { Lab } from '../labs/lab.entity';
 import { refuse } from '../platform/refusal';
@@ -23,6 +25,7 @@ export class CoursesService {
   constructor(
     @InjectDataSource() private readonly db: DataSource,
     private readonly accounts: AccountsService,
+    private readonly links: LinksService,
   ) {}
 
   /** The courses of a person with their labs, newest first. */
@@ -94,13 +97,11 @@ export class CoursesService {
       .sort((a, b) => a.name.localeCompare(b.name, 'en'));
   }
 
-  /** Adds people to a roster, all of them or none; accounts that do not exist yet are made, each with a first password. */
+  /** Adds people to a roster, all of them or none; accounts that do not exist yet are made, each with an address to choose a password. */
   async addToRoster(courseId: string, entries: readonly RosterEntry[]): Promise<AddedStudent[]> {
     const once = [...new Map(entries.map((entry) => [entry.login, entry])).values()];
-    // Passwords take their time to be hashed: no transaction is kept open for it.
-    const prepared = await this.accounts.prepareStudents(once);
     return this.db.transaction(async (manager) => {
-      const added = await this.accounts.storeStudents(prepared, manager);
+      const added = await this.accounts.makeStudents(once, manager);
       const instructor = added.find(({ account }) => account.role !== 'student');
       if (instructor)
         throw refuse.input(
@@ -113,8 +114,28 @@ export class CoursesService {
         .values(added.map(({ account }) => ({ courseId, accountId: account.id })))
         .orIgnore()
         .execute();
-      return added.map(({ account: { id, name, login }, password }) => ({ id, name, login, password }));
+      const links = await this.links.makeWithin(
+        manager,
+        added.flatMap(({ account, isNew }) => (isNew ? account.id : [])),
+      );
+      return added.map(({ account: { id, name, login } }) => ({ id, name, login, link: links.get(id) ?? null }));
     });
+  }
+
+  /** A new address to choose a password, for a student of the course who attends no course of anybody else. */
+  async linkFor(me: Me, courseId: string, accountId: string): Promise<OneTimeLink> {
+    const enrolled = await this.db.manager.existsBy(Enrolment, { courseId, accountId });
+    const student = enrolled ? await this.db.manager.findOneBy(Account, { id: accountId, role: 'student' }) : null;
+    if (!student) throw refuse.missing('student');
+    if (student.demo) throw refuse.forbidden('People of the demo sign in with a click: there is no password to lose.');
+    const enrolments = await this.db.manager.findBy(Enrolment, { accountId });
+    const ids = In(enrolments.map((enrolment) => enrolment.courseId));
+    if (await this.db.manager.existsBy(Course, { id: ids, instructorId: Not(me.id) }))
+      throw refuse.forbidden(
+        `${student.name} also attends courses of others. Whoever runs Sobrin makes a new address: npm run account -- reset ${student.login}`,
+      );
+    const links = await this.links.make([student.id]);
+    return { link: links.get(student.id)! };
   }
 
   async removeFromRoster(courseId: string, accountId: string): Promise<void> {

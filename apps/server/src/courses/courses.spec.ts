@@ -5,6 +5,11 @@ import { REQUEST_HEADER } from '../platform/config';
 import { refusal, useDemo } from '../tests/demo';
 
 const demo = useDemo();
+const choosePassword = (link: string) =>
+  request(demo.running.app.getHttpServer())
+    .post('/api/auth/enter')
+    .set(REQUEST_HEADER, '1')
+    .send({ token: link.split('#')[1], password: 'lantern gondola 7 pumpkin' });
 
 describe('courses', () => {
   test('who is taken off the roster sees and saves nothing of the course, and finds it again when back', async () => {
@@ -32,19 +37,15 @@ describe('courses', () => {
     expect((await demo.drawing(demo.zofia, documentId)).revision).toBe(revision);
   });
 
-  test('an instructor makes one, puts people on the roster, and they can sign in with their first password', async () => {
+  test('an instructor makes one, puts people on the roster, and they choose a password with their address', async () => {
     const course = (await demo.maren.send('post', 'courses', { title: 'Networks 2', term: 'Spring' }).expect(201))
       .body as CourseSummary;
     const added = (
       await demo.maren
         .send('post', `courses/${course.id}/roster`, { students: [{ name: 'Nils Ådahl', login: 'nils.adahl' }] })
         .expect(201)
-    ).body as { login: string; password: string }[];
-    await request(demo.running.app.getHttpServer())
-      .post('/api/auth/sign-in')
-      .set(REQUEST_HEADER, '1')
-      .send({ login: 'nils.adahl', password: added[0]!.password })
-      .expect(200);
+    ).body as { login: string; link: string }[];
+    await choosePassword(added[0]!.link).expect(200);
     expect((await demo.maren.get(`courses/${course.id}/roster`).expect(200)).body).toMatchObject([
       { name: 'Nils Ådahl' },
     ]);
@@ -76,10 +77,10 @@ describe('courses', () => {
     const again = await demo.maren
       .send('post', `courses/${course}/roster`, { students: [{ name: 'First', login: 'first.new' }] })
       .expect(201);
-    expect((again.body as { password: string | null }[])[0]!.password).toMatch(/^.{12}$/);
+    expect((again.body as { link: string | null }[])[0]!.link).toMatch(/^\/enter#/);
   });
 
-  test('thirty rosters with the same new people at once: each has one account, and one password that works', async () => {
+  test('thirty rosters with the same new people at once: each has one account, and one address that works', async () => {
     const course = await someCourse();
     const logins = ['p.one', 'p.two', 'p.three', 'p.two'];
     const answers = await Promise.all(
@@ -91,15 +92,11 @@ describe('courses', () => {
     );
     expect(answers.map(({ status }) => status)).toEqual(answers.map(() => 201));
     expect((await rosterOf(course)).sort()).toEqual(['p.one', 'p.three', 'p.two']);
-    const told = answers.flatMap(({ body }) => body as { login: string; password: string | null }[]);
+    const told = answers.flatMap(({ body }) => body as { login: string; link: string | null }[]);
     for (const login of ['p.one', 'p.two', 'p.three']) {
-      const passwords = told.flatMap((each) => (each.login === login && each.password ? [each.password] : []));
-      expect([login, passwords.length]).toEqual([login, 1]);
-      await request(demo.running.app.getHttpServer())
-        .post('/api/auth/sign-in')
-        .set(REQUEST_HEADER, '1')
-        .send({ login, password: passwords[0] })
-        .expect(200);
+      const links = told.flatMap((each) => (each.login === login && each.link ? [each.link] : []));
+      expect([login, links.length]).toEqual([login, 1]);
+      await choosePassword(links[0]!).expect(200);
     }
   });
 });

@@ -1,5 +1,5 @@
 import { DataSource, type DataSourceOptions } from 'typeorm';
-import { Account, KnownBrowser, Session } from '../accounts/account.entity';
+import { Account, KnownBrowser, OneTimeLink, Session } from '../accounts/account.entity';
 import { CheckRecord } from '../checks/check.entity';
 import { Course, Enrolment } from '../courses/course.entity';
 import { DocumentChange, DocumentShowing, DocumentVersion, StoredDocument } from '../documents/document.entity';
@@ -27,6 +27,7 @@ export const databaseOptions = (): DataSourceOptions => ({
     Account,
     Session,
     KnownBrowser,
+    OneTimeLink,
     Course,
     Enrolment,
     Lab,

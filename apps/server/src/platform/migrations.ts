@@ -281,6 +281,28 @@ export class SignIn1764468000000 implements MigrationInterface {
   }
 }
 
+/** Whoever is new chooses a password with an address that is good once. */
+export class OneTimeLinks1764471600000 implements MigrationInterface {
+  name = 'OneTimeLinks1764471600000';
+
+  async up(db: QueryRunner): Promise<void> {
+    await db.query('ALTER TABLE account ALTER COLUMN password_hash DROP NOT NULL');
+    await db.query(`CREATE TABLE one_time_link (
+      token_hash text PRIMARY KEY,
+      account_id uuid NOT NULL REFERENCES account ON DELETE CASCADE,
+      expires_at timestamptz NOT NULL
+    )`);
+    await db.query('CREATE INDEX one_time_link_account_id ON one_time_link (account_id)');
+  }
+
+  /** Who has chosen no password yet gets one that fits nothing. */
+  async down(db: QueryRunner): Promise<void> {
+    await db.query('DROP TABLE one_time_link');
+    await db.query(`UPDATE account SET password_hash = '' WHERE password_hash IS NULL`);
+    await db.query('ALTER TABLE account ALTER COLUMN password_hash SET NOT NULL');
+  }
+}
+
 export const MIGRATIONS = [
   First1732406400000,
   Plans1732665600000,
@@ -290,4 +312,5 @@ export const MIGRATIONS = [
   Indexes1764460800000,
   IdleSessions1764464400000,
   SignIn1764468000000,
+  OneTimeLinks1764471600000,
 ];

@@ -19,6 +19,8 @@ const DOCUMENT: BodyLimit = { bytes: 12_000_000, depth: 64, values: 1_000_000 };
 const LIMITS: Partial<Record<RouteName, BodyLimit>> = {
   'POST auth/sign-in': SIGN_IN,
   'POST auth/demo-sign-in': SIGN_IN,
+  'POST auth/link': SIGN_IN,
+  'POST auth/enter': SIGN_IN,
   'POST auth/password': SIGN_IN,
   'POST courses/:id/roster': { bytes: 200_000, depth: 6, values: 5_000 },
   'POST courses/:id/labs/import': FILE,
@@ -29,7 +31,12 @@ const LIMITS: Partial<Record<RouteName, BodyLimit>> = {
   'PUT my/labs/:id/answers': { bytes: 5_000_000, depth: 3, values: 1_000 },
   'POST documents/:id/changes': DOCUMENT,
 };
-const OPEN_TO_STRANGERS: ReadonlySet<RouteName> = new Set(['POST auth/sign-in', 'POST auth/demo-sign-in']);
+const OPEN_TO_STRANGERS: ReadonlySet<RouteName> = new Set([
+  'POST auth/sign-in',
+  'POST auth/demo-sign-in',
+  'POST auth/link',
+  'POST auth/enter',
+]);
 
 const readers = new Map<number, RequestHandler>();
 function readerOf(bytes: number): RequestHandler {

@@ -67,8 +67,8 @@ describe('at the bell', () => {
         ),
       );
       expect(new Set(rosters.map(({ status }) => status))).toEqual(new Set([201]));
-      const told = rosters.flatMap(({ body }) => body as { id: string; password: string | null }[]);
-      expect([new Set(told.map(({ id }) => id)).size, told.filter(({ password }) => password).length]).toEqual([1, 1]);
+      const told = rosters.flatMap(({ body }) => body as { id: string; link: string | null }[]);
+      expect([new Set(told.map(({ id }) => id)).size, told.filter(({ link }) => link).length]).toEqual([1, 1]);
     } finally {
       await other.close();
     }

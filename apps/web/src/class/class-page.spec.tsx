@@ -72,14 +72,14 @@ test('a check that fails is said, and what is left can be checked again', async 
   expect(screen.getByRole('button', { name: 'Check 2' })).toBeEnabled();
 });
 
-test('students are added from pasted lines; first passwords are shown once', async () => {
+test('students are added from pasted lines; who is new gets an address, shown once', async () => {
   const calls = serve({
     'GET labs/lab/submissions': { body: [] },
     'POST courses/course/roster': {
       status: 201,
       body: [
-        { id: '1', name: 'Zofia Wrona', login: 'zofia.wrona', password: 'abc123' },
-        { id: '2', name: 'Eero', login: 'eero.l', password: null },
+        { id: '1', name: 'Zofia Wrona', login: 'zofia.wrona', link: '/enter#abc123' },
+        { id: '2', name: 'Eero', login: 'eero.l', link: null },
       ],
     },
   });
@@ -93,8 +93,10 @@ test('students are added from pasted lines; first passwords are shown once', asy
   await userEvent.clear(within(dialog).getByLabelText('Students'));
   await userEvent.paste('Zofia Wrona\nEero, eero.l');
   await userEvent.click(within(dialog).getByRole('button', { name: 'Add 2' }));
-  expect(await within(dialog).findByText('abc123')).toBeInTheDocument();
-  expect(dialog).toHaveTextContent('First passwords are shown only now');
+  const copy = await within(dialog).findByRole('button', { name: 'Copy: the address of Zofia Wrona' });
+  await userEvent.setup().click(copy);
+  expect(await navigator.clipboard.readText()).toBe('http://localhost/enter#abc123');
+  expect(dialog).toHaveTextContent('They are shown only now');
   expect(dialog).toHaveTextContent('has an account');
   expect(calls.find((call) => call.method === 'POST')!.body).toEqual({
     students: [
@@ -102,6 +104,27 @@ test('students are added from pasted lines; first passwords are shown once', asy
       { name: 'Eero', login: 'eero.l' },
     ],
   });
+});
+
+test('somebody who lost the password gets an address for a new one; what cannot be is said', async () => {
+  serve({
+    'GET labs/lab/submissions': { body: rows },
+    'POST courses/course/roster/Eero/link': { status: 201, body: { link: '/enter#xyz' } },
+    'POST courses/course/roster/Bojana/link': {
+      status: 403,
+      body: { message: 'Bojana also attends courses of others.' },
+    },
+  });
+  show(<ClassPage />, { lab });
+  await userEvent.click(await screen.findByRole('button', { name: 'A new password for Eero' }));
+  const dialog = within(screen.getByRole('dialog'));
+  await userEvent.click(dialog.getByRole('button', { name: 'Make an address' }));
+  expect(await dialog.findByLabelText('Address')).toHaveValue('http://localhost/enter#xyz');
+  await userEvent.click(dialog.getByRole('button', { name: 'Done' }));
+  await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+  await userEvent.click(screen.getByRole('button', { name: 'A new password for Bojana' }));
+  await userEvent.click(within(screen.getByRole('dialog')).getByRole('button', { name: 'Make an address' }));
+  expect(await screen.findByRole('alert')).toHaveTextContent('also attends courses of others');
 });
 
 test('taking somebody off the roster asks first', async () => {

@@ -10,7 +10,7 @@ import {
   Tooltip,
   Typography,
 } from '@mui/material';
-import { IconPlayerPlay, IconUserPlus, IconX } from '@tabler/icons-react';
+import { IconKey, IconPlayerPlay, IconUserPlus, IconX } from '@tabler/icons-react';
 import { type ClassRow } from '@sobrin/contracts';
 import { useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
@@ -21,6 +21,7 @@ import { AskDialog } from '../ui/ask-dialog';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { points, when } from '../ui/words';
+import { LinkDialog } from './link-dialog';
 import { RosterDialog } from './roster-dialog';
 import { useCheckAll } from './use-check-all';
 
@@ -30,6 +31,7 @@ export function ClassPage() {
   const rows = useClassRows(lab.id);
   const [adding, setAdding] = useState(false);
   const [removing, setRemoving] = useState<ClassRow | null>(null);
+  const [linking, setLinking] = useState<ClassRow | null>(null);
   const checking = useCheckAll(lab.id);
   const remove = useChange(
     (student: string) => api('DELETE courses/:id/roster/:student', { id: lab.courseId, student }),
@@ -84,7 +86,7 @@ export function ClassPage() {
                 </Button>
               }
             >
-              Type or paste names. Everybody who is new gets a first password to hand out.
+              Type or paste names. Everybody who is new gets an address to choose a password.
             </Empty>
           )}
           {rows.data && rows.data.length > 0 && (
@@ -108,7 +110,13 @@ export function ClassPage() {
                 </TableHead>
                 <TableBody>
                   {rows.data.map((row) => (
-                    <StudentRow key={row.studentId} row={row} lab={lab.id} onRemove={() => setRemoving(row)} />
+                    <StudentRow
+                      key={row.studentId}
+                      row={row}
+                      lab={lab.id}
+                      onLink={() => setLinking(row)}
+                      onRemove={() => setRemoving(row)}
+                    />
                   ))}
                 </TableBody>
               </Table>
@@ -117,6 +125,7 @@ export function ClassPage() {
         </Box>
       </Box>
       <RosterDialog open={adding} course={lab.courseId} lab={lab.id} onClose={() => setAdding(false)} />
+      {linking && <LinkDialog course={lab.courseId} student={linking} onClose={() => setLinking(null)} />}
       <AskDialog
         open={removing !== null}
         title={`Take ${removing?.name ?? ''} off the roster?`}
@@ -130,7 +139,17 @@ export function ClassPage() {
   );
 }
 
-function StudentRow({ row, lab, onRemove }: { row: ClassRow; lab: string; onRemove: () => void }) {
+function StudentRow({
+  row,
+  lab,
+  onLink,
+  onRemove,
+}: {
+  row: ClassRow;
+  lab: string;
+  onLink: () => void;
+  onRemove: () => void;
+}) {
   const navigate = useNavigate();
   const target = row.submissionId && `/labs/${lab}/class/${row.submissionId}`;
   return (
@@ -154,7 +173,19 @@ function StudentRow({ row, lab, onRemove }: { row: ClassRow; lab: string; onRemo
         {row.points === null || row.of === null ? '' : `${points(row.points)} / ${points(row.of)}`}
       </TableCell>
       <TableCell>{stateWords(row)}</TableCell>
-      <TableCell align="right" sx={{ width: 40 }}>
+      <TableCell align="right" sx={{ width: 76, whiteSpace: 'nowrap' }}>
+        <Tooltip title="A new password">
+          <IconButton
+            size="small"
+            aria-label={`A new password for ${row.name}`}
+            onClick={(event) => {
+              event.stopPropagation();
+              onLink();
+            }}
+          >
+            <IconKey size={15} />
+          </IconButton>
+        </Tooltip>
         <Tooltip title="Take off the roster">
           <IconButton
             size="small"

@@ -14,10 +14,11 @@ import { useState } from 'react';
 import { api } from '../api/client';
 import { give } from '../api/files';
 import { useChange } from '../api/queries';
+import { CopyButton } from '../ui/copy-button';
 import { Failure } from '../ui/states';
 import { readRoster } from './read-roster';
 
-/** Adds students from lines that are typed or pasted; who is new gets a first password, told once. */
+/** Adds students from lines that are typed or pasted; who is new gets an address to choose a password, told once. */
 export function RosterDialog({
   open,
   course,
@@ -48,7 +49,7 @@ export function RosterDialog({
       <DialogTitle>{add.data ? 'On the roster' : 'Add students'}</DialogTitle>
       <DialogContent>
         {add.data ? (
-          <Passwords added={add.data} />
+          <Addresses added={add.data} />
         ) : (
           <>
             <Typography color="text.secondary" sx={{ mb: 1.5 }}>
@@ -85,13 +86,13 @@ export function RosterDialog({
             <Button
               onClick={() =>
                 give(
-                  'first-passwords.csv',
+                  'sign-in-addresses.csv',
                   'text/csv',
                   [
-                    'Name,Sign-in name,First password',
+                    'Name,Sign-in name,Address to choose a password',
                     ...add.data.map(
-                      (student) =>
-                        `"${student.name.replaceAll('"', '""')}",${student.login},${student.password ?? 'has one already'}`,
+                      ({ name, login, link }) =>
+                        `"${name.replaceAll('"', '""')}",${login},${link === null ? 'has an account' : addressOf(link)}`,
                     ),
                   ].join('\r\n'),
                 )
@@ -120,12 +121,16 @@ export function RosterDialog({
   );
 }
 
-function Passwords({ added }: { added: readonly AddedStudent[] }) {
+/** The whole address of a path that the server gave. */
+export const addressOf = (link: string): string => window.location.origin + link;
+
+function Addresses({ added }: { added: readonly AddedStudent[] }) {
   return (
     <>
-      {added.some((student) => student.password) && (
+      {added.some((student) => student.link) && (
         <Alert severity="warning" variant="outlined" sx={{ mb: 1.5 }}>
-          First passwords are shown only now: save or write them down.
+          Each address is good once, for seven days, to choose a password. They are shown only now: save them, or copy
+          them one by one.
         </Alert>
       )}
       {added.map((student) => (
@@ -133,7 +138,8 @@ function Passwords({ added }: { added: readonly AddedStudent[] }) {
           key={student.id}
           sx={{
             display: 'grid',
-            gridTemplateColumns: '1fr 1fr 1fr',
+            gridTemplateColumns: '1fr 1fr 150px',
+            alignItems: 'center',
             gap: 1,
             py: '3px',
             borderTop: '1px solid var(--line)',
@@ -141,7 +147,11 @@ function Passwords({ added }: { added: readonly AddedStudent[] }) {
         >
           <span>{student.name}</span>
           <span className="mono">{student.login}</span>
-          <span className="mono">{student.password ?? 'has an account'}</span>
+          {student.link === null ? (
+            <span>has an account</span>
+          ) : (
+            <CopyButton text={addressOf(student.link)} name={`the address of ${student.name}`} />
+          )}
         </Box>
       ))}
     </>

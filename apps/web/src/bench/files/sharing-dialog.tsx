@@ -1,8 +1,8 @@
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from '@mui/material';
+import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
 import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { api } from '../../api/client';
 import { useChange } from '../../api/queries';
+import { AddressField } from '../../ui/address-field';
 import { Failure, Waiting } from '../../ui/states';
 import { useBenchId } from '../use-bench';
 
@@ -14,7 +14,6 @@ export default function SharingDialog({ onClose }: { onClose: () => void }) {
     async (method: 'POST' | 'DELETE') => void (await api(`${method} documents/:id/showing`, { id })),
     ['sharing', id],
   );
-  const [copied, setCopied] = useState(false);
   const key = sharing.data?.key ?? null;
   const address = key === null ? '' : `${location.origin}/shown/${key}`;
   return (
@@ -33,22 +32,7 @@ export default function SharingDialog({ onClose }: { onClose: () => void }) {
         ) : key === null ? (
           <Typography>It is not shown: only those who teach the course see it.</Typography>
         ) : (
-          <Box sx={{ display: 'flex', gap: 1 }}>
-            <TextField
-              size="small"
-              fullWidth
-              label="Address"
-              value={address}
-              slotProps={{ htmlInput: { readOnly: true }, input: { className: 'mono' } }}
-              onFocus={(event) => event.target.select()}
-            />
-            <Button
-              variant="outlined"
-              onClick={() => void navigator.clipboard.writeText(address).then(() => setCopied(true))}
-            >
-              {copied ? 'Copied' : 'Copy'}
-            </Button>
-          </Box>
+          <AddressField address={address} />
         )}
         {change.error && <Failure error={change.error} />}
       </DialogContent>
@@ -61,7 +45,6 @@ export default function SharingDialog({ onClose }: { onClose: () => void }) {
             variant={key === null ? 'contained' : 'outlined'}
             onClick={() => {
               if (change.isPending) return;
-              setCopied(false);
               change.mutate(key === null ? 'POST' : 'DELETE');
             }}
           >
