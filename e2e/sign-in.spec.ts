@@ -34,6 +34,54 @@ test('somebody who forgot to sign out elsewhere ends that from here', async ({ p
   await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
 });
 
+test('a student who is new chooses a password with the address that the instructor copies, and another when it is lost', async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  await signIn(page, 'Maren Osterkamp');
+  const headers = { 'x-sobrin-request': '1' };
+  const made = async (path: string, title: string): Promise<string> =>
+    ((await (await page.request.post(path, { headers, data: { title } })).json()) as { id: string }).id;
+  const course = await made('/api/courses', 'Evening class');
+  await page.goto(`/labs/${await made(`/api/courses/${course}/labs`, 'First evening')}/class`);
+  await page.getByRole('button', { name: 'Add students' }).first().click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Students').fill('Nils Berg');
+  await dialog.getByRole('button', { name: 'Add 1' }).click();
+  await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
+  await dialog.getByRole('button', { name: 'Copy: the address of Nils Berg' }).click();
+  await expect(dialog.getByRole('button', { name: /^Copied/ })).toBeVisible();
+  const first = await page.evaluate(() => navigator.clipboard.readText());
+  await dialog.getByRole('button', { name: 'Done' }).click();
+
+  const student = await (await browser.newContext({ baseURL: baseURL! })).newPage();
+  const choose = async (address: string, password: string): Promise<void> => {
+    await student.goto('/sign-in');
+    await student.goto(address);
+    await expect(student.getByRole('heading', { name: 'Nils Berg' })).toBeVisible();
+    await student.getByLabel('New password').fill('nils.berg.berg');
+    await student.keyboard.press('Enter');
+    await expect(student.getByRole('alert')).toContainText('among the first that somebody would guess');
+    await student.getByLabel('New password').fill(password);
+    await student.keyboard.press('Enter');
+    await expect(student.getByText('Evening class')).toBeVisible();
+  };
+  await choose(first, 'lantern gondola 7 pumpkin');
+  await student.goto(first);
+  await expect(student.getByRole('alert')).toContainText('This address is used up');
+
+  await page.getByRole('button', { name: 'A new password for Nils Berg' }).click();
+  await dialog.getByRole('button', { name: 'Make an address' }).click();
+  await choose(await dialog.getByLabel('Address').inputValue(), 'another gondola 8 melon');
+  await signOut(student);
+  await student.getByLabel('Sign-in name').fill('nils.berg');
+  await student.getByLabel('Password').fill('another gondola 8 melon');
+  await student.keyboard.press('Enter');
+  await expect(student.getByText('Evening class')).toBeVisible();
+  await student.context().close();
+});
+
 test('a page that asked for a sign-in is shown after it', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
   await openLab(page, 'Valley Station LAN');

@@ -72,7 +72,9 @@ export function EnterPage() {
             ) : (
               <Typography>This address is not whole: open it as it was given to you, to its last letter.</Typography>
             )}
-            <Link to="/sign-in">To the sign-in</Link>
+            <Button component={Link} to="/sign-in" variant="outlined" sx={{ alignSelf: 'flex-start' }}>
+              To the sign-in
+            </Button>
           </>
         )}
       </Stack>

@@ -150,7 +150,9 @@ function Addresses({ added }: { added: readonly AddedStudent[] }) {
           {student.link === null ? (
             <span>has an account</span>
           ) : (
-            <CopyButton text={addressOf(student.link)} name={`the address of ${student.name}`} />
+            <Box sx={{ justifySelf: 'start', ml: '-8px' }}>
+              <CopyButton text={addressOf(student.link)} name={`the address of ${student.name}`} />
+            </Box>
           )}
         </Box>
       ))}
