@@ -1,12 +1,14 @@
 import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import { dropDatabase, freePort, freshDatabase } from './server';
 
 const root = path.resolve(__dirname, '..');
 /** Runs npm start; `said` is what it has printed so far, `ended` its exit status. */
-function start(env: Record<string, string>, ...args: string[]) {
-  const child: ChildProcess = spawn('npm', ['start', '--', ...args], { cwd: root, env: { ...process.env, ...env } });
+function start(env: Record<string, string>, [file, ...args]: readonly string[] = ['npm', 'start']) {
+  const child: ChildProcess = spawn(file!, args, { cwd: root, env: { ...process.env, ...env } });
   const run = { child, said: '', ended: new Promise<number | null>((resolve) => child.once('exit', resolve)) };
   for (const stream of [child.stdout!, child.stderr!])
     stream.on('data', (chunk: Buffer) => (run.said += chunk.toString()));
@@ -69,7 +71,7 @@ test.describe('npm start says in a sentence why it cannot', () => {
   ];
   for (const [what, env, args, sentence] of cases)
     test(what, async () => {
-      const run = start(await env(), ...args);
+      const run = start(await env(), ['npm', 'start', '--', ...args]);
       expect(await run.ended).toBe(1);
       expect(run.said).toMatch(sentence);
       expect(run.said).not.toMatch(/\n\s+at /);
@@ -139,4 +141,89 @@ test('without the demo there is a first instructor, who chooses a password with 
     await run.ended;
     await dropDatabase(name);
   }
+});
+
+test.describe('npm start with a database of its own', () => {
+  const home = mkdtempSync(path.join(tmpdir(), 'sobrin-start-'));
+  let url = '';
+  let runs: ReturnType<typeof script>[] = [];
+  /** Without npm around it, so that it can be killed itself. */
+  const script = (env: Record<string, string>, ...args: string[]) =>
+    start({ SOBRIN_DATA: home, ...env }, [process.execPath, 'scripts/start.mjs', ...args]);
+  const begin = async (...args: string[]) => {
+    const port = await freePort();
+    url = `http://127.0.0.1:${port}`;
+    const run = script({ PORT: String(port) }, ...args);
+    runs.push(run);
+    await expect.poll(() => run.said, { timeout: 120_000 }).toContain(`Sobrin is ready at ${url}`);
+    return run;
+  };
+  const health = () =>
+    fetch(`${url}/api/auth/demo`).then(
+      ({ status }) => status,
+      () => 'gone',
+    );
+  const postmaster = (): number => Number(readFileSync(path.join(home, 'pg', 'postmaster.pid'), 'utf8').split('\n')[0]);
+  const isAlive = (pid: number): boolean => existsSync(`/proc/${pid}`);
+  const serverOf = (run: { child: ChildProcess }): number => {
+    const children = readFileSync(`/proc/${run.child.pid}/task/${run.child.pid}/children`, 'utf8').trim().split(' ');
+    return Number(
+      children.find((pid) => readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('server/dist/main.js'))!,
+    );
+  };
+  const end = async (run: { child: ChildProcess; ended: Promise<number | null> }): Promise<number | null> => {
+    run.child.kill('SIGTERM');
+    return run.ended;
+  };
+  test.beforeAll(() => chmodSync(home, 0o755));
+  test.afterAll(async () => {
+    for (const run of runs) if (run.child.exitCode === null && run.child.signalCode === null) await end(run);
+    rmSync(home, { recursive: true, force: true });
+    runs = [];
+  });
+
+  test('keeps others out of its data, also those who would start over', async () => {
+    const run = await begin();
+    for (const args of [[], ['--fresh', '--yes']]) {
+      const second = script({ PORT: String(await freePort()) }, ...args);
+      expect(await second.ended).toBe(1);
+      expect(second.said).toMatch(/Sobrin runs with the data in .* already \(process \d+\)\. Stop that one first/);
+    }
+    expect(await health()).toBe(200);
+    expect(await end(run)).toBe(0);
+    expect(await health()).toBe('gone');
+    expect(existsSync(path.join(home, 'pg', 'postmaster.pid'))).toBe(false);
+  });
+
+  test('starts a server and a database again that died, and leaves nothing behind when it is killed itself', async () => {
+    const run = await begin();
+    const server = serverOf(run);
+    process.kill(server, 'SIGKILL');
+    await expect.poll(() => run.said).toContain('Sobrin ended unexpectedly (SIGKILL)');
+    await expect.poll(health).toBe(200);
+    const database = postmaster();
+    process.kill(database, 'SIGKILL');
+    await expect.poll(() => run.said).toContain('The database ended unexpectedly');
+    await expect.poll(() => run.said.split('Sobrin is ready').length).toBe(4);
+    await expect.poll(health).toBe(200);
+    const [lastServer, lastDatabase] = [serverOf(run), postmaster()];
+    expect(lastDatabase).not.toBe(database);
+    run.child.kill('SIGKILL');
+    await run.ended;
+    await expect.poll(() => [isAlive(lastServer), isAlive(lastDatabase)]).toEqual([false, false]);
+    const next = await begin();
+    expect(next.said).not.toContain('Filled the database');
+    expect(await end(next)).toBe(0);
+  });
+
+  test('starts over only when that is said twice, and keeps a copy', async () => {
+    const asked = script({ PORT: String(await freePort()) }, '--fresh');
+    expect(await asked.ended).toBe(1);
+    expect(asked.said).toMatch(/--fresh deletes all data in .*: say npm start -- --fresh --yes if that is meant/);
+    const run = await begin('--fresh', '--yes');
+    expect(run.said).toContain('Filled the database');
+    const dump = /the old data is kept in (\S+\.dump)/.exec(run.said)![1]!;
+    expect(readFileSync(dump).subarray(0, 5).toString()).toBe('PGDMP');
+    expect(await end(run)).toBe(0);
+  });
 });

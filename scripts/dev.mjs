@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { readdirSync, watch } from 'node:fs';
 import path from 'node:path';
+import { lockFolder } from './lib/lock.mjs';
 import { dataFolder, freePort, startPostgres } from './lib/postgres.mjs';
 import { root } from './lib/root.mjs';
 import { explain, say } from './lib/say.mjs';
@@ -18,6 +19,7 @@ const foldersIn = (folder) => {
 };
 
 try {
+  const free = process.env.DATABASE_URL ? () => {} : lockFolder(dataFolder());
   await ensureDependencies();
   const database = process.env.DATABASE_URL
     ? { url: process.env.DATABASE_URL, stop: () => {} }
@@ -70,6 +72,7 @@ try {
     ended = true;
     for (const child of [server, web]) child.kill('SIGTERM');
     database.stop();
+    free();
     process.exit(0);
   };
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, end);

@@ -1,44 +1,67 @@
 // npm start: sets everything up and runs Sobrin with its demo. npm start -- --fresh starts over with new demo data.
 import { spawn } from 'node:child_process';
-import { existsSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, renameSync, rmSync } from 'node:fs';
 import { createServer } from 'node:net';
 import path from 'node:path';
-import { dataFolder, startPostgres } from './lib/postgres.mjs';
+import { createInterface } from 'node:readline/promises';
+import { lockFolder } from './lib/lock.mjs';
+import { dataFolder, dumpPostgres, givePostgres, postmasterOf, startPostgres, stopPostgres } from './lib/postgres.mjs';
 import { root } from './lib/root.mjs';
 import { Trouble, endCommands, explain, say } from './lib/say.mjs';
 import { ensureDependencies } from './lib/system.mjs';
 
 const fresh = process.argv.includes('--fresh');
 const port = Number(process.env.PORT ?? 8484);
-let stopDatabase = () => {};
+/** What died is started again after a pause, and after twice that when it dies again soon. */
+const PAUSE = { first: 1_000, most: 30_000, forgottenAfter: 60_000 };
+const LOOK_AT_DATABASE_MS = 2_000;
+/** The folder of the database that this script runs; null where it is somebody else's. */
+const home = process.env.DATABASE_URL ? null : dataFolder();
+/** Frees the folder; null while it is not ours. */
+let free = null;
 let server = null;
+let ending = false;
+let url = '';
 
 // Whatever was started ends with this script, also when it is told to end in the middle of setting up: the server
 // first, then the database that was started for it.
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
   process.on(signal, () => {
+    ending = true;
     if (server) return void server.kill('SIGTERM');
     endCommands();
-    stopDatabase();
-    process.exit(130);
+    finish(130);
   });
 
 try {
   if (!Number.isInteger(port) || port < 1 || port > 65535)
     throw new Trouble(`PORT is "${process.env.PORT}": wanted is a number from 1 to 65535.`);
-  if (fresh && process.env.DATABASE_URL)
+  if (fresh && !home)
     throw new Trouble(
       '--fresh empties only the database that Sobrin made itself: empty the one in DATABASE_URL yourself.',
     );
   await checkPort(port);
+  if (home) free = lockFolder(home);
+  if (fresh) await askForFresh();
   await ensureDependencies();
   const { buildAll } = await import('./lib/build.mjs');
   await buildAll(say);
-  run(process.env.DATABASE_URL ?? (await ownDatabase()));
+  if (fresh) await startOver();
+  url = await databaseUrl();
+  if (home) watchDatabase();
+  run(PAUSE.first, true);
 } catch (error) {
-  stopDatabase();
   console.error(explain(error));
-  process.exit(1);
+  finish(1);
+}
+
+/** Ends this script with all that it started, but for the server, which has ended. */
+function finish(status) {
+  if (free) {
+    if (postmasterOf(home) !== null) stopPostgres(home);
+    free();
+  }
+  process.exit(status);
 }
 
 /** A taken port is told before the minutes of setting up, not after. */
@@ -58,26 +81,69 @@ function checkPort(wanted) {
   });
 }
 
-async function ownDatabase() {
-  const home = dataFolder();
-  if (fresh && existsSync(path.join(home, 'pg'))) {
-    say(`Starting over: the old data in ${home} is deleted`);
-    const running = existsSync(path.join(home, 'pg', 'postmaster.pid'))
-      ? await startPostgres(home).catch(() => null)
-      : null;
-    running?.stop({ evenIfFound: true });
-    for (const name of ['pg', 'pg.log', 'pg.secret']) rmSync(path.join(home, name), { recursive: true, force: true });
-  }
-  say('Starting the database');
-  const database = await startPostgres(home);
-  stopDatabase = database.stop;
-  return database.url;
+/** Nothing is deleted that nobody agreed to. */
+async function askForFresh() {
+  if (!existsSync(path.join(home, 'pg')) || process.argv.includes('--yes')) return;
+  if (!process.stdin.isTTY)
+    throw new Trouble(
+      `--fresh deletes all data in ${home}. Here nobody can be asked: say npm start -- --fresh --yes if that is meant.`,
+    );
+  const asking = createInterface({ input: process.stdin, output: process.stdout });
+  const answer = await asking.question(`This deletes all data in ${home}; a copy is kept. Type "yes" to go on: `);
+  asking.close();
+  if (answer.trim().toLowerCase() !== 'yes') throw new Trouble('Nothing was deleted.');
 }
 
-function run(url) {
+/** Deletes the data. A dump of it is kept; where it cannot be read any more, its files are. */
+async function startOver() {
+  const data = path.join(home, 'pg');
+  if (!existsSync(data)) return;
+  const folder = path.join(home, 'before-fresh');
+  const name = path.join(folder, new Date().toISOString().replaceAll(':', '-'));
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  givePostgres(folder);
+  const database = await startPostgres(home).catch(() => null);
+  const isDumped = database !== null && dumpPostgres(database.url, `${name}.dump`);
+  if (postmasterOf(home) !== null) stopPostgres(home);
+  if (isDumped) rmSync(data, { recursive: true, force: true });
+  else renameSync(data, name);
+  say(`Starting over: the old data is kept in ${isDumped ? `${name}.dump (for pg_restore)` : name}`);
+  for (const file of ['pg.log', 'pg.secret']) rmSync(path.join(home, file), { force: true });
+}
+
+async function databaseUrl() {
+  if (!home) return process.env.DATABASE_URL;
+  say('Starting the database');
+  // One that is left of a start that was killed together with its keeper.
+  if (postmasterOf(home) !== null) stopPostgres(home);
+  const { url } = await startPostgres(home);
+  // However this script ends, the database ends with it.
+  const keeper = spawn(process.execPath, [path.join(root, 'scripts/lib/keeper.mjs'), home], {
+    detached: true,
+    stdio: ['pipe', 'ignore', 'ignore'],
+  });
+  keeper.unref();
+  keeper.stdin.unref();
+  return url;
+}
+
+/** A database that died is told; the server ends, and both are started again. */
+function watchDatabase() {
+  setInterval(() => {
+    if (ending || !server || postmasterOf(home) !== null) return;
+    say('The database ended unexpectedly');
+    server.kill('SIGTERM');
+  }, LOOK_AT_DATABASE_MS).unref();
+}
+
+/** Runs the server; `isFirst` until it was ready once: then what is wrong is something that a person must mend. */
+function run(pause, isFirst) {
   say('Starting Sobrin');
+  const began = Date.now();
+  let waits = isFirst;
   server = spawn(process.execPath, [path.join(root, 'apps/server/dist/main.js')], {
-    stdio: 'inherit',
+    // It ends by itself when the channel to this script is gone.
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
     env: {
       ...process.env,
       NODE_ENV: 'production',
@@ -86,8 +152,25 @@ function run(url) {
       SOBRIN_DEMO: process.env.SOBRIN_DEMO ?? '1',
     },
   });
-  server.on('exit', (code, signal) => {
-    stopDatabase();
-    process.exit(signal ? 0 : (code ?? 1));
+  server.on('message', (message) => {
+    if (message === 'ready') waits = false;
   });
+  server.on('exit', (code, signal) => {
+    server = null;
+    if (ending) finish(0);
+    if (waits) finish(code || 1);
+    const wait = Date.now() - began > PAUSE.forgottenAfter ? PAUSE.first : pause;
+    say(`Sobrin ended unexpectedly (${signal ?? `status ${code}`}). It is started again in ${wait / 1000} s`);
+    setTimeout(() => void again(Math.min(2 * wait, PAUSE.most)), wait);
+  });
+}
+
+async function again(pause) {
+  try {
+    if (home && postmasterOf(home) === null) url = await databaseUrl();
+    if (!ending) run(pause, false);
+  } catch (error) {
+    console.error(explain(error));
+    finish(1);
+  }
 }

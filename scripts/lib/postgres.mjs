@@ -28,6 +28,40 @@ export const freePort = () =>
     });
   });
 
+/** Who runs the database: PostgreSQL refuses to run as root. */
+const owner = () => (isRoot ? { uid: idOf('-u'), gid: idOf('-g') } : {});
+/** Runs a tool of PostgreSQL as that user. */
+const run = (tool, args, options = {}) =>
+  spawnSync(path.join(postgresBin(), tool), args, {
+    ...owner(),
+    cwd: '/',
+    encoding: 'utf8',
+    env: { PATH: '/usr/bin:/bin', LC_ALL: 'C.UTF-8' },
+    ...options,
+  });
+
+/** The process of the cluster in `home`; null where none runs. */
+export function postmasterOf(home) {
+  try {
+    const pid = Number(readFileSync(path.join(home, 'pg', 'postmaster.pid'), 'utf8').split('\n')[0]);
+    process.kill(pid, 0);
+    return pid;
+  } catch {
+    return null;
+  }
+}
+
+/** Gives a file or folder to the user who runs the database. */
+export function givePostgres(file) {
+  if (isRoot) chownSync(file, owner().uid, owner().gid);
+}
+
+export const stopPostgres = (home) => run('pg_ctl', ['-D', path.join(home, 'pg'), '-m', 'fast', '-w', 'stop']);
+
+/** Writes all of a database into a file that pg_restore reads; whether that went. */
+export const dumpPostgres = (url, file) =>
+  run('pg_dump', ['--format=custom', `--file=${file}`, url], { stdio: 'ignore' }).status === 0;
+
 /**
  * Makes the cluster in `home` where it is missing and starts it where it is not running.
  * @returns the database address, and `stop` for a cluster that was started here
@@ -35,15 +69,7 @@ export const freePort = () =>
 export async function startPostgres(home, { fast = false } = {}) {
   await ensurePostgresPackages();
   const bin = postgresBin();
-  const who = isRoot ? { uid: idOf('-u'), gid: idOf('-g') } : {};
-  const run = (tool, args, options = {}) =>
-    spawnSync(path.join(bin, tool), args, {
-      ...who,
-      cwd: '/',
-      encoding: 'utf8',
-      env: { PATH: '/usr/bin:/bin', LC_ALL: 'C.UTF-8' },
-      ...options,
-    });
+  const who = owner();
   const [data, log, secret] = [path.join(home, 'pg'), path.join(home, 'pg.log'), path.join(home, 'pg.secret')];
   mkdirSync(home, { recursive: true, mode: 0o755 });
   checkRoom(home);
@@ -103,7 +129,7 @@ export async function startPostgres(home, { fast = false } = {}) {
   const url = `postgresql://${USER}:${readFileSync(secret, 'utf8').trim()}@127.0.0.1:${port}/postgres`;
   // One that was found running belongs to another start, which ends it.
   const stop = ({ evenIfFound = false } = {}) => {
-    if (!wasRunning || evenIfFound) run('pg_ctl', ['-D', data, '-m', 'fast', '-w', 'stop']);
+    if (!wasRunning || evenIfFound) stopPostgres(home);
   };
   return { url, stop, data };
 }
@@ -138,6 +164,6 @@ function must(done, home, log) {
     .at(-1);
   const reason = fatal?.replace(/^.*?(PANIC|FATAL|error):\s*/i, '').trim() ?? 'it gave no reason';
   throw new Trouble(
-    `The database in ${home} does not start: ${reason}. Mend it, name another with DATABASE_URL, or start over with npm start -- --fresh (its data is lost).`,
+    `The database in ${home} does not start: ${reason}. Mend it, name another with DATABASE_URL, or start over with npm start -- --fresh (a copy of its data is kept).`,
   );
 }

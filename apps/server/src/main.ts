@@ -19,7 +19,9 @@ async function main(): Promise<void> {
   if (config.demo && (await seedDemo(app, new Date())))
     console.log('Filled the database with the demo of Kestrel Ridge.');
   await app.listen(config.port, config.host);
-  // Whoever started the server waits for this line.
+  // Whoever started the server waits for this line or this message; a server whose starter is gone ends as well.
+  process.send?.('ready');
+  process.once('disconnect', () => process.kill(process.pid, 'SIGTERM'));
   console.log(`Sobrin is ready at http://${config.host}:${config.port}`);
   // Told at every start until it is used: what is told before the port is taken, or on a screen that is gone, is lost.
   const first = config.demo ? null : await app.get(AccountsService).firstInstructor();
@@ -54,8 +56,8 @@ function startError(error: unknown): string {
   if (code === '53100' || code === 'ENOSPC')
     return 'The disk is full: the database cannot write. Free some space, then start again.';
   if (code === '3D000')
-    return 'The database is not there. Check the name in DATABASE_URL; if Sobrin runs its own, it is damaged: start over with npm start -- --fresh (its data is lost).';
+    return 'The database is not there. Check the name in DATABASE_URL; if Sobrin runs its own, it is damaged: start over with npm start -- --fresh (a copy of its files is kept).';
   if (code !== undefined && /^(42|XX|58)/.test(code))
-    return `The database is damaged, or something else changed it: ${message}. Restore a copy, name another with DATABASE_URL, or start over with npm start -- --fresh (its data is lost).`;
+    return `The database is damaged, or something else changed it: ${message}. Restore a copy, name another with DATABASE_URL, or start over with npm start -- --fresh (a copy of its data is kept).`;
   return `Sobrin could not start: ${message || String(error)}`;
 }
