@@ -47,10 +47,16 @@ export const databaseOptions = (): DataSourceOptions => ({
   extra: POOL,
 });
 
+/** What servers of this database agree upon to lock while its schema changes. */
+const MIGRATING = 84_841;
+
 /** Brings the schema up to date; a database of a newer Sobrin is refused. */
 export async function migrate(): Promise<void> {
   const source = await new DataSource({ ...databaseOptions(), extra: {} }).initialize();
+  // Of several servers that start at once one migrates, and the others wait for it.
+  const holder = source.createQueryRunner();
   try {
+    await holder.query('SELECT pg_advisory_lock($1)', [MIGRATING]);
     const known = new Set(MIGRATIONS.map((migration) => migration.name));
     const exists = await source.query<{ found: string | null }[]>(`SELECT to_regclass('schema_migration') AS found`);
     if (exists[0]?.found) {
@@ -63,6 +69,7 @@ export async function migrate(): Promise<void> {
     }
     await source.runMigrations({ transaction: 'all' });
   } finally {
+    // The lock goes with the connection.
     await source.destroy();
   }
 }

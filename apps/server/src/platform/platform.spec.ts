@@ -4,6 +4,7 @@ import { DataSource } from 'typeorm';
 import { checkSettings } from '../platform/config';
 import { migrate } from '../platform/database';
 import { useDemo } from '../tests/demo';
+import { databaseUrl, onServer } from '../tests/server';
 import { LabParts1764374400000, Plans1732665600000 } from './migrations';
 
 const demo = useDemo();
@@ -81,6 +82,19 @@ test('a database of a newer Sobrin is refused', async () => {
   await db.query(`INSERT INTO schema_migration (timestamp, name) VALUES (9999999999999, 'FromTheFuture9999999999999')`);
   await expect(migrate()).rejects.toThrow(/newer Sobrin/);
   await db.query(`DELETE FROM schema_migration WHERE name = 'FromTheFuture9999999999999'`);
+});
+
+test('servers that start at once on one empty database bring its schema up to date one after the other', async () => {
+  const name = `migrated_${process.pid}`;
+  const before = process.env.DATABASE_URL;
+  await onServer(`CREATE DATABASE ${name}`);
+  process.env.DATABASE_URL = databaseUrl(name);
+  try {
+    await Promise.all(Array.from({ length: 4 }, migrate));
+  } finally {
+    process.env.DATABASE_URL = before;
+    await onServer(`DROP DATABASE ${name} WITH (FORCE)`);
+  }
 });
 
 test('every migration has a way down', async () => {
