@@ -5,6 +5,8 @@ import { checkSettings } from '../platform/config';
 import { migrate } from '../platform/database';
 import { useDemo } from '../tests/demo';
 import { databaseUrl, onServer } from '../tests/server';
+import { applicationOn } from '../tests/template';
+import { seedDemo } from './seed';
 import { LabParts1764374400000, Plans1732665600000 } from './migrations';
 
 const demo = useDemo();
@@ -84,13 +86,17 @@ test('a database of a newer Sobrin is refused', async () => {
   await db.query(`DELETE FROM schema_migration WHERE name = 'FromTheFuture9999999999999'`);
 });
 
-test('servers that start at once on one empty database bring its schema up to date one after the other', async () => {
+test('servers that start at once on one empty database bring its schema up to date and fill it once', async () => {
   const name = `migrated_${process.pid}`;
   const before = process.env.DATABASE_URL;
   await onServer(`CREATE DATABASE ${name}`);
   process.env.DATABASE_URL = databaseUrl(name);
   try {
     await Promise.all(Array.from({ length: 4 }, migrate));
+    const servers = [await applicationOn(name), await applicationOn(name)];
+    const filled = await Promise.all(servers.map((server) => seedDemo(server, new Date())));
+    expect(filled.sort()).toEqual([false, true]);
+    await Promise.all(servers.map((server) => server.close()));
   } finally {
     process.env.DATABASE_URL = before;
     await onServer(`DROP DATABASE ${name} WITH (FORCE)`);

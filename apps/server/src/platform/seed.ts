@@ -25,6 +25,8 @@ export const DEMO_INSTRUCTOR = { login: 'maren', name: 'Maren Osterkamp' };
 const WITHOUT_SUBMISSIONS = ['Zofia Wrona', 'Tobias Ferreira'];
 const LABS = ['valley-lan', 'three-stations', 'season-opening', 'winch-isolation', 'summit-dual-stack'];
 const DAY = 86_400_000;
+/** What servers of this database agree upon to lock while it is filled. */
+const FILLING = 84_842;
 
 /** Fills an empty database with the demo of Kestrel Ridge from the files in demo/. True where it did. */
 export async function seedDemo(app: INestApplication, now: Date): Promise<boolean> {
@@ -39,7 +41,12 @@ export async function seedDemo(app: INestApplication, now: Date): Promise<boolea
   ].sort((a, b) => a.localeCompare(b, 'en'));
   // One password for all on purpose: the demo's accounts protect nothing, and 25 slow hashes would delay the first start.
   const passwordHash = await hashPassword(DEMO_PASSWORD);
-  await db.transaction(async (manager) => {
+  return db.transaction(async (manager) => {
+    // Of two servers that start at once one fills it, and the other waits as long as that takes.
+    await manager.query('SET LOCAL lock_timeout = 0');
+    await manager.query('SET LOCAL statement_timeout = 0');
+    await manager.query('SELECT pg_advisory_xact_lock($1)', [FILLING]);
+    if (await manager.existsBy(Account, {})) return false;
     const person = (login: string, name: string, role: Account['role']): Account => ({
       id: randomUUID(),
       login,
@@ -65,8 +72,8 @@ export async function seedDemo(app: INestApplication, now: Date): Promise<boolea
     );
     for (const [at, lab] of labs.entries())
       await seedLab(app, manager, course.id, lab, students, new Date(now.getTime() + (14 + 14 * at) * DAY), now);
+    return true;
   });
-  return true;
 }
 
 interface DemoLab {
