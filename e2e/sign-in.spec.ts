@@ -55,9 +55,13 @@ test('a student who is new chooses a password with the address that the instruct
   const first = await page.evaluate(() => navigator.clipboard.readText());
   await dialog.getByRole('button', { name: 'Done' }).click();
 
+  // Another student is signed in on this machine: nothing of theirs is left on the page.
   const student = await (await browser.newContext({ baseURL: baseURL! })).newPage();
+  await signIn(student, 'Zofia Wrona');
+  await student.goto('/');
+  await expect(student.getByText('Networks 1').first()).toBeVisible();
   const choose = async (address: string, password: string): Promise<void> => {
-    await student.goto('/sign-in');
+    await student.goto('/shown/nothing');
     await student.goto(address);
     await expect(student.getByRole('heading', { name: 'Nils Berg' })).toBeVisible();
     await student.getByLabel('New password').fill('nils.berg.berg');
@@ -66,6 +70,7 @@ test('a student who is new chooses a password with the address that the instruct
     await student.getByLabel('New password').fill(password);
     await student.keyboard.press('Enter');
     await expect(student.getByText('Evening class')).toBeVisible();
+    await expect(student.getByText('Networks 1')).toHaveCount(0);
   };
   await choose(first, 'lantern gondola 7 pumpkin');
   await student.goto(first);

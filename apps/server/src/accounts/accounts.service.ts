@@ -3,10 +3,11 @@ import { InjectRepository } from '@nestjs/typeorm';
 import { hash, verify } from '@node-rs/argon2';
 import { type DemoPerson, type Me, type SessionView } from '@sobrin/contracts';
 import { getParser } from 'bowser';
-import { createHash, randomBytes, randomUUID } from 'node:crypto';
+import { randomUUID } from 'node:crypto';
 import { type EntityManager, In, IsNull, LessThan, MoreThan, Not, Repository } from 'typeorm';
 import { config } from '../platform/config';
 import { Account, KnownBrowser, OneTimeLink, Session } from './account.entity';
+import { hashOf, newToken } from './tokens';
 
 /** Argon2id with the parameters of RFC 9106 §4 scaled to a small server: 19 MiB, 2 passes. `2` is Argon2id. */
 const ARGON2 = { algorithm: 2, memoryCost: 19_456, timeCost: 2, parallelism: 1 };
@@ -24,8 +25,6 @@ export const loginOf = (typed: string): string => typed.trim().toLowerCase();
 /** A session that was not used since then has ended. */
 const idleSince = (): Date => new Date(Date.now() - config.session.idleHours * HOUR_MS);
 const daysAgo = (days: number): Date => new Date(Date.now() - days * 24 * HOUR_MS);
-const newToken = (): string => randomBytes(32).toString('base64url');
-const tokenHash = (token: string): string => createHash('sha256').update(token).digest('hex');
 
 /** The demo's accounts, whose password everybody knows, are there only while it runs as a demo. */
 export const isOpen = ({ demo }: Account): boolean => !demo || config.demo;
@@ -61,7 +60,7 @@ export class AccountsService {
     return (
       account !== null &&
       (await this.browsers.existsBy({
-        tokenHash: tokenHash(browser),
+        tokenHash: hashOf(browser),
         accountId: account.id,
         seenAt: MoreThan(daysAgo(KNOWN_DAYS)),
       }))
@@ -71,9 +70,9 @@ export class AccountsService {
   /** Remembers the browser that somebody signed in from; its token, which is a new one where it was made up or there was none. */
   async remember(account: Account, browser: string | undefined): Promise<string> {
     await this.browsers.delete({ seenAt: LessThan(daysAgo(KNOWN_DAYS)) });
-    const isKnown = browser !== undefined && (await this.browsers.existsBy({ tokenHash: tokenHash(browser) }));
+    const isKnown = browser !== undefined && (await this.browsers.existsBy({ tokenHash: hashOf(browser) }));
     const token = isKnown ? browser : newToken();
-    await this.browsers.upsert({ tokenHash: tokenHash(token), accountId: account.id, seenAt: new Date() }, [
+    await this.browsers.upsert({ tokenHash: hashOf(token), accountId: account.id, seenAt: new Date() }, [
       'tokenHash',
       'accountId',
     ]);
@@ -84,7 +83,7 @@ export class AccountsService {
   async changePassword(me: Me, current: string, next: string, token: string): Promise<boolean> {
     if (!(await this.verify(me.login, current))) return false;
     await this.accounts.update({ id: me.id }, { passwordHash: await hashPassword(next) });
-    await this.sessions.delete({ accountId: me.id, tokenHash: Not(tokenHash(token)) });
+    await this.sessions.delete({ accountId: me.id, tokenHash: Not(hashOf(token)) });
     await this.accounts.manager.delete(OneTimeLink, { accountId: me.id });
     return true;
   }
@@ -113,7 +112,7 @@ export class AccountsService {
     const token = newToken();
     await this.sessions.delete([{ expiresAt: LessThan(new Date()) }, { seenAt: LessThan(idleSince()) }]);
     await this.sessions.insert({
-      tokenHash: tokenHash(token),
+      tokenHash: hashOf(token),
       id: randomUUID(),
       accountId: account.id,
       agent: agent.slice(0, 400),
@@ -130,7 +129,7 @@ export class AccountsService {
       where: { accountId: me.id, expiresAt: MoreThan(new Date()), seenAt: MoreThan(idleSince()) },
       order: { seenAt: 'DESC' },
     });
-    const here = tokenHash(token);
+    const here = hashOf(token);
     const views = sessions.map(({ id, agent, since, seenAt, tokenHash: hash }) => ({
       id,
       browser: browserName(agent),
@@ -147,13 +146,13 @@ export class AccountsService {
   }
 
   async close(token: string): Promise<void> {
-    await this.sessions.delete({ tokenHash: tokenHash(token) });
+    await this.sessions.delete({ tokenHash: hashOf(token) });
   }
 
   /** Who holds a session token. */
   async holder(token: string): Promise<Me | null> {
     const session = await this.sessions.findOneBy({
-      tokenHash: tokenHash(token),
+      tokenHash: hashOf(token),
       expiresAt: MoreThan(new Date()),
       seenAt: MoreThan(idleSince()),
     });

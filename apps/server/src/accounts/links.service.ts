@@ -1,11 +1,10 @@
 import { Injectable } from '@nestjs/common';
-import { createHash, randomBytes } from 'node:crypto';
 import { DataSource, type EntityManager, In, LessThan, MoreThan } from 'typeorm';
 import { Account, OneTimeLink, Session } from './account.entity';
 import { hashPassword, isOpen } from './accounts.service';
+import { hashOf, newToken } from './tokens';
 
 const LINK_DAYS = 7;
-const hashOf = (token: string): string => createHash('sha256').update(token).digest('hex');
 /** The page that a token belongs to. After "#" no browser sends it on, and no proxy writes it down. */
 const pathOf = (token: string): string => `/enter#${token}`;
 
@@ -31,7 +30,7 @@ export class LinksService {
       lock: { mode: 'pessimistic_write' },
     });
     await manager.delete(OneTimeLink, [{ accountId: ids }, { expiresAt: LessThan(new Date()) }]);
-    const tokens = accounts.map((id) => [id, randomBytes(32).toString('base64url')] as const);
+    const tokens = accounts.map((id) => [id, newToken()] as const);
     const expiresAt = new Date(Date.now() + LINK_DAYS * 86_400_000);
     await manager.insert(
       OneTimeLink,

@@ -1,9 +1,9 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material';
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { api } from '../api/client';
-import { useChange } from '../api/queries';
+import { closeDocuments } from '../documents/open-document';
 import { Mark } from '../ui/mark';
 import { Failure, Waiting } from '../ui/states';
 
@@ -19,7 +19,18 @@ export function EnterPage() {
     retry: false,
     gcTime: 0,
   });
-  const enter = useChange((body: { token: string; password: string }) => api('POST auth/enter', {}, body), ['me']);
+  const client = useQueryClient();
+  // Somebody else may be signed in here: what they have not sent is sent as theirs, and nothing of theirs is shown on.
+  const enter = useMutation({
+    mutationFn: async () => {
+      await closeDocuments();
+      return api('POST auth/enter', {}, { token, password });
+    },
+    onSuccess: () => {
+      client.clear();
+      void navigate('/', { replace: true });
+    },
+  });
   if (owner.isLoading) return <Waiting what="Looking whose address this is" />;
   return (
     <Box component="main" sx={{ minHeight: '100%', display: 'grid', placeItems: 'center', p: 3 }}>
@@ -31,7 +42,7 @@ export function EnterPage() {
             component="form"
             onSubmit={(event) => {
               event.preventDefault();
-              enter.mutate({ token, password }, { onSuccess: () => void navigate('/', { replace: true }) });
+              enter.mutate();
             }}
           >
             <Box>
