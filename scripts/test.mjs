@@ -57,13 +57,54 @@ const check = (name, script, args) =>
     return { code, passed: code === 0 ? 1 : 0, failed: code === 0 ? 0 : 1 };
   });
 
-const jest = (name, projects, env = {}) =>
-  run(name, async () => {
-    const file = path.join(work, `${projects.join('-')}.json`);
-    const args = ['--selectProjects', ...projects, '--json', `--outputFile=${file}`, `--maxWorkers=${WORKERS}`];
-    const code = await node('jest/bin/jest.js', args, { env });
-    return { code, ...read(file) };
-  });
+/** What Jest runs: the name of each part, and the folders that it is made of. */
+const UNITS = {
+  core: {
+    name: 'Core and command line',
+    folders: ['packages/core', 'packages/contracts', 'packages/rendering', 'apps/cli'],
+  },
+  web: { name: 'Interface parts', folders: ['apps/web'] },
+  server: { name: 'Server against PostgreSQL', folders: ['apps/server'] },
+};
+
+/** Runs parts at once: nobody waits for the last file of one before the next begins. Each counts the seconds of its files. */
+async function jest(units, env = {}) {
+  const file = path.join(work, 'jest.json');
+  const projects = units.flatMap(({ folders }) => folders.map((folder) => path.basename(folder)));
+  const args = ['--selectProjects', ...projects, '--json', `--outputFile=${file}`, `--maxWorkers=${WORKERS}`];
+  say(units.map(({ name }) => name).join(' · '));
+  const code = await node('jest/bin/jest.js', args, { env });
+  const report = reportOf(file);
+  slow.push(...(report ? slowestOf(report) : []));
+  const ended = units.map(({ name, folders }) => ({ name, ...countsOf(report?.testResults ?? [], folders) }));
+  // One that ended badly although nothing failed: no part is known to have passed.
+  const isBroken = code !== 0 && ended.every(({ failed }) => !failed);
+  for (const part of ended) results.push({ ...part, failed: part.failed || (isBroken || part.passed === 0 ? 1 : 0) });
+}
+
+/** The tests of some folders in a report, and how long their files took where `WORKERS` run at once. A file that could not even be read counts as a failure. */
+function countsOf(files, folders) {
+  const mine = files.filter(({ name }) =>
+    folders.some((folder) => name.startsWith(path.join(root, folder) + path.sep)),
+  );
+  const count = (status) =>
+    mine.flatMap((file) => file.assertionResults).filter((test) => test.status === status).length;
+  const unread = mine.filter((file) => file.status === 'failed' && !file.assertionResults.length).length;
+  const took = mine.reduce((sum, file) => sum + file.endTime - file.startTime, 0);
+  return {
+    seconds: Math.round(took / 1000 / WORKERS),
+    passed: count('passed'),
+    failed: count('failed') + unread,
+  };
+}
+
+function reportOf(file) {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8'));
+  } catch {
+    return null; // the runner died before it could say anything
+  }
+}
 
 const playwright = (name, env) =>
   run(name, async () => {
@@ -71,21 +112,14 @@ const playwright = (name, env) =>
     const code = await node('@playwright/test/cli.js', ['test', '--config', 'e2e/playwright.config.ts'], {
       env: { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
     });
-    return { code, ...read(file) };
+    const report = reportOf(file);
+    slow.push(...(report ? slowestOf(report) : []));
+    return {
+      code,
+      passed: report?.stats.expected ?? 0,
+      failed: report ? report.stats.unexpected + report.stats.flaky : 1,
+    };
   });
-
-/** The counts of a runner's report; its slowest tests are kept. */
-function read(file) {
-  try {
-    const report = JSON.parse(readFileSync(file, 'utf8'));
-    slow.push(...slowestOf(report));
-    return report.stats
-      ? { passed: report.stats.expected, failed: report.stats.unexpected + report.stats.flaky }
-      : { passed: report.numPassedTests, failed: report.numFailedTests + report.numRuntimeErrorTestSuites };
-  } catch {
-    return { passed: 0, failed: 1 }; // the runner died before it could say anything
-  }
-}
 
 async function testDatabase() {
   database ??= await startPostgres(path.join(work, 'data'), { fast: true });
@@ -107,11 +141,7 @@ async function staticChecks() {
 
 async function tests() {
   const wants = (...names) => part === 'all' || names.includes(part);
-  if (wants('core')) {
-    await ensureReaders();
-    await jest('Core and command line', ['core', 'contracts', 'rendering', 'cli']);
-  }
-  if (wants('web')) await jest('Interface parts', ['web']);
+  const units = Object.keys(UNITS).filter((unit) => wants(unit));
   // Threads of the server run what is compiled, also under its tests.
   if (wants('server', 'e2e'))
     await run('Production build', async () => {
@@ -121,7 +151,12 @@ async function tests() {
         (error) => (console.error(error), { code: 1, passed: 0, failed: 1 }),
       );
     });
-  if (wants('server')) await jest('Server against PostgreSQL', ['server'], await testDatabase());
+  if (wants('core')) await ensureReaders();
+  if (units.length)
+    await jest(
+      units.map((unit) => UNITS[unit]),
+      wants('server') ? await testDatabase() : {},
+    );
   if (wants('e2e')) {
     await ensureChromium();
     const env = { ...(await testDatabase()), CHROMIUM, E2E_RUN: String(process.pid) };

@@ -69,7 +69,8 @@ function open(telling: HelpLevel, { automatic = true, topology = wrong() } = {})
 }
 const type = async (text: string): Promise<void> => {
   await userEvent.keyboard('/');
-  await userEvent.keyboard(`${text}{Enter}`);
+  await userEvent.paste(text);
+  await userEvent.keyboard('{Enter}');
 };
 
 describe('how much the bench tells', () => {

@@ -45,5 +45,6 @@ export function openInspector(
 export async function fill(label: string | RegExp, text: string): Promise<void> {
   const field = screen.getByLabelText(label);
   await userEvent.clear(field);
-  await userEvent.type(field, `${text}{Enter}`);
+  await userEvent.paste(text);
+  await userEvent.keyboard('{Enter}');
 }
