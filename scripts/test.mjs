@@ -73,7 +73,8 @@ async function jest(units, env = {}) {
   const projects = units.flatMap(({ folders }) => folders.map((folder) => path.basename(folder)));
   const args = ['--selectProjects', ...projects, '--json', `--outputFile=${file}`, `--maxWorkers=${WORKERS}`];
   say(units.map(({ name }) => name).join(' · '));
-  const code = await node('jest/bin/jest.js', args, { env });
+  // The build before it says "production", which holds for what it builds alone.
+  const code = await node('jest/bin/jest.js', args, { env: { ...env, NODE_ENV: 'test' } });
   const report = reportOf(file);
   slow.push(...(report ? slowestOf(report) : []));
   const ended = units.map(({ name, folders }) => ({ name, ...countsOf(report?.testResults ?? [], folders) }));
