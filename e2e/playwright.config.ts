@@ -33,8 +33,8 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',
-        // Pages live for seconds here: what is compiled for long lives costs more than it brings, and so does tidying up.
-        '--js-flags=--no-opt --min-semi-space-size=32',
+        // Pages live for seconds here: tidying up their memory early costs more than it brings.
+        '--js-flags=--min-semi-space-size=32',
       ],
     },
   },

@@ -88,13 +88,13 @@ test('a lab goes out as a file and comes back as another lab', async ({ page }) 
   await page.goto('/');
   await chooseFile(
     page,
-    () => page.getByRole('button', { name: 'Bring a lab file' }).click(),
+    () => page.getByRole('button', { name: 'Bring a lab file' }).first().click(),
     json('broken.json', text.slice(0, 400)),
   );
   await expect(page.getByRole('alert')).toContainText(/line \d+, column \d+/);
   await chooseFile(
     page,
-    () => page.getByRole('button', { name: 'Bring a lab file' }).click(),
+    () => page.getByRole('button', { name: 'Bring a lab file' }).first().click(),
     json('lab.json', text.replace('"Three Stations"', '"Three Stations, again"')),
   );
   await page.waitForURL(/\/labs\//);

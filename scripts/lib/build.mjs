@@ -4,6 +4,7 @@ import { existsSync, mkdirSync, readFileSync, readdirSync, renameSync, rmSync, w
 import path from 'node:path';
 import { promisify } from 'node:util';
 import { brotliCompress, constants } from 'node:zlib';
+import { coreVersion } from './core-version.mjs';
 import { root, require } from './root.mjs';
 
 /** Everything the interface is made of: it is bundled from the sources of these folders. */
@@ -51,10 +52,19 @@ export async function buildPackages(folders, say = () => {}) {
         writeFileSync(`${out}.map`, done.map ?? '');
       }),
     );
+    if (folder === 'packages/core') nameVersion(path.join(beside, 'version.js'));
     writeFileSync(path.join(beside, '.stamp'), hash);
     rmSync(target, { recursive: true, force: true });
     renameSync(beside, target);
   }
+}
+
+/** Writes into the compiled core which one it is. */
+function nameVersion(file) {
+  const code = readFileSync(file, 'utf8');
+  const named = code.replace("'sources'", `'${coreVersion()}'`);
+  if (named === code) throw new Error(`${file} has no place for the version of the core.`);
+  writeFileSync(file, named);
 }
 
 /** Files that are worth it get a compressed twin beside them, so that nothing is compressed while somebody waits. */

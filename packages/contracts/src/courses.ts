@@ -55,6 +55,8 @@ export interface CourseSummary {
 export interface LabSummary {
   id: string;
   title: string;
+  /** Whether students see it. */
+  isReleased: boolean;
   dueAt: string | null;
   /** How many students have handed in (instructor), or the student's own state. */
   handedIn: number;

@@ -68,6 +68,22 @@ export class ChangeLabRequest {
   policy?: object;
 }
 
+export class JudgeByRequest {
+  @IsInt()
+  @Min(1)
+  @Max(2_000_000_000)
+  number!: number;
+}
+
+/** A version of a lab: what judged when somebody made it final. */
+export interface LabVersionView {
+  number: number;
+  madeAt: string;
+  by: string;
+  /** Whether it judges what the course hands in. */
+  judges: boolean;
+}
+
 /** A lab as its instructor sees it. The reference is a document of its own. */
 export interface LabView {
   id: string;
@@ -75,7 +91,14 @@ export interface LabView {
   courseTitle: string;
   title: string;
   revision: number;
+  /** From when students see it; null until it is released. */
+  releasedAt: string | null;
   dueAt: string | null;
+  /** The version that judges what is handed in; null until the lab is released. */
+  version: LabVersionView | null;
+  versions: number;
+  /** Whether the lab judges otherwise than that version by now. */
+  isChanged: boolean;
   brief: Brief;
   tasks: Task[];
   /** The documents in which its parts are kept and changed. */

@@ -53,7 +53,7 @@ export interface ClassRow {
   points: number | null;
   of: number | null;
   unjudged: number;
-  /** The check was made with an older spec or reference. */
+  /** The check was made by another version of the lab, or a newer core judges otherwise. */
   stale: boolean;
 }
 
@@ -72,6 +72,8 @@ export interface SubmissionView {
   result: CheckResult | null;
   checkedAt: string | null;
   stale: boolean;
+  /** The requirements that a newer core judges otherwise. */
+  differs: string[];
 }
 
 export interface ResultsView {
@@ -84,5 +86,10 @@ export interface ResultRow {
   submissionId: string | null;
   name: string;
   points: number | null;
+  of: number | null;
+  /** The version of the lab that judged; null where nothing was judged, or before there were versions. */
+  version: number | null;
+  stale: boolean;
+  /** Empty for what another version judged. */
   cells: { id: string; points: number; of: number; verdict: CheckResult['requirements'][number]['verdict'] }[];
 }

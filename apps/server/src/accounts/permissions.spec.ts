@@ -108,6 +108,7 @@ describe('every route of the API', () => {
     'post /api/courses/{id}/labs': { title: 'Mine' },
     'post /api/courses/{id}/labs/import': { text: '{}' },
     'patch /api/labs/{id}': { base: 0, title: 'Mine' },
+    'put /api/labs/{id}/version': { number: 1 },
     'post /api/my/labs/{id}/upload': { text: '{}' },
     'post /api/labs/{id}/files': { name: 'a', type: '', base64: '' },
     'put /api/my/labs/{id}/answers': { answers: {} },

@@ -16,11 +16,20 @@ export class CheckRecord {
   @Column('text', { name: 'core_version' })
   coreVersion!: string;
 
-  @Column('text', { name: 'spec_hash' })
-  specHash!: string;
+  /** The version of the lab that judged; null for what was made before there were any: it cannot be made again. */
+  @Column('text', { name: 'version_hash', nullable: true })
+  versionHash!: string | null;
 
-  @Column('text', { name: 'submission_hash' })
-  submissionHash!: string;
+  /** One hash over all that it was made from: see inputs.ts. */
+  @Column('text', { nullable: true })
+  inputs!: string | null;
+
+  /** The newest core that made it again, and which of its requirements came out otherwise; null where none did yet. */
+  @Column('text', { name: 'confirmed_by', nullable: true })
+  confirmedBy!: string | null;
+
+  @Column('jsonb')
+  differs!: string[];
 
   @Column('double precision')
   points!: number;

@@ -26,16 +26,16 @@ export class ChecksController {
 
   @Answers('GET submissions/:id')
   async view(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<SubmissionView> {
-    const { submission, lab } = await this.checks.submissionOf(me, id);
-    return this.checks.view(submission, lab);
+    const { submission, assignment } = await this.checks.submissionOf(me, id);
+    return this.checks.view(submission, assignment);
   }
 
   @Answers('POST submissions/:id/check')
   @HttpCode(200)
   async check(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<SubmissionView> {
-    const { submission, lab } = await this.checks.submissionOf(me, id);
-    await this.checks.check(lab, submission);
-    return this.checks.view(submission, lab);
+    const { submission, assignment } = await this.checks.submissionOf(me, id);
+    await this.checks.check(assignment, submission);
+    return this.checks.view(submission, assignment);
   }
 
   @Answers('GET labs/:id/results')

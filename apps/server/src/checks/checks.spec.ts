@@ -46,7 +46,13 @@ describe('the demo', () => {
     const results = (await demo.maren.get(`labs/${id}/results`).expect(200)).body as ResultsView;
     expect(results.rows.filter((row) => row.cells.length)).toHaveLength(12);
     const { data } = Papa.parse<string[]>((await demo.maren.get(`labs/${id}/results.csv`).expect(200)).text);
-    expect(data[0]).toEqual(['Student', ...results.requirements.map((requirement) => requirement.id), 'Points', 'Of']);
+    expect(data[0]).toEqual([
+      'Student',
+      'Version',
+      ...results.requirements.map((requirement) => requirement.id),
+      'Points',
+      'Of',
+    ]);
     expect(data.find((row) => row[0] === 'Samir Haddadin')!.slice(-2)).toEqual(['61', '61']);
     expect(data.find((row) => row[0] === 'Zofia Wrona')!.slice(-2)).toEqual(['', '61']);
   });

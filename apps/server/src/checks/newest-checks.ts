@@ -4,7 +4,18 @@ import { CheckRecord } from './check.entity';
 /** A check without its result, which is large: a class has hundreds. */
 export type CheckFacts = Omit<CheckRecord, 'result'>;
 
-const FACTS = ['id', 'submissionId', 'madeAt', 'coreVersion', 'specHash', 'submissionHash', 'points', 'outOf'];
+const FACTS = [
+  'id',
+  'submissionId',
+  'madeAt',
+  'coreVersion',
+  'versionHash',
+  'inputs',
+  'confirmedBy',
+  'differs',
+  'points',
+  'outOf',
+];
 
 /** The newest check of each submission that has one, by the submission's id. */
 export const newestChecks = (

@@ -10,12 +10,12 @@ import {
   type RosterStudent,
 } from '@sobrin/contracts';
 import { randomUUID } from 'node:crypto';
-import { DataSource, In, Not } from 'typeorm';
+import { DataSource, In, IsNull, Not } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { AccountsService } from '../accounts/accounts.service';
 import { LinksService } from '../accounts/links.service';
+import { Assignment } from '../assignments/assignment.entity';
 import { type CheckFacts, newestChecks } from '../checks/newest-checks';
-import { Lab } from '../labs/lab.entity';
 import { refuse } from '../platform/refusal';
 import { Submission } from '../submissions/submission.entity';
 import { Course, Enrolment } from './course.entity';
@@ -37,15 +37,17 @@ export class CoursesService {
       order: { createdAt: 'DESC' },
     });
     const ids = In(courses.map((course) => course.id));
-    const labs = await this.db.manager.find(Lab, {
-      where: { courseId: ids },
-      select: { id: true, courseId: true, title: true, dueAt: true, createdAt: true },
+    const assignments = await this.db.manager.find(Assignment, {
+      where: { courseId: ids, ...(me.role === 'student' && { releasedAt: Not(IsNull()) }) },
       order: { createdAt: 'ASC' },
     });
     const enrolments = await this.db.manager.findBy(Enrolment, { courseId: ids });
     const submissions = await this.db.manager.find(Submission, {
-      where: { labId: In(labs.map((lab) => lab.id)), ...(me.role === 'student' && { studentId: me.id }) },
-      select: { id: true, labId: true, studentId: true, attempt: true },
+      where: {
+        assignmentId: In(assignments.map((assignment) => assignment.id)),
+        ...(me.role === 'student' && { studentId: me.id }),
+      },
+      select: { id: true, assignmentId: true, studentId: true, attempt: true },
     });
     const checks = await newestChecks(
       this.db.manager,
@@ -56,12 +58,12 @@ export class CoursesService {
       title: course.title,
       term: course.term,
       students: enrolments.filter((enrolment) => enrolment.courseId === course.id).length,
-      labs: labs
-        .filter((lab) => lab.courseId === course.id)
-        .map((lab) =>
+      labs: assignments
+        .filter((assignment) => assignment.courseId === course.id)
+        .map((assignment) =>
           summary(
-            lab,
-            submissions.filter((submission) => submission.labId === lab.id),
+            assignment,
+            submissions.filter((submission) => submission.assignmentId === assignment.id),
             checks,
             me,
           ),
@@ -80,6 +82,10 @@ export class CoursesService {
     const course = await this.db.manager.findOneBy(Course, { id, instructorId: me.id });
     if (!course) throw refuse.missing('course');
     return course;
+  }
+
+  async titleOf(id: string): Promise<string> {
+    return (await this.db.manager.findOneByOrFail(Course, { id })).title;
   }
 
   async isEnrolled(me: Me, courseId: string): Promise<boolean> {
@@ -144,7 +150,7 @@ export class CoursesService {
 }
 
 function summary(
-  lab: Lab,
+  assignment: Assignment,
   submissions: readonly Submission[],
   checks: ReadonlyMap<string, CheckFacts>,
   me: Me,
@@ -156,9 +162,10 @@ function summary(
   const own = me.role === 'student' ? newest.get(me.id) : undefined;
   const check = own && checks.get(own.id);
   return {
-    id: lab.id,
-    title: lab.title,
-    dueAt: lab.dueAt?.toISOString() ?? null,
+    id: assignment.id,
+    title: assignment.lab.title,
+    isReleased: assignment.releasedAt !== null,
+    dueAt: assignment.dueAt?.toISOString() ?? null,
     handedIn: newest.size,
     checked: [...newest.values()].filter((submission) => checks.has(submission.id)).length,
     mine:

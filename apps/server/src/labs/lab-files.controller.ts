@@ -23,8 +23,7 @@ export class LabFilesController {
     @Param('id', ParseUUIDPipe) id: string,
     @Body() file: AttachRequest,
   ): Promise<FileView> {
-    await this.labs.taughtBy(me, id);
-    return this.files.add(id, file);
+    return this.files.add((await this.labs.editedBy(me, id)).labId, file);
   }
 
   @Answers('DELETE labs/:id/files/:file')
@@ -35,8 +34,7 @@ export class LabFilesController {
     @Param('id', ParseUUIDPipe) id: string,
     @Param('file') file: string,
   ): Promise<void> {
-    await this.labs.taughtBy(me, id);
-    await this.files.remove(id, file);
+    await this.files.remove((await this.labs.editedBy(me, id)).labId, file);
   }
 
   @Answers('GET labs/:id/files/:file')
@@ -46,8 +44,8 @@ export class LabFilesController {
     @Param('file') file: string,
     @Res() response: Response,
   ): Promise<void> {
-    await (me.role === 'student' ? this.labs.openTo(me, id) : this.labs.taughtBy(me, id));
-    const found = await this.files.read(id, file);
+    const { labId } = await (me.role === 'student' ? this.labs.openTo(me, id) : this.labs.taughtBy(me, id));
+    const found = await this.files.read(labId, file);
     const isPicture = SHOWN.has(found.type);
     response.setHeader('Content-Type', isPicture ? found.type : 'application/octet-stream');
     response.setHeader(

@@ -1,3 +1,4 @@
+import { type JudgingLab } from '@sobrin/core/spec';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 /** A lab: what it is made of are documents, each with its own revisions. */
@@ -6,8 +7,9 @@ export class Lab {
   @PrimaryColumn('uuid')
   id!: string;
 
-  @Column('uuid', { name: 'course_id' })
-  courseId!: string;
+  /** In whose library it lies. */
+  @Column('uuid', { name: 'owner_id' })
+  ownerId!: string;
 
   @Column('text')
   title!: string;
@@ -44,11 +46,37 @@ export class Lab {
   @Column('uuid', { name: 'reference_id' })
   referenceId!: string;
 
-  @Column('timestamptz', { name: 'due_at', nullable: true })
-  dueAt!: Date | null;
-
   @Column('timestamptz', { name: 'created_at' })
   createdAt!: Date;
+}
+
+/** What judges, by its hash. Never changed: the database refuses it. */
+@Entity('lab_version')
+export class LabVersion {
+  @PrimaryColumn('text')
+  hash!: string;
+
+  @Column('jsonb')
+  content!: JudgingLab;
+}
+
+/** That a lab was made final: its versions, counted from 1. */
+@Entity('lab_final')
+export class LabFinal {
+  @PrimaryColumn('uuid', { name: 'lab_id' })
+  labId!: string;
+
+  @PrimaryColumn('integer')
+  number!: number;
+
+  @Column('text', { name: 'version_hash' })
+  versionHash!: string;
+
+  @Column('uuid', { name: 'author_id' })
+  authorId!: string;
+
+  @Column('timestamptz', { name: 'made_at' })
+  madeAt!: Date;
 }
 
 /** A file that comes with a lab: a picture of the scenario, or whatever else students get. Its id is the lab's own. */

@@ -5,11 +5,12 @@ import { LabFilesController } from './lab-files.controller';
 import { LabFilesService } from './lab-files.service';
 import { LabsController } from './labs.controller';
 import { LabsService } from './labs.service';
+import { LabVersionsService } from './versions.service';
 
 @Module({
   imports: [CoursesModule, DocumentsModule],
   controllers: [LabsController, LabFilesController],
-  providers: [LabsService, LabFilesService],
-  exports: [LabsService, LabFilesService],
+  providers: [LabsService, LabFilesService, LabVersionsService],
+  exports: [LabsService, LabFilesService, LabVersionsService],
 })
 export class LabsModule {}

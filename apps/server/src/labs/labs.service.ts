@@ -8,11 +8,13 @@ import {
   LAB_VERSION,
   LabFile as LabSchema,
   type Spec,
+  specHash,
   specProblems,
 } from '@sobrin/core/spec';
 import { type Problem, type Topology, emptyTopology, shapeProblems } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
-import { DataSource, type EntityManager, In } from 'typeorm';
+import { DataSource, type EntityManager, In, IsNull } from 'typeorm';
+import { Assignment } from '../assignments/assignment.entity';
 import { newestChecks } from '../checks/newest-checks';
 import { CoursesService } from '../courses/courses.service';
 import { type Document, type DocumentKindName } from '../documents/document-kinds';
@@ -22,7 +24,8 @@ import { refuse } from '../platform/refusal';
 import { ThreadsService } from '../platform/threads.service';
 import { Submission } from '../submissions/submission.entity';
 import { LabFilesService } from './lab-files.service';
-import { Lab } from './lab.entity';
+import { Lab, LabFinal } from './lab.entity';
+import { LabVersionsService } from './versions.service';
 
 /** Where a lab names its documents. */
 const DOCUMENT_COLUMNS = [
@@ -51,21 +54,30 @@ export class LabsService {
     private readonly documents: DocumentsService,
     private readonly files: LabFilesService,
     private readonly threads: ThreadsService,
+    private readonly versions: LabVersionsService,
   ) {}
 
-  /** A lab of a course the person teaches. */
-  async taughtBy(me: Me, id: string): Promise<Lab> {
-    const lab = await this.db.manager.findOneBy(Lab, { id });
-    if (!lab) throw refuse.missing('lab');
-    await this.courses.taughtBy(me, lab.courseId);
-    return lab;
+  /** What a course the person teaches got. */
+  async taughtBy(me: Me, id: string): Promise<Assignment> {
+    const assignment = await this.db.manager.findOneBy(Assignment, { id });
+    if (!assignment) throw refuse.missing('lab');
+    await this.courses.taughtBy(me, assignment.courseId);
+    return assignment;
   }
 
-  /** A lab of a course the student is on the roster of. */
-  async openTo(me: Me, id: string): Promise<Lab> {
-    const lab = await this.db.manager.findOneBy(Lab, { id });
-    if (!lab || !(await this.courses.isEnrolled(me, lab.courseId))) throw refuse.missing('lab');
-    return lab;
+  /** The same, where the person may also change the lab itself. */
+  async editedBy(me: Me, id: string): Promise<Assignment> {
+    const assignment = await this.taughtBy(me, id);
+    if (assignment.lab.ownerId !== me.id) throw refuse.forbidden('This lab lies in the library of somebody else.');
+    return assignment;
+  }
+
+  /** What was released to a course that the student is on the roster of. */
+  async openTo(me: Me, id: string): Promise<Assignment> {
+    const assignment = await this.db.manager.findOneBy(Assignment, { id });
+    if (!assignment?.releasedAt || !(await this.courses.isEnrolled(me, assignment.courseId)))
+      throw refuse.missing('lab');
+    return assignment;
   }
 
   /** The lab that a document belongs to. */
@@ -90,8 +102,9 @@ export class LabsService {
     await manager.increment(Lab, { id }, 'revision', 1);
   }
 
-  async create(courseId: string, title: string): Promise<string> {
-    return this.store(courseId, {
+  /** A lab that is new, in the library of its author, for a course that does not see it yet. */
+  async create(me: Me, courseId: string, title: string): Promise<string> {
+    return this.store(me, courseId, {
       format: 'sobrin-lab',
       version: LAB_VERSION,
       title,
@@ -105,21 +118,22 @@ export class LabsService {
   }
 
   /** Takes a lab file; the error names what is wrong and where, and nothing is stored. */
-  async import(courseId: string, text: string): Promise<string> {
+  async import(me: Me, courseId: string, text: string): Promise<string> {
     const read = await this.threads.run('readLab', text);
     if (!read.ok) throw refuse.problems('The lab file cannot be taken. Nothing was stored.', read.error);
-    return this.store(courseId, read.value);
+    return this.store(me, courseId, read.value);
   }
 
-  async store(courseId: string, file: LabFile, dueAt: Date | null = null, manager?: EntityManager): Promise<string> {
+  /** Stores a lab and hands it to a course; the id of the assignment. */
+  async store(me: Me, courseId: string, file: LabFile, manager?: EntityManager): Promise<string> {
     const inside = async (db: EntityManager): Promise<string> => {
-      const id = randomUUID();
+      const [id, assignmentId] = [randomUUID(), randomUUID()];
       const create = (content: Document, kind: DocumentKindName): Promise<string> =>
         this.documents.create(content, kind, db);
       const { starter } = file;
       await db.insert(Lab, {
         id,
-        courseId,
+        ownerId: me.id,
         title: file.title,
         revision: 0,
         briefId: await create(file.brief, 'brief'),
@@ -131,11 +145,19 @@ export class LabsService {
         stagesId: await create({ stages: file.stages ?? [] }, 'stages'),
         starterId: starter ? await create(starter, 'starter') : null,
         referenceId: await create(file.reference, 'topology'),
-        dueAt,
         createdAt: new Date(),
       });
       for (const labFile of file.files ?? []) await this.files.store(id, labFile, db);
-      return id;
+      await db.insert(Assignment, {
+        id: assignmentId,
+        courseId,
+        labId: id,
+        versionHash: null,
+        releasedAt: null,
+        dueAt: null,
+        createdAt: new Date(),
+      });
+      return assignmentId;
     };
     return manager ? inside(manager) : this.db.transaction(inside);
   }
@@ -146,11 +168,11 @@ export class LabsService {
     return { ...(await this.judging(lab)), ...(files.length && { files }) };
   }
 
-  /** The lab without the files that come with it, by which nothing is judged. */
-  async judging(lab: Lab): Promise<LabFile> {
-    const reference = await this.documents.readDrawing(lab.referenceId);
-    const plan = await this.documents.readPlan(lab.planId);
-    const { brief, tasks, spec, policy, starter, handout, stages } = await this.parts(lab);
+  /** The lab as it is now, without the files that come with it, by which nothing is judged. */
+  async judging(lab: Lab, manager?: EntityManager): Promise<LabFile> {
+    const reference = await this.documents.readDrawing(lab.referenceId, manager);
+    const plan = await this.documents.readPlan(lab.planId, manager);
+    const { brief, tasks, spec, policy, starter, handout, stages } = await this.parts(lab, manager);
     return {
       format: 'sobrin-lab',
       version: LAB_VERSION,
@@ -168,17 +190,15 @@ export class LabsService {
   }
 
   /** Changes parts of a lab. A stale change is refused: the newer version is shown instead of being overwritten. */
-  async change(me: Me, id: string, change: ChangeLabRequest): Promise<void> {
+  async change(me: Me, assignment: Assignment, change: ChangeLabRequest): Promise<void> {
     const changed = await this.db.transaction(async (manager) => {
-      const lab = await manager.findOne(Lab, { where: { id }, lock: { mode: 'pessimistic_write' } });
-      if (!lab) throw refuse.missing('lab');
+      const lab = await this.lock(assignment.labId, manager);
       if (lab.revision !== change.base)
         throw refuse.state(
           'Somebody changed this lab in between. Your change was not stored: load the lab again, then repeat it.',
         );
       const set: Partial<Lab> = { revision: lab.revision + 1 };
       if (change.title !== undefined) set.title = change.title;
-      if (change.dueAt !== undefined) set.dueAt = change.dueAt === null ? null : new Date(change.dueAt);
       const problems: Problem[] = [];
       for (const part of PARTS) {
         if (change[part] === undefined) continue;
@@ -204,7 +224,11 @@ export class LabsService {
             wrong.map((problem) => ({ ...problem, place: `spec › ${problem.place}` })),
           );
       }
-      await manager.update(Lab, { id }, set);
+      await manager.update(Lab, { id: lab.id }, set);
+      if (change.dueAt !== undefined) {
+        const dueAt = change.dueAt === null ? null : new Date(change.dueAt);
+        await manager.update(Assignment, { id: assignment.id }, { dueAt });
+      }
       const documents: [string, unknown][] = [
         [lab.briefId, change.brief],
         [lab.tasksId, change.tasks && { tasks: change.tasks }],
@@ -219,14 +243,47 @@ export class LabsService {
     await this.documents.tell(changed);
   }
 
-  async view(lab: Lab): Promise<LabView> {
-    const course = await this.courseOf(lab);
-    const { brief, tasks, spec, policy } = await this.parts(lab);
-    const reference = (await this.documents.readDrawing(lab.referenceId)).document;
-    const plan = (await this.documents.readPlan(lab.planId)).document;
+  /** Whoever changes a lab as a whole, or makes it final, waits for the others. */
+  private lock(id: string, manager: EntityManager): Promise<Lab> {
+    return manager.findOneOrFail(Lab, { where: { id }, lock: { mode: 'pessimistic_write' } });
+  }
+
+  /** Makes the lab as it is now a version that stays, and lets it judge what the course hands in. */
+  async makeFinal(me: Me, assignment: Assignment): Promise<void> {
+    await this.db.transaction((manager) => this.finalWithin(manager, me, assignment));
+  }
+
+  /** The same, and lets the course see it from now on. */
+  async release(me: Me, assignment: Assignment, within?: EntityManager): Promise<void> {
+    const inside = async (manager: EntityManager): Promise<void> => {
+      await this.finalWithin(manager, me, assignment);
+      await manager.update(Assignment, { id: assignment.id, releasedAt: IsNull() }, { releasedAt: new Date() });
+    };
+    await (within ? inside(within) : this.db.transaction(inside));
+  }
+
+  private async finalWithin(manager: EntityManager, me: Me, { id, labId }: Assignment): Promise<void> {
+    const lab = await this.lock(labId, manager);
+    const { versionHash } = await this.versions.makeFinal(manager, lab, await this.judging(lab, manager), me);
+    await manager.update(Assignment, { id }, { versionHash });
+  }
+
+  /** Lets another version of the lab judge what the course hands in. */
+  async judgeBy({ id, labId }: Assignment, number: number): Promise<void> {
+    const final = await this.db.manager.findOneBy(LabFinal, { labId, number });
+    if (!final) throw refuse.missing('version');
+    await this.db.manager.update(Assignment, { id }, { versionHash: final.versionHash });
+  }
+
+  async view(assignment: Assignment): Promise<LabView> {
+    const { lab, courseId } = assignment;
+    const course = await this.courses.titleOf(courseId);
+    const file = await this.judging(lab);
+    const { brief, tasks, spec, policy, reference, plan } = file;
+    const versions = await this.versions.list(assignment);
     const blocks = Object.values(plan.blocks);
     const submissions = await this.db.manager.find(Submission, {
-      where: { labId: lab.id },
+      where: { assignmentId: assignment.id },
       select: { id: true, studentId: true, attempt: true },
     });
     const newest = new Map<string, Submission>();
@@ -237,16 +294,21 @@ export class LabsService {
       this.db.manager,
       [...newest.values()].map((submission) => submission.id),
     );
-    const { id, courseId, title, revision, planId, referenceId } = lab;
+    const { title, revision, planId, referenceId } = lab;
     return {
-      id,
+      id: assignment.id,
       courseId,
       courseTitle: course,
       title,
       revision,
-      dueAt: lab.dueAt?.toISOString() ?? null,
+      releasedAt: assignment.releasedAt?.toISOString() ?? null,
+      dueAt: assignment.dueAt?.toISOString() ?? null,
+      version: versions.find((version) => version.judges) ?? null,
+      versions: versions.length,
+      isChanged:
+        assignment.versionHash !== null && specHash(file) !== (await this.versions.judges(assignment.versionHash)),
       brief,
-      tasks: tasks.tasks,
+      tasks,
       documents: { brief: lab.briefId, tasks: lab.tasksId, spec: lab.specId, policy: lab.policyId },
       planId,
       plan: {
@@ -257,16 +319,11 @@ export class LabsService {
       spec,
       policy,
       referenceId,
-      files: await this.files.list(id),
+      files: await this.files.list(lab.id),
       specProblems: specProblems({ spec, reference, brief }),
       handedIn: newest.size,
       checked: checks.size,
       students: (await this.courses.roster(courseId)).length,
     };
-  }
-
-  async courseOf(lab: Lab): Promise<string> {
-    const rows = await this.db.query<{ title: string }[]>('SELECT title FROM course WHERE id = $1', [lab.courseId]);
-    return rows[0]?.title ?? '';
   }
 }

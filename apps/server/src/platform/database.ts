@@ -1,9 +1,10 @@
 import { DataSource, type DataSourceOptions } from 'typeorm';
 import { Account, KnownBrowser, OneTimeLink, Session } from '../accounts/account.entity';
+import { Assignment } from '../assignments/assignment.entity';
 import { CheckRecord } from '../checks/check.entity';
 import { Course, Enrolment } from '../courses/course.entity';
 import { DocumentChange, DocumentShowing, DocumentVersion, StoredDocument } from '../documents/document.entity';
-import { Lab, LabFileRecord } from '../labs/lab.entity';
+import { Lab, LabFileRecord, LabFinal, LabVersion } from '../labs/lab.entity';
 import { Attachment, Submission, Work } from '../submissions/submission.entity';
 import { config } from './config';
 import { MIGRATIONS } from './migrations';
@@ -32,6 +33,9 @@ export const databaseOptions = (): DataSourceOptions => ({
     Enrolment,
     Lab,
     LabFileRecord,
+    LabVersion,
+    LabFinal,
+    Assignment,
     StoredDocument,
     DocumentChange,
     DocumentVersion,

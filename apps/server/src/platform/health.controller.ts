@@ -1,6 +1,6 @@
 import { Controller } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
-import { CORE_VERSION } from '@sobrin/core/spec';
+import { CORE_VERSION } from '@sobrin/core/version';
 import { DataSource } from 'typeorm';
 import { Public } from '../accounts/session.guard';
 import { Answers } from './route';

@@ -1,6 +1,7 @@
 import { briefFrom1, planFrom1 } from '@sobrin/core/formats';
 import { randomUUID } from 'node:crypto';
 import { type MigrationInterface, type QueryRunner } from 'typeorm';
+import { Assignments1764475200000 } from './migration-assignments';
 
 /** The first schema. Documents are JSON; everything that is searched or joined by is a column. */
 export class First1732406400000 implements MigrationInterface {
@@ -313,4 +314,5 @@ export const MIGRATIONS = [
   IdleSessions1764464400000,
   SignIn1764468000000,
   OneTimeLinks1764471600000,
+  Assignments1764475200000,
 ];

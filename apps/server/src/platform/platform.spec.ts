@@ -159,7 +159,7 @@ test('plans of the first schema become documents with all that is in them, and c
   const runner = demo.running.app.get(DataSource).createQueryRunner();
   await runner.startTransaction();
   const migration = new Plans1732665600000();
-  const lab = await demo.labOf('Valley Station LAN');
+  const [lab] = (await runner.query(`SELECT id FROM lab WHERE title = 'Valley Station LAN'`)) as [{ id: string }];
   const drawings = (): Promise<unknown> => runner.query('SELECT count(*)::int AS n FROM document');
   await new LabParts1764374400000().down(runner);
   await migration.down(runner);

@@ -10,7 +10,7 @@ import { DataSource, type EntityManager } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { hashPassword } from '../accounts/accounts.service';
 import { Course, Enrolment } from '../courses/course.entity';
-import { Lab } from '../labs/lab.entity';
+import { Assignment } from '../assignments/assignment.entity';
 import { LabsService } from '../labs/labs.service';
 import { WorksService } from '../submissions/works.service';
 import { Work } from '../submissions/submission.entity';
@@ -71,7 +71,16 @@ export async function seedDemo(app: INestApplication, now: Date): Promise<boolea
       students.map((student) => ({ courseId: course.id, accountId: student.id })),
     );
     for (const [at, lab] of labs.entries())
-      await seedLab(app, manager, course.id, lab, students, new Date(now.getTime() + (14 + 14 * at) * DAY), now);
+      await seedLab(
+        app,
+        manager,
+        instructor,
+        course.id,
+        lab,
+        students,
+        new Date(now.getTime() + (14 + 14 * at) * DAY),
+        now,
+      );
     return true;
   });
 }
@@ -106,22 +115,33 @@ async function readDemoLab(slug: string): Promise<DemoLab> {
 async function seedLab(
   app: INestApplication,
   manager: EntityManager,
+  instructor: Account,
   courseId: string,
   lab: DemoLab,
   students: readonly Account[],
   dueAt: Date,
   now: Date,
 ): Promise<void> {
-  const id = await app.get(LabsService).store(courseId, lab.file, dueAt, manager);
-  const stored = await manager.findOneByOrFail(Lab, { id });
+  const labs = app.get(LabsService);
+  const id = await labs.store(instructor, courseId, lab.file, manager);
+  await labs.release(instructor, await manager.findOneByOrFail(Assignment, { id }), manager);
+  await manager.update(Assignment, { id }, { dueAt });
+  const assignment = await manager.findOneByOrFail(Assignment, { id });
   for (const [at, submission] of lab.submissions.entries()) {
     const student = students.find((each) => each.name === submission.student)!;
     const documents = app.get(DocumentsService);
     const documentId = await documents.create(submission.topology, 'topology', manager);
     const planId = await documents.create(submission.plan ?? emptyPlan(), 'plan', manager);
-    await manager.insert(Work, { id: randomUUID(), labId: id, studentId: student.id, documentId, planId, answers: {} });
+    await manager.insert(Work, {
+      id: randomUUID(),
+      assignmentId: id,
+      studentId: student.id,
+      documentId,
+      planId,
+      answers: {},
+    });
     await app.get(WorksService).insert(manager, {
-      lab: stored,
+      assignment,
       studentId: student.id,
       attempt: 1,
       topology: submission.topology,

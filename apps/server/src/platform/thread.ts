@@ -1,7 +1,7 @@
 import { type Scheme } from '@sobrin/core/drawing';
 import { readLabText, readSubmissionText, writeSvg } from '@sobrin/core/formats';
 import { type Plan } from '@sobrin/core/plan';
-import { type LabFile, checkSubmission } from '@sobrin/core/spec';
+import { type JudgingLab, checkSubmission } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { pdfOf, pngOf } from '@sobrin/rendering';
 import { type StoredVersion, versionOf } from '../documents/stored-version';
@@ -34,5 +34,5 @@ export const readSubmission = (text: string) => readSubmissionText(text);
 export const readLab = (text: string) => readLabText(text);
 
 /** Judges what was handed in by a lab. */
-export const check = ({ lab, topology, plan }: { lab: LabFile; topology: Topology; plan: Plan | undefined }) =>
+export const check = ({ lab, topology, plan }: { lab: JudgingLab; topology: Topology; plan: Plan | undefined }) =>
   checkSubmission(lab, topology, plan);

@@ -180,8 +180,8 @@ export class DocumentsController {
   ): Promise<void> {
     const found = await this.works.attachment(id);
     if (!found) throw refuse.missing('file');
-    if (found.work.studentId === me.id) await this.labs.openTo(me, found.work.labId);
-    else await this.labs.taughtBy(me, found.work.labId);
+    if (found.work.studentId === me.id) await this.labs.openTo(me, found.work.assignmentId);
+    else await this.labs.taughtBy(me, found.work.assignmentId);
     // Always as a download and never as a page: what students attach must not run in an instructor's browser.
     response.setHeader('Content-Type', 'application/octet-stream');
     response.setHeader(
@@ -195,9 +195,9 @@ export class DocumentsController {
   private async mayChange(me: Me, id: string): Promise<Lab | null> {
     const work = me.role === 'student' ? await this.works.byDocument(id) : null;
     const lab = me.role === 'instructor' ? await this.labs.byDocument(id) : null;
-    if (lab) return this.labs.taughtBy(me, lab.id);
+    if (lab?.ownerId === me.id) return lab;
     if (work?.studentId !== me.id) throw refuse.missing('document');
-    await this.labs.openTo(me, work.labId); // who is off the roster keeps it, and sees it again when back
+    await this.labs.openTo(me, work.assignmentId); // who is off the roster keeps it, and sees it again when back
     return null;
   }
 }

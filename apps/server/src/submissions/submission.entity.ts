@@ -8,8 +8,8 @@ export class Work {
   @PrimaryColumn('uuid')
   id!: string;
 
-  @Column('uuid', { name: 'lab_id' })
-  labId!: string;
+  @Column('uuid', { name: 'assignment_id' })
+  assignmentId!: string;
 
   @Column('uuid', { name: 'student_id' })
   studentId!: string;
@@ -54,8 +54,8 @@ export class Submission {
   @PrimaryColumn('uuid')
   id!: string;
 
-  @Column('uuid', { name: 'lab_id' })
-  labId!: string;
+  @Column('uuid', { name: 'assignment_id' })
+  assignmentId!: string;
 
   @Column('uuid', { name: 'student_id' })
   studentId!: string;

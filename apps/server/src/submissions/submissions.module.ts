@@ -1,4 +1,5 @@
 import { Module } from '@nestjs/common';
+import { CoursesModule } from '../courses/courses.module';
 import { DocumentsModule } from '../documents/documents.module';
 import { LabsModule } from '../labs/labs.module';
 import { DocumentsController } from './documents.controller';
@@ -6,7 +7,7 @@ import { WorksController } from './works.controller';
 import { WorksService } from './works.service';
 
 @Module({
-  imports: [DocumentsModule, LabsModule],
+  imports: [CoursesModule, DocumentsModule, LabsModule],
   controllers: [WorksController, DocumentsController],
   providers: [WorksService],
   exports: [WorksService],

@@ -6,12 +6,14 @@ import { type Plan, emptyPlan } from '@sobrin/core/plan';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, In } from 'typeorm';
+import { Assignment } from '../assignments/assignment.entity';
 import { newestChecks } from '../checks/newest-checks';
+import { CoursesService } from '../courses/courses.service';
 import { StoredDocument } from '../documents/document.entity';
 import { DocumentsService } from '../documents/documents.service';
-import { Lab } from '../labs/lab.entity';
 import { LabFilesService } from '../labs/lab-files.service';
 import { LabsService } from '../labs/labs.service';
+import { LabVersionsService } from '../labs/versions.service';
 import { bytesOf } from '../platform/base64';
 import { jsonb } from '../platform/jsonb';
 import { refuse } from '../platform/refusal';
@@ -33,16 +35,18 @@ export class WorksService {
     private readonly documents: DocumentsService,
     private readonly files: LabFilesService,
     private readonly threads: ThreadsService,
+    private readonly versions: LabVersionsService,
+    private readonly courses: CoursesService,
   ) {}
 
   /** The student's work for a lab, begun on first sight with the lab's starter or an empty sheet. */
-  async workOf(me: Me, lab: Lab): Promise<Work> {
-    const found = await this.db.manager.findOneBy(Work, { labId: lab.id, studentId: me.id });
+  async workOf(me: Me, assignment: Assignment): Promise<Work> {
+    const found = await this.db.manager.findOneBy(Work, { assignmentId: assignment.id, studentId: me.id });
     if (found) return found;
     await this.db.transaction(async (manager) => {
-      const { starter } = await this.labs.parts(lab, manager);
+      const { starter } = await this.labs.parts(assignment.lab, manager);
       const documentId = await this.documents.create(
-        { ...(starter ?? emptyTopology()), title: lab.title, author: me.name },
+        { ...(starter ?? emptyTopology()), title: assignment.lab.title, author: me.name },
         'topology',
         manager,
       );
@@ -52,13 +56,13 @@ export class WorksService {
         .createQueryBuilder()
         .insert()
         .into(Work)
-        .values({ id: randomUUID(), labId: lab.id, studentId: me.id, documentId, planId, answers: {} })
+        .values({ id: randomUUID(), assignmentId: assignment.id, studentId: me.id, documentId, planId, answers: {} })
         .orIgnore()
         .returning('id')
         .execute();
       if (!(done.raw as unknown[]).length) await manager.delete(StoredDocument, { id: In([documentId, planId]) });
     });
-    return this.db.manager.findOneByOrFail(Work, { labId: lab.id, studentId: me.id });
+    return this.db.manager.findOneByOrFail(Work, { assignmentId: assignment.id, studentId: me.id });
   }
 
   /** The work whose drawing or plan a document is. */
@@ -66,11 +70,13 @@ export class WorksService {
     return this.db.manager.findOneBy(Work, [{ documentId }, { planId: documentId }]);
   }
 
-  async view(me: Me, lab: Lab): Promise<StudentLabView> {
-    const work = await this.workOf(me, lab);
-    const { brief, tasks, policy } = await this.labs.parts(lab);
+  async view(me: Me, assignment: Assignment): Promise<StudentLabView> {
+    const work = await this.workOf(me, assignment);
+    const { brief, tasks, policy } = await this.labs.parts(assignment.lab);
+    // How equipment behaves is what it will be judged by, also while the lab is being changed.
+    const judging = (await this.versions.read(assignment.versionHash!)).policy;
     const submissions = await this.db.manager.find(Submission, {
-      where: { labId: lab.id, studentId: me.id },
+      where: { assignmentId: assignment.id, studentId: me.id },
       order: { attempt: 'ASC' },
       select: { id: true, attempt: true, handedInAt: true, late: true },
     });
@@ -79,23 +85,23 @@ export class WorksService {
       submissions.map((submission) => submission.id),
     );
     return {
-      id: lab.id,
-      courseTitle: await this.labs.courseOf(lab),
-      title: lab.title,
-      dueAt: lab.dueAt?.toISOString() ?? null,
+      id: assignment.id,
+      courseTitle: await this.courses.titleOf(assignment.courseId),
+      title: assignment.lab.title,
+      dueAt: assignment.dueAt?.toISOString() ?? null,
       brief,
       tasks: tasks.tasks,
       bench: policy.bench ?? 'coach',
-      ...(policy.autoPairing !== undefined && { autoPairing: policy.autoPairing }),
-      ...(policy.vlanDatabase !== undefined && { vlanDatabase: policy.vlanDatabase }),
-      ...(policy.filterOut !== undefined && { filterOut: policy.filterOut }),
+      ...(judging.autoPairing !== undefined && { autoPairing: judging.autoPairing }),
+      ...(judging.vlanDatabase !== undefined && { vlanDatabase: judging.vlanDatabase }),
+      ...(judging.filterOut !== undefined && { filterOut: judging.filterOut }),
       ...(policy.kit !== undefined && { kit: policy.kit }),
       ...(policy.modules !== undefined && { modules: policy.modules }),
       ...(policy.autoCabling !== undefined && { autoCabling: policy.autoCabling }),
       attempts: { used: submissions.length, allowed: policy.attempts ?? null },
       documentId: work.documentId,
       planId: work.planId,
-      files: await this.files.list(lab.id),
+      files: await this.files.list(assignment.labId),
       answers: work.answers,
       attachments: await this.attachments(work.id),
       submissions: submissions.map((submission) => ({
@@ -110,10 +116,10 @@ export class WorksService {
   }
 
   /** Puts what an uploaded file holds in place of the present drawing and plan, each as a save that can be undone. */
-  async upload(me: Me, lab: Lab, text: string): Promise<Uploaded> {
+  async upload(me: Me, assignment: Assignment, text: string): Promise<Uploaded> {
     const read = await this.threads.run('readSubmission', text);
     if (!read.ok) throw refuse.problems('The file was not taken. Your drawing is as it was.', read.error);
-    const work = await this.workOf(me, lab);
+    const work = await this.workOf(me, assignment);
     const { topology, plan } = read.value;
     if (topology) await this.replace(work.documentId, { kind: 'replace', topology }, me);
     if (plan) await this.replace(work.planId, { kind: 'replace', plan }, me);
@@ -125,15 +131,15 @@ export class WorksService {
     await this.documents.save(documentId, { save: randomUUID(), base: revision, commands: [command] }, me);
   }
 
-  async saveAnswers(me: Me, lab: Lab, answers: Record<string, unknown>): Promise<void> {
-    const { tasks } = await this.labs.parts(lab);
+  async saveAnswers(me: Me, assignment: Assignment, answers: Record<string, unknown>): Promise<void> {
+    const { tasks } = await this.labs.parts(assignment.lab);
     const known = new Set(tasks.tasks.map((task) => task.id));
     for (const [task, text] of Object.entries(answers)) {
       if (!known.has(task)) throw refuse.input(`The lab has no task "${task}".`);
       if (typeof text !== 'string' || text.length > MAX_ANSWER)
         throw refuse.input(`The answer to task "${task}" is no text of at most ${MAX_ANSWER} characters.`);
     }
-    const work = await this.workOf(me, lab);
+    const work = await this.workOf(me, assignment);
     await this.db.manager.update(Work, { id: work.id }, { answers: jsonb(answers) });
   }
 
@@ -142,9 +148,13 @@ export class WorksService {
     return found.map(({ id, name, type, size }) => ({ id, name, type, size }));
   }
 
-  async attach(me: Me, lab: Lab, file: { name: string; type: string; base64: string }): Promise<FileView> {
+  async attach(
+    me: Me,
+    assignment: Assignment,
+    file: { name: string; type: string; base64: string },
+  ): Promise<FileView> {
     const bytes = bytesOf(file, MAX_ATTACHMENT_BYTES);
-    const { id: workId } = await this.workOf(me, lab);
+    const { id: workId } = await this.workOf(me, assignment);
     const [id, size] = [randomUUID(), bytes.length];
     await this.db.transaction(async (manager) => {
       await this.lock(workId, manager);
@@ -161,13 +171,13 @@ export class WorksService {
   }
 
   /** Takes a file away. One that was handed in stays with its attempt; any other is gone. */
-  async detach(me: Me, lab: Lab, id: string): Promise<void> {
-    const { id: workId } = await this.workOf(me, lab);
+  async detach(me: Me, assignment: Assignment, id: string): Promise<void> {
+    const { id: workId } = await this.workOf(me, assignment);
     await this.db.transaction(async (manager) => {
       await this.lock(workId, manager);
       const isHandedIn = await manager
         .createQueryBuilder(Submission, 'submission')
-        .where({ labId: lab.id, studentId: me.id })
+        .where({ assignmentId: assignment.id, studentId: me.id })
         .andWhere('submission.attachmentIds @> :ids', { ids: JSON.stringify([id]) })
         .getExists();
       if (isHandedIn) await manager.update(Attachment, { id, workId }, { removed: true });
@@ -186,25 +196,25 @@ export class WorksService {
    */
   async handIn(
     me: Me,
-    lab: Lab,
+    assignment: Assignment,
     now: Date,
     id: string = randomUUID(),
   ): Promise<{ id: string; attempt: number; late: boolean }> {
-    const { id: workId } = await this.workOf(me, lab);
+    const { id: workId } = await this.workOf(me, assignment);
     return this.db.transaction(async (manager) => {
       const work = await this.lock(workId, manager);
       const done = await manager.findOneBy(Submission, { id });
-      if (done && (done.labId !== lab.id || done.studentId !== me.id))
+      if (done && (done.assignmentId !== assignment.id || done.studentId !== me.id))
         throw refuse.input('This hand-in belongs to something else. Nothing was handed in: load the page again.');
       if (done) return { id, attempt: done.attempt, late: done.late };
-      const used = await manager.countBy(Submission, { labId: lab.id, studentId: me.id });
-      const { policy } = await this.labs.parts(lab, manager);
-      const late = lab.dueAt !== null && now > lab.dueAt;
+      const used = await manager.countBy(Submission, { assignmentId: assignment.id, studentId: me.id });
+      const { policy } = await this.labs.parts(assignment.lab, manager);
+      const late = assignment.dueAt !== null && now > assignment.dueAt;
       if (late && policy.late !== 'accepted') {
         const kept = used
           ? ` Attempt ${used}, which you handed in before, stays as it is.`
           : ' Nothing of yours was handed in; your drawing stays here. Talk to your instructor.';
-        throw refuse.state(`The lab was due on ${written(lab.dueAt!)}: nothing more is taken.${kept}`);
+        throw refuse.state(`The lab was due on ${written(assignment.dueAt!)}: nothing more is taken.${kept}`);
       }
       const allowed = policy.attempts;
       if (allowed !== undefined && used >= allowed)
@@ -213,7 +223,7 @@ export class WorksService {
       const plan = await this.documents.readPlan(work.planId, manager);
       await this.insert(manager, {
         id,
-        lab,
+        assignment,
         studentId: me.id,
         attempt: used + 1,
         topology: drawing.document,
@@ -231,7 +241,7 @@ export class WorksService {
     manager: EntityManager,
     attempt: {
       id?: string;
-      lab: Lab;
+      assignment: Assignment;
       studentId: string;
       attempt: number;
       topology: Topology;
@@ -242,10 +252,10 @@ export class WorksService {
       late: boolean;
     },
   ): Promise<string> {
-    const { lab, id = randomUUID(), ...rest } = attempt;
+    const { assignment, id = randomUUID(), ...rest } = attempt;
     await manager.insert(Submission, {
       id,
-      labId: lab.id,
+      assignmentId: assignment.id,
       ...rest,
       topology: jsonb(rest.topology),
       plan: rest.plan && jsonb(rest.plan),

@@ -24,6 +24,10 @@ const lab = (more: Partial<LabView> = {}): LabView => ({
   title: 'Three Stations',
   revision: 7,
   dueAt: null,
+  releasedAt: null,
+  version: null,
+  versions: 0,
+  isChanged: false,
   brief,
   tasks: [
     { id: 't1', text: 'Draw.' },

@@ -10,6 +10,7 @@ import { HistoryTools, SaveSign } from '../documents/tools';
 import { useLabPart } from '../lab/lab-part';
 import { useShownLab } from '../lab/lab-shell';
 import { PartTrouble } from '../lab/part-trouble';
+import { VersionStrip } from '../lab/version-strip';
 import { TextInput } from '../ui/fields';
 import { Opened } from '../ui/opened';
 import { Panel } from '../ui/panel';
@@ -101,6 +102,7 @@ function BriefDesk({ lab, lost, ...given }: { lab: LabView; lost: readonly strin
           {text}
         </Alert>
       ))}
+      <VersionStrip lab={lab} isSaved={saves.every((save) => save === 'saved')} />
       <Box sx={{ flex: 1, overflow: 'auto', p: 2 }}>
         <Box
           sx={{

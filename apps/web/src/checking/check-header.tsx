@@ -54,9 +54,7 @@ export function CheckHeader({
         </Stack>
       }
     >
-      {submission.stale && (
-        <Typography sx={{ color: 'var(--ochre-text)' }}>Checked with an older spec or reference</Typography>
-      )}
+      {submission.stale && <Typography sx={{ color: 'var(--ochre-text)' }}>Checked by another version</Typography>}
       <Button variant={submission.stale ? 'contained' : 'outlined'} disabled={isChecking} onClick={onCheck}>
         {isChecking ? 'Checking' : 'Check again'}
       </Button>

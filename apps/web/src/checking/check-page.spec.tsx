@@ -97,6 +97,7 @@ const submission = (more: Partial<SubmissionView> = {}): SubmissionView => ({
   result,
   checkedAt: null,
   stale: false,
+  differs: [],
   ...more,
 });
 const rows = ['one', 'two', 'three'].map((id) => ({
@@ -110,6 +111,7 @@ const rows = ['one', 'two', 'three'].map((id) => ({
   of: 2,
   unjudged: 0,
   stale: false,
+  differs: [],
 }));
 const lab = {
   id: 'lab',
@@ -198,7 +200,7 @@ test('a submission that was never checked is checked when it is opened', async (
 
 test('an old result says so and can be renewed', async () => {
   const calls = await open(submission({ stale: true }));
-  expect(screen.getByText('Checked with an older spec or reference')).toBeInTheDocument();
+  expect(screen.getByText('Checked with an another version')).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Check again' }));
   expect(calls.some((call) => call.method === 'POST')).toBe(true);
 });

@@ -4,7 +4,16 @@ import { type ClassRow, type LabView } from '@sobrin/contracts';
 import { serve, show } from '../tests/render';
 import { ClassPage } from './class-page';
 
-const lab = { id: 'lab', courseId: 'course', title: 'Three Stations', courseTitle: 'Networks 1' } as LabView;
+const lab = {
+  id: 'lab',
+  courseId: 'course',
+  title: 'Three Stations',
+  courseTitle: 'Networks 1',
+  releasedAt: '2026-11-28T08:00:00Z',
+  version: { number: 1, madeAt: '2026-11-28T08:00:00Z', by: 'Maren Osterkamp', judges: true },
+  versions: 1,
+  isChanged: false,
+} as LabView;
 const row = (name: string, more: Partial<ClassRow> = {}): ClassRow => ({
   studentId: name,
   name,
@@ -32,7 +41,7 @@ test('everybody’s state in words', async () => {
   show(<ClassPage />, { lab });
   const line = async (name: string) => (await screen.findByRole('row', { name: new RegExp(`^${name}`) })).textContent;
   expect(await line('Adaeze')).toMatch(/40\.5 \/ 48checked$/);
-  expect(await line('Bojana')).toMatch(/, late.*checked with an older spec or reference$/);
+  expect(await line('Bojana')).toMatch(/, late.*checked by another version$/);
   expect(await line('Caoimhe')).toMatch(/^Caoimhe2.*to check$/);
   expect(await line('Dilnoza')).toMatch(/checked, 3 not certain$/);
   expect(await line('Eero')).toBe('Eero–not yet');

@@ -10,13 +10,15 @@ import {
   Tooltip,
   Typography,
 } from '@mui/material';
-import { IconKey, IconPlayerPlay, IconUserPlus, IconX } from '@tabler/icons-react';
+import { IconKey, IconPlayerPlay, IconStack2, IconUserPlus, IconX } from '@tabler/icons-react';
 import { type ClassRow } from '@sobrin/contracts';
 import { useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
 import { api } from '../api/client';
 import { useChange, useClassRows } from '../api/queries';
 import { useShownLab } from '../lab/lab-shell';
+import { VersionStrip } from '../lab/version-strip';
+import { LabVersionsDialog } from '../lab/versions-dialog';
 import { AskDialog } from '../ui/ask-dialog';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
@@ -31,6 +33,7 @@ export function ClassPage() {
   const rows = useClassRows(lab.id);
   const [adding, setAdding] = useState(false);
   const [removing, setRemoving] = useState<ClassRow | null>(null);
+  const [choosing, setChoosing] = useState(false);
   const [linking, setLinking] = useState<ClassRow | null>(null);
   const checking = useCheckAll(lab.id);
   const remove = useChange(
@@ -50,6 +53,11 @@ export function ClassPage() {
             {handedIn} of {rows.data.length} handed in{open > 0 && `, ${open} to check`}
           </Typography>
         )}
+        {lab.version && (
+          <Button variant="text" startIcon={<IconStack2 size={16} />} onClick={() => setChoosing(true)}>
+            Version {lab.version.number}
+          </Button>
+        )}
         <Button variant="outlined" startIcon={<IconUserPlus size={16} />} onClick={() => setAdding(true)}>
           Add students
         </Button>
@@ -68,6 +76,7 @@ export function ClassPage() {
           </Button>
         )}
       </TopBar>
+      <VersionStrip lab={lab} />
       <Box sx={{ flex: 1, overflow: 'auto', p: 2 }}>
         <Box sx={{ maxWidth: 1080, mx: 'auto' }}>
           {rows.isPending && <Waiting what="Loading the class" />}
@@ -125,6 +134,7 @@ export function ClassPage() {
         </Box>
       </Box>
       <RosterDialog open={adding} course={lab.courseId} lab={lab.id} onClose={() => setAdding(false)} />
+      {choosing && <LabVersionsDialog lab={lab} onClose={() => setChoosing(false)} />}
       {linking && <LinkDialog course={lab.courseId} student={linking} onClose={() => setLinking(null)} />}
       <AskDialog
         open={removing !== null}
@@ -206,6 +216,6 @@ function StudentRow({
 function stateWords(row: ClassRow): string {
   if (!row.submissionId) return '';
   if (row.points === null) return 'to check';
-  if (row.stale) return 'checked with an older spec or reference';
+  if (row.stale) return 'checked by another version';
   return row.unjudged ? `checked, ${row.unjudged} not certain` : 'checked';
 }

@@ -7,6 +7,7 @@ import { Home } from './home';
 const lab = (title: string, more: Partial<LabSummary> = {}): LabSummary => ({
   id: title,
   title,
+  isReleased: true,
   dueAt: null,
   handedIn: 0,
   checked: 0,

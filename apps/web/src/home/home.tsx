@@ -149,6 +149,7 @@ function LabRow({ lab, students, isInstructor }: { lab: LabSummary; students: nu
         <Box sx={{ flex: 1, minWidth: 0 }}>
           <Typography sx={{ fontWeight: 650 }}>{lab.title}</Typography>
           <Typography variant="body2" color="text.secondary">
+            {isInstructor && !lab.isReleased && 'not released yet, '}
             {lab.dueAt ? `due ${when(lab.dueAt)}` : 'no due date'}
           </Typography>
         </Box>

@@ -115,7 +115,7 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
                   colSpan={results.requirements.length + sections.length}
                   style={{ textAlign: 'left', paddingLeft: 14, color: 'var(--ink3)', fontSize: 12 }}
                 >
-                  {row.submissionId ? 'to check' : 'not handed in'}
+                  {stateOf(row)}
                 </td>
               )}
               {row.cells.length > 0 &&
@@ -130,6 +130,7 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
               <td className="gap" />
               <td className="mark mono" style={{ fontWeight: 650 }}>
                 {row.points === null ? '–' : row.points.toFixed(1)}
+                {row.of !== null && row.of !== results.of && ` / ${points(row.of)}`}
               </td>
             </tr>
           ))}
@@ -154,6 +155,12 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
       </Box>
     </Box>
   );
+}
+
+function stateOf({ submissionId, points, version }: ResultRow): string {
+  if (!submissionId) return 'not handed in';
+  if (points === null) return 'to check';
+  return version === null ? 'checked before the lab had versions' : `checked by version ${version}`;
 }
 
 /** "4.8" is written 8 under the heading of section 4; other ids stay whole. */

@@ -10,7 +10,7 @@ import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
 import { MarksChart } from './marks-chart';
 import { ResultsGrid } from './results-grid';
-import { mean, median, shares } from './statistics';
+import { comparable, mean, median, shares } from './statistics';
 
 /** Students × requirements, how the marks spread, and what most got wrong. */
 export function ResultsPage() {
@@ -21,7 +21,7 @@ export function ResultsPage() {
     <>
       <TopBar
         title={lab.title}
-        under={`${lab.courseTitle} · ${checked} of ${results.data?.rows.length ?? 0} checked, newest attempt`}
+        under={`${lab.courseTitle} · ${checked} of ${results.data?.rows.length ?? 0} checked, newest attempt${lab.version ? `, version ${lab.version.number}` : ''}`}
       >
         <Legend />
         <Button
@@ -87,7 +87,7 @@ function Aside({ results }: { results: ResultsView }) {
     .filter((share) => share.share !== null && share.share < 1)
     .sort((a, b) => a.share! - b.share!)
     .slice(0, 6);
-  const marks = results.rows.flatMap((row) => (row.points === null ? [] : [row.points]));
+  const marks = comparable(results).map((row) => row.points);
   return (
     <Box
       component="aside"
@@ -132,7 +132,9 @@ function Aside({ results }: { results: ResultsView }) {
       <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'baseline', mt: 3, mb: 1 }}>
         <Typography variant="h2">Marks</Typography>
         <Typography variant="body2" color="text.secondary">
-          median {points(median(marks)!)}, mean {mean(marks)!.toFixed(1)}, of {points(results.of)}
+          {marks.length
+            ? `median ${points(median(marks)!)}, mean ${mean(marks)!.toFixed(1)}, of ${points(results.of)}`
+            : 'nobody is checked by this version yet'}
         </Typography>
       </Stack>
       <MarksChart results={results} />

@@ -6,6 +6,9 @@ const row = (name: string, points: number | null, won: number[]): ResultsView['r
   submissionId: name,
   name,
   points,
+  of: 20,
+  version: 1,
+  stale: false,
   cells: won.map((points, at) => ({
     id: `r${at + 1}`,
     points,

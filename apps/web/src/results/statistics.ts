@@ -15,6 +15,10 @@ export interface Bin {
   names: string[];
 }
 
+/** The rows that are judged by one version: marks of another one are of another whole. */
+export const comparable = ({ rows }: ResultsView): (ResultsView['rows'][number] & { points: number })[] =>
+  rows.flatMap((row) => (row.points === null || row.stale ? [] : [{ ...row, points: row.points }]));
+
 /** Marks in about ten steps of whole points from 0; the full mark belongs to the last one. */
 export function distribution(results: ResultsView): Bin[] {
   const width = Math.max(1, Math.ceil(results.of / 10));
@@ -24,9 +28,8 @@ export function distribution(results: ResultsView): Bin[] {
     to: (at + 1) * width,
     names: [],
   }));
-  for (const row of results.rows)
-    if (row.points !== null)
-      bins[Math.min(steps - 1, Math.max(0, Math.floor(row.points / width)))]!.names.push(row.name);
+  for (const { points, name } of comparable(results))
+    bins[Math.min(steps - 1, Math.max(0, Math.floor(points / width)))]!.names.push(name);
   return bins;
 }
 

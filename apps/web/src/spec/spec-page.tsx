@@ -14,6 +14,7 @@ import { HistoryTools, SaveSign } from '../documents/tools';
 import { type PartStore, setPart, useLabPart } from '../lab/lab-part';
 import { useShownLab } from '../lab/lab-shell';
 import { PartTrouble } from '../lab/part-trouble';
+import { VersionStrip } from '../lab/version-strip';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { points } from '../ui/words';
@@ -103,6 +104,7 @@ function SpecDesk({
         <SaveSign save={state.save.kind} />
       </TopBar>
       <PartTrouble part={state} what="spec" />
+      <VersionStrip lab={lab} isSaved={state.save.kind === 'saved'} />
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <Box sx={{ flex: 1, overflow: 'auto', p: 2 }}>
           <Stack spacing={2} sx={{ maxWidth: 900, mx: 'auto', pb: 6 }}>

@@ -2,14 +2,13 @@ import { type InterfaceAddress, formatInterfaceAddress, parseInterfaceAddress } 
 import { type Instance, type NetworkModel, analyse, optionsOf } from '../engine';
 import { type Brief, type Plan, emptyPlan, planProblems, planTree, subnetNeeds } from '../plan';
 import { type Problem, type Topology, documentHash, entryOf } from '../topology';
-import { evaluate, kindsIn, ruleProblems, share, wordsOf } from './evaluate';
+import { CORE_VERSION } from '../version';
+import { evaluate, ruleProblems, share, wordsOf } from './evaluate';
+import { type JudgingLab, specHash } from './judging';
 import { type RoleMatch, matchRoles } from './matching/match';
 import { type CheckContext, type Item, type Names, type Part, REF_WORDS, sentenceOf } from './rule';
-import { ALL_GROUPS, ANY_SITE, ruleKind } from './rules';
+import { ALL_GROUPS, ANY_SITE } from './rules';
 import { type LabFile, type Requirement, type Spec } from './schema';
-
-/** Goes into every result, so that it can be made again to the letter. */
-export const CORE_VERSION = '0.1.0';
 
 /** How a requirement was judged; `unjudged` where the engine cannot say for certain and a person decides. */
 export type Verdict = 'met' | 'partly' | 'lost' | 'unjudged';
@@ -35,9 +34,6 @@ export interface CheckResult {
   matching: RoleMatch[];
 }
 
-/** What of a lab decides how submissions are judged. */
-export type JudgingLab = Pick<LabFile, 'reference' | 'spec' | 'policy' | 'brief'>;
-
 /** Checks a drawing and a plan against a lab. Pure: same lab and submission, same result. */
 export function checkSubmission(lab: JudgingLab, drawing: Topology, plan: Plan = emptyPlan()): CheckResult {
   const options = optionsOf(lab.policy);
@@ -60,7 +56,7 @@ export function checkSubmission(lab: JudgingLab, drawing: Topology, plan: Plan =
   return {
     coreVersion: CORE_VERSION,
     specHash: specHash(lab),
-    submissionHash: documentHash(isEmptyPlan(plan) ? drawing : { drawing, plan }),
+    submissionHash: submissionHash(drawing, plan),
     points: total(sections, (section) => section.points),
     of: total(sections, (section) => section.of),
     sections,
@@ -69,25 +65,12 @@ export function checkSubmission(lab: JudgingLab, drawing: Topology, plan: Plan =
   };
 }
 
+/** What was handed in, as a hash: SHA-256 in hex. */
+export const submissionHash = (drawing: Topology, plan: Plan = emptyPlan()): string =>
+  documentHash(isEmptyPlan(plan) ? drawing : { drawing, plan });
+
 const isEmptyPlan = (plan: Plan): boolean =>
   Object.keys(plan.blocks).length + Object.keys(plan.addresses ?? {}).length === 0;
-
-/**
- * Equal for labs that judge alike: a result with another hash was made by an older version of the lab. Of the brief only
- * what plans are judged by counts, and only where a requirement judges plans.
- */
-export function specHash({ spec, reference, policy, brief }: JudgingLab): string {
-  const judgesPlans = spec.sections
-    .flatMap((section) => section.requirements.flatMap((requirement) => kindsIn(requirement.rule)))
-    .some((kind) => ruleKind(kind)?.family === 'plan');
-  const { groups, outside, rules, schemes, ratios } = brief;
-  return documentHash({
-    spec,
-    reference,
-    policy,
-    ...(judgesPlans && { brief: { groups, outside, rules, schemes, ratios } }),
-  });
-}
 
 /** Sums in hundredths, so that halves and quarters add up exactly. */
 const total = <T>(list: readonly T[], points: (item: T) => number): number =>

@@ -1,5 +1,6 @@
 export * from './check';
 export { evaluate, ruleProblems, wordsOf } from './evaluate';
+export { type JudgingLab, judgedBy, specHash } from './judging';
 export * from './lab-parts';
 export * from './matching/match';
 export { assign } from './matching/assignment';

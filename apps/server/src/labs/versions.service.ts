@@ -1,0 +1,74 @@
+import { Injectable } from '@nestjs/common';
+import { InjectDataSource } from '@nestjs/typeorm';
+import { type LabVersionView, type Me } from '@sobrin/contracts';
+import { type JudgingLab, judgedBy, specHash } from '@sobrin/core/spec';
+import { documentHash } from '@sobrin/core/topology';
+import { DataSource, type EntityManager, In } from 'typeorm';
+import { Account } from '../accounts/account.entity';
+import { Assignment } from '../assignments/assignment.entity';
+import { jsonb } from '../platform/jsonb';
+import { refuse } from '../platform/refusal';
+import { Lab, LabFinal, LabVersion } from './lab.entity';
+
+/** The versions of labs: what judges, kept as it was when a person made it final. */
+@Injectable()
+export class LabVersionsService {
+  constructor(@InjectDataSource() private readonly db: DataSource) {}
+
+  /**
+   * Keeps what judges now as a version of the lab; what is one already is none a second time. The lab's row is locked by
+   * whoever calls.
+   */
+  async makeFinal(manager: EntityManager, lab: Lab, file: JudgingLab, author: Me): Promise<LabFinal> {
+    const content = judgedBy(file);
+    const hash = documentHash(content);
+    const finals = await manager.find(LabFinal, { where: { labId: lab.id }, order: { number: 'ASC' } });
+    for (const final of finals) if ((await this.judges(final.versionHash, manager)) === hash) return final;
+    await manager
+      .createQueryBuilder()
+      .insert()
+      .into(LabVersion)
+      .values({ hash, content: jsonb(content) })
+      .orIgnore()
+      .execute();
+    const final: LabFinal = {
+      labId: lab.id,
+      number: (finals.at(-1)?.number ?? 0) + 1,
+      versionHash: hash,
+      authorId: author.id,
+      madeAt: new Date(),
+    };
+    await manager.insert(LabFinal, final);
+    return final;
+  }
+
+  /** How a version judges, as a hash: two that were written differently may judge alike. */
+  async judges(hash: string, manager?: EntityManager): Promise<string> {
+    return specHash(await this.read(hash, manager));
+  }
+
+  /** What judges by a version. */
+  async read(hash: string, manager: EntityManager = this.db.manager): Promise<JudgingLab> {
+    const found = await manager.findOneBy(LabVersion, { hash });
+    if (!found) throw refuse.missing('version');
+    return found.content;
+  }
+
+  /** The versions of the lab of an assignment, newest first. */
+  async list({ labId, versionHash }: Assignment): Promise<LabVersionView[]> {
+    const finals = await this.db.manager.find(LabFinal, { where: { labId }, order: { number: 'DESC' } });
+    const authors = await this.db.manager.findBy(Account, { id: In(finals.map((final) => final.authorId)) });
+    return finals.map((final) => ({
+      number: final.number,
+      madeAt: final.madeAt.toISOString(),
+      by: authors.find((author) => author.id === final.authorId)?.name ?? '',
+      judges: final.versionHash === versionHash,
+    }));
+  }
+
+  /** The number of a version of a lab, by its hash; null where it is none of it. */
+  async numbersOf(labId: string): Promise<ReadonlyMap<string, number>> {
+    const finals = await this.db.manager.findBy(LabFinal, { labId });
+    return new Map(finals.map(({ versionHash, number }) => [versionHash, number]));
+  }
+}

@@ -1,0 +1,57 @@
+import { filesIn, readJson } from '../tests/topologies';
+import { type LabFile, type SubmissionFile, checkSubmission, judgedBy, specHash } from '.';
+
+const LABS = ['valley-lan', 'three-stations', 'season-opening', 'winch-isolation', 'summit-dual-stack'];
+const lab = (slug: string): LabFile => readJson('demo', slug, 'lab.json') as LabFile;
+
+test.each(LABS)('%s judges as it does without what is only drawn, written or said', (slug) => {
+  const whole = lab(slug);
+  const kept = judgedBy(whole);
+  expect(specHash(kept)).toBe(specHash(whole));
+  for (const name of filesIn('demo', slug, 'submissions').slice(0, 4)) {
+    const { topology, plan } = readJson('demo', slug, 'submissions', name) as SubmissionFile;
+    if (topology) expect(checkSubmission(kept, topology, plan)).toEqual(checkSubmission(whole, topology, plan));
+  }
+});
+
+const three = lab('three-stations');
+const [device] = Object.keys(three.reference.devices);
+const [link] = Object.keys(three.reference.links);
+const changed = (change: (copy: LabFile) => void): string => {
+  const copy = structuredClone(three);
+  change(copy);
+  return specHash(copy);
+};
+
+test.each<[string, (copy: LabFile) => void]>([
+  ['a tile is moved by a pixel', ({ reference }) => void (reference.devices[device!]!.at.x += 1)],
+  ['a cable is bent', ({ reference }) => void (reference.links[link!]!.bends = [{ x: 1, y: 2 }])],
+  ['a label is moved', ({ reference }) => void (reference.links[link!]!.labelOffsets = { middle: { x: 4, y: 0 } })],
+  ['the reference is given a title', ({ reference }) => void (reference.title = 'Another')],
+  [
+    'somebody says something',
+    ({ reference }) =>
+      void (reference.comments = { c: { entries: [{ by: 'Maren', at: '2026-11-29T10:00:00Z', text: 'Why?' }] } }),
+  ],
+  ['more attempts are given', ({ policy }) => void (policy.attempts = 9)],
+  ['the scenario is put in other words', ({ brief }) => void (brief.scenario = 'Two cableways.')],
+])('it judges alike when %s', (_what, change) => {
+  expect(changed(change)).toBe(specHash(three));
+});
+
+test.each<[string, (copy: LabFile) => void]>([
+  ['a device gets another name', ({ reference }) => void (reference.devices[device!]!.name = 'OTHER')],
+  ['a cable is another one', ({ reference }) => void (reference.links[link!]!.medium = 'serial')],
+  ['points change', ({ spec }) => void (spec.sections[0]!.requirements[0]!.points += 1)],
+  ['points are rounded otherwise', ({ policy }) => void (policy.rounding = 0.25)],
+  ['equipment works otherwise', ({ policy }) => void (policy.autoPairing = false)],
+])('it judges otherwise when %s', (_what, change) => {
+  expect(changed(change)).not.toBe(specHash(three));
+});
+
+test('the numbers of a brief count where plans are judged by them', () => {
+  const opening = lab('season-opening');
+  const more = structuredClone(opening);
+  more.brief.groups![0]!.now += 1;
+  expect(specHash(more)).not.toBe(specHash(opening));
+});

@@ -1,0 +1,53 @@
+import { type Device, type Link, type Topology, documentHash } from '../topology';
+import { kindsIn } from './evaluate';
+import { ruleKind } from './rules';
+import { type LabFile } from './schema';
+
+/** What of a lab decides how submissions are judged. */
+export type JudgingLab = Pick<LabFile, 'reference' | 'spec' | 'policy' | 'brief'>;
+
+/**
+ * A lab without all that changes no verdict: where things stand on the reference, how its cables bend and are labelled,
+ * its title, pictures, notes and comments; what of the policy is about handing in; and the brief, unless plans are judged
+ * by its numbers. Submissions are judged alike by both (see judging.spec.ts). Pure.
+ */
+export function judgedBy({ reference, spec, policy, brief }: JudgingLab): JudgingLab {
+  const { autoPairing, vlanDatabase, filterOut, rounding } = policy;
+  const { groups, outside, rules, schemes, ratios } = brief;
+  const judgesPlans = spec.sections
+    .flatMap((section) => section.requirements.flatMap((requirement) => kindsIn(requirement.rule)))
+    .some((kind) => ruleKind(kind)?.family === 'plan');
+  return {
+    spec,
+    reference: withoutLayout(reference),
+    policy: defined({ autoPairing, vlanDatabase, filterOut, rounding }),
+    brief: judgesPlans ? defined({ groups, outside, rules, schemes, ratios }) : {},
+  };
+}
+
+/** Equal for labs that judge alike: SHA-256 over what judges, in hex. */
+export const specHash = (lab: JudgingLab): string => documentHash(judgedBy(lab));
+
+function withoutLayout(reference: Topology): Topology {
+  const { format, version, sites, devices, links, models, fields } = reference;
+  return {
+    format,
+    version,
+    sites: mapped(sites, ({ area: _drawn, order: _place, ...site }) => site),
+    devices: mapped(devices, ({ label: _label, pinned: _held, group: _moved, layer: _above, ...device }): Device => ({
+      ...device,
+      at: { x: 0, y: 0 },
+    })),
+    links: mapped(
+      links,
+      ({ bends: _bent, labelOffsets: _moved, label: _written, endTexts: _texts, ...link }): Link => link,
+    ),
+    ...defined({ models, fields }),
+  };
+}
+
+const mapped = <From, To>(map: Readonly<Record<string, From>>, change: (value: From) => To): Record<string, To> =>
+  Object.fromEntries(Object.entries(map).map(([id, value]) => [id, change(value)]));
+
+const defined = <T extends object>(values: T): T =>
+  Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined)) as T;
