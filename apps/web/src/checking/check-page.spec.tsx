@@ -200,7 +200,7 @@ test('a submission that was never checked is checked when it is opened', async (
 
 test('an old result says so and can be renewed', async () => {
   const calls = await open(submission({ stale: true }));
-  expect(screen.getByText('Checked with an another version')).toBeInTheDocument();
+  expect(screen.getByText('Checked by another version')).toBeInTheDocument();
   await userEvent.click(screen.getByRole('button', { name: 'Check again' }));
   expect(calls.some((call) => call.method === 'POST')).toBe(true);
 });

@@ -17,6 +17,9 @@ export const judgedAnew = (lab: string): unknown[][] => [
   ['versions', lab],
 ];
 
+/** One line: sign, sentence and button at one height. */
+const LINE = { alignItems: 'center', py: 0, '& .MuiAlert-action': { py: 0.5, pt: 0.5 } };
+
 /**
  * What an instructor must know of the lab and its class: that students do not see it yet, or that it judges otherwise by
  * now than the version by which they are judged. Nothing where neither is so.
@@ -35,6 +38,7 @@ export function VersionStrip({ lab, isSaved = true }: { lab: LabView; isSaved?: 
         <Alert
           severity="info"
           variant="outlined"
+          sx={LINE}
           action={
             <Button variant="contained" disabled={release.isPending} onClick={() => setAsking(true)}>
               Release to the class
@@ -48,6 +52,7 @@ export function VersionStrip({ lab, isSaved = true }: { lab: LabView; isSaved?: 
         <Alert
           severity="warning"
           variant="outlined"
+          sx={LINE}
           action={
             <Button variant="outlined" disabled={final.isPending || !isSaved} onClick={() => setAsking(true)}>
               Make it final

@@ -108,7 +108,7 @@ function Aside({ results }: { results: ResultsView }) {
       </Stack>
       {missed.length === 0 && (
         <Typography color="text.secondary" sx={{ py: 1 }}>
-          Nobody lost a point.
+          {marks.length ? 'Nobody lost a point.' : 'Nobody is checked by the version that judges now.'}
         </Typography>
       )}
       {missed.map(({ id, share }) => (
@@ -129,15 +129,17 @@ function Aside({ results }: { results: ResultsView }) {
           </b>
         </Box>
       ))}
-      <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'baseline', mt: 3, mb: 1 }}>
-        <Typography variant="h2">Marks</Typography>
-        <Typography variant="body2" color="text.secondary">
-          {marks.length
-            ? `median ${points(median(marks)!)}, mean ${mean(marks)!.toFixed(1)}, of ${points(results.of)}`
-            : 'nobody is checked by this version yet'}
-        </Typography>
-      </Stack>
-      <MarksChart results={results} />
+      {marks.length > 0 && (
+        <>
+          <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'baseline', mt: 3, mb: 1 }}>
+            <Typography variant="h2">Marks</Typography>
+            <Typography variant="body2" color="text.secondary">
+              median {points(median(marks)!)}, mean {mean(marks)!.toFixed(1)}, of {points(results.of)}
+            </Typography>
+          </Stack>
+          <MarksChart results={results} />
+        </>
+      )}
     </Box>
   );
 }
