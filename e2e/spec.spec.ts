@@ -56,8 +56,11 @@ test('an instructor changes points and words, reorders, adds a requirement, and 
   await expect(rows).toHaveCount(count);
   await saved(page);
 
+  await page.getByRole('button', { name: 'Make it final' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Make it final' }).click();
+  await expect(page.getByText(/changed since/)).toBeHidden();
   await page.goto(`${lab}/class`);
-  // No result is current any more: everybody who handed in is to be checked.
+  // No result is of the version that judges now: everybody who handed in is to be checked.
   await expect(page.getByText(/^(\d+) of 26 handed in, \1 to check$/)).toBeVisible();
 });
 
