@@ -12,6 +12,7 @@ import { LabsModule } from './labs/labs.module';
 import { databaseOptions } from './platform/database';
 import { HealthController } from './platform/health.controller';
 import { RefusalFilter } from './platform/refusal.filter';
+import { SignalsModule } from './platform/signals.service';
 import { ThreadsModule } from './platform/threads.service';
 import { SubmissionsModule } from './submissions/submissions.module';
 
@@ -32,6 +33,7 @@ import { SubmissionsModule } from './submissions/submissions.module';
       throttlers: [{ limit: 1200, ttl: 60_000 }],
       getTracker: (request) => (request as unknown as SignedRequest).me?.id ?? String(request.ip),
     }),
+    SignalsModule,
     ThreadsModule,
     AccountsModule,
     CoursesModule,

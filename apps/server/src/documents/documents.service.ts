@@ -1,15 +1,16 @@
-import { Injectable, type OnModuleDestroy } from '@nestjs/common';
+import { Injectable } from '@nestjs/common';
 import { type Conflict, type DocumentView, type Me, type SaveRequest, type Saved } from '@sobrin/contracts';
 import { type Applied, type Footprint, editsBetween, meetingPlaces, takenBack } from '@sobrin/core/changes';
 import { type Plan } from '@sobrin/core/plan';
 import { type Topology, shapeProblems } from '@sobrin/core/topology';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { randomUUID } from 'node:crypto';
-import { type Observable, Subject, filter, map } from 'rxjs';
+import { type Observable, filter, from, map, merge, mergeMap } from 'rxjs';
 import { DataSource, type EntityManager, In, MoreThan } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { jsonb } from '../platform/jsonb';
 import { refuse } from '../platform/refusal';
+import { SignalsService } from '../platform/signals.service';
 import { type Document, type DocumentKind, type DocumentKindName, DOCUMENT_KINDS } from './document-kinds';
 import { DocumentChange, StoredDocument } from './document.entity';
 
@@ -17,10 +18,11 @@ type Done = Applied<Document, object>;
 
 /** Documents and their saves. Who may see or change one is decided by whoever owns it (labs, submissions). */
 @Injectable()
-export class DocumentsService implements OnModuleDestroy {
-  private readonly saves = new Subject<{ id: string; revision: number }>();
-
-  constructor(@InjectDataSource() private readonly db: DataSource) {}
+export class DocumentsService {
+  constructor(
+    @InjectDataSource() private readonly db: DataSource,
+    private readonly signals: SignalsService,
+  ) {}
 
   async create(content: Document, kind: DocumentKindName, manager: EntityManager = this.db.manager): Promise<string> {
     const id = randomUUID();
@@ -45,16 +47,15 @@ export class DocumentsService implements OnModuleDestroy {
     return found;
   }
 
-  /** The revisions of a document from now on, as they are saved; ends when the server stops. */
+  /** The revisions of a document from now on, as they are saved by whichever server; ends when this one stops. */
   revisions = (id: string): Observable<number> =>
-    this.saves.pipe(
-      filter((row) => row.id === id),
-      map((row) => row.revision),
+    merge(
+      this.signals.of('saved').pipe(
+        filter((row) => row.id === id),
+        map((row) => row.revision),
+      ),
+      this.signals.missed.pipe(mergeMap(() => from(this.about(id)).pipe(map(({ revision }) => revision)))),
     );
-
-  onModuleDestroy(): void {
-    this.saves.complete();
-  }
 
   readDrawing = (id: string, manager?: EntityManager): Promise<DocumentView<Topology>> => this.read(id, manager);
   readPlan = (id: string, manager?: EntityManager): Promise<DocumentView<Plan>> => this.read(id, manager);
@@ -71,26 +72,19 @@ export class DocumentsService implements OnModuleDestroy {
     /** What else belongs to the save; it comes first, so that whoever locks several rows does so in one order. */
     first: (manager: EntityManager) => Promise<void> = () => Promise.resolve(),
   ): Promise<Saved<Document>> {
-    const saved = await this.db.transaction(async (manager) => {
+    return this.db.transaction(async (manager) => {
       await first(manager);
       return this.saveWithin(manager, id, request, author);
     });
-    this.saves.next({ id, revision: saved.revision });
-    return saved;
   }
 
-  /** Makes a document another one as a save of its own, inside a transaction; `tell` lets those hear of it who follow it. */
+  /** Makes a document another one as a save of its own, inside a transaction. */
   async replaceWithin(manager: EntityManager, id: string, document: Document, author: Me): Promise<void> {
     const { revision, document: now } = await this.read(id, manager);
     const edits = editsBetween(now, document);
     if (!edits.length) return;
     const commands = [{ kind: 'edits', edits }];
     await this.saveWithin(manager, id, { save: randomUUID(), base: revision, commands }, author);
-  }
-
-  /** Tells whoever follows documents that they were changed inside a transaction that has ended. */
-  async tell(ids: readonly string[]): Promise<void> {
-    for (const id of ids) this.saves.next({ id, revision: (await this.about(id)).revision });
   }
 
   private async saveWithin(
@@ -127,6 +121,7 @@ export class DocumentsService implements OnModuleDestroy {
       inverse: jsonb(done.inverse),
       footprint: jsonb({ reads: done.reads, writes: done.writes }),
     });
+    await this.signals.tell(manager, 'saved', { id, revision });
     return { revision, merged: since.length ? done.document : null };
   }
 

@@ -191,7 +191,7 @@ export class LabsService {
 
   /** Changes parts of a lab. A stale change is refused: the newer version is shown instead of being overwritten. */
   async change(me: Me, assignment: Assignment, change: ChangeLabRequest): Promise<void> {
-    const changed = await this.db.transaction(async (manager) => {
+    await this.db.transaction(async (manager) => {
       const lab = await this.lock(assignment.labId, manager);
       if (lab.revision !== change.base)
         throw refuse.state(
@@ -235,12 +235,9 @@ export class LabsService {
         [lab.specId, change.spec],
         [lab.policyId, change.policy],
       ];
-      const given = documents.filter(([, content]) => content !== undefined);
-      for (const [document, content] of given)
-        await this.documents.replaceWithin(manager, document, content as Document, me);
-      return given.map(([document]) => document);
+      for (const [document, content] of documents)
+        if (content !== undefined) await this.documents.replaceWithin(manager, document, content as Document, me);
     });
-    await this.documents.tell(changed);
   }
 
   /** Whoever changes a lab as a whole, or makes it final, waits for the others. */
