@@ -54,7 +54,7 @@ export class SignalsService implements OnModuleInit, OnModuleDestroy {
       keepAlive: true,
     });
     client.on('notification', ({ payload }) => payload && this.hear(payload));
-    client.once('error', (error) => this.lose(client, error));
+    client.on('error', (error: Error) => this.lose(client, error));
     client.once('end', () => this.lose(client, null));
     await client.connect();
     await client.query(`LISTEN ${CHANNEL}`);

@@ -8,7 +8,7 @@ import { SignalsService } from './signals.service';
 const demo = useDemo();
 const always = () => Promise.resolve(true);
 
-async function ownDrawing(): Promise<{ id: string; save(title: string): Promise<number> }> {
+async function ownDrawing(): Promise<{ id: string; save: (title: string) => Promise<number> }> {
   const { documentId: id } = await demo.myLab(demo.zofia, 'Valley Station LAN');
   return {
     id,
