@@ -8,6 +8,7 @@ import { SessionGuard, type SignedRequest } from './accounts/session.guard';
 import { ChecksModule } from './checks/checks.module';
 import { CoursesModule } from './courses/courses.module';
 import { DocumentsModule } from './documents/documents.module';
+import { JobsModule } from './jobs/jobs.module';
 import { LabsModule } from './labs/labs.module';
 import { databaseOptions } from './platform/database';
 import { HealthController } from './platform/health.controller';
@@ -34,6 +35,7 @@ import { SubmissionsModule } from './submissions/submissions.module';
       getTracker: (request) => (request as unknown as SignedRequest).me?.id ?? String(request.ip),
     }),
     SignalsModule,
+    JobsModule,
     ThreadsModule,
     AccountsModule,
     CoursesModule,

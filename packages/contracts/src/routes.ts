@@ -40,6 +40,7 @@ import {
 } from './labs';
 import {
   AttachRequest,
+  type CheckProgress,
   type ClassRow,
   HandInRequest,
   type ResultsView,
@@ -104,6 +105,9 @@ export const ROUTES = {
 
   'GET labs/:id/submissions': answers<ClassRow[]>(),
   'POST labs/:id/check': answers<{ checked: number }>(),
+  'POST labs/:id/checks': answers<CheckProgress>(),
+  'GET labs/:id/checks': answers<CheckProgress>(),
+  'DELETE labs/:id/checks': answers<Nothing>(),
   'GET labs/:id/results': answers<ResultsView>(),
   'GET labs/:id/results.csv': answers<string>(),
   'GET submissions/:id': answers<SubmissionView>(),

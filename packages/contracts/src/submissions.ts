@@ -55,6 +55,16 @@ export interface ClassRow {
   unjudged: number;
   /** The check was made by another version of the lab, or a newer core judges otherwise. */
   stale: boolean;
+  /** It was made by another core, and is not made again yet to see whether it holds. */
+  unconfirmed: boolean;
+}
+
+/** How far the checks of a class are. */
+export interface CheckProgress {
+  waiting: number;
+  running: number;
+  /** What could not be checked by the version that judges now, and why. */
+  failed: { submissionId: string; name: string; sentence: string }[];
 }
 
 export interface SubmissionView {

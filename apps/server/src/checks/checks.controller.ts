@@ -1,5 +1,5 @@
 import { Controller, Header, HttpCode, Param, ParseUUIDPipe } from '@nestjs/common';
-import { type ClassRow, type Me, type ResultsView, type SubmissionView } from '@sobrin/contracts';
+import { type CheckProgress, type ClassRow, type Me, type ResultsView, type SubmissionView } from '@sobrin/contracts';
 import { CurrentUser, OnlyFor } from '../accounts/session.guard';
 import { LabsService } from '../labs/labs.service';
 import { ChecksService } from './checks.service';
@@ -21,7 +21,28 @@ export class ChecksController {
   @Answers('POST labs/:id/check')
   @HttpCode(200)
   async checkAll(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<{ checked: number }> {
-    return { checked: await this.checks.checkAll(await this.labs.taughtBy(me, id)) };
+    return { checked: await this.checks.checkAll(me, await this.labs.taughtBy(me, id)) };
+  }
+
+  /** Asks for all that is to be checked and answers at once: it is done also when nobody looks. */
+  @Answers('POST labs/:id/checks')
+  @HttpCode(202)
+  async ask(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<CheckProgress> {
+    const assignment = await this.labs.taughtBy(me, id);
+    await this.checks.askAll(me, assignment);
+    return this.checks.progress(assignment);
+  }
+
+  @Answers('GET labs/:id/checks')
+  async progress(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<CheckProgress> {
+    return this.checks.progress(await this.labs.taughtBy(me, id));
+  }
+
+  /** Takes back what waits. What is being checked at this moment is finished. */
+  @Answers('DELETE labs/:id/checks')
+  @HttpCode(204)
+  async cancel(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
+    await this.checks.cancel(await this.labs.taughtBy(me, id));
   }
 
   @Answers('GET submissions/:id')
@@ -34,7 +55,7 @@ export class ChecksController {
   @HttpCode(200)
   async check(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<SubmissionView> {
     const { submission, assignment } = await this.checks.submissionOf(me, id);
-    await this.checks.check(assignment, submission);
+    await this.checks.check(me, assignment, submission);
     return this.checks.view(submission, assignment);
   }
 

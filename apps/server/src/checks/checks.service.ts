@@ -1,29 +1,31 @@
-import { Injectable, Logger } from '@nestjs/common';
+import { Injectable, type OnApplicationBootstrap, type OnModuleInit } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
-import { type ClassRow, type Me, type ResultsView, type SubmissionView } from '@sobrin/contracts';
-import { namesOf, requirementWords, sentenceOf } from '@sobrin/core/spec';
+import { type CheckProgress, type ClassRow, type Me, type ResultsView, type SubmissionView } from '@sobrin/contracts';
+import { type CheckResult, namesOf, requirementWords, sentenceOf } from '@sobrin/core/spec';
+import { CORE_VERSION } from '@sobrin/core/version';
 import { randomUUID } from 'node:crypto';
 import Papa from 'papaparse';
 import { DataSource } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { Assignment } from '../assignments/assignment.entity';
 import { CoursesService } from '../courses/courses.service';
+import { type CheckJob, JobsService } from '../jobs/jobs.service';
+import { WorkerService } from '../jobs/worker.service';
 import { LabsService } from '../labs/labs.service';
 import { LabVersionsService } from '../labs/versions.service';
+import { config } from '../platform/config';
 import { jsonb } from '../platform/jsonb';
 import { refuse } from '../platform/refusal';
 import { ThreadsService } from '../platform/threads.service';
 import { Submission } from '../submissions/submission.entity';
 import { WorksService } from '../submissions/works.service';
 import { CheckRecord } from './check.entity';
-import { inputsOf, isStale } from './inputs';
+import { differencesOf, inputsOf, isStale, isUnconfirmed } from './inputs';
 import { newestChecks, newestResults, unjudgedOf } from './newest-checks';
 
 /** Checks are made here only: a student's browser never gets spec or reference. */
 @Injectable()
-export class ChecksService {
-  private readonly logger = new Logger('checks');
-
+export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
   constructor(
     @InjectDataSource() private readonly db: DataSource,
     private readonly labs: LabsService,
@@ -31,7 +33,18 @@ export class ChecksService {
     private readonly works: WorksService,
     private readonly threads: ThreadsService,
     private readonly versions: LabVersionsService,
+    private readonly jobs: JobsService,
+    private readonly worker: WorkerService,
   ) {}
+
+  async onApplicationBootstrap(): Promise<void> {
+    if (config.works) await this.askForConfirmation();
+  }
+
+  onModuleInit(): void {
+    this.worker.handle('check', (job) => this.keep(job));
+    this.worker.handle('confirm', (job) => this.confirm(job));
+  }
 
   async submissionOf(me: Me, id: string): Promise<{ submission: Submission; assignment: Assignment }> {
     const submission = await this.db.manager.findOneBy(Submission, { id });
@@ -39,25 +52,48 @@ export class ChecksService {
     return { submission, assignment: await this.labs.taughtBy(me, submission.assignmentId) };
   }
 
-  /** Checks one submission by the version of the lab that judges now, and keeps the result; one that is there already is not kept twice. */
-  async check(assignment: Assignment, submission: Submission): Promise<void> {
+  /** Checks one submission by the version of the lab that judges now; ends when that is done. */
+  async check(me: Me, assignment: Assignment, submission: Submission): Promise<void> {
+    if (assignment.versionHash === null) throw refuse.state('The lab is not released yet: there is nothing to check.');
+    // Somebody waits for this one.
+    const ids = await this.ask(me, assignment, [submission.id], 10);
+    const [sentence] = (await this.jobs.ended(ids)).values();
+    if (sentence !== undefined) throw refuse.tooMuch(sentence);
+  }
+
+  private ask(me: Me, assignment: Assignment, submissions: readonly string[], priority = 0): Promise<string[]> {
     const version = assignment.versionHash;
-    if (version === null) throw refuse.state('The lab is not released yet: there is nothing to check.');
+    if (version === null) return Promise.resolve([]);
+    return this.jobs.ask(
+      'check',
+      submissions.map((submission) => ({
+        key: `${submission} ${version}`,
+        data: { assignment: assignment.id, submission, version, by: me.id },
+        priority,
+      })),
+    );
+  }
+
+  /** Makes the result of a submission by a version. */
+  private async judge(submission: Submission, version: string): Promise<CheckResult> {
     const { topology, plan } = submission;
     const lab = await this.versions.read(version);
-    const result = await this.threads.run('check', { lab, topology, plan: plan ?? undefined });
+    return this.threads.run('check', { version, lab, topology, plan: plan ?? undefined });
+  }
+
+  /** What a worker does of the queue `check`: one that is there already is not kept twice. */
+  private async keep({ submission: id, version }: CheckJob): Promise<void> {
+    const submission = await this.db.manager.findOneBy(Submission, { id });
+    if (!submission) return; // its course is gone
+    const result = await this.judge(submission, version);
     const inputs = inputsOf({ submission: result.submissionHash, version, core: result.coreVersion });
     await this.db.transaction(async (manager) => {
-      await manager.findOne(Submission, {
-        where: { id: submission.id },
-        select: { id: true },
-        lock: { mode: 'pessimistic_write' },
-      });
-      const newest = (await newestChecks(manager, [submission.id])).get(submission.id);
+      await manager.findOne(Submission, { where: { id }, select: { id: true }, lock: { mode: 'pessimistic_write' } });
+      const newest = (await newestChecks(manager, [id])).get(id);
       if (newest?.inputs === inputs && !newest.differs.length) return;
       await manager.insert(CheckRecord, {
         id: randomUUID(),
-        submissionId: submission.id,
+        submissionId: id,
         madeAt: new Date(),
         coreVersion: result.coreVersion,
         versionHash: version,
@@ -71,29 +107,86 @@ export class ChecksService {
     });
   }
 
-  /**
-   * Checks the newest attempt of everybody who has no result by the version that judges now; returns how many were
-   * checked. One that cannot be judged stays to be checked, and the others go on.
-   */
-  async checkAll(assignment: Assignment): Promise<number> {
+  /** What a worker does of the queue `confirm`: the newest result, which another core made, is made again and compared. */
+  private async confirm({ submission: id }: CheckJob): Promise<void> {
+    const check = (await newestResults(this.db.manager, [id])).get(id);
+    if (!check?.versionHash) return;
+    const submission = await this.db.manager.findOneBy(Submission, { id });
+    if (!submission) return;
+    const result = await this.judge(submission, check.versionHash);
+    await this.db.manager.update(
+      CheckRecord,
+      { id: check.id },
+      { confirmedBy: result.coreVersion, differs: differencesOf(check.result, result) },
+    );
+  }
+
+  /** Asks that the newest results that another core made, and that this one did not confirm, are made again; how many. */
+  async askForConfirmation(): Promise<number> {
+    const rows = await this.db.query<{ submission: string; assignment: string; version: string }[]>(
+      `SELECT submission.id AS submission, submission.assignment_id AS assignment, newest.version_hash AS version
+        FROM (SELECT DISTINCT ON (submission_id) submission_id, version_hash, core_version, confirmed_by
+                FROM check_result ORDER BY submission_id, made_at DESC) newest
+        JOIN submission ON submission.id = newest.submission_id
+        WHERE newest.version_hash IS NOT NULL AND newest.core_version <> $1 AND newest.confirmed_by IS DISTINCT FROM $1`,
+      [CORE_VERSION],
+    );
+    await this.jobs.ask(
+      'confirm',
+      rows.map(({ submission, assignment, version }) => ({
+        key: `${submission} ${CORE_VERSION}`,
+        data: { assignment, submission, version, by: null },
+      })),
+    );
+    return rows.length;
+  }
+
+  /** Asks for checks of everybody's newest attempt that has no result by the version that judges now; the ids of the jobs. */
+  async askAll(me: Me, assignment: Assignment): Promise<string[]> {
     const newest = await this.newestOf(assignment);
     const checks = await newestChecks(
       this.db.manager,
       newest.map((submission) => submission.id),
     );
-    let count = 0;
-    for (const { id } of newest) {
+    const open = newest.filter(({ id }) => {
       const check = checks.get(id);
-      if (check && !isStale(check, assignment)) continue;
-      // One at a time: what a whole class handed in need not lie in memory at once.
-      try {
-        await this.check(assignment, await this.db.manager.findOneByOrFail(Submission, { id }));
-        count++;
-      } catch (error) {
-        this.logger.error(`Submission ${id} cannot be judged: ${String(error)}`);
-      }
-    }
-    return count;
+      return !check || isStale(check, assignment);
+    });
+    return this.ask(
+      me,
+      assignment,
+      open.map((submission) => submission.id),
+    );
+  }
+
+  /** The same, and ends when they are done; returns how many were checked. One that cannot be judged stays to be checked, and the others go on. */
+  async checkAll(me: Me, assignment: Assignment): Promise<number> {
+    const ids = await this.askAll(me, assignment);
+    return ids.length - (await this.jobs.ended(ids)).size;
+  }
+
+  /** How far checking is, and what could not be checked by the version that judges now. */
+  async progress(assignment: Assignment): Promise<CheckProgress> {
+    const progress = await this.jobs.progress(assignment.id);
+    const failed = (await this.jobs.failed(assignment.id)).filter((job) => job.version === assignment.versionHash);
+    const people = await this.db.manager
+      .createQueryBuilder(Submission, 'submission')
+      .innerJoin(Account, 'account', 'account.id = submission.studentId')
+      .select(['submission.id AS id', 'account.name AS name'])
+      .where('submission.id = ANY(:ids)', { ids: failed.map((job) => job.submission) })
+      .getRawMany<{ id: string; name: string }>();
+    return {
+      ...progress,
+      failed: failed.map(({ submission, sentence }) => ({
+        submissionId: submission,
+        name: people.find(({ id }) => id === submission)?.name ?? '',
+        sentence,
+      })),
+    };
+  }
+
+  async cancel(assignment: Assignment): Promise<void> {
+    await this.jobs.cancel(assignment.id);
   }
 
   /** The newest attempt of each student, without what was handed in. */
@@ -135,6 +228,7 @@ export class ChecksService {
         of: check?.outOf ?? null,
         unjudged: (check && unjudged.get(check.id)) ?? 0,
         stale: check !== undefined && isStale(check, assignment),
+        unconfirmed: check !== undefined && isUnconfirmed(check),
       };
     });
   }

@@ -1,9 +1,24 @@
+import { type CheckResult } from '@sobrin/core/spec';
 import { documentHash } from '@sobrin/core/topology';
+import { CORE_VERSION } from '@sobrin/core/version';
 import { type Assignment } from '../assignments/assignment.entity';
 import { type CheckFacts } from './newest-checks';
 
 /** All that a result is made from, in one hash: what was handed in, the version of the lab that judges it, and the core. */
 export const inputsOf = (made: { submission: string; version: string; core: string }): string => documentHash(made);
+
+/** Whether a result was made by another core, and this one has not made it again yet. */
+export const isUnconfirmed = ({ coreVersion, confirmedBy }: CheckFacts): boolean =>
+  coreVersion !== CORE_VERSION && confirmedBy !== CORE_VERSION;
+
+/** The requirements that two results of one submission by one version judge otherwise, by their ids. */
+export const differencesOf = (before: CheckResult, after: CheckResult): string[] =>
+  after.requirements
+    .filter(({ id, verdict, points }) => {
+      const then = before.requirements.find((requirement) => requirement.id === id);
+      return then?.verdict !== verdict || then.points !== points;
+    })
+    .map(({ id }) => id);
 
 /** Whether a check tells no longer how the submission is judged: by another version of the lab, or by a core that judges otherwise. */
 export const isStale = (check: CheckFacts, { versionHash }: Assignment): boolean =>

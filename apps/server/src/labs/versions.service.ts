@@ -10,9 +10,15 @@ import { jsonb } from '../platform/jsonb';
 import { refuse } from '../platform/refusal';
 import { Lab, LabFinal, LabVersion } from './lab.entity';
 
+/** How many versions are kept at hand: as many as are judged by at one time. */
+const KNOWN = 8;
+
 /** The versions of labs: what judges, kept as it was when a person made it final. */
 @Injectable()
 export class LabVersionsService {
+  /** Some that were read: they never change. */
+  private readonly known = new Map<string, JudgingLab>();
+
   constructor(@InjectDataSource() private readonly db: DataSource) {}
 
   /**
@@ -49,8 +55,12 @@ export class LabVersionsService {
 
   /** What judges by a version. */
   async read(hash: string, manager: EntityManager = this.db.manager): Promise<JudgingLab> {
+    const kept = this.known.get(hash);
+    if (kept) return kept;
     const found = await manager.findOneBy(LabVersion, { hash });
     if (!found) throw refuse.missing('version');
+    if (this.known.size >= KNOWN) this.known.delete(this.known.keys().next().value!);
+    this.known.set(hash, found.content);
     return found.content;
   }
 

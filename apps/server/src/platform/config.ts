@@ -37,6 +37,13 @@ export const config = {
   get proxies(): number {
     return settingOf('SOBRIN_PROXIES', 0, 0);
   },
+  /** Whether this process answers people, does what waits in the queue, or both. */
+  get serves(): boolean {
+    return process.env.SOBRIN_ROLE !== 'worker';
+  },
+  get works(): boolean {
+    return process.env.SOBRIN_ROLE !== 'web';
+  },
   /** Where the built interface lies; in development Vite serves it instead. */
   get webFolder(): string {
     return process.env.SOBRIN_WEB ?? path.resolve(__dirname, '..', '..', '..', 'web', 'dist');

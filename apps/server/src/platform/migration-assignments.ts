@@ -54,6 +54,7 @@ export class Assignments1764475200000 implements MigrationInterface {
       ]),
       `ALTER TABLE check_result ADD COLUMN version_hash text REFERENCES lab_version, ADD COLUMN inputs text,
         ADD COLUMN confirmed_by text, ADD COLUMN differs jsonb NOT NULL DEFAULT '[]', DROP COLUMN spec_hash, DROP COLUMN submission_hash`,
+      `CREATE TABLE job_taken (job_id uuid PRIMARY KEY, queue text NOT NULL, worker integer NOT NULL)`,
       ...Object.entries(INDEXED).flatMap(([table, columns]) =>
         columns.map((column) => `CREATE INDEX ${table}_${column} ON ${table} (${column})`),
       ),
@@ -82,6 +83,7 @@ export class Assignments1764475200000 implements MigrationInterface {
       `DELETE FROM lab WHERE course_id IS NULL`,
       `ALTER TABLE lab ALTER COLUMN course_id SET NOT NULL, DROP COLUMN owner_id`,
       `CREATE INDEX lab_course_id ON lab (course_id)`,
+      `DROP TABLE job_taken`,
       `DROP TABLE lab_final`,
       `DROP TABLE lab_version`,
       `DROP FUNCTION refuse_change`,

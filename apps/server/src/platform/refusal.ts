@@ -10,6 +10,12 @@ import {
 import { type AnyDocument, type Conflict } from '@sobrin/contracts';
 import { type Problem } from '@sobrin/core/topology';
 
+/** What a person is told of something that went wrong where nobody waited for an answer. */
+export function wordsOf(error: unknown): string {
+  const given = error instanceof HttpException ? (error.getResponse() as { message?: string }) : {};
+  return given.message ?? 'Something went wrong in Sobrin: tell whoever runs this server.';
+}
+
 /** The ways in which the server says no: always a sentence, with the places where there are some. */
 export const refuse = {
   missing: (what: string): NotFoundException =>

@@ -1,7 +1,7 @@
 import { type Scheme } from '@sobrin/core/drawing';
 import { readLabText, readSubmissionText, writeSvg } from '@sobrin/core/formats';
 import { type Plan } from '@sobrin/core/plan';
-import { type JudgingLab, checkSubmission } from '@sobrin/core/spec';
+import { type JudgingLab, checkerOf } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { pdfOf, pngOf } from '@sobrin/rendering';
 import { type StoredVersion, versionOf } from '../documents/stored-version';
@@ -33,6 +33,11 @@ export const readSubmission = (text: string) => readSubmissionText(text);
 /** Reads a lab file. */
 export const readLab = (text: string) => readLabText(text);
 
-/** Judges what was handed in by a lab. */
-export const check = ({ lab, topology, plan }: { lab: JudgingLab; topology: Topology; plan: Plan | undefined }) =>
-  checkSubmission(lab, topology, plan);
+/** What was worked out of the lab that judged last: a class is judged by one. */
+let last: { version: string; check: ReturnType<typeof checkerOf> } | null = null;
+
+/** Judges what was handed in by a version of a lab. */
+export function check(given: { version: string; lab: JudgingLab; topology: Topology; plan: Plan | undefined }) {
+  if (last?.version !== given.version) last = { version: given.version, check: checkerOf(given.lab) };
+  return last.check(given.topology, given.plan);
+}

@@ -2,14 +2,15 @@ import { Global, Injectable, Module, type OnModuleDestroy } from '@nestjs/common
 import { availableParallelism } from 'node:os';
 import path from 'node:path';
 import { Piscina } from 'piscina';
+import { config } from './config';
 import { refuse } from './refusal';
 import type * as tasks from './thread';
 
 type Tasks = typeof tasks;
 type Task = keyof Tasks;
 
-/** A core is left to those who save and to the database, and what is worked out waits for whoever else wants the others. */
-const THREADS = Math.max(1, availableParallelism() - 1);
+/** Where people are answered a core is left to those who save and to the database, and what is worked out waits for whoever else wants the others. */
+export const THREADS = Math.max(1, availableParallelism() - (config.serves ? 1 : 0));
 const NICE = 10;
 const IDLE_MS = 60_000;
 /** Megabytes of a thread: a drawing of 5,000 devices is judged in a tenth of it. */

@@ -25,6 +25,7 @@ const row = (name: string, more: Partial<ClassRow> = {}): ClassRow => ({
   of: null,
   unjudged: 0,
   stale: false,
+  unconfirmed: false,
   ...more,
 });
 const handedIn = { attempts: 1, submissionId: 's', handedInAt: '2026-11-20T10:00:00Z' };

@@ -217,5 +217,6 @@ function stateWords(row: ClassRow): string {
   if (!row.submissionId) return '';
   if (row.points === null) return 'to check';
   if (row.stale) return 'checked by another version';
+  if (row.unconfirmed) return 'checked by an older Sobrin, not confirmed yet';
   return row.unjudged ? `checked, ${row.unjudged} not certain` : 'checked';
 }

@@ -35,9 +35,28 @@ export interface CheckResult {
 }
 
 /** Checks a drawing and a plan against a lab. Pure: same lab and submission, same result. */
-export function checkSubmission(lab: JudgingLab, drawing: Topology, plan: Plan = emptyPlan()): CheckResult {
+export const checkSubmission = (lab: JudgingLab, drawing: Topology, plan?: Plan): CheckResult =>
+  checkerOf(lab)(drawing, plan);
+
+/** The same for many submissions: what is worked out from the lab alone is so once. */
+export function checkerOf(lab: JudgingLab): (drawing: Topology, plan?: Plan) => CheckResult {
   const options = optionsOf(lab.policy);
-  const [reference, student] = [analyse(lab.reference, options), analyse(drawing, options)];
+  const reference = analyse(lab.reference, options);
+  const hash = specHash(lab);
+  return (drawing, plan = emptyPlan()) => {
+    const student = analyse(drawing, options);
+    return {
+      coreVersion: CORE_VERSION,
+      specHash: hash,
+      submissionHash: submissionHash(drawing, plan),
+      ...judged(lab, reference, student, plan),
+    };
+  };
+}
+
+type Judged = Omit<CheckResult, 'coreVersion' | 'specHash' | 'submissionHash'>;
+
+function judged(lab: JudgingLab, reference: NetworkModel, student: NetworkModel, plan: Plan): Judged {
   const matching = matchRoles(reference, student);
   const context = contextOf(lab, reference, student, matching, plan);
   const rounding = lab.policy.rounding ?? 0.5;
@@ -54,9 +73,6 @@ export function checkSubmission(lab: JudgingLab, drawing: Topology, plan: Plan =
     };
   });
   return {
-    coreVersion: CORE_VERSION,
-    specHash: specHash(lab),
-    submissionHash: submissionHash(drawing, plan),
     points: total(sections, (section) => section.points),
     of: total(sections, (section) => section.of),
     sections,

@@ -1,5 +1,5 @@
 import { filesIn, readJson } from '../tests/topologies';
-import { type LabFile, type SubmissionFile, checkSubmission, judgedBy, specHash } from '.';
+import { type LabFile, type SubmissionFile, checkSubmission, checkerOf, judgedBy, specHash } from '.';
 
 const LABS = ['valley-lan', 'three-stations', 'season-opening', 'winch-isolation', 'summit-dual-stack'];
 const lab = (slug: string): LabFile => readJson('demo', slug, 'lab.json') as LabFile;
@@ -12,6 +12,16 @@ test.each(LABS)('%s judges as it does without what is only drawn, written or sai
     const { topology, plan } = readJson('demo', slug, 'submissions', name) as SubmissionFile;
     if (topology) expect(checkSubmission(kept, topology, plan)).toEqual(checkSubmission(whole, topology, plan));
   }
+});
+
+test('one after the other, in whatever order, each is judged as if it were the only one', () => {
+  const check = checkerOf(three);
+  const all = filesIn('demo', 'three-stations', 'submissions').map(
+    (name) => (readJson('demo', 'three-stations', 'submissions', name) as SubmissionFile).topology!,
+  );
+  const alone = all.map((topology) => checkSubmission(three, topology));
+  expect(all.map((topology) => check(topology))).toEqual(alone);
+  expect([...all].reverse().map((topology) => check(topology))).toEqual([...alone].reverse());
 });
 
 const three = lab('three-stations');

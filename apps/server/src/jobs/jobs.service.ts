@@ -1,0 +1,177 @@
+import { Injectable, Logger, type OnModuleDestroy, type OnModuleInit } from '@nestjs/common';
+import { InjectDataSource } from '@nestjs/typeorm';
+import PgBoss from 'pg-boss';
+import { auditTime, filter, firstValueFrom, interval, merge, startWith, switchMap } from 'rxjs';
+import { DataSource, type EntityManager } from 'typeorm';
+import { config } from '../platform/config';
+import { SignalsService } from '../platform/signals.service';
+
+/** What a job is about: ids only, so that it reads what is stored when it is its turn. */
+export interface CheckJob {
+  assignment: string;
+  submission: string;
+  version: string;
+  /** Who asked; null for what Sobrin asks for by itself. */
+  by: string | null;
+}
+/** The queues: `check` judges a submission, `confirm` makes a result again that another core made. */
+export const QUEUES = ['check', 'confirm'] as const;
+export type QueueName = (typeof QUEUES)[number];
+export interface Wanted {
+  /** Two that are waiting with one key are one. */
+  key: string;
+  data: CheckJob;
+  priority?: number;
+}
+export interface Progress {
+  waiting: number;
+  running: number;
+}
+export interface FailedJob extends CheckJob {
+  sentence: string;
+}
+
+const SCHEMA = 'pgboss';
+/** Three tries in all. */
+const RETRIES = 2;
+/** Longer than any job takes; what a dead worker had is found sooner. */
+const EXPIRES_S = 900;
+const LOOK_MS = 2_000;
+
+/** pg-boss's way to the connection of a transaction of ours. */
+export const within = (manager: EntityManager) => ({
+  executeSql: async (text: string, values: unknown[]) => {
+    const found = await manager.query<unknown>(text, values);
+    // TypeORM gives rows and count for what changes rows, and the rows alone for what reads them.
+    const rows =
+      Array.isArray(found) && found.length === 2 && Array.isArray(found[0]) ? (found[0] as unknown[]) : found;
+    return { rows: rows as object[] };
+  },
+});
+
+/** The queue, in PostgreSQL: whoever asks for something may be gone, and whoever does it may be another machine. */
+@Injectable()
+export class JobsService implements OnModuleInit, OnModuleDestroy {
+  private readonly logger = new Logger('jobs');
+  readonly boss = new PgBoss({ connectionString: config.databaseUrl, max: 2, schema: SCHEMA, schedule: false });
+
+  constructor(
+    @InjectDataSource() private readonly db: DataSource,
+    private readonly signals: SignalsService,
+  ) {}
+
+  async onModuleInit(): Promise<void> {
+    this.boss.on('error', (error) => this.logger.warn(`The queue: ${error.message}`));
+    await this.boss.start();
+    for (const queue of QUEUES)
+      await this.boss.createQueue(queue, {
+        name: queue,
+        policy: 'short',
+        retryLimit: RETRIES,
+        expireInSeconds: EXPIRES_S,
+      });
+  }
+
+  async onModuleDestroy(): Promise<void> {
+    await this.boss.stop({ graceful: false, wait: true });
+  }
+
+  /** Asks for jobs; the ids of those that wait or run for these keys, whoever asked first. */
+  async ask(queue: QueueName, wanted: readonly Wanted[]): Promise<string[]> {
+    if (!wanted.length) return [];
+    return this.db.transaction(async (manager) => {
+      await this.boss.insert(
+        wanted.map(({ key, data, priority = 0 }) => ({
+          name: queue,
+          data,
+          priority,
+          singletonKey: key,
+          retryLimit: RETRIES,
+          expireInSeconds: EXPIRES_S,
+        })),
+        { db: within(manager) },
+      );
+      const rows = await manager.query<{ id: string }[]>(
+        `SELECT DISTINCT ON (singleton_key) id FROM ${SCHEMA}.job
+          WHERE name = $1 AND singleton_key = ANY($2) AND state <= 'active' ORDER BY singleton_key, created_on DESC`,
+        [queue, wanted.map(({ key }) => key)],
+      );
+      await this.signals.tell(manager, 'waiting', {});
+      return rows.map(({ id }) => id);
+    });
+  }
+
+  /** Waits until all of these jobs have ended; the sentence of each that came to nothing, by its id. */
+  async ended(ids: readonly string[]): Promise<ReadonlyMap<string, string>> {
+    const mine = new Set(ids);
+    const look = async (): Promise<{ id: string; state: string; output: unknown }[] | null> => {
+      const rows = await this.db.query<{ id: string; state: string; output: unknown }[]>(
+        `SELECT id, state, output FROM ${SCHEMA}.job WHERE id = ANY($1)`,
+        [ids],
+      );
+      return rows.some(({ state }) => ['created', 'retry', 'active'].includes(state)) ? null : rows;
+    };
+    // Told by the worker; looked for now and then, should a word have got lost.
+    const rows = await firstValueFrom(
+      merge(
+        this.signals.of('ended').pipe(
+          filter(({ job }) => mine.has(job)),
+          auditTime(20),
+        ),
+        interval(LOOK_MS),
+      ).pipe(
+        startWith(null),
+        switchMap(look),
+        filter((found) => found !== null),
+      ),
+    );
+    return new Map(
+      rows.flatMap(({ id, state, output }) =>
+        state === 'failed' || state === 'cancelled' ? [[id, sentenceOf(state, output)]] : [],
+      ),
+    );
+  }
+
+  /** How many checks of what a course handed in wait and run. */
+  async progress(assignment: string): Promise<Progress> {
+    const rows = await this.db.query<{ state: string; count: number }[]>(
+      `SELECT state, count(*)::int AS count FROM ${SCHEMA}.job
+        WHERE name = 'check' AND data ->> 'assignment' = $1 AND state <= 'active' GROUP BY state`,
+      [assignment],
+    );
+    const count = (...states: string[]): number =>
+      rows.filter(({ state }) => states.includes(state)).reduce((sum, row) => sum + row.count, 0);
+    return { waiting: count('created', 'retry'), running: count('active') };
+  }
+
+  /** Checks of what a course handed in that came to nothing, the newest of each submission. */
+  async failed(assignment: string): Promise<FailedJob[]> {
+    const rows = await this.db.query<{ data: CheckJob; state: string; output: unknown }[]>(
+      `SELECT DISTINCT ON (data ->> 'submission') data, state, output FROM ${SCHEMA}.job
+        WHERE name = 'check' AND data ->> 'assignment' = $1 AND state IN ('completed', 'failed')
+        ORDER BY data ->> 'submission', created_on DESC`,
+      [assignment],
+    );
+    return rows.flatMap(({ data, state, output }) =>
+      state === 'failed' ? [{ ...data, sentence: sentenceOf(state, output) }] : [],
+    );
+  }
+
+  /** Takes back what waits; what runs already goes on. */
+  async cancel(assignment: string): Promise<void> {
+    const rows = await this.db.query<{ id: string }[]>(
+      `SELECT id FROM ${SCHEMA}.job WHERE name = 'check' AND data ->> 'assignment' = $1 AND state < 'active'`,
+      [assignment],
+    );
+    const ids = rows.map(({ id }) => id);
+    if (!ids.length) return;
+    await this.boss.cancel('check', ids);
+    for (const job of ids) await this.signals.tell(this.db.manager, 'ended', { job });
+  }
+}
+
+function sentenceOf(state: string, output: unknown): string {
+  if (state === 'cancelled') return 'The check was taken back before its turn came.';
+  const { sentence } = (output ?? {}) as { sentence?: string };
+  return sentence ?? 'The check was given up: whoever made it ended three times.';
+}

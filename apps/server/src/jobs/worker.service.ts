@@ -1,0 +1,172 @@
+import { Injectable, Logger, type OnApplicationBootstrap, type OnModuleDestroy } from '@nestjs/common';
+import { InjectDataSource } from '@nestjs/typeorm';
+import { randomInt } from 'node:crypto';
+import { Client } from 'pg';
+import { type Subscription, merge } from 'rxjs';
+import { DataSource } from 'typeorm';
+import { config } from '../platform/config';
+import { wordsOf } from '../platform/refusal';
+import { SignalsService } from '../platform/signals.service';
+import { THREADS } from '../platform/threads.service';
+import { type CheckJob, JobsService, QUEUES, type QueueName, within } from './jobs.service';
+
+/** What workers of a database hold while they live, beside a number of their own. */
+const LIVING = 84_843;
+/** Only a safety net: whoever asks for something says so. */
+const LOOK_MS = 2_000;
+
+type Handler = (job: CheckJob) => Promise<void>;
+interface Taken {
+  id: string;
+  data: CheckJob;
+}
+
+/**
+ * Does what waits, as many at a time as there are threads, again at once while there is any. What a worker has is written
+ * down with its number, and its number is locked while it lives: others find what a dead one left, and do it.
+ */
+@Injectable()
+export class WorkerService implements OnApplicationBootstrap, OnModuleDestroy {
+  private readonly logger = new Logger('worker');
+  private readonly handlers = new Map<QueueName, Handler>();
+  private readonly running = new Set<Promise<void>>();
+  private readonly number = randomInt(1, 2 ** 31 - 1);
+  private alive: Client | null = null;
+  private told: Subscription | null = null;
+  private timer: NodeJS.Timeout | null = null;
+  /** Whether jobs are being fetched; once more after that, where something came meanwhile. */
+  private fetching: Promise<void> | null = null;
+  private once = false;
+  private isOver = false;
+
+  constructor(
+    @InjectDataSource() private readonly db: DataSource,
+    private readonly jobs: JobsService,
+    private readonly signals: SignalsService,
+  ) {}
+
+  handle(queue: QueueName, handler: Handler): void {
+    this.handlers.set(queue, handler);
+  }
+
+  async onApplicationBootstrap(): Promise<void> {
+    if (!config.works) return;
+    await this.live();
+    this.told = merge(this.signals.of('waiting'), this.signals.missed).subscribe(() => this.wake());
+    this.timer = setInterval(() => void this.rescue().finally(() => this.wake()), LOOK_MS);
+    await this.rescue();
+    this.wake();
+  }
+
+  async onModuleDestroy(): Promise<void> {
+    this.isOver = true;
+    this.told?.unsubscribe();
+    if (this.timer) clearInterval(this.timer);
+    // What is being done is finished; what was only fetched is somebody else's by then.
+    await this.fetching;
+    await Promise.allSettled(this.running);
+    await this.alive?.end().catch(() => undefined);
+  }
+
+  /** Holds the number of this worker as long as it lives. A connection that breaks is no end: it is made anew. */
+  private async live(): Promise<void> {
+    const client = new Client({ connectionString: config.databaseUrl, application_name: 'sobrin worker' });
+    client.on('error', () => {
+      if (this.alive === client) this.alive = null;
+    });
+    await client.connect();
+    await client.query('SELECT pg_advisory_lock_shared($1, $2)', [LIVING, this.number]);
+    this.alive = client;
+  }
+
+  /** Gives back what dead workers had, as a try that failed. */
+  private async rescue(): Promise<void> {
+    try {
+      if (!this.alive && !this.isOver) await this.live();
+      await this.db.transaction(async (manager) => {
+        const [left] = await manager.query<[{ job_id: string; queue: QueueName }[], number]>(
+          `DELETE FROM job_taken WHERE NOT EXISTS (
+              SELECT 1 FROM pg_locks WHERE locktype = 'advisory' AND classid = $1 AND objid::bigint = job_taken.worker
+                AND database = (SELECT oid FROM pg_database WHERE datname = current_database()))
+            RETURNING job_id, queue`,
+          [LIVING],
+        );
+        for (const { job_id: id, queue } of left) {
+          await this.jobs.boss.fail(queue, id, {}, { db: within(manager) });
+          this.logger.warn(`A worker ended while it had job ${id}.`);
+        }
+      });
+    } catch (error) {
+      this.logger.warn(`Looking for what dead workers left: ${String(error)}`);
+    }
+  }
+
+  private wake(): void {
+    if (this.isOver) return;
+    if (this.fetching) {
+      this.once = true;
+      return;
+    }
+    this.fetching = this.fill()
+      .catch((error: unknown) => this.logger.warn(`Fetching jobs: ${String(error)}`))
+      .finally(() => {
+        this.fetching = null;
+        if (this.once) {
+          this.once = false;
+          this.wake();
+        }
+      });
+  }
+
+  /** Takes as many jobs as there is room for. */
+  private async fill(): Promise<void> {
+    for (const queue of QUEUES) {
+      // One more than can run: it is read from the database while others are worked out.
+      const room = THREADS + 1 - this.running.size;
+      if (room <= 0 || this.isOver) return;
+      for (const job of await this.take(queue, room)) {
+        const work = this.do(queue, job);
+        this.running.add(work);
+        void work.finally(() => {
+          this.running.delete(work);
+          this.wake();
+        });
+      }
+    }
+  }
+
+  private take(queue: QueueName, most: number): Promise<Taken[]> {
+    return this.db.transaction(async (manager) => {
+      const found = await this.jobs.boss.fetch<CheckJob>(queue, { batchSize: most, db: within(manager) });
+      const jobs = found ?? [];
+      if (jobs.length)
+        await manager.query(`INSERT INTO job_taken (job_id, queue, worker) SELECT unnest($1::uuid[]), $2, $3`, [
+          jobs.map(({ id }) => id),
+          queue,
+          this.number,
+        ]);
+      return jobs;
+    });
+  }
+
+  private async do(queue: QueueName, { id, data }: Taken): Promise<void> {
+    let sentence: string | null = null;
+    try {
+      await this.handlers.get(queue)!(data);
+    } catch (error) {
+      sentence = wordsOf(error);
+      this.logger.error(`Job ${id} (${queue} of submission ${data.submission}): ${String(error)}`);
+    }
+    await this.db
+      .transaction(async (manager) => {
+        const db = within(manager);
+        await (sentence === null
+          ? this.jobs.boss.complete(queue, id, {}, { db })
+          : this.jobs.boss.fail(queue, id, { sentence }, { db }));
+        await manager.query('DELETE FROM job_taken WHERE job_id = $1', [id]);
+        await this.signals.tell(manager, 'ended', { job: id });
+      })
+      // It stays with this worker's number and is found when that is gone, or when it expires.
+      .catch((error: unknown) => this.logger.error(`Job ${id} could not be ended: ${String(error)}`));
+  }
+}
