@@ -1,6 +1,6 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type ClassRow, type LabView } from '@sobrin/contracts';
+import { type CheckProgress, type ClassRow, type LabView } from '@sobrin/contracts';
 import { serve, show } from '../tests/render';
 import { ClassPage } from './class-page';
 
@@ -37,8 +37,11 @@ const rows = [
   row('Eero'),
 ];
 
+const quiet: CheckProgress = { waiting: 0, running: 0, failed: [] };
+const idle = { 'GET labs/lab/checks': { body: quiet } };
+
 test('everybody’s state in words', async () => {
-  serve({ 'GET labs/lab/submissions': { body: rows } });
+  serve({ 'GET labs/lab/submissions': { body: rows }, ...idle });
   show(<ClassPage />, { lab });
   const line = async (name: string) => (await screen.findByRole('row', { name: new RegExp(`^${name}`) })).textContent;
   expect(await line('Adaeze')).toMatch(/40\.5 \/ 48checked$/);
@@ -49,42 +52,53 @@ test('everybody’s state in words', async () => {
   expect(screen.getByText('4 of 5 handed in, 2 to check')).toBeInTheDocument();
 });
 
-test('checking goes through all that has no current result, and through nothing else', async () => {
+test('checking is asked for once and done on the server; how far it is is shown until it is done', async () => {
+  const steps: CheckProgress[] = [quiet, { ...quiet, running: 1 }, quiet];
   let now = rows;
   const calls = serve({
     'GET labs/lab/submissions': () => ({ body: now }),
-    'POST submissions/b/check': {},
-    'POST submissions/c/check': () => {
+    'GET labs/lab/checks': () => ({ body: steps.length > 1 ? steps.shift() : steps[0] }),
+    'POST labs/lab/checks': () => {
       now = rows.map((row) => ({ ...row, stale: false, points: row.submissionId ? 1 : null, of: 48 }));
-      return {};
+      return { status: 202, body: { waiting: 2, running: 0, failed: [] } };
     },
   });
   show(<ClassPage />, { lab });
   await userEvent.click(await screen.findByRole('button', { name: 'Check 2' }));
+  expect(await screen.findByRole('button', { name: 'Checking 0 of 2: stop' })).toBeEnabled();
+  expect(await screen.findByRole('button', { name: 'Checking 1 of 2: stop' })).toBeEnabled();
   expect(await screen.findByRole('button', { name: 'All checked' })).toBeDisabled();
-  expect(calls.filter((call) => call.method === 'POST').map((call) => call.path)).toEqual([
-    'submissions/b/check',
-    'submissions/c/check',
-  ]);
+  expect(calls.filter((call) => call.method === 'POST').map((call) => call.path)).toEqual(['labs/lab/checks']);
 });
 
-test('a check that fails is said, and what is left can be checked again', async () => {
-  serve({
+test('checks that somebody asked for before are shown, and are stopped from here', async () => {
+  let progress: CheckProgress = { ...quiet, waiting: 7, running: 2 };
+  const calls = serve({
     'GET labs/lab/submissions': { body: rows },
-    'POST submissions/b/check': { status: 500, body: { message: 'Something went wrong in Sobrin.' } },
-    'POST submissions/c/check': { status: 500, body: { message: 'Again.' } },
+    'GET labs/lab/checks': () => ({ body: progress }),
+    'DELETE labs/lab/checks': () => {
+      progress = quiet;
+      return { status: 204 };
+    },
   });
   show(<ClassPage />, { lab });
-  await userEvent.click(await screen.findByRole('button', { name: 'Check 2' }));
-  expect(await screen.findByRole('alert')).toHaveTextContent(
-    /and 1 more could not be checked: Something went wrong in Sobrin\./,
-  );
-  expect(screen.getByRole('button', { name: 'Check 2' })).toBeEnabled();
+  await userEvent.click(await screen.findByRole('button', { name: 'Checking 0 of 9: stop' }));
+  expect(await screen.findByRole('button', { name: 'Check 2' })).toBeEnabled();
+  expect(calls.map(({ method }) => method)).toContain('DELETE');
+});
+
+test('who could not be checked is told with the reason, and what is left can be checked again', async () => {
+  const failed = [{ submissionId: 'b', name: 'Bojana', sentence: 'The drawing takes too long to judge.' }];
+  serve({ 'GET labs/lab/submissions': { body: rows }, 'GET labs/lab/checks': { body: { ...quiet, failed } } });
+  show(<ClassPage />, { lab });
+  expect(await screen.findByRole('alert')).toHaveTextContent('Bojana could not be checked. The drawing takes too long');
+  expect(await screen.findByRole('button', { name: 'Check 2' })).toBeEnabled();
 });
 
 test('students are added from pasted lines; who is new gets an address, shown once', async () => {
   const calls = serve({
     'GET labs/lab/submissions': { body: [] },
+    ...idle,
     'POST courses/course/roster': {
       status: 201,
       body: [
@@ -117,6 +131,7 @@ test('students are added from pasted lines; who is new gets an address, shown on
 test('somebody who lost the password gets an address for a new one; what cannot be is said', async () => {
   serve({
     'GET labs/lab/submissions': { body: rows },
+    ...idle,
     'POST courses/course/roster/Eero/link': { status: 201, body: { link: '/enter#xyz' } },
     'POST courses/course/roster/Bojana/link': {
       status: 403,
@@ -138,6 +153,7 @@ test('somebody who lost the password gets an address for a new one; what cannot 
 test('taking somebody off the roster asks first', async () => {
   const calls = serve({
     'GET labs/lab/submissions': { body: rows },
+    ...idle,
     'DELETE courses/course/roster/Eero': { status: 204 },
   });
   show(<ClassPage />, { lab });

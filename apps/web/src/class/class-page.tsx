@@ -1,4 +1,5 @@
 import {
+  Alert,
   Box,
   Button,
   IconButton,
@@ -69,8 +70,8 @@ export function ClassPage() {
           <Button
             variant="contained"
             startIcon={<IconPlayerPlay size={16} />}
-            disabled={open === 0}
-            onClick={() => checking.start(rows.data ?? [])}
+            disabled={open === 0 || checking.isStarting}
+            onClick={checking.start}
           >
             {open ? `Check ${open}` : handedIn ? 'All checked' : 'Nothing to check'}
           </Button>
@@ -85,6 +86,15 @@ export function ClassPage() {
             <Box sx={{ mb: 2 }}>
               <Failure error={checking.error ?? remove.error} />
             </Box>
+          )}
+          {checking.failed.length > 0 && (
+            <Alert severity="error" variant="outlined" sx={{ mb: 2 }}>
+              {checking.failed.map(({ submissionId, name, sentence }) => (
+                <div key={submissionId}>
+                  <b>{name}</b> could not be checked. {sentence}
+                </div>
+              ))}
+            </Alert>
           )}
           {rows.data?.length === 0 && (
             <Empty

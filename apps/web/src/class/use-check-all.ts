@@ -1,58 +1,57 @@
-import { type ClassRow } from '@sobrin/contracts';
-import { useQueryClient } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
-import { ApiError, api } from '../api/client';
+import { type CheckProgress } from '@sobrin/contracts';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { api } from '../api/client';
 import { readAnew } from '../api/queries';
 
-interface Failed {
-  name: string;
-  error: unknown;
-}
-/** Whose hand-in could not be checked, and why; what is no answer of the server stays what it is. */
-const failureOf = ({ name, error }: Failed, more: number): unknown =>
-  error instanceof ApiError
-    ? new ApiError(
-        error.status,
-        `${name}${more ? ` and ${more} more` : ''} could not be checked: ${error.message}`,
-        error.problems,
-      )
-    : error;
+const LOOK_MS = 700;
+const leftOf = (progress: CheckProgress | undefined): number => (progress ? progress.waiting + progress.running : 0);
 
-/** Checks everybody who has no current result, one after the other, with progress and a way to stop. */
+/** What else shows results. */
+const everywhere = (lab: string): string[][] => [['lab', lab], ['results', lab], ['submission'], ['courses']];
+
+/**
+ * Checks everybody who has no current result. It is done on the server, whether this page stays open or not; here one
+ * sees how far it is, also when somebody else asked for it.
+ */
 export function useCheckAll(lab: string) {
   const client = useQueryClient();
-  const [progress, setProgress] = useState<{ done: number; all: number } | null>(null);
-  const [error, setError] = useState<unknown>(null);
-  const stopped = useRef(false);
-  const start = async (rows: readonly ClassRow[]): Promise<void> => {
-    const waiting = rows.flatMap(({ submissionId: id, name, points, stale }) =>
-      id !== null && (points === null || stale) ? [{ id, name }] : [],
-    );
-    stopped.current = false;
-    setError(null);
-    const failed: Failed[] = [];
-    for (const [at, { id, name }] of waiting.entries()) {
-      if (stopped.current) break;
-      setProgress({ done: at, all: waiting.length });
-      try {
-        await api('POST submissions/:id/check', { id });
-      } catch (error) {
-        failed.push({ name, error });
-        // What the server says of one submission concerns that one; no answer at all concerns all.
-        if (!(error instanceof ApiError) || [0, 401].includes(error.status)) break;
-      }
-    }
-    const [first, ...more] = failed;
-    if (first) setError(failureOf(first, more.length));
-    setProgress(null);
-    await readAnew(client, ['class', lab], ['lab', lab], ['results', lab], ['submission'], ['courses']);
-  };
-  return {
-    progress,
-    error,
-    start: (rows: readonly ClassRow[]) => void start(rows),
-    cancel: () => {
-      stopped.current = true;
+  const key = ['checks', lab];
+  const checks = useQuery({
+    queryKey: key,
+    queryFn: () => api('GET labs/:id/checks', { id: lab }),
+    staleTime: 0,
+    refetchInterval: ({ state }) => (leftOf(state.data) ? LOOK_MS : false),
+  });
+  const left = leftOf(checks.data);
+  /** The most that were left since there were none. */
+  const [all, setAll] = useState(0);
+  const most = left ? Math.max(all, left) : 0;
+  if (most !== all) setAll(most);
+  const before = useRef(left);
+  useEffect(() => {
+    if (left === before.current) return;
+    before.current = left;
+    void readAnew(client, ['class', lab], ...(left ? [] : everywhere(lab)));
+  }, [client, lab, left]);
+  const start = useMutation({
+    mutationFn: () => api('POST labs/:id/checks', { id: lab }),
+    onSuccess: (progress) => {
+      client.setQueryData(key, progress);
+      if (!leftOf(progress)) void readAnew(client, ['class', lab], ...everywhere(lab));
     },
+  });
+  const cancel = useMutation({
+    mutationFn: () => api('DELETE labs/:id/checks', { id: lab }),
+    onSuccess: () => readAnew(client, key),
+  });
+  return {
+    progress: left ? { done: most - left, all: most } : null,
+    /** What could not be checked, and why. */
+    failed: left ? [] : (checks.data?.failed ?? []),
+    error: start.error ?? cancel.error ?? checks.error,
+    isStarting: start.isPending,
+    start: () => start.mutate(),
+    cancel: () => cancel.mutate(),
   };
 }
