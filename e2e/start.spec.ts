@@ -165,12 +165,15 @@ test.describe('npm start with a database of its own', () => {
     );
   const postmaster = (): number => Number(readFileSync(path.join(home, 'pg', 'postmaster.pid'), 'utf8').split('\n')[0]);
   const isAlive = (pid: number): boolean => existsSync(`/proc/${pid}`);
-  const serverOf = (run: { child: ChildProcess }): number => {
+  /** The process that runs a file of the server; 0 where there is none. */
+  const processOf = (run: { child: ChildProcess }, file: string): number => {
     const children = readFileSync(`/proc/${run.child.pid}/task/${run.child.pid}/children`, 'utf8').trim().split(' ');
     return Number(
-      children.find((pid) => readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('server/dist/main.js'))!,
+      children.find((pid) => pid && readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(`server/dist/${file}`)) ?? 0,
     );
   };
+  const serverOf = (run: { child: ChildProcess }): number => processOf(run, 'main.js');
+  const workers = (run: { said: string }): number => run.said.split('A worker of Sobrin is ready').length - 1;
   const end = async (run: { child: ChildProcess; ended: Promise<number | null> }): Promise<number | null> => {
     run.child.kill('SIGTERM');
     return run.ended;
@@ -195,22 +198,29 @@ test.describe('npm start with a database of its own', () => {
     expect(existsSync(path.join(home, 'pg', 'postmaster.pid'))).toBe(false);
   });
 
-  test('starts a server and a database again that died, and leaves nothing behind when it is killed itself', async () => {
+  test('starts a server, a worker and a database again that died, and leaves nothing behind when it is killed itself', async () => {
     const run = await begin();
     const server = serverOf(run);
     process.kill(server, 'SIGKILL');
     await expect.poll(() => run.said).toContain('Sobrin ended unexpectedly (SIGKILL)');
     await expect.poll(health).toBe(200);
+    await expect.poll(() => workers(run)).toBe(1);
+    process.kill(processOf(run, 'worker.js'), 'SIGKILL');
+    await expect.poll(() => run.said).toContain('The worker ended unexpectedly (SIGKILL)');
+    await expect.poll(() => workers(run)).toBe(2);
     const database = postmaster();
     process.kill(database, 'SIGKILL');
     await expect.poll(() => run.said).toContain('The database ended unexpectedly');
     await expect.poll(() => run.said.split('Sobrin is ready').length).toBe(4);
     await expect.poll(health).toBe(200);
-    const [lastServer, lastDatabase] = [serverOf(run), postmaster()];
+    await expect.poll(() => workers(run)).toBe(3);
+    const [lastServer, lastWorker, lastDatabase] = [serverOf(run), processOf(run, 'worker.js'), postmaster()];
     expect(lastDatabase).not.toBe(database);
     run.child.kill('SIGKILL');
     await run.ended;
-    await expect.poll(() => [isAlive(lastServer), isAlive(lastDatabase)]).toEqual([false, false]);
+    await expect
+      .poll(() => [lastServer, lastWorker, lastDatabase].map((pid) => isAlive(pid)))
+      .toEqual([false, false, false]);
     const next = await begin();
     expect(next.said).not.toContain('Filled the database');
     expect(await end(next)).toBe(0);

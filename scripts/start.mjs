@@ -20,6 +20,8 @@ const home = process.env.DATABASE_URL ? null : dataFolder();
 /** Frees the folder; null while it is not ours. */
 let free = null;
 let server = null;
+/** Does what waits in the queue; the server only answers. */
+let worker = null;
 let ending = false;
 let url = '';
 
@@ -28,7 +30,7 @@ let url = '';
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
   process.on(signal, () => {
     ending = true;
-    if (server) return void server.kill('SIGTERM');
+    if (server || worker) return void [server, worker].forEach((each) => each?.kill('SIGTERM'));
     endCommands();
     finish(130);
   });
@@ -132,17 +134,13 @@ function watchDatabase() {
   setInterval(() => {
     if (ending || !server || postmasterOf(home) !== null) return;
     say('The database ended unexpectedly');
-    server.kill('SIGTERM');
+    for (const each of [server, worker]) each?.kill('SIGTERM');
   }, LOOK_AT_DATABASE_MS).unref();
 }
 
-/** Runs the server; `isFirst` until it was ready once: then what is wrong is something that a person must mend. */
-function run(pause, isFirst) {
-  say('Starting Sobrin');
-  const began = Date.now();
-  let waits = isFirst;
-  server = spawn(process.execPath, [path.join(root, 'apps/server/dist/main.js')], {
-    // It ends by itself when the channel to this script is gone.
+/** Runs one of the processes that Sobrin is made of. It ends by itself when the channel to this script is gone. */
+const start = (file, role) =>
+  spawn(process.execPath, [path.join(root, 'apps/server/dist', file)], {
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
     env: {
       ...process.env,
@@ -150,18 +148,44 @@ function run(pause, isFirst) {
       PORT: String(port),
       DATABASE_URL: url,
       SOBRIN_DEMO: process.env.SOBRIN_DEMO ?? '1',
+      SOBRIN_ROLE: role,
     },
   });
+
+/** How long to wait before something is started again that began then and is dead. */
+const pauseAfter = (began, pause) => (Date.now() - began > PAUSE.forgottenAfter ? PAUSE.first : pause);
+
+/** Runs the server; `isFirst` until it was ready once: then what is wrong is something that a person must mend. */
+function run(pause, isFirst) {
+  say('Starting Sobrin');
+  const began = Date.now();
+  let waits = isFirst;
+  server = start('main.js', 'web');
   server.on('message', (message) => {
-    if (message === 'ready') waits = false;
+    if (message !== 'ready') return;
+    waits = false;
+    // After the server, which brings the schema up to date and says what is wrong with the database.
+    if (!worker) runWorker(PAUSE.first);
   });
   server.on('exit', (code, signal) => {
     server = null;
-    if (ending) finish(0);
+    if (ending) return void (worker || finish(0));
     if (waits) finish(code || 1);
-    const wait = Date.now() - began > PAUSE.forgottenAfter ? PAUSE.first : pause;
+    const wait = pauseAfter(began, pause);
     say(`Sobrin ended unexpectedly (${signal ?? `status ${code}`}). It is started again in ${wait / 1000} s`);
     setTimeout(() => void again(Math.min(2 * wait, PAUSE.most)), wait);
+  });
+}
+
+function runWorker(pause) {
+  const began = Date.now();
+  worker = start('worker.js', 'worker');
+  worker.on('exit', (code, signal) => {
+    worker = null;
+    if (ending) return void (server || finish(0));
+    const wait = pauseAfter(began, pause);
+    say(`The worker ended unexpectedly (${signal ?? `status ${code}`}). It is started again in ${wait / 1000} s`);
+    setTimeout(() => ending || worker || runWorker(Math.min(2 * wait, PAUSE.most)), wait);
   });
 }
 

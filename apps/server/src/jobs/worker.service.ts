@@ -15,6 +15,9 @@ const LIVING = 84_843;
 /** Only a safety net: whoever asks for something says so. */
 const LOOK_MS = 2_000;
 
+/** How long a worker that is told to end goes on with what it has; others do what is left then. */
+const ENDS_MS = 5_000;
+
 type Handler = (job: CheckJob) => Promise<void>;
 interface Taken {
   id: string;
@@ -64,7 +67,10 @@ export class WorkerService implements OnApplicationBootstrap, OnModuleDestroy {
     if (this.timer) clearInterval(this.timer);
     // What is being done is finished; what was only fetched is somebody else's by then.
     await this.fetching;
-    await Promise.allSettled(this.running);
+    await Promise.race([
+      Promise.allSettled(this.running),
+      new Promise((resolve) => setTimeout(resolve, ENDS_MS).unref()),
+    ]);
     await this.alive?.end().catch(() => undefined);
   }
 
