@@ -139,8 +139,8 @@ function watchDatabase() {
 }
 
 /** Runs one of the processes that Sobrin is made of. It ends by itself when the channel to this script is gone. */
-const start = (file, role) =>
-  spawn(process.execPath, [path.join(root, 'apps/server/dist', file)], {
+function start(file, role) {
+  return spawn(process.execPath, [path.join(root, 'apps/server/dist', file)], {
     stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
     env: {
       ...process.env,
@@ -151,9 +151,12 @@ const start = (file, role) =>
       SOBRIN_ROLE: role,
     },
   });
+}
 
 /** How long to wait before something is started again that began then and is dead. */
-const pauseAfter = (began, pause) => (Date.now() - began > PAUSE.forgottenAfter ? PAUSE.first : pause);
+function pauseAfter(began, pause) {
+  return Date.now() - began > PAUSE.forgottenAfter ? PAUSE.first : pause;
+}
 
 /** Runs the server; `isFirst` until it was ready once: then what is wrong is something that a person must mend. */
 function run(pause, isFirst) {
