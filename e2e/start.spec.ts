@@ -173,7 +173,7 @@ test.describe('npm start with a database of its own', () => {
     );
   };
   const serverOf = (run: { child: ChildProcess }): number => processOf(run, 'main.js');
-  const workers = (run: { said: string }): number => run.said.split('A worker of Sobrin is ready').length - 1;
+  const workers = (run: { said: string }): number => run.said.split('A worker is ready').length - 1;
   const end = async (run: { child: ChildProcess; ended: Promise<number | null> }): Promise<number | null> => {
     run.child.kill('SIGTERM');
     return run.ended;

@@ -18,7 +18,7 @@ async function main(): Promise<void> {
   // A worker whose starter is gone ends as well.
   process.send?.('ready');
   process.once('disconnect', () => process.kill(process.pid, 'SIGTERM'));
-  console.log('A worker of Sobrin is ready.');
+  console.log('A worker is ready.');
 }
 
 main().catch((error: unknown) => {
