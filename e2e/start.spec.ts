@@ -1,8 +1,9 @@
 import { type ChildProcess, spawn, spawnSync } from 'node:child_process';
-import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
+import { Client } from 'pg';
 import { dropDatabase, freePort, freshDatabase } from './server';
 
 const root = path.resolve(__dirname, '..');
@@ -164,6 +165,40 @@ test.describe('npm start with a database of its own', () => {
       () => 'gone',
     );
   const postmaster = (): number => Number(readFileSync(path.join(home, 'pg', 'postmaster.pid'), 'utf8').split('\n')[0]);
+  /** Asks the database of this Sobrin itself. */
+  const query = async (sql: string): Promise<Record<string, unknown>[]> => {
+    const [, , , port] = readFileSync(path.join(home, 'pg', 'postmaster.pid'), 'utf8').split('\n');
+    const password = readFileSync(path.join(home, 'pg.secret'), 'utf8').trim();
+    const client = new Client({
+      host: '127.0.0.1',
+      port: Number(port),
+      user: 'sobrin',
+      password,
+      database: 'postgres',
+    });
+    await client.connect();
+    try {
+      return (await client.query<Record<string, unknown>>(sql)).rows;
+    } finally {
+      await client.end();
+    }
+  };
+  /** Every table with all that is in it, as a hash; but for what changes by itself. */
+  const contents = async (): Promise<Record<string, string>> => {
+    const tables = await query(
+      `SELECT tablename FROM pg_tables WHERE schemaname = 'public' AND tablename NOT IN ('session', 'guess') ORDER BY 1`,
+    );
+    const hashes: Record<string, string> = {};
+    for (const { tablename } of tables)
+      hashes[String(tablename)] = String(
+        (
+          await query(
+            `SELECT md5(string_agg(row::text, ' ' ORDER BY row::text)) AS hash FROM "${String(tablename)}" row`,
+          )
+        )[0]!.hash,
+      );
+    return hashes;
+  };
   const isAlive = (pid: number): boolean => existsSync(`/proc/${pid}`);
   /** The process that runs a file of the server; 0 where there is none. */
   const processOf = (run: { child: ChildProcess }, file: string): number => {
@@ -224,6 +259,41 @@ test.describe('npm start with a database of its own', () => {
     const next = await begin();
     expect(next.said).not.toContain('Filled the database');
     expect(await end(next)).toBe(0);
+  });
+
+  test('all data is in a backup that is made while it runs, and comes back from it; nothing is put back under a running Sobrin', async () => {
+    const run = await begin();
+    const command = (name: string, ...args: string[]) =>
+      spawnSync(process.execPath, [`scripts/${name}.mjs`, ...args], {
+        cwd: root,
+        encoding: 'utf8',
+        env: { ...process.env, SOBRIN_DATA: home },
+      });
+    const file = path.join(home, 'all.dump');
+    expect(command('backup', file).status).toBe(0);
+    expect(command('backup', file).stderr).toMatch(/is there already/);
+    expect(command('restore', file).stderr).toMatch(/Sobrin runs with the data in .* already/);
+    const titles = async (): Promise<string[]> =>
+      (await query(`SELECT title FROM course ORDER BY title`)).map((row) => String(row.title));
+    const before = await contents();
+    await query(
+      `INSERT INTO course SELECT gen_random_uuid(), 'Afterwards', '', id, now() FROM account WHERE role = 'instructor'`,
+    );
+    expect(await titles()).toContain('Afterwards');
+    expect(await end(run)).toBe(0);
+    writeFileSync(path.join(home, 'none.dump'), 'no dump');
+    expect(command('restore', path.join(home, 'none.dump')).stderr).toMatch(
+      /cannot be put back: .*Nothing was changed/,
+    );
+    const restored = command('restore', file);
+    expect([restored.status, restored.stderr]).toEqual([0, '']);
+    expect(restored.stdout).toMatch(/is put back\. What was there before is kept in \S+\.dump/);
+    const again = await begin();
+    expect(again.said).not.toContain('Filled the database');
+    expect(await contents()).toEqual(before);
+    expect(await health()).toBe(200);
+    expect(command('recheck', '--verify').stdout).toMatch(/0 wrong\./);
+    expect(await end(again)).toBe(0);
   });
 
   test('starts over only when that is said twice, and keeps a copy', async () => {

@@ -1,11 +1,12 @@
 // npm start: sets everything up and runs Sobrin with its demo. npm start -- --fresh starts over with new demo data.
 import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, renameSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import path from 'node:path';
 import { createInterface } from 'node:readline/promises';
 import { lockFolder } from './lib/lock.mjs';
-import { dataFolder, dumpPostgres, givePostgres, postmasterOf, startPostgres, stopPostgres } from './lib/postgres.mjs';
+import { runServerFile } from './lib/operator.mjs';
+import { copyBefore, dataFolder, postmasterOf, startPostgres, stopPostgres } from './lib/postgres.mjs';
 import { root } from './lib/root.mjs';
 import { Trouble, endCommands, explain, say } from './lib/say.mjs';
 import { ensureDependencies } from './lib/system.mjs';
@@ -15,6 +16,8 @@ const port = Number(process.env.PORT ?? 8484);
 /** What died is started again after a pause, and after twice that when it dies again soon. */
 const PAUSE = { first: 1_000, most: 30_000, forgottenAfter: 60_000 };
 const LOOK_AT_DATABASE_MS = 2_000;
+/** How migrate.js says that there is data whose schema is an older one. */
+const PENDING = 3;
 /** The folder of the database that this script runs; null where it is somebody else's. */
 const home = process.env.DATABASE_URL ? null : dataFolder();
 /** Frees the folder; null while it is not ours. */
@@ -50,7 +53,10 @@ try {
   await buildAll(say);
   if (fresh) await startOver();
   url = await databaseUrl();
-  if (home) watchDatabase();
+  if (home) {
+    keepBeforeMigration();
+    watchDatabase();
+  }
   run(PAUSE.first, true);
 } catch (error) {
   console.error(explain(error));
@@ -100,17 +106,28 @@ async function askForFresh() {
 async function startOver() {
   const data = path.join(home, 'pg');
   if (!existsSync(data)) return;
-  const folder = path.join(home, 'before-fresh');
-  const name = path.join(folder, new Date().toISOString().replaceAll(':', '-'));
-  mkdirSync(folder, { recursive: true, mode: 0o700 });
-  givePostgres(folder);
-  const database = await startPostgres(home).catch(() => null);
-  const isDumped = database !== null && dumpPostgres(database.url, `${name}.dump`);
+  const kept = await startPostgres(home)
+    .then(({ url }) => copyBefore(home, url, 'before-fresh'))
+    .catch(() => null);
   if (postmasterOf(home) !== null) stopPostgres(home);
-  if (isDumped) rmSync(data, { recursive: true, force: true });
-  else renameSync(data, name);
-  say(`Starting over: the old data is kept in ${isDumped ? `${name}.dump (for pg_restore)` : name}`);
+  const name = path.join(home, 'before-fresh', new Date().toISOString().replaceAll(':', '-'));
+  if (kept) rmSync(data, { recursive: true, force: true });
+  else {
+    mkdirSync(path.dirname(name), { recursive: true, mode: 0o700 });
+    renameSync(data, name);
+  }
+  say(`Starting over: the old data is kept in ${kept ? `${kept} (for npm run restore)` : name}`);
   for (const file of ['pg.log', 'pg.secret']) rmSync(path.join(home, file), { force: true });
+}
+
+/** A copy is kept before another Sobrin than the last one changes the schema. */
+function keepBeforeMigration() {
+  const mark = path.join(home, 'built');
+  const built = readFileSync(path.join(root, 'apps/server/dist/.stamp'), 'utf8');
+  if (existsSync(mark) && readFileSync(mark, 'utf8') === built) return;
+  if (runServerFile('migrate.js', ['--pending'], url) === PENDING)
+    say(`The data is brought up to date; as it was it is kept in ${copyBefore(home, url, 'before-migration')}`);
+  writeFileSync(mark, built);
 }
 
 async function databaseUrl() {

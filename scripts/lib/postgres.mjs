@@ -1,10 +1,21 @@
 // A private PostgreSQL cluster: loopback only, a free port, its own data directory, run by an unprivileged user.
 import { execFileSync, spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
-import { chownSync, existsSync, mkdirSync, readFileSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
+import {
+  chownSync,
+  closeSync,
+  existsSync,
+  fsyncSync,
+  mkdirSync,
+  openSync,
+  readFileSync,
+  rmSync,
+  statfsSync,
+  writeFileSync,
+} from 'node:fs';
 import { createServer } from 'node:net';
 import path from 'node:path';
-import { root } from './root.mjs';
+import { root, require } from './root.mjs';
 import { Trouble, say } from './say.mjs';
 import { ensurePostgresPackages, isRoot, postgresBin } from './system.mjs';
 
@@ -51,16 +62,73 @@ export function postmasterOf(home) {
   }
 }
 
-/** Gives a file or folder to the user who runs the database. */
-export function givePostgres(file) {
-  if (isRoot) chownSync(file, owner().uid, owner().gid);
-}
-
 export const stopPostgres = (home) => run('pg_ctl', ['-D', path.join(home, 'pg'), '-m', 'fast', '-w', 'stop']);
 
-/** Writes all of a database into a file that pg_restore reads; whether that went. */
-export const dumpPostgres = (url, file) =>
-  run('pg_dump', ['--format=custom', `--file=${file}`, url], { stdio: 'ignore' }).status === 0;
+/** A database for the tools of PostgreSQL: its password is no part of a command line, which everybody on the machine can read. */
+function toolsEnvironment(url) {
+  const { hostname, port, username, password, pathname } = new URL(url);
+  return {
+    PATH: '/usr/bin:/bin',
+    LC_ALL: 'C.UTF-8',
+    PGHOST: hostname,
+    PGPORT: port || '5432',
+    PGUSER: decodeURIComponent(username),
+    PGPASSWORD: decodeURIComponent(password),
+    PGDATABASE: decodeURIComponent(pathname.slice(1)),
+  };
+}
+
+/** Writes all of a database, as it is at this moment, into a file that pg_restore reads. */
+export function dumpInto(url, file) {
+  const out = openSync(file, 'w', 0o600);
+  try {
+    const done = run('pg_dump', ['--format=custom'], { stdio: ['ignore', out, 'pipe'], env: toolsEnvironment(url) });
+    if (done.status !== 0) throw new Trouble(`The data cannot be read from the database: ${lastLine(done.stderr)}`);
+    fsyncSync(out);
+  } finally {
+    closeSync(out);
+  }
+}
+
+/** Puts what such a file holds into an empty database. */
+export function restoreFrom(file, url) {
+  const from = openSync(file, 'r');
+  try {
+    const args = ['--no-owner', '--exit-on-error', `--dbname=${toolsEnvironment(url).PGDATABASE}`];
+    const done = run('pg_restore', args, { stdio: [from, 'ignore', 'pipe'], env: toolsEnvironment(url) });
+    if (done.status !== 0)
+      throw new Trouble(`${file} cannot be put back: ${lastLine(done.stderr)}. Nothing was changed.`);
+  } finally {
+    closeSync(from);
+  }
+}
+const lastLine = (said) =>
+  (said ?? '')
+    .trim()
+    .split('\n')
+    .at(-1)
+    .replace(/^pg_\w+: (error: )?/, '');
+
+/** Keeps a copy of a database of ours before something is done to it; the name of its file. */
+export function copyBefore(home, url, what) {
+  const folder = path.join(home, what);
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  const file = path.join(folder, `${new Date().toISOString().replaceAll(':', '-')}.dump`);
+  dumpInto(url, file);
+  return file;
+}
+
+/** Runs one statement; its rows. */
+export async function onDatabase(url, sql) {
+  const { Client } = require('pg');
+  const client = new Client({ connectionString: url });
+  await client.connect();
+  try {
+    return (await client.query(sql)).rows;
+  } finally {
+    await client.end();
+  }
+}
 
 /**
  * Makes the cluster in `home` where it is missing and starts it where it is not running.

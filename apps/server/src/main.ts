@@ -1,4 +1,5 @@
 import { NestFactory } from '@nestjs/core';
+import { Logger } from 'nestjs-pino';
 import { AccountsService } from './accounts/accounts.service';
 import { LinksService } from './accounts/links.service';
 import { AppModule } from './app.module';
@@ -14,6 +15,7 @@ async function main(): Promise<void> {
     bodyParser: false,
     forceCloseConnections: true,
   });
+  app.useLogger(app.get(Logger));
   setup(app);
   await app.init();
   if (config.demo && (await seedDemo(app, new Date())))

@@ -1,4 +1,5 @@
 import { NestFactory } from '@nestjs/core';
+import { Logger } from 'nestjs-pino';
 import os from 'node:os';
 
 // Said before anything else is read: it decides how many threads there are.
@@ -14,6 +15,7 @@ async function main(): Promise<void> {
   checkSettings();
   await migrate();
   const app = await NestFactory.createApplicationContext(AppModule, { logger: ['error', 'warn'] });
+  app.useLogger(app.get(Logger));
   app.enableShutdownHooks();
   // A worker whose starter is gone ends as well.
   process.send?.('ready');

@@ -50,6 +50,15 @@ import {
   type Uploaded,
 } from './submissions';
 
+/** How Sobrin is: its core, whether the database answers, what the queue has to do, and the room on this server's disk. */
+export interface Health {
+  ok: boolean;
+  version: string;
+  database: 'answers' | 'does not answer';
+  queue: { waiting: number; running: number; workers: number } | null;
+  freeMegabytes: number;
+}
+
 /** What a route takes as its body, and the type of what it answers, which is there for the compiler only. */
 export interface Route<Body extends object = object, Answer = unknown> {
   readonly body: (new () => Body) | null;
@@ -69,7 +78,7 @@ export type Nothing = void;
 
 /** Every route of the API by its method and path. Controllers, the client of the interface and the tests' stand-in for the server go by this table. */
 export const ROUTES = {
-  'GET health': answers<{ ok: true; version: string }>(),
+  'GET health': answers<Health>(),
 
   'POST auth/sign-in': takes(SignInRequest).answers<Me>(),
   'POST auth/demo-sign-in': takes(DemoSignInRequest).answers<Me>(),

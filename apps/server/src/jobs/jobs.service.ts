@@ -31,6 +31,8 @@ export interface FailedJob extends CheckJob {
   sentence: string;
 }
 
+/** What workers of a database hold while they live, beside a number of their own. */
+export const LIVING = 84_843;
 const SCHEMA = 'pgboss';
 /** Three tries in all. */
 const RETRIES = 2;
@@ -130,6 +132,18 @@ export class JobsService implements OnModuleInit, OnModuleDestroy {
         state === 'failed' || state === 'cancelled' ? [[id, sentenceOf(state, output)]] : [],
       ),
     );
+  }
+
+  /** What the queue has to do, and how many workers there are. */
+  async load(): Promise<{ waiting: number; running: number; workers: number }> {
+    const [load] = await this.db.query<[{ waiting: number; running: number; workers: number }]>(
+      `SELECT count(*) FILTER (WHERE state < 'active')::int AS waiting, count(*) FILTER (WHERE state = 'active')::int AS running,
+          (SELECT count(*)::int FROM pg_locks WHERE locktype = 'advisory' AND classid = $1
+            AND database = (SELECT oid FROM pg_database WHERE datname = current_database())) AS workers
+        FROM ${SCHEMA}.job WHERE state <= 'active' AND name = ANY($2)`,
+      [LIVING, QUEUES],
+    );
+    return load;
   }
 
   /** How many checks of what a course handed in wait and run. */

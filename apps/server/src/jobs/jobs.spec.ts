@@ -1,4 +1,4 @@
-import { type CheckProgress, type ClassRow, type SubmissionView } from '@sobrin/contracts';
+import { type CheckProgress, type ClassRow, type Health, type SubmissionView } from '@sobrin/contracts';
 import { type ChildProcess, spawn } from 'node:child_process';
 import path from 'node:path';
 import { firstValueFrom, take, toArray } from 'rxjs';
@@ -51,11 +51,23 @@ async function done(): Promise<void> {
   for (;;) {
     const { waiting, running } = await progress();
     if (!waiting && !running) return;
-    await new Promise((resolve) => setTimeout(resolve, 50));
+    await new Promise((resolve) => setTimeout(resolve, 250));
   }
 }
 const kept = (): Promise<{ submission_id: string }[]> => db().query('SELECT submission_id FROM check_result');
 const forget = (): Promise<unknown> => db().query('DELETE FROM check_result');
+
+test('whoever watches over Sobrin is told of database, queue and workers', async () => {
+  const health = async (): Promise<Health> => (await demo.maren.get('health').expect(200)).body as Health;
+  expect(await health()).toMatchObject({
+    ok: true,
+    version: expect.stringMatching(/^[0-9a-f]{64}$/) as string,
+    database: 'answers',
+    queue: { waiting: 0, running: 0, workers: 0 },
+  });
+  await worker();
+  expect((await health()).queue?.workers).toBe(1);
+});
 
 test('what is asked for waits for a worker, once however often it is asked for, and is taken back', async () => {
   expect(await ask()).toEqual({ waiting: 12, running: 0, failed: [] });

@@ -8,10 +8,8 @@ import { config } from '../platform/config';
 import { wordsOf } from '../platform/refusal';
 import { SignalsService } from '../platform/signals.service';
 import { THREADS } from '../platform/threads.service';
-import { type CheckJob, JobsService, QUEUES, type QueueName, within } from './jobs.service';
+import { type CheckJob, JobsService, LIVING, QUEUES, type QueueName, within } from './jobs.service';
 
-/** What workers of a database hold while they live, beside a number of their own. */
-const LIVING = 84_843;
 /** Only a safety net: whoever asks for something says so. */
 const LOOK_MS = 2_000;
 

@@ -44,6 +44,10 @@ export const config = {
   get works(): boolean {
     return process.env.SOBRIN_ROLE !== 'web';
   },
+  /** How many threads work things out; as many as the machine bears where nothing is said. */
+  get threads(): number | null {
+    return settingOf('SOBRIN_THREADS', 0, 0) || null;
+  },
   /** Where the built interface lies; in development Vite serves it instead. */
   get webFolder(): string {
     return process.env.SOBRIN_WEB ?? path.resolve(__dirname, '..', '..', '..', 'web', 'dist');
@@ -57,7 +61,11 @@ export const SESSION_COOKIE = 'sobrin-session';
 /** Says that somebody has signed in from a browser before, and nothing else. */
 export const BROWSER_COOKIE = 'sobrin-browser';
 /** Reads every number that the environment sets, so that a wrong one is told at the start and not by the first request. */
-export const checkSettings = (): object => ({ session: config.session, proxies: config.proxies });
+export const checkSettings = (): object => ({
+  session: config.session,
+  proxies: config.proxies,
+  threads: config.threads,
+});
 
 /** Browsers send this header only from our own pages: another site's form cannot set it. */
 export const REQUEST_HEADER = 'x-sobrin-request';

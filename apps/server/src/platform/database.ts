@@ -77,3 +77,19 @@ export async function migrate(): Promise<void> {
     await source.destroy();
   }
 }
+
+/** How many migrations wait for a database that has something in it; 0 for an empty one. */
+export async function pendingMigrations(): Promise<number> {
+  const source = await new DataSource({ ...databaseOptions(), extra: {} }).initialize();
+  try {
+    const [{ found }] = await source.query<[{ found: string | null }]>(
+      `SELECT to_regclass('schema_migration') AS found`,
+    );
+    if (!found) return 0;
+    const applied = await source.query<{ name: string }[]>('SELECT name FROM schema_migration');
+    const names = new Set(applied.map(({ name }) => name));
+    return MIGRATIONS.filter(({ name }) => !names.has(name)).length;
+  } finally {
+    await source.destroy();
+  }
+}

@@ -10,7 +10,7 @@ type Tasks = typeof tasks;
 type Task = keyof Tasks;
 
 /** Where people are answered a core is left to those who save and to the database, and what is worked out waits for whoever else wants the others. */
-export const THREADS = Math.max(1, availableParallelism() - (config.serves ? 1 : 0));
+export const THREADS = config.threads ?? Math.max(1, availableParallelism() - (config.serves ? 1 : 0));
 const NICE = 10;
 const IDLE_MS = 60_000;
 /** Megabytes of a thread: a drawing of 5,000 devices is judged in a tenth of it. */

@@ -3,7 +3,8 @@ import { type Me } from '@sobrin/contracts';
 import request, { type Test as Request } from 'supertest';
 import { type App } from 'supertest/types';
 import { REQUEST_HEADER } from '../platform/config';
-import { onServer } from './server';
+import { migrate } from '../platform/database';
+import { databaseUrl, onServer } from './server';
 import { applicationOn } from './template';
 
 /** A real Sobrin on a database of its own, filled with the demo. */
@@ -24,6 +25,11 @@ export interface Person {
 export async function startApplication(): Promise<TestApplication> {
   const name = `${process.env.TEST_TEMPLATE}_${process.pid}_${Date.now()}`;
   await onServer(`CREATE DATABASE ${name} TEMPLATE ${process.env.TEST_TEMPLATE}`);
+  return closing(name);
+}
+
+/** The database goes with the application. */
+async function closing(name: string): Promise<TestApplication> {
   const first = await runningOn(name);
   return {
     ...first,
@@ -32,6 +38,16 @@ export async function startApplication(): Promise<TestApplication> {
       await onServer(`DROP DATABASE ${name} WITH (FORCE)`);
     },
   };
+}
+
+/** The same on what pg_dump wrote of an older one, brought up to date. */
+export async function applicationOnDump(sql: string): Promise<TestApplication> {
+  const name = `dump_${process.pid}_${Date.now()}`;
+  await onServer(`CREATE DATABASE ${name}`);
+  await onServer(sql, name);
+  process.env.DATABASE_URL = databaseUrl(name);
+  await migrate();
+  return closing(name);
 }
 
 async function runningOn(name: string): Promise<TestApplication> {

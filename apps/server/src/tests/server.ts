@@ -13,8 +13,9 @@ export function databaseUrl(name: string): string {
   return url.toString();
 }
 
-export async function onServer(sql: string): Promise<void> {
-  const client = new Client({ connectionString: server() });
+/** Runs statements on the server, or on one of its databases. */
+export async function onServer(sql: string, name?: string): Promise<void> {
+  const client = new Client({ connectionString: name ? databaseUrl(name) : server() });
   await client.connect();
   try {
     await client.query(sql);

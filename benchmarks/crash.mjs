@@ -1,0 +1,195 @@
+// npm run crash -- ROUNDS: kills web server, worker, database or npm start itself at random with signal 9 while people
+// save, hand in and check, and counts what was lost or doubled of what had been confirmed. A stand-in for a unit file's
+// supervisor starts npm start again. On loopback, with data of its own.
+import { spawn } from 'node:child_process';
+import { randomInt, randomUUID } from 'node:crypto';
+import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { freePort, onDatabase, postmasterOf } from '../scripts/lib/postgres.mjs';
+import { root } from '../scripts/lib/root.mjs';
+
+const rounds = Number(process.argv[2] ?? 5);
+if (!Number.isInteger(rounds) || rounds < 1 || rounds > 1000) {
+  console.error('Wanted is: npm run crash -- ROUNDS, a number from 1 to 1000.');
+  process.exit(1);
+}
+const TITLE = 'Valley Station LAN';
+const home = mkdtempSync(path.join(tmpdir(), 'sobrin-crash-'));
+chmodSync(home, 0o755);
+const port = await freePort();
+const base = `http://127.0.0.1:${port}`;
+let main = null;
+let isOver = false;
+
+/** What a unit file does: started again whenever it ends. */
+function supervise() {
+  main = spawn(process.execPath, [path.join(root, 'scripts/start.mjs')], {
+    stdio: 'ignore',
+    env: { ...process.env, SOBRIN_DATA: home, PORT: String(port) },
+  });
+  main.once('exit', () => isOver || setTimeout(supervise, 1_000));
+}
+
+const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
+async function answers(withinMs) {
+  const until = Date.now() + withinMs;
+  while (Date.now() < until) {
+    const isThere = await fetch(`${base}/api/auth/demo`, { signal: AbortSignal.timeout(2_000) }).then(
+      ({ ok }) => ok,
+      () => false,
+    );
+    if (isThere) return true;
+    await pause(100);
+  }
+  return false;
+}
+async function ask(cookie, method, place, body) {
+  const response = await fetch(`${base}/api/${place}`, {
+    method,
+    headers: { 'content-type': 'application/json', 'x-sobrin-request': '1', cookie },
+    body: body && JSON.stringify(body),
+    signal: AbortSignal.timeout(20_000),
+  });
+  const text = await response.text();
+  if (!response.ok)
+    throw Object.assign(new Error(`${response.status} ${text.slice(0, 200)}`), { status: response.status });
+  return {
+    body: text ? JSON.parse(text) : null,
+    cookie: response.headers
+      .getSetCookie()
+      .map((set) => set.split(';')[0])
+      .join('; '),
+  };
+}
+/** Asks until there is an answer, as the interface does: with the same ids each time. */
+async function insist(...request) {
+  for (;;) {
+    try {
+      return (await ask(...request)).body;
+    } catch (error) {
+      if (error.status && error.status < 500 && error.status !== 401) throw error;
+      if (isOver) return null;
+      await pause(200);
+    }
+  }
+}
+
+const processOf = (file) => {
+  const children = readFileSync(`/proc/${main.pid}/task/${main.pid}/children`, 'utf8')
+    .trim()
+    .split(' ')
+    .filter(Boolean);
+  return children.map(Number).find((pid) => readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes(file));
+};
+const VICTIMS = {
+  web: () => processOf('dist/main.js'),
+  worker: () => processOf('dist/worker.js'),
+  database: () => postmasterOf(home),
+  'npm start': () => main.pid,
+};
+
+const database = () => {
+  const lines = readFileSync(path.join(home, 'pg', 'postmaster.pid'), 'utf8').split('\n');
+  return `postgresql://sobrin:${readFileSync(path.join(home, 'pg.secret'), 'utf8').trim()}@127.0.0.1:${lines[3]}/postgres`;
+};
+
+try {
+  supervise();
+  if (!(await answers(300_000))) throw new Error('Sobrin did not start.');
+  const people = await Promise.all(
+    ['zofia.wrona', 'tobias.ferreira', 'ilse.haverkamp', 'eero.lahtinen'].map(async (login) => {
+      const { cookie } = await ask('', 'POST', 'auth/demo-sign-in', { login });
+      const { body: courses } = await ask(cookie, 'GET', 'courses');
+      const lab = courses[0].labs.find(({ title }) => title === TITLE).id;
+      const { body } = await ask(cookie, 'GET', `my/labs/${lab}`);
+      return { cookie, lab, document: body.documentId, saved: 0, base: 0, handedIn: [] };
+    }),
+  );
+  const { cookie: maren } = await ask('', 'POST', 'auth/demo-sign-in', { login: 'maren' });
+  let wantsMore = true;
+  const working = people.map(async (person) => {
+    person.base = (await insist(person.cookie, 'GET', `documents/${person.document}`)).revision;
+    while (wantsMore) {
+      const commands = [{ kind: 'setDocument', set: { legend: `save ${person.saved + 1}` } }];
+      const done = await insist(person.cookie, 'POST', `documents/${person.document}/changes`, {
+        save: randomUUID(),
+        base: person.base,
+        commands,
+      });
+      if (!done) break;
+      person.base = done.revision;
+      person.saved++;
+      if (person.saved % 25 === 0) {
+        const handIn = randomUUID();
+        try {
+          if (await insist(person.cookie, 'POST', `my/labs/${person.lab}/hand-in`, { handIn }))
+            person.handedIn.push(handIn);
+          await insist(maren, 'POST', `labs/${person.lab}/checks`);
+        } catch (error) {
+          if (error.status !== 409) throw error; // all attempts are used
+        }
+      }
+      await pause(20);
+    }
+  });
+  const waits = [];
+  for (let round = 1; round <= rounds; round++) {
+    await pause(500 + randomInt(2_500));
+    const names = Object.keys(VICTIMS);
+    const victim = names[randomInt(names.length)];
+    const pid = VICTIMS[victim]();
+    if (!pid) continue;
+    process.kill(pid, 'SIGKILL');
+    const began = performance.now();
+    await pause(300);
+    const isBack = await answers(120_000);
+    waits.push((performance.now() - began) / 1000);
+    console.log(
+      `Round ${round}: ${victim} was killed; ${isBack ? `answered again after ${waits.at(-1).toFixed(1)} s` : 'NOT BACK after 120 s'}`,
+    );
+  }
+  wantsMore = false;
+  await Promise.all(working);
+  for (;;) {
+    const { waiting, running } = await insist(maren, 'GET', `labs/${people[0].lab}/checks`);
+    if (!waiting && !running) break;
+    await pause(300);
+  }
+  const url = database();
+  let [lost, doubled] = [0, 0];
+  for (const { document, base: revision, saved, handedIn } of people) {
+    const [row] = await onDatabase(
+      url,
+      `SELECT revision, content ->> 'legend' AS legend FROM document WHERE id = '${document}'`,
+    );
+    const changes = await onDatabase(
+      url,
+      `SELECT count(*)::int AS count FROM document_change WHERE document_id = '${document}'`,
+    );
+    if (row.revision < revision || row.legend !== `save ${saved}`) lost++;
+    if (changes[0].count !== row.revision) doubled++;
+    for (const id of handedIn)
+      if (!(await onDatabase(url, `SELECT 1 FROM submission WHERE id = '${id}'`)).length) lost++;
+  }
+  const [results] = await onDatabase(
+    url,
+    `SELECT count(*)::int AS count, count(DISTINCT (submission_id, inputs))::int AS once FROM check_result`,
+  );
+  doubled += results.count - results.once;
+  const total = people.reduce((sum, { saved }) => sum + saved, 0);
+  const handIns = people.reduce((sum, { handedIn }) => sum + handedIn.length, 0);
+  console.log(
+    `${total} saves, ${handIns} hand-ins and ${results.count} results were confirmed: ${lost} lost, ${doubled} doubled. Longest wait for an answer ${Math.max(0, ...waits).toFixed(1)} s.`,
+  );
+  process.exitCode = lost || doubled ? 1 : 0;
+} finally {
+  isOver = true;
+  if (main?.exitCode === null && main.signalCode === null) {
+    const gone = new Promise((resolve) => main.once('exit', resolve));
+    main.kill('SIGTERM');
+    await gone;
+  }
+  rmSync(home, { recursive: true, force: true });
+}
+process.exit();

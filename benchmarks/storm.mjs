@@ -1,0 +1,263 @@
+// npm run storm: a class of 300 hands in while 30 draw, and all of it is checked while others work. On loopback, with a
+// database and processes of its own; figures of this machine at this moment, beside a route that does nothing.
+import { spawn } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
+import { chmodSync, mkdtempSync, readFileSync, readdirSync, rmSync } from 'node:fs';
+import { createServer } from 'node:http';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { buildAll } from '../scripts/lib/build.mjs';
+import { freePort, onDatabase, startPostgres } from '../scripts/lib/postgres.mjs';
+import { root } from '../scripts/lib/root.mjs';
+import { ensureDependencies } from '../scripts/lib/system.mjs';
+
+const [STUDENTS, DRAWING] = [300, 30];
+const TITLE = 'Three Stations';
+const folder = mkdtempSync(path.join(tmpdir(), 'sobrin-storm-'));
+chmodSync(folder, 0o755);
+const processes = new Set();
+
+function start(file, env) {
+  const child = spawn(process.execPath, [path.join(root, 'apps/server/dist', file)], {
+    stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    env: { ...process.env, NODE_ENV: 'production', SOBRIN_DEMO: '1', ...env },
+  });
+  processes.add(child);
+  return new Promise((resolve, reject) => {
+    child.once('message', () => resolve(child));
+    child.once('exit', (code) => reject(new Error(`${file} ended with ${code}.`)));
+  });
+}
+async function end(child) {
+  processes.delete(child);
+  const gone = new Promise((resolve) => child.once('exit', resolve));
+  child.kill('SIGTERM');
+  await gone;
+}
+
+/** What a person's browser does: one cookie, JSON, and how long each answer took. */
+class Person {
+  constructor(base, times) {
+    Object.assign(this, { base, times, cookie: '' });
+  }
+  async ask(method, place, body) {
+    const begin = performance.now();
+    const response = await fetch(`${this.base}/api/${place}`, {
+      method,
+      headers: { 'content-type': 'application/json', 'x-sobrin-request': '1', cookie: this.cookie },
+      body: body && JSON.stringify(body),
+    });
+    const text = await response.text();
+    this.times?.push(performance.now() - begin);
+    if (!response.ok) throw new Error(`${method} ${place}: ${response.status} ${text.slice(0, 200)}`);
+    const set = response.headers.getSetCookie();
+    if (set.length) this.cookie = set.map((cookie) => cookie.split(';')[0]).join('; ');
+    return text ? JSON.parse(text) : null;
+  }
+  signIn = (login) => this.ask('POST', 'auth/demo-sign-in', { login });
+}
+
+const quantile = (sorted, share) => sorted[Math.min(sorted.length - 1, Math.floor(sorted.length * share))] ?? 0;
+function figures(times) {
+  const sorted = [...times].sort((a, b) => a - b);
+  const [p50, p95, p99] = [0.5, 0.95, 0.99].map((share) => `${quantile(sorted, share).toFixed(0)} ms`);
+  return `${sorted.length} answers, p50 ${p50}, p95 ${p95}, p99 ${p99}`;
+}
+const p95 = (times) =>
+  quantile(
+    [...times].sort((a, b) => a - b),
+    0.95,
+  );
+const memory = ({ pid }) =>
+  `${Math.round(Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))[1]) / 1000)} MB`;
+const pause = (ms) => new Promise((resolve) => setTimeout(resolve, ms));
+
+/** How long a route of Node alone takes meanwhile: what the machine gives at that moment. */
+async function bare() {
+  const server = createServer((_request, response) => response.end('{}')).listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  const times = [];
+  let isOver = false;
+  const asking = (async () => {
+    while (!isOver) {
+      const begin = performance.now();
+      await (await fetch(`http://127.0.0.1:${server.address().port}/`)).text();
+      times.push(performance.now() - begin);
+      await pause(20);
+    }
+  })();
+  return async () => {
+    isOver = true;
+    await asking;
+    server.close();
+    return times;
+  };
+}
+
+/** Thirty people save a change every half second, until they are stopped; gives the times and how many saves were confirmed. */
+function draw(people) {
+  const state = { isOver: false, saves: 0, failed: 0 };
+  const all = people.map(async ({ person, document }) => {
+    let { revision } = await person.ask('GET', `documents/${document}`);
+    while (!state.isOver) {
+      await pause(500);
+      const commands = [{ kind: 'setDocument', set: { legend: `${revision}` } }];
+      try {
+        const saved = await person.ask('POST', `documents/${document}/changes`, {
+          save: randomUUID(),
+          base: revision,
+          commands,
+        });
+        revision = saved.revision;
+        state.saves++;
+      } catch {
+        state.failed++;
+      }
+    }
+  });
+  return async () => {
+    state.isOver = true;
+    await Promise.all(all);
+    return state;
+  };
+}
+
+try {
+  await ensureDependencies();
+  await buildAll(() => {});
+  const database = await startPostgres(path.join(folder, 'data'));
+  const port = await freePort();
+  const base = `http://127.0.0.1:${port}`;
+  const env = { PORT: String(port), DATABASE_URL: database.url };
+  const server = await start('main.js', { ...env, SOBRIN_ROLE: 'web' });
+  console.log(`${STUDENTS} students, each with a drawing of 39 devices`);
+  await onDatabase(
+    database.url,
+    `INSERT INTO account (id, login, name, role, demo)
+      SELECT gen_random_uuid(), 'storm' || n, 'Storm ' || n, 'student', true FROM generate_series(1, ${STUDENTS}) n`,
+  );
+  await onDatabase(
+    database.url,
+    `INSERT INTO enrolment SELECT course.id, account.id FROM course, account WHERE account.login LIKE 'storm%'`,
+  );
+  const maren = new Person(base);
+  await maren.signIn('maren');
+  const lab = (await maren.ask('GET', 'courses'))[0].labs.find(({ title }) => title === TITLE).id;
+  const drawings = readdirSync(path.join(root, 'demo/three-stations/submissions')).map((name) =>
+    readFileSync(path.join(root, 'demo/three-stations/submissions', name), 'utf8'),
+  );
+  const handing = [];
+  const people = [];
+  for (let first = 0; first < STUDENTS; first += 20)
+    people.push(
+      ...(await Promise.all(
+        Array.from({ length: 20 }, async (_none, at) => {
+          const person = new Person(base, null);
+          await person.signIn(`storm${first + at + 1}`);
+          await person.ask('POST', `my/labs/${lab}/upload`, { text: drawings[(first + at) % drawings.length] });
+          const { documentId } = await person.ask('GET', `my/labs/${lab}`);
+          person.times = handing;
+          return { person, document: documentId };
+        }),
+      )),
+    );
+
+  for (const seconds of [10, 60]) {
+    handing.length = 0;
+    const drawing = [];
+    const drawers = people.slice(0, DRAWING).map(({ person, document }) => {
+      const other = new Person(base, drawing);
+      other.cookie = person.cookie;
+      return { person: other, document };
+    });
+    const [stopDrawing, stopBare] = [draw(drawers), await bare()];
+    let errors = 0;
+    await Promise.all(
+      people.map(async ({ person }, at) => {
+        await pause((at * seconds * 1000) / STUDENTS);
+        await person.ask('POST', `my/labs/${lab}/hand-in`, { handIn: randomUUID() }).catch(() => errors++);
+      }),
+    );
+    const { saves, failed } = await stopDrawing();
+    const nothing = await stopBare();
+    const [{ count }] = await onDatabase(
+      database.url,
+      `SELECT count(*)::int FROM submission JOIN account ON account.id = student_id WHERE login LIKE 'storm%'`,
+    );
+    const lost = (seconds === 10 ? 1 : 2) * STUDENTS - errors - count;
+    console.log(`\n${STUDENTS} hand-ins in ${seconds} s while ${DRAWING} draw`);
+    console.log(`  handing in: ${figures(handing)}; ${errors} errors, ${lost} lost`);
+    console.log(`  drawing: ${figures(drawing)}; ${saves} saves, ${failed} errors`);
+    console.log(`  a bare route meanwhile: ${figures(nothing)}`);
+    console.log(`  memory of the server: ${memory(server)}`);
+  }
+
+  // What others are answered when nothing else is done, and while a class is checked.
+  const others = people.slice(0, DRAWING).map(({ person, document }) => {
+    const other = new Person(base, []);
+    other.cookie = person.cookie;
+    return { person: other, document };
+  });
+  const timesOf = () => others.flatMap(({ person }) => person.times.splice(0));
+  const stopIdle = draw(others);
+  await pause(6_000);
+  await stopIdle();
+  const idle = timesOf();
+  const took = {};
+  for (const threads of [1, 2]) {
+    await onDatabase(database.url, `DELETE FROM check_result`);
+    const worker = await start('worker.js', { ...env, SOBRIN_THREADS: String(threads) });
+    const stop = draw(others);
+    await pause(1_000);
+    timesOf();
+    const begin = performance.now();
+    await maren.ask('POST', `labs/${lab}/checks`);
+    for (;;) {
+      await pause(100);
+      const { waiting, running, failed } = await maren.ask('GET', `labs/${lab}/checks`);
+      if (failed.length) throw new Error(failed[0].sentence);
+      if (!waiting && !running) break;
+    }
+    took[threads] = performance.now() - begin;
+    await stop();
+    const busy = timesOf();
+    const [{ count }] = await onDatabase(database.url, 'SELECT count(*)::int FROM check_result');
+    console.log(
+      `\nChecking all with ${threads} ${threads === 1 ? 'thread' : 'threads'}: ${(took[threads] / 1000).toFixed(1)} s from the click to the last of ${count} results`,
+    );
+    console.log(
+      `  ${DRAWING} who draw meanwhile: ${figures(busy)}; when nothing is checked p95 is ${p95(idle).toFixed(0)} ms`,
+    );
+    console.log(`  memory of the worker: ${memory(worker)}`);
+    await end(worker);
+  }
+  console.log(`\nTwo threads are ${(took[1] / took[2]).toFixed(2)} times as quick as one.`);
+  const pages = {
+    home: 'courses',
+    class: `labs/${lab}/submissions`,
+    results: `labs/${lab}/results`,
+    lab: `labs/${lab}`,
+    CSV: `labs/${lab}/results.csv`,
+  };
+  console.log(`\nAnswers of pages with ${STUDENTS} submissions`);
+  for (const [name, place] of Object.entries(pages)) {
+    const times = [];
+    for (let round = 0; round < 10; round++) {
+      const begin = performance.now();
+      await (await fetch(`${base}/api/${place}`, { headers: { cookie: maren.cookie } })).text();
+      times.push(performance.now() - begin);
+    }
+    console.log(
+      `  ${name.padEnd(8)} ${quantile(
+        times.sort((a, b) => a - b),
+        0.5,
+      ).toFixed(0)} ms`,
+    );
+  }
+  await end(server);
+  database.stop();
+} finally {
+  for (const child of processes) child.kill('SIGKILL');
+  rmSync(folder, { recursive: true, force: true });
+}
+process.exit(0);
