@@ -1,6 +1,14 @@
 import { type CheckResult } from '@sobrin/core/spec';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
+export type Cell = Pick<CheckResult['requirements'][number], 'id' | 'points' | 'of' | 'verdict'>;
+
+/** A result as it comes from the thread that made it: its text as it is stored, and what is stored beside it. */
+export interface MadeResult extends Pick<CheckResult, 'coreVersion' | 'submissionHash' | 'points' | 'of'> {
+  readonly text: string;
+  readonly cells: Cell[];
+}
+
 /** A check that was made. All are kept; the newest of a submission counts. */
 @Entity('check_result')
 export class CheckRecord {
@@ -36,6 +44,14 @@ export class CheckRecord {
 
   @Column('double precision', { name: 'out_of' })
   outOf!: number;
+
+  /** What tables of a class show of it. */
+  @Column('jsonb')
+  cells!: Cell[];
+
+  /** How many requirements a person has to decide. */
+  @Column('integer')
+  unjudged!: number;
 
   @Column('jsonb')
   result!: CheckResult;

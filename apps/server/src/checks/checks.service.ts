@@ -1,7 +1,7 @@
 import { Injectable, type OnApplicationBootstrap, type OnModuleInit } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type CheckProgress, type ClassRow, type Me, type ResultsView, type SubmissionView } from '@sobrin/contracts';
-import { type CheckResult, namesOf, requirementWords, sentenceOf } from '@sobrin/core/spec';
+import { namesOf, requirementWords, sentenceOf } from '@sobrin/core/spec';
 import { CORE_VERSION } from '@sobrin/core/version';
 import { randomUUID } from 'node:crypto';
 import Papa from 'papaparse';
@@ -14,14 +14,13 @@ import { WorkerService } from '../jobs/worker.service';
 import { LabsService } from '../labs/labs.service';
 import { LabVersionsService } from '../labs/versions.service';
 import { config } from '../platform/config';
-import { jsonb } from '../platform/jsonb';
 import { refuse } from '../platform/refusal';
 import { ThreadsService } from '../platform/threads.service';
 import { Submission } from '../submissions/submission.entity';
 import { WorksService } from '../submissions/works.service';
-import { CheckRecord } from './check.entity';
+import { CheckRecord, type MadeResult } from './check.entity';
 import { differencesOf, inputsOf, isStale, isUnconfirmed } from './inputs';
-import { newestChecks, newestResults, unjudgedOf } from './newest-checks';
+import { newestCells, newestChecks, newestResults } from './newest-checks';
 
 /** Checks are made here only: a student's browser never gets spec or reference. */
 @Injectable()
@@ -74,50 +73,54 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
     );
   }
 
-  /** Makes the result of a submission by a version. */
-  private async judge(submission: Submission, version: string): Promise<CheckResult> {
-    const { topology, plan } = submission;
-    const lab = await this.versions.read(version);
-    return this.threads.run('check', { version, lab, topology, plan: plan ?? undefined });
+  /** Makes the result of a submission by a version; null where the submission is gone with its course. */
+  private async judge(submission: string, version: string): Promise<MadeResult | null> {
+    const [found] = await this.db.query<{ topology: string; plan: string | null }[]>(
+      'SELECT topology::text, plan::text FROM submission WHERE id = $1',
+      [submission],
+    );
+    if (!found) return null;
+    return this.threads.run('check', { version, lab: await this.versions.text(version), ...found });
   }
 
   /** What a worker does of the queue `check`: one that is there already is not kept twice. */
-  private async keep({ submission: id, version }: CheckJob): Promise<void> {
-    const submission = await this.db.manager.findOneBy(Submission, { id });
-    if (!submission) return; // its course is gone
-    const result = await this.judge(submission, version);
-    const inputs = inputsOf({ submission: result.submissionHash, version, core: result.coreVersion });
+  private async keep({ submission, version }: CheckJob): Promise<void> {
+    const made = await this.judge(submission, version);
+    if (!made) return;
+    const inputs = inputsOf({ submission: made.submissionHash, version, core: made.coreVersion });
     await this.db.transaction(async (manager) => {
-      await manager.findOne(Submission, { where: { id }, select: { id: true }, lock: { mode: 'pessimistic_write' } });
-      const newest = (await newestChecks(manager, [id])).get(id);
-      if (newest?.inputs === inputs && !newest.differs.length) return;
-      await manager.insert(CheckRecord, {
-        id: randomUUID(),
-        submissionId: id,
-        madeAt: new Date(),
-        coreVersion: result.coreVersion,
-        versionHash: version,
-        inputs,
-        confirmedBy: null,
-        differs: [],
-        points: result.points,
-        outOf: result.of,
-        result: jsonb(result),
-      });
+      await manager.query('SELECT 1 FROM submission WHERE id = $1 FOR UPDATE', [submission]);
+      await manager.query(
+        `INSERT INTO check_result (id, submission_id, made_at, core_version, version_hash, inputs, points, out_of, cells, unjudged, result)
+          SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11 WHERE NOT EXISTS (
+            SELECT 1 FROM (SELECT inputs, differs FROM check_result WHERE submission_id = $2 ORDER BY made_at DESC LIMIT 1) newest
+            WHERE newest.inputs = $6 AND newest.differs = '[]')`,
+        [
+          randomUUID(),
+          submission,
+          new Date(),
+          made.coreVersion,
+          version,
+          inputs,
+          made.points,
+          made.of,
+          JSON.stringify(made.cells),
+          made.cells.filter(({ verdict }) => verdict === 'unjudged').length,
+          made.text,
+        ],
+      );
     });
   }
 
   /** What a worker does of the queue `confirm`: the newest result, which another core made, is made again and compared. */
-  private async confirm({ submission: id }: CheckJob): Promise<void> {
-    const check = (await newestResults(this.db.manager, [id])).get(id);
-    if (!check?.versionHash) return;
-    const submission = await this.db.manager.findOneBy(Submission, { id });
-    if (!submission) return;
-    const result = await this.judge(submission, check.versionHash);
+  private async confirm({ submission }: CheckJob): Promise<void> {
+    const check = (await newestCells(this.db.manager, [submission])).get(submission);
+    const made = check?.versionHash && (await this.judge(submission, check.versionHash));
+    if (!made) return;
     await this.db.manager.update(
       CheckRecord,
       { id: check.id },
-      { confirmedBy: result.coreVersion, differs: differencesOf(check.result, result) },
+      { confirmedBy: made.coreVersion, differs: differencesOf(check.cells, made.cells) },
     );
   }
 
@@ -210,10 +213,6 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
       this.db.manager,
       [...newest.values()].map((submission) => submission.id),
     );
-    const unjudged = await unjudgedOf(
-      this.db.manager,
-      [...checks.values()].map((check) => check.id),
-    );
     return (await this.courses.roster(assignment.courseId)).map(({ id, name }): ClassRow => {
       const submission = newest.get(id);
       const check = submission && checks.get(submission.id);
@@ -226,7 +225,7 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
         late: submission?.late ?? false,
         points: check?.points ?? null,
         of: check?.outOf ?? null,
-        unjudged: (check && unjudged.get(check.id)) ?? 0,
+        unjudged: check?.unjudged ?? 0,
         stale: check !== undefined && isStale(check, assignment),
         unconfirmed: check !== undefined && isUnconfirmed(check),
       };
@@ -273,14 +272,14 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
       })),
     );
     const newest = new Map((await this.newestOf(assignment)).map((submission) => [submission.studentId, submission]));
-    const checks = await newestResults(
+    const checks = await newestCells(
       this.db.manager,
       [...newest.values()].map((submission) => submission.id),
     );
     const rows = (await this.courses.roster(assignment.courseId)).map(({ id, name }) => {
       const submission = newest.get(id);
       const check = submission && checks.get(submission.id);
-      const cells = check && check.versionHash === assignment.versionHash ? check.result.requirements : [];
+      const cells = check && check.versionHash === assignment.versionHash ? check.cells : [];
       return {
         studentId: id,
         submissionId: submission?.id ?? null,
@@ -289,7 +288,7 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
         of: check?.outOf ?? null,
         version: check?.versionHash ? (numbers.get(check.versionHash) ?? null) : null,
         stale: check !== undefined && isStale(check, assignment),
-        cells: cells.map(({ id: requirement, points, of, verdict }) => ({ id: requirement, points, of, verdict })),
+        cells,
       };
     });
     return {

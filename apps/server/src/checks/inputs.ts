@@ -1,7 +1,7 @@
-import { type CheckResult } from '@sobrin/core/spec';
 import { documentHash } from '@sobrin/core/topology';
 import { CORE_VERSION } from '@sobrin/core/version';
 import { type Assignment } from '../assignments/assignment.entity';
+import { type Cell } from './check.entity';
 import { type CheckFacts } from './newest-checks';
 
 /** All that a result is made from, in one hash: what was handed in, the version of the lab that judges it, and the core. */
@@ -12,10 +12,10 @@ export const isUnconfirmed = ({ coreVersion, confirmedBy }: CheckFacts): boolean
   coreVersion !== CORE_VERSION && confirmedBy !== CORE_VERSION;
 
 /** The requirements that two results of one submission by one version judge otherwise, by their ids. */
-export const differencesOf = (before: CheckResult, after: CheckResult): string[] =>
-  after.requirements
+export const differencesOf = (before: readonly Cell[], after: readonly Cell[]): string[] =>
+  after
     .filter(({ id, verdict, points }) => {
-      const then = before.requirements.find((requirement) => requirement.id === id);
+      const then = before.find((cell) => cell.id === id);
       return then?.verdict !== verdict || then.points !== points;
     })
     .map(({ id }) => id);

@@ -2,7 +2,7 @@ import { type EntityManager } from 'typeorm';
 import { CheckRecord } from './check.entity';
 
 /** A check without its result, which is large: a class has hundreds. */
-export type CheckFacts = Omit<CheckRecord, 'result'>;
+export type CheckFacts = Omit<CheckRecord, 'result' | 'cells'>;
 
 const FACTS = [
   'id',
@@ -15,6 +15,7 @@ const FACTS = [
   'differs',
   'points',
   'outOf',
+  'unjudged',
 ];
 
 /** The newest check of each submission that has one, by the submission's id. */
@@ -22,6 +23,12 @@ export const newestChecks = (
   manager: EntityManager,
   submissionIds: readonly string[],
 ): Promise<ReadonlyMap<string, CheckFacts>> => newest(manager, submissionIds, FACTS);
+
+/** The same with what tables show of their results. */
+export const newestCells = (
+  manager: EntityManager,
+  submissionIds: readonly string[],
+): Promise<ReadonlyMap<string, Omit<CheckRecord, 'result'>>> => newest(manager, submissionIds, [...FACTS, 'cells']);
 
 /** The same with their results, for those who show them. */
 export const newestResults = (
@@ -44,19 +51,4 @@ async function newest(
     .addOrderBy('record.madeAt', 'DESC')
     .getMany();
   return new Map(records.map((record) => [record.submissionId, record]));
-}
-
-/** How many requirements of each check a person has to decide, by the check's id; checks without any are left out. */
-export async function unjudgedOf(
-  manager: EntityManager,
-  checkIds: readonly string[],
-): Promise<ReadonlyMap<string, number>> {
-  const rows = await manager.query<{ id: string; count: number }[]>(
-    `SELECT id, count(*)::int AS count
-       FROM check_result, jsonb_array_elements(result -> 'requirements') AS requirement
-      WHERE id = ANY($1) AND requirement ->> 'verdict' = 'unjudged'
-      GROUP BY id`,
-    [checkIds],
-  );
-  return new Map(rows.map(({ id, count }) => [id, count]));
 }

@@ -140,10 +140,9 @@ test('results of another core are made again: those that hold are confirmed, the
   await done();
   await db().query(`UPDATE check_result SET core_version = 'another'`);
   const [changed] = (await rows()).filter((row) => row.submissionId);
-  await db().query(
-    `UPDATE check_result SET result = jsonb_set(result, '{requirements,1,points}', '0.25') WHERE submission_id = $1`,
-    [changed!.submissionId],
-  );
+  await db().query(`UPDATE check_result SET cells = jsonb_set(cells, '{1,points}', '0.25') WHERE submission_id = $1`, [
+    changed!.submissionId,
+  ]);
   expect((await rows()).filter((row) => row.unconfirmed)).toHaveLength(12);
   const all = heard(12);
   expect(await demo.running.app.get(ChecksService).askForConfirmation()).toBe(12);

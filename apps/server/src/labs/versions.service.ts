@@ -11,13 +11,18 @@ import { refuse } from '../platform/refusal';
 import { Lab, LabFinal, LabVersion } from './lab.entity';
 
 /** How many versions are kept at hand: as many as are judged by at one time. */
-const KNOWN = 8;
+const KEPT = 8;
+
+interface Known {
+  content: JudgingLab;
+  text: string;
+}
 
 /** The versions of labs: what judges, kept as it was when a person made it final. */
 @Injectable()
 export class LabVersionsService {
   /** Some that were read: they never change. */
-  private readonly known = new Map<string, JudgingLab>();
+  private readonly kept = new Map<string, Known>();
 
   constructor(@InjectDataSource() private readonly db: DataSource) {}
 
@@ -54,14 +59,24 @@ export class LabVersionsService {
   }
 
   /** What judges by a version. */
-  async read(hash: string, manager: EntityManager = this.db.manager): Promise<JudgingLab> {
-    const kept = this.known.get(hash);
+  async read(hash: string, manager?: EntityManager): Promise<JudgingLab> {
+    return (await this.known(hash, manager)).content;
+  }
+
+  /** The same as the text of its JSON, for threads. */
+  async text(hash: string): Promise<string> {
+    return (await this.known(hash)).text;
+  }
+
+  private async known(hash: string, manager: EntityManager = this.db.manager): Promise<Known> {
+    const kept = this.kept.get(hash);
     if (kept) return kept;
     const found = await manager.findOneBy(LabVersion, { hash });
     if (!found) throw refuse.missing('version');
-    if (this.known.size >= KNOWN) this.known.delete(this.known.keys().next().value!);
-    this.known.set(hash, found.content);
-    return found.content;
+    const known = { content: found.content, text: JSON.stringify(found.content) };
+    if (this.kept.size >= KEPT) this.kept.delete(this.kept.keys().next().value!);
+    this.kept.set(hash, known);
+    return known;
   }
 
   /** The versions of the lab of an assignment, newest first. */

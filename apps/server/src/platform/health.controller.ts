@@ -22,9 +22,9 @@ export class HealthController {
 
   @Public()
   @Answers('GET health')
-  async health(@Res() response: Response): Promise<void> {
+  async health(@Res({ passthrough: true }) response: Response): Promise<Health> {
     const [database, queue, { bavail, bsize }] = await Promise.all([
-      this.answers(this.db.query('SELECT 1')),
+      this.answers(this.db.query<object[]>('SELECT 1')),
       this.answers(this.jobs.load()),
       statfs('.'),
     ]);
@@ -35,7 +35,8 @@ export class HealthController {
       queue,
       freeMegabytes: Math.floor((bavail * bsize) / 1e6),
     };
-    response.status(health.ok ? 200 : 503).json(health);
+    response.status(health.ok ? 200 : 503);
+    return health;
   }
 
   /** What comes in time; null where nothing does. */

@@ -53,7 +53,13 @@ export class Assignments1764475200000 implements MigrationInterface {
         `ALTER TABLE ${table} ADD CONSTRAINT ${table}_assignment_id_fkey FOREIGN KEY (assignment_id) REFERENCES assignment ON DELETE CASCADE`,
       ]),
       `ALTER TABLE check_result ADD COLUMN version_hash text REFERENCES lab_version, ADD COLUMN inputs text,
-        ADD COLUMN confirmed_by text, ADD COLUMN differs jsonb NOT NULL DEFAULT '[]', DROP COLUMN spec_hash, DROP COLUMN submission_hash`,
+        ADD COLUMN confirmed_by text, ADD COLUMN differs jsonb NOT NULL DEFAULT '[]', ADD COLUMN cells jsonb, ADD COLUMN unjudged integer,
+        DROP COLUMN spec_hash, DROP COLUMN submission_hash`,
+      `UPDATE check_result SET cells = (
+          SELECT coalesce(jsonb_agg(jsonb_build_object('id', made -> 'id', 'points', made -> 'points', 'of', made -> 'of', 'verdict', made -> 'verdict')), '[]')
+          FROM jsonb_array_elements(result -> 'requirements') made)`,
+      `UPDATE check_result SET unjudged = jsonb_array_length(jsonb_path_query_array(cells, '$[*] ? (@.verdict == "unjudged")'))`,
+      `ALTER TABLE check_result ALTER COLUMN cells SET NOT NULL, ALTER COLUMN unjudged SET NOT NULL`,
       `CREATE TABLE job_taken (job_id uuid PRIMARY KEY, queue text NOT NULL, worker integer NOT NULL)`,
       ...Object.entries(INDEXED).flatMap(([table, columns]) =>
         columns.map((column) => `CREATE INDEX ${table}_${column} ON ${table} (${column})`),
@@ -68,7 +74,7 @@ export class Assignments1764475200000 implements MigrationInterface {
       `ALTER TABLE check_result ADD COLUMN spec_hash text, ADD COLUMN submission_hash text`,
       `UPDATE check_result SET spec_hash = result ->> 'specHash', submission_hash = result ->> 'submissionHash'`,
       `ALTER TABLE check_result ALTER COLUMN spec_hash SET NOT NULL, ALTER COLUMN submission_hash SET NOT NULL,
-        DROP COLUMN version_hash, DROP COLUMN inputs, DROP COLUMN confirmed_by, DROP COLUMN differs`,
+        DROP COLUMN version_hash, DROP COLUMN inputs, DROP COLUMN confirmed_by, DROP COLUMN differs, DROP COLUMN cells, DROP COLUMN unjudged`,
       `DELETE FROM assignment later USING assignment first
         WHERE later.lab_id = first.lab_id AND (first.created_at, first.id) < (later.created_at, later.id)`,
       ...['work', 'submission'].flatMap((table) => [

@@ -53,7 +53,8 @@ describe('data of an older Sobrin', () => {
     expect((await lab('Three Stations')).dueAt).toBe('2026-12-20T17:00:00.000Z');
     const { id, files } = await lab('Valley Station LAN');
     expect(files.map((file) => file.name)).toEqual(['ridge.txt']);
-    expect((await maren.get(`labs/${id}/files/${files[0]!.id}`).expect(200)).body.toString()).toBe('The ridge.');
+    const file = await maren.get(`labs/${id}/files/${files[0]!.id}`).expect(200);
+    expect((file.body as Buffer).toString()).toBe('The ridge.');
     const db = running.app.get(DataSource);
     expect(await db.query('SELECT id FROM assignment WHERE id NOT IN (SELECT id FROM lab)')).toEqual([]);
   });

@@ -1,6 +1,7 @@
 import { type Scheme } from '@sobrin/core/drawing';
 import { readLabText, readSubmissionText, writeSvg } from '@sobrin/core/formats';
 import { type Plan } from '@sobrin/core/plan';
+import { type MadeResult } from '../checks/check.entity';
 import { type JudgingLab, checkerOf } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { pdfOf, pngOf } from '@sobrin/rendering';
@@ -36,8 +37,24 @@ export const readLab = (text: string) => readLabText(text);
 /** What was worked out of the lab that judged last: a class is judged by one. */
 let last: { version: string; check: ReturnType<typeof checkerOf> } | null = null;
 
+/** A version of a lab and what was handed in, as texts of JSON: they are read here, not by whoever answers. */
+export interface CheckWish {
+  readonly version: string;
+  readonly lab: string;
+  readonly topology: string;
+  readonly plan: string | null;
+}
+
 /** Judges what was handed in by a version of a lab. */
-export function check(given: { version: string; lab: JudgingLab; topology: Topology; plan: Plan | undefined }) {
-  if (last?.version !== given.version) last = { version: given.version, check: checkerOf(given.lab) };
-  return last.check(given.topology, given.plan);
+export function check({ version, lab, topology, plan }: CheckWish): MadeResult {
+  if (last?.version !== version) last = { version, check: checkerOf(JSON.parse(lab) as JudgingLab) };
+  const result = last.check(JSON.parse(topology) as Topology, plan === null ? undefined : (JSON.parse(plan) as Plan));
+  return {
+    text: JSON.stringify(result),
+    coreVersion: result.coreVersion,
+    submissionHash: result.submissionHash,
+    points: result.points,
+    of: result.of,
+    cells: result.requirements.map(({ id, points, of, verdict }) => ({ id, points, of, verdict })),
+  };
 }
