@@ -5,6 +5,7 @@ import { runs } from '../../tests/runs';
 import { type Topology } from '../../topology';
 import { checkSubmission } from '../check';
 import { type RoleMatch, matchRoles } from './match';
+import { neighbourhood } from './similarity';
 
 /** The same network as somebody else draws it: other ids in another order, other names, other places. */
 function redrawn(topology: Topology, order: readonly number[]): Topology {
@@ -127,4 +128,31 @@ test('a tile of like hosts plays the parts of as many single ones', () => {
       .map((match) => match.device)
       .sort(),
   ).toEqual(['S', 'T/m1', 'T/m2']);
+});
+
+test('neighbours are paired best first, the first of equals, as if all pairs were put in order', () => {
+  /** Word by word: every pair, from the best one down, whose two are both left. */
+  const inOrder = (mine: readonly number[], others: readonly number[], values: Float64Array, width: number): number => {
+    const pairs = mine.flatMap((i, x) => others.map((j, y) => ({ value: values[i * width + j]!, x, y })));
+    pairs.sort((p, q) => q.value - p.value || p.x - q.x || p.y - q.y);
+    const [usedX, usedY] = [new Set<number>(), new Set<number>()];
+    let sum = 0;
+    for (const { value, x, y } of pairs) {
+      if (usedX.has(x) || usedY.has(y)) continue;
+      usedX.add(x);
+      usedY.add(y);
+      sum += value;
+    }
+    return sum / Math.max(mine.length, others.length);
+  };
+  const devices = fc.array(fc.nat(5), { minLength: 1, maxLength: 7 });
+  // Few values, so that many are equal.
+  const values = fc.array(fc.constantFrom(0, 0.25, 0.3, 0.6, 1), { minLength: 36, maxLength: 36 });
+  fc.assert(
+    fc.property(devices, devices, values, (mine, others, list) => {
+      const table = Float64Array.from(list);
+      expect(neighbourhood(mine, others, table, 6)).toBe(inOrder(mine, others, table, 6));
+    }),
+    { numRuns: runs(300) },
+  );
 });

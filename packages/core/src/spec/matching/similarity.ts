@@ -65,8 +65,11 @@ export function structuralSimilarity(a: Graph, b: Graph): Float64Array {
   return now;
 }
 
-/** Pairs the neighbours of two devices greedily, best pair first; the mean over the larger neighbourhood. */
-function neighbourhood(
+/**
+ * Pairs the neighbours of two devices greedily, best pair first and the first of equals; the mean over the larger
+ * neighbourhood. Each of mine keeps its best partner that is left, so that nothing needs to be sorted.
+ */
+export function neighbourhood(
   mine: readonly number[],
   others: readonly number[],
   similarity: Float64Array,
@@ -74,18 +77,46 @@ function neighbourhood(
 ): number {
   const larger = Math.max(mine.length, others.length);
   if (!larger) return 1;
-  const pairs: [number, number, number][] = [];
-  for (const [x, i] of mine.entries())
-    for (const [y, j] of others.entries()) pairs.push([similarity[i * width + j]!, x, y]);
-  pairs.sort((p, q) => q[0] - p[0] || p[1] - q[1] || p[2] - q[2]);
-  const [usedX, usedY] = [new Set<number>(), new Set<number>()];
+  const taken: boolean[] = others.map(() => false);
+  const partner = mine.map((i) => bestOf(i, others, taken, similarity, width));
   let sum = 0;
-  for (const [value, x, y] of pairs) {
-    if (usedX.has(x) || usedY.has(y)) continue;
-    usedX.add(x);
-    usedY.add(y);
-    sum += value;
-    if (usedX.size === Math.min(mine.length, others.length)) break;
+  for (let left = Math.min(mine.length, others.length); left > 0; left--) {
+    let x = -1;
+    let best = -1;
+    for (let at = 0; at < mine.length; at++) {
+      if (partner[at]! < 0) continue;
+      const value = similarity[mine[at]! * width + others[partner[at]!]!]!;
+      if (value <= best) continue;
+      best = value;
+      x = at;
+    }
+    const y = partner[x]!;
+    sum += best;
+    taken[y] = true;
+    partner[x] = PAIRED;
+    for (let at = 0; at < mine.length; at++)
+      if (partner[at] === y) partner[at] = bestOf(mine[at]!, others, taken, similarity, width);
   }
   return sum / larger;
+}
+const PAIRED = -1;
+
+/** The first of the others that are left to which a device is most alike; -1 where none is left. */
+function bestOf(
+  device: number,
+  others: readonly number[],
+  taken: readonly boolean[],
+  similarity: Float64Array,
+  width: number,
+): number {
+  let found = -1;
+  let best = -1;
+  for (let y = 0; y < others.length; y++) {
+    if (taken[y]) continue;
+    const value = similarity[device * width + others[y]!]!;
+    if (value <= best) continue;
+    best = value;
+    found = y;
+  }
+  return found;
 }
