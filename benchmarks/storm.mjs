@@ -215,31 +215,34 @@ try {
     { threads: 2, isDrawing: false },
     { threads: 2, isDrawing: true },
   ]) {
-    await onDatabase(database.url, `DELETE FROM check_result`);
     const worker = await start('worker.js', { ...env, SOBRIN_THREADS: String(threads) });
-    const stop = draw(isDrawing ? others : []);
-    await pause(1_000);
-    timesOf();
-    const began = used(worker);
-    const begin = performance.now();
-    await maren.ask('POST', `labs/${lab}/checks`);
-    for (;;) {
-      await pause(200);
-      const { waiting, running, failed } = await maren.ask('GET', `labs/${lab}/checks`);
-      if (failed.length) throw new Error(failed[0].sentence);
-      if (!waiting && !running) break;
+    // The first class meets threads whose code is not compiled yet, which takes as long as their work.
+    for (const isWarm of isDrawing ? [false] : [false, true]) {
+      await onDatabase(database.url, `DELETE FROM check_result`);
+      const stop = draw(isDrawing ? others : []);
+      await pause(1_000);
+      timesOf();
+      const began = used(worker);
+      const begin = performance.now();
+      await maren.ask('POST', `labs/${lab}/checks`);
+      for (;;) {
+        await pause(200);
+        const { waiting, running, failed } = await maren.ask('GET', `labs/${lab}/checks`);
+        if (failed.length) throw new Error(failed[0].sentence);
+        if (!waiting && !running) break;
+      }
+      const seconds = (performance.now() - begin) / 1000;
+      if (isWarm) took.push(seconds);
+      await stop();
+      const busy = timesOf();
+      const [{ count }] = await onDatabase(database.url, 'SELECT count(*)::int FROM check_result');
+      console.log(
+        `\nChecking all with ${threads} ${threads === 1 ? 'thread' : 'threads'}${isDrawing ? ` while ${DRAWING} draw` : isWarm ? ', once more' : ''}: ${seconds.toFixed(1)} s from the click to the last of ${count} results`,
+      );
+      if (isDrawing)
+        console.log(`  drawing: ${figures(busy)}; when nothing is checked p95 is ${p95(idle).toFixed(0)} ms`);
+      console.log(`  the worker: ${memory(worker)}, ${(used(worker) - began).toFixed(1)} s of processor time`);
     }
-    const seconds = (performance.now() - begin) / 1000;
-    took.push(seconds);
-    await stop();
-    const busy = timesOf();
-    const [{ count }] = await onDatabase(database.url, 'SELECT count(*)::int FROM check_result');
-    console.log(
-      `\nChecking all with ${threads} ${threads === 1 ? 'thread' : 'threads'}${isDrawing ? ` while ${DRAWING} draw` : ''}: ${seconds.toFixed(1)} s from the click to the last of ${count} results`,
-    );
-    if (isDrawing)
-      console.log(`  drawing: ${figures(busy)}; when nothing is checked p95 is ${p95(idle).toFixed(0)} ms`);
-    console.log(`  the worker: ${memory(worker)}, ${(used(worker) - began).toFixed(1)} s of processor time`);
     await end(worker);
   }
   console.log(`\nTwo threads are ${(took[0] / took[1]).toFixed(2)} times as quick as one.`);

@@ -40,7 +40,8 @@ interface Taken {
 export class WorkerService implements OnApplicationBootstrap, OnModuleDestroy {
   private readonly logger = new Logger('worker');
   private readonly handlers = new Map<QueueName, Handler>();
-  private readonly running = new Set<Promise<void>>();
+  /** What is being done; what has ended is written down beside it. */
+  private readonly running = new Set<Promise<Ended>>();
   private readonly number = randomInt(1, 2 ** 31 - 1);
   private alive: Client | null = null;
   private told: Subscription | null = null;
@@ -82,6 +83,7 @@ export class WorkerService implements OnApplicationBootstrap, OnModuleDestroy {
       Promise.allSettled(this.running),
       new Promise((resolve) => setTimeout(resolve, ENDS_MS).unref()),
     ]);
+    await this.ending;
     await this.alive?.end().catch(() => undefined);
   }
 
@@ -138,13 +140,14 @@ export class WorkerService implements OnApplicationBootstrap, OnModuleDestroy {
   /** Takes as many jobs as there is room for; not one at a time, as asking takes as long for one as for ten. */
   private async fill(): Promise<void> {
     for (const queue of QUEUES) {
-      if (this.running.size > THREADS || this.isOver) return;
+      if (this.running.size > 2 * THREADS || this.isOver) return;
       for (const job of await this.take(queue, 2 * THREADS + AHEAD - this.running.size)) {
         const work = this.do(queue, job);
         this.running.add(work);
-        void work.finally(() => {
+        void work.then((ended) => {
           this.running.delete(work);
-          if (this.running.size <= THREADS) this.wake();
+          if (this.running.size <= 2 * THREADS) this.wake();
+          void this.end(queue, ended);
         });
       }
     }
@@ -164,7 +167,8 @@ export class WorkerService implements OnApplicationBootstrap, OnModuleDestroy {
     });
   }
 
-  private async do(queue: QueueName, { id, data }: Taken): Promise<void> {
+  /** Does a job; never fails. */
+  private async do(queue: QueueName, { id, data }: Taken): Promise<Ended> {
     let sentence: string | null = null;
     try {
       await this.handlers.get(queue)!(data);
@@ -172,7 +176,7 @@ export class WorkerService implements OnApplicationBootstrap, OnModuleDestroy {
       sentence = wordsOf(error);
       this.logger.error(`Job ${id} (${queue} of submission ${data.submission}): ${String(error)}`);
     }
-    await this.end(queue, { id, sentence });
+    return { id, sentence };
   }
 
   /** Writes down what has ended, all that ended in the same moment at once. */
