@@ -1,10 +1,12 @@
 import { type INestApplication } from '@nestjs/common';
 import { Test } from '@nestjs/testing';
 import { type App } from 'supertest/types';
+import { DataSource } from 'typeorm';
 import { AppModule } from '../app.module';
 import { migrate } from '../platform/database';
 import { seedDemo } from '../platform/seed';
 import { setup } from '../setup';
+import { refuseSecondConnections } from './one-connection';
 import { databaseUrl, onServer } from './server';
 
 /** The database that the tests of each file get a copy of. */
@@ -21,6 +23,7 @@ export async function applicationOn(name: string): Promise<INestApplication<App>
   const module = await Test.createTestingModule({ imports: [AppModule] }).compile();
   const app = module.createNestApplication<INestApplication<App>>({ bodyParser: false, logger: false });
   setup(app);
+  refuseSecondConnections(app.get(DataSource));
   return app.init();
 }
 
