@@ -10,8 +10,9 @@ async function main(): Promise<void> {
   const { AppModule } = await import('./app.module');
   const { checkSettings } = await import('./platform/config');
   const { migrate } = await import('./platform/database');
+  const { NICE } = await import('./platform/threads.service');
   // People who draw, and the database, come first.
-  os.setPriority(os.constants.priority.PRIORITY_BELOW_NORMAL);
+  os.setPriority(NICE);
   checkSettings();
   await migrate();
   const app = await NestFactory.createApplicationContext(AppModule, { logger: ['error', 'warn'] });

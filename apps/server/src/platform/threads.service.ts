@@ -11,7 +11,8 @@ type Task = keyof Tasks;
 
 /** Where people are answered a core is left to those who save and to the database, and what is worked out waits for whoever else wants the others. */
 export const THREADS = config.threads ?? Math.max(1, availableParallelism() - (config.serves ? 1 : 0));
-const NICE = 10;
+/** A third of what others get where all want it. A worker is so as a whole: see worker.ts. */
+export const NICE = 5;
 const IDLE_MS = 60_000;
 /** Megabytes of a thread: a drawing of 5,000 devices is judged in a tenth of it. */
 const MEMORY_MB = 1024;
@@ -33,7 +34,7 @@ export class ThreadsService implements OnModuleDestroy {
     minThreads: 0,
     maxThreads: THREADS,
     idleTimeout: IDLE_MS,
-    niceIncrement: NICE,
+    niceIncrement: config.serves ? NICE : 0,
     resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
   });
 

@@ -1,6 +1,8 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 import { type DataSource, type QueryRunner } from 'typeorm';
 
+type Transaction = (...given: readonly unknown[]) => Promise<never>;
+
 /**
  * Inside a transaction its manager is the only way to the database: code that asks the pool for a second connection there
  * waits for ever as soon as as many do so as the pool has connections. In tests it is refused at once, wherever it stands
@@ -8,22 +10,19 @@ import { type DataSource, type QueryRunner } from 'typeorm';
  */
 export function refuseSecondConnections(source: DataSource): void {
   const inside = new AsyncLocalStorage<{ runner: QueryRunner | null }>();
-  const { createQueryRunner, transaction } = source;
-  source.createQueryRunner = function (mode) {
-    const runner = createQueryRunner.call(this, mode);
+  const createQueryRunner = source.createQueryRunner.bind(source);
+  const transaction = source.transaction.bind(source) as Transaction;
+  source.createQueryRunner = (mode) => {
     const within = inside.getStore();
-    if (!within) return runner;
-    if (!within.runner) {
-      // The transaction's own, which is the first that is asked for in it.
-      within.runner = runner;
-      return runner;
-    }
-    throw new Error('A second connection is asked for inside a transaction: pass its manager on.');
+    if (within?.runner) throw new Error('A second connection is asked for inside a transaction: pass its manager on.');
+    const runner = createQueryRunner(mode);
+    // The transaction's own is the first that is asked for in it.
+    if (within) within.runner = runner;
+    return runner;
   };
-  source.transaction = function (this: DataSource, ...args: unknown[]) {
+  const guarded: Transaction = (...given) => {
     if (inside.getStore()?.runner) throw new Error('A transaction is begun inside another one: pass its manager on.');
-    return inside.run({ runner: null }, () =>
-      (transaction as (...all: unknown[]) => Promise<unknown>).apply(this, args),
-    );
-  } as DataSource['transaction'];
+    return inside.run({ runner: null }, () => transaction(...given));
+  };
+  source.transaction = guarded;
 }
