@@ -13,6 +13,11 @@ export default defineConfig({
   // Machines are shared: a test is slow when others are busy, and fails only when it hangs.
   timeout: 300_000,
   expect: { timeout: 60_000 },
+  // First what takes long and can only be done one after the other: the rest fills the other browsers meanwhile.
+  projects: [
+    { name: 'start', testMatch: 'start.spec.ts' },
+    { name: 'pages', testIgnore: 'start.spec.ts' },
+  ],
   reporter: [['list'], ['json']],
   use: {
     viewport: { width: 1280, height: 800 },

@@ -129,14 +129,15 @@ test('without the demo there is a first instructor, who chooses a password with 
     await choose(run.said, 'lantern gondola 7 pumpkin');
     expect(await (await page.request.get(`http://127.0.0.1:${port}/api/auth/demo`)).json()).toEqual([]);
     // Whoever runs Sobrin helps an instructor who has lost the password.
-    const reset = (login: string) =>
-      spawnSync(process.execPath, ['scripts/account.mjs', 'reset', login], {
+    const account = (...args: string[]) =>
+      spawnSync(process.execPath, ['scripts/account.mjs', ...args], {
         cwd: root,
         encoding: 'utf8',
         env: { ...process.env, PORT: String(port), DATABASE_URL: url },
       });
-    expect(reset('nobody').stderr).toMatch(/"nobody" is no account/);
-    await choose(reset(' Instructor ').stdout, 'another gondola 8 melon');
+    expect(account('reset', 'nobody').stderr).toMatch(/"nobody" is no account/);
+    await choose(account('reset', ' Instructor ').stdout, 'another gondola 8 melon');
+    expect(account('record').stdout).toMatch(/password chosen\tinstructor\t\S+\t2×/);
   } finally {
     run.child.kill('SIGTERM');
     await run.ended;

@@ -28,6 +28,7 @@ import { AccountsService, KNOWN_DAYS, loginOf } from './accounts.service';
 import { GuessesService } from './guesses.service';
 import { LinksService } from './links.service';
 import { weaknessOf } from './passwords';
+import { RecordsService } from './records.service';
 import { CurrentUser, Public, type SignedRequest, cookieOf, tokenOf } from './session.guard';
 import { Answers } from '../platform/route';
 
@@ -37,6 +38,7 @@ export class AccountsController {
     private readonly accounts: AccountsService,
     private readonly guesses: GuessesService,
     private readonly links: LinksService,
+    private readonly records: RecordsService,
   ) {}
 
   @Public()
@@ -48,18 +50,25 @@ export class AccountsController {
   ): Promise<Me> {
     const { req: request } = response;
     const browser = cookieOf(request, BROWSER_COOKIE);
-    const account = await this.guesses.count(
-      {
-        of: loginOf(login),
-        browser: browser !== undefined && (await this.accounts.knows(browser, login)) ? browser : undefined,
-        address: addressOf(request),
-      },
-      () => this.accounts.verify(login, password),
-    );
-    if (!account)
+    const account = await this.guesses
+      .count(
+        {
+          of: loginOf(login),
+          browser: browser !== undefined && (await this.accounts.knows(browser, login)) ? browser : undefined,
+          address: addressOf(request),
+        },
+        () => this.accounts.verify(login, password),
+      )
+      .catch(async (error: unknown) => {
+        await this.records.write('sign-in refused', loginOf(login), request, 'too many tries');
+        throw error;
+      });
+    if (!account) {
+      await this.records.write('sign-in refused', loginOf(login), request);
       throw new UnauthorizedException({
         message: 'Sign-in name and password do not go together. Check both; capital letters count in the password.',
       });
+    }
     return this.enter(account, response);
   }
 
@@ -108,6 +117,7 @@ export class AccountsController {
       (await this.accounts.changePassword(me, current, next, tokenOf(request)!)) || null;
     if (!(await this.guesses.count({ of: me.id, address: addressOf(request) }, change)))
       throw refuse.input('The present password is not right. Nothing was changed.');
+    await this.records.write('password changed', me.login, request);
   }
 
   /** Whose address it is with which a password is chosen. */
@@ -131,6 +141,7 @@ export class AccountsController {
     const weakness = weaknessOf(password, [account.login, account.name]);
     if (weakness !== null) throw refuse.input(weakness);
     if (!(await this.links.use(token, account, password))) throw usedUp();
+    await this.records.write('password chosen', account.login, response.req);
     return this.enter(account, response);
   }
 
@@ -168,6 +179,7 @@ export class AccountsController {
       await this.accounts.open(account, response.req.headers['user-agent'] ?? ''),
       config.session.days,
     );
+    await this.records.write('signed in', account.login, response.req);
     keep(BROWSER_COOKIE, await this.accounts.remember(account, cookieOf(response.req, BROWSER_COOKIE)), KNOWN_DAYS);
     return { id: account.id, login: account.login, name: account.name, role: account.role };
   }

@@ -5,11 +5,12 @@ import { AccountsController } from './accounts.controller';
 import { AccountsService } from './accounts.service';
 import { GuessesService } from './guesses.service';
 import { LinksService } from './links.service';
+import { RecordsService } from './records.service';
 
 @Module({
   imports: [TypeOrmModule.forFeature([Account, KnownBrowser, Session])],
   controllers: [AccountsController],
-  providers: [AccountsService, GuessesService, LinksService],
-  exports: [AccountsService, LinksService],
+  providers: [AccountsService, GuessesService, LinksService, RecordsService],
+  exports: [AccountsService, LinksService, RecordsService],
 })
 export class AccountsModule {}

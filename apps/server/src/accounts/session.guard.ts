@@ -11,6 +11,7 @@ import { type Me, type Role } from '@sobrin/contracts';
 import { type Request } from 'express';
 import { REQUEST_HEADER, SESSION_COOKIE } from '../platform/config';
 import { refuse } from '../platform/refusal';
+import { RecordsService } from './records.service';
 
 const PUBLIC = 'sobrin:public';
 const ROLE = 'sobrin:role';
@@ -46,7 +47,10 @@ export const tokenOf = (request: Request): string | undefined => cookieOf(reques
 /** Asks every request for a session and its role, and every change for the header that only our own pages send. */
 @Injectable()
 export class SessionGuard implements CanActivate {
-  constructor(private readonly reflector: Reflector) {}
+  constructor(
+    private readonly reflector: Reflector,
+    private readonly records: RecordsService,
+  ) {}
 
   canActivate(context: ExecutionContext): boolean {
     const request = context.switchToHttp().getRequest<SignedRequest>();
@@ -60,7 +64,11 @@ export class SessionGuard implements CanActivate {
         message: 'You are not signed in, or your session has ended. Sign in again: nothing is lost.',
       });
     const role = marked<Role>(ROLE);
-    if (role && request.me.role !== role) throw refuse.forbidden(`This is for the ${role} of the course.`);
+    if (role && request.me.role !== role) {
+      const route = `${request.method} ${(request.route as { path: string }).path}`;
+      void this.records.write('role refused', request.me.login, request, route);
+      throw refuse.forbidden(`This is for the ${role} of the course.`);
+    }
     return true;
   }
 }

@@ -1,9 +1,10 @@
 import { Injectable, Logger, type OnModuleDestroy, type OnModuleInit } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import PgBoss from 'pg-boss';
-import { auditTime, filter, firstValueFrom, interval, merge, startWith, switchMap } from 'rxjs';
+import { auditTime, filter, firstValueFrom, interval, merge, startWith, switchMap, throwError, timeout } from 'rxjs';
 import { DataSource, type EntityManager } from 'typeorm';
 import { config } from '../platform/config';
+import { refuse } from '../platform/refusal';
 import { SignalsService } from '../platform/signals.service';
 
 /** What a job is about: ids only, so that it reads what is stored when it is its turn. */
@@ -39,6 +40,8 @@ const RETRIES = 2;
 /** Longer than any job takes; what a dead worker had is found sooner. */
 const EXPIRES_S = 900;
 const LOOK_MS = 2_000;
+/** How long somebody waits for the end of jobs at the most: there may be no worker. */
+const PATIENCE_MS = 300_000;
 
 /** pg-boss's way to the connection of a transaction of ours. */
 export const within = (manager: EntityManager) => ({
@@ -125,6 +128,10 @@ export class JobsService implements OnModuleInit, OnModuleDestroy {
         startWith(null),
         switchMap(look),
         filter((found) => found !== null),
+        timeout({
+          first: PATIENCE_MS,
+          with: () => throwError(() => refuse.state('It is not its turn yet. It is done by itself: look again later.')),
+        }),
       ),
     );
     return new Map(

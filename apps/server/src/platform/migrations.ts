@@ -2,6 +2,7 @@ import { briefFrom1, planFrom1 } from '@sobrin/core/formats';
 import { randomUUID } from 'node:crypto';
 import { type MigrationInterface, type QueryRunner } from 'typeorm';
 import { Assignments1764475200000 } from './migration-assignments';
+import { Records1764478800000 } from './migration-records';
 
 /** The first schema. Documents are JSON; everything that is searched or joined by is a column. */
 export class First1732406400000 implements MigrationInterface {
@@ -315,4 +316,5 @@ export const MIGRATIONS = [
   SignIn1764468000000,
   OneTimeLinks1764471600000,
   Assignments1764475200000,
+  Records1764478800000,
 ];
