@@ -21,6 +21,9 @@ const foldersIn = (folder) => {
 try {
   const free = process.env.DATABASE_URL ? () => {} : lockFolder(dataFolder());
   await ensureDependencies();
+  // Threads run what is compiled, here too: checks are made by the core as it was at the start.
+  const { buildPackages } = await import('./lib/build.mjs');
+  await buildPackages(['packages/core', 'packages/contracts', 'packages/rendering', 'apps/server'], say);
   const database = process.env.DATABASE_URL
     ? { url: process.env.DATABASE_URL, stop: () => {} }
     : await startPostgres(dataFolder());
