@@ -1,4 +1,5 @@
-// npm run restore -- FILE: puts back what npm run backup wrote. What is there now is kept in a file.
+// npm run restore -- FILE: puts back what npm run backup wrote. What is there now is kept: in a file, or, in a database of
+// one's own, under another name.
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { asOperator, runServerFile } from './lib/operator.mjs';
@@ -28,9 +29,14 @@ await asOperator(async (url) => {
     if (runServerFile('migrate.js', [], named(url, beside)) !== 0)
       throw new Trouble(`${source} was not put back. Nothing was changed.`);
     const kept = home ? copyBefore(home, url, 'before-restore') : null;
-    await onDatabase(admin, `DROP DATABASE "${current}" WITH (FORCE)`);
+    // Renamed, not dropped: whatever ends this in the middle, both are there. Who is connected still is told so by it.
+    const before = `${current}_before_${Date.now()}`;
+    await onDatabase(admin, `ALTER DATABASE "${current}" RENAME TO "${before}"`).catch((error) => {
+      throw new Trouble(`${error.message}: stop Sobrin and whatever else uses it first. Nothing was changed.`);
+    });
     await onDatabase(admin, `ALTER DATABASE "${beside}" RENAME TO "${current}"`);
-    say(`${source} is put back.${kept ? ` What was there before is kept in ${kept}` : ''}`);
+    if (kept) await onDatabase(admin, `DROP DATABASE "${before}"`);
+    say(`${source} is put back. What was there before is kept in ${kept ?? `the database ${before}`}`);
   } finally {
     await onDatabase(admin, `DROP DATABASE IF EXISTS "${beside}" WITH (FORCE)`).catch(() => {});
     free();
