@@ -98,6 +98,20 @@ describe('versions of a lab', () => {
     await expect(db.query(`UPDATE lab_version SET content = '{}'`)).rejects.toThrow(/never changed/);
   });
 
+  test('thirty at once of each of its routes are all answered, and one version judges afterwards', async () => {
+    const { id } = await lab();
+    const thirty = (ask: (at: number) => Promise<unknown>): Promise<unknown> =>
+      Promise.all(Array.from({ length: 30 }, (_none, at) => ask(at)));
+    await Promise.all([
+      thirty((at) =>
+        Promise.resolve(demo.maren.send('put', `labs/${id}/version`, { number: 1 + (at % 2) }).expect(200)),
+      ),
+      thirty(() => Promise.resolve(demo.maren.send('post', `labs/${id}/release`).expect(200))),
+      thirty(() => Promise.resolve(demo.maren.send('post', `labs/${id}/checks`).expect(202))),
+    ]);
+    expect((await versions()).filter((version) => version.judges)).toHaveLength(1);
+  });
+
   test('thirty who make it final at once make one version', async () => {
     await raise();
     const { id } = await lab();

@@ -34,7 +34,7 @@ test('a lab that was changed says by which version the class is judged, and beco
   expect(screen.getByRole('alert')).toHaveTextContent(/judged by version 2 of .*changed since/);
   await userEvent.click(screen.getByRole('button', { name: 'Make it final' }));
   const dialog = screen.getByRole('dialog');
-  expect(dialog).toHaveTextContent(/becomes version 4.*Results of version 2 stay/);
+  expect(dialog).toHaveTextContent(/as version 4 unless.*Results of version 2 stay/);
   await userEvent.click(within(dialog).getByRole('button', { name: 'Make it final' }));
   expect(calls.map(({ method, path }) => `${method} ${path}`)).toContain('POST labs/lab/versions');
 });

@@ -79,8 +79,8 @@ export function VersionStrip({ lab, isSaved = true }: { lab: LabView; isSaved?: 
         onClose={() => setAsking(false)}
         onYes={() => final.mutate(undefined)}
       >
-        It becomes version {versions + 1} and judges the class. Results of version {version?.number} stay as they are
-        and are marked until they are checked again.
+        It judges the class from now on, as version {versions + 1} unless an earlier one judged alike. Results of
+        version {version?.number} stay as they are and are marked until they are checked again.
       </AskDialog>
     </Stack>
   );
