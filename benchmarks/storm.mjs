@@ -139,12 +139,12 @@ try {
   console.log(`${STUDENTS} students, each with a drawing of 39 devices`);
   await onDatabase(
     database.url,
-    `INSERT INTO account (id, login, name, role, demo)
-      SELECT gen_random_uuid(), 'storm' || n, 'Storm ' || n, 'student', true FROM generate_series(1, ${STUDENTS}) n`,
+    `INSERT INTO account (id, login, name, may_create_courses, demo)
+      SELECT gen_random_uuid(), 'storm' || n, 'Storm ' || n, false, true FROM generate_series(1, ${STUDENTS}) n`,
   );
   await onDatabase(
     database.url,
-    `INSERT INTO enrolment SELECT course.id, account.id FROM course, account WHERE account.login LIKE 'storm%'`,
+    `INSERT INTO membership SELECT course.id, account.id, 'student', account.name, '', now() FROM course, account WHERE account.login LIKE 'storm%'`,
   );
   const maren = new Person(base);
   await maren.signIn('maren');

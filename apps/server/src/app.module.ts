@@ -3,6 +3,8 @@ import { APP_FILTER, APP_GUARD } from '@nestjs/core';
 import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler';
 import { TypeOrmModule } from '@nestjs/typeorm';
 import { LoggerModule } from 'nestjs-pino';
+import { AccessGuard } from './access/access.guard';
+import { AccessModule } from './access/access.module';
 import { AccountsModule } from './accounts/accounts.module';
 import { SessionGuard, type SignedRequest } from './accounts/session.guard';
 import { ChecksModule } from './checks/checks.module';
@@ -37,6 +39,7 @@ import { SubmissionsModule } from './submissions/submissions.module';
     SignalsModule,
     JobsModule,
     ThreadsModule,
+    AccessModule,
     AccountsModule,
     CoursesModule,
     DocumentsModule,
@@ -48,6 +51,7 @@ import { SubmissionsModule } from './submissions/submissions.module';
   providers: [
     { provide: APP_GUARD, useClass: ThrottlerGuard },
     { provide: APP_GUARD, useClass: SessionGuard },
+    { provide: APP_GUARD, useClass: AccessGuard },
     { provide: APP_FILTER, useClass: RefusalFilter },
   ],
 })

@@ -28,6 +28,10 @@ export const router = createBrowserRouter([
     children: [
       { path: '/', element: <Home /> },
       {
+        path: '/courses/:courseId',
+        lazy: async () => ({ Component: (await import('./course/course-page')).CoursePage }),
+      },
+      {
         path: '/labs/:labId',
         element: <LabShell />,
         children: [

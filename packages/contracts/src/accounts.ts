@@ -1,6 +1,5 @@
 import { IsString, Length } from 'class-validator';
-
-export type Role = 'instructor' | 'student';
+import { type CourseRole } from './courses';
 
 const PASSWORD_LENGTH = 'A password has at least 10 characters and at most 200.';
 
@@ -48,7 +47,8 @@ export interface Me {
   id: string;
   login: string;
   name: string;
-  role: Role;
+  /** Whether they may begin courses of their own. */
+  mayCreateCourses: boolean;
 }
 
 /** A browser in which one is signed in. */
@@ -71,5 +71,5 @@ export type LinkOwner = Pick<Me, 'name' | 'login'>;
 export interface DemoPerson {
   login: string;
   name: string;
-  role: Role;
+  role: CourseRole;
 }

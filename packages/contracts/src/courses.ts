@@ -1,5 +1,44 @@
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsOptional, IsString, Length, Matches, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsIn,
+  IsOptional,
+  IsString,
+  Length,
+  Matches,
+  ValidateBy,
+  ValidateNested,
+} from 'class-validator';
+
+/** What somebody is in a course: one may teach here and attend there. */
+export const COURSE_ROLES = ['instructor', 'assistant', 'student'] as const;
+export type CourseRole = (typeof COURSE_ROLES)[number];
+
+/** Whether a text names a time zone of the IANA database, by what the platform knows. */
+export function isTimeZone(name: string): boolean {
+  try {
+    // An offset is no zone: clocks are set twice a year.
+    return /^[A-Z]/i.test(new Intl.DateTimeFormat('en', { timeZone: name }).resolvedOptions().timeZone);
+  } catch {
+    return false;
+  }
+}
+const IsTimeZone = () =>
+  ValidateBy({
+    name: 'isTimeZone',
+    validator: {
+      validate: (value) => typeof value === 'string' && isTimeZone(value),
+      defaultMessage: () =>
+        '"$value" is no time zone: write its name in the IANA database, for instance Europe/Vienna.',
+    },
+  });
+const IsRole = () =>
+  IsIn(COURSE_ROLES, { message: 'Somebody in a course is one of instructor, assistant, student, not "$value".' });
+const IsLogin = () =>
+  Matches(/^[a-z0-9][a-z0-9._-]{1,39}$/, {
+    message: 'A sign-in name has 2 to 40 small letters, digits, dots, dashes or underscores: "$value" does not fit.',
+  });
 
 export class CreateCourseRequest {
   @IsString()
@@ -10,18 +49,52 @@ export class CreateCourseRequest {
   @IsString()
   @Length(0, 80)
   term?: string;
+
+  /** In which due dates are entered and shown; UTC where it is not told. */
+  @IsOptional()
+  @IsString()
+  @Length(1, 60)
+  @IsTimeZone()
+  timeZone?: string;
+}
+
+export class ChangeCourseRequest {
+  @IsOptional()
+  @IsString()
+  @Length(1, 120)
+  title?: string;
+
+  @IsOptional()
+  @IsString()
+  @Length(0, 80)
+  term?: string;
+
+  @IsOptional()
+  @IsString()
+  @Length(1, 60)
+  @IsTimeZone()
+  timeZone?: string;
 }
 
 export class RosterEntry {
+  /** As this course writes it. */
   @IsString()
   @Length(1, 80)
   name!: string;
 
   @IsString()
-  @Matches(/^[a-z0-9][a-z0-9._-]{1,39}$/, {
-    message: 'A sign-in name has 2 to 40 small letters, digits, dots, dashes or underscores: "$value" does not fit.',
-  })
+  @IsLogin()
   login!: string;
+
+  @IsOptional()
+  @IsString()
+  @Length(0, 40)
+  group?: string;
+
+  /** A student where it is not told. */
+  @IsOptional()
+  @IsRole()
+  role?: CourseRole;
 }
 
 export class AddToRosterRequest {
@@ -32,23 +105,70 @@ export class AddToRosterRequest {
   students!: RosterEntry[];
 }
 
+/** What a course says of one of its people, and the sign-in name where it is the course's to change. */
+export class ChangeMemberRequest {
+  @IsOptional()
+  @IsString()
+  @Length(1, 80)
+  name?: string;
+
+  @IsOptional()
+  @IsString()
+  @Length(0, 40)
+  group?: string;
+
+  @IsOptional()
+  @IsRole()
+  role?: CourseRole;
+
+  @IsOptional()
+  @IsString()
+  @IsLogin()
+  login?: string;
+}
+
 /** A path of Sobrin with which somebody chooses a password, once and within a week. */
 export interface OneTimeLink {
   link: string;
 }
 
-/** Somebody added to a roster; for an account that is new with the path to choose a password, which is told once. */
-export interface AddedStudent {
+/** Somebody in a course, by the name that the course has for them. */
+export interface Member {
   id: string;
   name: string;
   login: string;
+  role: CourseRole;
+  /** Empty where they are in none. */
+  group: string;
+  /** Whether they have not accepted yet. */
+  isInvited: boolean;
+}
+
+/** Somebody added to a roster; for an account that is new with the path to choose a password, which is told once. */
+export interface AddedMember extends Member {
   link: string | null;
+  /** Whether they were in the course before: they stay as they were. */
+  wasThere: boolean;
+}
+
+/** A course that somebody was added to and has not answered yet. */
+export interface Invitation {
+  courseId: string;
+  title: string;
+  term: string;
+  role: CourseRole;
+  /** How the course writes the name of who is invited. */
+  name: string;
+  instructors: string[];
 }
 
 export interface CourseSummary {
   id: string;
   title: string;
   term: string;
+  /** What the person who asks is in it. */
+  role: CourseRole;
+  timeZone: string;
   students: number;
   labs: LabSummary[];
 }
@@ -62,9 +182,4 @@ export interface LabSummary {
   handedIn: number;
   checked: number;
   mine: { attempts: number; points: number | null; of: number | null } | null;
-}
-export interface RosterStudent {
-  id: string;
-  name: string;
-  login: string;
 }

@@ -2,12 +2,15 @@ import { type Brief } from '@sobrin/core/plan';
 import { type Policy, type Spec, type Task } from '@sobrin/core/spec';
 import { type Problem } from '@sobrin/core/topology';
 import {
+  ArrayMaxSize,
   IsArray,
+  IsBoolean,
   IsInt,
   IsISO8601,
   IsObject,
   IsOptional,
   IsString,
+  IsUUID,
   Length,
   Matches,
   Max,
@@ -68,6 +71,40 @@ export class ChangeLabRequest {
   policy?: object;
 }
 
+/** A lab of the library for a course: itself, or a copy that is the person's own. */
+export class HandOutRequest {
+  @IsUUID()
+  lab!: string;
+
+  @IsOptional()
+  @IsBoolean()
+  copy?: boolean;
+}
+
+export class NameEditorsRequest {
+  @IsArray()
+  @ArrayMaxSize(50)
+  @IsUUID(undefined, { each: true })
+  accounts!: string[];
+}
+
+/** A lab that one may hand out. */
+export interface LibraryLab {
+  id: string;
+  title: string;
+  owner: string;
+  mayEdit: boolean;
+  /** Titles of one's courses that got it. */
+  courses: string[];
+}
+
+/** Who may change a lab, and who else could be named. */
+export interface LabEditors {
+  owner: { id: string; name: string };
+  editors: { id: string; name: string }[];
+  others: { id: string; name: string }[];
+}
+
 export class JudgeByRequest {
   @IsInt()
   @Min(1)
@@ -84,11 +121,20 @@ export interface LabVersionView {
   judges: boolean;
 }
 
-/** A lab as its instructor sees it. The reference is a document of its own. */
+/** A lab as the staff of a course that got it see it. The reference is a document of its own. */
 export interface LabView {
   id: string;
   courseId: string;
   courseTitle: string;
+  /** In which due dates are entered and shown: a name of the IANA database. */
+  timeZone: string;
+  /** Whether the person decides on it in this course: assistants see it. */
+  teaches: boolean;
+  /** Whether the person may change the lab itself. */
+  mayEdit: boolean;
+  /** Whether it lies in the person's own library. */
+  isOwner: boolean;
+  owner: string;
   title: string;
   revision: number;
   /** From when students see it; null until it is released. */
@@ -121,6 +167,7 @@ export interface LabView {
 export interface StudentLabView {
   id: string;
   courseTitle: string;
+  timeZone: string;
   title: string;
   dueAt: string | null;
   brief: Brief;

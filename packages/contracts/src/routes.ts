@@ -12,10 +12,13 @@ import {
 } from './accounts';
 import {
   AddToRosterRequest,
-  type AddedStudent,
+  type AddedMember,
+  ChangeCourseRequest,
+  ChangeMemberRequest,
   type CourseSummary,
   CreateCourseRequest,
-  type RosterStudent,
+  type Invitation,
+  type Member,
   type OneTimeLink,
 } from './courses';
 import {
@@ -32,10 +35,14 @@ import {
   ChangeLabRequest,
   CreateLabRequest,
   type FileView,
+  HandOutRequest,
   ImportLabRequest,
   JudgeByRequest,
+  type LabEditors,
   type LabVersionView,
   type LabView,
+  type LibraryLab,
+  NameEditorsRequest,
   type StudentLabView,
 } from './labs';
 import {
@@ -93,13 +100,22 @@ export const ROUTES = {
 
   'GET courses': answers<CourseSummary[]>(),
   'POST courses': takes(CreateCourseRequest).answers<CourseSummary>(),
-  'GET courses/:id/roster': answers<RosterStudent[]>(),
-  'POST courses/:id/roster': takes(AddToRosterRequest).answers<AddedStudent[]>(),
+  'PATCH courses/:id': takes(ChangeCourseRequest).answers<Nothing>(),
+  'GET invitations': answers<Invitation[]>(),
+  'POST courses/:id/membership': answers<Nothing>(),
+  'DELETE courses/:id/membership': answers<Nothing>(),
+  'GET courses/:id/roster': answers<Member[]>(),
+  'POST courses/:id/roster': takes(AddToRosterRequest).answers<AddedMember[]>(),
+  'PATCH courses/:id/roster/:student': takes(ChangeMemberRequest).answers<Member>(),
   'DELETE courses/:id/roster/:student': answers<Nothing>(),
   'POST courses/:id/roster/:student/link': answers<OneTimeLink>(),
 
   'POST courses/:id/labs': takes(CreateLabRequest).answers<{ id: string }>(),
   'POST courses/:id/labs/import': takes(ImportLabRequest).answers<{ id: string }>(),
+  'GET library': answers<LibraryLab[]>(),
+  'POST courses/:id/assignments': takes(HandOutRequest).answers<{ id: string }>(),
+  'GET labs/:id/editors': answers<LabEditors>(),
+  'PUT labs/:id/editors': takes(NameEditorsRequest).answers<LabEditors>(),
   'GET labs/:id': answers<LabView>(),
   'PATCH labs/:id': takes(ChangeLabRequest).answers<LabView>(),
   'POST labs/:id/release': answers<LabView>(),

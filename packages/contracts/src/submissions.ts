@@ -45,7 +45,12 @@ export interface Uploaded {
 /** One line of the class page: a student with the newest attempt. */
 export interface ClassRow {
   studentId: string;
+  /** As the course writes it. */
   name: string;
+  /** Empty for none. */
+  group: string;
+  /** Whether they have not accepted to be in the course yet. */
+  isInvited: boolean;
   attempts: number;
   submissionId: string | null;
   handedInAt: string | null;
@@ -95,6 +100,7 @@ export interface ResultRow {
   studentId: string;
   submissionId: string | null;
   name: string;
+  group: string;
   points: number | null;
   of: number | null;
   /** The version of the lab that judged; null where nothing was judged, or before there were versions. */

@@ -1,4 +1,3 @@
-import { type Role } from '@sobrin/contracts';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 @Entity('account')
@@ -12,8 +11,8 @@ export class Account {
   @Column('text')
   name!: string;
 
-  @Column('text')
-  role!: Role;
+  @Column('boolean', { name: 'may_create_courses' })
+  mayCreateCourses!: boolean;
 
   /** Null where none was chosen yet: nobody signs in with it. */
   @Column('text', { name: 'password_hash', select: false, nullable: true })

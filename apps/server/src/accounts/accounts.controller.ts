@@ -1,14 +1,4 @@
-import {
-  Body,
-  Controller,
-  HttpCode,
-  NotFoundException,
-  Param,
-  ParseUUIDPipe,
-  Req,
-  Res,
-  UnauthorizedException,
-} from '@nestjs/common';
+import { Body, Controller, HttpCode, NotFoundException, Req, Res, UnauthorizedException } from '@nestjs/common';
 import {
   ChangePasswordRequest,
   type DemoPerson,
@@ -21,10 +11,11 @@ import {
   SignInRequest,
 } from '@sobrin/contracts';
 import { type Request, type Response } from 'express';
+import { Needs, TheObject } from '../access/access.guard';
 import { BROWSER_COOKIE, SESSION_COOKIE, config } from '../platform/config';
 import { refuse } from '../platform/refusal';
 import { type Account } from './account.entity';
-import { AccountsService, KNOWN_DAYS, loginOf } from './accounts.service';
+import { AccountsService, KNOWN_DAYS, loginOf, meOf } from './accounts.service';
 import { GuessesService } from './guesses.service';
 import { LinksService } from './links.service';
 import { weaknessOf } from './passwords';
@@ -156,10 +147,11 @@ export class AccountsController {
     return this.accounts.sessionsOf(me, tokenOf(request)!);
   }
 
+  @Needs('end', 'session')
   @Answers('DELETE auth/sessions/:id')
   @HttpCode(204)
-  async endSession(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
-    if (!(await this.accounts.end(me, id))) throw refuse.missing('session');
+  endSession(@TheObject() id: string): Promise<void> {
+    return this.accounts.end(id);
   }
 
   /** Opens a session in this browser; the one that was there ends. */
@@ -181,7 +173,7 @@ export class AccountsController {
     );
     await this.records.write('signed in', account.login, response.req);
     keep(BROWSER_COOKIE, await this.accounts.remember(account, cookieOf(response.req, BROWSER_COOKIE)), KNOWN_DAYS);
-    return { id: account.id, login: account.login, name: account.name, role: account.role };
+    return meOf(account);
   }
 }
 

@@ -29,6 +29,8 @@ const daysAgo = (days: number): Date => new Date(Date.now() - days * 24 * HOUR_M
 /** The demo's accounts, whose password everybody knows, are there only while it runs as a demo. */
 export const isOpen = ({ demo }: Account): boolean => !demo || config.demo;
 
+export const meOf = ({ id, login, name, mayCreateCourses }: Account): Me => ({ id, login, name, mayCreateCourses });
+
 /** "Firefox on Linux", of what a browser says of itself; empty where it says nothing that is known. */
 function browserName(agent: string): string {
   if (!agent) return '';
@@ -48,7 +50,7 @@ export class AccountsService {
   async verify(login: string, password: string): Promise<Account | null> {
     const account = await this.accounts.findOne({
       where: { login: loginOf(login) },
-      select: { id: true, login: true, name: true, role: true, passwordHash: true, demo: true },
+      select: { id: true, login: true, name: true, mayCreateCourses: true, passwordHash: true, demo: true },
     });
     const fits = await verify(account?.passwordHash ?? NOBODY, password).catch(() => false);
     return account && fits && isOpen(account) ? account : null;
@@ -90,7 +92,7 @@ export class AccountsService {
 
   /** The first instructor as long as nobody but the demo's teaches with a password; null afterwards. The account is made where it is missing. */
   async firstInstructor(): Promise<Account | null> {
-    const teachers = { role: 'instructor', demo: false } as const;
+    const teachers = { mayCreateCourses: true, demo: false };
     if (await this.accounts.existsBy({ ...teachers, passwordHash: Not(IsNull()) })) return null;
     const made = { id: randomUUID(), login: 'instructor', name: 'Instructor', ...teachers, passwordHash: null };
     if (!(await this.accounts.existsBy(teachers)))
@@ -103,8 +105,15 @@ export class AccountsService {
   }
 
   async demoPeople(): Promise<DemoPerson[]> {
-    const people = await this.accounts.find({ where: { demo: true }, order: { role: 'ASC', name: 'ASC' } });
-    return people.map(({ login, name, role }) => ({ login, name, role }));
+    const people = await this.accounts.find({
+      where: { demo: true },
+      order: { mayCreateCourses: 'DESC', name: 'ASC' },
+    });
+    return people.map(({ login, name, mayCreateCourses }) => ({
+      login,
+      name,
+      role: mayCreateCourses ? 'instructor' : 'student',
+    }));
   }
 
   /** Opens a session and returns the token for the cookie. */
@@ -140,9 +149,8 @@ export class AccountsService {
     return [...views.filter(({ isHere }) => isHere), ...views.filter(({ isHere }) => !isHere)];
   }
 
-  /** Ends one of somebody's own sessions; whether there is such a one. */
-  async end(me: Me, id: string): Promise<boolean> {
-    return ((await this.sessions.delete({ id, accountId: me.id })).affected ?? 0) > 0;
+  async end(sessionId: string): Promise<void> {
+    await this.sessions.delete({ id: sessionId });
   }
 
   async close(token: string): Promise<void> {
@@ -159,35 +167,33 @@ export class AccountsService {
     if (session && Date.now() - session.seenAt.getTime() > SEEN_EVERY_MS)
       await this.sessions.update({ tokenHash: session.tokenHash }, { seenAt: new Date() });
     const account = session && (await this.accounts.findOneBy({ id: session.accountId }));
-    return account && isOpen(account)
-      ? { id: account.id, login: account.login, name: account.name, role: account.role }
-      : null;
+    return account && isOpen(account) ? meOf(account) : null;
   }
 
   /**
-   * Accounts for those of the students that have none yet, without a password; the accounts of all, in the same order, and
+   * Accounts for those of the people that have none yet, without a password; the accounts of all, in the same order, and
    * which of them are new.
    */
-  async makeStudents(
-    students: readonly { login: string; name: string }[],
+  async makeMissing(
+    people: readonly { login: string; name: string }[],
     manager: EntityManager,
   ): Promise<{ account: Account; isNew: boolean }[]> {
     // Two rosters at once: always in the same order, or each waits for the other.
-    const made = [...students]
+    const made = [...people]
       .sort((a, b) => (a.login < b.login ? -1 : 1))
       .map(({ login, name }) => ({
         id: randomUUID(),
         login,
         name,
-        role: 'student' as const,
+        mayCreateCourses: false,
         passwordHash: null,
         demo: false,
       }));
     if (made.length) await manager.createQueryBuilder().insert().into(Account).values(made).orIgnore().execute();
     const ids = new Set<string>(made.map(({ id }) => id));
-    const found = await manager.findBy(Account, { login: In(students.map(({ login }) => login)) });
+    const found = await manager.findBy(Account, { login: In(people.map(({ login }) => login)) });
     const accounts = new Map(found.map((account) => [account.login, account]));
-    return students.map(({ login }) => {
+    return people.map(({ login }) => {
       const account = accounts.get(login)!;
       return { account, isNew: ids.has(account.id) };
     });

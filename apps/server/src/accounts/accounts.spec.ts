@@ -17,7 +17,7 @@ describe('signing in', () => {
 
   test('with name and password; the cookie is not for scripts and not for other sites', async () => {
     const response = await signIn({ login: 'maren', password: DEMO_PASSWORD }).expect(200);
-    expect(response.body).toMatchObject({ name: 'Maren Osterkamp', role: 'instructor' });
+    expect(response.body).toMatchObject({ name: 'Maren Osterkamp', mayCreateCourses: true });
     expect((response.headers['set-cookie'] as unknown as string[])[0]).toMatch(/HttpOnly.*SameSite=Strict/);
   });
   test.each([[{ login: 'maren', password: 'wrong' }], [{ login: 'nobody', password: 'x' }]])(

@@ -1,4 +1,4 @@
-import { type AddedStudent, type CourseSummary, type LinkOwner } from '@sobrin/contracts';
+import { type AddedMember, type CourseSummary, type LinkOwner } from '@sobrin/contracts';
 import request, { type Test as Request } from 'supertest';
 import { DataSource } from 'typeorm';
 import { REQUEST_HEADER } from '../platform/config';
@@ -11,12 +11,11 @@ const post = (path: string, body: object): Request =>
 const tokenOf = (path: string): string => /^\/enter#([\w-]{43})$/.exec(path)![1]!;
 
 /** A course of its instructor's own, with new people on its roster. */
-async function courseWith(...logins: string[]): Promise<{ id: string; added: AddedStudent[] }> {
+async function courseWith(...logins: string[]): Promise<{ id: string; added: AddedMember[] }> {
   const { id } = (await demo.maren.send('post', 'courses', { title: 'Evening class' }).expect(201))
     .body as CourseSummary;
   const students = logins.map((login) => ({ login, name: `Somebody ${login}` }));
-  const added = (await demo.maren.send('post', `courses/${id}/roster`, { students }).expect(201))
-    .body as AddedStudent[];
+  const added = (await demo.maren.send('post', `courses/${id}/roster`, { students }).expect(201)).body as AddedMember[];
   return { id, added };
 }
 
@@ -29,7 +28,7 @@ describe('an address with which one chooses a password', () => {
     const weak = await post('auth/enter', { token, password: 'nils.berg.1' }).expect(400);
     expect(refusal(weak).message).toMatch(/guess/);
     const entered = await post('auth/enter', { token, password: PASSWORD }).expect(200);
-    expect(entered.body).toMatchObject({ login: 'nils.berg', role: 'student' });
+    expect(entered.body).toMatchObject({ login: 'nils.berg', mayCreateCourses: false });
     const cookie = entered.headers['set-cookie'] as unknown as string[];
     await request(demo.running.app.getHttpServer()).get('/api/courses').set('Cookie', cookie).expect(200);
     await post('auth/sign-in', { login: 'nils.berg', password: PASSWORD }).expect(200);
@@ -94,21 +93,22 @@ describe('a password that is lost', () => {
     const { id, added } = await courseWith('vera.shared');
     const db = demo.running.app.get(DataSource);
     const student = added[0]!.id;
-    await demo.zofia.send('post', `courses/${id}/roster/${student}/link`).expect(403);
+    await demo.zofia.send('post', `courses/${id}/roster/${student}/link`).expect(404);
     await demo.maren.send('post', `courses/${id}/roster/${demo.zofia.me.id}/link`).expect(404);
-    await demo.maren.send('post', `courses/${id}/roster/${demo.maren.me.id}/link`).expect(404);
+    await demo.maren.send('post', `courses/${id}/roster/${demo.maren.me.id}/link`).expect(403);
     await db.query(
-      `INSERT INTO account (id, login, name, role, demo) VALUES (gen_random_uuid(), 'other.teacher', 'Other', 'instructor', false)`,
+      `INSERT INTO account (id, login, name, may_create_courses, demo) VALUES (gen_random_uuid(), 'other.teacher', 'Other', true, false)`,
     );
     await db.query(
-      `INSERT INTO course (id, title, term, instructor_id, created_at)
-       SELECT gen_random_uuid(), 'Theirs', '', id, now() FROM account WHERE login = 'other.teacher'`,
+      `INSERT INTO course (id, title, term, time_zone, created_at) VALUES (gen_random_uuid(), 'Theirs', '', 'UTC', now())`,
     );
-    await db.query(`INSERT INTO enrolment (course_id, account_id) SELECT id, $1 FROM course WHERE title = 'Theirs'`, [
-      student,
-    ]);
+    await db.query(
+      `INSERT INTO membership SELECT course.id, account.id, 'student', account.name, '', now()
+       FROM course, account WHERE title = 'Theirs' AND account.id = $1`,
+      [student],
+    );
     const refused = await demo.maren.send('post', `courses/${id}/roster/${student}/link`).expect(403);
-    expect(refusal(refused).message).toMatch(/also attends courses of others.*npm run account/);
+    expect(refusal(refused).message).toMatch(/also is in courses of others.*npm run account/);
   });
   test('people of the demo have none that could be lost', async () => {
     const course = (await demo.courses(demo.maren)).find(({ title }) => title === 'Networks 1');

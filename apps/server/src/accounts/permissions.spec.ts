@@ -67,6 +67,7 @@ describe('how much the bench tells', () => {
       for (const known of [
         'id',
         'courseTitle',
+        'timeZone',
         'title',
         'dueAt',
         'brief',
@@ -105,6 +106,10 @@ describe('every route of the API', () => {
     'post /api/auth/password': { current: 'x', next: 'a long enough one' },
     'post /api/courses': { title: 'Mine' },
     'post /api/courses/{id}/roster': { students: [] },
+    'patch /api/courses/{id}': { title: 'Mine' },
+    'patch /api/courses/{id}/roster/{student}': { name: 'Mine' },
+    'post /api/courses/{id}/assignments': { lab: randomUUID() },
+    'put /api/labs/{id}/editors': { accounts: [] },
     'post /api/courses/{id}/labs': { title: 'Mine' },
     'post /api/courses/{id}/labs/import': { text: '{}' },
     'patch /api/labs/{id}': { base: 0, title: 'Mine' },
@@ -160,25 +165,69 @@ describe('every route of the API', () => {
     }
   });
 
-  test('keeps an instructor out of another one’s courses, labs, drawings and submissions', async () => {
+  /** Who may use the routes that name something of a course, of those in it; `nobody` where the object is somebody's own. */
+  const STAFF = ['instructor', 'assistant'] as const;
+  const MAY: readonly [RegExp, readonly ('owner' | 'instructor' | 'assistant' | 'student' | 'invited')[]][] = [
+    [/^(post|delete) .*\/courses\/\{id\}\/membership$/, ['owner', ...STAFF, 'student', 'invited']],
+    [/^get \/api\/courses\/\{id\}\/roster$/, ['owner', ...STAFF]],
+    [/^\w+ \/api\/courses\/\{id\}/, ['owner', 'instructor']],
+    [/^\w+ \/api\/my\//, ['student']],
+    [/^get \/api\/labs\/\{id\}\/files\/\{file\}$/, ['owner', ...STAFF, 'student']],
+    [/^get \/api\/(labs|submissions)\/\{id\}/, ['owner', ...STAFF]],
+    [/^(put .*\/editors|patch \/api\/labs\/\{id\}|\w+ .*\/labs\/\{id\}\/files.*)$/, ['owner']],
+    [/^\w+ \/api\/(labs|submissions)\/\{id\}/, ['owner', 'instructor']],
+    [/^get \/api\/documents\/\{id\}/, ['owner', ...STAFF]],
+    [/^\w+ \/api\/documents\/\{id\}/, ['owner']],
+    [/^\w+ \/api\/(attachments|auth\/sessions)\/\{id\}$/, []],
+  ];
+
+  test('asks what somebody is in the course, and whose the lab is', async () => {
+    const { courseId } = await demo.labOf('Valley Station LAN');
     const accounts = demo.running.app.get(DataSource).getRepository(Account);
-    await accounts.insert({
+    const made = ['co.teacher', 'helper', 'asked', 'stranger'].map((login) => ({
       id: randomUUID(),
-      login: 'other',
-      name: 'Other',
-      role: 'instructor',
+      login,
+      name: login,
+      mayCreateCourses: login === 'stranger',
       passwordHash: 'x',
       demo: true,
-    });
-    const other = await demo.running.as('other');
-    expect(await demo.courses(other)).toEqual([]);
+    }));
+    await accounts.insert(made);
+    const students = [
+      { login: 'co.teacher', name: 'Co', role: 'instructor' },
+      { login: 'helper', name: 'Helper', role: 'assistant' },
+      { login: 'asked', name: 'Asked' },
+    ];
+    await demo.maren.send('post', `courses/${courseId}/roster`, { students }).expect(201);
+    const people = {
+      instructor: await demo.running.as('co.teacher'),
+      assistant: await demo.running.as('helper'),
+      student: demo.zofia,
+      invited: await demo.running.as('asked'),
+      stranger: await demo.running.as('stranger'),
+    };
+    for (const who of ['instructor', 'assistant'] as const)
+      await people[who].send('post', `courses/${courseId}/membership`).expect(204);
+    expect(await demo.courses(people.stranger)).toEqual([]);
+    expect(await demo.courses(people.invited)).toEqual([]);
+    const wrong: unknown[] = [];
     for (const { method, route, path } of await routes()) {
       if (!path.match(/[0-9a-f]{8}-/)) continue;
-      const { status } =
-        method === 'get' ? await other.get(path) : await other.send(method, path, BODIES[`${method} ${route}`] ?? {});
-      // "my" is for students alone; everything else is as if it were not there.
-      expect([method, route, status]).toEqual([method, route, route.startsWith('/api/my/') ? 403 : 404]);
+      const may = MAY.find(([pattern]) => pattern.test(`${method} ${route}`))?.[1];
+      if (!may) throw new Error(`Who may ${method} ${route}? The table does not say.`);
+      for (const [who, person] of Object.entries(people)) {
+        const isAllowed = (may as readonly string[]).includes(who);
+        // What is allowed and changes something is tried one by one elsewhere.
+        if (isAllowed && (method !== 'get' || route.endsWith('/live'))) continue;
+        const body = BODIES[`${method} ${route}`] ?? {};
+        const { status } = method === 'get' ? await person.get(path) : await person.send(method, path, body);
+        const isOutside = who === 'stranger' || who === 'invited';
+        // What one knows nothing of is missing; what one sees and may not do is refused.
+        const fits = isAllowed ? ![401, 403].includes(status) : status === 404 || (!isOutside && status === 403);
+        if (!fits) wrong.push([method, route, who, status]);
+      }
     }
+    expect(wrong).toEqual([]);
   });
 
   test('keeps a student who is on no roster out of everything', async () => {

@@ -7,18 +7,16 @@ import {
   createParamDecorator,
 } from '@nestjs/common';
 import { Reflector } from '@nestjs/core';
-import { type Me, type Role } from '@sobrin/contracts';
+import { type Me } from '@sobrin/contracts';
 import { type Request } from 'express';
 import { REQUEST_HEADER, SESSION_COOKIE } from '../platform/config';
 import { refuse } from '../platform/refusal';
-import { RecordsService } from './records.service';
 
 const PUBLIC = 'sobrin:public';
-const ROLE = 'sobrin:role';
 /** A route that needs no sign-in. */
 export const Public = () => SetMetadata(PUBLIC, true);
-/** A route for one role only. */
-export const OnlyFor = (role: Role) => SetMetadata(ROLE, role);
+export const isPublic = (reflector: Reflector, context: ExecutionContext): boolean =>
+  reflector.getAllAndOverride<boolean | undefined>(PUBLIC, [context.getHandler(), context.getClass()]) ?? false;
 
 export interface SignedRequest extends Request {
   /** Who sent it; null where nobody is signed in. */
@@ -31,12 +29,6 @@ export const CurrentUser = createParamDecorator(
   (_data: unknown, context: ExecutionContext): Me => context.switchToHttp().getRequest<SignedRequest>().me!,
 );
 
-/** Asks whether the session of the request goes on. */
-export const StillSignedIn = createParamDecorator(
-  (_data: unknown, context: ExecutionContext): SignedRequest['isSignedIn'] =>
-    context.switchToHttp().getRequest<SignedRequest>().isSignedIn,
-);
-
 /** A cookie of a request. One that a client made into something else than a text is none. */
 export function cookieOf(request: Request, name: string): string | undefined {
   const value = (request.cookies as Record<string, unknown> | undefined)?.[name];
@@ -44,31 +36,20 @@ export function cookieOf(request: Request, name: string): string | undefined {
 }
 export const tokenOf = (request: Request): string | undefined => cookieOf(request, SESSION_COOKIE);
 
-/** Asks every request for a session and its role, and every change for the header that only our own pages send. */
+/** Asks every request for a session, and every change for the header that only our own pages send. */
 @Injectable()
 export class SessionGuard implements CanActivate {
-  constructor(
-    private readonly reflector: Reflector,
-    private readonly records: RecordsService,
-  ) {}
+  constructor(private readonly reflector: Reflector) {}
 
   canActivate(context: ExecutionContext): boolean {
     const request = context.switchToHttp().getRequest<SignedRequest>();
     if (!['GET', 'HEAD', 'OPTIONS'].includes(request.method) && !request.headers[REQUEST_HEADER])
       throw refuse.forbidden(`A change needs the header "${REQUEST_HEADER}".`);
-    const marked = <T>(key: string): T | undefined =>
-      this.reflector.getAllAndOverride<T>(key, [context.getHandler(), context.getClass()]);
-    if (marked<boolean>(PUBLIC)) return true;
+    if (isPublic(this.reflector, context)) return true;
     if (!request.me)
       throw new UnauthorizedException({
         message: 'You are not signed in, or your session has ended. Sign in again: nothing is lost.',
       });
-    const role = marked<Role>(ROLE);
-    if (role && request.me.role !== role) {
-      const route = `${request.method} ${(request.route as { path: string }).path}`;
-      void this.records.write('role refused', request.me.login, request, route);
-      throw refuse.forbidden(`This is for the ${role} of the course.`);
-    }
     return true;
   }
 }

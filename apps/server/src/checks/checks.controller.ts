@@ -1,73 +1,80 @@
-import { Controller, Header, HttpCode, Param, ParseUUIDPipe } from '@nestjs/common';
+import { Controller, Header, HttpCode } from '@nestjs/common';
 import { type CheckProgress, type ClassRow, type Me, type ResultsView, type SubmissionView } from '@sobrin/contracts';
-import { CurrentUser, OnlyFor } from '../accounts/session.guard';
-import { LabsService } from '../labs/labs.service';
+import { Needs, TheObject } from '../access/access.guard';
+import { type Granted } from '../access/access.service';
+import { CurrentUser } from '../accounts/session.guard';
+import { Assignment } from '../assignments/assignment.entity';
 import { ChecksService } from './checks.service';
 import { Answers } from '../platform/route';
 
-@OnlyFor('instructor')
 @Controller()
 export class ChecksController {
-  constructor(
-    private readonly checks: ChecksService,
-    private readonly labs: LabsService,
-  ) {}
+  constructor(private readonly checks: ChecksService) {}
 
+  @Needs('see', 'lab')
   @Answers('GET labs/:id/submissions')
-  async list(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<ClassRow[]> {
-    return this.checks.classRows(await this.labs.taughtBy(me, id));
+  async list(@TheObject() assignment: Assignment): Promise<ClassRow[]> {
+    return this.checks.classRows(assignment);
   }
 
+  @Needs('teach', 'lab')
   @Answers('POST labs/:id/check')
   @HttpCode(200)
-  async checkAll(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<{ checked: number }> {
-    return { checked: await this.checks.checkAll(me, await this.labs.taughtBy(me, id)) };
+  async checkAll(@CurrentUser() me: Me, @TheObject() assignment: Assignment): Promise<{ checked: number }> {
+    return { checked: await this.checks.checkAll(me, assignment) };
   }
 
   /** Asks for all that is to be checked and answers at once: it is done also when nobody looks. */
+  @Needs('teach', 'lab')
   @Answers('POST labs/:id/checks')
   @HttpCode(202)
-  async ask(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<CheckProgress> {
-    const assignment = await this.labs.taughtBy(me, id);
+  async ask(@CurrentUser() me: Me, @TheObject() assignment: Assignment): Promise<CheckProgress> {
     await this.checks.askAll(me, assignment);
     return this.checks.progress(assignment);
   }
 
+  @Needs('see', 'lab')
   @Answers('GET labs/:id/checks')
-  async progress(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<CheckProgress> {
-    return this.checks.progress(await this.labs.taughtBy(me, id));
+  async progress(@TheObject() assignment: Assignment): Promise<CheckProgress> {
+    return this.checks.progress(assignment);
   }
 
   /** Takes back what waits. What is being checked at this moment is finished. */
+  @Needs('teach', 'lab')
   @Answers('DELETE labs/:id/checks')
   @HttpCode(204)
-  async cancel(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
-    await this.checks.cancel(await this.labs.taughtBy(me, id));
+  async cancel(@TheObject() assignment: Assignment): Promise<void> {
+    await this.checks.cancel(assignment);
   }
 
+  @Needs('see', 'submission')
   @Answers('GET submissions/:id')
-  async view(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<SubmissionView> {
-    const { submission, assignment } = await this.checks.submissionOf(me, id);
+  async view(@TheObject() { submission, assignment }: Granted['submission']): Promise<SubmissionView> {
     return this.checks.view(submission, assignment);
   }
 
+  @Needs('teach', 'submission')
   @Answers('POST submissions/:id/check')
   @HttpCode(200)
-  async check(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<SubmissionView> {
-    const { submission, assignment } = await this.checks.submissionOf(me, id);
+  async check(
+    @CurrentUser() me: Me,
+    @TheObject() { submission, assignment }: Granted['submission'],
+  ): Promise<SubmissionView> {
     await this.checks.check(me, assignment, submission);
     return this.checks.view(submission, assignment);
   }
 
+  @Needs('see', 'lab')
   @Answers('GET labs/:id/results')
-  async results(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<ResultsView> {
-    return this.checks.results(await this.labs.taughtBy(me, id));
+  async results(@TheObject() assignment: Assignment): Promise<ResultsView> {
+    return this.checks.results(assignment);
   }
 
+  @Needs('see', 'lab')
   @Answers('GET labs/:id/results.csv')
   @Header('Content-Type', 'text/csv; charset=utf-8')
   @Header('Content-Disposition', 'attachment; filename="results.csv"')
-  async csv(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<string> {
-    return this.checks.csv(await this.labs.taughtBy(me, id));
+  async csv(@TheObject() assignment: Assignment): Promise<string> {
+    return this.checks.csv(assignment);
   }
 }

@@ -5,13 +5,11 @@ import { namesOf, requirementWords, sentenceOf } from '@sobrin/core/spec';
 import { CORE_VERSION } from '@sobrin/core/version';
 import { randomUUID } from 'node:crypto';
 import Papa from 'papaparse';
-import { DataSource } from 'typeorm';
-import { Account } from '../accounts/account.entity';
+import { DataSource, In } from 'typeorm';
 import { Assignment } from '../assignments/assignment.entity';
-import { CoursesService } from '../courses/courses.service';
+import { MembersService } from '../courses/members.service';
 import { type CheckJob, JobsService } from '../jobs/jobs.service';
 import { WorkerService } from '../jobs/worker.service';
-import { LabsService } from '../labs/labs.service';
 import { LabVersionsService } from '../labs/versions.service';
 import { config } from '../platform/config';
 import { refuse } from '../platform/refusal';
@@ -27,8 +25,7 @@ import { newestCells, newestChecks, newestResults } from './newest-checks';
 export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
   constructor(
     @InjectDataSource() private readonly db: DataSource,
-    private readonly labs: LabsService,
-    private readonly courses: CoursesService,
+    private readonly members: MembersService,
     private readonly works: WorksService,
     private readonly threads: ThreadsService,
     private readonly versions: LabVersionsService,
@@ -43,12 +40,6 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
   onModuleInit(): void {
     this.worker.handle('check', (job) => this.keep(job));
     this.worker.handle('confirm', (job) => this.confirm(job));
-  }
-
-  async submissionOf(me: Me, id: string): Promise<{ submission: Submission; assignment: Assignment }> {
-    const submission = await this.db.manager.findOneBy(Submission, { id });
-    if (!submission) throw refuse.missing('submission');
-    return { submission, assignment: await this.labs.taughtBy(me, submission.assignmentId) };
   }
 
   /** Checks one submission by the version of the lab that judges now; ends when that is done. */
@@ -172,17 +163,19 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
   async progress(assignment: Assignment): Promise<CheckProgress> {
     const progress = await this.jobs.progress(assignment.id);
     const failed = (await this.jobs.failed(assignment.id)).filter((job) => job.version === assignment.versionHash);
-    const people = await this.db.manager
-      .createQueryBuilder(Submission, 'submission')
-      .innerJoin(Account, 'account', 'account.id = submission.studentId')
-      .select(['submission.id AS id', 'account.name AS name'])
-      .where('submission.id = ANY(:ids)', { ids: failed.map((job) => job.submission) })
-      .getRawMany<{ id: string; name: string }>();
+    const people = await this.db.manager.find(Submission, {
+      where: { id: In(failed.map((job) => job.submission)) },
+      select: { id: true, studentId: true },
+    });
+    const names = await this.members.namesIn(
+      assignment.courseId,
+      people.map(({ studentId }) => studentId),
+    );
     return {
       ...progress,
       failed: failed.map(({ submission, sentence }) => ({
         submissionId: submission,
-        name: people.find(({ id }) => id === submission)?.name ?? '',
+        name: names.get(people.find(({ id }) => id === submission)?.studentId ?? '') ?? '',
         sentence,
       })),
     };
@@ -213,12 +206,14 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
       this.db.manager,
       [...newest.values()].map((submission) => submission.id),
     );
-    return (await this.courses.roster(assignment.courseId)).map(({ id, name }): ClassRow => {
+    return (await this.members.students(assignment.courseId)).map(({ id, name, group, isInvited }): ClassRow => {
       const submission = newest.get(id);
       const check = submission && checks.get(submission.id);
       return {
         studentId: id,
         name,
+        group,
+        isInvited,
         attempts: submission?.attempt ?? 0,
         submissionId: submission?.id ?? null,
         handedInAt: submission?.handedInAt.toISOString() ?? null,
@@ -233,13 +228,13 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
   }
 
   async view(submission: Submission, assignment: Assignment): Promise<SubmissionView> {
-    const student = await this.db.manager.findOneByOrFail(Account, { id: submission.studentId });
+    const name = (await this.members.namesIn(assignment.courseId, [submission.studentId])).get(submission.studentId)!;
     const check = (await newestResults(this.db.manager, [submission.id])).get(submission.id);
     const { id, attempt, topology, plan, answers, late } = submission;
     return {
       id,
       labId: assignment.id,
-      student: { id: student.id, name: student.name },
+      student: { id: submission.studentId, name },
       attempt,
       handedInAt: submission.handedInAt.toISOString(),
       late,
@@ -276,7 +271,7 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
       this.db.manager,
       [...newest.values()].map((submission) => submission.id),
     );
-    const rows = (await this.courses.roster(assignment.courseId)).map(({ id, name }) => {
+    const rows = (await this.members.students(assignment.courseId)).map(({ id, name, group }) => {
       const submission = newest.get(id);
       const check = submission && checks.get(submission.id);
       const cells = check && check.versionHash === assignment.versionHash ? check.cells : [];
@@ -284,6 +279,7 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
         studentId: id,
         submissionId: submission?.id ?? null,
         name,
+        group,
         points: check?.points ?? null,
         of: check?.outOf ?? null,
         version: check?.versionHash ? (numbers.get(check.versionHash) ?? null) : null,
@@ -300,12 +296,21 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
     };
   }
 
-  /** The results as CSV (RFC 4180): a line a student, the version of the lab that judged, a column a requirement, and the mark of what that version gave. */
+  /** The results as CSV (RFC 4180): a line a student, their group where there are any, the version of the lab that judged, a column a requirement, and the mark of what that version gave. */
   async csv(assignment: Assignment): Promise<string> {
     const { requirements, of, rows } = await this.results(assignment);
-    const header = ['Student', 'Version', ...requirements.map((requirement) => requirement.id), 'Points', 'Of'];
+    const hasGroups = rows.some(({ group }) => group);
+    const header = [
+      'Student',
+      ...(hasGroups ? ['Group'] : []),
+      'Version',
+      ...requirements.map((requirement) => requirement.id),
+      'Points',
+      'Of',
+    ];
     const lines = rows.map((row) => [
       row.name,
+      ...(hasGroups ? [row.group] : []),
       row.version ?? '',
       ...requirements.map((requirement) => row.cells.find((cell) => cell.id === requirement.id)?.points ?? ''),
       row.points ?? '',

@@ -1,3 +1,4 @@
+import { type CourseRole } from '@sobrin/contracts';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 @Entity('course')
@@ -11,18 +12,34 @@ export class Course {
   @Column('text')
   term!: string;
 
-  @Column('uuid', { name: 'instructor_id' })
-  instructorId!: string;
+  /** Its name in the IANA database. */
+  @Column('text', { name: 'time_zone' })
+  timeZone!: string;
 
   @Column('timestamptz', { name: 'created_at' })
   createdAt!: Date;
 }
 
-@Entity('enrolment')
-export class Enrolment {
+/** What somebody is in a course, and how the course writes their name. */
+@Entity('membership')
+export class Membership {
   @PrimaryColumn('uuid', { name: 'course_id' })
   courseId!: string;
 
   @PrimaryColumn('uuid', { name: 'account_id' })
   accountId!: string;
+
+  @Column('text')
+  role!: CourseRole;
+
+  @Column('text')
+  name!: string;
+
+  /** Empty for none. */
+  @Column('text', { name: 'group_name' })
+  group!: string;
+
+  /** Null while it is an invitation, which gives no rights. */
+  @Column('timestamptz', { name: 'accepted_at', nullable: true })
+  acceptedAt!: Date | null;
 }

@@ -1,70 +1,104 @@
 import { Body, Controller, HttpCode, Param, ParseUUIDPipe } from '@nestjs/common';
 import {
   AddToRosterRequest,
-  type AddedStudent,
+  type AddedMember,
+  ChangeCourseRequest,
+  ChangeMemberRequest,
   type CourseSummary,
   CreateCourseRequest,
+  type Invitation,
   type Me,
+  type Member,
   type OneTimeLink,
-  type RosterStudent,
 } from '@sobrin/contracts';
-import { CurrentUser, OnlyFor } from '../accounts/session.guard';
-import { CoursesService } from './courses.service';
+import { Needs, TheObject } from '../access/access.guard';
+import { CurrentUser } from '../accounts/session.guard';
 import { Answers } from '../platform/route';
+import { type Course } from './course.entity';
+import { CoursesService } from './courses.service';
+import { MembersService } from './members.service';
 
 @Controller()
 export class CoursesController {
-  constructor(private readonly courses: CoursesService) {}
+  constructor(
+    private readonly courses: CoursesService,
+    private readonly members: MembersService,
+  ) {}
 
   @Answers('GET courses')
   list(@CurrentUser() me: Me): Promise<CourseSummary[]> {
     return this.courses.list(me);
   }
 
-  @OnlyFor('instructor')
+  @Needs('create', 'course')
   @Answers('POST courses')
-  create(@CurrentUser() me: Me, @Body() { title, term }: CreateCourseRequest): Promise<CourseSummary> {
-    return this.courses.create(me, title, term ?? '');
+  create(@CurrentUser() me: Me, @Body() request: CreateCourseRequest): Promise<CourseSummary> {
+    return this.courses.create(me, request);
   }
 
-  @OnlyFor('instructor')
+  @Needs('teach', 'course')
+  @Answers('PATCH courses/:id')
+  @HttpCode(204)
+  change(@TheObject() course: Course, @Body() request: ChangeCourseRequest): Promise<void> {
+    return this.courses.change(course, request);
+  }
+
+  @Answers('GET invitations')
+  invitations(@CurrentUser() me: Me): Promise<Invitation[]> {
+    return this.members.invitations(me);
+  }
+
+  @Needs('answer', 'course')
+  @Answers('POST courses/:id/membership')
+  @HttpCode(204)
+  accept(@CurrentUser() me: Me, @TheObject() course: Course): Promise<void> {
+    return this.members.accept(me, course.id);
+  }
+
+  @Needs('answer', 'course')
+  @Answers('DELETE courses/:id/membership')
+  @HttpCode(204)
+  decline(@CurrentUser() me: Me, @TheObject() course: Course): Promise<void> {
+    return this.members.decline(me, course.id);
+  }
+
+  @Needs('see', 'course')
   @Answers('GET courses/:id/roster')
-  async roster(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<RosterStudent[]> {
-    await this.courses.taughtBy(me, id);
-    return this.courses.roster(id);
+  roster(@TheObject() course: Course): Promise<Member[]> {
+    return this.members.list(course.id);
   }
 
-  @OnlyFor('instructor')
+  @Needs('teach', 'course')
   @Answers('POST courses/:id/roster')
-  async add(
-    @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
-    @Body() { students }: AddToRosterRequest,
-  ): Promise<AddedStudent[]> {
-    await this.courses.taughtBy(me, id);
-    return this.courses.addToRoster(id, students);
+  add(@TheObject() course: Course, @Body() { students }: AddToRosterRequest): Promise<AddedMember[]> {
+    return this.members.add(course.id, students);
   }
 
-  @OnlyFor('instructor')
-  @Answers('POST courses/:id/roster/:student/link')
-  async link(
+  @Needs('teach', 'course')
+  @Answers('PATCH courses/:id/roster/:student')
+  changeMember(
     @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
+    @TheObject() course: Course,
+    @Param('student', ParseUUIDPipe) student: string,
+    @Body() change: ChangeMemberRequest,
+  ): Promise<Member> {
+    return this.members.change(me, course.id, student, change);
+  }
+
+  @Needs('teach', 'course')
+  @Answers('POST courses/:id/roster/:student/link')
+  link(
+    @CurrentUser() me: Me,
+    @TheObject() course: Course,
     @Param('student', ParseUUIDPipe) student: string,
   ): Promise<OneTimeLink> {
-    await this.courses.taughtBy(me, id);
-    return this.courses.linkFor(me, id, student);
+    return this.members.linkFor(me, course.id, student);
   }
 
-  @OnlyFor('instructor')
+  @Needs('teach', 'course')
   @Answers('DELETE courses/:id/roster/:student')
   @HttpCode(204)
-  async remove(
-    @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
-    @Param('student', ParseUUIDPipe) student: string,
-  ): Promise<void> {
-    await this.courses.taughtBy(me, id);
-    await this.courses.removeFromRoster(id, student);
+  remove(@TheObject() course: Course, @Param('student', ParseUUIDPipe) student: string): Promise<void> {
+    return this.members.remove(course.id, student);
   }
 }

@@ -12,7 +12,7 @@ const choosePassword = (link: string) =>
     .send({ token: link.split('#')[1], password: 'lantern gondola 7 pumpkin' });
 
 describe('courses', () => {
-  test('who is taken off the roster sees and saves nothing of the course, and finds it again when back', async () => {
+  test('who is taken off the roster sees and saves nothing of the course, and finds it again when back and accepted', async () => {
     const { documentId } = await demo.myLab(demo.zofia, 'Three Stations');
     const { id: lab, courseId } = await demo.labOf('Three Stations');
     const command = { kind: 'setDocument', set: { title: 'Still here' } };
@@ -34,6 +34,8 @@ describe('courses', () => {
     expect(await tries()).toEqual([404, 404, 404, 404, 404, 404]);
     const { login, name } = demo.zofia.me;
     await demo.maren.send('post', `courses/${courseId}/roster`, { students: [{ login, name }] }).expect(201);
+    expect(await tries()).toEqual([404, 404, 404, 404, 404, 404]);
+    await demo.zofia.send('post', `courses/${courseId}/membership`).expect(204);
     expect((await demo.drawing(demo.zofia, documentId)).revision).toBe(revision);
   });
 
@@ -47,7 +49,8 @@ describe('courses', () => {
     ).body as { login: string; link: string }[];
     await choosePassword(added[0]!.link).expect(200);
     expect((await demo.maren.get(`courses/${course.id}/roster`).expect(200)).body).toMatchObject([
-      { name: 'Nils Ådahl' },
+      { name: 'Maren Osterkamp', role: 'instructor' },
+      { name: 'Nils Ådahl', role: 'student', isInvited: false },
     ]);
     expect(
       refusal(
@@ -60,18 +63,21 @@ describe('courses', () => {
   });
 
   const rosterOf = async (course: string): Promise<string[]> =>
-    ((await demo.maren.get(`courses/${course}/roster`).expect(200)).body as { login: string }[]).map(
-      ({ login }) => login,
+    ((await demo.maren.get(`courses/${course}/roster`).expect(200)).body as { login: string }[]).flatMap(({ login }) =>
+      login === 'maren' ? [] : login,
     );
   const someCourse = async (): Promise<string> =>
     ((await demo.maren.send('post', 'courses', { title: 'N', term: '' }).expect(201)).body as CourseSummary).id;
 
-  test('a roster with somebody who cannot be on it is not taken at all', async () => {
+  test('a roster with a line that cannot be taken is not taken at all', async () => {
     const course = await someCourse();
     const refused = await demo.maren.send('post', `courses/${course}/roster`, {
-      students: ['first.new', 'maren', 'last.new'].map((login) => ({ name: login, login })),
+      students: ['first.new', 'With Space', 'last.new'].map((login) => ({ name: login, login })),
     });
-    expect([refused.status, refusal(refused).message]).toEqual([400, expect.stringMatching(/Nobody was added\.$/)]);
+    expect([refused.status, refusal(refused).message]).toEqual([
+      400,
+      expect.stringMatching(/"With Space" does not fit/),
+    ]);
     expect(await rosterOf(course)).toEqual([]);
     // Nor is there an account of those before.
     const again = await demo.maren

@@ -33,7 +33,7 @@ test('a key that is none opens nothing', async () => {
 test('only those who teach the lab show its reference; plans and the drawings of students are not shown', async () => {
   const { referenceId, planId } = await demo.labOf('Three Stations');
   const { documentId } = await demo.myLab(demo.zofia, 'Three Stations');
-  await showing(demo.zofia, 'post', referenceId).expect(403);
+  await showing(demo.zofia, 'post', referenceId).expect(404);
   await showing(demo.zofia, 'post', documentId).expect(403);
   await showing(demo.maren, 'post', documentId).expect(404);
   await showing(demo.maren, 'post', planId).expect(400);

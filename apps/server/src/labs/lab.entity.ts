@@ -1,5 +1,5 @@
 import { type JudgingLab } from '@sobrin/core/spec';
-import { Column, Entity, PrimaryColumn } from 'typeorm';
+import { Column, Entity, type EntityManager, PrimaryColumn } from 'typeorm';
 
 /** A lab: what it is made of are documents, each with its own revisions. */
 @Entity('lab')
@@ -48,6 +48,39 @@ export class Lab {
 
   @Column('timestamptz', { name: 'created_at' })
   createdAt!: Date;
+}
+
+/** Where a lab names its documents. */
+const DOCUMENT_COLUMNS = [
+  'referenceId',
+  'planId',
+  'briefId',
+  'tasksId',
+  'specId',
+  'policyId',
+  'handoutId',
+  'stagesId',
+  'starterId',
+] as const;
+
+/** The ids of all documents of a lab. */
+export const documentsOf = (lab: Lab): string[] => DOCUMENT_COLUMNS.flatMap((column) => lab[column] ?? []);
+
+/** The lab that a document belongs to. */
+export const labOfDocument = (manager: EntityManager, documentId: string): Promise<Lab | null> =>
+  manager.findOneBy(
+    Lab,
+    DOCUMENT_COLUMNS.map((column) => ({ [column]: documentId })),
+  );
+
+/** Somebody whom the owner of a lab lets change it. */
+@Entity('lab_editor')
+export class LabEditor {
+  @PrimaryColumn('uuid', { name: 'lab_id' })
+  labId!: string;
+
+  @PrimaryColumn('uuid', { name: 'account_id' })
+  accountId!: string;
 }
 
 /** What judges, by its hash. Never changed: the database refuses it. */

@@ -1,129 +1,169 @@
-import { Body, Controller, Header, HttpCode, type MessageEvent, Param, ParseUUIDPipe, Sse } from '@nestjs/common';
+import { Body, Controller, Header, HttpCode, type MessageEvent, Sse } from '@nestjs/common';
 import {
   ChangeLabRequest,
   CreateLabRequest,
+  HandOutRequest,
   ImportLabRequest,
   JudgeByRequest,
+  type LabEditors,
   type LabVersionView,
   type LabView,
+  type LibraryLab,
   type Me,
+  NameEditorsRequest,
 } from '@sobrin/contracts';
 import { type LabFile } from '@sobrin/core/spec';
 import { type Observable } from 'rxjs';
-import { CurrentUser, OnlyFor, type SignedRequest, StillSignedIn } from '../accounts/session.guard';
-import { CoursesService } from '../courses/courses.service';
+import { Needs, StillMay, TheObject } from '../access/access.guard';
+import { CurrentUser } from '../accounts/session.guard';
+import { Assignment } from '../assignments/assignment.entity';
+import { type Course } from '../courses/course.entity';
 import { DocumentsService } from '../documents/documents.service';
 import { liveEvents } from '../documents/live';
 import { refuse } from '../platform/refusal';
-import { LabsService, documentsOf } from './labs.service';
-import { LabVersionsService } from './versions.service';
 import { Answers } from '../platform/route';
+import { documentsOf } from './lab.entity';
+import { LabsService } from './labs.service';
+import { LibraryService } from './library.service';
+import { LabVersionsService } from './versions.service';
 
-@OnlyFor('instructor')
 @Controller()
 export class LabsController {
   constructor(
     private readonly labs: LabsService,
-    private readonly courses: CoursesService,
+    private readonly library: LibraryService,
     private readonly documents: DocumentsService,
     private readonly labVersions: LabVersionsService,
   ) {}
 
+  @Needs('teach', 'course')
   @Answers('POST courses/:id/labs')
   async create(
     @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) courseId: string,
+    @TheObject() course: Course,
     @Body() { title }: CreateLabRequest,
   ): Promise<{ id: string }> {
-    await this.courses.taughtBy(me, courseId);
-    return { id: await this.labs.create(me, courseId, title) };
+    return { id: await this.labs.create(me, course.id, title) };
   }
 
+  @Needs('teach', 'course')
   @Answers('POST courses/:id/labs/import')
   async import(
     @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) courseId: string,
+    @TheObject() course: Course,
     @Body() { text }: ImportLabRequest,
   ): Promise<{ id: string }> {
-    await this.courses.taughtBy(me, courseId);
-    return { id: await this.labs.import(me, courseId, text) };
+    return { id: await this.labs.import(me, course.id, text) };
   }
 
+  @Answers('GET library')
+  list(@CurrentUser() me: Me): Promise<LibraryLab[]> {
+    return this.library.list(me);
+  }
+
+  @Needs('teach', 'course')
+  @Answers('POST courses/:id/assignments')
+  async handOut(
+    @CurrentUser() me: Me,
+    @TheObject() course: Course,
+    @Body() { lab, copy = false }: HandOutRequest,
+  ): Promise<{ id: string }> {
+    return { id: await this.library.handTo(me, course.id, lab, copy) };
+  }
+
+  @Needs('see', 'lab')
+  @Answers('GET labs/:id/editors')
+  editors(@TheObject() assignment: Assignment): Promise<LabEditors> {
+    return this.library.editors(assignment);
+  }
+
+  @Needs('own', 'lab')
+  @Answers('PUT labs/:id/editors')
+  @HttpCode(200)
+  async nameEditors(
+    @TheObject() assignment: Assignment,
+    @Body() { accounts }: NameEditorsRequest,
+  ): Promise<LabEditors> {
+    await this.library.nameEditors(assignment, accounts);
+    return this.library.editors(assignment);
+  }
+
+  @Needs('see', 'lab')
   @Answers('GET labs/:id')
-  async view(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<LabView> {
-    return this.labs.view(await this.labs.taughtBy(me, id));
+  view(@CurrentUser() me: Me, @TheObject() assignment: Assignment): Promise<LabView> {
+    return this.labs.view(me, assignment);
   }
 
+  /** The due date is for who teaches the course, the rest for who may change the lab. */
+  @Needs('teach', 'lab')
   @Answers('PATCH labs/:id')
   async change(
     @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
+    @TheObject() assignment: Assignment,
     @Body() change: ChangeLabRequest,
   ): Promise<LabView> {
-    await this.labs.change(me, await this.labs.editedBy(me, id), change);
-    return this.labs.view(await this.labs.taughtBy(me, id));
+    await this.labs.change(me, assignment, change);
+    return this.labs.viewAgain(me, assignment);
   }
 
+  @Needs('teach', 'lab')
   @Answers('POST labs/:id/release')
   @HttpCode(200)
-  async release(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<LabView> {
-    await this.labs.release(me, await this.labs.editedBy(me, id));
-    return this.labs.view(await this.labs.taughtBy(me, id));
+  async release(@CurrentUser() me: Me, @TheObject() assignment: Assignment): Promise<LabView> {
+    await this.labs.release(me, assignment);
+    return this.labs.viewAgain(me, assignment);
   }
 
+  @Needs('see', 'lab')
   @Answers('GET labs/:id/versions')
-  async versions(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<LabVersionView[]> {
-    return this.labVersions.list(await this.labs.taughtBy(me, id));
+  versions(@TheObject() assignment: Assignment): Promise<LabVersionView[]> {
+    return this.labVersions.list(assignment);
   }
 
   /** Makes the lab as it is now final: it judges from now on. */
+  @Needs('teach', 'lab')
   @Answers('POST labs/:id/versions')
   @HttpCode(200)
-  async makeFinal(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<LabView> {
-    const assignment = await this.labs.editedBy(me, id);
+  async makeFinal(@CurrentUser() me: Me, @TheObject() assignment: Assignment): Promise<LabView> {
     if (!assignment.releasedAt)
       throw refuse.state('The lab is not released yet: releasing it makes its first version.');
     await this.labs.makeFinal(me, assignment);
-    return this.labs.view(await this.labs.taughtBy(me, id));
+    return this.labs.viewAgain(me, assignment);
   }
 
+  @Needs('teach', 'lab')
   @Answers('PUT labs/:id/version')
   @HttpCode(200)
   async judgeBy(
     @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
+    @TheObject() assignment: Assignment,
     @Body() { number }: JudgeByRequest,
   ): Promise<LabView> {
-    await this.labs.judgeBy(await this.labs.taughtBy(me, id), number);
-    return this.labs.view(await this.labs.taughtBy(me, id));
+    await this.labs.judgeBy(assignment, number);
+    return this.labs.viewAgain(me, assignment);
   }
 
   /** Tells of every save of a document of the lab: its id and its revision. */
+  @Needs('see', 'lab')
   @Sse('labs/:id/live')
-  async live(
+  live(
     @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
-    @StillSignedIn() isSignedIn: SignedRequest['isSignedIn'],
-  ): Promise<Observable<MessageEvent>> {
-    const { lab } = await this.labs.taughtBy(me, id);
-    const isAllowed = async (): Promise<boolean> =>
-      (await isSignedIn()) &&
-      this.labs.taughtBy(me, id).then(
-        () => true,
-        () => false,
-      );
+    @TheObject() { lab }: Assignment,
+    @StillMay() stillMay: () => Promise<boolean>,
+  ): Observable<MessageEvent> {
     return liveEvents(
       me,
       this.documents,
       documentsOf(lab),
       (document, revision) => `${document} ${revision}`,
-      isAllowed,
+      stillMay,
     );
   }
 
+  @Needs('see', 'lab')
   @Answers('GET labs/:id/file')
   @Header('Content-Disposition', 'attachment; filename="lab.json"')
-  async export(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<LabFile> {
-    return this.labs.export((await this.labs.taughtBy(me, id)).lab);
+  export(@TheObject() { lab }: Assignment): Promise<LabFile> {
+    return this.labs.export(lab);
   }
 }

@@ -5,12 +5,13 @@ import { LabFilesController } from './lab-files.controller';
 import { LabFilesService } from './lab-files.service';
 import { LabsController } from './labs.controller';
 import { LabsService } from './labs.service';
+import { LibraryService } from './library.service';
 import { LabVersionsService } from './versions.service';
 
 @Module({
   imports: [CoursesModule, DocumentsModule],
   controllers: [LabsController, LabFilesController],
-  providers: [LabsService, LabFilesService, LabVersionsService],
+  providers: [LabsService, LabFilesService, LabVersionsService, LibraryService],
   exports: [LabsService, LabFilesService, LabVersionsService],
 })
 export class LabsModule {}

@@ -14,9 +14,11 @@ import {
 import { type Problem, type Topology, emptyTopology, shapeProblems } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, In, IsNull } from 'typeorm';
+import { AccessService } from '../access/access.service';
 import { Assignment } from '../assignments/assignment.entity';
 import { newestChecks } from '../checks/newest-checks';
 import { CoursesService } from '../courses/courses.service';
+import { MembersService } from '../courses/members.service';
 import { type Document, type DocumentKindName } from '../documents/document-kinds';
 import { StoredDocument } from '../documents/document.entity';
 import { DocumentsService } from '../documents/documents.service';
@@ -24,24 +26,8 @@ import { refuse } from '../platform/refusal';
 import { ThreadsService } from '../platform/threads.service';
 import { Submission } from '../submissions/submission.entity';
 import { LabFilesService } from './lab-files.service';
-import { Lab, LabFinal } from './lab.entity';
+import { Lab, LabFinal, labOfDocument } from './lab.entity';
 import { LabVersionsService } from './versions.service';
-
-/** Where a lab names its documents. */
-const DOCUMENT_COLUMNS = [
-  'referenceId',
-  'planId',
-  'briefId',
-  'tasksId',
-  'specId',
-  'policyId',
-  'handoutId',
-  'stagesId',
-  'starterId',
-] as const;
-
-/** The ids of all documents of a lab. */
-export const documentsOf = (lab: Lab): string[] => DOCUMENT_COLUMNS.flatMap((column) => lab[column] ?? []);
 
 /** The parts of a lab that may be changed as a whole, each with the schema that a lab file has for it. */
 const PARTS = ['brief', 'tasks', 'spec', 'policy'] as const;
@@ -50,42 +36,18 @@ const PARTS = ['brief', 'tasks', 'spec', 'policy'] as const;
 export class LabsService {
   constructor(
     @InjectDataSource() private readonly db: DataSource,
+    private readonly access: AccessService,
     private readonly courses: CoursesService,
+    private readonly members: MembersService,
     private readonly documents: DocumentsService,
     private readonly files: LabFilesService,
     private readonly threads: ThreadsService,
     private readonly versions: LabVersionsService,
   ) {}
 
-  /** What a course the person teaches got. */
-  async taughtBy(me: Me, id: string): Promise<Assignment> {
-    const assignment = await this.db.manager.findOneBy(Assignment, { id });
-    if (!assignment) throw refuse.missing('lab');
-    await this.courses.taughtBy(me, assignment.courseId);
-    return assignment;
-  }
-
-  /** The same, where the person may also change the lab itself. */
-  async editedBy(me: Me, id: string): Promise<Assignment> {
-    const assignment = await this.taughtBy(me, id);
-    if (assignment.lab.ownerId !== me.id) throw refuse.forbidden('This lab lies in the library of somebody else.');
-    return assignment;
-  }
-
-  /** What was released to a course that the student is on the roster of. */
-  async openTo(me: Me, id: string): Promise<Assignment> {
-    const assignment = await this.db.manager.findOneBy(Assignment, { id });
-    if (!assignment?.releasedAt || !(await this.courses.isEnrolled(me, assignment.courseId)))
-      throw refuse.missing('lab');
-    return assignment;
-  }
-
   /** The lab that a document belongs to. */
-  async byDocument(documentId: string): Promise<Lab | null> {
-    return this.db.manager.findOneBy(
-      Lab,
-      DOCUMENT_COLUMNS.map((column) => ({ [column]: documentId })),
-    );
+  byDocument(documentId: string): Promise<Lab | null> {
+    return labOfDocument(this.db.manager, documentId);
   }
 
   /** What a lab is made of beside its plan and its reference. */
@@ -191,6 +153,8 @@ export class LabsService {
 
   /** Changes parts of a lab. A stale change is refused: the newer version is shown instead of being overwritten. */
   async change(me: Me, assignment: Assignment, change: ChangeLabRequest): Promise<void> {
+    const { base: _base, dueAt: _dueAt, ...ofLab } = change;
+    if (Object.keys(ofLab).length) await this.access.mustEdit(me, assignment.lab);
     await this.db.transaction(async (manager) => {
       const lab = await this.lock(assignment.labId, manager);
       if (lab.revision !== change.base)
@@ -272,9 +236,14 @@ export class LabsService {
     await this.db.manager.update(Assignment, { id }, { versionHash: final.versionHash });
   }
 
-  async view(assignment: Assignment): Promise<LabView> {
+  /** The same after a change of it. */
+  async viewAgain(me: Me, { id }: Assignment): Promise<LabView> {
+    return this.view(me, await this.db.manager.findOneByOrFail(Assignment, { id }));
+  }
+
+  async view(me: Me, assignment: Assignment): Promise<LabView> {
     const { lab, courseId } = assignment;
-    const course = await this.courses.titleOf(courseId);
+    const course = await this.courses.byId(courseId);
     const file = await this.judging(lab);
     const { brief, tasks, spec, policy, reference, plan } = file;
     const versions = await this.versions.list(assignment);
@@ -295,7 +264,12 @@ export class LabsService {
     return {
       id: assignment.id,
       courseId,
-      courseTitle: course,
+      courseTitle: course.title,
+      timeZone: course.timeZone,
+      teaches: (await this.access.roleIn(me, courseId)) === 'instructor',
+      mayEdit: await this.access.mayEdit(me, lab),
+      isOwner: lab.ownerId === me.id,
+      owner: (await this.members.namesIn(courseId, [lab.ownerId])).get(lab.ownerId)!,
       title,
       revision,
       releasedAt: assignment.releasedAt?.toISOString() ?? null,
@@ -320,7 +294,7 @@ export class LabsService {
       specProblems: specProblems({ spec, reference, brief }),
       handedIn: newest.size,
       checked: checks.size,
-      students: (await this.courses.roster(courseId)).length,
+      students: (await this.members.students(courseId)).length,
     };
   }
 }

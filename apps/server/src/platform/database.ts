@@ -2,9 +2,9 @@ import { DataSource, type DataSourceOptions } from 'typeorm';
 import { Account, KnownBrowser, OneTimeLink, Session } from '../accounts/account.entity';
 import { Assignment } from '../assignments/assignment.entity';
 import { CheckRecord } from '../checks/check.entity';
-import { Course, Enrolment } from '../courses/course.entity';
+import { Course, Membership } from '../courses/course.entity';
 import { DocumentChange, DocumentShowing, DocumentVersion, StoredDocument } from '../documents/document.entity';
-import { Lab, LabFileRecord, LabFinal, LabVersion } from '../labs/lab.entity';
+import { Lab, LabEditor, LabFileRecord, LabFinal, LabVersion } from '../labs/lab.entity';
 import { Attachment, Submission, Work } from '../submissions/submission.entity';
 import { config } from './config';
 import { MIGRATIONS } from './migrations';
@@ -30,8 +30,9 @@ export const databaseOptions = (): DataSourceOptions => ({
     KnownBrowser,
     OneTimeLink,
     Course,
-    Enrolment,
+    Membership,
     Lab,
+    LabEditor,
     LabFileRecord,
     LabVersion,
     LabFinal,

@@ -2,6 +2,7 @@ import { briefFrom1, planFrom1 } from '@sobrin/core/formats';
 import { randomUUID } from 'node:crypto';
 import { type MigrationInterface, type QueryRunner } from 'typeorm';
 import { Assignments1764475200000 } from './migration-assignments';
+import { Memberships1764482400000 } from './migration-memberships';
 import { Records1764478800000 } from './migration-records';
 
 /** The first schema. Documents are JSON; everything that is searched or joined by is a column. */
@@ -317,4 +318,5 @@ export const MIGRATIONS = [
   OneTimeLinks1764471600000,
   Assignments1764475200000,
   Records1764478800000,
+  Memberships1764482400000,
 ];

@@ -9,7 +9,7 @@ import path from 'node:path';
 import { DataSource, type EntityManager } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { hashPassword } from '../accounts/accounts.service';
-import { Course, Enrolment } from '../courses/course.entity';
+import { Course, Membership } from '../courses/course.entity';
 import { Assignment } from '../assignments/assignment.entity';
 import { LabsService } from '../labs/labs.service';
 import { WorksService } from '../submissions/works.service';
@@ -47,28 +47,35 @@ export async function seedDemo(app: INestApplication, now: Date): Promise<boolea
     await manager.query('SET LOCAL statement_timeout = 0');
     await manager.query('SELECT pg_advisory_xact_lock($1)', [FILLING]);
     if (await manager.existsBy(Account, {})) return false;
-    const person = (login: string, name: string, role: Account['role']): Account => ({
+    const person = (login: string, name: string, mayCreateCourses: boolean): Account => ({
       id: randomUUID(),
       login,
       name,
-      role,
+      mayCreateCourses,
       passwordHash,
       demo: true,
     });
-    const instructor = person(DEMO_INSTRUCTOR.login, DEMO_INSTRUCTOR.name, 'instructor');
-    const students = names.map((name) => person(loginOf(name), name, 'student'));
+    const instructor = person(DEMO_INSTRUCTOR.login, DEMO_INSTRUCTOR.name, true);
+    const students = names.map((name) => person(loginOf(name), name, false));
     await manager.insert(Account, [instructor, ...students]);
     const course = {
       id: randomUUID(),
       title: 'Networks 1',
       term: 'Autumn, Alder Vocational College',
-      instructorId: instructor.id,
+      timeZone: 'Europe/Vienna',
       createdAt: now,
     };
     await manager.insert(Course, course);
     await manager.insert(
-      Enrolment,
-      students.map((student) => ({ courseId: course.id, accountId: student.id })),
+      Membership,
+      [instructor, ...students].map(({ id, name }) => ({
+        courseId: course.id,
+        accountId: id,
+        role: id === instructor.id ? ('instructor' as const) : ('student' as const),
+        name,
+        group: '',
+        acceptedAt: now,
+      })),
     );
     for (const [at, lab] of labs.entries())
       await seedLab(

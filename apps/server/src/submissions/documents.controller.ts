@@ -6,7 +6,6 @@ import {
   type MessageEvent,
   Param,
   ParseIntPipe,
-  ParseUUIDPipe,
   Query,
   Res,
   Sse,
@@ -25,7 +24,9 @@ import {
 } from '@sobrin/contracts';
 import { type Response } from 'express';
 import { type Observable } from 'rxjs';
-import { CurrentUser, OnlyFor, Public, type SignedRequest, StillSignedIn } from '../accounts/session.guard';
+import { Needs, StillMay, TheObject } from '../access/access.guard';
+import { type Granted } from '../access/access.service';
+import { CurrentUser, Public } from '../accounts/session.guard';
 import { DOCUMENT_KINDS } from '../documents/document-kinds';
 import { DocumentsService } from '../documents/documents.service';
 import { liveEvents } from '../documents/live';
@@ -33,9 +34,9 @@ import { type PictureWish } from '../platform/thread';
 import { PICTURE_TYPES, PicturesService } from '../documents/pictures.service';
 import { ShowingService } from '../documents/showing.service';
 import { VersionsService } from '../documents/versions.service';
-import { type Lab } from '../labs/lab.entity';
 import { LabsService } from '../labs/labs.service';
 import { refuse } from '../platform/refusal';
+import { Attachment } from './submission.entity';
 import { WorksService } from './works.service';
 import { Answers } from '../platform/route';
 
@@ -52,77 +53,69 @@ export class DocumentsController {
     private readonly works: WorksService,
   ) {}
 
+  @Needs('read', 'document')
   @Answers('GET documents/:id')
-  async read(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<DocumentView<AnyDocument>> {
-    await this.mayChange(me, id);
+  async read(@TheObject() { id }: Granted['document']): Promise<DocumentView<AnyDocument>> {
     return this.documents.read(id);
   }
 
+  @Needs('edit', 'document')
   @Answers('POST documents/:id/changes')
   @HttpCode(200)
   async save(
     @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
+    @TheObject() { id, lab }: Granted['document'],
     @Body() request: SaveRequest,
   ): Promise<Saved<AnyDocument>> {
-    const lab = await this.mayChange(me, id);
     return this.documents.save(id, request, me, lab ? (manager) => this.labs.countChange(lab, manager) : undefined);
   }
 
   /** Tells of every save as long as the connection lasts; first the revision as it is. */
+  @Needs('read', 'document')
   @Sse('documents/:id/live')
-  async live(
+  live(
     @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
-    @StillSignedIn() isSignedIn: SignedRequest['isSignedIn'],
-  ): Promise<Observable<MessageEvent>> {
-    await this.mayChange(me, id);
-    const isAllowed = async (): Promise<boolean> =>
-      (await isSignedIn()) &&
-      this.mayChange(me, id).then(
-        () => true,
-        () => false,
-      );
-    return liveEvents(me, this.documents, [id], (_id, revision) => String(revision), isAllowed);
+    @TheObject() { id }: Granted['document'],
+    @StillMay() stillMay: () => Promise<boolean>,
+  ): Observable<MessageEvent> {
+    return liveEvents(me, this.documents, [id], (_id, revision) => String(revision), stillMay);
   }
 
+  @Needs('read', 'document')
   @Answers('GET documents/:id/versions')
-  async listVersions(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<VersionView[]> {
-    await this.mayChange(me, id);
+  async listVersions(@TheObject() { id }: Granted['document']): Promise<VersionView[]> {
     return this.versions.list(id);
   }
 
+  @Needs('edit', 'document')
   @Answers('POST documents/:id/versions')
   @HttpCode(204)
   async nameVersion(
     @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
+    @TheObject() { id }: Granted['document'],
     @Body() request: NameVersionRequest,
   ): Promise<void> {
-    await this.mayChange(me, id);
     await this.versions.name(id, request, me);
   }
 
+  @Needs('read', 'document')
   @Answers('GET documents/:id/versions/:revision')
   async readVersion(
-    @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
+    @TheObject() { id }: Granted['document'],
     @Param('revision', ParseIntPipe) revision: number,
   ): Promise<DocumentView<AnyDocument>> {
-    await this.mayChange(me, id);
     return this.versions.read(id, revision);
   }
 
   /** A drawing, or a version of it, as a picture or a paper that no browser is needed for. */
+  @Needs('read', 'document')
   @Answers('GET documents/:id/picture.:format')
   async picture(
-    @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
+    @TheObject() { id }: Granted['document'],
     @Param('format') format: string,
     @Query() { revision, width, scheme }: PictureQuery,
     @Res() response: Response,
   ): Promise<void> {
-    await this.mayChange(me, id);
     if (!isPicture(format))
       throw refuse.input(`A picture is one of ${Object.keys(PICTURE_TYPES).join(', ')}, not “${format}”.`);
     const newest = await this.documents.about(id);
@@ -138,26 +131,23 @@ export class DocumentsController {
   }
 
   /** Whether the drawing of a lab can be looked at without signing in. What students draw is not shown: it is judged. */
-  @OnlyFor('instructor')
+  @Needs('read', 'document')
   @Answers('GET documents/:id/showing')
-  async showing(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Showing> {
-    await this.mayChange(me, id);
+  async showing(@TheObject() { id }: Granted['document']): Promise<Showing> {
     return this.shown.of(id);
   }
 
-  @OnlyFor('instructor')
+  @Needs('show', 'document')
   @Answers('POST documents/:id/showing')
   @HttpCode(200)
-  async show(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<Showing> {
-    await this.mayChange(me, id);
+  async show(@CurrentUser() me: Me, @TheObject() { id }: Granted['document']): Promise<Showing> {
     return this.shown.begin(id, me);
   }
 
-  @OnlyFor('instructor')
+  @Needs('show', 'document')
   @Answers('DELETE documents/:id/showing')
   @HttpCode(204)
-  async hide(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<void> {
-    await this.mayChange(me, id);
+  async hide(@TheObject() { id }: Granted['document']): Promise<void> {
     await this.shown.end(id);
   }
 
@@ -172,32 +162,12 @@ export class DocumentsController {
     return { title: lab.title, document: found.document };
   }
 
+  @Needs('read', 'attachment')
   @Answers('GET attachments/:id')
-  async attachment(
-    @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
-    @Res() response: Response,
-  ): Promise<void> {
-    const found = await this.works.attachment(id);
-    if (!found) throw refuse.missing('file');
-    if (found.work.studentId === me.id) await this.labs.openTo(me, found.work.assignmentId);
-    else await this.labs.taughtBy(me, found.work.assignmentId);
+  async attachment(@TheObject() attachment: Attachment, @Res() response: Response): Promise<void> {
     // Always as a download and never as a page: what students attach must not run in an instructor's browser.
     response.setHeader('Content-Type', 'application/octet-stream');
-    response.setHeader(
-      'Content-Disposition',
-      `attachment; filename*=UTF-8''${encodeURIComponent(found.attachment.name)}`,
-    );
-    response.send(found.attachment.bytes);
-  }
-
-  /** The lab whose document it is; null where it is one of the person's own work. */
-  private async mayChange(me: Me, id: string): Promise<Lab | null> {
-    const work = me.role === 'student' ? await this.works.byDocument(id) : null;
-    const lab = me.role === 'instructor' ? await this.labs.byDocument(id) : null;
-    if (lab?.ownerId === me.id) return lab;
-    if (work?.studentId !== me.id) throw refuse.missing('document');
-    await this.labs.openTo(me, work.assignmentId); // who is off the roster keeps it, and sees it again when back
-    return null;
+    response.setHeader('Content-Disposition', `attachment; filename*=UTF-8''${encodeURIComponent(attachment.name)}`);
+    response.send(await this.works.bytesOf(attachment));
   }
 }

@@ -9,70 +9,73 @@ import {
   UploadRequest,
   type Uploaded,
 } from '@sobrin/contracts';
-import { CurrentUser, OnlyFor } from '../accounts/session.guard';
-import { LabsService } from '../labs/labs.service';
+import { Needs, TheObject } from '../access/access.guard';
+import { CurrentUser } from '../accounts/session.guard';
+import { Assignment } from '../assignments/assignment.entity';
 import { WorksService } from './works.service';
 import { Answers } from '../platform/route';
 
 /** A student's own work. The answers hold nothing of spec or reference. */
-@OnlyFor('student')
 @Controller()
 export class WorksController {
-  constructor(
-    private readonly works: WorksService,
-    private readonly labs: LabsService,
-  ) {}
+  constructor(private readonly works: WorksService) {}
 
+  @Needs('do', 'lab')
   @Answers('GET my/labs/:id')
-  async view(@CurrentUser() me: Me, @Param('id', ParseUUIDPipe) id: string): Promise<StudentLabView> {
-    return this.works.view(me, await this.labs.openTo(me, id));
+  async view(@CurrentUser() me: Me, @TheObject() assignment: Assignment): Promise<StudentLabView> {
+    return this.works.view(me, assignment);
   }
 
+  @Needs('do', 'lab')
   @Answers('POST my/labs/:id/upload')
   @HttpCode(200)
   async upload(
     @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
+    @TheObject() assignment: Assignment,
     @Body() { text }: UploadRequest,
   ): Promise<Uploaded> {
-    return this.works.upload(me, await this.labs.openTo(me, id), text);
+    return this.works.upload(me, assignment, text);
   }
 
+  @Needs('do', 'lab')
   @Answers('PUT my/labs/:id/answers')
   @HttpCode(204)
   async answers(
     @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
+    @TheObject() assignment: Assignment,
     @Body() { answers }: SaveAnswersRequest,
   ): Promise<void> {
-    await this.works.saveAnswers(me, await this.labs.openTo(me, id), answers);
+    await this.works.saveAnswers(me, assignment, answers);
   }
 
+  @Needs('do', 'lab')
   @Answers('POST my/labs/:id/attachments')
   async attach(
     @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
+    @TheObject() assignment: Assignment,
     @Body() file: AttachRequest,
   ): Promise<FileView> {
-    return this.works.attach(me, await this.labs.openTo(me, id), file);
+    return this.works.attach(me, assignment, file);
   }
 
+  @Needs('do', 'lab')
   @Answers('DELETE my/labs/:id/attachments/:attachment')
   @HttpCode(204)
   async detach(
     @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
+    @TheObject() assignment: Assignment,
     @Param('attachment', ParseUUIDPipe) attachment: string,
   ): Promise<void> {
-    await this.works.detach(me, await this.labs.openTo(me, id), attachment);
+    await this.works.detach(me, assignment, attachment);
   }
 
+  @Needs('do', 'lab')
   @Answers('POST my/labs/:id/hand-in')
   async handIn(
     @CurrentUser() me: Me,
-    @Param('id', ParseUUIDPipe) id: string,
+    @TheObject() assignment: Assignment,
     @Body() { handIn }: HandInRequest,
   ): Promise<{ id: string; attempt: number; late: boolean }> {
-    return this.works.handIn(me, await this.labs.openTo(me, id), new Date(), handIn);
+    return this.works.handIn(me, assignment, new Date(), handIn);
   }
 }

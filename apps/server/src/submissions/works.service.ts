@@ -9,6 +9,7 @@ import { DataSource, type EntityManager, In } from 'typeorm';
 import { Assignment } from '../assignments/assignment.entity';
 import { newestChecks } from '../checks/newest-checks';
 import { CoursesService } from '../courses/courses.service';
+import { MembersService } from '../courses/members.service';
 import { StoredDocument } from '../documents/document.entity';
 import { DocumentsService } from '../documents/documents.service';
 import { LabFilesService } from '../labs/lab-files.service';
@@ -37,16 +38,18 @@ export class WorksService {
     private readonly threads: ThreadsService,
     private readonly versions: LabVersionsService,
     private readonly courses: CoursesService,
+    private readonly members: MembersService,
   ) {}
 
   /** The student's work for a lab, begun on first sight with the lab's starter or an empty sheet. */
   async workOf(me: Me, assignment: Assignment): Promise<Work> {
     const found = await this.db.manager.findOneBy(Work, { assignmentId: assignment.id, studentId: me.id });
     if (found) return found;
+    const author = (await this.members.namesIn(assignment.courseId, [me.id])).get(me.id)!;
     await this.db.transaction(async (manager) => {
       const { starter } = await this.labs.parts(assignment.lab, manager);
       const documentId = await this.documents.create(
-        { ...(starter ?? emptyTopology()), title: assignment.lab.title, author: me.name },
+        { ...(starter ?? emptyTopology()), title: assignment.lab.title, author },
         'topology',
         manager,
       );
@@ -65,13 +68,9 @@ export class WorksService {
     return this.db.manager.findOneByOrFail(Work, { assignmentId: assignment.id, studentId: me.id });
   }
 
-  /** The work whose drawing or plan a document is. */
-  async byDocument(documentId: string): Promise<Work | null> {
-    return this.db.manager.findOneBy(Work, [{ documentId }, { planId: documentId }]);
-  }
-
   async view(me: Me, assignment: Assignment): Promise<StudentLabView> {
     const work = await this.workOf(me, assignment);
+    const course = await this.courses.byId(assignment.courseId);
     const { brief, tasks, policy } = await this.labs.parts(assignment.lab);
     // How equipment behaves is what it will be judged by, also while the lab is being changed.
     const judging = (await this.versions.read(assignment.versionHash!)).policy;
@@ -86,7 +85,8 @@ export class WorksService {
     );
     return {
       id: assignment.id,
-      courseTitle: await this.courses.titleOf(assignment.courseId),
+      courseTitle: course.title,
+      timeZone: course.timeZone,
       title: assignment.lab.title,
       dueAt: assignment.dueAt?.toISOString() ?? null,
       brief,
@@ -201,6 +201,7 @@ export class WorksService {
     id: string = randomUUID(),
   ): Promise<{ id: string; attempt: number; late: boolean }> {
     const { id: workId } = await this.workOf(me, assignment);
+    const { timeZone } = await this.courses.byId(assignment.courseId);
     return this.db.transaction(async (manager) => {
       const work = await this.lock(workId, manager);
       const done = await manager.findOneBy(Submission, { id });
@@ -214,7 +215,7 @@ export class WorksService {
         const kept = used
           ? ` Attempt ${used}, which you handed in before, stays as it is.`
           : ' Nothing of yours was handed in; your drawing stays here. Talk to your instructor.';
-        throw refuse.state(`The lab was due on ${written(assignment.dueAt!)}: nothing more is taken.${kept}`);
+        throw refuse.state(`The lab was due on ${written(assignment.dueAt!, timeZone)}: nothing more is taken.${kept}`);
       }
       const allowed = policy.attempts;
       if (allowed !== undefined && used >= allowed)
@@ -268,17 +269,15 @@ export class WorksService {
     return found.map(({ id, name, type, size }) => ({ id, name, type, size }));
   }
 
-  async attachment(id: string): Promise<{ attachment: Attachment; work: Work } | null> {
-    const attachment = await this.db.manager.findOne(Attachment, {
-      where: { id },
-      select: { id: true, workId: true, name: true, type: true, size: true, bytes: true },
-    });
-    const work = attachment && (await this.db.manager.findOneBy(Work, { id: attachment.workId }));
-    return attachment && work ? { attachment, work } : null;
+  async bytesOf({ id }: Attachment): Promise<Buffer> {
+    const found = await this.db.manager.findOne(Attachment, { where: { id }, select: { id: true, bytes: true } });
+    if (!found) throw refuse.missing('file');
+    return found.bytes;
   }
 }
 
 const isBlank = ({ blocks, addresses }: Plan): boolean => !Object.keys(blocks).length && !addresses;
 
-/** A moment as a sentence has it, in UTC so that everybody reads the same. */
-const written = (date: Date): string => `${date.toISOString().slice(0, 16).replace('T', ' at ')} UTC`;
+/** A moment as a sentence has it: on the clocks of the course. */
+const written = (date: Date, timeZone: string): string =>
+  new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeStyle: 'long', timeZone }).format(date);

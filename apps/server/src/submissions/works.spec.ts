@@ -84,7 +84,7 @@ describe('handing in', () => {
     const lab = await demo.labOf('Valley Station LAN');
     await demo.maren.send('patch', `labs/${lab.id}`, { base: lab.revision, dueAt: '2026-01-01T12:00:00Z' }).expect(200);
     expect(refusal(await eero.send('post', `my/labs/${lab.id}/hand-in`).expect(409)).message).toMatch(
-      /was due on 2026-01-01 at 12:00 UTC.*Attempt 1.*stays as it is/,
+      /was due on 1 January 2026 at 13:00:00 CET.*Attempt 1.*stays as it is/,
     );
     expect((await demo.myLab(eero, 'Valley Station LAN')).submissions).toHaveLength(1);
     const late = await demo.labOf('Valley Station LAN');

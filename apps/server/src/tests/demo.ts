@@ -23,7 +23,8 @@ export class Demo {
     return (await who.get('courses').expect(200)).body as CourseSummary[];
   }
   async labId(title: string): Promise<string> {
-    return (await this.courses(this.maren))[0]!.labs.find((lab) => lab.title === title)!.id;
+    const demo = (await this.courses(this.maren)).find((course) => course.title === 'Networks 1')!;
+    return demo.labs.find((lab) => lab.title === title)!.id;
   }
   async labOf(title: string): Promise<LabView> {
     return (await this.maren.get(`labs/${await this.labId(title)}`).expect(200)).body as LabView;

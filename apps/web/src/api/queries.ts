@@ -20,6 +20,8 @@ export const useMe = () =>
   });
 export const useDemoPeople = () => useQuery({ queryKey: ['demo'], queryFn: () => api('GET auth/demo') });
 export const useCourses = () => useQuery({ queryKey: ['courses'], queryFn: () => api('GET courses') });
+export const useMembers = (course: string) =>
+  useQuery({ queryKey: ['members', course], queryFn: () => api('GET courses/:id/roster', { id: course }) });
 export const useLab = (id: string) => useQuery({ queryKey: ['lab', id], queryFn: () => api('GET labs/:id', { id }) });
 export const useMyLab = (id: string) =>
   useQuery({ queryKey: ['my-lab', id], queryFn: () => api('GET my/labs/:id', { id }) });

@@ -1,5 +1,5 @@
 import { Alert, Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
-import { IconDownload, IconPlus, IconX } from '@tabler/icons-react';
+import { IconDownload, IconPlus, IconUsers, IconX } from '@tabler/icons-react';
 import { type LabView } from '@sobrin/contracts';
 import { type Task } from '@sobrin/core/spec';
 import { useState } from 'react';
@@ -7,6 +7,7 @@ import { api } from '../api/client';
 import { fileName, give } from '../api/files';
 import { type SaveState } from '../documents/saver';
 import { HistoryTools, SaveSign } from '../documents/tools';
+import { EditorsDialog } from '../lab/editors-dialog';
 import { useLabPart } from '../lab/lab-part';
 import { useShownLab } from '../lab/lab-shell';
 import { PartTrouble } from '../lab/part-trouble';
@@ -60,6 +61,7 @@ function BriefDesk({ lab, lost, ...given }: { lab: LabView; lost: readonly strin
   const { value, change, setBrief } = desk;
   const { brief, tasks } = value;
   const [error, setError] = useState<unknown>(null);
+  const [naming, setNaming] = useState(false);
   useKeys(historyKeys(desk));
   const exportLab = async (): Promise<void> => {
     try {
@@ -83,12 +85,16 @@ function BriefDesk({ lab, lost, ...given }: { lab: LabView; lost: readonly strin
   return (
     <>
       <TopBar title={value.title} under={`${lab.courseTitle} · brief`}>
+        <Button startIcon={<IconUsers size={16} />} onClick={() => setNaming(true)}>
+          Editors
+        </Button>
         <Button variant="outlined" startIcon={<IconDownload size={16} />} onClick={() => void exportLab()}>
           Save the lab as a file
         </Button>
         <HistoryTools state={desk} />
         <SaveSign save={worst(saves)} />
       </TopBar>
+      {naming && <EditorsDialog lab={lab} onClose={() => setNaming(false)} />}
       {parts.map(({ part, what }) => (
         <PartTrouble key={what} part={part} what={what} />
       ))}
@@ -140,7 +146,7 @@ function BriefDesk({ lab, lost, ...given }: { lab: LabView; lost: readonly strin
             <OutsidePanel brief={brief} setBrief={setBrief} />
             <SchemesPanel brief={brief} setBrief={setBrief} />
             <RatiosPanel brief={brief} setBrief={setBrief} />
-            <RulesPanel lab={value} onChange={change} />
+            <RulesPanel lab={value} of={lab} onChange={change} />
           </Stack>
         </Box>
       </Box>

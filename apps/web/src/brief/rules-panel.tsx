@@ -1,27 +1,26 @@
-import { Alert, Box, Button } from '@mui/material';
+import { Alert, Box, Button, Typography } from '@mui/material';
+import { type LabView } from '@sobrin/contracts';
 import { plural } from '@sobrin/core';
 import { type Policy } from '@sobrin/core/spec';
 import { useState } from 'react';
 import { Choice, Row, TextInput } from '../ui/fields';
 import { Panel } from '../ui/panel';
 import { KitLimits } from './kit-limits';
+import { ownZone, clockTime, momentOf } from '../ui/words';
 import { Pad } from './needs-panels';
 import { type BriefParts } from './use-brief';
 
-/** A moment as the input for date and time wants it: the person's own time, without a zone. */
-const localTime = (iso: string): string => {
-  const date = new Date(iso);
-  return new Date(date.getTime() - date.getTimezoneOffset() * 60_000).toISOString().slice(0, 16);
-};
-
 export function RulesPanel({
   lab,
+  of: { timeZone, teaches, mayEdit },
   onChange,
 }: {
   lab: Pick<BriefParts, 'title' | 'dueAt' | 'policy'>;
+  of: Pick<LabView, 'timeZone' | 'teaches' | 'mayEdit'>;
   onChange: (change: Partial<BriefParts>) => void;
 }) {
   const { policy } = lab;
+  const due = lab.dueAt ? clockTime(timeZone, lab.dueAt) : '';
   const [now] = useState(() => new Date());
   const [kitOpen, setKitOpen] = useState(false);
   const set = (change: { [K in keyof Policy]: Policy[K] | undefined }): void =>
@@ -35,6 +34,7 @@ export function RulesPanel({
           <TextInput
             label="Title of the lab"
             value={lab.title}
+            disabled={!mayEdit}
             onCommit={(title) => title.trim() && onChange({ title: title.trim() })}
           />
         </Row>
@@ -44,11 +44,11 @@ export function RulesPanel({
             type="datetime-local"
             aria-label="Due date"
             key={lab.dueAt}
-            defaultValue={lab.dueAt ? localTime(lab.dueAt) : ''}
+            defaultValue={due}
+            disabled={!teaches}
             onBlur={(event: { target: { value: string } }) => {
               const { value } = event.target;
-              if (value !== (lab.dueAt ? localTime(lab.dueAt) : ''))
-                onChange({ dueAt: value ? new Date(value).toISOString() : null });
+              if (value !== due) onChange({ dueAt: value ? momentOf(timeZone, value) : null });
             }}
             sx={{
               font: 'inherit',
@@ -61,6 +61,11 @@ export function RulesPanel({
               px: 1,
             }}
           />
+          {timeZone !== ownZone() && (
+            <Typography variant="body2" color="text.secondary">
+              on the clocks of {timeZone.replaceAll('_', ' ')}
+            </Typography>
+          )}
         </Row>
         <Row label="After it">
           <Choice

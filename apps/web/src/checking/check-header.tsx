@@ -1,12 +1,12 @@
 import { Button, Stack, Typography } from '@mui/material';
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
-import { type SubmissionView } from '@sobrin/contracts';
+import { type LabView, type SubmissionView } from '@sobrin/contracts';
 import { TopBar } from '../ui/top-bar';
-import { points, when } from '../ui/words';
+import { points, whenIn } from '../ui/words';
 
 /** Whose submission it is, its mark, and the ways to the next student. */
 export function CheckHeader({
-  labTitle,
+  lab,
   submission,
   at,
   count,
@@ -14,7 +14,7 @@ export function CheckHeader({
   isChecking,
   onCheck,
 }: {
-  labTitle: string;
+  lab: LabView;
   submission: SubmissionView;
   /** Its place among those that were handed in; -1 where that is not known yet. */
   at: number;
@@ -27,7 +27,7 @@ export function CheckHeader({
   return (
     <TopBar
       title={submission.student.name}
-      under={`${labTitle} · attempt ${submission.attempt} · handed in ${when(submission.handedInAt)}, ${submission.late ? 'late' : 'on time'}`}
+      under={`${lab.title} · attempt ${submission.attempt} · handed in ${whenIn(lab.timeZone, submission.handedInAt)}, ${submission.late ? 'late' : 'on time'}`}
       before={
         <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
           <Button
@@ -55,9 +55,11 @@ export function CheckHeader({
       }
     >
       {submission.stale && <Typography sx={{ color: 'var(--ochre-text)' }}>Checked by another version</Typography>}
-      <Button variant={submission.stale ? 'contained' : 'outlined'} disabled={isChecking} onClick={onCheck}>
-        {isChecking ? 'Checking' : 'Check again'}
-      </Button>
+      {lab.teaches && (
+        <Button variant={submission.stale ? 'contained' : 'outlined'} disabled={isChecking} onClick={onCheck}>
+          {isChecking ? 'Checking' : 'Check again'}
+        </Button>
+      )}
       {result && (
         <Typography
           className="mono"

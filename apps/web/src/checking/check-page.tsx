@@ -61,7 +61,7 @@ function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: S
   return (
     <>
       <CheckHeader
-        labTitle={lab.title}
+        lab={lab}
         submission={submission}
         at={at}
         count={handedIn.length}

@@ -9,6 +9,11 @@ const lab = {
   courseId: 'course',
   title: 'Three Stations',
   courseTitle: 'Networks 1',
+  timeZone: 'UTC',
+  teaches: true,
+  mayEdit: true,
+  isOwner: true,
+  owner: 'Maren Osterkamp',
   releasedAt: '2026-11-28T08:00:00Z',
   version: { number: 1, madeAt: '2026-11-28T08:00:00Z', by: 'Maren Osterkamp', judges: true },
   versions: 1,
@@ -17,6 +22,8 @@ const lab = {
 const row = (name: string, more: Partial<ClassRow> = {}): ClassRow => ({
   studentId: name,
   name,
+  group: '',
+  isInvited: false,
   attempts: 0,
   submissionId: null,
   handedInAt: null,
@@ -95,6 +102,8 @@ test('who could not be checked is told with the reason, and what is left can be 
   expect(await screen.findByRole('button', { name: 'Check 2' })).toBeEnabled();
 });
 
+const member = { role: 'student', group: '', isInvited: false, wasThere: false };
+
 test('students are added from pasted lines; who is new gets an address, shown once', async () => {
   const calls = serve({
     'GET labs/lab/submissions': { body: [] },
@@ -102,8 +111,9 @@ test('students are added from pasted lines; who is new gets an address, shown on
     'POST courses/course/roster': {
       status: 201,
       body: [
-        { id: '1', name: 'Zofia Wrona', login: 'zofia.wrona', link: '/enter#abc123' },
-        { id: '2', name: 'Eero', login: 'eero.l', link: null },
+        { ...member, id: '1', name: 'Zofia Wrona', login: 'zofia.wrona', link: '/enter#abc123' },
+        { ...member, id: '2', name: 'Eero', login: 'eero.l', isInvited: true, link: null },
+        { ...member, id: '3', name: 'Ana', login: 'ana', wasThere: true, link: null },
       ],
     },
   });
@@ -119,7 +129,8 @@ test('students are added from pasted lines; who is new gets an address, shown on
   await userEvent.click(within(dialog).getByRole('button', { name: 'Add 2' }));
   expect(await within(dialog).findByRole('button', { name: 'Copy: the address of Zofia Wrona' })).toBeEnabled();
   expect(dialog).toHaveTextContent('They are shown only now');
-  expect(dialog).toHaveTextContent('has an account');
+  expect(within(dialog).getByText('eero.l').parentElement).toHaveTextContent('invited');
+  expect(within(dialog).getByText('ana').parentElement).toHaveTextContent('was there before');
   expect(calls.find((call) => call.method === 'POST')!.body).toEqual({
     students: [
       { name: 'Zofia Wrona', login: 'zofia.wrona' },

@@ -12,20 +12,21 @@ import {
   Typography,
 } from '@mui/material';
 import { IconKey, IconPlayerPlay, IconStack2, IconUserPlus, IconX } from '@tabler/icons-react';
-import { type ClassRow } from '@sobrin/contracts';
+import { type ClassRow, type LabView } from '@sobrin/contracts';
 import { useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
 import { api } from '../api/client';
 import { useChange, useClassRows } from '../api/queries';
+import { LinkDialog } from '../course/link-dialog';
+import { peopleOf } from '../course/people-of';
+import { RosterDialog } from '../course/roster-dialog';
 import { useShownLab } from '../lab/lab-shell';
 import { VersionStrip } from '../lab/version-strip';
 import { LabVersionsDialog } from '../lab/versions-dialog';
 import { AskDialog } from '../ui/ask-dialog';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
-import { points, when } from '../ui/words';
-import { LinkDialog } from './link-dialog';
-import { RosterDialog } from './roster-dialog';
+import { points, whenIn } from '../ui/words';
 import { useCheckAll } from './use-check-all';
 
 /** The roster with everybody's newest attempt, and where checks are started. */
@@ -39,12 +40,11 @@ export function ClassPage() {
   const checking = useCheckAll(lab.id);
   const remove = useChange(
     (student: string) => api('DELETE courses/:id/roster/:student', { id: lab.courseId, student }),
-    ['class', lab.id],
-    ['lab', lab.id],
-    ['courses'],
-    ['results', lab.id],
+    ...peopleOf(lab.courseId),
   );
   const open = rows.data?.filter((row) => row.submissionId !== null && (row.points === null || row.stale)).length ?? 0;
+  const hasGroups = rows.data?.some(({ group }) => group) ?? false;
+  const titles = ['Student', ...(hasGroups ? ['Group'] : []), 'Attempt', 'Handed in', 'Points', 'State', ''];
   const handedIn = rows.data?.filter((row) => row.submissionId !== null).length ?? 0;
   return (
     <>
@@ -59,10 +59,12 @@ export function ClassPage() {
             Version {lab.version.number}
           </Button>
         )}
-        <Button variant="outlined" startIcon={<IconUserPlus size={16} />} onClick={() => setAdding(true)}>
-          Add students
-        </Button>
-        {checking.progress ? (
+        {lab.teaches && (
+          <Button variant="outlined" startIcon={<IconUserPlus size={16} />} onClick={() => setAdding(true)}>
+            Add students
+          </Button>
+        )}
+        {!lab.teaches ? null : checking.progress ? (
           <Button variant="outlined" onClick={checking.cancel}>
             Checking {checking.progress.done} of {checking.progress.all}: stop
           </Button>
@@ -100,9 +102,11 @@ export function ClassPage() {
             <Empty
               title="Nobody is on the roster yet"
               action={
-                <Button variant="contained" onClick={() => setAdding(true)}>
-                  Add students
-                </Button>
+                lab.teaches && (
+                  <Button variant="contained" onClick={() => setAdding(true)}>
+                    Add students
+                  </Button>
+                )
               }
             >
               Type or paste names. Everybody who is new gets an address to choose a password.
@@ -120,8 +124,8 @@ export function ClassPage() {
               <Table aria-label="Roster" sx={{ '& td': { py: '2px' } }}>
                 <TableHead>
                   <TableRow>
-                    {['Student', 'Attempt', 'Handed in', 'Points', 'State', ''].map((title, at) => (
-                      <TableCell key={at} align={at === 3 ? 'right' : 'left'}>
+                    {titles.map((title) => (
+                      <TableCell key={title} align={title === 'Points' ? 'right' : 'left'}>
                         {title}
                       </TableCell>
                     ))}
@@ -132,7 +136,8 @@ export function ClassPage() {
                     <StudentRow
                       key={row.studentId}
                       row={row}
-                      lab={lab.id}
+                      lab={lab}
+                      hasGroups={hasGroups}
                       onLink={() => setLinking(row)}
                       onRemove={() => setRemoving(row)}
                     />
@@ -143,9 +148,15 @@ export function ClassPage() {
           )}
         </Box>
       </Box>
-      <RosterDialog open={adding} course={lab.courseId} lab={lab.id} onClose={() => setAdding(false)} />
+      <RosterDialog open={adding} course={lab.courseId} onClose={() => setAdding(false)} />
       {choosing && <LabVersionsDialog lab={lab} onClose={() => setChoosing(false)} />}
-      {linking && <LinkDialog course={lab.courseId} student={linking} onClose={() => setLinking(null)} />}
+      {linking && (
+        <LinkDialog
+          course={lab.courseId}
+          student={{ id: linking.studentId, name: linking.name }}
+          onClose={() => setLinking(null)}
+        />
+      )}
       <AskDialog
         open={removing !== null}
         title={`Take ${removing?.name ?? ''} off the roster?`}
@@ -153,7 +164,7 @@ export function ClassPage() {
         onClose={() => setRemoving(null)}
         onYes={() => removing && remove.mutate(removing.studentId)}
       >
-        What was handed in stays stored and is there again when the student is put back.
+        What was handed in stays stored. Whoever is put back is invited again, and finds it when they accept.
       </AskDialog>
     </>
   );
@@ -162,16 +173,18 @@ export function ClassPage() {
 function StudentRow({
   row,
   lab,
+  hasGroups,
   onLink,
   onRemove,
 }: {
   row: ClassRow;
-  lab: string;
+  lab: LabView;
+  hasGroups: boolean;
   onLink: () => void;
   onRemove: () => void;
 }) {
   const navigate = useNavigate();
-  const target = row.submissionId && `/labs/${lab}/class/${row.submissionId}`;
+  const target = row.submissionId && `/labs/${lab.id}/class/${row.submissionId}`;
   return (
     <TableRow
       hover={target !== null}
@@ -187,44 +200,51 @@ function StudentRow({
           row.name
         )}
       </TableCell>
+      {hasGroups && <TableCell>{row.group}</TableCell>}
       <TableCell className="mono">{row.attempts || '–'}</TableCell>
-      <TableCell>{row.handedInAt ? `${when(row.handedInAt)}${row.late ? ', late' : ''}` : 'not yet'}</TableCell>
+      <TableCell>
+        {row.handedInAt ? `${whenIn(lab.timeZone, row.handedInAt)}${row.late ? ', late' : ''}` : 'not yet'}
+      </TableCell>
       <TableCell align="right" className="mono" sx={{ fontWeight: 650 }}>
         {row.points === null || row.of === null ? '' : `${points(row.points)} / ${points(row.of)}`}
       </TableCell>
       <TableCell>{stateWords(row)}</TableCell>
       <TableCell align="right" sx={{ width: 76, whiteSpace: 'nowrap' }}>
-        <Tooltip title="A new password">
-          <IconButton
-            size="small"
-            aria-label={`A new password for ${row.name}`}
-            onClick={(event) => {
-              event.stopPropagation();
-              onLink();
-            }}
-          >
-            <IconKey size={15} />
-          </IconButton>
-        </Tooltip>
-        <Tooltip title="Take off the roster">
-          <IconButton
-            size="small"
-            aria-label={`Take ${row.name} off the roster`}
-            onClick={(event) => {
-              event.stopPropagation();
-              onRemove();
-            }}
-          >
-            <IconX size={15} />
-          </IconButton>
-        </Tooltip>
+        {lab.teaches && (
+          <>
+            <Tooltip title="A new password">
+              <IconButton
+                size="small"
+                aria-label={`A new password for ${row.name}`}
+                onClick={(event) => {
+                  event.stopPropagation();
+                  onLink();
+                }}
+              >
+                <IconKey size={15} />
+              </IconButton>
+            </Tooltip>
+            <Tooltip title="Take off the roster">
+              <IconButton
+                size="small"
+                aria-label={`Take ${row.name} off the roster`}
+                onClick={(event) => {
+                  event.stopPropagation();
+                  onRemove();
+                }}
+              >
+                <IconX size={15} />
+              </IconButton>
+            </Tooltip>
+          </>
+        )}
       </TableCell>
     </TableRow>
   );
 }
 
 function stateWords(row: ClassRow): string {
-  if (!row.submissionId) return '';
+  if (!row.submissionId) return row.isInvited ? 'invited, has not accepted yet' : '';
   if (row.points === null) return 'to check';
   if (row.stale) return 'checked by another version';
   if (row.unconfirmed) return 'checked by an older Sobrin, not confirmed yet';

@@ -65,6 +65,8 @@ export interface DocumentPorts<D extends Document, C> {
   keep: (pending: Pending<C>) => Promise<void>;
   newId: () => string;
   later: (run: () => void, ms: number) => void;
+  /** Why it cannot be changed here, as a sentence; null or absent where it can. */
+  readOnly?: string | null;
   /** What others save; absent where nobody else can. */
   others?: {
     read: () => Promise<{ document: D; revision: number }>;
@@ -99,6 +101,10 @@ export function createDocumentStore<D extends Document, C, S>(
 
     /** Applies commands; returns the inverse, or null with the reason shown. */
     const apply = (title: string, commands: readonly C[]): C | null => {
+      if (ports.readOnly) {
+        set({ refusal: ports.readOnly });
+        return null;
+      }
       const done = kind.applyAll(get().document, title, commands);
       // The server would refuse a document that does not hold together, and all that follows it: it is said here first.
       const wrong = done.ok ? kind.problem(done.value.document) : done.error;

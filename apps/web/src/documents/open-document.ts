@@ -5,6 +5,7 @@ import { ApiError, api } from '../api/client';
 import { newId } from '../api/new-id';
 import { type DocumentKind, type DocumentStore, createDocumentStore } from './document-store';
 import { type Orphan, type Save, forget, holdTabLock, keepPending, orphansOf } from './pending';
+import { useReadOnly } from './read-only';
 import { type Document, isConflict } from './saver';
 
 const post = <D extends Document>(documentId: string, save: Save): Promise<Saved<D>> =>
@@ -43,6 +44,7 @@ async function openDocument<D extends Document, C extends object, S>(
   documentId: string,
   kind: DocumentKind<D, C, S>,
   listen: Listen,
+  readOnly: string | null,
 ): Promise<Opened<D, C, S>> {
   holdTabLock();
   const mine = open.get(documentId) as unknown as DocumentStore<D, C, S> | undefined;
@@ -59,6 +61,7 @@ async function openDocument<D extends Document, C extends object, S>(
     newId,
     later: (run, ms) => void setTimeout(run, ms),
     others: { read, listen: (hear) => listen(documentId, hear) },
+    readOnly,
   });
   if (left.clash) {
     const { conflict, orphan } = left.clash;
@@ -101,9 +104,10 @@ export function useOpenDocument<D extends Document, C extends object, S>(
   kind: DocumentKind<D, C, S>,
   listen: Listen = listenToDocument,
 ) {
+  const readOnly = useReadOnly();
   return useQuery({
     queryKey: ['open', documentId],
-    queryFn: () => openDocument(documentId, kind, listen),
+    queryFn: () => openDocument(documentId, kind, listen, readOnly),
     staleTime: Infinity,
     gcTime: 0,
     refetchOnReconnect: false,

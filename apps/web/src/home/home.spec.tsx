@@ -1,7 +1,8 @@
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type CourseSummary, type LabSummary } from '@sobrin/contracts';
+import { type CourseRole, type CourseSummary, type LabSummary } from '@sobrin/contracts';
 import { serve, show } from '../tests/render';
+import { ownZone } from '../ui/words';
 import { Home } from './home';
 
 const lab = (title: string, more: Partial<LabSummary> = {}): LabSummary => ({
@@ -14,24 +15,31 @@ const lab = (title: string, more: Partial<LabSummary> = {}): LabSummary => ({
   mine: null,
   ...more,
 });
-const course = (labs: LabSummary[]): CourseSummary => ({
+const course = (labs: LabSummary[], role: CourseRole = 'instructor'): CourseSummary => ({
   id: 'c',
   title: 'Networks 1',
   term: 'Autumn',
+  role,
+  timeZone: 'UTC',
   students: 24,
   labs,
 });
-const me = (role: 'instructor' | 'student') => ({
-  'GET auth/me': { body: { me: { id: '1', login: 'x', name: 'Maren Osterkamp', role } } },
+const me = (mayCreateCourses: boolean) => ({
+  'GET auth/me': { body: { me: { id: '1', login: 'x', name: 'Maren Osterkamp', mayCreateCourses } } },
 });
 
 /** The home of somebody; who it is has been asked before the page is shown. */
-async function open(role: 'instructor' | 'student', courses: CourseSummary[], more: Parameters<typeof serve>[0] = {}) {
-  const calls = serve({ ...me(role), 'GET courses': { body: courses }, ...more });
+async function open(who: 'instructor' | 'student', courses: CourseSummary[], more: Parameters<typeof serve>[0] = {}) {
+  const calls = serve({
+    ...me(who === 'instructor'),
+    'GET courses': { body: courses },
+    'GET invitations': { body: [] },
+    ...more,
+  });
   const { useMe } = await import('../api/queries');
   const Known = () => (useMe().data ? <Home /> : null);
   show(<Known />);
-  await screen.findByRole('heading', { name: role === 'instructor' ? 'Your courses' : 'Your labs' });
+  await screen.findByRole('heading', { name: who === 'instructor' ? 'Your courses' : 'Your labs' });
   return calls;
 }
 
@@ -44,11 +52,14 @@ test('an instructor sees how far each lab is', async () => {
 
 test('a student sees the own state of each lab, and nothing to add', async () => {
   await open('student', [
-    course([
-      lab('A', { mine: { attempts: 0, points: null, of: null } }),
-      lab('B', { mine: { attempts: 2, points: null, of: null } }),
-      lab('C', { mine: { attempts: 1, points: 33.5, of: 39 } }),
-    ]),
+    course(
+      [
+        lab('A', { mine: { attempts: 0, points: null, of: null } }),
+        lab('B', { mine: { attempts: 2, points: null, of: null } }),
+        lab('C', { mine: { attempts: 1, points: 33.5, of: 39 } }),
+      ],
+      'student',
+    ),
   ]);
   const panel = await screen.findByRole('region', { name: 'Networks 1' });
   expect(
@@ -85,7 +96,7 @@ test('a course and a lab are added by their titles; a title of spaces is none', 
   await userEvent.type(await screen.findByLabelText('Title of the lab'), 'Season Opening{Enter}');
   expect(await screen.findByText('another page')).toBeInTheDocument();
   expect(calls.filter((call) => call.method === 'POST').map((call) => [call.path, call.body])).toEqual([
-    ['courses', { title: 'Networks 2' }],
+    ['courses', { title: 'Networks 2', timeZone: ownZone() }],
     ['courses/c/labs', { title: 'Season Opening' }],
   ]);
 });

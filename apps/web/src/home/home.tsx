@@ -10,7 +10,7 @@ import {
   Typography,
 } from '@mui/material';
 import { plural } from '@sobrin/core';
-import { IconFileImport, IconPlus } from '@tabler/icons-react';
+import { IconBooks, IconFileImport, IconPlus } from '@tabler/icons-react';
 import { type CourseSummary, type LabSummary } from '@sobrin/contracts';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -21,14 +21,16 @@ import { Mark } from '../ui/mark';
 import { Panel } from '../ui/panel';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
-import { points, when } from '../ui/words';
 import { PersonMenu } from '../ui/person-menu';
+import { ownZone, points, whenIn } from '../ui/words';
+import { Invitations } from './invitations';
+import { LibraryDialog } from './library-dialog';
 
 export function Home() {
   const me = useMe().data!;
   const courses = useCourses();
-  const isInstructor = me.role === 'instructor';
-  const create = useChange((title: string) => api('POST courses', {}, { title }), ['courses']);
+  const isStaff = me.mayCreateCourses || (courses.data?.some(({ role }) => role !== 'student') ?? false);
+  const create = useChange((title: string) => api('POST courses', {}, { title, timeZone: ownZone() }), ['courses']);
   const [asking, setAsking] = useState(false);
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
@@ -36,11 +38,11 @@ export function Home() {
         title={
           <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
             <Mark size={26} />
-            <span>{isInstructor ? 'Your courses' : 'Your labs'}</span>
+            <span>{isStaff ? 'Your courses' : 'Your labs'}</span>
           </Stack>
         }
       >
-        {isInstructor && (
+        {me.mayCreateCourses && (
           <Button variant="outlined" startIcon={<IconPlus size={16} />} onClick={() => setAsking(true)}>
             Add a course
           </Button>
@@ -49,20 +51,21 @@ export function Home() {
       </TopBar>
       <Box component="main" sx={{ flex: 1, overflow: 'auto', p: 3 }}>
         <Stack spacing={3} sx={{ maxWidth: 980, mx: 'auto' }}>
+          <Invitations />
           {courses.isPending && <Waiting what="Loading courses" />}
           {courses.isError && <Failure error={courses.error} onAgain={() => void courses.refetch()} />}
           {create.isError && <Failure error={create.error} />}
           {courses.data?.length === 0 && (
             <Panel title="Nothing here yet">
-              <Empty title={isInstructor ? 'Begin with a course' : 'You are on no roster yet'}>
-                {isInstructor
+              <Empty title={me.mayCreateCourses ? 'Begin with a course' : 'You are on no roster yet'}>
+                {me.mayCreateCourses
                   ? 'A course has a roster of students and the labs they do.'
                   : 'Ask your instructor to put your sign-in name on the roster.'}
               </Empty>
             </Panel>
           )}
           {courses.data?.map((course) => (
-            <Course key={course.id} course={course} isInstructor={isInstructor} />
+            <Course key={course.id} course={course} />
           ))}
         </Stack>
       </Box>
@@ -77,8 +80,11 @@ export function Home() {
   );
 }
 
-function Course({ course, isInstructor }: { course: CourseSummary; isInstructor: boolean }) {
+function Course({ course }: { course: CourseSummary }) {
   const navigate = useNavigate();
+  const isStaff = course.role !== 'student';
+  const teaches = course.role === 'instructor';
+  const [choosing, setChoosing] = useState(false);
   const [asking, setAsking] = useState(false);
   const create = useChange((title: string) => api('POST courses/:id/labs', { id: course.id }, { title }), ['courses']);
   const bring = useChange(async () => {
@@ -89,18 +95,29 @@ function Course({ course, isInstructor }: { course: CourseSummary; isInstructor:
   return (
     <Panel
       title={course.title}
-      aside={isInstructor ? `${course.term} · ${plural(course.students, 'student')}` : course.term}
+      aside={
+        isStaff ? (
+          <>
+            {course.term && `${course.term} · `}
+            <Link to={`/courses/${course.id}`} style={{ color: 'inherit' }}>
+              {plural(course.students, 'student')}
+            </Link>
+          </>
+        ) : (
+          course.term
+        )
+      }
     >
       {course.labs.length === 0 && (
         <Empty title="No lab yet">
-          {isInstructor
+          {teaches
             ? 'Add one, or bring a lab file from elsewhere.'
             : 'Labs appear here when your instructor has made them.'}
         </Empty>
       )}
       <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0 }}>
         {course.labs.map((lab) => (
-          <LabRow key={lab.id} lab={lab} students={course.students} isInstructor={isInstructor} />
+          <LabRow key={lab.id} lab={lab} course={course} />
         ))}
       </Box>
       {(create.isError || bring.isError) && (
@@ -108,7 +125,7 @@ function Course({ course, isInstructor }: { course: CourseSummary; isInstructor:
           <Failure error={create.error ?? bring.error} />
         </Box>
       )}
-      {isInstructor && (
+      {teaches && (
         <Stack direction="row" spacing={1} sx={{ p: 1.5 }}>
           <Button startIcon={<IconPlus size={16} />} onClick={() => setAsking(true)}>
             Add a lab
@@ -116,8 +133,12 @@ function Course({ course, isInstructor }: { course: CourseSummary; isInstructor:
           <Button startIcon={<IconFileImport size={16} />} onClick={() => bring.mutate(undefined, { onSuccess: open })}>
             Bring a lab file
           </Button>
+          <Button startIcon={<IconBooks size={16} />} onClick={() => setChoosing(true)}>
+            From your library
+          </Button>
         </Stack>
       )}
+      {choosing && <LibraryDialog course={course} onClose={() => setChoosing(false)} onGiven={open} />}
       <AskTitle
         open={asking}
         title={`A new lab in ${course.title}`}
@@ -129,12 +150,15 @@ function Course({ course, isInstructor }: { course: CourseSummary; isInstructor:
   );
 }
 
-function LabRow({ lab, students, isInstructor }: { lab: LabSummary; students: number; isInstructor: boolean }) {
+/** Where a lab opens for somebody who is that in its course. */
+const STATION = { instructor: '/bench', assistant: '/class' } as const;
+
+function LabRow({ lab, course: { role, students, timeZone } }: { lab: LabSummary; course: CourseSummary }) {
   return (
     <Box component="li" sx={{ borderBottom: '1px solid var(--line)', '&:last-of-type': { borderBottom: 0 } }}>
       <Box
         component={Link}
-        to={isInstructor ? `/labs/${lab.id}/bench` : `/my/labs/${lab.id}`}
+        to={role === 'student' ? `/my/labs/${lab.id}` : `/labs/${lab.id}${STATION[role]}`}
         sx={{
           display: 'flex',
           gap: 2,
@@ -149,11 +173,11 @@ function LabRow({ lab, students, isInstructor }: { lab: LabSummary; students: nu
         <Box sx={{ flex: 1, minWidth: 0 }}>
           <Typography sx={{ fontWeight: 650 }}>{lab.title}</Typography>
           <Typography variant="body2" color="text.secondary">
-            {isInstructor && !lab.isReleased && 'not released yet, '}
-            {lab.dueAt ? `due ${when(lab.dueAt)}` : 'no due date'}
+            {!lab.isReleased && 'not released yet, '}
+            {lab.dueAt ? `due ${whenIn(timeZone, lab.dueAt)}` : 'no due date'}
           </Typography>
         </Box>
-        {isInstructor ? <Progress lab={lab} students={students} /> : <Own lab={lab} />}
+        {role === 'student' ? <Own lab={lab} /> : <Progress lab={lab} students={students} />}
       </Box>
     </Box>
   );

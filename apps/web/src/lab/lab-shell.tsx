@@ -2,6 +2,7 @@ import { Box } from '@mui/material';
 import { Outlet, useOutletContext, useParams } from 'react-router';
 import { type LabView } from '@sobrin/contracts';
 import { useLab } from '../api/queries';
+import { ReadOnlyProvider } from '../documents/read-only';
 import { Failure, Waiting } from '../ui/states';
 import { Rail } from './rail';
 
@@ -20,7 +21,15 @@ export function LabShell() {
     <Box sx={{ height: '100%', display: 'flex' }}>
       <Rail lab={lab.data} />
       <Box component="main" sx={{ flex: 1, minWidth: 0, height: '100%', display: 'flex', flexDirection: 'column' }}>
-        <Outlet context={lab.data} />
+        <ReadOnlyProvider
+          value={
+            lab.data.mayEdit
+              ? null
+              : `The lab lies in the library of ${lab.data.owner}: here it can be read, not changed.`
+          }
+        >
+          <Outlet context={lab.data} />
+        </ReadOnlyProvider>
       </Box>
     </Box>
   );

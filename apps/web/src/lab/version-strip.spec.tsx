@@ -12,7 +12,8 @@ const version = (number: number, judges: boolean): LabVersionView => ({
   by: 'Maren Osterkamp',
   judges,
 });
-const lab = (more: Partial<LabView>) => ({ id: 'lab', versions: 1, isChanged: false, ...more }) as LabView;
+const lab = (more: Partial<LabView>) =>
+  ({ id: 'lab', versions: 1, isChanged: false, teaches: true, timeZone: 'UTC', ...more }) as LabView;
 const Shown = () => <VersionStrip lab={useShownLab()} />;
 
 test('a lab that students do not see is released with a word on what that means', async () => {

@@ -5,7 +5,8 @@ import { api } from '../api/client';
 import { useChange } from '../api/queries';
 import { AskDialog } from '../ui/ask-dialog';
 import { Failure } from '../ui/states';
-import { when } from '../ui/words';
+import { useReadOnly } from '../documents/read-only';
+import { whenIn } from '../ui/words';
 
 /** What is read anew when another version judges. */
 export const judgedAnew = (lab: string): unknown[][] => [
@@ -28,21 +29,29 @@ export function VersionStrip({ lab, isSaved = true }: { lab: LabView; isSaved?: 
   const [asking, setAsking] = useState(false);
   const release = useChange(() => api('POST labs/:id/release', { id: lab.id }), ...judgedAnew(lab.id));
   const final = useChange(() => api('POST labs/:id/versions', { id: lab.id }), ...judgedAnew(lab.id));
+  const readOnly = useReadOnly();
   const { version, versions, isChanged } = lab;
   const error = release.error ?? final.error;
-  if (lab.releasedAt && !isChanged && !error) return null;
+  if (lab.releasedAt && !isChanged && !error && !readOnly) return null;
   return (
     <Stack sx={{ p: 1, pb: 0, gap: 1 }}>
       {error && <Failure error={error} />}
+      {readOnly && (
+        <Alert severity="info" variant="outlined" sx={LINE}>
+          {readOnly}
+        </Alert>
+      )}
       {!lab.releasedAt && (
         <Alert
           severity="info"
           variant="outlined"
           sx={LINE}
           action={
-            <Button variant="contained" disabled={release.isPending} onClick={() => setAsking(true)}>
-              Release to the class
-            </Button>
+            lab.teaches && (
+              <Button variant="contained" disabled={release.isPending} onClick={() => setAsking(true)}>
+                Release to the class
+              </Button>
+            )
           }
         >
           Students do not see this lab yet.
@@ -54,12 +63,15 @@ export function VersionStrip({ lab, isSaved = true }: { lab: LabView; isSaved?: 
           variant="outlined"
           sx={LINE}
           action={
-            <Button variant="outlined" disabled={final.isPending || !isSaved} onClick={() => setAsking(true)}>
-              Make it final
-            </Button>
+            lab.teaches && (
+              <Button variant="outlined" disabled={final.isPending || !isSaved} onClick={() => setAsking(true)}>
+                Make it final
+              </Button>
+            )
           }
         >
-          The class is judged by version {version.number} of {when(version.madeAt)}. The lab has been changed since.
+          The class is judged by version {version.number} of {whenIn(lab.timeZone, version.madeAt)}. The lab has been
+          changed since.
         </Alert>
       )}
       <AskDialog

@@ -15,7 +15,7 @@ import { api } from '../api/client';
 import { useChange } from '../api/queries';
 import { Opened } from '../ui/opened';
 import { Failure } from '../ui/states';
-import { when } from '../ui/words';
+import { whenIn } from '../ui/words';
 import { judgedAnew } from './version-strip';
 
 /** The versions of a lab, and which of them judges the class. */
@@ -57,7 +57,11 @@ export function LabVersionsDialog({ lab, onClose }: { lab: LabView; onClose: () 
                     )
                   }
                 >
-                  <ListItemText primary={`Version ${number}`} secondary={`${when(madeAt)}, ${by}`} sx={{ pr: 12 }} />
+                  <ListItemText
+                    primary={`Version ${number}`}
+                    secondary={`${whenIn(lab.timeZone, madeAt)}, ${by}`}
+                    sx={{ pr: 12 }}
+                  />
                 </ListItem>
               ))}
             </List>

@@ -3,6 +3,7 @@ import { distribution, mean, median, shares } from './statistics';
 
 const row = (name: string, points: number | null, won: number[]): ResultsView['rows'][number] => ({
   studentId: name,
+  group: '',
   submissionId: name,
   name,
   points,

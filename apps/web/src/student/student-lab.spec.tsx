@@ -10,6 +10,7 @@ jest.mock('../drawing/drawing', () => ({ Drawing: () => <div role="figure" /> })
 const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
   id: 'lab',
   courseTitle: 'Networks 1',
+  timeZone: 'UTC',
   title: 'Valley Station LAN',
   dueAt: '2026-12-08T18:00:00Z',
   bench: 'coach',

@@ -17,7 +17,7 @@ import { MarkdownText } from '../ui/markdown';
 import { Panel } from '../ui/panel';
 import { Empty, Failure } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
-import { bytes, points, when } from '../ui/words';
+import { bytes, points, whenIn } from '../ui/words';
 import { PersonMenu } from '../ui/person-menu';
 import { AssignmentPanel } from './assignment-panel';
 import { OwnPlanPanel } from './own-plan-panel';
@@ -35,7 +35,7 @@ function Page({ lab }: { lab: StudentLabView }) {
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
       <TopBar
         title={lab.title}
-        under={`${lab.courseTitle}${lab.dueAt ? ` · due ${when(lab.dueAt)}` : ''} · ${allowed === null ? `attempt ${used + 1}` : `${used} of ${allowed} attempts used`}`}
+        under={`${lab.courseTitle}${lab.dueAt ? ` · due ${whenIn(lab.timeZone, lab.dueAt)}` : ''} · ${allowed === null ? `attempt ${used + 1}` : `${used} of ${allowed} attempts used`}`}
       >
         <Button component={Link} to="/" startIcon={<IconArrowLeft size={16} />}>
           Your labs
@@ -271,7 +271,7 @@ function HandIn({ lab }: { lab: StudentLabView }) {
         {lab.submissions.map((submission) => (
           <Stack key={submission.id} direction="row" sx={{ justifyContent: 'space-between', py: 0.5 }}>
             <span>
-              Attempt {submission.attempt}, {when(submission.handedInAt)}
+              Attempt {submission.attempt}, {whenIn(lab.timeZone, submission.handedInAt)}
               {submission.late && ', late'}
             </span>
             <b className="mono">

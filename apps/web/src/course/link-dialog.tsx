@@ -1,5 +1,4 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, Stack, Typography } from '@mui/material';
-import { type ClassRow } from '@sobrin/contracts';
 import { api } from '../api/client';
 import { useChange } from '../api/queries';
 import { AddressField } from '../ui/address-field';
@@ -7,10 +6,16 @@ import { Failure } from '../ui/states';
 import { addressOf } from './roster-dialog';
 
 /** Gives a student who has lost the password an address to choose another. */
-export function LinkDialog({ course, student, onClose }: { course: string; student: ClassRow; onClose: () => void }) {
-  const make = useChange(() =>
-    api('POST courses/:id/roster/:student/link', { id: course, student: student.studentId }),
-  );
+export function LinkDialog({
+  course,
+  student,
+  onClose,
+}: {
+  course: string;
+  student: { id: string; name: string };
+  onClose: () => void;
+}) {
+  const make = useChange(() => api('POST courses/:id/roster/:student/link', { id: course, student: student.id }));
   return (
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth>
       <DialogTitle>A new password for {student.name}</DialogTitle>

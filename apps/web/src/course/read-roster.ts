@@ -1,3 +1,5 @@
+import { type RosterEntry } from '@sobrin/contracts';
+
 /** A sign-in name from a name: "Zofia Wróna" becomes zofia.wrona. */
 export const loginOf = (name: string): string =>
   name
@@ -12,14 +14,14 @@ export const loginOf = (name: string): string =>
 
 const LOGIN = /^[a-z0-9][a-z0-9._-]{1,39}$/;
 
-/** Reads lines "Name" or "Name, sign-in name" (comma, semicolon or tab between). */
-export function readRoster(text: string): { students: { name: string; login: string }[]; problems: string[] } {
-  const students: { name: string; login: string }[] = [];
+/** Reads lines "Name", "Name, sign-in name" or "Name, sign-in name, group" (comma, semicolon or tab between). */
+export function readRoster(text: string): { students: RosterEntry[]; problems: string[] } {
+  const students: RosterEntry[] = [];
   const problems: string[] = [];
   const seen = new Set<string>();
   for (const [at, line] of text.split(/\r?\n/).entries()) {
     if (!line.trim()) continue;
-    const [name = '', given = ''] = line.split(/[,;\t]/).map((part) => part.trim());
+    const [name = '', given = '', group = '', ...rest] = line.split(/[,;\t]/).map((part) => part.trim());
     const login = given ? given.toLowerCase() : loginOf(name);
     if (!name) problems.push(`Line ${at + 1}: the name is missing.`);
     else if (name.length > 80)
@@ -28,9 +30,13 @@ export function readRoster(text: string): { students: { name: string; login: str
       problems.push(
         `Line ${at + 1}: “${login || name}” makes no sign-in name. Add one after a comma: 2 to 40 small letters, digits, dots, dashes or underscores.`,
       );
+    else if (group.length > 40 || rest.some(Boolean))
+      problems.push(
+        `Line ${at + 1}: after name, sign-in name and a group of at most 40 characters nothing more is taken.`,
+      );
     else if (seen.has(login))
       problems.push(`Line ${at + 1}: the sign-in name ${login} is there twice. Add another one after a comma.`);
-    else students.push({ name, login });
+    else students.push({ name, login, ...(group && { group }) });
     seen.add(login);
   }
   return { students, problems };

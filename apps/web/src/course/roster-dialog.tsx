@@ -6,37 +6,39 @@ import {
   DialogActions,
   DialogContent,
   DialogTitle,
+  MenuItem,
   TextField,
   Typography,
 } from '@mui/material';
-import { type AddedStudent } from '@sobrin/contracts';
+import { type AddedMember, COURSE_ROLES, type CourseRole, type RosterEntry } from '@sobrin/contracts';
 import { useState } from 'react';
 import { api } from '../api/client';
 import { give } from '../api/files';
 import { useChange } from '../api/queries';
 import { CopyButton } from '../ui/copy-button';
 import { Failure } from '../ui/states';
+import { ROLE_WORDS } from './member-dialog';
+import { peopleOf } from './people-of';
 import { readRoster } from './read-roster';
 
 /** Adds students from lines that are typed or pasted; who is new gets an address to choose a password, told once. */
 export function RosterDialog({
   open,
   course,
-  lab,
+  withRoles = false,
   onClose,
 }: {
   open: boolean;
   course: string;
-  lab: string;
+  /** Whether others than students can be added. */
+  withRoles?: boolean;
   onClose: () => void;
 }) {
   const [text, setText] = useState('');
+  const [role, setRole] = useState<CourseRole>('student');
   const add = useChange(
-    (students: { name: string; login: string }[]) => api('POST courses/:id/roster', { id: course }, { students }),
-    ['class', lab],
-    ['lab', lab],
-    ['courses'],
-    ['results', lab],
+    (students: RosterEntry[]) => api('POST courses/:id/roster', { id: course }, { students }),
+    ...peopleOf(course),
   );
   const { students, problems } = readRoster(text);
   const close = (): void => {
@@ -46,24 +48,41 @@ export function RosterDialog({
   };
   return (
     <Dialog open={open} onClose={close} maxWidth="sm" fullWidth>
-      <DialogTitle>{add.data ? 'On the roster' : 'Add students'}</DialogTitle>
+      <DialogTitle>{add.data ? 'On the roster' : withRoles ? 'Add people' : 'Add students'}</DialogTitle>
       <DialogContent>
         {add.data ? (
           <Addresses added={add.data} />
         ) : (
           <>
             <Typography color="text.secondary" sx={{ mb: 1.5 }}>
-              One student a line: the name, and if you like a comma and a sign-in name. Pasting two columns of a table
-              works as well.
+              One a line: the name, and if you like after commas a sign-in name and a group. Pasting columns of a table
+              works as well. Whoever has an account is invited and accepts after signing in.
             </Typography>
+            {withRoles && (
+              <TextField
+                select
+                fullWidth
+                size="small"
+                label="In the course"
+                value={role}
+                onChange={(event) => setRole(event.target.value as CourseRole)}
+                sx={{ mb: 2 }}
+              >
+                {COURSE_ROLES.map((each) => (
+                  <MenuItem key={each} value={each}>
+                    {ROLE_WORDS[each]}
+                  </MenuItem>
+                ))}
+              </TextField>
+            )}
             <TextField
               autoFocus
               fullWidth
               multiline
               minRows={6}
               maxRows={14}
-              label="Students"
-              placeholder={'Zofia Wrona\nTobias Ferreira, tobias.f'}
+              label={withRoles ? 'People' : 'Students'}
+              placeholder={'Zofia Wrona\nTobias Ferreira, tobias.f, Group B'}
               value={text}
               onChange={(event) => setText(event.target.value)}
             />
@@ -91,8 +110,8 @@ export function RosterDialog({
                   [
                     'Name,Sign-in name,Address to choose a password',
                     ...add.data.map(
-                      ({ name, login, link }) =>
-                        `"${name.replaceAll('"', '""')}",${login},${link === null ? 'has an account' : addressOf(link)}`,
+                      (member) =>
+                        `"${member.name.replaceAll('"', '""')}",${member.login},${member.link === null ? stateOf(member) : addressOf(member.link)}`,
                     ),
                   ].join('\r\n'),
                 )
@@ -110,7 +129,7 @@ export function RosterDialog({
             <Button
               variant="contained"
               disabled={!students.length || problems.length > 0 || add.isPending}
-              onClick={() => add.mutate(students)}
+              onClick={() => add.mutate(role === 'student' ? students : students.map((each) => ({ ...each, role })))}
             >
               Add {students.length || ''}
             </Button>
@@ -124,7 +143,11 @@ export function RosterDialog({
 /** The whole address of a path that the server gave. */
 export const addressOf = (link: string): string => window.location.origin + link;
 
-function Addresses({ added }: { added: readonly AddedStudent[] }) {
+/** Of somebody for whom no account was made. */
+const stateOf = ({ wasThere, isInvited }: AddedMember): string =>
+  wasThere ? (isInvited ? 'was invited before' : 'was there before') : 'invited';
+
+function Addresses({ added }: { added: readonly AddedMember[] }) {
   return (
     <>
       {added.some((student) => student.link) && (
@@ -148,7 +171,7 @@ function Addresses({ added }: { added: readonly AddedStudent[] }) {
           <span>{student.name}</span>
           <span className="mono">{student.login}</span>
           {student.link === null ? (
-            <span>has an account</span>
+            <span>{stateOf(student)}</span>
           ) : (
             <Box sx={{ justifySelf: 'start', ml: '-8px' }}>
               <CopyButton text={addressOf(student.link)} name={`the address of ${student.name}`} />

@@ -1,0 +1,100 @@
+import {
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  MenuItem,
+  Stack,
+  TextField,
+  Typography,
+} from '@mui/material';
+import { COURSE_ROLES, type ChangeMemberRequest, type CourseRole, type Member } from '@sobrin/contracts';
+import { useState } from 'react';
+import { api } from '../api/client';
+import { useChange } from '../api/queries';
+import { Failure } from '../ui/states';
+import { peopleOf } from './people-of';
+
+export const ROLE_WORDS: Readonly<Record<CourseRole, string>> = {
+  instructor: 'instructor: teaches the course',
+  assistant: 'assistant: sees everything, changes no lab and no mark',
+  student: 'student',
+};
+
+/** Corrects what a course says of one of its people. */
+export function MemberDialog({ course, member, onClose }: { course: string; member: Member; onClose: () => void }) {
+  const [draft, setDraft] = useState(member);
+  const change = useChange(
+    (next: ChangeMemberRequest) => api('PATCH courses/:id/roster/:student', { id: course, student: member.id }, next),
+    ...peopleOf(course),
+  );
+  const changed: ChangeMemberRequest = {
+    ...(draft.name.trim() !== member.name && { name: draft.name.trim() }),
+    ...(draft.login.trim() !== member.login && { login: draft.login.trim().toLowerCase() }),
+    ...(draft.group.trim() !== member.group && { group: draft.group.trim() }),
+    ...(draft.role !== member.role && { role: draft.role }),
+  };
+  return (
+    <Dialog open onClose={onClose} maxWidth="xs" fullWidth>
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          change.mutate(changed, { onSuccess: onClose });
+        }}
+      >
+        <DialogTitle>{member.name}</DialogTitle>
+        <DialogContent>
+          <Stack spacing={2} sx={{ pt: 1 }}>
+            <TextField
+              autoFocus
+              label="Name in this course"
+              value={draft.name}
+              onChange={(event) => setDraft({ ...draft, name: event.target.value })}
+              slotProps={{ htmlInput: { maxLength: 80 } }}
+            />
+            <TextField
+              select
+              label="In the course"
+              value={draft.role}
+              onChange={(event) => setDraft({ ...draft, role: event.target.value as CourseRole })}
+            >
+              {COURSE_ROLES.map((role) => (
+                <MenuItem key={role} value={role}>
+                  {ROLE_WORDS[role]}
+                </MenuItem>
+              ))}
+            </TextField>
+            <TextField
+              label="Group"
+              placeholder="none"
+              value={draft.group}
+              onChange={(event) => setDraft({ ...draft, group: event.target.value })}
+              slotProps={{ htmlInput: { maxLength: 40 } }}
+            />
+            <TextField
+              label="Sign-in name"
+              value={draft.login}
+              onChange={(event) => setDraft({ ...draft, login: event.target.value })}
+              slotProps={{ htmlInput: { maxLength: 40, className: 'mono' } }}
+            />
+            <Typography variant="body2" color="text.secondary">
+              The sign-in name can be changed here only while {member.name} is in no course of somebody else.
+            </Typography>
+            {change.isError && <Failure error={change.error} />}
+          </Stack>
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={onClose}>Cancel</Button>
+          <Button
+            type="submit"
+            variant="contained"
+            disabled={!Object.keys(changed).length || !draft.name.trim() || change.isPending}
+          >
+            Change
+          </Button>
+        </DialogActions>
+      </form>
+    </Dialog>
+  );
+}
