@@ -78,6 +78,13 @@ module.exports = {
     only('rendering-imports-core', 'packages/rendering/', ['packages/core/']),
     only('server-imports-contracts', 'apps/server/', ['packages/']),
     only('web-imports-contracts', 'apps/web/', ['packages/core/', 'packages/contracts/']),
+    {
+      name: 'web-takes-types-of-contracts',
+      comment: 'Their classes need decorators that no browser has; only how paths are made is taken.',
+      severity: 'error',
+      from: { path: '^apps/web/', pathNot: '/api/client\\.ts$|\\.spec\\.tsx?$|/tests/' },
+      to: { path: '^packages/contracts/', dependencyTypesNot: ['type-only'] },
+    },
     only('cli-imports-core', 'apps/cli/', ['packages/core/', 'packages/rendering/']),
     {
       name: 'core-has-no-input-or-output',

@@ -106,5 +106,5 @@ test('an address that leads nowhere says so, and a student is not shown an instr
   await signOut(page);
   await signIn(page, 'Zofia Wrona');
   await page.goto(address);
-  await expect(page.getByRole('alert')).toContainText('This is for the instructor of the course.');
+  await expect(page.getByRole('alert')).toContainText('This is for instructors and assistants of the course.');
 });

@@ -9,18 +9,37 @@ import {
   TextField,
   Typography,
 } from '@mui/material';
-import { COURSE_ROLES, type ChangeMemberRequest, type CourseRole, type Member } from '@sobrin/contracts';
+import { type ChangeMemberRequest, type CourseRole, type Member } from '@sobrin/contracts';
 import { useState } from 'react';
 import { api } from '../api/client';
 import { useChange } from '../api/queries';
 import { Failure } from '../ui/states';
 import { peopleOf } from './people-of';
 
-export const ROLE_WORDS: Readonly<Record<CourseRole, string>> = {
+const ROLE_WORDS: Readonly<Record<CourseRole, string>> = {
   instructor: 'instructor: teaches the course',
   assistant: 'assistant: sees everything, changes no lab and no mark',
   student: 'student',
 };
+
+/** What somebody is, or is to be, in a course. */
+export function RoleField({ role, onChange }: { role: CourseRole; onChange: (role: CourseRole) => void }) {
+  return (
+    <TextField
+      select
+      fullWidth
+      label="In the course"
+      value={role}
+      onChange={(event) => onChange(event.target.value as CourseRole)}
+    >
+      {Object.entries(ROLE_WORDS).map(([each, words]) => (
+        <MenuItem key={each} value={each}>
+          {words}
+        </MenuItem>
+      ))}
+    </TextField>
+  );
+}
 
 /** Corrects what a course says of one of its people. */
 export function MemberDialog({ course, member, onClose }: { course: string; member: Member; onClose: () => void }) {
@@ -53,18 +72,7 @@ export function MemberDialog({ course, member, onClose }: { course: string; memb
               onChange={(event) => setDraft({ ...draft, name: event.target.value })}
               slotProps={{ htmlInput: { maxLength: 80 } }}
             />
-            <TextField
-              select
-              label="In the course"
-              value={draft.role}
-              onChange={(event) => setDraft({ ...draft, role: event.target.value as CourseRole })}
-            >
-              {COURSE_ROLES.map((role) => (
-                <MenuItem key={role} value={role}>
-                  {ROLE_WORDS[role]}
-                </MenuItem>
-              ))}
-            </TextField>
+            <RoleField role={draft.role} onChange={(role) => setDraft({ ...draft, role })} />
             <TextField
               label="Group"
               placeholder="none"

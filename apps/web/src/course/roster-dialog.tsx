@@ -6,18 +6,17 @@ import {
   DialogActions,
   DialogContent,
   DialogTitle,
-  MenuItem,
   TextField,
   Typography,
 } from '@mui/material';
-import { type AddedMember, COURSE_ROLES, type CourseRole, type RosterEntry } from '@sobrin/contracts';
+import { type AddedMember, type CourseRole, type RosterEntry } from '@sobrin/contracts';
 import { useState } from 'react';
 import { api } from '../api/client';
 import { give } from '../api/files';
 import { useChange } from '../api/queries';
 import { CopyButton } from '../ui/copy-button';
 import { Failure } from '../ui/states';
-import { ROLE_WORDS } from './member-dialog';
+import { RoleField } from './member-dialog';
 import { peopleOf } from './people-of';
 import { readRoster } from './read-roster';
 
@@ -59,21 +58,9 @@ export function RosterDialog({
               works as well. Whoever has an account is invited and accepts after signing in.
             </Typography>
             {withRoles && (
-              <TextField
-                select
-                fullWidth
-                size="small"
-                label="In the course"
-                value={role}
-                onChange={(event) => setRole(event.target.value as CourseRole)}
-                sx={{ mb: 2 }}
-              >
-                {COURSE_ROLES.map((each) => (
-                  <MenuItem key={each} value={each}>
-                    {ROLE_WORDS[each]}
-                  </MenuItem>
-                ))}
-              </TextField>
+              <Box sx={{ py: 1 }}>
+                <RoleField role={role} onChange={setRole} />
+              </Box>
             )}
             <TextField
               autoFocus
