@@ -53,11 +53,11 @@ test('a second instructor is invited, accepts, reads a lab of the other’s libr
   await page.keyboard.press('Enter');
   await expect(page.getByText(/cannot be done|here it can be read, not changed/).last()).toBeVisible();
   // The due date is the course's, on its clocks.
-  await page.getByLabel('Due date').fill('2031-01-05T18:00');
+  await page.getByLabel('Due date', { exact: true }).fill('2031-01-05T18:00');
   await page.keyboard.press('Tab');
   await saved(page);
   await page.reload();
-  await expect(page.getByLabel('Due date')).toHaveValue('2031-01-05T18:00');
+  await expect(page.getByLabel('Due date', { exact: true })).toHaveValue('2031-01-05T18:00');
   expect(await (await page.request.get(lab.replace('/labs/', '/api/labs/'))).json()).toMatchObject({
     dueAt: '2031-01-05T21:30:00.000Z',
     brief: {},
