@@ -54,8 +54,9 @@ test('a second instructor is invited, accepts, reads a lab of the other’s libr
   await expect(page.getByText(/cannot be done|here it can be read, not changed/).last()).toBeVisible();
   // The due date is the course's, on its clocks.
   await page.getByLabel('Due date', { exact: true }).fill('2031-01-05T18:00');
+  const sent = page.waitForResponse((response) => response.request().method() === 'PATCH');
   await page.keyboard.press('Tab');
-  await saved(page);
+  expect((await sent).ok()).toBe(true);
   await page.reload();
   await expect(page.getByLabel('Due date', { exact: true })).toHaveValue('2031-01-05T18:00');
   expect(await (await page.request.get(lab.replace('/labs/', '/api/labs/'))).json()).toMatchObject({
