@@ -78,19 +78,14 @@ export async function seedDemo(app: INestApplication, now: Date): Promise<boolea
       })),
     );
     for (const [at, lab] of labs.entries())
-      await seedLab(
-        app,
-        manager,
-        instructor,
-        course.id,
-        lab,
-        students,
-        new Date(now.getTime() + (14 + 14 * at) * DAY),
-        now,
-      );
+      await seedLab(app, manager, instructor, course.id, lab, students, dueIn(14 + 14 * at, now), now);
     return true;
   });
 }
+
+/** In so many days, at six in the evening on the clocks of the demo's course in winter. */
+const dueIn = (days: number, now: Date): Date =>
+  new Date(new Date(now.getTime() + days * DAY).setUTCHours(17, 0, 0, 0));
 
 interface DemoLab {
   file: LabFile;

@@ -18,7 +18,7 @@ export function ReferenceBench() {
             <SpecGroups groups={lab.spec.groups}>
               <Bench
                 title={lab.title}
-                under={`${lab.courseTitle} · reference`}
+                under={`${lab.courseTitle} · reference${lab.mayEdit ? '' : ', to be read'}`}
                 help="coach"
                 automatic
                 owned

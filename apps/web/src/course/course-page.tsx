@@ -157,7 +157,7 @@ function People({ course, people, teaches }: { course: CourseSummary; people: re
       )}
       <Table
         aria-label="People of the course"
-        sx={{ '& td': { py: '2px' }, '& tr:last-child td': { borderBottom: 0 } }}
+        sx={{ '& td': { py: '2px' }, '& tr:last-child td': { borderBottom: 0 }, '& tr > *:first-of-type': { pl: 2 } }}
       >
         <TableHead>
           <TableRow>

@@ -102,7 +102,7 @@ export function createDocumentStore<D extends Document, C, S>(
     /** Applies commands; returns the inverse, or null with the reason shown. */
     const apply = (title: string, commands: readonly C[]): C | null => {
       if (ports.readOnly) {
-        set({ refusal: ports.readOnly });
+        set({ refusal: `Nothing was changed. ${ports.readOnly}` });
         return null;
       }
       const done = kind.applyAll(get().document, title, commands);

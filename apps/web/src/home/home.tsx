@@ -100,8 +100,9 @@ function Course({ course }: { course: CourseSummary }) {
           <>
             {course.term && `${course.term} · `}
             <Link to={`/courses/${course.id}`} style={{ color: 'inherit' }}>
-              {plural(course.students, 'student')}
+              People
             </Link>
+            {` · ${plural(course.students, 'student')}`}
           </>
         ) : (
           course.term

@@ -21,6 +21,7 @@ export function Invitations() {
           key={id}
           severity="info"
           variant="outlined"
+          sx={{ alignItems: 'center', py: 0, '& .MuiAlert-action': { py: 0.75, pt: 0.75 } }}
           action={
             <Stack direction="row" spacing={1}>
               <Button disabled={answer.isPending} onClick={() => answer.mutate({ id, yes: false })}>

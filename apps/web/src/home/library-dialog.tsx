@@ -45,14 +45,14 @@ export function LibraryDialog({
                           onClick={() => give(lab, false)}
                           aria-label={`Give the course ${lab.title}`}
                         >
-                          Give it
+                          Give the lab
                         </Button>
                         <Button
                           disabled={hand.isPending}
                           onClick={() => give(lab, true)}
                           aria-label={`Give the course a copy of ${lab.title}`}
                         >
-                          A copy
+                          Give a copy
                         </Button>
                       </>
                     }
@@ -60,7 +60,7 @@ export function LibraryDialog({
                     <ListItemText
                       primary={lab.title}
                       secondary={`${lab.mayEdit ? '' : `of ${lab.owner}, `}${lab.courses.length ? `in ${lab.courses.join(', ')}` : 'in no course of yours'}`}
-                      sx={{ pr: 18 }}
+                      sx={{ pr: 26 }}
                     />
                   </ListItem>
                 ))}

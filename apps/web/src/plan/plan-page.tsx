@@ -26,7 +26,7 @@ export function PlanPage() {
             drawingId: lab.referenceId,
           }}
         >
-          <PlanDesk under={`${lab.courseTitle} · plan`} lost={lost} />
+          <PlanDesk under={`${lab.courseTitle} · plan${lab.mayEdit ? '' : ', to be read'}`} lost={lost} />
         </PlanProvider>
       )}
     </Opened>
