@@ -55,7 +55,7 @@ test('a second instructor is invited, accepts, reads a lab of the other’s libr
   // The due date is the course's, on its clocks.
   await page.getByLabel('Due date', { exact: true }).fill('2031-01-05T18:00');
   const sent = page.waitForResponse((response) => response.request().method() === 'PATCH');
-  await page.keyboard.press('Tab');
+  await page.getByLabel('Due date', { exact: true }).blur();
   expect((await sent).ok()).toBe(true);
   await page.reload();
   await expect(page.getByLabel('Due date', { exact: true })).toHaveValue('2031-01-05T18:00');
