@@ -1,13 +1,35 @@
-import { type Download, type Page, expect, test as base } from '@playwright/test';
+import { type BrowserContext, type Download, type Page, expect, test as base } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import { TEMPLATE, dropDatabase, freePort, freshDatabase, startServer, stopServer } from './server';
 
 /**
- * Tests against the built Sobrin with the demo: each worker starts one on a copy of the database. A console error or an
- * uncaught exception of a page is a failure.
+ * Tests against the built Sobrin with the demo: each worker starts one on a copy of the database, and has one browser
+ * that keeps Sobrin's scripts as a person's does and forgets everything else between tests. A console error or an uncaught
+ * exception of a page is a failure.
  */
-export const test = base.extend<{ quietConsole: string[] }, { server: string }>({
+export const test = base.extend<{ quietConsole: string[] }, { server: string; kept: BrowserContext }>({
+  kept: [
+    async ({ browser }, use) => {
+      const kept = await browser.newContext();
+      await use(kept);
+      await kept.close();
+    },
+    { scope: 'worker' },
+  ],
+  context: async ({ kept }, use) => {
+    await use(kept);
+    await Promise.all(kept.pages().map((page) => page.close()));
+    await kept.clearCookies();
+    await kept.clearPermissions();
+  },
+  page: async ({ context, server: origin }, use) => {
+    const page = await context.newPage();
+    const browser = await context.newCDPSession(page);
+    await browser.send('Storage.clearDataForOrigin', { origin, storageTypes: 'local_storage,indexeddb' });
+    await browser.detach();
+    await use(page);
+  },
   server: [
     async ({ browser: _browser }, use, { parallelIndex, workerIndex }) => {
       const name = `${TEMPLATE}_${parallelIndex}_${workerIndex}`;
