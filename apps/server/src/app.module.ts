@@ -1,4 +1,4 @@
-import { Module } from '@nestjs/common';
+import { type MiddlewareConsumer, Module, type NestModule } from '@nestjs/common';
 import { APP_FILTER, APP_GUARD } from '@nestjs/core';
 import { ThrottlerGuard, ThrottlerModule } from '@nestjs/throttler';
 import { TypeOrmModule } from '@nestjs/typeorm';
@@ -13,6 +13,7 @@ import { DocumentsModule } from './documents/documents.module';
 import { JobsModule } from './jobs/jobs.module';
 import { LabsModule } from './labs/labs.module';
 import { databaseOptions } from './platform/database';
+import { CountRequests, MetricsController, MetricsService } from './platform/metrics.controller';
 import { HealthController } from './platform/health.controller';
 import { RefusalFilter } from './platform/refusal.filter';
 import { SignalsModule } from './platform/signals.service';
@@ -47,12 +48,17 @@ import { SubmissionsModule } from './submissions/submissions.module';
     SubmissionsModule,
     ChecksModule,
   ],
-  controllers: [HealthController],
+  controllers: [HealthController, MetricsController],
   providers: [
+    MetricsService,
     { provide: APP_GUARD, useClass: ThrottlerGuard },
     { provide: APP_GUARD, useClass: SessionGuard },
     { provide: APP_GUARD, useClass: AccessGuard },
     { provide: APP_FILTER, useClass: RefusalFilter },
   ],
 })
-export class AppModule {}
+export class AppModule implements NestModule {
+  configure(consumer: MiddlewareConsumer): void {
+    consumer.apply(CountRequests).forRoutes('{*path}');
+  }
+}

@@ -86,6 +86,7 @@ export type Nothing = void;
 /** Every route of the API by its method and path. Controllers, the client of the interface and the tests' stand-in for the server go by this table. */
 export const ROUTES = {
   'GET health': answers<Health>(),
+  'GET metrics': answers<Raw>(),
 
   'POST auth/sign-in': takes(SignInRequest).answers<Me>(),
   'POST auth/demo-sign-in': takes(DemoSignInRequest).answers<Me>(),

@@ -93,6 +93,7 @@ describe('every route of the API', () => {
   const OPEN = [
     '/api/shown/{key}',
     '/api/health',
+    '/api/metrics',
     '/api/auth/sign-in',
     '/api/auth/demo-sign-in',
     '/api/auth/link',

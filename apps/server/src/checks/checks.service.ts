@@ -1,7 +1,9 @@
 import { Injectable, type OnApplicationBootstrap, type OnModuleInit } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type CheckProgress, type ClassRow, type Me, type ResultsView, type SubmissionView } from '@sobrin/contracts';
+import { type Plan } from '@sobrin/core/plan';
 import { namesOf, requirementWords, sentenceOf } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
 import { CORE_VERSION } from '@sobrin/core/version';
 import { randomUUID } from 'node:crypto';
 import Papa from 'papaparse';
@@ -10,9 +12,11 @@ import { Assignment } from '../assignments/assignment.entity';
 import { MembersService } from '../courses/members.service';
 import { type CheckJob, JobsService } from '../jobs/jobs.service';
 import { WorkerService } from '../jobs/worker.service';
+import { raised } from '../documents/formats';
 import { LabVersionsService } from '../labs/versions.service';
 import { config } from '../platform/config';
 import { refuse } from '../platform/refusal';
+import { type CheckWish } from '../platform/thread';
 import { ThreadsService } from '../platform/threads.service';
 import { Submission } from '../submissions/submission.entity';
 import { WorksService } from '../submissions/works.service';
@@ -66,8 +70,8 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
 
   /** Makes the result of a submission by a version; null where the submission is gone with its course. */
   private async judge(submission: string, version: string): Promise<MadeResult | null> {
-    const [found] = await this.db.query<{ topology: string; plan: string | null }[]>(
-      'SELECT topology::text, plan::text FROM submission WHERE id = $1',
+    const [found] = await this.db.query<Pick<CheckWish, 'topology' | 'plan' | 'formats'>[]>(
+      'SELECT topology::text, plan::text, formats FROM submission WHERE id = $1',
       [submission],
     );
     if (!found) return null;
@@ -230,7 +234,9 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
   async view(submission: Submission, assignment: Assignment): Promise<SubmissionView> {
     const name = (await this.members.namesIn(assignment.courseId, [submission.studentId])).get(submission.studentId)!;
     const check = (await newestResults(this.db.manager, [submission.id])).get(submission.id);
-    const { id, attempt, topology, plan, answers, late } = submission;
+    const { id, attempt, formats, answers, late } = submission;
+    const topology = raised('topology', formats.topology, submission.topology) as Topology;
+    const plan = submission.plan && (raised('plan', formats.plan, submission.plan) as Plan);
     return {
       id,
       labId: assignment.id,

@@ -14,7 +14,27 @@ export class StoredDocument {
   @Column('integer')
   revision!: number;
 
+  /** The version of the format in which it is stored. */
+  @Column('integer')
+  format!: number;
+
   /** A document of its kind. */
+  @Column('jsonb')
+  content!: object;
+}
+
+/** A document as it was before its format changed: what takes back earlier saves fits this one. See formats.ts. */
+@Entity('document_barrier')
+export class DocumentBarrier {
+  @PrimaryColumn('uuid', { name: 'document_id' })
+  documentId!: string;
+
+  @PrimaryColumn('integer')
+  revision!: number;
+
+  @Column('integer')
+  format!: number;
+
   @Column('jsonb')
   content!: object;
 }

@@ -12,7 +12,8 @@ import { jsonb } from '../platform/jsonb';
 import { refuse } from '../platform/refusal';
 import { SignalsService } from '../platform/signals.service';
 import { type Document, type DocumentKind, type DocumentKindName, DOCUMENT_KINDS } from './document-kinds';
-import { DocumentChange, StoredDocument } from './document.entity';
+import { DocumentBarrier, DocumentChange, StoredDocument } from './document.entity';
+import { FORMATS } from './formats';
 
 type Done = Applied<Document, object>;
 
@@ -26,7 +27,7 @@ export class DocumentsService {
 
   async create(content: Document, kind: DocumentKindName, manager: EntityManager = this.db.manager): Promise<string> {
     const id = randomUUID();
-    await manager.insert(StoredDocument, { id, kind, revision: 0, content });
+    await manager.insert(StoredDocument, { id, kind, revision: 0, format: FORMATS[kind].version, content });
     return id;
   }
 
@@ -102,6 +103,14 @@ export class DocumentsService {
     if (base > current.revision)
       throw refuse.input(
         `The ${kind.word} has revision ${current.revision}, and the change claims to know revision ${base}.`,
+      );
+    if (
+      base < current.revision &&
+      (await manager.existsBy(DocumentBarrier, { documentId: id, revision: MoreThan(base) }))
+    )
+      throw refuse.problems(
+        `Sobrin was brought up to date since this ${kind.word} was opened. Nothing was stored: load the page again, and make the change again.`,
+        [],
       );
     const since = await manager.find(DocumentChange, {
       where: { documentId: id, revision: MoreThan(base) },

@@ -10,6 +10,7 @@ import { InjectDataSource } from '@nestjs/typeorm';
 import { Between, DataSource, In } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { refuse } from '../platform/refusal';
+import { type DocumentKindName } from './document-kinds';
 import { DocumentChange, DocumentVersion, StoredDocument } from './document.entity';
 import { type StoredVersion, versionOf } from './stored-version';
 
@@ -78,20 +79,28 @@ export class VersionsService {
     return { id, revision, document: versionOf(await this.stored(id, revision)) };
   }
 
+  /** What the document at a revision is worked out from: the newest one, or what was there when its format changed next. */
   async stored(id: string, revision: number): Promise<StoredVersion> {
     const { manager } = this.db;
-    const current = await manager
-      .createQueryBuilder(StoredDocument, 'document')
-      .select(['document.revision AS revision', 'document.content::text AS newest'])
-      .where({ id })
-      .getRawOne<{ revision: number; newest: string }>();
-    if (!current || revision < 0 || revision > current.revision) throw refuse.missing('version');
+    const [newest] = await manager.query<
+      { kind: DocumentKindName; format: number; revision: number; newest: string }[]
+    >(
+      `SELECT kind, format, revision, content::text AS newest FROM document WHERE id = $1 AND revision >= $2
+        AND NOT EXISTS (SELECT FROM document_barrier WHERE document_id = $1 AND document_barrier.revision >= $2)
+        UNION ALL
+        (SELECT kind, document_barrier.format, document_barrier.revision, document_barrier.content::text
+          FROM document_barrier JOIN document ON document.id = document_id
+          WHERE document_id = $1 AND document_barrier.revision >= $2 ORDER BY document_barrier.revision LIMIT 1)`,
+      [id, revision],
+    );
+    if (!newest || revision < 0) throw refuse.missing('version');
     const since = await manager
       .createQueryBuilder(DocumentChange, 'change')
       .select('change.inverse::text', 'inverse')
-      .where({ documentId: id, revision: Between(revision + 1, current.revision) })
+      .where({ documentId: id, revision: Between(revision + 1, newest.revision) })
       .orderBy('change.revision', 'DESC')
       .getRawMany<{ inverse: string }>();
-    return { newest: current.newest, since: since.map((edit) => edit.inverse) };
+    const { kind, format, newest: text } = newest;
+    return { kind, format, newest: text, since: since.map((edit) => edit.inverse) };
   }
 }

@@ -89,6 +89,10 @@ export class LabVersion {
   @PrimaryColumn('text')
   hash!: string;
 
+  /** The version of the format of a lab in which it was made. */
+  @Column('integer')
+  format!: number;
+
   @Column('jsonb')
   content!: JudgingLab;
 }

@@ -1,17 +1,29 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type LabVersionView, type Me } from '@sobrin/contracts';
-import { type JudgingLab, judgedBy, specHash } from '@sobrin/core/spec';
-import { documentHash } from '@sobrin/core/topology';
+import { type JudgingLab, type Policy, type Spec, LAB_VERSION, judgedBy, specHash } from '@sobrin/core/spec';
+import { type Brief } from '@sobrin/core/plan';
+import { type Topology, documentHash } from '@sobrin/core/topology';
 import { DataSource, type EntityManager, In } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { Assignment } from '../assignments/assignment.entity';
+import { raised } from '../documents/formats';
 import { jsonb } from '../platform/jsonb';
 import { refuse } from '../platform/refusal';
 import { Lab, LabFinal, LabVersion } from './lab.entity';
 
 /** How many versions are kept at hand: as many as are judged by at one time. */
 const KEPT = 8;
+
+/** A version as labs are today: what is kept stays as it was made. */
+function ofToday({ format, content: { reference, spec, policy, brief } }: LabVersion): JudgingLab {
+  return {
+    reference: raised('topology', reference.version, reference) as Topology,
+    spec: raised('spec', format, spec) as Spec,
+    policy: raised('policy', format, policy) as Policy,
+    brief: raised('brief', format, brief) as Brief,
+  };
+}
 
 interface Known {
   content: JudgingLab;
@@ -39,7 +51,7 @@ export class LabVersionsService {
       .createQueryBuilder()
       .insert()
       .into(LabVersion)
-      .values({ hash, content: jsonb(content) })
+      .values({ hash, format: LAB_VERSION, content: jsonb(content) })
       .orIgnore()
       .execute();
     const final: LabFinal = {
@@ -73,7 +85,8 @@ export class LabVersionsService {
     if (kept) return kept;
     const found = await manager.findOneBy(LabVersion, { hash });
     if (!found) throw refuse.missing('version');
-    const known = { content: found.content, text: JSON.stringify(found.content) };
+    const content = ofToday(found);
+    const known = { content, text: JSON.stringify(content) };
     if (this.kept.size >= KEPT) this.kept.delete(this.kept.keys().next().value!);
     this.kept.set(hash, known);
     return known;

@@ -48,6 +48,13 @@ export const config = {
   get threads(): number | null {
     return settingOf('SOBRIN_THREADS', 0, 0) || null;
   },
+  /** The word that a program sends which collects figures; null where nobody may. */
+  get metricsToken(): string | null {
+    const token = process.env.SOBRIN_METRICS_TOKEN?.trim();
+    if (!token) return null;
+    if (token.length >= 16) return token;
+    throw new Error('SOBRIN_METRICS_TOKEN is too short: at least 16 characters that nobody guesses.');
+  },
   /** Where the built interface lies; in development Vite serves it instead. */
   get webFolder(): string {
     return process.env.SOBRIN_WEB ?? path.resolve(__dirname, '..', '..', '..', 'web', 'dist');
@@ -65,6 +72,7 @@ export const checkSettings = (): object => ({
   session: config.session,
   proxies: config.proxies,
   threads: config.threads,
+  metricsToken: config.metricsToken,
 });
 
 /** Browsers send this header only from our own pages: another site's form cannot set it. */

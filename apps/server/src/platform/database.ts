@@ -3,7 +3,14 @@ import { Account, KnownBrowser, OneTimeLink, Session } from '../accounts/account
 import { Assignment } from '../assignments/assignment.entity';
 import { CheckRecord } from '../checks/check.entity';
 import { Course, Membership } from '../courses/course.entity';
-import { DocumentChange, DocumentShowing, DocumentVersion, StoredDocument } from '../documents/document.entity';
+import {
+  DocumentBarrier,
+  DocumentChange,
+  DocumentShowing,
+  DocumentVersion,
+  StoredDocument,
+} from '../documents/document.entity';
+import { countOfOldFormats, raiseDocuments } from '../documents/formats';
 import { Lab, LabEditor, LabFileRecord, LabFinal, LabVersion } from '../labs/lab.entity';
 import { Attachment, Submission, Work } from '../submissions/submission.entity';
 import { config } from './config';
@@ -38,6 +45,7 @@ export const databaseOptions = (): DataSourceOptions => ({
     LabFinal,
     Assignment,
     StoredDocument,
+    DocumentBarrier,
     DocumentChange,
     DocumentVersion,
     DocumentShowing,
@@ -73,13 +81,14 @@ export async function migrate(): Promise<void> {
         );
     }
     await source.runMigrations({ transaction: 'all' });
+    await source.transaction((manager) => raiseDocuments(manager));
   } finally {
     // The lock goes with the connection.
     await source.destroy();
   }
 }
 
-/** How many migrations wait for a database that has something in it; 0 for an empty one. */
+/** How many migrations, or documents of an older format, wait in a database that has something in it; 0 for an empty one. */
 export async function pendingMigrations(): Promise<number> {
   const source = await new DataSource({ ...databaseOptions(), extra: {} }).initialize();
   try {
@@ -89,7 +98,8 @@ export async function pendingMigrations(): Promise<number> {
     if (!found) return 0;
     const applied = await source.query<{ name: string }[]>('SELECT name FROM schema_migration');
     const names = new Set(applied.map(({ name }) => name));
-    return MIGRATIONS.filter(({ name }) => !names.has(name)).length;
+    const migrations = MIGRATIONS.filter(({ name }) => !names.has(name)).length;
+    return migrations || (await countOfOldFormats(source.manager));
   } finally {
     await source.destroy();
   }

@@ -2,6 +2,7 @@ import { briefFrom1, planFrom1 } from '@sobrin/core/formats';
 import { randomUUID } from 'node:crypto';
 import { type MigrationInterface, type QueryRunner } from 'typeorm';
 import { Assignments1764475200000 } from './migration-assignments';
+import { Formats1764486000000 } from './migration-formats';
 import { Memberships1764482400000 } from './migration-memberships';
 import { Records1764478800000 } from './migration-records';
 
@@ -319,4 +320,5 @@ export const MIGRATIONS = [
   Assignments1764475200000,
   Records1764478800000,
   Memberships1764482400000,
+  Formats1764486000000,
 ];

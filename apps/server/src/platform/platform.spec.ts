@@ -1,13 +1,18 @@
+import express from 'express';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
 import { ROUTES, type Route } from '@sobrin/contracts';
 import request from 'supertest';
-import { DataSource } from 'typeorm';
-import { checkSettings } from '../platform/config';
+import { DataSource, type MigrationInterface, type QueryRunner } from 'typeorm';
+import { checkSettings, config } from '../platform/config';
 import { migrate } from '../platform/database';
 import { useDemo } from '../tests/demo';
 import { databaseUrl, onServer } from '../tests/server';
 import { applicationOn } from '../tests/template';
 import { seedDemo } from './seed';
-import { LabParts1764374400000, Plans1732665600000 } from './migrations';
+import { protectPages, serveInterface } from './page';
+import { LabParts1764374400000, MIGRATIONS, Plans1732665600000 } from './migrations';
 
 const demo = useDemo();
 
@@ -116,6 +121,12 @@ test('every migration has a way down', async () => {
   await runner.release();
 });
 
+/** The schema as it was before a migration. */
+async function before(runner: QueryRunner, Migration: new () => MigrationInterface): Promise<void> {
+  for (const Later of MIGRATIONS.slice(MIGRATIONS.findIndex((each) => each === Migration)).reverse())
+    await new Later().down(runner);
+}
+
 test('the parts of labs become documents with all that is in them, and come back into their labs', async () => {
   const runner = demo.running.app.get(DataSource).createQueryRunner();
   await runner.startTransaction();
@@ -124,8 +135,8 @@ test('the parts of labs become documents with all that is in them, and come back
     runner.query('SELECT id, brief, tasks, spec, policy, handout, stages, starter FROM lab ORDER BY id') as Promise<
       Record<string, unknown>[]
     >;
-  await migration.down(runner);
-  const before = await inLabs();
+  await before(runner, LabParts1764374400000);
+  const old = await inLabs();
   const filled = {
     tasks: [{ id: 't1', text: 'Draw.' }],
     handout: { introduction: 'Read this.' },
@@ -133,24 +144,24 @@ test('the parts of labs become documents with all that is in them, and come back
     starter: { format: 'sobrin-topology', version: 1, sites: {}, devices: {}, links: {} },
   };
   for (const [part, content] of Object.entries(filled))
-    await runner.query(`UPDATE lab SET ${part} = $1 WHERE id = $2`, [JSON.stringify(content), before[0]!.id]);
+    await runner.query(`UPDATE lab SET ${part} = $1 WHERE id = $2`, [JSON.stringify(content), old[0]!.id]);
   await migration.up(runner);
   const rows = (await runner.query(
     `SELECT kind, content FROM document WHERE kind NOT IN ('topology', 'plan') AND id IN
       (SELECT unnest(ARRAY[brief_id, tasks_id, spec_id, policy_id, handout_id, stages_id, starter_id]) FROM lab WHERE id = $1)`,
-    [before[0]!.id],
+    [old[0]!.id],
   )) as { kind: string; content: unknown }[];
   expect(Object.fromEntries(rows.map(({ kind, content }) => [kind, content]))).toEqual({
-    brief: before[0]!.brief,
-    spec: before[0]!.spec,
-    policy: before[0]!.policy,
+    brief: old[0]!.brief,
+    spec: old[0]!.spec,
+    policy: old[0]!.policy,
     handout: filled.handout,
     starter: filled.starter,
     tasks: { tasks: filled.tasks },
     stages: { stages: filled.stages },
   });
   await migration.down(runner);
-  expect(await inLabs()).toEqual([{ ...before[0], ...filled }, ...before.slice(1)]);
+  expect(await inLabs()).toEqual([{ ...old[0], ...filled }, ...old.slice(1)]);
   await runner.rollbackTransaction();
   await runner.release();
 });
@@ -161,9 +172,8 @@ test('plans of the first schema become documents with all that is in them, and c
   const migration = new Plans1732665600000();
   const [lab] = (await runner.query(`SELECT id FROM lab WHERE title = 'Valley Station LAN'`)) as [{ id: string }];
   const drawings = (): Promise<unknown> => runner.query('SELECT count(*)::int AS n FROM document');
-  await new LabParts1764374400000().down(runner);
-  await migration.down(runner);
-  const before = await drawings();
+  await before(runner, Plans1732665600000);
+  const count = await drawings();
   const old = {
     blocks: {
       lan: {
@@ -195,7 +205,103 @@ test('plans of the first schema become documents with all that is in them, and c
     brief: { groups: [{ id: 'g1', name: 'Desks', now: 1, later: 2 }], sites: [{ name: 'Valley' }] },
   });
   await migration.down(runner);
-  expect(await drawings()).toEqual(before);
+  expect(await drawings()).toEqual(count);
   await runner.rollbackTransaction();
   await runner.release();
+});
+
+describe('pages', () => {
+  const folder = mkdtempSync(path.join(tmpdir(), 'sobrin-web-'));
+  const server = express();
+  beforeAll(() => {
+    writeFileSync(path.join(folder, 'index.html'), '<meta property="csp-nonce" nonce="SOBRIN_NONCE">');
+    process.env.SOBRIN_WEB = folder;
+    protectPages(server);
+    serveInterface(server);
+    server.use((_request, response) => void response.send('something of the API'));
+  });
+  afterAll(() => {
+    process.env.SOBRIN_WEB = '/nowhere';
+    rmSync(folder, { recursive: true });
+  });
+  const page = (place: string) => request(server).get(place).expect(200);
+  /** The directives of a Content-Security-Policy by their names. */
+  const policyOf = (headers: Record<string, string>): ReadonlyMap<string, string> =>
+    new Map(
+      headers['content-security-policy']!.split(';').map((directive) => {
+        const [name, ...values] = directive.trim().split(' ');
+        return [name!, values.join(' ')];
+      }),
+    );
+
+  test('write no style that others could write: each answer has a word of its own for it', async () => {
+    const nonces = new Set<string>();
+    for (const place of ['/', '/index.html', '/labs/somewhere/bench']) {
+      const { headers, text } = await page(place);
+      const nonce = /^'self' 'nonce-([A-Za-z0-9+/=]{24})'$/.exec(policyOf(headers).get('style-src')!)![1]!;
+      expect(text).toContain(`nonce="${nonce}"`);
+      expect(text).not.toContain('SOBRIN_NONCE');
+      expect(headers['cache-control']).toBe('no-store');
+      nonces.add(nonce);
+    }
+    expect(nonces.size).toBe(3);
+  });
+  test('run scripts of their own only, are framed by nobody, and ask for no camera', async () => {
+    const { headers } = await page('/');
+    const policy = policyOf(headers);
+    expect(policy.get('script-src')).toBe("'self'");
+    expect(policy.get('object-src')).toBe("'none'");
+    expect(policy.get('frame-ancestors')).toBe("'self'");
+    expect(headers).toMatchObject({ 'x-content-type-options': 'nosniff', 'referrer-policy': 'no-referrer' });
+    expect(headers['permissions-policy']).toMatch(/camera=\(\)/);
+  });
+  test('of the API’s description write styles as its package does, and nothing else does', async () => {
+    const { headers } = await page('/api/docs');
+    expect(policyOf(headers).get('style-src')).toBe("'self' 'unsafe-inline'");
+    expect(policyOf((await page('/api/health')).headers).get('style-src')).toMatch(/nonce-/);
+  });
+});
+
+describe('figures for whoever runs Sobrin', () => {
+  const TOKEN = 'a word of 20 letters';
+  afterEach(() => delete process.env.SOBRIN_METRICS_TOKEN);
+  const ask = (token?: string) =>
+    request(demo.running.app.getHttpServer())
+      .get('/api/metrics')
+      .set(token === undefined ? {} : { Authorization: `Bearer ${token}` });
+
+  test('are not there until a setting says who may read them, and for nobody else then', async () => {
+    await ask(TOKEN).expect(404);
+    process.env.SOBRIN_METRICS_TOKEN = TOKEN;
+    await ask().expect(401);
+    await ask(`${TOKEN}s`).expect(401);
+    process.env.SOBRIN_METRICS_TOKEN = 'short';
+    expect(() => config.metricsToken).toThrow(/at least 16/);
+  });
+  test('count requests by their route, and tell of the queue', async () => {
+    process.env.SOBRIN_METRICS_TOKEN = TOKEN;
+    const lab = await demo.labOf('Three Stations');
+    await demo.zofia.get(`labs/${lab.id}`).expect(403);
+    await demo.zofia.get('no/such/place').expect(404);
+    const { text, headers } = await ask(TOKEN).expect(200);
+    expect(headers['content-type']).toMatch(/^application\/openmetrics-text;.* version=1\.0\.0/);
+    const count = (route: string, status: number): number =>
+      Number(
+        text
+          .split('\n')
+          .find(
+            (line) =>
+              line.startsWith('sobrin_request_duration_seconds_count') &&
+              line.includes(`route="${route}",status="${status}"`),
+          )
+          ?.split(' ')
+          .at(-1),
+      );
+    expect(count('/api/labs/:id', 403)).toBe(1);
+    expect(count('/api/labs/:id', 200)).toBeGreaterThan(0);
+    expect(text).not.toContain(lab.id);
+    expect(text).toMatch(/^sobrin_queue_jobs\{state="waiting"\} \d+$/m);
+    expect(text).toMatch(/^sobrin_workers \d+$/m);
+    expect(text.trimEnd().endsWith('# EOF')).toBe(true);
+  });
 });

@@ -5,6 +5,7 @@ import { type MadeResult } from '../checks/check.entity';
 import { type JudgingLab, checkerOf } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { pdfOf, pngOf } from '@sobrin/rendering';
+import { raised } from '../documents/formats';
 import { type StoredVersion, versionOf } from '../documents/stored-version';
 
 // What is done beside the thread that answers everybody. Each function is a task by its name: see threads.service.ts.
@@ -43,12 +44,17 @@ export interface CheckWish {
   readonly lab: string;
   readonly topology: string;
   readonly plan: string | null;
+  /** The versions of the formats of drawing and plan. */
+  readonly formats: { topology: number; plan: number };
 }
 
 /** Judges what was handed in by a version of a lab. */
-export function check({ version, lab, topology, plan }: CheckWish): MadeResult {
+export function check({ version, lab, topology, plan, formats }: CheckWish): MadeResult {
   if (last?.version !== version) last = { version, check: checkerOf(JSON.parse(lab) as JudgingLab) };
-  const result = last.check(JSON.parse(topology) as Topology, plan === null ? undefined : (JSON.parse(plan) as Plan));
+  const result = last.check(
+    raised('topology', formats.topology, JSON.parse(topology) as object) as Topology,
+    plan === null ? undefined : (raised('plan', formats.plan, JSON.parse(plan) as object) as Plan),
+  );
   return {
     text: JSON.stringify(result),
     coreVersion: result.coreVersion,

@@ -66,6 +66,10 @@ export class Submission {
   @Column('jsonb')
   topology!: Topology;
 
+  /** The versions of the formats in which drawing and plan are kept as they were handed in. */
+  @Column('jsonb')
+  formats!: { topology: number; plan: number };
+
   /** Null where none was made. */
   @Column('jsonb', { nullable: true })
   plan!: Plan | null;

@@ -12,6 +12,7 @@ import { CoursesService } from '../courses/courses.service';
 import { MembersService } from '../courses/members.service';
 import { StoredDocument } from '../documents/document.entity';
 import { DocumentsService } from '../documents/documents.service';
+import { FORMATS } from '../documents/formats';
 import { LabFilesService } from '../labs/lab-files.service';
 import { LabsService } from '../labs/labs.service';
 import { LabVersionsService } from '../labs/versions.service';
@@ -258,6 +259,7 @@ export class WorksService {
       id,
       assignmentId: assignment.id,
       ...rest,
+      formats: { topology: FORMATS.topology.version, plan: FORMATS.plan.version },
       topology: jsonb(rest.topology),
       plan: rest.plan && jsonb(rest.plan),
     });

@@ -1,9 +1,12 @@
 import '@fontsource-variable/atkinson-hyperlegible-mono/wght.css';
 import '@fontsource-variable/atkinson-hyperlegible-next/wght.css';
+import createCache from '@emotion/cache';
+import { CacheProvider } from '@emotion/react';
 import { CssBaseline, GlobalStyles, ThemeProvider, createTheme } from '@mui/material';
 import { type ReactNode, useMemo } from 'react';
 import { type Scheme, colour } from '@sobrin/core/drawing';
 import { FONT, MONO, tokenSheet } from './tokens';
+import { nonce } from './nonce';
 import { usePreferences } from './preferences';
 
 function themeOf(scheme: Scheme) {
@@ -64,49 +67,53 @@ function themeOf(scheme: Scheme) {
   });
 }
 
+const styles = createCache({ key: 'css', ...(nonce && { nonce }) });
+
 /** Sobrin's look: MUI with our own tones, type and forms. */
 export function Look({ children }: { children: ReactNode }) {
   const scheme = usePreferences((state) => state.scheme);
   const theme = useMemo(() => themeOf(scheme), [scheme]);
   return (
-    <ThemeProvider theme={theme}>
-      <CssBaseline />
-      <GlobalStyles
-        styles={{
-          ':root': { ...tokenSheet(scheme), '--mono': MONO, colorScheme: scheme },
-          'html, body, #root': { height: '100%' },
-          body: { fontVariantNumeric: 'tabular-nums' },
-          '.mono': { fontFamily: MONO, fontVariantNumeric: 'tabular-nums' },
-          ':focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: 2 },
-          '.slot': {
-            font: 'inherit',
-            fontWeight: 650,
-            color: 'var(--spruce)',
-            background: 'none',
-            border: 0,
-            borderRadius: 4,
-            padding: '0 1px',
-            cursor: 'pointer',
-            textDecoration: 'underline dotted 1.5px',
-            textUnderlineOffset: 4,
-            textAlign: 'left',
-          },
-          '.slot:hover': { background: 'var(--spruce-tint)' },
-          '@media (prefers-reduced-motion: reduce)': {
-            '*, *::before, *::after': { transition: 'none !important', animation: 'none !important' },
-          },
-          kbd: {
-            fontFamily: MONO,
-            fontSize: 11,
-            border: '1px solid var(--line2)',
-            borderRadius: 4,
-            padding: '1px 5px',
-            background: 'var(--surface)',
-            color: 'var(--ink2)',
-          },
-        }}
-      />
-      {children}
-    </ThemeProvider>
+    <CacheProvider value={styles}>
+      <ThemeProvider theme={theme}>
+        <CssBaseline />
+        <GlobalStyles
+          styles={{
+            ':root': { ...tokenSheet(scheme), '--mono': MONO, colorScheme: scheme },
+            'html, body, #root': { height: '100%' },
+            body: { fontVariantNumeric: 'tabular-nums' },
+            '.mono': { fontFamily: MONO, fontVariantNumeric: 'tabular-nums' },
+            ':focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: 2 },
+            '.slot': {
+              font: 'inherit',
+              fontWeight: 650,
+              color: 'var(--spruce)',
+              background: 'none',
+              border: 0,
+              borderRadius: 4,
+              padding: '0 1px',
+              cursor: 'pointer',
+              textDecoration: 'underline dotted 1.5px',
+              textUnderlineOffset: 4,
+              textAlign: 'left',
+            },
+            '.slot:hover': { background: 'var(--spruce-tint)' },
+            '@media (prefers-reduced-motion: reduce)': {
+              '*, *::before, *::after': { transition: 'none !important', animation: 'none !important' },
+            },
+            kbd: {
+              fontFamily: MONO,
+              fontSize: 11,
+              border: '1px solid var(--line2)',
+              borderRadius: 4,
+              padding: '1px 5px',
+              background: 'var(--surface)',
+              color: 'var(--ink2)',
+            },
+          }}
+        />
+        {children}
+      </ThemeProvider>
+    </CacheProvider>
   );
 }

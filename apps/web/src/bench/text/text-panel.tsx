@@ -14,6 +14,7 @@ import { kitRefusalOf } from '@sobrin/core/editing';
 import { readYaml, writeYaml, yamlHints } from '@sobrin/core/formats';
 import { type Policy } from '@sobrin/core/spec';
 import { useEffect, useRef, useState } from 'react';
+import { nonce } from '../../ui/nonce';
 import { SidePanel } from '../../ui/side-panel';
 import { TextSync } from './text-sync';
 import { useBench, useBenchId, useBenchStore } from '../use-bench';
@@ -115,6 +116,7 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
           yaml(),
           syntaxHighlighting(TONES),
           LOOK,
+          ...(nonce ? [EditorView.cspNonce.of(nonce)] : []),
           EditorView.contentAttributes.of({ 'aria-label': 'Text of the drawing' }),
           autocompletion({
             override: [
