@@ -101,6 +101,7 @@ test('an address that leads nowhere says so, and a student is not shown an instr
   await signIn(page, 'Maren Osterkamp');
   await openLab(page, 'Valley Station LAN');
   const address = page.url();
+  await expect(page.getByRole('toolbar', { name: 'Bench' })).toBeVisible();
   await page.goto('/nowhere');
   await expect(page.getByText('There is no such page')).toBeVisible();
   await signOut(page);
