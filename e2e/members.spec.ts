@@ -9,6 +9,8 @@ const courseOf = async (page: Page, title: string): Promise<{ id: string }> => {
 
 test('a second instructor is invited, accepts, reads a lab of the other’s library, and changes it once named', async ({
   page,
+  browser,
+  baseURL,
 }) => {
   await signIn(page, 'Maren Osterkamp');
   const { id: networks } = await courseOf(page, 'Networks 1');
@@ -80,6 +82,14 @@ test('a second instructor is invited, accepts, reads a lab of the other’s libr
   await saved(page);
   await page.reload();
   await expect(page.getByLabel('Objectives 1')).toHaveValue('Find the break');
+
+  const there = await (await browser.newContext({ baseURL: baseURL! })).newPage();
+  await signIn(there, 'Maren Osterkamp');
+  await there.goto(`${lab}/brief`);
+  await expect(there.getByRole('img', { name: 'Zofia Wrona has this open, too' })).toBeVisible();
+  await expect(page.getByRole('img', { name: 'Maren Osterkamp has this open, too' })).toBeVisible();
+  await there.context().close();
+  await expect(page.getByRole('img', { name: 'Maren Osterkamp has this open, too' })).toBeHidden();
 });
 
 test('an assistant sees the class and its results, and finds nothing there to change', async ({ page }) => {

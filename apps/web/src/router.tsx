@@ -27,6 +27,7 @@ export const router = createBrowserRouter([
     hydrateFallbackElement: <Waiting what="Opening Sobrin" />,
     children: [
       { path: '/', element: <Home /> },
+      { path: '/jobs', lazy: async () => ({ Component: (await import('./jobs/jobs-page')).JobsPage }) },
       {
         path: '/courses/:courseId',
         lazy: async () => ({ Component: (await import('./course/course-page')).CoursePage }),

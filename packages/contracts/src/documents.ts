@@ -102,6 +102,12 @@ export interface Showing {
 }
 
 /** A drawing as it is shown to those who are not signed in. */
+/** Somebody who has the same open. */
+export interface Present {
+  id: string;
+  name: string;
+}
+
 export interface ShownDrawing {
   title: string;
   document: Topology;

@@ -72,6 +72,29 @@ export interface CheckProgress {
   failed: { submissionId: string; name: string; sentence: string }[];
 }
 
+export type JobState = 'waits' | 'runs' | 'done' | 'given up' | 'taken back';
+
+/** Something that is done by itself: a check, or one that is made again to see whether it holds. */
+export interface JobView {
+  id: string;
+  what: 'check' | 'confirm';
+  state: JobState;
+  course: string;
+  lab: { id: string; title: string };
+  /** Whose submission it is, as the course writes the name. */
+  student: string;
+  submissionId: string;
+  /** Who asked; null for what Sobrin asks for by itself. */
+  by: string | null;
+  askedAt: string;
+  startedAt: string | null;
+  endedAt: string | null;
+  /** Tries that came to nothing before. */
+  retries: number;
+  /** Why it was given up. */
+  sentence: string | null;
+}
+
 export interface SubmissionView {
   id: string;
   labId: string;

@@ -5,6 +5,7 @@ import { DataSource, In, IsNull, Not } from 'typeorm';
 import { Account, Session } from '../accounts/account.entity';
 import { Assignment } from '../assignments/assignment.entity';
 import { Course, Membership } from '../courses/course.entity';
+import { JobsService } from '../jobs/jobs.service';
 import { Lab, LabEditor, labOfDocument } from '../labs/lab.entity';
 import { refuse } from '../platform/refusal';
 import { Attachment, Submission, Work } from '../submissions/submission.entity';
@@ -19,6 +20,8 @@ export interface Rights {
   document: 'read' | 'edit' | 'show';
   attachment: 'read';
   session: 'end';
+  /** Something that waits in the queue. */
+  job: 'cancel';
 }
 export type ObjectKind = keyof Rights;
 
@@ -28,9 +31,10 @@ export interface Granted {
   lab: Assignment;
   submission: { submission: Submission; assignment: Assignment };
   /** The lab that a document belongs to; null where it is one of the person's own work. */
-  document: { id: string; lab: Lab | null };
+  document: { id: string; lab: Lab | null; mayEdit: boolean };
   attachment: Attachment;
   session: string;
+  job: string;
 }
 
 const STAFF: readonly CourseRole[] = ['instructor', 'assistant'];
@@ -43,7 +47,10 @@ const FOR_STAFF = 'This is for instructors and assistants of the course.';
  */
 @Injectable()
 export class AccessService {
-  constructor(@InjectDataSource() private readonly db: DataSource) {}
+  constructor(
+    @InjectDataSource() private readonly db: DataSource,
+    private readonly jobs: JobsService,
+  ) {}
 
   /** The object of an id, or the refusal. */
   async grant<Kind extends ObjectKind>(me: Me, right: Rights[Kind], kind: Kind, id: string): Promise<Granted[Kind]> {
@@ -54,6 +61,7 @@ export class AccessService {
       document: (wanted: Rights['document']) => this.document(me, wanted, id),
       attachment: () => this.attachment(me, id),
       session: () => this.session(me, id),
+      job: () => this.job(me, id),
     };
     return (ways[kind] as (wanted: Rights[Kind]) => Promise<Granted[Kind]>)(right);
   }
@@ -131,13 +139,13 @@ export class AccessService {
       // Who is off the roster keeps it, and sees it again when back.
       await this.lab(me, 'do', work.assignmentId);
       if (right === 'show') throw refuse.forbidden('What students draw is not shown to everybody: it is judged.');
-      return { id, lab: null };
+      return { id, lab: null, mayEdit: true };
     }
     const lab = await labOfDocument(this.db.manager, id);
     const isEditor = lab !== null && (await this.mayEdit(me, lab));
     if (!lab || !(isEditor || (await this.seesAsStaff(me, lab)))) throw refuse.missing('document');
     if (right !== 'read' && !isEditor) await this.mustEdit(me, lab);
-    return { id, lab };
+    return { id, lab, mayEdit: isEditor };
   }
 
   /** Whether one of the person's courses got the lab, and they are on its staff. */
@@ -158,6 +166,13 @@ export class AccessService {
     const role = await this.roleIn(me, (await this.lab(me, 'look', work.assignmentId)).courseId);
     if (work.studentId !== me.id && !STAFF.includes(role!)) throw refuse.missing('file');
     return attachment;
+  }
+
+  private async job(me: Me, id: string): Promise<string> {
+    const job = await this.jobs.about(id);
+    if (!job) throw refuse.missing('job');
+    await this.lab(me, 'teach', job.assignment);
+    return id;
   }
 
   private async session(me: Me, id: string): Promise<string> {

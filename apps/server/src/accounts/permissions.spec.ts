@@ -139,7 +139,7 @@ describe('every route of the API', () => {
       [/^\/api\/(my\/)?labs\/\{id\}/, lab.id],
       [/^\/api\/submissions\/\{id\}/, submitted.submissionId!],
       [/^\/api\/documents\/\{id\}/, lab.referenceId],
-      [/^\/api\/(attachments|auth\/sessions)\/\{id\}/, randomUUID()],
+      [/^\/api\/(attachments|auth\/sessions|jobs)\/\{id\}/, randomUUID()],
     ];
     return Object.entries(body.paths).flatMap(([route, methods]) => {
       const id = ids.find(([pattern]) => pattern.test(route))?.[1] ?? '';
@@ -179,7 +179,7 @@ describe('every route of the API', () => {
     [/^\w+ \/api\/(labs|submissions)\/\{id\}/, ['owner', 'instructor']],
     [/^get \/api\/documents\/\{id\}/, ['owner', ...STAFF]],
     [/^\w+ \/api\/documents\/\{id\}/, ['owner']],
-    [/^\w+ \/api\/(attachments|auth\/sessions)\/\{id\}$/, []],
+    [/^\w+ \/api\/(attachments|auth\/sessions|jobs)\/\{id\}$/, []],
   ];
 
   test('asks what somebody is in the course, and whose the lab is', async () => {

@@ -4,10 +4,11 @@ import { LabsModule } from '../labs/labs.module';
 import { SubmissionsModule } from '../submissions/submissions.module';
 import { ChecksController } from './checks.controller';
 import { ChecksService } from './checks.service';
+import { JobsController } from './jobs.controller';
 
 @Module({
   imports: [CoursesModule, LabsModule, SubmissionsModule],
-  controllers: [ChecksController],
+  controllers: [ChecksController, JobsController],
   providers: [ChecksService],
   exports: [ChecksService],
 })

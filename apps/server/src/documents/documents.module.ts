@@ -1,10 +1,11 @@
 import { Module } from '@nestjs/common';
 import { DocumentsService } from './documents.service';
 import { PicturesService } from './pictures.service';
+import { PresenceService } from './presence.service';
 import { ShowingService } from './showing.service';
 import { VersionsService } from './versions.service';
 
-const SERVICES = [DocumentsService, PicturesService, ShowingService, VersionsService];
+const SERVICES = [DocumentsService, PicturesService, PresenceService, ShowingService, VersionsService];
 
 @Module({ providers: SERVICES, exports: SERVICES })
 export class DocumentsModule {}

@@ -1,3 +1,4 @@
+import { EMPTY } from 'rxjs';
 import { type Conflict } from '@sobrin/contracts';
 import { type Topology } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
@@ -218,7 +219,7 @@ test('who has a document open hears of every save, and nobody else does', async 
   const { revision } = await demo.drawing(demo.zofia, id);
   const live = demo.running.app
     .get(DocumentsController)
-    .live(demo.zofia.me, { id, lab: null }, () => Promise.resolve(true));
+    .live(demo.zofia.me, { id, lab: null, mayEdit: true }, () => Promise.resolve(true));
   const heard: unknown[] = [];
   const listening = new Promise<void>((resolve) => {
     const stop = live.subscribe(({ type, data }) => {
@@ -240,7 +241,8 @@ test('who has a document open hears of every save, and nobody else does', async 
 test('one person has so many live lines and no more; a line that is closed makes room', async () => {
   const { documentId: id } = await demo.myLab(demo.zofia, 'Three Stations');
   const controller = demo.running.app.get(DocumentsController);
-  const open = () => controller.live(demo.zofia.me, { id, lab: null }, () => Promise.resolve(true)).subscribe();
+  const open = () =>
+    controller.live(demo.zofia.me, { id, lab: null, mayEdit: true }, () => Promise.resolve(true)).subscribe();
   const lines = [];
   for (let at = 0; at < MOST_LINES; at++) lines.push(open());
   expect(open).toThrow(/close some of them/);
@@ -260,6 +262,7 @@ test('a live line ends with the session and with the right to look, and tells no
     [id],
     (_id, revision) => String(revision),
     () => Promise.resolve(isAllowed),
+    EMPTY,
     20,
   );
   await new Promise<void>((resolve) => {

@@ -1,6 +1,7 @@
 import { type MessageEvent } from '@nestjs/common';
 import { type Me } from '@sobrin/contracts';
 import {
+  EMPTY,
   type Observable,
   concatMap,
   filter,
@@ -30,6 +31,8 @@ export function liveEvents(
   dataOf: (id: string, revision: number) => string,
   /** Whether the person may still hear of them; asked with every beat. */
   isAllowed: () => Promise<boolean>,
+  /** What else is told on the line. */
+  more: Observable<MessageEvent> = EMPTY,
   beatMs = BEAT_MS,
 ): Observable<MessageEvent> {
   const later = merge(...ids.map((id) => documents.revisions(id).pipe(map((revision) => ({ id, revision })))));
@@ -45,6 +48,7 @@ export function liveEvents(
   lines(1);
   const beats = interval(beatMs);
   return merge(
+    more,
     merge(now, later).pipe(map(({ id, revision }): MessageEvent => ({ type: 'saved', data: dataOf(id, revision) }))),
     // Something has to come now and then, or what stands in between takes the connection for dead.
     beats.pipe(

@@ -1,7 +1,19 @@
 import { Injectable, Logger, type OnModuleDestroy, type OnModuleInit } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
+import { type JobState } from '@sobrin/contracts';
 import PgBoss from 'pg-boss';
-import { auditTime, filter, firstValueFrom, interval, merge, startWith, switchMap, throwError, timeout } from 'rxjs';
+import {
+  type Observable,
+  auditTime,
+  filter,
+  firstValueFrom,
+  interval,
+  merge,
+  startWith,
+  switchMap,
+  throwError,
+  timeout,
+} from 'rxjs';
 import { DataSource, type EntityManager } from 'typeorm';
 import { config } from '../platform/config';
 import { refuse } from '../platform/refusal';
@@ -28,6 +40,28 @@ export interface Progress {
   waiting: number;
   running: number;
 }
+/** How pg-boss calls it, and how it is told. */
+const STATES = {
+  created: 'waits',
+  retry: 'waits',
+  active: 'runs',
+  completed: 'done',
+  cancelled: 'taken back',
+  failed: 'given up',
+} as const satisfies Record<string, JobState>;
+export interface ListedJob {
+  id: string;
+  queue: QueueName;
+  data: CheckJob;
+  state: JobState;
+  /** Tries that came to nothing before this one. */
+  retries: number;
+  askedAt: Date;
+  startedAt: Date | null;
+  endedAt: Date | null;
+  /** Why it was given up. */
+  sentence: string | null;
+}
 export interface FailedJob extends CheckJob {
   sentence: string;
 }
@@ -40,6 +74,8 @@ const RETRIES = 2;
 /** Longer than any job takes; what a dead worker had is found sooner. */
 const EXPIRES_S = 900;
 const LOOK_MS = 2_000;
+/** Of a class that is checked nobody wants to hear of each single one. */
+const TOGETHER_MS = 250;
 /** How long somebody waits for the end of jobs at the most: there may be no worker. */
 const PATIENCE_MS = 300_000;
 
@@ -101,7 +137,7 @@ export class JobsService implements OnModuleInit, OnModuleDestroy {
           WHERE name = $1 AND singleton_key = ANY($2) AND state <= 'active' ORDER BY singleton_key, created_on DESC`,
         [queue, wanted.map(({ key }) => key)],
       );
-      await this.signals.tell(manager, 'waiting', {});
+      await this.signals.tell(manager, 'waiting', queue === 'check' ? { assignment: wanted[0]!.data.assignment } : {});
       return rows.map(({ id }) => id);
     });
   }
@@ -141,6 +177,15 @@ export class JobsService implements OnModuleInit, OnModuleDestroy {
     );
   }
 
+  /** Told when something changed of the checks of what a course handed in, some changes at a time. */
+  changes(assignment: string): Observable<unknown> {
+    return merge(
+      this.signals.of('waiting').pipe(filter((told) => told.assignment === assignment)),
+      this.signals.of('ended').pipe(filter((told) => told.assignment === assignment)),
+      this.signals.missed,
+    ).pipe(auditTime(TOGETHER_MS));
+  }
+
   /** What the queue has to do, and how many workers there are. */
   async load(): Promise<{ waiting: number; running: number; workers: number }> {
     const [load] = await this.db.query<[{ waiting: number; running: number; workers: number }]>(
@@ -178,6 +223,45 @@ export class JobsService implements OnModuleInit, OnModuleDestroy {
     );
   }
 
+  /** What a job is about; null where there is none. */
+  async about(id: string): Promise<CheckJob | null> {
+    const [job] = await this.db.query<{ data: CheckJob }[]>(
+      `SELECT data FROM ${SCHEMA}.job WHERE id = $1 AND name = ANY($2)`,
+      [id, QUEUES],
+    );
+    return job?.data ?? null;
+  }
+
+  /** Jobs for what these courses got, those that asked last first. */
+  async list(assignments: readonly string[], most: number): Promise<ListedJob[]> {
+    const rows = await this.db.query<
+      (Omit<ListedJob, 'sentence' | 'state'> & { state: keyof typeof STATES; output: unknown })[]
+    >(
+      `SELECT id, name AS queue, data, state, output, retry_count AS retries, created_on AS "askedAt",
+          started_on AS "startedAt", completed_on AS "endedAt"
+        FROM ${SCHEMA}.job WHERE name = ANY($1) AND data ->> 'assignment' = ANY($2) ORDER BY created_on DESC, id LIMIT $3`,
+      [QUEUES, assignments, most],
+    );
+    return rows.map(({ output, state, ...job }) => ({
+      ...job,
+      state: STATES[state],
+      sentence: state === 'failed' ? sentenceOf(state, output) : null,
+    }));
+  }
+
+  /** Takes one back that waits; whether it did. */
+  async cancelOne(id: string): Promise<boolean> {
+    const job = await this.about(id);
+    const rows = await this.db.query<{ name: string }[]>(
+      `SELECT name FROM ${SCHEMA}.job WHERE id = $1 AND state < 'active'`,
+      [id],
+    );
+    if (!job || !rows[0]) return false;
+    await this.boss.cancel(rows[0].name, id);
+    await this.signals.tell(this.db.manager, 'ended', { job: id, assignment: job.assignment });
+    return true;
+  }
+
   /** Takes back what waits; what runs already goes on. */
   async cancel(assignment: string): Promise<void> {
     const rows = await this.db.query<{ id: string }[]>(
@@ -187,7 +271,7 @@ export class JobsService implements OnModuleInit, OnModuleDestroy {
     const ids = rows.map(({ id }) => id);
     if (!ids.length) return;
     await this.boss.cancel('check', ids);
-    for (const job of ids) await this.signals.tell(this.db.manager, 'ended', { job });
+    for (const job of ids) await this.signals.tell(this.db.manager, 'ended', { job, assignment });
   }
 }
 

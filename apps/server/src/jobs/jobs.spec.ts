@@ -1,4 +1,4 @@
-import { type CheckProgress, type ClassRow, type Health, type SubmissionView } from '@sobrin/contracts';
+import { type CheckProgress, type ClassRow, type Health, type JobView, type SubmissionView } from '@sobrin/contracts';
 import { type ChildProcess, spawn } from 'node:child_process';
 import path from 'node:path';
 import { firstValueFrom, take, toArray } from 'rxjs';
@@ -68,6 +68,31 @@ test('what is asked for waits for a worker, once however often it is asked for, 
   });
   await demo.maren.send('delete', `labs/${await lab()}/checks`).expect(204);
   expect(await progress()).toEqual({ waiting: 0, running: 0, failed: [] });
+});
+
+test('what waits is listed with who asked, for those who teach the course, and taken back one by one', async () => {
+  const jobs = async (who = demo.maren): Promise<JobView[]> => (await who.get('jobs').expect(200)).body as JobView[];
+  await ask();
+  const all = await jobs();
+  const waiting = all.filter(({ state }) => state === 'waits');
+  expect(waiting).toHaveLength(12);
+  expect(waiting[0]).toMatchObject({
+    what: 'check',
+    course: 'Networks 1',
+    lab: { title: 'Winch Isolation' },
+    by: 'Maren Osterkamp',
+    retries: 0,
+    sentence: null,
+  });
+  expect(new Set(waiting.map(({ student }) => student)).size).toBe(12);
+  expect(await jobs(demo.zofia)).toEqual([]);
+  const { id } = waiting[0]!;
+  await demo.zofia.send('delete', `jobs/${id}`).expect(403);
+  await demo.maren.send('delete', `jobs/${id}`).expect(204);
+  await demo.maren.send('delete', `jobs/${id}`).expect(409);
+  expect((await progress()).waiting).toBe(11);
+  expect((await jobs()).find((job) => job.id === id)).toMatchObject({ state: 'taken back' });
+  await demo.maren.send('delete', `labs/${await lab()}/checks`).expect(204);
 });
 
 test('a worker that is killed loses nothing and doubles nothing: another one does what it had', async () => {

@@ -24,6 +24,7 @@ const TOGETHER_MS = 15;
 type Handler = (job: CheckJob) => Promise<void>;
 interface Ended {
   id: string;
+  assignment: string;
   /** Why it came to nothing; null where it did not. */
   sentence: string | null;
 }
@@ -176,7 +177,7 @@ export class WorkerService implements OnApplicationBootstrap, OnModuleDestroy {
       sentence = wordsOf(error);
       this.logger.error(`Job ${id} (${queue} of submission ${data.submission}): ${String(error)}`);
     }
-    return { id, sentence };
+    return { id, assignment: data.assignment, sentence };
   }
 
   /** Writes down what has ended, all that ended in the same moment at once. */
@@ -201,7 +202,8 @@ export class WorkerService implements OnApplicationBootstrap, OnModuleDestroy {
             if (sentence !== null) await this.jobs.boss.fail(queue, id, { sentence }, { db });
         }
         await manager.query('DELETE FROM job_taken WHERE job_id = ANY($1)', [ids]);
-        for (const job of ids) await this.signals.tell(manager, 'ended', { job });
+        for (const { jobs } of batches)
+          for (const { id, assignment } of jobs) await this.signals.tell(manager, 'ended', { job: id, assignment });
       })
       // They stay with this worker's number and are found when that is gone, or when they expire.
       .catch((error: unknown) => this.logger.error(`${ids.length} jobs could not be ended: ${String(error)}`));

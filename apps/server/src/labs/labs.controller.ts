@@ -13,13 +13,16 @@ import {
   NameEditorsRequest,
 } from '@sobrin/contracts';
 import { type LabFile } from '@sobrin/core/spec';
-import { type Observable } from 'rxjs';
+import { type Observable, ignoreElements, map, merge } from 'rxjs';
 import { Needs, StillMay, TheObject } from '../access/access.guard';
+import { AccessService } from '../access/access.service';
 import { CurrentUser } from '../accounts/session.guard';
 import { Assignment } from '../assignments/assignment.entity';
 import { type Course } from '../courses/course.entity';
 import { DocumentsService } from '../documents/documents.service';
 import { liveEvents } from '../documents/live';
+import { PresenceService, presentEvents } from '../documents/presence.service';
+import { JobsService } from '../jobs/jobs.service';
 import { refuse } from '../platform/refusal';
 import { Answers } from '../platform/route';
 import { documentsOf } from './lab.entity';
@@ -33,6 +36,9 @@ export class LabsController {
     private readonly labs: LabsService,
     private readonly library: LibraryService,
     private readonly documents: DocumentsService,
+    private readonly presence: PresenceService,
+    private readonly jobs: JobsService,
+    private readonly access: AccessService,
     private readonly labVersions: LabVersionsService,
   ) {}
 
@@ -143,20 +149,24 @@ export class LabsController {
     return this.labs.viewAgain(me, assignment);
   }
 
-  /** Tells of every save of a document of the lab: its id and its revision. */
+  /** Tells of every save of a document of the lab: its id and its revision; when its checks go on; and editors who else is there. */
   @Needs('see', 'lab')
   @Sse('labs/:id/live')
-  live(
+  async live(
     @CurrentUser() me: Me,
-    @TheObject() { lab }: Assignment,
+    @TheObject() { id, lab }: Assignment,
     @StillMay() stillMay: () => Promise<boolean>,
-  ): Observable<MessageEvent> {
+  ): Promise<Observable<MessageEvent>> {
+    const checks = this.jobs.changes(id).pipe(map((): MessageEvent => ({ type: 'checks', data: '' })));
+    const present = presentEvents(this.presence.at(me, lab.id));
+    const isEditor = await this.access.mayEdit(me, lab);
     return liveEvents(
       me,
       this.documents,
       documentsOf(lab),
       (document, revision) => `${document} ${revision}`,
       stillMay,
+      merge(checks, isEditor ? present : present.pipe(ignoreElements())),
     );
   }
 

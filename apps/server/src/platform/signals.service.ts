@@ -8,10 +8,12 @@ import { config } from './config';
 export interface Signals {
   /** A document was saved. */
   saved: { id: string; revision: number };
-  /** Something waits to be done. */
-  waiting: object;
+  /** Something waits to be done; with the assignment whose work is to be checked, where it is that. */
+  waiting: { assignment?: string };
   /** A job ended, whatever came of it. */
-  ended: { job: string };
+  ended: { job: string; assignment: string };
+  /** Somebody opened a lab or a document, or left it. */
+  present: { place: string };
 }
 type Name = keyof Signals;
 type Told = { [Each in Name]: { name: Each; data: Signals[Each] } }[Name];

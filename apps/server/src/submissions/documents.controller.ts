@@ -23,7 +23,7 @@ import {
   type VersionView,
 } from '@sobrin/contracts';
 import { type Response } from 'express';
-import { type Observable } from 'rxjs';
+import { EMPTY, type Observable, ignoreElements } from 'rxjs';
 import { Needs, StillMay, TheObject } from '../access/access.guard';
 import { type Granted } from '../access/access.service';
 import { CurrentUser, Public } from '../accounts/session.guard';
@@ -32,6 +32,7 @@ import { DocumentsService } from '../documents/documents.service';
 import { liveEvents } from '../documents/live';
 import { type PictureWish } from '../platform/thread';
 import { PICTURE_TYPES, PicturesService } from '../documents/pictures.service';
+import { PresenceService, presentEvents } from '../documents/presence.service';
 import { ShowingService } from '../documents/showing.service';
 import { VersionsService } from '../documents/versions.service';
 import { LabsService } from '../labs/labs.service';
@@ -49,6 +50,7 @@ export class DocumentsController {
     private readonly versions: VersionsService,
     private readonly pictures: PicturesService,
     private readonly shown: ShowingService,
+    private readonly presence: PresenceService,
     private readonly labs: LabsService,
     private readonly works: WorksService,
   ) {}
@@ -70,15 +72,18 @@ export class DocumentsController {
     return this.documents.save(id, request, me, lab ? (manager) => this.labs.countChange(lab, manager) : undefined);
   }
 
-  /** Tells of every save as long as the connection lasts; first the revision as it is. */
+  /** Tells of every save as long as the connection lasts, first the revision as it is; and who else has it open. */
   @Needs('read', 'document')
   @Sse('documents/:id/live')
   live(
     @CurrentUser() me: Me,
-    @TheObject() { id }: Granted['document'],
+    @TheObject() { id, lab, mayEdit }: Granted['document'],
     @StillMay() stillMay: () => Promise<boolean>,
   ): Observable<MessageEvent> {
-    return liveEvents(me, this.documents, [id], (_id, revision) => String(revision), stillMay);
+    // A student's work is open to nobody else.
+    const present = lab === null ? EMPTY : presentEvents(this.presence.at(me, id));
+    const told = mayEdit ? present : present.pipe(ignoreElements());
+    return liveEvents(me, this.documents, [id], (_id, revision) => String(revision), stillMay, told);
   }
 
   @Needs('read', 'document')

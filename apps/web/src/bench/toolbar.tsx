@@ -1,12 +1,13 @@
 import { Divider, Stack, useMediaQuery } from '@mui/material';
 import { IconChevronDown, IconInfoCircle, IconLayoutAlignLeft, IconPlus, IconRoute } from '@tabler/icons-react';
+import { Others, lineOfDocument } from '../documents/others';
 import { HistoryTools, SaveSign } from '../documents/tools';
 import { useMemo } from 'react';
 import { LensButton } from '../drawing/lens-button';
 import { type Lenses, fieldKeys } from '../drawing/lenses';
 import { IconTool } from '../ui/icon-tool';
 import { MenuTool } from '../ui/menu-tool';
-import { useBench } from './use-bench';
+import { useBench, useBenchId } from './use-bench';
 import { type MenuEntry } from './bench-menu';
 
 /** Lenses that are chosen often stand in the bar, the others behind its arrow. */
@@ -43,6 +44,7 @@ export function Toolbar({
   onAbout: () => void;
 }) {
   const state = useBench((now) => now);
+  const id = useBenchId();
   // On a narrow page, as with a zoomed browser, what is in the bar goes into its menus.
   const narrow = useMediaQuery(NARROW);
   const fields = useMemo(() => fieldKeys(state.document), [state.document]);
@@ -96,6 +98,7 @@ export function Toolbar({
           (entry) => entry.id !== 'about' && (narrow || !['undo', 'redo'].includes(entry.id)),
         )}
       />
+      <Others line={lineOfDocument(id)} />
       <SaveSign save={state.save.kind} />
     </Stack>
   );

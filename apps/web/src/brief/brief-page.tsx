@@ -6,6 +6,7 @@ import { useState } from 'react';
 import { api } from '../api/client';
 import { fileName, give } from '../api/files';
 import { type SaveState } from '../documents/saver';
+import { Others, lineOfLab } from '../documents/others';
 import { HistoryTools, SaveSign } from '../documents/tools';
 import { EditorsDialog } from '../lab/editors-dialog';
 import { useLabPart } from '../lab/lab-part';
@@ -92,6 +93,7 @@ function BriefDesk({ lab, lost, ...given }: { lab: LabView; lost: readonly strin
           Save the lab as a file
         </Button>
         <HistoryTools state={desk} />
+        <Others line={lineOfLab(lab.id)} />
         <SaveSign save={worst(saves)} />
       </TopBar>
       {naming && <EditorsDialog lab={lab} onClose={() => setNaming(false)} />}

@@ -3,8 +3,11 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { api } from '../api/client';
 import { readAnew } from '../api/queries';
+import { listenTo } from '../documents/open-document';
+import { lineOfLab } from '../documents/others';
 
-const LOOK_MS = 700;
+/** Only a safety net: the server tells when something has changed. */
+const LOOK_MS = 5_000;
 const leftOf = (progress: CheckProgress | undefined): number => (progress ? progress.waiting + progress.running : 0);
 
 /** What else shows results. */
@@ -23,6 +26,7 @@ export function useCheckAll(lab: string) {
     staleTime: 0,
     refetchInterval: ({ state }) => (leftOf(state.data) ? LOOK_MS : false),
   });
+  useEffect(() => listenTo(lineOfLab(lab), () => void readAnew(client, ['checks', lab]), 'checks'), [client, lab]);
   const left = leftOf(checks.data);
   /** The most that were left since there were none. */
   const [all, setAll] = useState(0);

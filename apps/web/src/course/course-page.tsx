@@ -138,7 +138,7 @@ function CourseTerms({ course }: { course: CourseSummary }) {
 const ZONES = ['UTC', ...Intl.supportedValuesOf('timeZone').filter((zone) => zone !== 'UTC')];
 
 function People({ course, people, teaches }: { course: CourseSummary; people: readonly Member[]; teaches: boolean }) {
-  const me = useMe().data!;
+  const me = useMe().data;
   const [changing, setChanging] = useState<Member | null>(null);
   const [linking, setLinking] = useState<Member | null>(null);
   const [removing, setRemoving] = useState<Member | null>(null);
@@ -171,7 +171,7 @@ function People({ course, people, teaches }: { course: CourseSummary; people: re
             <TableRow key={member.id}>
               <TableCell sx={{ fontWeight: 650 }}>
                 {member.name}
-                {member.id === me.id && ' (you)'}
+                {member.id === me?.id && ' (you)'}
               </TableCell>
               <TableCell className="mono">{member.login}</TableCell>
               <TableCell>{member.isInvited ? `${member.role}, invited` : member.role}</TableCell>

@@ -1,9 +1,10 @@
-import { type Conflict, type DocumentView, type Saved } from '@sobrin/contracts';
+import { type Conflict, type DocumentView, type Present, type Saved } from '@sobrin/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { ApiError, api } from '../api/client';
 import { newId } from '../api/new-id';
 import { type DocumentKind, type DocumentStore, createDocumentStore } from './document-store';
+import { lineOfDocument, othersAt } from './others';
 import { type Orphan, type Save, forget, holdTabLock, keepPending, orphansOf } from './pending';
 import { useReadOnly } from './read-only';
 import { type Document, isConflict } from './saver';
@@ -117,21 +118,25 @@ export function useOpenDocument<D extends Document, C extends object, S>(
 /** Hears of the revisions of a document that the server has, until the function that comes back is called. */
 export type Listen = (documentId: string, hear: (revision: number) => void) => () => void;
 const listenToDocument: Listen = (documentId, hear) =>
-  listenTo(`/api/documents/${documentId}/live`, (data) => hear(Number(data)));
+  listenTo(lineOfDocument(documentId), (data) => hear(Number(data)));
 
-/** Hears of saves while the page is seen: a browser has few connections, and a page in the background needs none. */
-export function listenTo(url: string, hear: (data: string) => void): () => void {
+/** Hears of saves, or of other events of a live line, while the page is seen: a browser has few connections, and a page in the background needs none. */
+export function listenTo(url: string, hear: (data: string) => void, event = 'saved'): () => void {
   let source: EventSource | null = null;
   const follow = (): void => {
     source?.close();
     source = window.document.visibilityState === 'visible' ? new EventSource(url) : null;
-    source?.addEventListener('saved', ({ data }: MessageEvent<string>) => hear(data));
+    source?.addEventListener(event, ({ data }: MessageEvent<string>) => hear(data));
+    source?.addEventListener('present', ({ data }: MessageEvent<string>) =>
+      othersAt(url, JSON.parse(data) as Present[]),
+    );
   };
   follow();
   window.document.addEventListener('visibilitychange', follow);
   return () => {
     window.document.removeEventListener('visibilitychange', follow);
     source?.close();
+    othersAt(url, []);
   };
 }
 

@@ -10,7 +10,7 @@ import {
   Typography,
 } from '@mui/material';
 import { plural } from '@sobrin/core';
-import { IconBooks, IconFileImport, IconPlus } from '@tabler/icons-react';
+import { IconBooks, IconFileImport, IconListCheck, IconPlus } from '@tabler/icons-react';
 import { type CourseSummary, type LabSummary } from '@sobrin/contracts';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -27,9 +27,10 @@ import { Invitations } from './invitations';
 import { LibraryDialog } from './library-dialog';
 
 export function Home() {
-  const me = useMe().data!;
+  // Nobody while somebody signs out.
+  const mayCreateCourses = useMe().data?.mayCreateCourses ?? false;
   const courses = useCourses();
-  const isStaff = me.mayCreateCourses || (courses.data?.some(({ role }) => role !== 'student') ?? false);
+  const isStaff = mayCreateCourses || (courses.data?.some(({ role }) => role !== 'student') ?? false);
   const create = useChange((title: string) => api('POST courses', {}, { title, timeZone: ownZone() }), ['courses']);
   const [asking, setAsking] = useState(false);
   return (
@@ -42,7 +43,12 @@ export function Home() {
           </Stack>
         }
       >
-        {me.mayCreateCourses && (
+        {isStaff && (
+          <Button component={Link} to="/jobs" startIcon={<IconListCheck size={16} />}>
+            Jobs
+          </Button>
+        )}
+        {mayCreateCourses && (
           <Button variant="outlined" startIcon={<IconPlus size={16} />} onClick={() => setAsking(true)}>
             Add a course
           </Button>
@@ -57,8 +63,8 @@ export function Home() {
           {create.isError && <Failure error={create.error} />}
           {courses.data?.length === 0 && (
             <Panel title="Nothing here yet">
-              <Empty title={me.mayCreateCourses ? 'Begin with a course' : 'You are on no roster yet'}>
-                {me.mayCreateCourses
+              <Empty title={mayCreateCourses ? 'Begin with a course' : 'You are on no roster yet'}>
+                {mayCreateCourses
                   ? 'A course has a roster of students and the labs they do.'
                   : 'Ask your instructor to put your sign-in name on the roster.'}
               </Empty>

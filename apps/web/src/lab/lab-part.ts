@@ -3,6 +3,7 @@ import { type LabPart, type LabParts, type PartCommand, applyPartCommands, readP
 import { useMemo } from 'react';
 import { type DocumentKind, type DocumentState, type DocumentStore } from '../documents/document-store';
 import { type Listen, listenTo, useOpenDocument } from '../documents/open-document';
+import { lineOfLab } from '../documents/others';
 
 /** Nothing can be chosen in a part of a lab. */
 type Nothing = null;
@@ -67,7 +68,7 @@ const listenInLab =
 function beginLine(labId: string): Line {
   const hears: Line['hears'] = new Set();
   const known: Line['known'] = new Map();
-  const end = listenTo(`/api/labs/${labId}/live`, (data) => {
+  const end = listenTo(lineOfLab(labId), (data) => {
     const [document, revision] = data.split(' ') as [string, string];
     known.set(document, Number(revision));
     for (const hear of hears) hear(document, Number(revision));

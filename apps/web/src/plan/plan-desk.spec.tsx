@@ -42,7 +42,15 @@ function open(
   show(
     <PlanProvider
       store={store}
-      setting={{ brief, title: 'Season Opening', showsResults: true, laysOut: true, drawingId: null, ...setting }}
+      setting={{
+        brief,
+        title: 'Season Opening',
+        showsResults: true,
+        laysOut: true,
+        drawingId: null,
+        sharedId: null,
+        ...setting,
+      }}
     >
       <PlanDesk under="Networks 1 · plan" lost={null} />
     </PlanProvider>,

@@ -24,6 +24,7 @@ export function PlanPage() {
             showsResults: true,
             laysOut: true,
             drawingId: lab.referenceId,
+            sharedId: lab.planId,
           }}
         >
           <PlanDesk under={`${lab.courseTitle} · plan${lab.mayEdit ? '' : ', to be read'}`} lost={lost} />

@@ -1,6 +1,7 @@
 import { Button } from '@mui/material';
 import { IconArrowsSplit2, IconPlus, IconTable } from '@tabler/icons-react';
 import { type ReactNode } from 'react';
+import { Others, lineOfDocument } from '../documents/others';
 import { HistoryTools, SaveSign } from '../documents/tools';
 import { MenuTool } from '../ui/menu-tool';
 import { TopBar } from '../ui/top-bar';
@@ -20,7 +21,7 @@ export function PlanToolbar({
   children?: ReactNode;
 }) {
   const state = usePlan((plan) => plan);
-  const { title, drawingId } = usePlanSetting();
+  const { title, drawingId, sharedId } = usePlanSetting();
   const { isBlank } = actions;
   const proposed = Object.entries(state.document.blocks).flatMap(([id, block]) =>
     (block.standing ?? 'proposed') === 'proposed' ? [id] : [],
@@ -71,6 +72,7 @@ export function PlanToolbar({
         ]}
       />
       <HistoryTools state={state} />
+      {sharedId !== null && <Others line={lineOfDocument(sharedId)} />}
       <SaveSign save={state.save.kind} />
       {children}
     </TopBar>

@@ -19,6 +19,8 @@ export interface PlanSetting {
   laysOut: boolean;
   /** The drawing that belongs to the plan, for comparing; its document is opened when it is asked for. */
   drawingId: string | null;
+  /** The plan of a lab, which others may have open, too; null for a student's own. */
+  sharedId: string | null;
 }
 
 interface PlanContextValue {

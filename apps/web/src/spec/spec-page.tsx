@@ -10,6 +10,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { readDrawing, readPlan } from '../api/documents';
 import { useKeeping } from '../documents/open-document';
+import { Others, lineOfLab } from '../documents/others';
 import { HistoryTools, SaveSign } from '../documents/tools';
 import { type PartStore, setPart, useLabPart } from '../lab/lab-part';
 import { useShownLab } from '../lab/lab-shell';
@@ -101,6 +102,7 @@ function SpecDesk({
           </Typography>
         )}
         <HistoryTools state={state} />
+        <Others line={lineOfLab(lab.id)} />
         <SaveSign save={state.save.kind} />
       </TopBar>
       <PartTrouble part={state} what="spec" />

@@ -25,6 +25,7 @@ function OwnPlan({ lab }: { lab: StudentLabView }) {
               showsResults: lab.bench === 'coach',
               laysOut: false,
               drawingId: lab.documentId,
+              sharedId: null,
             }}
           >
             <PlanDesk under={`${lab.courseTitle} · your plan`} lost={lost}>

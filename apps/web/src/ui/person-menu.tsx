@@ -6,16 +6,9 @@ import { PasswordDialog } from '../account/password-dialog';
 import { api } from '../api/client';
 import { queryClient, useMe } from '../api/queries';
 import { closeDocuments } from '../documents/open-document';
+import { Initials } from './initials';
 import { lazyPart } from './lazy-part';
 import { usePreferences } from './preferences';
-
-const initials = (name: string): string =>
-  name
-    .split(' ')
-    .map((part) => part.charAt(0))
-    .slice(0, 2)
-    .join('')
-    .toUpperCase();
 
 const SessionsDialog = lazyPart(() => import('../account/sessions-dialog'));
 
@@ -57,22 +50,8 @@ export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
         </IconButton>
       </Tooltip>
       <Tooltip title={me.data?.name ?? ''} placement="right">
-        <span
-          role="img"
-          aria-label={`Signed in as ${me.data?.name ?? ''}`}
-          style={{
-            width: 28,
-            height: 28,
-            borderRadius: 14,
-            display: 'grid',
-            placeItems: 'center',
-            fontSize: 11,
-            fontWeight: 700,
-            background: 'var(--plum-tint)',
-            color: 'var(--plum)',
-          }}
-        >
-          {initials(me.data?.name ?? '')}
+        <span>
+          <Initials name={me.data?.name ?? ''} label={`Signed in as ${me.data?.name ?? ''}`} />
         </span>
       </Tooltip>
     </div>

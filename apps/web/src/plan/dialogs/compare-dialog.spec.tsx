@@ -39,7 +39,7 @@ async function open(topology: Topology, document: Plan = plan(), dialog: 'compar
   show(
     <PlanProvider
       store={store}
-      setting={{ brief, title: 'Season Opening', showsResults: true, laysOut: true, drawingId: id }}
+      setting={{ brief, title: 'Season Opening', showsResults: true, laysOut: true, drawingId: id, sharedId: null }}
     >
       {dialog === 'compare' ? (
         <CompareDialog drawingId={id} onClose={() => {}} />
