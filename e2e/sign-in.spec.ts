@@ -1,3 +1,4 @@
+import { Secret, TOTP } from 'otpauth';
 import { expect, openLab, signIn, signOut, test } from './people';
 
 test('somebody signs in with name and password, and out again', async ({ page }) => {
@@ -108,4 +109,46 @@ test('an address that leads nowhere says so, and a student is not shown an instr
   await signIn(page, 'Zofia Wrona');
   await page.goto(address);
   await expect(page.getByRole('alert')).toContainText('This is for instructors and assistants of the course.');
+});
+
+test('an instructor sets up a second factor, signs in with a code and with a spare one, and ends it', async ({
+  page,
+}) => {
+  const signInWith = async (password: string): Promise<void> => {
+    await page.getByLabel('Sign-in name').fill('maren');
+    await page.getByLabel('Password').fill(password);
+    await page.keyboard.press('Enter');
+  };
+  await page.goto('/');
+  await signInWith('kestrel-ridge');
+  await page.getByRole('button', { name: 'Second factor' }).click();
+  await page.getByLabel('Your password').fill('kestrel-ridge');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('img', { name: 'Secret for a program that makes codes' })).toBeVisible();
+  const secret = (await page.getByText(/^([A-Z2-7]{4} ){7}[A-Z2-7]{4}$/).textContent())!.replaceAll(' ', '');
+  const codeNow = (seconds = 0): string =>
+    new TOTP({ secret: Secret.fromBase32(secret) }).generate({ timestamp: Date.now() + 1000 * seconds });
+  await page.getByLabel('Code').fill('000000');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('The code does not fit');
+  await page.getByLabel('Code').fill(codeNow(-30));
+  await page.keyboard.press('Enter');
+  const spare = await page.getByRole('list', { name: 'Spare codes' }).getByRole('listitem').allTextContents();
+  await page.getByRole('button', { name: 'I have kept them' }).click();
+  for (const code of [codeNow, () => spare[0]!]) {
+    await signOut(page);
+    await signInWith('kestrel-ridge');
+    await expect(page.getByText('Now the code of your second factor')).toBeVisible();
+    await page.getByLabel('Code').fill(code());
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('heading', { name: 'Your courses' })).toBeVisible();
+  }
+  await page.getByRole('button', { name: 'Second factor' }).click();
+  await expect(page.getByText('with 9 spare codes left')).toBeVisible();
+  await page.getByLabel('Your password').fill('kestrel-ridge');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  await signOut(page);
+  await signInWith('kestrel-ridge');
+  await expect(page.getByRole('heading', { name: 'Your courses' })).toBeVisible();
 });

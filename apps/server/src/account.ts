@@ -4,6 +4,7 @@ import { randomUUID } from 'node:crypto';
 import { DataSource } from 'typeorm';
 import { Account } from './accounts/account.entity';
 import { loginOf } from './accounts/accounts.service';
+import { SecondFactorService } from './accounts/second-factor.service';
 import { LinksService } from './accounts/links.service';
 import { config } from './platform/config';
 import { databaseOptions } from './platform/database';
@@ -41,9 +42,11 @@ async function accountOf(db: DataSource, typed: string): Promise<Account> {
   return account;
 }
 
-/** Prints an address with which somebody chooses a new password. */
+/** Prints an address with which somebody chooses a new password. A second factor is off then: the telephone may be lost, too. */
 async function reset(db: DataSource, typed: string): Promise<void> {
-  await printLink(db, await accountOf(db, typed));
+  const account = await accountOf(db, typed);
+  await new SecondFactorService(db).end(account.id);
+  await printLink(db, account);
 }
 
 /** Makes an account that may begin courses, and prints the address to choose its password. */

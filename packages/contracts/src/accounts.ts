@@ -1,13 +1,34 @@
-import { IsString, Length } from 'class-validator';
+import { IsOptional, IsString, Length } from 'class-validator';
 import { type CourseRole } from './courses';
 
 const PASSWORD_LENGTH = 'A password has at least 10 characters and at most 200.';
+
+const CODE_LENGTH = 'A code has 6 digits; a spare code has 10 letters and digits.';
 
 export class SignInRequest {
   @IsString()
   @Length(1, 80)
   login!: string;
 
+  @IsString()
+  @Length(1, 200)
+  password!: string;
+
+  /** Of the second factor, where there is one. */
+  @IsOptional()
+  @IsString()
+  @Length(6, 20, { message: CODE_LENGTH })
+  code?: string;
+}
+
+export class CodeRequest {
+  @IsString()
+  @Length(6, 20, { message: CODE_LENGTH })
+  code!: string;
+}
+
+/** What changes how one signs in wants the password once more. */
+export class PasswordRequest {
   @IsString()
   @Length(1, 200)
   password!: string;
@@ -49,6 +70,23 @@ export interface Me {
   name: string;
   /** Whether they may begin courses of their own. */
   mayCreateCourses: boolean;
+}
+
+/** A refusal of a sign-in for which a code is asked. */
+export interface CodeWanted {
+  message: string;
+  needsCode: true;
+}
+
+/** Whether codes are asked for beside the password, and how many spare ones are left. */
+export interface SecondFactorView {
+  isOn: boolean;
+  spareCodes: number;
+}
+/** A secret for a program that makes codes: as text, and as the address that such programs read (otpauth). */
+export interface SecondFactorSecret {
+  secret: string;
+  address: string;
 }
 
 /** A browser in which one is signed in. */

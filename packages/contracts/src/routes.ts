@@ -1,12 +1,16 @@
 import { type LabFile } from '@sobrin/core/spec';
 import {
   ChangePasswordRequest,
+  CodeRequest,
   type DemoPerson,
   DemoSignInRequest,
   EnterRequest,
   type LinkOwner,
   LinkRequest,
   type Me,
+  PasswordRequest,
+  type SecondFactorSecret,
+  type SecondFactorView,
   type SessionView,
   SignInRequest,
 } from './accounts';
@@ -97,6 +101,10 @@ export const ROUTES = {
   'POST auth/link': takes(LinkRequest).answers<LinkOwner>(),
   'POST auth/enter': takes(EnterRequest).answers<Me>(),
   'POST auth/password': takes(ChangePasswordRequest).answers<Nothing>(),
+  'GET auth/second-factor': answers<SecondFactorView>(),
+  'POST auth/second-factor': takes(PasswordRequest).answers<SecondFactorSecret>(),
+  'PUT auth/second-factor': takes(CodeRequest).answers<{ spareCodes: string[] }>(),
+  'POST auth/second-factor/end': takes(PasswordRequest).answers<Nothing>(),
   'GET auth/sessions': answers<SessionView[]>(),
   'DELETE auth/sessions/:id': answers<Nothing>(),
 

@@ -75,3 +75,24 @@ export class Session {
   @Column('timestamptz', { name: 'seen_at' })
   seenAt!: Date;
 }
+
+/** A secret for codes beside the password (RFC 6238), in base 32; asked for once it is on. */
+@Entity('second_factor')
+export class SecondFactor {
+  @PrimaryColumn('uuid', { name: 'account_id' })
+  accountId!: string;
+
+  @Column('text')
+  secret!: string;
+
+  @Column('boolean', { name: 'is_on' })
+  isOn!: boolean;
+
+  /** The last step of time whose code was used: none is good twice. */
+  @Column('bigint', { name: 'last_step' })
+  lastStep!: string;
+
+  /** Hashes of the codes that are left for when the telephone is lost. */
+  @Column('text', { name: 'spare_codes', array: true })
+  spareCodes!: string[];
+}

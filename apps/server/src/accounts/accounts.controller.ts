@@ -1,12 +1,17 @@
 import { Body, Controller, HttpCode, NotFoundException, Req, Res, UnauthorizedException } from '@nestjs/common';
 import {
   ChangePasswordRequest,
+  CodeRequest,
+  type CodeWanted,
   type DemoPerson,
   DemoSignInRequest,
   EnterRequest,
   type LinkOwner,
   LinkRequest,
   type Me,
+  PasswordRequest,
+  type SecondFactorSecret,
+  type SecondFactorView,
   type SessionView,
   SignInRequest,
 } from '@sobrin/contracts';
@@ -20,6 +25,7 @@ import { GuessesService } from './guesses.service';
 import { LinksService } from './links.service';
 import { weaknessOf } from './passwords';
 import { RecordsService } from './records.service';
+import { SecondFactorService } from './second-factor.service';
 import { CurrentUser, Public, type SignedRequest, cookieOf, tokenOf } from './session.guard';
 import { Answers } from '../platform/route';
 
@@ -30,13 +36,14 @@ export class AccountsController {
     private readonly guesses: GuessesService,
     private readonly links: LinksService,
     private readonly records: RecordsService,
+    private readonly second: SecondFactorService,
   ) {}
 
   @Public()
   @Answers('POST auth/sign-in')
   @HttpCode(200)
   async signIn(
-    @Body() { login, password }: SignInRequest,
+    @Body() { login, password, code }: SignInRequest,
     @Res({ passthrough: true }) response: Response,
   ): Promise<Me> {
     const { req: request } = response;
@@ -48,7 +55,11 @@ export class AccountsController {
           browser: browser !== undefined && (await this.accounts.knows(browser, login)) ? browser : undefined,
           address: addressOf(request),
         },
-        () => this.accounts.verify(login, password),
+        async () => {
+          const found = await this.accounts.verify(login, password);
+          if (!found || code === undefined || !(await this.second.isOn(found.id))) return found;
+          return (await this.second.use(found.id, found.login, code)) ? found : null;
+        },
       )
       .catch(async (error: unknown) => {
         await this.records.write('sign-in refused', loginOf(login), request, 'too many tries');
@@ -57,9 +68,17 @@ export class AccountsController {
     if (!account) {
       await this.records.write('sign-in refused', loginOf(login), request);
       throw new UnauthorizedException({
-        message: 'Sign-in name and password do not go together. Check both; capital letters count in the password.',
+        message:
+          code === undefined
+            ? 'Sign-in name and password do not go together. Check both; capital letters count in the password.'
+            : 'Sign-in name, password and code do not go together. Type the code that is shown now: each is good once.',
       });
     }
+    if (code === undefined && (await this.second.isOn(account.id)))
+      throw new UnauthorizedException({
+        message: 'Now the code of your second factor, or one of your spare codes.',
+        needsCode: true,
+      } satisfies CodeWanted);
     return this.enter(account, response);
   }
 
@@ -140,6 +159,55 @@ export class AccountsController {
     const account = await this.links.ownerOf(token);
     if (!account) throw usedUp();
     return account;
+  }
+
+  @Answers('GET auth/second-factor')
+  secondFactor(@CurrentUser() me: Me): Promise<SecondFactorView> {
+    return this.second.of(me);
+  }
+
+  /** Begins to set one up. Students whose telephone is lost would have nobody but whoever runs Sobrin: it is for those who teach. */
+  @Answers('POST auth/second-factor')
+  @HttpCode(200)
+  async beginSecondFactor(
+    @CurrentUser() me: Me,
+    @Body() { password }: PasswordRequest,
+    @Req() request: SignedRequest,
+  ): Promise<SecondFactorSecret> {
+    if (!me.mayCreateCourses) throw refuse.forbidden('A second factor is for those who may begin courses.');
+    await this.mustKnow(me, password, request);
+    return this.second.begin(me);
+  }
+
+  @Answers('PUT auth/second-factor')
+  @HttpCode(200)
+  async confirmSecondFactor(
+    @CurrentUser() me: Me,
+    @Body() { code }: CodeRequest,
+    @Req() request: SignedRequest,
+  ): Promise<{ spareCodes: string[] }> {
+    const spareCodes = await this.second.confirm(me, code);
+    await this.records.write('second factor on', me.login, request);
+    return { spareCodes };
+  }
+
+  @Answers('POST auth/second-factor/end')
+  @HttpCode(204)
+  async endSecondFactor(
+    @CurrentUser() me: Me,
+    @Body() { password }: PasswordRequest,
+    @Req() request: SignedRequest,
+  ): Promise<void> {
+    await this.mustKnow(me, password, request);
+    await this.second.end(me.id);
+    await this.records.write('second factor off', me.login, request);
+  }
+
+  private async mustKnow(me: Me, password: string, request: Request): Promise<void> {
+    const right = await this.guesses.count({ of: me.id, address: addressOf(request) }, () =>
+      this.accounts.verify(me.login, password),
+    );
+    if (!right) throw refuse.input('The password is not right. Nothing was changed.');
   }
 
   @Answers('GET auth/sessions')

@@ -5,12 +5,13 @@ import { AccountsController } from './accounts.controller';
 import { AccountsService } from './accounts.service';
 import { GuessesService } from './guesses.service';
 import { LinksService } from './links.service';
+import { SecondFactorService } from './second-factor.service';
 import { RecordsService } from './records.service';
 
 @Module({
   imports: [TypeOrmModule.forFeature([Account, KnownBrowser, Session])],
   controllers: [AccountsController],
-  providers: [AccountsService, GuessesService, LinksService, RecordsService],
-  exports: [AccountsService, LinksService, RecordsService],
+  providers: [AccountsService, GuessesService, LinksService, RecordsService, SecondFactorService],
+  exports: [AccountsService, LinksService, RecordsService, SecondFactorService],
 })
 export class AccountsModule {}

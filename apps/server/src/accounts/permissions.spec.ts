@@ -105,6 +105,9 @@ describe('every route of the API', () => {
   /** Bodies that are sound, so that a refusal is one of permission and not of input. */
   const BODIES: Record<string, object> = {
     'post /api/auth/password': { current: 'x', next: 'a long enough one' },
+    'post /api/auth/second-factor': { password: 'x' },
+    'put /api/auth/second-factor': { code: '000000' },
+    'post /api/auth/second-factor/end': { password: 'x' },
     'post /api/courses': { title: 'Mine' },
     'post /api/courses/{id}/roster': { students: [] },
     'patch /api/courses/{id}': { title: 'Mine' },

@@ -4,7 +4,14 @@ import { type Request } from 'express';
 import { DataSource } from 'typeorm';
 
 /** What an operator can look up afterwards. */
-export type Recorded = 'signed in' | 'sign-in refused' | 'password chosen' | 'password changed' | 'role refused';
+export type Recorded =
+  | 'signed in'
+  | 'sign-in refused'
+  | 'password chosen'
+  | 'password changed'
+  | 'second factor on'
+  | 'second factor off'
+  | 'role refused';
 
 const KEPT_DAYS = 90;
 /** Letters of what somebody else sent. */

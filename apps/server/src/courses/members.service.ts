@@ -11,7 +11,7 @@ import {
   type RosterEntry,
 } from '@sobrin/contracts';
 import { DataSource, type EntityManager, In, IsNull, Not } from 'typeorm';
-import { Account } from '../accounts/account.entity';
+import { Account, SecondFactor } from '../accounts/account.entity';
 import { AccountsService } from '../accounts/accounts.service';
 import { LinksService } from '../accounts/links.service';
 import { Lab } from '../labs/lab.entity';
@@ -168,6 +168,8 @@ export class MembersService {
       throw refuse.forbidden(
         `${membership.name} has an account of before and has not accepted yet: it is not yours to change. ${operator}`,
       );
+    if (await manager.existsBy(SecondFactor, { accountId: account.id, isOn: true }))
+      throw refuse.forbidden(`${membership.name} signs in with a second factor. ${operator}`);
     if (account.mayCreateCourses || (await manager.existsBy(Lab, { ownerId: account.id })))
       throw refuse.forbidden(`${membership.name} has courses or labs of their own. ${operator}`);
     const everywhere = await manager.findBy(Membership, { accountId: account.id });

@@ -1,5 +1,5 @@
 import { DataSource, type DataSourceOptions } from 'typeorm';
-import { Account, KnownBrowser, OneTimeLink, Session } from '../accounts/account.entity';
+import { Account, KnownBrowser, OneTimeLink, SecondFactor, Session } from '../accounts/account.entity';
 import { Assignment } from '../assignments/assignment.entity';
 import { CheckRecord } from '../checks/check.entity';
 import { Course, Membership } from '../courses/course.entity';
@@ -36,6 +36,7 @@ export const databaseOptions = (): DataSourceOptions => ({
     Session,
     KnownBrowser,
     OneTimeLink,
+    SecondFactor,
     Course,
     Membership,
     Lab,

@@ -5,6 +5,7 @@ import { Assignments1764475200000 } from './migration-assignments';
 import { Formats1764486000000 } from './migration-formats';
 import { Memberships1764482400000 } from './migration-memberships';
 import { Presence1764489600000 } from './migration-presence';
+import { SecondFactor1764493200000 } from './migration-second-factor';
 import { Records1764478800000 } from './migration-records';
 
 /** The first schema. Documents are JSON; everything that is searched or joined by is a column. */
@@ -323,4 +324,5 @@ export const MIGRATIONS = [
   Memberships1764482400000,
   Formats1764486000000,
   Presence1764489600000,
+  SecondFactor1764493200000,
 ];

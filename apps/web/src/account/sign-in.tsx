@@ -1,9 +1,10 @@
 import { Box, Button, Stack, TextField, Typography } from '@mui/material';
-import { type DemoPerson } from '@sobrin/contracts';
+import { type CodeWanted, type DemoPerson } from '@sobrin/contracts';
 import { useState } from 'react';
 import { Navigate, useLocation } from 'react-router';
-import { api } from '../api/client';
+import { ApiError, api } from '../api/client';
 import { useChange, useDemoPeople, useMe } from '../api/queries';
+import { CodeField } from './code-field';
 import { Mark } from '../ui/mark';
 import { Failure } from '../ui/states';
 
@@ -12,7 +13,18 @@ export function SignIn() {
   const from = (useLocation().state as { from?: string } | null)?.from ?? '/';
   const [login, setLogin] = useState('');
   const [password, setPassword] = useState('');
-  const signIn = useChange((body: { login: string; password: string }) => api('POST auth/sign-in', {}, body), ['me']);
+  const [code, setCode] = useState('');
+  const signIn = useChange(
+    (body: { login: string; password: string; code?: string }) => api('POST auth/sign-in', {}, body),
+    ['me'],
+  );
+  /** Whether a code was asked for with what is typed. */
+  const [needsCode, setNeedsCode] = useState(false);
+  const typed = (set: (text: string) => void) => (event: { target: { value: string } }) => {
+    set(event.target.value);
+    setNeedsCode(false);
+    setCode('');
+  };
   const demoSignIn = useChange((who: string) => api('POST auth/demo-sign-in', {}, { login: who }), ['me']);
   const demo = useDemoPeople();
   if (me.data) return <Navigate to={from} replace />;
@@ -26,7 +38,10 @@ export function SignIn() {
           sx={{ flex: '0 0 320px' }}
           onSubmit={(event) => {
             event.preventDefault();
-            signIn.mutate({ login, password });
+            signIn.mutate(
+              { login, password, ...(needsCode && { code: code.trim() }) },
+              { onError: (error) => isCodeWanted(error) && setNeedsCode(true) },
+            );
           }}
         >
           <Mark size={44} />
@@ -36,24 +51,28 @@ export function SignIn() {
             </Typography>
             <Typography color="text.secondary">Networking labs: designed, built, checked, explained.</Typography>
           </Box>
-          <TextField
-            label="Sign-in name"
-            autoComplete="username"
-            autoFocus
-            value={login}
-            onChange={(event) => setLogin(event.target.value)}
-          />
+          <TextField label="Sign-in name" autoComplete="username" autoFocus value={login} onChange={typed(setLogin)} />
           <TextField
             label="Password"
             type="password"
             autoComplete="current-password"
             value={password}
-            onChange={(event) => setPassword(event.target.value)}
+            onChange={typed(setPassword)}
           />
-          <Button type="submit" variant="contained" size="large" disabled={!login || !password || signIn.isPending}>
+          {needsCode && <CodeField value={code} onChange={setCode} />}
+          <Button
+            type="submit"
+            variant="contained"
+            size="large"
+            disabled={!login || !password || (needsCode && code.trim().length < 6) || signIn.isPending}
+          >
             Sign in
           </Button>
-          {error && <Failure error={error} />}
+          {isCodeWanted(error) ? (
+            <Typography role="status">{error.message}</Typography>
+          ) : (
+            error && <Failure error={error} />
+          )}
         </Stack>
         {demo.data && demo.data.length > 0 && (
           <DemoPeople people={demo.data} onPick={(who) => demoSignIn.mutate(who)} />
@@ -62,6 +81,9 @@ export function SignIn() {
     </Box>
   );
 }
+
+const isCodeWanted = (error: unknown): error is ApiError =>
+  error instanceof ApiError && (error.body as Partial<CodeWanted> | null)?.needsCode === true;
 
 function DemoPeople({ people, onPick }: { people: DemoPerson[]; onPick: (login: string) => void }) {
   const group = (role: DemoPerson['role']) => people.filter((person) => person.role === role);

@@ -1,4 +1,4 @@
-import { IconDevices, IconKey, IconLogout, IconMoon, IconSun } from '@tabler/icons-react';
+import { IconDevices, IconKey, IconLogout, IconMoon, IconShieldLock, IconSun } from '@tabler/icons-react';
 import { IconButton, Tooltip } from '@mui/material';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -11,6 +11,7 @@ import { lazyPart } from './lazy-part';
 import { usePreferences } from './preferences';
 
 const SessionsDialog = lazyPart(() => import('../account/sessions-dialog'));
+const SecondFactorDialog = lazyPart(() => import('../account/second-factor-dialog'));
 
 /** Theme, password, where one is signed in, who is signed in, and signing out. */
 export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
@@ -18,6 +19,7 @@ export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
   const navigate = useNavigate();
   const [changing, setChanging] = useState(false);
   const [listing, setListing] = useState(false);
+  const [securing, setSecuring] = useState(false);
   const { scheme, toggleScheme } = usePreferences();
   const signOut = async (): Promise<void> => {
     await closeDocuments();
@@ -43,6 +45,14 @@ export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
           <IconDevices size={18} />
         </IconButton>
       </Tooltip>
+      {me.data?.mayCreateCourses && (
+        <Tooltip title="Second factor" placement="right">
+          <IconButton size="small" aria-label="Second factor" onClick={() => setSecuring(true)}>
+            <IconShieldLock size={18} />
+          </IconButton>
+        </Tooltip>
+      )}
+      {securing && <SecondFactorDialog onClose={() => setSecuring(false)} />}
       {listing && <SessionsDialog onClose={() => setListing(false)} />}
       <Tooltip title={`Sign out ${me.data?.name ?? ''}`} placement="right">
         <IconButton size="small" aria-label="Sign out" onClick={() => void signOut()}>
