@@ -5,16 +5,20 @@ import { type Granted } from '../access/access.service';
 import { CurrentUser } from '../accounts/session.guard';
 import { Assignment } from '../assignments/assignment.entity';
 import { ChecksService } from './checks.service';
+import { ResultsService } from './results.service';
 import { Answers } from '../platform/route';
 
 @Controller()
 export class ChecksController {
-  constructor(private readonly checks: ChecksService) {}
+  constructor(
+    private readonly checks: ChecksService,
+    private readonly made: ResultsService,
+  ) {}
 
   @Needs('see', 'lab')
   @Answers('GET labs/:id/submissions')
   async list(@TheObject() assignment: Assignment): Promise<ClassRow[]> {
-    return this.checks.classRows(assignment);
+    return this.made.classRows(assignment);
   }
 
   @Needs('teach', 'lab')
@@ -50,7 +54,7 @@ export class ChecksController {
   @Needs('see', 'submission')
   @Answers('GET submissions/:id')
   async view(@TheObject() { submission, assignment }: Granted['submission']): Promise<SubmissionView> {
-    return this.checks.view(submission, assignment);
+    return this.made.view(submission, assignment);
   }
 
   @Needs('teach', 'submission')
@@ -61,13 +65,13 @@ export class ChecksController {
     @TheObject() { submission, assignment }: Granted['submission'],
   ): Promise<SubmissionView> {
     await this.checks.check(me, assignment, submission);
-    return this.checks.view(submission, assignment);
+    return this.made.view(submission, assignment);
   }
 
   @Needs('see', 'lab')
   @Answers('GET labs/:id/results')
   async results(@TheObject() assignment: Assignment): Promise<ResultsView> {
-    return this.checks.results(assignment);
+    return this.made.results(assignment);
   }
 
   @Needs('see', 'lab')
@@ -75,6 +79,6 @@ export class ChecksController {
   @Header('Content-Type', 'text/csv; charset=utf-8')
   @Header('Content-Disposition', 'attachment; filename="results.csv"')
   async csv(@TheObject() assignment: Assignment): Promise<string> {
-    return this.checks.csv(assignment);
+    return this.made.csv(assignment);
   }
 }

@@ -4,12 +4,13 @@ import { LabsModule } from '../labs/labs.module';
 import { SubmissionsModule } from '../submissions/submissions.module';
 import { ChecksController } from './checks.controller';
 import { ChecksService } from './checks.service';
+import { ResultsService } from './results.service';
 import { JobsController } from './jobs.controller';
 
 @Module({
   imports: [CoursesModule, LabsModule, SubmissionsModule],
   controllers: [ChecksController, JobsController],
-  providers: [ChecksService],
+  providers: [ChecksService, ResultsService],
   exports: [ChecksService],
 })
 export class ChecksModule {}

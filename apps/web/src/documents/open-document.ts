@@ -48,7 +48,9 @@ async function openDocument<D extends Document, C extends object, S>(
   readOnly: string | null,
 ): Promise<Opened<D, C, S>> {
   holdTabLock();
-  const mine = open.get(documentId) as unknown as DocumentStore<D, C, S> | undefined;
+  // Whoever is named to change it meanwhile opens it anew.
+  const key = `${documentId} ${readOnly === null ? 'to be changed' : 'to be read'}`;
+  const mine = open.get(key) as unknown as DocumentStore<D, C, S> | undefined;
   if (mine) {
     await mine.getState().catchUp();
     return { store: mine, lost: null };
@@ -74,7 +76,7 @@ async function openDocument<D extends Document, C extends object, S>(
       void forget(orphan);
     });
   }
-  open.set(documentId, store as unknown as AnyStore);
+  open.set(key, store as unknown as AnyStore);
   return { store, lost: left.lost };
 }
 
@@ -107,7 +109,7 @@ export function useOpenDocument<D extends Document, C extends object, S>(
 ) {
   const readOnly = useReadOnly();
   return useQuery({
-    queryKey: ['open', documentId],
+    queryKey: ['open', documentId, readOnly],
     queryFn: () => openDocument(documentId, kind, listen, readOnly),
     staleTime: Infinity,
     gcTime: 0,
