@@ -8,6 +8,7 @@ import { root } from './lib/root.mjs';
 import { endCommands, explain, say } from './lib/say.mjs';
 import { CHROMIUM, ensureChromium, ensureDependencies, ensureReaders } from './lib/system.mjs';
 import { shareOfTests, slowestOf } from './lib/test-report.mjs';
+import { apart, together } from './lib/together.mjs';
 
 const part = process.argv[2] ?? 'all';
 const PARTS = ['core', 'server', 'web', 'e2e', 'all'];
@@ -71,10 +72,16 @@ const UNITS = {
 async function jest(units, env = {}) {
   const file = path.join(work, 'jest.json');
   const projects = units.flatMap(({ folders }) => folders.map((folder) => path.basename(folder)));
+  const folders = units.flatMap((unit) => unit.folders);
+  const files = together(folders);
   const args = ['--selectProjects', ...projects, '--json', `--outputFile=${file}`, `--maxWorkers=${WORKERS}`];
+  args.push(`--testSequencer=${path.join(root, 'scripts/lib/in-order.cjs')}`, '--runTestsByPath', ...files);
   say(units.map(({ name }) => name).join(' · '));
   // The build before it says "production", which holds for what it builds alone.
-  const code = await node('jest/bin/jest.js', args, { env: { ...env, NODE_ENV: 'test' } });
+  const code = await node('jest/bin/jest.js', args, {
+    env: { ...env, NODE_ENV: 'test', SOBRIN_TOGETHER: files.join(':') },
+  });
+  apart(folders);
   const report = reportOf(file);
   slow.push(...(report ? slowestOf(report) : []));
   const ended = units.map(({ name, folders }) => ({ name, ...countsOf(report?.testResults ?? [], folders) }));

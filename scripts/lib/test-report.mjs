@@ -2,6 +2,7 @@
 import { readFileSync, readdirSync } from 'node:fs';
 import path from 'node:path';
 import { root } from './root.mjs';
+import { ownName } from './together.mjs';
 
 /** The tests of a report of Jest or Playwright with the seconds that each took. */
 export function slowestOf(report) {
@@ -9,7 +10,7 @@ export function slowestOf(report) {
     return report.testResults.flatMap(({ name, assertionResults }) =>
       assertionResults.map(({ duration, fullName }) => ({
         seconds: (duration ?? 0) / 1000,
-        name: `${path.relative(root, name)}: ${fullName}`,
+        name: ownName(name, fullName),
       })),
     );
   const all = [];

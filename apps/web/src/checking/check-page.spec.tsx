@@ -115,6 +115,9 @@ const rows = ['one', 'two', 'three'].map((id) => ({
 }));
 const lab = {
   id: 'lab',
+  teaches: true,
+  mayEdit: true,
+  timeZone: 'UTC',
   title: 'Three Stations',
   courseTitle: 'Networks 1',
   referenceId: 'ref',
