@@ -118,9 +118,9 @@ test('without the demo there is a first instructor, who chooses a password with 
   const [port, url] = [await freePort(), await freshDatabase(name)];
   const run = start({ PORT: String(port), DATABASE_URL: url, SOBRIN_DEMO: '0' });
   try {
-    const choose = async (said: string, password: string): Promise<void> => {
+    const choose = async (said: string, password: string, login = 'instructor'): Promise<void> => {
       await page.goto(/open (http:\S+#\S+)/.exec(said)![1]!);
-      await expect(page.getByLabel('Sign-in name')).toHaveValue('instructor');
+      await expect(page.getByLabel('Sign-in name')).toHaveValue(login);
       await page.getByLabel('New password').fill(password);
       await page.getByRole('button', { name: 'Choose it and sign in' }).click();
       await expect(page.getByRole('heading', { name: 'Your courses' })).toBeVisible();
@@ -138,6 +138,19 @@ test('without the demo there is a first instructor, who chooses a password with 
     expect(account('reset', 'nobody').stderr).toMatch(/"nobody" is no account/);
     await choose(account('reset', ' Instructor ').stdout, 'another gondola 8 melon');
     expect(account('record').stdout).toMatch(/password chosen\tinstructor\t\S+\t2×/);
+    // A second one, who may begin courses until that is taken back.
+    expect(account('add', 'Not A Name', 'Ana').stderr).toMatch(/sign-in name has/);
+    await choose(account('add', 'ana.berg', 'Ana Berg').stdout, 'yet another gondola 9 plum', 'ana.berg');
+    expect(account('add', 'ana.berg', 'Ana Berg').stderr).toMatch(/is an account already/);
+    const begin = () =>
+      page.request.post(`http://127.0.0.1:${port}/api/courses`, {
+        headers: { 'x-sobrin-request': '1' },
+        data: { title: 'Hers' },
+      });
+    expect((await begin()).status()).toBe(201);
+    expect(account('courses', 'ana.berg', 'no').stdout).toMatch(/Ana Berg begins no more courses/);
+    expect((await begin()).status()).toBe(403);
+    expect(account('courses', 'ana.berg', 'perhaps').stderr).toMatch(/^Wanted is/);
   } finally {
     run.child.kill('SIGTERM');
     await run.ended;

@@ -109,13 +109,22 @@ describe('data of an older Sobrin', () => {
       runner.query('SELECT lab.id, title, reference_id FROM lab ORDER BY lab.id') as Promise<unknown>;
     const works = (): Promise<unknown> =>
       runner.query('SELECT student_id, document_id, assignment_id FROM work ORDER BY id') as Promise<unknown>;
-    const before = [await labs(), await works()];
+    const people = (): Promise<unknown> =>
+      runner.query('SELECT course_id, account_id, role, name, group_name FROM membership ORDER BY 1, 2') as Promise<unknown>;
+    const before = [await labs(), await works(), await people()];
     const since = MIGRATIONS.slice(4);
     for (const Migration of [...since].reverse()) await new Migration().down(runner);
     const old = (await runner.query('SELECT due_at, spec FROM lab WHERE course_id IS NOT NULL')) as unknown[];
     expect(old).toHaveLength(5);
+    const roles = (await runner.query(
+      'SELECT role, count(*)::int AS count FROM account GROUP BY role ORDER BY role',
+    )) as unknown[];
+    expect(roles).toEqual([
+      { role: 'instructor', count: 1 },
+      { role: 'student', count: expect.any(Number) as number },
+    ]);
     for (const Migration of since) await new Migration().up(runner);
-    expect([await labs(), await works()]).toEqual(before);
+    expect([await labs(), await works(), await people()]).toEqual(before);
     const [counted] = (await runner.query(
       'SELECT count(*)::int AS all, count(version_hash)::int AS versions FROM check_result',
     )) as [{ all: number; versions: number }];
