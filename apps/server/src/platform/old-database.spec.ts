@@ -110,7 +110,9 @@ describe('data of an older Sobrin', () => {
     const works = (): Promise<unknown> =>
       runner.query('SELECT student_id, document_id, assignment_id FROM work ORDER BY id') as Promise<unknown>;
     const people = (): Promise<unknown> =>
-      runner.query('SELECT course_id, account_id, role, name, group_name FROM membership ORDER BY 1, 2') as Promise<unknown>;
+      runner.query(
+        'SELECT course_id, account_id, role, name, group_name FROM membership ORDER BY 1, 2',
+      ) as Promise<unknown>;
     const before = [await labs(), await works(), await people()];
     const since = MIGRATIONS.slice(4);
     for (const Migration of [...since].reverse()) await new Migration().down(runner);
