@@ -47,9 +47,6 @@ async function takeAll({ browser, base }) {
   await page.goto(`${opening}/plan`);
   await page.getByRole('treeitem', { name: /^Ticket desks/ }).click();
   await shot('plan');
-  await page.keyboard.press('w');
-  await page.getByRole('dialog').waitFor();
-  await shot('workings');
   await page.goto(`${opening}/class`);
   await page.getByRole('link', { name: 'Hoang Minh Thu' }).click();
   await page.getByRole('treeitem').first().waitFor();
@@ -100,6 +97,9 @@ async function takeAll({ browser, base }) {
   await page.goto(`${base}/`);
   await page.getByText('Networks 1').waitFor();
   await shot('home');
+  await page.getByRole('link', { name: 'People' }).click();
+  await page.getByRole('table', { name: 'People of the course' }).waitFor();
+  await shot('course');
 
   const dark = await pageOf(browser, 'dark');
   await signIn(dark, base, 'Maren Osterkamp');
