@@ -122,7 +122,7 @@ test('an instructor sets up a second factor, signs in with a code and with a spa
   await page.goto('/');
   await signInWith('kestrel-ridge');
   await page.getByRole('button', { name: 'Second factor' }).click();
-  await page.getByLabel('Your password').fill('kestrel-ridge');
+  await page.getByLabel('Your password', { exact: true }).fill('kestrel-ridge');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('img', { name: 'Secret for a program that makes codes' })).toBeVisible();
   const secret = (await page.getByText(/^([A-Z2-7]{4} ){7}[A-Z2-7]{4}$/).textContent())!.replaceAll(' ', '');
@@ -145,7 +145,7 @@ test('an instructor sets up a second factor, signs in with a code and with a spa
   }
   await page.getByRole('button', { name: 'Second factor' }).click();
   await expect(page.getByText('with 9 spare codes left')).toBeVisible();
-  await page.getByLabel('Your password').fill('kestrel-ridge');
+  await page.getByLabel('Your password', { exact: true }).fill('kestrel-ridge');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('dialog')).toHaveCount(0);
   await signOut(page);

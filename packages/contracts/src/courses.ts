@@ -35,6 +35,8 @@ const IsTimeZone = () =>
   });
 const IsRole = () =>
   IsIn(COURSE_ROLES, { message: 'Somebody in a course is one of instructor, assistant, student, not "$value".' });
+/** A name of blanks is none. */
+const IsWritten = () => Matches(/\S/, { message: 'A name or a title has at least one letter.' });
 const IsLogin = () =>
   Matches(/^[a-z0-9][a-z0-9._-]{1,39}$/, {
     message: 'A sign-in name has 2 to 40 small letters, digits, dots, dashes or underscores: "$value" does not fit.',
@@ -43,6 +45,7 @@ const IsLogin = () =>
 export class CreateCourseRequest {
   @IsString()
   @Length(1, 120)
+  @IsWritten()
   title!: string;
 
   @IsOptional()
@@ -62,6 +65,7 @@ export class ChangeCourseRequest {
   @IsOptional()
   @IsString()
   @Length(1, 120)
+  @IsWritten()
   title?: string;
 
   @IsOptional()
@@ -80,6 +84,7 @@ export class RosterEntry {
   /** As this course writes it. */
   @IsString()
   @Length(1, 80)
+  @IsWritten()
   name!: string;
 
   @IsString()
@@ -110,6 +115,7 @@ export class ChangeMemberRequest {
   @IsOptional()
   @IsString()
   @Length(1, 80)
+  @IsWritten()
   name?: string;
 
   @IsOptional()

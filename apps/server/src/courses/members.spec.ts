@@ -191,6 +191,17 @@ describe('the people of a course', () => {
     expect(left[0]!.count).toBeGreaterThan(0);
   });
 
+  test('has a name: one of blanks is refused, on a roster and where it is corrected', async () => {
+    const { courseId } = await demo.labOf('Three Stations');
+    const [zofia] = (await roster(demo.maren, courseId)).filter(({ login }) => login === 'zofia.wrona');
+    for (const refused of [
+      await demo.maren.send('post', `courses/${courseId}/roster`, { students: [{ name: '  ', login: 'blank.one' }] }),
+      await demo.maren.send('patch', `courses/${courseId}/roster/${zofia!.id}`, { name: '\u00a0' }),
+      await demo.maren.send('patch', `courses/${courseId}`, { title: ' ' }),
+    ])
+      expect([refused.status, refusal(refused).message]).toEqual([400, expect.stringMatching(/at least one letter/)]);
+  });
+
   test('whoever may not begin courses does not, and is told who allows it', async () => {
     const refused = await demo.zofia.send('post', 'courses', { title: 'Mine' }).expect(403);
     expect(refusal(refused).message).toMatch(/Whoever runs Sobrin/);

@@ -1,4 +1,5 @@
 import { Injectable } from '@nestjs/common';
+import { type Me } from '@sobrin/contracts';
 import { LRUCache } from 'lru-cache';
 import { type PictureWish } from '../platform/thread';
 import { ThreadsService } from '../platform/threads.service';
@@ -27,11 +28,11 @@ export class PicturesService {
   ) {}
 
   /** The picture of a drawing at a revision. It never changes: it is painted once, and kept as long as there is room. */
-  async paint(id: string, revision: number, wish: PictureWish): Promise<Uint8Array> {
+  async paint({ id: person }: Me, id: string, revision: number, wish: PictureWish): Promise<Uint8Array> {
     const name = JSON.stringify([id, revision, wish]);
     const known = this.kept.get(name) ?? this.beingPainted.get(name);
     if (known) return known;
-    const painting = this.paintNow(id, revision, wish);
+    const painting = this.paintNow(person, id, revision, wish);
     this.beingPainted.set(name, painting);
     try {
       const picture = await painting;
@@ -42,8 +43,8 @@ export class PicturesService {
     }
   }
 
-  private async paintNow(id: string, revision: number, wish: PictureWish): Promise<Uint8Array> {
+  private async paintNow(person: string, id: string, revision: number, wish: PictureWish): Promise<Uint8Array> {
     const stored = await this.versions.stored(id, revision);
-    return this.threads.run('paint', { stored, wish });
+    return this.threads.runFor(person, 'paint', { stored, wish });
   }
 }

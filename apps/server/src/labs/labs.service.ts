@@ -81,7 +81,7 @@ export class LabsService {
 
   /** Takes a lab file; the error names what is wrong and where, and nothing is stored. */
   async import(me: Me, courseId: string, text: string): Promise<string> {
-    const read = await this.threads.run('readLab', text);
+    const read = await this.threads.runFor(me.id, 'readLab', text);
     if (!read.ok) throw refuse.problems('The lab file cannot be taken. Nothing was stored.', read.error);
     return this.store(me, courseId, read.value);
   }

@@ -14,6 +14,8 @@ export const THREADS = config.threads ?? Math.max(1, availableParallelism() - (c
 /** A third of what others get where all want it. A worker is so as a whole: see worker.ts. */
 export const NICE = 5;
 const IDLE_MS = 60_000;
+/** More than a page asks for at once. */
+const MOST_WAITING = 40;
 /** Megabytes of a thread: a drawing of 5,000 devices is judged in a tenth of it. */
 const MEMORY_MB = 1024;
 
@@ -37,6 +39,29 @@ export class ThreadsService implements OnModuleDestroy {
     niceIncrement: config.serves ? NICE : 0,
     resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
   });
+
+  /** What each person has asked for and not got yet. */
+  private readonly queues = new Map<string, { count: number; last: Promise<unknown> }>();
+
+  /** Runs a task for a person, after whatever else this person has asked for: who asks for a hundred holds up nobody else. */
+  async runFor<Name extends Task>(
+    person: string,
+    name: Name,
+    input: Parameters<Tasks[Name]>[0],
+  ): Promise<Awaited<ReturnType<Tasks[Name]>>> {
+    const queue = this.queues.get(person) ?? { count: 0, last: Promise.resolve() };
+    if (queue.count >= MOST_WAITING)
+      throw refuse.tooMany(`${MOST_WAITING} pictures and files that you asked for are not done yet: wait for them.`);
+    this.queues.set(person, queue);
+    queue.count++;
+    const mine = queue.last.then(() => this.run(name, input));
+    queue.last = mine.catch(() => undefined);
+    try {
+      return await mine;
+    } finally {
+      if (!--queue.count) this.queues.delete(person);
+    }
+  }
 
   /** Runs a task in a thread. One that takes too much time or memory is given up with a sentence. */
   async run<Name extends Task>(

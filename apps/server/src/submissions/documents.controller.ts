@@ -116,6 +116,7 @@ export class DocumentsController {
   @Needs('read', 'document')
   @Answers('GET documents/:id/picture.:format')
   async picture(
+    @CurrentUser() me: Me,
     @TheObject() { id }: Granted['document'],
     @Param('format') format: string,
     @Query() { revision, width, scheme }: PictureQuery,
@@ -128,7 +129,7 @@ export class DocumentsController {
       throw refuse.input(`Only drawings have a picture: the ${DOCUMENT_KINDS[newest.kind].word} has none.`);
     const date = new Date().toISOString().slice(0, 10);
     const wish = { format, width: width ?? 1600, scheme: scheme ?? 'light', date };
-    const picture = await this.pictures.paint(id, revision ?? newest.revision, wish);
+    const picture = await this.pictures.paint(me, id, revision ?? newest.revision, wish);
     response.setHeader('Content-Type', PICTURE_TYPES[format]);
     // A version never changes: its picture need not be made again.
     response.setHeader('Cache-Control', revision === undefined ? 'no-store' : 'private, max-age=31536000, immutable');

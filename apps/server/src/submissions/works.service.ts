@@ -118,7 +118,7 @@ export class WorksService {
 
   /** Puts what an uploaded file holds in place of the present drawing and plan, each as a save that can be undone. */
   async upload(me: Me, assignment: Assignment, text: string): Promise<Uploaded> {
-    const read = await this.threads.run('readSubmission', text);
+    const read = await this.threads.runFor(me.id, 'readSubmission', text);
     if (!read.ok) throw refuse.problems('The file was not taken. Your drawing is as it was.', read.error);
     const work = await this.workOf(me, assignment);
     const { topology, plan } = read.value;
