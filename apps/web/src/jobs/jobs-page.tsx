@@ -43,13 +43,16 @@ export function JobsPage() {
           {cancel.isError && <Failure error={cancel.error} />}
           <Opened query={jobs} what="Loading the jobs">
             {(all) => (
-              <Panel title="Jobs" aside={`${all.filter(isOpen).length} to do`}>
+              <Panel title="Checks" aside={`${all.filter(isOpen).length} to do`}>
                 {all.length === 0 ? (
                   <Empty title="Nothing to do">
                     Checks of a class stand here while they wait, and for some hours after.
                   </Empty>
                 ) : (
-                  <Table aria-label="Jobs" sx={{ '& td': { py: '4px' }, '& tr > *:first-of-type': { pl: 2 } }}>
+                  <Table
+                    aria-label="Jobs"
+                    sx={{ '& td': { py: '2px', height: 37 }, '& tr > *:first-of-type': { pl: 2 } }}
+                  >
                     <TableHead>
                       <TableRow>
                         {['Student', 'Lab', 'Job', 'Asked', 'State', ''].map((title) => (
