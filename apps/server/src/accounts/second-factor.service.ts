@@ -5,7 +5,7 @@ import { randomBytes } from 'node:crypto';
 import { Secret, TOTP } from 'otpauth';
 import { DataSource, type EntityManager } from 'typeorm';
 import { refuse } from '../platform/refusal';
-import { SecondFactor } from './account.entity';
+import { OneTimeLink, SecondFactor } from './account.entity';
 import { hashOf } from './tokens';
 
 /** RFC 6238 with what every program for it takes: SHA-1, six digits, 30 s. */
@@ -61,6 +61,8 @@ export class SecondFactorService {
       throw refuse.input(
         'The code does not fit. Check that the clock of your telephone is right, and type the code that is shown now.',
       );
+    // An address from before would be a way round it.
+    await this.db.manager.delete(OneTimeLink, { accountId: me.id });
     return codes.map((each) => `${each.slice(0, 5)}-${each.slice(5)}`);
   }
 

@@ -7,6 +7,7 @@ import { type Person } from '../tests/application';
 import { refusal, useDemo } from '../tests/demo';
 import { Account } from './account.entity';
 import { hashPassword } from './accounts.service';
+import { LinksService } from './links.service';
 import { SecondFactorService } from './second-factor.service';
 
 const demo = useDemo();
@@ -93,6 +94,19 @@ test('is set up with the password and a first code, and ended with the password'
   await who.send('post', 'auth/second-factor/end', { password: 'wrong one' }).expect(400);
   await who.send('post', 'auth/second-factor/end', { password: PASSWORD }).expect(204);
   await signIn({ login: 'tora', password: PASSWORD }).expect(200);
+});
+
+test('an address to choose a password from before it was set up is no way round it', async () => {
+  const who = await teacher('tuva');
+  const link = (await demo.running.app.get(LinksService).make([who.me.id])).get(who.me.id)!;
+  const { secret } = (await who.send('post', 'auth/second-factor', { password: PASSWORD }).expect(200))
+    .body as SecondFactorSecret;
+  await who.send('put', 'auth/second-factor', { code: codeOf(secret) }).expect(200);
+  const entered = await request(http())
+    .post('/api/auth/enter')
+    .set(REQUEST_HEADER, '1')
+    .send({ token: link.split('#')[1], password: 'another lantern 8 melon' });
+  expect(entered.status).toBe(404);
 });
 
 test('is for those who may begin courses', async () => {

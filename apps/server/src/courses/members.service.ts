@@ -18,6 +18,8 @@ import { Lab } from '../labs/lab.entity';
 import { refuse } from '../platform/refusal';
 import { Course, Membership } from './course.entity';
 
+/** What PostgreSQL says where a value is there already that may be there once. */
+const TAKEN = '23505';
 const ACCEPTED = Not(IsNull());
 /** Instructors first, then assistants. */
 const ORDER: readonly CourseRole[] = ['instructor', 'assistant', 'student'];
@@ -127,7 +129,7 @@ export class MembersService {
   /** Changes what the course says of somebody, and their sign-in name where nobody else has a say in it. */
   async change(me: Me, courseId: string, accountId: string, change: ChangeMemberRequest): Promise<Member> {
     const { login, ...of } = change;
-    return this.db.transaction(async (manager) => {
+    const changing = this.db.transaction(async (manager) => {
       const { membership, isLast } = await this.locked(manager, courseId, accountId);
       if (isLast && of.role !== undefined && of.role !== 'instructor') throw refuse.state(LAST);
       const next = { ...membership, ...of };
@@ -135,13 +137,14 @@ export class MembersService {
       await manager.update(Membership, { courseId, accountId }, { role, name, group });
       if (login !== undefined) {
         const account = await this.ownAccount(manager, me, membership);
-        if (login !== account.login) {
-          if (await manager.existsBy(Account, { login }))
-            throw refuse.state(`"${login}" is taken: somebody else signs in with it. Nothing was changed.`);
-          await manager.update(Account, { id: accountId }, { login });
-        }
+        if (login !== account.login) await manager.update(Account, { id: accountId }, { login });
       }
       return (await this.membersOf([next], manager))[0]!;
+    });
+    return changing.catch((error: unknown) => {
+      if ((error as { code?: string }).code === TAKEN)
+        throw refuse.state(`"${login}" is taken: somebody else signs in with it. Nothing was changed.`);
+      throw error;
     });
   }
 

@@ -106,6 +106,18 @@ describe('an invitation', () => {
     expect((await roster(other, theirs)).map(({ login }) => login)).toContain('cai.taken');
   });
 
+  test('a sign-in name that is corrected is one person’s, also where many want it at once', async () => {
+    const course = await newCourse(demo.maren);
+    const logins = Array.from({ length: 12 }, (_, at) => `h.new${at}`);
+    const added = await add(demo.maren, course, ...logins.map((login) => ({ login, name: login })));
+    const answers = await Promise.all(
+      added.map(({ id }) => demo.maren.send('patch', `courses/${course}/roster/${id}`, { login: 'h.wanted' })),
+    );
+    expect(answers.map(({ status }) => status).sort()).toEqual([200, ...Array<number>(11).fill(409)]);
+    expect(refusal(answers.find(({ status }) => status === 409)!).message).toMatch(/"h.wanted" is taken/);
+    expect((await roster(demo.maren, course)).filter(({ login }) => login === 'h.wanted')).toHaveLength(1);
+  });
+
   test('nor does teaching one course together: who may begin courses answers for themselves', async () => {
     const { courseId } = await demo.labOf('Three Stations');
     const accounts = demo.running.app.get(DataSource).getRepository(Account);
