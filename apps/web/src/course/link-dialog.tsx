@@ -3,7 +3,7 @@ import { api } from '../api/client';
 import { useChange } from '../api/queries';
 import { AddressField } from '../ui/address-field';
 import { Failure } from '../ui/states';
-import { addressOf } from './roster-dialog';
+import { addressOf } from './address-sheet';
 
 /** Gives a student who has lost the password an address to choose another. */
 export function LinkDialog({

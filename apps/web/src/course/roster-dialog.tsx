@@ -16,6 +16,7 @@ import { give } from '../api/files';
 import { useChange } from '../api/queries';
 import { CopyButton } from '../ui/copy-button';
 import { Failure } from '../ui/states';
+import { addressOf, addressSheet, stateOf } from './address-sheet';
 import { RoleField } from './member-dialog';
 import { peopleOf } from './people-of';
 import { readRoster } from './read-roster';
@@ -89,21 +90,7 @@ export function RosterDialog({
       <DialogActions>
         {add.data ? (
           <>
-            <Button
-              onClick={() =>
-                give(
-                  'sign-in-addresses.csv',
-                  'text/csv',
-                  [
-                    'Name,Sign-in name,Address to choose a password',
-                    ...add.data.map(
-                      (member) =>
-                        `"${member.name.replaceAll('"', '""')}",${member.login},${member.link === null ? stateOf(member) : addressOf(member.link)}`,
-                    ),
-                  ].join('\r\n'),
-                )
-              }
-            >
+            <Button onClick={() => give('sign-in-addresses.csv', 'text/csv', addressSheet(add.data))}>
               Save as CSV
             </Button>
             <Button variant="contained" onClick={close}>
@@ -126,13 +113,6 @@ export function RosterDialog({
     </Dialog>
   );
 }
-
-/** The whole address of a path that the server gave. */
-export const addressOf = (link: string): string => window.location.origin + link;
-
-/** Of somebody for whom no account was made. */
-const stateOf = ({ wasThere, isInvited }: AddedMember): string =>
-  wasThere ? (isInvited ? 'was invited before' : 'was there before') : 'invited';
 
 function Addresses({ added }: { added: readonly AddedMember[] }) {
   return (
