@@ -94,11 +94,28 @@ async function openStation(page: Page, station: string, ready: string): Promise<
   await page.locator(ready).first().waitFor();
 }
 
-test('the home page has no accessibility violations in either theme', async ({ page }) => {
+test('home, jobs and the people of a course have no accessibility violations in either theme', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
+  await page.goto('/jobs');
+  await expect(page.getByRole('region', { name: 'Checks' })).toBeVisible();
+  expect(await violations(page)).toEqual([]);
   await page.goto('/');
   await expect(page.getByText('Three Stations').first()).toBeVisible();
   expect(await violations(page)).toEqual([]);
+  await page.getByRole('button', { name: 'From your library' }).first().click();
+  await expect(page.getByRole('button', { name: 'Give the course Three Stations' })).toBeVisible();
+  expect(await violations(page, DIALOG)).toEqual([]);
+  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: 'People' }).first().click();
+  await expect(page.getByRole('table', { name: 'People of the course' })).toBeVisible();
+  expect(await violations(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Change Zofia Wrona' }).click();
+  await page.getByRole('dialog').waitFor();
+  expect(await violations(page, DIALOG)).toEqual([]);
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Second factor' }).click();
+  await page.getByLabel('Your password', { exact: true }).waitFor();
+  expect(await violations(page, DIALOG)).toEqual([]);
 });
 
 for (const [station, ready] of [

@@ -26,6 +26,7 @@ test('a save needs a revision and at least one command', () => {
 test('every entry of a roster is checked', () => {
   expect(errors(AddToRosterRequest, { students: [{ name: 'Ilse', login: 'ilse' }] })).toEqual([]);
   expect(errors(AddToRosterRequest, { students: [{ name: '', login: 'Ilse H' }] })).toEqual([
+    'name: matches',
     'name: isLength',
     'login: matches',
   ]);

@@ -29,24 +29,24 @@ export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
   };
   return (
     <div style={{ display: 'flex', flexDirection: vertical ? 'column' : 'row', alignItems: 'center', gap: 4 }}>
-      <Tooltip title={scheme === 'light' ? 'Dark theme' : 'Light theme'} placement="right">
+      <Tooltip title={scheme === 'light' ? 'Dark theme' : 'Light theme'} placement={vertical ? 'right' : 'bottom'}>
         <IconButton size="small" aria-label={scheme === 'light' ? 'Dark theme' : 'Light theme'} onClick={toggleScheme}>
           {scheme === 'light' ? <IconMoon size={18} /> : <IconSun size={18} />}
         </IconButton>
       </Tooltip>
-      <Tooltip title="Change your password" placement="right">
+      <Tooltip title="Change your password" placement={vertical ? 'right' : 'bottom'}>
         <IconButton size="small" aria-label="Change your password" onClick={() => setChanging(true)}>
           <IconKey size={18} />
         </IconButton>
       </Tooltip>
       <PasswordDialog open={changing} onClose={() => setChanging(false)} />
-      <Tooltip title="Where you are signed in" placement="right">
+      <Tooltip title="Where you are signed in" placement={vertical ? 'right' : 'bottom'}>
         <IconButton size="small" aria-label="Where you are signed in" onClick={() => setListing(true)}>
           <IconDevices size={18} />
         </IconButton>
       </Tooltip>
       {me.data?.mayCreateCourses && (
-        <Tooltip title="Second factor" placement="right">
+        <Tooltip title="Second factor" placement={vertical ? 'right' : 'bottom'}>
           <IconButton size="small" aria-label="Second factor" onClick={() => setSecuring(true)}>
             <IconShieldLock size={18} />
           </IconButton>
@@ -54,12 +54,12 @@ export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
       )}
       {securing && <SecondFactorDialog onClose={() => setSecuring(false)} />}
       {listing && <SessionsDialog onClose={() => setListing(false)} />}
-      <Tooltip title={`Sign out ${me.data?.name ?? ''}`} placement="right">
+      <Tooltip title={`Sign out ${me.data?.name ?? ''}`} placement={vertical ? 'right' : 'bottom'}>
         <IconButton size="small" aria-label="Sign out" onClick={() => void signOut()}>
           <IconLogout size={18} />
         </IconButton>
       </Tooltip>
-      <Tooltip title={me.data?.name ?? ''} placement="right">
+      <Tooltip title={me.data?.name ?? ''} placement={vertical ? 'right' : 'bottom'}>
         <span>
           <Initials name={me.data?.name ?? ''} label={`Signed in as ${me.data?.name ?? ''}`} />
         </span>
