@@ -12,11 +12,11 @@ import {
 } from 'class-validator';
 
 /** What somebody is in a course: one may teach here and attend there. */
-export const COURSE_ROLES = ['instructor', 'assistant', 'student'] as const;
+const COURSE_ROLES = ['instructor', 'assistant', 'student'] as const;
 export type CourseRole = (typeof COURSE_ROLES)[number];
 
 /** Whether a text names a time zone of the IANA database, by what the platform knows. */
-export function isTimeZone(name: string): boolean {
+function isTimeZone(name: string): boolean {
   try {
     // An offset is no zone: clocks are set twice a year.
     return /^[A-Z]/i.test(new Intl.DateTimeFormat('en', { timeZone: name }).resolvedOptions().timeZone);
@@ -42,18 +42,14 @@ const IsLogin = () =>
     message: 'A sign-in name has 2 to 40 small letters, digits, dots, dashes or underscores: "$value" does not fit.',
   });
 
-export class CreateCourseRequest {
-  @IsString()
-  @Length(1, 120)
-  @IsWritten()
-  title!: string;
-
+/** What may be told of a course beside its title. */
+class CourseTerms {
   @IsOptional()
   @IsString()
   @Length(0, 80)
   term?: string;
 
-  /** In which due dates are entered and shown; UTC where it is not told. */
+  /** In which due dates are entered and shown; UTC for a course that begins without. */
   @IsOptional()
   @IsString()
   @Length(1, 60)
@@ -61,23 +57,19 @@ export class CreateCourseRequest {
   timeZone?: string;
 }
 
-export class ChangeCourseRequest {
+export class CreateCourseRequest extends CourseTerms {
+  @IsString()
+  @Length(1, 120)
+  @IsWritten()
+  title!: string;
+}
+
+export class ChangeCourseRequest extends CourseTerms {
   @IsOptional()
   @IsString()
   @Length(1, 120)
   @IsWritten()
   title?: string;
-
-  @IsOptional()
-  @IsString()
-  @Length(0, 80)
-  term?: string;
-
-  @IsOptional()
-  @IsString()
-  @Length(1, 60)
-  @IsTimeZone()
-  timeZone?: string;
 }
 
 export class RosterEntry {
