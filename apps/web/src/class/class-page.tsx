@@ -15,15 +15,13 @@ import { IconKey, IconPlayerPlay, IconStack2, IconUserPlus, IconX } from '@table
 import { type ClassRow, type LabView } from '@sobrin/contracts';
 import { useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
-import { api } from '../api/client';
-import { useChange, useClassRows } from '../api/queries';
+import { useClassRows } from '../api/queries';
 import { LinkDialog } from '../course/link-dialog';
-import { peopleOf } from '../course/people-of';
 import { RosterDialog } from '../course/roster-dialog';
+import { useTakingOff } from '../course/use-taking-off';
 import { useShownLab } from '../lab/lab-shell';
 import { VersionStrip } from '../lab/version-strip';
 import { LabVersionsDialog } from '../lab/versions-dialog';
-import { AskDialog } from '../ui/ask-dialog';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { points, whenIn } from '../ui/words';
@@ -34,14 +32,10 @@ export function ClassPage() {
   const lab = useShownLab();
   const rows = useClassRows(lab.id);
   const [adding, setAdding] = useState(false);
-  const [removing, setRemoving] = useState<ClassRow | null>(null);
   const [choosing, setChoosing] = useState(false);
   const [linking, setLinking] = useState<ClassRow | null>(null);
   const checking = useCheckAll(lab.id);
-  const remove = useChange(
-    (student: string) => api('DELETE courses/:id/roster/:student', { id: lab.courseId, student }),
-    ...peopleOf(lab.courseId),
-  );
+  const takingOff = useTakingOff(lab.courseId);
   const open = rows.data?.filter((row) => row.submissionId !== null && (row.points === null || row.stale)).length ?? 0;
   const hasGroups = rows.data?.some(({ group }) => group) ?? false;
   const titles = ['Student', ...(hasGroups ? ['Group'] : []), 'Attempt', 'Handed in', 'Points', 'State', ''];
@@ -84,9 +78,9 @@ export function ClassPage() {
         <Box sx={{ maxWidth: 1080, mx: 'auto' }}>
           {rows.isPending && <Waiting what="Loading the class" />}
           {rows.isError && <Failure error={rows.error} onAgain={() => void rows.refetch()} />}
-          {(checking.error !== null || remove.isError) && (
+          {(checking.error ?? takingOff.error) !== null && (
             <Box sx={{ mb: 2 }}>
-              <Failure error={checking.error ?? remove.error} />
+              <Failure error={checking.error ?? takingOff.error} />
             </Box>
           )}
           {checking.failed.length > 0 && (
@@ -139,7 +133,7 @@ export function ClassPage() {
                       lab={lab}
                       hasGroups={hasGroups}
                       onLink={() => setLinking(row)}
-                      onRemove={() => setRemoving(row)}
+                      onRemove={() => takingOff.ask({ id: row.studentId, name: row.name })}
                     />
                   ))}
                 </TableBody>
@@ -157,15 +151,7 @@ export function ClassPage() {
           onClose={() => setLinking(null)}
         />
       )}
-      <AskDialog
-        open={removing !== null}
-        title={`Take ${removing?.name ?? ''} off the roster?`}
-        yes="Take off the roster"
-        onClose={() => setRemoving(null)}
-        onYes={() => removing && remove.mutate(removing.studentId)}
-      >
-        What was handed in stays stored. Whoever is put back is invited again, and finds it when they accept.
-      </AskDialog>
+      {takingOff.dialog}
     </>
   );
 }

@@ -19,7 +19,6 @@ import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { api } from '../api/client';
 import { useChange, useCourses, useMe, useMembers } from '../api/queries';
-import { AskDialog } from '../ui/ask-dialog';
 import { Row, TextInput } from '../ui/fields';
 import { Mark } from '../ui/mark';
 import { Opened } from '../ui/opened';
@@ -29,8 +28,8 @@ import { Empty, Failure } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { LinkDialog } from './link-dialog';
 import { MemberDialog } from './member-dialog';
-import { peopleOf } from './people-of';
 import { RosterDialog } from './roster-dialog';
+import { useTakingOff } from './use-taking-off';
 
 /** The people of a course, and what it is called. */
 export function CoursePage() {
@@ -141,18 +140,14 @@ function People({ course, people, teaches }: { course: CourseSummary; people: re
   const me = useMe().data;
   const [changing, setChanging] = useState<Member | null>(null);
   const [linking, setLinking] = useState<Member | null>(null);
-  const [removing, setRemoving] = useState<Member | null>(null);
-  const remove = useChange(
-    (student: string) => api('DELETE courses/:id/roster/:student', { id: course.id, student }),
-    ...peopleOf(course.id),
-  );
+  const takingOff = useTakingOff(course.id);
   const hasGroups = people.some(({ group }) => group);
   const titles = ['Name', 'Sign-in name', 'In the course', ...(hasGroups ? ['Group'] : []), ...(teaches ? [''] : [])];
   return (
     <Panel title="People" aside={plural(people.length, 'person', 'people')}>
-      {remove.isError && (
+      {takingOff.error !== null && (
         <Box sx={{ p: 2 }}>
-          <Failure error={remove.error} />
+          <Failure error={takingOff.error} />
         </Box>
       )}
       <Table
@@ -180,7 +175,7 @@ function People({ course, people, teaches }: { course: CourseSummary; people: re
                 <TableCell align="right" sx={{ width: 110, whiteSpace: 'nowrap' }}>
                   <RowTool title="Change" of={member} icon={IconPencil} onClick={setChanging} />
                   <RowTool title="A new password for" of={member} icon={IconKey} onClick={setLinking} />
-                  <RowTool title="Take off the roster:" of={member} icon={IconX} onClick={setRemoving} />
+                  <RowTool title="Take off the roster:" of={member} icon={IconX} onClick={takingOff.ask} />
                 </TableCell>
               )}
             </TableRow>
@@ -189,15 +184,7 @@ function People({ course, people, teaches }: { course: CourseSummary; people: re
       </Table>
       {changing && <MemberDialog course={course.id} member={changing} onClose={() => setChanging(null)} />}
       {linking && <LinkDialog course={course.id} student={linking} onClose={() => setLinking(null)} />}
-      <AskDialog
-        open={removing !== null}
-        title={`Take ${removing?.name ?? ''} off the roster?`}
-        yes="Take off the roster"
-        onClose={() => setRemoving(null)}
-        onYes={() => removing && remove.mutate(removing.id)}
-      >
-        What was handed in stays stored. Whoever is put back is invited again, and finds it when they accept.
-      </AskDialog>
+      {takingOff.dialog}
     </Panel>
   );
 }
