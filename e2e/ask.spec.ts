@@ -1,9 +1,9 @@
 import { readFile } from 'node:fs/promises';
-import { choose, expect, labWith, openBenchOf, openLab, signIn, test } from './people';
+import { addressOf, choose, expect, labWith, openBenchOf, signIn, test } from './people';
 
 test.beforeEach(async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
-  const lab = await openLab(page, 'Three Stations');
+  const lab = await addressOf(page, 'Three Stations');
   await page.goto(`${lab}/bench`);
   await expect(page.locator('.tile').first()).toBeVisible();
 });

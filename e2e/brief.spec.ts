@@ -1,11 +1,10 @@
-import { expect, labWith, openBenchOf, saved, signIn, test } from './people';
+import { expect, labWith, makeLab, saved, signIn, test } from './people';
 
 test('tasks are written, changed and removed, and are there after a reload; other parts are saved as well', async ({
   page,
 }) => {
   await signIn(page, 'Maren Osterkamp');
-  await openBenchOf(page, labWith('Tasks of a lab'));
-  await page.goto(page.url().replace(/bench$/, 'brief'));
+  await page.goto(`${await makeLab(page, labWith('Tasks of a lab'))}/brief`);
   for (const [number, text] of [
     [1, 'Draw the valley.'],
     [2, 'Label every port.'],

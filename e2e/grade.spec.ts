@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { chooseFile, expect, json, openLab, signIn, signOut, test, textOf } from './people';
+import { addressOf, chooseFile, expect, json, openLab, signIn, signOut, test, textOf } from './people';
 
 test('a drawing exported in one session is uploaded by another student, checked, and its mark is in the CSV', async ({
   page,
@@ -34,7 +34,7 @@ test('a drawing exported in one session is uploaded by another student, checked,
   await signOut(page);
 
   await signIn(page, 'Maren Osterkamp');
-  const lab = await openLab(page, 'Valley Station LAN');
+  const lab = await addressOf(page, 'Valley Station LAN');
   await page.goto(`${lab}/class`);
   await page.getByRole('button', { name: /^Check 13/ }).click();
   await expect(page.getByRole('button', { name: 'All checked' })).toBeVisible({ timeout: 60_000 });
@@ -55,7 +55,7 @@ test('a drawing exported in one session is uploaded by another student, checked,
 
 test('a mistake is found, explained and shown in the student’s drawing, all by keyboard', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
-  const lab = await openLab(page, 'Three Stations');
+  const lab = await addressOf(page, 'Three Stations');
   await page.goto(`${lab}/class`);
   await page.getByRole('link', { name: 'Jamila Conteh' }).click();
   const evidence = page.getByRole('region', { name: 'Evidence' });
@@ -76,7 +76,7 @@ test('a mistake is found, explained and shown in the student’s drawing, all by
 
 test('a faultless drawing with other names shows whose part each device plays', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
-  const lab = await openLab(page, 'Three Stations');
+  const lab = await addressOf(page, 'Three Stations');
   await page.goto(`${lab}/class`);
   await page.getByRole('link', { name: 'Samir Haddadin' }).click();
   await expect(page.getByLabel('Mark 61 of 61')).toBeVisible();

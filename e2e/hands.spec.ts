@@ -1,7 +1,7 @@
 import { type Page } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
-import { expect, labWith, openBenchOfCopy, openBenchOf, saved, signIn, test } from './people';
+import { expect, labWith, makeLab, openBenchOfCopy, openBenchOf, saved, signIn, test } from './people';
 
 const tile = (page: Page, name: string) =>
   page.locator('.react-flow__node-tile').filter({ has: page.getByText(name, { exact: true }) });
@@ -166,12 +166,12 @@ test('a lab’s kit says how many are left, and gives no more', async ({ page })
   await signIn(page, 'Maren Osterkamp');
   const text = await readFile(path.join(__dirname, '..', 'demo', 'valley-lan', 'lab.json'), 'utf8');
   const lab = JSON.parse(text) as { policy: object };
-  await openBenchOf(page, {
+  const address = await makeLab(page, {
     ...lab,
     title: 'Hands 5',
     policy: { ...lab.policy, kit: { hub: { most: 1 }, laptop: {} } },
   });
-  await page.goto(page.url().replace(/bench$/, 'brief'));
+  await page.goto(`${address}/brief`);
   await page.getByRole('button', { name: '2 models' }).click();
   await expect(page.getByLabel('How many of Hub')).toHaveValue('1');
   await page.getByLabel('How many of Hub').fill('2');

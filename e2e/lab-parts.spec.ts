@@ -1,5 +1,5 @@
 import { type Page } from '@playwright/test';
-import { expect, openBenchOfCopy, saved, signIn, test } from './people';
+import { copyOf, expect, makeLab, saved, signIn, test } from './people';
 
 const points = (page: Page, number: string) => page.getByLabel(`Points of ${number}`, { exact: true });
 async function give(page: Page, number: string, value: string): Promise<void> {
@@ -12,8 +12,7 @@ test('two instructors at one spec: different requirements come together, the sam
   context,
 }) => {
   await signIn(page, 'Maren Osterkamp');
-  await openBenchOfCopy(page, 'three-stations', 'A spec of two');
-  const spec = page.url().replace(/bench$/, 'spec');
+  const spec = `${await makeLab(page, await copyOf('three-stations', 'A spec of two'))}/spec`;
   await page.goto(spec);
   await expect(points(page, '1.2')).toBeVisible();
   const other = await context.newPage();
@@ -44,8 +43,7 @@ test('two instructors at one spec: different requirements come together, the sam
 
 test('a change of the brief can still be undone after another page was looked at', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
-  await openBenchOfCopy(page, 'three-stations', 'A brief to come back to');
-  await page.goto(page.url().replace(/bench$/, 'brief'));
+  await page.goto(`${await makeLab(page, await copyOf('three-stations', 'A brief to come back to'))}/brief`);
   const attempts = page.getByLabel('Attempts');
   const before = await attempts.inputValue();
   await attempts.fill('5');

@@ -74,6 +74,17 @@ export async function signOut(page: Page): Promise<void> {
   await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
 }
 
+/** The address of a lab by its title; how people find it on the home page is tried by `openLab`. */
+export async function addressOf(page: Page, title: string): Promise<string> {
+  const courses = (await (await page.request.get('/api/courses')).json()) as {
+    role: string;
+    labs: { id: string; title: string }[];
+  }[];
+  const labs = courses.flatMap((course) => course.labs.map((lab) => ({ ...lab, role: course.role })));
+  const { id, role } = labs.find((lab) => lab.title === title)!;
+  return `${role === 'student' ? '/my' : ''}/labs/${id}`;
+}
+
 /** Opens a lab from the home page; the address of the lab. */
 export async function openLab(page: Page, title: string): Promise<string> {
   await page.goto('/');
@@ -82,11 +93,13 @@ export async function openLab(page: Page, title: string): Promise<string> {
   return /^.*\/labs\/[^/]+/.exec(page.url())![0];
 }
 
-/** Opens the bench of a new lab that is like one of the demo's, so that other tests find theirs as it was. */
-export async function openBenchOfCopy(page: Page, slug: string, title: string): Promise<void> {
-  const file = JSON.parse(await readFile(path.join(__dirname, '..', 'demo', slug, 'lab.json'), 'utf8')) as object;
-  await openBenchOf(page, { ...file, title });
-}
+/** A lab like one of the demo's, to be made anew, so that other tests find theirs as it was. */
+export const copyOf = async (slug: string, title: string): Promise<object> => ({
+  ...(JSON.parse(await readFile(path.join(__dirname, '..', 'demo', slug, 'lab.json'), 'utf8')) as object),
+  title,
+});
+export const openBenchOfCopy = async (page: Page, slug: string, title: string): Promise<void> =>
+  openBenchOf(page, await copyOf(slug, title));
 
 const EMPTY = { format: 'sobrin-topology', version: 1, sites: {}, devices: {}, links: {} };
 /** A lab with a reference and nothing else. */
@@ -102,22 +115,26 @@ export const labWith = (title: string, reference: object = EMPTY): object => ({
   spec: { groups: {}, sections: [] },
 });
 
-/** Opens the bench of a new lab from a file. */
-export async function openBenchOf(page: Page, file: object): Promise<void> {
+/** Makes a new lab from a file; its address. */
+export async function makeLab(page: Page, file: object): Promise<string> {
   const [course] = (await (await page.request.get('/api/courses')).json()) as { id: string }[];
   const answer = await page.request.post(`/api/courses/${course!.id}/labs/import`, {
     headers,
     data: { text: JSON.stringify(file) },
   });
   const { id } = (await answer.json()) as { id: string };
-  await page.goto(`/labs/${id}/bench`);
+  return `/labs/${id}`;
+}
+
+/** Opens the bench of a new lab from a file. */
+export async function openBenchOf(page: Page, file: object): Promise<void> {
+  await page.goto(`${await makeLab(page, file)}/bench`);
   await expect(page.getByRole('toolbar', { name: 'Bench' })).toBeVisible();
 }
 
 /** Opens a student's own bench of a lab. */
 export async function openOwnBench(page: Page, title: string): Promise<void> {
-  await openLab(page, title);
-  await page.getByRole('link', { name: 'Open the bench' }).click();
+  await page.goto(`${await addressOf(page, title)}/bench`);
   await expect(page.getByRole('toolbar', { name: 'Bench' })).toBeVisible();
 }
 

@@ -1,12 +1,12 @@
 import { type Page } from '@playwright/test';
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
-import { chooseFile, expect, json, openLab, saved, signIn, signOut, test, textOf } from './people';
+import { addressOf, chooseFile, expect, json, saved, signIn, signOut, test, textOf } from './people';
 
 const item = (page: Page, name: RegExp) => page.getByRole('treeitem', { name });
 const field = (page: Page, name: string) => page.getByRole('textbox', { name, exact: true });
 async function openPlan(page: Page, title: string): Promise<void> {
-  const lab = await openLab(page, title);
+  const lab = await addressOf(page, title);
   await page.goto(`${lab}/plan`);
   await expect(page.getByRole('heading', { name: 'Plan', exact: true })).toBeVisible();
 }
@@ -72,7 +72,7 @@ test('a student makes a plan with the keyboard alone, hands it in, and the instr
 
   await signOut(page);
   await signIn(page, 'Maren Osterkamp');
-  const lab = await openLab(page, 'Season Opening');
+  const lab = await addressOf(page, 'Season Opening');
   await page.goto(`${lab}/class`);
   await page.getByRole('link', { name: 'Zofia Wrona' }).click();
   const evidence = page.getByRole('region', { name: 'Evidence' });

@@ -39,7 +39,7 @@ export default defineConfig({
         '--disable-component-update',
         '--disable-sync',
         // Pages live for seconds here: tidying up their memory early costs more than it brings.
-        '--js-flags=--min-semi-space-size=32',
+        '--js-flags=--min-semi-space-size=32 --initial-old-space-size=512 --no-incremental-marking --no-memory-reducer',
       ],
     },
   },

@@ -1,8 +1,8 @@
-import { chooseFile, expect, json, openLab, saved, signIn, test, textOf } from './people';
+import { addressOf, chooseFile, expect, json, saved, signIn, test, textOf } from './people';
 
 test('an instructor changes points and words, reorders, adds a requirement, and undoes', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
-  const lab = await openLab(page, 'Valley Station LAN');
+  const lab = await addressOf(page, 'Valley Station LAN');
   await page.goto(`${lab}/spec`);
   const rows = page.locator('[data-requirement]');
   await expect(rows.first()).toBeVisible();
@@ -66,7 +66,7 @@ test('an instructor changes points and words, reorders, adds a requirement, and 
 
 test('a value that cannot be is said where it is typed and not taken', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
-  const lab = await openLab(page, 'Valley Station LAN');
+  const lab = await addressOf(page, 'Valley Station LAN');
   await page.goto(`${lab}/spec`);
   const row = page.locator('[data-requirement]').filter({ hasText: 'inside' }).first();
   await row
@@ -80,7 +80,7 @@ test('a value that cannot be is said where it is typed and not taken', async ({ 
 
 test('a lab goes out as a file and comes back as another lab', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
-  const lab = await openLab(page, 'Three Stations');
+  const lab = await addressOf(page, 'Three Stations');
   await page.goto(`${lab}/brief`);
   const [file] = await Promise.all([
     page.waitForEvent('download'),
