@@ -64,7 +64,10 @@ test('an answer that gets lost does not make a change twice', async ({ page }) =
   await expect(tiles(page)).toHaveCount(before + 1);
 });
 
-test('two on one drawing see what the other saves; changes that meet show both versions', async ({ page, context }) => {
+test('two on one drawing see what the other saves; of what both changed one says whose holds, and all else stands', async ({
+  page,
+  context,
+}) => {
   await openBench(page, 'Tobias Ferreira');
   const other = await context.newPage();
   await other.goto(page.url());
@@ -91,21 +94,27 @@ test('two on one drawing see what the other saves; changes that meet show both v
   await other.route(CHANGES, (route) => route.abort());
   await rename(other, 'ROOF');
   await expect(other.getByText('kept in this browser')).toBeVisible();
+  await add(other, 'printer');
   await rename(page, 'YARD');
+  await add(page, 'laptop');
   await saved(page);
   await lookAt(other);
   await expect(tiles(other).filter({ hasText: 'ROOF' })).toHaveCount(1);
   await other.unroute(CHANGES);
   await other.getByRole('button', { name: 'Try now' }).click();
   const dialog = other.getByRole('dialog');
-  await expect(dialog).toContainText('Two versions of this drawing');
+  await expect(dialog).toContainText('1 thing changed by two');
   await expect(dialog.locator('.tile', { hasText: 'ROOF' })).toHaveCount(1);
   await expect(dialog.locator('.tile', { hasText: 'YARD' })).toHaveCount(1);
-  await expect(dialog.getByRole('list', { name: 'Changes' })).toContainText('name: YARD → ROOF');
-  await dialog.getByRole('button', { name: /Keep mine/ }).click();
+  await expect(dialog.getByRole('radio', { name: 'Yours: name: CM-1 → ROOF' })).toBeChecked();
+  await expect(dialog.getByRole('radio', { name: 'Saved: name: CM-1 → YARD' })).toBeVisible();
+  await dialog.getByRole('button', { name: 'Go on with what is chosen' }).click();
   await saved(other);
-  await lookAt(page);
-  await expect(tiles(page).filter({ hasText: 'ROOF' })).toHaveCount(1);
+  await expect(other.getByText('Both versions that met are kept by name among the versions.')).toBeVisible();
+  for (const tab of [page, other]) {
+    await lookAt(tab);
+    for (const name of ['ROOF', 'PR-1', 'LT-1']) await expect(tiles(tab).filter({ hasText: name })).toHaveCount(1);
+  }
 });
 
 test('a browser without room says so while the server does not answer, and sends everything when it does', async ({
@@ -128,7 +137,7 @@ test('a browser without room says so while the server does not answer, and sends
   await expect(tiles(page)).toHaveCount(before + 1);
 });
 
-test('what a dead tab left is not put over what others saved since: both versions are shown', async ({
+test('of what a dead tab left and others changed since one says whose holds; all else that it left is there', async ({
   page,
   context,
   browser,
@@ -152,6 +161,11 @@ test('what a dead tab left is not put over what others saved since: both version
   await page.route(CHANGES, (route) => route.abort());
   await rename(page, 'OFFLINE');
   await expect(page.getByText('kept in this browser')).toBeVisible();
+  // The first save is on its way for ever; what comes after it waits.
+  const before = await tiles(page).count();
+  await add(page, 'hub');
+  await add(page, 'tablet');
+  await expect(tiles(page)).toHaveCount(before + 2);
   await page.close({ runBeforeUnload: false });
 
   // Somebody at another machine renames the same device.
@@ -165,14 +179,22 @@ test('what a dead tab left is not put over what others saved since: both version
   const next = await context.newPage();
   await next.goto(address);
   const dialog = next.getByRole('dialog');
-  await expect(dialog).toContainText('Two versions of this drawing');
+  await expect(dialog).toContainText('1 thing changed by two');
   await expect(dialog.locator('.tile', { hasText: 'OFFLINE' })).toHaveCount(1);
   await expect(dialog.locator('.tile', { hasText: 'ELSEWHERE' })).toHaveCount(1);
-  await dialog.getByRole('button', { name: /Take the saved one/ }).click();
-  await expect(tiles(next).filter({ hasText: 'ELSEWHERE' })).toHaveCount(1);
-  await next.reload();
-  await expect(tiles(next).filter({ hasText: 'ELSEWHERE' })).toHaveCount(1);
+  await dialog.getByRole('radio', { name: /^Saved: / }).check();
+  await dialog.getByRole('button', { name: 'Go on with what is chosen' }).click();
+  await expect(dialog).toBeHidden();
+  for (const turn of ['decided', 'loaded again']) {
+    await expect(tiles(next).filter({ hasText: 'ELSEWHERE' }), turn).toHaveCount(1);
+    await expect(tiles(next), turn).toHaveCount(before + 2);
+    await saved(next);
+    await next.reload();
+  }
   await expect(next.getByRole('dialog')).toBeHidden();
+  await next.keyboard.press('v');
+  for (const name of [/^Saved, when two versions met/, /Not saved, when two versions met/])
+    await expect(next.getByRole('option', { name }).first()).toBeVisible();
 });
 
 test('killing the server in the middle of saves loses nothing that had been confirmed, of a drawing or of a lab', async ({

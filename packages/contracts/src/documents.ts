@@ -5,6 +5,7 @@ import { type Topology } from '@sobrin/core/topology';
 import {
   ArrayMaxSize,
   ArrayMinSize,
+  IsBoolean,
   IsArray,
   IsIn,
   IsInt,
@@ -34,6 +35,34 @@ export class SaveRequest {
   @ArrayMaxSize(2000)
   @IsObject({ each: true })
   commands!: object[];
+}
+
+/** Keeps as a version what was changed and is not to be saved, or cannot be. Sent again with its id it is made once. */
+export class AsideRequest {
+  @IsUUID()
+  save!: string;
+
+  /** The revision that the commands were made on. */
+  @IsInt()
+  @Min(0)
+  @Max(2_000_000_000)
+  base!: number;
+
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(20_000)
+  @IsObject({ each: true })
+  commands!: object[];
+
+  /** Whether what is saved may be given up for it: then that is named as a version, too. */
+  @IsBoolean()
+  met!: boolean;
+}
+export interface SetAside {
+  /** The revision that is named; null where nothing of it differs from what is saved. */
+  revision: number | null;
+  /** How many commands could not be made, and are not in it. */
+  left: number;
 }
 
 /** What is worked on: a drawing, an address plan, or another part of a lab. */

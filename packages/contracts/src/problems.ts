@@ -14,6 +14,8 @@ export interface Conflict<D extends AnyDocument = Topology> extends Refusal {
   places: string[];
   /** Who saved in between. */
   by: string[];
+  /** The document that both changes were made of. */
+  before: D;
   mine: D;
   theirs: D;
 }

@@ -27,10 +27,12 @@ import {
 } from './courses';
 import {
   type AnyDocument,
+  AsideRequest,
   type DocumentView,
   NameVersionRequest,
   SaveRequest,
   type Saved,
+  type SetAside,
   type Showing,
   type ShownDrawing,
   type VersionView,
@@ -159,6 +161,7 @@ export const ROUTES = {
 
   'GET documents/:id': answers<DocumentView<AnyDocument>>(),
   'POST documents/:id/changes': takes(SaveRequest).answers<Saved<AnyDocument>>(),
+  'POST documents/:id/aside': takes(AsideRequest).answers<SetAside>(),
   'GET documents/:id/live': answers<Raw>(),
   'GET documents/:id/versions': answers<VersionView[]>(),
   'POST documents/:id/versions': takes(NameVersionRequest).answers<Nothing>(),

@@ -13,7 +13,7 @@ import {
   placeInPart,
   readPart,
 } from '@sobrin/core/spec';
-import { type Problem, type Topology, Command, applyBatch, readTopology } from '@sobrin/core/topology';
+import { type Problem, type Topology, Command, applyBatch, placeInDrawing, readTopology } from '@sobrin/core/topology';
 
 export type Document = Topology | Plan | LabParts[LabPart];
 export type DocumentKindName = 'topology' | 'plan' | 'starter' | LabPart;
@@ -66,13 +66,3 @@ export const DOCUMENT_KINDS: Readonly<Record<DocumentKindName, DocumentKind>> = 
   plan: PLAN,
   ...(Object.fromEntries(LAB_PARTS.map((part) => [part, partKind(part)])) as Record<LabPart, DocumentKind>),
 };
-
-/** A place in a drawing as people call it: by the names of things, not by their ids. */
-function placeInDrawing([part, id, ...rest]: readonly string[], { devices, links, sites }: Topology): string {
-  if (part === undefined) return 'the whole drawing';
-  if (id === undefined) return part;
-  const link = part === 'links' ? links[id] : undefined;
-  const named = part === 'devices' ? devices[id]?.name : part === 'sites' ? sites[id]?.name : undefined;
-  const ends = link && [link.a, link.b].map((end) => `${devices[end.device]?.name ?? ''} ${end.port}`).join(' – ');
-  return [named ?? ends ?? `${part} › ${id}`, ...rest].join(' › ');
-}

@@ -157,13 +157,14 @@ export class DocumentsService {
     const meetings = meetingPlaces(mine.value, theirs);
     const done = meetings.length ? null : kind.applyAll(current.content, title, commands);
     if (done?.ok) return done.value;
-    throw refuse.conflict(await this.conflictOf(kind, current, since, mine.value.document, meetings, manager));
+    throw refuse.conflict(await this.conflictOf(kind, current, since, before, mine.value.document, meetings, manager));
   }
 
   private async conflictOf(
     kind: DocumentKind,
     current: StoredDocument,
     since: readonly DocumentChange[],
+    before: Document,
     mine: Document,
     meetings: readonly (readonly string[])[],
     manager: EntityManager,
@@ -177,6 +178,7 @@ export class DocumentsService {
       revision: current.revision,
       places: places.length ? places.slice(0, 200) : [where],
       by: authors.map((author) => author.name),
+      before,
       mine,
       theirs: current.content as Document,
     };
@@ -192,6 +194,10 @@ function checkCommands(kind: DocumentKind, commands: readonly object[]): void {
   );
   if (problems.length) throw refuse.problems('The change cannot be read. Nothing was stored.', problems);
 }
+
+/** Whether a document may be stored. */
+export const isWhole = (kind: DocumentKind, document: Document): boolean =>
+  Buffer.byteLength(JSON.stringify(document)) <= kind.maxBytes && kind.read(document).ok;
 
 function checkResult(kind: DocumentKind, document: Document): void {
   const bytes = Buffer.byteLength(JSON.stringify(document));

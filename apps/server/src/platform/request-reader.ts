@@ -30,6 +30,7 @@ const LIMITS: Partial<Record<RouteName, BodyLimit>> = {
   'POST my/labs/:id/attachments': FILE,
   'PUT my/labs/:id/answers': { bytes: 5_000_000, depth: 3, values: 1_000 },
   'POST documents/:id/changes': DOCUMENT,
+  'POST documents/:id/aside': DOCUMENT,
 };
 const OPEN_TO_STRANGERS: ReadonlySet<RouteName> = new Set([
   'POST auth/sign-in',

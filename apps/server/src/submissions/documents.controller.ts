@@ -12,12 +12,14 @@ import {
 } from '@nestjs/common';
 import {
   type AnyDocument,
+  AsideRequest,
   type DocumentView,
   type Me,
   NameVersionRequest,
   PictureQuery,
   SaveRequest,
   type Saved,
+  type SetAside,
   type Showing,
   type ShownDrawing,
   type VersionView,
@@ -27,6 +29,7 @@ import { EMPTY, type Observable, ignoreElements } from 'rxjs';
 import { Needs, StillMay, TheObject } from '../access/access.guard';
 import { type Granted } from '../access/access.service';
 import { CurrentUser, Public } from '../accounts/session.guard';
+import { AsideService } from '../documents/aside.service';
 import { DOCUMENT_KINDS } from '../documents/document-kinds';
 import { DocumentsService } from '../documents/documents.service';
 import { liveEvents } from '../documents/live';
@@ -48,6 +51,7 @@ export class DocumentsController {
   constructor(
     private readonly documents: DocumentsService,
     private readonly versions: VersionsService,
+    private readonly aside: AsideService,
     private readonly pictures: PicturesService,
     private readonly shown: ShowingService,
     private readonly presence: PresenceService,
@@ -70,6 +74,17 @@ export class DocumentsController {
     @Body() request: SaveRequest,
   ): Promise<Saved<AnyDocument>> {
     return this.documents.save(id, request, me, lab ? (manager) => this.labs.countChange(lab, manager) : undefined);
+  }
+
+  @Needs('edit', 'document')
+  @Answers('POST documents/:id/aside')
+  @HttpCode(200)
+  async setAside(
+    @CurrentUser() me: Me,
+    @TheObject() { id }: Granted['document'],
+    @Body() request: AsideRequest,
+  ): Promise<SetAside> {
+    return this.aside.set(id, request, me);
   }
 
   /** Tells of every save as long as the connection lasts, first the revision as it is; and who else has it open. */

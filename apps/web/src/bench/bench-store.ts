@@ -1,4 +1,12 @@
-import { type Command, type Topology, applyBatch, invariantProblems } from '@sobrin/core/topology';
+import {
+  type Command,
+  type Topology,
+  DRAWING_MERGE,
+  applyBatch,
+  doubled,
+  invariantProblems,
+  placeInDrawing,
+} from '@sobrin/core/topology';
 import {
   type DocumentKind,
   type DocumentPorts,
@@ -15,7 +23,10 @@ export type BenchStore = DocumentStore<Topology, Command, Selection>;
 export const DRAWING: DocumentKind<Topology, Command, Selection> = {
   applyAll: applyBatch,
   problem: (topology) => invariantProblems(topology)[0]?.text,
-  replace: (topology) => ({ kind: 'replace', topology }),
+  edits: (edits) => ({ kind: 'edits', edits }),
+  merge: DRAWING_MERGE,
+  placeWords: placeInDrawing,
+  doubled,
   nothing: NOTHING,
   existing,
 };

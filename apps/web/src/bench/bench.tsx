@@ -67,7 +67,8 @@ export function Bench({
   children?: ReactNode;
 }) {
   const store = useBenchStore();
-  const { document: topology, selection, save } = useBench((state) => state);
+  const state = useBench((all) => all);
+  const { document: topology, selection } = state;
   const { facts, ask } = useEngine(topology, equipment);
   const plan = usePlanOfLab();
   const parts = useOpenedParts(lost);
@@ -116,12 +117,7 @@ export function Bench({
         />
         {children}
       </TopBar>
-      <SaveTrouble
-        save={save}
-        what="drawing"
-        onRetry={() => store.getState().retry()}
-        onGiveUp={() => store.getState().giveUp()}
-      />
+      <SaveTrouble state={state} what="drawing" />
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
           <BenchDrawing

@@ -1,9 +1,17 @@
-import { type Conflict, type Saved } from '@sobrin/contracts';
-import { type Result } from '@sobrin/core';
-import { type Applied } from '@sobrin/core/changes';
+import { type Conflict, type Saved, type SetAside } from '@sobrin/contracts';
+import { type Result, plural } from '@sobrin/core';
+import {
+  type Applied,
+  type Contest,
+  type Edit,
+  type MergeRules,
+  decided,
+  editsBetween,
+  mergeOf,
+} from '@sobrin/core/changes';
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { type Pending, type Save } from './pending';
-import { type Document, type SaveState, Saver } from './saver';
+import { type Document, type Own, type SaveState, Saver } from './saver';
 
 /** The steps of all documents of a page in the order in which they were made. */
 let stepsMade = 0;
@@ -23,7 +31,14 @@ export interface DocumentKind<D extends Document, C, S> {
   applyAll: (document: D, title: string, commands: readonly C[]) => Result<Applied<D, C>, string>;
   /** Why a document would be refused by the server; undefined where it would not. */
   problem: (document: D) => string | undefined;
-  replace: (document: D) => C;
+  edits: (edits: Edit[]) => C;
+  merge: MergeRules<D>;
+  /** A place in a document as people call it. */
+  placeWords: (path: readonly string[], document: D) => string;
+  /** What a document has twice and should have once, as sentences. */
+  doubled?: (document: D) => ReadonlyMap<string, string>;
+  /** Whether a person is asked where two versions meet, also where they go together. */
+  asksAlways?: boolean;
   nothing: S;
   /** Of what is chosen that which is still there. */
   existing: (document: D, selection: S) => S;
@@ -39,18 +54,24 @@ export interface DocumentState<D extends Document, C, S> {
   unconfirmed: readonly C[];
   /** What could not be done, as a sentence; null where all went well. */
   refusal: string | null;
+  /** What happened without being asked for, as sentences. */
+  told: string | null;
   do: (title: string, ...commands: C[]) => boolean;
   undo: () => void;
   redo: () => void;
   select: (selection: S) => void;
   dismiss: () => void;
-  /** Puts the two versions before the person: what is shown is one's own. */
-  showConflict: (conflict: Conflict<D>) => void;
-  keepMine: () => void;
-  /** Takes the other version, with the commands of mine that are to be made on top of it. */
-  takeTheirs: (mine?: readonly C[]) => void;
-  /** Gives up what the server refuses; the page is to be loaded again. */
-  giveUp: () => Promise<void>;
+  /** What a closed tab left meets with what is saved. `document` is what it showed, made by `own`. */
+  showConflict: (conflict: Conflict<D>, document: D, own: Own<C>) => void;
+  /**
+   * Ends a conflict: mine holds at those of the contested places, and theirs at the others; or what commands make of
+   * theirs. Both versions are kept by name first: where that fails nothing is decided, and `refusal` says why.
+   */
+  decide: (how: ((contest: Contest) => boolean) | readonly C[]) => Promise<void>;
+  /** Takes what is saved in place of what the server refuses, which is kept as a version first. False, with the reason in `refusal`, where it cannot be. */
+  giveUp: () => Promise<boolean>;
+  /** Takes what is saved; what is not is gone. */
+  throwAway: () => Promise<void>;
   flush: () => Promise<boolean>;
   retry: () => void;
   /** Shows what others have saved while nobody listened. */
@@ -72,6 +93,8 @@ export interface DocumentPorts<D extends Document, C> {
     read: () => Promise<{ document: D; revision: number }>;
     /** Tells revisions that the server has, until the function that comes back is called. */
     listen: (hear: (revision: number) => void) => () => void;
+    /** Keeps what was changed as a version; `met` where another version met it, which is kept, too. */
+    setAside: (own: Own<C> & { save: string; met: boolean }) => Promise<SetAside>;
   };
 }
 
@@ -89,15 +112,71 @@ export function createDocumentStore<D extends Document, C, S>(
       document,
       selection: kind.existing(document, get().selection),
     });
+    /** Commands of a closed tab that are contested; null where they are this tab's own. */
+    let left: Own<C> | null = null;
+    /** The id under which something is being set aside, also when it is tried again. */
+    let asideId: string | null = null;
     const saver = new Saver<D, C>(start.revision, {
       ...ports,
       ...(ports.others && { read: ports.others.read }),
       onState: (save) => set({ save, unconfirmed: saver.unconfirmed }),
       onMerged: (merged, waiting) => {
+        const { document: mine } = get();
         const done = kind.applyAll(merged, 'waiting', waiting);
-        set(shown(done.ok ? done.value.document : merged));
+        const document = done.ok ? done.value.document : merged;
+        set(shown(document));
+        tell(newlyDoubled(mine, document));
       },
+      onOthers: (document) => set(shown(document)),
+      onConflict: (conflict) => meet(conflict),
     });
+    const tell = (sentences: readonly string[]): void => {
+      if (sentences.length) set({ told: sentences.join(' ') });
+    };
+    const newlyDoubled = (before: D, after: D): string[] => {
+      const known = kind.doubled?.(before);
+      return [...(kind.doubled?.(after) ?? [])].filter(([what]) => !known?.has(what)).map(([, sentence]) => sentence);
+    };
+
+    const keepAside = async (met: boolean): Promise<SetAside> => {
+      asideId ??= ports.newId();
+      const done = await ports.others!.setAside({ save: asideId, ...(left ?? saver.own), met });
+      asideId = null;
+      return done;
+    };
+
+    /** Two versions meet: what goes together is put together, and only the rest is asked. */
+    const meet = (conflict: Conflict<D>): void => {
+      const { document: mine } = get();
+      const merge = mergeOf(conflict.before, mine, conflict.theirs, kind.merge);
+      if (merge.contests.length || kind.asksAlways) {
+        set({ save: { kind: 'conflict', conflict, merge }, unconfirmed: saver.unconfirmed });
+        return;
+      }
+      const places = merge.later.map((path) => kind.placeWords(path.slice(0, 2), mine));
+      const [itStands, it] = places.length === 1 ? ['it stands', 'it'] : ['they stand', 'them'];
+      tell([
+        ...(places.length
+          ? [
+              `${conflict.by.join(', ') || 'Somebody'} moved ${list(places)} as well: ${itStands} where you put ${it}, the later of the two.`,
+            ]
+          : []),
+        ...newlyDoubled(mine, merge.together),
+      ]);
+      hold(conflict, merge.together);
+    };
+    /** The document holds in place of what was saved. */
+    const hold = (conflict: Conflict<D>, document: D): void => {
+      left = null;
+      set(shown(document));
+      const edits = editsBetween(conflict.theirs, document);
+      saver.resolve(conflict.revision, edits.length ? [kind.edits(edits)] : []);
+    };
+    const takeSaved = async (): Promise<void> => {
+      const there = await ports.others!.read();
+      set({ ...shown(there.document), past: [], future: [] });
+      saver.resolve(there.revision, []);
+    };
 
     /** Applies commands; returns the inverse, or null with the reason shown. */
     const apply = (title: string, commands: readonly C[]): C | null => {
@@ -125,6 +204,7 @@ export function createDocumentStore<D extends Document, C, S>(
       save: { kind: 'saved' },
       unconfirmed: [],
       refusal: null,
+      told: null,
       do: (title, ...commands) => {
         const inverse = apply(title, commands);
         if (inverse)
@@ -142,26 +222,53 @@ export function createDocumentStore<D extends Document, C, S>(
         if (inverse) set({ past: [...get().past, { ...step, inverse }], future: rest });
       },
       select: (selection) => set({ selection }),
-      dismiss: () => set({ refusal: null }),
-      showConflict: (conflict) => set({ document: conflict.mine, save: { kind: 'conflict', conflict } }),
-      keepMine: () => {
-        const { save, document } = get();
-        if (save.kind === 'conflict') saver.resolve(save.conflict.revision, [kind.replace(document)]);
+      dismiss: () => set({ refusal: null, told: null }),
+      showConflict: (conflict, document, own) => {
+        left = own;
+        set({ document });
+        saver.stop();
+        meet(conflict);
       },
-      takeTheirs: (mine = []) => {
-        const { save } = get();
+      decide: async (how) => {
+        const { save, document: mine } = get();
         if (save.kind !== 'conflict') return;
-        const done = kind.applyAll(save.conflict.theirs, 'mine', mine);
-        // After taking the other version the own history no longer fits the document.
-        set({
-          document: done.ok ? done.value.document : save.conflict.theirs,
-          past: [],
-          future: [],
-          selection: kind.nothing,
-        });
-        saver.resolve(save.conflict.revision, done.ok ? mine : []);
+        const { conflict } = save;
+        // The page may have been worked on since they met.
+        const merge = mergeOf(conflict.before, mine, conflict.theirs, kind.merge);
+        try {
+          await keepAside(true);
+        } catch (error) {
+          set({ refusal: `Nothing was decided, and both versions are as they were: ${textOf(error)}` });
+          return;
+        }
+        if (typeof how === 'function') {
+          const sides = { base: conflict.before, mine, theirs: conflict.theirs };
+          const document = decided(merge, how, sides, kind.merge);
+          // What was given up is no step that could be taken back.
+          if (!merge.contests.every(how)) set({ past: [], future: [] });
+          hold(conflict, document);
+        } else {
+          const done = kind.applyAll(conflict.theirs, 'mine', how);
+          set({ past: [], future: [] });
+          hold(conflict, done.ok ? done.value.document : conflict.theirs);
+        }
+        set({ told: 'Both versions that met are kept by name among the versions.' });
       },
-      giveUp: () => saver.giveUp(),
+      giveUp: async () => {
+        try {
+          const { revision, left: lost } = await keepAside(false);
+          await takeSaved();
+          if (revision !== null)
+            set({
+              told: `What was refused is kept among the versions, as “Could not be saved”${lost ? `, without ${plural(lost, 'change')} that cannot be made` : ''}.`,
+            });
+          return true;
+        } catch (error) {
+          set({ refusal: `Your changes could not be kept as a version: ${textOf(error)}` });
+          return false;
+        }
+      },
+      throwAway: takeSaved,
       flush: () => saver.flush(),
       retry: () => saver.retry(),
       catchUp: () => saver.heard(Infinity),
@@ -169,3 +276,7 @@ export function createDocumentStore<D extends Document, C, S>(
     };
   });
 }
+
+const textOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
+const list = (words: readonly string[]): string =>
+  words.length > 3 ? `${words.slice(0, 3).join(', ')} and ${words.length - 3} more` : words.join(', ');

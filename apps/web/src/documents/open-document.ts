@@ -1,13 +1,29 @@
-import { type Conflict, type DocumentView, type Present, type Saved } from '@sobrin/contracts';
+import {
+  type AsideRequest,
+  type Conflict,
+  type DocumentView,
+  type Present,
+  type Saved,
+  type SetAside,
+} from '@sobrin/contracts';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { ApiError, api } from '../api/client';
 import { newId } from '../api/new-id';
 import { type DocumentKind, type DocumentStore, createDocumentStore } from './document-store';
 import { lineOfDocument, othersAt } from './others';
-import { type Orphan, type Save, forget, holdTabLock, keepPending, orphansOf } from './pending';
+import {
+  type Orphan,
+  type Pending,
+  type Save,
+  forget,
+  holdTabLock,
+  keepOrphan,
+  keepPending,
+  orphansOf,
+} from './pending';
 import { useReadOnly } from './read-only';
-import { type Document, isConflict } from './saver';
+import { type Document, type Own, MOST_AT_ONCE, isConflict } from './saver';
 
 const post = <D extends Document>(documentId: string, save: Save): Promise<Saved<D>> =>
   api('POST documents/:id/changes', { id: documentId }, save) as Promise<Saved<D>>;
@@ -55,7 +71,7 @@ async function openDocument<D extends Document, C extends object, S>(
     await mine.getState().catchUp();
     return { store: mine, lost: null };
   }
-  const left = await sendOrphans<D>(documentId);
+  const left = await alone(`sobrin-left-${documentId}`, () => sendOrphans<D>(documentId));
   const read = (): Promise<DocumentView<D>> => api('GET documents/:id', { id: documentId }) as Promise<DocumentView<D>>;
   const { document, revision } = await read();
   const store = createDocumentStore<D, C, S>({ document, revision }, kind, {
@@ -63,42 +79,89 @@ async function openDocument<D extends Document, C extends object, S>(
     keep: (pending) => keepPending(documentId, pending),
     newId,
     later: (run, ms) => void setTimeout(run, ms),
-    others: { read, listen: (hear) => listen(documentId, hear) },
+    others: {
+      read,
+      listen: (hear) => listen(documentId, hear),
+      setAside: ({ commands, ...own }) => setAside(documentId, { ...own, commands: [...commands] }),
+    },
     readOnly,
   });
   if (left.clash) {
     const { conflict, orphan } = left.clash;
-    store.getState().showConflict(conflict);
-    // Only when one version is chosen is the other one given up.
-    const stop = store.subscribe(({ save }) => {
-      if (save.kind === 'conflict') return;
-      stop();
-      void forget(orphan);
-    });
+    // It was made here, of commands of this kind.
+    const own = ownOf(orphan.pending) as Own<C>;
+    // What that tab showed: what the server was sent, with what still waited.
+    const shown = kind.applyAll(conflict.before, 'left', own.commands);
+    store.getState().showConflict(conflict, shown?.ok ? shown.value.document : conflict.mine, own);
+    // Only when it is decided what holds is the other one given up.
+    const decided = ({ save }: { save: { kind: string } }): boolean => save.kind === 'saved';
+    if (decided(store.getState())) await forget(orphan);
+    else {
+      const stop = store.subscribe((state) => {
+        if (!decided(state)) return;
+        stop();
+        void forget(orphan);
+      });
+    }
   }
   open.set(key, store as unknown as AnyStore);
   return { store, lost: left.lost };
 }
 
-/** Sends what closed tabs left: all of it, up to the first that meets with what others saved since. */
+/** Does something that two tabs must not do at once. */
+const alone = <T>(name: string, work: () => Promise<T>): Promise<T> =>
+  'locks' in navigator ? navigator.locks.request(name, work) : work();
+
+const setAside = (id: string, request: AsideRequest): Promise<SetAside> =>
+  api('POST documents/:id/aside', { id }, request);
+
+/** All that a tab left, with the revision it was made on. */
+const ownOf = ({ sent, waiting, base }: Pending): Own<object> => ({
+  base: sent?.base ?? base,
+  commands: [...(sent?.commands ?? []), ...waiting],
+});
+
+/**
+ * Sends what closed tabs left: all of it, up to the first that meets with what others saved since. What is refused is
+ * kept as a version; where that cannot be, it stays in this browser.
+ */
 async function sendOrphans<D extends Document>(
   documentId: string,
 ): Promise<{ lost: string | null; clash: { conflict: Conflict<D>; orphan: Orphan } | null }> {
-  let lost: string | null = null;
+  const lost: string[] = [];
   for (const orphan of await orphansOf(documentId)) {
-    const { sent, waiting, base } = orphan.pending;
     try {
-      const done = sent && (await post<D>(documentId, sent));
-      if (waiting.length) await post<D>(documentId, { save: newId(), base: done?.revision ?? base, commands: waiting });
+      await sendPending(documentId, orphan);
     } catch (error) {
       if (!(error instanceof ApiError) || error.status < 400 || error.status >= 500 || error.status === 401)
         throw error;
-      if (isConflict<D>(error.body)) return { lost, clash: { conflict: error.body, orphan } };
-      lost = `Some changes that a closed tab left unsaved in this browser do not fit what is saved: ${error.message}`;
+      if (isConflict<D>(error.body)) return { lost: lost.join(' ') || null, clash: { conflict: error.body, orphan } };
+      const { base, commands } = ownOf(orphan.pending);
+      const kept = await setAside(documentId, { save: newId(), base, commands: [...commands], met: false }).catch(
+        () => null,
+      );
+      lost.push(
+        `Some changes that a closed tab left unsaved in this browser do not fit what is saved: ${error.message}`,
+        kept ? 'They are kept among the versions, as “Could not be saved”.' : 'They stay in this browser.',
+      );
+      if (!kept) continue;
     }
     await forget(orphan);
   }
-  return { lost, clash: null };
+  return { lost: lost.join(' ') || null, clash: null };
+}
+
+/** Sends what a tab left, and takes off what is stored, so that only the rest is left where that is refused. */
+async function sendPending(documentId: string, orphan: Orphan): Promise<void> {
+  while (orphan.pending.sent ?? orphan.pending.waiting.length) {
+    const { sent, waiting, base } = orphan.pending;
+    // Kept with its id first: whoever comes after a crash sends the same again.
+    const save = sent ?? { save: newId(), base, commands: waiting.slice(0, MOST_AT_ONCE) };
+    const rest = sent ? waiting : waiting.slice(MOST_AT_ONCE);
+    await keepOrphan(orphan, { sent: save, waiting: rest, base });
+    const { revision } = await post(documentId, save);
+    await keepOrphan(orphan, { sent: null, waiting: rest, base: revision });
+  }
 }
 
 /** A document to work on. */

@@ -50,4 +50,10 @@ export async function orphansOf(documentId: string): Promise<Orphan[]> {
   });
 }
 
+/** Keeps what of it is not stored yet; whoever holds it sees the rest. */
+export async function keepOrphan(orphan: Orphan, pending: Pending): Promise<void> {
+  orphan.pending = pending;
+  await set(orphan.key, pending);
+}
+
 export const forget = ({ key }: Orphan): Promise<void> => del(key);

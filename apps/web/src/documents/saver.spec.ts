@@ -1,4 +1,4 @@
-import { type Saved } from '@sobrin/contracts';
+import { type Conflict, type Saved } from '@sobrin/contracts';
 import { type Command, type Topology, emptyTopology } from '@sobrin/core/topology';
 import { ApiError } from '../api/client';
 import { type Pending, type Save } from './pending';
@@ -12,6 +12,7 @@ function bench() {
   const states: SaveState[] = [];
   const kept: Pending<Command>[] = [];
   const merged: Command[][] = [];
+  const met: Conflict[] = [];
   let timers: (() => void)[] = [];
   let answer: (save: Save<Command>) => Promise<Saved> = (save) =>
     Promise.resolve({ revision: save.base + 1, merged: null });
@@ -31,6 +32,8 @@ function bench() {
     read: () => Promise.resolve(there),
     onState: (state) => states.push(state),
     onMerged: (_topology, waiting) => merged.push([...waiting]),
+    onOthers: () => merged.push([]),
+    onConflict: (conflict) => met.push(conflict),
     newId: () => `save${++ids}`,
     later: (run) => void timers.push(run),
   });
@@ -49,6 +52,7 @@ function bench() {
     states,
     kept,
     merged,
+    met,
     settle,
     answers: (next: typeof answer) => void (answer = next),
     /** Somebody else saved. */
@@ -67,6 +71,19 @@ test('commands made in quick succession go out as one save, on top of the revisi
   saver.add([move(3)]);
   await settle();
   expect(saves[1]).toEqual({ save: 'save2', base: 8, commands: [move(3)] });
+});
+
+test('what was drawn in a day without a connection goes out in saves that the server takes', async () => {
+  const { saver, saves, settle } = bench();
+  saver.add(Array.from({ length: 1200 }, (_each, at) => move(at)));
+  await settle();
+  await settle();
+  expect(saves.map(({ base, commands }) => [base, commands.length])).toEqual([
+    [7, 500],
+    [8, 500],
+    [9, 200],
+  ]);
+  expect(saves.flatMap(({ commands }) => commands)).toEqual(Array.from({ length: 1200 }, (_each, at) => move(at)));
 });
 
 test('everything is kept in the browser before it is sent, and forgotten when it is confirmed', async () => {
@@ -111,12 +128,13 @@ test('changes of somebody else come with what is still waiting here', async () =
 });
 
 test('a conflict stops sending until one version is chosen', async () => {
-  const { saver, saves, states, settle, answers } = bench();
+  const { saver, saves, states, met, settle, answers } = bench();
   const conflict = {
     message: 'met',
     places: ['devices › a'],
     by: ['Zofia Wrona'],
     revision: 20,
+    before: emptyTopology(),
     mine: emptyTopology(),
     theirs: emptyTopology(),
   };
@@ -126,7 +144,8 @@ test('a conflict stops sending until one version is chosen', async () => {
   saver.add([move(2)]);
   await settle();
   expect(saves).toHaveLength(1);
-  expect(states.at(-1)).toEqual({ kind: 'conflict', conflict });
+  expect(met).toEqual([conflict]);
+  expect(saver.own).toEqual({ base: 7, commands: [move(1), move(2)] });
   answers((save) => Promise.resolve({ revision: save.base + 1, merged: null }));
   const mine: Command = { kind: 'replace', topology: emptyTopology() };
   saver.resolve(20, [mine]);

@@ -1,4 +1,5 @@
 import { type AnyDocument, type Conflict, type Saved } from '@sobrin/contracts';
+import { type Merge } from '@sobrin/core/changes';
 import { type Topology } from '@sobrin/core/topology';
 import { ApiError } from '../api/client';
 import { type Pending, type Save } from './pending';
@@ -10,16 +11,26 @@ export type SaveState<D extends Document = Topology> =
   | { kind: 'saved' }
   | { kind: 'saving' }
   | { kind: 'offline'; text: string }
-  | { kind: 'conflict'; conflict: Conflict<D> }
+  | { kind: 'conflict'; conflict: Conflict<D>; merge: Merge<D> }
   | { kind: 'refused'; text: string };
+
+/** Commands with the revision they were made on. */
+export interface Own<C> {
+  base: number;
+  commands: readonly C[];
+}
 
 export interface SaverPorts<D extends Document, C> {
   post(save: Save<C>): Promise<Saved<D>>;
   /** Keeps what is unconfirmed; resolved when it is safe. */
   keep(pending: Pending<C>): Promise<void>;
   onState(state: SaveState<D>): void;
+  /** What was sent meets with what others saved. Nothing more is sent until `resolve` is called. */
+  onConflict(conflict: Conflict<D>): void;
   /** Somebody else saved in between: the document with both, to which what is still waiting is to be applied. */
   onMerged(document: D, waiting: readonly C[]): void;
+  /** Others saved while nothing of one's own was on its way. */
+  onOthers(document: D): void;
   newId(): string;
   later(run: () => void, ms: number): void;
   /** What the server has now; absent where nobody else can save. */
@@ -27,6 +38,8 @@ export interface SaverPorts<D extends Document, C> {
 }
 
 const GATHER_MS = 250;
+/** So many commands go with one save: what is drawn in a day without a connection is more than one may hold. */
+export const MOST_AT_ONCE = 500;
 const RETRY_MS = [2_000, 5_000, 15_000, 30_000];
 
 /**
@@ -85,7 +98,12 @@ export class Saver<D extends Document, C> {
     const there = await this.ports.read().catch(() => null);
     if (!there || there.revision <= this.base || !isOpen()) return;
     this.base = there.revision;
-    this.ports.onMerged(there.document, []);
+    this.ports.onOthers(there.document);
+  }
+
+  /** Sends nothing more until `resolve` is called. */
+  stop(): void {
+    this.stopped = true;
   }
 
   /** Ends a conflict: what the server has holds, but for the commands that are still to be made on top of it. */
@@ -104,12 +122,9 @@ export class Saver<D extends Document, C> {
     return [...(this.sent?.commands ?? []), ...this.waiting];
   }
 
-  /** Forgets what is not confirmed; resolved when it is gone. */
-  giveUp(): Promise<void> {
-    this.sent = null;
-    this.waiting = [];
-    this.keep();
-    return this.kept;
+  /** What the server has not confirmed, with the revision it was made on. */
+  get own(): Own<C> {
+    return { base: this.sent?.base ?? this.base, commands: this.unconfirmed };
   }
 
   private keep(): void {
@@ -136,8 +151,8 @@ export class Saver<D extends Document, C> {
     if (this.busy || this.stopped) return;
     if (!this.sent) {
       if (!this.waiting.length) return;
-      this.sent = { save: this.ports.newId(), base: this.base, commands: this.waiting };
-      this.waiting = [];
+      this.sent = { save: this.ports.newId(), base: this.base, commands: this.waiting.slice(0, MOST_AT_ONCE) };
+      this.waiting = this.waiting.slice(MOST_AT_ONCE);
       this.keep();
     }
     this.busy = true;
@@ -166,7 +181,7 @@ export class Saver<D extends Document, C> {
     const text = error instanceof Error ? error.message : String(error);
     if (status === 409 && error instanceof ApiError && isConflict<D>(error.body)) {
       this.stopped = true;
-      this.ports.onState({ kind: 'conflict', conflict: error.body });
+      this.ports.onConflict(error.body);
     } else if (status >= 400 && status < 500 && status !== 401 && status !== 408 && status !== 429) {
       this.stopped = true;
       const problems = error instanceof ApiError ? error.problems.map((problem) => problem.text) : [];

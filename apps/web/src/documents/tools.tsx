@@ -1,6 +1,8 @@
 import { Alert, Box, Button } from '@mui/material';
 import { IconArrowBackUp, IconArrowForwardUp, IconCheck, IconCloudOff, IconRefresh } from '@tabler/icons-react';
 import { IconTool } from '../ui/icon-tool';
+import { useState } from 'react';
+import { give } from '../api/files';
 import { type DocumentState } from './document-store';
 import { type Document, type SaveState } from './saver';
 
@@ -35,27 +37,39 @@ export function HistoryTools({ state: { past, future, undo, redo } }: { state: H
 /** The bar over a page that says what stands in the way of saving. */
 export const inTheWay = { borderRadius: 0, background: 'var(--ochre-tint)', color: 'var(--ink)' };
 
-/** Says that something is not saved on the server, why, and what to do. */
-export function SaveTrouble({
-  save,
-  what,
-  onRetry,
-  onGiveUp,
-}: {
-  save: { kind: string; text?: string };
-  what: string;
-  onRetry: () => void;
-  onGiveUp: () => Promise<void>;
-}) {
-  if (save.kind !== 'offline' && save.kind !== 'refused') return null;
+export type Troubled = Pick<
+  DocumentState<Document, object, unknown>,
+  'document' | 'retry' | 'giveUp' | 'throwAway' | 'told' | 'dismiss'
+> & { save: { kind: string; text?: string } };
+
+/** Says that something is not saved on the server, why, and what to do; or what was put together without asking. */
+export function SaveTrouble({ state, what }: { state: Troubled; what: string }) {
+  const { save, told } = state;
+  /** Where what is refused could not be kept as a version either, a file is left. */
+  const [isStuck, setIsStuck] = useState(false);
+  if (save.kind !== 'offline' && save.kind !== 'refused')
+    return told === null ? null : (
+      <Alert severity="info" onClose={state.dismiss} sx={{ ...inTheWay, background: 'var(--surface)' }}>
+        {told}
+      </Alert>
+    );
   return (
     <Alert
       severity="warning"
       action={
         save.kind === 'offline' ? (
-          <Button onClick={onRetry}>Try now</Button>
+          <Button onClick={state.retry}>Try now</Button>
+        ) : isStuck ? (
+          <>
+            <Button onClick={() => give(`${what}.json`, 'application/json', JSON.stringify(state.document, null, 2))}>
+              Save mine as a file
+            </Button>
+            <Button onClick={() => void state.throwAway()}>Throw mine away</Button>
+          </>
         ) : (
-          <Button onClick={() => void onGiveUp().then(() => location.reload())}>Load the saved {what}</Button>
+          <Button onClick={() => void state.giveUp().then((isKept) => setIsStuck(!isKept))}>
+            Keep mine as a version, go on with the saved {what}
+          </Button>
         )
       }
       sx={inTheWay}

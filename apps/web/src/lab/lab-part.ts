@@ -1,5 +1,13 @@
 import { editsBetween } from '@sobrin/core/changes';
-import { type LabPart, type LabParts, type PartCommand, applyPartCommands, readPart } from '@sobrin/core/spec';
+import {
+  type LabPart,
+  type LabParts,
+  type PartCommand,
+  applyPartCommands,
+  partMerge,
+  placeInPart,
+  readPart,
+} from '@sobrin/core/spec';
 import { useMemo } from 'react';
 import { type DocumentKind, type DocumentState, type DocumentStore } from '../documents/document-store';
 import { type Listen, listenTo, useOpenDocument } from '../documents/open-document';
@@ -21,7 +29,9 @@ export const partKind = <P extends LabPart>(part: P): PartKind<P> => ({
     const [{ place, text }] = read.error as [{ place: string; text: string }];
     return place ? `${place}: ${text}` : text;
   },
-  replace: (document) => ({ kind: 'edits', edits: [{ path: [], value: document }] }),
+  edits: (edits) => ({ kind: 'edits', edits }),
+  merge: partMerge(part),
+  placeWords: placeInPart,
   nothing: null,
   existing: () => null,
 });

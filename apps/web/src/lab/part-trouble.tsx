@@ -1,34 +1,31 @@
 import { Alert, Button, Stack } from '@mui/material';
-import { SaveTrouble, inTheWay } from '../documents/tools';
+import { type Troubled, SaveTrouble, inTheWay } from '../documents/tools';
 
-interface Trouble {
-  save: { kind: string; text?: string; conflict?: { message: string; by: readonly string[] } };
+interface Part extends Troubled {
+  save: { kind: string; text?: string; conflict?: { by: readonly string[]; places: readonly string[] } };
   refusal: string | null;
-  dismiss: () => void;
-  retry: () => void;
-  giveUp: () => Promise<void>;
-  keepMine: () => void;
-  takeTheirs: () => void;
+  decide: (isMine: () => boolean) => Promise<void>;
 }
 
 /** What stands in the way of saving a part of a lab, and what can be done. */
-export function PartTrouble({ part, what }: { part: Trouble; what: string }) {
+export function PartTrouble({ part, what }: { part: Part; what: string }) {
   const { save, refusal } = part;
   return (
     <>
-      <SaveTrouble save={save} what={what} onRetry={part.retry} onGiveUp={part.giveUp} />
+      <SaveTrouble state={part} what={what} />
       {save.kind === 'conflict' && save.conflict && (
         <Alert
           severity="warning"
           sx={inTheWay}
           action={
             <Stack direction="row">
-              <Button onClick={() => part.takeTheirs()}>Take theirs</Button>
-              <Button onClick={() => part.keepMine()}>Keep mine</Button>
+              <Button onClick={() => void part.decide(() => false)}>Take theirs</Button>
+              <Button onClick={() => void part.decide(() => true)}>Keep mine</Button>
             </Stack>
           }
         >
-          {save.conflict.message} {save.conflict.by.length > 0 && `By ${save.conflict.by.join(', ')}.`}
+          {save.conflict.by.join(', ') || 'Somebody'} saved a change of what you changed as well (
+          {save.conflict.places.slice(0, 3).join(', ')}). Say whose holds there; everything else of both is kept.
         </Alert>
       )}
       {refusal !== null && (

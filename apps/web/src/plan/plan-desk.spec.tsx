@@ -27,16 +27,28 @@ jest.mock('./dialogs/use-table-reading', () => ({
 
 beforeAll(sizePage);
 
+/** What was kept as a version before it was given up. */
+let aside: object[] = [];
+
 function open(
   document: Plan = plan(),
   setting: Partial<PlanSetting> = {},
   post: (save: Save<PlanCommand>) => Promise<Saved<Plan>> = () => new Promise(() => {}),
 ): PlanStore {
+  aside = [];
   const store = createDocumentStore({ document, revision: 0 }, PLAN, {
     post,
     keep: () => Promise.resolve(),
     newId: () => '1',
     later: (run) => void setTimeout(run, 0),
+    others: {
+      read: () => Promise.resolve({ document, revision: 0 }),
+      listen: () => () => undefined,
+      setAside: (request) => {
+        aside.push(request);
+        return Promise.resolve({ revision: 7, left: 0 });
+      },
+    },
   });
   serve({});
   show(
@@ -289,6 +301,7 @@ describe('two people', () => {
         revision: 5,
         places: ['10.84.1.9'],
         by: ['Zofia Wrona'],
+        before: plan(),
         mine: plan(),
         theirs,
       };
@@ -305,6 +318,7 @@ describe('two people', () => {
     expect(dialog).toHaveTextContent('Zofia Wrona saved others');
     await userEvent.click(within(dialog).getByRole('button', { name: 'Give mine the next free one' }));
     await waitFor(() => expect(saves).toHaveLength(2));
+    expect(aside).toMatchObject([{ base: 0, met: true, commands: [{ kind: 'takeAddresses' }] }]);
     expect(saves[1]!.base).toBe(5);
     expect(store.getState().document.addresses).toMatchObject({
       '10.84.1.9': { name: 'THEIRS' },

@@ -25,7 +25,8 @@ const NO_NEEDS: readonly SubnetNeed[] = [];
 /** The address plan: map and tree of its blocks, the numbers of the brief beside, and what is chosen at the right. */
 export function PlanDesk({ under, lost, children }: { under: string; lost: string | null; children?: ReactNode }) {
   const store = usePlanStore();
-  const { selection, select, save, unconfirmed, refusal, dismiss } = usePlan((state) => state);
+  const state = usePlan((all) => all);
+  const { selection, select, unconfirmed, refusal, dismiss } = state;
   const { tree, ranges, needs, problems, toneOf } = usePlanFacts((facts) => facts);
   const { brief, showsResults, laysOut, drawingId } = usePlanSetting();
   const opened = useOpened();
@@ -65,12 +66,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
       <PlanToolbar under={under} actions={actions} open={setDialog}>
         {children}
       </PlanToolbar>
-      <SaveTrouble
-        save={save}
-        what="plan"
-        onRetry={() => store.getState().retry()}
-        onGiveUp={() => store.getState().giveUp()}
-      />
+      <SaveTrouble state={state} what="plan" />
       <BlockMap tree={tree} chosen={first} onChoose={showInMap} onFree={addInMap} />
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <Box sx={{ width: 240, flex: 'none', borderRight: '1px solid var(--line)', background: 'var(--surface)' }}>

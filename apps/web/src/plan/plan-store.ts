@@ -7,7 +7,9 @@ import {
   type PlanTree,
   type ReadRange,
   type SubnetNeed,
+  PLAN_MERGE,
   applyPlanCommands,
+  meetingWords,
   planBounds,
   planTree,
   problemSteps,
@@ -32,7 +34,11 @@ export type PlanStore = DocumentStore<Plan, PlanCommand, PlanSelection>;
 export const PLAN: DocumentKind<Plan, PlanCommand, PlanSelection> = {
   applyAll: applyPlanCommands,
   problem: (plan) => planBounds(plan)[0]?.text,
-  replace: (plan) => ({ kind: 'replace', plan }),
+  edits: (edits) => ({ kind: 'edits', edits }),
+  merge: PLAN_MERGE,
+  placeWords: meetingWords,
+  // Two may take the same room by different blocks: how they go on is asked, see `MeetingDialog`.
+  asksAlways: true,
   nothing: NOTHING,
   existing: (plan, { blocks, address, range }) => ({
     blocks: blocks.filter((id) => plan.blocks[id]),

@@ -1,4 +1,5 @@
 import { formatAddress, parseAddress } from '../address';
+import { type MergeRules } from '../changes';
 import { fail, ok, type Result } from '../result';
 import { type Problem, shapeProblems } from '../topology';
 import { type Brief, Plan } from './schema';
@@ -45,6 +46,14 @@ export function planInvariants(plan: Plan): Problem[] {
       : [{ place, text: `"${key}" is written ${canonical} here, so that it is there once.` }];
   });
 }
+
+/** How two plans that were made of the same one are put together. */
+export const PLAN_MERGE: MergeRules<Plan> = {
+  broken: (plan) => {
+    const read = readPlan(plan);
+    return read.ok ? [] : read.error.map(({ place }) => place.split(' › '));
+  },
+};
 
 /** What must hold in a brief and the shape cannot say: ids are given once. */
 export function briefProblems(brief: Brief): Problem[] {

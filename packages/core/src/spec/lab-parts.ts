@@ -1,5 +1,5 @@
 import { type Static, type TObject, Type } from '@sinclair/typebox';
-import { type Edit, type Planned, applying, isEntries, valueAt } from '../changes';
+import { type Edit, type MergeRules, type Planned, applying, bothAdded, isEntries, valueAt } from '../changes';
 import { Brief, briefProblems } from '../plan';
 import { type Result, fail, ok } from '../result';
 import { Closed, Line, ListOf, Maybe, type Problem, shapeProblems } from '../topology';
@@ -114,6 +114,19 @@ function idsGivenTwice(place: string, list: readonly { id: string }[]): Problem[
     return isTwice ? [{ place: `${place} › ${at} › id`, text: `The id "${id}" is there twice.` }] : [];
   });
 }
+
+/** How two of a part that were made of the same one are put together. */
+export const partMerge = <P extends LabPart>(part: P): MergeRules<LabParts[P]> => ({
+  broken: (document) => {
+    const read = readPart(part, document);
+    return read.ok ? [] : read.error.map(({ place }) => place.split(' › '));
+  },
+  // Two first entries of a list that was not there.
+  settle: (_place, base, mine, theirs) => {
+    const both = base === undefined ? bothAdded(base, mine, theirs) : null;
+    return both && { value: both };
+  },
+});
 
 const WORDS: Readonly<Record<LabPart, string>> = {
   brief: 'brief',

@@ -1,11 +1,11 @@
-import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
+import { Alert, Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
 import { rebase } from '@sobrin/core/plan';
 import { useMemo } from 'react';
 import { usePlan, usePlanSetting } from '../use-plan';
 
 /** Two people took the same thing: both takers are shown, and one says what becomes of one's own. Nothing was overwritten. */
 export function MeetingDialog() {
-  const { save, unconfirmed, takeTheirs, keepMine } = usePlan((state) => state);
+  const { save, unconfirmed, decide, refusal } = usePlan((state) => state);
   const { brief } = usePlanSetting();
   const conflict = save.kind === 'conflict' ? save.conflict : null;
   const done = useMemo(() => conflict && rebase(conflict.theirs, unconfirmed, brief), [conflict, unconfirmed, brief]);
@@ -50,20 +50,21 @@ export function MeetingDialog() {
           <Typography className="mono">{conflict.places.slice(0, 8).join(', ')}</Typography>
         )}
         <Typography color="text.secondary" sx={{ mt: 1.5 }}>
-          Everything else of yours is kept in each case but the last.
+          Everything else of both is kept in each case.
         </Typography>
+        {refusal !== null && <Alert severity="error">{refusal}</Alert>}
       </DialogContent>
       <DialogActions sx={{ flexWrap: 'wrap', gap: 1, justifyContent: 'start', px: 3, pb: 2 }}>
         {done.instead.length > 0 && (
-          <Button variant="contained" autoFocus onClick={() => takeTheirs([...done.kept, ...done.instead])}>
+          <Button variant="contained" autoFocus onClick={() => void decide([...done.kept, ...done.instead])}>
             Give mine the next free {done.instead.length === 1 ? 'one' : 'ones'}
           </Button>
         )}
-        <Button variant="outlined" onClick={() => takeTheirs(done.kept)}>
+        <Button variant="outlined" onClick={() => void decide(done.kept)}>
           Leave what was saved, drop mine of these
         </Button>
-        <Button variant="outlined" onClick={keepMine}>
-          Put my whole plan in place of the saved one
+        <Button variant="outlined" onClick={() => void decide(() => true)}>
+          Put mine of these in place of what was saved
         </Button>
       </DialogActions>
     </Dialog>
