@@ -14,6 +14,11 @@ export class UploadRequest {
 export class SaveAnswersRequest {
   @IsObject()
   answers!: Record<string, string>;
+
+  /** The drawing beside which they were typed: another person may have signed in since in this browser. */
+  @IsOptional()
+  @IsUUID()
+  drawing?: string;
 }
 
 export class HandInRequest {
@@ -21,6 +26,11 @@ export class HandInRequest {
   @IsOptional()
   @IsUUID()
   handIn?: string;
+
+  /** The drawing that whoever pressed it looked at. */
+  @IsOptional()
+  @IsUUID()
+  drawing?: string;
 }
 
 export class AttachRequest {

@@ -9,8 +9,9 @@ import { jsonb } from '../platform/jsonb';
 import { refuse } from '../platform/refusal';
 import { SignalsService } from '../platform/signals.service';
 import { type Document, type DocumentKind, DOCUMENT_KINDS } from './document-kinds';
-import { DocumentBarrier, DocumentChange, DocumentVersion, StoredDocument } from './document.entity';
+import { DocumentBarrier, DocumentChange, StoredDocument } from './document.entity';
 import { isWhole } from './documents.service';
+import { VersionsService } from './versions.service';
 
 /** Both changes together change nothing: whoever knew the document before them meets neither. */
 const NOTHING: Footprint = { reads: [], writes: [] };
@@ -24,6 +25,7 @@ export class AsideService {
   constructor(
     @InjectDataSource() private readonly db: DataSource,
     private readonly signals: SignalsService,
+    private readonly versions: VersionsService,
   ) {}
 
   async set(id: string, request: AsideRequest, author: Me): Promise<SetAside> {
@@ -57,13 +59,10 @@ export class AsideService {
         change(revision + 1, randomUUID(), back, edits),
       ]);
       await manager.update(StoredDocument, { id }, { revision: revision + 1 });
-      const name = async (at: number, words: string): Promise<void> => {
-        const version = { documentId: id, revision: at, name: words, authorId: author.id, madeAt: new Date() };
-        // What somebody named keeps its name.
-        await manager.createQueryBuilder().insert().into(DocumentVersion).values(version).orIgnore().execute();
-      };
-      if (request.met) await name(current.revision, 'Saved, when two versions met');
-      await name(revision, request.met ? 'Not saved, when two versions met' : 'Could not be saved');
+      if (request.met)
+        await this.versions.nameWithin(manager, id, current.revision, 'Saved, when two versions met', author);
+      const name = request.met ? 'Not saved, when two versions met' : 'Could not be saved';
+      await this.versions.nameWithin(manager, id, revision, name, author);
       await this.signals.tell(manager, 'saved', { id, revision: revision + 1 });
       return { revision, left };
     });

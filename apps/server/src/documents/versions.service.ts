@@ -7,7 +7,7 @@ import {
   type VersionView,
 } from '@sobrin/contracts';
 import { InjectDataSource } from '@nestjs/typeorm';
-import { Between, DataSource, In } from 'typeorm';
+import { Between, DataSource, type EntityManager, In } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { refuse } from '../platform/refusal';
 import { type DocumentKindName } from './document-kinds';
@@ -72,6 +72,17 @@ export class VersionsService {
     const version = { documentId: id, revision, name: name.trim(), authorId: author.id, madeAt: new Date() };
     if (!version.name) throw refuse.input('A version wants a name with at least one letter.');
     await this.db.manager.upsert(DocumentVersion, version, ['documentId', 'revision']);
+  }
+
+  /** Names a revision beside what somebody may have named it before. */
+  async nameWithin(manager: EntityManager, id: string, revision: number, name: string, author: Me): Promise<void> {
+    const known = await manager.findOneBy(DocumentVersion, { documentId: id, revision });
+    const names = (known?.name.split(', ') ?? []).filter((other) => other !== name);
+    const version = known ?? { documentId: id, revision, authorId: author.id, madeAt: new Date() };
+    await manager.upsert(DocumentVersion, { ...version, name: [...names, name].join(', ') }, [
+      'documentId',
+      'revision',
+    ]);
   }
 
   /** A document as it was at a revision. */

@@ -43,9 +43,9 @@ export class WorksController {
   async answers(
     @CurrentUser() me: Me,
     @TheObject() assignment: Assignment,
-    @Body() { answers }: SaveAnswersRequest,
+    @Body() { answers, drawing }: SaveAnswersRequest,
   ): Promise<void> {
-    await this.works.saveAnswers(me, assignment, answers);
+    await this.works.saveAnswers(me, assignment, answers, drawing);
   }
 
   @Needs('do', 'lab')
@@ -74,8 +74,8 @@ export class WorksController {
   async handIn(
     @CurrentUser() me: Me,
     @TheObject() assignment: Assignment,
-    @Body() { handIn }: HandInRequest,
+    @Body() { handIn, drawing }: HandInRequest,
   ): Promise<{ id: string; attempt: number; late: boolean }> {
-    return this.works.handIn(me, assignment, new Date(), handIn);
+    return this.works.handIn(me, assignment, new Date(), { id: handIn, drawing });
   }
 }

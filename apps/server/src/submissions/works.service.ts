@@ -13,6 +13,7 @@ import { MembersService } from '../courses/members.service';
 import { StoredDocument } from '../documents/document.entity';
 import { DocumentsService } from '../documents/documents.service';
 import { FORMATS } from '../documents/formats';
+import { VersionsService } from '../documents/versions.service';
 import { LabFilesService } from '../labs/lab-files.service';
 import { LabsService } from '../labs/labs.service';
 import { LabVersionsService } from '../labs/versions.service';
@@ -38,6 +39,7 @@ export class WorksService {
     private readonly files: LabFilesService,
     private readonly threads: ThreadsService,
     private readonly versions: LabVersionsService,
+    private readonly revisions: VersionsService,
     private readonly courses: CoursesService,
     private readonly members: MembersService,
   ) {}
@@ -132,7 +134,8 @@ export class WorksService {
     await this.documents.save(documentId, { save: randomUUID(), base: revision, commands: [command] }, me);
   }
 
-  async saveAnswers(me: Me, assignment: Assignment, answers: Record<string, unknown>): Promise<void> {
+  /** Takes the answers that are given; the others stay as they are, whatever else saves at the same moment. */
+  async saveAnswers(me: Me, assignment: Assignment, answers: Record<string, unknown>, drawing?: string): Promise<void> {
     const { tasks } = await this.labs.parts(assignment.lab);
     const known = new Set(tasks.tasks.map((task) => task.id));
     for (const [task, text] of Object.entries(answers)) {
@@ -141,7 +144,14 @@ export class WorksService {
         throw refuse.input(`The answer to task "${task}" is no text of at most ${MAX_ANSWER} characters.`);
     }
     const work = await this.workOf(me, assignment);
-    await this.db.manager.update(Work, { id: work.id }, { answers: jsonb(answers) });
+    checkTheirs(work, drawing);
+    await this.db.manager
+      .createQueryBuilder()
+      .update(Work)
+      .set({ answers: () => 'answers || CAST(:given AS jsonb)' })
+      .where({ id: work.id })
+      .setParameters({ given: JSON.stringify(answers) })
+      .execute();
   }
 
   async attachments(workId: string, manager: EntityManager = this.db.manager): Promise<FileView[]> {
@@ -199,12 +209,13 @@ export class WorksService {
     me: Me,
     assignment: Assignment,
     now: Date,
-    id: string = randomUUID(),
+    { id = randomUUID(), drawing: shown }: { id?: string | undefined; drawing?: string | undefined } = {},
   ): Promise<{ id: string; attempt: number; late: boolean }> {
-    const { id: workId } = await this.workOf(me, assignment);
+    const begun = await this.workOf(me, assignment);
+    checkTheirs(begun, shown);
     const { timeZone } = await this.courses.byId(assignment.courseId);
     return this.db.transaction(async (manager) => {
-      const work = await this.lock(workId, manager);
+      const work = await this.lock(begun.id, manager);
       const done = await manager.findOneBy(Submission, { id });
       if (done && (done.assignmentId !== assignment.id || done.studentId !== me.id))
         throw refuse.input('This hand-in belongs to something else. Nothing was handed in: load the page again.');
@@ -235,6 +246,8 @@ export class WorksService {
         handedInAt: now,
         late,
       });
+      for (const { id: document, revision } of isBlank(plan.document) ? [drawing] : [drawing, plan])
+        await this.revisions.nameWithin(manager, document, revision, `Attempt ${used + 1}`, me);
       return { id, attempt: used + 1, late };
     });
   }
@@ -276,6 +289,14 @@ export class WorksService {
     if (!found) throw refuse.missing('file');
     return found.bytes;
   }
+}
+
+/** Two who use one browser sign in one after the other: what the first one's page still sends is not the second one's. */
+function checkTheirs({ documentId }: Work, drawing: string | undefined): void {
+  if (drawing !== undefined && drawing !== documentId)
+    throw refuse.state(
+      'Somebody else has signed in in this browser since this page was opened. Nothing was taken: load the page again.',
+    );
 }
 
 const isBlank = ({ blocks, addresses }: Plan): boolean => !Object.keys(blocks).length && !addresses;

@@ -53,6 +53,45 @@ describe('handing in', () => {
     expect(data.find((row) => row[0] === 'Tobias Ferreira')!.slice(-2)).toEqual(['39', '39']);
   });
 
+  test('each attempt is a version of the drawing by name, beside the name that somebody gave it', async () => {
+    const student = await demo.running.as('farid.benali');
+    const id = await demo.labId('Valley Station LAN');
+    const { documentId } = await demo.myLab(student, 'Valley Station LAN');
+    const { revision } = await demo.drawing(student, documentId);
+    await student.send('post', `documents/${documentId}/versions`, { revision, name: 'Mine, so far' }).expect(204);
+    const { attempt } = (await student.send('post', `my/labs/${id}/hand-in`).expect(201)).body as { attempt: number };
+    const versions = (await student.get(`documents/${documentId}/versions`)).body as { name: string }[];
+    expect(versions.map(({ name }) => name)).toContain(`Mine, so far, Attempt ${attempt}`);
+  });
+
+  test('answers that are given at once all stand, whichever other ones their senders knew', async () => {
+    const student = await demo.running.as('farid.benali');
+    const id = await demo.labId('Valley Station LAN');
+    const { tasks } = await demo.myLab(student, 'Valley Station LAN');
+    await Promise.all(
+      tasks.map(({ id: task }) =>
+        student.send('put', `my/labs/${id}/answers`, { answers: { [task]: `about ${task}` } }).expect(204),
+      ),
+    );
+    expect(tasks.length).toBeGreaterThan(1);
+    expect((await demo.myLab(student, 'Valley Station LAN')).answers).toEqual(
+      Object.fromEntries(tasks.map(({ id: task }) => [task, `about ${task}`])),
+    );
+  });
+
+  test('what a page of somebody else sends, who was signed in in this browser before, is not taken for one’s own', async () => {
+    const [before, now] = [await demo.running.as('farid.benali'), await demo.running.as('greta.holzapfel')];
+    const id = await demo.labId('Valley Station LAN');
+    const { documentId: drawing } = await demo.myLab(before, 'Valley Station LAN');
+    const { answers, submissions } = await demo.myLab(now, 'Valley Station LAN');
+    for (const refused of [
+      await now.send('put', `my/labs/${id}/answers`, { answers: { t1: 'of Farid' }, drawing }).expect(409),
+      await now.send('post', `my/labs/${id}/hand-in`, { drawing }).expect(409),
+    ])
+      expect(refusal(refused).message).toMatch(/^Somebody else has signed in in this browser.*Nothing was taken/);
+    expect(await demo.myLab(now, 'Valley Station LAN')).toMatchObject({ answers, submissions });
+  });
+
   test('what was handed in stays as it was, whatever is drawn afterwards', async () => {
     const tobias = await demo.running.as('tobias.ferreira');
     const { documentId, submissions } = await demo.myLab(tobias, 'Valley Station LAN');

@@ -3,7 +3,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useLocation, useNavigate } from 'react-router';
 import { api } from '../api/client';
-import { closeDocuments } from '../documents/open-document';
+import { closeUnsent } from '../documents/unsent';
 import { Mark } from '../ui/mark';
 import { Failure, Waiting } from '../ui/states';
 
@@ -23,7 +23,7 @@ export function EnterPage() {
   // Somebody else may be signed in here: what they have not sent is sent as theirs, and nothing of theirs is shown on.
   const enter = useMutation({
     mutationFn: async () => {
-      await closeDocuments();
+      await closeUnsent();
       return api('POST auth/enter', {}, { token, password });
     },
     onSuccess: () => {

@@ -7,8 +7,11 @@ export const queryClient = new QueryClient({
     queries: {
       staleTime: 5_000,
       refetchOnWindowFocus: false,
+      // Without a connection a request fails and says so: one that waits would be made when nobody wants it any more.
+      networkMode: 'always',
       retry: (count, error) => count < 2 && (!(error instanceof ApiError) || error.status === 0 || error.status >= 500),
     },
+    mutations: { networkMode: 'always' },
   },
 });
 

@@ -18,11 +18,13 @@ import {
   type Save,
   forget,
   holdTabLock,
+  isPendingElsewhere,
   keepOrphan,
   keepPending,
   orphansOf,
 } from './pending';
 import { useReadOnly } from './read-only';
+import { type Unsent, watchUnsent } from './unsent';
 import { type Document, type Own, MOST_AT_ONCE, isConflict } from './saver';
 
 const post = <D extends Document>(documentId: string, save: Save): Promise<Saved<D>> =>
@@ -41,20 +43,14 @@ type AnyStore = DocumentStore<never, never, never>;
  */
 const open = new Map<string, AnyStore>();
 
-/** Closes all documents, when somebody else is to use the page; resolved when what was not sent yet is sent or kept. */
-export async function closeDocuments(): Promise<void> {
-  await Promise.all([...open.values()].map((store) => store.getState().flush()));
-  forgetDocuments();
-}
-export const forgetDocuments = (): void => open.clear();
-
-const isUnsaved = (): boolean => [...open.values()].some((store) => store.getState().save.kind !== 'saved');
-window.addEventListener('beforeunload', (event) => {
-  if (isUnsaved()) event.preventDefault();
-});
-window.addEventListener('online', () => {
-  for (const store of open.values()) store.getState().retry();
-});
+const documents: Unsent = {
+  isUnsaved: () => [...open.values()].some((store) => store.getState().save.kind !== 'saved'),
+  flush: () => Promise.all([...open.values()].map((store) => store.getState().flush())),
+  retry: () => {
+    for (const store of open.values()) store.getState().retry();
+  },
+  forget: () => open.clear(),
+};
 
 /** Opens a document: first sends what a closed tab left unsaved in this browser, then reads what the server has. */
 async function openDocument<D extends Document, C extends object, S>(
@@ -105,6 +101,7 @@ async function openDocument<D extends Document, C extends object, S>(
     }
   }
   open.set(key, store as unknown as AnyStore);
+  watchUnsent(documents);
   return { store, lost: left.lost };
 }
 
@@ -149,6 +146,27 @@ async function sendOrphans<D extends Document>(
     await forget(orphan);
   }
   return { lost: lost.join(' ') || null, clash: null };
+}
+
+/**
+ * Sends all that is not stored yet of a document: by this tab, and by tabs that are closed. Null where the server has it
+ * all then; else why not, as a sentence.
+ */
+export async function sendAll(documentId: string): Promise<string | null> {
+  for (const [key, store] of open) {
+    if (!key.startsWith(documentId)) continue;
+    store.getState().retry();
+    if (await store.getState().flush()) continue;
+    return store.getState().save.kind === 'conflict'
+      ? 'It meets with what was saved elsewhere: open it, and say whose holds.'
+      : 'Its last changes did not reach the server yet: open it, and look what it says.';
+  }
+  const { lost, clash } = await alone(`sobrin-left-${documentId}`, () => sendOrphans(documentId));
+  if (clash) return 'What a closed tab left meets with what was saved elsewhere: open it, and say whose holds.';
+  if (lost !== null) return lost;
+  return (await isPendingElsewhere(documentId))
+    ? 'Another tab of this browser has changes of it that are not saved yet: look there first.'
+    : null;
 }
 
 /** Sends what a tab left, and takes off what is stored, so that only the rest is left where that is refused. */

@@ -50,6 +50,13 @@ export async function orphansOf(documentId: string): Promise<Orphan[]> {
   });
 }
 
+/** Whether other tabs, open or closed, have anything that is not stored yet. */
+export const isPendingElsewhere = async (documentId: string): Promise<boolean> =>
+  (await entries<string, Pending>()).some(([key]) => {
+    const [prefix, id, tab] = String(key).split(' ');
+    return prefix === PREFIX && id === documentId && tab !== TAB;
+  });
+
 /** Keeps what of it is not stored yet; whoever holds it sees the rest. */
 export async function keepOrphan(orphan: Orphan, pending: Pending): Promise<void> {
   orphan.pending = pending;

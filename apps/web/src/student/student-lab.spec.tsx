@@ -1,12 +1,18 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import 'fake-indexeddb/auto';
+import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { clear, get, set } from 'idb-keyval';
 import { type StudentLabView } from '@sobrin/contracts';
 import { emptyPlan } from '@sobrin/core/plan';
 import { emptyTopology } from '@sobrin/core/topology';
-import { serve, show } from '../tests/render';
+import { type Call, serve, show } from '../tests/render';
+
 import { StudentLab } from './student-lab';
 
 jest.mock('../drawing/drawing', () => ({ Drawing: () => <div role="figure" /> }));
+const DOC = 'd0000000-0000-4000-8000-000000000001';
+beforeEach(() => clear());
+
 const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
   id: 'lab',
   courseTitle: 'Networks 1',
@@ -14,7 +20,7 @@ const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
   title: 'Valley Station LAN',
   dueAt: '2026-12-08T18:00:00Z',
   bench: 'coach',
-  documentId: 'doc',
+  documentId: DOC,
   planId: 'plan',
   files: [],
   answers: {},
@@ -33,7 +39,7 @@ const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
   ...more,
 });
 const drawing = (devices = 2) => ({
-  id: 'doc',
+  id: DOC,
   revision: 1,
   document: {
     ...emptyTopology(),
@@ -46,7 +52,7 @@ const drawing = (devices = 2) => ({
 async function open(given = lab(), more: Parameters<typeof serve>[0] = {}) {
   const calls = serve({
     'GET my/labs/lab': { body: given },
-    'GET documents/doc': { body: drawing() },
+    [`GET documents/${DOC}`]: { body: drawing() },
     'GET documents/plan': { body: { id: 'plan', revision: 0, document: emptyPlan() } },
     'GET auth/me': { body: { me: null } },
     ...more,
@@ -67,18 +73,61 @@ test('what is asked stands there: scenario, objectives, groups with their number
   await open();
   const asked = screen.getByRole('region', { name: 'What is asked' });
   expect(asked).toHaveTextContent(/rebuilt station.*Cable one switch.*Ticket desksValley730/);
+  await screen.findByLabelText('Answer to task 1');
   expect(within(screen.getByRole('region', { name: 'Tasks' })).getAllByRole('listitem')).toHaveLength(2);
 });
 
-test('an answer is saved when the field is left, beside the others', async () => {
-  const calls = await open(lab({ answers: { t1: 'a border router' } }), { 'PUT my/labs/lab/answers': { status: 204 } });
-  await userEvent.type(screen.getByLabelText('Answer to task 2'), 'straight-through');
-  await userEvent.tab();
-  await waitFor(() =>
-    expect(calls.find((call) => call.method === 'PUT')?.body).toEqual({
-      answers: { t1: 'a border router', t2: 'straight-through' },
-    }),
-  );
+describe('answers', () => {
+  const answer = (task: number) => screen.findByLabelText(`Answer to task ${task}`);
+  const sent = (calls: Call[]) =>
+    calls.filter(({ method }) => method === 'PUT').map(({ body }) => (body as { answers: object }).answers);
+  const kept = (task: string) => get(`answer ${DOC} ${task}`);
+
+  test('each is sent by itself, also while one types; none is left in the browser then', async () => {
+    const calls = await open(lab({ answers: { t1: 'a border router' } }), {
+      'PUT my/labs/lab/answers': { status: 204 },
+    });
+    await userEvent.type(await answer(2), 'straight');
+    await waitFor(() => expect(sent(calls)).toEqual([{ t2: 'straight' }]), { timeout: 5000 });
+    await userEvent.type(await answer(1), '!');
+    await userEvent.tab();
+    await waitFor(() => expect(sent(calls)).toEqual([{ t2: 'straight' }, { t1: 'a border router!' }]));
+    expect(await screen.findByText('saved')).toBeInTheDocument();
+    await waitFor(async () => expect([await kept('t1'), await kept('t2')]).toEqual([undefined, undefined]));
+  });
+
+  test('what cannot be sent is said, stays in the field and in the browser, and is sent when it is there again', async () => {
+    let isDown = true;
+    const calls = await open(lab(), {
+      'PUT my/labs/lab/answers': () => (isDown ? { status: 503, body: { message: 'No room.' } } : { status: 204 }),
+    });
+    await userEvent.type(await answer(1), 'kept');
+    await userEvent.tab();
+    expect(await screen.findByRole('alert')).toHaveTextContent('Not saved yet, and kept in this browser: No room.');
+    expect(await kept('t1')).toMatchObject({ text: 'kept', from: '' });
+    isDown = false;
+    act(() => void window.dispatchEvent(new Event('online')));
+    expect(await screen.findByText('saved')).toBeInTheDocument();
+    expect(sent(calls).at(-1)).toEqual({ t1: 'kept' });
+    expect(await answer(1)).toHaveValue('kept');
+  });
+
+  test('what a closed tab left is there and is sent; where it was saved elsewhere since, one says which holds', async () => {
+    await set(`answer ${DOC} t1`, { text: 'typed here', from: 'old' });
+    await set(`answer ${DOC} t2`, { text: 'typed here, too', from: '' });
+    await set('answer of-somebody-else t1', { text: 'not mine', from: '' });
+    const calls = await open(lab({ answers: { t1: 'saved elsewhere' } }), {
+      'PUT my/labs/lab/answers': { status: 204 },
+    });
+    expect(await answer(2)).toHaveValue('typed here, too');
+    await waitFor(() => expect(sent(calls)).toEqual([{ t2: 'typed here, too' }]));
+    expect(await answer(1)).toHaveValue('typed here');
+    const two = screen.getByRole('group', { name: 'Two answers to task 1' });
+    expect(two).toHaveTextContent('saved elsewhere');
+    await userEvent.click(within(two).getByRole('button', { name: 'Save what I typed' }));
+    await waitFor(() => expect(sent(calls).at(-1)).toEqual({ t1: 'typed here' }));
+    expect(screen.queryByRole('group', { name: 'Two answers to task 1' })).toBeNull();
+  });
 });
 
 test('the own plan is shown by its map, with the way to it', async () => {
@@ -116,7 +165,7 @@ describe('uploading', () => {
   });
   test('does not ask on an empty sheet, and shows each problem with its place', async () => {
     await open(lab(), {
-      'GET documents/doc': { body: drawing(0) },
+      [`GET documents/${DOC}`]: { body: drawing(0) },
       'POST my/labs/lab/upload': {
         status: 422,
         body: {
@@ -133,7 +182,7 @@ describe('uploading', () => {
     );
   });
   test('a file beyond 10 MB is not even sent', async () => {
-    const calls = await open(lab(), { 'GET documents/doc': { body: drawing(0) } });
+    const calls = await open(lab(), { [`GET documents/${DOC}`]: { body: drawing(0) } });
     await screen.findByText('Nothing is drawn yet');
     chooser('huge.json', 'x'.repeat(11_000_000));
     await userEvent.click(screen.getByRole('button', { name: 'Upload a file' }));
@@ -184,6 +233,60 @@ describe('handing in', () => {
     const ids = calls.filter((call) => call.method === 'POST').map((call) => (call.body as { handIn: string }).handIn);
     expect(ids[0]).toBe(ids[1]);
     expect(ids[2]).not.toBe(ids[1]);
+  });
+  test('waits for what is typed and not saved yet; nothing is handed in where that cannot be saved', async () => {
+    let isFull = true;
+    const calls = await open(lab(), {
+      'PUT my/labs/lab/answers': () => (isFull ? { status: 503, body: { message: 'No room.' } } : { status: 204 }),
+      'POST my/labs/lab/hand-in': { status: 201, body: { id: 's', attempt: 1, late: false } },
+    });
+    const press = async (): Promise<void> => {
+      await userEvent.click(await screen.findByRole('button', { name: 'Hand in attempt 1' }));
+      await userEvent.click(screen.getByRole('button', { name: 'Hand in' }));
+    };
+    await userEvent.type(await screen.findByLabelText('Answer to task 1'), 'last words');
+    await press();
+    expect(await screen.findByText(/^Nothing was handed in. Your answers are not all saved yet/)).toBeInTheDocument();
+    expect(calls.some(({ method }) => method === 'POST')).toBe(false);
+    isFull = false;
+    await press();
+    expect(await screen.findByText('Attempt 1 is handed in.')).toBeInTheDocument();
+    const made = calls.filter(({ method }) => method !== 'GET').map(({ method, body }) => [method, body]);
+    expect(made.slice(-2)).toMatchObject([
+      ['PUT', { answers: { t1: 'last words' } }],
+      ['POST', { drawing: DOC }],
+    ]);
+  });
+  test('sends what a closed tab left of the drawing first', async () => {
+    const commands = [{ kind: 'setDocument', set: { title: 'left' } }];
+    await set(`unsaved ${DOC} closed-tab`, { sent: null, waiting: commands, base: 1 });
+    const calls = await open(lab(), {
+      [`POST documents/${DOC}/changes`]: { body: { revision: 2, merged: null } },
+      'POST my/labs/lab/hand-in': { status: 201, body: { id: 's', attempt: 1, late: false } },
+    });
+    await userEvent.click(screen.getByRole('button', { name: 'Hand in attempt 1' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Hand in' }));
+    expect(await screen.findByText('Attempt 1 is handed in.')).toBeInTheDocument();
+    expect(calls.filter(({ method }) => method === 'POST').map(({ path }) => path)).toEqual([
+      `documents/${DOC}/changes`,
+      'my/labs/lab/hand-in',
+    ]);
+  });
+  test('an empty drawing is asked about by name', async () => {
+    await open(lab(), { [`GET documents/${DOC}`]: { body: drawing(0) } });
+    await screen.findByText('Nothing is drawn yet');
+    await userEvent.click(screen.getByRole('button', { name: 'Hand in attempt 1' }));
+    expect(screen.getByRole('dialog')).toHaveTextContent('Nothing is drawn. Hand in an empty drawing?');
+    expect(screen.getByRole('button', { name: 'Hand in nothing drawn' })).toBeInTheDocument();
+  });
+  test('without an answer it is not said that nothing was handed in, and it does not fire later by itself', async () => {
+    const calls = await open(lab(), { 'POST my/labs/lab/hand-in': { status: 0 } });
+    await userEvent.click(screen.getByRole('button', { name: 'Hand in attempt 1' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Hand in' }));
+    expect(await screen.findByRole('alert')).toHaveTextContent(/not known whether this attempt arrived/);
+    act(() => void window.dispatchEvent(new Event('online')));
+    await new Promise((resolve) => setTimeout(resolve, 50));
+    expect(calls.filter(({ path }) => path === 'my/labs/lab/hand-in')).toHaveLength(1);
   });
   test('a refusal is shown as the server says it', async () => {
     await open(lab(), {

@@ -2,25 +2,23 @@ import { Box, Button, IconButton, Link as MuiLink, Stack, Tooltip, Typography } 
 import { plural } from '@sobrin/core';
 import { IconArrowLeft, IconFileUpload, IconPaperclip, IconPencil, IconX } from '@tabler/icons-react';
 import { type StudentLabView } from '@sobrin/contracts';
-import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { ApiError, api } from '../api/client';
-import { readDrawing } from '../api/documents';
 import { base64Of, pick, pickText } from '../api/files';
-import { newId } from '../api/new-id';
 import { useChange } from '../api/queries';
 import { Drawing } from '../drawing/drawing';
 import { AskDialog } from '../ui/ask-dialog';
-import { TextInput } from '../ui/fields';
-import { MarkdownText } from '../ui/markdown';
 import { Panel } from '../ui/panel';
 import { Empty, Failure } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
-import { bytes, points, whenIn } from '../ui/words';
+import { bytes, whenIn } from '../ui/words';
 import { PersonMenu } from '../ui/person-menu';
+import { HandInPanel } from './hand-in-panel';
 import { AssignmentPanel } from './assignment-panel';
 import { OwnPlanPanel } from './own-plan-panel';
+import { TasksPanel } from './tasks-panel';
+import { useOwnDrawing } from './use-own-drawing';
 import { WithLab } from './with-lab';
 
 const LENSES = { ends: false, subnets: true, cables: false };
@@ -56,13 +54,13 @@ function Page({ lab }: { lab: StudentLabView }) {
         >
           <Stack spacing={2}>
             <AssignmentPanel lab={lab} />
-            <Tasks lab={lab} />
+            <TasksPanel lab={lab} />
           </Stack>
           <Stack spacing={2}>
             <Work lab={lab} />
             <OwnPlanPanel lab={lab} />
             <Files lab={lab} />
-            <HandIn lab={lab} />
+            <HandInPanel lab={lab} />
           </Stack>
         </Box>
       </Box>
@@ -70,51 +68,8 @@ function Page({ lab }: { lab: StudentLabView }) {
   );
 }
 
-function Tasks({ lab }: { lab: StudentLabView }) {
-  const save = useChange(
-    (answers: Record<string, string>) => api('PUT my/labs/:id/answers', { id: lab.id }, { answers }),
-    ['my-lab', lab.id],
-  );
-  return (
-    <Panel
-      title="Tasks"
-      aside={
-        save.isPending ? 'saving' : save.isSuccess ? 'saved' : 'notes and answers are saved as you leave the field'
-      }
-    >
-      <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 2, pt: 1 }}>
-        {lab.tasks.map((task, at) => (
-          <Box component="li" key={task.id} sx={{ py: 1, borderTop: at ? '1px solid var(--line)' : 0 }}>
-            <Box sx={{ mb: 0.75, display: 'grid', gridTemplateColumns: '22px minmax(0, 1fr)' }}>
-              <Box component="b" className="mono" sx={{ lineHeight: '20px' }}>
-                {at + 1}
-              </Box>
-              <MarkdownText text={task.text} labId={lab.id} />
-            </Box>
-            <TextInput
-              label={`Answer to task ${at + 1}`}
-              multiline
-              maxLength={20_000}
-              placeholder="Your answer, if one is asked for"
-              value={lab.answers[task.id] ?? ''}
-              onCommit={(text) => save.mutate({ ...lab.answers, [task.id]: text })}
-            />
-          </Box>
-        ))}
-        {lab.tasks.length === 0 && <Typography color="text.secondary">There are no tasks yet.</Typography>}
-        {save.isError && <Failure error={save.error} />}
-      </Box>
-    </Panel>
-  );
-}
-
 function Work({ lab }: { lab: StudentLabView }) {
-  const work = useQuery({
-    queryKey: ['document', lab.documentId],
-    queryFn: () => readDrawing(lab.documentId),
-    staleTime: 0,
-    gcTime: 0,
-  });
+  const work = useOwnDrawing(lab);
   const [asked, setAsked] = useState<{ name: string; text: string } | null>(null);
   const upload = useChange(
     async (file: { name: string; text: string }) => {
@@ -246,74 +201,6 @@ function Files({ lab }: { lab: StudentLabView }) {
         </Button>
         {(attach.isError || detach.isError) && <Failure error={attach.error ?? detach.error} />}
       </Box>
-    </Panel>
-  );
-}
-
-function HandIn({ lab }: { lab: StudentLabView }) {
-  /** The id of the hand-in that is asked about; pressing again after a lost answer sends the same. */
-  const [id, setId] = useState(newId);
-  const [asking, setAsking] = useState(false);
-  const handIn = useChange(
-    async () => {
-      const done = await api('POST my/labs/:id/hand-in', { id: lab.id }, { handIn: id });
-      setId(newId());
-      return done;
-    },
-    ['my-lab', lab.id],
-    ['courses'],
-  );
-  const { used, allowed } = lab.attempts;
-  const left = allowed === null ? null : allowed - used;
-  return (
-    <Panel title="Handing in" aside={left === null ? 'any number of attempts' : `${plural(left, 'attempt')} left`}>
-      <Box sx={{ p: 1.5 }}>
-        {lab.submissions.map((submission) => (
-          <Stack key={submission.id} direction="row" sx={{ justifyContent: 'space-between', py: 0.5 }}>
-            <span>
-              Attempt {submission.attempt}, {whenIn(lab.timeZone, submission.handedInAt)}
-              {submission.late && ', late'}
-            </span>
-            <b className="mono">
-              {submission.points === null || submission.of === null
-                ? 'not checked yet'
-                : `${points(submission.points)} / ${points(submission.of)}`}
-            </b>
-          </Stack>
-        ))}
-        {handIn.data && (
-          <Typography role="status" sx={{ color: 'var(--spruce)', py: 0.5 }}>
-            Attempt {handIn.data.attempt} is handed in{handIn.data.late ? ', late' : ''}.
-          </Typography>
-        )}
-        <Button
-          variant="contained"
-          sx={{ mt: 1 }}
-          disabled={handIn.isPending || left === 0}
-          onClick={() => setAsking(true)}
-        >
-          {left === 0 ? 'All attempts are used' : `Hand in attempt ${used + 1}`}
-        </Button>
-        {handIn.isError && (
-          <Box sx={{ mt: 1 }}>
-            <Failure error={handIn.error} />
-          </Box>
-        )}
-      </Box>
-      <AskDialog
-        open={asking}
-        title={`Hand in attempt ${used + 1}?`}
-        yes="Hand in"
-        onClose={() => setAsking(false)}
-        onYes={() => !handIn.isPending && handIn.mutate(undefined)}
-      >
-        Your drawing, plan, answers and files are handed in as they are now. This cannot be taken back
-        {left === null
-          ? '.'
-          : left > 1
-            ? `, but ${left - 1} more ${left === 2 ? 'attempt is' : 'attempts are'} left after it.`
-            : ', and it is your last attempt.'}
-      </AskDialog>
     </Panel>
   );
 }

@@ -7,7 +7,7 @@ import { type RenderResult, render } from '@testing-library/react';
 import { plainToInstance } from 'class-transformer';
 import { validateSync } from 'class-validator';
 import { type ReactElement } from 'react';
-import { forgetDocuments } from '../documents/open-document';
+import { forgetUnsent } from '../documents/unsent';
 import { MemoryRouter, Outlet, Route, Routes } from 'react-router';
 
 export interface Call {
@@ -18,7 +18,7 @@ export interface Call {
 type Answer = { status?: number; body?: unknown };
 
 // No document that one test has open is found by the next.
-beforeEach(forgetDocuments);
+beforeEach(forgetUnsent);
 
 /** What the server would refuse of the requests of a test: a test in which there is any fails, whatever it expected. */
 const refused: string[] = [];
@@ -75,6 +75,8 @@ export function serve(answers: Record<string, Answer | Reply>): Call[] {
       typeof answer === 'function'
         ? answer(read)
         : (answer ?? { status: 404, body: { message: `Nothing answers ${method} ${path}.` } });
+    // A line that is dead.
+    if (status === 0) return Promise.reject(new TypeError('Failed to fetch'));
     const text = given === undefined ? '' : JSON.stringify(given);
     return Promise.resolve({
       ok: status < 400,
@@ -91,7 +93,9 @@ export function show(
   page: ReactElement,
   { lab, path = '/', at = path }: { lab?: unknown; path?: string; at?: string } = {},
 ): RenderResult {
-  const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  const client = new QueryClient({
+    defaultOptions: { queries: { retry: false, networkMode: 'always' }, mutations: { networkMode: 'always' } },
+  });
   return render(
     <QueryClientProvider client={client}>
       <MemoryRouter initialEntries={[at]}>

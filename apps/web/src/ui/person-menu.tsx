@@ -5,7 +5,7 @@ import { useNavigate } from 'react-router';
 import { PasswordDialog } from '../account/password-dialog';
 import { api } from '../api/client';
 import { queryClient, useMe } from '../api/queries';
-import { closeDocuments } from '../documents/open-document';
+import { closeUnsent } from '../documents/unsent';
 import { Initials } from './initials';
 import { lazyPart } from './lazy-part';
 import { usePreferences } from './preferences';
@@ -22,7 +22,7 @@ export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
   const [securing, setSecuring] = useState(false);
   const { scheme, toggleScheme } = usePreferences();
   const signOut = async (): Promise<void> => {
-    await closeDocuments();
+    await closeUnsent();
     await api('POST auth/sign-out');
     queryClient.clear();
     await navigate('/sign-in');

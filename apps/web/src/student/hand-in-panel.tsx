@@ -1,0 +1,111 @@
+import { Box, Button, Stack, Typography } from '@mui/material';
+import { type StudentLabView } from '@sobrin/contracts';
+import { plural } from '@sobrin/core';
+import { useState } from 'react';
+import { ApiError, api } from '../api/client';
+import { newId } from '../api/new-id';
+import { useChange } from '../api/queries';
+import { sendAll } from '../documents/open-document';
+import { AskDialog } from '../ui/ask-dialog';
+import { Panel } from '../ui/panel';
+import { Failure } from '../ui/states';
+import { points, whenIn } from '../ui/words';
+import { openAnswers } from './answers';
+import { useOwnDrawing } from './use-own-drawing';
+
+/** Earlier attempts, and handing in another one. */
+export function HandInPanel({ lab }: { lab: StudentLabView }) {
+  /** The id of the hand-in that is asked about; pressing again after a lost answer sends the same. */
+  const [id, setId] = useState(newId);
+  const [asking, setAsking] = useState(false);
+  const work = useOwnDrawing(lab);
+  const handIn = useChange(
+    async () => {
+      await sendWork(lab);
+      const done = await api('POST my/labs/:id/hand-in', { id: lab.id }, { handIn: id, drawing: lab.documentId }).catch(
+        (error: unknown) => {
+          throw error instanceof ApiError && error.status === 0 ? new ApiError(0, UNKNOWN) : error;
+        },
+      );
+      setId(newId());
+      return done;
+    },
+    ['my-lab', lab.id],
+    ['courses'],
+    ['document', lab.documentId],
+  );
+  const { used, allowed } = lab.attempts;
+  const left = allowed === null ? null : allowed - used;
+  const isEmpty = work.data !== undefined && !Object.keys(work.data.document.devices).length;
+  return (
+    <Panel title="Handing in" aside={left === null ? 'any number of attempts' : `${plural(left, 'attempt')} left`}>
+      <Box sx={{ p: 1.5 }}>
+        {lab.submissions.map((submission) => (
+          <Stack key={submission.id} direction="row" sx={{ justifyContent: 'space-between', py: 0.5 }}>
+            <span>
+              Attempt {submission.attempt}, {whenIn(lab.timeZone, submission.handedInAt)}
+              {submission.late && ', late'}
+            </span>
+            <b className="mono">
+              {submission.points === null || submission.of === null
+                ? 'not checked yet'
+                : `${points(submission.points)} / ${points(submission.of)}`}
+            </b>
+          </Stack>
+        ))}
+        {handIn.data && (
+          <Typography role="status" sx={{ color: 'var(--spruce)', py: 0.5 }}>
+            Attempt {handIn.data.attempt} is handed in{handIn.data.late ? ', late' : ''}.
+          </Typography>
+        )}
+        <Button
+          variant="contained"
+          sx={{ mt: 1 }}
+          disabled={handIn.isPending || left === 0}
+          onClick={() => setAsking(true)}
+        >
+          {left === 0 ? 'All attempts are used' : `Hand in attempt ${used + 1}`}
+        </Button>
+        {handIn.isError && (
+          <Box sx={{ mt: 1 }}>
+            <Failure error={handIn.error} />
+          </Box>
+        )}
+      </Box>
+      <AskDialog
+        open={asking}
+        title={isEmpty ? 'Nothing is drawn. Hand in an empty drawing?' : `Hand in attempt ${used + 1}?`}
+        yes={isEmpty ? 'Hand in nothing drawn' : 'Hand in'}
+        onClose={() => setAsking(false)}
+        onYes={() => !handIn.isPending && handIn.mutate(undefined)}
+      >
+        {isEmpty && `It is attempt ${used + 1}, with a drawing that holds no device. `}
+        Your drawing, plan, answers and files are handed in as they are now. This cannot be taken back
+        {left === null
+          ? '.'
+          : left > 1
+            ? `, but ${left - 1} more ${left === 2 ? 'attempt is' : 'attempts are'} left after it.`
+            : ', and it is your last attempt.'}
+      </AskDialog>
+    </Panel>
+  );
+}
+
+const UNKNOWN =
+  'Sobrin’s server does not answer, so it is not known whether this attempt arrived. Press again when it does: the attempt is handed in once.';
+
+/** Sends what of a work the server does not have yet. Nothing is handed in where that fails: an attempt holds what its student sees. */
+async function sendWork(lab: StudentLabView): Promise<void> {
+  const answers = await openAnswers(lab.id, lab.documentId, lab.answers);
+  const reasons = (await answers.getState().flush())
+    ? []
+    : ['Your answers are not all saved yet: look at what the tasks say.'];
+  for (const [what, document] of [
+    ['drawing', lab.documentId],
+    ['plan', lab.planId],
+  ] as const) {
+    const why = await sendAll(document);
+    if (why !== null) reasons.push(`Your ${what} is not all saved. ${why}`);
+  }
+  if (reasons.length) throw new ApiError(0, ['Nothing was handed in.', ...reasons].join(' '));
+}
