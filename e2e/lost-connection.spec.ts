@@ -1,7 +1,7 @@
 import { type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { type APIRequestContext, type Page } from '@playwright/test';
-import { expect, openOwnBench, saved, signIn, test } from './people';
+import { addressOf, expect, openOwnBench, saved, signIn, test } from './people';
 import { dropDatabase, freePort, freshDatabase, startServer, stopServer } from './server';
 
 const CHANGES = '**/api/documents/*/changes';
@@ -197,6 +197,47 @@ test('of what a dead tab left and others changed since one says whose holds; all
   await next.keyboard.press('v');
   for (const name of [/^Saved, when two versions met/, /Not saved, when two versions met/])
     await expect(next.getByRole('option', { name }).first()).toBeVisible();
+});
+
+test('whoever is signed out while drawing and answering signs in where they are, and loses nothing; a double click signs nobody out', async ({
+  page,
+}) => {
+  await openBench(page, 'Zofia Wrona');
+  await add(page, 'camera');
+  await saved(page);
+  await page.getByRole('link', { name: 'Tasks' }).dblclick();
+  await expect(page.getByRole('heading', { name: 'Three Stations' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
+  await page.getByLabel('Answer to task 1').fill('Kept over the end of a session');
+  await expect(page.getByRole('status').filter({ hasText: /^saved$/ })).toBeVisible();
+  await page.getByRole('link', { name: 'Open the bench' }).click();
+  await expect(page.getByRole('toolbar', { name: 'Bench' })).toBeVisible();
+  const before = await tiles(page).count();
+  await page.context().clearCookies();
+  await add(page, 'hub');
+  const dialog = page.getByRole('dialog', { name: 'You are not signed in any more' });
+  await expect(dialog.getByLabel('Sign-in name')).toHaveValue('zofia.wrona');
+  await dialog.getByLabel('Password').fill('kestrel-ridge');
+  await page.keyboard.press('Enter');
+  await expect(dialog).toBeHidden();
+  await saved(page);
+  await page.reload();
+  await expect(tiles(page)).toHaveCount(before + 1);
+  // In another tab, an answer is typed and left at once.
+  await page.getByRole('link', { name: 'Tasks' }).click();
+  await expect(page.getByLabel('Answer to task 1')).toHaveValue('Kept over the end of a session');
+  await page.getByLabel('Answer to task 2').fill('Typed, and the tab closed');
+  await page.close({ runBeforeUnload: false });
+  const next = await page.context().newPage();
+  await next.goto(`${await addressOf(next, 'Three Stations')}`);
+  await expect(next.getByLabel('Answer to task 2')).toHaveValue('Typed, and the tab closed');
+  await expect(next.getByRole('status').filter({ hasText: /^saved$/ })).toBeVisible();
+  await next.reload();
+  for (const [task, text] of [
+    [1, 'Kept over the end of a session'],
+    [2, 'Typed, and the tab closed'],
+  ] as const)
+    await expect(next.getByLabel(`Answer to task ${task}`)).toHaveValue(text);
 });
 
 test('killing the server in the middle of saves loses nothing that had been confirmed, of a drawing or of a lab', async ({

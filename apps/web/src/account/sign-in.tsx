@@ -1,49 +1,28 @@
-import { Box, Button, Stack, TextField, Typography } from '@mui/material';
-import { type CodeWanted, type DemoPerson } from '@sobrin/contracts';
-import { useState } from 'react';
+import { Box, Button, Stack, Typography } from '@mui/material';
+import { type DemoPerson } from '@sobrin/contracts';
 import { Navigate, useLocation } from 'react-router';
-import { ApiError, api } from '../api/client';
+import { api } from '../api/client';
 import { useChange, useDemoPeople, useMe } from '../api/queries';
-import { CodeField } from './code-field';
+import { sessionEnded } from '../api/session';
 import { Mark } from '../ui/mark';
-import { Failure } from '../ui/states';
+import { SignInForm } from './sign-in-form';
 
 export function SignIn() {
   const me = useMe();
   const from = (useLocation().state as { from?: string } | null)?.from ?? '/';
-  const [login, setLogin] = useState('');
-  const [password, setPassword] = useState('');
-  const [code, setCode] = useState('');
-  const signIn = useChange(
-    (body: { login: string; password: string; code?: string }) => api('POST auth/sign-in', {}, body),
+  const demoSignIn = useChange(
+    async (who: string) => {
+      await api('POST auth/demo-sign-in', {}, { login: who });
+      sessionEnded(false);
+    },
     ['me'],
   );
-  /** Whether a code was asked for with what is typed. */
-  const [needsCode, setNeedsCode] = useState(false);
-  const typed = (set: (text: string) => void) => (event: { target: { value: string } }) => {
-    set(event.target.value);
-    setNeedsCode(false);
-    setCode('');
-  };
-  const demoSignIn = useChange((who: string) => api('POST auth/demo-sign-in', {}, { login: who }), ['me']);
   const demo = useDemoPeople();
   if (me.data) return <Navigate to={from} replace />;
-  const error = signIn.error ?? demoSignIn.error;
   return (
     <Box component="main" sx={{ minHeight: '100%', display: 'grid', placeItems: 'center', p: 3 }}>
       <Stack direction={{ xs: 'column', md: 'row' }} spacing={6} sx={{ width: '100%', maxWidth: 920 }}>
-        <Stack
-          spacing={2}
-          component="form"
-          sx={{ flex: '0 0 320px' }}
-          onSubmit={(event) => {
-            event.preventDefault();
-            signIn.mutate(
-              { login, password, ...(needsCode && { code: code.trim() }) },
-              { onError: (error) => isCodeWanted(error) && setNeedsCode(true) },
-            );
-          }}
-        >
+        <SignInForm error={demoSignIn.error}>
           <Mark size={44} />
           <Box>
             <Typography variant="h1" sx={{ fontSize: 26, lineHeight: '32px' }}>
@@ -51,29 +30,7 @@ export function SignIn() {
             </Typography>
             <Typography color="text.secondary">Networking labs: designed, built, checked, explained.</Typography>
           </Box>
-          <TextField label="Sign-in name" autoComplete="username" autoFocus value={login} onChange={typed(setLogin)} />
-          <TextField
-            label="Password"
-            type="password"
-            autoComplete="current-password"
-            value={password}
-            onChange={typed(setPassword)}
-          />
-          {needsCode && <CodeField value={code} onChange={setCode} />}
-          <Button
-            type="submit"
-            variant="contained"
-            size="large"
-            disabled={!login || !password || (needsCode && code.trim().length < 6) || signIn.isPending}
-          >
-            Sign in
-          </Button>
-          {isCodeWanted(error) ? (
-            <Typography role="status">{error.message}</Typography>
-          ) : (
-            error && <Failure error={error} />
-          )}
-        </Stack>
+        </SignInForm>
         {demo.data && demo.data.length > 0 && (
           <DemoPeople people={demo.data} onPick={(who) => demoSignIn.mutate(who)} />
         )}
@@ -81,9 +38,6 @@ export function SignIn() {
     </Box>
   );
 }
-
-const isCodeWanted = (error: unknown): error is ApiError =>
-  error instanceof ApiError && (error.body as Partial<CodeWanted> | null)?.needsCode === true;
 
 function DemoPeople({ people, onPick }: { people: DemoPerson[]; onPick: (login: string) => void }) {
   const group = (role: DemoPerson['role']) => people.filter((person) => person.role === role);

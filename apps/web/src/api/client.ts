@@ -1,5 +1,6 @@
 import { type AnswerOf, type BodyOf, type ParamsOf, type Refusal, type RouteName, pathOf } from '@sobrin/contracts';
 import { type Problem } from '@sobrin/core/topology';
+import { sessionEnded } from './session';
 
 /** A refusal of the server, or no answer at all (`status` 0). */
 export class ApiError extends Error {
@@ -41,6 +42,8 @@ export async function api<Name extends RouteName>(name: Name, ...wanted: Wanted<
   const json: unknown = text && response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : null;
   if (response.ok) return json as AnswerOf<Name>;
   const refusal = json as Refusal | null;
+  // Signing in is refused with the same status, and is no end of anything.
+  if (response.status === 401 && !path.startsWith('auth/')) sessionEnded(true);
   throw new ApiError(
     response.status,
     refusal?.message ?? `The server answered with status ${response.status}. Try again.`,
