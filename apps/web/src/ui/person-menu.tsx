@@ -13,9 +13,6 @@ import { usePreferences } from './preferences';
 const SessionsDialog = lazyPart(() => import('../account/sessions-dialog'));
 const SecondFactorDialog = lazyPart(() => import('../account/second-factor-dialog'));
 
-/** As long as a double click may take. */
-const AFTER_A_DOUBLE_CLICK_MS = 700;
-
 /** Theme, password, where one is signed in, who is signed in, and signing out. */
 export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
   const me = useMe();
@@ -24,10 +21,7 @@ export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
   const [listing, setListing] = useState(false);
   const [securing, setSecuring] = useState(false);
   const { scheme, toggleScheme } = usePreferences();
-  const [shownAt] = useState(() => performance.now());
   const signOut = async (): Promise<void> => {
-    // The second half of a double click on what led here.
-    if (performance.now() - shownAt < AFTER_A_DOUBLE_CLICK_MS) return;
     await closeUnsent();
     await api('POST auth/sign-out');
     queryClient.clear();
@@ -61,7 +55,12 @@ export function PersonMenu({ vertical = false }: { vertical?: boolean }) {
       {securing && <SecondFactorDialog onClose={() => setSecuring(false)} />}
       {listing && <SessionsDialog onClose={() => setListing(false)} />}
       <Tooltip title={`Sign out ${me.data?.name ?? ''}`} placement={vertical ? 'right' : 'bottom'}>
-        <IconButton size="small" aria-label="Sign out" onClick={() => void signOut()}>
+        <IconButton
+          size="small"
+          aria-label="Sign out"
+          // The second half of a double click was meant for what stood here before, and led to this page.
+          onClick={({ detail }) => void (detail < 2 && signOut())}
+        >
           <IconLogout size={18} />
         </IconButton>
       </Tooltip>
