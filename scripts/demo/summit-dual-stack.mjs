@@ -105,13 +105,13 @@ export const lab = {
     objectives: ['Run OSPF for both families over three fibres.', 'Let hosts make their IPv6 addresses, and type those of servers.', 'Set the costs so that the long way stands by.'],
     groups: LANS.map(({ id, site, title }) => ({ id, name: title.replace(/^the /, ''), now: hostsOf(site).length, later: 40, site: reference.sites[site].name })),
     sites: [{ name: 'Valley Station', place: '840 m' }, { name: 'Middle Station', place: '1510 m' }, { name: 'Summit Station', place: '2240 m' }],
-    schemes: { names: '{kind}-{site} for network devices; hosts by their work and a number', addresses: 'The router has the first address of each subnet, in both families.' },
+    schemes: { names: 'RT-V, RT-M, RT-S and SW-V, SW-M, SW-S for the network devices; hosts by their work and a number, such as TILL-1', addresses: 'The router has the first address of each subnet, in both families.' },
   },
   tasks: [
-    { id: 't1', text: 'Join the three routers over single-mode fibre: two pylons and the ridge.' },
-    { id: 't2', text: 'Give every station a subnet in both families, and every router an id.' },
+    { id: 't1', text: 'Draw three modular routers, at each station an access switch, and the hosts: 2 desktops of the ticket desks and the server SHOP in the valley; a desktop and a laptop of the office at the Middle Station; 2 tills, the laptop RESCUE and the server WEATHER on the summit. Network devices carry their names as hostnames, and the drawing has a title. Join the three routers over single-mode fibre: two pylons and the ridge. Each switch hangs on the router of its station.' },
+    { id: 't2', text: 'Give every station one subnet in each family, out of **10.84.0.0/20** and **fd5e:7a3c:90b1::/48**, and every router an id.' },
     { id: 't3', text: 'Let routers exchange their routes by OSPF for IPv4 and for IPv6, without talking to hosts.' },
-    { id: 't4', text: 'Show that tills reach the shop server over both families by way of the Middle Station.' },
+    { id: 't4', text: 'Show over both families that the tills reach the shop server by way of the Middle Station, the ticket desks the server WEATHER, the office the shop server, and RESCUE the office.' },
   ],
   plan: { blocks: {
     root: { prefix: '10.84.0.0/20', name: 'Kestrel Ridge', standing: 'decided' },

@@ -122,13 +122,13 @@ export const lab = {
     outside: ['198.51.100.0/24'],
     sites: [{ name: 'Valley Station', place: '840 m' }, { name: 'Middle Station', place: '1510 m' }, { name: 'Summit Station', place: '2240 m' }],
     separations: [{ id: 's1', text: 'The winch controllers take orders from the control desk only (a later lab).' }],
-    schemes: { names: '{kind}-{site} for routers, {kind}-{site}{n} for switches; hosts by their work and a number', addresses: 'The router has the first usable address of each subnet.' },
+    schemes: { names: 'RT-V, RT-M and RT-S for the routers; SW-V1, SW-V2, SW-M1 and so on for the switches; hosts by their work and a number, such as CAM-1', addresses: 'The router has the first usable address of each subnet.' },
   },
   tasks: [
-    { id: 't1', text: 'Draw 3 routers, 6 switches and 30 hosts at their stations. Routers of Middle and Summit need fibre transceivers.' },
-    { id: 't2', text: 'Cable them: single-mode fibre between the routers, gigabit copper to the switches. Label the ports.' },
-    { id: 't3', text: 'Give each switch one subnet that holds the later number of hosts, inside the block of its station.' },
-    { id: 't4', text: 'Write the static routes. Every host must reach every other station.' },
+    { id: 't1', text: 'Draw 3 routers, 6 access switches and 30 hosts at their stations, all of them switched on. Routers of Middle and Summit Station are modular and need fibre transceivers; the one in the valley is a border router. Routers and switches carry their names as hostnames, and the drawing has a title.\n\n- **Valley Station:** on one switch 4 desktops at the ticket desks and 3 turnstiles; on the other the server SHOP, a printer and the office with 2 desktops\n- **Middle Station:** on one switch 4 winch controllers and the desktop CTRL that commands them; on the other 4 cameras and the laptop of the workshop\n- **Summit Station:** on one switch 3 tills, and a desktop and a laptop of the rescue post; on the other 3 sensors of the weather mast and the server WEATHER' },
+    { id: 't2', text: 'Cable them: single-mode fibre from router to router up the pylons, copper at 1000 Mb/s from each router to its two switches, and from the switches to their hosts. Both ends of a link agree on duplex. Label the ports of routers and switches.' },
+    { id: 't3', text: 'Give each switch one subnet that holds the later number of hosts and its gateway, inside the block of its station: **10.84.0.0/22** for the Valley, **10.84.4.0/22** for the Middle, **10.84.8.0/22** for the Summit.' },
+    { id: 't4', text: 'Write the static routes. Every host must reach its gateway and every other station; from the summit to the valley the way leads through the router of the Middle Station.' },
   ],
   plan: { blocks: {
     root: { prefix: '10.84.0.0/20', name: 'Kestrel Ridge', standing: 'decided' },

@@ -82,13 +82,13 @@ export const lab = {
     groups: [{ id: 'station', name: 'Ticket desks, turnstiles, shop and office', now: 10, later: 40, needs: ['internet', 'printing', 'shop server'], site: 'Valley Station' }],
     outside: ['198.51.100.0/24'],
     sites: [{ name: 'Valley Station', place: '840 m, car park and ticket hall' }, { name: 'North Pass', place: 'the provider' }],
-    schemes: { names: '{kind}-V for routers and switches; DESK-{n}, TURN-{n} and so on for hosts', addresses: 'The router has the first usable address.' },
+    schemes: { names: 'RT-V for the router and SW-V for the switch; hosts by their work and a number, such as DESK-1', addresses: 'The router has the first usable address.' },
   },
   tasks: [
-    { id: 't1', text: 'Draw the router RT-V, a switch with room for all hosts, and the ten hosts of the station.' },
-    { id: 't2', text: 'Cable them. Between router and switch the link runs at 1000 Mb/s. Label the ports of router and switch.' },
-    { id: 't3', text: 'Address the hosts from 10.84.1.0/26. The network must hold 40 hosts and the gateway.' },
-    { id: 't4', text: 'Show that every ticket desk and turnstile reaches the shop server.' },
+    { id: 't1', text: 'Draw the border router RT-V, one access switch with room for all hosts, and the ten hosts of the station: four desktops at the ticket desks, three turnstiles, the shop server SHOP, the office laptop OFFICE and the printer PRINT. Outside the station stands the provider cloud North Pass. Router and switch carry their names as hostnames, and the drawing has a title.' },
+    { id: 't2', text: 'Cable them: straight-through copper from the switch to every host and to the router, and from the router to the provider. Between router and switch the link runs at 1000 Mb/s. Label the ports of router and switch.' },
+    { id: 't3', text: 'Address the hosts from 10.84.1.0/26, one subnet in the block of the station, 10.84.0.0/22. It must hold 40 hosts and the gateway, which is the router.' },
+    { id: 't4', text: 'Show that every ticket desk and turnstile reaches the shop server, and that the office reaches the printer; what the desks print goes over the switch.' },
   ],
   plan: { blocks: {
     root: { prefix: '10.84.0.0/22', name: 'Valley Station', standing: 'decided', site: 'Valley Station' },

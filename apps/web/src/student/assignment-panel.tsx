@@ -1,6 +1,6 @@
 import { Box, Link as MuiLink, Typography } from '@mui/material';
 import { type StudentLabView } from '@sobrin/contracts';
-import { rulesOf, separationWords } from '@sobrin/core/plan';
+import { rulesOf, schemeWords, separationWords } from '@sobrin/core/plan';
 import { MarkdownText } from '../ui/markdown';
 import { Panel } from '../ui/panel';
 
@@ -89,7 +89,7 @@ export function AssignmentPanel({ lab }: { lab: StudentLabView }) {
         )}
         {schemes?.names && (
           <Typography sx={{ mt: 1 }}>
-            <b>Names:</b> {schemes.names}
+            <b>Names:</b> {schemeWords(schemes.names)}
           </Typography>
         )}
         {schemes?.addresses && (

@@ -1,5 +1,14 @@
 import { smallBrief } from '../tests/plans';
-import { type Brief, nameByScheme, separationWords, siteNeeds, subnetNeeds, switchesFor, totalNeeds } from '.';
+import {
+  type Brief,
+  nameByScheme,
+  schemeWords,
+  separationWords,
+  siteNeeds,
+  subnetNeeds,
+  switchesFor,
+  totalNeeds,
+} from '.';
 
 describe('what follows from a brief', () => {
   test('hosts, gateway and access points make the addresses, and the smallest prefix holds them', () => {
@@ -82,5 +91,12 @@ describe('what follows from a brief', () => {
     );
     expect(nameByScheme('{kind}-{site}{nn}', { kind: 'SW', site: 'valley', group: '', n: 3 })).toBe('SW-V03');
     expect(nameByScheme('DESK-{n} {unknown}', { kind: 'PC', site: '', group: '', n: 3 })).toBe('DESK-3 {unknown}');
+  });
+  test('people read what its placeholders stand for, and a name made by it', () => {
+    expect(schemeWords('{kind}-{site}{nn}')).toBe(
+      '‹kind›-‹site›‹nn›, such as RT-V01 (‹kind› is the sign of the kind of device, such as RT, SW or PC, ‹site› is the first letter of the site, ‹nn› is a number from 01)',
+    );
+    expect(schemeWords('DESK-{n} for desks')).toBe('DESK-‹n› for desks (‹n› is a number from 1)');
+    expect(schemeWords('as you like {it}')).toBe('as you like {it}');
   });
 });

@@ -262,6 +262,27 @@ export function separationWords(separation: { who?: string; from?: string; text?
   return `${name(separation.who)} ${from}${separation.text ? ` (${separation.text})` : ''}.`;
 }
 
+/** What the placeholders of a naming scheme stand for, as its readers need it. */
+const PLACEHOLDERS: Readonly<Record<string, readonly [sign: string, meaning: string]>> = {
+  kind: ['‹kind›', 'the sign of the kind of device, such as RT, SW or PC'],
+  site: ['‹site›', 'the first letter of the site'],
+  group: ['‹group›', 'the first word of the group'],
+  n: ['‹n›', 'a number from 1'],
+  nn: ['‹nn›', 'a number from 01'],
+};
+
+/** A naming scheme as people read it: with what its placeholders stand for, and a name made by it where it is a pattern alone. */
+export function schemeWords(scheme: string): string {
+  const used = [...new Set([...scheme.matchAll(/\{(\w+)\}/g)].map(([, key]) => key!))].filter(
+    (key) => PLACEHOLDERS[key],
+  );
+  if (!used.length) return scheme;
+  const text = scheme.replace(/\{(\w+)\}/g, (whole, key: string) => PLACEHOLDERS[key]?.[0] ?? whole);
+  const meanings = used.map((key) => `${PLACEHOLDERS[key]![0]} is ${PLACEHOLDERS[key]![1]}`).join(', ');
+  const example = nameByScheme(scheme, { kind: 'RT', site: 'Valley', group: 'desks', n: 1 });
+  return `${text}${/\s/.test(scheme.trim()) ? '' : `, such as ${example}`} (${meanings})`;
+}
+
 /**
  * A name by a scheme such as "{kind}-{site}{n}": {kind} a two-letter kind, {site} the first letter of the site, {group}
  * the first word of a group, {n} a number, {nn} one of two digits. Text without braces stays as it is.
