@@ -17,6 +17,17 @@ test('a mistake is said while typing and never blocks', async () => {
   expect(taken).toEqual(['10.84.1.300/26']);
 });
 
+test('what is wrong stands within the field, not in the next column of whatever grid the field is in', async () => {
+  render(
+    <div role="group">
+      <TextInput label="Address" value="" check={check} onCommit={() => {}} />
+    </div>,
+  );
+  await userEvent.type(screen.getByLabelText('Address'), '10.84.1.300/26');
+  expect(screen.getByRole('group').children).toHaveLength(1);
+  expect(screen.getByRole('group')).toHaveTextContent('300 in');
+});
+
 test('Escape brings the old text back, and leaving the field unchanged commits nothing', async () => {
   const taken: string[] = [];
   render(<TextInput label="Name" value="SW-1" onCommit={(text) => taken.push(text)} />);

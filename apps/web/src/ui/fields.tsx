@@ -83,7 +83,8 @@ export function TextInput({
     if (event.key === 'Enter' && !multiline) commit();
   };
   return (
-    <>
+    // One element, so that what is wrong stands under its field in whatever grid or row the field stands.
+    <Box sx={{ minWidth: 0, width: '100%' }}>
       <InputBase
         fullWidth
         id={id}
@@ -137,7 +138,7 @@ export function TextInput({
           {problem}
         </Typography>
       )}
-    </>
+    </Box>
   );
 }
 

@@ -35,8 +35,12 @@ export function PortRow({ id, device, port, peer, fact, offers, open, onToggle }
           display: 'grid',
           gridTemplateColumns: '12px 58px minmax(0, 1fr) 24px',
           gap: '6px',
-          alignItems: 'center',
+          // What is wrong with an address stands beneath it: the rest of the line stays where it is.
+          alignItems: 'start',
+          lineHeight: '28px',
           minHeight: 30,
+          '& > svg': { mt: '8px' },
+          '& > button': { height: 28 },
         }}
       >
         <ChipSign fact={fact} connected={peer !== null} />
