@@ -1,5 +1,6 @@
 import { useEffect, useRef } from 'react';
 import { createKeybindingsHandler } from 'tinykeys';
+import { latinKey } from './latin-key';
 
 /** What a key does; `butIn` are parts of a page that do something else with it. */
 type Key = (() => void) | { readonly run: () => void; readonly butIn: string };
@@ -19,6 +20,18 @@ export const historyKeys = ({ undo, redo }: { undo: () => void; redo: () => void
   '$mod+Shift+z': redo,
   '$mod+y': redo,
 });
+
+/** The event of another key; everything else is the event's own. */
+const withKey = (event: KeyboardEvent, key: string): KeyboardEvent =>
+  key === event.key
+    ? event
+    : new Proxy(event, {
+        get: (of, name) => {
+          if (name === 'key') return key;
+          const value: unknown = Reflect.get(of, name);
+          return typeof value === 'function' ? (value.bind(of) as unknown) : value;
+        },
+      });
 
 /** Keys of a page, wherever the focus is but in a text field or a dialog. */
 export function useKeys(keys: Keys): void {
@@ -42,7 +55,8 @@ export function useKeys(keys: Keys): void {
     });
     // The stroke is typed with Shift on some keyboards.
     const stroke = bindings.flatMap(([name, press]) => (name === '/' ? [['Shift+/', press] as const] : []));
-    const handle = createKeybindingsHandler(Object.fromEntries([...bindings, ...stroke]));
+    const bound = createKeybindingsHandler(Object.fromEntries([...bindings, ...stroke]));
+    const handle = (event: KeyboardEvent): void => bound(withKey(event, latinKey(event)));
     window.addEventListener('keydown', handle);
     return () => window.removeEventListener('keydown', handle);
   }, [names]);

@@ -6,6 +6,7 @@ import { type ClipboardEvent, type KeyboardEvent, useEffect, useId, useRef, useS
 import { type Column } from '@tanstack/react-table';
 import { type Cell, type Range, cellsOf, rangeOf, tableText, textsInto } from './sheet-range';
 import { type SheetTable } from './use-sheet-table';
+import { latinKey } from '../../ui/latin-key';
 
 const ROW = 24;
 const SORTED = {
@@ -122,14 +123,14 @@ export function SheetGrid({
           cellsOf(range).map((cell) => ({ cell, text: '' })),
         ),
       );
-    else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'd')
+    else if ((event.ctrlKey || event.metaKey) && latinKey(event).toLowerCase() === 'd')
       take(() =>
         write(
           'fill down',
           cellsOf(range).map((cell) => ({ cell, text: read({ row: range.top, column: cell.column }) })),
         ),
       );
-    else if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'a')
+    else if ((event.ctrlKey || event.metaKey) && latinKey(event).toLowerCase() === 'a')
       take(() => {
         setAnchor({ row: 0, column: 0 });
         setAt({ row: rows.length - 1, column: columns.length - 1 });
