@@ -28,6 +28,20 @@ test('what is wrong stands within the field, not in the next column of whatever 
   expect(screen.getByRole('group')).toHaveTextContent('300 in');
 });
 
+test('a text that is too long is said and kept in the field, not cut and not taken', async () => {
+  const taken: string[] = [];
+  render(<TextInput label="Name" value="" maxLength={64} onCommit={(text) => taken.push(text)} />);
+  const field = screen.getByLabelText('Name');
+  await userEvent.click(field);
+  await userEvent.paste('x'.repeat(80));
+  expect(field).toHaveAccessibleDescription(/^80 characters: at most 64 are taken/);
+  await userEvent.tab();
+  expect([field, taken]).toEqual([expect.objectContaining({ value: 'x'.repeat(80) }), []]);
+  await userEvent.clear(field);
+  await userEvent.type(field, 'short{Enter}');
+  expect(taken).toEqual(['short']);
+});
+
 test('Escape brings the old text back, and leaving the field unchanged commits nothing', async () => {
   const taken: string[] = [];
   render(<TextInput label="Name" value="SW-1" onCommit={(text) => taken.push(text)} />);

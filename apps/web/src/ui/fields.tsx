@@ -66,9 +66,14 @@ export function TextInput({
   const helpId = useId();
   const listId = useId();
   const text = draft ?? value;
-  const problem = text === '' ? null : (check?.(text) ?? null);
+  // What is too long is said, never cut: who pastes a text does not see its end.
+  const tooLong =
+    text.length > maxLength
+      ? `${text.length} characters: at most ${maxLength} are taken. Shorten it, it is not saved yet.`
+      : null;
+  const problem = tooLong ?? (text === '' ? null : (check?.(text) ?? null));
   const commit = (): void => {
-    if (strict && problem) return;
+    if (tooLong || (strict && problem)) return;
     if (draft !== null && draft !== value) onCommit(draft);
     else onLeave?.();
     setDraft(null);
@@ -104,7 +109,6 @@ export function TextInput({
           'aria-label': label,
           'aria-invalid': problem !== null,
           'aria-describedby': problem ? helpId : undefined,
-          maxLength,
           spellCheck: !mono,
           ...(suggestions?.length && { list: listId }),
         }}

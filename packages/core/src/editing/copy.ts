@@ -1,5 +1,5 @@
 import { sameValue } from '../changes';
-import { boxAround, tilesOf } from '../drawing';
+import { boxAround, sceneOf, tilesOf } from '../drawing';
 import { type Command, type Device, type Topology, entriesById, entryOf } from '../topology';
 import { countUp, takenNames } from './names';
 import { type PlanOfLab, NextAddresses } from './next-addresses';
@@ -144,8 +144,13 @@ export function pastePart(
 export function shiftForCopy(topology: Topology, part: Topology): Position {
   const box = boxAround([...tilesOf(part).values()]);
   if (!box) return { x: 0, y: 0 };
-  const others = [...tilesOf(topology).values()];
-  const at = freePlace(others, { x: box.x + box.width + 24, y: box.y }, box.width, box.height);
+  const { tiles, lines } = sceneOf(topology);
+  const at = freePlace(
+    { boxes: [...tiles.values()], lines },
+    { x: box.x + box.width + 24, y: box.y },
+    box.width,
+    box.height,
+  );
   return { x: at.x - box.x, y: at.y - box.y };
 }
 

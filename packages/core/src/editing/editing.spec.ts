@@ -1,4 +1,5 @@
-import { siteAreas, tilesOf } from '../drawing';
+import { clipped, sceneOf, siteAreas, tilesOf } from '../drawing';
+import { Sheet } from '../tests/topologies';
 import { type Command, type Topology, applyBatch, emptyTopology, readTopology } from '../topology';
 import { addDevices, freshNames, moveSite, removeChosen, rename, setAddress, setModule, changePort } from '.';
 
@@ -56,6 +57,20 @@ test('several new devices stand beside each other and on nobody', () => {
           box.y + box.height <= other.y ||
           other.y + other.height <= box.y,
       ).toBe(true);
+});
+
+test('new devices stand on no cable, where they would read as cabled to it', () => {
+  const sheet = new Sheet()
+    .device('A', 'border-router', {}, { at: { x: 0, y: 0 } })
+    .device('B', 'border-router', {}, { at: { x: 900, y: 0 } })
+    .cable('A g0', 'B g0').topology;
+  const { commands } = addDevices(sheet, 'desktop', 6, { x: 200, y: 0 }, undefined, ids());
+  const topology = after(sheet, ...commands);
+  const { tiles, lines } = sceneOf(topology);
+  for (const [id, { x, y, width, height }] of tiles)
+    if (!'AB'.includes(id))
+      for (const { points } of lines.values())
+        expect(clipped(points[0]!, points[1]!, { x, y, width, height })).toBeNull();
 });
 
 test('an address is kept as typed, replaced, and taken away without a trace', () => {

@@ -1,4 +1,16 @@
-import { type SiteArea, type Tile, holds, siteAreas, tilesOf } from '../drawing';
+import {
+  type Box,
+  type Scene,
+  type SiteArea,
+  type Tile,
+  boxAround,
+  clipped,
+  holds,
+  overlap,
+  sceneOf,
+  siteAreas,
+  tilesOf,
+} from '../drawing';
 import { type Command, type Topology } from '../topology';
 import { freshNames } from './names';
 
@@ -22,8 +34,9 @@ export function addDevices(
   newId: () => string,
   scheme?: string,
 ): { ids: string[]; commands: Command[] } {
-  const tiles = tilesOf(topology);
-  const boxes = [...tiles.values()].map(({ x, y, width, height }) => ({ x, y, width, height }));
+  const scene = sceneOf(topology);
+  const { tiles } = scene;
+  const boxes: Box[] = [...tiles.values()];
   const room = wished ? { ...wished, width: Infinity } : roomIn(topology, tiles, site);
   const names = freshNames(topology, model, count, scheme, site === undefined ? '' : topology.sites[site]?.name);
   const ids: string[] = [];
@@ -35,7 +48,7 @@ export function addDevices(
       links: {},
     };
     const { width, height } = tilesOf(draft).get(id)!;
-    const at = freePlace(boxes, room, width, height, room.width);
+    const at = freePlace({ boxes, lines: scene.lines }, room, width, height, room.width);
     boxes.push({ ...at, width, height });
     ids.push(id);
     return { kind: 'addDevice', id, device: { name, model, at, ...(site !== undefined && { site }) } };
@@ -76,15 +89,25 @@ function roomIn(
   return { x: area.x + MARGIN, y: inside.length ? lowest : area.y + 48, width: Math.max(area.width - 2 * MARGIN, 200) };
 }
 
-/** The nearest free place to the right and below of a wish, in rows of at most a width. */
+/** How far a new tile keeps from cables: nearer it would read as cabled there. */
+const FROM_CABLES = 12;
+
+/** The nearest place to the right and below of a wish, in rows of at most a width, where no tile stands and no cable runs. */
 export function freePlace(
-  boxes: readonly { x: number; y: number; width: number; height: number }[],
+  { boxes, lines }: { boxes: readonly Box[]; lines: Scene['lines'] },
   wished: Position,
   width: number,
   height: number,
   across = Infinity,
 ): Position {
   const GAP = { x: 24, y: 40 };
+  const isOnCable = (box: Box): boolean => {
+    const around = boxAround([box], FROM_CABLES)!;
+    return [...lines.values()].some(
+      (line) =>
+        overlap(around, line.box) && line.points.slice(1).some((to, at) => clipped(line.points[at]!, to, around)),
+    );
+  };
   const free = (x: number, y: number): boolean =>
     boxes.every(
       (box) =>
@@ -92,7 +115,7 @@ export function freePlace(
         box.x + box.width + GAP.x <= x ||
         y + height + GAP.y <= box.y ||
         box.y + box.height + GAP.y <= y,
-    );
+    ) && !isOnCable({ x, y, width, height });
   const [left, top] = [onGrid(wished.x), onGrid(wished.y)];
   for (let row = 0; row < 40; row++)
     for (let column = 0; column < 12 && (column + 1) * (width + GAP.x) - GAP.x <= Math.max(across, width); column++) {
