@@ -9,6 +9,13 @@ test('an instructor changes points and words, reorders, adds a requirement, and 
   const count = await rows.count();
   expect(count).toBeGreaterThanOrEqual(20);
   await expect(page.getByText(/The reference earns 39 of 39/)).toBeVisible();
+  // On paper it is as long as it is, not as long as the window.
+  await page.emulateMedia({ media: 'print' });
+  const [paper, last] = [page.locator('html'), rows.last()];
+  const end = await last.evaluate((row) => row.getBoundingClientRect().bottom);
+  expect(end).toBeGreaterThan(1000);
+  expect(await paper.evaluate((html) => html.scrollHeight)).toBeGreaterThanOrEqual(Math.floor(end));
+  await page.emulateMedia({ media: null });
 
   const points = page.getByLabel('Points of 1.1', { exact: true });
   await points.fill(String(Number(await points.inputValue()) + 1));

@@ -98,6 +98,12 @@ export function Look({ children }: { children: ReactNode }) {
               textAlign: 'left',
             },
             '.slot:hover': { background: 'var(--spruce-tint)' },
+            // On paper nothing scrolls: a page is as long as what is on it. Drawings keep their size.
+            '@media print': {
+              'html, body, #root': { height: 'auto' },
+              '#root *:not(.react-flow):not(.react-flow *)': { overflow: 'visible !important' },
+              'li, tr': { breakInside: 'avoid-page' },
+            },
             '@media (prefers-reduced-motion: reduce)': {
               '*, *::before, *::after': { transition: 'none !important', animation: 'none !important' },
             },
