@@ -11,14 +11,14 @@ import { Panel } from '../ui/panel';
 import { Failure } from '../ui/states';
 import { points, whenIn } from '../ui/words';
 import { openAnswers } from './answers';
-import { useOwnDrawing } from './use-own-drawing';
+import { useOwnDrawing, useOwnPlan } from './use-own-work';
 
 /** Earlier attempts, and handing in another one. */
 export function HandInPanel({ lab }: { lab: StudentLabView }) {
   /** The id of the hand-in that is asked about; pressing again after a lost answer sends the same. */
   const [id, setId] = useState(newId);
   const [asking, setAsking] = useState(false);
-  const work = useOwnDrawing(lab);
+  const [drawing, plan] = [useOwnDrawing(lab).data?.document, useOwnPlan(lab).data?.document];
   const handIn = useChange(
     async () => {
       await sendWork(lab);
@@ -36,7 +36,7 @@ export function HandInPanel({ lab }: { lab: StudentLabView }) {
   );
   const { used, allowed } = lab.attempts;
   const left = allowed === null ? null : allowed - used;
-  const isEmpty = work.data !== undefined && !Object.keys(work.data.document.devices).length;
+  const isEmpty = drawing && plan && [drawing.devices, plan.blocks].every((map) => !Object.keys(map).length);
   return (
     <Panel title="Handing in" aside={left === null ? 'any number of attempts' : `${plural(left, 'attempt')} left`}>
       <Box sx={{ p: 1.5 }}>
@@ -74,12 +74,12 @@ export function HandInPanel({ lab }: { lab: StudentLabView }) {
       </Box>
       <AskDialog
         open={asking}
-        title={isEmpty ? 'Nothing is drawn. Hand in an empty drawing?' : `Hand in attempt ${used + 1}?`}
-        yes={isEmpty ? 'Hand in nothing drawn' : 'Hand in'}
+        title={isEmpty ? 'Nothing is drawn or planned. Hand in an empty sheet?' : `Hand in attempt ${used + 1}?`}
+        yes={isEmpty ? 'Hand in the empty sheet' : 'Hand in'}
         onClose={() => setAsking(false)}
         onYes={() => !handIn.isPending && handIn.mutate(undefined)}
       >
-        {isEmpty && `It is attempt ${used + 1}, with a drawing that holds no device. `}
+        {isEmpty && `It is attempt ${used + 1}, with a drawing without devices and a plan without blocks. `}
         Your drawing, plan, answers and files are handed in as they are now. This cannot be taken back
         {left === null
           ? '.'

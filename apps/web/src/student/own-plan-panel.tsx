@@ -3,21 +3,15 @@ import { IconPencil } from '@tabler/icons-react';
 import { type StudentLabView } from '@sobrin/contracts';
 import { plural } from '@sobrin/core';
 import { planTree } from '@sobrin/core/plan';
-import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { readPlan } from '../api/documents';
 import { BlockMap } from '../plan/block-map';
 import { Panel } from '../ui/panel';
 import { Failure } from '../ui/states';
+import { useOwnPlan } from './use-own-work';
 
 /** The student's own address plan: how far it is, and the way to it. */
 export function OwnPlanPanel({ lab }: { lab: StudentLabView }) {
-  const plan = useQuery({
-    queryKey: ['document', lab.planId],
-    queryFn: () => readPlan(lab.planId),
-    staleTime: 0,
-    gcTime: 0,
-  });
+  const plan = useOwnPlan(lab);
   const blocks = Object.keys(plan.data?.document.blocks ?? {}).length;
   const addresses = Object.keys(plan.data?.document.addresses ?? {}).length;
   return (

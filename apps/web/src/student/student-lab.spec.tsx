@@ -276,8 +276,18 @@ describe('handing in', () => {
     await open(lab(), { [`GET documents/${DOC}`]: { body: drawing(0) } });
     await screen.findByText('Nothing is drawn yet');
     await userEvent.click(screen.getByRole('button', { name: 'Hand in attempt 1' }));
-    expect(screen.getByRole('dialog')).toHaveTextContent('Nothing is drawn. Hand in an empty drawing?');
-    expect(screen.getByRole('button', { name: 'Hand in nothing drawn' })).toBeInTheDocument();
+    expect(screen.getByRole('dialog')).toHaveTextContent('Nothing is drawn or planned. Hand in an empty sheet?');
+    expect(screen.getByRole('button', { name: 'Hand in the empty sheet' })).toBeInTheDocument();
+  });
+  test('a plan alone is no empty work', async () => {
+    const blocks = { root: { prefix: '10.84.0.0/20', name: 'Ridge' } };
+    await open(lab(), {
+      [`GET documents/${DOC}`]: { body: drawing(0) },
+      'GET documents/plan': { body: { id: 'plan', revision: 2, document: { ...emptyPlan(), blocks } } },
+    });
+    await screen.findByText('1 block, 0 addresses');
+    await userEvent.click(screen.getByRole('button', { name: 'Hand in attempt 1' }));
+    expect(screen.getByRole('dialog')).toHaveTextContent('Hand in attempt 1?');
   });
   test('without an answer it is not said that nothing was handed in, and it does not fire later by itself', async () => {
     const calls = await open(lab(), { 'POST my/labs/lab/hand-in': { status: 0 } });

@@ -18,7 +18,7 @@ import { HandInPanel } from './hand-in-panel';
 import { AssignmentPanel } from './assignment-panel';
 import { OwnPlanPanel } from './own-plan-panel';
 import { TasksPanel } from './tasks-panel';
-import { useOwnDrawing } from './use-own-drawing';
+import { useOwnDrawing } from './use-own-work';
 import { WithLab } from './with-lab';
 
 const LENSES = { ends: false, subnets: true, cables: false };
