@@ -1,6 +1,6 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type LabView } from '@sobrin/contracts';
+import { type Conflict, type LabView } from '@sobrin/contracts';
 import { type JudgingLab, type Spec, specProblems as problemsOfSpec } from '@sobrin/core/spec';
 import { emptyTopology } from '@sobrin/core/topology';
 import { labDocuments } from '../tests/lab-documents';
@@ -297,17 +297,21 @@ test('when somebody else changed the same requirement, one chooses which version
       revision: 5,
       places: ['Devices › 1.1'],
       by: ['Ilse Brandt'],
+      before: spec(),
       mine: spec(),
       theirs,
-    },
+    } satisfies Conflict<Spec>,
   });
   show(<SpecPage />, { lab: lab() });
   await screen.findByText(/The reference earns/);
   await userEvent.clear(screen.getByLabelText('Points of 1.1'));
   await userEvent.paste('4');
   await userEvent.keyboard('{Enter}');
-  expect(await screen.findByText(/Somebody saved a change of the same thing.*By Ilse Brandt/)).toBeInTheDocument();
+  expect(await screen.findByText(/^Ilse Brandt saved a change of what you changed as well/)).toHaveTextContent(
+    'Devices › 1.1',
+  );
   documents.refuse(null);
   await userEvent.click(screen.getByRole('button', { name: 'Take theirs' }));
-  expect(screen.getByLabelText('Points of 1.1')).toHaveValue('9');
+  await waitFor(() => expect(screen.getByLabelText('Points of 1.1')).toHaveValue('9'));
+  expect(await screen.findByText('Both versions that met are kept by name among the versions.')).toBeInTheDocument();
 });

@@ -39,6 +39,7 @@ export function labDocuments({ documents, brief, tasks, spec, policy }: LabView)
         () => ({ body: { id: documents[part], revision: revisions[part], document: stored[part] } }),
       ],
       [`POST documents/${documents[part]}/changes`, save(part)],
+      [`POST documents/${documents[part]}/aside`, () => ({ body: { revision: ++revisions[part], left: 0 } })],
     ]),
   );
   return { answers, stored, refuse: (answer: typeof refusal) => (refusal = answer) };
