@@ -145,6 +145,7 @@ export function Bench({
             onListed={parts.setListed}
             onReveal={actions.reveal}
             onTell={parts.setNotice}
+            onTable={parts.setDialog}
           />
         </Box>
         <SidePanels

@@ -181,6 +181,22 @@ describe('uploading', () => {
       'Your drawing is as it was.devices › a › model: Unknown.',
     );
   });
+  test('takes what the Bench writes in other formats, and says what of it was not read', async () => {
+    const calls = await open(lab(), {
+      [`GET documents/${DOC}`]: { body: drawing(0) },
+      'POST my/labs/lab/upload': { body: { taken: ['drawing'] } },
+    });
+    await screen.findByText('Nothing is drawn yet');
+    chooser('devices.csv', 'Name,Type,Colour\nDESK-1,desktop,green\nSW-1,switch,grey\n');
+    await userEvent.click(screen.getByRole('button', { name: 'Upload a file' }));
+    expect(await screen.findByText(/^devices\.csv: taken as your drawing\. Not read: .*Colour/)).toBeInTheDocument();
+    const { text } = calls.find(({ method }) => method === 'POST')!.body as { text: string };
+    const { devices } = JSON.parse(text) as { devices: Record<string, { name: string }> };
+    expect(Object.values(devices).map(({ name }) => name)).toEqual(['DESK-1', 'SW-1']);
+    chooser('notes.csv', 'Monday,Tuesday\n1,2\n');
+    await userEvent.click(screen.getByRole('button', { name: 'Upload a file' }));
+    expect(await screen.findByRole('alert')).toHaveTextContent(/notes\.csv was not taken.*a column “Name”/);
+  });
   test('a file beyond 10 MB is not even sent', async () => {
     const calls = await open(lab(), { [`GET documents/${DOC}`]: { body: drawing(0) } });
     await screen.findByText('Nothing is drawn yet');

@@ -1,11 +1,12 @@
 import { Box, Button, IconButton, Link as MuiLink, Stack, Tooltip, Typography } from '@mui/material';
-import { plural } from '@sobrin/core';
+import { type Result, fail, ok, plural } from '@sobrin/core';
+import { emptyTopology } from '@sobrin/core/topology';
 import { IconArrowLeft, IconFileUpload, IconPaperclip, IconPencil, IconX } from '@tabler/icons-react';
 import { type StudentLabView } from '@sobrin/contracts';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { ApiError, api } from '../api/client';
-import { base64Of, pick, pickText } from '../api/files';
+import { base64Of, pick, pickFiles } from '../api/files';
 import { useChange } from '../api/queries';
 import { Drawing } from '../drawing/drawing';
 import { AskDialog } from '../ui/ask-dialog';
@@ -68,28 +69,53 @@ function Page({ lab }: { lab: StudentLabView }) {
   );
 }
 
+/** What is to be taken in place of the drawing or plan, as the text of a file of ours; and what of it could not be read. */
+interface Upload {
+  readonly name: string;
+  readonly text: string;
+  readonly left: readonly string[];
+}
+
+/** Reads files of all formats that the Bench writes; our own, which may hold a plan as well, are read by the server. */
+async function uploadOf(files: readonly File[]): Promise<Result<Upload, string>> {
+  const name = files.map((file) => file.name).join(', ');
+  const size = files.reduce((sum, file) => sum + file.size, 0);
+  if (size > MAX_BYTES) return fail(`${name} has ${bytes(size)}: at most 10 MB are taken. Your drawing is as it was.`);
+  const [first] = files;
+  const text = await first!.text();
+  const isOurs = files.length === 1 && /\.json$/i.test(name) && !text.includes('"ietf-network');
+  if (isOurs) return ok({ name, text, left: [] });
+  const { readFiles } = await import('../bench/files/drawing-files');
+  const found = await readFiles(files, emptyTopology());
+  if (!found.ok) return found;
+  const { topology, left } = found.value.read;
+  return ok({ name, text: JSON.stringify(topology), left });
+}
+
 function Work({ lab }: { lab: StudentLabView }) {
   const work = useOwnDrawing(lab);
-  const [asked, setAsked] = useState<{ name: string; text: string } | null>(null);
+  const [asked, setAsked] = useState<Upload | null>(null);
   const upload = useChange(
-    async (file: { name: string; text: string }) => {
-      if (file.text.length > MAX_BYTES)
-        throw new ApiError(
-          413,
-          `${file.name} has ${bytes(file.text.length)}: at most 10 MB are taken. Your drawing is as it was.`,
-        );
-      const { taken } = await api('POST my/labs/:id/upload', { id: lab.id }, { text: file.text });
-      return `${file.name}: taken as your ${taken.join(' and ')}.`;
+    async ({ name, text, left }: Upload) => {
+      const { taken } = await api('POST my/labs/:id/upload', { id: lab.id }, { text });
+      return [`${name}: taken as your ${taken.join(' and ')}.`, ...(left.length ? ['Not read:', ...left] : [])].join(
+        ' ',
+      );
     },
     ['document', lab.documentId],
     ['document', lab.planId],
   );
+  const [refused, setRefused] = useState<string | null>(null);
   const topology = work.data?.document;
   const count = topology ? Object.keys(topology.devices).length : 0;
   const choose = async (): Promise<void> => {
-    const file = await pickText('.json,application/json');
-    if (file && count > 0) setAsked(file);
-    else if (file) upload.mutate(file);
+    const { ENDINGS } = await import('../bench/files/drawing-files');
+    const files = await pickFiles(ENDINGS.join(','));
+    if (!files.length) return;
+    const read = await uploadOf(files);
+    setRefused(read.ok ? null : read.error);
+    if (read.ok && count > 0) setAsked(read.value);
+    else if (read.ok) upload.mutate(read.value);
   };
   return (
     <Panel
@@ -131,6 +157,11 @@ function Work({ lab }: { lab: StudentLabView }) {
       {upload.isError && (
         <Box sx={{ px: 1.5, pb: 1.5 }}>
           <Failure error={upload.error} />
+        </Box>
+      )}
+      {refused !== null && (
+        <Box sx={{ px: 1.5, pb: 1.5 }}>
+          <Failure error={new ApiError(422, refused)} />
         </Box>
       )}
       <AskDialog

@@ -72,6 +72,16 @@ const plain = (text: string): string =>
     .replaceAll(/\s+/g, ' ')
     .trim();
 
+/** Whether a text is a table of devices or of links: with rows under headings by which it can be read. */
+export function isSheet(text: string): boolean {
+  const [head = [], ...rows] = readTable(text);
+  const [ofLinks, ofDevices] = [linkColumns(head), columnsOf(head, DEVICE_HEADINGS)];
+  const isOfLinks = ofLinks.includes('from') && ofLinks.includes('to');
+  // A single word that is a heading may be a name as well.
+  const isOfDevices = ofDevices.includes('name') && ofDevices.filter((column) => column !== null).length > 1;
+  return rows.length > 0 && (isOfLinks || isOfDevices);
+}
+
 /**
  * Reads tables of devices and of links (CSV, with whatever headings people write) into a drawing: devices with a name
  * that is there are changed, others are new, and links join devices by their names. Where only links come, the devices

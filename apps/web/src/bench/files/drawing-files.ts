@@ -3,14 +3,17 @@ import {
   type Imported,
   DRAWING_FORMATS,
   MAX_FILE_BYTES,
+  isSheet,
   readDrawingFiles,
+  readSheets,
   readSubmissionText,
 } from '@sobrin/core/formats';
-import { type Topology } from '@sobrin/core/topology';
+import { type Problem, type Topology } from '@sobrin/core/topology';
 import { pickFiles } from '../../api/files';
 
 const READABLE = DRAWING_FORMATS.flatMap((format) => (format.read ? format.ending.replace(/^.*(\.[^.]+)$/, '$1') : []));
-const ENDINGS = [...new Set([...READABLE, '.yml', '.csv', '.tsv'])];
+/** The endings of all files that can be read as drawings, or as tables of one. */
+export const ENDINGS = [...new Set([...READABLE, '.yml', '.csv', '.tsv'])];
 
 /** Whether a file of this name may hold a drawing, or tables of one. */
 export const mayHoldDrawing = ({ name }: File): boolean =>
@@ -37,7 +40,14 @@ export async function readFiles(files: readonly File[], there: Topology): Promis
       `${file} has ${(size / 1e6).toFixed(1)} MB: at most ${MAX_FILE_BYTES / 1e6} MB are taken. The drawing is as it was.`,
     );
   const texts = await Promise.all(files.map(async (file) => [file.name, await file.text()] as const));
-  const read = readDrawingFiles(Object.fromEntries(texts), there);
+  return found(file, readDrawingFiles(Object.fromEntries(texts), there));
+}
+
+/** Reads what was pasted as a table of devices or links; null where it is none. */
+export const readPasted = (text: string, there: Topology): Result<Found, string> | null =>
+  isSheet(text) ? found('What was pasted', readSheets({ 'What was pasted': text }, there)) : null;
+
+function found(file: string, read: Result<Imported, Problem[]>): Result<Found, string> {
   if (read.ok) return { ok: true, value: { file, read: read.value } };
   const reasons = read.error
     .slice(0, 4)

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { NOTHING } from '../../drawing/selection';
 import { IconTool } from '../../ui/icon-tool';
 import { type Facts } from '../../workers/facts';
+import { type Found } from '../files/drawing-files';
 import { useBench } from '../use-bench';
 import { SheetGrid } from './sheet-grid';
 import { useSheetTable } from './use-sheet-table';
@@ -17,6 +18,7 @@ export default function OpenSheet({
   facts,
   onReveal,
   onTell,
+  onTable,
 }: {
   sheet: Sheet;
   only: readonly string[] | null;
@@ -24,6 +26,8 @@ export default function OpenSheet({
   facts: Facts | null;
   onReveal: (ids: string[]) => void;
   onTell: (text: string) => void;
+  /** A table that was pasted, as it can be read, before any of it is taken. */
+  onTable: (found: Found) => void;
 }) {
   const { document: topology, selection, select, do: run } = useBench((state) => state);
   const [menu, setMenu] = useState<HTMLElement | null>(null);
@@ -43,6 +47,12 @@ export default function OpenSheet({
     if (commands.length) run(title, ...commands);
     if (refused.length) onTell(refusedWords(refused));
   };
+  const pasteTable = async (text: string): Promise<boolean> => {
+    const found = (await import('../files/drawing-files')).readPasted(text, topology);
+    if (found?.ok) onTable(found.value);
+    else if (found) onTell(found.error);
+    return found !== null;
+  };
   return (
     <Box sx={{ position: 'relative', height: '100%' }}>
       <SheetGrid
@@ -52,6 +62,7 @@ export default function OpenSheet({
         isChosen={isChosen}
         onWrite={write}
         onPick={pick}
+        onTable={pasteTable}
       />
       <Box sx={{ position: 'absolute', top: -1, right: 10, zIndex: 3, background: 'var(--ground)' }}>
         <IconTool title="Choose columns" onClick={(event) => setMenu(event.currentTarget)}>

@@ -4,9 +4,9 @@ import { type CellText, type SheetColumn, type SheetRow } from '@sobrin/core/ben
 import { type Topology } from '@sobrin/core/topology';
 import { type ClipboardEvent, type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
 import { type Column } from '@tanstack/react-table';
+import { latinKey } from '../../ui/latin-key';
 import { type Cell, type Range, cellsOf, rangeOf, tableText, textsInto } from './sheet-range';
 import { type SheetTable } from './use-sheet-table';
-import { latinKey } from '../../ui/latin-key';
 
 const ROW = 24;
 const SORTED = {
@@ -27,6 +27,7 @@ export function SheetGrid({
   isChosen,
   onWrite,
   onPick,
+  onTable,
 }: {
   title: string;
   topology: Topology;
@@ -35,6 +36,8 @@ export function SheetGrid({
   isChosen: (row: SheetRow) => boolean;
   onWrite: (title: string, cells: readonly CellText[]) => void;
   onPick: (rows: readonly SheetRow[]) => void;
+  /** Several lines were pasted: whether they are a table of their own, which is taken elsewhere then. */
+  onTable: (text: string) => Promise<boolean>;
 }) {
   const { rows } = table.getRowModel();
   const columns = table.getVisibleLeafColumns();
@@ -146,9 +149,13 @@ export function SheetGrid({
     event.clipboardData.setData('text/plain', tableText(range, read));
   };
   const onPaste = (event: ClipboardEvent): void => {
-    if (draft !== null || !rows.length) return;
+    if (draft !== null) return;
     event.preventDefault();
-    write('paste cells', textsInto(range, event.clipboardData.getData('text/plain')));
+    const text = event.clipboardData.getData('text/plain');
+    const put = (): void => void (rows.length && write('paste cells', textsInto(range, text)));
+    // With headings it is a table to be read, not cells that happen to lie side by side.
+    if (text.includes('\n')) void onTable(text).then((isTaken) => !isTaken && put());
+    else put();
   };
   const row = rows[active.row];
   const choices = row && sheetOf(columns[active.column]!).choices?.(topology, row.original);

@@ -1,10 +1,11 @@
-import { act, fireEvent, render, screen, within } from '@testing-library/react';
+import { act, fireEvent, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { type Reason, analyse } from '@sobrin/core/engine';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { type Facts, factsOf } from '../../workers/facts';
 import { createBenchStore } from '../bench-store';
+import { type Found } from '../files/drawing-files';
 import { Pulse } from '../../ui/pulse';
 import { textsInto } from './sheet-range';
 import { type Listed, SheetStrip } from './strip';
@@ -43,6 +44,7 @@ function open(showsEngine: boolean, first: Listed | null = null, said: Facts = f
   );
   const revealed: string[][] = [];
   const notices: string[] = [];
+  const tables: Found[] = [];
   let answer: (facts: Facts) => void = () => undefined;
   function Strip() {
     const [facts, setFacts] = useState(said);
@@ -56,6 +58,7 @@ function open(showsEngine: boolean, first: Listed | null = null, said: Facts = f
         onListed={setListed}
         onReveal={(ids) => revealed.push([...ids])}
         onTell={(text) => notices.push(text)}
+        onTable={(found) => tables.push(found)}
       />
     );
   }
@@ -64,7 +67,7 @@ function open(showsEngine: boolean, first: Listed | null = null, said: Facts = f
       <Strip />
     </BenchProvider>,
   );
-  return { store, revealed, notices, answer: (facts: Facts) => act(() => answer(facts)) };
+  return { store, revealed, notices, tables, answer: (facts: Facts) => act(() => answer(facts)) };
 }
 const grid = (name: string) => screen.getByRole('grid', { name });
 const rows = (name: string): string[] =>
@@ -141,6 +144,21 @@ describe('sheets', () => {
     expect(notices).toEqual(['There is no site “Moon”.']);
     expect(store.getState().document.devices.h).not.toHaveProperty('site');
   });
+  test('a table with headings is read by them, with a preview, and lands in no cells', async () => {
+    const { store, tables, notices } = open(true);
+    await openSheet(/^Devices/);
+    const before = store.getState().document;
+    act(() => grid('Devices').focus());
+    await userEvent.paste(
+      'Hostname\tIP address\tSubnet mask\nDESK-1\t10.84.1.20\t255.255.255.192\nNEW\t10.84.1.21\t26\n',
+    );
+    await waitFor(() => expect(tables).toHaveLength(1));
+    expect(store.getState().document).toBe(before);
+    const { topology, left } = tables[0]!.read;
+    expect(Object.values(topology.devices).map(({ name }) => name)).toContain('NEW');
+    expect(JSON.stringify(topology)).toMatch(/10\.84\.1\.20 255\.255\.255\.192.*10\.84\.1\.21\/26/);
+    expect([left, notices]).toEqual([[], []]);
+  });
   test('a column is pasted from a spreadsheet, filled down and emptied, each as one step', async () => {
     const { store } = open(true);
     await openSheet(/^Devices/);
@@ -148,7 +166,7 @@ describe('sheets', () => {
     const sites = () => ['h', 't', 's'].map((id) => store.getState().document.devices[id]!.site);
     await userEvent.keyboard('{ArrowRight}{ArrowRight}');
     await userEvent.paste('Valley\nValley\n\n');
-    expect(sites()).toEqual(['v', 'v', undefined]);
+    await waitFor(() => expect(sites()).toEqual(['v', 'v', undefined]));
     act(() => store.getState().undo());
     expect(sites()).toEqual([undefined, undefined, 'v']);
     await userEvent.keyboard('{Control>}{Home}{/Control}{ArrowRight}{ArrowRight}Valley{Enter}{ArrowUp}');

@@ -4,6 +4,7 @@ import { type SheetId, SHEETS } from '@sobrin/core/bench';
 import { type KeyboardEvent, type PointerEvent, useDeferredValue, useMemo, useState } from 'react';
 import { type Facts } from '../../workers/facts';
 import { lazyPart } from '../../ui/lazy-part';
+import { type Found } from '../files/drawing-files';
 import { useBench } from '../use-bench';
 
 const OpenSheet = lazyPart(() => import('./open-sheet'));
@@ -23,6 +24,7 @@ export function SheetStrip({
   onListed,
   onReveal,
   onTell,
+  onTable,
 }: {
   facts: Facts;
   showsEngine: boolean;
@@ -30,6 +32,7 @@ export function SheetStrip({
   onListed: (listed: Listed | null) => void;
   onReveal: (ids: string[]) => void;
   onTell: (text: string) => void;
+  onTable: (found: Found) => void;
 }) {
   const topology = useBench((state) => state.document);
   const [height, setHeight] = useState(HEIGHTS.start);
@@ -143,6 +146,7 @@ export function SheetStrip({
             facts={showsEngine ? facts : null}
             onReveal={onReveal}
             onTell={onTell}
+            onTable={onTable}
           />
         </Box>
       )}
