@@ -41,6 +41,21 @@ const made = (topology: Topology, name: string): Device =>
   Object.values(topology.devices).find((device) => device.name === name)!;
 
 describe('copies', () => {
+  test('go by the order in which people count: the copy of PC-9 comes before that of PC-10', () => {
+    const sheet = new Sheet();
+    for (const n of [10, 9, 8])
+      sheet.device(`PC-${n}`, 'desktop', { e0: `10.84.1.${n}/24` }, { at: { x: n * 80, y: 0 } });
+    const { topology, made: ids } = copied(sheet.topology, ['PC-10', 'PC-9', 'PC-8']);
+    expect(
+      ids.map((id) => [topology.devices[id]!.name, addressOf(topology.devices[id]), topology.devices[id]!.at.x]),
+    ).toEqual(
+      [...ids.keys()].map((at) => [
+        `PC-${11 + at}`,
+        `10.84.1.${11 + at}/24`,
+        topology.devices[ids[0]!]!.at.x + 80 * at,
+      ]),
+    );
+  });
   test('get names counted up, the next free address, and keep gateway, links and notes among themselves', () => {
     const { topology } = copied(office(), ['SW-V9', 'PC-1']);
     expect(made(topology, 'SW-V10').settings).toEqual({ hostname: 'SW-V10' });

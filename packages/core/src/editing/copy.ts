@@ -1,3 +1,4 @@
+import { byName } from '../collation';
 import { sameValue } from '../changes';
 import { boxAround, sceneOf, tilesOf } from '../drawing';
 import { type Command, type Device, type Topology, entriesById, entryOf } from '../topology';
@@ -79,8 +80,10 @@ export function pastePart(
     if (there === undefined) commands.push({ kind: 'setSite', id: sites.get(id)!, set: site });
   }
   const groups = new Map<string, string>();
-  const devices = new Map(entriesById(part.devices).map(([id]) => [id, newId()]));
-  for (const [id, device] of entriesById(part.devices)) {
+  // As people count: the copy of PC-9 gets its name and address before that of PC-10.
+  const originals = entriesById(part.devices).sort(([, a], [, b]) => byName(a.name, b.name));
+  const devices = new Map(originals.map(([id]) => [id, newId()]));
+  for (const [id, device] of originals) {
     const name = take(names, device.name);
     const site = device.site === undefined ? undefined : sites.get(device.site);
     const { site: _site, group, ...rest } = readdressed(device, addresses, foreign);

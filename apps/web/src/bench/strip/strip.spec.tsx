@@ -157,7 +157,8 @@ describe('sheets', () => {
     const { topology, left } = tables[0]!.read;
     expect(Object.values(topology.devices).map(({ name }) => name)).toContain('NEW');
     expect(JSON.stringify(topology)).toMatch(/10\.84\.1\.20 255\.255\.255\.192.*10\.84\.1\.21\/26/);
-    expect([left, notices]).toEqual([[], []]);
+    expect(left).toEqual(['The kind of NEW is not said: it was taken as a switch or a host by its links.']);
+    expect(notices).toEqual([]);
   });
   test('a column is pasted from a spreadsheet, filled down and emptied, each as one step', async () => {
     const { store } = open(true);

@@ -14,7 +14,7 @@ import {
 } from '../../address';
 import { entriesById, entryOf } from '../../topology';
 import { isLinkLocal, type InterfaceState, type Node } from '../network';
-import { type Instance, forwards, type Reason } from '../devices';
+import { type Instance, forwards, instanceId, type Reason } from '../devices';
 import { type NetworkModel } from '../analysis';
 import { transitVlans } from './service-lints';
 
@@ -40,8 +40,9 @@ const MOST_NAMES = 4;
 /** Devices that nothing is plugged into, told once for all of them, and only where cabling has begun. */
 function unconnected({ topology, instances }: NetworkModel): Reason[] {
   const links = Object.values(topology.links);
-  const plugged = new Set(links.flatMap(({ a, b }) => [a.device, b.device]));
-  const alone = [...instances.values()].filter((instance) => !plugged.has(instance.deviceId));
+  // Of a tile of several hosts each has a cable of its own.
+  const plugged = new Set(links.flatMap(({ a, b }) => [instanceId(a), instanceId(b)]));
+  const alone = [...instances.values()].filter((instance) => !plugged.has(instance.id));
   if (!links.length || !alone.length) return [];
   const names = alone.slice(0, MOST_NAMES).map((instance) => instance.name);
   const more = alone.length - names.length;

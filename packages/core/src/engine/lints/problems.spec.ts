@@ -69,6 +69,16 @@ test.each<[string, (topology: Topology) => void, string]>([
   expect(codes(topology)).toContain(code);
 });
 
+test('of a tile that became fifteen hosts, those without a cable are told', () => {
+  const topology = structuredClone(twoLans());
+  const [id, host] = Object.entries(topology.devices).find(([, { model }]) => model === 'desktop')!;
+  const [link] = Object.values(topology.links).filter(({ a, b }) => a.device === id || b.device === id);
+  host.members = Object.fromEntries(Array.from({ length: 15 }, (_each, at) => [`m${at + 1}`, {}]));
+  Object.assign(link!.a.device === id ? link!.a : link!.b, { member: 'm1' });
+  const told = problemsOf(analyse(topology)).filter(({ code }) => code === 'NOT_CONNECTED');
+  expect(told.map(({ text }) => text)).toEqual([expect.stringMatching(/and 10 more are connected to nothing\.$/)]);
+});
+
 test('without power the device is told once, not every link of it', () => {
   const topology = structuredClone(twoLans());
   topology.devices.SB!.powered = false;
