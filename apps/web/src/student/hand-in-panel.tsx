@@ -48,7 +48,9 @@ export function HandInPanel({ lab }: { lab: StudentLabView }) {
             </span>
             <b className="mono">
               {submission.points === null || submission.of === null
-                ? 'not checked yet'
+                ? submission.attempt < used
+                  ? 'a newer one counts'
+                  : 'not checked yet'
                 : `${points(submission.points)} / ${points(submission.of)}`}
             </b>
           </Stack>

@@ -329,15 +329,18 @@ describe('handing in', () => {
     const done = { id: 's', handedInAt: '2026-11-01T10:00:00Z', late: false };
     await open(
       lab({
-        attempts: { used: 2, allowed: 2 },
+        attempts: { used: 3, allowed: 3 },
         submissions: [
           { ...done, attempt: 1, points: 33.5, of: 39 },
           { ...done, id: 's2', attempt: 2, late: true, points: null, of: null },
+          { ...done, id: 's3', attempt: 3, points: null, of: null },
         ],
       }),
     );
     const panel = screen.getByRole('region', { name: 'Handing in' });
-    expect(panel).toHaveTextContent(/Attempt 1.*33\.5 \/ 39.*Attempt 2.*late.*not checked yet/);
+    expect(panel).toHaveTextContent(
+      /Attempt 1.*33\.5 \/ 39.*Attempt 2.*late.*a newer one counts.*Attempt 3.*not checked yet/,
+    );
     expect(within(panel).getByRole('button', { name: 'All attempts are used' })).toBeDisabled();
   });
 });

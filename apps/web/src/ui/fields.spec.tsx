@@ -42,6 +42,21 @@ test('a text that is too long is said and kept in the field, not cut and not tak
   expect(taken).toEqual(['short']);
 });
 
+test('white space around a pasted text is taken off, and is no mistake; inside it stays and is named', async () => {
+  const taken: string[] = [];
+  render(<TextInput label="Address" value="" check={check} onCommit={(text) => taken.push(text)} />);
+  const field = screen.getByLabelText('Address');
+  await userEvent.click(field);
+  await userEvent.paste(' 10.84.1.3/26\t');
+  expect(field).not.toHaveAccessibleDescription();
+  await userEvent.keyboard('{Enter}');
+  await userEvent.clear(field);
+  await userEvent.paste('10.84.1. 3/26');
+  expect(field).toHaveAccessibleDescription(/space/);
+  await userEvent.keyboard('{Enter}');
+  expect(taken).toEqual(['10.84.1.3/26', '10.84.1. 3/26']);
+});
+
 test('Escape brings the old text back, and leaving the field unchanged commits nothing', async () => {
   const taken: string[] = [];
   render(<TextInput label="Name" value="SW-1" onCommit={(text) => taken.push(text)} />);

@@ -71,10 +71,12 @@ export function TextInput({
     text.length > maxLength
       ? `${text.length} characters: at most ${maxLength} are taken. Shorten it, it is not saved yet.`
       : null;
-  const problem = tooLong ?? (text === '' ? null : (check?.(text) ?? null));
+  const problem = tooLong ?? (text.trim() === '' ? null : (check?.(multiline ? text : text.trim()) ?? null));
   const commit = (): void => {
     if (tooLong || (strict && problem)) return;
-    if (draft !== null && draft !== value) onCommit(draft);
+    // White space around a text comes from pasting and is never meant; inside it stays, and is named by who reads it.
+    const taken = multiline ? draft : (draft?.trim() ?? null);
+    if (taken !== null && taken !== value) onCommit(taken);
     else onLeave?.();
     setDraft(null);
   };

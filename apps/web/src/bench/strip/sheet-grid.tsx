@@ -91,7 +91,7 @@ export function SheetGrid({
       }),
     );
   const commit = (by: Cell): void => {
-    const text = typing.current;
+    const text = typing.current?.trim() ?? null;
     if (text === null) return;
     setDraft(null);
     if (text !== read(active)) write('change a cell', [{ cell: active, text }]);
