@@ -225,7 +225,8 @@ export class MembersService {
       accountId: me.id,
       acceptedAt: IsNull(),
     });
-    if (!affected)
+    // Declined twice at once, it is gone, and that is what was wanted.
+    if (!affected && (await this.db.manager.existsBy(Membership, { courseId, accountId: me.id })))
       throw refuse.state('You are in this course already. Ask its instructor if you want to be off the roster.');
   }
 }

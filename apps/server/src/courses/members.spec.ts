@@ -79,6 +79,27 @@ describe('an invitation', () => {
     await bo.send('delete', `courses/${course}/membership`).expect(409);
   });
 
+  test('that is accepted and declined at the same moment is one of both, and each answer is true', async () => {
+    const cy = await somebody('cy');
+    for (let turn = 0; turn < 6; turn++) {
+      const course = await newCourse(demo.maren);
+      await add(demo.maren, course, { login: 'cy', name: 'Cy' });
+      const answers = await Promise.all(
+        Array.from({ length: 10 }, async (_each, at) => {
+          const method = (at + turn) % 2 ? 'post' : 'delete';
+          return { method, status: (await cy.send(method, `courses/${course}/membership`)).status };
+        }),
+      );
+      const isIn = (await demo.courses(cy)).some(({ id }) => id === course);
+      // Whoever finds it accepted cannot decline; nobody is told to be in a course that they are not in.
+      for (const { method, status } of answers)
+        expect(isIn ? (method === 'post' ? [204] : [409]) : [204, 404]).toContain(status);
+      expect((await roster(demo.maren, course)).some(({ login, isInvited }) => login === 'cy' && !isInvited)).toBe(
+        isIn,
+      );
+    }
+  });
+
   test('of somebody who is in the course already changes nothing, and says so', async () => {
     const { courseId } = await demo.labOf('Three Stations');
     const [added] = await add(demo.maren, courseId, { login: 'zofia.wrona', name: 'Another', role: 'instructor' });
