@@ -118,6 +118,16 @@ test('a version is named, compared with what came after it, and gone back to', a
   await page.keyboard.press('v');
   await dialog.getByRole('option', { name: /Before the party/ }).click();
   await expect(dialog.getByText(/Since then: 1 device changed, 1 device and 1 link removed/)).toBeVisible();
+  // Another version instead of the drawing as it is now.
+  await dialog.getByLabel('Name it as it is now').fill('After the party');
+  await dialog.getByRole('button', { name: 'Keep' }).click();
+  await dialog.getByLabel('Compared with').selectOption({ label: 'After the party, Maren Osterkamp' });
+  await expect(dialog.getByText(/In “After the party”: 1 device changed, 1 device and 1 link removed/)).toBeVisible();
+  await dialog.getByRole('option', { name: /After the party/ }).click();
+  await dialog.getByLabel('Compared with').selectOption({ label: 'Before the party, Maren Osterkamp' });
+  await expect(dialog.getByText(/In “Before the party”: 1 device and 1 link added, 1 device changed/)).toBeVisible();
+  await dialog.getByRole('option', { name: /Before the party/ }).click();
+  await dialog.getByLabel('Compared with').selectOption({ label: 'the drawing as it is now' });
   await expect(dialog.getByRole('list', { name: 'Changes' })).toContainText('name: DESK-1 → BAR');
   const pictured = (name: string) => dialog.locator('.react-flow__node-tile').getByText(name, { exact: true });
   await expect(pictured('PRINT')).toBeVisible();

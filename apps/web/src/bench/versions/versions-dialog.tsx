@@ -15,6 +15,7 @@ import { readAnew, useChange } from '../../api/queries';
 import { Drawing } from '../../drawing/drawing';
 import { LensButton } from '../../drawing/lens-button';
 import { useShownLab } from '../../lab/lab-shell';
+import { Choice, Row } from '../../ui/fields';
 import { Failure, Waiting } from '../../ui/states';
 import { when } from '../../ui/words';
 import { usePreferences } from '../../ui/preferences';
@@ -45,12 +46,11 @@ export default function VersionsDialog({
   });
   const [chosen, setChosen] = useState<number | null>(null);
   const shown = versions.data?.find((version) => version.revision === chosen) ?? null;
-  const version = useQuery({
-    queryKey: ['version', id, chosen],
-    queryFn: () => readVersion(id, chosen!),
-    enabled: chosen !== null,
-    staleTime: Infinity,
-  });
+  const version = useVersion(chosen);
+  /** What it is compared with: another version, or the drawing as it is now. */
+  const [against, setAgainst] = useState<number | null>(null);
+  const other = versions.data?.find(({ revision }) => revision === against && revision !== chosen) ?? null;
+  const second = useVersion(other?.revision ?? null);
   return (
     <Dialog open onClose={onClose} maxWidth="lg" fullWidth>
       <DialogTitle sx={{ pb: 1 }}>Versions of this drawing</DialogTitle>
@@ -85,7 +85,32 @@ export default function VersionsDialog({
         ) : version.isError ? (
           <Failure error={version.error} onAgain={() => void version.refetch()} />
         ) : version.data ? (
-          <Compared version={version.data.document} title={titleOf(shown)} />
+          <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, minWidth: 0 }}>
+            <Row label="Compared with">
+              <Choice
+                label="Compared with"
+                value={other ? String(other.revision) : NOW}
+                options={[
+                  { value: NOW, text: 'the drawing as it is now' },
+                  ...versions
+                    .data!.filter(({ revision }) => revision !== chosen)
+                    .map((each) => ({ value: String(each.revision), text: `${titleOf(each)}, ${each.by}` })),
+                ]}
+                onChange={(value) => setAgainst(value === NOW ? null : Number(value))}
+              />
+            </Row>
+            {second.isError ? (
+              <Failure error={second.error} onAgain={() => void second.refetch()} />
+            ) : other && !second.data ? (
+              <Waiting what="Working the version out" />
+            ) : (
+              <Compared
+                version={version.data.document}
+                title={titleOf(shown)}
+                against={other && second.data ? { document: second.data.document, title: titleOf(other) } : null}
+              />
+            )}
+          </Box>
         ) : (
           <Waiting what="Working the version out" />
         )}
@@ -115,6 +140,18 @@ export default function VersionsDialog({
       </DialogActions>
     </Dialog>
   );
+}
+
+const NOW = 'now';
+
+function useVersion(revision: number | null) {
+  const id = useBenchId();
+  return useQuery({
+    queryKey: ['version', id, revision],
+    queryFn: () => readVersion(id, revision!),
+    enabled: revision !== null,
+    staleTime: Infinity,
+  });
 }
 
 const writeJson = DRAWING_FORMATS.find((format) => format.ending === '.json')!.write;
@@ -273,23 +310,38 @@ function NameNow() {
   );
 }
 
-/** A version as it was or the drawing as it is now, with what is other marked on it and told in a list. */
-function Compared({ version, title }: { version: Topology; title: string }) {
-  const now = useBench((state) => state.document);
+/** A version and another one, or the drawing as it is now, with what is other marked on it and told in a list. */
+function Compared({
+  version,
+  title,
+  against,
+}: {
+  version: Topology;
+  title: string;
+  against: { document: Topology; title: string } | null;
+}) {
+  const present = useBench((state) => state.document);
+  const now = against?.document ?? present;
   const [after, setAfter] = useState(false);
   const changes = useMemo(() => drawingChanges(version, now), [version, now]);
   const marks = useMemo(() => (after ? marksAfter : marksBefore)(changes), [changes, after]);
   return (
-    <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, minWidth: 0 }}>
+    <Box sx={{ display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0, minWidth: 0 }}>
       <Box sx={{ mb: 1, minHeight: 32, display: 'flex', alignItems: 'center', gap: 0.5 }}>
         <Typography sx={{ flex: 1, minWidth: 0 }}>
           <b>{title}</b>.{' '}
-          {changes.length ? `Since then: ${changeWords(changes)}.` : 'It is exactly as the drawing is now.'}
+          {against
+            ? changes.length
+              ? `In “${against.title}”: ${changeWords(changes)}.`
+              : `“${against.title}” is exactly like it.`
+            : changes.length
+              ? `Since then: ${changeWords(changes)}.`
+              : 'It is exactly as the drawing is now.'}
         </Typography>
         {changes.length > 0 && (
           <>
-            <LensButton text="As it was" isOn={!after} onToggle={() => setAfter(false)} />
-            <LensButton text="As it is now" isOn={after} onToggle={() => setAfter(true)} />
+            <LensButton text={against ? 'This one' : 'As it was'} isOn={!after} onToggle={() => setAfter(false)} />
+            <LensButton text={against ? 'The other' : 'As it is now'} isOn={after} onToggle={() => setAfter(true)} />
           </>
         )}
       </Box>
@@ -303,7 +355,7 @@ function Compared({ version, title }: { version: Topology; title: string }) {
       >
         <Drawing
           topology={after ? now : version}
-          label={after ? 'The drawing now' : `Version: ${title}`}
+          label={after ? (against ? `Version: ${against.title}` : 'The drawing now') : `Version: ${title}`}
           lenses={LENSES}
           marks={marks}
         />
