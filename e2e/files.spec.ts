@@ -98,9 +98,10 @@ test('a version is named, compared with what came after it, and gone back to', a
   await expect(tile(page, 'DESK-1')).toBeVisible();
   await page.keyboard.press('v');
   const dialog = page.getByRole('dialog', { name: 'Versions of this drawing' });
+  const listed = dialog.getByRole('listbox', { name: 'Versions' });
   await dialog.getByLabel('Name it as it is now').fill('Before the party');
   await dialog.getByRole('button', { name: 'Keep' }).click();
-  await expect(dialog.getByRole('option', { name: /Before the party.*Maren Osterkamp/ })).toBeVisible();
+  await expect(listed.getByRole('option', { name: /Before the party.*Maren Osterkamp/ })).toBeVisible();
   await dialog.getByRole('button', { name: 'Close' }).click();
   await expect(dialog).toBeHidden();
   await tile(page, 'DESK-1').dblclick();
@@ -116,17 +117,17 @@ test('a version is named, compared with what came after it, and gone back to', a
   await expect(tile(page, 'PRINT')).toBeHidden();
   await saved(page);
   await page.keyboard.press('v');
-  await dialog.getByRole('option', { name: /Before the party/ }).click();
+  await listed.getByRole('option', { name: /Before the party/ }).click();
   await expect(dialog.getByText(/Since then: 1 device changed, 1 device and 1 link removed/)).toBeVisible();
   // Another version instead of the drawing as it is now.
   await dialog.getByLabel('Name it as it is now').fill('After the party');
   await dialog.getByRole('button', { name: 'Keep' }).click();
   await dialog.getByLabel('Compared with').selectOption({ label: 'After the party, Maren Osterkamp' });
   await expect(dialog.getByText(/In “After the party”: 1 device changed, 1 device and 1 link removed/)).toBeVisible();
-  await dialog.getByRole('option', { name: /After the party/ }).click();
+  await listed.getByRole('option', { name: /After the party/ }).click();
   await dialog.getByLabel('Compared with').selectOption({ label: 'Before the party, Maren Osterkamp' });
   await expect(dialog.getByText(/In “Before the party”: 1 device and 1 link added, 1 device changed/)).toBeVisible();
-  await dialog.getByRole('option', { name: /Before the party/ }).click();
+  await listed.getByRole('option', { name: /Before the party/ }).click();
   await dialog.getByLabel('Compared with').selectOption({ label: 'the drawing as it is now' });
   await expect(dialog.getByRole('list', { name: 'Changes' })).toContainText('name: DESK-1 → BAR');
   const pictured = (name: string) => dialog.locator('.react-flow__node-tile').getByText(name, { exact: true });
