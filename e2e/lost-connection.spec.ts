@@ -199,6 +199,34 @@ test('of what a dead tab left and others changed since one says whose holds; all
     await expect(next.getByRole('option', { name }).first()).toBeVisible();
 });
 
+test('what a closed tab left and the server refuses is kept as a version, and that is told once', async ({
+  page,
+  context,
+}) => {
+  await openBench(page, 'Tobias Ferreira');
+  await page.route(CHANGES, (route) => route.abort());
+  await add(page, 'phone');
+  await expect(page.getByText('kept in this browser')).toBeVisible();
+  const address = page.url();
+  await page.close({ runBeforeUnload: false });
+  const next = await context.newPage();
+  await next.route(CHANGES, (route) => route.fulfill({ status: 422, json: { message: 'It cannot be.' } }));
+  await next.goto(address);
+  await expect(
+    next.getByText(/do not fit what is saved: It cannot be\. They are kept among the versions/),
+  ).toBeVisible();
+  await next.reload();
+  await expect(next.getByRole('toolbar', { name: 'Bench' })).toBeVisible();
+  await expect(next.getByText(/do not fit what is saved/)).toHaveCount(0);
+  await next.keyboard.press('v');
+  const dialog = next.getByRole('dialog');
+  await dialog
+    .getByRole('option', { name: /^Could not be saved/ })
+    .first()
+    .click();
+  await expect(dialog.getByText(/Since then: 1 device removed/)).toBeVisible();
+});
+
 test('whoever is signed out while drawing and answering signs in where they are, and loses nothing; a double click signs nobody out', async ({
   page,
 }) => {

@@ -113,6 +113,7 @@ function Work({ lab }: { lab: StudentLabView }) {
     const files = await pickFiles(ENDINGS.join(','));
     if (!files.length) return;
     const read = await uploadOf(files);
+    upload.reset();
     setRefused(read.ok ? null : read.error);
     if (read.ok && count > 0) setAsked(read.value);
     else if (read.ok) upload.mutate(read.value);
