@@ -158,6 +158,20 @@ test('without the demo there is a first instructor, who chooses a password with 
   }
 });
 
+test('a class that hands in at once, and processes that are killed meanwhile, lose nothing and double nothing', async () => {
+  for (const [command, said] of [
+    ['storm.mjs short', /20 hand-ins in 2 s while 4 draw\n.*; 0 errors, 0 lost\n.*, 0 errors\n/],
+    [
+      'crash.mjs 1',
+      /Round 1: .* was killed; answered again[^]*[1-9]\d* saves, [1-9]\d* hand-ins .*: 0 lost, 0 doubled/,
+    ],
+  ] as const) {
+    const [file, argument] = command.split(' ') as [string, string];
+    const run = start({}, [process.execPath, path.join('benchmarks', file), argument]);
+    expect([await run.ended, run.said], command).toEqual([0, expect.stringMatching(said)]);
+  }
+});
+
 test.describe('npm start with a database of its own', () => {
   const home = mkdtempSync(path.join(tmpdir(), 'sobrin-start-'));
   let url = '';
