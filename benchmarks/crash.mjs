@@ -22,6 +22,13 @@ const base = `http://127.0.0.1:${port}`;
 let main = null;
 let isOver = false;
 
+// Cut short, it leaves no Sobrin behind.
+process.once('SIGTERM', () => {
+  isOver = true;
+  main?.kill('SIGTERM');
+  process.exit(143);
+});
+
 /** What a unit file does: started again whenever it ends. */
 function supervise() {
   main = spawn(process.execPath, [path.join(root, 'scripts/start.mjs')], {

@@ -23,6 +23,15 @@ const folder = mkdtempSync(path.join(tmpdir(), 'sobrin-storm-'));
 chmodSync(folder, 0o755);
 const processes = new Set();
 
+// Cut short, it leaves nothing behind: the database ends with this process.
+let database = null;
+process.once('SIGTERM', () => {
+  for (const child of processes) child.kill('SIGKILL');
+  database?.stop();
+  rmSync(folder, { recursive: true, force: true });
+  process.exit(143);
+});
+
 function start(file, env) {
   const child = spawn(process.execPath, [path.join(root, 'apps/server/dist', file)], {
     stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
@@ -137,7 +146,7 @@ function draw(people) {
 try {
   await ensureDependencies();
   await buildAll(() => {});
-  const database = await startPostgres(path.join(folder, 'data'), { fast: mode === 'short' });
+  database = await startPostgres(path.join(folder, 'data'), { fast: mode === 'short' });
   const port = await freePort();
   const base = `http://127.0.0.1:${port}`;
   const env = { PORT: String(port), DATABASE_URL: database.url };

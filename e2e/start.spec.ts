@@ -168,7 +168,11 @@ test('a class that hands in at once, and processes that are killed meanwhile, lo
   ] as const) {
     const [file, argument] = command.split(' ') as [string, string];
     const run = start({}, [process.execPath, path.join('benchmarks', file), argument]);
-    expect([await run.ended, run.said], command).toEqual([0, expect.stringMatching(said)]);
+    try {
+      expect([await run.ended, run.said], command).toEqual([0, expect.stringMatching(said)]);
+    } finally {
+      run.child.kill('SIGTERM');
+    }
   }
 });
 
