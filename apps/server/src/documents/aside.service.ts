@@ -87,8 +87,8 @@ export class AsideService {
   }
 }
 
-/** So often is a document looked at as a whole; what has not been made by then is left. */
-const MOST_LOOKS = 60;
+/** So often is a document looked at as a whole, which takes long for a large one; what has not been made by then is left. */
+const MOST_LOOKS = 16;
 
 /** What commands make of a document: all of them, or those that can be made and leave it whole. */
 function made(kind: DocumentKind, from: Document, commands: readonly object[]): { document: Document; left: number } {

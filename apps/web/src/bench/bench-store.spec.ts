@@ -200,6 +200,16 @@ describe('where two versions meet', () => {
     expect([now().save.kind, now().document.devices.a!.name]).toEqual(['conflict', 'MINE']);
   });
 
+  test('what is changed while the versions are being kept is kept as well, and pressing twice decides once', async () => {
+    const { now, aside } = meeting(named('THEIRS'));
+    now().do('rename', { kind: 'setDevice', id: 'a', set: { name: 'MINE' } });
+    await now().flush();
+    const deciding = [now().decide(() => false), now().decide(() => true)];
+    now().do('late', { kind: 'setDevice', id: 'b', set: { name: 'LATE' } });
+    await Promise.all(deciding);
+    expect([now().document.devices.a!.name, now().document.devices.b!.name]).toEqual(['THEIRS', 'LATE']);
+    expect(aside).toHaveLength(1);
+  });
   test('what is changed while it is asked is kept as well', async () => {
     const { now } = meeting(named('THEIRS'));
     now().do('rename', { kind: 'setDevice', id: 'a', set: { name: 'MINE' } });

@@ -27,6 +27,7 @@ export const DRAWING: DocumentKind<Topology, Command, Selection> = {
   merge: DRAWING_MERGE,
   placeWords: placeInDrawing,
   doubled,
+  listsVersions: true,
   nothing: NOTHING,
   existing,
 };

@@ -37,6 +37,8 @@ export interface DocumentKind<D extends Document, C, S> {
   placeWords: (path: readonly string[], document: D) => string;
   /** What a document has twice and should have once, as sentences. */
   doubled?: (document: D) => ReadonlyMap<string, string>;
+  /** Whether people find its versions in a list. */
+  listsVersions?: boolean;
   /** Whether a person is asked where two versions meet, also where they go together. */
   asksAlways?: boolean;
   nothing: S;
@@ -116,6 +118,7 @@ export function createDocumentStore<D extends Document, C, S>(
     let left: Own<C> | null = null;
     /** The id under which something is being set aside, also when it is tried again. */
     let asideId: string | null = null;
+    let isDeciding = false;
     const saver = new Saver<D, C>(start.revision, {
       ...ports,
       ...(ports.others && { read: ports.others.read }),
@@ -230,17 +233,21 @@ export function createDocumentStore<D extends Document, C, S>(
         meet(conflict);
       },
       decide: async (how) => {
-        const { save, document: mine } = get();
-        if (save.kind !== 'conflict') return;
+        const { save } = get();
+        if (save.kind !== 'conflict' || isDeciding) return;
         const { conflict } = save;
-        // The page may have been worked on since they met.
-        const merge = mergeOf(conflict.before, mine, conflict.theirs, kind.merge);
+        isDeciding = true;
         try {
           await keepAside(true);
         } catch (error) {
           set({ refusal: `Nothing was decided, and both versions are as they were: ${textOf(error)}` });
           return;
+        } finally {
+          isDeciding = false;
         }
+        // The page may have been worked on since they met, and while they were being kept.
+        const { document: mine } = get();
+        const merge = mergeOf(conflict.before, mine, conflict.theirs, kind.merge);
         if (typeof how === 'function') {
           const sides = { base: conflict.before, mine, theirs: conflict.theirs };
           const document = decided(merge, how, sides, kind.merge);
@@ -252,13 +259,13 @@ export function createDocumentStore<D extends Document, C, S>(
           set({ past: [], future: [] });
           hold(conflict, done.ok ? done.value.document : conflict.theirs);
         }
-        set({ told: 'Both versions that met are kept by name among the versions.' });
+        if (kind.listsVersions) set({ told: 'Both versions that met are kept by name among the versions.' });
       },
       giveUp: async () => {
         try {
           const { revision, left: lost } = await keepAside(false);
           await takeSaved();
-          if (revision !== null)
+          if (revision !== null && kind.listsVersions)
             set({
               told: `What was refused is kept among the versions, as “Could not be saved”${lost ? `, without ${plural(lost, 'change')} that cannot be made` : ''}.`,
             });

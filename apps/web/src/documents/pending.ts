@@ -38,11 +38,14 @@ export interface Orphan {
   pending: Pending;
 }
 
+/** All that any tab keeps here. A browser that keeps nothing, or lets nobody look, has nothing left. */
+const kept = (): Promise<[string, Pending][]> => entries<string, Pending>().catch(() => []);
+
 /** What tabs that are closed by now left unsaved. */
 export async function orphansOf(documentId: string): Promise<Orphan[]> {
   const open =
     'locks' in navigator ? new Set((await navigator.locks.query()).held?.map((info) => info.name)) : new Set<string>();
-  return (await entries<string, Pending>()).flatMap(([key, pending]) => {
+  return (await kept()).flatMap(([key, pending]) => {
     const [prefix, id, tab] = String(key).split(' ');
     return prefix === PREFIX && id === documentId && tab !== undefined && tab !== TAB && !open.has(lockOf(tab))
       ? [{ key, pending }]
@@ -52,7 +55,7 @@ export async function orphansOf(documentId: string): Promise<Orphan[]> {
 
 /** Whether other tabs, open or closed, have anything that is not stored yet. */
 export const isPendingElsewhere = async (documentId: string): Promise<boolean> =>
-  (await entries<string, Pending>()).some(([key]) => {
+  (await kept()).some(([key]) => {
     const [prefix, id, tab] = String(key).split(' ');
     return prefix === PREFIX && id === documentId && tab !== TAB;
   });

@@ -59,17 +59,19 @@ export function SaveTrouble({ state, what }: { state: Troubled; what: string }) 
       action={
         save.kind === 'offline' ? (
           <Button onClick={state.retry}>Try now</Button>
-        ) : isStuck ? (
+        ) : (
           <>
             <Button onClick={() => give(`${what}.json`, 'application/json', JSON.stringify(state.document, null, 2))}>
               Save mine as a file
             </Button>
-            <Button onClick={() => void state.throwAway()}>Throw mine away</Button>
+            {isStuck ? (
+              <Button onClick={() => void state.throwAway()}>Throw mine away</Button>
+            ) : (
+              <Button onClick={() => void state.giveUp().then((isKept) => setIsStuck(!isKept))}>
+                Keep mine as a version, go on with the saved {what}
+              </Button>
+            )}
           </>
-        ) : (
-          <Button onClick={() => void state.giveUp().then((isKept) => setIsStuck(!isKept))}>
-            Keep mine as a version, go on with the saved {what}
-          </Button>
         )
       }
       sx={inTheWay}
