@@ -19,3 +19,12 @@ test('nothing is kept when everything is confirmed', async () => {
   await keepPending('doc', { sent: null, waiting: [], base: 3 });
   expect((await keys()).map(String)).not.toContain(`unsaved doc ${TAB}`);
 });
+
+test('a browser that lets nobody look has nothing left, and hinders nobody', async () => {
+  jest.spyOn(IDBFactory.prototype, 'open').mockImplementation(() => {
+    throw new DOMException('Not allowed.', 'SecurityError');
+  });
+  jest.resetModules();
+  const pending = await import('./pending');
+  expect([await pending.orphansOf('doc'), await pending.isPendingElsewhere('doc')]).toEqual([[], false]);
+});

@@ -39,7 +39,13 @@ export interface Orphan {
 }
 
 /** All that any tab keeps here. A browser that keeps nothing, or lets nobody look, has nothing left. */
-const kept = (): Promise<[string, Pending][]> => entries<string, Pending>().catch(() => []);
+async function kept(): Promise<[string, Pending][]> {
+  try {
+    return await entries<string, Pending>();
+  } catch {
+    return [];
+  }
+}
 
 /** What tabs that are closed by now left unsaved. */
 export async function orphansOf(documentId: string): Promise<Orphan[]> {

@@ -44,6 +44,15 @@ export function answerOf({ stored, drafts }: AnswersState, task: string): { text
 
 const open = new Map<string, AnswersStore>();
 
+/** What is kept of answers in this browser: nothing where it keeps nothing, or lets nobody look. */
+async function draftsLeft(): Promise<[string, Draft][]> {
+  try {
+    return await entries<string, Draft>();
+  } catch {
+    return [];
+  }
+}
+
 /** The answers of a person's work on a lab, known by its drawing: they outlive a visit to another page. */
 export async function openAnswers(
   labId: string,
@@ -55,7 +64,7 @@ export async function openAnswers(
     known.getState().hear(given);
     return known;
   }
-  const left = (await entries<string, Draft>().catch(() => [])).flatMap(([key, draft]): [string, Draft][] => {
+  const left = (await draftsLeft()).flatMap(([key, draft]): [string, Draft][] => {
     const [prefix, work, ...task] = String(key).split(' ');
     return prefix === PREFIX && work === workId ? [[task.join(' '), draft]] : [];
   });
@@ -97,8 +106,13 @@ export function createAnswers(
     const before = new Map<string, string>();
     const keyOf = (task: string): string => `${PREFIX} ${workId} ${task}`;
     // A full store must not keep an answer from the server.
-    const keep = (task: string, draft: Draft | undefined): void =>
-      void (draft ? set(keyOf(task), draft) : del(keyOf(task))).catch(() => undefined);
+    const keep = async (task: string, draft: Draft | undefined): Promise<void> => {
+      try {
+        await (draft ? set(keyOf(task), draft) : del(keyOf(task)));
+      } catch {
+        // It stays on the page, and is sent as any other.
+      }
+    };
     const later = (ms: number): void => {
       clearTimeout(timer);
       timer = setTimeout(() => void get().flush(), ms);
@@ -106,7 +120,7 @@ export function createAnswers(
     const put = (task: string, draft: Draft | undefined): void => {
       const { [task]: _old, ...rest } = get().drafts;
       setState({ drafts: draft ? { ...rest, [task]: draft } : rest });
-      keep(task, draft);
+      void keep(task, draft);
     };
 
     const send = async (): Promise<boolean> => {
