@@ -140,7 +140,12 @@ try {
       await pause(20);
     }
   });
+  // However slow the machine is: a process is killed while everybody is in the middle of it, and again works before the next.
+  const everybody = async (isThere) => {
+    while (!people.every(isThere)) await pause(50);
+  };
   const waits = [];
+  await everybody(({ handedIn }) => handedIn.length);
   for (let round = 1; round <= rounds; round++) {
     await pause(500 + randomInt(2_500));
     const names = Object.keys(VICTIMS);
@@ -155,6 +160,9 @@ try {
     console.log(
       `Round ${round}: ${victim} was killed; ${isBack ? `answered again after ${waits.at(-1).toFixed(1)} s` : 'NOT BACK after 120 s'}`,
     );
+    if (!isBack) throw new Error('Sobrin did not come back.');
+    const before = new Map(people.map((person) => [person, person.saved]));
+    await everybody((person) => person.saved > before.get(person));
   }
   wantsMore = false;
   await Promise.all(working);

@@ -20,7 +20,7 @@ async function openBench(page: Page, name: string): Promise<void> {
 }
 
 test('what is drawn without a connection is kept in the browser and sent when it is back', async ({ page }) => {
-  await openBench(page, 'Tobias Ferreira');
+  await openBench(page, 'Greta Holzapfel');
   await page.route(CHANGES, (route) => route.abort());
   await add(page, 'hub');
   await expect(page.getByText('kept in this browser')).toBeVisible();
@@ -33,7 +33,7 @@ test('what is drawn without a connection is kept in the browser and sent when it
 });
 
 test('a tab that dies before its changes were sent loses none of them', async ({ page, context }) => {
-  await openBench(page, 'Tobias Ferreira');
+  await openBench(page, 'Greta Holzapfel');
   const before = await tiles(page).count();
   await page.route(CHANGES, (route) => route.abort());
   await add(page, 'printer');
@@ -48,7 +48,7 @@ test('a tab that dies before its changes were sent loses none of them', async ({
 });
 
 test('an answer that gets lost does not make a change twice', async ({ page }) => {
-  await openBench(page, 'Tobias Ferreira');
+  await openBench(page, 'Greta Holzapfel');
   const before = await tiles(page).count();
   let lost = false;
   await page.route(CHANGES, async (route) => {
@@ -68,7 +68,7 @@ test('two on one drawing see what the other saves; of what both changed one says
   page,
   context,
 }) => {
-  await openBench(page, 'Tobias Ferreira');
+  await openBench(page, 'Greta Holzapfel');
   const other = await context.newPage();
   await other.goto(page.url());
   await expect(other.getByRole('toolbar', { name: 'Bench' })).toBeVisible();
@@ -127,7 +127,7 @@ test('a browser without room says so while the server does not answer, and sends
       throw new DOMException('The store is full.', 'QuotaExceededError');
     };
   });
-  await openBench(page, 'Tobias Ferreira');
+  await openBench(page, 'Greta Holzapfel');
   const before = await tiles(page).count();
   await page.route(CHANGES, (route) => route.abort());
   await add(page, 'laptop');
@@ -145,7 +145,7 @@ test('of what a dead tab left and others changed since one says whose holds; all
   browser,
   baseURL,
 }) => {
-  await openBench(page, 'Tobias Ferreira');
+  await openBench(page, 'Greta Holzapfel');
   await add(page, 'firewall');
   await saved(page);
   const address = page.url();
@@ -173,7 +173,7 @@ test('of what a dead tab left and others changed since one says whose holds; all
   // Somebody at another machine renames the same device.
   const elsewhere = await browser.newContext({ baseURL: baseURL! });
   const other = await elsewhere.newPage();
-  await openBench(other, 'Tobias Ferreira');
+  await openBench(other, 'Greta Holzapfel');
   await rename(other, 'ELSEWHERE');
   await saved(other);
   await elsewhere.close();
@@ -203,7 +203,7 @@ test('what a closed tab left and the server refuses is kept as a version, and th
   page,
   context,
 }) => {
-  await openBench(page, 'Tobias Ferreira');
+  await openBench(page, 'Greta Holzapfel');
   await page.route(CHANGES, (route) => route.abort());
   await add(page, 'phone');
   await expect(page.getByText('kept in this browser')).toBeVisible();
