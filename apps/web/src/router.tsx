@@ -63,6 +63,10 @@ export const router = createBrowserRouter([
         path: '/my/labs/:labId/plan',
         lazy: async () => ({ Component: (await import('./student/student-plan')).StudentPlan }),
       },
+      {
+        path: '/my/labs/:labId/attempts/:attemptId',
+        lazy: async () => ({ Component: (await import('./student/student-attempt')).StudentAttempt }),
+      },
       { path: '*', element: <NotFound /> },
     ],
   },

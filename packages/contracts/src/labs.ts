@@ -1,5 +1,5 @@
 import { type Brief } from '@sobrin/core/plan';
-import { type Policy, type Spec, type Task } from '@sobrin/core/spec';
+import { type LatePenalty, type Policy, type Shown, type Spec, type Task } from '@sobrin/core/spec';
 import { type Problem } from '@sobrin/core/topology';
 import {
   ArrayMaxSize,
@@ -156,6 +156,8 @@ export interface LabView {
   policy: Policy;
   referenceId: string;
   files: FileView[];
+  /** What the lab holds that is kept and not acted upon yet, as a sentence. */
+  notInForce: string | null;
   /** What a station of the rail shows: nothing there, begun, problems, ready. */
   specProblems: Problem[];
   handedIn: number;
@@ -186,6 +188,8 @@ export interface StudentLabView {
   /** Whether the bench may choose ports and media; absent where only a coach does. */
   autoCabling?: boolean;
   attempts: { used: number; allowed: number | null };
+  /** What of results is shown, and when. */
+  shown: Shown;
   documentId: string;
   planId: string;
   files: FileView[];
@@ -205,6 +209,8 @@ export interface StudentSubmission {
   attempt: number;
   handedInAt: string;
   late: boolean;
+  /** Null where it is not checked, or not to be seen. */
   points: number | null;
   of: number | null;
+  penalty: LatePenalty | null;
 }

@@ -59,6 +59,7 @@ import {
   type JobView,
   type ResultsView,
   SaveAnswersRequest,
+  type StudentAttempt,
   type SubmissionView,
   UploadRequest,
   type Uploaded,
@@ -157,6 +158,7 @@ export const ROUTES = {
   'PUT my/labs/:id/answers': takes(SaveAnswersRequest).answers<Nothing>(),
   'POST my/labs/:id/attachments': takes(AttachRequest).answers<FileView>(),
   'DELETE my/labs/:id/attachments/:attachment': answers<Nothing>(),
+  'GET my/labs/:id/attempts/:attempt': answers<StudentAttempt>(),
   'POST my/labs/:id/hand-in': takes(HandInRequest).answers<{ id: string; attempt: number; late: boolean }>(),
 
   'GET documents/:id': answers<DocumentView<AnyDocument>>(),

@@ -1,5 +1,5 @@
 import { type Plan } from '@sobrin/core/plan';
-import { type CheckResult } from '@sobrin/core/spec';
+import { type CheckResult, type Finding, type LatePenalty, type Shown } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { IsObject, IsOptional, IsString, IsUUID, Length, MaxLength } from 'class-validator';
 import { type FileView } from './labs';
@@ -47,9 +47,32 @@ export class AttachRequest {
   base64!: string;
 }
 
-/** What of a file was taken in place of what was there. */
+/** What of a file was taken, in words; and what it holds that was not, in sentences. */
 export interface Uploaded {
-  taken: ('drawing' | 'plan')[];
+  taken: string[];
+  left: string[];
+}
+
+/** An attempt as its student sees it: what was handed in, and of its result what the lab shows now. */
+export interface StudentAttempt {
+  id: string;
+  attempt: number;
+  handedInAt: string;
+  late: boolean;
+  topology: Topology;
+  plan: Plan | null;
+  answers: Record<string, string>;
+  attachments: FileView[];
+  isChecked: boolean;
+  shown: Shown;
+  /** Null where it is not checked, or nothing of it is shown now. */
+  result: {
+    points: number;
+    of: number;
+    penalty: LatePenalty | null;
+    sections?: { title: string; points: number; of: number }[];
+    findings?: Finding[];
+  } | null;
 }
 
 /** One line of the class page: a student with the newest attempt. */
@@ -67,6 +90,7 @@ export interface ClassRow {
   late: boolean;
   points: number | null;
   of: number | null;
+  penalty: LatePenalty | null;
   unjudged: number;
   /** The check was made by another version of the lab, or a newer core judges otherwise. */
   stale: boolean;
@@ -117,7 +141,10 @@ export interface SubmissionView {
   plan: Plan | null;
   answers: Record<string, string>;
   attachments: FileView[];
+  /** All attempts of the student, this one among them. */
+  attempts: { id: string; attempt: number; late: boolean }[];
   result: CheckResult | null;
+  penalty: LatePenalty | null;
   checkedAt: string | null;
   stale: boolean;
   /** The requirements that a newer core judges otherwise. */
@@ -136,6 +163,7 @@ export interface ResultRow {
   group: string;
   points: number | null;
   of: number | null;
+  penalty: LatePenalty | null;
   /** The version of the lab that judged; null where nothing was judged, or before there were versions. */
   version: number | null;
   stale: boolean;

@@ -1,4 +1,4 @@
-import { ROUTES, type RouteName, type StudentLabView } from '@sobrin/contracts';
+import { ROUTES, type RouteName, type StudentAttempt, type StudentLabView } from '@sobrin/contracts';
 import { randomUUID } from 'node:crypto';
 import { firstValueFrom } from 'rxjs';
 import { DataSource } from 'typeorm';
@@ -17,6 +17,8 @@ const CANARIES = [
   'KANARIOTHER',
   'KANARIANSWER',
   'KANARIFILE',
+  'KANARIDEVICE',
+  'KANARIHINT',
 ];
 
 async function save(who: Person, id: string, command: object): Promise<void> {
@@ -28,6 +30,10 @@ async function save(who: Person, id: string, command: object): Promise<void> {
 async function plant(): Promise<void> {
   const lab = await demo.labOf(TITLE);
   await save(demo.maren, lab.referenceId, { kind: 'setDocument', set: { legend: 'KANARIREFERENCE' } });
+  // Every device of the reference: whatever a sentence speaks of has a name that does not go out.
+  const { document } = await demo.drawing(demo.maren, lab.referenceId);
+  for (const [at, id] of Object.keys(document.devices).entries())
+    await save(demo.maren, lab.referenceId, { kind: 'setDevice', id, set: { name: `KANARIDEVICE${at}` } });
   await save(demo.maren, lab.planId, {
     kind: 'addBlock',
     id: 'k',
@@ -35,6 +41,7 @@ async function plant(): Promise<void> {
   });
   const { revision, spec } = await demo.labOf(TITLE);
   spec.sections[0]!.requirements[0]!.wording = 'KANARISPEC';
+  spec.sections[0]!.requirements[1]!.hints = { what: 'KANARIHINT' };
   spec.groups.k = { title: 'KANARIGROUP', roles: [] };
   await demo.maren.send('patch', `labs/${lab.id}`, { base: revision, spec }).expect(200);
   await demo.maren.send('post', `labs/${lab.id}/versions`).expect(200);
@@ -87,6 +94,7 @@ test('nothing of reference, spec, plan or others’ work is in any answer, strea
       const place = route
         .replace(':id', id)
         .replace(':revision', '0')
+        .replace(':attempt', attempt.id)
         .replace(':format', 'svg')
         .replace(':file', 'f1')
         .replace(':key', 'k');
@@ -102,7 +110,29 @@ test('nothing of reference, spec, plan or others’ work is in any answer, strea
     .live(demo.zofia.me, { id: mine.documentId, lab: null, mayEdit: true }, () => Promise.resolve(true));
   const first = firstValueFrom(line);
   expect(JSON.stringify(await first)).not.toMatch(/KANARI/);
-  // Of what was judged a student gets the points and nothing else.
+  // Of what was judged a student gets the points and nothing else, unless the lab says so.
   const [submission] = ((await demo.zofia.get(`my/labs/${lab}`)).body as StudentLabView).submissions;
-  expect(Object.keys(submission!).sort()).toEqual(['attempt', 'handedInAt', 'id', 'late', 'of', 'points']);
+  expect(Object.keys(submission!).sort()).toEqual(['attempt', 'handedInAt', 'id', 'late', 'of', 'penalty', 'points']);
+  const whatIsShown = async (shown: object): Promise<StudentAttempt> => {
+    const { revision, policy } = await demo.labOf(TITLE);
+    await demo.maren.send('patch', `labs/${lab}`, { base: revision, policy: { ...policy, shown } }).expect(200);
+    return (await demo.zofia.get(`my/labs/${lab}/attempts/${attempt.id}`).expect(200)).body as StudentAttempt;
+  };
+  expect((await whatIsShown({ what: 'nothing' })).result).toBeNull();
+  const keys = ({ result }: StudentAttempt): string[] => Object.keys(result!).sort();
+  expect(keys(await whatIsShown({ what: 'sections' }))).toEqual(['of', 'penalty', 'points', 'sections']);
+  for (const strength of ['that', 'where', 'what']) {
+    const { result } = await whatIsShown({ what: 'findings', strength });
+    expect(result!.findings!.length).toBeGreaterThan(10);
+    const said = JSON.stringify(result);
+    // What is written for students in place of a sentence is all of the spec that goes out.
+    expect(CANARIES.filter((canary) => said.includes(canary))).toEqual(['KANARISPEC']);
+    for (const word of ['confidence', 'role', 'forStudents', 'theirText'])
+      expect([strength, word, said.includes(`"${word}"`)]).toEqual([strength, word, false]);
+    expect(said.includes('"places"')).toBe(strength !== 'that');
+    expect(said.includes('"text"')).toBe(strength === 'what');
+  }
+  await demo.running
+    .as('adaeze.okonjo')
+    .then((other) => other.get(`my/labs/${lab}/attempts/${attempt.id}`).expect(404));
 });

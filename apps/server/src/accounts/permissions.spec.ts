@@ -79,8 +79,8 @@ describe('how much the bench tells', () => {
       ])
         fields.delete(known);
       for (const known of ['files', 'answers', 'attachments', 'submissions']) fields.delete(known);
-      // Rules of the equipment and of the kit, that the bench works by.
-      for (const rule of ['autoPairing', 'vlanDatabase', 'autoCabling', 'kit', 'modules']) fields.delete(rule);
+      // Rules of the equipment and of the kit, that the bench works by; and what of results will be seen.
+      for (const rule of ['autoPairing', 'vlanDatabase', 'autoCabling', 'kit', 'modules', 'shown']) fields.delete(rule);
       expect([...fields]).toEqual([]);
       const document = (await demo.zofia.get(`documents/${lab.documentId}`).expect(200)).body as object;
       expect(Object.keys(document).sort()).toEqual(['document', 'id', 'revision']);

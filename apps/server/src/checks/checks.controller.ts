@@ -1,5 +1,12 @@
-import { Controller, Header, HttpCode } from '@nestjs/common';
-import { type CheckProgress, type ClassRow, type Me, type ResultsView, type SubmissionView } from '@sobrin/contracts';
+import { Controller, Header, HttpCode, Param, ParseUUIDPipe } from '@nestjs/common';
+import {
+  type CheckProgress,
+  type ClassRow,
+  type Me,
+  type ResultsView,
+  type StudentAttempt,
+  type SubmissionView,
+} from '@sobrin/contracts';
 import { Needs, TheObject } from '../access/access.guard';
 import { type Granted } from '../access/access.service';
 import { CurrentUser } from '../accounts/session.guard';
@@ -66,6 +73,16 @@ export class ChecksController {
   ): Promise<SubmissionView> {
     await this.checks.check(me, assignment, submission);
     return this.made.view(submission, assignment);
+  }
+
+  @Needs('do', 'lab')
+  @Answers('GET my/labs/:id/attempts/:attempt')
+  async attempt(
+    @CurrentUser() me: Me,
+    @TheObject() assignment: Assignment,
+    @Param('attempt', ParseUUIDPipe) attempt: string,
+  ): Promise<StudentAttempt> {
+    return this.made.attempt(me, assignment, attempt, new Date());
   }
 
   @Needs('see', 'lab')

@@ -1,15 +1,27 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
-import { type ClassRow, type ResultsView, type SubmissionView } from '@sobrin/contracts';
+import { type ClassRow, type Me, type ResultsView, type StudentAttempt, type SubmissionView } from '@sobrin/contracts';
 import { type Plan } from '@sobrin/core/plan';
-import { namesOf, requirementWords, sentenceOf } from '@sobrin/core/spec';
+import {
+  type LatePenalty,
+  type Policy,
+  findingsFor,
+  latePenalty,
+  namesOf,
+  requirementWords,
+  sentenceOf,
+  shownBy,
+  shownNow,
+} from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import Papa from 'papaparse';
 import { DataSource } from 'typeorm';
 import { Assignment } from '../assignments/assignment.entity';
 import { MembersService } from '../courses/members.service';
 import { raised } from '../documents/formats';
+import { LabsService } from '../labs/labs.service';
 import { LabVersionsService } from '../labs/versions.service';
+import { refuse } from '../platform/refusal';
 import { Submission } from '../submissions/submission.entity';
 import { WorksService } from '../submissions/works.service';
 import { isStale, isUnconfirmed } from './inputs';
@@ -23,6 +35,7 @@ export class ResultsService {
     @InjectDataSource() private readonly db: DataSource,
     private readonly members: MembersService,
     private readonly works: WorksService,
+    private readonly labs: LabsService,
     private readonly versions: LabVersionsService,
   ) {}
 
@@ -35,6 +48,7 @@ export class ResultsService {
       this.db.manager,
       [...newest.values()].map((submission) => submission.id),
     );
+    const { policy } = await this.labs.parts(assignment.lab);
     return (await this.members.students(assignment.courseId)).map(({ id, name, group, isInvited }): ClassRow => {
       const submission = newest.get(id);
       const check = submission && checks.get(submission.id);
@@ -49,6 +63,7 @@ export class ResultsService {
         late: submission?.late ?? false,
         points: check?.points ?? null,
         of: check?.outOf ?? null,
+        penalty: penaltyOf(policy, assignment, submission, check),
         unjudged: check?.unjudged ?? 0,
         stale: check !== undefined && isStale(check, assignment),
         unconfirmed: check !== undefined && isUnconfirmed(check),
@@ -59,9 +74,8 @@ export class ResultsService {
   async view(submission: Submission, assignment: Assignment): Promise<SubmissionView> {
     const name = (await this.members.namesIn(assignment.courseId, [submission.studentId])).get(submission.studentId)!;
     const check = (await newestResults(this.db.manager, [submission.id])).get(submission.id);
-    const { id, attempt, formats, answers, late } = submission;
-    const topology = raised('topology', formats.topology, submission.topology) as Topology;
-    const plan = submission.plan && (raised('plan', formats.plan, submission.plan) as Plan);
+    const { policy } = await this.labs.parts(assignment.lab);
+    const { id, attempt, answers, late } = submission;
     return {
       id,
       labId: assignment.id,
@@ -69,14 +83,55 @@ export class ResultsService {
       attempt,
       handedInAt: submission.handedInAt.toISOString(),
       late,
-      topology,
-      plan,
+      ...documentsOf(submission),
       answers,
       attachments: await this.works.attachmentsOf(submission),
+      attempts: await this.db.manager.find(Submission, {
+        where: { assignmentId: assignment.id, studentId: submission.studentId },
+        select: { id: true, attempt: true, late: true },
+        order: { attempt: 'ASC' },
+      }),
       result: check?.result ?? null,
+      penalty: penaltyOf(policy, assignment, submission, check),
       checkedAt: check?.madeAt.toISOString() ?? null,
       stale: check !== undefined && isStale(check, assignment),
       differs: check?.differs ?? [],
+    };
+  }
+
+  /** An attempt as its student sees it. The clock is passed in, so that what is shown after the due date can be tested. */
+  async attempt(me: Me, assignment: Assignment, id: string, now: Date): Promise<StudentAttempt> {
+    const submission = await this.db.manager.findOneBy(Submission, {
+      id,
+      assignmentId: assignment.id,
+      studentId: me.id,
+    });
+    if (!submission) throw refuse.missing('attempt');
+    const { policy } = await this.labs.parts(assignment.lab);
+    const what = shownNow(policy, assignment.dueAt, now);
+    const check = (await newestResults(this.db.manager, [id])).get(id);
+    return {
+      id,
+      attempt: submission.attempt,
+      handedInAt: submission.handedInAt.toISOString(),
+      late: submission.late,
+      ...documentsOf(submission),
+      answers: submission.answers,
+      attachments: await this.works.attachmentsOf(submission),
+      isChecked: check !== undefined,
+      shown: shownBy(policy),
+      result:
+        check && what !== 'nothing'
+          ? {
+              points: check.points,
+              of: check.outOf,
+              penalty: penaltyOf(policy, assignment, submission, check),
+              ...(what !== 'points' && {
+                sections: check.result.sections.map(({ title, points, of }) => ({ title, points, of })),
+              }),
+              ...(what === 'findings' && { findings: findingsFor(check.result, shownBy(policy).strength) }),
+            }
+          : null,
     };
   }
 
@@ -104,6 +159,7 @@ export class ResultsService {
       this.db.manager,
       [...newest.values()].map((submission) => submission.id),
     );
+    const { policy } = await this.labs.parts(assignment.lab);
     const rows = (await this.members.students(assignment.courseId)).map(({ id, name, group }) => {
       const submission = newest.get(id);
       const check = submission && checks.get(submission.id);
@@ -115,6 +171,7 @@ export class ResultsService {
         group,
         points: check?.points ?? null,
         of: check?.outOf ?? null,
+        penalty: penaltyOf(policy, assignment, submission, check),
         version: check?.versionHash ? (numbers.get(check.versionHash) ?? null) : null,
         stale: check !== undefined && isStale(check, assignment),
         cells,
@@ -129,10 +186,11 @@ export class ResultsService {
     };
   }
 
-  /** The results as CSV (RFC 4180): a line a student, their group where there are any, the version of the lab that judged, a column a requirement, and the mark of what that version gave. */
+  /** The results as CSV (RFC 4180): a line a student, their group where there are any, the version of the lab that judged, a column a requirement, the mark of what that version gave, and what counts where lateness takes something off. */
   async csv(assignment: Assignment): Promise<string> {
     const { requirements, of, rows } = await this.results(assignment);
     const hasGroups = rows.some(({ group }) => group);
+    const isLate = rows.some(({ penalty }) => penalty);
     const header = [
       'Student',
       ...(hasGroups ? ['Group'] : []),
@@ -140,6 +198,7 @@ export class ResultsService {
       ...requirements.map((requirement) => requirement.id),
       'Points',
       'Of',
+      ...(isLate ? ['Off for lateness', 'Counts'] : []),
     ];
     const lines = rows.map((row) => [
       row.name,
@@ -148,7 +207,27 @@ export class ResultsService {
       ...requirements.map((requirement) => row.cells.find((cell) => cell.id === requirement.id)?.points ?? ''),
       row.points ?? '',
       row.of ?? of,
+      ...(isLate ? [row.penalty?.points ?? 0, counted(row)] : []),
     ]);
     return Papa.unparse([header, ...lines], { escapeFormulae: true, newline: '\r\n' });
   }
 }
+
+/** What counts of the points that were won; empty where nothing was judged. */
+const counted = ({ points, penalty }: { points: number | null; penalty: LatePenalty | null }): number | '' =>
+  points === null ? '' : Math.round((points - (penalty?.points ?? 0)) * 100) / 100;
+
+/** A due date that is set earlier afterwards makes nobody late who was not; one that is set later takes nothing off any more. */
+const penaltyOf = (
+  policy: Policy,
+  { dueAt }: Assignment,
+  submission: Pick<Submission, 'handedInAt' | 'late'> | undefined,
+  check: { points: number } | undefined,
+): LatePenalty | null =>
+  submission?.late && check ? latePenalty(policy, dueAt, submission.handedInAt, check.points) : null;
+
+/** What was handed in, in the formats of today. */
+const documentsOf = ({ formats, topology, plan }: Submission): { topology: Topology; plan: Plan | null } => ({
+  topology: raised('topology', formats.topology, topology) as Topology,
+  plan: plan && (raised('plan', formats.plan, plan) as Plan),
+});

@@ -90,13 +90,19 @@ describe('when the format of documents changes', () => {
  */
 const KNOWN: Readonly<Record<string, string>> = {
   'brief 2': 'd38a29fef5555137',
+  'brief 3': 'd38a29fef5555137',
   'handout 2': '243ba5a55836f833',
+  'handout 3': '243ba5a55836f833',
   'plan 1': '40d1a49607efa86c',
   'policy 2': '56d157673b69515c',
+  'policy 3': '44d9c8cae7805075',
   'spec 2': '0a3c8c34c8d5d998',
+  'spec 3': '0a3c8c34c8d5d998',
   'stages 2': '413e42a9114bb1e7',
+  'stages 3': '413e42a9114bb1e7',
   'starter 1': '39bfd1f504171488',
   'tasks 2': '070ae08f99f4480c',
+  'tasks 3': '070ae08f99f4480c',
   'topology 1': '39bfd1f504171488',
 };
 

@@ -1,3 +1,4 @@
+import { policyFrom2 } from '@sobrin/core/formats';
 import { PLAN_VERSION } from '@sobrin/core/plan';
 import { LAB_PARTS, LAB_VERSION } from '@sobrin/core/spec';
 import { TOPOLOGY_VERSION } from '@sobrin/core/topology';
@@ -13,14 +14,17 @@ export interface Format {
 }
 export type Formats = Readonly<Record<DocumentKindName, Format>>;
 
+/** What the next version of a lab's format has as the one before. */
+const asItIs = (document: object): object => document;
+
 export const FORMATS: Formats = {
   topology: { version: TOPOLOGY_VERSION, raise: {} },
   starter: { version: TOPOLOGY_VERSION, raise: {} },
   plan: { version: PLAN_VERSION, raise: {} },
-  ...(Object.fromEntries(LAB_PARTS.map((part) => [part, { version: LAB_VERSION, raise: {} }])) as Record<
-    (typeof LAB_PARTS)[number],
-    Format
-  >),
+  ...(Object.fromEntries(
+    LAB_PARTS.map((part): [string, Format] => [part, { version: LAB_VERSION, raise: { 2: asItIs } }]),
+  ) as Record<(typeof LAB_PARTS)[number], Format>),
+  policy: { version: LAB_VERSION, raise: { 2: (policy) => policyFrom2(policy) as object } },
 };
 
 /** A document of an earlier version of its format as one of today's. */

@@ -111,12 +111,12 @@ describe('a student’s plan', () => {
     const file = { format: 'sobrin-submission', version: 2, plan };
     expect(
       (await tobias.send('post', `my/labs/${id}/upload`, { text: JSON.stringify(file) }).expect(200)).body,
-    ).toEqual({ taken: ['plan'] });
+    ).toEqual({ taken: ['plan'], left: [] });
     const { planId, documentId } = await demo.myLab(tobias, 'Season Opening');
     const drawing = (await demo.drawing(tobias, documentId)).document;
     expect(
       (await tobias.send('post', `my/labs/${id}/upload`, { text: JSON.stringify(drawing) }).expect(200)).body,
-    ).toEqual({ taken: ['drawing'] });
+    ).toEqual({ taken: ['drawing'], left: [] });
     expect((await demo.plan(tobias, planId)).document).toEqual(plan);
     const broken = { ...file, plan: { blocks: { a: { prefix: 5 } } } };
     expect(

@@ -47,6 +47,10 @@ export class Attachment {
 
   @Column('boolean')
   removed!: boolean;
+
+  /** The device whose configuration it is; null for any other file. */
+  @Column('text', { nullable: true })
+  device!: string | null;
 }
 
 @Entity('submission')

@@ -3,6 +3,7 @@ import { InjectDataSource } from '@nestjs/typeorm';
 import { type FileView, type Me, type StudentLabView, type Uploaded } from '@sobrin/contracts';
 import { plural } from '@sobrin/core';
 import { type Plan, emptyPlan } from '@sobrin/core/plan';
+import { latePenalty, shownBy, shownNow } from '@sobrin/core/spec';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, In } from 'typeorm';
@@ -24,6 +25,7 @@ import { ThreadsService } from '../platform/threads.service';
 import { Attachment, Submission, Work } from './submission.entity';
 
 const MAX_ATTACHMENTS = 16;
+const MAX_CONFIG_TEXTS = 500;
 const MAX_ATTACHMENT_BYTES = 10_000_000;
 /** All files of one student for one lab, with those of earlier attempts. */
 const MAX_ALL_BYTES = 200_000_000;
@@ -71,7 +73,8 @@ export class WorksService {
     return this.db.manager.findOneByOrFail(Work, { assignmentId: assignment.id, studentId: me.id });
   }
 
-  async view(me: Me, assignment: Assignment): Promise<StudentLabView> {
+  /** The clock is passed in, so that what is shown after the due date can be tested. */
+  async view(me: Me, assignment: Assignment, now: Date): Promise<StudentLabView> {
     const work = await this.workOf(me, assignment);
     const course = await this.courses.byId(assignment.courseId);
     const { brief, tasks, policy } = await this.labs.parts(assignment.lab);
@@ -86,6 +89,7 @@ export class WorksService {
       this.db.manager,
       submissions.map((submission) => submission.id),
     );
+    const isShown = shownNow(policy, assignment.dueAt, now) !== 'nothing';
     return {
       id: assignment.id,
       courseTitle: course.title,
@@ -102,31 +106,73 @@ export class WorksService {
       ...(policy.modules !== undefined && { modules: policy.modules }),
       ...(policy.autoCabling !== undefined && { autoCabling: policy.autoCabling }),
       attempts: { used: submissions.length, allowed: policy.attempts ?? null },
+      shown: shownBy(policy),
       documentId: work.documentId,
       planId: work.planId,
       files: await this.files.list(assignment.labId),
       answers: work.answers,
       attachments: await this.attachments(work.id),
-      submissions: submissions.map((submission) => ({
-        id: submission.id,
-        attempt: submission.attempt,
-        handedInAt: submission.handedInAt.toISOString(),
-        late: submission.late,
-        points: checks.get(submission.id)?.points ?? null,
-        of: checks.get(submission.id)?.outOf ?? null,
-      })),
+      submissions: submissions.map(({ id, attempt, handedInAt, late }) => {
+        const check = isShown ? checks.get(id) : undefined;
+        return {
+          id,
+          attempt,
+          handedInAt: handedInAt.toISOString(),
+          late,
+          points: check?.points ?? null,
+          of: check?.outOf ?? null,
+          penalty: check && late ? latePenalty(policy, assignment.dueAt, handedInAt, check.points) : null,
+        };
+      }),
     };
   }
 
-  /** Puts what an uploaded file holds in place of the present drawing and plan, each as a save that can be undone. */
+  /**
+   * Puts what an uploaded file holds in place of the present drawing and plan, each as a save that can be undone; takes its
+   * answers, and its files and configuration texts beside those that are there. What cannot be taken is told.
+   */
   async upload(me: Me, assignment: Assignment, text: string): Promise<Uploaded> {
     const read = await this.threads.runFor(me.id, 'readSubmission', text);
     if (!read.ok) throw refuse.problems('The file was not taken. Your drawing is as it was.', read.error);
     const work = await this.workOf(me, assignment);
-    const { topology, plan } = read.value;
+    const { topology, plan, answers = {}, configTexts = [], attachments = [], stage, student, origin } = read.value;
+    const { tasks } = await this.labs.parts(assignment.lab);
+    const [known, unknown] = [new Map<string, string>(), [] as string[]];
+    for (const [task, answer] of Object.entries(answers))
+      if (tasks.tasks.some(({ id }) => id === task)) known.set(task, answer);
+      else unknown.push(task);
+    const long = [...known].find(([, answer]) => answer.length > MAX_ANSWER);
+    if (long)
+      throw refuse.input(
+        `The answer to task "${long[0]}" has more than ${MAX_ANSWER} characters. The file was not taken: your work is as it was.`,
+      );
+    await this.attachAll(work, [
+      ...attachments.map((file) => ({ ...file, device: null, bytes: bytesOf(file, MAX_ATTACHMENT_BYTES) })),
+      ...configTexts.map(({ device, text }) => ({
+        name: `${device}.txt`,
+        type: 'text/plain; charset=utf-8',
+        device,
+        bytes: Buffer.from(text),
+      })),
+    ]);
+    if (known.size) await this.putAnswers(work, Object.fromEntries(known));
     if (topology) await this.replace(work.documentId, { kind: 'replace', topology }, me);
     if (plan) await this.replace(work.planId, { kind: 'replace', plan }, me);
-    return { taken: [...(topology ? ['drawing' as const] : []), ...(plan ? ['plan' as const] : [])] };
+    return {
+      taken: [
+        ...(topology ? ['drawing'] : []),
+        ...(plan ? ['plan'] : []),
+        ...(known.size ? [plural(known.size, 'answer')] : []),
+        ...(attachments.length ? [plural(attachments.length, 'file')] : []),
+        ...(configTexts.length ? [plural(configTexts.length, 'configuration text')] : []),
+      ],
+      left: [
+        ...unknown.map((task) => `The lab has no task "${task}": its answer was not taken.`),
+        ...(stage === undefined ? [] : [`Stages are not in force yet: "${stage}" was not taken.`]),
+        ...(student === undefined ? [] : [`It names "${student}": what you upload is yours.`]),
+        ...(origin === undefined ? [] : [`Where it comes from, "${origin}", was not taken.`]),
+      ],
+    };
   }
 
   private async replace(documentId: string, command: object, me: Me): Promise<void> {
@@ -145,11 +191,15 @@ export class WorksService {
     }
     const work = await this.workOf(me, assignment);
     checkTheirs(work, drawing);
+    await this.putAnswers(work, answers);
+  }
+
+  private async putAnswers({ id }: Work, answers: Record<string, unknown>): Promise<void> {
     await this.db.manager
       .createQueryBuilder()
       .update(Work)
       .set({ answers: () => 'answers || CAST(:given AS jsonb)' })
-      .where({ id: work.id })
+      .where({ id })
       .setParameters({ given: JSON.stringify(answers) })
       .execute();
   }
@@ -165,35 +215,67 @@ export class WorksService {
     file: { name: string; type: string; base64: string },
   ): Promise<FileView> {
     const bytes = bytesOf(file, MAX_ATTACHMENT_BYTES);
-    const { id: workId } = await this.workOf(me, assignment);
-    const [id, size] = [randomUUID(), bytes.length];
-    await this.db.transaction(async (manager) => {
-      await this.lock(workId, manager);
-      if ((await this.attachments(workId, manager)).length >= MAX_ATTACHMENTS)
+    const [added] = await this.attachAll(await this.workOf(me, assignment), [{ ...file, device: null, bytes }]);
+    return added!;
+  }
+
+  /** Puts files beside a work, all or none. A configuration text takes the place of the one that its device had. */
+  private async attachAll(
+    { id: workId }: Work,
+    files: readonly { name: string; type: string; device: string | null; bytes: Buffer }[],
+  ): Promise<FileView[]> {
+    if (!files.length) return [];
+    return this.db.transaction(async (manager) => {
+      const work = await this.lock(workId, manager);
+      const replaced = files.flatMap(({ device }) => device ?? []);
+      if (replaced.length)
+        for (const { id } of await manager.findBy(Attachment, { workId, removed: false, device: In(replaced) }))
+          await this.takeAway(work, id, manager);
+      const there = await manager.findBy(Attachment, { workId, removed: false });
+      const after = [...there, ...files];
+      if (after.filter(({ device }) => device === null).length > MAX_ATTACHMENTS)
         throw refuse.input(`At most ${MAX_ATTACHMENTS} files can be attached: remove one first.`);
+      if (after.filter(({ device }) => device !== null).length > MAX_CONFIG_TEXTS)
+        throw refuse.input(`At most ${MAX_CONFIG_TEXTS} configuration texts are taken: remove some first.`);
       const used = (await manager.sum(Attachment, 'size', { workId })) ?? 0;
+      const size = files.reduce((sum, { bytes }) => sum + bytes.length, 0);
       if (used + size > MAX_ALL_BYTES)
         throw refuse.input(
-          `Your files for this lab, with those of earlier attempts, have at most ${MAX_ALL_BYTES / 1e6} MB; with "${file.name}" they would have ${((used + size) / 1e6).toFixed(1)} MB.`,
+          `Your files for this lab, with those of earlier attempts, have at most ${MAX_ALL_BYTES / 1e6} MB; with "${files
+            .map(({ name }) => name)
+            .join('", "')
+            .slice(0, 200)}" they would have ${((used + size) / 1e6).toFixed(1)} MB.`,
         );
-      await manager.insert(Attachment, { id, workId, name: file.name, type: file.type, size, bytes, removed: false });
+      const rows = files.map((file) => ({
+        ...file,
+        id: randomUUID(),
+        workId,
+        size: file.bytes.length,
+        removed: false,
+      }));
+      for (const row of rows) await manager.insert(Attachment, row);
+      return rows.map(({ id, name, type, size }) => ({ id, name, type, size }));
     });
-    return { id, name: file.name, type: file.type, size };
   }
 
   /** Takes a file away. One that was handed in stays with its attempt; any other is gone. */
   async detach(me: Me, assignment: Assignment, id: string): Promise<void> {
-    const { id: workId } = await this.workOf(me, assignment);
-    await this.db.transaction(async (manager) => {
-      await this.lock(workId, manager);
-      const isHandedIn = await manager
-        .createQueryBuilder(Submission, 'submission')
-        .where({ assignmentId: assignment.id, studentId: me.id })
-        .andWhere('submission.attachmentIds @> :ids', { ids: JSON.stringify([id]) })
-        .getExists();
-      if (isHandedIn) await manager.update(Attachment, { id, workId }, { removed: true });
-      else await manager.delete(Attachment, { id, workId });
-    });
+    const begun = await this.workOf(me, assignment);
+    await this.db.transaction(async (manager) => this.takeAway(await this.lock(begun.id, manager), id, manager));
+  }
+
+  private async takeAway(
+    { id: workId, assignmentId, studentId }: Work,
+    id: string,
+    manager: EntityManager,
+  ): Promise<void> {
+    const isHandedIn = await manager
+      .createQueryBuilder(Submission, 'submission')
+      .where({ assignmentId, studentId })
+      .andWhere('submission.attachmentIds @> :ids', { ids: JSON.stringify([id]) })
+      .getExists();
+    if (isHandedIn) await manager.update(Attachment, { id, workId }, { removed: true });
+    else await manager.delete(Attachment, { id, workId });
   }
 
   /** Whatever changes a work or hands it in waits for its turn. */

@@ -1,4 +1,4 @@
-import { type SubmissionView } from '@sobrin/contracts';
+import { type ClassRow, type SubmissionView } from '@sobrin/contracts';
 import { randomUUID } from 'node:crypto';
 import Papa from 'papaparse';
 import { refusal, useDemo } from '../tests/demo';
@@ -134,5 +134,115 @@ describe('handing in', () => {
       attempt: 2,
       late: true,
     });
+  });
+
+  test('what lateness takes off is told beside what was won, to both sides and in the table', async () => {
+    const eero = await demo.running.as('eero.lahtinen');
+    const lab = await demo.labOf('Valley Station LAN');
+    await demo.maren.send('post', `labs/${lab.id}/check`).expect(200);
+    const due = new Date(Date.now() - 25 * 3_600_000).toISOString();
+    const { revision, policy } = await demo.labOf('Valley Station LAN');
+    await demo.maren
+      .send('patch', `labs/${lab.id}`, {
+        base: revision,
+        dueAt: due,
+        policy: { ...policy, latePenalty: { percentPerDay: 10 } },
+      })
+      .expect(200);
+    const mine = (await demo.myLab(eero, 'Valley Station LAN')).submissions.at(-1)!;
+    expect(mine.points).toBeGreaterThan(0);
+    const penalty = { days: 2, percent: 20, points: Math.round(mine.points! * 20) / 100 };
+    expect(mine.penalty).toEqual(penalty);
+    const rows = (await demo.maren.get(`labs/${lab.id}/submissions`)).body as ClassRow[];
+    expect(rows.find(({ submissionId }) => submissionId === mine.id)).toMatchObject({ points: mine.points, penalty });
+    expect(rows.filter(({ penalty }) => penalty !== null)).toHaveLength(1);
+    const { text } = (await demo.maren.get(`labs/${lab.id}/results.csv`)) as { text: string };
+    const [header, ...lines] = text.split('\r\n').map((line) => line.split(','));
+    expect(header!.slice(-4)).toEqual(['Points', 'Of', 'Off for lateness', 'Counts']);
+    expect(
+      lines
+        .find(([name]) => name === 'Eero Lahtinen')!
+        .slice(-2)
+        .map(Number),
+    ).toEqual([penalty.points, Math.round((mine.points! - penalty.points) * 100) / 100]);
+    expect((await demo.maren.get(`submissions/${mine.id}`)).body).toMatchObject({
+      penalty,
+      attempts: [{ attempt: 1 }, { attempt: 2, id: mine.id, late: true }],
+    });
+  });
+
+  test('an earlier attempt can be opened by its student and by those who teach', async () => {
+    const eero = await demo.running.as('eero.lahtinen');
+    const lab = await demo.labOf('Valley Station LAN');
+    const [first] = (await demo.myLab(eero, 'Valley Station LAN')).submissions;
+    expect((await eero.get(`my/labs/${lab.id}/attempts/${first!.id}`).expect(200)).body).toMatchObject({ attempt: 1 });
+    expect((await demo.maren.send('post', `submissions/${first!.id}/check`).expect(200)).body).toMatchObject({
+      attempt: 1,
+      result: { of: 39 },
+    });
+  });
+});
+
+describe('a file of a submission', () => {
+  const TITLE = 'Valley Station LAN';
+  const plan = { blocks: { a: { prefix: '10.84.0.0/24', name: 'A' } } };
+  const file = (more: object) => ({
+    text: JSON.stringify({ format: 'sobrin-submission', version: 2, plan, ...more }),
+  });
+
+  test('is taken over with its answers, files and configuration texts, which are handed in; what is not is told', async () => {
+    const greta = await demo.running.as('greta.holzapfel');
+    const { id, tasks, attachments } = await demo.myLab(greta, TITLE);
+    const uploaded = await greta
+      .send(
+        'post',
+        `my/labs/${id}/upload`,
+        file({
+          student: 'Somebody Else',
+          stage: 'plan',
+          answers: { [tasks[0]!.id]: 'two switches', nowhere: 'x' },
+          attachments: [{ name: 'photo.txt', type: 'text/plain', base64: Buffer.from('a photo').toString('base64') }],
+          configTexts: [{ device: 'RT-V', text: 'hostname RT-V' }],
+        }),
+      )
+      .expect(200);
+    expect(uploaded.body).toEqual({
+      taken: ['plan', '1 answer', '1 file', '1 configuration text'],
+      left: [
+        expect.stringMatching(/no task "nowhere"/),
+        expect.stringMatching(/Stages are not in force yet: "plan"/),
+        expect.stringMatching(/names "Somebody Else"/),
+      ],
+    });
+    const now = await demo.myLab(greta, TITLE);
+    expect(now.answers[tasks[0]!.id]).toBe('two switches');
+    expect(now.attachments.map(({ name }) => name).sort()).toEqual(
+      [...attachments.map(({ name }) => name), 'RT-V.txt', 'photo.txt'].sort(),
+    );
+    // The text of a device takes the place of the one before.
+    await greta
+      .send('post', `my/labs/${id}/upload`, file({ configTexts: [{ device: 'RT-V', text: 'hostname RT-V2' }] }))
+      .expect(200);
+    const handedIn = await greta.send('post', `my/labs/${id}/hand-in`).expect(201);
+    const view = (await demo.maren.get(`submissions/${(handedIn.body as { id: string }).id}`)).body as SubmissionView;
+    const text = view.attachments.filter(({ name }) => name === 'RT-V.txt');
+    expect(text).toHaveLength(1);
+    const download = await demo.maren.get(`attachments/${text[0]!.id}`).expect(200);
+    expect(Buffer.from(download.body as Uint8Array).toString() || download.text).toBe('hostname RT-V2');
+  });
+
+  test('with too many files changes nothing', async () => {
+    const greta = await demo.running.as('greta.holzapfel');
+    const before = await demo.myLab(greta, TITLE);
+    const many = Array.from({ length: 20 }, (_, at) => ({ name: `${at}.txt`, type: 'text/plain', base64: '' }));
+    const refused = await greta
+      .send(
+        'post',
+        `my/labs/${before.id}/upload`,
+        file({ answers: { [before.tasks[0]!.id]: 'lost' }, attachments: many }),
+      )
+      .expect(400);
+    expect(refusal(refused).message).toMatch(/At most 16 files/);
+    expect(await demo.myLab(greta, TITLE)).toEqual(before);
   });
 });

@@ -1,10 +1,11 @@
 import { Alert, Box, Button, Typography } from '@mui/material';
 import { type LabView } from '@sobrin/contracts';
 import { plural } from '@sobrin/core';
-import { type Policy } from '@sobrin/core/spec';
+import { type Policy, shownBy } from '@sobrin/core/spec';
 import { useState } from 'react';
 import { Choice, Row, TextInput } from '../ui/fields';
 import { Panel } from '../ui/panel';
+import { LatenessRow, ShownRow } from './result-rules';
 import { KitLimits } from './kit-limits';
 import { ownZone, clockTime, momentOf } from '../ui/words';
 import { Pad } from './needs-panels';
@@ -12,11 +13,11 @@ import { type BriefParts } from './use-brief';
 
 export function RulesPanel({
   lab,
-  of: { timeZone, teaches, mayEdit },
+  of: { timeZone, teaches, mayEdit, notInForce },
   onChange,
 }: {
   lab: Pick<BriefParts, 'title' | 'dueAt' | 'policy'>;
-  of: Pick<LabView, 'timeZone' | 'teaches' | 'mayEdit'>;
+  of: Pick<LabView, 'timeZone' | 'teaches' | 'mayEdit' | 'notInForce'>;
   onChange: (change: Partial<BriefParts>) => void;
 }) {
   const { policy } = lab;
@@ -78,6 +79,9 @@ export function RulesPanel({
             onChange={(late) => set({ late })}
           />
         </Row>
+        {policy.late === 'accepted' && (
+          <LatenessRow rule={policy.latePenalty} onSet={(latePenalty) => set({ latePenalty })} />
+        )}
         <Row label="Attempts">
           <TextInput
             label="Attempts"
@@ -176,6 +180,12 @@ export function RulesPanel({
             onChange={(value) => set({ rounding: Number(value) })}
           />
         </Row>
+        <ShownRow shown={shownBy(policy)} isDue={lab.dueAt !== null} onSet={(shown) => set({ shown })} />
+        {notInForce !== null && (
+          <Alert severity="info" variant="outlined" sx={{ mt: 1 }}>
+            {notInForce}
+          </Alert>
+        )}
         {lab.dueAt && new Date(lab.dueAt) < now && (
           <Alert severity="info" variant="outlined" sx={{ mt: 1 }}>
             The due date has passed.

@@ -1,11 +1,16 @@
 import { Box, Link, Typography } from '@mui/material';
 import { type SubmissionView } from '@sobrin/contracts';
-import { useShownLab } from '../lab/lab-shell';
+import { type Task } from '@sobrin/core/spec';
 import { bytes } from '../ui/words';
 
 /** What was handed in besides the drawing. */
-export function Answers({ submission }: { submission: SubmissionView }) {
-  const { tasks } = useShownLab();
+export function Answers({
+  submission,
+  tasks,
+}: {
+  submission: Pick<SubmissionView, 'answers' | 'attachments'>;
+  tasks: readonly Task[];
+}) {
   return (
     <Box sx={{ p: 2 }}>
       {tasks.map(

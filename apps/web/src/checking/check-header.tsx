@@ -1,6 +1,8 @@
 import { Button, Stack, Typography } from '@mui/material';
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
+import { Choice } from '../ui/fields';
+import { counted, penaltyWords } from '../ui/mark-words';
 import { TopBar } from '../ui/top-bar';
 import { points, whenIn } from '../ui/words';
 
@@ -13,6 +15,7 @@ export function CheckHeader({
   onGoto,
   isChecking,
   onCheck,
+  onAttempt,
 }: {
   lab: LabView;
   submission: SubmissionView;
@@ -22,8 +25,11 @@ export function CheckHeader({
   onGoto: (by: number) => void;
   isChecking: boolean;
   onCheck: () => void;
+  /** Goes to another attempt of the same student. */
+  onAttempt: (id: string) => void;
 }) {
-  const { result } = submission;
+  const { result, penalty } = submission;
+  const counts = result && counted({ points: result.points, penalty });
   return (
     <TopBar
       title={submission.student.name}
@@ -54,6 +60,22 @@ export function CheckHeader({
         </Stack>
       }
     >
+      {submission.attempts.length > 1 && (
+        <Choice
+          label="Attempt"
+          value={submission.id}
+          options={submission.attempts.map(({ id, attempt, late }) => ({
+            value: id,
+            text: `Attempt ${attempt} of ${submission.attempts.length}${late ? ', late' : ''}`,
+          }))}
+          onChange={onAttempt}
+        />
+      )}
+      {submission.penalty && (
+        <Typography sx={{ color: 'var(--ochre-text)' }} title={penaltyWords(submission.penalty)}>
+          {points(submission.result!.points)} − {points(submission.penalty.points)} late
+        </Typography>
+      )}
       {submission.stale && <Typography sx={{ color: 'var(--ochre-text)' }}>Checked by another version</Typography>}
       {lab.teaches && (
         <Button variant={submission.stale ? 'contained' : 'outlined'} disabled={isChecking} onClick={onCheck}>
@@ -63,10 +85,10 @@ export function CheckHeader({
       {result && (
         <Typography
           className="mono"
-          aria-label={`Mark ${points(result.points)} of ${points(result.of)}`}
+          aria-label={`Mark ${points(counts!)} of ${points(result.of)}`}
           sx={{ fontSize: 23, fontWeight: 700, whiteSpace: 'nowrap' }}
         >
-          {points(result.points)} <span style={{ fontSize: 15, color: 'var(--ink2)' }}>/ {points(result.of)}</span>
+          {points(counts!)} <span style={{ fontSize: 15, color: 'var(--ink2)' }}>/ {points(result.of)}</span>
         </Typography>
       )}
     </TopBar>

@@ -94,6 +94,8 @@ const submission = (more: Partial<SubmissionView> = {}): SubmissionView => ({
   plan: null,
   answers: {},
   attachments: [],
+  attempts: [],
+  penalty: null,
   result,
   checkedAt: null,
   stale: false,

@@ -68,6 +68,7 @@ function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: S
         onGoto={goto}
         isChecking={check.isPending}
         onCheck={() => check.mutate(undefined)}
+        onAttempt={(id) => void navigate(`/labs/${lab.id}/class/${id}`, { replace: true })}
       />
       {check.isError && (
         <Box sx={{ p: 1 }}>

@@ -3,13 +3,14 @@ import { type LabView, type SubmissionView } from '@sobrin/contracts';
 import { optionsOf } from '@sobrin/core/engine';
 import { type CheckResult } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
-import { useMemo, useRef } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { Drawing } from '../drawing/drawing';
 import { type DrawingView } from '../drawing/view';
 import { PlanView } from '../plan/plan-view';
 import { Empty } from '../ui/states';
+import { useKeys } from '../ui/use-keys';
 import { useFacts } from '../workers/use-facts';
-import { CheckFooter } from './check-footer';
+import { CheckFooter, type Side } from './check-footer';
 import { Evidence } from './evidence';
 import { matchedWords, roleLines } from './findings';
 import { Pane } from './pane';
@@ -40,8 +41,10 @@ export function FindingsDesk({
   const facts = useFacts(topology, optionsOf(policy));
   const seconds = useMemo(() => roleLines(result, reference, topology), [result, reference, topology]);
   const findings = useFindings(result, submission, (devices) => view.current?.reveal({ devices }));
-  const { chosen, choose, requirement, opened, toggle, side, setSide, looksAt, lookAtOther, marks, blocks } = findings;
+  const { chosen, choose, requirement, opened, toggle, looksAt, lookAtOther, marks, blocks } = findings;
   const { show, isDrawn } = findings;
+  const [side, setSide] = useState<Side>('none');
+  useKeys({ r: () => setSide(side === 'reference' ? 'none' : 'reference') });
   const hasAnswers = Object.keys(submission.answers).length > 0 || submission.attachments.length > 0;
   return (
     <>

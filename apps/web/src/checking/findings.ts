@@ -45,7 +45,7 @@ export function roleLines(result: CheckResult, reference: Topology, drawing: Top
 }
 
 /** The requirement one wants to see first: the first that lost something, else the first. */
-export const firstOpen = (result: CheckResult): string | null =>
+export const firstOpen = (result: Pick<CheckResult, 'requirements'>): string | null =>
   (result.requirements.find((requirement) => requirement.verdict !== 'met') ?? result.requirements[0])?.id ?? null;
 
 export function matchedWords(result: CheckResult): string {

@@ -12,7 +12,7 @@ export function RequirementList({
   onChoose,
   onToggle,
 }: {
-  result: CheckResult;
+  result: Pick<CheckResult, 'sections' | 'requirements'>;
   chosen: string | null;
   openSections: ReadonlySet<string>;
   onChoose: (id: string) => void;

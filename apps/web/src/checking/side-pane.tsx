@@ -7,6 +7,7 @@ import { useMemo } from 'react';
 import { readPlan } from '../api/documents';
 import { Drawing } from '../drawing/drawing';
 import { type Mark } from '../drawing/marks';
+import { useShownLab } from '../lab/lab-shell';
 import { PlanView } from '../plan/plan-view';
 import { Failure, Waiting } from '../ui/states';
 import { Answers } from './answers';
@@ -38,6 +39,7 @@ export function SidePane({
   planId: string;
   brief: LabView['brief'];
 }) {
+  const { tasks } = useShownLab();
   const referenceMarks = useMemo(() => rolesOfMarks(result, marked), [result, marked]);
   return (
     <>
@@ -64,7 +66,7 @@ export function SidePane({
       )}
       {side === 'answers' && (
         <Pane title="Answers and files" aside="">
-          <Answers submission={submission} />
+          <Answers submission={submission} tasks={tasks} />
         </Pane>
       )}
     </>

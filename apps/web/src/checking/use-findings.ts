@@ -1,7 +1,7 @@
-import { type SubmissionView } from '@sobrin/contracts';
+import { type Plan } from '@sobrin/core/plan';
 import { type CheckResult } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
 import { useMemo, useState } from 'react';
-import { type Side } from './check-footer';
 import { firstOpen, marksOf, type Item } from './findings';
 import { useKeys } from '../ui/use-keys';
 
@@ -10,12 +10,11 @@ const TILE = '.react-flow__node';
 
 /** Which requirement is looked at, where it points to, and what is shown beside; the keys walk through them. */
 export function useFindings(
-  result: CheckResult,
-  submission: SubmissionView,
+  result: Pick<CheckResult, 'sections' | 'requirements'>,
+  { topology, plan }: { topology: Topology; plan: Plan | null },
   /** Brings devices into sight. */
   onReveal: (devices: string[]) => void,
 ) {
-  const { topology, plan } = submission;
   const isDrawn = Object.keys(topology.devices).length > 0;
   const [chosen, setChosen] = useState<string | null>(() => firstOpen(result));
   const [opened, setOpened] = useState<ReadonlySet<string>>(
@@ -30,7 +29,6 @@ export function useFindings(
           .map((section) => section.id),
       ),
   );
-  const [side, setSide] = useState<Side>('none');
   /** Where items point to; null where they point nowhere. */
   const sideOf = (items: readonly Item[]): 'drawing' | 'plan' | null => {
     const places = items.flatMap((item) => item.places);
@@ -80,7 +78,6 @@ export function useFindings(
   };
   useKeys({
     p: () => plan && setLooksAt(looksAt === 'plan' ? 'drawing' : 'plan'),
-    r: () => setSide(side === 'reference' ? 'none' : 'reference'),
     ArrowDown: { run: () => step(1), butIn: TILE },
     ArrowUp: { run: () => step(-1), butIn: TILE },
     ...Object.fromEntries(Array.from({ length: 9 }, (_one, at) => [String(at + 1), () => showSection(at + 1)])),
@@ -92,8 +89,6 @@ export function useFindings(
     opened,
     toggle: (id: string) =>
       setOpened((now) => new Set(now.has(id) ? [...now].filter((each) => each !== id) : [...now, id])),
-    side,
-    setSide,
     looksAt,
     lookAtOther: () => setLooksAt(looksAt === 'plan' ? 'drawing' : 'plan'),
     marks,

@@ -30,6 +30,7 @@ const row = (name: string, more: Partial<ClassRow> = {}): ClassRow => ({
   late: false,
   points: null,
   of: null,
+  penalty: null,
   unjudged: 0,
   stale: false,
   unconfirmed: false,

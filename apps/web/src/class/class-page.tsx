@@ -24,7 +24,8 @@ import { VersionStrip } from '../lab/version-strip';
 import { LabVersionsDialog } from '../lab/versions-dialog';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
-import { points, whenIn } from '../ui/words';
+import { markWords } from '../ui/mark-words';
+import { whenIn } from '../ui/words';
 import { useCheckAll } from './use-check-all';
 
 /** The roster with everybody's newest attempt, and where checks are started. */
@@ -192,7 +193,9 @@ function StudentRow({
         {row.handedInAt ? `${whenIn(lab.timeZone, row.handedInAt)}${row.late ? ', late' : ''}` : 'not yet'}
       </TableCell>
       <TableCell align="right" className="mono" sx={{ fontWeight: 650 }}>
-        {row.points === null || row.of === null ? '' : `${points(row.points)} / ${points(row.of)}`}
+        {row.points === null || row.of === null
+          ? ''
+          : markWords({ points: row.points, of: row.of, penalty: row.penalty })}
       </TableCell>
       <TableCell>{stateWords(row)}</TableCell>
       <TableCell align="right" sx={{ width: 76, whiteSpace: 'nowrap' }}>

@@ -26,6 +26,7 @@ const lab = (more: Partial<LabView> = {}): LabView => ({
   spec: { groups: {}, sections: [] },
   policy: {},
   referenceId: 'r',
+  notInForce: null,
   specProblems: [],
   handedIn: 0,
   checked: 0,
@@ -72,6 +73,7 @@ test('problems of the spec are counted at its stop', () => {
   expect(
     states({
       spec,
+      notInForce: null,
       specProblems: [
         { place: 'a', text: 'b' },
         { place: 'c', text: 'd' },

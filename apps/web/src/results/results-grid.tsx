@@ -2,6 +2,7 @@ import { Box } from '@mui/material';
 import { type ResultRow, type ResultsView } from '@sobrin/contracts';
 import { Fragment, type KeyboardEvent } from 'react';
 import { useNavigate } from 'react-router';
+import { counted, penaltyWords } from '../ui/mark-words';
 import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
 import { shares } from './statistics';
@@ -129,7 +130,8 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
                 ))}
               <td className="gap" />
               <td className="mark mono" style={{ fontWeight: 650 }}>
-                {row.points === null ? '–' : row.points.toFixed(1)}
+                {row.points === null ? '–' : counted({ points: row.points, penalty: row.penalty }).toFixed(1)}
+                {row.penalty && <span title={penaltyWords(row.penalty)}> late</span>}
                 {row.of !== null && row.of !== results.of && ` / ${points(row.of)}`}
               </td>
             </tr>

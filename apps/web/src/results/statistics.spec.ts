@@ -8,6 +8,7 @@ const row = (name: string, points: number | null, won: number[]): ResultsView['r
   name,
   points,
   of: 20,
+  penalty: null,
   version: 1,
   stale: false,
   cells: won.map((points, at) => ({

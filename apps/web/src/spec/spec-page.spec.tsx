@@ -85,6 +85,7 @@ const lab = (): LabView => ({
   spec: spec(),
   policy: {},
   referenceId: 'ref',
+  notInForce: null,
   specProblems: [],
   handedIn: 0,
   checked: 0,

@@ -1,7 +1,8 @@
-import { Box, Button, Stack, Typography } from '@mui/material';
+import { Box, Button, Link as MuiLink, Stack, Typography } from '@mui/material';
 import { type StudentLabView } from '@sobrin/contracts';
 import { plural } from '@sobrin/core';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import { ApiError, api } from '../api/client';
 import { newId } from '../api/new-id';
 import { useChange } from '../api/queries';
@@ -9,8 +10,9 @@ import { sendAll } from '../documents/open-document';
 import { AskDialog } from '../ui/ask-dialog';
 import { Panel } from '../ui/panel';
 import { Failure } from '../ui/states';
-import { points, whenIn } from '../ui/words';
+import { whenIn } from '../ui/words';
 import { openAnswers } from './answers';
+import { attemptWords, hiddenWords } from './attempt-words';
 import { useOwnDrawing, useOwnPlan } from './use-own-work';
 
 /** Earlier attempts, and handing in another one. */
@@ -35,6 +37,7 @@ export function HandInPanel({ lab }: { lab: StudentLabView }) {
     ['document', lab.documentId],
   );
   const { used, allowed } = lab.attempts;
+  const hidden = hiddenWords(lab);
   const left = allowed === null ? null : allowed - used;
   const isEmpty = drawing && plan && [drawing.devices, plan.blocks].every((map) => !Object.keys(map).length);
   return (
@@ -42,19 +45,18 @@ export function HandInPanel({ lab }: { lab: StudentLabView }) {
       <Box sx={{ p: 1.5 }}>
         {lab.submissions.map((submission) => (
           <Stack key={submission.id} direction="row" sx={{ justifyContent: 'space-between', py: 0.5 }}>
-            <span>
+            <MuiLink component={Link} to={`/my/labs/${lab.id}/attempts/${submission.id}`}>
               Attempt {submission.attempt}, {whenIn(lab.timeZone, submission.handedInAt)}
               {submission.late && ', late'}
-            </span>
-            <b className="mono">
-              {submission.points === null || submission.of === null
-                ? submission.attempt < used
-                  ? 'a newer one counts'
-                  : 'not checked yet'
-                : `${points(submission.points)} / ${points(submission.of)}`}
-            </b>
+            </MuiLink>
+            <b className="mono">{attemptWords(lab, submission)}</b>
           </Stack>
         ))}
+        {lab.submissions.length > 0 && hidden !== null && (
+          <Typography variant="body2" color="text.secondary" sx={{ py: 0.5 }}>
+            {hidden}
+          </Typography>
+        )}
         {handIn.data && (
           <Typography role="status" sx={{ color: 'var(--spruce)', py: 0.5 }}>
             Attempt {handIn.data.attempt} is handed in{handIn.data.late ? ', late' : ''}.

@@ -36,6 +36,7 @@ const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
     { id: 't2', text: 'Cable it.' },
   ],
   attempts: { used: 0, allowed: 3 },
+  shown: { what: 'points', strength: 'that', when: 'at-once' },
   ...more,
 });
 const drawing = (devices = 2) => ({
@@ -148,19 +149,19 @@ test('the own plan is shown by its map, with the way to it', async () => {
 
 describe('uploading', () => {
   test('asks before it replaces what is drawn', async () => {
-    const calls = await open(lab(), { 'POST my/labs/lab/upload': { body: { taken: ['drawing'] } } });
+    const calls = await open(lab(), { 'POST my/labs/lab/upload': { body: { taken: ['drawing'], left: [] } } });
     await screen.findByText('2 devices, 0 links');
     chooser('mine.json', '{}');
     await userEvent.click(screen.getByRole('button', { name: 'Upload a file' }));
     expect(await screen.findByRole('dialog')).toHaveTextContent(
-      'mine.json takes the place of the 2 devices drawn so far.',
+      'mine.json takes the place of the 2 devices drawn so far',
     );
     await userEvent.click(screen.getByRole('button', { name: 'Cancel' }));
     expect(calls.some((call) => call.method === 'POST')).toBe(false);
     chooser('mine.json', '{"a":1}');
     await userEvent.click(await screen.findByRole('button', { name: 'Upload a file' }));
     await userEvent.click(await screen.findByRole('button', { name: 'Replace it' }));
-    expect(await screen.findByText('mine.json: taken as your drawing.')).toBeInTheDocument();
+    expect(await screen.findByText('mine.json is taken: drawing.')).toBeInTheDocument();
     expect(calls.find((call) => call.method === 'POST')!.body).toEqual({ text: '{"a":1}' });
   });
   test('does not ask on an empty sheet, and shows each problem with its place', async () => {
@@ -184,12 +185,12 @@ describe('uploading', () => {
   test('takes what the Bench writes in other formats, and says what of it was not read', async () => {
     const calls = await open(lab(), {
       [`GET documents/${DOC}`]: { body: drawing(0) },
-      'POST my/labs/lab/upload': { body: { taken: ['drawing'] } },
+      'POST my/labs/lab/upload': { body: { taken: ['drawing'], left: [] } },
     });
     await screen.findByText('Nothing is drawn yet');
     chooser('devices.csv', 'Name,Type,Colour\nDESK-1,desktop,green\nSW-1,switch,grey\n');
     await userEvent.click(screen.getByRole('button', { name: 'Upload a file' }));
-    expect(await screen.findByText(/^devices\.csv: taken as your drawing\. Not read: .*Colour/)).toBeInTheDocument();
+    expect(await screen.findByText(/^devices\.csv is taken: drawing\. Not read: .*Colour/)).toBeInTheDocument();
     const { text } = calls.find(({ method }) => method === 'POST')!.body as { text: string };
     const { devices } = JSON.parse(text) as { devices: Record<string, { name: string }> };
     expect(Object.values(devices).map(({ name }) => name)).toEqual(['DESK-1', 'SW-1']);
@@ -326,7 +327,7 @@ describe('handing in', () => {
     expect(await screen.findByRole('alert')).toHaveTextContent('nothing more is taken');
   });
   test('earlier attempts with their points; none left, nothing to press', async () => {
-    const done = { id: 's', handedInAt: '2026-11-01T10:00:00Z', late: false };
+    const done = { id: 's', handedInAt: '2026-11-01T10:00:00Z', late: false, penalty: null };
     await open(
       lab({
         attempts: { used: 3, allowed: 3 },

@@ -97,13 +97,16 @@ function Work({ lab }: { lab: StudentLabView }) {
   const [asked, setAsked] = useState<Upload | null>(null);
   const upload = useChange(
     async ({ name, text, left }: Upload) => {
-      const { taken } = await api('POST my/labs/:id/upload', { id: lab.id }, { text });
-      return [`${name}: taken as your ${taken.join(' and ')}.`, ...(left.length ? ['Not read:', ...left] : [])].join(
-        ' ',
-      );
+      const { taken, left: untaken } = await api('POST my/labs/:id/upload', { id: lab.id }, { text });
+      return [
+        taken.length ? `${name} is taken: ${taken.join(', ')}.` : `${name}: nothing of it was taken.`,
+        ...untaken,
+        ...(left.length ? ['Not read:', ...left] : []),
+      ].join(' ');
     },
     ['document', lab.documentId],
     ['document', lab.planId],
+    ['my-lab', lab.id],
   );
   const [refused, setRefused] = useState<string | null>(null);
   const topology = work.data?.document;
@@ -172,8 +175,8 @@ function Work({ lab }: { lab: StudentLabView }) {
         onClose={() => setAsked(null)}
         onYes={() => asked && upload.mutate(asked)}
       >
-        {asked?.name} takes the place of the {plural(count, 'device')} drawn so far. To keep them, save the drawing as a
-        file in the bench first.
+        {asked?.name} takes the place of the {plural(count, 'device')} drawn so far; answers that it holds take the
+        place of yours. To keep them, save the drawing as a file in the bench first.
       </AskDialog>
     </Panel>
   );

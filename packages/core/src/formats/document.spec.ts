@@ -12,7 +12,7 @@ import {
 
 const lab = () => ({
   format: 'sobrin-lab',
-  version: 2,
+  version: 3,
   title: 'Lab',
   brief: {},
   tasks: [],
@@ -97,7 +97,7 @@ describe('a lab file', () => {
         bench: 'plain',
         latePenalty: { percentPerDay: 10, most: 30 },
         followThrough: 'on',
-        shown: { points: 'at-once', findings: 'after-due' },
+        shown: { what: 'findings', strength: 'where', when: 'after-due' },
         autoCabling: false,
       },
     };
@@ -105,7 +105,7 @@ describe('a lab file', () => {
   });
   test.each<[string, (file: ReturnType<typeof lab> & Record<string, unknown>) => void, string, RegExp]>([
     ['another format', (file) => void (file.format = 'sobrin-topology'), 'format', /wanted is "sobrin-lab"/],
-    ['a newer version', (file) => void (file.version = 3), 'version', /reads versions up to 2/],
+    ['a newer version', (file) => void (file.version = 4), 'version', /reads versions up to 3/],
     [
       'two groups of one id',
       (file) =>

@@ -47,7 +47,7 @@ test('a lab of version 1 is read with nothing lost', () => {
   expect(read).toMatchObject({
     ok: true,
     value: {
-      version: 2,
+      version: 3,
       brief: {
         scenario: 'x',
         groups: [{ id: 'g1', name: 'Desks', now: 1, later: 2, site: 'Valley' }],
@@ -74,4 +74,28 @@ test('what is broken in an old file is named, not mended', () => {
     JSON.stringify({ format: 'sobrin-submission', version: 1, plan: { blocks: { a: 5 } } }),
   );
   expect(read).toMatchObject({ ok: false, error: [{ place: 'plan › blocks › a' }] });
+});
+
+test.each([
+  [
+    { points: 'at-once', findings: 'at-once' },
+    { what: 'findings', when: 'at-once' },
+  ],
+  [
+    { points: 'after-due', findings: 'when-returned' },
+    { what: 'points', when: 'after-due' },
+  ],
+  [{ findings: 'after-due' }, { what: 'points', when: 'at-once' }],
+  [
+    { points: 'when-returned', findings: 'after-due' },
+    { what: 'findings', when: 'after-due' },
+  ],
+])('what students were to see in version 2, %j, is shown no earlier than was said: %j', (shown, now) => {
+  const spec = { groups: {}, sections: [] };
+  const policy = { attempts: 3, shown };
+  const rest = { brief: {}, tasks: [], plan: { blocks: {} }, reference: twoLans(), spec };
+  expect(readLab({ format: 'sobrin-lab', version: 2, title: 'Old', policy, ...rest })).toMatchObject({
+    ok: true,
+    value: { version: 3, policy: { attempts: 3, shown: now } },
+  });
 });

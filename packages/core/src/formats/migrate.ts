@@ -13,6 +13,7 @@ export const migrateSubmission = (value: unknown): Result<unknown, Problem> =>
 
 const LAB_STEPS: Steps = {
   1: (lab) => ({ ...lab, brief: briefFrom1(lab.brief), plan: planFrom1(lab.plan) }),
+  2: (lab) => ({ ...lab, policy: policyFrom2(lab.policy) }),
 };
 const SUBMISSION_STEPS: Steps = {
   1: (submission) => ({ ...submission, ...(submission.plan !== undefined && { plan: planFrom1(submission.plan) }) }),
@@ -80,4 +81,26 @@ function useFrom(purpose: unknown): string {
   if (/gateway|router/.test(words)) return 'gateway';
   if (/infra|equipment|switch|server/.test(words)) return 'infrastructure';
   return 'kept';
+}
+
+const MOMENTS = ['at-once', 'after-due', 'when-returned'];
+
+/**
+ * In version 2 points and findings had a moment each, which nothing honoured: points were there at once. Now both come
+ * together, and nothing earlier than was said: findings where they were to be seen no later than points, else points.
+ */
+export function policyFrom2(policy: unknown): unknown {
+  if (!isObject(policy) || !isObject(policy.shown)) return policy;
+  const { shown, ...rest } = policy;
+  const { points, findings } = shown;
+  const moment = (when: unknown = MOMENTS[0]): number => MOMENTS.findIndex((each) => each === when);
+  if (points === undefined && findings === undefined) return Object.keys(shown).length ? policy : rest;
+  if ([points, findings].some((when) => when !== undefined && moment(when) < 0)) return policy;
+  return {
+    ...rest,
+    shown:
+      findings !== undefined && moment(findings) <= moment(points)
+        ? { what: 'findings', when: findings }
+        : { what: 'points', when: points ?? MOMENTS[0] },
+  };
 }

@@ -1,26 +1,32 @@
-import { type InterfaceAddress, formatInterfaceAddress, parseInterfaceAddress } from '../address';
-import { type Instance, type NetworkModel, analyse, optionsOf } from '../engine';
-import { type Brief, type Plan, emptyPlan, planProblems, planTree, subnetNeeds } from '../plan';
-import { type Problem, type Topology, documentHash, entryOf } from '../topology';
+import { type NetworkModel, analyse, optionsOf } from '../engine';
+import { type Plan, emptyPlan } from '../plan';
+import { type Problem, type Topology, documentHash } from '../topology';
 import { CORE_VERSION } from '../version';
+import { contextOf } from './context';
 import { evaluate, ruleProblems, share, wordsOf } from './evaluate';
 import { type JudgingLab, specHash } from './judging';
 import { type RoleMatch, matchRoles } from './matching/match';
-import { type CheckContext, type Item, type Names, type Part, REF_WORDS, sentenceOf } from './rule';
-import { ALL_GROUPS, ANY_SITE } from './rules';
+import { type Item, type Names, type Part, REF_WORDS, capital, sentenceOf } from './rule';
+import { ALL_GROUPS } from './rules';
 import { type LabFile, type Requirement, type Spec } from './schema';
 
 /** How a requirement was judged; `unjudged` where the engine cannot say for certain and a person decides. */
 export type Verdict = 'met' | 'partly' | 'lost' | 'unjudged';
+export interface ItemResult extends Pick<Item, 'text' | 'met' | 'places'> {
+  /** The text for the student, where it is another: without names of the reference and values that the sentence lacks. */
+  theirText?: string;
+}
 export interface RequirementResult {
   id: string;
   section: string;
   sentence: string;
+  /** The same for the student, where it is another: without names of the reference. */
+  theirSentence?: string;
   points: number;
   of: number;
   bonus: boolean;
   verdict: Verdict;
-  items: Pick<Item, 'text' | 'met' | 'places'>[];
+  items: ItemResult[];
 }
 /** A submission judged by a spec. It can be made again: it tells the versions and hashes of all that it was made from. */
 export interface CheckResult {
@@ -32,6 +38,8 @@ export interface CheckResult {
   sections: { id: string; title: string; points: number; of: number }[];
   requirements: RequirementResult[];
   matching: RoleMatch[];
+  /** Whether its texts are told for students, too; absent from results that were made before they were. */
+  forStudents?: true;
 }
 
 /** Checks a drawing and a plan against a lab. Pure: same lab and submission, same result. */
@@ -58,10 +66,10 @@ type Judged = Omit<CheckResult, 'coreVersion' | 'specHash' | 'submissionHash'>;
 
 function judged(lab: JudgingLab, reference: NetworkModel, student: NetworkModel, plan: Plan): Judged {
   const matching = matchRoles(reference, student);
-  const context = contextOf(lab, reference, student, matching, plan);
+  const made = contextOf(lab, reference, student, matching, plan);
   const rounding = lab.policy.rounding ?? 0.5;
   const requirements = lab.spec.sections.flatMap((section) =>
-    section.requirements.map((requirement) => judge(requirement, section.id, context, rounding)),
+    section.requirements.map((requirement) => judge(requirement, section.id, made, rounding)),
   );
   const sections = lab.spec.sections.map(({ id, title }) => {
     const own = requirements.filter((requirement) => requirement.section === id);
@@ -78,6 +86,7 @@ function judged(lab: JudgingLab, reference: NetworkModel, student: NetworkModel,
     sections,
     requirements,
     matching,
+    forStudents: true,
   };
 }
 
@@ -92,8 +101,16 @@ const isEmptyPlan = (plan: Plan): boolean =>
 const total = <T>(list: readonly T[], points: (item: T) => number): number =>
   list.reduce((sum, nullable) => sum + Math.round(points(nullable) * 100), 0) / 100;
 
-function judge(requirement: Requirement, section: string, context: CheckContext, rounding: number): RequirementResult {
+function judge(
+  requirement: Requirement,
+  section: string,
+  { context, telling, theirWording }: ReturnType<typeof contextOf>,
+  rounding: number,
+): RequirementResult {
   const items = evaluate(requirement.rule, context);
+  const written = requirement.wording ?? sentenceOf(wordsOf(requirement.rule, context));
+  const sentence = requirement.wording ?? capital(telling.full(written));
+  const theirSentence = requirement.wording === undefined ? telling.theirs(written) : theirWording(written);
   const won = share(items);
   const part = requirement.credit === 'share' ? won : won === 1 ? 1 : 0;
   // Rounded down to the policy's step: a full mark is for a full answer only.
@@ -104,36 +121,16 @@ function judge(requirement: Requirement, section: string, context: CheckContext,
   return {
     id: requirement.id,
     section,
-    sentence: requirement.wording ?? sentenceOf(wordsOf(requirement.rule, context)),
+    sentence,
+    ...(theirSentence !== sentence && { theirSentence }),
     points: Math.round(points * 100) / 100,
     of: requirement.points,
     bonus: requirement.bonus ?? false,
     verdict: won === 1 ? 'met' : open ? 'unjudged' : points > 0 ? 'partly' : 'lost',
-    items: items.map(({ text, met, places }) => ({ text, met, places })),
-  };
-}
-
-const isNetwork = (instance: Instance): boolean => instance.model.class !== 'end';
-
-/** The roles a ref stands for: a group of the spec, a device of the reference with its members, or all of a sort. */
-export function rolesOf(spec: Spec, reference: NetworkModel, ref: string): string[] {
-  const all = [...reference.instances.values()];
-  if (ref === '@all') return all.map((instance) => instance.id);
-  if (ref === '@hosts') return all.filter((instance) => !isNetwork(instance)).map((instance) => instance.id);
-  if (ref === '@network') return all.filter(isNetwork).map((instance) => instance.id);
-  const group = entryOf(spec.groups, ref);
-  if (group) return [...new Set(group.roles.flatMap((role) => instancesAt(all, role)))];
-  return instancesAt(all, ref);
-}
-const instancesAt = (all: readonly Instance[], id: string): string[] =>
-  all.filter((instance) => instance.id === id || instance.deviceId === id).map((instance) => instance.id);
-
-/** Words for the refs, sites and groups of a lab. */
-export function namesOf({ spec, reference, brief }: Pick<LabFile, 'spec' | 'reference' | 'brief'>): Names {
-  return {
-    ref: (ref) => REF_WORDS[ref] ?? entryOf(spec.groups, ref)?.title ?? entryOf(reference.devices, ref)?.name ?? ref,
-    site: (id) => (id === ANY_SITE ? 'anywhere' : (entryOf(reference.sites, id)?.name ?? id)),
-    group: (id) => (id === ALL_GROUPS ? 'every group' : (brief.groups?.find((group) => group.id === id)?.name ?? id)),
+    items: items.map(({ text: marked, met, places }): ItemResult => {
+      const [text, theirText] = [telling.full(marked), telling.theirs(marked, theirSentence)];
+      return { text, ...(theirText !== text && { theirText }), met, places };
+    }),
   };
 }
 
@@ -182,87 +179,4 @@ export function specProblems({ spec, reference, brief }: Pick<LabFile, 'spec' | 
     }),
   );
   return [...groups, ...rest];
-}
-
-function contextOf(
-  { spec, brief }: JudgingLab,
-  reference: NetworkModel,
-  student: NetworkModel,
-  matching: readonly RoleMatch[],
-  plan: Plan,
-): CheckContext {
-  const deviceOf = new Map(matching.flatMap(({ role, device }) => (device === null ? [] : [[role, device] as const])));
-  const roleOf = new Map([...deviceOf].map(([role, device]) => [device, role]));
-  const roles = new Map<string, readonly string[]>();
-  const addresses = new Map<string, InterfaceAddress[]>();
-  const sites = matchSites(reference, student, deviceOf);
-  return {
-    ...namesOf({ spec, reference: reference.topology, brief }),
-    brief,
-    plan: readOnce(plan, brief),
-    reference,
-    student,
-    roles: (ref) => {
-      let found = roles.get(ref);
-      if (!found) roles.set(ref, (found = rolesOf(spec, reference, ref)));
-      return found;
-    },
-    roleName: (role) => reference.instances.get(role)?.name ?? role,
-    device: (role) => student.instances.get(deviceOf.get(role) ?? '') ?? null,
-    roleOf: (instance) => roleOf.get(instance) ?? null,
-    siteOf: (id) => sites.get(id) ?? null,
-    addresses: (instance, family) => {
-      let found = addresses.get(instance.id);
-      if (!found)
-        addresses.set(instance.id, (found = [...readAddresses(instance), ...givenAddresses(student, instance)]));
-      return found.filter((on) => on.address.family === family);
-    },
-  };
-}
-
-const readOnce = (plan: Plan, brief: Brief): CheckContext['plan'] => {
-  const tree = planTree(plan);
-  return { tree, problems: planProblems(plan, brief, tree), needs: subnetNeeds(brief) };
-};
-
-const readAddresses = (instance: Instance): InterfaceAddress[] =>
-  instance.interfaces.flatMap(([, interfaceConfig]) =>
-    [...(interfaceConfig.v4?.addresses ?? []), ...(interfaceConfig.v6?.addresses ?? [])].flatMap((text) => {
-      const read = parseInterfaceAddress(text);
-      return read.ok ? [read.value] : [];
-    }),
-  );
-
-/** Addresses that nobody typed: leases, and what hosts made of advertisements. */
-function givenAddresses({ layer3 }: NetworkModel, instance: Instance): InterfaceAddress[] {
-  const typed = new Set(readAddresses(instance).map(formatInterfaceAddress));
-  return (layer3.nodes.get(instance.id)?.interfaceStates ?? []).flatMap((attachment) =>
-    attachment.up ? attachment.addresses.filter((on) => !typed.has(formatInterfaceAddress(on))) : [],
-  );
-}
-
-/**
- * A site of the drawing corresponds to the site of the reference most of whose devices stand there; each to one at
- * most.
- */
-function matchSites(
-  reference: NetworkModel,
-  student: NetworkModel,
-  deviceOf: ReadonlyMap<string, string>,
-): Map<string, string> {
-  const votes = new Map<string, { site: string; their: string; n: number }>();
-  for (const [role, device] of deviceOf) {
-    const [site, their] = [reference.instances.get(role)?.device.site, student.instances.get(device)?.device.site];
-    if (site === undefined || their === undefined) continue;
-    const key = `${site} ${their}`;
-    votes.set(key, { site, their, n: (votes.get(key)?.n ?? 0) + 1 });
-  }
-  const result = new Map<string, string>();
-  const taken = new Set<string>();
-  for (const [, { site, their }] of [...votes].sort(([x, a], [y, b]) => b.n - a.n || (x < y ? -1 : 1))) {
-    if (result.has(site) || taken.has(their)) continue;
-    result.set(site, their);
-    taken.add(their);
-  }
-  return result;
 }

@@ -1,4 +1,5 @@
 export * from './check';
+export { namesOf } from './context';
 export { evaluate, ruleProblems, wordsOf } from './evaluate';
 export { type JudgingLab, judgedBy, specHash } from './judging';
 export * from './lab-parts';
@@ -18,3 +19,5 @@ export {
 } from './rule';
 export { ALL_GROUPS, ANY_SITE, RULE_KINDS, ruleKind } from './rules';
 export * from './schema';
+export * from './not-in-force';
+export * from './showing';

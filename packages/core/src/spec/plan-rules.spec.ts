@@ -16,7 +16,7 @@ import {
 
 const lab = (...rules: Rule[]): LabFile => ({
   format: 'sobrin-lab',
-  version: 2,
+  version: 3,
   title: 'test',
   brief: smallBrief(),
   tasks: [],

@@ -61,6 +61,11 @@ export interface CheckContext extends Names {
   /** The roles a ref stands for, as instance ids of the reference. */
   roles: (ref: string) => readonly string[];
   roleName: (role: string) => string;
+  /**
+   * A piece of an item's text that those who teach read as `full`, and students as `theirs` unless their sentence holds
+   * `value`.
+   */
+  mark: (full: string, theirs: string, value?: string | number) => string;
   /** The student's device that plays a role. */
   device: (role: string) => Instance | null;
   /** The role a student's device plays. */

@@ -67,8 +67,11 @@ export const Policy = Closed({
   followThrough: Maybe(OneOf('off', 'on')),
   shown: Maybe(
     Closed({
-      points: Maybe(OneOf('at-once', 'after-due', 'when-returned')),
-      findings: Maybe(OneOf('at-once', 'after-due', 'when-returned')),
+      /** How much of a result students see; findings with the sections and points of the lesser ones. */
+      what: Maybe(OneOf('nothing', 'points', 'sections', 'findings')),
+      /** What findings say: that something is wrong, where it is, or what it is. */
+      strength: Maybe(OneOf('that', 'where', 'what')),
+      when: Maybe(OneOf('at-once', 'after-due', 'when-returned')),
     }),
   ),
 });
@@ -93,8 +96,11 @@ export const Stage = Closed({
 /** A file that comes with a lab: pictures of the scenario, and whatever else students get. */
 export const LabAttachment = Closed({ id: Id, name: Line, type: Line, base64: Type.String({ maxLength: 8_000_000 }) });
 
-/** Version 2: groups, sites and separations have ids and properties of their own; addresses of a plan are a map. */
-export const LAB_VERSION = 2;
+/**
+ * Version 2: groups, sites and separations have ids and properties of their own; addresses of a plan are a map. Version 3:
+ * what students see of results has one moment.
+ */
+export const LAB_VERSION = 3;
 /** A lab as a file: its parts, its plan, its drawings and the files that come with it. */
 export const LabFile = Type.Object(
   {
@@ -112,7 +118,7 @@ export const LabFile = Type.Object(
     stages: Maybe(ListOf(Stage, 16)),
     files: Maybe(ListOf(LabAttachment, 64)),
   },
-  { additionalProperties: false, title: 'Sobrin lab, version 2' },
+  { additionalProperties: false, title: 'Sobrin lab, version 3' },
 );
 
 /** Version 2: addresses of a plan are a map. */

@@ -19,7 +19,7 @@ import { analyse } from '../engine';
 
 const lab = (rules: Rule[], reference: Topology = twoLans(), credit: 'all' | 'share' = 'share'): LabFile => ({
   format: 'sobrin-lab',
-  version: 2,
+  version: 3,
   title: 'test',
   brief: {},
   tasks: [],

@@ -76,7 +76,8 @@ export const linkedRule = defineRule({
   sentence: 'Between {a} and {b} there are the links that the lab asks for.',
   evaluate: (rule, context) =>
     eachLinkedPair(context, rule.a, rule.b, (links, first, second, wanted) => {
-      const text = `${first.name} – ${second.name}: ${links.length} of ${plural(wanted, 'link')}.`;
+      const all = context.mark(` of ${plural(wanted, 'link')}`, links.length === 1 ? ' link' : ' links');
+      const text = `${first.name} – ${second.name}: ${links.length}${all}.`;
       return [
         links.length >= wanted ? met(text, ...links.flatMap(placeOfLink)) : lost(text, placeOf(first), placeOf(second)),
       ];

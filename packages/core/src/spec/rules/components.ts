@@ -1,37 +1,9 @@
 import { Type } from '@sinclair/typebox';
+import { KIND_WORDS, aKindOf, kindWord } from './kind-words';
 import { instanceLinks } from './links';
 import { type Instance } from '../../engine';
-import { DEVICE_KINDS, type DeviceKind, Closed, Count, Id, OneOf, portsOf } from '../../topology';
+import { DEVICE_KINDS, Closed, Count, Id, OneOf, portsOf } from '../../topology';
 import { Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../rule';
-
-/** One and several of each kind. */
-const KIND_WORDS: Record<DeviceKind, readonly [string, string]> = {
-  router: ['router', 'routers'],
-  switch: ['switch', 'switches'],
-  'l3-switch': ['layer-3 switch', 'layer-3 switches'],
-  hub: ['hub', 'hubs'],
-  firewall: ['firewall', 'firewalls'],
-  'access-point': ['access point', 'access points'],
-  'home-gateway': ['home gateway', 'home gateways'],
-  modem: ['modem', 'modems'],
-  converter: ['media converter', 'media converters'],
-  segment: ['shared segment', 'shared segments'],
-  cloud: ['cloud', 'clouds'],
-  desktop: ['desktop', 'desktops'],
-  laptop: ['laptop', 'laptops'],
-  server: ['server', 'servers'],
-  printer: ['printer', 'printers'],
-  phone: ['phone', 'phones'],
-  tablet: ['tablet', 'tablets'],
-  smartphone: ['smartphone', 'smartphones'],
-  camera: ['camera', 'cameras'],
-  till: ['till', 'tills'],
-  turnstile: ['turnstile', 'turnstiles'],
-  controller: ['controller', 'controllers'],
-  sensor: ['sensor', 'sensors'],
-};
-/** "1 switch", "2 switches". */
-const kindWord = (kind: DeviceKind, n: number): string => KIND_WORDS[kind][n === 1 ? 0 : 1];
 
 const kindOptions = DEVICE_KINDS.map((value) => ({ value, text: KIND_WORDS[value][1] }));
 export const COUNT_WORDS = { atLeast: 'at least', exactly: 'exactly', atMost: 'at most' } as const;
@@ -71,7 +43,8 @@ export const deviceCountRule = defineRule({
     const found = [...context.student.instances.values()].filter(
       (instance) => instance.model.kind === rule.what && (site === undefined || instance.device.site === site),
     );
-    const text = `${found.length} ${kindWord(rule.what, found.length)}, wanted ${COUNT_WORDS[rule.op]} ${rule.n}.`;
+    const wanted = `, wanted ${COUNT_WORDS[rule.op]} ${rule.n}`;
+    const text = `${found.length} ${kindWord(rule.what, found.length)}${context.mark(wanted, '', rule.n)}.`;
     const places = found.map((instance) => placeOf(instance));
     return [
       {
@@ -96,9 +69,9 @@ export const rightKindRule = defineRule({
     eachRole(context, rule.who, (instance, role) => {
       const wanted = context.reference.instances.get(role)!.model;
       return instance.model.kind === wanted.kind
-        ? met(`${context.roleName(role)} is ${instance.name}.`, placeOf(instance))
+        ? met(`${context.mark(context.roleName(role), aKindOf(wanted.kind))} is ${instance.name}.`, placeOf(instance))
         : lost(
-            `${instance.name}, for ${context.roleName(role)}, is a ${instance.model.name}: wanted is a ${wanted.name}.`,
+            `${instance.name}, for ${context.mark(context.roleName(role), aKindOf(wanted.kind))}, is a ${instance.model.name}${context.mark(`: wanted is a ${wanted.name}`, '')}.`,
             placeOf(instance),
           );
     }),
@@ -205,7 +178,7 @@ export const accessPortsRule = defineRule({
       const facts = portsOf(context.student.topology, instance.device).filter((port) => port.switched);
       const slowest = Math.min(...facts.map((port) => Math.max(...port.speeds)));
       const count = facts.filter((port) => Math.max(...port.speeds) === slowest).length;
-      const text = `${instance.name} has ${count} access ports, wanted ${rule.n}.`;
+      const text = `${instance.name} has ${count} access ports${context.mark(`, wanted ${rule.n}`, '', rule.n)}.`;
       return count >= rule.n ? met(text, placeOf(instance)) : lost(text, placeOf(instance));
     }),
 });

@@ -127,7 +127,7 @@ export const planInsideRule = defineRule({
       return item(
         !outside.length,
         outside.length
-          ? `${group.name}: ${formatPrefix(outside[0]!)} lies outside ${rule.block}.`
+          ? `${group.name}: ${formatPrefix(outside[0]!)} lies outside ${context.mark(rule.block, 'what is asked for', rule.block)}.`
           : `${group.name}: ${own.map(formatPrefix).join(', ')}.`,
         ...nodes,
       );

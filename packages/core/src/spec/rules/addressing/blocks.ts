@@ -20,7 +20,10 @@ export const inBlockRule = defineRule({
       const text = `${instance.name} has ${formatInterfaceAddress(on)}.`;
       return contains(block, on.address)
         ? met(text, placeOf(instance))
-        : lost(`${text} That is outside ${rule.block}.`, placeOf(instance));
+        : lost(
+            `${text} That is outside ${context.mark(rule.block, 'what is asked for', rule.block)}.`,
+            placeOf(instance),
+          );
     });
   },
 });

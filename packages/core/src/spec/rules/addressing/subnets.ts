@@ -75,13 +75,13 @@ export const roomForRule = defineRule({
     const [fits, inside] = [room >= BigInt(rule.n) + 1n, contains(block, subnet)];
     return [
       {
-        text: `${formatPrefix(subnet)} has ${room} usable addresses, ${rule.n + 1} are wanted.`,
+        text: `${formatPrefix(subnet)} has ${room} usable addresses${context.mark(`, ${rule.n + 1} are wanted`, '', rule.n)}.`,
         met: fits,
         places,
         grounded: true,
       },
       {
-        text: `${formatPrefix(subnet)} lies ${inside ? 'inside' : 'outside'} ${rule.block}.`,
+        text: `${formatPrefix(subnet)} lies ${inside ? 'inside' : 'outside'} ${context.mark(rule.block, 'what is asked for', rule.block)}.`,
         met: inside,
         places,
         grounded: true,
@@ -110,7 +110,10 @@ export const prefixLengthRule = defineRule({
       const text = `${instance.name} has ${formatInterfaceAddress(on)}.`;
       return on.length === rule.length
         ? met(text, placeOf(instance))
-        : lost(`${text} Wanted is /${rule.length}.`, placeOf(instance));
+        : lost(
+            `${text} Wanted is ${context.mark(`/${rule.length}`, 'another length', `/${rule.length}`)}.`,
+            placeOf(instance),
+          );
     }),
 });
 

@@ -1,0 +1,179 @@
+import { Alert, Box, Button, Typography } from '@mui/material';
+import { type StudentAttempt as Attempt, type StudentLabView } from '@sobrin/contracts';
+import { optionsOf } from '@sobrin/core/engine';
+import { type CheckResult, type Finding } from '@sobrin/core/spec';
+import { IconArrowLeft } from '@tabler/icons-react';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo, useRef, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { api } from '../api/client';
+import { Answers } from '../checking/answers';
+import { Evidence } from '../checking/evidence';
+import { Pane } from '../checking/pane';
+import { RequirementList } from '../checking/requirement-list';
+import { useFindings } from '../checking/use-findings';
+import { Drawing } from '../drawing/drawing';
+import { type DrawingView } from '../drawing/view';
+import { PlanView } from '../plan/plan-view';
+import { counted, penaltyWords } from '../ui/mark-words';
+import { Opened } from '../ui/opened';
+import { Empty } from '../ui/states';
+import { TopBar } from '../ui/top-bar';
+import { points, whenIn } from '../ui/words';
+import { useFacts } from '../workers/use-facts';
+import { hiddenWords } from './attempt-words';
+import { WithLab } from './with-lab';
+
+const LENSES = { ends: true, subnets: true, cables: false };
+
+/** One attempt of a student: what was handed in, and what of its result the lab shows, on the own drawing. */
+export const StudentAttempt = () => <WithLab>{(lab) => <OneAttempt lab={lab} />}</WithLab>;
+
+function OneAttempt({ lab }: { lab: StudentLabView }) {
+  const { attemptId } = useParams();
+  const attempt = useQuery({
+    queryKey: ['my-lab', lab.id, 'attempt', attemptId],
+    queryFn: () => api('GET my/labs/:id/attempts/:attempt', { id: lab.id, attempt: attemptId! }),
+  });
+  return (
+    <Opened query={attempt} what="Opening the attempt">
+      {(attempt) => <Desk key={attempt.id} lab={lab} attempt={attempt} />}
+    </Opened>
+  );
+}
+
+function Desk({ lab, attempt }: { lab: StudentLabView; attempt: Attempt }) {
+  const { topology, plan, result } = attempt;
+  const view = useRef<DrawingView | null>(null);
+  const facts = useFacts(topology, optionsOf(lab));
+  const listed = useMemo(() => listOf(result), [result]);
+  const { chosen, choose, requirement, opened, toggle, looksAt, lookAtOther, marks, blocks, show, isDrawn } =
+    useFindings(listed, attempt, (devices) => view.current?.reveal({ devices }));
+  const [isBeside, setIsBeside] = useState(false);
+  const hasMore = Object.keys(attempt.answers).length > 0 || attempt.attachments.length > 0;
+  const hidden = hiddenWords(lab);
+  return (
+    <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
+      <TopBar
+        title={`Attempt ${attempt.attempt}`}
+        under={`${lab.title} · handed in ${whenIn(lab.timeZone, attempt.handedInAt)}${attempt.late ? ', late' : ''}`}
+      >
+        <Button component={Link} to={`/my/labs/${lab.id}`} startIcon={<IconArrowLeft size={16} />}>
+          Tasks
+        </Button>
+        {lab.submissions.length > 1 &&
+          lab.submissions.map(({ id, attempt: number }) => (
+            <Button
+              key={id}
+              component={Link}
+              to={`/my/labs/${lab.id}/attempts/${id}`}
+              variant={id === attempt.id ? 'contained' : 'outlined'}
+              aria-current={id === attempt.id ? 'page' : undefined}
+              aria-label={`Attempt ${number}`}
+              sx={{ minWidth: 36 }}
+            >
+              {number}
+            </Button>
+          ))}
+        {hasMore && (
+          <Button variant="outlined" aria-pressed={isBeside} onClick={() => setIsBeside(!isBeside)}>
+            Answers and files
+          </Button>
+        )}
+        {result && (
+          <Typography
+            className="mono"
+            aria-label={`Mark ${points(counted(result))} of ${points(result.of)}`}
+            sx={{ fontSize: 23, fontWeight: 700, whiteSpace: 'nowrap' }}
+          >
+            {points(counted(result))} <span style={{ fontSize: 15, color: 'var(--ink2)' }}>/ {points(result.of)}</span>
+          </Typography>
+        )}
+      </TopBar>
+      {!result && (
+        <Alert severity="info" variant="outlined" sx={{ m: 1 }}>
+          {hidden ?? 'It is not checked yet.'}
+        </Alert>
+      )}
+      {result?.penalty && (
+        <Alert severity="warning" variant="outlined" sx={{ m: 1 }}>
+          {points(result.points)} points won. {penaltyWords(result.penalty)}
+        </Alert>
+      )}
+      <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+        {listed.sections.length > 0 && (
+          <RequirementList result={listed} chosen={chosen} openSections={opened} onChoose={choose} onToggle={toggle} />
+        )}
+        <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
+          <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+            <Pane
+              title={looksAt === 'plan' ? 'Your plan, as handed in' : 'Your drawing, as handed in'}
+              aside={
+                plan &&
+                isDrawn && (
+                  <Button size="small" onClick={lookAtOther} sx={{ minHeight: 24, py: 0 }}>
+                    <kbd>P</kbd>&nbsp;{looksAt === 'plan' ? 'drawing' : 'plan'}
+                  </Button>
+                )
+              }
+            >
+              {looksAt === 'plan' && plan ? (
+                <PlanView key={`${chosen} ${blocks.join()}`} plan={plan} brief={lab.brief} marked={blocks} />
+              ) : !isDrawn ? (
+                <Empty title="An empty sheet was handed in" />
+              ) : (
+                <Drawing
+                  topology={topology}
+                  label="Your drawing, as handed in"
+                  facts={facts.links}
+                  lenses={LENSES}
+                  marks={marks}
+                  dimOthers={marks.devices.size + marks.links.size > 0}
+                  onReady={(ready) => {
+                    view.current = ready;
+                  }}
+                />
+              )}
+            </Pane>
+            {isBeside && (
+              <Pane title="Answers and files" aside="">
+                <Answers submission={attempt} tasks={lab.tasks} />
+              </Pane>
+            )}
+          </Box>
+          {requirement && requirement.items.length > 0 && (
+            <Evidence requirement={requirement} drawing={topology} plan={plan} onPlace={show} />
+          )}
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+/** What of a result is shown, as lists of requirements show it. */
+function listOf(result: Attempt['result']): Pick<CheckResult, 'sections' | 'requirements'> {
+  const findings = result?.findings ?? [];
+  return {
+    sections: (result?.sections ?? []).map((section, at) => ({ ...section, id: String(at) })),
+    requirements: findings.map((finding, at) => ({
+      ...finding,
+      id: String(at),
+      section: String(finding.section),
+      sentence: finding.sentence ?? 'Its sentence is there when it is checked again.',
+      items: itemsOf(finding),
+    })),
+  };
+}
+
+/** Where only places are shown, one item says that there is something. */
+const itemsOf = ({ items, places = [], verdict }: Finding): CheckResult['requirements'][number]['items'] =>
+  items ??
+  (places.length
+    ? [
+        {
+          text: verdict === 'unjudged' ? 'Here something is not certain.' : 'Here something is not as it is asked for.',
+          met: verdict === 'unjudged' ? null : false,
+          places,
+        },
+      ]
+    : []);

@@ -1,0 +1,177 @@
+import { type InterfaceAddress, formatInterfaceAddress, parseInterfaceAddress } from '../address';
+import { type Instance, type NetworkModel } from '../engine';
+import { type Brief, type Plan, planProblems, planTree, subnetNeeds } from '../plan';
+import { entryOf } from '../topology';
+import { type JudgingLab } from './judging';
+import { type RoleMatch } from './matching/match';
+import { type CheckContext, type Names, REF_WORDS } from './rule';
+import { ALL_GROUPS, ANY_SITE } from './rules';
+import { aKindOf, kindWord } from './rules/kind-words';
+import { type LabFile, type Spec } from './schema';
+import { Telling } from './telling';
+
+const isNetwork = (instance: Instance): boolean => instance.model.class !== 'end';
+
+/** The roles a ref stands for: a group of the spec, a device of the reference with its members, or all of a sort. */
+function rolesOf(spec: Spec, reference: NetworkModel, ref: string): string[] {
+  const all = [...reference.instances.values()];
+  if (ref === '@all') return all.map((instance) => instance.id);
+  if (ref === '@hosts') return all.filter((instance) => !isNetwork(instance)).map((instance) => instance.id);
+  if (ref === '@network') return all.filter(isNetwork).map((instance) => instance.id);
+  const group = entryOf(spec.groups, ref);
+  if (group) return [...new Set(group.roles.flatMap((role) => instancesAt(all, role)))];
+  return instancesAt(all, ref);
+}
+const instancesAt = (all: readonly Instance[], id: string): string[] =>
+  all.filter((instance) => instance.id === id || instance.deviceId === id).map((instance) => instance.id);
+
+/** Words for the refs, sites and groups of a lab. */
+export function namesOf({ spec, reference, brief }: Pick<LabFile, 'spec' | 'reference' | 'brief'>): Names {
+  return {
+    ref: (ref) => REF_WORDS[ref] ?? entryOf(spec.groups, ref)?.title ?? entryOf(reference.devices, ref)?.name ?? ref,
+    site: (id) => (id === ANY_SITE ? 'anywhere' : (entryOf(reference.sites, id)?.name ?? id)),
+    group: (id) => (id === ALL_GROUPS ? 'every group' : (brief.groups?.find((group) => group.id === id)?.name ?? id)),
+  };
+}
+
+/** What the items of a check are made from, and the telling that reads their texts. */
+export function contextOf(
+  { spec, brief }: JudgingLab,
+  reference: NetworkModel,
+  student: NetworkModel,
+  matching: readonly RoleMatch[],
+  plan: Plan,
+): { context: CheckContext; telling: Telling; theirWording: (text: string) => string } {
+  const deviceOf = new Map(matching.flatMap(({ role, device }) => (device === null ? [] : [[role, device] as const])));
+  const roleOf = new Map([...deviceOf].map(([role, device]) => [device, role]));
+  const roles = new Map<string, readonly string[]>();
+  const addresses = new Map<string, InterfaceAddress[]>();
+  const sites = matchSites(reference, student, deviceOf);
+  const names = namesOf({ spec, reference: reference.topology, brief });
+  const rolesAt = (ref: string): readonly string[] => {
+    let found = roles.get(ref);
+    if (!found) roles.set(ref, (found = rolesOf(spec, reference, ref)));
+    return found;
+  };
+  const telling = new Telling();
+  const theirs = studentNames(spec, reference, student, deviceOf, rolesAt);
+  const context: CheckContext = {
+    ...names,
+    ref: (ref) => telling.mark(names.ref(ref), theirs.ref(ref)),
+    mark: (full, theirs, value) => telling.mark(full, theirs, value),
+    brief,
+    plan: readOnce(plan, brief),
+    reference,
+    student,
+    roles: rolesAt,
+    roleName: (role) => telling.mark(reference.instances.get(role)?.name ?? role, theirs.role(role)),
+    device: (role) => student.instances.get(deviceOf.get(role) ?? '') ?? null,
+    roleOf: (instance) => roleOf.get(instance) ?? null,
+    siteOf: (id) => sites.get(id) ?? null,
+    addresses: (instance, family) => {
+      let found = addresses.get(instance.id);
+      if (!found)
+        addresses.set(instance.id, (found = [...readAddresses(instance), ...givenAddresses(student, instance)]));
+      return found.filter((on) => on.address.family === family);
+    },
+  };
+  return { context, telling, theirWording: theirs.wording };
+}
+
+/**
+ * Words for what a student may not read by its name in the reference: the device of their own that plays its part, else
+ * its kind and site.
+ */
+function studentNames(
+  spec: Spec,
+  reference: NetworkModel,
+  student: NetworkModel,
+  deviceOf: ReadonlyMap<string, string>,
+  rolesAt: (ref: string) => readonly string[],
+) {
+  const place = ({ device: { site } }: Instance): string => {
+    const name = site === undefined ? undefined : reference.topology.sites[site]?.name;
+    return name === undefined ? '' : ` at ${name}`;
+  };
+  const role = (id: string): string => {
+    const own = student.instances.get(deviceOf.get(id) ?? '');
+    if (own) return own.name;
+    const wanted = reference.instances.get(id);
+    return wanted ? `${aKindOf(wanted.model.kind)}${place(wanted)}` : id;
+  };
+  const device = (id: string): string => {
+    const roles = rolesAt(id);
+    if (roles.length < 2) return role(roles[0] ?? id);
+    const own = roles.map((each) => student.instances.get(deviceOf.get(each) ?? ''));
+    const [first] = own;
+    if (first && own.every((each) => each?.deviceId === first.deviceId)) return first.device.name;
+    const wanted = reference.instances.get(roles[0]!)!;
+    return `${roles.length} ${kindWord(wanted.model.kind, roles.length)}${place(wanted)}`;
+  };
+  const named = new Map(Object.entries(reference.topology.devices).map(([id, { name }]) => [name, id]));
+  const pattern = [...named.keys()]
+    .filter((name) => name.trim())
+    .sort((a, b) => b.length - a.length)
+    .map((name) => name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&'));
+  const any = new RegExp(`(?<![\\p{L}\\p{N}])(${pattern.join('|')})(?![\\p{L}\\p{N}])`, 'gu');
+  /** What somebody wrote, with the names that it has of the reference replaced. */
+  const wording = (text: string): string =>
+    pattern.length ? text.replace(any, (name) => device(named.get(name)!)) : text;
+  return {
+    role,
+    wording,
+    ref: (ref: string): string => {
+      const fixed = REF_WORDS[ref];
+      if (fixed !== undefined) return fixed;
+      const group = entryOf(spec.groups, ref);
+      return group ? wording(group.title) : device(ref);
+    },
+  };
+}
+
+const readOnce = (plan: Plan, brief: Brief): CheckContext['plan'] => {
+  const tree = planTree(plan);
+  return { tree, problems: planProblems(plan, brief, tree), needs: subnetNeeds(brief) };
+};
+
+const readAddresses = (instance: Instance): InterfaceAddress[] =>
+  instance.interfaces.flatMap(([, interfaceConfig]) =>
+    [...(interfaceConfig.v4?.addresses ?? []), ...(interfaceConfig.v6?.addresses ?? [])].flatMap((text) => {
+      const read = parseInterfaceAddress(text);
+      return read.ok ? [read.value] : [];
+    }),
+  );
+
+/** Addresses that nobody typed: leases, and what hosts made of advertisements. */
+function givenAddresses({ layer3 }: NetworkModel, instance: Instance): InterfaceAddress[] {
+  const typed = new Set(readAddresses(instance).map(formatInterfaceAddress));
+  return (layer3.nodes.get(instance.id)?.interfaceStates ?? []).flatMap((attachment) =>
+    attachment.up ? attachment.addresses.filter((on) => !typed.has(formatInterfaceAddress(on))) : [],
+  );
+}
+
+/**
+ * A site of the drawing corresponds to the site of the reference most of whose devices stand there; each to one at
+ * most.
+ */
+function matchSites(
+  reference: NetworkModel,
+  student: NetworkModel,
+  deviceOf: ReadonlyMap<string, string>,
+): Map<string, string> {
+  const votes = new Map<string, { site: string; their: string; n: number }>();
+  for (const [role, device] of deviceOf) {
+    const [site, their] = [reference.instances.get(role)?.device.site, student.instances.get(device)?.device.site];
+    if (site === undefined || their === undefined) continue;
+    const key = `${site} ${their}`;
+    votes.set(key, { site, their, n: (votes.get(key)?.n ?? 0) + 1 });
+  }
+  const result = new Map<string, string>();
+  const taken = new Set<string>();
+  for (const [, { site, their }] of [...votes].sort(([x, a], [y, b]) => b.n - a.n || (x < y ? -1 : 1))) {
+    if (result.has(site) || taken.has(their)) continue;
+    result.set(site, their);
+    taken.add(their);
+  }
+  return result;
+}

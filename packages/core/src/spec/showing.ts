@@ -1,0 +1,91 @@
+import { type CheckResult, type Verdict } from './check';
+import { type Place } from './rule';
+import { type Policy } from './schema';
+
+export type Shown = Required<NonNullable<Policy['shown']>>;
+/** Where a lab says nothing: points, as soon as there are any. */
+export const SHOWN_AT_FIRST: Shown = { what: 'points', strength: 'that', when: 'at-once' };
+export const shownBy = ({ shown }: Policy): Shown => ({ ...SHOWN_AT_FIRST, ...shown });
+
+/**
+ * What a student may see of a result at a moment. Until marks can be given back, `when-returned` is as `after-due`; a lab
+ * that is never due shows nothing after it is.
+ */
+export function shownNow(policy: Policy, dueAt: Date | null, now: Date): Shown['what'] {
+  const { what, when } = shownBy(policy);
+  return when === 'at-once' || (dueAt !== null && now > dueAt) ? what : 'nothing';
+}
+
+/** A requirement as its student sees it. */
+export interface Finding {
+  /** Which of the result's sections it belongs to, from 0. */
+  section: number;
+  /** Null for a result that was made before sentences were told for students. */
+  sentence: string | null;
+  points: number;
+  of: number;
+  bonus: boolean;
+  verdict: Verdict;
+  /** Where in the student's own drawing and plan something is lost or open; absent where only *that* is shown. */
+  places?: Place[];
+  /** What was found out about each; absent where less is shown. */
+  items?: { text: string; met: boolean | null; places: Place[] }[];
+}
+
+/**
+ * What a student may read of a result: of each requirement its sentence, points and verdict; with *where* also the places
+ * in their own drawing; with *what* also the texts of its items. Whom of the reference a device stands for, how sure that
+ * is, and what else the spec holds never goes out.
+ */
+export function findingsFor(
+  { sections, requirements, forStudents }: CheckResult,
+  strength: Shown['strength'],
+): Finding[] {
+  const ids = sections.map(({ id }) => id);
+  return requirements.map(({ section, sentence, theirSentence, points, of, bonus, verdict, items }) => ({
+    section: ids.indexOf(section),
+    sentence: forStudents ? (theirSentence ?? sentence) : null,
+    points,
+    of,
+    bonus,
+    verdict,
+    ...(strength !== 'that' && {
+      places: distinct(items.flatMap(({ met, places }) => (met === true ? [] : places))),
+    }),
+    ...(strength === 'what' &&
+      forStudents && {
+        items: items.map(({ text, theirText, met, places }) => ({ text: theirText ?? text, met, places })),
+      }),
+  }));
+}
+
+const distinct = (places: readonly Place[]): Place[] => [
+  ...new Map(places.map((place) => [JSON.stringify(place), place])).values(),
+];
+
+/** What lateness takes off the points that an attempt won. */
+export interface LatePenalty {
+  /** Begun times of 24 hours after the due instant. */
+  days: number;
+  percent: number;
+  /** Taken off, in points. */
+  points: number;
+}
+
+const DAY_MS = 86_400_000;
+
+/**
+ * For each begun 24 hours after the due instant, per cent of the points that this attempt won, and at most `most` of them
+ * (100 where nothing is said). Null where the attempt is in time, or the lab takes nothing off.
+ */
+export function latePenalty(
+  { latePenalty: rule }: Policy,
+  dueAt: Date | null,
+  handedInAt: Date,
+  points: number,
+): LatePenalty | null {
+  if (!rule || dueAt === null || handedInAt <= dueAt) return null;
+  const days = Math.ceil((handedInAt.getTime() - dueAt.getTime()) / DAY_MS);
+  const percent = Math.min(days * rule.percentPerDay, rule.most ?? 100);
+  return { days, percent, points: Math.round(points * percent) / 100 };
+}
