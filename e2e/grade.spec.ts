@@ -1,5 +1,5 @@
 import Papa from 'papaparse';
-import { addressOf, chooseFile, expect, json, openLab, signIn, signOut, test, textOf } from './people';
+import { addressOf, chooseFile, expect, json, openLab, saved, signIn, signOut, test, textOf } from './people';
 
 test('a drawing exported in one session is uploaded by another student, checked, and its mark is in the CSV', async ({
   page,
@@ -81,4 +81,48 @@ test('a faultless drawing with other names shows whose part each device plays', 
   await page.getByRole('link', { name: 'Samir Haddadin' }).click();
   await expect(page.getByLabel('Mark 61 of 61')).toBeVisible();
   await expect(page.locator('.tile').filter({ hasText: 'is RT-M' })).toHaveCount(1);
+});
+
+test('a lab shows findings, and its student sees them on the own drawing, also of an earlier attempt', async ({
+  page,
+  browser,
+  baseURL,
+}) => {
+  await signIn(page, 'Maren Osterkamp');
+  await page.goto(`${await addressOf(page, 'Summit Dual Stack')}/brief`);
+  await page.getByLabel('What students see of a result').selectOption('findings');
+  await page.getByLabel('How much findings say').selectOption('where');
+  await saved(page);
+  await page.reload();
+  await expect(page.getByLabel('What students see of a result')).toHaveValue('findings');
+  await expect(page.getByLabel('How much findings say')).toHaveValue('where');
+  await expect(page.getByLabel('When students see it')).toHaveValue('at-once');
+  await page.getByRole('link', { name: /^Class/ }).click();
+  const row = page
+    .getByRole('row')
+    .filter({ has: page.getByRole('link') })
+    .first();
+  const name = (await row.getByRole('link').textContent())!;
+  await row.getByRole('link').click();
+  const mark = (await page.getByLabel(/^Mark /).getAttribute('aria-label'))!;
+
+  const theirs = await browser.newContext({ baseURL: baseURL! });
+  const student = await theirs.newPage();
+  await signIn(student, name);
+  await student.goto(await addressOf(student, 'Summit Dual Stack'));
+  await student.getByRole('button', { name: 'Hand in attempt 2' }).click();
+  await student.getByRole('dialog').getByRole('button', { name: 'Hand in', exact: true }).click();
+  await expect(student.getByRole('status').filter({ hasText: 'Attempt 2 is handed in' })).toBeVisible();
+  await student.getByRole('link', { name: /^Attempt 1/ }).click();
+  await expect(student.getByLabel(mark, { exact: true })).toBeVisible();
+  await expect(student.getByRole('navigation', { name: 'Requirements' }).getByRole('button').first()).toBeVisible();
+  await expect(student.locator('.react-flow__node-tile').first()).toBeVisible();
+  await student.getByRole('link', { name: 'Attempt 2' }).click();
+  await expect(student.getByText('It is not checked yet.')).toBeVisible();
+  await theirs.close();
+
+  // The instructor opens both.
+  await page.reload();
+  await page.getByLabel('Attempt', { exact: true }).selectOption({ label: 'Attempt 2 of 2' });
+  await expect(page.getByText(/attempt 2 · handed in/)).toBeVisible();
 });

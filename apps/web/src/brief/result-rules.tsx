@@ -17,11 +17,11 @@ export function LatenessRow({
 }) {
   return (
     <>
-      <Row label="Takes off">
+      <Row label="% off a day">
         <TextInput
           label="Per cent off for each begun day"
           mono
-          placeholder="0 % a begun day"
+          placeholder="nothing"
           value={rule ? String(rule.percentPerDay) : ''}
           check={percentProblem}
           onCommit={(text) => {
@@ -31,11 +31,11 @@ export function LatenessRow({
         />
       </Row>
       {rule && (
-        <Row label="At most">
+        <Row label="% at most">
           <TextInput
             label="At most so many per cent off"
             mono
-            placeholder="100 %"
+            placeholder="100"
             value={rule.most === undefined ? '' : String(rule.most)}
             check={percentProblem}
             onCommit={(text) => {

@@ -1,4 +1,4 @@
-import { Button, Stack, Typography } from '@mui/material';
+import { Box, Button, Stack, Typography } from '@mui/material';
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
 import { Choice } from '../ui/fields';
@@ -61,24 +61,31 @@ export function CheckHeader({
       }
     >
       {submission.attempts.length > 1 && (
-        <Choice
-          label="Attempt"
-          value={submission.id}
-          options={submission.attempts.map(({ id, attempt, late }) => ({
-            value: id,
-            text: `Attempt ${attempt} of ${submission.attempts.length}${late ? ', late' : ''}`,
-          }))}
-          onChange={onAttempt}
-        />
+        <Box sx={{ flex: 'none', maxWidth: 176 }}>
+          <Choice
+            label="Attempt"
+            value={submission.id}
+            options={submission.attempts.map(({ id, attempt, late }) => ({
+              value: id,
+              text: `Attempt ${attempt} of ${submission.attempts.length}${late ? ', late' : ''}`,
+            }))}
+            onChange={onAttempt}
+          />
+        </Box>
       )}
       {submission.penalty && (
-        <Typography sx={{ color: 'var(--ochre-text)' }} title={penaltyWords(submission.penalty)}>
+        <Typography sx={{ color: 'var(--ochre-text)', whiteSpace: 'nowrap' }} title={penaltyWords(submission.penalty)}>
           {points(submission.result!.points)} − {points(submission.penalty.points)} late
         </Typography>
       )}
       {submission.stale && <Typography sx={{ color: 'var(--ochre-text)' }}>Checked by another version</Typography>}
       {lab.teaches && (
-        <Button variant={submission.stale ? 'contained' : 'outlined'} disabled={isChecking} onClick={onCheck}>
+        <Button
+          sx={{ flex: 'none' }}
+          variant={submission.stale ? 'contained' : 'outlined'}
+          disabled={isChecking}
+          onClick={onCheck}
+        >
           {isChecking ? 'Checking' : 'Check again'}
         </Button>
       )}

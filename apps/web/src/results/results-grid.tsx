@@ -130,8 +130,12 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
                 ))}
               <td className="gap" />
               <td className="mark mono" style={{ fontWeight: 650 }}>
+                {row.penalty && (
+                  <span title={penaltyWords(row.penalty)} style={{ fontWeight: 400, color: 'var(--ochre-text)' }}>
+                    late{' '}
+                  </span>
+                )}
                 {row.points === null ? '–' : counted({ points: row.points, penalty: row.penalty }).toFixed(1)}
-                {row.penalty && <span title={penaltyWords(row.penalty)}> late</span>}
                 {row.of !== null && row.of !== results.of && ` / ${points(row.of)}`}
               </td>
             </tr>

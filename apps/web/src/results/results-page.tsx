@@ -10,7 +10,6 @@ import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
 import { MarksChart } from './marks-chart';
 import { ResultsGrid } from './results-grid';
-import { counted } from '../ui/mark-words';
 import { comparable, mean, median, shares } from './statistics';
 
 /** Students × requirements, how the marks spread, and what most got wrong. */
@@ -88,7 +87,7 @@ function Aside({ results }: { results: ResultsView }) {
     .filter((share) => share.share !== null && share.share < 1)
     .sort((a, b) => a.share! - b.share!)
     .slice(0, 6);
-  const marks = comparable(results).map(counted);
+  const marks = comparable(results).map((row) => row.points);
   return (
     <Box
       component="aside"

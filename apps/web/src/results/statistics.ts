@@ -1,3 +1,4 @@
+import { counted } from '../ui/mark-words';
 import { type ResultsView } from '@sobrin/contracts';
 
 /** The share of points won for each requirement over all who were checked, from 0 to 1; null where nobody was. */
@@ -17,7 +18,9 @@ export interface Bin {
 
 /** The rows that are judged by one version: marks of another one are of another whole. */
 export const comparable = ({ rows }: ResultsView): (ResultsView['rows'][number] & { points: number })[] =>
-  rows.flatMap((row) => (row.points === null || row.stale ? [] : [{ ...row, points: row.points }]));
+  rows.flatMap((row) =>
+    row.points === null || row.stale ? [] : [{ ...row, points: counted({ ...row, points: row.points }) }],
+  );
 
 /** Marks in about ten steps of whole points from 0; the full mark belongs to the last one. */
 export function distribution(results: ResultsView): Bin[] {
