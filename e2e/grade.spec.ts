@@ -24,7 +24,7 @@ test('a drawing exported in one session is uploaded by another student, checked,
     () => page.getByRole('button', { name: 'Upload a file' }).click(),
     json('from-eero.json', drawing),
   );
-  await expect(page.getByText('from-eero.json: taken as your drawing.')).toBeVisible();
+  await expect(page.getByText('from-eero.json is taken: drawing.')).toBeVisible();
   await page.getByLabel('Answer to task 1').fill('a border router');
   await page.getByLabel('Answer to task 2').focus();
   await page.getByRole('button', { name: 'Hand in attempt 1' }).click();

@@ -186,8 +186,8 @@ describe('addressing', () => {
       interfaces: { e0: { v4: { addresses: ['10.84.1.10/26'] } } },
       settings: { gateway4: '10.84.1.1' },
     });
-    // 10.84.1.11 is what PC-1 had: it was in use when the addresses were given out.
-    expect(devices['PC-2']!.interfaces!.e0!.v4!.addresses).toEqual(['10.84.1.12/26']);
+    // 10.84.1.11 is what PC-1 had: it gives it up.
+    expect(devices['PC-2']!.interfaces!.e0!.v4!.addresses).toEqual(['10.84.1.11/26']);
     expect(first('address PC-* 10.84.1.10/26').more).toBe('10.84.1.10/26 and on');
   });
   test('a subnet of the plan gives the next free ones of both families with its gateway', () => {

@@ -1,8 +1,16 @@
-import { type InterfaceAddress, type Prefix, formatAddress, samePrefix, subnetOf } from '../address';
+import {
+  type Family,
+  type InterfaceAddress,
+  type Prefix,
+  formatAddress,
+  parseInterfaceAddress,
+  samePrefix,
+  subnetOf,
+} from '../address';
 import { portAddressText } from '../drawing';
 import { type PlanNode, drawnAddresses, gatewayOf, isSubnet } from '../plan';
 import { type Command, type Topology, applyCommand, isSwitched, modelOf, entryOf, portsOf } from '../topology';
-import { setAddress } from './change';
+import { portInterface, setAddress } from './change';
 import { type PlanOfLab, NextAddresses } from './next-addresses';
 
 /** Where addresses are taken from: one by one from a first address on, or from a subnet of the plan. */
@@ -24,43 +32,90 @@ export function subnetsLike({ tree }: PlanOfLab, text: string): PlanNode[] {
     );
 }
 
+interface Given {
+  commands: Command[];
+  given: number;
+  /** The devices for which there was no port or no address any more. */
+  left: string[];
+  /** What was given, in order. */
+  addresses: string[];
+}
+
 /**
  * Gives devices addresses, each at the port that is said, else at its first one that carries an address, and hosts the
- * gateway of the subnet. `left` are the devices for which there was no port or no address any more, `addresses` what was given, in order.
+ * gateway of the subnet. Addresses that they give up for the new ones are free again.
  */
 export function giveAddresses(
   topology: Topology,
   devices: readonly string[],
   source: AddressSource,
   said?: string,
-): { commands: Command[]; given: number; left: string[]; addresses: string[] } {
-  const free = new NextAddresses(topology, source.kind === 'plan' ? source.plan : undefined);
-  const commands: Command[] = [];
-  const left: string[] = [];
-  const addresses: string[] = [];
-  let given = 0;
+): Given {
+  const ports = new Map(
+    devices.flatMap((id) => {
+      const device = entryOf(topology.devices, id);
+      const port = device && !device.members && addressedPort(topology, id, said);
+      return port ? [[id, port] as const] : [];
+    }),
+  );
+  // Whoever gets none keeps the old ones, which then nobody else may have.
+  const keeping = new Set(devices.filter((id) => !ports.has(id)));
+  for (;;) {
+    const result = giveFrom(topology, devices, source, ports, keeping);
+    const more = result.left.filter((id) => !keeping.has(id));
+    if (!more.length) return result;
+    for (const id of more) keeping.add(id);
+  }
+}
+
+function giveFrom(
+  topology: Topology,
+  devices: readonly string[],
+  source: AddressSource,
+  ports: ReadonlyMap<string, string>,
+  keeping: ReadonlySet<string>,
+): Given {
+  const free = new NextAddresses(
+    topology,
+    source.kind === 'plan' ? source.plan : undefined,
+    [...ports].flatMap(([id, port]) => (keeping.has(id) ? [] : givenUp(topology, id, port, source))),
+  );
+  const result: Given = { commands: [], given: 0, left: [], addresses: [] };
   for (const id of devices) {
-    const device = entryOf(topology.devices, id);
-    const port = device && !device.members && addressedPort(topology, id, said);
-    const texts = port ? addressesFrom(free, source) : [];
-    if (!device || !port || !texts.length) {
-      left.push(id);
+    const port = ports.get(id);
+    const texts = port && !keeping.has(id) ? addressesFrom(free, source) : [];
+    if (!port || !texts.length) {
+      result.left.push(id);
       continue;
     }
-    given++;
-    addresses.push(...texts);
+    result.given++;
+    result.addresses.push(...texts);
     let draft = topology;
     for (const text of texts) {
       const command = setAddress(draft, id, port, text.includes(':') ? 6 : 4, text);
       const done = applyCommand(draft, command);
       if (done.ok) draft = done.value.document;
-      commands.push(command);
+      result.commands.push(command);
     }
-    if (modelOf(topology, device)?.forwards) continue;
+    if (modelOf(topology, topology.devices[id]!)?.forwards) continue;
     const gateways = gatewaysFor(topology, source);
-    if (Object.keys(gateways).length) commands.push({ kind: 'setSettings', device: id, set: gateways });
+    if (Object.keys(gateways).length) result.commands.push({ kind: 'setSettings', device: id, set: gateways });
   }
-  return { commands, given, left, addresses };
+  return result;
+}
+
+/** The addresses of a port whose place new ones take: the first of each family that the source gives. */
+function givenUp(topology: Topology, id: string, port: string, source: AddressSource): InterfaceAddress[] {
+  const [, { v4, v6 }] = portInterface(topology.devices[id]!, port);
+  const families: Family[] =
+    source.kind === 'from'
+      ? [source.first.address.family]
+      : ([4, 6] as const).filter((family) => source.node.space[family]);
+  return families.flatMap((family) => {
+    const [text] = (family === 4 ? v4 : v6)?.addresses ?? [];
+    const read = text === undefined ? null : parseInterfaceAddress(text);
+    return read?.ok ? [read.value] : [];
+  });
 }
 
 /** The first port that carries an address: one with a cable before one without; of a router, one that still has none. */

@@ -24,11 +24,21 @@ export class NextAddresses {
   private readonly used: Record<Family, Set<bigint>> = { 4: new Set(), 6: new Set() };
   private readonly ranges;
 
+  /** @param given addresses of the drawing, one by one, that are given up for the new ones */
   constructor(
     topology: Topology,
     private readonly plan: PlanOfLab | undefined,
+    given: readonly InterfaceAddress[] = [],
   ) {
-    for (const { on } of drawnAddresses(topology)) this.used[on.address.family].add(on.address.value);
+    const left = new Map<string, number>();
+    for (const on of given) left.set(formatInterfaceAddress(on), (left.get(formatInterfaceAddress(on)) ?? 0) + 1);
+    for (const { on } of drawnAddresses(topology)) {
+      const [text, { family, value }] = [formatInterfaceAddress(on), on.address];
+      const count = left.get(text) ?? 0;
+      // One that two have stays in use while one of them keeps it.
+      if (count) left.set(text, count - 1);
+      else this.used[family].add(value);
+    }
     this.ranges = plan ? readRanges(plan.tree) : [];
   }
 
@@ -94,7 +104,7 @@ export class NextAddresses {
     const first = subnet.value + (ends || (subnet.family === 6 && subnet.length < 127) ? 1n : 0n);
     const last = lastOf(subnet).value - (ends && broadcastAddress(subnet) ? 1n : 0n);
     const used = this.used[subnet.family];
-    for (let value = from + 1n; value <= last; value++) if (!used.has(value)) return value;
+    for (let value = from < first ? first : from + 1n; value <= last; value++) if (!used.has(value)) return value;
     for (let value = first; value < from; value++) if (!used.has(value)) return value;
     return null;
   }

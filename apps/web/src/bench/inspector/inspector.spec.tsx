@@ -58,6 +58,14 @@ describe('a host', () => {
       settings: { gateway4: '10.84.1.1', dns: ['10.84.1.2'] },
     });
   });
+  test('a phone carries an address at its own port, not where a computer is plugged in behind it', async () => {
+    const topology = start();
+    topology.devices.t = { name: 'TEL-1', model: 'phone', at: { x: 0, y: 300 } };
+    const store = openInspector(topology, { devices: ['t'] }, { showsEngine: true, about: false });
+    await fill('Address of e0', '10.84.3.11/24');
+    expect(device(store, 't').interfaces!.e0!.v4).toEqual({ addresses: ['10.84.3.11/24'] });
+    expect(screen.queryByLabelText('Address of d0')).toBeNull();
+  });
   test('an IPv6 address typed into the address field goes where it belongs', async () => {
     const store = open({ devices: ['h'] });
     await fill('Address of e0', 'fd5e:7a3c:90b1::11/64');

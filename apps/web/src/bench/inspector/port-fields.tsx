@@ -2,6 +2,7 @@ import { Box, Button } from '@mui/material';
 import { changePort, portInterface } from '@sobrin/core/editing';
 import {
   type Device,
+  type Model,
   type PortConfig,
   type PortFacts,
   type Topology,
@@ -17,10 +18,14 @@ import { InterfaceFields } from './interface-fields';
 import { RoleFields } from './switching-parts';
 import { RadioFields } from './wireless-parts';
 
+/** Whether frames only pass by a port: at hubs and the like; of a phone, where a computer is plugged in behind it. */
+const isRepeated = (model: Model | undefined, port: PortFacts): boolean =>
+  model?.bridges === 'hub' && (model.class !== 'end' || model.ports[0]?.key !== port.key);
+
 /** Whether a port itself carries an address. Members of a tile have theirs in the table of addresses. */
 export const isAddressed = (topology: Topology, device: Device, port: PortFacts): boolean =>
   port.connector !== 'console' &&
-  modelOf(topology, device)?.bridges !== 'hub' &&
+  !isRepeated(modelOf(topology, device), port) &&
   !isSwitched(topology, device, port) &&
   device.members === undefined;
 

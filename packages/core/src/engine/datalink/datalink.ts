@@ -1,14 +1,12 @@
-import { type Link, type LinkEnd, type Topology, entryOf } from '../../topology';
+import { type Link, type LinkEnd, type Topology } from '../../topology';
 import { type Bundles, bundlesOf } from './bundles';
 import { type Layer2Graph, Layer2GraphBuilder, PointNumbers } from './layer2-graph';
 import { type Instance, type Port, instanceId, type Reason } from '../devices';
-import { type Physical } from '../physical';
+import { type Physical, portId } from '../physical';
+import { type Pass, type VlanPolicy, exists, isRadio, isTransparent, passes, radioVlan, vlansInPlay } from './passes';
 import { type Joins, type Segments, joinsOf, segmentOf, segmentsOf } from './segments';
 import { type EdgeEdit, isEdgeLink } from './edge-edit';
 import { type SpanningTree, spanningTree } from './spanning-tree';
-
-/** Whether a bridge passes every VLAN it hears of, or only those created in its database. VLAN 1 always exists. */
-export type VlanPolicy = 'implicit' | 'created';
 
 /** A step of a frame's way: over a link, with the VLAN it is tagged with there (0 for none), or through a bridge in a VLAN. */
 export type FrameStep = { kind: 'link'; link: string; tag: number } | { kind: 'bridge'; device: string; vlan: number };
@@ -63,19 +61,19 @@ export function dataLink(given: Given, vlanPolicy: VlanPolicy, points = new Poin
   const { topology, instances, layer1 } = given;
   const bundles = bundlesOf(topology, instances, layer1);
   const joins = joinsOf(topology, instances, layer1, bundles);
-  const segments = segmentsOf(instances, layer1, bundles, joins);
+  const segments = segmentsOf(topology, instances, layer1, bundles, joins);
   const tree = spanningTree(segments);
   const builder = new Layer2GraphBuilder(points, vlansInPlay(instances));
   const carried: Carried = new Map();
   const looped = new Map<number, Reason['at']>();
   let within: Instance | null = null;
   const inside = new Map<number, number>();
-  for (const { instance, port, segment } of segments.bridgePorts) {
+  for (const { instance, port, segment, radio } of segments.bridgePorts) {
     const voice = voiceVlanOf(port);
     if (voice) builder.setVoice(segment, voice);
     if (within !== instance) inside.clear();
     within = instance;
-    for (const [tag, vlan, ways] of passes(port, builder.vlans)) {
+    for (const [tag, vlan, ways] of radio === null ? passes(instance, port, builder.vlans) : overRadio(radio)) {
       if (!exists(instance, vlan, vlanPolicy)) continue;
       let bridge = inside.get(vlan);
       if (bridge === undefined) inside.set(vlan, (bridge = builder.point(bridgeName(instance.id, vlan))));
@@ -112,7 +110,7 @@ function joinEdges(graph: Layer2GraphBuilder, { topology, instances, layer1 }: G
     for (const { instance, port } of bridgeEnds(topology.links[id]!, instances)) {
       const [segment, voice] = [segmentOf(id), voiceVlanOf(port)];
       if (voice) graph.setVoice(segment, voice);
-      for (const [tag, vlan, ways] of passes(port, graph.vlans)) {
+      for (const [tag, vlan, ways] of passesOver(topology.links[id]!, instance, port, instances, graph.vlans)) {
         if (!exists(instance, vlan, vlanPolicy)) continue;
         const [wire, bridge] = [graph.point(`${segment} ${tag}`), graph.point(bridgeName(instance.id, vlan))];
         if (ways === 'in') graph.joinOneWay(wire, bridge);
@@ -121,6 +119,17 @@ function joinEdges(graph: Layer2GraphBuilder, { topology, instances, layer1 }: G
     }
   }
 }
+
+const overRadio = (vlan: number): Pass[] => [[0, vlan, 'both']];
+
+/** What passes between a link and the port of a bridge at its end. */
+const passesOver = (
+  link: Link,
+  instance: Instance,
+  port: Port,
+  instances: ReadonlyMap<string, Instance>,
+  vlans: readonly number[],
+): Pass[] => (isRadio(port) ? overRadio(radioVlan(link, instance, instances)) : passes(instance, port, vlans));
 
 /** The ends of a link that are ports of a bridge with VLANs. */
 const bridgeEnds = ({ a, b }: Link, instances: ReadonlyMap<string, Instance>): { instance: Instance; port: Port }[] =>
@@ -143,7 +152,13 @@ export function dataLinkAfter(
     const { up } = given.layer1.links.get(id)!;
     if (up === before.layer1.links.get(id)!.up) continue;
     for (const { instance, port } of bridgeEnds(given.topology.links[id]!, given.instances))
-      for (const [, vlan] of passes(port, lasting.graph.vlans))
+      for (const [, vlan] of passesOver(
+        given.topology.links[id]!,
+        instance,
+        port,
+        given.instances,
+        lasting.graph.vlans,
+      ))
         if (exists(instance, vlan, vlanPolicy))
           carry(carried, lasting.graph.points.of(bridgeName(instance.id, vlan)), up ? 1 : -1);
   }
@@ -162,10 +177,10 @@ interface Lasting {
 }
 
 function wired(
-  { instances, layer1 }: Given,
+  { topology, instances, layer1 }: Given,
   vlanPolicy: VlanPolicy,
   lasting: Lasting,
-  segments: Segments = segmentsOf(instances, layer1, lasting.bundles, lasting.joins),
+  segments: Segments = segmentsOf(topology, instances, layer1, lasting.bundles, lasting.joins),
   known?: SpanningTree,
 ): DataLink {
   const { graph, carried, bundles, storms, warnings } = lasting;
@@ -189,9 +204,12 @@ function wired(
       const bridge = instances.get(instance);
       const port = bridge?.ports.get(key);
       if (!bridge || !port?.switched) return [];
-      return [...new Set(passes(port, graph.vlans).map(([, vlan]) => vlan))].filter((vlan) =>
-        exists(bridge, vlan, vlanPolicy),
-      );
+      const passed = isRadio(port)
+        ? (layer1.atPort.get(portId(instance, key)) ?? []).map((id) =>
+            radioVlan(topology.links[id]!, bridge, instances),
+          )
+        : passes(bridge, port, graph.vlans).map(([, vlan]) => vlan);
+      return [...new Set(passed)].filter((vlan) => exists(bridge, vlan, vlanPolicy));
     },
     hears: (from, to) => graph.hears(from, to),
     meets: (first, second) => graph.hears(first, second) && graph.hears(second, first),
@@ -235,47 +253,7 @@ function stormReasons(instances: ReadonlyMap<string, Instance>, places: readonly
 const voiceVlanOf = ({ config: { role } }: Port): number =>
   (role?.kind === 'switched' && role.mode === 'access' && role.voiceVlan) || 0;
 
-const exists = (bridge: Instance, vlan: number, policy: VlanPolicy): boolean =>
-  policy === 'implicit' || vlan === 1 || entryOf(bridge.settings.vlans, String(vlan)) !== undefined;
-
 const bridgeName = (instance: string, vlan: number): string => `bridge ${instance} ${vlan}`;
-
-/** The tag on the wire and the VLAN in the bridge that a port joins, and whether both ways or only inwards. */
-function passes(port: Port, vlans: readonly number[]): [number, number, 'both' | 'in'][] {
-  const role = port.config.role;
-  if (role?.kind !== 'switched' || role.mode === 'access') {
-    const access = role?.kind === 'switched' ? (role.accessVlan ?? 1) : 1;
-    const voice = role?.kind === 'switched' ? role.voiceVlan : undefined;
-    return [[0, access, 'both'], ...(voice ? [[voice, voice, 'both'] as [number, number, 'both']] : [])];
-  }
-  const native = role.native ?? 1;
-  const allowed = role.allowed === undefined || role.allowed === 'all' ? vlans : role.allowed;
-  return allowed.flatMap((vlan): [number, number, 'both' | 'in'][] =>
-    vlan === native
-      ? [
-          [0, vlan, 'both'],
-          [vlan, vlan, 'in'],
-        ]
-      : [[vlan, vlan, 'both']],
-  );
-}
-
-/** Every VLAN number that occurs anywhere: a trunk that allows all carries these. */
-function vlansInPlay(instances: ReadonlyMap<string, Instance>): number[] {
-  const found = new Set([1]);
-  for (const instance of instances.values()) {
-    if (instance.model.bridges === 'vlan')
-      for (const { config } of instance.ports.values()) {
-        if (config.role?.kind !== 'switched') continue;
-        const { accessVlan, voiceVlan, native, allowed } = config.role;
-        for (const vlan of [accessVlan, voiceVlan, native, ...(Array.isArray(allowed) ? allowed : [])])
-          if (vlan !== undefined) found.add(vlan);
-      }
-    for (const [, { on }] of instance.interfaces) if (on.kind === 'sub' || on.kind === 'svi') found.add(on.vlan);
-    for (const vlan of Object.keys(instance.settings.vlans ?? {})) found.add(Number(vlan));
-  }
-  return [...found].sort((a, b) => a - b);
-}
 
 /** Breadth first over points. Each segment on the way stands for its link or links. */
 function shortestWay(
@@ -308,7 +286,7 @@ function untaggedMeetings(topology: Topology, instances: ReadonlyMap<string, Ins
   const bridgePort = (end: LinkEnd): Port | null => {
     const instance = instances.get(instanceId(end));
     const port = instance?.model.bridges === 'vlan' ? instance.ports.get(end.port) : undefined;
-    return port?.switched ? port : null;
+    return port?.switched && !isTransparent(instance!, port) ? port : null;
   };
   for (const [id, { up }] of layer1.links) {
     if (!up) continue;

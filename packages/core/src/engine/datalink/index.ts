@@ -5,4 +5,5 @@
  */
 export * from './datalink';
 export { type EdgeEdit, edgeEditOf } from './edge-edit';
+export { type VlanPolicy } from './passes';
 export { type Tree, type TreeBridge } from './spanning-tree';

@@ -2,6 +2,7 @@ import { type Topology } from '../../topology';
 import { type Bundles } from './bundles';
 import { type Instance, type Port, instanceId, type Reason } from '../devices';
 import { type Physical, portId } from '../physical';
+import { isRadio, radioVlan } from './passes';
 import { UnionFind } from './union-find';
 
 /** A port of a bridge that frames go through; of a bundle, its first port stands for all. */
@@ -11,6 +12,8 @@ export interface BridgePort {
   /** Its place among the ports of the device, from 1. */
   readonly number: number;
   readonly segment: string;
+  /** The VLAN of what comes over the air; null for a port with a cable. */
+  readonly radio: number | null;
   readonly speedMbps: number;
 }
 
@@ -68,12 +71,18 @@ export function joinsOf(
     for (let at = 1; at < ids.length; at++)
       if (!sets.union(wire.get(ids[0]!)!, wire.get(ids[at]!)!)) circles.push([wire.get(ids[0]!)!, place]);
   };
-  for (const { id, model, ports } of joining) {
+  for (const instance of joining) {
+    const { id, model, ports } = instance;
+    // Over the air only those meet whose network is in the same VLAN.
+    const byNetwork = (ids: readonly string[], port: string): string[][] =>
+      model.bridges === 'vlan' && isRadio(ports.get(port)!)
+        ? [...linksByVlan(ids, topology, instance, instances).values()]
+        : [[...ids]];
     const used = [...ports.keys()].flatMap((port) => {
       const ids = (layer1.atPort.get(portId(id, port)) ?? []).filter((link) => wire.has(link));
       return ids.length ? [{ port, ids }] : [];
     });
-    for (const { port, ids } of used) join(ids, { device: id, port });
+    for (const { port, ids } of used) for (const group of byNetwork(ids, port)) join(group, { device: id, port });
     if (model.bridges === 'hub')
       for (const { port, ids } of used.slice(1)) join([used[0]!.ids[0]!, ids[0]!], { device: id, port });
   }
@@ -85,7 +94,23 @@ export function joinsOf(
   return { first, looped: new Map(circles.map(([circle, place]) => [segmentOf(up[sets.find(circle)]!), place])) };
 }
 
+/** The links at a radio by the VLAN of the network that each is in. */
+function linksByVlan(
+  ids: readonly string[],
+  topology: Topology,
+  at: Instance,
+  instances: ReadonlyMap<string, Instance>,
+): Map<number, string[]> {
+  const found = new Map<number, string[]>();
+  for (const id of ids) {
+    const vlan = radioVlan(topology.links[id]!, at, instances);
+    found.set(vlan, [...(found.get(vlan) ?? []), id]);
+  }
+  return found;
+}
+
 export function segmentsOf(
+  topology: Topology,
   instances: ReadonlyMap<string, Instance>,
   layer1: Physical,
   bundles: Bundles,
@@ -115,10 +140,21 @@ export function segmentsOf(
         : [...instance.ports.values()].flatMap((port, index): BridgePort[] => {
             const link = port.switched ? firstAt(instance.id, port.key) : undefined;
             if (link === undefined) return [];
+            if (isRadio(port)) {
+              const up = layer1.atPort.get(portId(instance.id, port.key))!.filter((id) => links.get(id)?.up);
+              return [...linksByVlan(up, topology, instance, instances)].map(([radio, [first]]) => ({
+                instance,
+                port,
+                number: index + 1,
+                segment: name(first!),
+                radio,
+                speedMbps: links.get(first!)!.speedMbps ?? 0,
+              }));
+            }
             const bundle = bundles.ofLink(link);
             if (bundle && bundle.links[0] !== link) return [];
             const speedMbps = bundle?.speedMbps ?? links.get(link)!.speedMbps ?? 0;
-            return [{ instance, port, number: index + 1, segment: name(link), speedMbps }];
+            return [{ instance, port, number: index + 1, segment: name(link), radio: null, speedMbps }];
           }),
     );
   return {

@@ -63,7 +63,7 @@ export const MEDIUM_NAMES: Record<Medium, string> = {
   wireless: 'wireless',
 };
 
-interface End {
+export interface End {
   instance: Instance;
   port: Port;
 }
@@ -244,7 +244,7 @@ function judgeOther(id: string, link: Link, a: End, b: End): Judged {
         },
       };
   }
-  if (link.medium === 'wireless' && !sameNetwork(a, b))
+  if (link.medium === 'wireless' && !sharedNetwork(a, b))
     return {
       reason: {
         code: 'RADIO_MISMATCH',
@@ -255,15 +255,17 @@ function judgeOther(id: string, link: Link, a: End, b: End): Judged {
   return judgeSpeed(id, link, a, b);
 }
 
-type Radio = { ssid: string; security: string; key?: string };
-function sameNetwork(a: End, b: End): boolean {
+export type Radio = { ssid: string; security: string; key?: string; vlan?: number };
+/** The wireless network that both ends are set to, as the first end has it; null where they share none. */
+export function sharedNetwork(a: End, b: End): Radio | null {
   const sets = ({ instance, port }: End): Radio[] => [
     ...(port.config.radio ? [port.config.radio] : []),
     ...(instance.settings.ssids ?? []),
   ];
-  return sets(a).some((x) =>
+  const shared = sets(a).find((x) =>
     sets(b).some((y) => x.ssid === y.ssid && x.security === y.security && (x.key ?? '') === (y.key ?? '')),
   );
+  return shared ?? null;
 }
 
 /**
