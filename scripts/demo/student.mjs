@@ -40,7 +40,7 @@ export function handIn(reference, { student, names = {}, sites = {}, layout = 's
   }
   for (const [at, { bends, ...link }] of shuffled(Object.values(drawing.links), next).entries())
     result.links[`c${at + 1}`] = { ...link, ...(bends && layout === 'same' && { bends }), a: { ...link.a, device: ids.get(link.a.device) }, b: { ...link.b, device: ids.get(link.b.device) } };
-  return { format: 'sobrin-submission', version: 2, student, topology: result };
+  return { format: 'sobrin-submission', version: 3, student, topology: result };
 }
 
 // The mistakes, each as product.md's list has them. All speak in the reference's ids.

@@ -90,10 +90,11 @@ describe('when the format of documents changes', () => {
  */
 const KNOWN: Readonly<Record<string, string>> = {
   'brief 2': 'd38a29fef5555137',
-  'brief 3': 'd38a29fef5555137',
+  'brief 3': '6290dfd603ac70d0',
   'handout 2': '243ba5a55836f833',
   'handout 3': '243ba5a55836f833',
   'plan 1': '40d1a49607efa86c',
+  'plan 2': '8c24ee18be9c0ee8',
   'policy 2': '56d157673b69515c',
   'policy 3': '44d9c8cae7805075',
   'spec 2': '0a3c8c34c8d5d998',

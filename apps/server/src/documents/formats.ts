@@ -14,13 +14,13 @@ export interface Format {
 }
 export type Formats = Readonly<Record<DocumentKindName, Format>>;
 
-/** What the next version of a lab's format has as the one before. */
+/** What is in the next version of a format as it was in the one before. */
 const asItIs = (document: object): object => document;
 
 export const FORMATS: Formats = {
   topology: { version: TOPOLOGY_VERSION, raise: {} },
   starter: { version: TOPOLOGY_VERSION, raise: {} },
-  plan: { version: PLAN_VERSION, raise: {} },
+  plan: { version: PLAN_VERSION, raise: { 1: asItIs } },
   ...(Object.fromEntries(
     LAB_PARTS.map((part): [string, Format] => [part, { version: LAB_VERSION, raise: { 2: asItIs } }]),
   ) as Record<(typeof LAB_PARTS)[number], Format>),

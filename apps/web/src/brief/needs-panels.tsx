@@ -225,7 +225,7 @@ export function OutsidePanel({ brief, setBrief }: Props) {
 
 export function SchemesPanel({ brief, setBrief }: Props) {
   const schemes = brief.schemes ?? {};
-  const { gateway, infrastructure, pool } = schemesOf(brief);
+  const { gateway, infrastructure, pool, management } = schemesOf(brief);
   const set = (change: { [K in keyof typeof schemes]?: (typeof schemes)[K] | undefined }): void =>
     setBrief({
       schemes: Object.fromEntries(
@@ -284,6 +284,28 @@ export function SchemesPanel({ brief, setBrief }: Props) {
             onCommit={(text) =>
               /^\d{1,2}$/.test(text) && Number(text) <= 64 && set({ infrastructure: Number(text) || undefined })
             }
+          />
+        </Row>
+        <Row label="Routers">
+          <Choice
+            label="Routers of a subnet"
+            value={schemes.virtualRouter ? 'two' : 'one'}
+            options={[
+              { value: 'one', text: 'one, with the gateway’s address' },
+              { value: 'two', text: 'two, which share the gateway’s: three addresses' },
+            ]}
+            onChange={(value) => set({ virtualRouter: value === 'two' ? true : undefined })}
+          />
+        </Row>
+        <Row label="Switches">
+          <Choice
+            label="Addresses of switches"
+            value={management ? 'here' : 'elsewhere'}
+            options={[
+              { value: 'elsewhere', text: 'in a subnet of their own, or none' },
+              { value: 'here', text: 'in the subnet of their group' },
+            ]}
+            onChange={(value) => set({ management: value === 'here' ? true : undefined })}
           />
         </Row>
         <Row label="Pool">

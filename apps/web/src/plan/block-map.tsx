@@ -130,6 +130,7 @@ function Strip({
             under={family === 6 ? shortSix(formatPrefix(own), tree) : formatPrefix(own)}
             className={[
               block.standing === 'kept-free' && 'kept-free',
+              block.standing === 'being-vacated' && 'vacated',
               (path.includes(child.id) || child.id === chosen) && 'open',
               child.id === chosen && 'chosen',
             ]
@@ -217,7 +218,7 @@ function Cell({
         borderRadius: width > 3 ? 8 : 3,
         ...(ground !== undefined &&
           !className.includes('chosen') &&
-          !className.includes('kept-free') && { background: ground }),
+          !/kept-free|vacated/.test(className) && { background: ground }),
         ...(band !== undefined && { borderBottom: `4px solid ${band}` }),
       }}
     >

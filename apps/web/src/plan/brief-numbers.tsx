@@ -1,7 +1,7 @@
 import { Box, Button, Typography } from '@mui/material';
 import { IconPlus } from '@tabler/icons-react';
 import { plural } from '@sobrin/core';
-import { type PlanTree, type SubnetNeed, VOICE } from '@sobrin/core/plan';
+import { type PlanTree, type SubnetNeed, isFor, isGivenOut } from '@sobrin/core/plan';
 import { type ReactNode, memo } from 'react';
 
 /** The groups of the brief, site by site, with the size that follows; each leads to its subnet. */
@@ -24,9 +24,7 @@ export const BriefNumbers = memo(function BriefNumbers({
   const sites = [...new Set(needs.map((need) => need.site))];
   const nodes = [...tree.nodes.values()];
   const blockOf = (need: SubnetNeed): string | undefined =>
-    nodes.find(({ block }) =>
-      need.group ? block.group === need.group.id : block.purpose === VOICE && block.site === need.site,
-    )?.id;
+    nodes.find(({ block }) => isFor(block, need) && isGivenOut(block))?.id;
   const shown = needs.filter((need) => showsResults || need.group);
   return (
     <Box

@@ -176,9 +176,26 @@ describe('one block', () => {
     expect(screen.getByRole('button', { name: '10.84.1.0, network address' })).toBeDisabled();
     await userEvent.click(screen.getByRole('button', { name: '10.84.1.3, DESK-2' }));
     await retype('Note', 'moved');
-    expect(store.getState().document.addresses!['10.84.1.3']).toEqual({ name: 'DESK-2', note: 'moved' });
+    await retype('DNS name', 'desk2.kestrel.example');
+    await retype('Role', 'ticket desk');
+    const about = { note: 'moved', dns: 'desk2.kestrel.example', role: 'ticket desk' };
+    expect(store.getState().document.addresses!['10.84.1.3']).toEqual({ name: 'DESK-2', ...about });
     await userEvent.click(screen.getByRole('button', { name: 'Free this address' }));
     expect(store.getState().document.addresses!['10.84.1.3']).toBeUndefined();
+  });
+  test('an address of another subnet is asked about before it is taken there', async () => {
+    const store = open();
+    await choose(/^Tickets/);
+    await userEvent.type(field('Address or range'), '10.84.4.9{Enter}');
+    const dialog = screen.getByRole('dialog');
+    expect(dialog).toHaveTextContent('10.84.4.9 lies in Middle, not in Tickets.');
+    await userEvent.click(within(dialog).getByRole('button', { name: 'Cancel' }));
+    expect(store.getState().document.addresses!['10.84.4.9']).toBeUndefined();
+    await waitFor(() => expect(screen.queryByRole('dialog')).toBeNull());
+    await userEvent.type(field('Address or range'), '{Enter}');
+    await userEvent.click(screen.getByRole('button', { name: 'Take it in Middle' }));
+    expect(store.getState().document.addresses!['10.84.4.9']).toEqual({ name: '' });
+    expect(blocks(store)[store.getState().selection.blocks[0]!]!.name).toBe('Middle');
   });
   test('a range is set aside and freed', async () => {
     const store = open();

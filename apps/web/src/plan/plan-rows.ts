@@ -110,8 +110,8 @@ function found(tree: PlanTree, ranges: readonly ReadRange[], words: string): Pla
   const { addresses = {} } = tree.plan;
   for (const key in addresses) {
     if (matches.length >= MOST_FOUND) break;
-    const { name, note } = addresses[key]!;
-    const read = key.includes(words) || fits(name, note) ? parseAddress(key) : null;
+    const { name, dns, role, note } = addresses[key]!;
+    const read = key.includes(words) || fits(name, dns, role, note) ? parseAddress(key) : null;
     if (read?.ok) matches.push(read.value);
   }
   for (const address of matches.sort(compareAddresses)) {

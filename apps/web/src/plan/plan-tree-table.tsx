@@ -11,6 +11,7 @@ import {
   type ReadRange,
   type SubnetNeed,
   fillOf,
+  isFor,
 } from '@sobrin/core/plan';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { type KeyboardEvent, memo, useEffect, useMemo, useRef } from 'react';
@@ -236,7 +237,9 @@ function InnerCells({
         {text}
       </span>
       <span className="clip quiet" style={{ gridColumn: 'span 3' }}>
-        {row.kind === 'address' ? entry?.note : row.range.range.name && RANGE_WORDS[row.range.range.use]}
+        {row.kind === 'address'
+          ? [entry?.role, entry?.dns, entry?.note].filter(Boolean).join(', ')
+          : row.range.range.name && RANGE_WORDS[row.range.range.use]}
       </span>
       {waiting ? <StandingIcon standing="proposed" waiting /> : <span />}
     </>
@@ -259,7 +262,7 @@ function BlockCells({
   const { block, space } = node;
   const keptFree = block.standing === 'kept-free';
   const fill = keptFree ? null : fillOf(tree, node, brief, ranges);
-  const need = needs.find((need) => need.group && need.group.id === block.group);
+  const need = needs.find((need) => isFor(block, need));
   const wrong = problems.get(node.id);
   const Arrow = row.open ? IconChevronDown : IconChevronRight;
   const divided = node.children.length > 0;

@@ -5,9 +5,10 @@ export const STANDING_WORDS: Record<Standing, string> = {
   proposed: 'proposed',
   decided: 'decided',
   'kept-free': 'kept free',
+  'being-vacated': 'being vacated',
 };
 
-/** The three standings with their signs. */
+/** The standings with their signs. */
 export function StandingKey() {
   return (
     <Box
@@ -30,7 +31,7 @@ export function StandingKey() {
   );
 }
 
-/** Decided is filled, proposed a dashed outline, kept free a square struck through. */
+/** Decided is filled, proposed a dashed outline, kept free a square struck through, being vacated one that something leaves. */
 export function StandingIcon({ standing, waiting = false }: { standing: Standing; waiting?: boolean }) {
   const word = waiting ? 'not confirmed by the server yet' : STANDING_WORDS[standing];
   return (
@@ -53,6 +54,9 @@ export function StandingIcon({ standing, waiting = false }: { standing: Standing
             strokeWidth={1.5}
             strokeDasharray={standing === 'proposed' ? '2.6 2' : undefined}
           />
+          {standing === 'being-vacated' && (
+            <path d="M5 7h5M8 4.8 10.2 7 8 9.2" fill="none" stroke="var(--ink2)" strokeWidth={1.3} />
+          )}
           {standing === 'kept-free' && <path d="M4 10 10 4" stroke="var(--ink2)" strokeWidth={1.5} />}
         </>
       )}

@@ -8,7 +8,7 @@ import {
   subnetOf,
 } from '../address';
 import { portAddressText } from '../drawing';
-import { type PlanNode, drawnAddresses, gatewayOf, isSubnet } from '../plan';
+import { type PlanNode, drawnAddresses, gatewayOf, isGivenOut, isSubnet } from '../plan';
 import { type Command, type Topology, applyCommand, isSwitched, modelOf, entryOf, portsOf } from '../topology';
 import { portInterface, setAddress } from './change';
 import { type PlanOfLab, NextAddresses } from './next-addresses';
@@ -25,7 +25,7 @@ export function subnetsLike({ tree }: PlanOfLab, text: string): PlanNode[] {
     .filter(
       (node) =>
         isSubnet(node) &&
-        node.block.standing !== 'kept-free' &&
+        isGivenOut(node.block) &&
         [node.block.name, node.block.prefix, node.block.vlan === undefined ? '' : `VLAN ${node.block.vlan}`].some(
           (text) => text.toLowerCase().includes(wanted),
         ),

@@ -182,7 +182,7 @@ describe('what a student hands in', () => {
   test('is a submission file or a drawing alone', () => {
     const submission = {
       format: 'sobrin-submission',
-      version: 2,
+      version: 3,
       student: 'Ilse Haverkamp',
       topology: twoLans(),
       answers: { t1: 'a router' },

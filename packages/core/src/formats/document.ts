@@ -11,7 +11,7 @@ import {
 import { type Plan, PlanFile, briefProblems, readPlan } from '../plan';
 import { type Problem, type Topology, readTopology, shapeProblems } from '../topology';
 import { type Excess, type JsonBounds, excessOf } from './json-bounds';
-import { migrateLab, migrateSubmission } from './migrate';
+import { migrateLab, migratePlanFile, migrateSubmission } from './migrate';
 
 /** Bounds of what is read, in bytes: a drawing alone, and a file that holds one with other things. */
 export const MAX_TOPOLOGY_BYTES = 2_000_000;
@@ -180,8 +180,10 @@ export function readPlanText(text: string): Read<Plan> {
   }
   if (formatOf(json.value) !== 'sobrin-plan')
     return no(`The format is ${JSON.stringify(formatOf(json.value)) ?? 'missing'}: wanted is "sobrin-plan".`, 'format');
-  const shape = shapeProblems(PlanFile, json.value);
+  const current = migratePlanFile(json.value);
+  if (!current.ok) return fail([current.error]);
+  const shape = shapeProblems(PlanFile, current.value);
   if (shape.length) return fail(shape);
-  const read = readPlan((json.value as PlanFile).plan);
+  const read = readPlan((current.value as PlanFile).plan);
   return read.ok ? read : fail(inPlace('plan', read.error));
 }

@@ -65,7 +65,7 @@ test('and a submission', () => {
   );
   expect(read).toEqual({
     ok: true,
-    value: { format: 'sobrin-submission', version: 2, student: 'Ilse Haverkamp', plan: newPlan },
+    value: { format: 'sobrin-submission', version: 3, student: 'Ilse Haverkamp', plan: newPlan },
   });
 });
 

@@ -1,5 +1,6 @@
 import { formatAddress, parseAddress } from '../address';
 import { type Result } from '../result';
+import { PLAN_VERSION } from '../plan';
 import { LAB_VERSION, SUBMISSION_VERSION } from '../spec';
 import { type Json, type Problem, type Steps, migrate } from '../topology';
 
@@ -11,12 +12,17 @@ export const migrateLab = (value: unknown): Result<unknown, Problem> =>
 export const migrateSubmission = (value: unknown): Result<unknown, Problem> =>
   migrate(value, 'sobrin-submission', SUBMISSION_STEPS, SUBMISSION_VERSION);
 
+/** Brings a plan file of an older version to the current one. */
+export const migratePlanFile = (value: unknown): Result<unknown, Problem> =>
+  migrate(value, 'sobrin-plan', { 1: (plan) => plan }, PLAN_VERSION);
+
 const LAB_STEPS: Steps = {
   1: (lab) => ({ ...lab, brief: briefFrom1(lab.brief), plan: planFrom1(lab.plan) }),
   2: (lab) => ({ ...lab, policy: policyFrom2(lab.policy) }),
 };
 const SUBMISSION_STEPS: Steps = {
   1: (submission) => ({ ...submission, ...(submission.plan !== undefined && { plan: planFrom1(submission.plan) }) }),
+  2: (submission) => submission,
 };
 
 const isObject = (value: unknown): value is Json =>

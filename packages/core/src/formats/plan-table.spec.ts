@@ -139,7 +139,7 @@ describe('a plan as a table', () => {
         standing: 'decided',
         purpose: 'a\nline',
       };
-      plan.addresses!['fd5e:7a3c:90b1:1::5'] = { name: 'SIX', note: 'six' };
+      plan.addresses!['fd5e:7a3c:90b1:1::5'] = { name: 'SIX', dns: 'six.kestrel.example', role: 'till', note: 'six' };
     });
     for (const block of Object.values(document.blocks)) block.standing ??= 'proposed';
     const back = taken(read(planCsv(document), empty), empty);

@@ -31,6 +31,8 @@ import { entriesById } from '../topology';
 export const PLAN_COLUMNS = [
   'entry',
   'name',
+  'dns',
+  'role',
   'note',
   'kind',
   'entry6',
@@ -67,6 +69,8 @@ const HEADINGS: Record<PlanColumn, readonly string[]> = {
   ],
   entry6: ['entry6', 'prefix6', 'ipv6 prefix', 'ipv6 subnet', 'subnet6'],
   name: ['name', 'device', 'device name', 'host', 'hostname', 'host name'],
+  dns: ['dns', 'dns name', 'fqdn', 'domain name'],
+  role: ['role', 'role of the device'],
   note: ['note', 'notes', 'description', 'comment', 'comments', 'remark'],
   kind: ['kind', 'type', 'what'],
   site: ['site', 'location', 'place'],
@@ -78,6 +82,10 @@ const HEADINGS: Record<PlanColumn, readonly string[]> = {
   gateway: ['gateway', 'default gateway', 'router', 'gateway4'],
   gateway6: ['gateway6', 'ipv6 gateway'],
 };
+
+/** What a plan says of an address beside whose it is. */
+const ABOUT = ['dns', 'role', 'note'] as const;
+const ABOUT_WORDS: Record<(typeof ABOUT)[number], string> = { dns: 'DNS name', role: 'role', note: 'note' };
 
 /** The largest table that is read. */
 export const MAX_TABLE_ROWS = 50_000;
@@ -270,9 +278,17 @@ class TableReader {
     return this.address(formatAddress(on.value.address), row);
   }
 
+  private aboutAddress(row: readonly string[]): Pick<PlanAddress, (typeof ABOUT)[number]> {
+    const texts = {
+      dns: this.cell(row, 'dns'),
+      role: this.cell(row, 'role'),
+      note: this.cell(row, 'note') || this.cell(row, 'purpose'),
+    };
+    return Object.fromEntries(ABOUT.flatMap((about) => (texts[about] ? [[about, texts[about].slice(0, 200)]] : [])));
+  }
+
   private address(key: string, row: readonly string[]): Outcome {
-    const note = this.cell(row, 'note') || this.cell(row, 'purpose');
-    const entry: PlanAddress = { name: this.cell(row, 'name').slice(0, 80), ...(note && { note: note.slice(0, 200) }) };
+    const entry: PlanAddress = { name: this.cell(row, 'name').slice(0, 80), ...this.aboutAddress(row) };
     const what = `${key}${entry.name && `, ${entry.name}`}`;
     if (this.seen.has(key)) return refused(what, `${key} stands in the table twice.`);
     this.seen.add(key);
@@ -282,12 +298,15 @@ class TableReader {
         return refused(what, `A plan holds at most ${MAX_ADDRESSES} addresses.`);
       return { outcome: 'added', what, words: '', commands: [{ kind: 'takeAddresses', addresses: { [key]: entry } }] };
     }
-    if (old.name === entry.name && (old.note ?? '') === (entry.note ?? ''))
-      return { outcome: 'same', what, words: 'It is in the plan already.' };
+    const changed = ABOUT.find((about) => (old[about] ?? '') !== (entry[about] ?? ''));
+    if (old.name === entry.name && !changed) return { outcome: 'same', what, words: 'It is in the plan already.' };
     return {
       outcome: 'changed',
       what,
-      words: old.name === entry.name ? `The note was "${old.note ?? ''}".` : `It was ${old.name || 'nobody'}’s.`,
+      words:
+        old.name === entry.name && changed
+          ? `The ${ABOUT_WORDS[changed]} was "${old[changed] ?? ''}".`
+          : `It was ${old.name || 'nobody'}’s.`,
       commands: [{ kind: 'setAddress', address: key, set: entry }],
     };
   }
@@ -321,7 +340,7 @@ class TableReader {
     const size = rangeSize(span);
     if (size > 4096n)
       return refused(what, `A range of ${size} addresses is not listed one by one: set it aside as a range.`);
-    const note = this.cell(row, 'note');
+    const { dns: _one, ...about } = this.aboutAddress(row); // a name of the domain is one address's
     const addresses: Record<string, PlanAddress> = {};
     for (let at = 0n; at < size; at++) {
       const key = formatAddress({ family: span.from.family, value: span.from.value + at });
@@ -330,7 +349,7 @@ class TableReader {
       if (this.seen.has(key)) return refused(what, `${key} stands in the table twice.`);
       addresses[key] = {
         name: name ? `${name}-${at + 1n}`.slice(0, 80) : '',
-        ...(note && { note: note.slice(0, 200) }),
+        ...about,
       };
     }
     for (const key of Object.keys(addresses)) this.seen.add(key);
@@ -415,6 +434,8 @@ export function planCsv(plan: Plan): string {
     'use',
     'gateway',
     'gateway6',
+    'dns',
+    'role',
     'note',
   ];
   const line = (values: Partial<Record<PlanColumn, string | number | undefined>>): (string | number)[] =>
@@ -442,8 +463,7 @@ export function planCsv(plan: Plan): string {
   const addresses = ([4, 6] as const).flatMap((family) =>
     [...tree.addresses[family].within(0n, 1n << 128n)].map((value) => {
       const key = formatAddress({ family, value });
-      const { name, note } = plan.addresses![key]!;
-      return line({ kind: 'address', entry: key, name, note });
+      return line({ kind: 'address', entry: key, ...plan.addresses![key]! });
     }),
   );
   // What a spreadsheet would take for a formula gets an apostrophe in front; readTable takes it away again.

@@ -13,8 +13,8 @@ import {
 } from '../address';
 import { fail, ok, type Result } from '../result';
 import { type Block, type Brief, type PlanRange, schemesOf } from './schema';
-import { type SubnetNeed, subnetNeeds } from './sizing';
-import { gatewayOf, isMeantAsSubnet, usableIn } from './subnet';
+import { type SubnetNeed, VOICE, isFor, subnetNeeds } from './sizing';
+import { gatewayOf, isGivenOut, isMeantAsSubnet, usableIn } from './subnet';
 import { type PlanTree, freeIn, nodeOf } from './tree';
 
 /** Blocks to be added to a plan, with what is said of them before they are. */
@@ -202,13 +202,8 @@ export function layOutGroups(
 ): Result<Division, string> {
   const node = nodeOf(tree, id);
   if (!node) return fail('The block is not there any more.');
-  const planned = new Set([...tree.nodes.values()].map((node) => node.block.group));
-  const voiced = new Set(
-    [...tree.nodes.values()].flatMap(({ block }) => (block.purpose === VOICE ? [block.site ?? ''] : [])),
-  );
-  const open = subnetNeeds(brief).filter((need) =>
-    need.group ? !planned.has(need.group.id) : !voiced.has(need.site ?? ''),
-  );
+  const blocks = [...tree.nodes.values()].map(({ block }) => block);
+  const open = subnetNeeds(brief).filter((need) => !blocks.some((block) => isFor(block, need) && isGivenOut(block)));
   if (!open.length)
     return fail(
       (brief.groups ?? []).length
@@ -232,9 +227,6 @@ export function layOutGroups(
   }
   return ok(state.division());
 }
-
-/** The purpose by which the subnet of a site's phones is known. */
-export const VOICE = 'phones';
 
 function unitOf(need: SubnetNeed, { align, grow }: LayoutOptions): Unit {
   const taken = Math.min(need.length - (grow ? 1 : 0), align ?? 32);
@@ -270,7 +262,7 @@ class Layout {
         node.block.site === site &&
         node.parent !== null &&
         !isMeantAsSubnet(node.block) &&
-        node.block.standing !== 'kept-free' &&
+        isGivenOut(node.block) &&
         this.isBelow(node.id),
     );
     if (known) return this.place(known.id, units);

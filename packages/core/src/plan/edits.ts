@@ -3,8 +3,8 @@ import { type Result, fail, ok } from '../result';
 import { type PlanCommand, type SimplePlanCommand } from './commands';
 import { type Division } from './divide';
 import { type Block, type Brief } from './schema';
-import { type SubnetNeed } from './sizing';
-import { type ReadRange, isMeantAsSubnet, nextFreeIn } from './subnet';
+import { type SubnetNeed, VOICE } from './sizing';
+import { type ReadRange, isGivenOut, isMeantAsSubnet, nextFreeIn } from './subnet';
 import { type PlanNode, type PlanTree, freeIn, mainFamily } from './tree';
 
 /** What people do in a plan, as commands. Pure: the plan and what is meant go in, commands come out. */
@@ -45,9 +45,7 @@ export function newBlockIn(tree: PlanTree, within: string | null, prefix: Prefix
 export function placeForNeed(tree: PlanTree, need: SubnetNeed): { within: PlanNode; block: Block } | null {
   const fits = [...tree.nodes.values()].filter((node) => {
     const free =
-      node.space[4] && !isMeantAsSubnet(node.block) && node.block.standing !== 'kept-free'
-        ? freeIn(tree, node.id, 4)
-        : null;
+      node.space[4] && !isMeantAsSubnet(node.block) && isGivenOut(node.block) ? freeIn(tree, node.id, 4) : null;
     return free?.next(need.length);
   });
   const own = fits.filter((fit) => fit.block.site === need.site);
@@ -62,7 +60,7 @@ export function placeForNeed(tree: PlanTree, need: SubnetNeed): { within: PlanNo
       ...newBlockIn(tree, within.id, free),
       name: need.name,
       ...(need.site !== undefined && { site: need.site }),
-      ...(need.group && { group: need.group.id }),
+      ...(need.group ? { group: need.group.id } : { purpose: VOICE }),
     },
   };
 }
@@ -79,6 +77,10 @@ export function takeTypedAddresses(
   const typed = text.trim();
   if (typed === '') {
     const free = nextFreeIn(tree, node, mainFamily(node), brief, ranges);
+    if (!isGivenOut(node.block))
+      return fail(
+        `${node.block.name} is ${node.block.standing === 'kept-free' ? 'kept free' : 'being vacated'}: no address of it is offered.`,
+      );
     if (!free) return fail(`${node.block.name} has no free address left.`);
     const key = formatAddress(free);
     return ok({ command: { kind: 'takeAddresses', addresses: { [key]: { name } } }, first: key });

@@ -2,7 +2,7 @@ import { type Family, formatAddress, formatInterfaceAddress } from '../address';
 import { type Topology, modelOf, entryOf } from '../topology';
 import { drawnAddresses } from './drawing';
 import { type Brief } from './schema';
-import { gatewayOf, nextFreeIn, readRanges } from './subnet';
+import { gatewayOf, isGivenOut, nextFreeIn, readRanges } from './subnet';
 import { type PlanTree, addressesIn, isSubnet } from './tree';
 
 /**
@@ -20,7 +20,7 @@ export function offeredAddresses(tree: PlanTree, brief: Brief, topology: Topolog
   const ranges = readRanges(tree);
   const subnets = tree.order
     .map((id) => tree.nodes.get(id)!)
-    .filter((node) => isSubnet(node) && node.block.standing !== 'kept-free');
+    .filter((node) => isSubnet(node) && isGivenOut(node.block));
   const near = [
     ...subnets.filter((subnet) => subnet.block.site === site),
     ...subnets.filter((subnet) => subnet.block.site !== site),
@@ -44,7 +44,9 @@ export function offeredAddresses(tree: PlanTree, brief: Brief, topology: Topolog
 
 /** Gateways of the plan's subnets, those of a site first. */
 export function offeredGateways(tree: PlanTree, brief: Brief, site: string | undefined, family: Family): string[] {
-  const subnets = tree.order.map((id) => tree.nodes.get(id)!).filter((node) => isSubnet(node) && node.space[family]);
+  const subnets = tree.order
+    .map((id) => tree.nodes.get(id)!)
+    .filter((node) => isSubnet(node) && node.space[family] && isGivenOut(node.block));
   const near = [
     ...subnets.filter((subnet) => subnet.block.site === site),
     ...subnets.filter((subnet) => subnet.block.site !== site),

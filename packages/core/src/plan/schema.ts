@@ -59,6 +59,10 @@ export const Brief = Closed({
       addresses: Maybe(Line),
       gateway: Maybe(OneOf(...GATEWAY_PLACES)),
       infrastructure: Maybe(Type.Integer({ minimum: 0, maximum: 64 })),
+      virtualRouter: Maybe(
+        Type.Boolean({ description: 'whether each gateway is two routers and an address they share' }),
+      ),
+      management: Maybe(Type.Boolean({ description: 'whether the switches of a group have an address in its subnet' })),
       pool: Maybe(OneOf(...POOL_PLACES)),
     }),
   ),
@@ -73,7 +77,7 @@ export const Brief = Closed({
 });
 
 /** How far a block of the plan is decided. */
-export const STANDINGS = ['proposed', 'decided', 'kept-free'] as const;
+export const STANDINGS = ['proposed', 'decided', 'kept-free', 'being-vacated'] as const;
 /** What a block is for. */
 export const BLOCK_USES = ['hosts', 'link', 'loopback', 'translation'] as const;
 /** What a range of a subnet is set aside for. */
@@ -103,8 +107,8 @@ export const Block = Closed({
 /** Addresses set aside inside a subnet. */
 export const PlanRange = Closed({ from: AddressText, to: AddressText, use: OneOf(...RANGE_USES), name: Maybe(Name) });
 
-/** What one address is for. `name` is the device's, where there is one. */
-export const PlanAddress = Closed({ name: Name, note: Maybe(Line) });
+/** What one address is for. `name` is the device's, where there is one; `dns` its name in the domain name system. */
+export const PlanAddress = Closed({ name: Name, dns: Maybe(Line), role: Maybe(Line), note: Maybe(Line) });
 
 /** Addresses are keys in their canonical text (RFC 5952), so that none can be given out twice. */
 export const ADDRESS_KEY = '^[0-9a-f:.]{2,45}$';
@@ -121,12 +125,12 @@ export const Plan = Closed({
   addresses: Maybe(AddressMap),
 });
 
-/** The version of the shape in which plans are stored. */
-export const PLAN_VERSION = 1;
+/** The version of the shape in which plans are stored. Version 2: blocks being vacated, DNS names and roles of addresses. */
+export const PLAN_VERSION = 2;
 /** A plan as a file of its own. */
 export const PlanFile = Type.Object(
   { format: Type.Literal('sobrin-plan'), version: Type.Literal(PLAN_VERSION), title: Maybe(Line), plan: Plan },
-  { additionalProperties: false, title: 'Sobrin plan, version 1' },
+  { additionalProperties: false, title: 'Sobrin plan, version 2' },
 );
 
 export type Group = Static<typeof Group>;
@@ -165,4 +169,7 @@ export const schemesOf = ({ schemes = {} }: Brief) => ({
   gateway: schemes.gateway ?? 'first',
   infrastructure: schemes.infrastructure ?? 0,
   pool: schemes.pool ?? 'none',
+  /** How many addresses a gateway takes: two routers have one each, and one that they share (RFC 9568). */
+  gateways: schemes.virtualRouter ? 3 : 1,
+  management: schemes.management ?? false,
 });

@@ -31,6 +31,32 @@ describe('what follows from a brief', () => {
     expect(need!.later.value).toBe(30 + 1 + 1 + 4);
     expect(need!.later.words).toContain('30 later + 1 server of its own + 1 gateway + 4 for equipment = 36 addresses');
   });
+  test('every address that is no host’s counts: two routers and the one they share, switches, what is kept', () => {
+    const [need] = subnetNeeds({
+      groups: [{ id: 'a', name: 'A', now: 10, later: 50 }],
+      schemes: { infrastructure: 4, virtualRouter: true, management: true },
+    });
+    expect(need!.later.words).toContain('50 later + 2 switches + 3 for the gateway + 4 for equipment = 59 addresses');
+    expect([need!.later.value, need!.length]).toEqual([59, 26]);
+  });
+  test.each(['Phones', 'IP phones', 'Telephones'])(
+    'a group %s is the phones of its site: they get one subnet',
+    (name) => {
+      const needs = subnetNeeds({
+        groups: [
+          { id: 'p', name, now: 4, later: 12, needs: ['phones'], site: 'Valley' },
+          { id: 'a', name: 'Desks', now: 8, later: 20, needs: ['phones'], site: 'Valley' },
+          { id: 'b', name: 'Winch', now: 2, later: 3, needs: ['phones'], site: 'Middle' },
+        ],
+      });
+      expect(needs.map(({ key, later }) => [key, later.value])).toEqual([
+        ['p', 13],
+        ['a', 21],
+        ['b', 4],
+        ['voice:Middle', 4],
+      ]);
+    },
+  );
   test('phones stand in a VLAN of their own at each site and take no port', () => {
     const brief: Brief = {
       groups: [

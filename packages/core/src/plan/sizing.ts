@@ -1,7 +1,7 @@
 import { plural } from '../plural';
 import { lengthForHosts, sizeWords, usableCount } from '../address';
 import { KIT, type Model } from '../topology';
-import { type Brief, type Group, ratiosOf, schemesOf } from './schema';
+import { type Block, type Brief, type Group, ratiosOf, schemesOf } from './schema';
 
 /** One number and the words that explain it. */
 export interface Explained {
@@ -27,6 +27,15 @@ export interface SubnetNeed {
   accessPoints: { now: number; later: number };
 }
 
+/** The purpose by which the subnet of a site's phones is known. */
+export const VOICE = 'phones';
+
+/** Whether a block is planned for what a group needs, or for the phones of a site. */
+export const isFor = ({ group, purpose, site }: Block, need: SubnetNeed): boolean =>
+  need.group
+    ? group === need.group.id
+    : group === undefined && purpose?.trim().toLowerCase() === VOICE && (site ?? '') === (need.site ?? '');
+
 const needs = (group: Group, need: string): boolean => group.needs?.includes(need) ?? false;
 
 /** The subnets that follow from a brief: one for each group, and one for the phones of each site that has any. */
@@ -40,12 +49,16 @@ function groupNeed(group: Group, brief: Brief): SubnetNeed {
   const isWireless = needs(group, 'wireless');
   const accessPoints = (n: number): number => (isWireless ? Math.ceil(n / perAccessPoint) : 0);
   const server = needs(group, 'own server') ? 1 : 0;
+  const ports = (n: number): number => (isWireless ? accessPoints(n) : n) + server;
+  const { management } = schemesOf(brief);
+  const switches = (n: number): number =>
+    management ? switchesFor(ports(n)).switches.reduce((sum, { count }) => sum + count, 0) : 0;
   const addresses = (n: number, when: string): Explained =>
     withGateway(n, `${n} ${when}`, brief, [
       ...(server ? [[1, 'server of its own', 'servers of its own'] as const] : []),
       ...(accessPoints(n) ? [[accessPoints(n), 'access point', 'access points'] as const] : []),
+      ...(switches(n) ? [[switches(n), 'switch', 'switches'] as const] : []),
     ]);
-  const ports = (n: number): number => (isWireless ? accessPoints(n) : n) + server;
   return {
     key: group.id,
     group,
@@ -71,10 +84,10 @@ function withGateway(
   brief: Brief,
   more: readonly (readonly [n: number, one: string, several: string])[],
 ): Explained {
-  const { infrastructure } = schemesOf(brief);
+  const { infrastructure, gateways } = schemesOf(brief);
   const parts: (readonly [number, string, string])[] = [
     ...more,
-    [1, 'gateway', 'gateways'],
+    [gateways, 'gateway', 'for the gateway'],
     ...(infrastructure ? [[infrastructure, 'for equipment', 'for equipment'] as const] : []),
   ];
   const value = parts.reduce((sum, [n]) => sum + n, hosts);
@@ -96,10 +109,17 @@ function sized(now: Explained, later: Explained): Pick<SubnetNeed, 'now' | 'late
   };
 }
 
-/** A phone for everybody of the groups that have phones; they stand in a VLAN of their own at each site. */
+/** A group that is itself the phones, by its name. */
+const arePhones = ({ name }: Group): boolean => /^((ip|voip|desk)[- ]?)?(tele)?phones?$|^voice$/i.test(name.trim());
+
+/**
+ * A phone for everybody of the groups that have phones; they stand in a VLAN of their own at each site. Where a group of
+ * the site is itself the phones, its own number counts, and it is that subnet.
+ */
 function voiceNeeds(groups: readonly Group[], brief: Brief): SubnetNeed[] {
   const bySite = new Map<string | undefined, { now: number; later: number }>();
-  for (const group of groups.filter((each) => needs(each, 'phones'))) {
+  const counted = new Set(groups.filter(arePhones).map(({ site }) => site));
+  for (const group of groups.filter((each) => needs(each, 'phones') && !counted.has(each.site))) {
     const sum = bySite.get(group.site) ?? { now: 0, later: 0 };
     bySite.set(group.site, { now: sum.now + group.now, later: sum.later + Math.max(group.now, group.later) });
   }

@@ -22,13 +22,20 @@ import { type PlanNode, type PlanTree, isSubnet, mainFamily, spacesIn } from './
  * set it.
  */
 export function usableIn(block: Pick<Block, 'use' | 'ends'>, prefix: Prefix): AddressRange {
-  const all = block.ends === 'usable' || (block.ends === undefined && block.use === 'translation');
-  return all ? rangeOf(prefix) : usableRange(prefix);
+  return endsAreUsable(block) ? rangeOf(prefix) : usableRange(prefix);
 }
+
+/** Whether devices may have the first and the last address of a block. */
+export const endsAreUsable = ({ ends, use }: Pick<Block, 'use' | 'ends'>): boolean =>
+  ends === 'usable' || (ends === undefined && use === 'translation');
 
 /** Whether a block stands for a subnet on a wire: something is in it that only subnets have. */
 export const isMeantAsSubnet = ({ vlan, group, gateway, gateway6, use }: Block): boolean =>
   vlan !== undefined || group !== undefined || gateway !== undefined || gateway6 !== undefined || use !== undefined;
+
+/** Whether addresses of a block are to be given out from now on: not where it is kept free, nor while it is being vacated. */
+export const isGivenOut = ({ standing }: Pick<Block, 'standing'>): boolean =>
+  standing !== 'kept-free' && standing !== 'being-vacated';
 
 /** Blocks that have no gateway: the ends of a link are routers, loopbacks and translation pools have no neighbours. */
 export const hasGateway = (block: Block, prefix: Prefix): boolean =>
@@ -124,7 +131,7 @@ export function fillOf(
 
 /**
  * The lowest address of a subnet that nobody has: not in the plan, not the gateway, not set aside, and not among
- * `alsoUsed` (for instance what a drawing uses). Null where the subnet is full.
+ * `alsoUsed` (for instance what a drawing uses). Null where the subnet is full, kept free or being vacated.
  */
 export function nextFreeIn(
   tree: PlanTree,
@@ -135,7 +142,7 @@ export function nextFreeIn(
   alsoUsed: ReadonlySet<bigint> = new Set(),
 ): Address | null {
   const prefix = node.space[family];
-  if (!prefix) return null;
+  if (!prefix || !isGivenOut(node.block)) return null;
   const usable = usableIn(node.block, prefix);
   const gateway = gatewayOf(node.block, prefix, brief)?.value;
   const kept = rangesIn(ranges, prefix).map((range) => range.span);

@@ -98,7 +98,7 @@ export const LabAttachment = Closed({ id: Id, name: Line, type: Line, base64: Ty
 
 /**
  * Version 2: groups, sites and separations have ids and properties of their own; addresses of a plan are a map. Version 3:
- * what students see of results has one moment.
+ * what students see of results has one moment; plans are of version 2.
  */
 export const LAB_VERSION = 3;
 /** A lab as a file: its parts, its plan, its drawings and the files that come with it. */
@@ -121,8 +121,8 @@ export const LabFile = Type.Object(
   { additionalProperties: false, title: 'Sobrin lab, version 3' },
 );
 
-/** Version 2: addresses of a plan are a map. */
-export const SUBMISSION_VERSION = 2;
+/** Version 2: addresses of a plan are a map. Version 3: plans of version 2. */
+export const SUBMISSION_VERSION = 3;
 /** What a student hands in as a file. */
 export const SubmissionFile = Type.Object(
   {
@@ -137,7 +137,7 @@ export const SubmissionFile = Type.Object(
     stage: Maybe(Id),
     origin: Maybe(Line),
   },
-  { additionalProperties: false, title: 'Sobrin submission, version 2' },
+  { additionalProperties: false, title: 'Sobrin submission, version 3' },
 );
 
 export type Requirement = Static<typeof Requirement>;

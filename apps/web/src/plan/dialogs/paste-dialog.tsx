@@ -34,6 +34,8 @@ const COLUMN_WORDS: Record<PlanColumn, string> = {
   entry: 'address, range or block',
   entry6: 'IPv6 prefix',
   name: 'name',
+  dns: 'DNS name',
+  role: 'role',
   note: 'note',
   kind: 'kind',
   site: 'site',

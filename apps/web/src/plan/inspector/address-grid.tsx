@@ -1,7 +1,8 @@
 import '../plan.css';
 import { formatAddress, lastOf, networkAddress, sizeOf } from '@sobrin/core/address';
-import { type PlanNode, gatewayOf, rangesIn, usableIn } from '@sobrin/core/plan';
+import { type PlanNode, gatewayOf, isGivenOut, rangesIn, usableIn } from '@sobrin/core/plan';
 import { RANGE_WORDS } from '../plan-tree-table';
+import { STANDING_WORDS } from '../standing-icon';
 import { usePlan, usePlanFacts, usePlanSetting } from '../use-plan';
 
 const MOST = 256n;
@@ -38,7 +39,9 @@ export function AddressGrid({ node, onTake }: { node: PlanNode; onTake: (address
                 : 'broadcast address'
               : range
                 ? RANGE_WORDS[range.use]
-                : 'free';
+                : isGivenOut(node.block)
+                  ? 'free'
+                  : STANDING_WORDS[node.block.standing!];
         const look = isGateway ? 'gateway' : entry ? 'taken' : isEnd ? 'end' : range ? 'aside' : '';
         return (
           <button
@@ -48,7 +51,7 @@ export function AddressGrid({ node, onTake }: { node: PlanNode; onTake: (address
             className={`${look}${selection.address === address ? ' chosen' : ''}`}
             aria-label={`${address}, ${words}`}
             title={`${address} ${words}`}
-            disabled={isEnd && !entry}
+            disabled={(isEnd || !isGivenOut(node.block)) && !entry}
             onClick={() => (entry ? select({ blocks: [node.id], address, range: null }) : onTake(address))}
           >
             {isGateway ? 'G' : ''}

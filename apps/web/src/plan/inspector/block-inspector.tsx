@@ -16,6 +16,8 @@ import {
   type PlanNode,
   BLOCK_USES,
   STANDINGS,
+  VOICE,
+  isFor,
   fillOf,
   freeIn,
   isSubnet,
@@ -69,7 +71,8 @@ export function BlockInspector({
   const set = (change: { [K in keyof Block]?: Block[K] | null }, title = 'change a block'): void =>
     void run(title, { kind: 'setBlock', id, set: change });
   const prefix = mainSpace(node);
-  const need = needs.find((need) => need.group && need.group.id === block.group);
+  const need = needs.find((need) => isFor(block, need));
+  const voices = needs.filter((need) => !need.group);
   const own = (problems ?? []).filter((problem) => problem.at.block === id);
   const divided = !isSubnet(node);
   return (
@@ -167,15 +170,20 @@ export function BlockInspector({
         <Row label="Group" narrow>
           <Choice
             label="Group"
-            value={block.group ?? ''}
+            value={block.group ?? (need ? need.key : '')}
             options={[
               { value: '', text: 'none' },
               ...(brief.groups ?? []).map((group) => ({
                 value: group.id,
                 text: group.site ? `${group.name}, ${group.site}` : group.name,
               })),
+              ...voices.map(({ key, name, site }) => ({ value: key, text: site ? `${name}, ${site}` : name })),
             ]}
-            onChange={(group) => set({ group: group || null })}
+            onChange={(chosen) => {
+              const voice = voices.find(({ key }) => key === chosen);
+              if (voice) set({ group: null, purpose: VOICE, site: voice.site ?? null });
+              else set({ group: chosen || null, ...(need && !need.group && { purpose: null }) });
+            }}
           />
         </Row>
         <Row label="Site" narrow>

@@ -1,7 +1,15 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { type Result } from '@sobrin/core';
 import { type Prefix, formatRange } from '@sobrin/core/address';
-import { type PlannedChange, mergeBlocks, swapBlocks, removePlanned } from '@sobrin/core/plan';
+import {
+  type PlanAddress,
+  type PlannedChange,
+  type Standing,
+  STANDINGS,
+  mergeBlocks,
+  swapBlocks,
+  removePlanned,
+} from '@sobrin/core/plan';
 import { Row, TextInput } from '../../ui/fields';
 import { Heading } from '../../ui/sections';
 import { RANGE_WORDS } from '../plan-tree-table';
@@ -54,14 +62,22 @@ export function PlanInspector({
   );
 }
 
+const STANDING_DEEDS: Record<Standing, string> = {
+  proposed: 'Propose',
+  decided: 'Decide',
+  'kept-free': 'Keep free',
+  'being-vacated': 'Vacate',
+};
+
 function AddressInspector({ address }: { address: string }) {
   const tree = usePlanFacts((facts) => facts.tree);
   const run = usePlan((state) => state.do);
   const entry = tree.plan.addresses?.[address];
   if (!entry) return null;
-  const set = (change: { name?: string; note?: string | undefined }): void => {
-    const { note, ...rest } = { ...entry, ...change };
-    run('change an address', { kind: 'setAddress', address, set: { ...rest, ...(note && { note }) } });
+  const set = (change: Partial<PlanAddress>): void => {
+    const { name, ...about } = { ...entry, ...change };
+    const said = Object.fromEntries(Object.entries(about).filter(([, text]) => text));
+    run('change an address', { kind: 'setAddress', address, set: { name, ...said } });
   };
   return (
     <>
@@ -75,8 +91,14 @@ function AddressInspector({ address }: { address: string }) {
           onCommit={(name) => set({ name: name.trim() })}
         />
       </Row>
+      <Row label="DNS name" narrow>
+        <TextInput label="DNS name" mono value={entry.dns ?? ''} onCommit={(dns) => set({ dns: dns.trim() })} />
+      </Row>
+      <Row label="Role" narrow>
+        <TextInput label="Role" value={entry.role ?? ''} onCommit={(role) => set({ role: role.trim() })} />
+      </Row>
       <Row label="Note" narrow>
-        <TextInput label="Note" value={entry.note ?? ''} onCommit={(note) => set({ note: note.trim() || undefined })} />
+        <TextInput label="Note" value={entry.note ?? ''} onCommit={(note) => set({ note: note.trim() })} />
       </Row>
       <Button
         color="error"
@@ -125,7 +147,7 @@ function SeveralInspector({ ids }: { ids: readonly string[] }) {
     <>
       <Heading title={`${ids.length} blocks`} under={names} />
       <Stack direction="row" spacing={1}>
-        {(['decided', 'proposed', 'kept-free'] as const).map((standing) => (
+        {STANDINGS.map((standing) => (
           <Button
             key={standing}
             size="small"
@@ -134,7 +156,7 @@ function SeveralInspector({ ids }: { ids: readonly string[] }) {
               run('set a standing', ...ids.map((id) => ({ kind: 'setBlock', id, set: { standing } }) as const))
             }
           >
-            {standing === 'decided' ? 'Decide' : standing === 'proposed' ? 'Propose' : 'Keep free'}
+            {STANDING_DEEDS[standing]}
           </Button>
         ))}
       </Stack>

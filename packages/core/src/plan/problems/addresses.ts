@@ -50,7 +50,7 @@ function subnetAddressProblems(
   const problems: PlanProblem[] = [];
   const gateway = gatewayOf(node.block, prefix, brief)?.value;
   const pools = ranges.filter((range) => range.range.use === 'pool');
-  const ends = node.block.use === 'translation' ? [] : unusableEnds(prefix);
+  const ends = unusableEnds(node.block, prefix);
   const owners = new Map<string, string>();
   for (const { key, value } of listed) {
     const name = tree.plan.addresses![key]!.name.trim();

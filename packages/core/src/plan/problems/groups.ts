@@ -1,37 +1,40 @@
-import { formatPrefix, usableCount } from '../../address';
-import { type Brief } from '../schema';
-import { type SubnetNeed, subnetNeeds } from '../sizing';
+import { formatPrefix, rangeSize } from '../../address';
+import { type Brief, schemesOf } from '../schema';
+import { type SubnetNeed, isFor, subnetNeeds } from '../sizing';
+import { isGivenOut, usableIn } from '../subnet';
 import { type PlanNode } from '../tree';
 import { type PlanProblem, named } from './problem';
 
 export function groupProblems(nodes: readonly PlanNode[], brief: Brief): PlanProblem[] {
   if (!nodes.length) return [];
   return subnetNeeds(brief).flatMap((need): PlanProblem[] => {
-    if (!need.group) return [];
-    const { group } = need;
-    const own = nodes.filter((node) => node.block.group === group.id);
+    const own = nodes.filter(({ block }) => isFor(block, need) && isGivenOut(block));
     if (!own.length)
       return [
         {
           code: 'GROUP_WITHOUT_SUBNET',
-          text: `${group.name}${group.site ? ` at ${group.site}` : ''}: no subnet yet, and ${need.later.value} addresses are needed later.`,
-          at: { group: group.id },
+          text: `${need.name}${need.site ? ` at ${need.site}` : ''}: no subnet yet, and ${need.later.value} addresses are needed later.`,
+          at: need.group ? { group: need.group.id } : {},
         },
       ];
-    return [...roomProblem(own, need), ...own.flatMap((node) => siteProblem(node, need))];
+    return [...roomProblem(own, need, brief), ...own.flatMap((node) => siteProblem(node, need))];
   });
 }
 
 /** How many addresses the IPv4 subnets of a group have room for, and how many they need: each has a gateway of its own. */
-export function roomOf(subnets: readonly PlanNode[], need: SubnetNeed): { room: bigint; needed: bigint } | null {
-  const four = subnets.flatMap((subnet) => subnet.space[4] ?? []);
+export function roomOf(
+  subnets: readonly PlanNode[],
+  need: SubnetNeed,
+  brief: Brief,
+): { room: bigint; needed: bigint } | null {
+  const four = subnets.flatMap(({ block, space }) => (space[4] ? [usableIn(block, space[4])] : []));
   if (!four.length) return null;
-  const room = four.reduce((sum, prefix) => sum + usableCount(prefix), 0n);
-  return { room, needed: BigInt(need.later.value + four.length - 1) };
+  const room = four.reduce((sum, range) => sum + rangeSize(range), 0n);
+  return { room, needed: BigInt(need.later.value + (four.length - 1) * schemesOf(brief).gateways) };
 }
 
-function roomProblem(own: readonly PlanNode[], need: SubnetNeed): PlanProblem[] {
-  const room = roomOf(own, need);
+function roomProblem(own: readonly PlanNode[], need: SubnetNeed, brief: Brief): PlanProblem[] {
+  const room = roomOf(own, need, brief);
   if (!room || room.room >= room.needed) return [];
   const first = own.find((node) => node.space[4])!;
   const several =

@@ -1,4 +1,6 @@
 import { type Address, type Family, type Prefix, broadcastAddress, networkAddress } from '../../address';
+import { type Block } from '../schema';
+import { endsAreUsable } from '../subnet';
 import { type PlanNode } from '../tree';
 
 export const PLAN_PROBLEMS = [
@@ -42,13 +44,14 @@ export const FAMILIES: readonly Family[] = [4, 6];
 export const spaces = (node: PlanNode): Prefix[] => FAMILIES.flatMap((family) => node.space[family] ?? []);
 export const named = ({ block }: PlanNode): string => block.name.trim() || block.prefix || 'a block without a name';
 
-/** Network and broadcast address of an IPv4 subnet, which no device can have. */
-export function unusableEnds(prefix: Prefix): { value: bigint; word: string }[] {
+/** Network and broadcast address of an IPv4 subnet, which no device can have; none where the block has its ends to use. */
+export function unusableEnds(block: Block, prefix: Prefix): { value: bigint; word: string }[] {
+  if (endsAreUsable(block)) return [];
   const [network, broadcast] = [networkAddress(prefix), broadcastAddress(prefix)];
   return [
     ...(prefix.family === 4 && network ? [{ value: network.value, word: 'network address' }] : []),
     ...(broadcast ? [{ value: broadcast.value, word: 'broadcast address' }] : []),
   ];
 }
-export const edgeWord = (prefix: Prefix, { value }: Address): string | undefined =>
-  unusableEnds(prefix).find((end) => end.value === value)?.word;
+export const edgeWord = (block: Block, prefix: Prefix, { value }: Address): string | undefined =>
+  unusableEnds(block, prefix).find((end) => end.value === value)?.word;

@@ -1,5 +1,14 @@
 import { plan, smallBrief, smallPlan } from '../../tests/plans';
-import { type Brief, type Plan, type PlanProblemCode, PLAN_PROBLEMS, planProblems } from '..';
+import {
+  type Brief,
+  type Plan,
+  type PlanProblemCode,
+  PLAN_PROBLEMS,
+  freeIn,
+  nextFreeIn,
+  planProblems,
+  planTree,
+} from '..';
 
 describe('what is wrong in a plan is named once, with where and what to do', () => {
   const codes = (document: Plan, brief: Brief = smallBrief()): PlanProblemCode[] =>
@@ -166,5 +175,54 @@ describe('what is wrong in a plan is named once, with where and what to do', () 
         { ...smallBrief(), rules: { privateOnly: false } },
       ),
     ).toEqual(['OUTSIDE_ROOT']);
+  });
+  describe('the phones of a site', () => {
+    const brief = (): Brief => ({
+      ...smallBrief(),
+      groups: smallBrief().groups!.map((group) => (group.id === 'tickets' ? { ...group, needs: ['phones'] } : group)),
+    });
+    const withPhones = (prefix?: string) =>
+      plan((plan) => {
+        if (prefix) plan.blocks.voice = { prefix, name: 'Voice', site: 'Valley', purpose: 'phones', vlan: 30 };
+      });
+    test('without a subnet are told, and so is one too small for them', () => {
+      expect(planProblems(withPhones(), brief())).toMatchObject([
+        { code: 'GROUP_WITHOUT_SUBNET', text: 'Phones at Valley: no subnet yet, and 41 addresses are needed later.' },
+      ]);
+      expect(planProblems(withPhones('10.84.2.0/28'), brief())).toMatchObject([
+        { code: 'TOO_SMALL', at: { block: 'voice' }, text: expect.stringMatching(/Take a \/26/) as string },
+      ]);
+      expect(codes(withPhones('10.84.2.0/26'), brief())).toEqual([]);
+    });
+    test('are not those of another site, and a group’s block is nobody’s phones', () => {
+      const elsewhere = withPhones('10.84.5.0/26');
+      elsewhere.blocks.voice!.site = 'Middle';
+      expect(codes(elsewhere, brief())).toEqual(['GROUP_WITHOUT_SUBNET']);
+      const taken = withPhones('10.84.2.0/26');
+      taken.blocks.voice!.group = 'tickets';
+      expect(codes(taken, brief())).toContain('GROUP_WITHOUT_SUBNET');
+    });
+  });
+  test('a subnet with both ends usable has room for two more, and they may be addresses and gateways', () => {
+    const ends = plan((plan) => {
+      Object.assign(plan.blocks.winch!, { prefix: '10.84.4.0/29', ends: 'usable', gateway: '10.84.4.0' });
+      plan.addresses!['10.84.4.7'] = { name: 'WINCH-8' };
+    });
+    const brief = smallBrief();
+    brief.groups![2]!.later = 7;
+    expect(codes(ends, brief)).toEqual([]);
+    brief.groups![2]!.later = 8;
+    expect(codes(ends, brief)).toEqual(['TOO_SMALL']);
+    delete ends.blocks.winch!.ends;
+    brief.groups![2]!.later = 4;
+    expect(codes(ends, brief)).toEqual(['GATEWAY', 'ADDRESS_UNUSABLE']);
+  });
+  test('a subnet that is being vacated is its group’s no more, and nothing of it is offered', () => {
+    const vacated = plan((plan) => void (plan.blocks.winch!.standing = 'being-vacated'));
+    expect(codes(vacated)).toEqual(['GROUP_WITHOUT_SUBNET']);
+    const tree = planTree(vacated);
+    expect(nextFreeIn(tree, tree.nodes.get('winch')!, 4, smallBrief())).toBeNull();
+    // It is in use all the same: nobody else gets its space.
+    expect(freeIn(tree, 'middle', 4)!.next(28)).not.toMatchObject({ value: tree.nodes.get('winch')!.space[4]!.value });
   });
 });

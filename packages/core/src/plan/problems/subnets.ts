@@ -50,7 +50,7 @@ function gatewayProblem(node: PlanNode, prefix: Prefix, brief: Brief): PlanProbl
   const isLinkLocal = prefix.family === 6 && formatAddress(read.value).startsWith('fe80:');
   if (isLinkLocal) return [];
   if (!contains(prefix, read.value)) return problem(`the gateway ${text} lies outside ${formatPrefix(prefix)}.`);
-  const edge = edgeWord(prefix, read.value);
+  const edge = edgeWord(node.block, prefix, read.value);
   if (edge) return problem(`the gateway ${text} is the ${edge} of ${formatPrefix(prefix)}.`);
   const wanted = schemeGateway(node.block, prefix, brief);
   return sameAddress(wanted, read.value)

@@ -6,6 +6,7 @@ import {
   type PlanProblemCode,
   compareWithDrawing,
   differenceWords,
+  isGivenOut,
   isSubnet,
   roomOf,
 } from '../../plan';
@@ -27,7 +28,7 @@ const same = (a: string, b: string): boolean => a.trim().toLowerCase() === b.tri
  */
 function subnetsFor({ plan }: CheckContext, group: Group): PlanNode[] {
   const planned = [...plan.tree.nodes.values()].filter(
-    (node) => (node.space[4] ?? node.space[6]) && node.block.standing !== 'kept-free',
+    (node) => (node.space[4] ?? node.space[6]) && isGivenOut(node.block),
   );
   const grouped = planned.filter((node) => node.block.group === group.id);
   if (grouped.length) return grouped;
@@ -66,7 +67,7 @@ export const planRoomRule = defineRule({
   evaluate: (rule, context) =>
     eachGroup(context, rule.group, (nodes, group) => {
       const need = context.plan.needs.find((need) => need.group?.id === group.id)!;
-      const found = roomOf(nodes, need);
+      const found = roomOf(nodes, need, context.brief);
       if (!found)
         return item(true, `${group.name}: ${written(nodes[0]!)}, and a subnet of IPv6 holds any number.`, ...nodes);
       const four = nodes.flatMap((node) => (node.space[4] ? formatPrefix(node.space[4]) : []));
