@@ -119,3 +119,40 @@ test('an assistant sees the class and its results, and finds nothing there to ch
   ).find(({ login }) => login === 'tobias.ferreira')!;
   await page.request.patch(`/api/courses/${id}/roster/${tobias.id}`, { headers, data: { role: 'student' } });
 });
+
+test('labs are put in order and taken out of their course, and a course is deleted with what hangs on it', async ({
+  page,
+}) => {
+  await signIn(page, 'Maren Osterkamp');
+  const headers = { 'x-sobrin-request': '1' };
+  const made = await page.request.post('/api/courses', { headers, data: { title: 'A course to go' } });
+  const { id } = (await made.json()) as { id: string };
+  for (const title of ['First of two', 'Second of two'])
+    await page.request.post(`/api/courses/${id}/labs`, { headers, data: { title } });
+  await page.goto('/');
+  const panel = page.getByRole('region', { name: 'A course to go' });
+  const more = async (of: string, entry: RegExp): Promise<void> => {
+    await page.getByRole('button', { name: `More about ${of}` }).click();
+    await page.getByRole('menuitem', { name: entry }).click();
+  };
+  await more('Second of two', /Move up/);
+  await expect(panel.getByRole('listitem').first()).toContainText('Second of two');
+  await page.reload();
+  await expect(panel.getByRole('listitem').first()).toContainText('Second of two');
+  await more('Second of two', /Take out of the course/);
+  await expect(page.getByRole('dialog')).toContainText('Nothing was handed in yet.');
+  await page.getByRole('button', { name: 'Take it out' }).click();
+  await expect(panel.getByRole('listitem')).toHaveCount(1);
+  await panel.getByRole('button', { name: 'From your library' }).click();
+  await page.getByRole('button', { name: 'Delete Second of two' }).click();
+  await page.getByRole('button', { name: 'Delete the lab' }).click();
+  await expect(page.getByRole('button', { name: 'Delete Second of two' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Close' }).click();
+  await more('A course to go', /Delete the course/);
+  await expect(page.getByRole('dialog')).toContainText('1 lab');
+  await page.getByRole('button', { name: 'Delete the course' }).click();
+  await expect(panel).toHaveCount(0);
+  await page.reload();
+  await expect(page.getByRole('region', { name: 'Networks 1' })).toBeVisible();
+  await expect(panel).toHaveCount(0);
+});

@@ -1,12 +1,17 @@
+import { type LatePenalty } from '@sobrin/core/spec';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
   IsArray,
   IsIn,
+  IsInt,
   IsOptional,
   IsString,
+  IsUUID,
   Length,
   Matches,
+  Max,
+  Min,
   ValidateBy,
   ValidateNested,
 } from 'class-validator';
@@ -70,6 +75,23 @@ export class ChangeCourseRequest extends CourseTerms {
   @Length(1, 120)
   @IsWritten()
   title?: string;
+}
+
+/** What is removed for good with all that hangs on it: whoever asks says how much they were told that is. */
+export class RemovalRequest {
+  /** How many attempts were handed in, as it was shown; where there are more by now, nothing is removed. */
+  @IsInt()
+  @Min(0)
+  @Max(2_000_000_000)
+  attempts!: number;
+}
+
+/** Courses, or labs of a course, in the order in which they are to be listed. */
+export class OrderRequest {
+  @IsArray()
+  @ArrayMaxSize(1000)
+  @IsUUID(undefined, { each: true })
+  ids!: string[];
 }
 
 export class RosterEntry {
@@ -179,5 +201,8 @@ export interface LabSummary {
   /** How many students have handed in (instructor), or the student's own state. */
   handedIn: number;
   checked: number;
-  mine: { attempts: number; points: number | null; of: number | null } | null;
+  /** All attempts that were handed in; of a student the own ones. */
+  attempts: number;
+  /** Points only where they are to be seen. */
+  mine: { attempts: number; points: number | null; of: number | null; penalty: LatePenalty | null } | null;
 }

@@ -94,6 +94,8 @@ export interface LibraryLab {
   title: string;
   owner: string;
   mayEdit: boolean;
+  /** Whether it lies in the person's own library. */
+  isOwner: boolean;
   /** Titles of one's courses that got it. */
   courses: string[];
 }

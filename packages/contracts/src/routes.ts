@@ -24,6 +24,8 @@ import {
   type Invitation,
   type Member,
   type OneTimeLink,
+  OrderRequest,
+  RemovalRequest,
 } from './courses';
 import {
   type AnyDocument,
@@ -113,7 +115,10 @@ export const ROUTES = {
 
   'GET courses': answers<CourseSummary[]>(),
   'POST courses': takes(CreateCourseRequest).answers<CourseSummary>(),
+  'PUT courses': takes(OrderRequest).answers<Nothing>(),
   'PATCH courses/:id': takes(ChangeCourseRequest).answers<Nothing>(),
+  'POST courses/:id/removal': takes(RemovalRequest).answers<Nothing>(),
+  'PUT courses/:id/labs': takes(OrderRequest).answers<Nothing>(),
   'GET invitations': answers<Invitation[]>(),
   'POST courses/:id/membership': answers<Nothing>(),
   'DELETE courses/:id/membership': answers<Nothing>(),
@@ -126,11 +131,13 @@ export const ROUTES = {
   'POST courses/:id/labs': takes(CreateLabRequest).answers<{ id: string }>(),
   'POST courses/:id/labs/import': takes(ImportLabRequest).answers<{ id: string }>(),
   'GET library': answers<LibraryLab[]>(),
+  'DELETE library/:id': answers<Nothing>(),
   'POST courses/:id/assignments': takes(HandOutRequest).answers<{ id: string }>(),
   'GET labs/:id/editors': answers<LabEditors>(),
   'PUT labs/:id/editors': takes(NameEditorsRequest).answers<LabEditors>(),
   'GET labs/:id': answers<LabView>(),
   'PATCH labs/:id': takes(ChangeLabRequest).answers<LabView>(),
+  'POST labs/:id/removal': takes(RemovalRequest).answers<Nothing>(),
   'POST labs/:id/release': answers<LabView>(),
   'GET labs/:id/versions': answers<LabVersionView[]>(),
   'POST labs/:id/versions': answers<LabView>(),

@@ -17,6 +17,8 @@ export interface Rights {
   /** What a course got. `do` it as its student, `look` at what comes with it, `see` all of it as staff, decide on it (`teach`). */
   lab: 'do' | 'look' | 'see' | 'teach' | 'edit' | 'own';
   submission: 'see' | 'teach';
+  /** A lab itself, whichever courses have it. */
+  libraryLab: 'own';
   document: 'read' | 'edit' | 'show';
   attachment: 'read';
   session: 'end';
@@ -30,6 +32,7 @@ export interface Granted {
   course: Course;
   lab: Assignment;
   submission: { submission: Submission; assignment: Assignment };
+  libraryLab: Lab;
   /** The lab that a document belongs to; null where it is one of the person's own work. */
   document: { id: string; lab: Lab | null; mayEdit: boolean };
   attachment: Attachment;
@@ -58,6 +61,7 @@ export class AccessService {
       course: (wanted: Rights['course']) => this.course(me, wanted, id),
       lab: (wanted: Rights['lab']) => this.lab(me, wanted, id),
       submission: (wanted: Rights['submission']) => this.submission(me, wanted, id),
+      libraryLab: () => this.libraryLab(me, id),
       document: (wanted: Rights['document']) => this.document(me, wanted, id),
       attachment: () => this.attachment(me, id),
       session: () => this.session(me, id),
@@ -130,6 +134,12 @@ export class AccessService {
     const submission = await this.db.manager.findOneBy(Submission, { id });
     if (!submission) throw refuse.missing('submission');
     return { submission, assignment: await this.lab(me, right, submission.assignmentId) };
+  }
+
+  private async libraryLab(me: Me, id: string): Promise<Lab> {
+    const lab = await this.db.manager.findOneBy(Lab, { id, ownerId: me.id });
+    if (!lab) throw refuse.missing('lab');
+    return lab;
   }
 
   private async document(me: Me, right: Rights['document'], id: string): Promise<Granted['document']> {

@@ -1,4 +1,10 @@
-import { ROUTES, type RouteName, type StudentAttempt, type StudentLabView } from '@sobrin/contracts';
+import {
+  type CourseSummary,
+  ROUTES,
+  type RouteName,
+  type StudentAttempt,
+  type StudentLabView,
+} from '@sobrin/contracts';
 import { randomUUID } from 'node:crypto';
 import { firstValueFrom } from 'rxjs';
 import { DataSource } from 'typeorm';
@@ -118,7 +124,14 @@ test('nothing of reference, spec, plan or others’ work is in any answer, strea
     await demo.maren.send('patch', `labs/${lab}`, { base: revision, policy: { ...policy, shown } }).expect(200);
     return (await demo.zofia.get(`my/labs/${lab}/attempts/${attempt.id}`).expect(200)).body as StudentAttempt;
   };
+  const pointsSeen = async (): Promise<unknown[]> => {
+    const courses = (await demo.zofia.get('courses')).body as CourseSummary[];
+    const { submissions } = (await demo.zofia.get(`my/labs/${lab}`)).body as StudentLabView;
+    return [courses[0]!.labs.find(({ id }) => id === lab)!.mine!.points, submissions[0]!.points];
+  };
+  expect(await pointsSeen()).toEqual([expect.any(Number), expect.any(Number)]);
   expect((await whatIsShown({ what: 'nothing' })).result).toBeNull();
+  expect(await pointsSeen()).toEqual([null, null]);
   const keys = ({ result }: StudentAttempt): string[] => Object.keys(result!).sort();
   expect(keys(await whatIsShown({ what: 'sections' }))).toEqual(['of', 'penalty', 'points', 'sections']);
   for (const strength of ['that', 'where', 'what']) {

@@ -110,6 +110,10 @@ describe('every route of the API', () => {
     'post /api/auth/second-factor/end': { password: 'x' },
     'post /api/courses': { title: 'Mine' },
     'post /api/courses/{id}/roster': { students: [] },
+    'put /api/courses': { ids: [] },
+    'put /api/courses/{id}/labs': { ids: [] },
+    'post /api/courses/{id}/removal': { attempts: 0 },
+    'post /api/labs/{id}/removal': { attempts: 0 },
     'patch /api/courses/{id}': { title: 'Mine' },
     'patch /api/courses/{id}/roster/{student}': { name: 'Mine' },
     'post /api/courses/{id}/assignments': { lab: randomUUID() },
@@ -142,7 +146,7 @@ describe('every route of the API', () => {
       [/^\/api\/(my\/)?labs\/\{id\}/, lab.id],
       [/^\/api\/submissions\/\{id\}/, submitted.submissionId!],
       [/^\/api\/documents\/\{id\}/, lab.referenceId],
-      [/^\/api\/(attachments|auth\/sessions|jobs)\/\{id\}/, randomUUID()],
+      [/^\/api\/(attachments|auth\/sessions|jobs|library)\/\{id\}/, randomUUID()],
     ];
     return Object.entries(body.paths).flatMap(([route, methods]) => {
       const id = ids.find(([pattern]) => pattern.test(route))?.[1] ?? '';
@@ -182,7 +186,7 @@ describe('every route of the API', () => {
     [/^\w+ \/api\/(labs|submissions)\/\{id\}/, ['owner', 'instructor']],
     [/^get \/api\/documents\/\{id\}/, ['owner', ...STAFF]],
     [/^\w+ \/api\/documents\/\{id\}/, ['owner']],
-    [/^\w+ \/api\/(attachments|auth\/sessions|jobs)\/\{id\}$/, []],
+    [/^\w+ \/api\/(attachments|auth\/sessions|jobs|library)\/\{id\}$/, []],
   ];
 
   test('asks what somebody is in the course, and whose the lab is', async () => {

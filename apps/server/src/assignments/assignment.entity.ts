@@ -28,6 +28,10 @@ export class Assignment {
   @Column('timestamptz', { name: 'due_at', nullable: true })
   dueAt!: Date | null;
 
+  /** Its place among the labs of the course, from 0; null for one that came since they were put in order. */
+  @Column('integer', { nullable: true })
+  position!: number | null;
+
   @Column('timestamptz', { name: 'created_at' })
   createdAt!: Date;
 }

@@ -42,4 +42,8 @@ export class Membership {
   /** Null while it is an invitation, which gives no rights. */
   @Column('timestamptz', { name: 'accepted_at', nullable: true })
   acceptedAt!: Date | null;
+
+  /** The course's place among those of the person, from 0; null for one that came since they put them in order. */
+  @Column('integer', { nullable: true })
+  position!: number | null;
 }

@@ -10,6 +10,8 @@ import {
   type Me,
   type Member,
   type OneTimeLink,
+  OrderRequest,
+  RemovalRequest,
 } from '@sobrin/contracts';
 import { Needs, TheObject } from '../access/access.guard';
 import { CurrentUser } from '../accounts/session.guard';
@@ -17,12 +19,14 @@ import { Answers } from '../platform/route';
 import { type Course } from './course.entity';
 import { CoursesService } from './courses.service';
 import { MembersService } from './members.service';
+import { RemovalService } from './removal.service';
 
 @Controller()
 export class CoursesController {
   constructor(
     private readonly courses: CoursesService,
     private readonly members: MembersService,
+    private readonly removal: RemovalService,
   ) {}
 
   @Answers('GET courses')
@@ -41,6 +45,27 @@ export class CoursesController {
   @HttpCode(204)
   change(@TheObject() course: Course, @Body() request: ChangeCourseRequest): Promise<void> {
     return this.courses.change(course, request);
+  }
+
+  /** The order in which the person's own courses are listed. */
+  @Answers('PUT courses')
+  @HttpCode(204)
+  order(@CurrentUser() me: Me, @Body() { ids }: OrderRequest): Promise<void> {
+    return this.courses.order(me, ids);
+  }
+
+  @Needs('teach', 'course')
+  @Answers('PUT courses/:id/labs')
+  @HttpCode(204)
+  orderLabs(@TheObject() course: Course, @Body() { ids }: OrderRequest): Promise<void> {
+    return this.courses.orderLabs(course, ids);
+  }
+
+  @Needs('teach', 'course')
+  @Answers('POST courses/:id/removal')
+  @HttpCode(204)
+  removeCourse(@TheObject() course: Course, @Body() { attempts }: RemovalRequest): Promise<void> {
+    return this.removal.course(course, attempts);
   }
 
   @Answers('GET invitations')

@@ -7,10 +7,12 @@ import {
   type LabSummary,
   type Me,
 } from '@sobrin/contracts';
+import { type Policy, latePenalty, shownNow } from '@sobrin/core/spec';
 import { randomUUID } from 'node:crypto';
 import { DataSource, In, IsNull, Not } from 'typeorm';
 import { Assignment } from '../assignments/assignment.entity';
 import { type CheckFacts, newestChecks } from '../checks/newest-checks';
+import { StoredDocument } from '../documents/document.entity';
 import { Submission } from '../submissions/submission.entity';
 import { Course, Membership } from './course.entity';
 
@@ -18,14 +20,20 @@ import { Course, Membership } from './course.entity';
 export class CoursesService {
   constructor(@InjectDataSource() private readonly db: DataSource) {}
 
-  /** The courses of a person with their labs, newest first. */
-  async list(me: Me): Promise<CourseSummary[]> {
+  /** The courses of a person with their labs: as they were put in order, and what came since on top. */
+  async list(me: Me, now = new Date()): Promise<CourseSummary[]> {
     const mine = await this.db.manager.findBy(Membership, { accountId: me.id, acceptedAt: Not(IsNull()) });
     const roles = new Map(mine.map(({ courseId, role }) => [courseId, role]));
     const ids = In([...roles.keys()]);
-    const courses = await this.db.manager.find(Course, { where: { id: ids }, order: { createdAt: 'DESC' } });
+    const places = new Map(mine.map(({ courseId, position }) => [courseId, position ?? -1]));
+    const courses = (await this.db.manager.find(Course, { where: { id: ids }, order: { createdAt: 'DESC' } })).sort(
+      (a, b) => places.get(a.id)! - places.get(b.id)!,
+    );
     const assignments = (
-      await this.db.manager.find(Assignment, { where: { courseId: ids }, order: { createdAt: 'ASC' } })
+      await this.db.manager.find(Assignment, {
+        where: { courseId: ids },
+        order: { position: { direction: 'ASC', nulls: 'LAST' }, createdAt: 'ASC' },
+      })
     ).filter(({ courseId, releasedAt }) => releasedAt !== null || roles.get(courseId) !== 'student');
     const students = await this.db.manager.findBy(Membership, { courseId: ids, role: 'student' });
     const [attended, taught] = [true, false].map((attends) =>
@@ -33,12 +41,13 @@ export class CoursesService {
     );
     const submissions = await this.db.manager.find(Submission, {
       where: [{ assignmentId: In(taught!) }, { assignmentId: In(attended!), studentId: me.id }],
-      select: { id: true, assignmentId: true, studentId: true, attempt: true },
+      select: { id: true, assignmentId: true, studentId: true, attempt: true, handedInAt: true, late: true },
     });
     const checks = await newestChecks(
       this.db.manager,
       submissions.map((submission) => submission.id),
     );
+    const policies = await this.policies(assignments.filter(({ id }) => attended!.includes(id)));
     return courses.map((course) => {
       const role = roles.get(course.id)!;
       return {
@@ -52,7 +61,8 @@ export class CoursesService {
               assignment,
               submissions.filter((submission) => submission.assignmentId === assignment.id),
               checks,
-              role === 'student' ? me.id : null,
+              role === 'student' ? { id: me.id, policy: policies.get(assignment.lab.policyId) ?? {} } : null,
+              now,
             ),
           ),
       };
@@ -81,6 +91,32 @@ export class CoursesService {
     await this.db.manager.update(Course, { id: course.id }, { title, term, timeZone });
   }
 
+  /** What of the labs' rules says what students see. */
+  private async policies(assignments: readonly Assignment[]): Promise<ReadonlyMap<string, Policy>> {
+    const found = await this.db.manager.findBy(StoredDocument, {
+      id: In(assignments.map(({ lab }) => lab.policyId)),
+    });
+    return new Map(found.map(({ id, content }) => [id, content as Policy]));
+  }
+
+  /** Puts a person's courses in order; those that are not named come first. */
+  async order(me: Me, ids: readonly string[]): Promise<void> {
+    await this.db.transaction(async (manager) => {
+      await manager.update(Membership, { accountId: me.id }, { position: null });
+      for (const [position, courseId] of ids.entries())
+        await manager.update(Membership, { accountId: me.id, courseId }, { position });
+    });
+  }
+
+  /** Puts the labs of a course in order; those that are not named come last. */
+  async orderLabs({ id: courseId }: Course, ids: readonly string[]): Promise<void> {
+    await this.db.transaction(async (manager) => {
+      await manager.findOneOrFail(Course, { where: { id: courseId }, lock: { mode: 'pessimistic_write' } });
+      await manager.update(Assignment, { courseId }, { position: null });
+      for (const [position, id] of ids.entries()) await manager.update(Assignment, { courseId, id }, { position });
+    });
+  }
+
   async byId(id: string): Promise<Course> {
     return this.db.manager.findOneByOrFail(Course, { id });
   }
@@ -97,25 +133,34 @@ function summary(
   assignment: Assignment,
   submissions: readonly Submission[],
   checks: ReadonlyMap<string, CheckFacts>,
-  /** The student who asks; null for staff. */
-  student: string | null,
+  /** The student who asks, and the rules of the lab; null for staff. */
+  student: { id: string; policy: Policy } | null,
+  now: Date,
 ): LabSummary {
   const newest = new Map<string, Submission>();
   for (const submission of submissions)
     if (submission.attempt > (newest.get(submission.studentId)?.attempt ?? 0))
       newest.set(submission.studentId, submission);
-  const own = student === null ? undefined : newest.get(student);
-  const check = own && checks.get(own.id);
+  const own = student === null ? undefined : newest.get(student.id);
+  const isShown = student !== null && shownNow(student.policy, assignment.dueAt, now) !== 'nothing';
+  const check = own && isShown ? checks.get(own.id) : undefined;
   return {
     id: assignment.id,
     title: assignment.lab.title,
     isReleased: assignment.releasedAt !== null,
     dueAt: assignment.dueAt?.toISOString() ?? null,
+    attempts: submissions.length,
     handedIn: newest.size,
     checked: [...newest.values()].filter((submission) => checks.has(submission.id)).length,
     mine:
       student === null
         ? null
-        : { attempts: own?.attempt ?? 0, points: check?.points ?? null, of: check?.outOf ?? null },
+        : {
+            attempts: own?.attempt ?? 0,
+            points: check?.points ?? null,
+            of: check?.outOf ?? null,
+            penalty:
+              own?.late && check ? latePenalty(student.policy, assignment.dueAt, own.handedInAt, check.points) : null,
+          },
   };
 }

@@ -87,6 +87,7 @@ export class MembersService {
         name: once[at]!.name,
         group: once[at]!.group ?? '',
         acceptedAt: isNew ? new Date() : null,
+        position: null,
       }));
       const ids = rows.map(({ accountId }) => accountId);
       // Two rosters at once: always in the same order, or each waits for the other.

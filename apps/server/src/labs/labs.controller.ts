@@ -11,6 +11,7 @@ import {
   type LibraryLab,
   type Me,
   NameEditorsRequest,
+  RemovalRequest,
 } from '@sobrin/contracts';
 import { type LabFile } from '@sobrin/core/spec';
 import { type Observable, ignoreElements, map, merge } from 'rxjs';
@@ -19,13 +20,14 @@ import { AccessService } from '../access/access.service';
 import { CurrentUser } from '../accounts/session.guard';
 import { Assignment } from '../assignments/assignment.entity';
 import { type Course } from '../courses/course.entity';
+import { RemovalService } from '../courses/removal.service';
 import { DocumentsService } from '../documents/documents.service';
 import { liveEvents } from '../documents/live';
 import { PresenceService, presentEvents } from '../documents/presence.service';
 import { JobsService } from '../jobs/jobs.service';
 import { refuse } from '../platform/refusal';
 import { Answers } from '../platform/route';
-import { documentsOf } from './lab.entity';
+import { type Lab, documentsOf } from './lab.entity';
 import { LabsService } from './labs.service';
 import { LibraryService } from './library.service';
 import { LabVersionsService } from './versions.service';
@@ -40,6 +42,7 @@ export class LabsController {
     private readonly jobs: JobsService,
     private readonly access: AccessService,
     private readonly labVersions: LabVersionsService,
+    private readonly removal: RemovalService,
   ) {}
 
   @Needs('teach', 'course')
@@ -65,6 +68,14 @@ export class LabsController {
   @Answers('GET library')
   list(@CurrentUser() me: Me): Promise<LibraryLab[]> {
     return this.library.list(me);
+  }
+
+  /** Removes a lab of one's own that no course has. */
+  @Needs('own', 'libraryLab')
+  @Answers('DELETE library/:id')
+  @HttpCode(204)
+  async discard(@TheObject() lab: Lab): Promise<void> {
+    await this.library.remove(lab);
   }
 
   @Needs('teach', 'course')
@@ -110,6 +121,14 @@ export class LabsController {
   ): Promise<LabView> {
     await this.labs.change(me, assignment, change);
     return this.labs.viewAgain(me, assignment);
+  }
+
+  /** Takes the lab out of the course, with all that was done for it there. */
+  @Needs('teach', 'lab')
+  @Answers('POST labs/:id/removal')
+  @HttpCode(204)
+  async remove(@TheObject() assignment: Assignment, @Body() { attempts }: RemovalRequest): Promise<void> {
+    await this.removal.lab(assignment, attempts);
   }
 
   @Needs('teach', 'lab')

@@ -1,14 +1,16 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type LabEditors, type LibraryLab, type Me } from '@sobrin/contracts';
+import { plural } from '@sobrin/core';
 import { randomUUID } from 'node:crypto';
 import { DataSource, In, IsNull, Not } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { Assignment } from '../assignments/assignment.entity';
 import { Course, Membership } from '../courses/course.entity';
 import { MembersService } from '../courses/members.service';
+import { StoredDocument } from '../documents/document.entity';
 import { refuse } from '../platform/refusal';
-import { Lab, LabEditor } from './lab.entity';
+import { Lab, LabEditor, documentsOf } from './lab.entity';
 import { LabsService } from './labs.service';
 
 const TEACHES = { role: 'instructor', acceptedAt: Not(IsNull()) } as const;
@@ -37,6 +39,7 @@ export class LibraryService {
       id,
       title,
       owner: owners.find((owner) => owner.id === ownerId)!.name,
+      isOwner: ownerId === me.id,
       mayEdit: ownerId === me.id || edited.some(({ labId }) => labId === id),
       courses: courses
         .filter((course) => got.some(({ labId, courseId }) => labId === id && courseId === course.id))
@@ -66,6 +69,21 @@ export class LibraryService {
       });
     });
     return id;
+  }
+
+  /** Removes a lab of the person's own for good, with its versions; refused while a course has it. */
+  async remove({ id }: Lab): Promise<void> {
+    await this.db.transaction(async (manager) => {
+      const lab = await manager.findOne(Lab, { where: { id }, lock: { mode: 'pessimistic_write' } });
+      if (!lab) throw refuse.missing('lab');
+      const held = await manager.countBy(Assignment, { labId: id });
+      if (held)
+        throw refuse.state(
+          `${plural(held, 'course has', 'courses have')} "${lab.title}": take it out there first. Nothing was removed.`,
+        );
+      await manager.delete(Lab, { id });
+      await manager.delete(StoredDocument, { id: In(documentsOf(lab)) });
+    });
   }
 
   /** Who may change a lab beside its owner, and who else teaches the course. */

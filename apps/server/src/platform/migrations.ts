@@ -5,6 +5,7 @@ import { Assignments1764475200000 } from './migration-assignments';
 import { ConfigTexts1764496800000 } from './migration-config-texts';
 import { Formats1764486000000 } from './migration-formats';
 import { Memberships1764482400000 } from './migration-memberships';
+import { Order1764500400000 } from './migration-order';
 import { Presence1764489600000 } from './migration-presence';
 import { SecondFactor1764493200000 } from './migration-second-factor';
 import { Records1764478800000 } from './migration-records';
@@ -327,4 +328,5 @@ export const MIGRATIONS = [
   Presence1764489600000,
   SecondFactor1764493200000,
   ConfigTexts1764496800000,
+  Order1764500400000,
 ];

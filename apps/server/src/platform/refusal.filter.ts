@@ -4,6 +4,9 @@ import { type Refusal } from '@sobrin/contracts';
 import { type Response } from 'express';
 import { BodyRefused } from './request-reader';
 
+/** PostgreSQL's code where a row points at one that is not there (SQLSTATE, class 23). */
+const REMOVED_MEANWHILE = '23503';
+
 /** Turns whatever goes wrong into one shape: a sentence, never a stack trace. */
 @Catch()
 export class RefusalFilter implements ExceptionFilter {
@@ -46,6 +49,8 @@ export class RefusalFilter implements ExceptionFilter {
               : `The request is larger than ${limit! / 1000} kB, the most that is taken here. Nothing was stored.`,
         },
       };
+    if ((error as { code?: string }).code === REMOVED_MEANWHILE)
+      return { status: 404, body: { message: 'What this belongs to was removed meanwhile. Nothing was stored.' } };
     if (status !== undefined && status >= 400 && status < 500)
       return { status, body: { message: 'The request cannot be read. Nothing was stored.' } };
     return {

@@ -12,6 +12,7 @@ const lab = (title: string, more: Partial<LabSummary> = {}): LabSummary => ({
   dueAt: null,
   handedIn: 0,
   checked: 0,
+  attempts: 0,
   mine: null,
   ...more,
 });
@@ -54,9 +55,9 @@ test('a student sees the own state of each lab, and nothing to add', async () =>
   await open('student', [
     course(
       [
-        lab('A', { mine: { attempts: 0, points: null, of: null } }),
-        lab('B', { mine: { attempts: 2, points: null, of: null } }),
-        lab('C', { mine: { attempts: 1, points: 33.5, of: 39 } }),
+        lab('A', { mine: { attempts: 0, points: null, of: null, penalty: null } }),
+        lab('B', { mine: { attempts: 2, points: null, of: null, penalty: null } }),
+        lab('C', { mine: { attempts: 1, points: 33.5, of: 39, penalty: null } }),
       ],
       'student',
     ),

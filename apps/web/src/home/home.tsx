@@ -18,13 +18,16 @@ import { api } from '../api/client';
 import { pickText } from '../api/files';
 import { useChange, useCourses, useMe } from '../api/queries';
 import { Mark } from '../ui/mark';
+import { markWords } from '../ui/mark-words';
+import { MenuTool } from '../ui/menu-tool';
 import { Panel } from '../ui/panel';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { PersonMenu } from '../ui/person-menu';
-import { ownZone, points, whenIn } from '../ui/words';
+import { ownZone, whenIn } from '../ui/words';
 import { Invitations } from './invitations';
 import { LibraryDialog } from './library-dialog';
+import { useRemoval } from './use-removal';
 
 export function Home() {
   // Nobody while somebody signs out.
@@ -33,6 +36,8 @@ export function Home() {
   const isStaff = mayCreateCourses || (courses.data?.some(({ role }) => role !== 'student') ?? false);
   const create = useChange((title: string) => api('POST courses', {}, { title, timeZone: ownZone() }), ['courses']);
   const [asking, setAsking] = useState(false);
+  const removal = useRemoval();
+  const order = useChange((given: { ids: string[] }) => api('PUT courses', {}, given), ['courses']);
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
       <TopBar
@@ -70,9 +75,21 @@ export function Home() {
               </Empty>
             </Panel>
           )}
-          {courses.data?.map((course) => (
-            <Course key={course.id} course={course} />
+          {removal.error && <Failure error={removal.error} />}
+          {order.isError && <Failure error={order.error} />}
+          {courses.data?.map((course, at, all) => (
+            <Course
+              key={course.id}
+              course={course}
+              onRemove={(lab) => removal.ask({ course, lab })}
+              moves={movesOf(
+                all.map(({ id }) => id),
+                at,
+                (ids) => order.mutate({ ids }),
+              )}
+            />
           ))}
+          {removal.dialog}
         </Stack>
       </Box>
       <AskTitle
@@ -86,7 +103,35 @@ export function Home() {
   );
 }
 
-function Course({ course }: { course: CourseSummary }) {
+interface Moves {
+  up: (() => void) | undefined;
+  down: (() => void) | undefined;
+}
+
+/** What puts one of several a place up or down. */
+function movesOf(ids: readonly string[], at: number, put: (ids: string[]) => void): Moves {
+  const exchange = (other: number) => (): void => {
+    const next = [...ids];
+    [next[at], next[other]] = [next[other]!, next[at]!];
+    put(next);
+  };
+  return { up: at > 0 ? exchange(at - 1) : undefined, down: at < ids.length - 1 ? exchange(at + 1) : undefined };
+}
+const moveEntries = ({ up, down }: Moves) => [
+  { text: 'Move up', off: !up, run: () => up?.() },
+  { text: 'Move down', off: !down, run: () => down?.() },
+];
+
+function Course({
+  course,
+  onRemove,
+  moves,
+}: {
+  course: CourseSummary;
+  /** Asks whether a lab, or the course, is to go. */
+  onRemove: (lab: LabSummary | null) => void;
+  moves: Moves;
+}) {
   const navigate = useNavigate();
   const isStaff = course.role !== 'student';
   const teaches = course.role === 'instructor';
@@ -97,6 +142,10 @@ function Course({ course }: { course: CourseSummary }) {
     const file = await pickText('.json,application/json');
     return file && api('POST courses/:id/labs/import', { id: course.id }, { text: file.text });
   }, ['courses']);
+  const order = useChange(
+    (given: { ids: string[] }) => api('PUT courses/:id/labs', { id: course.id }, given),
+    ['courses'],
+  );
   const open = (lab: { id: string } | null): void => void (lab && navigate(`/labs/${lab.id}/brief`));
   return (
     <Panel
@@ -109,6 +158,13 @@ function Course({ course }: { course: CourseSummary }) {
               People
             </Link>
             {` · ${plural(course.students, 'student')}`}
+            <MenuTool
+              name={`More about ${course.title}`}
+              entries={[
+                ...moveEntries(moves),
+                ...(teaches ? [{ text: 'Delete the course …', run: () => onRemove(null) }] : []),
+              ]}
+            />
           </>
         ) : (
           course.term
@@ -123,13 +179,31 @@ function Course({ course }: { course: CourseSummary }) {
         </Empty>
       )}
       <Box component="ul" sx={{ listStyle: 'none', m: 0, p: 0 }}>
-        {course.labs.map((lab) => (
-          <LabRow key={lab.id} lab={lab} course={course} />
+        {course.labs.map((lab, at) => (
+          <LabRow
+            key={lab.id}
+            lab={lab}
+            course={course}
+            entries={
+              teaches
+                ? [
+                    ...moveEntries(
+                      movesOf(
+                        course.labs.map(({ id }) => id),
+                        at,
+                        (ids) => order.mutate({ ids }),
+                      ),
+                    ),
+                    { text: 'Take out of the course …', run: () => onRemove(lab) },
+                  ]
+                : null
+            }
+          />
         ))}
       </Box>
-      {(create.isError || bring.isError) && (
+      {(create.isError || bring.isError || order.isError) && (
         <Box sx={{ p: 2 }}>
-          <Failure error={create.error ?? bring.error} />
+          <Failure error={create.error ?? bring.error ?? order.error} />
         </Box>
       )}
       {teaches && (
@@ -160,13 +234,33 @@ function Course({ course }: { course: CourseSummary }) {
 /** Where a lab opens for somebody who is that in its course. */
 const STATION = { instructor: '/bench', assistant: '/class' } as const;
 
-function LabRow({ lab, course: { role, students, timeZone } }: { lab: LabSummary; course: CourseSummary }) {
+function LabRow({
+  lab,
+  course: { role, students, timeZone },
+  entries,
+}: {
+  lab: LabSummary;
+  course: CourseSummary;
+  /** What else can be done with it; null for nothing. */
+  entries: { text: string; off?: boolean; run: () => void }[] | null;
+}) {
   return (
-    <Box component="li" sx={{ borderBottom: '1px solid var(--line)', '&:last-of-type': { borderBottom: 0 } }}>
+    <Box
+      component="li"
+      sx={{
+        borderBottom: '1px solid var(--line)',
+        '&:last-of-type': { borderBottom: 0 },
+        display: 'flex',
+        alignItems: 'center',
+        pr: entries ? 1 : 0,
+      }}
+    >
       <Box
         component={Link}
         to={role === 'student' ? `/my/labs/${lab.id}` : `/labs/${lab.id}${STATION[role]}`}
         sx={{
+          flex: 1,
+          minWidth: 0,
           display: 'flex',
           gap: 2,
           px: 2,
@@ -186,6 +280,7 @@ function LabRow({ lab, course: { role, students, timeZone } }: { lab: LabSummary
         </Box>
         {role === 'student' ? <Own lab={lab} /> : <Progress lab={lab} students={students} />}
       </Box>
+      {entries && <MenuTool name={`More about ${lab.title}`} entries={entries} />}
     </Box>
   );
 }
@@ -216,13 +311,13 @@ function Progress({ lab, students }: { lab: LabSummary; students: number }) {
 }
 
 function Own({ lab }: { lab: LabSummary }) {
-  const { attempts, points: won, of } = lab.mine!;
+  const { attempts, points: won, of, penalty } = lab.mine!;
   if (!attempts) return <Typography color="text.secondary">not handed in</Typography>;
   return won === null || of === null ? (
     <Typography>handed in, attempt {attempts}</Typography>
   ) : (
     <Typography className="mono" sx={{ fontWeight: 700 }}>
-      {points(won)} / {points(of)}
+      {markWords({ points: won, of, penalty })}
     </Typography>
   );
 }

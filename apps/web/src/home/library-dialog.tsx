@@ -1,8 +1,10 @@
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, List, ListItem, ListItemText } from '@mui/material';
 import { type CourseSummary, type LibraryLab } from '@sobrin/contracts';
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { api } from '../api/client';
 import { useChange } from '../api/queries';
+import { AskDialog } from '../ui/ask-dialog';
 import { Opened } from '../ui/opened';
 import { Empty, Failure } from '../ui/states';
 
@@ -21,12 +23,14 @@ export function LibraryDialog({
     (given: { lab: string; copy: boolean }) => api('POST courses/:id/assignments', { id: course.id }, given),
     ['courses'],
   );
+  const discard = useChange((id: string) => api('DELETE library/:id', { id }), ['library']);
+  const [asked, setAsked] = useState<LibraryLab | null>(null);
   const give = (lab: LibraryLab, copy: boolean): void => hand.mutate({ lab: lab.id, copy }, { onSuccess: onGiven });
   return (
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth>
       <DialogTitle>Labs of your library for {course.title}</DialogTitle>
       <DialogContent>
-        {hand.isError && <Failure error={hand.error} />}
+        {(hand.isError || discard.isError) && <Failure error={hand.error ?? discard.error} />}
         <Opened query={library} what="Loading the library">
           {(labs) =>
             labs.length === 0 ? (
@@ -40,6 +44,16 @@ export function LibraryDialog({
                     disableGutters
                     secondaryAction={
                       <>
+                        {lab.isOwner && lab.courses.length === 0 && (
+                          <Button
+                            color="error"
+                            disabled={discard.isPending}
+                            onClick={() => setAsked(lab)}
+                            aria-label={`Delete ${lab.title}`}
+                          >
+                            Delete
+                          </Button>
+                        )}
                         <Button
                           disabled={lab.courses.includes(course.title) || hand.isPending}
                           onClick={() => give(lab, false)}
@@ -60,7 +74,7 @@ export function LibraryDialog({
                     <ListItemText
                       primary={lab.title}
                       secondary={`${lab.mayEdit ? '' : `of ${lab.owner}, `}${lab.courses.length ? `in ${lab.courses.join(', ')}` : 'in no course of yours'}`}
-                      sx={{ pr: 26 }}
+                      sx={{ pr: lab.isOwner && lab.courses.length === 0 ? 34 : 26 }}
                     />
                   </ListItem>
                 ))}
@@ -72,6 +86,17 @@ export function LibraryDialog({
       <DialogActions>
         <Button onClick={onClose}>Close</Button>
       </DialogActions>
+      <AskDialog
+        isLoss
+        open={asked !== null}
+        title={`Delete ${asked?.title ?? ''}?`}
+        yes="Delete the lab"
+        onClose={() => setAsked(null)}
+        onYes={() => asked && discard.mutate(asked.id)}
+      >
+        Its brief, plan, reference, spec and all their versions are gone for good. To keep them, give the lab to a
+        course and save it as a file first.
+      </AskDialog>
     </Dialog>
   );
 }

@@ -9,6 +9,7 @@ export function AskDialog({
   children,
   onYes,
   onClose,
+  isLoss = false,
 }: {
   open: boolean;
   title: string;
@@ -16,6 +17,8 @@ export function AskDialog({
   children: ReactNode;
   onYes: () => void;
   onClose: () => void;
+  /** Whether something is gone for good: then a key pressed too soon does nothing. */
+  isLoss?: boolean;
 }) {
   return (
     <Dialog open={open} onClose={onClose} maxWidth="xs" fullWidth>
@@ -24,10 +27,13 @@ export function AskDialog({
         <Typography component="div">{children}</Typography>
       </DialogContent>
       <DialogActions>
-        <Button onClick={onClose}>Cancel</Button>
+        <Button onClick={onClose} autoFocus={isLoss}>
+          Cancel
+        </Button>
         <Button
           variant="contained"
-          autoFocus
+          color={isLoss ? 'error' : 'primary'}
+          autoFocus={!isLoss}
           onClick={() => {
             // The second half of a double click meets a dialog that is closing.
             if (!open) return;
