@@ -124,7 +124,6 @@ test('labs are put in order and taken out of their course, and a course is delet
   page,
 }) => {
   await signIn(page, 'Maren Osterkamp');
-  const headers = { 'x-sobrin-request': '1' };
   const made = await page.request.post('/api/courses', { headers, data: { title: 'A course to go' } });
   const { id } = (await made.json()) as { id: string };
   for (const title of ['First of two', 'Second of two'])

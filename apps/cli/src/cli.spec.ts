@@ -84,6 +84,25 @@ test('unusable input gets status 2 and says where; the good files are still judg
   expect((await sobrin('fly')).status).toBe(2);
 });
 
+test('validate reads every format a drawing can come in, and tells by line what cannot be', async () => {
+  const table = written('devices.csv', 'Name,Type,IP\nPC-1,pc,10.84.1.300/24\n');
+  expect(await sobrin('validate', table)).toMatchObject({
+    status: 1,
+    err: expect.stringMatching(/row 2: .*300/) as string,
+  });
+  const text =
+    'format: sobrin-topology\nversion: 1\nsites: {}\ndevices:\n  a: { name: A, model: desktop }\nlinks: {}\n';
+  expect(await sobrin('validate', written('a.yaml', text))).toMatchObject({
+    status: 0,
+    out: expect.stringMatching(/Line 5: It has no place[^]*a sound drawing/) as string,
+  });
+  expect(await sobrin('validate', written('b.yaml', text.replace('desktop', 'toaster')))).toMatchObject({
+    status: 2,
+    err: expect.stringMatching(/line 5: .*unknown model "toaster"/) as string,
+  });
+  expect((await sobrin('validate', written('c.dot', 'graph {}'))).status).toBe(2);
+});
+
 test('validate names what is wrong and where', async () => {
   const { topology } = JSON.parse(readFileSync(demo('submissions', 'oskar-thorsen.json'), 'utf8')) as {
     topology: { devices: Record<string, { model: string }> };

@@ -18,8 +18,8 @@ export async function convert(from: string, to: string, out: Output, err: Output
     err.write(linesOf(from, read.error));
     return STATUS.unusable;
   }
-  const { topology, left } = read.value;
-  for (const line of left) err.write(`${from}: ${line}\n`);
+  const { topology, left, filled = [] } = read.value;
+  for (const line of [...filled, ...left]) err.write(`${from}: ${line}\n`);
   const written = await writeTo(to, topology, now);
   if (!written.ok) {
     err.write(`${to}: ${written.error}\n`);
@@ -30,7 +30,8 @@ export async function convert(from: string, to: string, out: Output, err: Output
   return left.length ? STATUS.short : STATUS.well;
 }
 
-async function readFrom(from: string): Promise<Result<Imported, Problem[]>> {
+/** Reads a drawing from a file, or a folder of tables, of any format that can be read. */
+export async function readFrom(from: string): Promise<Result<Imported, Problem[]>> {
   const isFolder = await stat(from).then(
     (found) => found.isDirectory(),
     () => false,

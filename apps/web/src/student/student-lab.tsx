@@ -74,6 +74,8 @@ interface Upload {
   readonly name: string;
   readonly text: string;
   readonly left: readonly string[];
+  /** What it left out and was filled in. */
+  readonly filled: readonly string[];
 }
 
 /** Reads files of all formats that the Bench writes; our own, which may hold a plan as well, are read by the server. */
@@ -84,24 +86,25 @@ async function uploadOf(files: readonly File[]): Promise<Result<Upload, string>>
   const [first] = files;
   const text = await first!.text();
   const isOurs = files.length === 1 && /\.json$/i.test(name) && !text.includes('"ietf-network');
-  if (isOurs) return ok({ name, text, left: [] });
+  if (isOurs) return ok({ name, text, left: [], filled: [] });
   const { readFiles } = await import('../bench/files/drawing-files');
   const found = await readFiles(files, emptyTopology());
   if (!found.ok) return found;
-  const { topology, left } = found.value.read;
-  return ok({ name, text: JSON.stringify(topology), left });
+  const { topology, left, filled = [] } = found.value.read;
+  return ok({ name, text: JSON.stringify(topology), left, filled });
 }
 
 function Work({ lab }: { lab: StudentLabView }) {
   const work = useOwnDrawing(lab);
   const [asked, setAsked] = useState<Upload | null>(null);
   const upload = useChange(
-    async ({ name, text, left }: Upload) => {
+    async ({ name, text, left, filled }: Upload) => {
       const { taken, left: untaken } = await api('POST my/labs/:id/upload', { id: lab.id }, { text });
       return [
         taken.length ? `${name} is taken: ${taken.join(', ')}.` : `${name}: nothing of it was taken.`,
         ...untaken,
         ...(left.length ? ['Not read:', ...left] : []),
+        ...(filled.length ? ['Filled in:', ...filled] : []),
       ].join(' ');
     },
     ['document', lab.documentId],

@@ -3,18 +3,29 @@ import { type Model, type Topology, KIT } from '../topology';
 
 /** Everyday words that find a model as well. */
 const ALSO: Readonly<Record<string, string>> = {
-  desktop: 'pc computer workstation ticket desk',
-  laptop: 'notebook computer',
+  desktop: 'pc computer workstation ticket desk host client terminal',
+  laptop: 'notebook portable computer',
+  server: 'nas file web mail database host',
+  printer: 'multifunction copier',
+  tablet: 'pad handheld',
+  smartphone: 'mobile cell cellphone handy',
+  'l3-switch': 'layer-3 l3 multilayer routing distribution',
+  'core-switch': 'backbone chassis',
+  'access-switch-12': 'lan ethernet layer-2 l2',
+  'border-router': 'edge wan internet',
+  'modular-router': 'branch',
+  hub: 'repeater',
+  firewall: 'security appliance',
   till: 'cash register point of sale',
   turnstile: 'gate entrance',
-  'access-point': 'wifi wireless ap',
+  'access-point': 'wifi wireless wlan ap wap',
   'provider-cloud': 'internet isp provider',
   'wan-cloud': 'wan circuit',
-  phone: 'telephone voip',
+  phone: 'telephone voip ip desk',
   camera: 'cctv video',
   controller: 'winch plc control',
   sensor: 'weather probe iot',
-  'home-gateway': 'wifi router',
+  'home-gateway': 'wifi wireless router residential soho',
 };
 export const MODEL_CLASSES: readonly Model['class'][] = ['intermediary', 'security', 'wireless', 'cloud', 'end'];
 

@@ -1,4 +1,5 @@
 import { fittingMedium, instanceId, portUses, suggestLink } from '../engine';
+import { type NewId } from './place';
 import { type Command, type Link, type LinkEnd, type Medium, type Topology, entriesById, portOf } from '../topology';
 
 /** What a cable is plugged into before its port is chosen: a device, or one member of a tile. */
@@ -68,7 +69,7 @@ export function cableMany(
   topology: Topology,
   devices: readonly string[],
   to: string,
-  newId: () => string,
+  newId: NewId,
 ): { commands: Command[]; links: string[]; left: string[] } {
   const commands: Command[] = [];
   const links: string[] = [];
@@ -83,7 +84,7 @@ export function cableMany(
         left.add(device);
         continue;
       }
-      const id = newId();
+      const id = newId('link');
       draft = { ...draft, links: { ...draft.links, [id]: link } };
       links.push(id);
       commands.push({ kind: 'connect', id, link });

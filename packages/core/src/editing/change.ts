@@ -11,7 +11,7 @@ import {
 } from '../topology';
 
 /** Words for an address that a server gives. */
-const AUTOMATIC = /^\s*(automatic|dhcp)\s*$/i;
+export const AUTOMATIC = /^\s*(automatic|dhcp)\s*$/i;
 
 /** The interface on a port itself, with its key; a fresh one where there is none. */
 export function portInterface(device: Device, port: string, member?: string): [string, Interface] {

@@ -4,7 +4,7 @@ import { boxAround, sceneOf, tilesOf } from '../drawing';
 import { type Command, type Device, type Topology, entriesById, entryOf } from '../topology';
 import { countUp, takenNames } from './names';
 import { type PlanOfLab, NextAddresses } from './next-addresses';
-import { type Position, freePlace } from './place';
+import { type NewId, type Position, freePlace } from './place';
 
 /** What is chosen as a drawing of its own: devices, the links between them, their sites and the notes that hang on them. */
 export function partOf(topology: Topology, devices: readonly string[]): Topology {
@@ -51,7 +51,7 @@ export function pastePart(
     shift,
     plan,
     foreign = false,
-  }: { newId: () => string; shift: Position; plan?: PlanOfLab | undefined; foreign?: boolean },
+  }: { newId: NewId; shift: Position; plan?: PlanOfLab | undefined; foreign?: boolean },
 ): { commands: Command[]; ids: string[] } {
   const names = takenNames(topology);
   const cables = new Set(Object.values(topology.links).flatMap((link) => link.cableId ?? []));
@@ -67,7 +67,7 @@ export function pastePart(
     const there = entryOf(topology.models, id);
     if (there && sameValue(there, model)) continue;
     // Another model of the drawing has this id.
-    models.set(id, there ? newId() : id);
+    models.set(id, there ? newId(model.name) : id);
     commands.push({ kind: 'setModel', id: models.get(id)!, set: model });
   }
   const sites = new Map<string, string>();
@@ -76,18 +76,18 @@ export function pastePart(
       entryOf(topology.sites, id)?.name === site.name
         ? id
         : entriesById(topology.sites).find(([, candidate]) => candidate.name === site.name)?.[0];
-    sites.set(id, there ?? newId());
+    sites.set(id, there ?? newId(site.name));
     if (there === undefined) commands.push({ kind: 'setSite', id: sites.get(id)!, set: site });
   }
   const groups = new Map<string, string>();
   // As people count: the copy of PC-9 gets its name and address before that of PC-10.
   const originals = entriesById(part.devices).sort(([, a], [, b]) => byName(a.name, b.name));
-  const devices = new Map(originals.map(([id]) => [id, newId()]));
+  const devices = new Map(originals.map(([id, { name }]) => [id, newId(name)]));
   for (const [id, device] of originals) {
     const name = take(names, device.name);
     const site = device.site === undefined ? undefined : sites.get(device.site);
     const { site: _site, group, ...rest } = readdressed(device, addresses, foreign);
-    if (group !== undefined && !groups.has(group)) groups.set(group, newId());
+    if (group !== undefined && !groups.has(group)) groups.set(group, newId('group'));
     commands.push({
       kind: 'addDevice',
       id: devices.get(id)!,
@@ -110,7 +110,7 @@ export function pastePart(
       },
     });
   }
-  const links = new Map(entriesById(part.links).map(([id]) => [id, newId()]));
+  const links = new Map(entriesById(part.links).map(([id]) => [id, newId('link')]));
   for (const [id, link] of entriesById(part.links)) {
     const [a, b] = [devices.get(link.a.device), devices.get(link.b.device)];
     if (a === undefined || b === undefined) continue;
@@ -131,7 +131,7 @@ export function pastePart(
     const anchor = note.anchor && (note.anchor.kind === 'device' ? devices : links).get(note.anchor.id);
     commands.push({
       kind: 'setNote',
-      id: newId(),
+      id: newId('note'),
       set: {
         ...note,
         // What hangs on something is placed from there.

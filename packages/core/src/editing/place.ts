@@ -14,6 +14,9 @@ import {
 import { type Command, type Topology } from '../topology';
 import { freshNames } from './names';
 
+/** Makes the id of something new from what it is called. */
+export type NewId = (name: string) => string;
+
 /** Where something stands in the drawing, in pixels. */
 export type Position = { x: number; y: number };
 const GRID = 8;
@@ -31,7 +34,7 @@ export function addDevices(
   count: number,
   wished: Position | null,
   site: string | undefined,
-  newId: () => string,
+  newId: NewId,
   scheme?: string,
 ): { ids: string[]; commands: Command[] } {
   const scene = sceneOf(topology);
@@ -41,7 +44,7 @@ export function addDevices(
   const names = freshNames(topology, model, count, scheme, site === undefined ? '' : topology.sites[site]?.name);
   const ids: string[] = [];
   const commands = names.map((name): Command => {
-    const id = newId();
+    const id = newId(name);
     const draft: Topology = {
       ...topology,
       devices: { [id]: { name, model, at: { x: room.x, y: room.y } } },
@@ -61,7 +64,7 @@ export function placeDevice(
   topology: Topology,
   model: string,
   at: Position,
-  newId: () => string,
+  newId: NewId,
   scheme?: string,
 ): { ids: string[]; commands: Command[] } {
   const site = siteAreas(topology, tilesOf(topology)).findLast((area) => holds(area, at))?.id;

@@ -60,7 +60,14 @@ export const DRAWING_FORMATS: readonly DrawingFormat[] = [
     write: writeYaml,
     read: (text) => {
       const read = readYaml(text);
-      if (read.ok) return ok(whole(read.value));
+      if (read.ok)
+        return ok({
+          topology: read.value.topology,
+          left: [],
+          ...(read.value.told.length && {
+            filled: read.value.told.map(({ line, text: what }) => `Line ${line}: ${what}`),
+          }),
+        });
       return fail(read.error.map(({ line, text: why }) => ({ place: `line ${line}`, text: why })));
     },
   },
@@ -101,6 +108,7 @@ export function formatOfName(name: string): DrawingFormat | undefined {
 export function readDrawingFiles(
   files: Readonly<Record<string, string>>,
   there: Topology,
+  ending?: () => string,
 ): Result<Imported, Problem[]> {
   const names = Object.keys(files);
   const tables = names.filter((name) => /\.(csv|tsv)$/i.test(name));
@@ -110,7 +118,7 @@ export function readDrawingFiles(
     return fail([{ place: '', text: 'Of files that hold a whole drawing one is taken at a time.' }]);
   if (!tables.length) return readDrawingFile(names[0]!, files[names[0]!]!);
   const own = Object.fromEntries(names.map((name) => [name.toLowerCase(), files[name]!]));
-  if (!isOwnTables(own)) return readSheets(files, there);
+  if (!isOwnTables(own)) return readSheets(files, there, ending);
   const read = readTables(own);
   return read.ok ? ok(whole(read.value)) : read;
 }

@@ -29,6 +29,8 @@ export interface ImportedNetwork {
 }
 export interface ForeignNode {
   id: string;
+  /** Where in its file it stands, for what is told of it. */
+  place?: string | undefined;
   name?: string | undefined;
   model?: string | undefined;
   kind?: string | undefined;
@@ -50,6 +52,8 @@ export interface ForeignLink {
 export interface Imported {
   topology: Topology;
   left: readonly string[];
+  /** What the file left out and was filled in, in sentences. */
+  filled?: readonly string[];
   /** Whether the drawing that was there is part of it: the file told changes of it. */
   joined?: boolean;
 }
@@ -59,11 +63,13 @@ const GRID = { across: 220, down: 130 };
 
 /**
  * Makes a drawing of a foreign network: words become models, ports and media, and what says none gets what fits. With a
- * drawing as the base, devices that have a node's name stay as they are, and what is new comes below them.
+ * drawing as the base, devices that have a node's name stay as they are, and what is new comes below them. `ending` ends
+ * each new id, so that what two people add to one drawing at once does not meet.
  */
 export function drawingOf(
   { title, nodes, links }: ImportedNetwork,
   base: Topology = emptyTopology(),
+  ending: () => string = () => '',
 ): Result<Imported, Problem[]> {
   const topology: Topology = {
     ...base,
@@ -74,7 +80,7 @@ export function drawingOf(
   };
   if (title) topology.title = title.slice(0, 200);
   const left: string[] = [];
-  const newId = freshIds([base.sites, base.devices, base.links, base.models ?? {}].flatMap(Object.keys));
+  const newId = freshIds([base.sites, base.devices, base.links, base.models ?? {}].flatMap(Object.keys), ending);
   const idOf = new Map<string, string>();
   const known = new Map(entriesById(base.devices).map(([id, { name }]) => [name, id]));
   const siteIds = new Map(entriesById(base.sites).map(([id, { name }]) => [name, id]));
@@ -94,10 +100,15 @@ export function drawingOf(
     idOf.set(node.id, id);
     if (drawn !== undefined) continue;
     const guess = modelFor(node, name);
-    if (!guess) unknown.push(name);
+    const said = node.kind ?? node.model;
+    if (!guess && said === undefined) unknown.push(name);
     const { degree, ports } = wanted.get(node.id)!;
     const ends = Math.max(degree, node.ports?.length ?? 0);
     const model = guess ?? (ends > 1 ? 'access-switch-12' : 'desktop');
+    if (!guess && said !== undefined)
+      left.push(
+        `${node.place === undefined ? '' : `${node.place}: `}“${said}” is no kind of device that is known: ${name} was taken as a ${KIT[model]!.name.toLowerCase()} by its links.`,
+      );
     if (node.site && !siteIds.has(node.site)) {
       const site = newId(node.site, 's');
       siteIds.set(node.site, site);
@@ -126,7 +137,10 @@ export function drawingOf(
     left.push(`The kind of ${unknown.slice(0, 5).join(', ')}${more} is not said: ${taken}.`);
   }
   const plugged = new PluggedPorts(base.links);
-  for (const link of links) addLink(topology, link, { idOf, newId, left, base, plugged });
+  // What is said of a port holds before any cable takes the next free one.
+  const openEnds = ({ a, b }: ForeignLink): number => Number(!a.port) + Number(!b.port);
+  for (const link of [...links].sort((a, b) => openEnds(a) - openEnds(b)))
+    addLink(topology, link, { idOf, newId, left, base, plugged });
   const addressed = withAddresses(topology, nodes, idOf, left);
   const read = readTopology(addressed);
   return read.ok ? ok({ topology: read.value, left: firstOf(left) }) : fail(read.error);
@@ -139,13 +153,13 @@ const firstOf = (left: readonly string[]): string[] =>
     ? [...left.slice(0, MOST_LEFT), `${left.length - MOST_LEFT} more of this kind were left out.`]
     : [...left];
 
-/** Ids of the form that documents want, each once. */
-function freshIds(taken: readonly string[]): (wished: string, prefix: string) => string {
+/** Ids of the form that documents want, each once, with an ending that nobody else's have where one is given. */
+function freshIds(taken: readonly string[], ending: () => string): (wished: string, prefix: string) => string {
   const used = new Set(taken);
   /** The number with which to go on for an id that is wished again: so many alike do not all try all that were given. */
   const next = new Map<string, number>();
   return (wished, prefix) => {
-    const plain = wished.replaceAll(/[^A-Za-z0-9_.:-]+/g, '-').slice(0, 56);
+    const plain = `${wished.replaceAll(/[^A-Za-z0-9_.:-]+/g, '-').slice(0, 48)}${ending()}`;
     const first = /^[A-Za-z0-9]/.test(plain) ? plain : `${prefix}${plain}`;
     let id = first;
     let at = next.get(first) ?? 2;

@@ -135,3 +135,49 @@ test('a folder of Sobrin’s own tables is known as such, and is the drawing to 
     value: { topology: drawing, left: [] },
   });
 });
+
+test('two cables never come into one port because a cell is empty: what is said of ports holds first', () => {
+  const links = 'From,From port,To\nSW-1,,PC-1\nSW-1,p1,PC-2\nSW-1,,PC-3\n';
+  const read = got({ 'devices.csv': 'Name,Type\nSW-1,switch\nPC-1,pc\nPC-2,pc\nPC-3,pc\n', 'links.csv': links });
+  const ports = Object.values(read.topology.links).map(({ a }) => a.port);
+  expect(new Set(ports).size).toBe(3);
+  expect(cables(read)).toContain('SW-1 p1 straight PC-2 e0');
+});
+
+test('an address that none can be, and a kind that nobody knows, are told by their row', () => {
+  const { topology, left } = got({ 'a.csv': 'Name,Type,IP,Mask\nPC-1,pc,10.84.1.300,24\nX-1,warp drive,,\n' });
+  expect(left).toEqual([
+    expect.stringMatching(
+      /^a\.csv, row 3: “warp drive” is no kind of device that is known: X-1 was taken as a desktop/,
+    ),
+    expect.stringMatching(/^a\.csv, row 2: .*300/),
+  ]);
+  // It is a mistake that somebody may want to see: it stands as it was written.
+  expect(Object.values(topology.devices)[0]!.interfaces!.e0!.v4!.addresses).toEqual(['10.84.1.300/24']);
+});
+
+test.each([
+  ['Equipment,Category,Location,IP addr,Net mask,GW', 'SW,multilayer switch,Valley,,,', 'l3-switch'],
+  ['Computer,Kind,Floor,IP,CIDR,Default router', 'A,notebook,1,10.84.1.2,26,10.84.1.1', 'laptop'],
+  ['Device,Role,Area,IP address,Prefix,Gateway', 'A,wlan ap,Summit,,,', 'access-point'],
+  ['Host name,Device type,Department,Address,Netmask,Default GW', 'A,IP phone,Shop,,,', 'phone'],
+])('everyday headings are known: %s', (head, row, model) => {
+  const { topology, left } = got({ 'a.csv': `${head}\n${row}\n` });
+  expect([left, Object.values(topology.devices).map((device) => device.model)]).toEqual([[], [model]]);
+});
+test('and those of tables of cables', () => {
+  const read = got({
+    'a.csv':
+      'Local device,Local port,Neighbour,Neighbour port,Link type,Cable length,Cable no\nSW,u1,RT,g0,Cat 6,3 m,7\n',
+  });
+  expect(Object.values(read.topology.links)).toMatchObject([{ medium: 'straight', lengthM: 3, cableId: '7' }]);
+  expect(read.left.join()).not.toMatch(/column/);
+});
+test('ids of what is new end as whoever reads it says, so that two readings never meet', () => {
+  const table = { 'a.csv': 'Name,Type\nSW-1,switch\n' };
+  const ids = ['-k3f9x', '-8m2qa'].map((ending) => {
+    const read = readSheets(table, emptyTopology(), () => ending);
+    return read.ok ? Object.keys(read.value.topology.devices)[0] : '';
+  });
+  expect(ids).toEqual(['SW-1-k3f9x', 'SW-1-8m2qa']);
+});

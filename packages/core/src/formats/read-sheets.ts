@@ -1,5 +1,6 @@
+import { parseInterfaceAddress } from '../address';
 import { SHEETS } from '../bench';
-import { setAddress } from '../editing';
+import { AUTOMATIC, setAddress } from '../editing';
 import { MEDIUM_NAMES } from '../engine';
 import { type Result, fail, ok } from '../result';
 import {
@@ -18,27 +19,119 @@ import { readTable } from './plan-table';
 
 /** What people write above the columns of a table of devices. Those of the strip's own table are among them. */
 const DEVICE_HEADINGS = {
-  name: ['name', 'device', 'device name', 'hostname', 'host name', 'host', 'node', 'label'],
-  model: ['model', 'type', 'kind', 'device type', 'device kind', 'class'],
-  site: ['site', 'location', 'place', 'building', 'room'],
-  interface: ['interface', 'port', 'nic', 'adapter'],
-  address: ['address', 'ip', 'ip address', 'ipv4', 'ipv4 address', 'ipv6 address', 'addresses'],
-  mask: ['mask', 'subnet mask', 'netmask', 'prefix length', 'prefix'],
-  gateway: ['gateway', 'default gateway'],
-  dns: ['dns', 'dns server', 'dns servers', 'name server'],
+  name: [
+    'name',
+    'device',
+    'device name',
+    'hostname',
+    'host name',
+    'host',
+    'node',
+    'label',
+    'equipment',
+    'computer',
+    'system',
+    'pc name',
+  ],
+  model: [
+    'model',
+    'type',
+    'kind',
+    'device type',
+    'device kind',
+    'device model',
+    'class',
+    'category',
+    'role',
+    'product',
+  ],
+  site: ['site', 'location', 'place', 'building', 'room', 'floor', 'area', 'department'],
+  interface: ['interface', 'port', 'nic', 'adapter', 'network adapter', 'interface name'],
+  address: [
+    'address',
+    'ip',
+    'ip address',
+    'ipv4',
+    'ipv4 address',
+    'ipv6 address',
+    'addresses',
+    'ip addr',
+    'host address',
+    'ip/prefix',
+    'network address of host',
+  ],
+  mask: ['mask', 'subnet mask', 'netmask', 'net mask', 'network mask', 'prefix length', 'prefix', 'cidr'],
+  gateway: ['gateway', 'default gateway', 'gw', 'default gw', 'default router', 'ip gateway'],
+  dns: ['dns', 'dns server', 'dns servers', 'name server', 'nameserver', 'preferred dns', 'dns 1'],
   power: ['power', 'powered'],
   x: ['x'],
   y: ['y'],
 } as const;
 type DeviceColumn = keyof typeof DEVICE_HEADINGS;
 const LINK_HEADINGS = {
-  from: ['from', 'a', 'source', 'from device', 'source device', 'device a', 'end a', 'device 1'],
-  to: ['to', 'b', 'target', 'destination', 'to device', 'destination device', 'device b', 'end b', 'device 2'],
-  fromPort: ['from port', 'from interface', 'a port', 'source port', 'source interface', 'port a', 'port 1'],
-  toPort: ['to port', 'to interface', 'b port', 'destination port', 'destination interface', 'port b', 'port 2'],
-  medium: ['medium', 'media', 'cable type', 'type', 'cabling'],
-  cable: ['cable', 'cable id', 'id', 'identifier'],
-  length: ['length', 'length m', 'metres', 'm'],
+  from: [
+    'from',
+    'local device',
+    'local',
+    'device',
+    'start',
+    'a',
+    'source',
+    'from device',
+    'source device',
+    'device a',
+    'end a',
+    'device 1',
+  ],
+  to: [
+    'to',
+    'remote device',
+    'remote',
+    'connected to',
+    'neighbour',
+    'neighbor',
+    'peer',
+    'other end',
+    'end',
+    'b',
+    'target',
+    'destination',
+    'to device',
+    'destination device',
+    'device b',
+    'end b',
+    'device 2',
+  ],
+  fromPort: [
+    'local port',
+    'local interface',
+    'start port',
+    'from port',
+    'from interface',
+    'a port',
+    'source port',
+    'source interface',
+    'port a',
+    'port 1',
+  ],
+  toPort: [
+    'remote port',
+    'remote interface',
+    'neighbour port',
+    'neighbor port',
+    'peer port',
+    'end port',
+    'to port',
+    'to interface',
+    'b port',
+    'destination port',
+    'destination interface',
+    'port b',
+    'port 2',
+  ],
+  medium: ['medium', 'media', 'cable type', 'type', 'cabling', 'link type', 'connection', 'kind of cable'],
+  cable: ['cable', 'cable id', 'id', 'identifier', 'cable number', 'cable no', 'cable label', 'label'],
+  length: ['length', 'length m', 'cable length', 'length in m', 'length in metres', 'metres', 'meters', 'm'],
 } as const;
 type LinkColumn = keyof typeof LINK_HEADINGS;
 
@@ -48,6 +141,19 @@ const MEDIUM_WORDS: Readonly<Record<string, Medium>> = {
   straight: 'straight',
   'straight through': 'straight',
   'patch cable': 'straight',
+  patch: 'straight',
+  ethernet: 'straight',
+  utp: 'straight',
+  stp: 'straight',
+  'cat 5e': 'straight',
+  cat5e: 'straight',
+  cat6: 'straight',
+  'cat 6': 'straight',
+  cat6a: 'straight',
+  'twisted pair': 'straight',
+  fibre: 'sm-fibre',
+  'fibre optic': 'sm-fibre',
+  optical: 'sm-fibre',
   cross: 'crossover',
   'cross over': 'crossover',
   console: 'rollover',
@@ -87,7 +193,11 @@ export function isSheet(text: string): boolean {
  * that is there are changed, others are new, and links join devices by their names. Where only links come, the devices
  * at their ends are made. Pure.
  */
-export function readSheets(tables: Readonly<Record<string, string>>, base: Topology): Result<Imported, Problem[]> {
+export function readSheets(
+  tables: Readonly<Record<string, string>>,
+  base: Topology,
+  ending?: () => string,
+): Result<Imported, Problem[]> {
   const bytes = Object.values(tables).reduce((sum, text) => sum + text.length, 0);
   if (bytes > MAX_FILE_BYTES)
     return fail([{ place: '', text: `The tables have ${(bytes / 1e6).toFixed(1)} MB: at most 10 MB are taken.` }]);
@@ -131,7 +241,7 @@ export function readSheets(tables: Readonly<Record<string, string>>, base: Topol
   };
   const known = new Set(names.values());
   const named = devices.filter(({ place, cells }) => {
-    if (cells.name) node(called(cells.name), wordsOf(cells));
+    if (cells.name) node(called(cells.name), { ...wordsOf(cells), place });
     else left.push(`${place}: the device has no name.`);
     return cells.name;
   });
@@ -141,7 +251,7 @@ export function readSheets(tables: Readonly<Record<string, string>>, base: Topol
     for (const { node: name } of [cable.a, cable.b]) if (!named.length || known.has(name)) node(name);
     return [cable];
   });
-  const drawn = drawingOf({ nodes: [...nodes.values()], links: cables }, base);
+  const drawn = drawingOf({ nodes: [...nodes.values()], links: cables }, base, ending);
   if (!drawn.ok) return drawn;
   left.push(...drawn.value.left);
   let topology = drawn.value.topology;
@@ -250,6 +360,9 @@ function written(topology: Topology, id: string, { place, cells }: Line, left: s
   for (const key of ['site', 'gateway', 'dns', 'power'] as const) if (others[key]) write(key, others[key]);
   if (!address) return draft;
   const text = withMask(address, mask);
+  const read = parseInterfaceAddress(text);
+  if (!read.ok && !AUTOMATIC.test(text))
+    left.push(`${place}: ${read.error.text} It stands in the drawing as it is written.`);
   if (port === undefined) write('address', text);
   else if (portOf(draft, draft.devices[id]!, portKeyOf(port)))
     take(setAddress(draft, id, portKeyOf(port), text.includes(':') ? 6 : 4, text));

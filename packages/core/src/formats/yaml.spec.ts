@@ -16,7 +16,7 @@ const problemsOf = (text: string) => {
 test('every drawing written as YAML is read back to the letter', () => {
   fc.assert(
     fc.property(drawings, (topology) => {
-      expect(readYaml(writeYaml(topology))).toEqual({ ok: true, value: topology });
+      expect(readYaml(writeYaml(topology))).toEqual({ ok: true, value: { topology, told: [] } });
     }),
     { numRuns: runs(25) },
   );
@@ -55,8 +55,8 @@ devices:
 test('comments, order and blank lines of the author stay when the drawing is changed', () => {
   const read = readYaml(TYPED);
   if (!read.ok) throw new Error(read.error[0]!.text);
-  expect(updateYaml(TYPED, read.value)).toBe(TYPED);
-  const { document } = applyEdits(read.value, [
+  expect(updateYaml(TYPED, read.value.topology)).toBe(TYPED);
+  const { document } = applyEdits(read.value.topology, [
     { path: ['devices', 'b', 'name'], value: 'DESK-9' },
     { path: ['devices', 'a', 'site'], value: 'v' },
     { path: ['devices', 'b', 'at', 'x'], value: 11 },
@@ -131,5 +131,62 @@ describe('what is wrong is told where it stands', () => {
       'The text is nested deeper than 64 levels.',
     );
     expect(problemsOf('  \n')[0]!.text).toBe('The text is empty.');
+  });
+});
+
+describe('what a text leaves out is filled in, and told by its line', () => {
+  const text = (links: string, more = '') => `format: sobrin-topology
+version: 1
+sites: {}
+devices:
+  sw:
+    name: SW-1
+    model: access-switch-12
+    at: { x: 0, y: 0 }
+  pc:
+    name: PC-1
+    model: desktop
+${more}links:
+${links}`;
+  const read = (typed: string) => {
+    const result = readYaml(typed);
+    if (!result.ok) throw new Error(result.error.map((problem) => problem.text).join(' '));
+    return result.value;
+  };
+
+  test('a device without a place stands free, a link gets the first ports and the medium that fit', () => {
+    const { topology, told } = read(text('  l1:\n    a: { device: sw }\n    b: { device: pc }\n'));
+    expect(topology.devices.pc!.at.y).toBeGreaterThan(topology.devices.sw!.at.y);
+    expect(topology.links.l1).toEqual({
+      a: { device: 'sw', port: 'p1' },
+      b: { device: 'pc', port: 'e0' },
+      medium: 'straight',
+    });
+    expect(told.map(({ line, text: what }) => [line, what])).toEqual([
+      [9, expect.stringMatching(/has no place: it was put at/)],
+      [13, expect.stringMatching(/goes from SW-1 p1 to PC-1 e0, straight/)],
+    ]);
+    // Written into the text it is no longer missing, and stays where it is.
+    const again = read(updateYaml(text('  l1:\n    a: { device: sw }\n    b: { device: pc }\n'), topology)!);
+    expect(again).toEqual({ topology, told: [] });
+  });
+  test('what is said holds: a port that another link names is not given away', () => {
+    const more = '  tv:\n    name: PC-2\n    model: desktop\n    at: { x: 9, y: 300 }\n';
+    const { topology } = read(
+      text(
+        '  a:\n    a: { device: sw }\n    b: { device: pc }\n  b:\n    a: { device: sw, port: p1 }\n    b: { device: tv }\n',
+        more,
+      ),
+    );
+    expect([topology.links.a!.a.port, topology.links.b!.a.port]).toEqual(['p2', 'p1']);
+  });
+  test.each([
+    ['nothing fits', '  l1:\n    a: { device: pc }\n    b: { device: pc }\n'],
+    ['a device is not there', '  l1:\n    a: { device: sw }\n    b: { device: nobody }\n'],
+    ['an end is missing', '  l1:\n    a: { device: sw }\n'],
+  ])('where %s the link is named as it is, at its line', (_what, links) => {
+    const result = readYaml(text(links));
+    expect(result.ok).toBe(false);
+    if (!result.ok) for (const { line } of result.error) expect(line).toBeGreaterThanOrEqual(12);
   });
 });

@@ -16,6 +16,7 @@ import {
 import { type Edit, editsBetween } from '../changes';
 import { fail, ok, type Result } from '../result';
 import { type Problem, type Topology, Topology as TopologySchema, entriesById, readTopology } from '../topology';
+import { completed } from './completing';
 import { MAX_TOPOLOGY_BYTES } from './document';
 
 /** Something wrong in a text: from which to which character, on which line (the first is 1), and why. */
@@ -55,14 +56,22 @@ function setFlow(document: Document): void {
 const ON_ONE_LINE = new Set(['x', 'y', 'device', 'member', 'port', 'kind', 'id']);
 const keyOf = (pair: Pair): string => (isScalar(pair.key) ? String(pair.key.value) : String(pair.key));
 
-/** Reads a drawing from YAML text. Problems come with their places in the text. */
-export function readYaml(text: string): Result<Topology, TextProblem[]> {
+/** A drawing as a text had it, and what the text left out and was filled in, with its places. */
+export interface YamlDrawing {
+  readonly topology: Topology;
+  readonly told: TextProblem[];
+}
+
+/** Reads a drawing from YAML text. Problems, and what was filled in, come with their places in the text. */
+export function readYaml(text: string): Result<YamlDrawing, TextProblem[]> {
   const parsed = parse(text);
   if (!parsed.ok) return parsed;
   const { document, lines } = parsed.value;
-  const read = readTopology(document.toJS() as unknown);
-  if (read.ok) return read;
-  return fail(read.error.map((problem) => located(problem, document, lines)));
+  const { value, told } = completed(document.toJS() as unknown);
+  const read = readTopology(value);
+  const placed = (problems: readonly Problem[]): TextProblem[] =>
+    problems.map((problem) => located(problem, document, lines));
+  return read.ok ? ok({ topology: read.value, told: placed(told) }) : fail(placed(read.error));
 }
 
 /** The same text with the drawing changed: comments, order and blank lines stay. Null where the text cannot be read. */

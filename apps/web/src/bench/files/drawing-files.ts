@@ -10,6 +10,7 @@ import {
 } from '@sobrin/core/formats';
 import { type Problem, type Topology } from '@sobrin/core/topology';
 import { pickFiles } from '../../api/files';
+import { idEnding } from '../../api/new-id';
 
 const READABLE = DRAWING_FORMATS.flatMap((format) => (format.read ? format.ending.replace(/^.*(\.[^.]+)$/, '$1') : []));
 /** The endings of all files that can be read as drawings, or as tables of one. */
@@ -40,12 +41,12 @@ export async function readFiles(files: readonly File[], there: Topology): Promis
       `${file} has ${(size / 1e6).toFixed(1)} MB: at most ${MAX_FILE_BYTES / 1e6} MB are taken. The drawing is as it was.`,
     );
   const texts = await Promise.all(files.map(async (file) => [file.name, await file.text()] as const));
-  return found(file, readDrawingFiles(Object.fromEntries(texts), there));
+  return found(file, readDrawingFiles(Object.fromEntries(texts), there, idEnding));
 }
 
 /** Reads what was pasted as a table of devices or links; null where it is none. */
 export const readPasted = (text: string, there: Topology): Result<Found, string> | null =>
-  isSheet(text) ? found('What was pasted', readSheets({ 'What was pasted': text }, there)) : null;
+  isSheet(text) ? found('What was pasted', readSheets({ 'What was pasted': text }, there, idEnding)) : null;
 
 function found(file: string, read: Result<Imported, Problem[]>): Result<Found, string> {
   if (read.ok) return { ok: true, value: { file, read: read.value } };

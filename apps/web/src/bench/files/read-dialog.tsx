@@ -45,6 +45,16 @@ export function ReadDialog({
             </Box>
           </Alert>
         )}
+        {(read.filled ?? []).length > 0 && (
+          <Alert severity="info" sx={{ mb: 1 }}>
+            <b>Filled in:</b>
+            <Box component="ul" sx={{ m: 0, pl: 2.5, maxHeight: 96, overflowY: 'auto' }}>
+              {read.filled!.map((text, at) => (
+                <li key={at}>{text}</li>
+              ))}
+            </Box>
+          </Alert>
+        )}
         <ChangeList changes={changes} />
       </DialogContent>
       <DialogActions>

@@ -17,7 +17,7 @@ import {
 } from '@sobrin/core/editing';
 import { type Policy } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
-import { newShortId } from '../../api/new-id';
+import { newShortId, readableId } from '../../api/new-id';
 import { NOTHING } from '../../drawing/selection';
 import { type BenchStore } from '../bench-store';
 import { type Look } from '../look-at';
@@ -60,7 +60,7 @@ export function adding({
     if (refuses(model, count)) return false;
     const at = site !== undefined && (chosen.length === 0 || site !== siteOfChosen()) ? null : wished();
     const scheme = namingScheme(plan?.brief);
-    const { ids, commands } = addDevices(topology, model, count, at, site, () => newShortId('d'), scheme);
+    const { ids, commands } = addDevices(topology, model, count, at, site, readableId, scheme);
     if (!run(count > 1 ? `add ${count} devices` : 'add a device', ...commands)) return false;
     showNew(ids);
     return true;
@@ -75,7 +75,7 @@ export function adding({
   /** A device where somebody pointed. */
   const place = (model: string, at: Spot): boolean => {
     if (refuses(model, 1)) return false;
-    const { ids, commands } = placeDevice(now(), model, at, () => newShortId('d'), namingScheme(plan?.brief));
+    const { ids, commands } = placeDevice(now(), model, at, readableId, namingScheme(plan?.brief));
     if (!run('add a device', ...commands)) return false;
     select({ ...NOTHING, devices: ids });
     return true;
@@ -98,7 +98,7 @@ export function adding({
   };
   const paste = (part: Topology, foreign = false): boolean => {
     const shift = shiftForCopy(now(), part);
-    const { commands, ids } = pastePart(now(), part, { newId: () => newShortId('d'), shift, plan, foreign });
+    const { commands, ids } = pastePart(now(), part, { newId: readableId, shift, plan, foreign });
     const models = new Map<string, number>();
     for (const { model, ...device } of Object.values(part.devices))
       models.set(model, (models.get(model) ?? 0) + countOf({ model, ...device }));

@@ -2,7 +2,7 @@ import { plural } from '@sobrin/core';
 import { type Spot } from '@sobrin/core/drawing';
 import { bend, cableBetween, cableMany, moveLabel, hasFreePort, plugsOf, replugged } from '@sobrin/core/editing';
 import { type Link, type Topology } from '@sobrin/core/topology';
-import { newShortId } from '../../api/new-id';
+import { readableId } from '../../api/new-id';
 import { NOTHING } from '../../drawing/selection';
 import { type BenchStore } from '../bench-store';
 import { type LinkChoice } from './link-dialog';
@@ -23,13 +23,13 @@ export function cabling({
   const { selection, select, do: run } = store.getState();
   const now = (): Topology => store.getState().document;
   const connect = (link: Pick<Link, 'a' | 'b' | 'medium'>): boolean => {
-    const id = newShortId('l');
+    const id = readableId('link');
     if (!run('link', { kind: 'connect', id, link })) return false;
     select({ ...NOTHING, links: [id] });
     return true;
   };
   const linkMany = (devices: readonly string[], to: string): boolean => {
-    const { commands, links, left } = cableMany(now(), devices, to, () => newShortId('l'));
+    const { commands, links, left } = cableMany(now(), devices, to, readableId);
     if (left.length)
       tell(
         `${plural(left.length, 'device')} found no free port that fits at ${now().devices[to]!.name}: ` +

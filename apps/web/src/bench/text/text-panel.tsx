@@ -63,6 +63,8 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
   const view = useRef<EditorView | null>(null);
   const sync = useRef<TextSync | null>(null);
   const key = `sobrin text of ${useBenchId()}`;
+  /** What was filled in at the last reading. */
+  const [filled, setFilled] = useState<readonly { line: number; text: string }[]>([]);
   const [mistakes, setMistakes] = useState<readonly { line: number; text: string }[]>([]);
 
   useEffect(() => {
@@ -70,7 +72,10 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
     // The author's own text, with its comments, where this browser has it; else a fresh one.
     const kept = localStorage.getItem(key);
     const read = kept === null ? null : readYaml(kept);
-    const made = new TextSync(kept !== null && read?.ok ? kept : writeYaml(document), read?.ok ? read.value : document);
+    const made = new TextSync(
+      kept !== null && read?.ok ? kept : writeYaml(document),
+      read?.ok ? read.value.topology : document,
+    );
     const first = made.drawn(document) ?? made.text;
     sync.current = made;
     let timer: number | undefined;
@@ -84,6 +89,7 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
         return;
       }
       setMistakes(made.problems);
+      setFilled(made.filled);
       keep(key, text);
       const editor = view.current;
       if (!editor) return;
@@ -193,8 +199,13 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
           }}
         >
           {mistakes.length === 0 ? (
-            <Typography variant="body2" color="text.secondary">
+            <Typography variant="body2" color="text.secondary" component="div">
               The drawing follows the text.
+              {filled.slice(0, 5).map(({ line, text }, at) => (
+                <div key={at}>
+                  Line {line}: {text}
+                </div>
+              ))}
             </Typography>
           ) : (
             <>

@@ -30,7 +30,7 @@ test('while the text cannot be read the drawing stays, and changes made on it me
   expect(both.devices.a).toEqual({ name: 'TILL-1', model: 'desktop', at: { x: 9, y: 9 } });
   const text = sync.drawn(both)!;
   expect(text.startsWith('# Monday\n')).toBe(true);
-  expect(readYaml(text)).toEqual({ ok: true, value: both });
+  expect(readYaml(text)).toEqual({ ok: true, value: { topology: both, told: [] } });
 });
 
 test('what was refused stays in the text, is offered again, and is not overwritten by the drawing meanwhile', () => {

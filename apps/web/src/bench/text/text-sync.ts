@@ -8,6 +8,8 @@ import { type Topology } from '@sobrin/core/topology';
  */
 export class TextSync {
   problems: readonly TextProblem[] = [];
+  /** What the text left out and was filled in: it is written into the text with the next change of the drawing. */
+  filled: readonly TextProblem[] = [];
   private waits = false;
 
   constructor(
@@ -21,9 +23,11 @@ export class TextSync {
     this.waits = false;
     const read = readYaml(text);
     this.problems = read.ok ? [] : read.error;
+    this.filled = read.ok ? read.value.told : [];
     if (!read.ok) return [];
-    const edits = editsBetween(this.drawing, read.value);
-    this.drawing = read.value;
+    const { topology } = read.value;
+    const edits = editsBetween(this.drawing, topology);
+    this.drawing = topology;
     return edits;
   }
 
@@ -35,10 +39,11 @@ export class TextSync {
 
   /** The text after the drawing changed; null where it stays, because it says so already or cannot be read just now. */
   drawn(topology: Topology): string | null {
-    if (this.waits || this.problems.length || sameValue(this.drawing, topology)) return null;
+    if (this.waits || this.problems.length || (!this.filled.length && sameValue(this.drawing, topology))) return null;
     const text = updateYaml(this.text, topology);
     if (text === null) return null;
     this.drawing = topology;
+    this.filled = [];
     this.text = text;
     return text;
   }
