@@ -160,7 +160,8 @@ export const KIT: Readonly<Record<string, Model>> = {
     kind: 'segment',
     class: 'intermediary',
     bridges: 'hub',
-    ports: ports('c', 0, 1, { connector: 'coax', speeds: [10], many: true }),
+    // Taps of copper on one wire: whatever has a copper port can be plugged in, as many as one likes.
+    ports: ports('c', 0, 1, fast('mdix', { auto: true, many: true })),
   },
   'provider-cloud': {
     name: 'Provider cloud',

@@ -1,9 +1,10 @@
-import { type Device, type Settings } from '@sobrin/core/topology';
+import { type Device, type Settings, portsOf } from '@sobrin/core/topology';
 import { Box, Button, IconButton } from '@mui/material';
 import { IconPlus, IconX } from '@tabler/icons-react';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { Fold } from '../../ui/sections';
 import { addressProblem, prefixProblem } from './checks';
+import { useBench } from '../use-bench';
 import { useSettings } from './use-settings';
 
 type NatRule = NonNullable<Settings['nat']>[number];
@@ -20,6 +21,11 @@ const portProblem = (text: string): string | null =>
 export function NatPart({ id, device }: { id: string; device: Device }) {
   const { settings, set } = useSettings(id, device);
   const rules = settings.nat ?? [];
+  const topology = useBench((state) => state.document);
+  const interfaces = [
+    ...new Set([...Object.keys(device.interfaces ?? {}), ...portsOf(topology, device).map(({ key }) => key)]),
+  ];
+  const filters = Object.keys(settings.filters ?? {});
   const store = (nat: NatRule[]): void => set('change address translation', { nat });
   return (
     <Fold title="Address translation" aside={rules.length || 'none'} startOpen={rules.length > 0}>
@@ -28,6 +34,8 @@ export function NatPart({ id, device }: { id: string; device: Device }) {
           key={at}
           nth={at + 1}
           rule={rule}
+          interfaces={interfaces}
+          filters={filters}
           onChange={(next) => store(rules.map((rule, index) => (index === at ? next : rule)))}
           onRemove={() => store(rules.filter((_one, index) => index !== at))}
         />
@@ -42,11 +50,16 @@ export function NatPart({ id, device }: { id: string; device: Device }) {
 function RuleFields({
   nth,
   rule,
+  interfaces,
+  filters,
   onChange,
   onRemove,
 }: {
   nth: number;
   rule: NatRule;
+  /** What interfaces and filters of the device are called. */
+  interfaces: readonly string[];
+  filters: readonly string[];
   onChange: (rule: NatRule) => void;
   onRemove: () => void;
 }) {
@@ -101,6 +114,13 @@ function RuleFields({
             label={`Translation ${nth}: of`}
             mono
             placeholder="prefix or filter"
+            suggestions={filters}
+            check={(text) => {
+              const wrong = text
+                .split(/[,\s]+/)
+                .find((part) => part && !filters.includes(part) && prefixProblem(part) !== null);
+              return wrong === undefined ? null : `“${wrong}” is neither a prefix nor a filter of this device.`;
+            }}
             value={(rule.sources ?? []).join(', ')}
             onCommit={(text) => {
               const sources = text.split(/[,\s]+/).filter(Boolean);
@@ -115,6 +135,8 @@ function RuleFields({
             label={`Translation ${nth}: leaving by`}
             mono
             placeholder="interface"
+            suggestions={interfaces}
+            check={(text) => (interfaces.includes(text) ? null : `There is no interface “${text}” here.`)}
             value={rule.outsideInterface ?? ''}
             onCommit={(text) => put({ outsideInterface: text || undefined })}
           />

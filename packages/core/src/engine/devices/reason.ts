@@ -68,6 +68,7 @@ export const REASONS = [
   'POOL_TOO_SMALL',
   'NAT_SIDE_MISSING',
   'NO_PRIVILEGED_PASSWORD',
+  'NAMES_NOTHING',
   // what this version of the engine does not compute: the answer is "uncertain", never a guess
   'NOT_COMPUTED',
 ] as const;

@@ -2,3 +2,4 @@
  * Problems. In: the model. Out: what cannot work and what is unlikely to be meant, each with its place and a sentence.
  */
 export * from './problems';
+export { interfaceNames } from './references';

@@ -16,6 +16,7 @@ import { entriesById, entryOf } from '../../topology';
 import { isLinkLocal, type InterfaceState, type Node } from '../network';
 import { type Instance, forwards, instanceId, type Reason } from '../devices';
 import { type NetworkModel } from '../analysis';
+import { namesNothing } from './references';
 import { transitVlans } from './service-lints';
 
 /**
@@ -33,6 +34,7 @@ export function lintsOf(model: NetworkModel): Reason[] {
     ...gateways(model),
     ...pools(model),
     ...openAccess(model),
+    ...namesNothing(model),
   ];
 }
 

@@ -85,8 +85,14 @@ function slowPorts({ topology, instances, layer1 }: NetworkModel): Reason[] {
       if (!mine || !theirs || mine.model.class === 'end' || theirs.model.class === 'end') return [];
       const [facts, other] = [mine.ports.get(slow!.port)?.facts, theirs.ports.get(fast!.port)?.facts];
       if (!facts || !other || Math.max(...other.speeds) <= speed || Math.max(...facts.speeds) > speed) return [];
+      // A port that feeds the other end is left for another one that feeds only.
+      const feeds = facts.poe === 'source' && other.poe === 'sink' && theirs.device.powered === undefined;
       const better = portUses(topology, slow!.device, slow!.member).find(
-        (use) => use.free && use.facts.connector === facts.connector && Math.max(...use.facts.speeds) > speed,
+        (use) =>
+          use.free &&
+          (!feeds || use.facts.poe === 'source') &&
+          use.facts.connector === facts.connector &&
+          Math.max(...use.facts.speeds) > speed,
       );
       if (!better) return [];
       return [

@@ -7,6 +7,7 @@ import {
   maskOf,
   parseAddressOf,
   parsePrefix,
+  subnetOf,
 } from '../../address';
 import { isLinkLocal } from './autoconfiguration';
 import { type Instance, type Reason } from '../devices';
@@ -44,8 +45,13 @@ export function addStatics(
     waiting.delete(wanted);
     for (const hopeful of hopes.on(wanted.prefix)) if (waiting.has(hopeful)) queue.push(hopeful);
   }
+  // What a tunnel carries is not computed: that is said of answers, and such a route is no mistake.
+  const byTunnel = (via: Address): boolean =>
+    interfaceStates.some(
+      ({ config, addresses }) => config.on.kind === 'tunnel' && addresses.some((on) => contains(subnetOf(on), via)),
+    );
   for (const left of waiting)
-    if (left.via)
+    if (left.via && !byTunnel(left.via))
       refused.push({
         code: 'GATEWAY_OUTSIDE',
         at: { device: instance.id },
@@ -127,6 +133,8 @@ function wantedRoutes(instance: Instance, interfaceStates: readonly InterfaceSta
       route.interface === undefined
         ? onLink(interfaceStates, via?.value ?? null)
         : (interfaceStates.find((interfaceState) => interfaceState.key === route.interface) ?? null);
+    // One that leaves by an interface that is not there is not used; that the name says nothing is a problem of its own.
+    if (route.interface !== undefined && !out) continue;
     wanted.push({
       prefix: prefix.value,
       via: via?.value ?? null,

@@ -60,14 +60,22 @@ export function fittingReason(a: PortFacts, b: PortFacts): string {
   return a.pairing === b.pairing ? 'like ports need the crossing' : 'unlike ports need no crossing';
 }
 
-/** The next free ports of two devices that fit, fastest first and without wasting a faster port, and the medium for them. */
+/**
+ * The next free ports of two devices that fit, and the medium for them: first those that feed a device without a supply of
+ * its own (IEEE 802.3 clause 33), then the fastest, and of these none that wastes a faster port.
+ */
 export function suggestLink(
   topology: Topology,
   a: Omit<LinkEnd, 'port'>,
   b: Omit<LinkEnd, 'port'>,
 ): Pick<Link, 'a' | 'b' | 'medium'> | null {
   const [mine, theirs] = [a, b].map((end) => portUses(topology, end.device, end.member).filter((use) => use.free));
-  let best: { link: Pick<Link, 'a' | 'b' | 'medium'>; speed: number; waste: number } | null = null;
+  const wants = ({ device }: Omit<LinkEnd, 'port'>): boolean =>
+    entryOf(topology.devices, device)?.powered === undefined;
+  const [first, second] = [wants(a), wants(b)];
+  let best: { link: Pick<Link, 'a' | 'b' | 'medium'>; feeds: boolean; speed: number; waste: number } | null = null;
+  const isFed = (uses: readonly PortUse[]): boolean => uses.some(({ facts }) => facts.poe === 'sink');
+  const mayFeed = (first && isFed(mine!)) || (second && isFed(theirs!));
   const top = Math.max(...mine!.flatMap(({ facts }) => facts.speeds));
   for (const { facts } of mine!)
     for (const { facts: other } of theirs!) {
@@ -75,9 +83,15 @@ export function suggestLink(
       if (!medium) continue;
       const speed = Math.max(...facts.speeds.filter((each) => other.speeds.includes(each)));
       const waste = Math.max(...facts.speeds) + Math.max(...other.speeds) - 2 * speed;
-      if (best && (speed < best.speed || (speed === best.speed && waste >= best.waste))) continue;
-      best = { link: { a: { ...a, port: facts.key }, b: { ...b, port: other.key }, medium }, speed, waste };
-      if (speed === top && waste === 0) return best.link;
+      const feeds =
+        (first && facts.poe === 'sink' && other.poe === 'source') ||
+        (second && other.poe === 'sink' && facts.poe === 'source');
+      if (best) {
+        if (best.feeds && !feeds) continue;
+        if (best.feeds === feeds && (speed < best.speed || (speed === best.speed && waste >= best.waste))) continue;
+      }
+      best = { link: { a: { ...a, port: facts.key }, b: { ...b, port: other.key }, medium }, feeds, speed, waste };
+      if (speed === top && waste === 0 && (feeds || !mayFeed)) return best.link;
     }
   return best?.link ?? null;
 }

@@ -9,7 +9,17 @@ export interface Reading {
   readonly text: string;
   readonly n: number;
 }
-export type Shape = 'single' | 'line' | 'star' | 'extended star' | 'tree' | 'ring' | 'full mesh' | 'partial mesh';
+export type Shape =
+  | 'single'
+  | 'point to point'
+  | 'line'
+  | 'bus'
+  | 'star'
+  | 'extended star'
+  | 'tree'
+  | 'ring'
+  | 'full mesh'
+  | 'partial mesh';
 
 /** How many there are of what a lab's questions ask for: devices, links, networks and domains. */
 export interface Counts {
@@ -17,13 +27,19 @@ export interface Counts {
   readonly byClass: Readonly<Record<string, number>>;
   readonly byKind: Readonly<Record<string, number>>;
   readonly bySite: Readonly<Record<string, number>>;
+  /** By the name of a site, and there by class. */
+  readonly bySiteAndClass: Readonly<Record<string, Readonly<Record<string, number>>>>;
+  /** How many intermediary devices there are, as one may count them. */
+  readonly intermediaries: readonly Reading[];
   readonly links: number;
   readonly byMedium: Readonly<Partial<Record<Medium, number>>>;
+  /** How many kinds of media there are. */
+  readonly media: number;
   /** How many local networks there are, as one may count them. */
   readonly localNetworks: readonly Reading[];
   /** How many wide-area links there are, as one may count them. */
   readonly wideLinks: readonly Reading[];
-  /** The shape that each connected part has, by the names of its network devices. */
+  /** The shape that the network devices of each connected part have; where there is one alone, or none, that of its hosts. */
   readonly shapes: readonly { readonly devices: readonly string[]; readonly shape: Shape }[];
   /**
    * The longest of the shortest ways between two devices: names from end to end; fewer than two where nothing is
@@ -49,20 +65,27 @@ export function countsOf(model: NetworkModel): Counts {
     all.map((instance) => instance.id),
     up.map(([id, { a, b }]) => [id, instanceId(a), instanceId(b)] as const),
   );
-  const network = all.filter((instance) => instance.model.class !== 'end');
   const name = (id: string): string => instances.get(id)!.name;
-  const among = new Set(network.map((instance) => instance.id));
+  const among = new Set(all.filter((instance) => instance.model.class !== 'end').map((instance) => instance.id));
   const single = singlePoints(graph);
   return {
     devices: all.length,
     byClass: tally(all.map((instance) => instance.model.class)),
     byKind: tally(all.map((instance) => instance.model.kind)),
     bySite: tally(all.map(siteName)),
+    bySiteAndClass: Object.fromEntries(
+      Object.keys(tally(all.map(siteName))).map((site) => [
+        site,
+        tally(all.filter((instance) => siteName(instance) === site).map((instance) => instance.model.class)),
+      ]),
+    ),
+    intermediaries: intermediaryReadings(all),
     links: links.length,
     byMedium: tally(links.map(([, link]) => link.medium)),
+    media: new Set(links.map(([, link]) => link.medium)).size,
     localNetworks: localReadings(model),
     wideLinks: wideReadings(model),
-    shapes: shapesOf(graph, network, name),
+    shapes: shapesOf(graph, instances),
     longestPath: longestPath(graph).map(name),
     singlePoints: {
       devices: single.nodes.map(name).sort(byName),
@@ -79,6 +102,17 @@ function tally<K extends string>(list: readonly K[]): Record<K, number> {
   return counts as Record<K, number>;
 }
 
+/** Access points and home gateways stand between others as well, and so do firewalls. */
+function intermediaryReadings(all: readonly Instance[]): Reading[] {
+  const count = (...classes: readonly string[]): number =>
+    all.filter(({ model }) => classes.includes(model.class)).length;
+  return [
+    { text: 'routers, switches, hubs and the like', n: count('intermediary') },
+    { text: 'with access points and home gateways', n: count('intermediary', 'wireless') },
+    { text: 'with firewalls too', n: count('intermediary', 'wireless', 'security') },
+  ];
+}
+
 /** A local network may be counted as a broadcast domain, a subnet, or a place. */
 function localReadings({ layer2, layer3, instances, topology }: NetworkModel): Reading[] {
   const domains = new Set<number>();
@@ -88,6 +122,12 @@ function localReadings({ layer2, layer3, instances, topology }: NetworkModel): R
       if (!up || point === null || instance.model.class !== 'end') continue;
       domains.add(layer2.domainOf(point));
       for (const on of addresses) if (on.address.family === 4) subnets.add(formatPrefix(subnetOf(on)));
+    }
+  // A host that is cabled is on its network, whether it has an address or not.
+  for (const { id, model, ports } of instances.values())
+    for (const port of model.class === 'end' ? ports.keys() : []) {
+      const point = layer2.portPoint(id, port, 0);
+      if (point !== null) domains.add(layer2.domainOf(point));
     }
   const places = new Set(
     [...instances.values()].flatMap(({ device, model }) =>
@@ -152,35 +192,54 @@ function partsOf(graph: Graph): string[][] {
   });
 }
 
-function shapesOf(graph: Graph, network: readonly Instance[], name: (id: string) => string): Counts['shapes'] {
-  const among = new Set(network.map((instance) => instance.id));
-  const core: Graph = new Map(
-    [...among].map((id) => {
-      const neighbours = new Map(
-        graph
-          .get(id)!
-          .filter(({ to }) => among.has(to))
-          .map((neighbour) => [neighbour.to, neighbour]),
-      );
-      return [id, [...neighbours.values()]];
-    }),
+function shapesOf(graph: Graph, instances: ReadonlyMap<string, Instance>): Counts['shapes'] {
+  const isNetwork = (id: string): boolean => instances.get(id)!.model.class !== 'end';
+  return partsOf(graph).flatMap((part) => {
+    const network = part.filter(isNetwork);
+    if (!network.length && part.length === 1) return [];
+    const counted = network.length > 1 ? network : part;
+    const shape = shapeOf(counted, within(graph, counted), (id) => instances.get(id)!);
+    // Hosts that hang on one device are told by it.
+    const devices = (network.length ? network : part).map((id) => instances.get(id)!.name).sort(byName);
+    return [{ devices, shape }];
+  });
+}
+
+/** The graph of some of its nodes, without parallel edges. */
+function within(graph: Graph, nodes: readonly string[]): Graph {
+  const among = new Set(nodes);
+  return new Map(
+    nodes.map((id) => [
+      id,
+      [
+        ...new Map(
+          graph
+            .get(id)!
+            .filter(({ to }) => among.has(to))
+            .map((neighbour) => [neighbour.to, neighbour]),
+        ).values(),
+      ],
+    ]),
   );
-  return partsOf(core).map((part) => ({
-    devices: part.map(name).sort(byName),
-    shape: shapeOf(part, core),
-  }));
 }
 
 /** The shape of a connected part without parallel edges. */
-function shapeOf(part: readonly string[], core: Graph): Shape {
+function shapeOf(part: readonly string[], core: Graph, instance: (id: string) => Instance): Shape {
   const n = part.length;
   const degrees = part.map((id) => core.get(id)!.length);
   const edges = degrees.reduce((sum, degree) => sum + degree, 0) / 2;
   const inner = part.filter((id) => core.get(id)!.length > 1);
   if (n === 1) return 'single';
+  if (n === 2) return 'point to point';
   if (edges === n - 1) {
-    if (degrees.every((degree) => degree <= 2)) return n === 3 ? 'star' : 'line';
-    if (inner.length === 1) return 'star';
+    const [middle] = inner;
+    if (inner.length === 1) {
+      const { kind, bridges } = instance(middle!).model;
+      if (kind === 'segment') return 'bus';
+      // Of three in a row the one in the middle is a centre where it is a switch, and one of a chain where it routes.
+      return n > 3 || bridges ? 'star' : 'line';
+    }
+    if (degrees.every((degree) => degree <= 2)) return 'line';
     // One in the middle, at which all others hang that have somebody behind them.
     const isMiddle = (id: string): boolean =>
       inner.every((inside) => inside === id || core.get(id)!.some(({ to }) => to === inside));
