@@ -3,7 +3,7 @@ import { Command, CommanderError } from 'commander';
 import { info, next, split, summary } from './address';
 import { check } from './check';
 import { convert } from './convert';
-import { type Question, type TraceQuestion, reach, tables, traceOne } from './network';
+import { type Question, type TraceQuestion, reach, signInAt, tables, traceOne } from './network';
 import { type Output, STATUS } from './output';
 import { validate } from './validate';
 
@@ -82,6 +82,23 @@ function networkCommands(program: Command, out: Output, err: Output, end: (statu
     .action(async (file: string, { json, ...asked }: TraceQuestion & { json?: boolean }) => {
       end(await traceOne(file, asked, json ?? false, out, err));
     });
+  program
+    .command('sign-in')
+    .description('whether somebody at a device can sign in at another one')
+    .argument('<file>')
+    .requiredOption('--from <device>', 'its name')
+    .requiredOption('--to <device>', 'its name, or an address')
+    .requiredOption('--by <way>', 'ssh, telnet or console')
+    .option('--changing', 'whether settings may be changed there, too')
+    .option('--json', 'print JSON')
+    .action(
+      async (
+        file: string,
+        { json, ...asked }: { from: string; to: string; by: string; changing?: boolean; json?: boolean },
+      ) => {
+        end(await signInAt(file, asked, json ?? false, out, err));
+      },
+    );
   program
     .command('tables')
     .description('interfaces, routes, leases, spanning tree and OSPF neighbours of a device')

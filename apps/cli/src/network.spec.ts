@@ -362,3 +362,46 @@ test('a trace goes to a name that a server of the source knows', async () => {
   expect([status, err]).toEqual([2, expect.stringMatching(/“nobody\.example”\. B knows no nobody\.example\./)]);
   rmSync(folder, { recursive: true });
 });
+
+test('sobrin sign-in says whether one gets in, by each way, and whether one may change settings there', async () => {
+  const folder = mkdtempSync(path.join(tmpdir(), 'sobrin-sign-in-'));
+  try {
+    const file = path.join(folder, 'a.json');
+    const at = { x: 0, y: 0 };
+    const address = (text: string) => ({ v4: { addresses: [text] } });
+    writeFileSync(
+      file,
+      JSON.stringify({
+        ...emptyTopology(),
+        devices: {
+          r: {
+            name: 'RT',
+            model: 'border-router',
+            at,
+            interfaces: { g0: { on: { kind: 'port', port: 'g0' }, ...address('10.0.0.1/24') } },
+            settings: { management: { ssh: true, users: [{ name: 'maren', password: 'x' }] } },
+          },
+          p: {
+            name: 'PC',
+            model: 'desktop',
+            at,
+            interfaces: { e0: { on: { kind: 'port', port: 'e0' }, ...address('10.0.0.9/24') } },
+          },
+        },
+        links: { l: { a: { device: 'r', port: 'g0' }, b: { device: 'p', port: 'e0' }, medium: 'crossover' } },
+      }),
+    );
+    const asked = (...more: string[]) => sobrin('sign-in', file, '--from', 'PC', '--to', 'RT', ...more);
+    expect(await asked('--by', 'ssh')).toMatchObject({ status: 0, out: 'yes: maren can sign in at RT by ssh.\n' });
+    expect(await asked('--by', 'telnet')).toMatchObject({ status: 1, out: 'no: RT does not take telnet.\n' });
+    expect(await asked('--by', 'console')).toMatchObject({ status: 1 });
+    const changing = await asked('--by', 'ssh', '--changing', '--json');
+    expect([changing.status, JSON.parse(changing.out)]).toMatchObject([1, { answer: 'no' }]);
+    expect(await asked('--by', 'pigeon')).toMatchObject({
+      status: 2,
+      err: expect.stringMatching(/ssh, telnet, console/) as string,
+    });
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+});

@@ -15,7 +15,9 @@ import {
   listensAt,
   outcomeOf,
   hintFor,
+  SIGN_IN_WAYS,
   resolveName,
+  signIn,
   tablesOf,
   trace,
 } from '@sobrin/core/engine';
@@ -134,6 +136,32 @@ export async function traceOne(
     );
   }
   return ['yes', 'open'].includes(report.outcome) ? STATUS.well : STATUS.short;
+}
+
+/** Whether somebody at a device can sign in at another one. */
+export async function signInAt(
+  file: string,
+  { from, to, by, changing = false }: { from: string; to: string; by: string; changing?: boolean },
+  json: boolean,
+  out: Output,
+  err: Output,
+): Promise<number> {
+  const model = await modelOf(file, err);
+  if (!model) return STATUS.unusable;
+  const way = SIGN_IN_WAYS.find((each) => each === by);
+  if (!way) {
+    err.write(`--by is one of ${SIGN_IN_WAYS.join(', ')}, not “${by}”.\n`);
+    return STATUS.unusable;
+  }
+  const [source, target] = [deviceBy(model, from), targetBy(model, to, null)];
+  const device = target?.device ?? deviceBy(model, to)?.id;
+  if (!source || device === undefined) {
+    err.write(`${file}: there is no device called “${source ? to : from}”.\n`);
+    return STATUS.unusable;
+  }
+  const found = signIn(model, { from: source.id, to: device, address: target?.address ?? null, by: way, changing });
+  out.write(json ? `${JSON.stringify(found, null, 1)}\n` : `${found.answer}: ${found.text}\n`);
+  return found.answer === 'yes' ? STATUS.well : STATUS.short;
 }
 
 /** What a device knows: interfaces, routes, leases, spanning tree and OSPF neighbours. */

@@ -1,3 +1,4 @@
+import { SIGN_IN_WAYS } from '@sobrin/core/engine';
 import { sitesWithin } from '@sobrin/core/drawing';
 import { EDGES } from '@sobrin/core/editing';
 import { type Topology, entriesById } from '@sobrin/core/topology';
@@ -158,6 +159,13 @@ export function benchMenu(
       group: 'ask',
       off: chosen.length !== 2,
       run: () => opens.trace(chosen[0]!, chosen[1]!),
+    },
+    {
+      id: 'sign-in',
+      text: 'Sign in from the first at the second',
+      group: 'ask',
+      off: chosen.length !== 2,
+      run: () => opens.signIn({ from: chosen[0]!, to: chosen[1]!, ways: SIGN_IN_WAYS, changing: false }),
     },
     {
       id: 'tables',

@@ -4,6 +4,7 @@ import { type Arranging } from './hands/use-arrange';
 import { type Pictures } from './hands/use-pictures';
 import { type Modes } from './modes';
 import { type BenchStore } from './bench-store';
+import { type SignInQuestion } from '../workers/engine-requests';
 import { type BenchOpeners } from './use-bench-actions';
 import { type OpenedParts } from './use-opened-parts';
 
@@ -46,6 +47,9 @@ export function benchOpeners({
     rename: parts.setRenaming,
     list: (sheet, devices) => parts.setListed({ sheet, devices }),
     trace: whereAllowed((from: string, to: string, typed?: string) => asking.send({ from, to, typed }, null)),
+    signIn: whereAllowed(
+      (question: SignInQuestion) => void asking.signIn(question).then((text) => parts.setNotice(text)),
+    ),
     tables: whereAllowed(modes.setTabled),
     ask: whereAllowed(parts.setReachView),
     about: () => {

@@ -24,6 +24,7 @@ import { type Policy } from '@sobrin/core/spec';
 import { type Command, type Topology, modelOf } from '@sobrin/core/topology';
 import { type RefObject } from 'react';
 import { newShortId } from '../api/new-id';
+import { type SignInQuestion } from '../workers/engine-requests';
 import { type MarqueeKind } from '../drawing/marquee';
 import { type Selection, NOTHING, isNothing } from '../drawing/selection';
 import { type DrawingView } from '../drawing/view';
@@ -47,6 +48,8 @@ export interface BenchOpeners {
   linking: (from: readonly string[] | null) => void;
   list: (sheet: 'devices' | 'links', devices: readonly string[]) => void;
   trace: (from: string, to: string, typed?: string) => void;
+  /** Says whether one can sign in at a device from another one. */
+  signIn: (question: SignInQuestion) => void;
   /** What a device knows. */
   tables: (device: string) => void;
   /** Who reaches whom, or what single failures cut off. */

@@ -7,11 +7,14 @@ import {
   type Grid,
   type GridRequest,
   type NetworkModel,
+  type SignIn,
+  type SignInRequest,
   type Switchable,
   cellReasons,
   countsOf,
   failureOf,
   gridOf,
+  signIn,
   tablesOf,
 } from '@sobrin/core/engine';
 import { writePairs } from '@sobrin/core/formats';
@@ -33,6 +36,8 @@ export interface EngineRequests {
   /** All pairs of a grid with their reasons, as CSV. */
   pairs: { asked: GridRequest; answer: string };
   counts: { asked: null; answer: Counts };
+  /** Whether one can sign in at a device, by each of the ways that are asked about; the first one of a tile. */
+  signIn: { asked: SignInQuestion; answer: SignIn[] };
   /** What is cut off while one thing is off. */
   failure: { asked: Switchable; answer: Failure };
 }
@@ -57,7 +62,23 @@ export const ANSWERS: {
   pairs: writePairs,
   failure: failureOf,
   counts: countsOf,
+  signIn: signInAnswer,
 };
+
+export interface SignInQuestion {
+  from: string;
+  to: string;
+  ways: readonly SignInRequest['by'][];
+  changing: boolean;
+}
+
+function signInAnswer(model: NetworkModel, { from, to, ways, changing }: SignInQuestion): SignIn[] {
+  const first = (device: string) => [...model.instances.values()].find((instance) => instance.deviceId === device);
+  const [source, target] = [first(from), first(to)];
+  if (!source || !target) return [];
+  const address = model.reach.targets().find(({ device }) => device === target.id)?.address ?? null;
+  return ways.map((by) => signIn(model, { from: source.id, to: target.id, address, by, changing }));
+}
 
 /** How the equipment behaves, with every setting said. */
 export type Equipment = Partial<EngineOptions>;

@@ -224,3 +224,23 @@ describe('addressing', () => {
     expect(first(text)).toMatchObject({ text: wanted, action: null });
   });
 });
+
+describe('signing in', () => {
+  test('wants two devices, then offers the ways, with and without changing settings', () => {
+    expect(first('sign-in').fill).toBe('sign-in ');
+    expect(first('sign-in PC-1').text).toBe('sign-in PC-1 PC-2');
+    expect(ask('sign-in PC-1 RT-V').map(({ text }) => text)).toEqual([
+      'sign-in PC-1 → RT-V by ssh',
+      'sign-in PC-1 → RT-V by ssh, changing settings',
+      'sign-in PC-1 → RT-V by telnet',
+      'sign-in PC-1 → RT-V by telnet, changing settings',
+      'sign-in PC-1 → RT-V by console',
+      'sign-in PC-1 → RT-V by console, changing settings',
+    ]);
+    expect(first('sign-in PC-1 RT-V tel changing')).toMatchObject({
+      fill: 'sign-in PC-1 RT-V telnet changing',
+      action: { do: 'signIn', from: 'PC-1', to: 'RT-V', by: 'telnet', changing: true },
+    });
+    expect(first('sign-in PC-1 RT-V pigeon').action).toBeNull();
+  });
+});

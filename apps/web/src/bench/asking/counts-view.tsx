@@ -34,10 +34,21 @@ export function CountsView({ topology, ask }: { topology: Topology; ask: Ask }) 
           )}
         />
       </Part>
-      <Part title="By site">
-        <Rows of={Object.entries(counts.bySite)} />
+      <Part title="Intermediary devices, as one counts them">
+        <Rows of={counts.intermediaries.map(({ text, n }) => [text, n])} />
       </Part>
-      <Part title={`${plural(links, 'link')} by medium`}>
+      <Part title="By site and class">
+        <Rows
+          of={Object.entries(counts.bySite).flatMap(([site, n]): [string, number][] => [
+            [site, n],
+            ...CLASSES.flatMap(([deviceClass, text]): [string, number][] => {
+              const there = counts.bySiteAndClass[site]?.[deviceClass];
+              return there ? [[`${site}: ${text.toLowerCase()}`, there]] : [];
+            }),
+          ])}
+        />
+      </Part>
+      <Part title={`${plural(links, 'link')} by medium, ${plural(counts.media, 'kind')}`}>
         <Rows of={Object.entries(counts.byMedium).map(([medium, n]) => [MEDIUM_NAMES[medium as Medium], n])} />
       </Part>
       <Part title="Local networks, as one counts them">

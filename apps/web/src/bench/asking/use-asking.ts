@@ -1,7 +1,7 @@
 import { type RefObject, useState } from 'react';
 import { type Lenses } from '../../drawing/lenses';
 import { type DrawingView } from '../../drawing/view';
-import { type Ask } from '../../workers/engine-requests';
+import { type Ask, type SignInQuestion } from '../../workers/engine-requests';
 import { type TraceAnswer, type TraceRequest } from '../../workers/trace-answer';
 import { lookAt } from '../look-at';
 import { type Modes } from '../modes';
@@ -39,6 +39,16 @@ export function useAsking({
       // The panel takes room of the drawing.
       if (!modes.traced) lookAt(view).reveal(trace.steps.map(({ device }) => device));
     });
-  return { lenses, setLenses, reach: isReachOn ? { from, found, onEnd: () => void endReach() } : null, endReach, send };
+  /** Whether one can sign in, as sentences. */
+  const signIn = (question: SignInQuestion): Promise<string> =>
+    ask('signIn', question).then((answers) => answers.map(({ text }) => text).join(' '));
+  return {
+    signIn,
+    lenses,
+    setLenses,
+    reach: isReachOn ? { from, found, onEnd: () => void endReach() } : null,
+    endReach,
+    send,
+  };
 }
 export type Asking = ReturnType<typeof useAsking>;

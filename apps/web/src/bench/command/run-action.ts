@@ -42,6 +42,9 @@ export function runAction(
     case 'trace':
       opens.trace(action.from, action.to, action.typed);
       return true;
+    case 'signIn':
+      opens.signIn({ from: action.from, to: action.to, ways: [action.by], changing: action.changing });
+      return true;
     case 'menu':
       menu.find((entry) => entry.id === action.id)?.run();
       return true;

@@ -1,3 +1,4 @@
+import { type SignInRequest } from '../../engine';
 import { type Topology } from '../../topology';
 import { type AddressSource, type Cable, type Direction, type Edge, type PlanOfLab } from '../../editing';
 
@@ -17,6 +18,7 @@ export type FieldAction =
   | { do: 'duplicate'; times: number }
   /** To a device, or to an address or a name that was typed. */
   | { do: 'trace'; from: string; to: string; typed?: string }
+  | { do: 'signIn'; from: string; to: string; by: SignInRequest['by']; changing: boolean }
   | { do: 'menu'; id: string }
   | { do: 'fill' };
 
@@ -24,7 +26,18 @@ export type FieldAction =
 export interface Completion {
   readonly id: string;
   readonly sign:
-    'add' | 'link' | 'jump' | 'find' | 'rename' | 'arrange' | 'address' | 'trace' | 'menu' | 'word' | 'none';
+    | 'add'
+    | 'link'
+    | 'jump'
+    | 'find'
+    | 'rename'
+    | 'arrange'
+    | 'address'
+    | 'trace'
+    | 'sign-in'
+    | 'menu'
+    | 'word'
+    | 'none';
   /** What is done, in bold. */
   readonly text: string;
   /** What it comes to: names, ports, why not. */

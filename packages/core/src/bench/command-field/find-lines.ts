@@ -1,6 +1,7 @@
 import { plural } from '../../plural';
 import { firstAddressText } from '../../drawing';
 import { parseAddress } from '../../address';
+import { SIGN_IN_WAYS } from '../../engine';
 import { type Device, type Topology, entriesById, modelOf } from '../../topology';
 import { type Completion, type FieldContext, why } from './completion';
 import { devicesLike, nameOf, takeDevice, withoutTo } from './typed-names';
@@ -130,4 +131,43 @@ export function traces(text: string, { topology }: FieldContext): Completion[] {
     fill: `trace ${nameOf(topology, from)} ${nameOf(topology, to)}`,
     action: { do: 'trace', from, to },
   }));
+}
+
+/** "T1 SW1 ssh": whether one can sign in there from here, and change settings. */
+export function signIns(text: string, { topology }: FieldContext): Completion[] {
+  const first = takeDevice(text, topology);
+  const second = first.device === null ? null : takeDevice(withoutTo(first.rest), topology);
+  const choose = (rest: string, before: string, then: string, not: string | null): Completion[] => {
+    const like = devicesLike(rest, topology).filter((id) => id !== not);
+    return like.length
+      ? like.slice(0, 6).map((id): Completion => ({
+          id: `sign-in ${before}${id}`,
+          sign: 'sign-in',
+          text: `sign-in ${before}${nameOf(topology, id)}`,
+          more: then,
+          fill: `sign-in ${before}${nameOf(topology, id)} `,
+          action: { do: 'fill' },
+        }))
+      : [why(rest ? `No other device is called “${rest}”` : 'There is no device yet')];
+  };
+  if (first.device === null) return choose(first.rest, '', 'then at which device', null);
+  const from = first.device;
+  const name = nameOf(topology, from);
+  if (second!.device === null) return choose(second!.rest, `${name} `, 'then how: ssh, telnet or console', from);
+  const to = second!.device;
+  const words = second!.rest.trim().toLowerCase().split(/\s+/).filter(Boolean);
+  const ways = SIGN_IN_WAYS.filter((way) => !words.length || words.some((word) => way.startsWith(word)));
+  const changing = words.some((word) => 'changing'.startsWith(word) && word.length > 1);
+  const wanted = ways.length ? ways : changing ? SIGN_IN_WAYS : [];
+  if (!wanted.length) return [why(`“${words.join(' ')}” is no way to sign in`, 'ssh, telnet or console')];
+  return wanted.flatMap((by) =>
+    [changing, !changing].map((also): Completion => ({
+      id: `sign-in ${from} ${to} ${by} ${also}`,
+      sign: 'sign-in',
+      text: `sign-in ${name} → ${nameOf(topology, to)} by ${by}${also ? ', changing settings' : ''}`,
+      more: also ? 'and change settings there' : 'to look',
+      fill: `sign-in ${name} ${nameOf(topology, to)} ${by}${also ? ' changing' : ''}`,
+      action: { do: 'signIn', from, to, by, changing: also },
+    })),
+  );
 }

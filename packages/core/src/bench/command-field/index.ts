@@ -2,7 +2,7 @@ import { adds, duplicates } from './add-lines';
 import { addresses } from './address-lines';
 import { aligns, renames, spaces } from './change-lines';
 import { type Completion, type FieldContext, why } from './completion';
-import { finds, jumps, traces } from './find-lines';
+import { finds, jumps, signIns, traces } from './find-lines';
 import { links } from './link-lines';
 
 export { type Completion, type FieldAction, type FieldContext } from './completion';
@@ -17,6 +17,7 @@ const VERBS = [
   ['space', 'space across', 'what is chosen, evenly'],
   ['duplicate', 'duplicate x3', 'what is chosen, with new names and addresses'],
   ['trace', 'trace T1 SHOP', 'a packet’s way, there and back'],
+  ['sign-in', 'sign-in T1 SW1 ssh', 'who may sign in: by ssh, telnet or console'],
 ] as const;
 type Verb = (typeof VERBS)[number][0];
 const MOST = 9;
@@ -52,6 +53,7 @@ const READERS: Readonly<Record<Verb, (rest: string, context: FieldContext) => Co
   space: spaces,
   duplicate: duplicates,
   trace: traces,
+  'sign-in': signIns,
 };
 
 const wordLine = (word: string, example: string, more: string): Completion => ({

@@ -81,11 +81,61 @@ describe('names (RFC 1034)', () => {
 describe('signing in', () => {
   const users = [{ name: 'maren', password: 'x' }];
   const at = (management: NonNullable<Settings['management']>, by: 'ssh' | 'telnet' = 'ssh') =>
-    signIn(network({ router: { management } }), 'A', 'R', address('10.0.0.1'), by);
+    signIn(network({ router: { management } }), { from: 'A', to: 'R', address: address('10.0.0.1'), by });
   test('wants the protocol and a user with a password', () => {
     expect(at({ ssh: true, users })).toEqual({ answer: 'yes', text: 'maren can sign in at R by ssh.' });
     expect(at({ ssh: true, users }, 'telnet')).toEqual({ answer: 'no', text: 'R does not take telnet.' });
     expect(at({ ssh: true, users: [{ name: 'maren' }] }).text).toMatch(/no user with a password/);
+  });
+  test('wants the password for changing settings, or a user of the highest level, for more than looking', () => {
+    const changing = (management: NonNullable<Settings['management']>) =>
+      signIn(network({ router: { management } }), {
+        from: 'A',
+        to: 'R',
+        address: address('10.0.0.1'),
+        by: 'ssh',
+        changing: true,
+      });
+    expect(changing({ ssh: true, users })).toMatchObject({
+      answer: 'no',
+      text: expect.stringMatching(/Nobody may change/) as string,
+    });
+    expect(changing({ ssh: true, users, privileged: 'hashed' }).answer).toBe('yes');
+    expect(changing({ ssh: true, users: [{ name: 'maren', password: 'x', level: 15 }] }).text).toMatch(
+      /maren may change/,
+    );
+    expect(changing({ users, privileged: 'hashed' })).toEqual({ answer: 'no', text: 'R does not take ssh.' });
+  });
+  describe('at a console', () => {
+    const console = (
+      management: NonNullable<Settings['management']>,
+      cable: string | null = 'R con',
+      changing = false,
+    ) => {
+      const sheet = new Sheet().device('R', 'border-router', {}, { settings: { management } }).host('A', '10.0.0.9/24');
+      if (cable) sheet.cable('A e0', cable, 'rollover');
+      return signIn(analyse(sheet.topology), { from: 'A', to: 'R', address: null, by: 'console', changing });
+    };
+    test('a cable to the console must be there', () => {
+      expect(console({}, null)).toMatchObject({
+        answer: 'no',
+        text: 'No console cable goes from A to the console of R.',
+      });
+      expect(console({}, 'R g0').answer).toBe('no');
+      expect(console({})).toEqual({ answer: 'yes', text: 'The console of R lets in whoever is there.' });
+    });
+    test('and what it asks for', () => {
+      expect(console({ console: 'password' }).text).toMatch(/whoever knows its password/);
+      expect(console({ console: 'user' }).answer).toBe('no');
+      expect(console({ console: 'user', users })).toEqual({
+        answer: 'yes',
+        text: 'maren can sign in at the console of R.',
+      });
+    });
+    test('without a password for changing settings whoever is there may, and with one who knows it', () => {
+      expect(console({}, 'R con', true).text).toMatch(/no password for changing settings: whoever is there may/);
+      expect(console({ privileged: 'clear' }, 'R con', true).text).toMatch(/With the password for changing settings/);
+    });
   });
   test('a device that can be signed in to listens there, a service where it is expected or set', () => {
     const model = network({

@@ -1,4 +1,6 @@
 import { type Address, formatAddress, parseAddress, sameAddress } from '../../address';
+import { type Link } from '../../topology';
+import { instanceId } from '../devices';
 import { toldNames } from '../leases';
 import { listensAt } from './listening';
 import { type NetworkModel } from '../analysis';
@@ -99,18 +101,49 @@ function recordIn({ instances }: NetworkModel, server: string, name: string, typ
 }
 
 const PORTS = { ssh: 22, telnet: 23 } as const;
+/** How one signs in: over the network, or over a cable at the console. */
+export const SIGN_IN_WAYS = ['ssh', 'telnet', 'console'] as const;
+export interface SignInRequest {
+  readonly from: string;
+  readonly to: string;
+  /** At which address of it; null over a console. */
+  readonly address: Address | null;
+  readonly by: (typeof SIGN_IN_WAYS)[number];
+  /** Whether one also wants to change settings there. */
+  readonly changing?: boolean;
+}
 
-/** Whether somebody at a device can sign in at another one, at the address of it that is asked for. */
-export function signIn(
+/** Whether somebody at a device can sign in at another one, and change its settings. */
+export function signIn(model: NetworkModel, { from, to, address, by, changing = false }: SignInRequest): SignIn {
+  const { name, settings } = model.instances.get(to)!;
+  const { management = {} } = settings;
+  const found = by === 'console' ? atConsole(model, from, to) : overNetwork(model, from, to, address, by);
+  if (found.answer !== 'yes' || !changing) return found;
+  const masters = (management.users ?? []).filter((user) => user.password && (user.level ?? 0) === 15);
+  if ((management.privileged ?? 'none') !== 'none')
+    return { answer: 'yes', text: `${found.text} With the password for changing settings one may change them.` };
+  if (by === 'console')
+    return { answer: 'yes', text: `${found.text} It has no password for changing settings: whoever is there may.` };
+  // Over the network a missing password lets nobody change anything.
+  return masters.length
+    ? { answer: 'yes', text: `${found.text} ${masters.map((user) => user.name).join(' and ')} may change settings.` }
+    : {
+        answer: 'no',
+        text: `${found.text} Nobody may change settings over the network: ${name} has no password for that.`,
+      };
+}
+
+function overNetwork(
   model: NetworkModel,
   from: string,
   to: string,
-  address: Address,
+  address: Address | null,
   by: keyof typeof PORTS,
 ): SignIn {
   const { name, settings } = model.instances.get(to)!;
   const { management = {} } = settings;
   if (!management[by]) return { answer: 'no', text: `${name} does not take ${by}.` };
+  if (!address) return { answer: 'no', text: `${name} has no address at which it could be reached.` };
   const found = trace(model, from, to, address, { protocol: 'tcp', port: PORTS[by] });
   if (found.answer !== 'yes') return { answer: found.answer, text: found.reason?.text ?? `${name} is not reached.` };
   // Over the network nobody is let in without a password, whatever the console does.
@@ -118,4 +151,30 @@ export function signIn(
   if (!users.length)
     return { answer: 'no', text: `${name} takes ${by}, but has no user with a password to sign in as.` };
   return { answer: 'yes', text: `${users.map((user) => user.name).join(' and ')} can sign in at ${name} by ${by}.` };
+}
+
+/** At a console one sits beside the device: what counts is the cable, and what the console asks for. */
+function atConsole({ topology, instances, layer1 }: NetworkModel, from: string, to: string): SignIn {
+  const [{ name: who }, { name, settings, ports }] = [instances.get(from)!, instances.get(to)!];
+  const isCable = ({ a, b, medium, broken }: Link): boolean =>
+    medium === 'rollover' &&
+    !broken &&
+    [[a, b] as const, [b, a] as const].some(
+      ([near, far]) =>
+        instanceId(near) === from && instanceId(far) === to && ports.get(far.port)?.facts.connector === 'console',
+    );
+  if (!Object.values(topology.links).some(isCable))
+    return { answer: 'no', text: `No console cable goes from ${who} to the console of ${name}.` };
+  for (const [id, device] of [
+    [from, who],
+    [to, name],
+  ] as const)
+    if (layer1.unpowered.has(id)) return { answer: 'no', text: `${device} has no power.` };
+  const { console: way = 'open', users = [] } = settings.management ?? {};
+  const able = users.filter((user) => user.password).map((user) => user.name);
+  if (way === 'open') return { answer: 'yes', text: `The console of ${name} lets in whoever is there.` };
+  if (way === 'password') return { answer: 'yes', text: `The console of ${name} lets in whoever knows its password.` };
+  return able.length
+    ? { answer: 'yes', text: `${able.join(' and ')} can sign in at the console of ${name}.` }
+    : { answer: 'no', text: `The console of ${name} wants a user, and it has none with a password.` };
 }
