@@ -1,15 +1,22 @@
-import { type PaperOptions, type SvgOptions, paperOf, writeSvg } from '@sobrin/core/formats';
+import { type PaperOptions, type SvgOptions, inFonts, paperOf, writeSvg } from '@sobrin/core/formats';
 import { type Topology } from '@sobrin/core/topology';
 import { Resvg } from '@resvg/resvg-js';
 import pdfmake from 'pdfmake';
 import path from 'node:path';
 
-/** Pictures and papers without a browser, from what core draws. Their fonts come with pdfmake: nothing of the machine's is used. */
+/** Pictures and papers without a browser, from what core draws. Their fonts are packages: nothing of the machine's is used. */
 const FOLDER = path.join(path.dirname(require.resolve('pdfmake/package.json')), 'fonts', 'Roboto');
 const face = (name: string): string => path.join(FOLDER, `Roboto-${name}.ttf`);
 const FONT = { text: 'Roboto', mono: 'Roboto' };
 
+/** Fonts for writings that Roboto does not have; they come in one weight. */
+const ARABIC = require.resolve('@expo-google-fonts/noto-sans-arabic/400Regular/NotoSansArabic_400Regular.ttf');
+const EMOJI = require.resolve('@expo-google-fonts/noto-emoji/400Regular/NotoEmoji_400Regular.ttf');
+const inOneWeight = (file: string) => ({ normal: file, bold: file, italics: file, bolditalics: file });
+
 pdfmake.setFonts({
+  Arabic: inOneWeight(ARABIC),
+  Emoji: inOneWeight(EMOJI),
   Roboto: {
     normal: face('Regular'),
     bold: face('Medium'),
@@ -19,11 +26,11 @@ pdfmake.setFonts({
 });
 // Papers are made of what is handed over, and of nothing that a drawing could name.
 pdfmake.setUrlAccessPolicy(() => false);
-pdfmake.setLocalAccessPolicy((file: string) => file.startsWith(FOLDER));
+pdfmake.setLocalAccessPolicy((file: string) => file.startsWith(FOLDER) || file === ARABIC || file === EMOJI);
 
 /** A paper with the drawing, its title block and legend, and with schedules if they are wanted. */
 export const pdfOf = (topology: Topology, options: PaperOptions): Promise<Buffer> =>
-  pdfmake.createPdf(paperOf(topology, options)).getBuffer();
+  pdfmake.createPdf(inFonts(paperOf(topology, options)).definition).getBuffer();
 
 /** The widest picture, in pixels: more than fits on a paper at 600 dots an inch. */
 export const MOST_PIXELS = 8192;
@@ -34,7 +41,11 @@ export function pngOf(topology: Topology, { width, ...options }: SvgOptions & { 
   const svg = writeSvg(topology, { ...options, paintedWidth: fitted, fonts: FONT });
   return new Resvg(svg, {
     fitTo: { mode: 'width', value: fitted },
-    font: { loadSystemFonts: false, fontFiles: [face('Regular'), face('Medium')], defaultFontFamily: 'Roboto' },
+    font: {
+      loadSystemFonts: false,
+      fontFiles: [face('Regular'), face('Medium'), ARABIC, EMOJI],
+      defaultFontFamily: 'Roboto',
+    },
   })
     .render()
     .asPng();

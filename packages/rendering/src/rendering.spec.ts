@@ -29,6 +29,21 @@ test('its words are drawn: another name, also one with letters beyond ASCII, is 
   expect(pngOf(named('ROUTER'), { width: 400 }).toString('base64')).toBe(pictures[0]);
 });
 
+test('Arabic and emoji are drawn, not boxes: every name is another picture, and its font is in the paper', async () => {
+  const names = ['محطة', 'موقع', '🚠🚠🚠', '🖥🖥🖥'];
+  const pictures = names.map((name) => pngOf(named(name), { width: 400 }).toString('base64'));
+  expect(new Set(pictures).size).toBe(names.length);
+  const papers = await Promise.all(
+    ['ROUTER', 'محطة', '🚠'].map((name) => pdfOf(named(name), { size: 'A4', schedules: true, date: '2026-01-01' })),
+  );
+  const fonts = papers.map((paper) =>
+    [...paper.toString('latin1').matchAll(/\/FontName \/[A-Z]+\+(\w+)/g)].map(([, font]) => font),
+  );
+  expect(fonts[0]!.join()).not.toMatch(/Noto/);
+  expect(fonts[1]!.join()).toMatch(/NotoSansArabic/);
+  expect(fonts[2]!.join()).toMatch(/NotoEmoji/);
+});
+
 test('it is light or dark', () => {
   const [light, dark] = (['light', 'dark'] as const).map((scheme) => pngOf(drawing, { width: 300, scheme }));
   expect(light!.equals(dark!)).toBe(false);

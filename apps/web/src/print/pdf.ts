@@ -1,4 +1,5 @@
 import { type Content, type TDocumentDefinitions, type TableCell } from 'pdfmake/interfaces';
+import { type MoreFont, inFonts } from '@sobrin/core/formats';
 import { type Paper, type PaperCell, type PaperPart } from './papers';
 
 const INK = '#1D2730';
@@ -85,12 +86,25 @@ const cellOf = (cell: PaperCell): TableCell =>
     : { text: cell.text, fillColor: cell.fill, color: cell.colour, bold: true, alignment: 'center' };
 
 /** Makes a PDF in the browser. The maker and its fonts are loaded when they are first needed. */
-async function made(definition: TDocumentDefinitions) {
+/** Fonts for writings that the one of papers does not have: fetched where a paper needs them. */
+const FONT_FILES: Record<MoreFont, () => Promise<{ default: string }>> = {
+  Arabic: () => import('@expo-google-fonts/noto-sans-arabic/400Regular/NotoSansArabic_400Regular.ttf?url'),
+  Emoji: () => import('@expo-google-fonts/noto-emoji/400Regular/NotoEmoji_400Regular.ttf?url'),
+};
+
+async function made(given: TDocumentDefinitions) {
+  const { definition, needs } = inFonts(given);
   const [{ default: pdfmake }, { default: fonts }] = await Promise.all([
     import('pdfmake/build/pdfmake'),
     import('pdfmake/build/vfs_fonts'),
   ]);
   pdfmake.addVirtualFileSystem(fonts);
+  for (const font of needs) {
+    const { default: url } = await FONT_FILES[font]();
+    const file = `${font}.ttf`;
+    pdfmake.addVirtualFileSystem({ [file]: base64(new Uint8Array(await (await fetch(url)).arrayBuffer())) });
+    pdfmake.addFonts({ [font]: { normal: file, bold: file, italics: file, bolditalics: file } });
+  }
   return pdfmake.createPdf(definition);
 }
 
@@ -101,4 +115,10 @@ export const printPaper = async (paper: Paper, name: string): Promise<void> =>
 export async function printDocument(definition: TDocumentDefinitions, to: { file: string } | 'printer'): Promise<void> {
   const pdf = await made(definition);
   await (to === 'printer' ? pdf.print() : pdf.download(to.file));
+}
+
+function base64(bytes: Uint8Array): string {
+  let text = '';
+  for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192));
+  return btoa(text);
 }

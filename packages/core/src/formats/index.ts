@@ -11,6 +11,7 @@ export * from './kernel-check';
 export { type Evidence, EVIDENCE } from './kernel-evidence';
 export * from './migrate';
 export * from './paper';
+export * from './paper-fonts';
 export * from './plan-table';
 export * from './read-sheets';
 export * from './rfc8345';
