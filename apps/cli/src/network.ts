@@ -1,7 +1,14 @@
 import { writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { type Result, byName, fail, ok } from '@sobrin/core';
-import { formatAddress, formatPrefix, parseAddress, sameAddress } from '@sobrin/core/address';
+import {
+  formatAddress,
+  formatPrefix,
+  isLinkLocal,
+  parseAddress,
+  parseZonedAddress,
+  sameAddress,
+} from '@sobrin/core/address';
 import {
   type Instance,
   type NetworkModel,
@@ -16,6 +23,7 @@ import {
   outcomeOf,
   hintFor,
   SIGN_IN_WAYS,
+  neighbourWith,
   resolveName,
   signIn,
   tablesOf,
@@ -95,14 +103,20 @@ export async function traceOne(
   if (!asked) return STATUS.unusable;
   const { model, probe, family } = asked;
   const source = deviceBy(model, from);
-  const named = source && !targetBy(model, to, family) ? resolveName(model, source.id, to) : null;
-  const target = targetBy(model, named?.address ? formatAddress(named.address) : to, family);
+  const zoned = parseZonedAddress(to);
+  const onLink = source && zoned.ok && isLinkLocal(zoned.value.address) ? zoned.value : null;
+  const near = onLink && neighbourWith(model, source!.id, onLink.address, onLink.zone);
+  const named = source && !onLink && !targetBy(model, to, family) ? resolveName(model, source.id, to) : null;
+  // Where nobody answers on the link, the reason is told as for any other address.
+  const target = onLink
+    ? { device: near ?? source!.id, address: onLink.address }
+    : targetBy(model, named?.address ? formatAddress(named.address) : to, family);
   if (!source || !target) {
     const missing = source ? `with the name or address “${to}”` : `called “${from}”`;
     err.write(`${file}: there is no device ${missing}.${named ? ` ${named.text}` : ''}\n`);
     return STATUS.unusable;
   }
-  const found = trace(model, source.id, target.device, target.address, probe);
+  const found = trace(model, source.id, target.device, target.address, probe, onLink?.zone);
   if (pcap !== undefined)
     try {
       await writeFile(

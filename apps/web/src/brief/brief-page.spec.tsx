@@ -2,6 +2,7 @@ import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type LabView } from '@sobrin/contracts';
 import { type Brief } from '@sobrin/core/plan';
+import { forgetUnsent } from '../documents/unsent';
 import { labDocuments } from '../tests/lab-documents';
 import { serve, show } from '../tests/render';
 import { BriefPage } from './brief-page';
@@ -70,6 +71,9 @@ async function retype(label: string, text: string): Promise<void> {
   await userEvent.tab();
 }
 const combo = (name: string) => screen.getByRole('combobox', { name });
+
+/** What a page before did not have answered yet is none of the next one's. */
+beforeEach(forgetUnsent);
 
 describe('what is written', () => {
   test('the scenario is shown as Markdown with pictures of the lab, and HTML in it stays text', async () => {
@@ -201,7 +205,7 @@ describe('groups and what follows from them', () => {
     await waitFor(() => expect(sent().brief).toMatchObject({ rules: { otherPrivate: true } }));
     await retype('Naming scheme', '{kind}-{site}{n}');
     await waitFor(() => expect(sent().brief).toMatchObject({ schemes: { names: '{kind}-{site}{n}' } }));
-    expect(screen.getByText('SW-V2')).toBeInTheDocument();
+    expect(await screen.findByText('SW-V2')).toBeInTheDocument();
     await userEvent.selectOptions(combo('Gateway'), 'the last usable address');
     await retype('Addresses kept for equipment', '3');
     await userEvent.selectOptions(combo('DHCP pool'), 'all that is left');

@@ -3,6 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { type Conflict, type LabView } from '@sobrin/contracts';
 import { type JudgingLab, type Spec, specProblems as problemsOfSpec } from '@sobrin/core/spec';
 import { emptyTopology } from '@sobrin/core/topology';
+import { forgetUnsent } from '../documents/unsent';
 import { labDocuments } from '../tests/lab-documents';
 import { serve, show } from '../tests/render';
 import { SpecPage } from './spec-page';
@@ -116,6 +117,8 @@ async function pick(id: string, word: RegExp): Promise<void> {
 }
 const rule = (next: Spec, id: string) =>
   next.sections[0]!.requirements.find((requirement) => requirement.id === id)!.rule;
+
+beforeEach(forgetUnsent);
 
 test('requirements read as sentences, with what the reference makes of them', async () => {
   await open();

@@ -1,4 +1,4 @@
-import { type Address, type Family, formatAddress, parseAddress } from '@sobrin/core/address';
+import { type Address, type Family, formatAddress, isLinkLocal, parseZonedAddress } from '@sobrin/core/address';
 import {
   type Answer,
   type Instance,
@@ -10,6 +10,7 @@ import {
   type Way,
   ECHO,
   listensAt,
+  neighbourWith,
   numberOf,
   outcomeOf,
   hintFor,
@@ -98,7 +99,7 @@ export function traceAnswer(model: NetworkModel, request: TraceRequest): TraceAn
       ...nothing,
     };
   }
-  const found = trace(model, source.id, target.id, address, probe);
+  const found = trace(model, source.id, target.id, address, probe, asked?.zone);
   const frames = framesOf(model, found, probe, neighbours);
   return {
     request,
@@ -124,18 +125,29 @@ function typedTarget(
   model: NetworkModel,
   source: Instance,
   typed: string,
-): { target?: Instance; owner?: string; address: Address | null; found?: NameAnswer; text: string | null } {
-  const read = parseAddress(typed);
+): {
+  target?: Instance;
+  owner?: string;
+  address: Address | null;
+  zone?: string | null;
+  found?: NameAnswer;
+  text: string | null;
+} {
+  const read = parseZonedAddress(typed);
   const found = read.ok ? undefined : resolveName(model, source.id, typed);
-  const address = read.ok ? read.value : found!.address;
+  const address = read.ok ? read.value.address : found!.address;
   if (!address) return { address: null, text: found!.text };
-  const [owner] = model.layer3.owners.get(numberOf(address)) ?? [];
+  const zone = read.ok ? read.value.zone : null;
+  const owner = isLinkLocal(address)
+    ? neighbourWith(model, source.id, address, zone)
+    : model.layer3.owners.get(numberOf(address))?.[0]?.instance;
   // An address that nobody has is asked for all the same: at least the way to where it should be is seen.
-  const target = owner && model.instances.get(owner.instance);
+  const target = owner ? model.instances.get(owner) : undefined;
   return {
     target: target ?? source,
     ...(target && { owner: target.name }),
     address,
+    zone,
     ...(found && { found }),
     text: null,
   };

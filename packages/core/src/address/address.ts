@@ -86,3 +86,7 @@ export function contains(outer: Prefix, inner: Address | Prefix): boolean {
 
 /** Whether two blocks share an address. Blocks never overlap in part: one of them holds the other. */
 export const overlaps = (a: Prefix, b: Prefix): boolean => contains(a, b) || contains(b, a);
+
+/** fe80::/10, whose addresses are of one link each (RFC 4291 §2.4). */
+export const isLinkLocal = ({ family, value }: Pick<Address, 'family' | 'value'>): boolean =>
+  family === 6 && value >> 118n === 0x3fan;

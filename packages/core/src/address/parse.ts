@@ -1,6 +1,14 @@
 import { plural } from '../plural';
 import { fail, ok, type Result } from '../result';
-import { type Address, type Family, type InterfaceAddress, type Prefix, bitsOf, prefixOf } from './address';
+import {
+  type Address,
+  type Family,
+  type InterfaceAddress,
+  type Prefix,
+  bitsOf,
+  isLinkLocal,
+  prefixOf,
+} from './address';
 import { formatAddress, formatPrefix } from './format';
 
 /** What is wrong with a text that should be an address. `text` is a sentence for a person. */
@@ -40,6 +48,18 @@ export function parseAddress(text: string): Parsed<Address> {
   if (text.includes('/'))
     return no('PREFIX_NOT_WANTED', `"${text}" has a prefix length: here the address alone is wanted.`);
   return text.includes(':') ? parseV6(text) : parseV4(text);
+}
+
+/** Reads an address that may name the interface by which its link is reached: "fe80::1%g0" (RFC 4007 §11). */
+export function parseZonedAddress(text: string): Parsed<{ address: Address; zone: string | null }> {
+  const [before, zone] = text.split('%', 2) as [string, string | undefined];
+  const read = parseAddress(before);
+  if (!read.ok) return read;
+  if (zone === undefined) return { ok: true, value: { address: read.value, zone: null } };
+  if (zone === '') return no('ZONE', `"${text}" names no interface after %: write for instance ${before}%g0.`);
+  if (!isLinkLocal(read.value))
+    return no('ZONE', `"${text}": only addresses of one link, from fe80:: on, name an interface.`);
+  return { ok: true, value: { address: read.value, zone } };
 }
 
 /** Reads an address of one family; the other family is refused with a sentence. */

@@ -244,3 +244,10 @@ describe('signing in', () => {
     expect(first('sign-in PC-1 RT-V pigeon').action).toBeNull();
   });
 });
+
+test('an address of one link is traced with its interface', () => {
+  expect(first('trace PC-1 fe80::1%e0')).toMatchObject({
+    text: 'trace PC-1 → fe80::1%e0',
+    action: { do: 'trace', from: 'PC-1', to: '', typed: 'fe80::1%e0' },
+  });
+});

@@ -1,6 +1,6 @@
 import { plural } from '../../plural';
 import { firstAddressText } from '../../drawing';
-import { parseAddress } from '../../address';
+import { parseZonedAddress } from '../../address';
 import { SIGN_IN_WAYS } from '../../engine';
 import { type Device, type Topology, entriesById, modelOf } from '../../topology';
 import { type Completion, type FieldContext, why } from './completion';
@@ -111,13 +111,13 @@ export function traces(text: string, { topology }: FieldContext): Completion[] {
   const ends = second.device === null ? devicesLike(second.rest, topology).filter(addressed) : [second.device];
   const found = ends.filter((id) => id !== from).slice(0, 6);
   const typed = second.rest.trim();
-  if (!found.length && (parseAddress(typed).ok || HOST_NAME.test(typed)))
+  if (!found.length && (parseZonedAddress(typed).ok || HOST_NAME.test(typed)))
     return [
       {
         id: `trace ${from} ${typed}`,
         sign: 'trace',
         text: `trace ${nameOf(topology, from)} → ${typed}`,
-        more: parseAddress(typed).ok ? 'an address' : 'a name, as its server tells it',
+        more: parseZonedAddress(typed).ok ? 'an address' : 'a name, as its server tells it',
         fill: `trace ${nameOf(topology, from)} ${typed}`,
         action: { do: 'trace', from, to: '', typed },
       },

@@ -1,4 +1,4 @@
-import { type Address, formatAddress, formatPrefix, sameAddress } from '../../address';
+import { type Address, formatAddress, formatPrefix, isLinkLocal, sameAddress } from '../../address';
 import { type DataLink } from '../datalink';
 import { type Packet, judge } from '../filters';
 import { type Instance, forwards, type Reason, type ReasonCode } from '../devices';
@@ -55,6 +55,8 @@ export interface PacketAt {
   readonly packet: Packet | null;
   readonly address: Address;
   readonly flow: Flow;
+  /** By which interface its source sends it, where the address says nothing of that (RFC 4007). */
+  readonly zone?: string | null | undefined;
 }
 
 /** What a device does with a packet: it ends there, is accepted, or goes on. Sentences are made when somebody asks. */
@@ -137,6 +139,16 @@ export function stepsOf(layers: Layers, standing: PacketAt): Step[] {
         () => `${formatAddress(address)} is the broadcast address of a subnet of ${name}: no single device has it.`,
       ),
     ];
+  if (isLinkLocal(address)) {
+    if (arrived)
+      return [
+        end('NOT_FORWARDING', () => `${formatAddress(address)} is for one link alone: ${name} does not pass it on.`),
+      ];
+    const out = linkOf(node, standing.zone);
+    if (typeof out === 'string') return [end('NO_ROUTE', () => out)];
+    const route = { prefix: LINK_LOCAL, source: 'connected', distance: 0, metric: 0, via: null, out } as const;
+    return [handOver(layers, { node, arrived, notes, unsent }, route, { packet, address, flow }, end)];
+  }
   const routes = node.table.lookup(address);
   if (!routes.length) return [noRoute(node, address, arrived === null, end)];
   return routes.map((route) =>
@@ -144,6 +156,30 @@ export function stepsOf(layers: Layers, standing: PacketAt): Step[] {
       ? handOver(layers, { node, arrived, notes, unsent }, route, { packet, address, flow }, end)
       : end('NULL_ROUTE', () => `${name} discards packets for ${formatPrefix(route.prefix)} (null route).`, route),
   );
+}
+
+/** fe80::/10, whose addresses say nothing of the link that they are on (RFC 4291 §2.5.6). */
+const LINK_LOCAL = { family: 6, value: 0xfe80n << 112n, length: 10 } as const;
+
+/** The interface by which a device speaks on a link: the one that is named, else the only one that is up; why none. */
+function linkOf({ instance, interfaceStates }: Node, zone: string | null | undefined): InterfaceState | string {
+  const speaking = interfaceStates.filter(({ up, linkLocal }) => up && linkLocal);
+  if (zone !== undefined && zone !== null) {
+    const named = speaking.find(({ key }) => key === zone);
+    return named ?? `${instance.name} has no interface "${zone}" that is up and speaks IPv6.`;
+  }
+  if (speaking.length === 1) return speaking[0]!;
+  return speaking.length
+    ? `${instance.name} speaks IPv6 on ${speaking.map(({ key }) => key).join(', ')}: say on which of them, with % and its name after the address.`
+    : `No interface of ${instance.name} is up and speaks IPv6.`;
+}
+
+/** The device that has an address on the link of an interface of another one; null where none has. */
+export function neighbourWith(layers: Layers, device: string, address: Address, zone?: string | null): string | null {
+  const node = layers.layer3.nodes.get(device);
+  const out = node && linkOf(node, zone);
+  if (!out || typeof out === 'string' || out.point === null) return null;
+  return responders(layers, out, address)[0]?.instance ?? null;
 }
 
 export const leadsOut = (route: Route): route is Route & { out: InterfaceState } => route.out !== null;

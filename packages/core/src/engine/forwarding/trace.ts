@@ -81,9 +81,19 @@ const MAX_WAYS = 32;
 
 const FIRST: Flow = { flow: 'request', made: [], passed: [] };
 
-/** Sends a packet from a device to an address of `to` and follows what answers it home. */
-export function trace(layers: Layers, from: string, to: string, address: Address, probe: Probe = ECHO): Trace {
-  const found = explore(layers, from, to, address, probe);
+/**
+ * Sends a packet from a device to an address of `to` and follows what answers it home. `zone` is the interface by which an
+ * address of one link is asked for (RFC 4007 §11); it may be absent where the device has one alone.
+ */
+export function trace(
+  layers: Layers,
+  from: string,
+  to: string,
+  address: Address,
+  probe: Probe = ECHO,
+  zone?: string | null,
+): Trace {
+  const found = explore(layers, from, to, address, probe, zone);
   const first = found[0]!;
   if (found.every((trace) => trace.answer === first.answer)) return first;
   const failing = found.find((trace) => trace.answer !== 'yes')!;
@@ -104,9 +114,16 @@ const uncertain = (trace: Trace, code: ReasonCode, text: string): Trace => ({
   reason: { code, text, at: trace.reason?.at ?? {} },
 });
 
-function explore(layers: Layers, from: string, to: string, address: Address, probe: Probe): Trace[] {
+function explore(
+  layers: Layers,
+  from: string,
+  to: string,
+  address: Address,
+  probe: Probe,
+  zone: string | null | undefined,
+): Trace[] {
   const traces: Trace[] = [];
-  for (const sent of send(layers, from, firstPacket(probe), address, FIRST)) {
+  for (const sent of send(layers, from, firstPacket(probe), address, FIRST, zone)) {
     const { way, source, packet } = sent;
     const { made, passed } = sent.flow;
     const failed = (
@@ -133,11 +150,15 @@ function explore(layers: Layers, from: string, to: string, address: Address, pro
     else if (way.delivered !== to)
       traces.push(failed('uncertain', null, wrongDevice(layers, way.delivered, address), 'request'));
     else
-      for (const { way: reply } of send(layers, to, answerTo(packet!), packet!.source, {
-        flow: 'reply',
-        made,
-        passed,
-      })) {
+      for (const { way: reply } of send(
+        layers,
+        to,
+        answerTo(packet!),
+        packet!.source,
+        { flow: 'reply', made, passed },
+        // To an address of one link the answer leaves where the request came in (RFC 4007 §6).
+        way.hops.at(-1)!.in,
+      )) {
         if (reply.delivered === from) traces.push({ ...failed('yes', reply, null, null), answer: 'yes' });
         else if (reply.delivered !== null)
           traces.push(failed('uncertain', reply, wrongDevice(layers, reply.delivered, source!), 'reply'));
@@ -222,9 +243,16 @@ interface Sent {
 }
 
 /** All ways a packet may take from a device; more than one only where routes have equal cost. */
-function send(layers: Layers, from: string, unsent: Unsent, address: Address, flow: Flow): Sent[] {
+function send(
+  layers: Layers,
+  from: string,
+  unsent: Unsent,
+  address: Address,
+  flow: Flow,
+  zone?: string | null,
+): Sent[] {
   const done: Sent[] = [];
-  walk(layers, { device: from, arrived: null, unsent, packet: null, address, flow }, [], done);
+  walk(layers, { device: from, arrived: null, unsent, packet: null, address, flow, zone }, [], done);
   return done;
 }
 

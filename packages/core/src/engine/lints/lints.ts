@@ -6,6 +6,7 @@ import {
   formatAddress,
   formatInterfaceAddress,
   formatPrefix,
+  isLinkLocal,
   overlaps,
   parseAddressOf,
   parsePrefix,
@@ -13,7 +14,7 @@ import {
   subnetOf,
 } from '../../address';
 import { entriesById, entryOf } from '../../topology';
-import { isLinkLocal, type InterfaceState, type Node } from '../network';
+import { type InterfaceState, type Node } from '../network';
 import { type Instance, forwards, instanceId, type Reason } from '../devices';
 import { type NetworkModel } from '../analysis';
 import { namesNothing } from './references';

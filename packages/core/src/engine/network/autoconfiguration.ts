@@ -1,4 +1,12 @@
-import { type Address, type InterfaceAddress, type Prefix, parseAddressOf, parsePrefix, subnetOf } from '../../address';
+import {
+  type Address,
+  type InterfaceAddress,
+  type Prefix,
+  isLinkLocal,
+  parseAddressOf,
+  parsePrefix,
+  subnetOf,
+} from '../../address';
 import { type Interface } from '../../topology';
 import { type DataLink } from '../datalink';
 import { type Instance, forwards, interfaceMac, macNumber } from '../devices';
@@ -8,10 +16,6 @@ import { type InterfaceState } from './node';
 const LINK_LOCAL = 0xfe80n << 112n;
 /** The only length that an interface identifier of 64 bits goes with (RFC 4862 5.5.3 d). */
 const AUTONOMOUS_LENGTH = 64;
-
-/** fe80::/10 (RFC 4291 2.4). */
-export const isLinkLocal = ({ family, value }: Pick<Address, 'family' | 'value'>): boolean =>
-  family === 6 && value >> 118n === 0x3fan;
 
 /** The interface identifier made of a MAC address: ff:fe in the middle, and the universal bit turned (RFC 4291, Appendix A). */
 export function modifiedEui64(mac: string): bigint {

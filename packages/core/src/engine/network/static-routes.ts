@@ -4,12 +4,12 @@ import {
   contains,
   formatAddress,
   formatPrefix,
+  isLinkLocal,
   maskOf,
   parseAddressOf,
   parsePrefix,
   subnetOf,
 } from '../../address';
-import { isLinkLocal } from './autoconfiguration';
 import { type Instance, type Reason } from '../devices';
 import { type InterfaceState, type RouteTable } from './node';
 
