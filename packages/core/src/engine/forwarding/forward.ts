@@ -271,7 +271,9 @@ function handOver(
   const { out } = route;
   const { instance } = node;
   const target = route.via ?? address;
-  const from = held?.source ?? unsent.source ?? resolveNextHop(layers, instance, route, target).source;
+  // What is for one link is sent from an address of that link (RFC 6724 §5, rule 2).
+  const chosen = isLinkLocal(address) ? out.linkLocal : resolveNextHop(layers, instance, route, target).source;
+  const from = held?.source ?? unsent.source ?? chosen;
   if (!from)
     return end(
       'NO_ADDRESS',

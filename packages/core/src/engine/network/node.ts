@@ -5,7 +5,6 @@ import {
   type Prefix,
   broadcastAddress,
   contains,
-  isLinkLocal,
   maskOf,
   subnetOf,
 } from '../../address';
@@ -150,8 +149,6 @@ export function addressSetsOf(interfaceStates: readonly InterfaceState[]): Addre
 
 /** The source address of packets that leave by an interface towards a next hop: one of the next hop's subnet, else the first. */
 export function sourceAddress(out: InterfaceState, towards: Address): Address | null {
-  // What is for one link is asked from an address of that link (RFC 6724 §5, rule 2).
-  if (isLinkLocal(towards)) return out.linkLocal;
   const own = out.addresses.filter(({ address }) => address.family === towards.family);
   return (own.find((address) => contains(subnetOf(address), towards)) ?? own[0])?.address ?? null;
 }
