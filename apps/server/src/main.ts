@@ -1,4 +1,5 @@
 import { NestFactory } from '@nestjs/core';
+import { type Server } from 'node:http';
 import { Logger } from 'nestjs-pino';
 import { AccountsService } from './accounts/accounts.service';
 import { LinksService } from './accounts/links.service';
@@ -7,6 +8,9 @@ import { config } from './platform/config';
 import { migrate } from './platform/database';
 import { DEMO_INSTRUCTOR, DEMO_PASSWORD, DEMO_STUDENT, seedDemo } from './platform/seed';
 import { setup } from './setup';
+
+/** Longer than proxies keep idle connections to what is behind them (a minute is usual). */
+const KEPT_MS = 75_000;
 
 async function main(): Promise<void> {
   await migrate();
@@ -20,6 +24,9 @@ async function main(): Promise<void> {
   await app.init();
   if (config.demo && (await seedDemo(app, new Date())))
     console.log('Filled the database with the demo of Kestrel Ridge.');
+  // Browsers and proxies keep connections longer than Node's five seconds: one that is closed just as it is used again fails
+  // a request that nobody can tell from one that came to nothing.
+  (app.getHttpServer() as Server).keepAliveTimeout = KEPT_MS;
   await app.listen(config.port, config.host);
   // Whoever started the server waits for this line or this message; a server whose starter is gone ends as well.
   process.send?.('ready');

@@ -56,6 +56,24 @@ function changedPlaces(base: object, now: object, whole: (path: Path) => Path): 
   return [...new Map(places.map(whole).map((place) => [JSON.stringify(place), place])).values()];
 }
 
+/** The document with the maps that were emptied entry by entry and are there without any: some must be. */
+function withEmptied<D extends object>(document: D, mine: D, taken: readonly Path[]): D {
+  const emptied = taken
+    .map((path) => path.slice(0, -1))
+    .filter((map) => {
+      const [value, now] = [valueAt(mine, map), valueAt(document, map)];
+      return (
+        isTree(value) && !Object.keys(value).length && now === undefined && isTree(valueAt(document, map.slice(0, -1)))
+      );
+    });
+  return emptied.length
+    ? applyEdits(
+        document,
+        emptied.map((path) => ({ path: [...path], value: {} })),
+      ).document
+    : document;
+}
+
 /**
  * Puts together what two people made of one document (a three-way merge): whatever only one of them changed is in it,
  * and so is what both changed alike. The rest is left for a person, see `decided`. All three documents stay as they are.
@@ -87,11 +105,14 @@ export function mergeOf<D extends object>(base: D, mine: D, theirs: D, rules: Me
     }
   }
   const isFree = (path: Path): boolean => !contests.some((place) => overlap(path, place));
-  const put = (): D =>
-    applyEdits(theirs, [
-      ...free.filter(isFree).map((path) => editFrom(mine, path)),
+  const put = (): D => {
+    const taken = free.filter(isFree);
+    const { document } = applyEdits(theirs, [
+      ...taken.map((path) => editFrom(mine, path)),
       ...settled.filter(({ path }) => isFree(path)),
-    ]).document;
+    ]);
+    return withEmptied(document, mine, taken);
+  };
   // What goes together place by place may not hold as a whole: a new link, say, to a device that the other removed.
   let together = put();
   for (let broken = rules.broken(together); broken.length && free.some(isFree); broken = rules.broken(together)) {

@@ -125,6 +125,28 @@ const withoutEmpty = (drawing: Topology): unknown =>
       : value,
   );
 
+test('the last entry of a map that must be there goes, and the map stays: nobody is asked', () => {
+  const withZones = (zones: object): Topology => ({
+    ...emptyTopology(),
+    devices: {
+      f: {
+        name: 'FW',
+        model: 'firewall',
+        at: { x: 0, y: 0 },
+        settings: {
+          firewall: { zones: zones as Record<string, { name: string; interfaces: string[] }>, policies: [] },
+        },
+      },
+    },
+  });
+  const base = withZones({ in: { name: 'Inside', interfaces: [] } });
+  const theirs = { ...base, title: 'Theirs' };
+  expect(mergeOf(base, withZones({}), theirs, DRAWING_MERGE)).toMatchObject({
+    contests: [],
+    together: { ...withZones({}), title: 'Theirs' },
+  });
+});
+
 test('whatever two people draw, the drawing put together holds, however it is decided, and what one alone changed is in it', () => {
   fc.assert(
     fc.property(drawings, drawings, drawings, fc.boolean(), (base, mine, theirs, isMine) => {
