@@ -53,16 +53,21 @@ export interface Uploaded {
   left: string[];
 }
 
-/** An attempt as its student sees it: what was handed in, and of its result what the lab shows now. */
-export interface StudentAttempt {
+/** What was handed in with an attempt. */
+interface HandedInView {
   id: string;
   attempt: number;
   handedInAt: string;
   late: boolean;
   topology: Topology;
+  /** Null where no plan was handed in. */
   plan: Plan | null;
   answers: Record<string, string>;
   attachments: FileView[];
+}
+
+/** An attempt as its student sees it: what was handed in, and of its result what the lab shows now. */
+export interface StudentAttempt extends HandedInView {
   isChecked: boolean;
   shown: Shown;
   /** Null where it is not checked, or nothing of it is shown now. */
@@ -129,18 +134,9 @@ export interface JobView {
   sentence: string | null;
 }
 
-export interface SubmissionView {
-  id: string;
+export interface SubmissionView extends HandedInView {
   labId: string;
   student: { id: string; name: string };
-  attempt: number;
-  handedInAt: string;
-  late: boolean;
-  topology: Topology;
-  /** Null where no plan was handed in. */
-  plan: Plan | null;
-  answers: Record<string, string>;
-  attachments: FileView[];
   /** All attempts of the student, this one among them. */
   attempts: { id: string; attempt: number; late: boolean }[];
   result: CheckResult | null;

@@ -8,7 +8,7 @@ const ALSO: Readonly<Record<string, string>> = {
   server: 'nas file web mail database host',
   printer: 'multifunction copier',
   tablet: 'pad handheld',
-  smartphone: 'mobile cell cellphone handy',
+  smartphone: 'mobile cell cellphone',
   'l3-switch': 'layer-3 l3 multilayer routing distribution',
   'core-switch': 'backbone chassis',
   'access-switch-12': 'lan ethernet layer-2 l2',

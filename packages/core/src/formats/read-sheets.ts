@@ -58,7 +58,6 @@ const DEVICE_HEADINGS = {
     'ip addr',
     'host address',
     'ip/prefix',
-    'network address of host',
   ],
   mask: ['mask', 'subnet mask', 'netmask', 'net mask', 'network mask', 'prefix length', 'prefix', 'cidr'],
   gateway: ['gateway', 'default gateway', 'gw', 'default gw', 'default router', 'ip gateway'],

@@ -1,4 +1,4 @@
-import { type Link, entryOf } from '../../topology';
+import { type Link, type LinkEnd, entryOf } from '../../topology';
 import { type Instance, type Port, instanceId } from '../devices';
 import { sharedNetwork } from '../physical';
 
@@ -8,7 +8,7 @@ export type VlanPolicy = 'implicit' | 'created';
 /** The tag on the wire and the VLAN in the bridge that a port joins, and whether both ways or only inwards. */
 export type Pass = readonly [tag: number, vlan: number, ways: 'both' | 'in'];
 
-/** Whether a port takes many links, of which each may belong to a VLAN of its own. */
+/** Whether what comes in by a port comes over the air, where each link may belong to a VLAN of its own. */
 export const isRadio = ({ facts }: Port): boolean => facts.connector === 'radio';
 
 const accessVlanOf = ({ config: { role } }: Port): number =>
@@ -16,13 +16,12 @@ const accessVlanOf = ({ config: { role } }: Port): number =>
 
 /** The VLAN into which a bridge puts what comes over a wireless link: that of the network which both ends are set to. */
 export function radioVlan({ a, b }: Link, { id }: Instance, instances: ReadonlyMap<string, Instance>): number {
-  const [mine, other] = [a, b]
-    .sort((x) => (instanceId(x) === id ? -1 : 1))
-    .map((end) => {
-      const instance = instances.get(instanceId(end))!;
-      return { instance, port: instance.ports.get(end.port)! };
-    });
-  return sharedNetwork(mine!, other!)?.vlan ?? accessVlanOf(mine!.port);
+  const at = (end: LinkEnd) => {
+    const instance = instances.get(instanceId(end))!;
+    return { instance, port: instance.ports.get(end.port)! };
+  };
+  const [mine, other] = instanceId(a) === id ? [at(a), at(b)] : [at(b), at(a)];
+  return sharedNetwork(mine, other)?.vlan ?? accessVlanOf(mine.port);
 }
 
 const networkVlans = ({ settings }: Instance): number[] => (settings.ssids ?? []).flatMap(({ vlan }) => vlan ?? []);
