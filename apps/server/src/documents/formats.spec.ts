@@ -91,20 +91,28 @@ describe('when the format of documents changes', () => {
 const KNOWN: Readonly<Record<string, string>> = {
   'brief 2': 'd38a29fef5555137',
   'brief 3': '6290dfd603ac70d0',
+  'brief 4': '6290dfd603ac70d0',
   'handout 2': '243ba5a55836f833',
   'handout 3': '243ba5a55836f833',
+  'handout 4': '243ba5a55836f833',
   'plan 1': '40d1a49607efa86c',
   'plan 2': '8c24ee18be9c0ee8',
   'policy 2': '56d157673b69515c',
   'policy 3': '44d9c8cae7805075',
+  'policy 4': '44d9c8cae7805075',
   'spec 2': '0a3c8c34c8d5d998',
   'spec 3': '0a3c8c34c8d5d998',
+  'spec 4': 'f5c529f48b1080bf',
   'stages 2': '413e42a9114bb1e7',
   'stages 3': '413e42a9114bb1e7',
+  'stages 4': '413e42a9114bb1e7',
   'starter 1': '39bfd1f504171488',
+  'starter 2': 'f262a434917fe2c9',
   'tasks 2': '070ae08f99f4480c',
   'tasks 3': '070ae08f99f4480c',
+  'tasks 4': '070ae08f99f4480c',
   'topology 1': '39bfd1f504171488',
+  'topology 2': 'f262a434917fe2c9',
 };
 
 test('a schema that changed has a new version', () => {

@@ -17,14 +17,17 @@ export type Formats = Readonly<Record<DocumentKindName, Format>>;
 /** What is in the next version of a format as it was in the one before. */
 const asItIs = (document: object): object => document;
 
+/** A drawing names its version itself. */
+const topologyFrom1 = (document: object): object => ({ ...document, version: 2 });
+
 export const FORMATS: Formats = {
-  topology: { version: TOPOLOGY_VERSION, raise: {} },
-  starter: { version: TOPOLOGY_VERSION, raise: {} },
+  topology: { version: TOPOLOGY_VERSION, raise: { 1: topologyFrom1 } },
+  starter: { version: TOPOLOGY_VERSION, raise: { 1: topologyFrom1 } },
   plan: { version: PLAN_VERSION, raise: { 1: asItIs } },
   ...(Object.fromEntries(
-    LAB_PARTS.map((part): [string, Format] => [part, { version: LAB_VERSION, raise: { 2: asItIs } }]),
+    LAB_PARTS.map((part): [string, Format] => [part, { version: LAB_VERSION, raise: { 2: asItIs, 3: asItIs } }]),
   ) as Record<(typeof LAB_PARTS)[number], Format>),
-  policy: { version: LAB_VERSION, raise: { 2: (policy) => policyFrom2(policy) as object } },
+  policy: { version: LAB_VERSION, raise: { 2: (policy) => policyFrom2(policy) as object, 3: asItIs } },
 };
 
 /** A document of an earlier version of its format as one of today's. */

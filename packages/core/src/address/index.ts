@@ -5,6 +5,7 @@ export * from './blocks';
 export * from './format';
 export * from './free-space';
 export * from './interface-hint';
+export * from './mac';
 export * from './parse';
 export * from './practice';
 export * from './range';

@@ -26,8 +26,18 @@ const ALSO: Readonly<Record<string, string>> = {
   controller: 'winch plc control',
   sensor: 'weather probe iot',
   'home-gateway': 'wifi wireless router residential soho',
+  'wired-device': 'plain any other generic equipment',
+  'patch-panel-24': 'patchpanel rack cabling passive',
+  'outlet-2': 'wall socket jack faceplate cabling passive',
 };
-export const MODEL_CLASSES: readonly Model['class'][] = ['intermediary', 'security', 'wireless', 'cloud', 'end'];
+export const MODEL_CLASSES: readonly Model['class'][] = [
+  'intermediary',
+  'security',
+  'wireless',
+  'cloud',
+  'end',
+  'passive',
+];
 
 /** Models that all words of a search speak of, by name, kind, tag or everyday word, network devices first. */
 export function findModels(topology: Topology, search: string): [string, Model][] {

@@ -1,4 +1,4 @@
-import { type Link, type Topology, entriesById } from '../topology';
+import { type Link, type Topology, emptyTopology, entriesById } from '../topology';
 import { centreOf } from './boxes';
 import { unchanged } from './memo';
 import { LYING_HEIGHT, type Side, type Tile, tileOf } from './tiles';
@@ -57,7 +57,7 @@ interface State {
 const NO_PLACES: ReadonlyMap<string, Spot> = new Map();
 const NO_LINKS: readonly LinkAt[] = [];
 const nothing = (): State => ({
-  topology: { format: 'sobrin-topology', version: 1, sites: {}, devices: {}, links: {} },
+  topology: emptyTopology(),
   at: NO_PLACES,
   order: [],
   links: new Map(),

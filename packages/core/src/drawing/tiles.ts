@@ -47,6 +47,9 @@ const TAGS: Record<DeviceKind, string> = {
   turnstile: 'TU',
   controller: 'CT',
   sensor: 'SE',
+  device: 'WD',
+  'patch-panel': 'PP',
+  outlet: 'OU',
 };
 const LYING: ReadonlySet<DeviceKind> = new Set([
   'router',
@@ -56,6 +59,7 @@ const LYING: ReadonlySet<DeviceKind> = new Set([
   'firewall',
   'cloud',
   'segment',
+  'patch-panel',
 ]);
 
 /** The letters that a tile carries for its kind of device. */

@@ -22,6 +22,8 @@ const TIERS: Partial<Record<DeviceKind, number>> = {
   router: 1,
   'l3-switch': 2,
   converter: 3,
+  'patch-panel': 4,
+  outlet: 4,
 };
 const DISTRIBUTION = 3;
 const ACCESS = 4;

@@ -1,7 +1,16 @@
 import { parseInterfaceAddress, subnetOf } from '../address';
 import { firstAddressText } from '../drawing';
 import { type EngineOptions, type Reason, MEDIUM_NAMES, fittingMedium, splitInstanceId } from '../engine';
-import { type Command, type Link, type PortFacts, type Topology, modelOf, entryOf, portOf } from '../topology';
+import {
+  type Command,
+  type Link,
+  type Medium,
+  type PortFacts,
+  type Topology,
+  modelOf,
+  entryOf,
+  portOf,
+} from '../topology';
 import { cableBetween } from './cabling';
 import { changeInterface, changePort, rename } from './change';
 import { routerIn } from './addressing';
@@ -23,6 +32,19 @@ export function repairOf(
   const link = at.link === undefined ? undefined : entryOf(topology.links, at.link);
   const id = at.device === undefined ? undefined : splitInstanceId(at.device).device;
   const device = id === undefined ? undefined : entryOf(topology.devices, id);
+  // Between passive devices no end of the link is what its problem is about.
+  if (link && [link.a, link.b].some((end) => isPassive(topology, end)))
+    switch (code) {
+      case 'WRONG_PAIRING':
+        return takeCable(at.link!, link.medium === 'crossover' ? 'straight' : 'crossover');
+      case 'CONNECTOR_MISMATCH':
+      case 'FIBRE_MISMATCH':
+      case 'CONSOLE_CABLE':
+      case 'CABLE_BROKEN':
+        break;
+      default:
+        return null;
+    }
   switch (code) {
     case 'WRONG_PAIRING':
     case 'CONNECTOR_MISMATCH':
@@ -200,10 +222,18 @@ function otherCable(topology: Topology, id: string, link: Link, autoPairing: boo
   // Where the lab's ports do not find their pairing, what a port could do by itself does not count.
   const asBuilt = (facts: PortFacts): PortFacts => (autoPairing ? facts : { ...facts, auto: false });
   const medium = a && b ? fittingMedium(asBuilt(a), asBuilt(b)) : null;
-  return medium && medium !== link.medium
-    ? { text: `Take ${MEDIUM_NAMES[medium]}`, commands: [{ kind: 'setLink', id, set: { medium } }] }
-    : null;
+  return medium && medium !== link.medium ? takeCable(id, medium) : null;
 }
+
+const takeCable = (id: string, medium: Medium): Repair => ({
+  text: `Take ${MEDIUM_NAMES[medium]}`,
+  commands: [{ kind: 'setLink', id, set: { medium } }],
+});
+
+const isPassive = (topology: Topology, { device }: Link['a']): boolean => {
+  const found = entryOf(topology.devices, device);
+  return found !== undefined && modelOf(topology, found)?.class === 'passive';
+};
 
 function power(topology: Topology, id: string): Repair | null {
   const device = topology.devices[id]!;

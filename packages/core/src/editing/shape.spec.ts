@@ -1,7 +1,7 @@
 import { instancesOf } from '../engine';
 import { Sheet } from '../tests/topologies';
-import { type Command, type Topology, applyBatch, readTopology } from '../topology';
-import { changeModel, setCount } from '.';
+import { type Command, KIT, type Topology, applyBatch, portsOf, readTopology } from '../topology';
+import { changeModel, kitRefusalOf, leftInKit, setCount, setPortCount } from '.';
 
 function after(topology: Topology, commands: Command[]): Topology {
   const done = applyBatch(topology, 'test', commands);
@@ -68,5 +68,36 @@ describe('a tile of like hosts', () => {
   test('stays as it is where nothing changes', () => {
     expect(setCount(desk(), 'DESK', 1)).toEqual([]);
     expect(setCount(desk(), 'DESK', 0)).toEqual([]);
+  });
+});
+
+describe('plain wired devices', () => {
+  const sheet = () =>
+    new Sheet()
+      .device('A', 'wired-device')
+      .device('B', 'wired-device')
+      .device('SW', 'access-switch-12')
+      .cable('SW p1', 'A e0').topology;
+  test('get another number of ports: links of those that stay stay, a model that nothing is of any more goes', () => {
+    const two = after(sheet(), setPortCount(sheet(), 'A', 6));
+    expect([two.devices.A!.model, portsOf(two, two.devices.A!).length]).toEqual(['wired-device-6', 6]);
+    expect(Object.keys(two.links)).toHaveLength(1);
+    const both = after(two, setPortCount(two, 'B', 6));
+    const one = after(both, setPortCount(both, 'A', 2));
+    expect(Object.keys(one.models!)).toEqual(['wired-device-6', 'wired-device-2']);
+    const none = after(one, setPortCount(one, 'A', 1));
+    expect(Object.keys(none.models!)).toEqual(['wired-device-6']);
+  });
+  test('are one and the same to the limits of a kit, whatever their size; another model by that name is not', () => {
+    const kit = { 'wired-device': { most: 2 } };
+    const six = after(sheet(), setPortCount(sheet(), 'A', 6));
+    expect(leftInKit(six, 'wired-device-6', kit)).toBe(0);
+    expect(kitRefusalOf(sheet(), six, kit)).toBeNull();
+    const smuggled: Topology = {
+      ...sheet(),
+      models: { 'wired-device-7': { ...KIT['border-router']! } },
+    };
+    smuggled.devices.B!.model = 'wired-device-7';
+    expect(kitRefusalOf(sheet(), smuggled, kit)).toMatch(/has no “Border router”/);
   });
 });

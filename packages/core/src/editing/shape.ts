@@ -7,7 +7,9 @@ import {
   MODULES,
   entriesById,
   entryOf,
+  kitIdOf,
   portOf,
+  wiredDevice,
 } from '../topology';
 import { type PlanOfLab, NextAddresses } from './next-addresses';
 
@@ -129,4 +131,19 @@ function membersOf(
       return [key, { interfaces: own }];
     }),
   );
+}
+
+/** Gives a plain wired device so many ports; links in ports that go away go with them. The model that nothing is of any more goes, too. */
+export function setPortCount(topology: Topology, id: string, count: number): Command[] {
+  const { id: model, model: own } = wiredDevice(count);
+  const { model: old } = topology.devices[id]!;
+  if (old === model) return [];
+  const isKnown = entryOf(KIT, model) ?? entryOf(topology.models, model);
+  const shaped = isKnown ? topology : { ...topology, models: { ...topology.models, [model]: own } };
+  const isLast = Object.entries(topology.devices).every(([other, device]) => other === id || device.model !== old);
+  return [
+    ...(isKnown ? [] : [{ kind: 'setModel' as const, id: model, set: own }]),
+    ...changeModel(shaped, id, model),
+    ...(isLast && kitIdOf(topology, old) !== old ? [{ kind: 'setModel' as const, id: old, set: null }] : []),
+  ];
 }

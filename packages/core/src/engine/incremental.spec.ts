@@ -4,7 +4,7 @@ import { formatAddress, formatPrefix } from '../address';
 import { type CaseFile, readCase } from '../formats';
 import { anyFault, commandsOf } from '../tests/faults';
 import { built, networkShapes } from '../tests/random-networks';
-import { filesIn, readJson } from '../tests/topologies';
+import { filesIn, overPanels, readJson } from '../tests/topologies';
 import { runs } from '../tests/runs';
 import { type Topology } from '../topology';
 import { AnalysisSession, type NetworkModel, analyse, linkDomains, problemsOf, tablesOf } from '.';
@@ -17,6 +17,7 @@ const networks = cases.filter((_name, at) => at % 7 === 3).map(caseNamed);
 const starts = fc.oneof(
   fc.constantFrom(...networks),
   networkShapes.map((shape) => built(shape).topology),
+  networkShapes.map((shape) => overPanels(built(shape).topology, (at) => at % 3)),
 );
 
 /** Everything that can be asked, but names of classes and numbers. */

@@ -1,4 +1,5 @@
 import { twoLans } from '../tests/topologies';
+import { readTopology } from '../topology';
 import { readLab, readSubmissionText } from '.';
 
 const oldPlan = {
@@ -47,7 +48,7 @@ test('a lab of version 1 is read with nothing lost', () => {
   expect(read).toMatchObject({
     ok: true,
     value: {
-      version: 3,
+      version: 4,
       brief: {
         scenario: 'x',
         groups: [{ id: 'g1', name: 'Desks', now: 1, later: 2, site: 'Valley' }],
@@ -96,6 +97,32 @@ test.each([
   const rest = { brief: {}, tasks: [], plan: { blocks: {} }, reference: twoLans(), spec };
   expect(readLab({ format: 'sobrin-lab', version: 2, title: 'Old', policy, ...rest })).toMatchObject({
     ok: true,
-    value: { version: 3, policy: { attempts: 3, shown: now } },
+    value: { version: 4, policy: { attempts: 3, shown: now } },
+  });
+});
+
+test('a drawing of version 1 is read by itself, in a lab and in what is handed in; a later one is refused with its place', () => {
+  const old = { ...twoLans(), version: 1 };
+  const lab = (reference: object) => ({
+    format: 'sobrin-lab',
+    version: 3,
+    title: 'Old drawing',
+    brief: {},
+    tasks: [],
+    plan: { blocks: {} },
+    reference,
+    starter: reference,
+    spec: { groups: {}, sections: [] },
+    policy: {},
+  });
+  expect(readTopology(old)).toEqual({ ok: true, value: twoLans() });
+  expect(readLab(lab(old))).toMatchObject({ ok: true, value: { reference: twoLans(), starter: twoLans() } });
+  expect(readSubmissionText(JSON.stringify({ format: 'sobrin-submission', version: 3, topology: old }))).toMatchObject({
+    ok: true,
+    value: { topology: twoLans() },
+  });
+  expect(readLab(lab({ ...old, version: 99 }))).toMatchObject({
+    ok: false,
+    error: [{ place: 'reference › version', text: expect.stringMatching(/Version 99 .* up to 2/) as string }],
   });
 });

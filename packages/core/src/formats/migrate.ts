@@ -1,16 +1,30 @@
 import { formatAddress, parseAddress } from '../address';
-import { type Result } from '../result';
+import { type Result, fail, ok } from '../result';
 import { PLAN_VERSION } from '../plan';
 import { LAB_VERSION, SUBMISSION_VERSION } from '../spec';
-import { type Json, type Problem, type Steps, migrate } from '../topology';
+import { type Json, type Problem, type Steps, migrate, migrateTopology } from '../topology';
 
-/** Brings a lab file of an older version to the current one. */
+/** Brings a lab file of an older version, and the drawings in it, to the current one. */
 export const migrateLab = (value: unknown): Result<unknown, Problem> =>
-  migrate(value, 'sobrin-lab', LAB_STEPS, LAB_VERSION);
+  withDrawings(migrate(value, 'sobrin-lab', LAB_STEPS, LAB_VERSION), ['reference', 'starter']);
 
-/** Brings a submission file of an older version to the current one. */
+/** Brings a submission file of an older version, and the drawing in it, to the current one. */
 export const migrateSubmission = (value: unknown): Result<unknown, Problem> =>
-  migrate(value, 'sobrin-submission', SUBMISSION_STEPS, SUBMISSION_VERSION);
+  withDrawings(migrate(value, 'sobrin-submission', SUBMISSION_STEPS, SUBMISSION_VERSION), ['topology']);
+
+/** Drawings have versions of their own. What is no drawing is left as it is: the shape check names it. */
+function withDrawings(read: Result<unknown, Problem>, keys: readonly string[]): Result<unknown, Problem> {
+  if (!read.ok) return read;
+  const file = { ...(read.value as Json) };
+  for (const key of keys) {
+    const drawing = file[key];
+    if (!isObject(drawing) || typeof drawing.version !== 'number') continue;
+    const current = migrateTopology(drawing);
+    if (!current.ok) return fail({ ...current.error, place: `${key} › ${current.error.place}` });
+    file[key] = current.value;
+  }
+  return ok(file);
+}
 
 /** Brings a plan file of an older version to the current one. */
 export const migratePlanFile = (value: unknown): Result<unknown, Problem> =>
@@ -19,6 +33,7 @@ export const migratePlanFile = (value: unknown): Result<unknown, Problem> =>
 const LAB_STEPS: Steps = {
   1: (lab) => ({ ...lab, brief: briefFrom1(lab.brief), plan: planFrom1(lab.plan) }),
   2: (lab) => ({ ...lab, policy: policyFrom2(lab.policy) }),
+  3: (lab) => lab,
 };
 const SUBMISSION_STEPS: Steps = {
   1: (submission) => ({ ...submission, ...(submission.plan !== undefined && { plan: planFrom1(submission.plan) }) }),

@@ -16,7 +16,7 @@ import {
 
 const lab = (...rules: Rule[]): LabFile => ({
   format: 'sobrin-lab',
-  version: 3,
+  version: 4,
   title: 'test',
   brief: smallBrief(),
   tasks: [],

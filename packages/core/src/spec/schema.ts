@@ -98,9 +98,10 @@ export const LabAttachment = Closed({ id: Id, name: Line, type: Line, base64: Ty
 
 /**
  * Version 2: groups, sites and separations have ids and properties of their own; addresses of a plan are a map. Version 3:
- * what students see of results has one moment; plans are of version 2.
+ * what students see of results has one moment; plans are of version 2. Version 4: drawings of version 2, and what they know
+ * is counted.
  */
-export const LAB_VERSION = 3;
+export const LAB_VERSION = 4;
 /** A lab as a file: its parts, its plan, its drawings and the files that come with it. */
 export const LabFile = Type.Object(
   {
@@ -118,7 +119,7 @@ export const LabFile = Type.Object(
     stages: Maybe(ListOf(Stage, 16)),
     files: Maybe(ListOf(LabAttachment, 64)),
   },
-  { additionalProperties: false, title: 'Sobrin lab, version 3' },
+  { additionalProperties: false, title: `Sobrin lab, version ${LAB_VERSION}` },
 );
 
 /** Version 2: addresses of a plan are a map. Version 3: plans of version 2. */

@@ -71,3 +71,20 @@ export const twoLans = (): Topology =>
     .cable('R g1', 'SB u1')
     .cable('SA p1', 'A e0')
     .cable('SB p1', 'B e0').topology;
+
+/** The same network with each cable laid through as many patch panels as `count` says of it. */
+export function overPanels(topology: Topology, count: (at: number) => number): Topology {
+  const laid = structuredClone(topology);
+  for (const [at, [id, link]] of Object.entries(topology.links).entries()) {
+    if (link.medium !== 'straight') continue;
+    let from = link.a;
+    for (let nth = 0; nth < count(at); nth++) {
+      const panel = `panel-${id}-${nth}`;
+      laid.devices[panel] = { name: panel, model: 'patch-panel-24', at: { x: 0, y: 0 } };
+      laid.links[`${id}-${nth}`] = { ...link, a: from, b: { device: panel, port: 'r3' } };
+      from = { device: panel, port: 'p3' };
+    }
+    laid.links[id] = { ...link, a: from };
+  }
+  return laid;
+}

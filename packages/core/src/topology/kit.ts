@@ -53,6 +53,34 @@ const end = (name: string, kind: DeviceKind, port: Omit<PortFacts, 'key'>): Mode
   ports: ports(port.connector === 'radio' ? 'w' : 'e', 0, 1, port),
 });
 
+/** A passive device: each port at its front is wired to the one of the same number at its rear. */
+const passive = (name: string, kind: DeviceKind, count: number): Model => {
+  const side = (prefix: string, other: string, more: Partial<PortFacts>): PortFacts[] =>
+    ports(prefix, 1, count, gigabit('mdix', more)).map((port, at) => ({ ...port, through: `${other}${at + 1}` }));
+  return {
+    name,
+    kind,
+    class: 'passive',
+    bridges: 'hub',
+    ports: [...side('p', 'r', {}), ...side('r', 'p', { rear: true })],
+  };
+};
+
+/** The most ports that a plain wired device has. */
+export const MOST_WIRED_PORTS = 48;
+const WIRED = 'wired-device';
+/** A plain wired device with so many ports, and the id of its model: that of the kit has one, others stand in the drawing. */
+export function wiredDevice(count: number): { id: string; model: Model } {
+  const own = ports('e', 0, count, gigabit('mdi'));
+  return {
+    id: count === 1 ? WIRED : `${WIRED}-${count}`,
+    model: { name: count === 1 ? 'Wired device' : `Wired device ${count}`, kind: 'device', class: 'end', ports: own },
+  };
+}
+/** The model of the kit that one of a drawing is a size of; its own id otherwise. */
+export const kitIdOf = (topology: Topology, id: string): string =>
+  entryOf(topology.models, id)?.kind === 'device' && /^wired-device-\d+$/.test(id) ? WIRED : id;
+
 /** The models that every lab can use. They are Sobrin's own. Instructors' models live in the lab file (`models`). */
 export const KIT: Readonly<Record<string, Model>> = {
   'border-router': {
@@ -202,6 +230,9 @@ export const KIT: Readonly<Record<string, Model>> = {
   turnstile: end('Turnstile', 'turnstile', fast('mdi')),
   controller: end('Controller', 'controller', fast('mdi')),
   sensor: end('Sensor', 'sensor', fast('mdi')),
+  [WIRED]: wiredDevice(1).model,
+  'patch-panel-24': passive('Patch panel 24', 'patch-panel', 24),
+  'outlet-2': passive('Outlet 2', 'outlet', 2),
 };
 
 /** A part that goes into a bay; its ports get the key of the bay in front: "b1/f0". */

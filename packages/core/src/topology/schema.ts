@@ -21,7 +21,7 @@ import {
 } from './schema-parts';
 import { type Interface, InterfaceMap, Settings } from './schema-settings';
 
-export const TOPOLOGY_VERSION = 1;
+export const TOPOLOGY_VERSION = 2;
 
 /** The physical kinds of cable, and "wireless" for an association by radio. */
 export const MEDIA = [
@@ -64,10 +64,13 @@ export const DEVICE_KINDS = [
   'turnstile',
   'controller',
   'sensor',
+  'device',
+  'patch-panel',
+  'outlet',
 ] as const;
 /** The kind of a device. */
 export type DeviceKind = (typeof DEVICE_KINDS)[number];
-export const DEVICE_CLASSES = ['end', 'intermediary', 'security', 'wireless', 'cloud'] as const;
+export const DEVICE_CLASSES = ['end', 'intermediary', 'security', 'wireless', 'cloud', 'passive'] as const;
 export type DeviceClass = (typeof DEVICE_CLASSES)[number];
 
 /**
@@ -90,6 +93,13 @@ export const PortFacts = Closed({
     }),
   ),
   many: Maybe(Type.Boolean({ description: 'takes more than one link: radios and shared segments' })),
+  through: Maybe(
+    Type.Unsafe<string>({
+      ...Key,
+      description: 'the port of a passive device that this one is wired to, which names it back',
+    }),
+  ),
+  rear: Maybe(Type.Boolean({ description: 'the side of a passive device where fixed cables end' })),
 });
 
 /** A device model: what it is and which ports and bays it has. */
@@ -261,7 +271,7 @@ export const Topology = Type.Object(
     locked: Maybe(ListOf(Id, 5000)),
     fields: Maybe(MapOf(FieldValue)),
   },
-  { additionalProperties: false, title: 'Sobrin topology, version 1' },
+  { additionalProperties: false, title: `Sobrin topology, version ${TOPOLOGY_VERSION}` },
 );
 
 export type PortFacts = Static<typeof PortFacts>;

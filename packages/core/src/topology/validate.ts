@@ -62,6 +62,16 @@ function modelProblems(topology: Topology): Problem[] {
     const keys = model.ports.map((port) => port.key);
     const twice = keys.find((key, at) => keys.indexOf(key) !== at);
     if (twice !== undefined) problems.push({ place: `${place} › ports`, text: `The port "${twice}" is there twice.` });
+    for (const port of model.ports) {
+      if (port.through === undefined) continue;
+      const other = model.ports.find(({ key }) => key === port.through);
+      const isPair = other !== undefined && other !== port && other.through === port.key;
+      if (!isPair || other.connector !== port.connector || model.class !== 'passive' || model.bridges !== 'hub')
+        problems.push({
+          place: `${place} › ports`,
+          text: `The port "${port.key}" is wired through to "${port.through}": of a model of class "passive" that bridges as "hub", two ports of one connector name each other.`,
+        });
+    }
     return problems;
   });
 }

@@ -2,11 +2,12 @@ import { type Topology } from '../../topology';
 import { type DataLink, dataLink, dataLinkAfter, edgeEditOf } from '../datalink';
 import { type Instance, instancesOf } from '../devices';
 import { type Network } from '../network';
-import { type Physical, physical } from '../physical';
+import { type Physical, type PortVerdict, physical } from '../physical';
 import { ReachGrid } from '../reach';
 import { convergedNetwork } from '../convergence';
 import { type Layers } from '../forwarding';
 import { DEFAULT_OPTIONS, type EngineOptions } from './options';
+import { portVerdicts } from './port-security';
 
 /** Everything the engine says of a drawing, stage by stage; each stage is a pure function of the ones before. */
 export interface NetworkModel extends Layers {
@@ -17,6 +18,8 @@ export interface NetworkModel extends Layers {
   readonly layer2: DataLink;
   readonly layer3: Network;
   readonly reach: ReachGrid;
+  /** The network as it were if no port minded who speaks; absent where none does. */
+  readonly unminding?: NetworkModel;
 }
 
 /** Works everything out. */
@@ -31,9 +34,23 @@ export const analyseAfter = (before: NetworkModel, topology: Topology): NetworkM
   topology === before.topology ? before : modelOf(topology, before.options, before);
 
 function modelOf(topology: Topology, options: EngineOptions, before?: NetworkModel): NetworkModel {
+  const model = layersOf(topology, options, NO_VERDICTS, before?.unminding ?? before);
+  const verdicts = portVerdicts(model);
+  return verdicts.size ? { ...layersOf(topology, options, verdicts), unminding: model } : model;
+}
+
+const NO_VERDICTS: ReadonlyMap<string, PortVerdict> = new Map();
+
+/** @param verdicts what ports do that mind who speaks, by `portId` */
+function layersOf(
+  topology: Topology,
+  options: EngineOptions,
+  verdicts: ReadonlyMap<string, PortVerdict>,
+  before?: NetworkModel,
+): NetworkModel {
   const { autoPairing, vlanPolicy, filterOut } = options;
   const instances = instancesOf(topology, before);
-  const layer1 = physical(topology, instances, { autoPairing }, before);
+  const layer1 = physical(topology, instances, { autoPairing, verdicts }, before);
   const given = { topology, instances, layer1 };
   const edgeEdit = before ? edgeEditOf(given, before) : null;
   const layer2 = edgeEdit

@@ -1,10 +1,10 @@
-import { type LinkEnd, type Topology, canonicalJson, entriesById } from '../../topology';
+import { type LinkEnd, canonicalJson, entriesById } from '../../topology';
 import { type Instance, instanceId, type Reason } from '../devices';
 import { type Physical, portId } from '../physical';
 
 /** A bundle both ends of which came together: its links pass frames as one (IEEE 802.1AX-2020 §6). */
 export interface FormedBundle {
-  /** The links that carry frames, in the order of the member ports. The first stands for all. */
+  /** The links (of several one after the other, the first) that carry frames, in the order of the member ports. The first stands for all. */
   readonly links: readonly string[];
   readonly speedMbps: number;
 }
@@ -12,7 +12,7 @@ export interface FormedBundle {
 export interface Bundles {
   /** The formed bundle of an instance, by the key of the bundle in its settings; null where it did not form. */
   formed(instance: string, bundle: string): FormedBundle | null;
-  /** The formed bundle that a link carries frames for; null for links that stand alone. */
+  /** The formed bundle that a channel carries frames for; null for those that stand alone. */
   ofLink(link: string): FormedBundle | null;
   /** Whether there is one that formed. */
   readonly any: boolean;
@@ -34,11 +34,8 @@ interface End {
  * A bundle forms when it leads to one bundle at the other end and one end begins (or both are static). A link whose
  * speed or VLANs differ from those of the first is left out. Ports of what did not form work singly, as 802.1AX has it.
  */
-export function bundlesOf(
-  topology: Topology,
-  instances: ReadonlyMap<string, Instance>,
-  { links, atPort }: Physical,
-): Bundles {
+export function bundlesOf(instances: ReadonlyMap<string, Instance>, layer1: Physical): Bundles {
+  const { links } = layer1;
   const ends = new Map<string, End>();
   for (const instance of instances.values())
     for (const [key, { members }] of entriesById(instance.settings.bundles))
@@ -53,7 +50,7 @@ export function bundlesOf(
   const reasons: Reason[] = [];
   for (const instance of instances.values())
     for (const [key, { members, protocol }] of entriesById(instance.settings.bundles)) {
-      const all = members.flatMap((port) => membersAt(topology, atPort, instance.id, port));
+      const all = members.flatMap((port) => membersAt(layer1, instance.id, port));
       const [first] = all;
       if (!first) continue;
       const theirs = instances.get(instanceId(first.other));
@@ -108,10 +105,11 @@ export function bundlesOf(
   };
 }
 
-function membersAt(topology: Topology, atPort: Physical['atPort'], instance: string, port: string): Member[] {
+function membersAt({ atPort, channelOf }: Physical, instance: string, port: string): Member[] {
   return (atPort.get(portId(instance, port)) ?? []).map((link) => {
-    const { a, b } = topology.links[link]!;
-    return instanceId(a) === instance && a.port === port ? { link, mine: a, other: b } : { link, mine: b, other: a };
+    const { id, a, b } = channelOf.get(link)!;
+    const isFirst = instanceId(a) === instance && a.port === port;
+    return isFirst ? { link: id, mine: a, other: b } : { link: id, mine: b, other: a };
   });
 }
 

@@ -59,7 +59,7 @@ interface Given {
 /** @param points numbers of points that were given before: they stay, and domains keep theirs where they can */
 export function dataLink(given: Given, vlanPolicy: VlanPolicy, points = new PointNumbers()): DataLink {
   const { topology, instances, layer1 } = given;
-  const bundles = bundlesOf(topology, instances, layer1);
+  const bundles = bundlesOf(instances, layer1);
   const joins = joinsOf(topology, instances, layer1, bundles);
   const segments = segmentsOf(topology, instances, layer1, bundles, joins);
   const tree = spanningTree(segments);
@@ -81,6 +81,8 @@ export function dataLink(given: Given, vlanPolicy: VlanPolicy, points = new Poin
       carry(carried, bridge, 1);
       if (!tree.forwards(instance.id, port.key, vlan)) continue;
       if (ways === 'in') builder.joinOneWay(wire, bridge);
+      // Who is not let in hears, and is not heard.
+      else if (layer1.mute.has(portId(instance.id, port.key))) builder.joinOneWay(bridge, wire);
       else if (!builder.join(wire, bridge)) looped.set(wire, { device: instance.id, port: port.key });
     }
   }
@@ -94,7 +96,7 @@ export function dataLink(given: Given, vlanPolicy: VlanPolicy, points = new Poin
   const warnings = [
     ...bundles.reasons,
     ...tree.reasons,
-    ...untaggedMeetings(topology, instances, layer1),
+    ...untaggedMeetings(instances, layer1),
     ...stormReasons(instances, [...storms.values(), ...segments.looped.values()]),
   ];
   return wired(given, vlanPolicy, { graph, carried, bundles, joins, storms, warnings }, segments, tree);
@@ -281,16 +283,15 @@ function shortestWay(
 }
 
 /** Two bridge ports on one cable that put untagged frames into different VLANs join these two VLANs. */
-function untaggedMeetings(topology: Topology, instances: ReadonlyMap<string, Instance>, layer1: Physical): Reason[] {
+function untaggedMeetings(instances: ReadonlyMap<string, Instance>, layer1: Physical): Reason[] {
   const found: Reason[] = [];
   const bridgePort = (end: LinkEnd): Port | null => {
     const instance = instances.get(instanceId(end));
     const port = instance?.model.bridges === 'vlan' ? instance.ports.get(end.port) : undefined;
     return port?.switched && !isTransparent(instance!, port) ? port : null;
   };
-  for (const [id, { up }] of layer1.links) {
-    if (!up) continue;
-    const { a: here, b: there } = topology.links[id]!;
+  for (const { id, a: here, b: there } of layer1.channels) {
+    if (!layer1.links.get(id)?.up) continue;
     const port = bridgePort(here);
     const other = port && bridgePort(there);
     if (!other) continue;

@@ -51,8 +51,11 @@ export function joinsOf(
     if (ids.length > 1)
       for (const id of ids)
         for (const end of [topology.links[id]!.a, topology.links[id]!.b]) crowded.add(instanceId(end));
-  const joining = [...instances.values()].filter(({ id, model }) => model.bridges === 'hub' || crowded.has(id));
-  if (!joining.length && !bundles.any) return NO_JOINS;
+  const joining = [...instances.values()].filter(
+    ({ id, model }) => (model.bridges === 'hub' && model.class !== 'passive') || crowded.has(id),
+  );
+  const isLong = layer1.channels.length < layer1.links.size;
+  if (!joining.length && !bundles.any && !isLong) return NO_JOINS;
 
   const sets = new UnionFind();
   const up: string[] = [];
@@ -63,7 +66,9 @@ export function joinsOf(
       wire.set(id, sets.add());
     }
   for (const id of up) {
-    const lead = bundles.ofLink(id)?.links[0];
+    const channel = layer1.channelOf.get(id)!.id;
+    if (channel !== id) sets.union(wire.get(channel)!, wire.get(id)!);
+    const lead = bundles.ofLink(channel)?.links[0];
     if (lead !== undefined) sets.union(wire.get(lead)!, wire.get(id)!);
   }
   const circles: [number, Reason['at']][] = [];
@@ -151,8 +156,9 @@ export function segmentsOf(
                 speedMbps: links.get(first!)!.speedMbps ?? 0,
               }));
             }
-            const bundle = bundles.ofLink(link);
-            if (bundle && bundle.links[0] !== link) return [];
+            const channel = layer1.channelOf.get(link)!.id;
+            const bundle = bundles.ofLink(channel);
+            if (bundle && bundle.links[0] !== channel) return [];
             const speedMbps = bundle?.speedMbps ?? links.get(link)!.speedMbps ?? 0;
             return [{ instance, port, number: index + 1, segment: name(link), radio: null, speedMbps }];
           }),

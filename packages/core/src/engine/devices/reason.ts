@@ -16,6 +16,8 @@ export const REASONS = [
   'RADIO_MISMATCH',
   'CONSOLE_CABLE',
   'DUPLEX_DIFFERS',
+  'CHANNEL_OPEN',
+  'CHANNEL_SPARE',
   // data link
   'NATIVE_MISMATCH',
   'ACCESS_VLAN_MISMATCH',
@@ -23,6 +25,7 @@ export const REASONS = [
   'STORM',
   'BUNDLE_NOT_FORMED',
   'PORT_GUARDED',
+  'PORT_SECURITY',
   'ROOT_BY_CHANCE',
   'ROOT_AT_EDGE',
   'VLAN_CUT',

@@ -6,6 +6,7 @@ import {
   formatAddress,
   lastOf,
   parseAddressOf,
+  parseMac,
   parsePrefix,
   sameAddress,
 } from '../../address';
@@ -232,7 +233,10 @@ function spanOf({ from, to }: { from: string; to: string }, family: Family): { f
 }
 
 const reservationsOf = ({ reservations = [] }: Pool): { mac: string; address: string }[] =>
-  reservations.map(({ mac, address }) => ({ mac: mac.toLowerCase(), address }));
+  reservations.flatMap(({ mac, address }) => {
+    const read = parseMac(mac);
+    return read.ok ? [{ mac: read.value, address }] : [];
+  });
 
 function parsed(text: string, family: Family): Address | null {
   const read = parseAddressOf(family, text);

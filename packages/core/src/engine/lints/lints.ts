@@ -8,7 +8,9 @@ import {
   formatPrefix,
   isLinkLocal,
   overlaps,
+  parseAddress,
   parseAddressOf,
+  parseMac,
   parsePrefix,
   samePrefix,
   subnetOf,
@@ -89,13 +91,13 @@ function vlansMissing({ topology, instances, options }: NetworkModel): Reason[] 
 }
 
 /** Trunks whose two ends let different lists of VLANs through. */
-function trunksDiffering({ topology, instances }: NetworkModel): Reason[] {
+function trunksDiffering({ instances, layer1 }: NetworkModel): Reason[] {
   const allowed = (end: { device: string; port: string }): readonly number[] | null => {
     const port = instances.get(end.device)?.ports.get(end.port);
     const role = port?.switched ? port.config.role : undefined;
     return role?.kind === 'switched' && role.mode === 'trunk' && Array.isArray(role.allowed) ? role.allowed : null;
   };
-  return entriesById(topology.links).flatMap(([link, { a, b }]): Reason[] => {
+  return layer1.channels.flatMap(({ id: link, a, b }): Reason[] => {
     const [here, there] = [allowed(a), allowed(b)];
     if (!here || !there) return [];
     const only = (list: readonly number[], other: readonly number[]) => list.filter((vlan) => !other.includes(vlan));
@@ -245,20 +247,45 @@ function pools({ instances, layer3 }: NetworkModel): Reason[] {
   return [...layer3.nodes.values()].flatMap(({ instance, interfaceStates }) => {
     const own = interfaceStates.flatMap((interfaceState) => interfaceState.addresses);
     const asked = own.some(({ address }) => relays.has(formatAddress(address)));
-    return (instance.settings.dhcpPools ?? []).flatMap((pool): Reason[] => {
-      const network = parsePrefix(pool.network);
-      const at = { device: instance.id };
-      if (!network.ok)
-        return [{ code: 'ADDRESS_UNREADABLE', text: `${instance.name}, DHCP pool: ${network.error.text}`, at }];
-      if (asked || own.some((on) => samePrefix(subnetOf(on), network.value))) return [];
-      return [
-        {
-          code: 'POOL_FOREIGN',
-          text: `The DHCP pool ${pool.network} of ${instance.name} is for a subnet it does not stand in, and no relay asks it.`,
-          at,
-        },
-      ];
-    });
+    const { name, id, settings } = instance;
+    const kinds = [
+      ['DHCP pool', settings.dhcpPools],
+      ['DHCPv6 pool', settings.dhcp6Pools],
+    ] as const;
+    return kinds.flatMap(([kind, list = []]) =>
+      list.flatMap((pool): Reason[] => {
+        const network = parsePrefix(pool.network);
+        const at = { device: id };
+        if (!network.ok) return [{ code: 'ADDRESS_UNREADABLE', text: `${name}, ${kind}: ${network.error.text}`, at }];
+        const what = `The ${kind} ${pool.network} of ${name}`;
+        const isOwn = asked || own.some((on) => samePrefix(subnetOf(on), network.value));
+        return [
+          ...(isOwn
+            ? []
+            : [
+                {
+                  code: 'POOL_FOREIGN' as const,
+                  text: `${what} is for a subnet it does not stand in, and no relay asks it.`,
+                  at,
+                },
+              ]),
+          ...(pool.reservations ?? []).flatMap(({ mac, address }): Reason[] => {
+            const [read, kept] = [parseMac(mac), parseAddress(address)];
+            if (!read.ok) return [{ code: 'ADDRESS_UNREADABLE', text: `${name}, ${kind}: ${read.error}`, at }];
+            if (!kept.ok) return [{ code: 'ADDRESS_UNREADABLE', text: `${name}, ${kind}: ${kept.error.text}`, at }];
+            return contains(network.value, kept.value)
+              ? []
+              : [
+                  {
+                    code: 'POOL_FOREIGN',
+                    text: `${what} keeps ${address} for ${read.value}, which is no address of its subnet.`,
+                    at,
+                  },
+                ];
+          }),
+        ];
+      }),
+    );
   });
 }
 

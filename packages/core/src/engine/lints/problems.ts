@@ -45,9 +45,9 @@ function nameProblems({ instances }: NetworkModel): Reason[] {
 function linkReasons({ layer1, layer2 }: NetworkModel): Reason[] {
   const dark = new Set([...layer1.unpowered.values()].map((reason) => reason.text));
   return [
-    // Without power all links of a device are down: that is said once, for the device.
-    ...[...layer1.links.values()].flatMap(({ reason, warnings }) => [
-      ...(reason && !dark.has(reason.text) ? [reason] : []),
+    // Without power all links of a device are down: that is said once, for the device. Cables that wait for use are none.
+    ...[...new Set(layer1.links.values())].flatMap(({ reason, warnings }) => [
+      ...(reason && !dark.has(reason.text) && reason.code !== 'CHANNEL_SPARE' ? [reason] : []),
       ...warnings,
     ]),
     ...layer2.warnings,

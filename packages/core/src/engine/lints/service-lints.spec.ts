@@ -60,6 +60,51 @@ describe('automatic addresses', () => {
     far.devices.R!.interfaces!.g0!.relays = ['10.84.2.11'];
     expect(problemTexts(far, 'DHCP_NOBODY')).toEqual([]);
   });
+  test('in IPv6 it is the same: nobody answers, a pool here or behind a relay does, too small a pool is told', () => {
+    const six = (more: (topology: Topology) => void) =>
+      changed((topology) => {
+        topology.devices.A!.interfaces = { e0: { on: { kind: 'port', port: 'e0' }, v6: { dhcp: 'stateful' } } };
+        topology.devices.R!.interfaces!.g0!.v6 = { addresses: ['fd84:1::1/64'] };
+        more(topology);
+      });
+    const pool6 = { network: 'fd84:1::/64' };
+    expect(
+      problemTexts(
+        six(() => {}),
+        'DHCP_NOBODY',
+      ),
+    ).toEqual(['A waits for an address, and nobody on the wire gives one: add a DHCPv6 pool or a relay.']);
+    const here = (settings: object) => six((topology) => void (topology.devices.R!.settings = settings));
+    expect(problemTexts(here({ dhcp6Pools: [pool6] }), 'DHCP_NOBODY')).toEqual([]);
+    expect(problemTexts(here({ dhcpPools: [{ network: '10.84.1.0/24' }] }), 'DHCP_NOBODY')).toHaveLength(1);
+    const full = here({
+      dhcp6Pools: [{ ...pool6, ranges: [{ from: 'fd84:1::5', to: 'fd84:1::5' }], router: 'fd84:1::5' }],
+    });
+    expect(problemTexts(full, 'POOL_TOO_SMALL')).toEqual([
+      '1 host waits for an address of fd84:1::/64, the DHCPv6 pool has 0.',
+    ]);
+    const far = six((topology) => {
+      topology.devices.R!.interfaces!.g0!.relays = ['fd84:2::b'];
+      topology.devices.B!.interfaces!.e0!.v6 = { addresses: ['fd84:2::b/64'] };
+      topology.devices.B!.settings = { ...topology.devices.B!.settings, dhcp6Pools: [pool6] };
+    });
+    expect([problemTexts(far, 'DHCP_NOBODY'), problemTexts(far, 'POOL_FOREIGN')]).toEqual([[], []]);
+  });
+  test('what a pool keeps for whom can be read, and lies in its subnet', () => {
+    const keeping = (mac: string, address: string) =>
+      changed((topology) => {
+        topology.devices.R!.settings = {
+          dhcpPools: [{ network: '10.84.1.0/24', reservations: [{ mac, address }] }],
+        };
+      });
+    expect(problemTexts(keeping('02-00-5E-00-00-0A', '10.84.1.9'), 'ADDRESS_UNREADABLE')).toEqual([]);
+    expect(problemTexts(keeping('A', '10.84.1.9'), 'ADDRESS_UNREADABLE')).toEqual([
+      expect.stringMatching(/^R, DHCP pool: “A” is no MAC address/),
+    ]);
+    expect(problemTexts(keeping('02005e00000a', '10.84.9.9'), 'POOL_FOREIGN')).toEqual([
+      'The DHCP pool 10.84.1.0/24 of R keeps 10.84.9.9 for 02:00:5e:00:00:0a, which is no address of its subnet.',
+    ]);
+  });
   test('two servers for one subnet on one wire are told', () => {
     const two = changed((topology) => {
       topology.devices.R!.settings = pool('10.84.1.0/24');

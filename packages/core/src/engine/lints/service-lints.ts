@@ -1,4 +1,5 @@
 import {
+  type Family,
   type Prefix,
   contains,
   formatAddress,
@@ -12,7 +13,7 @@ import {
   subnetOf,
 } from '../../address';
 import { plural } from '../../plural';
-import { type Topology, entriesById, entryOf } from '../../topology';
+import { type Topology, entryOf } from '../../topology';
 import { type Instance, instanceId, type Reason } from '../devices';
 import { type NetworkModel } from '../analysis';
 import { type InterfaceState, type Node } from '../network';
@@ -32,7 +33,8 @@ export function serviceLintsOf(model: NetworkModel): Reason[] {
     ...forwardingOff(model),
     ...neighboursApart(model),
     ...noWayBack(model),
-    ...leases(model),
+    ...leases(model, 4),
+    ...leases(model, 6),
     ...translation(model),
     ...passwords(model),
   ];
@@ -74,7 +76,9 @@ const publicHosts = ({ topology, layer3 }: NetworkModel): Reason[] =>
 
 /** A fast port between network devices that is cabled to a slow one, although a faster one is free there. */
 function slowPorts({ topology, instances, layer1 }: NetworkModel): Reason[] {
-  return entriesById(topology.links).flatMap(([link, { a, b }]): Reason[] => {
+  return layer1.channels.flatMap(({ id: link, a, b, through }): Reason[] => {
+    // Who goes through a panel would have to be patched anew there as well.
+    if (through.length) return [];
     const speed = layer1.links.get(link)?.up ? layer1.links.get(link)!.speedMbps : null;
     if (speed === null) return [];
     return [
@@ -116,14 +120,14 @@ const unregistered = (model: NetworkModel): Reason[] =>
   });
 
 /** Phones at a switch that has VLANs, where their port has none for voice. */
-function phones({ topology, instances }: NetworkModel): Reason[] {
+function phones({ instances, layer1 }: NetworkModel): Reason[] {
   const speaksOfVoice = [...instances.values()].some((instance) =>
     [...instance.ports.values()].some(
       ({ config: { role } }) => role?.kind === 'switched' && role.voiceVlan !== undefined,
     ),
   );
   if (!speaksOfVoice) return [];
-  return entriesById(topology.links).flatMap(([link, { a, b }]): Reason[] =>
+  return layer1.channels.flatMap(({ id: link, a, b }): Reason[] =>
     [
       [a, b],
       [b, a],
@@ -241,17 +245,20 @@ interface Server {
 }
 
 /** Hosts that wait for an address nobody gives, pools that are too small, and servers that speak against each other. */
-function leases(model: NetworkModel): Reason[] {
+function leases(model: NetworkModel, family: Family): Reason[] {
+  const pools = ({ settings }: Instance) => (family === 4 ? settings.dhcpPools : settings.dhcp6Pools) ?? [];
   const servers = [...model.instances.values()].flatMap((instance) =>
-    (instance.settings.dhcpPools ?? []).flatMap((pool): Server[] => {
+    pools(instance).flatMap((pool): Server[] => {
       const network = parsePrefix(pool.network);
-      return network.ok ? [{ instance, prefix: network.value, room: roomOf(pool, network.value) }] : [];
+      return network.ok ? [{ instance, prefix: network.value, room: roomOf(pool, network.value, family) }] : [];
     }),
   );
   const reasons: Reason[] = [];
   for (const list of heardOn(model).values()) {
-    const waiting = list.filter((heard) => heard.interfaceState.config.v4?.dhcp);
-    const serving = serversFor(list, servers);
+    const waiting = list.filter(({ interfaceState: { config } }) =>
+      family === 4 ? config.v4?.dhcp : config.v6?.dhcp === 'stateful',
+    );
+    const serving = serversFor(list, servers, family);
     const prefixes = new Set(serving.map((server) => formatPrefix(server.prefix)));
     for (const prefix of prefixes) {
       const both = [
@@ -273,14 +280,14 @@ function leases(model: NetworkModel): Reason[] {
     if (!serving.length && !fromOutside)
       reasons.push({
         code: 'DHCP_NOBODY',
-        text: `${some} ${names.length === 1 ? 'waits' : 'wait'} for an address, and nobody on the wire gives one: add a DHCP pool or a relay.`,
+        text: `${some} ${names.length === 1 ? 'waits' : 'wait'} for an address, and nobody on the wire gives one: add a ${family === 4 ? 'DHCP' : 'DHCPv6'} pool or a relay.`,
         at,
       });
     const room = serving.reduce((sum, server) => sum + server.room, 0);
     if (serving.length && prefixes.size === serving.length && waiting.length > room)
       reasons.push({
         code: 'POOL_TOO_SMALL',
-        text: `${plural(waiting.length, 'host')} wait for an address of ${[...prefixes].join(', ')}, the pool has ${room}.`,
+        text: `${plural(waiting.length, 'host waits', 'hosts wait')} for an address of ${[...prefixes].join(', ')}, the ${family === 4 ? '' : 'DHCPv6 '}pool has ${room}.`,
         at: { device: serving[0]!.instance.id },
       });
   }
@@ -288,17 +295,17 @@ function leases(model: NetworkModel): Reason[] {
 }
 
 /** Who answers on a wire: a server that stands in the pool's subnet there, or one that a relay there asks. */
-function serversFor(list: readonly Heard[], servers: readonly Server[]): Server[] {
+function serversFor(list: readonly Heard[], servers: readonly Server[], family: Family): Server[] {
   const subnets = list.flatMap(({ interfaceState }) => interfaceState.addresses.map(subnetOf));
   const relays = list.flatMap(({ interfaceState }) => interfaceState.config.relays ?? []);
   const isAsked = ({ instance }: Server): boolean =>
     list.some(({ node }) => node.instance === instance) ||
     relays.some((relay) => {
-      const read = parseAddressOf(4, relay);
+      const read = parseAddressOf(family, relay);
       return (
         read.ok &&
-        instance.interfaces.some(([, interfaceConfig]) =>
-          hasAddress(interfaceConfig.v4?.addresses, formatAddress(read.value)),
+        instance.interfaces.some(([, { v4, v6 }]) =>
+          hasAddress((family === 4 ? v4 : v6)?.addresses, formatAddress(read.value)),
         )
       );
     });
@@ -312,17 +319,17 @@ const hasAddress = (list: readonly string[] | undefined, address: string): boole
 
 type Pool = NonNullable<Instance['settings']['dhcpPools']>[number];
 /** How many addresses a pool can give out: those of its ranges, else all hosts of its subnet, without what is excluded. */
-function roomOf({ ranges, exclusions = [], router }: Pool, prefix: Prefix): number {
+function roomOf({ ranges, exclusions = [], router }: Pool, prefix: Prefix, family: Family): number {
   const span = ({ from, to }: { from: string; to: string }): { low: bigint; high: bigint } | null => {
-    const [low, high] = [parseAddressOf(4, from), parseAddressOf(4, to)];
+    const [low, high] = [parseAddressOf(family, from), parseAddressOf(family, to)];
     return low.ok && high.ok ? { low: low.value.value, high: high.value.value } : null;
   };
-  const size = 1n << BigInt(32 - prefix.length);
-  const all = ranges?.length
-    ? ranges.flatMap((range) => span(range) ?? [])
-    : [{ low: prefix.value + 1n, high: prefix.value + size - 2n }];
+  const size = 1n << BigInt((family === 4 ? 32 : 128) - prefix.length);
+  // IPv6 has no broadcast address; the first one is every router's (RFC 4291 2.6.1).
+  const last = prefix.value + size - (family === 4 ? 2n : 1n);
+  const all = ranges?.length ? ranges.flatMap((range) => span(range) ?? []) : [{ low: prefix.value + 1n, high: last }];
   const gone = exclusions.flatMap((exclusion) => span(exclusion) ?? []);
-  const gateway = router === undefined ? null : parseAddressOf(4, router);
+  const gateway = router === undefined ? null : parseAddressOf(family, router);
   if (gateway?.ok && contains(prefix, gateway.value))
     gone.push({ low: gateway.value.value, high: gateway.value.value });
   let room = 0n;

@@ -1,16 +1,15 @@
-import { type Topology, entriesById } from '../../topology';
 import { type Instance, instanceId, type Reason } from '../devices';
 import { type NetworkModel } from '../analysis';
-import { portId } from '../physical';
+import { type Physical, portId } from '../physical';
 import { type Tree, type TreeBridge } from '../datalink';
 
 /** What is unlikely to be meant of spanning trees: a root that chance or the edge has won, a VLAN that a tree cuts. */
 export const treeLintsOf = (model: NetworkModel): Reason[] => [...roots(model), ...cutVlans(model)];
 
 /** Roots, only where a tree has a loop to break: elsewhere it does not matter which switch is the root. */
-function roots({ topology, instances, layer2 }: NetworkModel): Reason[] {
+function roots({ instances, layer1, layer2 }: NetworkModel): Reason[] {
   const [tree] = layer2.tree.trees;
-  const atHosts = switchesAtHosts(topology, instances);
+  const atHosts = switchesAtHosts(layer1, instances);
   const name = (id: string): string => instances.get(id)!.name;
   return partsOf(tree!).flatMap((bridges): Reason[] => {
     const root = bridges.find((bridge) => bridge.instance === bridge.root)!;
@@ -50,9 +49,9 @@ function partsOf({ bridges, ports }: Tree): TreeBridge[][] {
   return [...parts].flatMap(([root, list]) => (looped.has(root) && list.length > 1 ? [list] : []));
 }
 
-function switchesAtHosts(topology: Topology, instances: ReadonlyMap<string, Instance>): Set<string> {
+function switchesAtHosts({ channels }: Physical, instances: ReadonlyMap<string, Instance>): Set<string> {
   const found = new Set<string>();
-  for (const { a, b } of Object.values(topology.links))
+  for (const { a, b } of channels)
     for (const [mine, other] of [
       [a, b],
       [b, a],
@@ -69,8 +68,8 @@ function listed(names: readonly string[]): string {
 }
 
 /** VLANs that go over a link which the tree blocks, and over no other way: one tree for all takes no heed of lists. */
-function cutVlans({ topology, instances, layer1, layer2 }: NetworkModel): Reason[] {
-  return entriesById(topology.links).flatMap(([link, { a, b }]): Reason[] => {
+function cutVlans({ instances, layer1, layer2 }: NetworkModel): Reason[] {
+  return layer1.channels.flatMap(({ id: link, a, b }): Reason[] => {
     if (!layer1.links.get(link)?.up) return [];
     const ends = [a, b].map((end) => ({ id: instanceId(end), port: end.port }));
     const [here, there] = ends as [(typeof ends)[0], (typeof ends)[0]];

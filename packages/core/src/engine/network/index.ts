@@ -5,6 +5,7 @@
  */
 export { wireTagOf } from './interface-states';
 export * from './autoconfiguration';
+export * from './heard';
 export * from './lease';
 export * from './network';
 export * from './node';

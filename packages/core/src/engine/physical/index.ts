@@ -3,5 +3,6 @@
  * down. Rules: IEEE 802.3 (media, lengths, pairing, auto-negotiation in §28.2.3.1, §40.5.1 and clause 37, power in
  * clause 33), one clock end on a serial line, networks and keys of wireless links.
  */
+export { type Channel, portId } from './channels';
 export * from './physical';
 export * from './suggest-link';

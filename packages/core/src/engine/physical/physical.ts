@@ -1,5 +1,14 @@
-import { type Link, type Medium, type Topology, entriesById, entryOf } from '../../topology';
+import {
+  type Link,
+  type LinkEnd,
+  type Medium,
+  type Topology,
+  canonicalJson,
+  entriesById,
+  entryOf,
+} from '../../topology';
 import { type Instance, type Made, type Port, instanceId, type Reason, type ReasonCode } from '../devices';
+import { type Channel, channelsOf, portId } from './channels';
 
 /** How one link fares. `up` means that both its ends have carrier; warnings tell what works but should not be so. */
 export interface LinkState {
@@ -18,17 +27,28 @@ export interface Physical {
   readonly atPort: ReadonlyMap<string, readonly string[]>;
   /** Instances without power, with the reason. */
   readonly unpowered: ReadonlyMap<string, Reason>;
-  /** What cable and ports alone say of each link, whoever has power. */
+  /** What cables and ports alone say of each channel, whoever has power. */
   readonly judged: ReadonlyMap<string, Judged>;
+  /** What carries frames between two ports, in the order of the first links. */
+  readonly channels: readonly Channel[];
+  /** The channel of each link. */
+  readonly channelOf: ReadonlyMap<string, Channel>;
+  /** Ports that take nothing of what comes in, by `portId`. */
+  readonly mute: ReadonlySet<string>;
 }
 
 export interface PhysicalOptions {
   /** Whether ports that can find their pairing by themselves do so; off as in older kit. */
   readonly autoPairing: boolean;
+  /** What ports do that mind who speaks there, by `portId`. */
+  readonly verdicts: ReadonlyMap<string, PortVerdict>;
 }
 
-/** The key of a port of an instance. */
-export const portId = (instance: string, port: string): string => `${instance} ${port}`;
+/** A port that hears an address which it does not let in: it is shut, takes nothing, or only from some. */
+export interface PortVerdict {
+  readonly does: 'shut' | 'mute' | 'some';
+  readonly reason: Reason;
+}
 
 /** Longest runs in metres, by medium and speed: IEEE 802.3 clauses 14, 25, 40 (copper), 38 and 59 (fibre). */
 const MAX_LENGTH_M: Partial<Record<Medium, number>> = {
@@ -95,7 +115,7 @@ function cablesOf(
 }
 
 /**
- * Judges every link of the drawing from its two ports and the cable between.
+ * Judges every link of the drawing from its two ports and the cable between; what goes through passive devices as one.
  *
  * @param before the same before an edit, with the same options: links that are the same values between the same devices
  * are not judged again
@@ -107,6 +127,10 @@ export function physical(
   before?: Made & { readonly layer1: Physical },
 ): Physical {
   const { links, atPort } = cablesOf(topology, before);
+  const { channels, channelOf } =
+    before && atPort === before.layer1.atPort && instances === before.instances
+      ? before.layer1
+      : numbered(channelsOf(topology, links, instances, atPort));
   /** What was judged of a link before, if nothing that counts for it has changed. */
   const isSame = (end: Link['a'], { instances: old, layer1 }: NonNullable<typeof before>): boolean => {
     const instance = instanceId(end);
@@ -119,53 +143,91 @@ export function physical(
     before && before.topology.links[id] === link && isSame(link.a, before) && isSame(link.b, before)
       ? before.layer1.judged.get(id)
       : undefined;
-  const endOf = (end: Link['a']): End | null => {
+  const endOf = (end: LinkEnd): End | null => {
     const instance = instances.get(instanceId(end));
     const port = instance?.ports.get(end.port);
     return instance && port ? { instance, port } : null;
   };
+  const judge = (channel: Channel): Judged | null => {
+    const [a, b] = [endOf(channel.a), endOf(channel.b)];
+    if (!a || !b) return null;
+    for (const id of channel.links) {
+      const link = topology.links[id]!;
+      const [near, far] = [endOf(link.a), endOf(link.b)];
+      const reason = near && far && misfit(id, link, near, far, atPort);
+      if (reason) return { reason };
+    }
+    if (channel.open) return { reason: openChannel(channel, a, endOf(channel.open)!) };
+    const cable = cableOf(channel, topology, a, b, instances);
+    const judged =
+      cable.medium === 'straight' || cable.medium === 'crossover'
+        ? judgeCopper(cable, a, b, options)
+        : judgeOther(cable, a, b);
+    const minding = [a, b].flatMap((end) => options.verdicts.get(portId(end.instance.id, end.port.key)) ?? []);
+    if (!minding.length || 'reason' in judged) return judged;
+    const reasons = minding.map(({ reason }) => ({ ...reason, at: { ...reason.at, link: channel.id } }));
+    const shut = minding.findIndex(({ does }) => does === 'shut');
+    return shut < 0 ? { ...judged, warnings: [...judged.warnings, ...reasons] } : { reason: reasons[shut]! };
+  };
   const judged = new Map<string, Judged>();
-  for (const [id, link] of links) {
-    const known = judgedBefore(id, link);
-    const [a, b] = known ? [null, null] : [endOf(link.a), endOf(link.b)];
-    const judgement = known ?? (a && b && judgeCable(id, link, a, b, atPort, options));
-    if (judgement) judged.set(id, judgement);
+  for (const channel of channels) {
+    const { id, through } = channel;
+    const known = through.length ? undefined : judgedBefore(id, topology.links[id]!);
+    const judgement = known ?? judge(channel);
+    if (!judgement) continue;
+    const old = before?.layer1.judged.get(id);
+    // Said anew and the same: it stays the same value, so that what follows from it does, too.
+    const isOld = through.length > 0 && old !== undefined && canonicalJson(old) === canonicalJson(judgement);
+    judged.set(id, isOld ? old : judgement);
   }
-  const unpowered = unpoweredInstances(links, instances, judged, endOf);
+  const unpowered = unpoweredInstances(channels, instances, judged, endOf);
   const states = new Map<string, LinkState>();
-  for (const [id, link] of links) {
+  for (const { id, links, a, b } of channels) {
     const judgement = judged.get(id);
     if (!judgement) continue;
-    const dark = unpowered.size ? (unpowered.get(instanceId(link.a)) ?? unpowered.get(instanceId(link.b))) : undefined;
+    const dark = unpowered.size ? (unpowered.get(instanceId(a)) ?? unpowered.get(instanceId(b))) : undefined;
     const known = before?.layer1.judged.get(id) === judgement ? before.layer1.links.get(id)! : null;
-    if (known && !dark && (known.up || 'reason' in judgement)) {
-      states.set(id, known);
-      continue;
+    let state = known;
+    if (!known || dark || !(known.up || 'reason' in judgement)) {
+      const reason = 'reason' in judgement ? judgement.reason : dark ? { ...dark, at: { ...dark.at, link: id } } : null;
+      state = {
+        up: !reason,
+        reason,
+        warnings: 'reason' in judgement ? [] : judgement.warnings,
+        speedMbps: 'reason' in judgement || reason ? null : judgement.speedMbps,
+      };
     }
-    const reason = 'reason' in judgement ? judgement.reason : dark ? { ...dark, at: { ...dark.at, link: id } } : null;
-    states.set(id, {
-      up: !reason,
-      reason,
-      warnings: 'reason' in judgement ? [] : judgement.warnings,
-      speedMbps: 'reason' in judgement || reason ? null : judgement.speedMbps,
-    });
+    for (const link of links) states.set(link, state!);
   }
+  const mute = new Set([...options.verdicts].flatMap(([key, { does }]) => (does === 'mute' ? [key] : [])));
   const order = before && atPort === before.layer1.atPort ? before.layer1.order : links.map(([id]) => id);
-  return { links: states, order, atPort, unpowered, judged };
+  return { links: inOrder(states, order), order, atPort, unpowered, judged, channels, channelOf, mute };
+}
+
+const numbered = (channels: readonly Channel[]): Pick<Physical, 'channels' | 'channelOf'> => ({
+  channels,
+  channelOf: new Map(channels.flatMap((channel) => channel.links.map((link) => [link, channel] as const))),
+});
+
+/** The states in the order of the links, where channels of several were not. */
+function inOrder(states: Map<string, LinkState>, order: readonly string[]): Physical['links'] {
+  let at = 0;
+  for (const id of states.keys()) {
+    while (at < order.length && !states.has(order[at]!)) at++;
+    if (order[at++] !== id)
+      return new Map(order.flatMap((id) => (states.has(id) ? [[id, states.get(id)!] as const] : [])));
+  }
+  return states;
 }
 
 const nameOf = ({ instance, port }: End): string => `${instance.name} ${port.key}`;
 
-function judgeCable(
-  id: string,
-  link: Link,
-  a: End,
-  b: End,
-  atPort: ReadonlyMap<string, readonly string[]>,
-  options: PhysicalOptions,
-): Judged {
-  const no = (code: ReasonCode, text: string, end?: End): Judged => ({
-    reason: { code, text, at: { link: id, ...(end && { device: end.instance.id, port: end.port.key }) } },
+/** What is wrong at a single cable and the two ports that it is in; null where nothing is. */
+function misfit(id: string, link: Link, a: End, b: End, atPort: ReadonlyMap<string, readonly string[]>): Reason | null {
+  const no = (code: ReasonCode, text: string, end?: End): Reason => ({
+    code,
+    text,
+    at: { link: id, ...(end && { device: end.instance.id, port: end.port.key }) },
   });
   for (const end of [a, b]) {
     const count = atPort.get(portId(end.instance.id, end.port.key))!.length;
@@ -186,9 +248,54 @@ function judgeCable(
     );
   }
   for (const end of [a, b]) if (isOff(end)) return no('PORT_OFF', `${nameOf(end)} is switched off.`, end);
-  return link.medium === 'straight' || link.medium === 'crossover'
-    ? judgeCopper(id, link, a, b, options)
-    : judgeOther(id, link, a, b);
+  return null;
+}
+
+/** Why nothing passes where no device is at one end, or at neither. */
+const openChannel = ({ id, open }: Channel, a: End, end: End): Reason =>
+  a.port.facts.through === undefined
+    ? {
+        code: 'CHANNEL_OPEN',
+        text: `${nameOf(a)} leads to ${nameOf(end)}: plug a cable in there, nothing goes on from it.`,
+        at: { link: id, device: instanceId(open!), port: open!.port },
+      }
+    : { code: 'CHANNEL_SPARE', text: 'No device is at either end of this cable.', at: { link: id } };
+
+/** The cables of a channel as if they were one. */
+interface Cable {
+  readonly id: string;
+  readonly medium: Medium;
+  readonly lengthM: number;
+  /** What it is called at the beginning of a sentence. */
+  readonly name: string;
+  /** Whether it is several cables through passive devices. */
+  readonly isLong: boolean;
+  /** The cable whose pairs cross, else the first. */
+  readonly crossing: string;
+}
+
+function cableOf(
+  { id, links, through }: Channel,
+  topology: Topology,
+  a: End,
+  b: End,
+  instances: ReadonlyMap<string, Instance>,
+): Cable {
+  const all = links.map((link) => topology.links[link]!);
+  const { medium } = all[0]!;
+  const isCopper = medium === 'straight' || medium === 'crossover';
+  // Two crossings are none.
+  const crossings = all.filter((link) => link.medium === 'crossover').length;
+  const between = `${nameOf(a)} – ${nameOf(b)}`;
+  const names = through.map((instance) => instances.get(instance)!.name);
+  return {
+    id,
+    medium: isCopper ? (crossings % 2 ? 'crossover' : 'straight') : medium,
+    lengthM: all.reduce((sum, { lengthM }) => sum + (lengthM ?? 0), 0),
+    name: through.length ? `The channel ${between} through ${names.join(' and ')}` : `The cable ${between}`,
+    isLong: through.length > 0,
+    crossing: links.find((link) => topology.links[link]!.medium === 'crossover') ?? id,
+  };
 }
 
 const connectorName = ({ port }: End): string =>
@@ -214,24 +321,24 @@ function isOff({ instance, port }: End): boolean {
   );
 }
 
-function judgeCopper(id: string, link: Link, a: End, b: End, options: PhysicalOptions): Judged {
+function judgeCopper(cable: Cable, a: End, b: End, options: PhysicalOptions): Judged {
   const finds = [a, b].some((end) => options.autoPairing && end.port.facts.auto);
   const like = (a.port.facts.pairing ?? 'mdi') === (b.port.facts.pairing ?? 'mdi');
-  if (!finds && like !== (link.medium === 'crossover'))
-    return {
-      reason: {
-        code: 'WRONG_PAIRING',
-        at: { link: id },
-        text: like
-          ? `${nameOf(a)} and ${nameOf(b)} are like ports: they need a crossover cable.`
-          : `${nameOf(a)} and ${nameOf(b)} are unlike ports: they need a straight-through cable.`,
-      },
-    };
-  return judgeSpeed(id, link, a, b);
+  if (finds || like === (cable.medium === 'crossover')) return judgeSpeed(cable, a, b);
+  const [ports, many] = [`${nameOf(a)} and ${nameOf(b)} are ${like ? 'like' : 'unlike'} ports`, cable.isLong];
+  const need = like
+    ? many
+      ? 'one of the cables between them must be a crossover cable'
+      : 'they need a crossover cable'
+    : many
+      ? 'the cables between them must be straight-through'
+      : 'they need a straight-through cable';
+  return { reason: { code: 'WRONG_PAIRING', at: { link: cable.crossing }, text: `${ports}: ${need}.` } };
 }
 
-function judgeOther(id: string, link: Link, a: End, b: End): Judged {
-  if (link.medium === 'serial') {
+function judgeOther(cable: Cable, a: End, b: End): Judged {
+  const { id, medium } = cable;
+  if (medium === 'serial') {
     const clocks = [a, b].filter((end) => end.port.config.clockEnd).length;
     if (clocks !== 1)
       return {
@@ -244,7 +351,7 @@ function judgeOther(id: string, link: Link, a: End, b: End): Judged {
         },
       };
   }
-  if (link.medium === 'wireless' && !sharedNetwork(a, b))
+  if (medium === 'wireless' && !sharedNetwork(a, b))
     return {
       reason: {
         code: 'RADIO_MISMATCH',
@@ -252,7 +359,7 @@ function judgeOther(id: string, link: Link, a: End, b: End): Judged {
         text: `${nameOf(a)} and ${nameOf(b)} are not set to the same wireless network, security and key.`,
       },
     };
-  return judgeSpeed(id, link, a, b);
+  return judgeSpeed(cable, a, b);
 }
 
 export type Radio = { ssid: string; security: string; key?: string; vlan?: number };
@@ -272,7 +379,7 @@ export function sharedNetwork(a: End, b: End): Radio | null {
  * The highest speed both ports know. A fixed speed against an automatic one is sensed, but the duplex falls to half
  * (IEEE 802.3 clause 28.2.3.1).
  */
-function judgeSpeed(id: string, link: Link, a: End, b: End): Judged {
+function judgeSpeed({ id, medium, lengthM, name }: Cable, a: End, b: End): Judged {
   const speedsOf = ({ port }: End): number[] =>
     typeof port.config.speed === 'number'
       ? port.facts.speeds.filter((speed) => speed === port.config.speed)
@@ -286,13 +393,13 @@ function judgeSpeed(id: string, link: Link, a: End, b: End): Judged {
         text: `${nameOf(a)} and ${nameOf(b)} have no speed in common.`,
       },
     };
-  const limit = MAX_LENGTH_M[link.medium];
-  if (limit !== undefined && (link.lengthM ?? 0) > limit)
+  const limit = MAX_LENGTH_M[medium];
+  if (limit !== undefined && lengthM > limit)
     return {
       reason: {
         code: 'CABLE_TOO_LONG',
         at: { link: id },
-        text: `The cable ${nameOf(a)} – ${nameOf(b)} is ${link.lengthM} m long: ${MEDIUM_NAMES[link.medium]} carries at most ${limit} m.`,
+        text: `${name} is ${lengthM} m long: ${MEDIUM_NAMES[medium]} carries at most ${limit} m.`,
       },
     };
   const warnings: Reason[] = [];
@@ -332,20 +439,20 @@ const noFeed = ({ name }: Instance, spent: Instance | undefined): string =>
  * (IEEE 802.3 clause 33) that no powered source feeds, or that one feeds which has nothing left after its first ports. `powered: true` stands for a supply of its own.
  */
 function unpoweredInstances(
-  links: readonly (readonly [string, Link])[],
+  channels: readonly Channel[],
   instances: ReadonlyMap<string, Instance>,
   judged: ReadonlyMap<string, Judged>,
-  endOf: (end: Link['a']) => End | null,
+  endOf: (end: LinkEnd) => End | null,
 ): Map<string, Reason> {
   const dark = new Map<string, Reason>();
   const fed = new Set<string>();
   /** Who wants to be fed by whom, at which port. */
   const wishes = new Map<Instance, { sink: Instance; port: string; watts: number }[]>();
   const sinks = new Set([...instances.values()].filter(isFed));
-  for (const [id, link] of sinks.size ? links : []) {
-    const judgement = judged.get(id);
+  for (const channel of sinks.size ? channels : []) {
+    const judgement = judged.get(channel.id);
     if (!judgement || 'reason' in judgement) continue;
-    const [a, b] = [endOf(link.a), endOf(link.b)];
+    const [a, b] = [endOf(channel.a), endOf(channel.b)];
     if (!a || !b) continue;
     for (const [sink, source] of [
       [a, b],
@@ -376,6 +483,7 @@ function unpoweredInstances(
     }
   }
   for (const instance of instances.values()) {
+    if (instance.model.class === 'passive') continue;
     const at = { device: instance.id };
     const powerBays = instance.model.bays
       ? Object.entries(instance.model.bays).filter(([, bay]) => bay.accepts.includes('power'))

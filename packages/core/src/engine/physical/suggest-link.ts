@@ -48,7 +48,9 @@ const MEDIUM_FOR: Partial<Record<PortFacts['connector'], Medium>> = {
 export function fittingMedium(a: PortFacts, b: PortFacts): Medium | null {
   if (a.connector !== b.connector || !a.speeds.some((speed) => speed > 0 && b.speeds.includes(speed))) return null;
   if (a.connector !== 'copper') return MEDIUM_FOR[a.connector] ?? null;
-  return a.auto || b.auto || a.pairing !== b.pairing ? 'straight' : 'crossover';
+  return a.through !== undefined || b.through !== undefined || a.auto || b.auto || a.pairing !== b.pairing
+    ? 'straight'
+    : 'crossover';
 }
 
 /** Why a medium fits two ports, or what keeps every medium from joining them, in a few words. */
@@ -56,12 +58,14 @@ export function fittingReason(a: PortFacts, b: PortFacts): string {
   if (a.connector !== b.connector) return `${a.connector} and ${b.connector} do not go together`;
   if (fittingMedium(a, b) === null) return 'no speed is common to both ports';
   if (a.connector !== 'copper') return `both ports are ${a.connector}`;
+  if (a.through !== undefined || b.through !== undefined) return 'passive ports hand the pairs on as they come';
   if (a.auto || b.auto) return 'a port finds its pairing by itself';
   return a.pairing === b.pairing ? 'like ports need the crossing' : 'unlike ports need no crossing';
 }
 
 /**
- * The next free ports of two devices that fit, and the medium for them: first those that feed a device without a supply of
+ * The next free ports of two devices that fit, and the medium for them: between passive devices their rears, else their
+ * fronts; first those that feed a device without a supply of
  * its own (IEEE 802.3 clause 33), then the fastest, and of these none that wastes a faster port.
  */
 export function suggestLink(
@@ -77,8 +81,10 @@ export function suggestLink(
   const isFed = (uses: readonly PortUse[]): boolean => uses.some(({ facts }) => facts.poe === 'sink');
   const mayFeed = (first && isFed(mine!)) || (second && isFed(theirs!));
   const top = Math.max(...mine!.flatMap(({ facts }) => facts.speeds));
+  const arePassive = [mine!, theirs!].every((uses) => uses.some(({ facts }) => facts.rear));
   for (const { facts } of mine!)
     for (const { facts: other } of theirs!) {
+      if (Boolean(facts.rear) !== arePassive || Boolean(other.rear) !== arePassive) continue;
       const medium = fittingMedium(facts, other);
       if (!medium) continue;
       const speed = Math.max(...facts.speeds.filter((each) => other.speeds.includes(each)));

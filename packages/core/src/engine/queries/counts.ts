@@ -60,10 +60,11 @@ export function countsOf(model: NetworkModel): Counts {
   const siteName = ({ device }: Instance): string =>
     device.site === undefined ? 'no site' : (topology.sites[device.site]?.name ?? 'no site');
   const links = entriesById(topology.links);
-  const up = links.filter(([id]) => layer1.links.get(id)?.up);
+  // Panels and outlets are part of the cabling: parts, ways and shapes go through them.
+  const up = layer1.channels.filter(({ id }) => layer1.links.get(id)?.up);
   const graph = graphOf(
-    all.map((instance) => instance.id),
-    up.map(([id, { a, b }]) => [id, instanceId(a), instanceId(b)] as const),
+    all.filter(({ model }) => model.class !== 'passive').map((instance) => instance.id),
+    up.map(({ id, a, b }) => [id, instanceId(a), instanceId(b)] as const),
   );
   const name = (id: string): string => instances.get(id)!.name;
   const among = new Set(all.filter((instance) => instance.model.class !== 'end').map((instance) => instance.id));
@@ -90,7 +91,7 @@ export function countsOf(model: NetworkModel): Counts {
     singlePoints: {
       devices: single.nodes.map(name).sort(byName),
       links: single.edges.filter((id) =>
-        [topology.links[id]!.a, topology.links[id]!.b].every((end) => among.has(instanceId(end))),
+        [layer1.channelOf.get(id)!.a, layer1.channelOf.get(id)!.b].every((end) => among.has(instanceId(end))),
       ),
     },
   };
@@ -144,8 +145,10 @@ function localReadings({ layer2, layer3, instances, topology }: NetworkModel): R
 const isRouter = ({ model }: Instance): boolean => (model.forwards ?? false) && model.class !== 'cloud';
 
 /** A wide-area link may be counted by its legs, by who is joined through it, or with a cloud as one. */
-function wideReadings({ topology, instances }: NetworkModel): Reading[] {
-  const legs = entriesById(topology.links).flatMap(([, { a, b, medium }]) => {
+function wideReadings({ topology, instances, layer1 }: NetworkModel): Reading[] {
+  const legs = layer1.channels.flatMap(({ id, a, b, open }) => {
+    if (open) return [];
+    const { medium } = topology.links[id]!;
     const ends = [a, b].map((end) => instances.get(instanceId(end)));
     const [first, second] = ends;
     if (!first || !second) return [];

@@ -1,9 +1,9 @@
-import { type LinkEnd, entriesById } from '../../topology';
+import { type LinkEnd } from '../../topology';
 import { instanceId } from '../devices';
 import { type NetworkModel } from '../analysis';
 
 /** The broadcast domains that each link belongs to, as numbers from 0 in the order of the links; links that are down have none. */
-export function linkDomains({ topology, instances, layer1, layer2 }: NetworkModel): Map<string, number[]> {
+export function linkDomains({ instances, layer1, layer2 }: NetworkModel): Map<string, number[]> {
   const pointsAt = (end: LinkEnd): number[] => {
     const id = instanceId(end);
     const instance = instances.get(id);
@@ -18,8 +18,9 @@ export function linkDomains({ topology, instances, layer1, layer2 }: NetworkMode
   };
   const numbers = new Map<number, number>();
   const found = new Map<string, number[]>();
-  for (const [id, { a, b }] of entriesById(topology.links)) {
+  for (const id of layer1.order) {
     if (!layer1.links.get(id)?.up) continue;
+    const { a, b } = layer1.channelOf.get(id)!;
     const [mine, theirs] = [a, b].map((end) => new Set(pointsAt(end).map((point) => layer2.domainOf(point))));
     // A hub has no points of its own: what is heard at the other end counts.
     const both =

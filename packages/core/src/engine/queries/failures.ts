@@ -21,7 +21,9 @@ export interface Failure {
 /** What can fail alone: devices that others stand behind, then links. */
 export const failingParts = (topology: Topology): Switchable[] => [
   ...entriesById(topology.devices)
-    .filter(([, device]) => modelOf(topology, device)?.class !== 'end')
+    .filter(
+      ([, device]) => modelOf(topology, device)?.class !== 'end' && modelOf(topology, device)?.class !== 'passive',
+    )
     .map(([id]): Switchable => ({ kind: 'device', id })),
   ...entriesById(topology.links).map(([id]): Switchable => ({ kind: 'link', id })),
 ];

@@ -1,7 +1,16 @@
 import { formatAddress, formatInterfaceAddress, formatPrefix, contains, subnetOf } from '../../address';
 import { byName } from '../../collation';
 import { type Instance, instanceId, interfaceMac } from '../devices';
-import { automaticAddress, leaseKey, type InterfaceState, type Node, type Route, type OspfState } from '../network';
+import {
+  automaticAddress,
+  heardBy,
+  leaseKey,
+  type Heard,
+  type InterfaceState,
+  type Node,
+  type Route,
+  type OspfState,
+} from '../network';
 import { type NetworkModel } from '../analysis';
 import { portId } from '../physical';
 import { callOf, isTelephone, registrationOf } from '../services';
@@ -25,7 +34,7 @@ export interface DeviceTables {
   }[];
   /** Devices at the other ends of its links that are up. */
   readonly neighbours: readonly { port: string; device: string; remotePort: string }[];
-  readonly macTable: readonly { vlan: number; mac: string; port: string; device: string }[];
+  readonly macTable: readonly Heard[];
   readonly arp: readonly ResolvedAddress[];
   readonly nd: readonly ResolvedAddress[];
   readonly routes: readonly {
@@ -115,7 +124,7 @@ export function tablesOf(model: NetworkModel, id: string): DeviceTables {
       };
     }),
     neighbours: neighboursOf(model, id),
-    macTable: macTableOf(model, node),
+    macTable: heardBy(model.topology, model.layer2, model.layer3.nodes, node.instance),
     arp: resolvedBy(model, node, 4),
     nd: resolvedBy(model, node, 6),
     routes: routes.map((route) => ({
@@ -228,11 +237,11 @@ function whyRoute(route: Route, equal: number): string {
   ].join(', ');
 }
 
-const neighboursOf = ({ topology, layer1, instances }: NetworkModel, id: string): DeviceTables['neighbours'] =>
+const neighboursOf = ({ layer1, instances }: NetworkModel, id: string): DeviceTables['neighbours'] =>
   [...instances.get(id)!.ports.keys()].flatMap((port) =>
     (layer1.atPort.get(portId(id, port)) ?? []).flatMap((link) => {
       if (!layer1.links.get(link)?.up) return [];
-      const { a, b } = topology.links[link]!;
+      const { a, b } = layer1.channelOf.get(link)!;
       const there = instanceId(a) === id && a.port === port ? b : a;
       const other = instances.get(instanceId(there));
       return other ? [{ port, device: other.name, remotePort: there.port }] : [];
@@ -263,37 +272,6 @@ function resolvedBy({ instances, layer2, layer3 }: NetworkModel, node: Node, fam
           }),
     );
   });
-}
-
-/** Where a bridge has heard each interface from, VLAN by VLAN (IEEE 802.1Q 8.7). */
-function macTableOf({ topology, layer2, layer3 }: NetworkModel, { instance }: Node): DeviceTables['macTable'] {
-  const vlans = new Set([...instance.ports.keys()].flatMap((port) => layer2.vlansAt(instance.id, port)));
-  const portOf = (link: string): string | undefined => {
-    const { a, b } = topology.links[link]!;
-    return [a, b].find((end) => instanceId(end) === instance.id)?.port;
-  };
-  return [...vlans]
-    .sort((a, b) => a - b)
-    .flatMap((vlan) => {
-      const here = layer2.vlanPoint(instance.id, vlan);
-      if (!here) return [];
-      return [...layer3.nodes.values()].flatMap((other) =>
-        other.interfaceStates.flatMap((interfaceState) => {
-          if (
-            other.instance === instance ||
-            !interfaceState.up ||
-            interfaceState.point === null ||
-            !layer2.hears(interfaceState.point, here.point)
-          )
-            return [];
-          const first = layer2.way(here.point, interfaceState.point).find((step) => step.kind === 'link');
-          const port = first && portOf(first.link);
-          return port === undefined
-            ? []
-            : [{ vlan, mac: interfaceMac(other.instance, interfaceState), port, device: other.instance.name }];
-        }),
-      );
-    });
 }
 
 function ospfTables(

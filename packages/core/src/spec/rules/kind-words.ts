@@ -25,6 +25,9 @@ export const KIND_WORDS: Record<DeviceKind, readonly [string, string]> = {
   turnstile: ['turnstile', 'turnstiles'],
   controller: ['controller', 'controllers'],
   sensor: ['sensor', 'sensors'],
+  device: ['wired device', 'wired devices'],
+  'patch-panel': ['patch panel', 'patch panels'],
+  outlet: ['outlet', 'outlets'],
 };
 /** "1 switch", "2 switches". */
 export const kindWord = (kind: DeviceKind, n: number): string => KIND_WORDS[kind][n === 1 ? 0 : 1];
