@@ -7,4 +7,5 @@ export const CLASSES: readonly (readonly [Model['class'], string])[] = [
   ['wireless', 'Wireless'],
   ['cloud', 'Outside'],
   ['end', 'Hosts'],
+  ['passive', 'Cabling'],
 ];

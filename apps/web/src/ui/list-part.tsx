@@ -18,6 +18,8 @@ export interface Column<T> {
   strict?: boolean;
   choices?: readonly { value: string; text: string }[];
   suggestions?: readonly string[];
+  /** Stands under the first line, where one is too short for all. */
+  below?: boolean;
 }
 
 /**
@@ -105,14 +107,14 @@ function Line<T>({
       aria-label={named}
       sx={{
         display: 'grid',
-        gridTemplateColumns: `${columns.map((column) => column.width).join(' ')} 24px`,
+        gridTemplateColumns: `${columns.flatMap(({ below, width }) => (below ? [] : width)).join(' ')} 24px`,
         gap: '4px',
-        mb: '4px',
+        mb: columns.some(({ below }) => below) ? 1 : '4px',
         alignItems: 'start',
       }}
     >
       {columns.map((column, at) => (
-        <div key={column.label}>
+        <div key={column.label} style={{ gridRow: column.below ? 2 : 1 }}>
           {column.choices ? (
             <Choice
               label={`${named}: ${column.label}`}
@@ -135,7 +137,7 @@ function Line<T>({
           )}
         </div>
       ))}
-      <IconButton size="small" aria-label={`Remove ${name}`} onClick={onRemove} sx={{ p: 0, height: 28 }}>
+      <IconButton size="small" aria-label={`Remove ${name}`} onClick={onRemove} sx={{ p: 0, height: 28, gridRow: 1 }}>
         <IconX size={14} />
       </IconButton>
     </Box>

@@ -15,6 +15,9 @@ const drawing = (): Topology => ({
     h: { name: 'PC-1', model: 'laptop', at },
     v: { name: 'SHOP', model: 'server', at },
     a: { name: 'AP-1', model: 'access-point', at },
+    f: { name: 'FW-1', model: 'firewall', at },
+    w: { name: 'WD-1', model: 'wired-device', at },
+    p: { name: 'PP-1', model: 'patch-panel-24', at },
   },
 });
 const open = (id: string): BenchStore => openInspector(drawing(), { devices: [id] });
@@ -145,7 +148,7 @@ describe('routing and services', () => {
     await press('Add a route');
     await userEvent.keyboard('0.0.0.0/0{Enter}');
     await fill('Route 1: next hop', 'g0');
-    await press(/^OSPF/);
+    await press(/^OSPF o/);
     await press(/^Networks of OSPF/);
     await press('Add a network');
     await userEvent.keyboard('10.84.0.0/20{Enter}');
@@ -196,6 +199,147 @@ describe('routing and services', () => {
       { kind: 'overload', sources: ['10.84.0.0/20'], outsideInterface: 'g0' },
       { kind: 'portForward', inside: '10.84.1.66', insidePort: 80 },
     ]);
+  });
+});
+
+describe('what several routers or both families do', () => {
+  test('a virtual router with its addresses and priority, and an MTU, on an interface', async () => {
+    const store = open('r');
+    await press('Settings of g0');
+    await press(/^Virtual routers on g0/);
+    await press('Add a virtual router');
+    await userEvent.keyboard('300{Enter}');
+    expect(screen.getByLabelText('Virtual router 1: number')).toHaveAccessibleDescription(/1 to 255/);
+    await fill('Virtual router 1: number', '10');
+    await fill('Virtual router 1: addresses', '10.84.1.1 fe80::1');
+    await fill('Virtual router 1: priority', '120');
+    await fill('MTU of g0', '67');
+    expect(screen.getByLabelText('MTU of g0')).toBeInvalid();
+    await fill('MTU of g0', '1400');
+    expect(device(store, 'r').interfaces!.g0).toEqual({
+      on: { kind: 'port', port: 'g0' },
+      mtu: 1400,
+      vrrp: [{ group: 10, addresses: ['10.84.1.1', 'fe80::1'], priority: 120 }],
+    });
+    await press('Remove virtual router 1');
+    await fill('MTU of g0', '');
+    expect(device(store, 'r').interfaces ?? {}).toEqual({});
+  });
+  test('OSPFv3 by its id and by areas on interfaces, beside OSPF', async () => {
+    const store = open('r');
+    await press(/^OSPFv3/);
+    await fill('OSPFv3 router id', '1.1.1.1');
+    await press('Settings of g0');
+    await fill('OSPFv3 area of g0', '0');
+    await fill('OSPFv3 cost of g0', '70');
+    await choose('OSPFv3 on g0', 'passive');
+    expect(screen.queryByLabelText('OSPF area of g0')).toBeNull();
+    expect(device(store, 'r').settings).toEqual({ ospf6: { routerId: '1.1.1.1' } });
+    expect(device(store, 'r').interfaces!.g0!.ospf6).toEqual({ area: 0, cost: 70, passive: true });
+  });
+  test('DHCPv6 pools tell servers for names and no gateway; a pool keeps an address for a device by its name or MAC', async () => {
+    const store = open('r');
+    await press(/^DHCPv6 pools/);
+    await press('Add a v6 pool');
+    await userEvent.keyboard('fd84:1::/64{Enter}');
+    await press(/^V6 pool 1 tells/);
+    await press('Add an option');
+    await userEvent.keyboard('fd84:1::53{Enter}');
+    expect(within(screen.getByLabelText('Option 1: what')).queryByText('is the gateway')).toBeNull();
+    await press(/^V6 pool 1 keeps/);
+    await press('Add a reservation');
+    await userEvent.keyboard('nobody{Enter}');
+    expect(screen.getByLabelText('Reservation 1: MAC address')).toHaveAccessibleDescription(/no MAC address/);
+    await fill('Reservation 1: MAC address', 'PC-1');
+    await fill('Reservation 1: address', 'fd84:1::99');
+    expect(device(store, 'r').settings!.dhcp6Pools).toEqual([
+      {
+        network: 'fd84:1::/64',
+        dns: ['fd84:1::53'],
+        reservations: [{ mac: expect.stringMatching(/^02(:[0-9a-f]{2}){5}$/) as string, address: 'fd84:1::99' }],
+      },
+    ]);
+  });
+});
+
+describe('zones of a firewall', () => {
+  test('have names and interfaces, and policies say what passes; what speaks of a zone goes with it', async () => {
+    const store = open('f');
+    await press(/^Zones/);
+    await press(/^Zones of the firewall/);
+    await press('Add a zone');
+    await userEvent.keyboard('inside{Enter}');
+    await fill('Zone 1: interfaces', 'g0, x9');
+    expect(screen.getByLabelText('Zone 1: interfaces')).toHaveAccessibleDescription('There is no interface “x9” here.');
+    await fill('Zone 1: interfaces', 'g0');
+    await press('Add a zone');
+    await userEvent.keyboard('outside{Enter}');
+    await fill('Zone 2: interfaces', 'g1');
+    await press(/^What passes between them/);
+    await press('Add a policy');
+    await choose('Policy 1: from', 'zone-1');
+    expect(device(store, 'f').settings!.firewall).toEqual({
+      zones: { 'zone-1': { name: 'inside', interfaces: ['g0'] }, 'zone-2': { name: 'outside', interfaces: ['g1'] } },
+      policies: [{ from: 'zone-1', to: 'zone-2', action: 'permit' }],
+    });
+    await choose('Policy 1: decision', 'deny');
+    await press('Remove zone 2');
+    expect(device(store, 'f').settings!.firewall).toEqual({
+      zones: { 'zone-1': { name: 'inside', interfaces: ['g0'] } },
+      policies: [],
+    });
+    await press('Remove zone 1');
+    expect(device(store, 'f').settings ?? {}).toEqual({});
+  });
+});
+
+describe('who may speak at a port', () => {
+  test('so many addresses, those that are listed, and what is done with others', async () => {
+    const store = open('s');
+    await press('Show the free ports p1 to p12');
+    await press('Settings of p1');
+    await choose('Who may speak at p1', 'some');
+    expect(device(store, 's').ports!.p1!.security).toEqual({ maxMacs: 1 });
+    await fill('Addresses listed at p1', '02-00-5E-00-00-0A');
+    await fill('How many addresses p1 lets in', '');
+    await choose('When others speak at p1', 'restrict');
+    expect(device(store, 's').ports!.p1!.security).toEqual({
+      allowed: ['02:00:5e:00:00:0a'],
+      onViolation: 'restrict',
+    });
+    await fill('Addresses listed at p1', 'ours');
+    expect(screen.getByLabelText('Addresses listed at p1')).toBeInvalid();
+    await choose('Who may speak at p1', 'all');
+    expect(device(store, 's').ports ?? {}).toEqual({});
+  });
+  test('a port has the MAC address that is typed, as it is stored', async () => {
+    const store = open('h');
+    await press('Settings of e0');
+    expect(screen.getByLabelText('MAC address of e0')).toHaveAttribute('placeholder', expect.stringMatching(/^02:/));
+    await fill('MAC address of e0', '0200.5e00.000a');
+    expect(device(store, 'h').ports!.e0!.mac).toBe('02:00:5e:00:00:0a');
+  });
+});
+
+describe('cabling and plain devices', () => {
+  test('a plain wired device has as many ports as one likes', async () => {
+    const store = open('w');
+    await fill('Number of ports', '49');
+    expect(screen.getByLabelText('Number of ports')).toHaveAccessibleDescription(/1 to 48/);
+    await fill('Number of ports', '3');
+    expect(screen.getByRole('button', { name: 'Settings of e2' })).toBeVisible();
+    expect(device(store, 'w').model).toBe('wired-device-3');
+    await fill('Number of ports', '1');
+    expect(device(store, 'w').model).toBe('wired-device');
+    expect(store.getState().document.models ?? {}).toEqual({});
+  });
+  test('a panel has neither power nor addresses, and its ports say what they are wired to', async () => {
+    open('p');
+    await press('Show the free ports p1 to p24');
+    await press('Settings of p7');
+    expect(screen.getByText(/at the rear/)).toHaveTextContent('r7 at the rear');
+    for (const label of ['Power', 'Hostname', 'Address of p7', 'Speed of p7'])
+      expect(screen.queryByLabelText(label)).toBeNull();
   });
 });
 

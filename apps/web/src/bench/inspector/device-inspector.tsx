@@ -1,9 +1,9 @@
 import { Box, Typography } from '@mui/material';
 import { findModels } from '@sobrin/core/bench';
 import { tagOf } from '@sobrin/core/drawing';
-import { changeModel, countOf, rename, setCount, setModule } from '@sobrin/core/editing';
+import { changeModel, countOf, rename, setCount, setModule, setPortCount } from '@sobrin/core/editing';
 import { type Policy } from '@sobrin/core/spec';
-import { type Command, MODULES, modelOf } from '@sobrin/core/topology';
+import { type Command, MODULES, MOST_WIRED_PORTS, kitIdOf, modelOf, wiredDevice } from '@sobrin/core/topology';
 import { GLYPHS } from '../../drawing/glyphs';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts } from '../../workers/facts';
@@ -12,7 +12,7 @@ import { useBench } from '../use-bench';
 import { Heading, Part } from '../../ui/sections';
 import { RemoveButton } from './remove-button';
 import { PortsPart } from './ports-part';
-import { addressProblem } from './checks';
+import { addressProblem, numberFrom } from './checks';
 import { FiltersPart } from './filters-part';
 import { InterfacesPart } from './interfaces-part';
 import { ManagementPart } from './management-part';
@@ -22,6 +22,7 @@ import { ServiceParts } from './service-parts';
 import { SwitchingParts } from './switching-parts';
 import { TelephonePart } from './telephone-part';
 import { WirelessPart } from './wireless-parts';
+import { ZonesPart } from './zones-part';
 
 type DeviceChange = Extract<Command, { kind: 'setDevice' }>['set'];
 
@@ -44,10 +45,15 @@ export function DeviceInspector({
   const model = device && modelOf(topology, device);
   if (!device || !model) return null;
   const Glyph = GLYPHS[model.kind];
+  /** A size of the plain wired device, which stands in the drawing. */
+  const isSized = (value: string): boolean => kitIdOf(topology, value) !== value;
+  const isWired = kitIdOf(topology, device.model) === wiredDevice(1).id;
   const setting = (title: string, set: Record<string, unknown>): void =>
     void run(title, { kind: 'setSettings', device: id, set });
   const change = (title: string, set: DeviceChange): void => void run(title, { kind: 'setDevice', id, set });
   const isHost = model.class === 'end';
+  const isPassive = model.class === 'passive';
+  const isNetwork = !isHost && !isPassive;
   const count = countOf(device);
   return (
     <>
@@ -79,7 +85,7 @@ export function DeviceInspector({
           onCommit={(name) => run('rename', ...rename(topology, id, name))}
         />
       </Row>
-      {!isHost && (
+      {isNetwork && (
         <Row label="Hostname">
           <TextInput
             label="Hostname"
@@ -94,11 +100,23 @@ export function DeviceInspector({
           label="Model"
           value={device.model}
           options={findModels(topology, '')
-            .filter(([, other]) => other.class === model.class)
+            .filter(([value, other]) => other.class === model.class && (value === device.model || !isSized(value)))
             .map(([value, { name }]) => ({ value, text: name }))}
           onChange={(value) => run('change the model', ...changeModel(topology, id, value))}
         />
       </Row>
+      {isWired && (
+        <Row label="Ports">
+          <TextInput
+            label="Number of ports"
+            mono
+            strict
+            value={String(model.ports.length)}
+            check={numberFrom(1, MOST_WIRED_PORTS, 'How many ports it has')}
+            onCommit={(text) => run('change the number of ports', ...setPortCount(topology, id, Number(text)))}
+          />
+        </Row>
+      )}
       {isHost && (
         <Row label="How many">
           <TextInput
@@ -122,18 +140,20 @@ export function DeviceInspector({
           onChange={(site) => change('move to a site', { site: site || null })}
         />
       </Row>
-      <Row label="Power">
-        <Choice
-          label="Power"
-          value={device.powered === false ? 'off' : device.powered === true ? 'own' : 'on'}
-          options={[
-            { value: 'on', text: 'on' },
-            ...(isPoe(model.ports) ? [{ value: 'own' as const, text: 'on, with its own supply' }] : []),
-            { value: 'off', text: 'off' },
-          ]}
-          onChange={(value) => change('switch power', { powered: value === 'on' ? null : value === 'own' })}
-        />
-      </Row>
+      {!isPassive && (
+        <Row label="Power">
+          <Choice
+            label="Power"
+            value={device.powered === false ? 'off' : device.powered === true ? 'own' : 'on'}
+            options={[
+              { value: 'on', text: 'on' },
+              ...(isPoe(model.ports) ? [{ value: 'own' as const, text: 'on, with its own supply' }] : []),
+              { value: 'off', text: 'off' },
+            ]}
+            onChange={(value) => change('switch power', { powered: value === 'on' ? null : value === 'own' })}
+          />
+        </Row>
+      )}
       <Row label="Texts">
         <Choice
           label="Where its name stands"
@@ -228,9 +248,10 @@ export function DeviceInspector({
       {model.ports.some((port) => port.connector === 'radio' && port.many) && <WirelessPart id={id} device={device} />}
       {model.forwards && <RoutingParts id={id} device={device} />}
       {model.forwards && <FiltersPart id={id} device={device} />}
+      {model.forwards && <ZonesPart id={id} device={device} />}
       {model.forwards && <NatPart id={id} device={device} />}
       {(model.forwards || model.kind === 'server') && <ServiceParts id={id} device={device} />}
-      {!isHost && model.bridges !== 'hub' && <ManagementPart id={id} device={device} />}
+      {isNetwork && model.bridges !== 'hub' && <ManagementPart id={id} device={device} />}
       {count > 1 && (
         <Typography variant="body2" color="text.secondary" sx={{ mt: 1 }}>
           This tile stands for {count} like devices; what is set here holds for all of them.

@@ -2,7 +2,9 @@ import { changeInterface } from '@sobrin/core/editing';
 import { type Device, type Interface, entriesById, filled } from '@sobrin/core/topology';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { useBench } from '../use-bench';
-import { addressProblem, interfaceAddressProblem } from './checks';
+import { addressProblem, eachOf, interfaceAddressProblem, numberFrom, wordsOf } from './checks';
+import { OSPF, OspfFields } from './ospf-part';
+import { ListPart } from '../../ui/list-part';
 
 type Changes = Parameters<typeof changeInterface>[4];
 
@@ -42,8 +44,6 @@ export function InterfaceFields({
   const set = useInterface(id, name, interfaceConfig, keep);
   const { v4 = {}, v6 = {} } = interfaceConfig;
   const filters = entriesById(device.settings?.filters);
-  const setOspf = (change: Partial<NonNullable<Interface['ospf']>>): void =>
-    set('change OSPF', { ospf: filled({ ...interfaceConfig.ospf, ...change }) });
   return (
     <>
       <Row label="IPv4">
@@ -174,36 +174,95 @@ export function InterfaceFields({
                 />
               </Row>
             ))}
-          {device.settings?.ospf && (
-            <>
-              <Row label="OSPF cost">
-                <TextInput
-                  label={`OSPF cost of ${name}`}
-                  mono
-                  strict
-                  placeholder="by speed"
-                  value={interfaceConfig.ospf?.cost === undefined ? '' : String(interfaceConfig.ospf.cost)}
-                  check={(text) =>
-                    /^[1-9]\d{0,4}$/.test(text) && Number(text) <= 65535 ? null : 'A cost is a number from 1 to 65535.'
-                  }
-                  onCommit={(text) => setOspf({ cost: text ? Number(text) : undefined })}
-                />
-              </Row>
-              <Row label="OSPF talks">
-                <Choice
-                  label={`OSPF on ${name}`}
-                  value={interfaceConfig.ospf?.passive ? 'passive' : 'active'}
-                  options={[
-                    { value: 'active', text: 'to neighbours' },
-                    { value: 'passive', text: 'to nobody (passive)' },
-                  ]}
-                  onChange={(value) => setOspf({ passive: value === 'passive' ? true : undefined })}
-                />
-              </Row>
-            </>
-          )}
+          {OSPF.map((version) => (
+            <OspfFields
+              key={version.key}
+              version={version}
+              interfaceName={name}
+              ospf={interfaceConfig[version.key]}
+              isOn={device.settings?.[version.key] !== undefined}
+              onChange={(ospf) => set(`change ${version.name}`, { [version.key]: ospf })}
+            />
+          ))}
+          <Row label="MTU">
+            <TextInput
+              label={`MTU of ${name}`}
+              mono
+              strict
+              placeholder="1500"
+              value={interfaceConfig.mtu === undefined ? '' : String(interfaceConfig.mtu)}
+              check={mtuProblem}
+              onCommit={(text) => set('set the MTU', { mtu: text ? Number(text) : undefined })}
+            />
+          </Row>
+          <VirtualRouters
+            name={name}
+            routers={interfaceConfig.vrrp ?? []}
+            onChange={(vrrp) => set('change virtual routers', { vrrp })}
+          />
         </>
       )}
     </>
+  );
+}
+
+/** From what IPv4 asks of every link (RFC 791 3.2) to the longest that its packets can be. */
+const mtuProblem = numberFrom(68, 65535, 'An MTU');
+
+type VirtualRouter = NonNullable<Interface['vrrp']>[number];
+/** A line of the list, whose number may not be typed yet. */
+type Draft = Omit<VirtualRouter, 'group'> & { group: number | null };
+
+/** Addresses that several routers answer for, one at a time (VRRP, RFC 9568). */
+function VirtualRouters({
+  name,
+  routers,
+  onChange,
+}: {
+  /** Key of the interface. */
+  name: string;
+  routers: readonly VirtualRouter[];
+  onChange: (routers: VirtualRouter[]) => void;
+}) {
+  return (
+    <ListPart<Draft>
+      title={`Virtual routers on ${name}`}
+      entryName="virtual router"
+      entries={routers}
+      blank={{ group: null, addresses: [] }}
+      onStore={(list) =>
+        onChange(list.flatMap(({ group, ...router }) => (group === null ? [] : [{ group, ...router }])))
+      }
+      columns={[
+        {
+          label: 'number',
+          width: '52px',
+          placeholder: 'no.',
+          mono: true,
+          strict: true,
+          check: numberFrom(1, 255, 'A virtual router'),
+          read: ({ group }) => (group === null ? '' : String(group)),
+          write: (router, text) => ({ ...router, group: text ? Number(text) : null }),
+        },
+        {
+          label: 'addresses',
+          width: 'minmax(0, 1fr)',
+          mono: true,
+          check: eachOf(addressProblem),
+          read: ({ addresses }) => addresses.join(', '),
+          write: (router, text) => ({ ...router, addresses: wordsOf(text) }),
+        },
+        {
+          label: 'priority',
+          width: '52px',
+          mono: true,
+          strict: true,
+          placeholder: '100',
+          check: numberFrom(1, 254, 'A priority'),
+          read: ({ priority }) => (priority === undefined ? '' : String(priority)),
+          write: ({ priority: _old, ...router }, text) => ({ ...router, ...(text && { priority: Number(text) }) }),
+        },
+      ]}
+    />
   );
 }

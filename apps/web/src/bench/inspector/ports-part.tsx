@@ -58,9 +58,11 @@ export function PortsPart({
 /** So many free ports in a row are one line. */
 const LONG = 4;
 
-/** A port of a switch that nothing is plugged into and nothing is set at. */
+/** A port of a switch or a panel that nothing is plugged into and nothing is set at. */
 const isUntouched = (topology: Topology, device: Device, { facts, links }: PortUse): boolean =>
-  links.length === 0 && device.ports?.[facts.key] === undefined && isSwitched(topology, device, facts);
+  links.length === 0 &&
+  device.ports?.[facts.key] === undefined &&
+  (facts.through !== undefined || isSwitched(topology, device, facts));
 
 /** Ports one by one, and those of a series that nothing is done with as runs. */
 function runsOf(uses: readonly PortUse[], isFree: (use: PortUse) => boolean): PortUse[][] {

@@ -1,114 +1,26 @@
-import { type Device, type Settings } from '@sobrin/core/topology';
-import { Choice, Row, TextInput } from '../../ui/fields';
+import { type Device, type Settings, filled } from '@sobrin/core/topology';
+import { Choice, Row } from '../../ui/fields';
 import { ListPart } from '../../ui/list-part';
 import { Fold } from '../../ui/sections';
-import { addressProblem, prefixProblem } from './checks';
+import { prefixProblem } from './checks';
+import { OSPF, OspfPart } from './ospf-part';
 import { RoutesPart } from './routes-part';
 import { useSettings } from './use-settings';
 
-type Ospf = NonNullable<Settings['ospf']>;
 type Rip = NonNullable<Settings['rip']>;
-type OspfNetwork = NonNullable<Ospf['networks']>[number];
 
-const areaProblem = (text: string): string | null =>
-  /^\d{1,10}$/.test(text) && Number(text) <= 0xffffffff ? null : 'An area is a number, 0 for the backbone.';
-
-const wordsOf = (text: string): string[] => [
-  ...new Set(
-    text
-      .toLowerCase()
-      .split(/[\s,;]+/)
-      .filter(Boolean),
-  ),
-];
-const sourcesProblem = (text: string): string | null =>
-  wordsOf(text).every((word) => ['connected', 'static', 'rip'].includes(word))
-    ? null
-    : 'OSPF takes over what is connected, static or learnt by rip: write these words with commas.';
-
-/** Static routes and the two routing protocols of a router. */
+/** Static routes and the routing protocols of a router. */
 export function RoutingParts({ id, device }: { id: string; device: Device }) {
   const { settings, set } = useSettings(id, device);
-  const { ospf, rip } = settings;
-  const setOspf = (change: { [K in keyof Ospf]?: Ospf[K] | undefined }): void =>
-    set('change OSPF', { ospf: without({ ...ospf, ...change }) });
+  const { rip } = settings;
   const setRip = (change: { [K in keyof Rip]?: Rip[K] | undefined }): void =>
-    set('change RIP', { rip: without({ ...rip, ...change }) });
+    set('change RIP', { rip: filled({ ...rip, ...change }) });
   return (
     <>
       <RoutesPart id={id} device={device} />
-      <Fold title="OSPF" aside={ospf ? 'on' : 'off'} startOpen={ospf !== undefined}>
-        <Row label="Router id">
-          <TextInput
-            label="OSPF router id"
-            mono
-            placeholder="highest address"
-            value={ospf?.routerId ?? ''}
-            check={addressProblem}
-            onCommit={(text) => setOspf({ routerId: text || undefined })}
-          />
-        </Row>
-        <ListPart<OspfNetwork>
-          title="Networks of OSPF"
-          entryName="network"
-          entries={ospf?.networks ?? []}
-          blank={{ prefix: '', area: 0 }}
-          onStore={(networks) => setOspf({ networks: networks.length ? networks : undefined })}
-          columns={[
-            {
-              label: 'prefix',
-              width: 'minmax(0, 1fr)',
-              mono: true,
-              check: prefixProblem,
-              read: (network) => network.prefix,
-              write: (network, prefix) => ({ ...network, prefix }),
-            },
-            {
-              label: 'area',
-              width: '64px',
-              mono: true,
-              strict: true,
-              check: areaProblem,
-              read: (network) => String(network.area),
-              write: (network, area) => ({ ...network, area: Number(area) }),
-            },
-          ]}
-        />
-        <Row label="Takes over">
-          <TextInput
-            label="What OSPF takes over"
-            placeholder="nothing"
-            value={(ospf?.redistribute ?? []).join(', ')}
-            check={sourcesProblem}
-            onCommit={(text) => setOspf({ redistribute: text ? (wordsOf(text) as Ospf['redistribute']) : undefined })}
-          />
-        </Row>
-        {ospf?.redistribute && (
-          <Row label="Tells it as">
-            <Choice
-              label="Type of what OSPF takes over"
-              value={String(ospf.externalType ?? 2) as '1' | '2'}
-              options={[
-                { value: '2', text: 'type 2: the way to here costs nothing' },
-                { value: '1', text: 'type 1: with the way to here' },
-              ]}
-              onChange={(value) => setOspf({ externalType: value === '1' ? 1 : undefined })}
-            />
-          </Row>
-        )}
-        <Row label="Default">
-          <Choice
-            label="Default route told by OSPF"
-            value={ospf?.defaultOriginate ?? ''}
-            options={[
-              { value: '', text: 'not told' },
-              { value: 'if-present', text: 'told where there is one' },
-              { value: 'always', text: 'always told' },
-            ]}
-            onChange={(value) => setOspf({ defaultOriginate: value === '' ? undefined : value })}
-          />
-        </Row>
-      </Fold>
+      {OSPF.map((version) => (
+        <OspfPart key={version.key} id={id} device={device} version={version} />
+      ))}
       <Fold title="RIP" aside={rip ? 'on' : 'off'} startOpen={rip !== undefined}>
         <ListPart<{ prefix: string }>
           title="Networks of RIP"
@@ -142,6 +54,3 @@ export function RoutingParts({ id, device }: { id: string; device: Device }) {
     </>
   );
 }
-
-const without = (value: object): object =>
-  Object.fromEntries(Object.entries(value).filter(([, setting]) => setting !== undefined));

@@ -1,14 +1,27 @@
 import { formatAddress, parseRange } from '@sobrin/core/address';
-import { type Device, type Settings } from '@sobrin/core/topology';
+import { macOf } from '@sobrin/core/engine';
+import { type Device, type Settings, type Topology, portsOf } from '@sobrin/core/topology';
 import { Choice, Row } from '../../ui/fields';
 import { ListPart } from '../../ui/list-part';
 import { Fold } from '../../ui/sections';
-import { addressProblem, checkBy, prefixProblem } from './checks';
+import { addressProblem, checkBy, macProblem, prefixProblem, wordsOf } from './checks';
+import { useBench } from '../use-bench';
 import { useSettings } from './use-settings';
 
 type Pool = NonNullable<Settings['dhcpPools']>[number];
 type Span = NonNullable<Pool['ranges']>[number];
+type Reservation = NonNullable<Pool['reservations']>[number];
 type DnsRecord = NonNullable<Settings['dnsRecords']>[number];
+
+/** What a pool tells, in words that follow the value. */
+const TELLINGS = { router: 'is the gateway', dns: 'answers names', exclusions: 'is kept back' } as const;
+type Telling = keyof typeof TELLINGS;
+const ALL_TELLINGS = Object.keys(TELLINGS) as Telling[];
+/** In IPv6 the gateway is told by routers, not by servers (RFC 4861 6.3.4). */
+const FAMILIES = [
+  { key: 'dhcpPools', name: 'DHCP', tells: ALL_TELLINGS },
+  { key: 'dhcp6Pools', name: 'DHCPv6', tells: ['dns', 'exclusions'] as Telling[] },
+] as const;
 
 /** "10.84.1.20-40, 10.84.1.50-59" */
 const spansOf = (text: string): Span[] =>
@@ -54,43 +67,8 @@ export function ServiceParts({ id, device }: { id: string; device: Device }) {
   const running = SERVICES.filter(([key]) => settings.services?.[key]?.enabled);
   return (
     <>
-      <ListPart<Pool>
-        title="DHCP pools"
-        entryName="pool"
-        entries={settings.dhcpPools ?? []}
-        blank={{ network: '' }}
-        onStore={(dhcpPools) => set('change the DHCP pools', { dhcpPools })}
-        columns={[
-          {
-            label: 'subnet',
-            width: 'minmax(0, 1fr)',
-            mono: true,
-            check: prefixProblem,
-            read: (pool) => pool.network,
-            write: (pool, network) => ({ ...pool, network }),
-          },
-          {
-            label: 'gives out',
-            width: 'minmax(0, 1fr)',
-            mono: true,
-            placeholder: 'all, or from - to',
-            check: spansProblem,
-            read: (pool) => spansText(pool.ranges),
-            write: (pool, text) => put(pool, 'ranges', spansOf(text)),
-          },
-        ]}
-      />
-      {(settings.dhcpPools ?? []).map((pool, at) => (
-        <PoolRow
-          key={at}
-          nth={at + 1}
-          pool={pool}
-          onChange={(next) =>
-            set('change a DHCP pool', {
-              dhcpPools: settings.dhcpPools!.map((pool, index) => (index === at ? next : pool)),
-            })
-          }
-        />
+      {FAMILIES.map((family) => (
+        <Pools key={family.key} id={id} device={device} family={family} />
       ))}
       <ListPart<DnsRecord>
         title="Names"
@@ -145,49 +123,146 @@ export function ServiceParts({ id, device }: { id: string; device: Device }) {
   );
 }
 
-/** What a pool tells its hosts besides their address. */
-function PoolRow({ nth, pool, onChange }: { nth: number; pool: Pool; onChange: (pool: Pool) => void }) {
+/** The MAC address of the first port of the device that is called so; null where none is. */
+function macNamed(topology: Topology, name: string): string | null {
+  for (const [id, device] of Object.entries(topology.devices)) {
+    if (device.name !== name || device.members) continue;
+    const [port] = portsOf(topology, device);
+    return port ? (device.ports?.[port.key]?.mac ?? macOf(id, port.key)) : null;
+  }
+  return null;
+}
+
+/** Pools of one family, each with what it tells and whom it keeps addresses for. */
+function Pools({
+  id,
+  device,
+  family: { key, name, tells },
+}: {
+  id: string;
+  device: Device;
+  family: (typeof FAMILIES)[number];
+}) {
+  const { settings, set } = useSettings(id, device);
+  const pools = settings[key] ?? [];
   return (
-    <ListPart<{ key: 'router' | 'dns' | 'exclusions'; text: string }>
-      title={`Pool ${nth} tells`}
-      entryName="option"
-      entries={(['router', 'dns', 'exclusions'] as const).flatMap((key) => {
-        const text = key === 'router' ? pool.router : key === 'dns' ? pool.dns?.join(', ') : spansText(pool.exclusions);
-        return text ? [{ key, text }] : [];
-      })}
-      blank={{ key: 'router', text: '' }}
-      onStore={(list) => {
-        const of = (key: string) => list.filter((option) => option.key === key).map((option) => option.text);
-        const list3 = put(
-          put(pool, 'router', of('router')[0]),
-          'dns',
-          of('dns')
-            .flatMap((text) => text.split(/[,\s]+/))
-            .filter(Boolean),
-        );
-        onChange(put(list3, 'exclusions', of('exclusions').flatMap(spansOf)));
-      }}
-      columns={[
-        {
-          label: 'value',
-          width: 'minmax(0, 1fr)',
-          mono: true,
-          check: spansProblem,
-          read: (option) => option.text,
-          write: (option, text) => ({ ...option, text }),
-        },
-        {
-          label: 'what',
-          width: '112px',
-          choices: [
-            { value: 'router', text: 'is the gateway' },
-            { value: 'dns', text: 'answers names' },
-            { value: 'exclusions', text: 'is kept back' },
-          ],
-          read: (option) => option.key,
-          write: (option, key) => ({ ...option, key: key as 'router' }),
-        },
-      ]}
-    />
+    <>
+      <ListPart<Pool>
+        title={`${name} pools`}
+        entryName={name === 'DHCP' ? 'pool' : 'v6 pool'}
+        entries={pools}
+        blank={{ network: '' }}
+        onStore={(list) => set(`change the ${name} pools`, { [key]: list })}
+        columns={[
+          {
+            label: 'subnet',
+            width: 'minmax(0, 1fr)',
+            mono: true,
+            check: prefixProblem,
+            read: (pool) => pool.network,
+            write: (pool, network) => ({ ...pool, network }),
+          },
+          {
+            label: 'gives out',
+            width: 'minmax(0, 1fr)',
+            mono: true,
+            placeholder: 'all, or from - to',
+            check: spansProblem,
+            read: (pool) => spansText(pool.ranges),
+            write: (pool, text) => put(pool, 'ranges', spansOf(text)),
+          },
+        ]}
+      />
+      {pools.map((pool, at) => (
+        <PoolRow
+          key={at}
+          name={`${name === 'DHCP' ? 'Pool' : 'V6 pool'} ${at + 1}`}
+          pool={pool}
+          tells={tells}
+          onChange={(next) =>
+            set(`change a ${name} pool`, { [key]: pools.map((pool, index) => (index === at ? next : pool)) })
+          }
+        />
+      ))}
+    </>
+  );
+}
+
+/** What a pool tells its hosts besides their address. */
+function PoolRow({
+  name,
+  pool,
+  tells,
+  onChange,
+}: {
+  name: string;
+  pool: Pool;
+  tells: readonly Telling[];
+  onChange: (pool: Pool) => void;
+}) {
+  const topology = useBench((state) => state.document);
+  return (
+    <>
+      <ListPart<{ key: Telling; text: string }>
+        title={`${name} tells`}
+        entryName="option"
+        entries={tells.flatMap((key) => {
+          const text =
+            key === 'router' ? pool.router : key === 'dns' ? pool.dns?.join(', ') : spansText(pool.exclusions);
+          return text ? [{ key, text }] : [];
+        })}
+        blank={{ key: tells[0]!, text: '' }}
+        onStore={(list) => {
+          const of = (key: string) => list.filter((option) => option.key === key).map((option) => option.text);
+          const names = of('dns').flatMap(wordsOf);
+          const told = put(put(pool, 'dns', names), 'exclusions', of('exclusions').flatMap(spansOf));
+          // What this family does not tell stays as a file may have it.
+          onChange(tells.includes('router') ? put(told, 'router', of('router')[0]) : told);
+        }}
+        columns={[
+          {
+            label: 'value',
+            width: 'minmax(0, 1fr)',
+            mono: true,
+            check: spansProblem,
+            read: (option) => option.text,
+            write: (option, text) => ({ ...option, text }),
+          },
+          {
+            label: 'what',
+            width: '112px',
+            choices: tells.map((value) => ({ value, text: TELLINGS[value] })),
+            read: (option) => option.key,
+            write: (option, key) => ({ ...option, key: key as Telling }),
+          },
+        ]}
+      />
+      <ListPart<Reservation>
+        title={`${name} keeps`}
+        entryName="reservation"
+        entries={pool.reservations ?? []}
+        blank={{ mac: '', address: '' }}
+        onStore={(list) => onChange(put(pool, 'reservations', list))}
+        columns={[
+          {
+            label: 'MAC address',
+            width: 'minmax(0, 1.2fr)',
+            mono: true,
+            placeholder: 'MAC or device',
+            check: (text) => (macNamed(topology, text) === null ? macProblem(text) : null),
+            read: ({ mac }) => mac,
+            write: (reservation, text) => ({ ...reservation, mac: macNamed(topology, text) ?? text }),
+          },
+          {
+            label: 'address',
+            width: 'minmax(0, 1fr)',
+            mono: true,
+            check: addressProblem,
+            read: ({ address }) => address,
+            write: (reservation, address) => ({ ...reservation, address }),
+          },
+        ]}
+      />
+    </>
   );
 }
