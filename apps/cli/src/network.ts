@@ -173,7 +173,9 @@ export async function signInAt(
     err.write(`${file}: there is no device called “${source ? to : from}”.\n`);
     return STATUS.unusable;
   }
-  const found = signIn(model, { from: source.id, to: device, address: target?.address ?? null, by: way, changing });
+  // Whoever names a device means it, at whichever of its addresses.
+  const address = parseAddress(to).ok ? (target?.address ?? null) : null;
+  const found = signIn(model, { from: source.id, to: device, address, by: way, changing });
   out.write(json ? `${JSON.stringify(found, null, 1)}\n` : `${found.answer}: ${found.text}\n`);
   return found.answer === 'yes' ? STATUS.well : STATUS.short;
 }

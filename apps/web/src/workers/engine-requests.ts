@@ -76,8 +76,7 @@ function signInAnswer(model: NetworkModel, { from, to, ways, changing }: SignInQ
   const first = (device: string) => [...model.instances.values()].find((instance) => instance.deviceId === device);
   const [source, target] = [first(from), first(to)];
   if (!source || !target) return [];
-  const address = model.reach.targets().find(({ device }) => device === target.id)?.address ?? null;
-  return ways.map((by) => signIn(model, { from: source.id, to: target.id, address, by, changing }));
+  return ways.map((by) => signIn(model, { from: source.id, to: target.id, address: null, by, changing }));
 }
 
 /** How the equipment behaves, with every setting said. */

@@ -154,7 +154,7 @@ function GridView({
             onChange={setBy}
           />
         </Box>
-        <ProbeFields options={probing} onChange={setProbing} />
+        <ProbeFields options={probing} asksSignIn onChange={setProbing} />
         <Box sx={{ flex: 1 }} />
         <IconButton
           size="small"
@@ -230,7 +230,10 @@ function GridView({
               </Typography>
             )}
             {by === 'device' && off.length === 0 && from!.id !== to!.id && (
-              <Button size="small" onClick={() => onTrace({ from: from!.id, to: to!.id, ...probing })}>
+              <Button
+                size="small"
+                onClick={() => onTrace({ from: from!.id, to: to!.id, family: probing.family, probe: probing.probe })}
+              >
                 Follow this packet
               </Button>
             )}

@@ -10,6 +10,7 @@ import {
   failureOf,
   gridOf,
   partName,
+  signIn,
   switchOff,
 } from '..';
 
@@ -185,4 +186,42 @@ test('what is off is off, and nothing else changes; what is not there is not mad
   const gone = { device: 'gone', port: 'p1', filter: 'F' };
   const parts = (['device', 'link', 'port', 'filter'] as const).map((kind) => ({ kind, id: 'gone', ...gone }));
   expect(switchOff(drawing, parts)).toEqual({ kind: 'edits', edits: [] });
+});
+
+test('who can sign in where: reached, taken, known there, and with the password to change settings', () => {
+  const drawing = twoLans();
+  const manage = (management: object) => ({ ...drawing.devices.R!.settings, management });
+  const asked = (management: object, signIn: GridRequest['signIn']) => {
+    drawing.devices.R!.settings = manage(management);
+    return cellOf(gridFor(drawing, { signIn }), 'A', 'R');
+  };
+  const users = [{ name: 'maren', password: 'p' }];
+  const [look, change] = [
+    { by: 'ssh', changing: false },
+    { by: 'ssh', changing: true },
+  ] as const;
+  expect(asked({ ssh: true, users }, look)).toBe('yes');
+  expect(asked({ telnet: true, users }, look)).toBe('no');
+  expect(asked({ telnet: true, users }, { by: 'telnet', changing: false })).toBe('yes');
+  expect(asked({ ssh: true, users: [{ name: 'maren' }] }, look)).toBe('no');
+  expect(asked({ ssh: true, users }, change)).toBe('no');
+  expect(asked({ ssh: true, users, privileged: 'hashed' }, change)).toBe('yes');
+  // Hosts take nobody; and the reason of a cell is what the question itself would say.
+  expect(cellOf(gridFor(drawing, { signIn: look }), 'B', 'A')).toBe('no');
+  drawing.devices.R!.settings = manage({ ssh: true, users });
+  expect(cellReasons(analyse(drawing), { by: 'device', signIn: change, row: 'A', column: 'R' })).toEqual([
+    {
+      count: 2,
+      text: 'maren can sign in at R by ssh. Nobody may change settings over the network: R has no password for that.',
+    },
+  ]);
+});
+
+test('one signs in at whichever address of a device is reached', () => {
+  const drawing = twoLans();
+  drawing.devices.R!.settings = { management: { ssh: true, users: [{ name: 'maren', password: 'p' }] } };
+  const { 'R-g0-SA-u1': _cut, ...links } = drawing.links;
+  const model = analyse({ ...drawing, links });
+  expect(signIn(model, { from: 'B', to: 'R', address: null, by: 'ssh' }).answer).toBe('yes');
+  expect(signIn(model, { from: 'A', to: 'R', address: null, by: 'ssh' }).answer).toBe('no');
 });

@@ -1,7 +1,7 @@
 import { type Family, formatPrefix, subnetOf } from '../../address';
 import { byName } from '../../collation';
 import { AnalysisSession, type NetworkModel } from '../analysis';
-import { listensAt } from '../services';
+import { type NetworkSignIn, letsIn, listensAt, signIn, signInProbe } from '../services';
 import { type Target } from '../reach';
 import { type Reason } from '../devices';
 import { type Answer, type Probe, ECHO, trace } from '../forwarding';
@@ -18,6 +18,8 @@ export interface GridRequest {
   readonly groups?: NamedGroups | undefined;
   /** An echo where nothing is said. */
   readonly probe?: Probe | undefined;
+  /** Whether somebody there can sign in, instead of whether packets arrive. */
+  readonly signIn?: { readonly by: NetworkSignIn; readonly changing: boolean } | undefined;
   readonly family?: Family | undefined;
   /** What is switched off meanwhile. */
   readonly off?: readonly Switchable[] | undefined;
@@ -113,7 +115,13 @@ class Pairs {
   }
 
   each(take: (pair: Pair & { lines: readonly number[]; columns: readonly number[] }) => void): void {
-    const { by, probe = ECHO, family } = this.request;
+    const { by, family, signIn: entry } = this.request;
+    const probe = entry ? signInProbe(entry.by) : (this.request.probe ?? ECHO);
+    // Who reaches a device is answered by whoever listens there, and let in by what it is set to.
+    const answers = (device: string): boolean =>
+      entry
+        ? letsIn(instances.get(device)!, entry.by, entry.changing).answer === 'yes'
+        : probe.protocol !== 'tcp' || listensAt(this.asked, device, probe.port);
     const { reach, layer3, instances } = this.asked;
     const placed = (ids: readonly string[]): number[] => ids.map((id) => this.place.get(id)!);
     const targets = reach
@@ -124,7 +132,7 @@ class Pairs {
         target,
         at,
         columns: placed(this.groups.of(target.device, target.address.value)),
-        listens: probe.protocol !== 'tcp' || listensAt(this.asked, target.device, probe.port),
+        listens: answers(target.device),
       }));
     for (const from of new Set(targets.map((target) => target.target.device))) {
       const own = layer3.nodes
@@ -142,6 +150,11 @@ class Pairs {
   }
 
   reasonOf(from: string, { device, address }: Target): Reason {
+    const { signIn: entry } = this.request;
+    if (entry) {
+      const { text } = signIn(this.asked, { from, to: device, address, ...entry });
+      return { code: 'NO_ANSWER', text, at: { device } };
+    }
     const { reason } = trace(this.asked, from, device, address, this.request.probe);
     const { name } = this.asked.instances.get(device)!;
     return (

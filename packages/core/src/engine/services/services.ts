@@ -1,6 +1,6 @@
 import { type Address, formatAddress, parseAddress, sameAddress } from '../../address';
 import { type Link } from '../../topology';
-import { instanceId } from '../devices';
+import { type Instance, instanceId } from '../devices';
 import { toldNames } from '../leases';
 import { listensAt } from './listening';
 import { type NetworkModel } from '../analysis';
@@ -101,12 +101,14 @@ function recordIn({ instances }: NetworkModel, server: string, name: string, typ
 }
 
 const PORTS = { ssh: 22, telnet: 23 } as const;
+/** How one signs in over the network. */
+export type NetworkSignIn = keyof typeof PORTS;
 /** How one signs in: over the network, or over a cable at the console. */
 export const SIGN_IN_WAYS = ['ssh', 'telnet', 'console'] as const;
 export interface SignInRequest {
   readonly from: string;
   readonly to: string;
-  /** At which address of it; null over a console. */
+  /** At which address of it; null for any that it has, and over a console. */
   readonly address: Address | null;
   readonly by: (typeof SIGN_IN_WAYS)[number];
   /** Whether one also wants to change settings there. */
@@ -115,21 +117,41 @@ export interface SignInRequest {
 
 /** Whether somebody at a device can sign in at another one, and change its settings. */
 export function signIn(model: NetworkModel, { from, to, address, by, changing = false }: SignInRequest): SignIn {
-  const { name, settings } = model.instances.get(to)!;
-  const { management = {} } = settings;
+  const there = model.instances.get(to)!;
   const found = by === 'console' ? atConsole(model, from, to) : overNetwork(model, from, to, address, by);
-  if (found.answer !== 'yes' || !changing) return found;
+  return found.answer === 'yes' && changing ? andChange(there, by, found.text) : found;
+}
+
+/** Whether a device lets somebody sign in who reaches it over the network, and change its settings. */
+export function letsIn(there: Instance, by: NetworkSignIn, changing: boolean): SignIn {
+  const { name, settings } = there;
+  const { management = {} } = settings;
+  if (!management[by]) return { answer: 'no', text: `${name} does not take ${by}.` };
+  // Over the network nobody is let in without a password, whatever the console does.
+  const users = (management.users ?? []).filter((user) => user.password);
+  if (!users.length)
+    return { answer: 'no', text: `${name} takes ${by}, but has no user with a password to sign in as.` };
+  const text = `${users.map((user) => user.name).join(' and ')} can sign in at ${name} by ${by}.`;
+  return changing ? andChange(there, by, text) : { answer: 'yes', text };
+}
+
+/** What is asked of the network to sign in: the first segment to the port where the device listens for it. */
+export const signInProbe = (by: NetworkSignIn): Probe => ({ protocol: 'tcp', port: PORTS[by] });
+
+/** Whether whoever has signed in may change settings; `text` says that one can. */
+function andChange({ name, settings }: Instance, by: SignInRequest['by'], text: string): SignIn {
+  const { management = {} } = settings;
   const masters = (management.users ?? []).filter((user) => user.password && (user.level ?? 0) === 15);
   if ((management.privileged ?? 'none') !== 'none')
-    return { answer: 'yes', text: `${found.text} With the password for changing settings one may change them.` };
+    return { answer: 'yes', text: `${text} With the password for changing settings one may change them.` };
   if (by === 'console')
-    return { answer: 'yes', text: `${found.text} It has no password for changing settings: whoever is there may.` };
+    return { answer: 'yes', text: `${text} It has no password for changing settings: whoever is there may.` };
   // Over the network a missing password lets nobody change anything.
   return masters.length
-    ? { answer: 'yes', text: `${found.text} ${masters.map((user) => user.name).join(' and ')} may change settings.` }
+    ? { answer: 'yes', text: `${text} ${masters.map((user) => user.name).join(' and ')} may change settings.` }
     : {
         answer: 'no',
-        text: `${found.text} Nobody may change settings over the network: ${name} has no password for that.`,
+        text: `${text} Nobody may change settings over the network: ${name} has no password for that.`,
       };
 }
 
@@ -138,19 +160,21 @@ function overNetwork(
   from: string,
   to: string,
   address: Address | null,
-  by: keyof typeof PORTS,
+  by: NetworkSignIn,
 ): SignIn {
-  const { name, settings } = model.instances.get(to)!;
-  const { management = {} } = settings;
-  if (!management[by]) return { answer: 'no', text: `${name} does not take ${by}.` };
-  if (!address) return { answer: 'no', text: `${name} has no address at which it could be reached.` };
-  const found = trace(model, from, to, address, { protocol: 'tcp', port: PORTS[by] });
-  if (found.answer !== 'yes') return { answer: found.answer, text: found.reason?.text ?? `${name} is not reached.` };
-  // Over the network nobody is let in without a password, whatever the console does.
-  const users = (management.users ?? []).filter((user) => user.password);
-  if (!users.length)
-    return { answer: 'no', text: `${name} takes ${by}, but has no user with a password to sign in as.` };
-  return { answer: 'yes', text: `${users.map((user) => user.name).join(' and ')} can sign in at ${name} by ${by}.` };
+  const there = model.instances.get(to)!;
+  const { name } = there;
+  if (!there.settings.management?.[by]) return letsIn(there, by, false);
+  const addresses = address
+    ? [address]
+    : model.reach.targets().flatMap((target) => (target.device === to ? target.address : []));
+  let last: SignIn = { answer: 'no', text: `${name} has no address at which it could be reached.` };
+  for (const at of addresses) {
+    const found = trace(model, from, to, at, signInProbe(by));
+    if (found.answer === 'yes') return letsIn(there, by, false);
+    last = { answer: found.answer, text: found.reason?.text ?? `${name} is not reached.` };
+  }
+  return last;
 }
 
 /** At a console one sits beside the device: what counts is the cable, and what the console asks for. */
