@@ -1,7 +1,7 @@
 import { IconCheck, IconPlugConnected, IconQuestionMark, IconX } from '@tabler/icons-react';
 import { type Tile } from '@sobrin/core/drawing';
 import { Handle, type Node, type NodeProps, Position } from '@xyflow/react';
-import { type CSSProperties, createContext, memo, useContext, useState } from 'react';
+import { type CSSProperties, createContext, memo, useContext, useId, useState } from 'react';
 import { GLYPHS } from './glyphs';
 import { type Mark } from './marks';
 
@@ -46,7 +46,7 @@ export const TileView = memo(function TileView({ data, selected }: NodeProps<Til
     .join(' ');
   const texts = (
     <>
-      {renaming ? <NameField name={tile.name} /> : <div className="name">{tile.name}</div>}
+      {renaming ? <NameField name={tile.name} /> : <NameLines tile={tile} />}
       <div className={`second mono${wrong ? ' problem' : ''}`}>{second}</div>
     </>
   );
@@ -83,27 +83,57 @@ export const TileView = memo(function TileView({ data, selected }: NodeProps<Til
   );
 });
 
-/** Typing a name where it stands: Enter or leaving takes it, Escape leaves it as it was. */
+/** The name, in lines where its neighbours leave no room for the whole. */
+const NameLines = ({ tile: { name, written } }: { tile: Tile }) =>
+  written ? (
+    <div title={name}>
+      {written.lines.map((line, at) => (
+        <div key={at} className="name" style={{ maxWidth: written.width + 2, margin: '0 auto' }}>
+          {line}
+        </div>
+      ))}
+    </div>
+  ) : (
+    <div className="name">{name}</div>
+  );
+
+/** As long as names may be. */
+const LONGEST_NAME = 80;
+
+/** Typing a name where it stands: Enter or leaving takes it, Escape leaves it as it was. Too long a one is said, not cut. */
 function NameField({ name }: { name: string }) {
   const renaming = useContext(RenamingContext);
   const [text, setText] = useState(name);
+  const helpId = useId();
+  const isTooLong = text.trim().length > LONGEST_NAME;
+  const take = (): void => {
+    if (!isTooLong) renaming?.onDone(text);
+  };
   return (
-    <input
-      className="name-field nodrag nopan"
-      aria-label={`New name of ${name}`}
-      value={text}
-      autoFocus
-      size={Math.max(8, text.length + 1)}
-      maxLength={64}
-      onFocus={(event) => event.target.select()}
-      onChange={(event) => setText(event.target.value)}
-      onBlur={() => renaming?.onDone(text)}
-      onKeyDown={(event) => {
-        event.stopPropagation();
-        if (event.key === 'Enter') renaming?.onDone(text);
-        if (event.key === 'Escape') renaming?.onDone(null);
-      }}
-    />
+    <>
+      <input
+        className="name-field nodrag nopan"
+        aria-label={`New name of ${name}`}
+        aria-invalid={isTooLong}
+        aria-describedby={isTooLong ? helpId : undefined}
+        value={text}
+        autoFocus
+        size={Math.max(8, Math.min(text.length + 1, 40))}
+        onFocus={(event) => event.target.select()}
+        onChange={(event) => setText(event.target.value)}
+        onBlur={take}
+        onKeyDown={(event) => {
+          event.stopPropagation();
+          if (event.key === 'Enter') take();
+          if (event.key === 'Escape') renaming?.onDone(null);
+        }}
+      />
+      {isTooLong && (
+        <span id={helpId} className="name-problem" role="alert">
+          {text.trim().length} letters: a name has at most {LONGEST_NAME}.
+        </span>
+      )}
+    </>
   );
 }
 

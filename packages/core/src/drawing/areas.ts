@@ -1,6 +1,6 @@
 import { type Topology, entriesById } from '../topology';
 import { type Box, boxAround } from './boxes';
-import { type Tile } from './tiles';
+import { LINE_HEIGHT, type Tile } from './tiles';
 
 /** A site as a tinted area; `depth` 0 for an outermost one. `tone` runs through the four tints by order. */
 export interface SiteArea extends Box {
@@ -27,7 +27,7 @@ export function siteAreas(
     return parent === undefined ? 0 : 1 + depthOf(parent);
   };
   const members = new Map(sites.map(([id]) => [id, [] as Box[]]));
-  for (const tile of tiles.values()) members.get(topology.devices[tile.id]!.site ?? '')?.push(tile);
+  for (const tile of tiles.values()) members.get(topology.devices[tile.id]!.site ?? '')?.push(withLines(tile));
   let free = 0;
   // Innermost first, so that an outer site can close round the areas inside it.
   for (const [id, site] of [...sites].sort(([a], [b]) => depthOf(b) - depthOf(a))) {
@@ -57,6 +57,12 @@ export function siteAreas(
     });
   }
   return [...known.values()].sort((a, b) => a.depth - b.depth || (a.id < b.id ? -1 : 1));
+}
+
+/** The box of a tile with those lines of its name for which there is no room in what is left round all. */
+function withLines(tile: Tile): Box {
+  const more = ((tile.written?.lines.length ?? 1) - 1) * LINE_HEIGHT;
+  return more && tile.texts === 'bottom' ? { ...tile, height: tile.height + more } : tile;
 }
 
 /** A site and all sites inside it. */

@@ -8,6 +8,7 @@ import { type Label, labelBox, placeLabels } from './labels';
 import { type LegendCard, legendCard } from './legend';
 import { type LinkLine, Lines } from './lines';
 import { lengthOf, stationAt } from './media';
+import { Names } from './names';
 import { type NoteBox, notesOf } from './notes';
 import { type LinkSubnet, type SubnetBracket, Subnets, bracketBox, pillBox, pillWidth } from './subnets';
 import { type Tile, firstAddressText, textsBox } from './tiles';
@@ -57,6 +58,7 @@ export interface SceneOptions {
  */
 export class SceneKeeper {
   private readonly edges = new Edges();
+  private readonly names = new Names();
   private readonly lines = new Lines();
   private readonly subnets = new Subnets();
   private readonly labels = new Memo<Label>();
@@ -69,7 +71,7 @@ export class SceneKeeper {
   ): Scene {
     if (this.sorted.of !== topology.links) this.sorted = { of: topology.links, links: entriesById(topology.links) };
     const edges = this.edges.of(topology, at);
-    const { tiles } = edges;
+    const tiles = texts ? this.names.of(edges.tiles, light ? this.before?.tiles : undefined) : edges.tiles;
     const lines = this.lines.of(topology, this.sorted.links, edges);
     const sites = siteAreas(topology, tiles, carried);
     const notes = notesOf(topology, tiles, lines, sites);

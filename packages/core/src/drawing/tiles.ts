@@ -1,6 +1,7 @@
 import { parseInterfaceAddress } from '../address';
 import { type Device, type DeviceKind, type Topology, entriesById, modelOf } from '../topology';
 import { type Box } from './boxes';
+import { boldWidth } from './letters';
 
 export type Side = 'top' | 'right' | 'bottom' | 'left';
 
@@ -21,6 +22,8 @@ export interface Tile extends Box {
   readonly texts: Side | 'inside';
   /** How far from it they stand, so that they keep clear of port chips. */
   readonly away: number;
+  /** Its name in lines, and how wide they may be, where neighbours leave no room for the whole in one. */
+  readonly written?: { readonly lines: readonly string[]; readonly width: number };
 }
 
 const TAGS: Record<DeviceKind, string> = {
@@ -149,9 +152,15 @@ export function shortAddress(text: string): string {
   return `.${Number(read.value.address.value & 0xffn)}`;
 }
 
-const LINE_HEIGHT = 14;
-const STANDING_NAME = 6.6;
-const WIDEST_NAME = 130;
+export const LINE_HEIGHT = 14;
+const NAME_SIZE = 12;
+/** The widest that a name outside of its tile is. */
+export const WIDEST_NAME = 130;
+/** Names that stand beside one another are this far apart. */
+export const NAME_GAP = 6;
+/** How wide a name outside of its tile, or a part of it, would like to be in one line. */
+export const lineWidth = (name: string): number => Math.ceil(boldWidth(name, NAME_SIZE));
+export const nameWidth = (name: string): number => Math.min(WIDEST_NAME, lineWidth(name));
 /** Lines beside a tile stand a little further away than those above and below it. */
 const TEXTS_AWAY = 3;
 const MORE_BESIDE = 3;
@@ -162,8 +171,8 @@ const MORE_BESIDE = 3;
  */
 export function textsBox(tile: Tile, second: string): Box | null {
   if (tile.texts === 'inside') return null;
-  const width = Math.max(Math.min(WIDEST_NAME, tile.name.length * STANDING_NAME), second.length * MONO_ADVANCE);
-  const height = LINE_HEIGHT * (second ? 2 : 1) + 2;
+  const width = Math.max(tile.written?.width ?? nameWidth(tile.name), second.length * MONO_ADVANCE);
+  const height = LINE_HEIGHT * ((tile.written?.lines.length ?? 1) + (second ? 1 : 0)) + 2;
   const { x, y } = tile;
   const across = x + tile.width / 2 - width / 2;
   const down = y + tile.height / 2 - height / 2;

@@ -1,4 +1,13 @@
-import { type Tile, GLYPH_PATHS, firstAddressText, secondLine, shortAddress, textsBox } from '../../drawing';
+import {
+  type Tile,
+  GLYPH_PATHS,
+  LINE_HEIGHT,
+  WIDEST_NAME,
+  firstAddressText,
+  secondLine,
+  shortAddress,
+  textsBox,
+} from '../../drawing';
 import { type Brush } from './brush';
 import { n, tag, cut } from './elements';
 
@@ -80,13 +89,20 @@ export function paintTexts(brush: Brush, tile: Tile, own: string, address: strin
       : tile.texts === 'left'
         ? (['end', box.x + box.width] as const)
         : (['middle', x + width / 2] as const);
+  const lines = tile.written?.lines ?? [tile.name];
   return [
     brush.behind(box),
-    brush.text(
-      cut(tile.name, 130, 12),
-      { x: at, y: box.y + 11 },
-      { size: 12, bold: true, fill: 'ink', ...(anchor && { anchor }) },
+    ...lines.map((line, nth) =>
+      brush.text(
+        tile.written ? line : cut(line, WIDEST_NAME, 12),
+        { x: at, y: box.y + 11 + nth * LINE_HEIGHT },
+        { size: 12, bold: true, fill: 'ink', ...(anchor && { anchor }) },
+      ),
     ),
-    brush.text(second, { x: at, y: box.y + 25 }, { size: 11, mono: true, fill: 'ink2', ...(anchor && { anchor }) }),
+    brush.text(
+      second,
+      { x: at, y: box.y + 11 + lines.length * LINE_HEIGHT },
+      { size: 11, mono: true, fill: 'ink2', ...(anchor && { anchor }) },
+    ),
   ];
 }
