@@ -136,3 +136,11 @@ test('what cannot be read, or not wholly, is told, and the status says so', asyn
     err: expect.stringContaining('no such file') as string,
   });
 });
+
+test('a paper that lacks letters is written, and told', async () => {
+  writeFileSync(at('letters.json'), JSON.stringify({ ...reference, title: '学生' }));
+  const done = await convert('letters.json', 'letters.pdf');
+  expect(done.status).toBe(1);
+  expect(done.err).toContain('letters.pdf: Papers have no letters for 学 生');
+  expect(readFileSync(at('letters.pdf')).subarray(0, 5).toString()).toBe('%PDF-');
+});

@@ -25,9 +25,10 @@ export async function convert(from: string, to: string, out: Output, err: Output
     err.write(`${to}: ${written.error}\n`);
     return STATUS.unusable;
   }
+  if (written.value !== null) err.write(`${to}: ${written.value}\n`);
   const count = (of: object, word: string): string => `${Object.keys(of).length} ${word}`;
   out.write(`${to}: ${count(topology.devices, 'devices')}, ${count(topology.links, 'links')}.\n`);
-  return left.length ? STATUS.short : STATUS.well;
+  return left.length || written.value !== null ? STATUS.short : STATUS.well;
 }
 
 /** Reads a drawing from a file, or a folder of tables, of any format that can be read. */
@@ -52,12 +53,16 @@ export async function readFrom(from: string): Promise<Result<Imported, Problem[]
     : fail([{ place: '', text: text.error }]);
 }
 
-async function writeTo(to: string, topology: Topology, now: Date): Promise<Result<null, string>> {
+/** Writes a drawing; what the file cannot hold comes back as a sentence. */
+async function writeTo(to: string, topology: Topology, now: Date): Promise<Result<string | null, string>> {
   const format = formatOfName(to);
   try {
     if (format) await writeFile(to, format.write(topology));
-    else if (to.toLowerCase().endsWith('.pdf')) await writeFile(to, await pdfOf(topology, PAPER(now)));
-    else if (to.toLowerCase().endsWith('.png')) await writeFile(to, pngOf(topology, { width: PNG_WIDTH }));
+    else if (to.toLowerCase().endsWith('.pdf')) {
+      const { pdf, unwritten } = await pdfOf(topology, PAPER(now));
+      await writeFile(to, pdf);
+      if (unwritten) return ok(unwritten);
+    } else if (to.toLowerCase().endsWith('.png')) await writeFile(to, pngOf(topology, { width: PNG_WIDTH }));
     else if (path.extname(to) === '') {
       await mkdir(to, { recursive: true });
       for (const [file, text] of Object.entries(writeTables(topology))) await writeFile(path.join(to, file), text);

@@ -1,4 +1,4 @@
-import { type PaperOptions, type SvgOptions, inFonts, paperOf, writeSvg } from '@sobrin/core/formats';
+import { type MoreFont, type PaperOptions, type SvgOptions, inFonts, paperOf, writeSvg } from '@sobrin/core/formats';
 import { type Topology } from '@sobrin/core/topology';
 import { Resvg } from '@resvg/resvg-js';
 import pdfmake from 'pdfmake';
@@ -10,13 +10,20 @@ const face = (name: string): string => path.join(FOLDER, `Roboto-${name}.ttf`);
 const FONT = { text: 'Roboto', mono: 'Roboto' };
 
 /** Fonts for writings that Roboto does not have; they come in one weight. */
-const ARABIC = require.resolve('@expo-google-fonts/noto-sans-arabic/400Regular/NotoSansArabic_400Regular.ttf');
-const EMOJI = require.resolve('@expo-google-fonts/noto-emoji/400Regular/NotoEmoji_400Regular.ttf');
+const regular = (name: string, face: string): string =>
+  require.resolve(`@expo-google-fonts/${name}/400Regular/${face}_400Regular.ttf`);
+const MORE: Readonly<Record<MoreFont, string>> = {
+  Arabic: regular('noto-sans-arabic', 'NotoSansArabic'),
+  Devanagari: regular('noto-sans-devanagari', 'NotoSansDevanagari'),
+  Emoji: regular('noto-emoji', 'NotoEmoji'),
+  Hebrew: regular('noto-sans-hebrew', 'NotoSansHebrew'),
+  Thai: regular('noto-sans-thai', 'NotoSansThai'),
+};
+const MORE_FILES: readonly string[] = Object.values(MORE);
 const inOneWeight = (file: string) => ({ normal: file, bold: file, italics: file, bolditalics: file });
 
 pdfmake.setFonts({
-  Arabic: inOneWeight(ARABIC),
-  Emoji: inOneWeight(EMOJI),
+  ...Object.fromEntries(Object.entries(MORE).map(([font, file]) => [font, inOneWeight(file)])),
   Roboto: {
     normal: face('Regular'),
     bold: face('Medium'),
@@ -26,11 +33,16 @@ pdfmake.setFonts({
 });
 // Papers are made of what is handed over, and of nothing that a drawing could name.
 pdfmake.setUrlAccessPolicy(() => false);
-pdfmake.setLocalAccessPolicy((file: string) => file.startsWith(FOLDER) || file === ARABIC || file === EMOJI);
+pdfmake.setLocalAccessPolicy((file: string) => file.startsWith(FOLDER) || MORE_FILES.includes(file));
 
-/** A paper with the drawing, its title block and legend, and with schedules if they are wanted. */
-export const pdfOf = (topology: Topology, options: PaperOptions): Promise<Buffer> =>
-  pdfmake.createPdf(inFonts(paperOf(topology, options)).definition).getBuffer();
+/** A paper with the drawing, its title block and legend, and with schedules if they are wanted; and what it cannot write. */
+export async function pdfOf(
+  topology: Topology,
+  options: PaperOptions,
+): Promise<{ pdf: Buffer; unwritten: string | null }> {
+  const { definition, unwritten } = inFonts(paperOf(topology, options));
+  return { pdf: await pdfmake.createPdf(definition).getBuffer(), unwritten };
+}
 
 /** The widest picture, in pixels: more than fits on a paper at 600 dots an inch. */
 export const MOST_PIXELS = 8192;
@@ -43,7 +55,7 @@ export function pngOf(topology: Topology, { width, ...options }: SvgOptions & { 
     fitTo: { mode: 'width', value: fitted },
     font: {
       loadSystemFonts: false,
-      fontFiles: [face('Regular'), face('Medium'), ARABIC, EMOJI],
+      fontFiles: [face('Regular'), face('Medium'), ...MORE_FILES],
       defaultFontFamily: 'Roboto',
     },
   })

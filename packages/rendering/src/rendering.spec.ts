@@ -29,12 +29,14 @@ test('its words are drawn: another name, also one with letters beyond ASCII, is 
   expect(pngOf(named('ROUTER'), { width: 400 }).toString('base64')).toBe(pictures[0]);
 });
 
-test('Arabic and emoji are drawn, not boxes: every name is another picture, and its font is in the paper', async () => {
-  const names = ['محطة', 'موقع', '🚠🚠🚠', '🖥🖥🖥'];
+test('writings that the face of papers lacks are drawn, not boxes: every name is another picture, and its font is in the paper', async () => {
+  const names = ['محطة', 'موقع', '🚠🚠🚠', '🖥🖥🖥', 'תחנה', 'עמק', 'สถานี', 'หุบเขา', 'घाटी', 'स्टेशन'];
   const pictures = names.map((name) => pngOf(named(name), { width: 400 }).toString('base64'));
   expect(new Set(pictures).size).toBe(names.length);
   const papers = await Promise.all(
-    ['ROUTER', 'محطة', '🚠'].map((name) => pdfOf(named(name), { size: 'A4', schedules: true, date: '2026-01-01' })),
+    ['ROUTER', 'محطة', '🚠', 'תחנה', 'สถานี', 'घाटी'].map(
+      async (name) => (await pdfOf(named(name), { size: 'A4', schedules: true, date: '2026-01-01' })).pdf,
+    ),
   );
   const fonts = papers.map((paper) =>
     [...paper.toString('latin1').matchAll(/\/FontName \/[A-Z]+\+(\w+)/g)].map(([, font]) => font),
@@ -42,6 +44,11 @@ test('Arabic and emoji are drawn, not boxes: every name is another picture, and 
   expect(fonts[0]!.join()).not.toMatch(/Noto/);
   expect(fonts[1]!.join()).toMatch(/NotoSansArabic/);
   expect(fonts[2]!.join()).toMatch(/NotoEmoji/);
+  expect(fonts.slice(3).map((list) => list.find((font) => font!.startsWith('NotoSans')))).toEqual([
+    expect.stringContaining('Hebrew'),
+    expect.stringContaining('Thai'),
+    expect.stringContaining('Devanagari'),
+  ]);
 });
 
 test('it is light or dark', () => {
@@ -50,7 +57,7 @@ test('it is light or dark', () => {
 });
 
 test('a paper is a PDF with its fonts in it', async () => {
-  const paper = await pdfOf(drawing, { size: 'A4', schedules: true, date: '2026-01-01' });
+  const { pdf: paper } = await pdfOf(drawing, { size: 'A4', schedules: true, date: '2026-01-01' });
   expect(paper.subarray(0, 5).toString()).toBe('%PDF-');
   expect(paper.toString('latin1')).toMatch(/FontFile2/);
 });

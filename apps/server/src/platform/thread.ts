@@ -22,7 +22,8 @@ export interface PictureWish {
 const PAINTERS = {
   svg: (topology: Topology, { scheme }: PictureWish) => Buffer.from(writeSvg(topology, { scheme })),
   png: (topology: Topology, { width, scheme }: PictureWish) => pngOf(topology, { width, scheme }),
-  pdf: (topology: Topology, { date }: PictureWish) => pdfOf(topology, { size: 'A4', schedules: true, date }),
+  pdf: async (topology: Topology, { date }: PictureWish) =>
+    (await pdfOf(topology, { size: 'A4', schedules: true, date })).pdf,
 };
 
 /** Paints a drawing as it was stored at a revision. */

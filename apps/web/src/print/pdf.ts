@@ -85,15 +85,18 @@ const cellOf = (cell: PaperCell): TableCell =>
     ? { text: cell || ' ' }
     : { text: cell.text, fillColor: cell.fill, color: cell.colour, bold: true, alignment: 'center' };
 
-/** Makes a PDF in the browser. The maker and its fonts are loaded when they are first needed. */
 /** Fonts for writings that the one of papers does not have: fetched where a paper needs them. */
 const FONT_FILES: Record<MoreFont, () => Promise<{ default: string }>> = {
   Arabic: () => import('@expo-google-fonts/noto-sans-arabic/400Regular/NotoSansArabic_400Regular.ttf?url'),
+  Devanagari: () => import('@expo-google-fonts/noto-sans-devanagari/400Regular/NotoSansDevanagari_400Regular.ttf?url'),
+  Hebrew: () => import('@expo-google-fonts/noto-sans-hebrew/400Regular/NotoSansHebrew_400Regular.ttf?url'),
+  Thai: () => import('@expo-google-fonts/noto-sans-thai/400Regular/NotoSansThai_400Regular.ttf?url'),
   Emoji: () => import('@expo-google-fonts/noto-emoji/400Regular/NotoEmoji_400Regular.ttf?url'),
 };
 
+/** Makes a PDF in the browser. The maker and its fonts are loaded when they are first needed. */
 async function made(given: TDocumentDefinitions) {
-  const { definition, needs } = inFonts(given);
+  const { definition, needs, unwritten } = inFonts(given);
   const [{ default: pdfmake }, { default: fonts }] = await Promise.all([
     import('pdfmake/build/pdfmake'),
     import('pdfmake/build/vfs_fonts'),
@@ -105,16 +108,23 @@ async function made(given: TDocumentDefinitions) {
     pdfmake.addVirtualFileSystem({ [file]: base64(new Uint8Array(await (await fetch(url)).arrayBuffer())) });
     pdfmake.addFonts({ [font]: { normal: file, bold: file, italics: file, bolditalics: file } });
   }
-  return pdfmake.createPdf(definition);
+  return { pdf: pdfmake.createPdf(definition), unwritten };
 }
 
+/** What a paper could not write, as a sentence; null where all of it stands there. */
+type Unwritten = string | null;
+
 /** Gives a paper to the person as a file. */
-export const printPaper = async (paper: Paper, name: string): Promise<void> =>
-  (await made(documentOf(paper))).download(name);
+export const printPaper = (paper: Paper, name: string): Promise<Unwritten> =>
+  printDocument(documentOf(paper), { file: name });
 /** Gives any document to the person as a file, or to the printer. */
-export async function printDocument(definition: TDocumentDefinitions, to: { file: string } | 'printer'): Promise<void> {
-  const pdf = await made(definition);
+export async function printDocument(
+  definition: TDocumentDefinitions,
+  to: { file: string } | 'printer',
+): Promise<Unwritten> {
+  const { pdf, unwritten } = await made(definition);
   await (to === 'printer' ? pdf.print() : pdf.download(to.file));
+  return unwritten;
 }
 
 function base64(bytes: Uint8Array): string {

@@ -84,13 +84,14 @@ export default function SaveDialog({
     const area: Area | undefined = part === 'view' ? view.current?.seen() : undefined;
     return { area, ...lenses, ...(states && { states }) };
   };
-  const save = async (toPrinter = false): Promise<void> => {
+  /** Saves it; what could not be written comes back as a sentence. */
+  const save = async (toPrinter = false): Promise<string | null> => {
     const format = DRAWING_FORMATS.find((format) => format.ending === ending);
     const file = fileName(name, ending.slice(1));
     const picture = { ...look(), scheme, transparent: ground === 'clear' };
     if (ending === '.pdf') {
       const date = new Date().toISOString().slice(0, 10);
-      await printDocument(paperOf(topology, { ...look(), size, schedules, date }), toPrinter ? 'printer' : { file });
+      return printDocument(paperOf(topology, { ...look(), size, schedules, date }), toPrinter ? 'printer' : { file });
     } else if (ending === '.svg') give(file, 'image/svg+xml', await svgWithFonts(topology, picture));
     else if (ending === '.png' || ending === '.jpg') {
       const type = ending === '.png' ? 'image/png' : 'image/jpeg';
@@ -99,12 +100,13 @@ export default function SaveDialog({
       const sheet = SHEETS.find((sheet) => sheet.id === table)!;
       give(fileName(`${name} ${sheet.title}`, 'csv'), 'text/csv', writeSheet(topology, sheet));
     } else if (format) give(file, format.type, format.write(topology));
+    return null;
   };
   const run = (toPrinter = false): void => {
     setBusy(true);
     setTrouble(null);
     save(toPrinter)
-      .then(onClose)
+      .then((unwritten) => (unwritten ? setTrouble(`It is made. ${unwritten}`) : onClose()))
       .catch((error: unknown) => setTrouble(error instanceof Error ? error.message : String(error)))
       .finally(() => setBusy(false));
   };

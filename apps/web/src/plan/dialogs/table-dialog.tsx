@@ -1,4 +1,5 @@
 import {
+  Alert,
   Box,
   Button,
   Checkbox,
@@ -33,13 +34,15 @@ function TableForm({ onLegend, onClose }: { onLegend: (() => void) | null; onClo
   const { brief, title } = usePlanSetting();
   const [blanks, setBlanks] = useState<ReadonlySet<Blankable>>(new Set());
   const [busy, setBusy] = useState(false);
+  const [trouble, setTrouble] = useState<string | null>(null);
   const lines = addressTable(tree, brief);
   const print = async (): Promise<void> => {
     setBusy(true);
-    await printPaper(
+    const unwritten = await printPaper(
       addressPaper(title, lines, blanks, toneOf),
       fileName(`${title} ${blanks.size ? 'worksheet' : 'addresses'}`, 'pdf'),
     );
+    setTrouble(unwritten);
     setBusy(false);
   };
   const blank = (column: Blankable, text: string) =>
@@ -109,6 +112,11 @@ function TableForm({ onLegend, onClose }: { onLegend: (() => void) | null; onClo
               ))}
             </tbody>
           </Box>
+        )}
+        {trouble && (
+          <Alert severity="warning" sx={{ mt: 1 }}>
+            {trouble}
+          </Alert>
         )}
       </DialogContent>
       <DialogActions>

@@ -93,10 +93,12 @@ function PracticePart({ title }: { title: string }) {
   const [seed, setSeed] = useState('1');
   const [answers, setAnswers] = useState(false);
   const [busy, setBusy] = useState(false);
+  const [trouble, setTrouble] = useState<string | null>(null);
   const questions = useMemo(() => practiceSheet(Number(seed) || 0, Math.max(1, Number(count) || 1)), [seed, count]);
   const print = async (): Promise<void> => {
     setBusy(true);
-    await printPaper(practicePaper(title, Number(seed) || 0, questions), `practice-${seed}.pdf`);
+    const unwritten = await printPaper(practicePaper(title, Number(seed) || 0, questions), `practice-${seed}.pdf`);
+    setTrouble(unwritten);
     setBusy(false);
   };
   return (
@@ -140,6 +142,11 @@ function PracticePart({ title }: { title: string }) {
           Print as PDF
         </Button>
       </Stack>
+      {trouble && (
+        <Alert severity="warning" sx={{ mt: 1 }}>
+          {trouble}
+        </Alert>
+      )}
       <Typography variant="body2" color="text.secondary">
         The same seed gives the same sheet on every machine. The answers are on the last page.
       </Typography>
