@@ -48,6 +48,10 @@ export const router = createBrowserRouter([
             path: 'class/:submissionId',
             lazy: async () => ({ Component: (await import('./checking/check-page')).CheckPage }),
           },
+          {
+            path: 'class/drawings/:studentId',
+            lazy: async () => ({ Component: (await import('./class/look-in-page')).LookInPage }),
+          },
           { path: 'results', lazy: async () => ({ Component: (await import('./results/results-page')).ResultsPage }) },
         ],
       },

@@ -192,6 +192,8 @@ export interface StudentLabView {
   attempts: { used: number; allowed: number | null };
   /** What of results is shown, and when. */
   shown: Shown;
+  /** Whether the course's staff may look at the drawing before it is handed in, and comment on it. */
+  lookIn: boolean;
   documentId: string;
   planId: string;
   files: FileView[];

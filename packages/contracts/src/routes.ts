@@ -57,6 +57,7 @@ import {
   AttachRequest,
   type CheckProgress,
   type ClassRow,
+  type LookInView,
   HandInRequest,
   type JobView,
   type ResultsView,
@@ -149,6 +150,7 @@ export const ROUTES = {
   'DELETE labs/:id/files/:file': answers<Nothing>(),
 
   'GET labs/:id/submissions': answers<ClassRow[]>(),
+  'GET labs/:id/drawings/:student': answers<LookInView>(),
   'POST labs/:id/check': answers<{ checked: number }>(),
   'POST labs/:id/checks': answers<CheckProgress>(),
   'GET labs/:id/checks': answers<CheckProgress>(),

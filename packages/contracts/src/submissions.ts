@@ -89,6 +89,8 @@ export interface ClassRow {
   group: string;
   /** Whether they have not accepted to be in the course yet. */
   isInvited: boolean;
+  /** Whether they have opened the lab, so that there is a drawing. */
+  hasBegun: boolean;
   attempts: number;
   submissionId: string | null;
   handedInAt: string | null;
@@ -101,6 +103,16 @@ export interface ClassRow {
   stale: boolean;
   /** It was made by another core, and is not made again yet to see whether it holds. */
   unconfirmed: boolean;
+}
+
+/** What a student draws, to be looked at before it is handed in. */
+export interface LookInView {
+  /** As the course writes it. */
+  student: string;
+  documentId: string;
+  planId: string;
+  /** The name in which one comments. */
+  speaksAs: string;
 }
 
 /** How far the checks of a class are. */

@@ -1,11 +1,13 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type CourseRole, type Me } from '@sobrin/contracts';
+import { type Policy } from '@sobrin/core/spec';
 import { DataSource, In, IsNull, Not } from 'typeorm';
 import { Account, Session } from '../accounts/account.entity';
 import { Assignment } from '../assignments/assignment.entity';
 import { Course, Membership } from '../courses/course.entity';
 import { JobsService } from '../jobs/jobs.service';
+import { StoredDocument } from '../documents/document.entity';
 import { Lab, LabEditor, labOfDocument } from '../labs/lab.entity';
 import { refuse } from '../platform/refusal';
 import { Attachment, Submission, Work } from '../submissions/submission.entity';
@@ -19,7 +21,8 @@ export interface Rights {
   submission: 'see' | 'teach';
   /** A lab itself, whichever courses have it. */
   libraryLab: 'own';
-  document: 'read' | 'edit' | 'show';
+  /** `look` at it as it is, `comment` on it, `read` also what it was, `edit` it, `show` it to everybody. */
+  document: 'look' | 'comment' | 'read' | 'edit' | 'show';
   attachment: 'read';
   session: 'end';
   /** Something that waits in the queue. */
@@ -33,8 +36,11 @@ export interface Granted {
   lab: Assignment;
   submission: { submission: Submission; assignment: Assignment };
   libraryLab: Lab;
-  /** The lab that a document belongs to; null where it is one of the person's own work. */
-  document: { id: string; lab: Lab | null; mayEdit: boolean };
+  /**
+   * The lab that a document belongs to; null where it is one of a student's work. `speaksAs` is the name of whoever may
+   * comment on the work of another, and no more.
+   */
+  document: { id: string; lab: Lab | null; mayEdit: boolean; speaksAs: string | null };
   attachment: Attachment;
   session: string;
   job: string;
@@ -145,17 +151,42 @@ export class AccessService {
   private async document(me: Me, right: Rights['document'], id: string): Promise<Granted['document']> {
     const work = await this.db.manager.findOneBy(Work, [{ documentId: id }, { planId: id }]);
     if (work) {
-      if (work.studentId !== me.id) throw refuse.missing('document');
+      if (work.studentId !== me.id) return this.lookedInto(me, right, id, work);
       // Who is off the roster keeps it, and sees it again when back.
       await this.lab(me, 'do', work.assignmentId);
       if (right === 'show') throw refuse.forbidden('What students draw is not shown to everybody: it is judged.');
-      return { id, lab: null, mayEdit: true };
+      return { id, lab: null, mayEdit: true, speaksAs: null };
     }
     const lab = await labOfDocument(this.db.manager, id);
     const isEditor = lab !== null && (await this.mayEdit(me, lab));
     if (!lab || !(isEditor || (await this.seesAsStaff(me, lab)))) throw refuse.missing('document');
-    if (right !== 'read' && !isEditor) await this.mustEdit(me, lab);
-    return { id, lab, mayEdit: isEditor };
+    if (right !== 'read' && right !== 'look' && !isEditor) await this.mustEdit(me, lab);
+    return { id, lab, mayEdit: isEditor, speaksAs: null };
+  }
+
+  /** What a student draws, before it is handed in: to be looked at and spoken in by the course's staff, where its lab says so. */
+  private async lookedInto(me: Me, right: Rights['document'], id: string, work: Work): Promise<Granted['document']> {
+    const assignment = await this.db.manager.findOneByOrFail(Assignment, { id: work.assignmentId });
+    const { courseId } = assignment;
+    const role = await this.roleIn(me, courseId);
+    if (!role || !STAFF.includes(role) || !(await this.maySeeDrawings(assignment.lab)))
+      throw refuse.missing('document');
+    if (right !== 'look' && right !== 'comment')
+      throw refuse.forbidden('This is the student’s own: you may look at it and comment on it. Nothing was changed.');
+    return { id, lab: null, mayEdit: false, speaksAs: await this.nameIn(me, courseId) };
+  }
+
+  /** Whether staff may look at what students draw for a lab before it is handed in. */
+  async maySeeDrawings({ policyId }: Lab): Promise<boolean> {
+    const found = await this.db.manager.findOneBy(StoredDocument, { id: policyId });
+    const policy: Policy | undefined = found?.content;
+    return policy?.lookIn === true;
+  }
+
+  /** How a course writes the name of a person. */
+  async nameIn(me: Me, courseId: string): Promise<string> {
+    const found = await this.db.manager.findOneBy(Membership, { courseId, accountId: me.id });
+    return found?.name ?? me.name;
   }
 
   /** Whether one of the person's courses got the lab, and they are on its staff. */

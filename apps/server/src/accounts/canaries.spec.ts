@@ -113,7 +113,9 @@ test('nothing of reference, spec, plan or others’ work is in any answer, strea
   expect(answers).toBeGreaterThan(100);
   const line = demo.running.app
     .get(DocumentsController)
-    .live(demo.zofia.me, { id: mine.documentId, lab: null, mayEdit: true }, () => Promise.resolve(true));
+    .live(demo.zofia.me, { id: mine.documentId, lab: null, mayEdit: true, speaksAs: null }, () =>
+      Promise.resolve(true),
+    );
   const first = firstValueFrom(line);
   expect(JSON.stringify(await first)).not.toMatch(/KANARI/);
   // Of what was judged a student gets the points and nothing else, unless the lab says so.

@@ -80,7 +80,8 @@ describe('how much the bench tells', () => {
         fields.delete(known);
       for (const known of ['files', 'answers', 'attachments', 'submissions']) fields.delete(known);
       // Rules of the equipment and of the kit, that the bench works by; and what of results will be seen.
-      for (const rule of ['autoPairing', 'vlanDatabase', 'autoCabling', 'kit', 'modules', 'shown']) fields.delete(rule);
+      for (const rule of ['autoPairing', 'vlanDatabase', 'autoCabling', 'kit', 'modules', 'shown', 'lookIn'])
+        fields.delete(rule);
       expect([...fields]).toEqual([]);
       const document = (await demo.zofia.get(`documents/${lab.documentId}`).expect(200)).body as object;
       expect(Object.keys(document).sort()).toEqual(['document', 'id', 'revision']);
@@ -190,7 +191,9 @@ describe('every route of the API', () => {
   ];
 
   test('asks what somebody is in the course, and whose the lab is', async () => {
-    const { courseId } = await demo.labOf('Valley Station LAN');
+    const { id, revision, policy, courseId } = await demo.labOf('Valley Station LAN');
+    // Where its rules let nobody look in, the lab says so to its staff as well.
+    await demo.maren.send('patch', `labs/${id}`, { base: revision, policy: { ...policy, lookIn: true } }).expect(200);
     const accounts = demo.running.app.get(DataSource).getRepository(Account);
     const made = ['co.teacher', 'helper', 'asked', 'stranger'].map((login) => ({
       id: randomUUID(),

@@ -22,7 +22,7 @@ import { raised } from '../documents/formats';
 import { LabsService } from '../labs/labs.service';
 import { LabVersionsService } from '../labs/versions.service';
 import { refuse } from '../platform/refusal';
-import { Submission } from '../submissions/submission.entity';
+import { Submission, Work } from '../submissions/submission.entity';
 import { WorksService } from '../submissions/works.service';
 import { isStale, isUnconfirmed } from './inputs';
 import { newestAttempts } from './newest-attempts';
@@ -49,6 +49,11 @@ export class ResultsService {
       [...newest.values()].map((submission) => submission.id),
     );
     const { policy } = await this.labs.parts(assignment.lab);
+    const works = await this.db.manager.find(Work, {
+      where: { assignmentId: assignment.id },
+      select: { studentId: true },
+    });
+    const begun = new Set(works.map(({ studentId }) => studentId));
     return (await this.members.students(assignment.courseId)).map(({ id, name, group, isInvited }): ClassRow => {
       const submission = newest.get(id);
       const check = submission && checks.get(submission.id);
@@ -57,6 +62,7 @@ export class ResultsService {
         name,
         group,
         isInvited,
+        hasBegun: begun.has(id),
         attempts: submission?.attempt ?? 0,
         submissionId: submission?.id ?? null,
         handedInAt: submission?.handedInAt.toISOString() ?? null,

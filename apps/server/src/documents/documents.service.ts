@@ -16,6 +16,7 @@ import { DocumentBarrier, DocumentChange, StoredDocument } from './document.enti
 import { FORMATS } from './formats';
 
 type Done = Applied<Document, object>;
+type Judge = (before: Document, after: Document) => void;
 
 /** Documents and their saves. Who may see or change one is decided by whoever owns it (labs, submissions). */
 @Injectable()
@@ -70,12 +71,19 @@ export class DocumentsService {
     id: string,
     request: SaveRequest,
     author: Me,
-    /** What else belongs to the save; it comes first, so that whoever locks several rows does so in one order. */
-    first: (manager: EntityManager) => Promise<void> = () => Promise.resolve(),
+    {
+      first = () => Promise.resolve(),
+      judge,
+    }: {
+      /** What else belongs to the save; it comes first, so that whoever locks several rows does so in one order. */
+      first?: (manager: EntityManager) => Promise<void>;
+      /** Refuses what this author may not make of the document. */
+      judge?: Judge;
+    } = {},
   ): Promise<Saved<Document>> {
     return this.db.transaction(async (manager) => {
       await first(manager);
-      return this.saveWithin(manager, id, request, author);
+      return this.saveWithin(manager, id, request, author, judge);
     });
   }
 
@@ -93,6 +101,7 @@ export class DocumentsService {
     id: string,
     { save, base, commands }: SaveRequest,
     author: Me,
+    judge?: Judge,
   ): Promise<Saved<Document>> {
     const current = await manager.findOne(StoredDocument, { where: { id }, lock: { mode: 'pessimistic_write' } });
     if (!current) throw refuse.missing('document');
@@ -118,6 +127,7 @@ export class DocumentsService {
     });
     const done = await this.replay(kind, current, since, commands, manager);
     checkResult(kind, done.document);
+    judge?.(current.content, done.document);
     const revision = current.revision + 1;
     await manager.update(StoredDocument, { id }, { revision, content: done.document });
     await manager.insert(DocumentChange, {

@@ -219,7 +219,7 @@ test('who has a document open hears of every save, and nobody else does', async 
   const { revision } = await demo.drawing(demo.zofia, id);
   const live = demo.running.app
     .get(DocumentsController)
-    .live(demo.zofia.me, { id, lab: null, mayEdit: true }, () => Promise.resolve(true));
+    .live(demo.zofia.me, { id, lab: null, mayEdit: true, speaksAs: null }, () => Promise.resolve(true));
   const heard: unknown[] = [];
   const listening = new Promise<void>((resolve) => {
     const stop = live.subscribe(({ type, data }) => {
@@ -242,7 +242,9 @@ test('one person has so many live lines and no more; a line that is closed makes
   const { documentId: id } = await demo.myLab(demo.zofia, 'Three Stations');
   const controller = demo.running.app.get(DocumentsController);
   const open = () =>
-    controller.live(demo.zofia.me, { id, lab: null, mayEdit: true }, () => Promise.resolve(true)).subscribe();
+    controller
+      .live(demo.zofia.me, { id, lab: null, mayEdit: true, speaksAs: null }, () => Promise.resolve(true))
+      .subscribe();
   const lines = [];
   for (let at = 0; at < MOST_LINES; at++) lines.push(open());
   expect(open).toThrow(/close some of them/);

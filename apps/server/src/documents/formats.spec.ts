@@ -99,7 +99,7 @@ const KNOWN: Readonly<Record<string, string>> = {
   'plan 2': '8c24ee18be9c0ee8',
   'policy 2': '56d157673b69515c',
   'policy 3': '44d9c8cae7805075',
-  'policy 4': '44d9c8cae7805075',
+  'policy 4': '4025430897ac971f',
   'spec 2': '0a3c8c34c8d5d998',
   'spec 3': '0a3c8c34c8d5d998',
   'spec 4': 'f5c529f48b1080bf',

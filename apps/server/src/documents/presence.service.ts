@@ -56,10 +56,15 @@ export class PresenceService {
     await this.signals.tell(this.db.manager, 'present', { place });
   }
 
+  /** At the work of a student everybody is called as in their course. */
   private others(me: Me, place: string): Promise<Present[]> {
     return this.db.query<Present[]>(
-      `SELECT DISTINCT account.id, account.name FROM document_open JOIN account ON account.id = account_id
-        WHERE place = $1 AND account.id <> $2 AND seen_at > now() - make_interval(secs => $3) ORDER BY account.name`,
+      `SELECT DISTINCT account.id, coalesce(membership.name, account.name) AS name
+         FROM document_open JOIN account ON account.id = account_id
+         LEFT JOIN work ON work.document_id = $1 OR work.plan_id = $1
+         LEFT JOIN assignment ON assignment.id = work.assignment_id
+         LEFT JOIN membership ON membership.course_id = assignment.course_id AND membership.account_id = account.id
+        WHERE place = $1 AND account.id <> $2 AND seen_at > now() - make_interval(secs => $3) ORDER BY name`,
       [place, me.id, GONE_S],
     );
   }

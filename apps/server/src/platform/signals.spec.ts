@@ -24,7 +24,9 @@ async function ownDrawing(): Promise<{ id: string; save: (title: string) => Prom
 test('what one server saves is told by another', async () => {
   const other = await demo.running.again();
   const { id, save } = await ownDrawing();
-  const line = other.app.get(DocumentsController).live(demo.zofia.me, { id, lab: null, mayEdit: true }, always);
+  const line = other.app
+    .get(DocumentsController)
+    .live(demo.zofia.me, { id, lab: null, mayEdit: true, speaksAs: null }, always);
   const told = firstValueFrom(line.pipe(skip(1), take(2), toArray()));
   const revisions = [await save('first'), await save('second')];
   expect((await told).map(({ data }) => Number(data))).toEqual(revisions);
@@ -33,7 +35,9 @@ test('what one server saves is told by another', async () => {
 
 test('a line to the database that breaks comes back, and what was missed is told', async () => {
   const { id, save } = await ownDrawing();
-  const line = demo.running.app.get(DocumentsController).live(demo.zofia.me, { id, lab: null, mayEdit: true }, always);
+  const line = demo.running.app
+    .get(DocumentsController)
+    .live(demo.zofia.me, { id, lab: null, mayEdit: true, speaksAs: null }, always);
   const db = demo.running.app.get(DataSource);
   const cut = (): Promise<unknown> =>
     db.query(

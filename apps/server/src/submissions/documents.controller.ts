@@ -25,7 +25,10 @@ import {
   type VersionView,
 } from '@sobrin/contracts';
 import { type Response } from 'express';
-import { EMPTY, type Observable, ignoreElements } from 'rxjs';
+import { type EntityManager } from 'typeorm';
+import { type Observable, ignoreElements } from 'rxjs';
+import { beyondSpeaking } from '@sobrin/core/editing';
+import { type Topology } from '@sobrin/core/topology';
 import { Needs, StillMay, TheObject } from '../access/access.guard';
 import { type Granted } from '../access/access.service';
 import { CurrentUser, Public } from '../accounts/session.guard';
@@ -44,6 +47,16 @@ import { Attachment } from './submission.entity';
 import { WorksService } from './works.service';
 import { Answers } from '../platform/route';
 
+/** What a change may be of whoever may comment on the work of another. */
+const mayOnlySpeak =
+  (by: string) =>
+  (before: AnyDocument, after: AnyDocument): void => {
+    const isDrawing = (document: AnyDocument): document is Topology => 'links' in document;
+    const beyond =
+      isDrawing(before) && isDrawing(after) ? beyondSpeaking(before, after, by) : 'the plan is its student’s to change';
+    if (beyond !== null) throw refuse.forbidden(`Nothing was stored: ${beyond}.`);
+  };
+
 const isPicture = (format: string): format is PictureWish['format'] => Object.hasOwn(PICTURE_TYPES, format);
 /** Reading and saving documents: a lab's by its instructor, a work's by its student. */
 @Controller()
@@ -59,21 +72,24 @@ export class DocumentsController {
     private readonly works: WorksService,
   ) {}
 
-  @Needs('read', 'document')
+  @Needs('look', 'document')
   @Answers('GET documents/:id')
   async read(@TheObject() { id }: Granted['document']): Promise<DocumentView<AnyDocument>> {
     return this.documents.read(id);
   }
 
-  @Needs('edit', 'document')
+  @Needs('comment', 'document')
   @Answers('POST documents/:id/changes')
   @HttpCode(200)
   async save(
     @CurrentUser() me: Me,
-    @TheObject() { id, lab }: Granted['document'],
+    @TheObject() { id, lab, speaksAs }: Granted['document'],
     @Body() request: SaveRequest,
   ): Promise<Saved<AnyDocument>> {
-    return this.documents.save(id, request, me, lab ? (manager) => this.labs.countChange(lab, manager) : undefined);
+    return this.documents.save(id, request, me, {
+      ...(lab && { first: (manager: EntityManager) => this.labs.countChange(lab, manager) }),
+      ...(speaksAs !== null && { judge: mayOnlySpeak(speaksAs) }),
+    });
   }
 
   @Needs('edit', 'document')
@@ -88,16 +104,15 @@ export class DocumentsController {
   }
 
   /** Tells of every save as long as the connection lasts, first the revision as it is; and who else has it open. */
-  @Needs('read', 'document')
+  @Needs('look', 'document')
   @Sse('documents/:id/live')
   live(
     @CurrentUser() me: Me,
-    @TheObject() { id, lab, mayEdit }: Granted['document'],
+    @TheObject() { id, mayEdit, speaksAs }: Granted['document'],
     @StillMay() stillMay: () => Promise<boolean>,
   ): Observable<MessageEvent> {
-    // A student's work is open to nobody else.
-    const present = lab === null ? EMPTY : presentEvents(this.presence.at(me, id));
-    const told = mayEdit ? present : present.pipe(ignoreElements());
+    const present = presentEvents(this.presence.at(me, id));
+    const told = mayEdit || speaksAs !== null ? present : present.pipe(ignoreElements());
     return liveEvents(me, this.documents, [id], (_id, revision) => String(revision), stillMay, told);
   }
 

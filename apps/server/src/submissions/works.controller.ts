@@ -3,6 +3,7 @@ import {
   AttachRequest,
   type FileView,
   HandInRequest,
+  type LookInView,
   type Me,
   SaveAnswersRequest,
   type StudentLabView,
@@ -24,6 +25,16 @@ export class WorksController {
   @Answers('GET my/labs/:id')
   async view(@CurrentUser() me: Me, @TheObject() assignment: Assignment): Promise<StudentLabView> {
     return this.works.view(me, assignment, new Date());
+  }
+
+  @Needs('see', 'lab')
+  @Answers('GET labs/:id/drawings/:student')
+  async lookIn(
+    @CurrentUser() me: Me,
+    @TheObject() assignment: Assignment,
+    @Param('student', ParseUUIDPipe) student: string,
+  ): Promise<LookInView> {
+    return this.works.lookIn(me, assignment, student);
   }
 
   @Needs('do', 'lab')

@@ -1,6 +1,6 @@
 import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
-import { type FileView, type Me, type StudentLabView, type Uploaded } from '@sobrin/contracts';
+import { type FileView, type LookInView, type Me, type StudentLabView, type Uploaded } from '@sobrin/contracts';
 import { plural } from '@sobrin/core';
 import { type Plan, emptyPlan } from '@sobrin/core/plan';
 import { latePenalty, shownBy, shownNow } from '@sobrin/core/spec';
@@ -17,6 +17,7 @@ import { FORMATS } from '../documents/formats';
 import { VersionsService } from '../documents/versions.service';
 import { LabFilesService } from '../labs/lab-files.service';
 import { LabsService } from '../labs/labs.service';
+import { AccessService } from '../access/access.service';
 import { LabVersionsService } from '../labs/versions.service';
 import { bytesOf } from '../platform/base64';
 import { jsonb } from '../platform/jsonb';
@@ -44,6 +45,7 @@ export class WorksService {
     private readonly revisions: VersionsService,
     private readonly courses: CoursesService,
     private readonly members: MembersService,
+    private readonly access: AccessService,
   ) {}
 
   /** The student's work for a lab, begun on first sight with the lab's starter or an empty sheet. */
@@ -71,6 +73,21 @@ export class WorksService {
       if (!(done.raw as unknown[]).length) await manager.delete(StoredDocument, { id: In([documentId, planId]) });
     });
     return this.db.manager.findOneByOrFail(Work, { assignmentId: assignment.id, studentId: me.id });
+  }
+
+  /** Where what a student draws can be looked at before it is handed in; refused where the lab does not allow it. */
+  async lookIn(me: Me, assignment: Assignment, studentId: string): Promise<LookInView> {
+    const names = await this.members.namesIn(assignment.courseId, [studentId, me.id]);
+    if (!(await this.members.students(assignment.courseId)).some(({ id }) => id === studentId))
+      throw refuse.missing('student');
+    if (!(await this.access.maySeeDrawings(assignment.lab)))
+      throw refuse.forbidden(
+        'In this lab drawings are seen when they are handed in. The brief says so under its rules.',
+      );
+    const work = await this.db.manager.findOneBy(Work, { assignmentId: assignment.id, studentId });
+    const student = names.get(studentId)!;
+    if (!work) throw refuse.state(`${student} has not begun yet: there is no drawing to look at.`);
+    return { student, documentId: work.documentId, planId: work.planId, speaksAs: names.get(me.id)! };
   }
 
   /** The clock is passed in, so that what is shown after the due date can be tested. */
@@ -107,6 +124,7 @@ export class WorksService {
       ...(policy.autoCabling !== undefined && { autoCabling: policy.autoCabling }),
       attempts: { used: submissions.length, allowed: policy.attempts ?? null },
       shown: shownBy(policy),
+      lookIn: policy.lookIn ?? false,
       documentId: work.documentId,
       planId: work.planId,
       files: await this.files.list(assignment.labId),

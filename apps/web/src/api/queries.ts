@@ -30,6 +30,11 @@ export const useMyLab = (id: string) =>
   useQuery({ queryKey: ['my-lab', id], queryFn: () => api('GET my/labs/:id', { id }) });
 export const useClassRows = (lab: string) =>
   useQuery({ queryKey: ['class', lab], queryFn: () => api('GET labs/:id/submissions', { id: lab }) });
+export const useLookIn = (lab: string, student: string) =>
+  useQuery({
+    queryKey: ['look-in', lab, student],
+    queryFn: () => api('GET labs/:id/drawings/:student', { id: lab, student }),
+  });
 export const useSubmission = (id: string) =>
   useQuery({ queryKey: ['submission', id], queryFn: () => api('GET submissions/:id', { id }) });
 export const useResults = (lab: string) =>

@@ -109,6 +109,17 @@ export function RulesPanel({
             onChange={(bench) => set({ bench })}
           />
         </Row>
+        <Row label="Looking in">
+          <Choice
+            label="When instructors see drawings"
+            value={policy.lookIn ? 'before' : 'after'}
+            options={[
+              { value: 'after', text: 'when they are handed in' },
+              { value: 'before', text: 'also before, and may comment' },
+            ]}
+            onChange={(value) => set({ lookIn: value === 'before' ? true : undefined })}
+          />
+        </Row>
         <Row label="Cabling">
           <Choice
             label="Automatic cabling"

@@ -18,12 +18,14 @@ const lab = {
   version: { number: 1, madeAt: '2026-11-28T08:00:00Z', by: 'Maren Osterkamp', judges: true },
   versions: 1,
   isChanged: false,
+  policy: {},
 } as LabView;
 const row = (name: string, more: Partial<ClassRow> = {}): ClassRow => ({
   studentId: name,
   name,
   group: '',
   isInvited: false,
+  hasBegun: false,
   attempts: 0,
   submissionId: null,
   handedInAt: null,
@@ -58,6 +60,17 @@ test('everybody’s state in words', async () => {
   expect(await line('Dilnoza')).toMatch(/checked, 3 not certain$/);
   expect(await line('Eero')).toBe('Eero–not yet');
   expect(screen.getByText('4 of 5 handed in, 2 to check')).toBeInTheDocument();
+});
+
+test('where the lab lets staff look in, the drawing of whoever has begun is a click away', async () => {
+  const begun = rows.map((one) => ({ ...one, hasBegun: one.name === 'Eero' }));
+  serve({ 'GET labs/lab/submissions': { body: begun }, ...idle });
+  show(<ClassPage />, { lab: { ...lab, policy: { lookIn: true } } });
+  expect(await screen.findByRole('link', { name: 'The drawing of Eero as it is now' })).toHaveAttribute(
+    'href',
+    '/labs/lab/class/drawings/Eero',
+  );
+  expect(screen.getAllByRole('link', { name: /as it is now/ })).toHaveLength(1);
 });
 
 test('checking is asked for once and done on the server; how far it is is shown until it is done', async () => {

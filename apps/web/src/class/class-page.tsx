@@ -11,7 +11,7 @@ import {
   Tooltip,
   Typography,
 } from '@mui/material';
-import { IconKey, IconPlayerPlay, IconStack2, IconUserPlus, IconX } from '@tabler/icons-react';
+import { IconEye, IconKey, IconPlayerPlay, IconStack2, IconUserPlus, IconX } from '@tabler/icons-react';
 import { type ClassRow, type LabView } from '@sobrin/contracts';
 import { useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
@@ -198,7 +198,20 @@ function StudentRow({
           : markWords({ points: row.points, of: row.of, penalty: row.penalty })}
       </TableCell>
       <TableCell>{stateWords(row)}</TableCell>
-      <TableCell align="right" sx={{ width: 76, whiteSpace: 'nowrap' }}>
+      <TableCell align="right" sx={{ width: lab.policy.lookIn ? 104 : 76, whiteSpace: 'nowrap' }}>
+        {lab.policy.lookIn && row.hasBegun && (
+          <Tooltip title="The drawing as it is now">
+            <IconButton
+              size="small"
+              component={RouterLink}
+              to={`/labs/${lab.id}/class/drawings/${row.studentId}`}
+              aria-label={`The drawing of ${row.name} as it is now`}
+              onClick={(event) => event.stopPropagation()}
+            >
+              <IconEye size={15} />
+            </IconButton>
+          </Tooltip>
+        )}
         {lab.teaches && (
           <>
             <Tooltip title="A new password">

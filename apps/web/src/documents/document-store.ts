@@ -90,6 +90,8 @@ export interface DocumentPorts<D extends Document, C> {
   later: (run: () => void, ms: number) => void;
   /** Why it cannot be changed here, as a sentence; null or absent where it can. */
   readOnly?: string | null;
+  /** What may be changed all the same. */
+  spared?: (command: C) => boolean;
   /** What others save; absent where nobody else can. */
   others?: {
     read: () => Promise<{ document: D; revision: number }>;
@@ -183,7 +185,7 @@ export function createDocumentStore<D extends Document, C, S>(
 
     /** Applies commands; returns the inverse, or null with the reason shown. */
     const apply = (title: string, commands: readonly C[]): C | null => {
-      if (ports.readOnly) {
+      if (ports.readOnly && !(ports.spared && commands.every(ports.spared))) {
         set({ refusal: `Nothing was changed. ${ports.readOnly}` });
         return null;
       }

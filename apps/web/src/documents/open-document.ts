@@ -23,7 +23,7 @@ import {
   keepPending,
   orphansOf,
 } from './pending';
-import { useReadOnly } from './read-only';
+import { useReadOnly, useSpeaksAs } from './read-only';
 import { type Unsent, watchUnsent } from './unsent';
 import { type Document, type Own, MOST_AT_ONCE, isConflict } from './saver';
 
@@ -58,10 +58,12 @@ async function openDocument<D extends Document, C extends object, S>(
   kind: DocumentKind<D, C, S>,
   listen: Listen,
   readOnly: string | null,
+  /** Whether one may comment on what can be read only. */
+  mayComment: boolean,
 ): Promise<Opened<D, C, S>> {
   holdTabLock();
   // Whoever is named to change it meanwhile opens it anew.
-  const key = `${documentId} ${readOnly === null ? 'to be changed' : 'to be read'}`;
+  const key = `${documentId} ${readOnly === null ? 'to be changed' : mayComment ? 'to be spoken in' : 'to be read'}`;
   const mine = open.get(key) as unknown as DocumentStore<D, C, S> | undefined;
   if (mine) {
     await mine.getState().catchUp();
@@ -81,6 +83,7 @@ async function openDocument<D extends Document, C extends object, S>(
       setAside: ({ commands, ...own }) => setAside(documentId, { ...own, commands: [...commands] }),
     },
     readOnly,
+    ...(mayComment && { spared: (command) => 'kind' in command && command.kind === 'setComment' }),
   });
   if (left.clash) {
     const { conflict, orphan } = left.clash;
@@ -189,9 +192,10 @@ export function useOpenDocument<D extends Document, C extends object, S>(
   listen: Listen = listenToDocument,
 ) {
   const readOnly = useReadOnly();
+  const mayComment = useSpeaksAs() !== null;
   return useQuery({
-    queryKey: ['open', documentId, readOnly],
-    queryFn: () => openDocument(documentId, kind, listen, readOnly),
+    queryKey: ['open', documentId, readOnly, mayComment],
+    queryFn: () => openDocument(documentId, kind, listen, readOnly, mayComment),
     staleTime: Infinity,
     gcTime: 0,
     refetchOnReconnect: false,

@@ -4,3 +4,8 @@ import { createContext, useContext } from 'react';
 const ReadOnly = createContext<string | null>(null);
 export const ReadOnlyProvider = ReadOnly.Provider;
 export const useReadOnly = (): string | null => useContext(ReadOnly);
+
+/** The name in which one may comment on a drawing that can be read only; null where one may not, or may change it anyhow. */
+const SpeaksAs = createContext<string | null>(null);
+export const SpeaksAsProvider = SpeaksAs.Provider;
+export const useSpeaksAs = (): string | null => useContext(SpeaksAs);

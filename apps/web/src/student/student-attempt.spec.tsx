@@ -27,6 +27,7 @@ const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
   bench: 'coach',
   attempts: { used: 1, allowed: null },
   shown: { what: 'findings', strength: 'what', when: 'at-once' },
+  lookIn: false,
   documentId: 'd',
   planId: 'p',
   files: [],

@@ -20,6 +20,7 @@ const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
   title: 'Valley Station LAN',
   dueAt: '2026-12-08T18:00:00Z',
   bench: 'coach',
+  lookIn: false,
   documentId: DOC,
   planId: 'plan',
   files: [],

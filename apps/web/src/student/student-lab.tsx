@@ -156,6 +156,12 @@ function Work({ lab }: { lab: StudentLabView }) {
           Upload a file
         </Button>
       </Stack>
+      {lab.lookIn && (
+        <Typography variant="body2" color="text.secondary" sx={{ px: 2, pb: 1.5 }}>
+          Your instructors may look at your drawing before you hand it in, and comment on it. On the bench you see when
+          one has it open.
+        </Typography>
+      )}
       {upload.data && (
         <Typography role="status" sx={{ px: 2, pb: 1.5, color: 'var(--spruce)' }}>
           {upload.data}

@@ -58,6 +58,9 @@ export const Policy = Closed({
   /** The models that the lab allows, with how many of each; all of them where it is absent. */
   kit: Maybe(MapOf(Closed({ most: Maybe(Count) }))),
   modules: Maybe(OneOf('any-time', 'power-off')),
+  lookIn: Maybe(
+    Type.Boolean({ description: 'whether staff may look at drawings before they are handed in, and comment on them' }),
+  ),
   latePenalty: Maybe(
     Closed({
       percentPerDay: Type.Number({ minimum: 0, maximum: 100 }),

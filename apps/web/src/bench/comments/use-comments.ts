@@ -1,6 +1,7 @@
 import { answerComment, beginComment, resolveComment } from '@sobrin/core/editing';
 import { newShortId } from '../../api/new-id';
 import { useMe } from '../../api/queries';
+import { useSpeaksAs } from '../../documents/read-only';
 import { type Talk } from './open-talk';
 import { useBench, useBenchStore } from '../use-bench';
 
@@ -8,7 +9,8 @@ import { useBench, useBenchStore } from '../use-bench';
 export function useComments(onTalk: (talk: Talk) => void) {
   const store = useBenchStore();
   const run = useBench((state) => state.do);
-  const by = useMe().data?.name ?? 'Somebody';
+  const name = useMe().data?.name ?? 'Somebody';
+  const by = useSpeaksAs() ?? name;
   const now = () => ({ by, at: new Date().toISOString() });
   return {
     onSay: (talk: Exclude<Talk, 'all'>, text: string): void => {
