@@ -84,7 +84,7 @@ export function Bench({
   const opens = benchOpeners({ store, parts, modes, pictures, arranging, asking, showsEngine, owned });
   const actions = useBenchActions({ view, automatic, plan, kit: kit ?? null, opens });
   const menu = benchMenu(topology, selection, actions, opens);
-  const pulse = useProblems({ problems, equipment, plan, choose: actions.choose });
+  const pulse = useProblems({ problems, ask, equipment, plan, choose: actions.choose });
   useShortcuts({ menu, actions, modes, arranging, nextProblem: pulse.next, endLens: asking.endReach });
   useClipboard({
     topology,
@@ -168,7 +168,8 @@ export function Bench({
       </Box>
       {help === 'coach' && (
         <Pulse
-          problems={problems}
+          problems={pulse.told.map(({ problem }) => problem)}
+          following={pulse.told.map(({ following }) => following)}
           fine="every link that is drawn comes up, every address can be read"
           onJump={pulse.jump}
           onNext={pulse.next}

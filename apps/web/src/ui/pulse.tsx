@@ -6,6 +6,7 @@ import { type ReactNode, useState } from 'react';
 /** The one-line live count of problems at the bottom edge; a click lists them, each jumps to its place. */
 export function Pulse<P extends { text: string }>({
   problems,
+  following,
   fine,
   aside,
   onJump,
@@ -14,6 +15,8 @@ export function Pulse<P extends { text: string }>({
   onRepair,
 }: {
   problems: readonly P[];
+  /** What only follows from each of them, in the same order; absent where nothing does. */
+  following?: readonly (readonly P[])[];
   /** What is told where there are none. */
   fine: string;
   aside?: ReactNode;
@@ -23,6 +26,7 @@ export function Pulse<P extends { text: string }>({
   repairOf?: (problem: P) => string | null;
   onRepair?: (problem: P) => void;
 }) {
+  const more = following?.reduce((sum, list) => sum + list.length, 0) ?? 0;
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   return (
     <Box
@@ -58,6 +62,7 @@ export function Pulse<P extends { text: string }>({
             sx={{ minHeight: 24, py: 0, px: 0.5, color: 'var(--ink)', fontSize: 12 }}
           >
             {plural(problems.length, 'problem')}
+            {more > 0 && `, ${more} that follow`}
           </Button>
           <Box
             component="span"
@@ -111,6 +116,34 @@ export function Pulse<P extends { text: string }>({
                   }}
                 />
               </Box>
+              {following?.[at] && following[at].length > 0 && (
+                <Box component="ul" aria-label="What follows from it" sx={{ m: 0, pl: 2.5, listStyle: 'none' }}>
+                  {following[at].map((problem, nth) => (
+                    <li key={nth}>
+                      <Button
+                        size="small"
+                        onClick={() => {
+                          setAnchor(null);
+                          onJump(problem);
+                        }}
+                        sx={{
+                          justifyContent: 'start',
+                          textAlign: 'left',
+                          color: 'var(--ink2)',
+                          fontWeight: 400,
+                          whiteSpace: 'normal',
+                          py: 0.25,
+                          width: '100%',
+                          borderLeft: '2px solid var(--line2)',
+                          borderRadius: 0,
+                        }}
+                      >
+                        {problem.text}
+                      </Button>
+                    </li>
+                  ))}
+                </Box>
+              )}
             </li>
           ))}
         </Box>

@@ -17,6 +17,7 @@ import {
   signIn,
   tablesOf,
 } from '@sobrin/core/engine';
+import { causesOf } from '@sobrin/core/editing';
 import { writePairs } from '@sobrin/core/formats';
 import { type Facts, factsOf } from './facts';
 import { type ReachAnswer, reachAnswer } from './reach-answer';
@@ -25,6 +26,8 @@ import { type TraceAnswer, type TraceRequest, traceAnswer } from './trace-answer
 /** What can be asked of the engine, and what it answers: plain data that crosses to and from a worker. */
 export interface EngineRequests {
   facts: { asked: null; answer: Facts };
+  /** Which problems only follow from another one, by their texts. */
+  causes: { asked: null; answer: Causes };
   trace: { asked: TraceRequest; answer: TraceAnswer };
   /** Who a device of the drawing reaches. */
   reach: { asked: string; answer: ReachAnswer };
@@ -41,6 +44,8 @@ export interface EngineRequests {
   /** What is cut off while one thing is off. */
   failure: { asked: Switchable; answer: Failure };
 }
+/** The text of the problem that another one follows from, by its text. */
+export type Causes = Readonly<Record<string, string>>;
 export type RequestKind = keyof EngineRequests;
 export type Ask = <K extends RequestKind>(
   kind: K,
@@ -51,6 +56,7 @@ export const ANSWERS: {
   readonly [K in RequestKind]: (model: NetworkModel, asked: EngineRequests[K]['asked']) => EngineRequests[K]['answer'];
 } = {
   facts: factsOf,
+  causes: (model) => causesOf(model),
   trace: traceAnswer,
   reach: reachAnswer,
   tables: (model, device) => {

@@ -6,6 +6,7 @@ export * from './addressing';
 export * from './align';
 export * from './arrange';
 export * from './cabling';
+export * from './causes';
 export * from './change';
 export * from './comments';
 export * from './copy';

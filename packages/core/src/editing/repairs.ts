@@ -1,4 +1,4 @@
-import { parseInterfaceAddress, subnetOf } from '../address';
+import { formatAddress, parseInterfaceAddress, subnetOf } from '../address';
 import { firstAddressText } from '../drawing';
 import { type EngineOptions, type Reason, MEDIUM_NAMES, fittingMedium, splitInstanceId } from '../engine';
 import {
@@ -259,20 +259,44 @@ function otherAddress(
   plan: PlanOfLab | undefined,
 ): Repair | null {
   const interfaceConfig = topology.devices[id]!.interfaces?.[key];
-  const texts = interfaceConfig?.v4?.addresses ?? [];
-  const at = texts.findIndex((text) => twice === parseInterfaceAddress(text).ok);
-  if (!interfaceConfig || at < 0) return null;
-  const old = parseInterfaceAddress(texts[at]!);
-  const bare = texts[at]!.replace(/\s+/g, '');
-  const next = old.ok
-    ? new NextAddresses(topology, plan).take(subnetOf(old.value), old.value.address.value)
-    : parseInterfaceAddress(bare).ok
-      ? bare
-      : null;
-  if (next === null) return null;
-  const addresses = texts.map((text, index) => (index === at ? next : text));
-  return {
-    text: old.ok ? `Give ${topology.devices[id]!.name} ${next}` : `Write ${next}`,
-    commands: [changeInterface(topology, id, key, interfaceConfig, { v4: { ...interfaceConfig.v4, addresses } })],
-  };
+  const taken = twice ? addressesBeside(topology, id, key) : null;
+  for (const family of ['v4', 'v6'] as const) {
+    const texts = interfaceConfig?.[family]?.addresses ?? [];
+    const at = texts.findIndex((text) => {
+      const read = parseInterfaceAddress(text);
+      return taken ? read.ok && taken.has(formatAddress(read.value.address)) : !read.ok;
+    });
+    if (!interfaceConfig || at < 0) continue;
+    const old = parseInterfaceAddress(texts[at]!);
+    const bare = texts[at]!.replace(/\s+/g, '');
+    const next = old.ok
+      ? new NextAddresses(topology, plan).take(subnetOf(old.value), old.value.address.value)
+      : parseInterfaceAddress(bare).ok
+        ? bare
+        : null;
+    if (next === null) continue;
+    const addresses = texts.map((text, index) => (index === at ? next : text));
+    return {
+      text: old.ok ? `Give ${topology.devices[id]!.name} ${next}` : `Write ${next}`,
+      commands: [
+        changeInterface(topology, id, key, interfaceConfig, { [family]: { ...interfaceConfig[family], addresses } }),
+      ],
+    };
+  }
+  return null;
+}
+
+/** All addresses that are typed at other interfaces than one. */
+function addressesBeside({ devices }: Topology, id: string, key: string): Set<string> {
+  const found = new Set<string>();
+  for (const [device, { interfaces = {}, members = {} }] of Object.entries(devices))
+    for (const layer of [interfaces, ...Object.values(members).map((member) => member.interfaces ?? {})])
+      for (const [name, { v4, v6 }] of Object.entries(layer)) {
+        if (device === id && name === key && layer === interfaces) continue;
+        for (const text of [...(v4?.addresses ?? []), ...(v6?.addresses ?? [])]) {
+          const read = parseInterfaceAddress(text);
+          if (read.ok) found.add(formatAddress(read.value.address));
+        }
+      }
+  return found;
 }

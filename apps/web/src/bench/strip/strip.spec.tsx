@@ -7,6 +7,7 @@ import { type Facts, factsOf } from '../../workers/facts';
 import { createBenchStore } from '../bench-store';
 import { type Found } from '../files/drawing-files';
 import { Pulse } from '../../ui/pulse';
+import { nested } from '../use-problems';
 import { textsInto } from './sheet-range';
 import { type Listed, SheetStrip } from './strip';
 import { sizePage } from '../../tests/render';
@@ -254,6 +255,31 @@ describe('the pulse', () => {
     await userEvent.click(screen.getByRole('button', { name: 'Two.' }));
     await userEvent.click(screen.getByRole('button', { name: /next problem/, hidden: true }));
     expect(jumped).toEqual(['Two.', 'next']);
+  });
+  test('what only follows from a problem stands under it, and is not counted with the others', async () => {
+    const jumped: string[] = [];
+    render(
+      <Pulse
+        problems={[problem('RT-1 is switched off.'), problem('Two.')]}
+        following={[[problem('A route is not used.'), problem('PC-1 waits.')], []]}
+        fine=""
+        onJump={(reason) => jumped.push(reason.text)}
+        onNext={() => {}}
+      />,
+    );
+    await userEvent.click(screen.getByRole('button', { name: '2 problems, 2 that follow' }));
+    const under = within(screen.getByRole('list', { name: 'What follows from it' }));
+    expect(under.getAllByRole('listitem')).toHaveLength(2);
+    await userEvent.click(under.getByRole('button', { name: 'PC-1 waits.' }));
+    expect(jumped).toEqual(['PC-1 waits.']);
+  });
+  test('problems are put under what they follow from in the end; what is gone, or goes in a circle, stands for itself', () => {
+    const all = ['a', 'b', 'c', 'd'].map(problem);
+    const told = (causes: Record<string, string>) =>
+      nested(all, causes).map(({ problem: { text }, following }) => [text, ...following.map((each) => each.text)]);
+    expect(told({})).toEqual([['a'], ['b'], ['c'], ['d']]);
+    expect(told({ b: 'a', c: 'b', d: 'gone' })).toEqual([['a', 'b', 'c'], ['d']]);
+    expect(told({ a: 'b', b: 'a' }).flat().sort()).toEqual(['a', 'b', 'c', 'd']);
   });
   test('offers what mends a problem for certain beside it', async () => {
     const mended: string[] = [];

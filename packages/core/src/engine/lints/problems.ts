@@ -94,10 +94,12 @@ function addressProblems({ instances, layer3 }: NetworkModel): Reason[] {
   for (const [text, list] of entriesById(Object.fromEntries(users)))
     if (list.length > 1) {
       const names = list.map((place) => instances.get(place.device)!.name).join(' and ');
+      // Others go by a router's address: where a host has it as well, the host is the one that moves.
+      const { device, key } = list.findLast((place) => !instances.get(place.device)!.model.forwards) ?? list[1]!;
       problems.push({
         code: 'DUPLICATE_ADDRESS',
         text: `${text} is used by ${names}.`,
-        at: { device: list[1]!.device, port: list[1]!.key },
+        at: { device, port: key },
       });
     }
   return problems;
