@@ -223,6 +223,7 @@ test('who has a document open hears of every save, and nobody else does', async 
   const heard: unknown[] = [];
   const listening = new Promise<void>((resolve) => {
     const stop = live.subscribe(({ type, data }) => {
+      if (type !== 'saved') return;
       heard.push(type, data);
       if (heard.length < 4) return;
       stop.unsubscribe();

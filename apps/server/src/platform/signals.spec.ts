@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
-import { firstValueFrom, skip, take, toArray } from 'rxjs';
+import { type MessageEvent } from '@nestjs/common';
+import { filter, firstValueFrom, skip, take, toArray } from 'rxjs';
 import { DataSource } from 'typeorm';
 import { DocumentsController } from '../submissions/documents.controller';
 import { useDemo } from '../tests/demo';
@@ -21,13 +22,16 @@ async function ownDrawing(): Promise<{ id: string; save: (title: string) => Prom
   };
 }
 
+/** Who is there is told on the same line. */
+const saves = filter(({ type }: MessageEvent) => type === 'saved');
+
 test('what one server saves is told by another', async () => {
   const other = await demo.running.again();
   const { id, save } = await ownDrawing();
   const line = other.app
     .get(DocumentsController)
     .live(demo.zofia.me, { id, lab: null, mayEdit: true, speaksAs: null }, always);
-  const told = firstValueFrom(line.pipe(skip(1), take(2), toArray()));
+  const told = firstValueFrom(line.pipe(saves, skip(1), take(2), toArray()));
   const revisions = [await save('first'), await save('second')];
   expect((await told).map(({ data }) => Number(data))).toEqual(revisions);
   await other.close();

@@ -19,6 +19,19 @@ test('lines are names, or name and sign-in name, also as two columns of a table'
   });
 });
 
+test.each<[string, string, string, string]>([
+  ['Kern, Lukas', 'Kern, Lukas', 'lukas.kern', ''],
+  ['Kern, Lukas; lukas.k', 'Kern, Lukas', 'lukas.k', ''],
+  ['Kern, Lukas, lukas.k, Group B', 'Kern, Lukas', 'lukas.k', 'Group B'],
+  ['Kern, Lukas, Group B', 'Kern, Lukas', 'lukas.kern', 'Group B'],
+  ['"Kern, Lukas", lk7', 'Kern, Lukas', 'lk7', ''],
+  ['Kern, Lukas\tlk7\tGroup B', 'Kern, Lukas', 'lk7', 'Group B'],
+  ['Tobias Ferreira, TOBIAS.F', 'Tobias Ferreira', 'tobias.f', ''],
+  ['Zofia Wrona, , Group A', 'Zofia Wrona', 'zofia.wrona', 'Group A'],
+])('%s is %s, who signs in as %s', (line, name, login, group) =>
+  expect(readRoster(line)).toEqual({ students: [{ name, login, ...(group && { group }) }], problems: [] }),
+);
+
 test('what cannot be taken is told with its line', () => {
   const { students, problems } = readRoster('Zofia Wrona\nzofia wrona\n, x\n张伟');
   expect(students).toHaveLength(1);

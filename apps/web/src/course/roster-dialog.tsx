@@ -74,6 +74,20 @@ export function RosterDialog({
               value={text}
               onChange={(event) => setText(event.target.value)}
             />
+            {students.length > 0 && (
+              <Box component="ul" aria-label="As they will be added" sx={{ m: 0, mt: 1, p: 0, listStyle: 'none' }}>
+                {students.slice(0, MOST_SHOWN).map(({ name, login, group }) => (
+                  <li key={login}>
+                    {name}{' '}
+                    <span style={{ color: 'var(--ink2)' }}>
+                      signs in as <span className="mono">{login}</span>
+                      {group && `, ${group}`}
+                    </span>
+                  </li>
+                ))}
+                {students.length > MOST_SHOWN && <li>and {students.length - MOST_SHOWN} more</li>}
+              </Box>
+            )}
             {problems.map((problem) => (
               <Typography key={problem} variant="body2" sx={{ color: 'var(--brick)', mt: 0.5 }}>
                 {problem}
@@ -113,6 +127,9 @@ export function RosterDialog({
     </Dialog>
   );
 }
+
+/** Some of those that are read are enough to see how lines are understood. */
+const MOST_SHOWN = 4;
 
 function Addresses({ added }: { added: readonly AddedMember[] }) {
   return (

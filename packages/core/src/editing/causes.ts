@@ -1,12 +1,5 @@
 import { formatAddress, parseInterfaceAddress } from '../address';
-import {
-  type EngineOptions,
-  type NetworkModel,
-  type Reason,
-  type ReasonCode,
-  AnalysisSession,
-  problemsOf,
-} from '../engine';
+import { type NetworkModel, type Reason, type ReasonCode, AnalysisSession, problemsOf } from '../engine';
 import { type Command, type Interface } from '../topology';
 import { changePort } from './change';
 import { repairOf } from './repairs';
@@ -76,7 +69,7 @@ export function causesOf(
 function mendsOf(model: NetworkModel, problem: Reason): Command[][] {
   const { code, at } = problem;
   const { topology, options, layer1 } = model;
-  const repair = repairOf(topology, problem, { options: options as Partial<EngineOptions> });
+  const repair = repairOf(topology, problem, { options });
   if (code === 'DUPLICATE_ADDRESS') return withoutDuplicate(model, problem);
   if (repair) return [[...repair.commands]];
   const channel = at.link === undefined ? undefined : layer1.channelOf.get(at.link);
