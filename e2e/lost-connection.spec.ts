@@ -160,7 +160,8 @@ test('of what a dead tab left and others changed since one says whose holds; all
     await tab.getByLabel('Name', { exact: true }).fill(to);
     await tab.getByLabel('Name', { exact: true }).press('Enter');
   };
-  await page.route(CHANGES, (route) => route.abort());
+  // Of the whole browser: a page that closes must not let through at its end what was held back before.
+  await context.route(CHANGES, (route) => route.abort());
   await rename(page, 'OFFLINE');
   await expect(page.getByText('kept in this browser')).toBeVisible();
   // The first save is on its way for ever; what comes after it waits.
@@ -169,6 +170,7 @@ test('of what a dead tab left and others changed since one says whose holds; all
   await add(page, 'tablet');
   await expect(tiles(page)).toHaveCount(before + 2);
   await page.close({ runBeforeUnload: false });
+  await context.unroute(CHANGES);
 
   // Somebody at another machine renames the same device.
   const elsewhere = await browser.newContext({ baseURL: baseURL! });
@@ -204,11 +206,12 @@ test('what a closed tab left and the server refuses is kept as a version, and th
   context,
 }) => {
   await openBench(page, 'Greta Holzapfel');
-  await page.route(CHANGES, (route) => route.abort());
+  await context.route(CHANGES, (route) => route.abort());
   await add(page, 'phone');
   await expect(page.getByText('kept in this browser')).toBeVisible();
   const address = page.url();
   await page.close({ runBeforeUnload: false });
+  await context.unroute(CHANGES);
   const next = await context.newPage();
   await next.route(CHANGES, (route) => route.fulfill({ status: 422, json: { message: 'It cannot be.' } }));
   await next.goto(address);
