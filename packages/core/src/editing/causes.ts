@@ -14,6 +14,7 @@ const ROOTS: ReadonlySet<ReasonCode> = new Set([
   'FIBRE_MISMATCH',
   'WRONG_PAIRING',
   'NO_COMMON_SPEED',
+  'NO_NEGOTIATION',
   'CABLE_TOO_LONG',
   'NO_CLOCK',
   'TWO_CLOCKS',

@@ -1,8 +1,9 @@
 import { formatAddress, parseInterfaceAddress, subnetOf } from '../address';
 import { firstAddressText } from '../drawing';
-import { type EngineOptions, type Reason, MEDIUM_NAMES, fittingMedium, splitInstanceId } from '../engine';
+import { type EngineOptions, type Reason, MEDIUM_NAMES, fittingMedium, meantType, splitInstanceId } from '../engine';
 import {
   type Command,
+  type Filter,
   type Link,
   type Medium,
   type PortFacts,
@@ -77,6 +78,7 @@ export function repairOf(
           }
         : null;
     case 'DUPLEX_DIFFERS':
+    case 'NO_NEGOTIATION':
       return link
         ? {
             text: 'Let both ports find speed and duplex',
@@ -160,6 +162,13 @@ export function repairOf(
           }
         : null;
     }
+    case 'ICMP_OTHER_FAMILY':
+      return device?.settings?.filters
+        ? {
+            text: 'Ask for the types of its own family',
+            commands: [{ kind: 'setSettings', device: id!, set: { filters: ownTypes(device.settings.filters) } }],
+          }
+        : null;
     case 'TELNET_OPEN':
       return device
         ? {
@@ -300,3 +309,18 @@ function addressesBeside({ devices }: Topology, id: string, key: string): Set<st
       }
   return found;
 }
+
+/** Filters whose rules ask for messages of their own family. */
+const ownTypes = (filters: Readonly<Record<string, Filter>>): Record<string, Filter> =>
+  Object.fromEntries(
+    Object.entries(filters).map(([key, filter]) => [
+      key,
+      {
+        ...filter,
+        rules: filter.rules.map((rule) => {
+          const meant = meantType(filter, rule.icmpType);
+          return meant === null ? rule : { ...rule, icmpType: meant };
+        }),
+      },
+    ]),
+  );

@@ -10,6 +10,7 @@ export const REASONS = [
   'FIBRE_MISMATCH',
   'WRONG_PAIRING',
   'NO_COMMON_SPEED',
+  'NO_NEGOTIATION',
   'CABLE_TOO_LONG',
   'NO_CLOCK',
   'TWO_CLOCKS',
@@ -72,6 +73,7 @@ export const REASONS = [
   'NAT_SIDE_MISSING',
   'NO_PRIVILEGED_PASSWORD',
   'NAMES_NOTHING',
+  'ICMP_OTHER_FAMILY',
   // what this version of the engine does not compute: the answer is "uncertain", never a guess
   'NOT_COMPUTED',
 ] as const;

@@ -1,4 +1,4 @@
-import { type Address, formatAddress } from '../../address';
+import { type Address, type Family, formatAddress } from '../../address';
 import { type FrameStep } from '../datalink';
 import { type Packet } from '../filters';
 import { type Translation } from './translation';
@@ -123,7 +123,7 @@ function explore(
   zone: string | null | undefined,
 ): Trace[] {
   const traces: Trace[] = [];
-  for (const sent of send(layers, from, firstPacket(probe), address, FIRST, zone)) {
+  for (const sent of send(layers, from, firstPacket(probe, address.family), address, FIRST, zone)) {
     const { way, source, packet } = sent;
     const { made, passed } = sent.flow;
     const failed = (
@@ -171,15 +171,19 @@ function explore(
 
 /** Ports that clients take are above 49151 (RFC 6335 §6); which one does not matter. */
 const CLIENT_PORT = 50_000;
-const [ECHO_REQUEST, ECHO_REPLY, UNREACHABLE] = [8, 0, 3];
+/** Types of messages, of ICMP (RFC 792) and of ICMPv6 (RFC 4443). */
+const ICMP: Readonly<Record<Family, { request: number; reply: number; unreachable: number }>> = {
+  4: { request: 8, reply: 0, unreachable: 3 },
+  6: { request: 128, reply: 129, unreachable: 1 },
+};
 
-export const firstPacket = (probe: Probe): Unsent =>
+export const firstPacket = (probe: Probe, family: Family): Unsent =>
   probe.protocol === 'icmp'
-    ? { protocol: 'icmp', icmpType: ECHO_REQUEST }
+    ? { protocol: 'icmp', icmpType: ICMP[family].request }
     : { protocol: probe.protocol, sourcePort: CLIENT_PORT, destinationPort: probe.port };
 
 export function answerTo({ protocol, source: _from, destination, sourcePort, destinationPort }: Packet): Unsent {
-  if (protocol === 'icmp') return { protocol, icmpType: ECHO_REPLY, source: destination };
+  if (protocol === 'icmp') return { protocol, icmpType: ICMP[destination.family].reply, source: destination };
   return {
     protocol,
     source: destination,
@@ -202,7 +206,7 @@ export function complaints(layers: Layers, found: Trace): Way[] {
   const { packet, reason } = found;
   if (found.reached || found.request.hops.at(-1)!.device === from || !packet || (reason && SILENT.has(reason.code)))
     return [];
-  const error = { protocol: 'icmp' as const, icmpType: UNREACHABLE };
+  const error = { protocol: 'icmp' as const, icmpType: ICMP[packet.source.family].unreachable };
   const flow = { flow: 'reply' as const, made: found.translations, passed: found.passed, isError: true };
   return send(layers, stopped, error, packet.source, flow).map((sent) => sent.way);
 }

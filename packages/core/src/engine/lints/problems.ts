@@ -8,6 +8,7 @@ import {
   subnetOf,
 } from '../../address';
 import { entriesById } from '../../topology';
+import { filterLintsOf } from './filter-lints';
 import { lintsOf } from './lints';
 import { type NetworkModel } from '../analysis';
 import { type Reason } from '../devices';
@@ -28,6 +29,7 @@ export function problemsOf(model: NetworkModel): Reason[] {
     ...lintsOf(model),
     ...serviceLintsOf(model),
     ...treeLintsOf(model),
+    ...filterLintsOf(model),
   ];
 }
 

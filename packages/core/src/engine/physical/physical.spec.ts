@@ -127,18 +127,45 @@ describe('physical: cables between two ports', () => {
       onlyLink(pair('server e0', 'access-switch-12 u1', 'straight')).speedMbps,
       onlyLink(pair('server e0', 'access-switch-12 p1', 'straight')).speedMbps,
     ]).toEqual([1000, 100]));
-  test('a fixed speed against an automatic one leaves half duplex at one end (IEEE 802.3 clause 28)', () => {
-    const state = onlyLink(
-      pair(
-        'border-router g0',
-        'access-switch-12 u1',
-        'straight',
-        {},
-        { a: { ports: { g0: { speed: 1000, duplex: 'full' } } } },
-      ),
-    );
-    expect([state.up, state.warnings.map((warning) => warning.code)]).toEqual([true, ['DUPLEX_DIFFERS']]);
-  });
+  test.each([10, 100])(
+    'a fixed speed of %s Mb/s against an automatic one is sensed, and leaves half duplex at one end (IEEE 802.3 28.2.3.1)',
+    (speed) => {
+      const state = onlyLink(
+        pair(
+          'border-router g0',
+          'access-switch-12 u1',
+          'straight',
+          {},
+          { a: { ports: { g0: { speed, duplex: 'full' } } } },
+        ),
+      );
+      expect([state.up, state.speedMbps, state.warnings.map((warning) => warning.code)]).toEqual([
+        true,
+        speed,
+        ['DUPLEX_DIFFERS'],
+      ]);
+    },
+  );
+  test.each<[string, Topology]>([
+    [
+      'copper (40.5.1)',
+      pair('border-router g0', 'access-switch-12 u1', 'straight', {}, { b: { ports: { u1: { speed: 1000 } } } }),
+    ],
+    [
+      'fibre (clause 37)',
+      pair('border-router f1', 'border-router f1', 'sm-fibre', {}, { a: { ports: { f1: { speed: 1000 } } } }),
+    ],
+  ])(
+    'at 1000 Mb/s %s needs negotiation at both ends: a fixed speed against an automatic one is no link',
+    (_what, topology) => {
+      expect([onlyLink(topology).up, onlyLink(topology).reason?.code]).toEqual([false, 'NO_NEGOTIATION']);
+      // Both fixed alike is what both offer.
+      const both = structuredClone(topology);
+      for (const { a, b } of Object.values(both.links))
+        for (const end of [a, b]) both.devices[end.device]!.ports = { [end.port]: { speed: 1000 } };
+      expect(onlyLink(both).up).toBe(true);
+    },
+  );
   test('a port with two cables passes nothing on either', () => {
     const topology = new Sheet()
       .device('S', 'access-switch-12')

@@ -375,9 +375,13 @@ export function sharedNetwork(a: End, b: End): Radio | null {
   return shared ?? null;
 }
 
+/** From this speed on both ends must negotiate: copper by IEEE 802.3 clause 40.5.1, fibre by clause 37. */
+const NEGOTIATED_MBPS = 1000;
+const NEGOTIATING: ReadonlySet<Medium> = new Set(['straight', 'crossover', 'mm-fibre', 'sm-fibre']);
+
 /**
- * The highest speed both ports know. A fixed speed against an automatic one is sensed, but the duplex falls to half
- * (IEEE 802.3 clause 28.2.3.1).
+ * The highest speed both ports know. A fixed speed against an automatic one is sensed at 10 and 100 Mb/s, but the duplex
+ * falls to half (IEEE 802.3 clause 28.2.3.1); faster ports do not come up without negotiation.
  */
 function judgeSpeed({ id, medium, lengthM, name }: Cable, a: End, b: End): Judged {
   const speedsOf = ({ port }: End): number[] =>
@@ -393,6 +397,18 @@ function judgeSpeed({ id, medium, lengthM, name }: Cable, a: End, b: End): Judge
         text: `${nameOf(a)} and ${nameOf(b)} have no speed in common.`,
       },
     };
+  const speedMbps = Math.max(...common);
+  const isFixed = ({ port }: End): boolean => typeof port.config.speed === 'number';
+  if (isFixed(a) !== isFixed(b) && speedMbps >= NEGOTIATED_MBPS && NEGOTIATING.has(medium)) {
+    const [fixed, other] = isFixed(a) ? [a, b] : [b, a];
+    return {
+      reason: {
+        code: 'NO_NEGOTIATION',
+        at: { link: id },
+        text: `${nameOf(fixed)} is set to ${speedMbps} Mb/s and does not negotiate, ${nameOf(other)} waits for it: at that speed both ends must negotiate.`,
+      },
+    };
+  }
   const limit = MAX_LENGTH_M[medium];
   if (limit !== undefined && lengthM > limit)
     return {
@@ -415,7 +431,7 @@ function judgeSpeed({ id, medium, lengthM, name }: Cable, a: End, b: End): Judge
       at: { link: id },
       text: `${nameOf(a)} runs ${settled[0]} duplex and ${nameOf(b)} ${settled[1]} duplex: frames will collide.`,
     });
-  return { speedMbps: Math.max(...common), warnings };
+  return { speedMbps, warnings };
 }
 
 /** Whether a device takes its power from a cable. */

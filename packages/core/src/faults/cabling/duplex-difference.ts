@@ -8,7 +8,8 @@ export const duplexDifference: DrawingFaultOperator = {
   *faultsIn(topology) {
     for (const plugged of pluggedEnds(topology)) {
       const { facts, otherFacts, end } = plugged;
-      const speed = Math.max(...facts.speeds.filter((each) => otherFacts.speeds.includes(each)));
+      // Faster ports do not come up at all where one of them does not negotiate.
+      const speed = Math.max(0, ...facts.speeds.filter((each) => each <= 100 && otherFacts.speeds.includes(each)));
       if (facts.connector === 'copper' && speed > 0)
         yield {
           at: endPlace(plugged),
