@@ -177,8 +177,8 @@ export const submissions = [
   { student: 'Rosalba Ferri', layout: 'wide', mistakes: [
     ...[['TILL-1', 11], ['TILL-2', 12], ['TILL-3', 13], ['RESCUE-1', 20], ['RESCUE-2', 21]].map(([name, last]) => m.address(name, `10.84.9.${last}/26`)),
   ] },
-  // Duplex set by hand at one end only; a second cable in a port that is taken; SW-S1 drawn at the Middle.
-  { student: 'Tamsin Pryce', mistakes: [m.port('SWV1', 'u1', { speed: 1000, duplex: 'full' }), m.replug('SWM1-5', 'a', 'p4'), m.site('SWS1', 'middle')] },
+  // Duplex set by hand at both ends, and not alike; a second cable in a port that is taken; SW-S1 drawn at the Middle.
+  { student: 'Tamsin Pryce', mistakes: [m.port('SWV1', 'u1', { speed: 1000, duplex: 'full' }), m.port('RTV', 'g1', { speed: 1000, duplex: 'half' }), m.replug('SWM1-5', 'a', 'p4'), m.site('SWS1', 'middle')] },
   // A router and a switch with one name; the office prefix left out; the mast server has the network address.
   { student: 'Uchenna Eze', names: PLAIN, layout: 'mirrored', mistakes: [m.rename('RTS', 'SW-S1'), m.address('OFFICE-1', '10.84.1.70'), m.address('WEATHER', '10.84.9.32/29')] },
 ];

@@ -32,8 +32,8 @@ const SAME_PLACE: Partial<Record<ReasonCode, readonly ReasonCode[]>> = {
   GATEWAY_OUTSIDE: ['ADDRESS_UNREADABLE', 'PREFIX_DIFFERS'],
   NO_GATEWAY: ['ADDRESS_UNREADABLE'],
 };
-/** So many are tried: each is an analysis. */
-const MOST_TRIED = 12;
+/** So many are tried, fewer the larger a drawing is: each is an analysis, and whoever draws waits for no more than some. */
+const [MOST_TRIED, LEAST_TRIED, DEVICES_TRIED] = [12, 3, 1200];
 
 /**
  * Which problems only follow from another one: they would be gone if that one were mended. By their texts; who is in it
@@ -49,10 +49,11 @@ export function causesOf(
     const cause = from && problems.find(({ code, at }) => from.includes(code) && at.device === problem.at.device);
     if (cause) causes.set(problem.text, cause.text);
   }
+  const most = Math.max(LEAST_TRIED, Math.min(MOST_TRIED, Math.floor(DEVICES_TRIED / model.instances.size)));
   let tried = 0;
   for (const root of problems) {
     if (!ROOTS.has(root.code) || causes.has(root.text) || causes.size === problems.length - 1) continue;
-    if (++tried > MOST_TRIED) break;
+    if (++tried > most) break;
     for (const commands of mendsOf(model, root)) {
       const session = AnalysisSession.from(model);
       if (!commands.every((command) => session.apply(command).ok)) continue;

@@ -311,7 +311,7 @@ const MUST_LOSE: Record<string, Record<string, string[]>> = {
     'quentin-marchal': ['2.6', '3.10', '4.1', '4.2', '4.8'],
     // the tills' /26 swallows the mast's subnet; everything asked still works by luck
     'rosalba-ferri': ['3.7'],
-    // duplex fixed at one end; CTRL's cable shares a port with WINCH-4's; SW-S1 is drawn at the Middle
+    // duplex fixed at both ends, and not alike; CTRL's cable shares a port with WINCH-4's; SW-S1 is drawn at the Middle
     'tamsin-pryce': ['1.3', '2.5', '2.7', '4.1', '4.5'],
     // two devices of one name; OFFICE-1's address has no prefix; WEATHER has the network address
     'uchenna-eze': ['1.4', '3.2', '3.8', '3.9', '3.10', '4.1', '4.3'],
