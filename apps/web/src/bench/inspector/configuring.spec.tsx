@@ -298,6 +298,8 @@ describe('who may speak at a port', () => {
     const store = open('s');
     await press('Show the free ports p1 to p12');
     await press('Settings of p1');
+    // A port of a bridge sends nothing of its own, so it has no address to be set.
+    expect(screen.queryByLabelText('MAC address of p1')).toBeNull();
     await choose('Who may speak at p1', 'some');
     expect(device(store, 's').ports!.p1!.security).toEqual({ maxMacs: 1 });
     await fill('Addresses listed at p1', '02-00-5E-00-00-0A');

@@ -154,7 +154,8 @@ export function PortFields({
               />
             </Row>
           )}
-          {port.connector !== 'console' && device.members === undefined && (
+          {/* Ports of a bridge send nothing of their own: an address of theirs would be stored and mean nothing. */}
+          {addressed && (
             <Row label="MAC">
               <TextInput
                 label={`MAC address of ${port.key}`}

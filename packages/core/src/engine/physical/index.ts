@@ -4,5 +4,6 @@
  * clause 33), one clock end on a serial line, networks and keys of wireless links.
  */
 export { type Channel, portId } from './channels';
+export { type End } from './ends';
 export * from './physical';
 export * from './suggest-link';
