@@ -103,6 +103,7 @@ export function Look({ children }: { children: ReactNode }) {
               'html, body, #root': { height: 'auto' },
               '#root *:not(.react-flow):not(.react-flow *)': { overflow: 'visible !important' },
               'li, tr': { breakInside: 'avoid-page' },
+              nav: { display: 'none !important' },
             },
             '@media (prefers-reduced-motion: reduce)': {
               '*, *::before, *::after': { transition: 'none !important', animation: 'none !important' },
