@@ -48,7 +48,15 @@ for (const name of names) {
     console.error(`check:kernel: ${name} is no sound case file: ${error.message}`);
     process.exit(2);
   }
-  const sum = families.get(file.topology.family) ?? { pairs: 0, agree: 0, tcp: 0, tcpAgree: 0, uncertain: 0 };
+  const sum = families.get(file.topology.family) ?? {
+    pairs: 0,
+    agree: 0,
+    tcp: 0,
+    tcpAgree: 0,
+    udp: 0,
+    udpAgree: 0,
+    uncertain: 0,
+  };
   for (const key of Object.keys(sum)) sum[key] += got[key];
   families.set(file.topology.family, sum);
   for (const kind of EVIDENCE) {
@@ -60,7 +68,7 @@ for (const name of names) {
   }
   for (const disagreement of got.disagreements) {
     differs++;
-    const port = disagreement.port === null ? '' : ` tcp ${disagreement.port}`;
+    const port = disagreement.port === null ? '' : ` port ${disagreement.port}`;
     console.log(
       `${name}: ${disagreement.from} -> ${disagreement.to} ${disagreement.address}${port}: measured ${disagreement.measured}, ours ${disagreement.ours} (${disagreement.reason})`,
     );
@@ -68,7 +76,7 @@ for (const name of names) {
 }
 for (const [family, sum] of [...families].sort())
   console.log(
-    `${family}: pairs ${sum.pairs} agree ${sum.agree}, tcp ${sum.tcp} agree ${sum.tcpAgree}, uncertain ${sum.uncertain}`,
+    `${family}: pairs ${sum.pairs} agree ${sum.agree}, tcp ${sum.tcp} agree ${sum.tcpAgree}, udp ${sum.udp} agree ${sum.udpAgree}, uncertain ${sum.uncertain}`,
   );
 for (const kind of EVIDENCE) for (const differ of evidence[kind].differs) console.log(differ);
 for (const kind of EVIDENCE) console.log(`evidence, ${kind}: ${evidence[kind].of} agree ${evidence[kind].agree}`);

@@ -22,10 +22,17 @@ export interface CaseFile {
     pings: [string, string, string, 'ok' | 'fail', string?, (string | null)?, number?][];
     excluded: [string, string, string][];
     tcp?: [string, string, string, number, 'open' | 'refused' | 'timeout' | 'unreachable'][];
+    udp?: [string, string, string, number, 'answer' | 'refused' | 'timeout' | 'unreachable'][];
     /** By router: prefix, next hops or "connected" or "blackhole", protocol. */
     routes?: Record<string, [string, string[], string][]>;
     /** By "device.interface". */
     leases?: Record<string, { address: string; router: string | null } | null>;
+    /** By "device.interface": the address that a server of IPv6 gave. */
+    leases6?: Record<string, string | null>;
+    /** Device, interface and address that was made of what a router advertised. */
+    auto?: [string, string, string][];
+    /** Device and address of virtual routers that it is active for. */
+    virtual?: [string, string][];
     /** Hops to an address; "*" where one is silent, "!why from" where somebody complains. */
     traces?: [string, string, string[]][];
     /** Whether several ways of equal cost exist: a trace then shows one of them. */
@@ -36,9 +43,32 @@ export interface CaseFile {
 }
 export interface CaseTopology {
   family: string;
+  /** 2 for networks in which routers advertise only where it is said. */
+  set?: number;
   nodes: CaseNode[];
   links: { a: [string, string]; b: [string, string]; up?: boolean }[];
-  tests?: { tcp?: { from: string; to: string; address: string; port: number; listen?: boolean }[] };
+  tests?: { tcp?: CaseTest[]; udp?: CaseTest[] };
+}
+/** `at` is the port behind a forwarded one. */
+interface CaseTest {
+  from: string;
+  to: string;
+  address: string;
+  port: number;
+  at?: number;
+  listen?: boolean;
+}
+interface CaseOspf {
+  router_id?: string;
+  networks?: { prefix: string; area: number | string }[];
+  /** Areas by interface, of OSPFv3. */
+  interfaces?: Record<string, string>;
+  passive?: string[];
+  costs?: Record<string, number>;
+  areas?: Record<string, 'stub' | 'totally-stub' | 'nssa'>;
+  redistribute?: ('connected' | 'static')[];
+  external_type?: 1 | 2;
+  default_originate?: boolean | 'always';
 }
 export interface CaseNode {
   id: string;
@@ -52,14 +82,14 @@ export interface CaseNode {
   stp_priority?: number;
   svis?: { vlan: number; addresses?: string[]; up?: boolean }[];
   static_routes?: { prefix: string; via: string; distance?: number }[];
-  ospf?: {
-    router_id?: string;
-    networks?: { prefix: string; area: number | string }[];
-    passive?: string[];
-    costs?: Record<string, number>;
-    redistribute?: ('connected' | 'static')[];
-    default_originate?: boolean;
-  };
+  bundles?: (Pick<CaseInterface, 'addresses' | 'mode' | 'vlan' | 'allowed' | 'native'> & {
+    name: string;
+    members: string[];
+    protocol: 'active' | 'passive' | 'static';
+  })[];
+  loopbacks?: { name: string; addresses: string[] }[];
+  ospf?: CaseOspf;
+  ospf6?: CaseOspf;
   rip?: {
     version: number;
     networks?: string[];
@@ -68,9 +98,20 @@ export interface CaseNode {
     default_originate?: boolean;
   };
   dhcp_server?: { pools: { network: string; range: [string, string]; router?: string | null }[] };
+  dhcp6_server?: { pools: { network: string; range: [string, string] }[] };
   dhcp_relay?: { interface: string; server: string }[];
   filters?: { interface: string; direction: 'in' | 'out'; family?: 4 | 6; rules: CaseRule[] }[];
-  nat?: { inside: string[]; outside: string };
+  nat?: { inside: string[]; outside: string; rules?: CaseTranslation[] };
+}
+interface CaseTranslation {
+  kind: 'static' | 'portForward' | 'pool' | 'overload';
+  inside?: string;
+  outside?: string;
+  proto?: 'tcp' | 'udp';
+  inside_port?: number;
+  outside_port?: number;
+  sources?: string[];
+  pool?: [string, string];
 }
 interface CaseInterface {
   name: string;
@@ -82,16 +123,28 @@ interface CaseInterface {
   vlan?: number;
   allowed?: 'all' | number[];
   native?: number;
-  subinterfaces?: { vlan: number; addresses?: string[]; up?: boolean }[];
+  subinterfaces?: { vlan: number; addresses?: string[]; up?: boolean; vrrp?: CaseVirtual[] }[];
+  stp_cost?: number;
+  stp_priority?: number;
+  slaac?: boolean;
+  dhcp6?: 'stateless' | 'stateful';
+  ra?: { send?: boolean; managed?: boolean; other?: boolean };
+  vrrp?: CaseVirtual[];
 }
+interface CaseVirtual {
+  group: number;
+  addresses: string[];
+  priority?: number;
+}
+type CasePorts = number | [number, number] | { op: 'gt' | 'lt'; from: number };
 interface CaseRule {
   action: 'permit' | 'deny';
   proto?: 'ip' | 'icmp' | 'tcp' | 'udp';
   src?: string;
   dst?: string;
-  dport?: number;
-  sport?: number;
-  icmp_type?: number;
+  dport?: CasePorts;
+  sport?: CasePorts;
+  icmp_type?: number | 'echo-reply';
   established?: boolean;
 }
 
@@ -115,8 +168,17 @@ export function readCase(source: CaseTopology): Topology {
       ...KIND[node.kind],
       ports: node.interfaces.map((port) => portFacts(node, port)),
     };
-    const ports = entriesToMap(node.interfaces.map((port) => [port.name, portConfig(node, port)]));
-    const interfaces = entriesToMap(node.interfaces.flatMap((port) => interfacesOf(node, port)));
+    const bundleOf = (port: CaseInterface) => node.bundles?.find(({ members }) => members.includes(port.name));
+    const ports = entriesToMap(
+      node.interfaces.map((port) => [port.name, portConfig(node, { ...port, ...bundledAs(bundleOf(port)) })]),
+    );
+    const interfaces = entriesToMap(
+      node.interfaces.flatMap((port) => (bundleOf(port) ? [] : interfacesOf(node, port, source.set))),
+    );
+    for (const { name, addresses } of node.bundles ?? [])
+      if (addresses) interfaces[name] = { on: { kind: 'bundle', bundle: name }, ...addressing(addresses) };
+    for (const { name, addresses } of node.loopbacks ?? [])
+      interfaces[name] = { on: { kind: 'loopback' }, ...addressing(addresses) };
     for (const svi of node.svis ?? [])
       interfaces[`vlan${svi.vlan}`] = {
         on: { kind: 'svi', vlan: svi.vlan },
@@ -142,6 +204,13 @@ export function readCase(source: CaseTopology): Topology {
       ...(link.up === false && { broken: true }),
     };
   return topology;
+}
+
+/** How a port is set that is one of a bundle: as the bundle. */
+function bundledAs(bundle: NonNullable<CaseNode['bundles']>[number] | undefined): Partial<CaseInterface> {
+  if (!bundle) return {};
+  const { name: _name, members: _members, protocol: _protocol, addresses: _addresses, ...switching } = bundle;
+  return switching;
 }
 
 const isBridged = (node: CaseNode, port: CaseInterface): boolean =>
@@ -176,6 +245,11 @@ function portConfig(node: CaseNode, port: CaseInterface): PortConfig | null {
             ...(port.vlan !== undefined && { accessVlan: port.vlan }),
           };
   else if (node.kind === 'l3switch') config.role = { kind: 'routed' };
+  if (port.stp_cost !== undefined || port.stp_priority !== undefined)
+    config.stp = {
+      ...(port.stp_cost !== undefined && { cost: port.stp_cost }),
+      ...(port.stp_priority !== undefined && { priority: port.stp_priority }),
+    };
   return Object.keys(config).length ? config : null;
 }
 
@@ -190,20 +264,36 @@ function addressing(addresses: readonly string[] | undefined, dhcp?: boolean): P
   };
 }
 
-function interfacesOf(node: CaseNode, port: CaseInterface): [string, Interface][] {
+function interfacesOf(node: CaseNode, port: CaseInterface, set = 1): [string, Interface][] {
   if (isBridged(node, port) || node.kind === 'hub') return [];
+  const { v4, v6 } = addressing(port.addresses, port.dhcp);
+  const speaks6 = Boolean(v6) || port.slaac || port.dhcp6 !== undefined;
+  // In the second set routers are silent unless they are told to speak.
+  const ra = node.kind === 'router' && set === 2 && speaks6 ? { ra: { send: false, ...port.ra } } : {};
+  const auto = { ...(port.slaac && { slaac: true }), ...(port.dhcp6 && { dhcp: port.dhcp6 }) };
   return [
-    [port.name, { on: { kind: 'port', port: port.name }, ...addressing(port.addresses, port.dhcp) }],
+    [
+      port.name,
+      {
+        on: { kind: 'port', port: port.name },
+        ...(v4 && { v4 }),
+        ...(speaks6 && { v6: { ...v6, ...auto, ...ra } }),
+        ...virtuals(port.vrrp),
+      },
+    ],
     ...(port.subinterfaces ?? []).map((sub): [string, Interface] => [
       `${port.name}.${sub.vlan}`,
       {
         on: { kind: 'sub', port: port.name, vlan: sub.vlan },
         ...enabled(sub.up),
         ...addressing(sub.addresses),
+        ...virtuals(sub.vrrp),
       },
     ]),
   ];
 }
+const virtuals = (vrrp: readonly CaseVirtual[] | undefined): Pick<Interface, 'vrrp'> =>
+  vrrp?.length ? { vrrp: vrrp.map((virtual) => ({ ...virtual })) } : {};
 
 /** What the case says beside the interfaces goes to the interfaces themselves. */
 function attachProtocols(node: CaseNode, interfaces: Record<string, Interface>): void {
@@ -214,6 +304,11 @@ function attachProtocols(node: CaseNode, interfaces: Record<string, Interface>):
   for (const name of node.ospf?.passive ?? []) change(name, { ospf: { passive: true } });
   for (const [name, cost] of Object.entries(node.ospf?.costs ?? {}))
     change(name, { ospf: { ...interfaces[name]?.ospf, cost } });
+  for (const [name, area] of Object.entries(node.ospf6?.interfaces ?? {}))
+    change(name, { ospf6: { area: Number(area) } });
+  for (const name of node.ospf6?.passive ?? []) change(name, { ospf6: { ...interfaces[name]?.ospf6, passive: true } });
+  for (const [name, cost] of Object.entries(node.ospf6?.costs ?? {}))
+    change(name, { ospf6: { ...interfaces[name]?.ospf6, cost } });
   for (const name of node.rip?.passive ?? []) change(name, { rip: { passive: true } });
   for (const { interface: name, server } of node.dhcp_relay ?? [])
     change(name, { relays: [...(interfaces[name]?.relays ?? []), server] });
@@ -233,7 +328,11 @@ function settingsOf(node: CaseNode, source: CaseTopology): Settings {
     ...(node.default4 ? [{ prefix: '0.0.0.0/0', via: node.default4 }] : []),
     ...(node.default6 ? [{ prefix: '::/0', via: node.default6 }] : []),
   ];
-  const listening = (source.tests?.tcp ?? []).filter((test) => test.to === node.id && test.listen !== false);
+  const listening = (['tcp', 'udp'] as const).flatMap((protocol) =>
+    (source.tests?.[protocol] ?? [])
+      .filter((test) => test.to === node.id && test.listen !== false)
+      .map(({ at, port }) => [`${protocol}-${at ?? port}`, { enabled: true, port: at ?? port }] as const),
+  );
   return {
     ...(node.gateway4 && { gateway4: node.gateway4 }),
     ...(node.gateway6 && { gateway6: node.gateway6 }),
@@ -244,16 +343,11 @@ function settingsOf(node: CaseNode, source: CaseTopology): Settings {
         ...(node.stp_priority !== undefined && { priority: node.stp_priority }),
       },
     }),
-    ...(node.ospf && {
-      ospf: {
-        ...(node.ospf.router_id && { routerId: node.ospf.router_id }),
-        ...(node.ospf.networks && {
-          networks: node.ospf.networks.map(({ prefix, area }) => ({ prefix, area: Number(area) })),
-        }),
-        ...(node.ospf.redistribute && { redistribute: node.ospf.redistribute }),
-        ...(node.ospf.default_originate && { defaultOriginate: 'if-present' as const }),
-      },
+    ...(node.bundles?.length && {
+      bundles: Object.fromEntries(node.bundles.map(({ name, members, protocol }) => [name, { members, protocol }])),
     }),
+    ...(node.ospf && { ospf: readOspf(node.ospf) }),
+    ...(node.ospf6 && { ospf6: readOspf(node.ospf6) }),
     ...(node.rip && {
       rip: {
         ...(node.rip.networks && { networks: node.rip.networks }),
@@ -268,29 +362,69 @@ function settingsOf(node: CaseNode, source: CaseTopology): Settings {
         ...(pool.router && { router: pool.router }),
       })),
     }),
+    ...(node.dhcp6_server && {
+      dhcp6Pools: node.dhcp6_server.pools.map(({ network, range: [from, to] }) => ({
+        network,
+        ranges: [{ from, to }],
+      })),
+    }),
     ...(node.filters?.length && {
       filters: Object.fromEntries(
-        node.filters.map((filter, at) => [`f${at}`, { family: filter.family ?? 4, rules: filter.rules.map(readRule) }]),
+        node.filters.map(({ family = 4, rules }, at) => [
+          `f${at}`,
+          { family, rules: rules.map((rule) => readRule(rule, family)) },
+        ]),
       ),
     }),
-    ...(node.nat && { nat: [{ kind: 'overload' as const, outsideInterface: node.nat.outside }] }),
-    ...(listening.length && {
-      services: Object.fromEntries(listening.map((test) => [`tcp-${test.port}`, { enabled: true, port: test.port }])),
-    }),
+    ...(node.nat && { nat: readTranslations(node.nat) }),
+    ...(listening.length && { services: Object.fromEntries(listening) }),
   };
 }
 
+const readOspf = (ospf: CaseOspf): NonNullable<Settings['ospf']> => ({
+  ...(ospf.router_id && { routerId: ospf.router_id }),
+  ...(ospf.networks && { networks: ospf.networks.map(({ prefix, area }) => ({ prefix, area: Number(area) })) }),
+  ...(ospf.areas && { areas: entriesToMap(Object.entries(ospf.areas).map(([area, type]) => [area, { type }])) }),
+  ...(ospf.redistribute && { redistribute: ospf.redistribute }),
+  ...(ospf.external_type && { externalType: ospf.external_type }),
+  ...(ospf.default_originate && {
+    defaultOriginate: ospf.default_originate === 'always' ? ('always' as const) : ('if-present' as const),
+  }),
+});
+
+const readTranslations = ({ outside: outsideInterface, rules }: NonNullable<CaseNode['nat']>): Settings['nat'] =>
+  (rules ?? [{ kind: 'overload' as const }]).map(
+    ({ kind, inside, outside, proto, inside_port, outside_port, sources, pool }) => ({
+      kind,
+      ...(!outside && { outsideInterface }),
+      ...(inside && { inside }),
+      ...(outside && { outside }),
+      ...(proto && { proto }),
+      ...(inside_port && { insidePort: inside_port }),
+      ...(outside_port && { outsidePort: outside_port }),
+      ...(sources && { sources }),
+      ...(pool && { pool: { from: pool[0], to: pool[1] } }),
+    }),
+  );
+
 const matcher = (text: string | undefined): FilterRule['src'] =>
   text === undefined || text === 'any' ? { kind: 'any' } : { kind: 'prefix', prefix: text };
-const single = (port: number): FilterRule['dstPorts'] => ({ op: 'eq', from: port });
-const readRule = (rule: CaseRule): FilterRule => ({
+const readPorts = (ports: CasePorts): NonNullable<FilterRule['dstPorts']> => {
+  if (typeof ports === 'number') return { op: 'eq', from: ports };
+  return Array.isArray(ports) ? { op: 'range', from: ports[0], to: ports[1] } : ports;
+};
+/** Types that are named, of ICMP (RFC 792) and of ICMPv6 (RFC 4443). */
+const NAMED_TYPES = { 'echo-reply': { 4: 0, 6: 129 } } as const;
+const readRule = (rule: CaseRule, family: 4 | 6): FilterRule => ({
   action: rule.action,
   proto: rule.proto ?? 'ip',
   src: matcher(rule.src),
   dst: matcher(rule.dst),
-  ...(rule.dport !== undefined && { dstPorts: single(rule.dport) }),
-  ...(rule.sport !== undefined && { srcPorts: single(rule.sport) }),
-  ...(rule.icmp_type !== undefined && { icmpType: rule.icmp_type }),
+  ...(rule.dport !== undefined && { dstPorts: readPorts(rule.dport) }),
+  ...(rule.sport !== undefined && { srcPorts: readPorts(rule.sport) }),
+  ...(rule.icmp_type !== undefined && {
+    icmpType: typeof rule.icmp_type === 'number' ? rule.icmp_type : NAMED_TYPES[rule.icmp_type][family],
+  }),
   ...(rule.established && { established: true }),
 });
 

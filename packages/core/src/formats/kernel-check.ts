@@ -17,25 +17,36 @@ export interface Disagreement {
 export interface CaseComparison {
   pairs: number;
   agree: number;
+  /** Attempts to connect by TCP. */
   tcp: number;
   tcpAgree: number;
+  /** Questions to a service by UDP. */
+  udp: number;
+  udpAgree: number;
   uncertain: number;
   disagreements: Disagreement[];
   evidence: Evidence;
 }
-/** Compares the engine's answers with the measured ones of a case: every judged ping, and every TCP test. */
+/** Compares the engine's answers with the measured ones of a case: every judged ping, and every test by TCP and UDP. */
 export function compareCase(file: CaseFile): CaseComparison {
   const model = analyse(readCase(file.topology));
   const evidence = noEvidence();
   compareTables(model, file, evidence);
   const ownerOf = ownersIn(model);
-  const result: CaseComparison = { pairs: 0, agree: 0, tcp: 0, tcpAgree: 0, uncertain: 0, disagreements: [], evidence };
+  const result: CaseComparison = {
+    pairs: 0,
+    agree: 0,
+    tcp: 0,
+    tcpAgree: 0,
+    udp: 0,
+    udpAgree: 0,
+    uncertain: 0,
+    disagreements: [],
+    evidence,
+  };
   const left = new Set(file.expected.excluded.map((row) => row.join(' ')));
   const disagree = (
-    from: string,
-    to: string,
-    address: string,
-    port: number | null,
+    asked: Pick<Disagreement, 'from' | 'to' | 'address' | 'port'>,
     measured: string,
     ours: string,
     trace: Trace | null,
@@ -43,11 +54,11 @@ export function compareCase(file: CaseFile): CaseComparison {
     const certain = ours !== 'uncertain';
     if (!certain) result.uncertain++;
     const reason = trace?.reason ? `${trace.reason.code}: ${trace.reason.text}` : '';
-    result.disagreements.push({ from, to, address, port, measured, ours, reason, certain });
+    result.disagreements.push({ ...asked, measured, ours, reason, certain });
   };
   for (const [from, to, address, measured, why = '', by, reached = 0] of file.expected.pings) {
     if (left.has(`${from} ${to} ${address}`)) continue;
-    const found = askFor(model, from, to, address);
+    const found = askFor(model, file, from, to, address);
     const ours = found === null || found.answer === 'no' ? 'fail' : found.answer === 'yes' ? 'ok' : 'uncertain';
     result.pairs++;
     if (measured === 'fail') {
@@ -58,27 +69,48 @@ export function compareCase(file: CaseFile): CaseComparison {
       if (by && failure.from) note(evidence, 'complains', failure.from, ownerOf(by) ?? by, where);
     }
     if (ours === measured) result.agree++;
-    else disagree(from, to, address, null, measured, ours, found);
+    else disagree({ from, to, address, port: null }, measured, ours, found);
   }
-  for (const [from, to, address, port, measured] of file.expected.tcp ?? []) {
-    const found = askFor(model, from, to, address, { protocol: 'tcp', port });
-    const ours = found ? (outcomeOf(model, found, listensAt(model, to, port)) ?? 'uncertain') : 'unreachable';
-    result.tcp++;
-    if (ours === measured) result.tcpAgree++;
-    else disagree(from, to, address, port, measured, ours, found);
-  }
+  for (const protocol of ['tcp', 'udp'] as const)
+    for (const [from, to, address, port, measured] of file.expected[protocol] ?? []) {
+      const found = askFor(model, file, from, to, address, { protocol, port });
+      // Behind a forwarded port it is another one that must listen.
+      const reachedPort = found?.packet?.destinationPort ?? port;
+      const outcome = found ? outcomeOf(model, found, listensAt(model, to, reachedPort)) : 'unreachable';
+      const ours = outcome === 'open' && protocol === 'udp' ? 'answer' : (outcome ?? 'uncertain');
+      result[protocol]++;
+      if (ours === measured) result[`${protocol}Agree`]++;
+      else disagree({ from, to, address, port }, measured, ours, found);
+    }
   return result;
 }
 
-/** The trace to an address of a device; of one that a server gave, to the one that it gave here. Null where there is none. */
-function askFor(model: NetworkModel, from: string, to: string, address: string, probe?: Probe): Trace | null {
+/**
+ * The trace to an address of a device; of one that a server gave or that was made of what a router advertised, to the one
+ * that the interface has here. Null where it has none. What no interface has is asked for as it stands: a translation may
+ * have it.
+ */
+function askFor(
+  model: NetworkModel,
+  { expected }: CaseFile,
+  from: string,
+  to: string,
+  address: string,
+  probe?: Probe,
+): Trace | null {
   const read = parseAddress(address);
   if (!read.ok) throw new Error(`${address}: ${read.error.text}`);
-  const own = model.reach.targets().filter((target) => target.device === to);
-  const isTyped = own.some((target) => sameAddress(target.address, read.value));
-  const leased = isTyped
-    ? undefined
-    : [...model.layer3.leases].find(([key]) => key.startsWith(`${to} `))?.[1].address.address;
-  const asked = isTyped ? read.value : leased;
-  return asked ? trace(model, from, to, asked, probe) : null;
+  const isTyped = model.reach.targets().some((own) => own.device === to && sameAddress(own.address, read.value));
+  if (isTyped) return trace(model, from, to, read.value, probe);
+  const given = [
+    ...Object.entries(expected.leases ?? {}).map(([at, lease]) => [at, lease?.address.split('/')[0]]),
+    ...Object.entries(expected.leases6 ?? {}),
+    ...(expected.auto ?? []).map(([device, name, made]) => [`${device}.${name}`, made.split('/')[0]]),
+  ].find(([, text]) => text === address)?.[0];
+  if (!given) return trace(model, from, to, read.value, probe);
+  const own = model.layer3.nodes
+    .get(to)
+    ?.interfaceStates.find(({ key }) => `${to}.${key}` === given)
+    ?.addresses.find((on) => on.address.family === read.value.family);
+  return own ? trace(model, from, to, own.address, probe) : null;
 }

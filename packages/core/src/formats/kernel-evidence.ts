@@ -3,7 +3,7 @@ import { type NetworkModel, type ReasonCode, type Trace, complaints, leaseKey, t
 import { type CaseFile } from './kernel-case';
 
 /** What measured networks tell beyond yes and no; of each kind how much there is, and how much the engine agrees with. */
-export const EVIDENCE = ['reached', 'why', 'complains', 'routes', 'leases', 'traces', 'down'] as const;
+export const EVIDENCE = ['reached', 'why', 'complains', 'routes', 'leases', 'traces', 'down', 'virtual'] as const;
 export type Evidence = Record<(typeof EVIDENCE)[number], { of: number; agree: number; differs: string[] }>;
 
 export const noEvidence = (): Evidence =>
@@ -81,6 +81,20 @@ export function compareTables(model: NetworkModel, { expected }: CaseFile, evide
     const theirs = read?.ok ? `${formatPrefix(subnetOf(read.value))} ${measured?.router}` : 'none';
     const router = lease?.router ? formatAddress(lease.router) : null;
     note(evidence, 'leases', lease ? `${formatPrefix(subnetOf(lease.address))} ${router}` : 'none', theirs, name);
+  }
+  for (const [name, measured] of Object.entries(expected.leases6 ?? {})) {
+    const at = name.lastIndexOf('.');
+    const lease = model.layer3.leases.get(leaseKey(name.slice(0, at), name.slice(at + 1), 6));
+    // Which address of its pool a server gives is its own affair.
+    note(evidence, 'leases', lease ? 'given' : 'none', measured ? 'given' : 'none', name);
+  }
+  if (expected.virtual) {
+    const active = [...model.layer3.nodes.values()].flatMap(({ instance, interfaceStates }) =>
+      interfaceStates.flatMap(({ virtual = [] }) => virtual.map((own) => `${instance.id} ${formatAddress(own)}`)),
+    );
+    const measured = expected.virtual.map((row) => row.join(' '));
+    for (const which of new Set([...active, ...measured]))
+      note(evidence, 'virtual', String(active.includes(which)), String(measured.includes(which)), which);
   }
   const down = new Set((expected.down_addresses ?? []).map(([device, , address]) => `${device} ${address}`));
   for (const { instance, interfaceStates } of model.layer3.nodes.values())
