@@ -154,7 +154,14 @@ export function stepsOf(layers: Layers, standing: PacketAt): Step[] {
   return routes.map((route) =>
     leadsOut(route)
       ? handOver(layers, { node, arrived, notes, unsent }, route, { packet, address, flow }, end)
-      : end('NULL_ROUTE', () => `${name} discards packets for ${formatPrefix(route.prefix)} (null route).`, route),
+      : route.unstable
+        ? end(
+            'ROUTE_UNSTABLE',
+            () =>
+              `The routes of ${name} to ${formatPrefix(route.prefix)} depend on one another in a circle: which of them is used is not certain.`,
+            route,
+          )
+        : end('NULL_ROUTE', () => `${name} discards packets for ${formatPrefix(route.prefix)} (null route).`, route),
   );
 }
 

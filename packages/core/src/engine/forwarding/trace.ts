@@ -223,6 +223,7 @@ export function outcomeOf(layers: Layers, found: Trace, listens: boolean): Outco
 
 const UNCERTAIN: ReadonlySet<ReasonCode> = new Set([
   'DUPLICATE_ADDRESS',
+  'ROUTE_UNSTABLE',
   'STORM',
   'NOT_COMPUTED',
   'WRONG_DEVICE_ANSWERS',

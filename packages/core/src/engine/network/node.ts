@@ -48,6 +48,8 @@ export interface Route {
   readonly via: Address | null;
   /** Where packets leave; null for a null route. */
   readonly out: InterfaceState | null;
+  /** Typed routes that lean on one another come to no end here: what is sent there depends on when one looks. */
+  readonly unstable?: boolean;
 }
 
 /** What one device knows on layer 3. */
@@ -78,7 +80,27 @@ export class RouteTable {
    * prefix, and joins those of equal ones.
    */
   add(route: Route): void {
-    const { family, length, value } = route.prefix;
+    const { routes } = this.ofLength(route.prefix);
+    const key = numberOf(route.prefix);
+    const known = routes.get(key);
+    const order = known ? route.distance - known[0]!.distance || route.metric - known[0]!.metric : -1;
+    if (order < 0) routes.set(key, [route]);
+    else if (order === 0) known!.push(route);
+  }
+
+  /** The routes to a prefix itself. */
+  at(prefix: Prefix): readonly Route[] {
+    return this.ofLength(prefix).routes.get(numberOf(prefix)) ?? NO_ROUTES;
+  }
+
+  /** Puts routes, all of one distance, in the place of those to a prefix. */
+  replace(prefix: Prefix, routes: Route[]): void {
+    const { routes: ofLength } = this.ofLength(prefix);
+    if (routes.length) ofLength.set(numberOf(prefix), routes);
+    else ofLength.delete(numberOf(prefix));
+  }
+
+  private ofLength({ family, length }: Prefix): OfLength {
     const lengths = this.byLength[family];
     let found = lengths.find((table) => table.length === length);
     if (!found) {
@@ -87,11 +109,7 @@ export class RouteTable {
       lengths.push(found);
       lengths.sort((a, b) => b.length - a.length);
     }
-    const key = numberOf({ family, value });
-    const known = found.routes.get(key);
-    const order = known ? route.distance - known[0]!.distance || route.metric - known[0]!.metric : -1;
-    if (order < 0) found.routes.set(key, [route]);
-    else if (order === 0) known!.push(route);
+    return found;
   }
 
   /** The best routes to an address; `accept` leaves prefixes out. */

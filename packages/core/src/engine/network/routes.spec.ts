@@ -1,7 +1,9 @@
+import fc from 'fast-check';
 import { formatAddress, formatPrefix, parseAddress } from '../../address';
 import { Sheet } from '../../tests/topologies';
 import { type StaticRoute, type Topology } from '../../topology';
-import { type Trace, analyse } from '..';
+import { runs } from '../../tests/runs';
+import { type Trace, analyse, problemsOf } from '..';
 
 const read = (text: string) => {
   const parsed = parseAddress(text);
@@ -153,6 +155,97 @@ describe('next hops', () => {
       ]),
     ).toEqual([]);
     expect(via([{ prefix: '10.84.8.0/22', via: '10.84.9.1' }])).toEqual([]);
+  });
+  test('one is found by the longest prefix of all, wherever in the list it stands', () => {
+    const routes: StaticRoute[] = [
+      { prefix: '10.84.8.0/22', via: '10.99.1.9' },
+      { prefix: '10.99.0.0/16', via: '10.84.15.2' },
+      { prefix: '10.99.1.0/24', via: '10.84.1.77' },
+    ];
+    for (const list of [routes, routes.toReversed(), [routes[1]!, routes[0]!, routes[2]!]])
+      expect(table(row({ ...toB, R1: list }), 'R1')).toContain('10.84.8.0/22 static 1 via 10.84.1.77');
+  });
+  test('one that leads into a null route is discarded with it', () => {
+    const topology = row({
+      ...toB,
+      R1: [{ prefix: '10.84.8.0/22', via: '10.99.1.9' }, { prefix: '10.99.0.0/16' }],
+    });
+    expect(ping(topology).reason).toMatchObject({ code: 'NULL_ROUTE', at: { device: 'R1' } });
+  });
+  test('one that the router has itself is none, and that is told', () => {
+    const topology = row({ ...toB, R1: [{ prefix: '10.84.8.0/22', via: '10.84.15.1' }] });
+    expect(table(topology, 'R1').some((row) => row.startsWith('10.84.8.0'))).toBe(false);
+    expect(problemsOf(analyse(topology)).map(({ text }) => text)).toContain(
+      'The route of R1 to 10.84.8.0/22 is not used: its next hop 10.84.15.1 is an address of R1 itself.',
+    );
+    const host = row(toB, (topology) => void (topology.devices.A!.settings!.gateway4 = '10.84.1.10'));
+    expect(ping(host).reason).toMatchObject({ code: 'GATEWAY_OUTSIDE', at: { device: 'A' } });
+  });
+  test('a floating route stands in when what the better one leans on is gone', () => {
+    const routes: StaticRoute[] = [
+      { prefix: '10.84.8.0/22', via: '10.99.1.9' },
+      { prefix: '10.99.0.0/16', via: '10.84.15.2' },
+      { prefix: '10.84.8.0/22', via: '10.84.1.77', distance: 200 },
+    ];
+    const to = (list: StaticRoute[]): string[] =>
+      table(row({ ...toB, R1: list }), 'R1').filter((row) => row.startsWith('10.84.8.0'));
+    expect(to(routes)).toEqual(['10.84.8.0/22 static 1 via 10.84.15.2']);
+    expect(to([routes[0]!, routes[2]!])).toEqual(['10.84.8.0/22 static 200 via 10.84.1.77']);
+  });
+  test('of two equal ones each is found by itself', () => {
+    const routes: StaticRoute[] = [
+      { prefix: '10.84.8.0/22', via: '10.99.1.9' },
+      { prefix: '10.84.8.0/22', via: '10.84.1.77' },
+      { prefix: '10.99.0.0/16', via: '10.84.15.2' },
+    ];
+    expect(table(row({ ...toB, R1: routes }), 'R1').filter((row) => row.startsWith('10.84.8.0'))).toEqual([
+      '10.84.8.0/22 static 1 via 10.84.1.77',
+      '10.84.8.0/22 static 1 via 10.84.15.2',
+    ]);
+  });
+  test('routes that lean on one another are not certain, and neither is what is sent by them', () => {
+    // Each finds its next hop through the other: which of both ways they share depends on who was first.
+    const routes: StaticRoute[] = [
+      ...toB.R1!,
+      { prefix: '10.98.0.0/16', via: '10.84.1.77' },
+      { prefix: '10.99.0.0/16', via: '10.84.15.2' },
+      { prefix: '10.98.1.0/24', via: '10.99.2.9' },
+      { prefix: '10.99.2.0/24', via: '10.98.1.9' },
+    ];
+    const model = analyse(row({ ...toB, R1: routes }));
+    const trace = model.reach.ask('A', { device: 'B', address: read('10.99.2.20') });
+    expect([trace.answer, trace.reason?.code, trace.reason?.at.device]).toEqual(['uncertain', 'ROUTE_UNSTABLE', 'R1']);
+    expect(model.reach.ask('A', { device: 'B', address: read('10.84.9.10') }).answer).toBe('yes');
+    expect(problemsOf(model).filter(({ code }) => code === 'ROUTE_UNSTABLE')).toHaveLength(2);
+  });
+  test('whatever stands in the list, its order does not matter', () => {
+    const parts = ['10.99.0.0/16', '10.99.1.0/24', '10.99.2.0/24', '10.99.1.128/25', '10.98.0.0/16', '10.84.8.0/22'];
+    const hops = [
+      '10.84.15.2',
+      '10.84.1.77',
+      '10.99.1.9',
+      '10.99.1.200',
+      '10.99.2.9',
+      '10.98.7.7',
+      '10.84.8.8',
+      undefined,
+    ];
+    const route = fc.record(
+      { prefix: fc.constantFrom(...parts), via: fc.constantFrom(...hops), distance: fc.constantFrom(1, 1, 5) },
+      { requiredKeys: ['prefix', 'via', 'distance'] },
+    );
+    const list = fc
+      .array(route, { minLength: 2, maxLength: 8 })
+      .chain((all) => fc.tuple(fc.constant(all), fc.shuffledSubarray(all, { minLength: all.length })));
+    fc.assert(
+      fc.property(list, ([first, second]) => {
+        const [one, other] = [first, second].map((all) =>
+          table(row({ ...toB, R1: all.map(({ via, ...rest }) => ({ ...rest, ...(via && { via }) })) }), 'R1'),
+        );
+        expect(one).toEqual(other);
+      }),
+      { numRuns: runs(150) },
+    );
   });
   test('one that nobody has is asked for in vain', () => {
     const trace = ping(row({ ...toB, R1: [{ prefix: '10.84.8.0/22', via: '10.84.1.99' }] }));

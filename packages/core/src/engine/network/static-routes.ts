@@ -11,7 +11,7 @@ import {
   subnetOf,
 } from '../../address';
 import { type Instance, type Reason } from '../devices';
-import { type InterfaceState, type RouteTable } from './node';
+import { type InterfaceState, type Route, type RouteTable, allAddresses, numberOf } from './node';
 
 interface Wanted {
   prefix: Prefix;
@@ -22,9 +22,21 @@ interface Wanted {
   isNull: boolean;
 }
 
+/** One way that a next hop was found to lead; neither an address nor an interface is a null route. */
+interface Hop {
+  readonly via: Address | null;
+  readonly out: InterfaceState | null;
+}
+type Found = readonly Hop[] | null;
+
 /**
  * Static routes and the gateway of a host. A next hop must lie in a connected subnet, or be found through another
- * route that is neither the default nor the route itself (recursive next hops); otherwise the route is not used.
+ * route that is neither the default nor the route itself (recursive next hops); otherwise the route is not used. Through a
+ * null route it is one, too.
+ *
+ * All next hops are looked up in the table as it was before any of them, round after round, until one changes nothing: so
+ * the order of the list does not matter. Of routes to one prefix those of the least distance stand in the table. If the
+ * rounds come back to a table they had before, what differs between these rounds is *unstable*.
  */
 export function addStatics(
   instance: Instance,
@@ -33,33 +45,150 @@ export function addStatics(
   refused: Reason[],
 ): void {
   const all = wantedRoutes(instance, interfaceStates, refused);
-  const waiting = new Set(all);
-  const hopes = new Hopes(all);
-  const queue = [...all];
-  // A route that is found may be what others wait for: those alone are looked at again.
-  for (const wanted of queue) {
-    const resolved = waiting.has(wanted) ? resolve(wanted, table) : null;
-    if (!resolved) continue;
-    for (const { via, out } of resolved)
-      table.add({ prefix: wanted.prefix, source: wanted.source, distance: wanted.distance, metric: 0, via, out });
-    waiting.delete(wanted);
-    for (const hopeful of hopes.on(wanted.prefix)) if (waiting.has(hopeful)) queue.push(hopeful);
+  if (!all.length) return;
+  const found = new Map<Wanted, Found>(all.map((wanted) => [wanted, null]));
+  const prefixes = new Map<string, OfPrefix>();
+  for (const wanted of all) {
+    const key = prefixKey(wanted.prefix);
+    const there = prefixes.get(key);
+    if (there) there.wanted.push(wanted);
+    else prefixes.set(key, { prefix: wanted.prefix, others: table.at(wanted.prefix), wanted: [wanted] });
   }
+  const own = new Set(
+    interfaceStates
+      .filter(({ up }) => up)
+      .flatMap(allAddresses)
+      .map(numberOf),
+  );
+  const hopes = new Hopes(all);
+  const circle = new Circle(found);
+  let asked: ReadonlySet<Wanted> = new Set(all);
+  while (asked.size) {
+    const changed = [...asked].flatMap((wanted): [Wanted, Found][] => {
+      const hops = resolve(wanted, table, own);
+      return sameHops(hops, found.get(wanted)!) ? [] : [[wanted, hops]];
+    });
+    for (const [wanted, hops] of changed) found.set(wanted, hops);
+    const next = new Set<Wanted>();
+    for (const key of new Set(changed.map(([wanted]) => prefixKey(wanted.prefix)))) {
+      const at = prefixes.get(key)!;
+      const routes = bestOf(at, found);
+      if (sameRoutes(routes, table.at(at.prefix))) continue;
+      table.replace(at.prefix, routes);
+      circle.moved.add(at);
+      for (const hopeful of hopes.on(at.prefix)) next.add(hopeful);
+    }
+    if (circle.isClosed(changed, asked.size)) {
+      for (const at of circle.moved) {
+        table.replace(at.prefix, [unstable(at)]);
+        const text = `The routes of ${instance.name} to ${formatPrefix(at.prefix)} depend on one another in a circle: which of them is used is not certain.`;
+        refused.push({ code: 'ROUTE_UNSTABLE', at: { device: instance.id }, text });
+      }
+      break;
+    }
+    asked = next;
+  }
+  for (const [left, hops] of found)
+    if (!hops && left.via) refused.push(...whyNot(instance, interfaceStates, left, own));
+}
+
+/** A prefix that routes are set for, and the routes that others have told of it. */
+interface OfPrefix {
+  readonly prefix: Prefix;
+  readonly others: readonly Route[];
+  readonly wanted: Wanted[];
+}
+
+/** The routes of least distance among those to one prefix that are found; what others told goes by its own. */
+function bestOf({ prefix, others, wanted }: OfPrefix, found: ReadonlyMap<Wanted, Found>): Route[] {
+  let best = [...others];
+  for (const one of wanted)
+    for (const hop of found.get(one) ?? []) {
+      const { source, distance } = one;
+      const order = best.length ? distance - best[0]!.distance || 0 - best[0]!.metric : -1;
+      if (order < 0) best = [{ prefix, source, distance, metric: 0, ...hop }];
+      else if (order === 0) best.push({ prefix, source, distance, metric: 0, ...hop });
+    }
+  return inOrder(best);
+}
+function unstable({ prefix, wanted }: OfPrefix): Route {
+  const least = wanted.reduce((best, one) => (one.distance < best.distance ? one : best));
+  return { prefix, source: least.source, distance: least.distance, metric: 0, via: null, out: null, unstable: true };
+}
+
+const sameRoutes = (first: readonly Route[], second: readonly Route[]): boolean =>
+  first.length === second.length &&
+  first.every((route, at) => route.distance === second[at]!.distance && sameHop(route, second[at]!));
+const sameHops = (first: Found, second: Found): boolean =>
+  first === second ||
+  (first !== null &&
+    second !== null &&
+    first.length === second.length &&
+    first.every((hop, at) => sameHop(hop, second[at]!)));
+const sameHop = (first: Hop, second: Hop): boolean =>
+  first.out === second.out && first.via?.value === second.via?.value;
+
+/**
+ * Whether rounds come back to where they were. What was found is compared with how it stood after a round whose number is
+ * a power of two (R. P. Brent, An improved Monte Carlo factorization algorithm, BIT 20, 1980), so that a circle of any
+ * length is noticed and only what changed is looked at.
+ */
+class Circle {
+  /** Prefixes whose routes have changed since. */
+  readonly moved = new Set<OfPrefix>();
+  private readonly stood: Map<Wanted, Found>;
+  private readonly differing = new Set<Wanted>();
+  private rounds = 0;
+  private until = 1;
+  private lookups = 0;
+
+  constructor(private readonly found: ReadonlyMap<Wanted, Found>) {
+    this.stood = new Map(found);
+  }
+
+  /** After a round in which so many were looked up and these were found to have other hops. */
+  isClosed(changed: readonly (readonly [Wanted, Found])[], lookups: number): boolean {
+    for (const [wanted, hops] of changed)
+      if (sameHops(hops, this.stood.get(wanted)!)) this.differing.delete(wanted);
+      else this.differing.add(wanted);
+    if (changed.length && !this.differing.size) return true;
+    this.lookups += lookups;
+    if (++this.rounds < this.until) return false;
+    // Circles that turn side by side may take long to come back together: by then all that turns has moved many times.
+    if (this.lookups > MOST_LOOKUPS) return true;
+    this.until *= 2;
+    this.rounds = 0;
+    for (const wanted of this.differing) this.stood.set(wanted, this.found.get(wanted)!);
+    this.differing.clear();
+    this.moved.clear();
+    return false;
+  }
+}
+/** Many times what a chain of as many routes as a device may have takes: two for each. */
+const MOST_LOOKUPS = 1_000_000;
+
+function whyNot(
+  instance: Instance,
+  interfaceStates: readonly InterfaceState[],
+  { via, prefix, source }: Wanted,
+  own: ReadonlySet<number | bigint>,
+): Reason[] {
   // What a tunnel carries is not computed: that is said of answers, and such a route is no mistake.
-  const byTunnel = (via: Address): boolean =>
-    interfaceStates.some(
-      ({ config, addresses }) => config.on.kind === 'tunnel' && addresses.some((on) => contains(subnetOf(on), via)),
-    );
-  for (const left of waiting)
-    if (left.via && !byTunnel(left.via))
-      refused.push({
-        code: 'GATEWAY_OUTSIDE',
-        at: { device: instance.id },
-        text:
-          left.source === 'gateway'
-            ? `The gateway ${formatAddress(left.via)} of ${instance.name} lies in none of its subnets that are up.`
-            : `The route of ${instance.name} to ${formatPrefix(left.prefix)} is not used: its next hop ${formatAddress(left.via)} lies in no connected subnet.`,
-      });
+  const byTunnel = interfaceStates.some(
+    ({ config, addresses }) => config.on.kind === 'tunnel' && addresses.some((on) => contains(subnetOf(on), via!)),
+  );
+  if (byTunnel) return [];
+  const isOwn = own.has(numberOf(via!));
+  const { name } = instance;
+  const text =
+    source === 'gateway'
+      ? isOwn
+        ? `The gateway ${formatAddress(via!)} of ${name} is its own address.`
+        : `The gateway ${formatAddress(via!)} of ${name} lies in none of its subnets that are up.`
+      : isOwn
+        ? `The route of ${name} to ${formatPrefix(prefix)} is not used: its next hop ${formatAddress(via!)} is an address of ${name} itself.`
+        : `The route of ${name} to ${formatPrefix(prefix)} is not used: its next hop ${formatAddress(via!)} lies in no connected subnet.`;
+  return [{ code: 'GATEWAY_OUTSIDE', at: { device: instance.id }, text }];
 }
 
 /** Which routes have a next hop in a prefix, for the lengths of prefixes that occur. */
@@ -83,9 +212,11 @@ class Hopes {
   on = (prefix: Prefix): readonly Wanted[] => this.byLength.get(lengthKey(prefix))?.get(prefix.value) ?? [];
 }
 const lengthKey = ({ family, length }: Prefix): string => `${family} ${length}`;
+const prefixKey = (prefix: Prefix): string => `${lengthKey(prefix)} ${prefix.value}`;
 
-function resolve(wanted: Wanted, table: RouteTable): { via: Address | null; out: InterfaceState | null }[] | null {
-  if (wanted.isNull) return [{ via: null, out: null }];
+function resolve(wanted: Wanted, table: RouteTable, own: ReadonlySet<number | bigint>): Found {
+  if (wanted.isNull) return [NOWHERE];
+  if (wanted.via && own.has(numberOf(wanted.via))) return null;
   if (wanted.out) return wanted.out.up ? [{ via: wanted.via, out: wanted.out }] : null;
   const via = wanted.via!;
   const direct = table.lookup(
@@ -96,11 +227,20 @@ function resolve(wanted: Wanted, table: RouteTable): { via: Address | null; out:
   if (direct[0]!.source !== 'connected' && wanted.source === 'gateway') return null;
   const usable = direct.filter(
     (route) =>
-      route.out &&
       !(contains(wanted.prefix, via) && route.source === 'static' && wanted.prefix.length > route.prefix.length),
   );
-  return usable.length ? usable.map((route) => ({ via: route.via ?? via, out: route.out })) : null;
+  return usable.length
+    ? inOrder(usable.map(({ via: next, out }): Hop => (out ? { via: next ?? via, out } : NOWHERE)))
+    : null;
 }
+
+/** Hops in an order of their own, each once: the same whichever was found first. */
+const inOrder = <T extends Hop>(hops: readonly T[]): T[] =>
+  hops.length < 2
+    ? [...hops]
+    : [...new Map(hops.map((hop) => [wordOf(hop), hop]))].sort(([a], [b]) => (a < b ? -1 : 1)).map(([, hop]) => hop);
+const wordOf = ({ via, out }: Hop): string => `${out?.key ?? ''} ${via?.value.toString(16).padStart(32, '0') ?? ''}`;
+const NOWHERE: Hop = { via: null, out: null };
 
 /** Where an address for the link alone is looked for if no interface is named: on the only one that speaks IPv6. */
 function onLink(interfaceStates: readonly InterfaceState[], via: Address | null): InterfaceState | null {

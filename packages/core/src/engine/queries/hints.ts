@@ -13,6 +13,7 @@ const HINTS: Readonly<Partial<Record<ReasonCode, (who: string) => string>>> = {
   NO_ROUTE: (who) =>
     `Give ${who} a route to this destination, or a default route; where a protocol should teach it, look at its neighbours.`,
   NULL_ROUTE: (who) => `Take the null route away at ${who}, or add a longer prefix that leads on.`,
+  ROUTE_UNSTABLE: (who) => `Give the routes of ${who} next hops in connected subnets, so that none leans on another.`,
   NEXT_HOP_UNREACHABLE: (who) =>
     `Correct the next hop at ${who}, or bring the neighbour with this address up on the same wire and VLAN.`,
   NO_ANSWER: (who) =>
