@@ -131,7 +131,7 @@ test.each<[string, ReasonCode, Topology, string]>([
 test('of a bundle whose ends want different things a person says which is meant', () => {
   const topology = bundled('static');
   const [problem] = problemsOf(analyse(topology)).filter((problem) => problem.code === 'BUNDLE_NOT_FORMED');
-  expect(problem!.text).toMatch(/one end is static/);
+  expect(problem!.text).toMatch(/static at one end/);
   expect(repairOf(topology, problem!)).toBeNull();
 });
 test('what has no certain repair has none', () => {

@@ -16,6 +16,11 @@ export interface Bundles {
   ofLink(link: string): FormedBundle | null;
   /** Whether there is one that formed. */
   readonly any: boolean;
+  /**
+   * Links of bundles of which one end is static and the other negotiates, with a sentence. The static end sends by any of
+   * them, the other one finds no partner: what comes of that is in no standard, so what crosses them is not certain.
+   */
+  readonly doubtful: ReadonlyMap<string, string>;
   /** Why bundles, or single links of them, do not come together. */
   readonly reasons: readonly Reason[];
 }
@@ -32,7 +37,8 @@ interface End {
 
 /**
  * A bundle forms when it leads to one bundle at the other end and one end begins (or both are static). A link whose
- * speed or VLANs differ from those of the first is left out. Ports of what did not form work singly, as 802.1AX has it.
+ * speed or VLANs differ from those of the first is left out. One that is static at one end only is worked out as if it
+ * formed, and is doubtful. Ports of what did not form work singly, as 802.1AX has it.
  */
 export function bundlesOf(instances: ReadonlyMap<string, Instance>, layer1: Physical): Bundles {
   const { links } = layer1;
@@ -48,6 +54,7 @@ export function bundlesOf(instances: ReadonlyMap<string, Instance>, layer1: Phys
   const formed = new Map<string, FormedBundle>();
   const byLink = new Map<string, FormedBundle>();
   const reasons: Reason[] = [];
+  const doubtful = new Map<string, string>();
   for (const instance of instances.values())
     for (const [key, { members, protocol }] of entriesById(instance.settings.bundles)) {
       const all = members.flatMap((port) => membersAt(layer1, instance.id, port));
@@ -73,14 +80,14 @@ export function bundlesOf(instances: ReadonlyMap<string, Instance>, layer1: Phys
       // The rest concerns both ends alike and is told from one of them.
       if (instance.id > there.instance.id) continue;
       const protocolThere = there.instance.settings.bundles![there.key]!.protocol;
-      if (!comeTogether(protocol, protocolThere)) {
-        tell(
-          protocol === 'passive' && protocolThere === 'passive'
-            ? `The bundle between ${instance.name} and ${there.instance.name} does not form: both ends are passive and wait for the other.`
-            : `The bundle between ${instance.name} and ${there.instance.name} does not form: one end is static, the other negotiates.`,
-        );
+      const between = `The bundle between ${instance.name} and ${there.instance.name}`;
+      if (protocol === 'passive' && protocolThere === 'passive') {
+        tell(`${between} does not form: both ends are passive and wait for the other.`);
         continue;
       }
+      const isMixed = (protocol === 'static') !== (protocolThere === 'static');
+      const why = `${between} is static at one end and negotiates at the other: what passes over it is not certain.`;
+      if (isMixed) tell(why);
       const up = all.filter(({ link, other }) => links.get(link)?.up && sameEnd(endAt(other)));
       const [lead] = up;
       if (!lead) continue;
@@ -96,11 +103,13 @@ export function bundlesOf(instances: ReadonlyMap<string, Instance>, layer1: Phys
       formed.set(portId(instance.id, key), bundle);
       formed.set(portId(there.instance.id, there.key), bundle);
       for (const { link } of inside) byLink.set(link, bundle);
+      if (isMixed) for (const { link } of up) doubtful.set(link, why);
     }
   return {
     formed: (instance, bundle) => formed.get(portId(instance, bundle)) ?? null,
     ofLink: (link) => byLink.get(link) ?? null,
     any: formed.size > 0,
+    doubtful,
     reasons,
   };
 }
@@ -112,9 +121,6 @@ function membersAt({ atPort, channelOf }: Physical, instance: string, port: stri
     return isFirst ? { link: id, mine: a, other: b } : { link: id, mine: b, other: a };
   });
 }
-
-const comeTogether = (first: string, second: string): boolean =>
-  first === 'static' || second === 'static' ? first === second : first === 'active' || second === 'active';
 
 /** What keeps a link out of the bundle that another one leads; null where they go together. */
 function differsFrom(

@@ -197,10 +197,56 @@ describe('bundles (IEEE 802.1AX)', () => {
     expect(problemTexts(model.topology, 'BUNDLE_NOT_FORMED')).toEqual([]);
   });
   test.each<[Protocol, Protocol]>([
-    ['passive', 'passive'],
     ['static', 'active'],
-  ])('%s and %s do not form: the links work singly', (here, there) => {
-    const model = analyse(bundled(here, there));
+    ['passive', 'static'],
+  ])('one end %s and the other %s is in no standard: what crosses it is not certain, and what does not is', (a, b) => {
+    const sheet = new Sheet();
+    Object.assign(sheet.topology, bundled(a, b));
+    const { topology } = sheet
+      .host('A', '10.84.0.1/24')
+      .host('B', '10.84.0.2/24')
+      .host('C', '10.84.0.3/24')
+      .cable('S1 p1', 'A e0')
+      .cable('S1 p2', 'B e0')
+      .cable('S2 p1', 'C e0');
+    const { reach } = analyse(topology);
+    const ask = (from: string, to: string) =>
+      reach.ask(
+        from,
+        reach.targets().find(({ device }) => device === to)!,
+      );
+    const across = ask('A', 'C');
+    expect([across.answer, across.reason?.code]).toEqual(['uncertain', 'BUNDLE_NOT_FORMED']);
+    expect(across.reason!.text).toMatch(/S1 and S2 is static at one end and negotiates at the other/);
+    expect([ask('A', 'B').answer, ask('C', 'A').answer]).toEqual(['yes', 'uncertain']);
+    for (const from of ['A', 'B', 'C'])
+      for (const to of reach.targets())
+        if (to.device !== from) expect(reach.answer(from, to).answer).toBe(reach.ask(from, to).answer);
+    expect(problemTexts(topology, 'BUNDLE_NOT_FORMED')).toHaveLength(1);
+  });
+  test('so it is where the static end is a router: its interface is up, and nobody knows for whom', () => {
+    const router: Given = {
+      settings: { bundles: { b1: { members: ['g0', 'g1'], protocol: 'static' } } },
+      interfaces: { b1: { on: { kind: 'bundle', bundle: 'b1' }, v4: { addresses: ['10.84.0.1/24'] } } },
+    };
+    const { topology } = new Sheet()
+      .device('R', 'border-router', {}, router)
+      .device(
+        'S',
+        'access-switch-12',
+        {},
+        { settings: { bundles: { b1: { members: ['u1', 'u2'], protocol: 'active' } } } },
+      )
+      .host('A', '10.84.0.9/24')
+      .cable('R g0', 'S u1')
+      .cable('R g1', 'S u2')
+      .cable('S p1', 'A e0');
+    const { reach } = analyse(topology);
+    const answers = reach.targets().map((to) => reach.ask(to.device === 'A' ? 'R' : 'A', to).answer);
+    expect(answers).toEqual(['uncertain', 'uncertain']);
+  });
+  test('two that are passive do not form: the links work singly', () => {
+    const model = analyse(bundled('passive', 'passive'));
     expect(roles(model)).toMatchObject({ 'S2 u1': 'root', 'S2 u2': 'alternate' });
     expect(problemTexts(model.topology, 'BUNDLE_NOT_FORMED')).toHaveLength(1);
   });

@@ -403,7 +403,17 @@ function neighbourAt(
       () =>
         `${answering.length} interfaces answer for ${formatAddress(target)}: ${answering.map((interfaceState) => layers.instances.get(interfaceState.instance)!.name).join(' and ')}.`,
     );
-  if (answering[0]) return { next: answering[0], trouble: null };
+  const [next] = answering;
+  if (next) {
+    const doubtful = layer2.bundles.doubtful.size
+      ? layer2
+          .way(out.point, next.point!)
+          .find((step) => step.kind === 'link' && layer2.bundles.doubtful.has(step.link))
+      : undefined;
+    if (doubtful?.kind !== 'link') return { next, trouble: null };
+    const { link } = doubtful;
+    return trouble('BUNDLE_NOT_FORMED', () => layer2.bundles.doubtful.get(link)!, { link });
+  }
   return trouble(
     via ? 'NEXT_HOP_UNREACHABLE' : 'NO_ANSWER',
     (destination) => {

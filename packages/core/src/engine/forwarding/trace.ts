@@ -224,6 +224,7 @@ export function outcomeOf(layers: Layers, found: Trace, listens: boolean): Outco
 const UNCERTAIN: ReadonlySet<ReasonCode> = new Set([
   'DUPLICATE_ADDRESS',
   'ROUTE_UNSTABLE',
+  'BUNDLE_NOT_FORMED',
   'STORM',
   'NOT_COMPUTED',
   'WRONG_DEVICE_ANSWERS',

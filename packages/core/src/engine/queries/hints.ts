@@ -25,6 +25,7 @@ const HINTS: Readonly<Partial<Record<ReasonCode, (who: string) => string>>> = {
   BROADCAST_ADDRESS: () => 'Ask for the address of one device.',
   DUPLICATE_ADDRESS: () => 'Give one of the devices with this address another one.',
   WRONG_DEVICE_ANSWERS: (who) => `Give ${who}, or the device that was meant, another address.`,
+  BUNDLE_NOT_FORMED: () => 'Let both ends of the bundle negotiate, or make both static.',
   STORM: () => 'Take one link out of the loop, or let the switches on it take part in the spanning tree.',
   DHCP_TWICE: () => 'Let one server give addresses on this wire, and switch the other off.',
   EQUAL_COST_DIFFERS: () => 'Mend the way that does not work, or take its route out.',

@@ -130,6 +130,8 @@ function ownDistinctions({ table, interfaceStates, instance }: Node): OwnDistinc
 export function classKey({ layer2, layer3 }: Layers, node: Node, distinctions: Distinctions): string {
   const { instance, interfaceStates } = node;
   const alone = `device ${instance.id}`;
+  // Devices of one domain may stand on different sides of a bundle of which nobody knows what it lets through.
+  if (layer2.bundles.doubtful.size) return alone;
   const [interfaceState] = interfaceStates;
   if (
     !interfaceState?.addresses.length ||

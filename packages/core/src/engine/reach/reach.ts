@@ -106,6 +106,7 @@ export class ReachGrid {
     if (before.verdicts.isWorn(before.classes.size)) return null;
     if (!this.distinctions.equals(before.distinctions) || !sameOneWay(layer2.oneWay, old2.oneWay)) return null;
     if (layer2.storms.size || old2.storms.size) return null;
+    if (layer2.bundles.doubtful.size || old2.bundles.doubtful.size) return null;
     const devices = new Set<string>();
     const addresses = new Set<number | bigint>();
     const touch = (node: Node | undefined): boolean => {
