@@ -19,8 +19,7 @@ import {
   type Trace,
   type Way,
   analyse,
-  listensAt,
-  outcomeOf,
+  attemptOf,
   hintFor,
   SIGN_IN_WAYS,
   neighbourWith,
@@ -130,7 +129,7 @@ export async function traceOne(
   const report = {
     from: source.name,
     to: { device: nameOf(model, target.device), address: formatAddress(target.address) },
-    outcome: wordOf(model, found, target, probe),
+    outcome: wordOf(model, found, probe),
     reached: found.reached,
     reason: reasonOf(model, found),
     remedy: found.reason && hintFor(model, found.reason),
@@ -261,7 +260,9 @@ function pairOf(model: NetworkModel, from: Instance, target: Target, probe: Prob
   const { answer } = model.reach.answer(from.id, target, probe);
   if (answer === 'yes') {
     const outcome =
-      probe.protocol !== 'tcp' ? answer : listensAt(model, target.device, probe.port) ? 'open' : 'refused';
+      probe.protocol !== 'tcp'
+        ? answer
+        : (attemptOf(model, trace(model, from.id, target.device, target.address, probe), probe) ?? 'uncertain');
     return { from: from.name, to, outcome, reached: true, reason: null };
   }
   // The reason is that of this pair, not of one like it: its own names and addresses.
@@ -269,15 +270,15 @@ function pairOf(model: NetworkModel, from: Instance, target: Target, probe: Prob
   return {
     from: from.name,
     to,
-    outcome: wordOf(model, found, target, probe),
+    outcome: wordOf(model, found, probe),
     reached: found.reached,
     reason: reasonOf(model, found),
   };
 }
 
-function wordOf(model: NetworkModel, found: Trace, target: Target, probe: Probe): Trace['answer'] | Outcome {
+function wordOf(model: NetworkModel, found: Trace, probe: Probe): Trace['answer'] | Outcome {
   if (probe.protocol !== 'tcp') return found.answer;
-  return outcomeOf(model, found, listensAt(model, target.device, probe.port)) ?? 'uncertain';
+  return attemptOf(model, found, probe) ?? 'uncertain';
 }
 
 function reasonOf(model: NetworkModel, { reason, direction }: Trace) {

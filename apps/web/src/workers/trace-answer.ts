@@ -1,4 +1,11 @@
-import { type Address, type Family, formatAddress, isLinkLocal, parseZonedAddress } from '@sobrin/core/address';
+import {
+  type Address,
+  type Family,
+  formatAddress,
+  isLinkLocal,
+  parseZonedAddress,
+  sameAddress,
+} from '@sobrin/core/address';
 import {
   type Answer,
   type Instance,
@@ -9,10 +16,8 @@ import {
   type Trace,
   type Way,
   ECHO,
-  listensAt,
+  attemptOf,
   neighbourWith,
-  numberOf,
-  outcomeOf,
   hintFor,
   resolveName,
   trace,
@@ -108,7 +113,7 @@ export function traceAnswer(model: NetworkModel, request: TraceRequest): TraceAn
     source: found.source && formatAddress(found.source),
     target: formatAddress(address),
     answer: found.answer,
-    outcome: probe.protocol === 'tcp' ? outcomeOf(model, found, listensAt(model, target.id, probe.port)) : null,
+    outcome: probe.protocol === 'tcp' ? attemptOf(model, found, probe) : null,
     steps: stepsOf(model, found, frames),
     reason: found.reason?.text ?? null,
     remedy: found.reason && hintFor(model, found.reason),
@@ -140,7 +145,7 @@ function typedTarget(
   const zone = read.ok ? read.value.zone : null;
   const owner = isLinkLocal(address)
     ? neighbourWith(model, source.id, address, zone)
-    : model.layer3.owners.get(numberOf(address))?.[0]?.instance;
+    : model.reach.targets().find((known) => sameAddress(known.address, address))?.device;
   // An address that nobody has is asked for all the same: at least the way to where it should be is seen.
   const target = owner ? model.instances.get(owner) : undefined;
   return {

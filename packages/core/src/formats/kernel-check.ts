@@ -1,5 +1,5 @@
 import { parseAddress, sameAddress } from '../address';
-import { type NetworkModel, type Probe, type Trace, analyse, listensAt, outcomeOf, trace } from '../engine';
+import { type NetworkModel, type Probe, type Trace, analyse, attemptOf, trace } from '../engine';
 import { type CaseFile, readCase } from './kernel-case';
 import { type Evidence, compareTables, noEvidence, note, ownersIn, whyOf } from './kernel-evidence';
 
@@ -74,9 +74,7 @@ export function compareCase(file: CaseFile): CaseComparison {
   for (const protocol of ['tcp', 'udp'] as const)
     for (const [from, to, address, port, measured] of file.expected[protocol] ?? []) {
       const found = askFor(model, file, from, to, address, { protocol, port });
-      // Behind a forwarded port it is another one that must listen.
-      const reachedPort = found?.packet?.destinationPort ?? port;
-      const outcome = found ? outcomeOf(model, found, listensAt(model, to, reachedPort)) : 'unreachable';
+      const outcome = found ? attemptOf(model, found, { protocol, port }) : 'unreachable';
       const ours = outcome === 'open' && protocol === 'udp' ? 'answer' : (outcome ?? 'uncertain');
       result[protocol]++;
       if (ours === measured) result[`${protocol}Agree`]++;
@@ -107,7 +105,11 @@ function askFor(
     ...Object.entries(expected.leases6 ?? {}),
     ...(expected.auto ?? []).map(([device, name, made]) => [`${device}.${name}`, made.split('/')[0]]),
   ].find(([, text]) => text === address)?.[0];
-  if (!given) return trace(model, from, to, read.value, probe);
+  if (!given) {
+    // A virtual address is answered by whoever is active: which router that is was a matter of who began (see the README).
+    const active = model.reach.targets().find((own) => sameAddress(own.address, read.value))?.device;
+    return trace(model, from, expected.virtual && active ? active : to, read.value, probe);
+  }
   const own = model.layer3.nodes
     .get(to)
     ?.interfaceStates.find(({ key }) => `${to}.${key}` === given)

@@ -13,6 +13,7 @@ import {
   type Way,
   interfaceMac,
   complaints,
+  isTaken,
   listensAt,
   portId,
   sourceAddress,
@@ -120,7 +121,7 @@ function traced(wires: Wires, model: NetworkModel, trace: Trace, probe: Probe): 
   if (!first) return [];
   wires.follow('request', trace.request, requestOf(probe));
   if (trace.reply) {
-    const isOpen = probe.protocol !== 'tcp' || listensAt(model, trace.request.delivered!, probe.port);
+    const isOpen = probe.protocol !== 'tcp' || isTaken(model, trace);
     wires.follow('reply', trace.reply, replyOf(probe, isOpen));
     if (probe.protocol === 'tcp' && isOpen && trace.answer === 'yes')
       wires.follow('request', trace.request, segment('acknowledgement', ['ACK'], ISN_CLIENT + 1, ISN_SERVER + 1));

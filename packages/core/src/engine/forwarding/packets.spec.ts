@@ -1,7 +1,7 @@
-import { parseAddress } from '../../address';
+import { formatAddress, parseAddress } from '../../address';
 import { Sheet } from '../../tests/topologies';
 import { type FilterRule, type Interface, type Settings, type Topology } from '../../topology';
-import { type Probe, type Trace, analyse, outcomeOf } from '..';
+import { type Probe, type Target, type Trace, analyse, attemptOf, gridOf, outcomeOf, problemsOf } from '..';
 
 const any = { kind: 'any' as const };
 const prefix = (text: string) => ({ kind: 'prefix' as const, prefix: text });
@@ -60,6 +60,7 @@ function connects(topology: Topology, from: string, device: string, text: string
   return outcomeOf(
     model,
     found,
+    tcp(number),
     services.some((service) => service.enabled && service.port === number),
   );
 }
@@ -133,6 +134,20 @@ describe('connections', () => {
   test('an answer that is lost is waited for in vain', () => {
     expect(connects(open(rule('deny')), 'A', 'B', '192.0.2.11', 80)).toBe('timeout');
   });
+  test('who asks by UDP hears that it is forbidden, not that there is no way (RFC 1122 3.2.2.1)', () => {
+    const udp = (topology: Topology, address: string) => {
+      const probe: Probe = { protocol: 'udp', port: 53 };
+      return attemptOf(analyse(topology), ask(topology, 'A', 'B', address, probe), probe);
+    };
+    expect(udp(filtered('filterIn4', 'g0', rule('permit', 'tcp')), '192.0.2.11')).toBe('unreachable');
+    const free = network({ g0: {}, g1: {} }, {});
+    expect([udp(free, '192.0.2.11'), udp(free, '192.0.2.99'), udp(free, '203.0.113.1')]).toEqual([
+      'refused',
+      'timeout',
+      'timeout',
+    ]);
+    expect(connects(free, 'A', 'B', '203.0.113.1', 53)).toBe('unreachable');
+  });
   test('a null route on the way says nothing', () => {
     const topology = network({ g0: {}, g1: {} }, { routes: [{ prefix: '192.0.2.8/29' }] });
     expect(connects(topology, 'A', 'B', '192.0.2.11', 80)).toBe('timeout');
@@ -177,6 +192,43 @@ describe('address translation (RFC 3022)', () => {
     const topology = translated(fixed);
     expect(ask(topology, 'A', 'B', '192.0.2.11').packet?.source).toMatchObject({ value: 0xc0000232n });
     expect(ask(topology, 'B', 'A', '192.0.2.50').answer).toBe('yes');
+  });
+  test('a forwarded port at the router’s own address opens what is behind it, and is no address used twice', () => {
+    const forward = { kind: 'portForward' as const, inside: '10.84.1.11', insidePort: 80, outsidePort: 8080 };
+    const topology = translated([{ ...forward, outsideInterface: 'g1' }]);
+    topology.devices.A!.settings!.services = { web: { enabled: true, port: 80 } };
+    const model = analyse(topology);
+    const found = ask(topology, 'B', 'R', '192.0.2.1', tcp(8080));
+    expect([found.answer, found.request.delivered, attemptOf(model, found, tcp(8080))]).toEqual(['yes', 'A', 'open']);
+    // At every other port it is the router itself that is asked.
+    const other = ask(topology, 'B', 'R', '192.0.2.1', tcp(8081));
+    expect([other.request.delivered, attemptOf(model, other, tcp(8081))]).toEqual(['R', 'refused']);
+    expect(problemsOf(model).map(({ code }) => code)).not.toContain('DUPLICATE_ADDRESS');
+    delete topology.devices.A!.settings!.services;
+    expect(attemptOf(analyse(topology), ask(topology, 'B', 'R', '192.0.2.1', tcp(8080)), tcp(8080))).toBe('refused');
+  });
+  test('addresses that only a translation has can be asked for: who answers is the device behind them', () => {
+    const nat: Settings['nat'] = [
+      { kind: 'static', inside: '10.84.1.11', outside: '192.0.2.50' },
+      { kind: 'portForward', inside: '10.84.1.11', outside: '192.0.2.51', outsidePort: 8080, insidePort: 80 },
+      { kind: 'portForward', inside: '10.84.1.11', outside: '192.0.2.51', outsidePort: 8443, insidePort: 443 },
+    ];
+    const topology = translated(nat);
+    topology.devices.A!.settings!.services = { web: { enabled: true, port: 80 } };
+    const model = analyse(topology);
+    const lent = model.reach.targets().map(({ device, address }) => `${device} ${formatAddress(address)}`);
+    expect(lent.slice(-2)).toEqual(['A 192.0.2.50', 'R 192.0.2.51']);
+    const [behind, forwarded] = model.reach.targets().slice(-2) as [Target, Target];
+    expect(model.reach.answer('B', behind).answer).toBe('yes');
+    const attempt = (port: number) => attemptOf(model, model.reach.ask('B', forwarded, tcp(port)), tcp(port));
+    expect([attempt(8080), attempt(8443)]).toEqual(['open', 'refused']);
+    // A grid counts them, each by its own port.
+    const cell = (port: number) => {
+      const grid = gridOf(model, { by: 'device', probe: tcp(port) });
+      const [from, to] = ['B', 'R'].map((name) => grid.rows.findIndex((row) => row.name === name));
+      return grid.yes[from! * grid.rows.length + to!];
+    };
+    expect([cell(8080), cell(8443)]).toEqual([1, 0]);
   });
   test('only sources that the rule speaks of are translated', () => {
     const of = (sources: string[], more: Settings = {}) =>

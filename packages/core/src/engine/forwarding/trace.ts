@@ -82,7 +82,8 @@ const MAX_WAYS = 32;
 const FIRST: Flow = { flow: 'request', made: [], passed: [] };
 
 /**
- * Sends a packet from a device to an address of `to` and follows what answers it home. `zone` is the interface by which an
+ * Sends a packet from a device to an address of `to`, or one that `to` translates to a device behind it, and follows what
+ * answers it home. `zone` is the interface by which an
  * address of one link is asked for (RFC 4007 §11); it may be absent where the device has one alone.
  */
 export function trace(
@@ -126,6 +127,9 @@ function explore(
   for (const sent of send(layers, from, firstPacket(probe, address.family), address, FIRST, zone)) {
     const { way, source, packet } = sent;
     const { made, passed } = sent.flow;
+    // Whoever translates the address answers by the device behind it.
+    const isForwarded = made.some((one) => one.side === 'destination' && one.device === to);
+    const answering = way.delivered === to || isForwarded ? way.delivered : null;
     const failed = (
       answer: Answer,
       reply: Way | null,
@@ -138,7 +142,7 @@ function explore(
       asked: formatAddress(address),
       request: way,
       reply,
-      reached: way.delivered === to,
+      reached: answering !== null,
       reason,
       direction,
       packet,
@@ -147,12 +151,12 @@ function explore(
     });
     if (way.delivered === null)
       traces.push(failed(isHonestNo(way.reason) ? 'no' : 'uncertain', null, way.reason, 'request'));
-    else if (way.delivered !== to)
+    else if (answering === null)
       traces.push(failed('uncertain', null, wrongDevice(layers, way.delivered, address), 'request'));
     else
       for (const { way: reply } of send(
         layers,
-        to,
+        answering,
         answerTo(packet!),
         packet!.source,
         { flow: 'reply', made, passed },
@@ -211,15 +215,25 @@ export function complaints(layers: Layers, found: Trace): Way[] {
   return send(layers, stopped, error, packet.source, flow).map((sent) => sent.way);
 }
 
-/** How an attempt to connect ends, as whoever tries sees it. Null where the trace is not certain. */
-export function outcomeOf(layers: Layers, found: Trace, listens: boolean): Outcome | null {
+/**
+ * How an attempt to connect, or a question by UDP, ends, as whoever tries sees it. Null where the trace is not certain.
+ * That a network or host cannot be reached is a hint that may pass (RFC 1122 §3.2.2.1): who opens a connection is told so,
+ * who asks by UDP waits on. That somebody forbids it is told to both.
+ */
+export function outcomeOf(layers: Layers, found: Trace, { protocol }: Probe, listens: boolean): Outcome | null {
   if (found.answer === 'uncertain') return null;
   if (found.answer === 'yes') return listens ? 'open' : 'refused';
   if (found.direction === 'reply') return 'timeout';
   const from = found.request.hops[0]!.device;
-  if (found.request.hops.at(-1)!.device === from || !found.packet) return 'unreachable';
+  const isOwn = found.request.hops.at(-1)!.device === from || !found.packet;
+  if (protocol === 'udp' && found.reason?.code !== 'FILTERED')
+    return isOwn && !HINTED.has(found.reason?.code) ? 'unreachable' : 'timeout';
+  if (isOwn) return 'unreachable';
   return complaints(layers, found).some((way) => way.delivered === from) ? 'unreachable' : 'timeout';
 }
+
+/** Reasons of which also the source itself only hears later: nobody answered for the next hop. */
+const HINTED: ReadonlySet<ReasonCode | undefined> = new Set(['NO_ANSWER', 'NEXT_HOP_UNREACHABLE'] as const);
 
 const UNCERTAIN: ReadonlySet<ReasonCode> = new Set([
   'DUPLICATE_ADDRESS',

@@ -1,4 +1,4 @@
-import { type Address, parseAddress } from '../../address';
+import { type Address, formatAddress, parseAddress } from '../../address';
 import { framesOf } from '../../frames';
 import { Sheet } from '../../tests/topologies';
 import { type Interface, type Settings, type Topology } from '../../topology';
@@ -80,6 +80,18 @@ describe('virtual routers (RFC 9568)', () => {
     expect(sent(model, 'A', 'B', '10.1.0.9').request.hops[1]?.device).toBe('R2');
     expect(tablesOf(model, 'R2').vrrp).toMatchObject([{ group: 7, active: true }]);
     expect(tablesOf(analyse(drawing), 'R2').vrrp).toMatchObject([{ interface: 'g0', active: false, priority: 100 }]);
+  });
+  test('its address can be asked for, and whoever is active answers', () => {
+    const drawing = twin({ priority: 150 }, {});
+    const lent = (model: NetworkModel) =>
+      model.reach
+        .targets()
+        .slice(-1)
+        .map((target) => `${target.device} ${formatAddress(target.address)} ${model.reach.answer('A', target).answer}`);
+    expect(lent(analyse(drawing))).toEqual(['R1 10.0.0.254 yes']);
+    const session = AnalysisSession.open(drawing);
+    session.apply(switchOff(drawing, [{ kind: 'device', id: 'R1' }]));
+    expect(lent(session.model)).toEqual(['R2 10.0.0.254 yes']);
   });
   test('it answers with the MAC address of its group, and one that stands by does not answer', () => {
     const model = analyse(twin({ priority: 150 }, {}));

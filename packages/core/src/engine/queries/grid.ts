@@ -1,7 +1,7 @@
-import { type Family, formatPrefix, subnetOf } from '../../address';
+import { type Family, contains, formatPrefix, subnetOf } from '../../address';
 import { byName } from '../../collation';
 import { AnalysisSession, type NetworkModel } from '../analysis';
-import { type NetworkSignIn, letsIn, listensAt, signIn, signInProbe } from '../services';
+import { type NetworkSignIn, isTaken, letsIn, listensAt, signIn, signInProbe } from '../services';
 import { type Target } from '../reach';
 import { type Reason } from '../devices';
 import { type Answer, type Probe, ECHO, trace } from '../forwarding';
@@ -117,12 +117,18 @@ class Pairs {
   each(take: (pair: Pair & { lines: readonly number[]; columns: readonly number[] }) => void): void {
     const { by, family, signIn: entry } = this.request;
     const probe = entry ? signInProbe(entry.by) : (this.request.probe ?? ECHO);
-    // Who reaches a device is answered by whoever listens there, and let in by what it is set to.
-    const answers = (device: string): boolean =>
-      entry
-        ? letsIn(instances.get(device)!, entry.by, entry.changing).answer === 'yes'
-        : probe.protocol !== 'tcp' || listensAt(this.asked, device, probe.port);
     const { reach, layer3, instances } = this.asked;
+    const translators = new Set(layer3.translators.map(({ instance }) => instance.id));
+    // Who reaches a device is answered by whoever listens there, and let in by what it is set to. Behind a device that
+    // translates it may be another one that is asked, at another port.
+    const answers = ({ device, address }: Target): ((from: string) => boolean) => {
+      const isIn = entry && letsIn(instances.get(device)!, entry.by, entry.changing).answer === 'yes';
+      if (isIn !== undefined) return () => isIn;
+      if (probe.protocol !== 'tcp') return () => true;
+      if (translators.has(device)) return (from) => isTaken(this.asked, reach.ask(from, { device, address }, probe));
+      const listens = listensAt(this.asked, device, probe.port);
+      return () => listens;
+    };
     const placed = (ids: readonly string[]): number[] => ids.map((id) => this.place.get(id)!);
     const targets = reach
       .targets()
@@ -132,7 +138,7 @@ class Pairs {
         target,
         at,
         columns: placed(this.groups.of(target.device, target.address.value)),
-        listens: answers(target.device),
+        listens: answers(target),
       }));
     for (const from of new Set(targets.map((target) => target.target.device))) {
       const own = layer3.nodes
@@ -144,7 +150,7 @@ class Pairs {
         if (target.device === from || own.includes(target.address.value)) continue;
         if (by === 'device' && instances.get(from)!.deviceId === instances.get(target.device)!.deviceId) continue;
         const { answer } = answerAt(at);
-        take({ from, target, lines, columns, answer: answer === 'yes' && !listens ? 'no' : answer });
+        take({ from, target, lines, columns, answer: answer === 'yes' && !listens(from) ? 'no' : answer });
       }
     }
   }
@@ -170,7 +176,7 @@ interface Groups {
   of(device: string, address: bigint | null): readonly string[];
 }
 
-function groupsOf({ topology, instances, layer3 }: NetworkModel, { by, groups = {} }: GridRequest): Groups {
+function groupsOf({ topology, instances, layer3, reach }: NetworkModel, { by, groups = {} }: GridRequest): Groups {
   const withAddress = [...instances.values()].filter((instance) =>
     layer3.nodes.get(instance.id)!.interfaceStates.some((each) => each.addresses.length),
   );
@@ -185,15 +191,22 @@ function groupsOf({ topology, instances, layer3 }: NetworkModel, { by, groups = 
           ),
       ]),
     );
+    // An address that no interface has counts in the subnet that it lies in.
+    const around = new Map<bigint, string>();
+    for (const { device, address } of reach.targets()) {
+      if (subnets.get(device)?.some(([value]) => value === address.value)) continue;
+      const subnet = withAddress
+        .flatMap(({ id }) => layer3.nodes.get(id)!.interfaceStates.flatMap((each) => each.addresses.map(subnetOf)))
+        .find((subnet) => contains(subnet, address));
+      if (subnet) around.set(address.value, formatPrefix(subnet));
+    }
     return {
       names: new Map([...subnets.values()].flat().map(([, prefix]) => [prefix, prefix])),
-      of: (device, address) => [
-        ...new Set(
-          (subnets.get(device) ?? []).flatMap(([value, prefix]) =>
-            address === null || value === address ? prefix : [],
-          ),
-        ),
-      ],
+      of: (device, address) => {
+        const own = (subnets.get(device) ?? []).filter(([value]) => address === null || value === address);
+        const lent = address === null || own.length ? undefined : around.get(address);
+        return [...new Set([...own.map(([, prefix]) => prefix), ...(lent === undefined ? [] : [lent])])];
+      },
     };
   }
   if (by === 'group') {

@@ -1,18 +1,14 @@
 import { type Address, sameAddress } from '../../address';
 import { Distinctions, classKey, standsOut } from './classes';
 import { Destinations, type ForwardingView, type Reachability } from './destinations';
+import { type Target, lentTargets } from './lent-targets';
 import { type ClassNumbers, VERDICTS, Verdicts, codeOf, probeKey } from './verdicts';
 import { forwards } from '../devices';
 import { numbersOf, type Node, numberOf } from '../network';
 import { type Layers, type Answer, ECHO, type Probe, type Trace, trace } from '../forwarding';
 
-/** An address that can be asked for, with the device that has it. */
-export interface Target {
-  readonly device: string;
-  readonly address: Address;
-}
-
 export { type Reachability } from './destinations';
+export { type Target } from './lent-targets';
 
 /** How many pairs of a device and an address of another one are answered how. */
 export type Tally = Record<Answer, number>;
@@ -46,7 +42,7 @@ export class ReachGrid {
   private readonly addresses = new Map<string, readonly Address[]>();
   private allTargets: readonly Target[] | null = null;
   /** By the place of a target among all. */
-  private slots: readonly { readonly to: DeviceClass; readonly slot: number }[] | null = null;
+  private slots: readonly { readonly to: DeviceClass; readonly slot: number | null }[] | null = null;
   /** The first two devices of each class, that are asked for it: the second where it is asked about itself. */
   private readonly standIns: [StandIn[], StandIn[]] = [[], []];
 
@@ -139,13 +135,16 @@ export class ReachGrid {
     return { devices, addresses };
   }
 
-  /** Every address of every device, sorted by device. */
+  /** Every address of every device, sorted by device; then those that virtual routers and translations answer for. */
   targets(): readonly Target[] {
-    this.allTargets ??= [...this.layers.layer3.nodes.values()].flatMap((node) =>
-      node.interfaceStates.flatMap((interfaceState) =>
-        interfaceState.addresses.map(({ address }) => ({ device: node.instance.id, address })),
+    this.allTargets ??= [
+      ...[...this.layers.layer3.nodes.values()].flatMap((node) =>
+        node.interfaceStates.flatMap((interfaceState) =>
+          interfaceState.addresses.map(({ address }) => ({ device: node.instance.id, address })),
+        ),
       ),
-    );
+      ...lentTargets(this.layers),
+    ];
     return this.allTargets;
   }
 
@@ -182,6 +181,7 @@ export class ReachGrid {
     const slots = this.targetSlots();
     return (at) => {
       const { slot, to } = slots[at]!;
+      if (slot === null) return this.ask(from, this.targets()[at]!, probe);
       return VERDICTS[row[slot] || this.verdict(row, of, to, slot - to.slot, probe)]!;
     };
   }
@@ -189,7 +189,7 @@ export class ReachGrid {
   private targetSlots() {
     this.slots ??= this.targets().map((target) => ({
       to: this.classOf.get(target.device)!,
-      slot: this.slotOf(target)!,
+      slot: this.slotOf(target),
     }));
     return this.slots;
   }

@@ -1,4 +1,5 @@
 import { type Instance, isProvider } from '../devices';
+import { type Layers, type Outcome, type Probe, type Trace, outcomeOf } from '../forwarding';
 
 /** Where services are expected if no port is set (IANA service names). */
 const USUAL_PORTS: Readonly<Record<string, number>> = {
@@ -28,3 +29,13 @@ export function listensAt(
     ([name, service]) => service.enabled && (service.port ?? USUAL_PORTS[name]) === port,
   );
 }
+
+/** Whether something takes what a trace brought, where it ended and at the port that it had there: a forwarded one is another. */
+export const isTaken = (model: Pick<Layers, 'instances'>, { request, packet }: Trace): boolean =>
+  request.delivered !== null &&
+  packet?.destinationPort !== undefined &&
+  listensAt(model, request.delivered, packet.destinationPort);
+
+/** How what was tried ends, as whoever tries sees it. Null where the trace is not certain. */
+export const attemptOf = (model: Layers, found: Trace, probe: Probe): Outcome | null =>
+  outcomeOf(model, found, probe, isTaken(model, found));
