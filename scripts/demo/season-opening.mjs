@@ -118,7 +118,7 @@ const spec = {
 };
 
 export const lab = {
-  format: 'sobrin-lab', version: 4, title: 'Season Opening',
+  format: 'sobrin-lab', version: 5, title: 'Season Opening',
   brief,
   tasks: [
     { id: 't1', text: 'Lay out an IPv4 plan in **10.84.0.0/20**: a block for each place, in it a subnet and a VLAN for each group.' },
@@ -126,7 +126,7 @@ export const lab = {
     { id: 't3', text: 'Say in a few sentences where you left room to grow, and why there.' },
   ],
   plan: own,
-  reference: { format: 'sobrin-topology', version: 2, title: 'Season Opening', author: 'Maren Osterkamp', sites: {}, devices: {}, links: {} },
+  reference: { format: 'sobrin-topology', version: 3, title: 'Season Opening', author: 'Maren Osterkamp', sites: {}, devices: {}, links: {} },
   spec,
   policy: { bench: 'plain', attempts: 3, late: 'refused', rounding: 0.5 },
 };

@@ -183,6 +183,9 @@ export interface StudentLabView {
   /** Whether a VLAN must be created on each switch; absent where it exists where it is used. */
   vlanDatabase?: 'implicit' | 'created';
   filterOut?: 'before-translation' | 'after-translation';
+  /** What routers do where standards leave a choice; absent for what is usual. */
+  borderRouters?: Policy['borderRouters'];
+  distances?: Policy['distances'];
   /** The models that the lab allows, with how many of each; absent for all. */
   kit?: Policy['kit'];
   /** When modules may be changed; absent for at any time. */

@@ -18,16 +18,22 @@ export type Formats = Readonly<Record<DocumentKindName, Format>>;
 const asItIs = (document: object): object => document;
 
 /** A drawing names its version itself. */
-const topologyFrom1 = (document: object): object => ({ ...document, version: 2 });
+const topologyTo =
+  (version: number) =>
+  (document: object): object => ({ ...document, version });
+const TOPOLOGY = { version: TOPOLOGY_VERSION, raise: { 1: topologyTo(2), 2: topologyTo(3) } };
 
 export const FORMATS: Formats = {
-  topology: { version: TOPOLOGY_VERSION, raise: { 1: topologyFrom1 } },
-  starter: { version: TOPOLOGY_VERSION, raise: { 1: topologyFrom1 } },
+  topology: TOPOLOGY,
+  starter: TOPOLOGY,
   plan: { version: PLAN_VERSION, raise: { 1: asItIs } },
   ...(Object.fromEntries(
-    LAB_PARTS.map((part): [string, Format] => [part, { version: LAB_VERSION, raise: { 2: asItIs, 3: asItIs } }]),
+    LAB_PARTS.map((part): [string, Format] => [
+      part,
+      { version: LAB_VERSION, raise: { 2: asItIs, 3: asItIs, 4: asItIs } },
+    ]),
   ) as Record<(typeof LAB_PARTS)[number], Format>),
-  policy: { version: LAB_VERSION, raise: { 2: (policy) => policyFrom2(policy) as object, 3: asItIs } },
+  policy: { version: LAB_VERSION, raise: { 2: (policy) => policyFrom2(policy) as object, 3: asItIs, 4: asItIs } },
 };
 
 /** A document of an earlier version of its format as one of today's. */

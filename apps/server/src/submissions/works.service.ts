@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type FileView, type LookInView, type Me, type StudentLabView, type Uploaded } from '@sobrin/contracts';
 import { plural } from '@sobrin/core';
+import { equipmentOf } from '@sobrin/core/engine';
 import { type Plan, emptyPlan } from '@sobrin/core/plan';
 import { latePenalty, shownBy, shownNow } from '@sobrin/core/spec';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
@@ -116,9 +117,7 @@ export class WorksService {
       brief,
       tasks: tasks.tasks,
       bench: policy.bench ?? 'coach',
-      ...(judging.autoPairing !== undefined && { autoPairing: judging.autoPairing }),
-      ...(judging.vlanDatabase !== undefined && { vlanDatabase: judging.vlanDatabase }),
-      ...(judging.filterOut !== undefined && { filterOut: judging.filterOut }),
+      ...equipmentOf(judging),
       ...(policy.kit !== undefined && { kit: policy.kit }),
       ...(policy.modules !== undefined && { modules: policy.modules }),
       ...(policy.autoCabling !== undefined && { autoCabling: policy.autoCabling }),

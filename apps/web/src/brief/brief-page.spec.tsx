@@ -228,4 +228,15 @@ describe('the rules of the lab', () => {
     await userEvent.selectOptions(combo('Copper ports'), 'as in older kit: cables must be right');
     await waitFor(() => expect(sent().policy).toMatchObject({ autoPairing: false }));
   });
+  test('whom routers believe is a table: what is as usual is not stored, and what cannot be is said', async () => {
+    const sent = await open();
+    await retype('Distance of routes: OSPF', '90');
+    await waitFor(() => expect(sent().policy).toMatchObject({ distances: { ospf: 90 } }));
+    await retype('Distance of routes: RIP', '300');
+    expect(screen.getByText('A number from 1 to 255; leave it empty for 120.')).toBeInTheDocument();
+    expect(sent().policy).toMatchObject({ distances: { ospf: 90 } });
+    await retype('Distance of routes: RIP', '');
+    await retype('Distance of routes: OSPF', '110');
+    await waitFor(() => expect(sent().policy).not.toHaveProperty('distances'));
+  });
 });

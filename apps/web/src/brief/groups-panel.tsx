@@ -6,7 +6,7 @@ import { TextInput } from '../ui/fields';
 import { Panel } from '../ui/panel';
 import { NeedsField } from './needs-field';
 
-const numberProblem = (text: string): string | null => (/^\d{1,6}$/.test(text) ? null : 'A whole number.');
+const numberProblem = (text: string): string | null => (/^\d{1,6}$/.test(text) ? null : 'A whole number, such as 40.');
 const COLUMNS = 'minmax(0, 1.3fr) minmax(0, 1fr) 60px 60px minmax(0, 1.5fr) 28px';
 
 /** Who needs addresses: groups of people and things, how many now and later, and what each needs. */
@@ -108,7 +108,11 @@ export function GroupsPanel({ brief, onChange }: { brief: Brief; onChange: (grou
                   label={`${group.name} ${when}`}
                   mono
                   value={String(group[when])}
+                  strict
                   check={numberProblem}
+                  warning={(text) =>
+                    when === 'later' && Number(text) < group.now ? `Fewer than now: ${group.now} count.` : null
+                  }
                   onCommit={(text) => numberProblem(text) === null && set(group.id, { [when]: Number(text) })}
                 />
               </div>

@@ -280,6 +280,7 @@ export function SchemesPanel({ brief, setBrief }: Props) {
             label="Addresses kept for equipment"
             mono
             value={String(infrastructure)}
+            strict
             check={(text) => (/^\d{1,2}$/.test(text) && Number(text) <= 64 ? null : 'A number from 0 to 64.')}
             onCommit={(text) =>
               /^\d{1,2}$/.test(text) && Number(text) <= 64 && set({ infrastructure: Number(text) || undefined })
@@ -352,6 +353,7 @@ export function RatiosPanel({ brief, setBrief }: Props) {
         label={label}
         mono
         value={String(ratios[property])}
+        strict
         check={(text) => (/^[1-9]\d{0,5}$/.test(text) ? null : 'A whole number above 0.')}
         onCommit={(text) =>
           /^[1-9]\d{0,5}$/.test(text) && setBrief({ ratios: { ...brief.ratios, [property]: Number(text) } })

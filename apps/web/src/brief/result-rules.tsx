@@ -23,6 +23,7 @@ export function LatenessRow({
           mono
           placeholder="nothing"
           value={rule ? String(rule.percentPerDay) : ''}
+          strict
           check={percentProblem}
           onCommit={(text) => {
             if (text === '' || numberOf(text) === 0) onSet(undefined);
@@ -37,6 +38,7 @@ export function LatenessRow({
             mono
             placeholder="100"
             value={rule.most === undefined ? '' : String(rule.most)}
+            strict
             check={percentProblem}
             onCommit={(text) => {
               const { percentPerDay } = rule;

@@ -7,6 +7,7 @@ import { Choice, Row, TextInput } from '../ui/fields';
 import { Panel } from '../ui/panel';
 import { LatenessRow, ShownRow } from './result-rules';
 import { KitLimits } from './kit-limits';
+import { RoutingRows } from './routing-rules';
 import { ownZone, clockTime, momentOf } from '../ui/words';
 import { Pad } from './needs-panels';
 import { type BriefParts } from './use-brief';
@@ -88,6 +89,7 @@ export function RulesPanel({
             mono
             placeholder="any number"
             value={policy.attempts === undefined ? '' : String(policy.attempts)}
+            strict
             check={(text) =>
               /^([1-9]\d?|100)$/.test(text) ? null : 'A number from 1 to 100; leave it empty for any number.'
             }
@@ -180,6 +182,7 @@ export function RulesPanel({
             onChange={(value) => set({ filterOut: value === 'before-translation' ? undefined : value })}
           />
         </Row>
+        <RoutingRows policy={policy} onSet={set} />
         <Row label="Rounding">
           <Choice
             label="Rounding of points"

@@ -127,6 +127,7 @@ export function RequirementRow({
         label={`Points of ${id}`}
         mono
         value={String(points)}
+        strict
         check={pointsProblem}
         onCommit={(text) =>
           pointsProblem(text) === null && onChange({ ...requirement, points: Number(text.replace(',', '.')) })

@@ -209,6 +209,8 @@ describe('a requirement', () => {
     expect(screen.getByLabelText('Points of 1.1')).toHaveAccessibleDescription(/number/);
     await userEvent.keyboard('{Enter}');
     expect(screen.getByText('Saved')).toBeInTheDocument();
+    expect(screen.getByLabelText('Points of 1.1')).toHaveValue('many');
+    await userEvent.keyboard('{Escape}');
     expect(screen.getByLabelText('Points of 1.1')).toHaveValue('2');
   });
   test('is turned round and back, joined with others, duplicated and removed', async () => {

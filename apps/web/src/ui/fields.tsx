@@ -34,6 +34,8 @@ export interface TextInputProps {
   check?: (text: string) => string | null;
   /** What is wrong cannot be kept in the document: it stays in the field until it is mended. */
   strict?: boolean;
+  /** What is unlikely to be meant; it is kept all the same. */
+  warning?: (text: string) => string | null;
   autoFocus?: boolean;
   disabled?: boolean;
   /** Words to choose from while typing; any other may be typed. */
@@ -56,6 +58,7 @@ export function TextInput({
   multiline,
   check,
   strict = false,
+  warning,
   autoFocus,
   disabled,
   suggestions,
@@ -72,6 +75,7 @@ export function TextInput({
       ? `${text.length} characters: at most ${maxLength} are taken. Shorten it, it is not saved yet.`
       : null;
   const problem = tooLong ?? (text.trim() === '' ? null : (check?.(multiline ? text : text.trim()) ?? null));
+  const warned = problem === null && text.trim() !== '' ? (warning?.(text.trim()) ?? null) : null;
   const commit = (): void => {
     if (tooLong || (strict && problem)) return;
     // White space around a text comes from pasting and is never meant; inside it stays, and is named by who reads it.
@@ -110,7 +114,7 @@ export function TextInput({
         inputProps={{
           'aria-label': label,
           'aria-invalid': problem !== null,
-          'aria-describedby': problem ? helpId : undefined,
+          'aria-describedby': (problem ?? warned) ? helpId : undefined,
           spellCheck: !mono,
           ...(suggestions?.length && { list: listId }),
         }}
@@ -139,9 +143,13 @@ export function TextInput({
           ))}
         </datalist>
       )}
-      {problem && (
-        <Typography id={helpId} variant="body2" sx={{ color: 'var(--brick)', pt: '2px', pb: '4px' }}>
-          {problem}
+      {(problem ?? warned) && (
+        <Typography
+          id={helpId}
+          variant="body2"
+          sx={{ color: problem ? 'var(--brick)' : 'var(--ochre-text)', pt: '2px', pb: '4px' }}
+        >
+          {problem ?? warned}
         </Typography>
       )}
     </Box>

@@ -12,17 +12,12 @@ interface Engine {
 }
 
 /** The engine beside a drawing: its facts are those of the drawing a moment ago, as they are computed in a worker. */
-export function useEngine(topology: Topology, { autoPairing, vlanPolicy, filterOut }: Partial<EngineOptions>): Engine {
+export function useEngine(topology: Topology, asked: Partial<EngineOptions>): Engine {
   const [facts, setFacts] = useState(NO_FACTS);
   const engine = useRef<EngineClient | null>(null);
-  const options = useMemo(
-    () => ({
-      ...(autoPairing !== undefined && { autoPairing }),
-      ...(vlanPolicy !== undefined && { vlanPolicy }),
-      ...(filterOut !== undefined && { filterOut }),
-    }),
-    [autoPairing, vlanPolicy, filterOut],
-  );
+  // The same options stay the same value, whichever page makes them anew each time it is drawn.
+  const text = JSON.stringify(asked);
+  const options = useMemo(() => JSON.parse(text) as Partial<EngineOptions>, [text]);
   useEffect(() => {
     engine.current = startEngine(setFacts);
     return () => engine.current?.close();

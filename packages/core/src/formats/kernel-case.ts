@@ -162,6 +162,8 @@ export function readCase(source: CaseTopology): Topology {
   topology.title = source.family;
   topology.models = {};
   for (const [at, node] of source.nodes.entries()) {
+    refuseUnknown(node.id, node, NODE_KEYS);
+    for (const port of node.interfaces) refuseUnknown(`${node.id} ${port.name}`, port, PORT_KEYS);
     const model = `case-${node.id}`;
     topology.models[model] = {
       name: node.kind,
@@ -205,6 +207,52 @@ export function readCase(source: CaseTopology): Topology {
     };
   return topology;
 }
+
+/** What is not read would be missing from the network without a word. */
+function refuseUnknown(where: string, object: object, known: ReadonlySet<string>): void {
+  for (const key of Object.keys(object)) if (!known.has(key)) throw new Error(`${where}: "${key}" is not read.`);
+}
+const NODE_KEYS: ReadonlySet<string> = new Set<keyof CaseNode>([
+  'id',
+  'kind',
+  'interfaces',
+  'gateway4',
+  'gateway6',
+  'default4',
+  'default6',
+  'stp',
+  'stp_priority',
+  'svis',
+  'static_routes',
+  'bundles',
+  'loopbacks',
+  'ospf',
+  'ospf6',
+  'rip',
+  'dhcp_server',
+  'dhcp6_server',
+  'dhcp_relay',
+  'filters',
+  'nat',
+]);
+const PORT_KEYS: ReadonlySet<string> = new Set<keyof CaseInterface>([
+  'name',
+  'up',
+  'mac',
+  'addresses',
+  'dhcp',
+  'mode',
+  'vlan',
+  'allowed',
+  'native',
+  'subinterfaces',
+  'stp_cost',
+  'stp_priority',
+  'slaac',
+  'dhcp6',
+  'ra',
+  'vrrp',
+]);
 
 /** How a port is set that is one of a bundle: as the bundle. */
 function bundledAs(bundle: NonNullable<CaseNode['bundles']>[number] | undefined): Partial<CaseInterface> {
@@ -347,7 +395,8 @@ function settingsOf(node: CaseNode, source: CaseTopology): Settings {
       bundles: Object.fromEntries(node.bundles.map(({ name, members, protocol }) => [name, { members, protocol }])),
     }),
     ...(node.ospf && { ospf: readOspf(node.ospf) }),
-    ...(node.ospf6 && { ospf6: readOspf(node.ospf6) }),
+    // The program that was measured tells a default into not-so-stubby areas of OSPFv2 only.
+    ...(node.ospf6 && { ospf6: readOspf(node.ospf6, false) }),
     ...(node.rip && {
       rip: {
         ...(node.rip.networks && { networks: node.rip.networks }),
@@ -381,10 +430,14 @@ function settingsOf(node: CaseNode, source: CaseTopology): Settings {
   };
 }
 
-const readOspf = (ospf: CaseOspf): NonNullable<Settings['ospf']> => ({
+const readOspf = (ospf: CaseOspf, announceDefault = true): NonNullable<Settings['ospf']> => ({
   ...(ospf.router_id && { routerId: ospf.router_id }),
   ...(ospf.networks && { networks: ospf.networks.map(({ prefix, area }) => ({ prefix, area: Number(area) })) }),
-  ...(ospf.areas && { areas: entriesToMap(Object.entries(ospf.areas).map(([area, type]) => [area, { type }])) }),
+  ...(ospf.areas && {
+    areas: entriesToMap(
+      Object.entries(ospf.areas).map(([area, type]) => [area, { type, ...(!announceDefault && { announceDefault }) }]),
+    ),
+  }),
   ...(ospf.redistribute && { redistribute: ospf.redistribute }),
   ...(ospf.external_type && { externalType: ospf.external_type }),
   ...(ospf.default_originate && {

@@ -14,6 +14,20 @@ export interface Disagreement {
   reason: string;
   certain: boolean;
 }
+
+/** Rows of a file where a standard says otherwise than what was measured. */
+export interface Otherwise {
+  file: string;
+  clause: string;
+  why: string;
+  /** As "from to address". */
+  rows: string[];
+}
+
+/** What measuring decides by chance: one of several ways that differ, one of several that answer, a bundle of unlike ends. */
+const CHANCE = /^(EQUAL_COST_DIFFERS|DUPLICATE_ADDRESS|BUNDLE_NOT_FORMED):/;
+/** Whether an answer that differs from the measured one is not certain for a reason that makes measuring a matter of chance. */
+export const isByChance = ({ certain, reason }: Disagreement): boolean => !certain && CHANCE.test(reason);
 export interface CaseComparison {
   pairs: number;
   agree: number;
@@ -66,7 +80,9 @@ export function compareCase(file: CaseFile): CaseComparison {
       const where = `${from} to ${to} ${address}`;
       note(evidence, 'reached', String(found?.reached ?? false), String(reached === 1), where);
       note(evidence, 'why', failure.why, why, where);
-      if (by && failure.from) note(evidence, 'complains', failure.from, ownerOf(by) ?? by, where);
+      // An address of one link says nothing to others.
+      if (by && failure.from && !by.startsWith('fe80:'))
+        note(evidence, 'complains', failure.from, ownerOf(by) ?? by, where);
     }
     if (ours === measured) result.agree++;
     else disagree({ from, to, address, port: null }, measured, ours, found);

@@ -22,7 +22,9 @@ export function whyOf(model: NetworkModel, found: Trace): { why: string; from: s
   const [source, stopped] = [hops[0]!.device, hops.at(-1)!.device];
   if (found.reached) return { why: 'no_reply', from: null };
   const code = found.reason?.code;
-  if (stopped === source) {
+  const goesOn = code === 'ROUTE_LOOP' && found.packet?.source.family === 6;
+  if (goesOn && whoStops(found.request) === source) return { why: 'local_ttl_exceeded', from: source };
+  if (stopped === source && !goesOn) {
     const asked = code === 'NO_ANSWER' || code === 'NEXT_HOP_UNREACHABLE' || code === 'DUPLICATE_ADDRESS';
     if (asked) return { why: 'local_host_unreachable', from: source };
     return { why: (code && AT_SOURCE[code]) ?? 'no_route', from: null };
@@ -33,6 +35,7 @@ export function whyOf(model: NetworkModel, found: Trace): { why: string; from: s
 }
 const AT_SOURCE: Partial<Record<ReasonCode, string>> = {
   NULL_ROUTE: 'null_route',
+  ONE_WAY_WIRE: 'timeout',
   // What comes back to its own sender is dropped there, as a packet from a stranger with its address.
   ROUTE_LOOP: 'timeout',
   BROADCAST_ADDRESS: 'prohibited',
@@ -44,6 +47,7 @@ const ON_THE_WAY: Partial<Record<ReasonCode, string>> = {
   NEXT_HOP_UNREACHABLE: 'host_unreachable',
   FILTERED: 'admin_prohibited',
   ROUTE_LOOP: 'ttl_exceeded',
+  BEYOND_SCOPE: 'unreachable_2',
 };
 
 /** Who has an address in the drawing, active or not. */
@@ -62,8 +66,11 @@ export function ownersIn(model: NetworkModel): (address: string) => string | nul
 export function compareTables(model: NetworkModel, { expected }: CaseFile, evidence: Evidence): void {
   for (const [device, rows] of Object.entries(expected.routes ?? {})) {
     const [ours, theirs] = [new Map<string, Set<string>>(), new Map<string, Set<string>>()];
-    const put = (table: Map<string, Set<string>>, prefix: string, hop: string): void =>
-      void table.set(prefix, (table.get(prefix) ?? new Set()).add(hop));
+    // Addresses of one link are made of MAC addresses, which are not told: they are counted.
+    const put = (table: Map<string, Set<string>>, prefix: string, hop: string): void => {
+      const there = table.get(prefix) ?? new Set<string>();
+      table.set(prefix, there.add(hop.startsWith('fe80:') ? `on a link ${there.size}` : hop));
+    };
     for (const { prefix, via, out } of model.layer3.nodes.get(device)?.table.all() ?? [])
       // A loopback's address is no line of the table that was read.
       if (out?.config.on.kind !== 'loopback')

@@ -48,7 +48,7 @@ test('a lab of version 1 is read with nothing lost', () => {
   expect(read).toMatchObject({
     ok: true,
     value: {
-      version: 4,
+      version: 5,
       brief: {
         scenario: 'x',
         groups: [{ id: 'g1', name: 'Desks', now: 1, later: 2, site: 'Valley' }],
@@ -97,7 +97,7 @@ test.each([
   const rest = { brief: {}, tasks: [], plan: { blocks: {} }, reference: twoLans(), spec };
   expect(readLab({ format: 'sobrin-lab', version: 2, title: 'Old', policy, ...rest })).toMatchObject({
     ok: true,
-    value: { version: 4, policy: { attempts: 3, shown: now } },
+    value: { version: 5, policy: { attempts: 3, shown: now } },
   });
 });
 
@@ -123,6 +123,6 @@ test('a drawing of version 1 is read by itself, in a lab and in what is handed i
   });
   expect(readLab(lab({ ...old, version: 99 }))).toMatchObject({
     ok: false,
-    error: [{ place: 'reference › version', text: expect.stringMatching(/Version 99 .* up to 2/) as string }],
+    error: [{ place: 'reference › version', text: expect.stringMatching(/Version 99 .* up to 3/) as string }],
   });
 });

@@ -34,6 +34,7 @@ const LAB_STEPS: Steps = {
   1: (lab) => ({ ...lab, brief: briefFrom1(lab.brief), plan: planFrom1(lab.plan) }),
   2: (lab) => ({ ...lab, policy: policyFrom2(lab.policy) }),
   3: (lab) => lab,
+  4: (lab) => lab,
 };
 const SUBMISSION_STEPS: Steps = {
   1: (submission) => ({ ...submission, ...(submission.plan !== undefined && { plan: planFrom1(submission.plan) }) }),

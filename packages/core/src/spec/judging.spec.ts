@@ -55,6 +55,8 @@ test.each<[string, (copy: LabFile) => void]>([
   ['points change', ({ spec }) => void (spec.sections[0]!.requirements[0]!.points += 1)],
   ['points are rounded otherwise', ({ policy }) => void (policy.rounding = 0.25)],
   ['equipment works otherwise', ({ policy }) => void (policy.autoPairing = false)],
+  ['routers believe otherwise', ({ policy }) => void (policy.distances = { static: 200 })],
+  ['routers join areas otherwise', ({ policy }) => void (policy.borderRouters = 'rfc2328')],
 ])('it judges otherwise when %s', (_what, change) => {
   expect(changed(change)).not.toBe(specHash(three));
 });

@@ -1,3 +1,4 @@
+import { equipmentOf } from '../engine';
 import { type Device, type Link, type Topology, documentHash } from '../topology';
 import { kindsIn } from './evaluate';
 import { ruleKind } from './rules';
@@ -12,7 +13,6 @@ export type JudgingLab = Pick<LabFile, 'reference' | 'spec' | 'policy' | 'brief'
  * by its numbers. Submissions are judged alike by both (see judging.spec.ts). Pure.
  */
 export function judgedBy({ reference, spec, policy, brief }: JudgingLab): JudgingLab {
-  const { autoPairing, vlanDatabase, filterOut, rounding } = policy;
   const { groups, outside, rules, schemes, ratios } = brief;
   const judgesPlans = spec.sections
     .flatMap((section) => section.requirements.flatMap((requirement) => kindsIn(requirement.rule)))
@@ -20,7 +20,7 @@ export function judgedBy({ reference, spec, policy, brief }: JudgingLab): Judgin
   return {
     spec,
     reference: withoutLayout(reference),
-    policy: defined({ autoPairing, vlanDatabase, filterOut, rounding }),
+    policy: { ...equipmentOf(policy), ...defined({ rounding: policy.rounding }) },
     brief: judgesPlans ? defined({ groups, outside, rules, schemes, ratios }) : {},
   };
 }

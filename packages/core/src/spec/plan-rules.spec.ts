@@ -16,7 +16,7 @@ import {
 
 const lab = (...rules: Rule[]): LabFile => ({
   format: 'sobrin-lab',
-  version: 4,
+  version: 5,
   title: 'test',
   brief: smallBrief(),
   tasks: [],

@@ -45,12 +45,18 @@ export const Spec = Closed({
 
 /** A task as students read it, in Markdown. */
 export const Task = Closed({ id: Id, text: Paragraphs });
+/** How much a source of routes is believed, the least first. */
+const Distance = Type.Integer({ minimum: 1, maximum: 255 });
 /** The rules of a lab: what students may use, what the Bench tells them, and how often they hand in. */
 export const Policy = Closed({
   bench: Maybe(OneOf('coach', 'plain', 'examination')),
   autoPairing: Maybe(Type.Boolean()),
   vlanDatabase: Maybe(OneOf('implicit', 'created')),
   filterOut: Maybe(OneOf('before-translation', 'after-translation')),
+  borderRouters: Maybe(OneOf('rfc3509', 'rfc2328')),
+  distances: Maybe(
+    Closed({ static: Maybe(Distance), ospf: Maybe(Distance), rip: Maybe(Distance), learnt: Maybe(Distance) }),
+  ),
   attempts: Maybe(Type.Integer({ minimum: 1, maximum: 100 })),
   late: Maybe(OneOf('refused', 'accepted')),
   rounding: Maybe(Type.Number({ minimum: 0.01, maximum: 1 })),
@@ -102,9 +108,9 @@ export const LabAttachment = Closed({ id: Id, name: Line, type: Line, base64: Ty
 /**
  * Version 2: groups, sites and separations have ids and properties of their own; addresses of a plan are a map. Version 3:
  * what students see of results has one moment; plans are of version 2. Version 4: drawings of version 2, and what they know
- * is counted.
+ * is counted. Version 5: drawings of version 3, and what equipment of a lab does where routing leaves a choice.
  */
-export const LAB_VERSION = 4;
+export const LAB_VERSION = 5;
 /** A lab as a file: its parts, its plan, its drawings and the files that come with it. */
 export const LabFile = Type.Object(
   {

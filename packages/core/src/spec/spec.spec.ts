@@ -19,7 +19,7 @@ import { analyse } from '../engine';
 
 const lab = (rules: Rule[], reference: Topology = twoLans(), credit: 'all' | 'share' = 'share'): LabFile => ({
   format: 'sobrin-lab',
-  version: 4,
+  version: 5,
   title: 'test',
   brief: {},
   tasks: [],

@@ -10,7 +10,7 @@ export type Steps = Readonly<Record<number, (older: Json) => Json>>;
 
 /** Version 2 knows passive devices and plain wired ones; nothing of version 1 changes. */
 export const migrateTopology = (value: unknown): Result<unknown, Problem> =>
-  migrate(value, 'sobrin-topology', { 1: (older) => older }, TOPOLOGY_VERSION);
+  migrate(value, 'sobrin-topology', { 1: (older) => older, 2: (older) => older }, TOPOLOGY_VERSION);
 
 /** Brings a document of an older version to the current one; another format, a newer or unknown version is refused. */
 export function migrate(value: unknown, format: string, steps: Steps, current: number): Result<unknown, Problem> {

@@ -30,7 +30,16 @@ const OspfNetwork = Closed({ prefix: AddressText, area: OspfArea });
 export const Ospf = Closed({
   routerId: Maybe(AddressText),
   networks: Maybe(ListOf(OspfNetwork)),
-  areas: Maybe(MapOf(Closed({ type: OneOf('normal', 'stub', 'totally-stub', 'nssa') }))),
+  areas: Maybe(
+    MapOf(
+      Closed({
+        type: OneOf('normal', 'stub', 'totally-stub', 'nssa'),
+        announceDefault: Maybe(
+          Type.Boolean({ description: 'whether a router that joins a not-so-stubby area tells a default there' }),
+        ),
+      }),
+    ),
+  ),
   redistribute: Maybe(ListOf(OneOf('connected', 'static', 'rip'), 3)),
   externalType: Maybe(Type.Union([Type.Literal(1), Type.Literal(2)])),
   defaultOriginate: Maybe(OneOf('if-present', 'always')),

@@ -21,7 +21,7 @@ import {
 } from './schema-parts';
 import { type Interface, InterfaceMap, Settings } from './schema-settings';
 
-export const TOPOLOGY_VERSION = 2;
+export const TOPOLOGY_VERSION = 3;
 
 /** The physical kinds of cable, and "wireless" for an association by radio. */
 export const MEDIA = [

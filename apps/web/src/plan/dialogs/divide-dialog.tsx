@@ -87,6 +87,7 @@ export default function DivideDialog({ node, first, onClose }: { node: PlanNode;
                     value={parts}
                     onDraft={setParts}
                     onCommit={setParts}
+                    strict
                     check={(text) => (/^\d{1,3}$/.test(text) ? null : 'A number from 2 to 256.')}
                   />
                 </Row>
@@ -168,6 +169,7 @@ function LayoutChoices({ options, onChange }: { options: Options; onChange: (opt
             value={options.vlanFrom}
             onDraft={(vlanFrom) => onChange({ ...options, vlanFrom })}
             onCommit={(vlanFrom) => onChange({ ...options, vlanFrom })}
+            strict
             check={(text) => (/^\d{1,4}$/.test(text) && Number(text) >= 1 && Number(text) <= 4094 ? null : '1 to 4094')}
           />
         </Row>

@@ -113,6 +113,7 @@ function PracticePart({ title }: { title: string }) {
               value={count}
               onDraft={setCount}
               onCommit={setCount}
+              strict
               check={(text) => (/^\d{1,3}$/.test(text) && Number(text) >= 1 && Number(text) <= 200 ? null : '1 to 200')}
             />
           </Row>
@@ -125,6 +126,7 @@ function PracticePart({ title }: { title: string }) {
               value={seed}
               onDraft={setSeed}
               onCommit={setSeed}
+              strict
               check={(text) => (/^\d{1,9}$/.test(text) ? null : 'a number')}
             />
           </Row>

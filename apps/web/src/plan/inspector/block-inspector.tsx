@@ -200,6 +200,7 @@ export function BlockInspector({
             label="VLAN"
             mono
             value={block.vlan === undefined ? '' : String(block.vlan)}
+            strict
             check={vlanProblem}
             onCommit={(text) =>
               (text === '' || vlanProblem(text) === null) && set({ vlan: text === '' ? null : Number(text) })
@@ -279,6 +280,7 @@ function Divided({ node, onFree }: { node: PlanNode; onFree: (within: string, pr
                 label="Length of the next free block"
                 mono
                 value={`/${wanted}`}
+                strict
                 check={(text) => (/^\/?\d{1,3}$/.test(text) ? null : 'A length.')}
                 onCommit={(text) => /^\/?\d{1,3}$/.test(text) && setLength(text.replace('/', ''))}
               />

@@ -60,7 +60,7 @@ function layersOf(
     instances,
     layer1,
     layer2,
-    filterOut,
+    options,
     before && { layer3: before.layer3, edit: edgeEdit },
   );
   const reach = new ReachGrid({ instances, layer2, layer3, filterOut }, before?.reach);

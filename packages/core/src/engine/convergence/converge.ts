@@ -2,7 +2,7 @@ import { type Address } from '../../address';
 import { type DataLink } from '../datalink';
 import { type Arrives, leasesOf } from '../leases';
 import { type Instance } from '../devices';
-import { type Leases, type Earlier, type Network, network } from '../network';
+import { type Leases, type Earlier, type Network, type RoutingOptions, network } from '../network';
 import { type Physical } from '../physical';
 import { type FilterOut, type Layers, arrives } from '../forwarding';
 
@@ -18,14 +18,15 @@ export function convergedNetwork(
   instances: ReadonlyMap<string, Instance>,
   layer1: Physical,
   layer2: DataLink,
-  filterOut: FilterOut,
+  options: RoutingOptions & { readonly filterOut: FilterOut },
   earlier?: Earlier,
 ): Network {
-  let settled = network(instances, layer1, layer2, undefined, earlier);
+  const { filterOut } = options;
+  let settled = network(instances, layer1, layer2, undefined, earlier, options);
   for (let round = 0; round < MOST_ROUNDS; round++) {
     const leases = leasesOf(layer2, settled, relayed({ instances, layer2, layer3: settled, filterOut }));
     if (sameLeases(leases, settled.leases)) break;
-    settled = network(instances, layer1, layer2, leases, earlier);
+    settled = network(instances, layer1, layer2, leases, earlier, options);
   }
   return settled;
 }

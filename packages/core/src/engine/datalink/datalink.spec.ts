@@ -1,6 +1,6 @@
 import { parseAddress } from '../../address';
 import { Sheet } from '../../tests/topologies';
-import { type NetworkModel, type Trace, analyse, problemsOf } from '..';
+import { type NetworkModel, type Trace, analyse, complaints, problemsOf } from '..';
 
 const at = (text: string) => {
   const read = parseAddress(text);
@@ -35,6 +35,14 @@ describe('data link', () => {
     const model = vlanPair({ a: { native: 10 }, b: { native: 99 } });
     expect(model.layer2.warnings.map((warning) => warning.code)).toEqual(['NATIVE_MISMATCH']);
     expect(ask(model, 'A', 'B', '10.0.0.2').answer).toBe('no');
+  });
+  test('who hears the other knows its MAC address of its questions (RFC 826), and what it sends is lost without a word', () => {
+    // What B sends goes untagged into another VLAN; what A sends arrives tagged.
+    const model = vlanPair({ a: {}, b: { native: 10 } });
+    const [there, back] = [ask(model, 'A', 'B', '10.0.0.2'), ask(model, 'B', 'A', '10.0.0.1')];
+    expect([there.answer, back.answer, back.reason?.code]).toEqual(['no', 'no', 'ONE_WAY_WIRE']);
+    expect(back.reason?.text).toMatch(/B hears A on e0 .* frames pass one way only/);
+    expect(complaints(model, back)).toEqual([]);
   });
   test('where VLANs must be created, a switch without the VLAN does not pass it', () => {
     expect(ask(vlanPair({ a: {}, b: {} }, { vlanPolicy: 'created' }), 'A', 'B', '10.0.0.2').answer).toBe('no');

@@ -1,4 +1,4 @@
-import { type Address, formatAddress, formatPrefix, isLinkLocal, sameAddress } from '../../address';
+import { type Address, contains, formatAddress, formatPrefix, isLinkLocal, sameAddress, subnetOf } from '../../address';
 import { type DataLink } from '../datalink';
 import { type Packet, judge } from '../filters';
 import { type Instance, forwards, type Reason, type ReasonCode } from '../devices';
@@ -155,12 +155,7 @@ export function stepsOf(layers: Layers, standing: PacketAt): Step[] {
     leadsOut(route)
       ? handOver(layers, { node, arrived, notes, unsent }, route, { packet, address, flow }, end)
       : route.unstable
-        ? end(
-            'ROUTE_UNSTABLE',
-            () =>
-              `The routes of ${name} to ${formatPrefix(route.prefix)} depend on one another in a circle: which of them is used is not certain.`,
-            route,
-          )
+        ? end('ROUTE_UNSTABLE', () => route.unstable!, route)
         : end('NULL_ROUTE', () => `${name} discards packets for ${formatPrefix(route.prefix)} (null route).`, route),
   );
 }
@@ -279,12 +274,19 @@ function handOver(
   const { instance } = node;
   const target = route.via ?? address;
   // What is for one link is sent from an address of that link (RFC 6724 §5, rule 2).
-  const chosen = isLinkLocal(address) ? out.linkLocal : resolveNextHop(layers, instance, route, target).source;
+  const chosen = isLinkLocal(address) ? out.linkLocal : sourceOf(layers, instance, route, target);
   const from = held?.source ?? unsent.source ?? chosen;
   if (!from)
     return end(
       'NO_ADDRESS',
       () => `${instance.name} ${out.key} has no IPv${address.family} address to send from.`,
+      route,
+    );
+  if (arrived && held && isLinkLocal(held.source) && arrived !== out)
+    return end(
+      'BEYOND_SCOPE',
+      () =>
+        `${formatAddress(held.source)} is an address for one link alone: ${instance.name} does not pass on what comes from it.`,
       route,
     );
   let packet: Packet = held ?? { ...unsent, source: from, destination: address };
@@ -337,6 +339,15 @@ function handOver(
       : `Route ${formatPrefix(route.prefix)} via ${formatAddress(target)}, ${route.source}.`;
   return { kind: 'on', route, next, packet, flow, tell: () => [...sentences, way()].join(' ') };
 }
+
+/** The address to send from: one of the interface, and where it has none of IPv6 but that of the link, that one (RFC 6724 §4). */
+const sourceOf = (
+  layers: Layers,
+  instance: Instance,
+  route: Route & { out: InterfaceState },
+  target: Address,
+): Address | null =>
+  resolveNextHop(layers, instance, route, target).source ?? (target.family === 6 ? route.out.linkLocal : null);
 
 /** What handing a packet over to a neighbour comes to, whatever the packet. */
 export interface Handing {
@@ -414,6 +425,18 @@ function neighbourAt(
     const { link } = doubtful;
     return trouble('BUNDLE_NOT_FORMED', () => layer2.bundles.doubtful.get(link)!, { link });
   }
+  const known = knownBy(layers, out, target);
+  if (known) {
+    const taken = takenBy(layers, out, known);
+    if (taken) return { next: taken, trouble: null };
+    const there = layers.instances.get(known.instance)!.name;
+    return trouble(
+      'ONE_WAY_WIRE',
+      () =>
+        `${name} hears ${there} on ${out.key} and knows its MAC address from its questions, but what ${name} sends does not get there: frames pass one way only.`,
+      { device: id, port: out.key },
+    );
+  }
   return trouble(
     via ? 'NEXT_HOP_UNREACHABLE' : 'NO_ANSWER',
     (destination) => {
@@ -422,6 +445,32 @@ function neighbourAt(
     },
     { device: id, port: out.key },
   );
+}
+
+/**
+ * Who has an address on a wire that passes frames one way only: whoever asks for somebody tells his own MAC address by
+ * asking (RFC 826, RFC 4861 §7.2.3), so that what is sent to him is not asked for.
+ */
+function knownBy({ layer2, layer3 }: Layers, out: InterfaceState, address: Address): InterfaceState | undefined {
+  const isAsking = (there: InterfaceState): boolean =>
+    there !== out &&
+    there.point !== null &&
+    layer2.hears(there.point, out.point!) &&
+    there.addresses.some((on) => out.addresses.some((own) => contains(subnetOf(on), own.address)));
+  return layer3.owners.get(numberOf(address))?.find(isAsking);
+}
+
+/** The interface that takes a frame for the MAC address of another one: one on the same port that hears the sender. */
+function takenBy({ layer2, layer3 }: Layers, out: InterfaceState, known: InterfaceState): InterfaceState | undefined {
+  const portOf = ({ config: { on } }: InterfaceState): string | null =>
+    on.kind === 'port' || on.kind === 'sub' ? on.port : null;
+  const port = portOf(known);
+  return layer3.nodes
+    .get(known.instance)!
+    .interfaceStates.find(
+      (other) =>
+        other !== known && portOf(other) === port && other.point !== null && layer2.hears(out.point!, other.point),
+    );
 }
 
 /**

@@ -198,7 +198,13 @@ export function answerTo({ protocol, source: _from, destination, sourcePort, des
 }
 
 /** Reasons of which nobody is told: the packet just does not come on. */
-const SILENT: ReadonlySet<ReasonCode> = new Set(['NULL_ROUTE', 'NOT_FORWARDING', 'STORM', 'NOT_COMPUTED']);
+const SILENT: ReadonlySet<ReasonCode> = new Set([
+  'NULL_ROUTE',
+  'NOT_FORWARDING',
+  'STORM',
+  'NOT_COMPUTED',
+  'ONE_WAY_WIRE',
+]);
 
 /**
  * The ways of the ICMP message by which whoever stops a request tells its source (RFC 792, RFC 1812 §4.3.3); none where
@@ -208,11 +214,14 @@ export function complaints(layers: Layers, found: Trace): Way[] {
   const from = found.request.hops[0]!.device;
   const stopped = whoStops(found.request);
   const { packet, reason } = found;
-  if (found.reached || found.request.hops.at(-1)!.device === from || !packet || (reason && SILENT.has(reason.code)))
-    return [];
+  if (found.reached || !packet || (reason && SILENT.has(reason.code))) return [];
+  // What comes back to its own sender in a circle is a stranger's with its address in IPv4, and goes round on in IPv6.
+  const goesOn = reason?.code === 'ROUTE_LOOP' && packet.source.family === 6;
+  if (goesOn ? stopped === from : found.request.hops.at(-1)!.device === from) return [];
   const error = { protocol: 'icmp' as const, icmpType: ICMP[packet.source.family].unreachable };
   const flow = { flow: 'reply' as const, made: found.translations, passed: found.passed, isError: true };
-  return send(layers, stopped, error, packet.source, flow).map((sent) => sent.way);
+  // To an address of one link it goes back where the packet came in.
+  return send(layers, stopped, error, packet.source, flow, found.request.hops.at(-1)!.in).map((sent) => sent.way);
 }
 
 /**

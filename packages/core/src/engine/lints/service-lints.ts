@@ -12,11 +12,12 @@ import {
   scopeOf,
   subnetOf,
 } from '../../address';
+import { byName } from '../../collation';
 import { plural } from '../../plural';
 import { type Topology, entryOf } from '../../topology';
 import { type Instance, instanceId, type Reason } from '../devices';
 import { type NetworkModel } from '../analysis';
-import { type InterfaceState, type Node } from '../network';
+import { type InterfaceState, type Node, sharedIds } from '../network';
 import { registrationOf } from '../services';
 import { portUses } from '../physical';
 
@@ -32,6 +33,7 @@ export function serviceLintsOf(model: NetworkModel): Reason[] {
     ...unregistered(model),
     ...forwardingOff(model),
     ...neighboursApart(model),
+    ...routerIdsTwice(model),
     ...noWayBack(model),
     ...leases(model, 4),
     ...leases(model, 6),
@@ -163,6 +165,21 @@ const forwardingOff = ({ layer3 }: NetworkModel): Reason[] =>
       },
     ];
   });
+
+/** Routers of OSPF, of either version, whose id another one has as well (RFC 2328 §1.2): named together, once. */
+function routerIdsTwice({ layer3 }: NetworkModel): Reason[] {
+  const said = new Set<string>();
+  return [layer3.ospf, layer3.ospf6].flatMap((state) =>
+    sharedIds(state).flatMap((nodes): Reason[] => {
+      const names = nodes.map(({ instance }) => instance.name).sort(byName);
+      const id = state.routerIds.get(nodes[0]!.instance.id)!;
+      const text = `${names.join(' and ')} have the router id ${id}: routes of OSPF that depend on them are not certain. Give each an id of its own.`;
+      if (said.has(text)) return [];
+      said.add(text);
+      return [{ code: 'ROUTER_ID_TWICE', text, at: { device: nodes.at(-1)!.instance.id } }];
+    }),
+  );
+}
 
 /** Routers on one wire whose OSPF settings keep them from becoming neighbours (RFC 2328 §10.5). */
 function neighboursApart(model: NetworkModel): Reason[] {

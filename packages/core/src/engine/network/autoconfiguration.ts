@@ -71,9 +71,10 @@ export function advertisementsOf(
   });
 }
 
-/** A router that told of itself, and where it was heard. */
+/** A router that told of itself, or a prefix that it told to be near (then there is no `via`), and where it was heard. */
 export interface WayOut {
-  readonly via: Address;
+  readonly prefix: Prefix;
+  readonly via: Address | null;
   readonly out: InterfaceState;
 }
 
@@ -81,6 +82,8 @@ export interface Autoconfigured {
   readonly addresses: readonly InterfaceAddress[];
   /** The routers that told, as ways out. */
   readonly routers: readonly Address[];
+  /** Prefixes that are on the wire, whether or not addresses are made of them (RFC 4861 §6.3.4). */
+  readonly near: readonly Prefix[];
 }
 
 /** What a host makes of the advertisements that it hears: addresses of its own, and the way out (RFC 4862 5.5.3, RFC 4861 6.3.4). */
@@ -91,7 +94,7 @@ export function autoconfigured(
   layer2: DataLink,
 ): Autoconfigured {
   const listens = config.v6?.slaac || config.v6?.dhcp === 'stateful' || config.v6?.dhcp === 'stateless';
-  if (!up || point === null || !listens) return { addresses: [], routers: [] };
+  if (!up || point === null || !listens) return { addresses: [], routers: [], near: [] };
   const heard = advertisements.filter(({ from }) => from.instance !== instance.id && layer2.hears(from.point!, point));
   const identifier = modifiedEui64(interfaceMac(instance, { key, config }));
   const prefixes = new Map(
@@ -107,5 +110,6 @@ export function autoconfigured(
       length,
     })),
     routers: heard.map((advertisement) => advertisement.router),
+    near: heard.flatMap((advertisement) => advertisement.prefixes),
   };
 }

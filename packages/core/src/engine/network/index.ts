@@ -10,6 +10,7 @@ export * from './lease';
 export * from './network';
 export * from './node';
 export * from './ospf';
-export { type External } from './ospf-database';
+export { type External, sharedIds } from './ospf-database';
 export { type Adjacency, type OspfInterface } from './ospf-interfaces';
+export * from './routing-options';
 export * from './vrrp';

@@ -1,4 +1,4 @@
-import { type InterfaceAddress, parseInterfaceAddress, sameAddress } from '../../address';
+import { type InterfaceAddress, type Prefix, parseInterfaceAddress, sameAddress, samePrefix } from '../../address';
 import { type Interface } from '../../topology';
 import { type Advertisement, type WayOut, advertisementsOf, autoconfigured, linkLocalOf } from './autoconfiguration';
 import { type DataLink, type EdgeEdit } from '../datalink';
@@ -123,15 +123,20 @@ function withAdvertised(
 ): DeviceInterfaces {
   const waysOut: WayOut[] = [];
   const interfaceStates = device.interfaceStates.map((each): InterfaceState => {
-    const { addresses, routers } = autoconfigured(device.instance, each, advertisements, layer2);
+    const { addresses, routers, near } = autoconfigured(device.instance, each, advertisements, layer2);
     if (!routers.length) return each;
     const more = { ...each, addresses: [...each.addresses, ...addresses] };
-    waysOut.push(...routers.map((via) => ({ via, out: more })));
+    waysOut.push(
+      ...near.map((prefix) => ({ prefix, via: null, out: more })),
+      ...routers.map((via) => ({ prefix: EVERYWHERE, via, out: more })),
+    );
     return more;
   });
   return waysOut.length ? { ...device, interfaceStates, waysOut } : device;
 }
 
+/** Where a router that tells of itself leads to. */
+const EVERYWHERE: Prefix = { family: 6, value: 0n, length: 0 };
 const NONE: readonly InterfaceAddress[] = [];
 const NO_WAYS: readonly WayOut[] = [];
 const NOTHING: AddressSets = { addresses: new Set(), broadcasts: new Set() };
@@ -144,11 +149,14 @@ function keptFrom(made: DeviceInterfaces, old: DeviceInterfaces | undefined): De
   const same = made.interfaceStates.map((interfaceState, at) =>
     standsAs(interfaceState, old.interfaceStates[at]!) ? old.interfaceStates[at]! : interfaceState,
   );
-  const waysOut = made.waysOut.map(({ via, out }) => ({ via, out: same[made.interfaceStates.indexOf(out)]! }));
+  const waysOut = made.waysOut.map(({ out, ...way }) => ({ ...way, out: same[made.interfaceStates.indexOf(out)]! }));
   const sameWays =
     waysOut.length === old.waysOut.length &&
     waysOut.every(
-      (wayOut, at) => wayOut.via.value === old.waysOut[at]!.via.value && wayOut.out === old.waysOut[at]!.out,
+      (wayOut, at) =>
+        wayOut.via?.value === old.waysOut[at]!.via?.value &&
+        samePrefix(wayOut.prefix, old.waysOut[at]!.prefix) &&
+        wayOut.out === old.waysOut[at]!.out,
     );
   const all = same.every((interfaceState, at) => interfaceState === old.interfaceStates[at]);
   return {

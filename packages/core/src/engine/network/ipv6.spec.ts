@@ -1,7 +1,7 @@
 import { type Address, formatAddress, formatPrefix, parseAddress } from '../../address';
 import { Sheet } from '../../tests/topologies';
 import { type Device, type Interface, type Settings, type Topology } from '../../topology';
-import { type NetworkModel, analyse, modifiedEui64, tablesOf } from '..';
+import { type NetworkModel, analyse, complaints, modifiedEui64, tablesOf, trace, whoStops } from '..';
 
 const interfaceConfig = (
   port: string,
@@ -30,6 +30,7 @@ const routesOf = (model: NetworkModel, id: string): string[] =>
     .map(({ prefix, source, via, out, metric }) =>
       [formatPrefix(prefix), source, via && formatAddress(via), out?.key, metric].join(' '),
     );
+const address6 = (text: string): Address => (parseAddress(text) as { value: Address }).value;
 const answer = (model: NetworkModel, from: string, to: string) => {
   const target = model.reach.targets().find((target) => target.device === to && target.address.family === 6)!;
   const trace = model.reach.ask(from, target);
@@ -118,6 +119,37 @@ describe('addresses that nobody typed (RFC 4862)', () => {
     const pool = { dhcp6Pools: [{ network: '2001:db8:0:1::/64' }] };
     expect(addressesOf(analyse(lan(undefined, { dhcp: 'stateful' }, 64, pool)), 'A')).toEqual(['2001:db8:0:1::2']);
   });
+});
+
+describe('a host that has only its address of the link (RFC 6724 4)', () => {
+  // The router says that addresses come from a server, and there is none.
+  const only = (): Topology => lan({ managed: true }, { slaac: true });
+  test('reaches its router, at any of its addresses, and who is on its wire', () => {
+    const model = analyse(only());
+    expect(addressesOf(model, 'A')).toEqual([]);
+    expect(routesOf(model, 'A')).toContainEqual(expect.stringMatching(/^2001:db8:0:1::\/64 connected {2}e0/));
+    expect(answer(model, 'A', 'R').answer).toBe('yes');
+    const source = answer(model, 'A', 'R').source!;
+    expect(formatAddress(source)).toBe(linkLocal(model, 'A', 'e0'));
+  });
+  test('and nobody beyond: no router passes on what comes from it, and says so (RFC 4291 2.5.6, RFC 4443 3.1)', () => {
+    const model = analyse(only());
+    const beyond = answer(model, 'A', 'B');
+    expect([beyond.answer, beyond.reason?.code, beyond.reason?.at.device]).toEqual(['no', 'BEYOND_SCOPE', 'R']);
+    expect(complaints(model, beyond).map(({ delivered }) => delivered)).toEqual(['A']);
+  });
+});
+
+test('in a circle a packet comes by its own sender and goes on, until somebody has the last of it (RFC 8200 3)', () => {
+  const routes = (via: string): Settings => ({ routes: [{ prefix: '2001:db8:9::/48', via }] });
+  const { topology } = new Sheet()
+    .device('R1', 'border-router', {}, device(interfaceConfig('g0', fixed('2001:db8::1/64')), routes('2001:db8::2')))
+    .device('R2', 'border-router', {}, device(interfaceConfig('g0', fixed('2001:db8::2/64')), routes('2001:db8::1')))
+    .cable('R1 g0', 'R2 g0', 'crossover');
+  const model = analyse(topology);
+  const circle = trace(model, 'R1', 'R2', address6('2001:db8:9::1'));
+  // An even number of hops: who sent it sees the end itself, and needs nobody to tell.
+  expect([circle.reason?.code, whoStops(circle.request), complaints(model, circle)]).toEqual(['ROUTE_LOOP', 'R1', []]);
 });
 
 describe('next hops on the link', () => {

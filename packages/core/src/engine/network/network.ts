@@ -12,6 +12,7 @@ import { type InterfaceState, type Node, type Route, RouteTable, allAddresses, n
 import { type OspfState, ospf } from './ospf';
 import { type Physical, portId } from '../physical';
 import { ripRoutes } from './rip';
+import { type Distances, type RoutingOptions, USUAL_ROUTING } from './routing-options';
 import { addStatics } from './static-routes';
 
 export interface Network {
@@ -50,7 +51,9 @@ export function network(
   layer2: DataLink,
   leases: Leases = new Map(),
   earlier?: Earlier,
+  options: RoutingOptions = USUAL_ROUTING,
 ): Network {
+  const { distances } = options;
   const before = earlier?.layer3;
   const edgeEdit = before && !leases.size && !before.leases.size ? earlier.edit : null;
   const all =
@@ -66,13 +69,13 @@ export function network(
   // Who takes nothing over has no need of tables to tell what it knows.
   let nodes = untabled(byDevice);
   const takesOver = [...nodes.values()].some(takesRoutesOver);
-  if (takesOver) nodes = tabled(byDevice, leases, learnt);
+  if (takesOver) nodes = tabled(byDevice, leases, learnt, distances);
   let [database, database6] = [
-    ospf(nodes, layer2, speedOf, 4, before?.ospf),
-    ospf(nodes, layer2, speedOf, 6, before?.ospf6),
+    ospf(nodes, layer2, speedOf, 4, options, before?.ospf),
+    ospf(nodes, layer2, speedOf, 6, options, before?.ospf6),
   ];
   for (let round = 0; round < MOST_ROUNDS; round++) {
-    const rip = ripRoutes(nodes, layer2);
+    const rip = ripRoutes(nodes, layer2, distances.rip);
     const next = new Map<string, readonly Route[]>();
     for (const id of new Set([...database.routes.keys(), ...database6.routes.keys(), ...rip.keys()])) {
       const [first = NOTHING, ...more] = [database.routes, database6.routes, rip].flatMap((all) => {
@@ -90,11 +93,11 @@ export function network(
       [...next].every(([id, routes]) => sameRoutes(routes, learnt.get(id) ?? NOTHING));
     if (settled) break;
     learnt = next;
-    nodes = tabled(byDevice, leases, learnt, before);
+    nodes = tabled(byDevice, leases, learnt, distances, before);
     // What nobody takes over from elsewhere does not change with the tables.
     if (!takesOver) break;
-    database = ospf(nodes, layer2, speedOf, 4);
-    database6 = ospf(nodes, layer2, speedOf, 6);
+    database = ospf(nodes, layer2, speedOf, 4, options);
+    database6 = ospf(nodes, layer2, speedOf, 6, options);
   }
   const translators = [...nodes.values()].filter((node) => node.instance.settings.nat?.length);
   const owners = (before && ownersAfter(byDevice, before)) ?? ownersOf(byDevice);
@@ -160,6 +163,7 @@ const sameRoutes = (first: readonly Route[], second: readonly Route[]): boolean 
         (route.out === there.out &&
           route.via?.value === there.via?.value &&
           route.metric === there.metric &&
+          route.unstable === there.unstable &&
           route.source === there.source &&
           route.prefix.value === there.prefix.value &&
           route.prefix.length === there.prefix.length &&
@@ -183,8 +187,10 @@ function tabled(
   byDevice: ReadonlyMap<string, DeviceInterfaces>,
   leases: Leases,
   learnt: LearntByDevice,
+  distances: Distances,
   before?: Network,
 ): Map<string, Node> {
+  const { learnt: distance } = distances;
   const nodes = new Map<string, Node>();
   for (const [id, device] of byDevice) {
     const routes = learnt.get(id) ?? NOTHING;
@@ -212,13 +218,14 @@ function tabled(
     for (const out of interfaceStates) {
       const router = leases.get(leaseKey(id, out.key))?.router;
       const prefix = { family: 4 as const, value: 0n, length: 0 };
-      if (router && out.up) table.add({ prefix, source: 'dhcp', distance: 254, metric: 0, via: router, out });
+      if (router && out.up) table.add({ prefix, source: 'dhcp', distance, metric: 0, via: router, out });
     }
-    const everywhere = { family: 6 as const, value: 0n, length: 0 };
-    for (const { via, out } of waysOut)
-      table.add({ prefix: everywhere, source: 'ra', distance: 254, metric: 0, via, out });
+    for (const { prefix, via, out } of waysOut)
+      if (via) table.add({ prefix, source: 'ra', distance, metric: 0, via, out });
+      else if (!table.at(prefix).some((known) => known.out === out && known.source === 'connected'))
+        table.add({ prefix, source: 'connected', distance: 0, metric: 0, via, out });
     const refused = [...unreadable];
-    addStatics(instance, interfaceStates, table, refused);
+    addStatics(instance, interfaceStates, table, refused, distances);
     nodes.set(id, { instance, interfaceStates, addressSets, table, refused });
   }
   return nodes;

@@ -40,7 +40,7 @@ export type RouteSource = 'connected' | 'static' | 'gateway' | 'ra' | 'dhcp' | '
 export interface Route {
   readonly prefix: Prefix;
   readonly source: RouteSource;
-  /** How much a source is believed: connected 0, static 1, OSPF 110, RIP 120, learnt by DHCP or advertised 254. */
+  /** How much a source is believed, by the table of the lab; connected is 0. */
   readonly distance: number;
   /** What the way costs by the measure of its source; 0 where it has none. */
   readonly metric: number;
@@ -48,8 +48,8 @@ export interface Route {
   readonly via: Address | null;
   /** Where packets leave; null for a null route. */
   readonly out: InterfaceState | null;
-  /** Typed routes that lean on one another come to no end here: what is sent there depends on when one looks. */
-  readonly unstable?: boolean;
+  /** Why it is not certain what the device does with packets there; `via` and `out` are null then. */
+  readonly unstable?: string;
 }
 
 /** What one device knows on layer 3. */

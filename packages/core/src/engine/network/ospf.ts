@@ -13,6 +13,7 @@ import {
   settingsOf,
 } from './ospf-interfaces';
 import { type Learnt } from './rip';
+import { type RoutingOptions } from './routing-options';
 
 export interface OspfState {
   readonly speakers: readonly Node[];
@@ -33,6 +34,7 @@ export function ospf(
   layer2: DataLink,
   speedOf: (interfaceState: InterfaceState) => number,
   family: Family,
+  { borderRouters, distances }: RoutingOptions,
   before?: OspfState,
 ): OspfState {
   const speakers = [...nodes.values()].filter(
@@ -48,7 +50,7 @@ export function ospf(
   const externals = speakers.flatMap((node) => externalsOf(node, family));
   const state = { speakers, routerIds, interfaces, adjacencies, externals };
   if (before && sameDatabase(state, before)) return { ...state, routes: before.routes };
-  const database = new Database(interfaces, adjacencies, externals, family);
+  const database = new Database({ ...state, family, borderRouters, distance: distances.ospf });
   return { ...state, routes: new Map(speakers.map((node) => [node.instance.id, database.routesOf(node)])) };
 }
 

@@ -7,7 +7,6 @@ import { type InterfaceState, type Node, type Route } from './node';
 export type Learnt = ReadonlyMap<string, readonly Route[]>;
 
 const UNREACHABLE = 16;
-const DISTANCE = 120;
 const PORT = 520;
 const ALL_ROUTERS = address4('224.0.0.9');
 
@@ -30,7 +29,7 @@ interface Entry {
  * What the exchange of distances settles in. Every round computes all tables afresh from what neighbours told in the
  * round before; after at most 16 rounds nothing can change, since a metric of 16 is unreachable (§2.2).
  */
-export function ripRoutes(nodes: ReadonlyMap<string, Node>, layer2: DataLink): Learnt {
+export function ripRoutes(nodes: ReadonlyMap<string, Node>, layer2: DataLink, distance: number): Learnt {
   const interfaces = [...nodes.values()].flatMap(ripInterfacesOf);
   if (!interfaces.length) return new Map();
   const byDomain = new Map<number, Face[]>();
@@ -57,7 +56,7 @@ export function ripRoutes(nodes: ReadonlyMap<string, Node>, layer2: DataLink): L
     [...tables].map(([node, table]) => [
       node.instance.id,
       [...table.values()].flatMap(({ prefix, metric, via, out }): Route[] =>
-        via === null ? [] : [{ prefix, source: 'rip', distance: DISTANCE, metric, via, out }],
+        via === null ? [] : [{ prefix, source: 'rip', distance, metric, via, out }],
       ),
     ]),
   );

@@ -1,7 +1,7 @@
 import { formatAddress, formatPrefix } from '../../address';
 import { Sheet } from '../../tests/topologies';
 import { type Device, type Interface, type Topology } from '../../topology';
-import { type NetworkModel, analyse } from '..';
+import { type NetworkModel, USUAL_DISTANCES, analyse, problemsOf } from '..';
 
 type Extra = Partial<Omit<Interface, 'on' | 'v4'>>;
 /** A router with modular ports g0…g3: addresses by port, and more on each interface. */
@@ -149,9 +149,53 @@ describe('OSPF between areas (RFC 2328 §12.4.3, §16.2)', () => {
     topology.links['R2-g1-R3-g0']!.broken = true;
     expect(routes(analyse(topology), 'R1')).toEqual([]);
   });
-  test('a totally stubby area hears of a default only', () => {
+  test('a totally stubby area hears of a default only: that is the affair of the router that joins it', () => {
     const topology = areas({ areas: { 1: { type: 'totally-stub' } } });
     expect(routes(analyse(topology), 'R1')).toEqual(['0.0.0.0/0 ospf 4: 10.1.0.2']);
+    const type = (id: string, of: 'stub' | 'totally-stub') =>
+      void (topology.devices[id]!.settings!.ospf!.areas = { 1: { type: of } });
+    type('R1', 'stub');
+    expect(routes(analyse(topology), 'R1')).toEqual(['0.0.0.0/0 ospf 4: 10.1.0.2']);
+    type('R1', 'totally-stub');
+    type('R2', 'stub');
+    expect(routes(analyse(topology), 'R1')).toHaveLength(4);
+  });
+  test('whether a router joins areas without being in the backbone is a choice of the lab (RFC 3509, RFC 2328)', () => {
+    // R2 is in areas 1 and 2 and not in the backbone.
+    const sheet = new Sheet();
+    const at = (area: number): Extra => ({ ospf: { cost: 3, area } });
+    router(sheet, 'R1', ospf(1), { g0: ['10.1.0.1/30', at(1)], lo0: ['10.1.9.1/24', at(1)] });
+    router(sheet, 'R2', ospf(1), { g0: ['10.1.0.2/30', at(1)], g1: ['10.2.0.1/30', at(2)] });
+    router(sheet, 'R3', ospf(2), { g0: ['10.2.0.2/30', at(2)] });
+    const topology = sheet.cable('R1 g0', 'R2 g0').cable('R2 g1', 'R3 g0').topology;
+    expect(routes(analyse(topology), 'R3')).toEqual([]);
+    expect(routes(analyse(topology, { borderRouters: 'rfc2328' }), 'R3')).toEqual([
+      '10.1.0.0/30 ospf 6: 10.2.0.1',
+      '10.1.9.0/24 ospf 9: 10.2.0.1',
+    ]);
+  });
+  test('two routers with one id make what depends on them uncertain, also where they are no neighbours', () => {
+    const topology = areas();
+    const setId = (id: string, routerId: string) =>
+      void (topology.devices[id]!.settings!.ospf = { ...topology.devices[id]!.settings!.ospf, routerId });
+    for (const id of ['R1', 'R4']) setId(id, '1.1.1.1');
+    const model = analyse(topology);
+    expect(problemsOf(model).filter(({ code }) => code === 'ROUTER_ID_TWICE')).toMatchObject([
+      { text: expect.stringContaining('R1 and R4 have the router id 1.1.1.1') as string },
+    ]);
+    const target = (device: string, text: string) =>
+      model.reach.targets().find((one) => one.device === device && formatAddress(one.address) === text)!;
+    expect(model.reach.ask('R2', target('R4', '10.2.9.1'))).toMatchObject({
+      answer: 'uncertain',
+      reason: { code: 'ROUTE_UNSTABLE', text: expect.stringContaining('R1 and R4 share a router id') as string },
+    });
+    // What both say nothing of is as certain as before.
+    expect(model.reach.ask('R2', target('R3', '10.2.0.1')).answer).toBe('yes');
+    for (const from of ['R1', 'R2', 'R3', 'R4'])
+      for (const to of model.reach.targets())
+        if (to.device !== from) expect(model.reach.answer(from, to).answer).toBe(model.reach.ask(from, to).answer);
+    setId('R4', '4.4.4.4');
+    expect(problemsOf(analyse(topology)).map(({ code }) => code)).not.toContain('ROUTER_ID_TWICE');
   });
 });
 
@@ -194,6 +238,33 @@ describe('routes from elsewhere', () => {
     };
     expect(routes(analyse(outside), 'R2').filter((route) => route.startsWith('172'))).toHaveLength(1);
     expect(routes(analyse(outside), 'R1').filter((route) => route.startsWith('172'))).toEqual([]);
+  });
+  test('a router that joins a not-so-stubby area tells a default there, unless it is told not to (RFC 3101 2.4)', () => {
+    const defaults = (area1: object): string[] =>
+      routes(analyse(areas({ areas: { 1: { type: 'nssa', ...area1 } } })), 'R1').filter((route) =>
+        route.startsWith('0.'),
+      );
+    expect(defaults({})).toEqual(['0.0.0.0/0 ospf 1: 10.1.0.2']);
+    expect(defaults({ announceDefault: false })).toEqual([]);
+  });
+  test('what comes from elsewhere does not come through an area of the same number that is another one', () => {
+    // R4 takes its own area for a stub one and brings a route in; R1 is in a not-so-stubby area with the same number.
+    const topology = areas({ areas: { 1: { type: 'nssa', announceDefault: false } } });
+    const { interfaces } = topology.devices.R4!;
+    interfaces!.lo0!.ospf = { area: 1, cost: 1 };
+    topology.devices.R4!.settings = {
+      ...ospf(2, { redistribute: ['static'], areas: { 1: { type: 'stub' } } }),
+      ...static3,
+    };
+    expect(routes(analyse(topology), 'R2')).toContainEqual(expect.stringMatching(/^172\.16/));
+    expect(routes(analyse(topology), 'R1').filter((route) => route.startsWith('172'))).toEqual([]);
+  });
+  test('whom routers believe more is a table of the lab', () => {
+    const topology = triangle(20);
+    topology.devices.R1!.settings = { ...ospf(0), routes: [{ prefix: '10.9.3.0/24', via: '10.0.13.2' }] };
+    const distances = { ...USUAL_DISTANCES, static: 150 };
+    expect(routes(analyse(topology), 'R1')).toContain('10.9.3.0/24 static 0: 10.0.13.2');
+    expect(routes(analyse(topology, { distances }), 'R1')).toContain('10.9.3.0/24 ospf 11: 10.0.12.2');
   });
   test('a static route is believed more than OSPF, one with a larger distance less', () => {
     const topology = triangle(20);

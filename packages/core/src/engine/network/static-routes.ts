@@ -11,6 +11,7 @@ import {
   subnetOf,
 } from '../../address';
 import { type Instance, type Reason } from '../devices';
+import { type Distances } from './routing-options';
 import { type InterfaceState, type Route, type RouteTable, allAddresses, numberOf } from './node';
 
 interface Wanted {
@@ -43,8 +44,9 @@ export function addStatics(
   interfaceStates: readonly InterfaceState[],
   table: RouteTable,
   refused: Reason[],
+  usual: Distances,
 ): void {
-  const all = wantedRoutes(instance, interfaceStates, refused);
+  const all = wantedRoutes(instance, interfaceStates, refused, usual);
   if (!all.length) return;
   const found = new Map<Wanted, Found>(all.map((wanted) => [wanted, null]));
   const prefixes = new Map<string, OfPrefix>();
@@ -80,8 +82,8 @@ export function addStatics(
     }
     if (circle.isClosed(changed, asked.size)) {
       for (const at of circle.moved) {
-        table.replace(at.prefix, [unstable(at)]);
         const text = `The routes of ${instance.name} to ${formatPrefix(at.prefix)} depend on one another in a circle: which of them is used is not certain.`;
+        table.replace(at.prefix, [unstable(at, text)]);
         refused.push({ code: 'ROUTE_UNSTABLE', at: { device: instance.id }, text });
       }
       break;
@@ -111,9 +113,9 @@ function bestOf({ prefix, others, wanted }: OfPrefix, found: ReadonlyMap<Wanted,
     }
   return inOrder(best);
 }
-function unstable({ prefix, wanted }: OfPrefix): Route {
+function unstable({ prefix, wanted }: OfPrefix, why: string): Route {
   const least = wanted.reduce((best, one) => (one.distance < best.distance ? one : best));
-  return { prefix, source: least.source, distance: least.distance, metric: 0, via: null, out: null, unstable: true };
+  return { prefix, source: least.source, distance: least.distance, metric: 0, via: null, out: null, unstable: why };
 }
 
 const sameRoutes = (first: readonly Route[], second: readonly Route[]): boolean =>
@@ -249,7 +251,12 @@ function onLink(interfaceStates: readonly InterfaceState[], via: Address | null)
   return speaking.length === 1 ? speaking[0]! : null;
 }
 
-function wantedRoutes(instance: Instance, interfaceStates: readonly InterfaceState[], refused: Reason[]): Wanted[] {
+function wantedRoutes(
+  instance: Instance,
+  interfaceStates: readonly InterfaceState[],
+  refused: Reason[],
+  usual: Distances,
+): Wanted[] {
   const wanted: Wanted[] = [];
   const unreadable = (what: string, text: string): void => {
     refused.push({
@@ -279,7 +286,7 @@ function wantedRoutes(instance: Instance, interfaceStates: readonly InterfaceSta
       prefix: prefix.value,
       via: via?.value ?? null,
       out,
-      distance: route.distance ?? 1,
+      distance: route.distance ?? usual.static,
       source: 'static',
       isNull: !via && route.interface === undefined,
     });
@@ -296,7 +303,7 @@ function wantedRoutes(instance: Instance, interfaceStates: readonly InterfaceSta
         prefix: { family, value: 0n, length: 0 },
         via: via.value,
         out: onLink(interfaceStates, via.value),
-        distance: 1,
+        distance: usual.static,
         source: 'gateway',
         isNull: false,
       });

@@ -13,11 +13,14 @@ const HINTS: Readonly<Partial<Record<ReasonCode, (who: string) => string>>> = {
   NO_ROUTE: (who) =>
     `Give ${who} a route to this destination, or a default route; where a protocol should teach it, look at its neighbours.`,
   NULL_ROUTE: (who) => `Take the null route away at ${who}, or add a longer prefix that leads on.`,
-  ROUTE_UNSTABLE: (who) => `Give the routes of ${who} next hops in connected subnets, so that none leans on another.`,
+  ROUTE_UNSTABLE: (who) =>
+    `Give the routes of ${who} next hops in connected subnets, so that none leans on another, and each router of OSPF an id of its own.`,
   NEXT_HOP_UNREACHABLE: (who) =>
     `Correct the next hop at ${who}, or bring the neighbour with this address up on the same wire and VLAN.`,
   NO_ANSWER: (who) =>
     `Bring the device with this address up on the wire of ${who}: same VLAN, link up, and the address in the same subnet on both sides.`,
+  BEYOND_SCOPE: () => 'Give the device that sends an IPv6 address that is good beyond its own link.',
+  ONE_WAY_WIRE: () => 'Let both ends of the trunk on the way send the same VLAN without a tag.',
   NOT_FORWARDING: (who) => `Let ${who} forward packets, or send them to a router instead.`,
   FILTERED: (who) => `Add a rule at ${who} that permits this before the one that denies it, if it is meant to pass.`,
   ROUTE_LOOP: (who) =>

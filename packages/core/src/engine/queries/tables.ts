@@ -233,7 +233,7 @@ function whyRoute(route: Route, equal: number): string {
     SOURCES[route.source],
     `distance ${route.distance}`,
     ...(route.metric ? [`cost ${route.metric}`] : []),
-    ...(route.unstable ? ['not certain: it leans on routes that lean on it'] : []),
+    ...(route.unstable ? ['not certain'] : []),
     ...(equal > 1 ? [`one of ${equal} equal ways`] : []),
   ].join(', ');
 }

@@ -149,7 +149,8 @@ export class Destinations {
         if (!this.addWay(found, this.at(next, place), home, from, to, place)) return null;
     } else
       for (const { home, ends } of this.sentBy(from, place))
-        if (!this.addWay(found, ends, home, from, to, place)) return null;
+        // What is sent from an address of one link fares in ways of its own.
+        if (home === undefined || !this.addWay(found, ends, home, from, to, place)) return null;
     return this.circles ? null : found.settled();
   }
 
