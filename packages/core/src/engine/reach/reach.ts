@@ -132,6 +132,17 @@ export class ReachGrid {
         return null;
     }
     for (const [id, old] of old3.nodes) if (!layer3.nodes.has(id) && !touch(old)) return null;
+    // Who has one of these addresses on an interface that is down is nobody's owner, and yet may be asked for.
+    for (const { nodes } of [layer3, old3])
+      for (const node of nodes.values())
+        if (
+          node.interfaceStates.some(
+            ({ up, addresses: own }) => !up && own.some(({ address }) => addresses.has(numberOf(address))),
+          )
+        ) {
+          if (!isLeaf(node)) return null;
+          devices.add(node.instance.id);
+        }
     return { devices, addresses };
   }
 
@@ -168,7 +179,7 @@ export class ReachGrid {
   /** Only the answer for a pair: put together from where packets end if nobody on the way looks into them, else traced. */
   answer(from: string, target: Target, probe: Probe = ECHO): Reachability {
     const slot = this.slotOf(target);
-    if (slot === null) return trace(this.layers, from, target.device, target.address, probe);
+    if (slot === null) return VERDICTS[codeOf(this.ask(from, target, probe))]!;
     const [of, to] = [this.classOf.get(from)!, this.classOf.get(target.device)!];
     const row = this.verdicts.rowOf(of, probe);
     return VERDICTS[row[slot] || this.verdict(row, of, to, slot - to.slot, probe)]!;
@@ -181,7 +192,7 @@ export class ReachGrid {
     const slots = this.targetSlots();
     return (at) => {
       const { slot, to } = slots[at]!;
-      if (slot === null) return this.ask(from, this.targets()[at]!, probe);
+      if (slot === null) return VERDICTS[codeOf(this.ask(from, this.targets()[at]!, probe))]!;
       return VERDICTS[row[slot] || this.verdict(row, of, to, slot - to.slot, probe)]!;
     };
   }
