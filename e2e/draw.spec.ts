@@ -124,6 +124,52 @@ test('links survive being panned out of sight, and are drawn between two tiles b
   await expect(page.getByRole('button', { name: 'Link', exact: true }).last()).toBeDisabled();
 });
 
+test('a network is drawn, configured and cleared with the command field alone, and is there after a reload', async ({
+  page,
+}) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openBenchOfCopy(page, 'three-stations', 'Typed network');
+  const type = async (text: string): Promise<void> => {
+    await page.keyboard.press('/');
+    await page.keyboard.type(text);
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('combobox', { name: 'Command' })).toHaveValue('');
+  };
+  for (const line of [
+    'site Test bench',
+    '4 desktops at Test',
+    'switch 12 as SW-A at Test',
+    'router RT-A at Test',
+    'link PC-* SW-A',
+    'link RT-A g0 SW-A u1',
+    'vlan 20 SW-A p1-p4',
+    'trunk SW-A u1 20',
+    'PC-1 10.77.20.11/24',
+    'gateway PC-1 10.77.20.1',
+    'dhcp PC-2',
+    'route RT-A 10.84.0.0/16 via 10.77.20.2',
+    'delete PC-4',
+  ])
+    await type(line);
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await page.reload();
+  await expect(tile(page, 'PC-1')).toContainText('.11');
+  await expect(tile(page, 'PC-4')).toHaveCount(0);
+  const shown = (label: string) => page.getByRole('complementary').getByLabel(label, { exact: true });
+  await page.keyboard.press('/');
+  await page.keyboard.type('RT-A');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('input[value="10.84.0.0/16"]')).toBeVisible();
+  await page.keyboard.press('/');
+  await page.keyboard.type('PC-1');
+  await page.keyboard.press('Enter');
+  await expect(shown('Gateway')).toHaveValue('10.77.20.1');
+  await page.keyboard.press('/');
+  await page.keyboard.type('ping PC-1 10.77.20.1');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('complementary', { name: 'Trace' })).toContainText('nobody answers');
+});
+
 test('an instructor draws with the command field and by clicking, and follows a packet', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
   await openBenchOfCopy(page, 'three-stations', 'Pylon network one');

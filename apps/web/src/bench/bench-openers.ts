@@ -50,6 +50,9 @@ export function benchOpeners({
     signIn: whereAllowed(
       (question: SignInQuestion) => void asking.signIn(question).then((text) => parts.setNotice(text)),
     ),
+    call: whereAllowed(
+      (from: string, to: string) => void asking.call({ from, to }).then((text) => parts.setNotice(text)),
+    ),
     tables: whereAllowed(modes.setTabled),
     ask: whereAllowed(parts.setReachView),
     about: () => {

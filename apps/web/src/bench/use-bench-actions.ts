@@ -50,6 +50,8 @@ export interface BenchOpeners {
   trace: (from: string, to: string, typed?: string) => void;
   /** Says whether one can sign in at a device from another one. */
   signIn: (question: SignInQuestion) => void;
+  /** Says whether one telephone reaches another one. */
+  call: (from: string, to: string) => void;
   /** What a device knows. */
   tables: (device: string) => void;
   /** Who reaches whom, or what single failures cut off. */
@@ -124,6 +126,7 @@ export function useBenchActions({
     choose,
     comment,
     address,
+    edit: (title: string, commands: readonly Command[]) => run(title.slice(0, 80), ...commands),
     rename: (device: string, name: string) => run('rename', ...rename(topology, device, name)),
     reveal: look.reveal,
     showAll: look.showAll,

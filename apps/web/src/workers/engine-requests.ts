@@ -14,6 +14,7 @@ import {
   countsOf,
   failureOf,
   gridOf,
+  callOf,
   signIn,
   tablesOf,
 } from '@sobrin/core/engine';
@@ -41,6 +42,7 @@ export interface EngineRequests {
   counts: { asked: null; answer: Counts };
   /** Whether one can sign in at a device, by each of the ways that are asked about; the first one of a tile. */
   signIn: { asked: SignInQuestion; answer: SignIn[] };
+  call: { asked: { from: string; to: string }; answer: { text: string } };
   /** What is cut off while one thing is off. */
   failure: { asked: Switchable; answer: Failure };
 }
@@ -69,6 +71,7 @@ export const ANSWERS: {
   failure: failureOf,
   counts: countsOf,
   signIn: signInAnswer,
+  call: callAnswer,
 };
 
 export interface SignInQuestion {
@@ -83,6 +86,13 @@ function signInAnswer(model: NetworkModel, { from, to, ways, changing }: SignInQ
   const [source, target] = [first(from), first(to)];
   if (!source || !target) return [];
   return ways.map((by) => signIn(model, { from: source.id, to: target.id, address: null, by, changing }));
+}
+
+function callAnswer(model: NetworkModel, { from, to }: { from: string; to: string }): { text: string } {
+  const first = (device: string) => [...model.instances.values()].find((instance) => instance.deviceId === device);
+  const [source, target] = [first(from), first(to)];
+  const extension = target?.settings.telephony?.extension;
+  return source && extension !== undefined ? callOf(model, source.id, extension) : { text: 'That is no telephone.' };
 }
 
 /** How the equipment behaves, with every setting said. */

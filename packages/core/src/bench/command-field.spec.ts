@@ -251,3 +251,116 @@ test('an address of one link is traced with its interface', () => {
     action: { do: 'trace', from: 'PC-1', to: '', typed: 'fe80::1%e0' },
   });
 });
+
+describe('as people say it', () => {
+  const applied = (text: string, more: Partial<FieldContext> = {}): Topology => {
+    const topology = more.topology ?? sheet();
+    const { action } = first(text, { topology, ...more });
+    if (action?.do !== 'edit') throw new Error(`${text}: ${JSON.stringify(first(text, { topology, ...more }))}`);
+    const done = applyBatch(topology, action.title, action.commands);
+    if (!done.ok) throw new Error(done.error);
+    return done.value.document;
+  };
+  test.each<[string, object]>([
+    ['4 desktops', { model: 'desktop', count: 4 }],
+    ['3 pc', { model: 'desktop', count: 3 }],
+    ['add 3 switches', { count: 3 }],
+    ['switch 12 as SW-A', { model: 'access-switch-12', name: 'SW-A' }],
+    ['router RT-A', { name: 'RT-A' }],
+    ['2 patch panels', { model: 'patch-panel-24', count: 2 }],
+    ['wap', { model: 'access-point' }],
+    ['nas', { model: 'server' }],
+    ['dns', { model: 'server' }],
+    ['file server', { model: 'server' }],
+    ['pbx', { model: 'server' }],
+    ['call server', { model: 'server' }],
+    ['access point', { model: 'access-point' }],
+    ['multilayer', { count: 1 }],
+  ])('"%s" adds what is meant', (text, action) => {
+    expect(ask(text).find((line) => line.action?.do === 'add')?.action).toMatchObject({ do: 'add', ...action });
+  });
+  test('a name is one device’s, and one that is taken is said', () => {
+    expect(first('add 3 switches as SW-A')).toMatchObject({ action: null, text: 'One name is for one device' });
+    expect(first('add switch as SW-V1')).toMatchObject({ action: null, text: 'A device is called “SW-V1” already' });
+  });
+  test('"PC-2 10.84.1.12/26" is its address', () => {
+    expect(first('PC-2 10.84.1.12/26').action).toMatchObject({ do: 'address', devices: ['PC-2'] });
+  });
+  test('"vlan 20 SW-V1 p2-p4, p6" puts ports into a VLAN, which is there then; untagged and access say the same', () => {
+    const { ports, settings } = applied('vlan 20 SW-V1 p2-p4, p6').devices['SW-V1']!;
+    expect(Object.keys(ports!)).toEqual(['p2', 'p3', 'p4', 'p6']);
+    expect(ports!.p6!.role).toEqual({ kind: 'switched', mode: 'access', accessVlan: 20 });
+    expect(settings!.vlans).toEqual({ 20: 'VLAN 20' });
+    expect(first('untagged 20 SW-V1 p2-p4, p6').action).toEqual(first('vlan 20 SW-V1 p2-p4, p6').action);
+    expect(applied('vlan 30 SW-V1').devices['SW-V1']!.settings!.vlans).toEqual({ 30: 'VLAN 30' });
+    expect(applied('access 20 p2', { chosen: ['SW-V1'] }).devices['SW-V1']!.ports!.p2!.role).toMatchObject({
+      accessVlan: 20,
+    });
+  });
+  test('"trunk SW-V1 u1 10,20", tagged, native and PVID', () => {
+    const trunked = applied('trunk SW-V1 u1 10,20-22');
+    const role = (topology: Topology) => topology.devices['SW-V1']!.ports!.u1!.role;
+    expect(role(trunked)).toEqual({ kind: 'switched', mode: 'trunk', allowed: [10, 20, 21, 22] });
+    expect(role(applied('tagged SW-V1 u1'))).toMatchObject({ allowed: 'all' });
+    expect(role(applied('pvid 99 SW-V1 u1', { topology: trunked }))).toEqual({ ...role(trunked), native: 99 });
+  });
+  test('"bundle SW-V1 u1,u2", LAG and link aggregation', () => {
+    for (const word of ['bundle', 'lag', 'link aggregation'])
+      expect(applied(`${word} SW-V1 u1,u2`).devices['SW-V1']!.settings!.bundles).toEqual({
+        b1: { members: ['u1', 'u2'], protocol: 'active' },
+      });
+    expect(first('bundle SW-V1 u1')).toMatchObject({ action: null, text: 'A bundle has two ports or more' });
+  });
+  test('gateways and routes, in both families, and addresses from a server', () => {
+    const gated = applied('gateway PC-* 10.84.1.1');
+    expect(['PC-1', 'PC-2'].map((id) => gated.devices[id]!.settings!.gateway4)).toEqual(['10.84.1.1', '10.84.1.1']);
+    expect(applied('gateway PC-1 fd5e::1').devices['PC-1']!.settings!.gateway6).toBe('fd5e::1');
+    const routed = (text: string) => applied(text).devices['RT-V']!.settings!.routes;
+    expect(routed('route RT-V 10.0.0.0/8 via 10.84.15.2')).toEqual([{ prefix: '10.0.0.0/8', via: '10.84.15.2' }]);
+    expect(routed('route RT-V default via fd5e::1 200')).toEqual([{ prefix: '::/0', via: 'fd5e::1', distance: 200 }]);
+    expect(routed('route RT-V 10.0.0.0/8 null')).toEqual([{ prefix: '10.0.0.0/8' }]);
+    expect(first('route RT-V fd5e::/64 via 10.84.15.2')).toMatchObject({
+      action: null,
+      text: expect.stringMatching(/families/) as string,
+    });
+    const leased = applied('dhcp PC-*', { topology: gated }).devices['PC-1']!;
+    expect([leased.interfaces!.e0!.v4, leased.settings?.gateway4]).toEqual([{ dhcp: true }, undefined]);
+  });
+  test('deleting takes links along, and says how many', () => {
+    expect(first('delete PC-*').more).toBe('with 1 link');
+    expect(Object.keys(applied('remove PC-1').devices)).not.toContain('PC-1');
+  });
+  test('ping is a trace, "sign in" is one word, and one telephone calls another', () => {
+    const both = sheet();
+    both.devices['Till one']!.interfaces = {
+      e0: { on: { kind: 'port', port: 'e0' }, v4: { addresses: ['10.84.1.12/26'] } },
+    };
+    expect(first('ping PC-1 Till one', { topology: both }).action).toEqual({
+      do: 'trace',
+      from: 'PC-1',
+      to: 'Till one',
+    });
+    expect(first('sign in PC-1 RT-V ssh').action).toMatchObject({ do: 'signIn', from: 'PC-1', to: 'RT-V', by: 'ssh' });
+    for (const [id, extension] of [
+      ['PC-1', '101'],
+      ['PC-2', '102'],
+    ] as const)
+      both.devices[id]!.settings = { telephony: { extension } };
+    expect(first('call PC-1 PC-2', { topology: both })).toMatchObject({
+      more: 'extension 102',
+      action: { do: 'call', from: 'PC-1', to: 'PC-2' },
+    });
+  });
+  test('what is not there is said where it is typed', () => {
+    expect(first('vlan 20 SW-V1 p99')).toMatchObject({ action: null, text: 'SW-V1 has no port “p99”' });
+    expect(first('vlan 4095 SW-V1 p1').text).toMatch(/no VLAN/);
+    expect(first('vlan 20 PC-1')).toMatchObject({ action: null, text: 'PC-1 has no VLANs' });
+    expect(first('trunk SW-V1 u1 ten').text).toMatch(/no VLAN/);
+    expect(first('gateway PC-1 10.84.1.300').text).toMatch(/300/);
+  });
+  test('a word with a letter wrong offers the nearest', () => {
+    expect(ask('truk SW-V1 u1').map(({ fill }) => fill)).toContain('trunk SW-V1 u1');
+    expect(ask('swich 12').map(({ fill }) => fill)).toContain('switch 12');
+    expect(ask('Tll one').map(({ fill }) => fill)).toContain('Till one');
+  });
+});

@@ -9,6 +9,7 @@ export * from './cabling';
 export * from './causes';
 export * from './change';
 export * from './comments';
+export * from './configuring';
 export * from './copy';
 export * from './groups';
 export * from './interfaces';

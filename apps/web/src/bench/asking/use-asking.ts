@@ -42,8 +42,11 @@ export function useAsking({
   /** Whether one can sign in, as sentences. */
   const signIn = (question: SignInQuestion): Promise<string> =>
     ask('signIn', question).then((answers) => answers.map(({ text }) => text).join(' '));
+  const call = (question: { from: string; to: string }): Promise<string> =>
+    ask('call', question).then(({ text }) => text);
   return {
     signIn,
+    call,
     lenses,
     setLenses,
     reach: isReachOn ? { from, found, onEnd: () => void endReach() } : null,

@@ -1,5 +1,6 @@
 import { Autocomplete, Box, InputBase } from '@mui/material';
 import {
+  IconAdjustments,
   IconArrowsMove,
   IconAt,
   IconCornerDownLeft,
@@ -28,6 +29,7 @@ const SIGNS = {
   address: IconAt,
   trace: IconRoute,
   'sign-in': IconKey,
+  set: IconAdjustments,
   menu: IconArrowsMove,
   word: IconCursorText,
   none: IconInfoCircle,

@@ -11,7 +11,7 @@ export function runAction(
 ): boolean {
   switch (action.do) {
     case 'add':
-      return actions.add(action.model, action.count, action.site);
+      return actions.add(action.model, action.count, action.site, action.name);
     case 'addSite':
       return actions.addSite(action.name);
     case 'link':
@@ -45,6 +45,11 @@ export function runAction(
     case 'signIn':
       opens.signIn({ from: action.from, to: action.to, ways: [action.by], changing: action.changing });
       return true;
+    case 'call':
+      opens.call(action.from, action.to);
+      return true;
+    case 'edit':
+      return actions.edit(action.title, action.commands);
     case 'menu':
       menu.find((entry) => entry.id === action.id)?.run();
       return true;

@@ -56,11 +56,13 @@ export function adding({
   const siteOfChosen = (): string | undefined =>
     selection.sites[0] ?? (chosen[0] === undefined ? undefined : topology.devices[chosen[0]]?.site);
   /** Beside what is chosen, where it is said into the room of a site, else in the middle of what is seen. */
-  const add = (model: string, count: number, site = siteOfChosen()): boolean => {
+  const add = (model: string, count: number, site = siteOfChosen(), name?: string): boolean => {
     if (refuses(model, count)) return false;
     const at = site !== undefined && (chosen.length === 0 || site !== siteOfChosen()) ? null : wished();
     const scheme = namingScheme(plan?.brief);
     const { ids, commands } = addDevices(topology, model, count, at, site, readableId, scheme);
+    const [only] = ids;
+    if (name !== undefined && only !== undefined) commands.push({ kind: 'setDevice', id: only, set: { name } });
     if (!run(count > 1 ? `add ${count} devices` : 'add a device', ...commands)) return false;
     showNew(ids);
     return true;

@@ -414,7 +414,7 @@ describe('wireless and remote access', () => {
     const store = open('s');
     await press(/^Remote access/);
     await choose('ssh', 'on');
-    await choose('Privileged password', 'hashed');
+    await choose('Password for changing settings', 'hashed');
     await press(/^Users/);
     await press('Add a user');
     await userEvent.keyboard('maren{Enter}');

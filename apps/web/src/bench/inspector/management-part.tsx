@@ -43,9 +43,9 @@ export function ManagementPart({ id, device }: { id: string; device: Device }) {
             onChange={(value) => put({ console: value === 'open' ? undefined : value })}
           />
         </Row>
-        <Row label="Privileged">
+        <Row label="Changing">
           <Choice
-            label="Privileged password"
+            label="Password for changing settings"
             value={now.privileged ?? 'none'}
             options={[
               { value: 'none', text: 'no password' },

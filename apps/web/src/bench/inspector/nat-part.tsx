@@ -9,7 +9,7 @@ import { useSettings } from './use-settings';
 
 type NatRule = NonNullable<Settings['nat']>[number];
 const KINDS = [
-  { value: 'overload', text: 'many behind one address' },
+  { value: 'overload', text: 'port translation: many behind one address' },
   { value: 'static', text: 'one for one' },
   { value: 'portForward', text: 'a port let in' },
   { value: 'pool', text: 'from a pool' },

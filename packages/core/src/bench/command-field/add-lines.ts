@@ -1,18 +1,35 @@
 import { plural } from '../../plural';
-import { freshNames } from '../../editing';
+import { freshNames, takenNames } from '../../editing';
 import { type Topology, entriesById } from '../../topology';
 import { findModels } from '../models';
 import { type Completion, type FieldContext, why } from './completion';
 import { nameOf } from './typed-names';
 
-/** "switch 20 x3 at Valley": words of a model, how many, where; "site Valley Station": a site. */
+/**
+ * "switch 20 x3 at Valley", "4 desktops", "switch 12 as SW-A", "router RT-A": words of a model, how many, where, and a name;
+ * "site Valley Station": a site.
+ */
 export function adds(text: string, { topology, chosen, namingScheme }: FieldContext): Completion[] {
   const site = /^site\s+(.+)$/is.exec(text.trim())?.[1]?.trim().slice(0, 80);
   if (site) return [siteLine(topology, site, chosen.length)];
   const [, before, place] = /^(.*?)(?:\s+at(?:\s+(.*))?)?$/is.exec(text.trim())!;
-  const times = /(?:^|\s)(?:[x×]\s?(\d+)|(\d+)\s?[x×])(?=\s|$)/i.exec(before!);
+  const [, unnamed, said] = /^(.*?)(?:\s+as\s+(.*))?$/is.exec(before!)!;
+  const times = /(?:^|\s)(?:[x×]\s?(\d+)|(\d+)\s?[x×])(?=\s|$)/i.exec(unnamed!) ?? /^(\d+)\s+(?=\D)/.exec(unnamed!);
   const count = times ? Number(times[1] ?? times[2]) : 1;
-  const words = (times ? before!.replace(times[0], ' ') : before!).trim();
+  const all = (times ? unnamed!.replace(times[0], ' ') : unnamed!).trim();
+  // A last word that no model knows is the name that the device is to have.
+  const [, fewer, last] = /^(.*\S)\s+(\S+)$/s.exec(all) ?? [];
+  const isName =
+    said === undefined &&
+    count === 1 &&
+    last !== undefined &&
+    !findModels(topology, all).length &&
+    findModels(topology, fewer!).length > 0;
+  const words = isName ? fewer! : all;
+  const name = (isName ? last : said)?.trim();
+  if (name && count > 1) return [why('One name is for one device', 'leave the name or the number out')];
+  if (name && name.length > 80) return [why('The name is too long', 'at most 80 characters')];
+  if (name && takenNames(topology).has(name)) return [why(`A device is called “${name}” already`)];
   if (!words) return [why('Say which model', 'for instance: add switch 20 x3 at Valley')];
   if (count < 1 || count > 200) return [why(`${count} devices at once`, 'from 1 to 200 can be added')];
   const models = findModels(topology, words);
@@ -27,14 +44,14 @@ export function adds(text: string, { topology, chosen, namingScheme }: FieldCont
     places.slice(0, 3).map((site): Completion => {
       const where = site === undefined ? '' : topology.sites[site]!.name;
       const names = freshNames(topology, id, count, namingScheme, where);
-      const named = count === 1 ? names[0]! : `${names[0]} to ${names[count - 1]}`;
+      const named = name || (count === 1 ? names[0]! : `${names[0]} to ${names[count - 1]}`);
       return {
         id: `add ${id} ${site ?? ''}`,
         sign: 'add',
         text: `add ${count > 1 ? `${count} × ` : ''}${model.name}`,
         more: `${where ? `at ${where}, ` : ''}as ${named}`,
-        fill: `add ${model.name}${count > 1 ? ` x${count}` : ''}${where && place !== undefined ? ` at ${where}` : ''}`,
-        action: { do: 'add', model: id, count, site },
+        fill: `add ${model.name}${count > 1 ? ` x${count}` : ''}${name ? ` as ${name}` : ''}${where && place !== undefined ? ` at ${where}` : ''}`,
+        action: { do: 'add', model: id, count, site, ...(name && { name }) },
       };
     }),
   );

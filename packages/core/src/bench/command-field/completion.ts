@@ -1,10 +1,10 @@
 import { type SignInRequest } from '../../engine';
-import { type Topology } from '../../topology';
+import { type Command, type Topology } from '../../topology';
 import { type AddressSource, type Cable, type Direction, type Edge, type PlanOfLab } from '../../editing';
 
 /** What a line of the command field does when it is taken. Ids are given out by whoever carries it out. */
 export type FieldAction =
-  | { do: 'add'; model: string; count: number; site: string | undefined }
+  | { do: 'add'; model: string; count: number; site: string | undefined; name?: string }
   | { do: 'addSite'; name: string }
   | { do: 'link'; cable: Cable }
   | { do: 'linkMany'; devices: readonly string[]; to: string }
@@ -19,6 +19,9 @@ export type FieldAction =
   /** To a device, or to an address or a name that was typed. */
   | { do: 'trace'; from: string; to: string; typed?: string }
   | { do: 'signIn'; from: string; to: string; by: SignInRequest['by']; changing: boolean }
+  /** Whether a telephone reaches another one. */
+  | { do: 'call'; from: string; to: string }
+  | { do: 'edit'; title: string; commands: readonly Command[] }
   | { do: 'menu'; id: string }
   | { do: 'fill' };
 
@@ -35,6 +38,7 @@ export interface Completion {
     | 'address'
     | 'trace'
     | 'sign-in'
+    | 'set'
     | 'menu'
     | 'word'
     | 'none';

@@ -171,3 +171,26 @@ export function signIns(text: string, { topology }: FieldContext): Completion[] 
     })),
   );
 }
+
+/** "PH-1 PH-2": whether one telephone reaches the other by its extension. */
+export function calls(text: string, { topology }: FieldContext): Completion[] {
+  const canCall = (id: string): boolean => topology.devices[id]!.settings?.telephony?.extension !== undefined;
+  const first = takeDevice(text, topology);
+  const rest = first.device === null ? first.rest : withoutTo(first.rest);
+  const second = first.device === null ? null : takeDevice(rest, topology);
+  const from = first.device;
+  const ends = second?.device != null ? [second.device] : devicesLike(second ? second.rest : rest, topology);
+  const found = ends.filter((id) => id !== from && canCall(id)).slice(0, 6);
+  if (!found.length) return [why('No other telephone has an extension', 'set it in the inspector')];
+  return found.map((to): Completion => {
+    const words = from === null ? nameOf(topology, to) : `${nameOf(topology, from)} → ${nameOf(topology, to)}`;
+    return {
+      id: `call ${words}`,
+      sign: 'trace',
+      text: `call ${words}`,
+      more: from === null ? 'then whom' : `extension ${topology.devices[to]!.settings!.telephony!.extension}`,
+      fill: `call ${words.replace(' → ', ' ')}${from === null ? ' ' : ''}`,
+      action: from === null ? { do: 'fill' } : { do: 'call', from, to },
+    };
+  });
+}

@@ -17,7 +17,7 @@ export interface Packet {
 export interface Judgement {
   readonly passes: boolean;
   readonly filter: string;
-  /** The rule that decided, from 1; null where none matched and the closing deny decided. */
+  /** The rule that decided, from 1; null where none matched and the implicit deny decided. */
   readonly line: number | null;
 }
 

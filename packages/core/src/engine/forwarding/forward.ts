@@ -219,7 +219,7 @@ function verdictOf(
   const verdict = judge(instance, id, packet);
   if (!verdict) return null;
   const { passes, filter, line } = verdict;
-  const by = line === null ? 'its closing deny' : `its line ${line}`;
+  const by = line === null ? 'its implicit deny' : `its line ${line}`;
   const where = way === 'in' ? `comes in by ${at.key}` : `leaves by ${at.key}`;
   return {
     passes,

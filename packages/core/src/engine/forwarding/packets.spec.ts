@@ -67,7 +67,7 @@ function connects(topology: Topology, from: string, device: string, text: string
 const filtered = (way: 'filterIn4' | 'filterOut4', at: 'g0' | 'g1', ...rules: FilterRule[]): Topology =>
   network({ g0: {}, g1: {}, ...{ [at]: { [way]: 'f' } } }, { filters: { f: { family: 4, rules } } });
 
-describe('filters: the first match decides, and a closing deny ends them', () => {
+describe('filters: the first match decides, and an implicit deny ends them', () => {
   const toB = (topology: Topology) => ask(topology, 'A', 'B', '192.0.2.11');
   test('what is permitted passes, and the reason names the line that denied', () => {
     expect(toB(filtered('filterIn4', 'g0', rule('permit', 'icmp'))).answer).toBe('yes');
@@ -80,7 +80,7 @@ describe('filters: the first match decides, and a closing deny ends them', () =>
         at: { device: 'R', port: 'g0' },
       },
     });
-    expect(toB(filtered('filterIn4', 'g0', rule('permit', 'tcp'))).reason!.text).toMatch(/its closing deny denies it/);
+    expect(toB(filtered('filterIn4', 'g0', rule('permit', 'tcp'))).reason!.text).toMatch(/its implicit deny denies it/);
   });
   test('a rule that is switched off matches nothing', () => {
     const off = rule('deny', 'icmp', { enabled: false });

@@ -236,7 +236,7 @@ describe('switches', () => {
   });
 });
 
-test('remote access without a privileged password is told', () => {
+test('remote access without a password for changing settings is told', () => {
   const open = changed((topology) => void (topology.devices.R!.settings = { management: { ssh: true } }));
   expect(problemTexts(open, 'NO_PRIVILEGED_PASSWORD')).toHaveLength(1);
   open.devices.R!.settings!.management!.privileged = 'hashed';

@@ -380,7 +380,7 @@ const translation = ({ instances }: NetworkModel): Reason[] =>
       : [];
   });
 
-/** Remote access without a password for privileged commands. */
+/** Remote access without a password for changing settings. */
 const passwords = ({ instances }: NetworkModel): Reason[] =>
   [...instances.values()].flatMap(({ id, name, settings }): Reason[] => {
     const { ssh, telnet, privileged } = settings.management ?? {};
@@ -388,7 +388,7 @@ const passwords = ({ instances }: NetworkModel): Reason[] =>
       ? [
           {
             code: 'NO_PRIVILEGED_PASSWORD',
-            text: `${name} can be signed in to from elsewhere and has no password for privileged commands.`,
+            text: `${name} can be signed in to from elsewhere and has no password for changing settings.`,
             at: { device: id },
           },
         ]
