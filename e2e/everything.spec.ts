@@ -134,7 +134,7 @@ test('the spec: requirements of every family, and all that its menu, sections an
     await page.getByRole('button', { name: `More for requirement ${number}`, exact: true }).click();
     await page.getByRole('menuitem', { name: entry }).first().click();
   };
-  for (const entry of [/part for part|All or nothing/, 'Make it a bonus', 'Own wording', 'Turn into “not”'])
+  for (const entry of [/A share for each part|All or nothing/, 'Make it a bonus', 'Own wording', 'Turn into “not”'])
     await menu('1.1', entry);
   await menu('1.2', 'Belongs to task 1');
   await menu('1.3', 'Join with other statements');

@@ -197,11 +197,22 @@ export async function tables(file: string, device: string, json: boolean, out: O
       for (const row of rows as object[])
         out.write(
           `  ${Object.entries(row)
-            .map(([key, value]) => `${key} ${String(value)}`)
+            .flatMap(([key, value]) => (value === null || value === '' ? [] : `${key} ${cellText(value)}`))
             .join(', ')}\n`,
         );
     }
   return STATUS.well;
+}
+
+/** What stands in a table, in words: lists item by item, and things by what they have. */
+function cellText(value: unknown): string {
+  if (Array.isArray(value)) return value.length ? value.map(cellText).join('; ') : 'none';
+  if (typeof value === 'object' && value !== null)
+    return Object.values(value)
+      .filter((part) => part !== null && part !== '')
+      .map(cellText)
+      .join(' ');
+  return String(value);
 }
 
 /** The network of a file and what is asked of it; null where one of them is none, which is told. */

@@ -48,6 +48,9 @@ describe('the demo', () => {
     const { data } = Papa.parse<string[]>((await demo.maren.get(`labs/${id}/results.csv`).expect(200)).text);
     expect(data[0]).toEqual([
       'Student',
+      'Sign-in name',
+      'Attempt',
+      'Handed in (Europe/Vienna)',
       'Version',
       ...results.requirements.map((requirement) => requirement.id),
       'Points',
@@ -55,6 +58,12 @@ describe('the demo', () => {
     ]);
     expect(data.find((row) => row[0] === 'Samir Haddadin')!.slice(-2)).toEqual(['61', '61']);
     expect(data.find((row) => row[0] === 'Zofia Wrona')!.slice(-2)).toEqual(['', '61']);
+    expect(data.find((row) => row[0] === 'Samir Haddadin')!.slice(1, 4)).toEqual([
+      'samir.haddadin',
+      '1',
+      expect.stringMatching(/^\d{4}-\d{2}-\d{2} \d{2}:\d{2}$/),
+    ]);
+    expect(data.find((row) => row[0] === 'Zofia Wrona')!.slice(1, 4)).toEqual(['zofia.wrona', '', '']);
   });
 });
 

@@ -17,6 +17,7 @@ import { type Topology } from '@sobrin/core/topology';
 import Papa from 'papaparse';
 import { DataSource } from 'typeorm';
 import { Assignment } from '../assignments/assignment.entity';
+import { CoursesService } from '../courses/courses.service';
 import { MembersService } from '../courses/members.service';
 import { raised } from '../documents/formats';
 import { LabsService } from '../labs/labs.service';
@@ -33,6 +34,7 @@ import { newestCells, newestChecks, newestResults } from './newest-checks';
 export class ResultsService {
   constructor(
     @InjectDataSource() private readonly db: DataSource,
+    private readonly courses: CoursesService,
     private readonly members: MembersService,
     private readonly works: WorksService,
     private readonly labs: LabsService,
@@ -192,14 +194,29 @@ export class ResultsService {
     };
   }
 
-  /** The results as CSV (RFC 4180): a line a student, their group where there are any, the version of the lab that judged, a column a requirement, the mark of what that version gave, and what counts where lateness takes something off. */
+  /**
+   * The results as CSV (RFC 4180): a line a student with the sign-in name and group where there are any, the attempt and when
+   * it was handed in on the course's clocks, the version of the lab that judged, a column a requirement, the mark of what that
+   * version gave, and what counts where lateness takes something off.
+   */
   async csv(assignment: Assignment): Promise<string> {
     const { requirements, of, rows } = await this.results(assignment);
+    const { timeZone } = await this.courses.byId(assignment.courseId);
+    const logins = new Map((await this.members.students(assignment.courseId)).map(({ id, login }) => [id, login]));
+    const attempts = new Map(
+      (await newestAttempts(this.db.manager, assignment)).map((submission) => [submission.studentId, submission]),
+    );
+    const onClocks = (date: Date): string =>
+      // As spreadsheets read it: 2026-12-14 18:00.
+      new Intl.DateTimeFormat('sv-SE', { dateStyle: 'short', timeStyle: 'short', timeZone }).format(date);
     const hasGroups = rows.some(({ group }) => group);
     const isLate = rows.some(({ penalty }) => penalty);
     const header = [
       'Student',
+      'Sign-in name',
       ...(hasGroups ? ['Group'] : []),
+      'Attempt',
+      `Handed in (${timeZone})`,
       'Version',
       ...requirements.map((requirement) => requirement.id),
       'Points',
@@ -208,7 +225,10 @@ export class ResultsService {
     ];
     const lines = rows.map((row) => [
       row.name,
+      logins.get(row.studentId) ?? '',
       ...(hasGroups ? [row.group] : []),
+      attempts.get(row.studentId)?.attempt ?? '',
+      attempts.has(row.studentId) ? onClocks(attempts.get(row.studentId)!.handedInAt) : '',
       row.version ?? '',
       ...requirements.map((requirement) => row.cells.find((cell) => cell.id === requirement.id)?.points ?? ''),
       row.points ?? '',

@@ -8,7 +8,7 @@ import { type DrawingView } from '../drawing/view';
 import { lazyPart } from '../ui/lazy-part';
 import { TopBar } from '../ui/top-bar';
 import { Pulse } from '../ui/pulse';
-import { type Facts } from '../workers/facts';
+import { type Facts, NO_FACTS } from '../workers/facts';
 import { useEngine } from '../workers/use-facts';
 import { useAsking } from './asking/use-asking';
 import { BenchDialogs } from './bench-dialogs';
@@ -170,7 +170,12 @@ export function Bench({
         <Pulse
           problems={pulse.told.map(({ problem }) => problem)}
           following={pulse.told.map(({ following }) => following)}
-          fine="every link that is drawn comes up, every address can be read"
+          fine={
+            Object.keys(topology.devices).length
+              ? 'every link that is drawn comes up, every address can be read'
+              : 'nothing is drawn yet'
+          }
+          isKnown={facts !== NO_FACTS}
           onJump={pulse.jump}
           onNext={pulse.next}
           repairOf={pulse.repairText}

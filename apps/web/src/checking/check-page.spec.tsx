@@ -151,7 +151,7 @@ test('opens at the first requirement that lost points, with its places marked', 
   expect(evidence()).toHaveTextContent('Kasse – Laden needs a crossover cable.');
   expect([...marks().links]).toEqual([['l', 'lost']]);
   expect([...marks().ports!]).toEqual([['n1 e0', 'lost']]);
-  expect(screen.getByText('2 of 2 roles found, least sure 0.84')).toBeInTheDocument();
+  expect(screen.getByText('2 of 2 roles found, the least sure by 84 %')).toBeInTheDocument();
 });
 
 test('sections that lost nothing are closed, the others open', async () => {

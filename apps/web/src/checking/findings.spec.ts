@@ -47,6 +47,6 @@ test('roles are written where the student calls a device otherwise', () => {
   expect([...roleLines(result, named({ R: 'RT-M', S: 'SW' }), named({ n1: 'R-Mid', n2: 'SW' }))]).toEqual([
     ['n1', 'is RT-M'],
   ]);
-  expect(matchedWords(result)).toBe('2 of 3 roles found, least sure 0.70');
+  expect(matchedWords(result)).toBe('2 of 3 roles found, the least sure by 70 %');
 });
 test('the first requirement that lost something is opened', () => expect(firstOpen(result)).toBe('2'));

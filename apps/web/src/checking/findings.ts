@@ -51,5 +51,7 @@ export const firstOpen = (result: Pick<CheckResult, 'requirements'>): string | n
 export function matchedWords(result: CheckResult): string {
   const matched = result.matching.filter((match) => match.device !== null);
   const least = [...matched].sort((a, b) => a.confidence - b.confidence)[0];
-  return `${matched.length} of ${result.matching.length} roles found${least ? `, least sure ${least.confidence.toFixed(2)}` : ''}`;
+  // How sure the least sure one is, where it is not as good as certain.
+  const sure = least && least.confidence < 0.95 ? `, the least sure by ${Math.round(least.confidence * 100)} %` : '';
+  return `${matched.length} of ${result.matching.length} roles found${sure}`;
 }

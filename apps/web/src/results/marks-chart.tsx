@@ -21,8 +21,20 @@ export function MarksChart({ results }: { results: ResultsView }) {
     >
       <ResponsiveContainer width="100%" height={190}>
         <BarChart data={data} margin={{ top: 16, right: 4, bottom: 0, left: 4 }} barCategoryGap={3}>
-          <XAxis dataKey="from" tick={{ fontSize: 11, fill: 'var(--ink2)' }} stroke="var(--line2)" tickLine={false} />
-          <YAxis hide allowDecimals={false} />
+          <XAxis
+            dataKey="span"
+            interval={0}
+            tick={{ fontSize: 11, fill: 'var(--ink2)' }}
+            stroke="var(--line2)"
+            tickLine={false}
+          />
+          <YAxis
+            width={28}
+            allowDecimals={false}
+            tick={{ fontSize: 11, fill: 'var(--ink2)' }}
+            stroke="var(--line2)"
+            tickLine={false}
+          />
           <Tooltip
             cursor={{ fill: 'var(--sunk)' }}
             content={({ active, payload }) => {
@@ -54,6 +66,9 @@ export function MarksChart({ results }: { results: ResultsView }) {
           </Bar>
         </BarChart>
       </ResponsiveContainer>
+      <figcaption style={{ fontSize: 12, color: 'var(--ink2)' }}>
+        Students by points; who has what a step ends with counts in the next one.
+      </figcaption>
     </figure>
   );
 }

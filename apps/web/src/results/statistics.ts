@@ -22,13 +22,13 @@ export const comparable = ({ rows }: ResultsView): (ResultsView['rows'][number] 
     row.points === null || row.stale ? [] : [{ ...row, points: counted({ ...row, points: row.points }) }],
   );
 
-/** Marks in about ten steps of whole points from 0; the full mark belongs to the last one. */
+/** Marks in about ten steps of whole points from 0, each without its upper end but the last, which ends with the full mark. */
 export function distribution(results: ResultsView): Bin[] {
   const width = Math.max(1, Math.ceil(results.of / 10));
   const steps = Math.max(1, Math.ceil(results.of / width));
   const bins = Array.from({ length: steps }, (_one, at): Bin => ({
     from: at * width,
-    to: (at + 1) * width,
+    to: Math.min((at + 1) * width, Math.max(width, results.of)),
     names: [],
   }));
   for (const { points, name } of comparable(results))

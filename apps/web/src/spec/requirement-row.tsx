@@ -100,7 +100,7 @@ export function RequirementRow({
         )}
         <RuleSentence rule={requirement.rule} words={words} onChange={(rule) => onChange({ ...requirement, rule })} />
         <Typography component="span" variant="body2" color="text.secondary">
-          {credit === 'share' ? ' part for part' : ' all or nothing'}
+          {credit === 'share' ? ' a share for each part' : ' all or nothing'}
           {bonus ? ', bonus' : ''}
           {taskAt >= 0 && `, task ${taskAt + 1}`}
         </Typography>
@@ -180,7 +180,7 @@ function RowMenu({
           dense
           onClick={choose(() => onChange({ ...requirement, credit: credit === 'share' ? 'all' : 'share' }))}
         >
-          {credit === 'share' ? 'All or nothing' : 'Credit part for part'}
+          {credit === 'share' ? 'All or nothing' : 'A share for each part'}
         </MenuItem>
         <MenuItem dense onClick={choose(() => onChange({ ...requirement, bonus: !bonus }))}>
           {bonus ? 'Count as required' : 'Make it a bonus'}

@@ -13,7 +13,7 @@ export interface Column<T> {
   write: (entry: T, text: string) => T;
   mono?: boolean;
   placeholder?: string;
-  check?: (text: string) => string | null;
+  check?: (text: string, entry: T) => string | null;
   /** What cannot be read cannot be kept: it stays in the field until it is mended. */
   strict?: boolean;
   choices?: readonly { value: string; text: string }[];
@@ -128,7 +128,7 @@ function Line<T>({
               mono={column.mono ?? false}
               placeholder={column.placeholder ?? column.label}
               value={column.read(entry)}
-              {...(column.check && { check: column.check })}
+              {...(column.check && { check: (text: string) => column.check!(text, entry) })}
               strict={column.strict ?? false}
               {...(column.suggestions && { suggestions: column.suggestions })}
               autoFocus={autoFocus && at === 0}

@@ -8,6 +8,7 @@ export function Pulse<P extends { text: string }>({
   problems,
   following,
   fine,
+  isKnown = true,
   aside,
   onJump,
   onNext,
@@ -19,6 +20,8 @@ export function Pulse<P extends { text: string }>({
   following?: readonly (readonly P[])[];
   /** What is told where there are none. */
   fine: string;
+  /** Whether anybody has looked yet. */
+  isKnown?: boolean;
   aside?: ReactNode;
   onJump: (problem: P) => void;
   onNext: () => void;
@@ -46,7 +49,9 @@ export function Pulse<P extends { text: string }>({
         overflow: 'hidden',
       }}
     >
-      {problems.length === 0 ? (
+      {!isKnown ? (
+        <span>Looking for problems …</span>
+      ) : problems.length === 0 ? (
         <>
           <IconCircleCheck size={15} color="var(--spruce)" aria-hidden />
           <b style={{ color: 'var(--ink)' }}>No problems</b>

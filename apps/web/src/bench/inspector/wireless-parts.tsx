@@ -1,4 +1,5 @@
 import { parseVlan } from '@sobrin/core/bench';
+import { radioKeyProblem } from '@sobrin/core/engine';
 import { type Device, type PortConfig, type Settings } from '@sobrin/core/topology';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { ListPart } from '../../ui/list-part';
@@ -42,6 +43,7 @@ export function WirelessPart({ id, device }: { id: string; device: Device }) {
           width: 'minmax(0, 0.8fr)',
           mono: true,
           read: (network) => network.key ?? '',
+          check: (key, network) => radioKeyProblem(network.security, key),
           write: ({ key: _key, ...network }, key) => ({ ...network, ...(key && { key }) }),
         },
         {
@@ -91,7 +93,13 @@ export function RadioFields({
         />
       </Row>
       <Row label="Key">
-        <TextInput label={`Key of ${port}`} mono value={now.key ?? ''} onCommit={(key) => put({ key })} />
+        <TextInput
+          label={`Key of ${port}`}
+          mono
+          value={now.key ?? ''}
+          check={(key) => radioKeyProblem(now.security, key)}
+          onCommit={(key) => put({ key })}
+        />
       </Row>
     </>
   );

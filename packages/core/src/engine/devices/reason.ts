@@ -15,6 +15,7 @@ export const REASONS = [
   'NO_CLOCK',
   'TWO_CLOCKS',
   'RADIO_MISMATCH',
+  'RADIO_KEY',
   'CONSOLE_CABLE',
   'DUPLEX_DIFFERS',
   'CHANNEL_OPEN',

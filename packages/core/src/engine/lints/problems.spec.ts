@@ -204,7 +204,7 @@ describe('a suggested link comes up, for any two models of the kit', () => {
           ['X', link.a.port],
           ['Y', link.b.port],
         ] as const)
-          topology.devices[id]!.ports = { [port]: { radio: { ssid: 'col-air', security: 'wpa2', key: 'pylon' } } };
+          topology.devices[id]!.ports = { [port]: { radio: { ssid: 'col-air', security: 'wpa2', key: 'pylon-air' } } };
       const state = analyse(topology).layer1.links.get('l')!;
       // Through a panel it comes up as soon as something is plugged in at the other side.
       const passive = [model, other].filter((id) => KIT[id]!.class === 'passive').length;

@@ -242,3 +242,19 @@ test('remote access without a password for changing settings is told', () => {
   open.devices.R!.settings!.management!.privileged = 'hashed';
   expect(problemTexts(open, 'NO_PRIVILEGED_PASSWORD')).toEqual([]);
 });
+
+test('a key of WPA2 that no equipment takes is told, at either end', () => {
+  const keyed = (key: string): string[] => {
+    const radio = { ssid: 'hut', security: 'wpa2' as const, key };
+    const { topology } = new Sheet()
+      .device('AP', 'access-point', {}, { settings: { ssids: [radio] } })
+      .device('L', 'laptop', {}, { ports: { w0: { radio } } });
+    return problemTexts(topology, 'RADIO_KEY');
+  };
+  expect(keyed('seven77')).toEqual([
+    'AP, network “hut”: A key of WPA2 has 8 to 63 characters.',
+    'L, network “hut”: A key of WPA2 has 8 to 63 characters.',
+  ]);
+  expect([keyed('eight888'), keyed('x'.repeat(63)), keyed('a1'.repeat(32))]).toEqual([[], [], []]);
+  expect(keyed('x'.repeat(64))).toHaveLength(2);
+});

@@ -19,7 +19,7 @@ import { type Instance, instanceId, type Reason } from '../devices';
 import { type NetworkModel } from '../analysis';
 import { type InterfaceState, type Node, sharedIds } from '../network';
 import { registrationOf } from '../services';
-import { portUses } from '../physical';
+import { portUses, radioKeyProblem } from '../physical';
 
 /**
  * What is unlikely to work, or to be meant, beyond single addresses and cables: addresses that nobody gives out, ways
@@ -34,6 +34,7 @@ export function serviceLintsOf(model: NetworkModel): Reason[] {
     ...forwardingOff(model),
     ...neighboursApart(model),
     ...routerIdsTwice(model),
+    ...radioKeys(model),
     ...noWayBack(model),
     ...leases(model, 4),
     ...leases(model, 6),
@@ -164,6 +165,27 @@ const forwardingOff = ({ layer3 }: NetworkModel): Reason[] =>
         at: { device: instance.id },
       },
     ];
+  });
+
+/** Keys of wireless networks that no equipment takes. */
+const radioKeys = ({ instances }: NetworkModel): Reason[] =>
+  [...instances.values()].flatMap(({ id, name, settings, ports }) => {
+    const networks = [
+      ...(settings.ssids ?? []).map((radio) => ({ radio, port: undefined })),
+      ...[...ports].flatMap(([port, { config }]) => (config.radio ? [{ radio: config.radio, port }] : [])),
+    ];
+    return networks.flatMap(({ radio: { ssid, security, key = '' }, port }): Reason[] => {
+      const problem = radioKeyProblem(security, key);
+      return problem
+        ? [
+            {
+              code: 'RADIO_KEY',
+              text: `${name}, network “${ssid}”: ${problem}`,
+              at: { device: id, ...(port && { port }) },
+            },
+          ]
+        : [];
+    });
   });
 
 /** Routers of OSPF, of either version, whose id another one has as well (RFC 2328 §1.2): named together, once. */

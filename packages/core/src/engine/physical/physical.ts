@@ -358,6 +358,12 @@ function judgeOther(cable: Cable, a: End, b: End): Judged {
   return judgeSpeed(cable, a, b);
 }
 
+/** What is wrong with the key of a wireless network: WPA2 takes 8 to 63 characters or 64 hexadecimal digits (IEEE 802.11, annex J.4). */
+export const radioKeyProblem = (security: string, key: string): string | null =>
+  security !== 'wpa2' || (key.length >= 8 && key.length <= 63) || /^[0-9a-f]{64}$/i.test(key)
+    ? null
+    : 'A key of WPA2 has 8 to 63 characters.';
+
 export type Radio = { ssid: string; security: string; key?: string; vlan?: number };
 /** The wireless network that both ends are set to, as the first end has it; null where they share none. */
 export function sharedNetwork(a: End, b: End): Radio | null {
