@@ -5,7 +5,12 @@ import { type Scheme } from '@sobrin/core/drawing';
 interface Preferences {
   scheme: Scheme;
   toggleScheme: () => void;
+  /** How wide the panel beside a drawing is, in pixels. */
+  panelWidth: number;
+  setPanelWidth: (width: number) => void;
 }
+/** What addresses of IPv4 stand in uncut, two beside each other, and how far it goes. */
+export const PANEL_WIDTHS = { least: 304, start: 352, most: 640, step: 16 } as const;
 
 const matches = (media: string): boolean => typeof matchMedia === 'function' && matchMedia(media).matches;
 /** Whether somebody asked the system for less movement. */
@@ -18,6 +23,9 @@ export const usePreferences = create<Preferences>()(
     (set) => ({
       scheme: dark() ? 'dark' : 'light',
       toggleScheme: () => set(({ scheme }) => ({ scheme: scheme === 'light' ? 'dark' : 'light' })),
+      panelWidth: PANEL_WIDTHS.start,
+      setPanelWidth: (width) =>
+        set({ panelWidth: Math.round(Math.max(PANEL_WIDTHS.least, Math.min(PANEL_WIDTHS.most, width))) }),
     }),
     { name: 'sobrin-preferences' },
   ),

@@ -1,8 +1,9 @@
 import { Box } from '@mui/material';
-import { type KeyboardEvent, type ReactNode } from 'react';
+import { type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
+import { PANEL_WIDTHS, usePreferences } from './preferences';
 
-/** What stands at the right of a drawing or a list: an inspector, a trace, comments. */
-export const SidePanel = ({
+/** What stands at the right of a drawing or a list: an inspector, a trace, comments. How wide it is, a person says. */
+export function SidePanel({
   label,
   bare = false,
   wide = false,
@@ -16,20 +17,68 @@ export const SidePanel = ({
   wide?: boolean;
   onKeyDown?: (event: KeyboardEvent) => void;
   children: ReactNode;
-}) => (
-  <Box
-    component="aside"
-    aria-label={label}
-    onKeyDown={onKeyDown}
-    sx={{
-      width: wide ? 'min(480px, 42vw)' : 304,
-      flex: 'none',
-      borderLeft: '1px solid var(--line)',
-      background: 'var(--surface)',
-      overflow: 'auto',
-      ...(!bare && { p: 2, pb: 4 }),
-    }}
-  >
-    {children}
-  </Box>
-);
+}) {
+  const width = usePreferences((state) => state.panelWidth);
+  return (
+    <Box
+      component="aside"
+      aria-label={label}
+      onKeyDown={onKeyDown}
+      sx={{
+        width: wide ? 'min(480px, 42vw)' : `min(${width}px, 60vw)`,
+        flex: 'none',
+        position: 'relative',
+        display: 'flex',
+        borderLeft: '1px solid var(--line)',
+        background: 'var(--surface)',
+      }}
+    >
+      {!wide && <WidthGrip label={label} width={width} />}
+      <Box sx={{ flex: 1, minWidth: 0, overflow: 'auto', ...(!bare && { p: 2, pb: 4 }) }}>{children}</Box>
+    </Box>
+  );
+}
+
+/** The edge by which a panel is pulled wider, or with the arrow keys. */
+function WidthGrip({ label, width }: { label: string; width: number }) {
+  const set = usePreferences((state) => state.setPanelWidth);
+  const drag = (event: PointerEvent<HTMLElement>): void => {
+    const [from, before] = [event.clientX, width];
+    const element = event.currentTarget;
+    element.setPointerCapture(event.pointerId);
+    element.onpointermove = (move) => set(before + from - move.clientX);
+    element.onpointerup = () => (element.onpointermove = null);
+  };
+  const onKeyDown = (event: KeyboardEvent): void => {
+    const by = event.key === 'ArrowLeft' ? PANEL_WIDTHS.step : event.key === 'ArrowRight' ? -PANEL_WIDTHS.step : 0;
+    if (!by) return;
+    event.preventDefault();
+    event.stopPropagation();
+    set(width + by);
+  };
+  return (
+    <Box
+      role="separator"
+      tabIndex={0}
+      aria-orientation="vertical"
+      aria-label={`Width of the panel ${label}`}
+      aria-valuenow={width}
+      aria-valuemin={PANEL_WIDTHS.least}
+      aria-valuemax={PANEL_WIDTHS.most}
+      onPointerDown={drag}
+      onKeyDown={onKeyDown}
+      sx={{
+        position: 'absolute',
+        left: -3,
+        top: 0,
+        bottom: 0,
+        width: 6,
+        zIndex: 3,
+        cursor: 'col-resize',
+        touchAction: 'none',
+        '&:hover': { background: 'var(--line2)' },
+        '&:focus-visible': { outline: '2px solid var(--spruce)' },
+      }}
+    />
+  );
+}

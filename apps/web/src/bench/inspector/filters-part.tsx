@@ -123,7 +123,10 @@ function RuleLine({
   const off = rule.enabled === false;
   const ports = rule.proto === 'tcp' || rule.proto === 'udp';
   const matcher = (key: 'src' | 'dst', label: string) => (
-    <div>
+    <Box sx={{ gridColumn: '2 / 6', display: 'flex', alignItems: 'start', gap: '6px' }}>
+      <Box component="span" aria-hidden sx={{ width: 30, pt: '5px', fontSize: 12, color: 'var(--ink2)' }}>
+        {label}
+      </Box>
       <TextInput
         label={`${name}: ${label}`}
         mono
@@ -135,7 +138,7 @@ function RuleLine({
           if (read.ok) put({ [key]: read.value });
         }}
       />
-    </div>
+    </Box>
   );
   return (
     <Box
@@ -195,11 +198,13 @@ function RuleLine({
       <IconButton size="small" aria-label={`Remove ${name}`} onClick={onRemove} sx={{ p: 0, height: 28 }}>
         <IconX size={14} />
       </IconButton>
-      <span />
       {matcher('src', 'from')}
       {matcher('dst', 'to')}
-      <div>
-        {ports && (
+      {ports && (
+        <Box sx={{ gridColumn: '2 / 6', display: 'flex', alignItems: 'start', gap: '6px' }}>
+          <Box component="span" aria-hidden sx={{ width: 30, pt: '5px', fontSize: 12, color: 'var(--ink2)' }}>
+            port
+          </Box>
           <TextInput
             label={`${name}: port`}
             mono
@@ -212,8 +217,8 @@ function RuleLine({
               if (read.ok) put({ dstPorts: read.value ?? undefined });
             }}
           />
-        )}
-      </div>
+        </Box>
+      )}
     </Box>
   );
 }

@@ -230,3 +230,15 @@ test('several things are counted and removed together', async () => {
   act(() => store.getState().undo());
   expect(store.getState().document).toEqual(start());
 });
+
+test('the panel is made wider by its edge, within bounds, and that is remembered', async () => {
+  open({ devices: ['h'] });
+  const edge = screen.getByRole('separator', { name: 'Width of the panel Inspector' });
+  const before = Number(edge.getAttribute('aria-valuenow'));
+  act(() => edge.focus());
+  await userEvent.keyboard('{ArrowLeft}{ArrowLeft}');
+  expect(edge).toHaveAttribute('aria-valuenow', String(before + 32));
+  expect(localStorage.getItem('sobrin-preferences')).toContain(`"panelWidth":${before + 32}`);
+  await userEvent.keyboard('{ArrowRight>40/}');
+  expect(edge).toHaveAttribute('aria-valuenow', edge.getAttribute('aria-valuemin'));
+});

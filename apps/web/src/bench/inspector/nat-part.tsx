@@ -9,7 +9,7 @@ import { useSettings } from './use-settings';
 
 type NatRule = NonNullable<Settings['nat']>[number];
 const KINDS = [
-  { value: 'overload', text: 'port translation: many behind one address' },
+  { value: 'overload', text: 'port translation, many to one' },
   { value: 'static', text: 'one for one' },
   { value: 'portForward', text: 'a port let in' },
   { value: 'pool', text: 'from a pool' },
@@ -109,7 +109,7 @@ function RuleFields({
         </IconButton>
       </Box>
       {dynamic && (
-        <Row label="Of">
+        <Row label="Of" narrow>
           <TextInput
             label={`Translation ${nth}: of`}
             mono

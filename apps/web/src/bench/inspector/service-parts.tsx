@@ -164,6 +164,7 @@ function Pools({
           },
           {
             label: 'gives out',
+            below: true,
             width: 'minmax(0, 1fr)',
             mono: true,
             placeholder: 'all, or from - to',

@@ -13,6 +13,7 @@ import {
 import { Row, TextInput } from '../../ui/fields';
 import { Heading } from '../../ui/sections';
 import { RANGE_WORDS } from '../plan-tree-table';
+import { SidePanel } from '../../ui/side-panel';
 import { usePlan, usePlanFacts } from '../use-plan';
 import { BlockInspector } from './block-inspector';
 import { Consequences } from './prefix-field';
@@ -32,19 +33,7 @@ export function PlanInspector({
   const [first] = selection.blocks;
   const node = first === undefined ? undefined : tree.nodes.get(first);
   return (
-    <Box
-      component="aside"
-      aria-label="Inspector"
-      sx={{
-        width: 326,
-        flex: 'none',
-        borderLeft: '1px solid var(--line)',
-        background: 'var(--surface)',
-        overflow: 'auto',
-        px: 2,
-        py: 1.5,
-      }}
-    >
+    <SidePanel label="Inspector">
       {selection.address !== null ? (
         <AddressInspector key={selection.address} address={selection.address} />
       ) : selection.range !== null ? (
@@ -58,7 +47,7 @@ export function PlanInspector({
           Choose a block to see what it holds, why it has its size, and what is free in it.
         </Typography>
       )}
-    </Box>
+    </SidePanel>
   );
 }
 
