@@ -154,6 +154,8 @@ export interface LabView {
   planId: string;
   /** How far the plan is: blocks, those of them still proposed, and what is wrong in it. */
   plan: { blocks: number; proposed: number; problems: number };
+  /** How many devices the reference has. */
+  drawn: number;
   spec: Spec;
   policy: Policy;
   referenceId: string;

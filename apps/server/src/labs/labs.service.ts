@@ -288,6 +288,7 @@ export class LabsService {
         proposed: blocks.filter((block) => (block.standing ?? 'proposed') === 'proposed').length,
         problems: planProblems(plan, brief).length,
       },
+      drawn: Object.keys(reference.devices).length,
       spec,
       policy,
       referenceId,

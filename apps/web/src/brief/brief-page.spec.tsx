@@ -42,6 +42,7 @@ const lab = (more: Partial<LabView> = {}): LabView => ({
   documents: { brief: 'brief', tasks: 'tasks', spec: 'spec', policy: 'policy' },
   planId: 'p',
   plan: { blocks: 0, proposed: 0, problems: 0 },
+  drawn: 0,
   spec: {
     groups: {},
     sections: [{ id: 's', title: 'S', requirements: [{ id: '1.1', points: 1, task: 't3', rule: { kind: 'titled' } }] }],

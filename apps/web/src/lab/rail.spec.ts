@@ -22,6 +22,7 @@ const lab = (more: Partial<LabView> = {}): LabView => ({
   documents: { brief: 'b', tasks: 't', spec: 's', policy: 'o' },
   planId: 'p',
   plan: { blocks: 0, proposed: 0, problems: 0 },
+  drawn: 0,
   files: [],
   spec: { groups: {}, sections: [] },
   policy: {},
@@ -47,10 +48,11 @@ test('the stations stand in the order of the work', () => {
     'Results',
   ]);
 });
-test('a new lab is empty everywhere but on the bench', () => {
+test('a new lab is empty everywhere', () => {
   expect(states({})).toMatchObject({
     brief: { kind: 'empty' },
     plan: { kind: 'empty' },
+    bench: { kind: 'empty' },
     spec: { kind: 'empty' },
     class: { kind: 'empty' },
     results: { kind: 'empty' },
@@ -59,6 +61,7 @@ test('a new lab is empty everywhere but on the bench', () => {
 test('a station is begun, then ready', () => {
   expect(states({ brief: { scenario: 'x' } }).brief).toEqual({ kind: 'begun' });
   expect(states({ brief: { scenario: 'x' }, tasks: [{ id: 't', text: 'y' }] }).brief).toEqual({ kind: 'ready' });
+  expect([states({}).bench, states({ drawn: 3 }).bench]).toEqual([{ kind: 'empty' }, { kind: 'ready' }]);
   expect(states({ plan: { blocks: 2, proposed: 1, problems: 0 } }).plan).toEqual({ kind: 'begun' });
   expect(states({ plan: { blocks: 2, proposed: 0, problems: 0 } }).plan).toEqual({ kind: 'ready' });
   expect(states({ plan: { blocks: 2, proposed: 0, problems: 3 } }).plan).toEqual({ kind: 'problems', count: 3 });

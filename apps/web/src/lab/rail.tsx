@@ -45,7 +45,7 @@ export function stationsOf(lab: LabView): Station[] {
         ? { kind: 'problems', count: plan.problems }
         : state(plan.blocks > 0, plan.blocks > 0 && plan.proposed === 0),
     },
-    { path: 'bench', name: 'Bench', icon: IconTools, state: state(true, true) },
+    { path: 'bench', name: 'Bench', icon: IconTools, state: state(lab.drawn > 0, lab.drawn > 0) },
     {
       path: 'spec',
       name: 'Spec',

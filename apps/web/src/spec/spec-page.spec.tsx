@@ -82,6 +82,7 @@ const lab = (): LabView => ({
   documents: { brief: 'brief', tasks: 'tasks', spec: 'spec', policy: 'policy' },
   planId: 'plan',
   plan: { blocks: 0, proposed: 0, problems: 0 },
+  drawn: 0,
   files: [],
   spec: spec(),
   policy: {},
