@@ -93,3 +93,30 @@ test('many hosts hang in rows of eight', () => {
 test('an empty sheet has nothing to arrange', () => {
   expect(arrange(new Sheet().topology).tasks).toEqual([]);
 });
+
+test('a computer behind a telephone stands beside it, and an access point below the switch it hangs on', () => {
+  const radio = { ports: { w0: { radio: { ssid: 'hut', security: 'open' as const } } } };
+  const { topology } = new Sheet()
+    .device('SW', 'access-switch-12')
+    .device('PHONE', 'phone')
+    .host('PC', '10.0.0.2/24')
+    .host('DESK', '10.0.0.1/24')
+    .device('AP-1', 'access-point')
+    .device('AP-2', 'access-point')
+    .device('TABLET', 'tablet', {}, radio)
+    .cable('SW p1', 'PHONE e0')
+    .cable('PHONE pc', 'PC e0')
+    .cable('SW p2', 'DESK e0')
+    .cable('SW p3', 'AP-1 e0')
+    .cable('SW p4', 'AP-2 e0')
+    .cable('AP-2 w0', 'TABLET w0', 'wireless');
+  const after = arranged(topology);
+  const [phone, pc, desk, ap1, ap2, tablet, sw] = ['PHONE', 'PC', 'DESK', 'AP-1', 'AP-2', 'TABLET', 'SW'].map((name) =>
+    placeOf(after, name),
+  );
+  expect([pc!.y, desk!.y, ap1!.y]).toEqual([phone!.y, phone!.y, phone!.y]);
+  const row = [phone!, pc!, desk!, ap1!].map(({ x }) => x).sort((a, b) => a - b);
+  expect(Math.abs(row.indexOf(phone!.x) - row.indexOf(pc!.x))).toBe(1);
+  expect(ap2!.y).toBeGreaterThan(sw!.y);
+  expect(tablet!.y).toBeGreaterThan(ap2!.y);
+});

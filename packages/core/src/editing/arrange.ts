@@ -22,12 +22,13 @@ const TIERS: Partial<Record<DeviceKind, number>> = {
   router: 1,
   'l3-switch': 2,
   converter: 3,
+  'access-point': 5,
   'patch-panel': 4,
   outlet: 4,
 };
 const DISTRIBUTION = 3;
 const ACCESS = 4;
-const HOSTS = 5;
+const HOSTS = 6;
 
 const COMB = { below: 62, row: 124, most: 8, pitch: 64 };
 /** Advance of a letter of a host's name. */
@@ -77,13 +78,26 @@ export function arrange(
   return { tasks, finish: (layouts) => finish(topology, tiles, moving, sites, layouts) };
 }
 
-/** Hosts hang under the first device of the site that they are linked to; all others are blocks of their own. */
+/**
+ * Hosts hang under the first device of the site that they are linked to, and so do access points that nobody is linked to
+ * but that device; a host behind a host (a computer behind a telephone) hangs beside it. All others are blocks of their own.
+ */
 function blocksOf(
   topology: Topology,
   tiles: ReadonlyMap<string, Tile>,
   moving: ReadonlySet<string>,
 ): Map<string, Block> {
-  const isHost = (id: string): boolean => modelOf(topology, topology.devices[id]!)?.class === 'end';
+  const neighbours = new Map<string, Set<string>>();
+  for (const { a, b } of Object.values(topology.links))
+    for (const [first, second] of [
+      [a.device, b.device],
+      [b.device, a.device],
+    ] as const)
+      neighbours.set(first, (neighbours.get(first) ?? new Set()).add(second));
+  const isHost = (id: string): boolean => {
+    const model = modelOf(topology, topology.devices[id]!);
+    return model?.class === 'end' || (model?.kind === 'access-point' && neighbours.get(id)?.size === 1);
+  };
   const parents = new Map<string, string>();
   for (const [, { a, b }] of entriesById(topology.links))
     for (const [first, second] of [
@@ -99,19 +113,46 @@ function blocksOf(
         topology.devices[first]!.site === topology.devices[second]!.site
       )
         parents.set(first, second);
+  // Behind a host that hangs somewhere others may hang, and behind those others.
+  const behind = new Map<string, string>();
+  for (const found of [...parents.keys()])
+    for (const host of reachedFrom(found, (id) =>
+      [...(neighbours.get(id) ?? [])].filter(
+        (next) =>
+          isHost(next) &&
+          moving.has(next) &&
+          !parents.has(next) &&
+          topology.devices[next]!.site === topology.devices[found]!.site,
+      ),
+    )) {
+      parents.set(host, parents.get(found)!);
+      behind.set(host, found);
+    }
   const children = new Map<string, Tile[]>();
   for (const [host, parent] of parents) children.set(parent, [...(children.get(parent) ?? []), tiles.get(host)!]);
   const blocks = new Map<string, Block>();
   for (const id of [...moving].sort())
-    if (!parents.has(id)) blocks.set(id, blockOf(topology, tiles.get(id)!, children.get(id) ?? []));
+    if (!parents.has(id)) blocks.set(id, blockOf(topology, tiles.get(id)!, children.get(id) ?? [], behind));
   return blocks;
 }
 
-function blockOf(topology: Topology, tile: Tile, hosts: readonly Tile[]): Block {
-  const sorted = [...hosts].sort((a, b) => {
+/** All that is reached step by step, without where one began. */
+function reachedFrom(start: string, next: (id: string) => readonly string[]): string[] {
+  const found = new Set([start]);
+  for (const at of found) for (const id of next(at)) found.add(id);
+  found.delete(start);
+  return [...found];
+}
+
+function blockOf(topology: Topology, tile: Tile, hosts: readonly Tile[], behind: ReadonlyMap<string, string>): Block {
+  const inOrder = [...hosts].sort((a, b) => {
     const [first, second] = [addressOrder(topology, a.id), addressOrder(topology, b.id)];
     return first < second ? -1 : first > second ? 1 : byName(a.name, b.name);
   });
+  // Who is plugged in behind another one stands next to it.
+  const sorted = inOrder
+    .filter(({ id }) => !behind.has(id))
+    .flatMap((host) => [host, ...inOrder.filter(({ id }) => behind.get(id) === host.id)]);
   const pitch = Math.max(COMB.pitch, ...hosts.map((host) => Math.round(host.name.length * NAME_ADVANCE) + 12));
   const rows = Math.ceil(hosts.length / COMB.most);
   const columns = Math.min(hosts.length, COMB.most);
