@@ -67,7 +67,7 @@ export function MarksChart({ results }: { results: ResultsView }) {
         </BarChart>
       </ResponsiveContainer>
       <figcaption style={{ fontSize: 12, color: 'var(--ink2)' }}>
-        Students by points; who has what a step ends with counts in the next one.
+        Students by points: each step begins with the number under it, the last one ends with {points(results.of)}.
       </figcaption>
     </figure>
   );
