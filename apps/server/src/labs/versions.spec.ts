@@ -59,6 +59,9 @@ describe('versions of a lab', () => {
     const { data } = Papa.parse<string[]>((await demo.maren.get(`labs/${id}/results.csv`).expect(200)).text);
     expect(data.find((row) => row[0] === 'Samir Haddadin')).toEqual([
       'Samir Haddadin',
+      'samir.haddadin',
+      '1',
+      expect.stringMatching(/^\d{4}-\d{2}-\d{2} /),
       '1',
       ...requirements.map(() => ''),
       '61',

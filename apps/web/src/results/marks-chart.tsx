@@ -22,7 +22,7 @@ export function MarksChart({ results }: { results: ResultsView }) {
       <ResponsiveContainer width="100%" height={190}>
         <BarChart data={data} margin={{ top: 16, right: 4, bottom: 0, left: 4 }} barCategoryGap={3}>
           <XAxis
-            dataKey="span"
+            dataKey="from"
             interval={0}
             tick={{ fontSize: 11, fill: 'var(--ink2)' }}
             stroke="var(--line2)"
