@@ -109,6 +109,8 @@ test('an address that leads nowhere says so, and a student is not shown an instr
   await signIn(page, 'Zofia Wrona');
   await page.goto(address);
   await expect(page.getByRole('alert')).toContainText('This is for instructors and assistants of the course.');
+  await page.getByRole('link', { name: 'To your labs' }).click();
+  await expect(page.getByRole('link', { name: 'Valley Station LAN' }).first()).toBeVisible();
 });
 
 test('an instructor sets up a second factor, signs in with a code and with a spare one, and ends it', async ({

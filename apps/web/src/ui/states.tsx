@@ -48,7 +48,14 @@ export function Failure({ error, onAgain }: { error: unknown; onAgain?: () => vo
       severity="error"
       variant="outlined"
       sx={{ borderColor: 'var(--brick)', background: 'var(--brick-tint)', color: 'var(--ink)' }}
-      action={onAgain && <Button onClick={onAgain}>Try again</Button>}
+      action={
+        // What one may not see, or is not there, is no better for trying again: there must be a way on.
+        known?.status === 403 || known?.status === 404 ? (
+          <Button href="/">To your labs</Button>
+        ) : (
+          onAgain && <Button onClick={onAgain}>Try again</Button>
+        )
+      }
     >
       <Typography>
         {known?.message ?? 'Something went wrong in this page. Load it again: what was saved is still there.'}
