@@ -87,6 +87,7 @@ test('the brief: every field, list, rule and size', async ({ page }) => {
     if (/Naming scheme/.test(label)) return '{site}{n}-{kind}';
     if (/^Address of /.test(label)) return 'https://kestrel.example/notes';
     if (/[Pp]er cent/.test(label)) return '7.5';
+    if (/^Distance of routes/.test(label)) return '77';
     if (/Due date/.test(label)) return '2031-01-05T18:00';
     if (/^\d+(\.\d+)?$/.test(now)) return String(Number(now) + 1);
     if (/attempts/i.test(label)) return '4';

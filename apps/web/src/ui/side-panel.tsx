@@ -33,14 +33,14 @@ export function SidePanel({
         background: 'var(--surface)',
       }}
     >
-      {!wide && <WidthGrip label={label} width={width} />}
+      {!wide && <WidthGrip width={width} />}
       <Box sx={{ flex: 1, minWidth: 0, overflow: 'auto', ...(!bare && { p: 2, pb: 4 }) }}>{children}</Box>
     </Box>
   );
 }
 
 /** The edge by which a panel is pulled wider, or with the arrow keys. */
-function WidthGrip({ label, width }: { label: string; width: number }) {
+function WidthGrip({ width }: { width: number }) {
   const set = usePreferences((state) => state.setPanelWidth);
   const drag = (event: PointerEvent<HTMLElement>): void => {
     const [from, before] = [event.clientX, width];
@@ -61,7 +61,7 @@ function WidthGrip({ label, width }: { label: string; width: number }) {
       role="separator"
       tabIndex={0}
       aria-orientation="vertical"
-      aria-label={`Width of the panel ${label}`}
+      aria-label="Width of this panel"
       aria-valuenow={width}
       aria-valuemin={PANEL_WIDTHS.least}
       aria-valuemax={PANEL_WIDTHS.most}

@@ -233,7 +233,7 @@ test('several things are counted and removed together', async () => {
 
 test('the panel is made wider by its edge, within bounds, and that is remembered', async () => {
   open({ devices: ['h'] });
-  const edge = screen.getByRole('separator', { name: 'Width of the panel Inspector' });
+  const edge = screen.getByRole('separator', { name: 'Width of this panel' });
   const before = Number(edge.getAttribute('aria-valuenow'));
   act(() => edge.focus());
   await userEvent.keyboard('{ArrowLeft}{ArrowLeft}');
