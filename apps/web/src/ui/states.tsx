@@ -49,12 +49,11 @@ export function Failure({ error, onAgain }: { error: unknown; onAgain?: () => vo
       variant="outlined"
       sx={{ borderColor: 'var(--brick)', background: 'var(--brick-tint)', color: 'var(--ink)' }}
       action={
-        // What one may not see, or is not there, is no better for trying again: there must be a way on.
-        known?.status === 403 || known?.status === 404 ? (
-          <Button href="/">To your labs</Button>
-        ) : (
-          onAgain && <Button onClick={onAgain}>Try again</Button>
-        )
+        <>
+          {onAgain && <Button onClick={onAgain}>Try again</Button>}
+          {/* What one may not see, or is not there, may be no better for trying again: there is a way on. */}
+          {(known?.status === 403 || known?.status === 404) && <Button href="/">To your labs</Button>}
+        </>
       }
     >
       <Typography>
