@@ -7,7 +7,7 @@ import { startPostgres } from './lib/postgres.mjs';
 import { root } from './lib/root.mjs';
 import { endCommands, explain, say } from './lib/say.mjs';
 import { CHROMIUM, ensureChromium, ensureDependencies, ensureReaders } from './lib/system.mjs';
-import { shareOfTests, slowestOf } from './lib/test-report.mjs';
+import { shareOfTests, testsOf } from './lib/test-report.mjs';
 import { apart, together } from './lib/together.mjs';
 
 const part = process.argv[2] ?? 'all';
@@ -15,7 +15,7 @@ const PARTS = ['core', 'server', 'web', 'e2e', 'all'];
 /** Two at a time: more would only wait for one another on the machines this runs on. */
 const WORKERS = 2;
 const results = [];
-const slow = [];
+const ran = [];
 const running = new Set();
 const work = mkdtempSync(path.join(tmpdir(), 'sobrin-test-'));
 chmodSync(work, 0o755); // the database runs as another user and must pass
@@ -83,7 +83,7 @@ async function jest(units, env = {}) {
   });
   apart(folders);
   const report = reportOf(file);
-  slow.push(...(report ? slowestOf(report) : []));
+  ran.push(...(report ? testsOf(report) : []));
   const ended = units.map(({ name, folders }) => ({ name, ...countsOf(report?.testResults ?? [], folders) }));
   // One that ended badly although nothing failed: no part is known to have passed.
   const isBroken = code !== 0 && ended.every(({ failed }) => !failed);
@@ -121,7 +121,7 @@ const playwright = (name, env) =>
       env: { ...env, PLAYWRIGHT_JSON_OUTPUT_NAME: file },
     });
     const report = reportOf(file);
-    slow.push(...(report ? slowestOf(report) : []));
+    ran.push(...(report ? testsOf(report) : []));
     return {
       code,
       passed: report?.stats.expected ?? 0,
@@ -198,10 +198,13 @@ try {
 
 const sum = (key) => results.reduce((total, result) => total + result[key], 0);
 console.log('\nSlowest tests');
-for (const { seconds, name } of slow.sort((a, b) => b.seconds - a.seconds).slice(0, 10))
+for (const { seconds, name } of ran.sort((a, b) => b.seconds - a.seconds).slice(0, 10))
   console.log(`  ${seconds.toFixed(1).padStart(6)} s  ${name}`);
 const { share, tests: lines, all } = shareOfTests();
 console.log(`\nTests are ${share.toFixed(1)} % of the lines of code (${lines} of ${all}); wanted: 25 to 33.`);
+// Again at the end: of a long run often only the end is kept.
+for (const { name, failed } of ran.filter((test) => test.failed !== null))
+  console.log(`\nFailed: ${name}\n${failed.trim().split('\n').slice(0, 8).join('\n').slice(0, 800)}`);
 console.log(`\nSummary, ${Math.round((Date.now() - begin) / 1000)} s after installation`);
 for (const { name, seconds, passed, failed } of results)
   console.log(`  ${failed ? '✗' : '✓'} ${String(seconds).padStart(4)} s  ${name}: ${passed} passed, ${failed} failed`);

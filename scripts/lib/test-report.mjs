@@ -4,22 +4,26 @@ import path from 'node:path';
 import { root } from './root.mjs';
 import { ownName } from './together.mjs';
 
-/** The tests of a report of Jest or Playwright with the seconds that each took. */
-export function slowestOf(report) {
+/** The tests of a report of Jest or Playwright: the seconds that each took, and whether it failed. */
+export function testsOf(report) {
   if (report.testResults)
     return report.testResults.flatMap(({ name, assertionResults }) =>
-      assertionResults.map(({ duration, fullName }) => ({
+      assertionResults.map(({ duration, fullName, status, failureMessages }) => ({
         seconds: (duration ?? 0) / 1000,
         name: ownName(name, fullName),
+        failed: status === 'failed' ? (failureMessages[0] ?? '') : null,
       })),
     );
   const all = [];
   const collect = (suite, titles) => {
     for (const spec of suite.specs ?? [])
-      for (const { results } of spec.tests)
+      for (const { results, status } of spec.tests)
         all.push({
           seconds: Math.max(...results.map((result) => result.duration)) / 1000,
           name: `e2e/${spec.file}: ${[...titles, spec.title].join(' › ')}`,
+          failed: ['unexpected', 'flaky'].includes(status)
+            ? (results.find(({ error }) => error)?.error.message ?? '')
+            : null,
         });
     for (const inner of suite.suites ?? []) collect(inner, [...titles, inner.title]);
   };
