@@ -1,4 +1,3 @@
-import { type ChangeLabRequest, type LabView } from '@sobrin/contracts';
 import { QueryClient, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { ApiError, api } from './client';
 
@@ -58,18 +57,5 @@ export function useChange<Input, Output>(change: (input: Input) => Promise<Outpu
   return useMutation({
     mutationFn: change,
     onSuccess: () => readAnew(client, ...stale),
-  });
-}
-
-/** Changes parts of a lab; the answer is the lab as it is then. */
-export function useChangeLab(lab: LabView) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (change: Omit<Partial<ChangeLabRequest>, 'base'>) =>
-      api('PATCH labs/:id', { id: lab.id }, { base: lab.revision, ...change }),
-    onSuccess: (next) => {
-      client.setQueryData(['lab', lab.id], next);
-      void readAnew(client, ['class', lab.id], ['courses']);
-    },
   });
 }

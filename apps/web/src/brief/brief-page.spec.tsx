@@ -141,6 +141,34 @@ describe('what is written', () => {
     expect(await screen.findByText('Saved')).toBeInTheDocument();
     expect(calls.filter((call) => call.method === 'PATCH').at(-1)!.body).toEqual({ base: 9, title: 'Mine' });
   });
+  test('a title that meets the save of a part of the lab is sent again; of another title the person is told', async () => {
+    let revision = 9;
+    let title = 'Three Stations';
+    const { answers } = labDocuments(lab());
+    serve({
+      ...answers,
+      'GET labs/lab': () => ({ body: lab({ revision, title }) }),
+      'PATCH labs/lab': (body) => {
+        const change = body as { base: number; title: string };
+        // The first to come meets a save that was faster.
+        if (revision === 9) revision = 10;
+        if (change.base !== revision) return { status: 409, body: { message: 'Somebody changed this lab in between.' } };
+        revision++;
+        title = change.title;
+        return { body: lab({ revision, title }) };
+      },
+    });
+    show(<BriefPage />, { lab: lab() });
+    await screen.findByRole('textbox', { name: 'Title of the lab' });
+    await retype('Title of the lab', 'Mine');
+    expect(await screen.findByText('Saved')).toBeInTheDocument();
+    await waitFor(() => expect(title).toBe('Mine'));
+    title = 'Theirs';
+    await retype('Title of the lab', 'Mine again');
+    expect(await screen.findByText(/Not saved: Somebody else called this lab “Theirs” meanwhile/)).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Try now' }));
+    await waitFor(() => expect(title).toBe('Mine again'));
+  });
 });
 
 describe('groups and what follows from them', () => {

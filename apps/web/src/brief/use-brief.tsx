@@ -5,7 +5,7 @@ import { filled } from '@sobrin/core/topology';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { useStore } from 'zustand';
-import { api } from '../api/client';
+import { ApiError, api } from '../api/client';
 import { readAnew } from '../api/queries';
 import { useKeeping } from '../documents/open-document';
 import { type FactsStore, type LabFacts, createFactsStore } from '../lab/lab-facts';
@@ -63,11 +63,20 @@ export interface BriefDesk extends WithHistory {
 export function useBriefDesk(lab: LabView, stores: BriefStores): BriefDesk {
   const client = useQueryClient();
   const [factsStore] = useState(() =>
-    createFactsStore({ title: lab.title, dueAt: lab.dueAt }, async (change) => {
-      const { revision } = await api('GET labs/:id', { id: lab.id });
-      const next = await api('PATCH labs/:id', { id: lab.id }, { base: revision, ...change });
-      client.setQueryData(['lab', lab.id], next);
-      void readAnew(client, ['class'], ['courses']);
+    createFactsStore({ title: lab.title, dueAt: lab.dueAt }, async (change, known) => {
+      for (;;) {
+        const there = await api('GET labs/:id', { id: lab.id });
+        if (meets(change, known, there)) return { title: there.title, dueAt: there.dueAt };
+        try {
+          const next = await api('PATCH labs/:id', { id: lab.id }, { base: there.revision, ...change });
+          client.setQueryData(['lab', lab.id], next);
+          void readAnew(client, ['class'], ['courses']);
+          return null;
+        } catch (error) {
+          // A part of the lab was saved between the two: nothing of that meets title or due date.
+          if (!(error instanceof ApiError && error.status === 409)) throw error;
+        }
+      }
     }),
   );
   const brief = useStore(stores.brief);
@@ -97,6 +106,12 @@ export function useBriefDesk(lab: LabView, stores: BriefStores): BriefDesk {
       void setPart(stores.brief, titleOf(Object.keys(change)), filled({ ...brief.document, ...change }) ?? {}),
   };
 }
+
+/** Whether others made something else meanwhile of what is changed. */
+const meets = (change: Partial<LabFacts>, known: LabFacts, there: LabFacts): boolean =>
+  (['title', 'dueAt'] as const).some(
+    (key) => change[key] !== undefined && there[key] !== known[key] && there[key] !== change[key],
+  );
 
 const NAMES: Readonly<Record<string, string>> = { dueAt: 'due date', policy: 'rules of the lab' };
 /** A change as undoing calls it. */

@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { nextStep } from '../documents/document-store';
+import { when } from '../ui/words';
 
 /** What a lab has beside its documents. */
 export interface LabFacts {
@@ -25,11 +26,14 @@ interface FactsState {
 }
 export type FactsStore = StoreApi<FactsState>;
 
+/** Sends a change of what was `known` of a lab; where others changed the same meanwhile, answers what is there instead. */
+export type SendFacts = (change: Partial<LabFacts>, known: LabFacts) => Promise<LabFacts | null>;
+
 /**
  * Title and due date while they are edited. Each change is sent at once, one after another; what could not be sent stays
  * here and is sent with the next, or when it is asked for.
  */
-export function createFactsStore(start: LabFacts, send: (change: Partial<LabFacts>) => Promise<void>): FactsStore {
+export function createFactsStore(start: LabFacts, send: SendFacts): FactsStore {
   return createStore<FactsState>((set, get) => {
     let confirmed = start;
     let busy = false;
@@ -44,7 +48,13 @@ export function createFactsStore(start: LabFacts, send: (change: Partial<LabFact
         };
         set({ save: { kind: 'saving' } });
         try {
-          await send(change);
+          const theirs = await send(change, confirmed);
+          if (theirs) {
+            // Told once: whoever sends it again has seen what others made of it.
+            confirmed = theirs;
+            set({ save: { kind: 'offline', text: `Not saved: ${whatOthersDid(theirs, change)}` } });
+            break;
+          }
           confirmed = value;
           set({ save: { kind: 'saved' } });
         } catch (error) {
@@ -80,6 +90,14 @@ export function createFactsStore(start: LabFacts, send: (change: Partial<LabFact
       again: () => void push(),
     };
   });
+}
+
+function whatOthersDid(theirs: LabFacts, change: Partial<LabFacts>): string {
+  const told =
+    change.title !== undefined
+      ? `Somebody else called this lab “${theirs.title}” meanwhile.`
+      : `Somebody else set the due date ${theirs.dueAt === null ? 'to none' : `to ${when(theirs.dueAt)}`} meanwhile.`;
+  return `${told} “Try now” puts yours in its place.`;
 }
 
 const isSame = (a: LabFacts, b: LabFacts): boolean => a.title === b.title && a.dueAt === b.dueAt;
