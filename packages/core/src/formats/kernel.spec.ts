@@ -11,8 +11,8 @@ import {
   compareCase,
   isByChance,
   readCase,
-  writeCase,
 } from '.';
+import { writeCase } from '../tests/write-case';
 import { noEvidence } from './kernel-evidence';
 
 const casesIn = (folder: string) =>
