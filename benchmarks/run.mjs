@@ -1,5 +1,6 @@
-// npm run bench: how Sobrin's computations grow and how its pages answer, measured now on this machine.
+// npm run bench [-- arrange]: how Sobrin's computations grow and how its pages answer, measured now on this machine.
 import { buildPackages } from '../scripts/lib/build.mjs';
+import { benchArrange } from './arrange.mjs';
 import { benchEnginePage } from './engine-page.mjs';
 import { benchEngine } from './engine.mjs';
 import { benchPlan } from './plan.mjs';
@@ -9,7 +10,10 @@ import { benchVersions } from './versions.mjs';
 
 const say = (text) => console.log(text);
 await buildPackages(['packages/core']);
-say('Engine: routers with OSPF, switches, hosts');
+say('Arranging, beside a layered layout of the same devices');
+await benchArrange(say);
+if (process.argv[2] === 'arrange') process.exit();
+say('\nEngine: routers with OSPF, switches, hosts');
 benchEngine(say);
 say('\nEngine in a worker of the browser, begun for it');
 await benchEnginePage(say);

@@ -68,7 +68,7 @@ test('a link is bent, its text moved, and its end plugged elsewhere; each can be
   await page.getByRole('button', { name: 'Undo bends and moved texts' }).click();
   expect(await wire()).toBe(straight);
   const text = await middleOf(page, '[data-grip=text-b]');
-  const label = link.locator('text').last();
+  const label = page.locator(`[data-ends="${await hit.getAttribute('data-hit')}"] text`).last();
   const stood = (await label.boundingBox())!;
   await drag(page, text, { x: text.x + 30, y: text.y - 24 });
   await expect.poll(async () => Math.round((await label.boundingBox())!.y - stood.y)).toBeLessThan(-10);

@@ -152,7 +152,8 @@ describe('what is written', () => {
         const change = body as { base: number; title: string };
         // The first to come meets a save that was faster.
         if (revision === 9) revision = 10;
-        if (change.base !== revision) return { status: 409, body: { message: 'Somebody changed this lab in between.' } };
+        if (change.base !== revision)
+          return { status: 409, body: { message: 'Somebody changed this lab in between.' } };
         revision++;
         title = change.title;
         return { body: lab({ revision, title }) };

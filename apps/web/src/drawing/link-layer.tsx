@@ -38,7 +38,7 @@ interface Props {
   onPick?: ((link: string, add: boolean) => void) | undefined;
 }
 
-/** All links with their chips and what is written along them, above the tiles. */
+/** All links: their lines beneath the tiles, their chips and what is written along them above. */
 export const LinkLayer = memo(function LinkLayer({
   topology,
   scene,
@@ -63,21 +63,35 @@ export const LinkLayer = memo(function LinkLayer({
   const isBracketShown = (bracket: Scene['brackets'][number]): boolean =>
     area === null || overlap(bracketBox(bracket), area);
   const lines = [...scene.lines.values()].filter(isShown);
+  const bandsAlong = ({ id }: LinkLine): string =>
+    (shownBands?.get(id) ?? []).map(({ label, tone }) => `${label} ${tone}`).join(',');
   return (
     <>
       <LinkHits topology={topology} lines={lines} facts={facts} onPick={onPick} />
+      <svg className="links wires" role="presentation">
+        {lines.map((line) => (
+          <Wire
+            key={line.id}
+            line={line}
+            fact={facts?.[line.id] ?? null}
+            bands={bandsAlong(line)}
+            selected={selected.has(line.id)}
+            mark={marks.get(line.id) ?? null}
+            dimmed={dimOthers && !marks.has(line.id)}
+          />
+        ))}
+      </svg>
       <svg className="links" role="presentation">
         {lines.map((line) => (
-          <LinkView
+          <Ends
             key={line.id}
             line={line}
             fact={facts?.[line.id] ?? null}
             labelA={lenses.ends ? scene.labels.get(socketKey(line.id, 'a')) : undefined}
             labelB={lenses.ends ? scene.labels.get(socketKey(line.id, 'b')) : undefined}
             middle={middleOf(topology, line.id, facts?.[line.id] ?? null, lenses)}
-            bands={(shownBands?.get(line.id) ?? []).map(({ label, tone }) => `${label} ${tone}`).join(',')}
+            bands={bandsAlong(line)}
             selected={selected.has(line.id)}
-            mark={marks.get(line.id) ?? null}
             markA={portMarks.get(portMarkKey(line.a.device, line.a.port)) ?? null}
             markB={portMarks.get(portMarkKey(line.b.device, line.b.port)) ?? null}
             dimmed={dimOthers && !marks.has(line.id)}
@@ -135,42 +149,23 @@ export const LinkLayer = memo(function LinkLayer({
 const touches = (line: Box, area: Box): boolean =>
   overlap({ x: line.x - 1, y: line.y - 1, width: line.width + 2, height: line.height + 2 }, area);
 
-interface LinkProps {
+interface WireProps {
   line: LinkLine;
   fact: LinkFact | null;
-  /** Where the texts at its ends stand; none where they are not shown. */
-  labelA: Label | undefined;
-  labelB: Label | undefined;
-  /** What is written in its middle; empty where nothing is. */
-  middle: string;
   /** What runs along it, each with its tone: "10 1,20 2". */
   bands: string;
   selected: boolean;
   mark: Mark | null;
-  markA: Mark | null;
-  markB: Mark | null;
   dimmed: boolean;
 }
 
-const LinkView = memo(function LinkView({
-  line,
-  fact,
-  labelA,
-  labelB,
-  middle,
-  bands: along,
-  selected,
-  mark,
-  markA,
-  markB,
-  dimmed,
-}: LinkProps) {
+/** The line itself, in the form of its medium or as what runs along it. */
+const Wire = memo(function Wire({ line, fact, bands: along, selected, mark, dimmed }: WireProps) {
   const form = mediumForm(line.medium, line.points, line.clock);
   const d = pathOf(line);
-  const state = fact?.state ?? null;
   const bands = line.medium === 'wireless' ? [] : bandPaths(line, along);
   return (
-    <g className={`link${dimmed ? ' dimmed' : ''}`} data-link={line.id} data-state={state ?? ''}>
+    <g className={`link${dimmed ? ' dimmed' : ''}`} data-link={line.id} data-state={fact?.state ?? ''}>
       {(selected || mark) && <path className={`band ${mark ?? ''}`} d={d} />}
       {bands.map(({ tone, d: band }, at) => (
         <path key={at} className="vlan-band" d={band} style={{ stroke: `var(--vlan-${tone})` }} />
@@ -181,6 +176,43 @@ const LinkView = memo(function LinkView({
       {form.beads.map(({ x, y }, at) => (
         <circle key={at} className={`bead${form.beadsFilled ? ' filled' : ''}`} cx={x} cy={y} r={3.1} />
       ))}
+    </g>
+  );
+}, sameLink);
+
+interface EndsProps {
+  line: LinkLine;
+  fact: LinkFact | null;
+  /** Where the texts at its ends stand; none where they are not shown. */
+  labelA: Label | undefined;
+  labelB: Label | undefined;
+  /** What is written in its middle; empty where nothing is. */
+  middle: string;
+  /** What runs along it, each with its tone: "10 1,20 2". */
+  bands: string;
+  selected: boolean;
+  markA: Mark | null;
+  markB: Mark | null;
+  dimmed: boolean;
+}
+
+/** Its port chips, and what is written at its ends and in its middle. */
+const Ends = memo(function Ends({
+  line,
+  fact,
+  labelA,
+  labelB,
+  middle,
+  bands: along,
+  selected,
+  markA,
+  markB,
+  dimmed,
+}: EndsProps) {
+  const { squareEnds } = mediumForm(line.medium, line.points, line.clock);
+  const state = fact?.state ?? null;
+  return (
+    <g className={`link${dimmed ? ' dimmed' : ''}`} data-ends={line.id}>
       {line.medium === 'wireless' ? (
         <Badges line={line} selected={selected} />
       ) : (
@@ -191,7 +223,7 @@ const LinkView = memo(function LinkView({
             mark={at === 0 ? markA : markB}
             state={state}
             warning={fact?.warning ?? false}
-            square={form.squareEnds}
+            square={squareEnds}
           />
         ))
       )}

@@ -1,18 +1,6 @@
-import { type Layout, type LayoutTask } from '@sobrin/core/editing';
-import ELK, { type ElkNode } from 'elkjs/lib/elk-api.js';
+import { type Layout, type LayoutTask, layeredGraph, layoutOf } from '@sobrin/core/editing';
+import ELK from 'elkjs/lib/elk-api.js';
 import workerUrl from 'elkjs/lib/elk-worker.min.js?url';
-
-const OPTIONS = {
-  'elk.algorithm': 'layered',
-  'elk.direction': 'DOWN',
-  'elk.partitioning.activate': 'true',
-  'elk.layered.nodePlacement.strategy': 'NETWORK_SIMPLEX',
-  'elk.layered.considerModelOrder.strategy': 'NODES_AND_EDGES',
-  'elk.layered.thoroughness': '20',
-  'elk.spacing.nodeNode': '34',
-  'elk.layered.spacing.nodeNodeBetweenLayers': '60',
-  'elk.randomSeed': '1',
-};
 
 export { arrange } from '@sobrin/core/editing';
 
@@ -26,8 +14,7 @@ export function startArranger(): {
     layOut: async (tasks, onProgress) => {
       const layouts = new Map<string, Layout>();
       for (const [at, task] of tasks.entries()) {
-        const laid = await elk.layout(graphOf(task));
-        layouts.set(task.id, new Map((laid.children ?? []).map(({ id, x = 0, y = 0 }) => [id, { x, y }])));
+        layouts.set(task.id, layoutOf(await elk.layout(layeredGraph(task))));
         onProgress(at + 1);
       }
       return layouts;
@@ -35,15 +22,3 @@ export function startArranger(): {
     cancel: () => elk.terminateWorker(),
   };
 }
-
-const graphOf = ({ id, boxes, edges }: LayoutTask): ElkNode => ({
-  id: `task ${id}`,
-  layoutOptions: OPTIONS,
-  children: boxes.map(({ id: box, width, height, tier }) => ({
-    id: box,
-    width,
-    height,
-    layoutOptions: { 'elk.partitioning.partition': String(tier) },
-  })),
-  edges: edges.map(({ id: edge, from, to }) => ({ id: edge, sources: [from], targets: [to] })),
-});

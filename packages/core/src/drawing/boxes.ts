@@ -32,6 +32,27 @@ export const overlap = (a: Box, b: Box): boolean =>
 export const holds = (box: Box, { x, y }: { x: number; y: number }): boolean =>
   box.x <= x && x <= box.x + box.width && box.y <= y && y <= box.y + box.height;
 
+type Point = { readonly x: number; readonly y: number };
+
+/** The part of a way that runs through a box; null where it does not (Liang and Barsky 1984). */
+export function clipped(from: Point, to: Point, box: Box): [Point, Point] | null {
+  const [dx, dy] = [to.x - from.x, to.y - from.y];
+  let [start, end] = [0, 1];
+  for (const [step, room] of [
+    [-dx, from.x - box.x],
+    [dx, box.x + box.width - from.x],
+    [-dy, from.y - box.y],
+    [dy, box.y + box.height - from.y],
+  ] as const) {
+    if (step === 0 && room < 0) return null;
+    if (step < 0) start = Math.max(start, room / step);
+    if (step > 0) end = Math.min(end, room / step);
+  }
+  if (start > end) return null;
+  const at = (part: number): Point => ({ x: from.x + part * dx, y: from.y + part * dy });
+  return [at(start), at(end)];
+}
+
 const CELL = 64;
 
 /** Boxes that can be asked for what lies at a place without looking at all of them. */

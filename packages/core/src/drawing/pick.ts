@@ -30,25 +30,6 @@ export function distanceTo({ x, y }: Spot, from: Spot, to: Spot): number {
   return Math.hypot(x - from.x - part * dx, y - from.y - part * dy);
 }
 
-/** The part of a way that runs through a box; null where it does not (Liang and Barsky 1984). */
-export function clipped(from: Spot, to: Spot, box: Box): [Spot, Spot] | null {
-  const [dx, dy] = [to.x - from.x, to.y - from.y];
-  let [start, end] = [0, 1];
-  for (const [step, room] of [
-    [-dx, from.x - box.x],
-    [dx, box.x + box.width - from.x],
-    [-dy, from.y - box.y],
-    [dy, box.y + box.height - from.y],
-  ] as const) {
-    if (step === 0 && room < 0) return null;
-    if (step < 0) start = Math.max(start, room / step);
-    if (step > 0) end = Math.min(end, room / step);
-  }
-  if (start > end) return null;
-  const at = (part: number): Spot => ({ x: from.x + part * dx, y: from.y + part * dy });
-  return [at(start), at(end)];
-}
-
 /** Whether a ray from the place leaves the closed line an odd number of times (the even-odd rule). */
 function isInside({ x, y }: Spot, line: readonly Spot[]): boolean {
   let inside = false;

@@ -10,6 +10,7 @@ import { type LinkLine, Lines } from './lines';
 import { lengthOf, stationAt } from './media';
 import { Names } from './names';
 import { type NoteBox, notesOf } from './notes';
+import { Routes } from './routes';
 import { type LinkSubnet, type SubnetBracket, Subnets, bracketBox, pillBox, pillWidth } from './subnets';
 import { type Tile, firstAddressText, textsBox } from './tiles';
 
@@ -60,6 +61,7 @@ export class SceneKeeper {
   private readonly edges = new Edges();
   private readonly names = new Names();
   private readonly lines = new Lines();
+  private readonly routes = new Routes();
   private readonly subnets = new Subnets();
   private readonly labels = new Memo<Label>();
   private sorted: { of: Topology['links']; links: [string, Link][] } = { of: {}, links: [] };
@@ -72,7 +74,12 @@ export class SceneKeeper {
     if (this.sorted.of !== topology.links) this.sorted = { of: topology.links, links: entriesById(topology.links) };
     const edges = this.edges.of(topology, at);
     const tiles = texts ? this.names.of(edges.tiles, light ? this.before?.tiles : undefined) : edges.tiles;
-    const lines = this.lines.of(topology, this.sorted.links, edges);
+    const lines = this.routes.of(
+      topology,
+      this.lines.of(topology, this.sorted.links, edges),
+      tiles,
+      at !== undefined && at.size > 0,
+    );
     const sites = siteAreas(topology, tiles, carried);
     const notes = notesOf(topology, tiles, lines, sites);
     const { before } = this;

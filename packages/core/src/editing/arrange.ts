@@ -26,23 +26,29 @@ const TIERS: Partial<Record<DeviceKind, number>> = {
   'patch-panel': 4,
   outlet: 4,
 };
+/** From here on down, a device hangs on another: those above may be equals in a row. */
 const DISTRIBUTION = 3;
 const ACCESS = 4;
 const HOSTS = 6;
 
-const COMB = { below: 62, row: 124, most: 8, pitch: 64 };
-/** Advance of a letter of a host's name. */
+/** Below a device hang rows of up to so many, of more where there were too many rows; each so far below the one before. */
+const COMB = { below: 62, row: 84, most: 8, rows: 3, pitch: 64 };
+/** Advance of a letter of a host's name, and the room that is kept beside it. */
 const NAME_ADVANCE = 7.4;
+const NAME_ROOM = 12;
+/** What stands below a tile whose name is written there. */
+const NAME_BELOW = 32;
 /** Space between sites side by side; their areas reach a little over what stands in them. */
 const BETWEEN_SITES = 96;
 
-/** A network device with the hosts that hang under it as a comb. */
+/** A device with all that hangs under it, step by step. Places count from the block's corner. */
 interface Block {
   readonly tile: Tile;
-  readonly hosts: readonly Tile[];
-  readonly pitch: number;
   readonly width: number;
   readonly height: number;
+  /** How far from the left the middle of the device itself is. */
+  readonly middle: number;
+  readonly places: ReadonlyMap<string, Position>;
 }
 
 /**
@@ -56,84 +62,135 @@ export function arrange(
 ): { tasks: LayoutTask[]; finish: (layouts: ReadonlyMap<string, Layout>) => Command[] } {
   const tiles = tilesOf(topology);
   const moving = new Set(ids.filter((id) => tiles.has(id) && !topology.devices[id]!.pinned));
-  const blocks = blocksOf(topology, tiles, moving);
+  const neighbours = neighboursOf(topology);
   const sites = new Map<string, Block[]>();
-  for (const block of blocks.values()) {
+  for (const block of blocksOf(topology, tiles, moving, neighbours)) {
     const site = topology.devices[block.tile.id]!.site ?? '';
     sites.set(site, [...(sites.get(site) ?? []), block]);
   }
   const tasks = [...sites].map(([id, list]): LayoutTask => {
-    const tiers = new Map(list.map((block) => [block.tile.id, tierOf(topology, block.tile.id)]));
+    const tiers = new Map(list.map((block) => [block.tile.id, tierOf(topology, block.tile.id, neighbours)]));
+    const { order, depths } = orderOf(tiers, neighbours);
+    const place = new Map(order.map((id, at) => [id, at]));
     return {
       id,
-      boxes: list.map(({ tile, width, height }) => ({ id: tile.id, width, height, tier: tiers.get(tile.id)! })),
-      // Links within a tier say nothing of what stands above what: they would push equals apart.
+      boxes: [...list]
+        .sort((a, b) => place.get(a.tile.id)! - place.get(b.tile.id)!)
+        .map(({ tile, width, height }) => ({ id: tile.id, width, height, tier: tiers.get(tile.id)! })),
       edges: entriesById(topology.links).flatMap(([link, { a, b }]) => {
-        const [first, second] = [tiers.get(a.device), tiers.get(b.device)];
-        if (first === undefined || second === undefined || first === second) return [];
-        return [{ id: link, from: first < second ? a.device : b.device, to: first < second ? b.device : a.device }];
+        if (!tiers.has(a.device) || !tiers.has(b.device)) return [];
+        const rank = (id: string): number => 1000 * tiers.get(id)! + depths.get(id)!;
+        const down = rank(b.device) - rank(a.device);
+        // Equals stand side by side: a link between them says nothing of what stands above what.
+        if (down === 0) return [];
+        return [{ id: link, from: down > 0 ? a.device : b.device, to: down > 0 ? b.device : a.device }];
       }),
     };
   });
   return { tasks, finish: (layouts) => finish(topology, tiles, moving, sites, layouts) };
 }
 
-/**
- * Hosts hang under the first device of the site that they are linked to, and so do access points that nobody is linked to
- * but that device; a host behind a host (a computer behind a telephone) hangs beside it. All others are blocks of their own.
- */
-function blocksOf(
-  topology: Topology,
-  tiles: ReadonlyMap<string, Tile>,
-  moving: ReadonlySet<string>,
-): Map<string, Block> {
-  const neighbours = new Map<string, Set<string>>();
-  for (const { a, b } of Object.values(topology.links))
-    for (const [first, second] of [
-      [a.device, b.device],
-      [b.device, a.device],
-    ] as const)
-      neighbours.set(first, (neighbours.get(first) ?? new Set()).add(second));
-  const isHost = (id: string): boolean => {
-    const model = modelOf(topology, topology.devices[id]!);
-    return model?.class === 'end' || (model?.kind === 'access-point' && neighbours.get(id)?.size === 1);
-  };
-  const parents = new Map<string, string>();
+type Neighbours = ReadonlyMap<string, ReadonlySet<string>>;
+const NOBODY: ReadonlySet<string> = new Set();
+
+function neighboursOf(topology: Topology): Neighbours {
+  const found = new Map<string, Set<string>>();
   for (const [, { a, b }] of entriesById(topology.links))
     for (const [first, second] of [
       [a.device, b.device],
       [b.device, a.device],
     ] as const)
-      if (
-        moving.has(first) &&
-        moving.has(second) &&
-        isHost(first) &&
-        !isHost(second) &&
-        !parents.has(first) &&
-        topology.devices[first]!.site === topology.devices[second]!.site
-      )
-        parents.set(first, second);
-  // Behind a host that hangs somewhere others may hang, and behind those others.
-  const behind = new Map<string, string>();
-  for (const found of [...parents.keys()])
-    for (const host of reachedFrom(found, (id) =>
-      [...(neighbours.get(id) ?? [])].filter(
-        (next) =>
-          isHost(next) &&
-          moving.has(next) &&
-          !parents.has(next) &&
-          topology.devices[next]!.site === topology.devices[found]!.site,
-      ),
-    )) {
-      parents.set(host, parents.get(found)!);
-      behind.set(host, found);
+      if (first !== second) found.set(first, (found.get(first) ?? new Set()).add(second));
+  return found;
+}
+
+/**
+ * The order of devices from the top and from the left, and how deep each stands within its tier. Routers and the like that
+ * are joined as a line stand side by side in its order; joined otherwise, they stand step by step below the one that leads
+ * outside, or that has the most links.
+ */
+function orderOf(
+  tiers: ReadonlyMap<string, number>,
+  neighbours: Neighbours,
+): { order: string[]; depths: ReadonlyMap<string, number> } {
+  const all = [...tiers.keys()];
+  const linked = (id: string): string[] => [...(neighbours.get(id) ?? NOBODY)].filter((next) => tiers.has(next));
+  const equals = (id: string): string[] => linked(id).filter((next) => tiers.get(next) === tiers.get(id));
+  const depths = new Map<string, number>();
+  const order: string[] = [];
+  for (const id of [...all].sort((a, b) => tiers.get(a)! - tiers.get(b)!)) {
+    if (depths.has(id)) continue;
+    const group = [id, ...reachedFrom(id, equals)];
+    const links = group.reduce((sum, each) => sum + equals(each).length, 0) / 2;
+    const isLine =
+      tiers.get(id)! < DISTRIBUTION && links < group.length && group.every((each) => equals(each).length <= 2);
+    if (isLine) {
+      const end = group.find((each) => equals(each).length < 2)!;
+      for (const each of [end, ...reachedFrom(end, equals)]) {
+        depths.set(each, 0);
+        order.push(each);
+      }
+      continue;
     }
-  const children = new Map<string, Tile[]>();
-  for (const [host, parent] of parents) children.set(parent, [...(children.get(parent) ?? []), tiles.get(host)!]);
-  const blocks = new Map<string, Block>();
-  for (const id of [...moving].sort())
-    if (!parents.has(id)) blocks.set(id, blockOf(topology, tiles.get(id)!, children.get(id) ?? [], behind));
-  return blocks;
+    const outside = group.filter((each) => linked(each).some((next) => tiers.get(next)! < tiers.get(each)!));
+    const most = group.reduce((best, each) => (equals(each).length > equals(best).length ? each : best));
+    const heads = outside.length ? outside : [most];
+    for (const head of heads) depths.set(head, 0);
+    const found = new Set(heads);
+    for (const each of found)
+      for (const next of equals(each))
+        if (!found.has(next)) {
+          found.add(next);
+          depths.set(next, depths.get(each)! + 1);
+        }
+    order.push(...found);
+  }
+  return { order, depths };
+}
+
+/**
+ * Hosts hang under the device of their site that they are linked to, and so do access points with one way into the
+ * network; what is plugged into a host, or belongs to an access point, hangs under that one. All others are blocks.
+ */
+function blocksOf(
+  topology: Topology,
+  tiles: ReadonlyMap<string, Tile>,
+  moving: ReadonlySet<string>,
+  neighbours: Neighbours,
+): Block[] {
+  const isEnd = (id: string): boolean => modelOf(topology, topology.devices[id]!)?.class === 'end';
+  const isHanging = (id: string): boolean =>
+    isEnd(id) ||
+    (modelOf(topology, topology.devices[id]!)?.kind === 'access-point' &&
+      [...(neighbours.get(id) ?? NOBODY)].filter((next) => tiles.has(next) && !isEnd(next)).length === 1);
+  const ids = [...moving].sort(
+    (a, b) => byName(topology.devices[a]!.name, topology.devices[b]!.name) || (a < b ? -1 : 1),
+  );
+  const children = new Map<string, string[]>();
+  const placed = new Set<string>();
+  /** Hangs under a device whatever is not placed yet, then under those in turn. */
+  const hang = (roots: readonly string[]): void => {
+    for (const root of roots) placed.add(root);
+    const queue = [...roots];
+    for (const parent of queue) {
+      const found = [...(neighbours.get(parent) ?? NOBODY)].filter(
+        (id) =>
+          moving.has(id) &&
+          !placed.has(id) &&
+          isHanging(id) &&
+          topology.devices[id]!.site === topology.devices[parent]!.site,
+      );
+      children.set(parent, found);
+      for (const id of found) placed.add(id);
+      queue.push(...found);
+    }
+  };
+  const roots = ids.filter((id) => !isHanging(id));
+  hang(roots);
+  const points = ids.filter((id) => !placed.has(id) && !isEnd(id));
+  hang(points);
+  const alone = ids.filter((id) => !placed.has(id));
+  return [...roots, ...points, ...alone].map((id) => blockOf(topology, tiles, id, children));
 }
 
 /** All that is reached step by step, without where one began. */
@@ -144,26 +201,60 @@ function reachedFrom(start: string, next: (id: string) => readonly string[]): st
   return [...found];
 }
 
-function blockOf(topology: Topology, tile: Tile, hosts: readonly Tile[], behind: ReadonlyMap<string, string>): Block {
-  const inOrder = [...hosts].sort((a, b) => {
-    const [first, second] = [addressOrder(topology, a.id), addressOrder(topology, b.id)];
-    return first < second ? -1 : first > second ? 1 : byName(a.name, b.name);
-  });
-  // Who is plugged in behind another one stands next to it.
-  const sorted = inOrder
-    .filter(({ id }) => !behind.has(id))
-    .flatMap((host) => [host, ...inOrder.filter(({ id }) => behind.get(id) === host.id)]);
-  const pitch = Math.max(COMB.pitch, ...hosts.map((host) => Math.round(host.name.length * NAME_ADVANCE) + 12));
-  const rows = Math.ceil(hosts.length / COMB.most);
-  const columns = Math.min(hosts.length, COMB.most);
+function blockOf(
+  topology: Topology,
+  tiles: ReadonlyMap<string, Tile>,
+  id: string,
+  children: ReadonlyMap<string, readonly string[]>,
+): Block {
+  const tile = tiles.get(id)!;
+  const below = (children.get(id) ?? [])
+    .map((child) => blockOf(topology, tiles, child, children))
+    .sort((a, b) => {
+      const [first, second] = [addressOrder(topology, a.tile.id), addressOrder(topology, b.tile.id)];
+      return first < second ? -1 : first > second ? 1 : byName(a.tile.name, b.tile.name);
+    });
+  const rows: Block[][] = [];
+  const most = Math.max(COMB.most, Math.ceil(below.length / COMB.rows));
+  const inRow = Math.ceil(below.length / Math.ceil(below.length / most));
+  for (let at = 0; at < below.length; at += inRow) rows.push(below.slice(at, at + inRow));
+  // The middles of a second row stand where the first has its gaps: what hangs there is linked between the others.
+  const pitch = below.length ? Math.max(...below.map(({ width }) => width)) : 0;
+  const isEven = below.every(({ height }) => height === below[0]!.height);
+  const starts = rows.map((_row, at) => (isEven && at % 2 ? pitch / 2 : 0));
+  const comb = Math.max(0, ...rows.map((row, at) => starts[at]! + (isEven ? row.length * pitch : sumOf(row))));
+  const name = Math.round(tile.name.length * NAME_ADVANCE) + NAME_ROOM;
+  const isStanding = tile.shape === 'standing';
+  // The name of a host that has links above and below stands to its right.
+  const [left, right] =
+    isStanding && below.length
+      ? [COMB.pitch / 2, Math.max(COMB.pitch / 2, tile.width / 2 + 12 + name)]
+      : isStanding
+        ? [Math.max(COMB.pitch, name) / 2, Math.max(COMB.pitch, name) / 2]
+        : [tile.width / 2, tile.width / 2];
+  const middle = Math.max(left, comb / 2);
+  const places = new Map<string, Position>([[id, { x: middle - tile.width / 2, y: 0 }]]);
+  let y = tile.height + COMB.below;
+  for (const [at, row] of rows.entries()) {
+    let x = middle - comb / 2 + starts[at]! + (isEven ? 0 : (comb - sumOf(row)) / 2);
+    for (const block of row) {
+      const cell = isEven ? pitch : block.width;
+      const corner = x + (cell - block.width) / 2;
+      for (const [each, place] of block.places) places.set(each, { x: corner + place.x, y: y + place.y });
+      x += cell;
+    }
+    y += Math.max(...row.map(({ height }) => height)) + COMB.row - NAME_BELOW;
+  }
   return {
     tile,
-    hosts: sorted,
-    pitch,
-    width: Math.max(tile.width, columns * pitch, tile.shape === 'standing' ? pitch : 0),
-    height: tile.height + (tile.shape === 'standing' ? 32 : 0) + (rows ? COMB.below + rows * COMB.row - 30 : 0),
+    middle,
+    width: middle + Math.max(right, comb / 2),
+    height: rows.length ? y - (COMB.row - NAME_BELOW) : tile.height + (isStanding ? NAME_BELOW : 0),
+    places,
   };
 }
+
+const sumOf = (blocks: readonly Block[]): number => blocks.reduce((sum, { width }) => sum + width, 0);
 
 /** Hosts of one subnet stand beside each other, so that one bracket holds them; those without an address come last. */
 function addressOrder(topology: Topology, id: string): string {
@@ -172,16 +263,14 @@ function addressOrder(topology: Topology, id: string): string {
   return read?.ok ? `${read.value.address.family} ${read.value.address.value.toString(16).padStart(32, '0')}` : '9';
 }
 
-function tierOf(topology: Topology, id: string): number {
+function tierOf(topology: Topology, id: string, neighbours: Neighbours): number {
   const model = modelOf(topology, topology.devices[id]!);
   if (!model || model.class === 'end') return HOSTS;
   const tier = TIERS[model.kind];
   if (tier !== undefined) return tier;
-  const neighbours = Object.values(topology.links).flatMap(({ a, b }) =>
-    a.device === id ? b.device : b.device === id ? a.device : [],
-  );
+  const around = [...(neighbours.get(id) ?? NOBODY)];
   const classOf = (id: string) => topology.devices[id] && modelOf(topology, topology.devices[id])?.class;
-  const joinsSwitches = neighbours.length > 1 && neighbours.every((neighbour) => classOf(neighbour) !== 'end');
+  const joinsSwitches = around.length > 1 && around.every((neighbour) => classOf(neighbour) !== 'end');
   return model.kind === 'switch' && joinsSwitches ? DISTRIBUTION : ACCESS;
 }
 
@@ -226,17 +315,6 @@ function finish(
   ];
 }
 
-function placeBlock(block: Block, { x, y }: Position, to: Record<string, Position>): void {
-  const { tile, hosts, pitch, width } = block;
-  const round = (place: Position): Position => ({ x: Math.round(place.x), y: Math.round(place.y) });
-  to[tile.id] = round({ x: x + (width - tile.width) / 2, y });
-  for (const [at, host] of hosts.entries()) {
-    const row = Math.floor(at / COMB.most);
-    const inRow = Math.min(COMB.most, hosts.length - row * COMB.most);
-    const left = x + (width - inRow * pitch) / 2 + (pitch - host.width) / 2;
-    to[host.id] = round({
-      x: left + (at % COMB.most) * pitch,
-      y: y + tile.height + COMB.below + row * COMB.row,
-    });
-  }
+function placeBlock({ places }: Block, { x, y }: Position, to: Record<string, Position>): void {
+  for (const [id, place] of places) to[id] = { x: Math.round(x + place.x), y: Math.round(y + place.y) };
 }

@@ -5,6 +5,7 @@
 export * from './addressing';
 export * from './align';
 export * from './arrange';
+export * from './layered-graph';
 export * from './cabling';
 export * from './causes';
 export * from './change';

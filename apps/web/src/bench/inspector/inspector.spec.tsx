@@ -200,6 +200,18 @@ describe('a link', () => {
     await userEvent.selectOptions(choice, 'p7');
     expect(store.getState().document.links.l!.a.port).toBe('p7');
   });
+  test('that a person bent through a device is told, until it is let lie by itself', async () => {
+    const bent = start();
+    bent.links.l!.bends = [
+      { x: 110, y: 150 },
+      { x: 110, y: 220 },
+      { x: 60, y: 245 },
+    ];
+    openInspector(bent, { links: ['l'] }, { showsEngine: true });
+    expect(screen.getByText(/Runs beneath CAM-1/)).toBeInTheDocument();
+    await userEvent.click(screen.getByRole('button', { name: 'Undo bends and moved texts' }));
+    expect(screen.queryByText(/Runs beneath/)).toBeNull();
+  });
   test('showsEngine its state and the reason in a sentence', () => {
     open({ links: ['l'] });
     expect(screen.getByRole('status')).toHaveTextContent(/Wrong cable or no match.*straight/);

@@ -1,6 +1,8 @@
 import { Button, Typography } from '@mui/material';
+import { sceneOf, tilesUnder } from '@sobrin/core/drawing';
 import { MEDIUM_NAMES, portUses } from '@sobrin/core/engine';
 import { type Link, type Medium, MEDIA } from '@sobrin/core/topology';
+import { useMemo } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts } from '../../workers/facts';
 import { useBench } from '../use-bench';
@@ -58,6 +60,7 @@ export function LinkInspector({ id, facts, showsEngine }: { id: string; facts: F
           >
             Undo bends and moved texts
           </Button>
+          <HiddenPart id={id} />
         </Row>
       )}
       <Part title="Cable">
@@ -96,6 +99,22 @@ export function LinkInspector({ id, facts, showsEngine }: { id: string; facts: F
       </Typography>
       <RemoveButton what="this link" />
     </>
+  );
+}
+
+/** What a link that a person bent runs beneath: it is not led round it, since they laid it there. */
+function HiddenPart({ id }: { id: string }) {
+  const topology = useBench((state) => state.document);
+  const names = useMemo(() => {
+    const { lines, tiles } = sceneOf(topology, { texts: false });
+    const line = lines.get(id);
+    return line ? tilesUnder(line, tiles.values()).map(({ name }) => name) : [];
+  }, [topology, id]);
+  if (!names.length) return null;
+  return (
+    <Typography variant="body2" sx={{ mt: 0.5, color: 'var(--ochre-text)' }}>
+      Runs beneath {names.join(' and ')}: move a bend, or undo them and it goes round.
+    </Typography>
   );
 }
 

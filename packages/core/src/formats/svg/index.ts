@@ -4,7 +4,7 @@ import { xmlText } from '../xml';
 import { type SvgOptions, Brush } from './brush';
 import { n, tag } from './elements';
 import { paintTile } from './tiles';
-import { paintBracket, paintLink, paintPill } from './links';
+import { paintBracket, paintEnds, paintPill, paintWire } from './links';
 import { paintImage, paintLegend, paintNote, paintSite } from './grounds';
 
 export { type SvgOptions, pictureBox } from './brush';
@@ -33,8 +33,9 @@ function svg(brush: Brush): string {
   const parts = [
     ...pictures(true),
     ...scene.sites.filter(seen).map((site) => paintSite(brush, site)),
+    ...lines.map((line) => paintWire(brush, line)),
     ...tiles.map((tile) => paintTile(brush, tile)),
-    ...lines.map((line) => paintLink(brush, line)),
+    ...lines.map((line) => paintEnds(brush, line)),
     ...(subnets ? scene.brackets.map((bracket) => paintBracket(brush, bracket)) : []),
     ...(subnets ? scene.linkSubnets.map((subnet) => paintPill(brush, subnet)) : []),
     ...scene.notes.filter(seen).map((note) => paintNote(brush, note)),

@@ -12,19 +12,11 @@ import { n, tag } from './elements';
 
 const CHIP = 8.5;
 
-export function paintLink(brush: Brush, line: LinkLine): string {
+/** A link's line, in the form of its medium. */
+export function paintWire(brush: Brush, line: LinkLine): string {
   const form = mediumForm(line.medium, line.points, line.clock);
-  const state = form.squareEnds ? undefined : brush.options.states?.[line.id];
   const wire = { fill: 'none', 'stroke-linecap': 'round', 'stroke-linejoin': 'round' };
   const link = brush.tone('link');
-  const ends = [line.a, line.b];
-  const label = (end: 'a' | 'b'): string => {
-    const at = brush.ends ? brush.scene.labels.get(socketKey(line.id, end)) : undefined;
-    const { text } = line[end];
-    if (!at || !text) return '';
-    const box = { x: at.x - 1, y: at.y - 9.5, width: text.length * 6.7 + 2, height: 12 };
-    return brush.behind(box) + brush.text(text, at, { size: 11, mono: true, fill: 'ink2' });
-  };
   return tag(
     'g',
     {},
@@ -42,8 +34,28 @@ export function paintLink(brush: Brush, line: LinkLine): string {
           fill: form.beadsFilled ? link : brush.tone('canvas'),
         }),
       ),
+    ].join(''),
+  );
+}
+
+/** The chips of a link, and what is written at them. */
+export function paintEnds(brush: Brush, line: LinkLine): string {
+  const { squareEnds } = mediumForm(line.medium, line.points, line.clock);
+  const state = squareEnds ? undefined : brush.options.states?.[line.id];
+  const ends = [line.a, line.b];
+  const label = (end: 'a' | 'b'): string => {
+    const at = brush.ends ? brush.scene.labels.get(socketKey(line.id, end)) : undefined;
+    const { text } = line[end];
+    if (!at || !text) return '';
+    const box = { x: at.x - 1, y: at.y - 9.5, width: text.length * 6.7 + 2, height: 12 };
+    return brush.behind(box) + brush.text(text, at, { size: 11, mono: true, fill: 'ink2' });
+  };
+  return tag(
+    'g',
+    {},
+    [
       ...ends.map((end) =>
-        line.medium === 'wireless' ? paintBadge(brush, line.id, end) : paintChip(brush, end, state, form.squareEnds),
+        line.medium === 'wireless' ? paintBadge(brush, line.id, end) : paintChip(brush, end, state, squareEnds),
       ),
       label('a'),
       label('b'),
