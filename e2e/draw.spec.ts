@@ -302,7 +302,7 @@ test('a drawing is arranged, a column is pasted into the strip, and a problem is
   await expect(page.getByText('No problems')).toBeVisible();
 });
 
-test('a click on a device takes the device, also where a cable passes over it', async ({ page }) => {
+test('a click on a device takes the device, also where a cable was laid past it', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
   const host = (name: string, x: number) => ({ name, model: 'desktop', at: { x, y: 160 } });
   await openBenchOf(
@@ -312,7 +312,14 @@ test('a click on a device takes the device, also where a cable passes over it', 
       version: 1,
       sites: {},
       devices: { a: host('PC-A', 80), b: host('PC-B', 240), c: host('PC-C', 400) },
-      links: { l: { a: { device: 'a', port: 'e0' }, b: { device: 'c', port: 'e0' }, medium: 'crossover' } },
+      links: {
+        l: {
+          a: { device: 'a', port: 'e0' },
+          b: { device: 'c', port: 'e0' },
+          medium: 'crossover',
+          bends: [{ x: 260, y: 180 }],
+        },
+      },
     }),
   );
   await expect(links(page)).toHaveCount(1);
@@ -323,6 +330,14 @@ test('a click on a device takes the device, also where a cable passes over it', 
   const [a, b] = [(await tile(page, 'PC-A').boundingBox())!, (await tile(page, 'PC-B').boundingBox())!];
   await page.mouse.click((a.x + a.width + b.x) / 2, a.y + a.height / 2);
   await expect(page.getByRole('heading', { name: 'PC-A – PC-C' })).toBeVisible();
+  await expect(page.getByText(/Runs beneath PC-B/)).toBeVisible();
+  await page.getByRole('button', { name: 'Undo bends and moved texts' }).click();
+  await expect(page.getByText(/Runs beneath/)).toHaveCount(0);
+  await saved(page);
+  await page.reload();
+  await expect(links(page)).toHaveCount(1);
+  const corners = await page.locator('[data-hit=l]').getAttribute('d');
+  expect(corners!.split('L').length).toBeGreaterThan(2);
 });
 
 test('a hand that trembles by two pixels still clicks; the device is chosen and stays where it was', async ({
