@@ -201,6 +201,37 @@ test('of what a dead tab left and others changed since one says whose holds; all
     await expect(next.getByRole('option', { name }).first()).toBeVisible();
 });
 
+test('what a closed tab left is put together with what was added since at the same place, and that is told', async ({
+  page,
+  context,
+  browser,
+  baseURL,
+}) => {
+  await openBench(page, 'Greta Holzapfel');
+  await add(page, 'tablet');
+  await saved(page);
+  // Both see the drawing alike, so that what they add comes to the same place.
+  await page.reload();
+  await expect(tiles(page).filter({ hasText: 'TB' }).first()).toBeVisible();
+  const before = await tiles(page).count();
+  await context.route(CHANGES, (route) => route.abort());
+  await add(page, 'phone');
+  await expect(page.getByText('kept in this browser')).toBeVisible();
+  const address = page.url();
+  await page.close({ runBeforeUnload: false });
+  await context.unroute(CHANGES);
+  const elsewhere = await browser.newContext({ baseURL: baseURL! });
+  const other = await elsewhere.newPage();
+  await openBench(other, 'Greta Holzapfel');
+  await add(other, 'camera');
+  await saved(other);
+  await elsewhere.close();
+  const next = await context.newPage();
+  await next.goto(address);
+  await expect(next.getByText(/came together with what was saved since\..*stand in one place/)).toBeVisible();
+  await expect(tiles(next)).toHaveCount(before + 2);
+});
+
 test('what a closed tab left and the server refuses is kept as a version, and that is told once', async ({
   page,
   context,

@@ -32,7 +32,7 @@ const post = <D extends Document>(documentId: string, save: Save): Promise<Saved
 
 export interface Opened<D extends Document, C, S> {
   store: DocumentStore<D, C, S>;
-  /** What could not be sent of what a closed tab left, as a sentence. */
+  /** What is to be said of what a closed tab left: what could not be sent, and what there is twice since it was. */
   lost: string | null;
 }
 type AnyStore = DocumentStore<never, never, never>;
@@ -105,7 +105,9 @@ async function openDocument<D extends Document, C extends object, S>(
   }
   open.set(key, store as unknown as AnyStore);
   watchUnsent(documents);
-  return { store, lost: left.lost };
+  const twice = left.merged ? [...(kind.doubled?.(document).values() ?? [])] : [];
+  const told = twice.length ? ['What a closed tab left came together with what was saved since.', ...twice] : [];
+  return { store, lost: [left.lost ?? [], told].flat().join(' ') || null };
 }
 
 /** Does something that two tabs must not do at once. */
@@ -127,15 +129,17 @@ const ownOf = ({ sent, waiting, base }: Pending): Own<object> => ({
  */
 async function sendOrphans<D extends Document>(
   documentId: string,
-): Promise<{ lost: string | null; clash: { conflict: Conflict<D>; orphan: Orphan } | null }> {
+): Promise<{ lost: string | null; merged: boolean; clash: { conflict: Conflict<D>; orphan: Orphan } | null }> {
   const lost: string[] = [];
+  let merged = false;
   for (const orphan of await orphansOf(documentId)) {
     try {
-      await sendPending(documentId, orphan);
+      merged = (await sendPending(documentId, orphan)) || merged;
     } catch (error) {
       if (!(error instanceof ApiError) || error.status < 400 || error.status >= 500 || error.status === 401)
         throw error;
-      if (isConflict<D>(error.body)) return { lost: lost.join(' ') || null, clash: { conflict: error.body, orphan } };
+      if (isConflict<D>(error.body))
+        return { lost: lost.join(' ') || null, merged, clash: { conflict: error.body, orphan } };
       const { base, commands } = ownOf(orphan.pending);
       const kept = await setAside(documentId, { save: newId(), base, commands: [...commands], met: false }).catch(
         () => null,
@@ -148,7 +152,7 @@ async function sendOrphans<D extends Document>(
     }
     await forget(orphan);
   }
-  return { lost: lost.join(' ') || null, clash: null };
+  return { lost: lost.join(' ') || null, merged, clash: null };
 }
 
 /**
@@ -172,17 +176,23 @@ export async function sendAll(documentId: string): Promise<string | null> {
     : null;
 }
 
-/** Sends what a tab left, and takes off what is stored, so that only the rest is left where that is refused. */
-async function sendPending(documentId: string, orphan: Orphan): Promise<void> {
+/**
+ * Sends what a tab left, and takes off what is stored, so that only the rest is left where that is refused. Whether
+ * others had saved in between.
+ */
+async function sendPending(documentId: string, orphan: Orphan): Promise<boolean> {
+  let isMerged = false;
   while (orphan.pending.sent ?? orphan.pending.waiting.length) {
     const { sent, waiting, base } = orphan.pending;
     // Kept with its id first: whoever comes after a crash sends the same again.
     const save = sent ?? { save: newId(), base, commands: waiting.slice(0, MOST_AT_ONCE) };
     const rest = sent ? waiting : waiting.slice(MOST_AT_ONCE);
     await keepOrphan(orphan, { sent: save, waiting: rest, base });
-    const { revision } = await post(documentId, save);
+    const { revision, merged } = await post(documentId, save);
+    isMerged ||= merged !== null;
     await keepOrphan(orphan, { sent: null, waiting: rest, base: revision });
   }
+  return isMerged;
 }
 
 /** A document to work on. */

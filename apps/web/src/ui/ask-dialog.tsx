@@ -21,7 +21,8 @@ export function AskDialog({
   isLoss?: boolean;
 }) {
   return (
-    <Dialog open={open} onClose={onClose} maxWidth="xs" fullWidth>
+    // A question is closed by an answer or by Escape: the second half of a double click falls beside it.
+    <Dialog open={open} onClose={(_event, reason) => reason !== 'backdropClick' && onClose()} maxWidth="xs" fullWidth>
       <DialogTitle>{title}</DialogTitle>
       <DialogContent>
         <Typography component="div">{children}</Typography>

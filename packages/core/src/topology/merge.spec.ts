@@ -170,14 +170,18 @@ test('whatever two people draw, the drawing put together holds, however it is de
   );
 });
 
-test('two names and two cables in one port that came together are told by name', () => {
+test('two names, two cables in one port and two devices in one place that came together are told by name', () => {
   const { together, places } = meet(
-    [add('c'), called('c', 'SW'), add('m'), cable('am', 'a', 'm')],
-    [add('d'), called('d', 'SW')],
-    made(emptyTopology(), add('a'), add('b'), cable('ab', 'a', 'b')),
+    [add('m', 300), called('m', 'SW'), add('c', 400), cable('am', 'a', 'm')],
+    [add('n', 500), called('n', 'SW'), add('d', 410)],
+    made(emptyTopology(), add('a'), add('b', 100), cable('ab', 'a', 'b')),
   );
   expect(places).toEqual([]);
-  expect([...doubled(together).values()].sort()).toEqual(['Two cables are in A g0.', 'Two devices are called SW.']);
+  expect([...doubled(together).values()].sort()).toEqual([
+    'C and D stand in one place: move one.',
+    'Two cables are in A g0.',
+    'Two devices are called SW.',
+  ]);
   expect([...doubled(start).values()]).toEqual([]);
 });
 

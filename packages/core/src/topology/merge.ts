@@ -24,10 +24,22 @@ export const DRAWING_MERGE: MergeRules<Topology> = {
   },
 };
 
-/** What a drawing has twice and should have once, as sentences by what is meant: names of devices, and ports with two cables. */
+/** Nearer than half a tile, in pixels, one device hides another. */
+const COVERED = 20;
+
+/** What a drawing has twice and should have once, as sentences by what is meant: names of devices, ports with two cables, places. */
 export function doubled({ devices, links }: Topology): ReadonlyMap<string, string> {
   const names = new Map<string, number>();
   for (const [, { name }] of entriesById(devices)) names.set(name, (names.get(name) ?? 0) + 1);
+  const all = entriesById(devices);
+  const covered = all.flatMap(([id, { at, name }], index) =>
+    all.slice(index + 1).flatMap(([other, { at: there, name: otherName }]) => {
+      const isCovered = Math.abs(at.x - there.x) < COVERED && Math.abs(at.y - there.y) < COVERED;
+      return isCovered
+        ? [[`place ${id} ${other}`, `${name} and ${otherName} stand in one place: move one.`] as const]
+        : [];
+    }),
+  );
   const ports = new Map<string, { words: string; count: number }>();
   for (const [, { a, b }] of entriesById(links))
     for (const { device, member, port } of [a, b]) {
@@ -40,6 +52,7 @@ export function doubled({ devices, links }: Topology): ReadonlyMap<string, strin
     ...[...names]
       .filter(([, count]) => count > 1)
       .map(([name]) => [`name ${name}`, `Two devices are called ${name}.`] as const),
+    ...covered,
     ...[...ports]
       .filter(([, { count }]) => count > 1)
       .map(([key, { words }]) => [`port ${key}`, `Two cables are in ${words}.`] as const),
