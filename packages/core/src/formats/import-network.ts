@@ -99,15 +99,16 @@ export function drawingOf(
     const id = drawn ?? newId(node.id, 'd');
     idOf.set(node.id, id);
     if (drawn !== undefined) continue;
-    const guess = modelFor(node, name);
+    const understood = modelSaid(node);
+    const guess = understood ?? modelNamed(name);
     const said = node.kind ?? node.model;
     if (!guess && said === undefined) unknown.push(name);
     const { degree, ports } = wanted.get(node.id)!;
     const ends = Math.max(degree, node.ports?.length ?? 0);
     const model = guess ?? (ends > 1 ? 'access-switch-12' : 'desktop');
-    if (!guess && said !== undefined)
+    if (!understood && said !== undefined)
       left.push(
-        `${node.place === undefined ? '' : `${node.place}: `}“${said}” is no kind of device that is known: ${name} was taken as a ${KIT[model]!.name.toLowerCase()} by its links.`,
+        `${node.place === undefined ? '' : `${node.place}: `}“${said}” is no kind of device that is known: ${name} was taken as a ${KIT[model]!.name.toLowerCase()} by its ${guess ? 'name' : 'links'}.`,
       );
     if (node.site && !siteIds.has(node.site)) {
       const site = newId(node.site, 's');
@@ -170,10 +171,15 @@ function freshIds(taken: readonly string[], ending: () => string): (wished: stri
   };
 }
 
-/** The model that a node's own words speak of: its model, else its kind, else the letters its name begins with. */
-function modelFor({ model, kind }: ForeignNode, name: string): string | undefined {
+/** The model that a node's own words speak of: its model, else its kind. */
+function modelSaid({ model, kind }: ForeignNode): string | undefined {
   if (model !== undefined && entryOf(KIT, model)) return model;
-  const words = [model, kind, kind?.replaceAll(/[-_]/g, ' '), /^[A-Za-z]{2,}/.exec(name)?.[0]];
+  return modelOfWords([model, kind, kind?.replaceAll(/[-_]/g, ' ')]);
+}
+/** The model that the letters at the beginning of a name speak of. */
+const modelNamed = (name: string): string | undefined => modelOfWords([/^[A-Za-z]{2,}/.exec(name)?.[0]]);
+
+function modelOfWords(words: readonly (string | undefined)[]): string | undefined {
   const none = emptyTopology();
   for (const word of words) {
     const [found] = word ? findModels(none, word) : [];

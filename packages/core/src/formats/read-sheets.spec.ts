@@ -145,11 +145,15 @@ test('two cables never come into one port because a cell is empty: what is said 
 });
 
 test('an address that none can be, and a kind that nobody knows, are told by their row', () => {
-  const { topology, left } = got({ 'a.csv': 'Name,Type,IP,Mask\nPC-1,pc,10.84.1.300,24\nX-1,warp drive,,\n' });
+  const { topology, left } = got({
+    'a.csv': 'Name,Type,IP,Mask\nPC-1,pc,10.84.1.300,24\nX-1,warp drive,,\nPC-2,spaceship,,\n',
+  });
   expect(left).toEqual([
     expect.stringMatching(
       /^a\.csv, row 3: “warp drive” is no kind of device that is known: X-1 was taken as a desktop/,
     ),
+    // Whatever its name says: what is written in the column is not dropped without a word.
+    expect.stringMatching(/^a\.csv, row 4: “spaceship” is no kind .*: PC-2 was taken as a desktop by its name/),
     expect.stringMatching(/^a\.csv, row 2: .*300/),
   ]);
   // It is a mistake that somebody may want to see: it stands as it was written.
