@@ -89,6 +89,36 @@ test('Graphviz lays the DOT file out with every device, site and port', async ()
   expect(graph.edges.every((edge) => edge.taillabel)).toBe(true);
 });
 
+test('a picture shows what a host leased, and a file that is read again does not', async () => {
+  const port = (key: string) => ({ kind: 'port', port: key });
+  const leasing = {
+    format: 'sobrin-topology',
+    version: 3,
+    sites: {},
+    devices: {
+      r: {
+        name: 'RT-1',
+        model: 'border-router',
+        at: { x: 0, y: 0 },
+        interfaces: { g0: { on: port('g0'), v4: { addresses: ['10.84.7.1/24'] } } },
+        settings: { dhcpPools: [{ network: '10.84.7.0/24', ranges: [{ from: '10.84.7.77', to: '10.84.7.79' }] }] },
+      },
+      h: {
+        name: 'PC-1',
+        model: 'desktop',
+        at: { x: 0, y: 200 },
+        interfaces: { e0: { on: port('e0'), v4: { dhcp: true } } },
+      },
+    },
+    links: { l: { a: { device: 'r', port: 'g0' }, b: { device: 'h', port: 'e0' }, medium: 'crossover' } },
+  };
+  writeFileSync(at('leasing.json'), JSON.stringify(leasing));
+  expect(await convert('leasing.json', 'leasing.svg')).toMatchObject({ status: 0 });
+  expect(readFileSync(at('leasing.svg'), 'utf8')).toMatch(/\.77<.*10\.84\.7\.0\/24 leased</s);
+  expect(await convert('leasing.json', 'leasing.yaml')).toMatchObject({ status: 0 });
+  expect(readFileSync(at('leasing.yaml'), 'utf8')).not.toContain('10.84.7.77/');
+});
+
 test('librsvg paints the SVG picture, and it is not empty', async () => {
   await convert('lab.json', 'lab.svg');
   outputOf('rsvg-convert', '-w', '1200', at('lab.svg'), '-o', at('lab.png'));

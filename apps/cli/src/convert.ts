@@ -1,8 +1,9 @@
 import { mkdir, readdir, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { type Result, fail, ok } from '@sobrin/core';
+import { analyse, givenAddresses } from '@sobrin/core/engine';
 import { type Imported, DRAWING_FORMATS, formatOfName, readDrawingFiles, writeTables } from '@sobrin/core/formats';
-import { type Problem, type Topology, emptyTopology } from '@sobrin/core/topology';
+import { type Problem, type Topology, emptyTopology, withGiven } from '@sobrin/core/topology';
 import { pdfOf, pngOf } from '@sobrin/rendering';
 import { linesOf, readText } from './files';
 import { type Output, STATUS } from './output';
@@ -56,13 +57,15 @@ export async function readFrom(from: string): Promise<Result<Imported, Problem[]
 /** Writes a drawing; what the file cannot hold comes back as a sentence. */
 async function writeTo(to: string, topology: Topology, now: Date): Promise<Result<string | null, string>> {
   const format = formatOfName(to);
+  /** What is looked at shows leases as the Bench does; what is read again holds what is set. */
+  const seen = (): Topology => withGiven(topology, givenAddresses(analyse(topology)));
   try {
-    if (format) await writeFile(to, format.write(topology));
+    if (format) await writeFile(to, format.write(format.ending === '.svg' ? seen() : topology));
     else if (to.toLowerCase().endsWith('.pdf')) {
-      const { pdf, unwritten } = await pdfOf(topology, PAPER(now));
+      const { pdf, unwritten } = await pdfOf(topology, { ...PAPER(now), seen: seen() });
       await writeFile(to, pdf);
       if (unwritten) return ok(unwritten);
-    } else if (to.toLowerCase().endsWith('.png')) await writeFile(to, pngOf(topology, { width: PNG_WIDTH }));
+    } else if (to.toLowerCase().endsWith('.png')) await writeFile(to, pngOf(seen(), { width: PNG_WIDTH }));
     else if (path.extname(to) === '') {
       await mkdir(to, { recursive: true });
       for (const [file, text] of Object.entries(writeTables(topology))) await writeFile(path.join(to, file), text);

@@ -1,5 +1,6 @@
 import { Alert, Snackbar } from '@mui/material';
 import { type Policy } from '@sobrin/core/spec';
+import { type Topology } from '@sobrin/core/topology';
 import { type RefObject } from 'react';
 import { type Lenses } from '../drawing/lenses';
 import { type DrawingView } from '../drawing/view';
@@ -29,6 +30,7 @@ export function BenchDialogs({
   automatic,
   owned,
   kit,
+  shown,
   facts,
   lenses,
   view,
@@ -44,6 +46,8 @@ export function BenchDialogs({
   owned: boolean;
   kit: Policy['kit'];
   /** What the engine says of the links; null where the bench does not tell. */
+  /** The drawing as it is looked at. */
+  shown: Topology;
   facts: Facts['links'] | null;
   lenses: Lenses;
   view: RefObject<DrawingView | null>;
@@ -91,6 +95,7 @@ export function BenchDialogs({
           owned={owned}
           onRead={parts.setDialog}
           title={title}
+          shown={shown}
           facts={facts}
           lenses={lenses}
           view={view}

@@ -25,6 +25,7 @@ const BlankSheet = lazyPart(() => import('./hands/blank-sheet'));
 /** The drawing under one's hands, with what goes on over it. */
 export function BenchDrawing({
   title,
+  shown,
   facts,
   counts,
   lenses,
@@ -40,6 +41,8 @@ export function BenchDrawing({
   onReady,
 }: {
   title: string;
+  /** The drawing with what its interfaces were given. */
+  shown: Topology;
   /** What the engine says of the links; null where the bench does not tell. */
   facts: Facts['links'] | null;
   /** How many problems each device has. */
@@ -120,7 +123,7 @@ export function BenchDrawing({
       onDrop={drop}
     >
       <Drawing
-        topology={topology}
+        topology={shown}
         label={`Drawing: ${title}`}
         facts={facts}
         lenses={lenses}

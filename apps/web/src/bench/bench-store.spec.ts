@@ -133,7 +133,7 @@ test('what came together twice is told by name', async () => {
   const { now } = open(emptyTopology(), () => Promise.resolve({ revision: 5, merged: theirs }));
   now().do('add', { kind: 'addDevice', id: 'a', device });
   await now().flush();
-  expect(now().told).toBe('Two devices are called PC-1.');
+  expect(now().told).toBe('Two devices are called PC-1. PC-1 and PC-1 stand in one place: move one.');
 });
 
 describe('where two versions meet', () => {

@@ -1,7 +1,8 @@
 import { Box } from '@mui/material';
 import { type EngineOptions } from '@sobrin/core/engine';
 import { type Policy } from '@sobrin/core/spec';
-import { type ReactNode, useRef } from 'react';
+import { withGiven } from '@sobrin/core/topology';
+import { type ReactNode, useMemo, useRef } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { isNothing } from '../drawing/selection';
 import { type DrawingView } from '../drawing/view';
@@ -38,6 +39,7 @@ import { useShortcuts } from './use-shortcuts';
 const Inspector = lazyPart(() => import('./inspector/inspector'));
 
 const NO_PROBLEMS: Facts['problems'] = [];
+const NO_GIVEN: Facts['given'] = [];
 
 export function Bench({
   title,
@@ -77,6 +79,9 @@ export function Bench({
   const showsEngine = help !== 'examination';
   const problems = help === 'coach' ? facts.problems : NO_PROBLEMS;
   const linkFacts = showsEngine ? facts.links : null;
+  // What was leased is an answer like those of the problems: it is shown where these are.
+  const given = help === 'coach' ? facts.given : NO_GIVEN;
+  const shown = useMemo(() => withGiven(topology, given), [topology, given]);
 
   const pictures = usePictures(parts.setNotice);
   const arranging = useArrange(() => lookAt(view).later((of) => of.showAll()));
@@ -122,6 +127,7 @@ export function Bench({
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
           <BenchDrawing
             title={title}
+            shown={shown}
             facts={linkFacts}
             counts={pulse.counts}
             lenses={asking.lenses}
@@ -192,6 +198,7 @@ export function Bench({
         automatic={automatic}
         owned={owned}
         kit={kit}
+        shown={shown}
         facts={linkFacts}
         lenses={asking.lenses}
         view={view}

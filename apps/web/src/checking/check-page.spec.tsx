@@ -16,7 +16,7 @@ jest.mock('../drawing/drawing', () => ({
     return <div role="figure" aria-label={props.label} />;
   },
 }));
-jest.mock('../workers/use-facts', () => ({ useFacts: () => ({ links: {}, problems: [] }) }));
+jest.mock('../workers/use-facts', () => ({ useFacts: () => ({ links: {}, problems: [], given: [] }) }));
 Element.prototype.scrollIntoView = () => {};
 
 const device = (name: string) => ({ name, model: 'desktop', at: { x: 0, y: 0 } });

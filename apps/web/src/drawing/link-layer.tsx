@@ -5,6 +5,7 @@ import {
   type Scene,
   PILL_HEIGHT,
   bracketBox,
+  bracketLineY,
   lengthOf,
   mediumForm,
   overlap,
@@ -114,9 +115,11 @@ export const LinkLayer = memo(function LinkLayer({
                 className="bracket"
                 d={`M${bracket.from} ${bracket.y}m0 ${bracket.above ? 4 : -4}V${bracket.y}H${bracket.to}v${bracket.above ? 4 : -4}`}
               />
-              <text className="bracket-text" x={bracket.middle} y={bracket.y + (bracket.above ? -6 : 14)}>
-                {bracket.prefix}
-              </text>
+              {bracket.lines.map((line, nth) => (
+                <text key={line} className="bracket-text" x={bracket.middle} y={bracketLineY(bracket, nth)}>
+                  {line}
+                </text>
+              ))}
             </g>
           ))}
         {lenses.subnets &&

@@ -9,11 +9,11 @@ import {
   type Scene,
   type SiteArea,
   type Tile,
+  addressUnder,
   firstAddressText,
   linkCounts,
   overlap,
   secondLine,
-  shortAddress,
 } from '@sobrin/core/drawing';
 import { type Topology, modelOf } from '@sobrin/core/topology';
 import { type LegendNode } from './legend-node';
@@ -122,7 +122,7 @@ export class NodeFactory {
       take(tile.id, from, () => {
         const address = firstAddressText(device);
         const standing = tile.shape === 'standing';
-        const second = far ? '' : (own ?? (standing ? underTile(address, bracketed) : secondLine(topology, device)));
+        const second = far ? '' : (own ?? (standing ? addressUnder(device, bracketed) : secondLine(topology, device)));
         const wrong = own === undefined && standing && address !== null && !parseInterfaceAddress(address).ok;
         const label = spokenLabel(topology, tile, second, site, links, problems);
         const data = { tile, second, wrong, mark, words, here, dimmed, linkable: editable, renaming };
@@ -161,9 +161,6 @@ export const inArea =
     overlap(box, area) || always.has(id);
 
 /** ".11" where the subnet is written below, the whole address elsewhere. */
-const underTile = (address: string | null, bracketed: boolean): string =>
-  address === null ? '' : bracketed ? shortAddress(address) : address;
-
 /** What a screen reader says of a tile: "SW-1, access switch 20 + 4, Valley Station, 6 links, 1 problem". */
 function spokenLabel(
   topology: Topology,

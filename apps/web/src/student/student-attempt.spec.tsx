@@ -13,7 +13,7 @@ jest.mock('../drawing/drawing', () => ({
     return <div role="figure" aria-label={props.label} />;
   },
 }));
-jest.mock('../workers/use-facts', () => ({ useFacts: () => ({ links: {}, problems: [] }) }));
+jest.mock('../workers/use-facts', () => ({ useFacts: () => ({ links: {}, problems: [], given: [] }) }));
 Element.prototype.scrollIntoView = () => {};
 
 const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({

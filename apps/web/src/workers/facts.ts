@@ -1,4 +1,12 @@
-import { type NetworkModel, type Reason, type ReasonCode, linkDomains, problemsOf } from '@sobrin/core/engine';
+import {
+  type NetworkModel,
+  type Reason,
+  type ReasonCode,
+  givenAddresses,
+  linkDomains,
+  problemsOf,
+} from '@sobrin/core/engine';
+import { type GivenAddress } from '@sobrin/core/topology';
 
 /** How a link shows at its ports: passes traffic, down, or a cable that cannot work there. */
 export type ChipState = 'up' | 'down' | 'crossed';
@@ -16,9 +24,11 @@ export interface LinkFact {
 export interface Facts {
   links: Record<string, LinkFact>;
   problems: Reason[];
+  /** What interfaces have without it being set. */
+  given: GivenAddress[];
 }
 
-export const NO_FACTS: Facts = { links: {}, problems: [] };
+export const NO_FACTS: Facts = { links: {}, problems: [], given: [] };
 
 const WRONG_CABLE: ReadonlySet<ReasonCode> = new Set([
   'PORT_TAKEN_TWICE',
@@ -43,5 +53,5 @@ export function factsOf(model: NetworkModel): Facts {
       },
     ]),
   );
-  return { links, problems: problemsOf(model) };
+  return { links, problems: problemsOf(model), given: givenAddresses(model) };
 }

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { Sheet, demoLab } from '../tests/topologies';
-import { type Topology, applyBatch, emptyTopology } from '../topology';
+import { type Topology, applyBatch, emptyTopology, withGiven } from '../topology';
 import {
   CHIP,
+  addressUnder,
   LEGEND_ROW,
   NOTE_ROW,
   legendLines,
@@ -102,6 +103,66 @@ test('a subnet is written once under its hosts, and brackets of one row never ov
     for (const other of brackets.slice(index + 1))
       expect(bracket.y !== other.y || bracket.to < other.from || other.to < bracket.from).toBe(true);
   expect(linkSubnets.map((subnet) => subnet.prefix).sort()).toEqual(['10.84.15.0/30', '10.84.15.4/30']);
+});
+
+test('both families are written, and of a link what its two ends share or a trunk carries', () => {
+  const on = (port: string, four: string[], six: string[], vlan?: number) => ({
+    on: vlan === undefined ? { kind: 'port' as const, port } : { kind: 'sub' as const, port, vlan },
+    v4: { addresses: four },
+    v6: { addresses: six },
+  });
+  const { topology } = new Sheet()
+    .device('R', 'border-router', {}, at(0, 0))
+    .device('Q', 'border-router', {}, at(600, 0))
+    .device('S', 'access-switch-12', {}, at(0, 260))
+    .device('A', 'desktop', {}, at(0, 500))
+    .device('B', 'desktop', {}, at(240, 500))
+    .cable('R g0', 'Q g0')
+    .cable('R g1', 'S u1')
+    .cable('S p1', 'A e0')
+    .cable('S p2', 'B e0');
+  topology.devices.R!.interfaces = {
+    g0: on('g0', ['10.0.0.1/30', '10.9.0.1/24'], ['fd00:1::1/64']),
+    'g1.20': on('g1', ['10.0.20.1/24'], [], 20),
+    'g1.30': on('g1', ['10.0.30.1/24'], ['fd00:30::1/64'], 30),
+  };
+  topology.devices.Q!.interfaces = { g0: on('g0', ['10.0.0.2/30'], ['fd00:1::2/64']) };
+  topology.devices.A!.interfaces = { e0: on('e0', ['10.0.30.11/24'], ['fd00:30::11/64']) };
+  topology.devices.B!.interfaces = { e0: on('e0', ['10.0.30.12/24'], []) };
+  const { brackets, linkSubnets } = sceneOf(topology);
+  expect(brackets.map(({ lines, members }) => [lines, members])).toEqual([
+    [
+      ['10.0.30.0/24', 'fd00:30::/64'],
+      ['A', 'B'],
+    ],
+  ]);
+  expect(linkSubnets.map(({ prefix }) => prefix)).toEqual([
+    '10.0.0.0/30 · fd00:1::/64',
+    '10.0.20.0/24 · 10.0.30.0/24 · fd00:30::/64',
+  ]);
+});
+
+test('a host that leases shows its lease as such, and lies in the bracket of its subnet', () => {
+  const { topology } = new Sheet()
+    .device('A', 'desktop', { e0: '10.0.0.2/24' }, at(0, 0))
+    .device('B', 'desktop', {}, at(90, 0));
+  topology.devices.B!.interfaces = { e0: { on: { kind: 'port', port: 'e0' }, v4: { dhcp: true } } };
+  const given = [{ device: 'B', member: null, interface: 'e0', addresses: ['10.0.0.9/24', 'fd00::9/64'] }];
+  const seen = withGiven(topology, given);
+  expect(sceneOf(topology).brackets[0]!.members).toEqual(['A']);
+  expect(sceneOf(seen).brackets[0]).toMatchObject({
+    members: ['A', 'B'],
+    lines: ['10.0.0.0/24, 1 leased', 'fd00::/64'],
+  });
+  const written = (bracketed: boolean) => Object.values(seen.devices).map((device) => addressUnder(device, bracketed));
+  expect([written(true), written(false)]).toEqual([
+    ['.2', '.9'],
+    ['10.0.0.2/24', '10.0.0.9/24 leased'],
+  ]);
+  expect(topology.devices.B!.interfaces.e0!.v4).toEqual({ dhcp: true });
+  // What did not change stays the same value, and is not drawn anew.
+  expect(seen.devices.A).toBe(topology.devices.A);
+  expect(withGiven({ ...topology }, structuredClone(given)).devices.B).toBe(seen.devices.B);
 });
 
 test('the name of a host stands where none of its links leaves, and its subnet on the same side', () => {

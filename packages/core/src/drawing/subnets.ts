@@ -1,10 +1,10 @@
 import { type Prefix, formatPrefix, parseInterfaceAddress, samePrefix, subnetOf } from '../address';
-import { type Topology } from '../topology';
-import { type Box, type BoxIndex, boxAround } from './boxes';
+import { type Device, type Topology, entriesById } from '../topology';
+import { type Box, type BoxIndex, boxAround, overlap } from './boxes';
 import { Memo } from './memo';
 import { type LinkLine } from './lines';
 import { lengthOf, stationAt } from './media';
-import { type Tile, MONO_ADVANCE, firstAddressText, portAddressText } from './tiles';
+import { type Tile, MONO_ADVANCE, isLeased } from './tiles';
 
 /**
  * A subnet written once under the hosts it covers, or above where their links leave below, with a bracket from the
@@ -12,6 +12,8 @@ import { type Tile, MONO_ADVANCE, firstAddressText, portAddressText } from './ti
  */
 export interface SubnetBracket {
   readonly prefix: string;
+  /** What is written at it, one below the other: its subnet, with how many of the hosts lease, and others of theirs. */
+  readonly lines: readonly string[];
   readonly from: number;
   readonly to: number;
   readonly y: number;
@@ -21,9 +23,10 @@ export interface SubnetBracket {
   readonly members: readonly string[];
 }
 
-/** The subnet of a link whose two ends carry addresses of it, written beside the middle of the line. */
+/** The subnets that a link carries, written beside the middle of the line. */
 export interface LinkSubnet {
   readonly link: string;
+  /** One, or several as "10.84.15.0/30 · fd5e::/64". */
   readonly prefix: string;
   /** The middle of its pill. */
   readonly x: number;
@@ -34,6 +37,8 @@ const FROM_TILE = 38;
 const LEVEL = 30;
 const MAX_LEVELS = 3;
 const PREFIX_HEIGHT = 18;
+/** From one line at a bracket to the next. */
+const BRACKET_LINE = 13;
 const HOOK = 4;
 /** The height of the badge that names a subnet, in pixels. */
 export const PILL_HEIGHT = 16;
@@ -42,23 +47,57 @@ export const pillWidth = (prefix: string): number => prefix.length * MONO_ADVANC
 /** How far from the middle of its link a pill may slide to find a free place, and in what steps. */
 const SLIDE = { most: 96, step: 12 };
 
-const subnetOfText = (text: string | null): Prefix | null => {
-  const read = text === null ? null : parseInterfaceAddress(text);
-  return read?.ok ? subnetOf(read.value) : null;
-};
+/** So many subnets are written in one place; of more it is said how many there are. */
+const MOST_PREFIXES = 3;
+const SEPARATOR = ' · ';
+
+/** Subnets in one line; several of one kind are counted beyond the most that are written. */
+function inOneLine(prefixes: readonly string[]): string {
+  const shown = prefixes.length > MOST_PREFIXES ? prefixes.slice(0, MOST_PREFIXES - 1) : prefixes;
+  const more = prefixes.length - shown.length;
+  return [...shown, ...(more ? [`${more} more`] : [])].join(SEPARATOR);
+}
+
+function subnetsOfTexts(texts: readonly (string | undefined)[]): Prefix[] {
+  const found: Prefix[] = [];
+  for (const text of texts) {
+    const read = text === undefined ? null : parseInterfaceAddress(text);
+    const subnet = read?.ok ? subnetOf(read.value) : null;
+    if (subnet && !found.some((known) => samePrefix(known, subnet))) found.push(subnet);
+  }
+  return found;
+}
+
+/** The subnets of the first address of each family that a device, or the first host of a tile, has. */
+function subnetsOfHost(device: Pick<Device, 'interfaces' | 'members'>): string[] {
+  const interfaces = entriesById(device.interfaces).map(([, interfaceConfig]) => interfaceConfig);
+  const first = (family: 'v4' | 'v6'): string | undefined =>
+    interfaces.find((each) => each[family]?.addresses?.length)?.[family]?.addresses?.[0];
+  const found = subnetsOfTexts([first('v4'), first('v6')]).map(formatPrefix);
+  const [, member] = entriesById(device.members)[0] ?? [];
+  return found.length || !member ? found : subnetsOfHost(member);
+}
 
 /** The room of a bracket with its subnet. */
-export const bracketBox = ({ from, to, y, above }: Pick<SubnetBracket, 'from' | 'to' | 'y' | 'above'>): Box => ({
-  x: from,
-  y: above ? y - PREFIX_HEIGHT : y - HOOK,
-  width: to - from,
-  height: PREFIX_HEIGHT + HOOK,
-});
+export function bracketBox({
+  from,
+  to,
+  y,
+  above,
+  lines,
+}: Pick<SubnetBracket, 'from' | 'to' | 'y' | 'above' | 'lines'>): Box {
+  const texts = PREFIX_HEIGHT + (lines.length - 1) * BRACKET_LINE;
+  return { x: from, y: above ? y - texts : y - HOOK, width: to - from, height: texts + HOOK };
+}
+
+/** The baseline of a line at a bracket: the first one is next to it. */
+export const bracketLineY = ({ y, above, lines }: SubnetBracket, nth: number): number =>
+  above ? y - 6 - (lines.length - 1 - nth) * BRACKET_LINE : y + 14 + nth * BRACKET_LINE;
 
 /** The subnets that a drawing tells, each where it belongs. */
 export class Subnets {
-  private readonly ofDevices = new Memo<string | null>();
-  private readonly ofLinks = new Memo<string | null>();
+  private readonly ofDevices = new Memo<readonly string[]>();
+  private readonly ofLinks = new Memo<readonly string[]>();
 
   /**
    * Brackets under or above the rows of standing tiles. Where one would lie on another or on a tile it goes further away; where
@@ -70,44 +109,49 @@ export class Subnets {
     lines: ReadonlyMap<string, LinkLine>,
     taken: BoxIndex,
   ): SubnetBracket[] {
-    const groups = new Map<string, { prefix: string; tiles: Tile[] }>();
+    const groups = new Map<string, { prefixes: Set<string>; tiles: Tile[] }>();
     for (const tile of tiles.values()) {
       if (tile.shape !== 'standing') continue;
       const device = topology.devices[tile.id]!;
-      const prefix = this.ofDevices.take(tile.id, [device], () => {
-        const subnet = subnetOfText(firstAddressText(device));
-        return subnet && formatPrefix(subnet);
-      });
-      if (prefix === null) continue;
-      const key = `${prefix} ${Math.round(tile.y / 20)}`;
-      const group = groups.get(key);
-      if (group) group.tiles.push(tile);
-      else groups.set(key, { prefix, tiles: [tile] });
+      const prefixes = this.ofDevices.take(tile.id, [device], () => subnetsOfHost(device));
+      if (!prefixes.length) continue;
+      const key = `${prefixes[0]} ${Math.round(tile.y / 20)}`;
+      const group = groups.get(key) ?? { prefixes: new Set(), tiles: [] };
+      groups.set(key, group);
+      group.tiles.push(tile);
+      for (const prefix of prefixes) group.prefixes.add(prefix);
     }
     this.ofDevices.turn();
     const leaving = { top: new Set<string>(), bottom: new Set<string>() };
     for (const { a, b } of lines.values())
       for (const { side, device } of [a, b]) if (side === 'top' || side === 'bottom') leaving[side].add(device);
     const brackets: SubnetBracket[] = [];
-    const rows: { low: number; high: number; y: number }[] = [];
-    for (const { prefix, tiles: members } of [...groups.values()].sort((a, b) => a.tiles[0]!.x - b.tiles[0]!.x)) {
+    const rows: Box[] = [];
+    for (const { prefixes, tiles: members } of [...groups.values()].sort((a, b) => a.tiles[0]!.x - b.tiles[0]!.x)) {
       const box = boxAround(members)!;
       const [from, to] = [box.x + 2, box.x + box.width - 2];
       const middle = (from + to) / 2;
-      const half = Math.max((to - from) / 2, (prefix.length * MONO_ADVANCE) / 2) + 4;
-      const [low, high] = [middle - half, middle + half];
       const above = members.some(({ id }) => leaving.bottom.has(id)) && !members.some(({ id }) => leaving.top.has(id));
-      const isFree = (y: number): boolean =>
-        !rows.some((row) => Math.abs(row.y - y) < LEVEL && row.low < high && low < row.high) &&
-        taken.isFree(bracketBox({ from: low, to: high, y, above }));
       const levels = Array.from({ length: MAX_LEVELS }, (_, level) => {
         const away = FROM_TILE + level * LEVEL;
         return above ? box.y - away : box.y + box.height + away;
       });
-      const y = levels.find(isFree);
-      if (y === undefined) continue;
-      rows.push({ low, high, y });
-      brackets.push({ prefix, from, to, y, above, middle, members: members.map((member) => member.id) });
+      const leasing = members.filter(({ id }) => isLeased(topology.devices[id]!)).length;
+      const [prefix, ...others] = prefixes;
+      const first = `${prefix}${leasing === 0 ? '' : leasing === members.length ? ' leased' : `, ${leasing} leased`}`;
+      // Where all find no room the first alone, which it is grouped by.
+      for (const texts of others.length ? [[first, ...others.slice(0, MOST_PREFIXES - 1)], [first]] : [[first]]) {
+        const widest = Math.max(...texts.map((text) => text.length * MONO_ADVANCE));
+        const half = Math.max(to - from, widest) / 2 + 4;
+        const boxAt = (y: number): Box =>
+          bracketBox({ from: middle - half, to: middle + half, y, above, lines: texts });
+        const y = levels.find((level) => !rows.some((row) => overlap(row, boxAt(level))) && taken.isFree(boxAt(level)));
+        if (y === undefined) continue;
+        rows.push(boxAt(y));
+        const ids = members.map((member) => member.id);
+        brackets.push({ prefix: prefix!, lines: texts, from, to, y, above, middle, members: ids });
+        break;
+      }
     }
     return brackets;
   }
@@ -121,25 +165,44 @@ export class Subnets {
   ): LinkSubnet[] {
     const pills = [...lines.values()].flatMap((line): LinkSubnet[] => {
       const [a, b] = [topology.devices[line.a.device], topology.devices[line.b.device]];
-      const prefix = this.ofLinks.take(line.id, [topology.links[line.id], a, b], () =>
-        subnetOfLink(topology, line, tiles),
+      const prefixes = this.ofLinks.take(line.id, [topology.links[line.id], a, b], () =>
+        subnetsOfLink(topology, line, tiles),
       );
-      if (prefix === null) return [];
-      const place = placeOfPill(line, pillWidth(prefix), taken, topology.links[line.id]?.labelOffsets?.middle);
-      if (!place) return [];
-      taken.add(pillBox(place, pillWidth(prefix)));
-      return [{ link: line.id, prefix, ...place }];
+      // All in one line; where that finds no room, how many there are.
+      for (const text of prefixes.length > 1 ? [inOneLine(prefixes), `${prefixes.length} subnets`] : prefixes) {
+        const place = placeOfPill(line, pillWidth(text), taken, topology.links[line.id]?.labelOffsets?.middle);
+        if (!place) continue;
+        taken.add(pillBox(place, pillWidth(text)));
+        return [{ link: line.id, prefix: text, ...place }];
+      }
+      return [];
     });
     this.ofLinks.turn();
     return pills;
   }
 }
 
-function subnetOfLink(topology: Topology, line: LinkLine, tiles: ReadonlyMap<string, Tile>): string | null {
-  const [a, b] = [line.a, line.b].map((end) =>
-    tiles.get(end.device)?.shape === 'lying' ? subnetOfText(portAddressText(topology, end.device, end.port)) : null,
-  );
-  return a && b && samePrefix(a, b) ? formatPrefix(a) : null;
+/** The subnets that both ends have an address of, and those of sub-interfaces at one end: the link carries them as a trunk. */
+function subnetsOfLink(topology: Topology, line: LinkLine, tiles: ReadonlyMap<string, Tile>): string[] {
+  const [a, b] = [line.a, line.b].map((end) => {
+    if (tiles.get(end.device)?.shape !== 'lying') return null;
+    const here = entriesById(topology.devices[end.device]?.interfaces)
+      .map(([, interfaceConfig]) => interfaceConfig)
+      .filter(({ on }) => (on.kind === 'port' || on.kind === 'sub') && on.port === end.port);
+    const subnetsOf = (kind: 'port' | 'sub'): Prefix[] =>
+      subnetsOfTexts(
+        here
+          .filter(({ on }) => on.kind === kind)
+          .flatMap(({ v4, v6 }) => [...(v4?.addresses ?? []), ...(v6?.addresses ?? [])]),
+      );
+    return { port: subnetsOf('port'), sub: subnetsOf('sub') };
+  });
+  if (!a || !b) return [];
+  const isAt = (end: { port: Prefix[]; sub: Prefix[] }, subnet: Prefix): boolean =>
+    [...end.port, ...end.sub].some((known) => samePrefix(known, subnet));
+  const shared = [...a.port, ...a.sub].filter((subnet) => isAt(b, subnet));
+  const carried = [...a.sub, ...b.sub].filter((subnet) => !shared.some((known) => samePrefix(known, subnet)));
+  return [...shared, ...carried].map(formatPrefix);
 }
 
 export const pillBox = ({ x, y }: { x: number; y: number }, width: number): Box => ({

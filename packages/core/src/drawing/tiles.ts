@@ -1,5 +1,5 @@
 import { parseInterfaceAddress } from '../address';
-import { type Device, type DeviceKind, type Topology, entriesById, modelOf } from '../topology';
+import { type Device, type DeviceKind, type Topology, entriesById, modelOf, wasGiven } from '../topology';
 import { type Box } from './boxes';
 import { boldWidth } from './letters';
 
@@ -134,6 +134,19 @@ export function firstAddressText(device: Pick<Device, 'interfaces' | 'members'>)
   }
   const [, first] = entriesById(device.members)[0] ?? [];
   return first ? firstAddressText(first) : null;
+}
+
+/** Whether the address that is written for a device was given to it, and not set. */
+export function isLeased(device: Device): boolean {
+  const text = firstAddressText(device);
+  return text !== null && wasGiven(device, text);
+}
+
+/** The address of a host as it is written under its tile: short where its subnet is written there, too. */
+export function addressUnder(device: Device, bracketed: boolean): string {
+  const text = firstAddressText(device);
+  if (text === null) return '';
+  return bracketed ? shortAddress(text) : `${text}${isLeased(device) ? ' leased' : ''}`;
 }
 
 /** The address configured on a port itself; null where there is none. */

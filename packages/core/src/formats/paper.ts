@@ -12,6 +12,8 @@ export interface PaperOptions extends Pick<SvgOptions, 'states' | 'area' | 'ends
   readonly size: PaperSize;
   /** Pages with the tables of devices, addresses and links. */
   readonly schedules: boolean;
+  /** The drawing as it is looked at, with what its interfaces were given; as it is where nothing is said. */
+  readonly seen?: Topology;
   /** The day that stands in the title block. */
   readonly date: string;
 }
@@ -32,13 +34,13 @@ const LINE = '#48535C';
  * and schedules on pages of their own. On paper everything is drawn on white.
  */
 export function paperOf(topology: Topology, options: PaperOptions): TDocumentDefinitions {
-  const { size, schedules, date, ...look } = options;
-  const box = look.area ?? pictureBox(sceneOf(topology));
+  const { size, schedules, date, seen = topology, ...look } = options;
+  const box = look.area ?? pictureBox(sceneOf(seen));
   const lying = box.width > box.height;
   const [short, long] = SIZES[size];
   const [width, height] = lying ? [long, short] : [short, long];
   const room = [width - 2 * MARGIN, height - 2 * MARGIN - TITLE_BLOCK - 12] as const;
-  const svg = writeSvg(topology, { ...look, transparent: true, fonts: { text: 'Roboto', mono: 'Roboto' } });
+  const svg = writeSvg(seen, { ...look, transparent: true, fonts: { text: 'Roboto', mono: 'Roboto' } });
   const title = topology.title ?? 'Network drawing';
   const lines = [
     `${Object.keys(topology.devices).length} devices, ${Object.keys(topology.links).length} links`,

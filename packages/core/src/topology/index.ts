@@ -1,5 +1,6 @@
 export * from './canonical';
 export * from './commands';
+export * from './given';
 export * from './kit';
 export * from './merge';
 export * from './migrate';

@@ -31,7 +31,7 @@ export default function FileDialogs({
   onRead: (found: Found) => void;
   onClose: () => void;
   view: RefObject<DrawingView | null>;
-} & Pick<ComponentProps<typeof SaveDialog>, 'title' | 'facts' | 'lenses'>) {
+} & Pick<ComponentProps<typeof SaveDialog>, 'title' | 'shown' | 'facts' | 'lenses'>) {
   const topology = useBench((state) => state.document);
   const take = (title: string, taken: Topology): void => {
     onClose();

@@ -52,6 +52,7 @@ const Setting = <T extends string>(props: {
 /** Saving a drawing as a file of any format, or printing it. */
 export default function SaveDialog({
   topology,
+  shown,
   title,
   facts,
   lenses,
@@ -59,6 +60,8 @@ export default function SaveDialog({
   onClose,
 }: {
   topology: Topology;
+  /** The same as it is looked at: pictures and paper show it. */
+  shown: Topology;
   title: string;
   /** How links are, where that is told. */
   facts: Readonly<Record<string, LinkFact>> | null;
@@ -91,11 +94,14 @@ export default function SaveDialog({
     const picture = { ...look(), scheme, transparent: ground === 'clear' };
     if (ending === '.pdf') {
       const date = new Date().toISOString().slice(0, 10);
-      return printDocument(paperOf(topology, { ...look(), size, schedules, date }), toPrinter ? 'printer' : { file });
-    } else if (ending === '.svg') give(file, 'image/svg+xml', await svgWithFonts(topology, picture));
+      return printDocument(
+        paperOf(topology, { ...look(), seen: shown, size, schedules, date }),
+        toPrinter ? 'printer' : { file },
+      );
+    } else if (ending === '.svg') give(file, 'image/svg+xml', await svgWithFonts(shown, picture));
     else if (ending === '.png' || ending === '.jpg') {
       const type = ending === '.png' ? 'image/png' : 'image/jpeg';
-      give(file, type, await pixelsOf(topology, { ...picture, type, scale: Number(scale) }));
+      give(file, type, await pixelsOf(shown, { ...picture, type, scale: Number(scale) }));
     } else if (ending === '.csv') {
       const sheet = SHEETS.find((sheet) => sheet.id === table)!;
       give(fileName(`${name} ${sheet.title}`, 'csv'), 'text/csv', writeSheet(topology, sheet));

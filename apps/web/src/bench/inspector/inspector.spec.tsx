@@ -166,6 +166,18 @@ describe('a switch', () => {
     await userEvent.tab();
     expect(device(store, 's')).not.toHaveProperty('ports');
   });
+  test('of each port of a switch it is told which VLANs it bears', () => {
+    const drawing = start();
+    const switched = { kind: 'switched' as const };
+    drawing.devices.s!.ports = {
+      p1: { role: { ...switched, mode: 'access', accessVlan: 20, voiceVlan: 50 } },
+      u1: { role: { ...switched, mode: 'trunk', allowed: [10, 11, 12, 20] } },
+      u2: { role: { ...switched, mode: 'trunk' } },
+    };
+    openInspector(drawing, { devices: ['s'] }, { showsEngine: true });
+    for (const words of ['VLAN 20, voice 50', 'tagged 10-12, 20', 'tagged all'])
+      expect(screen.getByText(words)).toBeInTheDocument();
+  });
   test('what is plugged in is told, and why a link is down', () => {
     open({ devices: ['s'] });
     const ports = screen.getByRole('region', { name: 'Ports' });

@@ -1,7 +1,8 @@
 import { Box, IconButton } from '@mui/material';
 import { IconChevronDown, IconChevronRight } from '@tabler/icons-react';
 import { portInterface, setAddress } from '@sobrin/core/editing';
-import { type Device, type PortFacts } from '@sobrin/core/topology';
+import { formatVlans } from '@sobrin/core/bench';
+import { type Device, type PortConfig, type PortFacts } from '@sobrin/core/topology';
 import { TextInput } from '../../ui/fields';
 import { type LinkFact } from '../../workers/facts';
 import { useBench } from '../use-bench';
@@ -19,6 +20,16 @@ interface PortRowProps {
   offers: readonly string[];
   open: boolean;
   onToggle: () => void;
+}
+
+/** How a port bears VLANs, where that is set: "VLAN 20", "VLAN 20, voice 50", "tagged 10, 20". */
+function vlanWords({ role }: PortConfig): string {
+  if (role?.kind !== 'switched') return '';
+  const { mode, accessVlan, voiceVlan, allowed } = role;
+  if (mode === 'trunk') return `tagged ${formatVlans(allowed ?? 'all')}`;
+  return [accessVlan === undefined ? '' : `VLAN ${accessVlan}`, voiceVlan === undefined ? '' : `voice ${voiceVlan}`]
+    .filter(Boolean)
+    .join(', ');
 }
 
 /** One line a port: how its link is, where it goes or what its address is, and its settings when it is opened. */
@@ -65,9 +76,10 @@ export function PortRow({ id, device, port, peer, fact, offers, open, onToggle }
             }
           />
         ) : (
-          <span style={{ color: 'var(--ink2)', whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>
-            {peer ?? 'free'}
-          </span>
+          <Box sx={{ display: 'flex', gap: 1, minWidth: 0, color: 'var(--ink2)', whiteSpace: 'nowrap' }}>
+            <span style={{ flex: 1, overflow: 'hidden', textOverflow: 'ellipsis' }}>{peer ?? 'free'}</span>
+            <span style={{ fontSize: 12 }}>{vlanWords(config)}</span>
+          </Box>
         )}
         <IconButton
           size="small"

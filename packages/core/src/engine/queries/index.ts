@@ -5,6 +5,7 @@
 export * from './counts';
 export * from './domains';
 export * from './failures';
+export * from './given';
 export * from './grid';
 export * from './hints';
 export * from './tables';

@@ -2,6 +2,7 @@ import {
   type LinkLine,
   type Scene,
   PILL_HEIGHT,
+  bracketLineY,
   mediumForm,
   pillWidth,
   socketKey,
@@ -103,10 +104,9 @@ export function paintBadge(brush: Brush, id: string, { x, y }: LinkLine['a']): s
   );
 }
 
-export function paintBracket(brush: Brush, { from, to, y, above, middle, prefix }: Scene['brackets'][number]): string {
+export function paintBracket(brush: Brush, bracket: Scene['brackets'][number]): string {
+  const { from, to, y, above, middle, lines } = bracket;
   const hook = above ? 4 : -4;
-  const at = { x: middle, y: y + (above ? -6 : 14) };
-  const width = prefix.length * 6.7;
   return [
     tag('path', {
       d: `M${n(from)} ${n(y)}m0 ${hook}V${n(y)}H${n(to)}v${hook}`,
@@ -114,8 +114,14 @@ export function paintBracket(brush: Brush, { from, to, y, above, middle, prefix 
       stroke: brush.tone('spruce'),
       'stroke-width': 1.5,
     }),
-    brush.behind({ x: middle - width / 2, y: at.y - 9.5, width, height: 12 }),
-    brush.text(prefix, at, { size: 11, mono: true, fill: 'ink', anchor: 'middle' }),
+    ...lines.flatMap((line, nth) => {
+      const at = { x: middle, y: bracketLineY(bracket, nth) };
+      const width = line.length * 6.7;
+      return [
+        brush.behind({ x: middle - width / 2, y: at.y - 9.5, width, height: 12 }),
+        brush.text(line, at, { size: 11, mono: true, fill: 'ink', anchor: 'middle' }),
+      ];
+    }),
   ].join('');
 }
 

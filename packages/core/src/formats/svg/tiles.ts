@@ -1,13 +1,4 @@
-import {
-  type Tile,
-  GLYPH_PATHS,
-  LINE_HEIGHT,
-  WIDEST_NAME,
-  firstAddressText,
-  secondLine,
-  shortAddress,
-  textsBox,
-} from '../../drawing';
+import { type Tile, GLYPH_PATHS, LINE_HEIGHT, WIDEST_NAME, addressUnder, secondLine, textsBox } from '../../drawing';
 import { type Brush } from './brush';
 import { n, tag, cut } from './elements';
 
@@ -25,7 +16,7 @@ export function paintTile(brush: Brush, tile: Tile): string {
       tile.count > 1 ? tag('rect', { ...box, x: x + 4, y: y - 4 }) : '',
       tag('rect', { ...box, x, y, 'stroke-dasharray': tile.off ? '4 3' : undefined }),
       ...(size < brush.leastSize ? [] : paintSigns(brush, tile, { left, top, size })),
-      ...paintTexts(brush, tile, device.label?.text ?? '', firstAddressText(device)),
+      ...paintTexts(brush, tile, device.label?.text ?? ''),
       plate &&
         tag('rect', {
           x: x + width - 17,
@@ -67,12 +58,13 @@ export function paintSigns(brush: Brush, tile: Tile, glyph: { left: number; top:
   ];
 }
 
-export function paintTexts(brush: Brush, tile: Tile, own: string, address: string | null): string[] {
+export function paintTexts(brush: Brush, tile: Tile, own: string): string[] {
   const device = brush.topology.devices[tile.id]!;
   const { x, y, width } = tile;
   const standing = tile.shape === 'standing';
-  const short = address === null ? '' : brush.bracketed.has(tile.id) ? shortAddress(address) : address;
-  const second = standing ? short : own || secondLine(brush.topology, device);
+  const second = standing
+    ? addressUnder(device, brush.bracketed.has(tile.id))
+    : own || secondLine(brush.topology, device);
   if (tile.texts === 'inside')
     return [
       brush.text(cut(tile.name, width - 54, 13), { x: x + 32, y: y + 18.5 }, { size: 13, bold: true, fill: 'ink' }),
