@@ -59,7 +59,8 @@ export function Drawing(props: DrawingProps) {
   const [linking, setLinking] = useState(false);
   const root = useRef<HTMLDivElement>(null);
   const latest = useRef<Scene | null>(null);
-  const { seen, view, follow, sized, ready, showAll, release } = useSight(root, latest, editable, onReady);
+  const picked = useRef(selection);
+  const { seen, view, follow, sized, ready, showAll, release } = useSight(root, latest, editable, onReady, picked);
   const isLarge = Object.keys(topology.devices).length > FEW;
   const far = seen?.far ?? false;
   const shown = far ? NO_LENSES : lenses;
@@ -68,7 +69,8 @@ export function Drawing(props: DrawingProps) {
   const { scene, flying } = useScene({ topology, facts, lenses: shown, moved, places: props.places, texts });
   useEffect(() => {
     latest.current = scene;
-  }, [scene]);
+    picked.current = selection;
+  }, [scene, selection]);
   const { hovered, modifiers, pickLink, ...picking } = usePicking({
     scene,
     view,

@@ -2,6 +2,7 @@ import { type Scene } from '@sobrin/core/drawing';
 import { type ReactFlowInstance, type Viewport } from '@xyflow/react';
 import { type RefObject, useCallback, useEffect, useRef, useState } from 'react';
 import { type DrawingNode } from './nodes';
+import { type Selection } from './selection';
 import { type DrawingView, type Seen, seenFrom, viewOf } from './view';
 
 /** So long after the last step of zooming what came into sight is drawn. */
@@ -15,6 +16,7 @@ export function useSight(
   scene: RefObject<Scene | null>,
   stays: boolean,
   onReady: ((view: DrawingView) => void) | undefined,
+  chosen: RefObject<Selection>,
 ) {
   const [seen, setSeen] = useState<Seen | null>(null);
   const size = useRef({ width: 0, height: 0 });
@@ -41,15 +43,16 @@ export function useSight(
   }, [follow]);
   const sized = useCallback(
     (width: number, height: number): void => {
-      const isFirst = !size.current.width;
+      const before = size.current;
+      const isFirst = !before.width;
       size.current = { width, height };
       if (isFirst || !stays) fit();
       else if (view.current) {
-        view.current.resized();
+        view.current.resized(before, chosen.current);
         follow(view.current.viewport());
       }
     },
-    [stays, fit, follow],
+    [stays, fit, follow, chosen],
   );
   const ready = (flow: ReactFlowInstance<DrawingNode>): void => {
     const made = viewOf(

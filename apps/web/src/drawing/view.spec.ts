@@ -26,9 +26,10 @@ function open(viewport = { x: 0, y: 0, zoom: 1 }, width = 1000, height = 600) {
     () => ({ left: 100, top: 50, right: 100 + room.width, bottom: 50 + room.height, ...room }) as DOMRect,
     () => scene,
   );
-  const resize = (next: number): void => {
+  const resize = (next: number, chosen?: { devices: string[] }): void => {
+    const before = room;
     room = { width: next, height };
-    view.resized();
+    view.resized(before, chosen);
   };
   return { view, moves, now: () => now, resize };
 }
@@ -107,4 +108,19 @@ describe('what is seen', () => {
   });
   test('is not known before the drawing has a size', () =>
     expect(seenFrom(null, { x: 0, y: 0, zoom: 1 }, 0, 0)).toBeNull());
+});
+
+test('what is chosen stays in sight when a panel takes room, and moves no further than it must', () => {
+  const opened = open();
+  opened.resize(700, { devices: ['b'] });
+  expect(opened.now()).toMatchObject({ y: 0, zoom: 1 });
+  const tile = scene.tiles.get('b')!;
+  expect(tile.x + tile.width + opened.now().x).toBeCloseTo(700 - 24);
+  // What a person has moved out of sight stays there.
+  const away = open({ x: -2000, y: 0, zoom: 1 });
+  away.resize(700, { devices: ['b'] });
+  expect(away.moves).toEqual([]);
+  const inSight = open();
+  inSight.resize(700, { devices: ['a'] });
+  expect(inSight.moves).toEqual([]);
 });

@@ -21,8 +21,11 @@ export interface DrawingView {
   /** Brings devices and sites into sight and to a size that can be read, where they are not so already. */
   reveal: (ids: { devices?: readonly string[]; sites?: readonly string[] }) => void;
   viewport: () => Viewport;
-  /** The drawing has more or less room: what was shown last is shown again. */
-  resized: () => void;
+  /**
+   * The drawing has more or less room: what was shown last is shown again, and what is chosen stays in sight, where it
+   * was before.
+   */
+  resized: (before?: { width: number; height: number }, chosen?: Chosen) => void;
   /** A person moves the drawing, or takes something in it: from now on it stays where it is. */
   release: () => void;
   /** Moves what is seen by pixels of the screen. */
@@ -34,6 +37,11 @@ export interface DrawingView {
   /** The place of the drawing at a place of the screen; null where that is outside of it. */
   placeAt: (client: Spot) => Spot | null;
 }
+
+/** What is chosen, by id. */
+type Chosen = Partial<Record<'devices' | 'links' | 'notes', readonly string[]>>;
+/** How far from the edge what is chosen is moved. */
+const INSIDE = 24;
 
 export function viewOf(
   flow: {
@@ -60,8 +68,7 @@ export function viewOf(
     held = look;
     look();
   };
-  const seen = (margin: number): Box | null => {
-    const size = pane();
+  const seen = (margin: number, size: { width: number; height: number } | undefined = pane()): Box | null => {
     if (!size?.width) return null;
     const { x, y, zoom } = now();
     return {
@@ -71,8 +78,8 @@ export function viewOf(
       height: (size.height - 2 * margin) / zoom,
     };
   };
-  const isSeen = (box: Box, margin: number): boolean => {
-    const within = seen(margin);
+  const isSeen = (box: Box, margin: number, size?: { width: number; height: number }): boolean => {
+    const within = seen(margin, size);
     return (
       within !== null &&
       box.x >= within.x &&
@@ -83,7 +90,26 @@ export function viewOf(
   };
   return {
     viewport: now,
-    resized: () => held(),
+    resized: (before, { devices = [], links = [], notes = [] } = {}) => {
+      held();
+      const { tiles, lines, notes: all } = scene();
+      const box = boxAround([
+        ...devices.flatMap((id) => tiles.get(id) ?? []),
+        ...links.flatMap((id) => lines.get(id)?.box ?? []),
+        ...all.filter(({ id }) => notes.includes(id)),
+      ]);
+      const within = seen(INSIDE);
+      if (!box || !within || !before || !isSeen(box, 0, before) || isSeen(box, 0)) return;
+      const by = (from: number, length: number, first: number, room: number): number =>
+        length > room || from < first ? first - from : Math.min(0, first + room - from - length);
+      const { x, y, zoom } = now();
+      const to = {
+        x: x + by(box.x, box.width, within.x, within.width) * zoom,
+        y: y + by(box.y, box.height, within.y, within.height) * zoom,
+        zoom,
+      };
+      void flow.setViewport(to, { duration: prefersStill() ? 0 : FLIGHT_MS });
+    },
     release: () => {
       aim = null;
       held = () => undefined;
