@@ -340,6 +340,53 @@ test('a click on a device takes the device, also where a cable was laid past it'
   expect(corners!.split('L').length).toBeGreaterThan(2);
 });
 
+test('a menu at the pointer has what goes with a device, several, a cable and the sheet; the key for menus opens it, too', async ({
+  page,
+}) => {
+  await signIn(page, 'Maren Osterkamp');
+  const host = (name: string, x: number) => ({ name, model: 'desktop', at: { x, y: 160 } });
+  await openBenchOf(
+    page,
+    labWith('Menus at the pointer', {
+      format: 'sobrin-topology',
+      version: 1,
+      sites: {},
+      devices: { a: host('PC-A', 80), b: host('PC-B', 400), c: host('PC-C', 600) },
+      links: { l: { a: { device: 'a', port: 'e0' }, b: { device: 'b', port: 'e0' }, medium: 'crossover' } },
+    }),
+  );
+  const item = (name: RegExp) => page.getByRole('menuitem', { name });
+  await expect(page.locator('.links [data-state="up"]')).toHaveCount(1);
+  await tile(page, 'PC-A').click({ button: 'right' });
+  await expect(item(/^Rename/)).toBeVisible();
+  await expect(item(/^Follow a packet/)).toHaveCount(0);
+  await item(/^Switch off/).click();
+  await expect(page.locator('.links [data-state="up"]')).toHaveCount(0);
+  await tile(page, 'PC-B').click();
+  await tile(page, 'PC-C').click({ modifiers: ['Shift'] });
+  await tile(page, 'PC-C').click({ button: 'right' });
+  // Only where several are chosen, and asking for the menu did not change that.
+  await item(/^Group/).click();
+  await expect(page.getByRole('complementary', { name: 'Inspector' })).toContainText('2 devices');
+  const [a, b] = [(await tile(page, 'PC-A').boundingBox())!, (await tile(page, 'PC-B').boundingBox())!];
+  await page.mouse.click((a.x + a.width + b.x) / 2, a.y + a.height / 2, { button: 'right' });
+  await item(/^Break the cable/).click();
+  await page.mouse.click(b.x, b.y + 250, { button: 'right' });
+  await expect(item(/^Rename/)).toHaveCount(0);
+  await item(/^Add a note/).click();
+  await page.keyboard.press('Escape');
+  await tile(page, 'PC-A').focus();
+  await page.keyboard.press('ContextMenu');
+  await item(/^Switch on/).click();
+  await saved(page);
+  await page.reload();
+  await expect(page.locator('.links [data-state="down"]')).toHaveCount(1);
+  await expect(page.getByText('No problems')).toHaveCount(0);
+  await page.locator('[data-hit=l]').dispatchEvent('contextmenu');
+  await item(/^Take a whole cable/).click();
+  await expect(page.locator('.links [data-state="up"]')).toHaveCount(1);
+});
+
 test('a hand that trembles by two pixels still clicks; the device is chosen and stays where it was', async ({
   page,
 }) => {

@@ -38,6 +38,7 @@ export function BenchDrawing({
   kit,
   onBegin,
   view,
+  onMenu,
   onReady,
 }: {
   title: string;
@@ -59,6 +60,8 @@ export function BenchDrawing({
   /** Begins from another lab; null where that is not offered. */
   onBegin: (() => void) | null;
   view: RefObject<DrawingView | null>;
+  /** A menu is asked for at a place of the screen. */
+  onMenu: (client: Spot) => void;
   onReady: (view: DrawingView) => void;
 }) {
   const { document: topology, selection, select } = useBench((state) => state);
@@ -140,6 +143,7 @@ export function BenchDrawing({
         onMarqueeEnd={() => modes.setMarquee(null)}
         onPlace={placing && !placing.held ? (at) => void actions.place(placing.model, at) : undefined}
         onOpen={setRenaming}
+        onMenu={onMenu}
         renaming={
           renaming !== null && topology.devices[renaming]
             ? { device: renaming, onDone: (name) => doneRenaming(renaming, name) }

@@ -65,6 +65,20 @@ export function benchMenu(
       off: chosen.length === 0,
       run: () => void actions.duplicate(1),
     },
+    ...(['on', 'off'] as const).map((power): MenuEntry => ({
+      id: `switch-${power}`,
+      text: `Switch ${power}`,
+      group: 'change',
+      off: !chosen.some((id) => (topology.devices[id]?.powered === false) === (power === 'on')),
+      run: () => actions.power(power),
+    })),
+    ...(['break', 'mend'] as const).map((what): MenuEntry => ({
+      id: what,
+      text: what === 'break' ? 'Break the cable' : 'Take a whole cable',
+      group: 'change',
+      off: !selection.links.some((id) => (topology.links[id]?.broken === true) === (what === 'mend')),
+      run: () => actions.breakCables(what === 'break'),
+    })),
     { id: 'remove', text: 'Remove', keys: 'Del', group: 'change', off: isNothing(selection), run: actions.remove },
     {
       id: 'all',

@@ -2,7 +2,7 @@ import { Box } from '@mui/material';
 import { type EngineOptions } from '@sobrin/core/engine';
 import { type Policy } from '@sobrin/core/spec';
 import { withGiven } from '@sobrin/core/topology';
-import { type ReactNode, useMemo, useRef } from 'react';
+import { type ReactNode, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { isNothing } from '../drawing/selection';
 import { type DrawingView } from '../drawing/view';
@@ -16,6 +16,7 @@ import { BenchDialogs } from './bench-dialogs';
 import { BenchDrawing } from './bench-drawing';
 import { benchMenu } from './bench-menu';
 import { benchOpeners } from './bench-openers';
+import { ContextMenu } from './context-menu';
 import { CommandField } from './command/command-field';
 import { runAction } from './command/run-action';
 import { useCommandContext } from './command/use-command-context';
@@ -76,6 +77,7 @@ export function Bench({
   const parts = useOpenedParts(lost);
   const modes = useModes();
   const view = useRef<DrawingView | null>(null);
+  const [asked, setAsked] = useState({ at: { x: 0, y: 0 }, open: false });
   const showsEngine = help !== 'examination';
   const problems = help === 'coach' ? facts.problems : NO_PROBLEMS;
   const linkFacts = showsEngine ? facts.links : null;
@@ -140,6 +142,7 @@ export function Bench({
             kit={kit}
             onBegin={opens.begin ?? null}
             view={view}
+            onMenu={(at) => setAsked({ at, open: true })}
             onReady={(ready) => {
               view.current = ready;
             }}
@@ -188,6 +191,7 @@ export function Bench({
           onRepair={pulse.mend}
         />
       )}
+      <ContextMenu {...asked} menu={menu} selection={selection} onClose={() => setAsked({ ...asked, open: false })} />
       {pictures.asking}
       <BenchDialogs
         parts={parts}

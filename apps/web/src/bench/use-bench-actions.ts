@@ -144,6 +144,16 @@ export function useBenchActions({
     group: () => void run('group', ...group(chosen, () => newShortId('g'))),
     ungroup: () => void run('ungroup', ...ungroup(topology, chosen)),
     bringTo: (end: 'front' | 'back') => void run(`bring to the ${end}`, ...inLayer(topology, chosen, end)),
+    power: (power: 'on' | 'off') =>
+      void run(
+        `switch ${power}`,
+        ...chosen.map((id): Command => ({ kind: 'setDevice', id, set: { powered: power === 'off' ? false : null } })),
+      ),
+    breakCables: (isBroken: boolean) =>
+      void run(
+        isBroken ? 'break the cable' : 'take a whole cable',
+        ...selection.links.map((id): Command => ({ kind: 'setLink', id, set: { broken: isBroken || null } })),
+      ),
     remove: () => void (isNothing(selection) || run('remove', ...removeChosen(topology, selection))),
     move: (to: Readonly<Record<string, Spot>>) => void run('move', ...moveTo(now(), to)),
     nudge: (x: number, y: number) => void (chosen.length && run('move', ...moveBy(topology, chosen, { x, y }))),

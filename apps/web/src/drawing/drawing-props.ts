@@ -38,6 +38,8 @@ export interface DrawingProps {
   onPlace?: ((at: Spot) => void) | undefined;
   /** A double click on a device. */
   onOpen?: (device: string) => void;
+  /** A menu is asked for at a place of the screen, of what is chosen then. */
+  onMenu?: (client: Spot) => void;
   renaming?: TileRenaming | undefined;
   onReady?: (view: DrawingView) => void;
   /** How many problems each device has, for those who hear the drawing. */

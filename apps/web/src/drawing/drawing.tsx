@@ -10,6 +10,7 @@ import { FarLayer } from './far-layer';
 import { LegendView } from './legend-node';
 import { LinkHandles } from './link-handles';
 import { type Lenses } from './lenses';
+import { chosenAt } from './menu-target';
 import { LinkLayer } from './link-layer';
 import { type Mark } from './marks';
 import { MarqueeShape } from './marquee';
@@ -134,6 +135,12 @@ export function Drawing(props: DrawingProps) {
         if (picking.takes(event)) event.stopPropagation();
       }}
       onPointerMove={picking.hover}
+      onContextMenu={(event) => {
+        if (!props.onMenu || (event.target as Element).closest('input, textarea')) return;
+        event.preventDefault();
+        onSelect?.(chosenAt(event.target, selection));
+        props.onMenu({ x: event.clientX, y: event.clientY });
+      }}
     >
       <PictureSizes value={sizes}>
         <TileNames value={props.renaming}>

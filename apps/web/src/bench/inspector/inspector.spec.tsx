@@ -266,3 +266,28 @@ test('the panel is made wider by its edge, within bounds, and that is remembered
   await userEvent.keyboard('{ArrowRight>40/}');
   expect(edge).toHaveAttribute('aria-valuenow', edge.getAttribute('aria-valuemin'));
 });
+
+test('gateways, DNS, VLAN, leases and power are set at several hosts at once; what differs is told', async () => {
+  const drawing = start();
+  drawing.devices.h!.settings = { gateway4: '10.84.1.1' };
+  drawing.links.k = { a: { device: 's', port: 'p2' }, b: { device: 'c', port: 'e0' }, medium: 'straight' };
+  const store = openInspector(drawing, { devices: ['h', 'c'] }, { showsEngine: true });
+  expect(screen.getByLabelText('Gateway of all of them')).toHaveAttribute('placeholder', 'different ones');
+  await fill('Gateway of all of them', '10.84.1.62');
+  await fill('DNS server of all of them', 'nobody');
+  expect(screen.getByLabelText('DNS server of all of them')).toBeInvalid();
+  await fill('DNS server of all of them', '10.84.1.2');
+  await fill('VLAN of the ports they are plugged into', '20');
+  await userEvent.selectOptions(screen.getByLabelText('Power of all of them'), 'off');
+  const now = () => store.getState().document.devices;
+  for (const id of ['h', 'c'])
+    expect(now()[id]).toMatchObject({ powered: false, settings: { gateway4: '10.84.1.62', dns: ['10.84.1.2'] } });
+  for (const port of ['p1', 'p2'])
+    expect(now().s!.ports![port]).toMatchObject({ role: { kind: 'switched', mode: 'access', accessVlan: 20 } });
+  expect(now().s!.settings!.vlans).toEqual({ 20: 'VLAN 20' });
+  await userEvent.click(screen.getByRole('button', { name: 'Automatic for all of them' }));
+  for (const id of ['h', 'c']) {
+    expect(now()[id]!.interfaces!.e0!.v4).toEqual({ dhcp: true });
+    expect(now()[id]!.settings).not.toHaveProperty('gateway4');
+  }
+});

@@ -6,6 +6,7 @@ import { Heading, Part } from '../../ui/sections';
 import { useBench } from '../use-bench';
 import { type MenuEntry } from '../bench-menu';
 import { RemoveButton } from './remove-button';
+import { SeveralHosts } from './several-hosts';
 
 const MIXED = ' ';
 
@@ -29,6 +30,8 @@ export function SeveralInspector({ menu }: { menu: readonly MenuEntry[] }) {
   const siteOf = (id: string): string => topology.devices[id]!.site ?? '';
   const [first] = devices;
   const site = first !== undefined && devices.every((id) => siteOf(id) === siteOf(first)) ? siteOf(first) : MIXED;
+  const powerOf = (id: string): string => (topology.devices[id]!.powered === false ? 'off' : 'on');
+  const power = first !== undefined && devices.every((id) => powerOf(id) === powerOf(first)) ? powerOf(first) : MIXED;
   const setAll = (title: string, set: Record<string, unknown>): void =>
     void run(title, ...devices.map((id): Command => ({ kind: 'setDevice', id, set })));
   return (
@@ -51,6 +54,21 @@ export function SeveralInspector({ menu }: { menu: readonly MenuEntry[] }) {
               onChange={(next) => next !== MIXED && setAll('move to a site', { site: next || null })}
             />
           </Row>
+          <Row label="Power">
+            <Choice
+              label="Power of all of them"
+              value={power}
+              options={[
+                ...(power === MIXED ? [{ value: MIXED, text: 'different' }] : []),
+                { value: 'on', text: 'on' },
+                { value: 'off', text: 'off' },
+              ]}
+              onChange={(next) =>
+                next !== MIXED && setAll(`switch ${next}`, { powered: next === 'off' ? false : null })
+              }
+            />
+          </Row>
+          <SeveralHosts ids={devices} />
           <Part title="Line up">
             <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.5 }}>
               {menu
