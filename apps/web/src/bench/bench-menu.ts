@@ -56,7 +56,6 @@ export function benchMenu(
       group: 'add',
       run: () => actions.picture(true),
     },
-    { id: 'comments', text: 'All comments', group: 'file', run: () => opens.comment('all') },
     {
       id: 'duplicate',
       text: 'Duplicate',
@@ -193,6 +192,7 @@ export function benchMenu(
     { id: 'counts', text: 'Counts…', group: 'ask', run: () => opens.ask('counts') },
     { id: 'failures', text: 'What if one fails…', group: 'ask', run: () => opens.ask('failures') },
     { id: 'versions', text: 'Versions…', keys: 'V', group: 'file', run: opens.versions },
+    { id: 'comments', text: 'All comments', group: 'file', run: () => opens.comment('all') },
     { id: 'text', text: 'Drawing as text', keys: 'T', group: 'file', run: opens.text },
     { id: 'about', text: 'About this drawing', group: 'file', run: opens.about },
     {
