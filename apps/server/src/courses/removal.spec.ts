@@ -84,6 +84,26 @@ describe('taking a lab out of its course', () => {
     expect((await library()).map(({ title }) => title)).not.toContain('Three Stations');
     expect(await rows('document', `id = '${referenceId}'`)).toBe(0);
   });
+  test('goes before whoever hands in at that moment: neither waits for the other for ever', async () => {
+    const { id } = (await course()).labs.find(({ title }) => title === 'Summit Dual Stack')!;
+    // The work is begun: it is what the one locks first, and the other last.
+    await demo.myLab(demo.zofia, 'Summit Dual Stack');
+    const db = demo.running.app.get(DataSource);
+    const removing = db.createQueryRunner();
+    try {
+      await removing.startTransaction();
+      await removing.query('SELECT 1 FROM assignment WHERE id = $1 FOR UPDATE', [id]);
+      const handingIn = demo.zofia.send('post', `my/labs/${id}/hand-in`).then(({ status }) => status);
+      const waiting =
+        'SELECT 1 FROM pg_locks JOIN pg_stat_activity USING (pid) WHERE NOT granted AND datname = current_database()';
+      while (!(await db.query<object[]>(waiting)).length) await new Promise((resolve) => setTimeout(resolve, 20));
+      await removing.query('DELETE FROM assignment WHERE id = $1', [id]);
+      await removing.rollbackTransaction();
+      expect(await handingIn).toBe(201);
+    } finally {
+      await removing.release();
+    }
+  });
   test('while a class hands in leaves nobody with half of something', async () => {
     const lab = (await course()).labs.find(({ title }) => title === 'Winch Isolation')!;
     const students = await Promise.all(

@@ -238,12 +238,13 @@ export class WorksService {
 
   /** Puts files beside a work, all or none. A configuration text takes the place of the one that its device had. */
   private async attachAll(
-    { id: workId }: Work,
+    begun: Work,
     files: readonly { name: string; type: string; device: string | null; bytes: Buffer }[],
   ): Promise<FileView[]> {
     if (!files.length) return [];
     return this.db.transaction(async (manager) => {
-      const work = await this.lock(workId, manager);
+      const work = await this.lock(begun, manager);
+      const { id: workId } = work;
       const replaced = files.flatMap(({ device }) => device ?? []);
       if (replaced.length)
         for (const { id } of await manager.findBy(Attachment, { workId, removed: false, device: In(replaced) }))
@@ -278,7 +279,7 @@ export class WorksService {
   /** Takes a file away. One that was handed in stays with its attempt; any other is gone. */
   async detach(me: Me, assignment: Assignment, id: string): Promise<void> {
     const begun = await this.workOf(me, assignment);
-    await this.db.transaction(async (manager) => this.takeAway(await this.lock(begun.id, manager), id, manager));
+    await this.db.transaction(async (manager) => this.takeAway(await this.lock(begun, manager), id, manager));
   }
 
   private async takeAway(
@@ -295,8 +296,16 @@ export class WorksService {
     else await manager.delete(Attachment, { id, workId });
   }
 
-  /** Whatever changes a work or hands it in waits for its turn. */
-  private lock(id: string, manager: EntityManager): Promise<Work> {
+  /**
+   * Whatever changes a work or hands it in waits for its turn: first for the lab in its course, then for the work, in the
+   * order in which a removal takes them. The other way round each would wait for the other.
+   */
+  private async lock({ id, assignmentId }: Work, manager: EntityManager): Promise<Work> {
+    await manager
+      .createQueryBuilder(Assignment, 'assignment')
+      .setLock('for_key_share')
+      .where({ id: assignmentId })
+      .getOne();
     return manager.findOneOrFail(Work, { where: { id }, lock: { mode: 'pessimistic_write' } });
   }
 
@@ -314,7 +323,7 @@ export class WorksService {
     checkTheirs(begun, shown);
     const { timeZone } = await this.courses.byId(assignment.courseId);
     return this.db.transaction(async (manager) => {
-      const work = await this.lock(begun.id, manager);
+      const work = await this.lock(begun, manager);
       const done = await manager.findOneBy(Submission, { id });
       if (done && (done.assignmentId !== assignment.id || done.studentId !== me.id))
         throw refuse.input('This hand-in belongs to something else. Nothing was handed in: load the page again.');

@@ -32,3 +32,6 @@ function linkWords({ devices, links }: Topology, id: string): string | undefined
 
 const noteWords = (what: string, text: string | undefined): string | undefined =>
   text === undefined ? undefined : `${what} “${short(text.split('\n')[0]!)}”`;
+
+/** A filter in a sentence: "filter guests", and "filter-1" where its name says already what it is. */
+export const filterWords = (name: string): string => (/^filter\b/i.test(name) ? name : `filter ${name}`);

@@ -291,3 +291,14 @@ test('gateways, DNS, VLAN, leases and power are set at several hosts at once; wh
     expect(now()[id]!.settings).not.toHaveProperty('gateway4');
   }
 });
+
+test('a note that nothing was written on is gone after Escape; one with a text stays', async () => {
+  const drawing = start();
+  drawing.notes = { n: { text: '', at: { x: 0, y: 0 } }, m: { text: 'Mast', at: { x: 0, y: 90 } } };
+  const store = openInspector(drawing, { notes: ['n'] });
+  await userEvent.type(screen.getByLabelText('Text of the note'), 'no, after all{Escape}');
+  expect(Object.keys(store.getState().document.notes!)).toEqual(['m']);
+  const other = openInspector(drawing, { notes: ['m'] });
+  await userEvent.type(screen.getAllByLabelText('Text of the note').at(-1)!, '{Escape}');
+  expect(Object.keys(other.getState().document.notes!)).toEqual(['n', 'm']);
+});

@@ -1,12 +1,17 @@
+import { Box } from '@mui/material';
 import { type NoteAnchor, hangNote } from '@sobrin/core/editing';
 import { entriesById } from '@sobrin/core/topology';
+import { type KeyboardEvent } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { Heading } from '../../ui/sections';
 import { useBench } from '../use-bench';
 import { RemoveButton } from './remove-button';
 
+/** The step that made a note, as it is called in the history. */
+const ADDED = 'add a note';
+
 export function NoteInspector({ id }: { id: string }) {
-  const { document: topology, do: run } = useBench((state) => state);
+  const { document: topology, do: run, past, undo } = useBench((state) => state);
   const note = topology.notes?.[id];
   if (!note) return null;
   const now = note.anchor ? `${note.anchor.kind} ${note.anchor.id}` : '';
@@ -16,8 +21,15 @@ export function NoteInspector({ id }: { id: string }) {
     const anchor = value ? { kind: kind as NoteAnchor['kind'], id: of.join(' ') } : null;
     void run(anchor ? 'hang a note' : 'place a note', hangNote(id, anchor));
   };
+  /** A note that nothing was written on is not kept by whoever thinks better of it. */
+  const giveUp = (event: KeyboardEvent): void => {
+    if (event.key !== 'Escape' || note.text !== '') return;
+    event.stopPropagation();
+    if (past.at(-1)?.title === ADDED) undo();
+    else void run('remove', { kind: 'setNote', id, set: null });
+  };
   return (
-    <>
+    <Box onKeyDownCapture={giveUp}>
       <Heading title="Note" under={note.anchor ? 'It goes along with what it hangs on.' : 'It stays at its place.'} />
       <Row label="Text">
         <TextInput
@@ -43,6 +55,6 @@ export function NoteInspector({ id }: { id: string }) {
         />
       </Row>
       <RemoveButton what="this note" />
-    </>
+    </Box>
   );
 }

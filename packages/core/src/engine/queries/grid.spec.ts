@@ -130,6 +130,7 @@ describe('switched off for the moment', () => {
       'yes',
     ]);
     expect(partName(drawing, part)).toBe('filter SHUT of R');
+    expect(partName(drawing, { ...part, filter: 'filter-1' })).toBe('filter-1 of R');
   });
 });
 

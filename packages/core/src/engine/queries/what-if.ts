@@ -1,5 +1,5 @@
 import { type Edit } from '../../changes';
-import { type Command, type Topology, entryOf } from '../../topology';
+import { type Command, type Topology, entryOf, filterWords } from '../../topology';
 
 /** Something that can be switched off for a moment. */
 export type Switchable =
@@ -40,7 +40,7 @@ export function partName({ devices, links }: Topology, part: Switchable): string
     case 'port':
       return `${device(part.device)} ${part.port}`;
     case 'filter':
-      return `filter ${part.filter} of ${device(part.device)}`;
+      return `${filterWords(part.filter)} of ${device(part.device)}`;
     case 'link': {
       const link = links[part.id];
       return link ? [link.a, link.b].map((end) => `${device(end.device)} ${end.port}`).join(' – ') : part.id;

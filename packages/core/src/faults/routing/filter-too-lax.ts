@@ -1,3 +1,4 @@
+import { filterWords } from '../../topology';
 import { type DrawingFaultOperator } from '../fault';
 import { filtersOf, withRules } from './filters';
 
@@ -10,14 +11,14 @@ export const filterTooLax: DrawingFaultOperator = {
       const { key, device, filter } = placed;
       yield {
         at: { device: placed.id },
-        text: `The filter ${key} of ${device.name} lets everything through by its first rule.`,
+        text: `The ${filterWords(key)} of ${device.name} lets everything through by its first rule.`,
         commands: [withRules(placed, [{ action: 'permit', proto: 'ip', src: any, dst: any }, ...filter.rules])],
       };
       for (const [at, rule] of filter.rules.entries())
         if (rule.action === 'deny' && rule.enabled !== false)
           yield {
             at: { device: placed.id },
-            text: `Rule ${at + 1} of the filter ${key} of ${device.name}, which denies something, is missing.`,
+            text: `Rule ${at + 1} of the ${filterWords(key)} of ${device.name}, which denies something, is missing.`,
             commands: [
               withRules(
                 placed,

@@ -1,3 +1,4 @@
+import { filterWords } from '../../topology';
 import { type DrawingFaultOperator } from '../fault';
 import { filtersOf, withRules } from './filters';
 
@@ -10,7 +11,7 @@ export const filterTooStrict: DrawingFaultOperator = {
         if (rule.action === 'permit' && rule.enabled !== false)
           yield {
             at: { device: placed.id },
-            text: `Rule ${at + 1} of the filter ${placed.key} of ${placed.device.name}, which lets something through, is missing.`,
+            text: `Rule ${at + 1} of the ${filterWords(placed.key)} of ${placed.device.name}, which lets something through, is missing.`,
             commands: [
               withRules(
                 placed,
