@@ -141,6 +141,20 @@ describe('what is written', () => {
     expect(await screen.findByText('Saved')).toBeInTheDocument();
     expect(calls.filter((call) => call.method === 'PATCH').at(-1)!.body).toEqual({ base: 9, title: 'Mine' });
   });
+  test('a title that is refused each time is told to be, and not sent for ever', async () => {
+    const { answers } = labDocuments(lab());
+    const calls = serve({
+      ...answers,
+      'GET labs/lab': { body: lab() },
+      'PATCH labs/lab': { status: 409, body: { message: 'Somebody changed this lab in between.' } },
+    });
+    show(<BriefPage />, { lab: lab() });
+    await screen.findByRole('textbox', { name: 'Title of the lab' });
+    await retype('Title of the lab', 'Mine');
+    expect(await screen.findByText(/Not saved: Somebody changed this lab/)).toBeInTheDocument();
+    expect(calls.filter(({ method }) => method === 'PATCH')).toHaveLength(5);
+    expect(screen.getByRole('textbox', { name: 'Title of the lab' })).toHaveValue('Mine');
+  });
   test('a title that meets the save of a part of the lab is sent again; of another title the person is told', async () => {
     let revision = 9;
     let title = 'Three Stations';

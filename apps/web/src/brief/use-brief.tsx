@@ -64,7 +64,7 @@ export function useBriefDesk(lab: LabView, stores: BriefStores): BriefDesk {
   const client = useQueryClient();
   const [factsStore] = useState(() =>
     createFactsStore({ title: lab.title, dueAt: lab.dueAt }, async (change, known) => {
-      for (;;) {
+      for (let left = MOST_TRIES; ; left--) {
         const there = await api('GET labs/:id', { id: lab.id });
         if (meets(change, known, there)) return { title: there.title, dueAt: there.dueAt };
         try {
@@ -74,7 +74,7 @@ export function useBriefDesk(lab: LabView, stores: BriefStores): BriefDesk {
           return null;
         } catch (error) {
           // A part of the lab was saved between the two: nothing of that meets title or due date.
-          if (!(error instanceof ApiError && error.status === 409)) throw error;
+          if (!(error instanceof ApiError && error.status === 409) || left === 1) throw error;
         }
       }
     }),
@@ -106,6 +106,9 @@ export function useBriefDesk(lab: LabView, stores: BriefStores): BriefDesk {
       void setPart(stores.brief, titleOf(Object.keys(change)), filled({ ...brief.document, ...change }) ?? {}),
   };
 }
+
+/** So often title and due date are sent again where a part of the lab is saved meanwhile. */
+const MOST_TRIES = 5;
 
 /** Whether others made something else meanwhile of what is changed. */
 const meets = (change: Partial<LabFacts>, known: LabFacts, there: LabFacts): boolean =>
