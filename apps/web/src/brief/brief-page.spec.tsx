@@ -119,6 +119,10 @@ describe('what is written', () => {
     expect(screen.getByText('Judged by 1.1 of the spec')).toBeInTheDocument();
     await userEvent.click(screen.getByRole('button', { name: 'Add a task' }));
     await waitFor(() => expect(sent().tasks.map((task) => task.id)).toEqual(['t1', 't3', 't4']));
+    expect(screen.getByRole('textbox', { name: 'Task 3' })).toHaveFocus();
+    await userEvent.keyboard('Cable the lift.');
+    await userEvent.tab();
+    await waitFor(() => expect(sent().tasks.at(-1)!.text).toBe('Cable the lift.'));
     await userEvent.click(screen.getByRole('button', { name: 'Remove task 1' }));
     await waitFor(() => expect(sent().tasks.map((task) => task.id)).toEqual(['t3', 't4']));
   });

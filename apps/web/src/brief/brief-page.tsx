@@ -1,5 +1,5 @@
 import { Alert, Box, Button, IconButton, Stack, Tooltip, Typography } from '@mui/material';
-import { IconDownload, IconPlus, IconUsers, IconX } from '@tabler/icons-react';
+import { IconDownload, IconUsers, IconX } from '@tabler/icons-react';
 import { type LabView } from '@sobrin/contracts';
 import { type Task } from '@sobrin/core/spec';
 import { useState } from 'react';
@@ -13,6 +13,7 @@ import { useLabPart } from '../lab/lab-part';
 import { useShownLab } from '../lab/lab-shell';
 import { PartTrouble } from '../lab/part-trouble';
 import { VersionStrip } from '../lab/version-strip';
+import { AddButton } from '../ui/add-button';
 import { TextInput } from '../ui/fields';
 import { Opened } from '../ui/opened';
 import { Panel } from '../ui/panel';
@@ -197,10 +198,12 @@ function TasksPanel({
   tasks: readonly Task[];
   onChange: (tasks: Task[]) => void;
 }) {
+  const [added, setAdded] = useState('');
   const add = (): void => {
     const taken = new Set(tasks.map((task) => task.id));
     let at = tasks.length + 1;
     while (taken.has(`t${at}`)) at++;
+    setAdded(`t${at}`);
     onChange([...tasks, { id: `t${at}`, text: 'What is to be done?' }]);
   };
   /** Requirements of the spec that belong to a task. */
@@ -231,6 +234,7 @@ function TasksPanel({
                 labId={lab.id}
                 value={task.text}
                 placeholder="What is to be done?"
+                isNew={task.id === added}
                 onCommit={(text) => onChange(tasks.map((other) => (other.id === task.id ? { ...other, text } : other)))}
               />
               {asked(task.id).length > 0 && (
@@ -250,9 +254,7 @@ function TasksPanel({
             </Tooltip>
           </Box>
         ))}
-        <Button startIcon={<IconPlus size={14} />} onClick={add}>
-          Add a task
-        </Button>
+        <AddButton onAdd={add}>Add a task</AddButton>
       </Pad>
     </Panel>
   );

@@ -1,7 +1,8 @@
-import { Box, Button, IconButton, Tooltip } from '@mui/material';
-import { IconPlus, IconX } from '@tabler/icons-react';
+import { Box, IconButton, Tooltip } from '@mui/material';
+import { IconX } from '@tabler/icons-react';
 import { type Brief, type Group } from '@sobrin/core/plan';
 import { newShortId } from '../api/new-id';
+import { AddButton } from '../ui/add-button';
 import { TextInput } from '../ui/fields';
 import { Panel } from '../ui/panel';
 import { NeedsField } from './needs-field';
@@ -133,9 +134,7 @@ export function GroupsPanel({ brief, onChange }: { brief: Brief; onChange: (grou
             </Tooltip>
           </Box>
         ))}
-        <Button startIcon={<IconPlus size={14} />} onClick={add}>
-          Add a group
-        </Button>
+        <AddButton onAdd={add}>Add a group</AddButton>
       </Box>
     </Panel>
   );

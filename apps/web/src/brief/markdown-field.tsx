@@ -15,16 +15,19 @@ export function MarkdownField({
   value,
   labId,
   placeholder,
+  isNew = false,
   onCommit,
 }: {
   label: string;
   value: string;
   labId: string;
   placeholder: string;
+  /** It was just added: it begins opened. */
+  isNew?: boolean;
   onCommit: (text: string) => void;
 }) {
   const client = useQueryClient();
-  const [editing, setEditing] = useState(value === '');
+  const [editing, setEditing] = useState(value === '' || isNew);
   const [error, setError] = useState<unknown>(null);
   const addPicture = async (): Promise<void> => {
     const file = await pick('image/png,image/jpeg,image/gif,image/webp');

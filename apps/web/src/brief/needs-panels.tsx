@@ -1,5 +1,5 @@
-import { Box, Button, Checkbox, FormControlLabel, IconButton, Tooltip, Typography } from '@mui/material';
-import { IconPlus, IconX } from '@tabler/icons-react';
+import { Box, Checkbox, FormControlLabel, IconButton, Tooltip, Typography } from '@mui/material';
+import { IconX } from '@tabler/icons-react';
 import { parseAddress, parsePrefix } from '@sobrin/core/address';
 import {
   type Brief,
@@ -12,6 +12,7 @@ import {
 } from '@sobrin/core/plan';
 import { type ReactNode } from 'react';
 import { newShortId } from '../api/new-id';
+import { AddButton } from '../ui/add-button';
 import { Choice, Row, TextInput } from '../ui/fields';
 import { Panel } from '../ui/panel';
 
@@ -61,7 +62,7 @@ export function SitesPanel({ brief, setBrief }: Props) {
       <Pad>
         {sites.map((site, at) => (
           <Lined
-            key={`${at} ${site.name}`}
+            key={at}
             columns="minmax(0, 1fr) minmax(0, 1.4fr)"
             what={site.name}
             onRemove={() => setBrief({ sites: sites.filter((each) => each !== site) })}
@@ -90,12 +91,9 @@ export function SitesPanel({ brief, setBrief }: Props) {
             </div>
           </Lined>
         ))}
-        <Button
-          startIcon={<IconPlus size={14} />}
-          onClick={() => setBrief({ sites: [...sites, { name: `Site ${sites.length + 1}` }] })}
-        >
+        <AddButton onAdd={() => setBrief({ sites: [...sites, { name: `Site ${sites.length + 1}` }] })}>
           Add a site
-        </Button>
+        </AddButton>
       </Pad>
     </Panel>
   );
@@ -157,17 +155,16 @@ export function SeparationsPanel({ brief, setBrief }: Props) {
             </div>
           </Lined>
         ))}
-        <Button
-          startIcon={<IconPlus size={14} />}
+        <AddButton
           disabled={!groups.length}
-          onClick={() =>
+          onAdd={() =>
             setBrief({
               separations: [...separations, { id: newShortId('s'), who: groups.at(-1)!.value, from: '@inside' }],
             })
           }
         >
           Keep a group apart
-        </Button>
+        </AddButton>
       </Pad>
     </Panel>
   );

@@ -6,6 +6,7 @@ import { ApiError, api } from '../api/client';
 import { base64Of, pick } from '../api/files';
 import { newShortId } from '../api/new-id';
 import { useChange } from '../api/queries';
+import { AddButton } from '../ui/add-button';
 import { TextInput } from '../ui/fields';
 import { Panel } from '../ui/panel';
 import { Failure } from '../ui/states';
@@ -120,12 +121,13 @@ export function ResourcesPanel({
           </Stack>
         ))}
         <Stack direction="row" spacing={1}>
-          <Button
+          <AddButton
             startIcon={<IconLink size={15} />}
-            onClick={() => onChange([...resources, { id: newShortId('l'), title: 'New link', address: 'https://' }])}
+            of="section"
+            onAdd={() => onChange([...resources, { id: newShortId('l'), title: 'New link', address: 'https://' }])}
           >
             Add a link
-          </Button>
+          </AddButton>
           <Button
             startIcon={<IconPaperclip size={15} />}
             disabled={attach.isPending}

@@ -1,9 +1,10 @@
 import { Autocomplete, Box, Button, IconButton, TextField, Tooltip, Typography } from '@mui/material';
-import { IconPlus, IconTrash } from '@tabler/icons-react';
+import { IconTrash } from '@tabler/icons-react';
 import { type Spec } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { useState } from 'react';
 import { SidePanel } from '../ui/side-panel';
+import { AddButton } from '../ui/add-button';
 import { TextInput } from '../ui/fields';
 import { freshGroupId, setGroup, usersOfGroup } from './spec-editor';
 
@@ -40,17 +41,16 @@ export function GroupsPanel({
           {open === id && <GroupForm id={id} spec={spec} reference={reference} onChange={onChange} />}
         </Box>
       ))}
-      <Button
-        startIcon={<IconPlus size={14} />}
+      <AddButton
         sx={{ mt: 1 }}
-        onClick={() => {
+        onAdd={() => {
           const id = freshGroupId(spec);
           setOpen(id);
           onChange(setGroup(spec, id, { title: 'a new group', roles: [] }));
         }}
       >
         Add a group
-      </Button>
+      </AddButton>
     </SidePanel>
   );
 }

@@ -1,6 +1,5 @@
 import { readAnew } from '../api/queries';
 import { Alert, Box, Button, Stack, Typography } from '@mui/material';
-import { IconPlus } from '@tabler/icons-react';
 import { type LabView } from '@sobrin/contracts';
 import { type Plan } from '@sobrin/core/plan';
 import { type Spec } from '@sobrin/core/spec';
@@ -16,6 +15,7 @@ import { type PartStore, setPart, useLabPart } from '../lab/lab-part';
 import { useShownLab } from '../lab/lab-shell';
 import { PartTrouble } from '../lab/part-trouble';
 import { VersionStrip } from '../lab/version-strip';
+import { AddButton } from '../ui/add-button';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { points } from '../ui/words';
@@ -146,9 +146,9 @@ function SpecDesk({
             ))}
             {spec.sections.length > 0 && (
               <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'center' }}>
-                <Button startIcon={<IconPlus size={14} />} onClick={() => change(addSection(spec, 'New section'))}>
+                <AddButton of="main" onAdd={() => change(addSection(spec, 'New section'))}>
                   Add a section
-                </Button>
+                </AddButton>
                 <Typography>
                   {count} requirements, <b className="mono">{points(total)}</b> points
                 </Typography>

@@ -40,8 +40,12 @@ export interface TextInputProps {
   disabled?: boolean;
   /** Words to choose from while typing; any other may be typed. */
   suggestions?: readonly string[];
-  /** The field was left without a change. */
+  /** The field was left, or Enter pressed in it, without a change. */
   onLeave?: () => void;
+  /** Enter was pressed where there was nothing to take over. */
+  onEnter?: () => void;
+  /** The row of the grid it stands in as one of several: what is wrong with it then stands beneath the whole line. */
+  gridRow?: number;
   /** Tells what is typed so far. */
   onDraft?: (text: string) => void;
 }
@@ -64,6 +68,8 @@ export function TextInput({
   suggestions,
   onDraft,
   onLeave,
+  onEnter,
+  gridRow,
 }: TextInputProps) {
   const [draft, setDraft] = useState<string | null>(null);
   const helpId = useId();
@@ -91,11 +97,13 @@ export function TextInput({
       setDraft(null);
       onDraft?.(value);
     } else if (event.key === 'Escape' && !event.currentTarget.closest('[role=dialog]')) event.currentTarget.blur();
-    if (event.key === 'Enter' && !multiline) commit();
+    if (event.key !== 'Enter' || multiline) return;
+    if (draft === null || draft === value) onEnter?.();
+    commit();
   };
   return (
     // One element, so that what is wrong stands under its field in whatever grid or row the field stands.
-    <Box sx={{ minWidth: 0, width: '100%' }}>
+    <Box sx={gridRow === undefined ? { minWidth: 0, width: '100%' } : { display: 'contents' }}>
       <InputBase
         fullWidth
         id={id}
@@ -128,6 +136,8 @@ export function TextInput({
           background: 'var(--surface)',
           px: 1,
           minHeight: 28,
+          minWidth: 0,
+          gridRow,
           '& input': { p: 0, height: 26 },
           '&:hover': { borderColor: problem ? 'var(--brick)' : 'var(--line2)' },
           '&.Mui-focused': {
@@ -147,7 +157,12 @@ export function TextInput({
         <Typography
           id={helpId}
           variant="body2"
-          sx={{ color: problem ? 'var(--brick)' : 'var(--ochre-text)', pt: '2px', pb: '4px' }}
+          sx={{
+            color: problem ? 'var(--brick)' : 'var(--ochre-text)',
+            pt: '2px',
+            pb: '4px',
+            ...(gridRow !== undefined && { gridColumn: '1 / -1' }),
+          }}
         >
           {problem ?? warned}
         </Typography>

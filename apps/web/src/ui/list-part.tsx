@@ -1,6 +1,7 @@
-import { Box, Button, IconButton } from '@mui/material';
-import { IconPlus, IconX } from '@tabler/icons-react';
+import { Box, IconButton } from '@mui/material';
+import { IconX } from '@tabler/icons-react';
 import { useState } from 'react';
+import { AddButton } from './add-button';
 import { Choice, TextInput } from './fields';
 import { Fold } from './sections';
 
@@ -23,8 +24,9 @@ export interface Column<T> {
 }
 
 /**
- * A list of entries as lines one types into. A new line is kept as soon as its first field is filled; a line whose first
- * field is emptied goes away.
+ * A list of entries as lines one types into. A new line is kept as soon as its first field is filled, and Enter in it
+ * begins the next one; a line whose first field is emptied goes away. Lines keep their fields, and with them the focus,
+ * when the list is put in another order by what is typed.
  */
 export function ListPart<T>({
   title,
@@ -43,46 +45,62 @@ export function ListPart<T>({
   onStore: (entries: T[]) => void;
 }) {
   const [draft, setDraft] = useState<T | null>(null);
+  /** By the text in the first field of a line, which line that is; "new" and a number while it has none. */
+  const [lines, setLines] = useState<ReadonlyMap<string, string>>(new Map());
+  const [added, setAdded] = useState(0);
   const first = columns[0]!;
-  const change = (at: number, next: T): void =>
-    onStore(
-      first.read(next) === ''
-        ? entries.filter((_one, index) => index !== at)
-        : entries.map((old, index) => (index === at ? next : old)),
-    );
+  const keys = keysOf(entries.map((entry) => lines.get(first.read(entry)) ?? first.read(entry)));
+  const change = (at: number, next: T): void => {
+    const text = first.read(next);
+    if (text === '') return onStore(entries.filter((_one, index) => index !== at));
+    setLines(new Map(lines).set(text, keys[at]!));
+    onStore(entries.map((old, index) => (index === at ? next : old)));
+  };
+  const begin = (): void => {
+    setAdded(added + 1);
+    setDraft(blank);
+  };
+  const newKey = `new ${added}`;
+  const all = draft === null ? entries : [...entries, draft];
+  const keep = (next: T): void => {
+    if (first.read(next) === '') return setDraft(next);
+    setDraft(null);
+    setLines(new Map(lines).set(first.read(next), newKey));
+    onStore([...entries, next]);
+  };
   return (
     <Fold title={title} aside={entries.length || 'none'} startOpen={entries.length > 0}>
-      {entries.map((entry, at) => (
+      {all.map((entry, at) => (
         <Line
-          key={at}
+          key={keys[at] ?? newKey}
           name={`${entryName} ${at + 1}`}
           entry={entry}
           columns={columns}
-          onChange={(next) => change(at, next)}
-          onRemove={() => onStore(entries.filter((_one, index) => index !== at))}
+          autoFocus={at === entries.length}
+          onChange={(next) => (at < entries.length ? change(at, next) : keep(next))}
+          onRemove={() =>
+            at < entries.length ? onStore(entries.filter((_one, index) => index !== at)) : setDraft(null)
+          }
+          {...(at === entries.length - 1 && draft === null && { onEnter: begin })}
         />
       ))}
-      {draft !== null && (
-        <Line
-          name={`${entryName} ${entries.length + 1}`}
-          entry={draft}
-          columns={columns}
-          autoFocus
-          onChange={(next) => {
-            if (first.read(next) === '') return setDraft(next);
-            setDraft(null);
-            onStore([...entries, next]);
-          }}
-          onRemove={() => setDraft(null)}
-        />
-      )}
       {draft === null && (
-        <Button size="small" startIcon={<IconPlus size={14} />} onClick={() => setDraft(blank)}>
+        <AddButton size="small" onAdd={begin}>
           Add {/^[aeio]/i.test(entryName) ? 'an' : 'a'} {entryName}
-        </Button>
+        </AddButton>
       )}
     </Fold>
   );
+}
+
+/** Each key once: a second one like it is counted. */
+function keysOf(texts: readonly string[]): string[] {
+  const seen = new Map<string, number>();
+  return texts.map((text) => {
+    const nth = (seen.get(text) ?? 0) + 1;
+    seen.set(text, nth);
+    return nth === 1 ? text : `${text} #${nth}`;
+  });
 }
 
 function Line<T>({
@@ -92,6 +110,7 @@ function Line<T>({
   autoFocus = false,
   onChange,
   onRemove,
+  onEnter,
 }: {
   name: string;
   entry: T;
@@ -99,6 +118,7 @@ function Line<T>({
   autoFocus?: boolean;
   onChange: (entry: T) => void;
   onRemove: () => void;
+  onEnter?: () => void;
 }) {
   const named = name.charAt(0).toUpperCase() + name.slice(1);
   return (
@@ -113,30 +133,33 @@ function Line<T>({
         alignItems: 'start',
       }}
     >
-      {columns.map((column, at) => (
-        <div key={column.label} style={{ gridRow: column.below ? 2 : 1 }}>
-          {column.choices ? (
+      {columns.map((column, at) =>
+        column.choices ? (
+          <div key={column.label} style={{ gridRow: column.below ? 2 : 1 }}>
             <Choice
               label={`${named}: ${column.label}`}
               value={column.read(entry)}
               options={column.choices}
               onChange={(text) => onChange(column.write(entry, text))}
             />
-          ) : (
-            <TextInput
-              label={`${named}: ${column.label}`}
-              mono={column.mono ?? false}
-              placeholder={column.placeholder ?? column.label}
-              value={column.read(entry)}
-              {...(column.check && { check: (text: string) => column.check!(text, entry) })}
-              strict={column.strict ?? false}
-              {...(column.suggestions && { suggestions: column.suggestions })}
-              autoFocus={autoFocus && at === 0}
-              onCommit={(text) => onChange(column.write(entry, text))}
-            />
-          )}
-        </div>
-      ))}
+          </div>
+        ) : (
+          <TextInput
+            key={column.label}
+            gridRow={column.below ? 2 : 1}
+            label={`${named}: ${column.label}`}
+            mono={column.mono ?? false}
+            placeholder={column.placeholder ?? column.label}
+            value={column.read(entry)}
+            {...(column.check && { check: (text: string) => column.check!(text, entry) })}
+            strict={column.strict ?? false}
+            {...(column.suggestions && { suggestions: column.suggestions })}
+            autoFocus={autoFocus && at === 0}
+            onCommit={(text) => onChange(column.write(entry, text))}
+            {...(onEnter && { onEnter })}
+          />
+        ),
+      )}
       <IconButton size="small" aria-label={`Remove ${name}`} onClick={onRemove} sx={{ p: 0, height: 28, gridRow: 1 }}>
         <IconX size={14} />
       </IconButton>

@@ -46,6 +46,20 @@ describe('a switch', () => {
     await press('Remove VLAN 1');
     expect(device(store, 's').settings ?? {}).toEqual({});
   });
+  test('gets VLANs with the keyboard alone: Enter begins the next line, and a line that moves keeps the focus', async () => {
+    const store = open('s');
+    await press(/^VLANs/);
+    await press('Add a VLAN');
+    await userEvent.keyboard('20{Tab}Tickets{Enter}{Enter}');
+    expect(screen.getByLabelText('VLAN 2: number')).toHaveFocus();
+    await userEvent.keyboard('10{Enter}'); // stands before 20 now
+    expect(screen.getByLabelText('VLAN 1: number')).toHaveFocus();
+    await userEvent.keyboard('{Tab}Boards{Enter}');
+    expect(device(store, 's').settings).toEqual({ vlans: { 10: 'Boards', 20: 'Tickets' } });
+    await fill('VLAN 1: number', '30');
+    expect(screen.getByLabelText('VLAN 2: number')).toHaveFocus();
+    expect(device(store, 's').settings).toEqual({ vlans: { 20: 'Tickets', 30: 'Boards' } });
+  });
   test('ports are access ports of a VLAN, trunks of several, and go back to nothing stored', async () => {
     const store = open('s');
     await press('Show the free ports p1 to p12');
@@ -95,9 +109,12 @@ describe('interfaces', () => {
     const store = open('r');
     await press(/^Sub-interfaces/);
     await choose('Port of the new interface', 'g1');
+    await fill('VLAN of the new interface', '4095');
+    expect(screen.getByLabelText('VLAN of the new interface')).toHaveAccessibleDescription(/1 to 4094/);
+    expect(device(store, 'r').interfaces).toBeUndefined();
     await fill('VLAN of the new interface', '30');
-    await press('Add');
-    await fill('Address of g1.30', '10.84.3.1/27');
+    expect(screen.getByLabelText('Address of g1.30')).toHaveFocus();
+    await userEvent.keyboard('10.84.3.1/27{Enter}');
     expect(device(store, 'r').interfaces).toEqual({
       'g1.30': { on: { kind: 'sub', port: 'g1', vlan: 30 }, v4: { addresses: ['10.84.3.1/27'] } },
     });
@@ -108,7 +125,6 @@ describe('interfaces', () => {
     const store = open('c');
     await press(/^VLAN interfaces/);
     await fill('VLAN of the new interface', '10');
-    await press('Add');
     expect(device(store, 'c').interfaces).toEqual({ vlan10: { on: { kind: 'svi', vlan: 10 } } });
   });
   test('addresses by DHCP and by SLAAC take the place of typed ones', async () => {
@@ -383,6 +399,7 @@ describe('filters', () => {
     await press(/^Filters/);
     await press('Add a filter');
     await press('Add a rule');
+    expect(screen.getByLabelText('filter-1 rule 2: decision')).toHaveFocus();
     await choose('filter-1 rule 2: decision', 'deny');
     expect(device(store, 'r').settings!.filters!['filter-1']!.rules.map((rule) => rule.action)).toEqual([
       'permit',

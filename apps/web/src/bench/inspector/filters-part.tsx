@@ -1,12 +1,13 @@
 import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
 import { SortableContext, arrayMove, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { Box, Button, IconButton } from '@mui/material';
-import { IconGripVertical, IconPlus, IconX } from '@tabler/icons-react';
+import { Box, IconButton } from '@mui/material';
+import { IconGripVertical, IconX } from '@tabler/icons-react';
 import { plural } from '@sobrin/core';
 import { formatMatcher, formatPorts, parseMatcher, parsePorts } from '@sobrin/core/bench';
 import { countUp } from '@sobrin/core/editing';
 import { type Device, type Filter, type FilterRule, entriesById } from '@sobrin/core/topology';
+import { AddButton } from '../../ui/add-button';
 import { Choice, TextInput } from '../../ui/fields';
 import { Fold } from '../../ui/sections';
 import { useSortSensors } from '../../ui/sort-sensors';
@@ -36,12 +37,12 @@ export function FiltersPart({ id, device }: { id: string; device: Device }) {
           onRemove={() => store(key, null)}
         />
       ))}
-      <Button size="small" startIcon={<IconPlus size={14} />} onClick={() => add(4)}>
+      <AddButton size="small" onAdd={() => add(4)}>
         Add a filter
-      </Button>
-      <Button size="small" startIcon={<IconPlus size={14} />} onClick={() => add(6)}>
+      </AddButton>
+      <AddButton size="small" onAdd={() => add(6)}>
         Add one for IPv6
-      </Button>
+      </AddButton>
     </Fold>
   );
 }
@@ -93,9 +94,9 @@ function FilterFields({
         </SortableContext>
       </DndContext>
       <Box sx={{ color: 'var(--ink3)', fontSize: 12, pl: 3 }}>everything else: denied</Box>
-      <Button size="small" startIcon={<IconPlus size={14} />} onClick={() => setRules([...rules, BLANK])}>
+      <AddButton size="small" onAdd={() => setRules([...rules, BLANK])}>
         Add a rule
-      </Button>
+      </AddButton>
     </Box>
   );
 }

@@ -3,8 +3,9 @@ import { IconX } from '@tabler/icons-react';
 import { parseVlan } from '@sobrin/core/bench';
 import { type VirtualPlace, addVirtualInterface } from '@sobrin/core/editing';
 import { type Device, type Interface, entriesById, isSwitched, modelOf, portsOf } from '@sobrin/core/topology';
-import { useState } from 'react';
+import { type FormEvent, useState } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
+import { focusAdded } from '../../ui/focus-added';
 import { Fold } from '../../ui/sections';
 import { useAddressSuggestions, usePlannedVlans } from '../plan-of-lab';
 import { useBench } from '../use-bench';
@@ -12,6 +13,12 @@ import { checkBy, interfaceAddressProblem } from './checks';
 import { InterfaceFields, useInterface } from './interface-fields';
 
 type Virtual = VirtualPlace['kind'];
+/** The fields that a new interface of a kind has, in one line. */
+const NEW_COLUMNS = {
+  sub: 'minmax(0, 1fr) 64px 64px auto',
+  svi: 'minmax(0, 1fr) 64px auto',
+  loopback: 'minmax(0, 1fr) auto',
+} as const satisfies Record<Virtual, string>;
 
 /** Interfaces that are no port: sub-interfaces, VLAN interfaces, loopbacks. */
 export function InterfacesPart({ id, device }: { id: string; device: Device }) {
@@ -61,7 +68,14 @@ export function InterfacesPart({ id, device }: { id: string; device: Device }) {
         />
       ))}
       {kinds.length > 0 && (
-        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr auto', gap: '4px', mt: 0.5 }}>
+        <Box
+          component="form"
+          onSubmit={(event: FormEvent<HTMLFormElement>) => {
+            event.preventDefault();
+            focusAdded(event.currentTarget.parentElement!, add);
+          }}
+          sx={{ display: 'grid', gridTemplateColumns: NEW_COLUMNS[kind], gap: '4px', mt: 0.5, alignItems: 'start' }}
+        >
           <Choice
             label="Kind of the new interface"
             value={kind}
@@ -71,29 +85,28 @@ export function InterfacesPart({ id, device }: { id: string; device: Device }) {
             }))}
             onChange={setKind}
           />
-          <Box sx={{ display: 'flex', gap: '4px' }}>
-            {kind === 'sub' && (
-              <Choice
-                label="Port of the new interface"
-                value={port}
-                options={ports.map((value) => ({ value, text: value }))}
-                onChange={setPort}
-              />
-            )}
-            {kind !== 'loopback' && (
-              <TextInput
-                label="VLAN of the new interface"
-                mono
-                placeholder="VLAN"
-                value={vlan}
-                check={checkBy(parseVlan)}
-                suggestions={[...planned.keys()]}
-                onDraft={setVlan}
-                onCommit={setVlan}
-              />
-            )}
-          </Box>
-          <Button size="small" disabled={added === null} onClick={add} sx={{ minWidth: 0 }}>
+          {kind === 'sub' && (
+            <Choice
+              label="Port of the new interface"
+              value={port}
+              options={ports.map((value) => ({ value, text: value }))}
+              onChange={setPort}
+            />
+          )}
+          {kind !== 'loopback' && (
+            <TextInput
+              gridRow={1}
+              label="VLAN of the new interface"
+              mono
+              placeholder="VLAN"
+              value={vlan}
+              check={checkBy(parseVlan)}
+              suggestions={[...planned.keys()]}
+              onDraft={setVlan}
+              onCommit={setVlan}
+            />
+          )}
+          <Button type="submit" size="small" disabled={added === null} sx={{ minWidth: 0 }}>
             Add
           </Button>
         </Box>
@@ -128,25 +141,24 @@ function FaceRow({
         <span className="mono" style={{ lineHeight: '28px', fontSize: 12.5 }}>
           {name}
         </span>
-        <div>
-          <TextInput
-            label={`Address of ${name}`}
-            mono
-            placeholder="address/prefix"
-            value={interfaceConfig.v4?.addresses?.[0] ?? ''}
-            check={interfaceAddressProblem}
-            suggestions={addresses.filter((address) => !address.includes(':'))}
-            maxLength={64}
-            onCommit={(text) =>
-              set('set an address', {
-                v4:
-                  text || interfaceConfig.v4?.addresses?.[1]
-                    ? { addresses: [text, ...(interfaceConfig.v4?.addresses ?? []).slice(1)].filter(Boolean) }
-                    : undefined,
-              })
-            }
-          />
-        </div>
+        <TextInput
+          gridRow={1}
+          label={`Address of ${name}`}
+          mono
+          placeholder="address/prefix"
+          value={interfaceConfig.v4?.addresses?.[0] ?? ''}
+          check={interfaceAddressProblem}
+          suggestions={addresses.filter((address) => !address.includes(':'))}
+          maxLength={64}
+          onCommit={(text) =>
+            set('set an address', {
+              v4:
+                text || interfaceConfig.v4?.addresses?.[1]
+                  ? { addresses: [text, ...(interfaceConfig.v4?.addresses ?? []).slice(1)].filter(Boolean) }
+                  : undefined,
+            })
+          }
+        />
         <Button size="small" aria-expanded={open} onClick={onToggle} sx={{ minWidth: 0, minHeight: 0, px: 0.5 }}>
           {open ? 'less' : 'more'}
         </Button>

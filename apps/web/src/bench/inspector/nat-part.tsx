@@ -1,6 +1,7 @@
 import { type Device, type Settings, portsOf } from '@sobrin/core/topology';
-import { Box, Button, IconButton } from '@mui/material';
-import { IconPlus, IconX } from '@tabler/icons-react';
+import { Box, IconButton } from '@mui/material';
+import { IconX } from '@tabler/icons-react';
+import { AddButton } from '../../ui/add-button';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { Fold } from '../../ui/sections';
 import { addressProblem, prefixProblem } from './checks';
@@ -40,9 +41,9 @@ export function NatPart({ id, device }: { id: string; device: Device }) {
           onRemove={() => store(rules.filter((_one, index) => index !== at))}
         />
       ))}
-      <Button size="small" startIcon={<IconPlus size={14} />} onClick={() => store([...rules, { kind: 'overload' }])}>
+      <AddButton size="small" onAdd={() => store([...rules, { kind: 'overload' }])}>
         Add a rule
-      </Button>
+      </AddButton>
     </Fold>
   );
 }
