@@ -35,9 +35,9 @@ const nodesOf = (factory: NodeFactory, change: Partial<NodeOptions> = {}, on = t
 const second = (nodes: ReturnType<typeof nodesOf>, id: string): unknown =>
   (nodes.get(id)!.data as { second: string }).second;
 
-test('sites and tiles become nodes at their places, a site below its tiles', () => {
+test('sites and tiles become nodes at their places, in the order in which one reads; a site below its tiles', () => {
   const nodes = nodesOf(new NodeFactory());
-  expect([...nodes.keys()]).toEqual(['site v', 'a', 'b', 's']);
+  expect([...nodes.keys()]).toEqual(['s', 'site v', 'a', 'b']);
   expect(nodes.get('site v')!.zIndex!).toBeLessThan(nodes.get('a')!.zIndex!);
   expect(nodes.get('a')).toMatchObject({
     position: { x: 0, y: 200 },
@@ -69,6 +69,15 @@ test('only what changed becomes a new node', () => {
   const moved = { ...topology, devices: { ...topology.devices, s: { ...topology.devices.s!, at: { x: 300, y: 0 } } } };
   const next = nodesOf(factory, { selected: new Set(['a']) }, moved);
   expect([...next].filter(([id, node]) => after.get(id) !== node).map(([id]) => id)).toEqual(['s']);
+});
+test('what is moved past another keeps its turn until it rests', () => {
+  const factory = new NodeFactory();
+  const order = (change: Partial<NodeOptions>, on: Topology): string[] =>
+    [...nodesOf(factory, change, on).keys()].filter((id) => id.length === 1);
+  const past = { ...topology, devices: { ...topology.devices, a: { ...topology.devices.a!, at: { x: 300, y: 200 } } } };
+  expect(order({}, topology)).toEqual(['s', 'a', 'b']);
+  expect(order({ moving: true }, past)).toEqual(['s', 'a', 'b']);
+  expect(order({}, past)).toEqual(['s', 'b', 'a']);
 });
 test('what is not pointed at is dimmed while something is', () => {
   const nodes = nodesOf(new NodeFactory(), { dimOthers: true, marks: new Map([['a', 'lost']]) });

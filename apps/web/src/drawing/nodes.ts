@@ -13,6 +13,7 @@ import {
   firstAddressText,
   linkCounts,
   overlap,
+  readingOrder,
   secondLine,
 } from '@sobrin/core/drawing';
 import { type Topology, modelOf } from '@sobrin/core/topology';
@@ -50,6 +51,8 @@ export interface NodeOptions {
   problems?: ReadonlyMap<string, number>;
   /** The device whose name is being typed on its tile. */
   renaming?: string | null;
+  /** Something is being moved. */
+  moving?: boolean;
   /** Seen from so far that small text cannot be read: addresses are left out. */
   far: boolean;
 }
@@ -61,6 +64,12 @@ export interface NodeOptions {
 export class NodeFactory {
   private readonly kept = new Memo<DrawingNode>();
   private bracketed: { of: Scene['brackets']; ids: ReadonlySet<string> } = { of: [], ids: new Set() };
+  /** By node, the how manyth it is as one reads the drawing. */
+  private ranks: { tiles: Scene['tiles'] | null; sites: Scene['sites'] | null; of: ReadonlyMap<string, number> } = {
+    tiles: null,
+    sites: null,
+    of: new Map(),
+  };
   private links: { of: Topology['links']; counts: ReadonlyMap<string, number> } = { of: {}, counts: new Map() };
 
   /** The nodes of what `shows` lets through; all of them without it. */
@@ -150,7 +159,13 @@ export class NodeFactory {
     const card = scene.legend;
     if (card && shows(card, LEGEND_ID)) take(LEGEND_ID, [JSON.stringify(card)], () => legendNode(card));
     this.kept.turn();
-    return nodes;
+    // Tab goes through them as one reads. What is being moved keeps its turn until it rests.
+    if (!options.moving && (this.ranks.tiles !== scene.tiles || this.ranks.sites !== scene.sites)) {
+      const read = readingOrder(topology, scene).map(({ kind, id }) => (kind === 'site' ? SITE_PREFIX : '') + id);
+      this.ranks = { tiles: scene.tiles, sites: scene.sites, of: new Map(read.map((id, at) => [id, at])) };
+    }
+    const rankOf = ({ id }: DrawingNode): number => this.ranks.of.get(id) ?? this.ranks.of.size;
+    return nodes.sort((one, other) => rankOf(one) - rankOf(other));
   }
 }
 

@@ -54,6 +54,7 @@ export function useNodes({
 }): DrawingNode[] {
   const [factory] = useState(() => new NodeFactory());
   const far = seen?.far ?? false;
+  const isMoving = moving !== null;
   const deviceMarks = marks?.devices ?? NO_MARKS;
   const siteMarks = marks?.sites ?? NO_MARKS;
   const shows = useMemo(() => {
@@ -85,6 +86,7 @@ export function useNodes({
           subnetsShown,
           far,
           renaming,
+          moving: isMoving,
         },
         shows,
       ),
@@ -105,6 +107,7 @@ export function useNodes({
       problems,
       shows,
       renaming,
+      isMoving,
     ],
   );
   // A note that is moved goes along without everything being made anew.

@@ -11,6 +11,7 @@ export * from './lines';
 export * from './media';
 export * from './notes';
 export * from './pick';
+export * from './reading-order';
 export * from './routes';
 export * from './scene';
 export * from './public-view';
