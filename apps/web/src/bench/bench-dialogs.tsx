@@ -1,4 +1,5 @@
 import { Alert, Snackbar } from '@mui/material';
+import { type PlanOfLab } from '@sobrin/core/editing';
 import { type Policy } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { type RefObject } from 'react';
@@ -15,6 +16,7 @@ import { type BenchActions } from './use-bench-actions';
 import { type OpenedParts } from './use-opened-parts';
 
 const KitDialog = lazyPart(() => import('./hands/kit-dialog'));
+const FromPlanDialog = lazyPart(() => import('./hands/from-plan-dialog'));
 const LinkDialog = lazyPart(() => import('./hands/link-dialog'));
 const FileDialogs = lazyPart(() => import('./files/file-dialogs'));
 const ReachDialog = lazyPart(() => import('./asking/reach-dialog'));
@@ -29,6 +31,7 @@ export function BenchDialogs({
   help,
   automatic,
   owned,
+  plan,
   kit,
   shown,
   facts,
@@ -44,6 +47,7 @@ export function BenchDialogs({
   help: HelpLevel;
   automatic: boolean;
   owned: boolean;
+  plan: PlanOfLab | undefined;
   kit: Policy['kit'];
   /** What the engine says of the links; null where the bench does not tell. */
   /** The drawing as it is looked at. */
@@ -54,7 +58,7 @@ export function BenchDialogs({
   ask: Ask;
   onSend: (request: TraceRequest) => void;
 }) {
-  const { document: topology, save, refusal, dismiss } = useBench((state) => state);
+  const { document: topology, selection, save, refusal, dismiss } = useBench((state) => state);
   const { linkChoice, dialog, reachView, notice } = parts;
   return (
     <>
@@ -71,6 +75,16 @@ export function BenchDialogs({
             parts.setKitOpen(false);
             actions.add(model, count);
           }}
+        />
+      )}
+      {parts.isPlanOpen && plan && (
+        <FromPlanDialog
+          topology={topology}
+          plan={plan}
+          chosen={selection.devices}
+          kit={kit}
+          onClose={() => parts.setPlanOpen(false)}
+          onTake={(wish) => actions.fromPlan(wish) && parts.setPlanOpen(false)}
         />
       )}
       {linkChoice && (

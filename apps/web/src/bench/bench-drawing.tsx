@@ -37,6 +37,7 @@ export function BenchDrawing({
   pictures,
   kit,
   onBegin,
+  onPlan,
   view,
   onMenu,
   onReady,
@@ -59,6 +60,8 @@ export function BenchDrawing({
   kit: Policy['kit'];
   /** Begins from another lab; null where that is not offered. */
   onBegin: (() => void) | null;
+  /** Takes subnets of the plan; null where it has none. */
+  onPlan: (() => void) | null;
   view: RefObject<DrawingView | null>;
   /** A menu is asked for at a place of the screen. */
   onMenu: (client: Spot) => void;
@@ -176,6 +179,7 @@ export function BenchDrawing({
         <BlankSheet
           onAdd={() => parts.setKitOpen(true)}
           onBegin={onBegin}
+          onPlan={onPlan}
           kit={kit}
           onStart={({ name, make }) => start(name, make())}
         />

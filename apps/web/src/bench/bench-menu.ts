@@ -33,6 +33,9 @@ export function benchMenu(
   ];
   return [
     { id: 'kit', text: 'Add from the kit', keys: 'A', group: 'add', run: opens.kit },
+    ...(opens.fromPlan
+      ? [{ id: 'from-plan', text: 'Take from the plan…', keys: 'G', group: 'add' as const, run: opens.fromPlan }]
+      : []),
     { id: 'link', text: 'Link by clicking', keys: 'L', group: 'add', run: () => opens.linking(chosen) },
     {
       id: 'link-choose',

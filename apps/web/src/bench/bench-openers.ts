@@ -18,6 +18,7 @@ export function benchOpeners({
   asking,
   showsEngine,
   owned,
+  hasPlan,
 }: {
   store: BenchStore;
   parts: OpenedParts;
@@ -28,6 +29,7 @@ export function benchOpeners({
   /** Whether the lab lets the bench answer what the engine says. */
   showsEngine: boolean;
   owned: boolean;
+  hasPlan: boolean;
 }): BenchOpeners {
   const whereAllowed =
     <A extends unknown[]>(run: (...asked: A) => void) =>
@@ -35,6 +37,7 @@ export function benchOpeners({
       showsEngine ? run(...asked) : parts.setNotice('In this lab the bench does not say who reaches whom.');
   return {
     kit: () => parts.setKitOpen(true),
+    ...(hasPlan && { fromPlan: () => parts.setPlanOpen(true) }),
     arrange: arranging.start,
     link: parts.setLinkChoice,
     linking: modes.setLinking,

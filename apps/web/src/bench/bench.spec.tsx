@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { MemoryRouter } from 'react-router';
 import { type NetworkModel, analyse } from '@sobrin/core/engine';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { type DrawingProps } from '../drawing/drawing-props';
@@ -60,9 +61,11 @@ function open(telling: HelpLevel, { automatic = true, topology = wrong() } = {})
   );
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <BenchProvider store={store} id="d">
-        <Bench title="Lab" under="" help={telling} automatic={automatic} equipment={{}} lost={null} />
-      </BenchProvider>
+      <MemoryRouter>
+        <BenchProvider store={store} id="d">
+          <Bench title="Lab" under="" help={telling} automatic={automatic} equipment={{}} lost={null} />
+        </BenchProvider>
+      </MemoryRouter>
     </QueryClientProvider>,
   );
   return store;

@@ -1,8 +1,10 @@
 import { Box } from '@mui/material';
+import { subnetsOf } from '@sobrin/core/editing';
 import { type EngineOptions } from '@sobrin/core/engine';
 import { type Policy } from '@sobrin/core/spec';
 import { withGiven } from '@sobrin/core/topology';
-import { type ReactNode, useMemo, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
+import { useSearchParams } from 'react-router';
 import { SaveTrouble } from '../documents/tools';
 import { isNothing } from '../drawing/selection';
 import { type DrawingView } from '../drawing/view';
@@ -39,6 +41,16 @@ import { useShortcuts } from './use-shortcuts';
 
 const Inspector = lazyPart(() => import('./inspector/inspector'));
 
+/** Whether one comes from the plan to take it to the bench: so its address says, once. */
+function useAskedForPlan(): boolean {
+  const [search, setSearch] = useSearchParams();
+  const [isAsked] = useState(() => search.get('from') === 'plan');
+  useEffect(() => {
+    if (isAsked) setSearch({}, { replace: true });
+  }, [isAsked, setSearch]);
+  return isAsked;
+}
+
 const NO_PROBLEMS: Facts['problems'] = [];
 const NO_GIVEN: Facts['given'] = [];
 
@@ -74,7 +86,7 @@ export function Bench({
   const { document: topology, selection } = state;
   const { facts, ask } = useEngine(topology, equipment);
   const plan = usePlanOfLab();
-  const parts = useOpenedParts(lost);
+  const parts = useOpenedParts(lost, useAskedForPlan());
   const modes = useModes();
   const view = useRef<DrawingView | null>(null);
   const [asked, setAsked] = useState({ at: { x: 0, y: 0 }, open: false });
@@ -88,7 +100,17 @@ export function Bench({
   const pictures = usePictures(parts.setNotice);
   const arranging = useArrange(() => lookAt(view).later((of) => of.showAll()));
   const asking = useAsking({ ask, modes, view, isAllowed: showsEngine });
-  const opens = benchOpeners({ store, parts, modes, pictures, arranging, asking, showsEngine, owned });
+  const opens = benchOpeners({
+    store,
+    parts,
+    modes,
+    pictures,
+    arranging,
+    asking,
+    showsEngine,
+    owned,
+    hasPlan: plan !== undefined,
+  });
   const actions = useBenchActions({ view, automatic, plan, kit: kit ?? null, opens });
   const menu = benchMenu(topology, selection, actions, opens);
   const pulse = useProblems({ problems, ask, equipment, plan, choose: actions.choose });
@@ -141,6 +163,7 @@ export function Bench({
             pictures={pictures}
             kit={kit}
             onBegin={opens.begin ?? null}
+            onPlan={plan && subnetsOf(plan).length ? (opens.fromPlan ?? null) : null}
             view={view}
             onMenu={(at) => setAsked({ at, open: true })}
             onReady={(ready) => {
@@ -201,6 +224,7 @@ export function Bench({
         help={help}
         automatic={automatic}
         owned={owned}
+        plan={plan}
         kit={kit}
         shown={shown}
         facts={linkFacts}

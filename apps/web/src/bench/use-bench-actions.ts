@@ -39,6 +39,8 @@ import { useBench, useBenchStore } from './use-bench';
 /** What actions open on the page. */
 export interface BenchOpeners {
   kit: () => void;
+  /** Takes subnets of the plan to the sheet; absent where there is no plan. */
+  fromPlan?: () => void;
   /** Asks for the ports and the medium of a link. */
   link: (choice: LinkChoice) => void;
   marquee: (kind: MarqueeKind) => void;

@@ -5,8 +5,10 @@ import { type LinkChoice } from './hands/link-dialog';
 import { type Listed } from './strip/strip';
 
 /** What is open on the bench beside its drawing: dialogs, panels, a sheet of the strip, a sentence that is told. */
-export function useOpenedParts(firstNotice: string | null) {
+export function useOpenedParts(firstNotice: string | null, isPlanAsked: boolean) {
   const [isKitOpen, setKitOpen] = useState(false);
+  /** Whether one chooses what is taken from the plan. */
+  const [isPlanOpen, setPlanOpen] = useState(isPlanAsked);
   const [linkChoice, setLinkChoice] = useState<LinkChoice | null>(null);
   const [listed, setListed] = useState<Listed | null>(null);
   /** The device whose name is typed on its tile. */
@@ -20,6 +22,8 @@ export function useOpenedParts(firstNotice: string | null) {
   return {
     isKitOpen,
     setKitOpen,
+    isPlanOpen,
+    setPlanOpen,
     linkChoice,
     setLinkChoice,
     listed,

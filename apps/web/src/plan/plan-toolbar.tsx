@@ -1,6 +1,7 @@
 import { Button } from '@mui/material';
 import { IconArrowsSplit2, IconPlus, IconTable } from '@tabler/icons-react';
 import { type ReactNode } from 'react';
+import { useNavigate } from 'react-router';
 import { Others, lineOfDocument } from '../documents/others';
 import { HistoryTools, SaveSign } from '../documents/tools';
 import { MenuTool } from '../ui/menu-tool';
@@ -22,6 +23,7 @@ export function PlanToolbar({
 }) {
   const state = usePlan((plan) => plan);
   const { title, drawingId, sharedId } = usePlanSetting();
+  const go = useNavigate();
   const { isBlank } = actions;
   const proposed = Object.entries(state.document.blocks).flatMap(([id, block]) =>
     (block.standing ?? 'proposed') === 'proposed' ? [id] : [],
@@ -63,6 +65,14 @@ export function PlanToolbar({
       )}
       <MenuTool
         entries={[
+          ...(drawingId === null
+            ? []
+            : [
+                {
+                  text: 'Take it to the bench…',
+                  run: () => void go({ pathname: '../bench', search: '?from=plan' }, { relative: 'path' }),
+                },
+              ]),
           { text: 'Address table and worksheet…', run: () => open({ kind: 'table' }) },
           ...(drawingId === null ? [] : [{ text: 'Compare with the drawing…', run: () => open({ kind: 'compare' }) }]),
           { text: 'Workings and practice sheet… (W)', run: actions.workings },

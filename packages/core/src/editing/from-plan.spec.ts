@@ -99,8 +99,8 @@ describe('two subnets on an empty sheet', () => {
     expect(done).toEqual([
       'RT-1 is the gateway of Tickets, Guests',
       'RT-1 gives leases for Tickets, Guests',
-      '2 desktops of Tickets, set to automatic',
-      '2 desktops of Guests, set to automatic',
+      'Tickets: 2 desktops, set to automatic',
+      'Guests: 2 desktops, set to automatic',
     ]);
   });
   test('taken once more add nothing but the hosts: what stands is kept', () => {
@@ -229,6 +229,19 @@ describe('what does not go is told, and the rest is done', () => {
     );
     expect(left).toEqual(['RT-1 g0 carries 10.84.1.1/26 already: give Guests a VLAN in the plan.']);
     expect(apart(drawing)).toEqual([]);
+  });
+  test('hosts of a second subnet without a VLAN are not put into the first one', () => {
+    const plan = planOf({
+      plan: ({ blocks }) => {
+        delete blocks.tickets!.vlan;
+        delete blocks.guests!.vlan;
+      },
+    });
+    const wish = { ...ANEW, subnets: [some('tickets'), some('guests')] };
+    expect(take(wish, emptyTopology(), plan).devices).toHaveLength(4);
+    const { devices, left } = take({ ...wish, router: null, leases: false }, emptyTopology(), plan);
+    expect(devices).toHaveLength(3);
+    expect(left).toEqual(['Guests has no VLAN in the plan: its hosts would stand in the subnet of Tickets.']);
   });
   test('hosts without a switch are asked for one', () => {
     const { left, devices } = take({ ...ANEW, switch: null, subnets: [some('tickets')] });

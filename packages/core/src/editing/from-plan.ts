@@ -75,8 +75,12 @@ export interface TakenFromPlan {
 
 /** So far below one another stand router, switch and hosts, in pixels. */
 const BELOW = 140;
-/** Rows of hosts are told apart by so much, in pixels. */
-const BETWEEN_GROUPS = 40;
+/** Subnets are told apart by so much, in pixels. */
+const BETWEEN_GROUPS = 64;
+/** The room of a host with its gap, and how wide a row is at the most, in pixels. */
+const HOST = 72;
+const GAP = 24;
+const MOST_ACROSS = 12 * HOST;
 
 /** Subnets of the plan that can be taken into a drawing: those with hosts in them, in the order of the plan. */
 export const subnetsOf = ({ tree }: PlanOfLab): PlanNode[] =>
@@ -197,7 +201,7 @@ export function takeFromPlan(topology: Topology, plan: PlanOfLab, wish: PlanWish
   const stand = (wanted: Wanted | null, below: string | null): string | null => {
     if (wanted === null) return null;
     if ('device' in wanted) return entryOf(draft.topology.devices, wanted.device) ? wanted.device : null;
-    return add(wanted.model, 1, below === null ? null : belowOf(draft.topology, below, 0), site)[0] ?? null;
+    return add(wanted.model, 1, below === null ? null : belowOf(draft.topology, below), site)[0] ?? null;
   };
   const router = stand(wish.router, null);
   const bridge = stand(wish.switch, router) ?? (router !== null && draft.model(router).bridges ? router : null);
@@ -216,47 +220,55 @@ export function takeFromPlan(topology: Topology, plan: PlanOfLab, wish: PlanWish
           vlans.map(({ vlan }) => vlan),
           newId,
         );
+  /** Subnets whose hosts would stand in another one, since neither has a VLAN. */
+  const crowded = new Set<string>();
   if (router !== null) {
-    const given = nodes.filter((node) => giveGateway(draft, plan, router, port, node));
+    const outcomes = nodes.map((node) => ({ node, outcome: giveGateway(draft, plan, router, port, node) }));
+    const found = (...kinds: Outcome[]): PlanNode[] =>
+      outcomes.flatMap(({ node, outcome }) => (kinds.includes(outcome) ? node : []));
+    for (const { id } of found('crowded')) crowded.add(id);
+    const given = found('given');
     if (given.length) done.push(`${draft.name(router)} is the gateway of ${listed(given)}`);
-    const leased = wish.leases ? given.filter((node) => givePool(draft, plan, router, port, node)) : [];
+    const leased = wish.leases
+      ? found('given', 'there').filter((node) => givePool(draft, plan, router, port, node))
+      : [];
     if (leased.length) done.push(`${draft.name(router)} gives leases for ${listed(leased)}`);
   }
 
-  let row = 0;
   // Telephones come first: desks are plugged into them.
   const inOrder = wish.subnets.toSorted(
     (one, other) => Number(other.model === 'phone') - Number(one.model === 'phone'),
   );
+  const rows = bridge === null ? null : new Rows(draft, bridge, inOrder);
+  let untagged: string | null = null;
   for (const { node: id, count, model, addressing } of inOrder) {
     const node = tree.nodes.get(id);
-    if (!node || count <= 0) continue;
-    if (bridge === null) {
-      draft.left.push(`${node.block.name}: choose a switch that its hosts are plugged into.`);
+    if (!node || count <= 0 || crowded.has(id)) continue;
+    const { name, vlan } = node.block;
+    if (bridge === null || !rows) {
+      draft.left.push(`${name}: choose a switch that its hosts are plugged into.`);
       continue;
     }
-    const at = belowOf(draft.topology, bridge, row);
-    const added = hostsOf({
-      draft,
-      plan,
-      node,
-      bridge,
-      model,
-      count,
-      at,
-      site: siteIn(draft, node.block.site, newId) ?? site,
-      add,
-      newId,
-      devices,
-    });
+    if (vlan === undefined && untagged !== null) {
+      draft.left.push(`${name} has no VLAN in the plan: its hosts would stand in the subnet of ${untagged}.`);
+      continue;
+    }
+    if (vlan === undefined) untagged = name;
+    const where = siteIn(draft, node.block.site, newId) ?? site;
+    const phones = phonesFor(draft, plan, node, devices, where);
+    const ids: string[] = [];
+    for (let nth = 0; nth < count; nth++) {
+      const own = add(model, 1, rows.next(phones[nth], model === 'phone'), where);
+      rows.after(own, phones[nth]);
+      ids.push(...own);
+    }
+    rows.endGroup();
+    const added = hostsOf({ draft, node, bridge, phones, ids, newId });
     if (!added.length) continue;
-    row += 1;
-    address(draft, plan, node, added, addressing);
-    done.push(
-      `${plural(added.length, draft.model(added[0]!).name.toLowerCase())} of ${node.block.name}, ${
-        addressing === 'automatic' ? 'set to automatic' : 'with addresses of the plan'
-      }`,
-    );
+    const hosts = added.filter((host) => draft.model(host).class === 'end');
+    address(draft, plan, node, hosts, addressing);
+    const how = addressing === 'automatic' ? ', set to automatic' : ', with addresses of the plan';
+    done.push(`${name}: ${plural(added.length, draft.model(added[0]!).name.toLowerCase())}${hosts.length ? how : ''}`);
   }
   return {
     commands: draft.commands,
@@ -278,11 +290,50 @@ function siteIn(draft: Draft, name: string | undefined, newId: NewId): string | 
   return draft.run({ kind: 'setSite', id, set: { name } }) ? id : undefined;
 }
 
-/** A place below a device, in the how manyth row. */
-function belowOf(topology: Topology, id: string, row: number): Position {
+/** A place below a device. */
+function belowOf(topology: Topology, id: string): Position {
   const tile = tilesOf(topology).get(id)!;
-  return { x: tile.x, y: tile.y + BELOW + row * (BELOW - BETWEEN_GROUPS) };
+  return { x: tile.x, y: tile.y + BELOW };
 }
+
+/** Where hosts stand: side by side below their switch, subnet by subnet, and what is behind a telephone below it. */
+class Rows {
+  private readonly at: Position;
+
+  constructor(
+    private readonly draft: Draft,
+    bridge: string,
+    wishes: readonly SubnetWish[],
+  ) {
+    const tile = tilesOf(draft.topology).get(bridge)!;
+    const phones = wishes.filter(({ model }) => model === 'phone');
+    const across = (phones.length ? phones : wishes).reduce(
+      (sum, { count, model }) => sum + count * stepOf(model === 'phone'),
+      0,
+    );
+    this.at = { x: tile.x + tile.width / 2 - Math.min(across, MOST_ACROSS) / 2, y: tile.y + BELOW };
+  }
+
+  /** The place for the next host: below its telephone where it has one. */
+  next(phone: string | undefined, isPhone: boolean): Position {
+    if (phone !== undefined) return belowOf(this.draft.topology, phone);
+    this.step = stepOf(isPhone);
+    return { ...this.at };
+  }
+  private step = 0;
+
+  /** Goes on behind a host that stands now; one below a telephone takes no room in the row. */
+  after([id]: readonly string[], phone: string | undefined): void {
+    if (id !== undefined && phone === undefined) this.at.x = this.draft.topology.devices[id]!.at.x + this.step;
+  }
+
+  endGroup(): void {
+    this.at.x += BETWEEN_GROUPS - GAP;
+  }
+}
+
+/** The name of a telephone stands beside it, since a cable leaves below. */
+const stepOf = (isPhone: boolean): number => (isPhone ? 2 : 1) * HOST;
 
 function createVlan(draft: Draft, bridge: string, vlan: number, name: string): void {
   if (draft.model(bridge).bridges === 'vlan') draft.run(...putIntoVlan(draft.topology, bridge, [], vlan, name));
@@ -372,12 +423,15 @@ function interfaceAt(
   return found ?? [virtualInterfaceKey(device, on), { on }];
 }
 
-/** Puts the gateway of a subnet where it belongs, in both families. Whether the router is its gateway now. */
-function giveGateway(draft: Draft, plan: PlanOfLab, router: string, port: string | null, node: PlanNode): boolean {
+/** Whether a router is the gateway of a subnet now: newly, as before, not, or not since its port carries another subnet. */
+type Outcome = 'given' | 'there' | 'elsewhere' | 'crowded';
+
+/** Puts the gateway of a subnet where it belongs, in both families. */
+function giveGateway(draft: Draft, plan: PlanOfLab, router: string, port: string | null, node: PlanNode): Outcome {
   const on = gatewayPlace(draft, router, port, node);
   if (typeof on === 'string') {
     draft.left.push(on);
-    return false;
+    return 'elsewhere';
   }
   if (on.kind === 'svi') createVlan(draft, router, on.vlan, node.block.name);
   const drawn = drawnAddresses(draft.topology);
@@ -406,7 +460,7 @@ function giveGateway(draft: Draft, plan: PlanOfLab, router: string, port: string
   }
   if (!isThere) {
     if (!node.space[4] && !node.space[6]) draft.left.push(`${node.block.name} has no prefix that can be read.`);
-    return false;
+    return 'elsewhere';
   }
   const [key, now] = interfaceAt(draft, router, on);
   const others = [
@@ -417,7 +471,7 @@ function giveGateway(draft: Draft, plan: PlanOfLab, router: string, port: string
     draft.left.push(
       `${draft.name(router)} ${on.port} carries ${others[0]} already: give ${node.block.name} a VLAN in the plan.`,
     );
-    return false;
+    return 'crowded';
   }
   if (on.kind !== 'port' && !entryOf(draft.topology.devices[router]!.interfaces, key)) {
     const added = addVirtualInterface(draft.topology.devices[router]!, router, on);
@@ -428,8 +482,8 @@ function giveGateway(draft: Draft, plan: PlanOfLab, router: string, port: string
   const groups = now.vrrp ?? [];
   const number = groups.length + 1;
   const isShared = shared.length > 0 && !groups.some(({ addresses }) => addresses.includes(shared[0]!));
-  if (!own[4] && !own[6] && !isShared) return true;
-  return draft.run(
+  if (!own[4] && !own[6] && !isShared) return 'there';
+  const isDone = draft.run(
     changeInterface(
       draft.topology,
       router,
@@ -443,6 +497,7 @@ function giveGateway(draft: Draft, plan: PlanOfLab, router: string, port: string
       on.kind !== 'port',
     ),
   );
+  return isDone ? 'given' : 'elsewhere';
 }
 
 /** A pool of leases for a subnet at a router, by what the plan sets aside; and what tells its hosts of IPv6. */
@@ -523,37 +578,34 @@ function namesServer(draft: Draft, family: 4 | 6): string | null {
   return own ? formatAddress(own.on.address) : null;
 }
 
-/** New hosts of a subnet, each plugged in and its port in the VLAN. Those that find no port are not added, which is told. */
+/** Telephones of the same step that desks of a group are plugged into. */
+function phonesFor(
+  draft: Draft,
+  { brief }: PlanOfLab,
+  { block }: PlanNode,
+  devices: readonly string[],
+  site?: string,
+): string[] {
+  if (!brief.groups?.find(({ id }) => id === block.group)?.needs?.includes('phones')) return [];
+  return devices.filter((id) => draft.model(id).kind === 'phone' && draft.topology.devices[id]!.site === site);
+}
+
+/** New hosts of a subnet, each plugged in and its port in the VLAN. Those that find no port are taken away, which is told. */
 function hostsOf({
   draft,
-  plan,
   node,
   bridge,
-  model,
-  count,
-  at,
-  site,
-  add,
+  phones,
+  ids,
   newId,
-  devices,
 }: {
   draft: Draft;
-  plan: PlanOfLab;
   node: PlanNode;
   bridge: string;
-  model: string;
-  count: number;
-  at: Position;
-  site: string | undefined;
-  add: (model: string, count: number, at: Position | null, site: string | undefined) => string[];
+  phones: readonly string[];
+  ids: readonly string[];
   newId: NewId;
-  devices: readonly string[];
 }): string[] {
-  const group = plan.brief.groups?.find(({ id }) => id === node.block.group);
-  const phones = group?.needs?.includes('phones')
-    ? devices.filter((id) => draft.model(id).kind === 'phone' && draft.topology.devices[id]!.site === site)
-    : [];
-  const ids = add(model, count, at, site);
   const plugged: string[] = [];
   for (const id of ids) {
     const phone = phones.find(
@@ -571,7 +623,7 @@ function hostsOf({
     const [own] = entriesById(draft.topology.links).flatMap(([, { a, b }]) =>
       [a, b].flatMap((end, side) => (end.device === bridge && [b, a][side]!.device === (phone ?? id) ? end.port : [])),
     );
-    if (own !== undefined) portOfHost(draft, bridge, own, node, model);
+    if (own !== undefined) portOfHost(draft, bridge, own, node, draft.model(id).kind === 'phone');
   }
   const out = ids.filter((id) => !plugged.includes(id));
   if (out.length) {
@@ -584,9 +636,9 @@ function hostsOf({
 }
 
 /** A port that a host of a subnet is plugged into is in its VLAN: of telephones in that for voice (IEEE 802.1Q, LLDP-MED). */
-function portOfHost(draft: Draft, bridge: string, port: string, { block }: PlanNode, model: string): void {
+function portOfHost(draft: Draft, bridge: string, port: string, { block }: PlanNode, isPhone: boolean): void {
   if (block.vlan === undefined || draft.model(bridge).bridges !== 'vlan') return;
-  if (model !== 'phone') return void draft.run(...putIntoVlan(draft.topology, bridge, [port], block.vlan, block.name));
+  if (!isPhone) return void draft.run(...putIntoVlan(draft.topology, bridge, [port], block.vlan, block.name));
   const now = switchedRole(draft.topology.devices[bridge]!, port);
   draft.run({
     kind: 'changePort',
@@ -597,8 +649,13 @@ function portOfHost(draft: Draft, bridge: string, port: string, { block }: PlanN
 }
 
 /** Addresses of hosts: a lease and what they make of the router's advertisements, or fixed ones of the plan. */
-function address(draft: Draft, plan: PlanOfLab, node: PlanNode, ids: readonly string[], addressing: Addressing): void {
-  const hosts = ids.filter((id) => draft.model(id).class === 'end');
+function address(
+  draft: Draft,
+  plan: PlanOfLab,
+  node: PlanNode,
+  hosts: readonly string[],
+  addressing: Addressing,
+): void {
   if (addressing === 'fixed') {
     const { commands, left } = giveAddresses(draft.topology, hosts, { kind: 'plan', plan, node });
     draft.run(...commands);

@@ -4,19 +4,22 @@ import { type Spot } from '@sobrin/core/drawing';
 import {
   type NoteAnchor,
   type PlanOfLab,
+  type PlanWish,
   addDevices,
   addNote,
   addSite,
   countOf,
   kitRefusal,
+  kitRefusalOf,
   namingScheme,
   partOf,
   pastePart,
   placeDevice,
   shiftForCopy,
+  takeFromPlan,
 } from '@sobrin/core/editing';
 import { type Policy } from '@sobrin/core/spec';
-import { type Topology } from '@sobrin/core/topology';
+import { type Topology, applyBatch } from '@sobrin/core/topology';
 import { newShortId, readableId } from '../../api/new-id';
 import { NOTHING } from '../../drawing/selection';
 import { type BenchStore } from '../bench-store';
@@ -98,6 +101,21 @@ export function adding({
     const anchor = only('device', chosen) ?? only('link', selection.links) ?? only('site', selection.sites);
     if (run('add a note', addNote(id, wished(), anchor))) select({ ...NOTHING, notes: [id] });
   };
+  /** Subnets of the plan with their gateways and hosts; what could not be done is told. */
+  const fromPlan = (wish: PlanWish): boolean => {
+    if (!plan) return false;
+    const before = now();
+    const { commands, left, devices } = takeFromPlan(before, plan, wish, (name) =>
+      name === 'link' ? newShortId('l') : readableId(name),
+    );
+    const after = applyBatch(before, 'take from the plan', commands);
+    const why = after.ok ? kitRefusalOf(before, after.value.document, kit ?? undefined) : after.error;
+    if (why !== null) tell(why);
+    if (why !== null || !run('take from the plan', ...commands)) return false;
+    if (left.length) tell(left.join(' '));
+    if (devices.length) showNew(devices);
+    return true;
+  };
   const paste = (part: Topology, foreign = false): boolean => {
     const shift = shiftForCopy(now(), part);
     const { commands, ids } = pastePart(now(), part, { newId: readableId, shift, plan, foreign });
@@ -124,5 +142,5 @@ export function adding({
   };
   /** Puts a whole drawing beside what is there. */
   const addDrawing = (drawing: Topology): boolean => paste(partOf(drawing, Object.keys(drawing.devices)), true);
-  return { addDrawing, add, place, addSite: newSite, addNote: newNote, paste, duplicate };
+  return { addDrawing, add, fromPlan, place, addSite: newSite, addNote: newNote, paste, duplicate };
 }

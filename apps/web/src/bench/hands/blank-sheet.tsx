@@ -11,6 +11,7 @@ export default function BlankSheet({
   onAdd,
   onStart,
   onBegin,
+  onPlan,
 }: {
   /** Absent for everything. */
   kit: KitLimits | undefined;
@@ -18,6 +19,8 @@ export default function BlankSheet({
   onStart: (starter: Starter) => void;
   /** Beginning from another lab; null where that is not to be done. */
   onBegin: (() => void) | null;
+  /** Taking subnets of the plan; null where it has none. */
+  onPlan: (() => void) | null;
 }) {
   const starters = useMemo(
     () => STARTERS.filter((starter) => kitRefusalOf(emptyTopology(), starter.make(), kit) === null),
@@ -25,13 +28,30 @@ export default function BlankSheet({
   );
   return (
     <Box sx={{ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', pointerEvents: 'none' }}>
-      <Box sx={{ pointerEvents: 'auto' }}>
+      {/* Sites, a legend or a picture may stand beneath: what is said here stays readable. */}
+      <Box
+        sx={{
+          pointerEvents: 'auto',
+          px: 3,
+          pb: 2,
+          border: '1px solid var(--line)',
+          borderRadius: '12px',
+          background: 'var(--surface)',
+        }}
+      >
         <Empty
           title="An empty sheet"
           action={
-            <Button variant="contained" onClick={onAdd}>
-              Add the first device
-            </Button>
+            <Stack direction="row" spacing={1} sx={{ justifyContent: 'center' }}>
+              <Button variant="contained" onClick={onAdd}>
+                Add the first device
+              </Button>
+              {onPlan && (
+                <Button variant="outlined" onClick={onPlan}>
+                  Take it from the plan
+                </Button>
+              )}
+            </Stack>
           }
         >
           Type what you want into the field above (<kbd>/</kbd>), for instance <i>switch 20 x3</i> or{' '}
