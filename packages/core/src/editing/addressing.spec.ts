@@ -50,3 +50,29 @@ describe('addressing hosts from a first address on', () => {
     expect(giveAddresses(hosts(null, null), ['H0', 'H1'], from(first)).addresses).toEqual(addresses);
   });
 });
+
+test('the gateway is the router that stands there: one of the world outside too, and the address that two share', () => {
+  const gateway = (topology: Topology): string | undefined =>
+    after(topology, giveAddresses(topology, ['H'], from('203.0.113.10/24'))).devices.H!.settings?.gateway4;
+  const port = (address: string, more = {}) => ({
+    interfaces: { g0: { on: { kind: 'port' as const, port: 'g0' }, v4: { addresses: [address] }, ...more } },
+  });
+  const cloud = new Sheet().device('C', 'provider-cloud', {}, port('203.0.113.1/24')).device('H', 'server');
+  expect(gateway(cloud.topology)).toBe('203.0.113.1');
+  const vrrp = [{ group: 1, addresses: ['203.0.113.254'] }];
+  const shared = new Sheet().device('R', 'border-router', {}, port('203.0.113.2/24', { vrrp })).device('H', 'server');
+  expect(gateway(shared.topology)).toBe('203.0.113.254');
+  const none = new Sheet().host('Q', '203.0.113.1/24').device('H', 'server');
+  expect(gateway(none.topology)).toBeUndefined();
+});
+test('a router’s address goes to its next port where the first one is a trunk with sub-interfaces', () => {
+  const { topology } = new Sheet().device('R', 'border-router');
+  topology.devices.R!.interfaces = {
+    'g0.10': { on: { kind: 'sub', port: 'g0', vlan: 10 }, v4: { addresses: ['10.84.1.1/26'] } },
+  };
+  const given = after(topology, giveAddresses(topology, ['R'], from('198.51.100.2/30')));
+  expect(given.devices.R!.interfaces!.g1).toEqual({
+    on: { kind: 'port', port: 'g1' },
+    v4: { addresses: ['198.51.100.2/30'] },
+  });
+});

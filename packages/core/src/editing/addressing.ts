@@ -2,14 +2,25 @@ import {
   type Family,
   type InterfaceAddress,
   type Prefix,
+  contains,
   formatAddress,
+  parseAddress,
   parseInterfaceAddress,
   samePrefix,
   subnetOf,
 } from '../address';
 import { portAddressText } from '../drawing';
-import { type PlanNode, drawnAddresses, gatewayOf, isGivenOut, isSubnet } from '../plan';
-import { type Command, type Topology, applyCommand, isSwitched, modelOf, entryOf, portsOf } from '../topology';
+import { type PlanNode, gatewayOf, isGivenOut, isSubnet } from '../plan';
+import {
+  type Command,
+  type Topology,
+  applyCommand,
+  isSwitched,
+  modelOf,
+  entriesById,
+  entryOf,
+  portsOf,
+} from '../topology';
 import { portInterface, setAddress } from './change';
 import { type PlanOfLab, NextAddresses } from './next-addresses';
 
@@ -129,7 +140,12 @@ export function addressedPort(topology: Topology, id: string, said?: string): st
   );
   if (said !== undefined) return ports.find((port) => port.key === said)?.key;
   const inOrder = [...ports.filter((port) => cabled.has(port.key)), ...ports.filter((port) => !cabled.has(port.key))];
-  const isOpen = ({ key }: { key: string }): boolean => portAddressText(topology, id, key) === null;
+  // A trunk has its addresses at its sub-interfaces.
+  const divided = new Set(
+    Object.values(device.interfaces ?? {}).flatMap(({ on }) => (on.kind === 'sub' ? on.port : [])),
+  );
+  const isOpen = ({ key }: { key: string }): boolean =>
+    !divided.has(key) && portAddressText(topology, id, key) === null;
   return ((modelOf(topology, device)?.forwards && inOrder.find(isOpen)) || inOrder[0])?.key;
 }
 
@@ -158,10 +174,26 @@ function gatewaysFor(topology: Topology, source: AddressSource): { gateway4?: st
   return source.first.address.family === 4 ? { gateway4: router } : { gateway6: router };
 }
 
-/** The address of the router that stands in a subnet already. */
+/**
+ * The address of the router that stands in a subnet already, one of the world outside as well: that which it shares with
+ * others where it has one (RFC 9568), else its own.
+ */
 export function routerIn(topology: Topology, subnet: Prefix): string | null {
-  const found = drawnAddresses(topology).find(
-    (address) => address.isRouter && samePrefix(subnetOf(address.on), subnet),
-  );
-  return found ? formatAddress(found.on.address) : null;
+  const routers = entriesById(topology.devices).filter(([, device]) => modelOf(topology, device)?.forwards);
+  for (const [, { interfaces }] of routers)
+    for (const [, { v4, v6, vrrp = [] }] of entriesById(interfaces)) {
+      const own = [...(v4?.addresses ?? []), ...(v6?.addresses ?? [])].flatMap((text) => {
+        const read = parseInterfaceAddress(text);
+        return read.ok && samePrefix(subnetOf(read.value), subnet) ? [read.value.address] : [];
+      });
+      if (!own.length) continue;
+      const shared = vrrp.flatMap(({ addresses }) =>
+        addresses.flatMap((text) => {
+          const read = parseAddress(text);
+          return read.ok && read.value.family === subnet.family && contains(subnet, read.value) ? [read.value] : [];
+        }),
+      );
+      return formatAddress(shared[0] ?? own[0]!);
+    }
+  return null;
 }

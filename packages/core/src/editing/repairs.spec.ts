@@ -1,6 +1,6 @@
 import { type ReasonCode, analyse, problemsOf } from '../engine';
 import { Sheet, twoLans } from '../tests/topologies';
-import { type Topology, applyBatch } from '../topology';
+import { type Device, type Settings, type Topology, applyBatch } from '../topology';
 import { repairOf } from '.';
 
 const at = { x: 0, y: 0 };
@@ -35,6 +35,15 @@ const looped = (): Topology => {
     .device('T', 'access-switch-12', {}, off)
     .cable('S u1', 'T u1')
     .cable('S u2', 'T u2').topology;
+};
+const translating = (nat: NonNullable<Settings['nat']>, natSide?: 'outside'): Topology => {
+  const on = (vlan: number) => ({ kind: 'sub' as const, port: 'g0', vlan });
+  const interfaces: Device['interfaces'] = {
+    'g0.10': { on: on(10), v4: { addresses: ['10.84.1.1/26'] } },
+    'g0.20': { on: on(20), v4: { addresses: ['10.84.2.1/26'] } },
+    g1: { on: { kind: 'port', port: 'g1' }, v4: { addresses: ['198.51.100.2/30'] }, ...(natSide && { natSide }) },
+  };
+  return new Sheet().device('R', 'border-router', {}, { interfaces, settings: { nat } }).topology;
 };
 const twice = (): Topology => {
   const { topology } = new Sheet().host('A', '10.84.1.1/26').host('B', '10.84.1.1/26');
@@ -116,6 +125,18 @@ test.each<[string, ReasonCode, Topology, string]>([
     },
     'Let R forward',
   ],
+  [
+    'a translation that does not know its sides',
+    'NAT_SIDE_MISSING',
+    translating([{ kind: 'overload', sources: ['10.84.0.0/16'], outsideInterface: 'g1' }]),
+    'Make g1 the outside and g0.10, g0.20 the inside',
+  ],
+  [
+    'a translation that knows only where its outside is',
+    'NAT_SIDE_MISSING',
+    translating([{ kind: 'static', inside: '10.84.2.10', outside: '198.51.100.3' }], 'outside'),
+    'Make g0.20 the inside',
+  ],
   ['a host without a gateway', 'NO_GATEWAY', lan(undefined), 'Set 10.84.1.1'],
   ['a gateway that is nobody’s', 'GATEWAY_NOT_ROUTER', lan('10.84.1.200'), 'Set 10.84.1.1'],
 ])('%s is mended, and the problem is gone', (_what, code, topology, text) => {
@@ -132,6 +153,13 @@ test('of a bundle whose ends want different things a person says which is meant'
   const topology = bundled('static');
   const [problem] = problemsOf(analyse(topology)).filter((problem) => problem.code === 'BUNDLE_NOT_FORMED');
   expect(problem!.text).toMatch(/static at one end/);
+  expect(repairOf(topology, problem!)).toBeNull();
+});
+test('which side of a translation is outside a person says where no rule does', () => {
+  const topology = translating([
+    { kind: 'pool', sources: ['10.84.0.0/16'], pool: { from: '198.51.100.3', to: '198.51.100.3' } },
+  ]);
+  const [problem] = problemsOf(analyse(topology)).filter(({ code }) => code === 'NAT_SIDE_MISSING');
   expect(repairOf(topology, problem!)).toBeNull();
 });
 test('what has no certain repair has none', () => {

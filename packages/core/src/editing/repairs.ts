@@ -1,4 +1,4 @@
-import { formatAddress, parseInterfaceAddress, subnetOf } from '../address';
+import { contains, firstOf, formatAddress, parseInterfaceAddress, parsePrefix, subnetOf } from '../address';
 import { firstAddressText } from '../drawing';
 import { type EngineOptions, type Reason, MEDIUM_NAMES, fittingMedium, meantType, splitInstanceId } from '../engine';
 import {
@@ -162,6 +162,8 @@ export function repairOf(
           }
         : null;
     }
+    case 'NAT_SIDE_MISSING':
+      return device && !device.members ? sidesOfTranslation(topology, id!) : null;
     case 'ICMP_OTHER_FAMILY':
       return device?.settings?.filters
         ? {
@@ -185,6 +187,57 @@ export function repairOf(
     default:
       return null;
   }
+}
+
+/** The outside where the rules say that packets leave, and the inside where the addresses are that they translate. */
+function sidesOfTranslation(topology: Topology, id: string): Repair | null {
+  const { interfaces = {}, settings } = topology.devices[id]!;
+  const rules = settings?.nat ?? [];
+  const entries = Object.entries(interfaces);
+  const addressesOf = ([, { v4 }]: (typeof entries)[number]) =>
+    (v4?.addresses ?? []).flatMap((text) => {
+      const read = parseInterfaceAddress(text);
+      return read.ok ? [read.value] : [];
+    });
+  const known = (side: 'inside' | 'outside'): string[] =>
+    entries.flatMap(([key, { natSide }]) => (natSide === side ? key : []));
+  const leaving = new Set(rules.flatMap(({ outsideInterface }) => outsideInterface ?? []));
+  const outside = known('outside').length ? [] : entries.flatMap(([key]) => (leaving.has(key) ? key : []));
+  const prefixes = rules.flatMap(({ sources = [], inside }) =>
+    [...sources, ...(inside === undefined ? [] : [`${inside}/32`])].flatMap((text) => {
+      const read = parsePrefix(text);
+      return read.ok ? [read.value] : [];
+    }),
+  );
+  const inside = known('inside').length
+    ? []
+    : entries.flatMap((entry) => {
+        const [key] = entry;
+        if (leaving.has(key) || entry[1].natSide !== undefined) return [];
+        return addressesOf(entry).some((on) =>
+          prefixes.some((prefix) => contains(prefix, on.address) || contains(subnetOf(on), firstOf(prefix))),
+        )
+          ? key
+          : [];
+      });
+  const isMended = (side: 'inside' | 'outside', found: readonly string[]): boolean =>
+    found.length > 0 || known(side).length > 0;
+  if (
+    !isMended('outside', outside) ||
+    (!isMended('inside', inside) && rules.some(({ kind }) => kind !== 'portForward'))
+  )
+    return null;
+  const parts = [
+    ...(outside.length ? [`${outside.join(', ')} the outside`] : []),
+    ...(inside.length ? [`${inside.join(', ')} the inside`] : []),
+  ];
+  return {
+    text: `Make ${parts.join(' and ')}`,
+    commands: [
+      ...outside.map((key): Command => ({ kind: 'changeInterface', device: id, key, set: { natSide: 'outside' } })),
+      ...inside.map((key): Command => ({ kind: 'changeInterface', device: id, key, set: { natSide: 'inside' } })),
+    ],
+  };
 }
 
 /** The link in the next free ports that are as fast as both devices can. */

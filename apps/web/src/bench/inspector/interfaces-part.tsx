@@ -13,6 +13,8 @@ import { checkBy, interfaceAddressProblem } from './checks';
 import { InterfaceFields, useInterface } from './interface-fields';
 
 type Virtual = VirtualPlace['kind'];
+/** All of a line stands in its first row; what is wrong with a field of it comes below. */
+const IN_ONE_LINE = { '& > *': { gridRow: 1 } };
 /** The fields that a new interface of a kind has, in one line. */
 const NEW_COLUMNS = {
   sub: 'minmax(0, 1fr) 64px 64px auto',
@@ -74,7 +76,14 @@ export function InterfacesPart({ id, device }: { id: string; device: Device }) {
             event.preventDefault();
             focusAdded(event.currentTarget.parentElement!, add);
           }}
-          sx={{ display: 'grid', gridTemplateColumns: NEW_COLUMNS[kind], gap: '4px', mt: 0.5, alignItems: 'start' }}
+          sx={{
+            display: 'grid',
+            gridTemplateColumns: NEW_COLUMNS[kind],
+            gap: '4px',
+            mt: 0.5,
+            alignItems: 'start',
+            ...IN_ONE_LINE,
+          }}
         >
           <Choice
             label="Kind of the new interface"
@@ -137,7 +146,15 @@ function FaceRow({
   const set = useInterface(id, name, interfaceConfig, true);
   return (
     <Box>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '76px minmax(0, 1fr) auto 24px', gap: '4px', mb: '2px' }}>
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: '76px minmax(0, 1fr) auto 24px',
+          gap: '4px',
+          mb: '2px',
+          ...IN_ONE_LINE,
+        }}
+      >
         <span className="mono" style={{ lineHeight: '28px', fontSize: 12.5 }}>
           {name}
         </span>

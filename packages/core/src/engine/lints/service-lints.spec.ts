@@ -189,6 +189,19 @@ describe('ways', () => {
     drawn.devices.R!.interfaces!.g1!.natSide = 'outside';
     expect(problemTexts(drawn, 'NAT_SIDE_MISSING')).toEqual([]);
   });
+  test('a fixed translation needs both sides as well, a port that is let in only the outside', () => {
+    const drawn = three(true);
+    drawn.devices.R!.settings!.nat = [{ kind: 'static', inside: '10.84.1.10', outside: '198.51.100.3' }];
+    expect(problemTexts(drawn, 'NAT_SIDE_MISSING')).toEqual([
+      'R translates addresses, but no interface of it is “inside” or “outside”.',
+    ]);
+    drawn.devices.R!.settings!.nat = [{ kind: 'portForward', inside: '10.84.1.10', insidePort: 80, outsidePort: 80 }];
+    expect(problemTexts(drawn, 'NAT_SIDE_MISSING')).toEqual([
+      'R translates addresses, but no interface of it is “outside”.',
+    ]);
+    drawn.devices.R!.interfaces!.g1!.natSide = 'outside';
+    expect(problemTexts(drawn, 'NAT_SIDE_MISSING')).toEqual([]);
+  });
 });
 
 describe('switches', () => {

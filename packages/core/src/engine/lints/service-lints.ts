@@ -386,11 +386,15 @@ function roomOf({ ranges, exclusions = [], router }: Pool, prefix: Prefix, famil
 /** Translation that is set up without saying which side is inside and which outside. */
 const translation = ({ instances }: NetworkModel): Reason[] =>
   [...instances.values()].flatMap((instance): Reason[] => {
-    const dynamic = (instance.settings.nat ?? []).some((rule) => rule.kind === 'overload' || rule.kind === 'pool');
-    if (!dynamic) return [];
+    const rules = instance.settings.nat ?? [];
+    if (!rules.length) return [];
+    // A port that is let in needs the side where packets for it arrive; all others need both.
+    const sides = rules.every(({ kind }) => kind === 'portForward')
+      ? (['outside'] as const)
+      : (['inside', 'outside'] as const);
     const has = (side: string): boolean =>
       instance.interfaces.some(([, interfaceConfig]) => interfaceConfig.natSide === side);
-    const missing = (['inside', 'outside'] as const).filter((side) => !has(side));
+    const missing = sides.filter((side) => !has(side));
     return missing.length
       ? [
           {
