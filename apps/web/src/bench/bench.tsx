@@ -8,6 +8,7 @@ import { useSearchParams } from 'react-router';
 import { SaveTrouble } from '../documents/tools';
 import { isNothing } from '../drawing/selection';
 import { type DrawingView } from '../drawing/view';
+import { DESK } from '../ui/desk';
 import { lazyPart } from '../ui/lazy-part';
 import { TopBar } from '../ui/top-bar';
 import { Pulse } from '../ui/pulse';
@@ -147,8 +148,8 @@ export function Bench({
         {children}
       </TopBar>
       <SaveTrouble state={state} what="drawing" />
-      <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
-        <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
+      <Box sx={DESK}>
+        <Box sx={{ flex: 1, minWidth: 0, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
           <BenchDrawing
             title={title}
             shown={shown}

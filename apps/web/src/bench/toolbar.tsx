@@ -1,6 +1,7 @@
 import { Divider, Stack, useMediaQuery } from '@mui/material';
 import { IconChevronDown, IconInfoCircle, IconLayoutAlignLeft, IconPlus, IconRoute } from '@tabler/icons-react';
 import { Others, lineOfDocument } from '../documents/others';
+import { NARROW } from '../ui/desk';
 import { HistoryTools, SaveSign } from '../documents/tools';
 import { useMemo } from 'react';
 import { LensButton } from '../drawing/lens-button';
@@ -23,7 +24,6 @@ const BEHIND = {
 /** Lenses that are on unless they are switched off. */
 const ON: Partial<Lenses> = { names: true };
 
-const NARROW = '(max-width: 1000px)';
 /** Lenses that tell what the engine found out. */
 const TELLING: ReadonlySet<string> = new Set(['speeds', 'domains', 'reach']);
 

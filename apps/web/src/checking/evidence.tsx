@@ -10,11 +10,14 @@ export function Evidence({
   requirement,
   drawing,
   plan,
+  isShort = false,
   onPlace,
 }: {
   requirement: RequirementResult;
   drawing: Topology;
   plan: Plan | null;
+  /** Where drawings need the room. */
+  isShort?: boolean;
   onPlace: (item: Item) => void;
 }) {
   const lost = requirement.items.filter((item) => item.met === false).length;
@@ -23,7 +26,7 @@ export function Evidence({
       component="section"
       aria-label="Evidence"
       sx={{
-        height: 236,
+        height: isShort ? 168 : 236,
         flex: 'none',
         overflow: 'auto',
         borderTop: '1px solid var(--line)',

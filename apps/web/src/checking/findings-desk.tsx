@@ -3,7 +3,7 @@ import { type LabView, type SubmissionView } from '@sobrin/contracts';
 import { optionsOf } from '@sobrin/core/engine';
 import { type CheckResult } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
-import { useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { Drawing } from '../drawing/drawing';
 import { type DrawingView } from '../drawing/view';
 import { PlanView } from '../plan/plan-view';
@@ -40,10 +40,16 @@ export function FindingsDesk({
   const view = useRef<DrawingView | null>(null);
   const facts = useFacts(topology, optionsOf(policy));
   const seconds = useMemo(() => roleLines(result, reference, topology), [result, reference, topology]);
+  const [side, setSide] = useState<Side>('none');
   const findings = useFindings(result, submission, (devices) => view.current?.reveal({ devices }));
   const { chosen, choose, requirement, opened, toggle, looksAt, lookAtOther, marks, blocks } = findings;
-  const { show, isDrawn } = findings;
-  const [side, setSide] = useState<Side>('none');
+  const { show, isDrawn, focus } = findings;
+  const isBeside = side !== 'none';
+  // Beside something else a drawing has half the room: it shows what it is about, so large that it can be read.
+  useEffect(() => {
+    if (isBeside) view.current?.readable(focus);
+    else view.current?.showAll();
+  }, [isBeside, focus]);
   useKeys({ r: () => setSide(side === 'reference' ? 'none' : 'reference') });
   const hasAnswers = Object.keys(submission.answers).length > 0 || submission.attachments.length > 0;
   return (
@@ -91,12 +97,15 @@ export function FindingsDesk({
               submission={submission}
               result={result}
               marked={marks.devices}
+              focus={focus}
               reference={reference}
               planId={planId}
               brief={brief}
             />
           </Box>
-          {requirement && <Evidence requirement={requirement} drawing={topology} plan={plan} onPlace={show} />}
+          {requirement && (
+            <Evidence requirement={requirement} drawing={topology} plan={plan} isShort={isBeside} onPlace={show} />
+          )}
         </Box>
       </Box>
       <CheckFooter sections={result.sections.length} side={side} onSide={setSide} hasAnswers={hasAnswers} />

@@ -1,6 +1,6 @@
 import { type CheckResult } from '@sobrin/core/spec';
 import { emptyTopology } from '@sobrin/core/topology';
-import { firstOpen, marksOf, matchedWords, roleLines, sortedItems } from './findings';
+import { devicesOf, firstOpen, marksOf, matchedWords, roleLines, sortedItems } from './findings';
 
 const item = (met: boolean | null, ...devices: string[]) => ({
   text: `${met}`,
@@ -50,3 +50,10 @@ test('roles are written where the student calls a device otherwise', () => {
   expect(matchedWords(result)).toBe('2 of 3 roles found, the least sure by 70 %');
 });
 test('the first requirement that lost something is opened', () => expect(firstOpen(result)).toBe('2'));
+
+test('what items point at are devices: themselves, and those at the ends of a link, each once', () => {
+  const places = (...found: object[]) => ({ text: '', met: false, places: found });
+  const links = { l: { a: { device: 'a', port: 'e0' }, b: { device: 'b', port: 'p1' }, medium: 'straight' as const } };
+  const items = [places({ link: 'l' }, { device: 'c' }), places({ device: 'a' }, { link: 'gone' })];
+  expect(devicesOf(items, { links })).toEqual(['a', 'b', 'c']);
+});

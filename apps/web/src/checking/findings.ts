@@ -28,6 +28,18 @@ export function marksOf(items: readonly Item[]): Record<'devices' | 'links' | 'p
   return { devices, links, ports, sites };
 }
 
+/** The devices that items point at: themselves, or at the ends of a link. */
+export const devicesOf = (items: readonly Item[], { links }: Pick<Topology, 'links'>): string[] => [
+  ...new Set(
+    items.flatMap(({ places }) =>
+      places.flatMap(({ device, link }) => {
+        const drawn = link === undefined ? undefined : links[link];
+        return device !== undefined ? [device] : drawn ? [drawn.a.device, drawn.b.device] : [];
+      }),
+    ),
+  ),
+];
+
 /** What went wrong first, then what is open, then what is met. */
 export const sortedItems = (items: readonly Item[]): Item[] =>
   [...items].sort((a, b) => RANK[markOf(b)] - RANK[markOf(a)]);

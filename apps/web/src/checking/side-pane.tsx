@@ -3,10 +3,11 @@ import { splitInstanceId } from '@sobrin/core/engine';
 import { type CheckResult } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { readPlan } from '../api/documents';
 import { Drawing } from '../drawing/drawing';
 import { type Mark } from '../drawing/marks';
+import { type DrawingView } from '../drawing/view';
 import { useShownLab } from '../lab/lab-shell';
 import { PlanView } from '../plan/plan-view';
 import { Failure, Waiting } from '../ui/states';
@@ -25,6 +26,7 @@ export function SidePane({
   submission,
   result,
   marked,
+  focus,
   reference,
   planId,
   brief,
@@ -35,12 +37,20 @@ export function SidePane({
   result: CheckResult;
   /** What is marked in the student's drawing. */
   marked: ReadonlyMap<string, Mark>;
+  /** The student's devices that are to be seen. */
+  focus: readonly string[];
   reference: Topology;
   planId: string;
   brief: LabView['brief'];
 }) {
   const { tasks } = useShownLab();
   const referenceMarks = useMemo(() => rolesOfMarks(result, marked), [result, marked]);
+  const view = useRef<DrawingView | null>(null);
+  const roles = useMemo(
+    () => focus.flatMap((id) => [...rolesOfMarks(result, new Map([[id, 'met']])).keys()]),
+    [result, focus],
+  );
+  useEffect(() => view.current?.readable(roles), [roles]);
   return (
     <>
       {side === 'reference' && (
@@ -60,6 +70,10 @@ export function SidePane({
               label="Reference"
               lenses={LENSES}
               marks={{ devices: referenceMarks, links: NO_MARKS }}
+              onReady={(ready) => {
+                view.current = ready;
+                ready.readable(roles);
+              }}
             />
           )}
         </Pane>

@@ -2,7 +2,7 @@ import { type Plan } from '@sobrin/core/plan';
 import { type CheckResult } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { useMemo, useState } from 'react';
-import { firstOpen, marksOf, type Item } from './findings';
+import { devicesOf, firstOpen, marksOf, type Item } from './findings';
 import { useKeys } from '../ui/use-keys';
 
 /** The drawing walks from tile to tile by itself. */
@@ -46,6 +46,12 @@ export function useFindings(
     () => marksOf(place ? [place] : (requirement?.items.filter((item) => item.met !== true) ?? [])),
     [requirement, place],
   );
+  /** What is to be seen: where the requirement is not met, else everything it speaks of. */
+  const focus = useMemo(() => {
+    const items = place ? [place] : (requirement?.items ?? []);
+    const unmet = items.filter((item) => item.met !== true);
+    return devicesOf(unmet.length ? unmet : items, topology);
+  }, [requirement, place, topology]);
   const choose = (id: string): void => {
     setChosen(id);
     setPlace(null);
@@ -64,11 +70,7 @@ export function useFindings(
   const show = (item: Item): void => {
     setPlace(item);
     setLooksAt((now) => sideOf([item]) ?? now);
-    const devices = item.places.flatMap(({ device, link }) => {
-      const drawn = link === undefined ? undefined : topology.links[link];
-      return device !== undefined ? [device] : drawn ? [drawn.a.device, drawn.b.device] : [];
-    });
-    onReveal(devices);
+    onReveal(devicesOf([item], topology));
   };
   const showSection = (nth: number): void => {
     const section = result.sections[nth - 1];
@@ -92,6 +94,7 @@ export function useFindings(
     looksAt,
     lookAtOther: () => setLooksAt(looksAt === 'plan' ? 'drawing' : 'plan'),
     marks,
+    focus,
     blocks,
     show,
     isDrawn,

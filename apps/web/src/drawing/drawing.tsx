@@ -61,7 +61,7 @@ export function Drawing(props: DrawingProps) {
   const root = useRef<HTMLDivElement>(null);
   const latest = useRef<Scene | null>(null);
   const picked = useRef(selection);
-  const { seen, view, follow, sized, ready, showAll, release } = useSight(root, latest, editable, onReady, picked);
+  const { seen, view, follow, sized, ready, showAll, release } = useSight(root, latest, onReady, picked);
   const isLarge = Object.keys(topology.devices).length > FEW;
   const far = seen?.far ?? false;
   const shown = far ? NO_LENSES : lenses;

@@ -10,11 +10,10 @@ const ZOOM_PAUSE_MS = 90;
 /** A wheel that moves sideways is a trackpad, and stays one for so long. */
 const PAD_MS = 500;
 
-/** What is in sight of a drawing, and the ways to change that. `stays`: it is not fitted again when its size changes. */
+/** What is in sight of a drawing, and the ways to change that. */
 export function useSight(
   root: RefObject<HTMLElement | null>,
   scene: RefObject<Scene | null>,
-  stays: boolean,
   onReady: ((view: DrawingView) => void) | undefined,
   chosen: RefObject<Selection>,
 ) {
@@ -35,7 +34,7 @@ export function useSight(
     else wait.timer = window.setTimeout(look, ZOOM_PAUSE_MS);
   }, []);
   useEffect(() => () => window.clearTimeout(waiting.current.timer), []);
-  /** Shows everything as soon as both the drawing and its size are known, and again where one only looks. */
+  /** Shows everything as soon as both the drawing and its size are known. */
   const fit = useCallback((): void => {
     if (!size.current.width || !view.current) return;
     view.current.showAll({ duration: 0 });
@@ -46,13 +45,13 @@ export function useSight(
       const before = size.current;
       const isFirst = !before.width;
       size.current = { width, height };
-      if (isFirst || !stays) fit();
+      if (isFirst) fit();
       else if (view.current) {
         view.current.resized(before, chosen.current);
         follow(view.current.viewport());
       }
     },
-    [stays, fit, follow, chosen],
+    [fit, follow, chosen],
   );
   const ready = (flow: ReactFlowInstance<DrawingNode>): void => {
     const made = viewOf(

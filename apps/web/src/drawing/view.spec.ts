@@ -38,6 +38,17 @@ const isSeen = (of: ReturnType<typeof open>, x: number, y: number): boolean => {
   return x * zoom + left >= 0 && x * zoom + left <= 1000 && y * zoom + top >= 0 && y * zoom + top <= 600;
 };
 
+test('what is looked at beside something else can be read: of things far apart the first, alone with what is round it', () => {
+  const opened = open({ x: 0, y: 0, zoom: 0.1 }, 448, 400);
+  opened.view.readable(['a']);
+  expect(opened.now().zoom).toBeCloseTo(0.7);
+  expect([isSeen(opened, 0, 0), isSeen(opened, 120, 44)]).toEqual([true, true]);
+  opened.view.readable(['b', 'a']);
+  expect(opened.now().zoom).toBeCloseTo(0.7);
+  expect([isSeen(opened, 960, 520), isSeen(opened, 0, 0)]).toEqual([true, false]);
+  opened.view.readable([]);
+  expect([isSeen(opened, 0, 0), isSeen(opened, 2400, 300)]).toEqual([true, true]);
+});
 test('showing all brings every corner into sight, never larger than life', () => {
   const opened = open({ x: -5000, y: 0, zoom: 2 });
   opened.view.showAll();

@@ -7,6 +7,10 @@ const FIT = { padding: 0.06, maxZoom: 1.1 } as const;
 export const ZOOM = { least: 0.05, most: 2.5 } as const;
 /** Zoomed out further than this, a thing is in sight but cannot be read. */
 const READABLE = 0.55;
+/** From here on names and addresses are read without effort. */
+const LEGIBLE = 0.7;
+/** What is shown of the surroundings of a device, in the drawing's pixels. */
+const AROUND = 32;
 const FLIGHT_MS = 200;
 
 /**
@@ -20,6 +24,11 @@ export interface DrawingView {
   showAllIfOutside: () => void;
   /** Brings devices and sites into sight and to a size that can be read, where they are not so already. */
   reveal: (ids: { devices?: readonly string[]; sites?: readonly string[] }) => void;
+  /**
+   * Shows devices as large as they fit, but never smaller than can be read: of those that stand far apart the first is
+   * shown. Everything without any.
+   */
+  readable: (devices: readonly string[]) => void;
   viewport: () => Viewport;
   /**
    * The drawing has more or less room: what was shown last is shown again, and what is chosen stays in sight, where it
@@ -42,6 +51,10 @@ export interface DrawingView {
 type Chosen = Partial<Record<'devices' | 'links' | 'notes', readonly string[]>>;
 /** How far from the edge what is chosen is moved. */
 const INSIDE = 24;
+
+/** A stretch moved so that it lies within a longer one; in the middle of a shorter one. */
+const inside = (from: number, length: number, least: number, room: number): number =>
+  length >= room ? least + (room - length) / 2 : Math.min(Math.max(from, least), least + room - length);
 
 export function viewOf(
   flow: {
@@ -137,6 +150,26 @@ export function viewOf(
         ]);
         const { zoom } = now();
         if (box && !(zoom >= READABLE && isSeen(box, 0))) show(box, Math.max(1, zoom), 0.1);
+      }),
+    readable: (devices) =>
+      hold(() => {
+        const { tiles } = scene();
+        const found = devices.flatMap((id) => tiles.get(id) ?? []);
+        const [size, box, first] = [pane(), boxAround(found), found[0]];
+        const whole = wholeBox(scene());
+        if (!box || !first || !size) {
+          if (whole) show(whole, FIT.maxZoom, FIT.padding);
+          return;
+        }
+        const fits = Math.min(size.width / (box.width + 2 * AROUND), size.height / (box.height + 2 * AROUND));
+        const shown = boxAround([fits < LEGIBLE ? first : box], AROUND)!;
+        const room = { width: size.width / LEGIBLE, height: size.height / LEGIBLE };
+        // What is small is seen with what stands round it, at an edge of the drawing with as much of it as there is.
+        const [width, height] = [Math.max(room.width, shown.width), Math.max(room.height, shown.height)];
+        const [left, top] = [shown.x - (width - shown.width) / 2, shown.y - (height - shown.height) / 2];
+        const x = whole ? inside(left, width, whole.x - AROUND, whole.width + 2 * AROUND) : left;
+        const y = whole ? inside(top, height, whole.y - AROUND, whole.height + 2 * AROUND) : top;
+        show({ x, y, width, height }, 1, 0);
       }),
     seen: () => seen(0) ?? undefined,
     middle: () => {

@@ -1,7 +1,8 @@
-import { Box, Button, Snackbar, Stack } from '@mui/material';
+import { Box, Button, Snackbar, Stack, useMediaQuery } from '@mui/material';
 import { type SubnetNeed, problemsByBlock, touchedBy } from '@sobrin/core/plan';
 import { type ReactNode, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
+import { DESK, NARROW } from '../ui/desk';
 import { Empty } from '../ui/states';
 import { Pulse } from '../ui/pulse';
 import { historyKeys, useKeys } from '../ui/use-keys';
@@ -33,6 +34,8 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
   const [search, setSearch] = useState('');
   const [dialog, setDialog] = useState<PlanDialog | null>(null);
   const [message, setMessage] = useState(lost);
+  const isNarrow = useMediaQuery(NARROW);
+  const [showsNumbers, setShowsNumbers] = useState(false);
   const searchField = useRef<HTMLInputElement>(null);
   const wanted = useDeferredValue(search);
   const rows = useMemo(
@@ -68,19 +71,34 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
       </PlanToolbar>
       <SaveTrouble state={state} what="plan" />
       <BlockMap tree={tree} chosen={first} onChoose={showInMap} onFree={addInMap} />
-      <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
-        <Box sx={{ width: 240, flex: 'none', borderRight: '1px solid var(--line)', background: 'var(--surface)' }}>
-          <BriefNumbers
-            needs={needs}
-            tree={tree}
-            chosenGroup={node?.block.group}
-            showsResults={showsResults}
-            onShow={showInMap}
-            onPlan={planFromNumbers}
-          />
-        </Box>
-        <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
-          <Stack direction="row" sx={{ alignItems: 'center', px: 1.5, height: 36, flex: 'none', gap: 1.5 }}>
+      <Box sx={DESK}>
+        {(!isNarrow || showsNumbers) && (
+          <Box
+            sx={{
+              width: isNarrow ? '100%' : 240,
+              flex: 'none',
+              ...(isNarrow && { maxHeight: '40%' }),
+              overflow: 'auto',
+              borderRight: '1px solid var(--line)',
+              background: 'var(--surface)',
+            }}
+          >
+            <BriefNumbers
+              needs={needs}
+              tree={tree}
+              chosenGroup={node?.block.group}
+              showsResults={showsResults}
+              onShow={showInMap}
+              onPlan={planFromNumbers}
+            />
+          </Box>
+        )}
+        <Box sx={{ flex: 1, minWidth: 0, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
+          <Stack
+            direction="row"
+            useFlexGap
+            sx={{ alignItems: 'center', px: 1.5, minHeight: 36, flex: 'none', flexWrap: 'wrap', columnGap: 1.5 }}
+          >
             <Box component="h2" sx={{ m: 0, fontSize: 15 }}>
               Plan
             </Box>
@@ -91,12 +109,17 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
               </Box>
             )}
             <Box sx={{ flex: 1 }} />
-            <StandingKey />
+            {isNarrow && (
+              <Button size="small" aria-pressed={showsNumbers} onClick={() => setShowsNumbers(!showsNumbers)}>
+                Brief numbers
+              </Button>
+            )}
             {laysOut && !isBlank && (
               <Button size="small" onClick={() => actions.divide('groups')}>
                 Lay out all groups
               </Button>
             )}
+            <StandingKey />
           </Stack>
           {isBlank ? (
             <Empty

@@ -25,8 +25,8 @@ export function PlanSearch({
       placeholder="Find ( / )"
       inputProps={{ 'aria-label': 'Find in the plan' }}
       sx={{
-        flex: 1,
-        maxWidth: 190,
+        flex: '0 1 190px',
+        minWidth: 120,
         fontSize: 13,
         border: '1px solid var(--line)',
         borderRadius: '6px',

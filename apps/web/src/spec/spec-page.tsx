@@ -16,6 +16,7 @@ import { useShownLab } from '../lab/lab-shell';
 import { PartTrouble } from '../lab/part-trouble';
 import { VersionStrip } from '../lab/version-strip';
 import { AddButton } from '../ui/add-button';
+import { DESK } from '../ui/desk';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { points } from '../ui/words';
@@ -107,8 +108,8 @@ function SpecDesk({
       </TopBar>
       <PartTrouble part={state} what="spec" />
       <VersionStrip lab={lab} isSaved={state.save.kind === 'saved'} />
-      <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
-        <Box sx={{ flex: 1, overflow: 'auto', p: 2 }}>
+      <Box sx={DESK}>
+        <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto', p: 2 }}>
           <Stack spacing={2} sx={{ maxWidth: 900, mx: 'auto', pb: 6 }}>
             {lost !== null && <Alert severity="warning">{lost}</Alert>}
             {problems.length > 0 && (

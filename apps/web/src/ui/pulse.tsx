@@ -2,6 +2,10 @@ import { Box, Button, Popover, Typography } from '@mui/material';
 import { plural } from '@sobrin/core';
 import { IconAlertTriangle, IconCircleCheck } from '@tabler/icons-react';
 import { type ReactNode, useState } from 'react';
+import { IF_NARROW } from './desk';
+
+/** As much of a line as there is room for. */
+const CUT = { flex: 1, minWidth: 0, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' } as const;
 
 /** The one-line live count of problems at the bottom edge; a click lists them, each jumps to its place. */
 export function Pulse<P extends { text: string }>({
@@ -54,9 +58,10 @@ export function Pulse<P extends { text: string }>({
       ) : problems.length === 0 ? (
         <>
           <IconCircleCheck size={15} color="var(--spruce)" aria-hidden />
-          <b style={{ color: 'var(--ink)' }}>No problems</b>
-          <span>{fine}</span>
-          <Box sx={{ flex: 1 }} />
+          <b style={{ color: 'var(--ink)', whiteSpace: 'nowrap' }}>No problems</b>
+          <Box component="span" sx={CUT}>
+            {fine}
+          </Box>
         </>
       ) : (
         <>
@@ -69,10 +74,7 @@ export function Pulse<P extends { text: string }>({
             {plural(problems.length, 'problem')}
             {more > 0 && `, ${more} that follow`}
           </Button>
-          <Box
-            component="span"
-            sx={{ flex: 1, minWidth: 0, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}
-          >
+          <Box component="span" sx={CUT}>
             {problems
               .slice(0, 3)
               .map((problem) => problem.text)
@@ -83,7 +85,7 @@ export function Pulse<P extends { text: string }>({
           </Button>
         </>
       )}
-      {aside}
+      <Box sx={{ [IF_NARROW]: { display: 'none' } }}>{aside}</Box>
       <Popover
         open={anchor !== null && problems.length > 0}
         anchorEl={anchor}

@@ -1,8 +1,12 @@
 import { Box } from '@mui/material';
 import { type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
+import { IF_NARROW } from './desk';
 import { PANEL_WIDTHS, usePreferences } from './preferences';
 
-/** What stands at the right of a drawing or a list: an inspector, a trace, comments. How wide it is, a person says. */
+/**
+ * What stands at the right of a drawing or a list (see DESK): an inspector, a trace, comments. How wide it is, a person
+ * says.
+ */
 export function SidePanel({
   label,
   bare = false,
@@ -31,6 +35,7 @@ export function SidePanel({
         display: 'flex',
         borderLeft: '1px solid var(--line)',
         background: 'var(--surface)',
+        [IF_NARROW]: { width: '100%', height: '45%', borderLeft: 0, borderTop: '1px solid var(--line2)' },
       }}
     >
       {!wide && <WidthGrip width={width} />}
@@ -76,6 +81,7 @@ function WidthGrip({ width }: { width: number }) {
         zIndex: 3,
         cursor: 'col-resize',
         touchAction: 'none',
+        [IF_NARROW]: { display: 'none' },
         '&:hover': { background: 'var(--line2)' },
         '&:focus-visible': { outline: '2px solid var(--spruce)' },
       }}

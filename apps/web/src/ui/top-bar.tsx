@@ -28,7 +28,8 @@ export function TopBar({
       }}
     >
       {before}
-      <Box sx={{ minWidth: 0, flex: 1 }}>
+      {/* Some of the title is always read: what stands beside it gives way first. */}
+      <Box sx={{ minWidth: 112, flex: 1 }}>
         <Typography variant="h1" noWrap>
           {title}
         </Typography>

@@ -106,7 +106,7 @@ export function CommandField({
       onHighlightChange={(_event, completion) => setMarked(completion)}
       onChange={(_event, picked) => take(typeof picked === 'string' ? (lines[0] ?? null) : picked)}
       onFocus={() => setOpen(true)}
-      sx={{ width: 400, minWidth: 160, flexShrink: 1 }}
+      sx={{ width: 400, minWidth: 120, flexShrink: 1 }}
       slotProps={{
         paper: { sx: { width: 480, maxWidth: 'calc(100vw - 96px)', mt: 0.5 } },
         listbox: { sx: { maxHeight: 360, p: 0.75 } },
