@@ -195,6 +195,8 @@ export interface CourseSummary {
 export interface LabSummary {
   id: string;
   title: string;
+  /** What is drawn for it, to be shown small: the reference, of a student the own drawing; null where there is nothing yet. */
+  picture: { document: string; revision: number } | null;
   /** Whether students see it. */
   isReleased: boolean;
   dueAt: string | null;

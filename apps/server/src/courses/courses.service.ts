@@ -2,6 +2,7 @@ import { Injectable } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import {
   type ChangeCourseRequest,
+  type CourseRole,
   type CourseSummary,
   type CreateCourseRequest,
   type LabSummary,
@@ -13,7 +14,7 @@ import { DataSource, In, IsNull, Not } from 'typeorm';
 import { Assignment } from '../assignments/assignment.entity';
 import { type CheckFacts, newestChecks } from '../checks/newest-checks';
 import { StoredDocument } from '../documents/document.entity';
-import { Submission } from '../submissions/submission.entity';
+import { Submission, Work } from '../submissions/submission.entity';
 import { Course, Membership } from './course.entity';
 
 @Injectable()
@@ -47,6 +48,7 @@ export class CoursesService {
       this.db.manager,
       submissions.map((submission) => submission.id),
     );
+    const pictures = await this.pictures(me, assignments, roles);
     const policies = await this.policies(assignments.filter(({ id }) => attended!.includes(id)));
     return courses.map((course) => {
       const role = roles.get(course.id)!;
@@ -62,6 +64,7 @@ export class CoursesService {
               submissions.filter((submission) => submission.assignmentId === assignment.id),
               checks,
               role === 'student' ? { id: me.id, policy: policies.get(assignment.lab.policyId) ?? {} } : null,
+              pictures.get(assignment.id) ?? null,
               now,
             ),
           ),
@@ -89,6 +92,35 @@ export class CoursesService {
   async change(course: Course, change: ChangeCourseRequest): Promise<void> {
     const { title = course.title, term = course.term, timeZone = course.timeZone } = change;
     await this.db.manager.update(Course, { id: course.id }, { title, term, timeZone });
+  }
+
+  /** By assignment, the drawing that stands for a lab: the reference for who teaches, the own one for a student. */
+  private async pictures(
+    me: Me,
+    assignments: readonly Assignment[],
+    roles: ReadonlyMap<string, CourseRole>,
+  ): Promise<ReadonlyMap<string, NonNullable<LabSummary['picture']>>> {
+    const works = await this.db.manager.find(Work, {
+      where: { studentId: me.id, assignmentId: In(assignments.map(({ id }) => id)) },
+      select: { assignmentId: true, documentId: true },
+    });
+    const own = new Map(works.map(({ assignmentId, documentId }) => [assignmentId, documentId]));
+    const drawings = assignments.flatMap(({ id, courseId, lab }): [string, string][] => {
+      const role = roles.get(courseId);
+      const document = role === 'instructor' ? lab.referenceId : role === 'student' ? own.get(id) : undefined;
+      return document === undefined ? [] : [[id, document]];
+    });
+    const rows = await this.db.manager.query<{ id: string; revision: number }[]>(
+      `SELECT id, revision FROM document WHERE id = ANY($1) AND content->'devices' <> '{}'::jsonb`,
+      [drawings.map(([, document]) => document)],
+    );
+    const drawn = new Map(rows.map(({ id, revision }) => [id, revision]));
+    return new Map(
+      drawings.flatMap(([id, document]) => {
+        const revision = drawn.get(document);
+        return revision === undefined ? [] : [[id, { document, revision }] as const];
+      }),
+    );
   }
 
   /** What of the labs' rules says what students see. */
@@ -135,6 +167,7 @@ function summary(
   checks: ReadonlyMap<string, CheckFacts>,
   /** The student who asks, and the rules of the lab; null for staff. */
   student: { id: string; policy: Policy } | null,
+  picture: LabSummary['picture'],
   now: Date,
 ): LabSummary {
   const newest = new Map<string, Submission>();
@@ -147,6 +180,7 @@ function summary(
   return {
     id: assignment.id,
     title: assignment.lab.title,
+    picture,
     isReleased: assignment.releasedAt !== null,
     dueAt: assignment.dueAt?.toISOString() ?? null,
     attempts: submissions.length,

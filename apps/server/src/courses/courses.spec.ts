@@ -1,4 +1,4 @@
-import { type CourseSummary } from '@sobrin/contracts';
+import { type CourseSummary, type LabSummary } from '@sobrin/contracts';
 import { randomUUID } from 'node:crypto';
 import request from 'supertest';
 import { REQUEST_HEADER } from '../platform/config';
@@ -37,6 +37,31 @@ describe('courses', () => {
     expect(await tries()).toEqual([404, 404, 404, 404, 404, 404]);
     await demo.zofia.send('post', `courses/${courseId}/membership`).expect(204);
     expect((await demo.drawing(demo.zofia, documentId)).revision).toBe(revision);
+  });
+
+  test('a lab shows what is drawn for it: the reference to who teaches, the own drawing to a student, nothing to others', async () => {
+    const pictureFor = async (person: typeof demo.maren): Promise<LabSummary['picture']> => {
+      const courses = (await person.get('courses').expect(200)).body as CourseSummary[];
+      return courses.flatMap(({ labs }) => labs).find(({ title }) => title === 'Three Stations')!.picture;
+    };
+    const { referenceId } = await demo.labOf('Three Stations');
+    const reference = await pictureFor(demo.maren);
+    expect(reference).toEqual({ document: referenceId, revision: expect.any(Number) as number });
+    await demo.maren.get(`documents/${referenceId}/picture.png?revision=${reference!.revision}&width=240`).expect(200);
+    const { documentId } = await demo.myLab(demo.zofia, 'Three Stations');
+    const { revision, document } = await demo.drawing(demo.zofia, documentId);
+    const clear = { kind: 'removeDevices', ids: Object.keys(document.devices) };
+    const add = { kind: 'addDevice', id: 'h', device: { name: 'HB-1', model: 'hub', at: { x: 0, y: 0 } } };
+    const save = (base: number, ...commands: object[]) =>
+      demo.zofia.send('post', `documents/${documentId}/changes`, { save: randomUUID(), base, commands }).expect(200);
+    await save(revision, ...(clear.ids.length ? [clear] : []), { kind: 'setDocument', set: { title: 'Empty' } });
+    expect(await pictureFor(demo.zofia)).toBeNull();
+    await save(revision + 1, add);
+    const own = await pictureFor(demo.zofia);
+    expect(own).toEqual({ document: documentId, revision: revision + 2 });
+    await demo.zofia.get(`documents/${documentId}/picture.png?revision=${own!.revision}&width=240`).expect(200);
+    const other = await pictureFor(await demo.running.as('eero.lahtinen'));
+    expect(other?.document).not.toBe(documentId);
   });
 
   test('an instructor makes one, puts people on the roster, and they choose a password with their address', async () => {

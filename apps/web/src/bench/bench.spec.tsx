@@ -76,6 +76,15 @@ const type = async (text: string): Promise<void> => {
   await userEvent.keyboard('{Enter}');
 };
 
+test('what could not be done is told until the next thing is done', async () => {
+  open('coach');
+  await type('address PC-* 10.84.9.1/31');
+  await type('address PC-* 10.84.9.1/32');
+  expect(await screen.findByText(/^No address for PC-2/)).toBeInTheDocument();
+  await type('rename PC-1 DESK-1');
+  await waitFor(() => expect(screen.queryByText(/^No address for PC-2/)).toBeNull());
+});
+
 describe('how much the bench tells', () => {
   test('a coach tells problems, link states and repairs, and follows packets', async () => {
     const store = open('coach');

@@ -124,6 +124,9 @@ export function Bench({
     onTell: parts.setNotice,
   });
   useRoomForText(parts.isTextOpen, view);
+  // A sentence about what could not be done is over with the next thing that one does.
+  const { setNotice } = parts;
+  useEffect(() => store.subscribe(({ past }, before) => past !== before.past && setNotice(null)), [store, setNotice]);
   const context = useCommandContext({ automatic, plan, menu });
   return (
     <Box

@@ -114,11 +114,11 @@ export function useBenchActions({
   };
   const address = (devices: readonly string[], source: AddressSource, port?: string): boolean => {
     const { commands, given, left } = giveAddresses(topology, devices, source, port);
+    const isGiven = run(`address ${plural(given, 'device')}`, ...commands);
     if (left.length)
       tell(`No address for ${left.map((id) => topology.devices[id]!.name).join(', ')}: the subnet is full.`);
-    if (!run(`address ${plural(given, 'device')}`, ...commands)) return false;
-    choose({ devices });
-    return true;
+    if (isGiven) choose({ devices });
+    return isGiven;
   };
   const lay = (title: string, command: Command | null): boolean =>
     command?.kind === 'move' && run(title, ...moveTo(topology, command.to));

@@ -155,6 +155,11 @@ export function SeparationsPanel({ brief, setBrief }: Props) {
             </div>
           </Lined>
         ))}
+        {!groups.length && (
+          <Typography variant="body2" color="text.secondary">
+            Groups can be kept apart as soon as there are some.
+          </Typography>
+        )}
         <AddButton
           disabled={!groups.length}
           onAdd={() =>

@@ -8,6 +8,7 @@ import { Home } from './home';
 const lab = (title: string, more: Partial<LabSummary> = {}): LabSummary => ({
   id: title,
   title,
+  picture: null,
   isReleased: true,
   dueAt: null,
   handedIn: 0,
@@ -49,6 +50,17 @@ test('an instructor sees how far each lab is', async () => {
   const panel = await screen.findByRole('region', { name: 'Networks 1' });
   expect(panel).toHaveTextContent('24 students');
   expect(panel).toHaveTextContent('12 of 24 handed in, 5 checked');
+});
+
+test('a lab that something is drawn for shows it, small and in the colours of the page; no other has a picture', async () => {
+  const picture = { document: '7d4b', revision: 12 };
+  await open('instructor', [course([lab('Valley Station LAN', { picture }), lab('Winch')])]);
+  const [drawn, empty] = within(await screen.findByRole('region', { name: 'Networks 1' })).getAllByRole('listitem');
+  expect(drawn!.querySelector('img')).toHaveAttribute(
+    'src',
+    '/api/documents/7d4b/picture.png?revision=12&width=240&scheme=light',
+  );
+  expect(empty!.querySelector('img')).toBeNull();
 });
 
 test('a student sees the own state of each lab, and nothing to add', async () => {

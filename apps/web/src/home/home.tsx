@@ -21,6 +21,7 @@ import { Mark } from '../ui/mark';
 import { markWords } from '../ui/mark-words';
 import { MenuTool } from '../ui/menu-tool';
 import { Panel } from '../ui/panel';
+import { usePreferences } from '../ui/preferences';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { PersonMenu } from '../ui/person-menu';
@@ -271,6 +272,7 @@ function LabRow({
           '&:hover': { background: 'var(--spruce-tint)' },
         }}
       >
+        <SmallPicture of={lab.picture} />
         <Box sx={{ flex: 1, minWidth: 0 }}>
           <Typography sx={{ fontWeight: 650 }}>{lab.title}</Typography>
           <Typography variant="body2" color="text.secondary">
@@ -281,6 +283,36 @@ function LabRow({
         {role === 'student' ? <Own lab={lab} /> : <Progress lab={lab} students={students} />}
       </Box>
       {entries && <MenuTool name={`More about ${lab.title}`} entries={entries} />}
+    </Box>
+  );
+}
+
+/** What is drawn for a lab, as small as to be recognised; the title says what it is. */
+function SmallPicture({ of }: { of: LabSummary['picture'] }) {
+  const scheme = usePreferences((state) => state.scheme);
+  return (
+    <Box
+      aria-hidden
+      sx={{
+        width: 120,
+        height: 64,
+        flex: 'none',
+        borderRadius: '6px',
+        border: '1px solid var(--line)',
+        background: 'var(--ground)',
+        overflow: 'hidden',
+        display: 'grid',
+        placeItems: 'center',
+      }}
+    >
+      {of && (
+        <img
+          src={`/api/documents/${of.document}/picture.png?revision=${of.revision}&width=240&scheme=${scheme}`}
+          alt=""
+          loading="lazy"
+          style={{ width: '100%', height: '100%', objectFit: 'contain' }}
+        />
+      )}
     </Box>
   );
 }

@@ -149,23 +149,33 @@ test('the own plan is shown by its map, with the way to it', async () => {
 });
 
 describe('uploading', () => {
+  const mine = JSON.stringify(emptyTopology());
+  test('a file that cannot be taken is refused with its place, and nobody is asked to replace anything by it', async () => {
+    const calls = await open(lab(), { 'POST my/labs/lab/upload': { body: { taken: [], left: [] } } });
+    await screen.findByText('2 devices, 0 links');
+    chooser('bad.json', JSON.stringify({ ...emptyTopology(), devices: { a: { name: 'A', model: 7 } } }));
+    await userEvent.click(screen.getByRole('button', { name: 'Upload a file' }));
+    expect(await screen.findByRole('alert')).toHaveTextContent(/Your drawing is as it was\..*devices › a › model/);
+    expect(screen.queryByRole('dialog')).toBeNull();
+    expect(calls.some((call) => call.method === 'POST')).toBe(false);
+  });
   test('asks before it replaces what is drawn', async () => {
     const calls = await open(lab(), { 'POST my/labs/lab/upload': { body: { taken: ['drawing'], left: [] } } });
     await screen.findByText('2 devices, 0 links');
-    chooser('mine.json', '{}');
+    chooser('mine.json', mine);
     await userEvent.click(screen.getByRole('button', { name: 'Upload a file' }));
     expect(await screen.findByRole('dialog')).toHaveTextContent(
       'mine.json takes the place of the 2 devices drawn so far',
     );
     await userEvent.click(screen.getByRole('button', { name: 'Cancel' }));
     expect(calls.some((call) => call.method === 'POST')).toBe(false);
-    chooser('mine.json', '{"a":1}');
+    chooser('mine.json', mine);
     await userEvent.click(await screen.findByRole('button', { name: 'Upload a file' }));
     await userEvent.click(await screen.findByRole('button', { name: 'Replace it' }));
     expect(await screen.findByText('mine.json is taken: drawing.')).toBeInTheDocument();
-    expect(calls.find((call) => call.method === 'POST')!.body).toEqual({ text: '{"a":1}' });
+    expect(calls.find((call) => call.method === 'POST')!.body).toEqual({ text: mine });
   });
-  test('does not ask on an empty sheet, and shows each problem with its place', async () => {
+  test('does not ask on an empty sheet, and shows what the server says is wrong', async () => {
     await open(lab(), {
       [`GET documents/${DOC}`]: { body: drawing(0) },
       'POST my/labs/lab/upload': {
@@ -177,7 +187,7 @@ describe('uploading', () => {
       },
     });
     await screen.findByText('Nothing is drawn yet');
-    chooser('bad.json', '{}');
+    chooser('bad.json', mine);
     await userEvent.click(screen.getByRole('button', { name: 'Upload a file' }));
     expect(await screen.findByRole('alert')).toHaveTextContent(
       'Your drawing is as it was.devices › a › model: Unknown.',

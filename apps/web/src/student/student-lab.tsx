@@ -78,18 +78,27 @@ interface Upload {
   readonly filled: readonly string[];
 }
 
-/** Reads files of all formats that the Bench writes; our own, which may hold a plan as well, are read by the server. */
-async function uploadOf(files: readonly File[]): Promise<Result<Upload, string>> {
+/**
+ * Reads files of all formats that the Bench writes. Our own, which may hold a plan as well, are sent as they are, but read
+ * here first: nobody is asked to replace a drawing by what cannot be taken.
+ */
+async function uploadOf(files: readonly File[]): Promise<Result<Upload, ApiError>> {
   const name = files.map((file) => file.name).join(', ');
   const size = files.reduce((sum, file) => sum + file.size, 0);
-  if (size > MAX_BYTES) return fail(`${name} has ${bytes(size)}: at most 10 MB are taken. Your drawing is as it was.`);
+  if (size > MAX_BYTES)
+    return fail(new ApiError(413, `${name} has ${bytes(size)}: at most 10 MB are taken. Your drawing is as it was.`));
   const [first] = files;
   const text = await first!.text();
   const isOurs = files.length === 1 && /\.json$/i.test(name) && !text.includes('"ietf-network');
-  if (isOurs) return ok({ name, text, left: [], filled: [] });
+  if (isOurs) {
+    const { readSubmissionText } = await import('@sobrin/core/formats');
+    const read = readSubmissionText(text);
+    if (read.ok) return ok({ name, text, left: [], filled: [] });
+    return fail(new ApiError(422, 'The file was not taken. Your drawing is as it was.', read.error));
+  }
   const { readFiles } = await import('../bench/files/drawing-files');
   const found = await readFiles(files, emptyTopology());
-  if (!found.ok) return found;
+  if (!found.ok) return fail(new ApiError(422, found.error));
   const { topology, left, filled = [] } = found.value.read;
   return ok({ name, text: JSON.stringify(topology), left, filled });
 }
@@ -111,7 +120,7 @@ function Work({ lab }: { lab: StudentLabView }) {
     ['document', lab.planId],
     ['my-lab', lab.id],
   );
-  const [refused, setRefused] = useState<string | null>(null);
+  const [refused, setRefused] = useState<ApiError | null>(null);
   const topology = work.data?.document;
   const count = topology ? Object.keys(topology.devices).length : 0;
   const choose = async (): Promise<void> => {
@@ -174,7 +183,7 @@ function Work({ lab }: { lab: StudentLabView }) {
       )}
       {refused !== null && (
         <Box sx={{ px: 1.5, pb: 1.5 }}>
-          <Failure error={new ApiError(422, refused)} />
+          <Failure error={refused} />
         </Box>
       )}
       <AskDialog

@@ -30,14 +30,14 @@ export function cabling({
   };
   const linkMany = (devices: readonly string[], to: string): boolean => {
     const { commands, links, left } = cableMany(now(), devices, to, readableId);
+    const isLinked = commands.length > 0 && run(`link ${plural(links.length, 'device')}`, ...commands);
     if (left.length)
       tell(
         `${plural(left.length, 'device')} found no free port that fits at ${now().devices[to]!.name}: ` +
           left.map((id) => now().devices[id]!.name).join(', '),
       );
-    if (!commands.length || !run(`link ${plural(links.length, 'device')}`, ...commands)) return false;
-    select({ ...NOTHING, links });
-    return true;
+    if (isLinked) select({ ...NOTHING, links });
+    return isLinked;
   };
   /** Links two devices that were pointed at: at once where Sobrin may choose, else by the dialog. */
   const linkPair = (from: readonly string[], to: string): void => {

@@ -1,6 +1,6 @@
-import { Box, Checkbox, Menu, MenuItem } from '@mui/material';
+import { Box, Checkbox, Menu, MenuItem, Typography } from '@mui/material';
 import { IconColumns3 } from '@tabler/icons-react';
-import { type CellText, type Sheet, type SheetRow, refusedWords, writeCells } from '@sobrin/core/bench';
+import { type CellText, type Sheet, type SheetId, type SheetRow, refusedWords, writeCells } from '@sobrin/core/bench';
 import { useState } from 'react';
 import { NOTHING } from '../../drawing/selection';
 import { IconTool } from '../../ui/icon-tool';
@@ -9,6 +9,15 @@ import { type Found } from '../files/drawing-files';
 import { useBench } from '../use-bench';
 import { SheetGrid } from './sheet-grid';
 import { useSheetTable } from './use-sheet-table';
+
+/** What a sheet without rows says, and how they come there. */
+const NOTHING_IN: Readonly<Record<SheetId, string>> = {
+  devices: 'No devices yet. Add them to the drawing, or paste a table with headings here.',
+  ports: 'No ports yet: they come with the devices.',
+  links: 'No links yet. Drag from the grip of one tile to another, or type “link” and two names.',
+  addresses: 'No addresses yet. Type them into the sheet of ports, or into the inspector.',
+  vlans: 'No VLANs yet. A switch gets them in its inspector, or by “vlan 20 SW-1 p1-p8”.',
+};
 
 /** A sheet that is open: what is chosen in it is chosen in the drawing, and what is typed into it changes the drawing. */
 export default function OpenSheet({
@@ -64,6 +73,11 @@ export default function OpenSheet({
         onPick={pick}
         onTable={pasteTable}
       />
+      {table.getRowModel().rows.length === 0 && (
+        <Typography color="text.secondary" sx={{ position: 'absolute', top: 40, left: 16, right: 16 }}>
+          {filter.trim() ? `Nothing in this sheet fits “${filter.trim()}”.` : NOTHING_IN[sheet.id]}
+        </Typography>
+      )}
       <Box sx={{ position: 'absolute', top: -1, right: 10, zIndex: 3, background: 'var(--ground)' }}>
         <IconTool title="Choose columns" onClick={(event) => setMenu(event.currentTarget)}>
           <IconColumns3 size={14} />

@@ -49,6 +49,12 @@ export function AddressesPart({ node }: { node: PlanNode }) {
   const [problem, setProblem] = useState<string | null>(null);
   /** What was typed here and lies in another subnet. */
   const [elsewhere, setElsewhere] = useState<{ command: PlanCommand; text: string; home: PlanNode } | null>(null);
+  /** What was wrong was wrong of another text. */
+  const retype = (text: string): void => {
+    setAddress(text);
+    setProblem(null);
+    setElsewhere(null);
+  };
   const fill = fillOf(tree, node, brief, ranges);
   const next = nextFreeIn(tree, node, mainFamily(node), brief, ranges);
   if (!fill) return null;
@@ -98,7 +104,7 @@ export function AddressesPart({ node }: { node: PlanNode }) {
               next ? formatAddress(next) : isGivenOut(node.block) ? 'full' : STANDING_WORDS[node.block.standing!]
             }
             check={addressProblem}
-            onDraft={setAddress}
+            onDraft={retype}
             onCommit={setAddress}
           />
         </div>
