@@ -8,6 +8,7 @@ import {
   bracketLineY,
   lengthOf,
   mediumForm,
+  middlePlaces,
   overlap,
   pillWidth,
   socketKey,
@@ -64,6 +65,10 @@ export const LinkLayer = memo(function LinkLayer({
   const isBracketShown = (bracket: Scene['brackets'][number]): boolean =>
     area === null || overlap(bracketBox(bracket), area);
   const lines = [...scene.lines.values()].filter(isShown);
+  const places = useMemo(() => {
+    const sizes = middleSizes(topology, facts, lenses);
+    return sizes && middlePlaces(scene.lines.values(), sizes);
+  }, [topology, facts, lenses, scene.lines]);
   const bandsAlong = ({ id }: LinkLine): string =>
     (shownBands?.get(id) ?? []).map(({ label, tone }) => `${label} ${tone}`).join(',');
   return (
@@ -92,6 +97,7 @@ export const LinkLayer = memo(function LinkLayer({
             labelB={lenses.ends ? scene.labels.get(socketKey(line.id, 'b')) : undefined}
             middle={middleOf(topology, line.id, facts?.[line.id] ?? null, lenses)}
             bands={bandsAlong(line)}
+            place={places?.get(line.id) ?? 0.5}
             selected={selected.has(line.id)}
             markA={portMarks.get(portMarkKey(line.a.device, line.a.port)) ?? null}
             markB={portMarks.get(portMarkKey(line.b.device, line.b.port)) ?? null}
@@ -193,6 +199,8 @@ interface EndsProps {
   middle: string;
   /** What runs along it, each with its tone: "10 1,20 2". */
   bands: string;
+  /** Where along it that is written, as a share of its length. */
+  place: number;
   selected: boolean;
   markA: Mark | null;
   markB: Mark | null;
@@ -207,6 +215,7 @@ const Ends = memo(function Ends({
   labelB,
   middle,
   bands: along,
+  place,
   selected,
   markA,
   markB,
@@ -230,7 +239,7 @@ const Ends = memo(function Ends({
           />
         ))
       )}
-      {(middle || along) && <Middle line={line} text={middle} bands={along} />}
+      {(middle || along) && <Middle line={line} text={middle} bands={along} place={place} />}
       <EndText end={line.a} label={labelA} full={selected && line.medium !== 'wireless'} />
       <EndText end={line.b} label={labelB} full={selected && line.medium !== 'wireless'} />
     </g>
@@ -330,8 +339,8 @@ export function middleSizes(
 }
 
 /** The words and badges in the middle of a link. */
-function Middle({ line, text, bands }: { line: LinkLine; text: string; bands: string }) {
-  const { x, y } = stationAt(line.points, lengthOf(line.points) / 2);
+function Middle({ line, text, bands, place }: { line: LinkLine; text: string; bands: string; place: number }) {
+  const { x, y } = stationAt(line.points, lengthOf(line.points) * place);
   const badges = bands ? bands.split(',').map((part) => part.split(' ') as [string, string]) : [];
   const textWidth = middleWidth(text);
   // Side by side they would lie on the labels of neighbours: the badges stand under the words.

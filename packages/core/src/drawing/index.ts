@@ -9,6 +9,7 @@ export * from './labels';
 export * from './legend';
 export * from './lines';
 export * from './media';
+export * from './middles';
 export * from './notes';
 export * from './pick';
 export * from './reading-order';
