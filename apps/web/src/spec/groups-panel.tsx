@@ -1,5 +1,6 @@
 import { Autocomplete, Box, Button, IconButton, TextField, Tooltip, Typography } from '@mui/material';
 import { IconTrash } from '@tabler/icons-react';
+import { byName } from '@sobrin/core';
 import { type Spec } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { useState } from 'react';
@@ -79,7 +80,9 @@ function GroupForm({
       <Autocomplete
         multiple
         disableCloseOnSelect
-        options={Object.keys(reference.devices)}
+        options={Object.keys(reference.devices).sort((one, other) =>
+          byName(reference.devices[one]!.name, reference.devices[other]!.name),
+        )}
         value={group.roles}
         getOptionLabel={(role) => reference.devices[role]?.name ?? role}
         onChange={(_event, roles) => onChange(setGroup(spec, id, { ...group, roles }))}

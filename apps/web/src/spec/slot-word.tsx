@@ -7,6 +7,7 @@ import {
   MenuItem,
   MenuList,
   Popover,
+  type PopperProps,
   Stack,
   TextField,
 } from '@mui/material';
@@ -48,6 +49,7 @@ export function SlotWord(props: Props) {
         {anchor && (
           <SlotChoice
             {...props}
+            onClose={() => setAnchor(null)}
             onChange={(value) => {
               setAnchor(null);
               props.onChange(value);
@@ -59,7 +61,7 @@ export function SlotWord(props: Props) {
   );
 }
 
-function SlotChoice({ slot, value, words, onChange }: Props) {
+function SlotChoice({ slot, value, words, onChange, onClose }: Props & { onClose: () => void }) {
   switch (slot.type) {
     case 'choice':
       return (
@@ -92,7 +94,7 @@ function SlotChoice({ slot, value, words, onChange }: Props) {
         />
       );
     case 'ref':
-      return <RefChoice words={words} value={value as string} onChoose={onChange} />;
+      return <RefChoice words={words} value={value as string} onChoose={onChange} onClose={onClose} />;
     case 'refs':
       return <RefsChoice words={words} value={(value as string[] | undefined) ?? []} onDone={onChange} />;
     case 'choices':
@@ -181,19 +183,38 @@ function List({
   );
 }
 
-function RefChoice({ words, value, onChoose }: { words: SpecWords; value: string; onChoose: (ref: string) => void }) {
+/** The list stands in the popover itself, below the field in which one types. */
+const InPlace = ({ children, role, id }: PopperProps) => (
+  <Box role={role} id={id} sx={{ '& .MuiPaper-root': { boxShadow: 'none', m: 0 } }}>
+    {typeof children === 'function' ? null : children}
+  </Box>
+);
+
+function RefChoice({
+  words,
+  value,
+  onChoose,
+  onClose,
+}: {
+  words: SpecWords;
+  value: string;
+  onChoose: (ref: string) => void;
+  onClose: () => void;
+}) {
   return (
     <Autocomplete
       open
       disableClearable
+      onClose={(_event, why) => why === 'escape' && onClose()}
       options={[...words.refs]}
       value={words.refs.find((ref) => ref.ref === value) ?? words.refs[0]!}
       getOptionLabel={(option) => option.text}
       getOptionKey={(option) => option.ref}
       onChange={(_event, next) => onChoose(next.ref)}
       renderInput={(params) => <TextField {...params} autoFocus size="small" label="Who" />}
+      slots={{ popper: InPlace }}
       slotProps={{ listbox: { sx: { maxHeight: 260 } } }}
-      sx={{ width: 280, m: 1.5, mb: '276px' }}
+      sx={{ width: 300, px: 1.5, pt: 2 }}
       disablePortal
     />
   );

@@ -1,3 +1,4 @@
+import { byName } from '@sobrin/core';
 import { type Brief, type Plan, blocksForChoice, planTree } from '@sobrin/core/plan';
 import { type Names, type Spec, type Task, namesOf, refsOf } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
@@ -24,5 +25,7 @@ export const wordsOfSpec = (
   refs: refsOf(spec, reference),
   tasks,
   blocks: blocksForChoice(planTree(plan)),
-  sites: Object.entries(reference.sites).map(([id, { name }]) => ({ id, name })),
+  sites: Object.entries(reference.sites)
+    .map(([id, { name }]) => ({ id, name }))
+    .sort((one, other) => byName(one.name, other.name)),
 });

@@ -1,3 +1,4 @@
+import { byName } from '../collation';
 import { type NetworkModel, analyse, optionsOf } from '../engine';
 import { type Plan, emptyPlan } from '../plan';
 import { type Problem, type Topology, documentHash } from '../topology';
@@ -142,10 +143,12 @@ export const requirementWords = (requirement: Requirement, names: Names): Part[]
 export function refsOf(spec: Spec, reference: Topology): { ref: string; text: string }[] {
   return [
     ...Object.entries(REF_WORDS).map(([ref, text]) => ({ ref, text })),
-    ...Object.entries(spec.groups).map(([ref, { title }]) => ({ ref, text: title })),
-    ...Object.entries(reference.devices).map(([ref, { name }]) => ({ ref, text: name })),
+    ...inOrder(Object.entries(spec.groups).map(([ref, { title }]) => ({ ref, text: title }))),
+    ...inOrder(Object.entries(reference.devices).map(([ref, { name }]) => ({ ref, text: name }))),
   ];
 }
+
+const inOrder = <T extends { text: string }>(list: T[]): T[] => list.sort((one, other) => byName(one.text, other.text));
 
 /** What is wrong in a spec beyond its shape: doubled ids, and rules that point at nothing. */
 export function specProblems({ spec, reference, brief }: Pick<LabFile, 'spec' | 'reference' | 'brief'>): Problem[] {

@@ -10,6 +10,7 @@ import {
   TextField,
   Typography,
 } from '@mui/material';
+import { byName } from '@sobrin/core';
 import {
   type PortUse,
   MEDIUM_NAMES,
@@ -39,11 +40,13 @@ interface Plug {
   end: Omit<LinkEnd, 'port'>;
 }
 const plugsOf = (topology: Topology): Plug[] =>
-  [...instancesOf(topology).values()].map((instance) => ({
-    id: instance.id,
-    label: instance.name,
-    end: { device: instance.deviceId, ...(instance.member !== null && { member: instance.member }) },
-  }));
+  [...instancesOf(topology).values()]
+    .map((instance) => ({
+      id: instance.id,
+      label: instance.name,
+      end: { device: instance.deviceId, ...(instance.member !== null && { member: instance.member }) },
+    }))
+    .sort((one, other) => byName(one.label, other.label));
 
 /**
  * Links two devices: which ports, which medium. Where the lab helps, the next free ports that fit and the right medium

@@ -19,6 +19,7 @@ import { ManagementPart } from './management-part';
 import { NatPart } from './nat-part';
 import { RoutingParts } from './routing-parts';
 import { ServiceParts } from './service-parts';
+import { siteChoices } from './site-choices';
 import { SwitchingParts } from './switching-parts';
 import { TelephonePart } from './telephone-part';
 import { WirelessPart } from './wireless-parts';
@@ -133,10 +134,7 @@ export function DeviceInspector({
         <Choice
           label="Site"
           value={device.site ?? ''}
-          options={[
-            { value: '', text: 'none' },
-            ...Object.entries(topology.sites).map(([value, { name }]) => ({ value, text: name })),
-          ]}
+          options={[{ value: '', text: 'none' }, ...siteChoices(topology)]}
           onChange={(site) => change('move to a site', { site: site || null })}
         />
       </Row>

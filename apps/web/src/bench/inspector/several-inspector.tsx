@@ -7,6 +7,7 @@ import { useBench } from '../use-bench';
 import { type MenuEntry } from '../bench-menu';
 import { RemoveButton } from './remove-button';
 import { SeveralHosts } from './several-hosts';
+import { siteChoices } from './site-choices';
 
 const MIXED = ' ';
 
@@ -49,7 +50,7 @@ export function SeveralInspector({ menu }: { menu: readonly MenuEntry[] }) {
               options={[
                 ...(site === MIXED ? [{ value: MIXED, text: 'different ones' }] : []),
                 { value: '', text: 'none' },
-                ...Object.entries(topology.sites).map(([value, { name }]) => ({ value, text: name })),
+                ...siteChoices(topology),
               ]}
               onChange={(next) => next !== MIXED && setAll('move to a site', { site: next || null })}
             />

@@ -6,6 +6,7 @@ import { Choice, Row, TextInput } from '../../ui/fields';
 import { useBench } from '../use-bench';
 import { Heading } from '../../ui/sections';
 import { RemoveButton } from './remove-button';
+import { siteChoices } from './site-choices';
 
 const KINDS = [
   { value: 'lan', text: 'local site' },
@@ -37,9 +38,7 @@ export function SiteInspector({ id }: { id: string }) {
           value={site.parent ?? ''}
           options={[
             { value: '', text: 'no other site' },
-            ...Object.entries(topology.sites)
-              .filter(([site]) => !inside.has(site))
-              .map(([site, { name }]) => ({ value: site, text: name })),
+            ...siteChoices(topology).filter(({ value }) => !inside.has(value)),
           ]}
           onChange={setParent}
         />
