@@ -31,4 +31,4 @@ export function cable(topology, id, from, to, medium = 'straight', more = {}) {
   }
 }
 
-export const sheet = (title, author, legend) => ({ format: 'sobrin-topology', version: 3, title, author, legend, sites: {}, devices: {}, links: {} });
+export const sheet = (title, author, legend) => ({ format: 'sobrin-topology', version: 4, title, author, legend, sites: {}, devices: {}, links: {} });

@@ -126,7 +126,7 @@ export const lab = {
     { id: 't3', text: 'Say in a few sentences where you left room to grow, and why there.' },
   ],
   plan: own,
-  reference: { format: 'sobrin-topology', version: 3, title: 'Season Opening', author: 'Maren Osterkamp', sites: {}, devices: {}, links: {} },
+  reference: { format: 'sobrin-topology', version: 4, title: 'Season Opening', author: 'Maren Osterkamp', sites: {}, devices: {}, links: {} },
   spec,
   policy: { bench: 'plain', attempts: 3, late: 'refused', rounding: 0.5 },
 };

@@ -114,6 +114,7 @@ const KNOWN: Readonly<Record<string, string>> = {
   'starter 1': '39bfd1f504171488',
   'starter 2': 'f262a434917fe2c9',
   'starter 3': '348ec4847e3c94f2',
+  'starter 4': '10489c99c1be9dba',
   'tasks 2': '070ae08f99f4480c',
   'tasks 3': '070ae08f99f4480c',
   'tasks 4': '070ae08f99f4480c',
@@ -121,6 +122,7 @@ const KNOWN: Readonly<Record<string, string>> = {
   'topology 1': '39bfd1f504171488',
   'topology 2': 'f262a434917fe2c9',
   'topology 3': '348ec4847e3c94f2',
+  'topology 4': '10489c99c1be9dba',
 };
 
 test('a schema that changed has a new version', () => {

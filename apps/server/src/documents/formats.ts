@@ -21,7 +21,7 @@ const asItIs = (document: object): object => document;
 const topologyTo =
   (version: number) =>
   (document: object): object => ({ ...document, version });
-const TOPOLOGY = { version: TOPOLOGY_VERSION, raise: { 1: topologyTo(2), 2: topologyTo(3) } };
+const TOPOLOGY = { version: TOPOLOGY_VERSION, raise: { 1: topologyTo(2), 2: topologyTo(3), 3: topologyTo(4) } };
 
 export const FORMATS: Formats = {
   topology: TOPOLOGY,

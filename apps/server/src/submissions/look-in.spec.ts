@@ -78,7 +78,7 @@ describe('where the lab says so', () => {
       () => [
         {
           kind: 'replace',
-          topology: { format: 'sobrin-topology', version: 3, sites: {}, devices: {}, links: {} },
+          topology: { format: 'sobrin-topology', version: 4, sites: {}, devices: {}, links: {} },
         },
       ],
       /the drawing is its student’s/,

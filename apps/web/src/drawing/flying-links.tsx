@@ -40,7 +40,7 @@ export function FlyingLinks({
     // What runs out of sight would make the layer large.
     const seen = area && from && to && line.points.length === 2 ? clipped(from, to, area) : line.points;
     if (!seen) continue;
-    const { strokes, squareEnds } = mediumForm(line.medium, seen, line.clock);
+    const { strokes, squareEnds } = mediumForm({ ...line, points: seen });
     for (const { d, width, core } of strokes) put(wires, `${width}${core ? ' core' : ''}`, d);
     const state = squareEnds ? 'plain' : (facts?.[id]?.state ?? 'plain');
     for (const { x, y } of [line.a, line.b])

@@ -58,11 +58,12 @@ export function domainName(index: number): string {
   return index < 26 ? last : domainName(Math.floor(index / 26) - 1) + last;
 }
 
-/** What the lenses write in the middle of a link: its medium, its identifier, its speed, a field. */
+/** What is written in the middle of a link: its word, and what lenses show: medium, identifier, speed, a field. */
 export function middleOf(topology: Topology, id: string, fact: LinkFact | null, lenses: Lenses): string {
   const link = topology.links[id];
   if (!link) return '';
   return [
+    link.label?.trim() ?? '',
     lenses.cables ? MEDIUM_TAGS[link.medium] : '',
     lenses.ids ? (link.cableId ?? '') : '',
     lenses.speeds && fact?.speedMbps ? speedWords(fact.speedMbps) : '',

@@ -4,16 +4,20 @@ import {
   type LinkLine,
   type Scene,
   PILL_HEIGHT,
+  arrowHead,
   bracketBox,
   bracketLineY,
   lengthOf,
   mediumForm,
+  TINT_WIDTH,
   middlePlaces,
   overlap,
   pillWidth,
   socketKey,
   stationAt,
+  threadStart,
   wirelessLetter,
+  wordWidth,
 } from '@sobrin/core/drawing';
 import { type Topology } from '@sobrin/core/topology';
 import { memo, useMemo } from 'react';
@@ -107,11 +111,13 @@ export const LinkLayer = memo(function LinkLayer({
         {scene.notes.map(
           (note) =>
             note.thread && (
-              <path
-                key={note.id}
-                className="note-thread"
-                d={`M${note.x + 2} ${note.y + note.height / 2}L${note.thread.x} ${note.thread.y}`}
-              />
+              <g key={note.id}>
+                <path
+                  className="note-thread"
+                  d={`M${threadStart(note).x} ${threadStart(note).y}L${note.thread.x} ${note.thread.y}`}
+                />
+                {note.arrow && <path className="note-arrow" d={arrowHead(threadStart(note), note.thread)} />}
+              </g>
             ),
         )}
         {lenses.subnets &&
@@ -170,12 +176,15 @@ interface WireProps {
 
 /** The line itself, in the form of its medium or as what runs along it. */
 const Wire = memo(function Wire({ line, fact, bands: along, selected, mark, dimmed }: WireProps) {
-  const form = mediumForm(line.medium, line.points, line.clock);
+  const form = mediumForm(line);
   const d = pathOf(line);
   const bands = line.medium === 'wireless' ? [] : bandPaths(line, along);
   return (
     <g className={`link${dimmed ? ' dimmed' : ''}`} data-link={line.id} data-state={fact?.state ?? ''}>
       {(selected || mark) && <path className={`band ${mark ?? ''}`} d={d} />}
+      {line.tint !== null && (
+        <path className="tint" d={d} style={{ stroke: `var(--vlan-${line.tint})` }} strokeWidth={TINT_WIDTH} />
+      )}
       {bands.map(({ tone, d: band }, at) => (
         <path key={at} className="vlan-band" d={band} style={{ stroke: `var(--vlan-${tone})` }} />
       ))}
@@ -221,7 +230,7 @@ const Ends = memo(function Ends({
   markB,
   dimmed,
 }: EndsProps) {
-  const { squareEnds } = mediumForm(line.medium, line.points, line.clock);
+  const { squareEnds } = mediumForm(line);
   const state = fact?.state ?? null;
   return (
     <g className={`link${dimmed ? ' dimmed' : ''}`} data-ends={line.id}>
@@ -315,9 +324,7 @@ function bandPaths(line: LinkLine, bands: string): { tone: string; d: string }[]
   });
 }
 
-const TAG_ADVANCE = 6.4;
 const BADGE = 27;
-const middleWidth = (text: string): number => (text ? Math.max(28, text.length * TAG_ADVANCE + 12) : 0);
 
 /** How much room the middles of links take with what the lenses write there. */
 export function middleSizes(
@@ -327,12 +334,13 @@ export function middleSizes(
 ): ReadonlyMap<string, { width: number; height: number }> | undefined {
   const { cables, ids, speeds, field } = lenses;
   const bands = bandsOf(topology, facts, lenses);
-  if (!cables && !ids && !speeds && !field && !bands) return undefined;
+  const isWritten = Object.values(topology.links).some(({ label }) => label?.trim());
+  if (!cables && !ids && !speeds && !field && !bands && !isWritten) return undefined;
   return new Map(
     Object.keys(topology.links).flatMap((id) => {
       const text = middleOf(topology, id, facts?.[id] ?? null, lenses);
       const badges = bands?.get(id)?.length ?? 0;
-      const size = { width: Math.max(middleWidth(text), badges * BADGE), height: text && badges ? 34 : 16 };
+      const size = { width: Math.max(wordWidth(text), badges * BADGE), height: text && badges ? 34 : 16 };
       return size.width ? [[id, size] as const] : [];
     }),
   );
@@ -342,7 +350,7 @@ export function middleSizes(
 function Middle({ line, text, bands, place }: { line: LinkLine; text: string; bands: string; place: number }) {
   const { x, y } = stationAt(line.points, lengthOf(line.points) * place);
   const badges = bands ? bands.split(',').map((part) => part.split(' ') as [string, string]) : [];
-  const textWidth = middleWidth(text);
+  const textWidth = wordWidth(text);
   // Side by side they would lie on the labels of neighbours: the badges stand under the words.
   const [textY, badgeY] = text && badges.length ? [y - 9, y + 8] : [y, y];
   const left = x - (badges.length * BADGE) / 2;
@@ -350,8 +358,21 @@ function Middle({ line, text, bands, place }: { line: LinkLine; text: string; ba
     <g>
       {text && (
         <>
-          <rect className="tag-box" x={x - textWidth / 2} y={textY - 8} width={textWidth} height={16} rx={4} />
-          <text className="tag" x={x} y={textY + 3.5}>
+          <rect
+            className="tag-box"
+            x={x - textWidth / 2}
+            y={textY - 8}
+            width={textWidth}
+            height={16}
+            rx={4}
+            style={line.tint === null ? undefined : { fill: `var(--vlan-${line.tint})`, stroke: 'none' }}
+          />
+          <text
+            className="tag"
+            x={x}
+            y={textY + 3.5}
+            style={line.tint === null ? undefined : { fill: `var(--on-vlan-${line.tint})` }}
+          >
             {text}
           </text>
         </>

@@ -141,8 +141,9 @@ export class NodeFactory {
     for (const note of scene.notes) {
       if (!shows(note, NOTE_PREFIX + note.id)) continue;
       const selected = options.selectedNotes?.has(note.id) ?? false;
-      const { x, y, width, height, lines } = note;
-      take(NOTE_PREFIX + note.id, [x, y, width, height, lines.join('\n'), selected, editable], () =>
+      const { x, y, width, height } = note;
+      const text = topology.notes?.[note.id]?.text;
+      take(NOTE_PREFIX + note.id, [x, y, width, height, text, selected, editable], () =>
         noteNode(note, selected, editable),
       );
     }

@@ -8,8 +8,19 @@ export type NoteNode = Node<{ note: NoteBox }, 'note'>;
 export const NoteView = memo(function NoteView({ data: { note }, selected }: NodeProps<NoteNode>) {
   return (
     <div className={`note${selected ? ' selected' : ''}`}>
-      {note.lines.map((line, at) => (
-        <div key={at}>{line || '\u00a0'}</div>
+      {note.runs.map((line, at) => (
+        <div key={at}>
+          {line.length === 0 && '\u00a0'}
+          {line.map(({ text, bold, italic, mono }, nth) => (
+            <span
+              key={nth}
+              className={mono ? 'mono' : undefined}
+              style={{ fontWeight: bold ? 700 : undefined, fontStyle: italic ? 'italic' : undefined }}
+            >
+              {text}
+            </span>
+          ))}
+        </div>
       ))}
     </div>
   );

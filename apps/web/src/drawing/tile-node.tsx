@@ -53,7 +53,12 @@ export const TileView = memo(function TileView({ data, selected }: NodeProps<Til
   return (
     <>
       {tile.count > 1 && <div className="tile-behind" />}
-      <div className={classes} data-device={tile.id}>
+      <div
+        className={classes}
+        data-device={tile.id}
+        data-tint={tile.tint ?? undefined}
+        style={tile.tint === null ? undefined : ({ '--tint': `var(--vlan-${tile.tint})` } as CSSProperties)}
+      >
         <Glyph size={tile.shape === 'lying' ? 20 : 22} stroke={1.6} aria-hidden />
         <span className="tag" aria-hidden>
           {tile.tag}

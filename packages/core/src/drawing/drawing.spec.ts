@@ -229,9 +229,44 @@ test('media are told apart by form: every one has its own strokes or beads', () 
     { x: 140, y: 0 },
   ];
   const media = ['straight', 'crossover', 'rollover', 'mm-fibre', 'sm-fibre', 'serial', 'coax', 'phone'] as const;
-  expect(new Set(media.map((medium) => JSON.stringify(mediumForm(medium, points)))).size).toBe(media.length);
-  expect(mediumForm('sm-fibre', points).beads.length).toBeGreaterThan(8);
-  expect(mediumForm('serial', points, 'a')).not.toEqual(mediumForm('serial', points, 'b'));
+  expect(new Set(media.map((medium) => JSON.stringify(mediumForm({ medium, points })))).size).toBe(media.length);
+  expect(mediumForm({ medium: 'sm-fibre', points }).beads.length).toBeGreaterThan(8);
+  const serial = { medium: 'serial' as const, points };
+  expect(mediumForm({ ...serial, clock: 'a' })).not.toEqual(mediumForm({ ...serial, clock: 'b' }));
+});
+
+test('a thicker or thinner line is the same form: no medium is taken for another at any thickness', () => {
+  const points = [
+    { x: 0, y: 0 },
+    { x: 140, y: 0 },
+  ];
+  const media = ['straight', 'crossover', 'rollover', 'mm-fibre', 'sm-fibre', 'serial', 'coax', 'phone'] as const;
+  const signs = new Set<string>();
+  for (const medium of media) {
+    const usual = mediumForm({ medium, points });
+    for (const scale of [0.75, 1, 1.5]) {
+      const { strokes, ...rest } = mediumForm({ medium, points, scale });
+      const { strokes: known, ...same } = usual;
+      expect(rest).toEqual(same);
+      expect(strokes.map(({ d }) => d)).toEqual(known.map(({ d }) => d));
+      expect(strokes.map(({ width }) => width)).toEqual(known.map(({ width }) => width * scale));
+      signs.add(`${medium} ${JSON.stringify([strokes.map(({ d }) => d), rest])}`);
+    }
+  }
+  expect(signs.size).toBe(media.length);
+});
+test('bends are round, or corners where that is said; a tint is there only beside a word', () => {
+  const { topology } = new Sheet()
+    .device('R', 'border-router', {}, at(0, 0))
+    .device('S', 'access-switch-12', {}, at(300, 300))
+    .cable('R g0', 'S u1', 'straight', { bends: [{ x: 20, y: 200 }], tint: 3, thickness: 'thick' });
+  const [id] = Object.keys(topology.links);
+  const line = () => sceneOf(topology).lines.get(id!)!;
+  expect(mediumForm(line()).strokes[0]!.d).toContain('Q');
+  expect(line()).toMatchObject({ word: '', tint: null, scale: 1.5 });
+  topology.links = { [id!]: { ...topology.links[id!]!, label: ' Pylon ', corners: 'square' } };
+  expect(mediumForm(line()).strokes[0]!.d).not.toContain('Q');
+  expect(line()).toMatchObject({ word: 'Pylon', tint: 3 });
 });
 
 test('a station on a bent line lies at the asked distance along it', () => {
@@ -337,6 +372,17 @@ describe('notes', () => {
     expect(note(long).lines.length).toBeGreaterThan(2);
     expect(note(long).height - note(drawn()).height).toBe((note(long).lines.length - 1) * NOTE_ROW);
     expect(note(long).lines.join(' ')).toBe(long.notes!.n!.text);
+  });
+  test('point with an arrow at the edge of what they hang on, where that is wanted', () => {
+    const hung = drawn({ kind: 'device', id: 'R' });
+    expect(note(hung).arrow).toBe(false);
+    hung.notes!.n!.arrow = true;
+    const { thread, arrow } = note(hung);
+    const tile = sceneOf(hung).tiles.get('R')!;
+    expect(arrow).toBe(true);
+    const isInside =
+      thread!.x > tile.x && thread!.x < tile.x + tile.width && thread!.y > tile.y && thread!.y < tile.y + tile.height;
+    expect(isInside).toBe(false);
   });
   test('keep their place when what they hang on is removed', () => {
     const done = applyBatch(drawn({ kind: 'device', id: 'R' }), 'remove', [{ kind: 'removeDevices', ids: ['R'] }]);

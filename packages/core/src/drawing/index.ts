@@ -20,3 +20,4 @@ export * from './subnets';
 export * from './tiles';
 export * from './tones';
 export * from './vlans';
+export * from './written';

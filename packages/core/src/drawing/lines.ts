@@ -24,6 +24,13 @@ export interface LinkLine {
   readonly b: LineEnd;
   readonly points: readonly Spot[];
   readonly lengthM: number | undefined;
+  /** How thick it is beside the others, as a factor. */
+  readonly scale: number;
+  /** Whether its bends are corners. */
+  readonly square: boolean;
+  /** The word in its middle, and its tone; neither where there is no word. */
+  readonly word: string;
+  readonly tint: number | null;
   /** The box of all its points. */
   readonly box: Box;
 }
@@ -85,6 +92,8 @@ function carriedBy(topology: Topology, link: Link, tiles: ReadonlyMap<string, Ti
   return a.x === b.x && a.y === b.y ? a : { x: 0, y: 0 };
 }
 
+const SCALES = { thin: 0.75, thick: 1.5 } as const;
+
 function lineOf(topology: Topology, id: string, link: Link, a: Socket, b: Socket, by: Spot): LinkLine {
   const bends = (link.bends ?? []).map(({ x, y }) => ({ x: x + by.x, y: y + by.y }));
   const points = [outside(a), ...bends, outside(b)];
@@ -93,6 +102,10 @@ function lineOf(topology: Topology, id: string, link: Link, a: Socket, b: Socket
     id,
     medium: link.medium,
     lengthM: link.lengthM,
+    scale: link.thickness === undefined ? 1 : SCALES[link.thickness],
+    square: link.corners === 'square',
+    word: link.label?.trim() ?? '',
+    tint: (link.label?.trim() && link.tint) || null,
     clock: gives(link.a) ? 'a' : gives(link.b) ? 'b' : null,
     a: lineEnd(topology, link, link.a, a),
     b: lineEnd(topology, link, link.b, b),

@@ -14,13 +14,17 @@ const CORNER = 8;
 const n = (value: number): string => String(Math.round(value * 10) / 10);
 const at = ({ x, y }: Spot): string => `${n(x)} ${n(y)}`;
 
-/** A polyline with rounded corners. */
-export function roundedPath(points: readonly Spot[]): string {
+/** A polyline with rounded corners, or with sharp ones. */
+export function roundedPath(points: readonly Spot[], square = false): string {
   const [first, ...rest] = points;
   if (!first || !rest.length) return '';
   let d = `M${at(first)}`;
   for (const [index, corner] of rest.slice(0, -1).entries()) {
     const [before, after] = [points[index]!, points[index + 2]!];
+    if (square) {
+      d += `L${at(corner)}`;
+      continue;
+    }
     const radius = Math.min(CORNER, distance(before, corner) / 2, distance(corner, after) / 2);
     d += `L${at(towards(corner, before, radius))}Q${at(corner)} ${at(towards(corner, after, radius))}`;
   }
@@ -76,15 +80,31 @@ const tick = (station: Station, half: number, shift = 0): string => {
 const ticks = (list: readonly Station[], half: number, ...shifts: number[]): string =>
   list.flatMap((station) => (shifts.length ? shifts : [0]).map((shift) => tick(station, half, shift))).join('');
 
-/** How a medium looks along a polyline; `clock` says at which end of a serial link the clock is. */
-export function mediumForm(medium: Medium, points: readonly Spot[], clock: 'a' | 'b' | null = null): MediumForm {
-  const line = roundedPath(points);
+/** What of a link its form depends on. `clock` says at which end of a serial link the clock is. */
+export interface FormOf {
+  readonly medium: Medium;
+  readonly points: readonly Spot[];
+  readonly clock?: 'a' | 'b' | null;
+  readonly scale?: number;
+  readonly square?: boolean;
+}
+
+/** How a link looks along its polyline: the form says the medium, the thickness only makes it stand out. */
+export function mediumForm(link: FormOf): MediumForm {
+  const { scale = 1, ...shape } = link;
+  const form = shapeOf(shape);
+  if (scale === 1) return form;
+  return { ...form, strokes: form.strokes.map((stroke) => ({ ...stroke, width: stroke.width * scale })) };
+}
+
+function shapeOf({ medium, points, clock = null, square = false }: Omit<FormOf, 'scale'>): MediumForm {
+  const line = roundedPath(points, square);
   const plain = { beads: [], beadsFilled: false, squareEnds: false };
   switch (medium) {
     case 'straight':
       return { ...plain, strokes: [{ d: line, width: 1.75 }] };
     case 'crossover':
-      return { ...plain, strokes: [{ d: crossing(points), width: 1.75 }] };
+      return { ...plain, strokes: [{ d: crossing(points, square), width: 1.75 }] };
     case 'rollover':
       return { ...plain, strokes: [{ d: line, width: 1.5 }], squareEnds: true };
     case 'mm-fibre':
@@ -125,7 +145,7 @@ export function mediumForm(medium: Medium, points: readonly Spot[], clock: 'a' |
 }
 
 /** A crossover swaps sides at its middle: half the way on one side, half on the other, with a counter-stroke. */
-function crossing(points: readonly Spot[]): string {
+function crossing(points: readonly Spot[], square: boolean): string {
   const SIDE = 3.6;
   const HALF = 6;
   const length = lengthOf(points);
@@ -140,8 +160,8 @@ function crossing(points: readonly Spot[]): string {
   const cut = pointsUpTo(points, length / 2);
   const shifted = (list: readonly Spot[], by: number, station: Station): Spot[] =>
     list.map(({ x, y }) => ({ x: x + station.across.x * by, y: y + station.across.y * by }));
-  const first = roundedPath([...shifted(cut.before, SIDE, before), beside(before, SIDE)]);
-  const second = roundedPath([beside(after, -SIDE), ...shifted(cut.after, -SIDE, after)]);
+  const first = roundedPath([...shifted(cut.before, SIDE, before), beside(before, SIDE)], square);
+  const second = roundedPath([beside(after, -SIDE), ...shifted(cut.after, -SIDE, after)], square);
   return `${first}L${at(beside(after, -SIDE))}${second}M${at(beside(before, -SIDE))}L${at(beside(after, SIDE))}`;
 }
 

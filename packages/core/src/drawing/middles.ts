@@ -2,6 +2,14 @@ import { type Box, overlap } from './boxes';
 import { type LinkLine } from './lines';
 import { lengthOf, stationAt } from './media';
 
+/** A tint of a link lies along it so wide, in pixels, and so strong. */
+export const TINT_WIDTH = 7;
+export const TINT_OPACITY = 0.4;
+
+const TAG_ADVANCE = 6.4;
+/** The width of a word in the middle of a link, with the room round it. */
+export const wordWidth = (text: string): number => (text ? Math.max(28, text.length * TAG_ADVANCE + 12) : 0);
+
 /** Where along a link something is written, as a share of its length: in the middle where there is room, else beside it. */
 const SHARES = [0.5, 0.4, 0.6, 0.31, 0.69, 0.24, 0.76];
 const CELL = 64;

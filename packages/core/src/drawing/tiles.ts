@@ -18,6 +18,8 @@ export interface Tile extends Box {
   readonly off: boolean;
   /** What lies above what; 0 where nothing is said. */
   readonly layer: number;
+  /** Its tint, one of eight tones; null for none. */
+  readonly tint: number | null;
   /** Where its name and second line stand. */
   readonly texts: Side | 'inside';
   /** How far from it they stand, so that they keep clear of port chips. */
@@ -88,6 +90,9 @@ const TAG_WIDTH = 26;
 export const secondLine = (topology: Topology, device: Device): string =>
   device.label?.text ?? modelOf(topology, device)?.name ?? device.model;
 
+/** How strong the tint of a tile is: what is written on it stays readable. */
+export const TILE_TINT = 0.2;
+
 /** A device as a tile of the least height, at its place or where it is dragged to. */
 export function tileOf(topology: Topology, id: string, links: number, at?: { x: number; y: number }): Tile {
   const device = topology.devices[id]!;
@@ -104,6 +109,7 @@ export function tileOf(topology: Topology, id: string, links: number, at?: { x: 
     name: device.name,
     off: device.powered === false,
     layer: device.layer ?? 0,
+    tint: device.tint ?? null,
     shape: lying ? 'lying' : 'standing',
     texts: device.label?.side ?? (lying ? 'inside' : 'bottom'),
     away: TEXTS_AWAY,

@@ -123,6 +123,6 @@ test('a drawing of version 1 is read by itself, in a lab and in what is handed i
   });
   expect(readLab(lab({ ...old, version: 99 }))).toMatchObject({
     ok: false,
-    error: [{ place: 'reference › version', text: expect.stringMatching(/Version 99 .* up to 3/) as string }],
+    error: [{ place: 'reference › version', text: expect.stringMatching(/Version 99 .* up to 4/) as string }],
   });
 });

@@ -48,7 +48,7 @@ test('links have the forms of their media, exactly as the bench draws them', () 
   const elements = elementsOf(drawing);
   const paths = new Set(elements.map((element) => element.attributes.d));
   const beads = [...sceneOf(drawing).lines.values()].flatMap((line) => {
-    const { strokes, beads } = mediumForm(line.medium, line.points, line.clock);
+    const { strokes, beads } = mediumForm(line);
     for (const { d } of strokes) expect(paths).toContain(d);
     return beads;
   });

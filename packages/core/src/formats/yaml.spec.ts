@@ -33,7 +33,7 @@ test('a text follows every change of its drawing', () => {
 
 const TYPED = `# The small lab of the first evening.
 format: sobrin-topology
-version: 3
+version: 4
 links: {}   # none yet
 
 sites:
@@ -89,7 +89,7 @@ test('keys stand in one order, whatever order they were stored in', () => {
           )
         : value;
   expect(writeYaml(turned(reference) as Topology)).toBe(writeYaml(reference));
-  expect(writeYaml(reference)).toMatch(/^format: sobrin-topology\nversion: 3\ntitle: Three Stations\n/);
+  expect(writeYaml(reference)).toMatch(/^format: sobrin-topology\nversion: 4\ntitle: Three Stations\n/);
 });
 
 describe('what is wrong is told where it stands', () => {
@@ -136,7 +136,7 @@ describe('what is wrong is told where it stands', () => {
 
 describe('what a text leaves out is filled in, and told by its line', () => {
   const text = (links: string, more = '') => `format: sobrin-topology
-version: 3
+version: 4
 sites: {}
 devices:
   sw:

@@ -8,9 +8,11 @@ export type Json = Record<string, unknown>;
 /** Steps from one version of a format to the next, by the version they start from. */
 export type Steps = Readonly<Record<number, (older: Json) => Json>>;
 
-/** Version 2 knows passive devices and plain wired ones; nothing of version 1 changes. */
+const asItIs = (older: Json): Json => older;
+
+/** Later versions know more: passive devices (2), areas of OSPF (3), tints and forms of lines (4). What was there stays. */
 export const migrateTopology = (value: unknown): Result<unknown, Problem> =>
-  migrate(value, 'sobrin-topology', { 1: (older) => older, 2: (older) => older }, TOPOLOGY_VERSION);
+  migrate(value, 'sobrin-topology', { 1: asItIs, 2: asItIs, 3: asItIs }, TOPOLOGY_VERSION);
 
 /** Brings a document of an older version to the current one; another format, a newer or unknown version is refused. */
 export function migrate(value: unknown, format: string, steps: Steps, current: number): Result<unknown, Problem> {

@@ -21,7 +21,7 @@ import {
 } from './schema-parts';
 import { type Interface, InterfaceMap, Settings } from './schema-settings';
 
-export const TOPOLOGY_VERSION = 3;
+export const TOPOLOGY_VERSION = 4;
 
 /** The physical kinds of cable, and "wireless" for an association by radio. */
 export const MEDIA = [
@@ -181,6 +181,9 @@ const Member = Closed({
 /** What lies above what: higher ones in front, 0 where nothing is said. */
 const Layer = Type.Integer({ minimum: -1000, maximum: 1000 });
 
+/** One of the eight tones of drawings. */
+const Tint = Type.Integer({ minimum: 1, maximum: 8 });
+
 /** A device of a drawing, or a tile that stands for several alike. */
 export const Device = Closed({
   name: Name,
@@ -197,13 +200,16 @@ export const Device = Closed({
   pinned: Maybe(Type.Boolean()),
   group: Maybe(Id),
   layer: Maybe(Layer),
+  tint: Maybe(Tint),
   fields: Maybe(Fields),
 });
 
 const LinkEnd = Closed({ device: Id, member: Maybe(Id), port: Key });
 /** What is written at the ends of links. */
 export const EndTexts = OneOf('both', 'ports', 'addresses', 'nothing');
-/** A link between two ports. */
+/** How thick a link is drawn beside the others: three quarters, or one and a half times. */
+export const THICKNESSES = ['thin', 'thick'] as const;
+/** A link between two ports. `label` is a word in its middle; its tint is shown beside that word, never alone. */
 export const Link = Closed({
   a: LinkEnd,
   b: LinkEnd,
@@ -215,15 +221,22 @@ export const Link = Closed({
   bends: Maybe(ListOf(Point, 64)),
   labelOffsets: Maybe(Closed({ a: Maybe(Point), b: Maybe(Point), middle: Maybe(Point) })),
   label: Maybe(Line),
+  tint: Maybe(Tint),
+  thickness: Maybe(OneOf(...THICKNESSES)),
+  corners: Maybe(OneOf('square')),
   endTexts: Maybe(EndTexts),
   fields: Maybe(Fields),
 });
 
-/** A note; `at` of one that hangs on something is counted from there, so that it goes along. */
+/**
+ * A note; `at` of one that hangs on something is counted from there, so that it goes along. With `arrow` its thread points
+ * at what it hangs on.
+ */
 export const Note = Closed({
   text: Paragraphs,
   at: Point,
   anchor: Maybe(Closed({ kind: OneOf('device', 'link', 'site'), id: Id })),
+  arrow: Maybe(Type.Boolean()),
 });
 
 /** The most letters of a picture's data: about 900 kB of picture. */

@@ -97,7 +97,7 @@ describe('what is wrong is named with its place', () => {
 
   test.each<[string, unknown, RegExp]>([
     ['wrong format', { ...twoLans(), format: 'drawing' }, /format: The format is "drawing"/],
-    ['newer version', { ...twoLans(), version: 7 }, /version: Version 7 .* reads versions up to 3/],
+    ['newer version', { ...twoLans(), version: 7 }, /version: Version 7 .* reads versions up to 4/],
     ['unknown property', { ...twoLans(), colour: 'red' }, /colour: "colour" is not known here/],
     ['missing part', { format: 'sobrin-topology', version: 1, devices: {}, links: {} }, /sites: "sites" is missing/],
     ['no object', [1, 2], /This is no sobrin-topology file/],

@@ -22,6 +22,7 @@ import { ServiceParts } from './service-parts';
 import { siteChoices } from './site-choices';
 import { SwitchingParts } from './switching-parts';
 import { TelephonePart } from './telephone-part';
+import { TintChoice } from './tint-choice';
 import { WirelessPart } from './wireless-parts';
 import { ZonesPart } from './zones-part';
 
@@ -166,6 +167,9 @@ export function DeviceInspector({
             change('place a name', { label: Object.keys(next).length ? next : null });
           }}
         />
+      </Row>
+      <Row label="Tint">
+        <TintChoice label="Tint" now={device.tint} onChange={(tint) => change('tint a device', { tint })} />
       </Row>
       <Row label="Arranging">
         <Choice

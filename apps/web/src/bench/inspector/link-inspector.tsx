@@ -10,6 +10,7 @@ import { Heading, Part } from '../../ui/sections';
 import { END_TEXTS } from './document-inspector';
 import { RemoveButton } from './remove-button';
 import { StateLine } from './state-line';
+import { TintChoice } from './tint-choice';
 
 export function LinkInspector({ id, facts, showsEngine }: { id: string; facts: Facts; showsEngine: boolean }) {
   const { document: topology, do: run } = useBench((state) => state);
@@ -41,6 +42,42 @@ export function LinkInspector({ id, facts, showsEngine }: { id: string; facts: F
           value={link.medium}
           options={MEDIA.map((value) => ({ value, text: MEDIUM_NAMES[value] }))}
           onChange={(medium: Medium) => set({ medium }, 'change the medium')}
+        />
+      </Row>
+      <Row label="Word">
+        <TextInput
+          label="Word in its middle"
+          value={link.label ?? ''}
+          maxLength={40}
+          onCommit={(text) => set(text ? { label: text } : { label: null, tint: null }, 'write a word')}
+        />
+      </Row>
+      {link.label && (
+        <Row label="Tint">
+          <TintChoice label="Tint beside its word" now={link.tint} onChange={(tint) => set({ tint }, 'tint a link')} />
+        </Row>
+      )}
+      <Row label="Line">
+        <Choice
+          label="How thick its line is"
+          value={link.thickness ?? ''}
+          options={[
+            { value: '', text: 'as the others' },
+            { value: 'thin', text: 'thin, ¾' },
+            { value: 'thick', text: 'thick, 1½' },
+          ]}
+          onChange={(value) => set({ thickness: value || null }, 'change a line')}
+        />
+      </Row>
+      <Row label="Bends">
+        <Choice
+          label="Form of its bends"
+          value={link.corners ?? ''}
+          options={[
+            { value: '', text: 'round' },
+            { value: 'square', text: 'square' },
+          ]}
+          onChange={(value) => set({ corners: value || null }, 'change a line')}
         />
       </Row>
       <Row label="Written">

@@ -1,4 +1,4 @@
-import { Box } from '@mui/material';
+import { Box, Typography } from '@mui/material';
 import { type NoteAnchor, hangNote } from '@sobrin/core/editing';
 import { entriesById } from '@sobrin/core/topology';
 import { type KeyboardEvent } from 'react';
@@ -54,6 +54,24 @@ export function NoteInspector({ id }: { id: string }) {
           onChange={hangOn}
         />
       </Row>
+      {note.anchor && note.anchor.kind !== 'site' && (
+        <Row label="Thread">
+          <Choice
+            label="Thread of the note"
+            value={note.arrow ? 'arrow' : 'plain'}
+            options={[
+              { value: 'plain', text: 'plain' },
+              { value: 'arrow', text: 'an arrow' },
+            ]}
+            onChange={(value) =>
+              run('change a note', { kind: 'changeNote', id, set: { arrow: value === 'arrow' || null } })
+            }
+          />
+        </Row>
+      )}
+      <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>
+        **bold**, *leaning*, `g0/1`, “# ” before a heading, “- ” before an item.
+      </Typography>
       <RemoveButton what="this note" />
     </Box>
   );

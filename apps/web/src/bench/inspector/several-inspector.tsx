@@ -8,6 +8,7 @@ import { type MenuEntry } from '../bench-menu';
 import { RemoveButton } from './remove-button';
 import { SeveralHosts } from './several-hosts';
 import { siteChoices } from './site-choices';
+import { TintChoice } from './tint-choice';
 
 const MIXED = ' ';
 
@@ -33,6 +34,7 @@ export function SeveralInspector({ menu }: { menu: readonly MenuEntry[] }) {
   const site = first !== undefined && devices.every((id) => siteOf(id) === siteOf(first)) ? siteOf(first) : MIXED;
   const powerOf = (id: string): string => (topology.devices[id]!.powered === false ? 'off' : 'on');
   const power = first !== undefined && devices.every((id) => powerOf(id) === powerOf(first)) ? powerOf(first) : MIXED;
+  const tint = first === undefined ? undefined : topology.devices[first]!.tint;
   const setAll = (title: string, set: Record<string, unknown>): void =>
     void run(title, ...devices.map((id): Command => ({ kind: 'setDevice', id, set })));
   return (
@@ -67,6 +69,13 @@ export function SeveralInspector({ menu }: { menu: readonly MenuEntry[] }) {
               onChange={(next) =>
                 next !== MIXED && setAll(`switch ${next}`, { powered: next === 'off' ? false : null })
               }
+            />
+          </Row>
+          <Row label="Tint">
+            <TintChoice
+              label="Tint of all of them"
+              now={devices.every((id) => topology.devices[id]!.tint === tint) ? tint : null}
+              onChange={(next) => setAll('tint devices', { tint: next })}
             />
           </Row>
           <SeveralHosts ids={devices} />

@@ -1,4 +1,15 @@
-import { type Box, type Scene, type Scheme, boxAround, colour, holds, overlap, wholeBox } from '../../drawing';
+import {
+  type Box,
+  type Run,
+  type Scene,
+  type Scheme,
+  boxAround,
+  colour,
+  holds,
+  overlap,
+  plainLine,
+  wholeBox,
+} from '../../drawing';
 import { type Topology } from '../../topology';
 import { xmlText } from '../xml';
 import { ADVANCE, tag } from './elements';
@@ -59,6 +70,29 @@ export class Brush {
     this.leastSize = options.paintedWidth ? (LEAST_SIGN * this.area.width) / options.paintedWidth : 0;
     const subnets = options.subnets ?? true;
     this.bracketed = new Set(subnets ? scene.brackets.flatMap((bracket) => bracket.members) : []);
+  }
+
+  /** A line that is written in several ways. */
+  written(runs: readonly Run[], at: { x: number; y: number }, how: { size: number; fill: string }): string {
+    const line = plainLine(runs);
+    const isSeen = overlap(
+      { x: at.x, y: at.y - how.size, width: line.length * how.size, height: how.size * 1.25 },
+      this.area,
+    );
+    if (!line.trim() || !isSeen || how.size < this.leastSize) return '';
+    const spans = runs.map(({ text, bold, italic, mono }) =>
+      tag(
+        'tspan',
+        {
+          'font-weight': bold ? 'bold' : undefined,
+          'font-style': italic ? 'italic' : undefined,
+          'font-family': mono ? this.fonts.mono : undefined,
+        },
+        xmlText(text),
+      ),
+    );
+    const all = { x: at.x, y: at.y, 'font-family': this.fonts.text, 'font-size': how.size, fill: this.tone(how.fill) };
+    return tag('text', { ...all, 'xml:space': 'preserve' }, spans.join(''));
   }
 
   text(

@@ -6,7 +6,9 @@ import {
   type SiteArea,
   LEGEND_ROW,
   NOTE_ROW,
+  arrowHead,
   legendTones,
+  threadStart,
   wrapped,
 } from '../../drawing';
 import { SITE_TONES, type Brush } from './brush';
@@ -25,11 +27,12 @@ export function paintSite(brush: Brush, { x, y, width, height, name, tone }: Sit
   ].join('');
 }
 
-export function paintNote(brush: Brush, { x, y, width, height, lines, thread }: NoteBox): string {
+export function paintNote(brush: Brush, { x, y, width, height, runs, thread, arrow }: NoteBox): string {
+  const start = threadStart({ x, y, width, height });
   return [
     thread
       ? tag('path', {
-          d: `M${n(x + 2)} ${n(y + height / 2)}L${n(thread.x)} ${n(thread.y)}`,
+          d: `M${n(start.x)} ${n(start.y)}L${n(thread.x)} ${n(thread.y)}`,
           fill: 'none',
           stroke: brush.tone('plum'),
           'stroke-dasharray': '2 3',
@@ -37,7 +40,8 @@ export function paintNote(brush: Brush, { x, y, width, height, lines, thread }: 
       : '',
     tag('rect', { x, y, width, height, rx: 6, fill: brush.tone('plum-tint') }),
     tag('rect', { x, y, width: 3, height, fill: brush.tone('plum') }),
-    ...lines.map((line, at) => brush.text(line, { x: x + 12, y: y + 17 + at * NOTE_ROW }, { size: 12, fill: 'ink' })),
+    thread && arrow ? tag('path', { d: arrowHead(start, thread), fill: brush.tone('plum') }) : '',
+    ...runs.map((line, at) => brush.written(line, { x: x + 12, y: y + 17 + at * NOTE_ROW }, { size: 12, fill: 'ink' })),
   ].join('');
 }
 

@@ -2,10 +2,16 @@ import {
   type LinkLine,
   type Scene,
   PILL_HEIGHT,
+  TINT_OPACITY,
+  TINT_WIDTH,
   bracketLineY,
+  lengthOf,
   mediumForm,
   pillWidth,
+  roundedPath,
   socketKey,
+  stationAt,
+  wordWidth,
   wirelessLetter,
 } from '../../drawing';
 import { type Brush } from './brush';
@@ -15,13 +21,22 @@ const CHIP = 8.5;
 
 /** A link's line, in the form of its medium. */
 export function paintWire(brush: Brush, line: LinkLine): string {
-  const form = mediumForm(line.medium, line.points, line.clock);
+  const form = mediumForm(line);
   const wire = { fill: 'none', 'stroke-linecap': 'round', 'stroke-linejoin': 'round' };
   const link = brush.tone('link');
   return tag(
     'g',
     {},
     [
+      line.tint === null
+        ? ''
+        : tag('path', {
+            ...wire,
+            d: roundedPath(line.points, line.square),
+            stroke: brush.tone(`vlan-${line.tint}`),
+            'stroke-width': TINT_WIDTH,
+            'stroke-opacity': TINT_OPACITY,
+          }),
       ...form.strokes.map(({ d, width, core }) =>
         tag('path', { ...wire, d, stroke: core ? brush.tone('canvas') : link, 'stroke-width': width }),
       ),
@@ -41,7 +56,7 @@ export function paintWire(brush: Brush, line: LinkLine): string {
 
 /** The chips of a link, and what is written at them. */
 export function paintEnds(brush: Brush, line: LinkLine): string {
-  const { squareEnds } = mediumForm(line.medium, line.points, line.clock);
+  const { squareEnds } = mediumForm(line);
   const state = squareEnds ? undefined : brush.options.states?.[line.id];
   const ends = [line.a, line.b];
   const label = (end: 'a' | 'b'): string => {
@@ -58,9 +73,29 @@ export function paintEnds(brush: Brush, line: LinkLine): string {
       ...ends.map((end) =>
         line.medium === 'wireless' ? paintBadge(brush, line.id, end) : paintChip(brush, end, state, squareEnds),
       ),
+      paintWord(brush, line),
       label('a'),
       label('b'),
     ].join(''),
+  );
+}
+
+/** The word in the middle of a link, on its tint. */
+function paintWord(brush: Brush, { word, tint, points }: LinkLine): string {
+  if (!word) return '';
+  const { x, y } = stationAt(points, lengthOf(points) / 2);
+  const width = wordWidth(word);
+  const [fill, ink] = tint === null ? ['surface', 'ink'] : [`vlan-${tint}`, `on-vlan-${tint}`];
+  return (
+    tag('rect', {
+      x: x - width / 2,
+      y: y - 8,
+      width,
+      height: 16,
+      rx: 4,
+      fill: brush.tone(fill),
+      ...(tint === null && { stroke: brush.tone('line2') }),
+    }) + brush.text(word, { x, y: y + 3.5 }, { size: 10, bold: true, fill: ink, anchor: 'middle' })
   );
 }
 

@@ -1,4 +1,13 @@
-import { type Tile, GLYPH_PATHS, LINE_HEIGHT, WIDEST_NAME, addressUnder, secondLine, textsBox } from '../../drawing';
+import {
+  type Tile,
+  GLYPH_PATHS,
+  LINE_HEIGHT,
+  TILE_TINT,
+  WIDEST_NAME,
+  addressUnder,
+  secondLine,
+  textsBox,
+} from '../../drawing';
 import { type Brush } from './brush';
 import { n, tag, cut } from './elements';
 
@@ -15,6 +24,17 @@ export function paintTile(brush: Brush, tile: Tile): string {
     [
       tile.count > 1 ? tag('rect', { ...box, x: x + 4, y: y - 4 }) : '',
       tag('rect', { ...box, x, y, 'stroke-dasharray': tile.off ? '4 3' : undefined }),
+      tile.tint === null
+        ? ''
+        : tag('rect', {
+            x,
+            y,
+            width,
+            height,
+            rx: 10,
+            fill: brush.tone(`vlan-${tile.tint}`),
+            'fill-opacity': TILE_TINT,
+          }),
       ...(size < brush.leastSize ? [] : paintSigns(brush, tile, { left, top, size })),
       ...paintTexts(brush, tile, device.label?.text ?? ''),
       plate &&
