@@ -119,6 +119,12 @@ test('a picture shows what a host leased, and a file that is read again does not
   expect(readFileSync(at('leasing.yaml'), 'utf8')).not.toContain('10.84.7.77/');
 });
 
+test('a page for browsers holds the picture with leases, and the tables', async () => {
+  expect(await convert('leasing.json', 'leasing.html')).toMatchObject({ status: 0 });
+  const page = readFileSync(at('leasing.html'), 'utf8');
+  expect(page).toMatch(/<svg.*10\.84\.7\.0\/24 leased</s);
+  expect(page).toContain('<h2>Devices</h2>');
+});
 test('librsvg paints the SVG picture, and it is not empty', async () => {
   await convert('lab.json', 'lab.svg');
   outputOf('rsvg-convert', '-w', '1200', at('lab.svg'), '-o', at('lab.png'));

@@ -2,7 +2,14 @@ import { mkdir, readdir, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { type Result, fail, ok } from '@sobrin/core';
 import { analyse, givenAddresses } from '@sobrin/core/engine';
-import { type Imported, DRAWING_FORMATS, formatOfName, readDrawingFiles, writeTables } from '@sobrin/core/formats';
+import {
+  type Imported,
+  DRAWING_FORMATS,
+  formatOfName,
+  readDrawingFiles,
+  writeHtml,
+  writeTables,
+} from '@sobrin/core/formats';
 import { type Problem, type Topology, emptyTopology, withGiven } from '@sobrin/core/topology';
 import { pdfOf, pngOf } from '@sobrin/rendering';
 import { linesOf, readText } from './files';
@@ -60,7 +67,13 @@ async function writeTo(to: string, topology: Topology, now: Date): Promise<Resul
   /** What is looked at shows leases as the Bench does; what is read again holds what is set. */
   const seen = (): Topology => withGiven(topology, givenAddresses(analyse(topology)));
   try {
-    if (format) await writeFile(to, format.write(format.ending === '.svg' ? seen() : topology));
+    if (format)
+      await writeFile(
+        to,
+        format.ending === '.html'
+          ? writeHtml(topology, { seen: seen() })
+          : format.write(format.ending === '.svg' ? seen() : topology),
+      );
     else if (to.toLowerCase().endsWith('.pdf')) {
       const { pdf, unwritten } = await pdfOf(topology, { ...PAPER(now), seen: seen() });
       await writeFile(to, pdf);

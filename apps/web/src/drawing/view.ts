@@ -22,8 +22,8 @@ export interface DrawingView {
   showAll: (how?: { duration: number }) => void;
   /** Shows everything where some of it lies outside of what is seen. */
   showAllIfOutside: () => void;
-  /** Brings devices and sites into sight and to a size that can be read, where they are not so already. */
-  reveal: (ids: { devices?: readonly string[]; sites?: readonly string[] }) => void;
+  /** Brings devices, sites and notes into sight and to a size that can be read, where they are not so already. */
+  reveal: (ids: { devices?: readonly string[]; sites?: readonly string[]; notes?: readonly string[] }) => void;
   /**
    * Shows devices as large as they fit, but never smaller than can be read: of those that stand far apart the first is
    * shown. Everything without any.
@@ -141,12 +141,13 @@ export function viewOf(
         const box = sceneBox(scene());
         if (box && !isSeen(box, 16)) show(wholeBox(scene())!, FIT.maxZoom, FIT.padding);
       }),
-    reveal: ({ devices = [], sites = [] }) =>
+    reveal: ({ devices = [], sites = [], notes = [] }) =>
       hold(() => {
-        const { tiles, sites: areas } = scene();
+        const { tiles, sites: areas, notes: all } = scene();
         const box = boxAround([
           ...devices.flatMap((id) => tiles.get(id) ?? []),
           ...areas.filter((area) => sites.includes(area.id)),
+          ...all.filter((note) => notes.includes(note.id)),
         ]);
         const { zoom } = now();
         if (box && !(zoom >= READABLE && isSeen(box, 0))) show(box, Math.max(1, zoom), 0.1);

@@ -26,16 +26,19 @@ const facesOnce = (): Promise<string> =>
     }),
   ).then((all) => all.join('')));
 
+/** How a picture is painted, with its fonts in it. */
+export const withFonts = async (options: SvgOptions): Promise<SvgOptions> => ({
+  ...options,
+  fonts: {
+    text: "'Atkinson Hyperlegible Next Variable', sans-serif",
+    mono: "'Atkinson Hyperlegible Mono Variable', monospace",
+    faces: await facesOnce(),
+  },
+});
+
 /** A picture of a drawing with its fonts in it. */
 export const svgWithFonts = async (topology: Topology, options: SvgOptions): Promise<string> =>
-  writeSvg(topology, {
-    ...options,
-    fonts: {
-      text: "'Atkinson Hyperlegible Next Variable', sans-serif",
-      mono: "'Atkinson Hyperlegible Mono Variable', monospace",
-      faces: await facesOnce(),
-    },
-  });
+  writeSvg(topology, await withFonts(options));
 
 /** No side of a picture has more pixels: browsers paint none that are larger. */
 const MOST_PIXELS = 8192;

@@ -5,7 +5,7 @@ import { type LinkLine } from './lines';
 import { lengthOf, stationAt } from './media';
 import { type Box, centreOf } from './boxes';
 import { type Tile } from './tiles';
-import { type Run, plainLine, writtenLines } from './written';
+import { type Run, runsWidth, plainLine, writtenLines } from './written';
 
 /** A note as it is drawn; `thread` is where the thing is that it hangs on, null for a note at a place. */
 export interface NoteBox extends Box {
@@ -54,7 +54,7 @@ export function notesOf(
   return entriesById(topology.notes).map(([id, note]) => {
     const runs = writtenLines(note.text || 'An empty note', Math.floor((WIDEST - 2 * PADDING) / ADVANCE));
     const text = runs.map(plainLine);
-    const longest = Math.max(...text.map((line) => line.length));
+    const longest = Math.max(...runs.map(runsWidth));
     const from = originOf(note, tiles, sites, topology);
     const box = {
       x: from.x + note.at.x,

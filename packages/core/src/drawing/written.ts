@@ -28,6 +28,12 @@ export function writtenLines(text: string, most: number): Run[][] {
 /** What is written in a line, without the way in which it is. */
 export const plainLine = (line: readonly Run[]): string => line.map(({ text }) => text).join('');
 
+/** How wide a stretch is, in letters of the usual way. */
+const widthOf = ({ text, bold, mono }: Run): number => text.length * (mono ? 1.2 : bold ? 1.1 : 1);
+
+/** How wide a line is, in letters of the usual way. */
+export const runsWidth = (line: readonly Run[]): number => line.reduce((sum, run) => sum + widthOf(run), 0);
+
 /** Stretches of one way of writing, word by word; a word of several ways is glued together. */
 type Word = Run & { readonly glued: boolean };
 
@@ -71,13 +77,13 @@ function inLines(words: readonly Word[], most: number): Run[][] {
   let length = 0;
   for (const { glued, ...word } of words) {
     const gap = glued || length === 0 ? '' : ' ';
-    if (length > 0 && !glued && length + gap.length + word.text.length > most) {
+    if (length > 0 && !glued && length + gap.length + widthOf(word) > most) {
       lines.push([word]);
-      length = word.text.length;
+      length = widthOf(word);
       continue;
     }
     lines.push(appended(lines.pop()!, { ...word, text: gap + word.text }));
-    length += gap.length + word.text.length;
+    length += gap.length + widthOf(word);
   }
   return lines;
 }

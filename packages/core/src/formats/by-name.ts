@@ -3,6 +3,7 @@ import { type Problem, type Topology } from '../topology';
 import { readLabText, readSubmissionText } from './document';
 import { isOwnTables, readTables } from './csv-tables';
 import { writeDot } from './dot';
+import { writeHtml } from './html';
 import { type Imported } from './import-network';
 import { readGraphml, writeGraphml } from './graphml';
 import { readRfc8345, writeRfc8345 } from './rfc8345';
@@ -92,6 +93,13 @@ export const DRAWING_FORMATS: readonly DrawingFormat[] = [
     use: 'sharp at every size, its words can be found; cannot be read back',
     type: 'image/svg+xml',
     write: writeSvg,
+  },
+  {
+    ending: '.html',
+    name: 'Page (HTML)',
+    use: 'the picture with its tables, for any browser; cannot be read back',
+    type: 'text/html;charset=utf-8',
+    write: writeHtml,
   },
 ];
 

@@ -3,6 +3,7 @@ export * from './csv-tables';
 export * from './document';
 export * from './dot';
 export * from './import-network';
+export * from './html';
 export * from './json-bounds';
 export * from './graphml';
 export * from './grid-csv';

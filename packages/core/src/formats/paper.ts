@@ -1,7 +1,8 @@
 import { type Content, type TDocumentDefinitions } from 'pdfmake/interfaces';
-import { type Sheet, SHEETS } from '../bench';
+import { type Sheet } from '../bench';
 import { sceneOf } from '../drawing';
 import { type Topology } from '../topology';
+import { printedSheets, scheduleRows } from './html';
 import { type SvgOptions, pictureBox, writeSvg } from './svg';
 
 /** Sizes of paper (ISO 216, ANSI/ASME Y14.1). */
@@ -74,18 +75,15 @@ export function paperOf(topology: Topology, options: PaperOptions): TDocumentDef
           vLineColor: () => LINE,
         },
       },
-      ...(schedules ? SCHEDULES.flatMap((sheet) => scheduleOf(topology, sheet)) : []),
+      ...(schedules ? printedSheets().flatMap((sheet) => scheduleOf(topology, sheet)) : []),
     ],
   };
 }
 
-const SCHEDULES = SHEETS.filter((sheet) => ['devices', 'addresses', 'links'].includes(sheet.id));
-
 /** A table of the strip as a printed list; columns in which nothing stands are left out. */
 function scheduleOf(topology: Topology, sheet: Sheet): Content[] {
-  const rows = sheet.rows(topology).map((row) => sheet.columns.map((column) => column.read(topology, row)));
-  const used = sheet.columns.flatMap((column, at) => (!column.tells && rows.some((row) => row[at]) ? [at] : []));
-  if (!rows.length || !used.length) return [];
+  const read = scheduleRows(topology, sheet);
+  if (!read) return [];
   return [
     {
       text: sheet.title,
@@ -97,11 +95,8 @@ function scheduleOf(topology: Topology, sheet: Sheet): Content[] {
     {
       table: {
         headerRows: 1,
-        widths: used.map(() => 'auto'),
-        body: [
-          used.map((at) => ({ text: sheet.columns[at]!.label, bold: true })),
-          ...rows.map((row) => used.map((at) => row[at]!)),
-        ],
+        widths: read.heads.map(() => 'auto'),
+        body: [read.heads.map((text) => ({ text, bold: true })), ...read.rows],
       },
       layout: 'lightHorizontalLines',
       fontSize: 8,

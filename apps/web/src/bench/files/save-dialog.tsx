@@ -14,13 +14,13 @@ import {
 } from '@mui/material';
 import { SHEETS } from '@sobrin/core/bench';
 import { type Box as Area } from '@sobrin/core/drawing';
-import { DRAWING_FORMATS, PAPER_SIZES, paperOf, writeSheet } from '@sobrin/core/formats';
+import { DRAWING_FORMATS, PAPER_SIZES, paperOf, writeHtml, writeSheet } from '@sobrin/core/formats';
 import { type Topology } from '@sobrin/core/topology';
 import { type RefObject, useState } from 'react';
 import { fileName, give } from '../../api/files';
 import { type DrawingView } from '../../drawing/view';
 import { printDocument } from '../../print/pdf';
-import { pixelsOf, svgWithFonts } from '../../print/picture';
+import { pixelsOf, svgWithFonts, withFonts } from '../../print/picture';
 import { Choice, Row } from '../../ui/fields';
 import { type LinkFact } from '../../workers/facts';
 
@@ -32,10 +32,10 @@ const MORE = [
 ];
 const ALL = [
   ...['.json', '.yaml'],
-  ...['.pdf', '.svg', '.png', '.jpg'],
+  ...['.pdf', '.svg', '.png', '.jpg', '.html'],
   ...['.csv', '.graphml', '.dot', '.rfc8345.json'],
 ].map((ending) => [...DRAWING_FORMATS, ...MORE].find((format) => format.ending === ending)!);
-const PICTURES = ['.svg', '.png', '.jpg'];
+const PICTURES = ['.svg', '.png', '.jpg', '.html'];
 type Part = 'all' | 'view';
 
 const Setting = <T extends string>(props: {
@@ -105,6 +105,9 @@ export default function SaveDialog({
     } else if (ending === '.csv') {
       const sheet = SHEETS.find((sheet) => sheet.id === table)!;
       give(fileName(`${name} ${sheet.title}`, 'csv'), 'text/csv', writeSheet(topology, sheet));
+    } else if (ending === '.html') {
+      const date = new Date().toISOString().slice(0, 10);
+      give(file, format!.type, writeHtml(topology, { ...(await withFonts(picture)), seen: shown, date }));
     } else if (format) give(file, format.type, format.write(topology));
     return null;
   };

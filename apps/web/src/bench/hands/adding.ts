@@ -99,7 +99,9 @@ export function adding({
     const only = (kind: NoteAnchor['kind'], ids: readonly string[]): NoteAnchor | undefined =>
       ids.length === 1 ? { kind, id: ids[0]! } : undefined;
     const anchor = only('device', chosen) ?? only('link', selection.links) ?? only('site', selection.sites);
-    if (run('add a note', addNote(id, wished(), anchor))) select({ ...NOTHING, notes: [id] });
+    if (!run('add a note', addNote(id, wished(), anchor))) return;
+    select({ ...NOTHING, notes: [id] });
+    look.later((of) => of.reveal({ notes: [id] }));
   };
   /** Subnets of the plan with their gateways and hosts; what could not be done is told. */
   const fromPlan = (wish: PlanWish): boolean => {

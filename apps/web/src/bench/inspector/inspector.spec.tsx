@@ -246,6 +246,34 @@ test('a site is renamed and nested, but never into itself or what lies in it', a
   expect(inner.getState().document.sites.h).toEqual({ name: 'Hall' });
 });
 
+test('a device is tinted, several are, and what differs is told', async () => {
+  const store = open({ devices: ['h'] });
+  await userEvent.selectOptions(screen.getByLabelText('Tint'), 'sky');
+  expect(device(store, 'h').tint).toBe(5);
+  await userEvent.selectOptions(screen.getByLabelText('Tint'), 'none');
+  expect(device(store, 'h')).not.toHaveProperty('tint');
+  await userEvent.selectOptions(screen.getByLabelText('Tint'), 'rose');
+  act(() => store.getState().select({ devices: ['h', 'c'], links: [], sites: [] }));
+  expect(screen.getByLabelText('Tint of all of them')).toHaveDisplayValue('different ones');
+  await userEvent.selectOptions(screen.getByLabelText('Tint of all of them'), 'green');
+  expect([device(store, 'h').tint, device(store, 'c').tint]).toEqual([3, 3]);
+});
+
+test('a link has a word, a tint beside it and never without, and its line is thick and square', async () => {
+  const store = open({ links: ['up'] });
+  const link = () => store.getState().document.links.up!;
+  expect(screen.queryByLabelText('Tint beside its word')).toBeNull();
+  await fill('Word in its middle', 'Pylon cable');
+  await userEvent.selectOptions(screen.getByLabelText('Tint beside its word'), 'violet');
+  await userEvent.selectOptions(screen.getByLabelText('How thick its line is'), 'thick, 1½');
+  await userEvent.selectOptions(screen.getByLabelText('Form of its bends'), 'square');
+  expect(link()).toMatchObject({ label: 'Pylon cable', tint: 8, thickness: 'thick', corners: 'square' });
+  await userEvent.clear(screen.getByLabelText('Word in its middle'));
+  await userEvent.tab();
+  expect(link()).not.toHaveProperty('tint');
+  expect(link()).not.toHaveProperty('label');
+});
+
 test('several things are counted and removed together', async () => {
   const store = open({ devices: ['h', 'c'], links: ['up'] });
   expect(screen.getByText('2 devices, 1 link')).toBeInTheDocument();
