@@ -8,6 +8,7 @@ import { Drawing } from '../drawing/drawing';
 import { type Lenses } from '../drawing/lenses';
 import { type LinkGrips } from '../drawing/link-handles';
 import { type Selection, isNothing } from '../drawing/selection';
+import { type DrawingProps } from '../drawing/drawing-props';
 import { type DrawingView } from '../drawing/view';
 import { lazyPart } from '../ui/lazy-part';
 import { type Facts } from '../workers/facts';
@@ -64,7 +65,7 @@ export function BenchDrawing({
   onPlan: (() => void) | null;
   view: RefObject<DrawingView | null>;
   /** A menu is asked for at a place of the screen. */
-  onMenu: (client: Spot) => void;
+  onMenu: NonNullable<DrawingProps['onMenu']>;
   onReady: (view: DrawingView) => void;
 }) {
   const { document: topology, selection, select } = useBench((state) => state);

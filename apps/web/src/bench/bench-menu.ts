@@ -2,6 +2,7 @@ import { SIGN_IN_WAYS } from '@sobrin/core/engine';
 import { sitesWithin } from '@sobrin/core/drawing';
 import { EDGES } from '@sobrin/core/editing';
 import { type Topology, entriesById } from '@sobrin/core/topology';
+import { type PortSpot } from '../drawing/menu-target';
 import { type Selection, isNothing } from '../drawing/selection';
 import { type BenchActions, type BenchOpeners } from './use-bench-actions';
 
@@ -212,6 +213,38 @@ export function benchMenu(
       ? [{ id: 'sharing', text: 'Show it without signing in…', group: 'file' as const, run: opens.sharing }]
       : []),
     { id: 'replace', text: 'Read a file…', group: 'file', run: () => void actions.readFile() },
+  ];
+}
+
+/** What can be done with a port of a device. */
+export function portMenu(
+  topology: Topology,
+  { device, port }: PortSpot,
+  actions: BenchActions,
+  opens: BenchOpeners,
+): MenuEntry[] {
+  const found = topology.devices[device];
+  const isOff = found?.ports?.[port]?.enabled === false;
+  const name = `${found?.name ?? ''} ${port}`;
+  return [
+    {
+      id: 'port-switch',
+      text: `Switch ${name} ${isOff ? 'on' : 'off'}`,
+      group: 'change',
+      run: () => actions.switchPort(device, port, isOff),
+    },
+    {
+      id: 'port-comment',
+      text: `Comment on ${name}`,
+      group: 'add',
+      run: () => opens.comment({ about: { kind: 'device', id: device, port } }),
+    },
+    {
+      id: 'port-device',
+      text: `Choose ${found?.name ?? 'its device'}`,
+      group: 'change',
+      run: () => actions.choose({ devices: [device] }),
+    },
   ];
 }
 

@@ -17,9 +17,9 @@ import { useEngine } from '../workers/use-facts';
 import { useAsking } from './asking/use-asking';
 import { BenchDialogs } from './bench-dialogs';
 import { BenchDrawing } from './bench-drawing';
-import { benchMenu } from './bench-menu';
+import { benchMenu, portMenu } from './bench-menu';
 import { benchOpeners } from './bench-openers';
-import { ContextMenu } from './context-menu';
+import { ContextMenu, type ContextMenuProps } from './context-menu';
 import { CommandField } from './command/command-field';
 import { runAction } from './command/run-action';
 import { useCommandContext } from './command/use-command-context';
@@ -90,7 +90,11 @@ export function Bench({
   const parts = useOpenedParts(lost, useAskedForPlan());
   const modes = useModes();
   const view = useRef<DrawingView | null>(null);
-  const [asked, setAsked] = useState({ at: { x: 0, y: 0 }, open: false });
+  const [asked, setAsked] = useState<Pick<ContextMenuProps, 'at' | 'port' | 'open'>>({
+    at: { x: 0, y: 0 },
+    port: null,
+    open: false,
+  });
   const showsEngine = help !== 'examination';
   const problems = help === 'coach' ? facts.problems : NO_PROBLEMS;
   const linkFacts = showsEngine ? facts.links : null;
@@ -169,7 +173,7 @@ export function Bench({
             onBegin={opens.begin ?? null}
             onPlan={plan && subnetsOf(plan).length ? (opens.fromPlan ?? null) : null}
             view={view}
-            onMenu={(at) => setAsked({ at, open: true })}
+            onMenu={(at, port) => setAsked({ at, port, open: true })}
             onReady={(ready) => {
               view.current = ready;
             }}
@@ -218,7 +222,13 @@ export function Bench({
           onRepair={pulse.mend}
         />
       )}
-      <ContextMenu {...asked} menu={menu} selection={selection} onClose={() => setAsked({ ...asked, open: false })} />
+      <ContextMenu
+        {...asked}
+        ofPort={(port) => portMenu(topology, port, actions, opens)}
+        menu={menu}
+        selection={selection}
+        onClose={() => setAsked({ ...asked, open: false })}
+      />
       {pictures.asking}
       <BenchDialogs
         parts={parts}

@@ -1,5 +1,6 @@
 import { Menu } from '@mui/material';
 import { type Spot } from '@sobrin/core/drawing';
+import { type PortSpot } from '../drawing/menu-target';
 import { type Selection, isNothing } from '../drawing/selection';
 import { menuEntries } from '../ui/menu-entries';
 import { type MenuEntry } from './bench-menu';
@@ -25,22 +26,23 @@ const OF_SHEET = [
 const idsFor = ({ devices, links, sites }: Selection, isSheet: boolean): string[][] =>
   isSheet ? OF_SHEET : devices.length ? OF_DEVICES : links.length ? OF_LINKS : sites.length ? OF_SITES : OF_NOTES;
 
-/** The menu at the pointer, of what is chosen or of the sheet: the same entries as in the bar, those that go. */
-export function ContextMenu({
-  at,
-  open,
-  menu,
-  selection,
-  onClose,
-}: {
+export interface ContextMenuProps {
   /** Where on the screen: it stays there while it closes. */
   at: Spot;
+  /** The port at whose chip it is asked for. */
+  port: PortSpot | null;
   open: boolean;
   menu: readonly MenuEntry[];
   selection: Selection;
+  /** What can be done with a port. */
+  ofPort: (port: PortSpot) => MenuEntry[];
   onClose: () => void;
-}) {
-  const entries = idsFor(selection, isNothing(selection)).flatMap((ids, group) =>
+}
+
+/** The menu at the pointer, of what is chosen or of the sheet: the same entries as in the bar, those that go. */
+export function ContextMenu({ at, port, open, menu, selection, ofPort, onClose }: ContextMenuProps) {
+  const ports = port ? ofPort(port).map((entry) => ({ ...entry, group: 'port' })) : [];
+  const chosen = idsFor(selection, isNothing(selection)).flatMap((ids, group) =>
     ids.flatMap((id) => {
       const entry = menu.find((each) => each.id === id);
       return entry && !entry.off ? [{ ...entry, group: String(group) }] : [];
@@ -60,7 +62,7 @@ export function ContextMenu({
         onClose();
       }}
     >
-      {menuEntries(entries, onClose)}
+      {menuEntries([...ports, ...chosen], onClose)}
     </Menu>
   );
 }

@@ -20,6 +20,7 @@ const BEHIND = {
   speeds: 'Speeds',
   domains: 'Domains',
   reach: 'Reach',
+  page: 'Page and title block',
 } as const;
 /** Lenses that are on unless they are switched off. */
 const ON: Partial<Lenses> = { names: true };

@@ -6,6 +6,7 @@ import {
   type Edge,
   type PlanOfLab,
   align,
+  changePort,
   giveAddresses,
   group,
   inLayer,
@@ -151,6 +152,8 @@ export function useBenchActions({
         `switch ${power}`,
         ...chosen.map((id): Command => ({ kind: 'setDevice', id, set: { powered: power === 'off' ? false : null } })),
       ),
+    switchPort: (device: string, port: string, isOn: boolean) =>
+      void run(`switch a port ${isOn ? 'on' : 'off'}`, changePort(device, port, { enabled: isOn ? undefined : false })),
     breakCables: (isBroken: boolean) =>
       void run(
         isBroken ? 'break the cable' : 'take a whole cable',

@@ -4,6 +4,7 @@ import { type LinkFact } from '../workers/facts';
 import { type Lenses } from './lenses';
 import { type LinkGrips } from './link-handles';
 import { type Marks } from './marks';
+import { type PortSpot } from './menu-target';
 import { type MarqueeKind } from './marquee';
 import { type Selection } from './selection';
 import { type TileRenaming } from './tile-node';
@@ -38,8 +39,8 @@ export interface DrawingProps {
   onPlace?: ((at: Spot) => void) | undefined;
   /** A double click on a device. */
   onOpen?: (device: string) => void;
-  /** A menu is asked for at a place of the screen, of what is chosen then. */
-  onMenu?: (client: Spot) => void;
+  /** A menu is asked for at a place of the screen, of what is chosen then; at a chip also of its port. */
+  onMenu?: (client: Spot, port: PortSpot | null) => void;
   renaming?: TileRenaming | undefined;
   onReady?: (view: DrawingView) => void;
   /** How many problems each device has, for those who hear the drawing. */

@@ -10,7 +10,7 @@ import { FarLayer } from './far-layer';
 import { LegendView } from './legend-node';
 import { LinkHandles } from './link-handles';
 import { type Lenses } from './lenses';
-import { chosenAt } from './menu-target';
+import { chosenAt, portAt } from './menu-target';
 import { LinkLayer } from './link-layer';
 import { type Mark } from './marks';
 import { MarqueeShape } from './marquee';
@@ -26,6 +26,7 @@ import { useMoved, useMoving } from './use-moving';
 import { useNodes } from './use-nodes';
 import { usePicking } from './use-picking';
 import { useScene } from './use-scene';
+import { lazyPart } from '../ui/lazy-part';
 import { useSight } from './use-sight';
 import { ZOOM } from './view';
 import { ZoomButtons } from './zoom-buttons';
@@ -138,8 +139,10 @@ export function Drawing(props: DrawingProps) {
       onContextMenu={(event) => {
         if (!props.onMenu || (event.target as Element).closest('input, textarea')) return;
         event.preventDefault();
-        onSelect?.(chosenAt(event.target, selection));
-        props.onMenu({ x: event.clientX, y: event.clientY });
+        const client = { x: event.clientX, y: event.clientY };
+        const port = portAt(scene, view.current?.placeAt(client) ?? null);
+        onSelect?.(port ? { ...NOTHING, links: [port.link] } : chosenAt(event.target, selection));
+        props.onMenu(client, port);
       }}
     >
       <PictureSizes value={sizes}>
@@ -178,6 +181,7 @@ export function Drawing(props: DrawingProps) {
               {isLarge && far && seen && (
                 <FarLayer scene={scene} facts={facts} marks={deviceMarks} area={seen.area} scale={seen.scale} />
               )}
+              {lenses.page && <PageFrame topology={topology} scene={scene} />}
               <LinkLayer
                 topology={topology}
                 scene={flying && moving ? moving.rest : scene}
@@ -217,4 +221,6 @@ export function Drawing(props: DrawingProps) {
   );
 }
 
+/** Comes with what is printed: not before it is asked for. */
+const PageFrame = lazyPart(() => import('./page-frame'));
 const NOWHERE: Box = { x: 0, y: 0, width: 0, height: 0 };

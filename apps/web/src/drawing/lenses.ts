@@ -18,6 +18,8 @@ export interface Lenses {
   domains?: boolean;
   /** Who the device that is chosen reaches. */
   reach?: boolean;
+  /** The page on which it would be printed, with its title block. */
+  page?: boolean;
   /** A field of devices and links, by its key. */
   field?: string | null;
 }

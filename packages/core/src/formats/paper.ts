@@ -1,6 +1,6 @@
 import { type Content, type TDocumentDefinitions } from 'pdfmake/interfaces';
 import { type Sheet } from '../bench';
-import { sceneOf } from '../drawing';
+import { type Box, sceneOf } from '../drawing';
 import { type Topology } from '../topology';
 import { printedSheets, scheduleRows } from './html';
 import { type SvgOptions, pictureBox, writeSvg } from './svg';
@@ -30,6 +30,55 @@ const TITLE_BLOCK = 54;
 const INK = '#1D2730';
 const LINE = '#48535C';
 
+/** A page as it lies under a drawing: all in the drawing's own pixels but `page`, which is in points of 1/72 inch. */
+export interface PageUnder {
+  readonly lying: boolean;
+  readonly page: readonly [width: number, height: number];
+  /** So many pixels of the drawing are one point on paper. */
+  readonly scale: number;
+  readonly frame: Box;
+  readonly titleBlock: Box;
+}
+
+/** The page on which a picture of this part of a drawing is printed: the way it lies, and where its title block comes. */
+export function pageUnder(box: Box, size: PaperSize): PageUnder {
+  const lying = box.width > box.height;
+  const [short, long] = SIZES[size];
+  const page = lying ? ([long, short] as const) : ([short, long] as const);
+  const [width, height] = page;
+  const room = roomOn(page);
+  const scale = Math.max(box.width / room[0], box.height / room[1]);
+  const left = box.x + box.width / 2 - (width * scale) / 2;
+  const top = box.y - MARGIN * scale;
+  return {
+    lying,
+    page,
+    scale,
+    frame: { x: left, y: top, width: width * scale, height: height * scale },
+    titleBlock: {
+      x: left + MARGIN * scale,
+      y: top + (height - MARGIN - TITLE_BLOCK) * scale,
+      width: (width - 2 * MARGIN) * scale,
+      height: TITLE_BLOCK * scale,
+    },
+  };
+}
+
+const roomOn = ([width, height]: readonly [number, number]): readonly [number, number] => [
+  width - 2 * MARGIN,
+  height - 2 * MARGIN - TITLE_BLOCK - 12,
+];
+
+/** What stands in the title block: the title, and beside it how much is drawn, by whom, and the day. */
+export const titleBlockOf = (topology: Topology, date: string): { title: string; lines: string[] } => ({
+  title: topology.title ?? 'Network drawing',
+  lines: [
+    `${Object.keys(topology.devices).length} devices, ${Object.keys(topology.links).length} links`,
+    ...(topology.author ? [`Drawn by ${topology.author}`] : []),
+    date,
+  ],
+});
+
 /**
  * A drawing on paper, as the document definition of pdfmake: the picture as large as the page lets it be, a title block,
  * and schedules on pages of their own. On paper everything is drawn on white.
@@ -37,17 +86,11 @@ const LINE = '#48535C';
 export function paperOf(topology: Topology, options: PaperOptions): TDocumentDefinitions {
   const { size, schedules, date, seen = topology, ...look } = options;
   const box = look.area ?? pictureBox(sceneOf(seen));
-  const lying = box.width > box.height;
-  const [short, long] = SIZES[size];
-  const [width, height] = lying ? [long, short] : [short, long];
-  const room = [width - 2 * MARGIN, height - 2 * MARGIN - TITLE_BLOCK - 12] as const;
+  const { lying, page } = pageUnder(box, size);
+  const [, height] = page;
+  const room = roomOn(page);
   const svg = writeSvg(seen, { ...look, transparent: true, fonts: { text: 'Roboto', mono: 'Roboto' } });
-  const title = topology.title ?? 'Network drawing';
-  const lines = [
-    `${Object.keys(topology.devices).length} devices, ${Object.keys(topology.links).length} links`,
-    ...(topology.author ? [`Drawn by ${topology.author}`] : []),
-    date,
-  ];
+  const { title, lines } = titleBlockOf(topology, date);
   return {
     info: { title, ...(topology.author && { author: topology.author }) },
     pageSize: size,
