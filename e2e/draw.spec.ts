@@ -340,7 +340,7 @@ test('a click on a device takes the device, also where a cable was laid past it'
   expect(corners!.split('L').length).toBeGreaterThan(2);
 });
 
-test('a menu at the pointer has what goes with a device, several, a cable and the sheet; the key for menus opens it, too', async ({
+test('a menu at the pointer has what goes with a device, several, a cable, a port and the sheet; the key for menus opens it, too', async ({
   page,
 }) => {
   await signIn(page, 'Maren Osterkamp');
@@ -385,6 +385,10 @@ test('a menu at the pointer has what goes with a device, several, a cable and th
   await page.locator('[data-hit=l]').dispatchEvent('contextmenu');
   await item(/^Take a whole cable/).click();
   await expect(page.locator('.links [data-state="up"]')).toHaveCount(1);
+  const chip = (await page.locator('[data-ends=l] rect.chip').first().boundingBox())!;
+  await page.mouse.click(chip.x + chip.width / 2, chip.y + chip.height / 2, { button: 'right' });
+  await item(/^Switch PC-A e0 off/).click();
+  await expect(page.locator('.links [data-state="up"]')).toHaveCount(0);
 });
 
 test('a hand that trembles by two pixels still clicks; the device is chosen and stays where it was', async ({

@@ -30,6 +30,9 @@ test('a drawing is saved as picture, paper, table and text', async ({ page }) =>
   const png = await save(page, 'Picture (PNG)');
   expect(png.subarray(1, 4).toString()).toBe('PNG');
   expect(png.readUInt32BE(16)).toBeGreaterThan(2000);
+  const html = (await save(page, 'Page (HTML)')).toString();
+  expect(html).toContain('<h2>Devices</h2>');
+  expect(html).not.toContain('<script');
   const svg = (await save(page, 'Picture (SVG)')).toString();
   expect(svg).toContain('@font-face');
   for (const name of ['DESK-1', 'RT-M', 'Valley Station', '10.84.15.0/30']) expect(svg).toContain(`>${name}</text>`);

@@ -14,7 +14,7 @@ test('a drawing exported in one session is uploaded by another student, checked,
     page.getByRole('dialog').getByRole('button', { name: 'Save', exact: true }).click(),
   ]);
   const drawing = await textOf(file);
-  expect(JSON.parse(drawing)).toMatchObject({ format: 'sobrin-topology', version: 3 });
+  expect(JSON.parse(drawing)).toMatchObject({ format: 'sobrin-topology', version: 4 });
   await signOut(page);
 
   await signIn(page, 'Tobias Ferreira');
