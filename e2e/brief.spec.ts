@@ -10,8 +10,9 @@ test('tasks are written, changed and removed, and are there after a reload; othe
     [2, 'Label every port.'],
   ] as const) {
     await page.getByRole('button', { name: 'Add a task' }).click();
-    await page.getByRole('button', { name: `Edit: Task ${number}` }).click();
-    await page.getByRole('textbox', { name: `Task ${number}` }).fill(text);
+    // A new task is open and its words are chosen: one types at once.
+    await expect(page.getByRole('textbox', { name: `Task ${number}` })).toBeFocused();
+    await page.keyboard.type(text);
     await page.keyboard.press('Tab');
     await saved(page);
   }

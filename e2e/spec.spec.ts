@@ -43,6 +43,8 @@ test('an instructor changes points and words, reorders, adds a requirement, and 
   await page.keyboard.press('Enter');
   await expect(rows).toHaveCount(count + 1);
   const added = page.locator('[data-requirement]').filter({ hasText: 'The prefix length of' });
+  // What is new has the focus: its first word opens with Enter.
+  await expect(added.locator('.slot').first()).toBeFocused();
   await added.getByRole('button', { name: /every host/ }).click();
   await page.getByRole('option', { name: 'RT-V' }).click();
   await expect(added).toContainText('RT-V');

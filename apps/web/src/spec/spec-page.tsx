@@ -164,15 +164,15 @@ function SpecDesk({
         title="What must hold?"
         onClose={() => setAdding(null)}
         onChoose={(kind) => {
-          if (adding)
-            change(
-              addRequirement(
-                spec,
-                adding,
-                kind,
-                words.sites.map((site) => site.id),
-              ).spec,
+          if (adding) {
+            const sites = words.sites.map((site) => site.id);
+            const added = addRequirement(spec, adding, kind, sites);
+            change(added.spec);
+            // The dialog gives the focus back to what opened it: after that it goes to the first word of what is new.
+            window.setTimeout(() =>
+              document.querySelector<HTMLElement>(`[data-requirement="${added.id}"] .slot`)?.focus(),
             );
+          }
           setAdding(null);
         }}
       />
