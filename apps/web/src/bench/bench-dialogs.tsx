@@ -77,7 +77,7 @@ export function BenchDialogs({
           }}
         />
       )}
-      {parts.isPlanOpen && plan && (
+      {parts.isPlanOpen && owned && plan && (
         <FromPlanDialog
           topology={topology}
           plan={plan}

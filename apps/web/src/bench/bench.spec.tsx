@@ -1,11 +1,13 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { act, render, screen, waitFor, within } from '@testing-library/react';
+import { act, cleanup, render, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
+import { planTree } from '@sobrin/core/plan';
 import { MemoryRouter } from 'react-router';
 import { type NetworkModel, analyse } from '@sobrin/core/engine';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { type DrawingProps } from '../drawing/drawing-props';
 import { sizePage } from '../tests/render';
+import { PlanContext } from './plan-of-lab';
 import { factsOf } from '../workers/facts';
 import { type RequestKind, ANSWERS } from '../workers/engine-requests';
 import { type TraceRequest } from '../workers/trace-answer';
@@ -54,22 +56,37 @@ const wrong = (): Topology => ({
   devices: { a: host('PC-1', '10.84.1.1/26'), b: host('PC-2', '10.84.1.2/26') },
   links: { l: { a: { device: 'a', port: 'e0' }, b: { device: 'b', port: 'e0' }, medium: 'straight' } },
 });
-function open(telling: HelpLevel, { automatic = true, topology = wrong() } = {}): BenchStore {
+function open(telling: HelpLevel, { automatic = true, topology = wrong(), owned = false, at = '/' } = {}): BenchStore {
   const store = createBenchStore(
     { document: topology, revision: 0 },
     { post: () => new Promise(() => {}), keep: () => Promise.resolve(), newId: () => '1', later: () => {} },
   );
   render(
     <QueryClientProvider client={new QueryClient()}>
-      <MemoryRouter>
+      <MemoryRouter initialEntries={[at]}>
         <BenchProvider store={store} id="d">
-          <Bench title="Lab" under="" help={telling} automatic={automatic} equipment={{}} lost={null} />
+          <PlanContext value={{ tree: planTree(plan), brief: {} }}>
+            <Bench title="Lab" under="" help={telling} automatic={automatic} owned={owned} equipment={{}} lost={null} />
+          </PlanContext>
         </BenchProvider>
       </MemoryRouter>
     </QueryClientProvider>,
   );
   return store;
 }
+const plan = { blocks: { t: { prefix: '10.84.1.0/26', name: 'Tickets', vlan: 10 } } };
+test('subnets are taken from the plan by who designs the lab, by key or on coming from the plan; by no student', async () => {
+  open('coach', { owned: true });
+  await userEvent.keyboard('g');
+  expect(await screen.findByRole('dialog', { name: 'From the plan' })).toHaveTextContent('Tickets');
+  cleanup();
+  open('coach', { owned: true, at: '/?from=plan' });
+  expect(await screen.findByRole('dialog', { name: 'From the plan' })).toBeInTheDocument();
+  cleanup();
+  open('coach', { at: '/?from=plan' });
+  await userEvent.keyboard('g');
+  expect(screen.queryByRole('dialog')).toBeNull();
+});
 const type = async (text: string): Promise<void> => {
   await userEvent.keyboard('/');
   await userEvent.paste(text);

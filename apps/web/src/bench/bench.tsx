@@ -114,7 +114,8 @@ export function Bench({
     asking,
     showsEngine,
     owned,
-    hasPlan: plan !== undefined,
+    // Students configure their own drawings: what the plan says is not put there for them.
+    hasPlan: owned && plan !== undefined,
   });
   const actions = useBenchActions({ view, automatic, plan, kit: kit ?? null, opens });
   const menu = benchMenu(topology, selection, actions, opens);
