@@ -1,5 +1,5 @@
 import { type Locator, type Page } from '@playwright/test';
-import { addressOf, chooseFile, copyOf, expect, labWith, makeLab, saved, signIn, test } from './people';
+import { addressOf, answered, chooseFile, copyOf, expect, labWith, makeLab, saved, signIn, test } from './people';
 
 /** Everything that pages let one change is changed once through the real interface, read back, and compared. */
 
@@ -236,7 +236,8 @@ test('a student’s page and the class: answers, files, drawing, and what is han
   await teacher.reload();
   await expect(teacher.getByRole('row', { name: /Kern, Lukas/ })).toBeVisible();
   await teacher.getByRole('button', { name: 'Take Kern, Lukas off the roster' }).click();
-  await teacher.getByRole('button', { name: 'Take off the roster' }).click();
+  await answered(teacher, 'DELETE', () => teacher.getByRole('button', { name: 'Take off the roster' }).click());
+  await expect(teacher.getByRole('dialog')).toHaveCount(0);
   await expect(teacher.getByRole('row', { name: /Kern, Lukas/ })).toHaveCount(0);
   await teacher.reload();
   await expect(teacher.getByRole('row', { name: /Anselm/ })).toBeVisible();

@@ -138,6 +138,13 @@ export async function openOwnBench(page: Page, title: string): Promise<void> {
   await expect(page.getByRole('toolbar', { name: 'Bench' })).toBeVisible();
 }
 
+/** Does something, and waits for what the server says to the request of that method which it makes. */
+export async function answered(page: Page, method: 'DELETE' | 'POST', act: () => Promise<void>): Promise<void> {
+  const answer = page.waitForResponse((response) => response.request().method() === method);
+  await act();
+  expect((await answer).ok()).toBe(true);
+}
+
 export const textOf = async (download: Download): Promise<string> => readFile(await download.path(), 'utf8');
 
 /** Takes an entry of the menu by the command field. */
