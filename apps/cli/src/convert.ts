@@ -5,6 +5,7 @@ import { analyse, givenAddresses } from '@sobrin/core/engine';
 import {
   type Imported,
   DRAWING_FORMATS,
+  drawnWords,
   formatOfName,
   readDrawingFiles,
   writeHtml,
@@ -34,8 +35,7 @@ export async function convert(from: string, to: string, out: Output, err: Output
     return STATUS.unusable;
   }
   if (written.value !== null) err.write(`${to}: ${written.value}\n`);
-  const count = (of: object, word: string): string => `${Object.keys(of).length} ${word}`;
-  out.write(`${to}: ${count(topology.devices, 'devices')}, ${count(topology.links, 'links')}.\n`);
+  out.write(`${to}: ${drawnWords(topology)}.\n`);
   return left.length || written.value !== null ? STATUS.short : STATUS.well;
 }
 

@@ -18,6 +18,10 @@ export function scheduleRows(topology: Topology, sheet: Sheet): { heads: string[
 /** The sheets that are printed with a drawing. */
 export const printedSheets = (): Sheet[] => SHEETS.filter(({ id }) => SCHEDULES.includes(id));
 
+/** How much is drawn: "39 devices, 38 links". */
+export const drawnWords = ({ devices, links }: Topology): string =>
+  `${plural(Object.keys(devices).length, 'device')}, ${plural(Object.keys(links).length, 'link')}`;
+
 const STYLE = `body{font:15px/1.45 system-ui,sans-serif;color:#1D2730;background:#fff;max-width:1200px;margin:2rem auto;padding:0 1rem}
 h1{margin:0}header p{color:#48535C;margin:.25rem 0 1rem}figure{margin:0 0 1rem;border:1px solid #DED7C9}svg{display:block;width:100%;height:auto}
 .legend{white-space:pre-line}.wide{overflow-x:auto}table{border-collapse:collapse;font-size:13px;min-width:60%}
@@ -35,7 +39,7 @@ export function writeHtml(
 ): string {
   const title = topology.title ?? 'Network drawing';
   const facts = [
-    `${plural(Object.keys(topology.devices).length, 'device')}, ${plural(Object.keys(topology.links).length, 'link')}`,
+    drawnWords(topology),
     ...(topology.author ? [`drawn by ${topology.author}`] : []),
     ...(date ? [date] : []),
   ];

@@ -1,4 +1,4 @@
-import { demoLab } from '../tests/topologies';
+import { Sheet, demoLab } from '../tests/topologies';
 import { sceneOf } from '../drawing';
 import { pageUnder, paperOf, pictureBox, titleBlockOf } from '.';
 
@@ -24,4 +24,6 @@ test('the title block says what is drawn, by whom and when', () => {
     title: 'Three Stations',
     lines: ['39 devices, 38 links', 'Drawn by Maren Osterkamp', '2026-11-30'],
   });
+  const { topology } = new Sheet().device('A', 'hub');
+  expect(titleBlockOf(topology, '').lines[0]).toBe('1 device, 0 links');
 });

@@ -2,7 +2,7 @@ import { type Content, type TDocumentDefinitions } from 'pdfmake/interfaces';
 import { type Sheet } from '../bench';
 import { type Box, sceneOf } from '../drawing';
 import { type Topology } from '../topology';
-import { printedSheets, scheduleRows } from './html';
+import { drawnWords, printedSheets, scheduleRows } from './html';
 import { type SvgOptions, pictureBox, writeSvg } from './svg';
 
 /** Sizes of paper (ISO 216, ANSI/ASME Y14.1). */
@@ -73,7 +73,7 @@ const roomOn = ([width, height]: readonly [number, number]): readonly [number, n
 export const titleBlockOf = (topology: Topology, date: string): { title: string; lines: string[] } => ({
   title: topology.title ?? 'Network drawing',
   lines: [
-    `${Object.keys(topology.devices).length} devices, ${Object.keys(topology.links).length} links`,
+    drawnWords(topology),
     ...(topology.author ? [`Drawn by ${topology.author}`] : []),
     date,
   ],

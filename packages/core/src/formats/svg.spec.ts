@@ -99,6 +99,16 @@ test('what people write cannot become anything but text, and pictures on the dra
   expect(elements.find((element) => element.name === 'image')!.attributes.href).toBe('data:image/png;base64,AAAA');
 });
 
+test('a note is written in its ways, and no space of it is kept that SVG would not keep by itself', () => {
+  const noted: Topology = {
+    ...drawing,
+    notes: { n: { text: 'the **root** of *the tree*', at: { x: 0, y: -200 } } },
+  };
+  const picture = writeSvg(noted);
+  expect(picture).toContain('<tspan>the</tspan><tspan font-weight="bold"> root</tspan><tspan> of</tspan>');
+  expect(picture).not.toContain('xml:space');
+});
+
 test('nothing is in it that cannot be seen: no hidden parts, no notes to programs, nothing out of the picture', () => {
   const secret = structuredClone(drawing);
   for (const device of Object.values(secret.devices))

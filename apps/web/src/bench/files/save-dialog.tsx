@@ -14,7 +14,7 @@ import {
 } from '@mui/material';
 import { SHEETS } from '@sobrin/core/bench';
 import { type Box as Area } from '@sobrin/core/drawing';
-import { DRAWING_FORMATS, PAPER_SIZES, paperOf, writeHtml, writeSheet } from '@sobrin/core/formats';
+import { DRAWING_FORMATS, PAPER_SIZES, drawnWords, paperOf, writeHtml, writeSheet } from '@sobrin/core/formats';
 import { type Topology } from '@sobrin/core/topology';
 import { type RefObject, useState } from 'react';
 import { fileName, give } from '../../api/files';
@@ -216,7 +216,7 @@ export default function SaveDialog({
           )}
           {!isPicture && ending !== '.pdf' && ending !== '.csv' && (
             <Typography variant="body2" color="text.secondary">
-              {Object.keys(topology.devices).length} devices, {Object.keys(topology.links).length} links.
+              {drawnWords(topology)}.
             </Typography>
           )}
           {trouble && (

@@ -92,7 +92,7 @@ export class Brush {
       ),
     );
     const all = { x: at.x, y: at.y, 'font-family': this.fonts.text, 'font-size': how.size, fill: this.tone(how.fill) };
-    return tag('text', { ...all, 'xml:space': 'preserve' }, spans.join(''));
+    return tag('text', all, spans.join(''));
   }
 
   text(
