@@ -96,7 +96,8 @@ function FromPlan({ topology, plan, chosen, kit, onClose, onTake }: FromPlanProp
       </>
     );
   return (
-    <form onSubmit={submit}>
+    // The subnets scroll, however many: what one does with them stays in sight.
+    <Box component="form" onSubmit={submit} sx={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
       <DialogTitle sx={{ pb: 1 }}>From the plan</DialogTitle>
       <DialogContent>
         <Stack direction="row" useFlexGap spacing={2} sx={{ flexWrap: 'wrap', alignItems: 'end', mb: 2 }}>
@@ -193,7 +194,7 @@ function FromPlan({ topology, plan, chosen, kit, onClose, onTake }: FromPlanProp
           Put on the sheet
         </Button>
       </DialogActions>
-    </form>
+    </Box>
   );
 }
 
