@@ -72,11 +72,7 @@ const roomOn = ([width, height]: readonly [number, number]): readonly [number, n
 /** What stands in the title block: the title, and beside it how much is drawn, by whom, and the day. */
 export const titleBlockOf = (topology: Topology, date: string): { title: string; lines: string[] } => ({
   title: topology.title ?? 'Network drawing',
-  lines: [
-    drawnWords(topology),
-    ...(topology.author ? [`Drawn by ${topology.author}`] : []),
-    date,
-  ],
+  lines: [drawnWords(topology), ...(topology.author ? [`Drawn by ${topology.author}`] : []), date],
 });
 
 /**
