@@ -240,9 +240,12 @@ test.describe('with 1,000 devices and 1,500 links', () => {
     await page.mouse.click(place.x, place.y);
     await expect(page.getByRole('complementary', { name: 'Inspector' })).toContainText('Wide switch');
     const picture = () => page.locator('canvas.far').evaluate((element: HTMLCanvasElement) => element.toDataURL());
+    const plain = await picture();
+    await page.getByLabel('Tint', { exact: true }).selectOption('green');
+    await expect.poll(picture).not.toBe(plain);
+    await expect(page.getByRole('button', { name: /^Undo/ })).toBeEnabled();
     const before = await picture();
     await drag(page, place, { x: place.x + 40, y: place.y - 30 });
-    await expect(page.getByRole('button', { name: /^Undo/ })).toBeEnabled();
     await expect.poll(picture).not.toBe(before);
   });
 

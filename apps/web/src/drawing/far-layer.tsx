@@ -15,6 +15,8 @@ interface Props {
 
 /** Line widths in pixels of the screen. */
 const WIDTHS = { link: 0.9, tile: 0.9, mark: 1.8 };
+/** Nothing is written on what is seen from far, so a tint may be strong. */
+const TINT = 0.5;
 /** No side of the picture has more pixels. */
 const MOST_PIXELS = 4096;
 
@@ -90,6 +92,13 @@ function paint(context: CanvasRenderingContext2D, { scene, facts, marks, area, s
     'ink2',
     WIDTHS.tile,
   );
+  context.globalAlpha = TINT;
+  for (const tint of new Set(shown.map((tile) => tile.tint)))
+    if (tint !== null) {
+      context.fillStyle = tone(`vlan-${tint}`);
+      context.fill(boxes((tile) => tile.tint === tint));
+    }
+  context.globalAlpha = 1;
   for (const [mark, edge] of [
     ['met', 'spruce'],
     ['unsure', 'plum'],

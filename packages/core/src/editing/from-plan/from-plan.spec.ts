@@ -1,17 +1,9 @@
-import { analyse, problemsOf } from '../engine';
-import { type Brief, type Plan, compareWithDrawing, planTree } from '../plan';
-import { smallBrief, smallPlan } from '../tests/plans';
-import { type Topology, applyBatch, emptyTopology, readTopology } from '../topology';
-import {
-  type PlanOfLab,
-  type PlanWish,
-  type SubnetWish,
-  type TakenFromPlan,
-  likelyWish,
-  standsFor,
-  subnetsOf,
-  takeFromPlan,
-} from '.';
+import { analyse, problemsOf } from '../../engine';
+import { type Brief, type Plan, compareWithDrawing, planTree } from '../../plan';
+import { smallBrief, smallPlan } from '../../tests/plans';
+import { type Topology, applyBatch, emptyTopology, readTopology } from '../../topology';
+import type { PlanOfLab } from '../next-addresses';
+import { type PlanWish, type SubnetWish, type TakenFromPlan, likelyWish, standsFor, subnetsOf, takeFromPlan } from '.';
 
 const planOf = (change: { plan?: (plan: Plan) => void; brief?: (brief: Brief) => void } = {}): PlanOfLab => {
   const [plan, brief] = [smallPlan(), smallBrief()];
@@ -260,6 +252,20 @@ describe('what is proposed', () => {
       '2 desktop automatic',
       '2 controller automatic',
     ]);
+  });
+  test('is leases where the plan sets a pool aside, in either family; servers have fixed addresses otherwise', () => {
+    const servers = (ranges: Plan['ranges']) => {
+      const there = planOf({
+        plan: (each) => {
+          each.blocks.winch!.name = 'Winch servers';
+          each.ranges = ranges;
+        },
+      });
+      return likelyWish(emptyTopology(), there, there.tree.nodes.get('winch')!).addressing;
+    };
+    expect(servers({})).toBe('fixed');
+    const six = { from: 'fd5e:7a3c:90b1:100::100', to: 'fd5e:7a3c:90b1:100::1ff', use: 'pool' } as const;
+    expect(servers({ six })).toBe('automatic');
   });
   test('is nothing more where all hosts of a group stand', () => {
     const { drawing } = take({ ...ANEW, subnets: [some('winch', { count: 4, addressing: 'fixed' })] });
