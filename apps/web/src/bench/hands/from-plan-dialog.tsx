@@ -17,7 +17,7 @@ import {
   type PlanWish,
   type SubnetWish,
   type Wanted,
-  likelyWish,
+  likelyWishes,
   standsFor,
   subnetsOf,
   takeFromPlan,
@@ -56,7 +56,9 @@ const COLUMNS = '28px minmax(120px, 1.3fr) minmax(110px, 1fr) 56px 68px minmax(1
 
 function FromPlan({ topology, plan, chosen, kit, onClose, onTake }: FromPlanProps) {
   const nodes = useMemo(() => bySite(subnetsOf(plan)), [plan]);
-  const [wishes, setWishes] = useState(() => new Map(nodes.map((node) => [node.id, likelyWish(topology, plan, node)])));
+  const [wishes, setWishes] = useState(
+    () => new Map(likelyWishes(topology, plan, nodes).map((wish) => [wish.node, wish])),
+  );
   const [taken, setTaken] = useState(() => likelySubnets(topology, nodes, chosen));
   const toneOf = useMemo(() => vlanTones(plan.tree.plan), [plan]);
   const stands = useMemo(() => standsFor(topology), [topology]);

@@ -3,7 +3,15 @@ import { type Brief, type Plan, compareWithDrawing, planTree } from '../../plan'
 import { smallBrief, smallPlan } from '../../tests/plans';
 import { type Topology, applyBatch, emptyTopology, readTopology } from '../../topology';
 import type { PlanOfLab } from '../next-addresses';
-import { type PlanWish, type SubnetWish, type TakenFromPlan, likelyWish, standsFor, subnetsOf, takeFromPlan } from '.';
+import {
+  type PlanWish,
+  type SubnetWish,
+  type TakenFromPlan,
+  likelyWishes,
+  standsFor,
+  subnetsOf,
+  takeFromPlan,
+} from '.';
 
 const planOf = (change: { plan?: (plan: Plan) => void; brief?: (brief: Brief) => void } = {}): PlanOfLab => {
   const [plan, brief] = [smallPlan(), smallBrief()];
@@ -246,7 +254,7 @@ describe('what is proposed', () => {
   const plan = planOf();
   test('are the subnets that hosts are in, each with a few of those that it lacks', () => {
     expect(subnetsOf(plan).map(({ id }) => id)).toEqual(['guests', 'tickets', 'winch']);
-    const wishes = subnetsOf(plan).map((node) => likelyWish(emptyTopology(), plan, node));
+    const wishes = likelyWishes(emptyTopology(), plan, subnetsOf(plan));
     expect(wishes.map(({ model, count, addressing }) => `${count} ${model} ${addressing}`)).toEqual([
       '1 access-point automatic',
       '2 desktop automatic',
@@ -261,7 +269,7 @@ describe('what is proposed', () => {
           each.ranges = ranges;
         },
       });
-      return likelyWish(emptyTopology(), there, there.tree.nodes.get('winch')!).addressing;
+      return likelyWishes(emptyTopology(), there, [there.tree.nodes.get('winch')!])[0]!.addressing;
     };
     expect(servers({})).toBe('fixed');
     const six = { from: 'fd5e:7a3c:90b1:100::100', to: 'fd5e:7a3c:90b1:100::1ff', use: 'pool' } as const;
@@ -270,7 +278,7 @@ describe('what is proposed', () => {
   test('is nothing more where all hosts of a group stand', () => {
     const { drawing } = take({ ...ANEW, subnets: [some('winch', { count: 4, addressing: 'fixed' })] });
     const winch = plan.tree.nodes.get('winch')!;
-    expect(likelyWish(drawing, plan, winch).count).toBe(0);
+    expect(likelyWishes(drawing, plan, [winch])[0]!.count).toBe(0);
   });
   test('gateways stand at what forwards, hosts are plugged into what bridges', () => {
     const { drawing } = take({ ...ANEW, subnets: [some('tickets')] });

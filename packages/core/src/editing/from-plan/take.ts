@@ -5,9 +5,9 @@ import { namingScheme } from '../names';
 import type { PlanOfLab } from '../next-addresses';
 import { type NewId, type Position, addDevices } from '../place';
 import { Draft, siteIn } from './draft';
-import { type Outcome, giveGateway } from './gateways';
+import { type Outcome, GatewayRouter } from './gateways';
 import { address, hostsOf, phonesFor } from './hosts';
-import { givePool } from './pools';
+import { givePools } from './pools';
 import { Rows, belowOf } from './rows';
 import { createVlan, uplink } from './uplink';
 import type { PlanWish, Wanted } from './wish';
@@ -65,16 +65,15 @@ export function takeFromPlan(topology: Topology, plan: PlanOfLab, wish: PlanWish
   /** Subnets whose hosts would stand in another one, since neither has a VLAN. */
   const crowded = new Set<string>();
   if (router !== null) {
-    const outcomes = nodes.map((node) => ({ node, outcome: giveGateway(draft, plan, router, port, node) }));
+    const gateways = new GatewayRouter(draft, plan, router, port);
+    const outcomes = nodes.map((node) => ({ node, outcome: gateways.give(node) }));
     const found = (...kinds: Outcome[]): PlanNode[] =>
       outcomes.flatMap(({ node, outcome }) => (kinds.includes(outcome) ? node : []));
     for (const { id } of found('crowded')) crowded.add(id);
     const given = found('given');
-    if (given.length) done.push(`${draft.name(router)} is the gateway of ${listed(given)}`);
-    const leased = wish.leases
-      ? found('given', 'there').filter((node) => givePool(draft, plan, router, port, node))
-      : [];
-    if (leased.length) done.push(`${draft.name(router)} gives leases for ${listed(leased)}`);
+    if (given.length) done.push(`${gateways.name} is the gateway of ${listed(given)}`);
+    const leased = wish.leases ? givePools(gateways, found('given', 'there')) : [];
+    if (leased.length) done.push(`${gateways.name} gives leases for ${listed(leased)}`);
   }
 
   // Telephones come first: desks are plugged into them.

@@ -66,13 +66,16 @@ export function standsFor(topology: Topology): { routers: string[]; switches: st
   };
 }
 
-/** What is likely wanted of a subnet: a few of the hosts that its group still lacks, of the kind that its name tells. */
-export function likelyWish(topology: Topology, { tree, brief }: PlanOfLab, node: PlanNode): SubnetWish {
+/** What is likely wanted of subnets: a few of the hosts that their groups still lack, of the kind that their names tell. */
+export function likelyWishes(topology: Topology, plan: PlanOfLab, nodes: readonly PlanNode[]): SubnetWish[] {
+  const hosts = drawnAddresses(topology).flatMap(({ isRouter, on }) => (isRouter ? [] : on.address));
+  return nodes.map((node) => likelyWish(hosts, plan, node));
+}
+
+function likelyWish(hosts: readonly Address[], { tree, brief }: PlanOfLab, node: PlanNode): SubnetWish {
   const need = subnetNeeds(brief).find((each) => isFor(node.block, each));
   const isRadio = need?.group?.needs?.includes('wireless') ?? false;
-  const there = drawnAddresses(topology).filter(
-    ({ isRouter, on }) => !isRouter && ([4, 6] as const).some((family) => isIn(node.space[family], on.address)),
-  ).length;
+  const there = hosts.filter((address) => ([4, 6] as const).some((family) => isIn(node.space[family], address))).length;
   const wanted = isRadio
     ? (need?.accessPoints.now ?? 0)
     : (need?.group?.now ?? (isVoice(node) ? (need?.now.value ?? 1) - 1 : 0));
