@@ -147,7 +147,7 @@ export function pastePart(
 export function shiftForCopy(topology: Topology, part: Topology): Position {
   const box = boxAround([...tilesOf(part).values()]);
   if (!box) return { x: 0, y: 0 };
-  const { tiles, lines } = sceneOf(topology);
+  const { tiles, lines } = sceneOf(topology, { texts: false });
   const at = freePlace(
     { boxes: [...tiles.values()], lines },
     { x: box.x + box.width + 24, y: box.y },

@@ -37,7 +37,7 @@ export function addDevices(
   newId: NewId,
   scheme?: string,
 ): { ids: string[]; commands: Command[] } {
-  const scene = sceneOf(topology);
+  const scene = sceneOf(topology, { texts: false });
   const { tiles } = scene;
   const boxes: Box[] = [...tiles.values()];
   const room = wished ? { ...wished, width: Infinity } : roomIn(topology, tiles, site);
