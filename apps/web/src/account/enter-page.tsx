@@ -6,9 +6,11 @@ import { api } from '../api/client';
 import { closeUnsent } from '../documents/unsent';
 import { Mark } from '../ui/mark';
 import { Failure, Waiting } from '../ui/states';
+import { usePageTitle } from '../ui/announce';
 
 /** Where somebody chooses a password, with an address that is good once. */
 export function EnterPage() {
+  usePageTitle('Your account');
   const token = useLocation().hash.slice(1);
   const navigate = useNavigate();
   const [password, setPassword] = useState('');

@@ -1,6 +1,7 @@
 import { Navigate, Outlet, useLocation } from 'react-router';
 import { useMe } from '../api/queries';
 import { Failure, Waiting } from '../ui/states';
+import { PageKeys } from '../ui/keys/page-keys';
 import { SessionEnded } from './session-ended';
 
 /** Lets in who is signed in, and sends others to the sign-in page and back. */
@@ -12,6 +13,7 @@ export function Gate() {
   return me.data ? (
     <>
       <Outlet />
+      <PageKeys />
       <SessionEnded />
     </>
   ) : (

@@ -6,8 +6,10 @@ import { useChange, useDemoPeople, useMe } from '../api/queries';
 import { sessionEnded } from '../api/session';
 import { Mark } from '../ui/mark';
 import { SignInForm } from './sign-in-form';
+import { usePageTitle } from '../ui/announce';
 
 export function SignIn() {
+  usePageTitle('Sign in');
   const me = useMe();
   const from = (useLocation().state as { from?: string } | null)?.from ?? '/';
   const demoSignIn = useChange(

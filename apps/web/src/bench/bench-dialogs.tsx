@@ -1,4 +1,3 @@
-import { Alert, Snackbar } from '@mui/material';
 import { type PlanOfLab } from '@sobrin/core/editing';
 import { type Policy } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
@@ -14,6 +13,7 @@ import { type HelpLevel } from './help-level';
 import { useBench } from './use-bench';
 import { type BenchActions } from './use-bench-actions';
 import { type OpenedParts } from './use-opened-parts';
+import { Notice } from '../ui/notice';
 
 const KitDialog = lazyPart(() => import('./hands/kit-dialog'));
 const FromPlanDialog = lazyPart(() => import('./hands/from-plan-dialog'));
@@ -131,16 +131,8 @@ export function BenchDialogs({
         />
       )}
       {save.kind === 'conflict' && <ConflictDialog />}
-      <Snackbar open={refusal !== null} autoHideDuration={8000} onClose={dismiss} message={refusal} />
-      <Snackbar
-        open={notice !== null}
-        onClose={(_event, why) => why !== 'clickaway' && parts.setNotice(null)}
-        anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}
-      >
-        <Alert severity="error" onClose={() => parts.setNotice(null)} sx={{ maxWidth: 640 }}>
-          {notice}
-        </Alert>
-      </Snackbar>
+      <Notice text={refusal} onClose={dismiss} />
+      <Notice text={notice} onClose={() => parts.setNotice(null)} />
     </>
   );
 }

@@ -247,18 +247,3 @@ export function portMenu(
     },
   ];
 }
-
-/** What the keys of a menu do, by the names that `useKeys` has for them. */
-export const menuKeys = (menu: readonly MenuEntry[]): Record<string, () => void> =>
-  Object.fromEntries(
-    menu.flatMap(({ keys, off, run }) => (keys === undefined ? [] : [[keyName(keys), () => void (off || run())]])),
-  );
-
-/** "Ctrl Shift Z" is "$mod+Shift+z", "A" is "a", and "Del" is "Delete". */
-const keyName = (words: string): string =>
-  words
-    .split(' ')
-    .map((word) =>
-      word === 'Ctrl' ? '$mod' : word === 'Del' ? 'Delete' : word.length === 1 ? word.toLowerCase() : word,
-    )
-    .join('+');

@@ -10,6 +10,7 @@ import { isNothing } from '../drawing/selection';
 import { type DrawingView } from '../drawing/view';
 import { DESK } from '../ui/desk';
 import { lazyPart } from '../ui/lazy-part';
+import { useOwnKeys } from '../ui/keys/shortcuts';
 import { TopBar } from '../ui/top-bar';
 import { Pulse } from '../ui/pulse';
 import { type Facts, NO_FACTS } from '../workers/facts';
@@ -38,7 +39,7 @@ import { useBenchActions } from './use-bench-actions';
 import { useOpenedParts } from './use-opened-parts';
 import { useProblems } from './use-problems';
 import { useRoomForText } from './use-room-for-text';
-import { useShortcuts } from './use-shortcuts';
+import { useBenchKeys } from './use-bench-keys';
 
 const Inspector = lazyPart(() => import('./inspector/inspector'));
 
@@ -118,9 +119,9 @@ export function Bench({
     hasPlan: owned && plan !== undefined,
   });
   const actions = useBenchActions({ view, automatic, plan, kit: kit ?? null, opens });
-  const menu = benchMenu(topology, selection, actions, opens);
+  const menu = useOwnKeys(benchMenu(topology, selection, actions, opens));
   const pulse = useProblems({ problems, ask, equipment, plan, choose: actions.choose });
-  useShortcuts({ menu, actions, modes, arranging, nextProblem: pulse.next, endLens: asking.endReach });
+  useBenchKeys({ menu, actions, modes, arranging, nextProblem: pulse.next, endLens: asking.endReach });
   useClipboard({
     topology,
     chosen: selection.devices,

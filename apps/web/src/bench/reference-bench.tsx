@@ -5,10 +5,12 @@ import { SpecGroups } from './asking/named-groups';
 import { PlanProvider } from './plan-of-lab';
 import { optionsOf } from '@sobrin/core/engine';
 import { BenchProvider, useOpenBench } from './use-bench';
+import { usePageTitle } from '../ui/announce';
 
 /** The instructor's own topology of a lab. */
 export function ReferenceBench() {
   const lab = useShownLab();
+  usePageTitle('Bench', lab.title);
   const bench = useOpenBench(lab.referenceId);
   return (
     <Opened query={bench} what="Opening the reference">

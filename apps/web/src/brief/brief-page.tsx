@@ -19,7 +19,7 @@ import { Opened } from '../ui/opened';
 import { Panel } from '../ui/panel';
 import { Failure } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
-import { historyKeys, useKeys } from '../ui/use-keys';
+import { historyKeys, useShortcuts } from '../ui/keys/shortcuts';
 import { FollowsPanel } from './follows-panel';
 import { GroupsPanel } from './groups-panel';
 import { MarkdownField } from './markdown-field';
@@ -27,10 +27,12 @@ import { OutsidePanel, Pad, RatiosPanel, SchemesPanel, SeparationsPanel, SitesPa
 import { ResourcesPanel } from './resources-panel';
 import { RulesPanel } from './rules-panel';
 import { type BriefStores, useBriefDesk } from './use-brief';
+import { usePageTitle } from '../ui/announce';
 
 /** What the customer needs and what follows from it, what students are asked, and the rules under which they hand in. */
 export function BriefPage() {
   const lab = useShownLab();
+  usePageTitle('Brief', lab.title);
   const brief = useLabPart(lab.id, 'brief', lab.documents.brief);
   const tasks = useLabPart(lab.id, 'tasks', lab.documents.tasks);
   const policy = useLabPart(lab.id, 'policy', lab.documents.policy);
@@ -64,7 +66,7 @@ function BriefDesk({ lab, lost, ...given }: { lab: LabView; lost: readonly strin
   const { brief, tasks } = value;
   const [error, setError] = useState<unknown>(null);
   const [naming, setNaming] = useState(false);
-  useKeys(historyKeys(desk));
+  useShortcuts(historyKeys(desk));
   const exportLab = async (): Promise<void> => {
     try {
       await Promise.all([desk.brief, desk.tasks, desk.policy].map((part) => part.flush()));

@@ -1,4 +1,5 @@
 import { Box, Button } from '@mui/material';
+import { Key } from '../ui/keys/key';
 
 /** What is shown beside the student's work. */
 export type Side = 'none' | 'reference' | 'answers';
@@ -32,10 +33,10 @@ export function CheckFooter({
       }}
     >
       <span>
-        <kbd>J</kbd> <kbd>K</kbd> student
+        <Key id="next-student" keys="J" /> <Key id="student-before" keys="K" /> student
       </span>
       <span>
-        <kbd>1</kbd> … <kbd>{Math.min(9, sections)}</kbd> section
+        <Key id="section" keys="1" /> … <Key id="section" keys={String(Math.min(9, sections))} /> section
       </span>
       <span>
         <kbd>↑</kbd> <kbd>↓</kbd> requirement
@@ -46,7 +47,8 @@ export function CheckFooter({
         onClick={() => onSide(side === 'reference' ? 'none' : 'reference')}
         sx={{ minHeight: 22, py: 0, fontSize: 12, color: 'var(--ink2)' }}
       >
-        <kbd>R</kbd>&nbsp;reference
+        <Key id="reference" keys="R" />
+        &nbsp;reference
       </Button>
       {hasAnswers && (
         <Button

@@ -5,6 +5,7 @@ import { Choice } from '../ui/fields';
 import { counted, penaltyWords } from '../ui/mark-words';
 import { TopBar } from '../ui/top-bar';
 import { points, whenIn } from '../ui/words';
+import { Key } from '../ui/keys/key';
 
 /** Whose submission it is, its mark, and the ways to the next student. */
 export function CheckHeader({
@@ -43,7 +44,7 @@ export function CheckHeader({
             onClick={() => onGoto(-1)}
             startIcon={<IconChevronLeft size={16} />}
           >
-            <kbd>K</kbd>
+            <Key id="student-before" keys="K" />
           </Button>
           <Typography className="mono" sx={{ whiteSpace: 'nowrap' }}>
             {at >= 0 && `${at + 1} of ${count}`}
@@ -55,7 +56,7 @@ export function CheckHeader({
             onClick={() => onGoto(1)}
             endIcon={<IconChevronRight size={16} />}
           >
-            <kbd>J</kbd>
+            <Key id="next-student" keys="J" />
           </Button>
         </Stack>
       }

@@ -9,9 +9,12 @@ import { readDrawing } from '../api/documents';
 import { useChange, useClassRows, useSubmission } from '../api/queries';
 import { useShownLab } from '../lab/lab-shell';
 import { Failure, Waiting } from '../ui/states';
-import { useKeys } from '../ui/use-keys';
+import { useShortcuts } from '../ui/keys/shortcuts';
 import { CheckHeader } from './check-header';
 import { FindingsDesk } from './findings-desk';
+import { announce, usePageTitle } from '../ui/announce';
+import { counted } from '../ui/mark-words';
+import { points } from '../ui/words';
 
 /** One submission: requirements at the left, the student's drawing in the middle, evidence below, the reference beside. */
 export function CheckPage() {
@@ -52,8 +55,17 @@ function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: S
     const next = handedIn[at + by];
     if (next) void navigate(`/labs/${lab.id}/class/${next.submissionId}`, { replace: true });
   };
-  const { result } = submission;
-  useKeys({ j: () => goto(1), k: () => goto(-1) });
+  const { result, penalty } = submission;
+  const { name } = submission.student;
+  usePageTitle(name, 'Check', lab.title);
+  const mark = result && `${points(counted({ points: result.points, penalty }))} of ${points(result.of)} points`;
+  useEffect(() => {
+    if (mark !== null) announce(`${name}: ${mark}`);
+  }, [name, mark]);
+  useShortcuts([
+    { id: 'next-student', text: 'Next student', keys: 'J', run: () => goto(1) },
+    { id: 'student-before', text: 'Student before', keys: 'K', run: () => goto(-1) },
+  ]);
   useEffect(() => {
     // Opening a submission that was never checked checks it: nobody comes here for an empty page.
     if (!result && check.isIdle) check.mutate(undefined);

@@ -8,7 +8,7 @@ import { Drawing } from '../drawing/drawing';
 import { type DrawingView } from '../drawing/view';
 import { PlanView } from '../plan/plan-view';
 import { Empty } from '../ui/states';
-import { useKeys } from '../ui/use-keys';
+import { useShortcuts } from '../ui/keys/shortcuts';
 import { useFacts } from '../workers/use-facts';
 import { CheckFooter, type Side } from './check-footer';
 import { Evidence } from './evidence';
@@ -17,6 +17,7 @@ import { Pane } from './pane';
 import { RequirementList } from './requirement-list';
 import { SidePane } from './side-pane';
 import { useFindings } from './use-findings';
+import { Key } from '../ui/keys/key';
 
 const LENSES = { ends: true, subnets: true, cables: false };
 
@@ -50,7 +51,14 @@ export function FindingsDesk({
     if (isBeside) view.current?.readable(focus);
     else view.current?.showAll();
   }, [isBeside, focus]);
-  useKeys({ r: () => setSide(side === 'reference' ? 'none' : 'reference') });
+  useShortcuts([
+    {
+      id: 'reference',
+      text: 'Reference beside it',
+      keys: 'R',
+      run: () => setSide(side === 'reference' ? 'none' : 'reference'),
+    },
+  ]);
   const hasAnswers = Object.keys(submission.answers).length > 0 || submission.attachments.length > 0;
   return (
     <>
@@ -63,7 +71,8 @@ export function FindingsDesk({
               aside={
                 plan && isDrawn ? (
                   <Button size="small" onClick={lookAtOther} sx={{ minHeight: 24, py: 0 }}>
-                    <kbd>P</kbd>&nbsp;{looksAt === 'plan' ? 'drawing' : 'plan'}
+                    <Key id="plan-or-drawing" keys="P" />
+                    &nbsp;{looksAt === 'plan' ? 'drawing' : 'plan'}
                   </Button>
                 ) : looksAt === 'plan' ? (
                   ''

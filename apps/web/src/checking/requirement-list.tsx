@@ -3,6 +3,7 @@ import { type CheckResult } from '@sobrin/core/spec';
 import { useEffect, useRef } from 'react';
 import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
+import { Key } from '../ui/keys/key';
 
 /** The requirements with points, grouped in sections; sections that lost nothing are closed. */
 export function RequirementList({
@@ -55,7 +56,7 @@ export function RequirementList({
                 '&:focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: -2 },
               }}
             >
-              <kbd>{at + 1}</kbd>
+              <Key id="section" keys={String(at + 1)} />
               <Typography variant="h2" component="span" sx={{ flex: 1 }}>
                 {section.title}
               </Typography>

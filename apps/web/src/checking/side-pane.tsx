@@ -14,6 +14,7 @@ import { Failure, Waiting } from '../ui/states';
 import { Answers } from './answers';
 import { type Side } from './check-footer';
 import { Pane } from './pane';
+import { Key } from '../ui/keys/key';
 
 const LENSES = { ends: true, subnets: true, cables: false };
 const NO_BLOCKS: readonly string[] = [];
@@ -58,7 +59,7 @@ export function SidePane({
           title="Reference"
           aside={
             <span>
-              <kbd>R</kbd> closes it
+              <Key id="reference" keys="R" /> closes it
             </span>
           }
         >

@@ -3,7 +3,7 @@ import { type CheckResult } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { useMemo, useState } from 'react';
 import { devicesOf, firstOpen, marksOf, type Item } from './findings';
-import { useKeys } from '../ui/use-keys';
+import { useShortcuts } from '../ui/keys/shortcuts';
 
 /** The drawing walks from tile to tile by itself. */
 const TILE = '.react-flow__node';
@@ -78,12 +78,28 @@ export function useFindings(
     const first = inSection.find((each) => each.verdict !== 'met') ?? inSection[0];
     if (first) choose(first.id);
   };
-  useKeys({
-    p: () => plan && setLooksAt(looksAt === 'plan' ? 'drawing' : 'plan'),
-    ArrowDown: { run: () => step(1), butIn: TILE },
-    ArrowUp: { run: () => step(-1), butIn: TILE },
-    ...Object.fromEntries(Array.from({ length: 9 }, (_one, at) => [String(at + 1), () => showSection(at + 1)])),
-  });
+  useShortcuts([
+    {
+      id: 'plan-or-drawing',
+      text: 'Plan or drawing',
+      keys: 'P',
+      off: !plan,
+      run: () => setLooksAt(looksAt === 'plan' ? 'drawing' : 'plan'),
+    },
+    {
+      id: 'requirement',
+      text: 'Requirement after or before',
+      keys: ['ArrowDown', 'ArrowUp'],
+      butIn: TILE,
+      run: (chord) => step(chord === 'ArrowDown' ? 1 : -1),
+    },
+    {
+      id: 'section',
+      text: 'Section by its number',
+      keys: Array.from({ length: 9 }, (_one, at) => String(at + 1)),
+      run: (chord) => showSection(Number(chord)),
+    },
+  ]);
   return {
     chosen,
     choose,

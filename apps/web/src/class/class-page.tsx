@@ -27,10 +27,12 @@ import { TopBar } from '../ui/top-bar';
 import { markWords } from '../ui/mark-words';
 import { whenIn } from '../ui/words';
 import { useCheckAll } from './use-check-all';
+import { usePageTitle } from '../ui/announce';
 
 /** The roster with everybody's newest attempt, and where checks are started. */
 export function ClassPage() {
   const lab = useShownLab();
+  usePageTitle('Class', lab.title);
   const rows = useClassRows(lab.id);
   const [adding, setAdding] = useState(false);
   const [choosing, setChoosing] = useState(false);

@@ -10,6 +10,8 @@ import { BenchProvider, useOpenBench } from '../bench/use-bench';
 import { ReadOnlyProvider, SpeaksAsProvider } from '../documents/read-only';
 import { useShownLab } from '../lab/lab-shell';
 import { Opened } from '../ui/opened';
+import { usePageTitle } from '../ui/announce';
+import { Key } from '../ui/keys/key';
 
 /** What a student draws, before it is handed in: to be looked at and commented on, where the lab allows it. */
 export function LookInPage() {
@@ -31,6 +33,7 @@ export function LookInPage() {
 
 function LookedAt({ looked: { student, documentId, planId } }: { looked: LookInView }) {
   const lab = useShownLab();
+  usePageTitle(student, 'Drawing', lab.title);
   const bench = useOpenBench(documentId);
   return (
     <Opened query={bench} what="Opening the drawing">
@@ -38,7 +41,7 @@ function LookedAt({ looked: { student, documentId, planId } }: { looked: LookInV
         <BenchProvider store={store} id={documentId}>
           <Alert severity="info" sx={{ borderRadius: 0, py: 0 }}>
             The drawing of {student} as it is now, before it is handed in. {student} sees that you have it open. Choose
-            something and press <kbd>C</kbd> to comment.
+            something and press <Key id="comment" keys="C" /> to comment.
           </Alert>
           <PlanProvider planId={planId} brief={lab.brief}>
             <Bench

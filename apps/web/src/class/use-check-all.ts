@@ -5,6 +5,7 @@ import { api } from '../api/client';
 import { readAnew } from '../api/queries';
 import { listenTo } from '../documents/open-document';
 import { lineOfLab } from '../documents/others';
+import { announce } from '../ui/announce';
 
 /** Only a safety net: the server tells when something has changed. */
 const LOOK_MS = 5_000;
@@ -36,8 +37,9 @@ export function useCheckAll(lab: string) {
   useEffect(() => {
     if (left === before.current) return;
     before.current = left;
+    announce(left ? `Checking ${most - left} of ${most}` : 'All checks are done');
     void readAnew(client, ['class', lab], ...(left ? [] : everywhere(lab)));
-  }, [client, lab, left]);
+  }, [client, lab, left, most]);
   const start = useMutation({
     mutationFn: () => api('POST labs/:id/checks', { id: lab }),
     onSuccess: (progress) => {

@@ -30,6 +30,7 @@ import { LinkDialog } from './link-dialog';
 import { MemberDialog } from './member-dialog';
 import { RosterDialog } from './roster-dialog';
 import { useTakingOff } from './use-taking-off';
+import { usePageTitle } from '../ui/announce';
 
 /** The people of a course, and what it is called. */
 export function CoursePage() {
@@ -53,6 +54,7 @@ export function CoursePage() {
 }
 
 function CourseDesk({ course, people }: { course: CourseSummary; people: readonly Member[] }) {
+  usePageTitle('People', course.title);
   const teaches = course.role === 'instructor';
   const [adding, setAdding] = useState(false);
   return (

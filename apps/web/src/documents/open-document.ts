@@ -26,6 +26,7 @@ import {
 import { useReadOnly, useSpeaksAs } from './read-only';
 import { type Unsent, watchUnsent } from './unsent';
 import { type Document, type Own, MOST_AT_ONCE, isConflict } from './saver';
+import { announce } from '../ui/announce';
 
 const post = <D extends Document>(documentId: string, save: Save): Promise<Saved<D>> =>
   api('POST documents/:id/changes', { id: documentId }, save) as Promise<Saved<D>>;
@@ -237,12 +238,24 @@ export function listenTo(url: string, hear: (data: string) => void, event = 'sav
   };
 }
 
+type History = Record<'past' | 'future', readonly { title: string; number: number }[]>;
+
+/** Says what was done, undone and done again, for those who do not see it. */
+function tellHistory(now: History, before: History): void {
+  if (now.past === before.past) return;
+  const last = now.past.at(-1);
+  if (now.past.length < before.past.length) announce(`Undone: ${before.past.at(-1)!.title}`);
+  else if (last) announce(`${last.number === before.future[0]?.number ? 'Done again' : 'Done'}: ${last.title}`);
+}
+
 /** Shows what others save as long as the page shows the document, and sends the rest at the end. */
 export function useKeeping<D extends Document, C, S>(store: DocumentStore<D, C, S>): void {
   useEffect(() => {
     const alone = store.getState().follow();
+    const silent = store.subscribe(tellHistory);
     return () => {
       alone();
+      silent();
       void store.getState().flush();
     };
   }, [store]);

@@ -116,6 +116,8 @@ export function Drawing(props: DrawingProps) {
   return (
     <div
       ref={root}
+      // A press on the sheet gives it the focus: there its keys are heard.
+      tabIndex={-1}
       className={[
         'drawing',
         lenses.names === false && 'nameless',

@@ -29,8 +29,10 @@ import { ownZone, whenIn } from '../ui/words';
 import { Invitations } from './invitations';
 import { LibraryDialog } from './library-dialog';
 import { useRemoval } from './use-removal';
+import { usePageTitle } from '../ui/announce';
 
 export function Home() {
+  usePageTitle('Courses and labs');
   // Nobody while somebody signs out.
   const mayCreateCourses = useMe().data?.mayCreateCourses ?? false;
   const courses = useCourses();

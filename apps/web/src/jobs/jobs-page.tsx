@@ -11,6 +11,7 @@ import { PersonMenu } from '../ui/person-menu';
 import { Empty, Failure } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { when } from '../ui/words';
+import { usePageTitle } from '../ui/announce';
 
 const AGAIN_MS = 3_000;
 const isOpen = ({ state }: JobView): boolean => state === 'waits' || state === 'runs';
@@ -18,6 +19,7 @@ const WHAT = { check: 'Check', confirm: 'Check again, by a newer Sobrin' } as co
 
 /** What Sobrin does by itself for one's courses: what waits, what runs, and what came of the rest. */
 export function JobsPage() {
+  usePageTitle('Jobs');
   const jobs = useQuery({
     queryKey: ['jobs'],
     queryFn: () => api('GET jobs'),

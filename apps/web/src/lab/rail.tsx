@@ -119,7 +119,7 @@ export function Rail({ lab }: { lab: LabView }) {
         ))}
       </Box>
       <Box sx={{ flex: 1 }} />
-      <PersonMenu vertical />
+      <PersonMenu />
     </Box>
   );
 }

@@ -1,11 +1,11 @@
-import { Box, Button, Snackbar, Stack, useMediaQuery } from '@mui/material';
+import { Box, Button, Stack, useMediaQuery } from '@mui/material';
 import { type SubnetNeed, problemsByBlock, touchedBy } from '@sobrin/core/plan';
 import { type ReactNode, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
 import { DESK, NARROW } from '../ui/desk';
 import { Empty } from '../ui/states';
 import { Pulse } from '../ui/pulse';
-import { historyKeys, useKeys } from '../ui/use-keys';
+import { historyKeys, useShortcuts } from '../ui/keys/shortcuts';
 import { useStable } from '../ui/use-stable';
 import { BlockMap } from './block-map';
 import { BriefNumbers } from './brief-numbers';
@@ -20,6 +20,8 @@ import { StandingKey } from './standing-icon';
 import { useOpened } from './use-opened';
 import { usePlan, usePlanFacts, usePlanSetting, usePlanStore } from './use-plan';
 import { type PlanDialog, focusField, usePlanActions } from './use-plan-actions';
+import { Notice } from '../ui/notice';
+import { Key } from '../ui/keys/key';
 
 const NO_NEEDS: readonly SubnetNeed[] = [];
 
@@ -51,19 +53,24 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
   const showInMap = useStable(actions.show);
   const addInMap = useStable(actions.addBlock);
   const planFromNumbers = useStable(actions.planGroup);
-  useKeys({
-    a: () => actions.addBlock(),
-    d: () => actions.divide(),
-    n: () => focusField('take-name'),
-    p: () => setDialog({ kind: 'paste' }),
-    w: actions.workings,
-    '/': () => searchField.current?.focus(),
-    Delete: actions.remove,
-    F2: () => focusField('block-name'),
-    F8: actions.nextProblem,
-    Escape: () => select({ blocks: [], address: null, range: null }),
+  useShortcuts([
+    { id: 'block', text: 'Add a block', keys: 'A', run: () => actions.addBlock() },
+    { id: 'divide', text: 'Divide the block', keys: 'D', run: () => actions.divide() },
+    { id: 'take', text: 'Take the next address', keys: 'N', run: () => focusField('take-name') },
+    { id: 'paste', text: 'Paste a list', keys: 'P', run: () => setDialog({ kind: 'paste' }) },
+    { id: 'workings', text: 'Work an address out', keys: 'W', run: actions.workings },
+    { id: 'search', text: 'Find in the plan', keys: '/', run: () => searchField.current?.focus() },
+    { id: 'remove', text: 'Remove what is chosen', keys: 'Del', run: actions.remove },
+    { id: 'rename', text: 'Name of the block', keys: 'F2', run: () => focusField('block-name') },
+    { id: 'problem', text: 'Next problem', keys: 'F8', run: actions.nextProblem },
+    {
+      id: 'leave',
+      text: 'Choose nothing',
+      keys: 'Esc',
+      run: () => select({ blocks: [], address: null, range: null }),
+    },
     ...historyKeys(store.getState()),
-  });
+  ]);
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', minWidth: 0 }}>
       <PlanToolbar under={under} actions={actions} open={setDialog}>
@@ -137,8 +144,10 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
                 </Stack>
               }
             >
-              Begin with the block that everything lives in (<kbd>A</kbd>), then divide it (<kbd>D</kbd>): sites, then
-              subnets. Every change is saved at once and can be undone.
+              Begin with the block that everything lives in
+              <Key id="block" keys="A" inBrackets />, then divide it
+              <Key id="divide" keys="D" inBrackets />: sites, then subnets. Every change is saved at once and can be
+              undone.
             </Empty>
           ) : (
             <PlanTreeTable
@@ -172,7 +181,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
           }
           aside={
             <span style={{ whiteSpace: 'nowrap' }}>
-              <kbd>↑</kbd> <kbd>↓</kbd> block · <kbd>→</kbd> open · <kbd>N</kbd> next address
+              <kbd>↑</kbd> <kbd>↓</kbd> block · <kbd>→</kbd> open · <Key id="take" keys="N" /> next address
             </span>
           }
           onJump={actions.jump}
@@ -181,13 +190,8 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
       )}
       {dialog && <PlanDialogs dialog={dialog} onClose={() => setDialog(null)} onTold={setMessage} />}
       <MeetingDialog />
-      <Snackbar open={refusal !== null} autoHideDuration={8000} onClose={dismiss} message={refusal} />
-      <Snackbar
-        open={message !== null}
-        autoHideDuration={12_000}
-        onClose={(_event, why) => why !== 'clickaway' && setMessage(null)}
-        message={message}
-      />
+      <Notice text={refusal} onClose={dismiss} />
+      <Notice text={message} severity="info" onClose={() => setMessage(null)} />
     </Box>
   );
 }

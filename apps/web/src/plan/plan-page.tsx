@@ -6,10 +6,12 @@ import { Opened } from '../ui/opened';
 import { type PlanStore } from './plan-store';
 import { PlanDesk } from './plan-desk';
 import { PlanProvider, useOpenPlan } from './use-plan';
+import { usePageTitle } from '../ui/announce';
 
 /** The address plan of a lab. */
 export function PlanPage() {
   const lab = useShownLab();
+  usePageTitle('Plan', lab.title);
   const plan = useOpenPlan(lab.planId);
   useFreshRail(lab.id, plan.data?.store ?? null);
   return (

@@ -1,5 +1,6 @@
 import { InputBase } from '@mui/material';
 import { type RefObject } from 'react';
+import { goBack } from '../ui/focus/keeper';
 
 /** Finds blocks and addresses by name, prefix or address. */
 export function PlanSearch({
@@ -18,8 +19,9 @@ export function PlanSearch({
       onChange={(event) => onChange(event.target.value)}
       onKeyDown={(event) => {
         if (event.key === 'Escape') {
-          onChange('');
-          event.currentTarget.querySelector('input')?.blur();
+          event.preventDefault();
+          if (value) onChange('');
+          else goBack(event.target as HTMLElement);
         }
       }}
       placeholder="Find ( / )"

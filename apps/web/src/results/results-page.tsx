@@ -11,10 +11,12 @@ import { VerdictSign } from '../ui/verdict';
 import { MarksChart } from './marks-chart';
 import { ResultsGrid } from './results-grid';
 import { comparable, mean, median, shares } from './statistics';
+import { usePageTitle } from '../ui/announce';
 
 /** Students × requirements, how the marks spread, and what most got wrong. */
 export function ResultsPage() {
   const lab = useShownLab();
+  usePageTitle('Results', lab.title);
   const results = useResults(lab.id);
   const checked = results.data?.rows.filter((row) => row.points !== null).length ?? 0;
   return (

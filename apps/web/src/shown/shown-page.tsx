@@ -9,6 +9,7 @@ import { type Lenses } from '../drawing/lenses';
 import { Mark } from '../ui/mark';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
+import { usePageTitle } from '../ui/announce';
 
 const WORDS = { ends: 'Ends', subnets: 'Subnets', vlans: 'VLANs', cables: 'Cable' } as const;
 
@@ -22,6 +23,7 @@ export function ShownPage() {
     refetchOnWindowFocus: true,
   });
   const [lenses, setLenses] = useState<Lenses>({ ends: true, subnets: true, cables: false });
+  usePageTitle(shown.data?.title);
   if (shown.isPending) return <Waiting what="Opening the drawing" />;
   if (shown.isError)
     return shown.error instanceof ApiError && shown.error.status === 404 ? (

@@ -20,17 +20,19 @@ import { DESK } from '../ui/desk';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { points } from '../ui/words';
-import { historyKeys, useKeys } from '../ui/use-keys';
+import { historyKeys, useShortcuts } from '../ui/keys/shortcuts';
 import { GroupsPanel } from './groups-panel';
 import { KindDialog } from './kind-dialog';
 import { SectionPanel } from './section-panel';
 import { addRequirement, addSection, pointsOf } from './spec-editor';
 import { wordsOfSpec } from './spec-words';
 import { useReferenceCheck } from './use-reference-check';
+import { usePageTitle } from '../ui/announce';
 
 /** The spec: readable sentences with points, in sections, edited in place. */
 export function SpecPage() {
   const lab = useShownLab();
+  usePageTitle('Spec', lab.title);
   const reference = useQuery({
     queryKey: ['document', lab.referenceId],
     queryFn: () => readDrawing(lab.referenceId),
@@ -82,7 +84,7 @@ function SpecDesk({
   useFreshResults(lab.id, store);
   const state = useStore(store);
   const { document: spec } = state;
-  useKeys(historyKeys(state));
+  useShortcuts(historyKeys(state));
   const change = (next: Spec): void => void setPart(store, 'change the spec', next);
   const words = useMemo(() => wordsOfSpec(spec, reference, plan, lab), [spec, reference, plan, lab]);
   const checked = useMemo(

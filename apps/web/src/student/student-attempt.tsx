@@ -23,6 +23,8 @@ import { points, whenIn } from '../ui/words';
 import { useFacts } from '../workers/use-facts';
 import { hiddenWords } from './attempt-words';
 import { WithLab } from './with-lab';
+import { usePageTitle } from '../ui/announce';
+import { Key } from '../ui/keys/key';
 
 const LENSES = { ends: true, subnets: true, cables: false };
 
@@ -44,6 +46,7 @@ function OneAttempt({ lab }: { lab: StudentLabView }) {
 
 function Desk({ lab, attempt }: { lab: StudentLabView; attempt: Attempt }) {
   const { topology, plan, result } = attempt;
+  usePageTitle(`Attempt ${attempt.attempt}`, lab.title);
   const view = useRef<DrawingView | null>(null);
   const facts = useFacts(topology, optionsOf(lab));
   const listed = useMemo(() => listOf(result), [result]);
@@ -112,7 +115,8 @@ function Desk({ lab, attempt }: { lab: StudentLabView; attempt: Attempt }) {
                 plan &&
                 isDrawn && (
                   <Button size="small" onClick={lookAtOther} sx={{ minHeight: 24, py: 0 }}>
-                    <kbd>P</kbd>&nbsp;{looksAt === 'plan' ? 'drawing' : 'plan'}
+                    <Key id="plan-or-drawing" keys="P" />
+                    &nbsp;{looksAt === 'plan' ? 'drawing' : 'plan'}
                   </Button>
                 )
               }

@@ -8,11 +8,13 @@ import { BenchProvider, useOpenBench } from '../bench/use-bench';
 import { Opened } from '../ui/opened';
 import { optionsOf } from '@sobrin/core/engine';
 import { WithLab } from './with-lab';
+import { usePageTitle } from '../ui/announce';
 
 /** A student's own drawing for a lab. */
 export const StudentBench = () => <WithLab>{(lab) => <OwnBench lab={lab} />}</WithLab>;
 
 function OwnBench({ lab }: { lab: StudentLabView }) {
+  usePageTitle('Your drawing', lab.title);
   const bench = useOpenBench(lab.documentId);
   return (
     <Opened query={bench} what="Opening your drawing">

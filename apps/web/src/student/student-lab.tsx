@@ -21,6 +21,7 @@ import { OwnPlanPanel } from './own-plan-panel';
 import { TasksPanel } from './tasks-panel';
 import { useOwnDrawing } from './use-own-work';
 import { WithLab } from './with-lab';
+import { usePageTitle } from '../ui/announce';
 
 const LENSES = { ends: false, subnets: true, cables: false };
 const MAX_BYTES = 10_000_000;
@@ -29,6 +30,7 @@ const MAX_BYTES = 10_000_000;
 export const StudentLab = () => <WithLab>{(lab) => <Page lab={lab} />}</WithLab>;
 
 function Page({ lab }: { lab: StudentLabView }) {
+  usePageTitle(lab.title);
   const { used, allowed } = lab.attempts;
   return (
     <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>

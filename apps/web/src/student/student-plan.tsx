@@ -6,11 +6,13 @@ import { PlanDesk } from '../plan/plan-desk';
 import { PlanProvider, useOpenPlan } from '../plan/use-plan';
 import { Opened } from '../ui/opened';
 import { WithLab } from './with-lab';
+import { usePageTitle } from '../ui/announce';
 
 /** A student's own address plan for a lab. */
 export const StudentPlan = () => <WithLab>{(lab) => <OwnPlan lab={lab} />}</WithLab>;
 
 function OwnPlan({ lab }: { lab: StudentLabView }) {
+  usePageTitle('Your plan', lab.title);
   const plan = useOpenPlan(lab.planId);
   return (
     <Opened query={plan} what="Opening your plan">

@@ -1,6 +1,6 @@
 import { Button, type ButtonProps } from '@mui/material';
 import { IconPlus } from '@tabler/icons-react';
-import { focusAdded } from './focus-added';
+import { focusAdded } from './focus/focus-added';
 
 /**
  * Adds a row to the list that it stands beneath, and puts the focus there. `of` finds the list where the button stands

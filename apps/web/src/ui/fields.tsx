@@ -1,5 +1,6 @@
 import { Box, InputBase, Typography } from '@mui/material';
 import { type KeyboardEvent, type ReactNode, useId, useState } from 'react';
+import { goBack } from './focus/keeper';
 
 /** A label at the left, what belongs to it at the right: the rows of the inspector. */
 export function Row({ label, children, narrow = false }: { label: string; children: ReactNode; narrow?: boolean }) {
@@ -50,6 +51,13 @@ export interface TextInputProps {
   onDraft?: (text: string) => void;
 }
 
+/** Escape in a field of a page leaves it, so that keys are keys again; it is no more than that. */
+export function leaveField(event: KeyboardEvent<HTMLElement>): void {
+  if (event.currentTarget.closest('[role=dialog]')) return;
+  event.stopPropagation();
+  goBack(event.currentTarget);
+}
+
 /** A text that is taken over on Enter or on leaving the field; Escape brings the old one back. */
 export function TextInput({
   value,
@@ -91,12 +99,12 @@ export function TextInput({
     setDraft(null);
   };
   const onKeyDown = (event: KeyboardEvent<HTMLInputElement | HTMLTextAreaElement>): void => {
-    // Where there is something to take back, Escape takes it back; then it leaves the field, so that keys are keys again.
+    // Where there is something to take back, Escape takes it back; then it leaves the field.
     if (event.key === 'Escape' && draft !== null && draft !== value) {
       event.stopPropagation();
       setDraft(null);
       onDraft?.(value);
-    } else if (event.key === 'Escape' && !event.currentTarget.closest('[role=dialog]')) event.currentTarget.blur();
+    } else if (event.key === 'Escape') leaveField(event);
     if (event.key !== 'Enter' || multiline) return;
     if (draft === null || draft === value) onEnter?.();
     commit();
@@ -196,8 +204,7 @@ export function Choice<T extends string>({
       disabled={disabled}
       onChange={(event: { target: { value: string } }) => onChange(event.target.value as T)}
       onKeyDown={(event: KeyboardEvent<HTMLSelectElement>) => {
-        // As in a text field: Escape leaves, so that keys are keys again.
-        if (event.key === 'Escape' && !event.currentTarget.closest('[role=dialog]')) event.currentTarget.blur();
+        if (event.key === 'Escape') leaveField(event);
       }}
       sx={{
         width: '100%',

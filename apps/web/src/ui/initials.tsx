@@ -6,12 +6,13 @@ const initialsOf = (name: string): string =>
     .join('')
     .toUpperCase();
 
-/** Somebody as a round sign. */
-export function Initials({ name, label, size = 28 }: { name: string; label: string; size?: number }) {
+/** Somebody as a round sign; without a label where the name is said beside it. */
+export function Initials({ name, label, size = 28 }: { name: string; label?: string; size?: number }) {
   return (
     <span
-      role="img"
+      role={label === undefined ? undefined : 'img'}
       aria-label={label}
+      aria-hidden={label === undefined}
       style={{
         width: size,
         height: size,

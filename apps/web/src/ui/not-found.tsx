@@ -1,9 +1,11 @@
 import { Button } from '@mui/material';
 import { Link, useRouteError } from 'react-router';
 import { Empty, Failure } from './states';
+import { usePageTitle } from './announce';
 
 /** For an address that leads nowhere, and for a page that broke. */
 export function NotFound() {
+  usePageTitle('Not found');
   const error = useRouteError();
   if (error && !(error as { status?: number }).status)
     return <Failure error={error} onAgain={() => location.reload()} />;

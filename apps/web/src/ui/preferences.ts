@@ -8,6 +8,13 @@ interface Preferences {
   /** How wide the panel beside a drawing is, in pixels. */
   panelWidth: number;
   setPanelWidth: (width: number) => void;
+  /** Whether keys of one character do something without Control (WCAG 2.1.4). */
+  singleKeys: boolean;
+  setSingleKeys: (on: boolean) => void;
+  /** Keys of a person's own, by what they do; an empty one is none. */
+  ownKeys: Readonly<Record<string, string>>;
+  /** Null brings back the one it comes with. */
+  setOwnKey: (id: string, chord: string | null) => void;
 }
 /** What addresses of IPv4 stand in uncut, two beside each other, and how far it goes. */
 export const PANEL_WIDTHS = { least: 304, start: 352, most: 640, step: 16 } as const;
@@ -26,6 +33,16 @@ export const usePreferences = create<Preferences>()(
       panelWidth: PANEL_WIDTHS.start,
       setPanelWidth: (width) =>
         set({ panelWidth: Math.round(Math.max(PANEL_WIDTHS.least, Math.min(PANEL_WIDTHS.most, width))) }),
+      singleKeys: true,
+      setSingleKeys: (singleKeys) => set({ singleKeys }),
+      ownKeys: {},
+      setOwnKey: (id, chord) =>
+        set(({ ownKeys }) => ({
+          ownKeys: {
+            ...Object.fromEntries(Object.entries(ownKeys).filter(([each]) => each !== id)),
+            ...(chord !== null && { [id]: chord }),
+          },
+        })),
     }),
     { name: 'sobrin-preferences' },
   ),

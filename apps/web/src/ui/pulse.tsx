@@ -1,7 +1,8 @@
 import { Box, Button, Popover, Typography } from '@mui/material';
 import { plural } from '@sobrin/core';
 import { IconAlertTriangle, IconCircleCheck } from '@tabler/icons-react';
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { announce } from './announce';
 import { IF_NARROW } from './desk';
 
 /** As much of a line as there is room for. */
@@ -35,6 +36,13 @@ export function Pulse<P extends { text: string }>({
 }) {
   const more = following?.reduce((sum, list) => sum + list.length, 0) ?? 0;
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const count = isKnown ? problems.length : null;
+  const told = useRef(count);
+  useEffect(() => {
+    if (count !== null && told.current !== null && count !== told.current)
+      announce(count ? `Problems now ${count}` : 'No problems now');
+    told.current = count;
+  }, [count]);
   return (
     <Box
       component="footer"

@@ -1,6 +1,7 @@
 import { Box } from '@mui/material';
 import { type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import { IF_NARROW } from './desk';
+import { goBack } from './focus/keeper';
 import { PANEL_WIDTHS, usePreferences } from './preferences';
 
 /**
@@ -11,7 +12,7 @@ export function SidePanel({
   label,
   bare = false,
   wide = false,
-  onKeyDown,
+  onClose,
   children,
 }: {
   label: string;
@@ -19,7 +20,8 @@ export function SidePanel({
   bare?: boolean;
   /** Wide enough for lines of text. */
   wide?: boolean;
-  onKeyDown?: (event: KeyboardEvent) => void;
+  /** Closes it: Escape does, and nothing else with it. */
+  onClose?: () => void;
   children: ReactNode;
 }) {
   const width = usePreferences((state) => state.panelWidth);
@@ -27,7 +29,12 @@ export function SidePanel({
     <Box
       component="aside"
       aria-label={label}
-      onKeyDown={onKeyDown}
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape' || event.defaultPrevented) return;
+        event.preventDefault();
+        if (onClose) onClose();
+        else goBack(event.currentTarget);
+      }}
       sx={{
         width: wide ? 'min(480px, 42vw)' : `min(${width}px, 60vw)`,
         flex: 'none',

@@ -177,13 +177,7 @@ export default function TablesPanel({
   if (!tables) return null;
   const shown = TABLES.filter(({ key }) => (tables[key] as readonly Row[]).length);
   return (
-    <SidePanel
-      label="Tables"
-      wide
-      onKeyDown={(event) => {
-        if (event.key === 'Escape') onClose();
-      }}
-    >
+    <SidePanel label="Tables" wide onClose={onClose}>
       <Box sx={{ display: 'flex', alignItems: 'center', mb: 1 }}>
         <Typography variant="h2" sx={{ flex: 1, fontSize: 16 }}>
           Tables of {tables.device}

@@ -46,7 +46,7 @@ export default function TracePanel({
   }, [at]);
   const same = before ? sameSteps(before, trace) : 0;
   return (
-    <SidePanel label="Trace" bare>
+    <SidePanel label="Trace" bare onClose={onClose}>
       <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
         <Box sx={{ display: 'flex', alignItems: 'start', p: 2, pb: 1 }}>
           <Box sx={{ flex: 1, minWidth: 0 }}>
@@ -109,7 +109,6 @@ export default function TracePanel({
               event.preventDefault();
               onStep(Math.min(trace.steps.length - 1, Math.max(0, at + by)));
             }
-            if (event.key === 'Escape') onClose();
           }}
           sx={{
             listStyle: 'none',

@@ -72,9 +72,13 @@ test('the up arrow brings back what was done before, the newest first', async ()
   await userEvent.type(field(), '{ArrowUp}');
   expect(field()).toHaveValue('add Desktop');
 });
-test('Escape leaves the field and forgets what was typed', async () => {
+test('Escape leaves the field; what was typed stays, and is typed over when one comes back', async () => {
   open();
   await userEvent.type(field(), 'add pc{Escape}');
-  expect(field()).toHaveValue('');
+  expect(field()).toHaveValue('add pc');
   expect(field()).not.toHaveFocus();
+  await userEvent.tab();
+  expect(field()).toHaveFocus();
+  await userEvent.keyboard('swi');
+  expect(field()).toHaveValue('swi');
 });

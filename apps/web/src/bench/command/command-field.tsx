@@ -18,6 +18,8 @@ import {
 import { type Completion, type FieldContext, completions } from '@sobrin/core/bench';
 import { type KeyboardEvent, useMemo, useState } from 'react';
 import { useHistory } from './field-history';
+import { goBack, goToOutcome } from '../../ui/focus/keeper';
+import { Key } from '../../ui/keys/key';
 
 const SIGNS = {
   add: IconPlus,
@@ -64,7 +66,7 @@ export function CommandField({
     history.keep(line.fill || text);
     setText('');
     setOpen(false);
-    document.getElementById(COMMAND_FIELD_ID)?.blur();
+    goToOutcome();
   };
   const onKeyDown = (event: KeyboardEvent & { defaultMuiPrevented?: boolean }): void => {
     const past = event.key === 'ArrowUp' && (text === '' || history.isPast(text)) ? history.before(text) : undefined;
@@ -81,9 +83,9 @@ export function CommandField({
     }
     if (event.key === 'Escape') {
       event.stopPropagation();
-      setText('');
       setOpen(false);
-      document.getElementById(COMMAND_FIELD_ID)?.blur();
+      // What is typed stays, and is typed over when one comes back.
+      goBack(event.target as HTMLElement);
     }
   };
   return (
@@ -105,7 +107,10 @@ export function CommandField({
       onInputChange={(_event, next, why) => why === 'input' && fill(next)}
       onHighlightChange={(_event, completion) => setMarked(completion)}
       onChange={(_event, picked) => take(typeof picked === 'string' ? (lines[0] ?? null) : picked)}
-      onFocus={() => setOpen(true)}
+      onFocus={(event) => {
+        setOpen(true);
+        if (event.target instanceof HTMLInputElement) event.target.select();
+      }}
       sx={{ width: 400, minWidth: 120, flexShrink: 1 }}
       slotProps={{
         paper: { sx: { width: 480, maxWidth: 'calc(100vw - 96px)', mt: 0.5 } },
@@ -128,7 +133,7 @@ export function CommandField({
           onKeyDown={onKeyDown}
           placeholder="Add, link, find, do"
           startAdornment={<IconSearch size={16} style={{ marginRight: 8, flex: 'none' }} aria-hidden />}
-          endAdornment={text ? null : <kbd>/</kbd>}
+          endAdornment={text ? null : <Key id="command" keys="/" />}
           sx={{
             height: 36,
             width: '100%',

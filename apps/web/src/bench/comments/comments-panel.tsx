@@ -3,10 +3,11 @@ import { IconArrowLeft, IconX } from '@tabler/icons-react';
 import { plural } from '@sobrin/core';
 import { commentSubject } from '@sobrin/core/editing';
 import { entriesById } from '@sobrin/core/topology';
-import { type FormEvent, type KeyboardEvent, useState } from 'react';
+import { type FormEvent, useState } from 'react';
 import { SidePanel } from '../../ui/side-panel';
 import { useBench } from '../use-bench';
 import { type Talk } from './open-talk';
+import { Key } from '../../ui/keys/key';
 
 /** Comments as threads: one of them, or all that the drawing has. */
 export default function CommentsPanel({
@@ -33,7 +34,7 @@ export default function CommentsPanel({
         ? commentSubject(topology, 'kind' in talk.about ? { anchor: talk.about } : {})
         : commentSubject(topology, comment ?? {});
   return (
-    <SidePanel label="Comments" onKeyDown={(event: KeyboardEvent) => event.key === 'Escape' && onClose()}>
+    <SidePanel label="Comments" onClose={onClose}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, mb: 1 }}>
         {talk !== 'all' && (
           <IconButton size="small" aria-label="All comments" onClick={() => onOpen('all')} sx={{ ml: -0.5 }}>
@@ -87,8 +88,8 @@ function CommentList({ onOpen }: { onOpen: (id: string) => void }) {
   if (!all.length)
     return (
       <Typography color="text.secondary">
-        Nothing is said yet. Choose a device or a link and press <kbd>C</kbd>; with nothing chosen the comment is about
-        the place in the middle.
+        Nothing is said yet. Choose a device or a link and press <Key id="comment" keys="C" />; with nothing chosen the
+        comment is about the place in the middle.
       </Typography>
     );
   return [

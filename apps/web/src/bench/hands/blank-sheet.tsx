@@ -4,6 +4,7 @@ import { type KitLimits, kitRefusalOf } from '@sobrin/core/editing';
 import { emptyTopology } from '@sobrin/core/topology';
 import { useMemo } from 'react';
 import { Empty } from '../../ui/states';
+import { Key } from '../../ui/keys/key';
 
 /** What stands on a drawing without devices: how to begin, with what the lab's kit has. */
 export default function BlankSheet({
@@ -54,8 +55,10 @@ export default function BlankSheet({
             </Stack>
           }
         >
-          Type what you want into the field above (<kbd>/</kbd>), for instance <i>switch 20 x3</i> or{' '}
-          <i>link PC-1 SW-1</i>, or take devices from the kit (<kbd>A</kbd>). Everything is saved at once.
+          Type what you want into the field above
+          <Key id="command" keys="/" inBrackets />, for instance <i>switch 20 x3</i> or <i>link PC-1 SW-1</i>, or take
+          devices from the kit
+          <Key id="kit" keys="A" inBrackets />. Everything is saved at once.
         </Empty>
         {starters.length > 0 && (
           <Box sx={{ textAlign: 'center', maxWidth: 640 }}>

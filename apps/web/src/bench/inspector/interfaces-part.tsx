@@ -5,7 +5,7 @@ import { type VirtualPlace, addVirtualInterface } from '@sobrin/core/editing';
 import { type Device, type Interface, entriesById, isSwitched, modelOf, portsOf } from '@sobrin/core/topology';
 import { type FormEvent, useState } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
-import { focusAdded } from '../../ui/focus-added';
+import { focusAdded } from '../../ui/focus/focus-added';
 import { Fold } from '../../ui/sections';
 import { useAddressSuggestions, usePlannedVlans } from '../plan-of-lab';
 import { useBench } from '../use-bench';

@@ -4,7 +4,7 @@ import { type CellText, type SheetColumn, type SheetRow } from '@sobrin/core/ben
 import { type Topology } from '@sobrin/core/topology';
 import { type ClipboardEvent, type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
 import { type Column } from '@tanstack/react-table';
-import { latinKey } from '../../ui/latin-key';
+import { latinKey } from '../../ui/keys/latin-key';
 import { type Cell, type Range, cellsOf, rangeOf, tableText, textsInto } from './sheet-range';
 import { type SheetTable } from './use-sheet-table';
 

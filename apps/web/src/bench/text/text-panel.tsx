@@ -18,6 +18,7 @@ import { nonce } from '../../ui/nonce';
 import { SidePanel } from '../../ui/side-panel';
 import { TextSync } from './text-sync';
 import { useBench, useBenchId, useBenchStore } from '../use-bench';
+import { goBack } from '../../ui/focus/keeper';
 
 /** So long after the last key what was typed is read. */
 const PAUSE_MS = 350;
@@ -140,7 +141,7 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
             ...completionKeymap,
             ...historyKeymap,
             ...defaultKeymap,
-            { key: 'Escape', run: ({ contentDOM }) => (contentDOM.blur(), true) },
+            { key: 'Escape', run: ({ contentDOM }) => (goBack(contentDOM), true) },
           ]),
           EditorView.updateListener.of((update) => {
             if (!update.docChanged || update.transactions.some((transaction) => transaction.annotation(fromDrawing)))
@@ -171,7 +172,7 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
   }, [topology, key]);
 
   return (
-    <SidePanel label="Text" bare wide>
+    <SidePanel label="Text" bare wide onClose={onClose}>
       <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
         <Box sx={{ display: 'flex', alignItems: 'start', p: 1.5, pb: 1 }}>
           <Box sx={{ flex: 1, minWidth: 0 }}>
