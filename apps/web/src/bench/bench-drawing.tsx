@@ -20,6 +20,7 @@ import { ModeLines, type Modes } from './modes';
 import { useBench } from './use-bench';
 import { type BenchActions } from './use-bench-actions';
 import { type OpenedParts } from './use-opened-parts';
+import { SIGHT } from '../ui/frame';
 
 const BlankSheet = lazyPart(() => import('./hands/blank-sheet'));
 
@@ -124,11 +125,7 @@ export function BenchDrawing({
   };
   const grips: LinkGrips = { onReplug: actions.replug, onBends: actions.bend, onLabel: actions.moveLabel };
   return (
-    <Box
-      sx={{ flex: 1, minHeight: 0, position: 'relative' }}
-      onDragOver={(event) => event.preventDefault()}
-      onDrop={drop}
-    >
+    <Box sx={{ ...SIGHT, position: 'relative' }} onDragOver={(event) => event.preventDefault()} onDrop={drop}>
       <Drawing
         topology={shown}
         label={`Drawing: ${title}`}

@@ -8,7 +8,7 @@ import { useSearchParams } from 'react-router';
 import { SaveTrouble } from '../documents/tools';
 import { isNothing } from '../drawing/selection';
 import { type DrawingView } from '../drawing/view';
-import { DESK } from '../ui/desk';
+import { DESK, PAGE } from '../ui/frame';
 import { lazyPart } from '../ui/lazy-part';
 import { useOwnKeys } from '../ui/keys/shortcuts';
 import { TopBar } from '../ui/top-bar';
@@ -136,7 +136,7 @@ export function Bench({
   const context = useCommandContext({ automatic, plan, menu });
   return (
     <Box
-      sx={{ height: '100%', display: 'flex', flexDirection: 'column', minWidth: 0 }}
+      sx={PAGE}
       // Whoever reaches for the bench will choose something next.
       onPointerEnter={Inspector.ahead}
       onFocus={Inspector.ahead}

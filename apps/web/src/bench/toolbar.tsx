@@ -1,7 +1,7 @@
 import { Divider, Stack, useMediaQuery } from '@mui/material';
 import { IconChevronDown, IconInfoCircle, IconLayoutAlignLeft, IconPlus, IconRoute } from '@tabler/icons-react';
 import { Others, lineOfDocument } from '../documents/others';
-import { NARROW } from '../ui/desk';
+import { NARROW } from '../ui/frame';
 import { HistoryTools, SaveSign } from '../documents/tools';
 import { useMemo } from 'react';
 import { LensButton } from '../drawing/lens-button';

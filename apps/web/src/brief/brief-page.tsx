@@ -28,6 +28,7 @@ import { ResourcesPanel } from './resources-panel';
 import { RulesPanel } from './rules-panel';
 import { type BriefStores, useBriefDesk } from './use-brief';
 import { usePageTitle } from '../ui/announce';
+import { BODY } from '../ui/frame';
 
 /** What the customer needs and what follows from it, what students are asked, and the rules under which they hand in. */
 export function BriefPage() {
@@ -114,7 +115,7 @@ function BriefDesk({ lab, lost, ...given }: { lab: LabView; lost: readonly strin
         </Alert>
       ))}
       <VersionStrip lab={lab} isSaved={saves.every((save) => save === 'saved')} />
-      <Box sx={{ flex: 1, overflow: 'auto', p: 2 }}>
+      <Box sx={{ ...BODY, p: { xs: 1, sm: 2 } }}>
         <Box
           sx={{
             maxWidth: 1240,

@@ -34,7 +34,7 @@ export function NeedsField({
           px: 1,
           color: needs.length ? 'var(--ink)' : 'var(--ink3)',
           background: 'var(--surface)',
-          border: '1px solid var(--line)',
+          border: '1px solid var(--line2)',
           borderRadius: '6px',
           overflow: 'hidden',
           textOverflow: 'ellipsis',

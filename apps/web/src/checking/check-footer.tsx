@@ -20,10 +20,11 @@ export function CheckFooter({
     <Box
       component="footer"
       sx={{
-        height: 28,
+        minHeight: 28,
         flex: 'none',
         px: 2,
         display: 'flex',
+        flexWrap: 'wrap',
         alignItems: 'center',
         gap: 2,
         background: 'var(--sunk)',

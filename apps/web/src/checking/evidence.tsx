@@ -4,6 +4,7 @@ import { type Topology } from '@sobrin/core/topology';
 import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
 import { type Item, type RequirementResult, sortedItems } from './findings';
+import { IF_SMALL } from '../ui/frame';
 
 /** What a requirement's points rest on, item by item; each place leads into the drawing. */
 export function Evidence({
@@ -27,6 +28,7 @@ export function Evidence({
       aria-label="Evidence"
       sx={{
         height: isShort ? 168 : 236,
+        [IF_SMALL]: { height: 'auto' },
         flex: 'none',
         overflow: 'auto',
         borderTop: '1px solid var(--line)',
@@ -35,9 +37,9 @@ export function Evidence({
         py: 1.5,
       }}
     >
-      <Box sx={{ display: 'flex', gap: 1.25, alignItems: 'center', mb: 1 }}>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 1.25, alignItems: 'center', mb: 1 }}>
         <VerdictSign verdict={requirement.verdict} size={20} />
-        <Typography variant="h2" sx={{ flex: 1 }}>
+        <Typography variant="h2" sx={{ flex: '1 1 200px' }}>
           {requirement.sentence}
         </Typography>
         <Typography color="text.secondary">

@@ -18,6 +18,7 @@ import { RequirementList } from './requirement-list';
 import { SidePane } from './side-pane';
 import { useFindings } from './use-findings';
 import { Key } from '../ui/keys/key';
+import { IF_SMALL } from '../ui/frame';
 
 const LENSES = { ends: true, subnets: true, cables: false };
 
@@ -62,10 +63,10 @@ export function FindingsDesk({
   const hasAnswers = Object.keys(submission.answers).length > 0 || submission.attachments.length > 0;
   return (
     <>
-      <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+      <Box sx={{ flex: 1, minHeight: 0, display: 'flex', [IF_SMALL]: { flexDirection: 'column' } }}>
         <RequirementList result={result} chosen={chosen} openSections={opened} onChoose={choose} onToggle={toggle} />
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
-          <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+          <Box sx={{ flex: 1, minHeight: 0, display: 'flex', [IF_SMALL]: { flexDirection: 'column' } }}>
             <Pane
               title={looksAt === 'plan' ? 'Student’s plan' : 'Student’s drawing'}
               aside={

@@ -1,5 +1,6 @@
 import { Box, Typography } from '@mui/material';
 import { type ReactNode } from 'react';
+import { SIGHT } from '../ui/frame';
 
 /** A part of the page with a heading of its own. */
 export function Pane({ title, aside, children }: { title: string; aside: ReactNode; children: ReactNode }) {
@@ -11,7 +12,7 @@ export function Pane({ title, aside, children }: { title: string; aside: ReactNo
     >
       <Box
         sx={{
-          height: 36,
+          minHeight: 36,
           flex: 'none',
           px: 2,
           display: 'flex',
@@ -25,7 +26,7 @@ export function Pane({ title, aside, children }: { title: string; aside: ReactNo
           {aside}
         </Typography>
       </Box>
-      <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto' }}>{children}</Box>
+      <Box sx={{ ...SIGHT, overflow: 'auto' }}>{children}</Box>
     </Box>
   );
 }

@@ -4,6 +4,7 @@ import { useEffect, useRef } from 'react';
 import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
 import { Key } from '../ui/keys/key';
+import { IF_SMALL } from '../ui/frame';
 
 /** The requirements with points, grouped in sections; sections that lost nothing are closed. */
 export function RequirementList({
@@ -27,6 +28,7 @@ export function RequirementList({
         width: 320,
         flex: 'none',
         overflow: 'auto',
+        [IF_SMALL]: { width: '100%', maxHeight: '40dvh', borderRight: 0, borderBottom: '1px solid var(--line2)' },
         borderRight: '1px solid var(--line)',
         background: 'var(--surface)',
       }}
@@ -41,6 +43,7 @@ export function RequirementList({
               component="button"
               type="button"
               aria-expanded={isOpen}
+              data-line
               onClick={() => onToggle(section.id)}
               sx={{
                 all: 'unset',
@@ -51,7 +54,7 @@ export function RequirementList({
                 alignItems: 'center',
                 gap: 1.25,
                 px: 2,
-                height: 37,
+                minHeight: 37,
                 borderBottom: '1px solid var(--line)',
                 '&:focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: -2 },
               }}
@@ -92,7 +95,10 @@ function RequirementLine({
 }) {
   const ref = useRef<HTMLButtonElement>(null);
   useEffect(() => {
-    if (chosen) ref.current?.scrollIntoView({ block: 'nearest' });
+    if (!chosen) return;
+    ref.current?.scrollIntoView({ block: 'nearest' });
+    // Who walks the list by arrows takes the focus along.
+    if (document.activeElement?.matches('[data-requirement]')) ref.current?.focus();
   }, [chosen]);
   const lost = requirement.items.filter((item) => item.met === false).length;
   const open = requirement.items.filter((item) => item.met === null).length;
@@ -103,6 +109,7 @@ function RequirementLine({
       ref={ref}
       aria-current={chosen}
       data-requirement={requirement.id}
+      data-line
       onClick={onChoose}
       sx={{
         all: 'unset',

@@ -28,6 +28,7 @@ import { markWords } from '../ui/mark-words';
 import { whenIn } from '../ui/words';
 import { useCheckAll } from './use-check-all';
 import { usePageTitle } from '../ui/announce';
+import { BODY } from '../ui/frame';
 
 /** The roster with everybody's newest attempt, and where checks are started. */
 export function ClassPage() {
@@ -77,7 +78,7 @@ export function ClassPage() {
         )}
       </TopBar>
       <VersionStrip lab={lab} />
-      <Box sx={{ flex: 1, overflow: 'auto', p: 2 }}>
+      <Box sx={{ ...BODY, p: { xs: 1, sm: 2 } }}>
         <Box sx={{ maxWidth: 1080, mx: 'auto' }}>
           {rows.isPending && <Waiting what="Loading the class" />}
           {rows.isError && <Failure error={rows.error} onAgain={() => void rows.refetch()} />}
@@ -114,7 +115,7 @@ export function ClassPage() {
               sx={{
                 border: '1px solid var(--line)',
                 borderRadius: '12px',
-                overflow: 'hidden',
+                overflow: 'auto',
                 background: 'var(--surface)',
               }}
             >

@@ -31,6 +31,7 @@ import { MemberDialog } from './member-dialog';
 import { RosterDialog } from './roster-dialog';
 import { useTakingOff } from './use-taking-off';
 import { usePageTitle } from '../ui/announce';
+import { BODY, PAGE } from '../ui/frame';
 
 /** The people of a course, and what it is called. */
 export function CoursePage() {
@@ -58,7 +59,7 @@ function CourseDesk({ course, people }: { course: CourseSummary; people: readonl
   const teaches = course.role === 'instructor';
   const [adding, setAdding] = useState(false);
   return (
-    <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
+    <Box sx={PAGE}>
       <TopBar
         title={course.title}
         under="people of the course"
@@ -75,7 +76,7 @@ function CourseDesk({ course, people }: { course: CourseSummary; people: readonl
         )}
         <PersonMenu />
       </TopBar>
-      <Box component="main" sx={{ flex: 1, overflow: 'auto', p: 3 }}>
+      <Box component="main" sx={{ ...BODY, p: { xs: 1.5, sm: 3 } }}>
         <Stack spacing={3} sx={{ maxWidth: 980, mx: 'auto' }}>
           {teaches && <CourseTerms course={course} />}
           <People course={course} people={people} teaches={teaches} />

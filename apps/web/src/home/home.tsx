@@ -30,6 +30,7 @@ import { Invitations } from './invitations';
 import { LibraryDialog } from './library-dialog';
 import { useRemoval } from './use-removal';
 import { usePageTitle } from '../ui/announce';
+import { BODY, PAGE } from '../ui/frame';
 
 export function Home() {
   usePageTitle('Courses and labs');
@@ -42,7 +43,7 @@ export function Home() {
   const removal = useRemoval();
   const order = useChange((given: { ids: string[] }) => api('PUT courses', {}, given), ['courses']);
   return (
-    <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
+    <Box sx={PAGE}>
       <TopBar
         title={
           <Stack direction="row" spacing={1} sx={{ alignItems: 'center' }}>
@@ -63,7 +64,7 @@ export function Home() {
         )}
         <PersonMenu />
       </TopBar>
-      <Box component="main" sx={{ flex: 1, overflow: 'auto', p: 3 }}>
+      <Box component="main" sx={{ ...BODY, p: { xs: 1.5, sm: 3 } }}>
         <Stack spacing={3} sx={{ maxWidth: 980, mx: 'auto' }}>
           <Invitations />
           {courses.isPending && <Waiting what="Loading courses" />}

@@ -12,6 +12,7 @@ import { Empty, Failure } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { when } from '../ui/words';
 import { usePageTitle } from '../ui/announce';
+import { BODY, PAGE } from '../ui/frame';
 
 const AGAIN_MS = 3_000;
 const isOpen = ({ state }: JobView): boolean => state === 'waits' || state === 'runs';
@@ -28,7 +29,7 @@ export function JobsPage() {
   });
   const cancel = useChange((id: string) => api('DELETE jobs/:id', { id }), ['jobs'], ['checks']);
   return (
-    <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
+    <Box sx={PAGE}>
       <TopBar
         title="Jobs"
         under="checks that are done by themselves, also when nobody looks"
@@ -40,7 +41,7 @@ export function JobsPage() {
       >
         <PersonMenu />
       </TopBar>
-      <Box component="main" sx={{ flex: 1, overflow: 'auto', p: 3 }}>
+      <Box component="main" sx={{ ...BODY, p: { xs: 1.5, sm: 3 } }}>
         <Box sx={{ maxWidth: 1080, mx: 'auto' }}>
           {cancel.isError && <Failure error={cancel.error} />}
           <Opened query={jobs} what="Loading the jobs">

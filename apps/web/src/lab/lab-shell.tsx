@@ -5,6 +5,7 @@ import { useLab } from '../api/queries';
 import { ReadOnlyProvider } from '../documents/read-only';
 import { Failure, Waiting } from '../ui/states';
 import { Rail } from './rail';
+import { IF_SMALL, PAGE } from '../ui/frame';
 
 /** A lab: its rail at the left, the station that is open beside it. */
 export function LabShell() {
@@ -18,9 +19,9 @@ export function LabShell() {
       </Box>
     );
   return (
-    <Box sx={{ height: '100%', display: 'flex' }}>
+    <Box sx={{ height: '100%', display: 'flex', [IF_SMALL]: { height: 'auto', flexDirection: 'column-reverse' } }}>
       <Rail lab={lab.data} />
-      <Box component="main" sx={{ flex: 1, minWidth: 0, height: '100%', display: 'flex', flexDirection: 'column' }}>
+      <Box component="main" sx={{ ...PAGE, flex: 1 }}>
         <ReadOnlyProvider
           value={
             lab.data.mayEdit

@@ -12,6 +12,7 @@ import { type ComponentType } from 'react';
 import { Link, NavLink } from 'react-router';
 import { Mark } from '../ui/mark';
 import { PersonMenu } from '../ui/person-menu';
+import { IF_SMALL } from '../ui/frame';
 
 export type StationState = { kind: 'empty' | 'begun' | 'ready' } | { kind: 'problems'; count: number };
 const WORDS = { empty: 'empty', begun: 'begun', ready: 'ready' } as const;
@@ -69,6 +70,21 @@ export function stationsOf(lab: LabView): Station[] {
   ];
 }
 
+/** On a small page, in thumbs' reach. */
+const AT_THE_LOWER_EDGE = {
+  width: '100%',
+  flexDirection: 'row',
+  position: 'sticky',
+  bottom: 0,
+  zIndex: 4,
+  borderRight: 0,
+  borderTop: '1px solid var(--line2)',
+  px: 1,
+  py: 0.5,
+  gap: 0.5,
+  overflowY: 'visible',
+} as const;
+
 /** The lab's stations in the order of the work: a line with stops, the state at each stop's shoulder. */
 export function Rail({ lab }: { lab: LabView }) {
   return (
@@ -85,6 +101,12 @@ export function Rail({ lab }: { lab: LabView }) {
         alignItems: 'center',
         py: 1.5,
         gap: 1,
+        overflowY: 'auto',
+        [IF_SMALL]: {
+          ...AT_THE_LOWER_EDGE,
+          // Where a page has no more than a few lines, they are not for what stays in sight.
+          '@media (max-height: 340px)': { position: 'static' },
+        },
       }}
     >
       <Tooltip title="All courses" placement="right">
@@ -94,7 +116,16 @@ export function Rail({ lab }: { lab: LabView }) {
       </Tooltip>
       <Box
         component="ol"
-        sx={{ listStyle: 'none', m: 0, p: 0, mt: 0.5, display: 'flex', flexDirection: 'column', gap: '10px' }}
+        sx={{
+          listStyle: 'none',
+          m: 0,
+          p: 0,
+          mt: 0.5,
+          display: 'flex',
+          flexDirection: 'column',
+          gap: '10px',
+          [IF_SMALL]: { flexDirection: 'row', gap: 0, mt: 0, flex: 1, justifyContent: 'space-evenly', minWidth: 0 },
+        }}
       >
         {stationsOf(lab).map((station, at) => (
           <Box
@@ -110,6 +141,7 @@ export function Rail({ lab }: { lab: LabView }) {
                     top: -10,
                     height: 10,
                     borderLeft: '2px solid var(--line2)',
+                    [IF_SMALL]: { display: 'none' },
                   }
                 : {},
             }}
@@ -118,7 +150,7 @@ export function Rail({ lab }: { lab: LabView }) {
           </Box>
         ))}
       </Box>
-      <Box sx={{ flex: 1 }} />
+      <Box sx={{ flex: 1, [IF_SMALL]: { display: 'none' } }} />
       <PersonMenu />
     </Box>
   );
@@ -137,6 +169,7 @@ function Stop({ station: { path, name, icon: Icon, state } }: { station: Station
         alignItems: 'center',
         gap: '3px',
         width: 60,
+        [IF_SMALL]: { width: 'auto', minWidth: 40, px: '2px' },
         color: 'var(--ink2)',
         textDecoration: 'none',
         fontSize: 12,

@@ -2,7 +2,7 @@ import { Box, Button, Stack, useMediaQuery } from '@mui/material';
 import { type SubnetNeed, problemsByBlock, touchedBy } from '@sobrin/core/plan';
 import { type ReactNode, useDeferredValue, useMemo, useRef, useState } from 'react';
 import { SaveTrouble } from '../documents/tools';
-import { DESK, NARROW } from '../ui/desk';
+import { DESK, IF_SMALL, NARROW, PAGE, SIGHT } from '../ui/frame';
 import { Empty } from '../ui/states';
 import { Pulse } from '../ui/pulse';
 import { historyKeys, useShortcuts } from '../ui/keys/shortcuts';
@@ -72,7 +72,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
     ...historyKeys(store.getState()),
   ]);
   return (
-    <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column', minWidth: 0 }}>
+    <Box sx={PAGE}>
       <PlanToolbar under={under} actions={actions} open={setDialog}>
         {children}
       </PlanToolbar>
@@ -86,6 +86,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
               flex: 'none',
               ...(isNarrow && { maxHeight: '40%' }),
               overflow: 'auto',
+              [IF_SMALL]: { maxHeight: 'none' },
               borderRight: '1px solid var(--line)',
               background: 'var(--surface)',
             }}
@@ -100,7 +101,7 @@ export function PlanDesk({ under, lost, children }: { under: string; lost: strin
             />
           </Box>
         )}
-        <Box sx={{ flex: 1, minWidth: 0, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
+        <Box sx={{ ...SIGHT, display: 'flex', flexDirection: 'column' }}>
           <Stack
             direction="row"
             useFlexGap

@@ -30,7 +30,7 @@ export function PlanSearch({
         flex: '0 1 190px',
         minWidth: 120,
         fontSize: 13,
-        border: '1px solid var(--line)',
+        border: '1px solid var(--line2)',
         borderRadius: '6px',
         px: 1,
         height: 28,

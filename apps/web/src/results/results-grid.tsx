@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import { type ResultRow, type ResultsView } from '@sobrin/contracts';
-import { Fragment, type KeyboardEvent } from 'react';
+import { Fragment, type KeyboardEvent, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { counted, penaltyWords } from '../ui/mark-words';
 import { points } from '../ui/words';
@@ -17,9 +17,25 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
     list: results.requirements.filter((requirement) => requirement.section === id),
   }));
   const won = new Map(shares(results).map((share) => [share.id, share.share]));
+  /** The cell that Tab comes to. */
+  const [stop, setStop] = useState<string | null>(null);
+  const firstRow = results.rows.find((row) => row.cells.length);
+  const tabbed = stop ?? (firstRow ? `${firstRow.studentId} ${sections[0]?.list[0]?.id}` : null);
   const open = (row: ResultRow): void => void (row.submissionId && navigate(`/labs/${lab}/class/${row.submissionId}`));
   return (
-    <Box sx={{ flex: 1, minWidth: 0, overflow: 'auto', py: 2, pl: 2 }} onKeyDown={walk}>
+    <Box
+      sx={{
+        flex: 1,
+        minWidth: 0,
+        overflow: 'auto',
+        py: 2,
+        pl: 2,
+        scrollPaddingLeft: '160px',
+        scrollPaddingRight: '110px',
+      }}
+      onKeyDown={walk}
+      onFocus={({ target }) => target.matches('.cell') && setStop(target.dataset.cell ?? null)}
+    >
       <Box
         component="table"
         aria-label="Results"
@@ -124,7 +140,13 @@ export function ResultsGrid({ results, lab }: { results: ResultsView; lab: strin
                   <Fragment key={id}>
                     <td className="gap" />
                     {list.map((requirement) => (
-                      <Cell key={requirement.id} row={row} requirement={requirement} onOpen={() => open(row)} />
+                      <Cell
+                        key={requirement.id}
+                        row={row}
+                        requirement={requirement}
+                        isTabbed={tabbed === `${row.studentId} ${requirement.id}`}
+                        onOpen={() => open(row)}
+                      />
                     ))}
                   </Fragment>
                 ))}
@@ -176,10 +198,13 @@ const withinSection = (id: string, section: number): string =>
 function Cell({
   row,
   requirement,
+  isTabbed,
   onOpen,
 }: {
   row: ResultRow;
   requirement: ResultsView['requirements'][number];
+  /** Of all cells Tab stops at this one. */
+  isTabbed: boolean;
   onOpen: () => void;
 }) {
   const cell = row.cells.find((cell) => cell.id === requirement.id);
@@ -191,6 +216,8 @@ function Cell({
         component="button"
         type="button"
         className="cell"
+        data-cell={`${row.studentId} ${requirement.id}`}
+        tabIndex={isTabbed ? 0 : -1}
         title={words}
         aria-label={words}
         onClick={onOpen}
@@ -219,6 +246,7 @@ function Share({ share }: { share: number | null }) {
       {percent !== null && (
         <>
           <div
+            className="share-bar"
             style={{
               height: 22,
               width: 14,

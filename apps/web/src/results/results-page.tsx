@@ -12,6 +12,7 @@ import { MarksChart } from './marks-chart';
 import { ResultsGrid } from './results-grid';
 import { comparable, mean, median, shares } from './statistics';
 import { usePageTitle } from '../ui/announce';
+import { DESK, IF_NARROW, IF_SMALL } from '../ui/frame';
 
 /** Students × requirements, how the marks spread, and what most got wrong. */
 export function ResultsPage() {
@@ -56,7 +57,7 @@ export function ResultsPage() {
         </Empty>
       )}
       {results.data && checked > 0 && (
-        <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+        <Box sx={DESK}>
           <ResultsGrid results={results.data} lab={lab.id} />
           <Aside results={results.data} />
         </Box>
@@ -73,7 +74,7 @@ function Legend() {
     ['unjudged', 'not certain'],
   ] as const;
   return (
-    <Stack direction="row" spacing={1.5} sx={{ mr: 1 }}>
+    <Stack direction="row" useFlexGap sx={{ mr: 1, flexWrap: 'wrap', columnGap: 1.5 }}>
       {entries.map(([verdict, text]) => (
         <Stack key={verdict} direction="row" spacing={0.75} sx={{ alignItems: 'center' }}>
           <VerdictSign verdict={verdict} size={16} silent />
@@ -93,6 +94,7 @@ function Aside({ results }: { results: ResultsView }) {
   return (
     <Box
       component="aside"
+      aria-label="Of the whole class"
       sx={{
         width: 320,
         flex: 'none',
@@ -100,6 +102,8 @@ function Aside({ results }: { results: ResultsView }) {
         borderLeft: '1px solid var(--line)',
         background: 'var(--surface)',
         p: 2,
+        [IF_NARROW]: { width: '100%', maxHeight: '45%', borderLeft: 0, borderTop: '1px solid var(--line2)' },
+        [IF_SMALL]: { maxHeight: 'none' },
       }}
     >
       <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'baseline', mb: 0.5 }}>

@@ -10,6 +10,7 @@ import { Mark } from '../ui/mark';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { usePageTitle } from '../ui/announce';
+import { PAGE, SIGHT } from '../ui/frame';
 
 const WORDS = { ends: 'Ends', subnets: 'Subnets', vlans: 'VLANs', cables: 'Cable' } as const;
 
@@ -35,7 +36,7 @@ export function ShownPage() {
     );
   const { title, document } = shown.data;
   return (
-    <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
+    <Box sx={PAGE}>
       <TopBar title={title} under="to be looked at: nothing can be changed here">
         <Box role="toolbar" aria-label="Lenses" sx={{ display: 'flex', gap: 0.5 }}>
           {(Object.keys(WORDS) as (keyof typeof WORDS)[]).map((lens) => (
@@ -49,7 +50,7 @@ export function ShownPage() {
         </Box>
         <Mark size={28} />
       </TopBar>
-      <Box component="main" sx={{ flex: 1, minHeight: 0 }}>
+      <Box component="main" sx={SIGHT}>
         {Object.keys(document.devices).length ? (
           <Drawing topology={document} label={`Drawing: ${title}`} lenses={lenses} />
         ) : (

@@ -16,7 +16,7 @@ import { useShownLab } from '../lab/lab-shell';
 import { PartTrouble } from '../lab/part-trouble';
 import { VersionStrip } from '../lab/version-strip';
 import { AddButton } from '../ui/add-button';
-import { DESK } from '../ui/desk';
+import { BODY, DESK } from '../ui/frame';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { points } from '../ui/words';
@@ -111,7 +111,7 @@ function SpecDesk({
       <PartTrouble part={state} what="spec" />
       <VersionStrip lab={lab} isSaved={state.save.kind === 'saved'} />
       <Box sx={DESK}>
-        <Box sx={{ flex: 1, minHeight: 0, overflow: 'auto', p: 2 }}>
+        <Box sx={{ ...BODY, p: { xs: 1, sm: 2 } }}>
           <Stack spacing={2} sx={{ maxWidth: 900, mx: 'auto', pb: 6 }}>
             {lost !== null && <Alert severity="warning">{lost}</Alert>}
             {problems.length > 0 && (

@@ -25,6 +25,7 @@ import { hiddenWords } from './attempt-words';
 import { WithLab } from './with-lab';
 import { usePageTitle } from '../ui/announce';
 import { Key } from '../ui/keys/key';
+import { IF_SMALL, PAGE } from '../ui/frame';
 
 const LENSES = { ends: true, subnets: true, cables: false };
 
@@ -56,7 +57,7 @@ function Desk({ lab, attempt }: { lab: StudentLabView; attempt: Attempt }) {
   const hasMore = Object.keys(attempt.answers).length > 0 || attempt.attachments.length > 0;
   const hidden = hiddenWords(lab);
   return (
-    <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
+    <Box sx={PAGE}>
       <TopBar
         title={`Attempt ${attempt.attempt}`}
         under={`${lab.title} · handed in ${whenIn(lab.timeZone, attempt.handedInAt)}${attempt.late ? ', late' : ''}`}
@@ -103,12 +104,12 @@ function Desk({ lab, attempt }: { lab: StudentLabView; attempt: Attempt }) {
           {points(result.points)} points won. {penaltyWords(result.penalty)}
         </Alert>
       )}
-      <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+      <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', [IF_SMALL]: { flexDirection: 'column' } }}>
         {listed.sections.length > 0 && (
           <RequirementList result={listed} chosen={chosen} openSections={opened} onChoose={choose} onToggle={toggle} />
         )}
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
-          <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+          <Box sx={{ flex: 1, minHeight: 0, display: 'flex', [IF_SMALL]: { flexDirection: 'column' } }}>
             <Pane
               title={looksAt === 'plan' ? 'Your plan, as handed in' : 'Your drawing, as handed in'}
               aside={

@@ -9,6 +9,7 @@ import { Opened } from '../ui/opened';
 import { optionsOf } from '@sobrin/core/engine';
 import { WithLab } from './with-lab';
 import { usePageTitle } from '../ui/announce';
+import { PAGE } from '../ui/frame';
 
 /** A student's own drawing for a lab. */
 export const StudentBench = () => <WithLab>{(lab) => <OwnBench lab={lab} />}</WithLab>;
@@ -19,7 +20,7 @@ function OwnBench({ lab }: { lab: StudentLabView }) {
   return (
     <Opened query={bench} what="Opening your drawing">
       {({ store, lost }) => (
-        <Box component="main" sx={{ height: '100%' }}>
+        <Box component="main" sx={PAGE}>
           <BenchProvider store={store} id={lab.documentId}>
             <PlanProvider planId={lab.planId} brief={lab.brief}>
               <Bench

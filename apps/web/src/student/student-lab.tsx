@@ -22,6 +22,7 @@ import { TasksPanel } from './tasks-panel';
 import { useOwnDrawing } from './use-own-work';
 import { WithLab } from './with-lab';
 import { usePageTitle } from '../ui/announce';
+import { BODY, PAGE } from '../ui/frame';
 
 const LENSES = { ends: false, subnets: true, cables: false };
 const MAX_BYTES = 10_000_000;
@@ -33,7 +34,7 @@ function Page({ lab }: { lab: StudentLabView }) {
   usePageTitle(lab.title);
   const { used, allowed } = lab.attempts;
   return (
-    <Box sx={{ height: '100%', display: 'flex', flexDirection: 'column' }}>
+    <Box sx={PAGE}>
       <TopBar
         title={lab.title}
         under={`${lab.courseTitle}${lab.dueAt ? ` · due ${whenIn(lab.timeZone, lab.dueAt)}` : ''} · ${allowed === null ? `attempt ${used + 1}` : `${used} of ${allowed} attempts used`}`}
@@ -43,7 +44,7 @@ function Page({ lab }: { lab: StudentLabView }) {
         </Button>
         <PersonMenu />
       </TopBar>
-      <Box component="main" sx={{ flex: 1, overflow: 'auto', p: 2 }}>
+      <Box component="main" sx={{ ...BODY, p: { xs: 1.5, sm: 2 } }}>
         <Box
           sx={{
             maxWidth: 1120,

@@ -7,6 +7,7 @@ import { PlanProvider, useOpenPlan } from '../plan/use-plan';
 import { Opened } from '../ui/opened';
 import { WithLab } from './with-lab';
 import { usePageTitle } from '../ui/announce';
+import { PAGE } from '../ui/frame';
 
 /** A student's own address plan for a lab. */
 export const StudentPlan = () => <WithLab>{(lab) => <OwnPlan lab={lab} />}</WithLab>;
@@ -17,7 +18,7 @@ function OwnPlan({ lab }: { lab: StudentLabView }) {
   return (
     <Opened query={plan} what="Opening your plan">
       {({ store, lost }) => (
-        <Box component="main" sx={{ height: '100%' }}>
+        <Box component="main" sx={PAGE}>
           <PlanProvider
             store={store}
             setting={{

@@ -7,7 +7,12 @@ export function Panel({ title, aside, children }: { title: string; aside?: React
     <Box
       component="section"
       aria-label={title}
-      sx={{ border: '1px solid var(--line)', borderRadius: '12px', background: 'var(--surface)', overflow: 'hidden' }}
+      sx={{
+        border: '1px solid var(--line)',
+        borderRadius: '12px',
+        background: 'var(--surface)',
+        overflow: 'auto hidden',
+      }}
     >
       <Stack
         direction="row"
@@ -15,6 +20,8 @@ export function Panel({ title, aside, children }: { title: string; aside?: React
           px: 2,
           py: 1.25,
           alignItems: 'baseline',
+          flexWrap: 'wrap',
+          columnGap: 2,
           justifyContent: 'space-between',
           borderBottom: '1px solid var(--line)',
         }}

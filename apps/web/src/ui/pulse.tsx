@@ -3,7 +3,7 @@ import { plural } from '@sobrin/core';
 import { IconAlertTriangle, IconCircleCheck } from '@tabler/icons-react';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { announce } from './announce';
-import { IF_NARROW } from './desk';
+import { IF_NARROW } from './frame';
 
 /** As much of a line as there is room for. */
 const CUT = { flex: 1, minWidth: 0, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' } as const;
@@ -48,7 +48,7 @@ export function Pulse<P extends { text: string }>({
       component="footer"
       aria-label="Problems"
       sx={{
-        height: 28,
+        minHeight: 28,
         flex: 'none',
         px: 2,
         display: 'flex',
@@ -101,7 +101,10 @@ export function Pulse<P extends { text: string }>({
         anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
         transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
       >
-        <Box component="ol" sx={{ m: 0, p: 1, pl: 4, maxHeight: 320, overflow: 'auto', width: 560 }}>
+        <Box
+          component="ol"
+          sx={{ m: 0, p: 1, pl: 4, maxHeight: 320, overflow: 'auto', width: 'min(560px, calc(100vw - 48px))' }}
+        >
           {problems.map((problem, at) => (
             <li key={at}>
               <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>

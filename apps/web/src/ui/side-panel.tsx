@@ -1,6 +1,6 @@
 import { Box } from '@mui/material';
 import { type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
-import { IF_NARROW } from './desk';
+import { BODY, IF_NARROW, IF_SMALL } from './frame';
 import { goBack } from './focus/keeper';
 import { PANEL_WIDTHS, usePreferences } from './preferences';
 
@@ -43,10 +43,11 @@ export function SidePanel({
         borderLeft: '1px solid var(--line)',
         background: 'var(--surface)',
         [IF_NARROW]: { width: '100%', height: '45%', borderLeft: 0, borderTop: '1px solid var(--line2)' },
+        [IF_SMALL]: { height: 'auto' },
       }}
     >
       {!wide && <WidthGrip width={width} />}
-      <Box sx={{ flex: 1, minWidth: 0, overflow: 'auto', ...(!bare && { p: 2, pb: 4 }) }}>{children}</Box>
+      <Box sx={{ ...BODY, ...(!bare && { p: 2, pb: 4 }) }}>{children}</Box>
     </Box>
   );
 }

@@ -8,6 +8,7 @@ import { type Scheme, colour } from '@sobrin/core/drawing';
 import { FONT, MONO, tokenSheet } from './tokens';
 import { nonce } from './nonce';
 import { usePreferences } from './preferences';
+import { IF_SMALL } from './frame';
 
 function themeOf(scheme: Scheme) {
   const tone = (name: string): string => colour(scheme, name);
@@ -40,7 +41,8 @@ function themeOf(scheme: Scheme) {
       MuiButton: {
         defaultProps: { disableElevation: true },
         styleOverrides: {
-          root: { borderRadius: 8, minHeight: 32, whiteSpace: 'nowrap' },
+          // Where there is no room, or letters stand apart (WCAG 1.4.12), a button has two lines.
+          root: { borderRadius: 8, minHeight: 32, lineHeight: 1.25 },
           outlined: { borderColor: 'var(--line2)', color: 'var(--ink)', backgroundColor: 'var(--surface)' },
         },
       },
@@ -62,7 +64,22 @@ function themeOf(scheme: Scheme) {
         defaultProps: { arrow: false, enterDelay: 300 },
         styleOverrides: { tooltip: { backgroundColor: 'var(--ink)', color: 'var(--surface)', fontSize: 12 } },
       },
-      MuiDialog: { styleOverrides: { paper: { borderRadius: 12, border: '1px solid var(--line)' } } },
+      MuiDialog: {
+        styleOverrides: {
+          paper: {
+            borderRadius: 12,
+            border: '1px solid var(--line2)',
+            [IF_SMALL]: {
+              margin: 8,
+              width: 'calc(100% - 16px)',
+              maxWidth: 'calc(100% - 16px) !important',
+              maxHeight: 'calc(100% - 16px)',
+            },
+          },
+        },
+      },
+      MuiDialogContent: { styleOverrides: { root: { [IF_SMALL]: { padding: 12 } } } },
+      MuiDialogActions: { styleOverrides: { root: { flexWrap: 'wrap', rowGap: 4 } } },
     },
   });
 }
@@ -81,6 +98,8 @@ export function Look({ children }: { children: ReactNode }) {
           styles={{
             ':root': { ...tokenSheet(scheme), '--mono': MONO, colorScheme: scheme },
             'html, body, #root': { height: '100%' },
+            // What stays at the lower edge hides nothing that has the focus (WCAG 2.4.11).
+            [IF_SMALL]: { html: { scrollPadding: '8px 0 72px' } },
             body: { fontVariantNumeric: 'tabular-nums' },
             '.mono': { fontFamily: MONO, fontVariantNumeric: 'tabular-nums' },
             ':focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: 2 },
@@ -104,6 +123,15 @@ export function Look({ children }: { children: ReactNode }) {
               '#root *:not(.react-flow):not(.react-flow *)': { overflow: 'visible !important' },
               'li, tr': { breakInside: 'avoid-page' },
               nav: { display: 'none !important' },
+            },
+            // Where the system chooses the colours, pictures keep theirs, and what is chosen has a line.
+            '@media (forced-colors: active)': {
+              '.drawing, .fill-bar, .map-strip, .address-grid, .share-bar, .vlan-badge, .recharts-wrapper': {
+                forcedColorAdjust: 'none',
+              },
+              '[aria-pressed=true], [aria-selected=true], [aria-current=true], [aria-current=page], [aria-expanded=true], .chosen':
+                { outline: '2px solid Highlight', outlineOffset: -2 },
+              ':focus-visible': { outline: '3px solid CanvasText !important' },
             },
             '@media (prefers-reduced-motion: reduce)': {
               '*, *::before, *::after': { transition: 'none !important', animation: 'none !important' },

@@ -5,7 +5,7 @@ export const TONES: Record<string, readonly [light: string, dark: string]> = {
   surface: ['#FFFDF8', '#1E2627'],
   sunk: ['#EFEAE0', '#111718'],
   line: ['#DED7C9', '#334042'],
-  line2: ['#BDB4A3', '#566365'],
+  line2: ['#8A8272', '#768488'],
   ink: ['#1D2730', '#ECE7DC'],
   ink2: ['#48535C', '#BDBCB2'],
   ink3: ['#5E6870', '#9DA098'],

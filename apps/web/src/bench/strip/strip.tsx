@@ -79,7 +79,7 @@ export function SheetStrip({
       )}
       <Box
         sx={{
-          height: 32,
+          minHeight: 32,
           display: 'flex',
           alignItems: 'stretch',
           px: 1,

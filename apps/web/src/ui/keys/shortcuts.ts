@@ -27,9 +27,10 @@ export const historyKeys = ({ undo, redo }: { undo: () => void; redo: () => void
 /** Where keys are letters, or belong to what is open. */
 const TYPING = 'input, textarea, select, [contenteditable], [role=dialog], [role=menu]';
 /** Where keys without Control do what the page says: drawings, trees, lists and the page itself. */
-const PAGE = '.drawing, .react-flow__node, [role=tree], [role=grid], [role=listbox], table, main, body';
+const PAGE = '[data-line], .drawing, .react-flow__node, [role=tree], [role=grid], [role=listbox], table, main, body';
 /** Parts that have their keys to themselves: a letter pressed on a button is no wish, and an arrow is the panel's. */
-const PARTS = 'button, a, summary, aside, [role=toolbar], [role=button], [role=separator], [role=tab], [role=tabpanel]';
+const PARTS =
+  'button:not([data-line]), a, summary, aside, [role=toolbar], [role=button], [role=separator], [role=tab], [role=tabpanel]';
 
 /** Whether a key that is pressed at a part of the page is a shortcut there. */
 function isHeard(chord: string, at: Element): boolean {
