@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { type Browser, type Page } from '@playwright/test';
-import { addressOf, choose, expect, openLab, signIn, test } from './people';
+import { addressOf, choose, chooseOwn, expect, openLab, signIn, test } from './people';
 
 const TAGS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
 /** The rules whose answer hangs on colours: all others say the same in both themes. */
@@ -19,21 +19,103 @@ async function violationsNow(page: Page, part?: string, only?: readonly string[]
   );
 }
 
-/** What a view breaks in either theme. Afterwards it stands in the other one, so that each theme gets the whole look at every second view. */
-async function violations(page: Page, part?: string): Promise<string[]> {
-  const found = await violationsNow(page, part);
-  // Behind a dialog the button cannot be reached by hand.
-  await page.getByRole('button', { name: /^(Dark|Light) theme$/, includeHidden: true }).dispatchEvent('click');
-  await page.evaluate(() =>
-    Promise.all(
+/** What a person chose at a narrow page, a page at 200 %, and a telephone (WCAG 1.4.4, 1.4.10), besides the usual window. */
+const SIZES = [
+  [800, 1000],
+  [640, 400],
+  [390, 844],
+  [320, 256],
+  [1280, 800],
+] as const;
+
+/** Letters, words and lines as far apart as a person may have them (WCAG 1.4.12). */
+const APART = `* { letter-spacing: .12em !important; word-spacing: .16em !important; line-height: 1.5 !important } p { margin-bottom: 2em !important }`;
+
+/** What does not fit: a page that scrolls sideways, what lies outside of it, and words that are cut away. */
+const misfits = (page: Page): Promise<string[]> =>
+  page.evaluate(() => {
+    const { clientWidth: room, scrollWidth } = document.documentElement;
+    const of = (element: Element): string =>
+      `${element.tagName.toLowerCase()} ${element.getAttribute('aria-label') ?? ''} “${(element.textContent ?? '').trim().slice(0, 40)}”`;
+    const found = scrollWidth > room ? [`the page is ${scrollWidth} wide in ${room}`] : [];
+    const scrolls = (element: Element): boolean => /auto|scroll/.test(getComputedStyle(element).overflowX);
+    const isInScroller = (element: Element): boolean => {
+      for (let up = element.parentElement; up && up !== document.body; up = up.parentElement)
+        if (scrolls(up)) return true;
+      return false;
+    };
+    for (const element of document.querySelectorAll<HTMLElement>('body *')) {
+      // A drawing is moved by hand, and what is only heard has no place.
+      if (element.closest('.drawing, svg, [data-announcer], .skip, [aria-hidden=true]')) continue;
+      const { right, left, width, height } = element.getBoundingClientRect();
+      if (!width || !height) continue;
+      if ((right > room + 1 || left < -1) && !isInScroller(element)) found.push(`outside: ${of(element)}`);
+      if (!element.matches('h1, h2, h3, button, label, legend, td, th, dt, dd, p')) continue;
+      const { overflow, textOverflow, webkitLineClamp } = getComputedStyle(element);
+      const isCut = element.scrollHeight > element.clientHeight + 3 || element.scrollWidth > element.clientWidth + 1;
+      if (isCut && /hidden|clip/.test(overflow) && textOverflow !== 'ellipsis' && webkitLineClamp === 'none')
+        found.push(`cut: ${of(element)}`);
+    }
+    return found.slice(0, 8);
+  });
+
+/** What a page breaks at all sizes, also with its letters apart. */
+async function misfitsOfAllSizes(page: Page): Promise<string[]> {
+  const found: string[] = [];
+  for (const [width, height] of SIZES) {
+    await page.setViewportSize({ width, height });
+    await settled(page);
+    await page.evaluate((rules) => {
+      const sheet = new CSSStyleSheet();
+      sheet.replaceSync(rules);
+      document.adoptedStyleSheets = [sheet];
+    }, APART);
+    found.push(...(await misfits(page)).map((each) => `${width} × ${height}, apart: ${each}`));
+    await page.evaluate(() => void (document.adoptedStyleSheets = []));
+    found.push(...(await misfits(page)).map((each) => `${width} × ${height}: ${each}`));
+  }
+  return found;
+}
+
+const settled = (page: Page): Promise<unknown> =>
+  page.evaluate(async () => {
+    await new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done)));
+    await Promise.all(
       document
         .getAnimations()
         .filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity)
         .map(({ finished }) => finished.catch(() => null)),
-    ),
-  );
-  return [...found, ...(await violationsNow(page, part, OF_COLOURS))];
+    );
+  });
+
+/** What a view breaks in either theme; a whole page also at every size, and with colours of the system's own. */
+async function violations(page: Page, part?: string): Promise<string[]> {
+  const found = await violationsNow(page, part);
+  await page.emulateMedia({ colorScheme: 'dark' });
+  await settled(page);
+  found.push(...(await violationsNow(page, part, OF_COLOURS)));
+  await page.emulateMedia({ colorScheme: 'light' });
+  if (part) return found;
+  expect(await page.title(), 'the title of the page').not.toBe('Sobrin');
+  found.push(...(await misfitsOfAllSizes(page)));
+  await page.emulateMedia({ forcedColors: 'active' });
+  found.push(...(await indistinct(page)));
+  await page.emulateMedia({ forcedColors: 'none' });
+  return found;
 }
+
+/** What is chosen or on and looks like what is not, where the system chooses the colours. */
+const indistinct = (page: Page): Promise<string[]> =>
+  page.evaluate(() =>
+    [
+      ...document.querySelectorAll(
+        '[aria-pressed=true], [aria-selected=true], [aria-current=page], [aria-current=true]',
+      ),
+    ]
+      .filter((element) => element.getClientRects().length && !element.closest('svg'))
+      .filter((element) => getComputedStyle(element).outlineStyle === 'none')
+      .map((element) => `like what is not chosen: ${element.textContent}`),
+  );
 
 const DIALOG = '[role=dialog]';
 
@@ -115,7 +197,7 @@ test('home, jobs and the people of a course have no accessibility violations in 
   await page.getByRole('dialog').waitFor();
   expect(await violations(page, DIALOG)).toEqual([]);
   await page.keyboard.press('Escape');
-  await page.getByRole('button', { name: 'Second factor' }).click();
+  await chooseOwn(page, 'Second factor…');
   await page.getByLabel('Your password', { exact: true }).waitFor();
   expect(await violations(page, DIALOG)).toEqual([]);
 });

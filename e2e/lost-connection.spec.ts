@@ -270,7 +270,7 @@ test('whoever is signed out while drawing and answering signs in where they are,
   await saved(page);
   await page.getByRole('link', { name: 'Tasks' }).dblclick();
   await expect(page.getByRole('heading', { name: 'Three Stations' })).toBeVisible();
-  await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Signed in as/ })).toBeVisible();
   await page.getByLabel('Answer to task 1').fill('Kept over the end of a session');
   await expect(page.getByRole('status').filter({ hasText: /^saved$/ })).toBeVisible();
   await page.getByRole('link', { name: 'Open the bench' }).click();

@@ -68,9 +68,15 @@ export async function signIn(page: Page, name: string): Promise<void> {
   expect((await page.request.post('/api/auth/demo-sign-in', { headers, data: { login } })).ok()).toBe(true);
 }
 
+/** Chooses from the menu behind one's own sign. */
+export async function chooseOwn(page: Page, entry: string): Promise<void> {
+  await page.getByRole('button', { name: /^Signed in as/ }).click();
+  await page.getByRole('menuitem', { name: entry }).click();
+}
+
 export async function signOut(page: Page): Promise<void> {
   await page.goto('/');
-  await page.getByRole('button', { name: 'Sign out' }).click();
+  await chooseOwn(page, 'Sign out');
   await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
 }
 

@@ -54,5 +54,5 @@ export async function withDemo(work) {
 export async function signIn(page, base, name) {
   await page.goto(`${base}/sign-in`);
   await page.getByRole('button', { name, exact: true }).click();
-  await page.getByRole('img', { name: `Signed in as ${name}` }).waitFor();
+  await page.getByRole('button', { name: `Signed in as ${name}` }).waitFor();
 }

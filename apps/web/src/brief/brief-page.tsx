@@ -121,7 +121,7 @@ function BriefDesk({ lab, lost, ...given }: { lab: LabView; lost: readonly strin
             maxWidth: 1240,
             mx: 'auto',
             display: 'grid',
-            gridTemplateColumns: { md: 'minmax(0, 7fr) minmax(0, 5fr)' },
+            gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: 'minmax(0, 7fr) minmax(0, 5fr)' },
             gap: 2,
             alignItems: 'start',
             pb: 6,

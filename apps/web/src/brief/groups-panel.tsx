@@ -8,7 +8,8 @@ import { Panel } from '../ui/panel';
 import { NeedsField } from './needs-field';
 
 const numberProblem = (text: string): string | null => (/^\d{1,6}$/.test(text) ? null : 'A whole number, such as 40.');
-const COLUMNS = 'minmax(0, 1.3fr) minmax(0, 1fr) 60px 60px minmax(0, 1.5fr) 28px';
+/** Of a small page they scroll sideways, each wide enough to read what is in it. */
+const COLUMNS = 'minmax(112px, 1.3fr) minmax(88px, 1fr) 60px 60px minmax(112px, 1.5fr) 28px';
 
 /** Who needs addresses: groups of people and things, how many now and later, and what each needs. */
 export function GroupsPanel({ brief, onChange }: { brief: Brief; onChange: (groups: Group[]) => void }) {
@@ -58,7 +59,7 @@ export function GroupsPanel({ brief, onChange }: { brief: Brief; onChange: (grou
   return (
     <Panel title="Groups" aside="who needs addresses, now and in three years">
       <Box
-        sx={{ px: 2, py: 1.5 }}
+        sx={{ px: 2, py: 1.5, overflowX: 'auto', '& > *': { minWidth: 500 } }}
         onPaste={(event) => {
           if (paste(event.clipboardData.getData('text'))) event.preventDefault();
         }}

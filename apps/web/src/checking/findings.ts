@@ -10,7 +10,10 @@ const RANK: Record<Mark, number> = { met: 0, unsure: 1, lost: 2 };
 const markOf = (item: Item): Mark => (item.met === true ? 'met' : item.met === false ? 'lost' : 'unsure');
 
 /** The places of a requirement's items as marks in the drawing; where several items point at a thing the worst shows. */
-export function marksOf(items: readonly Item[]): Record<'devices' | 'links' | 'ports' | 'sites', Map<string, Mark>> {
+export function marksOf(
+  items: readonly Item[],
+): Record<'devices' | 'links' | 'ports' | 'sites', Map<string, Mark>> & { reasons: Map<string, string> } {
+  const reasons = new Map<string, string>();
   const devices = new Map<string, Mark>();
   const ports = new Map<string, Mark>();
   const sites = new Map<string, Mark>();
@@ -21,11 +24,13 @@ export function marksOf(items: readonly Item[]): Record<'devices' | 'links' | 'p
   for (const item of items)
     for (const { device, link, port, site } of item.places) {
       put(devices, device, markOf(item));
+      if (device !== undefined && devices.get(device) === markOf(item) && (item.met !== true || !reasons.has(device)))
+        reasons.set(device, item.text);
       put(links, link, markOf(item));
       put(sites, site, markOf(item));
       if (device !== undefined && port !== undefined) put(ports, portMarkKey(device, port), markOf(item));
     }
-  return { devices, links, ports, sites };
+  return { devices, links, ports, sites, reasons };
 }
 
 /** The devices that items point at: themselves, or at the ends of a link. */

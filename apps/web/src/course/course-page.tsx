@@ -96,7 +96,7 @@ function CourseTerms({ course }: { course: CourseSummary }) {
   );
   return (
     <Panel title="Course">
-      <Box sx={{ p: 2, display: 'grid', gridTemplateColumns: { md: '1fr 1fr' }, columnGap: 3 }}>
+      <Box sx={{ p: 2, display: 'grid', gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: '1fr 1fr' }, columnGap: 3 }}>
         <Row label="Title">
           <TextInput
             label="Title of the course"

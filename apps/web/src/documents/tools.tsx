@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { give } from '../api/files';
 import { type DocumentState } from './document-store';
 import { type Document, type SaveState } from './saver';
+import { IF_SMALL } from '../ui/frame';
 
 type History = Pick<DocumentState<Document, object, unknown>, 'undo' | 'redo'> & {
   past: readonly { title: string }[];
@@ -107,8 +108,9 @@ export function SaveSign({ save }: { save: SaveState['kind'] }) {
         display: 'flex',
         alignItems: 'center',
         gap: '4px',
-        width: 96,
+        minWidth: 96,
         justifyContent: 'end',
+        [IF_SMALL]: { minWidth: 0 },
         fontSize: 12,
         color: bad ? 'var(--brick)' : 'var(--ink2)',
         fontWeight: bad ? 700 : 400,

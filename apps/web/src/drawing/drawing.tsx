@@ -26,6 +26,7 @@ import { useMoved, useMoving } from './use-moving';
 import { useNodes } from './use-nodes';
 import { usePicking } from './use-picking';
 import { useScene } from './use-scene';
+import { goToPart } from '../ui/focus/keeper';
 import { lazyPart } from '../ui/lazy-part';
 import { useSight } from './use-sight';
 import { ZOOM } from './view';
@@ -39,6 +40,16 @@ const NO_LENSES: Lenses = { ends: false, subnets: false, cables: false };
 const FEW = 150;
 /** A hand that moves by no more pixels between press and release has clicked. */
 const TREMBLE = 4;
+
+/** What is heard of what one can do with a tile. Moves are said by what is done, not by where it was before. */
+const heard = (what: string) => ({
+  'node.a11yDescription.default': what,
+  'node.a11yDescription.keyboardDisabled': what,
+  'node.a11yDescription.ariaLiveMessage': () => '',
+});
+const EDITED = heard('Enter chooses it, with Shift or Ctrl also besides others. Arrows move it, Delete removes it.');
+const CHOSEN = heard('Enter chooses it.');
+const READ = heard('');
 
 /** A topology as a drawing one can pan, zoom and, where allowed, move and link. Documents go in, what people mean to do comes out. */
 export function Drawing(props: DrawingProps) {
@@ -138,6 +149,7 @@ export function Drawing(props: DrawingProps) {
         if (picking.takes(event)) event.stopPropagation();
       }}
       onPointerMove={picking.hover}
+      onKeyDownCapture={picking.pickByKey}
       onContextMenu={(event) => {
         if (!props.onMenu || (event.target as Element).closest('input, textarea')) return;
         event.preventDefault();
@@ -147,10 +159,14 @@ export function Drawing(props: DrawingProps) {
         props.onMenu(client, port);
       }}
     >
+      <button type="button" className="skip" onClick={() => goToPart(1)}>
+        Skip the drawing
+      </button>
       <PictureSizes value={sizes}>
         <TileNames value={props.renaming}>
           <ReactFlow<DrawingNode>
             aria-label={label}
+            ariaLabelConfig={editable ? EDITED : onSelect ? CHOSEN : READ}
             nodes={nodes}
             edges={[]}
             nodeTypes={NODE_TYPES}

@@ -9,7 +9,8 @@ import {
   stationAt,
 } from '@sobrin/core/drawing';
 import { type Topology } from '@sobrin/core/topology';
-import { type PointerEvent as ReactPointerEvent, useState } from 'react';
+import { type KeyboardEvent as ReactKeyboardEvent, type PointerEvent as ReactPointerEvent, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { followPointer } from '../ui/follow-pointer';
 
 /** What the grips of a chosen link ask for. */
@@ -55,6 +56,18 @@ export function LinkHandles({
     held.isNew
       ? [...bends.slice(0, held.index), held.at, ...bends.slice(held.index)]
       : bends.map((bend, at) => (at === held.index ? held.at : bend));
+  const straighten = (index: number): void =>
+    grips.onBends(
+      id,
+      bends.filter((_one, at) => at !== index),
+    );
+  /** A bend by arrow keys; it keeps the focus, also where it is new. */
+  const bendBy = (bend: Held & { what: 'bend' }, by: Spot): void => {
+    flushSync(() =>
+      grips.onBends(id, bendsWith({ ...bend, at: { x: bend.at.x + by.x, y: bend.at.y + by.y } }).map(rounded)),
+    );
+    document.querySelectorAll<SVGElement>('[data-grip=bent]')[bend.index]?.focus();
+  };
   const drop = (done: Held): void => {
     if (done.what === 'end') {
       const target = [...scene.tiles.values()].find((tile) => holds(tile, done.at));
@@ -99,7 +112,7 @@ export function LinkHandles({
         : line.points;
   const sections = line.points.slice(1).map((to, at) => [line.points[at]!, to] as const);
   return (
-    <svg className="links handles" aria-hidden>
+    <svg className="links handles" role="group" aria-label="Bends and texts of the link">
       {held && held.what !== 'label' && (
         <path className="handle-line" d={`M${points.map(({ x, y }) => `${x} ${y}`).join('L')}`} />
       )}
@@ -115,6 +128,7 @@ export function LinkHandles({
               cx={x}
               cy={y}
               r={4}
+              {...byKeys('Bend it here', (by) => bendBy({ what: 'bend', index: at, isNew: true, at: { x, y } }, by))}
               onPointerDown={hold({ what: 'bend', index: at, isNew: true, at: { x, y } })}
             />
           );
@@ -127,13 +141,13 @@ export function LinkHandles({
           cx={bend.x}
           cy={bend.y}
           r={5}
+          {...byKeys(
+            `Bend ${index + 1} of ${bends.length}`,
+            (by) => bendBy({ what: 'bend', index, isNew: false, at: bend }, by),
+            () => straighten(index),
+          )}
           onPointerDown={hold({ what: 'bend', index, isNew: false, at: bend })}
-          onDoubleClick={() =>
-            grips.onBends(
-              id,
-              bends.filter((_one, at) => at !== index),
-            )
-          }
+          onDoubleClick={() => straighten(index)}
         />
       ))}
       {(['a', 'b'] as const).map((end) => {
@@ -145,6 +159,7 @@ export function LinkHandles({
             <circle
               className="handle end nopan"
               data-grip={`end-${end}`}
+              aria-hidden
               cx={line[end].x}
               cy={line[end].y}
               r={8}
@@ -155,6 +170,16 @@ export function LinkHandles({
                 className="handle-text nopan"
                 data-grip={`text-${end}`}
                 {...box}
+                {...byKeys(
+                  `Text “${line[end].full}”`,
+                  (by) =>
+                    grips.onLabel(
+                      id,
+                      end,
+                      rounded({ x: label.x + by.x - line[end].x, y: label.y + by.y - line[end].y }),
+                    ),
+                  () => grips.onLabel(id, end, null),
+                )}
                 onPointerDown={hold({ what: 'label', end, at: label, from: label })}
                 onDoubleClick={() => grips.onLabel(id, end, null)}
               />
@@ -170,5 +195,29 @@ export function LinkHandles({
     </svg>
   );
 }
+
+const STEP = 8;
+const STEPS: Readonly<Record<string, Spot>> = {
+  ArrowLeft: { x: -STEP, y: 0 },
+  ArrowRight: { x: STEP, y: 0 },
+  ArrowUp: { x: 0, y: -STEP },
+  ArrowDown: { x: 0, y: STEP },
+};
+
+/** A grip that is moved by arrow keys, too, and taken back by Delete. */
+const byKeys = (name: string, onMove: (by: Spot) => void, onRemove?: () => void) => ({
+  role: 'button',
+  tabIndex: 0,
+  'aria-label': `${name}: arrows move it${onRemove ? ', Delete takes it back' : ''}`,
+  onKeyDown: (event: ReactKeyboardEvent) => {
+    const by = STEPS[event.key];
+    const isRemoved = onRemove !== undefined && (event.key === 'Delete' || event.key === 'Backspace');
+    if (!by && !isRemoved) return;
+    event.preventDefault();
+    event.stopPropagation();
+    if (by) onMove(by);
+    else onRemove?.();
+  },
+});
 
 const rounded = ({ x, y }: Spot): Spot => ({ x: Math.round(x), y: Math.round(y) });

@@ -77,7 +77,7 @@ export const LinkLayer = memo(function LinkLayer({
     (shownBands?.get(id) ?? []).map(({ label, tone }) => `${label} ${tone}`).join(',');
   return (
     <>
-      <LinkHits topology={topology} lines={lines} facts={facts} onPick={onPick} />
+      <LinkHits topology={topology} lines={lines} facts={facts} selected={selected} onPick={onPick} />
       <svg className="links wires" role="presentation">
         {lines.map((line) => (
           <Wire

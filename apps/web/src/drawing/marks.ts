@@ -9,6 +9,8 @@ export interface Marks {
   readonly sites?: ReadonlyMap<string, Mark>;
   /** What stands at marked devices in place of a sign, such as the numbers of steps. */
   readonly words?: ReadonlyMap<string, string>;
+  /** Why devices are marked, for those who hear it. */
+  readonly reasons?: ReadonlyMap<string, string>;
   /** The one of them where one stands. */
   readonly here?: string | undefined;
 }

@@ -95,6 +95,12 @@ test('the legend stands below the tiles and cannot be taken hold of', () => {
   expect(legend).toMatchObject({ type: 'legend', draggable: false, selectable: false });
   expect(legend.position.y).toBeGreaterThan(nodes.get('a')!.position.y + 40);
 });
+test('a tile is heard with whether it is chosen, and with its mark and why it has it', () => {
+  const marks = new Map([['s', 'lost'] as const]);
+  const markReasons = new Map([['s', 'SW-1 cannot reach SHOP.']]);
+  const nodes = nodesOf(new NodeFactory(), { selected: new Set(['s']), marks, markReasons });
+  expect(nodes.get('s')!.ariaLabel).toBe('SW-1, chosen, lost: SW-1 cannot reach SHOP, access switch 12 + 4, 0 links');
+});
 test('a tile is heard with model, site, links and problems', () => {
   const nodes = nodesOf(new NodeFactory(), { problems: new Map([['s', 1]]) });
   expect(nodes.get('s')!.ariaLabel).toBe('SW-1, access switch 12 + 4, 0 links, 1 problem');

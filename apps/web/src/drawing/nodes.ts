@@ -42,6 +42,8 @@ export interface NodeOptions {
   marks: ReadonlyMap<string, Mark>;
   siteMarks: ReadonlyMap<string, Mark>;
   markWords?: ReadonlyMap<string, string> | undefined;
+  /** Why they are marked. */
+  markReasons?: ReadonlyMap<string, string> | undefined;
   /** The marked device where one stands. */
   markHere?: string | undefined;
   seconds: ReadonlyMap<string, string>;
@@ -102,6 +104,7 @@ export class NodeFactory {
       const selected = options.selected.has(tile.id);
       const mark = options.marks.get(tile.id) ?? null;
       const words = options.markWords?.get(tile.id) ?? null;
+      const reason = options.markReasons?.get(tile.id) ?? '';
       const here = options.markHere === tile.id;
       const dimmed = options.dimOthers && !mark;
       const bracketed = options.subnetsShown && this.bracketed.ids.has(tile.id);
@@ -117,6 +120,7 @@ export class NodeFactory {
         selected,
         mark,
         words,
+        reason,
         here,
         dimmed,
         bracketed,
@@ -133,7 +137,7 @@ export class NodeFactory {
         const standing = tile.shape === 'standing';
         const second = far ? '' : (own ?? (standing ? addressUnder(device, bracketed) : secondLine(topology, device)));
         const wrong = own === undefined && standing && address !== null && !parseInterfaceAddress(address).ok;
-        const label = spokenLabel(topology, tile, second, site, links, problems);
+        const label = spokenLabel(topology, tile, { second, site, links, problems, selected, mark, reason });
         const data = { tile, second, wrong, mark, words, here, dimmed, linkable: editable, renaming };
         return tileNode(tile, data, selected, editable, label);
       });
@@ -176,19 +180,35 @@ export const inArea =
   (box: Box, id: string): boolean =>
     overlap(box, area) || always.has(id);
 
-/** ".11" where the subnet is written below, the whole address elsewhere. */
-/** What a screen reader says of a tile: "SW-1, access switch 20 + 4, Valley Station, 6 links, 1 problem". */
+const MARK_WORDS: Readonly<Record<Mark, string>> = { met: 'met', lost: 'lost', unsure: 'not certain' };
+
+/** What is heard of a tile: "SW-1, chosen, access switch 20 + 4, Valley Station, 6 links, 1 problem", "TILL-1, lost: …". */
 function spokenLabel(
   topology: Topology,
   tile: Tile,
-  second: string,
-  site: string,
-  links: number,
-  problems: number,
+  {
+    second,
+    site,
+    links,
+    problems,
+    selected,
+    mark,
+    reason,
+  }: {
+    second: string;
+    site: string;
+    links: number;
+    problems: number;
+    selected: boolean;
+    mark: Mark | null;
+    reason: string;
+  },
 ): string {
   const device = topology.devices[tile.id]!;
   return [
     tile.name || 'a device without a name',
+    ...(selected ? ['chosen'] : []),
+    ...(mark ? [reason ? `${MARK_WORDS[mark]}: ${reason.replace(/\.$/, '')}` : MARK_WORDS[mark]] : []),
     (modelOf(topology, device)?.name ?? device.model).toLowerCase(),
     ...(tile.count > 1 ? [`${tile.count} alike`] : []),
     ...(tile.shape === 'standing' && second ? [second] : []),

@@ -1,8 +1,10 @@
 import { type Scene, type Spot, pickAt, tilesInBox, tilesInLasso } from '@sobrin/core/drawing';
-import { type PointerEvent, type RefObject, useCallback, useRef, useState } from 'react';
+import { type KeyboardEvent, type PointerEvent, type RefObject, useCallback, useRef, useState } from 'react';
 import { type MarqueeKind, useMarquee } from './marquee';
-import { type Selection, NOTHING } from './selection';
+import { type Selection, NOTHING, afterPick } from './selection';
 import { type DrawingView } from './view';
+
+const AFTER_FRAME_MS = 40;
 
 /** How near a click must be to a link, in pixels of the screen. */
 const REACH = 7;
@@ -75,6 +77,21 @@ export function usePicking({
     if (shape) marquee.start(event, shape);
     else if (onSelect && event.shiftKey && event.button === 0 && isPane(event.target)) marquee.start(event, 'box');
   };
+  /** Enter and Space choose what has the focus; with Shift or Control it is added to what is chosen, or taken out. */
+  const pickByKey = (event: KeyboardEvent): void => {
+    const node = event.target instanceof Element && event.target.matches('.react-flow__node') ? event.target : null;
+    const id = node?.getAttribute('data-id');
+    if (!node || !id || !onSelect) return;
+    if (event.key === 'Enter' || event.key === ' ') {
+      event.preventDefault();
+      event.stopPropagation();
+      const add = event.shiftKey || event.ctrlKey || event.metaKey;
+      onSelect(afterPick(selection, [{ id, selected: !(add && node.classList.contains('selected')) }], add));
+    }
+    // The library gives the focus to nobody when Escape chooses nothing.
+    if (event.key === 'Escape' && node instanceof HTMLElement)
+      setTimeout(() => document.activeElement === document.body && node.focus({ preventScroll: true }), AFTER_FRAME_MS);
+  };
   const hover = (event: PointerEvent): void => {
     modifiers.current.free = event.altKey;
     if (!byPlace || event.buttons) return;
@@ -84,7 +101,7 @@ export function usePicking({
   /** Whether a press of the button begins a shape and nothing else. */
   const takes = (event: { shiftKey: boolean; target: EventTarget }): boolean =>
     shape !== null || (event.shiftKey && isPane(event.target));
-  return { hovered, modifiers, pickLink, clickPane, drawn: marquee.drawn, begin, hover, takes };
+  return { hovered, modifiers, pickLink, clickPane, drawn: marquee.drawn, begin, hover, takes, pickByKey };
 }
 
 const isPane = (target: EventTarget): boolean =>

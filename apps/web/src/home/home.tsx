@@ -30,7 +30,7 @@ import { Invitations } from './invitations';
 import { LibraryDialog } from './library-dialog';
 import { useRemoval } from './use-removal';
 import { usePageTitle } from '../ui/announce';
-import { BODY, PAGE } from '../ui/frame';
+import { BODY, IF_SMALL, PAGE } from '../ui/frame';
 
 export function Home() {
   usePageTitle('Courses and labs');
@@ -270,13 +270,14 @@ function LabRow({
           px: 2,
           py: 1.5,
           alignItems: 'center',
+          [IF_SMALL]: { flexWrap: 'wrap', columnGap: 1.5, rowGap: 0.75 },
           color: 'inherit',
           textDecoration: 'none',
           '&:hover': { background: 'var(--spruce-tint)' },
         }}
       >
         <SmallPicture of={lab.picture} />
-        <Box sx={{ flex: 1, minWidth: 0 }}>
+        <Box sx={{ flex: '1 1 120px', minWidth: 0 }}>
           <Typography sx={{ fontWeight: 650 }}>{lab.title}</Typography>
           <Typography variant="body2" color="text.secondary">
             {!lab.isReleased && 'not released yet, '}
@@ -300,6 +301,7 @@ function SmallPicture({ of }: { of: LabSummary['picture'] }) {
         width: 120,
         height: 64,
         flex: 'none',
+        [IF_SMALL]: { width: 72, height: 44 },
         borderRadius: '6px',
         border: '1px solid var(--line)',
         background: 'var(--ground)',
@@ -323,7 +325,7 @@ function SmallPicture({ of }: { of: LabSummary['picture'] }) {
 function Progress({ lab, students }: { lab: LabSummary; students: number }) {
   const share = (n: number): string => `${students ? (100 * n) / students : 0}%`;
   return (
-    <Box sx={{ width: 260 }}>
+    <Box sx={{ width: 260, [IF_SMALL]: { width: '100%' } }}>
       <Box
         aria-hidden
         sx={{
@@ -335,7 +337,7 @@ function Progress({ lab, students }: { lab: LabSummary; students: number }) {
           overflow: 'hidden',
         }}
       >
-        <Box sx={{ position: 'absolute', inset: 0, width: share(lab.handedIn), background: 'var(--line2)' }} />
+        <Box sx={{ position: 'absolute', inset: 0, width: share(lab.handedIn), background: 'var(--line)' }} />
         <Box sx={{ position: 'absolute', inset: 0, width: share(lab.checked), background: 'var(--spruce)' }} />
       </Box>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>

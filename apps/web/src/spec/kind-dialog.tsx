@@ -1,6 +1,7 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from '@mui/material';
 import { ALL_GROUPS, FAMILIES, REF_WORDS, RULE_KINDS, sentenceOf, wordsOf, type Rule } from '@sobrin/core/spec';
 import { useState } from 'react';
+import { IF_SMALL } from '../ui/frame';
 
 const FAMILY_TITLES: Record<string, string> = {
   components: 'Components',
@@ -78,7 +79,8 @@ export function KindDialog({
                       whiteSpace: 'normal',
                       display: 'grid',
                       gridTemplateColumns: '210px 1fr',
-                      gap: 2,
+                      columnGap: 2,
+                      [IF_SMALL]: { gridTemplateColumns: 'minmax(0, 1fr)' },
                     }}
                   >
                     <b>{kind.title}</b>

@@ -10,6 +10,7 @@ import { VerdictSign } from '../ui/verdict';
 import { RuleSentence } from './rule-sentence';
 import { type SpecWords } from './spec-words';
 import { type ReferenceCheck } from './use-reference-check';
+import { IF_SMALL } from '../ui/frame';
 
 interface Props {
   requirement: Requirement;
@@ -56,6 +57,11 @@ export function RequirementRow({
       sx={{
         display: 'grid',
         gridTemplateColumns: '20px 40px minmax(0, 1fr) 24px 64px 28px',
+        // The sentence has a line of its own where it would be a word wide.
+        [IF_SMALL]: {
+          gridTemplateColumns: '24px minmax(40px, 1fr) 24px 64px 28px',
+          '& > :nth-of-type(3)': { gridRow: 2, gridColumn: '1 / -1' },
+        },
         gap: 1,
         alignItems: 'start',
         px: 1.5,

@@ -50,7 +50,7 @@ function Page({ lab }: { lab: StudentLabView }) {
             maxWidth: 1120,
             mx: 'auto',
             display: 'grid',
-            gridTemplateColumns: { md: 'minmax(0, 1fr) minmax(0, 1fr)' },
+            gridTemplateColumns: { xs: 'minmax(0, 1fr)', md: 'minmax(0, 1fr) minmax(0, 1fr)' },
             gap: 2,
             alignItems: 'start',
             pb: 6,

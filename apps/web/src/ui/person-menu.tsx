@@ -1,4 +1,4 @@
-import { IconButton, ListItemText, Menu, MenuItem, Tooltip } from '@mui/material';
+import { IconButton, ListItemText, Menu, MenuItem } from '@mui/material';
 import { type MouseEvent, type ReactNode, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { PasswordDialog } from '../account/password-dialog';
@@ -50,17 +50,15 @@ export function PersonMenu() {
   );
   return (
     <>
-      <Tooltip title={name}>
-        <IconButton
-          size="small"
-          aria-label={`${name}: your settings`}
-          aria-haspopup="menu"
-          aria-expanded={anchor !== null}
-          onClick={(event) => setAnchor(event.currentTarget)}
-        >
-          <Initials name={name} />
-        </IconButton>
-      </Tooltip>
+      <IconButton
+        size="small"
+        aria-label={`Signed in as ${name}: settings`}
+        aria-haspopup="menu"
+        aria-expanded={anchor !== null}
+        onClick={(event) => setAnchor(event.currentTarget)}
+      >
+        <Initials name={name} />
+      </IconButton>
       <Menu
         open={anchor !== null}
         anchorEl={anchor}

@@ -3,7 +3,10 @@ import { persist } from 'zustand/middleware';
 import { type Scheme } from '@sobrin/core/drawing';
 
 interface Preferences {
+  /** What is shown: what a person chose, else what the system has. */
   scheme: Scheme;
+  /** What a person chose; null for as the system. */
+  ownScheme: Scheme | null;
   toggleScheme: () => void;
   /** How wide the panel beside a drawing is, in pixels. */
   panelWidth: number;
@@ -22,14 +25,20 @@ export const PANEL_WIDTHS = { least: 304, start: 352, most: 640, step: 16 } as c
 const matches = (media: string): boolean => typeof matchMedia === 'function' && matchMedia(media).matches;
 /** Whether somebody asked the system for less movement. */
 export const prefersStill = (): boolean => matches('(prefers-reduced-motion: reduce)');
-const dark = (): boolean => matches('(prefers-color-scheme: dark)');
+const DARK = '(prefers-color-scheme: dark)';
+const ofSystem = (): Scheme => (matches(DARK) ? 'dark' : 'light');
 
 /** What a person prefers in this browser. */
 export const usePreferences = create<Preferences>()(
   persist(
     (set) => ({
-      scheme: dark() ? 'dark' : 'light',
-      toggleScheme: () => set(({ scheme }) => ({ scheme: scheme === 'light' ? 'dark' : 'light' })),
+      scheme: ofSystem(),
+      ownScheme: null,
+      toggleScheme: () =>
+        set(({ scheme }) => {
+          const next = scheme === 'light' ? 'dark' : 'light';
+          return { scheme: next, ownScheme: next };
+        }),
       panelWidth: PANEL_WIDTHS.start,
       setPanelWidth: (width) =>
         set({ panelWidth: Math.round(Math.max(PANEL_WIDTHS.least, Math.min(PANEL_WIDTHS.most, width))) }),
@@ -44,6 +53,18 @@ export const usePreferences = create<Preferences>()(
           },
         })),
     }),
-    { name: 'sobrin-preferences' },
+    {
+      name: 'sobrin-preferences',
+      merge: (kept, now) => {
+        const all = { ...now, ...(kept as Partial<Preferences>) };
+        return { ...all, scheme: all.ownScheme ?? ofSystem() };
+      },
+    },
   ),
 );
+
+// Who never chose goes with the system, also while a page is open.
+if (typeof matchMedia === 'function')
+  matchMedia(DARK).addEventListener?.('change', () =>
+    usePreferences.setState(({ ownScheme }) => ({ scheme: ownScheme ?? ofSystem() })),
+  );

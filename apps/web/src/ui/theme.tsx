@@ -130,7 +130,7 @@ export function Look({ children }: { children: ReactNode }) {
                 forcedColorAdjust: 'none',
               },
               '[aria-pressed=true], [aria-selected=true], [aria-current=true], [aria-current=page], [aria-expanded=true], .chosen':
-                { outline: '2px solid Highlight', outlineOffset: -2 },
+                { outline: '2px solid Highlight !important', outlineOffset: '-2px !important' },
               ':focus-visible': { outline: '3px solid CanvasText !important' },
             },
             '@media (prefers-reduced-motion: reduce)': {

@@ -148,7 +148,7 @@ function FromPlan({ topology, plan, chosen, kit, onClose, onTake }: FromPlanProp
         <Box
           role="group"
           aria-label="Subnets"
-          sx={{ display: 'grid', gridTemplateColumns: COLUMNS, gap: '4px 8px', alignItems: 'center' }}
+          sx={{ display: 'grid', gridTemplateColumns: COLUMNS, gap: '4px 8px', alignItems: 'center', minWidth: 620 }}
         >
           {['', 'Subnet', 'Prefix', 'VLAN', 'New hosts', 'Kind', 'Addresses'].map((text) => (
             <Typography key={text} variant="body2" color="text.secondary">

@@ -27,6 +27,7 @@ import { useMemo, useState } from 'react';
 import { newShortId } from '../../api/new-id';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { usePlan, usePlanFacts, usePlanSetting } from '../use-plan';
+import { IF_SMALL } from '../../ui/frame';
 
 type Way = 'equal' | 'sizes' | 'groups';
 
@@ -76,7 +77,14 @@ export default function DivideDialog({ node, first, onClose }: { node: PlanNode;
             <Tab value="sizes" label="Parts of given sizes" />
             {laysOut && <Tab value="groups" label="For all groups" />}
           </Tabs>
-          <Box sx={{ display: 'grid', gridTemplateColumns: '300px minmax(0, 1fr)', gap: 3 }}>
+          <Box
+            sx={{
+              display: 'grid',
+              gridTemplateColumns: '300px minmax(0, 1fr)',
+              gap: 3,
+              [IF_SMALL]: { gridTemplateColumns: 'minmax(0, 1fr)' },
+            }}
+          >
             <div>
               {way === 'equal' && (
                 <Row label="Parts">

@@ -13,9 +13,9 @@ const HOMES = ['[role=dialog]', '.react-flow__node.selected', '.drawing', '[role
 /** Tools beside what one works at: a press of the mouse on them leaves the focus there. */
 const TOOLS = '[role=toolbar] button, header button, footer button';
 
-const canHaveFocus = (element: Element): element is HTMLElement =>
+const canHaveFocus = (element: Element): element is HTMLElement | SVGElement =>
   element.isConnected &&
-  element instanceof HTMLElement &&
+  (element instanceof HTMLElement || element instanceof SVGElement) &&
   !element.matches(':disabled, [aria-hidden=true] *, [inert] *') &&
   (typeof element.checkVisibility !== 'function' || element.checkVisibility({ visibilityProperty: true }));
 
@@ -32,7 +32,7 @@ function remember(element: Element): void {
 }
 
 /** Gives the focus to a part that has none by Tab, such as a page. */
-function enter(home: HTMLElement): void {
+function enter(home: HTMLElement | SVGElement): void {
   if (home.tabIndex < 0 && !home.hasAttribute('tabindex')) home.tabIndex = -1;
   home.focus({ preventScroll: true });
 }
@@ -83,7 +83,7 @@ export function goToPart(by: 1 | -1): void {
 export function goBack(from: Element): void {
   const part = from.closest('aside') ?? from;
   const to = before.findLast((each) => !part.contains(each) && canHaveFocus(each) && !isTyped(each));
-  if (to instanceof HTMLElement) to.focus({ preventScroll: true });
+  if (to && canHaveFocus(to)) to.focus({ preventScroll: true });
   else goHome();
 }
 
@@ -102,7 +102,7 @@ function recover(): void {
   const at = round.indexOf(element);
   const neighbours = at < 0 ? [] : [...round.slice(at + 1), ...round.slice(0, at).toReversed()];
   const next = neighbours.find(canHaveFocus) ?? before.findLast(canHaveFocus);
-  if (next instanceof HTMLElement) next.focus({ preventScroll: true });
+  if (next && canHaveFocus(next)) next.focus({ preventScroll: true });
   else goHome();
 }
 
