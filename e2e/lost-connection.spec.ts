@@ -9,6 +9,8 @@ const tiles = (page: Page) => page.locator('.react-flow__node-tile');
 
 async function add(page: Page, search: string): Promise<void> {
   await page.keyboard.press('Escape');
+  // In the sheet strip letters are written into its cells.
+  await page.locator('.drawing').focus();
   await page.keyboard.press('a');
   await page.getByLabel('Search by name, kind or use').fill(search);
   await page.keyboard.press('Enter');

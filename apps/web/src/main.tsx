@@ -6,6 +6,7 @@ import { queryClient } from './api/queries';
 import { router } from './router';
 import { Announcer } from './ui/announce';
 import { keepFocus } from './ui/focus/keeper';
+import { TypedGuard } from './ui/focus/typed-guard';
 import { Look } from './ui/theme';
 
 /** The bench is loaded while nothing else is to be done, so that it opens at once. */
@@ -20,6 +21,7 @@ createRoot(document.getElementById('root')!).render(
       <Look>
         <RouterProvider router={router} />
         <Announcer />
+        <TypedGuard />
       </Look>
     </QueryClientProvider>
   </StrictMode>,

@@ -1,6 +1,6 @@
 import { Button, Stack, TextField, Typography } from '@mui/material';
 import { type CodeWanted } from '@sobrin/contracts';
-import { type ReactNode, useState } from 'react';
+import { type ReactNode, useId, useState } from 'react';
 import { ApiError, api } from '../api/client';
 import { useChange } from '../api/queries';
 import { sessionEnded } from '../api/session';
@@ -39,6 +39,8 @@ export function SignInForm({
     setCode('');
   };
   const error = signIn.error ?? other;
+  const isRefused = error !== null && !isCodeWanted(error);
+  const problemId = useId();
   return (
     <Stack
       spacing={2}
@@ -59,6 +61,8 @@ export function SignInForm({
         autoFocus={known === ''}
         value={login}
         onChange={typed(setLogin)}
+        error={isRefused}
+        slotProps={{ htmlInput: { 'aria-describedby': isRefused ? problemId : undefined } }}
       />
       <TextField
         label="Password"
@@ -67,6 +71,8 @@ export function SignInForm({
         autoFocus={known !== ''}
         value={password}
         onChange={typed(setPassword)}
+        error={isRefused}
+        slotProps={{ htmlInput: { 'aria-describedby': isRefused ? problemId : undefined } }}
       />
       {needsCode && <CodeField value={code} onChange={setCode} />}
       <Button
@@ -80,7 +86,11 @@ export function SignInForm({
       {isCodeWanted(error) ? (
         <Typography role="status">{error.message}</Typography>
       ) : (
-        error && <Failure error={error} />
+        error && (
+          <div id={problemId}>
+            <Failure error={error} />
+          </div>
+        )
       )}
     </Stack>
   );

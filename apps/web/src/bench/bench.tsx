@@ -119,9 +119,10 @@ export function Bench({
     hasPlan: owned && plan !== undefined,
   });
   const actions = useBenchActions({ view, automatic, plan, kit: kit ?? null, opens });
-  const menu = useOwnKeys(benchMenu(topology, selection, actions, opens));
+  const entries = benchMenu(topology, selection, actions, opens);
+  const menu = useOwnKeys(entries);
   const pulse = useProblems({ problems, ask, equipment, plan, choose: actions.choose });
-  useBenchKeys({ menu, actions, modes, arranging, nextProblem: pulse.next, endLens: asking.endReach });
+  useBenchKeys({ menu: entries, actions, modes, arranging, nextProblem: pulse.next, endLens: asking.endReach });
   useClipboard({
     topology,
     chosen: selection.devices,

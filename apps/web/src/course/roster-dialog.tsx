@@ -10,7 +10,7 @@ import {
   Typography,
 } from '@mui/material';
 import { type AddedMember, type CourseRole, type RosterEntry } from '@sobrin/contracts';
-import { useState } from 'react';
+import { useId, useState } from 'react';
 import { api } from '../api/client';
 import { give } from '../api/files';
 import { useChange } from '../api/queries';
@@ -35,6 +35,7 @@ export function RosterDialog({
   onClose: () => void;
 }) {
   const [text, setText] = useState('');
+  const problemsId = useId();
   const [role, setRole] = useState<CourseRole>('student');
   const add = useChange(
     (students: RosterEntry[]) => api('POST courses/:id/roster', { id: course }, { students }),
@@ -73,6 +74,8 @@ export function RosterDialog({
               placeholder={'Zofia Wrona\nTobias Ferreira, tobias.f, Group B'}
               value={text}
               onChange={(event) => setText(event.target.value)}
+              error={problems.length > 0}
+              slotProps={{ htmlInput: { 'aria-describedby': problems.length ? problemsId : undefined } }}
             />
             {students.length > 0 && (
               <Box component="ul" aria-label="As they will be added" sx={{ m: 0, mt: 1, p: 0, listStyle: 'none' }}>
@@ -88,11 +91,13 @@ export function RosterDialog({
                 {students.length > MOST_SHOWN && <li>and {students.length - MOST_SHOWN} more</li>}
               </Box>
             )}
-            {problems.map((problem) => (
-              <Typography key={problem} variant="body2" sx={{ color: 'var(--brick)', mt: 0.5 }}>
-                {problem}
-              </Typography>
-            ))}
+            <div id={problemsId}>
+              {problems.map((problem) => (
+                <Typography key={problem} variant="body2" sx={{ color: 'var(--brick)', mt: 0.5 }}>
+                  {problem}
+                </Typography>
+              ))}
+            </div>
             {add.isError && (
               <Box sx={{ mt: 1 }}>
                 <Failure error={add.error} />

@@ -159,7 +159,7 @@ export function Drawing(props: DrawingProps) {
         props.onMenu(client, port);
       }}
     >
-      <button type="button" className="skip" onClick={() => goToPart(1)}>
+      <button type="button" className="skip" data-line onClick={() => goToPart(1)}>
         Skip the drawing
       </button>
       <PictureSizes value={sizes}>

@@ -183,6 +183,7 @@ function Stop({ station: { path, name, icon: Icon, state } }: { station: Station
           border: '1.5px solid var(--line2)',
           position: 'relative',
         },
+        '&:focus-visible': { outlineOffset: '-2px' },
         '&.active': { color: 'var(--ink)', fontWeight: 700 },
         '&.active .stop': { background: 'var(--spruce)', borderColor: 'var(--spruce)', color: 'var(--on-spruce)' },
       }}

@@ -42,6 +42,7 @@ export function KindDialog({
         <TextField
           autoFocus
           fullWidth
+          type="search"
           label="Search"
           value={search}
           onChange={(event) => setSearch(event.target.value)}

@@ -176,6 +176,8 @@ function RowMenu({
         <IconButton
           size="small"
           aria-label={`More for requirement ${id}`}
+          aria-haspopup="menu"
+          aria-expanded={anchor !== null}
           onClick={(event) => setAnchor(event.currentTarget)}
         >
           <IconDots size={16} />

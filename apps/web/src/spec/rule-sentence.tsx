@@ -70,7 +70,14 @@ function CombinationSentences({
   };
   return (
     <Box component="span" sx={{ display: 'block' }}>
-      <Box component="button" className="slot" onClick={(event) => setAnchor(event.currentTarget)}>
+      <Box
+        component="button"
+        type="button"
+        className="slot"
+        aria-haspopup="menu"
+        aria-expanded={anchor !== null}
+        onClick={(event) => setAnchor(event.currentTarget)}
+      >
         {rule.kind === 'allOf' ? 'All of these hold' : 'At least one of these holds'}
       </Box>
       <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>

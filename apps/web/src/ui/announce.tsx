@@ -1,4 +1,5 @@
-import { useEffect } from 'react';
+import { type ReactNode, useEffect, useState } from 'react';
+import { createPortal } from 'react-dom';
 import { create } from 'zustand';
 
 /** What is being said to those who do not see it happen, and which of two turns it is in. */
@@ -22,17 +23,37 @@ export function announce(text: string): void {
   }, GATHER_MS);
 }
 
+/**
+ * A place that is heard also while a dialog is open: what is beside a dialog is hidden from those who listen, and all of
+ * the page is.
+ */
+export function Heard({ children }: { children: ReactNode }) {
+  const [place] = useState(() => document.createElement('div'));
+  useEffect(() => {
+    document.body.append(place);
+    const watcher = new MutationObserver(() => place.removeAttribute('aria-hidden'));
+    watcher.observe(place, { attributeFilter: ['aria-hidden'] });
+    return () => {
+      watcher.disconnect();
+      place.remove();
+    };
+  }, [place]);
+  return createPortal(children, place);
+}
+
 /** Where it is said; once on a page. */
 export function Announcer() {
   const { text, turn } = useSaid();
   return (
-    <div style={UNSEEN} data-announcer>
-      {[0, 1].map((each) => (
-        <div key={each} role="status">
-          {each === turn ? text : ''}
-        </div>
-      ))}
-    </div>
+    <Heard>
+      <div style={UNSEEN} data-announcer>
+        {[0, 1].map((each) => (
+          <div key={each} role="status">
+            {each === turn ? text : ''}
+          </div>
+        ))}
+      </div>
+    </Heard>
   );
 }
 

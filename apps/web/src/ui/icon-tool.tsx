@@ -7,12 +7,14 @@ interface Props {
   name?: string;
   disabled?: boolean;
   pressed?: boolean;
+  /** Whether its menu is open; absent where it has none. */
+  menuOpen?: boolean;
   onClick: (event: { currentTarget: HTMLElement }) => void;
   children: ReactNode;
 }
 
 /** A button that is only an icon: it says what it does also while it cannot do it. */
-export function IconTool({ title, name = title, disabled = false, pressed, onClick, children }: Props) {
+export function IconTool({ title, name = title, disabled = false, pressed, menuOpen, onClick, children }: Props) {
   return (
     <Tooltip title={title}>
       <span>
@@ -20,6 +22,7 @@ export function IconTool({ title, name = title, disabled = false, pressed, onCli
           size="small"
           aria-label={name}
           aria-pressed={pressed}
+          {...(menuOpen !== undefined && { 'aria-haspopup': 'menu', 'aria-expanded': menuOpen })}
           disabled={disabled}
           onClick={onClick}
           sx={{ background: pressed ? 'var(--spruce-tint)' : undefined }}

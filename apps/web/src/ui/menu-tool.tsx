@@ -18,10 +18,10 @@ export function MenuTool({
   const close = (): void => setAnchor(null);
   return (
     <>
-      <IconTool title={name} name={name} onClick={(event) => setAnchor(event.currentTarget)}>
+      <IconTool title={name} name={name} menuOpen={anchor !== null} onClick={(event) => setAnchor(event.currentTarget)}>
         {icon}
       </IconTool>
-      <Menu open={anchor !== null} anchorEl={anchor} onClose={close}>
+      <Menu open={anchor !== null} anchorEl={anchor} onClose={close} slotProps={{ list: { 'aria-label': name } }}>
         {menuEntries(entries, close)}
       </Menu>
     </>

@@ -40,7 +40,7 @@ export function Pulse<P extends { text: string }>({
   const told = useRef(count);
   useEffect(() => {
     if (count !== null && told.current !== null && count !== told.current)
-      announce(count ? `Problems now ${count}` : 'No problems now');
+      announce(count ? `Problems now ${count}` : 'No problem is left');
     told.current = count;
   }, [count]);
   return (
@@ -75,6 +75,8 @@ export function Pulse<P extends { text: string }>({
         <>
           <Button
             size="small"
+            aria-haspopup="dialog"
+            aria-expanded={anchor !== null}
             onClick={(event) => setAnchor(event.currentTarget)}
             startIcon={<IconAlertTriangle size={15} color="var(--brick)" />}
             sx={{ minHeight: 24, py: 0, px: 0.5, color: 'var(--ink)', fontSize: 12 }}
@@ -98,6 +100,7 @@ export function Pulse<P extends { text: string }>({
         open={anchor !== null && problems.length > 0}
         anchorEl={anchor}
         onClose={() => setAnchor(null)}
+        slotProps={{ paper: { role: 'dialog', 'aria-label': 'Problems' } }}
         anchorOrigin={{ vertical: 'top', horizontal: 'left' }}
         transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
       >

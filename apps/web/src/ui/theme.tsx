@@ -136,6 +136,7 @@ export function Look({ children }: { children: ReactNode }) {
             '@media (prefers-reduced-motion: reduce)': {
               '*, *::before, *::after': { transition: 'none !important', animation: 'none !important' },
             },
+            'input[type=search]::-webkit-search-cancel-button': { display: 'none' },
             kbd: {
               fontFamily: MONO,
               fontSize: 11,

@@ -76,6 +76,7 @@ function Kit({ topology, kit, onClose, onAdd, onTake }: KitProps) {
           <TextField
             autoFocus
             fullWidth
+            type="search"
             label="Search by name, kind or use"
             value={search}
             onChange={(event) => setSearch(event.target.value)}

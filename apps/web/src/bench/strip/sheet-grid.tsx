@@ -4,7 +4,9 @@ import { type CellText, type SheetColumn, type SheetRow } from '@sobrin/core/ben
 import { type Topology } from '@sobrin/core/topology';
 import { type ClipboardEvent, type KeyboardEvent, useEffect, useId, useRef, useState } from 'react';
 import { type Column } from '@tanstack/react-table';
+import { announce } from '../../ui/announce';
 import { latinKey } from '../../ui/keys/latin-key';
+import { useShortcuts } from '../../ui/keys/shortcuts';
 import { type Cell, type Range, cellsOf, rangeOf, tableText, textsInto } from './sheet-range';
 import { type SheetTable } from './use-sheet-table';
 
@@ -140,6 +142,19 @@ export function SheetGrid({
       });
     else if (event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) take(() => edit(event.key));
   };
+  useShortcuts([
+    {
+      id: 'sort',
+      text: 'Sort the sheet by the column of the cell',
+      keys: 'F9',
+      off: !rows.length,
+      run: () => {
+        const { label } = sheetOf(columns[active.column]!);
+        columns[active.column]!.toggleSorting();
+        announce(`Sorted by ${label}`);
+      },
+    },
+  ]);
   const edit = (text: string): void => {
     if (sheetOf(columns[active.column]!).write) setDraft(text);
   };
@@ -187,6 +202,7 @@ export function SheetGrid({
             className="sheet-cell"
             style={{ width: sheetOf(column).width }}
             aria-sort={SORTED[column.getIsSorted() || 'not'].aria}
+            title="Sort by it (F9 in a cell)"
             onClick={column.getToggleSortingHandler()}
           >
             {sheetOf(column).label}

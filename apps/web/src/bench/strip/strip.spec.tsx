@@ -198,6 +198,15 @@ describe('sheets', () => {
     expect(rows('Devices').map((row) => row.split(' | ')[0])).toEqual(['SW-10', 'SW-9']);
     expect(screen.getByRole('columnheader', { name: /Name/ })).toHaveAttribute('aria-sort', 'descending');
   });
+  test('a sheet is put in order from a cell by a key', async () => {
+    open(true);
+    await openSheet(/^Devices/);
+    act(() => screen.getByRole('grid').focus());
+    await userEvent.keyboard('{F9}');
+    expect(screen.getByRole('columnheader', { name: /Name/ })).toHaveAttribute('aria-sort', 'ascending');
+    await userEvent.keyboard('{F9}');
+    expect(screen.getByRole('columnheader', { name: /Name/ })).toHaveAttribute('aria-sort', 'descending');
+  });
   test('columns are chosen', async () => {
     open(true);
     await openSheet(/^Links/);

@@ -71,7 +71,7 @@ export function goToPart(by: 1 | -1): void {
     const part = outer.at((here + by * step + outer.length * 2) % outer.length)!;
     const first =
       part.querySelector('.react-flow__node.selected, [aria-current=page], [aria-current=true]') ??
-      (part.matches('[tabindex="0"]') ? part : [...part.querySelectorAll(FOCUSABLE)].find(canHaveFocus)) ??
+      (part.matches('.drawing, [tabindex="0"]') ? part : [...part.querySelectorAll(FOCUSABLE)].find(canHaveFocus)) ??
       part;
     if (!canHaveFocus(first)) continue;
     enter(first);
@@ -82,10 +82,16 @@ export function goToPart(by: 1 | -1): void {
 /** From a field or a panel back to where one was before, as Escape means it. */
 export function goBack(from: Element): void {
   const part = from.closest('aside') ?? from;
-  const to = before.findLast((each) => !part.contains(each) && canHaveFocus(each) && !isTyped(each));
+  const to = before.findLast((each) => !part.contains(each) && canHaveFocus(each) && isWorkedAt(each));
   if (to && canHaveFocus(to)) to.focus({ preventScroll: true });
   else goHome();
 }
+
+/** Where the keys of the page are heard: not in bars, where they would be silent. */
+const isWorkedAt = (element: Element): boolean =>
+  !isTyped(element) &&
+  element.closest('.drawing, main') !== null &&
+  !element.closest('header, footer, nav, aside, [role=toolbar]');
 
 const isTyped = (element: Element): boolean => element.matches('input, select, textarea');
 

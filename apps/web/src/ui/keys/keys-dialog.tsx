@@ -65,7 +65,7 @@ export function KeysDialog({ onClose }: { onClose: () => void }) {
                 <Box component="th" scope="row" sx={{ fontWeight: 400, textAlign: 'left' }}>
                   {shortcut.text}
                 </Box>
-                <Box component="td" sx={{ width: 150 }}>
+                <Box component="td" sx={{ width: 190, '& kbd': { whiteSpace: 'nowrap' } }}>
                   {keysFor(shortcut, preferences).length ? (
                     keysFor(shortcut, preferences).map((chord) => (
                       <kbd key={chord} style={{ marginRight: 4 }}>

@@ -24,8 +24,8 @@ export const historyKeys = ({ undo, redo }: { undo: () => void; redo: () => void
   { id: 'redo', text: 'Redo', keys: ['Ctrl Shift Z', 'Ctrl Y'], run: redo },
 ];
 
-/** Where keys are letters, or belong to what is open. */
-const TYPING = 'input, textarea, select, [contenteditable], [role=dialog], [role=menu]';
+/** Where keys are letters; the one that leads from part to part is none. */
+const TYPING = 'input, textarea, select, [contenteditable]';
 /** Where keys without Control do what the page says: drawings, trees, lists and the page itself. */
 const PAGE = '[data-line], .drawing, .react-flow__node, [role=tree], [role=grid], [role=listbox], table, main, body';
 /** Parts that have their keys to themselves: a letter pressed on a button is no wish, and an arrow is the panel's. */
@@ -34,6 +34,8 @@ const PARTS =
 
 /** Whether a key that is pressed at a part of the page is a shortcut there. */
 function isHeard(chord: string, at: Element): boolean {
+  if (at.closest('[role=dialog], [role=menu]')) return false;
+  if (/F6$/.test(chord)) return true;
   if (at.closest(TYPING)) return false;
   if (/^Ctrl |^Esc$|^(Shift )?F\d+$/.test(chord)) return true;
   return !at.closest(`${PAGE}, ${PARTS}`)?.matches(PARTS);
