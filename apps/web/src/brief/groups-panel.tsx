@@ -59,7 +59,7 @@ export function GroupsPanel({ brief, onChange }: { brief: Brief; onChange: (grou
   return (
     <Panel title="Groups" aside="who needs addresses, now and in three years">
       <Box
-        sx={{ px: 2, py: 1.5, overflowX: 'auto', '& > *': { minWidth: 500 } }}
+        sx={{ px: 2, py: 1.5, overflowX: 'auto', '& > div': { minWidth: 500 } }}
         onPaste={(event) => {
           if (paste(event.clipboardData.getData('text'))) event.preventDefault();
         }}

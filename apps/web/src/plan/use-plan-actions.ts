@@ -23,9 +23,18 @@ export type PlanDialog =
 
 /** At once where the field is there: what is typed next belongs into it and must not be taken for a key. */
 export const focusField = (field: string): void => {
+  const enter = (there: HTMLElement): void => {
+    there.focus();
+    // What is typed takes the place of what stands there.
+    if (there instanceof HTMLInputElement) there.select();
+  };
   const there = document.getElementById(field);
-  if (there) there.focus();
-  else window.setTimeout(() => document.getElementById(field)?.focus());
+  if (there) enter(there);
+  else
+    window.setTimeout(() => {
+      const late = document.getElementById(field);
+      if (late) enter(late);
+    });
 };
 
 /** Everything one can do in a plan, each once, for buttons, keys, menu and map. */

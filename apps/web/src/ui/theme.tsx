@@ -103,6 +103,8 @@ export function Look({ children }: { children: ReactNode }) {
             body: { fontVariantNumeric: 'tabular-nums' },
             '.mono': { fontFamily: MONO, fontVariantNumeric: 'tabular-nums' },
             ':focus-visible': { outline: '2px solid var(--spruce)', outlineOffset: 2 },
+            // What fills the page has its line inside.
+            'main:focus-visible, .drawing:focus-visible': { outlineOffset: -2 },
             '.slot': {
               font: 'inherit',
               fontWeight: 650,
