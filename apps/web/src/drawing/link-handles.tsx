@@ -9,7 +9,12 @@ import {
   stationAt,
 } from '@sobrin/core/drawing';
 import { type Topology } from '@sobrin/core/topology';
-import { type KeyboardEvent as ReactKeyboardEvent, type PointerEvent as ReactPointerEvent, useState } from 'react';
+import {
+  type KeyboardEvent as ReactKeyboardEvent,
+  type PointerEvent as ReactPointerEvent,
+  type SVGProps,
+  useState,
+} from 'react';
 import { flushSync } from 'react-dom';
 import { followPointer } from '../ui/follow-pointer';
 
@@ -121,26 +126,24 @@ export function LinkHandles({
           if (lengthOf(section) < LEAST_SECTION) return null;
           const { x, y } = stationAt(section, lengthOf(section) / 2);
           return (
-            <circle
+            <Grip
               key={`new ${at}`}
-              className="handle new nopan"
-              data-grip="bend"
-              cx={x}
-              cy={y}
-              r={4}
+              kind="new"
+              grip="bend"
+              at={{ x, y }}
+              radius={4}
               {...byKeys('Bend it here', (by) => bendBy({ what: 'bend', index: at, isNew: true, at: { x, y } }, by))}
               onPointerDown={hold({ what: 'bend', index: at, isNew: true, at: { x, y } })}
             />
           );
         })}
       {bends.map((bend, index) => (
-        <circle
+        <Grip
           key={`bend ${index}`}
-          className="handle nopan"
-          data-grip="bent"
-          cx={bend.x}
-          cy={bend.y}
-          r={5}
+          kind="bent"
+          grip="bent"
+          at={bend}
+          radius={5}
           {...byKeys(
             `Bend ${index + 1} of ${bends.length}`,
             (by) => bendBy({ what: 'bend', index, isNew: false, at: bend }, by),
@@ -156,13 +159,12 @@ export function LinkHandles({
         const at = held?.what === 'label' && held.end === end ? held.at : null;
         return (
           <g key={end}>
-            <circle
-              className="handle end nopan"
-              data-grip={`end-${end}`}
+            <Grip
+              kind="end"
+              grip={`end-${end}`}
               aria-hidden
-              cx={line[end].x}
-              cy={line[end].y}
-              r={8}
+              at={line[end]}
+              radius={8}
               onPointerDown={hold({ what: 'end', end, at: line[end] })}
             />
             {box && (
@@ -195,6 +197,23 @@ export function LinkHandles({
     </svg>
   );
 }
+
+/** What one takes hold of has room for a finger round it (WCAG 2.5.8). */
+const AROUND = 12;
+
+/** A round grip. */
+const Grip = ({
+  kind,
+  grip,
+  at: { x, y },
+  radius,
+  ...others
+}: { kind: string; grip: string; at: Spot; radius: number } & SVGProps<SVGGElement>) => (
+  <g className="grip nopan" data-grip={grip} {...others}>
+    <circle className="around" cx={x} cy={y} r={AROUND} />
+    <circle className={`handle ${kind}`} cx={x} cy={y} r={radius} />
+  </g>
+);
 
 const STEP = 8;
 const STEPS: Readonly<Record<string, Spot>> = {
