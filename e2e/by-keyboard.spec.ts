@@ -335,3 +335,49 @@ test('five jobs are done without a mouse: a lab, a plan, a spec, a class of twel
   const sum = Object.values(steps).reduce((all, { keys }) => all + keys, 0);
   expect(sum).toBeLessThanOrEqual(360);
 });
+
+test('links are chosen, bent and written on by keys, and a drawing is heard with its marks', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openBenchOfCopy(page, 'three-stations', 'Links by keys');
+  const link = page.getByRole('button', { name: /^RT-V f1 to RT-M b1\/f0, single-mode fibre/ });
+  await link.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(link).not.toBeFocused();
+  await page.keyboard.press('ArrowLeft');
+  await expect(link).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('complementary', { name: 'Inspector' })).toContainText('RT-V – RT-M');
+  const bend = page.getByRole('button', { name: /^Bend 1 of 1/ });
+  await page
+    .getByRole('button', { name: /^Bend it here/ })
+    .first()
+    .focus();
+  await page.keyboard.press('ArrowDown');
+  await expect(bend).toBeFocused();
+  for (let step = 0; step < 4; step++) await page.keyboard.press('ArrowDown');
+  await saved(page);
+  await page.reload();
+  await link.focus();
+  await page.keyboard.press('Enter');
+  await bend.focus();
+  await page.keyboard.press('Delete');
+  await expect(bend).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(bend).toHaveCount(1);
+  const text = page.getByRole('button', { name: /^Text “f1/ });
+  const before = (await text.boundingBox())!.y;
+  await text.focus();
+  for (let step = 0; step < 3; step++) await page.keyboard.press('ArrowDown');
+  await expect.poll(async () => (await text.boundingBox())!.y).toBeGreaterThan(before + 5);
+  await saved(page);
+
+  await page.goto(`${await addressOf(page, 'Three Stations')}/class`);
+  await page.getByRole('link', { name: 'Jamila Conteh' }).press('Enter');
+  await expect(page.getByRole('region', { name: 'Evidence' })).toBeVisible();
+  await expect(page).toHaveTitle(/^Jamila Conteh · Check · Three Stations/);
+  const lost = page.locator('.react-flow__node-tile[aria-label^="TILL-1, lost: TILL-1 → SHOP"]');
+  await expect(lost).toHaveAttribute('aria-roledescription', 'device');
+  // Where one only looks, nothing is said of moving or removing.
+  const described = await lost.getAttribute('aria-describedby');
+  expect((await page.locator(`[id="${described}"]`).textContent())?.trim()).toBe('');
+});

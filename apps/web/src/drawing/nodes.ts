@@ -221,6 +221,9 @@ function spokenLabel(
 /** Where a node stands and how large it is: the library need not measure it. */
 const placed = ({ x, y, width, height }: Box) => ({ position: { x, y }, width, height, measured: { width, height } });
 
+/** What a thing of the drawing is, for those who hear it: the library would call all of them nodes. */
+const called = (what: string) => ({ 'aria-roledescription': what });
+
 const tileNode = (
   tile: Tile,
   data: TileNode['data'],
@@ -235,6 +238,7 @@ const tileNode = (
   draggable: editable,
   selected,
   ariaLabel,
+  domAttributes: called('device'),
   data,
 });
 
@@ -249,6 +253,7 @@ const siteNode = (area: SiteArea, mark: Mark | null, selected: boolean, editable
   dragHandle: '.tab',
   selected,
   ariaLabel: `Site ${area.name}`,
+  domAttributes: called('site'),
   data: { area, mark },
 });
 
@@ -276,6 +281,7 @@ const pictureNode = (picture: PictureBox, data: string, selected: boolean, edita
     focusable: held,
     selected,
     ariaLabel: `Picture ${picture.name}`,
+    domAttributes: called('picture'),
     data: { picture, data, sizable: held },
   };
 };
@@ -290,5 +296,6 @@ const noteNode = (note: NoteBox, selected: boolean, editable: boolean): NoteNode
   focusable: editable,
   selected,
   ariaLabel: `Note: ${note.lines.join(' ')}`,
+  domAttributes: called('note'),
   data: { note },
 });
