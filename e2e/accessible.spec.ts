@@ -2,6 +2,8 @@ import AxeBuilder from '@axe-core/playwright';
 import { type Browser, type Page } from '@playwright/test';
 import { addressOf, choose, chooseOwn, expect, openLab, signIn, test } from './people';
 
+/** Visible words stand in names (2.5.3): the rule is not on by itself. */
+const LABELS = { 'label-content-name-mismatch': { enabled: true } };
 const TAGS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
 /** The rules whose answer hangs on colours: all others say the same in both themes. */
 const OF_COLOURS = ['color-contrast', 'link-in-text-block'];
@@ -11,11 +13,16 @@ async function violationsNow(page: Page, part?: string, only?: readonly string[]
   // What passes is not told, and no page of its own is opened to put frames together: there are none.
   // Axe is half a megabyte to compile: a page that has it keeps it.
   const axeSource = (await page.evaluate(() => 'axe' in window)) ? ';' : undefined;
-  const axe = new AxeBuilder({ page, axeSource }).options({ resultTypes: ['violations'] }).setLegacyMode();
+  const axe = new AxeBuilder({ page, axeSource })
+    .options({ resultTypes: ['violations'], rules: LABELS })
+    .setLegacyMode();
   if (part) axe.include(part);
   const { violations: found } = await (only ? axe.withRules([...only]) : axe.withTags(TAGS)).analyze();
   return found.flatMap((result) =>
-    result.nodes.map((node) => `${result.id}: ${node.target.join(' ')} ${node.failureSummary ?? ''}`),
+    // A line of a tree is called by the words it begins with; the rest are cells.
+    result.nodes
+      .filter(({ html }) => !(result.id in LABELS && html.includes('role="treeitem"')))
+      .map((node) => `${result.id}: ${node.target.join(' ')} ${node.failureSummary ?? ''}`),
   );
 }
 
@@ -70,9 +77,9 @@ async function misfitsOfAllSizes(page: Page): Promise<string[]> {
       sheet.replaceSync(rules);
       document.adoptedStyleSheets = [sheet];
     }, APART);
+    // What has room with its letters apart has it as it is.
     found.push(...(await misfits(page)).map((each) => `${width} × ${height}, apart: ${each}`));
     await page.evaluate(() => void (document.adoptedStyleSheets = []));
-    found.push(...(await misfits(page)).map((each) => `${width} × ${height}: ${each}`));
   }
   return found;
 }
@@ -187,7 +194,7 @@ test('home, jobs and the people of a course have no accessibility violations in 
   await expect(page.getByText('Three Stations').first()).toBeVisible();
   expect(await violations(page)).toEqual([]);
   await page.getByRole('button', { name: 'From your library' }).first().click();
-  await expect(page.getByRole('button', { name: 'Give the course Three Stations' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Give the lab Three Stations' })).toBeVisible();
   expect(await violations(page, DIALOG)).toEqual([]);
   await page.keyboard.press('Escape');
   await page.getByRole('link', { name: 'People' }).first().click();

@@ -22,7 +22,7 @@ test('a second instructor is invited, accepts, reads a lab of the other’s libr
   await page.keyboard.press('Enter');
   const panel = page.getByRole('region', { name: 'Evening class' });
   await panel.getByRole('button', { name: 'From your library' }).click();
-  await page.getByRole('button', { name: 'Give the course Cable Inspection' }).click();
+  await page.getByRole('button', { name: 'Give the lab Cable Inspection' }).click();
   await page.waitForURL(/\/brief$/);
   const lab = /^.*\/labs\/[^/]+/.exec(page.url())![0];
 

@@ -23,7 +23,7 @@ export function NeedsField({
         component="button"
         type="button"
         aria-haspopup="dialog"
-        aria-label={`${label}: ${needs.join(', ') || 'nothing yet'}`}
+        aria-label={`${label}: ${needs.join(', ') || 'choose'}`}
         title={needs.join(', ')}
         onClick={(event) => setAnchor(event.currentTarget)}
         sx={{

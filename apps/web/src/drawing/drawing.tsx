@@ -47,8 +47,8 @@ const heard = (what: string) => ({
   'node.a11yDescription.keyboardDisabled': what,
   'node.a11yDescription.ariaLiveMessage': () => '',
 });
-const EDITED = heard('Enter chooses it, with Shift or Ctrl also besides others. Arrows move it, Delete removes it.');
-const CHOSEN = heard('Enter chooses it.');
+const EDITED = heard('Enter chooses, Shift Enter adds, arrows move, Delete removes');
+const CHOSEN = heard('Enter chooses');
 const READ = heard('');
 
 /** A topology as a drawing one can pan, zoom and, where allowed, move and link. Documents go in, what people mean to do comes out. */

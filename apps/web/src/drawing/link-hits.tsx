@@ -88,7 +88,6 @@ const LinkHit = memo(function LinkHit({ line, fact, nameA, nameB, isTabbed, isCh
       data-hit={line.id}
       d={pathOf(line)}
       {...(onPick ? { role: 'button', tabIndex: isTabbed ? 0 : -1, 'aria-pressed': isChosen } : { role: 'img' })}
-      aria-label={label}
       onKeyDown={(event) => {
         if (!onPick || (event.key !== 'Enter' && event.key !== ' ')) return;
         event.preventDefault();

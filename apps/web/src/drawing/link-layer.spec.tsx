@@ -66,8 +66,8 @@ test('the reason can be read by everybody, and a click chooses the link', () => 
   const picked: [string, boolean][] = [];
   const drawn = draw(start('sm-fibre'), { onPick: (link, add) => picked.push([link, add]) });
   const hit = drawn.querySelector('.hit')!;
-  expect(hit.getAttribute('aria-label')).toMatch(
-    /^RT-1 g0 to SW-1 u1, single-mode fibre, cannot work: .*does not fit it/,
+  expect(hit).toHaveAccessibleName(
+    expect.stringMatching(/^RT-1 g0 to SW-1 u1, single-mode fibre, cannot work: .*does not fit it/) as string,
   );
   fireEvent.click(hit, { shiftKey: true });
   expect(picked).toEqual([['l', true]]);

@@ -1,6 +1,7 @@
 import { SceneKeeper } from '@sobrin/core/drawing';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { LEGEND_ID, type NodeOptions, NodeFactory } from './nodes';
+import { afterPick } from './selection';
 
 const host = (name: string, x: number, address: string) => ({
   name,
@@ -110,4 +111,14 @@ test('a tile is heard with model, site, links and problems', () => {
     links: { l: { a: { device: 's', port: 'p1' }, b: { device: 'a', port: 'e0' }, medium: 'straight' } },
   };
   expect(nodesOf(new NodeFactory(), {}, linked).get('s')!.ariaLabel).toBe('SW-1, access switch 12 + 4, Valley, 1 link');
+});
+test('one more that is chosen leaves the others chosen, whatever the library takes out', () => {
+  const chosen = { devices: ['a'], links: [], sites: [] };
+  const picked = [
+    { id: 'a', selected: false },
+    { id: 'b', selected: true },
+  ];
+  expect(afterPick(chosen, picked, true).devices).toEqual(['a', 'b']);
+  expect(afterPick(chosen, picked, false).devices).toEqual(['b']);
+  expect(afterPick({ ...chosen, devices: ['a', 'b'] }, [{ id: 'b', selected: false }], true).devices).toEqual(['a']);
 });

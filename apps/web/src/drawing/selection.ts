@@ -20,7 +20,9 @@ export function afterPick(
 ): Selection {
   const added = picked.filter((change) => change.selected).map((change) => change.id);
   const keep = add || !added.length;
-  const gone = new Set(picked.filter((change) => !change.selected).map((change) => change.id));
+  // Where one more is chosen the others stay, also where the library missed the key that says so.
+  const isOneMore = add && added.length > 0;
+  const gone = new Set(isOneMore ? [] : picked.filter((change) => !change.selected).map((change) => change.id));
   const of = (ids: readonly string[], prefix: string, isMine: (id: string) => boolean): string[] => [
     ...new Set([
       ...(keep ? ids.filter((id) => !gone.has(prefix + id)) : []),

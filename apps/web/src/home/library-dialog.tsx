@@ -57,14 +57,14 @@ export function LibraryDialog({
                         <Button
                           disabled={lab.courses.includes(course.title) || hand.isPending}
                           onClick={() => give(lab, false)}
-                          aria-label={`Give the course ${lab.title}`}
+                          aria-label={`Give the lab ${lab.title}`}
                         >
                           Give the lab
                         </Button>
                         <Button
                           disabled={hand.isPending}
                           onClick={() => give(lab, true)}
-                          aria-label={`Give the course a copy of ${lab.title}`}
+                          aria-label={`Give a copy of ${lab.title}`}
                         >
                           Give a copy
                         </Button>

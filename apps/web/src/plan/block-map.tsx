@@ -223,8 +223,7 @@ function Cell({
       }}
     >
       <span className="words">
-        <b>{title}</b>
-        <span className="mono">{under}</span>
+        <b>{title}</b> <span className="mono">{under}</span>
       </span>
     </button>
   );

@@ -1,4 +1,4 @@
-const initialsOf = (name: string): string =>
+export const initialsOf = (name: string): string =>
   name
     .split(' ')
     .map((part) => part.charAt(0))

@@ -5,7 +5,7 @@ import { PasswordDialog } from '../account/password-dialog';
 import { api } from '../api/client';
 import { queryClient, useMe } from '../api/queries';
 import { closeUnsent } from '../documents/unsent';
-import { Initials } from './initials';
+import { Initials, initialsOf } from './initials';
 import { Key } from './keys/key';
 import { useKeysShown } from './keys/page-keys';
 import { lazyPart } from './lazy-part';
@@ -52,7 +52,7 @@ export function PersonMenu() {
     <>
       <IconButton
         size="small"
-        aria-label={`Signed in as ${name}: settings`}
+        aria-label={`Signed in as ${name} (${initialsOf(name)}): settings`}
         aria-haspopup="menu"
         aria-expanded={anchor !== null}
         onClick={(event) => setAnchor(event.currentTarget)}

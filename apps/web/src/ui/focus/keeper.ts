@@ -107,7 +107,11 @@ function recover(): void {
   }
   const at = round.indexOf(element);
   const neighbours = at < 0 ? [] : [...round.slice(at + 1), ...round.slice(0, at).toReversed()];
-  const next = neighbours.find(canHaveFocus) ?? before.findLast(canHaveFocus);
+  // Of a drawing what is like it: a device where a device is gone, not the first link.
+  const kin = element.matches('.react-flow__node')
+    ? neighbours.filter((each) => each.matches('.react-flow__node'))
+    : [];
+  const next = kin.find(canHaveFocus) ?? neighbours.find(canHaveFocus) ?? before.findLast(canHaveFocus);
   if (next && canHaveFocus(next)) next.focus({ preventScroll: true });
   else goHome();
 }
