@@ -6,7 +6,7 @@ import { type ReactNode, memo } from 'react';
 export const ZoomButtons = memo(function ZoomButtons({ onAll }: { onAll: () => void }) {
   const flow = useReactFlow();
   return (
-    <Panel position="bottom-right" style={{ margin: 10, display: 'flex', gap: 4 }}>
+    <Panel data-tools position="bottom-right" style={{ margin: 10, display: 'flex', gap: 4 }}>
       <ZoomButton title="Zoom out" onClick={() => void flow.zoomOut()}>
         <IconMinus size={16} />
       </ZoomButton>

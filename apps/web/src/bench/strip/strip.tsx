@@ -78,6 +78,7 @@ export function SheetStrip({
         />
       )}
       <Box
+        data-tools
         sx={{
           minHeight: 32,
           display: 'flex',

@@ -15,6 +15,7 @@ function Page() {
           Undo
         </button>
         <button>Redo</button>
+        <input aria-label="Command" />
       </div>
       <div role="tree" tabIndex={0} aria-label="Tree" />
       {isOpen && (
@@ -59,8 +60,9 @@ test('a button that can do no more gives it to the next', async () => {
   expect(screen.getByText('Redo')).toHaveFocus();
 });
 
-test('when a panel goes with all that is in it, one is where one was before', async () => {
+test('when a panel goes with all that is in it, one is where one worked before, and not in a field of a bar', async () => {
   screen.getByRole('tree').focus();
+  screen.getByLabelText('Command').focus();
   screen.getByLabelText('Field').focus();
   act(() => void screen.getByText('Close').dispatchEvent(new MouseEvent('click', { bubbles: true })));
   await settled();

@@ -11,7 +11,7 @@ const PARTS = '[role=dialog], aside, main, nav, header';
 /** Where the keys of a page act, the best first: what has the focus when nothing else can. */
 const HOMES = ['[role=dialog]', '.react-flow__node.selected', '.drawing', '[role=tree]', '[role=grid]', 'main', 'h1'];
 /** Tools beside what one works at: a press of the mouse on them leaves the focus there. */
-const TOOLS = '[role=toolbar] button, header button, footer button';
+const TOOLS = '[role=toolbar] button, header button, footer button, [data-tools] button';
 
 const canHaveFocus = (element: Element): element is HTMLElement | SVGElement =>
   element.isConnected &&
@@ -89,11 +89,8 @@ export function goBack(from: Element): void {
 
 /** Where the keys of the page are heard: not in bars, where they would be silent. */
 const isWorkedAt = (element: Element): boolean =>
-  !isTyped(element) &&
   element.closest('.drawing, main') !== null &&
-  !element.closest('header, footer, nav, aside, [role=toolbar]');
-
-const isTyped = (element: Element): boolean => element.matches('input, select, textarea');
+  !element.closest('input, select, textarea, button:not([data-line]), header, footer, nav, aside, [role=toolbar]');
 
 /** Gives the focus to the neighbour of what is gone, else to what had it before, else to the page. */
 function recover(): void {
@@ -111,7 +108,10 @@ function recover(): void {
   const kin = element.matches('.react-flow__node')
     ? neighbours.filter((each) => each.matches('.react-flow__node'))
     : [];
-  const next = kin.find(canHaveFocus) ?? neighbours.find(canHaveFocus) ?? before.findLast(canHaveFocus);
+  const next =
+    kin.find(canHaveFocus) ??
+    neighbours.find(canHaveFocus) ??
+    before.findLast((each) => canHaveFocus(each) && isWorkedAt(each));
   if (next && canHaveFocus(next)) next.focus({ preventScroll: true });
   else goHome();
 }
@@ -141,8 +141,7 @@ export function keepFocus(): () => void {
     const tool = target instanceof Element ? target.closest(TOOLS) : null;
     if (!tool || detail === 0 || tool.closest('[role=dialog]') || document.activeElement !== tool) return;
     const back = pressedFrom;
-    if (back && back !== tool && back !== document.body && canHaveFocus(back) && !isTyped(back) && !back.matches(TOOLS))
-      back.focus({ preventScroll: true });
+    if (back && canHaveFocus(back) && isWorkedAt(back)) back.focus({ preventScroll: true });
     else goHome();
   };
   const watcher = new MutationObserver(soon);
