@@ -22,11 +22,19 @@ export function SizesChart({ needs }: { needs: readonly SubnetNeed[] }) {
         {[
           ['now', 'var(--spruce)'],
           ['later', 'var(--ochre)'],
-          ['room left', 'var(--line2)'],
+          ['room left', 'var(--line)'],
         ].map(([text, fill]) => (
           <span key={text} style={{ display: 'flex', gap: 5, alignItems: 'center' }}>
             <svg width={10} height={10} aria-hidden>
-              <rect width={10} height={10} rx={2} fill={fill} />
+              <rect
+                x={0.5}
+                y={0.5}
+                width={9}
+                height={9}
+                rx={2}
+                fill={fill}
+                stroke={fill === 'var(--line)' ? 'var(--line2)' : 'none'}
+              />
             </svg>
             {text}
           </span>
@@ -72,7 +80,14 @@ export function SizesChart({ needs }: { needs: readonly SubnetNeed[] }) {
           />
           <Bar dataKey="now" stackId="a" fill="var(--spruce)" isAnimationActive={false} />
           <Bar dataKey="later" stackId="a" fill="var(--ochre)" isAnimationActive={false} />
-          <Bar dataKey="capacity" stackId="a" fill="var(--line2)" radius={[0, 3, 3, 0]} isAnimationActive={false} />
+          <Bar
+            dataKey="capacity"
+            stackId="a"
+            fill="var(--line)"
+            stroke="var(--line2)"
+            radius={[0, 3, 3, 0]}
+            isAnimationActive={false}
+          />
         </BarChart>
       </ResponsiveContainer>
     </figure>

@@ -337,7 +337,7 @@ function Progress({ lab, students }: { lab: LabSummary; students: number }) {
           overflow: 'hidden',
         }}
       >
-        <Box sx={{ position: 'absolute', inset: 0, width: share(lab.handedIn), background: 'var(--line)' }} />
+        <Box sx={{ position: 'absolute', inset: 0, width: share(lab.handedIn), background: 'var(--line2)' }} />
         <Box sx={{ position: 'absolute', inset: 0, width: share(lab.checked), background: 'var(--spruce)' }} />
       </Box>
       <Typography variant="body2" color="text.secondary" sx={{ mt: 0.5 }}>

@@ -134,6 +134,8 @@ export function Look({ children }: { children: ReactNode }) {
               '[aria-pressed=true], [aria-selected=true], [aria-current=true], [aria-current=page], [aria-expanded=true], .chosen':
                 { outline: '2px solid Highlight !important', outlineOffset: '-2px !important' },
               ':focus-visible': { outline: '3px solid CanvasText !important' },
+              '.MuiSwitch-track, .MuiSwitch-thumb': { border: '1px solid ButtonText' },
+              '.Mui-checked .MuiSwitch-thumb': { background: 'Highlight', forcedColorAdjust: 'none' },
             },
             '@media (prefers-reduced-motion: reduce)': {
               '*, *::before, *::after': { transition: 'none !important', animation: 'none !important' },

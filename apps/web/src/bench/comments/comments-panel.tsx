@@ -146,7 +146,7 @@ function Say({ label, onSay }: { label: string; onSay: (text: string) => void })
         onKeyDown={(event) => {
           if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) say();
         }}
-        slotProps={{ htmlInput: { maxLength: 4000 } }}
+        slotProps={{ htmlInput: { maxLength: 4000, 'data-draft': true } }}
       />
       <Box sx={{ display: 'flex', justifyContent: 'flex-end', alignItems: 'center', gap: 1, mt: 1 }}>
         <kbd>Ctrl Enter</kbd>

@@ -60,3 +60,23 @@ test('where nothing was typed, or one only searched, it closes at once', async (
   await userEvent.keyboard('{Escape}');
   await gone();
 });
+
+test('a comment that is not said yet is asked about as well', async () => {
+  const closed: string[] = [];
+  render(
+    <>
+      <TypedGuard />
+      <aside
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') closed.push('closed');
+        }}
+      >
+        <textarea aria-label="Comment" data-draft />
+      </aside>
+    </>,
+  );
+  await userEvent.type(screen.getByLabelText('Comment'), 'Why fibre?{Escape}');
+  expect(closed).toEqual([]);
+  await userEvent.keyboard('{Escape}');
+  expect(closed).toEqual(['closed']);
+});

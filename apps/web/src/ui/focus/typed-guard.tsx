@@ -5,6 +5,8 @@ import { Heard } from '../announce';
 /** Fields whose text is lost when the dialog around them goes; what one only searches by is none. */
 const FIELDS =
   'textarea, input:not([type=checkbox], [type=radio], [type=file], [type=search], [type=range], [role=combobox], [readonly])';
+/** What takes with it what is typed in it, when it is closed: dialogs, and panels with a draft that nobody took yet. */
+const LOSING = '[role=dialog], aside:has([data-draft])';
 /** Fewer letters are typed anew as soon as one is asked. */
 const WORTH_ASKING = 3;
 
@@ -24,7 +26,7 @@ function isTypedIn(dialog: Element): boolean {
  * time it is meant. Once on a page.
  */
 export function TypedGuard() {
-  /** The dialog that was asked about. */
+  /** The dialog or panel that was asked about. */
   const [asked, setAsked] = useState<Element | null>(null);
   useEffect(() => {
     const onFocusIn = ({ target }: FocusEvent): void => {
@@ -42,7 +44,7 @@ export function TypedGuard() {
       if (!(target instanceof Element)) return;
       // What is typed after all is worth asking about again; an open list is closed first.
       if (event.key !== 'Escape') return setAsked(null);
-      if (target.getAttribute('aria-expanded') !== 'true') guard(event, target.closest('[role=dialog]'));
+      if (target.getAttribute('aria-expanded') !== 'true') guard(event, target.closest(LOSING));
     };
     const onClick = (event: MouseEvent): void => {
       const { target } = event;
