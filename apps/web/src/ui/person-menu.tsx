@@ -1,4 +1,4 @@
-import { IconButton, ListItemText, Menu, MenuItem } from '@mui/material';
+import { IconButton, ListSubheader, Menu, MenuItem } from '@mui/material';
 import { type MouseEvent, type ReactNode, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { PasswordDialog } from '../account/password-dialog';
@@ -65,11 +65,12 @@ export function PersonMenu() {
         onClose={close}
         slotProps={{ list: { 'aria-label': 'Your settings' } }}
       >
-        <ListItemText
-          primary={name}
-          secondary="signed in"
-          sx={{ px: 2, pb: 0.5, borderBottom: '1px solid var(--line)' }}
-        />
+        {/* No line of the menu: the keys go past it. */}
+        <ListSubheader sx={{ lineHeight: '18px', pb: 1, color: 'var(--ink)', borderBottom: '1px solid var(--line)' }}>
+          <b>{name}</b>
+          <br />
+          signed in
+        </ListSubheader>
         {line(scheme === 'light' ? 'Dark theme' : 'Light theme', toggleScheme)}
         {line('Keys…', () => showKeys(true), <Key id="keys" keys="?" />)}
         {line('Change your password…', () => setOpened('password'))}

@@ -78,6 +78,7 @@ function themeOf(scheme: Scheme) {
           },
         },
       },
+      MuiDialogTitle: { styleOverrides: { root: { [IF_SMALL]: { padding: '12px 12px 4px' } } } },
       MuiDialogContent: { styleOverrides: { root: { [IF_SMALL]: { padding: 12 } } } },
       MuiDialogActions: { styleOverrides: { root: { flexWrap: 'wrap', rowGap: 4 } } },
     },

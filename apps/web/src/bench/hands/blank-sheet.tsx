@@ -28,11 +28,23 @@ export default function BlankSheet({
     [kit],
   );
   return (
-    <Box sx={{ position: 'absolute', inset: 0, display: 'grid', placeItems: 'center', pointerEvents: 'none' }}>
+    <Box
+      sx={{
+        position: 'absolute',
+        inset: 0,
+        display: 'grid',
+        gridTemplate: 'minmax(0, 1fr) / minmax(0, auto)',
+        placeContent: 'center',
+        alignItems: 'center',
+        pointerEvents: 'none',
+      }}
+    >
       {/* Sites, a legend or a picture may stand beneath: what is said here stays readable. */}
       <Box
         sx={{
           pointerEvents: 'auto',
+          maxHeight: '100%',
+          overflowY: 'auto',
           px: 3,
           pb: 2,
           border: '1px solid var(--line)',

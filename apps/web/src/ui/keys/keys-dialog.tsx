@@ -65,7 +65,7 @@ export function KeysDialog({ onClose }: { onClose: () => void }) {
                 <Box component="th" scope="row" sx={{ fontWeight: 400, textAlign: 'left' }}>
                   {shortcut.text}
                 </Box>
-                <Box component="td" sx={{ width: 190, '& kbd': { whiteSpace: 'nowrap' } }}>
+                <Box component="td" sx={{ width: { xs: 'auto', sm: 190 }, '& kbd': { whiteSpace: 'nowrap' } }}>
                   {keysFor(shortcut, preferences).length ? (
                     keysFor(shortcut, preferences).map((chord) => (
                       <kbd key={chord} style={{ marginRight: 4 }}>
@@ -78,7 +78,7 @@ export function KeysDialog({ onClose }: { onClose: () => void }) {
                     </Typography>
                   )}
                 </Box>
-                <Box component="td" sx={{ width: 150, textAlign: 'right' }}>
+                <Box component="td" sx={{ width: { xs: 'auto', sm: 150 }, textAlign: 'right' }}>
                   {[shortcut.keys].flat().every(isSingle) && !Array.isArray(shortcut.keys) && (
                     <>
                       {Object.hasOwn(ownKeys, shortcut.id) && (
