@@ -19,9 +19,14 @@ async function violationsNow(page: Page, part?: string, only?: readonly string[]
   if (part) axe.include(part);
   const { violations: found } = await (only ? axe.withRules([...only]) : axe.withTags(TAGS)).analyze();
   return found.flatMap((result) =>
-    // A line of a tree is called by the words it begins with; the rest are cells.
+    // A line of a tree is called by the words it begins with; the rest are cells. A block too narrow for a finger in
+    // the map has its line in the tree (2.5.8, equivalent).
     result.nodes
-      .filter(({ html }) => !(result.id in LABELS && html.includes('role="treeitem"')))
+      .filter(
+        ({ html }) =>
+          !(result.id in LABELS && html.includes('role="treeitem"')) &&
+          !(result.id === 'target-size' && html.includes('map-cell')),
+      )
       .map((node) => `${result.id}: ${node.target.join(' ')} ${node.failureSummary ?? ''}`),
   );
 }
@@ -81,7 +86,12 @@ async function misfitsOfAllSizes(page: Page, part?: string): Promise<string[]> {
     found.push(...(await misfits(page)).map((each) => `${width} × ${height}, apart: ${each}`));
     await page.evaluate(() => void (document.adoptedStyleSheets = []));
     // What stands beneath on a telephone, or in a menu, is looked at there as well.
-    if (part === undefined && width === 390) found.push(...(await violationsNow(page)));
+    if (part === undefined && width === 390) {
+      // As high as the page: what lies beneath the rail just now is no smaller for it.
+      await page.setViewportSize({ width, height: 3000 });
+      await settled(page);
+      found.push(...(await violationsNow(page)));
+    }
   }
   return found;
 }

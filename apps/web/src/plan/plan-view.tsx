@@ -57,6 +57,8 @@ export function PlanView({ plan, brief, marked }: { plan: Plan; brief: Brief; ma
       />
       <Box
         role="status"
+        // Longer than its room, it is scrolled by keys.
+        tabIndex={0}
         sx={{
           flex: 'none',
           maxHeight: 84,
