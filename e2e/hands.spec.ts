@@ -54,7 +54,7 @@ test('devices are pulled out of the kit or put down click by click, and named wh
 test('a link is bent, its text moved, and its end plugged elsewhere; each can be undone', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
   await openBenchOfCopy(page, 'three-stations', 'Hands 2');
-  const hit = page.locator('[aria-label^="RT-V g2 to SW-V2 u1"]');
+  const hit = page.getByRole('button', { name: /^RT-V g2 to SW-V2 u1/ });
   const link = page.locator(`[data-link="${await hit.getAttribute('data-hit')}"]`);
   const wire = async () => (await link.locator('.wire').first().getAttribute('d'))!;
   await hit.dispatchEvent('click');
@@ -78,9 +78,9 @@ test('a link is bent, its text moved, and its end plugged elsewhere; each can be
   await expect.poll(async () => Math.round((await label.boundingBox())!.y - stood.y)).toBeLessThan(-10);
   await page.keyboard.press('Control+z');
   await drag(page, await middleOf(page, '[data-grip=end-b]'), await centre(page, 'SW-V1'));
-  await expect(page.locator('[aria-label^="RT-V g2 to SW-V1"]')).toHaveCount(1);
+  await expect(page.getByRole('button', { name: /^RT-V g2 to SW-V1/ })).toHaveCount(1);
   await page.keyboard.press('Control+z');
-  await expect(page.locator('[aria-label^="RT-V g2 to SW-V2 u1"]')).toHaveCount(1);
+  await expect(page.getByRole('button', { name: /^RT-V g2 to SW-V2 u1/ })).toHaveCount(1);
 });
 
 test('devices are chosen by a rectangle, a free shape, kind and site, bound together and lined up', async ({
