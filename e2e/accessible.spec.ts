@@ -4,6 +4,13 @@ import { addressOf, choose, chooseOwn, expect, openLab, signIn, test } from './p
 
 /** Visible words stand in names (2.5.3): the rule is not on by itself. */
 const LABELS = { 'label-content-name-mismatch': { enabled: true } };
+/** Of a whole page: headings in order, and parts that are named once. */
+const PARTS = {
+  'heading-order': { enabled: true },
+  'page-has-heading-one': { enabled: true },
+  'landmark-unique': { enabled: true },
+  'landmark-one-main': { enabled: true },
+};
 const TAGS = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
 /** The rules whose answer hangs on colours: all others say the same in both themes. */
 const OF_COLOURS = ['color-contrast', 'link-in-text-block'];
@@ -14,7 +21,7 @@ async function violationsNow(page: Page, part?: string, only?: readonly string[]
   // Axe is half a megabyte to compile: a page that has it keeps it.
   const axeSource = (await page.evaluate(() => 'axe' in window)) ? ';' : undefined;
   const axe = new AxeBuilder({ page, axeSource })
-    .options({ resultTypes: ['violations'], rules: LABELS })
+    .options({ resultTypes: ['violations'], rules: part ? LABELS : { ...LABELS, ...PARTS } })
     .setLegacyMode();
   if (part) axe.include(part);
   const { violations: found } = await (only ? axe.withRules([...only]) : axe.withTags(TAGS)).analyze();

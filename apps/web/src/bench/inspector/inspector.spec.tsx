@@ -212,6 +212,19 @@ describe('a link', () => {
     await userEvent.selectOptions(choice, 'p7');
     expect(store.getState().document.links.l!.a.port).toBe('p7');
   });
+  test('its end is plugged into another device by a field, with the cable that it is; one without a free port says so', async () => {
+    const store = open({ links: ['l'] });
+    const other = screen.getByLabelText('Device at the other end');
+    expect(within(other).queryByText('SW-1')).toBeNull();
+    await userEvent.selectOptions(other, 'RT-1');
+    expect(store.getState().document.links.l).toMatchObject({
+      a: { device: 's', port: 'p1' },
+      b: { device: 'r' },
+      medium: 'crossover',
+    });
+    expect(store.getState().document.links.l!.b.port).not.toBe('g0');
+    expect(screen.queryByRole('alert')).toBeNull();
+  });
   test('that a person bent through a device is told, until it is let lie by itself', async () => {
     const bent = start();
     bent.links.l!.bends = [

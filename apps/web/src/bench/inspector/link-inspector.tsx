@@ -1,8 +1,10 @@
-import { Button, Typography } from '@mui/material';
+import { Box, Button, Typography } from '@mui/material';
+import { byName } from '@sobrin/core';
 import { sceneOf, tilesUnder } from '@sobrin/core/drawing';
+import { replugged } from '@sobrin/core/editing';
 import { MEDIUM_NAMES, portUses } from '@sobrin/core/engine';
 import { type Link, type Medium, MEDIA } from '@sobrin/core/topology';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { Choice, Row, TextInput } from '../../ui/fields';
 import { type Facts } from '../../workers/facts';
 import { useBench } from '../use-bench';
@@ -28,12 +30,15 @@ export function LinkInspector({ id, facts, showsEngine }: { id: string; facts: F
       <Heading title={`${name('a')} – ${name('b')}`} under={link.cableId ? `Cable ${link.cableId}` : 'Link'} />
       {showsEngine && <StateLine fact={facts.links[id]} />}
       {(['a', 'b'] as const).map((end) => (
-        <Row key={end} label={name(end)}>
-          <PortChoice
-            link={link}
-            end={end}
-            onChange={(port) => set({ [end]: { ...link[end], port } }, 'replug the link')}
-          />
+        <Row key={end} label={end === 'a' ? 'From' : 'To'}>
+          <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1.4fr) minmax(0, 1fr)', gap: 0.5 }}>
+            <DeviceChoice id={id} link={link} end={end} />
+            <PortChoice
+              link={link}
+              end={end}
+              onChange={(port) => set({ [end]: { ...link[end], port } }, 'replug the link')}
+            />
+          </Box>
         </Row>
       ))}
       <Row label="Medium">
@@ -157,6 +162,42 @@ function HiddenPart({ id }: { id: string }) {
 
 const lengthProblem = (text: string): string | null =>
   /^\s*\d+([.,]\d+)?\s*m?\s*$/.test(text) ? null : 'Write the length as a number of metres, for instance 12.5.';
+
+/** The device that an end is plugged into: another one where that has a free port for it. */
+function DeviceChoice({ id, link, end }: { id: string; link: Link; end: 'a' | 'b' }) {
+  const { document: topology, do: run } = useBench((state) => state);
+  const [refused, setRefused] = useState<string | null>(null);
+  const other = link[end === 'a' ? 'b' : 'a'].device;
+  const options = useMemo(
+    () =>
+      Object.entries(topology.devices)
+        .flatMap(([value, { name }]) => (value === other ? [] : { value, text: name }))
+        .sort((one, two) => byName(one.text, two.text)),
+    [topology.devices, other],
+  );
+  return (
+    <div>
+      <Choice
+        label={`Device at the ${end === 'a' ? 'first' : 'other'} end`}
+        value={link[end].device}
+        options={options}
+        onChange={(device) => {
+          const fitting = replugged(topology, id, end, device);
+          const free = portUses(topology, device).find((use) => use.free)?.facts.key;
+          // The cable stays what it is, as one in hand does: where it does not fit, the link says so.
+          const port = fitting?.medium === link.medium ? fitting[end].port : free;
+          setRefused(port === undefined ? `${topology.devices[device]?.name ?? ''} has no free port.` : null);
+          if (port !== undefined) run('replug the link', { kind: 'setLink', id, set: { [end]: { device, port } } });
+        }}
+      />
+      {refused && (
+        <Typography role="alert" variant="body2" sx={{ color: 'var(--brick)' }}>
+          {refused}
+        </Typography>
+      )}
+    </div>
+  );
+}
 
 /** The ports of an end: free ones, and those taken by another link are said to be so but can be chosen, as with a real cable in hand. */
 function PortChoice({ link, end, onChange }: { link: Link; end: 'a' | 'b'; onChange: (port: string) => void }) {
