@@ -2,8 +2,8 @@ import {
   type Scene,
   type Spot,
   distanceTo,
+  fullLabelBox,
   holds,
-  labelBox,
   lengthOf,
   socketKey,
   stationAt,
@@ -155,7 +155,7 @@ export function LinkHandles({
       ))}
       {(['a', 'b'] as const).map((end) => {
         const label = scene.labels.get(socketKey(id, end));
-        const box = label && labelBox(label, line[end].full);
+        const box = label && fullLabelBox(line[end], label);
         const at = held?.what === 'label' && held.end === end ? held.at : null;
         return (
           <g key={end}>

@@ -4,12 +4,13 @@ import {
   type LinkLine,
   type Scene,
   PILL_HEIGHT,
+  TINT_WIDTH,
   arrowHead,
   bracketBox,
   bracketLineY,
+  fullLabelBox,
   lengthOf,
   mediumForm,
-  TINT_WIDTH,
   middlePlaces,
   overlap,
   pillWidth,
@@ -259,7 +260,9 @@ const Ends = memo(function Ends({
 function EndText({ end, label, full }: { end: LinkLine['a']; label: Label | undefined; full: boolean }) {
   if (full) {
     // In full it is written in any case, beside its chip where it has no place of its own.
-    const at = label ?? { x: end.x + (end.side === 'left' ? -9 : 9), y: end.y + (end.side === 'top' ? -9 : 17) };
+    const at = label
+      ? { x: fullLabelBox(end, label).x, y: label.y }
+      : { x: end.x + (end.side === 'left' ? -9 : 9), y: end.y + (end.side === 'top' ? -9 : 17) };
     return (
       <text className="full" x={at.x} y={at.y} textAnchor={!label && end.side === 'left' ? 'end' : 'start'}>
         {end.full}

@@ -7,6 +7,7 @@ import {
   type Scene,
   SceneKeeper,
   distanceTo,
+  fullLabelBox,
   labelBox,
   overlap,
   pillBox,
@@ -67,6 +68,21 @@ test.each([[{ x: 420, y: 0 }], [{ x: 0, y: 260 }], [{ x: 380, y: 240 }], [{ x: -
     for (const [index, chip] of chips.entries())
       for (const other of chips.slice(index + 1))
         expect(Math.hypot(chip.x - other.x, chip.y - other.y)).toBeGreaterThanOrEqual(10);
+  },
+);
+
+test.each(['valley-lan', 'three-stations', 'winch-isolation', 'summit-dual-stack'])(
+  'in full a text of %s does not cover the device it belongs to',
+  (slug) => {
+    const { lines, labels, tiles } = sceneOf(labOf(slug));
+    const covered = [...lines.values()].flatMap((line) =>
+      (['a', 'b'] as const).flatMap((end) => {
+        const label = labels.get(socketKey(line.id, end));
+        const tile = tiles.get(line[end].device)!;
+        return label && overlap(fullLabelBox(line[end], label), tile) ? `${tile.name} ${line[end].full}` : [];
+      }),
+    );
+    expect(covered).toEqual([]);
   },
 );
 

@@ -30,6 +30,12 @@ export const labelBox = ({ x, y }: Label, text: string): Box => ({
   height: HEIGHT,
 });
 
+/** The box of a text in full at the place of the short one: it grows away from its own tile. */
+export function fullLabelBox({ side, text, full }: LinkLine['a'], label: Label): Box {
+  const box = labelBox(label, full);
+  return side === 'left' ? { ...box, x: label.x + labelWidth(text) - box.width } : box;
+}
+
 /**
  * Finds a place for what is written at each end of the given links: beside its own line, as near to its chip as what is
  * there already allows, first on the right of the line or above it. `taken` holds tiles, chips and texts, and takes the
