@@ -140,7 +140,13 @@ const indistinct = (page: Page): Promise<string[]> =>
     ]
       .filter((element) => element.getClientRects().length && !element.closest('svg'))
       .filter((element) => getComputedStyle(element).outlineStyle === 'none')
-      .map((element) => `like what is not chosen: ${element.textContent}`),
+      .map((element) => `like what is not chosen: ${element.textContent}`)
+      // And what only is open has no line of what is chosen.
+      .concat(
+        [...document.querySelectorAll('[role=treeitem][aria-selected=false]')]
+          .filter((element) => getComputedStyle(element).outlineStyle !== 'none')
+          .map((element) => `like what is chosen: ${element.textContent}`),
+      ),
   );
 
 const DIALOG = '[role=dialog]';

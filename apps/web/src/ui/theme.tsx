@@ -132,7 +132,7 @@ export function Look({ children }: { children: ReactNode }) {
               '.drawing, .fill-bar, .map-strip, .address-grid, .share-bar, .vlan-badge, .recharts-wrapper': {
                 forcedColorAdjust: 'none',
               },
-              '[aria-pressed=true], [aria-selected=true], [aria-current=true], [aria-current=page], [aria-expanded=true], .chosen':
+              '[aria-pressed=true], [aria-selected=true], [aria-current=true], [aria-current=page], button[aria-expanded=true], .chosen':
                 { outline: '2px solid Highlight !important', outlineOffset: '-2px !important' },
               ':focus-visible': { outline: '3px solid CanvasText !important' },
               '.MuiSwitch-track, .MuiSwitch-thumb': { border: '1px solid ButtonText' },
