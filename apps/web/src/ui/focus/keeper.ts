@@ -37,11 +37,18 @@ function enter(home: HTMLElement | SVGElement): void {
   home.focus({ preventScroll: true });
 }
 
+/** Whether something of a drawing is where one looks: else the drawing would fly there, and nobody asked it to. */
+function isInSight(element: Element): boolean {
+  const drawing = element.closest('.drawing')?.getBoundingClientRect();
+  const { left, right, top, bottom } = element.getBoundingClientRect();
+  return !drawing || (right >= drawing.left && left <= drawing.right && bottom >= drawing.top && top <= drawing.bottom);
+}
+
 /** The part of the page where its keys act. */
 export function goHome(): void {
   for (const selector of HOMES) {
-    const home = [...document.querySelectorAll(selector)].find(canHaveFocus);
-    if (home) return enter(home);
+    const home = [...document.querySelectorAll(selector)].find((each) => canHaveFocus(each) && isInSight(each));
+    if (home && canHaveFocus(home)) return enter(home);
   }
   if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
 }
@@ -105,13 +112,10 @@ function recover(): void {
   const at = round.indexOf(element);
   const neighbours = at < 0 ? [] : [...round.slice(at + 1), ...round.slice(0, at).toReversed()];
   // Of a drawing what is like it: a device where a device is gone, not the first link.
-  const kin = element.matches('.react-flow__node')
-    ? neighbours.filter((each) => each.matches('.react-flow__node'))
-    : [];
-  const next =
-    kin.find(canHaveFocus) ??
-    neighbours.find(canHaveFocus) ??
-    before.findLast((each) => canHaveFocus(each) && isWorkedAt(each));
+  const isNode = element.matches('.react-flow__node');
+  const next = isNode
+    ? neighbours.find((each) => each.matches('.react-flow__node') && canHaveFocus(each) && isInSight(each))
+    : (neighbours.find(canHaveFocus) ?? before.findLast((each) => canHaveFocus(each) && isWorkedAt(each)));
   if (next && canHaveFocus(next)) next.focus({ preventScroll: true });
   else goHome();
 }
