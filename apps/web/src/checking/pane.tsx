@@ -21,7 +21,9 @@ export function Pane({ title, aside, children }: { title: string; aside: ReactNo
           borderBottom: '1px solid var(--line)',
         }}
       >
-        <Typography variant="h3">{title}</Typography>
+        <Typography variant="h3" component="h2">
+          {title}
+        </Typography>
         <Typography variant="body2" color="text.secondary" noWrap>
           {aside}
         </Typography>
