@@ -1,4 +1,4 @@
-import { type ReactNode, useCallback } from 'react';
+import { type ReactNode, useCallback, useState } from 'react';
 import { lazyPart } from '../ui/lazy-part';
 import { type TraceAnswer, type TraceRequest } from '../workers/trace-answer';
 import { type Ask } from '../workers/engine-requests';
@@ -31,6 +31,7 @@ export function SidePanels({
 }) {
   const topology = useBench((state) => state.document);
   const comments = useComments(setTalk);
+  const [drafts, setDrafts] = useState<ReadonlyMap<string, string>>(new Map());
   const askTables = useCallback(() => ask('tables', tabled ?? ''), [ask, tabled]);
   if (traced)
     return (
@@ -44,7 +45,17 @@ export function SidePanels({
         onClose={() => setTraced(null)}
       />
     );
-  if (talk !== null) return <CommentsPanel talk={talk} onOpen={setTalk} onClose={() => setTalk(null)} {...comments} />;
+  if (talk !== null)
+    return (
+      <CommentsPanel
+        talk={talk}
+        onOpen={setTalk}
+        onClose={() => setTalk(null)}
+        drafts={drafts}
+        onDraft={(key, text) => setDrafts((now) => new Map(now).set(key, text))}
+        {...comments}
+      />
+    );
   if (tabled !== null && topology.devices[tabled])
     return <TablesPanel key={tabled} ask={askTables} onClose={() => setTabled(null)} />;
   if (text) return <TextPanel {...text} />;

@@ -243,6 +243,18 @@ describe('groups and what follows from them', () => {
       }),
     );
   });
+  test('lines are typed one after another, each with Enter', async () => {
+    const sent = await open();
+    for (const [field, property] of [
+      ['Add to objectives', 'objectives'],
+      ['Add an outside range', 'outside'],
+    ] as const) {
+      await userEvent.click(screen.getByRole('textbox', { name: field }));
+      await userEvent.keyboard('10.1.0.0/16{Enter}10.2.0.0/16{Enter}');
+      expect(screen.getByRole('textbox', { name: field })).toHaveFocus();
+      await waitFor(() => expect(sent().brief[property]?.slice(1)).toEqual(['10.1.0.0/16', '10.2.0.0/16']));
+    }
+  });
   test('separations, outside ranges, rules, schemes and ratios are plain fields', async () => {
     const sent = await open();
     await userEvent.selectOptions(combo('From what'), 'do not reach Ticket desks');

@@ -171,7 +171,8 @@ function ObjectivesPanel({ lines, onChange }: { lines: readonly string[]; onChan
       <Pad>
         {[...lines, ''].map((line, at) => (
           <Box
-            key={`${at} ${lines.length}`}
+            // The empty line at the end stays the same one, so that the next objective can be typed at once.
+            key={at < lines.length ? at : 'new'}
             sx={{ display: 'grid', gridTemplateColumns: '20px 1fr', gap: 1, py: '2px' }}
           >
             <Typography sx={{ lineHeight: '28px', color: 'var(--ink3)' }}>{at < lines.length ? '–' : '+'}</Typography>

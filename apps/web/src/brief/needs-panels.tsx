@@ -203,7 +203,7 @@ export function OutsidePanel({ brief, setBrief }: Props) {
           What the provider hands out; one range a line.
         </Typography>
         {[...outside, ''].map((text, at) => (
-          <Box key={`${at} ${outside.length}`} sx={{ py: '2px', maxWidth: 280 }}>
+          <Box key={at < outside.length ? at : 'new'} sx={{ py: '2px', maxWidth: 280 }}>
             <TextInput
               label={at < outside.length ? `Outside range ${at + 1}` : 'Add an outside range'}
               mono

@@ -58,7 +58,7 @@ export function RulesPanel({
               width: '100%',
               color: 'var(--ink)',
               background: 'var(--surface)',
-              border: '1px solid var(--line)',
+              border: '1px solid var(--line2)',
               borderRadius: '6px',
               px: 1,
             }}

@@ -26,7 +26,7 @@ import { useMoved, useMoving } from './use-moving';
 import { useNodes } from './use-nodes';
 import { usePicking } from './use-picking';
 import { useScene } from './use-scene';
-import { goToPart } from '../ui/focus/keeper';
+import { goToPart } from '../ui/focus/parts';
 import { lazyPart } from '../ui/lazy-part';
 import { useSight } from './use-sight';
 import { ZOOM } from './view';

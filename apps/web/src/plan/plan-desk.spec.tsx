@@ -123,6 +123,8 @@ describe('one block', () => {
     expect(field('Prefix')).toHaveValue('10.84.1.0/26');
     await retype('Prefix', '10.84.2.0/26');
     expect(blocks(store).tickets!.prefix).toBe('10.84.2.0/26');
+    // One goes on in the same field: the next key must not be taken for one of the page.
+    expect(field('Prefix')).toHaveFocus();
     expect(Object.keys(store.getState().document.addresses!)).toEqual(['10.84.2.2', '10.84.2.3']);
     await userEvent.click(screen.getByRole('button', { name: 'Undo' }));
     expect(store.getState().document).toEqual(plan());

@@ -55,13 +55,34 @@ export const usePreferences = create<Preferences>()(
     }),
     {
       name: 'sobrin-preferences',
-      merge: (kept, now) => {
-        const all = { ...now, ...(kept as Partial<Preferences>) };
-        return { ...all, scheme: all.ownScheme ?? ofSystem() };
-      },
+      merge: (kept, now) => ({ ...now, ...readKept(kept) }),
     },
   ),
 );
+
+/** What a browser kept, whoever wrote it there: of what is not as it must be, nothing. */
+function readKept(kept: unknown): Partial<Preferences> {
+  const { ownScheme, panelWidth, singleKeys, ownKeys } = (kept ?? {}) as Readonly<Record<string, unknown>>;
+  const chosen = ownScheme === 'light' || ownScheme === 'dark' ? ownScheme : null;
+  const { least, most } = PANEL_WIDTHS;
+  return {
+    ownScheme: chosen,
+    scheme: chosen ?? ofSystem(),
+    ...(typeof panelWidth === 'number' && panelWidth >= least && panelWidth <= most && { panelWidth }),
+    ...(typeof singleKeys === 'boolean' && { singleKeys }),
+    ...(typeof ownKeys === 'object' && {
+      ownKeys: Object.fromEntries(
+        Object.entries(ownKeys ?? {}).filter((entry): entry is [string, string] => typeof entry[1] === 'string'),
+      ),
+    }),
+  };
+}
+
+// What is chosen in one tab holds in the others, and none writes over it with what it knew before.
+if (typeof window === 'object')
+  window.addEventListener('storage', ({ key }) => {
+    if (key === usePreferences.persist.getOptions().name) void usePreferences.persist.rehydrate();
+  });
 
 // Who never chose goes with the system, also while a page is open.
 if (typeof matchMedia === 'function')

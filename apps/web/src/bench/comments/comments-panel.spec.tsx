@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
@@ -34,18 +35,28 @@ function open(talk: Talk) {
     { document: topology, revision: 0 },
     { post: () => new Promise(() => {}), keep: () => Promise.resolve(), newId: () => '1', later: () => {} },
   );
-  render(
-    <BenchProvider store={store} id="d">
-      <CommentsPanel
-        talk={talk}
-        onOpen={tell('open')}
-        onSay={tell('say')}
-        onResolve={tell('resolve')}
-        onRemove={tell('remove')}
-        onClose={tell('close')}
-      />
-    </BenchProvider>,
-  );
+  function Beside() {
+    const [drafts, setDrafts] = useState<ReadonlyMap<string, string>>(new Map());
+    const [isShown, setIsShown] = useState(true);
+    return (
+      <BenchProvider store={store} id="d">
+        <button onClick={() => setIsShown(!isShown)}>Something else</button>
+        {isShown && (
+          <CommentsPanel
+            talk={talk}
+            onOpen={tell('open')}
+            onSay={(...of) => (tell('say')(...of), of[1] !== 'Refused')}
+            onResolve={tell('resolve')}
+            onRemove={tell('remove')}
+            onClose={tell('close')}
+            drafts={drafts}
+            onDraft={(key, text) => setDrafts(new Map(drafts).set(key, text))}
+          />
+        )}
+      </BenchProvider>
+    );
+  }
+  render(<Beside />);
   return said;
 }
 
@@ -81,4 +92,12 @@ test('a new one says what it is about before anything is said', async () => {
   expect(screen.getByRole('heading', { name: 'RT-1' })).toBeInTheDocument();
   await userEvent.type(screen.getByLabelText('Comment'), 'Here?{Control>}{Enter}{/Control}');
   expect(said).toEqual([['say', { about: { kind: 'device', id: 'r' } }, 'Here?']]);
+});
+test('what is typed stays while one looks at something else, and where it could not be taken', async () => {
+  open({ id: 'open' });
+  await userEvent.type(screen.getByLabelText('Answer'), 'Refused{Control>}{Enter}{/Control}');
+  await userEvent.click(screen.getByText('Something else'));
+  expect(screen.queryByLabelText('Answer')).not.toBeInTheDocument();
+  await userEvent.click(screen.getByText('Something else'));
+  expect(screen.getByLabelText('Answer')).toHaveValue('Refused');
 });

@@ -3,10 +3,10 @@ import { IconArrowLeft, IconX } from '@tabler/icons-react';
 import { plural } from '@sobrin/core';
 import { commentSubject } from '@sobrin/core/editing';
 import { entriesById } from '@sobrin/core/topology';
-import { type FormEvent, useState } from 'react';
+import { type FormEvent } from 'react';
 import { SidePanel } from '../../ui/side-panel';
 import { useBench } from '../use-bench';
-import { type Talk } from './open-talk';
+import { type Talk, talkKey } from './open-talk';
 import { Key } from '../../ui/keys/key';
 
 /** Comments as threads: one of them, or all that the drawing has. */
@@ -17,13 +17,19 @@ export default function CommentsPanel({
   onResolve,
   onRemove,
   onClose,
+  drafts,
+  onDraft,
 }: {
   talk: Talk;
   onOpen: (talk: Talk) => void;
-  onSay: (talk: Exclude<Talk, 'all'>, text: string) => void;
+  /** Out: whether it was taken. */
+  onSay: (talk: Exclude<Talk, 'all'>, text: string) => boolean;
   onResolve: (id: string, resolved: boolean) => void;
   onRemove: (id: string) => void;
   onClose: () => void;
+  /** What is typed and not said yet, by {@link talkKey}: it stays while one looks at something else. */
+  drafts: ReadonlyMap<string, string>;
+  onDraft: (key: string, text: string) => void;
 }) {
   const topology = useBench((state) => state.document);
   const comment = talk !== 'all' && 'id' in talk ? topology.comments?.[talk.id] : undefined;
@@ -34,7 +40,13 @@ export default function CommentsPanel({
         ? commentSubject(topology, 'kind' in talk.about ? { anchor: talk.about } : {})
         : commentSubject(topology, comment ?? {});
   return (
-    <SidePanel label="Comments" onClose={onClose}>
+    <SidePanel
+      label="Comments"
+      onClose={() => {
+        onDraft(talkKey(talk), '');
+        onClose();
+      }}
+    >
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, mb: 1 }}>
         {talk !== 'all' && (
           <IconButton size="small" aria-label="All comments" onClick={() => onOpen('all')} sx={{ ml: -0.5 }}>
@@ -71,8 +83,10 @@ export default function CommentsPanel({
       )}
       {talk !== 'all' && ('about' in talk || comment) && (
         <Say
-          key={'id' in talk ? talk.id : 'new'}
+          key={talkKey(talk)}
           label={'id' in talk ? 'Answer' : 'Comment'}
+          text={drafts.get(talkKey(talk)) ?? ''}
+          onDraft={(text) => onDraft(talkKey(talk), text)}
           onSay={(text) => onSay(talk, text)}
         />
       )}
@@ -124,13 +138,21 @@ function CommentList({ onOpen }: { onOpen: (id: string) => void }) {
   );
 }
 
-function Say({ label, onSay }: { label: string; onSay: (text: string) => void }) {
-  const [text, setText] = useState('');
+function Say({
+  label,
+  text,
+  onDraft,
+  onSay,
+}: {
+  label: string;
+  text: string;
+  onDraft: (text: string) => void;
+  onSay: (text: string) => boolean;
+}) {
   const say = (event?: FormEvent): void => {
     event?.preventDefault();
     if (!text.trim()) return;
-    onSay(text.trim());
-    setText('');
+    if (onSay(text.trim())) onDraft('');
   };
   return (
     <form onSubmit={say}>
@@ -142,7 +164,7 @@ function Say({ label, onSay }: { label: string; onSay: (text: string) => void })
         size="small"
         label={label}
         value={text}
-        onChange={(event) => setText(event.target.value)}
+        onChange={(event) => onDraft(event.target.value)}
         onKeyDown={(event) => {
           if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) say();
         }}

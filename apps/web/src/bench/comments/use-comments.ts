@@ -13,14 +13,16 @@ export function useComments(onTalk: (talk: Talk) => void) {
   const by = useSpeaksAs() ?? name;
   const now = () => ({ by, at: new Date().toISOString() });
   return {
-    onSay: (talk: Exclude<Talk, 'all'>, text: string): void => {
+    /** Out: whether it was taken; else it is not lost. */
+    onSay: (talk: Exclude<Talk, 'all'>, text: string): boolean => {
       if ('id' in talk) {
         const answer = answerComment(store.getState().document, talk.id, text, now());
-        if (answer) run('answer a comment', answer);
-        return;
+        return answer !== null && run('answer a comment', answer);
       }
       const id = newShortId('c');
-      if (run('comment', beginComment(id, talk.about, text, now()))) onTalk({ id });
+      const isTaken = run('comment', beginComment(id, talk.about, text, now()));
+      if (isTaken) onTalk({ id });
+      return isTaken;
     },
     onResolve: (id: string, resolved: boolean): void => {
       const change = resolveComment(store.getState().document, id, resolved);

@@ -90,11 +90,11 @@ export function BlockInspector({
           </Box>
         ))}
       <Row label="Prefix" narrow>
-        <PrefixField key={`4 ${block.prefix}`} node={node} property="prefix" label="Prefix" />
+        <PrefixField key={`4 ${node.id}`} node={node} property="prefix" label="Prefix" />
       </Row>
       {(space[4] !== null || block.prefix6 !== undefined) && (
         <Row label="IPv6" narrow>
-          <PrefixField key={`6 ${block.prefix6}`} node={node} property="prefix6" label="IPv6 prefix" />
+          <PrefixField key={`6 ${node.id}`} node={node} property="prefix6" label="IPv6 prefix" />
         </Row>
       )}
       <Stack direction="row" spacing={1} sx={{ my: 1 }}>

@@ -1,6 +1,5 @@
 import { Box, Button, Typography } from '@mui/material';
 import { IconAlertTriangle, IconArrowRight } from '@tabler/icons-react';
-import { type Result } from '@sobrin/core';
 import { parsePrefix } from '@sobrin/core/address';
 import { type PlanNode, type PlannedChange, changePrefix } from '@sobrin/core/plan';
 import { useState } from 'react';
@@ -20,15 +19,13 @@ export function PrefixField({
   const tree = usePlanFacts((facts) => facts.tree);
   const run = usePlan((state) => state.do);
   const value = node.block[property] ?? '';
-  const [draft, setDraft] = useState(value);
-  const change = draft.trim() !== value && draft.trim() !== '' ? planned() : null;
-  function planned(): Result<PlannedChange, string> {
-    // A prefix that cannot be read yet has nothing to carry along: it is simply set.
-    return changePrefix(tree, node.id, draft.trim());
-  }
+  const [draft, setDraft] = useState('');
+  const typed = draft.trim();
+  const change = typed === value || typed === '' ? null : changePrefix(tree, node.id, typed);
   const commit = (text: string): void => {
     const typed = text.trim();
-    setDraft(typed);
+    setDraft('');
+    // A prefix that cannot be read yet has nothing to carry along: it is simply set.
     const done = changePrefix(tree, node.id, typed);
     if (done.ok) run(`move ${node.block.name}`, ...done.value.commands);
     else

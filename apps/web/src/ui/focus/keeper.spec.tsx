@@ -1,4 +1,4 @@
-import { act, render, screen } from '@testing-library/react';
+import { act, fireEvent, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { goBack, keepFocus } from './keeper';
@@ -51,6 +51,17 @@ test('what is removed gives the focus to its neighbour: the next, and of the las
   expect(screen.getByText('three')).toHaveFocus();
   await pressKey('three');
   expect(screen.getByLabelText('Field')).toHaveFocus();
+});
+
+test('the next key is heard by what stands next, however quickly it follows', async () => {
+  const heard: string[] = [];
+  screen.getByRole('button', { name: 'two' }).focus();
+  fireEvent.click(screen.getByText('two'));
+  await Promise.resolve();
+  expect(document.body).toHaveFocus();
+  window.addEventListener('keydown', () => heard.push(document.activeElement?.textContent ?? ''), { once: true });
+  fireEvent.keyDown(document.body, { key: 'd' });
+  expect(heard).toEqual(['three']);
 });
 
 test('a button that can do no more gives it to the next', async () => {

@@ -2,22 +2,14 @@
  * Where the focus is, and where it goes when what had it is taken away: never to nowhere (WCAG 2.4.3). What a dialog or a
  * list does with the focus by itself goes first; this looks only at what is left.
  */
+import { FOCUSABLE, canHaveFocus, enter } from './focusable';
 
-/** What can have the focus by Tab. */
-const FOCUSABLE =
-  'a[href], button, input, select, textarea, summary, [contenteditable=true], [tabindex]:not([tabindex="-1"])';
 /** Parts in which one goes on when something in them is gone. */
 const PARTS = '[role=dialog], aside, main, nav, header';
 /** Where the keys of a page act, the best first: what has the focus when nothing else can. */
 const HOMES = ['[role=dialog]', '.react-flow__node.selected', '.drawing', '[role=tree]', '[role=grid]', 'main', 'h1'];
 /** Tools beside what one works at: a press of the mouse on them leaves the focus there. */
 const TOOLS = '[role=toolbar] button, header button, footer button, [data-tools] button';
-
-const canHaveFocus = (element: Element): element is HTMLElement | SVGElement =>
-  element.isConnected &&
-  (element instanceof HTMLElement || element instanceof SVGElement) &&
-  !element.matches(':disabled, [aria-hidden=true] *, [inert] *') &&
-  (typeof element.checkVisibility !== 'function' || element.checkVisibility({ visibilityProperty: true }));
 
 /** What had the focus last, and what stood round it then, in the order of Tab. */
 let last: { element: Element; round: Element[] } | null = null;
@@ -29,12 +21,6 @@ function remember(element: Element): void {
   const part = element.closest(PARTS) ?? document.body;
   last = { element, round: [...part.querySelectorAll(FOCUSABLE)] };
   before = [...before.filter((each) => each !== element && each.isConnected), element].slice(-MOST_REMEMBERED);
-}
-
-/** Gives the focus to a part that has none by Tab, such as a page. */
-function enter(home: HTMLElement | SVGElement): void {
-  if (home.tabIndex < 0 && !home.hasAttribute('tabindex')) home.tabIndex = -1;
-  home.focus({ preventScroll: true });
 }
 
 /** Whether something of a drawing is where one looks: else the drawing would fly there, and nobody asked it to. */
@@ -61,29 +47,6 @@ export function goToOutcome(): void {
   goHome();
   const first = document.activeElement;
   requestAnimationFrame(() => requestAnimationFrame(() => document.activeElement === first && goHome()));
-}
-
-/** Parts of a page that one goes through, each by what is chosen in it. */
-const LANDMARKS = 'nav, header, .drawing, [role=tree], [role=grid], section[aria-label], aside, footer';
-
-/** To the next part of the page that can have the focus, or to the one before. */
-export function goToPart(by: 1 | -1): void {
-  const parts = [...document.querySelectorAll(LANDMARKS)].filter(
-    (part) =>
-      canHaveFocus(part) && (part.matches('.drawing, [role=tree], [role=grid]') || part.querySelector(FOCUSABLE)),
-  );
-  const outer = parts.filter((part) => !parts.some((other) => other !== part && other.contains(part)));
-  const here = outer.findIndex((part) => part.contains(document.activeElement));
-  for (let step = 1; step <= outer.length; step++) {
-    const part = outer.at((here + by * step + outer.length * 2) % outer.length)!;
-    const first =
-      part.querySelector('.react-flow__node.selected, [aria-current=page], [aria-current=true]') ??
-      (part.matches('.drawing, [tabindex="0"]') ? part : [...part.querySelectorAll(FOCUSABLE)].find(canHaveFocus)) ??
-      part;
-    if (!canHaveFocus(first)) continue;
-    enter(first);
-    if (document.activeElement === first) return;
-  }
 }
 
 /** From a field or a panel back to where one was before, as Escape means it. */
@@ -134,6 +97,10 @@ export function keepFocus(): () => void {
       }),
     );
   };
+  // Who types quickly must not be heard where nothing is: not even by the next key.
+  const onKeyDown = (): void => {
+    if (isWaiting) recover();
+  };
   const onFocusIn = ({ target }: FocusEvent): void => {
     if (target instanceof Element && target !== document.body) remember(target);
   };
@@ -157,12 +124,14 @@ export function keepFocus(): () => void {
   });
   document.addEventListener('focusin', onFocusIn);
   document.addEventListener('focusout', soon);
+  document.addEventListener('keydown', onKeyDown, true);
   document.addEventListener('pointerdown', onPointerDown, true);
   document.addEventListener('click', onClick, true);
   return () => {
     watcher.disconnect();
     document.removeEventListener('focusin', onFocusIn);
     document.removeEventListener('focusout', soon);
+    document.removeEventListener('keydown', onKeyDown, true);
     document.removeEventListener('pointerdown', onPointerDown, true);
     document.removeEventListener('click', onClick, true);
     last = null;

@@ -53,3 +53,13 @@ test('all of them are switched off at once, and those with Ctrl stay', async () 
   expect(rowOf('Undo').getByText('Ctrl Z')).toBeInTheDocument();
   expect(rowOf('Undo').queryByRole('button')).toBeNull();
 });
+
+test('a page that comes while they are shown adds its keys', () => {
+  function Late() {
+    useShortcuts([{ id: 'late', text: 'Next student', keys: 'J', run: () => {} }]);
+    return null;
+  }
+  render(<Late />);
+  expect(rowOf('Next student').getByText('J')).toBeInTheDocument();
+  expect(rowOf('Add a site').getByText('S')).toBeInTheDocument();
+});

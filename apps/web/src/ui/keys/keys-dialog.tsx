@@ -13,13 +13,17 @@ import {
 import { type KeyboardEvent, useState } from 'react';
 import { usePreferences } from '../preferences';
 import { chordOf, chordWords, isSingle } from './chord';
-import { type Shortcut, keysFor, shortcutsNow } from './shortcuts';
+import { type Shortcut, keysFor, shortcutsNow, useShortcutParts } from './shortcuts';
 
 /** What keys do on the page that is open, each of one character with a key of one's own, if one wants. */
 export function KeysDialog({ onClose }: { onClose: () => void }) {
   const preferences = usePreferences();
   const { singleKeys, setSingleKeys, ownKeys, setOwnKey } = preferences;
-  const [shortcuts] = useState(() => uniqueOf(shortcutsNow()));
+  // A page that is still on its way brings its keys later.
+  const parts = useShortcutParts();
+  const [listed, setListed] = useState(() => ({ parts, shortcuts: uniqueOf(shortcutsNow()) }));
+  if (listed.parts !== parts) setListed({ parts, shortcuts: uniqueOf(shortcutsNow()) });
+  const { shortcuts } = listed;
   const [asked, setAsked] = useState<string | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
   const take = ({ id, text }: Shortcut, event: KeyboardEvent): void => {

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { goToPart } from '../focus/keeper';
+import { goToPart } from '../focus/parts';
 import { KeysDialog } from './keys-dialog';
 import { useShortcuts } from './shortcuts';
 

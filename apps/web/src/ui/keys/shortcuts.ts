@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useSyncExternalStore } from 'react';
 import { usePreferences } from '../preferences';
 import { chordOf, isSingle } from './chord';
 
@@ -51,13 +51,29 @@ export function keysFor(
 }
 
 const mounted = new Set<{ readonly current: readonly Shortcut[] }>();
+/** Who wants to know that a page, or a part of it, came or went with its keys. */
+const watchers = new Set<() => void>();
+const tellWatchers = (): void => watchers.forEach((tell) => tell());
 
 /** All that keys do on the page that is open, those of parts that came last first. */
 export const shortcutsNow = (): Shortcut[] => [...mounted].toReversed().flatMap(({ current }) => current);
 
+/** How many parts have keys, for who shows them. */
+export function useShortcutParts(): number {
+  return useSyncExternalStore(
+    (tell) => {
+      watchers.add(tell);
+      return () => void watchers.delete(tell);
+    },
+    () => mounted.size,
+  );
+}
+
 function hear(event: KeyboardEvent): void {
   const chord = chordOf(event);
-  const at = event.target instanceof Element ? event.target : document.body;
+  // Where the focus was lost, it has just been given to what stands next.
+  const pressed = event.target === document.body ? document.activeElement : event.target;
+  const at = pressed instanceof Element ? pressed : document.body;
   if (event.defaultPrevented || chord === null || !isHeard(chord, at)) return;
   const preferences = usePreferences.getState();
   const meant = shortcutsNow().filter(
@@ -78,8 +94,10 @@ export function useShortcuts(shortcuts: readonly Shortcut[]): void {
   useEffect(() => {
     if (!mounted.size) window.addEventListener('keydown', hear);
     mounted.add(latest);
+    tellWatchers();
     return () => {
       mounted.delete(latest);
+      tellWatchers();
       if (!mounted.size) window.removeEventListener('keydown', hear);
     };
   }, []);
