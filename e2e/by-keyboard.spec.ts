@@ -381,3 +381,41 @@ test('links are chosen, bent and written on by keys, and a drawing is heard with
   const described = await lost.getAttribute('aria-describedby');
   expect((await page.locator(`[id="${described}"]`).textContent())?.trim()).toBe('');
 });
+
+test('rules of a filter are put in order by keys; what is moved keeps the focus and says where it is', async ({
+  page,
+}) => {
+  await signIn(page, 'Maren Osterkamp');
+  await openBenchOfCopy(page, 'winch-isolation', 'Rules by keys');
+  await page.keyboard.press('/');
+  await page.keyboard.type('RT-M');
+  await page.keyboard.press('Enter');
+  const group = page.getByRole('group', { name: 'Filter GUESTS' });
+  const decisions = (): Promise<string[]> =>
+    group.getByLabel(/: decision$/).evaluateAll((all) => all.map((each) => (each as HTMLSelectElement).value));
+  await expect.poll(decisions).toEqual(['permit', 'deny', 'permit']);
+  const heard = group.locator('[id^="DndLiveRegion"]');
+  await page.getByRole('button', { name: 'Move GUESTS rule 2', exact: true }).focus();
+  await page.keyboard.press('Space');
+  await expect(heard).toContainText('GUESTS rule 2');
+  await page.keyboard.press('ArrowUp');
+  await expect(heard).toContainText('GUESTS rule 2 would be at place 1 of 3.');
+  await page.keyboard.press('Space');
+  await expect.poll(decisions).toEqual(['deny', 'permit', 'permit']);
+  await expect(page.getByRole('button', { name: 'Move GUESTS rule 1', exact: true })).toBeFocused();
+  // Left in the middle of it, nothing moves.
+  await page.keyboard.press('Space');
+  await expect(heard).toContainText('GUESTS rule 1');
+  await page.keyboard.press('ArrowDown');
+  await expect(heard).toContainText('place 2 of 3');
+  await page.keyboard.press('Escape');
+  await expect.poll(decisions).toEqual(['deny', 'permit', 'permit']);
+  await expect(page.getByRole('button', { name: 'Move GUESTS rule 1', exact: true })).toBeFocused();
+  await saved(page);
+  await page.reload();
+  await page.locator('.react-flow__node-tile').first().waitFor();
+  await page.keyboard.press('/');
+  await page.keyboard.type('RT-M');
+  await page.keyboard.press('Enter');
+  await expect.poll(decisions).toEqual(['deny', 'permit', 'permit']);
+});

@@ -33,9 +33,10 @@ test('an instructor changes points and words, reorders, adds a requirement, and 
   await page.keyboard.press('Space');
   await page.keyboard.press('ArrowDown');
   // What is moved over is announced; before that a drop would leave it where it was.
-  await expect(page.locator('[id^="DndLiveRegion"]').first()).toContainText('droppable area 1.2');
+  await expect(page.locator('[id^="DndLiveRegion"]').first()).toContainText('Requirement 1.1 would be at place 2 of');
   await page.keyboard.press('Space');
   await expect(rows.first()).toHaveAttribute('data-requirement', '1.2');
+  await expect(page.getByRole('button', { name: 'Move requirement 1.1' })).toBeFocused();
   await saved(page);
 
   await page.getByRole('button', { name: 'Add a requirement' }).first().click();

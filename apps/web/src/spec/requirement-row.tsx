@@ -78,6 +78,7 @@ export function RequirementRow({
         ref={setActivatorNodeRef}
         {...attributes}
         {...listeners}
+        data-sort-handle
         aria-label={`Move requirement ${id}`}
         sx={{
           all: 'unset',

@@ -1,5 +1,3 @@
-import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
-import { SortableContext, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { IconArrowDown, IconArrowUp, IconPlus, IconTrash } from '@tabler/icons-react';
 import { type Section, type Spec } from '@sobrin/core/spec';
@@ -7,7 +5,7 @@ import { type Problem } from '@sobrin/core/topology';
 import { TextInput } from '../ui/fields';
 import { IconTool } from '../ui/icon-tool';
 import { points } from '../ui/words';
-import { useSortSensors } from '../ui/sort-sensors';
+import { SortableList } from '../ui/sortable-list';
 import { RequirementRow } from './requirement-row';
 import {
   copyRequirement,
@@ -35,13 +33,9 @@ interface Props {
 
 /** A section with its requirements in the order in which they are judged and shown. */
 export function SectionPanel({ spec, section, nth, words, check, problems, onChange, onAdd }: Props) {
-  const sensors = useSortSensors();
   const ids = section.requirements.map((requirement) => requirement.id);
-  const drop = ({ active, over }: DragEndEvent): void => {
-    if (!over || active.id === over.id) return;
-    const [from, to] = [ids.indexOf(String(active.id)), ids.indexOf(String(over.id))];
-    onChange(moveRequirement(spec, String(active.id), section.id, from < to ? (ids[to + 1] ?? null) : ids[to]!));
-  };
+  const move = (from: number, to: number): void =>
+    onChange(moveRequirement(spec, ids[from]!, section.id, from < to ? (ids[to + 1] ?? null) : ids[to]!));
   return (
     <Box
       component="section"
@@ -80,27 +74,25 @@ export function SectionPanel({ spec, section, nth, words, check, problems, onCha
           {points(pointsOf(section))} points
         </Typography>
       </Stack>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
-        <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-          <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 0 }}>
-            {section.requirements.map((requirement, at) => (
-              <RequirementRow
-                key={requirement.id}
-                requirement={requirement}
-                section={section}
-                sections={spec.sections}
-                words={words}
-                check={check?.requirements.find((each) => each.id === requirement.id)}
-                problems={problemsAt(problems, nth - 1, at)}
-                onChange={(next) => onChange(setRequirement(spec, section.id, next))}
-                onCopy={() => onChange(copyRequirement(spec, section.id, requirement.id))}
-                onRemove={() => onChange(removeRequirement(spec, section.id, requirement.id))}
-                onMove={(to) => onChange(moveRequirement(spec, requirement.id, to, null))}
-              />
-            ))}
-          </Box>
-        </SortableContext>
-      </DndContext>
+      <SortableList ids={ids} nameOf={(id) => `Requirement ${id}`} onMove={move}>
+        <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 0 }}>
+          {section.requirements.map((requirement, at) => (
+            <RequirementRow
+              key={requirement.id}
+              requirement={requirement}
+              section={section}
+              sections={spec.sections}
+              words={words}
+              check={check?.requirements.find((each) => each.id === requirement.id)}
+              problems={problemsAt(problems, nth - 1, at)}
+              onChange={(next) => onChange(setRequirement(spec, section.id, next))}
+              onCopy={() => onChange(copyRequirement(spec, section.id, requirement.id))}
+              onRemove={() => onChange(removeRequirement(spec, section.id, requirement.id))}
+              onMove={(to) => onChange(moveRequirement(spec, requirement.id, to, null))}
+            />
+          ))}
+        </Box>
+      </SortableList>
       <Box sx={{ borderTop: '1px solid var(--line)', p: 0.75 }}>
         <Button size="small" startIcon={<IconPlus size={14} />} onClick={onAdd}>
           Add a requirement

@@ -1,5 +1,4 @@
-import { closestCenter, DndContext, type DragEndEvent } from '@dnd-kit/core';
-import { SortableContext, arrayMove, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { arrayMove, useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Box, IconButton } from '@mui/material';
 import { IconGripVertical, IconX } from '@tabler/icons-react';
@@ -10,7 +9,7 @@ import { type Device, type Filter, type FilterRule, entriesById } from '@sobrin/
 import { AddButton } from '../../ui/add-button';
 import { Choice, TextInput } from '../../ui/fields';
 import { Fold } from '../../ui/sections';
-import { useSortSensors } from '../../ui/sort-sensors';
+import { SortableList } from '../../ui/sortable-list';
 import { checkBy } from './checks';
 import { useSettings } from './use-settings';
 
@@ -58,14 +57,9 @@ function FilterFields({
   onChange: (filter: Filter) => void;
   onRemove: () => void;
 }) {
-  const sensors = useSortSensors();
   const { rules } = filter;
-  const ids = rules.map((_one, at) => `${name} ${at}`);
+  const ids = rules.map((_one, at) => `${name} rule ${at + 1}`);
   const setRules = (next: FilterRule[]): void => onChange({ ...filter, rules: next });
-  const drop = ({ active, over }: DragEndEvent): void => {
-    if (over && active.id !== over.id)
-      setRules(arrayMove(rules, ids.indexOf(String(active.id)), ids.indexOf(String(over.id))));
-  };
   return (
     <Box role="group" aria-label={`Filter ${name}`} sx={{ mb: 1 }}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
@@ -79,20 +73,17 @@ function FilterFields({
           <IconX size={14} />
         </IconButton>
       </Box>
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
-        <SortableContext items={ids} strategy={verticalListSortingStrategy}>
-          {rules.map((rule, at) => (
-            <RuleLine
-              key={at}
-              id={ids[at]!}
-              name={`${name} rule ${at + 1}`}
-              rule={rule}
-              onChange={(next) => setRules(rules.map((rule, index) => (index === at ? next : rule)))}
-              onRemove={() => setRules(rules.filter((_one, index) => index !== at))}
-            />
-          ))}
-        </SortableContext>
-      </DndContext>
+      <SortableList ids={ids} nameOf={(id) => id} onMove={(from, to) => setRules(arrayMove(rules, from, to))}>
+        {rules.map((rule, at) => (
+          <RuleLine
+            key={at}
+            name={ids[at]!}
+            rule={rule}
+            onChange={(next) => setRules(rules.map((rule, index) => (index === at ? next : rule)))}
+            onRemove={() => setRules(rules.filter((_one, index) => index !== at))}
+          />
+        ))}
+      </SortableList>
       <Box sx={{ color: 'var(--ink3)', fontSize: 12, pl: 3 }}>everything else: denied</Box>
       <AddButton size="small" onAdd={() => setRules([...rules, BLANK])}>
         Add a rule
@@ -102,19 +93,18 @@ function FilterFields({
 }
 
 function RuleLine({
-  id,
   name,
   rule,
   onChange,
   onRemove,
 }: {
-  id: string;
+  /** Also its id in the list. */
   name: string;
   rule: FilterRule;
   onChange: (rule: FilterRule) => void;
   onRemove: () => void;
 }) {
-  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({ id });
+  const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition } = useSortable({ id: name });
   const put = (change: { [K in keyof FilterRule]?: FilterRule[K] | undefined }): void =>
     onChange(
       Object.fromEntries(
@@ -161,6 +151,7 @@ function RuleLine({
         ref={setActivatorNodeRef}
         {...attributes}
         {...listeners}
+        data-sort-handle
         size="small"
         aria-label={`Move ${name}`}
         sx={{ p: 0, height: 28, cursor: 'grab', borderRadius: '4px' }}
