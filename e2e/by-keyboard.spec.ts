@@ -328,6 +328,7 @@ test('five jobs are done without a mouse: a lab, a plan, a spec, a class of twel
     await expect(student.getByRole('dialog')).toBeVisible();
     await keyboard.press('Enter');
     await expect(student.getByText(/Attempt \d is handed in/)).toBeVisible();
+    await expect.poll(() => student.evaluate(() => document.activeElement === document.body)).toBe(false);
   });
   await student.close();
   // What it takes today; less is better, more is not taken.

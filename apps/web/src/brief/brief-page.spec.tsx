@@ -266,6 +266,9 @@ describe('groups and what follows from them', () => {
     await retype('Naming scheme', '{kind}-{site}{n}');
     await waitFor(() => expect(sent().brief).toMatchObject({ schemes: { names: '{kind}-{site}{n}' } }));
     expect(await screen.findByText('SW-V2')).toBeInTheDocument();
+    await retype('Naming scheme', 'RT-M for the router');
+    expect(await screen.findByText(/^Sentences are for people/)).toBeInTheDocument();
+    await retype('Naming scheme', '{kind}-{site}{n}');
     await userEvent.selectOptions(combo('Gateway'), 'the last usable address');
     await retype('Addresses kept for equipment', '3');
     await userEvent.selectOptions(combo('DHCP pool'), 'all that is left');

@@ -10,6 +10,7 @@ import {
   schemesOf,
   separationWords,
 } from '@sobrin/core/plan';
+import { patternOf } from '@sobrin/core/editing';
 import { type ReactNode } from 'react';
 import { newShortId } from '../api/new-id';
 import { AddButton } from '../ui/add-button';
@@ -249,10 +250,12 @@ export function SchemesPanel({ brief, setBrief }: Props) {
             onCommit={(names) => set({ names: names.trim() || undefined })}
           />
           <Typography variant="body2" color="text.secondary" sx={{ lineHeight: '18px', pt: '2px' }}>
-            {schemes.names ? (
+            {patternOf(schemes.names) !== undefined ? (
               <>
                 For instance <b className="mono">{example('RT', 1)}</b>, <b className="mono">{example('SW', 2)}</b>
               </>
+            ) : schemes.names ? (
+              'Sentences are for people: new devices are called RT-1, SW-1, …'
             ) : (
               '{kind} RT, SW, …; {site} first letter of the site; {group}; {n} 1, 2, …; {nn} 01, 02, …'
             )}

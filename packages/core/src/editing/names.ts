@@ -39,7 +39,7 @@ export function freshNames(
 }
 
 /** A scheme that is one pattern; one in sentences is for people, and names nothing by itself. */
-const patternOf = (scheme: string | undefined): string | undefined => {
+export const patternOf = (scheme: string | undefined): string | undefined => {
   const text = scheme?.trim();
   return text && !/\s/.test(text) && text.includes('{') ? text : undefined;
 };
