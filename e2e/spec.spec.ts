@@ -97,7 +97,7 @@ test('a lab goes out as a file and comes back as another lab', async ({ page }) 
     page.getByRole('button', { name: 'Save the lab as a file' }).click(),
   ]);
   const text = await textOf(file);
-  expect(JSON.parse(text)).toMatchObject({ format: 'sobrin-lab', version: 5, title: 'Three Stations' });
+  expect(JSON.parse(text)).toMatchObject({ format: 'sobrin-lab', version: 6, title: 'Three Stations' });
   await page.goto('/');
   await chooseFile(
     page,

@@ -118,7 +118,7 @@ const spec = {
 };
 
 export const lab = {
-  format: 'sobrin-lab', version: 5, title: 'Season Opening',
+  format: 'sobrin-lab', version: 6, title: 'Season Opening',
   brief,
   tasks: [
     { id: 't1', text: 'Lay out an IPv4 plan in **10.84.0.0/20**: a block for each place, in it a subnet and a VLAN for each group.' },

@@ -69,7 +69,7 @@ const published = ({ file, points, of, sections, requirements }: Finding): unkno
   })),
 });
 
-const MARKS = { met: '✓', partly: '◐', lost: '✗', unjudged: '?' } as const;
+const MARKS = { met: '✓', partly: '◐', lost: '✗', unjudged: '?', notApplying: '–' } as const;
 
 function report({ file, points, of, sections, requirements }: Finding): string {
   const lines = [`${file}: ${points} of ${of}`];

@@ -30,10 +30,13 @@ export const FORMATS: Formats = {
   ...(Object.fromEntries(
     LAB_PARTS.map((part): [string, Format] => [
       part,
-      { version: LAB_VERSION, raise: { 2: asItIs, 3: asItIs, 4: asItIs } },
+      { version: LAB_VERSION, raise: { 2: asItIs, 3: asItIs, 4: asItIs, 5: asItIs } },
     ]),
   ) as Record<(typeof LAB_PARTS)[number], Format>),
-  policy: { version: LAB_VERSION, raise: { 2: (policy) => policyFrom2(policy) as object, 3: asItIs, 4: asItIs } },
+  policy: {
+    version: LAB_VERSION,
+    raise: { 2: (policy) => policyFrom2(policy) as object, 3: asItIs, 4: asItIs, 5: asItIs },
+  },
 };
 
 /** A document of an earlier version of its format as one of today's. */

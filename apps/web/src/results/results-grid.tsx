@@ -7,7 +7,13 @@ import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
 import { shares } from './statistics';
 
-const WORDS = { met: 'full', partly: 'part', lost: 'none', unjudged: 'not certain' } as const;
+const WORDS = {
+  met: 'full',
+  partly: 'part',
+  lost: 'none',
+  unjudged: 'not certain',
+  notApplying: 'does not apply',
+} as const;
 
 /** The grid: a line a student, a column a requirement, the mark at the end. Arrow keys walk it, Enter opens the evidence. */
 export function ResultsGrid({ results, lab }: { results: ResultsView; lab: string }) {

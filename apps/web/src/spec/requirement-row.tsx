@@ -2,7 +2,7 @@ import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Box, IconButton, Menu, MenuItem, Tooltip, Typography } from '@mui/material';
 import { IconDots, IconGripVertical } from '@tabler/icons-react';
-import { type Requirement, type Section } from '@sobrin/core/spec';
+import { type Requirement, type Rule, type Section, isCombination, ruleKind, EACH } from '@sobrin/core/spec';
 import { type Problem } from '@sobrin/core/topology';
 import { useState } from 'react';
 import { TextInput } from '../ui/fields';
@@ -154,6 +154,23 @@ export function RequirementRow({
   );
 }
 
+/** What a rule can be made into, in words. */
+const turned = (rule: Rule): [string, Rule][] => [
+  ['Turn into “not”', { kind: 'not', rule }],
+  ['Turn into “not all”', { kind: 'notAll', rule }],
+  ['Ask only if…', { kind: 'ifThen', if: ruleKind('deviceCount')!.fresh as Rule, then: rule }],
+  ['Ask for each of a group', each(rule)],
+];
+
+/** The first that a rule speaks of becomes the group whose members are looked at one by one. */
+function each(rule: Rule): Rule {
+  if (isCombination(rule)) return { kind: 'forEach', who: '@hosts', rule };
+  const property = Object.entries(ruleKind(rule.kind)?.slots ?? {}).find(([, { type }]) => type === 'ref')?.[0];
+  return property === undefined
+    ? { kind: 'forEach', who: '@hosts', rule }
+    : { kind: 'forEach', who: rule[property] as string, rule: { ...rule, [property]: EACH } };
+}
+
 function RowMenu({
   requirement,
   section,
@@ -170,7 +187,7 @@ function RowMenu({
     setAnchor(null);
     run();
   };
-  const isCombined = rule.kind === 'allOf' || rule.kind === 'anyOf';
+  const isCombined = isCombination(rule) && 'rules' in rule;
   return (
     <>
       <Tooltip title="More">
@@ -204,17 +221,22 @@ function RowMenu({
             Join with other statements
           </MenuItem>
         )}
-        <MenuItem
-          dense
-          onClick={choose(() =>
-            onChange({
-              ...requirement,
-              rule: rule.kind === 'not' ? (rule as { rule: Requirement['rule'] }).rule : { kind: 'not', rule },
-            }),
-          )}
-        >
-          {rule.kind === 'not' ? 'Drop the “not”' : 'Turn into “not”'}
-        </MenuItem>
+        {isCombination(rule) && (rule.kind === 'not' || rule.kind === 'notAll' || rule.kind === 'forEach') ? (
+          <MenuItem dense onClick={choose(() => onChange({ ...requirement, rule: rule.rule }))}>
+            {rule.kind === 'forEach' ? 'Drop the “for each”' : 'Drop the “not”'}
+          </MenuItem>
+        ) : (
+          turned(rule).map(([text, next]) => (
+            <MenuItem key={text} dense onClick={choose(() => onChange({ ...requirement, rule: next }))}>
+              {text}
+            </MenuItem>
+          ))
+        )}
+        {isCombination(rule) && rule.kind === 'ifThen' && (
+          <MenuItem dense onClick={choose(() => onChange({ ...requirement, rule: rule.then }))}>
+            Drop the condition
+          </MenuItem>
+        )}
         {words.tasks
           .filter((task) => task.id !== requirement.task)
           .map((task) => (

@@ -11,7 +11,7 @@ import {
   Stack,
   TextField,
 } from '@mui/material';
-import { parseAddress, parsePrefix } from '@sobrin/core/address';
+import { parsePrefix } from '@sobrin/core/address';
 import { ALL_GROUPS, ANY_SITE, type Slot } from '@sobrin/core/spec';
 import { useState } from 'react';
 import { type SpecWords } from './spec-words';
@@ -28,17 +28,19 @@ interface Props {
 /** A word of a sentence that can be chosen: it looks like the word it is, and opens to its choices. */
 export function SlotWord(props: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [, joint, word] = /^([\s,]*)(.*)$/s.exec(props.text)!;
   return (
     <>
+      {joint}
       <Box
         component="button"
         type="button"
         className="slot"
         onClick={(event) => setAnchor(event.currentTarget)}
         aria-haspopup="dialog"
-        aria-label={`${props.text}, choose another`}
+        aria-label={`${word}, choose another`}
       >
-        {props.text || '…'}
+        {word}
       </Box>
       <Popover
         open={anchor !== null}
@@ -61,14 +63,75 @@ export function SlotWord(props: Props) {
   );
 }
 
+/** What a sentence leaves unsaid, since it is as usual: behind one sign at its end. */
+export function MoreWords({
+  unsaid,
+  words,
+  onChange,
+}: {
+  unsaid: readonly { name: string; slot: Slot }[];
+  words: SpecWords;
+  onChange: (property: string, value: unknown) => void;
+}) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [open, setOpen] = useState<string | null>(null);
+  const close = (): void => {
+    setAnchor(null);
+    setOpen(null);
+  };
+  const chosen = unsaid.length === 1 ? unsaid[0] : unsaid.find(({ name }) => name === open);
+  return (
+    <>
+      <Box
+        component="button"
+        type="button"
+        className="slot more"
+        onClick={(event) => setAnchor(event.currentTarget)}
+        aria-haspopup="dialog"
+        aria-label="Say more exactly"
+        sx={{ ml: 0.5 }}
+      >
+        +
+      </Box>
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={close}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+      >
+        {chosen ? (
+          <SlotChoice
+            slot={chosen.slot}
+            value={undefined}
+            text=""
+            name={chosen.name}
+            words={words}
+            onClose={close}
+            onChange={(value) => {
+              close();
+              onChange(chosen.name, value);
+            }}
+          />
+        ) : (
+          <List
+            options={unsaid.map(({ name, slot }) => ({ value: name, text: ('title' in slot && slot.title) || name }))}
+            chosen=""
+            onChoose={setOpen}
+          />
+        )}
+      </Popover>
+    </>
+  );
+}
+
 function SlotChoice({ slot, value, words, onChange, onClose }: Props & { onClose: () => void }) {
   switch (slot.type) {
     case 'choice':
       return (
         <List
-          options={slot.options.map((option) => ({ value: option.value, text: option.text }))}
-          chosen={value as string}
-          onChoose={onChange}
+          options={slot.options.map(({ value: each, text, choice }) => ({ value: each, text: choice ?? text }))}
+          chosen={(value as string | undefined) ?? ''}
+          onChoose={(chosen) => onChange(chosen === '' ? undefined : chosen)}
         />
       );
     case 'site':
@@ -136,13 +199,11 @@ function SlotChoice({ slot, value, words, onChange, onClose }: Props & { onClose
     case 'text':
       return (
         <Typed
-          value={value as string}
+          value={(value as string | undefined) ?? ''}
           mono
-          check={(text) => {
-            const read = parseAddress(text);
-            return read.ok ? null : read.error.text;
-          }}
-          onDone={onChange}
+          {...(slot.empty !== undefined && { help: slot.empty })}
+          check={(text) => (text === '' && slot.empty !== undefined ? null : slot.problem(text))}
+          onDone={(text) => onChange(text === '' && slot.empty !== undefined ? undefined : text)}
         />
       );
   }
@@ -289,11 +350,13 @@ function Several({
 function Typed({
   value,
   mono = false,
+  help = ' ',
   check,
   onDone,
 }: {
   value: string;
   mono?: boolean;
+  help?: string;
   check: (text: string) => string | null;
   onDone: (text: string) => void;
 }) {
@@ -315,7 +378,7 @@ function Typed({
         label="Value"
         value={text}
         error={problem !== null}
-        helperText={problem ?? ' '}
+        helperText={problem ?? help}
         onChange={(event) => setText(event.target.value)}
         onFocus={(event) => event.target.select()}
         slotProps={{ htmlInput: { className: mono ? 'mono' : '', maxLength: 64 } }}

@@ -5,6 +5,7 @@ const WORDS: Record<Verdict, string> = {
   partly: 'partly met',
   lost: 'not met',
   unjudged: 'for a person to decide',
+  notApplying: 'does not apply',
 };
 
 /** The verdict of a requirement: a check, a half, a cross, a question; a shape first, a colour second. */
@@ -70,6 +71,12 @@ export function VerdictSign({
           <text x={9} y={13} textAnchor="middle" fontSize={11} fontWeight={700} fill="var(--plum)">
             ?
           </text>
+        </>
+      )}
+      {verdict === 'notApplying' && (
+        <>
+          <circle cx={9} cy={9} r={7.2} fill="none" stroke="var(--ink3)" strokeWidth={1.6} strokeDasharray="3 2.6" />
+          <path d="M5.6 9h6.8" stroke="var(--ink2)" strokeWidth={2} strokeLinecap="round" />
         </>
       )}
     </svg>

@@ -12,7 +12,7 @@ import {
 
 const lab = () => ({
   format: 'sobrin-lab',
-  version: 5,
+  version: 6,
   title: 'Lab',
   brief: {},
   tasks: [],
@@ -105,7 +105,7 @@ describe('a lab file', () => {
   });
   test.each<[string, (file: ReturnType<typeof lab> & Record<string, unknown>) => void, string, RegExp]>([
     ['another format', (file) => void (file.format = 'sobrin-topology'), 'format', /wanted is "sobrin-lab"/],
-    ['a newer version', (file) => void (file.version = 6), 'version', /reads versions up to 5/],
+    ['a newer version', (file) => void (file.version = 7), 'version', /reads versions up to 6/],
     [
       'two groups of one id',
       (file) =>

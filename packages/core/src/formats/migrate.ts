@@ -35,6 +35,7 @@ const LAB_STEPS: Steps = {
   2: (lab) => ({ ...lab, policy: policyFrom2(lab.policy) }),
   3: (lab) => lab,
   4: (lab) => lab,
+  5: (lab) => lab,
 };
 const SUBMISSION_STEPS: Steps = {
   1: (submission) => ({ ...submission, ...(submission.plan !== undefined && { plan: planFrom1(submission.plan) }) }),

@@ -4,16 +4,25 @@ import { type Plan, emptyPlan } from '../plan';
 import { type Problem, type Topology, documentHash } from '../topology';
 import { CORE_VERSION } from '../version';
 import { contextOf } from './context';
-import { evaluate, ruleProblems, share, wordsOf } from './evaluate';
+import { positive } from './combining';
+import { type Judged, type KeyedItem, evaluate, ruleProblems, share, wordsOf } from './evaluate';
 import { type JudgingLab, specHash } from './judging';
 import { type RoleMatch, matchRoles } from './matching/match';
-import { type Item, type Names, type Part, REF_WORDS, capital, sentenceOf } from './rule';
+import { type Item, type ItemCode, type Names, type Part, REF_WORDS, capital, sentenceOf } from './rule';
 import { ALL_GROUPS } from './rules';
 import { type LabFile, type Requirement, type Spec } from './schema';
 
-/** How a requirement was judged; `unjudged` where the engine cannot say for certain and a person decides. */
-export type Verdict = 'met' | 'partly' | 'lost' | 'unjudged';
-export interface ItemResult extends Pick<Item, 'text' | 'met' | 'places'> {
+/**
+ * How a requirement was judged: `unjudged` where the engine cannot say for certain and a person decides, `notApplying` where
+ * its condition does not hold, so that its points are in neither the mark nor the total.
+ */
+export type Verdict = 'met' | 'partly' | 'lost' | 'unjudged' | 'notApplying';
+export interface ItemResult extends Pick<Item, 'text' | 'met' | 'places' | 'weight'> {
+  /** The same for the same fact in any submission: place in the rule, roles and family; absent from older results. */
+  key?: string;
+  code?: ItemCode;
+  /** The requirement under which what is missing counts: here it costs nothing more. */
+  see?: string;
   /** The text for the student, where it is another: without names of the reference and values that the sentence lacks. */
   theirText?: string;
 }
@@ -34,6 +43,7 @@ export interface CheckResult {
   coreVersion: string;
   specHash: string;
   submissionHash: string;
+  /** Rounded down to the step of the policy; sections and requirements are kept to a hundredth. */
   points: number;
   of: number;
   sections: { id: string; title: string; points: number; of: number }[];
@@ -63,14 +73,18 @@ export function checkerOf(lab: JudgingLab): (drawing: Topology, plan?: Plan) => 
   };
 }
 
-type Judged = Omit<CheckResult, 'coreVersion' | 'specHash' | 'submissionHash'>;
+type Outcome = Omit<CheckResult, 'coreVersion' | 'specHash' | 'submissionHash'>;
 
-function judged(lab: JudgingLab, reference: NetworkModel, student: NetworkModel, plan: Plan): Judged {
+function judged(lab: JudgingLab, reference: NetworkModel, student: NetworkModel, plan: Plan): Outcome {
   const matching = matchRoles(reference, student);
   const made = contextOf(lab, reference, student, matching, plan);
-  const rounding = lab.policy.rounding ?? 0.5;
-  const requirements = lab.spec.sections.flatMap((section) =>
-    section.requirements.map((requirement) => judge(requirement, section.id, made, rounding)),
+  const all = lab.spec.sections.flatMap((section) =>
+    section.requirements.map((requirement) => ({ section, requirement })),
+  );
+  const judgedRules = all.map(({ requirement }) => evaluate(requirement.rule, made.context));
+  const seen = missingLinks(all.map(({ requirement }, at) => ({ requirement, items: judgedRules[at]! })));
+  const requirements = all.map(({ section, requirement }, at) =>
+    judge(requirement, section.id, judgedRules[at]!, made, seen),
   );
   const sections = lab.spec.sections.map(({ id, title }) => {
     const own = requirements.filter((requirement) => requirement.section === id);
@@ -78,12 +92,15 @@ function judged(lab: JudgingLab, reference: NetworkModel, student: NetworkModel,
       id,
       title,
       points: total(own, (result) => result.points),
-      of: total(own, (result) => (result.bonus ? 0 : result.of)),
+      of: total(own, (result) => (result.bonus || result.verdict === 'notApplying' ? 0 : result.of)),
     };
   });
+  const rounding = lab.policy.rounding ?? 0.5;
+  const [sum, of] = [total(sections, (section) => section.points), total(sections, (section) => section.of)];
   return {
-    points: total(sections, (section) => section.points),
-    of: total(sections, (section) => section.of),
+    // A full mark is for a full answer only, and that one is not cut by a step that does not divide it.
+    points: sum >= of ? sum : Math.round(Math.floor(sum / rounding + 1e-9) * rounding * 100) / 100,
+    of,
     sections,
     requirements,
     matching,
@@ -102,35 +119,64 @@ const isEmptyPlan = (plan: Plan): boolean =>
 const total = <T>(list: readonly T[], points: (item: T) => number): number =>
   list.reduce((sum, nullable) => sum + Math.round(points(nullable) * 100), 0) / 100;
 
+/** By the two roles of a link that is missing, the requirement that asks for the link itself. */
+function missingLinks(all: readonly { requirement: Requirement; items: Judged }[]): ReadonlyMap<string, string> {
+  const found = new Map<string, string>();
+  for (const { requirement, items } of all)
+    if (positive(requirement.rule).some((rule) => rule.kind === 'linked') && requirement.points > 0)
+      for (const item of items ?? [])
+        if (item.met === false && item.see === undefined && item.about)
+          found.set(item.about.roles.join('~'), requirement.id);
+  return found;
+}
+
 function judge(
   requirement: Requirement,
   section: string,
+  judgedRule: Judged,
   { context, telling, theirWording }: ReturnType<typeof contextOf>,
-  rounding: number,
+  missing: ReadonlyMap<string, string>,
 ): RequirementResult {
-  const items = evaluate(requirement.rule, context);
   const written = requirement.wording ?? sentenceOf(wordsOf(requirement.rule, context));
   const sentence = requirement.wording ?? capital(telling.full(written));
   const theirSentence = requirement.wording === undefined ? telling.theirs(written) : theirWording(written);
-  const won = share(items);
+  const seeing = (item: KeyedItem): string | undefined => {
+    const see = item.see && item.about && missing.get(item.about.roles.join('~'));
+    return see === requirement.id ? undefined : see;
+  };
+  const items = judgedRule ?? [];
+  const counted = items.filter((item) => seeing(item) === undefined);
+  const won = share(counted);
   const part = requirement.credit === 'share' ? won : won === 1 ? 1 : 0;
-  // Rounded down to the policy's step: a full mark is for a full answer only.
-  const points = part === 1 ? requirement.points : Math.floor((requirement.points * part) / rounding + 1e-9) * rounding;
+  // Rounded down: a full mark is for a full answer only.
+  const points = part === 1 ? requirement.points : Math.floor(requirement.points * part * 100 + 1e-7) / 100;
   const open =
-    items.some((item) => item.met === null) &&
-    !(requirement.credit !== 'share' && items.some((item) => item.met === false));
+    counted.some((item) => item.met === null) &&
+    !(requirement.credit !== 'share' && counted.some((item) => item.met === false));
   return {
     id: requirement.id,
     section,
     sentence,
     ...(theirSentence !== sentence && { theirSentence }),
-    points: Math.round(points * 100) / 100,
+    points,
     of: requirement.points,
     bonus: requirement.bonus ?? false,
-    verdict: won === 1 ? 'met' : open ? 'unjudged' : points > 0 ? 'partly' : 'lost',
-    items: items.map(({ text: marked, met, places }): ItemResult => {
+    verdict:
+      judgedRule === null ? 'notApplying' : won === 1 ? 'met' : open ? 'unjudged' : points > 0 ? 'partly' : 'lost',
+    items: items.map((item): ItemResult => {
+      const { key, code, text: marked, met, places, weight } = item;
+      const see = seeing(item);
       const [text, theirText] = [telling.full(marked), telling.theirs(marked, theirSentence)];
-      return { text, ...(theirText !== text && { theirText }), met, places };
+      return {
+        key,
+        code,
+        text,
+        ...(theirText !== text && { theirText }),
+        met,
+        places,
+        ...(weight !== undefined && { weight }),
+        ...(see !== undefined && { see }),
+      };
     }),
   };
 }

@@ -1,10 +1,19 @@
-import { type InterfaceAddress, formatInterfaceAddress, parseInterfaceAddress } from '../address';
+import {
+  type Address,
+  type InterfaceAddress,
+  contains,
+  formatInterfaceAddress,
+  isLinkLocal,
+  parseInterfaceAddress,
+  subnetOf,
+} from '../address';
 import { type Instance, type NetworkModel } from '../engine';
 import { type Brief, type Plan, planProblems, planTree, subnetNeeds } from '../plan';
 import { entryOf } from '../topology';
+import { EACH, positive } from './combining';
 import { type JudgingLab } from './judging';
 import { type RoleMatch } from './matching/match';
-import { type CheckContext, type Names, REF_WORDS } from './rule';
+import { type CheckContext, EACH_WORDS, type Names, REF_WORDS } from './rule';
 import { ALL_GROUPS, ANY_SITE } from './rules';
 import { aKindOf, kindWord } from './rules/kind-words';
 import { type LabFile, type Spec } from './schema';
@@ -28,7 +37,12 @@ const instancesAt = (all: readonly Instance[], id: string): string[] =>
 /** Words for the refs, sites and groups of a lab. */
 export function namesOf({ spec, reference, brief }: Pick<LabFile, 'spec' | 'reference' | 'brief'>): Names {
   return {
-    ref: (ref) => REF_WORDS[ref] ?? entryOf(spec.groups, ref)?.title ?? entryOf(reference.devices, ref)?.name ?? ref,
+    ref: (ref) =>
+      REF_WORDS[ref] ??
+      (ref === EACH ? EACH_WORDS : undefined) ??
+      entryOf(spec.groups, ref)?.title ??
+      entryOf(reference.devices, ref)?.name ??
+      ref,
     site: (id) => (id === ANY_SITE ? 'anywhere' : (entryOf(reference.sites, id)?.name ?? id)),
     group: (id) => (id === ALL_GROUPS ? 'every group' : (brief.groups?.find((group) => group.id === id)?.name ?? id)),
   };
@@ -53,6 +67,32 @@ export function contextOf(
     if (!found) roles.set(ref, (found = rolesOf(spec, reference, ref)));
     return found;
   };
+  const ofRoles = new Map<string, readonly InterfaceAddress[]>();
+  const referenceAddresses = (role: string): readonly InterfaceAddress[] => {
+    let found = ofRoles.get(role);
+    if (!found) {
+      const instance = reference.instances.get(role);
+      ofRoles.set(role, (found = instance ? planned(reference, instance) : []));
+    }
+    return found;
+  };
+  /** What the spec asks to be reached in a family, as pairs of roles. */
+  const asked = new Map<4 | 6, (readonly [string, string])[]>();
+  const reaches = (family: 4 | 6): readonly (readonly [string, string])[] => {
+    let found = asked.get(family);
+    if (!found)
+      asked.set(
+        family,
+        (found = reachesIn(spec)
+          .filter((rule) => rule.family === undefined || rule.family === String(family))
+          .flatMap(({ from, to }) =>
+            rolesAt(from).flatMap((source) =>
+              rolesAt(to).flatMap((target) => (source === target ? [] : [[source, target] as const])),
+            ),
+          )),
+      );
+    return found;
+  };
   const telling = new Telling();
   const theirs = studentNames(spec, reference, student, deviceOf, rolesAt);
   const context: CheckContext = {
@@ -70,10 +110,21 @@ export function contextOf(
     siteOf: (id) => sites.get(id) ?? null,
     addresses: (instance, family) => {
       let found = addresses.get(instance.id);
-      if (!found)
-        addresses.set(instance.id, (found = [...readAddresses(instance), ...givenAddresses(student, instance)]));
+      if (!found) addresses.set(instance.id, (found = planned(student, instance)));
       return found.filter((on) => on.address.family === family);
     },
+    familiesOf: (role) => {
+      const own = referenceAddresses(role);
+      return ([4, 6] as const).filter((family) => own.some((on) => on.address.family === family));
+    },
+    askedBeyond: (role, family) =>
+      reaches(family).filter(
+        ([from, to]) =>
+          (from === role || to === role) &&
+          !referenceAddresses(from).some((on) =>
+            referenceAddresses(to).some((other) => contains(subnetOf(on), other.address)),
+          ),
+      ),
   };
   return { context, telling, theirWording: theirs.wording };
 }
@@ -129,10 +180,28 @@ function studentNames(
   };
 }
 
+/** What a spec asks to be reached, outside of what it turns round. */
+function reachesIn(spec: Spec): { from: string; to: string; family?: unknown }[] {
+  const rules = spec.sections.flatMap((section) => section.requirements.map(({ rule }) => rule));
+  return rules.flatMap(positive).flatMap((rule) => {
+    const { from, to, who, family } = rule as Readonly<Record<string, unknown>>;
+    if (rule.kind === 'reach') return [{ from: String(from), to: String(to), family }];
+    return rule.kind === 'within' ? [{ from: String(who), to: String(who), family }] : [];
+  });
+}
+
 const readOnce = (plan: Plan, brief: Brief): CheckContext['plan'] => {
   const tree = planTree(plan);
   return { tree, problems: planProblems(plan, brief, tree), needs: subnetNeeds(brief) };
 };
+
+/** The addresses of a device that are part of an address plan: no loopback, and none of one link alone. */
+const planned = (model: NetworkModel, instance: Instance): InterfaceAddress[] =>
+  [...readAddresses(instance), ...givenAddresses(model, instance)].filter(({ address }) => !isOfOneLink(address));
+
+/** RFC 4291 §2.5.6; RFC 3927 §2.1: 169.254/16. */
+const isOfOneLink = (address: Address): boolean =>
+  isLinkLocal(address) || (address.family === 4 && address.value >> 16n === 0xa9fen);
 
 const readAddresses = (instance: Instance): InterfaceAddress[] =>
   instance.interfaces.flatMap(([, interfaceConfig]) =>

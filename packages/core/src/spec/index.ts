@@ -1,4 +1,5 @@
 export * from './check';
+export { type Combination, type LeafRule, type Rule, EACH, isCombination, partsOf } from './combining';
 export { namesOf } from './context';
 export { evaluate, ruleProblems, wordsOf } from './evaluate';
 export { type JudgingLab, judgedBy, specHash } from './judging';
@@ -8,6 +9,7 @@ export { assign } from './matching/assignment';
 export {
   FAMILIES,
   type Item,
+  type ItemCode,
   type Names,
   type Part,
   type Place,

@@ -16,7 +16,7 @@ import {
 
 const lab = (...rules: Rule[]): LabFile => ({
   format: 'sobrin-lab',
-  version: 5,
+  version: 6,
   title: 'test',
   brief: smallBrief(),
   tasks: [],

@@ -1,6 +1,6 @@
 import { type Static, type TSchema, Type } from '@sinclair/typebox';
 import { type Address, type InterfaceAddress } from '../address';
-import { type Instance, type NetworkModel } from '../engine';
+import { type Instance, type NetworkModel, type ReasonCode } from '../engine';
 import { type Brief, type PlanProblem, type PlanTree, type SubnetNeed } from '../plan';
 import { type Problem } from '../topology';
 
@@ -15,13 +15,24 @@ export interface Place {
   block?: string;
 }
 
+/** What an item says, as a closed word: a reason of the engine, or one of these. */
+export type ItemCode = ReasonCode | 'MET' | 'LOST' | 'ABSENT' | 'UNCERTAIN' | 'NOT_LINKED' | 'REQUEST_ARRIVES';
+
 /** One checked fact. `met` is null where the engine cannot say for certain: then a person decides. */
 export interface Item {
+  code: ItemCode;
   text: string;
   met: boolean | null;
+  /** The place of a fault comes first, then those who suffer from it. */
   places: Place[];
   /** Whether everything the item speaks of exists and is matched; "not" is met only where it is. */
   grounded: boolean;
+  /** What it speaks of, never by ids or texts of the student: roles of the reference, and the family of addresses. */
+  about?: { roles: readonly string[]; family?: 4 | 6 };
+  /** How many devices it stands for in a share; 1 where it is absent. */
+  weight?: number;
+  /** The kind of rule that judges what is missing: where the spec has that one as well, this costs nothing more. */
+  see?: 'linked';
 }
 
 /** A piece of a sentence: fixed words, or a word one can choose. */
@@ -32,12 +43,23 @@ export type Slot =
   | { type: 'ref' }
   | { type: 'refs' }
   | { type: 'number'; min: number; max: number }
-  | { type: 'choice'; options: readonly { value: string; text: string }[] }
+  | {
+      type: 'choice';
+      /** An empty value is that of a property that is absent. `choice` is what is read where one chooses, if more is to be said. */
+      options: readonly { value: string; text: string; choice?: string }[];
+      /** What is usual is not said: these letters stand before what is not. `title` is what there is to be said. */
+      quiet?: string;
+      title?: string;
+    }
   | { type: 'choices'; options: readonly { value: string; text: string }[] }
   | { type: 'site' }
   | { type: 'group' }
   | { type: 'prefix' }
-  | { type: 'text' };
+  /**
+   * A text with what is wrong with it, as a sentence. One that may be absent has words before it where it is there, and
+   * words for what to type where it is not.
+   */
+  | { type: 'text'; problem: (text: string) => string | null; before?: string; empty?: string; title?: string };
 
 /** Words for the things a rule points at. */
 export interface Names {
@@ -60,6 +82,13 @@ export interface CheckContext extends Names {
   readonly student: NetworkModel;
   /** The roles a ref stands for, as instance ids of the reference. */
   roles: (ref: string) => readonly string[];
+  /**
+   * Pairs of roles that the spec asks to reach one another, one of which is this role, and which are of different subnets
+   * in the reference: that it works is seen by them.
+   */
+  askedBeyond: (role: string, family: 4 | 6) => readonly (readonly [from: string, to: string])[];
+  /** The families in which the reference addresses a role, beyond its own link; both, one or none. */
+  familiesOf: (role: string) => readonly (4 | 6)[];
   roleName: (role: string) => string;
   /**
    * A piece of an item's text that those who teach read as `full`, and students as `theirs` unless their sentence holds
@@ -74,7 +103,7 @@ export interface CheckContext extends Names {
   siteOf: (id: string) => string | null;
   /**
    * Addresses of one family that are typed on a device and can be read, whether its interfaces are up or not; then
-   * those it was given.
+   * those it was given. Those of one link alone (RFC 4291 §2.5.6, RFC 3927) are no address plan and left out.
    */
   addresses: (instance: Instance, family: 4 | 6) => readonly InterfaceAddress[];
 }
@@ -150,12 +179,14 @@ function wordsOf(slot: Slot, value: unknown, names: Names): string {
     case 'group':
       return names.group(value as string);
     case 'choice':
-      return optionText(slot.options, value);
+      if (slot.quiet === undefined) return optionText(slot.options, value ?? '');
+      return value === undefined ? '' : slot.quiet + optionText(slot.options, value);
     case 'choices':
       return (value as string[]).map((chosen) => optionText(slot.options, chosen)).join(' or ');
+    case 'text':
+      return value === undefined ? '' : `${slot.before ?? ''}${value as string}`;
     case 'number':
     case 'prefix':
-    case 'text':
       return String(value);
   }
 }
@@ -168,6 +199,8 @@ export const REF_WORDS: Readonly<Record<string, string>> = {
   '@hosts': 'every host',
   '@network': 'every network device',
 };
+/** The member that is looked at, in the words of the sentence inside of `forEach`. */
+export const EACH_WORDS = 'it';
 
 export const slot = (name: string, text: string | number): Part => ({ slot: name, text: String(text) });
 /** The first letter large, for a name at the beginning of a sentence. */
@@ -181,9 +214,31 @@ export const placeOf = (instance: Instance, more: Place = {}): Place => ({
   ...(instance.member !== null && { member: instance.member }),
   ...more,
 });
-export const met = (text: string, ...places: Place[]): Item => ({ text, met: true, places, grounded: true });
-export const lost = (text: string, ...places: Place[]): Item => ({ text, met: false, places, grounded: true });
-export const absent = (text: string): Item => ({ text, met: false, places: [], grounded: false });
+export const met = (text: string, ...places: Place[]): Item => ({
+  code: 'MET',
+  text,
+  met: true,
+  places,
+  grounded: true,
+});
+export const lost = (text: string, ...places: Place[]): Item => ({
+  code: 'LOST',
+  text,
+  met: false,
+  places,
+  grounded: true,
+});
+/** What is asked about is not there. */
+export const absent = (text: string, ...places: Place[]): Item => ({
+  code: 'ABSENT',
+  text,
+  met: false,
+  places,
+  grounded: false,
+});
+/** Says of items what they speak of, where they do not say so themselves. */
+export const about = (items: Item | readonly Item[], roles: readonly string[], family?: 4 | 6): Item[] =>
+  [items].flat().map((item) => ({ ...item, about: { roles, ...(family !== undefined && { family }), ...item.about } }));
 
 /** One item for each role of a ref; a role that nobody plays is lost. Never empty, so nothing is met by nothing. */
 export function eachRole(
@@ -195,12 +250,42 @@ export function eachRole(
   if (!roles.length) return [absent(`The spec speaks of ${context.ref(ref)}, which is nobody.`)];
   return roles.flatMap((role) => {
     const instance = context.device(role);
-    return instance
-      ? judge(instance, role)
-      : absent(`Nothing in the drawing plays the part of ${context.roleName(role)}.`);
+    return about(
+      instance ? judge(instance, role) : absent(`Nothing in the drawing plays the part of ${context.roleName(role)}.`),
+      [role],
+    );
   });
 }
 
-/** The address by which others reach a device: its first readable one. */
+/**
+ * The families in which a rule judges some roles together: the one that it names; else those in which the reference
+ * addresses all of them, else any of them; where it addresses none, those that the brief asks for.
+ */
+export function familiesFor(
+  context: CheckContext,
+  rule: { readonly family?: '4' | '6' },
+  roles: readonly string[],
+): readonly (4 | 6)[] {
+  if (rule.family !== undefined) return [rule.family === '4' ? 4 : 6];
+  const of = roles.map((role) => context.familiesOf(role));
+  const both = ([4, 6] as const).filter((family) => of.every((families) => families.includes(family)));
+  if (roles.length && both.length) return both;
+  const any = ([4, 6] as const).filter((family) => of.some((families) => families.includes(family)));
+  if (any.length) return any;
+  return (context.brief.outside ?? []).some((range) => range.includes(':')) ? [4, 6] : [4];
+}
+
+/** The same for each role of a ref, one after another. */
+export const eachRoleAndFamily = (
+  context: CheckContext,
+  ref: string,
+  rule: { readonly family?: '4' | '6' },
+  judge: (instance: Instance, family: 4 | 6, role: string) => Item | Item[],
+): Item[] =>
+  eachRole(context, ref, (instance, role) =>
+    familiesFor(context, rule, [role]).flatMap((family) => about(judge(instance, family, role), [role], family)),
+  );
+
+/** The address by which others reach a device: its first readable one beyond its own link. */
 export const mainAddress = (context: CheckContext, instance: Instance, family: 4 | 6): Address | null =>
   context.addresses(instance, family)[0]?.address ?? null;

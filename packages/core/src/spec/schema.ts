@@ -1,23 +1,24 @@
 import { type Static, type TSchema, Type } from '@sinclair/typebox';
 import { Closed, Count, Id, Line, ListOf, MapOf, Maybe, Name, OneOf, Paragraphs, Topology } from '../topology';
 import { Brief, Plan } from '../plan';
+import { type Rule } from './combining';
 import { RULE_KINDS } from './rules';
 import { Ref } from './rule';
 
-/** One checkable statement. The leaves are the kinds of spec/rules; they combine by all of, any of and not. */
-export type Rule =
-  | { kind: string; [property: string]: unknown }
-  | { kind: 'allOf' | 'anyOf'; rules: Rule[] }
-  | { kind: 'not'; rule: Rule };
-
+const Rules = (This: TSchema) => Type.Array(This, { minItems: 1, maxItems: 16 });
+/** The shape of a rule: one of the kinds of spec/rules, or a combination of rules. */
 export const RuleSchema = Type.Unsafe<Rule>(
   Type.Recursive(
     (This) =>
       Type.Union([
         ...RULE_KINDS.map((kind) => kind.schema),
-        Closed({ kind: Type.Literal('allOf'), rules: Type.Array(This, { minItems: 1, maxItems: 16 }) }),
-        Closed({ kind: Type.Literal('anyOf'), rules: Type.Array(This, { minItems: 1, maxItems: 16 }) }),
+        Closed({ kind: Type.Literal('allOf'), rules: Rules(This) }),
+        Closed({ kind: Type.Literal('anyOf'), rules: Rules(This) }),
+        Closed({ kind: Type.Literal('nOf'), n: Type.Integer({ minimum: 1, maximum: 16 }), rules: Rules(This) }),
         Closed({ kind: Type.Literal('not'), rule: This }),
+        Closed({ kind: Type.Literal('notAll'), rule: This }),
+        Closed({ kind: Type.Literal('ifThen'), if: This, then: This, else: Maybe(This) }),
+        Closed({ kind: Type.Literal('forEach'), who: Ref, rule: This }),
       ] as TSchema[]),
     { $id: 'rule' },
   ),
@@ -108,9 +109,10 @@ export const LabAttachment = Closed({ id: Id, name: Line, type: Line, base64: Ty
 /**
  * Version 2: groups, sites and separations have ids and properties of their own; addresses of a plan are a map. Version 3:
  * what students see of results has one moment; plans are of version 2. Version 4: drawings of version 2, and what they know
- * is counted. Version 5: drawings of version 3, and what equipment of a lab does where routing leaves a choice.
+ * is counted. Version 5: drawings of version 3, and what equipment of a lab does where routing leaves a choice. Version 6: rules
+ * need name no family of addresses, there are more kinds of them, and they combine by more than all, any and not.
  */
-export const LAB_VERSION = 5;
+export const LAB_VERSION = 6;
 /** A lab as a file: its parts, its plan, its drawings and the files that come with it. */
 export const LabFile = Type.Object(
   {

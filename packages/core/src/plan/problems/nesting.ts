@@ -15,6 +15,14 @@ export function unreadable({ id, block }: PlanNode): PlanProblem[] {
   });
 }
 
+/** What is set aside for a site as a whole, and called so: no subnet itself. */
+const isSiteBlock = ({ block }: PlanNode): boolean =>
+  block.site !== undefined &&
+  block.name.toLowerCase().includes(block.site.toLowerCase()) &&
+  block.group === undefined &&
+  block.vlan === undefined &&
+  block.gateway === undefined;
+
 /** The same prefix twice: blocks nest or are apart, so this is the only way in which two can overlap in part. */
 export function twins(nodes: readonly PlanNode[]): PlanProblem[] {
   const seen = new Map<string, PlanNode>();
@@ -27,6 +35,8 @@ export function twins(nodes: readonly PlanNode[]): PlanProblem[] {
         return [];
       }
       const [a, b] = [first.block.site, node.block.site];
+      // The block of a site may be as large as the only subnet in it.
+      if (a !== undefined && a === b && isSiteBlock(first) !== isSiteBlock(node)) return [];
       return a !== undefined && b !== undefined && a !== b
         ? [
             {

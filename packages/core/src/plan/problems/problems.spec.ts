@@ -16,6 +16,12 @@ describe('what is wrong in a plan is named once, with where and what to do', () 
   test('nothing in a sound one', () => {
     expect(planProblems(smallPlan(), smallBrief())).toEqual([]);
   });
+  test('nor is the block of a site that is as large as the only subnet in it', () => {
+    const plan = smallPlan();
+    plan.blocks.tickets!.site = 'Valley';
+    plan.blocks.whole = { prefix: plan.blocks.tickets!.prefix, name: 'Valley station', site: 'Valley' };
+    expect(planProblems(plan, smallBrief()).filter(({ code }) => code === 'OVERLAP')).toEqual([]);
+  });
   const cases: [PlanProblemCode, (document: Plan, brief: Brief) => void, RegExp][] = [
     ['PREFIX_UNREADABLE', (plan) => void (plan.blocks.winch!.prefix = '10.84.4.0 /28'), /There is a space/],
     [

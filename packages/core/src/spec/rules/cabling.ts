@@ -7,6 +7,7 @@ import {
   type Item,
   type Place,
   Ref,
+  about,
   absent,
   defineRule,
   eachRole,
@@ -52,19 +53,26 @@ function eachLinkedPair(
   if (!pairs.size) return [absent(`The reference has no link between ${context.ref(a)} and ${context.ref(b)}.`)];
   return [...pairs.values()].flatMap(([from, to, wanted]) => {
     const [first, second] = [context.device(from), context.device(to)];
-    if (!first || !second)
-      return [absent(`Nothing in the drawing plays the part of ${context.roleName(first ? to : from)}.`)];
-    const links = linksBetween(context.student, first, second);
-    return links.length
-      ? judge(links, first, second, wanted)
-      : [
-          {
-            ...lost(`${first.name} and ${second.name} are not linked.`, placeOf(first), placeOf(second)),
-            grounded: false,
-          },
-        ];
+    const items = (): Item | Item[] => {
+      if (!first || !second)
+        return absent(`Nothing in the drawing plays the part of ${context.roleName(first ? to : from)}.`);
+      const links = linksBetween(context.student, first, second);
+      return links.length
+        ? judge(links, first, second, wanted)
+        : {
+            ...absent(`${first.name} and ${second.name} are not linked.`, placeOf(first), placeOf(second)),
+            code: 'NOT_LINKED',
+          };
+    };
+    return about(items(), [from, to].sort());
   });
 }
+
+/** What is asked of a link costs nothing more where the link itself is missing, and the spec asks for that as well. */
+const seeLinked = (items: readonly Item[]): Item[] =>
+  items.map((item) =>
+    item.code === 'NOT_LINKED' || item.code === 'ABSENT' ? { ...item, see: 'linked' as const } : item,
+  );
 
 export const linkedRule = defineRule({
   kind: 'linked',
@@ -93,13 +101,15 @@ export const mediumRule = defineRule({
   fresh: { kind: 'medium', a: '@network', b: '@network', media: ['straight'] },
   sentence: 'The links between {a} and {b} are {media}.',
   evaluate: (rule, context) =>
-    eachLinkedPair(context, rule.a, rule.b, (links) =>
-      links.map((link) => {
-        const text = `${nameOf(context, link)} is ${MEDIUM_NAMES[link.link.medium]}.`;
-        return rule.media.includes(link.link.medium)
-          ? met(text, ...placeOfLink(link))
-          : lost(text, ...placeOfLink(link));
-      }),
+    seeLinked(
+      eachLinkedPair(context, rule.a, rule.b, (links) =>
+        links.map((link) => {
+          const text = `${nameOf(context, link)} is ${MEDIUM_NAMES[link.link.medium]}.`;
+          return rule.media.includes(link.link.medium)
+            ? met(text, ...placeOfLink(link))
+            : lost(text, ...placeOfLink(link));
+        }),
+      ),
     ),
 });
 
@@ -112,14 +122,18 @@ export const speedRule = defineRule({
   fresh: { kind: 'speed', a: '@network', b: '@network', mbps: 1000 },
   sentence: 'The links between {a} and {b} run at {mbps} Mb/s or more.',
   evaluate: (rule, context) =>
-    eachLinkedPair(context, rule.a, rule.b, (links) =>
-      links.map((link) => {
-        const state = context.student.layer1.links.get(link.id);
-        if (!state?.up)
-          return lost(`${nameOf(context, link)} is down. ${state?.reason?.text ?? ''}`.trim(), ...placeOfLink(link));
-        const text = `${nameOf(context, link)} runs at ${state.speedMbps} Mb/s.`;
-        return (state.speedMbps ?? 0) >= rule.mbps ? met(text, ...placeOfLink(link)) : lost(text, ...placeOfLink(link));
-      }),
+    seeLinked(
+      eachLinkedPair(context, rule.a, rule.b, (links) =>
+        links.map((link) => {
+          const state = context.student.layer1.links.get(link.id);
+          if (!state?.up)
+            return lost(`${nameOf(context, link)} is down. ${state?.reason?.text ?? ''}`.trim(), ...placeOfLink(link));
+          const text = `${nameOf(context, link)} runs at ${state.speedMbps} Mb/s.`;
+          return (state.speedMbps ?? 0) >= rule.mbps
+            ? met(text, ...placeOfLink(link))
+            : lost(text, ...placeOfLink(link));
+        }),
+      ),
     ),
 });
 

@@ -46,14 +46,9 @@ export const deviceCountRule = defineRule({
     const wanted = `, wanted ${COUNT_WORDS[rule.op]} ${rule.n}`;
     const text = `${found.length} ${kindWord(rule.what, found.length)}${context.mark(wanted, '', rule.n)}.`;
     const places = found.map((instance) => placeOf(instance));
-    return [
-      {
-        text,
-        met: compare(rule.op, found.length, rule.n),
-        places: site === undefined ? places : [{ site }, ...places],
-        grounded: found.length > 0,
-      },
-    ];
+    const all = site === undefined ? places : [{ site }, ...places];
+    if (compare(rule.op, found.length, rule.n)) return [met(text, ...all)];
+    return [found.length ? lost(text, ...all) : absent(text, ...all)];
   },
 });
 
@@ -89,6 +84,10 @@ export const atSiteRule = defineRule({
     const site = context.siteOf(rule.site);
     return eachRole(context, rule.who, (instance) => {
       const at = instance.device.site === undefined ? null : context.student.topology.sites[instance.device.site];
+      if (rule.site === ANY_SITE)
+        return at
+          ? met(`${instance.name} stands at ${at.name}.`, placeOf(instance))
+          : lost(`${instance.name} stands at no site.`, placeOf(instance));
       if (site === null)
         return lost(
           `No site of the drawing corresponds to ${context.site(rule.site)}: ${instance.name} ${at ? `stands at ${at.name}` : 'stands at no site'}.`,
@@ -125,6 +124,14 @@ export const namesUniqueRule = defineRule({
   },
 });
 
+/** Names of hosts are compared without case (RFC 4343); what they cannot hold stands as a hyphen (RFC 1123 §2.1). */
+const sameHost = (hostname: string, name: string): boolean => asHost(hostname) === asHost(name);
+const asHost = (text: string): string =>
+  text
+    .trim()
+    .toLowerCase()
+    .replace(/[\s_]+/g, '-');
+
 export const hostnameIsNameRule = defineRule({
   kind: 'hostnameIsName',
   family: 'components',
@@ -137,7 +144,7 @@ export const hostnameIsNameRule = defineRule({
     eachRole(context, rule.who, (instance) => {
       const { hostname } = instance.settings;
       if (!hostname) return lost(`${instance.name} has no hostname.`, placeOf(instance));
-      return hostname === instance.name
+      return sameHost(hostname, instance.name)
         ? met(`The hostname of ${instance.name} is the same.`, placeOf(instance))
         : lost(`${instance.name} has the hostname ${hostname}.`, placeOf(instance));
     }),

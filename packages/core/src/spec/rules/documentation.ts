@@ -1,6 +1,6 @@
 import { Type } from '@sinclair/typebox';
 import { Closed } from '../../topology';
-import { type Item, defineRule } from '../rule';
+import { type Item, absent, defineRule, lost, met } from '../rule';
 
 export const titledRule = defineRule({
   kind: 'titled',
@@ -16,12 +16,8 @@ export const titledRule = defineRule({
     const grounded = Object.keys(topology.devices).length > 0;
     return (['title', 'author', 'legend'] as const).map((part): Item => {
       const text = topology[part]?.trim();
-      return {
-        text: text ? `The ${part} is filled in.` : `The ${part} is missing.`,
-        met: grounded && Boolean(text),
-        places: [],
-        grounded,
-      };
+      if (!grounded) return absent(text ? 'Nothing is drawn.' : `The ${part} is missing.`);
+      return text ? met(`The ${part} is filled in.`) : lost(`The ${part} is missing.`);
     });
   },
 });

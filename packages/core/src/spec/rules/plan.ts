@@ -11,7 +11,7 @@ import {
   roomOf,
 } from '../../plan';
 import { AddressText, Closed, OneOf } from '../../topology';
-import { type CheckContext, type Item, absent, capital, defineRule } from '../rule';
+import { type CheckContext, type Item, absent, capital, defineRule, lost, met } from '../rule';
 
 /** Stands for every group of the brief. */
 export const ALL_GROUPS = '@groups';
@@ -47,12 +47,8 @@ function eachGroup(context: CheckContext, ref: string, judge: (nodes: PlanNode[]
   });
 }
 
-const item = (met: boolean, text: string, ...nodes: PlanNode[]): Item => ({
-  text,
-  met,
-  places: nodes.map((node) => ({ block: node.id })),
-  grounded: true,
-});
+const item = (isMet: boolean, text: string, ...nodes: PlanNode[]): Item =>
+  (isMet ? met : lost)(text, ...nodes.map((node) => ({ block: node.id })));
 const written = (node: PlanNode): string =>
   [node.space[4], node.space[6]].flatMap((prefix) => (prefix ? formatPrefix(prefix) : [])).join(', ');
 
@@ -68,8 +64,7 @@ export const planRoomRule = defineRule({
     eachGroup(context, rule.group, (nodes, group) => {
       const need = context.plan.needs.find((need) => need.group?.id === group.id)!;
       const found = roomOf(nodes, need, context.brief);
-      if (!found)
-        return item(true, `${group.name}: ${written(nodes[0]!)}, and a subnet of IPv6 holds any number.`, ...nodes);
+      if (!found) return item(false, `${group.name}: ${written(nodes[0]!)}, but no IPv4 subnet.`, ...nodes);
       const four = nodes.flatMap((node) => (node.space[4] ? formatPrefix(node.space[4]) : []));
       return item(
         found.room >= found.needed,
@@ -102,7 +97,7 @@ export const planSmallestRule = defineRule({
             `${group.name}: a /${shortest}; a /${need.length} is the smallest that fits.`,
             ...nodes,
           )
-        : item(true, `${group.name}: no IPv4 subnet.`, ...nodes);
+        : item(false, `${group.name}: no IPv4 subnet.`, ...nodes);
     }),
 });
 
@@ -195,34 +190,41 @@ export const planSitesRule = defineRule({
     const { brief, plan } = context;
     const sites = [...new Set((brief.groups ?? []).flatMap((group) => group.site ?? []))];
     if (!sites.length) return [absent('The groups of the brief are at no site.')];
-    return sites.map((site) => {
+    return sites.flatMap((site): Item[] => {
       const groups = (brief.groups ?? []).filter((group) => group.site === site);
       const mine = groups.flatMap((group) => subnetsFor(context, group));
       const others = (brief.groups ?? [])
         .filter((group) => group.site !== site)
         .flatMap((group) => subnetsFor(context, group));
-      if (!mine.length) return absent(`The plan has no subnet of ${site}.`);
-      const home = homeOf(mine, [...plan.tree.nodes.values()]);
-      if (!home) return item(false, `The subnets of ${site} lie in no block of the plan together.`, ...mine);
-      const stranger = others.find((other) => other.space[4] && contains(home.space[4]!, other.space[4]));
-      return stranger
-        ? item(
-            false,
-            `${home.block.name} holds the subnets of ${site}, but also ${stranger.block.name}.`,
-            home,
-            stranger,
-          )
-        : item(true, `The subnets of ${site} lie in ${formatPrefix(home.space[4]!)}.`, home);
+      if (!mine.length) return [absent(`The plan has no subnet of ${site}.`)];
+      const families = ([4, 6] as const).filter((family) => mine.some((node) => node.space[family]));
+      return families.map((family): Item => {
+        const home = homeOf(mine, [...plan.tree.nodes.values()], family);
+        const words = family === 4 ? 'subnets' : 'IPv6 subnets';
+        if (!home) return item(false, `The ${words} of ${site} lie in no block of the plan together.`, ...mine);
+        const stranger = others.find(
+          (other) => other.space[family] && contains(home.space[family]!, other.space[family]),
+        );
+        return stranger
+          ? item(
+              false,
+              `${home.block.name} holds the ${words} of ${site}, but also ${stranger.block.name}.`,
+              home,
+              stranger,
+            )
+          : item(true, `The ${words} of ${site} lie in ${formatPrefix(home.space[family]!)}.`, home);
+      });
     });
   },
 });
 
-/** The smallest block that holds all subnets; a site of one subnet needs no block around it. */
-function homeOf(subnets: readonly PlanNode[], all: readonly PlanNode[]): PlanNode | null {
-  const four = subnets.filter((subnet) => subnet.space[4]);
-  if (!four.length) return null;
-  const holding = all.filter((node) => node.space[4] && four.every((each) => contains(node.space[4]!, each.space[4]!)));
-  return holding.sort((a, b) => b.space[4]!.length - a.space[4]!.length)[0] ?? null;
+/** The smallest block that holds all subnets of a family; a site of one subnet needs no block around it. */
+function homeOf(subnets: readonly PlanNode[], all: readonly PlanNode[], family: 4 | 6): PlanNode | null {
+  const own = subnets.filter((subnet) => subnet.space[family]);
+  const holding = all.filter(
+    (node) => node.space[family] && own.every((each) => contains(node.space[family]!, each.space[family]!)),
+  );
+  return holding.sort((a, b) => b.space[family]!.length - a.space[family]!.length)[0] ?? null;
 }
 
 /** What may be wrong in a plan, in groups that a requirement can ask for. */
@@ -266,13 +268,8 @@ export const planSoundRule = defineRule({
     const { codes, text } = SOUND[rule.what]!;
     const wrong = plan.problems.filter((problem) => codes.includes(problem.code));
     return wrong.length
-      ? wrong.map((problem) => ({
-          text: problem.text,
-          met: false,
-          grounded: true,
-          places: problem.at.block === undefined ? [] : [{ block: problem.at.block }],
-        }))
-      : [{ text: `${capital(text)}.`, met: true, places: [], grounded: true }];
+      ? wrong.map(({ text, at }) => lost(text, ...(at.block === undefined ? [] : [{ block: at.block }])))
+      : [met(`${capital(text)}.`)];
   },
 });
 
@@ -290,18 +287,13 @@ export const planDrawnRule = defineRule({
     if (!plan.tree.nodes.size) return [absent('There is no plan.')];
     const differences = compareWithDrawing(plan.tree, brief, drawn);
     return differences.length
-      ? differences.map((difference) => ({
-          text: differenceWords(difference),
-          met: false,
-          grounded: true,
-          places: [
-            {
-              ...(difference.drawn && { device: difference.drawn.device }),
-              ...(difference.subnet !== null && { block: difference.subnet }),
-            },
-          ],
-        }))
-      : [{ text: 'Plan and drawing agree in every address.', met: true, places: [], grounded: true }];
+      ? differences.map((difference) =>
+          lost(differenceWords(difference), {
+            ...(difference.drawn && { device: difference.drawn.device }),
+            ...(difference.subnet !== null && { block: difference.subnet }),
+          }),
+        )
+      : [met('Plan and drawing agree in every address.')];
   },
 });
 

@@ -3,6 +3,7 @@ import { AddressText, Closed } from '../../../topology';
 import { Ref, absent, defineRule, lost, met, placeOf } from '../../rule';
 import { Type } from '@sinclair/typebox';
 import { prefixProblem, blockOf, eachAddress } from './shared';
+import { named } from '../family';
 
 export const inBlockRule = defineRule({
   kind: 'inBlock',
@@ -16,7 +17,7 @@ export const inBlockRule = defineRule({
   evaluate: (rule, context) => {
     const block = blockOf(rule.block);
     if (!block) return [absent(`${rule.block} is no block.`)];
-    return eachAddress(context, rule.who, block.family, (on, instance) => {
+    return eachAddress(context, rule.who, named(block.family), (on, instance) => {
       const text = `${instance.name} has ${formatInterfaceAddress(on)}.`;
       return contains(block, on.address)
         ? met(text, placeOf(instance))
@@ -40,7 +41,7 @@ export const outsideBlockRule = defineRule({
   evaluate: (rule, context) => {
     const block = blockOf(rule.block);
     if (!block) return [absent(`${rule.block} is no block.`)];
-    return eachAddress(context, rule.who, block.family, (on, instance) => {
+    return eachAddress(context, rule.who, named(block.family), (on, instance) => {
       const text = `${instance.name} has ${formatInterfaceAddress(on)}.`;
       return overlaps(block, subnetOf(on))
         ? lost(`${text} That is a range which is not to be used here.`, placeOf(instance))
@@ -58,7 +59,7 @@ export const privateRule = defineRule({
   fresh: { kind: 'private', who: '@hosts' },
   sentence: 'Only private addresses are set on {who}.',
   evaluate: (rule, context) =>
-    eachAddress(context, rule.who, 4, (on, instance) => {
+    eachAddress(context, rule.who, {}, (on, instance) => {
       const text = `${instance.name} has ${formatAddress(on.address)}.`;
       return isPrivate(on.address)
         ? met(text, placeOf(instance))

@@ -1,13 +1,48 @@
-import { contains, formatAddress, formatPrefix, parseAddress, sameAddress, subnetOf } from '../../../address';
+import { Type } from '@sinclair/typebox';
+import { formatAddress, formatPrefix, isLinkLocal, parseAddress, subnetOf } from '../../../address';
 import { type Instance } from '../../../engine';
 import { Closed } from '../../../topology';
-import { type CheckContext, Ref, absent, defineRule, eachRole, lost, met, placeOf } from '../../rule';
-import { Type } from '@sinclair/typebox';
+import {
+  type CheckContext,
+  type Item,
+  Ref,
+  absent,
+  defineRule,
+  eachRoleAndFamily,
+  lost,
+  met,
+  placeOf,
+} from '../../rule';
+import { answersFor, liesIn, wayOut } from './shared';
 
-/** The way out that came with a lease. */
-function leasedGateway({ student }: CheckContext, { id }: Instance): string | undefined {
-  const lease = [...student.layer3.leases.values()].find((lease) => lease.client.device === id && lease.router);
-  return lease?.router ? formatAddress(lease.router) : undefined;
+/** The gateway as it is typed, whether it can be used or not; else the one that came with a lease or from a router. */
+function gatewayText(context: CheckContext, instance: Instance, family: 4 | 6): string | null {
+  const typed = instance.settings[family === 4 ? 'gateway4' : 'gateway6'];
+  if (typed !== undefined) return typed;
+  const learnt = wayOut(context, instance, family);
+  return learnt && formatAddress(learnt);
+}
+
+/** The gateway of a host in one family: one of the routers, in the host's own subnet or on its own link. */
+function judged(context: CheckContext, instance: Instance, family: 4 | 6, routers: readonly Instance[]): Item {
+  const words = family === 4 ? 'gateway' : 'IPv6 gateway';
+  const text = gatewayText(context, instance, family);
+  if (text === null) return absent(`${instance.name} has no ${words}.`, placeOf(instance));
+  const read = parseAddress(text);
+  if (!read.ok) return lost(`The ${words} of ${instance.name}: ${read.error.text}`, placeOf(instance));
+  const own = context.addresses(instance, family).map(subnetOf);
+  if (!isLinkLocal(read.value) && !liesIn(own, read.value))
+    return lost(
+      `The ${words} ${text} of ${instance.name} lies outside its subnet ${own.map(formatPrefix).join(', ')}.`,
+      placeOf(instance),
+    );
+  const holder = routers.find((router) => answersFor(context, router, read.value));
+  return holder
+    ? met(`The ${words} of ${instance.name} is ${holder.name} (${text}).`, placeOf(instance))
+    : lost(
+        `The ${words} ${text} of ${instance.name} is no address of ${routers.map((router) => router.name).join(' or ')}.`,
+        placeOf(instance),
+      );
 }
 
 export const gatewayRule = defineRule({
@@ -24,26 +59,6 @@ export const gatewayRule = defineRule({
       .map((role) => context.device(role))
       .filter((instance) => instance !== null);
     if (!routers.length) return [absent(`Nothing in the drawing plays the part of ${context.ref(rule.router)}.`)];
-    return eachRole(context, rule.who, (instance) => {
-      const text = instance.settings.gateway4 ?? leasedGateway(context, instance);
-      if (!text) return { ...lost(`${instance.name} has no gateway.`, placeOf(instance)), grounded: false };
-      const read = parseAddress(text);
-      if (!read.ok) return lost(`The gateway of ${instance.name}: ${read.error.text}`, placeOf(instance));
-      const own = context.addresses(instance, 4);
-      if (!own.some((on) => contains(subnetOf(on), read.value)))
-        return lost(
-          `The gateway ${text} of ${instance.name} lies outside its subnet ${own.map((on) => formatPrefix(subnetOf(on))).join(', ')}.`,
-          placeOf(instance),
-        );
-      const holder = routers.find((router) =>
-        context.addresses(router, 4).some((on) => sameAddress(on.address, read.value)),
-      );
-      return holder
-        ? met(`The gateway of ${instance.name} is ${holder.name} (${text}).`, placeOf(instance))
-        : lost(
-            `The gateway ${text} of ${instance.name} is no address of ${routers.map((router) => router.name).join(' or ')}.`,
-            placeOf(instance),
-          );
-    });
+    return eachRoleAndFamily(context, rule.who, {}, (instance, family) => judged(context, instance, family, routers));
   },
 });

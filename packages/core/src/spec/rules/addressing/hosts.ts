@@ -13,10 +13,10 @@ import {
 } from '../../../address';
 import { type Instance } from '../../../engine';
 import { AddressText, Closed } from '../../../topology';
-import { Ref, absent, defineRule, eachRole, lost, met, placeOf } from '../../rule';
-import { Family, familyOf, familySlot } from '../family';
+import { type Item, Ref, about, absent, defineRule, eachRole, familiesFor, lost, met, placeOf } from '../../rule';
+import { Family, familySlot } from '../family';
 import { Type } from '@sinclair/typebox';
-import { withoutAddress, eachAddress } from './shared';
+import { answersFor, eachAddress, withoutAddress } from './shared';
 import { commonSubnet } from './subnets';
 
 export const usableRule = defineRule({
@@ -25,15 +25,18 @@ export const usableRule = defineRule({
   title: 'Addresses that a host may carry',
   schema: Closed({ kind: Type.Literal('usable'), who: Ref, family: Family }),
   slots: { who: { type: 'ref' }, family: familySlot },
-  fresh: { kind: 'usable', who: '@all', family: '4' },
+  fresh: { kind: 'usable', who: '@all' },
   sentence: 'The {family} addresses of {who} are such as a device may carry.',
   evaluate: (rule, context) =>
-    eachAddress(context, rule.who, familyOf(rule), (on, instance) => {
+    eachAddress(context, rule.who, rule, (on, instance) => {
       const subnet = subnetOf(on);
       const [network, broadcast] = [networkAddress(subnet), broadcastAddress(subnet)];
       const text = `${instance.name} has ${formatInterfaceAddress(on)}`;
-      if (network && on.address.family === 4 && sameAddress(network, on.address))
-        return lost(`${text}: that is the network address of its subnet.`, placeOf(instance));
+      if (network && sameAddress(network, on.address))
+        return lost(
+          `${text}: that is the ${on.address.family === 4 ? 'network' : 'subnet-router anycast'} address of its subnet.`,
+          placeOf(instance),
+        );
       if (broadcast && sameAddress(broadcast, on.address))
         return lost(`${text}: that is the broadcast address of its subnet.`, placeOf(instance));
       return isHostScope(on.address)
@@ -48,15 +51,14 @@ export const uniqueAddressesRule = defineRule({
   title: 'Addresses are used once',
   schema: Closed({ kind: Type.Literal('uniqueAddresses'), who: Ref, family: Family }),
   slots: { who: { type: 'ref' }, family: familySlot },
-  fresh: { kind: 'uniqueAddresses', who: '@all', family: '4' },
+  fresh: { kind: 'uniqueAddresses', who: '@all' },
   sentence: 'No {family} address of {who} is used twice.',
   evaluate: (rule, context) => {
-    const family = familyOf(rule);
     const users = new Map<string, Instance[]>();
     for (const instance of context.student.instances.values())
-      for (const { address } of context.addresses(instance, family))
+      for (const { address } of [...context.addresses(instance, 4), ...context.addresses(instance, 6)])
         users.set(formatAddress(address), [...(users.get(formatAddress(address)) ?? []), instance]);
-    return eachAddress(context, rule.who, family, (on, instance) => {
+    return eachAddress(context, rule.who, rule, (on, instance) => {
       const text = formatAddress(on.address);
       const all = users.get(text)!;
       return all.length === 1
@@ -69,16 +71,21 @@ export const uniqueAddressesRule = defineRule({
   },
 });
 
+const addressTrouble = (text: string): string | null => {
+  const read = parseAddress(text);
+  return read.ok ? null : read.error.text;
+};
+
 export const addressRule = defineRule({
   kind: 'address',
   family: 'addressing',
   title: 'A device has a given address',
   schema: Closed({ kind: Type.Literal('address'), who: Ref, address: AddressText }),
-  slots: { who: { type: 'ref' }, address: { type: 'text' } },
+  slots: { who: { type: 'ref' }, address: { type: 'text', problem: addressTrouble } },
   fresh: { kind: 'address', who: '@network', address: '10.0.0.1' },
   problems: (rule) => {
-    const read = parseAddress(rule.address);
-    return read.ok ? [] : [{ place: 'address', text: read.error.text }];
+    const text = addressTrouble(rule.address);
+    return text === null ? [] : [{ place: 'address', text }];
   },
   sentence: 'The address of {who} is {address}.',
   evaluate: (rule, context) => {
@@ -103,18 +110,20 @@ export const firstUsableRule = defineRule({
   fresh: { kind: 'firstUsable', router: '@network', who: '@hosts' },
   sentence: 'In the subnet of {who}, the first usable address belongs to {router}.',
   evaluate: (rule, context) => {
-    const subnet = commonSubnet(context, rule.who, 4);
-    if (!subnet) return [absent(`No device for ${context.ref(rule.who)} has an address.`)];
-    const { from } = usableRange(subnet);
-    return eachRole(context, rule.router, (instance) => {
-      const has = context.addresses(instance, 4).filter((on) => contains(subnet, on.address));
-      if (!has.length) return lost(`${instance.name} has no address in ${formatPrefix(subnet)}.`, placeOf(instance));
-      return has.some((on) => sameAddress(on.address, from))
-        ? met(`${instance.name} has ${formatAddress(from)}.`, placeOf(instance))
-        : lost(
-            `${instance.name} has ${has.map((on) => formatAddress(on.address)).join(', ')}: the first usable address is ${formatAddress(from)}.`,
-            placeOf(instance),
-          );
+    return familiesFor(context, {}, context.roles(rule.who)).flatMap((family): Item[] => {
+      const subnet = commonSubnet(context, rule.who, family);
+      if (!subnet) return [absent(`No device for ${context.ref(rule.who)} has an IPv${family} address.`)];
+      const { from } = usableRange(subnet);
+      return eachRole(context, rule.router, (instance) => {
+        const has = context.addresses(instance, family).filter((on) => contains(subnet, on.address));
+        if (!has.length) return lost(`${instance.name} has no address in ${formatPrefix(subnet)}.`, placeOf(instance));
+        return has.some((on) => sameAddress(on.address, from)) || answersFor(context, instance, from)
+          ? met(`${instance.name} has ${formatAddress(from)}.`, placeOf(instance))
+          : lost(
+              `${instance.name} has ${has.map((on) => formatAddress(on.address)).join(', ')}: the first usable address is ${formatAddress(from)}.`,
+              placeOf(instance),
+            );
+      }).flatMap((item) => about(item, [], family));
     });
   },
 });

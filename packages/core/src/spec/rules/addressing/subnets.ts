@@ -1,7 +1,9 @@
 import {
+  type Address,
   type Prefix,
   bitsOf,
   contains,
+  formatAddress,
   formatInterfaceAddress,
   formatPrefix,
   overlaps,
@@ -10,25 +12,67 @@ import {
   usableCount,
 } from '../../../address';
 import { AddressText, Closed, Count, ListOf } from '../../../topology';
-import { type CheckContext, Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../../rule';
-import { Family, familyOf, familySlot } from '../family';
+import {
+  type CheckContext,
+  type Item,
+  Ref,
+  about,
+  absent,
+  defineRule,
+  eachRoleAndFamily,
+  familiesFor,
+  lost,
+  met,
+  placeOf,
+  slot,
+} from '../../rule';
+import { Family, familySlot, named } from '../family';
+import { type Instance, forwards } from '../../../engine';
 import { Type } from '@sinclair/typebox';
 import { prefixProblem, blockOf, withoutAddress, eachAddress } from './shared';
 
-/** The subnet of a group: the one most of its members are in; ties go to the lower prefix. */
-export function commonSubnet(context: CheckContext, ref: string, family: 4 | 6): Prefix | null {
+/** The subnets of a device in one family, each once. */
+const subnetsOf = (context: CheckContext, instance: Instance, family: 4 | 6): Prefix[] => [
+  ...new Map(
+    context.addresses(instance, family).map((on) => {
+      const subnet = subnetOf(on);
+      return [formatPrefix(subnet), subnet];
+    }),
+  ).values(),
+];
+
+interface GroupSubnet {
+  subnet: Prefix;
+  /** Another one that as many devices are in, where no router is in just one of the two. */
+  rival: Prefix | null;
+}
+
+/**
+ * The subnet of a group: the one most of its members are in. Of two that as many are in it is the one with a router; where
+ * that tells nothing either, the lower prefix, and the other one is its rival.
+ */
+function subnetOfGroup(context: CheckContext, ref: string, family: 4 | 6): GroupSubnet | null {
   const count = new Map<string, { subnet: Prefix; n: number }>();
   for (const role of context.roles(ref)) {
     const instance = context.device(role);
-    for (const on of instance ? context.addresses(instance, family).slice(0, 1) : []) {
-      const subnet = subnetOf(on);
+    for (const subnet of instance ? subnetsOf(context, instance, family) : []) {
       const known = count.get(formatPrefix(subnet));
       if (known) known.n++;
       else count.set(formatPrefix(subnet), { subnet, n: 1 });
     }
   }
-  return [...count.entries()].sort(([a, x], [b, y]) => y.n - x.n || (a < b ? -1 : 1))[0]?.[1].subnet ?? null;
+  const sorted = [...count.entries()].sort(([a, x], [b, y]) => y.n - x.n || (a < b ? -1 : 1)).map(([, each]) => each);
+  const best = sorted.filter(({ n }) => n === sorted[0]!.n).map(({ subnet }) => subnet);
+  if (best.length < 2) return best[0] ? { subnet: best[0], rival: null } : null;
+  const routed = best.filter((subnet) =>
+    [...context.student.instances.values()].some(
+      (other) => forwards(other, family) && context.addresses(other, family).some((on) => contains(subnet, on.address)),
+    ),
+  );
+  return routed.length === 1 ? { subnet: routed[0]!, rival: null } : { subnet: best[0]!, rival: best[1]! };
 }
+export const commonSubnet = (context: CheckContext, ref: string, family: 4 | 6): Prefix | null =>
+  subnetOfGroup(context, ref, family)?.subnet ?? null;
 
 export const oneSubnetRule = defineRule({
   kind: 'oneSubnet',
@@ -36,18 +80,31 @@ export const oneSubnetRule = defineRule({
   title: 'A group shares one subnet',
   schema: Closed({ kind: Type.Literal('oneSubnet'), who: Ref, family: Family }),
   slots: { who: { type: 'ref' }, family: familySlot },
-  fresh: { kind: 'oneSubnet', who: '@hosts', family: '4' },
+  fresh: { kind: 'oneSubnet', who: '@hosts' },
   sentence: 'One {family} subnet holds {who}.',
   evaluate: (rule, context) => {
-    const family = familyOf(rule);
-    const subnet = commonSubnet(context, rule.who, family);
-    return eachRole(context, rule.who, (instance) => {
-      const on = context.addresses(instance, family)[0];
-      if (!on) return withoutAddress(context, instance, family);
-      const text = `${instance.name} is in ${formatPrefix(subnetOf(on))}`;
-      return samePrefix(subnetOf(on), subnet!)
-        ? met(`${text}.`, placeOf(instance))
-        : lost(`${text}, the others are in ${formatPrefix(subnet!)}.`, placeOf(instance));
+    const common = new Map(
+      ([4, 6] as const).map((family) => [family, subnetOfGroup(context, rule.who, family)] as const),
+    );
+    const playing = context.roles(rule.who).flatMap((role) => context.device(role) ?? []);
+    return eachRoleAndFamily(context, rule.who, rule, (instance, family) => {
+      const own = subnetsOf(context, instance, family);
+      if (!own.length) return withoutAddress(context, instance, family);
+      const { subnet, rival } = common.get(family)!;
+      const text = `${instance.name} is in ${own.map(formatPrefix).join(' and ')}`;
+      if (own.some((each) => samePrefix(each, subnet))) return met(`${text}.`, placeOf(instance));
+      // Nothing says which of two is right: it is their disagreement that is wrong, and both are pointed at.
+      const others =
+        rival && own.some((each) => samePrefix(each, rival))
+          ? playing.filter((other) => subnetsOf(context, other, family).some((each) => samePrefix(each, subnet)))
+          : [];
+      return others.length
+        ? lost(
+            `${text}, ${others.map(({ name }) => name).join(' and ')} in ${formatPrefix(subnet)}: they do not agree.`,
+            placeOf(instance),
+            ...others.map((other) => placeOf(other)),
+          )
+        : lost(`${text}, the others are in ${formatPrefix(subnet)}.`, placeOf(instance));
     });
   },
 });
@@ -66,29 +123,40 @@ export const roomForRule = defineRule({
     if (!block) return [absent(`${rule.block} is no block.`)];
     const subnet = commonSubnet(context, rule.who, block.family);
     if (!subnet) return [absent(`No device for ${context.ref(rule.who)} has an address.`)];
-    const places = context
-      .roles(rule.who)
-      .map((role) => context.device(role))
-      .filter((instance) => instance !== null)
-      .map((instance) => placeOf(instance));
+    const { family } = block;
+    const playing = context.roles(rule.who).flatMap((role) => context.device(role) ?? []);
+    const places = playing.map((instance) => placeOf(instance));
+    // Whatever has an address there and is no host takes one of them: gateways, virtual routers, switches, access points.
+    const equipment = [...context.student.instances.values()]
+      .filter((instance) => instance.model.class !== 'end')
+      .flatMap((instance) => [
+        ...context.addresses(instance, family).map((on) => on.address),
+        ...virtualAddresses(context, instance),
+      ])
+      .filter((address) => contains(subnet, address));
+    const wanted = rule.n + Math.max(1, new Set(equipment.map(formatAddress)).size);
     const room = usableCount(subnet);
-    const [fits, inside] = [room >= BigInt(rule.n) + 1n, contains(block, subnet)];
+    const inside = contains(block, subnet);
+    const fitting = `${formatPrefix(subnet)} has ${room} usable addresses${context.mark(`, ${wanted} are wanted`, '', rule.n)}.`;
+    const lying = `${formatPrefix(subnet)} lies ${inside ? 'inside' : 'outside'} ${context.mark(rule.block, 'what is asked for', rule.block)}.`;
     return [
-      {
-        text: `${formatPrefix(subnet)} has ${room} usable addresses${context.mark(`, ${rule.n + 1} are wanted`, '', rule.n)}.`,
-        met: fits,
-        places,
-        grounded: true,
-      },
-      {
-        text: `${formatPrefix(subnet)} lies ${inside ? 'inside' : 'outside'} ${context.mark(rule.block, 'what is asked for', rule.block)}.`,
-        met: inside,
-        places,
-        grounded: true,
-      },
+      room >= BigInt(wanted) ? met(fitting, ...places) : lost(fitting, ...places),
+      inside ? met(lying, ...places) : lost(lying, ...places),
+      ...playing.flatMap((instance) => {
+        const own = subnetsOf(context, instance, family);
+        return own.length && !own.some((each) => samePrefix(each, subnet))
+          ? lost(
+              `${instance.name} is in ${own.map(formatPrefix).join(' and ')}, not in ${formatPrefix(subnet)}.`,
+              placeOf(instance),
+            )
+          : [];
+      }),
     ];
   },
 });
+
+const virtualAddresses = ({ student }: CheckContext, { id }: Instance): Address[] =>
+  (student.layer3.nodes.get(id)?.interfaceStates ?? []).flatMap((state) => state.virtual ?? []);
 
 export const prefixLengthRule = defineRule({
   kind: 'prefixLength',
@@ -106,7 +174,7 @@ export const prefixLengthRule = defineRule({
     '.',
   ],
   evaluate: (rule, context) =>
-    eachAddress(context, rule.who, rule.length > 32 ? 6 : 4, (on, instance) => {
+    eachAddress(context, rule.who, named(rule.length > 32 ? 6 : 4), (on, instance) => {
       const text = `${instance.name} has ${formatInterfaceAddress(on)}.`;
       return on.length === rule.length
         ? met(text, placeOf(instance))
@@ -126,24 +194,30 @@ export const noOverlapRule = defineRule({
   fresh: { kind: 'noOverlap', groups: [] },
   sentence: 'The subnets of {groups} do not overlap.',
   evaluate: (rule, context) => {
-    const subnets = rule.groups.map((ref) => ({ ref, subnet: commonSubnet(context, ref, 4) }));
-    if (!subnets.length) return [absent('The requirement names no group.')];
-    return subnets.map(({ ref, subnet }) => {
-      if (!subnet) return absent(`No device for ${context.ref(ref)} has an address.`);
-      const places = context
-        .roles(ref)
-        .map((role) => context.device(role))
-        .filter((instance) => instance !== null)
-        .map((instance) => placeOf(instance));
-      const other = subnets.find(
-        (candidate) => candidate.ref !== ref && candidate.subnet && overlaps(candidate.subnet, subnet),
-      );
-      return other
-        ? lost(
-            `${formatPrefix(subnet)} of ${context.ref(ref)} overlaps ${formatPrefix(other.subnet!)} of ${context.ref(other.ref)}.`,
-            ...places,
-          )
-        : met(`${formatPrefix(subnet)} of ${context.ref(ref)} overlaps no other.`, ...places);
+    if (!rule.groups.length) return [absent('The requirement names no group.')];
+    return familiesFor(
+      context,
+      {},
+      rule.groups.flatMap((ref) => context.roles(ref)),
+    ).flatMap((family) => {
+      const subnets = rule.groups.map((ref) => ({ ref, subnet: commonSubnet(context, ref, family) }));
+      return subnets.flatMap(({ ref, subnet }): Item[] => {
+        const roles = context.roles(ref);
+        if (!subnet)
+          return about(absent(`No device for ${context.ref(ref)} has an IPv${family} address.`), roles, family);
+        const places = roles.flatMap((role) => context.device(role) ?? []).map((instance) => placeOf(instance));
+        const other = subnets.find(
+          (candidate) => candidate.ref !== ref && candidate.subnet && overlaps(candidate.subnet, subnet),
+        );
+        const text = `${formatPrefix(subnet)} of ${context.ref(ref)} overlaps`;
+        return about(
+          other
+            ? lost(`${text} ${formatPrefix(other.subnet!)} of ${context.ref(other.ref)}.`, ...places)
+            : met(`${text} no other.`, ...places),
+          roles,
+          family,
+        );
+      });
     });
   },
 });

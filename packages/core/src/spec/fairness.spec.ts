@@ -1,0 +1,318 @@
+import { labOf } from '../tests/labs';
+import { Sheet, demoLab, twoLans } from '../tests/topologies';
+import { type Topology } from '../topology';
+import { type CheckResult, type LabFile, type Rule, checkSubmission } from '.';
+
+const only = (rule: Rule, drawing: Topology, reference: Topology = twoLans()) =>
+  checkSubmission(labOf([rule], reference), drawing).requirements[0]!;
+const changed = (topology: Topology, change: (topology: Topology) => void): Topology => {
+  const copy = structuredClone(topology);
+  change(copy);
+  return copy;
+};
+const points = (result: CheckResult, id: string): number => result.requirements.find((each) => each.id === id)!.points;
+
+describe('separation is not won by breaking things', () => {
+  const lab = demoLab('winch-isolation');
+  const separation = (drawing: Topology): number => {
+    const result = checkSubmission(lab, drawing);
+    return result.requirements.filter(({ id }) => id.startsWith('5.')).reduce((sum, each) => sum + each.points, 0);
+  };
+  test('the reference has all twelve points', () => expect(separation(lab.reference)).toBe(12));
+  test.each<[string, (topology: Topology) => void]>([
+    [
+      'a router that neither forwards nor filters',
+      (topology) => {
+        const router = Object.values(topology.devices).find(({ name }) => name === 'RT-M')!;
+        delete router.settings!.filters;
+        for (const face of Object.values(router.interfaces!))
+          for (const key of ['filterIn4', 'filterOut4'] as const) delete face[key];
+        router.settings!.forwarding = { v4: false };
+      },
+    ],
+    ['no links', (topology) => void (topology.links = {})],
+    [
+      'winches in a subnet that nobody routes',
+      (topology) => {
+        for (const device of Object.values(topology.devices).filter(({ name }) => name.startsWith('WINCH')))
+          for (const face of Object.values(device.interfaces!))
+            face.v4 = { addresses: face.v4!.addresses!.map((text) => text.replace('10.84.10.', '10.99.10.')) };
+      },
+    ],
+  ])('%s earns none of those of the winches', (_what, breaks) => {
+    const drawing = changed(lab.reference, breaks);
+    const result = checkSubmission(lab, drawing);
+    expect(points(result, '5.1') + points(result, '5.2')).toBe(0);
+  });
+  test('one laptop more among the winches loses the sentence', () => {
+    const drawing = changed(lab.reference, (topology) => {
+      const [, winch] = Object.entries(topology.devices).find(([, { name }]) => name === 'WINCH-1')!;
+      topology.devices.extra = {
+        ...structuredClone(winch),
+        name: 'SPY',
+        model: 'laptop',
+        interfaces: { e0: { on: { kind: 'port', port: 'e0' }, v4: { addresses: ['10.84.10.9/28'] } } },
+      };
+      const [, cable] = Object.entries(topology.links).find(
+        ([, { a, b }]) =>
+          topology.devices[a.device]!.name === 'WINCH-1' || topology.devices[b.device]!.name === 'WINCH-1',
+      )!;
+      const end = topology.devices[cable.a.device]!.name === 'WINCH-1' ? cable.b : cable.a;
+      const { p1 } = topology.devices[end.device]!.ports!;
+      topology.devices[end.device]!.ports!.p9 = structuredClone(p1!);
+      topology.links.spy = {
+        a: { device: end.device, port: 'p9' },
+        b: { device: 'extra', port: 'e0' },
+        medium: 'straight',
+      };
+    });
+    const lost = checkSubmission(lab, drawing).requirements.find(({ id }) => id === '5.1')!;
+    expect(lost.points).toBeLessThan(lost.of);
+    expect(
+      lost.items.some(({ text }) => /^SPY, which nobody asked for, stands in the subnet of WINCH-\d/.test(text)),
+    ).toBe(true);
+  });
+});
+
+describe('a gateway', () => {
+  test('need not answer an echo where more is reached through it', () => {
+    const drawing = changed(twoLans(), (topology) => {
+      const router = topology.devices.R!;
+      router.settings = {
+        filters: {
+          F: {
+            family: 4,
+            rules: [
+              { action: 'deny', proto: 'ip', src: { kind: 'any' }, dst: { kind: 'prefix', prefix: '10.84.1.1/32' } },
+              { action: 'permit', proto: 'ip', src: { kind: 'any' }, dst: { kind: 'any' } },
+            ],
+          },
+        },
+      };
+      router.interfaces!.g0!.filterIn4 = 'F';
+    });
+    expect(only({ kind: 'reachesGateway', who: 'A' }, drawing).items[0]!.text).toMatch(/answers on the wire/);
+    expect(only({ kind: 'reachesGateway', who: 'A' }, drawing).verdict).toBe('met');
+  });
+});
+
+describe('both families', () => {
+  /** A router and two networks that have IPv6 as well; the hosts' gateways are typed. */
+  const dual = (): Topology =>
+    changed(twoLans(), (topology) => {
+      for (const [id, port, address] of [
+        ['R', 'g0', 'fd5e:7a3c:1::1/64'],
+        ['R', 'g1', 'fd5e:7a3c:2::1/64'],
+        ['A', 'e0', 'fd5e:7a3c:1::11/64'],
+        ['B', 'e0', 'fd5e:7a3c:2::11/64'],
+      ] as const)
+        topology.devices[id]!.interfaces![port]!.v6 = { addresses: [address] };
+      topology.devices.A!.settings = { ...topology.devices.A!.settings, gateway6: 'fd5e:7a3c:1::1' };
+      topology.devices.B!.settings = { ...topology.devices.B!.settings, gateway6: 'fd5e:7a3c:2::1' };
+    });
+  test.each<[string, Rule, (topology: Topology) => void]>([
+    [
+      'gateway',
+      { kind: 'gateway', who: 'A', router: 'R' },
+      (topology) => void delete topology.devices.A!.settings!.gateway6,
+    ],
+    [
+      'reachesGateway',
+      { kind: 'reachesGateway', who: 'A' },
+      (topology) => void delete topology.devices.A!.settings!.gateway6,
+    ],
+    ['reach', { kind: 'reach', from: 'A', to: 'B' }, (topology) => void delete topology.devices.B!.settings!.gateway6],
+    ['within', { kind: 'within', who: 'both' }, (topology) => void delete topology.devices.B!.settings!.gateway6],
+    [
+      'pathThrough',
+      { kind: 'pathThrough', from: 'A', to: 'B', via: 'R' },
+      (topology) => void delete topology.devices.B!.settings!.gateway6,
+    ],
+    [
+      'private',
+      { kind: 'private', who: 'A' },
+      (topology) => void (topology.devices.A!.interfaces!.e0!.v6 = { addresses: ['2001:db8:1::1/64'] }),
+    ],
+    [
+      'firstUsable',
+      { kind: 'firstUsable', router: 'R', who: 'A' },
+      (topology) => void (topology.devices.R!.interfaces!.g0!.v6 = { addresses: ['fd5e:7a3c:1::7/64'] }),
+    ],
+    [
+      'usable',
+      { kind: 'usable', who: 'A' },
+      (topology) => void (topology.devices.A!.interfaces!.e0!.v6 = { addresses: ['fd5e:7a3c:1::/64'] }),
+    ],
+    [
+      'uniqueAddresses',
+      { kind: 'uniqueAddresses', who: 'both' },
+      (topology) => void (topology.devices.B!.interfaces!.e0!.v6 = { addresses: ['fd5e:7a3c:1::11/64'] }),
+    ],
+    [
+      'noOverlap',
+      { kind: 'noOverlap', groups: ['A', 'B'] },
+      (topology) => void (topology.devices.B!.interfaces!.e0!.v6 = { addresses: ['fd5e:7a3c:1::12/64'] }),
+    ],
+  ])('%s without a family is judged in each that the reference has, one item a family', (_kind, rule, breaksSix) => {
+    const whole = only(rule, dual(), dual());
+    expect(whole.verdict).toBe('met');
+    expect(new Set(whole.items.map(({ key }) => key!.split('|').at(-1)))).toEqual(new Set(['4', '6']));
+    const broken = only(rule, changed(dual(), breaksSix), dual());
+    expect(broken.points).toBeLessThan(2);
+    // IPv4 is as it was.
+    expect(broken.items.some(({ met }) => met === true)).toBe(true);
+    // Where the reference has IPv4 alone, IPv6 is not asked for.
+    expect(only(rule, twoLans()).items.every(({ key }) => !key!.endsWith('6'))).toBe(true);
+  });
+  test('addresses of one link are no plan: cabled hosts left alone earn neither addressing nor reach', () => {
+    const alone = changed(dual(), (topology) => {
+      for (const id of ['A', 'B', 'R']) {
+        topology.devices[id]!.interfaces = Object.fromEntries(
+          Object.entries(topology.devices[id]!.interfaces!).map(([port, face]) => [
+            port,
+            { on: face.on, v6: { addresses: ['fe80::1/64'] }, v4: { addresses: [`169.254.0.${id.charCodeAt(0)}/16`] } },
+          ]),
+        );
+        delete topology.devices[id]!.settings;
+      }
+    });
+    for (const rule of [
+      { kind: 'oneSubnet', who: 'A' },
+      { kind: 'uniqueAddresses', who: 'both' },
+      { kind: 'usable', who: 'both' },
+      { kind: 'reach', from: 'A', to: 'R' },
+      { kind: 'private', who: 'A' },
+    ] satisfies Rule[])
+      expect([rule.kind, only(rule, alone, dual()).points]).toEqual([rule.kind, 0]);
+  });
+});
+
+describe('what is lost is lost once, and points at its place', () => {
+  test('a missing link costs nothing more where the spec asks for the link itself', () => {
+    const rules: Rule[] = [
+      { kind: 'linked', a: 'SA', b: 'both' },
+      { kind: 'medium', a: 'SA', b: '@all', media: ['straight'] },
+    ];
+    const drawing = changed(twoLans(), (topology) => void delete topology.links['SA-p1-A-e0']);
+    const both = checkSubmission(labOf(rules), drawing).requirements;
+    expect(both.map(({ points: won }) => won)).toEqual([0, 2]);
+    expect(both[1]!.items.find(({ see }) => see)).toMatchObject({ see: 'r0', met: false });
+    // Alone it is the only one that can say so.
+    expect(only(rules[1]!, drawing).points).toBeLessThan(2);
+  });
+  test('a trunk that does not carry the VLAN is pointed at, not the host that suffers', () => {
+    const lab = demoLab('winch-isolation');
+    const named = (name: string) =>
+      Object.keys(lab.reference.devices).find((id) => lab.reference.devices[id]!.name === name)!;
+    const drawing = changed(lab.reference, (topology) => {
+      topology.devices[named('SW-M1')]!.ports!.u1!.role = { kind: 'switched', mode: 'trunk', allowed: [20, 30, 40] };
+    });
+    const lost = checkSubmission(lab, drawing).requirements.find(({ id }) => id === '4.1')!;
+    const item = lost.items.find(({ met, text }) => met === false && text.startsWith('WINCH-1'))!;
+    expect(item.places[0]).toEqual({ device: named('SW-M1'), port: 'u1' });
+  });
+  test('a port in the wrong VLAN is pointed at', () => {
+    const lab = demoLab('winch-isolation');
+    const named = (name: string) =>
+      Object.keys(lab.reference.devices).find((id) => lab.reference.devices[id]!.name === name)!;
+    const drawing = changed(lab.reference, (topology) => {
+      const port = topology.devices[named('SW-M2')]!.ports!.p2!;
+      port.role = { kind: 'switched', mode: 'access', accessVlan: 30 };
+    });
+    const lost = checkSubmission(lab, drawing).requirements.find(({ id }) => id === '4.1')!;
+    expect(lost.items.find(({ met }) => met === false)!.places[0]).toEqual({ device: named('SW-M2'), port: 'p2' });
+  });
+  test('of a group of two in two subnets neither is blamed alone', () => {
+    const drawing = new Sheet().host('A', '10.84.1.11/24').host('B', '10.84.2.11/24').topology;
+    const [first, second] = only({ kind: 'oneSubnet', who: 'both' }, drawing, drawing).items;
+    expect([first!.met, second!.met]).toEqual([true, false]);
+    expect(second!.text).toBe('B is in 10.84.2.0/24, A in 10.84.1.0/24: they do not agree.');
+    expect(second!.places).toEqual([{ device: 'B' }, { device: 'A' }]);
+  });
+  test('one broken host of four is one that is lost, whatever the number of its pairs', () => {
+    const sheet = new Sheet().device('S', 'access-switch-12');
+    for (const [at, id] of ['A', 'B', 'C', 'D'].entries())
+      sheet.host(id, `10.84.1.${11 + at}/24`).cable(`S p${at + 1}`, `${id} e0`);
+    const lab = labOf([{ kind: 'within', who: '@hosts' }], sheet.topology);
+    const drawing = changed(sheet.topology, (topology) => {
+      topology.devices.D!.interfaces!.e0!.v4 = { addresses: ['10.84.9.14/24'] };
+    });
+    const [found] = checkSubmission(lab, drawing).requirements;
+    expect(found).toMatchObject({ points: 1.5 });
+    expect(found!.items.filter(({ met }) => met !== true)).toHaveLength(1);
+  });
+  test('one label of many is worth its share, and only the mark is rounded', () => {
+    const lab = demoLab('three-stations');
+    const labelled = (drawing: Topology): number => points(checkSubmission(lab, drawing), '2.8');
+    const drawing = changed(lab.reference, (topology) => {
+      const port = Object.values(topology.devices).find(({ name }) => name === 'SW-V1')!.ports!;
+      delete port[Object.keys(port).find((key) => port[key]!.label)!]!.label;
+    });
+    const [whole, less] = [labelled(lab.reference), labelled(drawing)];
+    expect(whole - less).toBeGreaterThan(0);
+    expect(whole - less).toBeLessThan(0.1);
+  });
+});
+
+describe('names in a sentence are those of its pair', () => {
+  test.each(['three-stations', 'winch-isolation', 'summit-dual-stack'])(
+    '%s, each reach of the spec, each router still',
+    (slug) => {
+      const lab: LabFile = demoLab(slug);
+      const names = new Set(Object.values(lab.reference.devices).map(({ name }) => name));
+      const ends = new Set(
+        Object.values(lab.reference.devices)
+          .filter(({ interfaces }) => Object.keys(interfaces ?? {}).length === 1)
+          .map(({ name }) => name),
+      );
+      for (const [id, { model }] of Object.entries(lab.reference.devices)) {
+        if (!model.includes('router')) continue;
+        const drawing = changed(lab.reference, (topology) => {
+          topology.devices[id]!.settings = { ...topology.devices[id]!.settings, forwarding: { v4: false, v6: false } };
+        });
+        for (const { items } of checkSubmission(lab, drawing).requirements)
+          for (const { text, met } of items) {
+            const pair = /^(\S+) → (\S+) \(/.exec(text);
+            if (met !== false || !pair) continue;
+            const others = [...names].filter(
+              (name) =>
+                ends.has(name) &&
+                name !== pair[1] &&
+                name !== pair[2] &&
+                new RegExp(`(?<![\\w-])${name}(?![\\w-])`).test(text),
+            );
+            expect([text, others]).toEqual([text, []]);
+          }
+      }
+    },
+  );
+});
+
+describe('small things', () => {
+  test('anywhere means at any site', () => {
+    const drawing = changed(twoLans(), (topology) => {
+      topology.sites.x = { name: 'Hall', kind: 'lan', area: { x: 0, y: 0, width: 9, height: 9 } };
+      topology.devices.A!.site = 'x';
+    });
+    expect(only({ kind: 'atSite', who: 'both', site: 'anywhere' }, drawing).points).toBe(1);
+  });
+  test('a hostname is compared without case, blanks and underscores as hyphens', () => {
+    const drawing = changed(twoLans(), (topology) => {
+      topology.devices.R!.name = 'Main router';
+      topology.devices.R!.settings = { hostname: 'MAIN_ROUTER' };
+    });
+    expect(only({ kind: 'hostnameIsName', who: 'R' }, drawing).verdict).toBe('met');
+  });
+  test('room is for hosts besides whatever else has an address there', () => {
+    const rule: Rule = { kind: 'roomFor', who: 'A', n: 13, block: '10.84.0.0/16' };
+    const small = changed(twoLans(), (topology) => {
+      topology.devices.A!.interfaces!.e0!.v4 = { addresses: ['10.84.1.11/28'] };
+      topology.devices.R!.interfaces!.g0!.v4 = { addresses: ['10.84.1.1/28'] };
+    });
+    expect(only(rule, small).verdict).toBe('met');
+    const managed = changed(small, (topology) => {
+      topology.devices.SA!.interfaces = { v1: { on: { kind: 'svi', vlan: 1 }, v4: { addresses: ['10.84.1.2/28'] } } };
+    });
+    expect(only(rule, managed).items[0]!.text).toBe('10.84.1.0/28 has 14 usable addresses, 15 are wanted.');
+  });
+});
