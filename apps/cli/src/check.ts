@@ -1,24 +1,28 @@
 import { readLabText, readSubmissionText } from '@sobrin/core/formats';
-import { type CheckResult, type LabFile, checkSubmission } from '@sobrin/core/spec';
+import { splitInstanceId } from '@sobrin/core/engine';
+import { type CheckResult, type LabFile, checkerOf } from '@sobrin/core/spec';
 import { emptyTopology } from '@sobrin/core/topology';
-import { linesOf, readText } from './files';
+import { filesAt, linesOf, readText } from './files';
 import { type Output, STATUS } from './output';
 
 /** The findings of one file, in the shape that `--json` promises. */
-type Finding = { file: string } & Pick<CheckResult, 'points' | 'of' | 'sections' | 'requirements'>;
+type Finding = { file: string } & Pick<CheckResult, 'points' | 'of' | 'sections' | 'requirements' | 'matching'>;
+/** What is written of it: sentences for people; one document at the end; or a document in a line for each as it comes. */
+export type CheckOutput = 'text' | 'json' | 'json-lines';
 
 export async function check(
   labFile: string,
-  files: readonly string[],
-  json: boolean,
+  paths: readonly string[],
+  as: CheckOutput,
   out: Output,
   err: Output,
 ): Promise<number> {
   const lab = await loadLab(labFile, err);
   if (!lab) return STATUS.unusable;
+  const checked = checkerOf(lab);
   const submissions: Finding[] = [];
-  let unusable = false;
-  for (const file of files) {
+  let [unusable, short] = [false, false];
+  for await (const file of filesAt(paths)) {
     const text = await readText(file);
     const read = text.ok ? readSubmissionText(text.value) : null;
     if (!text.ok || !read?.ok) {
@@ -26,19 +30,14 @@ export async function check(
       unusable = true;
       continue;
     }
-    const { points, of, sections, requirements } = checkSubmission(
-      lab,
-      read.value.topology ?? emptyTopology(),
-      read.value.plan,
-    );
-    submissions.push({ file, points, of, sections, requirements });
+    const finding = { file, ...checked(read.value.topology ?? emptyTopology(), read.value.plan) };
+    short ||= finding.requirements.some(({ verdict }) => verdict !== 'met' && verdict !== 'notApplying');
+    if (as === 'json') submissions.push(finding);
+    else out.write(as === 'text' ? report(finding) : `${JSON.stringify(published(finding))}\n`);
   }
-  if (json) out.write(`${JSON.stringify({ submissions: submissions.map(published) }, null, 2)}\n`);
-  else for (const submission of submissions) out.write(report(submission));
+  if (as === 'json') out.write(`${JSON.stringify({ submissions: submissions.map(published) }, null, 2)}\n`);
   if (unusable) return STATUS.unusable;
-  return submissions.every((submission) => submission.requirements.every((each) => each.verdict === 'met'))
-    ? STATUS.well
-    : STATUS.short;
+  return short ? STATUS.short : STATUS.well;
 }
 
 async function loadLab(file: string, err: Output): Promise<LabFile | null> {
@@ -53,7 +52,7 @@ async function loadLab(file: string, err: Output): Promise<LabFile | null> {
 }
 
 /** Only what the README documents, so that the shape stays as it is. */
-const published = ({ file, points, of, sections, requirements }: Finding): unknown => ({
+const published = ({ file, points, of, sections, requirements, matching }: Finding): unknown => ({
   file,
   points,
   of,
@@ -67,7 +66,32 @@ const published = ({ file, points, of, sections, requirements }: Finding): unkno
     verdict,
     items,
   })),
+  roles: rolesOf(matching),
 });
+
+const SURENESS = ['sure', 'likely', 'unsure'] as const;
+
+/** Who plays each device of the reference, a tile as one: its members' parts are listed where either side is a tile. */
+function rolesOf(matching: CheckResult['matching']): unknown[] {
+  const byDevice = new Map<string, CheckResult['matching']>();
+  for (const match of matching) {
+    const { device } = splitInstanceId(match.role);
+    byDevice.set(device, [...(byDevice.get(device) ?? []), match]);
+  }
+  return [...byDevice].map(([role, matches]) => {
+    const found = matches.flatMap(({ device }) => device ?? []);
+    const devices = found.map((instance) => splitInstanceId(instance).device);
+    const sure = SURENESS[Math.max(0, ...matches.map((match) => SURENESS.indexOf(match.sure ?? 'sure')))];
+    const others = matches.flatMap(({ also = [], with: helping = [] }) => [...helping, ...also]);
+    return {
+      role,
+      device: devices[0] ?? null,
+      ...((matches.length > 1 || found.some((instance) => instance.includes('/'))) && { members: found }),
+      sure: found.length < matches.length ? 'unsure' : sure,
+      also: [...new Set(others.map((instance) => splitInstanceId(instance).device))],
+    };
+  });
+}
 
 const MARKS = { met: '✓', partly: '◐', lost: '✗', unjudged: '?', notApplying: '–' } as const;
 

@@ -54,6 +54,35 @@ test('--json prints the findings of every file in the promised shape, status 1 w
   expect(submissions[1]!.sections[0]).toEqual({ title: 'Components', points: 7, of: 7 });
 });
 
+test('--json tells who plays each role, as ids of reference and drawing', async () => {
+  const { out } = await sobrin('check', '--lab', demo('lab.json'), demo('submissions', 'imre-szalai.json'), '--json');
+  const [submission] = (
+    JSON.parse(out) as {
+      submissions: { roles: { role: string; device: string | null; sure: string; also: string[] }[] }[];
+    }
+  ).submissions;
+  const { reference } = JSON.parse(readFileSync(demo('lab.json'), 'utf8')) as { reference: { devices: object } };
+  expect(submission!.roles.map(({ role }) => role).sort()).toEqual(Object.keys(reference.devices).sort());
+  for (const role of submission!.roles) {
+    expect(Object.keys(role)).toEqual(['role', 'device', 'sure', 'also']);
+    expect(['sure', 'likely', 'unsure']).toContain(role.sure);
+  }
+});
+
+test('a folder is checked in one process, one line a submission as they come', async () => {
+  const { status, out } = await sobrin('check', '--lab', demo('lab.json'), demo('submissions'), '--json-lines');
+  expect(status).toBe(1);
+  const lines = out
+    .trim()
+    .split('\n')
+    .map((line) => JSON.parse(line) as { file: string; points: number });
+  expect(lines).toHaveLength(12);
+  expect(lines.map(({ file }) => path.basename(file))).toEqual(
+    [...lines.map(({ file }) => path.basename(file))].sort(),
+  );
+  expect(lines.filter(({ points }) => points === 39)).toHaveLength(2);
+});
+
 test('a plain topology file is taken as a submission too', async () => {
   const { topology } = JSON.parse(readFileSync(demo('submissions', 'oskar-thorsen.json'), 'utf8')) as {
     topology: object;

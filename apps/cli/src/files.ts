@@ -1,4 +1,5 @@
-import { readFile, stat } from 'node:fs/promises';
+import { readFile, readdir, stat } from 'node:fs/promises';
+import path from 'node:path';
 import { MAX_FILE_BYTES } from '@sobrin/core/formats';
 import { type Problem } from '@sobrin/core/topology';
 
@@ -23,3 +24,17 @@ export async function readText(file: string): Promise<{ ok: true; value: string 
 
 export const linesOf = (file: string, problems: readonly Problem[]): string =>
   problems.map(({ place, text }) => `${file}: ${place ? `${place}: ` : ''}${text}\n`).join('');
+
+/** The files that are named, and those ending in .json in the folders that are, by name. */
+export async function* filesAt(paths: readonly string[]): AsyncGenerator<string> {
+  for (const each of paths) {
+    const isFolder = await stat(each).then(
+      (found) => found.isDirectory(),
+      () => false,
+    );
+    if (!isFolder) yield each;
+    else
+      for (const name of (await readdir(each)).filter((file) => file.endsWith('.json')).sort())
+        yield path.join(each, name);
+  }
+}

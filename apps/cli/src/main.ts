@@ -23,10 +23,17 @@ export async function run(
     .command('check')
     .description('check submissions against a lab: sobrin check --lab LAB.json SUBMISSION.json…')
     .requiredOption('--lab <file>', 'the lab file (format "sobrin-lab")')
-    .option('--json', 'print the findings as JSON')
-    .argument('<submissions...>', 'submission or topology files')
-    .action(async (files: string[], options: { lab: string; json?: boolean }) => {
-      status = await check(options.lab, files, options.json ?? false, out, err);
+    .option('--json', 'print the findings as JSON, all at the end')
+    .option('--json-lines', 'print the findings as JSON, one line a submission as they come')
+    .argument('<submissions...>', 'submission or topology files, or folders of them')
+    .action(async (paths: string[], options: { lab: string; json?: boolean; jsonLines?: boolean }) => {
+      status = await check(
+        options.lab,
+        paths,
+        options.jsonLines ? 'json-lines' : options.json ? 'json' : 'text',
+        out,
+        err,
+      );
     });
   program
     .command('validate')

@@ -65,10 +65,14 @@ export function roleLines(result: CheckResult, reference: Topology, drawing: Top
 export const firstOpen = (result: Pick<CheckResult, 'requirements'>): string | null =>
   (result.requirements.find((requirement) => requirement.verdict !== 'met') ?? result.requirements[0])?.id ?? null;
 
-export function matchedWords(result: CheckResult): string {
-  const matched = result.matching.filter((match) => match.device !== null);
-  const least = [...matched].sort((a, b) => a.confidence - b.confidence)[0];
-  // How sure the least sure one is, where it is not as good as certain.
-  const sure = least && least.confidence < 0.95 ? `, the least sure by ${Math.round(least.confidence * 100)} %` : '';
-  return `${matched.length} of ${result.matching.length} roles found${sure}`;
+/** How many roles somebody plays, how many of them are not sure, and which of several arrangements counts. */
+export function matchedWords({ matching, arranged }: Pick<CheckResult, 'matching' | 'arranged'>): string {
+  const matched = matching.filter((match) => match.device !== null);
+  const unsure = matched.filter((match) => match.sure === 'unsure').length;
+  return [
+    `${matched.length} of ${matching.length} roles found`,
+    ...(unsure ? [`${unsure} not sure`] : []),
+    ...(arranged === 'best' ? ['the best of several ways'] : []),
+    ...(arranged === 'least' ? ['of two answers the lesser'] : []),
+  ].join(', ');
 }

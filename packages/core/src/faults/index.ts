@@ -65,6 +65,7 @@ import { planDiffers } from './plan/plan-differs';
 import { subnetTooSmall } from './plan/subnet-too-small';
 
 export * from './fault';
+export * from './variations';
 
 /** Every operator for mistakes in a drawing. */
 export const DRAWING_FAULTS: readonly DrawingFaultOperator[] = [

@@ -49,6 +49,11 @@ export interface CheckResult {
   sections: { id: string; title: string; points: number; of: number }[];
   requirements: RequirementResult[];
   matching: RoleMatch[];
+  /**
+   * Where structure left a choice: `best`, of several arrangements of the same devices the one with most points; `least`,
+   * since more devices than are asked for would do and differ in what is judged.
+   */
+  arranged?: 'best' | 'least';
   /** Whether its texts are told for students, too; absent from results that were made before they were. */
   forStudents?: true;
 }
@@ -76,7 +81,35 @@ export function checkerOf(lab: JudgingLab): (drawing: Topology, plan?: Plan) => 
 type Outcome = Omit<CheckResult, 'coreVersion' | 'specHash' | 'submissionHash'>;
 
 function judged(lab: JudgingLab, reference: NetworkModel, student: NetworkModel, plan: Plan): Outcome {
-  const matching = matchRoles(reference, student);
+  const { roles, alternatives, rivals } = matchRoles(reference, student);
+  const judgedBy = (changes?: ReadonlyMap<string, string | null>): Outcome & { sum: number } =>
+    judgedAs(lab, reference, student, plan, changes ? withChanges(roles, changes) : roles);
+  // Of arrangements of the same devices that are as good the one with most points counts.
+  const first = judgedBy();
+  const best = alternatives.map(judgedBy).reduce((most, next) => (next.sum > most.sum ? next : most), first);
+  // Two answers to one question are worth the lesser of them.
+  const least = rivals
+    .map((changes) => judgedAs(lab, reference, student, plan, withChanges(best.matching, changes)))
+    .reduce((lowest, next) => (next.sum < lowest.sum ? next : lowest), best);
+  const { sum: _exact, ...outcome } = least;
+  return {
+    ...outcome,
+    ...(best !== first && { arranged: 'best' as const }),
+    ...(least !== best && { arranged: 'least' as const }),
+  };
+}
+
+const withChanges = (roles: readonly RoleMatch[], changes: ReadonlyMap<string, string | null>): RoleMatch[] =>
+  roles.map((match) => (changes.has(match.role) ? { ...match, device: changes.get(match.role)! } : match));
+
+/** @returns also `sum`: the points before they are rounded */
+function judgedAs(
+  lab: JudgingLab,
+  reference: NetworkModel,
+  student: NetworkModel,
+  plan: Plan,
+  matching: RoleMatch[],
+): Outcome & { sum: number } {
   const made = contextOf(lab, reference, student, matching, plan);
   const all = lab.spec.sections.flatMap((section) =>
     section.requirements.map((requirement) => ({ section, requirement })),
@@ -100,6 +133,7 @@ function judged(lab: JudgingLab, reference: NetworkModel, student: NetworkModel,
   return {
     // A full mark is for a full answer only, and that one is not cut by a step that does not divide it.
     points: sum >= of ? sum : Math.round(Math.floor(sum / rounding + 1e-9) * rounding * 100) / 100,
+    sum,
     of,
     sections,
     requirements,

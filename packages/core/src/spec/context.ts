@@ -57,7 +57,11 @@ export function contextOf(
   plan: Plan,
 ): { context: CheckContext; telling: Telling; theirWording: (text: string) => string } {
   const deviceOf = new Map(matching.flatMap(({ role, device }) => (device === null ? [] : [[role, device] as const])));
-  const roleOf = new Map([...deviceOf].map(([role, device]) => [device, role]));
+  const helpers = new Map(matching.map(({ role, with: others = [] }) => [role, others] as const));
+  const roleOf = new Map([
+    ...[...helpers].flatMap(([role, others]) => others.map((device) => [device, role] as const)),
+    ...[...deviceOf].map(([role, device]) => [device, role] as const),
+  ]);
   const roles = new Map<string, readonly string[]>();
   const addresses = new Map<string, InterfaceAddress[]>();
   const sites = matchSites(reference, student, deviceOf);
@@ -106,6 +110,8 @@ export function contextOf(
     roles: rolesAt,
     roleName: (role) => telling.mark(reference.instances.get(role)?.name ?? role, theirs.role(role)),
     device: (role) => student.instances.get(deviceOf.get(role) ?? '') ?? null,
+    devices: (role) =>
+      [deviceOf.get(role), ...(helpers.get(role) ?? [])].flatMap((id) => student.instances.get(id ?? '') ?? []),
     roleOf: (instance) => roleOf.get(instance) ?? null,
     siteOf: (id) => sites.get(id) ?? null,
     addresses: (instance, family) => {

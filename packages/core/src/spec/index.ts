@@ -4,7 +4,7 @@ export { namesOf } from './context';
 export { evaluate, ruleProblems, wordsOf } from './evaluate';
 export { type JudgingLab, judgedBy, specHash } from './judging';
 export * from './lab-parts';
-export * from './matching/match';
+export { type Matching, type Pins, type RoleMatch, type Sureness, matchRoles } from './matching/match';
 export { assign } from './matching/assignment';
 export {
   FAMILIES,

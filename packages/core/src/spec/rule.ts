@@ -97,6 +97,8 @@ export interface CheckContext extends Names {
   mark: (full: string, theirs: string, value?: string | number) => string;
   /** The student's device that plays a role. */
   device: (role: string) => Instance | null;
+  /** That device, and those that do the work of the role together with it. */
+  devices: (role: string) => readonly Instance[];
   /** The role a student's device plays. */
   roleOf: (instance: string) => string | null;
   /** The student's site that corresponds to a site of the reference. */

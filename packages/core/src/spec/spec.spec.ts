@@ -260,13 +260,13 @@ describe('matching', () => {
   test('a drawing matches itself, whatever its names', () => {
     const drawing = structuredClone(reference);
     for (const [at, device] of Object.values(drawing.devices).entries()) device.name = `n${(at * 7) % 39}`;
-    for (const role of matchRoles(analyse(reference), analyse(drawing))) expect(role.device).toBe(role.role);
+    for (const role of matchRoles(analyse(reference), analyse(drawing)).roles) expect(role.device).toBe(role.role);
   });
   test('a missing device leaves its role empty, and the others keep theirs', () => {
     const drawing = structuredClone(reference);
     delete drawing.devices.CTRL;
     delete drawing.links['SWM1-5'];
-    const matching = matchRoles(analyse(reference), analyse(drawing));
+    const matching = matchRoles(analyse(reference), analyse(drawing)).roles;
     expect(matching.filter((match) => match.device === null).map((match) => match.role)).toEqual(['CTRL']);
     expect(matching.filter((match) => match.device !== null && match.device !== match.role)).toEqual([]);
   });
@@ -279,7 +279,7 @@ describe('matching', () => {
       .cable('SA p1', 'A e0').topology;
     const swapped = structuredClone(drawing);
     [swapped.devices.R!.name, swapped.devices.SA!.name] = ['SA', 'R'];
-    expect(matchRoles(analyse(drawing), analyse(swapped)).map((role) => [role.role, role.device])).toEqual([
+    expect(matchRoles(analyse(drawing), analyse(swapped)).roles.map((role) => [role.role, role.device])).toEqual([
       ['A', 'A'],
       ['R', 'R'],
       ['SA', 'SA'],

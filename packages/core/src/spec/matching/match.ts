@@ -1,41 +1,201 @@
 import { contains, formatAddress, parseInterfaceAddress, subnetOf } from '../../address';
 import { type Instance, type NetworkModel } from '../../engine';
+import { Arrangement, EPSILON } from './arrangement';
 import { assign } from './assignment';
-import { type Graph, graphOf, structuralSimilarity } from './similarity';
+import { coloursOf } from './colours';
+import { type Graph, graphOf } from './graph';
+import { structuralSimilarity } from './similarity';
 
-/** Which device of the student plays a role of the reference, and how sure that is, from 0 to 1. */
+/** How sure it is who plays a role: by structure; by names and addresses only; or not, as others would do as well. */
+export type Sureness = 'sure' | 'likely' | 'unsure';
+/** Which device of the student plays a role of the reference. */
 export interface RoleMatch {
   role: string;
   device: string | null;
-  confidence: number;
+  /** Absent from results that were made before it was worked out. */
+  sure?: Sureness;
+  /** Devices that would do as well, or nearly. */
+  also?: string[];
+  /** Devices that do its work together with `device`: two where the reference has one. */
+  with?: string[];
 }
 
 /** Below this likeness a device plays no role at all. */
 const WORTHLESS = 0.2;
+/** What devices share tells apart where links do not, and weighs less than they. */
+const SHARED_STRUCTURE = 0.1;
 /** Names and addresses decide only between devices that structure cannot tell apart. */
-const NAME_WEIGHT = 0.04;
-const ADDRESS_WEIGHT = 0.05;
-/** What a preserved link is worth when exchanging two devices. */
-const LINK_WEIGHT = 0.5;
-const MAX_PASSES = 12;
+const NAME_WEIGHT = 0.008;
+const ADDRESS_WEIGHT = 0.01;
+/** What the best other candidate must be worse by for a role to be sure, and for it to be likely. */
+const SURE = 0.05;
+const LIKELY = 0.002;
+/** More arrangements that are as good are not looked at. */
+const MOST_ARRANGEMENTS = 16;
+
+/** Pairs of a role and its device that somebody has said to hold. */
+export type Pins = Readonly<Record<string, string>>;
+/** Who plays which role, how sure that is, and what else would be as good by structure. */
+export interface Matching {
+  readonly roles: RoleMatch[];
+  /** Other arrangements of the same devices that structure cannot tell from this one, each as what it changes. */
+  readonly alternatives: readonly ReadonlyMap<string, string | null>[];
+  /** Devices without a role that structure cannot tell from the one that has it. */
+  readonly rivals: readonly ReadonlyMap<string, string | null>[];
+}
 
 /** Finds the student's device for each role of the reference by structure; the order of keys never matters. */
-export function matchRoles(reference: NetworkModel, student: NetworkModel): RoleMatch[] {
+export function matchRoles(reference: NetworkModel, student: NetworkModel, pins: Pins = {}): Matching {
   const [a, b] = [graphOf(reference), graphOf(student)];
   const width = b.ids.length;
-  const structure = structuralSimilarity(a, b);
+  const byLinks = coloursOf([a, b], false) as [Int32Array, Int32Array];
+  const byAll = coloursOf([a, b], true) as [Int32Array, Int32Array];
+  const structure = structuralSimilarity(a, b, byLinks, false);
+  const shared = structuralSimilarity(a, b, byAll, true);
+  const pinned = pinnedOf(a, b, pins);
+  const likeness = (i: number, j: number): number => {
+    const own = pinned.role.get(i);
+    if (own !== undefined || pinned.device.has(j)) return own === j ? 10 : 0;
+    const value = structure[i * width + j]!;
+    return value < WORTHLESS ? 0 : value + SHARED_STRUCTURE * shared[i * width + j]!;
+  };
   const ties = tieBreakers(a, b, reference, student);
-  const likeness = (i: number, j: number): number => structure[i * width + j]!;
-  const value = (i: number, j: number): number =>
-    likeness(i, j) < WORTHLESS ? 0 : likeness(i, j) + ties[i * width + j]!;
-  const columns = assign(a.ids.length, width, value);
-  exchange(a, b, columns, value);
-  return a.ids.map((role, i): RoleMatch => {
-    const j = columns[i]!;
-    return j < 0
-      ? { role, device: null, confidence: 0 }
-      : { role, device: b.ids[j]!, confidence: Math.round(100 * likeness(i, j)) / 100 };
+  const tie = (i: number, j: number): number => ties[i * width + j]!;
+  const columns = assign(a.ids.length, width, (i, j) => {
+    const value = likeness(i, j);
+    return value <= 0 ? 0 : value + tie(i, j);
   });
+  const arrangement = new Arrangement(a, b, columns, likeness, tie);
+  arrangement.settle();
+  const roles = sureness(arrangement, byAll, pinned.role);
+  return {
+    roles: withMergedAndSplit(a, b, roles),
+    alternatives: alternativesOf(arrangement, byAll[0]),
+    rivals: rivalsOf(arrangement, pinned.role),
+  };
+}
+
+function pinnedOf(a: Graph, b: Graph, pins: Pins) {
+  const role = new Map<number, number>();
+  for (const [one, other] of Object.entries(pins)) {
+    const [i, j] = [a.ids.indexOf(one), b.ids.indexOf(other)];
+    if (i >= 0 && j >= 0) role.set(i, j);
+  }
+  return { role, device: new Set(role.values()) };
+}
+
+/**
+ * How far each role is from its best other candidate: roles of one colour are interchangeable and no candidates of one
+ * another. Worked out for exchanges and for devices that play no role.
+ */
+function sureness(
+  arrangement: Arrangement,
+  [colours]: readonly [Int32Array, Int32Array],
+  pinned: ReadonlyMap<number, number>,
+): RoleMatch[] {
+  const { a, b, columns } = arrangement;
+  const free = arrangement.free();
+  return a.ids.map((role, i): RoleMatch => {
+    const own = columns[i]!;
+    if (own < 0) return { role, device: null };
+    const device = b.ids[own]!;
+    if (pinned.has(i)) return { role, device, sure: 'sure' };
+    const seen = new Set<string>();
+    const candidates: { device: number; structure: number; all: number }[] = [];
+    const look = (other: number, changes: [number, number][] | null): void => {
+      if (!changes) return;
+      candidates.push({ device: other, ...arrangement.wouldBring(changes) });
+    };
+    for (const j of free) if (arrangement.may(i, j)) look(j, [[i, j]]);
+    for (const [k, other] of columns.entries()) {
+      // Of devices that are alike one stands for all.
+      if (k === i || other < 0 || colours[k] === colours[i] || seen.has(`${colours[k]} ${arrangement.signOf(other)}`))
+        continue;
+      seen.add(`${colours[k]} ${arrangement.signOf(other)}`);
+      look(other, arrangement.swap(i, k));
+    }
+    const near = candidates.filter(({ structure }) => structure > -SURE);
+    const sure = !near.length ? 'sure' : near.every(({ all }) => all < -LIKELY) ? 'likely' : 'unsure';
+    const also = near
+      .sort((one, other) => other.all - one.all || one.device - other.device)
+      .slice(0, MOST_ALSO)
+      .map((candidate) => b.ids[candidate.device]!);
+    return { role, device, sure, ...(also.length && { also }) };
+  });
+}
+const MOST_ALSO = 8;
+
+/** Exchanges of two devices, and of two parts with all that is in them, that structure cannot tell from what is there. */
+function alternativesOf(arrangement: Arrangement, colours: Int32Array): ReadonlyMap<string, string | null>[] {
+  const { a, b, columns } = arrangement;
+  const found: ReadonlyMap<string, string | null>[] = [];
+  const look = (changes: readonly (readonly [number, number])[] | null): void => {
+    if (!changes || found.length >= MOST_ARRANGEMENTS) return;
+    if (Math.abs(arrangement.wouldBring(changes).structure) > EPSILON) return;
+    found.push(new Map(changes.map(([role, device]) => [a.ids[role]!, device < 0 ? null : b.ids[device]!])));
+  };
+  for (const [p, q] of arrangement.partPairs())
+    if (a.shares[p]!.length === a.shares[q]!.length) look(arrangement.swapParts(p, q));
+  const seen = new Set<string>();
+  for (const [i, x] of columns.entries())
+    for (const [k, y] of columns.entries()) {
+      if (k <= i || x < 0 || y < 0 || colours[i] === colours[k]) continue;
+      const key = `${colours[i]} ${colours[k]} ${arrangement.signOf(x)} ${arrangement.signOf(y)}`;
+      if (seen.has(key)) continue;
+      seen.add(key);
+      look(arrangement.swap(i, k));
+    }
+  return found;
+}
+
+function rivalsOf(arrangement: Arrangement, pinned: ReadonlyMap<number, number>): ReadonlyMap<string, string | null>[] {
+  const { a, b, columns } = arrangement;
+  return arrangement
+    .free()
+    .flatMap((j) =>
+      a.ids.flatMap((role, i) =>
+        columns[i]! >= 0 &&
+        !pinned.has(i) &&
+        arrangement.may(i, j) &&
+        Math.abs(arrangement.wouldBring([[i, j]]).structure) <= EPSILON
+          ? [new Map([[role, b.ids[j]!]])]
+          : [],
+      ),
+    )
+    .slice(0, MOST_ARRANGEMENTS);
+}
+
+/**
+ * One device may do the work of two, and two that of one. A role that nobody plays is played by the device that does
+ * the work of another of its kind, where most of what it is linked to hangs there; a device without a role that is linked
+ * to one of its kind, and to what that one's role is linked to, shares the role.
+ */
+function withMergedAndSplit(a: Graph, b: Graph, roles: readonly RoleMatch[]): RoleMatch[] {
+  const roleAt = new Map(a.ids.map((id, at) => [id, at]));
+  const deviceAt = new Map(b.ids.map((id, at) => [id, at]));
+  const columns = roles.map(({ device }) => (device === null ? -1 : deviceAt.get(device)!));
+  const isEquipment = (graph: Graph, at: number): boolean => graph.classes[at] === 'intermediary';
+  const merged = roles.map((match): RoleMatch => {
+    const i = roleAt.get(match.role)!;
+    if (match.device !== null || !isEquipment(a, i)) return match;
+    const leaves = a.links[i]!.map((other) => columns[other]!).filter((device) => device >= 0);
+    const votes = new Map<number, number>();
+    for (const leaf of leaves)
+      for (const at of new Set(b.links[leaf])) if (b.kinds[at] === a.kinds[i]) votes.set(at, (votes.get(at) ?? 0) + 1);
+    const [best] = [...votes].sort(([x, n], [y, m]) => m - n || x - y);
+    return best && best[1] * 2 > leaves.length ? { role: match.role, device: b.ids[best[0]]!, sure: 'likely' } : match;
+  });
+  const used = new Set(merged.map(({ device }) => device));
+  for (const [j, id] of b.ids.entries()) {
+    if (used.has(id) || !isEquipment(b, j)) continue;
+    const partner = b.links[j]!.find((other) => b.kinds[other] === b.kinds[j] && used.has(b.ids[other]!));
+    if (partner === undefined) continue;
+    const match = merged.find(({ device }) => device === b.ids[partner])!;
+    const wanted = new Set(a.links[roleAt.get(match.role)!]!.map((other) => columns[other]!));
+    const own = b.links[j]!.filter((other) => other !== partner);
+    if (own.length && own.filter((other) => wanted.has(other)).length * 2 > own.length) (match.with ??= []).push(id);
+  }
+  return merged;
 }
 
 function tieBreakers(a: Graph, b: Graph, reference: NetworkModel, student: NetworkModel): Float64Array {
@@ -83,32 +243,4 @@ function addressSimilarity(a: Described, b: Described): number {
   return a.addresses.some((address) => b.addresses.some((other) => contains(subnetOf(address), other.address)))
     ? 0.8
     : 0;
-}
-
-/** Exchanges the devices of two roles, or takes a free device, as long as that keeps more links and likeness. */
-function exchange(a: Graph, b: Graph, columns: number[], value: (i: number, j: number) => number): void {
-  const linkCount = new Map<number, number>();
-  const key = (x: number, y: number): number => x * b.ids.length + y;
-  for (const [j, list] of b.neighbours.entries())
-    for (const k of list) linkCount.set(key(j, k), (linkCount.get(key(j, k)) ?? 0) + 1);
-  const gain = (i: number, j: number): number => {
-    if (j < 0) return 0;
-    let links = 0;
-    for (const k of a.neighbours[i]!) if (columns[k]! >= 0 && linkCount.has(key(j, columns[k]!))) links++;
-    return value(i, j) + LINK_WEIGHT * links;
-  };
-  const roles = a.ids.map((_, i) => i);
-  for (let pass = 0, better = true; better && pass < MAX_PASSES; pass++) {
-    better = false;
-    for (const i of roles)
-      for (const k of roles) {
-        if (k <= i || columns[i] === columns[k]) continue;
-        const [x, y] = [columns[i]!, columns[k]!];
-        if ((y >= 0 && value(i, y) <= 0) || (x >= 0 && value(k, x) <= 0)) continue;
-        const before = gain(i, x) + gain(k, y);
-        [columns[i], columns[k]] = [y, x];
-        if (gain(i, y) + gain(k, x) > before + 1e-9) better = true;
-        else [columns[i], columns[k]] = [x, y];
-      }
-  }
 }

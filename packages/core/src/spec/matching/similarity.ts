@@ -1,25 +1,4 @@
-import { type NetworkModel, instanceId } from '../../engine';
-import { type Model, entriesById } from '../../topology';
-
-/** Devices by number with their neighbours, a neighbour once for each link. */
-export interface Graph {
-  readonly ids: readonly string[];
-  readonly neighbours: readonly (readonly number[])[];
-  readonly models: readonly Model[];
-}
-
-export function graphOf(model: NetworkModel): Graph {
-  const ids = [...model.instances.keys()];
-  const index = new Map(ids.map((id, at) => [id, at]));
-  const neighbours: number[][] = ids.map(() => []);
-  for (const [, link] of entriesById(model.topology.links)) {
-    const [a, b] = [index.get(instanceId(link.a)), index.get(instanceId(link.b))];
-    if (a === undefined || b === undefined || a === b) continue;
-    neighbours[a]!.push(b);
-    neighbours[b]!.push(a);
-  }
-  return { ids, neighbours, models: ids.map((id) => model.instances.get(id)!.model) };
-}
+import { type Graph, type VertexKind } from './graph';
 
 /** Kinds that do the same work in a drawing. */
 const ALIKE: readonly (readonly string[])[] = [
@@ -29,12 +8,20 @@ const ALIKE: readonly (readonly string[])[] = [
   ['access-point', 'home-gateway'],
 ];
 
-/** How alike two models are by themselves, from 0 to 1. */
-export function kindSimilarity(a: Model, b: Model): number {
+interface Vertex {
+  readonly kind: VertexKind;
+  readonly class: string;
+}
+
+/** How alike two vertices are by themselves, from 0 to 1. */
+export function kindSimilarity(a: Vertex, b: Vertex): number {
   if (a.kind === b.kind) return 1;
   if (ALIKE.some((set) => set.includes(a.kind) && set.includes(b.kind))) return 0.6;
-  return a.class === b.class ? 0.3 : 0;
+  return a.class === b.class && a.class !== 'part' ? 0.3 : 0;
 }
+
+/** A neighbour of some colour, and how many of it there are. */
+export type Counted = readonly [colour: number, n: number];
 
 const ROUNDS = 6;
 /** The part of a device's similarity that comes from its neighbours. */
@@ -42,81 +29,116 @@ const DAMPING = 0.6;
 /** A wrong kind must not be outweighed by the neighbourhood alone, nor make it worthless. */
 const OTHER_KIND = 0.25;
 
+/** The vertices of a graph put together by colour. */
+interface Coloured {
+  readonly vertices: readonly Vertex[];
+  readonly neighbours: readonly (readonly Counted[])[];
+  /** The number of a vertex's colour among those of its graph. */
+  readonly at: Int32Array;
+}
+
+function coloured(graph: Graph, colours: Int32Array, withShares: boolean): Coloured {
+  const numbers = new Map<number, number>();
+  const first: number[] = [];
+  const at = Int32Array.from(graph.kinds, (_kind, vertex) => {
+    const colour = colours[vertex]!;
+    if (colour < 0) return -1;
+    let number = numbers.get(colour);
+    if (number === undefined) {
+      number = numbers.size;
+      numbers.set(colour, number);
+      first.push(vertex);
+    }
+    return number;
+  });
+  const neighbours = first.map((vertex): Counted[] => {
+    const count = new Map<number, number>();
+    for (const other of [...(graph.links[vertex] ?? []), ...(withShares ? graph.shares[vertex]! : [])])
+      count.set(at[other]!, (count.get(at[other]!) ?? 0) + 1);
+    return [...count];
+  });
+  return {
+    vertices: first.map((vertex) => ({ kind: graph.kinds[vertex]!, class: graph.classes[vertex]! })),
+    neighbours,
+    at,
+  };
+}
+
 /**
  * How alike each device of one drawing is to each of the other, from kind and, iterated and damped, from how well their
- * neighbours can be paired (similarity flooding with a greedy pairing of neighbours). Row-major, a.ids × b.ids.
+ * neighbours can be paired (similarity flooding with a greedy pairing of neighbours). Worked out by colour: vertices of one
+ * colour are alike to the same. Row-major, devices of a × devices of b.
  */
-export function structuralSimilarity(a: Graph, b: Graph): Float64Array {
-  const width = b.ids.length;
-  const kinds = new Float64Array(a.ids.length * width);
-  for (const [i, model] of a.models.entries())
-    for (const [j, other] of b.models.entries()) kinds[i * width + j] = kindSimilarity(model, other);
+export function structuralSimilarity(
+  a: Graph,
+  b: Graph,
+  [coloursA, coloursB]: readonly [Int32Array, Int32Array],
+  withShares: boolean,
+): Float64Array {
+  const [mine, theirs] = [coloured(a, coloursA, withShares), coloured(b, coloursB, withShares)];
+  const width = theirs.vertices.length;
+  const kinds = new Float64Array(mine.vertices.length * width);
+  for (const [i, vertex] of mine.vertices.entries())
+    for (const [j, other] of theirs.vertices.entries()) kinds[i * width + j] = kindSimilarity(vertex, other);
   let now = kinds.slice();
   for (let round = 0; round < ROUNDS; round++) {
     const next = new Float64Array(now.length);
-    for (let i = 0; i < a.ids.length; i++)
+    for (let i = 0; i < mine.vertices.length; i++)
       for (let j = 0; j < width; j++) {
         const kind = kinds[i * width + j]!;
-        const around = neighbourhood(a.neighbours[i]!, b.neighbours[j]!, now, width);
+        // What does other work altogether is never paired for its neighbours.
+        if (kind === 0) continue;
+        const around = neighbourhood(mine.neighbours[i]!, theirs.neighbours[j]!, now, width);
         next[i * width + j] = (1 - DAMPING) * kind + DAMPING * around * (OTHER_KIND + (1 - OTHER_KIND) * kind);
       }
     now = next;
   }
-  return now;
+  const result = new Float64Array(a.ids.length * b.ids.length);
+  for (let i = 0; i < a.ids.length; i++)
+    for (let j = 0; j < b.ids.length; j++) result[i * b.ids.length + j] = now[mine.at[i]! * width + theirs.at[j]!]!;
+  return result;
 }
 
-/**
- * Pairs the neighbours of two devices greedily, best pair first and the first of equals; the mean over the larger
- * neighbourhood. Each of mine keeps its best partner that is left, so that nothing needs to be sorted.
- */
-export function neighbourhood(
-  mine: readonly number[],
-  others: readonly number[],
-  similarity: Float64Array,
-  width: number,
-): number {
-  const larger = Math.max(mine.length, others.length);
-  if (!larger) return 1;
-  const taken: boolean[] = others.map(() => false);
-  const partner = mine.map((i) => bestOf(i, others, taken, similarity, width));
+function sizeOf(list: readonly Counted[]): number {
   let sum = 0;
-  for (let left = Math.min(mine.length, others.length); left > 0; left--) {
-    let x = -1;
-    let best = -1;
-    for (let at = 0; at < mine.length; at++) {
-      if (partner[at]! < 0) continue;
-      const value = similarity[mine[at]! * width + others[partner[at]!]!]!;
-      if (value <= best) continue;
-      best = value;
-      x = at;
-    }
-    const y = partner[x]!;
-    sum += best;
-    taken[y] = true;
-    partner[x] = PAIRED;
-    for (let at = 0; at < mine.length; at++)
-      if (partner[at] === y) partner[at] = bestOf(mine[at]!, others, taken, similarity, width);
-  }
-  return sum / larger;
+  for (const [, n] of list) sum += n;
+  return sum;
 }
-const PAIRED = -1;
 
-/** The first of the others that are left to which a device is most alike; -1 where none is left. */
-function bestOf(
-  device: number,
-  others: readonly number[],
-  taken: readonly boolean[],
+/** Pairs the neighbours of two vertices greedily, best pair first and the first of equals; the mean over the larger side. */
+export function neighbourhood(
+  mine: readonly Counted[],
+  others: readonly Counted[],
   similarity: Float64Array,
   width: number,
 ): number {
-  let found = -1;
-  let best = -1;
-  for (let y = 0; y < others.length; y++) {
-    if (taken[y]) continue;
-    const value = similarity[device * width + others[y]!]!;
-    if (value <= best) continue;
-    best = value;
-    found = y;
+  const larger = Math.max(sizeOf(mine), sizeOf(others));
+  if (!larger) return 1;
+  if (mine.length === 1 && others.length === 1) {
+    const [[i, n], [j, m]] = [mine[0]!, others[0]!];
+    return (Math.min(n, m) * similarity[i * width + j]!) / larger;
   }
-  return found;
+  const [left, right] = [mine.map(([, n]) => n), others.map(([, n]) => n)];
+  let sum = 0;
+  for (;;) {
+    let best = -1;
+    let [x, y] = [-1, -1];
+    for (let at = 0; at < mine.length; at++) {
+      if (!left[at]) continue;
+      const row = mine[at]![0] * width;
+      for (let other = 0; other < others.length; other++) {
+        if (!right[other]) continue;
+        const value = similarity[row + others[other]![0]]!;
+        if (value <= best) continue;
+        best = value;
+        x = at;
+        y = other;
+      }
+    }
+    if (x < 0) return sum / larger;
+    const n = Math.min(left[x]!, right[y]!);
+    left[x]! -= n;
+    right[y]! -= n;
+    sum += n * best;
+  }
 }

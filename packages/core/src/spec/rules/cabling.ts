@@ -56,7 +56,11 @@ function eachLinkedPair(
     const items = (): Item | Item[] => {
       if (!first || !second)
         return absent(`Nothing in the drawing plays the part of ${context.roleName(first ? to : from)}.`);
-      const links = linksBetween(context.student, first, second);
+      const [firsts, seconds] = [context.devices(from), context.devices(to)];
+      // One device may do the work of two, which need no link then, and two may do that of one.
+      if (firsts.some((one) => seconds.some((other) => one.id === other.id)))
+        return met(`${first.name} does the work of both: no link is needed.`, placeOf(first));
+      const links = firsts.flatMap((one) => seconds.flatMap((other) => linksBetween(context.student, one, other)));
       return links.length
         ? judge(links, first, second, wanted)
         : {
