@@ -8,6 +8,7 @@ const FAMILY_TITLES: Record<string, string> = {
   cabling: 'Cabling',
   addressing: 'Addressing',
   connectivity: 'Connectivity',
+  operation: 'Operation',
   plan: 'Plan',
   documentation: 'Documentation',
 };

@@ -157,7 +157,9 @@ function SlotChoice({ slot, value, words, onChange, onClose }: Props & { onClose
         />
       );
     case 'ref':
-      return <RefChoice words={words} value={value as string} onChoose={onChange} onClose={onClose} />;
+      return (
+        <RefChoice words={words} value={(value as string | undefined) ?? ''} onChoose={onChange} onClose={onClose} />
+      );
     case 'refs':
       return <RefsChoice words={words} value={(value as string[] | undefined) ?? []} onDone={onChange} />;
     case 'choices':
@@ -199,11 +201,13 @@ function SlotChoice({ slot, value, words, onChange, onClose }: Props & { onClose
     case 'text':
       return (
         <Typed
-          value={(value as string | undefined) ?? ''}
+          value={value === undefined ? '' : (value as string | number).toString()}
           mono
           {...(slot.empty !== undefined && { help: slot.empty })}
           check={(text) => (text === '' && slot.empty !== undefined ? null : slot.problem(text))}
-          onDone={(text) => onChange(text === '' && slot.empty !== undefined ? undefined : text)}
+          onDone={(text) =>
+            onChange(text === '' && slot.empty !== undefined ? undefined : slot.isNumber ? Number(text) : text)
+          }
         />
       );
   }

@@ -1,5 +1,6 @@
 import { type Topology } from '../topology';
 import { type Box } from './boxes';
+import { LINE_ENDS } from './written';
 
 /** One line of a legend; `vlan` is the VLAN it speaks of, whose tone it is drawn with. */
 export interface LegendLine {
@@ -26,7 +27,7 @@ const [NARROWEST, WIDEST] = [200, 860];
 
 /** The lines of a legend, with the VLAN that each of them names. */
 export function legendLines(legend: string): LegendLine[] {
-  return legend.split('\n').map((text) => {
+  return legend.split(LINE_ENDS).map((text) => {
     const found = /(?:^|· |, )VLAN (\d{1,4})(?= ·|,|:|$)/.exec(text);
     return { text, vlan: found ? Number(found[1]) : null };
   });

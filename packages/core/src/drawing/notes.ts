@@ -5,7 +5,7 @@ import { type LinkLine } from './lines';
 import { lengthOf, stationAt } from './media';
 import { type Box, centreOf } from './boxes';
 import { type Tile } from './tiles';
-import { type Run, runsWidth, plainLine, writtenLines } from './written';
+import { type Run, runsWidth, plainLine, writtenLines, LINE_ENDS } from './written';
 
 /** A note as it is drawn; `thread` is where the thing is that it hangs on, null for a note at a place. */
 export interface NoteBox extends Box {
@@ -28,7 +28,7 @@ const ADVANCE = 6;
 
 /** Words put into lines of at most so many letters; a longer word has a line of its own. */
 export function wrapped(text: string, most: number): string[] {
-  return text.split('\n').flatMap((paragraph) => {
+  return text.split(LINE_ENDS).flatMap((paragraph) => {
     const lines: string[] = [];
     let line = '';
     for (const word of paragraph.split(/\s+/)) {

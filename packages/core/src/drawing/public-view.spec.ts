@@ -20,6 +20,14 @@ test('what stands in settings, ports and comments and cannot be seen is not in i
   expect(text).toContain('seen');
 });
 
+test('what interfaces lie on stays: a drawing with a bundle can be read', () => {
+  const drawing = structuredClone(demoLab('three-stations').reference);
+  const [device] = Object.values(drawing.devices);
+  device!.settings = { hostname: 'x', bundles: { b1: { members: [], protocol: 'active' } } };
+  device!.interfaces = { b1: { on: { kind: 'bundle', bundle: 'b1' } } };
+  expect(readTopology(publicView(drawing)).ok).toBe(true);
+});
+
 test('it looks the same, and is a drawing', () => {
   fc.assert(
     fc.property(drawings, (drawing: Topology) => {

@@ -18,9 +18,11 @@ export function publicView({
   };
 }
 
-function seenDevice({ settings: _set, fields: _own, ports, interfaces, members, ...device }: Device): Device {
+function seenDevice({ settings, fields: _own, ports, interfaces, members, ...device }: Device): Device {
   return {
     ...device,
+    // Interfaces lie on bundles: without them they would lie on nothing.
+    ...(settings?.bundles && { settings: { bundles: settings.bundles } }),
     ...(ports && { ports: seenPorts(ports) }),
     ...(interfaces && { interfaces: seenInterfaces(interfaces) }),
     ...(members && {

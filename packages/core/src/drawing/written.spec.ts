@@ -33,3 +33,8 @@ test('lines are as long as they may be, a word of several ways is never torn, an
   for (const line of writtenLines('The **winch controllers** must be kept apart from `everything`.', 20).map(plainLine))
     expect(line.length).toBeLessThanOrEqual(20);
 });
+
+test('lines end as any system ends them', () => {
+  for (const end of ['\n', '\r\n', '\r', '\u2028', '\u2029'])
+    expect(writtenLines(`# one${end}two`, 99).map(plainLine)).toEqual(['one', 'two']);
+});

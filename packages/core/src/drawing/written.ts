@@ -10,12 +10,15 @@ export interface Run {
 const MARKS = /(\*\*|\*|`)/;
 const BULLET = '• ';
 
+/** Wherever a text was written: with one sign at the end of a line or two, or those that Unicode has for it. */
+export const LINE_ENDS = /\r\n|[\n\r\u2028\u2029]/;
+
 /**
  * A text of several lines as it is written: **bold**, *leaning*, `of one width`, "# a heading" and "- an item of a list",
  * put into lines of at most so many letters. A mark that is not closed stands as it was typed. Pure.
  */
 export function writtenLines(text: string, most: number): Run[][] {
-  return text.split('\n').flatMap((paragraph) => {
+  return text.split(LINE_ENDS).flatMap((paragraph) => {
     const [, heading, bullet, rest] = /^(#{1,3}\s+)?([-*]\s+)?(.*)$/.exec(paragraph)!;
     const words = wordsOf(rest!, heading !== undefined);
     const room = bullet === undefined ? most : most - BULLET.length;

@@ -50,7 +50,7 @@ export function namesOf({ spec, reference, brief }: Pick<LabFile, 'spec' | 'refe
 
 /** What the items of a check are made from, and the telling that reads their texts. */
 export function contextOf(
-  { spec, brief }: JudgingLab,
+  { spec, brief, policy }: JudgingLab,
   reference: NetworkModel,
   student: NetworkModel,
   matching: readonly RoleMatch[],
@@ -104,6 +104,7 @@ export function contextOf(
     ref: (ref) => telling.mark(names.ref(ref), theirs.ref(ref)),
     mark: (full, theirs, value) => telling.mark(full, theirs, value),
     brief,
+    kit: policy.kit,
     plan: readOnce(plan, brief),
     reference,
     student,

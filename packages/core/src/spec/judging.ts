@@ -14,14 +14,18 @@ export type JudgingLab = Pick<LabFile, 'reference' | 'spec' | 'policy' | 'brief'
  */
 export function judgedBy({ reference, spec, policy, brief }: JudgingLab): JudgingLab {
   const { groups, outside, rules, schemes, ratios } = brief;
-  const judgesPlans = spec.sections
-    .flatMap((section) => section.requirements.flatMap((requirement) => kindsIn(requirement.rule)))
-    .some((kind) => ruleKind(kind)?.family === 'plan');
+  const kinds = spec.sections.flatMap((section) =>
+    section.requirements.flatMap((requirement) => kindsIn(requirement.rule)),
+  );
+  const judgesPlans = kinds.some((kind) => ruleKind(kind)?.family === 'plan');
   return {
     spec,
     reference: withoutLayout(reference),
-    policy: { ...equipmentOf(policy), ...defined({ rounding: policy.rounding }) },
-    brief: judgesPlans ? defined({ groups, outside, rules, schemes, ratios }) : {},
+    policy: {
+      ...equipmentOf(policy),
+      ...defined({ rounding: policy.rounding, ...(kinds.includes('kitOnly') && { kit: policy.kit }) }),
+    },
+    brief: judgesPlans ? defined({ groups, outside, rules, schemes, ratios }) : defined({ outside }),
   };
 }
 

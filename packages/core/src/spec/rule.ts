@@ -40,7 +40,8 @@ export type Part = string | { slot: string; text: string };
 
 /** What may be chosen for a slot; the editor builds its control from this. */
 export type Slot =
-  | { type: 'ref' }
+  /** One that may be absent has words before it where it is there. */
+  | { type: 'ref'; before?: string; title?: string }
   | { type: 'refs' }
   | { type: 'number'; min: number; max: number }
   | {
@@ -59,7 +60,14 @@ export type Slot =
    * A text with what is wrong with it, as a sentence. One that may be absent has words before it where it is there, and
    * words for what to type where it is not.
    */
-  | { type: 'text'; problem: (text: string) => string | null; before?: string; empty?: string; title?: string };
+  | {
+      type: 'text';
+      problem: (text: string) => string | null;
+      before?: string;
+      empty?: string;
+      title?: string;
+      isNumber?: true;
+    };
 
 /** Words for the things a rule points at. */
 export interface Names {
@@ -72,6 +80,8 @@ export interface Names {
 /** What a rule is evaluated against. All lookups go from the roles of the reference to the student's devices. */
 export interface CheckContext extends Names {
   readonly brief: Brief;
+  /** The models that the lab allows, with how many of each; undefined for all. */
+  readonly kit: Readonly<Record<string, { readonly most?: number }>> | undefined;
   /** The student's plan, read once. */
   readonly plan: {
     readonly tree: PlanTree;
@@ -116,6 +126,7 @@ export const FAMILIES = [
   'cabling',
   'addressing',
   'connectivity',
+  'operation',
   'plan',
   'documentation',
   'combination',
@@ -173,7 +184,7 @@ function wordsOf(slot: Slot, value: unknown, names: Names): string {
     options.find((option) => option.value === chosen)?.text ?? String(chosen);
   switch (slot.type) {
     case 'ref':
-      return names.ref(value as string);
+      return value === undefined ? '' : `${slot.before ?? ''}${names.ref(value as string)}`;
     case 'refs':
       return (value as string[]).map(names.ref).join(', ') || '…';
     case 'site':

@@ -2,6 +2,9 @@ import { type LabFile, type Rule } from '../spec';
 import { type Topology } from '../topology';
 import { twoLans } from './topologies';
 
+const routersOf = ({ devices }: Topology): string[] =>
+  Object.keys(devices).filter((id) => devices[id]!.model.endsWith('-router'));
+
 /** A lab of one section with a requirement of two points for each rule: r0, r1, … */
 export const labOf = (
   rules: readonly Rule[],
@@ -17,7 +20,10 @@ export const labOf = (
   reference,
   policy: {},
   spec: {
-    groups: { both: { title: 'the hosts', roles: ['A', 'B'] } },
+    groups: {
+      both: { title: 'the hosts', roles: ['A', 'B'] },
+      ...(routersOf(reference).length > 1 && { routers: { title: 'the routers', roles: routersOf(reference) } }),
+    },
     sections: [
       { id: 's', title: 'S', requirements: rules.map((rule, at) => ({ id: `r${at}`, points: 2, credit, rule })) },
     ],

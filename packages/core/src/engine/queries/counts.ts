@@ -40,7 +40,11 @@ export interface Counts {
   /** How many wide-area links there are, as one may count them. */
   readonly wideLinks: readonly Reading[];
   /** The shape that the network devices of each connected part have; where there is one alone, or none, that of its hosts. */
-  readonly shapes: readonly { readonly devices: readonly string[]; readonly shape: Shape }[];
+  readonly shapes: readonly {
+    readonly devices: readonly string[];
+    readonly ids: readonly string[];
+    readonly shape: Shape;
+  }[];
   /**
    * The longest of the shortest ways between two devices: names from end to end; fewer than two where nothing is
    * linked.
@@ -203,8 +207,8 @@ function shapesOf(graph: Graph, instances: ReadonlyMap<string, Instance>): Count
     const counted = network.length > 1 ? network : part;
     const shape = shapeOf(counted, within(graph, counted), (id) => instances.get(id)!);
     // Hosts that hang on one device are told by it.
-    const devices = (network.length ? network : part).map((id) => instances.get(id)!.name).sort(byName);
-    return [{ devices, shape }];
+    const ids = network.length ? network : part;
+    return [{ devices: ids.map((id) => instances.get(id)!.name).sort(byName), ids, shape }];
   });
 }
 

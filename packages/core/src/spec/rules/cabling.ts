@@ -32,7 +32,7 @@ const nameOf = (context: CheckContext, link: OwnLink): string => {
  * Goes through the links the reference has between two refs. For each pair of roles that are linked there, `judge` gets
  * the student's links between the devices that play them, at least one.
  */
-function eachLinkedPair(
+export function eachLinkedPair(
   context: CheckContext,
   a: string,
   b: string,
@@ -234,4 +234,42 @@ export const cableIdsRule = defineRule({
         : lost(`${count.get(cableId)} cables are called ${cableId}.`, ...placeOfLink(link));
     });
   },
+});
+
+export const parallelRule = defineRule({
+  kind: 'parallel',
+  family: 'cabling',
+  title: 'Number of links between devices',
+  schema: Closed({ kind: Type.Literal('parallel'), a: Ref, b: Ref, n: Count }),
+  slots: { a: { type: 'ref' }, b: { type: 'ref' }, n: { type: 'number', min: 1, max: 64 } },
+  fresh: { kind: 'parallel', a: '@network', b: '@network', n: 2 },
+  sentence: 'Between {a} and {b}, where they are linked, there are {n} links or more.',
+  evaluate: (rule, context) =>
+    eachLinkedPair(context, rule.a, rule.b, (links, first, second) => [
+      (links.length >= rule.n ? met : lost)(
+        `${first.name} – ${second.name}: ${plural(links.length, 'link')}${context.mark(`, wanted ${rule.n}`, '', rule.n)}.`,
+        ...links.flatMap(placeOfLink),
+      ),
+    ]),
+});
+
+export const cableLengthRule = defineRule({
+  kind: 'cableLength',
+  family: 'cabling',
+  title: 'Cables have a length, and are short enough',
+  schema: Closed({ kind: Type.Literal('cableLength'), a: Ref, b: Ref, most: Count }),
+  slots: { a: { type: 'ref' }, b: { type: 'ref' }, most: { type: 'number', min: 1, max: 100_000 } },
+  fresh: { kind: 'cableLength', a: '@network', b: '@network', most: 100 },
+  sentence: 'The cables between {a} and {b} have a length, of at most {most} m.',
+  evaluate: (rule, context) =>
+    seeLinked(
+      eachLinkedPair(context, rule.a, rule.b, (links) =>
+        links.map((link) => {
+          const { lengthM } = link.link;
+          const text = nameOf(context, link);
+          if (lengthM === undefined) return lost(`${text} has no length.`, ...placeOfLink(link));
+          return (lengthM <= rule.most ? met : lost)(`${text} is ${lengthM} m long.`, ...placeOfLink(link));
+        }),
+      ),
+    ),
 });

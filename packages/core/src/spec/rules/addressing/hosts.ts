@@ -7,14 +7,15 @@ import {
   isHostScope,
   networkAddress,
   parseAddress,
+  parseRange,
   sameAddress,
   subnetOf,
   usableRange,
 } from '../../../address';
 import { type Instance } from '../../../engine';
-import { AddressText, Closed } from '../../../topology';
+import { AddressText, Closed, Line, OneOf } from '../../../topology';
 import { type Item, Ref, about, absent, defineRule, eachRole, familiesFor, lost, met, placeOf } from '../../rule';
-import { Family, familySlot } from '../family';
+import { Family, familySlot, named } from '../family';
 import { Type } from '@sinclair/typebox';
 import { answersFor, eachAddress, withoutAddress } from './shared';
 import { commonSubnet } from './subnets';
@@ -124,6 +125,59 @@ export const firstUsableRule = defineRule({
               placeOf(instance),
             );
       }).flatMap((item) => about(item, [], family));
+    });
+  },
+});
+
+export const familyPresentRule = defineRule({
+  kind: 'familyPresent',
+  family: 'addressing',
+  title: 'Devices have addresses of a family',
+  schema: Closed({ kind: Type.Literal('familyPresent'), who: Ref, family: OneOf('4', '6') }),
+  slots: {
+    who: { type: 'ref' },
+    family: {
+      type: 'choice',
+      options: [
+        { value: '4', text: 'IPv4' },
+        { value: '6', text: 'IPv6' },
+      ],
+    },
+  },
+  fresh: { kind: 'familyPresent', who: '@hosts', family: '6' },
+  sentence: '{who} have an {family} address beyond their own link.',
+  evaluate: (rule, context) =>
+    eachAddress(context, rule.who, rule, (on, instance) =>
+      met(`${instance.name} has ${formatInterfaceAddress(on)}.`, placeOf(instance)),
+    ),
+});
+
+const rangeTrouble = (text: string): string | null => {
+  const read = parseRange(text);
+  return read.ok ? null : read.error.text;
+};
+export const inRangeRule = defineRule({
+  kind: 'inRange',
+  family: 'addressing',
+  title: 'Addresses lie in a range',
+  schema: Closed({ kind: Type.Literal('inRange'), who: Ref, range: Line }),
+  slots: { who: { type: 'ref' }, range: { type: 'text', problem: rangeTrouble } },
+  fresh: { kind: 'inRange', who: '@hosts', range: '10.0.0.10-10.0.0.99' },
+  problems: (rule) => {
+    const text = rangeTrouble(rule.range);
+    return text === null ? [] : [{ place: 'range', text }];
+  },
+  sentence: 'The addresses of {who} lie in the range {range}.',
+  evaluate: (rule, context) => {
+    const read = parseRange(rule.range);
+    if (!read.ok) return [absent(read.error.text)];
+    const { from, to } = read.value;
+    return eachAddress(context, rule.who, named(from.family), (on, instance) => {
+      const isInside = on.address.value >= from.value && on.address.value <= to.value;
+      return (isInside ? met : lost)(
+        `${instance.name} has ${formatAddress(on.address)}${isInside ? '' : ', outside of it'}.`,
+        placeOf(instance),
+      );
     });
   },
 });

@@ -70,11 +70,14 @@ export function eachPair(
   context: CheckContext,
   rule: { readonly from: string; readonly to: string; readonly family?: '4' | '6' },
   judge: (pair: Pair) => Item,
+  isMeant: (from: string, to: string) => boolean = () => true,
 ): Item[] {
   const pairs = context
     .roles(rule.from)
     .flatMap((source) =>
-      context.roles(rule.to).flatMap((target) => (source === target ? [] : [[source, target] as const])),
+      context
+        .roles(rule.to)
+        .flatMap((target) => (source === target || !isMeant(source, target) ? [] : [[source, target] as const])),
     );
   if (!pairs.length) return [absent(`There is no pair of ${context.ref(rule.from)} and ${context.ref(rule.to)}.`)];
   const items = pairs.flatMap(([source, target]) => {

@@ -1,7 +1,20 @@
 import { Type } from '@sinclair/typebox';
-import { ECHO, type Trace } from '../../../engine';
-import { Closed, Maybe, OneOf } from '../../../topology';
-import { type CheckContext, type Item, Ref, defineRule, lost, met, placeOf } from '../../rule';
+import { plural } from '../../../plural';
+import {
+  ECHO,
+  type Instance,
+  type NetworkModel,
+  type Switchable,
+  type Trace,
+  analyse,
+  instanceId,
+  partName,
+  splitInstanceId,
+  switchOff,
+} from '../../../engine';
+import { type Command, type Topology, Closed, Count, Maybe, OneOf, applyCommand } from '../../../topology';
+import { type CheckContext, type Item, type Place, Ref, absent, defineRule, lost, met, placeOf } from '../../rule';
+import { instanceLinks } from '../links';
 import { Family, familySlot } from '../family';
 import { type Pair, eachPair, traced, works } from './asking';
 
@@ -65,4 +78,134 @@ function judged(
   return through
     ? met(`${arrow} passes ${context.ref(ref)}.`, ...ends)
     : lost(`${arrow} works, but not through ${context.ref(ref)}.`, ...ends);
+}
+
+export const hopsRule = defineRule({
+  kind: 'hops',
+  family: 'connectivity',
+  title: 'The path is short',
+  schema: Closed({ kind: Type.Literal('hops'), from: Ref, to: Ref, n: Count, family: Family }),
+  slots: {
+    from: { type: 'ref' },
+    to: { type: 'ref' },
+    n: { type: 'number', min: 0, max: 64 },
+    family: { ...familySlot, quiet: ' over ', title: 'Which addresses' },
+  },
+  fresh: { kind: 'hops', from: '@hosts', to: '@hosts', n: 3 },
+  sentence: 'Packets from {from} to {to} pass at most {n} routers{family}.',
+  evaluate: (rule, context) =>
+    eachPair(context, rule, (pair) => {
+      const item = works(context, pair);
+      if (item.met !== true) return item;
+      const ways = pair.addresses
+        .map((address) => traced(context, pair.from, pair.to, address, ECHO))
+        .filter(({ answer }) => answer === 'yes');
+      // Both ends are hops as well.
+      const least = Math.min(...ways.map(({ request }) => Math.max(0, request.hops.length - 2)));
+      return (least <= rule.n ? met : lost)(
+        `${pair.from.name} → ${pair.to.name} passes ${plural(least, 'router')}.`,
+        placeOf(pair.from),
+        placeOf(pair.to),
+      );
+    }),
+});
+
+/** More parts than these are not tried: the requirement then waits for a person. */
+const MOST_FAILURES = 64;
+
+export const survivesRule = defineRule({
+  kind: 'survives',
+  family: 'connectivity',
+  title: 'Reaches whatever fails',
+  schema: Closed({
+    kind: Type.Literal('survives'),
+    from: Ref,
+    to: Ref,
+    what: OneOf('link', 'device'),
+    of: Ref,
+    family: Family,
+  }),
+  slots: {
+    from: { type: 'ref' },
+    to: { type: 'ref' },
+    what: {
+      type: 'choice',
+      options: [
+        { value: 'link', text: 'link' },
+        { value: 'device', text: 'device' },
+      ],
+    },
+    of: { type: 'ref' },
+    family: { ...familySlot, quiet: ' over ', title: 'Which addresses' },
+  },
+  fresh: { kind: 'survives', from: '@hosts', to: '@hosts', what: 'link', of: '@network' },
+  sentence: '{from} still reach {to}{family} when any one {what} between or of {of} fails.',
+  // A way before, and one after everything has settled. What hangs on one cable or switch alone is left out: no design of the
+  // rest could save it.
+  evaluate: (rule, context) => {
+    const { student } = context;
+    const of = new Set(context.roles(rule.of).flatMap((role) => context.devices(role).map(({ id }) => id)));
+    if (!of.size) return [absent(`Nothing in the drawing plays the part of ${context.ref(rule.of)}.`)];
+    const parts: Switchable[] =
+      rule.what === 'device'
+        ? [...of].map((id) => ({ kind: 'device', id: splitInstanceId(id).device }))
+        : Object.entries(student.topology.links).flatMap(([id, { a, b }]): Switchable[] =>
+            of.has(instanceId(a)) && of.has(instanceId(b)) ? [{ kind: 'link', id }] : [],
+          );
+    const before = eachPair(context, rule, (pair) => works(context, pair));
+    if (before.some((item) => item.met !== true)) return before;
+    if (!parts.length) return [absent(`There is nothing of ${context.ref(rule.of)} that could fail.`)];
+    if (parts.length > MOST_FAILURES)
+      return [
+        {
+          ...lost(`${parts.length} parts could fail: at most ${MOST_FAILURES} are tried.`),
+          met: null,
+          code: 'UNCERTAIN',
+        },
+      ];
+    return parts.flatMap((part): Item[] => {
+      const cut = applied(student.topology, switchOff(student.topology, [part]));
+      if (!cut) return [];
+      const after = analyse(cut, student.options);
+      const name = partName(student.topology, part);
+      const place: Place = part.kind === 'link' ? { link: part.id } : part.kind === 'device' ? { device: part.id } : {};
+      const failing = eachPair(context, rule, (pair) => {
+        const isOwn =
+          part.kind === 'device' && (hangsOn(student, pair.from, part.id) || hangsOn(student, pair.to, part.id));
+        const left =
+          isOwn ||
+          pair.addresses.some(
+            (address) => after.reach.answer(pair.from.id, { device: pair.to.id, address }).answer === 'yes',
+          );
+        return left
+          ? met(`${pair.from.name} → ${pair.to.name}`, placeOf(pair.from))
+          : lost(
+              `Without ${name}: ${pair.from.name} → ${pair.to.name} fails.`,
+              place,
+              placeOf(pair.from),
+              placeOf(pair.to),
+            );
+      }).filter((item) => item.met !== true);
+      const [first] = failing;
+      if (!first) return [met(`Without ${name} everything asked still works.`, place)];
+      return [
+        {
+          ...first,
+          about: { roles: [] },
+          text:
+            failing.length > 1 ? `${first.text.replace(/\.$/, '')}, and so do ${failing.length - 1} more.` : first.text,
+        },
+      ];
+    });
+  },
+});
+
+/** Whether a device has no other way than one device that it hangs on, or is that one. */
+const hangsOn = (model: NetworkModel, instance: Instance, device: string): boolean =>
+  instance.deviceId === device || instanceLinks(model, instance).every(({ other }) => other.device === device);
+
+/** A drawing after a command; null where it cannot be applied. */
+function applied(topology: Topology, command: Command): Topology | null {
+  const done = applyCommand(topology, command);
+  return done.ok ? done.value.document : null;
 }

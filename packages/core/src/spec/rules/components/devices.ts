@@ -1,16 +1,16 @@
 import { Type } from '@sinclair/typebox';
-import { KIND_WORDS, aKindOf, kindWord } from './kind-words';
-import { instanceLinks } from './links';
-import { type Instance } from '../../engine';
-import { DEVICE_KINDS, Closed, Count, Id, OneOf, portsOf } from '../../topology';
-import { Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../rule';
+import { KIND_WORDS, aKindOf, kindWord } from '../kind-words';
+import { instanceLinks } from '../links';
+import { type Instance } from '../../../engine';
+import { DEVICE_KINDS, Closed, Count, Id, OneOf, portsOf } from '../../../topology';
+import { Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../../rule';
 
 const kindOptions = DEVICE_KINDS.map((value) => ({ value, text: KIND_WORDS[value][1] }));
 export const COUNT_WORDS = { atLeast: 'at least', exactly: 'exactly', atMost: 'at most' } as const;
-const countOptions = Object.entries(COUNT_WORDS).map(([value, text]) => ({ value, text }));
+export const countOptions = Object.entries(COUNT_WORDS).map(([value, text]) => ({ value, text }));
 const Op = OneOf('atLeast', 'exactly', 'atMost');
 type Op = keyof typeof COUNT_WORDS;
-const compare = (op: Op, count: number, n: number): boolean =>
+export const compare = (op: Op, count: number, n: number): boolean =>
   op === 'atLeast' ? count >= n : op === 'atMost' ? count <= n && count > 0 : count === n;
 /** Stands for no site in particular. */
 export const ANY_SITE = 'anywhere';

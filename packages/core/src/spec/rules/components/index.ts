@@ -1,0 +1,3 @@
+/** Requirements about what is drawn: which devices, how many, where, of what kit, in what shape. */
+export * from './devices';
+export * from './kit';

@@ -1,0 +1,161 @@
+import { Type } from '@sinclair/typebox';
+import { type Instance, type Shape, countsOf } from '../../../engine';
+import { Closed, Count, Line, OneOf } from '../../../topology';
+import { Ref, absent, defineRule, eachRole, lost, met, placeOf } from '../../rule';
+import { COUNT_WORDS, compare, countOptions } from './devices';
+
+/**
+ * Whether a text is as a pattern has it: `*` stands for any letters, `#` for digits, `?` for one letter; all else for
+ * itself, without case. In time proportional to the lengths of both multiplied, whatever the pattern.
+ */
+export function isLike(text: string, pattern: string): boolean {
+  const [letters, wanted] = [[...text.trim().toLowerCase()], [...pattern.trim().toLowerCase()]];
+  /** Which places of the text a beginning of the pattern can end at. */
+  let ends = new Set([0]);
+  for (const sign of wanted) {
+    const next = new Set<number>();
+    const isDigit = (at: number): boolean => /^\d$/.test(letters[at] ?? '');
+    for (const at of [...ends].sort((a, b) => a - b)) {
+      if (sign === '*') for (let end = at; end <= letters.length && !next.has(end); end++) next.add(end);
+      else if (sign === '#') for (let end = at + 1; end <= letters.length && isDigit(end - 1); end++) next.add(end);
+      else if (at < letters.length && (sign === '?' || letters[at] === sign)) next.add(at + 1);
+    }
+    ends = next;
+  }
+  return ends.has(letters.length);
+}
+
+export const namePatternRule = defineRule({
+  kind: 'namePattern',
+  family: 'components',
+  title: 'Names follow a pattern',
+  schema: Closed({ kind: Type.Literal('namePattern'), who: Ref, pattern: Line }),
+  slots: {
+    who: { type: 'ref' },
+    pattern: {
+      type: 'text',
+      problem: (text) =>
+        text.trim() === ''
+          ? 'Write a pattern: # stands for digits, * for anything, ? for one letter, as in "PC-#".'
+          : text.length > 80
+            ? 'A pattern has at most 80 letters.'
+            : null,
+    },
+  },
+  fresh: { kind: 'namePattern', who: '@hosts', pattern: 'PC-#' },
+  problems: (rule) =>
+    rule.pattern.trim() === '' || rule.pattern.length > 80
+      ? [{ place: 'pattern', text: 'A pattern has 1 to 80 letters.' }]
+      : [],
+  sentence: 'The names of {who} are like {pattern}.',
+  evaluate: (rule, context) =>
+    eachRole(context, rule.who, (instance) =>
+      (isLike(instance.name, rule.pattern) ? met : lost)(
+        isLike(instance.name, rule.pattern)
+          ? `${instance.name} is.`
+          : `${instance.name || 'A device without a name'} is not.`,
+        placeOf(instance),
+      ),
+    ),
+});
+
+export const kitOnlyRule = defineRule({
+  kind: 'kitOnly',
+  family: 'components',
+  title: 'Only equipment of the lab’s kit',
+  schema: Closed({ kind: Type.Literal('kitOnly') }),
+  slots: {},
+  fresh: { kind: 'kitOnly' },
+  sentence: 'Nothing is drawn but what the kit of the lab has, and no more of it than it has.',
+  evaluate: (_rule, context) => {
+    const devices = Object.entries(context.student.topology.devices);
+    if (!devices.length) return [absent('Nothing is drawn.')];
+    const count = new Map<string, Instance[]>();
+    for (const instance of context.student.instances.values())
+      count.set(instance.device.model, [...(count.get(instance.device.model) ?? []), instance]);
+    return [...count].map(([model, instances]) => {
+      const { name } = instances[0]!.model;
+      const places = instances.map((instance) => placeOf(instance));
+      if (!context.kit) return met(`The kit has ${name}.`, ...places);
+      const allowed = Object.hasOwn(context.kit, model) ? context.kit[model] : undefined;
+      if (!allowed) return lost(`The kit has no ${name}.`, ...places);
+      return allowed.most !== undefined && instances.length > allowed.most
+        ? lost(`${instances.length} of ${name}: the kit has ${allowed.most}.`, ...places)
+        : met(`${instances.length} of ${name}.`, ...places);
+    });
+  },
+});
+
+/** What is counted, in a reading that the sentence states. */
+const READINGS = {
+  domains: 'local networks (broadcast domains with hosts)',
+  subnets: 'local networks (IPv4 subnets with hosts)',
+  places: 'local networks (places with hosts)',
+  legs: 'wide-area links (each leg drawn)',
+  connections: 'wide-area links (each connection from end to end)',
+} as const;
+
+export const networkCountRule = defineRule({
+  kind: 'networkCount',
+  family: 'components',
+  title: 'Number of local networks or wide-area links',
+  schema: Closed({
+    kind: Type.Literal('networkCount'),
+    what: OneOf('domains', 'subnets', 'places', 'legs', 'connections'),
+    op: OneOf('atLeast', 'exactly', 'atMost'),
+    n: Count,
+  }),
+  slots: {
+    op: { type: 'choice', options: countOptions },
+    n: { type: 'number', min: 1, max: 5000 },
+    what: { type: 'choice', options: Object.entries(READINGS).map(([value, text]) => ({ value, text })) },
+  },
+  fresh: { kind: 'networkCount', what: 'subnets', op: 'exactly', n: 3 },
+  sentence: 'There are {op} {n} {what}.',
+  evaluate: (rule, { student, mark }) => {
+    const { localNetworks, wideLinks } = countsOf(student);
+    const at = { domains: 0, subnets: 1, places: 2, legs: 0, connections: 1 }[rule.what];
+    const readings = rule.what === 'legs' || rule.what === 'connections' ? wideLinks : localNetworks;
+    const n = readings[at]?.n ?? 0;
+    const text = `Counted ${n}${mark(`, wanted ${COUNT_WORDS[rule.op]} ${rule.n}`, '', rule.n)}.`;
+    return [n === 0 ? absent(text) : (compare(rule.op, n, rule.n) ? met : lost)(text)];
+  },
+});
+
+const SHAPES: readonly Shape[] = [
+  'line',
+  'bus',
+  'star',
+  'extended star',
+  'tree',
+  'ring',
+  'full mesh',
+  'partial mesh',
+  'point to point',
+  'single',
+];
+export const shapeRule = defineRule({
+  kind: 'shape',
+  family: 'components',
+  title: 'The shape of a part',
+  schema: Closed({ kind: Type.Literal('shape'), who: Ref, shape: OneOf(...SHAPES) }),
+  slots: { who: { type: 'ref' }, shape: { type: 'choice', options: SHAPES.map((value) => ({ value, text: value })) } },
+  fresh: { kind: 'shape', who: '@network', shape: 'star' },
+  sentence: 'The network devices that {who} belong to are linked as: {shape}.',
+  evaluate: (rule, context) => {
+    const { shapes } = countsOf(context.student);
+    const own = new Set(context.roles(rule.who).flatMap((role) => context.device(role)?.id ?? []));
+    const found = shapes.filter(({ ids }) => ids.some((id) => own.has(id)));
+    if (!found.length) return [absent(`Nothing of ${context.ref(rule.who)} is linked.`)];
+    return found.map(({ ids, shape }) => {
+      const instances = ids.flatMap((id) => context.student.instances.get(id) ?? []);
+      return (shape === rule.shape ? met : lost)(
+        `${instances
+          .slice(0, 6)
+          .map(({ name }) => name)
+          .join(', ')}${instances.length > 6 ? ', …' : ''}: ${shape}.`,
+        ...instances.map((instance) => placeOf(instance)),
+      );
+    });
+  },
+});

@@ -1,0 +1,501 @@
+import { labOf } from '../../tests/labs';
+import { Sheet, demoLab } from '../../tests/topologies';
+import { type Device, type PortConfig, type Settings, type Topology } from '../../topology';
+import { type Rule, RULE_KINDS, checkSubmission, ruleKind } from '..';
+import { isLike } from './components';
+
+const winch = demoLab('winch-isolation').reference;
+const dual = demoLab('summit-dual-stack').reference;
+const stations = demoLab('three-stations').reference;
+
+type Change = (topology: Topology) => void;
+const changed = (topology: Topology, ...changes: Change[]): Topology => {
+  const copy = structuredClone(topology);
+  for (const change of changes) change(copy);
+  return copy;
+};
+const device =
+  (id: string, change: (device: Device) => void): Change =>
+  (topology) =>
+    change(topology.devices[id]!);
+const settings = (id: string, more: Settings): Change =>
+  device(id, (each) => void (each.settings = { ...each.settings, ...more }));
+const trunk = (id: string, port: string, role: object): Change =>
+  device(id, (each) => {
+    each.ports![port] = { ...each.ports![port], role: { kind: 'switched', mode: 'trunk', ...role } };
+  });
+const access = (id: string, port: string, accessVlan: number): Change =>
+  device(id, (each) => {
+    each.ports = {
+      ...each.ports,
+      [port]: { ...each.ports?.[port], role: { kind: 'switched', mode: 'access', accessVlan } },
+    };
+  });
+const nothing: Change = () => {};
+const renamed: Change = (topology) => {
+  for (const [at, each] of Object.values(topology.devices).entries()) each.name = `Thing ${at}`;
+};
+const both =
+  (...changes: Change[]): Change =>
+  (topology) => {
+    for (const change of changes) change(topology);
+  };
+const security = { maxMacs: 1 };
+
+/** All ports of S1 that nothing is plugged into. */
+const unused = (config: PortConfig): Change =>
+  device('S1', (each) => {
+    const keys = [...Array.from({ length: 11 }, (_, at) => `p${at + 2}`), 'u3', 'u4'];
+    each.ports = Object.fromEntries(keys.map((key): [string, PortConfig] => [key, config]));
+  });
+
+/** Two routers that share an address at one switch, with a host behind it and one beyond. */
+const shared = (): Topology => {
+  const vrrp = (priority: number) => [{ group: 1, addresses: ['10.84.1.1'], priority }];
+  const router = (address: string, beyond: string, priority: number): Partial<Device> => ({
+    interfaces: {
+      g0: { on: { kind: 'port', port: 'g0' }, v4: { addresses: [address] }, vrrp: vrrp(priority) },
+      g1: { on: { kind: 'port', port: 'g1' }, v4: { addresses: [beyond] } },
+    },
+  });
+  return new Sheet()
+    .device('R1', 'border-router', {}, router('10.84.1.2/24', '10.84.2.2/24', 120))
+    .device('R2', 'border-router', {}, router('10.84.1.3/24', '10.84.2.3/24', 100))
+    .device('S1', 'access-switch-12')
+    .device('S2', 'access-switch-12')
+    .host('A', '10.84.1.11/24', '10.84.1.1')
+    .host('B', '10.84.2.11/24', '10.84.2.2')
+    .cable('R1 g0', 'S1 u1')
+    .cable('R2 g0', 'S1 u2')
+    .cable('R1 g1', 'S2 u1')
+    .cable('R2 g1', 'S2 u2')
+    .cable('S1 p1', 'A e0')
+    .cable('S2 p1', 'B e0').topology;
+};
+/** Two switches with two cables between them that work as one, and hosts. */
+const bundled = (): Topology => {
+  const sheet = new Sheet();
+  for (const id of ['S1', 'S2'])
+    sheet.device(
+      id,
+      'access-switch-12',
+      {},
+      {
+        settings: {
+          bundles: { b1: { members: ['u1', 'u2'], protocol: 'active' } },
+          spanningTree: { priority: id === 'S1' ? 4096 : 32768 },
+        },
+      },
+    );
+  return sheet
+    .host('A', '10.84.1.11/24')
+    .host('B', '10.84.1.12/24')
+    .cable('S1 u1', 'S2 u1', 'crossover')
+    .cable('S1 u2', 'S2 u2', 'crossover')
+    .cable('S1 p1', 'A e0', 'straight', { lengthM: 20 })
+    .cable('S2 p1', 'B e0', 'straight', { lengthM: 30 }).topology;
+};
+/** A ring of three routers, each with a host, and a server for names with a page. */
+const page: Change = both(
+  settings('NEWS', {
+    gateway4: '203.0.113.1',
+    services: { web: { enabled: true }, dns: { enabled: true } },
+    dnsRecords: [{ name: 'news.example', type: 'A', value: '203.0.113.10' }],
+  }),
+  settings('OFFICE-1', { gateway4: '10.84.40.1', dns: ['203.0.113.10'] }),
+);
+const phones = (): Topology => {
+  const phone = (address: string, extension: string): Partial<Device> => ({
+    interfaces: { e0: { on: { kind: 'port', port: 'e0' }, v4: { addresses: [address] } } },
+    settings: { telephony: { extension, callServer: '10.84.1.5' } },
+  });
+  return new Sheet()
+    .device('S', 'access-switch-12')
+    .device('P1', 'desktop', {}, phone('10.84.1.11/24', '101'))
+    .device('P2', 'desktop', {}, phone('10.84.1.12/24', '102'))
+    .device('CS', 'server', { e0: '10.84.1.5/24' }, { settings: { services: { calls: { enabled: true } } } })
+    .cable('S p1', 'P1 e0')
+    .cable('S p2', 'P2 e0')
+    .cable('S p3', 'CS e0').topology;
+};
+
+/** Of each kind: a reference, a drawing that is right though it is another, and one that is wrong though it looks right. */
+const KINDS: [Rule & { kind: string }, reference: Topology, right: Change, wrong: Change][] = [
+  [
+    { kind: 'vlanExists', who: 'SW1', vlan: 10 },
+    winch,
+    settings('SW1', { vlans: { 10: 'Seilwinden', 20: 'x' } }),
+    both(
+      settings('SW1', { vlans: { 20: 'control' } }),
+      access('SW1', 'p1', 20),
+      access('SW1', 'p2', 20),
+      access('SW1', 'p3', 20),
+      access('SW1', 'p4', 20),
+      trunk('SW1', 'u1', { allowed: [20] }),
+    ),
+  ],
+  [
+    { kind: 'vlanExists', who: 'SW1', vlan: 10, name: 'winch' },
+    winch,
+    settings('SW1', { vlans: { 10: 'WINCH' } }),
+    settings('SW1', { vlans: { 10: 'guests', 20: 'winch' } }),
+  ],
+  [{ kind: 'portVlan', who: 'WINCH-1', vlan: 10 }, winch, renamed, access('SW1', 'p1', 20)],
+  [{ kind: 'ownVlan', who: '@hosts' }, bundled(), renamed, access('S2', 'p1', 5)],
+  [
+    { kind: 'trunk', a: 'SW1', b: 'SW2', vlans: '10, 20' },
+    winch,
+    trunk('SW1', 'u1', { allowed: 'all' }),
+    trunk('SW1', 'u1', { allowed: [10] }),
+  ],
+  [
+    { kind: 'trunk', a: 'SW1', b: 'SW2', vlans: '10,20', op: 'exactly' },
+    winch,
+    renamed,
+    both(trunk('SW1', 'u1', { allowed: 'all' }), trunk('SW2', 'u2', { allowed: 'all' })),
+  ],
+  [
+    { kind: 'nativeVlan', a: 'SW1', b: 'SW2' },
+    changed(
+      winch,
+      trunk('SW1', 'u1', { allowed: 'all', native: 99 }),
+      trunk('SW2', 'u2', { allowed: 'all', native: 99 }),
+    ),
+    both(trunk('SW1', 'u1', { allowed: 'all', native: 98 }), trunk('SW2', 'u2', { allowed: 'all', native: 98 })),
+    trunk('SW1', 'u1', { allowed: 'all', native: 98 }),
+  ],
+  [
+    { kind: 'bundle', a: 'S1', b: 'S2' },
+    bundled(),
+    settings('S2', { bundles: { b1: { members: ['u1', 'u2'], protocol: 'passive' } } }),
+    settings('S2', { bundles: {} }),
+  ],
+  [
+    { kind: 'treeRoot', who: 'S1' },
+    bundled(),
+    settings('S1', { spanningTree: { priority: 8192 } }),
+    settings('S2', { spanningTree: { priority: 0 } }),
+  ],
+  [
+    { kind: 'hostPorts', who: 'A', what: 'security' },
+    changed(
+      bundled(),
+      device('S1', (each) => void (each.ports = { p1: { security } })),
+    ),
+    device('S1', (each) => void (each.ports = { p1: { security: { maxMacs: 2 } } })),
+    device('S1', (each) => void (each.ports = { p2: { security } })),
+  ],
+  [
+    { kind: 'hostPorts', who: 'A', what: 'bpduGuard' },
+    changed(
+      bundled(),
+      device('S1', (each) => void (each.ports = { p1: { stp: { bpduGuard: true } } })),
+    ),
+    renamed,
+    device('S1', (each) => void (each.ports = { p1: { stp: { rootGuard: true } } })),
+  ],
+  [
+    { kind: 'unusedOff', who: 'S1' },
+    changed(bundled(), unused({ enabled: false })),
+    unused({ role: { kind: 'switched', mode: 'access', accessVlan: 999 } }),
+    device('S1', (each) => void delete each.ports!.p7),
+  ],
+  [
+    { kind: 'route', who: 'RT', to: '0.0.0.0/0' },
+    winch,
+    settings('RT', { routes: [{ prefix: '0.0.0.0/0', via: '198.51.100.1', distance: 5 }] }),
+    settings('RT', { routes: [{ prefix: '0.0.0.0/1', via: '198.51.100.1' }] }),
+  ],
+  [
+    { kind: 'route', who: 'RTV', to: '10.84.9.0/26', source: 'ospf' },
+    dual,
+    renamed,
+    both(settings('RTV', { routes: [{ prefix: '10.84.9.0/26', via: '10.84.15.10' }] })),
+  ],
+  [
+    { kind: 'mostRoutes', who: 'RTV', n: 0 },
+    dual,
+    renamed,
+    settings('RTV', { routes: [{ prefix: '10.99.0.0/16', via: '10.84.15.2' }] }),
+  ],
+  [
+    { kind: 'adjacency', a: 'RTV', b: 'RTM' },
+    dual,
+    settings('RTV', { ospf: { routerId: '9.9.9.9', networks: [{ prefix: '10.84.15.0/24', area: 0 }] } }),
+    device('RTV', (each) => void (each.interfaces!['b1.f0']!.ospf = { passive: true })),
+  ],
+  [
+    { kind: 'quietToHosts', who: 'RTV' },
+    dual,
+    settings('RTV', { ospf: { networks: [{ prefix: '10.84.15.0/24', area: 0 }] } }),
+    device('RTV', (each) => void (each.interfaces!.g1!.ospf = {})),
+  ],
+  [
+    { kind: 'virtualGateway', who: 'A', routers: '@network' },
+    shared(),
+    device('R1', (each) => void (each.interfaces!.g0!.vrrp![0]!.priority = 90)),
+    device('R2', (each) => void delete each.interfaces!.g0!.vrrp),
+  ],
+  [
+    { kind: 'translated', from: 'OFFICE-1', to: 'NEWS' },
+    winch,
+    renamed,
+    (topology) => {
+      topology.devices.RT!.settings!.nat = [];
+      topology.devices.PROV!.settings = { routes: [{ prefix: '10.0.0.0/8', via: '198.51.100.2' }] };
+      delete topology.devices.RT!.interfaces!.g0!.filterOut4;
+    },
+  ],
+  [
+    { kind: 'filterSize', who: 'RT', n: 3 },
+    winch,
+    device(
+      'RT',
+      (each) =>
+        void (each.settings!.filters!.UNUSED = {
+          family: 4,
+          rules: Array.from({ length: 9 }, () => each.settings!.filters!.GUESTS!.rules[0]!),
+        }),
+    ),
+    device('RT', (each) => void each.settings!.filters!.GUESTS!.rules.push(each.settings!.filters!.GUESTS!.rules[2]!)),
+  ],
+  [
+    { kind: 'lease', who: 'GUEST-1', family: '4' },
+    winch,
+    renamed,
+    device('GUEST-1', (each) => void (each.interfaces!.e0!.v4 = { addresses: ['10.84.30.100/24'] })),
+  ],
+  [
+    { kind: 'lease', who: 'GUEST-1', family: '4', from: 'RT', tells: 'router' },
+    winch,
+    renamed,
+    device('RT', (each) => void delete each.settings!.dhcpPools![0]!.router),
+  ],
+  [
+    { kind: 'poolCovers', who: 'GUEST-1', n: 100 },
+    winch,
+    device('RT', (each) => void (each.settings!.dhcpPools![0] = { network: '10.84.30.0/24', router: '10.84.30.1' })),
+    device(
+      'RT',
+      (each) => void (each.settings!.dhcpPools![0]!.exclusions = [{ from: '10.84.30.120', to: '10.84.30.180' }]),
+    ),
+  ],
+  [
+    { kind: 'resolves', who: 'OFFICE-1', name: 'news.example', page: 'http' },
+    changed(winch, page),
+    renamed,
+    settings('NEWS', {
+      services: { web: { enabled: false }, dns: { enabled: true } },
+      dnsRecords: [{ name: 'news.example', type: 'A', value: '203.0.113.10' }],
+    }),
+  ],
+  [
+    { kind: 'call', from: 'P1', to: 'P2' },
+    phones(),
+    settings('P2', { telephony: { extension: '777', callServer: '10.84.1.5' } }),
+    settings('P2', { telephony: { extension: '102', callServer: '10.84.1.6' } }),
+  ],
+  [
+    { kind: 'remote', who: 'RT', by: 'ssh', state: 'on' },
+    changed(winch, settings('RT', { management: { ssh: true, users: [{ name: 'ops', password: 'x' }] } })),
+    settings('RT', { management: { ssh: true, telnet: true, users: [{ name: 'admin', password: 'other' }] } }),
+    settings('RT', { management: { ssh: true } }),
+  ],
+  [
+    { kind: 'remote', who: 'RT', by: 'telnet', state: 'off' },
+    changed(winch, settings('RT', { management: { ssh: true } })),
+    settings('RT', { management: { ssh: false, telnet: false } }),
+    settings('RT', { management: { ssh: true, telnet: true } }),
+  ],
+  [
+    { kind: 'signsIn', from: 'CTRL-1', to: 'RT', by: 'ssh' },
+    changed(winch, settings('RT', { management: { ssh: true, users: [{ name: 'ops', password: 'x' }] } })),
+    renamed,
+    settings('RT', { management: { telnet: true, users: [{ name: 'ops', password: 'x' }] } }),
+  ],
+  [
+    { kind: 'noProblems', what: ['duplex'] },
+    bundled(),
+    device('A', (each) => void (each.name = 'B')),
+    device('S1', (each) => void (each.ports = { p1: { speed: 100, duplex: 'full' } })),
+  ],
+  [
+    { kind: 'masksAgree', who: 'RT' },
+    winch,
+    renamed,
+    device('WINCH-1', (each) => void (each.interfaces!.e0!.v4 = { addresses: ['10.84.10.2/24'] })),
+  ],
+  [
+    { kind: 'namePattern', who: 'WINCH-1', pattern: 'WINCH-#' },
+    winch,
+    device('WINCH-1', (each) => void (each.name = 'winch-017')),
+    device('WINCH-1', (each) => void (each.name = 'WINCH-A')),
+  ],
+  [
+    { kind: 'networkCount', what: 'subnets', op: 'exactly', n: 3 },
+    dual,
+    renamed,
+    device('TILL-1', (each) => void (each.interfaces!.e0!.v4 = { addresses: ['10.99.0.5/24'] })),
+  ],
+  [
+    { kind: 'shape', who: 'RTV', shape: 'ring' },
+    changed(dual, (topology) => {
+      for (const id of ['SWV', 'SWM', 'SWS']) {
+        for (const [key, link] of Object.entries(topology.links))
+          if (link.a.device === id || link.b.device === id) delete topology.links[key];
+      }
+    }),
+    renamed,
+    (topology) => {
+      const [key] = Object.entries(topology.links).find(
+        ([, { a, b }]) => [a.device, b.device].sort().join() === 'RTM,RTS',
+      )!;
+      delete topology.links[key];
+    },
+  ],
+  [
+    { kind: 'parallel', a: 'S1', b: 'S2', n: 2 },
+    bundled(),
+    nothing,
+    (topology) => void delete topology.links['S1-u2-S2-u2'],
+  ],
+  [
+    { kind: 'cableLength', a: 'S1', b: 'A', most: 90 },
+    bundled(),
+    (topology) => void (topology.links['S1-p1-A-e0']!.lengthM = 89),
+    (topology) => void (topology.links['S1-p1-A-e0']!.lengthM = 91),
+  ],
+  [
+    { kind: 'inRange', who: 'WINCH-1', range: '10.84.10.2-10.84.10.5' },
+    winch,
+    device('WINCH-1', (each) => void (each.interfaces!.e0!.v4 = { addresses: ['10.84.10.4/28'] })),
+    device('WINCH-1', (each) => void (each.interfaces!.e0!.v4 = { addresses: ['10.84.10.6/28'] })),
+  ],
+  [
+    { kind: 'familyPresent', who: 'SHOP', family: '6' },
+    dual,
+    device('SHOP', (each) => void (each.interfaces!.e0!.v6 = { slaac: true })),
+    device('SHOP', (each) => void (each.interfaces!.e0!.v6 = { addresses: ['fe80::40/64'] })),
+  ],
+  [
+    { kind: 'hops', from: 'DESK-1', to: 'WEATHER', n: 3 },
+    dual,
+    renamed,
+    (topology) => {
+      const [key] = Object.entries(topology.links).find(
+        ([, { a, b }]) => [a.device, b.device].sort().join() === 'RTS,RTV',
+      )!;
+      delete topology.links[key];
+      topology.devices.RTV!.interfaces!['b1.f0']!.ospf = { passive: true };
+      topology.devices.RTV!.interfaces!['b1.f0']!.ospf6 = { passive: true };
+    },
+  ],
+  [
+    { kind: 'survives', from: 'DESK-1', to: 'WEATHER', what: 'link', of: 'routers' },
+    dual,
+    renamed,
+    device('RTV', (each) => void (each.interfaces!['b2.f0']!.ospf = { passive: true })),
+  ],
+  [
+    { kind: 'pathThrough', from: 'DESK-1', to: 'SHOP', via: 'RTV', way: 'avoid', family: '4' },
+    dual,
+    renamed,
+    device('DESK-1', (each) => void (each.interfaces!.e0!.v4 = { addresses: ['10.84.1.11/28'] })),
+  ],
+  [
+    { kind: 'reach', from: 'OFFICE-1', to: 'NEWS', service: 'tcp 80' },
+    changed(winch, page),
+    renamed,
+    settings('NEWS', { services: { web: { enabled: true, port: 8080 } } }),
+  ],
+  [
+    { kind: 'apart', from: 'GUEST-1', to: 'OFFICE-1', service: 'tcp 80' },
+    winch,
+    renamed,
+    device(
+      'RT',
+      (each) =>
+        void each.settings!.filters!.GUESTS!.rules.unshift({
+          action: 'permit',
+          proto: 'tcp',
+          src: { kind: 'any' },
+          dst: { kind: 'any' },
+          dstPorts: { op: 'eq', from: 80 },
+        }),
+    ),
+  ],
+  [
+    { kind: 'wireless', who: 'AP', security: 'wpa2' },
+    new Sheet().device(
+      'AP',
+      'access-point',
+      {},
+      { settings: { ssids: [{ ssid: 'Ridge', security: 'wpa2', key: 'twelve letters' }] } },
+    ).topology,
+    settings('AP', { ssids: [{ ssid: 'Kamm', security: 'wpa3', key: 'twelve letters' }] }),
+    settings('AP', { ssids: [{ ssid: 'Ridge', security: 'open' }] }),
+  ],
+];
+
+describe('each kind', () => {
+  test.each(KINDS)(
+    '%j is met by what is right though another, and lost by what is wrong though alike',
+    (rule, reference, right, wrong) => {
+      const judge = (drawing: Topology) => checkSubmission(labOf([rule], reference, 'all'), drawing).requirements[0]!;
+      const whole = judge(reference);
+      expect([whole.verdict, whole.items.filter(({ met }) => met !== true).map(({ text }) => text)]).toEqual([
+        'met',
+        [],
+      ]);
+      const other = judge(changed(reference, right));
+      expect([other.verdict, other.items.filter(({ met }) => met !== true).map(({ text }) => text)]).toEqual([
+        'met',
+        [],
+      ]);
+      const lost = judge(changed(reference, wrong));
+      expect(lost.verdict).toBe('lost');
+      for (const { text, met } of lost.items) {
+        expect(text).toMatch(/^\S.*\.$/s);
+        expect(met === true || text.length > 8).toBe(true);
+      }
+      expect(lost.sentence).toMatch(/^\S.*\.$/s);
+    },
+  );
+  test('kinds are offered once each, in the order of their families', () => {
+    expect(new Set(RULE_KINDS.map(({ kind }) => kind)).size).toBe(RULE_KINDS.length);
+    for (const { kind } of RULE_KINDS) expect(ruleKind(kind)!.title).toMatch(/^[A-Z]/);
+  });
+});
+
+test.each([
+  ['WINCH-17', 'winch-#', true],
+  ['WINCH-', 'WINCH-#', false],
+  ['SW-V2', 'SW-?#', true],
+  ['SW-V2b', 'SW-?#', false],
+  ['anything at all', '*', true],
+  ['aXbXc', 'a*b*c', true],
+  ['a'.repeat(200), `${'a*'.repeat(39)}b`, false],
+])('%s is like %s: %s', (text, pattern, wanted) => expect(isLike(text, pattern)).toBe(wanted));
+
+test('only what the kit has, and no more of it than it has', () => {
+  const lab = {
+    ...labOf([{ kind: 'kitOnly' }], stations, 'all'),
+    policy: { kit: { 'access-switch-12': { most: 1 }, desktop: {} } },
+  };
+  const drawing = new Sheet().device('S', 'access-switch-12').device('A', 'desktop').device('B', 'desktop').topology;
+  const judge = (topology: Topology) => checkSubmission(lab, topology).requirements[0]!;
+  expect(judge(drawing).verdict).toBe('met');
+  expect(
+    judge(changed(drawing, (topology) => void (topology.devices.T = topology.devices.S!))).items.map(
+      ({ text }) => text,
+    ),
+  ).toContain('2 of Access switch 12 + 4: the kit has 1.');
+  expect(
+    judge(
+      changed(
+        drawing,
+        device('A', (each) => void (each.model = 'laptop')),
+      ),
+    ).verdict,
+  ).toBe('lost');
+});

@@ -1,0 +1,149 @@
+import { Type } from '@sinclair/typebox';
+import { contains, formatInterfaceAddress, subnetOf } from '../../../address';
+import { type ReasonCode, problemsOf, splitInstanceId } from '../../../engine';
+import { Closed, ListOf, OneOf } from '../../../topology';
+import { type Item, type Place, Ref, absent, defineRule, eachRoleAndFamily, lost, met, placeOf } from '../../rule';
+
+/** What a requirement can ask the list of problems for, in groups that people name. */
+const SORTS: Readonly<Record<string, { text: string; codes: readonly ReasonCode[] }>> = {
+  links: {
+    text: 'links that do not come up, or only in part',
+    codes: [
+      'NOT_CONNECTED',
+      'PORT_TAKEN_TWICE',
+      'PORT_OFF',
+      'CABLE_BROKEN',
+      'CONNECTOR_MISMATCH',
+      'FIBRE_MISMATCH',
+      'WRONG_PAIRING',
+      'NO_COMMON_SPEED',
+      'NO_NEGOTIATION',
+      'CABLE_TOO_LONG',
+      'NO_CLOCK',
+      'TWO_CLOCKS',
+      'RADIO_MISMATCH',
+      'RADIO_KEY',
+      'CHANNEL_OPEN',
+    ],
+  },
+  duplex: { text: 'links whose ends disagree on the duplex', codes: ['DUPLEX_DIFFERS'] },
+  power: { text: 'devices without power', codes: ['NO_POWER'] },
+  names: { text: 'names that are missing or there twice', codes: ['NO_NAME', 'NAME_TWICE'] },
+  addresses: {
+    text: 'addresses that cannot be read or used, or are there twice',
+    codes: [
+      'ADDRESS_UNREADABLE',
+      'ADDRESS_NOT_USABLE',
+      'DUPLICATE_ADDRESS',
+      'BROADCAST_ADDRESS',
+      'PREFIX_DIFFERS',
+      'SUBNET_TWICE',
+    ],
+  },
+  gateways: { text: 'gateways that cannot be used', codes: ['GATEWAY_OUTSIDE', 'GATEWAY_NOT_ROUTER', 'NO_GATEWAY'] },
+  vlans: {
+    text: 'VLANs that are cut, not created or mixed up',
+    codes: [
+      'NATIVE_MISMATCH',
+      'ACCESS_VLAN_MISMATCH',
+      'NATIVE_NOT_ALLOWED',
+      'VLAN_NOT_CREATED',
+      'TRUNK_WITHOUT_VLAN',
+      'VLAN_CUT',
+      'NO_VOICE_VLAN',
+      'BUNDLE_NOT_FORMED',
+    ],
+  },
+  loops: { text: 'loops and roots by chance', codes: ['STORM', 'ROOT_BY_CHANCE', 'ROOT_AT_EDGE'] },
+  routes: {
+    text: 'routes that lead nowhere or not back',
+    codes: [
+      'NEXT_HOP_UNREACHABLE',
+      'ROUTE_LOOP',
+      'ROUTE_UNSTABLE',
+      'NO_RETURN_ROUTE',
+      'FORWARDING_OFF',
+      'OSPF_DIFFERS',
+      'ROUTER_ID_TWICE',
+    ],
+  },
+  leases: {
+    text: 'pools and hosts that wait in vain',
+    codes: ['POOL_FOREIGN', 'POOL_TOO_SMALL', 'DHCP_NOBODY', 'DHCP_TWICE'],
+  },
+  security: {
+    text: 'telnet, and passwords that are missing',
+    codes: ['TELNET_OPEN', 'NO_PRIVILEGED_PASSWORD', 'PORT_SECURITY'],
+  },
+  slow: { text: 'ports that are slower than they need be', codes: ['SLOWER_PORT'] },
+};
+
+export const noProblemsRule = defineRule({
+  kind: 'noProblems',
+  family: 'operation',
+  title: 'Nothing of some sort is in the list of problems',
+  schema: Closed({ kind: Type.Literal('noProblems'), what: ListOf(OneOf(...Object.keys(SORTS)), 16) }),
+  slots: { what: { type: 'choices', options: Object.entries(SORTS).map(([value, { text }]) => ({ value, text })) } },
+  fresh: { kind: 'noProblems', what: ['links'] },
+  problems: (rule) => (rule.what.length ? [] : [{ place: 'what', text: 'Choose what is not to be in the list.' }]),
+  sentence: 'The list of problems has no {what}.',
+  evaluate: (rule, { student }): Item[] => {
+    // Two devices that are linked are the least of which anything can be wrong.
+    if (!Object.keys(student.topology.links).length) return [absent('Nothing is linked.')];
+    const all = problemsOf(student);
+    return rule.what.map((sort): Item => {
+      const { text, codes } = SORTS[sort]!;
+      const found = all.filter(({ code }) => codes.includes(code));
+      if (!found.length) return met(`There are no ${text}.`);
+      const [first] = found;
+      const places = found.slice(0, 20).map(({ at }): Place => ({
+        ...(at.device !== undefined && splitInstanceId(at.device)),
+        ...(at.device !== undefined && at.port !== undefined && { port: at.port }),
+        ...(at.link !== undefined && { link: at.link }),
+      }));
+      return {
+        ...lost(
+          `${first!.text}${found.length > 1 ? ` And ${found.length - 1} more.` : ''}`,
+          ...places.filter((place) => Object.keys(place).length),
+        ),
+        code: first!.code,
+      };
+    });
+  },
+});
+
+export const masksAgreeRule = defineRule({
+  kind: 'masksAgree',
+  family: 'addressing',
+  title: 'Masks agree within a subnet',
+  schema: Closed({ kind: Type.Literal('masksAgree'), who: Ref }),
+  slots: { who: { type: 'ref' } },
+  fresh: { kind: 'masksAgree', who: '@all' },
+  sentence: 'The prefix length of {who} is that of everybody else in the same subnet.',
+  evaluate: (rule, context) => {
+    const everybody = [...context.student.instances.values()];
+    return eachRoleAndFamily(context, rule.who, {}, (instance, family) => {
+      const own = context.addresses(instance, family);
+      if (!own.length) return absent(`${instance.name} has no IPv${family} address.`, placeOf(instance));
+      return own.map((on) => {
+        for (const other of everybody) {
+          if (other.id === instance.id) continue;
+          const differs = context
+            .addresses(other, family)
+            .find(
+              (theirs) =>
+                theirs.length !== on.length &&
+                (contains(subnetOf(on), theirs.address) || contains(subnetOf(theirs), on.address)),
+            );
+          if (differs)
+            return lost(
+              `${instance.name} has ${formatInterfaceAddress(on)}, ${other.name} ${formatInterfaceAddress(differs)}: the lengths differ.`,
+              placeOf(instance),
+              placeOf(other),
+            );
+        }
+        return met(`${instance.name} has ${formatInterfaceAddress(on)}, as the others have.`, placeOf(instance));
+      });
+    });
+  },
+});

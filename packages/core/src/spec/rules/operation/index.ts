@@ -1,0 +1,5 @@
+/** Requirements about how equipment is set and works: switching, routing, services, and the care that is taken. */
+export * from './craft';
+export * from './routing';
+export * from './services';
+export * from './switching';
