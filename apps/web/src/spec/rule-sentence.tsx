@@ -2,7 +2,6 @@ import { Box, IconButton, Menu, MenuItem, Tooltip } from '@mui/material';
 import { IconPlus, IconX } from '@tabler/icons-react';
 import { type Combination, type Rule, EACH, isCombination, partsOf, ruleKind, wordsOf } from '@sobrin/core/spec';
 import { useState } from 'react';
-import { freshRule } from './spec-editor';
 import { KindDialog } from './kind-dialog';
 import { MoreWords, SlotWord } from './slot-word';
 import { type SpecWords } from './spec-words';
@@ -188,13 +187,7 @@ function CombinationSentences({
         onClose={() => setAdding(false)}
         onChoose={(kind) => {
           setAdding(false);
-          set([
-            ...rule.rules,
-            freshRule(
-              kind,
-              words.sites.map((site) => site.id),
-            ),
-          ]);
+          set([...rule.rules, words.begin(kind)]);
         }}
       />
     </Box>

@@ -1,4 +1,4 @@
-import { type Requirement, type Rule, type Section, type Spec, ruleKind } from '@sobrin/core/spec';
+import { type Requirement, type Rule, type Section, type Spec } from '@sobrin/core/spec';
 
 // Changes of a spec. Pure: the spec as it is and the wish go in, the next spec comes out.
 
@@ -26,28 +26,16 @@ export function freshId(spec: Spec, section: string): string {
   for (let at = 1; ; at++) if (!taken.has(`${number}.${at}`)) return `${number}.${at}`;
 }
 
-/** Adds a requirement of a kind at the end of a section. A site is chosen where the kind needs one that exists. */
-export function addRequirement(
-  spec: Spec,
-  section: string,
-  kind: string,
-  sites: readonly string[],
-): { spec: Spec; id: string } {
+/** Adds a requirement at the end of a section. */
+export function addRequirement(spec: Spec, section: string, rule: Rule): { spec: Spec; id: string } {
   const id = freshId(spec, section);
   return {
     id,
     spec: withSection(spec, section, (section) => ({
       ...section,
-      requirements: [...section.requirements, { id, points: 1, credit: 'share', rule: freshRule(kind, sites) }],
+      requirements: [...section.requirements, { id, points: 1, credit: 'share', rule }],
     })),
   };
-}
-
-export function freshRule(kind: string, sites: readonly string[]): Rule {
-  const found = ruleKind(kind)!;
-  const rule: Record<string, unknown> = { ...(found.fresh as object) };
-  if (kind === 'atSite' && sites[0] !== undefined) rule.site = sites[0];
-  return rule as Rule;
 }
 
 /** A copy right after the original, under a fresh id. */

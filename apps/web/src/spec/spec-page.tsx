@@ -167,8 +167,7 @@ function SpecDesk({
         onClose={() => setAdding(null)}
         onChoose={(kind) => {
           if (adding) {
-            const sites = words.sites.map((site) => site.id);
-            const added = addRequirement(spec, adding, kind, sites);
+            const added = addRequirement(spec, adding, words.begin(kind));
             change(added.spec);
             // The dialog gives the focus back to what opened it: after that it goes to the first word of what is new.
             window.setTimeout(() =>

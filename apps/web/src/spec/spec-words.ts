@@ -1,6 +1,15 @@
 import { byName } from '@sobrin/core';
 import { type Brief, type Plan, blocksForChoice, planTree } from '@sobrin/core/plan';
-import { type Names, type Spec, type Task, namesOf, refsOf } from '@sobrin/core/spec';
+import {
+  type Names,
+  type Policy,
+  type Rule,
+  type Spec,
+  type Task,
+  firstRule,
+  namesOf,
+  refsOf,
+} from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 
 /** Everything the words of a spec can point at, with how it is called. */
@@ -12,13 +21,15 @@ export interface SpecWords {
   blocks: readonly { prefix: string; name: string }[];
   tasks: readonly Task[];
   sites: readonly { id: string; name: string }[];
+  /** A sentence of a kind to begin with: one that the reference meets, where there is one. */
+  begin: (kind: string) => Rule;
 }
 
 export const wordsOfSpec = (
   spec: Spec,
   reference: Topology,
   plan: Plan,
-  { brief, tasks }: { brief: Brief; tasks: readonly Task[] },
+  { brief, tasks, policy }: { brief: Brief; tasks: readonly Task[]; policy: Policy },
 ): SpecWords => ({
   names: namesOf({ spec, reference, brief }),
   groups: (brief.groups ?? []).map(({ id, name }) => ({ id, name })),
@@ -28,4 +39,5 @@ export const wordsOfSpec = (
   sites: Object.entries(reference.sites)
     .map(([id, { name }]) => ({ id, name }))
     .sort((one, other) => byName(one.name, other.name)),
+  begin: (kind) => firstRule(kind, { spec, reference, brief, policy }),
 });

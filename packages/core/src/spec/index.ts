@@ -1,4 +1,5 @@
 export * from './check';
+export { firstRule } from './first-rule';
 export { type Combination, type LeafRule, type Rule, EACH, isCombination, partsOf } from './combining';
 export { namesOf } from './context';
 export { evaluate, ruleProblems, wordsOf } from './evaluate';

@@ -258,8 +258,8 @@ export function eachRole(
   context: CheckContext,
   ref: string,
   judge: (instance: Instance, role: string) => Item | Item[],
+  roles: readonly string[] = context.roles(ref),
 ): Item[] {
-  const roles = context.roles(ref);
   if (!roles.length) return [absent(`The spec speaks of ${context.ref(ref)}, which is nobody.`)];
   return roles.flatMap((role) => {
     const instance = context.device(role);
@@ -295,9 +295,21 @@ export const eachRoleAndFamily = (
   rule: { readonly family?: '4' | '6' },
   judge: (instance: Instance, family: 4 | 6, role: string) => Item | Item[],
 ): Item[] =>
-  eachRole(context, ref, (instance, role) =>
-    familiesFor(context, rule, [role]).flatMap((family) => about(judge(instance, family, role), [role], family)),
+  eachRole(
+    context,
+    ref,
+    (instance, role) =>
+      familiesFor(context, rule, [role]).flatMap((family) => about(judge(instance, family, role), [role], family)),
+    addressedOf(context, ref),
   );
+
+/** Of all devices of a sort those that the reference addresses: a switch without an address is not asked for one. */
+function addressedOf(context: CheckContext, ref: string): readonly string[] {
+  const roles = context.roles(ref);
+  if (!Object.hasOwn(REF_WORDS, ref)) return roles;
+  const addressed = roles.filter((role) => context.familiesOf(role).length);
+  return addressed.length ? addressed : roles;
+}
 
 /** The address by which others reach a device: its first readable one beyond its own link. */
 export const mainAddress = (context: CheckContext, instance: Instance, family: 4 | 6): Address | null =>
