@@ -1,8 +1,9 @@
-// npm run bench [-- arrange]: how Sobrin's computations grow and how its pages answer, measured now on this machine.
+// npm run bench [-- arrange | judging]: how Sobrin's computations grow and how its pages answer, measured now on this machine.
 import { buildPackages } from '../scripts/lib/build.mjs';
 import { benchArrange } from './arrange.mjs';
 import { benchEnginePage } from './engine-page.mjs';
 import { benchEngine } from './engine.mjs';
+import { benchJudging } from './judging.mjs';
 import { benchPlan } from './plan.mjs';
 import { benchPlanPage } from './plan-page.mjs';
 import { benchScripts } from './scripts.mjs';
@@ -13,8 +14,14 @@ await buildPackages(['packages/core']);
 say('Arranging, beside a layered layout of the same devices');
 await benchArrange(say);
 if (process.argv[2] === 'arrange') process.exit();
+if (process.argv[2] === 'judging') {
+  benchJudging(say);
+  process.exit();
+}
 say('\nEngine: routers with OSPF, switches, hosts');
 benchEngine(say);
+say('\nJudging: who plays which role, and a check');
+benchJudging(say);
 say('\nEngine in a worker of the browser, begun for it');
 await benchEnginePage(say);
 say('\nAddress plan, in core');

@@ -31,6 +31,7 @@ test('an instructor changes points and words, reorders, adds a requirement, and 
 
   await page.getByRole('button', { name: 'Move requirement 1.1' }).focus();
   await page.keyboard.press('Space');
+  await expect(page.locator('[id^="DndLiveRegion"]').first()).toContainText('Requirement 1.1 would be at place 1');
   await page.keyboard.press('ArrowDown');
   // What is moved over is announced; before that a drop would leave it where it was.
   await expect(page.locator('[id^="DndLiveRegion"]').first()).toContainText('Requirement 1.1 would be at place 2 of');

@@ -6,7 +6,10 @@ import { filesAt, linesOf, readText } from './files';
 import { type Output, STATUS } from './output';
 
 /** The findings of one file, in the shape that `--json` promises. */
-type Finding = { file: string } & Pick<CheckResult, 'points' | 'of' | 'sections' | 'requirements' | 'matching'>;
+type Finding = { file: string } & Pick<
+  CheckResult,
+  'points' | 'of' | 'sections' | 'requirements' | 'matching' | 'hurdlesMissed' | 'remarks'
+>;
 /** What is written of it: sentences for people; one document at the end; or a document in a line for each as it comes. */
 export type CheckOutput = 'text' | 'json' | 'json-lines';
 
@@ -52,7 +55,16 @@ async function loadLab(file: string, err: Output): Promise<LabFile | null> {
 }
 
 /** Only what the README documents, so that the shape stays as it is. */
-const published = ({ file, points, of, sections, requirements, matching }: Finding): unknown => ({
+const published = ({
+  file,
+  points,
+  of,
+  sections,
+  requirements,
+  matching,
+  hurdlesMissed,
+  remarks,
+}: Finding): unknown => ({
   file,
   points,
   of,
@@ -67,6 +79,8 @@ const published = ({ file, points, of, sections, requirements, matching }: Findi
     items,
   })),
   roles: rolesOf(matching),
+  ...(hurdlesMissed && { hurdlesMissed }),
+  ...(remarks && { remarks }),
 });
 
 const SURENESS = ['sure', 'likely', 'unsure'] as const;
@@ -95,8 +109,12 @@ function rolesOf(matching: CheckResult['matching']): unknown[] {
 
 const MARKS = { met: '✓', partly: '◐', lost: '✗', unjudged: '?', notApplying: '–' } as const;
 
-function report({ file, points, of, sections, requirements }: Finding): string {
-  const lines = [`${file}: ${points} of ${of}`];
+function report({ file, points, of, sections, requirements, hurdlesMissed = [], remarks = [] }: Finding): string {
+  const lines = [
+    `${file}: ${points} of ${of}`,
+    ...hurdlesMissed.map((text) => `  not passed: ${text}`),
+    ...remarks.map(({ text }) => `  ${text}`),
+  ];
   for (const section of sections) {
     lines.push(`  ${section.title}: ${section.points} of ${section.of}`);
     for (const requirement of requirements.filter((each) => each.section === section.id)) {

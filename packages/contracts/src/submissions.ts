@@ -75,6 +75,8 @@ export interface StudentAttempt extends HandedInView {
     points: number;
     of: number;
     penalty: LatePenalty | null;
+    /** Whether all that is needed to pass was reached; absent where the lab needs nothing besides points. */
+    isPassed?: boolean;
     sections?: { title: string; points: number; of: number }[];
     findings?: Finding[];
   } | null;

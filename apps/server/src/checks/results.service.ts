@@ -134,6 +134,7 @@ export class ResultsService {
               points: check.points,
               of: check.outOf,
               penalty: penaltyOf(policy, assignment, submission, check),
+              ...(check.result.hurdlesMissed && { isPassed: !check.result.hurdlesMissed.length }),
               ...(what !== 'points' && {
                 sections: check.result.sections.map(({ title, points, of }) => ({ title, points, of })),
               }),
@@ -189,7 +190,7 @@ export class ResultsService {
       requirements,
       of: (file?.spec.sections ?? [])
         .flatMap((section) => section.requirements)
-        .reduce((sum, requirement) => sum + (requirement.bonus ? 0 : requirement.points), 0),
+        .reduce((sum, requirement) => sum + (requirement.bonus || requirement.deduction ? 0 : requirement.points), 0),
       rows,
     };
   }

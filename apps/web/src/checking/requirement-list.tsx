@@ -1,4 +1,4 @@
-import { Box, Typography } from '@mui/material';
+import { Alert, Box, Typography } from '@mui/material';
 import { type CheckResult } from '@sobrin/core/spec';
 import { useEffect, useRef } from 'react';
 import { points } from '../ui/words';
@@ -14,7 +14,7 @@ export function RequirementList({
   onChoose,
   onToggle,
 }: {
-  result: Pick<CheckResult, 'sections' | 'requirements'>;
+  result: Pick<CheckResult, 'sections' | 'requirements' | 'hurdlesMissed' | 'remarks'>;
   chosen: string | null;
   openSections: ReadonlySet<string>;
   onChoose: (id: string) => void;
@@ -33,9 +33,19 @@ export function RequirementList({
         background: 'var(--surface)',
       }}
     >
+      {result.hurdlesMissed?.map((text) => (
+        <Alert key={text} severity="warning" variant="outlined" sx={{ m: 1 }}>
+          Not passed: {text}
+        </Alert>
+      ))}
+      {result.remarks?.map(({ text }) => (
+        <Alert key={text} severity="info" variant="outlined" sx={{ m: 1 }}>
+          {text}
+        </Alert>
+      ))}
       {result.sections.map((section, at) => {
         const list = result.requirements.filter((requirement) => requirement.section === section.id);
-        const whole = list.every((result) => result.verdict === 'met');
+        const whole = list.every(({ verdict }) => verdict === 'met' || verdict === 'notApplying');
         const isOpen = openSections.has(section.id);
         return (
           <Box key={section.id} component="section" aria-label={section.title}>

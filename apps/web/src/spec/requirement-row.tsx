@@ -45,7 +45,16 @@ export function RequirementRow({
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
     id: requirement.id,
   });
-  const { id, points, bonus = false, credit = 'all', wording } = requirement;
+  const {
+    id,
+    points,
+    bonus = false,
+    deduction = false,
+    hurdle = false,
+    standsOn = [],
+    credit = 'all',
+    wording,
+  } = requirement;
   const taskAt = words.tasks.findIndex((task) => task.id === requirement.task);
   const missed = check?.items.find((item) => item.met !== true);
   return (
@@ -109,6 +118,9 @@ export function RequirementRow({
         <Typography component="span" variant="body2" color="text.secondary">
           {credit === 'share' ? ' a share for each part' : ' all or nothing'}
           {bonus ? ', bonus' : ''}
+          {deduction ? ', taken off where it does not hold' : ''}
+          {hurdle ? ', needed to pass' : ''}
+          {standsOn.length ? `, counts once ${standsOn.join(' and ')} ${standsOn.length === 1 ? 'is' : 'are'} met` : ''}
           {taskAt >= 0 && `, task ${taskAt + 1}`}
         </Typography>
         {problems.map((problem) => (
@@ -154,6 +166,23 @@ export function RequirementRow({
   );
 }
 
+/** A requirement as a bonus, a deduction, or neither. */
+function withWorth(
+  { bonus: _more, deduction: _less, ...rest }: Requirement,
+  worth: 'bonus' | 'deduction' | null,
+): Requirement {
+  return { ...rest, ...(worth !== null && { [worth]: true }) };
+}
+const withHurdle = ({ hurdle: _needed, ...rest }: Requirement, on: boolean): Requirement => ({
+  ...rest,
+  ...(on && { hurdle: true }),
+});
+/** A requirement that stands on another one, or no more. */
+function standing({ standsOn = [], ...rest }: Requirement, base: string): Requirement {
+  const next = standsOn.includes(base) ? standsOn.filter((each) => each !== base) : [...standsOn, base];
+  return { ...rest, ...(next.length && { standsOn: next }) };
+}
+
 /** What a rule can be made into, in words. */
 const turned = (rule: Rule): [string, Rule][] => [
   ['Turn into “not”', { kind: 'not', rule }],
@@ -182,7 +211,19 @@ function RowMenu({
   words,
 }: Pick<Props, 'words' | 'requirement' | 'section' | 'sections' | 'onChange' | 'onCopy' | 'onRemove' | 'onMove'>) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const { id, bonus = false, credit = 'all', rule, wording } = requirement;
+  const {
+    id,
+    bonus = false,
+    deduction = false,
+    hurdle = false,
+    standsOn = [],
+    credit = 'all',
+    rule,
+    wording,
+  } = requirement;
+  // The one before, and those on which it stands already: a menu is no list of all there are.
+  const before = section.requirements[section.requirements.findIndex((each) => each.id === id) - 1]?.id;
+  const bases = [...new Set([...standsOn, ...(before === undefined ? [] : [before])])];
   const choose = (run: () => void) => () => {
     setAnchor(null);
     run();
@@ -208,9 +249,20 @@ function RowMenu({
         >
           {credit === 'share' ? 'All or nothing' : 'A share for each part'}
         </MenuItem>
-        <MenuItem dense onClick={choose(() => onChange({ ...requirement, bonus: !bonus }))}>
+        <MenuItem dense onClick={choose(() => onChange(withWorth(requirement, bonus ? null : 'bonus')))}>
           {bonus ? 'Count as required' : 'Make it a bonus'}
         </MenuItem>
+        <MenuItem dense onClick={choose(() => onChange(withWorth(requirement, deduction ? null : 'deduction')))}>
+          {deduction ? 'Count as required' : 'Take its points off instead'}
+        </MenuItem>
+        <MenuItem dense onClick={choose(() => onChange(withHurdle(requirement, !hurdle)))}>
+          {hurdle ? 'Not needed to pass' : 'Needed to pass'}
+        </MenuItem>
+        {bases.map((base) => (
+          <MenuItem key={`on ${base}`} dense onClick={choose(() => onChange(standing(requirement, base)))}>
+            {standsOn.includes(base) ? `Counts without ${base} too` : `Counts once ${base} is met`}
+          </MenuItem>
+        ))}
         {wording === undefined && (
           <MenuItem dense onClick={choose(() => onChange({ ...requirement, wording: 'Say it in your own words.' }))}>
             Own wording

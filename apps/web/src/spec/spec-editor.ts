@@ -113,4 +113,7 @@ export function usersOfGroup(spec: Spec, id: string): string[] {
 }
 
 export const pointsOf = (section: Section): number =>
-  section.requirements.reduce((sum, requirement) => sum + (requirement.bonus ? 0 : requirement.points), 0);
+  section.requirements.reduce(
+    (sum, requirement) => sum + (requirement.bonus || requirement.deduction ? 0 : requirement.points),
+    0,
+  );

@@ -201,7 +201,13 @@ describe('a requirement', () => {
     await menu('1.1', 'All or nothing');
     expect(requirement(await sent(), '1.1').credit).toBe('all');
     await menu('1.3', 'Count as required');
-    expect(requirement(await sent(), '1.3').bonus).toBe(false);
+    expect(requirement(await sent(), '1.3').bonus).toBeUndefined();
+    await menu('1.3', 'Take its points off instead');
+    expect(requirement(await sent(), '1.3')).toMatchObject({ deduction: true });
+    await menu('1.3', 'Needed to pass');
+    await menu('1.3', 'Counts once 1.2 is met');
+    expect(requirement(await sent(), '1.3')).toMatchObject({ deduction: true, hurdle: true, standsOn: ['1.2'] });
+    expect(row('1.3')).toHaveTextContent('taken off where it does not hold, needed to pass, counts once 1.2 is met');
   });
   test('points that are no number are said and not sent', async () => {
     await open();

@@ -99,6 +99,11 @@ function Desk({ lab, attempt }: { lab: StudentLabView; attempt: Attempt }) {
           {hidden ?? 'It is not checked yet.'}
         </Alert>
       )}
+      {result?.isPassed === false && (
+        <Alert severity="warning" variant="outlined" sx={{ m: 1 }}>
+          Not passed: something that is needed to pass is not met, whatever the points.
+        </Alert>
+      )}
       {result?.penalty && (
         <Alert severity="warning" variant="outlined" sx={{ m: 1 }}>
           {points(result.points)} points won. {penaltyWords(result.penalty)}

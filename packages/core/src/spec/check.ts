@@ -9,8 +9,10 @@ import { type Judged, type KeyedItem, evaluate, ruleProblems, share, wordsOf } f
 import { type JudgingLab, specHash } from './judging';
 import { type RoleMatch, matchRoles } from './matching/match';
 import { type Item, type ItemCode, type Names, type Part, REF_WORDS, capital, sentenceOf } from './rule';
+import { type Remark, withOutside } from './outside';
 import { ALL_GROUPS } from './rules';
 import { type LabFile, type Requirement, type Spec } from './schema';
+import { type Telling } from './telling';
 
 /**
  * How a requirement was judged: `unjudged` where the engine cannot say for certain and a person decides, `notApplying` where
@@ -35,6 +37,10 @@ export interface RequirementResult {
   points: number;
   of: number;
   bonus: boolean;
+  /** Whether its points are taken off; they are 0 or less then, and in no total. */
+  deduction?: boolean;
+  /** Requirements on which it stands and that are not met: it counts nothing. */
+  waitsFor?: string[];
   verdict: Verdict;
   items: ItemResult[];
 }
@@ -48,6 +54,10 @@ export interface CheckResult {
   of: number;
   sections: { id: string; title: string; points: number; of: number }[];
   requirements: RequirementResult[];
+  /** What counted otherwise than it is drawn. */
+  remarks?: Remark[];
+  /** Hurdles that were not taken, as sentences; absent where the spec has none. */
+  hurdlesMissed?: string[];
   matching: RoleMatch[];
   /**
    * Where structure left a choice: `best`, of several arrangements of the same devices the one with most points; `least`,
@@ -80,13 +90,18 @@ export function checkerOf(lab: JudgingLab): (drawing: Topology, plan?: Plan) => 
 
 type Outcome = Omit<CheckResult, 'coreVersion' | 'specHash' | 'submissionHash'>;
 
-function judged(lab: JudgingLab, reference: NetworkModel, student: NetworkModel, plan: Plan): Outcome {
-  const { roles, alternatives, rivals } = matchRoles(reference, student);
+function judged(lab: JudgingLab, reference: NetworkModel, drawn: NetworkModel, plan: Plan): Outcome {
+  const { roles, alternatives, rivals } = matchRoles(reference, drawn);
+  const { topology, remarks } = withOutside(reference, drawn, roles);
+  const student = remarks.length ? analyse(topology, drawn.options) : drawn;
   const judgedBy = (changes?: ReadonlyMap<string, string | null>): Outcome & { sum: number } =>
     judgedAs(lab, reference, student, plan, changes ? withChanges(roles, changes) : roles);
   // Of arrangements of the same devices that are as good the one with most points counts.
   const first = judgedBy();
-  const best = alternatives.map(judgedBy).reduce((most, next) => (next.sum > most.sum ? next : most), first);
+  const isWhole = first.requirements.every(({ verdict }) => verdict === 'met' || verdict === 'notApplying');
+  const best = (isWhole ? [] : alternatives)
+    .map(judgedBy)
+    .reduce((most, next) => (next.sum > most.sum ? next : most), first);
   // Two answers to one question are worth the lesser of them.
   const least = rivals
     .map((changes) => judgedAs(lab, reference, student, plan, withChanges(best.matching, changes)))
@@ -94,6 +109,7 @@ function judged(lab: JudgingLab, reference: NetworkModel, student: NetworkModel,
   const { sum: _exact, ...outcome } = least;
   return {
     ...outcome,
+    ...(remarks.length && { remarks }),
     ...(best !== first && { arranged: 'best' as const }),
     ...(least !== best && { arranged: 'least' as const }),
   };
@@ -116,16 +132,23 @@ function judgedAs(
   );
   const judgedRules = all.map(({ requirement }) => evaluate(requirement.rule, made.context));
   const seen = missingLinks(all.map(({ requirement }, at) => ({ requirement, items: judgedRules[at]! })));
-  const requirements = all.map(({ section, requirement }, at) =>
-    judge(requirement, section.id, judgedRules[at]!, made, seen),
+  const requirements = standing(
+    lab.spec,
+    all.map(({ section, requirement }, at) => judge(requirement, section.id, judgedRules[at]!, made, seen)),
   );
   const sections = lab.spec.sections.map(({ id, title }) => {
     const own = requirements.filter((requirement) => requirement.section === id);
     return {
       id,
       title,
-      points: total(own, (result) => result.points),
-      of: total(own, (result) => (result.bonus || result.verdict === 'notApplying' ? 0 : result.of)),
+      // Deductions take no more than there is.
+      points: Math.max(
+        0,
+        total(own, (result) => result.points),
+      ),
+      of: total(own, (result) =>
+        result.bonus || result.deduction || result.verdict === 'notApplying' ? 0 : result.of,
+      ),
     };
   });
   const rounding = lab.policy.rounding ?? 0.5;
@@ -137,9 +160,68 @@ function judgedAs(
     of,
     sections,
     requirements,
+    ...hurdles(lab.spec, sections, requirements),
     matching,
     forStudents: true,
   };
+}
+
+/** Requirements count nothing as long as one on which they, or their section, stand is not met. */
+function standing(spec: Spec, results: RequirementResult[]): RequirementResult[] {
+  const bases = new Map(
+    spec.sections.flatMap(({ standsOn = [], requirements }) =>
+      requirements.map(
+        (each) => [each.id, [...(each.standsOn ?? []), ...standsOn.filter((id) => id !== each.id)]] as const,
+      ),
+    ),
+  );
+  const known = new Map(results.map((result) => [result.id, result]));
+  /** Those that hold nothing back; what does not apply asks for nothing. */
+  const holds = (id: string, asking: ReadonlySet<string>): boolean => {
+    const result = known.get(id);
+    if (!result || asking.has(id)) return true;
+    if (result.verdict !== 'met' && result.verdict !== 'notApplying') return false;
+    return (bases.get(id) ?? []).every((base) => holds(base, new Set([...asking, id])));
+  };
+  return results.map((result) => {
+    const waitsFor = (bases.get(result.id) ?? []).filter((id) => !holds(id, new Set([result.id])));
+    if (!waitsFor.length || result.deduction || result.verdict === 'notApplying') return result;
+    const isOpen = result.points > 0 && waitsFor.some((id) => known.get(id)?.verdict === 'unjudged');
+    const text = `It counts once ${waitsFor.join(' and ')} ${waitsFor.length === 1 ? 'is' : 'are'} met.`;
+    return {
+      ...result,
+      points: 0,
+      verdict: isOpen ? 'unjudged' : 'lost',
+      waitsFor,
+      items: [
+        { key: 'standsOn', code: 'LOST', text, met: isOpen ? null : false, places: [], weight: 0 },
+        ...result.items,
+      ],
+    };
+  });
+}
+
+/** What is needed to pass whatever the points, and was not reached. */
+function hurdles(
+  spec: Spec,
+  sections: CheckResult['sections'],
+  results: readonly RequirementResult[],
+): Pick<CheckResult, 'hurdlesMissed'> {
+  const all = spec.sections.flatMap(({ id, title, hurdle, requirements }): (string | null)[] => {
+    const own = requirements.flatMap((each) => {
+      if (!each.hurdle) return [];
+      const verdict = results.find((result) => result.id === each.id)!.verdict;
+      return verdict === 'met' || verdict === 'notApplying' ? [null] : [`${each.id} is needed to pass and is not met.`];
+    });
+    const { points, of } = sections.find((section) => section.id === id)!;
+    const share = of ? Math.floor((100 * points) / of) : 100;
+    const whole =
+      hurdle === undefined
+        ? []
+        : [share >= hurdle ? null : `${title}: ${share} % of its points, ${hurdle} % are needed to pass.`];
+    return [...own, ...whole];
+  });
+  return all.length ? { hurdlesMissed: all.filter((text) => text !== null) } : {};
 }
 
 /** What was handed in, as a hash: SHA-256 in hex. */
@@ -184,6 +266,7 @@ function judge(
   const part = requirement.credit === 'share' ? won : won === 1 ? 1 : 0;
   // Rounded down: a full mark is for a full answer only.
   const points = part === 1 ? requirement.points : Math.floor(requirement.points * part * 100 + 1e-7) / 100;
+  if (requirement.deduction) return deducted(requirement, section, { sentence, theirSentence }, items, telling);
   const open =
     counted.some((item) => item.met === null) &&
     !(requirement.credit !== 'share' && counted.some((item) => item.met === false));
@@ -197,21 +280,57 @@ function judge(
     bonus: requirement.bonus ?? false,
     verdict:
       judgedRule === null ? 'notApplying' : won === 1 ? 'met' : open ? 'unjudged' : points > 0 ? 'partly' : 'lost',
-    items: items.map((item): ItemResult => {
-      const { key, code, text: marked, met, places, weight } = item;
-      const see = seeing(item);
-      const [text, theirText] = [telling.full(marked), telling.theirs(marked, theirSentence)];
-      return {
-        key,
-        code,
-        text,
-        ...(theirText !== text && { theirText }),
-        met,
-        places,
-        ...(weight !== undefined && { weight }),
-        ...(see !== undefined && { see }),
-      };
-    }),
+    items: items.map((item) => toldItem(item, telling, theirSentence, seeing(item))),
+  };
+}
+
+function toldItem(
+  { key, code, text: marked, met, places, weight }: KeyedItem,
+  telling: Telling,
+  theirSentence: string,
+  see?: string,
+): ItemResult {
+  const [text, theirText] = [telling.full(marked), telling.theirs(marked, theirSentence)];
+  return {
+    key,
+    code,
+    text,
+    ...(theirText !== text && { theirText }),
+    met,
+    places,
+    ...(weight !== undefined && { weight }),
+    ...(see !== undefined && { see }),
+  };
+}
+
+/** What takes points off: only what is found, never what is missing. */
+function deducted(
+  requirement: Requirement,
+  section: string,
+  { sentence, theirSentence }: { sentence: string; theirSentence: string },
+  items: readonly KeyedItem[],
+  telling: Telling,
+): RequirementResult {
+  const found = items.filter((item) => item.grounded && item.met === false);
+  const open = items.some((item) => item.met === null);
+  const part =
+    requirement.credit === 'share'
+      ? 1 - share(items.map((item) => ({ ...item, met: !found.includes(item) })))
+      : found.length
+        ? 1
+        : 0;
+  const points = Math.floor(requirement.points * part * 100 + 1e-7) / 100;
+  return {
+    id: requirement.id,
+    section,
+    sentence,
+    ...(theirSentence !== sentence && { theirSentence }),
+    points: points ? -points : 0,
+    of: requirement.points,
+    bonus: false,
+    deduction: true,
+    verdict: found.length ? (part < 1 ? 'partly' : 'lost') : open ? 'unjudged' : 'met',
+    items: items.map((item) => toldItem(item, telling, theirSentence)),
   };
 }
 
@@ -254,6 +373,10 @@ export function specProblems({ spec, reference, brief }: Pick<LabFile, 'spec' | 
       seen.add(requirement.id);
       return [
         ...twice,
+        ...(requirement.deduction && requirement.bonus
+          ? [{ place: `${place} › deduction`, text: `${requirement.id} is a bonus and a deduction at once.` }]
+          : []),
+        ...baseProblems(spec, requirement, `${place} › standsOn`),
         ...ruleProblems(requirement.rule, known).map((problem) => ({
           place: `${place} › rule › ${problem.place}`,
           text: problem.text,
@@ -262,4 +385,19 @@ export function specProblems({ spec, reference, brief }: Pick<LabFile, 'spec' | 
     }),
   );
   return [...groups, ...rest];
+}
+
+/** What a requirement stands on must be there, and not stand on it in turn. */
+function baseProblems(spec: Spec, { id, standsOn = [] }: Requirement, place: string): Problem[] {
+  const all = new Map(spec.sections.flatMap((section) => section.requirements.map((each) => [each.id, each] as const)));
+  const leadsBack = (base: string, seen: ReadonlySet<string>): boolean =>
+    base === id ||
+    (!seen.has(base) && (all.get(base)?.standsOn ?? []).some((next) => leadsBack(next, new Set([...seen, base]))));
+  return standsOn.flatMap((base, at): Problem[] => {
+    if (!all.has(base))
+      return [{ place: `${place} › ${at}`, text: `There is no requirement "${base}" that ${id} could stand on.` }];
+    return leadsBack(base, new Set())
+      ? [{ place: `${place} › ${at}`, text: `${id} and ${base} stand on one another: neither could ever count.` }]
+      : [];
+  });
 }

@@ -74,6 +74,34 @@ describe('separation is not won by breaking things', () => {
   });
 });
 
+describe('what is outside belongs to the lab', () => {
+  const lab = demoLab('winch-isolation');
+  test('translation left out and a private route typed at the provider earns no way to the outside', () => {
+    const drawing = changed(lab.reference, (topology) => {
+      const router = topology.devices.RT!;
+      router.settings!.nat = [];
+      delete router.interfaces!.g0!.filterOut4;
+      topology.devices.PROV!.settings = { routes: [{ prefix: '10.0.0.0/8', via: '198.51.100.2' }] };
+    });
+    const result = checkSubmission(lab, drawing);
+    expect([points(result, '4.4'), points(result, '4.5')]).toEqual([0, 0]);
+    expect(result.remarks).toMatchObject([{ text: expect.stringMatching(/^North Pass stands outside/) as string }]);
+  });
+  test('a provider that nobody asked for cannot know the way inside either', () => {
+    const drawing = changed(lab.reference, (topology) => {
+      topology.devices.more = {
+        ...structuredClone(topology.devices.PROV!),
+        name: 'Another',
+        settings: { routes: [{ prefix: '0.0.0.0/0', via: '198.51.100.2' }] },
+      };
+    });
+    expect(checkSubmission(lab, drawing).remarks).toHaveLength(1);
+  });
+  test('the outside as it was given is nothing to speak of', () => {
+    expect(checkSubmission(lab, lab.reference).remarks).toBeUndefined();
+  });
+});
+
 describe('a gateway', () => {
   test('need not answer an echo where more is reached through it', () => {
     const drawing = changed(twoLans(), (topology) => {

@@ -6,6 +6,7 @@ export { evaluate, ruleProblems, wordsOf } from './evaluate';
 export { type JudgingLab, judgedBy, specHash } from './judging';
 export * from './lab-parts';
 export { type Matching, type Pins, type RoleMatch, type Sureness, matchRoles } from './matching/match';
+export { rolesRight } from './matching/quality';
 export { assign } from './matching/assignment';
 export {
   FAMILIES,
@@ -23,4 +24,5 @@ export {
 export { ALL_GROUPS, ANY_SITE, RULE_KINDS, ruleKind } from './rules';
 export * from './schema';
 export * from './not-in-force';
+export { type Remark } from './outside';
 export * from './showing';

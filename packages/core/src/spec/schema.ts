@@ -29,6 +29,10 @@ export const Requirement = Closed({
   id: Id,
   points: Type.Number({ minimum: 0, maximum: 1000 }),
   bonus: Maybe(Type.Boolean()),
+  deduction: Maybe(Type.Boolean({ description: 'whether its points are taken off where it is found not to hold' })),
+  hurdle: Maybe(Type.Boolean({ description: 'whether nobody passes without it, whatever the points' })),
+  /** Ids of requirements without which it counts nothing. */
+  standsOn: Maybe(ListOf(Id, 16)),
   credit: Maybe(OneOf('all', 'share')),
   task: Maybe(Id),
   stage: Maybe(Id),
@@ -37,7 +41,16 @@ export const Requirement = Closed({
   rule: RuleSchema,
 });
 /** Requirements under a title. */
-export const Section = Closed({ id: Id, title: Name, requirements: ListOf(Requirement, 500) });
+export const Section = Closed({
+  id: Id,
+  title: Name,
+  /** Ids of requirements without which nothing of it counts. */
+  standsOn: Maybe(ListOf(Id, 16)),
+  hurdle: Maybe(
+    Type.Number({ minimum: 1, maximum: 100, description: 'per cent of its points that are needed to pass' }),
+  ),
+  requirements: ListOf(Requirement, 500),
+});
 /** What a submission must fulfil: groups of devices, and sections of requirements. */
 export const Spec = Closed({
   groups: MapOf(Closed({ title: Name, roles: ListOf(Ref, 5000) })),
@@ -110,7 +123,8 @@ export const LabAttachment = Closed({ id: Id, name: Line, type: Line, base64: Ty
  * Version 2: groups, sites and separations have ids and properties of their own; addresses of a plan are a map. Version 3:
  * what students see of results has one moment; plans are of version 2. Version 4: drawings of version 2, and what they know
  * is counted. Version 5: drawings of version 3, and what equipment of a lab does where routing leaves a choice. Version 6: rules
- * need name no family of addresses, there are more kinds of them, and they combine by more than all, any and not.
+ * need name no family of addresses, there are more kinds of them, they combine by more than all, any and not, and
+ * requirements may be deductions or hurdles, and stand on others.
  */
 export const LAB_VERSION = 6;
 /** A lab as a file: its parts, its plan, its drawings and the files that come with it. */

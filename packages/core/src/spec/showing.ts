@@ -25,6 +25,8 @@ export interface Finding {
   points: number;
   of: number;
   bonus: boolean;
+  /** Whether its points are taken off. */
+  deduction?: boolean;
   verdict: Verdict;
   /** Where in the student's own drawing and plan something is lost or open; absent where only *that* is shown. */
   places?: Place[];
@@ -42,12 +44,13 @@ export function findingsFor(
   strength: Shown['strength'],
 ): Finding[] {
   const ids = sections.map(({ id }) => id);
-  return requirements.map(({ section, sentence, theirSentence, points, of, bonus, verdict, items }) => ({
+  return requirements.map(({ section, sentence, theirSentence, points, of, bonus, deduction, verdict, items }) => ({
     section: ids.indexOf(section),
     sentence: forStudents ? (theirSentence ?? sentence) : null,
     points,
     of,
     bonus,
+    ...(deduction && { deduction }),
     verdict,
     ...(strength !== 'that' && {
       places: distinct(items.flatMap(({ met, places }) => (met === true ? [] : places))),
