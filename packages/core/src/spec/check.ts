@@ -99,11 +99,14 @@ function judged(lab: JudgingLab, reference: NetworkModel, drawn: NetworkModel, p
   // Of arrangements of the same devices that are as good the one with most points counts.
   const first = judgedBy();
   const isWhole = first.requirements.every(({ verdict }) => verdict === 'met' || verdict === 'notApplying');
-  const best = (isWhole ? [] : alternatives)
+  // Larger drawings are judged fewer times over, so that none holds up the others: counted in devices, never in time.
+  const most = Math.floor(MOST_JUDGED / Math.max(1, student.instances.size));
+  const best = (isWhole ? [] : alternatives.slice(0, most))
     .map(judgedBy)
     .reduce((most, next) => (next.sum > most.sum ? next : most), first);
   // Two answers to one question are worth the lesser of them.
   const least = rivals
+    .slice(0, most)
     .map((changes) => judgedAs(lab, reference, student, plan, withChanges(best.matching, changes)))
     .reduce((lowest, next) => (next.sum < lowest.sum ? next : lowest), best);
   const { sum: _exact, ...outcome } = least;
@@ -114,6 +117,9 @@ function judged(lab: JudgingLab, reference: NetworkModel, drawn: NetworkModel, p
     ...(least !== best && { arranged: 'least' as const }),
   };
 }
+
+/** Devices of all the arrangements together that are judged beside the first one. */
+const MOST_JUDGED = 4000;
 
 const withChanges = (roles: readonly RoleMatch[], changes: ReadonlyMap<string, string | null>): RoleMatch[] =>
   roles.map((match) => (changes.has(match.role) ? { ...match, device: changes.get(match.role)! } : match));

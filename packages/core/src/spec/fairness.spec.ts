@@ -344,3 +344,21 @@ describe('small things', () => {
     expect(only(rule, managed).items[0]!.text).toBe('10.84.1.0/28 has 14 usable addresses, 15 are wanted.');
   });
 });
+
+test('a heap of devices of one name and one address is judged, and told in few words', () => {
+  const lab = demoLab('winch-isolation');
+  const heap = changed(lab.reference, (topology) => {
+    topology.devices = {};
+    topology.links = {};
+    for (let at = 0; at < 3000; at++)
+      topology.devices[`d${at}`] = {
+        name: 'PC',
+        model: 'desktop',
+        at: { x: 0, y: 0 },
+        interfaces: { e0: { on: { kind: 'port', port: 'e0' }, v4: { addresses: ['10.84.10.2/8'] } } },
+      };
+  });
+  const result = checkSubmission(lab, heap);
+  expect(points(result, '5.1') + points(result, '4.2') + points(result, '2.3')).toBe(0);
+  expect(JSON.stringify(result).length).toBeLessThan(300_000);
+});

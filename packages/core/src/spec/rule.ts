@@ -241,6 +241,18 @@ export const lost = (text: string, ...places: Place[]): Item => ({
   places,
   grounded: true,
 });
+/** A list of devices in words and as places: of many the first few, and how many more. */
+export function few(instances: readonly Instance[]): { words: string; places: Place[] } {
+  const names = [...new Set(instances.map(({ name }) => name))];
+  const shown = names.slice(0, MOST_NAMED);
+  const more = names.length - shown.length;
+  return {
+    words: more ? `${shown.join(', ')} and ${more} more` : shown.join(' and '),
+    places: instances.slice(0, MOST_PLACES).map((instance) => placeOf(instance)),
+  };
+}
+const [MOST_NAMED, MOST_PLACES] = [6, 24];
+
 /** What is asked about is not there. */
 export const absent = (text: string, ...places: Place[]): Item => ({
   code: 'ABSENT',

@@ -14,7 +14,7 @@ import {
 } from '../../../address';
 import { type Instance } from '../../../engine';
 import { AddressText, Closed, Line, OneOf } from '../../../topology';
-import { type Item, Ref, about, absent, defineRule, eachRole, familiesFor, lost, met, placeOf } from '../../rule';
+import { type Item, Ref, about, absent, defineRule, eachRole, familiesFor, few, lost, met, placeOf } from '../../rule';
 import { Family, familySlot, named } from '../family';
 import { Type } from '@sinclair/typebox';
 import { answersFor, eachAddress, withoutAddress } from './shared';
@@ -57,17 +57,17 @@ export const uniqueAddressesRule = defineRule({
   evaluate: (rule, context) => {
     const users = new Map<string, Instance[]>();
     for (const instance of context.student.instances.values())
-      for (const { address } of [...context.addresses(instance, 4), ...context.addresses(instance, 6)])
-        users.set(formatAddress(address), [...(users.get(formatAddress(address)) ?? []), instance]);
+      for (const { address } of [...context.addresses(instance, 4), ...context.addresses(instance, 6)]) {
+        const known = users.get(formatAddress(address));
+        if (known) known.push(instance);
+        else users.set(formatAddress(address), [instance]);
+      }
     return eachAddress(context, rule.who, rule, (on, instance) => {
       const text = formatAddress(on.address);
       const all = users.get(text)!;
-      return all.length === 1
-        ? met(`${text} is ${instance.name}'s alone.`, placeOf(instance))
-        : lost(
-            `${text} is used by ${[...new Set(all.map((instance) => instance.name))].join(' and ')}.`,
-            ...all.map((instance) => placeOf(instance)),
-          );
+      if (all.length === 1) return met(`${text} is ${instance.name}'s alone.`, placeOf(instance));
+      const { words, places } = few(all);
+      return lost(`${text} is used by ${words}.`, ...places);
     });
   },
 });

@@ -3,7 +3,7 @@ import { KIND_WORDS, aKindOf, kindWord } from '../kind-words';
 import { instanceLinks } from '../links';
 import { type Instance } from '../../../engine';
 import { DEVICE_KINDS, Closed, Count, Id, OneOf, portsOf } from '../../../topology';
-import { Ref, absent, defineRule, eachRole, lost, met, placeOf, slot } from '../../rule';
+import { Ref, absent, defineRule, eachRole, few, lost, met, placeOf, slot } from '../../rule';
 
 const kindOptions = DEVICE_KINDS.map((value) => ({ value, text: KIND_WORDS[value][1] }));
 export const COUNT_WORDS = { atLeast: 'at least', exactly: 'exactly', atMost: 'at most' } as const;
@@ -112,14 +112,16 @@ export const namesUniqueRule = defineRule({
     const byName = new Map<string, Instance[]>();
     for (const instance of context.student.instances.values()) {
       const name = instance.name.trim().toLowerCase();
-      byName.set(name, [...(byName.get(name) ?? []), instance]);
+      const known = byName.get(name);
+      if (known) known.push(instance);
+      else byName.set(name, [instance]);
     }
     return eachRole(context, rule.who, (instance) => {
       if (!instance.name.trim()) return lost('A device has no name.', placeOf(instance));
       const same = byName.get(instance.name.trim().toLowerCase())!;
       return same.length === 1
         ? met(`${instance.name} is there once.`, placeOf(instance))
-        : lost(`${same.length} devices are called ${instance.name}.`, ...same.map((instance) => placeOf(instance)));
+        : lost(`${same.length} devices are called ${instance.name}.`, ...few(same).places);
     });
   },
 });

@@ -178,6 +178,8 @@ function pairWorks(context: CheckContext, from: string, to: string, family: 4 | 
   );
 }
 
+const MOST_STRANGERS = 200;
+
 /** Hosts nobody asked for that stand where something is kept apart, or reach it. */
 function strangers(context: CheckContext, rule: Apart & Readonly<{ to: string; family?: '4' | '6' }>): Item[] {
   const { instances, topology } = context.student;
@@ -188,6 +190,8 @@ function strangers(context: CheckContext, rule: Apart & Readonly<{ to: string; f
       context.roleOf(id) === null &&
       (device.site === undefined || topology.sites[device.site]?.kind !== 'provider'),
   );
+  // Of very many one sees enough in the first.
+  others.splice(MOST_STRANGERS);
   const families = rule.family === undefined ? ([4, 6] as const) : [rule.family === '4' ? (4 as const) : (6 as const)];
   return others.flatMap((other): Item[] => {
     for (const family of families) {
