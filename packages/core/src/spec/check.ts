@@ -1,7 +1,7 @@
 import { byName } from '../collation';
 import { type NetworkModel, analyse, optionsOf } from '../engine';
 import { type Plan, emptyPlan } from '../plan';
-import { type Problem, type Topology, documentHash } from '../topology';
+import { type Problem, type Topology, KIT, canonicalJson, documentHash, entryOf } from '../topology';
 import { CORE_VERSION } from '../version';
 import { contextOf } from './context';
 import { positive } from './combining';
@@ -110,12 +110,26 @@ function judged(lab: JudgingLab, reference: NetworkModel, drawn: NetworkModel, p
     .map((changes) => judgedAs(lab, reference, student, plan, withChanges(best.matching, changes)))
     .reduce((lowest, next) => (next.sum < lowest.sum ? next : lowest), best);
   const { sum: _exact, ...outcome } = least;
+  const told = [...remarks, ...mostDoesNotApply(outcome)];
   return {
     ...outcome,
-    ...(remarks.length && { remarks }),
+    ...(told.length && { remarks: told }),
     ...(best !== first && { arranged: 'best' as const }),
     ...(least !== best && { arranged: 'least' as const }),
   };
+}
+
+/** Where much of a spec does not apply, a mark of what is left says little: a person is asked to look. */
+function mostDoesNotApply({ requirements }: Outcome): Remark[] {
+  const worth = (list: readonly RequirementResult[]): number =>
+    total(
+      list.filter(({ bonus, deduction }) => !bonus && !deduction),
+      ({ of }) => of,
+    );
+  const [without, all] = [worth(requirements.filter(({ verdict }) => verdict === 'notApplying')), worth(requirements)];
+  return without * 5 > all
+    ? [{ text: `${without} of ${all} points do not apply to this drawing: a person should look at it.`, places: [] }]
+    : [];
 }
 
 /** Devices of all the arrangements together that are judged beside the first one. */
@@ -136,7 +150,11 @@ function judgedAs(
   const all = lab.spec.sections.flatMap((section) =>
     section.requirements.map((requirement) => ({ section, requirement })),
   );
-  const judgedRules = all.map(({ requirement }) => evaluate(requirement.rule, made.context));
+  const foreign = foreignModels(reference, student);
+  const judgedRules = all.map(({ requirement }) => {
+    const items = evaluate(requirement.rule, made.context);
+    return foreign.size ? (items?.map((item) => leftOpen(item, foreign)) ?? null) : items;
+  });
   const seen = missingLinks(all.map(({ requirement }, at) => ({ requirement, items: judgedRules[at]! })));
   const requirements = standing(
     lab.spec,
@@ -169,6 +187,34 @@ function judgedAs(
     ...hurdles(lab.spec, sections, requirements),
     matching,
     forStudents: true,
+  };
+}
+
+/** Devices of models that neither the kit nor the lab has as they are, by id with the model's name. */
+function foreignModels(reference: NetworkModel, student: NetworkModel): ReadonlyMap<string, string> {
+  if (!student.topology.models) return new Map();
+  return new Map(
+    [...student.instances.values()].flatMap(({ deviceId, device, model }) => {
+      // The kit's own go before any that a drawing brings under the same name.
+      if (entryOf(KIT, device.model)) return [];
+      const wanted = entryOf(reference.topology.models, device.model);
+      return wanted && canonicalJson(wanted) === canonicalJson(model) ? [] : [[deviceId, model.name] as const];
+    }),
+  );
+}
+
+/** What a device of a model of one's own does well proves nothing: a person decides. */
+function leftOpen(item: KeyedItem, foreign: ReadonlyMap<string, string>): KeyedItem {
+  const model =
+    item.met === true
+      ? item.places.map(({ device }) => foreign.get(device ?? '')).find((name) => name !== undefined)
+      : undefined;
+  if (model === undefined) return item;
+  return {
+    ...item,
+    met: null,
+    code: 'UNCERTAIN',
+    text: `${item.text} That is a device of a model which the lab does not have (${model}).`,
   };
 }
 

@@ -1,6 +1,6 @@
 import { labOf } from '../tests/labs';
 import { Sheet, demoLab, twoLans } from '../tests/topologies';
-import { type Topology } from '../topology';
+import { KIT, type Topology } from '../topology';
 import { type CheckResult, type LabFile, type Rule, checkSubmission } from '.';
 
 const only = (rule: Rule, drawing: Topology, reference: Topology = twoLans()) =>
@@ -100,6 +100,39 @@ describe('what is outside belongs to the lab', () => {
   test('the outside as it was given is nothing to speak of', () => {
     expect(checkSubmission(lab, lab.reference).remarks).toBeUndefined();
   });
+});
+
+test('a device of a model of one’s own proves nothing: a person decides', () => {
+  const own = changed(twoLans(), (topology) => {
+    const router = topology.devices.R!;
+    topology.models = { wonder: { ...structuredClone(KIT['border-router']!), name: 'Wonder router' } };
+    router.model = 'wonder';
+  });
+  const found = only({ kind: 'rightKind', who: 'R' }, own);
+  expect(found).toMatchObject({ verdict: 'unjudged', points: 0 });
+  expect(found.items[0]!.text).toMatch(/a model which the lab does not have \(Wonder router\)/);
+  // One that the lab's reference has, and the kit's, are as good as any.
+  expect(only({ kind: 'rightKind', who: 'R' }, own, own).verdict).toBe('met');
+  expect(only({ kind: 'rightKind', who: 'A' }, own).verdict).toBe('met');
+  // What a drawing brings under a name of the kit is not looked at: the kit's holds.
+  const disguised = changed(twoLans(), (topology) => {
+    topology.models = { 'access-switch-12': { ...structuredClone(KIT['access-switch-12']!), forwards: true } };
+  });
+  expect(only({ kind: 'rightKind', who: 'SA' }, disguised).verdict).toBe('met');
+});
+
+test('where more than a fifth of the points does not apply, a person is asked to look', () => {
+  const apart: Rule = {
+    kind: 'ifThen',
+    if: { kind: 'inBlock', who: 'A', block: '10.99.0.0/16' },
+    then: { kind: 'private', who: 'A' },
+  };
+  const rules = (n: number): Rule[] => [
+    apart,
+    ...Array.from({ length: n }, (): Rule => ({ kind: 'private', who: 'A' })),
+  ];
+  expect(checkSubmission(labOf(rules(3)), twoLans()).remarks).toHaveLength(1);
+  expect(checkSubmission(labOf(rules(4)), twoLans()).remarks).toBeUndefined();
 });
 
 describe('a gateway', () => {
