@@ -145,7 +145,7 @@ export const familyPresentRule = defineRule({
     },
   },
   fresh: { kind: 'familyPresent', who: '@hosts', family: '6' },
-  sentence: '{who} have an {family} address beyond their own link.',
+  sentence: 'There is an {family} address beyond the own link on {who}.',
   evaluate: (rule, context) =>
     eachAddress(context, rule.who, rule, (on, instance) =>
       met(`${instance.name} has ${formatInterfaceAddress(on)}.`, placeOf(instance)),

@@ -141,7 +141,7 @@ export const shapeRule = defineRule({
   schema: Closed({ kind: Type.Literal('shape'), who: Ref, shape: OneOf(...SHAPES) }),
   slots: { who: { type: 'ref' }, shape: { type: 'choice', options: SHAPES.map((value) => ({ value, text: value })) } },
   fresh: { kind: 'shape', who: '@network', shape: 'star' },
-  sentence: 'The network devices that {who} belong to are linked as: {shape}.',
+  sentence: 'The shape of the network part with {who} is {shape}.',
   evaluate: (rule, context) => {
     const { shapes } = countsOf(context.student);
     const own = new Set(context.roles(rule.who).flatMap((role) => context.device(role)?.id ?? []));

@@ -139,7 +139,7 @@ export const survivesRule = defineRule({
     family: { ...familySlot, quiet: ' over ', title: 'Which addresses' },
   },
   fresh: { kind: 'survives', from: '@hosts', to: '@hosts', what: 'link', of: '@network' },
-  sentence: '{from} still reach {to}{family} when any one {what} between or of {of} fails.',
+  sentence: 'There is still a way from {from} to {to}{family} when any one {what} between or of {of} fails.',
   // A way before, and one after everything has settled. What hangs on one cable or switch alone is left out: no design of the
   // rest could save it.
   evaluate: (rule, context) => {

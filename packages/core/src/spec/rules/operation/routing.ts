@@ -40,7 +40,7 @@ export const routeRule = defineRule({
   },
   fresh: { kind: 'route', who: '@network', to: '0.0.0.0/0' },
   problems: (rule) => prefixProblem('to', rule.to),
-  sentence: '{who} has a route to {to}{source}.',
+  sentence: 'A route to {to} is known to {who}{source}.',
   evaluate: (rule, context) => {
     const wanted = blockOf(rule.to);
     if (!wanted) return [absent(`${rule.to} is no block.`)];
@@ -135,11 +135,11 @@ function isLinkedInReference({ reference }: CheckContext, from: string, to: stri
 export const noAdjacencyRule = defineRule({
   kind: 'quietToHosts',
   family: 'operation',
-  title: 'No routing protocol towards hosts',
+  title: 'No OSPF towards hosts',
   schema: Closed({ kind: Type.Literal('quietToHosts'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'quietToHosts', who: '@network' },
-  sentence: 'Where only hosts listen, {who} tells nothing by OSPF or RIP.',
+  sentence: 'Where only hosts listen, nothing is told by OSPF from {who}.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const { layer2, layer3, instances } = context.student;
@@ -177,7 +177,7 @@ export const virtualGatewayRule = defineRule({
   schema: Closed({ kind: Type.Literal('virtualGateway'), who: Ref, routers: Ref }),
   slots: { who: { type: 'ref' }, routers: { type: 'ref' } },
   fresh: { kind: 'virtualGateway', who: '@hosts', routers: '@network' },
-  sentence: 'The gateway of {who} is an address that {routers} share, one of them active.',
+  sentence: 'The gateway of {who} is an address shared by {routers}, one of them active.',
   evaluate: (rule, context) => {
     const routers = context.roles(rule.routers).flatMap((role) => context.device(role) ?? []);
     return eachRole(context, rule.who, (instance) => {
@@ -241,7 +241,7 @@ export const filterSizeRule = defineRule({
   schema: Closed({ kind: Type.Literal('filterSize'), who: Ref, n: Count }),
   slots: { who: { type: 'ref' }, n: { type: 'number', min: 1, max: 1000 } },
   fresh: { kind: 'filterSize', who: '@network', n: 5 },
-  sentence: 'The filters that {who} uses have at most {n} lines each.',
+  sentence: 'The filters in use on {who} have at most {n} lines each.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const used = new Set(

@@ -53,7 +53,7 @@ export const leaseRule = defineRule({
     },
   },
   fresh: { kind: 'lease', who: '@hosts', family: '4' },
-  sentence: '{who} have {family} addresses on lease{from}{relay}{tells}.',
+  sentence: 'The {family} addresses of {who} are leased{from}{relay}{tells}.',
   evaluate: (rule, context) => {
     const servers =
       rule.from === undefined ? null : context.roles(rule.from).flatMap((role) => context.device(role) ?? []);
@@ -85,7 +85,7 @@ export const poolCoversRule = defineRule({
   schema: Closed({ kind: Type.Literal('poolCovers'), who: Ref, n: Count }),
   slots: { who: { type: 'ref' }, n: { type: 'number', min: 1, max: 1_000_000 } },
   fresh: { kind: 'poolCovers', who: '@hosts', n: 40 },
-  sentence: 'The pool that {who} lease from has {n} addresses or more to give.',
+  sentence: 'The pool for the leases of {who} has {n} addresses or more to give.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const lease = [...context.student.layer3.leases.values()].find(
@@ -151,7 +151,7 @@ export const resolvesRule = defineRule({
     },
   },
   fresh: { kind: 'resolves', who: '@hosts', name: 'news.example' },
-  sentence: '{who} know the address of {name}{page}.',
+  sentence: 'The address of {name} is known to {who}{page}.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const { address, text } = resolveName(context.student, instance.id, rule.name);
@@ -325,7 +325,7 @@ export const wirelessRule = defineRule({
     },
   },
   fresh: { kind: 'wireless', who: '@network', security: 'wpa2' },
-  sentence: '{who} has a wireless network, {security}{ssid}.',
+  sentence: 'There is a wireless network on {who}, {security}{ssid}.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const networks = (instance.settings.ssids ?? []).filter(

@@ -126,7 +126,7 @@ export const ownVlanRule = defineRule({
   schema: Closed({ kind: Type.Literal('ownVlan'), who: Ref }),
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'ownVlan', who: '@hosts' },
-  sentence: '{who} share one VLAN, and no other host is in it.',
+  sentence: 'One VLAN holds {who}, and no other host.',
   evaluate: (rule, context) => {
     const { layer2, layer3, instances } = context.student;
     const domainOf = (id: string): number | null => {
@@ -358,7 +358,7 @@ export const hostPortsRule = defineRule({
     what: { type: 'choice', options: Object.entries(PORT_SETTINGS).map(([value, text]) => ({ value, text })) },
   },
   fresh: { kind: 'hostPorts', who: '@hosts', what: 'edge' },
-  sentence: 'The ports of switches at which {who} hang {what}.',
+  sentence: 'The ports that switches have for {who} {what}.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const ports = switchPorts(context, instance);
