@@ -1,4 +1,6 @@
 export * from './check';
+export * from './result';
+export * from './spec-problems';
 export { firstRule } from './first-rule';
 export { type Combination, type LeafRule, type Rule, EACH, isCombination, partsOf } from './combining';
 export { namesOf } from './context';

@@ -1,4 +1,4 @@
-import { type CheckResult, type Verdict } from './check';
+import { type CheckResult, type Verdict } from './result';
 import { type Place } from './rule';
 import { type Policy } from './schema';
 

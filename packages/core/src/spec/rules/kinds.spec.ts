@@ -260,7 +260,7 @@ const KINDS: [Rule & { kind: string }, reference: Topology, right: Change, wrong
     device('RT', (each) => void each.settings!.filters!.GUESTS!.rules.push(each.settings!.filters!.GUESTS!.rules[2]!)),
   ],
   [
-    { kind: 'lease', who: 'GUEST-1', family: '4' },
+    { kind: 'lease', who: 'GUEST-1' },
     winch,
     renamed,
     device('GUEST-1', (each) => void (each.interfaces!.e0!.v4 = { addresses: ['10.84.30.100/24'] })),

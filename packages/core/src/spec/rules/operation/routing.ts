@@ -75,7 +75,7 @@ export const mostRoutesRule = defineRule({
   schema: Closed({ kind: Type.Literal('mostRoutes'), who: Ref, n: Count }),
   slots: { who: { type: 'ref' }, n: { type: 'number', min: 0, max: 1000 } },
   fresh: { kind: 'mostRoutes', who: '@network', n: 3 },
-  sentence: 'At most {n} routes are set by hand on {who}, and everything of its tables can be used.',
+  sentence: 'At most {n} routes are set by hand on {who}, and ways beyond the own interfaces are known there.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const node = context.student.layer3.nodes.get(instance.id)!;
@@ -177,7 +177,7 @@ export const virtualGatewayRule = defineRule({
   schema: Closed({ kind: Type.Literal('virtualGateway'), who: Ref, routers: Ref }),
   slots: { who: { type: 'ref' }, routers: { type: 'ref' } },
   fresh: { kind: 'virtualGateway', who: '@hosts', routers: '@network' },
-  sentence: 'The gateway of {who} is an address shared by {routers}, one of them active.',
+  sentence: 'The IPv4 gateway of {who} is an address shared by {routers}, one of them active.',
   evaluate: (rule, context) => {
     const routers = context.roles(rule.routers).flatMap((role) => context.device(role) ?? []);
     return eachRole(context, rule.who, (instance) => {

@@ -11,7 +11,7 @@ import {
   signIn,
 } from '../../../engine';
 import { Closed, Count, Line, Maybe, OneOf } from '../../../topology';
-import { type Item, Ref, absent, defineRule, eachRole, lost, met, placeOf } from '../../rule';
+import { type Item, Ref, absent, defineRule, eachRole, eachRoleAndFamily, lost, met, placeOf } from '../../rule';
 import { eachPair, probeOf } from '../connectivity/asking';
 import { Family, familySlot } from '../family';
 
@@ -52,13 +52,12 @@ export const leaseRule = defineRule({
       ],
     },
   },
-  fresh: { kind: 'lease', who: '@hosts', family: '4' },
+  fresh: { kind: 'lease', who: '@hosts' },
   sentence: 'The {family} addresses of {who} are leased{from}{relay}{tells}.',
   evaluate: (rule, context) => {
     const servers =
       rule.from === undefined ? null : context.roles(rule.from).flatMap((role) => context.device(role) ?? []);
-    const family = rule.family === '6' ? 6 : 4;
-    return eachRole(context, rule.who, (instance) => {
+    return eachRoleAndFamily(context, rule.who, rule, (instance, family) => {
       const lease = [...context.student.layer3.leases.values()].find(
         ({ client, address }) => client.device === instance.id && address.address.family === family,
       );
@@ -85,7 +84,7 @@ export const poolCoversRule = defineRule({
   schema: Closed({ kind: Type.Literal('poolCovers'), who: Ref, n: Count }),
   slots: { who: { type: 'ref' }, n: { type: 'number', min: 1, max: 1_000_000 } },
   fresh: { kind: 'poolCovers', who: '@hosts', n: 40 },
-  sentence: 'The pool for the leases of {who} has {n} addresses or more to give.',
+  sentence: 'The pool for the IPv4 leases of {who} has {n} addresses or more to give.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance) => {
       const lease = [...context.student.layer3.leases.values()].find(
@@ -181,7 +180,7 @@ export const callRule = defineRule({
   fresh: { kind: 'call', from: '@hosts', to: '@hosts' },
   sentence: '{from} can call {to}.',
   evaluate: (rule, context) =>
-    eachPair(context, { ...rule, family: '4' }, ({ from, to }) => {
+    eachPair(context, { from: rule.from, to: rule.to }, ({ from, to }) => {
       const { extension } = to.settings.telephony ?? {};
       const ends = [placeOf(from), placeOf(to)];
       if (extension === undefined) return absent(`${to.name} has no extension.`, placeOf(to));

@@ -32,6 +32,8 @@ export function vlansIn(text: string): number[] | null {
   });
   return found.some(Number.isNaN) ? null : [...new Set(found)].sort((a, b) => a - b);
 }
+const vlanTrouble = (text: string): string | null =>
+  /^[1-9][0-9]{0,3}$/.test(text) && Number(text) <= 4094 ? null : `"${text}" is no VLAN from 1 to 4094.`;
 const vlansTrouble = (text: string): string | null =>
   /^[0-9 ,-]+$/.test(text) && vlansIn(text) ? null : `"${text}" is no list of VLANs from 1 to 4094: write "10, 20-22".`;
 const vlansSlot = { type: 'text', problem: vlansTrouble } as const satisfies Slot;
@@ -242,8 +244,7 @@ export const nativeVlanRule = defineRule({
       title: 'Which VLAN',
       before: ', namely ',
       empty: 'a VLAN, or nothing for any but 1',
-      problem: (text) =>
-        /^[1-9][0-9]{0,3}$/.test(text) && Number(text) <= 4094 ? null : `"${text}" is no VLAN from 1 to 4094.`,
+      problem: vlanTrouble,
       isNumber: true,
     },
   },
@@ -262,9 +263,8 @@ export const nativeVlanRule = defineRule({
         if (mine === null || theirs === null) return lost(`${name} is no trunk at both ends.`, ...at);
         if (mine !== theirs)
           return lost(`${name}: the native VLAN is ${mine} at one end and ${theirs} at the other.`, ...at);
-        return rule.vlan === undefined
-          ? (mine !== 1 ? met : lost)(`${name}: the native VLAN is ${mine}.`, ...at)
-          : (mine === rule.vlan ? met : lost)(`${name}: the native VLAN is ${mine}.`, ...at);
+        const fits = rule.vlan === undefined ? mine !== 1 : mine === rule.vlan;
+        return (fits ? met : lost)(`${name}: the native VLAN is ${mine}.`, ...at);
       }),
     ),
 });
@@ -309,8 +309,7 @@ export const treeRootRule = defineRule({
       title: 'For which VLAN',
       before: ' for VLAN ',
       empty: 'a VLAN, or nothing for all of them',
-      problem: (text) =>
-        /^[1-9][0-9]{0,3}$/.test(text) && Number(text) <= 4094 ? null : `"${text}" is no VLAN from 1 to 4094.`,
+      problem: vlanTrouble,
       isNumber: true,
     },
   },

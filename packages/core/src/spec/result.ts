@@ -1,0 +1,57 @@
+import { type RoleMatch } from './matching/match';
+import { type Remark } from './outside';
+import { type Item, type ItemCode } from './rule';
+
+/**
+ * How a requirement was judged: `unjudged` where the engine cannot say for certain and a person decides, `notApplying` where
+ * its condition does not hold, so that its points are in neither the mark nor the total.
+ */
+export type Verdict = 'met' | 'partly' | 'lost' | 'unjudged' | 'notApplying';
+export interface ItemResult extends Pick<Item, 'text' | 'met' | 'places' | 'weight'> {
+  /** The same for the same fact in any submission: place in the rule, roles and family; absent from older results. */
+  key?: string;
+  code?: ItemCode;
+  /** The requirement under which what is missing counts: here it costs nothing more. */
+  see?: string;
+  /** The text for the student, where it is another: without names of the reference and values that the sentence lacks. */
+  theirText?: string;
+}
+export interface RequirementResult {
+  id: string;
+  section: string;
+  sentence: string;
+  /** The same for the student, where it is another: without names of the reference. */
+  theirSentence?: string;
+  points: number;
+  of: number;
+  bonus: boolean;
+  /** Whether its points are taken off; they are 0 or less then, and in no total. */
+  deduction?: boolean;
+  /** Requirements on which it stands and that are not met: it counts nothing. */
+  waitsFor?: string[];
+  verdict: Verdict;
+  items: ItemResult[];
+}
+/** A submission judged by a spec. It can be made again: it tells the versions and hashes of all that it was made from. */
+export interface CheckResult {
+  coreVersion: string;
+  specHash: string;
+  submissionHash: string;
+  /** Rounded down to the step of the policy; sections and requirements are kept to a hundredth. */
+  points: number;
+  of: number;
+  sections: { id: string; title: string; points: number; of: number }[];
+  requirements: RequirementResult[];
+  /** What counted otherwise than it is drawn. */
+  remarks?: Remark[];
+  /** Hurdles that were not taken, as sentences; absent where the spec has none. */
+  hurdlesMissed?: string[];
+  matching: RoleMatch[];
+  /**
+   * Where structure left a choice: `best`, of several arrangements of the same devices the one with most points; `least`,
+   * since more devices than are asked for would do and differ in what is judged.
+   */
+  arranged?: 'best' | 'least';
+  /** Whether its texts are told for students, too; absent from results that were made before they were. */
+  forStudents?: true;
+}

@@ -1,0 +1,75 @@
+import { byName } from '../collation';
+import { analyse } from '../engine';
+import { type Problem, type Topology } from '../topology';
+import { ruleProblems, wordsOf } from './evaluate';
+import { type Names, type Part, REF_WORDS } from './rule';
+import { ALL_GROUPS } from './rules';
+import { type LabFile, type Requirement, type Spec } from './schema';
+
+/** The sentence of a requirement in pieces, for reading and for choosing other words. */
+export const requirementWords = (requirement: Requirement, names: Names): Part[] =>
+  requirement.wording ? [requirement.wording] : wordsOf(requirement.rule, names);
+
+/** Every ref a rule may use, with its words, for choosing. */
+export function refsOf(spec: Spec, reference: Topology): { ref: string; text: string }[] {
+  return [
+    ...Object.entries(REF_WORDS).map(([ref, text]) => ({ ref, text })),
+    ...inOrder(Object.entries(spec.groups).map(([ref, { title }]) => ({ ref, text: title }))),
+    ...inOrder(Object.entries(reference.devices).map(([ref, { name }]) => ({ ref, text: name }))),
+  ];
+}
+
+const inOrder = <T extends { text: string }>(list: T[]): T[] => list.sort((one, other) => byName(one.text, other.text));
+
+/** What is wrong in a spec beyond its shape: doubled ids, and rules that point at nothing. */
+export function specProblems({ spec, reference, brief }: Pick<LabFile, 'spec' | 'reference' | 'brief'>): Problem[] {
+  const model = analyse(reference);
+  const refs = new Set([...refsOf(spec, reference).map((ref) => ref.ref), ...model.instances.keys()]);
+  const known = {
+    refs,
+    sites: reference.sites,
+    groups: new Set([ALL_GROUPS, ...(brief.groups ?? []).map((group) => group.id)]),
+  };
+  const seen = new Set<string>();
+  const groups = Object.entries(spec.groups).flatMap(([id, group]) =>
+    group.roles
+      .filter((role) => !refs.has(role) || role in spec.groups)
+      .map((role) => ({ place: `groups › ${id} › roles`, text: `"${role}" is no device of the reference.` })),
+  );
+  const rest = spec.sections.flatMap((section, at) =>
+    section.requirements.flatMap((requirement, index): Problem[] => {
+      const place = `sections › ${at} › requirements › ${index}`;
+      const twice = seen.has(requirement.id)
+        ? [{ place: `${place} › id`, text: `The id "${requirement.id}" is there twice.` }]
+        : [];
+      seen.add(requirement.id);
+      return [
+        ...twice,
+        ...(requirement.deduction && requirement.bonus
+          ? [{ place: `${place} › deduction`, text: `${requirement.id} is a bonus and a deduction at once.` }]
+          : []),
+        ...baseProblems(spec, requirement, `${place} › standsOn`),
+        ...ruleProblems(requirement.rule, known).map((problem) => ({
+          place: `${place} › rule › ${problem.place}`,
+          text: problem.text,
+        })),
+      ];
+    }),
+  );
+  return [...groups, ...rest];
+}
+
+/** What a requirement stands on must be there, and not stand on it in turn. */
+function baseProblems(spec: Spec, { id, standsOn = [] }: Requirement, place: string): Problem[] {
+  const all = new Map(spec.sections.flatMap((section) => section.requirements.map((each) => [each.id, each] as const)));
+  const leadsBack = (base: string, seen: ReadonlySet<string>): boolean =>
+    base === id ||
+    (!seen.has(base) && (all.get(base)?.standsOn ?? []).some((next) => leadsBack(next, new Set([...seen, base]))));
+  return standsOn.flatMap((base, at): Problem[] => {
+    if (!all.has(base))
+      return [{ place: `${place} › ${at}`, text: `There is no requirement "${base}" that ${id} could stand on.` }];
+    return leadsBack(base, new Set())
+      ? [{ place: `${place} › ${at}`, text: `${id} and ${base} stand on one another: neither could ever count.` }]
+      : [];
+  });
+}
