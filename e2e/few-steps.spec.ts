@@ -35,6 +35,7 @@ class Hands {
   async say(line: string): Promise<void> {
     await this.press('/');
     await this.type(line);
+    await expect(this.page.getByLabel('Command field')).toHaveValue(line);
     await this.press('Enter');
     await expect(this.page.getByLabel('Command field')).toHaveValue('');
   }

@@ -1,6 +1,6 @@
 import { Alert, Box, Typography } from '@mui/material';
 import { type CheckResult } from '@sobrin/core/spec';
-import { useEffect, useRef } from 'react';
+import { useLayoutEffect, useRef } from 'react';
 import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
 import { Key } from '../ui/keys/key';
@@ -104,7 +104,7 @@ function RequirementLine({
   onChoose: () => void;
 }) {
   const ref = useRef<HTMLButtonElement>(null);
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (!chosen) return;
     ref.current?.scrollIntoView({ block: 'nearest' });
     // Who walks the list by arrows takes the focus along.

@@ -101,6 +101,23 @@ test('the arrow keys walk the steps, Escape closes', async () => {
   await userEvent.keyboard('{ArrowUp}{ArrowDown}{Escape}');
   expect([asked, closed]).toEqual([[2, 3], true]);
 });
+test('an answer that comes while the next question is typed takes no letter of it', async () => {
+  render(<input aria-label="Next question" />);
+  await userEvent.click(screen.getByLabelText('Next question'));
+  render(
+    <TracePanel
+      trace={traceOf('10.84.1.12/26')}
+      before={null}
+      topology={drawn('10.84.1.12/26')}
+      onSend={() => {}}
+      at={0}
+      onStep={() => {}}
+      onClose={() => {}}
+    />,
+  );
+  await userEvent.keyboard('trace');
+  expect(screen.getByLabelText('Next question')).toHaveValue('trace');
+});
 
 describe('a packet opened to its headers', () => {
   const show = (before: ReturnType<typeof traceOf> | null, onSend: (wish: TraceRequest) => void = () => {}) =>

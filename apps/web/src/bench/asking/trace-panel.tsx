@@ -2,9 +2,10 @@ import { Box, Button, IconButton, Typography } from '@mui/material';
 import { IconArrowNarrowLeft, IconArrowNarrowRight, IconX } from '@tabler/icons-react';
 import { partName } from '@sobrin/core/engine';
 import { type Topology } from '@sobrin/core/topology';
-import { useEffect, useRef } from 'react';
+import { useEffect, useLayoutEffect, useRef } from 'react';
 import { fileName, give } from '../../api/files';
 import { Choice } from '../../ui/fields';
+import { isTyping } from '../../ui/keys/shortcuts';
 import { SidePanel } from '../../ui/side-panel';
 import { type TraceAnswer, type TraceStep, type TraceRequest } from '../../workers/trace-answer';
 import { FrameList } from '../strip/header-list';
@@ -34,8 +35,11 @@ export default function TracePanel({
   onClose: () => void;
 }) {
   const list = useRef<HTMLOListElement>(null);
-  // Whoever asks the same two again by another protocol stands at that choice, and stays there.
-  useEffect(() => list.current?.focus(), [trace.from, trace.to]);
+  // Whoever asks the same two again by another protocol stands at that choice, and stays there; whoever types the next
+  // question before this answer is here, or the moment it is, goes on typing.
+  useLayoutEffect(() => {
+    if (!isTyping(document.activeElement)) list.current?.focus();
+  }, [trace.from, trace.to]);
   // Also when headers are opened: they take room of the list.
   useEffect(() => {
     const steps = list.current;

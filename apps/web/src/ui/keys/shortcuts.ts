@@ -26,6 +26,8 @@ export const historyKeys = ({ undo, redo }: { undo: () => void; redo: () => void
 
 /** Where keys are letters; the one that leads from part to part is none. */
 const TYPING = 'input, textarea, select, [contenteditable]';
+/** Whether what has the focus takes letters. */
+export const isTyping = (at: Element | null): boolean => at?.closest(TYPING) != null;
 /** Where keys without Control do what the page says: drawings, trees, lists and the page itself. */
 const PAGE = '[data-line], .drawing, .react-flow__node, [role=tree], [role=grid], [role=listbox], table, main, body';
 /** Parts that have their keys to themselves: a letter pressed on a button is no wish, and an arrow is the panel's. */
@@ -36,7 +38,7 @@ const PARTS =
 function isHeard(chord: string, at: Element): boolean {
   if (at.closest('[role=dialog], [role=menu]')) return false;
   if (/F6$/.test(chord)) return true;
-  if (at.closest(TYPING)) return false;
+  if (isTyping(at)) return false;
   if (/^Ctrl |^Esc$|^(Shift )?F\d+$/.test(chord)) return true;
   return !at.closest(`${PAGE}, ${PARTS}`)?.matches(PARTS);
 }
