@@ -159,6 +159,8 @@ export interface LabView {
   spec: Spec;
   policy: Policy;
   referenceId: string;
+  /** The drawing that students begin with; null for an empty sheet. */
+  starterId: string | null;
   files: FileView[];
   /** What the lab holds that is kept and not acted upon yet, as a sentence. */
   notInForce: string | null;

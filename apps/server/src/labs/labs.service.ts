@@ -261,7 +261,7 @@ export class LabsService {
       this.db.manager,
       [...newest.values()].map((submission) => submission.id),
     );
-    const { title, revision, planId, referenceId } = lab;
+    const { title, revision, planId, referenceId, starterId } = lab;
     return {
       id: assignment.id,
       courseId,
@@ -292,6 +292,7 @@ export class LabsService {
       spec,
       policy,
       referenceId,
+      starterId,
       files: await this.files.list(lab.id),
       notInForce: notInForce(file),
       specProblems: specProblems({ spec, reference, brief }),

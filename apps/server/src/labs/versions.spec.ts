@@ -5,6 +5,7 @@ import {
   type ResultsView,
   type SubmissionView,
 } from '@sobrin/contracts';
+import { type LabFile } from '@sobrin/core/spec';
 import { randomUUID } from 'node:crypto';
 import Papa from 'papaparse';
 import { DataSource } from 'typeorm';
@@ -152,6 +153,27 @@ describe('a lab that is new', () => {
     // Released once, it keeps its day.
     const again = (await demo.maren.send('post', `labs/${id}/release`).expect(200)).body as LabView;
     expect(again.releasedAt).toBe(released.releasedAt);
+  });
+
+  test('with a starter: who hands it in untouched earns nothing, and what judges has the starter, too', async () => {
+    const course = (await demo.courses(demo.maren))[0]!;
+    const file = (await demo.maren.get(`labs/${await demo.labId('Summit Dual Stack')}/file`)).body as LabFile;
+    const text = JSON.stringify({ ...file, title: 'Summit, half built', starter: file.reference });
+    const { id } = (await demo.maren.send('post', `courses/${course.id}/labs/import`, { text }).expect(201)).body as {
+      id: string;
+    };
+    const lab = (await demo.maren.send('post', `labs/${id}/release`).expect(200)).body as LabView;
+    expect([(await demo.drawing(demo.maren, lab.starterId!)).document.devices, lab.isChanged]).toEqual([
+      file.reference.devices,
+      false,
+    ]);
+    await demo.zofia.get(`my/labs/${id}`).expect(200);
+    const attempt = (await demo.zofia.send('post', `my/labs/${id}/hand-in`, { handIn: randomUUID() }).expect(201))
+      .body as { id: string };
+    await demo.maren.send('post', `submissions/${attempt.id}/check`).expect(200);
+    const { result } = (await demo.maren.get(`submissions/${attempt.id}`).expect(200)).body as SubmissionView;
+    expect(result!.points).toBe(0);
+    expect(result!.requirements.some((each) => each.given)).toBe(true);
   });
 
   test('equipment of a student works as the version that judges says, also while the lab is being changed', async () => {

@@ -49,6 +49,7 @@ const lab = (more: Partial<LabView> = {}): LabView => ({
   },
   policy: { attempts: 2, bench: 'plain' },
   referenceId: 'r',
+  starterId: null,
   files: [{ id: 'f1', name: 'ridge.png', type: 'image/png', size: 3000 }],
   notInForce: null,
   specProblems: [],

@@ -123,6 +123,7 @@ const lab = {
   title: 'Three Stations',
   courseTitle: 'Networks 1',
   referenceId: 'ref',
+  starterId: null,
   planId: 'plan',
   brief,
   policy: {},

@@ -9,6 +9,7 @@ const lab = (more: Partial<LabView> = {}): LabView => ({
   teaches: true,
   mayEdit: true,
   isOwner: true,
+  starterId: null,
   owner: 'Maren Osterkamp',
   title: '',
   revision: 0,

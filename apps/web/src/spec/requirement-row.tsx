@@ -53,6 +53,7 @@ export function RequirementRow({
     hurdle = false,
     standsOn = [],
     credit = 'all',
+    given,
     wording,
   } = requirement;
   const taskAt = words.tasks.findIndex((task) => task.id === requirement.task);
@@ -121,6 +122,7 @@ export function RequirementRow({
           {deduction ? ', taken off where it does not hold' : ''}
           {hurdle ? ', needed to pass' : ''}
           {standsOn.length ? `, counts once ${standsOn.join(' and ')} ${standsOn.length === 1 ? 'is' : 'are'} met` : ''}
+          {given && ', counts what the starter has, too'}
           {taskAt >= 0 && `, task ${taskAt + 1}`}
         </Typography>
         {problems.map((problem) => (
@@ -128,6 +130,11 @@ export function RequirementRow({
             {problem.text}
           </Typography>
         ))}
+        {check?.given && (
+          <Typography variant="body2" sx={{ color: 'var(--ochre-text)' }}>
+            The starter meets this already: it earns nothing.
+          </Typography>
+        )}
         {missed && problems.length === 0 && (
           <Typography variant="body2" sx={{ color: 'var(--ochre-text)' }}>
             The reference does not meet this: {missed.text}
@@ -138,7 +145,15 @@ export function RequirementRow({
         {check && (
           <VerdictSign
             verdict={check.verdict}
-            title={check.verdict === 'met' ? 'The reference meets this' : 'The reference does not meet this'}
+            title={
+              check.given
+                ? 'The starter meets this already: it earns nothing'
+                : check.verdict === 'notApplying'
+                  ? 'This does not apply to the reference'
+                  : check.verdict === 'met'
+                    ? 'The reference meets this'
+                    : 'The reference does not meet this'
+            }
           />
         )}
       </Box>
@@ -173,6 +188,10 @@ function withWorth(
 ): Requirement {
   return { ...rest, ...(worth !== null && { [worth]: true }) };
 }
+const withGiven = ({ given: _counts, ...rest }: Requirement, on: boolean): Requirement => ({
+  ...rest,
+  ...(on && { given: 'counts' }),
+});
 const withHurdle = ({ hurdle: _needed, ...rest }: Requirement, on: boolean): Requirement => ({
   ...rest,
   ...(on && { hurdle: true }),
@@ -258,6 +277,11 @@ function RowMenu({
         <MenuItem dense onClick={choose(() => onChange(withHurdle(requirement, !hurdle)))}>
           {hurdle ? 'Not needed to pass' : 'Needed to pass'}
         </MenuItem>
+        {(words.hasStarter || requirement.given) && (
+          <MenuItem dense onClick={choose(() => onChange(withGiven(requirement, !requirement.given)))}>
+            {requirement.given ? 'Count only what goes beyond the starter' : 'Count what the starter has, too'}
+          </MenuItem>
+        )}
         {bases.map((base) => (
           <MenuItem key={`on ${base}`} dense onClick={choose(() => onChange(standing(requirement, base)))}>
             {standsOn.includes(base) ? `Counts without ${base} too` : `Counts once ${base} is met`}

@@ -1,4 +1,4 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type Conflict, type LabView } from '@sobrin/contracts';
 import { type JudgingLab, type Spec, specProblems as problemsOfSpec } from '@sobrin/core/spec';
@@ -87,6 +87,7 @@ const lab = (): LabView => ({
   spec: spec(),
   policy: {},
   referenceId: 'ref',
+  starterId: null,
   notInForce: null,
   specProblems: [],
   handedIn: 0,
@@ -208,6 +209,18 @@ describe('a requirement', () => {
     await menu('1.3', 'Counts once 1.2 is met');
     expect(requirement(await sent(), '1.3')).toMatchObject({ deduction: true, hurdle: true, standsOn: ['1.2'] });
     expect(row('1.3')).toHaveTextContent('taken off where it does not hold, needed to pass, counts once 1.2 is met');
+  });
+  test('says of a lab with a starter what counts of it, and nothing of that without one', async () => {
+    const sent = await open({ ...lab(), starterId: 'ref' });
+    await menu('1.1', 'Count what the starter has, too');
+    expect(requirement(await sent(), '1.1').given).toBe('counts');
+    expect(row('1.1')).toHaveTextContent('counts what the starter has, too');
+    await menu('1.1', 'Count only what goes beyond the starter');
+    expect(requirement(await sent(), '1.1').given).toBeUndefined();
+    cleanup();
+    await open();
+    await userEvent.click(screen.getByRole('button', { name: 'More for requirement 1.1' }));
+    expect(screen.queryByRole('menuitem', { name: /starter/ })).toBeNull();
   });
   test('points that are no number are said and not sent', async () => {
     await open();

@@ -45,14 +45,28 @@ export function SpecPage() {
     staleTime: 0,
     gcTime: 0,
   });
+  const { starterId } = lab;
+  const starter = useQuery({
+    queryKey: ['document', starterId],
+    queryFn: () => readDrawing(starterId!),
+    enabled: starterId !== null,
+  });
   const spec = useLabPart(lab.id, 'spec', lab.documents.spec);
-  if (reference.isPending || plan.isPending || spec.isPending) return <Waiting what="Loading the spec" />;
-  if (reference.isError || plan.isError || spec.isError)
+  if (reference.isPending || plan.isPending || spec.isPending || (starterId !== null && starter.isPending))
+    return <Waiting what="Loading the spec" />;
+  if (reference.isError || plan.isError || spec.isError || starter.isError)
     return (
       <Box sx={{ p: 3 }}>
         <Failure
-          error={reference.error ?? plan.error ?? spec.error}
-          onAgain={() => void Promise.all([reference.refetch(), plan.refetch(), spec.refetch()])}
+          error={reference.error ?? plan.error ?? spec.error ?? starter.error}
+          onAgain={() =>
+            void Promise.all([
+              reference.refetch(),
+              plan.refetch(),
+              spec.refetch(),
+              starterId !== null && starter.refetch(),
+            ])
+          }
         />
       </Box>
     );
@@ -60,6 +74,7 @@ export function SpecPage() {
     <SpecDesk
       lab={lab}
       reference={reference.data.document}
+      starter={starter.data?.document}
       plan={plan.data.document}
       store={spec.data.store}
       lost={spec.data.lost}
@@ -70,12 +85,14 @@ export function SpecPage() {
 function SpecDesk({
   lab,
   reference,
+  starter,
   plan,
   store,
   lost,
 }: {
   lab: LabView;
   reference: Topology;
+  starter: Topology | undefined;
   plan: Plan;
   store: PartStore<'spec'>;
   lost: string | null;
@@ -88,8 +105,8 @@ function SpecDesk({
   const change = (next: Spec): void => void setPart(store, 'change the spec', next);
   const words = useMemo(() => wordsOfSpec(spec, reference, plan, lab), [spec, reference, plan, lab]);
   const checked = useMemo(
-    () => ({ reference, spec, policy: lab.policy, brief: lab.brief, plan }),
-    [reference, spec, lab.policy, lab.brief, plan],
+    () => ({ reference, spec, policy: lab.policy, brief: lab.brief, plan, ...(starter && { starter }) }),
+    [reference, spec, lab.policy, lab.brief, plan, starter],
   );
   const { check, problems } = useReferenceCheck(checked);
   const [adding, setAdding] = useState<string | null>(null);

@@ -23,13 +23,20 @@ export interface SpecWords {
   sites: readonly { id: string; name: string }[];
   /** A sentence of a kind to begin with: one that the reference meets, where there is one. */
   begin: (kind: string) => Rule;
+  /** Whether students begin with a drawing: what it fulfils earns nothing, unless a requirement says otherwise. */
+  hasStarter: boolean;
 }
 
 export const wordsOfSpec = (
   spec: Spec,
   reference: Topology,
   plan: Plan,
-  { brief, tasks, policy }: { brief: Brief; tasks: readonly Task[]; policy: Policy },
+  {
+    brief,
+    tasks,
+    policy,
+    starterId,
+  }: { brief: Brief; tasks: readonly Task[]; policy: Policy; starterId: string | null },
 ): SpecWords => ({
   names: namesOf({ spec, reference, brief }),
   groups: (brief.groups ?? []).map(({ id, name }) => ({ id, name })),
@@ -39,5 +46,6 @@ export const wordsOfSpec = (
   sites: Object.entries(reference.sites)
     .map(([id, { name }]) => ({ id, name }))
     .sort((one, other) => byName(one.name, other.name)),
+  hasStarter: starterId !== null,
   begin: (kind) => firstRule(kind, { spec, reference, brief, policy }),
 });

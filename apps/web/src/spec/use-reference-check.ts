@@ -6,7 +6,7 @@ import { useEffect, useRef, useState } from 'react';
 export interface ReferenceCheck {
   points: number;
   of: number;
-  requirements: Pick<CheckResult['requirements'][number], 'id' | 'verdict' | 'items'>[];
+  requirements: Pick<CheckResult['requirements'][number], 'id' | 'verdict' | 'items' | 'given'>[];
 }
 
 interface SpecCheck {

@@ -10,7 +10,16 @@ self.onmessage = ({ data }: MessageEvent<{ turn: number; lab: JudgingLab; drawin
     self.postMessage({
       turn: data.turn,
       problems,
-      result: { points, of, requirements: requirements.map(({ id, verdict, items }) => ({ id, verdict, items })) },
+      result: {
+        points,
+        of,
+        requirements: requirements.map(({ id, verdict, items, given }) => ({
+          id,
+          verdict,
+          items,
+          ...(given && { given }),
+        })),
+      },
     });
   } catch {
     self.postMessage({ turn: data.turn, problems, result: null });

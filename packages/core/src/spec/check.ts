@@ -8,6 +8,7 @@ import { type Judged, type KeyedItem, evaluate, share, wordsOf } from './evaluat
 import { type JudgingLab, specHash } from './judging';
 import { type RoleMatch, matchRoles } from './matching/match';
 import { type Remark, withOutside } from './outside';
+import { type Given, givenBy } from './given';
 import { foreignModels, leftOpen } from './own-models';
 import { type CheckResult, type ItemResult, type RequirementResult } from './result';
 import { capital, sentenceOf } from './rule';
@@ -24,25 +25,32 @@ export function checkerOf(lab: JudgingLab): (drawing: Topology, plan?: Plan) => 
   const options = optionsOf(lab.policy);
   const reference = analyse(lab.reference, options);
   const hash = specHash(lab);
+  const given = givenBy(lab, reference);
   return (drawing, plan = emptyPlan()) => {
     const student = analyse(drawing, options);
     return {
       coreVersion: CORE_VERSION,
       specHash: hash,
       submissionHash: submissionHash(drawing, plan),
-      ...judged(lab, reference, student, plan),
+      ...judged(lab, reference, given, student, plan),
     };
   };
 }
 
 type Outcome = Omit<CheckResult, 'coreVersion' | 'specHash' | 'submissionHash'>;
 
-function judged(lab: JudgingLab, reference: NetworkModel, drawn: NetworkModel, plan: Plan): Outcome {
+function judged(
+  lab: JudgingLab,
+  reference: NetworkModel,
+  given: Given | null,
+  drawn: NetworkModel,
+  plan: Plan,
+): Outcome {
   const { roles, alternatives, rivals } = matchRoles(reference, drawn);
   const { topology, remarks } = withOutside(reference, drawn, roles);
   const student = remarks.length ? analyse(topology, drawn.options) : drawn;
   const judgedBy = (changes?: ReadonlyMap<string, string | null>): Outcome & { sum: number } =>
-    judgedAs(lab, reference, student, plan, changes ? withChanges(roles, changes) : roles);
+    judgedAs(lab, reference, given, student, plan, changes ? withChanges(roles, changes) : roles);
   // Of arrangements of the same devices that are as good the one with most points counts.
   const first = judgedBy();
   const isWhole = first.requirements.every(({ verdict }) => verdict === 'met' || verdict === 'notApplying');
@@ -54,7 +62,7 @@ function judged(lab: JudgingLab, reference: NetworkModel, drawn: NetworkModel, p
   // Two answers to one question are worth the lesser of them.
   const least = rivals
     .slice(0, most)
-    .map((changes) => judgedAs(lab, reference, student, plan, withChanges(best.matching, changes)))
+    .map((changes) => judgedAs(lab, reference, given, student, plan, withChanges(best.matching, changes)))
     .reduce((lowest, next) => (next.sum < lowest.sum ? next : lowest), best);
   const { sum: _exact, ...outcome } = least;
   const told = [...remarks, ...mostDoesNotApply(outcome)];
@@ -73,7 +81,9 @@ function mostDoesNotApply({ requirements }: Outcome): Remark[] {
       list.filter(({ bonus, deduction }) => !bonus && !deduction),
       ({ of }) => of,
     );
-  const [without, all] = [worth(requirements.filter(({ verdict }) => verdict === 'notApplying')), worth(requirements)];
+  // What came with the starter never applied to anybody.
+  const asked = requirements.filter(({ given }) => !given);
+  const [without, all] = [worth(asked.filter(({ verdict }) => verdict === 'notApplying')), worth(asked)];
   return without * 5 > all
     ? [{ text: `${without} of ${all} points do not apply to this drawing: a person should look at it.`, places: [] }]
     : [];
@@ -89,6 +99,7 @@ const withChanges = (roles: readonly RoleMatch[], changes: ReadonlyMap<string, s
 function judgedAs(
   lab: JudgingLab,
   reference: NetworkModel,
+  given: Given | null,
   student: NetworkModel,
   plan: Plan,
   matching: RoleMatch[],
@@ -98,9 +109,17 @@ function judgedAs(
     section.requirements.map((requirement) => ({ section, requirement })),
   );
   const foreign = foreignModels(reference, student);
+  const isGiven = given?.(student, matching);
   const judgedRules = all.map(({ requirement }) => {
     const items = evaluate(requirement.rule, made.context);
-    return foreign.size ? (items?.map((item) => leftOpen(item, foreign)) ?? null) : items;
+    return (
+      items?.map((item) => {
+        const told = foreign.size ? leftOpen(item, foreign) : item;
+        return isGiven?.(requirement, told)
+          ? { ...told, given: true as const, text: `${told.text} That came with the starter.` }
+          : told;
+      }) ?? null
+    );
   });
   const seen = missingLinks(all.map(({ requirement }, at) => ({ requirement, items: judgedRules[at]! })));
   const requirements = standing(
@@ -174,7 +193,9 @@ function judge(
     return see === requirement.id ? undefined : see;
   };
   const items = judgedRule ?? [];
-  const counted = items.filter((item) => seeing(item) === undefined);
+  const counted = items.filter((item) => seeing(item) === undefined && !item.given);
+  // All of it came with the starter and stands: nothing is left to earn.
+  const allGiven = items.length > 0 && items.every((item) => item.given);
   const won = share(counted);
   const part = requirement.credit === 'share' ? won : won === 1 ? 1 : 0;
   // Rounded down: a full mark is for a full answer only.
@@ -191,14 +212,23 @@ function judge(
     points,
     of: requirement.points,
     bonus: requirement.bonus ?? false,
+    ...(allGiven && { given: true as const }),
     verdict:
-      judgedRule === null ? 'notApplying' : won === 1 ? 'met' : open ? 'unjudged' : points > 0 ? 'partly' : 'lost',
+      judgedRule === null || allGiven
+        ? 'notApplying'
+        : won === 1
+          ? 'met'
+          : open
+            ? 'unjudged'
+            : points > 0
+              ? 'partly'
+              : 'lost',
     items: items.map((item) => toldItem(item, telling, theirSentence, seeing(item))),
   };
 }
 
 function toldItem(
-  { key, code, text: marked, met, places, weight }: KeyedItem,
+  { key, code, text: marked, met, places, weight, given }: KeyedItem,
   telling: Telling,
   theirSentence: string,
   see?: string,
@@ -213,6 +243,7 @@ function toldItem(
     places,
     ...(weight !== undefined && { weight }),
     ...(see !== undefined && { see }),
+    ...(given && { given }),
   };
 }
 

@@ -24,6 +24,8 @@ export const kindsIn = (rule: Rule): string[] => leavesIn(rule).map(({ kind }) =
 /** An item with the place in the rule that it comes from; equal for the same fact of any submission. */
 export interface KeyedItem extends Item {
   key: string;
+  /** Whether the starter fulfils it already: then it is neither won nor lost. */
+  given?: true;
 }
 /** What a rule comes to: items, never none; null where it does not apply. */
 export type Judged = KeyedItem[] | null;

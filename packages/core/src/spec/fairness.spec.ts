@@ -395,3 +395,76 @@ test('a heap of devices of one name and one address is judged, and told in few w
   expect(points(result, '5.1') + points(result, '4.2') + points(result, '2.3')).toBe(0);
   expect(JSON.stringify(result).length).toBeLessThan(300_000);
 });
+
+describe('nothing for the starter', () => {
+  /** Half of what is asked is there before anybody begins. */
+  const starter = (): Topology => {
+    const topology = twoLans();
+    delete topology.devices.B!.interfaces;
+    return { ...topology, legend: 'Given by the lab' };
+  };
+  const rules: Rule[] = [
+    { kind: 'private', who: 'both' },
+    { kind: 'linked', a: 'A', b: 'SA' },
+    { kind: 'reach', from: 'A', to: 'B', both: true },
+    { kind: 'titled' },
+  ];
+  const lab = (change: Partial<LabFile['spec']['sections'][number]['requirements'][number]> = {}): LabFile => {
+    const made = labOf(rules);
+    for (const requirement of made.spec.sections[0]!.requirements) Object.assign(requirement, change);
+    return { ...made, starter: starter() };
+  };
+  const told = (drawing: Topology, of = lab()) => {
+    const { points, of: total, requirements } = checkSubmission(of, drawing);
+    return [points, total, ...requirements.map(({ verdict, given }) => (given ? 'given' : verdict))];
+  };
+  test('the untouched starter earns nothing, and a whole answer everything that is left to earn', () => {
+    expect(told(starter())).toEqual([0, 6, 'lost', 'given', 'lost', 'lost']);
+    expect(told({ ...twoLans(), title: 'Two LANs', author: 'A. Keller', legend: 'What I drew' })).toEqual([
+      6,
+      6,
+      'met',
+      'given',
+      'met',
+      'met',
+    ]);
+  });
+  test('what came with it and is broken is lost', () => {
+    const { links: _none, ...rest } = { ...starter(), title: 'T', author: 'A' };
+    expect(told({ ...rest, links: {} })).toEqual([0, 8, 'lost', 'lost', 'lost', 'lost']);
+  });
+  test('a device in the place of one of the starter is one’s own', () => {
+    const { A: first, ...devices } = starter().devices;
+    const links = Object.fromEntries(
+      Object.entries(starter().links).map(([id, link]) => [
+        id,
+        {
+          ...link,
+          a: link.a.device === 'A' ? { ...link.a, device: 'mine' } : link.a,
+          b: link.b.device === 'A' ? { ...link.b, device: 'mine' } : link.b,
+        },
+      ]),
+    );
+    const result = checkSubmission(lab(), { ...starter(), devices: { ...devices, mine: first! }, links });
+    expect(result.requirements.map(({ points }) => points)).toEqual([1, 2, 0, 0]);
+  });
+  test('drawn again from nothing it is given all the same', () => {
+    const again = JSON.parse(
+      JSON.stringify(starter())
+        .replaceAll(/"(A|B|SA|SB|R)":/g, '"new$1":')
+        .replaceAll(/"device":"/g, '"device":"new'),
+    ) as Topology;
+    expect(told(again).slice(0, 1)).toEqual([0]);
+  });
+  test('where a requirement says so, what is given counts, too', () =>
+    expect(told(starter(), lab({ given: 'counts' }))[0]).toBeGreaterThan(0));
+  test('without a starter everything counts; title and author, which Sobrin writes, earn nothing by themselves', () => {
+    expect(told({ ...twoLans(), title: 'T', author: 'A' }, labOf(rules))).toEqual([6, 8, 'met', 'met', 'met', 'lost']);
+    expect(told({ ...twoLans(), title: '', author: 'A', legend: 'L' }, labOf(rules))[0]).toBe(7);
+  });
+  test('labs with other starters judge otherwise', () => {
+    const hash = (own: LabFile): string => checkSubmission(own, twoLans()).specHash;
+    expect(hash(lab())).not.toBe(hash(labOf(rules)));
+    expect(hash({ ...lab(), starter: { ...starter(), legend: 'Another one' } })).not.toBe(hash(lab()));
+  });
+});

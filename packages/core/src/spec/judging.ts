@@ -5,14 +5,14 @@ import { ruleKind } from './rules';
 import { type LabFile } from './schema';
 
 /** What of a lab decides how submissions are judged. */
-export type JudgingLab = Pick<LabFile, 'reference' | 'spec' | 'policy' | 'brief'>;
+export type JudgingLab = Pick<LabFile, 'reference' | 'spec' | 'policy' | 'brief'> & Partial<Pick<LabFile, 'starter'>>;
 
 /**
  * A lab without all that changes no verdict: where things stand on the reference, how its cables bend and are labelled,
  * its title, pictures, notes and comments; what of the policy is about handing in; and the brief, unless plans are judged
  * by its numbers. Submissions are judged alike by both (see judging.spec.ts). Pure.
  */
-export function judgedBy({ reference, spec, policy, brief }: JudgingLab): JudgingLab {
+export function judgedBy({ reference, spec, policy, brief, starter }: JudgingLab): JudgingLab {
   const { groups, outside, rules, schemes, ratios } = brief;
   const kinds = spec.sections.flatMap((section) =>
     section.requirements.flatMap((requirement) => kindsIn(requirement.rule)),
@@ -21,6 +21,7 @@ export function judgedBy({ reference, spec, policy, brief }: JudgingLab): Judgin
   return {
     spec,
     reference: withoutLayout(reference),
+    ...(starter && { starter: { ...withoutLayout(starter), ...written(starter) } }),
     policy: {
       ...equipmentOf(policy),
       ...defined({ rounding: policy.rounding, ...(kinds.includes('kitOnly') && { kit: policy.kit }) }),
@@ -49,6 +50,9 @@ function withoutLayout(reference: Topology): Topology {
     ...defined({ models, fields }),
   };
 }
+
+/** What of a drawing is judged by what the starter says already. */
+const written = ({ title, author, legend }: Topology): Partial<Topology> => defined({ title, author, legend });
 
 const mapped = <From, To>(map: Readonly<Record<string, From>>, change: (value: From) => To): Record<string, To> =>
   Object.fromEntries(Object.entries(map).map(([id, value]) => [id, change(value)]));

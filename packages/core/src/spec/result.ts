@@ -13,6 +13,8 @@ export interface ItemResult extends Pick<Item, 'text' | 'met' | 'places' | 'weig
   code?: ItemCode;
   /** The requirement under which what is missing counts: here it costs nothing more. */
   see?: string;
+  /** Whether the lab's starter fulfils it already, so that it earns nothing. */
+  given?: true;
   /** The text for the student, where it is another: without names of the reference and values that the sentence lacks. */
   theirText?: string;
 }
@@ -27,6 +29,8 @@ export interface RequirementResult {
   bonus: boolean;
   /** Whether its points are taken off; they are 0 or less then, and in no total. */
   deduction?: boolean;
+  /** Whether all of it came with the lab's starter: it does not apply then, unless something of it is broken. */
+  given?: true;
   /** Requirements on which it stands and that are not met: it counts nothing. */
   waitsFor?: string[];
   verdict: Verdict;

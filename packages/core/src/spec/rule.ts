@@ -31,6 +31,8 @@ export interface Item {
   about?: { roles: readonly string[]; family?: 4 | 6 };
   /** How many devices it stands for in a share; 1 where it is absent. */
   weight?: number;
+  /** The student's words that fulfil it: those of the starter are given, others in their place are not. */
+  by?: string;
   /** The kind of rule that judges what is missing: where the spec has that one as well, this costs nothing more. */
   see?: 'linked';
 }

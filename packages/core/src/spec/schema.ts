@@ -34,6 +34,11 @@ export const Requirement = Closed({
   /** Ids of requirements without which it counts nothing. */
   standsOn: Maybe(ListOf(Id, 16)),
   credit: Maybe(OneOf('all', 'share')),
+  given: Maybe(
+    Type.Literal('counts', {
+      description: 'what the starter fulfils already counts, too; else only what goes beyond it',
+    }),
+  ),
   task: Maybe(Id),
   stage: Maybe(Id),
   hints: Maybe(Closed({ that: Maybe(Line), where: Maybe(Line), what: Maybe(Line) })),

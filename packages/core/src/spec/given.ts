@@ -1,0 +1,54 @@
+import { type NetworkModel, analyse } from '../engine';
+import { emptyPlan } from '../plan';
+import { contextOf } from './context';
+import { type KeyedItem, evaluate } from './evaluate';
+import { type JudgingLab } from './judging';
+import { type RoleMatch, matchRoles } from './matching/match';
+import { withOutside } from './outside';
+import { type Requirement } from './schema';
+
+/** Whether the starter fulfils a fact of a requirement already, as the devices of a drawing play the roles. */
+export type Given = (
+  student: NetworkModel,
+  matching: readonly RoleMatch[],
+) => (requirement: Requirement, item: KeyedItem) => boolean;
+
+/**
+ * What a lab's starter fulfils already, so that nobody earns it by leaving the starter alone; null where a lab has none.
+ * The starter is judged with its devices in the roles that they play in the student's drawing: what was built in place of
+ * a device of the starter, or beside it, is the student's own. A drawing that shares no device with the starter was made
+ * from nothing: what it has in common with the starter is given all the same.
+ */
+export function givenBy(lab: JudgingLab, reference: NetworkModel): Given | null {
+  if (!lab.starter) return null;
+  const drawn = analyse(lab.starter, reference.options);
+  const byItself = matchRoles(reference, drawn).roles;
+  const outside = withOutside(reference, drawn, byItself);
+  const starter = outside.remarks.length ? analyse(outside.topology, reference.options) : drawn;
+  return (student, matching) => {
+    const isOf = (device: string): boolean => starter.instances.has(device);
+    const grewFromIt = [...student.instances.keys()].some(isOf);
+    const roles = grewFromIt
+      ? matching.map((match) => ({
+          ...match,
+          device: match.device !== null && isOf(match.device) ? match.device : null,
+          ...(match.with && { with: match.with.filter(isOf) }),
+        }))
+      : byItself;
+    const { context } = contextOf(lab, reference, starter, roles, emptyPlan());
+    const known = new Map<Requirement, ReadonlyMap<string, KeyedItem>>();
+    const itemsOf = (requirement: Requirement): ReadonlyMap<string, KeyedItem> => {
+      let found = known.get(requirement);
+      if (!found) {
+        const items = evaluate(requirement.rule, context) ?? [];
+        known.set(requirement, (found = new Map(items.map((item) => [item.key, item]))));
+      }
+      return found;
+    };
+    return (requirement, item) => {
+      if (requirement.given === 'counts' || item.met !== true) return false;
+      const there = itemsOf(requirement).get(item.key);
+      return there?.met === true && there.by === item.by;
+    };
+  };
+}
