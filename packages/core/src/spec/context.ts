@@ -5,9 +5,10 @@ import {
   formatInterfaceAddress,
   isLinkLocal,
   parseInterfaceAddress,
+  sameAddress,
   subnetOf,
 } from '../address';
-import { type Instance, type NetworkModel } from '../engine';
+import { type Instance, type NetworkModel, realmsOf } from '../engine';
 import { type Brief, type Plan, planProblems, planTree, subnetNeeds } from '../plan';
 import { entryOf } from '../topology';
 import { EACH, positive } from './combining';
@@ -18,6 +19,9 @@ import { ALL_GROUPS, ANY_SITE } from './rules';
 import { aKindOf, kindWord } from './rules/kind-words';
 import { type LabFile, type Spec } from './schema';
 import { Telling } from './telling';
+
+/** Of devices without an interface. */
+const NO_REALM = -1;
 
 const isNetwork = (instance: Instance): boolean => instance.model.class !== 'end';
 
@@ -98,6 +102,7 @@ export function contextOf(
     return found;
   };
   const telling = new Telling();
+  const realms = realmsOf(student);
   const theirs = studentNames(spec, reference, student, deviceOf, rolesAt);
   const context: CheckContext = {
     ...names,
@@ -119,6 +124,11 @@ export function contextOf(
       let found = addresses.get(instance.id);
       if (!found) addresses.set(instance.id, (found = planned(student, instance)));
       return found.filter((on) => on.address.family === family);
+    },
+    realmOf: (instance, address) => {
+      const states = student.layer3.nodes.get(instance.id)?.interfaceStates ?? [];
+      const state = states.find((each) => each.addresses.some((on) => sameAddress(on.address, address))) ?? states[0];
+      return state ? realms(state, address.family) : NO_REALM;
     },
     familiesOf: (role) => {
       const own = referenceAddresses(role);

@@ -468,3 +468,115 @@ describe('nothing for the starter', () => {
     expect(hash({ ...lab(), starter: { ...starter(), legend: 'Another one' } })).not.toBe(hash(lab()));
   });
 });
+
+describe('“all” is everything that is drawn there, unless a sentence asks of the devices asked for alone', () => {
+  const beside = (change: (sheet: Sheet) => void): Topology => {
+    const sheet = new Sheet();
+    Object.assign(sheet.topology, twoLans());
+    change(sheet);
+    return sheet.topology;
+  };
+  /** How many of its two points a rule earns, asked of everything and of the devices asked for. */
+  const both = (rule: Rule, drawing: Topology): [number, number] => [
+    only(rule, drawing).points,
+    only({ ...rule, whose: 'asked' }, drawing).points,
+  ];
+  const unique: Rule = { kind: 'uniqueAddresses', who: '@hosts' };
+  const twins = beside((sheet) =>
+    sheet
+      .device('X', 'laptop', { e0: '10.84.1.90/24' })
+      .device('Y', 'laptop', { e0: '10.84.1.90/24' })
+      .cable('SA p5', 'X e0')
+      .cable('SA p6', 'Y e0'),
+  );
+  test('two laptops more that share an address', () => {
+    expect(both(unique, twins)).toEqual([expect.closeTo(1.33), 2]);
+    const lost = only(unique, twins).items.filter((item) => item.met === false);
+    expect(lost.map(({ text }) => text)).toEqual(['10.84.1.90 is used by X and Y.']);
+    // Of a group it is asked where the group stands.
+    expect(both({ ...unique, who: 'A' }, twins)).toEqual([1, 2]);
+    expect(both({ ...unique, who: 'B' }, twins)).toEqual([2, 2]);
+  });
+  test('one that has the address of a device that is asked for', () => {
+    const drawing = beside((sheet) => sheet.host('X', '10.84.1.11/24').cable('SA p5', 'X e0'));
+    expect(both(unique, drawing)).toEqual([1, 2]);
+  });
+  test('a cable more that does not come up', () => {
+    const drawing = beside((sheet) =>
+      sheet
+        .device('X', 'laptop', { e0: '10.84.1.90/24' })
+        .device('Y', 'laptop', { e0: '10.84.1.91/24' })
+        .cable('X e0', 'Y e0', 'rollover'),
+    );
+    expect(both({ kind: 'linksUp', who: '@all' }, drawing)).toEqual([expect.closeTo(1.6), 2]);
+    expect(both({ kind: 'noProblems', what: ['links'] }, drawing)).toEqual([0, 2]);
+  });
+  test('a router more whose subnet overlaps that of a group', () => {
+    const drawing = beside((sheet) => sheet.device('Q', 'border-router', { g0: '10.84.1.129/25' }));
+    const rule: Rule = { kind: 'noOverlap', groups: ['A', 'B'] };
+    expect(both(rule, drawing)).toEqual([1, 2]);
+    expect(only(rule, drawing).items.find((item) => !item.met)!.text).toBe(
+      '10.84.1.0/24 of A overlaps 10.84.1.128/25 of Q, which nobody asked for.',
+    );
+  });
+  test('a member of a group that stands in the subnet of another one', () => {
+    const three = (address: string): Topology =>
+      beside((sheet) => sheet.host('C', address, '10.84.1.1').cable('SA p5', 'C e0'));
+    const lab = labOf([{ kind: 'noOverlap', groups: ['first', 'B'] }], three('10.84.1.12/24'));
+    lab.spec.groups.first = { title: 'the first', roles: ['A', 'C'] };
+    const of = (address: string): number => checkSubmission(lab, three(address)).points;
+    expect([of('10.84.1.12/24'), of('10.84.2.12/24')]).toEqual([2, 0]);
+  });
+});
+
+describe('addresses are judged within one realm (RFC 2663)', () => {
+  /** Two homes, each behind a router; with translation, or without. */
+  const homes = (translated: boolean): Topology => {
+    const sheet = new Sheet().device('ISP', 'border-router', { g0: '203.0.113.1/30', g1: '203.0.113.5/30' });
+    for (const [at, name] of ['H1', 'H2'].entries()) {
+      sheet
+        .device(name, 'border-router', { g0: '192.168.1.1/24', g1: `203.0.113.${2 + 4 * at}/30` })
+        .host(`PC${at + 1}`, '192.168.1.10/24', '192.168.1.1')
+        .cable(`${name} g0`, `PC${at + 1} e0`, 'crossover')
+        .cable(`${name} g1`, `ISP g${at}`, 'crossover');
+      if (!translated) continue;
+      const device = sheet.topology.devices[name]!;
+      device.settings = { nat: [{ kind: 'overload' }] };
+      device.interfaces!.g0!.natSide = 'inside';
+      device.interfaces!.g1!.natSide = 'outside';
+    }
+    return sheet.topology;
+  };
+  const rules: Rule[] = [
+    { kind: 'uniqueAddresses', who: '@all' },
+    { kind: 'noOverlap', groups: ['PC1', 'PC2'] },
+    { kind: 'noProblems', what: ['addresses'] },
+    { kind: 'masksAgree', who: 'PC1' },
+  ];
+  const earned = (drawing: Topology): number[] =>
+    checkSubmission(labOf(rules, homes(true)), drawing).requirements.map(({ points }) => points);
+  test('two homes behind translations of their own may use the same addresses', () => {
+    expect(earned(homes(true))).toEqual([2, 2, 2, 2]);
+    const other = homes(true);
+    other.devices.PC2!.interfaces!.e0!.v4!.addresses = ['192.168.1.10/25'];
+    expect(earned(other)[3]).toBe(2);
+  });
+  test('without translation they are the same addresses', () =>
+    expect(
+      earned(homes(false))
+        .slice(0, 3)
+        .every((each) => each < 2),
+    ).toBe(true));
+  test('behind one translation they are there twice', () => {
+    const drawing = homes(true);
+    drawing.devices.X = structuredClone(drawing.devices.PC1!);
+    drawing.devices.X.name = 'X';
+    drawing.devices.H1!.interfaces!.g2 = {
+      on: { kind: 'port', port: 'g2' },
+      v4: { addresses: ['192.168.2.1/24'] },
+      natSide: 'inside',
+    };
+    drawing.links.x = { a: { device: 'H1', port: 'g2' }, b: { device: 'X', port: 'e0' }, medium: 'crossover' };
+    expect(earned(drawing)[0]).toBeLessThan(2);
+  });
+});

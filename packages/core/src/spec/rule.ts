@@ -120,6 +120,8 @@ export interface CheckContext extends Names {
    * those it was given. Those of one link alone (RFC 4291 §2.5.6, RFC 3927) are no address plan and left out.
    */
   addresses: (instance: Instance, family: 4 | 6) => readonly InterfaceAddress[];
+  /** The address realm in which a device has an address, as a number (RFC 2663 §2.1). */
+  realmOf: (instance: Instance, address: Address) => number;
 }
 
 /** Families of rules, in the order in which the editor offers them. */

@@ -6,4 +6,5 @@
 export * from './datalink';
 export { type EdgeEdit, edgeEditOf } from './edge-edit';
 export { type VlanPolicy } from './passes';
+export { UnionFind } from './union-find';
 export { type Tree, type TreeBridge } from './spanning-tree';

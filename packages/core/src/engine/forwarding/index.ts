@@ -4,5 +4,6 @@
  * Rules: RFC 1812, neighbours by RFC 826 and 4861, translation by connection (RFC 3022), firewalls by zones.
  */
 export * from './forward';
+export * from './realms';
 export * from './trace';
 export * from './zones';

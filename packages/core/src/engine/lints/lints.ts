@@ -16,6 +16,7 @@ import {
   subnetOf,
 } from '../../address';
 import { entriesById, entryOf } from '../../topology';
+import { realmsOf } from '../forwarding';
 import { type InterfaceState, type Node } from '../network';
 import { type Instance, forwards, instanceId, type Reason } from '../devices';
 import { type NetworkModel } from '../analysis';
@@ -161,12 +162,13 @@ function meant(list: readonly On[]): number {
 
 /** The same addresses on two wires that are not joined: packets find only one of them. */
 function subnetsTwice(model: NetworkModel): Reason[] {
+  const realmOf = realmsOf(model);
   const list = [...wires(model)].flatMap(([domain, ons]) => {
-    const seen: { prefix: Prefix; domain: number; on: On }[] = [];
+    const seen: { prefix: Prefix; domain: number; on: On; realm: number }[] = [];
     for (const on of ons) {
       const prefix = subnetOf(on.on);
       if (!isAutomatic(prefix) && !seen.some((other) => samePrefix(other.prefix, prefix)))
-        seen.push({ prefix, domain, on });
+        seen.push({ prefix, domain, on, realm: realmOf(on.interfaceState, prefix.family) });
     }
     return seen;
   });
@@ -175,7 +177,7 @@ function subnetsTwice(model: NetworkModel): Reason[] {
   const open: typeof list = [];
   for (const next of list) {
     while (open.length && !contains(open[open.length - 1]!.prefix, next.prefix)) open.pop();
-    const other = open.find((candidate) => candidate.domain !== next.domain);
+    const other = open.find((candidate) => candidate.domain !== next.domain && candidate.realm === next.realm);
     open.push(next);
     if (!other) continue;
     const [here, there] = [next.on.node.instance.name, other.on.node.instance.name];

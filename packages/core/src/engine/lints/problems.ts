@@ -12,6 +12,7 @@ import { filterLintsOf } from './filter-lints';
 import { lintsOf } from './lints';
 import { type NetworkModel } from '../analysis';
 import { type Reason } from '../devices';
+import { realmsOf } from '../forwarding';
 import { serviceLintsOf } from './service-lints';
 import { treeLintsOf } from './spanning-tree-lints';
 
@@ -58,19 +59,26 @@ function linkReasons({ layer1, layer2 }: NetworkModel): Reason[] {
 
 const powerProblems = ({ layer1 }: NetworkModel): Reason[] => [...layer1.unpowered.values()];
 
-function addressProblems({ instances, layer3 }: NetworkModel): Reason[] {
+function addressProblems(model: NetworkModel): Reason[] {
+  const { instances, layer3 } = model;
+  const realmOf = realmsOf(model);
   const problems = [...layer3.nodes.values()].flatMap((node) => {
     // With no interface up, that the gateway cannot be reached is no mistake of its own.
     const up = node.interfaceStates.some((interfaceState) => interfaceState.up);
     return node.refused.filter((reason) => up || reason.code !== 'GATEWAY_OUTSIDE');
   });
-  const users = new Map<string, { device: string; key: string }[]>();
+  const users = new Map<string, { text: string; list: { device: string; key: string }[] }>();
   for (const node of layer3.nodes.values())
-    for (const { key, addresses } of node.interfaceStates)
+    for (const state of node.interfaceStates) {
+      const { key, addresses } = state;
       for (const on of addresses) {
         const { name, id } = node.instance;
         const text = formatAddress(on.address);
-        users.set(text, [...(users.get(text) ?? []), { device: id, key }]);
+        const known = `${text} ${realmOf(state, on.address.family)}`;
+        const user = { device: id, key };
+        const before = users.get(known);
+        if (before) before.list.push(user);
+        else users.set(known, { text, list: [user] });
         const subnet = subnetOf(on);
         const at = { device: id, port: key };
         const [network, broadcast] = [networkAddress(subnet), broadcastAddress(subnet)];
@@ -93,7 +101,8 @@ function addressProblems({ instances, layer3 }: NetworkModel): Reason[] {
             at,
           });
       }
-  for (const [text, list] of entriesById(Object.fromEntries(users)))
+    }
+  for (const [, { text, list }] of entriesById(Object.fromEntries(users)))
     if (list.length > 1) {
       const names = list.map((place) => instances.get(place.device)!.name).join(' and ');
       // Others go by a router's address: where a host has it as well, the host is the one that moves.

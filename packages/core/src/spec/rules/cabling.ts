@@ -1,6 +1,6 @@
 import { plural } from '../../plural';
 import { Type } from '@sinclair/typebox';
-import { type Instance, MEDIUM_NAMES } from '../../engine';
+import { type Instance, MEDIUM_NAMES, instanceId } from '../../engine';
 import { Closed, Count, ListOf, MEDIA, OneOf } from '../../topology';
 import {
   type CheckContext,
@@ -16,6 +16,7 @@ import {
   placeOf,
 } from '../rule';
 import { type OwnLink, instanceLinks, linksBetween } from './links';
+import { Whose, strangersAmong, whoseSlot } from './whose';
 
 const mediumOptions = MEDIA.map((value) => ({ value, text: MEDIUM_NAMES[value] }));
 const placeOfLink = ({ id, mine, other }: OwnLink): Place[] => [
@@ -145,24 +146,42 @@ export const linksUpRule = defineRule({
   kind: 'linksUp',
   family: 'cabling',
   title: 'All links pass traffic',
-  schema: Closed({ kind: Type.Literal('linksUp'), who: Ref }),
-  slots: { who: { type: 'ref' } },
+  schema: Closed({ kind: Type.Literal('linksUp'), who: Ref, whose: Whose }),
+  slots: { who: { type: 'ref' }, whose: whoseSlot },
   fresh: { kind: 'linksUp', who: '@all' },
-  sentence: 'All links of {who} pass traffic.',
-  evaluate: (rule, context) =>
-    eachLinkOf(context, rule.who, (link) => {
+  sentence: 'All links of {who} pass traffic{whose}.',
+  evaluate: (rule, context) => {
+    const seen = new Set<string>();
+    const judged = (link: OwnLink): Item => {
       const state = context.student.layer1.links.get(link.id);
       return state?.up
         ? met(`${nameOf(context, link)} passes traffic.`, ...placeOfLink(link))
         : lost(state?.reason?.text ?? `${nameOf(context, link)} is down.`, ...placeOfLink(link));
-    }),
+    };
+    const isAsked = ({ mine, other }: OwnLink): boolean =>
+      [mine, other].every((end) => context.roleOf(instanceId(end)) !== null);
+    const items = eachLinkOf(context, rule.who, judged, seen, rule.whose === 'asked' ? isAsked : undefined);
+    if (rule.whose === 'asked') return items;
+    // What is drawn beside earns nothing, and loses where it is down.
+    const beside = strangersAmong(context, rule.who)
+      .flatMap((other) => instanceLinks(context.student, other))
+      .filter(({ id }) => !seen.has(id) && seen.add(id))
+      .map(judged)
+      .filter((item) => !item.met);
+    return [...items, ...beside];
+  },
 });
 
 /** One item for each link at the devices of a ref; a link between two of them is judged once; a device without links is lost. */
-function eachLinkOf(context: CheckContext, ref: string, judge: (ownLink: OwnLink) => Item): Item[] {
-  const seen = new Set<string>();
+function eachLinkOf(
+  context: CheckContext,
+  ref: string,
+  judge: (ownLink: OwnLink) => Item,
+  seen = new Set<string>(),
+  counts: (ownLink: OwnLink) => boolean = () => true,
+): Item[] {
   return eachRole(context, ref, (instance) => {
-    const links = instanceLinks(context.student, instance);
+    const links = instanceLinks(context.student, instance).filter(counts);
     if (!links.length) return lost(`${instance.name} has no link.`, placeOf(instance));
     return links.filter(({ id }) => !seen.has(id) && seen.add(id)).map(judge);
   });

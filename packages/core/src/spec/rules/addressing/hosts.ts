@@ -1,4 +1,6 @@
 import {
+  type Address,
+  type InterfaceAddress,
   broadcastAddress,
   contains,
   formatAddress,
@@ -16,6 +18,7 @@ import { type Instance } from '../../../engine';
 import { AddressText, Closed, Line, OneOf } from '../../../topology';
 import { type Item, Ref, about, absent, defineRule, eachRole, familiesFor, few, lost, met, placeOf } from '../../rule';
 import { Family, familySlot, named } from '../family';
+import { Whose, strangersAmong, whoseSlot } from '../whose';
 import { Type } from '@sinclair/typebox';
 import { answersFor, eachAddress, withoutAddress } from './shared';
 import { commonSubnet } from './subnets';
@@ -50,25 +53,47 @@ export const uniqueAddressesRule = defineRule({
   kind: 'uniqueAddresses',
   family: 'addressing',
   title: 'Addresses are used once',
-  schema: Closed({ kind: Type.Literal('uniqueAddresses'), who: Ref, family: Family }),
-  slots: { who: { type: 'ref' }, family: familySlot },
+  schema: Closed({ kind: Type.Literal('uniqueAddresses'), who: Ref, family: Family, whose: Whose }),
+  slots: { who: { type: 'ref' }, family: familySlot, whose: whoseSlot },
   fresh: { kind: 'uniqueAddresses', who: '@all' },
-  sentence: 'No {family} address of {who} is used twice.',
+  sentence: 'No {family} address of {who} is used twice{whose}.',
+  // Behind translations of their own two may have the same addresses (RFC 2663).
   evaluate: (rule, context) => {
     const users = new Map<string, Instance[]>();
-    for (const instance of context.student.instances.values())
+    const keyOf = (instance: Instance, address: Address): string =>
+      `${formatAddress(address)} ${context.realmOf(instance, address)}`;
+    for (const instance of context.student.instances.values()) {
+      if (rule.whose === 'asked' && context.roleOf(instance.id) === null) continue;
       for (const { address } of [...context.addresses(instance, 4), ...context.addresses(instance, 6)]) {
-        const known = users.get(formatAddress(address));
+        const key = keyOf(instance, address);
+        const known = users.get(key);
         if (known) known.push(instance);
-        else users.set(formatAddress(address), [instance]);
+        else users.set(key, [instance]);
       }
-    return eachAddress(context, rule.who, rule, (on, instance) => {
+    }
+    const told = new Set<string>();
+    const judged = (on: InterfaceAddress, instance: Instance): Item => {
       const text = formatAddress(on.address);
-      const all = users.get(text)!;
+      const key = keyOf(instance, on.address);
+      const all = users.get(key) ?? [instance];
       if (all.length === 1) return met(`${text} is ${instance.name}'s alone.`, placeOf(instance));
+      told.add(key);
       const { words, places } = few(all);
       return lost(`${text} is used by ${words}.`, ...places);
-    });
+    };
+    const items = eachAddress(context, rule.who, rule, judged);
+    if (rule.whose === 'asked') return items;
+    // What is drawn beside earns nothing, and loses where it is wrong: once for each address.
+    const beside = strangersAmong(context, rule.who).flatMap((other) =>
+      familiesFor(context, rule, context.roles(rule.who)).flatMap((family) =>
+        context.addresses(other, family).flatMap((on) => {
+          if (told.has(keyOf(other, on.address))) return [];
+          const item = judged(on, other);
+          return item.met ? [] : [item];
+        }),
+      ),
+    );
+    return [...items, ...beside];
   },
 });
 

@@ -27,6 +27,7 @@ import {
   slot,
 } from '../../rule';
 import { Family, familySlot, named } from '../family';
+import { Whose, strangersIn, whoseSlot } from '../whose';
 import { type Instance, forwards } from '../../../engine';
 import { Type } from '@sinclair/typebox';
 import { prefixProblem, blockOf, withoutAddress, eachAddress } from './shared';
@@ -185,14 +186,76 @@ export const prefixLengthRule = defineRule({
     }),
 });
 
+interface Used {
+  subnet: Prefix;
+  realm: number;
+  users: Instance[];
+}
+/** The subnets that the devices of a ref are in, each once in a realm; that of most of them first. */
+function usedBy(context: CheckContext, ref: string, family: 4 | 6): Used[] {
+  const found = new Map<string, Used>();
+  for (const instance of context.roles(ref).flatMap((role) => context.device(role) ?? []))
+    for (const on of context.addresses(instance, family)) {
+      const [subnet, realm] = [subnetOf(on), context.realmOf(instance, on.address)];
+      const key = `${formatPrefix(subnet)} ${realm}`;
+      const known = found.get(key);
+      if (known) known.users.push(instance);
+      else found.set(key, { subnet, realm, users: [instance] });
+    }
+  return [...found.values()].sort((one, other) => other.users.length - one.users.length);
+}
+
+/** Whether a subnet of a group overlaps one of another group, or one that something else is in. */
+function overlap(
+  context: CheckContext,
+  own: { ref: string; subnets: readonly Used[] },
+  groups: readonly { ref: string; subnets: readonly Used[] }[],
+  beside: readonly Instance[],
+  family: 4 | 6,
+): Item {
+  for (const { subnet, realm, users } of own.subnets) {
+    const places = users.map((instance) => placeOf(instance));
+    const text = `${formatPrefix(subnet)} of ${context.ref(own.ref)} overlaps`;
+    for (const group of groups) {
+      const met =
+        group.ref === own.ref
+          ? undefined
+          : group.subnets.find((theirs) => theirs.realm === realm && overlaps(theirs.subnet, subnet));
+      if (met)
+        return lost(
+          `${text} ${formatPrefix(met.subnet)} of ${context.ref(group.ref)}.`,
+          ...places,
+          ...met.users.map((instance) => placeOf(instance)),
+        );
+    }
+    for (const other of beside)
+      for (const on of context.addresses(other, family)) {
+        const theirs = subnetOf(on);
+        // Whoever stands in the very subnet is one more of it: that is another question.
+        if (!overlaps(theirs, subnet) || samePrefix(theirs, subnet) || context.realmOf(other, on.address) !== realm)
+          continue;
+        return lost(
+          `${text} ${formatPrefix(theirs)} of ${other.name}, which nobody asked for.`,
+          placeOf(other),
+          ...places,
+        );
+      }
+  }
+  const [most] = own.subnets;
+  return met(
+    `${formatPrefix(most!.subnet)} of ${context.ref(own.ref)} overlaps no other.`,
+    ...own.subnets.flatMap(({ users }) => users.map((instance) => placeOf(instance))),
+  );
+}
+
 export const noOverlapRule = defineRule({
   kind: 'noOverlap',
   family: 'addressing',
   title: 'Subnets of groups do not overlap',
-  schema: Closed({ kind: Type.Literal('noOverlap'), groups: ListOf(Ref, 64) }),
-  slots: { groups: { type: 'refs' } },
+  schema: Closed({ kind: Type.Literal('noOverlap'), groups: ListOf(Ref, 64), whose: Whose }),
+  slots: { groups: { type: 'refs' }, whose: whoseSlot },
   fresh: { kind: 'noOverlap', groups: [] },
-  sentence: 'The subnets of {groups} do not overlap.',
+  sentence: 'The subnets of {groups} do not overlap{whose}.',
   evaluate: (rule, context) => {
     if (!rule.groups.length) return [absent('The requirement names no group.')];
     return familiesFor(
@@ -200,23 +263,13 @@ export const noOverlapRule = defineRule({
       {},
       rule.groups.flatMap((ref) => context.roles(ref)),
     ).flatMap((family) => {
-      const subnets = rule.groups.map((ref) => ({ ref, subnet: commonSubnet(context, ref, family) }));
-      return subnets.flatMap(({ ref, subnet }): Item[] => {
+      const groups = rule.groups.map((ref) => ({ ref, subnets: usedBy(context, ref, family) }));
+      const beside = rule.whose === 'asked' ? [] : strangersIn(context);
+      return groups.flatMap(({ ref, subnets }): Item[] => {
         const roles = context.roles(ref);
-        if (!subnet)
+        if (!subnets.length)
           return about(absent(`No device for ${context.ref(ref)} has an IPv${family} address.`), roles, family);
-        const places = roles.flatMap((role) => context.device(role) ?? []).map((instance) => placeOf(instance));
-        const other = subnets.find(
-          (candidate) => candidate.ref !== ref && candidate.subnet && overlaps(candidate.subnet, subnet),
-        );
-        const text = `${formatPrefix(subnet)} of ${context.ref(ref)} overlaps`;
-        return about(
-          other
-            ? lost(`${text} ${formatPrefix(other.subnet!)} of ${context.ref(other.ref)}.`, ...places)
-            : met(`${text} no other.`, ...places),
-          roles,
-          family,
-        );
+        return about(overlap(context, { ref, subnets }, groups, beside, family), roles, family);
       });
     });
   },

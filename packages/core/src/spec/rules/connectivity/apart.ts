@@ -4,6 +4,7 @@ import { type Instance, type NetworkModel, type ReasonCode } from '../../../engi
 import { Closed, Maybe, OneOf } from '../../../topology';
 import { type CheckContext, type Item, Ref, absent, defineRule, lost, met, placeOf } from '../../rule';
 import { Family, familySlot } from '../family';
+import { Whose, strangersIn, whoseSlot } from '../whose';
 import {
   type Pair,
   Service,
@@ -49,8 +50,7 @@ export const apartRule = defineRule({
     what: Maybe(OneOf('answer')),
     /** Whether a missing route keeps apart as well. */
     unrouted: Maybe(OneOf('counts')),
-    /** Of whom it is asked: of everything that is drawn there, or of the devices asked for alone. */
-    whose: Maybe(OneOf('asked')),
+    whose: Whose,
   }),
   slots: {
     from: { type: 'ref' },
@@ -73,15 +73,7 @@ export const apartRule = defineRule({
         { value: 'counts', text: 'be it for want of a route', choice: 'a missing route counts as well' },
       ],
     },
-    whose: {
-      type: 'choice',
-      title: 'Of whom it is asked',
-      quiet: ', ',
-      options: [
-        { value: '', text: 'of everything that is drawn there' },
-        { value: 'asked', text: 'whatever else is drawn there', choice: 'of the devices asked for alone' },
-      ],
-    },
+    whose: whoseSlot,
   },
   fresh: { kind: 'apart', from: '@hosts', to: '@hosts' },
   sentence: '{from} {what} {to} over {family}{service}{unrouted}{whose}.',
@@ -178,20 +170,10 @@ function pairWorks(context: CheckContext, from: string, to: string, family: 4 | 
   );
 }
 
-const MOST_STRANGERS = 200;
-
 /** Hosts nobody asked for that stand where something is kept apart, or reach it. */
 function strangers(context: CheckContext, rule: Apart & Readonly<{ to: string; family?: '4' | '6' }>): Item[] {
-  const { instances, topology } = context.student;
   const kept = context.roles(rule.to).flatMap((role) => context.device(role) ?? []);
-  const others = [...instances.values()].filter(
-    ({ id, model, device }) =>
-      model.class === 'end' &&
-      context.roleOf(id) === null &&
-      (device.site === undefined || topology.sites[device.site]?.kind !== 'provider'),
-  );
-  // Of very many one sees enough in the first.
-  others.splice(MOST_STRANGERS);
+  const others = strangersIn(context).filter(({ model }) => model.class === 'end');
   const families = rule.family === undefined ? ([4, 6] as const) : [rule.family === '4' ? (4 as const) : (6 as const)];
   return others.flatMap((other): Item[] => {
     for (const family of families) {

@@ -1,7 +1,8 @@
 import { Type } from '@sinclair/typebox';
 import { contains, formatInterfaceAddress, subnetOf } from '../../../address';
-import { type ReasonCode, problemsOf, splitInstanceId } from '../../../engine';
+import { type Reason, type ReasonCode, instanceId, problemsOf, splitInstanceId } from '../../../engine';
 import { Closed, ListOf, OneOf } from '../../../topology';
+import { Whose, whoseSlot } from '../whose';
 import { type Item, type Place, Ref, absent, defineRule, eachRoleAndFamily, lost, met, placeOf } from '../../rule';
 
 /** What a requirement can ask the list of problems for, in groups that people name. */
@@ -24,11 +25,15 @@ const SORTS: Readonly<Record<string, { text: string; codes: readonly ReasonCode[
       'RADIO_MISMATCH',
       'RADIO_KEY',
       'CHANNEL_OPEN',
+      'CONSOLE_CABLE',
     ],
   },
   duplex: { text: 'links whose ends disagree on the duplex', codes: ['DUPLEX_DIFFERS'] },
   power: { text: 'devices without power', codes: ['NO_POWER'] },
-  names: { text: 'names that are missing or there twice', codes: ['NO_NAME', 'NAME_TWICE'] },
+  names: {
+    text: 'names that are missing, there twice or not those of the configuration',
+    codes: ['NO_NAME', 'NAME_TWICE', 'HOSTNAME_DIFFERS'],
+  },
   addresses: {
     text: 'addresses that cannot be read or used, or are there twice',
     codes: [
@@ -54,7 +59,7 @@ const SORTS: Readonly<Record<string, { text: string; codes: readonly ReasonCode[
       'BUNDLE_NOT_FORMED',
     ],
   },
-  loops: { text: 'loops and roots by chance', codes: ['STORM', 'ROOT_BY_CHANCE', 'ROOT_AT_EDGE'] },
+  loops: { text: 'loops and roots by chance', codes: ['STORM', 'ROOT_BY_CHANCE', 'ROOT_AT_EDGE', 'PORT_GUARDED'] },
   routes: {
     text: 'routes that lead nowhere or not back',
     codes: [
@@ -75,6 +80,12 @@ const SORTS: Readonly<Record<string, { text: string; codes: readonly ReasonCode[
     text: 'telnet, and passwords that are missing',
     codes: ['TELNET_OPEN', 'NO_PRIVILEGED_PASSWORD', 'PORT_SECURITY'],
   },
+  public: { text: 'addresses inside that are not private', codes: ['NOT_PRIVATE'] },
+  phones: { text: 'phones that find no call server', codes: ['NOT_REGISTERED'] },
+  settings: {
+    text: 'settings that point at nothing, or lack their other half',
+    codes: ['NAMES_NOTHING', 'NAT_SIDE_MISSING', 'ICMP_OTHER_FAMILY'],
+  },
   slow: { text: 'ports that are slower than they need be', codes: ['SLOWER_PORT'] },
 };
 
@@ -82,15 +93,23 @@ export const noProblemsRule = defineRule({
   kind: 'noProblems',
   family: 'operation',
   title: 'Nothing of some sort is in the list of problems',
-  schema: Closed({ kind: Type.Literal('noProblems'), what: ListOf(OneOf(...Object.keys(SORTS)), 16) }),
-  slots: { what: { type: 'choices', options: Object.entries(SORTS).map(([value, { text }]) => ({ value, text })) } },
+  schema: Closed({ kind: Type.Literal('noProblems'), what: ListOf(OneOf(...Object.keys(SORTS)), 16), whose: Whose }),
+  slots: {
+    whose: whoseSlot,
+    what: { type: 'choices', options: Object.entries(SORTS).map(([value, { text }]) => ({ value, text })) },
+  },
   fresh: { kind: 'noProblems', what: ['links'] },
   problems: (rule) => (rule.what.length ? [] : [{ place: 'what', text: 'Choose what is not to be in the list.' }]),
-  sentence: 'The list of problems has no {what}.',
-  evaluate: (rule, { student }): Item[] => {
+  sentence: 'The list of problems has no {what}{whose}.',
+  evaluate: (rule, { student, roleOf }): Item[] => {
     // Two devices that are linked are the least of which anything can be wrong.
     if (!Object.keys(student.topology.links).length) return [absent('Nothing is linked.')];
-    const all = problemsOf(student);
+    const isAsked = ({ at }: Reason): boolean => {
+      const { a, b } = student.topology.links[at.link ?? ''] ?? {};
+      const own = at.device !== undefined ? [at.device] : [a, b].flatMap((end) => (end ? instanceId(end) : []));
+      return own.every((id) => roleOf(id) !== null);
+    };
+    const all = problemsOf(student).filter((problem) => rule.whose !== 'asked' || isAsked(problem));
     return rule.what.map((sort): Item => {
       const { text, codes } = SORTS[sort]!;
       const found = all.filter(({ code }) => codes.includes(code));
@@ -133,6 +152,7 @@ export const masksAgreeRule = defineRule({
             .find(
               (theirs) =>
                 theirs.length !== on.length &&
+                context.realmOf(other, theirs.address) === context.realmOf(instance, on.address) &&
                 (contains(subnetOf(on), theirs.address) || contains(subnetOf(theirs), on.address)),
             );
           if (differs)
