@@ -2,6 +2,7 @@ import { type NetworkModel, analyse, optionsOf } from '../engine';
 import { type Plan, emptyPlan } from '../plan';
 import { type Topology, documentHash } from '../topology';
 import { CORE_VERSION } from '../version';
+import { proposedAsLost } from './chance';
 import { positive } from './combining';
 import { contextOf } from './context';
 import { type Judged, type KeyedItem, evaluate, share, wordsOf } from './evaluate';
@@ -114,7 +115,7 @@ function judgedAs(
     const items = evaluate(requirement.rule, made.context);
     return (
       items?.map((item) => {
-        const told = foreign.size ? leftOpen(item, foreign) : item;
+        const told = proposedAsLost(foreign.size ? leftOpen(item, foreign) : item);
         return isGiven?.(requirement, told)
           ? { ...told, given: true as const, text: `${told.text} That came with the starter.` }
           : told;
@@ -228,7 +229,7 @@ function judge(
 }
 
 function toldItem(
-  { key, code, text: marked, met, places, weight, given }: KeyedItem,
+  { key, code, text: marked, met, places, weight, given, proposed }: KeyedItem,
   telling: Telling,
   theirSentence: string,
   see?: string,
@@ -244,6 +245,7 @@ function toldItem(
     ...(weight !== undefined && { weight }),
     ...(see !== undefined && { see }),
     ...(given && { given }),
+    ...(proposed && { proposed }),
   };
 }
 

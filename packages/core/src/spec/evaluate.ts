@@ -26,6 +26,8 @@ export interface KeyedItem extends Item {
   key: string;
   /** Whether the starter fulfils it already: then it is neither won nor lost. */
   given?: true;
+  /** How a person would most likely decide what is not certain. */
+  proposed?: 'lost';
 }
 /** What a rule comes to: items, never none; null where it does not apply. */
 export type Judged = KeyedItem[] | null;
@@ -136,7 +138,8 @@ function negated(items: readonly Item[], sentence: string, kind: 'not' | 'notAll
       : [items.some((item) => item.met === false), holding === items.length];
   if (isMet) return met(`It is not so that: ${sentence}`, ...places);
   if (isLost) return lost(`It is so that: ${sentence}`, ...places);
-  return { ...lost(`It is not certain whether: ${sentence}`, ...places), met: null, code: 'UNCERTAIN' };
+  const code = items.find((item) => item.met === null)?.code ?? 'UNCERTAIN';
+  return { ...lost(`It is not certain whether: ${sentence}`, ...places), met: null, code };
 }
 
 interface Known {

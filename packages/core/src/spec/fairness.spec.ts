@@ -580,3 +580,31 @@ describe('addresses are judged within one realm (RFC 2663)', () => {
     expect(earned(drawing)[0]).toBeLessThan(2);
   });
 });
+
+describe('what is left to chance', () => {
+  /** A second device with the address of host B, so that either may answer. */
+  const doubled = (): Topology => {
+    const sheet = new Sheet();
+    Object.assign(sheet.topology, twoLans());
+    return sheet.device('X', 'laptop', { e0: '10.84.2.11/24' }).cable('SB p5', 'X e0').topology;
+  };
+  test.each<[string, Rule]>([
+    ['reach', { kind: 'reach', from: 'A', to: 'B' }],
+    ['what is turned round', { kind: 'not', rule: { kind: 'reach', from: 'A', to: 'B' } }],
+  ])('is proposed as lost, and waits for a person: %s', (_what, rule) => {
+    const { verdict, points, items } = only(rule, doubled());
+    expect([verdict, points]).toEqual(['unjudged', 0]);
+    expect(items.filter((item) => item.met === null)).toEqual([
+      expect.objectContaining({ code: 'DUPLICATE_ADDRESS', proposed: 'lost' }),
+    ]);
+  });
+  test('earns no separation either', () =>
+    expect(only({ kind: 'apart', from: 'A', to: 'B', whose: 'asked' }, doubled()).points).toBe(0));
+  test('what this version does not compute, and models of one’s own, are proposed as nothing', () => {
+    const drawing = twoLans();
+    drawing.models = { own: { ...KIT.desktop!, name: 'My desk' } };
+    drawing.devices.A!.model = 'own';
+    const [item] = only({ kind: 'reach', from: 'A', to: 'B' }, drawing).items;
+    expect([item!.met, item!.proposed]).toEqual([null, undefined]);
+  });
+});

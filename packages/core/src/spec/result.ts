@@ -13,6 +13,8 @@ export interface ItemResult extends Pick<Item, 'text' | 'met' | 'places' | 'weig
   code?: ItemCode;
   /** The requirement under which what is missing counts: here it costs nothing more. */
   see?: string;
+  /** How it is proposed to decide what is not certain: lost, where a mistake of the drawing leaves it to chance. */
+  proposed?: 'lost';
   /** Whether the lab's starter fulfils it already, so that it earns nothing. */
   given?: true;
   /** The text for the student, where it is another: without names of the reference and values that the sentence lacks. */
