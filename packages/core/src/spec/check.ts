@@ -5,6 +5,7 @@ import { CORE_VERSION } from '../version';
 import { proposedAsLost } from './chance';
 import { positive } from './combining';
 import { contextOf } from './context';
+import { departuresOf } from './departures';
 import { type Judged, type KeyedItem, evaluate, share, wordsOf } from './evaluate';
 import { type JudgingLab, specHash } from './judging';
 import { type RoleMatch, matchRoles } from './matching/match';
@@ -66,7 +67,7 @@ function judged(
     .map((changes) => judgedAs(lab, reference, given, student, plan, withChanges(best.matching, changes)))
     .reduce((lowest, next) => (next.sum < lowest.sum ? next : lowest), best);
   const { sum: _exact, ...outcome } = least;
-  const told = [...remarks, ...mostDoesNotApply(outcome)];
+  const told = [...remarks, ...departuresOf(lab, drawn), ...mostDoesNotApply(outcome)];
   return {
     ...outcome,
     ...(told.length && { remarks: told }),

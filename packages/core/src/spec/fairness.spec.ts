@@ -608,3 +608,35 @@ describe('what is left to chance', () => {
     expect([item!.met, item!.proposed]).toEqual([null, undefined]);
   });
 });
+
+describe('what the lab does not give is told at the check, wherever it was drawn', () => {
+  const told = (lab: LabFile, drawing: Topology): string[] =>
+    (checkSubmission(lab, drawing).remarks ?? []).map(({ text }) => text);
+  test('more of a model than the kit has, and what it has not', () => {
+    const lab: LabFile = {
+      ...labOf([{ kind: 'private', who: 'both' }]),
+      policy: { kit: { 'border-router': {}, 'access-switch-12': { most: 1 } } },
+    };
+    expect(told(lab, twoLans())).toEqual([
+      "The lab's kit has no “Desktop”; 2 of it are drawn.",
+      "The lab's kit has 1 of “Access switch 12 + 4”; 2 are drawn.",
+    ]);
+    expect(told({ ...lab, policy: {} }, twoLans())).toEqual([]);
+  });
+  test('locked parts of the starter that were changed or removed; where they stand may be', () => {
+    const starter: Topology = { ...twoLans(), locked: ['R', 'A', Object.keys(twoLans().links)[0]!] };
+    const lab: LabFile = { ...labOf([{ kind: 'private', who: 'both' }]), starter };
+    const moved = changed(starter, ({ devices }) => void (devices.A!.at = { x: 500, y: 9 }));
+    expect(told(lab, moved)).toEqual([]);
+    const other = changed(starter, (topology) => {
+      topology.devices.R!.settings = { forwarding: { v4: false } };
+      delete topology.devices.A;
+      topology.links = {};
+    });
+    expect(told(lab, other)).toEqual([
+      'A came with the starter and was not to be changed, but is gone.',
+      'R came with the starter and was not to be changed, but was.',
+      'The link R g0 – SA u1 came with the starter and was not to be changed, but is gone.',
+    ]);
+  });
+});

@@ -24,7 +24,7 @@ export function judgedBy({ reference, spec, policy, brief, starter }: JudgingLab
     ...(starter && { starter: { ...withoutLayout(starter), ...written(starter) } }),
     policy: {
       ...equipmentOf(policy),
-      ...defined({ rounding: policy.rounding, ...(kinds.includes('kitOnly') && { kit: policy.kit }) }),
+      ...defined({ rounding: policy.rounding, kit: policy.kit }),
     },
     brief: judgesPlans ? defined({ groups, outside, rules, schemes, ratios }) : defined({ outside }),
   };
@@ -33,7 +33,8 @@ export function judgedBy({ reference, spec, policy, brief, starter }: JudgingLab
 /** Equal for labs that judge alike: SHA-256 over what judges, in hex. */
 export const specHash = (lab: JudgingLab): string => documentHash(judgedBy(lab));
 
-function withoutLayout(reference: Topology): Topology {
+/** A drawing without where things stand on it, how its cables bend and are labelled, and all that is said about it. */
+export function withoutLayout(reference: Topology): Topology {
   const { format, version, sites, devices, links, models, fields } = reference;
   return {
     format,
@@ -51,8 +52,9 @@ function withoutLayout(reference: Topology): Topology {
   };
 }
 
-/** What of a drawing is judged by what the starter says already. */
-const written = ({ title, author, legend }: Topology): Partial<Topology> => defined({ title, author, legend });
+/** What else of a starter a drawing is compared with. */
+const written = ({ title, author, legend, locked }: Topology): Partial<Topology> =>
+  defined({ title, author, legend, locked });
 
 const mapped = <From, To>(map: Readonly<Record<string, From>>, change: (value: From) => To): Record<string, To> =>
   Object.fromEntries(Object.entries(map).map(([id, value]) => [id, change(value)]));
