@@ -4,6 +4,12 @@ import { type Graph, PART_SORTS } from './graph';
 const LINK_WEIGHT = 0.5;
 /** What it is worth that devices which share something there share it here as well: less than any link or kind. */
 const SHARE_WEIGHT = 0.08;
+/**
+ * What it is worth, beside a device that plays no role, to stand in the subnet of those whose roles share one: more than
+ * the one link of a host, so that what was only plugged in elsewhere is not taken for something that nobody asked for.
+ */
+const OWN_SUBNET = 1.5;
+const [SUBNET_4, SUBNET_6] = [PART_SORTS.indexOf('subnet4'), PART_SORTS.indexOf('subnet6')];
 const MAX_PASSES = 12;
 /** Differences below this come from adding numbers up in another order. */
 export const EPSILON = 1e-7;
@@ -125,6 +131,31 @@ export class Arrangement {
     return { structure, all: structure + after[1]! - before[1]! };
   }
 
+  /**
+   * Whether a device stands in the subnet in which most of those stand whose roles share one with this role: where a device
+   * that plays no role does, and the one that has the role does not, it is likelier that a cable went wrong.
+   */
+  private standsWithItsOwn(role: number, device: number): boolean {
+    if (device < 0) return false;
+    return [SUBNET_4, SUBNET_6].some((at) => {
+      const p = this.partsOfA[at]![role]!;
+      const q = this.partsOfB[at]![device]!;
+      if (p < 0 || q < 0) return false;
+      const own = this.columns[role]!;
+      const others = this.together[this.both(p, q)]! - (own >= 0 && this.partsOfB[at]![own] === q ? 1 : 0);
+      return others > 0 && others * 2 >= this.sizes[at]![p]! - 1;
+    });
+  }
+
+  /** Tries a free device in a role: it stays where it is better, also for those with whom it shares its subnet. */
+  private take(role: number, device: number): boolean {
+    const before = this.columns[role]!;
+    const brings = Number(this.standsWithItsOwn(role, device)) - Number(this.standsWithItsOwn(role, before));
+    if (this.change([[role, device]]).all + OWN_SUBNET * brings > EPSILON) return true;
+    this.put(role, before);
+    return false;
+  }
+
   /** Tries a change: it stays where it is better. */
   improve(changes: Changes): boolean {
     const undo = changes.map(([role]) => [role, this.columns[role]!] as const);
@@ -159,10 +190,45 @@ export class Arrangement {
   }
 
   /**
-   * The exchange of all that plays the roles of two parts: each role gets that of the other part which suits it most.
+   * The exchange of all that plays the roles of two parts.
+   * @param crossing what it counts that a device is of the other part; by itself more than all that speaks against it
    */
-  swapParts(p: number, q: number): [number, number][] | null {
-    const [first, second] = [this.a.shares[p]!, this.a.shares[q]!];
+  swapParts(p: number, q: number, crossing = 10): [number, number][] | null {
+    return this.swapAll(this.a.shares[p]!, this.a.shares[q]!, crossing);
+  }
+
+  /** The exchange of two devices of equipment with all that is nearer to each of them than to any other of its kind. */
+  private branchPairs(): [readonly number[], readonly number[]][] {
+    const kinds = new Map<string, number[]>();
+    for (const [i] of this.a.ids.entries())
+      if (this.a.classes[i] === 'intermediary')
+        kinds.set(this.a.kinds[i]!, [...(kinds.get(this.a.kinds[i]!) ?? []), i]);
+    return [...kinds.values()].flatMap((roots) => {
+      const few = roots.slice(0, MOST_PARTS);
+      const branches = this.branches(few);
+      return few.flatMap((i, at) =>
+        few.slice(at + 1).map((k): [readonly number[], readonly number[]] => [branches.get(i)!, branches.get(k)!]),
+      );
+    });
+  }
+
+  /** Of some roles each with the roles that are nearer to it than to the others. */
+  private branches(roots: readonly number[]): Map<number, number[]> {
+    const branches = new Map(roots.map((root) => [root, [root]]));
+    const seen = new Set(roots);
+    const queue = roots.map((root) => [root, root] as const);
+    for (const [role, root] of queue)
+      for (const other of this.a.links[role]!)
+        if (!seen.has(other)) {
+          seen.add(other);
+          branches.get(root)!.push(other);
+          queue.push([other, root]);
+        }
+    return branches;
+  }
+
+  /** The exchange of all that plays some roles and some others: each role gets that of the others which suits it most. */
+  private swapAll(first: readonly number[], second: readonly number[], crossing: number): [number, number][] | null {
     const pool = [...first, ...second];
     const devices = (roles: readonly number[]): number[] =>
       roles.map((role) => this.columns[role]!).filter((device) => device >= 0);
@@ -176,7 +242,7 @@ export class Arrangement {
         let value = -Infinity;
         for (const device of left) {
           if (!this.may(role, device)) continue;
-          const worth = this.structure(role, device) + this.ties(role, device) + (own.has(device) ? 10 : 0);
+          const worth = this.structure(role, device) + this.ties(role, device) + (own.has(device) ? crossing : 0);
           if (worth > value) [best, value] = [device, worth];
         }
         if (best >= 0) left.delete(best);
@@ -221,13 +287,17 @@ export class Arrangement {
       for (const device of this.free())
         for (const role of roles) {
           if (this.signOf(this.columns[role]!) === this.signOf(device) || !this.may(role, device)) continue;
-          if (this.improve([[role, device]])) {
+          if (this.take(role, device)) {
             better = true;
             break;
           }
         }
       for (const [p, q] of this.partPairs()) {
-        const changes = this.swapParts(p, q);
+        const changes = this.swapParts(p, q, LINK_WEIGHT);
+        if (changes && this.improve(changes)) better = true;
+      }
+      for (const [first, second] of this.branchPairs()) {
+        const changes = this.swapAll(first, second, LINK_WEIGHT);
         if (changes && this.improve(changes)) better = true;
       }
     }

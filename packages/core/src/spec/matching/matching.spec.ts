@@ -161,3 +161,18 @@ test('neighbours are paired best first, the first of equals, as if all pairs wer
     { numRuns: runs(300) },
   );
 });
+
+test('a host that is plugged in at another switch is still itself, beside one more at its place that nobody set up', () => {
+  const { reference } = demoLab('three-stations');
+  const drawing = structuredClone(reference);
+  const [id, cable] = Object.entries(drawing.links).find(
+    ([, { a, b }]) => a.device === 'DESK-1' || b.device === 'DESK-1',
+  )!;
+  const end = cable.a.device === 'DESK-1' ? 'b' : 'a';
+  drawing.devices.EXTRA = { name: 'EXTRA', model: 'desktop', at: { x: 0, y: 0 } };
+  drawing.links.extra = { ...cable, [end]: cable[end], [end === 'a' ? 'b' : 'a']: { device: 'EXTRA', port: 'e0' } };
+  drawing.links[id] = { ...cable, [end]: { device: 'SWM2', port: 'p11' } };
+  const found = match(reference, drawing);
+  expect(found.find(({ role }) => role === 'DESK-1')!.device).toBe('DESK-1');
+  expect(found.some(({ device }) => device === 'EXTRA')).toBe(false);
+});

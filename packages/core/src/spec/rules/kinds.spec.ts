@@ -452,8 +452,13 @@ describe('each kind', () => {
         'met',
         [],
       ]);
-      const lost = judge(changed(reference, wrong));
+      const drawn = changed(reference, wrong);
+      const lost = judge(drawn);
       expect(lost.verdict).toBe('lost');
+      // A mistake in what is judged never changes who is judged.
+      const { matching } = checkSubmission(labOf([rule], reference, 'all'), drawn);
+      const kept = matching.filter(({ role }) => Object.hasOwn(drawn.devices, role.split('/')[0]!));
+      expect(kept.filter(({ role, device }) => device !== role)).toEqual([]);
       for (const { text, met } of lost.items) {
         expect(text).toMatch(/^\S.*\.$/s);
         expect(met === true || text.length > 8).toBe(true);
