@@ -38,6 +38,7 @@ export class Telling {
   }
 
   private read(text: string, choose: (choice: Choice) => string): string {
+    if (!text.includes(BEGIN)) return text;
     return text.replace(MARK, (mark, at: string) => {
       const choice = this.choices[Number(at)];
       return choice ? this.read(choose(choice), choose) : mark;

@@ -19,26 +19,31 @@ type Changes = readonly (readonly [role: number, device: number])[];
 
 /** Which device plays which role, with what that is worth; it can be changed role by role. */
 export class Arrangement {
-  private readonly linked = new Set<number>();
+  /** Which devices are linked, by both. */
+  private readonly linked: Uint8Array;
   private readonly sizes: Int32Array[];
   /** How many roles of a part are played by devices of a part, by both. */
   private readonly together: Int32Array;
   private readonly partsOfA: readonly Int32Array[];
   private readonly partsOfB: readonly Int32Array[];
   private readonly width: number;
+  private readonly signs: readonly number[];
+  private readonly roleSigns: readonly number[];
 
   /**
    * @param columns for each role its device, or -1
-   * @param structure what it is worth that a device plays a role, names and addresses aside; 0 or less for never
+   * @param structure what it is worth that a device plays a role, by both, names and addresses aside; 0 or less for never
+   * @param ties what names and addresses add, by both
    */
   constructor(
     readonly a: Graph,
     readonly b: Graph,
     readonly columns: number[],
-    private readonly structure: (role: number, device: number) => number,
-    private readonly ties: (role: number, device: number) => number,
+    private readonly structure: Float64Array,
+    private readonly ties: Float64Array,
   ) {
-    for (const [j, list] of b.links.entries()) for (const k of list) this.linked.add(this.pair(j, k));
+    this.linked = new Uint8Array(b.ids.length * b.ids.length);
+    for (const [j, list] of b.links.entries()) for (const k of list) this.linked[this.pair(j, k)] = 1;
     this.sizes = PART_SORTS.map((sort) => {
       const sizes = new Int32Array(a.kinds.length);
       for (const part of a.parts[sort]) if (part >= 0) sizes[part]!++;
@@ -47,12 +52,14 @@ export class Arrangement {
     this.partsOfA = PART_SORTS.map((sort) => a.parts[sort]);
     this.partsOfB = PART_SORTS.map((sort) => b.parts[sort]);
     this.width = b.kinds.length - b.ids.length;
+    this.signs = signsOf(b);
+    this.roleSigns = signsOf(a);
     this.together = new Int32Array((a.kinds.length - a.ids.length) * this.width);
     for (const [i, j] of columns.entries()) if (j >= 0) this.count(i, j, 1);
   }
 
   private pair(x: number, y: number): number {
-    return x * this.b.kinds.length + y;
+    return x * this.b.ids.length + y;
   }
 
   /** The place of two parts in `together`. */
@@ -74,7 +81,7 @@ export class Arrangement {
     let links = 0;
     for (const other of this.a.links[role]!) {
       const theirs = this.columns[other]!;
-      if (theirs >= 0 && this.linked.has(this.pair(device, theirs))) links++;
+      if (theirs >= 0 && this.linked[this.pair(device, theirs)]) links++;
     }
     let shared = 0;
     for (let at = 0; at < PART_SORTS.length; at++) {
@@ -84,7 +91,7 @@ export class Arrangement {
       // Of n that are together each adds n over the size of the part: a whole part adds as much as it has roles.
       shared += (2 * this.together[this.both(p, q)]! + 1) / (2 * this.sizes[at]![p]!);
     }
-    return this.structure(role, device) + LINK_WEIGHT * links + SHARE_WEIGHT * shared;
+    return this.structure[this.pair(role, device)]! + LINK_WEIGHT * links + SHARE_WEIGHT * shared;
   }
 
   private put(role: number, device: number): void {
@@ -96,7 +103,7 @@ export class Arrangement {
 
   /** Whether a device may play a role at all; a role may always stay empty. */
   may(role: number, device: number): boolean {
-    return device < 0 || this.structure(role, device) > 0;
+    return device < 0 || this.structure[this.pair(role, device)]! > 0;
   }
 
   /** What some roles are worth as they are, each with those before it: by structure and by what breaks ties. */
@@ -113,7 +120,7 @@ export class Arrangement {
       const role = changes[at]![0];
       const device = now[at]!;
       into[0] += this.gain(role, device);
-      if (device >= 0) into[1] += this.ties(role, device);
+      if (device >= 0) into[1] += this.ties[this.pair(role, device)]!;
       this.put(role, device);
     }
   }
@@ -242,7 +249,8 @@ export class Arrangement {
         let value = -Infinity;
         for (const device of left) {
           if (!this.may(role, device)) continue;
-          const worth = this.structure(role, device) + this.ties(role, device) + (own.has(device) ? crossing : 0);
+          const pair = this.pair(role, device);
+          const worth = this.structure[pair]! + this.ties[pair]! + (own.has(device) ? crossing : 0);
           if (worth > value) [best, value] = [device, worth];
         }
         if (best >= 0) left.delete(best);
@@ -254,16 +262,10 @@ export class Arrangement {
     return pool.length && changes.some(([role, device]) => this.columns[role] !== device) ? changes : null;
   }
 
-  /** What of a device a role can see besides its name: devices of one sign are exchanged for nothing. */
-  signOf(device: number): string {
-    if (device < 0) return '';
-    return (this.signs[device] ??= [
-      this.b.kinds[device]!,
-      [...this.b.links[device]!].sort((x, y) => x - y).join(),
-      ...PART_SORTS.map((sort) => this.b.parts[sort][device]!),
-    ].join('|'));
+  /** What of a device a role can see besides its name, as a number: devices of one sign are exchanged for nothing. */
+  signOf(device: number): number {
+    return device < 0 ? -1 : this.signs[device]!;
   }
-  private readonly signs: (string | undefined)[] = [];
 
   /** Pairs of parts of one sort in which roles could be meant the other way round. */
   partPairs(): [number, number][] {
@@ -273,7 +275,10 @@ export class Arrangement {
     });
   }
 
-  /** Exchanges, roles that a free device suits better, and whole parts, as long as that is better. */
+  /**
+   * Exchanges, roles that a free device suits better, and whole parts, as long as that is better. Roles of one sign differ
+   * in what breaks ties alone, which is settled to begin with: they are looked at again only where something changed.
+   */
   settle(): void {
     const roles = this.a.ids.map((_id, role) => role);
     for (let pass = 0, better = true; better && pass < MAX_PASSES; pass++) {
@@ -281,6 +286,7 @@ export class Arrangement {
       for (const i of roles)
         for (const k of roles) {
           if (k <= i || this.signOf(this.columns[i]!) === this.signOf(this.columns[k]!)) continue;
+          if (pass === 0 && this.roleSigns[i] === this.roleSigns[k]) continue;
           const changes = this.swap(i, k);
           if (changes && this.improve(changes)) better = true;
         }
@@ -303,5 +309,17 @@ export class Arrangement {
     }
   }
 }
+/** Of each device what it is linked to and what it shares, as a number that is the same for the same. */
+function signsOf({ ids, kinds, links, parts }: Graph): number[] {
+  const known = new Map<string, number>();
+  return ids.map((_id, at) => {
+    const around = [...links[at]!].sort((x, y) => x - y).join();
+    const text = [kinds[at]!, around, ...PART_SORTS.map((sort) => parts[sort][at]!)].join('|');
+    let sign = known.get(text);
+    if (sign === undefined) known.set(text, (sign = known.size));
+    return sign;
+  });
+}
+
 /** Parts beyond these are compared by their devices alone. */
 const MOST_PARTS = 24;

@@ -25,7 +25,15 @@ export interface Graph {
   readonly parts: Readonly<Record<PartSort, Int32Array>>;
 }
 
+/** A reference is compared with many drawings. */
+const graphs = new WeakMap<NetworkModel, Graph>();
 export function graphOf(model: NetworkModel): Graph {
+  let graph = graphs.get(model);
+  if (!graph) graphs.set(model, (graph = read(model)));
+  return graph;
+}
+
+function read(model: NetworkModel): Graph {
   const instances = [...model.instances.values()];
   const ids = instances.map(({ id }) => id);
   const index = new Map(ids.map((id, at) => [id, at]));

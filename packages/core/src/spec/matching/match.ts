@@ -53,19 +53,18 @@ export function matchRoles(reference: NetworkModel, student: NetworkModel, pins:
   const structure = structuralSimilarity(a, b, byLinks, false);
   const shared = structuralSimilarity(a, b, byAll, true);
   const pinned = pinnedOf(a, b, pins);
-  const likeness = (i: number, j: number): number => {
+  const likeness = structure.map((value, at) => {
+    const [i, j] = [Math.floor(at / width), at % width];
     const own = pinned.role.get(i);
     if (own !== undefined || pinned.device.has(j)) return own === j ? 10 : 0;
-    const value = structure[i * width + j]!;
-    return value < WORTHLESS ? 0 : value + SHARED_STRUCTURE * shared[i * width + j]!;
-  };
-  const ties = tieBreakers(a, b, reference, student);
-  const tie = (i: number, j: number): number => ties[i * width + j]!;
-  const columns = assign(a.ids.length, width, (i, j) => {
-    const value = likeness(i, j);
-    return value <= 0 ? 0 : value + tie(i, j);
+    return value < WORTHLESS ? 0 : value + SHARED_STRUCTURE * shared[at]!;
   });
-  const arrangement = new Arrangement(a, b, columns, likeness, tie);
+  const ties = tieBreakers(a, b, reference, student, likeness);
+  const columns = assign(a.ids.length, width, (i, j) => {
+    const value = likeness[i * width + j]!;
+    return value <= 0 ? 0 : value + ties[i * width + j]!;
+  });
+  const arrangement = new Arrangement(a, b, columns, likeness, ties);
   arrangement.settle();
   const roles = sureness(arrangement, byAll, pinned.role);
   return {
@@ -100,7 +99,7 @@ function sureness(
     if (own < 0) return { role, device: null };
     const device = b.ids[own]!;
     if (pinned.has(i)) return { role, device, sure: 'sure' };
-    const seen = new Set<string>();
+    const seen = new Set<number>();
     const candidates: { device: number; structure: number; all: number }[] = [];
     const look = (other: number, changes: [number, number][] | null): void => {
       if (!changes) return;
@@ -109,9 +108,9 @@ function sureness(
     for (const j of free) if (arrangement.may(i, j)) look(j, [[i, j]]);
     for (const [k, other] of columns.entries()) {
       // Of devices that are alike one stands for all.
-      if (k === i || other < 0 || colours[k] === colours[i] || seen.has(`${colours[k]} ${arrangement.signOf(other)}`))
-        continue;
-      seen.add(`${colours[k]} ${arrangement.signOf(other)}`);
+      const like = colours[k]! * b.ids.length + arrangement.signOf(other);
+      if (k === i || other < 0 || colours[k] === colours[i] || seen.has(like)) continue;
+      seen.add(like);
       look(other, arrangement.swap(i, k));
     }
     const near = candidates.filter(({ structure }) => structure > -SURE);
@@ -198,19 +197,32 @@ function withMergedAndSplit(a: Graph, b: Graph, roles: readonly RoleMatch[]): Ro
   return merged;
 }
 
-function tieBreakers(a: Graph, b: Graph, reference: NetworkModel, student: NetworkModel): Float64Array {
+function tieBreakers(
+  a: Graph,
+  b: Graph,
+  reference: NetworkModel,
+  student: NetworkModel,
+  likeness: Float64Array,
+): Float64Array {
   const ties = new Float64Array(a.ids.length * b.ids.length);
-  const mine = a.ids.map((id) => describe(reference.instances.get(id)!));
-  const theirs = b.ids.map((id) => describe(student.instances.get(id)!));
+  const [mine, theirs] = [described(reference), described(student)];
   for (const [i, candidate] of mine.entries())
     for (const [j, other] of theirs.entries())
-      ties[i * b.ids.length + j] =
-        NAME_WEIGHT * nameSimilarity(candidate.pairs, other.pairs) +
-        ADDRESS_WEIGHT * addressSimilarity(candidate, other);
+      if (likeness[i * b.ids.length + j]! > 0)
+        ties[i * b.ids.length + j] =
+          NAME_WEIGHT * nameSimilarity(candidate.pairs, other.pairs) +
+          ADDRESS_WEIGHT * addressSimilarity(candidate, other);
   return ties;
 }
 
 type Described = ReturnType<typeof describe>;
+const descriptions = new WeakMap<NetworkModel, readonly Described[]>();
+/** Names and addresses of the devices of a drawing, in their order. */
+function described(model: NetworkModel): readonly Described[] {
+  let found = descriptions.get(model);
+  if (!found) descriptions.set(model, (found = [...model.instances.values()].map(describe)));
+  return found;
+}
 function describe(instance: Instance) {
   const addresses = instance.interfaces.flatMap(([, interfaceConfig]) =>
     [...(interfaceConfig.v4?.addresses ?? []), ...(interfaceConfig.v6?.addresses ?? [])].flatMap((text) => {
