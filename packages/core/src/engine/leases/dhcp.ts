@@ -34,6 +34,13 @@ interface Offer {
   relay: Lease['relay'];
   pool: Pool;
   network: Prefix;
+  /** The interface that heard the client. */
+  heardBy: InterfaceState;
+}
+/** What is offered on a wire, to whoever asks there. */
+interface Offered {
+  offers: readonly Offer[];
+  servers: number;
 }
 
 /** What a client sends first, to everybody or to all servers and relays (RFC 2131 4.1, RFC 8415 7.1 and 7.2). */
@@ -94,15 +101,25 @@ function leasesIn(family: Family, layer2: DataLink, { nodes }: Network, arrives:
     ),
   );
   const given = new Set<string>();
+  const free = (text: string): boolean => !typed.has(text) && !given.has(text);
   const leases = new Map<string, Lease>();
+  // Who is on one wire is offered the same.
+  const offered = new Map<number, Offered>();
+  const pools = new Map<Pool, OpenPool>();
   for (const { node, interfaceState } of clients) {
-    const offers = offersTo(interfaceState, family, layer2, nodes, servers, arrives);
+    const wire = layer2.domainOf(interfaceState.point!);
+    let known = offered.get(wire);
+    if (!known) offered.set(wire, (known = offeredOn(interfaceState.point!, family, layer2, nodes, servers, arrives)));
+    // Nobody hears itself.
+    const { offers, servers: count } = known.offers.some(({ heardBy }) => heardBy === interfaceState)
+      ? counted(known.offers.filter(({ heardBy }) => heardBy !== interfaceState))
+      : known;
+    const mac = interfaceMac(node.instance, interfaceState);
     for (const { server, at, relay, pool, network } of offers) {
-      const mac = interfaceMac(node.instance, interfaceState);
-      const own = reservationsOf(pool).find((reservation) => reservation.mac === mac)?.address;
-      const free = (text: string): boolean => !typed.has(text) && !given.has(text);
-      const address =
-        own && free(own) ? parsed(own, family) : firstFree(pool, network, (text) => free(text) && !reserved.has(text));
+      let open = pools.get(pool);
+      if (!open) pools.set(pool, (open = openPool(pool, network)));
+      const own = open.reserved.get(mac);
+      const address = own && free(own) ? parsed(own, family) : open.next((text) => free(text) && !reserved.has(text));
       if (!address) continue;
       given.add(formatAddress(address));
       leases.set(leaseKey(node.instance.id, interfaceState.key, family), {
@@ -114,7 +131,7 @@ function leasesIn(family: Family, layer2: DataLink, { nodes }: Network, arrives:
         server: server.instance.id,
         serverAddress: at,
         relay,
-        rivals: new Set(offers.map((offer) => offer.server)).size > 1,
+        rivals: count > 1,
       });
       break;
     }
@@ -129,30 +146,34 @@ function leasesIn(family: Family, layer2: DataLink, { nodes }: Network, arrives:
 export function toldNames(client: InterfaceState, layer2: DataLink, { nodes }: Network, arrives: Arrives): Address[] {
   if (client.config.v6?.dhcp !== 'stateless' || !client.up || client.point === null) return [];
   const servers = [...nodes.values()].filter((node) => poolsOf(node, 6).length);
-  const [first] = offersTo(client, 6, layer2, nodes, servers, arrives);
+  const first = offeredOn(client.point, 6, layer2, nodes, servers, arrives).offers.find(
+    ({ heardBy }) => heardBy !== client,
+  );
   return (first?.pool.dns ?? []).flatMap((text) => parsed(text, 6) ?? parsed(text, 4) ?? []);
 }
 
-/** Pools that are offered to a client, those of servers on its own wire first. */
-function offersTo(
-  client: InterfaceState,
+const counted = (offers: readonly Offer[]): Offered => ({
+  offers,
+  servers: new Set(offers.map(({ server }) => server)).size,
+});
+
+/** Pools that are offered to who asks at a point, those of servers on its own wire first. */
+function offeredOn(
+  point: number,
   family: Family,
   layer2: DataLink,
   nodes: ReadonlyMap<string, Node>,
   servers: readonly Node[],
   arrives: Arrives,
-): Offer[] {
+): Offered {
   const onWire = (interfaceState: InterfaceState): boolean =>
-    interfaceState.up &&
-    interfaceState.point !== null &&
-    interfaceState !== client &&
-    layer2.meets(client.point!, interfaceState.point);
+    interfaceState.up && interfaceState.point !== null && layer2.meets(point, interfaceState.point);
   const direct = servers.flatMap((server) =>
     server.interfaceStates
       .filter((interfaceState) => onWire(interfaceState) && takes(server, interfaceState, DISCOVER[family]))
       .flatMap((interfaceState) =>
         interfaceState.addresses.flatMap((on) =>
-          poolsFor(server, family, on.address, null, (network) => contains(network, on.address)),
+          poolsFor(server, family, on.address, interfaceState, null, (network) => contains(network, on.address)),
         ),
       ),
   );
@@ -171,11 +192,13 @@ function offersTo(
             arrives(relay.instance.id, own.address, server.instance.id, to) &&
             arrives(server.instance.id, to, relay.instance.id, own.address);
           const by = { device: relay.instance.id, interface: interfaceState.key, address: own.address };
-          return both ? poolsFor(server, family, to, by, (network) => contains(network, own.address)) : [];
+          return both
+            ? poolsFor(server, family, to, interfaceState, by, (network) => contains(network, own.address))
+            : [];
         });
       }),
   );
-  return [...direct, ...relayed];
+  return counted([...direct, ...relayed]);
 }
 
 const takes = ({ instance }: Node, at: InterfaceState, packet: Packet): boolean =>
@@ -190,19 +213,30 @@ function poolsFor(
   server: Node,
   family: Family,
   at: Address,
+  heardBy: InterfaceState,
   relay: Lease['relay'],
   fits: (network: Prefix) => boolean,
 ): Offer[] {
   return poolsOf(server, family).flatMap((pool) => {
     const network = parsePrefix(pool.network);
     return network.ok && network.value.family === family && fits(network.value)
-      ? [{ server, at, relay, pool, network: network.value }]
+      ? [{ server, at, relay, pool, network: network.value, heardBy }]
       : [];
   });
 }
 
-/** The first address of a pool that nobody has; neither that of the network or its broadcast, nor one that is left out. */
-function firstFree(pool: Pool, network: Prefix, free: (text: string) => boolean): Address | null {
+/** A pool out of which addresses are given. */
+interface OpenPool {
+  /** Reserved addresses by hardware address. */
+  readonly reserved: ReadonlyMap<string, string>;
+  /**
+   * The first address that nobody has; neither that of the network or its broadcast, nor one that is left out. What was
+   * passed once was taken, and stays so.
+   */
+  next(free: (text: string) => boolean): Address | null;
+}
+
+function openPool(pool: Pool, network: Prefix): OpenPool {
   const { family } = network;
   const end = lastOf(network).value;
   const spans = pool.ranges?.length
@@ -210,19 +244,36 @@ function firstFree(pool: Pool, network: Prefix, free: (text: string) => boolean)
     : [{ from: network.value, to: end }];
   const out = (pool.exclusions ?? []).flatMap((exclusion) => spanOf(exclusion, family));
   const router = pool.router === undefined ? null : parsed(pool.router, family);
-  // Whatever is taken was given to somebody: so many are soon passed, but what lies outside of the network is endless.
-  for (const { from, to } of spans)
-    for (let value = max(from, network.value); value <= min(to, end); value++) {
-      const hole = out.find((gap) => value >= gap.from && value <= gap.to);
-      if (hole) {
-        value = hole.to;
-        continue;
+  let span = 0;
+  let from: bigint | null = null;
+  return {
+    reserved: new Map(
+      reservationsOf(pool)
+        .toReversed()
+        .map(({ mac, address }) => [mac, address]),
+    ),
+    // Whatever is taken was given to somebody: so many are soon passed, but what lies outside of the network is endless.
+    next: (free) => {
+      for (; span < spans.length; span++, from = null) {
+        const { from: first, to } = spans[span]!;
+        for (let value: bigint = from ?? max(first, network.value); value <= min(to, end); value++) {
+          const at = value;
+          const hole = out.find((gap) => at >= gap.from && at <= gap.to);
+          if (hole) {
+            value = hole.to;
+            continue;
+          }
+          from = value;
+          const address: Address = { family, value };
+          const isEdge = value === network.value || (family === 4 && value === end);
+          if (!isEdge && value !== router?.value && free(formatAddress(address))) return address;
+        }
+        // The last one of it was looked at.
+        from = to + 1n;
       }
-      const address: Address = { family, value };
-      const isEdge = value === network.value || (family === 4 && value === end);
-      if (!isEdge && value !== router?.value && free(formatAddress(address))) return address;
-    }
-  return null;
+      return null;
+    },
+  };
 }
 const min = (a: bigint, b: bigint): bigint => (a < b ? a : b);
 const max = (a: bigint, b: bigint): bigint => (a > b ? a : b);
