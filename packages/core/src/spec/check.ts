@@ -1,6 +1,6 @@
 import { type NetworkModel, analyse, optionsOf } from '../engine';
 import { type Plan, emptyPlan } from '../plan';
-import { type Topology, documentHash } from '../topology';
+import { type Topology, documentHash, emptyTopology } from '../topology';
 import { CORE_VERSION } from '../version';
 import { proposedAsLost } from './chance';
 import { positive } from './combining';
@@ -15,6 +15,7 @@ import { foreignModels, leftOpen } from './own-models';
 import { type CheckResult, type ItemResult, type RequirementResult } from './result';
 import { capital, sentenceOf } from './rule';
 import { type Requirement } from './schema';
+import { tooLarge } from './size';
 import { hurdles, standing } from './standing';
 import { type Telling } from './telling';
 
@@ -29,13 +30,40 @@ export function checkerOf(lab: JudgingLab): (drawing: Topology, plan?: Plan) => 
   const hash = specHash(lab);
   const given = givenBy(lab, reference);
   return (drawing, plan = emptyPlan()) => {
-    const student = analyse(drawing, options);
+    const why = tooLarge(drawing);
     return {
       coreVersion: CORE_VERSION,
       specHash: hash,
       submissionHash: submissionHash(drawing, plan),
-      ...judged(lab, reference, given, student, plan),
+      ...(why === null
+        ? judged(lab, reference, given, analyse(drawing, options), plan)
+        : notJudged(lab, reference, analyse(emptyTopology(), options), why)),
     };
+  };
+}
+
+/** A drawing that is not judged: each requirement waits for a person, and says why. */
+function notJudged(lab: JudgingLab, reference: NetworkModel, nothing: NetworkModel, why: string): Outcome {
+  const { sum: _none, ...empty } = judgedAs(
+    lab,
+    reference,
+    null,
+    nothing,
+    emptyPlan(),
+    matchRoles(reference, nothing).roles,
+  );
+  const text = `The drawing is not judged. ${why}`;
+  return {
+    ...empty,
+    points: 0,
+    sections: empty.sections.map((section) => ({ ...section, points: 0 })),
+    requirements: empty.requirements.map((result) => ({
+      ...result,
+      points: 0,
+      verdict: 'unjudged',
+      items: [{ key: 'size', code: 'UNCERTAIN', text, met: null, places: [] }],
+    })),
+    remarks: [{ text, places: [] }],
   };
 }
 

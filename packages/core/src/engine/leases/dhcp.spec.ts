@@ -156,3 +156,28 @@ test('a client that was told a way out is not said to have none', () => {
   expect(codes({ router: '10.84.1.1' })).not.toContain('NO_GATEWAY');
   expect(codes({})).toContain('NO_GATEWAY');
 });
+
+test('500 servers and 500 clients on one wire: what is out goes to the next server, each address once, and a client that serves does not serve itself', () => {
+  const sheet = new Sheet();
+  for (let at = 0; at < 90; at++) {
+    sheet.device(`S${at}`, 'access-switch-12');
+    if (at) sheet.cable(`S${at - 1} u1`, `S${at} u2`, 'crossover');
+  }
+  const port = (at: number): string => `S${Math.floor(at / 12)} p${(at % 12) + 1}`;
+  for (let at = 0; at < 500; at++) {
+    const [from, to] = [`10.84.${at >> 6}.${(at & 63) * 4}`, `10.84.${at >> 6}.${(at & 63) * 4 + 1}`];
+    sheet
+      .device(`D${at}`, 'server', { e0: `10.84.100.${(at % 200) + 1}/16` })
+      .cable(port(2 * at), `D${at} e0`)
+      .device(`C${at}`, 'desktop', {}, client)
+      .cable(port(2 * at + 1), `C${at} e0`);
+    sheet.topology.devices[`D${at}`]!.settings = { dhcpPools: [pool('10.84.0.0/16', { ranges: [{ from, to }] })] };
+  }
+  sheet.topology.devices.C0!.settings = { dhcpPools: [pool('10.84.0.0/16')] };
+  const { leases } = analyse(sheet.topology).layer3;
+  expect(leases.size).toBe(500);
+  expect(new Set([...leases.values()].map(({ address }) => formatInterfaceAddress(address))).size).toBe(500);
+  expect([...leases.values()].every(({ rivals, server, client: { device } }) => rivals && server !== device)).toBe(
+    true,
+  );
+});

@@ -12,7 +12,16 @@ import {
   splitInstanceId,
   switchOff,
 } from '../../../engine';
-import { type Command, type Topology, Closed, Count, Maybe, OneOf, applyCommand } from '../../../topology';
+import {
+  type Command,
+  type Topology,
+  Closed,
+  Count,
+  Maybe,
+  OneOf,
+  applyCommand,
+  canonicalJson,
+} from '../../../topology';
 import { type CheckContext, type Item, type Place, Ref, absent, defineRule, lost, met, placeOf } from '../../rule';
 import { instanceLinks } from '../links';
 import { Family, familySlot } from '../family';
@@ -112,6 +121,8 @@ export const hopsRule = defineRule({
 
 /** More parts than these are not tried: the requirement then waits for a person. */
 const MOST_FAILURES = 64;
+/** Devices of all the drawings together in which one part is missing. */
+const MOST_TRIED = 20_000;
 
 export const survivesRule = defineRule({
   kind: 'survives',
@@ -155,18 +166,14 @@ export const survivesRule = defineRule({
     const before = eachPair(context, rule, (pair) => works(context, pair));
     if (before.some((item) => item.met !== true)) return before;
     if (!parts.length) return [absent(`There is nothing of ${context.ref(rule.of)} that could fail.`)];
-    if (parts.length > MOST_FAILURES)
+    const most = Math.min(MOST_FAILURES, Math.floor(MOST_TRIED / student.instances.size));
+    if (parts.length > most)
       return [
-        {
-          ...lost(`${parts.length} parts could fail: at most ${MOST_FAILURES} are tried.`),
-          met: null,
-          code: 'UNCERTAIN',
-        },
+        { ...lost(`${parts.length} parts could fail: at most ${most} are tried.`), met: null, code: 'UNCERTAIN' },
       ];
     return parts.flatMap((part): Item[] => {
-      const cut = applied(student.topology, switchOff(student.topology, [part]));
-      if (!cut) return [];
-      const after = analyse(cut, student.options);
+      const after = without(student, part);
+      if (!after) return [];
       const name = partName(student.topology, part);
       const place: Place = part.kind === 'link' ? { link: part.id } : part.kind === 'device' ? { device: part.id } : {};
       const failing = eachPair(context, rule, (pair) => {
@@ -203,6 +210,20 @@ export const survivesRule = defineRule({
 /** Whether a device has no other way than one device that it hangs on, or is that one. */
 const hangsOn = (model: NetworkModel, instance: Instance, device: string): boolean =>
   instance.deviceId === device || instanceLinks(model, instance).every(({ other }) => other.device === device);
+
+const cuts = new WeakMap<NetworkModel, Map<string, NetworkModel | null>>();
+/** A drawing without a part, worked out once for all that is asked of it; null where it cannot be taken away. */
+function without(model: NetworkModel, part: Switchable): NetworkModel | null {
+  let known = cuts.get(model);
+  if (!known) cuts.set(model, (known = new Map<string, NetworkModel | null>()));
+  const key = canonicalJson(part);
+  let after = known.get(key);
+  if (after === undefined) {
+    const cut = applied(model.topology, switchOff(model.topology, [part]));
+    known.set(key, (after = cut && analyse(cut, model.options)));
+  }
+  return after;
+}
 
 /** A drawing after a command; null where it cannot be applied. */
 function applied(topology: Topology, command: Command): Topology | null {

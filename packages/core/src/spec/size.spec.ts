@@ -1,0 +1,61 @@
+import { labOf } from '../tests/labs';
+import { Sheet, demoLab, twoLans } from '../tests/topologies';
+import { type Topology } from '../topology';
+import { checkSubmission } from '.';
+import { tooLarge } from './size';
+
+/** A chain of routers that tell one another of all their subnets by OSPF. */
+function routers(n: number): Topology {
+  const sheet = new Sheet();
+  for (let at = 0; at < n; at++) {
+    const [x, y] = [at >> 8, at & 255];
+    sheet.device(`R${at}`, 'border-router', { g0: `10.${x}.${y}.1/30`, g1: `10.${x}.${y}.129/30` });
+    sheet.topology.devices[`R${at}`]!.settings = { ospf: { networks: [{ prefix: '10.0.0.0/8', area: 0 }] } };
+    if (at) sheet.cable(`R${at - 1} g1`, `R${at} g0`, 'crossover');
+  }
+  return sheet.topology;
+}
+/** Switches in a row, with all VLANs over their trunks. */
+function switches(n: number): Topology {
+  const sheet = new Sheet();
+  for (let at = 0; at < n; at++) {
+    sheet.device(`S${at}`, 'access-switch-12');
+    sheet.topology.devices[`S${at}`]!.ports = {
+      u1: { role: { kind: 'switched', mode: 'trunk', allowed: Array.from({ length: 4000 }, (_, vlan) => vlan + 1) } },
+    };
+  }
+  return sheet.topology;
+}
+
+test.each<[string, Topology, RegExp]>([
+  [
+    '5,000 routers of one area',
+    routers(5000),
+    /5000 devices and 10000 addresses, .*5000 routers that tell one another/,
+  ],
+  ['500 switches with 4,000 VLANs', switches(500), /4000 VLANs on 500 switches: together more than can be judged\./],
+])('%s are not judged: every requirement says so and waits for a person', (_what, drawing, why) => {
+  const { points, of, requirements, remarks, sections } = checkSubmission(
+    labOf([
+      { kind: 'reach', from: 'A', to: 'B' },
+      { kind: 'deviceCount', what: 'switch', site: 'anywhere', op: 'atLeast', n: 1 },
+    ]),
+    drawing,
+  );
+  expect([points, of, sections[0]!.points]).toEqual([0, 4, 0]);
+  expect(requirements.map(({ verdict, points: won }) => [verdict, won])).toEqual([
+    ['unjudged', 0],
+    ['unjudged', 0],
+  ]);
+  for (const { items } of requirements) expect(items[0]!.text).toMatch(why);
+  expect(remarks![0]!.text).toMatch(why);
+});
+test('what labs are made of is far below: the demo, 1,000 hosts, 100 routers', () => {
+  for (const slug of ['valley-lan', 'winch-isolation', 'summit-dual-stack', 'three-stations'])
+    expect(tooLarge(demoLab(slug).reference)).toBeNull();
+  expect(tooLarge(routers(100))).toBeNull();
+  const hosts = new Sheet();
+  for (let at = 0; at < 1000; at++) hosts.host(`H${at}`, `10.0.${at >> 8}.${at & 255}/16`);
+  expect(tooLarge(hosts.topology)).toBeNull();
+  expect(tooLarge(twoLans())).toBeNull();
+});
