@@ -1,7 +1,7 @@
 import { plural } from '../../plural';
 import { Type } from '@sinclair/typebox';
 import { type Instance, MEDIUM_NAMES, instanceId } from '../../engine';
-import { Closed, Count, ListOf, MEDIA, OneOf } from '../../topology';
+import { type PortFacts, Closed, Count, Line, ListOf, MEDIA, OneOf } from '../../topology';
 import {
   type CheckContext,
   type Item,
@@ -15,6 +15,7 @@ import {
   met,
   placeOf,
 } from '../rule';
+import { isLike } from './like';
 import { type OwnLink, instanceLinks, linksBetween } from './links';
 import { Whose, strangersAmong, whoseSlot } from './whose';
 
@@ -291,4 +292,98 @@ export const cableLengthRule = defineRule({
         }),
       ),
     ),
+});
+
+/** The copper that two ports need that find no pairing by themselves (IEEE 802.3 clause 40.4.4). */
+const pairingOf = (a: PortFacts | undefined, b: PortFacts | undefined): 'straight' | 'crossover' | null =>
+  a?.connector === 'copper' && b?.connector === 'copper' && a.pairing !== undefined && b.pairing !== undefined
+    ? a.pairing === b.pairing
+      ? 'crossover'
+      : 'straight'
+    : null;
+
+export const pairingRule = defineRule({
+  kind: 'pairing',
+  family: 'cabling',
+  title: 'Copper is paired as its ports need',
+  schema: Closed({ kind: Type.Literal('pairing'), a: Ref, b: Ref }),
+  slots: { a: { type: 'ref' }, b: { type: 'ref' } },
+  fresh: { kind: 'pairing', a: '@network', b: '@all' },
+  sentence: 'Between {a} and {b} copper is crossed where both ports are alike, and straight where they are not.',
+  evaluate: (rule, context) => {
+    const factsOf = (end: OwnLink['mine']): PortFacts | undefined =>
+      context.student.instances.get(instanceId(end))?.ports.get(end.port)?.facts;
+    return seeLinked(
+      eachLinkedPair(context, rule.a, rule.b, (links) =>
+        links.map((link) => {
+          const wanted = pairingOf(factsOf(link.mine), factsOf(link.other));
+          const text = `${nameOf(context, link)} is ${MEDIUM_NAMES[link.link.medium]}`;
+          if (wanted === null) return met(`${text}, where nothing is to be paired.`, ...placeOfLink(link));
+          return (link.link.medium === wanted ? met : lost)(`${text}.`, ...placeOfLink(link));
+        }),
+      ),
+    );
+  },
+});
+
+export const portUsedRule = defineRule({
+  kind: 'portUsed',
+  family: 'cabling',
+  title: 'A link is at a given port',
+  schema: Closed({ kind: Type.Literal('portUsed'), who: Ref, to: Ref, port: Line }),
+  slots: {
+    who: { type: 'ref' },
+    to: { type: 'ref' },
+    port: {
+      type: 'text',
+      problem: (text) => (text.trim() === '' ? 'Write a port, as in "u1", or a pattern, as in "u#".' : null),
+    },
+  },
+  fresh: { kind: 'portUsed', who: '@network', to: '@network', port: 'u#' },
+  problems: (rule) =>
+    rule.port.trim() === '' || rule.port.length > 80 ? [{ place: 'port', text: 'A port has 1 to 80 letters.' }] : [],
+  sentence: 'On {who} the links to {to} are at ports like {port}.',
+  evaluate: (rule, context) =>
+    seeLinked(
+      eachLinkedPair(context, rule.who, rule.to, (links, first) =>
+        links.map((link) =>
+          (isLike(link.mine.port, rule.port) ? met : lost)(
+            `${nameOf(context, link)} is at ${link.mine.port} of ${first.name}.`,
+            ...placeOfLink(link),
+          ),
+        ),
+      ),
+    ),
+});
+
+export const labelAgreesRule = defineRule({
+  kind: 'labelAgrees',
+  family: 'cabling',
+  title: 'Labels name the port that they are written at',
+  schema: Closed({ kind: Type.Literal('labelAgrees'), who: Ref }),
+  slots: { who: { type: 'ref' } },
+  fresh: { kind: 'labelAgrees', who: '@network' },
+  sentence: 'The labels at the cabled ports of {who} name the port that they are written at.',
+  evaluate: (rule, context) =>
+    eachLinkOf(context, rule.who, (link) => {
+      const roles = new Set(context.roles(rule.who));
+      const own = [link.mine, link.other].filter((end) => roles.has(context.roleOf(instanceId(end)) ?? ''));
+      const ends = own.map((end) => {
+        const label = context.student.topology.devices[end.device]?.ports?.[end.port]?.label?.trim();
+        return { end, label, name: `${context.student.topology.devices[end.device]?.name ?? ''} ${end.port}` };
+      });
+      const bare = ends.find(({ label }) => !label);
+      if (bare) return absent(`${bare.name} has no label.`, { device: bare.end.device, port: bare.end.port });
+      // Others may stand beside it, as where the cable leads; a word of the label must be the port.
+      const wrong = ends.find(
+        ({ end, label }) =>
+          !label!
+            .toLowerCase()
+            .split(/[^\p{L}\p{N}/.]+/u)
+            .includes(end.port.toLowerCase()),
+      );
+      return wrong
+        ? lost(`The label at ${wrong.name} is “${wrong.label}”.`, { device: wrong.end.device, port: wrong.end.port })
+        : met(`${nameOf(context, link)} is labelled so.`, ...placeOfLink(link));
+    }),
 });

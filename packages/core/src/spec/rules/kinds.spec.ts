@@ -2,7 +2,7 @@ import { labOf } from '../../tests/labs';
 import { Sheet, demoLab } from '../../tests/topologies';
 import { type Device, type PortConfig, type Settings, type Topology } from '../../topology';
 import { type Rule, RULE_KINDS, checkSubmission, ruleKind } from '..';
-import { isLike } from './components';
+import { isLike } from './like';
 
 const winch = demoLab('winch-isolation').reference;
 const dual = demoLab('summit-dual-stack').reference;
@@ -95,6 +95,37 @@ const bundled = (): Topology => {
     .cable('S1 p1', 'A e0', 'straight', { lengthM: 20 })
     .cable('S2 p1', 'B e0', 'straight', { lengthM: 30 }).topology;
 };
+/** Three switches in a ring, of which the first is the root and the last blocks. */
+const ring = (): Topology => {
+  const sheet = new Sheet();
+  for (const [at, id] of ['S1', 'S2', 'S3'].entries())
+    sheet
+      .device(id, 'access-switch-12', {}, { settings: { spanningTree: { priority: 4096 * (at + 1) } } })
+      .host(`H${at + 1}`, `10.84.1.1${at}/24`)
+      .cable(`${id} p1`, `H${at + 1} e0`);
+  return sheet
+    .cable('S1 u1', 'S2 u1', 'crossover')
+    .cable('S1 u2', 'S3 u1', 'crossover')
+    .cable('S2 u2', 'S3 u2', 'crossover').topology;
+};
+/** A switch that feeds a camera, and a router that gives leases beside a printer with an address that is typed. */
+const fed = (): Topology =>
+  new Sheet()
+    .device('R', 'border-router', { g0: '10.84.1.1/24' })
+    .device('S', 'access-switch-12')
+    .device('CAM', 'camera', { e0: '10.84.1.20/24' })
+    .device('PC', 'desktop', {}, { interfaces: { e0: { on: { kind: 'port', port: 'e0' }, v4: { dhcp: true } } } })
+    .cable('R g0', 'S u1')
+    .cable('S p1', 'CAM e0')
+    .cable('S p2', 'PC e0').topology;
+const pools = (exclusions?: { from: string; to: string }[]): Change =>
+  settings('R', { dhcpPools: [{ network: '10.84.1.0/24', router: '10.84.1.1', ...(exclusions && { exclusions }) }] });
+const low = [{ from: '10.84.1.1', to: '10.84.1.99' }];
+const noted =
+  (text: string): Change =>
+  (topology) =>
+    void (topology.notes = { n: { text, at: { x: 0, y: 0 }, anchor: { kind: 'device', id: 'R' } } });
+
 /** A ring of three routers, each with a host, and a server for names with a page. */
 const page: Change = both(
   settings('NEWS', {
@@ -223,6 +254,21 @@ const KINDS: [Rule & { kind: string }, reference: Topology, right: Change, wrong
     dual,
     settings('RTV', { ospf: { routerId: '9.9.9.9', networks: [{ prefix: '10.84.15.0/24', area: 0 }] } }),
     device('RTV', (each) => void (each.interfaces!['b1.f0']!.ospf = { passive: true })),
+  ],
+  [
+    { kind: 'adjacency', a: 'RTV', b: 'RTM', area: 0, family: '4' },
+    dual,
+    settings('RTV', { ospf: { routerId: '9.9.9.9', networks: [{ prefix: '10.84.15.0/24', area: 0 }] } }),
+    (topology) => {
+      for (const id of ['RTV', 'RTM', 'RTS'])
+        topology.devices[id]!.settings!.ospf!.networks = [{ prefix: '10.84.0.0/16', area: 7 }];
+    },
+  ],
+  [
+    { kind: 'routerId', who: 'RTV' },
+    dual,
+    settings('RTV', { ospf: { routerId: '9.9.9.9', networks: [{ prefix: '10.84.15.0/24', area: 0 }] } }),
+    settings('RTS', { ospf6: { routerId: '10.84.0.1' } }),
   ],
   [
     { kind: 'quietToHosts', who: 'RTV' },
@@ -434,6 +480,110 @@ const KINDS: [Rule & { kind: string }, reference: Topology, right: Change, wrong
     ).topology,
     settings('AP', { ssids: [{ ssid: 'Kamm', security: 'wpa3', key: 'twelve letters' }] }),
     settings('AP', { ssids: [{ ssid: 'Ridge', security: 'open' }] }),
+  ],
+  [
+    { kind: 'blockedPort', who: 'S3', to: 'S2' },
+    ring(),
+    both(
+      renamed,
+      settings('S2', { spanningTree: { priority: 12288 } }),
+      settings('S3', { spanningTree: { priority: 16384 } }),
+    ),
+    both(settings('S2', { spanningTree: { priority: 12288 } }), settings('S3', { spanningTree: { priority: 8192 } })),
+  ],
+  [
+    { kind: 'filterPlace', from: 'GUEST-1', to: 'OFFICE-1', near: 'source', family: '4' },
+    winch,
+    renamed,
+    device('RT', ({ interfaces }) => {
+      const [guests, office] = Object.values(interfaces!).filter(({ v4 }) =>
+        v4?.addresses?.some((text) => /^10\.84\.(30|40)\./.test(text)),
+      ) as [NonNullable<Device['interfaces']>[string], NonNullable<Device['interfaces']>[string]];
+      delete guests.filterIn4;
+      delete office.filterIn4;
+    }),
+  ],
+  [
+    { kind: 'interfaceKind', who: 'RT', on: 'sub' },
+    winch,
+    renamed,
+    device('RT', ({ interfaces }) => {
+      for (const each of Object.values(interfaces!)) if (each.on.kind === 'sub') delete each.v4;
+    }),
+  ],
+  [
+    { kind: 'pairing', a: 'S1', b: 'S2' },
+    ring(),
+    nothing,
+    ({ links }) => void (links['S1-u1-S2-u1']!.medium = 'straight'),
+  ],
+  [
+    { kind: 'portUsed', who: 'S1', to: 'S2', port: 'u#' },
+    ring(),
+    ({ links }) => void (links['S1-u1-S2-u1']!.a.port = 'u3'),
+    ({ links }) => void (links['S1-u1-S2-u1']!.a.port = 'p9'),
+  ],
+  [
+    { kind: 'labelAgrees', who: 'SWV1' },
+    stations,
+    device('SWV1', ({ ports }) => void (ports!.p1!.label = 'P1 to DESK-1')),
+    device('SWV1', ({ ports }) => void (ports!.p1!.label = 'p11')),
+  ],
+  [
+    { kind: 'fedByCable', who: 'CAM' },
+    fed(),
+    ({ links }) => void (links['S-p1-CAM-e0']!.a.port = 'p7'),
+    device('CAM', (each) => void (each.powered = true)),
+  ],
+  [
+    { kind: 'gatewayIs', who: 'DESK-1', address: '10.84.1.1' },
+    stations,
+    renamed,
+    settings('DESK-1', { gateway4: '10.84.1.2' }),
+  ],
+  [
+    { kind: 'gatewayIs', who: 'SHOP', address: 'link-local' },
+    changed(dual, settings('SHOP', { gateway6: 'fe80::1' })),
+    settings('SHOP', { gateway6: 'fe80::9' }),
+    settings('SHOP', { gateway6: 'fd5e:7a3c:90b1:1::1' }),
+  ],
+  [
+    { kind: 'outsidePools', who: 'CAM', family: '4' },
+    changed(fed(), pools(low)),
+    both(pools([{ from: '10.84.1.20', to: '10.84.1.20' }]), renamed),
+    pools([{ from: '10.84.1.1', to: '10.84.1.9' }]),
+  ],
+  [
+    { kind: 'poolCovers', who: 'PC', n: 100, family: '4' },
+    changed(fed(), pools(low)),
+    pools(),
+    pools([{ from: '10.84.1.1', to: '10.84.1.200' }]),
+  ],
+  [
+    { kind: 'noted', who: 'R', text: '*leases*' },
+    changed(fed(), noted('Gives leases.')),
+    noted('All LEASES come\nfrom here'),
+    noted('Here'),
+  ],
+  [
+    { kind: 'linksNamed', a: 'R', b: 'S' },
+    changed(fed(), ({ links }) => void (links['R-g0-S-u1']!.label = 'Trunk')),
+    ({ links }) => void (links['R-g0-S-u1']!.label = 'To the switch'),
+    ({ links }) => void (links['R-g0-S-u1']!.label = ' '),
+  ],
+  [
+    { kind: 'tableStands', groups: ['CAM'] },
+    changed(
+      fed(),
+      access('S', 'p1', 10),
+      access('S', 'u1', 10),
+      (topology) => void (topology.legend = 'VLAN 10: 10.84.1.0/24'),
+    ),
+    (topology) => {
+      delete topology.legend;
+      topology.notes = { n: { text: 'Cameras | 10.84.1.0/24 | 10', at: { x: 0, y: 0 } } };
+    },
+    (topology) => void (topology.legend = 'VLAN 20: 10.84.1.0/24'),
   ],
 ];
 

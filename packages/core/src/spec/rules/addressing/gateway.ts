@@ -1,7 +1,7 @@
 import { Type } from '@sinclair/typebox';
-import { formatAddress, formatPrefix, isLinkLocal, parseAddress, subnetOf } from '../../../address';
+import { formatAddress, formatPrefix, isLinkLocal, parseAddress, sameAddress, subnetOf } from '../../../address';
 import { type Instance } from '../../../engine';
-import { Closed } from '../../../topology';
+import { Closed, Line } from '../../../topology';
 import {
   type CheckContext,
   type Item,
@@ -60,5 +60,37 @@ export const gatewayRule = defineRule({
       .filter((instance) => instance !== null);
     if (!routers.length) return [absent(`Nothing in the drawing plays the part of ${context.ref(rule.router)}.`)];
     return eachRoleAndFamily(context, rule.who, {}, (instance, family) => judged(context, instance, family, routers));
+  },
+});
+
+const LINK_LOCAL = 'link-local';
+const gatewayTrouble = (text: string): string | null => {
+  if (text.trim().toLowerCase() === LINK_LOCAL) return null;
+  const read = parseAddress(text);
+  return read.ok ? null : `${read.error.text} Write an address, or “link-local”.`;
+};
+
+export const gatewayIsRule = defineRule({
+  kind: 'gatewayIs',
+  family: 'addressing',
+  title: 'The gateway is a given address',
+  schema: Closed({ kind: Type.Literal('gatewayIs'), who: Ref, address: Line }),
+  slots: { who: { type: 'ref' }, address: { type: 'text', problem: gatewayTrouble } },
+  fresh: { kind: 'gatewayIs', who: '@hosts', address: LINK_LOCAL },
+  problems: (rule) => {
+    const text = gatewayTrouble(rule.address);
+    return text === null ? [] : [{ place: 'address', text }];
+  },
+  sentence: 'The gateway of {who} is {address}.',
+  evaluate: (rule, context) => {
+    const wanted = parseAddress(rule.address);
+    const family = wanted.ok ? wanted.value.family : 6;
+    return eachRoleAndFamily(context, rule.who, { family: family === 4 ? '4' : '6' }, (instance) => {
+      const text = gatewayText(context, instance, family);
+      if (text === null) return absent(`${instance.name} has no IPv${family} gateway.`, placeOf(instance));
+      const read = parseAddress(text);
+      const isIt = read.ok && (wanted.ok ? sameAddress(read.value, wanted.value) : isLinkLocal(read.value));
+      return (isIt ? met : lost)(`The gateway of ${instance.name} is ${text}.`, placeOf(instance));
+    });
   },
 });

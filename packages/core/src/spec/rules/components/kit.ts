@@ -2,28 +2,8 @@ import { Type } from '@sinclair/typebox';
 import { type Instance, type Shape, countsOf } from '../../../engine';
 import { Closed, Count, Line, OneOf } from '../../../topology';
 import { Ref, absent, defineRule, eachRole, lost, met, placeOf } from '../../rule';
+import { isLike } from '../like';
 import { COUNT_WORDS, compare, countOptions } from './devices';
-
-/**
- * Whether a text is as a pattern has it: `*` stands for any letters, `#` for digits, `?` for one letter; all else for
- * itself, without case. In time proportional to the lengths of both multiplied, whatever the pattern.
- */
-export function isLike(text: string, pattern: string): boolean {
-  const [letters, wanted] = [[...text.trim().toLowerCase()], [...pattern.trim().toLowerCase()]];
-  /** Which places of the text a beginning of the pattern can end at. */
-  let ends = new Set([0]);
-  for (const sign of wanted) {
-    const next = new Set<number>();
-    const isDigit = (at: number): boolean => /^\d$/.test(letters[at] ?? '');
-    for (const at of [...ends].sort((a, b) => a - b)) {
-      if (sign === '*') for (let end = at; end <= letters.length && !next.has(end); end++) next.add(end);
-      else if (sign === '#') for (let end = at + 1; end <= letters.length && isDigit(end - 1); end++) next.add(end);
-      else if (at < letters.length && (sign === '?' || letters[at] === sign)) next.add(at + 1);
-    }
-    ends = next;
-  }
-  return ends.has(letters.length);
-}
 
 export const namePatternRule = defineRule({
   kind: 'namePattern',
@@ -158,4 +138,29 @@ export const shapeRule = defineRule({
       );
     });
   },
+});
+
+export const fedByCableRule = defineRule({
+  kind: 'fedByCable',
+  family: 'components',
+  title: 'Powered over the cable',
+  schema: Closed({ kind: Type.Literal('fedByCable'), who: Ref }),
+  slots: { who: { type: 'ref' } },
+  fresh: { kind: 'fedByCable', who: '@hosts' },
+  sentence: 'The power of {who} comes over the cable.',
+  // IEEE 802.3 clauses 33 and 145: a source at the other end that has enough left.
+  evaluate: (rule, context) =>
+    eachRole(context, rule.who, (instance) => {
+      if (![...instance.ports.values()].some(({ facts }) => facts.poe === 'sink'))
+        return lost(`${instance.name} takes no power over a cable.`, placeOf(instance));
+      if (instance.device.powered !== undefined)
+        return lost(
+          `${instance.name} ${instance.device.powered ? 'has a supply of its own' : 'is switched off'}.`,
+          placeOf(instance),
+        );
+      const dark = context.student.layer1.unpowered.get(instance.id);
+      return dark
+        ? lost(dark.text, placeOf(instance))
+        : met(`${instance.name} is fed over its cable.`, placeOf(instance));
+    }),
 });

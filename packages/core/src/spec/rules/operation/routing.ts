@@ -90,14 +90,29 @@ export const mostRoutesRule = defineRule({
     }),
 });
 
+const MOST_AREA = 4294967295;
+const Area = Type.Integer({ minimum: 0, maximum: MOST_AREA });
+
 export const adjacencyRule = defineRule({
   kind: 'adjacency',
   family: 'operation',
   title: 'Routers are OSPF neighbours',
-  schema: Closed({ kind: Type.Literal('adjacency'), a: Ref, b: Ref, family: Family }),
-  slots: { a: { type: 'ref' }, b: { type: 'ref' }, family: familySlot },
+  schema: Closed({ kind: Type.Literal('adjacency'), a: Ref, b: Ref, family: Family, area: Maybe(Area) }),
+  slots: {
+    a: { type: 'ref' },
+    b: { type: 'ref' },
+    family: familySlot,
+    area: {
+      type: 'text',
+      title: 'In which area',
+      before: ' in area ',
+      empty: 'a number from 0, or nothing for any',
+      problem: (text) => (/^[0-9]{1,10}$/.test(text) && Number(text) <= MOST_AREA ? null : `"${text}" is no area.`),
+      isNumber: true,
+    },
+  },
   fresh: { kind: 'adjacency', a: '@network', b: '@network' },
-  sentence: '{a} and {b}, where they are linked, are neighbours by OSPF for {family}.',
+  sentence: '{a} and {b}, where they are linked, are neighbours by OSPF for {family}{area}.',
   evaluate: (rule, context) =>
     eachPair(
       context,
@@ -106,8 +121,9 @@ export const adjacencyRule = defineRule({
         const { ospf, ospf6 } = context.student.layer3;
         const state = pair.family === 4 ? ospf : ospf6;
         const ends = [placeOf(pair.from), placeOf(pair.to)];
-        const found = state.adjacencies.some(
+        const found = state.adjacencies.find(
           ({ a, b }) =>
+            (rule.area === undefined || a.area === rule.area) &&
             [a.node.instance.id, b.node.instance.id].sort().join() === [pair.from.id, pair.to.id].sort().join(),
         );
         const name = `${pair.from.name} and ${pair.to.name}`;
@@ -131,6 +147,34 @@ function isLinkedInReference({ reference }: CheckContext, from: string, to: stri
   const own = domains(from);
   return [...domains(to)].some((domain) => own.has(domain));
 }
+
+export const routerIdRule = defineRule({
+  kind: 'routerId',
+  family: 'operation',
+  title: 'Router ids are set, and there once',
+  schema: Closed({ kind: Type.Literal('routerId'), who: Ref }),
+  slots: { who: { type: 'ref' } },
+  fresh: { kind: 'routerId', who: '@network' },
+  sentence: 'A router id is set on {who} that no other router has.',
+  evaluate: (rule, context) =>
+    eachRole(context, rule.who, (instance) => {
+      const { ospf, ospf6 } = context.student.layer3;
+      const spoken = [
+        { state: ospf, set: instance.settings.ospf?.routerId },
+        { state: ospf6, set: instance.settings.ospf6?.routerId },
+      ].filter(({ state }) => state.speakers.some((node) => node.instance.id === instance.id));
+      if (!spoken.length) return absent(`${instance.name} speaks no OSPF.`, placeOf(instance));
+      for (const { state, set } of spoken) {
+        if (set === undefined) return lost(`${instance.name} has no router id that is set.`, placeOf(instance));
+        const own = state.routerIds.get(instance.id) ?? set;
+        const other = [...state.routerIds].find(([id, text]) => id !== instance.id && text === own)?.[0];
+        const twin = context.student.instances.get(other ?? '');
+        if (twin)
+          return lost(`${instance.name} and ${twin.name} have the router id ${own}.`, placeOf(instance), placeOf(twin));
+      }
+      return met(`${instance.name} has ${spoken.map(({ set }) => set).join(' and ')}.`, placeOf(instance));
+    }),
+});
 
 export const noAdjacencyRule = defineRule({
   kind: 'quietToHosts',

@@ -1,5 +1,14 @@
 import { Type } from '@sinclair/typebox';
-import { formatAddress, formatInterfaceAddress, parseAddress, parsePrefix, usableRange } from '../../../address';
+import {
+  type Address,
+  contains,
+  formatAddress,
+  formatInterfaceAddress,
+  parseAddress,
+  parsePrefix,
+  sameAddress,
+  usableRange,
+} from '../../../address';
 import {
   type Instance,
   SIGN_IN_WAYS,
@@ -12,6 +21,7 @@ import {
 } from '../../../engine';
 import { Closed, Count, Line, Maybe, OneOf } from '../../../topology';
 import { type Item, Ref, absent, defineRule, eachRole, eachRoleAndFamily, lost, met, placeOf } from '../../rule';
+import { eachAddress } from '../addressing/shared';
 import { eachPair, probeOf } from '../connectivity/asking';
 import { Family, familySlot } from '../family';
 
@@ -65,7 +75,12 @@ export const leaseRule = defineRule({
       const server = context.student.instances.get(lease.server);
       const text = `${instance.name} has ${formatInterfaceAddress(lease.address)} from ${server?.name ?? 'a server'}`;
       const at = [placeOf(instance), ...(server ? [placeOf(server)] : [])];
-      if (lease.rivals) return { ...lost(`${text}, but another server offers something else.`, ...at), met: null };
+      if (lease.rivals)
+        return {
+          ...lost(`${text}, but another server offers something else.`, ...at),
+          met: null,
+          code: 'DHCP_TWICE',
+        };
       if (servers && !servers.some(({ id }) => id === lease.server))
         return lost(`${text}, another server than asked for.`, ...at);
       if (rule.relay === 'relayed' && !lease.relay) return lost(`${text}, without a relay.`, ...at);
@@ -81,18 +96,18 @@ export const poolCoversRule = defineRule({
   kind: 'poolCovers',
   family: 'operation',
   title: 'A pool has enough addresses',
-  schema: Closed({ kind: Type.Literal('poolCovers'), who: Ref, n: Count }),
-  slots: { who: { type: 'ref' }, n: { type: 'number', min: 1, max: 1_000_000 } },
+  schema: Closed({ kind: Type.Literal('poolCovers'), who: Ref, n: Count, family: Family }),
+  slots: { who: { type: 'ref' }, n: { type: 'number', min: 1, max: 1_000_000 }, family: familySlot },
   fresh: { kind: 'poolCovers', who: '@hosts', n: 40 },
-  sentence: 'The pool for the IPv4 leases of {who} has {n} addresses or more to give.',
+  sentence: 'The pool for the {family} leases of {who} has {n} addresses or more to give.',
   evaluate: (rule, context) =>
-    eachRole(context, rule.who, (instance) => {
+    eachRoleAndFamily(context, rule.who, rule, (instance, family) => {
       const lease = [...context.student.layer3.leases.values()].find(
-        ({ client, address }) => client.device === instance.id && address.address.family === 4,
+        ({ client, address }) => client.device === instance.id && address.address.family === family,
       );
       const server = lease && context.student.instances.get(lease.server);
-      if (!lease || !server) return absent(`${instance.name} has no lease.`, placeOf(instance));
-      const size = poolSize(server, lease.address.address.value);
+      if (!lease || !server) return absent(`${instance.name} has no lease of IPv${family}.`, placeOf(instance));
+      const size = poolSize(server, lease.address.address);
       return (size >= BigInt(rule.n) ? met : lost)(
         `${server.name} has ${size} addresses for ${instance.name}${context.mark(`, wanted ${rule.n}`, '', rule.n)}.`,
         placeOf(server),
@@ -102,12 +117,12 @@ export const poolCoversRule = defineRule({
 });
 
 /** How many addresses a server can give in the pool that an address is from. */
-function poolSize({ settings }: Instance, value: bigint): bigint {
+function poolSize({ settings }: Instance, { family, value }: Address): bigint {
   const span = ({ from, to }: { from: string; to: string }): [bigint, bigint] | null => {
     const [first, last] = [parseAddress(from), parseAddress(to)];
     return first.ok && last.ok ? [first.value.value, last.value.value] : null;
   };
-  for (const { network, ranges, exclusions } of settings.dhcpPools ?? []) {
+  for (const { network, ranges, exclusions } of (family === 4 ? settings.dhcpPools : settings.dhcp6Pools) ?? []) {
     const read = parsePrefix(network);
     if (!read.ok) continue;
     const usable = usableRange(read.value);
@@ -128,6 +143,59 @@ function poolSize({ settings }: Instance, value: bigint): bigint {
     }, 0n);
   }
   return 0n;
+}
+
+export const outsidePoolsRule = defineRule({
+  kind: 'outsidePools',
+  family: 'operation',
+  title: 'Fixed addresses lie outside of the pools',
+  schema: Closed({ kind: Type.Literal('outsidePools'), who: Ref, family: Family }),
+  slots: { who: { type: 'ref' }, family: familySlot },
+  fresh: { kind: 'outsidePools', who: '@network' },
+  sentence: 'The fixed {family} addresses of {who} are such as no pool gives to others.',
+  evaluate: (rule, context) => {
+    const servers = [...context.student.instances.values()].filter(
+      ({ settings }) => settings.dhcpPools?.length || settings.dhcp6Pools?.length,
+    );
+    if (!servers.length) return [absent('There is no pool in the drawing.')];
+    return eachAddress(context, rule.who, rule, (on, instance) => {
+      const text = formatAddress(on.address);
+      const isLeased = [...context.student.layer3.leases.values()].some(
+        ({ client, address }) => client.device === instance.id && sameAddress(address.address, on.address),
+      );
+      const giver = isLeased ? undefined : servers.find((server) => gives(server, on.address));
+      return giver
+        ? lost(`${giver.name} may give ${text} of ${instance.name} to others.`, placeOf(instance), placeOf(giver))
+        : met(`${text} of ${instance.name} is ${isLeased ? 'leased' : 'given by no pool'}.`, placeOf(instance));
+    });
+  },
+});
+
+/** Whether a server would give an address out of one of its pools to whoever asks. */
+function gives(server: Instance, address: Address): boolean {
+  const { dhcpPools = [], dhcp6Pools = [] } = server.settings;
+  const within = ({ from, to }: { from: string; to: string }): boolean => {
+    const [first, last] = [parseAddress(from), parseAddress(to)];
+    return (
+      first.ok &&
+      last.ok &&
+      first.value.family === address.family &&
+      address.value >= first.value.value &&
+      address.value <= last.value.value
+    );
+  };
+  return (address.family === 4 ? dhcpPools : dhcp6Pools).some(
+    ({ network, ranges, exclusions = [], reservations = [], router }) => {
+      const read = parsePrefix(network);
+      return (
+        read.ok &&
+        contains(read.value, address) &&
+        (!ranges?.length || ranges.some(within)) &&
+        !exclusions.some(within) &&
+        ![router, ...reservations.map((each) => each.address)].includes(formatAddress(address))
+      );
+    },
+  );
 }
 
 export const resolvesRule = defineRule({
