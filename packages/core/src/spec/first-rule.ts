@@ -91,4 +91,4 @@ export function firstRule(kind: string, lab: JudgingLab): Rule {
   return first;
 }
 /** What takes long for each fact that it comes to. */
-const COST: Readonly<Record<string, number>> = { survives: 2000 };
+const COST: Readonly<Record<string, number>> = { survives: 2000, probe: 300 };

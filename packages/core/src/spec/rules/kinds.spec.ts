@@ -121,6 +121,18 @@ const fed = (): Topology =>
 const pools = (exclusions?: { from: string; to: string }[]): Change =>
   settings('R', { dhcpPools: [{ network: '10.84.1.0/24', router: '10.84.1.1', ...(exclusions && { exclusions }) }] });
 const low = [{ from: '10.84.1.1', to: '10.84.1.99' }];
+const withRadio = (): Topology => {
+  const sheet = new Sheet();
+  Object.assign(sheet.topology, changed(fed(), pools(low)));
+  return sheet
+    .device(
+      'AP',
+      'access-point',
+      {},
+      { settings: { ssids: [{ ssid: 'Ridge', security: 'wpa2', key: 'twelve letters' }] } },
+    )
+    .cable('S p3', 'AP e0').topology;
+};
 const noted =
   (text: string): Change =>
   (topology) =>
@@ -584,6 +596,37 @@ const KINDS: [Rule & { kind: string }, reference: Topology, right: Change, wrong
       topology.notes = { n: { text: 'Cameras | 10.84.1.0/24 | 10', at: { x: 0, y: 0 } } };
     },
     (topology) => void (topology.legend = 'VLAN 20: 10.84.1.0/24'),
+  ],
+  [
+    { kind: 'probe', at: 'SW3', vlan: 30, does: 'lease', block: '10.84.30.0/24' },
+    changed(winch, access('SW3', 'p9', 30)),
+    both(renamed, access('SW3', 'p10', 30)),
+    device('RT', (each) => void (each.settings!.dhcpPools = [{ network: '10.84.40.0/24', router: '10.84.40.1' }])),
+  ],
+  [
+    { kind: 'probe', at: 'SW3', port: 'p1', does: 'apart', to: 'WINCH-1' },
+    winch,
+    renamed,
+    both(access('SW3', 'p1', 10), trunk('SW3', 'u1', { allowed: 'all' }), trunk('SW2', 'u3', { allowed: 'all' })),
+  ],
+  [{ kind: 'probe', at: 'S', does: 'reach', to: 'CAM' }, fed(), pools(), access('S', 'p9', 20)],
+  [
+    { kind: 'probe', at: 'S', port: 'p9', does: 'refused' },
+    changed(
+      fed(),
+      device('S', (each) => void (each.ports = { p9: { enabled: false } })),
+    ),
+    both(
+      device('S', (each) => void (each.ports = {})),
+      access('S', 'p9', 999),
+    ),
+    device('S', (each) => void (each.ports = { p9: { label: 'p9' } })),
+  ],
+  [
+    { kind: 'probe', at: 'AP', radio: 'Ridge', does: 'lease' },
+    withRadio(),
+    settings('AP', { ssids: [{ ssid: 'Ridge', security: 'wpa3', key: 'other letters' }] }),
+    settings('AP', { ssids: [{ ssid: 'Rigde', security: 'wpa2', key: 'twelve letters' }] }),
   ],
 ];
 
