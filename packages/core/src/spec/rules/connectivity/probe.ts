@@ -311,7 +311,9 @@ function tried(
   let own = addressesOf(model, PROBE, family);
   if (does === 'lease') {
     const wanted = block === undefined ? null : blockOf(block);
-    if (!own.length) return lost(`${where} it is given no IPv${family} address.`, place);
+    // Where nobody is given anything, that nothing is given here shows nothing.
+    if (!own.length)
+      return (student.layer3.leases.size ? lost : absent)(`${where} it is given no IPv${family} address.`, place);
     const text = `${where} it is given ${own.map(formatInterfaceAddress).join(' and ')}.`;
     return !wanted || own.every((on) => contains(wanted, on.address))
       ? met(text, place)
