@@ -134,12 +134,12 @@ function judgedAs(
   plan: Plan,
   matching: RoleMatch[],
 ): Outcome & { sum: number } {
-  const made = contextOf(lab, reference, student, matching, plan);
+  const made = contextOf(lab, reference, student, matching, plan, given?.devices);
   const all = lab.spec.sections.flatMap((section) =>
     section.requirements.map((requirement) => ({ section, requirement })),
   );
   const foreign = foreignModels(reference, student);
-  const isGiven = given?.(student, matching);
+  const isGiven = given?.by(student, matching);
   const judgedRules = all.map(({ requirement }) => {
     const items = evaluate(requirement.rule, made.context);
     return (

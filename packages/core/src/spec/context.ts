@@ -18,6 +18,7 @@ import { type CheckContext, EACH_WORDS, type Names, REF_WORDS } from './rule';
 import { ALL_GROUPS, ANY_SITE } from './rules';
 import { aKindOf, kindWord } from './rules/kind-words';
 import { type LabFile, type Spec } from './schema';
+import { type Selection, selected } from './selection';
 import { Telling } from './telling';
 
 /** Of devices without an interface. */
@@ -32,8 +33,19 @@ function rolesOf(spec: Spec, reference: NetworkModel, ref: string): string[] {
   if (ref === '@hosts') return all.filter((instance) => !isNetwork(instance)).map((instance) => instance.id);
   if (ref === '@network') return all.filter(isNetwork).map((instance) => instance.id);
   const group = entryOf(spec.groups, ref);
+  if (group?.select) {
+    const at = (other: string): Instance[] =>
+      other === ref ? [] : rolesOf(spec, reference, other).flatMap((role) => reference.instances.get(role) ?? []);
+    return selected(group.select, reference, { plan: null, starter: null, at }).map(({ id }) => id);
+  }
   if (group) return [...new Set(group.roles.flatMap((role) => instancesAt(all, role)))];
   return instancesAt(all, ref);
+}
+/** What of a drawing itself a ref chooses, where the reference has nothing of it. */
+function selectionOf(spec: Spec, reference: NetworkModel, ref: string): Selection | undefined {
+  if (!reference.instances.size && Object.hasOwn(REF_WORDS, ref))
+    return { least: 1, ...(ref === '@hosts' && { sort: 'hosts' }), ...(ref === '@network' && { sort: 'network' }) };
+  return entryOf(spec.groups, ref)?.select;
 }
 const instancesAt = (all: readonly Instance[], id: string): string[] =>
   all.filter((instance) => instance.id === id || instance.deviceId === id).map((instance) => instance.id);
@@ -59,6 +71,8 @@ export function contextOf(
   student: NetworkModel,
   matching: readonly RoleMatch[],
   plan: Plan,
+  /** The devices of the starter, where the lab has one. */
+  starter?: ReadonlySet<string>,
 ): { context: CheckContext; telling: Telling; theirWording: (text: string) => string } {
   const deviceOf = new Map(matching.flatMap(({ role, device }) => (device === null ? [] : [[role, device] as const])));
   const helpers = new Map(matching.map(({ role, with: others = [] }) => [role, others] as const));
@@ -70,11 +84,29 @@ export function contextOf(
   const addresses = new Map<string, InterfaceAddress[]>();
   const sites = matchSites(reference, student, deviceOf);
   const names = namesOf({ spec, reference: reference.topology, brief });
+  /** Roles that the reference does not have, with the student's devices that a selection chose for them, in its order. */
+  const own = new Map<string, { device: Instance | null; ref: string }>();
+  const ownRoleOf = new Map<string, string>();
   const rolesAt = (ref: string): readonly string[] => {
     let found = roles.get(ref);
-    if (!found) roles.set(ref, (found = rolesOf(spec, reference, ref)));
+    if (found) return found;
+    roles.set(ref, []); // what stands behind itself chooses nothing
+    found = rolesOf(spec, reference, ref);
+    const selection = found.length ? undefined : selectionOf(spec, reference, ref);
+    if (selection) {
+      const at = (other: string): Instance[] => rolesAt(other).flatMap((role) => deviceAt(role) ?? []);
+      const chosen = selected(selection, student, { plan, starter: starter ?? new Set(), at });
+      found = Array.from({ length: Math.max(chosen.length, selection.least) }, (_, nth) => `~${ref}~${nth}`);
+      for (const [nth, role] of found.entries()) {
+        own.set(role, { device: chosen[nth] ?? null, ref });
+        if (chosen[nth]) ownRoleOf.set(chosen[nth].id, role);
+      }
+    }
+    roles.set(ref, found);
     return found;
   };
+  const deviceAt = (role: string): Instance | null =>
+    own.get(role)?.device ?? student.instances.get(deviceOf.get(role) ?? '') ?? null;
   const ofRoles = new Map<string, readonly InterfaceAddress[]>();
   const referenceAddresses = (role: string): readonly InterfaceAddress[] => {
     let found = ofRoles.get(role);
@@ -114,11 +146,18 @@ export function contextOf(
     reference,
     student,
     roles: rolesAt,
-    roleName: (role) => telling.mark(reference.instances.get(role)?.name ?? role, theirs.role(role)),
-    device: (role) => student.instances.get(deviceOf.get(role) ?? '') ?? null,
+    roleName: (role) => {
+      const chosen = own.get(role);
+      if (chosen) return `one more of ${names.ref(chosen.ref)}`;
+      return telling.mark(reference.instances.get(role)?.name ?? role, theirs.role(role));
+    },
+    device: deviceAt,
     devices: (role) =>
-      [deviceOf.get(role), ...(helpers.get(role) ?? [])].flatMap((id) => student.instances.get(id ?? '') ?? []),
-    roleOf: (instance) => roleOf.get(instance) ?? null,
+      own.has(role)
+        ? [own.get(role)!.device].filter((device) => device !== null)
+        : [deviceOf.get(role), ...(helpers.get(role) ?? [])].flatMap((id) => student.instances.get(id ?? '') ?? []),
+    roleOf: (instance) => roleOf.get(instance) ?? ownRoleOf.get(instance) ?? null,
+    isOwn: (role) => own.has(role),
     siteOf: (id) => sites.get(id) ?? null,
     addresses: (instance, family) => {
       let found = addresses.get(instance.id);

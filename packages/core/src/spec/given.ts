@@ -7,11 +7,12 @@ import { type RoleMatch, matchRoles } from './matching/match';
 import { withOutside } from './outside';
 import { type Requirement } from './schema';
 
-/** Whether the starter fulfils a fact of a requirement already, as the devices of a drawing play the roles. */
-export type Given = (
-  student: NetworkModel,
-  matching: readonly RoleMatch[],
-) => (requirement: Requirement, item: KeyedItem) => boolean;
+/** What a lab's starter has, and whether it fulfils a fact already, as the devices of a drawing play the roles. */
+export interface Given {
+  /** The devices of the starter. */
+  readonly devices: ReadonlySet<string>;
+  by(student: NetworkModel, matching: readonly RoleMatch[]): (requirement: Requirement, item: KeyedItem) => boolean;
+}
 
 /**
  * What a lab's starter fulfils already, so that nobody earns it by leaving the starter alone; null where a lab has none.
@@ -25,7 +26,8 @@ export function givenBy(lab: JudgingLab, reference: NetworkModel): Given | null 
   const byItself = matchRoles(reference, drawn).roles;
   const outside = withOutside(reference, drawn, byItself);
   const starter = outside.remarks.length ? analyse(outside.topology, reference.options) : drawn;
-  return (student, matching) => {
+  const devices = new Set(starter.instances.keys());
+  const by: Given['by'] = (student, matching) => {
     const isOf = (device: string): boolean => starter.instances.has(device);
     const grewFromIt = [...student.instances.keys()].some(isOf);
     const roles = grewFromIt
@@ -35,7 +37,7 @@ export function givenBy(lab: JudgingLab, reference: NetworkModel): Given | null 
           ...(match.with && { with: match.with.filter(isOf) }),
         }))
       : byItself;
-    const { context } = contextOf(lab, reference, starter, roles, emptyPlan());
+    const { context } = contextOf(lab, reference, starter, roles, emptyPlan(), devices);
     const known = new Map<Requirement, ReadonlyMap<string, KeyedItem>>();
     const itemsOf = (requirement: Requirement): ReadonlyMap<string, KeyedItem> => {
       let found = known.get(requirement);
@@ -51,4 +53,5 @@ export function givenBy(lab: JudgingLab, reference: NetworkModel): Given | null 
       return there?.met === true && there.by === item.by;
     };
   };
+  return { devices, by };
 }

@@ -107,6 +107,8 @@ export interface CheckContext extends Names {
    * `value`.
    */
   mark: (full: string, theirs: string, value?: string | number) => string;
+  /** Whether a role is no device of the reference, but one that a selection chose in the student's drawing. */
+  isOwn: (role: string) => boolean;
   /** The student's device that plays a role. */
   device: (role: string) => Instance | null;
   /** That device, and those that do the work of the role together with it. */
@@ -323,7 +325,13 @@ export const eachRoleAndFamily = (
 function addressedOf(context: CheckContext, ref: string): readonly string[] {
   const roles = context.roles(ref);
   if (!Object.hasOwn(REF_WORDS, ref)) return roles;
-  const addressed = roles.filter((role) => context.familiesOf(role).length);
+  const addressed = roles.filter((role) => {
+    const own = context.isOwn(role) ? context.device(role) : null;
+    // Without a reference a host is asked for one, and equipment that has one is asked about it.
+    return own
+      ? own.model.class === 'end' || ([4, 6] as const).some((family) => context.addresses(own, family).length)
+      : context.familiesOf(role).length;
+  });
   return addressed.length ? addressed : roles;
 }
 

@@ -4,6 +4,7 @@ import { Brief, Plan } from '../plan';
 import { type Rule } from './combining';
 import { RULE_KINDS } from './rules';
 import { Ref } from './rule';
+import { Selection } from './selection';
 
 const Rules = (This: TSchema) => Type.Array(This, { minItems: 1, maxItems: 16 });
 /** The shape of a rule: one of the kinds of spec/rules, or a combination of rules. */
@@ -58,7 +59,8 @@ export const Section = Closed({
 });
 /** What a submission must fulfil: groups of devices, and sections of requirements. */
 export const Spec = Closed({
-  groups: MapOf(Closed({ title: Name, roles: ListOf(Ref, 5000) })),
+  /** Of devices of the reference, or of those that a selection chooses there, else in each drawing. */
+  groups: MapOf(Closed({ title: Name, roles: ListOf(Ref, 5000), select: Maybe(Selection) })),
   sections: ListOf(Section, 64),
 });
 

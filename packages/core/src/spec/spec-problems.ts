@@ -31,6 +31,19 @@ export function specProblems({ spec, reference, brief }: Pick<LabFile, 'spec' | 
     groups: new Set([ALL_GROUPS, ...(brief.groups ?? []).map((group) => group.id)]),
   };
   const seen = new Set<string>();
+  const selections = Object.entries(spec.groups).flatMap(([id, { roles, select }]): Problem[] => {
+    if (!select) return [];
+    const place = `groups › ${id} › select`;
+    return [
+      ...(roles.length ? [{ place, text: 'A group has devices of its own, or a selection, not both.' }] : []),
+      ...(select.behind !== undefined && (!refs.has(select.behind) || select.behind === id)
+        ? [{ place: `${place} › behind`, text: `"${select.behind}" is no other group and no device of the reference.` }]
+        : []),
+      ...(select.group !== undefined && !known.groups.has(select.group)
+        ? [{ place: `${place} › group`, text: `The brief has no group "${select.group}".` }]
+        : []),
+    ];
+  });
   const groups = Object.entries(spec.groups).flatMap(([id, group]) =>
     group.roles
       .filter((role) => !refs.has(role) || role in spec.groups)
@@ -56,7 +69,7 @@ export function specProblems({ spec, reference, brief }: Pick<LabFile, 'spec' | 
       ];
     }),
   );
-  return [...groups, ...rest];
+  return [...selections, ...groups, ...rest];
 }
 
 /** What a requirement stands on must be there, and not stand on it in turn. */

@@ -45,11 +45,7 @@ export function eachLinkedPair(
     for (const to of context.roles(b)) {
       const key = [from, to].sort().join(' ');
       if (from === to || pairs.has(key)) continue;
-      const wanted = linksBetween(
-        context.reference,
-        context.reference.instances.get(from)!,
-        context.reference.instances.get(to)!,
-      ).length;
+      const wanted = wantedBetween(context, from, to);
       if (wanted) pairs.set(key, [from, to, wanted]);
     }
   if (!pairs.size) return [absent(`The reference has no link between ${context.ref(a)} and ${context.ref(b)}.`)];
@@ -72,6 +68,13 @@ export function eachLinkedPair(
     };
     return about(items(), [from, to].sort());
   });
+}
+
+/** How many links there are between two roles in the reference; of devices that were chosen in the drawing, in that. */
+function wantedBetween({ reference, student, isOwn, device }: CheckContext, from: string, to: string): number {
+  const own = isOwn(from) || isOwn(to);
+  const [a, b] = own ? [device(from), device(to)] : [reference.instances.get(from), reference.instances.get(to)];
+  return a && b ? linksBetween(own ? student : reference, a, b).length : 0;
 }
 
 /** What is asked of a link costs nothing more where the link itself is missing, and the spec asks for that as well. */

@@ -62,7 +62,9 @@ export const rightKindRule = defineRule({
   sentence: 'The drawing has a device of the right kind for {who}.',
   evaluate: (rule, context) =>
     eachRole(context, rule.who, (instance, role) => {
-      const wanted = context.reference.instances.get(role)!.model;
+      const wanted = context.reference.instances.get(role)?.model;
+      // Chosen by what it is, it is of the right kind.
+      if (!wanted) return met(`${instance.name} is there.`, placeOf(instance));
       return instance.model.kind === wanted.kind
         ? met(`${context.mark(context.roleName(role), aKindOf(wanted.kind))} is ${instance.name}.`, placeOf(instance))
         : lost(

@@ -154,7 +154,7 @@ function showsNothing(context: CheckContext, instance: Instance, role: string, f
     return asked.some(([from, to]) => pairWorks(context, from, to, family))
       ? null
       : `${instance.name} reaches nothing that it should`;
-  if (context.reference.layer3.nodes.get(role)?.table.lookup({ family, value: 0n }).length)
+  if (context.isOwn(role) || context.reference.layer3.nodes.get(role)?.table.lookup({ family, value: 0n }).length)
     return reachesBeyond(context, instance, family) ? null : `${instance.name} reaches nothing beyond its own subnet`;
   return reachesNeighbour(context, instance, family) ? null : `${instance.name} reaches none of its neighbours`;
 }

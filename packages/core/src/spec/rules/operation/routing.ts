@@ -137,11 +137,13 @@ export const adjacencyRule = defineRule({
 });
 
 /** Whether two roles have interfaces in one domain of the reference, so that they could speak to one another. */
-function isLinkedInReference({ reference }: CheckContext, from: string, to: string): boolean {
-  const domains = (id: string): Set<number> =>
+function isLinkedInReference({ reference, student, isOwn, device }: CheckContext, from: string, to: string): boolean {
+  const isOfDrawing = isOwn(from) || isOwn(to);
+  const { layer2, layer3 } = isOfDrawing ? student : reference;
+  const domains = (role: string): Set<number> =>
     new Set(
-      (reference.layer3.nodes.get(id)?.interfaceStates ?? []).flatMap(({ point }) =>
-        point === null ? [] : [reference.layer2.domainOf(point)],
+      (layer3.nodes.get(isOfDrawing ? (device(role)?.id ?? '') : role)?.interfaceStates ?? []).flatMap(({ point }) =>
+        point === null ? [] : [layer2.domainOf(point)],
       ),
     );
   const own = domains(from);
