@@ -90,7 +90,7 @@ export const removeSection = (spec: Spec, id: string): Spec => ({
   sections: spec.sections.filter((section) => section.id !== id),
 });
 
-export function setGroup(spec: Spec, id: string, group: { title: string; roles: string[] } | null): Spec {
+export function setGroup(spec: Spec, id: string, group: Spec['groups'][string] | null): Spec {
   const { [id]: _old, ...others } = spec.groups;
   return { ...spec, groups: group ? { ...spec.groups, [id]: group } : others };
 }
@@ -98,7 +98,7 @@ export function freshGroupId(spec: Spec): string {
   for (let at = 1; ; at++) if (!(`group${at}` in spec.groups)) return `group${at}`;
 }
 
-/** The requirements whose rules speak of a group. */
+/** The requirements whose rules speak of a group, and the groups that are chosen by it. */
 export function usersOfGroup(spec: Spec, id: string): string[] {
   const speaks = (value: unknown): boolean =>
     typeof value === 'string'
@@ -106,10 +106,14 @@ export function usersOfGroup(spec: Spec, id: string): string[] {
       : value !== null &&
         typeof value === 'object' &&
         Object.entries(value).some(([key, part]) => key !== 'kind' && speaks(part));
-  return spec.sections
-    .flatMap((section) => section.requirements)
-    .filter((requirement) => speaks(requirement.rule))
-    .map((requirement) => requirement.id);
+  const groups = Object.values(spec.groups).filter(({ select }) => select?.behind === id);
+  return [
+    ...spec.sections
+      .flatMap((section) => section.requirements)
+      .filter((requirement) => speaks(requirement.rule))
+      .map((requirement) => requirement.id),
+    ...groups.map(({ title }) => title),
+  ];
 }
 
 export const pointsOf = (section: Section): number =>

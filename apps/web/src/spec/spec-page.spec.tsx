@@ -294,6 +294,32 @@ test('a group is renamed; one that a sentence speaks of is not removed', async (
   expect(screen.getByRole('button', { name: 'Remove the group the desks' })).toBeDisabled();
 });
 
+test('a group is chosen by what devices are, and says where they are found', async () => {
+  const sent = await open();
+  await userEvent.click(screen.getByRole('button', { name: 'Add a group' }));
+  await userEvent.selectOptions(screen.getByLabelText('How its devices are chosen'), 'selected');
+  expect((await sent()).groups.group1).toEqual({
+    title: 'a new group',
+    roles: [],
+    select: { sort: 'hosts', least: 1 },
+  });
+  await userEvent.selectOptions(screen.getByLabelText('What they are'), 'cameras');
+  expect(screen.getByText(/The reference has none: they are chosen in each student’s drawing/)).toBeInTheDocument();
+  await userEvent.type(screen.getByLabelText('At which site'), 'Valley Station{Enter}');
+  await userEvent.selectOptions(screen.getByLabelText('What they are linked to'), 'every network device');
+  await userEvent.clear(screen.getByLabelText('How many there must be'));
+  await userEvent.paste('12');
+  await userEvent.keyboard('{Enter}');
+  expect((await sent()).groups.group1!.select).toEqual({
+    kind: 'camera',
+    site: 'Valley Station',
+    behind: '@network',
+    least: 12,
+  });
+  await userEvent.selectOptions(screen.getByLabelText('How its devices are chosen'), 'named');
+  expect((await sent()).groups.group1).toEqual({ title: 'a new group', roles: [] });
+});
+
 test('what a spec points at and is not there is marked at its requirement until it is put right', async () => {
   const given = lab();
   Object.assign(given.spec.sections[0]!.requirements[1]!.rule, { b: 'gone' });

@@ -176,7 +176,7 @@ function SpecDesk({
             )}
           </Stack>
         </Box>
-        <GroupsPanel spec={spec} reference={reference} onChange={change} />
+        <GroupsPanel spec={spec} reference={reference} words={words} onChange={change} />
       </Box>
       <KindDialog
         open={adding !== null}

@@ -8,9 +8,9 @@ import {
   sameAddress,
   subnetOf,
 } from '../address';
-import { type Instance, type NetworkModel, realmsOf } from '../engine';
+import { type Instance, type NetworkModel, analyse, realmsOf } from '../engine';
 import { type Brief, type Plan, planProblems, planTree, subnetNeeds } from '../plan';
-import { entryOf } from '../topology';
+import { type Topology, entryOf } from '../topology';
 import { EACH, positive } from './combining';
 import { type JudgingLab } from './judging';
 import { type RoleMatch } from './matching/match';
@@ -41,6 +41,10 @@ function rolesOf(spec: Spec, reference: NetworkModel, ref: string): string[] {
   if (group) return [...new Set(group.roles.flatMap((role) => instancesAt(all, role)))];
   return instancesAt(all, ref);
 }
+/** How many devices of a reference a group stands for; none of one that chooses in each drawing. */
+export const chosenIn = (spec: Spec, reference: Topology, ref: string): number =>
+  rolesOf(spec, analyse(reference), ref).length;
+
 /** What of a drawing itself a ref chooses, where the reference has nothing of it. */
 function selectionOf(spec: Spec, reference: NetworkModel, ref: string): Selection | undefined {
   if (!reference.instances.size && Object.hasOwn(REF_WORDS, ref))
