@@ -1,6 +1,6 @@
 import { Autocomplete, Box, Button, IconButton, TextField, Tooltip, Typography } from '@mui/material';
 import { IconTrash } from '@tabler/icons-react';
-import { byName } from '@sobrin/core';
+import { byName, plural } from '@sobrin/core';
 import { type Selection, type Spec, chosenIn, kindWord } from '@sobrin/core/spec';
 import { DEVICE_KINDS, type Topology } from '@sobrin/core/topology';
 import { useState } from 'react';
@@ -248,7 +248,9 @@ function SelectionForm({
         onCommit={(text) => set('least', Number(text))}
       />
       <Typography variant="body2" color="text.secondary" sx={{ gridColumn: '1 / -1' }}>
-        {n ? `${n} of the reference.` : 'The reference has none: they are chosen in each student’s drawing.'}
+        {n
+          ? `${plural(n, 'device')} of the reference.`
+          : 'The reference has none: they are chosen in each student’s drawing.'}
       </Typography>
     </Box>
   );
