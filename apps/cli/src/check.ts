@@ -33,7 +33,7 @@ export async function check(
       unusable = true;
       continue;
     }
-    const finding = { file, ...checked(read.value.topology ?? emptyTopology(), read.value.plan) };
+    const finding = { file, ...checked(read.value.topology ?? emptyTopology(), read.value.plan, read.value.answers) };
     short ||= finding.requirements.some(({ verdict }) => verdict !== 'met' && verdict !== 'notApplying');
     if (as === 'json') submissions.push(finding);
     else out.write(as === 'text' ? report(finding) : `${JSON.stringify(published(finding))}\n`);

@@ -23,8 +23,8 @@ async function main(): Promise<void> {
       const records = await db.manager.find(CheckRecord, { where: { versionHash: hash }, select: { id: true } });
       for (const { id } of records) {
         const record = await db.manager.findOneByOrFail(CheckRecord, { id });
-        const { topology, plan } = await db.manager.findOneByOrFail(Submission, { id: record.submissionId });
-        const again = check(topology, plan ?? undefined);
+        const { topology, plan, answers } = await db.manager.findOneByOrFail(Submission, { id: record.submissionId });
+        const again = check(topology, plan ?? undefined, answers);
         const core = record.coreVersion;
         const inputs = inputsOf({ submission: again.submissionHash, version: hash, core });
         if (inputs !== record.inputs) wrong.push(`Result ${id}: it was made from something else than is stored now.`);

@@ -64,8 +64,8 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
 
   /** Makes the result of a submission by a version; null where the submission is gone with its course. */
   private async judge(submission: string, version: string): Promise<MadeResult | null> {
-    const [found] = await this.db.query<Pick<CheckWish, 'topology' | 'plan' | 'formats'>[]>(
-      'SELECT topology::text, plan::text, formats FROM submission WHERE id = $1',
+    const [found] = await this.db.query<Pick<CheckWish, 'topology' | 'plan' | 'answers' | 'formats'>[]>(
+      'SELECT topology::text, plan::text, answers::text, formats FROM submission WHERE id = $1',
       [submission],
     );
     if (!found) return null;

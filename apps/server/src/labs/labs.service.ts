@@ -295,7 +295,7 @@ export class LabsService {
       starterId,
       files: await this.files.list(lab.id),
       notInForce: notInForce(file),
-      specProblems: specProblems({ spec, reference, brief }),
+      specProblems: specProblems({ spec, reference, brief, tasks }),
       handedIn: newest.size,
       checked: checks.size,
       students: (await this.members.students(courseId)).length,

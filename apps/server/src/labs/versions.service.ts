@@ -16,12 +16,13 @@ import { Lab, LabFinal, LabVersion } from './lab.entity';
 const KEPT = 8;
 
 /** A version as labs are today: what is kept stays as it was made. */
-function ofToday({ format, content: { reference, spec, policy, brief, starter } }: LabVersion): JudgingLab {
+function ofToday({ format, content: { reference, spec, policy, brief, starter, tasks } }: LabVersion): JudgingLab {
   return {
     reference: raised('topology', reference.version, reference) as Topology,
     spec: raised('spec', format, spec) as Spec,
     policy: raised('policy', format, policy) as Policy,
     brief: raised('brief', format, brief) as Brief,
+    ...(tasks && { tasks }),
     ...(starter && { starter: raised('topology', starter.version, starter) as Topology }),
   };
 }

@@ -176,6 +176,41 @@ describe('a lab that is new', () => {
     expect(result!.requirements.some((each) => each.given)).toBe(true);
   });
 
+  test('with a question: what is written under a task is judged, also when results are made again, and its answer stays here', async () => {
+    const course = (await demo.courses(demo.maren))[0]!;
+    const file = (await demo.maren.get(`labs/${await demo.labId('Summit Dual Stack')}/file`)).body as LabFile;
+    const [task] = file.tasks;
+    file.spec.sections = [
+      {
+        id: 'q',
+        title: 'Questions',
+        requirements: [
+          { id: '1.1', points: 3, rule: { kind: 'answerIs', task: task!.id, accepted: '42 | forty-two' } },
+        ],
+      },
+    ];
+    const text = JSON.stringify({ ...file, title: 'With a question' });
+    const { id } = (await demo.maren.send('post', `courses/${course.id}/labs/import`, { text }).expect(201)).body as {
+      id: string;
+    };
+    const refused = { ...file, tasks: [] };
+    await demo.maren.send('post', `courses/${course.id}/labs/import`, { text: JSON.stringify(refused) }).expect(422);
+    await demo.maren.send('post', `labs/${id}/release`).expect(200);
+    const work = (await demo.zofia.get(`my/labs/${id}`).expect(200)).body as { documentId: string };
+    const handedIn = async (answer: string): Promise<SubmissionView> => {
+      await demo.zofia
+        .send('put', `my/labs/${id}/answers`, { answers: { [task!.id]: answer }, drawing: work.documentId })
+        .expect(204);
+      const attempt = (await demo.zofia.send('post', `my/labs/${id}/hand-in`, { handIn: randomUUID() }).expect(201))
+        .body as { id: string };
+      await demo.maren.send('post', `submissions/${attempt.id}/check`).expect(200);
+      return (await demo.maren.get(`submissions/${attempt.id}`).expect(200)).body as SubmissionView;
+    };
+    const [wrong, right] = [await handedIn('41'), await handedIn('Forty-two.')];
+    expect([wrong.result!.points, right.result!.points, right.result!.of]).toEqual([0, 3, 3]);
+    expect(right.result!.requirements[0]!.theirSentence).toBe('What is written under task 1 is as asked.');
+  });
+
   test('equipment of a student works as the version that judges says, also while the lab is being changed', async () => {
     const { id, revision, policy } = await demo.labOf('Valley Station LAN');
     await demo.maren

@@ -45,16 +45,18 @@ export interface CheckWish {
   readonly lab: string;
   readonly topology: string;
   readonly plan: string | null;
+  readonly answers: string;
   /** The versions of the formats of drawing and plan. */
   readonly formats: { topology: number; plan: number };
 }
 
 /** Judges what was handed in by a version of a lab. */
-export function check({ version, lab, topology, plan, formats }: CheckWish): MadeResult {
+export function check({ version, lab, topology, plan, answers, formats }: CheckWish): MadeResult {
   if (last?.version !== version) last = { version, check: checkerOf(JSON.parse(lab) as JudgingLab) };
   const result = last.check(
     raised('topology', formats.topology, JSON.parse(topology) as object) as Topology,
     plan === null ? undefined : (raised('plan', formats.plan, JSON.parse(plan) as object) as Plan),
+    JSON.parse(answers) as Record<string, string>,
   );
   return {
     text: JSON.stringify(result),

@@ -11,11 +11,14 @@ const FAMILY_TITLES: Record<string, string> = {
   operation: 'Operation',
   plan: 'Plan',
   documentation: 'Documentation',
+  questions: 'Questions',
 };
 const NAMES = {
   ref: (ref: string): string => REF_WORDS[ref] ?? ref,
   site: (id: string): string => (id === 'anywhere' ? 'anywhere' : id),
   group: (id: string): string => (id === ALL_GROUPS ? 'every group' : id),
+  task: (): string => 'a task',
+  secret: (full: string): string => full,
 };
 
 /** The kinds of requirements, each by the sentence it begins with. */

@@ -156,6 +156,14 @@ function SlotChoice({ slot, value, words, onChange, onClose }: Props & { onClose
           onChoose={onChange}
         />
       );
+    case 'task':
+      return (
+        <List
+          options={words.tasks.map(({ id }, at) => ({ value: id, text: `task ${at + 1}` }))}
+          chosen={value as string}
+          onChoose={onChange}
+        />
+      );
     case 'ref':
       return (
         <RefChoice words={words} value={(value as string | undefined) ?? ''} onChoose={onChange} onClose={onClose} />

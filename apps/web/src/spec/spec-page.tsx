@@ -105,8 +105,16 @@ function SpecDesk({
   const change = (next: Spec): void => void setPart(store, 'change the spec', next);
   const words = useMemo(() => wordsOfSpec(spec, reference, plan, lab), [spec, reference, plan, lab]);
   const checked = useMemo(
-    () => ({ reference, spec, policy: lab.policy, brief: lab.brief, plan, ...(starter && { starter }) }),
-    [reference, spec, lab.policy, lab.brief, plan, starter],
+    () => ({
+      reference,
+      spec,
+      policy: lab.policy,
+      brief: lab.brief,
+      plan,
+      tasks: lab.tasks,
+      ...(starter && { starter }),
+    }),
+    [reference, spec, lab.policy, lab.brief, lab.tasks, plan, starter],
   );
   const { check, problems } = useReferenceCheck(checked);
   const [adding, setAdding] = useState<string | null>(null);

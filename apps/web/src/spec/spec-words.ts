@@ -38,7 +38,7 @@ export const wordsOfSpec = (
     starterId,
   }: { brief: Brief; tasks: readonly Task[]; policy: Policy; starterId: string | null },
 ): SpecWords => ({
-  names: namesOf({ spec, reference, brief }),
+  names: namesOf({ spec, reference, brief, tasks }),
   groups: (brief.groups ?? []).map(({ id, name }) => ({ id, name })),
   refs: refsOf(spec, reference),
   tasks,
@@ -47,5 +47,5 @@ export const wordsOfSpec = (
     .map(([id, { name }]) => ({ id, name }))
     .sort((one, other) => byName(one.name, other.name)),
   hasStarter: starterId !== null,
-  begin: (kind) => firstRule(kind, { spec, reference, brief, policy }),
+  begin: (kind) => firstRule(kind, { spec, reference, brief, policy, tasks: [...tasks] }),
 });

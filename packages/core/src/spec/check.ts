@@ -4,9 +4,9 @@ import { type Topology, documentHash, emptyTopology } from '../topology';
 import { CORE_VERSION } from '../version';
 import { proposedAsLost } from './chance';
 import { positive } from './combining';
-import { contextOf } from './context';
+import { type Handed, contextOf } from './context';
 import { departuresOf } from './departures';
-import { type Judged, type KeyedItem, evaluate, share, wordsOf } from './evaluate';
+import { type Judged, type KeyedItem, evaluate, kindsIn, share, wordsOf } from './evaluate';
 import { type JudgingLab, specHash } from './judging';
 import { type RoleMatch, matchRoles } from './matching/match';
 import { type Remark, withOutside } from './outside';
@@ -14,29 +14,41 @@ import { type Given, givenBy } from './given';
 import { foreignModels, leftOpen } from './own-models';
 import { type CheckResult, type ItemResult, type RequirementResult } from './result';
 import { capital, sentenceOf } from './rule';
+import { ruleKind } from './rules';
 import { type Requirement } from './schema';
 import { tooLarge } from './size';
 import { hurdles, standing } from './standing';
 import { type Telling } from './telling';
 
 /** Checks a drawing and a plan against a lab. Pure: same lab and submission, same result. */
-export const checkSubmission = (lab: JudgingLab, drawing: Topology, plan?: Plan): CheckResult =>
-  checkerOf(lab)(drawing, plan);
+export const checkSubmission = (
+  lab: JudgingLab,
+  drawing: Topology,
+  plan?: Plan,
+  answers?: Handed['answers'],
+): CheckResult => checkerOf(lab)(drawing, plan, answers);
 
 /** The same for many submissions: what is worked out from the lab alone is so once. */
-export function checkerOf(lab: JudgingLab): (drawing: Topology, plan?: Plan) => CheckResult {
+export function checkerOf(
+  lab: JudgingLab,
+): (drawing: Topology, plan?: Plan, answers?: Handed['answers']) => CheckResult {
   const options = optionsOf(lab.policy);
   const reference = analyse(lab.reference, options);
   const hash = specHash(lab);
   const given = givenBy(lab, reference);
-  return (drawing, plan = emptyPlan()) => {
+  const asks = lab.spec.sections.some((section) =>
+    section.requirements.some(({ rule }) => kindsIn(rule).some((kind) => ruleKind(kind)?.family === 'questions')),
+  );
+  return (drawing, plan = emptyPlan(), written = {}) => {
+    // Where nothing asks for them, answers change no result.
+    const answers = asks ? written : {};
     const why = tooLarge(drawing);
     return {
       coreVersion: CORE_VERSION,
       specHash: hash,
-      submissionHash: submissionHash(drawing, plan),
+      submissionHash: submissionHash(drawing, plan, answers),
       ...(why === null
-        ? judged(lab, reference, given, analyse(drawing, options), plan)
+        ? judged(lab, reference, given, analyse(drawing, options), { plan, answers })
         : notJudged(lab, reference, analyse(emptyTopology(), options), why)),
     };
   };
@@ -49,7 +61,7 @@ function notJudged(lab: JudgingLab, reference: NetworkModel, nothing: NetworkMod
     reference,
     null,
     nothing,
-    emptyPlan(),
+    { plan: emptyPlan() },
     matchRoles(reference, nothing).roles,
   );
   const text = `The drawing is not judged. ${why}`;
@@ -74,13 +86,13 @@ function judged(
   reference: NetworkModel,
   given: Given | null,
   drawn: NetworkModel,
-  plan: Plan,
+  handed: Handed,
 ): Outcome {
   const { roles, alternatives, rivals } = matchRoles(reference, drawn);
   const { topology, remarks } = withOutside(reference, drawn, roles);
   const student = remarks.length ? analyse(topology, drawn.options) : drawn;
   const judgedBy = (changes?: ReadonlyMap<string, string | null>): Outcome & { sum: number } =>
-    judgedAs(lab, reference, given, student, plan, changes ? withChanges(roles, changes) : roles);
+    judgedAs(lab, reference, given, student, handed, changes ? withChanges(roles, changes) : roles);
   // Of arrangements of the same devices that are as good the one with most points counts.
   const first = judgedBy();
   const isWhole = first.requirements.every(({ verdict }) => verdict === 'met' || verdict === 'notApplying');
@@ -92,7 +104,7 @@ function judged(
   // Two answers to one question are worth the lesser of them.
   const least = rivals
     .slice(0, most)
-    .map((changes) => judgedAs(lab, reference, given, student, plan, withChanges(best.matching, changes)))
+    .map((changes) => judgedAs(lab, reference, given, student, handed, withChanges(best.matching, changes)))
     .reduce((lowest, next) => (next.sum < lowest.sum ? next : lowest), best);
   const { sum: _exact, ...outcome } = least;
   const told = [...remarks, ...departuresOf(lab, drawn), ...mostDoesNotApply(outcome)];
@@ -131,10 +143,10 @@ function judgedAs(
   reference: NetworkModel,
   given: Given | null,
   student: NetworkModel,
-  plan: Plan,
+  handed: Handed,
   matching: RoleMatch[],
 ): Outcome & { sum: number } {
-  const made = contextOf(lab, reference, student, matching, plan, given?.devices);
+  const made = contextOf(lab, reference, student, matching, handed, given?.devices);
   const all = lab.spec.sections.flatMap((section) =>
     section.requirements.map((requirement) => ({ section, requirement })),
   );
@@ -187,8 +199,14 @@ function judgedAs(
 }
 
 /** What was handed in, as a hash: SHA-256 in hex. */
-export const submissionHash = (drawing: Topology, plan: Plan = emptyPlan()): string =>
-  documentHash(isEmptyPlan(plan) ? drawing : { drawing, plan });
+export const submissionHash = (
+  drawing: Topology,
+  plan: Plan = emptyPlan(),
+  answers: Readonly<Record<string, string>> = {},
+): string =>
+  Object.keys(answers).length
+    ? documentHash({ drawing, plan, answers })
+    : documentHash(isEmptyPlan(plan) ? drawing : { drawing, plan });
 
 const isEmptyPlan = (plan: Plan): boolean =>
   Object.keys(plan.blocks).length + Object.keys(plan.addresses ?? {}).length === 0;

@@ -1,8 +1,10 @@
 import {
   type Address,
   type InterfaceAddress,
+  type Prefix,
   contains,
   formatInterfaceAddress,
+  formatPrefix,
   isLinkLocal,
   parseInterfaceAddress,
   sameAddress,
@@ -55,7 +57,12 @@ const instancesAt = (all: readonly Instance[], id: string): string[] =>
   all.filter((instance) => instance.id === id || instance.deviceId === id).map((instance) => instance.id);
 
 /** Words for the refs, sites and groups of a lab. */
-export function namesOf({ spec, reference, brief }: Pick<LabFile, 'spec' | 'reference' | 'brief'>): Names {
+export function namesOf({
+  spec,
+  reference,
+  brief,
+  tasks = [],
+}: Pick<LabFile, 'spec' | 'reference' | 'brief'> & { readonly tasks?: readonly { id: string }[] }): Names {
   return {
     ref: (ref) =>
       REF_WORDS[ref] ??
@@ -64,17 +71,28 @@ export function namesOf({ spec, reference, brief }: Pick<LabFile, 'spec' | 'refe
       entryOf(reference.devices, ref)?.name ??
       ref,
     site: (id) => (id === ANY_SITE ? 'anywhere' : (entryOf(reference.sites, id)?.name ?? id)),
+    task: (id) => {
+      const at = tasks.findIndex((task) => task.id === id);
+      return at < 0 ? 'a task that is gone' : `task ${at + 1}`;
+    },
+    secret: (full) => full,
     group: (id) => (id === ALL_GROUPS ? 'every group' : (brief.groups?.find((group) => group.id === id)?.name ?? id)),
   };
 }
 
+/** What is handed in beside the drawing: a plan, and what was written under the tasks, by their ids. */
+export interface Handed {
+  readonly plan: Plan;
+  readonly answers?: Readonly<Record<string, string>>;
+}
+
 /** What the items of a check are made from, and the telling that reads their texts. */
 export function contextOf(
-  { spec, brief, policy }: JudgingLab,
+  { spec, brief, policy, tasks }: JudgingLab,
   reference: NetworkModel,
   student: NetworkModel,
   matching: readonly RoleMatch[],
-  plan: Plan,
+  { plan, answers = {} }: Handed,
   /** The devices of the starter, where the lab has one. */
   starter?: ReadonlySet<string>,
 ): { context: CheckContext; telling: Telling; theirWording: (text: string) => string } {
@@ -87,7 +105,7 @@ export function contextOf(
   const roles = new Map<string, readonly string[]>();
   const addresses = new Map<string, InterfaceAddress[]>();
   const sites = matchSites(reference, student, deviceOf);
-  const names = namesOf({ spec, reference: reference.topology, brief });
+  const names = namesOf({ spec, reference: reference.topology, brief, ...(tasks && { tasks }) });
   /** Roles that the reference does not have, with the student's devices that a selection chose for them, in its order. */
   const own = new Map<string, { device: Instance | null; ref: string }>();
   const ownRoleOf = new Map<string, string>();
@@ -144,6 +162,8 @@ export function contextOf(
     ...names,
     ref: (ref) => telling.mark(names.ref(ref), theirs.ref(ref)),
     mark: (full, theirs, value) => telling.mark(full, theirs, value),
+    secret: (full, theirs) => telling.mark(full, theirs),
+    answers,
     brief,
     kit: policy.kit,
     plan: readOnce(plan, brief),
@@ -167,6 +187,17 @@ export function contextOf(
       let found = addresses.get(instance.id);
       if (!found) addresses.set(instance.id, (found = planned(student, instance)));
       return found.filter((on) => on.address.family === family);
+    },
+    referenceSubnet: (ref, family) => {
+      const count = new Map<string, { subnet: Prefix; n: number }>();
+      for (const role of rolesAt(ref))
+        for (const on of referenceAddresses(role)) {
+          if (on.address.family !== family) continue;
+          const subnet = subnetOf(on);
+          const known = count.get(formatPrefix(subnet));
+          count.set(formatPrefix(subnet), { subnet, n: (known?.n ?? 0) + 1 });
+        }
+      return [...count.values()].sort((one, other) => other.n - one.n)[0]?.subnet ?? null;
     },
     realmOf: (instance, address) => {
       const states = student.layer3.nodes.get(instance.id)?.interfaceStates ?? [];

@@ -146,6 +146,8 @@ interface Known {
   refs: ReadonlySet<string>;
   sites: Readonly<Record<string, unknown>>;
   groups: ReadonlySet<string>;
+  /** Absent where nobody knows which there are. */
+  tasks?: ReadonlySet<string>;
 }
 
 /** What is wrong with the values of a rule: places are relative to it. */
@@ -159,6 +161,8 @@ export function ruleProblems(rule: Rule, known: Known): Problem[] {
     if (value === undefined) return [];
     if (slot.type === 'site' && value !== 'anywhere' && !entryOf(known.sites, value as string))
       return [{ place: property, text: `The reference has no site "${value as string}".` }];
+    if (slot.type === 'task' && known.tasks && !known.tasks.has(value as string))
+      return [{ place: property, text: 'The lab has no such task: write one in the brief, and choose it here.' }];
     if (slot.type === 'group' && !known.groups.has(value as string))
       return [{ place: property, text: `The brief has no group "${value as string}".` }];
     const refs = slot.type === 'ref' ? [value as string] : slot.type === 'refs' ? (value as string[]) : [];

@@ -23,10 +23,13 @@ export function firstRule(kind: string, lab: JudgingLab): Rule {
   const { reference, spec } = lab;
   const usual: Rule & Readonly<Record<string, unknown>> = { ...(fresh as Rule) };
   const devices = Object.keys(reference.devices);
+  // No reference answers a question: the first task is as good as any.
+  const [task] = lab.tasks ?? [];
+  if (slots.task?.type === 'task') return task ? { ...usual, task: task.id } : usual;
   if (!devices.length || devices.length > MOST_DEVICES) return usual;
   const model = analyse(reference, optionsOf(lab.policy));
   const matching = [...model.instances.keys()].map((role) => ({ role, device: role, sure: 'sure' as const }));
-  const { context } = contextOf(lab, model, model, matching, emptyPlan());
+  const { context } = contextOf(lab, model, model, matching, { plan: emptyPlan() });
   const refs = [...Object.keys(spec.groups), ...devices].slice(0, MOST_CHOICES);
   const subnets = new Set(
     [...model.instances.values()].flatMap((instance) =>
@@ -60,6 +63,8 @@ export function firstRule(kind: string, lab: JudgingLab): Rule {
         return now === undefined ? [undefined] : slot.options.map(({ value }) => value);
       case 'choices':
         return slot.options.map(({ value }) => [value]);
+      case 'task':
+        return (lab.tasks ?? []).map(({ id }) => id);
       case 'group':
       case 'text':
         return [now];

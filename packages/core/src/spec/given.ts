@@ -37,7 +37,7 @@ export function givenBy(lab: JudgingLab, reference: NetworkModel): Given | null 
           ...(match.with && { with: match.with.filter(isOf) }),
         }))
       : byItself;
-    const { context } = contextOf(lab, reference, starter, roles, emptyPlan(), devices);
+    const { context } = contextOf(lab, reference, starter, roles, { plan: emptyPlan() }, devices);
     const known = new Map<Requirement, ReadonlyMap<string, KeyedItem>>();
     const itemsOf = (requirement: Requirement): ReadonlyMap<string, KeyedItem> => {
       let found = known.get(requirement);

@@ -5,14 +5,15 @@ import { ruleKind } from './rules';
 import { type LabFile } from './schema';
 
 /** What of a lab decides how submissions are judged. */
-export type JudgingLab = Pick<LabFile, 'reference' | 'spec' | 'policy' | 'brief'> & Partial<Pick<LabFile, 'starter'>>;
+export type JudgingLab = Pick<LabFile, 'reference' | 'spec' | 'policy' | 'brief'> &
+  Partial<Pick<LabFile, 'starter' | 'tasks'>>;
 
 /**
  * A lab without all that changes no verdict: where things stand on the reference, how its cables bend and are labelled,
  * its title, pictures, notes and comments; what of the policy is about handing in; and the brief, unless plans are judged
  * by its numbers. Submissions are judged alike by both (see judging.spec.ts). Pure.
  */
-export function judgedBy({ reference, spec, policy, brief, starter }: JudgingLab): JudgingLab {
+export function judgedBy({ reference, spec, policy, brief, starter, tasks }: JudgingLab): JudgingLab {
   const { groups, outside, rules, schemes, ratios } = brief;
   const kinds = spec.sections.flatMap((section) =>
     section.requirements.flatMap((requirement) => kindsIn(requirement.rule)),
@@ -20,6 +21,11 @@ export function judgedBy({ reference, spec, policy, brief, starter }: JudgingLab
   const judgesPlans = kinds.some((kind) => ruleKind(kind)?.family === 'plan');
   return {
     spec,
+    // Which task is which, not what it says.
+    ...(tasks &&
+      kinds.some((kind) => ruleKind(kind)?.family === 'questions') && {
+        tasks: tasks.map(({ id }) => ({ id, text: '' })),
+      }),
     reference: withoutLayout(reference),
     ...(starter && { starter: { ...withoutLayout(starter), ...written(starter) } }),
     policy: {

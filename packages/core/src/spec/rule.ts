@@ -1,5 +1,5 @@
 import { type Static, type TSchema, Type } from '@sinclair/typebox';
-import { type Address, type InterfaceAddress } from '../address';
+import { type Address, type InterfaceAddress, type Prefix } from '../address';
 import { type Instance, type NetworkModel, type ReasonCode } from '../engine';
 import { type Brief, type PlanProblem, type PlanTree, type SubnetNeed } from '../plan';
 import { type Problem } from '../topology';
@@ -57,6 +57,7 @@ export type Slot =
   | { type: 'choices'; options: readonly { value: string; text: string }[] }
   | { type: 'site' }
   | { type: 'group' }
+  | { type: 'task' }
   | { type: 'prefix' }
   /**
    * A text with what is wrong with it, as a sentence. One that may be absent has words before it where it is there, and
@@ -77,6 +78,10 @@ export interface Names {
   site: (id: string) => string;
   /** A group of the brief, or all of them. */
   group: (id: string) => string;
+  /** A task, by its number. */
+  task: (id: string) => string;
+  /** What of a sentence students read otherwise, since it is the answer. */
+  secret: (full: string, theirs: string) => string;
 }
 
 /** What a rule is evaluated against. All lookups go from the roles of the reference to the student's devices. */
@@ -84,6 +89,8 @@ export interface CheckContext extends Names {
   readonly brief: Brief;
   /** The models that the lab allows, with how many of each; undefined for all. */
   readonly kit: Readonly<Record<string, { readonly most?: number }>> | undefined;
+  /** What the student wrote under each task, by its id. */
+  readonly answers: Readonly<Record<string, string>>;
   /** The student's plan, read once. */
   readonly plan: {
     readonly tree: PlanTree;
@@ -122,6 +129,8 @@ export interface CheckContext extends Names {
    * those it was given. Those of one link alone (RFC 4291 §2.5.6, RFC 3927) are no address plan and left out.
    */
   addresses: (instance: Instance, family: 4 | 6) => readonly InterfaceAddress[];
+  /** The subnet of the reference that most devices of a ref are in; null for none. */
+  referenceSubnet: (ref: string, family: 4 | 6) => Prefix | null;
   /** The address realm in which a device has an address, as a number (RFC 2663 §2.1). */
   realmOf: (instance: Instance, address: Address) => number;
 }
@@ -135,6 +144,7 @@ export const FAMILIES = [
   'operation',
   'plan',
   'documentation',
+  'questions',
   'combination',
 ] as const;
 export type RuleFamily = (typeof FAMILIES)[number];
@@ -197,6 +207,8 @@ function wordsOf(slot: Slot, value: unknown, names: Names): string {
       return names.site(value as string);
     case 'group':
       return names.group(value as string);
+    case 'task':
+      return names.task(value as string);
     case 'choice':
       if (slot.quiet === undefined) return optionText(slot.options, value ?? '');
       return value === undefined ? '' : slot.quiet + optionText(slot.options, value);

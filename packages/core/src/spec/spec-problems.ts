@@ -22,13 +22,19 @@ export function refsOf(spec: Spec, reference: Topology): { ref: string; text: st
 const inOrder = <T extends { text: string }>(list: T[]): T[] => list.sort((one, other) => byName(one.text, other.text));
 
 /** What is wrong in a spec beyond its shape: doubled ids, and rules that point at nothing. */
-export function specProblems({ spec, reference, brief }: Pick<LabFile, 'spec' | 'reference' | 'brief'>): Problem[] {
+export function specProblems({
+  spec,
+  reference,
+  brief,
+  tasks,
+}: Pick<LabFile, 'spec' | 'reference' | 'brief'> & Partial<Pick<LabFile, 'tasks'>>): Problem[] {
   const model = analyse(reference);
   const refs = new Set([...refsOf(spec, reference).map((ref) => ref.ref), ...model.instances.keys()]);
   const known = {
     refs,
     sites: reference.sites,
     groups: new Set([ALL_GROUPS, ...(brief.groups ?? []).map((group) => group.id)]),
+    ...(tasks && { tasks: new Set(tasks.map(({ id }) => id)) }),
   };
   const seen = new Set<string>();
   const selections = Object.entries(spec.groups).flatMap(([id, { roles, select }]): Problem[] => {

@@ -89,6 +89,7 @@ import {
 } from './operation';
 import { linksNamedRule, notedRule, tableStandsRule, titledRule } from './documentation';
 import { PLAN_RULES } from './plan';
+import { answerComputedRule, answerIsRule, answerReadRule } from './questions';
 
 /** Every kind of rule, in the order in which the editor offers them. A new kind is added here and nowhere else. */
 export const RULE_KINDS: readonly RuleKind[] = [
@@ -175,6 +176,9 @@ export const RULE_KINDS: readonly RuleKind[] = [
   notedRule,
   linksNamedRule,
   tableStandsRule,
+  answerIsRule,
+  answerComputedRule,
+  answerReadRule,
 ];
 /** The kind of rule of a name; undefined for one that this version does not know. */
 export const ruleKind = (kind: string): RuleKind | undefined => RULE_KINDS.find((candidate) => candidate.kind === kind);

@@ -1,0 +1,101 @@
+import { labOf } from '../tests/labs';
+import { twoLans } from '../tests/topologies';
+import { type Topology } from '../topology';
+import { type LabFile, type Rule, checkSubmission, findingsFor, specProblems } from '.';
+
+const asking = (rule: Rule): LabFile => ({
+  ...labOf([rule]),
+  tasks: [
+    { id: 't1', text: 'Draw it.' },
+    { id: 't2', text: 'How many?' },
+  ],
+});
+const judged = (rule: Rule, answer?: string, drawing: Topology = twoLans()) =>
+  checkSubmission(asking(rule), drawing, undefined, answer === undefined ? {} : { t2: answer }).requirements[0]!;
+
+describe('what is written under a task', () => {
+  const rule: Rule = { kind: 'answerIs', task: 't2', accepted: '1022 | one thousand and twenty-two' };
+  test.each([
+    ['1022', 'met'],
+    [' 1,022. ', 'met'],
+    ['1’022', 'met'],
+    ['One thousand and  twenty-two', 'met'],
+    ['1024', 'lost'],
+    ['10.22', 'lost'],
+    ['0 or 1 or 1022', 'lost'],
+    ['', 'lost'],
+    ['   ', 'lost'],
+  ])('“%s” is %s', (answer, verdict) => expect(judged(rule, answer).verdict).toBe(verdict));
+  test('students read which task it is, and never the answer', () => {
+    const result = checkSubmission(asking(rule), twoLans(), undefined, { t2: '7' });
+    expect(result.requirements[0]!.sentence).toBe(
+      'What is written under task 2 is 1022 | one thousand and twenty-two.',
+    );
+    const [finding] = findingsFor(result, 'what');
+    expect(finding!.sentence).toBe('What is written under task 2 is as asked.');
+    expect(JSON.stringify(finding)).not.toMatch(/1022/);
+  });
+  test('a task that is not there, and no answer at all to compare with, are told where they stand', () => {
+    expect(specProblems(asking({ ...rule, task: 'gone' }))).toMatchObject([
+      { place: expect.stringMatching(/task$/) as string },
+    ]);
+    expect(specProblems(asking({ ...rule, accepted: ' | ' }))).toMatchObject([
+      { place: expect.stringMatching(/accepted$/) as string },
+    ]);
+  });
+});
+
+describe('a computed answer', () => {
+  const own = (): Topology => {
+    const drawing = twoLans();
+    drawing.devices.A!.interfaces!.e0!.v4!.addresses = ['10.84.5.130/25'];
+    return drawing;
+  };
+  const of = (what: string, source: 'own' | 'reference'): Rule => ({
+    kind: 'answerComputed',
+    task: 't2',
+    what,
+    who: 'A',
+    of: source,
+  });
+  test.each([
+    ['network', 'own', '10.84.5.128/25'],
+    ['network', 'own', '10.84.5.128'],
+    ['broadcast', 'own', '10.84.5.255'],
+    ['first', 'own', '10.84.5.129'],
+    ['last', 'own', '10.84.5.254/25'],
+    ['hosts', 'own', '126'],
+    ['mask', 'own', '255.255.255.128'],
+    ['mask', 'own', '/25'],
+    ['broadcast', 'reference', '10.84.1.255'],
+    ['hosts', 'reference', '254'],
+  ] as const)('%s, %s: %s', (what, source, answer) => {
+    expect(judged(of(what, source), answer, own()).verdict).toBe('met');
+    expect(judged(of(what, source), '10.84.9.9', own()).verdict).toBe('lost');
+    expect(judged(of(what, source), undefined, own()).verdict).toBe('lost');
+  });
+  test('of what is not drawn nothing is computed', () => {
+    const { A: _gone, ...devices } = own().devices;
+    expect(judged(of('hosts', 'own'), '126', { ...own(), devices, links: {} }).verdict).toBe('lost');
+  });
+});
+
+test('an answer that a person reads waits for them, idea by idea', () => {
+  const rule: Rule = { kind: 'answerRead', task: 't2', ideas: 'less broadcast | easier to filter' };
+  const { verdict, items, points } = judged(rule, 'Because there is less broadcast.');
+  expect([verdict, points]).toEqual(['unjudged', 0]);
+  expect(items.map(({ text, theirText }) => [text, theirText])).toEqual([
+    ['less broadcast: “Because there is less broadcast.”', 'Idea 1: “Because there is less broadcast.”'],
+    ['easier to filter: “Because there is less broadcast.”', 'Idea 2: “Because there is less broadcast.”'],
+  ]);
+  expect(judged(rule).verdict).toBe('lost');
+});
+
+test('answers are part of what is judged only where they are asked for', () => {
+  const hash = (rule: Rule, answer: string): string =>
+    checkSubmission(asking(rule), twoLans(), undefined, { t2: answer }).submissionHash;
+  const question: Rule = { kind: 'answerIs', task: 't2', accepted: '7' };
+  const other: Rule = { kind: 'private', who: 'A' };
+  expect(hash(question, '7')).not.toBe(hash(question, '8'));
+  expect(hash(other, '7')).toBe(hash(other, '8'));
+});

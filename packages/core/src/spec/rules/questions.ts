@@ -1,0 +1,187 @@
+import { Type } from '@sinclair/typebox';
+import {
+  type Prefix,
+  broadcastAddress,
+  formatAddress,
+  formatMask,
+  formatPrefix,
+  networkAddress,
+  usableCount,
+  usableRange,
+} from '../../address';
+import { Closed, Id, Line, OneOf } from '../../topology';
+import { type CheckContext, type Item, Ref, absent, defineRule, familiesFor, lost, met } from '../rule';
+import { commonSubnet } from './addressing';
+import { Family, familySlot } from './family';
+
+/** Requirements that ask for what is written under a task: computed, given in some readings, or read by a person. */
+
+/** What an answer is compared by: without blanks at its ends, doubled blanks and case, and a full stop at its end. */
+const plain = (text: string): string => text.trim().replace(/\s+/g, ' ').replace(/\.$/, '').toLowerCase();
+/** Numbers are the same however their thousands are parted; none where a text is no whole number. */
+const numberIn = (text: string): string | null =>
+  /^[0-9][0-9'’ .,  ]*$/.test(text) ? text.replace(/[^0-9]/g, '').replace(/^0+(?=.)/, '') : null;
+const isSame = (answer: string, reading: string): boolean => {
+  const [one, other] = [plain(answer), plain(reading)];
+  // 10.5 and 10.0.0.1 are no whole numbers: only marks between groups of three are left out.
+  const grouped = (text: string): boolean => /^[0-9]{1,3}(?:['’ .,  ][0-9]{3})*$|^[0-9]+$/.test(text);
+  return one === other || (grouped(one) && grouped(other) && numberIn(one) === numberIn(other));
+};
+const readingsIn = (text: string): string[] =>
+  text
+    .split('|')
+    .map((each) => each.trim())
+    .filter(Boolean);
+const readingsTrouble = (text: string): string | null =>
+  readingsIn(text).length ? null : 'Write the answer; several readings are parted by | as in “62 | sixty-two”.';
+
+const answerTo = (context: CheckContext, task: string): string =>
+  (Object.hasOwn(context.answers, task) ? context.answers[task]! : '').trim();
+/** The beginning of an answer, for a sentence. */
+const quoted = (answer: string): string => {
+  const line = answer.replace(/\s+/g, ' ');
+  return `“${line.length > 120 ? `${line.slice(0, 119)}…` : line}”`;
+};
+const nothing = (context: CheckContext, task: string): Item =>
+  absent(`Nothing is written under ${context.task(task)}.`);
+
+export const answerIsRule = defineRule({
+  kind: 'answerIs',
+  family: 'questions',
+  title: 'The answer to a task is given',
+  schema: Closed({ kind: Type.Literal('answerIs'), task: Id, accepted: Line }),
+  slots: { task: { type: 'task' }, accepted: { type: 'text', problem: readingsTrouble } },
+  fresh: { kind: 'answerIs', task: 'task', accepted: 'yes' },
+  problems: (rule) => {
+    const text = readingsTrouble(rule.accepted);
+    return text === null ? [] : [{ place: 'accepted', text }];
+  },
+  // Students read which task it is, never the answer.
+  words: (rule, names) => [
+    'What is written under ',
+    { slot: 'task', text: names.task(rule.task) },
+    ' is ',
+    { slot: 'accepted', text: names.secret(rule.accepted, 'as asked') },
+    '.',
+  ],
+  evaluate: (rule, context) => {
+    const answer = answerTo(context, rule.task);
+    if (!answer) return [nothing(context, rule.task)];
+    const found = readingsIn(rule.accepted).find((reading) => isSame(answer, reading));
+    return [
+      found === undefined
+        ? lost(`The answer is ${quoted(answer)}.`)
+        : { ...met(`The answer is ${quoted(answer)}.`), by: answer },
+    ];
+  },
+});
+
+/** What is asked of a subnet, with all the readings of its answer. */
+const ASKED: Readonly<Record<string, { text: string; readings: (subnet: Prefix) => string[] }>> = {
+  network: {
+    text: 'the network address',
+    readings: (subnet) => [
+      formatPrefix(subnet),
+      formatAddress(networkAddress(subnet) ?? { family: subnet.family, value: subnet.value }),
+    ],
+  },
+  broadcast: {
+    text: 'the broadcast address',
+    readings: (subnet) => {
+      const address = broadcastAddress(subnet);
+      return address ? [formatAddress(address), `${formatAddress(address)}/${subnet.length}`] : [];
+    },
+  },
+  first: { text: 'the first usable address', readings: (subnet) => edge(subnet, 'from') },
+  last: { text: 'the last usable address', readings: (subnet) => edge(subnet, 'to') },
+  hosts: { text: 'the number of usable addresses', readings: (subnet) => [usableCount(subnet).toString()] },
+  mask: {
+    text: 'the mask',
+    readings: (subnet) => [
+      `/${subnet.length}`,
+      String(subnet.length),
+      ...(subnet.family === 4 ? [formatMask(subnet.length)] : []),
+    ],
+  },
+};
+const edge = (subnet: Prefix, side: 'from' | 'to'): string[] => {
+  const text = formatAddress(usableRange(subnet)[side]);
+  return [text, `${text}/${subnet.length}`];
+};
+const SOURCES = { own: 'as the student has drawn it', reference: 'as in the reference' } as const;
+
+export const answerComputedRule = defineRule({
+  kind: 'answerComputed',
+  family: 'questions',
+  title: 'The answer to a task is computed',
+  schema: Closed({
+    kind: Type.Literal('answerComputed'),
+    task: Id,
+    what: OneOf(...Object.keys(ASKED)),
+    who: Ref,
+    of: OneOf('own', 'reference'),
+    family: Family,
+  }),
+  slots: {
+    task: { type: 'task' },
+    what: { type: 'choice', options: Object.entries(ASKED).map(([value, { text }]) => ({ value, text })) },
+    family: familySlot,
+    who: { type: 'ref' },
+    of: { type: 'choice', options: Object.entries(SOURCES).map(([value, text]) => ({ value, text })) },
+  },
+  fresh: { kind: 'answerComputed', task: 'task', what: 'broadcast', who: '@hosts', of: 'own' },
+  sentence: 'What is written under {task} is {what} of the {family} subnet of {who}, {of}.',
+  evaluate: (rule, context) => {
+    const answer = answerTo(context, rule.task);
+    if (!answer) return [nothing(context, rule.task)];
+    const families = familiesFor(context, rule, context.roles(rule.who));
+    // One answer under one task: where nothing is said, of the first family in use.
+    const family = families[0]!;
+    const subnet =
+      rule.of === 'own' ? commonSubnet(context, rule.who, family) : context.referenceSubnet(rule.who, family);
+    if (!subnet) return [absent(`There is no IPv${family} subnet of ${context.ref(rule.who)} to compute it from.`)];
+    const readings = ASKED[rule.what]!.readings(subnet);
+    if (!readings.length) return [absent(`An IPv${family} subnet has no such thing.`)];
+    const text = `The answer is ${quoted(answer)}`;
+    return [
+      readings.some((reading) => isSame(answer, reading))
+        ? { ...met(`${text}.`), by: answer }
+        : lost(`${text}${context.mark(`, ${formatPrefix(subnet)} has ${readings[0]!}`, '')}.`),
+    ];
+  },
+});
+
+export const answerReadRule = defineRule({
+  kind: 'answerRead',
+  family: 'questions',
+  title: 'A person reads the answer to a task',
+  schema: Closed({ kind: Type.Literal('answerRead'), task: Id, ideas: Line }),
+  slots: {
+    task: { type: 'task' },
+    ideas: {
+      type: 'text',
+      problem: (text) =>
+        readingsIn(text).length ? null : 'Write what must be in it; several ideas are parted by | and count each.',
+    },
+  },
+  fresh: { kind: 'answerRead', task: 'task', ideas: 'why it is so' },
+  problems: (rule) =>
+    readingsIn(rule.ideas).length ? [] : [{ place: 'ideas', text: 'Write what must be in the answer.' }],
+  words: (rule, names) => [
+    'What is written under ',
+    { slot: 'task', text: names.task(rule.task) },
+    ' says ',
+    { slot: 'ideas', text: names.secret(rule.ideas, 'what is asked') },
+    ', as a person reads it.',
+  ],
+  evaluate: (rule, context) => {
+    const answer = answerTo(context, rule.task);
+    const ideas = readingsIn(rule.ideas);
+    if (!answer) return ideas.map(() => nothing(context, rule.task));
+    return ideas.map((idea, at) => ({
+      ...lost(`${context.mark(idea, `Idea ${at + 1}`)}: ${quoted(answer)}`),
+      met: null,
+      code: 'UNCERTAIN' as const,
+    }));
+  },
+});
