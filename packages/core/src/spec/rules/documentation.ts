@@ -1,5 +1,6 @@
 import { Type } from '@sinclair/typebox';
 import { formatPrefix } from '../../address';
+import { overlap, sceneOf, textsBox, tilesUnder } from '../../drawing';
 import { instanceId } from '../../engine';
 import { Closed, Line, ListOf, Maybe } from '../../topology';
 import {
@@ -154,3 +155,40 @@ function vlanAt({ student }: CheckContext, id: string): number[] {
     }
   return [];
 }
+
+/** In larger drawings a person looks. */
+const MOST_LOOKED_AT = 1000;
+
+export const legibleRule = defineRule({
+  kind: 'legible',
+  family: 'documentation',
+  title: 'Names can be read',
+  schema: Closed({ kind: Type.Literal('legible'), who: Ref }),
+  slots: { who: { type: 'ref' } },
+  fresh: { kind: 'legible', who: '@all' },
+  sentence: 'On the drawing nothing covers {who} or their names, and no link of others runs through them.',
+  evaluate: (rule, context) => {
+    const { topology } = context.student;
+    if (Object.keys(topology.devices).length > MOST_LOOKED_AT)
+      return [{ ...lost(`More than ${MOST_LOOKED_AT} devices are drawn.`), met: null, code: 'UNCERTAIN' }];
+    const scene = sceneOf(topology);
+    const tiles = [...scene.tiles.values()];
+    const crossed = new Map<string, string>();
+    for (const [id, line] of scene.lines) for (const { id: tile } of tilesUnder(line, tiles)) crossed.set(tile, id);
+    return eachRole(context, rule.who, (instance) => {
+      const own = scene.tiles.get(instance.deviceId)!;
+      const name = textsBox(own, '');
+      const cover = tiles.find((tile) => {
+        if (tile.id === own.id) return false;
+        const theirs = textsBox(tile, '');
+        return [own, name].some((mine) => mine && [tile, theirs].some((other) => other && overlap(mine, other)));
+      });
+      const place = placeOf(instance);
+      if (cover) return lost(`${instance.name} and ${cover.name} lie on one another.`, place, { device: cover.id });
+      const link = crossed.get(own.id);
+      return link === undefined
+        ? met(`${instance.name} stands free.`, place)
+        : lost(`A link runs through ${instance.name}.`, place, { link });
+    });
+  },
+});

@@ -87,7 +87,7 @@ import {
   vlanExistsRule,
   wirelessRule,
 } from './operation';
-import { linksNamedRule, notedRule, tableStandsRule, titledRule } from './documentation';
+import { legibleRule, linksNamedRule, notedRule, tableStandsRule, titledRule } from './documentation';
 import { PLAN_RULES } from './plan';
 import { answerComputedRule, answerIsRule, answerReadRule } from './questions';
 
@@ -176,6 +176,7 @@ export const RULE_KINDS: readonly RuleKind[] = [
   notedRule,
   linksNamedRule,
   tableStandsRule,
+  legibleRule,
   answerIsRule,
   answerComputedRule,
   answerReadRule,

@@ -628,6 +628,12 @@ const KINDS: [Rule & { kind: string }, reference: Topology, right: Change, wrong
     settings('AP', { ssids: [{ ssid: 'Ridge', security: 'wpa3', key: 'other letters' }] }),
     settings('AP', { ssids: [{ ssid: 'Rigde', security: 'wpa2', key: 'twelve letters' }] }),
   ],
+  [
+    { kind: 'legible', who: '@all' },
+    stations,
+    renamed,
+    device('DESK-1', (each) => void (each.at = { ...stations.devices['DESK-2']!.at })),
+  ],
 ];
 
 describe('each kind', () => {
