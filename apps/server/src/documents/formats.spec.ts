@@ -110,7 +110,7 @@ const KNOWN: Readonly<Record<string, string>> = {
   'spec 3': '0a3c8c34c8d5d998',
   'spec 4': 'f5c529f48b1080bf',
   'spec 5': 'f5c529f48b1080bf',
-  'spec 6': '40d154cf664855cf',
+  'spec 6': '94c91137b1fc4524',
   'stages 2': '413e42a9114bb1e7',
   'stages 3': '413e42a9114bb1e7',
   'stages 4': '413e42a9114bb1e7',

@@ -72,6 +72,17 @@ const shared = (): Topology => {
     .cable('S1 p1', 'A e0')
     .cable('S2 p1', 'B e0').topology;
 };
+/** The same, sharing an address of the link. */
+const sharedIn6 = (): Topology =>
+  changed(shared(), (topology) => {
+    for (const [at, id] of ['R1', 'R2'].entries()) {
+      const face = topology.devices[id]!.interfaces!.g0!;
+      face.v6 = { addresses: [`fd5e:7a3c:90b1:1::${at + 2}/64`] };
+      face.vrrp = [{ group: 1, addresses: ['fe80::1'], priority: 120 - 20 * at }];
+    }
+    topology.devices.A!.interfaces!.e0!.v6 = { addresses: ['fd5e:7a3c:90b1:1::11/64'] };
+    topology.devices.A!.settings = { gateway6: 'fe80::1' };
+  });
 /** Two switches with two cables between them that work as one, and hosts. */
 const bundled = (): Topology => {
   const sheet = new Sheet();
@@ -293,6 +304,12 @@ const KINDS: [Rule & { kind: string }, reference: Topology, right: Change, wrong
     shared(),
     device('R1', (each) => void (each.interfaces!.g0!.vrrp![0]!.priority = 90)),
     device('R2', (each) => void delete each.interfaces!.g0!.vrrp),
+  ],
+  [
+    { kind: 'virtualGateway', who: 'A', routers: '@network', family: '6' },
+    sharedIn6(),
+    device('R1', (each) => void (each.interfaces!.g0!.vrrp![0]!.priority = 90)),
+    settings('A', { gateway6: 'fd5e:7a3c:90b1:1::2' }),
   ],
   [
     { kind: 'translated', from: 'OFFICE-1', to: 'NEWS' },

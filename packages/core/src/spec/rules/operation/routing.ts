@@ -1,10 +1,20 @@
 import { Type } from '@sinclair/typebox';
 import { plural } from '../../../plural';
-import { formatAddress, formatPrefix, samePrefix } from '../../../address';
+import { formatAddress, formatPrefix, parseAddress, sameAddress, samePrefix } from '../../../address';
 import { ECHO, type RouteSource } from '../../../engine';
 import { AddressText, Closed, Count, Maybe, OneOf } from '../../../topology';
-import { type CheckContext, Ref, absent, defineRule, eachRole, lost, met, placeOf } from '../../rule';
-import { blockOf, prefixProblem } from '../addressing/shared';
+import {
+  type CheckContext,
+  Ref,
+  absent,
+  defineRule,
+  eachRole,
+  eachRoleAndFamily,
+  lost,
+  met,
+  placeOf,
+} from '../../rule';
+import { blockOf, prefixProblem, wayOut } from '../addressing/shared';
 import { eachPair, traced, whyNot } from '../connectivity/asking';
 import { Family, familySlot } from '../family';
 
@@ -220,19 +230,24 @@ export const virtualGatewayRule = defineRule({
   kind: 'virtualGateway',
   family: 'operation',
   title: 'A virtual gateway is active',
-  schema: Closed({ kind: Type.Literal('virtualGateway'), who: Ref, routers: Ref }),
-  slots: { who: { type: 'ref' }, routers: { type: 'ref' } },
+  schema: Closed({ kind: Type.Literal('virtualGateway'), who: Ref, routers: Ref, family: Family }),
+  slots: { who: { type: 'ref' }, routers: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'virtualGateway', who: '@hosts', routers: '@network' },
-  sentence: 'The IPv4 gateway of {who} is an address shared by {routers}, one of them active.',
+  sentence: 'The {family} gateway of {who} is an address shared by {routers}, one of them active.',
   evaluate: (rule, context) => {
     const routers = context.roles(rule.routers).flatMap((role) => context.device(role) ?? []);
-    return eachRole(context, rule.who, (instance) => {
-      const via = context.student.layer3.nodes.get(instance.id)?.table.lookup({ family: 4, value: 0n })[0]?.via;
-      if (!via) return absent(`${instance.name} has no gateway in use.`, placeOf(instance));
+    return eachRoleAndFamily(context, rule.who, rule, (instance, family) => {
+      const via = wayOut(context, instance, family);
+      if (!via) return absent(`${instance.name} has no IPv${family} gateway in use.`, placeOf(instance));
       const text = formatAddress(via);
       const sharing = routers.filter((router) =>
         router.interfaces.some(([, { vrrp }]) =>
-          vrrp?.some(({ addresses }) => addresses.some((each) => each.trim() === text)),
+          vrrp?.some(({ addresses }) =>
+            addresses.some((each) => {
+              const read = parseAddress(each.trim());
+              return read.ok && sameAddress(read.value, via);
+            }),
+          ),
         ),
       );
       const active = routers.filter((router) =>
