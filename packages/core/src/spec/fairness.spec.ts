@@ -640,3 +640,42 @@ describe('what the lab does not give is told at the check, wherever it was drawn
     ]);
   });
 });
+
+describe('evidence stands at the place of the fault, not at who suffers', () => {
+  const lab = demoLab('winch-isolation');
+  const placesOf = (change: (topology: Topology) => void, rule: Rule) =>
+    checkSubmission({ ...lab, spec: labOf([rule], lab.reference).spec }, changed(lab.reference, change))
+      .requirements[0]!.items.filter(({ met }) => met !== true)
+      .map(({ places }) => places[0]);
+  test('translation that is missing: the router that lets private addresses out', () => {
+    const { items } = checkSubmission(
+      { ...lab, spec: labOf([{ kind: 'reach', from: 'OFFICE-1', to: 'NEWS' }], lab.reference).spec },
+      changed(lab.reference, ({ devices }) => void delete devices.RT!.settings!.nat),
+    ).requirements[0]!;
+    expect([items[0]!.places[0], items[0]!.text]).toEqual([
+      { device: 'RT', port: 'g0' },
+      expect.stringMatching(/RT-M sends it out under its private address\.$/),
+    ]);
+  });
+  test('leases that nobody gives: the server on the wire, or the router that asks nobody', () => {
+    const lease: Rule = { kind: 'lease', who: 'GUEST-1' };
+    const pools = [{ network: '10.84.99.0/24' }];
+    expect(placesOf(({ devices }) => void (devices.RT!.settings!.dhcpPools = pools), lease)).toEqual([
+      { device: 'RT' },
+    ]);
+    expect(placesOf(({ devices }) => void delete devices.RT!.settings!.dhcpPools, lease)).toEqual([
+      { device: 'RT', port: 'g1.30' },
+    ]);
+    expect(
+      placesOf(({ devices }) => void delete devices.RT!.settings!.dhcpPools, { kind: 'private', who: 'GUEST-1' }),
+    ).toEqual([{ device: 'RT', port: 'g1.30' }]);
+    expect(
+      placesOf(({ devices }) => void delete devices.RT!.settings!.dhcpPools, {
+        kind: 'reach',
+        from: 'NEWS',
+        to: 'GUEST-1',
+        family: '4',
+      }),
+    ).toEqual([{ device: 'RT', port: 'g1.30' }]);
+  });
+});

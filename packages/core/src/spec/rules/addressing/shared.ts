@@ -2,6 +2,7 @@ import { type Address, type InterfaceAddress, type Prefix, contains, parsePrefix
 import { type Instance, type Node, allAddresses } from '../../../engine';
 import { type Problem } from '../../../topology';
 import { type CheckContext, type Item, absent, eachRoleAndFamily, placeOf } from '../../rule';
+import { leaseFault } from '../connectivity/fault-place';
 
 export const prefixProblem = (property: string, text: string): Problem[] => {
   const read = parsePrefix(text);
@@ -17,7 +18,12 @@ export function withoutAddress(context: CheckContext, instance: Instance, family
   const unreadable = context.student.layer3.nodes
     .get(instance.id)
     ?.refused.find((reason) => reason.code === 'ADDRESS_UNREADABLE');
-  return absent(unreadable ? unreadable.text : `${instance.name} has no IPv${family} address.`, placeOf(instance));
+  const fault = unreadable ? null : leaseFault(context, instance, family);
+  return absent(
+    unreadable ? unreadable.text : `${instance.name} has no IPv${family} address.`,
+    ...(fault ? [fault] : []),
+    placeOf(instance),
+  );
 }
 
 /** One item for each address of each role, in the families that the rule judges; a device without one is lost. */

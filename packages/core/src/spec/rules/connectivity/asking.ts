@@ -23,6 +23,7 @@ import {
   met,
   placeOf,
 } from '../../rule';
+import { leaseFault, untranslatedAt } from './fault-place';
 import { faultOnTheWire } from './wire-fault';
 
 /** What is asked by: an echo where it is absent, else a first segment to a port (RFC 6335 service names are not used). */
@@ -92,7 +93,7 @@ export function eachPair(
       return about(
         addresses.length
           ? judge({ from, to, family, addresses, roles: [source, target] })
-          : absent(`${to.name} has no readable IPv${family} address.`, placeOf(to)),
+          : absent(`${to.name} has no readable IPv${family} address.`, ...placesWithout(context, to, family)),
         [source, target],
         family,
       );
@@ -100,6 +101,12 @@ export function eachPair(
   });
   return items.length > MOST_PAIRS ? putTogether(items) : items;
 }
+
+/** A device without an address, after whoever gives it none. */
+const placesWithout = (context: CheckContext, device: Instance, family: 4 | 6): Place[] => {
+  const fault = leaseFault(context, device, family);
+  return [...(fault ? [fault] : []), placeOf(device)];
+};
 
 /** Items of who asks that are judged alike, as one that weighs as many. */
 function putTogether(items: readonly Item[]): Item[] {
@@ -160,6 +167,11 @@ export function whyNot(
   const { reason } = trace;
   if (!reason) return { why: '', at: [] };
   const why = ` ${trace.direction === 'reply' ? 'The request arrives; the reply fails: ' : ''}${reason.text}`;
+  const border = untranslatedAt(context, trace);
+  if (border) {
+    const name = context.student.instances.get(border.device ?? '')?.name ?? '';
+    return { why: `${why} ${name} sends it out under its private address.`, at: [border] };
+  }
   const wire = faultOnTheWire(context, trace);
   return { why, at: wire ? [wire] : placesOf(reason, from.id) };
 }

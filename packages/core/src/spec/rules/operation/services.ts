@@ -23,6 +23,7 @@ import { Closed, Count, Line, Maybe, OneOf } from '../../../topology';
 import { type Item, Ref, absent, defineRule, eachRole, eachRoleAndFamily, lost, met, placeOf } from '../../rule';
 import { eachAddress } from '../addressing/shared';
 import { eachPair, probeOf } from '../connectivity/asking';
+import { leaseFault } from '../connectivity/fault-place';
 import { Family, familySlot } from '../family';
 
 export const leaseRule = defineRule({
@@ -71,7 +72,10 @@ export const leaseRule = defineRule({
       const lease = [...context.student.layer3.leases.values()].find(
         ({ client, address }) => client.device === instance.id && address.address.family === family,
       );
-      if (!lease) return lost(`${instance.name} has no lease of IPv${family}.`, placeOf(instance));
+      if (!lease) {
+        const fault = leaseFault(context, instance, family);
+        return lost(`${instance.name} has no lease of IPv${family}.`, ...(fault ? [fault] : []), placeOf(instance));
+      }
       const server = context.student.instances.get(lease.server);
       const text = `${instance.name} has ${formatInterfaceAddress(lease.address)} from ${server?.name ?? 'a server'}`;
       const at = [placeOf(instance), ...(server ? [placeOf(server)] : [])];
