@@ -29,7 +29,7 @@ const NO_REALM = -1;
 const isNetwork = (instance: Instance): boolean => instance.model.class !== 'end';
 
 /** The roles a ref stands for: a group of the spec, a device of the reference with its members, or all of a sort. */
-function rolesOf(spec: Spec, reference: NetworkModel, ref: string): string[] {
+function rolesOf(spec: Spec, reference: NetworkModel, ref: string, asking: readonly string[] = []): string[] {
   const all = [...reference.instances.values()];
   if (ref === '@all') return all.map((instance) => instance.id);
   if (ref === '@hosts') return all.filter((instance) => !isNetwork(instance)).map((instance) => instance.id);
@@ -37,7 +37,10 @@ function rolesOf(spec: Spec, reference: NetworkModel, ref: string): string[] {
   const group = entryOf(spec.groups, ref);
   if (group?.select) {
     const at = (other: string): Instance[] =>
-      other === ref ? [] : rolesOf(spec, reference, other).flatMap((role) => reference.instances.get(role) ?? []);
+      // What stands behind itself chooses nothing.
+      asking.includes(other)
+        ? []
+        : rolesOf(spec, reference, other, [...asking, ref]).flatMap((role) => reference.instances.get(role) ?? []);
     return selected(group.select, reference, { plan: null, starter: null, at }).map(({ id }) => id);
   }
   if (group) return [...new Set(group.roles.flatMap((role) => instancesAt(all, role)))];

@@ -130,3 +130,14 @@ test('a selection that cannot choose is said where it stands', () => {
     'groups › chosen › select › group: The brief has no group "none".',
   ]);
 });
+
+test('groups that are chosen by one another are refused, and break no check', () => {
+  const lab = labWith([isPrivate], { behind: 'other', least: 1 }, twoLans());
+  lab.spec.groups.other = { title: 'the other', roles: [], select: { behind: 'chosen', least: 1 } };
+  expect(specProblems(lab).map(({ place }) => place)).toEqual([
+    'groups › chosen › select › behind',
+    'groups › other › select › behind',
+  ]);
+  expect(checkSubmission(lab, sites()).points).toBe(0);
+  expect(checkSubmission({ ...lab, reference: emptyTopology() }, sites()).points).toBe(0);
+});

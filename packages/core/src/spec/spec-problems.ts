@@ -1,6 +1,6 @@
 import { byName } from '../collation';
 import { analyse } from '../engine';
-import { type Problem, type Topology } from '../topology';
+import { type Problem, type Topology, entryOf } from '../topology';
 import { ruleProblems, wordsOf } from './evaluate';
 import { type Names, type Part, REF_WORDS } from './rule';
 import { ALL_GROUPS } from './rules';
@@ -42,7 +42,7 @@ export function specProblems({
     const place = `groups › ${id} › select`;
     return [
       ...(roles.length ? [{ place, text: 'A group has devices of its own, or a selection, not both.' }] : []),
-      ...(select.behind !== undefined && (!refs.has(select.behind) || select.behind === id)
+      ...(select.behind !== undefined && (!refs.has(select.behind) || leadsTo(spec, select.behind, id))
         ? [{ place: `${place} › behind`, text: `"${select.behind}" is no other group and no device of the reference.` }]
         : []),
       ...(select.group !== undefined && !known.groups.has(select.group)
@@ -76,6 +76,20 @@ export function specProblems({
     }),
   );
   return [...selections, ...groups, ...rest];
+}
+
+/** Whether a group is chosen by another one, directly or by way of others. */
+function leadsTo(spec: Spec, from: string, to: string): boolean {
+  const seen = new Set<string>();
+  for (
+    let at: string | undefined = from;
+    at !== undefined && !seen.has(at);
+    at = entryOf(spec.groups, at)?.select?.behind
+  ) {
+    if (at === to) return true;
+    seen.add(at);
+  }
+  return false;
 }
 
 /** What a requirement stands on must be there, and not stand on it in turn. */
