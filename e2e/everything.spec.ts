@@ -161,16 +161,30 @@ test('the spec: requirements of every family, and all that its menu, sections an
   await page.getByRole('button', { name: 'Add a group' }).click();
   await page.getByLabel('Name of the group').fill('Those at the top');
   await page.getByLabel('Name of the group').press('Enter');
-  await page.getByLabel('Devices').click();
-  await page.getByRole('option').first().click();
+  await page.getByLabel('Devices', { exact: true }).click();
+  await page.locator('[role=listbox] [role=option]').first().click();
   await page.keyboard.press('Escape');
   const group = page.getByRole('button', { name: /^Those at the top/ });
   await group.click(); // whether it is opened is not of the spec
+  await page.getByRole('button', { name: 'Add a group' }).click();
+  await page.getByLabel('Name of the group').fill('Those that are cameras');
+  await page.getByLabel('Name of the group').press('Enter');
+  await page.getByLabel('How the group is chosen').selectOption('selected');
+  await page.getByLabel('What they are', { exact: true }).selectOption('cameras');
+  await page.getByLabel('At which site').fill('Nowhere');
+  await page.getByLabel('At which site').press('Enter');
+  await page.getByLabel('How many there must be').fill('3');
+  await page.getByLabel('How many there must be').press('Enter');
+  const chosen = page.getByRole('button', { name: /^Those that are cameras/ });
+  await chosen.click();
   const now = await expectToStay(page);
   for (const word of ['not', 'bonus', ', task 1']) expect(now.text).toContain(word);
   expect(now.fields).toContainEqual([expect.stringMatching(/^Wording of /), 'In other words.']);
   expect(now.fields).toContainEqual([expect.stringMatching(/^Title of section /), 'First of all']);
   await expect(group).toContainText('1');
+  await chosen.click();
+  await expect(page.getByLabel('At which site')).toHaveValue('Nowhere');
+  await expect(page.getByLabel('How many there must be')).toHaveValue('3');
 });
 
 test('a student’s page and the class: answers, files, drawing, and what is handed in of them, read by both sides', async ({

@@ -84,7 +84,7 @@ function GroupForm({
       />
       <Box sx={{ mt: 1 }}>
         <Choice
-          label="How its devices are chosen"
+          label="How the group is chosen"
           value={group.select ? 'selected' : 'named'}
           options={[
             { value: 'named', text: 'devices of the reference, one by one' },

@@ -297,7 +297,7 @@ test('a group is renamed; one that a sentence speaks of is not removed', async (
 test('a group is chosen by what devices are, and says where they are found', async () => {
   const sent = await open();
   await userEvent.click(screen.getByRole('button', { name: 'Add a group' }));
-  await userEvent.selectOptions(screen.getByLabelText('How its devices are chosen'), 'selected');
+  await userEvent.selectOptions(screen.getByLabelText('How the group is chosen'), 'selected');
   expect((await sent()).groups.group1).toEqual({
     title: 'a new group',
     roles: [],
@@ -316,7 +316,7 @@ test('a group is chosen by what devices are, and says where they are found', asy
     behind: '@network',
     least: 12,
   });
-  await userEvent.selectOptions(screen.getByLabelText('How its devices are chosen'), 'named');
+  await userEvent.selectOptions(screen.getByLabelText('How the group is chosen'), 'named');
   expect((await sent()).groups.group1).toEqual({ title: 'a new group', roles: [] });
 });
 
