@@ -1,12 +1,16 @@
 import { type Plan } from '@sobrin/core/plan';
-import { type JudgingLab, checkSubmission, specProblems } from '@sobrin/core/spec';
+import { type JudgingLab, checkSubmission, specProblems, withoutQuestions } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 
 /** Checks a drawing against a lab in the background: the instructor's own reference against the spec being written. */
 self.onmessage = ({ data }: MessageEvent<{ turn: number; lab: JudgingLab; drawing: Topology; plan: Plan }>) => {
   const problems = specProblems(data.lab);
   try {
-    const { requirements, points, of } = checkSubmission(data.lab, data.drawing, data.plan);
+    const { requirements, points, of } = checkSubmission(
+      { ...data.lab, spec: withoutQuestions(data.lab.spec) },
+      data.drawing,
+      data.plan,
+    );
     self.postMessage({
       turn: data.turn,
       problems,

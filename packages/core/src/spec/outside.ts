@@ -54,7 +54,8 @@ export function withOutside(
     : { topology, remarks };
 }
 
-const isOutside = ({ topology }: NetworkModel, { device, model }: Instance): boolean =>
+/** Whether a device is the provider's or a cloud. */
+export const isOutside = ({ topology }: NetworkModel, { device, model }: Instance): boolean =>
   model.class === 'cloud' || (device.site !== undefined && topology.sites[device.site]?.kind === 'provider');
 
 function asInLab(own: Settings, lab: Settings): Settings {

@@ -1,7 +1,7 @@
 import { labOf } from '../tests/labs';
 import { twoLans } from '../tests/topologies';
 import { type Topology } from '../topology';
-import { type LabFile, type Rule, checkSubmission, findingsFor, specProblems } from '.';
+import { type LabFile, type Rule, checkSubmission, findingsFor, specProblems, withoutQuestions } from '.';
 
 const asking = (rule: Rule): LabFile => ({
   ...labOf([rule]),
@@ -98,4 +98,15 @@ test('answers are part of what is judged only where they are asked for', () => {
   const other: Rule = { kind: 'private', who: 'A' };
   expect(hash(question, '7')).not.toBe(hash(question, '8'));
   expect(hash(other, '7')).toBe(hash(other, '8'));
+});
+
+test('a reference is asked no questions: what is left of the spec is what it can earn', () => {
+  const question: Rule = { kind: 'answerIs', task: 't2', accepted: '7' };
+  const lab = asking({ kind: 'private', who: 'A' });
+  lab.spec.sections[0]!.requirements.push(
+    { id: 'q', points: 5, rule: question },
+    { id: 'n', points: 5, rule: { kind: 'not', rule: question } },
+  );
+  const { points, of } = checkSubmission({ ...lab, spec: withoutQuestions(lab.spec) }, lab.reference);
+  expect([points, of]).toEqual([2, 2]);
 });

@@ -1,9 +1,9 @@
 import { byName } from '../collation';
 import { analyse } from '../engine';
 import { type Problem, type Topology, entryOf } from '../topology';
-import { ruleProblems, wordsOf } from './evaluate';
+import { kindsIn, ruleProblems, wordsOf } from './evaluate';
 import { type Names, type Part, REF_WORDS } from './rule';
-import { ALL_GROUPS } from './rules';
+import { ALL_GROUPS, ruleKind } from './rules';
 import { type LabFile, type Requirement, type Spec } from './schema';
 
 /** The sentence of a requirement in pieces, for reading and for choosing other words. */
@@ -20,6 +20,17 @@ export function refsOf(spec: Spec, reference: Topology): { ref: string; text: st
 }
 
 const inOrder = <T extends { text: string }>(list: T[]): T[] => list.sort((one, other) => byName(one.text, other.text));
+
+/** A spec without what is asked of students' words: a reference answers no questions. */
+export const withoutQuestions = (spec: Spec): Spec => ({
+  ...spec,
+  sections: spec.sections.map((section) => ({
+    ...section,
+    requirements: section.requirements.filter(
+      ({ rule }) => !kindsIn(rule).some((kind) => ruleKind(kind)?.family === 'questions'),
+    ),
+  })),
+});
 
 /** What is wrong in a spec beyond its shape: doubled ids, and rules that point at nothing. */
 export function specProblems({

@@ -1,6 +1,6 @@
 import { Type } from '@sinclair/typebox';
 import { formatPrefix } from '../../address';
-import { overlap, sceneOf, textsBox, tilesUnder } from '../../drawing';
+import { LINE_ENDS, overlap, sceneOf, textsBox, tilesUnder } from '../../drawing';
 import { instanceId } from '../../engine';
 import { Closed, Line, ListOf, Maybe } from '../../topology';
 import {
@@ -137,7 +137,7 @@ export const tableStandsRule = defineRule({
 /** What is written on a drawing, line by line, in small letters. */
 const linesOf = ({ student: { topology } }: CheckContext): string[] =>
   [topology.legend ?? '', ...Object.values(topology.notes ?? {}).map(({ text }) => text)]
-    .flatMap((text) => text.split(/\r\n|[\n\r\u2028\u2029]/))
+    .flatMap((text) => text.split(LINE_ENDS))
     .map((line) => line.toLowerCase());
 
 /** The VLAN that a host's port is in, where its switch has more than the first one. */

@@ -1,11 +1,9 @@
 import { isPrivate } from '../../../address';
 import { type Instance, type NetworkModel, type Trace, forwards, splitInstanceId } from '../../../engine';
+import { isOutside } from '../../outside';
 import { type CheckContext, type Place } from '../../rule';
 
 /** Where a fault is that others suffer from: what is not translated, and who gives no lease. */
-
-const isOutside = ({ student }: CheckContext, { device, model }: Instance): boolean =>
-  model.class === 'cloud' || (device.site !== undefined && student.topology.sites[device.site]?.kind === 'provider');
 
 /**
  * The device that lets a packet out under its private address, where whoever is outside has no way back to that (RFC 1918
@@ -15,9 +13,9 @@ export function untranslatedAt(context: CheckContext, trace: Trace): Place | nul
   const { reason, direction, source, request } = trace;
   if (direction !== 'reply' || reason?.code !== 'NO_ROUTE' || source?.family !== 4) return null;
   const stuck = context.student.instances.get(reason.at.device ?? '');
-  if (!stuck || !isOutside(context, stuck) || !isPrivate(source)) return null;
+  if (!stuck || !isOutside(context.student, stuck) || !isPrivate(source)) return null;
   const hops = request.hops.map(({ device }) => context.student.instances.get(device));
-  const first = hops.findIndex((instance) => instance && isOutside(context, instance));
+  const first = hops.findIndex((instance) => instance && isOutside(context.student, instance));
   const border = first > 0 ? hops[first - 1] : undefined;
   const out = request.hops[first - 1]?.out;
   return border ? { ...splitInstanceId(border.id), ...(out && { port: out }) } : null;

@@ -40,6 +40,7 @@ import {
 } from '../../rule';
 import { blockOf, prefixProblem } from '../addressing/shared';
 import { Family, familySlot } from '../family';
+import { Vlan, vlanIfAny } from '../operation/switching';
 import { isLike } from '../like';
 import { Service, probeOf, serviceProblem, serviceSlot } from './asking';
 
@@ -50,7 +51,6 @@ const MOST_TRIED = 20_000;
 const PROBE = 'plugged-in';
 const MODEL = 'laptop';
 
-const Vlan = Type.Integer({ minimum: 1, maximum: 4094 });
 const DOES = {
   lease: 'is given an address',
   reach: 'reaches',
@@ -84,13 +84,10 @@ export const probeRule = defineRule({
       problem: (text) => (text.length > 80 ? 'A port has at most 80 letters.' : null),
     },
     vlan: {
-      type: 'text',
+      ...vlanIfAny,
       title: 'In which VLAN',
       before: ' in VLAN ',
       empty: 'a VLAN, or nothing for any',
-      problem: (text) =>
-        /^[1-9][0-9]{0,3}$/.test(text) && Number(text) <= 4094 ? null : `"${text}" is no VLAN from 1 to 4094.`,
-      isNumber: true,
     },
     radio: {
       type: 'text',

@@ -16,10 +16,9 @@ import {
   whyNot,
 } from '../connectivity/asking';
 import { Family, familySlot } from '../family';
+import { Vlan, vlanIfAny } from './switching';
 
 /** Requirements about where something of the configuration stands: a blocked port, a filter, an interface. */
-
-const Vlan = Type.Integer({ minimum: 1, maximum: 4094 });
 
 export const blockedPortRule = defineRule({
   kind: 'blockedPort',
@@ -30,13 +29,10 @@ export const blockedPortRule = defineRule({
     who: { type: 'ref' },
     to: { type: 'ref' },
     vlan: {
-      type: 'text',
+      ...vlanIfAny,
       title: 'For which VLAN',
       before: ' for VLAN ',
       empty: 'a VLAN, or nothing for the tree of all others',
-      problem: (text) =>
-        /^[1-9][0-9]{0,3}$/.test(text) && Number(text) <= 4094 ? null : `"${text}" is no VLAN from 1 to 4094.`,
-      isNumber: true,
     },
   },
   fresh: { kind: 'blockedPort', who: '@network', to: '@network' },

@@ -18,7 +18,7 @@ import {
 import { eachLinkedPair } from '../cabling';
 import { type OwnLink, instanceLinks } from '../links';
 
-const Vlan = Type.Integer({ minimum: 1, maximum: 4094 });
+export const Vlan = Type.Integer({ minimum: 1, maximum: 4094 });
 const vlanSlot = { type: 'number', min: 1, max: 4094 } as const satisfies Slot;
 const isSwitch = (instance: Instance): boolean => [...instance.ports.values()].some(({ switched }) => switched);
 
@@ -34,6 +34,8 @@ export function vlansIn(text: string): number[] | null {
 }
 const vlanTrouble = (text: string): string | null =>
   /^[1-9][0-9]{0,3}$/.test(text) && Number(text) <= 4094 ? null : `"${text}" is no VLAN from 1 to 4094.`;
+/** A VLAN that a sentence may leave out; it says the words for that itself. */
+export const vlanIfAny = { type: 'text', problem: vlanTrouble, isNumber: true } as const satisfies Slot;
 const vlansTrouble = (text: string): string | null =>
   /^[0-9 ,-]+$/.test(text) && vlansIn(text) ? null : `"${text}" is no list of VLANs from 1 to 4094: write "10, 20-22".`;
 const vlansSlot = { type: 'text', problem: vlansTrouble } as const satisfies Slot;
@@ -304,14 +306,7 @@ export const treeRootRule = defineRule({
   schema: Closed({ kind: Type.Literal('treeRoot'), who: Ref, vlan: Maybe(Vlan) }),
   slots: {
     who: { type: 'ref' },
-    vlan: {
-      type: 'text',
-      title: 'For which VLAN',
-      before: ' for VLAN ',
-      empty: 'a VLAN, or nothing for all of them',
-      problem: vlanTrouble,
-      isNumber: true,
-    },
+    vlan: { ...vlanIfAny, title: 'For which VLAN', before: ' for VLAN ', empty: 'a VLAN, or nothing for all of them' },
   },
   fresh: { kind: 'treeRoot', who: '@network' },
   sentence: 'The root of the spanning tree{vlan} is {who}, by a priority that is set.',
