@@ -111,3 +111,18 @@ test('the tables of a device follow what is changed on the drawing', async ({ pa
   await page.keyboard.press('Escape');
   await expect(tables).toBeHidden();
 });
+
+test('a laptop is plugged in somewhere by the command field, and it is said what it gets and whom it reaches', async ({
+  page,
+}) => {
+  const lab = await addressOf(page, 'Winch Isolation');
+  await page.goto(`${lab}/bench`);
+  await expect(page.locator('.react-flow__node').first()).toBeVisible();
+  await page.keyboard.press('/');
+  await page.keyboard.type('plug SW-M3 p1');
+  await expect(page.getByText('what a laptop gets there')).toBeVisible();
+  await page.keyboard.press('Enter');
+  const answer = page.getByRole('alert').filter({ hasText: 'a laptop is given' });
+  await expect(answer).toContainText(/In SW-M3 p1 a laptop is given 10\.84\.30\.\d+\/24\. It reaches .*NEWS/);
+  await expect(answer).toContainText(/It does not reach .*WINCH-1/);
+});

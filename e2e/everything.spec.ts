@@ -178,7 +178,7 @@ test('the spec: requirements of every family, and all that its menu, sections an
   const chosen = page.getByRole('button', { name: /^Those that are cameras/ });
   await chosen.click();
   const now = await expectToStay(page);
-  for (const word of ['not', 'bonus', ', task 1']) expect(now.text).toContain(word);
+  for (const word of ['not', 'bonus', 'told in task 1']) expect(now.text).toContain(word);
   expect(now.fields).toContainEqual([expect.stringMatching(/^Wording of /), 'In other words.']);
   expect(now.fields).toContainEqual([expect.stringMatching(/^Title of section /), 'First of all']);
   await expect(group).toContainText('1');

@@ -38,9 +38,9 @@ test('a drawing exported in one session is uploaded by another student, checked,
   await page.goto(`${lab}/class`);
   await page.getByRole('button', { name: /^Check 13/ }).click();
   await expect(page.getByRole('button', { name: 'All checked' })).toBeVisible({ timeout: 60_000 });
-  await expect(page.getByRole('row', { name: /Tobias Ferreira/ })).toContainText('39 / 39');
+  await expect(page.getByRole('row', { name: /Tobias Ferreira/ })).toContainText('41 / 41');
   await page.getByRole('link', { name: 'Tobias Ferreira' }).click();
-  await expect(page.getByLabel('Mark 39 of 39')).toBeVisible();
+  await expect(page.getByLabel('Mark 41 of 41')).toBeVisible();
   await page.getByRole('button', { name: 'answers and files' }).click();
   await expect(page.getByText('a border router')).toBeVisible();
 
@@ -50,7 +50,7 @@ test('a drawing exported in one session is uploaded by another student, checked,
     page.getByRole('link', { name: 'Save as CSV' }).click(),
   ]);
   const { data } = Papa.parse<string[]>(await textOf(csv));
-  expect(data.find((row) => row[0] === 'Tobias Ferreira')!.slice(-2)).toEqual(['39', '39']);
+  expect(data.find((row) => row[0] === 'Tobias Ferreira')!.slice(-2)).toEqual(['41', '41']);
 });
 
 test('a mistake is found, explained and shown in the student’s drawing, all by keyboard', async ({ page }) => {
@@ -79,7 +79,7 @@ test('a faultless drawing with other names shows whose part each device plays', 
   const lab = await addressOf(page, 'Three Stations');
   await page.goto(`${lab}/class`);
   await page.getByRole('link', { name: 'Samir Haddadin' }).click();
-  await expect(page.getByLabel('Mark 61 of 61')).toBeVisible();
+  await expect(page.getByLabel('Mark 63 of 63')).toBeVisible();
   await expect(page.locator('.tile').filter({ hasText: 'is RT-M' })).toHaveCount(1);
 });
 
@@ -125,4 +125,48 @@ test('a lab shows findings, and its student sees them on the own drawing, also o
   await page.reload();
   await page.getByLabel('Attempt', { exact: true }).selectOption({ label: 'Attempt 2 of 2' });
   await expect(page.getByText(/attempt 2 · handed in/)).toBeVisible();
+});
+
+test('marks are decided by keyboard: other points with a reason, what is left to chance for all at once, and who is who', async ({
+  page,
+}) => {
+  await signIn(page, 'Maren Osterkamp');
+  const lab = await addressOf(page, 'Three Stations');
+  await page.goto(`${lab}/class`);
+  await page.getByRole('button', { name: /^Check \d+/ }).click();
+  await expect(page.getByRole('button', { name: 'All checked' })).toBeVisible({ timeout: 60_000 });
+  await page.getByRole('link', { name: 'Pilar Echeverría' }).click();
+  const evidence = page.getByRole('region', { name: 'Evidence' });
+  const line = (sentence: RegExp) => page.locator('[data-requirement]').filter({ hasText: sentence }).first();
+  await expect(evidence).toBeVisible();
+
+  await page.keyboard.press('4');
+  await expect(evidence).toContainText('Left to chance: proposed as lost.');
+  await page.keyboard.press('Shift+N');
+  await expect(evidence).not.toContainText('Not met, for the whole class');
+  await expect(evidence.getByRole('list', { name: 'Decisions' })).toContainText('Maren Osterkamp decided “not met”');
+
+  await page.keyboard.press('e');
+  await page.getByRole('textbox', { name: 'Points' }).fill('0,5');
+  await page.keyboard.press('Tab');
+  await page.keyboard.type('Says at the bench which of the two tills answers.');
+  await page.keyboard.press('Enter');
+  await expect(evidence).toContainText('gave 0.5 of');
+  await expect(line(/decided by a person/)).toHaveAttribute('aria-current', 'true');
+  const sentence = await evidence.getByRole('heading').textContent();
+
+  await page.keyboard.press('w');
+  const plays = page.getByRole('combobox', { name: 'Plays TILL-1' });
+  await plays.selectOption({ label: 'TILL-2 (now TILL-2)' });
+  await expect(page.getByRole('button', { name: 'Let it be found who plays TILL-1' })).toBeVisible();
+
+  await page.reload();
+  await expect(evidence).toBeVisible();
+  await page.keyboard.press('4');
+  await expect(evidence.getByRole('heading')).toHaveText(sentence!);
+  await expect(evidence).toContainText('Says at the bench which of the two tills answers.');
+  await page.keyboard.press('w');
+  await expect(plays.locator('option:checked')).toHaveText('TILL-2');
+  await page.getByRole('button', { name: 'Let it be found who plays TILL-1' }).click();
+  await expect(plays.locator('option:checked')).toHaveText('TILL-1');
 });

@@ -23,7 +23,13 @@ for (const { slug, lab, submissions } of [valley, stations, opening, winch, dual
   write(path.join(folder, 'lab.json'), lab);
   for (const [at, submission] of submissions.entries()) {
     const file = submission.plan
-      ? { format: 'sobrin-submission', version: 2, student: submission.student, plan: submission.plan }
+      ? {
+          format: 'sobrin-submission',
+          version: 3,
+          student: submission.student,
+          plan: submission.plan,
+          ...(submission.topology && { topology: submission.topology }),
+        }
       : handIn(lab.reference, submission, at + 1);
     const taken = readSubmissionText(JSON.stringify(file));
     if (!taken.ok) throw new Error(`${slug}, ${submission.student}: ${JSON.stringify(taken.error, null, 1)}`);

@@ -1,5 +1,6 @@
 // An open design: brief and groups, no single right plan. Students hand in an address plan.
 import { builtCore } from '../lib/root.mjs';
+import { cable, host, netSwitch, router, sheet } from './draw.mjs';
 
 const core = builtCore('address', 'plan');
 
@@ -114,16 +115,21 @@ const spec = {
       requirement('4.1', 2, { kind: 'planFamily6', group: '@groups' }, { task: 't2' }),
       requirement('4.2', 1, { kind: 'planInside', group: '@groups', block: 'fd5e:7a3c:90b1::/48' }, { task: 't2' }),
     ] },
+    { id: 'drawn', title: 'For whoever draws', requirements: [
+      requirement('5.1', 1, { kind: 'forEach', who: '@networks', rule: { kind: 'oneSubnet', who: '@each', family: '4' } }, { task: 't4', bonus: true }),
+      requirement('5.2', 2, { kind: 'networksReach', family: '4' }, { task: 't4', bonus: true }),
+    ] },
   ],
 };
 
 export const lab = {
-  format: 'sobrin-lab', version: 6, title: 'Season Opening',
+  format: 'sobrin-lab', version: 7, title: 'Season Opening',
   brief,
   tasks: [
     { id: 't1', text: 'Lay out an IPv4 plan in **10.84.0.0/20**: a block for each place, in it a subnet and a VLAN for each group.' },
     { id: 't2', text: 'Put an IPv6 subnet from **fd5e:7a3c:90b1::/48** beside each.' },
     { id: 't3', text: 'Say in a few sentences where you left room to grow, and why there.' },
+    { id: 't4', text: 'For up to three points more, draw two local networks of the Valley Station or more, with a few hosts each and what joins them: one subnet for each local network, and any two hosts of different ones reach one another.' },
   ],
   plan: own,
   reference: { format: 'sobrin-topology', version: 4, title: 'Season Opening', author: 'Maren Osterkamp', sites: {}, devices: {}, links: {} },
@@ -152,15 +158,36 @@ const changed = (plan, change) => {
   return plan;
 };
 
+/** What some drew besides: the ticket hall and the shop, each at its switch, with a router between them. */
+function hall(plan, author) {
+  const drawing = sheet('Season Opening', author, 'Ticket hall and shop');
+  drawing.sites = { valley: { name: 'Valley Station', kind: 'lan' } };
+  const tree = core.planTree(plan);
+  const space = (group) => [...tree.nodes.values()].find(({ block }) => block.group === group).space[4];
+  const at = (group, last) => core.formatAddress({ family: 4, value: space(group).value + BigInt(last) });
+  const on = (group, last) => `${at(group, last)}/${space(group).length}`;
+  drawing.devices.rt = router('RT-V', 'border-router', 'valley', 300, 40, { g0: on('tickets', 1), g1: on('shop', 1) });
+  for (const [nth, [group, names]] of [['tickets', ['DESK-1', 'DESK-2', 'DESK-3']], ['shop', ['SHOP-1', 'SHOP-2']]].entries()) {
+    drawing.devices[`sw${nth}`] = netSwitch(`SW-V${nth + 1}`, 'access-switch-12', 'valley', 140 + nth * 320, 170);
+    cable(drawing, `up${nth}`, `rt g${nth}`, `sw${nth} u1`);
+    for (const [place, name] of names.entries()) {
+      drawing.devices[name] = host(name, 'desktop', 'valley', 60 + nth * 340 + place * 80, 300, on(group, 11 + place), at(group, 1));
+      cable(drawing, `${name}-c`, `sw${nth} p${place + 1}`, `${name} e0`);
+    }
+  }
+  return drawing;
+}
+
 export const submissions = [
   // Another way than the reference, and just as right: quarters for the places.
-  { student: 'Caoimhe Daly', plan: byHand() },
+  { student: 'Caoimhe Daly', plan: byHand(), topology: hall(byHand(), 'Caoimhe Daly') },
   // Sized for today.
   { student: 'Dilnoza Yusupova', plan: changed(laidOut({}), (plan) => {
     blockFor(plan, 'tickets').prefix = blockFor(plan, 'tickets').prefix.replace(/\/\d+$/, '/27');
     blockFor(plan, 'cameras').prefix = blockFor(plan, 'cameras').prefix.replace(/\/\d+$/, '/28');
     blockFor(plan, 'guests-s').prefix = blockFor(plan, 'guests-s').prefix.replace(/\/\d+$/, '/26');
-  }) },
+  }), // and one who drew has a host without a way out
+  topology: changed(hall(laidOut({}), 'Dilnoza Yusupova'), ({ devices }) => void delete devices['SHOP-2'].settings.gateway4) },
   // The guests got what the provider hands out.
   { student: 'Farid Benali', plan: changed(laidOut({}), (plan) => {
     blockFor(plan, 'guests-v').prefix = '198.51.100.0/24';

@@ -84,6 +84,7 @@ const spec = {
       requirement('3.4', 2, { kind: 'uniqueAddresses', who: 'hosts', family: '6' }, { credit: 'all' }),
       requirement('3.5', 1, { kind: 'uniqueAddresses', who: 'hosts', family: '4' }, { credit: 'all' }),
       requirement('3.6', 1, { kind: 'noOverlap', groups: LANS.map((lan) => lan.id) }, { credit: 'all' }),
+      requirement('3.7', 1, { kind: 'familyPresent', who: 'hosts', family: '6' }),
     ] },
     ...['4', '6'].map((family) => ({ id: `ipv${family}`, title: `Connectivity over IPv${family}`, requirements: [
       requirement(`${family}.1`, 3, { kind: 'reach', from: 'tills', to: 'SHOP', family }),
@@ -94,12 +95,15 @@ const spec = {
     { id: 'operation', title: 'Operation', requirements: [
       requirement('7.1', 2, { kind: 'pathThrough', from: 'tills', to: 'SHOP', via: 'RTM' }),
       requirement('7.2', 1, { kind: 'titled' }),
+      requirement('7.3', 2, { kind: 'adjacency', a: 'routers', b: 'routers' }),
+      requirement('7.4', 1, { kind: 'routerId', who: 'routers' }),
+      requirement('7.5', 1, { kind: 'quietToHosts', who: 'routers' }),
     ] },
   ],
 };
 
 export const lab = {
-  format: 'sobrin-lab', version: 6, title: 'Summit Dual Stack',
+  format: 'sobrin-lab', version: 7, title: 'Summit Dual Stack',
   brief: {
     scenario: 'The three stations of Kestrel Ridge speak IPv6 beside IPv4. A third fibre over the back of the ridge stands by in case a pylon fails; as long as none does, everything goes by way of the Middle Station. Nobody types an IPv6 address at a desk or a till.',
     objectives: ['Run OSPF for both families over three fibres.', 'Let hosts make their IPv6 addresses, and type those of servers.', 'Set the costs so that the long way stands by.'],

@@ -88,6 +88,7 @@ const spec = {
       requirement('2.6', 1, { kind: 'speed', a: 'routers', b: 'switches', mbps: 1000 }),
       requirement('2.7', 1, { kind: 'duplexAgrees', who: 'core' }, { credit: 'all' }),
       requirement('2.8', 1, { kind: 'portsLabelled', who: 'core' }),
+      requirement('2.9', 1, { kind: 'labelAgrees', who: 'core' }),
     ] },
     { id: 'addressing', title: 'Addressing', requirements: [
       ...LANS.map((lan, at) => requirement(`3.${at + 1}`, 2, { kind: 'allOf', rules: [
@@ -98,6 +99,7 @@ const spec = {
       requirement('3.8', 2, { kind: 'uniqueAddresses', who: 'addressed', family: '4' }, { credit: 'all' }),
       requirement('3.9', 1, { kind: 'usable', who: 'hosts', family: '4' }, { credit: 'all' }),
       requirement('3.10', 3, { kind: 'allOf', rules: LANS.map((lan) => ({ kind: 'gateway', who: lan.group, router: routerOf(lan) })) }, { wording: 'The gateway of every host is the router of its station, in its own subnet.' }),
+      requirement('3.11', 1, { kind: 'masksAgree', who: 'hosts' }),
     ] },
     { id: 'connectivity', title: 'Connectivity', requirements: [
       requirement('4.1', 2, { kind: 'reachesGateway', who: 'hosts' }),
@@ -114,7 +116,7 @@ const spec = {
 };
 
 export const lab = {
-  format: 'sobrin-lab', version: 6, title: 'Three Stations',
+  format: 'sobrin-lab', version: 7, title: 'Three Stations',
   brief: {
     scenario: 'Valley, Middle and Summit Station of the Kestrel Ridge cableway get one network. Single-mode fibre runs up the pylons; every station has its own router and two switches. The tills on the summit book on the shop server in the valley, and the office watches the cameras of the middle station.',
     objectives: ['Size six subnets for the later numbers.', 'Connect three routers over the pylon fibres.', 'Write static routes so that every station reaches every other, there and back.'],

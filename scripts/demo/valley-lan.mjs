@@ -51,6 +51,7 @@ const spec = {
       requirement('2.4', 1, { kind: 'speed', a: 'RT', b: 'SW', mbps: 1000 }, { credit: 'all' }),
       requirement('2.5', 1, { kind: 'medium', a: 'SW', b: 'lan', media: ['straight'] }, { credit: 'all' }),
       requirement('2.6', 1, { kind: 'portsLabelled', who: 'core' }),
+      requirement('2.7', 1, { kind: 'labelAgrees', who: 'core' }),
     ] },
     { id: 'addressing', title: 'Addressing', requirements: [
       requirement('3.1', 2, { kind: 'inBlock', who: 'lan', block: '10.84.1.0/26' }),
@@ -62,6 +63,7 @@ const spec = {
       requirement('3.7', 1, { kind: 'usable', who: 'inside', family: '4' }, { credit: 'all' }),
       requirement('3.8', 1, { kind: 'outsideBlock', who: 'lan', block: '198.51.100.0/24' }),
       requirement('3.9', 1, { kind: 'private', who: 'lan' }),
+      requirement('3.10', 1, { kind: 'masksAgree', who: 'lan' }),
     ] },
     { id: 'connectivity', title: 'Connectivity', requirements: [
       requirement('4.1', 2, { kind: 'reachesGateway', who: 'lan' }),
@@ -75,7 +77,7 @@ const spec = {
 };
 
 export const lab = {
-  format: 'sobrin-lab', version: 6, title: 'Valley Station LAN',
+  format: 'sobrin-lab', version: 7, title: 'Valley Station LAN',
   brief: {
     scenario: 'The cableway company of Kestrel Ridge opens its rebuilt valley station. Four ticket desks, three turnstiles, the shop and the station office share one network; the provider North Pass hands out 198.51.100.0/30 at the door.',
     objectives: ['Choose and cable one switch and one router.', 'Give every host an address, prefix length and gateway from the plan.', 'Show that the desks and the turnstiles reach the shop server.'],
@@ -85,7 +87,7 @@ export const lab = {
     schemes: { names: 'RT-V for the router and SW-V for the switch; hosts by their work and a number, such as DESK-1', addresses: 'The router has the first usable address.' },
   },
   tasks: [
-    { id: 't1', text: 'Draw the border router RT-V, one access switch with room for all hosts, and the ten hosts of the station: four desktops at the ticket desks, three turnstiles, the shop server SHOP, the office laptop OFFICE and the printer PRINT. Outside the station stands the provider cloud North Pass. Router and switch carry their names as hostnames, and the drawing has a title.' },
+    { id: 't1', text: 'Draw the border router RT-V, one access switch with at least 12 access ports, and the ten hosts of the station: four desktops at the ticket desks, three turnstiles, the shop server SHOP, the office laptop OFFICE and the printer PRINT. Outside the station stands the provider cloud North Pass. Router and switch carry their names as hostnames, and the drawing has a title.' },
     { id: 't2', text: 'Cable them: straight-through copper from the switch to every host and to the router, and from the router to the provider. Between router and switch the link runs at 1000 Mb/s. Label the ports of router and switch.' },
     { id: 't3', text: 'Address the hosts from 10.84.1.0/26, one subnet in the block of the station, 10.84.0.0/22. It must hold 40 hosts and the gateway, which is the router.' },
     { id: 't4', text: 'Show that every ticket desk and turnstile reaches the shop server, and that the office reaches the printer; what the desks print goes over the switch.' },

@@ -127,11 +127,16 @@ const spec = {
       requirement('5.4', 2, { kind: 'apart', from: 'guests', to: 'control', family: '4' }),
     ] },
     { id: 'documentation', title: 'Documentation', requirements: [requirement('6.1', 1, { kind: 'titled' })] },
+    { id: 'operation', title: 'Operation', requirements: [
+      requirement('7.1', 2, { kind: 'allOf', rules: GROUPS.map(({ vlan }) => ({ kind: 'vlanExists', who: 'switches', vlan })) }, { wording: 'The VLANs 10, 20, 30 and 40 are there on every switch.' }),
+      requirement('7.2', 2, { kind: 'lease', who: 'guests', from: 'RT' }),
+      requirement('7.3', 2, { kind: 'allOf', rules: ['guests', 'office'].map((from) => ({ kind: 'translated', from, to: 'NEWS' })) }, { wording: 'What guests and the office send to NEWS arrives there from the address of the provider’s link.' }),
+    ] },
   ],
 };
 
 export const lab = {
-  format: 'sobrin-lab', version: 6, title: 'Winch Isolation',
+  format: 'sobrin-lab', version: 7, title: 'Winch Isolation',
   brief: {
     scenario: 'Guests of the Middle Station get wireless laptops of the house and the office its own network. The four winches of the cableway hang on the same switches, and nobody but the two control desks may reach them. The provider North Pass gives one address, 198.51.100.2.',
     objectives: ['Keep four groups apart with VLANs over trunks.', 'Route between them on one router port, and filter what must not pass.', 'Lease addresses to guests and translate what goes outside.'],

@@ -1,6 +1,6 @@
 import { readLabText, readSubmissionText } from '@sobrin/core/formats';
 import { splitInstanceId } from '@sobrin/core/engine';
-import { type CheckResult, type LabFile, checkerOf } from '@sobrin/core/spec';
+import { type CheckResult, type LabFile, judge, prepareLab } from '@sobrin/core/spec';
 import { emptyTopology } from '@sobrin/core/topology';
 import { filesAt, linesOf, readText } from './files';
 import { type Output, STATUS } from './output';
@@ -22,7 +22,7 @@ export async function check(
 ): Promise<number> {
   const lab = await loadLab(labFile, err);
   if (!lab) return STATUS.unusable;
-  const checked = checkerOf(lab);
+  const prepared = prepareLab(lab);
   const submissions: Finding[] = [];
   let [unusable, short] = [false, false];
   for await (const file of filesAt(paths)) {
@@ -33,7 +33,7 @@ export async function check(
       unusable = true;
       continue;
     }
-    const finding = { file, ...checked(read.value.topology ?? emptyTopology(), read.value.plan, read.value.answers) };
+    const finding = { file, ...judge(prepared, { ...read.value, drawing: read.value.topology ?? emptyTopology() }) };
     short ||= finding.requirements.some(({ verdict }) => verdict !== 'met' && verdict !== 'notApplying');
     if (as === 'json') submissions.push(finding);
     else out.write(as === 'text' ? report(finding) : `${JSON.stringify(published(finding))}\n`);

@@ -17,7 +17,7 @@ const written = (name: string, text: string): string => {
 
 test('a faultless submission has full marks and status 0', async () => {
   const { status, out } = await sobrin('check', '--lab', demo('lab.json'), demo('submissions', 'eero-lahtinen.json'));
-  expect([status, out.split('\n')[0]]).toEqual([0, `${demo('submissions', 'eero-lahtinen.json')}: 39 of 39`]);
+  expect([status, out.split('\n')[0]]).toEqual([0, `${demo('submissions', 'eero-lahtinen.json')}: 41 of 41`]);
 });
 
 test('--json prints the findings of every file in the promised shape, status 1 where something fell short', async () => {
@@ -34,8 +34,8 @@ test('--json prints the findings of every file in the promised shape, status 1 w
   };
   expect(status).toBe(1);
   expect(submissions.map((submission) => [submission.file, submission.points, submission.of])).toEqual([
-    [files[0], 39, 39],
-    [files[1], 32.5, 39],
+    [files[0], 41, 41],
+    [files[1], 34.5, 41],
   ]);
   expect(
     submissions[1]!.requirements
@@ -80,7 +80,7 @@ test('a folder is checked in one process, one line a submission as they come', a
   expect(lines.map(({ file }) => path.basename(file))).toEqual(
     [...lines.map(({ file }) => path.basename(file))].sort(),
   );
-  expect(lines.filter(({ points }) => points === 39)).toHaveLength(2);
+  expect(lines.filter(({ points }) => points === 41)).toHaveLength(2);
 });
 
 test('a plain topology file is taken as a submission too', async () => {
@@ -101,7 +101,7 @@ test('unusable input gets status 2 and says where; the good files are still judg
     broken,
     demo('submissions', 'eero-lahtinen.json'),
   );
-  expect([status, err, out.includes('39 of 39')]).toEqual([
+  expect([status, err, out.includes('41 of 41')]).toEqual([
     2,
     expect.stringMatching(/broken\.json: This is no JSON: line 2, column/),
     true,

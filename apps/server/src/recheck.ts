@@ -1,4 +1,4 @@
-import { checkerOf } from '@sobrin/core/spec';
+import { judge, prepareLab } from '@sobrin/core/spec';
 import { canonicalJson, documentHash } from '@sobrin/core/topology';
 import { CORE_VERSION } from '@sobrin/core/version';
 import { DataSource, IsNull } from 'typeorm';
@@ -19,14 +19,15 @@ async function main(): Promise<void> {
     for (const { hash } of versions) {
       const { content } = await db.manager.findOneByOrFail(LabVersion, { hash });
       if (documentHash(content) !== hash) wrong.push(`Version ${hash} is not what it was.`);
-      const check = checkerOf(content);
+      const prepared = prepareLab(content);
       const records = await db.manager.find(CheckRecord, { where: { versionHash: hash }, select: { id: true } });
       for (const { id } of records) {
         const record = await db.manager.findOneByOrFail(CheckRecord, { id });
         const { topology, plan, answers } = await db.manager.findOneByOrFail(Submission, { id: record.submissionId });
-        const again = check(topology, plan ?? undefined, answers);
+        const pins = record.result.pins ?? {};
+        const again = judge(prepared, { drawing: topology, ...(plan && { plan }), answers }, pins);
         const core = record.coreVersion;
-        const inputs = inputsOf({ submission: again.submissionHash, version: hash, core });
+        const inputs = inputsOf({ submission: again.submissionHash, version: hash, core, pins });
         if (inputs !== record.inputs) wrong.push(`Result ${id}: it was made from something else than is stored now.`);
         else if (core !== CORE_VERSION) {
           const differs = differencesOf(record.result.requirements, again.requirements);

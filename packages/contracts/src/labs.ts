@@ -180,6 +180,8 @@ export interface StudentLabView {
   dueAt: string | null;
   brief: Brief;
   tasks: Task[];
+  /** What may be chosen under tasks that are answered so, by their ids. */
+  choices: Record<string, string[]>;
   /** How much the bench and the plan tell. */
   bench: 'coach' | 'plain' | 'examination';
   /** Whether ports of the lab's equipment find their pairing by themselves; absent where they do as built. */

@@ -1,8 +1,23 @@
 import { type Plan } from '@sobrin/core/plan';
 import { type CheckResult, type Finding, type LatePenalty, type Shown } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
-import { IsObject, IsOptional, IsString, IsUUID, Length, MaxLength } from 'class-validator';
+import {
+  IsBoolean,
+  IsNumber,
+  IsObject,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Length,
+  MaxLength,
+  ValidateIf,
+} from 'class-validator';
 import { type FileView } from './labs';
+
+/** Whether a value is there that may be null, but not left out. */
+function isSaid(_request: object, value: unknown): boolean {
+  return value !== null;
+}
 
 /** A topology, plan or submission file as text, so that broken JSON gets its line and column. */
 export class UploadRequest {
@@ -45,6 +60,83 @@ export class AttachRequest {
   @IsString()
   @MaxLength(14_000_000, { message: 'The file is larger than 10 MB: at most 10 MB are taken.' })
   base64!: string;
+}
+
+/** What a person decides of a requirement of the newest result, or of one of its facts. */
+export class DecideRequest {
+  @IsString()
+  @Length(1, 64)
+  requirement!: string;
+
+  /** The key of a fact; null for the whole requirement. */
+  @ValidateIf(isSaid)
+  @IsString()
+  @MaxLength(4000)
+  item!: string | null;
+
+  /** Of a fact; null for a whole requirement. */
+  @ValidateIf(isSaid)
+  @IsBoolean()
+  isMet!: boolean | null;
+
+  /** Of a whole requirement; null for a fact. */
+  @ValidateIf(isSaid)
+  @IsNumber()
+  points!: number | null;
+
+  /** Needed wherever something is decided otherwise than it was judged. */
+  @IsString()
+  @MaxLength(1000, { message: 'The reason is longer than 1,000 letters: say it shorter.' })
+  reason!: string;
+}
+
+/** Decides as it is proposed whatever is alike in the newest attempts of a class. */
+export class AcceptRequest {
+  @IsString()
+  @Length(1, 64)
+  requirement!: string;
+
+  /** The code of the facts. */
+  @IsString()
+  @Length(1, 64)
+  code!: string;
+}
+
+/** Says which device of the drawing plays a role of the reference; null leaves it to the matching again. */
+export class PinRequest {
+  @IsString()
+  @Length(1, 200)
+  role!: string;
+
+  @ValidateIf(isSaid)
+  @IsString()
+  @Length(1, 200)
+  device!: string | null;
+}
+
+/** What was decided, by whom and when; what holds no longer stays on record. */
+export interface DecisionView {
+  id: string;
+  requirement: string;
+  item: string | null;
+  isMet: boolean | null;
+  points: number | null;
+  reason: string;
+  by: string;
+  at: string;
+  /** The number of the version of the lab whose result it was made of; null where that is none of the lab any more. */
+  version: number | null;
+  /** Whether it counts: it was not taken back, and the same is asked for the same points. */
+  holds: boolean;
+  /** Who took it back, or decided otherwise after it. */
+  ended: { by: string; at: string } | null;
+}
+
+export interface PinView {
+  role: string;
+  device: string;
+  by: string;
+  at: string;
 }
 
 /** What of a file was taken, in words; and what it holds that was not, in sentences. */
@@ -153,12 +245,16 @@ export interface SubmissionView extends HandedInView {
   student: { id: string; name: string };
   /** All attempts of the student, this one among them. */
   attempts: { id: string; attempt: number; late: boolean }[];
+  /** With what persons decided. */
   result: CheckResult | null;
   penalty: LatePenalty | null;
   checkedAt: string | null;
   stale: boolean;
   /** The requirements that a newer core judges otherwise. */
   differs: string[];
+  /** In the order in which they were made. */
+  decisions: DecisionView[];
+  pins: PinView[];
 }
 
 export interface ResultsView {

@@ -72,6 +72,7 @@ describe('how much the bench tells', () => {
         'dueAt',
         'brief',
         'tasks',
+        'choices',
         'bench',
         'attempts',
         'documentId',

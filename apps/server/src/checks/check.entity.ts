@@ -3,6 +3,13 @@ import { Column, Entity, PrimaryColumn } from 'typeorm';
 
 export type Cell = Pick<CheckResult['requirements'][number], 'id' | 'points' | 'of' | 'verdict'>;
 
+/** What tables of a class show of a result. */
+export const cellsOf = ({ requirements }: Pick<CheckResult, 'requirements'>): Cell[] =>
+  requirements.map(({ id, points, of, verdict }) => ({ id, points, of, verdict }));
+
+/** How many requirements a person has to decide. */
+export const openIn = (cells: readonly Cell[]): number => cells.filter(({ verdict }) => verdict === 'unjudged').length;
+
 /** A result as it comes from the thread that made it: its text as it is stored, and what is stored beside it. */
 export interface MadeResult extends Pick<CheckResult, 'coreVersion' | 'submissionHash' | 'points' | 'of'> {
   readonly text: string;
@@ -39,6 +46,7 @@ export class CheckRecord {
   @Column('jsonb')
   differs!: string[];
 
+  /** With what persons decided: of `result` it is as it was judged. */
   @Column('double precision')
   points!: number;
 

@@ -1,8 +1,11 @@
-import { Controller, Header, HttpCode, Param, ParseUUIDPipe } from '@nestjs/common';
+import { Body, Controller, Header, HttpCode, Param, ParseUUIDPipe } from '@nestjs/common';
 import {
+  AcceptRequest,
   type CheckProgress,
   type ClassRow,
+  DecideRequest,
   type Me,
+  PinRequest,
   type ResultsView,
   type StudentAttempt,
   type SubmissionView,
@@ -12,6 +15,7 @@ import { type Granted } from '../access/access.service';
 import { CurrentUser } from '../accounts/session.guard';
 import { Assignment } from '../assignments/assignment.entity';
 import { ChecksService } from './checks.service';
+import { DecisionsService } from './decisions.service';
 import { ResultsService } from './results.service';
 import { Answers } from '../platform/route';
 
@@ -20,6 +24,7 @@ export class ChecksController {
   constructor(
     private readonly checks: ChecksService,
     private readonly made: ResultsService,
+    private readonly decisions: DecisionsService,
   ) {}
 
   @Needs('see', 'lab')
@@ -71,6 +76,54 @@ export class ChecksController {
     @CurrentUser() me: Me,
     @TheObject() { submission, assignment }: Granted['submission'],
   ): Promise<SubmissionView> {
+    await this.checks.check(me, assignment, submission);
+    return this.made.view(submission, assignment);
+  }
+
+  @Needs('teach', 'submission')
+  @Answers('POST submissions/:id/decisions')
+  @HttpCode(200)
+  async decide(
+    @CurrentUser() me: Me,
+    @TheObject() { submission, assignment }: Granted['submission'],
+    @Body() request: DecideRequest,
+  ): Promise<SubmissionView> {
+    await this.decisions.decide(me, submission, request);
+    return this.made.view(submission, assignment);
+  }
+
+  @Needs('teach', 'submission')
+  @Answers('DELETE submissions/:id/decisions/:decision')
+  async takeBack(
+    @CurrentUser() me: Me,
+    @TheObject() { submission, assignment }: Granted['submission'],
+    @Param('decision', ParseUUIDPipe) decision: string,
+  ): Promise<SubmissionView> {
+    await this.decisions.takeBack(me, submission, decision);
+    return this.made.view(submission, assignment);
+  }
+
+  /** Decides as it is proposed what is alike in the whole class. */
+  @Needs('teach', 'lab')
+  @Answers('POST labs/:id/proposals')
+  @HttpCode(200)
+  async acceptProposed(
+    @CurrentUser() me: Me,
+    @TheObject() assignment: Assignment,
+    @Body() { requirement, code }: AcceptRequest,
+  ): Promise<{ decided: number }> {
+    return { decided: await this.decisions.acceptProposed(me, assignment, requirement, code) };
+  }
+
+  /** Says who plays a role, and judges the submission by it. */
+  @Needs('teach', 'submission')
+  @Answers('PUT submissions/:id/pins')
+  async pin(
+    @CurrentUser() me: Me,
+    @TheObject() { submission, assignment }: Granted['submission'],
+    @Body() request: PinRequest,
+  ): Promise<SubmissionView> {
+    await this.decisions.pin(me, submission, assignment, request);
     await this.checks.check(me, assignment, submission);
     return this.made.view(submission, assignment);
   }

@@ -5,12 +5,13 @@ import { SubmissionsModule } from '../submissions/submissions.module';
 import { ChecksController } from './checks.controller';
 import { ChecksService } from './checks.service';
 import { ResultsService } from './results.service';
+import { DecisionsService } from './decisions.service';
 import { JobsController } from './jobs.controller';
 
 @Module({
   imports: [CoursesModule, LabsModule, SubmissionsModule],
   controllers: [ChecksController, JobsController],
-  providers: [ChecksService, ResultsService],
+  providers: [ChecksService, DecisionsService, ResultsService],
   exports: [ChecksService],
 })
 export class ChecksModule {}

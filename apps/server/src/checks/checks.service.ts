@@ -1,9 +1,10 @@
 import { Injectable, type OnApplicationBootstrap, type OnModuleInit } from '@nestjs/common';
 import { InjectDataSource } from '@nestjs/typeorm';
 import { type CheckProgress, type Me } from '@sobrin/contracts';
+import { type CheckResult, type Pins } from '@sobrin/core/spec';
 import { CORE_VERSION } from '@sobrin/core/version';
 import { randomUUID } from 'node:crypto';
-import { DataSource, In } from 'typeorm';
+import { DataSource, type EntityManager, In } from 'typeorm';
 import { Assignment } from '../assignments/assignment.entity';
 import { MembersService } from '../courses/members.service';
 import { type CheckJob, JobsService } from '../jobs/jobs.service';
@@ -14,7 +15,8 @@ import { refuse } from '../platform/refusal';
 import { type CheckWish } from '../platform/thread';
 import { ThreadsService } from '../platform/threads.service';
 import { Submission } from '../submissions/submission.entity';
-import { CheckRecord, type MadeResult } from './check.entity';
+import { CheckRecord, type MadeResult, cellsOf, openIn } from './check.entity';
+import { DecisionsService } from './decisions.service';
 import { differencesOf, inputsOf, isStale } from './inputs';
 import { newestAttempts } from './newest-attempts';
 import { newestCells, newestChecks } from './newest-checks';
@@ -29,6 +31,7 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
     private readonly versions: LabVersionsService,
     private readonly jobs: JobsService,
     private readonly worker: WorkerService,
+    private readonly decisions: DecisionsService,
   ) {}
 
   async onApplicationBootstrap(): Promise<void> {
@@ -63,22 +66,25 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
   }
 
   /** Makes the result of a submission by a version; null where the submission is gone with its course. */
-  private async judge(submission: string, version: string): Promise<MadeResult | null> {
+  private async judge(submission: string, version: string): Promise<(MadeResult & { pins: Pins }) | null> {
+    const pins = await this.decisions.pinsOf(submission);
     const [found] = await this.db.query<Pick<CheckWish, 'topology' | 'plan' | 'answers' | 'formats'>[]>(
       'SELECT topology::text, plan::text, answers::text, formats FROM submission WHERE id = $1',
       [submission],
     );
     if (!found) return null;
-    return this.threads.run('check', { version, lab: await this.versions.text(version), ...found });
+    const made = await this.threads.run('check', { version, lab: await this.versions.text(version), ...found, pins });
+    return { ...made, pins };
   }
 
   /** What a worker does of the queue `check`: one that is there already is not kept twice. */
   private async keep({ submission, version }: CheckJob): Promise<void> {
     const made = await this.judge(submission, version);
     if (!made) return;
-    const inputs = inputsOf({ submission: made.submissionHash, version, core: made.coreVersion });
+    const inputs = inputsOf({ submission: made.submissionHash, version, core: made.coreVersion, pins: made.pins });
     await this.db.transaction(async (manager) => {
       await manager.query('SELECT 1 FROM submission WHERE id = $1 FOR UPDATE', [submission]);
+      const shown = await this.shown(submission, version, made, manager);
       await manager.query(
         `INSERT INTO check_result (id, submission_id, made_at, core_version, version_hash, inputs, points, out_of, cells, unjudged, result)
           SELECT $1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11 WHERE NOT EXISTS (
@@ -91,14 +97,27 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
           made.coreVersion,
           version,
           inputs,
-          made.points,
-          made.of,
-          JSON.stringify(made.cells),
-          made.cells.filter(({ verdict }) => verdict === 'unjudged').length,
+          shown.points,
+          shown.of,
+          JSON.stringify(shown.cells),
+          openIn(shown.cells),
           made.text,
         ],
       );
     });
+  }
+
+  /** What tables show of a result: with what persons decided of its submission. */
+  private async shown(
+    submissionId: string,
+    versionHash: string,
+    made: MadeResult,
+    manager: EntityManager = this.db.manager,
+  ): Promise<Pick<MadeResult, 'points' | 'of' | 'cells'>> {
+    if (!(await this.decisions.holding(manager, submissionId)).length) return made;
+    const result = JSON.parse(made.text) as CheckResult;
+    const shown = await this.decisions.applied({ submissionId, versionHash, result }, manager);
+    return { points: shown.points, of: shown.of, cells: cellsOf(shown) };
   }
 
   /** What a worker does of the queue `confirm`: the newest result, which another core made, is made again and compared. */
@@ -106,10 +125,11 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
     const check = (await newestCells(this.db.manager, [submission])).get(submission);
     const made = check?.versionHash && (await this.judge(submission, check.versionHash));
     if (!made) return;
+    const { cells } = await this.shown(submission, check.versionHash!, made);
     await this.db.manager.update(
       CheckRecord,
       { id: check.id },
-      { confirmedBy: made.coreVersion, differs: differencesOf(check.cells, made.cells) },
+      { confirmedBy: made.coreVersion, differs: differencesOf(check.cells, cells) },
     );
   }
 

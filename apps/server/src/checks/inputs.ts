@@ -1,11 +1,23 @@
+import { type Pins } from '@sobrin/core/spec';
 import { documentHash } from '@sobrin/core/topology';
 import { CORE_VERSION } from '@sobrin/core/version';
 import { type Assignment } from '../assignments/assignment.entity';
 import { type Cell } from './check.entity';
 import { type CheckFacts } from './newest-checks';
 
-/** All that a result is made from, in one hash: what was handed in, the version of the lab that judges it, and the core. */
-export const inputsOf = (made: { submission: string; version: string; core: string }): string => documentHash(made);
+/**
+ * All that a result is made from, in one hash: what was handed in, the version of the lab that judges it, the core, and who
+ * plays which role where persons said so.
+ */
+export const inputsOf = ({
+  pins,
+  ...made
+}: {
+  submission: string;
+  version: string;
+  core: string;
+  pins: Pins;
+}): string => documentHash(Object.keys(pins).length ? { ...made, pins } : made);
 
 /** Whether a result was made by another core, and this one has not made it again yet. */
 export const isUnconfirmed = ({ coreVersion, confirmedBy }: CheckFacts): boolean =>

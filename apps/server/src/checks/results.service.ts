@@ -25,6 +25,7 @@ import { LabVersionsService } from '../labs/versions.service';
 import { refuse } from '../platform/refusal';
 import { Submission, Work } from '../submissions/submission.entity';
 import { WorksService } from '../submissions/works.service';
+import { DecisionsService } from './decisions.service';
 import { isStale, isUnconfirmed } from './inputs';
 import { newestAttempts } from './newest-attempts';
 import { newestCells, newestChecks, newestResults } from './newest-checks';
@@ -39,6 +40,7 @@ export class ResultsService {
     private readonly works: WorksService,
     private readonly labs: LabsService,
     private readonly versions: LabVersionsService,
+    private readonly decisions: DecisionsService,
   ) {}
 
   /** Everybody on the roster with the newest attempt and its result. */
@@ -99,7 +101,9 @@ export class ResultsService {
         select: { id: true, attempt: true, late: true },
         order: { attempt: 'ASC' },
       }),
-      result: check?.result ?? null,
+      result: check ? await this.decisions.applied(check) : null,
+      decisions: await this.decisions.list(submission, assignment, check),
+      pins: await this.decisions.pinViews(submission.id),
       penalty: penaltyOf(policy, assignment, submission, check),
       checkedAt: check?.madeAt.toISOString() ?? null,
       stale: check !== undefined && isStale(check, assignment),
@@ -118,6 +122,7 @@ export class ResultsService {
     const { policy } = await this.labs.parts(assignment.lab);
     const what = shownNow(policy, assignment.dueAt, now);
     const check = (await newestResults(this.db.manager, [id])).get(id);
+    const result = check && what !== 'nothing' && (await this.decisions.applied(check));
     return {
       id,
       attempt: submission.attempt,
@@ -129,16 +134,16 @@ export class ResultsService {
       isChecked: check !== undefined,
       shown: shownBy(policy),
       result:
-        check && what !== 'nothing'
+        check && result
           ? {
               points: check.points,
               of: check.outOf,
               penalty: penaltyOf(policy, assignment, submission, check),
-              ...(check.result.hurdlesMissed && { isPassed: !check.result.hurdlesMissed.length }),
+              ...(result.hurdlesMissed && { isPassed: !result.hurdlesMissed.length }),
               ...(what !== 'points' && {
-                sections: check.result.sections.map(({ title, points, of }) => ({ title, points, of })),
+                sections: result.sections.map(({ title, points, of }) => ({ title, points, of })),
               }),
-              ...(what === 'findings' && { findings: findingsFor(check.result, shownBy(policy).strength) }),
+              ...(what === 'findings' && { findings: findingsFor(result, shownBy(policy).strength) }),
             }
           : null,
     };

@@ -2,6 +2,7 @@ import { DataSource, type DataSourceOptions } from 'typeorm';
 import { Account, KnownBrowser, OneTimeLink, SecondFactor, Session } from '../accounts/account.entity';
 import { Assignment } from '../assignments/assignment.entity';
 import { CheckRecord } from '../checks/check.entity';
+import { DecisionRecord, Pin } from '../checks/decision.entity';
 import { Course, Membership } from '../courses/course.entity';
 import {
   DocumentBarrier,
@@ -54,6 +55,8 @@ export const databaseOptions = (): DataSourceOptions => ({
     Attachment,
     Submission,
     CheckRecord,
+    DecisionRecord,
+    Pin,
   ],
   migrations: MIGRATIONS,
   migrationsTableName: 'schema_migration',

@@ -1,8 +1,8 @@
 import { type Scheme } from '@sobrin/core/drawing';
 import { readLabText, readSubmissionText, writeSvg } from '@sobrin/core/formats';
 import { type Plan } from '@sobrin/core/plan';
-import { type MadeResult } from '../checks/check.entity';
-import { type JudgingLab, checkerOf } from '@sobrin/core/spec';
+import { type MadeResult, cellsOf } from '../checks/check.entity';
+import { type JudgingLab, type Pins, type PreparedLab, judge, prepareLab } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { pdfOf, pngOf } from '@sobrin/rendering';
 import { raised } from '../documents/formats';
@@ -37,7 +37,7 @@ export const readSubmission = (text: string) => readSubmissionText(text);
 export const readLab = (text: string) => readLabText(text);
 
 /** What was worked out of the lab that judged last: a class is judged by one. */
-let last: { version: string; check: ReturnType<typeof checkerOf> } | null = null;
+let last: { version: string; lab: PreparedLab } | null = null;
 
 /** A version of a lab and what was handed in, as texts of JSON: they are read here, not by whoever answers. */
 export interface CheckWish {
@@ -48,15 +48,20 @@ export interface CheckWish {
   readonly answers: string;
   /** The versions of the formats of drawing and plan. */
   readonly formats: { topology: number; plan: number };
+  readonly pins: Pins;
 }
 
 /** Judges what was handed in by a version of a lab. */
-export function check({ version, lab, topology, plan, answers, formats }: CheckWish): MadeResult {
-  if (last?.version !== version) last = { version, check: checkerOf(JSON.parse(lab) as JudgingLab) };
-  const result = last.check(
-    raised('topology', formats.topology, JSON.parse(topology) as object) as Topology,
-    plan === null ? undefined : (raised('plan', formats.plan, JSON.parse(plan) as object) as Plan),
-    JSON.parse(answers) as Record<string, string>,
+export function check({ version, lab, topology, plan, answers, formats, pins }: CheckWish): MadeResult {
+  if (last?.version !== version) last = { version, lab: prepareLab(JSON.parse(lab) as JudgingLab) };
+  const result = judge(
+    last.lab,
+    {
+      drawing: raised('topology', formats.topology, JSON.parse(topology) as object) as Topology,
+      ...(plan !== null && { plan: raised('plan', formats.plan, JSON.parse(plan) as object) as Plan }),
+      answers: JSON.parse(answers) as Record<string, string>,
+    },
+    pins,
   );
   return {
     text: JSON.stringify(result),
@@ -64,6 +69,6 @@ export function check({ version, lab, topology, plan, answers, formats }: CheckW
     submissionHash: result.submissionHash,
     points: result.points,
     of: result.of,
-    cells: result.requirements.map(({ id, points, of, verdict }) => ({ id, points, of, verdict })),
+    cells: cellsOf(result),
   };
 }

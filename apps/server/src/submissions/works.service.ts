@@ -4,7 +4,7 @@ import { type FileView, type LookInView, type Me, type StudentLabView, type Uplo
 import { plural } from '@sobrin/core';
 import { equipmentOf } from '@sobrin/core/engine';
 import { type Plan, emptyPlan } from '@sobrin/core/plan';
-import { latePenalty, shownBy, shownNow } from '@sobrin/core/spec';
+import { choicesOf, latePenalty, shownBy, shownNow } from '@sobrin/core/spec';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, In } from 'typeorm';
@@ -97,7 +97,7 @@ export class WorksService {
     const course = await this.courses.byId(assignment.courseId);
     const { brief, tasks, policy } = await this.labs.parts(assignment.lab);
     // How equipment behaves is what it will be judged by, also while the lab is being changed.
-    const judging = (await this.versions.read(assignment.versionHash!)).policy;
+    const { policy: judging, spec } = await this.versions.read(assignment.versionHash!);
     const submissions = await this.db.manager.find(Submission, {
       where: { assignmentId: assignment.id, studentId: me.id },
       order: { attempt: 'ASC' },
@@ -116,6 +116,7 @@ export class WorksService {
       dueAt: assignment.dueAt?.toISOString() ?? null,
       brief,
       tasks: tasks.tasks,
+      choices: choicesOf(spec),
       bench: policy.bench ?? 'coach',
       ...equipmentOf(judging),
       ...(policy.kit !== undefined && { kit: policy.kit }),

@@ -34,7 +34,7 @@ describe('handing in', () => {
       view.result!.of,
       view.answers,
       view.attachments.map((attachment) => attachment.name),
-    ]).toEqual([39, 39, { t1: 'a border router' }, ['plan.txt']]);
+    ]).toEqual([41, 41, { t1: 'a border router' }, ['plan.txt']]);
     expect(
       (
         await demo.maren
@@ -50,7 +50,7 @@ describe('handing in', () => {
     ).toBe('10.84.1.0/26');
     await demo.zofia.get(`attachments/${file.id}`).expect(404);
     const { data } = Papa.parse<string[]>((await demo.maren.get(`labs/${id}/results.csv`).expect(200)).text);
-    expect(data.find((row) => row[0] === 'Tobias Ferreira')!.slice(-2)).toEqual(['39', '39']);
+    expect(data.find((row) => row[0] === 'Tobias Ferreira')!.slice(-2)).toEqual(['41', '41']);
   });
 
   test('each attempt is a version of the drawing by name, beside the name that somebody gave it', async () => {
@@ -178,7 +178,7 @@ describe('handing in', () => {
     expect((await eero.get(`my/labs/${lab.id}/attempts/${first!.id}`).expect(200)).body).toMatchObject({ attempt: 1 });
     expect((await demo.maren.send('post', `submissions/${first!.id}/check`).expect(200)).body).toMatchObject({
       attempt: 1,
-      result: { of: 39 },
+      result: { of: 41 },
     });
   });
 });

@@ -59,7 +59,7 @@ export function BenchDialogs({
   onSend: (request: TraceRequest) => void;
 }) {
   const { document: topology, selection, save, refusal, dismiss } = useBench((state) => state);
-  const { linkChoice, dialog, reachView, notice } = parts;
+  const { linkChoice, dialog, reachView, notice, answer } = parts;
   return (
     <>
       {parts.isKitOpen && (
@@ -133,6 +133,7 @@ export function BenchDialogs({
       {save.kind === 'conflict' && <ConflictDialog />}
       <Notice text={refusal} onClose={dismiss} />
       <Notice text={notice} onClose={() => parts.setNotice(null)} />
+      <Notice text={answer} severity="info" onClose={() => parts.setAnswer(null)} />
     </>
   );
 }

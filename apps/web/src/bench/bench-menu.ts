@@ -240,6 +240,12 @@ export function portMenu(
       run: () => opens.comment({ about: { kind: 'device', id: device, port } }),
     },
     {
+      id: 'port-plug',
+      text: `What does a laptop get in ${name}?`,
+      group: 'ask',
+      run: () => opens.plug(device, port),
+    },
+    {
       id: 'port-device',
       text: `Choose ${found?.name ?? 'its device'}`,
       group: 'change',

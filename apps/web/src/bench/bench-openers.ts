@@ -50,12 +50,9 @@ export function benchOpeners({
     rename: parts.setRenaming,
     list: (sheet, devices) => parts.setListed({ sheet, devices }),
     trace: whereAllowed((from: string, to: string, typed?: string) => asking.send({ from, to, typed }, null)),
-    signIn: whereAllowed(
-      (question: SignInQuestion) => void asking.signIn(question).then((text) => parts.setNotice(text)),
-    ),
-    call: whereAllowed(
-      (from: string, to: string) => void asking.call({ from, to }).then((text) => parts.setNotice(text)),
-    ),
+    signIn: whereAllowed((question: SignInQuestion) => void asking.signIn(question).then(parts.setAnswer)),
+    call: whereAllowed((from: string, to: string) => void asking.call({ from, to }).then(parts.setAnswer)),
+    plug: whereAllowed((device: string, port: string) => void asking.plug({ device, port }).then(parts.setAnswer)),
     tables: whereAllowed(modes.setTabled),
     ask: whereAllowed(parts.setReachView),
     about: () => {

@@ -131,9 +131,17 @@ export function Bench({
     onTell: parts.setNotice,
   });
   useRoomForText(parts.isTextOpen, view);
-  // A sentence about what could not be done is over with the next thing that one does.
-  const { setNotice } = parts;
-  useEffect(() => store.subscribe(({ past }, before) => past !== before.past && setNotice(null)), [store, setNotice]);
+  // A sentence about what could not be done, or about the drawing as it was, is over with the next thing that one does.
+  const { setNotice, setAnswer } = parts;
+  useEffect(
+    () =>
+      store.subscribe(({ past }, before) => {
+        if (past === before.past) return;
+        setNotice(null);
+        setAnswer(null);
+      }),
+    [store, setNotice, setAnswer],
+  );
   const context = useCommandContext({ automatic, plan, menu });
   return (
     <Box

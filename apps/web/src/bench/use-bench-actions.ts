@@ -55,6 +55,8 @@ export interface BenchOpeners {
   signIn: (question: SignInQuestion) => void;
   /** Says whether one telephone reaches another one. */
   call: (from: string, to: string) => void;
+  /** What a laptop gets that is plugged into a port. */
+  plug: (device: string, port: string) => void;
   /** What a device knows. */
   tables: (device: string) => void;
   /** Who reaches whom, or what single failures cut off. */

@@ -19,6 +19,8 @@ export function useOpenedParts(firstNotice: string | null, isPlanAsked: boolean)
   const [reachView, setReachView] = useState<ReachView | null>(null);
   const [isTextOpen, setTextOpen] = useState(false);
   const [notice, setNotice] = useState(firstNotice);
+  /** What was answered to a question, as a sentence. */
+  const [answer, setAnswer] = useState<string | null>(null);
   return {
     isKitOpen,
     setKitOpen,
@@ -40,6 +42,8 @@ export function useOpenedParts(firstNotice: string | null, isPlanAsked: boolean)
     setTextOpen,
     notice,
     setNotice,
+    answer,
+    setAnswer,
   };
 }
 export type OpenedParts = ReturnType<typeof useOpenedParts>;

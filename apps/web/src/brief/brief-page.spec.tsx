@@ -292,6 +292,21 @@ describe('the rules of the lab', () => {
     await userEvent.selectOptions(combo('Copper ports'), 'as in older kit: cables must be right');
     await waitFor(() => expect(sent().policy).toMatchObject({ autoPairing: false }));
   });
+  test('a kit has prices beside its numbers, and a missing link may cost everywhere', async () => {
+    const sent = await open();
+    await userEvent.click(screen.getByRole('button', { name: 'All models, any number' }));
+    const dialog = within(await screen.findByRole('dialog'));
+    await userEvent.click(dialog.getByRole('button', { name: 'Tick none' }));
+    await userEvent.click(dialog.getByRole('checkbox', { name: 'Desktop is in the kit' }));
+    await userEvent.type(dialog.getByRole('textbox', { name: 'Price of Desktop' }), '400');
+    await userEvent.type(dialog.getByRole('textbox', { name: 'How many of Desktop' }), '3');
+    await userEvent.click(dialog.getByRole('button', { name: 'Set the kit' }));
+    await waitFor(() => expect(sent().policy).toMatchObject({ kit: { desktop: { cost: 400, most: 3 } } }));
+    // The page behind a dialog is there again once the dialog is gone.
+    await waitFor(() => expect(screen.queryByRole('dialog')).not.toBeInTheDocument());
+    await userEvent.selectOptions(combo('What is missing'), 'also where something is asked of it');
+    await waitFor(() => expect(sent().policy).toMatchObject({ missing: 'everywhere' }));
+  });
   test('whom routers believe is a table: what is as usual is not stored, and what cannot be is said', async () => {
     const sent = await open();
     await retype('Distance of routes: OSPF', '90');

@@ -49,18 +49,20 @@ function Form({ kit, models, onClose, onSet }: Omit<Parameters<typeof KitLimits>
     const { [id]: was, ...others } = limits;
     setLimits(was ? others : { ...limits, [id]: {} });
   };
-  const setMost = (id: string, text: string): void => {
-    if (text !== '' && !/^\d{1,3}$/.test(text)) return;
-    setLimits({ ...limits, [id]: text === '' ? {} : { most: Number(text) } });
+  const set = (id: string, part: 'most' | 'cost', text: string): void => {
+    if (text !== '' && !(part === 'most' ? /^\d{1,3}$/ : /^\d{1,7}$/).test(text)) return;
+    const { [part]: _was, ...others } = limits[id] ?? {};
+    setLimits({ ...limits, [id]: { ...others, ...(text !== '' && { [part]: Number(text) }) } });
   };
-  const isAll = all.every(([id]) => limits[id] && limits[id].most === undefined);
+  const isAll = all.every(([id]) => limits[id] && Object.keys(limits[id]).length === 0);
   const none = Object.keys(limits).length === 0;
   return (
     <>
       <DialogTitle sx={{ pb: 1 }}>The kit of this lab</DialogTitle>
       <DialogContent sx={{ height: 460, display: 'flex', flexDirection: 'column' }}>
         <Typography variant="body2" color="text.secondary" sx={{ mb: 1 }}>
-          Students can take the models that are ticked. Leave the number empty for as many as they like.
+          Students can take the models that are ticked. Leave the number empty for as many as they like. Prices are for
+          requirements about what the equipment costs.
         </Typography>
         <Box sx={{ display: 'flex', gap: 1, mb: 1 }}>
           <InputBase
@@ -92,22 +94,28 @@ function Form({ kit, models, onClose, onSet }: Omit<Parameters<typeof KitLimits>
                 <Glyph size={18} stroke={1.6} aria-hidden />
                 <span style={{ fontWeight: 650 }}>{model.name}</span>
                 <span style={{ color: 'var(--ink2)', fontSize: 12, marginLeft: 'auto' }}>{portWords(model)}</span>
-                <InputBase
-                  value={limits[id]?.most ?? ''}
-                  placeholder="any"
-                  disabled={limits[id] === undefined}
-                  onChange={(event) => setMost(id, event.target.value.trim())}
-                  inputProps={{ 'aria-label': `How many of ${model.name}`, inputMode: 'numeric' }}
-                  className="mono"
-                  sx={{
-                    width: 56,
-                    border: '1px solid var(--line)',
-                    borderRadius: '6px',
-                    px: 1,
-                    height: 26,
-                    fontSize: 12,
-                  }}
-                />
+                {(['most', 'cost'] as const).map((part) => (
+                  <InputBase
+                    key={part}
+                    value={limits[id]?.[part] ?? ''}
+                    placeholder={part === 'most' ? 'any' : 'price'}
+                    disabled={limits[id] === undefined}
+                    onChange={(event) => set(id, part, event.target.value.trim())}
+                    inputProps={{
+                      'aria-label': part === 'most' ? `How many of ${model.name}` : `Price of ${model.name}`,
+                      inputMode: 'numeric',
+                    }}
+                    className="mono"
+                    sx={{
+                      width: part === 'most' ? 56 : 72,
+                      border: '1px solid var(--line)',
+                      borderRadius: '6px',
+                      px: 1,
+                      height: 26,
+                      fontSize: 12,
+                    }}
+                  />
+                ))}
               </Box>
             );
           })}

@@ -183,6 +183,17 @@ export function RulesPanel({
           />
         </Row>
         <RoutingRows policy={policy} onSet={set} />
+        <Row label="Missing">
+          <Choice
+            label="What is missing"
+            value={policy.missing ?? 'once'}
+            options={[
+              { value: 'once', text: 'costs where it is asked for' },
+              { value: 'everywhere', text: 'also where something is asked of it' },
+            ]}
+            onChange={(value) => set({ missing: value === 'once' ? undefined : value })}
+          />
+        </Row>
         <Row label="Rounding">
           <Choice
             label="Rounding of points"

@@ -2,7 +2,7 @@ import { Box, Button } from '@mui/material';
 import { Key } from '../ui/keys/key';
 
 /** What is shown beside the student's work. */
-export type Side = 'none' | 'reference' | 'answers';
+export type Side = 'none' | 'reference' | 'roles' | 'answers';
 
 /** The keys of the page, and what can be shown beside. */
 export function CheckFooter({
@@ -10,11 +10,14 @@ export function CheckFooter({
   side,
   onSide,
   hasAnswers,
+  isMine,
 }: {
   sections: number;
   side: Side;
   onSide: (side: Side) => void;
   hasAnswers: boolean;
+  /** Whether marks may be changed here. */
+  isMine: boolean;
 }) {
   return (
     <Box
@@ -51,6 +54,20 @@ export function CheckFooter({
         <Key id="reference" keys="R" />
         &nbsp;reference
       </Button>
+      <Button
+        size="small"
+        aria-pressed={side === 'roles'}
+        onClick={() => onSide(side === 'roles' ? 'none' : 'roles')}
+        sx={{ minHeight: 22, py: 0, fontSize: 12, color: 'var(--ink2)' }}
+      >
+        <Key id="roles" keys="W" />
+        &nbsp;who is who
+      </Button>
+      {isMine && (
+        <span>
+          <Key id="points" keys="E" /> points
+        </span>
+      )}
       {hasAnswers && (
         <Button
           size="small"

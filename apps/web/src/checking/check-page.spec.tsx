@@ -1,4 +1,4 @@
-import { screen, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
 import { type CheckResult } from '@sobrin/core/spec';
@@ -100,6 +100,8 @@ const submission = (more: Partial<SubmissionView> = {}): SubmissionView => ({
   checkedAt: null,
   stale: false,
   differs: [],
+  decisions: [],
+  pins: [],
   ...more,
 });
 const rows = ['one', 'two', 'three'].map((id) => ({
@@ -130,7 +132,7 @@ const lab = {
   tasks: [{ id: 't1', text: 'Which router?' }],
 } as unknown as LabView;
 
-async function open(given = submission()) {
+async function open(given = submission(), more: Parameters<typeof serve>[0] = {}, shown = lab) {
   asked.length = 0;
   const calls = serve({
     'GET submissions/two': { body: given },
@@ -138,8 +140,9 @@ async function open(given = submission()) {
     'GET documents/plan': { body: { id: 'plan', revision: 0, document: plan() } },
     'GET labs/lab/submissions': { body: rows },
     'POST submissions/two/check': { body: submission() },
+    ...more,
   });
-  show(<CheckPage />, { lab, path: '/labs/lab/class/:submissionId', at: '/labs/lab/class/two' });
+  show(<CheckPage />, { lab: shown, path: '/labs/lab/class/:submissionId', at: '/labs/lab/class/two' });
   await screen.findByRole('heading', { name: 'Ilse Haverkamp' });
   return calls;
 }
@@ -175,6 +178,8 @@ test('keys go to requirements and sections and slide the reference in', async ()
     expect.stringContaining('One is not certain.'),
     expect.stringContaining('One is.'),
   ]);
+  // What is not certain is not met yet.
+  expect(evidence()).toHaveTextContent('1 of 3 met');
   await userEvent.keyboard('1');
   expect(evidence()).toHaveTextContent('DESK is Kasse.');
   await userEvent.keyboard('r');
@@ -221,6 +226,119 @@ test('answers and files are a click away, where there are some', async () => {
   await userEvent.click(screen.getByRole('button', { name: 'answers and files' }));
   expect(screen.getByText('a border router')).toBeInTheDocument();
   expect(screen.getByRole('link', { name: 'plan.png' })).toHaveAttribute('href', '/api/attachments/f');
+});
+
+describe('what a person decides', () => {
+  const decision = {
+    id: 'd1',
+    requirement: '1.1',
+    item: null,
+    isMet: null,
+    points: 1,
+    reason: 'Explained it.',
+    by: 'Maren',
+    at: '2026-11-18T09:00:00Z',
+    version: 3,
+    holds: true,
+    ended: null,
+  };
+  const bodies = (calls: Awaited<ReturnType<typeof open>>, end: string) =>
+    calls.filter(({ path, method }) => path.endsWith(end) && method !== 'GET').map(({ body }) => body);
+
+  test('E gives a requirement other points, with a reason, and not without', async () => {
+    const calls = await open(submission(), { 'POST submissions/two/decisions': { body: submission() } });
+    await userEvent.keyboard('e');
+    const form = screen.getByRole('form', { name: 'Points by a person' });
+    const give = within(form).getByRole('button', { name: 'Give' });
+    await userEvent.clear(within(form).getByRole('textbox', { name: 'Points' }));
+    await userEvent.keyboard('1,5');
+    expect(give).toBeDisabled();
+    await userEvent.type(within(form).getByRole('textbox', { name: 'Reason' }), 'Explained it.');
+    await userEvent.keyboard('{Enter}');
+    expect(bodies(calls, 'decisions')).toEqual([
+      { requirement: '2.1', item: null, isMet: null, points: 1.5, reason: 'Explained it.' },
+    ]);
+    expect(screen.queryByRole('form', { name: 'Points by a person' })).toBeNull();
+  });
+
+  test('points outside of what the requirement is worth are told at the field', async () => {
+    await open();
+    await userEvent.keyboard('e');
+    await userEvent.clear(screen.getByRole('textbox', { name: 'Points' }));
+    await userEvent.keyboard('99');
+    expect(screen.getByRole('form', { name: 'Points by a person' })).toHaveTextContent('From 0 to');
+    await userEvent.keyboard('{Escape}');
+    expect(screen.queryByRole('form', { name: 'Points by a person' })).toBeNull();
+  });
+
+  test('one key decides what is not certain', async () => {
+    const unsure = structuredClone(result);
+    const items = unsure.requirements.find(({ id }) => id === '2.2')!.items;
+    Object.assign(
+      items.find(({ met }) => met === null)!,
+      { key: '|A~B|4', code: 'DUPLICATE_ADDRESS', proposed: 'lost' },
+    );
+    const calls = await open(submission({ result: unsure }), {
+      'POST submissions/two/decisions': { body: submission({ result: unsure }) },
+      'POST labs/lab/proposals': { body: { decided: 3 } },
+    });
+    await userEvent.keyboard('{ArrowDown}');
+    await userEvent.keyboard('y');
+    await userEvent.keyboard('n');
+    await userEvent.keyboard('{Shift>}N{/Shift}');
+    const fact = { requirement: '2.2', item: '|A~B|4', points: null, reason: '' };
+    expect(bodies(calls, 'decisions')).toEqual([
+      { ...fact, isMet: true },
+      { ...fact, isMet: false },
+    ]);
+    expect(bodies(calls, 'proposals')).toEqual([{ requirement: '2.2', code: 'DUPLICATE_ADDRESS' }]);
+  });
+
+  test('it is told who decided what and why, and whether it still counts', async () => {
+    const id = result.requirements.find(({ verdict }) => verdict !== 'met')!.id;
+    const calls = await open(
+      submission({
+        decisions: [
+          { ...decision, requirement: id, id: 'd0', ended: { by: 'Ulla', at: '2026-11-18T10:00:00Z' } },
+          { ...decision, requirement: id, holds: false },
+        ],
+      }),
+      { 'DELETE submissions/two/decisions/d1': { body: submission() } },
+    );
+    const list = screen.getByRole('list', { name: 'Decisions' });
+    expect(list).toHaveTextContent('Maren gave 1 of 2: Explained it.');
+    expect(list).toHaveTextContent('It was made for version 3, which asked something else: it does not count.');
+    expect(list).toHaveTextContent('One decision before');
+    await userEvent.click(within(list).getByRole('button', { name: 'Take back' }));
+    expect(calls.filter(({ method }) => method === 'DELETE')).toHaveLength(1);
+    await waitFor(() => expect(screen.queryByRole('list', { name: 'Decisions' })).toBeNull());
+  });
+
+  test('who is not sure to play a role can be pinned, or another one said, and unpinned', async () => {
+    const pinned = structuredClone(result);
+    pinned.matching[0] = { role: 'A', device: 'n1', sure: 'sure', pinned: true };
+    const calls = await open(submission(), {
+      'PUT submissions/two/pins': { body: submission({ result: pinned, pins: [] }) },
+    });
+    await userEvent.keyboard('w');
+    await userEvent.click(screen.getByRole('button', { name: /^Pin SHOP as it is: one of 2/ }));
+    await userEvent.click(await screen.findByRole('button', { name: 'Let it be found who plays DESK' }));
+    await userEvent.selectOptions(screen.getByRole('combobox', { name: 'Plays SHOP' }), 'n1');
+    expect(bodies(calls, 'pins')).toEqual([
+      { role: 'B', device: 'n2' },
+      { role: 'A', device: null },
+      { role: 'B', device: 'n1' },
+    ]);
+  });
+
+  test('is not offered to who does not teach the course', async () => {
+    await open(submission(), {}, { ...lab, teaches: false });
+    await userEvent.keyboard('e');
+    expect(screen.queryByRole('form', { name: 'Points by a person' })).toBeNull();
+    expect(screen.queryByRole('button', { name: /Give other points/ })).toBeNull();
+    await userEvent.keyboard('w');
+    expect(screen.queryByRole('combobox', { name: 'Plays SHOP' })).toBeNull();
+  });
 });
 
 test('an empty sheet is said to be one', async () => {

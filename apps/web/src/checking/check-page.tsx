@@ -12,6 +12,7 @@ import { Failure, Waiting } from '../ui/states';
 import { useShortcuts } from '../ui/keys/shortcuts';
 import { CheckHeader } from './check-header';
 import { FindingsDesk } from './findings-desk';
+import { useDecisions } from './use-decisions';
 import { announce, usePageTitle } from '../ui/announce';
 import { counted } from '../ui/mark-words';
 import { points } from '../ui/words';
@@ -49,6 +50,7 @@ function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: S
     ['lab', lab.id],
     ['courses'],
   );
+  const decisions = useDecisions(submission, lab.teaches);
   const handedIn = rows.data?.filter((row) => row.submissionId !== null) ?? [];
   const at = handedIn.findIndex((row) => row.studentId === submission.student.id);
   const goto = (by: number): void => {
@@ -82,9 +84,9 @@ function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: S
         onCheck={() => check.mutate(undefined)}
         onAttempt={(id) => void navigate(`/labs/${lab.id}/class/${id}`, { replace: true })}
       />
-      {check.isError && (
+      {(check.error ?? decisions.error) && (
         <Box sx={{ p: 1 }}>
-          <Failure error={check.error} />
+          <Failure error={check.error ?? decisions.error} />
         </Box>
       )}
       {result ? (
@@ -95,6 +97,7 @@ function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: S
           policy={lab.policy}
           brief={lab.brief}
           planId={lab.planId}
+          decisions={decisions}
         />
       ) : (
         <Waiting what="Checking the submission" />

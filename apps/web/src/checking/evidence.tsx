@@ -1,9 +1,14 @@
 import { Box, Button, Typography } from '@mui/material';
 import { type Plan } from '@sobrin/core/plan';
 import { type Topology } from '@sobrin/core/topology';
+import { useState } from 'react';
 import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
+import { DecideFact, DecisionLines, PointsForm } from './decide';
 import { type Item, type RequirementResult, sortedItems } from './findings';
+import { type Decisions } from './use-decisions';
+import { Key } from '../ui/keys/key';
+import { useShortcuts } from '../ui/keys/shortcuts';
 import { IF_SMALL } from '../ui/frame';
 
 /** What a requirement's points rest on, item by item; each place leads into the drawing. */
@@ -13,6 +18,7 @@ export function Evidence({
   plan,
   isShort = false,
   onPlace,
+  decisions,
 }: {
   requirement: RequirementResult;
   drawing: Topology;
@@ -20,8 +26,49 @@ export function Evidence({
   /** Where drawings need the room. */
   isShort?: boolean;
   onPlace: (item: Item) => void;
+  /** Absent where nobody decides: what a student sees. */
+  decisions?: Decisions;
 }) {
-  const lost = requirement.items.filter((item) => item.met === false).length;
+  const [isGiving, setIsGiving] = useState(false);
+  /** Back to the list, where keys lead on. */
+  const endGiving = (): void => {
+    setIsGiving(false);
+    document.querySelector<HTMLElement>('[data-requirement][aria-current=true]')?.focus();
+  };
+  const items = sortedItems(requirement.items);
+  const open = items.find(({ met, key }) => met === null && key !== undefined);
+  const mayDecide = decisions?.isMine === true && !decisions.isBusy;
+  const decide = (isMet: boolean): void =>
+    decisions?.decide({ requirement: requirement.id, item: open!.key!, isMet, points: null, reason: '' });
+  useShortcuts(
+    decisions
+      ? [
+          { id: 'points', text: 'Give other points', keys: 'E', off: !mayDecide, run: () => setIsGiving(true) },
+          {
+            id: 'fact-holds',
+            text: 'What is not certain is met',
+            keys: 'Y',
+            off: !mayDecide || !open,
+            run: () => decide(true),
+          },
+          {
+            id: 'fact-fails',
+            text: 'What is not certain is not met',
+            keys: 'N',
+            off: !mayDecide || !open,
+            run: () => decide(false),
+          },
+          {
+            id: 'fact-fails-all',
+            text: 'The same for the whole class',
+            keys: 'Shift N',
+            off: !mayDecide || !open?.proposed,
+            run: () => decisions?.acceptForAll(requirement.id, open!.code!),
+          },
+        ]
+      : [],
+  );
+  const won = requirement.items.filter((item) => item.met === true).length;
   return (
     <Box
       component="section"
@@ -43,12 +90,24 @@ export function Evidence({
           {requirement.sentence}
         </Typography>
         <Typography color="text.secondary">
-          {requirement.items.length - lost} of {requirement.items.length} met
+          {won} of {requirement.items.length} met
         </Typography>
         <b className="mono" style={{ fontSize: 15 }}>
           {points(requirement.points)} / {points(requirement.of)}
         </b>
+        {decisions?.isMine && !isGiving && (
+          <Button
+            size="small"
+            disabled={decisions.isBusy}
+            onClick={() => setIsGiving(true)}
+            sx={{ minHeight: 24, py: 0, gap: 0.5 }}
+          >
+            <Key id="points" keys="E" /> Give other points
+          </Button>
+        )}
       </Box>
+      {isGiving && decisions && <PointsForm requirement={requirement} decisions={decisions} onDone={endGiving} />}
+      {decisions && <DecisionLines requirement={requirement} decisions={decisions} />}
       <Box
         component="ul"
         sx={{
@@ -61,7 +120,7 @@ export function Evidence({
           overflow: 'hidden',
         }}
       >
-        {sortedItems(requirement.items).map((item, at) => (
+        {items.map((item, at) => (
           <Box
             component="li"
             key={at}
@@ -78,6 +137,9 @@ export function Evidence({
               <VerdictSign verdict={item.met === true ? 'met' : item.met === false ? 'lost' : 'unjudged'} size={16} />
             </Box>
             <span style={{ flex: 1 }}>{item.text}</span>
+            {item.met === null && decisions && (
+              <DecideFact requirement={requirement.id} item={item} decisions={decisions} isFirst={item === open} />
+            )}
             {item.places.length > 0 && (
               <Button size="small" onClick={() => onPlace(item)} sx={{ minHeight: 0, py: 0 }}>
                 {placeWords(item, drawing, plan)}

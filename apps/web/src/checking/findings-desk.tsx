@@ -16,6 +16,7 @@ import { matchedWords, roleLines } from './findings';
 import { Pane } from './pane';
 import { RequirementList } from './requirement-list';
 import { SidePane } from './side-pane';
+import { type Decisions } from './use-decisions';
 import { useFindings } from './use-findings';
 import { Key } from '../ui/keys/key';
 import { IF_SMALL } from '../ui/frame';
@@ -30,6 +31,7 @@ export function FindingsDesk({
   policy,
   brief,
   planId,
+  decisions,
 }: {
   result: CheckResult;
   submission: SubmissionView;
@@ -37,6 +39,7 @@ export function FindingsDesk({
   policy: LabView['policy'];
   brief: LabView['brief'];
   planId: string;
+  decisions: Decisions;
 }) {
   const { topology, plan } = submission;
   const view = useRef<DrawingView | null>(null);
@@ -58,6 +61,12 @@ export function FindingsDesk({
       text: 'Reference beside it',
       keys: 'R',
       run: () => setSide(side === 'reference' ? 'none' : 'reference'),
+    },
+    {
+      id: 'roles',
+      text: 'Who is who',
+      keys: 'W',
+      run: () => setSide(side === 'roles' ? 'none' : 'roles'),
     },
   ]);
   const hasAnswers = Object.keys(submission.answers).length > 0 || submission.attachments.length > 0;
@@ -111,14 +120,29 @@ export function FindingsDesk({
               reference={reference}
               planId={planId}
               brief={brief}
+              decisions={decisions}
             />
           </Box>
           {requirement && (
-            <Evidence requirement={requirement} drawing={topology} plan={plan} isShort={isBeside} onPlace={show} />
+            <Evidence
+              key={requirement.id}
+              requirement={requirement}
+              drawing={topology}
+              plan={plan}
+              isShort={isBeside}
+              onPlace={show}
+              decisions={decisions}
+            />
           )}
         </Box>
       </Box>
-      <CheckFooter sections={result.sections.length} side={side} onSide={setSide} hasAnswers={hasAnswers} />
+      <CheckFooter
+        sections={result.sections.length}
+        side={side}
+        onSide={setSide}
+        hasAnswers={hasAnswers}
+        isMine={decisions.isMine}
+      />
     </>
   );
 }

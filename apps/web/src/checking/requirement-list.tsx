@@ -141,6 +141,11 @@ function RequirementLine({
       <VerdictSign verdict={requirement.verdict} />
       <span>
         {requirement.sentence}
+        {requirement.decided && (
+          <Typography component="span" variant="body2" sx={{ display: 'block', color: 'var(--plum)' }}>
+            decided by a person
+          </Typography>
+        )}
         {(lost > 0 || open > 0) && requirement.items.length > 1 && (
           <Typography component="span" variant="body2" sx={{ display: 'block', color: 'var(--ink2)' }}>
             {[lost && `${lost} of ${requirement.items.length} not met`, open && `${open} not certain`]

@@ -14,6 +14,8 @@ import { Failure, Waiting } from '../ui/states';
 import { Answers } from './answers';
 import { type Side } from './check-footer';
 import { Pane } from './pane';
+import { RolesPane } from './roles-pane';
+import { type Decisions } from './use-decisions';
 import { Key } from '../ui/keys/key';
 
 const LENSES = { ends: true, subnets: true, cables: false };
@@ -31,6 +33,7 @@ export function SidePane({
   reference,
   planId,
   brief,
+  decisions,
 }: {
   side: Side;
   looksAt: 'drawing' | 'plan';
@@ -43,6 +46,7 @@ export function SidePane({
   reference: Topology;
   planId: string;
   brief: LabView['brief'];
+  decisions: Decisions;
 }) {
   const { tasks } = useShownLab();
   const referenceMarks = useMemo(() => rolesOfMarks(result, marked), [result, marked]);
@@ -77,6 +81,18 @@ export function SidePane({
               }}
             />
           )}
+        </Pane>
+      )}
+      {side === 'roles' && (
+        <Pane
+          title="Who is who"
+          aside={
+            <span>
+              <Key id="roles" keys="W" /> closes it
+            </span>
+          }
+        >
+          <RolesPane result={result} reference={reference} drawing={submission.topology} decisions={decisions} />
         </Pane>
       )}
       {side === 'answers' && (

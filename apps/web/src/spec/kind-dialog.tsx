@@ -12,6 +12,7 @@ const FAMILY_TITLES: Record<string, string> = {
   plan: 'Plan',
   documentation: 'Documentation',
   questions: 'Questions',
+  signOff: 'Sign-offs',
 };
 const NAMES = {
   ref: (ref: string): string => REF_WORDS[ref] ?? ref,

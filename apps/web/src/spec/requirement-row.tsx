@@ -2,10 +2,10 @@ import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { Box, IconButton, Menu, MenuItem, Tooltip, Typography } from '@mui/material';
 import { IconDots, IconGripVertical } from '@tabler/icons-react';
-import { type Requirement, type Rule, type Section, isCombination, ruleKind, EACH } from '@sobrin/core/spec';
+import { type Requirement, type Rule, type Section, type Told, isCombination, ruleKind, EACH } from '@sobrin/core/spec';
 import { type Problem } from '@sobrin/core/topology';
 import { useState } from 'react';
-import { TextInput } from '../ui/fields';
+import { Choice, TextInput } from '../ui/fields';
 import { VerdictSign } from '../ui/verdict';
 import { RuleSentence } from './rule-sentence';
 import { type SpecWords } from './spec-words';
@@ -23,6 +23,7 @@ interface Props {
   onCopy: () => void;
   onRemove: () => void;
   onMove: (section: string) => void;
+  onTell: (task: number) => void;
 }
 
 const pointsProblem = (text: string): string | null =>
@@ -41,6 +42,7 @@ export function RequirementRow({
   onCopy,
   onRemove,
   onMove,
+  onTell,
 }: Props) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
     id: requirement.id,
@@ -56,7 +58,8 @@ export function RequirementRow({
     given,
     wording,
   } = requirement;
-  const taskAt = words.tasks.findIndex((task) => task.id === requirement.task);
+  const told = words.told.get(id);
+  const lacks = told?.by === 'nowhere' ? told.lacks : null;
   const missed = check?.items.find((item) => item.met !== true);
   return (
     <Box
@@ -123,8 +126,9 @@ export function RequirementRow({
           {hurdle ? ', needed to pass' : ''}
           {standsOn.length ? `, counts once ${standsOn.join(' and ')} ${standsOn.length === 1 ? 'is' : 'are'} met` : ''}
           {given && ', counts what the starter has, too'}
-          {taskAt >= 0 && `, task ${taskAt + 1}`}
+          {toldWords(words.told.get(id))}
         </Typography>
+        {lacks && <Untold id={id} lacks={lacks} tasks={words.tasks.length} onTell={onTell} />}
         {problems.map((problem) => (
           <Typography key={problem.text} variant="body2" sx={{ color: 'var(--brick)' }}>
             {problem.text}
@@ -177,6 +181,56 @@ export function RequirementRow({
         onMove={onMove}
         words={words}
       />
+    </Box>
+  );
+}
+
+/** Where students read what is asked; what any network needs that works is told by itself. */
+function toldWords(told: Told | undefined): string {
+  switch (told?.by) {
+    case 'task':
+      return `, told in task ${told.task + 1}`;
+    case 'brief':
+      return ', told in the brief';
+    case 'handout':
+      return ', told in the handout';
+    case 'together':
+      return ', told in brief and tasks together';
+    default:
+      return '';
+  }
+}
+
+/** What is asked and nowhere told, with a task to tell it in. */
+function Untold({
+  id,
+  lacks,
+  tasks,
+  onTell,
+}: {
+  id: string;
+  lacks: readonly string[];
+  tasks: number;
+  onTell: (task: number) => void;
+}) {
+  return (
+    <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 1, alignItems: 'center', color: 'var(--ochre-text)' }}>
+      <Typography variant="body2" component="span">
+        Asked, but nowhere told: {lacks.join(', ')}.
+      </Typography>
+      {tasks > 0 && (
+        <Box sx={{ width: 150 }}>
+          <Choice
+            label={`Tell ${id} in a task`}
+            value=""
+            options={[
+              { value: '', text: 'Tell it in…' },
+              ...Array.from({ length: tasks }, (_, at) => ({ value: String(at), text: `task ${at + 1}` })),
+            ]}
+            onChange={(at) => at !== '' && onTell(Number(at))}
+          />
+        </Box>
+      )}
     </Box>
   );
 }

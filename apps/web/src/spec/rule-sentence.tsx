@@ -1,6 +1,16 @@
 import { Box, IconButton, Menu, MenuItem, Tooltip } from '@mui/material';
 import { IconPlus, IconX } from '@tabler/icons-react';
-import { type Combination, type Rule, EACH, isCombination, partsOf, ruleKind, wordsOf } from '@sobrin/core/spec';
+import {
+  type Combination,
+  type Rule,
+  EACH,
+  NETWORKS,
+  NETWORKS_WORDS,
+  isCombination,
+  partsOf,
+  ruleKind,
+  wordsOf,
+} from '@sobrin/core/spec';
 import { useState } from 'react';
 import { KindDialog } from './kind-dialog';
 import { MoreWords, SlotWord } from './slot-word';
@@ -80,6 +90,7 @@ function PartSentences({
   onChange: (rule: Rule) => void;
 }) {
   const inside = rule.kind === 'forEach' ? { ...words, refs: [{ ref: EACH, text: 'it' }, ...words.refs] } : words;
+  const each = { ...words, refs: [{ ref: NETWORKS, text: NETWORKS_WORDS }, ...words.refs] };
   return (
     <Box component="span" sx={{ display: 'block' }}>
       {partsOf(rule).map(([place, part]) => (
@@ -92,7 +103,7 @@ function PartSentences({
                 value={rule.who}
                 slot={{ type: 'ref' }}
                 name="who"
-                words={words}
+                words={each}
                 onChange={(who) => onChange({ ...rule, who: who as string })}
               />
               :{' '}

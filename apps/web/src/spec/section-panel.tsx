@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { IconArrowDown, IconArrowUp, IconPlus, IconTrash } from '@tabler/icons-react';
-import { type Section, type Spec } from '@sobrin/core/spec';
+import { type Requirement, type Section, type Spec } from '@sobrin/core/spec';
 import { type Problem } from '@sobrin/core/topology';
 import { TextInput } from '../ui/fields';
 import { IconTool } from '../ui/icon-tool';
@@ -16,7 +16,9 @@ import {
   removeSection,
   renameSection,
   setRequirement,
+  setSection,
 } from './spec-editor';
+import { SectionWorth, sectionWords } from './section-worth';
 import { type SpecWords } from './spec-words';
 import { type ReferenceCheck } from './use-reference-check';
 
@@ -29,11 +31,14 @@ interface Props {
   problems: readonly Problem[];
   onChange: (spec: Spec) => void;
   onAdd: () => void;
+  /** Tells in a task what a requirement asks. */
+  onTell: (requirement: Requirement, task: number) => void;
 }
 
 /** A section with its requirements in the order in which they are judged and shown. */
-export function SectionPanel({ spec, section, nth, words, check, problems, onChange, onAdd }: Props) {
+export function SectionPanel({ spec, section, nth, words, check, problems, onChange, onAdd, onTell }: Props) {
   const ids = section.requirements.map((requirement) => requirement.id);
+  const own = problems.filter(({ place }) => place.includes(`sections › ${nth - 1} › standsOn`));
   const move = (from: number, to: number): void =>
     onChange(moveRequirement(spec, ids[from]!, section.id, from < to ? (ids[to + 1] ?? null) : ids[to]!));
   return (
@@ -53,6 +58,7 @@ export function SectionPanel({ spec, section, nth, words, check, problems, onCha
           />
         </Box>
         <Box sx={{ flex: 1 }} />
+        <SectionWorth spec={spec} section={section} onChange={(next) => onChange(setSection(spec, next))} />
         <IconTool title="Move up" disabled={nth === 1} onClick={() => onChange(moveSection(spec, section.id, -1))}>
           <IconArrowUp size={16} />
         </IconTool>
@@ -74,6 +80,18 @@ export function SectionPanel({ spec, section, nth, words, check, problems, onCha
           {points(pointsOf(section))} points
         </Typography>
       </Stack>
+      {(own.length > 0 || sectionWords(section)) && (
+        <Box sx={{ px: 1.5, pb: 0.75, mt: -0.5 }}>
+          <Typography variant="body2" color="text.secondary">
+            {sectionWords(section)}
+          </Typography>
+          {own.map(({ text }) => (
+            <Typography key={text} variant="body2" sx={{ color: 'var(--brick)' }}>
+              {text}
+            </Typography>
+          ))}
+        </Box>
+      )}
       <SortableList ids={ids} nameOf={(id) => `Requirement ${id}`} onMove={move}>
         <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 0 }}>
           {section.requirements.map((requirement, at) => (
@@ -88,6 +106,7 @@ export function SectionPanel({ spec, section, nth, words, check, problems, onCha
               onChange={(next) => onChange(setRequirement(spec, section.id, next))}
               onCopy={() => onChange(copyRequirement(spec, section.id, requirement.id))}
               onRemove={() => onChange(removeRequirement(spec, section.id, requirement.id))}
+              onTell={(task) => onTell(requirement, task)}
               onMove={(to) => onChange(moveRequirement(spec, requirement.id, to, null))}
             />
           ))}

@@ -7,6 +7,8 @@ const withSection = (spec: Spec, id: string, change: (section: Section) => Secti
   sections: spec.sections.map((section) => (section.id === id ? change(section) : section)),
 });
 
+export const setSection = (spec: Spec, next: Section): Spec => withSection(spec, next.id, () => next);
+
 export const setRequirement = (spec: Spec, section: string, next: Requirement): Spec =>
   withSection(spec, section, (section) => ({
     ...section,

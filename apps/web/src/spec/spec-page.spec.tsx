@@ -282,6 +282,53 @@ test('sections are named and added; only an empty one can be removed', async () 
   expect((await sent()).sections).toHaveLength(1);
 });
 
+test('a section has a share that is needed to pass, and stands on requirements', async () => {
+  const sent = await open();
+  await userEvent.click(screen.getByRole('button', { name: 'What it takes to pass' }));
+  await userEvent.type(screen.getByLabelText('Per cent of its points to pass'), '101{Enter}');
+  expect(screen.getByText('From 1 to 100; leave it empty for none.')).toBeInTheDocument();
+  await userEvent.clear(screen.getByLabelText('Per cent of its points to pass'));
+  await userEvent.type(screen.getByLabelText('Per cent of its points to pass'), '60{Enter}');
+  await userEvent.selectOptions(screen.getByLabelText('Counts once this requirement is met'), '1.2 is met');
+  expect((await sent()).sections[0]).toMatchObject({ hurdle: 60, standsOn: ['1.2'] });
+  expect(screen.getByText('60 % of its points are needed to pass, counts once 1.2 is met')).toBeInTheDocument();
+  await userEvent.click(screen.getByRole('button', { name: 'no more' }));
+  await userEvent.clear(screen.getByLabelText('Per cent of its points to pass'));
+  await userEvent.keyboard('{Enter}');
+  const [section] = (await sent()).sections;
+  expect([section!.hurdle, section!.standsOn]).toEqual([undefined, undefined]);
+});
+
+test('what is asked and nowhere told says so, and is told in a task', async () => {
+  const given = { ...lab(), tasks: [{ id: 't1', text: 'Draw it.' }] };
+  const { answers, stored } = labDocuments(given);
+  serve({
+    'GET documents/ref': { body: { id: 'ref', revision: 0, document: reference } },
+    'GET documents/plan': { body: { id: 'plan', revision: 0, document: { blocks: {} } } },
+    'GET labs/lab': { body: given },
+    ...answers,
+  });
+  show(<SpecPage />, { lab: given });
+  await waitFor(() => expect(row('1.1')).toHaveTextContent(/Asked, but nowhere told: Valley Station, 2\./));
+  await userEvent.selectOptions(screen.getByLabelText('Tell 1.1 in a task'), 'task 1');
+  await waitFor(() =>
+    expect(stored.tasks).toEqual({
+      tasks: [{ id: 't1', text: 'Draw it.\n\nAt Valley Station there are at least 2 switches.' }],
+    }),
+  );
+  expect(row('1.1')).toHaveTextContent('told in task 1');
+  expect(row('1.1')).not.toHaveTextContent('nowhere');
+});
+
+test('a rule is asked of each local network', async () => {
+  const sent = await open();
+  await userEvent.click(screen.getByRole('button', { name: 'More for requirement 1.2' }));
+  await userEvent.click(screen.getByRole('menuitem', { name: 'Ask for each of a group' }));
+  await pick('1.2', /every network device, choose another/);
+  await userEvent.click(await screen.findByRole('option', { name: 'the local networks' }));
+  expect(rule(await sent(), '1.2')).toMatchObject({ kind: 'forEach', who: '@networks' });
+});
+
 test('a group is renamed; one that a sentence speaks of is not removed', async () => {
   const sent = await open();
   await userEvent.click(screen.getByRole('button', { name: /^the ticket desks\s*2$/ }));

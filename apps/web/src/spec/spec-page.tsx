@@ -2,7 +2,7 @@ import { readAnew } from '../api/queries';
 import { Alert, Box, Button, Stack, Typography } from '@mui/material';
 import { type LabView } from '@sobrin/contracts';
 import { type Plan } from '@sobrin/core/plan';
-import { type Spec } from '@sobrin/core/spec';
+import { type Requirement, type Spec, requirementWords, sentenceOf } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
@@ -27,7 +27,7 @@ import { SectionPanel } from './section-panel';
 import { addRequirement, addSection, pointsOf } from './spec-editor';
 import { wordsOfSpec } from './spec-words';
 import { useReferenceCheck } from './use-reference-check';
-import { usePageTitle } from '../ui/announce';
+import { announce, usePageTitle } from '../ui/announce';
 
 /** The spec: readable sentences with points, in sections, edited in place. */
 export function SpecPage() {
@@ -52,18 +52,26 @@ export function SpecPage() {
     enabled: starterId !== null,
   });
   const spec = useLabPart(lab.id, 'spec', lab.documents.spec);
-  if (reference.isPending || plan.isPending || spec.isPending || (starterId !== null && starter.isPending))
+  const tasks = useLabPart(lab.id, 'tasks', lab.documents.tasks);
+  if (
+    reference.isPending ||
+    plan.isPending ||
+    spec.isPending ||
+    tasks.isPending ||
+    (starterId !== null && starter.isPending)
+  )
     return <Waiting what="Loading the spec" />;
-  if (reference.isError || plan.isError || spec.isError || starter.isError)
+  if (reference.isError || plan.isError || spec.isError || tasks.isError || starter.isError)
     return (
       <Box sx={{ p: 3 }}>
         <Failure
-          error={reference.error ?? plan.error ?? spec.error ?? starter.error}
+          error={reference.error ?? plan.error ?? spec.error ?? tasks.error ?? starter.error}
           onAgain={() =>
             void Promise.all([
               reference.refetch(),
               plan.refetch(),
               spec.refetch(),
+              tasks.refetch(),
               starterId !== null && starter.refetch(),
             ])
           }
@@ -77,6 +85,7 @@ export function SpecPage() {
       starter={starter.data?.document}
       plan={plan.data.document}
       store={spec.data.store}
+      tasksStore={tasks.data.store}
       lost={spec.data.lost}
     />
   );
@@ -88,6 +97,7 @@ function SpecDesk({
   starter,
   plan,
   store,
+  tasksStore,
   lost,
 }: {
   lab: LabView;
@@ -95,15 +105,28 @@ function SpecDesk({
   starter: Topology | undefined;
   plan: Plan;
   store: PartStore<'spec'>;
+  tasksStore: PartStore<'tasks'>;
   lost: string | null;
 }) {
   useKeeping(store);
+  useKeeping(tasksStore);
   useFreshResults(lab.id, store);
   const state = useStore(store);
   const { document: spec } = state;
   useShortcuts(historyKeys(state));
   const change = (next: Spec): void => void setPart(store, 'change the spec', next);
-  const words = useMemo(() => wordsOfSpec(spec, reference, plan, lab), [spec, reference, plan, lab]);
+  const { tasks } = useStore(tasksStore).document;
+  const words = useMemo(
+    () => wordsOfSpec(spec, reference, plan, { ...lab, tasks }),
+    [spec, reference, plan, lab, tasks],
+  );
+  const tell = (requirement: Requirement, at: number): void => {
+    const sentence = sentenceOf(requirementWords(requirement, words.names));
+    setPart(tasksStore, 'tell it in a task', {
+      tasks: tasks.map((task, nth) => (nth === at ? { ...task, text: `${task.text.trimEnd()}\n\n${sentence}` } : task)),
+    });
+    announce(`Task ${at + 1} says it now.`);
+  };
   const checked = useMemo(
     () => ({
       reference,
@@ -111,10 +134,10 @@ function SpecDesk({
       policy: lab.policy,
       brief: lab.brief,
       plan,
-      tasks: lab.tasks,
+      tasks,
       ...(starter && { starter }),
     }),
-    [reference, spec, lab.policy, lab.brief, lab.tasks, plan, starter],
+    [reference, spec, lab.policy, lab.brief, tasks, plan, starter],
   );
   const { check, problems } = useReferenceCheck(checked);
   const [adding, setAdding] = useState<string | null>(null);
@@ -146,6 +169,12 @@ function SpecDesk({
                   : `The spec points at ${problems.length} things that are not there: the places are marked below.`}
               </Alert>
             )}
+            {count > 0 && words.idle.length > 0 && (
+              <Alert severity="info" variant="outlined">
+                No point hangs on {words.idle.length === 1 ? 'task' : 'tasks'}{' '}
+                {words.idle.map((at) => at + 1).join(' and ')}.
+              </Alert>
+            )}
             {spec.sections.length === 0 && (
               <Empty
                 title="No requirement yet"
@@ -170,6 +199,7 @@ function SpecDesk({
                 problems={problems}
                 onChange={change}
                 onAdd={() => setAdding(section.id)}
+                onTell={tell}
               />
             ))}
             {spec.sections.length > 0 && (

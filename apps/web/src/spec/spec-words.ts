@@ -6,9 +6,11 @@ import {
   type Rule,
   type Spec,
   type Task,
+  type Told,
   firstRule,
   namesOf,
   refsOf,
+  toldOf,
 } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 
@@ -25,6 +27,10 @@ export interface SpecWords {
   begin: (kind: string) => Rule;
   /** Whether students begin with a drawing: what it fulfils earns nothing, unless a requirement says otherwise. */
   hasStarter: boolean;
+  /** Where students are told what each requirement asks, by its id. */
+  told: ReadonlyMap<string, Told>;
+  /** The tasks on which no point hangs, from 0. */
+  idle: readonly number[];
 }
 
 export const wordsOfSpec = (
@@ -47,5 +53,8 @@ export const wordsOfSpec = (
     .map(([id, { name }]) => ({ id, name }))
     .sort((one, other) => byName(one.name, other.name)),
   hasStarter: starterId !== null,
+  ...toldIn(toldOf({ spec, reference, brief, tasks })),
   begin: (kind) => firstRule(kind, { spec, reference, brief, policy, tasks: [...tasks] }),
 });
+
+const toldIn = ({ of, idle }: ReturnType<typeof toldOf>): Pick<SpecWords, 'told' | 'idle'> => ({ told: of, idle });

@@ -24,6 +24,7 @@ const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
   dueAt: null,
   brief: {},
   tasks: [{ id: 't1', text: 'Draw the router.' }],
+  choices: {},
   bench: 'coach',
   attempts: { used: 1, allowed: null },
   shown: { what: 'findings', strength: 'what', when: 'at-once' },

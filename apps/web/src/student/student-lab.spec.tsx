@@ -36,6 +36,7 @@ const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
     { id: 't1', text: 'Draw the router.' },
     { id: 't2', text: 'Cable it.' },
   ],
+  choices: {},
   attempts: { used: 0, allowed: 3 },
   shown: { what: 'points', strength: 'that', when: 'at-once' },
   ...more,
@@ -96,6 +97,17 @@ describe('answers', () => {
     await waitFor(() => expect(sent(calls)).toEqual([{ t2: 'straight' }, { t1: 'a border router!' }]));
     expect(await screen.findByText('saved')).toBeInTheDocument();
     await waitFor(async () => expect([await kept('t1'), await kept('t2')]).toEqual([undefined, undefined]));
+  });
+
+  test('where there are choices one is chosen, and what was written before them stays to be seen', async () => {
+    const calls = await open(lab({ choices: { t2: ['straight', 'crossover'] }, answers: { t2: 'a cable' } }), {
+      'PUT my/labs/lab/answers': { status: 204 },
+    });
+    const choices = await screen.findByRole('radiogroup', { name: 'Answer to task 2' });
+    expect(within(choices).getByRole('radio', { name: 'a cable (no longer one of the choices)' })).toBeChecked();
+    await userEvent.click(within(choices).getByRole('radio', { name: 'crossover' }));
+    await waitFor(() => expect(sent(calls)).toEqual([{ t2: 'crossover' }]));
+    expect(within(choices).getAllByRole('radio')).toHaveLength(2);
   });
 
   test('what cannot be sent is said, stays in the field and in the browser, and is sent when it is there again', async () => {

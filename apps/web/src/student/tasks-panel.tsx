@@ -1,4 +1,4 @@
-import { Box, Button, Stack, Typography } from '@mui/material';
+import { Box, Button, FormControlLabel, Radio, RadioGroup, Stack, Typography } from '@mui/material';
 import { type StudentLabView } from '@sobrin/contracts';
 import { useStore } from 'zustand';
 import { TextInput } from '../ui/fields';
@@ -24,6 +24,7 @@ export function TasksPanel({ lab }: { lab: StudentLabView }) {
 
 function Tasks({ lab, store }: { lab: StudentLabView; store: AnswersStore }) {
   const answers = useStore(store);
+  const { choices } = lab;
   return (
     <Panel title="Tasks" aside={lab.tasks.length > 0 && <span role="status">{stateWords(answers)}</span>}>
       <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 2, pt: 1 }}>
@@ -37,16 +38,28 @@ function Tasks({ lab, store }: { lab: StudentLabView; store: AnswersStore }) {
                 </Box>
                 <MarkdownText text={task.text} labId={lab.id} />
               </Box>
-              <TextInput
-                label={`Answer to task ${at + 1}`}
-                multiline
-                maxLength={MOST_LETTERS}
-                placeholder="Your answer, if one is asked for"
-                value={text}
-                onDraft={(typed) => answers.type(task.id, typed)}
-                onCommit={(typed) => answers.type(task.id, typed)}
-                onLeave={() => void answers.flush()}
-              />
+              {choices[task.id] ? (
+                <Choices
+                  task={at + 1}
+                  choices={choices[task.id]!}
+                  chosen={text}
+                  onChoose={(choice) => {
+                    answers.type(task.id, choice);
+                    void answers.flush();
+                  }}
+                />
+              ) : (
+                <TextInput
+                  label={`Answer to task ${at + 1}`}
+                  multiline
+                  maxLength={MOST_LETTERS}
+                  placeholder="Your answer, if one is asked for"
+                  value={text}
+                  onDraft={(typed) => answers.type(task.id, typed)}
+                  onCommit={(typed) => answers.type(task.id, typed)}
+                  onLeave={() => void answers.flush()}
+                />
+              )}
               {elsewhere !== null && (
                 <Elsewhere task={at + 1} text={elsewhere} onChoose={(whose) => answers.choose(task.id, whose)} />
               )}
@@ -61,6 +74,33 @@ function Tasks({ lab, store }: { lab: StudentLabView; store: AnswersStore }) {
         )}
       </Box>
     </Panel>
+  );
+}
+
+/** One of several answers; what was written before there were choices stays to be seen, and can be chosen otherwise. */
+function Choices({
+  task,
+  choices,
+  chosen,
+  onChoose,
+}: {
+  task: number;
+  choices: readonly string[];
+  chosen: string;
+  onChoose: (choice: string) => void;
+}) {
+  const written = chosen.trim() !== '' && !choices.includes(chosen) ? [chosen] : [];
+  return (
+    <RadioGroup aria-label={`Answer to task ${task}`} value={chosen} onChange={(_event, choice) => onChoose(choice)}>
+      {[...written, ...choices].map((choice) => (
+        <FormControlLabel
+          key={choice}
+          value={choice}
+          control={<Radio size="small" sx={{ py: 0.5 }} />}
+          label={written.includes(choice) ? `${choice} (no longer one of the choices)` : choice}
+        />
+      ))}
+    </RadioGroup>
   );
 }
 

@@ -1,5 +1,5 @@
 import { type Plan } from '@sobrin/core/plan';
-import { type JudgingLab, checkSubmission, specProblems, withoutQuestions } from '@sobrin/core/spec';
+import { type JudgingLab, checkSubmission, specProblems, withoutPersons } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 
 /** Checks a drawing against a lab in the background: the instructor's own reference against the spec being written. */
@@ -7,7 +7,7 @@ self.onmessage = ({ data }: MessageEvent<{ turn: number; lab: JudgingLab; drawin
   const problems = specProblems(data.lab);
   try {
     const { requirements, points, of } = checkSubmission(
-      { ...data.lab, spec: withoutQuestions(data.lab.spec) },
+      { ...data.lab, spec: withoutPersons(data.lab.spec) },
       data.drawing,
       data.plan,
     );

@@ -15,6 +15,7 @@ import {
   failureOf,
   gridOf,
   callOf,
+  pluggedInWords,
   signIn,
   tablesOf,
 } from '@sobrin/core/engine';
@@ -43,6 +44,8 @@ export interface EngineRequests {
   /** Whether one can sign in at a device, by each of the ways that are asked about; the first one of a tile. */
   signIn: { asked: SignInQuestion; answer: SignIn[] };
   call: { asked: { from: string; to: string }; answer: { text: string } };
+  /** What a laptop gets that is plugged into a port; of a tile into the first of its devices. */
+  plug: { asked: { device: string; port: string }; answer: string[] };
   /** What is cut off while one thing is off. */
   failure: { asked: Switchable; answer: Failure };
 }
@@ -72,6 +75,10 @@ export const ANSWERS: {
   counts: countsOf,
   signIn: signInAnswer,
   call: callAnswer,
+  plug: (model, { device, port }) => {
+    const first = [...model.instances.values()].find((instance) => instance.deviceId === device);
+    return pluggedInWords(model, { id: first?.id ?? device, port });
+  },
 };
 
 export interface SignInQuestion {

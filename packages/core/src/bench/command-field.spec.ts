@@ -351,6 +351,12 @@ describe('as people say it', () => {
       action: { do: 'call', from: 'PC-1', to: 'PC-2' },
     });
   });
+  test('a laptop is plugged in somewhere by the names of device and port', () => {
+    expect(first('plug SW-V1 p9').action).toEqual({ do: 'plug', device: 'SW-V1', port: 'p9' });
+    expect(first('plug SW-V1').action).toMatchObject({ do: 'plug', device: 'SW-V1' });
+    expect(first('plug SW-V1 p99')).toMatchObject({ action: null, text: 'SW-V1 has no copper port “p99”' });
+    expect(first('plug nobody').action).toBeNull();
+  });
   test('what is not there is said where it is typed', () => {
     expect(first('vlan 20 SW-V1 p99')).toMatchObject({ action: null, text: 'SW-V1 has no port “p99”' });
     expect(first('vlan 4095 SW-V1 p1').text).toMatch(/no VLAN/);

@@ -207,3 +207,93 @@ export const recabled: VariationOperator = (variation, random) => {
   }
   return { ...variation, topology: { ...topology, links } };
 };
+
+const LARGE = 'access-switch-44';
+const isAccess = ({ model }: Device): boolean => model.startsWith('access-switch');
+const endsAt = (topology: Topology, device: string): [id: string, side: 'a' | 'b'][] =>
+  Object.entries(topology.links).flatMap(([id, { a, b }]): [string, 'a' | 'b'][] =>
+    a.device === device ? [[id, 'a']] : b.device === device ? [[id, 'b']] : [],
+  );
+/** Ports of a large switch that nothing is plugged into, those for hosts first or those for other equipment. */
+function freePorts(topology: Topology, device: string, first: 'p' | 'u'): string[] {
+  const taken = new Set(endsAt(topology, device).map(([id, side]) => topology.links[id]![side].port));
+  const [hosts, others] = [
+    Array.from({ length: 44 }, (_, at) => `p${at + 1}`),
+    Array.from({ length: 4 }, (_, at) => `u${at + 1}`),
+  ];
+  return (first === 'p' ? [...hosts, ...others] : [...others, ...hosts]).filter((port) => !taken.has(port));
+}
+/** Plugs the end of a link into another device. */
+function replugged(topology: Topology, id: string, side: 'a' | 'b', device: string): Topology {
+  const link = topology.links[id]!;
+  const [port] = freePorts(topology, device, link[side].port.startsWith('u') ? 'u' : 'p');
+  return port === undefined
+    ? topology
+    : { ...topology, links: { ...topology.links, [id]: { ...link, [side]: { device, port } } } };
+}
+
+/** One switch does the work of two that hang on one another, or at the same place. */
+export const merged: VariationOperator = (variation, random) => {
+  let { topology } = variation;
+  const switches = Object.keys(topology.devices).filter((id) => isAccess(topology.devices[id]!));
+  const near = (id: string): string[] =>
+    endsAt(topology, id).map(([link, side]) => topology.links[link]![side === 'a' ? 'b' : 'a'].device);
+  const pairs = switches.flatMap((one) =>
+    switches
+      .filter((other) => one < other && (near(one).includes(other) || near(one).some((at) => near(other).includes(at))))
+      .map((other) => [one, other] as const),
+  );
+  const [stays, goes] = pairs[Math.floor(random() * pairs.length)] ?? [];
+  if (stays === undefined || goes === undefined) return variation;
+  const large = { ...topology.devices[stays]!, model: LARGE };
+  topology = { ...topology, devices: { ...topology.devices, [stays]: large } };
+  const besides = new Set(near(stays));
+  for (const [id, side] of endsAt(topology, goes)) {
+    const other = topology.links[id]![side === 'a' ? 'b' : 'a'].device;
+    // Of two ways to one place one is left, and none to itself.
+    if (other === stays || (besides.has(other) && !isHost(topology.devices[other]!))) {
+      const { [id]: _gone, ...links } = topology.links;
+      topology = { ...topology, links };
+    } else topology = replugged(topology, id, side, stays);
+  }
+  const { [goes]: _merged, ...devices } = topology.devices;
+  return { ...variation, topology: { ...topology, devices } };
+};
+const isHost = ({ model }: Device): boolean => KIT[model]?.class === 'end';
+
+/** Two switches, joined, do the work of one that has four hosts or more. */
+export const split: VariationOperator = (variation, random) => {
+  let { topology } = variation;
+  const hostsOf = (id: string): [string, 'a' | 'b'][] =>
+    endsAt(topology, id).filter(([link, side]) =>
+      isHost(topology.devices[topology.links[link]![side === 'a' ? 'b' : 'a'].device]!),
+    );
+  const large = Object.keys(topology.devices).filter(
+    (id) => isAccess(topology.devices[id]!) && hostsOf(id).length >= 4,
+  );
+  const id = large[Math.floor(random() * large.length)];
+  if (id === undefined) return variation;
+  const fresh = `${id}-split`;
+  const { settings: _own, ports: _labels, ...like } = topology.devices[id]!;
+  topology = {
+    ...topology,
+    devices: { ...topology.devices, [fresh]: { ...like, name: `${like.name}b`, model: LARGE } },
+  };
+  const hosts = hostsOf(id);
+  for (const [link, side] of hosts.slice(hosts.length >> 1)) topology = replugged(topology, link, side, fresh);
+  const [port] = Array.from({ length: 4 }, (_, at) => `u${at + 1}`).filter(
+    (key) => !endsAt(topology, id).some(([link, side]) => topology.links[link]![side].port === key),
+  );
+  if (port !== undefined)
+    topology = {
+      ...topology,
+      links: {
+        ...topology.links,
+        [fresh]: { a: { device: id, port }, b: { device: fresh, port: 'u4' }, medium: 'crossover' },
+      },
+    };
+  return {
+    topology,
+    originOf: new Map([...variation.originOf, [fresh, variation.originOf.get(id) ?? id]]),
+  };
+};

@@ -12,7 +12,7 @@ import {
 
 const lab = () => ({
   format: 'sobrin-lab',
-  version: 6,
+  version: 7,
   title: 'Lab',
   brief: {},
   tasks: [],
@@ -105,7 +105,7 @@ describe('a lab file', () => {
   });
   test.each<[string, (file: ReturnType<typeof lab> & Record<string, unknown>) => void, string, RegExp]>([
     ['another format', (file) => void (file.format = 'sobrin-topology'), 'format', /wanted is "sobrin-lab"/],
-    ['a newer version', (file) => void (file.version = 7), 'version', /reads versions up to 6/],
+    ['a newer version', (file) => void (file.version = 8), 'version', /reads versions up to 7/],
     [
       'two groups of one id',
       (file) =>

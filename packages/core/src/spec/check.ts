@@ -6,53 +6,83 @@ import { proposedAsLost } from './chance';
 import { positive } from './combining';
 import { type Handed, contextOf } from './context';
 import { departuresOf } from './departures';
-import { type Judged, type KeyedItem, evaluate, kindsIn, share, wordsOf } from './evaluate';
+import { type Judged, type KeyedItem, evaluate, kindsIn, wordsOf } from './evaluate';
 import { type JudgingLab, specHash } from './judging';
-import { type RoleMatch, matchRoles } from './matching/match';
+import { type Pins, type RoleMatch, matchRoles } from './matching/match';
 import { type Remark, withOutside } from './outside';
 import { type Given, givenBy } from './given';
 import { foreignModels, leftOpen } from './own-models';
 import { type CheckResult, type ItemResult, type RequirementResult } from './result';
-import { capital, sentenceOf } from './rule';
+import { type CheckContext, type Place, capital, placeOf, sentenceOf } from './rule';
 import { ruleKind } from './rules';
 import { type Requirement } from './schema';
 import { tooLarge } from './size';
-import { hurdles, standing } from './standing';
+import { scoreOf, summed, total } from './score';
+import { standing } from './standing';
 import { type Telling } from './telling';
 
-/** Checks a drawing and a plan against a lab. Pure: same lab and submission, same result. */
+/** What is judged: a drawing, with what is handed in beside it. */
+export interface Submitted {
+  readonly drawing: Topology;
+  readonly plan?: Plan | undefined;
+  /** What was written under the tasks, by their ids. */
+  readonly answers?: Readonly<Record<string, string>>;
+}
+
+/** A lab with all that is worked out from it alone: once for many submissions. */
+export interface PreparedLab {
+  readonly lab: JudgingLab;
+  readonly hash: string;
+  readonly reference: NetworkModel;
+  readonly given: Given | null;
+  /** Whether it asks for what is written under tasks: where it does not, that changes no result. */
+  readonly asks: boolean;
+}
+
+export function prepareLab(lab: JudgingLab): PreparedLab {
+  const reference = analyse(lab.reference, optionsOf(lab.policy));
+  return {
+    lab,
+    hash: specHash(lab),
+    reference,
+    given: givenBy(lab, reference),
+    asks: lab.spec.sections.some((section) =>
+      section.requirements.some(({ rule }) => kindsIn(rule).some((kind) => ruleKind(kind)?.family === 'questions')),
+    ),
+  };
+}
+
+/**
+ * Judges what was handed in. Pure: same lab, submission and pins, same result.
+ *
+ * @param pins who plays which role where a person has said so; of roles and devices that there are
+ */
+export function judge(
+  prepared: PreparedLab,
+  { drawing, plan = emptyPlan(), ...rest }: Submitted,
+  pins: Pins = {},
+): CheckResult {
+  const { lab, hash, reference, given, asks } = prepared;
+  const answers = asks ? (rest.answers ?? {}) : {};
+  const why = tooLarge(drawing);
+  return {
+    coreVersion: CORE_VERSION,
+    specHash: hash,
+    submissionHash: submissionHash(drawing, plan, answers),
+    ...(Object.keys(pins).length && { pins }),
+    ...(why === null
+      ? judged(lab, reference, given, analyse(drawing, reference.options), { plan, answers }, pins)
+      : notJudged(lab, reference, analyse(emptyTopology(), reference.options), why)),
+  };
+}
+
+/** Judges one submission of a lab. */
 export const checkSubmission = (
   lab: JudgingLab,
   drawing: Topology,
   plan?: Plan,
-  answers?: Handed['answers'],
-): CheckResult => checkerOf(lab)(drawing, plan, answers);
-
-/** The same for many submissions: what is worked out from the lab alone is so once. */
-export function checkerOf(
-  lab: JudgingLab,
-): (drawing: Topology, plan?: Plan, answers?: Handed['answers']) => CheckResult {
-  const options = optionsOf(lab.policy);
-  const reference = analyse(lab.reference, options);
-  const hash = specHash(lab);
-  const given = givenBy(lab, reference);
-  const asks = lab.spec.sections.some((section) =>
-    section.requirements.some(({ rule }) => kindsIn(rule).some((kind) => ruleKind(kind)?.family === 'questions')),
-  );
-  return (drawing, plan = emptyPlan(), written = {}) => {
-    // Where nothing asks for them, answers change no result.
-    const answers = asks ? written : {};
-    const why = tooLarge(drawing);
-    return {
-      coreVersion: CORE_VERSION,
-      specHash: hash,
-      submissionHash: submissionHash(drawing, plan, answers),
-      ...(why === null
-        ? judged(lab, reference, given, analyse(drawing, options), { plan, answers })
-        : notJudged(lab, reference, analyse(emptyTopology(), options), why)),
-    };
-  };
-}
+  answers?: Submitted['answers'],
+): CheckResult => judge(prepareLab(lab), { drawing, plan, ...(answers && { answers }) });
 
 /** A drawing that is not judged: each requirement waits for a person, and says why. */
 function notJudged(lab: JudgingLab, reference: NetworkModel, nothing: NetworkModel, why: string): Outcome {
@@ -79,7 +109,7 @@ function notJudged(lab: JudgingLab, reference: NetworkModel, nothing: NetworkMod
   };
 }
 
-type Outcome = Omit<CheckResult, 'coreVersion' | 'specHash' | 'submissionHash'>;
+type Outcome = Omit<CheckResult, 'coreVersion' | 'specHash' | 'submissionHash' | 'pins'>;
 
 function judged(
   lab: JudgingLab,
@@ -87,8 +117,9 @@ function judged(
   given: Given | null,
   drawn: NetworkModel,
   handed: Handed,
+  pins: Pins,
 ): Outcome {
-  const { roles, alternatives, rivals } = matchRoles(reference, drawn);
+  const { roles, alternatives, rivals } = matchRoles(reference, drawn, pins);
   const { topology, remarks } = withOutside(reference, drawn, roles);
   const student = remarks.length ? analyse(topology, drawn.options) : drawn;
   const judgedBy = (changes?: ReadonlyMap<string, string | null>): Outcome & { sum: number } =>
@@ -163,36 +194,16 @@ function judgedAs(
       }) ?? null
     );
   });
-  const seen = missingLinks(all.map(({ requirement }, at) => ({ requirement, items: judgedRules[at]! })));
+  const seen =
+    lab.policy.missing === 'everywhere'
+      ? new Map<string, string>()
+      : missingIn(all.map(({ requirement }, at) => ({ requirement, items: judgedRules[at]! })));
   const requirements = standing(
     lab.spec,
-    all.map(({ section, requirement }, at) => judge(requirement, section.id, judgedRules[at]!, made, seen)),
+    all.map(({ section, requirement }, at) => resultOf(requirement, section.id, judgedRules[at]!, made, seen)),
   );
-  const sections = lab.spec.sections.map(({ id, title }) => {
-    const own = requirements.filter((requirement) => requirement.section === id);
-    return {
-      id,
-      title,
-      // Deductions take no more than there is.
-      points: Math.max(
-        0,
-        total(own, (result) => result.points),
-      ),
-      of: total(own, (result) =>
-        result.bonus || result.deduction || result.verdict === 'notApplying' ? 0 : result.of,
-      ),
-    };
-  });
-  const rounding = lab.policy.rounding ?? 0.5;
-  const [sum, of] = [total(sections, (section) => section.points), total(sections, (section) => section.of)];
   return {
-    // A full mark is for a full answer only, and that one is not cut by a step that does not divide it.
-    points: sum >= of ? sum : Math.round(Math.floor(sum / rounding + 1e-9) * rounding * 100) / 100,
-    sum,
-    of,
-    sections,
-    requirements,
-    ...hurdles(lab.spec, sections, requirements),
+    ...summed(lab, requirements),
     matching,
     forStudents: true,
   };
@@ -211,22 +222,29 @@ export const submissionHash = (
 const isEmptyPlan = (plan: Plan): boolean =>
   Object.keys(plan.blocks).length + Object.keys(plan.addresses ?? {}).length === 0;
 
-/** Sums in hundredths, so that halves and quarters add up exactly. */
-const total = <T>(list: readonly T[], points: (item: T) => number): number =>
-  list.reduce((sum, nullable) => sum + Math.round(points(nullable) * 100), 0) / 100;
-
-/** By the two roles of a link that is missing, the requirement that asks for the link itself. */
-function missingLinks(all: readonly { requirement: Requirement; items: Judged }[]): ReadonlyMap<string, string> {
+/** By what is missing, a link between two roles or a label at a port, the requirement that asks for that itself. */
+function missingIn(all: readonly { requirement: Requirement; items: Judged }[]): ReadonlyMap<string, string> {
   const found = new Map<string, string>();
-  for (const { requirement, items } of all)
-    if (positive(requirement.rule).some((rule) => rule.kind === 'linked') && requirement.points > 0)
-      for (const item of items ?? [])
-        if (item.met === false && item.see === undefined && item.about)
-          found.set(item.about.roles.join('~'), requirement.id);
+  for (const { requirement, items } of all) {
+    if (requirement.points <= 0) continue;
+    const kinds = new Set(positive(requirement.rule).map(({ kind }) => kind));
+    for (const item of items ?? []) {
+      if (item.met !== false || item.see !== undefined) continue;
+      if (kinds.has('linked') && item.about) found.set(linkOf(item.about.roles), requirement.id);
+      if (kinds.has('portsLabelled'))
+        for (const place of item.places) if (place.port !== undefined) found.set(labelAt(place), requirement.id);
+    }
+  }
   return found;
 }
+/** Whichever of the two is named first. */
+const linkOf = (roles: readonly string[]): string => `linked ${[...roles].sort().join('~')}`;
+const labelAt = ({ device = '', port = '' }: Place): string => `labelled ${device} ${port}`;
+/** What an item that sees another one misses. */
+const missedBy = ({ see, about, places }: KeyedItem): string =>
+  see === 'labelled' ? labelAt(places[0] ?? {}) : linkOf(about?.roles ?? []);
 
-function judge(
+function resultOf(
   requirement: Requirement,
   section: string,
   judgedRule: Judged,
@@ -237,50 +255,32 @@ function judge(
   const sentence = requirement.wording ?? capital(telling.full(written));
   const theirSentence = requirement.wording === undefined ? telling.theirs(written) : theirWording(written);
   const seeing = (item: KeyedItem): string | undefined => {
-    const see = item.see && item.about && missing.get(item.about.roles.join('~'));
+    // What is taken off where it is found says nothing of links that are missing.
+    const see = requirement.deduction ? undefined : item.see && missing.get(missedBy(item));
     return see === requirement.id ? undefined : see;
   };
-  const items = judgedRule ?? [];
-  const counted = items.filter((item) => seeing(item) === undefined && !item.given);
-  // All of it came with the starter and stands: nothing is left to earn.
-  const allGiven = items.length > 0 && items.every((item) => item.given);
-  const won = share(counted);
-  const part = requirement.credit === 'share' ? won : won === 1 ? 1 : 0;
-  // Rounded down: a full mark is for a full answer only.
-  const points = part === 1 ? requirement.points : Math.floor(requirement.points * part * 100 + 1e-7) / 100;
-  if (requirement.deduction) return deducted(requirement, section, { sentence, theirSentence }, items, telling);
-  const open =
-    counted.some((item) => item.met === null) &&
-    !(requirement.credit !== 'share' && counted.some((item) => item.met === false));
+  const items = judgedRule?.map((item) => toldItem(item, context, telling, theirSentence, seeing(item))) ?? null;
   return {
     id: requirement.id,
     section,
     sentence,
     ...(theirSentence !== sentence && { theirSentence }),
-    points,
     of: requirement.points,
-    bonus: requirement.bonus ?? false,
-    ...(allGiven && { given: true as const }),
-    verdict:
-      judgedRule === null || allGiven
-        ? 'notApplying'
-        : won === 1
-          ? 'met'
-          : open
-            ? 'unjudged'
-            : points > 0
-              ? 'partly'
-              : 'lost',
-    items: items.map((item) => toldItem(item, telling, theirSentence, seeing(item))),
+    bonus: !requirement.deduction && (requirement.bonus ?? false),
+    ...(requirement.deduction && { deduction: true }),
+    ...scoreOf(requirement, items),
+    items: items ?? [],
   };
 }
 
 function toldItem(
-  { key, code, text: marked, met, places, weight, given, proposed }: KeyedItem,
+  item: KeyedItem,
+  context: CheckContext,
   telling: Telling,
   theirSentence: string,
   see?: string,
 ): ItemResult {
+  const { key, code, text: marked, met, places, weight, given, proposed, grounded, values } = item;
   const [text, theirText] = [telling.full(marked), telling.theirs(marked, theirSentence)];
   return {
     key,
@@ -290,39 +290,25 @@ function toldItem(
     met,
     places,
     ...(weight !== undefined && { weight }),
+    ...(values && { values }),
     ...(see !== undefined && { see }),
+    ...(!grounded && { grounded: false as const }),
     ...(given && { given }),
     ...(proposed && { proposed }),
+    ...(met !== true && { dependsOn: readBy(item, context) }),
   };
 }
 
-/** What takes points off: only what is found, never what is missing. */
-function deducted(
-  requirement: Requirement,
-  section: string,
-  { sentence, theirSentence }: { sentence: string; theirSentence: string },
-  items: readonly KeyedItem[],
-  telling: Telling,
-): RequirementResult {
-  const found = items.filter((item) => item.grounded && item.met === false);
-  const open = items.some((item) => item.met === null);
-  const part =
-    requirement.credit === 'share'
-      ? 1 - share(items.map((item) => ({ ...item, met: !found.includes(item) })))
-      : found.length
-        ? 1
-        : 0;
-  const points = Math.floor(requirement.points * part * 100 + 1e-7) / 100;
-  return {
-    id: requirement.id,
-    section,
-    sentence,
-    ...(theirSentence !== sentence && { theirSentence }),
-    points: points ? -points : 0,
-    of: requirement.points,
-    bonus: false,
-    deduction: true,
-    verdict: found.length ? (part < 1 ? 'partly' : 'lost') : open ? 'unjudged' : 'met',
-    items: items.map((item) => toldItem(item, telling, theirSentence)),
-  };
+const MOST_READ = 64;
+/** What an item read: its places first, then the devices of its roles, then what else it says it read; each once. */
+function readBy({ places, about, reads = [] }: KeyedItem, context: CheckContext): Place[] {
+  const playing = (about?.roles ?? []).flatMap((role) => context.devices(role).map((device) => placeOf(device)));
+  const found = new Map<string, Place>();
+  for (const place of [...places, ...playing, ...reads]) {
+    if (found.size >= MOST_READ) break;
+    const { port: _any, ...whole } = place;
+    const key = JSON.stringify(Object.keys(whole).length ? whole : place);
+    if (!found.has(key)) found.set(key, whole);
+  }
+  return [...found.values()];
 }

@@ -10,13 +10,13 @@ import {
   sameAddress,
   subnetOf,
 } from '../address';
-import { type Instance, type NetworkModel, analyse, realmsOf } from '../engine';
+import { type Instance, type NetworkModel, analyse, localNetworksOf, realmsOf } from '../engine';
 import { type Brief, type Plan, planProblems, planTree, subnetNeeds } from '../plan';
 import { type Topology, entryOf } from '../topology';
 import { EACH, positive } from './combining';
 import { type JudgingLab } from './judging';
 import { type RoleMatch } from './matching/match';
-import { type CheckContext, EACH_WORDS, type Names, REF_WORDS } from './rule';
+import { type CheckContext, EACH_WORDS, NETWORKS, NETWORKS_WORDS, type Names, REF_WORDS } from './rule';
 import { ALL_GROUPS, ANY_SITE } from './rules';
 import { aKindOf, kindWord } from './rules/kind-words';
 import { type LabFile, type Spec } from './schema';
@@ -70,6 +70,7 @@ export function namesOf({
     ref: (ref) =>
       REF_WORDS[ref] ??
       (ref === EACH ? EACH_WORDS : undefined) ??
+      (ref === NETWORKS ? NETWORKS_WORDS : undefined) ??
       entryOf(spec.groups, ref)?.title ??
       entryOf(reference.devices, ref)?.name ??
       ref,
@@ -91,7 +92,7 @@ export interface Handed {
 
 /** What the items of a check are made from, and the telling that reads their texts. */
 export function contextOf(
-  { spec, brief, policy, tasks }: JudgingLab,
+  { spec, brief, policy, tasks, starter: starterDrawing }: JudgingLab,
   reference: NetworkModel,
   student: NetworkModel,
   matching: readonly RoleMatch[],
@@ -116,6 +117,10 @@ export function contextOf(
     let found = roles.get(ref);
     if (found) return found;
     roles.set(ref, []); // what stands behind itself chooses nothing
+    if (ref === NETWORKS) {
+      roles.set(ref, (found = networks()));
+      return found;
+    }
     found = rolesOf(spec, reference, ref);
     const selection = found.length ? undefined : selectionOf(spec, reference, ref);
     if (selection) {
@@ -129,6 +134,23 @@ export function contextOf(
     }
     roles.set(ref, found);
     return found;
+  };
+  /** The local networks of the reference, else of the drawing: each a ref that stands for its hosts. */
+  const networks = (): string[] => {
+    const isDrawn = reference.instances.size === 0;
+    if (isDrawn) rolesAt('@hosts');
+    return localNetworksOf(isDrawn ? student : reference).map((hosts, at) => {
+      const ref = `~network~${at}`;
+      roles.set(
+        ref,
+        hosts.flatMap((host) => (isDrawn ? (ownRoleOf.get(host) ?? []) : host)),
+      );
+      return ref;
+    });
+  };
+  const networkName = (ref: string, nameOf: (role: string) => string): string => {
+    const [first, ...rest] = rolesAt(ref);
+    return `the local network of ${nameOf(first ?? '')}${rest.length ? ` and ${rest.length} more` : ''}`;
   };
   const deviceAt = (role: string): Instance | null =>
     own.get(role)?.device ?? student.instances.get(deviceOf.get(role) ?? '') ?? null;
@@ -163,12 +185,19 @@ export function contextOf(
   const theirs = studentNames(spec, reference, student, deviceOf, rolesAt);
   const context: CheckContext = {
     ...names,
-    ref: (ref) => telling.mark(names.ref(ref), theirs.ref(ref)),
+    ref: (ref) =>
+      ref.startsWith('~network~')
+        ? telling.mark(
+            networkName(ref, (role) => deviceAt(role)?.name ?? reference.instances.get(role)?.name ?? role),
+            networkName(ref, (role) => deviceAt(role)?.name ?? theirs.role(role)),
+          )
+        : telling.mark(names.ref(ref), theirs.ref(ref)),
     mark: (full, theirs, value) => telling.mark(full, theirs, value),
     secret: (full, theirs) => telling.mark(full, theirs),
     answers,
     brief,
     kit: policy.kit,
+    starter: starterDrawing,
     plan: readOnce(plan, brief),
     reference,
     student,
@@ -266,7 +295,7 @@ function studentNames(
     role,
     wording,
     ref: (ref: string): string => {
-      const fixed = REF_WORDS[ref];
+      const fixed = ref === NETWORKS ? NETWORKS_WORDS : REF_WORDS[ref];
       if (fixed !== undefined) return fixed;
       const group = entryOf(spec.groups, ref);
       return group ? wording(group.title) : device(ref);

@@ -1,6 +1,7 @@
 import { type NetworkModel } from '../engine';
 import { type Topology, canonicalJson, entriesById, entryOf } from '../topology';
-import { type JudgingLab, withoutLayout } from './judging';
+import { type JudgingLab } from './judging';
+import { withoutLayout } from './layout';
 import { type Remark } from './outside';
 
 const MOST_PLACES = 24;

@@ -9,7 +9,7 @@ import {
   partsOf,
   withEach,
 } from './combining';
-import { type CheckContext, type Item, type Names, type Part, absent, lost, met, sentenceOf } from './rule';
+import { type CheckContext, type Item, NETWORKS, type Names, type Part, absent, lost, met, sentenceOf } from './rule';
 import { ruleKind } from './rules';
 
 /** The sentence of a rule in pieces; a combination joins the sentences of its parts. */
@@ -117,10 +117,11 @@ function together(items: readonly Item[]): Item {
   return { ...items[0]!, places: items.flatMap((item) => item.places), weight: 1 };
 }
 
-const weigh = (items: readonly Item[]): number => items.reduce((sum, { weight = 1 }) => sum + weight, 0);
+const weigh = (items: readonly Pick<Item, 'weight'>[]): number =>
+  items.reduce((sum, { weight = 1 }) => sum + weight, 0);
 
 /** The share of items that are met, from 0 to 1, by how many devices each stands for; uncertain ones count as not met. */
-export function share(items: readonly Item[]): number {
+export function share(items: readonly Pick<Item, 'met' | 'weight'>[]): number {
   const all = weigh(items);
   return all === 0 ? 0 : weigh(items.filter((item) => item.met === true)) / all;
 }
@@ -173,7 +174,9 @@ export function ruleProblems(rule: Rule, known: Known): Problem[] {
         text:
           ref === EACH
             ? 'Only inside of "for each" there is a member that is looked at.'
-            : `"${ref}" is no group of the spec and no device of the reference.`,
+            : ref === NETWORKS
+              ? 'Local networks are spoken of one by one: put the rule into a "for each" of them.'
+              : `"${ref}" is no group of the spec and no device of the reference.`,
       }));
   });
   return [...pointers, ...(kind.problems?.(rule) ?? [])];
@@ -182,7 +185,7 @@ export function ruleProblems(rule: Rule, known: Known): Problem[] {
 function combinationProblems(rule: Combination, known: Known): Problem[] {
   const inside = rule.kind === 'forEach' ? { ...known, refs: new Set([...known.refs, EACH]) } : known;
   const own: Problem[] =
-    rule.kind === 'forEach' && !known.refs.has(rule.who)
+    rule.kind === 'forEach' && rule.who !== NETWORKS && !known.refs.has(rule.who)
       ? [{ place: 'who', text: `"${rule.who}" is no group of the spec and no device of the reference.` }]
       : rule.kind === 'nOf' && rule.n > rule.rules.length
         ? [{ place: 'n', text: `Of ${rule.rules.length} statements ${rule.n} can never hold.` }]

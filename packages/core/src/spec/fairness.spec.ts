@@ -260,6 +260,25 @@ describe('what is lost is lost once, and points at its place', () => {
     expect(both[1]!.items.find(({ see }) => see)).toMatchObject({ see: 'r0', met: false });
     // Alone it is the only one that can say so.
     expect(only(rules[1]!, drawing).points).toBeLessThan(2);
+    // Unless the lab says that it costs everywhere.
+    const everywhere = checkSubmission({ ...labOf(rules), policy: { missing: 'everywhere' } }, drawing);
+    expect(everywhere.requirements.map(({ points: won }) => won)).toEqual([0, 1]);
+  });
+  test('a missing label costs where labels are asked for, and no more where they must be right', () => {
+    const rules: Rule[] = [
+      { kind: 'portsLabelled', who: 'SA' },
+      { kind: 'labelAgrees', who: 'SA' },
+    ];
+    const labelled = changed(twoLans(), (topology) => {
+      topology.devices.SA!.ports = { u1: { label: 'u1' }, p1: { label: 'p1' } };
+    });
+    const points = (drawing: Topology, ...of: Rule[]) =>
+      checkSubmission(labOf(of), drawing).requirements.map(({ points: won }) => won);
+    expect(points(labelled, ...rules)).toEqual([2, 2]);
+    const bare = changed(labelled, (topology) => void (topology.devices.SA!.ports = { u1: { label: 'u1' } }));
+    expect(points(bare, ...rules)).toEqual([1, 2]);
+    expect(points(bare, rules[1]!)).toEqual([1]);
+    expect(points(twoLans(), ...rules)).toEqual([0, 0]);
   });
   test('a trunk that does not carry the VLAN is pointed at, not the host that suffers', () => {
     const lab = demoLab('winch-isolation');
@@ -678,4 +697,20 @@ describe('evidence stands at the place of the fault, not at who suffers', () => 
       }),
     ).toEqual([{ device: 'RT', port: 'g1.30' }]);
   });
+});
+
+test('among many as among few, who reaches nobody is lost, and the others are not', () => {
+  const sheet = new Sheet().device('S1', 'access-switch-44').device('S2', 'access-switch-44');
+  for (let at = 1; at <= 24; at++) sheet.host(`H${at}`, `10.84.1.${at}/24`).cable(`S1 p${at}`, `H${at} e0`);
+  const lab = labOf([{ kind: 'within', who: '@hosts' }], sheet.topology, 'share');
+  const judge = (drawing: Topology) =>
+    checkSubmission(lab, drawing).requirements[0]!.items.filter(({ met }) => met !== true).length;
+  expect(judge(sheet.topology)).toBe(0);
+  const cut = structuredClone(sheet.topology);
+  cut.devices.S1!.powered = false;
+  // Of those who reach nobody each is to blame but the last, who would reach it.
+  expect(judge(cut)).toBeGreaterThanOrEqual(23);
+  const one = structuredClone(sheet.topology);
+  one.devices.H7!.interfaces!.e0!.v4!.addresses = ['10.84.9.7/24'];
+  expect(judge(one)).toBe(1);
 });

@@ -1,4 +1,5 @@
 export * from './check';
+export * from './decisions';
 export * from './result';
 export * from './spec-problems';
 export { firstRule } from './first-rule';
@@ -22,6 +23,8 @@ export {
   type RuleFamily,
   type RuleKind,
   type Slot,
+  NETWORKS,
+  NETWORKS_WORDS,
   REF_WORDS,
   sentenceOf,
 } from './rule';
@@ -30,3 +33,4 @@ export * from './schema';
 export * from './not-in-force';
 export { type Remark } from './outside';
 export * from './showing';
+export * from './told';

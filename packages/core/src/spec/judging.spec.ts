@@ -1,5 +1,5 @@
 import { filesIn, readJson } from '../tests/topologies';
-import { type LabFile, type SubmissionFile, checkSubmission, checkerOf, judgedBy, specHash } from '.';
+import { type LabFile, type SubmissionFile, checkSubmission, judge, prepareLab, judgedBy, specHash } from '.';
 
 const LABS = ['valley-lan', 'three-stations', 'season-opening', 'winch-isolation', 'summit-dual-stack'];
 const lab = (slug: string): LabFile => readJson('demo', slug, 'lab.json') as LabFile;
@@ -15,13 +15,13 @@ test.each(LABS)('%s judges as it does without what is only drawn, written or sai
 });
 
 test('one after the other, in whatever order, each is judged as if it were the only one', () => {
-  const check = checkerOf(three);
+  const prepared = prepareLab(three);
   const all = filesIn('demo', 'three-stations', 'submissions').map(
     (name) => (readJson('demo', 'three-stations', 'submissions', name) as SubmissionFile).topology!,
   );
   const alone = all.map((topology) => checkSubmission(three, topology));
-  expect(all.map((topology) => check(topology))).toEqual(alone);
-  expect([...all].reverse().map((topology) => check(topology))).toEqual([...alone].reverse());
+  expect(all.map((drawing) => judge(prepared, { drawing }))).toEqual(alone);
+  expect([...all].reverse().map((drawing) => judge(prepared, { drawing }))).toEqual([...alone].reverse());
 });
 
 const three = lab('three-stations');
@@ -66,4 +66,29 @@ test('the numbers of a brief count where plans are judged by them', () => {
   const more = structuredClone(opening);
   more.brief.groups![0]!.now += 1;
   expect(specHash(more)).not.toBe(specHash(opening));
+});
+
+test('what is not met says what it read: its places, the devices of its roles, and all that a packet came by', () => {
+  const drawing = structuredClone(three.reference);
+  drawing.devices.RTM!.settings!.routes = [];
+  const { requirements } = checkSubmission(three, drawing);
+  const { items } = requirements.find(({ id }) => id === '4.2')!;
+  const item = items.find(({ met }) => met === false)!;
+  const read = item.dependsOn!.map(({ device, link }) => device ?? link);
+  // The till, its switch and router, the fibre, and the router that does not know the way; not the office's switch.
+  expect(read).toEqual(expect.arrayContaining(['TILL-1', 'SHOP', 'RTS', 'RTM', 'SWS1']));
+  expect(read).not.toContain('SWM2');
+  expect(read.some((id) => Object.hasOwn(drawing.links, id!))).toBe(true);
+  expect(requirements.flatMap((each) => each.items).filter(({ met, dependsOn }) => met === true && dependsOn)).toEqual(
+    [],
+  );
+});
+
+test('what is compared says what was found and what is wanted, as values', () => {
+  const drawing = structuredClone(three.reference);
+  for (const link of Object.values(drawing.links)) if (link.medium === 'sm-fibre') link.medium = 'mm-fibre';
+  const { requirements } = checkSubmission(three, drawing);
+  const of = (id: string) => requirements.find((each) => each.id === id)!.items[0]!.values;
+  expect(of('2.2')).toEqual({ found: 'mm-fibre', wanted: 'sm-fibre' });
+  expect(of('1.2')).toEqual({ found: 3, wanted: 3 });
 });

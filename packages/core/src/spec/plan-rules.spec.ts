@@ -16,7 +16,7 @@ import {
 
 const lab = (...rules: Rule[]): LabFile => ({
   format: 'sobrin-lab',
-  version: 6,
+  version: 7,
   title: 'test',
   brief: smallBrief(),
   tasks: [],
@@ -45,6 +45,21 @@ describe('each kind of rule on plans is met by a sound plan, lost by its mistake
       /30 usable addresses; 41 are needed later/,
     ],
     [{ kind: 'planRoom', group: '@groups' }, (plan) => void delete plan.blocks.winch, /no subnet for Winch/],
+    [
+      { kind: 'planBlock', name: 'Ticket*', size: 'exactly', length: 26 },
+      (plan) => void (plan.blocks.tickets!.prefix = '10.84.1.0/25'),
+      /10\.84\.1\.0\/25, wanted is of exactly \/26/,
+    ],
+    [
+      { kind: 'planBlock', name: 'winch*', size: 'atLeast', length: 64, family: '6' },
+      (plan) => void delete plan.blocks.winch!.prefix6,
+      /has no IPv6 prefix/,
+    ],
+    [
+      { kind: 'planBlock', name: 'Tick*', size: 'atMost', length: 26 },
+      (plan) => void (plan.blocks.tickets!.name = 'Desks'),
+      /no block named Tick\*/,
+    ],
     [
       { kind: 'planSmallest', group: '@groups', bits: 1 },
       (plan) => void (plan.blocks.winch!.prefix = '10.84.4.0/24'),
@@ -162,7 +177,8 @@ describe('demo lab season-opening', () => {
   };
   test('the instructor’s own plan has full marks, no plan has none', () => {
     const own = checkSubmission(read.value, read.value.reference, read.value.plan);
-    expect(own.requirements.filter((requirement) => requirement.verdict !== 'met')).toEqual([]);
+    expect(own.requirements.filter(({ verdict, bonus }) => verdict !== 'met' && !bonus)).toEqual([]);
+    expect(own.points).toBe(own.of);
     expect(checkSubmission(read.value, emptyTopology()).points).toBe(0);
   });
   test('six plans are handed in', () => {
@@ -177,9 +193,14 @@ describe('demo lab season-opening', () => {
       JSON.stringify(readJson('demo', 'season-opening', 'submissions', `${name}.json`)),
     );
     if (!submission.ok) throw new Error(JSON.stringify(submission.error));
-    const result = checkSubmission(read.value, emptyTopology(), submission.value.plan);
-    expect(
-      result.requirements.filter((requirement) => requirement.verdict !== 'met').map((requirement) => requirement.id),
-    ).toEqual(wanted);
+    const { topology = emptyTopology(), plan } = submission.value;
+    const result = checkSubmission(read.value, topology, plan);
+    expect(result.requirements.filter(({ verdict, bonus }) => verdict !== 'met' && !bonus).map(({ id }) => id)).toEqual(
+      wanted,
+    );
+    // For whoever draws there is a bonus: one drew two networks, the other forgot a gateway there.
+    expect(result.requirements.filter(({ bonus }) => bonus).map(({ points }) => points)).toEqual(
+      ({ 'caoimhe-daly': [1, 2], 'dilnoza-yusupova': [1, 1.6] } as Record<string, number[]>)[name] ?? [0, 0],
+    );
   });
 });

@@ -1,7 +1,8 @@
 import { labOf } from '../tests/labs';
+import { smallBrief, smallPlan } from '../tests/plans';
 import { twoLans } from '../tests/topologies';
 import { type Topology } from '../topology';
-import { type LabFile, type Rule, checkSubmission, findingsFor, specProblems, withoutQuestions } from '.';
+import { type LabFile, type Rule, checkSubmission, choicesOf, findingsFor, specProblems, withoutPersons } from '.';
 
 const asking = (rule: Rule): LabFile => ({
   ...labOf([rule]),
@@ -43,6 +44,74 @@ describe('what is written under a task', () => {
       { place: expect.stringMatching(/accepted$/) as string },
     ]);
   });
+});
+
+describe('an answer that is chosen', () => {
+  const rule: Rule = { kind: 'answerChosen', task: 't2', choices: 'hub | switch | router', right: 'switch' };
+  test.each([
+    ['switch', 'met'],
+    ['Switch', 'met'],
+    ['hub', 'lost'],
+    ['hub | switch | router', 'lost'],
+    ['', 'lost'],
+  ])('“%s” is %s', (answer, verdict) => expect(judged(rule, answer).verdict).toBe(verdict));
+  test('what is right must be one of the choices, and there must be some; students find the choices, not the right one', () => {
+    const place = (change: object) => specProblems(asking({ ...rule, ...change })).map((problem) => problem.place);
+    expect(place({})).toEqual([]);
+    expect(place({ right: 'bridge' })).toEqual([expect.stringMatching(/right$/)]);
+    expect(place({ choices: 'switch' })).toEqual([expect.stringMatching(/choices$/)]);
+    expect(choicesOf(asking(rule).spec)).toEqual({ t2: ['hub', 'switch', 'router'] });
+    const [finding] = findingsFor(checkSubmission(asking(rule), twoLans(), undefined, { t2: 'hub' }), 'what');
+    expect(finding!.sentence).toBe('Under task 2, of hub, switch, router the right one is chosen.');
+  });
+  test('a task has one list of choices, also inside of what is combined', () => {
+    const other: Rule = { kind: 'not', rule: { ...rule, choices: 'hub | switch' } };
+    const problems = specProblems({
+      ...asking(rule),
+      spec: { ...asking({ kind: 'allOf', rules: [rule, other] }).spec },
+    });
+    expect(problems.map(({ text }) => text)).toEqual([
+      'r0 offers other choices under its task than a requirement before: hub | switch | router.',
+    ]);
+  });
+});
+
+describe('an answer that is a number', () => {
+  const rule: Rule = { kind: 'answerNumber', task: 't2', value: '1250', within: '50' };
+  test.each([
+    ['1250', 'met'],
+    ['1,200', 'met'],
+    ['1’300 Mb/s', 'met'],
+    ['1.3 Gb/s', 'lost'],
+    ['1301', 'lost'],
+    ['-1250', 'lost'],
+    ['about 1250', 'lost'],
+    ['1250 or 9', 'met'],
+    ['many', 'lost'],
+  ])('“%s” is %s', (answer, verdict) => expect(judged(rule, answer).verdict).toBe(verdict));
+  test('exactly, where nothing is said of how far off it may be; with halves as well', () => {
+    const exact: Rule = { kind: 'answerNumber', task: 't2', value: '2.5' };
+    expect(['2,5', '2.50', '2.6', '25'].map((answer) => judged(exact, answer).verdict)).toEqual([
+      'met',
+      'met',
+      'lost',
+      'lost',
+    ]);
+    expect(specProblems(asking({ ...exact, value: 'two' }))).toHaveLength(1);
+    expect(specProblems(asking({ ...exact, within: 'a little' }))).toHaveLength(1);
+  });
+});
+
+test('an answer is computed of the plan that the student handed in, whatever the reference has', () => {
+  const rule: Rule = { kind: 'answerPlanned', task: 't2', what: 'broadcast', group: 'tickets' };
+  const lab = { ...asking(rule), brief: smallBrief() };
+  const own = smallPlan();
+  own.blocks.tickets!.prefix = '10.84.3.64/26';
+  const verdict = (answer: string, plan = own) =>
+    checkSubmission(lab, twoLans(), plan, { t2: answer }).requirements[0]!.verdict;
+  expect(verdict('10.84.3.127')).toBe('met');
+  expect(verdict('10.84.1.63')).toBe('lost');
+  expect(verdict('10.84.3.127', { blocks: {} })).toBe('lost');
 });
 
 describe('a computed answer', () => {
@@ -107,6 +176,6 @@ test('a reference is asked no questions: what is left of the spec is what it can
     { id: 'q', points: 5, rule: question },
     { id: 'n', points: 5, rule: { kind: 'not', rule: question } },
   );
-  const { points, of } = checkSubmission({ ...lab, spec: withoutQuestions(lab.spec) }, lab.reference);
+  const { points, of } = checkSubmission({ ...lab, spec: withoutPersons(lab.spec) }, lab.reference);
   expect([points, of]).toEqual([2, 2]);
 });

@@ -1,6 +1,6 @@
-import { type RoleMatch } from './matching/match';
+import { type Pins, type RoleMatch } from './matching/match';
 import { type Remark } from './outside';
-import { type Item, type ItemCode } from './rule';
+import { type Item, type ItemCode, type Place } from './rule';
 
 /**
  * How a requirement was judged: `unjudged` where the engine cannot say for certain and a person decides, `notApplying` where
@@ -11,8 +11,16 @@ export interface ItemResult extends Pick<Item, 'text' | 'met' | 'places' | 'weig
   /** The same for the same fact in any submission: place in the rule, roles and family; absent from older results. */
   key?: string;
   code?: ItemCode;
+  /** What was found and what is wanted, where it compares. */
+  values?: Item['values'];
+  /** What of the drawing and the plan it read, where it is not met: its places, the devices of its roles, a packet's way. */
+  dependsOn?: Place[];
   /** The requirement under which what is missing counts: here it costs nothing more. */
   see?: string;
+  /** Whether something it speaks of is not there, so that it shows nothing; absent from older results. */
+  grounded?: false;
+  /** Whether a person decided it. */
+  decided?: true;
   /** How it is proposed to decide what is not certain: lost, where a mistake of the drawing leaves it to chance. */
   proposed?: 'lost';
   /** Whether the lab's starter fulfils it already, so that it earns nothing. */
@@ -33,6 +41,8 @@ export interface RequirementResult {
   deduction?: boolean;
   /** Whether all of it came with the lab's starter: it does not apply then, unless something of it is broken. */
   given?: true;
+  /** Whether a person decided it, or one of its facts. */
+  decided?: true;
   /** Requirements on which it stands and that are not met: it counts nothing. */
   waitsFor?: string[];
   verdict: Verdict;
@@ -43,6 +53,8 @@ export interface CheckResult {
   coreVersion: string;
   specHash: string;
   submissionHash: string;
+  /** Who plays which role because a person said so; absent for nobody. */
+  pins?: Pins;
   /** Rounded down to the step of the policy; sections and requirements are kept to a hundredth. */
   points: number;
   of: number;

@@ -2,7 +2,7 @@ import { type Static, type TSchema, Type } from '@sinclair/typebox';
 import { type Address, type InterfaceAddress, type Prefix } from '../address';
 import { type Instance, type NetworkModel, type ReasonCode } from '../engine';
 import { type Brief, type PlanProblem, type PlanTree, type SubnetNeed } from '../plan';
-import { type Problem } from '../topology';
+import { type Problem, type Topology } from '../topology';
 
 /** Something a finding points at in the submission. */
 export interface Place {
@@ -33,8 +33,12 @@ export interface Item {
   weight?: number;
   /** The student's words that fulfil it: those of the starter are given, others in their place are not. */
   by?: string;
+  /** What was found and what is wanted, where a sentence compares numbers, addresses or words. */
+  values?: Readonly<Record<'found' | 'wanted', string | number>>;
+  /** What else it read than its places and roles: the way that a packet took. */
+  reads?: readonly Place[];
   /** The kind of rule that judges what is missing: where the spec has that one as well, this costs nothing more. */
-  see?: 'linked';
+  see?: 'linked' | 'labelled';
 }
 
 /** A piece of a sentence: fixed words, or a word one can choose. */
@@ -88,7 +92,9 @@ export interface Names {
 export interface CheckContext extends Names {
   readonly brief: Brief;
   /** The models that the lab allows, with how many of each; undefined for all. */
-  readonly kit: Readonly<Record<string, { readonly most?: number }>> | undefined;
+  readonly kit: Readonly<Record<string, { readonly most?: number; readonly cost?: number }>> | undefined;
+  /** What the lab gives to begin with. */
+  readonly starter: Topology | undefined;
   /** What the student wrote under each task, by its id. */
   readonly answers: Readonly<Record<string, string>>;
   /** The student's plan, read once. */
@@ -145,6 +151,7 @@ export const FAMILIES = [
   'plan',
   'documentation',
   'questions',
+  'signOff',
   'combination',
 ] as const;
 export type RuleFamily = (typeof FAMILIES)[number];
@@ -230,6 +237,9 @@ export const REF_WORDS: Readonly<Record<string, string>> = {
   '@hosts': 'every host',
   '@network': 'every network device',
 };
+/** Stands, in `forEach`, for each local network: a broadcast domain with hosts in it. */
+export const NETWORKS = '@networks';
+export const NETWORKS_WORDS = 'the local networks';
 /** The member that is looked at, in the words of the sentence inside of `forEach`. */
 export const EACH_WORDS = 'it';
 
@@ -259,6 +269,14 @@ export const lost = (text: string, ...places: Place[]): Item => ({
   places,
   grounded: true,
 });
+/** A comparison of what was found with what is wanted. */
+export const compared = (
+  isMet: boolean,
+  text: string,
+  values: NonNullable<Item['values']>,
+  ...places: Place[]
+): Item => ({ ...(isMet ? met : lost)(text, ...places), values });
+
 /** A list of devices in words and as places: of many the first few, and how many more. */
 export function few(instances: readonly Instance[]): { words: string; places: Place[] } {
   const names = [...new Set(instances.map(({ name }) => name))];

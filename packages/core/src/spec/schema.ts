@@ -83,7 +83,9 @@ export const Policy = Closed({
   rounding: Maybe(Type.Number({ minimum: 0.01, maximum: 1 })),
   autoCabling: Maybe(Type.Boolean({ description: 'whether the bench may choose ports and media for a student' })),
   /** The models that the lab allows, with how many of each; all of them where it is absent. */
-  kit: Maybe(MapOf(Closed({ most: Maybe(Count) }))),
+  kit: Maybe(MapOf(Closed({ most: Maybe(Count), cost: Maybe(Type.Number({ minimum: 0, maximum: 1_000_000 })) }))),
+  /** Whether what is missing costs where it is asked for, or also where something is asked of it. */
+  missing: Maybe(OneOf('once', 'everywhere')),
   modules: Maybe(OneOf('any-time', 'power-off')),
   lookIn: Maybe(
     Type.Boolean({ description: 'whether staff may look at drawings before they are handed in, and comment on them' }),
@@ -131,9 +133,10 @@ export const LabAttachment = Closed({ id: Id, name: Line, type: Line, base64: Ty
  * what students see of results has one moment; plans are of version 2. Version 4: drawings of version 2, and what they know
  * is counted. Version 5: drawings of version 3, and what equipment of a lab does where routing leaves a choice. Version 6: rules
  * need name no family of addresses, there are more kinds of them, they combine by more than all, any and not, and
- * requirements may be deductions or hurdles, and stand on others.
+ * requirements may be deductions or hurdles, and stand on others. Version 7: kinds for sign-offs, given tables, choices, numbers and
+ * costs; kits have prices, and a missing link may cost once or everywhere.
  */
-export const LAB_VERSION = 6;
+export const LAB_VERSION = 7;
 /** A lab as a file: its parts, its plan, its drawings and the files that come with it. */
 export const LabFile = Type.Object(
   {

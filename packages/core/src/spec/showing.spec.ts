@@ -60,7 +60,7 @@ describe('findings', () => {
   const found = (rule: Rule, drawing = twoLans(), wording?: string) => {
     const lab: LabFile = {
       format: 'sobrin-lab',
-      version: 6,
+      version: 7,
       title: 'x',
       brief: {},
       tasks: [],

@@ -1,7 +1,7 @@
 import { labOf } from '../tests/labs';
 import { Sheet, demoLab, twoLans } from '../tests/topologies';
-import { type Topology } from '../topology';
-import { checkSubmission } from '.';
+import { type Topology, emptyTopology } from '../topology';
+import { type Rule, checkSubmission } from '.';
 import { tooLarge } from './size';
 
 /** A chain of routers that tell one another of all their subnets by OSPF. */
@@ -58,4 +58,39 @@ test('what labs are made of is far below: the demo, 1,000 hosts, 100 routers', (
   for (let at = 0; at < 1000; at++) hosts.host(`H${at}`, `10.0.${at >> 8}.${at & 255}/16`);
   expect(tooLarge(hosts.topology)).toBeNull();
   expect(tooLarge(twoLans())).toBeNull();
+});
+
+describe('many hosts that nobody counted before', () => {
+  const hosts = (n: number): Topology => {
+    const sheet = new Sheet();
+    for (let at = 0; at < n; at++) sheet.host(`H${at}`, `10.0.${at >> 8}.${at & 255}/16`);
+    return sheet.topology;
+  };
+  const judge = (rule: Rule, drawing: Topology) =>
+    checkSubmission(labOf([rule], emptyTopology()), drawing).requirements[0]!;
+  const pairwise: Rule[] = [
+    { kind: 'reach', from: '@hosts', to: '@hosts' },
+    { kind: 'within', who: '@hosts' },
+    { kind: 'apart', from: '@hosts', to: '@hosts' },
+    { kind: 'pathThrough', from: '@hosts', to: '@hosts', via: '@hosts' },
+  ];
+  test.each(pairwise)('%j: more pairs than can be judged wait for a person', (rule) => {
+    const { verdict, items } = judge(rule, hosts(3000));
+    expect(verdict).toBe('unjudged');
+    expect(items).toHaveLength(1);
+    expect(items[0]!.text).toMatch(/^3000 × 3000 pairs are asked: at most \d+ are judged\.$/);
+  });
+  test('of many that all fail each is lost, and nobody stands for pairs of others', () => {
+    const { verdict, items } = judge(pairwise[0]!, hosts(60));
+    expect(verdict).toBe('lost');
+    expect(items).toHaveLength(60);
+    expect(items.reduce((sum, { weight = 1 }) => sum + weight, 0)).toBe(60 * 59);
+  });
+  test('what looks at each of them by itself is judged', () => {
+    for (const rule of [
+      { kind: 'masksAgree', who: '@hosts' },
+      { kind: 'uniqueAddresses', who: '@hosts' },
+    ] satisfies Rule[])
+      expect(judge(rule, hosts(1500)).items.length).toBeGreaterThanOrEqual(1499);
+  });
 });

@@ -1,9 +1,11 @@
 import { byName } from '../collation';
 import { analyse } from '../engine';
 import { type Problem, type Topology, entryOf } from '../topology';
+import { leavesIn } from './combining';
 import { kindsIn, ruleProblems, wordsOf } from './evaluate';
 import { type Names, type Part, REF_WORDS } from './rule';
 import { ALL_GROUPS, ruleKind } from './rules';
+import { choicesIn } from './rules/questions';
 import { type LabFile, type Requirement, type Spec } from './schema';
 
 /** The sentence of a requirement in pieces, for reading and for choosing other words. */
@@ -21,13 +23,13 @@ export function refsOf(spec: Spec, reference: Topology): { ref: string; text: st
 
 const inOrder = <T extends { text: string }>(list: T[]): T[] => list.sort((one, other) => byName(one.text, other.text));
 
-/** A spec without what is asked of students' words: a reference answers no questions. */
-export const withoutQuestions = (spec: Spec): Spec => ({
+/** A spec without what no drawing shows: a reference answers no questions, and nobody signs it off. */
+export const withoutPersons = (spec: Spec): Spec => ({
   ...spec,
   sections: spec.sections.map((section) => ({
     ...section,
     requirements: section.requirements.filter(
-      ({ rule }) => !kindsIn(rule).some((kind) => ruleKind(kind)?.family === 'questions'),
+      ({ rule }) => !kindsIn(rule).some((kind) => ['questions', 'signOff'].includes(ruleKind(kind)?.family ?? '')),
     ),
   })),
 });
@@ -86,7 +88,7 @@ export function specProblems({
       ];
     }),
   );
-  return [...selections, ...groups, ...rest];
+  return [...selections, ...groups, ...sectionProblems(spec), ...choiceProblems(spec), ...rest];
 }
 
 /** Whether a group is chosen by another one, directly or by way of others. */
@@ -102,6 +104,59 @@ function leadsTo(spec: Spec, from: string, to: string): boolean {
   }
   return false;
 }
+
+/** What a section stands on must be there, and not be in it alone. */
+function sectionProblems({ sections }: Spec): Problem[] {
+  const ids = new Set(sections.flatMap(({ requirements }) => requirements.map(({ id }) => id)));
+  return sections.flatMap(({ title, standsOn = [] }, at) =>
+    standsOn.flatMap((base, nth): Problem[] =>
+      ids.has(base)
+        ? []
+        : [
+            {
+              place: `sections › ${at} › standsOn › ${nth}`,
+              text: `There is no requirement "${base}" that ${title} could stand on.`,
+            },
+          ],
+    ),
+  );
+}
+
+/** Under one task students find one list of choices. */
+function choiceProblems({ sections }: Spec): Problem[] {
+  const first = new Map<string, string>();
+  return sections.flatMap(({ requirements }, at) =>
+    requirements.flatMap(({ id, rule }, nth) =>
+      leavesIn(rule).flatMap((leaf): Problem[] => {
+        const choices = choicesIn(leaf)?.join(' | ');
+        if (choices === undefined) return [];
+        const known = first.get(leaf.task as string);
+        if (known === undefined) first.set(leaf.task as string, choices);
+        return known === undefined || known === choices
+          ? []
+          : [
+              {
+                place: `sections › ${at} › requirements › ${nth} › rule › choices`,
+                text: `${id} offers other choices under its task than a requirement before: ${known}.`,
+              },
+            ];
+      }),
+    ),
+  );
+}
+
+/** The choices that students find under tasks, by the tasks' ids: what may be chosen, never what is right. */
+export const choicesOf = ({ sections }: Spec): Record<string, string[]> =>
+  Object.fromEntries(
+    sections.flatMap(({ requirements }) =>
+      requirements.flatMap(({ rule }) =>
+        leavesIn(rule).flatMap((leaf): [string, string[]][] => {
+          const choices = choicesIn(leaf);
+          return choices ? [[leaf.task as string, choices]] : [];
+        }),
+      ),
+    ),
+  );
 
 /** What a requirement stands on must be there, and not stand on it in turn. */
 function baseProblems(spec: Spec, { id, standsOn = [] }: Requirement, place: string): Problem[] {

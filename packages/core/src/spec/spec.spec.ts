@@ -305,15 +305,15 @@ const MUST_LOSE: Record<string, Record<string, string[]>> = {
     // address of DESK-1 copied to DESK-4: not unique; whatever concerns the two desks is uncertain
     'adaeze-okonjo': ['3.6', '4.1', '4.2', '4.5'],
     // TURN-2's address has a space and so is none at all; OFFICE has no gateway
-    'anselm-bruckner': ['3.1', '3.3', '3.4', '3.6', '3.7', '3.8', '3.9', '4.1', '4.3'],
+    'anselm-bruckner': ['3.1', '3.3', '3.4', '3.6', '3.7', '3.8', '3.9', '3.10', '4.1', '4.3'],
     // SHOP has the broadcast address: nobody reaches it, and it reaches nobody
     'bojana-ristic': ['3.7', '4.1', '4.2', '4.3'],
     // all is a /28: works, but has no room for forty
     'caoimhe-daly': ['3.2'],
     // DESK-2 has an address of 18/8: outside, not private, no gateway; PRINT's port is off
     'dilnoza-yusupova': ['2.3', '3.1', '3.2', '3.3', '3.4', '3.9', '4.1', '4.2', '4.4', '4.5'],
-    // a crossover cable to TURN-1 is down; the router sits on a slow port
-    'farid-benali': ['2.3', '2.4', '2.5', '4.1', '4.3'],
+    // a crossover cable to TURN-1 is down; the router sits on a slow port, beside the label of the quick one
+    'farid-benali': ['2.3', '2.4', '2.5', '2.7', '4.1', '4.3'],
     // PRINT's gateway is nobody's address; one label and the title are missing
     'greta-holzapfel': ['2.6', '3.4', '4.1', '5.1'],
     // DESK-3 in another VLAN; two turnstiles of one name
@@ -338,14 +338,62 @@ const MUST_LOSE: Record<string, Record<string, string[]>> = {
     'nadia-qureshi': ['2.2', '2.5', '4.2', '4.6', '4.7', '4.8'],
     // TILL-2 and TILL-3 share an address; one label and the legend are missing
     'pilar-echeverria': ['2.8', '3.8', '4.1', '4.2', '4.8', '5.1'],
-    // TILL-1's gateway lies outside its subnet; SW-V2 hangs on a slow port
-    'quentin-marchal': ['2.6', '3.10', '4.1', '4.2', '4.8'],
-    // the tills' /26 swallows the mast's subnet; everything asked still works by luck
-    'rosalba-ferri': ['3.7'],
-    // duplex fixed at both ends, and not alike; CTRL's cable shares a port with WINCH-4's; SW-S1 is drawn at the Middle
-    'tamsin-pryce': ['1.3', '2.5', '2.7', '4.1', '4.5'],
+    // TILL-1's gateway lies outside its subnet; SW-V2 hangs on a slow port, labelled as the quick one
+    'quentin-marchal': ['2.6', '2.9', '3.10', '4.1', '4.2', '4.8'],
+    // the tills' /26 swallows the mast's subnet, whose masks are others; everything asked still works by luck
+    'rosalba-ferri': ['3.7', '3.11'],
+    // duplex fixed at both ends, and not alike; CTRL's cable, labelled p5, shares a port with WINCH-4's; SW-S1 is drawn at the Middle
+    'tamsin-pryce': ['1.3', '2.5', '2.7', '2.9', '4.1', '4.5'],
     // two devices of one name; OFFICE-1's address has no prefix; WEATHER has the network address
-    'uchenna-eze': ['1.4', '3.2', '3.8', '3.9', '3.10', '4.1', '4.3'],
+    'uchenna-eze': ['1.4', '3.2', '3.8', '3.9', '3.10', '3.11', '4.1', '4.3'],
+  },
+  'winch-isolation': {
+    'samir-haddadin': [],
+    'yrsa-dahlgaard': [],
+    // the trunk to the guests' switch carries the office's VLAN: the guests have no lease, so nothing is shown of them
+    'jamila-conteh': ['3.3', '3.5', '3.6', '3.7', '4.1', '4.4', '5.1', '5.3', '5.4', '7.2', '7.3'],
+    // WINCH-3 stands in the office's VLAN, which the trunk does not carry: it reaches nobody
+    'kasper-lindqvist': ['4.1', '4.2', '5.1', '5.2'],
+    // the guests' filter permits all: the winches have one of their own, the others not
+    'leilani-kahale': ['5.3', '5.4'],
+    // the office is not translated: NEWS does not answer it, and nothing else shows that it works
+    'mateusz-gawron': ['4.5', '5.2', '5.3', '7.3'],
+    // leases tell a way out that nobody has
+    'nadia-qureshi': ['3.7', '4.1', '4.4', '5.1', '5.3', '5.4', '7.3'],
+    // native VLANs differ: replies of the winches end among the control desks, and the other way round
+    'pilar-echeverria': ['4.1', '4.2', '5.1', '5.2', '5.4'],
+    // the winches' filter looks at what comes from them: they answer nobody, and the office arrives there
+    'quentin-marchal': ['4.1', '4.2', '5.1', '5.2', '5.4'],
+    // no way out: nothing shows that guests and office work
+    'rosalba-ferri': ['4.4', '4.5', '5.1', '5.2', '5.3', '5.4', '7.3'],
+    // the control desks have no gateway in their VLAN, and nobody else is to reach the winches
+    'tamsin-pryce': ['4.1', '4.2', '5.1', '5.2', '5.4'],
+    // VLAN 20 is missing on the switch in the middle; the outside is taken for the inside, so nothing is translated
+    'uchenna-eze': ['4.1', '4.2', '4.4', '4.5', '5.1', '5.2', '5.3', '5.4', '7.1', '7.3'],
+  },
+  'summit-dual-stack': {
+    'quentin-marchal': [],
+    'leilani-kahale': [],
+    // another area at the summit's ends, for IPv6 alone: no neighbours there, and no ways in IPv6
+    'jamila-conteh': ['6.1', '6.2', '6.4', '7.1', '7.3'],
+    // other timers at the summit's ends, for IPv4 alone
+    'kasper-lindqvist': ['4.1', '4.2', '4.4', '7.1', '7.3'],
+    // RT-M passes no IPv6 on, and tells hosts no prefix: the office has no addresses
+    'mateusz-gawron': ['3.2', '3.4', '3.6', '3.7', '6.1', '6.2', '6.3', '6.4', '7.1'],
+    // one router id twice: no neighbours, and whatever goes by OSPF is left to chance
+    'nadia-qureshi': ['4.1', '4.2', '4.3', '4.4', '6.1', '6.2', '6.3', '6.4', '7.1', '7.3', '7.4'],
+    // the others never hear of the summit's network in IPv6
+    'pilar-echeverria': ['6.1', '6.2', '6.4', '7.1'],
+    // RT-V is silent: the desks have no IPv6 address; SHOP has one that is typed
+    'rosalba-ferri': ['3.1', '3.4', '3.7', '6.2'],
+    // a prefix of 80 bits: the office makes no addresses of it
+    'samir-haddadin': ['3.2', '3.4', '3.6', '3.7', '6.3', '6.4'],
+    // a pylon is passive: the long way is taken
+    'tamsin-pryce': ['7.1', '7.3'],
+    // the long way costs no more than the short one
+    'uchenna-eze': ['7.1'],
+    // SHOP has WEATHER's address and way out
+    'yrsa-dahlgaard': ['3.1', '3.4', '3.6', '6.1', '6.3', '7.1'],
   },
 };
 

@@ -1,6 +1,9 @@
 import { type CheckResult, type RequirementResult } from './result';
 import { type Spec } from './schema';
 
+/** The key of the item that says what a requirement waits for. */
+export const STANDS_ON = 'standsOn';
+
 /** Requirements count nothing as long as one on which they, or their section, stand is not met. */
 export function standing(spec: Spec, results: RequirementResult[]): RequirementResult[] {
   const bases = new Map(
@@ -29,7 +32,7 @@ export function standing(spec: Spec, results: RequirementResult[]): RequirementR
       verdict: isOpen ? 'unjudged' : 'lost',
       waitsFor,
       items: [
-        { key: 'standsOn', code: 'LOST', text, met: isOpen ? null : false, places: [], weight: 0 },
+        { key: STANDS_ON, code: 'LOST', text, met: isOpen ? null : false, places: [], weight: 0 },
         ...result.items,
       ],
     };

@@ -94,7 +94,8 @@ export const drawings = (arbitraryOf(Topology) as fc.Arbitrary<Topology>).map((r
   let topology = applyEdits(random, [
     ...Object.entries(random.devices).map(([id, device], at) => ({
       path: ['devices', id, 'model'],
-      value: modelOf(random, device) ? device.model : MODELS[at % MODELS.length],
+      // A model that nobody knows, or that has no port to plug anything into, is another one.
+      value: modelOf(random, device) && portsOf(random, device).length ? device.model : MODELS[at % MODELS.length],
     })),
   ]).document;
   const ids = Object.keys(topology.devices);
@@ -120,7 +121,9 @@ export const drawings = (arbitraryOf(Topology) as fc.Arbitrary<Topology>).map((r
     // Of a link, note or comment the whole goes, of other things the part that does not fit.
     const at = path.indexOf('interfaces');
     const depth = WHOLE.has(path[0]!) ? 2 : at > 0 ? at + 2 : path.length;
-    topology = applyEdits(topology, [{ path: path.slice(0, depth) }]).document;
+    // A model of the drawing's own may be among what went.
+    const isModel = path[0] === 'devices' && path[2] === 'model';
+    topology = applyEdits(topology, [{ path: path.slice(0, depth), ...(isModel && { value: MODELS[0] }) }]).document;
   }
   throw new Error(invariantProblems(topology)[0]!.text);
 });

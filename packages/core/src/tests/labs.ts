@@ -12,7 +12,7 @@ export const labOf = (
   credit: 'all' | 'share' = 'share',
 ): LabFile => ({
   format: 'sobrin-lab',
-  version: 6,
+  version: 7,
   title: 'test',
   brief: {},
   tasks: [],

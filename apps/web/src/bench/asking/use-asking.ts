@@ -44,9 +44,12 @@ export function useAsking({
     ask('signIn', question).then((answers) => answers.map(({ text }) => text).join(' '));
   const call = (question: { from: string; to: string }): Promise<string> =>
     ask('call', question).then(({ text }) => text);
+  const plug = (socket: { device: string; port: string }): Promise<string> =>
+    ask('plug', socket).then((sentences) => sentences.join(' '));
   return {
     signIn,
     call,
+    plug,
     lenses,
     setLenses,
     reach: isReachOn ? { from, found, onEnd: () => void endReach() } : null,

@@ -48,6 +48,9 @@ export function runAction(
     case 'call':
       opens.call(action.from, action.to);
       return true;
+    case 'plug':
+      opens.plug(action.device, action.port);
+      return true;
     case 'edit':
       return actions.edit(action.title, action.commands);
     case 'menu':

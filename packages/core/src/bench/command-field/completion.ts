@@ -21,6 +21,8 @@ export type FieldAction =
   | { do: 'signIn'; from: string; to: string; by: SignInRequest['by']; changing: boolean }
   /** Whether a telephone reaches another one. */
   | { do: 'call'; from: string; to: string }
+  /** What a laptop gets that is plugged into a port. */
+  | { do: 'plug'; device: string; port: string }
   | { do: 'edit'; title: string; commands: readonly Command[] }
   | { do: 'menu'; id: string }
   | { do: 'fill' };

@@ -2,7 +2,7 @@ import { plural } from '../../plural';
 import { firstAddressText } from '../../drawing';
 import { parseZonedAddress } from '../../address';
 import { SIGN_IN_WAYS } from '../../engine';
-import { type Device, type Topology, entriesById, modelOf } from '../../topology';
+import { type Device, type Topology, entriesById, modelOf, portsOf } from '../../topology';
 import { type Completion, type FieldContext, why } from './completion';
 import { devicesLike, nameOf, takeDevice, withoutTo } from './typed-names';
 
@@ -193,4 +193,37 @@ export function calls(text: string, { topology }: FieldContext): Completion[] {
       action: from === null ? { do: 'fill' } : { do: 'call', from, to },
     };
   });
+}
+
+/** "SW-1 p9": what a laptop gets that is plugged in there. */
+export function plugs(text: string, { topology }: FieldContext): Completion[] {
+  const { device, rest } = takeDevice(text, topology);
+  if (device === null) {
+    const found = devicesLike(rest, topology).slice(0, 6);
+    return found.length
+      ? found.map((id) => ({
+          id: `plug ${id}`,
+          sign: 'trace',
+          text: `plug ${nameOf(topology, id)}`,
+          more: 'then into which port',
+          fill: `plug ${nameOf(topology, id)} `,
+          action: { do: 'fill' },
+        }))
+      : [why(rest ? `No device is called “${rest}”` : 'There is no device yet')];
+  }
+  const name = nameOf(topology, device);
+  const wanted = rest.trim().toLowerCase();
+  const ports = portsOf(topology, topology.devices[device]!).filter(({ connector }) => connector === 'copper');
+  const exact = ports.filter(({ key }) => key.toLowerCase() === wanted);
+  const found = exact.length ? exact : ports.filter(({ key }) => key.toLowerCase().startsWith(wanted));
+  if (!found.length)
+    return [why(wanted ? `${name} has no copper port “${rest.trim()}”` : `${name} has no copper port`)];
+  return found.slice(0, 6).map(({ key }) => ({
+    id: `plug ${device} ${key}`,
+    sign: 'trace',
+    text: `plug ${name} ${key}`,
+    more: 'what a laptop gets there',
+    fill: `plug ${name} ${key}`,
+    action: { do: 'plug', device, port: key },
+  }));
 }

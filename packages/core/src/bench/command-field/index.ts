@@ -4,7 +4,7 @@ import { aligns, renames, spaces } from './change-lines';
 import { automatics, bundles, deletes, gateways, natives, routes, trunks, vlans } from './configure-lines';
 import { nearestWords } from './nearest';
 import { type Completion, type FieldContext, why } from './completion';
-import { calls, finds, jumps, signIns, traces } from './find-lines';
+import { calls, finds, jumps, plugs, signIns, traces } from './find-lines';
 import { links } from './link-lines';
 import { modelWords } from '../models';
 
@@ -22,6 +22,7 @@ const VERBS = [
   ['trace', 'trace T1 SHOP', 'a packet’s way, there and back'],
   ['sign-in', 'sign-in T1 SW1 ssh', 'who may sign in: by ssh, telnet or console'],
   ['call', 'call PH-1 PH-2', 'one telephone from another'],
+  ['plug', 'plug SW-1 p9', 'what a laptop gets there'],
   ['vlan', 'vlan 20 SW-1 p1-p8', 'ports in a VLAN, untagged'],
   ['trunk', 'trunk SW-1 u1 10,20', 'ports that carry VLANs with their tags'],
   ['native', 'native 99 SW-1 u1', 'the VLAN of a trunk without a tag'],
@@ -127,6 +128,7 @@ const READERS: Readonly<Record<Verb, (rest: string, context: FieldContext) => Co
   trace: traces,
   'sign-in': signIns,
   call: calls,
+  plug: plugs,
   vlan: vlans,
   trunk: trunks,
   native: natives,

@@ -118,21 +118,32 @@ function intermediaryReadings(all: readonly Instance[]): Reading[] {
   ];
 }
 
+/** Broadcast domains with hosts in them, as the ids of their hosts; in the order of the first of them. */
+export function localNetworksOf({ layer2, layer3, instances }: NetworkModel): string[][] {
+  const domains = new Map<number, Set<string>>();
+  const put = (domain: number, id: string): void =>
+    void (domains.get(domain)?.add(id) ?? domains.set(domain, new Set([id])));
+  for (const { id, model, ports } of instances.values()) {
+    if (model.class !== 'end') continue;
+    // A host that is cabled is on its network, whether it has an address or not.
+    for (const port of ports.keys()) {
+      const point = layer2.portPoint(id, port, 0);
+      if (point !== null) put(layer2.domainOf(point), id);
+    }
+    for (const { point, up } of layer3.nodes.get(id)?.interfaceStates ?? [])
+      if (up && point !== null) put(layer2.domainOf(point), id);
+  }
+  return [...domains.values()].map((hosts) => [...hosts].sort());
+}
+
 /** A local network may be counted as a broadcast domain, a subnet, or a place. */
-function localReadings({ layer2, layer3, instances, topology }: NetworkModel): Reading[] {
-  const domains = new Set<number>();
+function localReadings(model: NetworkModel): Reading[] {
+  const { layer3, instances, topology } = model;
   const subnets = new Set<string>();
   for (const { instance, interfaceStates } of layer3.nodes.values())
     for (const { point, up, addresses } of interfaceStates) {
       if (!up || point === null || instance.model.class !== 'end') continue;
-      domains.add(layer2.domainOf(point));
       for (const on of addresses) if (on.address.family === 4) subnets.add(formatPrefix(subnetOf(on)));
-    }
-  // A host that is cabled is on its network, whether it has an address or not.
-  for (const { id, model, ports } of instances.values())
-    for (const port of model.class === 'end' ? ports.keys() : []) {
-      const point = layer2.portPoint(id, port, 0);
-      if (point !== null) domains.add(layer2.domainOf(point));
     }
   const places = new Set(
     [...instances.values()].flatMap(({ device, model }) =>
@@ -140,7 +151,7 @@ function localReadings({ layer2, layer3, instances, topology }: NetworkModel): R
     ),
   );
   return [
-    { text: 'broadcast domains with hosts', n: domains.size },
+    { text: 'broadcast domains with hosts', n: localNetworksOf(model).length },
     { text: 'IPv4 subnets with hosts', n: subnets.size },
     { text: 'sites with hosts', n: places.size },
   ];

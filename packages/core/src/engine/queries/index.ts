@@ -8,5 +8,6 @@ export * from './failures';
 export * from './given';
 export * from './grid';
 export * from './hints';
+export * from './plugging';
 export * from './tables';
 export * from './what-if';

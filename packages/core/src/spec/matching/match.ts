@@ -14,6 +14,8 @@ export interface RoleMatch {
   device: string | null;
   /** Absent from results that were made before it was worked out. */
   sure?: Sureness;
+  /** Whether a person said so. */
+  pinned?: true;
   /** Devices that would do as well, or nearly. */
   also?: string[];
   /** Devices that do its work together with `device`: two where the reference has one. */
@@ -98,7 +100,7 @@ function sureness(
     const own = columns[i]!;
     if (own < 0) return { role, device: null };
     const device = b.ids[own]!;
-    if (pinned.has(i)) return { role, device, sure: 'sure' };
+    if (pinned.has(i)) return { role, device, sure: 'sure', pinned: true };
     const seen = new Set<number>();
     const candidates: { device: number; structure: number; all: number }[] = [];
     const look = (other: number, changes: [number, number][] | null): void => {

@@ -5,7 +5,7 @@ import { runs } from '../../tests/runs';
 import { type Topology } from '../../topology';
 import { checkSubmission } from '../check';
 import { type RoleMatch, matchRoles } from './match';
-import { type Counted, neighbourhood } from './similarity';
+import { neighbourhood, neighboursOf } from './similarity';
 
 /** The same network as somebody else draws it: other ids in another order, other names, other places. */
 function redrawn(topology: Topology, order: readonly number[]): Topology {
@@ -143,7 +143,7 @@ test('neighbours are paired best first, the first of equals, as if all pairs wer
     }
     return sum / Math.max(mine.length, others.length);
   };
-  const counted = (list: readonly number[]): Counted[] =>
+  const counted = (list: readonly number[]): [number, number][] =>
     [...new Set(list)].map((each) => [each, list.filter((other) => other === each).length]);
   const together = (list: readonly number[]): number[] =>
     counted(list).flatMap(([each, n]) => Array<number>(n).fill(each));
@@ -153,7 +153,7 @@ test('neighbours are paired best first, the first of equals, as if all pairs wer
   fc.assert(
     fc.property(devices, devices, values, (mine, others, list) => {
       const table = Float64Array.from(list);
-      expect(neighbourhood(counted(mine), counted(others), table, 6)).toBeCloseTo(
+      expect(neighbourhood(neighboursOf(counted(mine)), neighboursOf(counted(others)), table, 6)).toBeCloseTo(
         inOrder(together(mine), together(others), table, 6),
         9,
       );

@@ -1,11 +1,13 @@
 import {
   type VariationOperator,
+  merged,
   moved,
   otherModels,
   readdressed,
   recabled,
   renamed,
   seeded,
+  split,
   unvaried,
   withExtra,
   withoutSome,
@@ -41,6 +43,8 @@ test.each<[string, readonly VariationOperator[], number]>([
   ['with a fifth of devices more', [renamed, readdressed, moved, withExtra], 0.99],
   ['with a tenth of devices less', [renamed, readdressed, moved, withoutSome], 0.99],
   ['with a tenth of cables elsewhere', [renamed, readdressed, moved, recabled], 0.95],
+  ['with two switches as one', [renamed, readdressed, moved, merged], 0.97],
+  ['with one switch as two', [renamed, readdressed, moved, split], 0.97],
   ['with all of these', [renamed, readdressed, moved, otherModels, withExtra, withoutSome, recabled], 0.92],
 ])('a drawing %s: roles are found up to what nothing tells apart', (_what, operators, least) => {
   expect(share(operators, runs(6))).toBeGreaterThanOrEqual(least);

@@ -20,8 +20,12 @@ export function kindSimilarity(a: Vertex, b: Vertex): number {
   return a.class === b.class && a.class !== 'part' ? 0.3 : 0;
 }
 
-/** A neighbour of some colour, and how many of it there are. */
-export type Counted = readonly [colour: number, n: number];
+/** The neighbours of a vertex put together by colour: the colours, how many of each, and of all. */
+interface Neighbours {
+  readonly colours: Int32Array;
+  readonly counts: Int32Array;
+  readonly size: number;
+}
 
 const ROUNDS = 6;
 /** The part of a device's similarity that comes from its neighbours. */
@@ -32,7 +36,7 @@ const OTHER_KIND = 0.25;
 /** The vertices of a graph put together by colour. */
 interface Coloured {
   readonly vertices: readonly Vertex[];
-  readonly neighbours: readonly (readonly Counted[])[];
+  readonly neighbours: readonly Neighbours[];
   /** The number of a vertex's colour among those of its graph. */
   readonly at: Int32Array;
 }
@@ -51,11 +55,11 @@ function coloured(graph: Graph, colours: Int32Array, withShares: boolean): Colou
     }
     return number;
   });
-  const neighbours = first.map((vertex): Counted[] => {
+  const neighbours = first.map((vertex): Neighbours => {
     const count = new Map<number, number>();
     for (const other of [...(graph.links[vertex] ?? []), ...(withShares ? graph.shares[vertex]! : [])])
       count.set(at[other]!, (count.get(at[other]!) ?? 0) + 1);
-    return [...count];
+    return neighboursOf([...count]);
   });
   return {
     vertices: first.map((vertex) => ({ kind: graph.kinds[vertex]!, class: graph.classes[vertex]! })),
@@ -99,36 +103,37 @@ export function structuralSimilarity(
   return result;
 }
 
-function sizeOf(list: readonly Counted[]): number {
-  let sum = 0;
-  for (const [, n] of list) sum += n;
-  return sum;
-}
+/** @param counted colours, each with how many neighbours have it */
+export const neighboursOf = (counted: readonly (readonly [colour: number, n: number])[]): Neighbours => ({
+  colours: Int32Array.from(counted, ([colour]) => colour),
+  counts: Int32Array.from(counted, ([, n]) => n),
+  size: counted.reduce((sum, [, n]) => sum + n, 0),
+});
+
+/** How many of each colour are not paired yet; kept, since this is asked for very often. */
+let [left, right] = [new Int32Array(64), new Int32Array(64)];
 
 /** Pairs the neighbours of two vertices greedily, best pair first and the first of equals; the mean over the larger side. */
-export function neighbourhood(
-  mine: readonly Counted[],
-  others: readonly Counted[],
-  similarity: Float64Array,
-  width: number,
-): number {
-  const larger = Math.max(sizeOf(mine), sizeOf(others));
+export function neighbourhood(mine: Neighbours, others: Neighbours, similarity: Float64Array, width: number): number {
+  const larger = Math.max(mine.size, others.size);
   if (!larger) return 1;
-  if (mine.length === 1 && others.length === 1) {
-    const [[i, n], [j, m]] = [mine[0]!, others[0]!];
-    return (Math.min(n, m) * similarity[i * width + j]!) / larger;
-  }
-  const [left, right] = [mine.map(([, n]) => n), others.map(([, n]) => n)];
+  const [rows, columns] = [mine.colours.length, others.colours.length];
+  if (rows === 1 && columns === 1)
+    return (Math.min(mine.size, others.size) * similarity[mine.colours[0]! * width + others.colours[0]!]!) / larger;
+  if (left.length < rows) left = new Int32Array(2 * rows);
+  if (right.length < columns) right = new Int32Array(2 * columns);
+  left.set(mine.counts);
+  right.set(others.counts);
   let sum = 0;
   for (;;) {
     let best = -1;
     let [x, y] = [-1, -1];
-    for (let at = 0; at < mine.length; at++) {
+    for (let at = 0; at < rows; at++) {
       if (!left[at]) continue;
-      const row = mine[at]![0] * width;
-      for (let other = 0; other < others.length; other++) {
+      const row = mine.colours[at]! * width;
+      for (let other = 0; other < columns; other++) {
         if (!right[other]) continue;
-        const value = similarity[row + others[other]![0]]!;
+        const value = similarity[row + others.colours[other]!]!;
         if (value <= best) continue;
         best = value;
         x = at;

@@ -9,6 +9,7 @@ import {
   Ref,
   about,
   absent,
+  compared,
   defineRule,
   eachRole,
   lost,
@@ -114,9 +115,12 @@ export const mediumRule = defineRule({
       eachLinkedPair(context, rule.a, rule.b, (links) =>
         links.map((link) => {
           const text = `${nameOf(context, link)} is ${MEDIUM_NAMES[link.link.medium]}.`;
-          return rule.media.includes(link.link.medium)
-            ? met(text, ...placeOfLink(link))
-            : lost(text, ...placeOfLink(link));
+          return compared(
+            rule.media.includes(link.link.medium),
+            text,
+            { found: link.link.medium, wanted: rule.media.join(' or ') },
+            ...placeOfLink(link),
+          );
         }),
       ),
     ),
@@ -138,9 +142,12 @@ export const speedRule = defineRule({
           if (!state?.up)
             return lost(`${nameOf(context, link)} is down. ${state?.reason?.text ?? ''}`.trim(), ...placeOfLink(link));
           const text = `${nameOf(context, link)} runs at ${state.speedMbps} Mb/s.`;
-          return (state.speedMbps ?? 0) >= rule.mbps
-            ? met(text, ...placeOfLink(link))
-            : lost(text, ...placeOfLink(link));
+          return compared(
+            (state.speedMbps ?? 0) >= rule.mbps,
+            text,
+            { found: state.speedMbps ?? 0, wanted: rule.mbps },
+            ...placeOfLink(link),
+          );
         }),
       ),
     ),
@@ -269,8 +276,10 @@ export const parallelRule = defineRule({
   sentence: 'Between {a} and {b}, where they are linked, there are {n} links or more.',
   evaluate: (rule, context) =>
     eachLinkedPair(context, rule.a, rule.b, (links, first, second) => [
-      (links.length >= rule.n ? met : lost)(
+      compared(
+        links.length >= rule.n,
         `${first.name} – ${second.name}: ${plural(links.length, 'link')}${context.mark(`, wanted ${rule.n}`, '', rule.n)}.`,
+        { found: links.length, wanted: rule.n },
         ...links.flatMap(placeOfLink),
       ),
     ]),
@@ -291,7 +300,12 @@ export const cableLengthRule = defineRule({
           const { lengthM } = link.link;
           const text = nameOf(context, link);
           if (lengthM === undefined) return lost(`${text} has no length.`, ...placeOfLink(link));
-          return (lengthM <= rule.most ? met : lost)(`${text} is ${lengthM} m long.`, ...placeOfLink(link));
+          return compared(
+            lengthM <= rule.most,
+            `${text} is ${lengthM} m long.`,
+            { found: lengthM, wanted: rule.most },
+            ...placeOfLink(link),
+          );
         }),
       ),
     ),
@@ -376,7 +390,11 @@ export const labelAgreesRule = defineRule({
         return { end, label, name: `${context.student.topology.devices[end.device]?.name ?? ''} ${end.port}` };
       });
       const bare = ends.find(({ label }) => !label);
-      if (bare) return absent(`${bare.name} has no label.`, { device: bare.end.device, port: bare.end.port });
+      if (bare)
+        return {
+          ...absent(`${bare.name} has no label.`, { device: bare.end.device, port: bare.end.port }),
+          see: 'labelled',
+        };
       // Others may stand beside it, as where the cable leads; a word of the label must be the port.
       const wrong = ends.find(
         ({ end, label }) =>

@@ -37,6 +37,7 @@ import {
   deviceCountRule,
   fedByCableRule,
   hostnameIsNameRule,
+  kitCostRule,
   kitOnlyRule,
   namePatternRule,
   networkCountRule,
@@ -44,10 +45,12 @@ import {
   namesUniqueRule,
   rightKindRule,
   shapeRule,
+  starterKeptRule,
 } from './components';
 import {
   apartRule,
   hopsRule,
+  networksReachRule,
   pathThroughRule,
   probeRule,
   reachRule,
@@ -84,12 +87,22 @@ import {
   trunkRule,
   unusedOffRule,
   virtualGatewayRule,
+  voiceVlanRule,
   vlanExistsRule,
   wirelessRule,
 } from './operation';
 import { legibleRule, linksNamedRule, notedRule, tableStandsRule, titledRule } from './documentation';
 import { PLAN_RULES } from './plan';
-import { answerComputedRule, answerIsRule, answerReadRule } from './questions';
+import { asGivenRule } from './given-tables';
+import {
+  answerChosenRule,
+  answerComputedRule,
+  answerIsRule,
+  answerNumberRule,
+  answerPlannedRule,
+  answerReadRule,
+} from './questions';
+import { signedOffRule } from './sign-off';
 
 /** Every kind of rule, in the order in which the editor offers them. A new kind is added here and nowhere else. */
 export const RULE_KINDS: readonly RuleKind[] = [
@@ -104,6 +117,8 @@ export const RULE_KINDS: readonly RuleKind[] = [
   fedByCableRule,
   namePatternRule,
   kitOnlyRule,
+  kitCostRule,
+  starterKeptRule,
   networkCountRule,
   shapeRule,
   linkedRule,
@@ -137,6 +152,7 @@ export const RULE_KINDS: readonly RuleKind[] = [
   reachRule,
   reachesGatewayRule,
   withinRule,
+  networksReachRule,
   apartRule,
   pathThroughRule,
   hopsRule,
@@ -144,6 +160,7 @@ export const RULE_KINDS: readonly RuleKind[] = [
   probeRule,
   vlanExistsRule,
   portVlanRule,
+  voiceVlanRule,
   ownVlanRule,
   trunkRule,
   nativeVlanRule,
@@ -177,9 +194,14 @@ export const RULE_KINDS: readonly RuleKind[] = [
   linksNamedRule,
   tableStandsRule,
   legibleRule,
+  asGivenRule,
   answerIsRule,
   answerComputedRule,
+  answerPlannedRule,
+  answerChosenRule,
+  answerNumberRule,
   answerReadRule,
+  signedOffRule,
 ];
 /** The kind of rule of a name; undefined for one that this version does not know. */
 export const ruleKind = (kind: string): RuleKind | undefined => RULE_KINDS.find((candidate) => candidate.kind === kind);

@@ -1,6 +1,6 @@
 import { labOf } from '../../tests/labs';
-import { Sheet, demoLab } from '../../tests/topologies';
-import { type Device, type PortConfig, type Settings, type Topology } from '../../topology';
+import { Sheet, demoLab, twoLans } from '../../tests/topologies';
+import { type Device, type PortConfig, type Settings, type Topology, emptyTopology } from '../../topology';
 import { type Rule, RULE_KINDS, checkSubmission, ruleKind } from '..';
 import { isLike } from './like';
 
@@ -132,6 +132,15 @@ const fed = (): Topology =>
 const pools = (exclusions?: { from: string; to: string }[]): Change =>
   settings('R', { dhcpPools: [{ network: '10.84.1.0/24', router: '10.84.1.1', ...(exclusions && { exclusions }) }] });
 const low = [{ from: '10.84.1.1', to: '10.84.1.99' }];
+/** A tablet in the wireless network of an access point. */
+const joining = (): Topology => {
+  const radio = { ssid: 'Ridge', security: 'wpa2' as const, key: 'twelve letters' };
+  const sheet = new Sheet()
+    .device('AP', 'access-point', {}, { powered: true, settings: { ssids: [{ ...radio, vlan: 30 }] } })
+    .device('TB', 'tablet', {}, { ports: { w0: { radio } } });
+  sheet.topology.links.air = { a: { device: 'AP', port: 'w0' }, b: { device: 'TB', port: 'w0' }, medium: 'wireless' };
+  return sheet.topology;
+};
 const withRadio = (): Topology => {
   const sheet = new Sheet();
   Object.assign(sheet.topology, changed(fed(), pools(low)));
@@ -395,10 +404,20 @@ const KINDS: [Rule & { kind: string }, reference: Topology, right: Change, wrong
     device('S1', (each) => void (each.ports = { p1: { speed: 100, duplex: 'full' } })),
   ],
   [
+    { kind: 'masksAgree', who: 'WINCH-1' },
+    winch,
+    both(
+      renamed,
+      // What is wrong at another one is not wrong here.
+      device('WINCH-2', (each) => void (each.interfaces!.e0!.v4 = { addresses: ['10.84.10.3/24'] })),
+    ),
+    device('WINCH-1', (each) => void (each.interfaces!.e0!.v4 = { addresses: ['10.84.10.2/24'] })),
+  ],
+  [
     { kind: 'masksAgree', who: 'RT' },
     winch,
     renamed,
-    device('WINCH-1', (each) => void (each.interfaces!.e0!.v4 = { addresses: ['10.84.10.2/24'] })),
+    device('RT', (each) => void (each.interfaces!['g1.10']!.v4 = { addresses: ['10.84.10.1/27'] })),
   ],
   [
     { kind: 'namePattern', who: 'WINCH-1', pattern: 'WINCH-#' },
@@ -626,6 +645,13 @@ const KINDS: [Rule & { kind: string }, reference: Topology, right: Change, wrong
     renamed,
     both(access('SW3', 'p1', 10), trunk('SW3', 'u1', { allowed: 'all' }), trunk('SW2', 'u3', { allowed: 'all' })),
   ],
+  [
+    // An address that the laptop makes itself is given as well (RFC 4862).
+    { kind: 'probe', at: 'SWV', port: 'p9', does: 'lease', family: '6', block: 'fd5e:7a3c:90b1:1::/64' },
+    dual,
+    renamed,
+    device('RTV', (each) => void (each.interfaces!.g1!.v6!.ra = { send: false })),
+  ],
   [{ kind: 'probe', at: 'S', does: 'reach', to: 'CAM' }, fed(), pools(), access('S', 'p9', 20)],
   [
     { kind: 'probe', at: 'S', port: 'p9', does: 'refused' },
@@ -644,6 +670,94 @@ const KINDS: [Rule & { kind: string }, reference: Topology, right: Change, wrong
     withRadio(),
     settings('AP', { ssids: [{ ssid: 'Ridge', security: 'wpa3', key: 'other letters' }] }),
     settings('AP', { ssids: [{ ssid: 'Rigde', security: 'wpa2', key: 'twelve letters' }] }),
+  ],
+  [
+    { kind: 'wireless', who: 'AP', security: 'wpa2', vlan: 30, joined: 'TB' },
+    joining(),
+    device('AP', (each) => void (each.settings!.ssids![0]!.ssid = each.settings!.ssids![0]!.ssid.trim())),
+    settings('AP', { ssids: [{ ssid: 'Ridge', security: 'wpa2', key: 'twelve letters', vlan: 20 }] }),
+  ],
+  [
+    { kind: 'wireless', who: 'AP', security: 'open', joined: 'TB' },
+    joining(),
+    renamed,
+    device(
+      'TB',
+      (each) => void (each.ports = { w0: { radio: { ssid: 'Rigde', security: 'wpa2', key: 'twelve letters' } } }),
+    ),
+  ],
+  [
+    { kind: 'voiceVlan', who: 'CAM', vlan: 30 },
+    changed(
+      fed(),
+      device(
+        'S',
+        (each) =>
+          void (each.ports = { p1: { role: { kind: 'switched', mode: 'access', accessVlan: 10, voiceVlan: 30 } } }),
+      ),
+    ),
+    // The data beside it may be of any VLAN.
+    device(
+      'S',
+      (each) =>
+        void (each.ports = { p1: { role: { kind: 'switched', mode: 'access', accessVlan: 20, voiceVlan: 30 } } }),
+    ),
+    device('S', (each) => void (each.ports = { p1: { role: { kind: 'switched', mode: 'access', accessVlan: 30 } } })),
+  ],
+  [
+    { kind: 'asGiven', what: 'addresses', who: '@hosts' },
+    stations,
+    both(
+      renamed,
+      device('DESK-1', (each) => void (each.interfaces!.e0!.v4!.addresses = ['10.84.1.11 /26 '.replace(' /', '/')])),
+    ),
+    device('DESK-1', (each) => void (each.interfaces!.e0!.v4!.addresses = ['10.84.1.15/26'])),
+  ],
+  [
+    { kind: 'asGiven', what: 'addresses', who: 'DESK-1' },
+    stations,
+    settings('DESK-2', { gateway4: '10.84.1.9' }),
+    device('DESK-1', (each) => void each.interfaces!.e0!.v4!.addresses!.push('10.84.1.16/26')),
+  ],
+  [
+    { kind: 'asGiven', what: 'cables', who: 'S' },
+    fed(),
+    ({ links }) => {
+      // Drawn from the other end it is the same cable.
+      const link = links['R-g0-S-u1']!;
+      [link.a, link.b] = [link.b, link.a];
+    },
+    ({ links }) => void (links['S-p1-CAM-e0']!.medium = 'crossover'),
+  ],
+  [
+    { kind: 'asGiven', what: 'ports', who: 'S', beyond: 'free' },
+    fed(),
+    (topology) => {
+      topology.links['S-p1-CAM-e0']!.medium = 'crossover';
+      topology.devices.more = { ...topology.devices.PC!, name: 'More', model: 'printer' };
+      topology.links.more = { a: { device: 'S', port: 'p9' }, b: { device: 'more', port: 'e0' }, medium: 'straight' };
+    },
+    ({ links }) => void (links['S-p1-CAM-e0']!.a.port = 'p8'),
+  ],
+  [
+    { kind: 'asGiven', what: 'vlans', who: '@network' },
+    changed(fed(), access('S', 'p1', 10), settings('S', { vlans: { 10: 'Cameras' } })),
+    both(settings('S', { vlans: { 10: 'cameras' } }), access('S', 'p5', 1), renamed),
+    access('S', 'p5', 20),
+  ],
+  [
+    { kind: 'networksReach' },
+    stations,
+    both(renamed, ({ devices }) => {
+      devices.alone = { ...devices['DESK-1']!, name: 'Alone' };
+    }),
+    settings('RTM', { routes: [] }),
+  ],
+  [
+    { kind: 'forEach', who: '@networks', rule: { kind: 'oneSubnet', who: '@each', family: '4' } },
+    stations,
+    renamed,
+    device('DESK-1', (each) => void (each.interfaces!.e0!.v4!.addresses = ['10.84.9.15/27'])),
   ],
   [
     { kind: 'legible', who: '@all' },
@@ -697,6 +811,81 @@ test.each([
   ['aXbXc', 'a*b*c', true],
   ['a'.repeat(200), `${'a*'.repeat(39)}b`, false],
 ])('%s is like %s: %s', (text, pattern, wanted) => expect(isLike(text, pattern)).toBe(wanted));
+
+test('what is drawn costs no more than is allowed, by the prices of the kit', () => {
+  const lab = (kit: object) => ({
+    ...labOf([{ kind: 'kitCost', most: 1000 }], stations, 'all'),
+    policy: { kit: kit as Record<string, { cost?: number }> },
+  });
+  const drawing = new Sheet().device('S', 'access-switch-12').device('A', 'desktop').device('B', 'desktop').topology;
+  const judge = (kit: object, topology = drawing) => {
+    const { verdict, items } = checkSubmission(lab(kit), topology).requirements[0]!;
+    return [verdict, items[0]!.text];
+  };
+  const dear = { 'access-switch-12': { cost: 200.5 }, desktop: { cost: 399.75 } };
+  expect(judge(dear)).toEqual(['met', 'What is drawn costs 1000, at most 1000 is allowed.']);
+  expect(judge({ ...dear, desktop: { cost: 400 } })[0]).toBe('lost');
+  expect(judge({ desktop: { cost: 1 } })).toEqual(['unjudged', 'The kit says no price of Access switch 12 + 4.']);
+  expect(judge(dear, new Sheet().topology)[0]).toBe('lost');
+});
+
+test('what came with the starter is to be left as it was, wherever it stands', () => {
+  const starter = fed();
+  const judge = (deduction: boolean, ...changes: Change[]) => {
+    const lab = { ...labOf([{ kind: 'starterKept' }], stations, 'all'), starter };
+    lab.spec.sections[0]!.requirements[0]!.deduction = deduction;
+    const { verdict, points, items } = checkSubmission(lab, changed(starter, ...changes)).requirements[0]!;
+    return [verdict, points, items.filter(({ met }) => met === false).map(({ text }) => text)];
+  };
+  const moved = device('PC', (each) => void (each.at = { x: 400, y: 90 }));
+  const more: Change = ({ devices }) => void (devices.more = { ...devices.PC!, name: 'More' });
+  // It came with the starter: keeping it earns nothing, breaking it costs.
+  expect(judge(false, moved, more)).toEqual(['notApplying', 0, []]);
+  expect(judge(true, moved, more)).toEqual(['met', 0, []]);
+  expect(judge(true, renamed)).toEqual(['lost', -2, expect.arrayContaining(['R was changed.']) as string[]]);
+  expect(
+    judge(false, ({ devices, links }) => {
+      delete devices.PC;
+      delete links['S-p2-PC-e0'];
+    }),
+  ).toEqual(['lost', 0, ['PC is gone.', 'A link of the starter is gone.']]);
+});
+
+test('what a person is to see waits for them, and no drawing shows it', () => {
+  const judge = (topology: Topology) =>
+    checkSubmission(labOf([{ kind: 'signedOff', what: 'the page of the shop opens' }], stations, 'all'), topology)
+      .requirements[0]!;
+  for (const drawing of [stations, new Sheet().topology])
+    expect(judge(drawing)).toMatchObject({
+      verdict: 'unjudged',
+      points: 0,
+      sentence: 'A person has seen that the page of the shop opens.',
+    });
+});
+
+test('without a reference each local network is one of the drawing, and hosts of different ones reach one another', () => {
+  const lans = twoLans();
+  const judge = (rule: Rule, drawing: Topology) =>
+    checkSubmission(labOf([rule], emptyTopology(), 'all'), drawing).requirements[0]!;
+  const each: Rule = { kind: 'forEach', who: '@networks', rule: { kind: 'oneSubnet', who: '@each', family: '4' } };
+  expect(judge(each, lans).items.map(({ met }) => met)).toEqual([true, true]);
+  expect(judge(each, emptyTopology()).verdict).toBe('lost');
+  const reach: Rule = { kind: 'networksReach', family: '4' };
+  expect(judge(reach, lans).verdict).toBe('met');
+  const cut = changed(lans, settings('B', { gateway4: '10.84.2.99' }));
+  expect(judge(reach, cut).verdict).toBe('lost');
+  const one = changed(lans, ({ devices, links }) => {
+    delete devices.B;
+    for (const [id, { a, b }] of Object.entries(links)) if ([a, b].some((end) => end.device === 'B')) delete links[id];
+  });
+  expect(judge(reach, one)).toMatchObject({
+    verdict: 'lost',
+    items: [{ text: 'There are fewer than two local networks with hosts.' }],
+  });
+  // One that nobody cabled is on no network: it reaches nobody.
+  const loose = changed(lans, ({ devices }) => void (devices.C = { ...devices.B!, name: 'C' }));
+  expect(judge(reach, loose).verdict).toBe('lost');
+});
 
 test('only what the kit has, and no more of it than it has', () => {
   const lab = {

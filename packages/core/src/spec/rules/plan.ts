@@ -10,14 +10,15 @@ import {
   isSubnet,
   roomOf,
 } from '../../plan';
-import { AddressText, Closed, OneOf } from '../../topology';
+import { AddressText, Closed, Line, Maybe, OneOf } from '../../topology';
 import { type CheckContext, type Item, absent, capital, defineRule, lost, met } from '../rule';
+import { isLike } from './like';
 
 /** Stands for every group of the brief. */
 export const ALL_GROUPS = '@groups';
-const GroupRef = Type.String({ pattern: '^(@groups|[A-Za-z0-9][A-Za-z0-9_.:-]{0,63})$' });
+export const GroupRef = Type.String({ pattern: '^(@groups|[A-Za-z0-9][A-Za-z0-9_.:-]{0,63})$' });
 
-const groupsOf = ({ brief }: CheckContext, ref: string): readonly Group[] =>
+export const groupsOf = ({ brief }: CheckContext, ref: string): readonly Group[] =>
   (brief.groups ?? []).filter((group) => ref === ALL_GROUPS || group.id === ref);
 
 const same = (a: string, b: string): boolean => a.trim().toLowerCase() === b.trim().toLowerCase();
@@ -26,7 +27,7 @@ const same = (a: string, b: string): boolean => a.trim().toLowerCase() === b.tri
  * The subnets of a student's plan that are for a group: those that say so, else those of its name. One that is divided by
  * mistake still is the group's: that it overlaps is a matter of its own.
  */
-function subnetsFor({ plan }: CheckContext, group: Group): PlanNode[] {
+export function subnetsFor({ plan }: CheckContext, group: Group): PlanNode[] {
   const planned = [...plan.tree.nodes.values()].filter(
     (node) => (node.space[4] ?? node.space[6]) && isGivenOut(node.block),
   );
@@ -227,6 +228,91 @@ function homeOf(subnets: readonly PlanNode[], all: readonly PlanNode[], family: 
   return holding.sort((a, b) => b.space[family]!.length - a.space[family]!.length)[0] ?? null;
 }
 
+const sizes = [
+  { value: 'exactly', text: 'of exactly' },
+  { value: 'atLeast', text: 'no smaller than' },
+  { value: 'atMost', text: 'no larger than' },
+];
+const siteProblem = (text: string): string | null => (text.length > 80 ? 'A site has at most 80 letters.' : null);
+
+export const planBlockRule = defineRule({
+  kind: 'planBlock',
+  family: 'plan',
+  title: 'A subnet is planned as prescribed',
+  schema: Closed({
+    kind: Type.Literal('planBlock'),
+    name: Line,
+    site: Maybe(Line),
+    size: OneOf('exactly', 'atLeast', 'atMost'),
+    length: Type.Integer({ minimum: 1, maximum: 128 }),
+    family: Maybe(OneOf('4', '6')),
+  }),
+  slots: {
+    name: {
+      type: 'text',
+      title: 'Its name',
+      problem: (text) =>
+        text.trim() === '' || text.length > 80
+          ? 'A name of at most 80 letters: # stands for digits, * for anything, as in “Ticket*”.'
+          : null,
+    },
+    site: {
+      type: 'text',
+      title: 'Its site',
+      before: ' at ',
+      empty: 'a site, or nothing for any',
+      problem: siteProblem,
+    },
+    size: { type: 'choice', options: sizes },
+    length: { type: 'number', min: 1, max: 128 },
+    family: {
+      type: 'choice',
+      title: 'The family',
+      options: [
+        { value: '', text: 'IPv4' },
+        { value: '6', text: 'IPv6' },
+      ],
+    },
+  },
+  fresh: { kind: 'planBlock', name: 'Ticket*', size: 'exactly', length: 26 },
+  problems: (rule) => [
+    ...(rule.name.trim() === '' || rule.name.length > 80
+      ? [{ place: 'name', text: 'A name has 1 to 80 letters.' }]
+      : []),
+    ...(rule.family !== '6' && rule.length > 32
+      ? [{ place: 'length', text: 'An IPv4 prefix has at most 32 bits.' }]
+      : []),
+  ],
+  sentence: 'The plan has an {family} block named {name}{site}, {size} /{length}.',
+  evaluate: (rule, context) => {
+    const family = rule.family === '6' ? 6 : 4;
+    const named = [...context.plan.tree.nodes.values()].filter(
+      ({ block }) => isLike(block.name, rule.name) && (rule.site === undefined || same(block.site ?? '', rule.site)),
+    );
+    const wanted = context.mark(rule.name, 'what is asked for', rule.name);
+    if (!named.length)
+      return [absent(`The plan has no block named ${wanted}${rule.site === undefined ? '' : ` at ${rule.site}`}.`)];
+    const read = named.filter((node) => node.space[family]);
+    if (!read.length) return [item(false, `${named[0]!.block.name} has no IPv${family} prefix.`, ...named)];
+    const fits = (length: number): boolean =>
+      rule.size === 'exactly'
+        ? length === rule.length
+        : rule.size === 'atLeast'
+          ? length <= rule.length
+          : length >= rule.length;
+    const found = read.find((node) => fits(node.space[family]!.length));
+    return [
+      found
+        ? item(true, `${found.block.name}: ${formatPrefix(found.space[family]!)}.`, found)
+        : item(
+            false,
+            `${read[0]!.block.name}: ${formatPrefix(read[0]!.space[family]!)}${context.mark(`, wanted is ${sizes.find(({ value }) => value === rule.size)!.text} /${rule.length}`, '')}.`,
+            ...read,
+          ),
+    ];
+  },
+});
+
 /** What may be wrong in a plan, in groups that a requirement can ask for. */
 const SOUND: Record<string, { text: string; codes: readonly PlanProblemCode[] }> = {
   overlaps: { text: 'no two blocks overlap', codes: ['OVERLAP', 'SUBNET_DIVIDED', 'TWO_SITES', 'PREFIX_UNREADABLE'] },
@@ -300,6 +386,7 @@ export const planDrawnRule = defineRule({
 /** Every kind of rule on a plan, in the order in which the editor offers them. */
 export const PLAN_RULES = [
   planRoomRule,
+  planBlockRule,
   planSmallestRule,
   planInsideRule,
   planFamily6Rule,

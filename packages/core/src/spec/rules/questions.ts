@@ -9,9 +9,10 @@ import {
   usableCount,
   usableRange,
 } from '../../address';
-import { Closed, Id, Line, OneOf } from '../../topology';
+import { Closed, Id, Line, Maybe, OneOf } from '../../topology';
 import { type CheckContext, type Item, Ref, absent, defineRule, familiesFor, lost, met } from '../rule';
 import { commonSubnet } from './addressing';
+import { ALL_GROUPS, GroupRef, groupsOf, subnetsFor } from './plan';
 import { Family, familySlot } from './family';
 
 /** Requirements that ask for what is written under a task: computed, given in some readings, or read by a person. */
@@ -72,6 +73,115 @@ export const answerIsRule = defineRule({
       found === undefined
         ? lost(`The answer is ${quoted(answer)}.`)
         : { ...met(`The answer is ${quoted(answer)}.`), by: answer },
+    ];
+  },
+});
+
+const choicesTrouble = (text: string): string | null =>
+  readingsIn(text).length < 2 ? 'Write two choices or more, parted by | as in “hub | switch | router”.' : null;
+
+/** The choices that students find under a task; null where it is not answered by choosing. */
+export const choicesIn = (rule: { readonly kind: string; readonly [property: string]: unknown }): string[] | null =>
+  rule.kind === 'answerChosen' && typeof rule.choices === 'string' ? readingsIn(rule.choices) : null;
+
+export const answerChosenRule = defineRule({
+  kind: 'answerChosen',
+  family: 'questions',
+  title: 'One of several answers to a task is chosen',
+  schema: Closed({ kind: Type.Literal('answerChosen'), task: Id, choices: Line, right: Line }),
+  slots: {
+    task: { type: 'task' },
+    choices: { type: 'text', title: 'Choices', problem: choicesTrouble },
+    right: {
+      type: 'text',
+      title: 'The right one',
+      problem: (text) => (text.trim() ? null : 'Write which of them is right.'),
+    },
+  },
+  fresh: { kind: 'answerChosen', task: 'task', choices: 'yes | no', right: 'yes' },
+  problems: (rule) => {
+    const choices = choicesTrouble(rule.choices);
+    if (choices !== null) return [{ place: 'choices', text: choices }];
+    return readingsIn(rule.choices).some((choice) => isSame(choice, rule.right))
+      ? []
+      : [{ place: 'right', text: `“${rule.right}” is none of the choices.` }];
+  },
+  words: (rule, names) => [
+    'Under ',
+    { slot: 'task', text: names.task(rule.task) },
+    ', of ',
+    { slot: 'choices', text: readingsIn(rule.choices).join(', ') },
+    ' ',
+    { slot: 'right', text: names.secret(rule.right, 'the right one') },
+    ' is chosen.',
+  ],
+  evaluate: (rule, context) => {
+    const answer = answerTo(context, rule.task);
+    if (!answer) return [nothing(context, rule.task)];
+    const text = `Chosen is ${quoted(answer)}.`;
+    return [isSame(answer, rule.right) ? { ...met(text), by: answer } : lost(text)];
+  },
+});
+
+/** The readings of a number as people write it, with a unit after it or none: “1,234” is two. */
+export function quantitiesIn(text: string): number[] {
+  const unit = '(?:\\s*[\\p{L}%°/].*)?$';
+  const [plain, grouped] = [
+    '^([-+−]?)\\s*(\\d+)(?:[.,](\\d+))?',
+    "^([-+−]?)\\s*(\\d{1,3}(?:['’ \\u00a0\\u202f,.]\\d{3})+)",
+  ];
+  return [plain, grouped].flatMap((shape) => {
+    const found = new RegExp(shape + unit, 'u').exec(text.trim());
+    if (!found) return [];
+    const [, sign, whole, part = '0'] = found as unknown as [string, string, string, string?];
+    return (sign === '' || sign === '+' ? 1 : -1) * Number(`${whole.replace(/\D/g, '')}.${part}`);
+  });
+}
+const quantityTrouble = (text: string): string | null =>
+  quantitiesIn(text).length === 0 ? `“${text}” is no number: write it as in 62 or 1.5.` : null;
+
+export const answerNumberRule = defineRule({
+  kind: 'answerNumber',
+  family: 'questions',
+  title: 'The answer to a task is a number',
+  schema: Closed({ kind: Type.Literal('answerNumber'), task: Id, value: Line, within: Maybe(Line) }),
+  slots: {
+    task: { type: 'task' },
+    value: { type: 'text', title: 'The number', problem: quantityTrouble },
+    within: {
+      type: 'text',
+      title: 'How far off it may be',
+      before: ', give or take ',
+      empty: 'how far off it may be; nothing for not at all',
+      problem: quantityTrouble,
+    },
+  },
+  fresh: { kind: 'answerNumber', task: 'task', value: '62' },
+  problems: (rule) =>
+    (['value', 'within'] as const).flatMap((place) => {
+      const text = rule[place] === undefined ? null : quantityTrouble(rule[place]);
+      return text === null ? [] : [{ place, text }];
+    }),
+  words: (rule, names) => [
+    'What is written under ',
+    { slot: 'task', text: names.task(rule.task) },
+    ' is the number ',
+    { slot: 'value', text: names.secret(rule.value, 'asked for') },
+    { slot: 'within', text: rule.within === undefined ? '' : names.secret(`, give or take ${rule.within}`, '') },
+    '.',
+  ],
+  evaluate: (rule, context) => {
+    const answer = answerTo(context, rule.task);
+    if (!answer) return [nothing(context, rule.task)];
+    const numbers = quantitiesIn(answer);
+    if (!numbers.length) return [lost(`The answer ${quoted(answer)} is no number.`)];
+    // Whoever writes the lab writes numbers plainly: the first reading is meant.
+    const [value, within = 0] = [quantitiesIn(rule.value)[0]!, quantitiesIn(rule.within ?? '')[0]];
+    const text = `The answer is ${quoted(answer)}.`;
+    return [
+      numbers.some((number) => Math.abs(number - value) <= Math.abs(within) + 1e-9)
+        ? { ...met(text), by: answer }
+        : lost(text),
     ];
   },
 });
@@ -147,6 +257,53 @@ export const answerComputedRule = defineRule({
       readings.some((reading) => isSame(answer, reading))
         ? { ...met(`${text}.`), by: answer }
         : lost(`${text}${context.mark(`, ${formatPrefix(subnet)} has ${readings[0]!}`, '')}.`),
+    ];
+  },
+});
+
+export const answerPlannedRule = defineRule({
+  kind: 'answerPlanned',
+  family: 'questions',
+  title: 'The answer to a task is computed of the student’s plan',
+  schema: Closed({
+    kind: Type.Literal('answerPlanned'),
+    task: Id,
+    what: OneOf(...Object.keys(ASKED)),
+    group: GroupRef,
+    family: Maybe(OneOf('6')),
+  }),
+  slots: {
+    task: { type: 'task' },
+    what: { type: 'choice', options: Object.entries(ASKED).map(([value, { text }]) => ({ value, text })) },
+    family: {
+      type: 'choice',
+      title: 'The family',
+      options: [
+        { value: '', text: 'IPv4' },
+        { value: '6', text: 'IPv6' },
+      ],
+    },
+    group: { type: 'group' },
+  },
+  fresh: { kind: 'answerPlanned', task: 'task', what: 'broadcast', group: ALL_GROUPS },
+  sentence: 'What is written under {task} is {what} of the {family} subnet that the student planned for {group}.',
+  evaluate: (rule, context) => {
+    const answer = answerTo(context, rule.task);
+    if (!answer) return [nothing(context, rule.task)];
+    const family = rule.family === '6' ? 6 : 4;
+    const subnets = groupsOf(context, rule.group).flatMap((group) =>
+      subnetsFor(context, group).flatMap((node) => node.space[family] ?? []),
+    );
+    if (!subnets.length)
+      return [absent(`The plan has no IPv${family} subnet for ${context.group(rule.group)} to compute it from.`)];
+    // A group in several subnets has an answer in each of them.
+    const readings = subnets.flatMap((subnet) => ASKED[rule.what]!.readings(subnet));
+    if (!readings.length) return [absent(`An IPv${family} subnet has no such thing.`)];
+    const text = `The answer is ${quoted(answer)}`;
+    return [
+      readings.some((reading) => isSame(answer, reading))
+        ? { ...met(`${text}.`), by: answer }
+        : lost(`${text}${context.mark(`, ${formatPrefix(subnets[0]!)} has ${readings[0]!}`, '')}.`),
     ];
   },
 });

@@ -16,7 +16,20 @@ import {
 } from '../../../address';
 import { type Instance } from '../../../engine';
 import { AddressText, Closed, Line, OneOf } from '../../../topology';
-import { type Item, Ref, about, absent, defineRule, eachRole, familiesFor, few, lost, met, placeOf } from '../../rule';
+import {
+  type Item,
+  Ref,
+  about,
+  absent,
+  compared,
+  defineRule,
+  eachRole,
+  familiesFor,
+  few,
+  lost,
+  met,
+  placeOf,
+} from '../../rule';
 import { Family, familySlot, named } from '../family';
 import { Whose, strangersAmong, whoseSlot } from '../whose';
 import { Type } from '@sinclair/typebox';
@@ -122,7 +135,12 @@ export const addressRule = defineRule({
       if (!own.length) return withoutAddress(context, instance, wanted.value.family);
       return own.some((on) => sameAddress(on.address, wanted.value))
         ? met(`${instance.name} has ${rule.address}.`, placeOf(instance))
-        : lost(`${instance.name} has ${own.map((on) => formatAddress(on.address)).join(', ')}.`, placeOf(instance));
+        : compared(
+            false,
+            `${instance.name} has ${own.map((on) => formatAddress(on.address)).join(', ')}.`,
+            { found: own.map((on) => formatAddress(on.address)).join(', '), wanted: rule.address },
+            placeOf(instance),
+          );
     });
   },
 });

@@ -18,6 +18,7 @@ import {
   Ref,
   about,
   absent,
+  compared,
   defineRule,
   eachRoleAndFamily,
   familiesFor,
@@ -141,8 +142,8 @@ export const roomForRule = defineRule({
     const fitting = `${formatPrefix(subnet)} has ${room} usable addresses${context.mark(`, ${wanted} are wanted`, '', rule.n)}.`;
     const lying = `${formatPrefix(subnet)} lies ${inside ? 'inside' : 'outside'} ${context.mark(rule.block, 'what is asked for', rule.block)}.`;
     return [
-      room >= BigInt(wanted) ? met(fitting, ...places) : lost(fitting, ...places),
-      inside ? met(lying, ...places) : lost(lying, ...places),
+      compared(room >= BigInt(wanted), fitting, { found: room.toString(), wanted }, ...places),
+      compared(inside, lying, { found: formatPrefix(subnet), wanted: rule.block }, ...places),
       ...playing.flatMap((instance) => {
         const own = subnetsOf(context, instance, family);
         return own.length && !own.some((each) => samePrefix(each, subnet))
@@ -177,12 +178,14 @@ export const prefixLengthRule = defineRule({
   evaluate: (rule, context) =>
     eachAddress(context, rule.who, named(rule.length > 32 ? 6 : 4), (on, instance) => {
       const text = `${instance.name} has ${formatInterfaceAddress(on)}.`;
-      return on.length === rule.length
-        ? met(text, placeOf(instance))
-        : lost(
-            `${text} Wanted is ${context.mark(`/${rule.length}`, 'another length', `/${rule.length}`)}.`,
-            placeOf(instance),
-          );
+      const isMet = on.length === rule.length;
+      const wanted = ` Wanted is ${context.mark(`/${rule.length}`, 'another length', `/${rule.length}`)}.`;
+      return compared(
+        isMet,
+        isMet ? text : `${text}${wanted}`,
+        { found: on.length, wanted: rule.length },
+        placeOf(instance),
+      );
     }),
 });
 

@@ -3,7 +3,7 @@ import { KIND_WORDS, aKindOf, kindWord } from '../kind-words';
 import { instanceLinks } from '../links';
 import { type Instance } from '../../../engine';
 import { DEVICE_KINDS, Closed, Count, Id, OneOf, portsOf } from '../../../topology';
-import { Ref, absent, defineRule, eachRole, few, lost, met, placeOf, slot } from '../../rule';
+import { Ref, absent, compared, defineRule, eachRole, few, lost, met, placeOf, slot } from '../../rule';
 
 const kindOptions = DEVICE_KINDS.map((value) => ({ value, text: KIND_WORDS[value][1] }));
 export const COUNT_WORDS = { atLeast: 'at least', exactly: 'exactly', atMost: 'at most' } as const;
@@ -47,8 +47,9 @@ export const deviceCountRule = defineRule({
     const text = `${found.length} ${kindWord(rule.what, found.length)}${context.mark(wanted, '', rule.n)}.`;
     const places = found.map((instance) => placeOf(instance));
     const all = site === undefined ? places : [{ site }, ...places];
-    if (compare(rule.op, found.length, rule.n)) return [met(text, ...all)];
-    return [found.length ? lost(text, ...all) : absent(text, ...all)];
+    const isMet = compare(rule.op, found.length, rule.n);
+    const item = compared(isMet, text, { found: found.length, wanted: rule.n }, ...all);
+    return [isMet || found.length ? item : { ...absent(text, ...all), values: item.values! }];
   },
 });
 
@@ -190,7 +191,7 @@ export const accessPortsRule = defineRule({
       const slowest = Math.min(...facts.map((port) => Math.max(...port.speeds)));
       const count = facts.filter((port) => Math.max(...port.speeds) === slowest).length;
       const text = `${instance.name} has ${count} access ports${context.mark(`, wanted ${rule.n}`, '', rule.n)}.`;
-      return count >= rule.n ? met(text, placeOf(instance)) : lost(text, placeOf(instance));
+      return compared(count >= rule.n, text, { found: count, wanted: rule.n }, placeOf(instance));
     }),
 });
 

@@ -1,7 +1,7 @@
 import { Type } from '@sinclair/typebox';
 import { type Instance, type Shape, countsOf } from '../../../engine';
 import { Closed, Count, Line, OneOf } from '../../../topology';
-import { Ref, absent, defineRule, eachRole, lost, met, placeOf } from '../../rule';
+import { Ref, absent, compared, defineRule, eachRole, few, lost, met, placeOf } from '../../rule';
 import { isLike } from '../like';
 import { COUNT_WORDS, compare, countOptions } from './devices';
 
@@ -66,6 +66,34 @@ export const kitOnlyRule = defineRule({
   },
 });
 
+export const kitCostRule = defineRule({
+  kind: 'kitCost',
+  family: 'components',
+  title: 'Cost of the equipment',
+  schema: Closed({ kind: Type.Literal('kitCost'), most: Type.Integer({ minimum: 1, maximum: 1_000_000_000 }) }),
+  slots: { most: { type: 'number', min: 1, max: 1_000_000_000 } },
+  fresh: { kind: 'kitCost', most: 10_000 },
+  sentence: 'What is drawn costs at most {most} together, by the prices of the lab’s kit.',
+  evaluate: (rule, context) => {
+    const instances = [...context.student.instances.values()];
+    if (!instances.length) return [absent('Nothing is drawn.')];
+    const costOf = ({ device: { model } }: Instance): number | undefined =>
+      context.kit && Object.hasOwn(context.kit, model) ? context.kit[model]!.cost : undefined;
+    const without = instances.filter((instance) => costOf(instance) === undefined);
+    if (without.length)
+      return [
+        {
+          ...lost(`The kit says no price of ${without[0]!.model.name}.`, ...few(without).places),
+          met: null,
+          code: 'UNCERTAIN',
+        },
+      ];
+    const cost = Math.round(100 * instances.reduce((sum, instance) => sum + costOf(instance)!, 0)) / 100;
+    const text = `What is drawn costs ${cost}${context.mark(`, at most ${rule.most} is allowed`, '', rule.most)}.`;
+    return [compared(cost <= rule.most, text, { found: cost, wanted: rule.most })];
+  },
+});
+
 /** What is counted, in a reading that the sentence states. */
 const READINGS = {
   domains: 'local networks (broadcast domains with hosts)',
@@ -98,7 +126,8 @@ export const networkCountRule = defineRule({
     const readings = rule.what === 'legs' || rule.what === 'connections' ? wideLinks : localNetworks;
     const n = readings[at]?.n ?? 0;
     const text = `Counted ${n}${mark(`, wanted ${COUNT_WORDS[rule.op]} ${rule.n}`, '', rule.n)}.`;
-    return [n === 0 ? absent(text) : (compare(rule.op, n, rule.n) ? met : lost)(text)];
+    const item = compared(compare(rule.op, n, rule.n), text, { found: n, wanted: rule.n });
+    return [n === 0 ? { ...absent(text), values: item.values! } : item];
   },
 });
 

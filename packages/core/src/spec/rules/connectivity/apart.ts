@@ -8,6 +8,7 @@ import { Whose, strangersIn, whoseSlot } from '../whose';
 import {
   type Pair,
   Service,
+  type ToldAlike,
   answers,
   arrowOf,
   eachPair,
@@ -16,6 +17,7 @@ import {
   reachesNeighbour,
   serviceProblem,
   serviceSlot,
+  tellOnce,
   traced,
   whyNot,
 } from './asking';
@@ -87,7 +89,7 @@ export const apartRule = defineRule({
       if (known === undefined) seen.set(key, (known = showsNothing(context, instance, role, family)));
       return known;
     };
-    const items = eachPair(context, rule, (pair) => {
+    const items = eachPair(context, rule, (pair, told) => {
       const ends = [pair.from, pair.to] as const;
       for (const [at, instance] of ends.entries()) {
         const why = dead(instance, pair.roles[at]!, pair.family);
@@ -97,7 +99,7 @@ export const apartRule = defineRule({
             placeOf(instance),
           );
       }
-      return separation(context, pair, rule);
+      return separation(context, pair, rule, told);
     });
     return rule.whose === 'asked' ? items : [...items, ...strangers(context, rule)];
   },
@@ -106,22 +108,34 @@ export const apartRule = defineRule({
 type Apart = Readonly<{ service?: string; what?: 'answer'; unrouted?: 'counts' }>;
 
 /** One pair of which both are seen working. */
-function separation(context: CheckContext, pair: Pair, { service, what, unrouted }: Apart): Item {
+function separation(context: CheckContext, pair: Pair, rule: Apart, told: ToldAlike): Item {
+  if (!told) return separated(context, pair, rule);
+  // By the class of packet that each of its addresses is asked by.
+  const probe = probeOf(rule.service);
+  const classes = pair.addresses.map((address) => {
+    const { answer, reached, reason } = context.student.reach.ask(pair.from.id, { device: pair.to.id, address }, probe);
+    return `${answer} ${reached} ${reason?.code}`;
+  });
+  return tellOnce(told, `${pair.from.id} ${pair.family} ${classes.join()}`, () => separated(context, pair, rule));
+}
+
+function separated(context: CheckContext, pair: Pair, { service, what, unrouted }: Apart): Item {
   const probe = probeOf(service);
   const ends = [placeOf(pair.from), placeOf(pair.to)];
   let kept: Item | null = null;
   for (const address of pair.addresses) {
     const text = arrowOf(pair, address);
     const trace = traced(context, pair.from, pair.to, address, probe);
-    const { why, at } = whyNot(context, pair, trace);
+    const { why, at, reads } = whyNot(context, pair, trace);
     const code = trace.reason?.code ?? 'LOST';
-    if (trace.answer === 'yes') return lost(`${text} works, but should not.`, ...ends);
+    if (trace.answer === 'yes') return { ...lost(`${text} works, but should not.`, ...ends), reads };
     if (trace.answer === 'uncertain')
-      return { ...lost(`${text} is uncertain.${why}`, ...at, ...ends), met: null, code };
+      return { ...lost(`${text} is uncertain.${why}`, ...at, ...ends), met: null, code, reads };
     if (trace.reached && what !== 'answer')
       return {
         ...lost(`${text}: the packet arrives, and only its answer is dropped.${why}`, ...at, ...ends),
         code: 'REQUEST_ARRIVES',
+        reads,
       };
     if (unrouted !== 'counts' && trace.reason && MISSING.has(code as ReasonCode) && !isSoByDesign(context, pair, code))
       return {

@@ -62,44 +62,120 @@ export interface Pair {
 
 /** More pairs than this are put together by who asks: an item then stands for as many as it does. */
 const MOST_PAIRS = 400;
+/** More pairs are not judged: the requirement waits for a person. Where a packet of each is followed, and where not. */
+const MOST_ASKED = 250_000;
+/** Where devices are alike for few others, so that the packets of their pairs are followed one by one. */
+const MOST_UNALIKE = 100_000;
+export const MOST_FOLLOWED = 40_000;
+
+/** What was told of pairs of who asks that are judged alike; null where each is told by itself. */
+export type ToldAlike = Map<string, Item> | null;
+type Judge = (pair: Pair, told: ToldAlike) => Item;
+interface Asked {
+  readonly from: string;
+  readonly to: string;
+  readonly family?: '4' | '6';
+}
 
 /**
  * Goes through all pairs of two refs, in each family that the rule judges; `judge` gets a pair whose target has an
  * address. Missing devices and addresses are lost items, one for each, so that nothing is won by leaving them out.
  */
+export function forEachPair(
+  context: CheckContext,
+  rule: Asked,
+  judge: Judge,
+  take: (item: Item, isMany: boolean) => void,
+  { isMeant = () => true, most = MOST_ASKED }: { isMeant?: (from: string, to: string) => boolean; most?: number } = {},
+): void {
+  const [sources, targets] = [context.roles(rule.from), context.roles(rule.to)];
+  const isAsked = (source: string, target: string): boolean => source !== target && isMeant(source, target);
+  const bound = classesOf(context) ** 2 > MOST_UNALIKE ? Math.min(most, MOST_UNALIKE) : most;
+  let n = 0;
+  if (sources.length * targets.length <= bound)
+    for (const source of sources) for (const target of targets) if (isAsked(source, target)) n++;
+  if (sources.length * targets.length > bound)
+    return take(
+      {
+        ...lost(`${sources.length} × ${targets.length} pairs are asked: at most ${bound} are judged.`),
+        met: null,
+        code: 'UNCERTAIN',
+      },
+      false,
+    );
+  if (!n) return take(absent(`There is no pair of ${context.ref(rule.from)} and ${context.ref(rule.to)}.`), false);
+  const told: ToldAlike = n > MOST_PAIRS ? new Map<string, Item>() : null;
+  const tell = (items: Item[]): void => {
+    for (const item of items) take(item, told !== null);
+  };
+  for (const source of sources)
+    for (const target of targets) {
+      if (!isAsked(source, target)) continue;
+      const [from, to] = [context.device(source), context.device(target)];
+      const roles = [source, target] as const;
+      if (!from || !to) {
+        const missing = context.roleName(from ? target : source);
+        tell(about(absent(`Nothing in the drawing plays the part of ${missing}.`), roles));
+        continue;
+      }
+      for (const family of familiesFor(context, rule, roles)) {
+        const addresses = context.addresses(to, family).map((on) => on.address);
+        const item = addresses.length
+          ? judge({ from, to, family, addresses, roles }, told)
+          : absent(`${to.name} has no readable IPv${family} address.`, ...placesWithout(context, to, family));
+        tell(about(item, roles, family));
+      }
+    }
+}
+
+/** Whether a device sends nothing in a family: whoever it asks, nobody answers, for the one reason. */
+const isSilent = ({ layer3 }: CheckContext['student'], { id }: Instance, family: 4 | 6): boolean =>
+  !(layer3.nodes.get(id)?.interfaceStates ?? []).some(
+    ({ up, addresses }) => up && addresses.some(({ address }) => address.family === family),
+  );
+
+/** How many sorts of devices there are that send something. */
+function classesOf({ student }: CheckContext): number {
+  const silent = [...student.instances.values()].filter(
+    (instance) => isSilent(student, instance, 4) && isSilent(student, instance, 6),
+  ).length;
+  return Math.max(0, student.reach.classCount - silent);
+}
+
+/** The items of all pairs; very many are put together by who asks, each then weighs as many as it stands for. */
 export function eachPair(
   context: CheckContext,
-  rule: { readonly from: string; readonly to: string; readonly family?: '4' | '6' },
-  judge: (pair: Pair) => Item,
-  isMeant: (from: string, to: string) => boolean = () => true,
+  rule: Asked,
+  judge: Judge,
+  options?: Parameters<typeof forEachPair>[4],
 ): Item[] {
-  const pairs = context
-    .roles(rule.from)
-    .flatMap((source) =>
-      context
-        .roles(rule.to)
-        .flatMap((target) => (source === target || !isMeant(source, target) ? [] : [[source, target] as const])),
+  const items: Item[] = [];
+  const alike = new Map<string, { first: Item; n: number }>();
+  forEachPair(
+    context,
+    rule,
+    judge,
+    (item, isMany) => {
+      if (!isMany) return void items.push(item);
+      const key = `${item.about?.roles[0]} ${item.about?.family} ${item.met} ${item.code}`;
+      const known = alike.get(key);
+      if (known) known.n++;
+      else alike.set(key, { first: item, n: 1 });
+    },
+    options,
+  );
+  for (const { first, n } of alike.values())
+    items.push(
+      n === 1
+        ? first
+        : {
+            ...first,
+            text: `${first.text.replace(/\.$/, '')}, and so for ${n - 1} more.`,
+            about: { ...first.about, roles: first.about!.roles.slice(0, 1) },
+            weight: n,
+          },
     );
-  if (!pairs.length) return [absent(`There is no pair of ${context.ref(rule.from)} and ${context.ref(rule.to)}.`)];
-  const items = pairs.flatMap(([source, target]) => {
-    const [from, to] = [context.device(source), context.device(target)];
-    if (!from || !to)
-      return about(absent(`Nothing in the drawing plays the part of ${context.roleName(from ? target : source)}.`), [
-        source,
-        target,
-      ]);
-    return familiesFor(context, rule, [source, target]).flatMap((family) => {
-      const addresses = context.addresses(to, family).map((on) => on.address);
-      return about(
-        addresses.length
-          ? judge({ from, to, family, addresses, roles: [source, target] })
-          : absent(`${to.name} has no readable IPv${family} address.`, ...placesWithout(context, to, family)),
-        [source, target],
-        family,
-      );
-    });
-  });
-  return items.length > MOST_PAIRS ? putTogether(items) : items;
+  return items;
 }
 
 /** A device without an address, after whoever gives it none. */
@@ -107,27 +183,6 @@ const placesWithout = (context: CheckContext, device: Instance, family: 4 | 6): 
   const fault = leaseFault(context, device, family);
   return [...(fault ? [fault] : []), placeOf(device)];
 };
-
-/** Items of who asks that are judged alike, as one that weighs as many. */
-function putTogether(items: readonly Item[]): Item[] {
-  const alike = new Map<string, Item[]>();
-  for (const item of items) {
-    const key = JSON.stringify([item.about?.roles[0], item.about?.family, item.met, item.code]);
-    const known = alike.get(key);
-    if (known) known.push(item);
-    else alike.set(key, [item]);
-  }
-  return [...alike.values()].map((list) => {
-    const [first] = list as [Item, ...Item[]];
-    if (list.length === 1) return first;
-    return {
-      ...first,
-      text: `${first.text.replace(/\.$/, '')}, and so for ${list.length - 1} more.`,
-      about: { ...first.about, roles: first.about!.roles.slice(0, 1) },
-      weight: list.length,
-    };
-  });
-}
 
 /** Whether something asked for is answered there, as a service or at all; null where that is not certain. */
 export function answers(
@@ -158,22 +213,38 @@ export const traced = (
 export const arrowOf = (pair: Pair, address: Address): string =>
   `${pair.from.name} → ${pair.to.name} (${formatAddress(address)})`;
 
-/** Where a packet ended and why, as words and places: the place of the fault first. */
+/** The devices and links that a packet, and its answer, came by. */
+export function readBy({ request, reply }: Trace): Place[] {
+  const hops = [...request.hops, ...(reply?.hops ?? [])];
+  const devices = new Set(
+    hops.flatMap(({ device, frames }) => [
+      device,
+      ...frames.flatMap((step) => (step.kind === 'bridge' ? step.device : [])),
+    ]),
+  );
+  const links = new Set(
+    hops.flatMap(({ frames }) => frames.flatMap((step) => (step.kind === 'link' ? step.link : []))),
+  );
+  return [...[...devices].map((id) => splitInstanceId(id)), ...[...links].map((link) => ({ link }))];
+}
+
+/** Where a packet ended and why, as words and places: the place of the fault first; and all that it came by. */
 export function whyNot(
   context: CheckContext,
   { from }: Pick<Pair, 'from'>,
   trace: Trace,
-): { why: string; at: Place[] } {
+): { why: string; at: Place[]; reads: Place[] } {
   const { reason } = trace;
-  if (!reason) return { why: '', at: [] };
+  const reads = readBy(trace);
+  if (!reason) return { why: '', at: [], reads };
   const why = ` ${trace.direction === 'reply' ? 'The request arrives; the reply fails: ' : ''}${reason.text}`;
   const border = untranslatedAt(context, trace);
   if (border) {
     const name = context.student.instances.get(border.device ?? '')?.name ?? '';
-    return { why: `${why} ${name} sends it out under its private address.`, at: [border] };
+    return { why: `${why} ${name} sends it out under its private address.`, at: [border], reads };
   }
   const wire = faultOnTheWire(context, trace);
-  return { why, at: wire ? [wire] : placesOf(reason, from.id) };
+  return { why, at: wire ? [wire] : placesOf(reason, from.id), reads };
 }
 const placesOf = ({ at }: Reason, asking: string): Place[] => {
   const place: Place = {
@@ -187,23 +258,51 @@ const placesOf = ({ at }: Reason, asking: string): Place[] => {
 };
 
 /** That a pair works: at whichever address of the one that is asked. */
-export function works(context: CheckContext, pair: Pair, service?: string): Item {
+export function works(context: CheckContext, pair: Pair, service?: string, alike: ToldAlike = null): Item {
   const { from, to, addresses } = pair;
+  if (alike && isSilent(context.student, from, pair.family))
+    return tellOnce(alike, `${from.id} ${pair.family} silent`, () =>
+      failing(context, pair, addresses[0]!, false, service),
+    );
   const probe = probeOf(service);
-  const by = service === undefined ? '' : ` by ${service}`;
-  const ends = [placeOf(from), placeOf(to)];
   const told = addresses.map((address) => answers(context, from.id, to.id, address, probe));
   const at = told.indexOf(true);
-  if (at >= 0) return met(`${arrowOf(pair, addresses[at]!)} works${by}.`, ...ends);
-  const address = addresses[Math.max(0, told.indexOf(null))]!;
-  const trace = traced(context, from, to, address, probe);
-  const { why, at: places } = whyNot(context, pair, trace);
+  const address = addresses[at >= 0 ? at : Math.max(0, told.indexOf(null))]!;
+  const code = at >= 0 ? 'MET' : context.student.reach.ask(from.id, { device: to.id, address }, probe).reason?.code;
+  return tellOnce(alike, `${from.id} ${pair.family} ${told.includes(null)} ${code}`, () =>
+    at >= 0
+      ? met(
+          `${arrowOf(pair, address)} works${service === undefined ? '' : ` by ${service}`}.`,
+          placeOf(from),
+          placeOf(to),
+        )
+      : failing(context, pair, address, told.includes(null), service),
+  );
+}
+
+/** Of pairs that are put together one is told for all of them. */
+export function tellOnce(alike: ToldAlike, key: string, tell: () => Item): Item {
+  if (!alike) return tell();
+  let item = alike.get(key);
+  if (!item) alike.set(key, (item = tell()));
+  return item;
+}
+
+function failing(context: CheckContext, pair: Pair, address: Address, isOpen: boolean, service?: string): Item {
+  const { from, to } = pair;
+  const by = service === undefined ? '' : ` by ${service}`;
+  const ends = [placeOf(from), placeOf(to)];
+  const trace = traced(context, from, to, address, probeOf(service));
+  const { why, at: places, reads } = whyNot(context, pair, trace);
   const text = arrowOf(pair, address);
   const code = trace.reason?.code ?? 'LOST';
-  if (told.includes(null)) return { ...lost(`${text} is uncertain${by}.${why}`, ...places, ...ends), met: null, code };
+  if (isOpen) return { ...lost(`${text} is uncertain${by}.${why}`, ...places, ...ends), met: null, code, reads };
   if (service !== undefined && trace.answer === 'yes')
-    return lost(`${text} refuses ${service}: no such service runs there.`, placeOf(to), placeOf(from));
-  return { ...lost(`${text} fails${by}.${why}`, ...places, ...ends), code };
+    return {
+      ...lost(`${text} refuses ${service}: no such service runs there.`, placeOf(to), placeOf(from)),
+      reads,
+    };
+  return { ...lost(`${text} fails${by}.${why}`, ...places, ...ends), code, reads };
 }
 
 /** Whether a device reaches anything beyond its own subnets; `false` where it tried. */

@@ -22,10 +22,21 @@ import {
   applyCommand,
   canonicalJson,
 } from '../../../topology';
-import { type CheckContext, type Item, type Place, Ref, absent, defineRule, lost, met, placeOf } from '../../rule';
+import {
+  type CheckContext,
+  type Item,
+  type Place,
+  Ref,
+  absent,
+  compared,
+  defineRule,
+  lost,
+  met,
+  placeOf,
+} from '../../rule';
 import { instanceLinks } from '../links';
 import { Family, familySlot } from '../family';
-import { type Pair, eachPair, traced, works } from './asking';
+import { type Pair, MOST_FOLLOWED, eachPair, forEachPair, readBy, traced, works } from './asking';
 
 /** Whether a packet on its way there goes through one of some devices: as a router, or as a switch that passes it on. */
 const passes = (trace: Trace, through: ReadonlySet<string>): boolean =>
@@ -62,7 +73,7 @@ export const pathThroughRule = defineRule({
   sentence: 'Packets from {from} to {to} {way} {via}{family}.',
   evaluate: (rule, context) => {
     const via = new Set(context.roles(rule.via).flatMap((role) => context.device(role)?.id ?? []));
-    return eachPair(context, rule, (pair) => judged(context, pair, via, rule));
+    return eachPair(context, rule, (pair) => judged(context, pair, via, rule), { most: MOST_FOLLOWED });
   },
 });
 
@@ -82,11 +93,11 @@ function judged(
   const through = ways.filter((trace) => passes(trace, via)).length;
   if (way === 'avoid')
     return through
-      ? lost(`${arrow} works, but through ${context.ref(ref)}.`, ...ends)
+      ? { ...lost(`${arrow} works, but through ${context.ref(ref)}.`, ...ends), reads: ways.flatMap(readBy) }
       : met(`${arrow} works without ${context.ref(ref)}.`, ...ends);
   return through
     ? met(`${arrow} passes ${context.ref(ref)}.`, ...ends)
-    : lost(`${arrow} works, but not through ${context.ref(ref)}.`, ...ends);
+    : { ...lost(`${arrow} works, but not through ${context.ref(ref)}.`, ...ends), reads: ways.flatMap(readBy) };
 }
 
 export const hopsRule = defineRule({
@@ -103,20 +114,27 @@ export const hopsRule = defineRule({
   fresh: { kind: 'hops', from: '@hosts', to: '@hosts', n: 3 },
   sentence: 'Packets from {from} to {to} pass at most {n} routers{family}.',
   evaluate: (rule, context) =>
-    eachPair(context, rule, (pair) => {
-      const item = works(context, pair);
-      if (item.met !== true) return item;
-      const ways = pair.addresses
-        .map((address) => traced(context, pair.from, pair.to, address, ECHO))
-        .filter(({ answer }) => answer === 'yes');
-      // Both ends are hops as well.
-      const least = Math.min(...ways.map(({ request }) => Math.max(0, request.hops.length - 2)));
-      return (least <= rule.n ? met : lost)(
-        `${pair.from.name} → ${pair.to.name} passes ${plural(least, 'router')}.`,
-        placeOf(pair.from),
-        placeOf(pair.to),
-      );
-    }),
+    eachPair(
+      context,
+      rule,
+      (pair) => {
+        const item = works(context, pair);
+        if (item.met !== true) return item;
+        const ways = pair.addresses
+          .map((address) => traced(context, pair.from, pair.to, address, ECHO))
+          .filter(({ answer }) => answer === 'yes');
+        // Both ends are hops as well.
+        const least = Math.min(...ways.map(({ request }) => Math.max(0, request.hops.length - 2)));
+        return compared(
+          least <= rule.n,
+          `${pair.from.name} → ${pair.to.name} passes ${plural(least, 'router')}.`,
+          { found: least, wanted: rule.n },
+          placeOf(pair.from),
+          placeOf(pair.to),
+        );
+      },
+      { most: MOST_FOLLOWED },
+    ),
 });
 
 /** More parts than these are not tried: the requirement then waits for a person. */
@@ -163,7 +181,7 @@ export const survivesRule = defineRule({
         : Object.entries(student.topology.links).flatMap(([id, { a, b }]): Switchable[] =>
             of.has(instanceId(a)) && of.has(instanceId(b)) ? [{ kind: 'link', id }] : [],
           );
-    const before = eachPair(context, rule, (pair) => works(context, pair));
+    const before = eachPair(context, rule, (pair, told) => works(context, pair, undefined, told));
     if (before.some((item) => item.met !== true)) return before;
     if (!parts.length) return [absent(`There is nothing of ${context.ref(rule.of)} that could fail.`)];
     const most = Math.min(MOST_FAILURES, Math.floor(MOST_TRIED / student.instances.size));
@@ -176,7 +194,8 @@ export const survivesRule = defineRule({
       if (!after) return [];
       const name = partName(student.topology, part);
       const place: Place = part.kind === 'link' ? { link: part.id } : part.kind === 'device' ? { device: part.id } : {};
-      const failing = eachPair(context, rule, (pair) => {
+      const failing: Item[] = [];
+      const judgeOne = (pair: Pair): Item => {
         const isOwn =
           part.kind === 'device' && (hangsOn(student, pair.from, part.id) || hangsOn(student, pair.to, part.id));
         const left =
@@ -192,7 +211,10 @@ export const survivesRule = defineRule({
               placeOf(pair.from),
               placeOf(pair.to),
             );
-      }).filter((item) => item.met !== true);
+      };
+      forEachPair(context, rule, judgeOne, (item) => void (item.met !== true && failing.push(item)), {
+        most: MOST_FOLLOWED,
+      });
       const [first] = failing;
       if (!first) return [met(`Without ${name} everything asked still works.`, place)];
       return [

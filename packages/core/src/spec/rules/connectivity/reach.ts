@@ -5,6 +5,7 @@ import { Closed } from '../../../topology';
 import {
   type CheckContext,
   type Item,
+  NETWORKS,
   Ref,
   absent,
   defineRule,
@@ -20,6 +21,7 @@ import {
   answers,
   arrowOf,
   eachPair,
+  forEachPair,
   reachesBeyond,
   serviceProblem,
   serviceSlot,
@@ -37,21 +39,30 @@ export const reachRule = defineRule({
   fresh: { kind: 'reach', from: '@hosts', to: '@hosts' },
   sentence: '{from} can reach {to} over {family}{service}.',
   problems: serviceProblem,
-  evaluate: (rule, context) => eachPair(context, rule, (pair) => works(context, pair, rule.service)),
+  evaluate: (rule, context) => eachPair(context, rule, (pair, told) => works(context, pair, rule.service, told)),
 });
 
 /** Of pairs that fail, the fewest devices that are in all of them: one that is broken is one, not as many as it has peers. */
 function toBlame(failing: readonly (readonly [string, string])[]): Set<string> {
+  const partners = new Map<string, string[]>();
+  for (const [one, other] of failing)
+    for (const [role, partner] of [
+      [one, other],
+      [other, one],
+    ] as const) {
+      const known = partners.get(role);
+      if (known) known.push(partner);
+      else partners.set(role, [partner]);
+    }
+  const count = new Map([...partners].map(([role, list]) => [role, list.length]));
   const blamed = new Set<string>();
-  let left = failing;
-  while (left.length) {
-    const count = new Map<string, number>();
-    for (const role of left.flat()) count.set(role, (count.get(role) ?? 0) + 1);
-    const [worst] = [...count].reduce((most, next) => (next[1] > most[1] ? next : most));
+  for (;;) {
+    const [worst, n] = [...count].reduce((most, next) => (next[1] > most[1] ? next : most), ['', 0]);
+    if (!n) return blamed;
     blamed.add(worst);
-    left = left.filter((pair) => !pair.includes(worst));
+    count.delete(worst);
+    for (const partner of partners.get(worst)!) if (count.has(partner)) count.set(partner, count.get(partner)! - 1);
   }
-  return blamed;
 }
 
 export const withinRule = defineRule({
@@ -62,30 +73,73 @@ export const withinRule = defineRule({
   slots: { who: { type: 'ref' }, family: familySlot },
   fresh: { kind: 'within', who: '@hosts' },
   sentence: '{who} can all reach one another over {family}.',
-  // Shares count devices: one that reaches nobody is one that is lost, whatever the number of its pairs.
   evaluate: (rule, context) => {
-    const pairs = eachPair(context, { ...rule, from: rule.who, to: rule.who }, (pair) => works(context, pair));
-    if (context.roles(rule.who).length < 2) return pairs;
-    const families = [...new Set(pairs.map((item) => item.about?.family))];
-    return families.flatMap((family) => {
-      const own = pairs.filter((item) => item.about?.family === family);
-      const failing = own.filter((item) => item.met !== true);
-      const blamed = toBlame(
-        failing.flatMap(({ about }) =>
-          about!.roles.length === 2 ? [[about!.roles[0]!, about!.roles[1]!] as const] : [],
-        ),
-      );
-      return context.roles(rule.who).flatMap((role): Item[] => {
-        const instance = context.device(role);
-        const mine = failing.filter(({ about }) => about!.roles.includes(role));
-        const item = blamed.has(role)
-          ? (mine.find(({ met: isMet }) => isMet === false) ?? mine[0]!)
-          : instance
-            ? met(`${instance.name} reaches all others that can be reached.`, placeOf(instance))
-            : null;
-        return item ? [{ ...item, about: { roles: [role], ...(family !== undefined && { family }) } }] : [];
-      });
+    const asked = { ...rule, from: rule.who, to: rule.who };
+    return context.roles(rule.who).length < 2
+      ? eachPair(context, asked, (pair) => works(context, pair))
+      : byDevice(context, asked, {});
+  },
+});
+
+/** Shares count devices: one that reaches nobody is one that is lost, whatever the number of its pairs. */
+function byDevice(
+  context: CheckContext,
+  asked: { readonly from: string; readonly to: string; readonly family?: '4' | '6' },
+  { service, isMeant }: { service?: string | undefined; isMeant?: (from: string, to: string) => boolean },
+): Item[] {
+  /** By family the pairs that fail, and for each role one of its items that says why: what is lost before what is open. */
+  const families = new Map<4 | 6 | undefined, { failing: [string, string][]; why: Map<string, Item> }>();
+  const others: Item[] = [];
+  forEachPair(
+    context,
+    asked,
+    (pair, told) => works(context, pair, service, told),
+    (item) => {
+      const { roles: [one, other] = [], family } = item.about ?? {};
+      if (one === undefined || other === undefined) return void others.push(item);
+      let known = families.get(family);
+      if (!known) families.set(family, (known = { failing: [], why: new Map<string, Item>() }));
+      if (item.met === true) return;
+      known.failing.push([one, other]);
+      for (const role of [one, other]) {
+        const before = known.why.get(role);
+        if (!before || (before.met === null && item.met === false)) known.why.set(role, item);
+      }
+    },
+    { ...(isMeant && { isMeant }) },
+  );
+  const items = [...families].flatMap(([family, { failing, why }]) => {
+    const blamed = toBlame(failing);
+    return context.roles(asked.from).flatMap((role): Item[] => {
+      const instance = context.device(role);
+      const item = blamed.has(role)
+        ? why.get(role)!
+        : instance
+          ? met(`${instance.name} reaches all others that can be reached.`, placeOf(instance))
+          : null;
+      return item ? [{ ...item, about: { roles: [role], ...(family !== undefined && { family }) } }] : [];
     });
+  });
+  return [...others, ...items];
+}
+
+export const networksReachRule = defineRule({
+  kind: 'networksReach',
+  family: 'connectivity',
+  title: 'Local networks reach one another',
+  schema: Closed({ kind: Type.Literal('networksReach'), family: Family, service: Service }),
+  slots: { family: familySlot, service: serviceSlot },
+  fresh: { kind: 'networksReach' },
+  sentence: 'Any two hosts of different local networks can reach one another over {family}{service}.',
+  problems: serviceProblem,
+  evaluate: (rule, context) => {
+    const networks = context.roles(NETWORKS);
+    if (networks.length < 2) return [absent('There are fewer than two local networks with hosts.')];
+    const networkOf = new Map(networks.flatMap((ref) => context.roles(ref).map((role) => [role, ref] as const)));
+    // A host that is on no network is on none of the others either, and reaches nobody.
+    const isMeant = (from: string, to: string): boolean =>
+      networkOf.get(from) === undefined || networkOf.get(from) !== networkOf.get(to);
+    return byDevice(context, { ...rule, from: '@hosts', to: '@hosts' }, { service: rule.service, isMeant });
   },
 });
 
@@ -117,9 +171,9 @@ export function gatewayWorks(context: CheckContext, instance: Instance, family: 
   const trace = traced(context, instance, device, via, ECHO);
   if (holder && trace.reason?.code === 'FILTERED' && reachesBeyond(context, instance, family))
     return met(`${text} answers on the wire, and more is reached through it.`, ...ends);
-  const { why, at } = whyNot(context, pair, trace);
+  const { why, at, reads } = whyNot(context, pair, trace);
   const item = lost(`${text} ${answer === null ? 'is uncertain' : 'fails'}.${why}`, ...at, ...ends);
-  return { ...item, code: trace.reason?.code ?? 'LOST', ...(answer === null && { met: null }) };
+  return { ...item, code: trace.reason?.code ?? 'LOST', reads, ...(answer === null && { met: null }) };
 }
 
 export const reachesGatewayRule = defineRule({

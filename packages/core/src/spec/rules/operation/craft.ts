@@ -1,9 +1,20 @@
 import { Type } from '@sinclair/typebox';
-import { contains, formatInterfaceAddress, subnetOf } from '../../../address';
-import { type Reason, type ReasonCode, instanceId, problemsOf, splitInstanceId } from '../../../engine';
+import { type InterfaceAddress, formatInterfaceAddress, formatPrefix, subnetOf } from '../../../address';
+import { type Instance, type Reason, type ReasonCode, instanceId, problemsOf, splitInstanceId } from '../../../engine';
 import { Closed, ListOf, OneOf } from '../../../topology';
 import { Whose, whoseSlot } from '../whose';
-import { type Item, type Place, Ref, absent, defineRule, eachRoleAndFamily, lost, met, placeOf } from '../../rule';
+import {
+  type CheckContext,
+  type Item,
+  type Place,
+  Ref,
+  absent,
+  defineRule,
+  eachRoleAndFamily,
+  lost,
+  met,
+  placeOf,
+} from '../../rule';
 
 /** What a requirement can ask the list of problems for, in groups that people name. */
 const SORTS: Readonly<Record<string, { text: string; codes: readonly ReasonCode[] }>> = {
@@ -139,31 +150,66 @@ export const masksAgreeRule = defineRule({
   slots: { who: { type: 'ref' } },
   fresh: { kind: 'masksAgree', who: '@all' },
   sentence: 'The prefix length of {who} is that of everybody else in the same subnet.',
+  // Of those who see one another in a subnet the fewer are wrong; of as many on either side all are.
   evaluate: (rule, context) => {
-    const everybody = [...context.student.instances.values()];
+    const known = new Map<4 | 6, ReturnType<typeof masksOf>>();
     return eachRoleAndFamily(context, rule.who, {}, (instance, family) => {
       const own = context.addresses(instance, family);
       if (!own.length) return absent(`${instance.name} has no IPv${family} address.`, placeOf(instance));
+      let masks = known.get(family);
+      if (!masks) known.set(family, (masks = masksOf(context, family)));
       return own.map((on) => {
-        for (const other of everybody) {
-          if (other.id === instance.id) continue;
-          const differs = context
-            .addresses(other, family)
-            .find(
-              (theirs) =>
-                theirs.length !== on.length &&
-                context.realmOf(other, theirs.address) === context.realmOf(instance, on.address) &&
-                (contains(subnetOf(on), theirs.address) || contains(subnetOf(theirs), on.address)),
-            );
-          if (differs)
-            return lost(
-              `${instance.name} has ${formatInterfaceAddress(on)}, ${other.name} ${formatInterfaceAddress(differs)}: the lengths differ.`,
+        const { other, most, alike } = masks(instance, on);
+        return other && most >= alike
+          ? lost(
+              `${instance.name} has ${formatInterfaceAddress(on)}, ${other.instance.name} ${formatInterfaceAddress(other.on)}: the lengths differ.`,
               placeOf(instance),
-              placeOf(other),
-            );
-        }
-        return met(`${instance.name} has ${formatInterfaceAddress(on)}, as the others have.`, placeOf(instance));
+              placeOf(other.instance),
+            )
+          : met(`${instance.name} has ${formatInterfaceAddress(on)}, as the others have.`, placeOf(instance));
       });
     });
   },
 });
+
+interface Addressed {
+  readonly instance: Instance;
+  readonly on: InterfaceAddress;
+}
+/** Of one subnet: who is in it, and who is in others that overlap it, by the length of their prefixes. */
+interface Overlapping {
+  readonly members: Addressed[];
+  readonly others: Map<number, Addressed[]>;
+}
+
+/** Of an address how many have its subnet, and how many at most one other that overlaps it, with one of these. */
+function masksOf(context: CheckContext, family: 4 | 6) {
+  const subnets = new Map<string, Overlapping>();
+  const keyOf = (instance: Instance, on: InterfaceAddress, length = on.length): string =>
+    `${context.realmOf(instance, on.address)} ${formatPrefix(subnetOf({ ...on, length }))}`;
+  for (const instance of context.student.instances.values())
+    for (const on of context.addresses(instance, family)) {
+      const key = keyOf(instance, on);
+      const found = subnets.get(key);
+      if (found) found.members.push({ instance, on });
+      else subnets.set(key, { members: [{ instance, on }], others: new Map<number, Addressed[]>() });
+    }
+  const put = ({ others }: Overlapping, { members }: Overlapping): void => {
+    const { length } = members[0]!.on;
+    others.set(length, [...(others.get(length) ?? []), ...members]);
+  };
+  for (const inner of subnets.values()) {
+    const { instance, on } = inner.members[0]!;
+    for (let length = 0; length < on.length; length++) {
+      const outer = subnets.get(keyOf(instance, on, length));
+      if (!outer) continue;
+      put(outer, inner);
+      put(inner, outer);
+    }
+  }
+  return (instance: Instance, on: InterfaceAddress): { alike: number; most: number; other: Addressed | undefined } => {
+    const { members, others } = subnets.get(keyOf(instance, on))!;
+    const [[other] = []] = others.values();
+    return { alike: members.length, most: Math.max(0, ...[...others.values()].map(({ length }) => length)), other };
+  };
+}

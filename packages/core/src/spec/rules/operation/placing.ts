@@ -8,6 +8,7 @@ import {
   type Pair,
   Service,
   arrowOf,
+  MOST_FOLLOWED,
   eachPair,
   probeOf,
   serviceProblem,
@@ -86,23 +87,28 @@ export const filterPlaceRule = defineRule({
   sentence: 'The filter that keeps {from} from {to} over {family}{service} stands at the router next to {near}.',
   problems: serviceProblem,
   evaluate: (rule, context) =>
-    eachPair(context, rule, (pair) => {
-      const address = pair.addresses[0]!;
-      const trace = traced(context, pair.from, pair.to, address, probeOf(rule.service));
-      const arrow = arrowOf(pair, address);
-      const ends = [placeOf(pair.from), placeOf(pair.to)];
-      const holder = context.student.instances.get(trace.request.hops.at(-1)?.device ?? '');
-      if (trace.reached || trace.reason?.code !== 'FILTERED' || !holder) {
-        const { why, at } = whyNot(context, pair, trace);
-        return absent(`${arrow} is not stopped by a filter.${why}`, ...at, ...ends);
-      }
-      const isNear = rule.near === 'source' ? isFirstRouter(context, trace, holder) : standsBy(context, holder, pair);
-      return (isNear ? met : lost)(
-        `${arrow} is stopped at ${holder.name}${isNear ? '' : `, which is not next to the ${rule.near}`}.`,
-        placeOf(holder),
-        ...ends,
-      );
-    }),
+    eachPair(
+      context,
+      rule,
+      (pair) => {
+        const address = pair.addresses[0]!;
+        const trace = traced(context, pair.from, pair.to, address, probeOf(rule.service));
+        const arrow = arrowOf(pair, address);
+        const ends = [placeOf(pair.from), placeOf(pair.to)];
+        const holder = context.student.instances.get(trace.request.hops.at(-1)?.device ?? '');
+        if (trace.reached || trace.reason?.code !== 'FILTERED' || !holder) {
+          const { why, at } = whyNot(context, pair, trace);
+          return absent(`${arrow} is not stopped by a filter.${why}`, ...at, ...ends);
+        }
+        const isNear = rule.near === 'source' ? isFirstRouter(context, trace, holder) : standsBy(context, holder, pair);
+        return (isNear ? met : lost)(
+          `${arrow} is stopped at ${holder.name}${isNear ? '' : `, which is not next to the ${rule.near}`}.`,
+          placeOf(holder),
+          ...ends,
+        );
+      },
+      { most: MOST_FOLLOWED },
+    ),
 });
 
 /** Whether a packet went through no other router before. */

@@ -1,7 +1,7 @@
 import { Type } from '@sinclair/typebox';
 import { plural } from '../../../plural';
 import { formatAddress, formatPrefix, parseAddress, sameAddress, samePrefix } from '../../../address';
-import { ECHO, type RouteSource } from '../../../engine';
+import { ECHO, type NetworkModel, type RouteSource } from '../../../engine';
 import { AddressText, Closed, Count, Maybe, OneOf } from '../../../topology';
 import {
   type CheckContext,
@@ -15,7 +15,7 @@ import {
   placeOf,
 } from '../../rule';
 import { blockOf, prefixProblem, wayOut } from '../addressing/shared';
-import { eachPair, traced, whyNot } from '../connectivity/asking';
+import { MOST_FOLLOWED, eachPair, traced, whyNot } from '../connectivity/asking';
 import { Family, familySlot } from '../family';
 
 const SOURCES: Readonly<Record<string, { text: string; of: readonly RouteSource[] }>> = {
@@ -137,22 +137,30 @@ export const adjacencyRule = defineRule({
             [a.node.instance.id, b.node.instance.id].sort().join() === [pair.from.id, pair.to.id].sort().join(),
         );
         const name = `${pair.from.name} and ${pair.to.name}`;
+        // Where they are not linked at all, that costs where the link is asked for.
+        if (!meet(context.student, pair.from.id, pair.to.id))
+          return { ...absent(`${name} are not linked.`, ...ends), code: 'NOT_LINKED', see: 'linked' };
         return found ? met(`${name} are neighbours.`, ...ends) : lost(`${name} are no neighbours.`, ...ends);
       },
-      // Each two once, whichever of them is named first.
-      (from, to) =>
-        isLinkedInReference(context, from, to) &&
-        (from < to || !context.roles(rule.a).includes(to) || !context.roles(rule.b).includes(from)),
+      {
+        most: MOST_FOLLOWED,
+        // Each two once, whichever of them is named first.
+        isMeant: (from, to) =>
+          isLinkedInReference(context, from, to) &&
+          (from < to || !context.roles(rule.a).includes(to) || !context.roles(rule.b).includes(from)),
+      },
     ),
 });
 
 /** Whether two roles have interfaces in one domain of the reference, so that they could speak to one another. */
 function isLinkedInReference({ reference, student, isOwn, device }: CheckContext, from: string, to: string): boolean {
-  const isOfDrawing = isOwn(from) || isOwn(to);
-  const { layer2, layer3 } = isOfDrawing ? student : reference;
-  const domains = (role: string): Set<number> =>
+  return isOwn(from) || isOwn(to) ? meet(student, device(from)?.id, device(to)?.id) : meet(reference, from, to);
+}
+/** Whether two devices have interfaces in one domain. */
+function meet({ layer2, layer3 }: NetworkModel, from = '', to = ''): boolean {
+  const domains = (id: string): Set<number> =>
     new Set(
-      (layer3.nodes.get(isOfDrawing ? (device(role)?.id ?? '') : role)?.interfaceStates ?? []).flatMap(({ point }) =>
+      (layer3.nodes.get(id)?.interfaceStates ?? []).flatMap(({ point }) =>
         point === null ? [] : [layer2.domainOf(point)],
       ),
     );
@@ -279,20 +287,25 @@ export const translatedRule = defineRule({
   fresh: { kind: 'translated', from: '@hosts', to: '@hosts' },
   sentence: 'Packets from {from} to {to} arrive with a translated source address.',
   evaluate: (rule, context) =>
-    eachPair(context, { ...rule, family: '4' }, (pair) => {
-      const ways = pair.addresses.map((address) => traced(context, pair.from, pair.to, address, ECHO));
-      const trace = ways.find(({ answer }) => answer === 'yes') ?? ways[0]!;
-      const arrow = `${pair.from.name} → ${pair.to.name}`;
-      const ends = [placeOf(pair.from), placeOf(pair.to)];
-      if (trace.answer !== 'yes') {
-        const { why, at } = whyNot(context, pair, trace);
-        return absent(`${arrow} fails.${why}`, ...at, ...ends);
-      }
-      const source = trace.packet && formatAddress(trace.packet.source);
-      return trace.source && source !== formatAddress(trace.source)
-        ? met(`${arrow} arrives from ${source}.`, ...ends)
-        : lost(`${arrow} arrives from ${source}, its own address.`, ...ends);
-    }),
+    eachPair(
+      context,
+      { ...rule, family: '4' },
+      (pair) => {
+        const ways = pair.addresses.map((address) => traced(context, pair.from, pair.to, address, ECHO));
+        const trace = ways.find(({ answer }) => answer === 'yes') ?? ways[0]!;
+        const arrow = `${pair.from.name} → ${pair.to.name}`;
+        const ends = [placeOf(pair.from), placeOf(pair.to)];
+        if (trace.answer !== 'yes') {
+          const { why, at } = whyNot(context, pair, trace);
+          return absent(`${arrow} fails.${why}`, ...at, ...ends);
+        }
+        const source = trace.packet && formatAddress(trace.packet.source);
+        return trace.source && source !== formatAddress(trace.source)
+          ? met(`${arrow} arrives from ${source}.`, ...ends)
+          : lost(`${arrow} arrives from ${source}, its own address.`, ...ends);
+      },
+      { most: MOST_FOLLOWED },
+    ),
 });
 
 export const filterSizeRule = defineRule({

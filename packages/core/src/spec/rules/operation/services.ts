@@ -18,13 +18,26 @@ import {
   registrationOf,
   resolveName,
   signIn,
+  instanceId,
 } from '../../../engine';
 import { Closed, Count, Line, Maybe, OneOf } from '../../../topology';
-import { type Item, Ref, absent, defineRule, eachRole, eachRoleAndFamily, lost, met, placeOf } from '../../rule';
+import {
+  type Item,
+  Ref,
+  absent,
+  compared,
+  defineRule,
+  eachRole,
+  eachRoleAndFamily,
+  lost,
+  met,
+  placeOf,
+} from '../../rule';
 import { eachAddress } from '../addressing/shared';
-import { eachPair, probeOf } from '../connectivity/asking';
+import { MOST_FOLLOWED, eachPair, probeOf } from '../connectivity/asking';
 import { leaseFault } from '../connectivity/fault-place';
 import { Family, familySlot } from '../family';
+import { Vlan, vlanIfAny } from './switching';
 
 export const leaseRule = defineRule({
   kind: 'lease',
@@ -112,8 +125,10 @@ export const poolCoversRule = defineRule({
       const server = lease && context.student.instances.get(lease.server);
       if (!lease || !server) return absent(`${instance.name} has no lease of IPv${family}.`, placeOf(instance));
       const size = poolSize(server, lease.address.address);
-      return (size >= BigInt(rule.n) ? met : lost)(
+      return compared(
+        size >= BigInt(rule.n),
         `${server.name} has ${size} addresses for ${instance.name}${context.mark(`, wanted ${rule.n}`, '', rule.n)}.`,
+        { found: size.toString(), wanted: rule.n },
         placeOf(server),
         placeOf(instance),
       );
@@ -252,14 +267,19 @@ export const callRule = defineRule({
   fresh: { kind: 'call', from: '@hosts', to: '@hosts' },
   sentence: '{from} can call {to}.',
   evaluate: (rule, context) =>
-    eachPair(context, { from: rule.from, to: rule.to }, ({ from, to }) => {
-      const { extension } = to.settings.telephony ?? {};
-      const ends = [placeOf(from), placeOf(to)];
-      if (extension === undefined) return absent(`${to.name} has no extension.`, placeOf(to));
-      const registered = registrationOf(context.student, from.id);
-      if (registered.answer !== 'yes') return decided(registered, ends);
-      return decided(callOf(context.student, from.id, extension), ends);
-    }),
+    eachPair(
+      context,
+      { from: rule.from, to: rule.to },
+      ({ from, to }) => {
+        const { extension } = to.settings.telephony ?? {};
+        const ends = [placeOf(from), placeOf(to)];
+        if (extension === undefined) return absent(`${to.name} has no extension.`, placeOf(to));
+        const registered = registrationOf(context.student, from.id);
+        if (registered.answer !== 'yes') return decided(registered, ends);
+        return decided(callOf(context.student, from.id, extension), ends);
+      },
+      { most: MOST_FOLLOWED },
+    ),
 });
 
 const decided = (
@@ -352,18 +372,23 @@ export const signsInRule = defineRule({
   fresh: { kind: 'signsIn', from: '@hosts', to: '@network', by: 'ssh' },
   sentence: 'From {from} one can sign in at {to} by {by}{changing}.',
   evaluate: (rule, context) =>
-    eachPair(context, { from: rule.from, to: rule.to }, ({ from, to }) => {
-      const ask = (changing: boolean) =>
-        signIn(context.student, { from: from.id, to: to.id, address: null, by: rule.by, changing });
-      const looking = ask(false);
-      const ends = [placeOf(to), placeOf(from)];
-      if (looking.answer !== 'yes' || rule.changing === undefined)
-        return decided({ ...looking, text: `${from.name}: ${looking.text}` }, ends);
-      const changing = ask(true);
-      const text = `${from.name}: ${changing.text}`;
-      if (rule.changing === 'also') return decided({ ...changing, text }, ends);
-      return changing.answer === 'no' ? met(text, ...ends) : lost(text, ...ends);
-    }),
+    eachPair(
+      context,
+      { from: rule.from, to: rule.to },
+      ({ from, to }) => {
+        const ask = (changing: boolean) =>
+          signIn(context.student, { from: from.id, to: to.id, address: null, by: rule.by, changing });
+        const looking = ask(false);
+        const ends = [placeOf(to), placeOf(from)];
+        if (looking.answer !== 'yes' || rule.changing === undefined)
+          return decided({ ...looking, text: `${from.name}: ${looking.text}` }, ends);
+        const changing = ask(true);
+        const text = `${from.name}: ${changing.text}`;
+        if (rule.changing === 'also') return decided({ ...changing, text }, ends);
+        return changing.answer === 'no' ? met(text, ...ends) : lost(text, ...ends);
+      },
+      { most: MOST_FOLLOWED },
+    ),
 });
 
 const SECURITY = ['open', 'wpa2', 'wpa3'] as const;
@@ -376,6 +401,8 @@ export const wirelessRule = defineRule({
     who: Ref,
     security: OneOf('open', 'wpa2', 'wpa3'),
     ssid: Maybe(Line),
+    vlan: Maybe(Vlan),
+    joined: Maybe(Ref),
   }),
   slots: {
     who: { type: 'ref' },
@@ -394,14 +421,24 @@ export const wirelessRule = defineRule({
       empty: 'its name, or nothing for any',
       problem: () => null,
     },
+    vlan: { ...vlanIfAny, title: 'Its VLAN', before: ', in VLAN ', empty: 'a VLAN, or nothing for any' },
+    joined: { type: 'ref', title: 'Who joins it', before: ', joined by ' },
   },
   fresh: { kind: 'wireless', who: '@network', security: 'wpa2' },
-  sentence: 'There is a wireless network on {who}, {security}{ssid}.',
-  evaluate: (rule, context) =>
-    eachRole(context, rule.who, (instance) => {
+  sentence: 'There is a wireless network on {who}, {security}{ssid}{vlan}{joined}.',
+  evaluate: (rule, context) => {
+    const items = eachRole(context, rule.who, (instance) => {
       const networks = (instance.settings.ssids ?? []).filter(
         ({ ssid }) => rule.ssid === undefined || ssid.trim() === rule.ssid.trim(),
       );
+      const elsewhere = rule.vlan === undefined ? undefined : networks.find(({ vlan = 1 }) => vlan !== rule.vlan);
+      if (elsewhere)
+        return compared(
+          false,
+          `${elsewhere.ssid} of ${instance.name} is in VLAN ${elsewhere.vlan ?? 1}${context.mark(`, wanted is ${rule.vlan}`, '', rule.vlan)}.`,
+          { found: elsewhere.vlan ?? 1, wanted: rule.vlan! },
+          placeOf(instance),
+        );
       if (!networks.length)
         return lost(
           `${instance.name} has no ${rule.ssid === undefined ? 'wireless network' : `wireless network ${rule.ssid}`}.`,
@@ -420,5 +457,25 @@ export const wirelessRule = defineRule({
             `${networks.map(({ ssid }) => ssid).join(', ')} of ${instance.name} ${networks.length === 1 ? 'is' : 'are'} protected as asked.`,
             placeOf(instance),
           );
-    }),
+    });
+    if (rule.joined === undefined) return items;
+    // Who joins is linked by radio to one of them, and the link is up.
+    const points = new Set(context.roles(rule.who).flatMap((role) => context.devices(role).map(({ id }) => id)));
+    const { topology, layer1 } = context.student;
+    return [
+      ...items,
+      ...eachRole(context, rule.joined, (instance) => {
+        const radio = Object.entries(topology.links).find(
+          ([id, { a, b, medium }]) =>
+            medium === 'wireless' &&
+            layer1.links.get(id)?.up === true &&
+            [a, b].some((end) => instanceId(end) === instance.id) &&
+            [a, b].some((end) => points.has(instanceId(end))),
+        );
+        return radio
+          ? met(`${instance.name} has joined.`, { link: radio[0] }, placeOf(instance))
+          : lost(`${instance.name} has joined no network of ${context.ref(rule.who)}.`, placeOf(instance));
+      }),
+    ];
+  },
 });

@@ -1,7 +1,7 @@
 import { Type } from '@sinclair/typebox';
 import { plural } from '../../../plural';
 import { type Instance, instanceId } from '../../../engine';
-import { type LinkEnd, Closed, Line, Maybe, OneOf } from '../../../topology';
+import { type LinkEnd, type PortConfig, Closed, Line, Maybe, OneOf } from '../../../topology';
 import {
   type CheckContext,
   type Item,
@@ -9,6 +9,7 @@ import {
   type Slot,
   Ref,
   absent,
+  compared,
   defineRule,
   eachRole,
   lost,
@@ -95,6 +96,45 @@ const endPlace = ({ device, member, port }: LinkEnd): Place => ({
   port,
 });
 
+type Switched = Extract<NonNullable<PortConfig['role']>, { kind: 'switched' }>;
+/** The ports of switches that devices hang on, each with what it does, where that is said. */
+const eachSwitchPort = (
+  context: CheckContext,
+  ref: string,
+  judge: (instance: Instance, end: LinkEnd, role: Switched | undefined) => Item,
+): Item[] =>
+  eachRole(context, ref, (instance) => {
+    const ports = switchPorts(context, instance);
+    if (!ports.length) return absent(`${instance.name} hangs on no switch.`, placeOf(instance));
+    return ports.map((end) => {
+      const { role } = context.student.instances.get(instanceId(end))!.ports.get(end.port)!.config;
+      return judge(instance, end, role?.kind === 'switched' ? role : undefined);
+    });
+  });
+
+export const voiceVlanRule = defineRule({
+  kind: 'voiceVlan',
+  family: 'operation',
+  title: 'The VLAN for voice at a device’s port',
+  schema: Closed({ kind: Type.Literal('voiceVlan'), who: Ref, vlan: Vlan }),
+  slots: { who: { type: 'ref' }, vlan: vlanSlot },
+  fresh: { kind: 'voiceVlan', who: '@hosts', vlan: 10 },
+  sentence: 'Where {who} are plugged in, the VLAN for voice is {vlan}.',
+  evaluate: (rule, context) =>
+    eachSwitchPort(context, rule.who, (instance, end, role) => {
+      const voice = role?.voiceVlan;
+      const isMet = voice === rule.vlan;
+      const text = `${instance.name} hangs on a port ${voice === undefined ? 'without a VLAN for voice' : `with VLAN ${voice} for voice`}`;
+      return compared(
+        isMet,
+        `${text}${isMet ? '' : context.mark(`, wanted is ${rule.vlan}`, '', rule.vlan)}.`,
+        { found: voice ?? 'none', wanted: rule.vlan },
+        endPlace(end),
+        placeOf(instance),
+      );
+    }),
+});
+
 export const portVlanRule = defineRule({
   kind: 'portVlan',
   family: 'operation',
@@ -104,22 +144,17 @@ export const portVlanRule = defineRule({
   fresh: { kind: 'portVlan', who: '@hosts', vlan: 10 },
   sentence: 'The VLAN of {who} is {vlan}.',
   evaluate: (rule, context) =>
-    eachRole(context, rule.who, (instance) => {
-      const ports = switchPorts(context, instance);
-      if (!ports.length) return absent(`${instance.name} hangs on no switch.`, placeOf(instance));
-      return ports.map((end) => {
-        const { config } = context.student.instances.get(instanceId(end))!.ports.get(end.port)!;
-        const role = config.role?.kind === 'switched' ? config.role : undefined;
-        const own = role?.mode === 'trunk' ? (role.native ?? 1) : (role?.accessVlan ?? 1);
-        const text = `${instance.name} is in VLAN ${own}`;
-        return own === rule.vlan
-          ? met(`${text}.`, endPlace(end), placeOf(instance))
-          : lost(
-              `${text}${context.mark(`, wanted is ${rule.vlan}`, '', rule.vlan)}.`,
-              endPlace(end),
-              placeOf(instance),
-            );
-      });
+    eachSwitchPort(context, rule.who, (instance, end, role) => {
+      const own = role?.mode === 'trunk' ? (role.native ?? 1) : (role?.accessVlan ?? 1);
+      const text = `${instance.name} is in VLAN ${own}`;
+      const isMet = own === rule.vlan;
+      return compared(
+        isMet,
+        `${text}${isMet ? '' : context.mark(`, wanted is ${rule.vlan}`, '', rule.vlan)}.`,
+        { found: own, wanted: rule.vlan },
+        endPlace(end),
+        placeOf(instance),
+      );
     }),
 });
 
