@@ -5,6 +5,7 @@ import { CORE_VERSION } from '../version';
 import { proposedAsLost } from './chance';
 import { positive } from './combining';
 import { type Handed, contextOf } from './context';
+import { Corresponding, type Read } from './corresponding';
 import { departuresOf } from './departures';
 import { type Judged, type KeyedItem, evaluate, kindsIn, wordsOf } from './evaluate';
 import { type JudgingLab, specHash } from './judging';
@@ -86,14 +87,11 @@ export const checkSubmission = (
 
 /** A drawing that is not judged: each requirement waits for a person, and says why. */
 function notJudged(lab: JudgingLab, reference: NetworkModel, nothing: NetworkModel, why: string): Outcome {
-  const { sum: _none, ...empty } = judgedAs(
-    lab,
-    reference,
-    null,
-    nothing,
-    { plan: emptyPlan() },
-    matchRoles(reference, nothing).roles,
-  );
+  const {
+    sum: _none,
+    judgements: _empty,
+    ...empty
+  } = judgedAs(lab, reference, null, nothing, { plan: emptyPlan() }, matchRoles(reference, nothing).roles);
   const text = `The drawing is not judged. ${why}`;
   return {
     ...empty,
@@ -122,22 +120,22 @@ function judged(
   const { roles, alternatives, rivals } = matchRoles(reference, drawn, pins);
   const { topology, remarks } = withOutside(reference, drawn, roles);
   const student = remarks.length ? analyse(topology, drawn.options) : drawn;
-  const judgedBy = (changes?: ReadonlyMap<string, string | null>): Outcome & { sum: number } =>
-    judgedAs(lab, reference, given, student, handed, changes ? withChanges(roles, changes) : roles);
   // Of arrangements of the same devices that are as good the one with most points counts.
-  const first = judgedBy();
+  const first = judgedAs(lab, reference, given, student, handed, roles);
+  const judgedBy = (changes: ReadonlyMap<string, string | null>, from: Arranged = first): Arranged =>
+    judgedAs(lab, reference, given, student, handed, withChanges(from.matching, changes), from);
   const isWhole = first.requirements.every(({ verdict }) => verdict === 'met' || verdict === 'notApplying');
   // Larger drawings are judged fewer times over, so that none holds up the others: counted in devices, never in time.
   const most = Math.floor(MOST_JUDGED / Math.max(1, student.instances.size));
   const best = (isWhole ? [] : alternatives.slice(0, most))
-    .map(judgedBy)
+    .map((changes) => judgedBy(changes))
     .reduce((most, next) => (next.sum > most.sum ? next : most), first);
   // Two answers to one question are worth the lesser of them.
   const least = rivals
     .slice(0, most)
-    .map((changes) => judgedAs(lab, reference, given, student, handed, withChanges(best.matching, changes)))
+    .map((changes) => judgedBy(changes, best))
     .reduce((lowest, next) => (next.sum < lowest.sum ? next : lowest), best);
-  const { sum: _exact, ...outcome } = least;
+  const { sum: _exact, judgements: _theirs, ...outcome } = least;
   const told = [...remarks, ...departuresOf(lab, drawn), ...mostDoesNotApply(outcome)];
   return {
     ...outcome,
@@ -168,7 +166,25 @@ const MOST_JUDGED = 4000;
 const withChanges = (roles: readonly RoleMatch[], changes: ReadonlyMap<string, string | null>): RoleMatch[] =>
   roles.map((match) => (changes.has(match.role) ? { ...match, device: changes.get(match.role)! } : match));
 
-/** @returns also `sum`: the points before they are rounded */
+/** A requirement as one arrangement of the roles fulfils it, before it is compared with the others. */
+interface Judgement {
+  readonly requirement: Requirement;
+  readonly sentence: string;
+  readonly theirSentence: string;
+  readonly judged: Judged;
+  /** What is told of each fact. */
+  readonly told: readonly ItemResult[];
+  /** What was looked up for it, of the drawing and of the starter. */
+  readonly read: readonly [Read, Read | null];
+}
+
+/** An outcome with what it was made of, and `sum`: the points before they are rounded. */
+interface Arranged extends Outcome {
+  readonly sum: number;
+  readonly judgements: readonly Judgement[];
+}
+
+/** @param other another arrangement of the same drawing: what asks for nothing that differs from it is taken over */
 function judgedAs(
   lab: JudgingLab,
   reference: NetworkModel,
@@ -176,38 +192,44 @@ function judgedAs(
   student: NetworkModel,
   handed: Handed,
   matching: RoleMatch[],
-): Outcome & { sum: number } {
-  const made = contextOf(lab, reference, student, matching, handed, given?.devices);
-  const all = lab.spec.sections.flatMap((section) =>
-    section.requirements.map((requirement) => ({ section, requirement })),
-  );
+  other?: Arranged,
+): Arranged {
+  const playing = new Corresponding(reference, student, matching);
+  const made = contextOf(lab, reference, student, playing, handed, given?.devices);
   const foreign = foreignModels(reference, student);
-  const isGiven = given?.by(student, matching);
-  const judgedRules = all.map(({ requirement }) => {
-    const items = evaluate(requirement.rule, made.context);
-    return (
-      items?.map((item) => {
+  const starter = given?.by(student, matching);
+  const judgement = (requirement: Requirement): Omit<Judgement, 'read'> => {
+    const judged =
+      evaluate(requirement.rule, made.context)?.map((item) => {
         const told = proposedAsLost(foreign.size ? leftOpen(item, foreign) : item);
-        return isGiven?.(requirement, told)
+        return starter?.fulfils(requirement, told)
           ? { ...told, given: true as const, text: `${told.text} That came with the starter.` }
           : told;
-      }) ?? null
+      }) ?? null;
+    return { requirement, judged, ...wordsFor(requirement, judged, made) };
+  };
+  const judgements = requirementsOf(lab).map((requirement, at): Judgement => {
+    const known = other?.judgements[at];
+    if (known && playing.agrees(known.read[0]) && (!known.read[1] || starter?.playing.agrees(known.read[1])))
+      return known;
+    const { value, read } = playing.reading(() =>
+      starter ? starter.playing.reading(() => judgement(requirement)) : { value: judgement(requirement), read: null },
     );
+    return { ...value.value, read: [read, value.read] };
   });
-  const seen =
-    lab.policy.missing === 'everywhere'
-      ? new Map<string, string>()
-      : missingIn(all.map(({ requirement }, at) => ({ requirement, items: judgedRules[at]! })));
+  const seen = lab.policy.missing === 'everywhere' ? new Map<string, string>() : missingIn(judgements);
+  const sectionOf = new Map(
+    lab.spec.sections.flatMap(({ id, requirements }) => requirements.map((each) => [each, id])),
+  );
   const requirements = standing(
     lab.spec,
-    all.map(({ section, requirement }, at) => resultOf(requirement, section.id, judgedRules[at]!, made, seen)),
+    judgements.map((judgement) => resultOf(judgement, sectionOf.get(judgement.requirement)!, seen)),
   );
-  return {
-    ...summed(lab, requirements),
-    matching,
-    forStudents: true,
-  };
+  return { ...summed(lab, requirements), matching, forStudents: true, judgements };
 }
+
+const requirementsOf = ({ spec }: JudgingLab): Requirement[] =>
+  spec.sections.flatMap(({ requirements }) => requirements);
 
 /** What was handed in, as a hash: SHA-256 in hex. */
 export const submissionHash = (
@@ -223,12 +245,12 @@ const isEmptyPlan = (plan: Plan): boolean =>
   Object.keys(plan.blocks).length + Object.keys(plan.addresses ?? {}).length === 0;
 
 /** By what is missing, a link between two roles or a label at a port, the requirement that asks for that itself. */
-function missingIn(all: readonly { requirement: Requirement; items: Judged }[]): ReadonlyMap<string, string> {
+function missingIn(all: readonly Judgement[]): ReadonlyMap<string, string> {
   const found = new Map<string, string>();
-  for (const { requirement, items } of all) {
+  for (const { requirement, judged } of all) {
     if (requirement.points <= 0) continue;
     const kinds = new Set(positive(requirement.rule).map(({ kind }) => kind));
-    for (const item of items ?? []) {
+    for (const item of judged ?? []) {
       if (item.met !== false || item.see !== undefined) continue;
       if (kinds.has('linked') && item.about) found.set(linkOf(item.about.roles), requirement.id);
       if (kinds.has('portsLabelled'))
@@ -244,22 +266,33 @@ const labelAt = ({ device = '', port = '' }: Place): string => `labelled ${devic
 const missedBy = ({ see, about, places }: KeyedItem): string =>
   see === 'labelled' ? labelAt(places[0] ?? {}) : linkOf(about?.roles ?? []);
 
-function resultOf(
+/** Words for a requirement and for its facts, for those who teach and for students. */
+function wordsFor(
   requirement: Requirement,
-  section: string,
-  judgedRule: Judged,
+  judged: Judged,
   { context, telling, theirWording }: ReturnType<typeof contextOf>,
-  missing: ReadonlyMap<string, string>,
-): RequirementResult {
+): Pick<Judgement, 'sentence' | 'theirSentence' | 'told'> {
   const written = requirement.wording ?? sentenceOf(wordsOf(requirement.rule, context));
   const sentence = requirement.wording ?? capital(telling.full(written));
   const theirSentence = requirement.wording === undefined ? telling.theirs(written) : theirWording(written);
-  const seeing = (item: KeyedItem): string | undefined => {
+  return {
+    sentence,
+    theirSentence,
+    told: judged?.map((item) => toldItem(item, context, telling, theirSentence)) ?? [],
+  };
+}
+
+function resultOf(
+  { requirement, sentence, theirSentence, judged, told }: Judgement,
+  section: string,
+  missing: ReadonlyMap<string, string>,
+): RequirementResult {
+  const seen = (item: KeyedItem): { see?: string } => {
     // What is taken off where it is found says nothing of links that are missing.
     const see = requirement.deduction ? undefined : item.see && missing.get(missedBy(item));
-    return see === requirement.id ? undefined : see;
+    return see === undefined || see === requirement.id ? {} : { see };
   };
-  const items = judgedRule?.map((item) => toldItem(item, context, telling, theirSentence, seeing(item))) ?? null;
+  const items = judged?.map((item, at) => ({ ...told[at]!, ...seen(item) })) ?? null;
   return {
     id: requirement.id,
     section,
@@ -273,13 +306,7 @@ function resultOf(
   };
 }
 
-function toldItem(
-  item: KeyedItem,
-  context: CheckContext,
-  telling: Telling,
-  theirSentence: string,
-  see?: string,
-): ItemResult {
+function toldItem(item: KeyedItem, context: CheckContext, telling: Telling, theirSentence: string): ItemResult {
   const { key, code, text: marked, met, places, weight, given, proposed, grounded, values } = item;
   const [text, theirText] = [telling.full(marked), telling.theirs(marked, theirSentence)];
   return {
@@ -291,7 +318,6 @@ function toldItem(
     places,
     ...(weight !== undefined && { weight }),
     ...(values && { values }),
-    ...(see !== undefined && { see }),
     ...(!grounded && { grounded: false as const }),
     ...(given && { given }),
     ...(proposed && { proposed }),

@@ -13,15 +13,18 @@ import {
 import { type Instance, type NetworkModel, analyse, localNetworksOf, realmsOf } from '../engine';
 import { type Brief, type Plan, planProblems, planTree, subnetNeeds } from '../plan';
 import { type Topology, entryOf } from '../topology';
-import { EACH, positive } from './combining';
+import { EACH, type Rule, isCombination, partsOf, positive } from './combining';
+import { type Corresponding, READ_NOTHING, type Read } from './corresponding';
 import { type JudgingLab } from './judging';
-import { type RoleMatch } from './matching/match';
 import { type CheckContext, EACH_WORDS, NETWORKS, NETWORKS_WORDS, type Names, REF_WORDS } from './rule';
-import { ALL_GROUPS, ANY_SITE } from './rules';
+import { ALL_GROUPS, ANY_SITE, ruleKind } from './rules';
 import { aKindOf, kindWord } from './rules/kind-words';
 import { type LabFile, type Spec } from './schema';
 import { type Selection, selected } from './selection';
 import { Telling } from './telling';
+
+/** What a ref stands for that nothing is known of yet. */
+const NOBODY: { roles: readonly string[]; read: Read } = { roles: [], read: READ_NOTHING };
 
 /** Of devices without an interface. */
 const NO_REALM = -1;
@@ -95,65 +98,70 @@ export function contextOf(
   { spec, brief, policy, tasks, starter: starterDrawing }: JudgingLab,
   reference: NetworkModel,
   student: NetworkModel,
-  matching: readonly RoleMatch[],
+  playing: Corresponding,
   { plan, answers = {} }: Handed,
   /** The devices of the starter, where the lab has one. */
   starter?: ReadonlySet<string>,
 ): { context: CheckContext; telling: Telling; theirWording: (text: string) => string } {
-  const deviceOf = new Map(matching.flatMap(({ role, device }) => (device === null ? [] : [[role, device] as const])));
-  const helpers = new Map(matching.map(({ role, with: others = [] }) => [role, others] as const));
-  const roleOf = new Map([
-    ...[...helpers].flatMap(([role, others]) => others.map((device) => [device, role] as const)),
-    ...[...deviceOf].map(([role, device]) => [device, role] as const),
-  ]);
-  const roles = new Map<string, readonly string[]>();
+  const chosen = new Map<string, { roles: readonly string[]; read: Read }>();
   const addresses = new Map<string, InterfaceAddress[]>();
-  const sites = matchSites(reference, student, deviceOf);
   const names = namesOf({ spec, reference: reference.topology, brief, ...(tasks && { tasks }) });
   /** Roles that the reference does not have, with the student's devices that a selection chose for them, in its order. */
   const own = new Map<string, { device: Instance | null; ref: string }>();
-  const ownRoleOf = new Map<string, string>();
   const rolesAt = (ref: string): readonly string[] => {
-    let found = roles.get(ref);
-    if (found) return found;
-    roles.set(ref, []); // what stands behind itself chooses nothing
-    if (ref === NETWORKS) {
-      roles.set(ref, (found = networks()));
-      return found;
+    const known = chosen.get(ref);
+    if (known) {
+      playing.reads(known.read);
+      return known.roles;
     }
-    found = rolesOf(spec, reference, ref);
+    chosen.set(ref, NOBODY); // what stands behind itself chooses nothing
+    const { value: roles, read } = playing.reading(() => (ref === NETWORKS ? networks() : rolesFor(ref)));
+    chosen.set(ref, { roles, read });
+    return roles;
+  };
+  const rolesFor = (ref: string): readonly string[] => {
+    const found = rolesOf(spec, reference, ref);
     const selection = found.length ? undefined : selectionOf(spec, reference, ref);
-    if (selection) {
-      const at = (other: string): Instance[] => rolesAt(other).flatMap((role) => deviceAt(role) ?? []);
-      const chosen = selected(selection, student, { plan, starter: starter ?? new Set(), at });
-      found = Array.from({ length: Math.max(chosen.length, selection.least) }, (_, nth) => `~${ref}~${nth}`);
-      for (const [nth, role] of found.entries()) {
-        own.set(role, { device: chosen[nth] ?? null, ref });
-        if (chosen[nth]) ownRoleOf.set(chosen[nth].id, role);
-      }
-    }
-    roles.set(ref, found);
-    return found;
+    if (!selection) return found;
+    const at = (other: string): Instance[] => rolesAt(other).flatMap((role) => deviceAt(role) ?? []);
+    const devices = selected(selection, student, { plan, starter: starter ?? new Set(), at });
+    return Array.from({ length: Math.max(devices.length, selection.least) }, (_, nth) => {
+      const role = `~${ref}~${nth}`;
+      own.set(role, { device: devices[nth] ?? null, ref });
+      return role;
+    });
   };
   /** The local networks of the reference, else of the drawing: each a ref that stands for its hosts. */
   const networks = (): string[] => {
     const isDrawn = reference.instances.size === 0;
-    if (isDrawn) rolesAt('@hosts');
+    const roleOf = new Map(isDrawn ? rolesAt('@hosts').map((role) => [own.get(role)?.device?.id, role]) : []);
     return localNetworksOf(isDrawn ? student : reference).map((hosts, at) => {
       const ref = `~network~${at}`;
-      roles.set(
-        ref,
-        hosts.flatMap((host) => (isDrawn ? (ownRoleOf.get(host) ?? []) : host)),
-      );
+      chosen.set(ref, { ...NOBODY, roles: hosts.flatMap((host) => (isDrawn ? (roleOf.get(host) ?? []) : host)) });
       return ref;
     });
+  };
+  /** The roles of devices that the spec speaks of without the reference having them: the first of those that it names. */
+  let ownRoles: { value: ReadonlyMap<string, string>; read: Read } | undefined;
+  const ownRoleOf = (device: string): string | null => {
+    ownRoles ??= playing.reading(() => {
+      const found = [...refsSpokenOf(spec)].flatMap((ref) =>
+        rolesAt(ref).flatMap((role) => {
+          const id = own.get(role)?.device?.id;
+          return id === undefined ? [] : [[id, role] as const];
+        }),
+      );
+      return new Map(found.reverse());
+    });
+    playing.reads(ownRoles.read);
+    return ownRoles.value.get(device) ?? null;
   };
   const networkName = (ref: string, nameOf: (role: string) => string): string => {
     const [first, ...rest] = rolesAt(ref);
     return `the local network of ${nameOf(first ?? '')}${rest.length ? ` and ${rest.length} more` : ''}`;
   };
   const deviceAt = (role: string): Instance | null =>
-    own.get(role)?.device ?? student.instances.get(deviceOf.get(role) ?? '') ?? null;
+    own.get(role)?.device ?? student.instances.get(playing.device(role) ?? '') ?? null;
   const ofRoles = new Map<string, readonly InterfaceAddress[]>();
   const referenceAddresses = (role: string): readonly InterfaceAddress[] => {
     let found = ofRoles.get(role);
@@ -182,7 +190,7 @@ export function contextOf(
   };
   const telling = new Telling();
   const realms = realmsOf(student);
-  const theirs = studentNames(spec, reference, student, deviceOf, rolesAt);
+  const theirs = studentNames(spec, reference, student, playing, rolesAt);
   const context: CheckContext = {
     ...names,
     ref: (ref) =>
@@ -203,18 +211,18 @@ export function contextOf(
     student,
     roles: rolesAt,
     roleName: (role) => {
-      const chosen = own.get(role);
-      if (chosen) return `one more of ${names.ref(chosen.ref)}`;
+      const extra = own.get(role);
+      if (extra) return `one more of ${names.ref(extra.ref)}`;
       return telling.mark(reference.instances.get(role)?.name ?? role, theirs.role(role));
     },
     device: deviceAt,
     devices: (role) =>
       own.has(role)
         ? [own.get(role)!.device].filter((device) => device !== null)
-        : [deviceOf.get(role), ...(helpers.get(role) ?? [])].flatMap((id) => student.instances.get(id ?? '') ?? []),
-    roleOf: (instance) => roleOf.get(instance) ?? ownRoleOf.get(instance) ?? null,
+        : playing.devices(role).flatMap((id) => student.instances.get(id) ?? []),
+    roleOf: (instance) => playing.role(instance) ?? ownRoleOf(instance),
     isOwn: (role) => own.has(role),
-    siteOf: (id) => sites.get(id) ?? null,
+    siteOf: (id) => playing.site(id),
     addresses: (instance, family) => {
       let found = addresses.get(instance.id);
       if (!found) addresses.set(instance.id, (found = planned(student, instance)));
@@ -260,7 +268,7 @@ function studentNames(
   spec: Spec,
   reference: NetworkModel,
   student: NetworkModel,
-  deviceOf: ReadonlyMap<string, string>,
+  playing: Corresponding,
   rolesAt: (ref: string) => readonly string[],
 ) {
   const place = ({ device: { site } }: Instance): string => {
@@ -268,7 +276,7 @@ function studentNames(
     return name === undefined ? '' : ` at ${name}`;
   };
   const role = (id: string): string => {
-    const own = student.instances.get(deviceOf.get(id) ?? '');
+    const own = student.instances.get(playing.device(id) ?? '');
     if (own) return own.name;
     const wanted = reference.instances.get(id);
     return wanted ? `${aKindOf(wanted.model.kind)}${place(wanted)}` : id;
@@ -276,7 +284,7 @@ function studentNames(
   const device = (id: string): string => {
     const roles = rolesAt(id);
     if (roles.length < 2) return role(roles[0] ?? id);
-    const own = roles.map((each) => student.instances.get(deviceOf.get(each) ?? ''));
+    const own = roles.map((each) => student.instances.get(playing.device(each) ?? ''));
     const [first] = own;
     if (first && own.every((each) => each?.deviceId === first.deviceId)) return first.device.name;
     const wanted = reference.instances.get(roles[0]!)!;
@@ -301,6 +309,19 @@ function studentNames(
       return group ? wording(group.title) : device(ref);
     },
   };
+}
+
+/** All that the rules of a spec speak of, in their order, each once. */
+function refsSpokenOf({ sections }: Spec): ReadonlySet<string> {
+  const refs = (rule: Rule): string[] => {
+    if (isCombination(rule))
+      return [...(rule.kind === 'forEach' ? [rule.who] : []), ...partsOf(rule).flatMap(([, part]) => refs(part))];
+    return Object.entries(ruleKind(rule.kind)?.slots ?? {}).flatMap(([property, { type }]) => {
+      const value = rule[property];
+      return type === 'ref' && typeof value === 'string' ? value : type === 'refs' ? (value as string[]) : [];
+    });
+  };
+  return new Set(sections.flatMap((section) => section.requirements.flatMap(({ rule }) => refs(rule))));
 }
 
 /** What a spec asks to be reached, outside of what it turns round. */
@@ -340,30 +361,4 @@ function givenAddresses({ layer3 }: NetworkModel, instance: Instance): Interface
   return (layer3.nodes.get(instance.id)?.interfaceStates ?? []).flatMap((attachment) =>
     attachment.up ? attachment.addresses.filter((on) => !typed.has(formatInterfaceAddress(on))) : [],
   );
-}
-
-/**
- * A site of the drawing corresponds to the site of the reference most of whose devices stand there; each to one at
- * most.
- */
-function matchSites(
-  reference: NetworkModel,
-  student: NetworkModel,
-  deviceOf: ReadonlyMap<string, string>,
-): Map<string, string> {
-  const votes = new Map<string, { site: string; their: string; n: number }>();
-  for (const [role, device] of deviceOf) {
-    const [site, their] = [reference.instances.get(role)?.device.site, student.instances.get(device)?.device.site];
-    if (site === undefined || their === undefined) continue;
-    const key = `${site} ${their}`;
-    votes.set(key, { site, their, n: (votes.get(key)?.n ?? 0) + 1 });
-  }
-  const result = new Map<string, string>();
-  const taken = new Set<string>();
-  for (const [, { site, their }] of [...votes].sort(([x, a], [y, b]) => b.n - a.n || (x < y ? -1 : 1))) {
-    if (result.has(site) || taken.has(their)) continue;
-    result.set(site, their);
-    taken.add(their);
-  }
-  return result;
 }

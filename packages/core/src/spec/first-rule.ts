@@ -3,6 +3,7 @@ import { analyse, optionsOf } from '../engine';
 import { emptyPlan } from '../plan';
 import { type Rule } from './combining';
 import { contextOf } from './context';
+import { Corresponding } from './corresponding';
 import { evaluate, share } from './evaluate';
 import { type JudgingLab } from './judging';
 import { type Slot } from './rule';
@@ -28,8 +29,12 @@ export function firstRule(kind: string, lab: JudgingLab): Rule {
   if (slots.task?.type === 'task') return task ? { ...usual, task: task.id } : usual;
   if (!devices.length || devices.length > MOST_DEVICES) return usual;
   const model = analyse(reference, optionsOf(lab.policy));
-  const matching = [...model.instances.keys()].map((role) => ({ role, device: role, sure: 'sure' as const }));
-  const { context } = contextOf(lab, model, model, matching, { plan: emptyPlan() });
+  const itself = new Corresponding(
+    model,
+    model,
+    [...model.instances.keys()].map((role) => ({ role, device: role })),
+  );
+  const { context } = contextOf(lab, model, model, itself, { plan: emptyPlan() });
   const refs = [...Object.keys(spec.groups), ...devices].slice(0, MOST_CHOICES);
   const subnets = new Set(
     [...model.instances.values()].flatMap((instance) =>

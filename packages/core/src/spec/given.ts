@@ -1,6 +1,7 @@
 import { type NetworkModel, analyse } from '../engine';
 import { emptyPlan } from '../plan';
 import { contextOf } from './context';
+import { Corresponding } from './corresponding';
 import { type KeyedItem, evaluate } from './evaluate';
 import { type JudgingLab } from './judging';
 import { type RoleMatch, matchRoles } from './matching/match';
@@ -11,7 +12,10 @@ import { type Requirement } from './schema';
 export interface Given {
   /** The devices of the starter. */
   readonly devices: ReadonlySet<string>;
-  by(student: NetworkModel, matching: readonly RoleMatch[]): (requirement: Requirement, item: KeyedItem) => boolean;
+  by(
+    student: NetworkModel,
+    matching: readonly RoleMatch[],
+  ): { readonly playing: Corresponding; fulfils(requirement: Requirement, item: KeyedItem): boolean };
 }
 
 /**
@@ -37,7 +41,8 @@ export function givenBy(lab: JudgingLab, reference: NetworkModel): Given | null 
           ...(match.with && { with: match.with.filter(isOf) }),
         }))
       : byItself;
-    const { context } = contextOf(lab, reference, starter, roles, { plan: emptyPlan() }, devices);
+    const playing = new Corresponding(reference, starter, roles);
+    const { context } = contextOf(lab, reference, starter, playing, { plan: emptyPlan() }, devices);
     const known = new Map<Requirement, ReadonlyMap<string, KeyedItem>>();
     const itemsOf = (requirement: Requirement): ReadonlyMap<string, KeyedItem> => {
       let found = known.get(requirement);
@@ -47,10 +52,13 @@ export function givenBy(lab: JudgingLab, reference: NetworkModel): Given | null 
       }
       return found;
     };
-    return (requirement, item) => {
-      if (requirement.given === 'counts' || item.met !== true) return false;
-      const there = itemsOf(requirement).get(item.key);
-      return there?.met === true && there.by === item.by;
+    return {
+      playing,
+      fulfils: (requirement, item) => {
+        if (requirement.given === 'counts' || item.met !== true) return false;
+        const there = itemsOf(requirement).get(item.key);
+        return there?.met === true && there.by === item.by;
+      },
     };
   };
   return { devices, by };
