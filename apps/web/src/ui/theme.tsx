@@ -78,6 +78,8 @@ function themeOf(scheme: Scheme) {
           },
         },
       },
+      // On the dark ground a shadow is not seen.
+      MuiPopover: { styleOverrides: { paper: { border: '1px solid var(--line2)' } } },
       MuiDialogTitle: { styleOverrides: { root: { [IF_SMALL]: { padding: '12px 12px 4px' } } } },
       MuiDialogContent: { styleOverrides: { root: { [IF_SMALL]: { padding: 12 } } } },
       MuiDialogActions: { styleOverrides: { root: { flexWrap: 'wrap', rowGap: 4 } } },

@@ -10,6 +10,15 @@ const asking = (rule: Rule, texts: string[], brief: LabFile['brief'] = {}): LabF
 const told = (rule: Rule, texts: string[], brief?: LabFile['brief']) => toldOf(asking(rule, texts, brief)).of.get('r0');
 
 describe('where students are told what is asked', () => {
+  test.each<[string, Rule]>([
+    ['one of several', { kind: 'answerChosen', task: 't2', choices: 'hub | switch', right: 'switch' }],
+    ['a number', { kind: 'answerNumber', task: 't2', value: '62' }],
+    ['words', { kind: 'answerIs', task: 't2', accepted: 'broadcast' }],
+    ['what is read by a person', { kind: 'answerRead', task: 't2', ideas: 'it would flood' }],
+  ])('a question is its task, and no text need give the answer: %s', (_what, rule) => {
+    expect(told(rule, ['Draw.', 'What hangs together?'])).toEqual({ by: 'task', task: 1 });
+    expect(toldOf(asking(rule, ['Draw.', 'What hangs together?'])).idle).toEqual([0]);
+  });
   const inBlock: Rule = { kind: 'inBlock', who: 'A', block: '10.84.0.0/16' };
   test.each<[string, Rule, string[], LabFile['brief'], object]>([
     [

@@ -1,6 +1,6 @@
 import { type Brief, schemeWords } from '../plan';
 import { type Topology, entryOf } from '../topology';
-import { leavesIn } from './combining';
+import { type LeafRule, leavesIn } from './combining';
 import { type Slot } from './rule';
 import { ruleKind } from './rules';
 import { type Handout, type Requirement, type Spec, type Task } from './schema';
@@ -111,7 +111,7 @@ export function toldOf(lab: Texts): { of: ReadonlyMap<string, Told>; idle: numbe
   const rather = (id: string): RegExp[] => rulesOf.get(id)!.flatMap(({ kind }) => RATHER[kind] ?? []);
   const of = new Map(
     requirements.map(({ id, task }): [string, Told] => {
-      const linked = tasks.findIndex((each) => each.id === task);
+      const linked = tasks.findIndex((each) => each.id === (task ?? questionsOf(rulesOf.get(id)!)[0]));
       if (linked >= 0) return [id, { by: 'task', task: linked }];
       const demands = asked.get(id)!;
       if (!demands.length) return [id, { by: 'itself' }];
@@ -135,6 +135,12 @@ export function toldOf(lab: Texts): { of: ReadonlyMap<string, Told>; idle: numbe
   return { of, idle: tasks.flatMap((_task, at) => (hasPoints(at) ? [] : [at])) };
 }
 
+/** The tasks under which rules read an answer: those are the questions, and no other text is. */
+const questionsOf = (rules: readonly LeafRule[]): string[] =>
+  rules.flatMap((rule) =>
+    ruleKind(rule.kind)?.slots.task?.type === 'task' && typeof rule.task === 'string' ? rule.task : [],
+  );
+
 /** Something that a text must hold to tell what is asked. */
 interface Demand {
   readonly words: string;
@@ -143,6 +149,8 @@ interface Demand {
 
 function demandsOf({ rule }: Requirement, lab: Texts): Demand[] {
   return leavesIn(rule).flatMap((leaf) => {
+    // What a question wants is its answer: telling it would give it away.
+    if (questionsOf([leaf]).length) return [];
     const [words, shape] = SPEAKS_OF[leaf.kind] ?? [];
     const slots = Object.entries(ruleKind(leaf.kind)?.slots ?? {});
     return [
@@ -170,7 +178,7 @@ function valueDemands(slot: Slot, value: unknown, { spec, reference }: Texts): D
       return device ? [called(device.name)] : [];
     }
     case 'text':
-      // Patterns and services are words of their own, too; answers to questions are told by their task.
+      // Patterns and services are words of their own, too.
       return /^[\p{L}\p{N} .:/,-]{2,60}$/u.test(text) ? text.split(/\s*,\s*/).map(literal) : [];
     case 'choices': {
       const texts = (Array.isArray(value) ? value : []).flatMap(
