@@ -104,7 +104,7 @@ export function contextOf(
   starter?: ReadonlySet<string>,
 ): { context: CheckContext; telling: Telling; theirWording: (text: string) => string } {
   const chosen = new Map<string, { roles: readonly string[]; read: Read }>();
-  const addresses = new Map<string, InterfaceAddress[]>();
+  const addresses = new Map<string, Readonly<Record<4 | 6, readonly InterfaceAddress[]>>>();
   const names = namesOf({ spec, reference: reference.topology, brief, ...(tasks && { tasks }) });
   /** Roles that the reference does not have, with the student's devices that a selection chose for them, in its order. */
   const own = new Map<string, { device: Instance | null; ref: string }>();
@@ -225,8 +225,12 @@ export function contextOf(
     siteOf: (id) => playing.site(id),
     addresses: (instance, family) => {
       let found = addresses.get(instance.id);
-      if (!found) addresses.set(instance.id, (found = planned(student, instance)));
-      return found.filter((on) => on.address.family === family);
+      if (!found) {
+        const all = planned(student, instance);
+        const of = (family: 4 | 6): InterfaceAddress[] => all.filter((on) => on.address.family === family);
+        addresses.set(instance.id, (found = { 4: of(4), 6: of(6) }));
+      }
+      return found[family];
     },
     referenceSubnet: (ref, family) => {
       const count = new Map<string, { subnet: Prefix; n: number }>();

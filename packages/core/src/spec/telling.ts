@@ -48,6 +48,7 @@ export class Telling {
 
 /** Whether a text holds a value as a word of its own: 4 is not in 24, and 10.0.0.1 not in 10.0.0.12. */
 function holds(text: string, value: string): boolean {
+  if (!text.includes(value)) return false;
   const escaped = value.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
   return new RegExp(`(?<![\\p{L}\\p{N}.:/])${escaped}(?![\\p{L}\\p{N}/:]|\\.\\p{N})`, 'u').test(text);
 }
