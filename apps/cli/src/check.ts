@@ -43,7 +43,8 @@ export async function check(
   return short ? STATUS.short : STATUS.well;
 }
 
-async function loadLab(file: string, err: Output): Promise<LabFile | null> {
+/** A lab that can be read; null after what is wrong with it was said. */
+export async function loadLab(file: string, err: Output): Promise<LabFile | null> {
   const text = await readText(file);
   if (!text.ok) {
     err.write(`${file}: ${text.error}\n`);

@@ -3,6 +3,7 @@ import { Command, CommanderError } from 'commander';
 import { info, next, split, summary } from './address';
 import { check } from './check';
 import { convert } from './convert';
+import { type DraftOptions, draftSpec } from './draft';
 import { type Question, type TraceQuestion, reach, signInAt, tables, traceOne } from './network';
 import { type Output, STATUS } from './output';
 import { validate } from './validate';
@@ -51,6 +52,19 @@ export async function run(
     .argument('<out>')
     .action(async (from: string, to: string) => {
       status = await convert(from, to, out, err);
+    });
+  program
+    .command('draft-spec')
+    .description(
+      'draft the spec of a lab from its reference, brief and plan: sobrin draft-spec LAB.json --out NEW.json',
+    )
+    .argument('<lab>')
+    .option('--points <number>', 'the points of all that is drafted together; one or two each where nothing is said')
+    .option('--out <file>', 'write the lab with its drafted spec')
+    .option('--keep', 'keep what the lab asks, and draft only what it lacks')
+    .option('--json', 'print JSON')
+    .action(async (lab: string, options: DraftOptions) => {
+      status = await draftSpec(lab, options, out, err);
     });
   networkCommands(program, out, err, (ended) => {
     status = ended;

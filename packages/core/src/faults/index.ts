@@ -3,6 +3,7 @@
  * commands that make it and a sentence. Tests, the drill and the diagnosis plant them.
  */
 import { type DrawingFaultOperator, type PlanFaultOperator } from './fault';
+import { addressMissing } from './addresses/address-missing';
 import { addressOutsideSubnet } from './addresses/address-outside-subnet';
 import { broadcastAddress } from './addresses/broadcast-address';
 import { copiedDevice } from './addresses/copied-device';
@@ -19,6 +20,8 @@ import { straySpace } from './addresses/stray-space';
 import { wrongPrefixLength } from './addresses/wrong-prefix-length';
 import { duplexDifference } from './cabling/duplex-difference';
 import { missingClock } from './cabling/missing-clock';
+import { missingDevice } from './cabling/missing-device';
+import { missingLink } from './cabling/missing-link';
 import { missingModule } from './cabling/missing-module';
 import { missingPowerSupply } from './cabling/missing-power-supply';
 import { portOff } from './cabling/port-off';
@@ -58,6 +61,7 @@ import { telnetOpen } from './services/telnet-open';
 import { voiceVlan } from './services/voice-vlan';
 import { duplicateName } from './naming/duplicate-name';
 import { hostnameDiffers } from './naming/hostname-differs';
+import { untitled } from './naming/untitled';
 import { wrongSite } from './naming/wrong-site';
 import { insideIsProvider } from './plan/inside-is-provider';
 import { overlappingBlocks } from './plan/overlapping-blocks';
@@ -69,6 +73,7 @@ export * from './variations';
 
 /** Every operator for mistakes in a drawing. */
 export const DRAWING_FAULTS: readonly DrawingFaultOperator[] = [
+  addressMissing,
   addressOutsideSubnet,
   broadcastAddress,
   copiedDevice,
@@ -85,6 +90,8 @@ export const DRAWING_FAULTS: readonly DrawingFaultOperator[] = [
   wrongPrefixLength,
   duplexDifference,
   missingClock,
+  missingDevice,
+  missingLink,
   missingModule,
   missingPowerSupply,
   portOff,
@@ -124,6 +131,7 @@ export const DRAWING_FAULTS: readonly DrawingFaultOperator[] = [
   voiceVlan,
   duplicateName,
   hostnameDiffers,
+  untitled,
   wrongSite,
 ];
 

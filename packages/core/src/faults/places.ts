@@ -72,13 +72,14 @@ export const placeOf = ({ device, member, key }: TypedAddress): { device: string
   port: key,
 });
 
-/** Writes another text where an address is typed. */
-export function retype({ device, member, key, settings, family, index }: TypedAddress, text: string): Command {
+/** Writes another text where an address is typed; null takes it away. */
+export function retype(typed: TypedAddress, text: string | null): Command {
+  const { device, member, key, settings, family, index } = typed;
   const layer = family === 4 ? 'v4' : 'v6';
-  const addresses = (settings[layer]?.addresses ?? []).map((old, at) => (at === index ? text : old));
+  const addresses = (settings[layer]?.addresses ?? []).flatMap((old, at) => (at === index ? (text ?? []) : old));
   const owner = member === undefined ? [] : ['members', member];
   const path = ['devices', device, ...owner, 'interfaces', key, layer, 'addresses'];
-  return { kind: 'edits', edits: [{ path, value: addresses }] };
+  return { kind: 'edits', edits: [addresses.length ? { path, value: addresses } : { path }] };
 }
 export const retypeTo = (typed: TypedAddress, on: InterfaceAddress): Command =>
   retype(typed, formatInterfaceAddress(on));

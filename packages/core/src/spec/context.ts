@@ -13,11 +13,12 @@ import {
 import { type Instance, type NetworkModel, analyse, localNetworksOf, realmsOf } from '../engine';
 import { type Brief, type Plan, planProblems, planTree, subnetNeeds } from '../plan';
 import { type Topology, entryOf } from '../topology';
-import { EACH, type Rule, isCombination, partsOf, positive } from './combining';
+import { EACH, positive } from './combining';
 import { type Corresponding, READ_NOTHING, type Read } from './corresponding';
+import { refsIn } from './evaluate';
 import { type JudgingLab } from './judging';
 import { type CheckContext, EACH_WORDS, NETWORKS, NETWORKS_WORDS, type Names, REF_WORDS } from './rule';
-import { ALL_GROUPS, ANY_SITE, ruleKind } from './rules';
+import { ALL_GROUPS, ANY_SITE } from './rules';
 import { aKindOf, kindWord } from './rules/kind-words';
 import { type LabFile, type Spec } from './schema';
 import { type Selection, selected } from './selection';
@@ -316,17 +317,8 @@ function studentNames(
 }
 
 /** All that the rules of a spec speak of, in their order, each once. */
-function refsSpokenOf({ sections }: Spec): ReadonlySet<string> {
-  const refs = (rule: Rule): string[] => {
-    if (isCombination(rule))
-      return [...(rule.kind === 'forEach' ? [rule.who] : []), ...partsOf(rule).flatMap(([, part]) => refs(part))];
-    return Object.entries(ruleKind(rule.kind)?.slots ?? {}).flatMap(([property, { type }]) => {
-      const value = rule[property];
-      return type === 'ref' && typeof value === 'string' ? value : type === 'refs' ? (value as string[]) : [];
-    });
-  };
-  return new Set(sections.flatMap((section) => section.requirements.flatMap(({ rule }) => refs(rule))));
-}
+const refsSpokenOf = ({ sections }: Spec): ReadonlySet<string> =>
+  new Set(sections.flatMap(({ requirements }) => requirements.flatMap(({ rule }) => refsIn(rule))));
 
 /** What a spec asks to be reached, outside of what it turns round. */
 function reachesIn(spec: Spec): { from: string; to: string; family?: unknown }[] {

@@ -20,6 +20,19 @@ export const wordsOf = (rule: Rule, names: Names): Part[] =>
 
 /** The kinds of all the rules that a rule is made of. */
 export const kindsIn = (rule: Rule): string[] => leavesIn(rule).map(({ kind }) => kind);
+/** The groups and devices that a rule speaks of. */
+export function refsIn(rule: Rule): string[] {
+  if (isCombination(rule))
+    return [...(rule.kind === 'forEach' ? [rule.who] : []), ...partsOf(rule).flatMap(([, part]) => refsIn(part))];
+  return Object.entries(ruleKind(rule.kind)?.slots ?? {}).flatMap(([property, { type }]) => {
+    const value = rule[property];
+    return type === 'ref' && typeof value === 'string'
+      ? value
+      : type === 'refs' && Array.isArray(value)
+        ? (value as string[])
+        : [];
+  });
+}
 
 /** An item with the place in the rule that it comes from; equal for the same fact of any submission. */
 export interface KeyedItem extends Item {

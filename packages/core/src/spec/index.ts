@@ -1,5 +1,6 @@
 export * from './check';
 export * from './decisions';
+export * from './drafting';
 export * from './result';
 export * from './spec-problems';
 export { firstRule } from './first-rule';
@@ -15,6 +16,7 @@ export { rolesRight } from './matching/quality';
 export { assign } from './matching/assignment';
 export {
   FAMILIES,
+  FAMILY_TITLES,
   type Item,
   type ItemCode,
   type Names,

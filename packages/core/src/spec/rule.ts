@@ -155,6 +155,18 @@ export const FAMILIES = [
   'combination',
 ] as const;
 export type RuleFamily = (typeof FAMILIES)[number];
+export const FAMILY_TITLES: Readonly<Record<RuleFamily, string>> = {
+  components: 'Components',
+  cabling: 'Cabling',
+  addressing: 'Addressing',
+  connectivity: 'Connectivity',
+  operation: 'Operation',
+  plan: 'Plan',
+  documentation: 'Documentation',
+  questions: 'Questions',
+  signOff: 'Sign-offs',
+  combination: 'Together',
+};
 
 /** One kind of rule: its shape, its wording and its evaluation. */
 export interface RuleKind<S extends TSchema = TSchema> {

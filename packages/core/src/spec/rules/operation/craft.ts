@@ -1,6 +1,14 @@
 import { Type } from '@sinclair/typebox';
 import { type InterfaceAddress, formatInterfaceAddress, formatPrefix, subnetOf } from '../../../address';
-import { type Instance, type Reason, type ReasonCode, instanceId, problemsOf, splitInstanceId } from '../../../engine';
+import {
+  type Instance,
+  type NetworkModel,
+  type Reason,
+  type ReasonCode,
+  instanceId,
+  problemsOf,
+  splitInstanceId,
+} from '../../../engine';
 import { Closed, ListOf, OneOf } from '../../../topology';
 import { Whose, whoseSlot } from '../whose';
 import {
@@ -100,6 +108,14 @@ const SORTS: Readonly<Record<string, { text: string; codes: readonly ReasonCode[
   slow: { text: 'ports that are slower than they need be', codes: ['SLOWER_PORT'] },
 };
 
+/** A spec may ask about each sort by itself. */
+const known = new WeakMap<NetworkModel, readonly Reason[]>();
+function problemsIn(model: NetworkModel): readonly Reason[] {
+  let found = known.get(model);
+  if (!found) known.set(model, (found = problemsOf(model)));
+  return found;
+}
+
 export const noProblemsRule = defineRule({
   kind: 'noProblems',
   family: 'operation',
@@ -120,7 +136,7 @@ export const noProblemsRule = defineRule({
       const own = at.device !== undefined ? [at.device] : [a, b].flatMap((end) => (end ? instanceId(end) : []));
       return own.every((id) => roleOf(id) !== null);
     };
-    const all = problemsOf(student).filter((problem) => rule.whose !== 'asked' || isAsked(problem));
+    const all = problemsIn(student).filter((problem) => rule.whose !== 'asked' || isAsked(problem));
     return rule.what.map((sort): Item => {
       const { text, codes } = SORTS[sort]!;
       const found = all.filter(({ code }) => codes.includes(code));
