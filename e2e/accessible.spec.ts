@@ -239,6 +239,12 @@ for (const [station, ready] of [
   test(`the ${station} has no accessibility violations in either theme`, async ({ page }) => {
     await openStation(page, station, ready);
     expect(await violations(page)).toEqual([]);
+    if (station !== 'spec') return;
+    await page.goto(`${await addressOf(page, 'Valley Station LAN')}/spec`);
+    await expect(page.locator('[data-requirement]').first()).toBeVisible();
+    await page.keyboard.press('d');
+    await expect(page.getByRole('complementary', { name: 'Draft' }).getByRole('checkbox').first()).toBeVisible();
+    expect(await violations(page), 'draft').toEqual([]);
   });
 
 test('the bench has no accessibility violations in either theme', async ({ page, browser }) => {

@@ -1,19 +1,17 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from '@mui/material';
-import { ALL_GROUPS, FAMILIES, REF_WORDS, RULE_KINDS, sentenceOf, wordsOf, type Rule } from '@sobrin/core/spec';
+import {
+  ALL_GROUPS,
+  FAMILIES,
+  FAMILY_TITLES,
+  REF_WORDS,
+  RULE_KINDS,
+  sentenceOf,
+  wordsOf,
+  type Rule,
+} from '@sobrin/core/spec';
 import { useState } from 'react';
 import { IF_SMALL } from '../ui/frame';
 
-const FAMILY_TITLES: Record<string, string> = {
-  components: 'Components',
-  cabling: 'Cabling',
-  addressing: 'Addressing',
-  connectivity: 'Connectivity',
-  operation: 'Operation',
-  plan: 'Plan',
-  documentation: 'Documentation',
-  questions: 'Questions',
-  signOff: 'Sign-offs',
-};
 const NAMES = {
   ref: (ref: string): string => REF_WORDS[ref] ?? ref,
   site: (id: string): string => (id === 'anywhere' ? 'anywhere' : id),

@@ -4,6 +4,7 @@ import { type LabView } from '@sobrin/contracts';
 import { type Plan } from '@sobrin/core/plan';
 import { type Requirement, type Spec, requirementWords, sentenceOf } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
+import { IconListCheck } from '@tabler/icons-react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'zustand';
@@ -20,7 +21,9 @@ import { BODY, DESK } from '../ui/frame';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { points } from '../ui/words';
+import { Key } from '../ui/keys/key';
 import { historyKeys, useShortcuts } from '../ui/keys/shortcuts';
+import { DraftPanel } from './draft-panel';
 import { GroupsPanel } from './groups-panel';
 import { KindDialog } from './kind-dialog';
 import { SectionPanel } from './section-panel';
@@ -113,7 +116,6 @@ function SpecDesk({
   useFreshResults(lab.id, store);
   const state = useStore(store);
   const { document: spec } = state;
-  useShortcuts(historyKeys(state));
   const change = (next: Spec): void => void setPart(store, 'change the spec', next);
   const { tasks } = useStore(tasksStore).document;
   const words = useMemo(
@@ -141,6 +143,11 @@ function SpecDesk({
   );
   const { check, problems } = useReferenceCheck(checked);
   const [adding, setAdding] = useState<string | null>(null);
+  const [isDrafting, setDrafting] = useState(false);
+  useShortcuts([
+    ...historyKeys(state),
+    { id: 'draft', text: 'Draft, or close the draft', keys: 'D', run: () => setDrafting(!isDrafting) },
+  ]);
   const total = spec.sections.reduce((sum, section) => sum + pointsOf(section), 0);
   const count = spec.sections.reduce((sum, section) => sum + section.requirements.length, 0);
   return (
@@ -152,6 +159,15 @@ function SpecDesk({
             <b className="mono">{points(check.of)}</b>
           </Typography>
         )}
+        <Button
+          startIcon={<IconListCheck size={16} />}
+          aria-pressed={isDrafting}
+          variant={isDrafting ? 'outlined' : 'text'}
+          onClick={() => setDrafting(!isDrafting)}
+        >
+          Draft&nbsp;
+          <Key id="draft" keys="D" />
+        </Button>
         <HistoryTools state={state} />
         <Others line={lineOfLab(lab.id)} />
         <SaveSign save={state.save.kind} />
@@ -179,13 +195,18 @@ function SpecDesk({
               <Empty
                 title="No requirement yet"
                 action={
-                  <Button variant="contained" onClick={() => change(addSection(spec, 'Components'))}>
-                    Add the first section
-                  </Button>
+                  <Stack direction="row" spacing={1} useFlexGap sx={{ justifyContent: 'center', flexWrap: 'wrap' }}>
+                    <Button variant="contained" onClick={() => setDrafting(true)}>
+                      Draft a spec
+                    </Button>
+                    <Button variant="outlined" onClick={() => change(addSection(spec, 'Components'))}>
+                      Add the first section
+                    </Button>
+                  </Stack>
                 }
               >
                 A spec says in sentences what must be there, how it must be cabled and addressed, and who must reach
-                whom, each with points.
+                whom, each with points. A draft proposes them from the reference, the brief and the plan.
               </Empty>
             )}
             {spec.sections.map((section, at) => (
@@ -214,7 +235,11 @@ function SpecDesk({
             )}
           </Stack>
         </Box>
-        <GroupsPanel spec={spec} reference={reference} words={words} onChange={change} />
+        {isDrafting ? (
+          <DraftPanel lab={checked} spec={spec} onChange={change} onClose={() => setDrafting(false)} />
+        ) : (
+          <GroupsPanel spec={spec} reference={reference} words={words} onChange={change} />
+        )}
       </Box>
       <KindDialog
         open={adding !== null}

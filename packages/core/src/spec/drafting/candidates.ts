@@ -71,7 +71,7 @@ export function candidatesOf(
     return ref === null ? [] : [{ kind, ref, members }];
   });
   const all = (rules: readonly Rule[]): Rule[] => together(rules.filter(holds));
-  const from = { lab, reference, context, groups, hosts, inside, sorts, all };
+  const from = { lab, reference, context, groups, hosts, inside, sorts, all, holds };
   return [
     ...components(from),
     ...cabling(from),
@@ -92,6 +92,7 @@ interface From {
   readonly inside: readonly Instance[];
   /** Those that the reference fulfils, in one sentence. */
   readonly all: (rules: readonly Rule[]) => Rule[];
+  readonly holds: (rule: Rule) => boolean;
   readonly sorts: readonly { readonly kind: DeviceKind; readonly ref: string; readonly members: readonly Instance[] }[];
 }
 const of = (rule: Rule, asked?: string): Candidate => ({ rule, ...(asked !== undefined && { asked }) });
@@ -225,7 +226,7 @@ function addressing({ lab, reference, context, hosts, sorts, inside, all }: From
   ];
 }
 
-function connectivity({ lab, reference, hosts, inside, sorts, all }: From): Candidate[] {
+function connectivity({ lab, reference, hosts, inside, sorts, all, holds }: From): Candidate[] {
   const separations = lab.brief.separations ?? [];
   const idOf = (group: HostGroup): string | undefined => lab.brief.groups?.find(({ name }) => name === group.name)?.id;
   /** Whether a separation of the brief is about two groups: by their ids, or in words that name one of them. */
@@ -240,8 +241,13 @@ function connectivity({ lab, reference, hosts, inside, sorts, all }: From): Cand
   return [
     of({ kind: 'reachesGateway', who: '@hosts' }),
     of({ kind: 'within', who: '@hosts' }),
-    ...hosts.filter(({ roles }) => roles.length > 1).map(({ ref }) => of({ kind: 'within', who: ref })),
-    ...pairs.map(([a, b]) => of({ kind: 'reach', from: a.ref, to: b.ref })),
+    // Where all reach all, who reaches whom goes without saying.
+    ...(holds({ kind: 'within', who: '@hosts' })
+      ? []
+      : [
+          ...hosts.filter(({ roles }) => roles.length > 1).map(({ ref }) => of({ kind: 'within', who: ref })),
+          ...pairs.map(([a, b]) => of({ kind: 'reach', from: a.ref, to: b.ref })),
+        ]),
     // Each separation of the brief in a sentence of who may and one of who may not, of those that no earlier one is about.
     ...separations.flatMap((separation, at) =>
       ['reach', 'apart'].flatMap((kind) =>

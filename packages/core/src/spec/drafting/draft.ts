@@ -83,7 +83,9 @@ export function draftOf(lab: DraftedLab, onStep: (done: number, of: number) => v
   for (const [at, { drawing, plan }] of planted.entries()) {
     const there = over(drawing, plan);
     if (standing.some((rule) => isNoticed(there.earns(rule)))) noticed.add(at);
-    for (const [nth, { rule }] of fits.entries()) if (isNoticed(there.earns(rule))) notices[nth]!.add(at);
+    for (const [nth, { rule }] of fits.entries())
+      // No known mistake moves anything: where things stand is not laid out anew for each.
+      if (rule.kind !== 'legible' && isNoticed(there.earns(rule))) notices[nth]!.add(at);
     onStep(at + 1, planted.length);
   }
   return {
@@ -172,14 +174,15 @@ function ranked(
         : isAsked(at)
           ? undefined
           : whyNot(told[at]!);
-      const { rule, asked } = fits[at]!;
+      const { rule, asked, basic } = fits[at]!;
       proposals.push({
         id: `p${at}`,
         family: familyOf(rule),
         rule,
         credit: isWhole(rule) ? 'all' : 'share',
         sentence: sentences[at]!,
-        why: asked ?? whereTold(told[at]!),
+        why:
+          asked ?? (basic && told[at]!.by === 'itself' ? 'it is what the reference is made of' : whereTold(told[at]!)),
         ...(leftOut !== undefined && { leftOut }),
         notices: [...notices[at]!],
       });

@@ -3,4 +3,5 @@
  * mistakes they would notice, and a spec with those that are taken.
  */
 export * from './draft';
+export { type DraftedLab } from './planted';
 export * from './take';
