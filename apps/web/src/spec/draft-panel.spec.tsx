@@ -105,7 +105,7 @@ describe('a draft', () => {
     await userEvent.keyboard('{ArrowDown} ');
     expect(all[1]).toHaveFocus();
     expect(all[1]).not.toBeChecked();
-    const cabling = within(screen.getByRole('region', { name: 'Cabling' })).getByRole('checkbox', {
+    const cabling = within(screen.getByRole('group', { name: 'Draft of Cabling' })).getByRole('checkbox', {
       name: 'All of Cabling',
     });
     await userEvent.click(cabling);

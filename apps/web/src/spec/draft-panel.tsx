@@ -219,7 +219,7 @@ function Family({
   const ids = proposals.map(({ id }) => id);
   const isAll = ids.every((id) => ticked.has(id));
   return (
-    <Box component="section" aria-label={title}>
+    <Box role="group" aria-label={`Draft of ${title}`}>
       <Stack
         direction="row"
         sx={{ alignItems: 'center', background: 'var(--ground)', borderBlock: '1px solid var(--line)', px: 1, pr: 2 }}
