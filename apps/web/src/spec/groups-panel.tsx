@@ -1,7 +1,7 @@
 import { Autocomplete, Box, Button, IconButton, TextField, Tooltip, Typography } from '@mui/material';
 import { IconTrash } from '@tabler/icons-react';
 import { byName, plural } from '@sobrin/core';
-import { type Selection, type Spec, chosenIn, kindWord } from '@sobrin/core/spec';
+import { type Doubt, type Selection, type Spec, chosenIn, kindWord } from '@sobrin/core/spec';
 import { DEVICE_KINDS, type Topology } from '@sobrin/core/topology';
 import { useState } from 'react';
 import { SidePanel } from '../ui/side-panel';
@@ -15,11 +15,13 @@ export function GroupsPanel({
   spec,
   reference,
   words,
+  doubts,
   onChange,
 }: {
   spec: Spec;
   reference: Topology;
   words: SpecWords;
+  doubts: readonly Doubt[];
   onChange: (spec: Spec) => void;
 }) {
   const [open, setOpen] = useState<string | null>(null);
@@ -42,6 +44,11 @@ export function GroupsPanel({
               {group.select ? chosenIn(spec, reference, id) || '…' : group.roles.length}
             </span>
           </Button>
+          {doubts.some(({ group: about }) => about === id) && (
+            <Typography variant="body2" sx={{ px: 0.5, color: 'var(--ochre-text)' }}>
+              No sentence speaks of it.
+            </Typography>
+          )}
           {open === id && <GroupForm id={id} spec={spec} reference={reference} words={words} onChange={onChange} />}
         </Box>
       ))}

@@ -1,8 +1,17 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { Box, IconButton, Menu, MenuItem, Tooltip, Typography } from '@mui/material';
+import { Box, Button, IconButton, Menu, MenuItem, Tooltip, Typography } from '@mui/material';
 import { IconDots, IconGripVertical } from '@tabler/icons-react';
-import { type Requirement, type Rule, type Section, type Told, isCombination, ruleKind, EACH } from '@sobrin/core/spec';
+import {
+  type Doubt,
+  type Requirement,
+  type Rule,
+  type Section,
+  type Told,
+  isCombination,
+  ruleKind,
+  EACH,
+} from '@sobrin/core/spec';
 import { type Problem } from '@sobrin/core/topology';
 import { useState } from 'react';
 import { Choice, TextInput } from '../ui/fields';
@@ -19,6 +28,7 @@ interface Props {
   words: SpecWords;
   check: ReferenceCheck['requirements'][number] | undefined;
   problems: readonly Problem[];
+  doubts: readonly Doubt[];
   onChange: (next: Requirement) => void;
   onCopy: () => void;
   onRemove: () => void;
@@ -38,6 +48,7 @@ export function RequirementRow({
   words,
   check,
   problems,
+  doubts,
   onChange,
   onCopy,
   onRemove,
@@ -133,6 +144,9 @@ export function RequirementRow({
           <Typography key={problem.text} variant="body2" sx={{ color: 'var(--brick)' }}>
             {problem.text}
           </Typography>
+        ))}
+        {doubts.map((doubt) => (
+          <DoubtLine key={doubt.text} of={id} doubt={doubt} />
         ))}
         {check?.given && (
           <Typography variant="body2" sx={{ color: 'var(--ochre-text)' }}>
@@ -235,6 +249,26 @@ function Untold({
   );
 }
 
+/** What of a requirement can hardly be meant: the reason where it stands last, the way there from the other one. */
+function DoubtLine({ of, doubt: { code, requirements, text } }: { of: string; doubt: Doubt }) {
+  const others = requirements.filter((id) => id !== of);
+  const isWrong = code === 'contradiction' || code === 'neverMet';
+  return (
+    <Typography variant="body2" component="div" sx={{ color: isWrong ? 'var(--brick)' : 'var(--ochre-text)' }}>
+      {text}
+      {others.map((id) => (
+        <Button
+          key={id}
+          size="small"
+          sx={{ minHeight: 24, py: 0, ml: 0.5 }}
+          onClick={() => document.querySelector<HTMLElement>(`[data-requirement="${id}"] .slot`)?.focus()}
+        >
+          Go to {id}
+        </Button>
+      ))}
+    </Typography>
+  );
+}
 /** A requirement as a bonus, a deduction, or neither. */
 function withWorth(
   { bonus: _more, deduction: _less, ...rest }: Requirement,

@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { IconArrowDown, IconArrowUp, IconPlus, IconTrash } from '@tabler/icons-react';
-import { type Requirement, type Section, type Spec } from '@sobrin/core/spec';
+import { type Doubt, type Requirement, type Section, type Spec } from '@sobrin/core/spec';
 import { type Problem } from '@sobrin/core/topology';
 import { TextInput } from '../ui/fields';
 import { IconTool } from '../ui/icon-tool';
@@ -29,6 +29,7 @@ interface Props {
   words: SpecWords;
   check: ReferenceCheck | null;
   problems: readonly Problem[];
+  doubts: readonly Doubt[];
   onChange: (spec: Spec) => void;
   onAdd: () => void;
   /** Tells in a task what a requirement asks. */
@@ -36,7 +37,7 @@ interface Props {
 }
 
 /** A section with its requirements in the order in which they are judged and shown. */
-export function SectionPanel({ spec, section, nth, words, check, problems, onChange, onAdd, onTell }: Props) {
+export function SectionPanel({ spec, section, nth, words, check, problems, doubts, onChange, onAdd, onTell }: Props) {
   const ids = section.requirements.map((requirement) => requirement.id);
   const own = problems.filter(({ place }) => place.includes(`sections › ${nth - 1} › standsOn`));
   const move = (from: number, to: number): void =>
@@ -103,6 +104,7 @@ export function SectionPanel({ spec, section, nth, words, check, problems, onCha
               words={words}
               check={check?.requirements.find((each) => each.id === requirement.id)}
               problems={problemsAt(problems, nth - 1, at)}
+              doubts={doubts.filter(({ requirements }) => requirements.includes(requirement.id))}
               onChange={(next) => onChange(setRequirement(spec, section.id, next))}
               onCopy={() => onChange(copyRequirement(spec, section.id, requirement.id))}
               onRemove={() => onChange(removeRequirement(spec, section.id, requirement.id))}

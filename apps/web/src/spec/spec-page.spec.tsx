@@ -1,14 +1,14 @@
 import { cleanup, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type Conflict, type LabView } from '@sobrin/contracts';
-import { type JudgingLab, type Spec, specProblems as problemsOfSpec } from '@sobrin/core/spec';
+import { type JudgingLab, type Spec, doubtsOf, specProblems as problemsOfSpec } from '@sobrin/core/spec';
 import { emptyTopology } from '@sobrin/core/topology';
 import { forgetUnsent } from '../documents/unsent';
 import { labDocuments } from '../tests/lab-documents';
 import { serve, show } from '../tests/render';
 import { SpecPage } from './spec-page';
 
-const mockSpecProblems = problemsOfSpec;
+const [mockSpecProblems, mockDoubts] = [problemsOfSpec, doubtsOf];
 // The check of the reference runs in a worker; here it is only told what it finds. What is wrong in the spec is real.
 jest.mock('./use-reference-check', () => ({
   useReferenceCheck: (judged: JudgingLab) => ({
@@ -21,6 +21,7 @@ jest.mock('./use-reference-check', () => ({
       ],
     },
     problems: mockSpecProblems(judged),
+    doubts: mockDoubts(judged),
   }),
 }));
 
@@ -131,6 +132,33 @@ test('requirements read as sentences, with what the reference makes of them', as
   expect(row('1.2')).toHaveTextContent('The reference does not meet this: DESK-2 has no address.');
   expect(within(row('1.1')).getByRole('img', { name: 'The reference meets this' })).toBeInTheDocument();
   expect(screen.getByText(/3 requirements/)).toHaveTextContent('3 requirements, 5 points');
+});
+
+test('two requirements that contradict each other say so at both, lead to one another, and are told above', async () => {
+  const given = lab();
+  const count = (id: string, op: string, n: number) => ({
+    id,
+    points: 1,
+    rule: { kind: 'deviceCount', what: 'switch', op, n, site: 'anywhere' },
+  });
+  given.spec = {
+    groups: { idle: { title: 'the idle', roles: ['a'] } },
+    sections: [{ id: 's', title: 'S', requirements: [count('1.1', 'atMost', 2), count('1.2', 'exactly', 3)] }],
+  };
+  await open(given);
+  expect(screen.getByText(/^1 contradiction: 1.1 and 1.2\./)).toBeInTheDocument();
+  for (const id of ['1.1', '1.2'])
+    expect(row(id)).toHaveTextContent('1.1 and 1.2 cannot both be earned: 1.2 wants 3 or more, 1.1 2 at the most.');
+  await userEvent.click(within(row('1.2')).getByRole('button', { name: 'Go to 1.1' }));
+  expect(row('1.1')).toContainElement(document.activeElement as HTMLElement);
+  expect(screen.getByText('No sentence speaks of it.')).toBeInTheDocument();
+  await pick('1.2', /exactly/);
+  await userEvent.click(screen.getByRole('menuitem', { name: 'at least' }));
+  await pick('1.2', /^3,/);
+  await userEvent.clear(screen.getByLabelText('Value'));
+  await userEvent.paste('2');
+  await userEvent.keyboard('{Enter}');
+  expect(screen.queryByText(/contradiction/)).not.toBeInTheDocument();
 });
 
 describe('a word is chosen', () => {

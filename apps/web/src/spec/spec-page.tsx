@@ -2,7 +2,8 @@ import { readAnew } from '../api/queries';
 import { Alert, Box, Button, Stack, Typography } from '@mui/material';
 import { type LabView } from '@sobrin/contracts';
 import { type Plan } from '@sobrin/core/plan';
-import { type Requirement, type Spec, requirementWords, sentenceOf } from '@sobrin/core/spec';
+import { plural } from '@sobrin/core';
+import { type Doubt, type Requirement, type Spec, requirementWords, sentenceOf } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { IconListCheck } from '@tabler/icons-react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -141,7 +142,7 @@ function SpecDesk({
     }),
     [reference, spec, lab.policy, lab.brief, tasks, plan, starter],
   );
-  const { check, problems } = useReferenceCheck(checked);
+  const { check, problems, doubts } = useReferenceCheck(checked);
   const [adding, setAdding] = useState<string | null>(null);
   const [isDrafting, setDrafting] = useState(false);
   useShortcuts([
@@ -185,6 +186,11 @@ function SpecDesk({
                   : `The spec points at ${problems.length} things that are not there: the places are marked below.`}
               </Alert>
             )}
+            {doubts.some(({ code }) => code === 'contradiction') && (
+              <Alert severity="warning" variant="outlined">
+                {contradictions(doubts)}
+              </Alert>
+            )}
             {count > 0 && words.idle.length > 0 && (
               <Alert severity="info" variant="outlined">
                 No point hangs on {words.idle.length === 1 ? 'task' : 'tasks'}{' '}
@@ -218,6 +224,7 @@ function SpecDesk({
                 words={words}
                 check={check}
                 problems={problems}
+                doubts={doubts}
                 onChange={change}
                 onAdd={() => setAdding(section.id)}
                 onTell={tell}
@@ -238,7 +245,7 @@ function SpecDesk({
         {isDrafting ? (
           <DraftPanel lab={checked} spec={spec} onChange={change} onClose={() => setDrafting(false)} />
         ) : (
-          <GroupsPanel spec={spec} reference={reference} words={words} onChange={change} />
+          <GroupsPanel spec={spec} reference={reference} words={words} doubts={doubts} onChange={change} />
         )}
       </Box>
       <KindDialog
@@ -259,6 +266,14 @@ function SpecDesk({
       />
     </>
   );
+}
+
+/** How many pairs contradict one another, and which. */
+function contradictions(doubts: readonly Doubt[]): string {
+  const pairs = doubts
+    .filter(({ code }) => code === 'contradiction')
+    .map(({ requirements }) => requirements.join(' and '));
+  return `${plural(pairs.length, 'contradiction')}: ${pairs.join('; ')}. The reason stands with the requirement.`;
 }
 
 /** What is shown elsewhere of the spec and of what was checked by it is read anew when a change has reached the server. */

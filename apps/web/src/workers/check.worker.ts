@@ -1,11 +1,13 @@
 import { type Plan } from '@sobrin/core/plan';
-import { type JudgingLab, checkSubmission, specProblems, withoutPersons } from '@sobrin/core/spec';
+import { type JudgingLab, checkSubmission, doubtsOf, specProblems, withoutPersons } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 
 /** Checks a drawing against a lab in the background: the instructor's own reference against the spec being written. */
 self.onmessage = ({ data }: MessageEvent<{ turn: number; lab: JudgingLab; drawing: Topology; plan: Plan }>) => {
   const problems = specProblems(data.lab);
   try {
+    // What points at nothing is mended first.
+    const doubts = problems.length ? [] : doubtsOf(data.lab);
     const { requirements, points, of } = checkSubmission(
       { ...data.lab, spec: withoutPersons(data.lab.spec) },
       data.drawing,
@@ -14,6 +16,7 @@ self.onmessage = ({ data }: MessageEvent<{ turn: number; lab: JudgingLab; drawin
     self.postMessage({
       turn: data.turn,
       problems,
+      doubts,
       result: {
         points,
         of,
@@ -26,6 +29,6 @@ self.onmessage = ({ data }: MessageEvent<{ turn: number; lab: JudgingLab; drawin
       },
     });
   } catch {
-    self.postMessage({ turn: data.turn, problems, result: null });
+    self.postMessage({ turn: data.turn, problems, doubts: [], result: null });
   }
 };

@@ -1,5 +1,6 @@
 export * from './check';
 export * from './decisions';
+export * from './doubts';
 export * from './drafting';
 export * from './result';
 export * from './spec-problems';
