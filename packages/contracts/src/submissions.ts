@@ -128,6 +128,8 @@ export interface DecisionView {
   version: number | null;
   /** Whether it counts: it was not taken back, and the same is asked for the same points. */
   holds: boolean;
+  /** What was asked when it was made, as a hash: by it one sees whether it would hold under another spec. */
+  asked: string;
   /** Who took it back, or decided otherwise after it. */
   ended: { by: string; at: string } | null;
 }

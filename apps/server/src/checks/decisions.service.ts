@@ -48,6 +48,7 @@ export class DecisionsService {
       at: row.at.toISOString(),
       version: numbers.get(row.versionHash) ?? null,
       holds: row.endedAt === null && asked.get(row.requirement) === row.asked,
+      asked: row.asked,
       ended:
         row.endedAt && row.endedById ? { by: names.get(row.endedById) ?? '', at: row.endedAt.toISOString() } : null,
     }));

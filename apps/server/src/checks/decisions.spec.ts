@@ -38,7 +38,15 @@ test('points that a person gives count wherever the mark is told, outlast a new 
   expect(of(view.result, lost.id)).toMatchObject({ points: lost.of, verdict: 'met', decided: true });
   expect(view.result!.points).toBe(before.result!.points + lost.of);
   expect(view.decisions).toMatchObject([
-    { requirement: lost.id, points: lost.of, by: 'Maren Osterkamp', version: 1, holds: true, ended: null },
+    {
+      requirement: lost.id,
+      points: lost.of,
+      by: 'Maren Osterkamp',
+      version: 1,
+      holds: true,
+      asked: expect.stringMatching(/^[0-9a-f]{64}$/),
+      ended: null,
+    },
   ]);
   const check = async (points: number): Promise<void> => {
     expect((await rowsOf(lab)).find(({ submissionId }) => submissionId === id)!.points).toBe(points);

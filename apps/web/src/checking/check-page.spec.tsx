@@ -239,6 +239,7 @@ describe('what a person decides', () => {
     by: 'Maren',
     at: '2026-11-18T09:00:00Z',
     version: 3,
+    asked: 'hash',
     holds: true,
     ended: null,
   };

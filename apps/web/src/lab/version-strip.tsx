@@ -7,6 +7,7 @@ import { AskDialog } from '../ui/ask-dialog';
 import { Failure } from '../ui/states';
 import { useReadOnly } from '../documents/read-only';
 import { whenIn } from '../ui/words';
+import { TrialDialog } from './trial-dialog';
 
 /** What is read anew when another version judges. */
 export const judgedAnew = (lab: string): unknown[][] => [
@@ -27,6 +28,7 @@ const LINE = { alignItems: 'center', py: 0, '& .MuiAlert-action': { py: 0.5, pt:
  */
 export function VersionStrip({ lab, isSaved = true }: { lab: LabView; isSaved?: boolean }) {
   const [asking, setAsking] = useState(false);
+  const [isTrying, setTrying] = useState(false);
   const release = useChange(() => api('POST labs/:id/release', { id: lab.id }), ...judgedAnew(lab.id));
   const final = useChange(() => api('POST labs/:id/versions', { id: lab.id }), ...judgedAnew(lab.id));
   const readOnly = useReadOnly();
@@ -64,9 +66,14 @@ export function VersionStrip({ lab, isSaved = true }: { lab: LabView; isSaved?: 
           sx={LINE}
           action={
             lab.teaches && (
-              <Button variant="outlined" disabled={final.isPending || !isSaved} onClick={() => setAsking(true)}>
-                Make it final
-              </Button>
+              <>
+                <Button disabled={final.isPending || !isSaved} onClick={() => setTrying(true)} sx={{ mr: 1 }}>
+                  Try it on the class
+                </Button>
+                <Button variant="outlined" disabled={final.isPending || !isSaved} onClick={() => setAsking(true)}>
+                  Make it final
+                </Button>
+              </>
             )
           }
         >
@@ -84,6 +91,9 @@ export function VersionStrip({ lab, isSaved = true }: { lab: LabView; isSaved?: 
         Students see brief and tasks from now on and can hand in. The spec and the reference as they are now become
         version 1, by which they are judged.
       </AskDialog>
+      {isTrying && (
+        <TrialDialog labId={lab.id} onFinal={() => final.mutate(undefined)} onClose={() => setTrying(false)} />
+      )}
       <AskDialog
         open={asking && isChanged}
         title="Make the lab final as it is now?"

@@ -5,6 +5,7 @@ import {
   FAMILY_TITLES,
   REF_WORDS,
   RULE_KINDS,
+  searchWords,
   sentenceOf,
   wordsOf,
   type Rule,
@@ -35,8 +36,10 @@ export function KindDialog({
   const [search, setSearch] = useState('');
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
   const found = RULE_KINDS.map((kind) => ({ kind, sentence: sentenceOf(wordsOf(kind.fresh as Rule, NAMES)) })).filter(
-    ({ kind, sentence }) =>
-      words.every((word) => `${kind.title} ${kind.family} ${sentence}`.toLowerCase().includes(word)),
+    ({ kind, sentence }) => {
+      const text = `${kind.title} ${kind.family} ${sentence} ${searchWords(kind.kind)}`.toLowerCase();
+      return words.every((word) => text.includes(word));
+    },
   );
   return (
     <Dialog open={open} onClose={onClose} maxWidth="md" fullWidth>

@@ -297,6 +297,19 @@ describe('a requirement', () => {
   });
 });
 
+test.each([
+  ['nat', 'Addresses are translated'],
+  ['multiple choice', 'One of several answers to a task is chosen'],
+  ['netmask mismatch', 'Masks agree within a subnet'],
+])('a kind is found by what people call it: %s', async (typed, title) => {
+  await open();
+  await userEvent.click(screen.getByRole('button', { name: 'Add a requirement' }));
+  const dialog = within(await screen.findByRole('dialog'));
+  await userEvent.click(dialog.getByRole('searchbox', { name: 'Search' }));
+  await userEvent.paste(typed);
+  expect(dialog.getByRole('button', { name: new RegExp(title) })).toBeInTheDocument();
+});
+
 test('sections are named and added; only an empty one can be removed', async () => {
   const sent = await open();
   const title = screen.getByLabelText('Title of section 1');

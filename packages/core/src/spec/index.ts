@@ -9,6 +9,7 @@ export { type Combination, type LeafRule, type Rule, EACH, isCombination, partsO
 export { chosenIn, namesOf } from './context';
 export { type Selection } from './selection';
 export { kindWord } from './rules/kind-words';
+export { SEARCHED, searchWords } from './rules/search-words';
 export { evaluate, ruleProblems, wordsOf } from './evaluate';
 export { type JudgingLab, judgedBy, specHash } from './judging';
 export * from './lab-parts';

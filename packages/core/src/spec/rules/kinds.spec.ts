@@ -1,7 +1,7 @@
 import { labOf } from '../../tests/labs';
 import { Sheet, demoLab, twoLans } from '../../tests/topologies';
 import { type Device, type PortConfig, type Settings, type Topology, emptyTopology } from '../../topology';
-import { type Rule, RULE_KINDS, checkSubmission, ruleKind } from '..';
+import { type Rule, RULE_KINDS, SEARCHED, checkSubmission, ruleKind, searchWords } from '..';
 import { isLike } from './like';
 
 const winch = demoLab('winch-isolation').reference;
@@ -908,4 +908,10 @@ test('only what the kit has, and no more of it than it has', () => {
       ),
     ).verdict,
   ).toBe('lost');
+});
+
+test('words that people look for kinds by are of kinds that there are', () => {
+  const kinds = new Set(RULE_KINDS.map(({ kind }) => kind));
+  expect(SEARCHED.filter((kind) => !kinds.has(kind))).toEqual([]);
+  expect([searchWords('translated').includes('nat'), searchWords('constructor')]).toEqual([true, '']);
 });
