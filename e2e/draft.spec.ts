@@ -43,6 +43,9 @@ test('a changed spec is tried on the class before it is made final: whose mark w
 }) => {
   await signIn(page, 'Maren Osterkamp');
   const lab = await addressOf(page, 'Summit Dual Stack');
+  await page.goto(`${lab}/class`);
+  await page.getByRole('button', { name: /^Check \d+/ }).click();
+  await expect(page.getByRole('button', { name: 'All checked' })).toBeVisible();
   await page.goto(`${lab}/spec`);
   const points = page.getByLabel('Points of 1.1', { exact: true });
   const before = Number(await points.inputValue());

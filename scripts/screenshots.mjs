@@ -81,6 +81,8 @@ async function takeAll({ browser, base }) {
   await shot('reach-grid');
   await page.goto(`${lab}/spec`);
   await page.getByText(/The reference earns/).waitFor();
+  await page.keyboard.press('d');
+  await page.getByRole('complementary', { name: 'Draft' }).getByRole('checkbox').first().waitFor({ timeout: 120_000 });
   await shot('spec');
   for (const title of ['Valley Station LAN', 'Three Stations']) {
     await page.goto(`${await labOf(page, title)}/class`);

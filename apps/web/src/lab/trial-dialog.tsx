@@ -123,7 +123,7 @@ function Row({ tried: { student, now, then, changes } }: { tried: Tried }) {
           <Typography key={id} variant="body2">
             <b className="mono">{id}</b>{' '}
             <span className="mono">
-              {was === null ? '–' : points(was)} → {becomes === null ? '–' : points(becomes)}
+              {was === null ? 'new' : points(was)} → {becomes === null ? 'gone' : points(becomes)}
             </span>{' '}
             {sentence}
           </Typography>

@@ -67,7 +67,8 @@ export function DraftPanel({
 }
 
 /** Whether a sentence is left out as it adds nothing; others are left out for a person to decide. */
-const addsNothing = ({ leftOut }: Proposal): boolean => /^(it says no more|nothing that was tried)/.test(leftOut ?? '');
+const addsNothing = ({ leftOut }: Proposal): boolean =>
+  /^(it says no more|nothing that was tried|the spec notices)/.test(leftOut ?? '');
 
 const totalProblem = (text: string): string | null =>
   /^\d{1,4}$/.test(text) && Number(text) > 0 ? null : 'A whole number from 1 to 9999.';

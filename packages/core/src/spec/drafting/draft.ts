@@ -130,6 +130,9 @@ function ranked(
   const isAsked = (at: number): boolean => fits[at]!.asked !== undefined || told[at]!.by !== 'nowhere';
   /** Said in so many words, or what a section begins with: it stands, whatever else notices the same. */
   const stands = (at: number): boolean => fits[at]!.basic === true || fits[at]!.asked !== undefined;
+  /** Whether the spec as it stands notices all that it would. */
+  const isCovered = (at: number): boolean =>
+    notices[at]!.size > 0 && [...notices[at]!].every((fault) => before.has(fault));
   const isLast = (at: number): boolean => fits[at]!.rule.kind === 'noProblems';
   const everywhere = new Set(before);
   const proposals: Proposal[] = [];
@@ -163,13 +166,17 @@ function ranked(
         ? taken.find((other) => [...notices[at]!].every((fault) => notices[other]!.has(fault)))
         : undefined;
     // What students are told earns points, also where no mistake that was tried shows it.
-    const untried = [...left].filter((at) => stands(at) || (!notices[at]!.size && isTold(at) && !isLast(at)));
+    const untried = [...left].filter((at) =>
+      notices[at]!.size ? stands(at) && !isCovered(at) : (stands(at) || isTold(at)) && !isLast(at),
+    );
     for (const at of untried) left.delete(at);
     for (const at of [...taken, ...untried, ...left]) {
       const other = implying(at);
       const leftOut = left.has(at)
         ? other === undefined
-          ? 'nothing that was tried is newly noticed by it'
+          ? isCovered(at)
+            ? 'the spec notices all of it already'
+            : 'nothing that was tried is newly noticed by it'
           : `it says no more than “${sentences[other]!}”`
         : isAsked(at)
           ? undefined

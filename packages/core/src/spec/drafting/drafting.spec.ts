@@ -89,6 +89,15 @@ describe('what is ticked', () => {
   });
 });
 
+test('beside a spec only what it does not notice is ticked, or what students are told and nothing tries', () => {
+  const draft = draftOf(demoLab('valley-lan'));
+  const noticed = new Set(draft.noticed);
+  expect(noticed.size).toBeGreaterThan(60);
+  for (const { notices } of ticked(draft))
+    expect(notices.length === 0 || notices.some((fault) => !noticed.has(fault))).toBe(true);
+  expect(draft.proposals.map(({ leftOut }) => leftOut)).toContain('the spec notices all of it already');
+});
+
 test.each(['__proto__', 'constructor', '(a+)+$', '…', 'x'.repeat(80)])(
   'a group of the brief may be called %s',
   (name) => {
