@@ -44,7 +44,7 @@ test('points that a person gives count wherever the mark is told, outlast a new 
       by: 'Maren Osterkamp',
       version: 1,
       holds: true,
-      asked: expect.stringMatching(/^[0-9a-f]{64}$/),
+      asked: expect.stringMatching(/^[0-9a-f]{64}$/) as string,
       ended: null,
     },
   ]);

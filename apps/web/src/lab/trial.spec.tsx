@@ -1,6 +1,6 @@
 import { screen, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { type LabView, type SubmissionView } from '@sobrin/contracts';
+import { type SubmissionView } from '@sobrin/contracts';
 import { type JudgingLab, type Requirement, askedBy, judge, prepareLab } from '@sobrin/core/spec';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { ApiError } from '../api/client';
@@ -107,7 +107,7 @@ async function open(trial: Trial) {
     version: judging,
     releasedAt: judging.madeAt,
   };
-  show(<Shown />, { lab: given as LabView });
+  show(<Shown />, { lab: given });
   await userEvent.click(screen.getByRole('button', { name: 'Try it on the class' }));
   return {
     dialog: within(screen.getByRole('dialog')),
