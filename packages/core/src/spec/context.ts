@@ -14,7 +14,7 @@ import { type Instance, type NetworkModel, analyse, localNetworksOf, realmsOf } 
 import { type Brief, type Plan, planProblems, planTree, subnetNeeds } from '../plan';
 import { type Topology, entryOf } from '../topology';
 import { EACH, positive } from './combining';
-import { type Corresponding, READ_NOTHING, type Read } from './corresponding';
+import { type Corresponding, type Kept, READ_NOTHING } from './corresponding';
 import { refsIn } from './evaluate';
 import { type JudgingLab } from './judging';
 import { type CheckContext, EACH_WORDS, NETWORKS, NETWORKS_WORDS, type Names, REF_WORDS } from './rule';
@@ -23,9 +23,6 @@ import { aKindOf, kindWord } from './rules/kind-words';
 import { type LabFile, type Spec } from './schema';
 import { type Selection, selected } from './selection';
 import { Telling } from './telling';
-
-/** What a ref stands for that nothing is known of yet. */
-const NOBODY: { roles: readonly string[]; read: Read } = { roles: [], read: READ_NOTHING };
 
 /** Of devices without an interface. */
 const NO_REALM = -1;
@@ -104,20 +101,17 @@ export function contextOf(
   /** The devices of the starter, where the lab has one. */
   starter?: ReadonlySet<string>,
 ): { context: CheckContext; telling: Telling; theirWording: (text: string) => string } {
-  const chosen = new Map<string, { roles: readonly string[]; read: Read }>();
+  const chosen = new Map<string, Kept<readonly string[]>>();
+  const opening = new Set<string>();
   const addresses = new Map<string, Readonly<Record<4 | 6, readonly InterfaceAddress[]>>>();
   const names = namesOf({ spec, reference: reference.topology, brief, ...(tasks && { tasks }) });
   /** Roles that the reference does not have, with the student's devices that a selection chose for them, in its order. */
   const own = new Map<string, { device: Instance | null; ref: string }>();
   const rolesAt = (ref: string): readonly string[] => {
-    const known = chosen.get(ref);
-    if (known) {
-      playing.reads(known.read);
-      return known.roles;
-    }
-    chosen.set(ref, NOBODY); // what stands behind itself chooses nothing
-    const { value: roles, read } = playing.reading(() => (ref === NETWORKS ? networks() : rolesFor(ref)));
-    chosen.set(ref, { roles, read });
+    if (opening.has(ref)) return []; // what stands behind itself chooses nothing
+    opening.add(ref);
+    const roles = playing.once(chosen, ref, () => (ref === NETWORKS ? networks() : rolesFor(ref)));
+    opening.delete(ref);
     return roles;
   };
   const rolesFor = (ref: string): readonly string[] => {
@@ -138,25 +132,25 @@ export function contextOf(
     const roleOf = new Map(isDrawn ? rolesAt('@hosts').map((role) => [own.get(role)?.device?.id, role]) : []);
     return localNetworksOf(isDrawn ? student : reference).map((hosts, at) => {
       const ref = `~network~${at}`;
-      chosen.set(ref, { ...NOBODY, roles: hosts.flatMap((host) => (isDrawn ? (roleOf.get(host) ?? []) : host)) });
+      const value = hosts.flatMap((host) => (isDrawn ? (roleOf.get(host) ?? []) : host));
+      chosen.set(ref, { value, read: READ_NOTHING });
       return ref;
     });
   };
   /** The roles of devices that the spec speaks of without the reference having them: the first of those that it names. */
-  let ownRoles: { value: ReadonlyMap<string, string>; read: Read } | undefined;
-  const ownRoleOf = (device: string): string | null => {
-    ownRoles ??= playing.reading(() => {
-      const found = [...refsSpokenOf(spec)].flatMap((ref) =>
-        rolesAt(ref).flatMap((role) => {
-          const id = own.get(role)?.device?.id;
-          return id === undefined ? [] : [[id, role] as const];
-        }),
-      );
-      return new Map(found.reverse());
-    });
-    playing.reads(ownRoles.read);
-    return ownRoles.value.get(device) ?? null;
-  };
+  const ownRoles = new Map<'all', Kept<ReadonlyMap<string, string>>>();
+  const ownRoleOf = (device: string): string | null =>
+    playing
+      .once(ownRoles, 'all', () => {
+        const found = [...refsSpokenOf(spec)].flatMap((ref) =>
+          rolesAt(ref).flatMap((role) => {
+            const id = own.get(role)?.device?.id;
+            return id === undefined ? [] : [[id, role] as const];
+          }),
+        );
+        return new Map(found.reverse());
+      })
+      .get(device) ?? null;
   const networkName = (ref: string, nameOf: (role: string) => string): string => {
     const [first, ...rest] = rolesAt(ref);
     return `the local network of ${nameOf(first ?? '')}${rest.length ? ` and ${rest.length} more` : ''}`;
@@ -172,23 +166,32 @@ export function contextOf(
     }
     return found;
   };
-  /** What the spec asks to be reached in a family, as pairs of roles. */
-  const asked = new Map<4 | 6, (readonly [string, string])[]>();
-  const reaches = (family: 4 | 6): readonly (readonly [string, string])[] => {
-    let found = asked.get(family);
-    if (!found)
-      asked.set(
-        family,
-        (found = reachesIn(spec)
-          .filter((rule) => rule.family === undefined || rule.family === String(family))
-          .flatMap(({ from, to }) =>
-            rolesAt(from).flatMap((source) =>
-              rolesAt(to).flatMap((target) => (source === target ? [] : [[source, target] as const])),
-            ),
-          )),
-      );
-    return found;
-  };
+  /** Whom the spec asks to reach whom in a family, as it says it. */
+  const reaching = new Map<4 | 6, Kept<readonly (readonly [from: ReadonlySet<string>, to: ReadonlySet<string>])[]>>();
+  const reaches = (family: 4 | 6) =>
+    playing.once(reaching, family, () =>
+      reachesIn(spec)
+        .filter((rule) => rule.family === undefined || rule.family === String(family))
+        .map(({ from, to }) => [new Set(rolesAt(from)), new Set(rolesAt(to))] as const),
+    );
+  const beyond = new Map<string, Kept<readonly (readonly [string, string])[]>>();
+  const askedBeyond = (role: string, family: 4 | 6): readonly (readonly [string, string])[] =>
+    playing.once(beyond, `${family} ${role}`, () => {
+      const isBeyond = (source: string, target: string): boolean =>
+        source !== target &&
+        !referenceAddresses(source).some((on) =>
+          referenceAddresses(target).some(({ address }) => contains(subnetOf(on), address)),
+        );
+      const [to, from] = [new Set<string>(), new Set<string>()];
+      for (const [sources, targets] of reaches(family)) {
+        if (sources.has(role)) for (const target of targets) to.add(target);
+        if (targets.has(role)) for (const source of sources) from.add(source);
+      }
+      return [
+        ...[...to].filter((target) => isBeyond(role, target)).map((target) => [role, target] as const),
+        ...[...from].filter((source) => isBeyond(source, role)).map((source) => [source, role] as const),
+      ];
+    });
   const telling = new Telling();
   const realms = realmsOf(student);
   const theirs = studentNames(spec, reference, student, playing, rolesAt);
@@ -253,14 +256,7 @@ export function contextOf(
       const own = referenceAddresses(role);
       return ([4, 6] as const).filter((family) => own.some((on) => on.address.family === family));
     },
-    askedBeyond: (role, family) =>
-      reaches(family).filter(
-        ([from, to]) =>
-          (from === role || to === role) &&
-          !referenceAddresses(from).some((on) =>
-            referenceAddresses(to).some((other) => contains(subnetOf(on), other.address)),
-          ),
-      ),
+    askedBeyond,
   };
   return { context, telling, theirWording: theirs.wording };
 }

@@ -64,11 +64,30 @@ describe('another arrangement of who plays what', () => {
   });
   test('what was looked up inside counts outside, and again where something kept is used again', () => {
     const { playing } = inContext(roles);
-    const inner = playing.reading(() => playing.reading(() => playing.device('TILL-1')).value);
+    const kept = new Map();
+    const look = (): string | null => playing.once(kept, 'till', () => playing.device('TILL-1'));
+    const inner = playing.reading(() => playing.reading(look).value);
     expect([...inner.read.device.keys()]).toEqual(['TILL-1']);
-    const again = playing.reading(() => playing.reads(inner.read));
-    expect(again.read).toEqual(inner.read);
+    const again = playing.reading(look);
+    expect([again.value, again.read]).toEqual([inner.value, inner.read]);
     expect(playing.reading(() => 1).read.device.size).toBe(0);
+  });
+  test('whom the spec asks to be reached is worked out once, and has looked up the same for whoever asks next', () => {
+    // Printers behind the switch are nowhere in the reference: who they are hangs on who the switch is.
+    const printers = { title: 'printers', roles: [], select: { kind: 'printer' as const, behind: 'S', least: 1 } };
+    const asking = labOf([{ kind: 'reach', from: 'printers', to: 'R' }], shop(true));
+    const playing = new Corresponding(reference, drawn, roles);
+    const { context } = contextOf(
+      { ...asking, spec: { ...asking.spec, groups: { printers } } },
+      reference,
+      drawn,
+      playing,
+      { plan: emptyPlan() },
+    );
+    for (const role of ['DESK-1', 'DESK-2', 'DESK-1']) {
+      const { read } = playing.reading(() => context.askedBeyond(role, 4));
+      expect([...read.device.keys()]).toContain('S');
+    }
   });
   test('a role that nobody plays was looked up as well: who plays it in another arrangement changes what is said', () => {
     const nobody = roles.map((match) => (match.role === 'TILL-1' ? { ...match, device: null } : match));

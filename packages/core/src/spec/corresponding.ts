@@ -10,6 +10,11 @@ const nothing = (): Record<What, Map<string, string | null>> => ({
   role: new Map(),
   site: new Map(),
 });
+/** Something that was worked out, with what was looked up for it. */
+export interface Kept<T> {
+  readonly value: T;
+  readonly read: Read;
+}
 /** Of what looked nothing up. */
 export const READ_NOTHING: Read = nothing();
 
@@ -52,7 +57,7 @@ export class Corresponding {
   }
 
   /** What comes of some work, with all that was looked up for it. */
-  reading<T>(work: () => T): { value: T; read: Read } {
+  reading<T>(work: () => T): Kept<T> {
     const before = this.noted;
     const read = (this.noted = nothing());
     try {
@@ -62,8 +67,14 @@ export class Corresponding {
       this.reads(read);
     }
   }
-  /** Notes what had been looked up for something that was kept. */
-  reads(read: Read): void {
+  /** Works something out once for a key: whoever asks again has looked up the same. */
+  once<K, T>(kept: Map<K, Kept<T>>, key: K, work: () => T): T {
+    let found = kept.get(key);
+    if (!found) kept.set(key, (found = this.reading(work)));
+    this.reads(found.read);
+    return found.value;
+  }
+  private reads(read: Read): void {
     if (!this.noted) return;
     for (const what of WHAT) for (const [id, answer] of read[what]) this.noted[what].set(id, answer);
   }
