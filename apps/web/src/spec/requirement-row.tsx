@@ -146,7 +146,7 @@ export function RequirementRow({
           </Typography>
         ))}
         {doubts.map((doubt) => (
-          <DoubtLine key={doubt.text} of={id} doubt={doubt} />
+          <DoubtLine key={doubt.text} of={id} doubt={doubt} onRemove={onRemove} />
         ))}
         {check?.given && (
           <Typography variant="body2" sx={{ color: 'var(--ochre-text)' }}>
@@ -250,7 +250,15 @@ function Untold({
 }
 
 /** What of a requirement can hardly be meant: the reason where it stands last, the way there from the other one. */
-function DoubtLine({ of, doubt: { code, requirements, text } }: { of: string; doubt: Doubt }) {
+function DoubtLine({
+  of,
+  doubt: { code, requirements, text },
+  onRemove,
+}: {
+  of: string;
+  doubt: Doubt;
+  onRemove: () => void;
+}) {
   const others = requirements.filter((id) => id !== of);
   const isWrong = code === 'contradiction' || code === 'neverMet';
   return (
@@ -266,6 +274,12 @@ function DoubtLine({ of, doubt: { code, requirements, text } }: { of: string; do
           Go to {id}
         </Button>
       ))}
+      {/* Of two that cannot both be meant either may go. */}
+      {others.length > 0 && (
+        <Button size="small" sx={{ minHeight: 24, py: 0, ml: 0.5 }} onClick={onRemove}>
+          Remove {of}
+        </Button>
+      )}
     </Typography>
   );
 }

@@ -159,6 +159,13 @@ test('two requirements that contradict each other say so at both, lead to one an
   await userEvent.paste('2');
   await userEvent.keyboard('{Enter}');
   expect(screen.queryByText(/contradiction/)).not.toBeInTheDocument();
+  // The same asked twice is doubtful as well, and goes with a press.
+  await pick('1.1', /at most/);
+  await userEvent.click(screen.getByRole('menuitem', { name: 'at least' }));
+  expect(row('1.1')).toHaveTextContent('1.2 asks the same as 1.1.');
+  await userEvent.click(within(row('1.2')).getByRole('button', { name: 'Remove 1.2' }));
+  expect(row('1.2')).not.toBeInTheDocument();
+  expect(screen.queryByText(/asks the same/)).not.toBeInTheDocument();
 });
 
 describe('a word is chosen', () => {

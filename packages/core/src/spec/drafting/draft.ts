@@ -11,7 +11,7 @@ import { type Requirement, type Spec } from '../schema';
 import { type Told, toldOf } from '../told';
 import { type Candidate, candidatesOf } from './candidates';
 import { Groups, hostGroups } from './groups';
-import { Bystander, type DraftedLab, type Planted, plantedIn } from './planted';
+import { Sample, type DraftedLab, type Planted, plantedIn } from './planted';
 
 /** A sentence that a draft proposes. */
 export interface Proposal {
@@ -58,7 +58,7 @@ export function draftOf(lab: DraftedLab, onStep: (done: number, of: number) => v
   const all = { ...lab.spec.groups };
   const groups = new Groups(lab, reference, context, (id, group) => void (all[id] = group));
   const drafted: DraftedLab = { ...lab, spec: { ...lab.spec, groups: all } };
-  const over = (drawing: Topology, plan = lab.plan): Bystander => new Bystander(drafted, reference, drawing, plan);
+  const over = (drawing: Topology, plan = lab.plan): Sample => new Sample(drafted, reference, drawing, plan);
   const [whole, empty, unlinked] = [
     over(lab.reference),
     over(emptyTopology(), emptyPlan()),

@@ -48,7 +48,7 @@ const spread = <T>(list: readonly T[], n: number): T[] =>
   list.length <= n ? [...list] : Array.from({ length: n }, (_, at) => list[Math.floor((at * list.length) / n)]!);
 
 /** What rules say of a drawing whose devices play the roles that they have in the reference. */
-export class Bystander {
+export class Sample {
   private readonly context: CheckContext;
   constructor(lab: JudgingLab, reference: NetworkModel, drawing: Topology, plan: Plan) {
     const model = drawing === lab.reference ? reference : analyse(drawing, reference.options);
