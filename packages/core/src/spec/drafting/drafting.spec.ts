@@ -12,6 +12,7 @@ import {
   specProblems,
   withProposals,
 } from '..';
+import { mostPlanted } from './planted';
 import { spread } from './take';
 
 const bare = (slug: string): LabFile => ({ ...demoLab(slug), spec: { groups: {}, sections: [] } });
@@ -111,6 +112,10 @@ test.each(['__proto__', 'constructor', '(a+)+$', '…', 'x'.repeat(80)])(
     expect(proposals.length).toBeGreaterThan(5);
   },
 );
+
+test('in large drawings fewer mistakes are tried, and never none', () => {
+  expect([0, 39, 125, 400, 5000, 1e6].map(mostPlanted)).toEqual([160, 160, 160, 50, 12, 12]);
+});
 
 test('points come to their total, in whole ones where there is one for each', () => {
   fc.assert(

@@ -21,26 +21,29 @@ export interface Planted {
   readonly plan: Plan;
 }
 
-/**
- * The reference with one known mistake each: of every sort at most `places`, spread over all at which it can be made, and
- * of all sorts together at most `most`. The same for the same lab.
- */
-export function plantedIn(lab: DraftedLab, places = 4, most = 160): Planted[] {
+/** Of each sort of mistake so many are made, spread over all places where it can be made. */
+const PLACES = 4;
+/** How many are made of all sorts together: fewer in large drawings, counted in devices, so that a draft ends. */
+export const mostPlanted = (devices: number): number =>
+  Math.max(12, Math.min(160, Math.floor(20_000 / Math.max(1, devices))));
+
+/** The reference, or the plan, with one known mistake each. The same for the same lab. */
+export function plantedIn(lab: DraftedLab): Planted[] {
   const drawn = DRAWING_FAULTS.map((operator) =>
-    spread([...operator.faultsIn(lab.reference)], places).flatMap(({ text, commands }): Planted[] => {
+    spread([...operator.faultsIn(lab.reference)], PLACES).flatMap(({ text, commands }): Planted[] => {
       const applied = applyBatch(lab.reference, text, commands);
       return applied.ok ? [{ kind: operator.kind, text, drawing: applied.value.document, plan: lab.plan }] : [];
     }),
   );
   const planned = PLAN_FAULTS.map((operator) =>
-    spread([...operator.faultsIn(lab)], places).flatMap(({ text, commands }): Planted[] => {
+    spread([...operator.faultsIn(lab)], PLACES).flatMap(({ text, commands }): Planted[] => {
       const applied = applyPlanCommands(lab.plan, text, commands);
       return applied.ok ? [{ kind: operator.kind, text, drawing: lab.reference, plan: applied.value.document }] : [];
     }),
   );
   // First one of each sort, then another one: a bound leaves out none of them.
-  const rounds = Array.from({ length: places }, (_, nth) => [...drawn, ...planned].flatMap((of) => of[nth] ?? []));
-  return rounds.flat().slice(0, most);
+  const rounds = Array.from({ length: PLACES }, (_, nth) => [...drawn, ...planned].flatMap((of) => of[nth] ?? []));
+  return rounds.flat().slice(0, mostPlanted(Object.keys(lab.reference.devices).length));
 }
 
 /** So many of a list, evenly spread over it. */
