@@ -38,6 +38,16 @@ export class Corresponding {
     this.answers = { device, role, site: matchSites(reference, drawn, device) };
   }
 
+  /** A drawing made from the reference: each device that is still there plays its own role. */
+  static ownRoles(reference: NetworkModel, drawn: NetworkModel = reference): Corresponding {
+    const still = [...reference.instances.keys()].filter((role) => drawn.instances.has(role));
+    return new Corresponding(
+      reference,
+      drawn,
+      still.map((role) => ({ role, device: role })),
+    );
+  }
+
   /** The device that plays a role; null where none does. */
   device(role: string): string | null {
     return this.look('device', role);

@@ -38,8 +38,7 @@ const asked = (id: string, rule: Rule): Asked[] =>
 export function doubtsOf(lab: JudgingLab): Doubt[] {
   const { spec } = lab;
   const model = analyse(lab.reference, optionsOf(lab.policy));
-  const itself = [...model.instances.keys()].map((role) => ({ role, device: role }));
-  const { context } = contextOf(lab, model, model, new Corresponding(model, model, itself), { plan: emptyPlan() });
+  const { context } = contextOf(lab, model, model, Corresponding.ownRoles(model), { plan: emptyPlan() });
   const requirements = spec.sections.flatMap((section) => section.requirements);
   const all = requirements.filter(({ deduction }) => !deduction).flatMap(({ id, rule }) => asked(id, rule));
   return [

@@ -29,12 +29,7 @@ export function firstRule(kind: string, lab: JudgingLab): Rule {
   if (slots.task?.type === 'task') return task ? { ...usual, task: task.id } : usual;
   if (!devices.length || devices.length > MOST_DEVICES) return usual;
   const model = analyse(reference, optionsOf(lab.policy));
-  const itself = new Corresponding(
-    model,
-    model,
-    [...model.instances.keys()].map((role) => ({ role, device: role })),
-  );
-  const { context } = contextOf(lab, model, model, itself, { plan: emptyPlan() });
+  const { context } = contextOf(lab, model, model, Corresponding.ownRoles(model), { plan: emptyPlan() });
   const refs = [...Object.keys(spec.groups), ...devices].slice(0, MOST_CHOICES);
   const subnets = new Set(
     [...model.instances.values()].flatMap((instance) =>

@@ -48,12 +48,7 @@ export interface Draft {
  */
 export function draftOf(lab: DraftedLab, onStep: (done: number, of: number) => void = () => undefined): Draft {
   const reference = analyse(lab.reference, optionsOf(lab.policy));
-  const itself = new Corresponding(
-    reference,
-    reference,
-    [...reference.instances.keys()].map((role) => ({ role, device: role })),
-  );
-  const { context } = contextOf(lab, reference, reference, itself, { plan: lab.plan });
+  const { context } = contextOf(lab, reference, reference, Corresponding.ownRoles(reference), { plan: lab.plan });
   // Rules speak of groups as they are made.
   const all = { ...lab.spec.groups };
   const groups = new Groups(lab, reference, context, (id, group) => void (all[id] = group));

@@ -55,10 +55,7 @@ export class Sample {
   private readonly context: CheckContext;
   constructor(lab: JudgingLab, reference: NetworkModel, drawing: Topology, plan: Plan) {
     const model = drawing === lab.reference ? reference : analyse(drawing, reference.options);
-    const same = [...reference.instances.keys()].flatMap((role) =>
-      model.instances.has(role) ? [{ role, device: role }] : [],
-    );
-    this.context = contextOf(lab, reference, model, new Corresponding(reference, model, same), { plan }).context;
+    this.context = contextOf(lab, reference, model, Corresponding.ownRoles(reference, model), { plan }).context;
   }
   /** The share of a rule that is met, from 0 to 1; null where it does not apply. */
   earns(rule: Rule): number | null {
