@@ -1,4 +1,4 @@
-import { addressOf, copyOf, expect, makeLab, saved, signIn, test } from './people';
+import { addressOf, checkClass, copyOf, expect, makeLab, saved, signIn, test } from './people';
 
 test('a spec from nothing: drafted, taken and kept with fewer than twenty keys, and the reference earns all of it', async ({
   page,
@@ -44,8 +44,7 @@ test('a changed spec is tried on the class before it is made final: whose mark w
   await signIn(page, 'Maren Osterkamp');
   const lab = await addressOf(page, 'Summit Dual Stack');
   await page.goto(`${lab}/class`);
-  await page.getByRole('button', { name: /^Check \d+/ }).click();
-  await expect(page.getByRole('button', { name: 'All checked' })).toBeVisible();
+  await checkClass(page);
   await page.goto(`${lab}/spec`);
   const points = page.getByLabel('Points of 1.1', { exact: true });
   const before = Number(await points.inputValue());

@@ -1,5 +1,17 @@
 import Papa from 'papaparse';
-import { addressOf, chooseFile, expect, json, openLab, saved, signIn, signOut, test, textOf } from './people';
+import {
+  addressOf,
+  checkClass,
+  chooseFile,
+  expect,
+  json,
+  openLab,
+  saved,
+  signIn,
+  signOut,
+  test,
+  textOf,
+} from './people';
 
 test('a drawing exported in one session is uploaded by another student, checked, and its mark is in the CSV', async ({
   page,
@@ -36,8 +48,7 @@ test('a drawing exported in one session is uploaded by another student, checked,
   await signIn(page, 'Maren Osterkamp');
   const lab = await addressOf(page, 'Valley Station LAN');
   await page.goto(`${lab}/class`);
-  await page.getByRole('button', { name: /^Check 13/ }).click();
-  await expect(page.getByRole('button', { name: 'All checked' })).toBeVisible({ timeout: 60_000 });
+  await checkClass(page);
   await expect(page.getByRole('row', { name: /Tobias Ferreira/ })).toContainText('41 / 41');
   await page.getByRole('link', { name: 'Tobias Ferreira' }).click();
   await expect(page.getByLabel('Mark 41 of 41')).toBeVisible();
@@ -133,8 +144,7 @@ test('marks are decided by keyboard: other points with a reason, what is left to
   await signIn(page, 'Maren Osterkamp');
   const lab = await addressOf(page, 'Three Stations');
   await page.goto(`${lab}/class`);
-  await page.getByRole('button', { name: /^Check \d+/ }).click();
-  await expect(page.getByRole('button', { name: 'All checked' })).toBeVisible({ timeout: 60_000 });
+  await checkClass(page);
   await page.getByRole('link', { name: 'Pilar Echeverría' }).click();
   const evidence = page.getByRole('region', { name: 'Evidence' });
   const line = (sentence: RegExp) => page.locator('[data-requirement]').filter({ hasText: sentence }).first();

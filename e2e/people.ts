@@ -175,3 +175,12 @@ export async function chooseFile(
 export const json = (name: string, text: string) => ({ name, mimeType: 'application/json', buffer: Buffer.from(text) });
 
 export const saved = (page: Page) => expect(page.getByRole('status').filter({ hasText: /^Saved$/ })).toBeVisible();
+
+/** Has everything that a class handed in checked, on its page; another test may have checked some or all of it before. */
+export async function checkClass(page: Page): Promise<void> {
+  const check = page.getByRole('button', { name: /^Check \d+$/ });
+  const done = page.getByRole('button', { name: 'All checked' });
+  await expect(check.or(done)).toBeVisible();
+  if (await check.isVisible()) await check.click();
+  await expect(done).toBeVisible();
+}

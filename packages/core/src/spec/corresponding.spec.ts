@@ -5,7 +5,7 @@ import { Sheet } from '../tests/topologies';
 import { type Topology } from '../topology';
 import { type Rule, checkSubmission } from '.';
 import { contextOf } from './context';
-import { Corresponding } from './corresponding';
+import { Corresponding, type Kept } from './corresponding';
 import { evaluate } from './evaluate';
 import { matchRoles } from './matching/match';
 
@@ -64,7 +64,7 @@ describe('another arrangement of who plays what', () => {
   });
   test('what was looked up inside counts outside, and again where something kept is used again', () => {
     const { playing } = inContext(roles);
-    const kept = new Map();
+    const kept: Map<string, Kept<string | null>> = new Map();
     const look = (): string | null => playing.once(kept, 'till', () => playing.device('TILL-1'));
     const inner = playing.reading(() => playing.reading(look).value);
     expect([...inner.read.device.keys()]).toEqual(['TILL-1']);
