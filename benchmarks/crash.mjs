@@ -1,5 +1,5 @@
 // npm run crash -- ROUNDS: kills web server, worker, database or npm start itself at random with signal 9 while people
-// save, hand in and check, and counts what was lost or doubled of what had been confirmed. A stand-in for a unit file's
+// save, hand in, check and decide, and counts what was lost or doubled of what had been confirmed. A stand-in for a unit file's
 // supervisor starts npm start again. On loopback, with data of its own.
 import { spawn } from 'node:child_process';
 import { randomInt, randomUUID } from 'node:crypto';
@@ -140,6 +140,36 @@ try {
       await pause(20);
     }
   });
+  // Meanwhile somebody decides the points of a requirement, and who plays a role, again and again.
+  const decided = { reasons: [], pins: 0, submission: null, requirement: null, points: null, pin: null };
+  working.push(
+    (async () => {
+      const { lab } = people[0];
+      while (wantsMore && !decided.submission) {
+        const rows = await insist(maren, 'GET', `labs/${lab}/submissions`);
+        decided.submission = rows?.find(({ points }) => points !== null)?.submissionId ?? null;
+        await pause(100);
+      }
+      const seen = await insist(maren, 'GET', `submissions/${decided.submission}`);
+      const { id: requirement, of: most } = seen.result.requirements.find(({ of }) => of > 0);
+      const alike = seen.result.matching.filter(({ device }) => device !== null);
+      decided.requirement = requirement;
+      while (wantsMore) {
+        const points = decided.reasons.length % 2 ? most : 0;
+        const reason = `decision ${decided.reasons.length + 1}`;
+        const request = { requirement, item: null, isMet: null, points, reason };
+        if (!(await insist(maren, 'POST', `submissions/${decided.submission}/decisions`, request))) break;
+        decided.reasons.push(reason);
+        decided.points = points;
+        const { role } = alike[decided.reasons.length % alike.length];
+        const { device } = alike[(decided.reasons.length + 1) % alike.length];
+        if (!(await insist(maren, 'PUT', `submissions/${decided.submission}/pins`, { role, device }))) break;
+        decided.pin = { role, device };
+        decided.pins++;
+        await pause(200);
+      }
+    })(),
+  );
   // However slow the machine is: a process is killed while everybody is in the middle of it, and again works before the next.
   const everybody = async (isThere) => {
     while (!people.every(isThere)) await pause(50);
@@ -192,10 +222,25 @@ try {
     `SELECT count(*)::int AS count, count(DISTINCT (submission_id, inputs))::int AS once FROM check_result`,
   );
   doubled += results.count - results.once;
+  const decisions = await onDatabase(url, 'SELECT reason, points, ended_at FROM decision ORDER BY at');
+  const made = new Set(decisions.map(({ reason }) => reason));
+  lost += decided.reasons.filter((reason) => !made.has(reason)).length;
+  const holding = decisions.filter(({ ended_at }) => ended_at === null);
+  doubled += holding.length - 1;
+  if (holding[0]?.points !== decided.points) lost++;
+  const pinned = await onDatabase(url, 'SELECT role, device FROM pin');
+  if (decided.pin && !pinned.some(({ role, device }) => role === decided.pin.role && device === decided.pin.device))
+    lost++;
+  // What tables and pages tell is judged with the last pins, and has the last decision.
+  const { result } = await insist(maren, 'GET', `submissions/${decided.submission}`);
+  for (const { role, device } of pinned) if (result.matching.find((each) => each.role === role)?.device !== device) lost++;
+  const rows = await insist(maren, 'GET', `labs/${people[0].lab}/submissions`);
+  if (rows.find(({ submissionId }) => submissionId === decided.submission)?.points !== result.points) lost++;
+  if (result.requirements.find(({ id }) => id === decided.requirement).points !== decided.points) lost++;
   const total = people.reduce((sum, { saved }) => sum + saved, 0);
   const handIns = people.reduce((sum, { handedIn }) => sum + handedIn.length, 0);
   console.log(
-    `${total} saves, ${handIns} hand-ins and ${results.count} results were confirmed: ${lost} lost, ${doubled} doubled. Longest wait for an answer ${Math.max(0, ...waits).toFixed(1)} s.`,
+    `${total} saves, ${handIns} hand-ins, ${decided.reasons.length} decisions, ${decided.pins} pins and ${results.count} results were confirmed: ${lost} lost, ${doubled} doubled. Longest wait for an answer ${Math.max(0, ...waits).toFixed(1)} s.`,
   );
   process.exitCode = lost || doubled ? 1 : 0;
 } finally {

@@ -1,4 +1,5 @@
-// npm run storm [-- check | short]: a class of 300 hands in while 30 draw, and all of it is checked while others work. On
+// npm run storm [-- check | short]: a class of 300 hands in while 30 draw, all of it is checked while others work, and all
+// of it is decided at once by two persons at two servers. On
 // loopback, with a database and processes of its own; figures of this machine at this moment, beside a route that does
 // nothing. "check" leaves out the slow hand-in; "short" is a class of 20, which the tests run: it fails where anything
 // was lost, and measures nothing that counts.
@@ -263,6 +264,73 @@ try {
     }
     await end(worker);
   }
+  // Two persons decide the same of each submission at once, each at a server of their own.
+  const otherPort = await freePort();
+  const other = await start('main.js', { ...env, PORT: String(otherPort), SOBRIN_ROLE: 'web' });
+  const deciding = [];
+  const persons = [base, `http://127.0.0.1:${otherPort}`].map((each) =>
+    Object.assign(new Person(each, deciding), { cookie: maren.cookie }),
+  );
+  const handedIn = (await maren.ask('GET', `labs/${lab}/submissions`)).filter(({ submissionId }) => submissionId);
+  const { requirements } = await maren.ask('GET', `labs/${lab}/results`);
+  const { id: requirement, of: most } = requirements.find(({ of }) => of > 0);
+  const decisionsBegan = performance.now();
+  let refused = 0;
+  await Promise.all(
+    handedIn.flatMap(({ submissionId }) =>
+      persons.map((person, at) => {
+        const decision = { requirement, item: null, isMet: null, points: at ? 0 : most, reason: `Person ${at}` };
+        return person.ask('POST', `submissions/${submissionId}/decisions`, decision).catch(() => refused++);
+      }),
+    ),
+  );
+  const decisionsTook = (performance.now() - decisionsBegan) / 1000;
+  const [{ made, holding }] = await onDatabase(
+    database.url,
+    `SELECT count(*)::int AS made, count(*) FILTER (WHERE ended_at IS NULL)::int AS holding FROM decision`,
+  );
+  // What tables tell is what the last decision says.
+  const [{ wrong }] = await onDatabase(
+    database.url,
+    `SELECT count(*)::int AS wrong FROM decision JOIN (
+        SELECT DISTINCT ON (submission_id) submission_id, cells FROM check_result ORDER BY submission_id, made_at DESC
+      ) newest USING (submission_id), jsonb_array_elements(cells) cell
+      WHERE ended_at IS NULL AND cell ->> 'id' = requirement AND (cell ->> 'points')::float <> decision.points`,
+  );
+  const proposalsBegan = performance.now();
+  const whose = new Map();
+  for (const { submissionId } of handedIn) {
+    const { result } = await maren.ask('GET', `submissions/${submissionId}`);
+    for (const { id, items } of result.requirements)
+      for (const { met, proposed, code } of items)
+        if (met === null && proposed !== undefined) {
+          const key = JSON.stringify([id, code]);
+          whose.set(key, (whose.get(key) ?? new Set()).add(submissionId));
+        }
+  }
+  const read = (performance.now() - proposalsBegan) / 1000;
+  const [alike, theirs] = [...whose].sort(([, a], [, b]) => b.size - a.size)[0] ?? [null, new Set()];
+  const acceptingBegan = performance.now();
+  const accepted = alike
+    ? await Promise.all(
+        persons.map((person) => {
+          const [id, code] = JSON.parse(alike);
+          return person.ask('POST', `labs/${lab}/proposals`, { requirement: id, code });
+        }),
+      )
+    : [];
+  const acceptingTook = (performance.now() - acceptingBegan) / 1000;
+  const decidedAll = accepted.reduce((sum, { decided }) => sum + decided, 0);
+  const missed = 2 * handedIn.length - made - refused;
+  broken += refused + missed + wrong + Math.abs(handedIn.length - holding) + Math.abs(theirs.size - decidedAll);
+  console.log(
+    `\n${handedIn.length} submissions decided by two persons at two servers in ${decisionsTook.toFixed(1)} s: ${figures(deciding)}; ${refused} errors, ${missed} lost, ${made} on record, ${holding} hold, ${wrong} marks wrong`,
+  );
+  console.log(
+    `  what ${theirs.size} have alike decided at once by both in ${acceptingTook.toFixed(1)} s: ${decidedAll} decided; all read one by one in ${read.toFixed(1)} s`,
+  );
+  await end(other);
+
   if (took.length) console.log(`\nTwo threads are ${(took[0] / took[1]).toFixed(2)} times as quick as one.`);
   const pages = {
     home: 'courses',

@@ -59,6 +59,8 @@ import {
   type ClassRow,
   type LookInView,
   AcceptRequest,
+  ChangeCommentRequest,
+  CommentRequest,
   DecideRequest,
   HandInRequest,
   type JobView,
@@ -167,6 +169,9 @@ export const ROUTES = {
   'POST submissions/:id/decisions': takes(DecideRequest).answers<SubmissionView>(),
   'DELETE submissions/:id/decisions/:decision': answers<SubmissionView>(),
   'PUT submissions/:id/pins': takes(PinRequest).answers<SubmissionView>(),
+  'POST submissions/:id/comments': takes(CommentRequest).answers<SubmissionView>(),
+  'PUT submissions/:id/comments/:comment': takes(ChangeCommentRequest).answers<SubmissionView>(),
+  'DELETE submissions/:id/comments/:comment': answers<SubmissionView>(),
   'POST labs/:id/proposals': takes(AcceptRequest).answers<{ decided: number }>(),
 
   'GET my/labs/:id': answers<StudentLabView>(),

@@ -3,6 +3,7 @@ import { type CheckResult, type Finding, type LatePenalty, type Shown } from '@s
 import { type Topology } from '@sobrin/core/topology';
 import {
   IsBoolean,
+  IsIn,
   IsNumber,
   IsObject,
   IsOptional,
@@ -114,6 +115,52 @@ export class PinRequest {
   device!: string | null;
 }
 
+export const COMMENT_KINDS = ['work', 'requirement', 'device', 'link'] as const;
+export type CommentKind = (typeof COMMENT_KINDS)[number];
+const IsSaid = () => MaxLength(4000, { message: 'The comment is longer than 4,000 letters: say it shorter.' });
+
+/** Something said of a submission. */
+export class CommentRequest {
+  /** Chosen by who says it, so that what is sent again is one. */
+  @IsUUID()
+  id!: string;
+
+  @IsIn(COMMENT_KINDS, {
+    message: `A comment is about one of ${COMMENT_KINDS.join(', ')}, not "$value".`,
+  })
+  kind!: CommentKind;
+
+  /** The id of the requirement, or of the device or link of the submission; empty for the whole work. */
+  @IsString()
+  @MaxLength(200)
+  target!: string;
+
+  @IsString()
+  @IsSaid()
+  text!: string;
+}
+
+/** The same, said otherwise. */
+export class ChangeCommentRequest {
+  @IsString()
+  @IsSaid()
+  text!: string;
+}
+
+/** What was said of a submission; `target` is empty for the whole of it. */
+export interface CommentView {
+  id: string;
+  kind: CommentKind;
+  target: string;
+  text: string;
+  by: string;
+  /** Whether whoever asks has said it. */
+  isOwn: boolean;
+  at: string;
+}
+/** As its student reads it: a requirement is named by its place among the findings, where these are shown. */
+export type StudentComment = Omit<CommentView, 'isOwn'>;
+
 /** What was decided, by whom and when; what holds no longer stays on record. */
 export interface DecisionView {
   id: string;
@@ -174,6 +221,8 @@ export interface StudentAttempt extends HandedInView {
     sections?: { title: string; points: number; of: number }[];
     findings?: Finding[];
   } | null;
+  /** What was said of it; none before its result is shown. */
+  comments: StudentComment[];
 }
 
 /** One line of the class page: a student with the newest attempt. */
@@ -257,6 +306,8 @@ export interface SubmissionView extends HandedInView {
   /** In the order in which they were made. */
   decisions: DecisionView[];
   pins: PinView[];
+  /** In the order in which they were said. */
+  comments: CommentView[];
 }
 
 export interface ResultsView {

@@ -1,6 +1,8 @@
 import { Body, Controller, Header, HttpCode, Param, ParseUUIDPipe } from '@nestjs/common';
 import {
   AcceptRequest,
+  ChangeCommentRequest,
+  CommentRequest,
   type CheckProgress,
   type ClassRow,
   DecideRequest,
@@ -15,6 +17,7 @@ import { type Granted } from '../access/access.service';
 import { CurrentUser } from '../accounts/session.guard';
 import { Assignment } from '../assignments/assignment.entity';
 import { ChecksService } from './checks.service';
+import { CommentsService } from './comments.service';
 import { DecisionsService } from './decisions.service';
 import { ResultsService } from './results.service';
 import { Answers } from '../platform/route';
@@ -25,6 +28,7 @@ export class ChecksController {
     private readonly checks: ChecksService,
     private readonly made: ResultsService,
     private readonly decisions: DecisionsService,
+    private readonly comments: CommentsService,
   ) {}
 
   @Needs('see', 'lab')
@@ -65,8 +69,11 @@ export class ChecksController {
 
   @Needs('see', 'submission')
   @Answers('GET submissions/:id')
-  async view(@TheObject() { submission, assignment }: Granted['submission']): Promise<SubmissionView> {
-    return this.made.view(submission, assignment);
+  async view(
+    @CurrentUser() me: Me,
+    @TheObject() { submission, assignment }: Granted['submission'],
+  ): Promise<SubmissionView> {
+    return this.made.view(me, submission, assignment);
   }
 
   @Needs('teach', 'submission')
@@ -77,7 +84,7 @@ export class ChecksController {
     @TheObject() { submission, assignment }: Granted['submission'],
   ): Promise<SubmissionView> {
     await this.checks.check(me, assignment, submission);
-    return this.made.view(submission, assignment);
+    return this.made.view(me, submission, assignment);
   }
 
   @Needs('teach', 'submission')
@@ -89,7 +96,7 @@ export class ChecksController {
     @Body() request: DecideRequest,
   ): Promise<SubmissionView> {
     await this.decisions.decide(me, submission, request);
-    return this.made.view(submission, assignment);
+    return this.made.view(me, submission, assignment);
   }
 
   @Needs('teach', 'submission')
@@ -100,7 +107,7 @@ export class ChecksController {
     @Param('decision', ParseUUIDPipe) decision: string,
   ): Promise<SubmissionView> {
     await this.decisions.takeBack(me, submission, decision);
-    return this.made.view(submission, assignment);
+    return this.made.view(me, submission, assignment);
   }
 
   /** Decides as it is proposed what is alike in the whole class. */
@@ -125,7 +132,42 @@ export class ChecksController {
   ): Promise<SubmissionView> {
     await this.decisions.pin(me, submission, assignment, request);
     await this.checks.check(me, assignment, submission);
-    return this.made.view(submission, assignment);
+    return this.made.view(me, submission, assignment);
+  }
+
+  @Needs('teach', 'submission')
+  @Answers('POST submissions/:id/comments')
+  @HttpCode(200)
+  async say(
+    @CurrentUser() me: Me,
+    @TheObject() { submission, assignment }: Granted['submission'],
+    @Body() request: CommentRequest,
+  ): Promise<SubmissionView> {
+    await this.comments.say(me, submission, request);
+    return this.made.view(me, submission, assignment);
+  }
+
+  @Needs('teach', 'submission')
+  @Answers('PUT submissions/:id/comments/:comment')
+  async sayOtherwise(
+    @CurrentUser() me: Me,
+    @TheObject() { submission, assignment }: Granted['submission'],
+    @Param('comment', ParseUUIDPipe) comment: string,
+    @Body() { text }: ChangeCommentRequest,
+  ): Promise<SubmissionView> {
+    await this.comments.change(me, submission, comment, text);
+    return this.made.view(me, submission, assignment);
+  }
+
+  @Needs('teach', 'submission')
+  @Answers('DELETE submissions/:id/comments/:comment')
+  async removeComment(
+    @CurrentUser() me: Me,
+    @TheObject() { submission, assignment }: Granted['submission'],
+    @Param('comment', ParseUUIDPipe) comment: string,
+  ): Promise<SubmissionView> {
+    await this.comments.remove(submission, comment);
+    return this.made.view(me, submission, assignment);
   }
 
   @Needs('do', 'lab')

@@ -4,6 +4,7 @@ import { LabsModule } from '../labs/labs.module';
 import { SubmissionsModule } from '../submissions/submissions.module';
 import { ChecksController } from './checks.controller';
 import { ChecksService } from './checks.service';
+import { CommentsService } from './comments.service';
 import { ResultsService } from './results.service';
 import { DecisionsService } from './decisions.service';
 import { JobsController } from './jobs.controller';
@@ -11,7 +12,7 @@ import { JobsController } from './jobs.controller';
 @Module({
   imports: [CoursesModule, LabsModule, SubmissionsModule],
   controllers: [ChecksController, JobsController],
-  providers: [ChecksService, DecisionsService, ResultsService],
+  providers: [ChecksService, CommentsService, DecisionsService, ResultsService],
   exports: [ChecksService],
 })
 export class ChecksModule {}

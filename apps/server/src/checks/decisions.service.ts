@@ -60,9 +60,12 @@ export class DecisionsService {
   }
 
   /** What the requirements of a version ask, as hashes, by their ids. */
-  private async askedIn(version: string | null): Promise<ReadonlyMap<string, string>> {
+  private async askedIn(
+    version: string | null,
+    manager: EntityManager = this.db.manager,
+  ): Promise<ReadonlyMap<string, string>> {
     if (version === null) return new Map();
-    const { spec } = await this.versions.read(version);
+    const { spec } = await this.versions.read(version, manager);
     return new Map(spec.sections.flatMap((section) => section.requirements.map((each) => [each.id, askedBy(each)])));
   }
 
@@ -103,7 +106,7 @@ export class DecisionsService {
       .find((each) => each.id === id)!
       .items.some(({ key, met }) => key === item && met === null);
     if (!reason && !isOpen) throw refuse.input('Say why: what was judged is decided otherwise only with a reason.');
-    const asked = (await this.askedIn(check.versionHash)).get(id);
+    const asked = (await this.askedIn(check.versionHash, manager)).get(id);
     if (asked === undefined) throw refuse.input(`The spec that judged has no requirement "${id}".`);
     if ((await manager.countBy(DecisionRecord, { submissionId: check.submissionId })) >= MOST_DECISIONS)
       throw refuse.state(`More than ${MOST_DECISIONS} decisions about one submission are not kept.`);

@@ -25,6 +25,7 @@ import { LabVersionsService } from '../labs/versions.service';
 import { refuse } from '../platform/refusal';
 import { Submission, Work } from '../submissions/submission.entity';
 import { WorksService } from '../submissions/works.service';
+import { CommentsService } from './comments.service';
 import { DecisionsService } from './decisions.service';
 import { isStale, isUnconfirmed } from './inputs';
 import { newestAttempts } from './newest-attempts';
@@ -41,6 +42,7 @@ export class ResultsService {
     private readonly labs: LabsService,
     private readonly versions: LabVersionsService,
     private readonly decisions: DecisionsService,
+    private readonly comments: CommentsService,
   ) {}
 
   /** Everybody on the roster with the newest attempt and its result. */
@@ -81,7 +83,7 @@ export class ResultsService {
     });
   }
 
-  async view(submission: Submission, assignment: Assignment): Promise<SubmissionView> {
+  async view(me: Me, submission: Submission, assignment: Assignment): Promise<SubmissionView> {
     const name = (await this.members.namesIn(assignment.courseId, [submission.studentId])).get(submission.studentId)!;
     const check = (await newestResults(this.db.manager, [submission.id])).get(submission.id);
     const { policy } = await this.labs.parts(assignment.lab);
@@ -104,6 +106,7 @@ export class ResultsService {
       result: check ? await this.decisions.applied(check) : null,
       decisions: await this.decisions.list(submission, assignment, check),
       pins: await this.decisions.pinViews(submission.id),
+      comments: await this.comments.list(me, submission.id),
       penalty: penaltyOf(policy, assignment, submission, check),
       checkedAt: check?.madeAt.toISOString() ?? null,
       stale: check !== undefined && isStale(check, assignment),
@@ -146,6 +149,7 @@ export class ResultsService {
               ...(what === 'findings' && { findings: findingsFor(result, shownBy(policy).strength) }),
             }
           : null,
+      comments: result ? await this.comments.forStudent(id, result, what === 'findings') : [],
     };
   }
 

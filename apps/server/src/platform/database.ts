@@ -2,6 +2,7 @@ import { DataSource, type DataSourceOptions } from 'typeorm';
 import { Account, KnownBrowser, OneTimeLink, SecondFactor, Session } from '../accounts/account.entity';
 import { Assignment } from '../assignments/assignment.entity';
 import { CheckRecord } from '../checks/check.entity';
+import { SubmissionComment } from '../checks/comment.entity';
 import { DecisionRecord, Pin } from '../checks/decision.entity';
 import { Course, Membership } from '../courses/course.entity';
 import {
@@ -57,6 +58,7 @@ export const databaseOptions = (): DataSourceOptions => ({
     CheckRecord,
     DecisionRecord,
     Pin,
+    SubmissionComment,
   ],
   migrations: MIGRATIONS,
   migrationsTableName: 'schema_migration',

@@ -2,6 +2,7 @@ import { briefFrom1, planFrom1 } from '@sobrin/core/formats';
 import { randomUUID } from 'node:crypto';
 import { type MigrationInterface, type QueryRunner } from 'typeorm';
 import { Assignments1764475200000 } from './migration-assignments';
+import { Comments1764507600000 } from './migration-comments';
 import { Decisions1764504000000 } from './migration-decisions';
 import { ConfigTexts1764496800000 } from './migration-config-texts';
 import { Formats1764486000000 } from './migration-formats';
@@ -331,4 +332,5 @@ export const MIGRATIONS = [
   ConfigTexts1764496800000,
   Order1764500400000,
   Decisions1764504000000,
+  Comments1764507600000,
 ];

@@ -14,6 +14,8 @@ test('what asks for a second connection inside a transaction is refused, whereve
   await expect(db.transaction(deep)).rejects.toThrow('second connection');
   await expect(db.transaction(() => db.query('SELECT 1'))).rejects.toThrow('second connection');
   await expect(db.transaction(() => db.transaction(() => Promise.resolve()))).rejects.toThrow('inside another');
+  // Nor is one reached for that is needed only where nothing is kept in memory yet.
+  await expect(db.transaction(() => Promise.resolve(db.manager))).rejects.toThrow('second connection');
   // Beside transactions nothing is refused.
   await expect(Promise.all([deep(), db.transaction((manager) => manager.find(Account)), deep()])).resolves.toHaveLength(
     3,

@@ -6,7 +6,7 @@ type Transaction = (...given: readonly unknown[]) => Promise<never>;
 /**
  * Inside a transaction its manager is the only way to the database: code that asks the pool for a second connection there
  * waits for ever as soon as as many do so as the pool has connections. In tests it is refused at once, wherever it stands
- * and however deep it was called.
+ * and however deep it was called; also where something is kept in memory so that only a server that has just begun asks.
  */
 export function refuseSecondConnections(source: DataSource): void {
   const inside = new AsyncLocalStorage<{ runner: QueryRunner | null }>();
@@ -25,4 +25,14 @@ export function refuseSecondConnections(source: DataSource): void {
     return inside.run({ runner: null }, () => transaction(...given));
   };
   source.transaction = guarded;
+  const { manager } = source;
+  Object.defineProperty(source, 'manager', {
+    get: () => {
+      // TypeORM's own code looks there too, for what it was given.
+      const [, , caller] = new Error().stack!.split('\n');
+      if (inside.getStore()?.runner && caller!.includes('/apps/server/'))
+        throw new Error('The way to a second connection is reached for inside a transaction: pass its manager on.');
+      return manager;
+    },
+  });
 }

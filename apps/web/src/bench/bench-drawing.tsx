@@ -12,7 +12,7 @@ import { type DrawingProps } from '../drawing/drawing-props';
 import { type DrawingView } from '../drawing/view';
 import { lazyPart } from '../ui/lazy-part';
 import { type Facts } from '../workers/facts';
-import { marksOfTrace } from './asking/trace-marks';
+import { marksOfTrace } from '../drawing/trace-marks';
 import { type Reach } from './asking/use-reach';
 import { type Arranging } from './hands/use-arrange';
 import { type Pictures } from './hands/use-pictures';

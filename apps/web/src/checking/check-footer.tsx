@@ -1,8 +1,9 @@
 import { Box, Button } from '@mui/material';
+import { type ReactNode } from 'react';
 import { Key } from '../ui/keys/key';
 
 /** What is shown beside the student's work. */
-export type Side = 'none' | 'reference' | 'roles' | 'answers';
+export type Side = 'none' | 'reference' | 'roles' | 'comments' | 'answers';
 
 /** The keys of the page, and what can be shown beside. */
 export function CheckFooter({
@@ -10,12 +11,15 @@ export function CheckFooter({
   side,
   onSide,
   hasAnswers,
+  comments,
   isMine,
 }: {
   sections: number;
   side: Side;
   onSide: (side: Side) => void;
   hasAnswers: boolean;
+  /** How many there are. */
+  comments: number;
   /** Whether marks may be changed here. */
   isMine: boolean;
 }) {
@@ -45,39 +49,51 @@ export function CheckFooter({
       <span>
         <kbd>↑</kbd> <kbd>↓</kbd> requirement
       </span>
-      <Button
-        size="small"
-        aria-pressed={side === 'reference'}
-        onClick={() => onSide(side === 'reference' ? 'none' : 'reference')}
-        sx={{ minHeight: 22, py: 0, fontSize: 12, color: 'var(--ink2)' }}
-      >
-        <Key id="reference" keys="R" />
-        &nbsp;reference
-      </Button>
-      <Button
-        size="small"
-        aria-pressed={side === 'roles'}
-        onClick={() => onSide(side === 'roles' ? 'none' : 'roles')}
-        sx={{ minHeight: 22, py: 0, fontSize: 12, color: 'var(--ink2)' }}
-      >
-        <Key id="roles" keys="W" />
-        &nbsp;who is who
-      </Button>
+      <Beside side="reference" now={side} onSide={onSide}>
+        <Key id="reference" keys="R" /> reference
+      </Beside>
+      <span>
+        <Key id="reference-instead" keys="X" /> in place
+      </span>
+      <Beside side="roles" now={side} onSide={onSide}>
+        <Key id="roles" keys="W" /> who is who
+      </Beside>
+      <Beside side="comments" now={side} onSide={onSide}>
+        <Key id="comments" keys="Shift C" /> {comments ? `comments (${comments})` : 'comments'}
+      </Beside>
       {isMine && (
         <span>
           <Key id="points" keys="E" /> points
         </span>
       )}
       {hasAnswers && (
-        <Button
-          size="small"
-          aria-pressed={side === 'answers'}
-          onClick={() => onSide(side === 'answers' ? 'none' : 'answers')}
-          sx={{ minHeight: 22, py: 0, fontSize: 12, color: 'var(--ink2)' }}
-        >
+        <Beside side="answers" now={side} onSide={onSide}>
           answers and files
-        </Button>
+        </Beside>
       )}
     </Box>
+  );
+}
+
+function Beside({
+  side,
+  now,
+  onSide,
+  children,
+}: {
+  side: Side;
+  now: Side;
+  onSide: (side: Side) => void;
+  children: ReactNode;
+}) {
+  return (
+    <Button
+      size="small"
+      aria-pressed={now === side}
+      onClick={() => onSide(now === side ? 'none' : side)}
+      sx={{ minHeight: 22, py: 0, fontSize: 12, gap: 0.5, color: 'var(--ink2)' }}
+    >
+      {children}
+    </Button>
   );
 }

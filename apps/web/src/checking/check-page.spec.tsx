@@ -1,11 +1,14 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
+import { analyse } from '@sobrin/core/engine';
 import { type CheckResult } from '@sobrin/core/spec';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { type DrawingProps } from '../drawing/drawing-props';
 import { brief, plan } from '../tests/plans';
 import { serve, show, sizePage } from '../tests/render';
+import { type Ask } from '../workers/engine-requests';
+import { type TraceRequest, traceAnswer } from '../workers/trace-answer';
 import { CheckPage } from './check-page';
 
 /** The drawing itself is looked at in a real browser; here one sees what it is asked to mark. */
@@ -16,7 +19,16 @@ jest.mock('../drawing/drawing', () => ({
     return <div role="figure" aria-label={props.label} />;
   },
 }));
-jest.mock('../workers/use-facts', () => ({ useFacts: () => ({ links: {}, problems: [], given: [] }) }));
+/** The engine itself answers, in the page instead of beside it. */
+const asks = new WeakMap<Topology, Ask>();
+jest.mock('../workers/use-facts', () => ({
+  useEngine: (topology: Topology) => {
+    const ask = (asks.get(topology) ??
+      ((_kind: string, request: TraceRequest) => Promise.resolve(traceAnswer(analyse(topology), request)))) as Ask;
+    asks.set(topology, ask);
+    return { facts: { links: {}, problems: [], given: [] }, ask };
+  },
+}));
 Element.prototype.scrollIntoView = () => {};
 
 const device = (name: string) => ({ name, model: 'desktop', at: { x: 0, y: 0 } });
@@ -101,6 +113,7 @@ const submission = (more: Partial<SubmissionView> = {}): SubmissionView => ({
   stale: false,
   differs: [],
   decisions: [],
+  comments: [],
   pins: [],
   ...more,
 });
@@ -226,6 +239,154 @@ test('answers and files are a click away, where there are some', async () => {
   await userEvent.click(screen.getByRole('button', { name: 'answers and files' }));
   expect(screen.getByText('a border router')).toBeInTheDocument();
   expect(screen.getByRole('link', { name: 'plan.png' })).toHaveAttribute('href', '/api/attachments/f');
+});
+
+describe('the way of a packet', () => {
+  const on = (address: string) => ({ e0: { on: { kind: 'port' as const, port: 'e0' }, v4: { addresses: [address] } } });
+  const addressed: Topology = {
+    ...drawing,
+    devices: {
+      n1: { ...device('Kasse'), interfaces: on('10.84.1.1/24') },
+      n2: { ...device('Laden'), interfaces: on('10.84.1.2/24') },
+    },
+    links: { l: { ...drawing.links.l!, medium: 'crossover' } },
+  };
+  const judged = (packet: { from: string; to: string; address: string }, met: boolean | null = false): CheckResult => {
+    const told = structuredClone(result);
+    told.requirements[1]!.items = [{ text: 'Kasse → Laden.', met, places: [{ device: 'n1' }], packet }];
+    return told;
+  };
+
+  test('of what is not reached it is drawn up to where it ends, with the reason', async () => {
+    const away = { from: 'n1', to: 'n2', address: '10.99.0.9' };
+    await open(submission({ topology: addressed, result: judged(away) }));
+    const way = await screen.findByRole('region', { name: 'Way of the packet' });
+    expect(way).toHaveTextContent(
+      /1 KasseKasse Here it ends: 10.99.0.9 is not in a subnet of Kasse, and it has no gateway.$/,
+    );
+    expect(marks().devices.get('n1')).toBe('lost');
+    expect(marks().words!.get('n1')).toBe('1');
+  });
+
+  test('of what is reached and should not it is walked by arrows, all of it a mistake, and put away by T', async () => {
+    await open(submission({ topology: addressed, result: judged({ from: 'n1', to: 'n2', address: '10.84.1.2' }) }));
+    const way = await screen.findByRole('region', { name: 'Way of the packet' });
+    const step = () => within(way).getByRole('button', { current: 'step' });
+    expect(step()).toHaveAccessibleName('Step 4: Kasse, on the way back');
+    expect([...marks().devices]).toEqual([
+      ['n1', 'lost'],
+      ['n2', 'lost'],
+    ]);
+    expect(marks().words!.get('n2')).toBe('2 · 3');
+    await userEvent.keyboard('{ArrowLeft}{ArrowLeft}');
+    expect(step()).toHaveAccessibleName('Step 2: Laden');
+    expect(marks().words!.get('n2')).toBe('2');
+    await userEvent.keyboard('{ArrowRight}');
+    expect(step()).toHaveAccessibleName('Step 3: Laden, on the way back');
+    await userEvent.keyboard('t');
+    expect(screen.queryByRole('region', { name: 'Way of the packet' })).toBeNull();
+    expect([...marks().devices]).toEqual([['n1', 'lost']]);
+    await userEvent.keyboard('t');
+    expect(await screen.findByRole('region', { name: 'Way of the packet' })).toBeInTheDocument();
+  });
+
+  test('what is uncertain is marked so, and another requirement has a way of its own or none', async () => {
+    await open(
+      submission({ topology: addressed, result: judged({ from: 'n1', to: 'n2', address: '10.84.1.2' }, null) }),
+    );
+    await screen.findByRole('region', { name: 'Way of the packet' });
+    expect(marks().devices.get('n2')).toBe('unsure');
+    await userEvent.keyboard('{ArrowDown}');
+    expect(screen.queryByRole('region', { name: 'Way of the packet' })).toBeNull();
+  });
+});
+
+describe('comments', () => {
+  const said = (id: string, kind: 'work' | 'device' | 'link' | 'requirement', target: string, isOwn = true) => ({
+    id,
+    kind,
+    target,
+    text: `About ${id}.`,
+    by: 'Maren',
+    isOwn,
+    at: '2026-11-18T09:00:00Z',
+  });
+  const list = [
+    said('all', 'work', ''),
+    said('till', 'device', 'n1'),
+    said('shop', 'device', 'n2', false),
+    said('cable', 'link', 'l'),
+    said('first', 'requirement', '2.1'),
+  ];
+
+  test('C says something of the requirement, or of what its evidence points at', async () => {
+    const calls = await open(submission(), {
+      'POST submissions/two/comments': { body: submission({ comments: list }) },
+    });
+    await userEvent.keyboard('c');
+    const form = screen.getByRole('form', { name: 'Comment' });
+    const about = within(form).getByRole('combobox', { name: 'About' });
+    expect([...about.querySelectorAll('option')].map(({ textContent }) => textContent)).toEqual([
+      'this requirement',
+      'Kasse',
+      'Kasse – Laden',
+      'the whole work',
+      'Laden',
+    ]);
+    expect(within(form).getByRole('button', { name: 'Say it' })).toBeDisabled();
+    await userEvent.keyboard('Which cable?');
+    await userEvent.selectOptions(about, 'Kasse – Laden');
+    await userEvent.click(within(form).getByRole('textbox', { name: 'Comment' }));
+    await userEvent.keyboard('{Control>}{Enter}{/Control}');
+    const [sent] = calls.filter(({ path, method }) => method === 'POST' && path.endsWith('comments'));
+    expect(sent!.body).toEqual({
+      id: expect.stringMatching(/^[0-9a-f-]{36}$/) as string,
+      kind: 'link',
+      target: 'l',
+      text: 'Which cable?',
+    });
+    expect(screen.queryByRole('form', { name: 'Comment' })).toBeNull();
+    // Those on the requirement and on what it points at are told beneath it.
+    const told = await within(evidence()).findByRole('list', { name: 'Comments' });
+    expect(
+      within(told)
+        .getAllByRole('listitem')
+        .map(({ textContent }) => textContent),
+    ).toEqual([
+      expect.stringMatching(/^Kasse.*About till\.$/),
+      expect.stringMatching(/^Kasse – Laden.*About cable\.$/),
+      expect.stringMatching(/^Maren.*About first\.$/),
+    ]);
+  });
+
+  test('all of them stand beside, with pins on the drawing, and lead to what they are about', async () => {
+    const calls = await open(submission({ comments: list }), {
+      'DELETE submissions/two/comments/all': { body: submission({ comments: list.slice(1) }) },
+      'PUT submissions/two/comments/till': { body: submission({ comments: list.slice(1) }) },
+    });
+    const drawn = asked.filter((props) => props.label.startsWith('Drawing of')).at(-1)!;
+    expect(Object.keys(drawn.topology.comments!)).toEqual(['till', 'shop', 'cable']);
+    await userEvent.keyboard('{Shift>}C{/Shift}');
+    const pane = screen.getByRole('region', { name: 'Comments' });
+    await userEvent.click(within(pane).getByRole('button', { name: 'Laden' }));
+    expect(marks().devices.has('n2')).toBe(true);
+    const line = (text: string) => within(pane).getByText(text).closest('li')!;
+    expect(within(line('About shop.')).queryByRole('button', { name: 'Say otherwise' })).toBeNull();
+    await userEvent.click(within(line('About all.')).getByRole('button', { name: 'Remove' }));
+    await waitFor(() => expect(within(pane).queryByText('About all.')).toBeNull());
+    await userEvent.click(within(line('About till.')).getByRole('button', { name: 'Say otherwise' }));
+    await userEvent.type(within(pane).getByRole('textbox', { name: 'Comment' }), ' Really.');
+    await userEvent.click(within(pane).getByRole('button', { name: 'Say it' }));
+    expect(calls.find(({ method }) => method === 'PUT')!.body).toEqual({ text: 'About till. Really.' });
+  });
+
+  test('who does not teach there reads them, and says nothing', async () => {
+    await open(submission({ comments: list }), {}, { ...lab, teaches: false });
+    await userEvent.keyboard('c');
+    expect(screen.queryByRole('form', { name: 'Comment' })).toBeNull();
+    expect(screen.getByText('About first.')).toBeInTheDocument();
+    expect(screen.queryByRole('button', { name: 'Remove' })).toBeNull();
+  });
 });
 
 describe('what a person decides', () => {

@@ -12,6 +12,7 @@ import { Failure, Waiting } from '../ui/states';
 import { useShortcuts } from '../ui/keys/shortcuts';
 import { CheckHeader } from './check-header';
 import { FindingsDesk } from './findings-desk';
+import { useComments } from './use-comments';
 import { useDecisions } from './use-decisions';
 import { announce, usePageTitle } from '../ui/announce';
 import { counted } from '../ui/mark-words';
@@ -51,6 +52,7 @@ function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: S
     ['courses'],
   );
   const decisions = useDecisions(submission, lab.teaches);
+  const comments = useComments(submission, lab.teaches);
   const handedIn = rows.data?.filter((row) => row.submissionId !== null) ?? [];
   const at = handedIn.findIndex((row) => row.studentId === submission.student.id);
   const goto = (by: number): void => {
@@ -84,9 +86,9 @@ function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: S
         onCheck={() => check.mutate(undefined)}
         onAttempt={(id) => void navigate(`/labs/${lab.id}/class/${id}`, { replace: true })}
       />
-      {(check.error ?? decisions.error) && (
+      {(check.error ?? decisions.error ?? comments.error) && (
         <Box sx={{ p: 1 }}>
-          <Failure error={check.error ?? decisions.error} />
+          <Failure error={check.error ?? decisions.error ?? comments.error} />
         </Box>
       )}
       {result ? (
@@ -98,6 +100,7 @@ function CheckDesk({ lab, submission, reference }: { lab: LabView; submission: S
           brief={lab.brief}
           planId={lab.planId}
           decisions={decisions}
+          comments={comments}
         />
       ) : (
         <Waiting what="Checking the submission" />

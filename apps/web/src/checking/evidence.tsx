@@ -1,9 +1,11 @@
 import { Box, Button, Typography } from '@mui/material';
 import { type Plan } from '@sobrin/core/plan';
 import { type Topology } from '@sobrin/core/topology';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
+import { CommentForm, OwnComments, subjectOf, subjectsFor } from './comments';
+import { type Comments } from './use-comments';
 import { DecideFact, DecisionLines, PointsForm } from './decide';
 import { type Item, type RequirementResult, sortedItems } from './findings';
 import { type Decisions } from './use-decisions';
@@ -19,6 +21,7 @@ export function Evidence({
   isShort = false,
   onPlace,
   decisions,
+  comments,
 }: {
   requirement: RequirementResult;
   drawing: Topology;
@@ -28,22 +31,24 @@ export function Evidence({
   onPlace: (item: Item) => void;
   /** Absent where nobody decides: what a student sees. */
   decisions?: Decisions;
+  comments?: Comments;
 }) {
-  const [isGiving, setIsGiving] = useState(false);
+  const [writing, setWriting] = useState<'points' | 'comment' | null>(null);
   /** Back to the list, where keys lead on. */
-  const endGiving = (): void => {
-    setIsGiving(false);
+  const endWriting = (): void => {
+    setWriting(null);
     document.querySelector<HTMLElement>('[data-requirement][aria-current=true]')?.focus();
   };
   const items = sortedItems(requirement.items);
   const open = items.find(({ met, key }) => met === null && key !== undefined);
   const mayDecide = decisions?.isMine === true && !decisions.isBusy;
+  const maySay = comments?.isMine === true && !comments.isBusy;
   const decide = (isMet: boolean): void =>
     decisions?.decide({ requirement: requirement.id, item: open!.key!, isMet, points: null, reason: '' });
   useShortcuts(
     decisions
       ? [
-          { id: 'points', text: 'Give other points', keys: 'E', off: !mayDecide, run: () => setIsGiving(true) },
+          { id: 'points', text: 'Give other points', keys: 'E', off: !mayDecide, run: () => setWriting('points') },
           {
             id: 'fact-holds',
             text: 'What is not certain is met',
@@ -65,8 +70,24 @@ export function Evidence({
             off: !mayDecide || !open?.proposed,
             run: () => decisions?.acceptForAll(requirement.id, open!.code!),
           },
+          { id: 'comment', text: 'Comment', keys: 'C', off: !maySay, run: () => setWriting('comment') },
         ]
       : [],
+  );
+  const pointed = useMemo(() => {
+    const places = requirement.items.filter((item) => item.met !== true).flatMap((item) => item.places);
+    return {
+      devices: [
+        ...new Set(places.flatMap(({ device }) => (device !== undefined && drawing.devices[device] ? [device] : []))),
+      ],
+      links: [...new Set(places.flatMap(({ link }) => (link !== undefined && drawing.links[link] ? [link] : [])))],
+    };
+  }, [requirement, drawing]);
+  const said = (comments?.list ?? []).filter(
+    ({ kind, target }) =>
+      (kind === 'requirement' && target === requirement.id) ||
+      (kind === 'device' && pointed.devices.includes(target)) ||
+      (kind === 'link' && pointed.links.includes(target)),
   );
   const won = requirement.items.filter((item) => item.met === true).length;
   return (
@@ -95,18 +116,53 @@ export function Evidence({
         <b className="mono" style={{ fontSize: 15 }}>
           {points(requirement.points)} / {points(requirement.of)}
         </b>
-        {decisions?.isMine && !isGiving && (
+        {decisions?.isMine && writing !== 'points' && (
           <Button
             size="small"
             disabled={decisions.isBusy}
-            onClick={() => setIsGiving(true)}
+            onClick={() => setWriting('points')}
             sx={{ minHeight: 24, py: 0, gap: 0.5 }}
           >
             <Key id="points" keys="E" /> Give other points
           </Button>
         )}
+        {comments?.isMine && writing !== 'comment' && (
+          <Button
+            size="small"
+            disabled={comments.isBusy}
+            onClick={() => setWriting('comment')}
+            sx={{ minHeight: 24, py: 0, gap: 0.5 }}
+          >
+            <Key id="comment" keys="C" /> Comment
+          </Button>
+        )}
       </Box>
-      {isGiving && decisions && <PointsForm requirement={requirement} decisions={decisions} onDone={endGiving} />}
+      {writing === 'points' && decisions && (
+        <PointsForm requirement={requirement} decisions={decisions} onDone={endWriting} />
+      )}
+      {writing === 'comment' && comments && (
+        <CommentForm
+          subjects={subjectsFor(requirement.id, pointed, drawing)}
+          isBusy={comments.isBusy}
+          onSay={(about, text) => {
+            comments.say(about, text);
+            endWriting();
+          }}
+          onDone={endWriting}
+        />
+      )}
+      {comments && said.length > 0 && (
+        <OwnComments
+          comments={comments}
+          list={said}
+          subject={(comment) =>
+            comment.kind === 'requirement' ? null : subjectOf(comment, drawing, () => requirement.sentence)
+          }
+          onShow={({ kind, target }) =>
+            onPlace({ text: '', met: null, places: [kind === 'link' ? { link: target } : { device: target }] })
+          }
+        />
+      )}
       {decisions && <DecisionLines requirement={requirement} decisions={decisions} />}
       <Box
         component="ul"

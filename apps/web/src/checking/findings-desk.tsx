@@ -1,7 +1,7 @@
 import { Box, Button } from '@mui/material';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
 import { optionsOf } from '@sobrin/core/engine';
-import { type CheckResult } from '@sobrin/core/spec';
+import { type CheckResult, asJudged } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Drawing } from '../drawing/drawing';
@@ -9,7 +9,7 @@ import { type DrawingView } from '../drawing/view';
 import { PlanView } from '../plan/plan-view';
 import { Empty } from '../ui/states';
 import { useShortcuts } from '../ui/keys/shortcuts';
-import { useFacts } from '../workers/use-facts';
+import { useEngine } from '../workers/use-facts';
 import { CheckFooter, type Side } from './check-footer';
 import { Evidence } from './evidence';
 import { matchedWords, roleLines } from './findings';
@@ -17,7 +17,12 @@ import { Pane } from './pane';
 import { RequirementList } from './requirement-list';
 import { SidePane } from './side-pane';
 import { type Decisions } from './use-decisions';
+import { withPins } from './comments';
+import { type About, type Comments } from './use-comments';
 import { useFindings } from './use-findings';
+import { useReference } from './use-reference';
+import { useWay } from './use-way';
+import { WayStrip } from './way-strip';
 import { Key } from '../ui/keys/key';
 import { IF_SMALL } from '../ui/frame';
 
@@ -32,6 +37,7 @@ export function FindingsDesk({
   brief,
   planId,
   decisions,
+  comments,
 }: {
   result: CheckResult;
   submission: SubmissionView;
@@ -40,76 +46,108 @@ export function FindingsDesk({
   brief: LabView['brief'];
   planId: string;
   decisions: Decisions;
+  comments: Comments;
 }) {
   const { topology, plan } = submission;
   const view = useRef<DrawingView | null>(null);
-  const facts = useFacts(topology, optionsOf(policy));
+  const judged = useMemo(() => asJudged(reference, topology, result.matching), [reference, topology, result]);
+  const { facts, ask } = useEngine(judged, optionsOf(policy));
   const seconds = useMemo(() => roleLines(result, reference, topology), [result, reference, topology]);
   const [side, setSide] = useState<Side>('none');
   const findings = useFindings(result, submission, (devices) => view.current?.reveal({ devices }));
-  const { chosen, choose, requirement, opened, toggle, looksAt, lookAtOther, marks, blocks } = findings;
-  const { show, isDrawn, focus } = findings;
+  const { chosen, choose, requirement, opened, toggle, looksAt, lookAtOther, blocks } = findings;
+  const { show, isDrawn, followed } = findings;
+  const { way } = useWay(ask, looksAt === 'drawing' ? followed : null);
+  const marks = way?.marks ?? findings.marks;
+  const focus = useMemo(() => {
+    if (!way) return findings.focus;
+    const { trace, at } = way;
+    // First where one stands: of what lies far apart that is seen.
+    return [...new Set([...trace.steps.slice(0, at + 1).reverse(), ...trace.steps].map(({ device }) => device))];
+  }, [way, findings.focus]);
+  const pinned = useMemo(() => withPins(topology, comments.list), [topology, comments.list]);
   const isBeside = side !== 'none';
-  // Beside something else a drawing has half the room: it shows what it is about, so large that it can be read.
-  useEffect(() => {
-    if (isBeside) view.current?.readable(focus);
-    else view.current?.showAll();
-  }, [isBeside, focus]);
+  const room = useRef<HTMLDivElement>(null);
+  const placing = useReference({ room, side, onSide: setSide, reference, topology, matching: result.matching });
+  const isInstead = side === 'reference' && placing.placement === 'instead' && looksAt === 'drawing';
+  // It shows what it is about, so large that it can be read.
+  useEffect(() => view.current?.readable(focus), [isBeside, focus]);
   useShortcuts([
-    {
-      id: 'reference',
-      text: 'Reference beside it',
-      keys: 'R',
-      run: () => setSide(side === 'reference' ? 'none' : 'reference'),
-    },
     {
       id: 'roles',
       text: 'Who is who',
       keys: 'W',
       run: () => setSide(side === 'roles' ? 'none' : 'roles'),
     },
+    {
+      id: 'comments',
+      text: 'All comments',
+      keys: 'Shift C',
+      run: () => setSide(side === 'comments' ? 'none' : 'comments'),
+    },
   ]);
+  /** Brings into sight what a comment is about. */
+  const showAbout = ({ kind, target }: About): void => {
+    if (kind === 'requirement') choose(target);
+    else if (kind !== 'work')
+      show({ text: '', met: null, places: [kind === 'link' ? { link: target } : { device: target }] });
+  };
   const hasAnswers = Object.keys(submission.answers).length > 0 || submission.attachments.length > 0;
   return (
     <>
       <Box sx={{ flex: 1, minHeight: 0, display: 'flex', [IF_SMALL]: { flexDirection: 'column' } }}>
         <RequirementList result={result} chosen={chosen} openSections={opened} onChoose={choose} onToggle={toggle} />
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
-          <Box sx={{ flex: 1, minHeight: 0, display: 'flex', [IF_SMALL]: { flexDirection: 'column' } }}>
-            <Pane
-              title={looksAt === 'plan' ? 'Student’s plan' : 'Student’s drawing'}
-              aside={
-                plan && isDrawn ? (
-                  <Button size="small" onClick={lookAtOther} sx={{ minHeight: 24, py: 0 }}>
-                    <Key id="plan-or-drawing" keys="P" />
-                    &nbsp;{looksAt === 'plan' ? 'drawing' : 'plan'}
-                  </Button>
-                ) : looksAt === 'plan' ? (
-                  ''
+          <Box
+            ref={room}
+            sx={{
+              flex: 1,
+              minHeight: 0,
+              display: 'flex',
+              flexDirection: side === 'reference' && placing.placement === 'above' ? 'column-reverse' : 'row',
+              [IF_SMALL]: { flexDirection: 'column' },
+            }}
+          >
+            {!isInstead && (
+              <Pane
+                title={looksAt === 'plan' ? 'Student’s plan' : 'Student’s drawing'}
+                aside={
+                  plan && isDrawn ? (
+                    <Button size="small" onClick={lookAtOther} sx={{ minHeight: 24, py: 0 }}>
+                      <Key id="plan-or-drawing" keys="P" />
+                      &nbsp;{looksAt === 'plan' ? 'drawing' : 'plan'}
+                    </Button>
+                  ) : looksAt === 'plan' ? (
+                    ''
+                  ) : (
+                    matchedWords(result)
+                  )
+                }
+              >
+                {looksAt === 'plan' && plan ? (
+                  <PlanView key={`${chosen} ${blocks.join()}`} plan={plan} brief={brief} marked={blocks} />
+                ) : !isDrawn ? (
+                  <Empty title="An empty sheet was handed in" />
                 ) : (
-                  matchedWords(result)
-                )
-              }
-            >
-              {looksAt === 'plan' && plan ? (
-                <PlanView key={`${chosen} ${blocks.join()}`} plan={plan} brief={brief} marked={blocks} />
-              ) : !isDrawn ? (
-                <Empty title="An empty sheet was handed in" />
-              ) : (
-                <Drawing
-                  topology={topology}
-                  label={`Drawing of ${submission.student.name}`}
-                  facts={facts.links}
-                  lenses={LENSES}
-                  marks={marks}
-                  seconds={seconds}
-                  dimOthers={marks.devices.size + marks.links.size > 0}
-                  onReady={(ready) => {
-                    view.current = ready;
-                  }}
-                />
-              )}
-            </Pane>
+                  <Drawing
+                    topology={pinned}
+                    comments={{ chosen: null, onPick: () => setSide('comments') }}
+                    label={`Drawing of ${submission.student.name}`}
+                    facts={facts.links}
+                    lenses={LENSES}
+                    marks={marks}
+                    seconds={seconds}
+                    dimOthers={marks.devices.size + marks.links.size > 0}
+                    onReady={(ready) => {
+                      view.current = ready;
+                      placing.setView('student', ready);
+                      ready.readable(focus);
+                    }}
+                    {...placing.propsOf('student')}
+                  />
+                )}
+              </Pane>
+            )}
             <SidePane
               side={side}
               looksAt={looksAt}
@@ -121,8 +159,12 @@ export function FindingsDesk({
               planId={planId}
               brief={brief}
               decisions={decisions}
+              placing={placing}
+              comments={comments}
+              onAbout={showAbout}
             />
           </Box>
+          {way && <WayStrip way={way} />}
           {requirement && (
             <Evidence
               key={requirement.id}
@@ -132,6 +174,7 @@ export function FindingsDesk({
               isShort={isBeside}
               onPlace={show}
               decisions={decisions}
+              comments={comments}
             />
           )}
         </Box>
@@ -139,8 +182,9 @@ export function FindingsDesk({
       <CheckFooter
         sections={result.sections.length}
         side={side}
-        onSide={setSide}
+        onSide={(side) => (side === 'reference' ? placing.open() : setSide(side))}
         hasAnswers={hasAnswers}
+        comments={comments.list.length}
         isMine={decisions.isMine}
       />
     </>

@@ -8,7 +8,14 @@ export function Pane({ title, aside, children }: { title: string; aside: ReactNo
     <Box
       component="section"
       aria-label={title}
-      sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column', borderLeft: '1px solid var(--line)' }}
+      sx={{
+        flex: 1,
+        minWidth: 0,
+        minHeight: 0,
+        display: 'flex',
+        flexDirection: 'column',
+        borderLeft: '1px solid var(--line)',
+      }}
     >
       <Box
         sx={{
@@ -24,7 +31,7 @@ export function Pane({ title, aside, children }: { title: string; aside: ReactNo
         <Typography variant="h3" component="h2">
           {title}
         </Typography>
-        <Typography variant="body2" color="text.secondary" noWrap>
+        <Typography variant="body2" color="text.secondary" noWrap sx={{ py: '3px' }}>
           {aside}
         </Typography>
       </Box>

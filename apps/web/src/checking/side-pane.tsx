@@ -1,3 +1,4 @@
+import { Box, Typography } from '@mui/material';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
 import { splitInstanceId } from '@sobrin/core/engine';
 import { type CheckResult } from '@sobrin/core/spec';
@@ -15,6 +16,9 @@ import { Answers } from './answers';
 import { type Side } from './check-footer';
 import { Pane } from './pane';
 import { RolesPane } from './roles-pane';
+import { OwnComments, subjectOf } from './comments';
+import { type About, type Comments } from './use-comments';
+import { type ReferencePlacing } from './use-reference';
 import { type Decisions } from './use-decisions';
 import { Key } from '../ui/keys/key';
 
@@ -34,6 +38,9 @@ export function SidePane({
   planId,
   brief,
   decisions,
+  placing,
+  comments,
+  onAbout,
 }: {
   side: Side;
   looksAt: 'drawing' | 'plan';
@@ -47,6 +54,10 @@ export function SidePane({
   planId: string;
   brief: LabView['brief'];
   decisions: Decisions;
+  placing: ReferencePlacing;
+  comments: Comments;
+  /** Shows what a comment is about. */
+  onAbout: (about: About) => void;
 }) {
   const { tasks } = useShownLab();
   const referenceMarks = useMemo(() => rolesOfMarks(result, marked), [result, marked]);
@@ -63,6 +74,7 @@ export function SidePane({
           title="Reference"
           aside={
             <span>
+              <Key id="reference-placement" keys="L" /> {placing.placement === 'beside' ? 'above' : 'beside'} ·{' '}
               <Key id="reference" keys="R" /> closes it
             </span>
           }
@@ -77,8 +89,10 @@ export function SidePane({
               marks={{ devices: referenceMarks, links: NO_MARKS }}
               onReady={(ready) => {
                 view.current = ready;
+                placing.setView('reference', ready);
                 ready.readable(roles);
               }}
+              {...placing.propsOf('reference')}
             />
           )}
         </Pane>
@@ -93,6 +107,38 @@ export function SidePane({
           }
         >
           <RolesPane result={result} reference={reference} drawing={submission.topology} decisions={decisions} />
+        </Pane>
+      )}
+      {side === 'comments' && (
+        <Pane
+          title="Comments"
+          aside={
+            <span>
+              <Key id="comments" keys="Shift C" /> closes it
+            </span>
+          }
+        >
+          <Box sx={{ p: 2 }}>
+            {comments.list.length ? (
+              <OwnComments
+                comments={comments}
+                subject={(comment) =>
+                  subjectOf(
+                    comment,
+                    submission.topology,
+                    (id) =>
+                      result.requirements.find((each) => each.id === id)?.sentence ?? 'A requirement that is gone',
+                  )
+                }
+                onShow={onAbout}
+              />
+            ) : (
+              <Typography color="text.secondary">
+                Nothing is said yet. <Key id="comment" keys="C" /> says something of a requirement, of a device or a
+                link, or of the whole work; its student reads it with the mark.
+              </Typography>
+            )}
+          </Box>
         </Pane>
       )}
       {side === 'answers' && (

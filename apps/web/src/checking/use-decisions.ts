@@ -17,14 +17,29 @@ export interface Decisions {
   pin(pin: PinRequest): void;
 }
 
-export function useDecisions({ id, labId, decisions }: SubmissionView, isMine: boolean): Decisions {
+/** Takes over what the server answers to a change of a submission. */
+export function useTaken({ id, labId }: Pick<SubmissionView, 'id' | 'labId'>) {
   const client = useQueryClient();
   const key = ['submission', id];
-  const taken = async (view: SubmissionView): Promise<void> => {
+  return async (view: SubmissionView): Promise<void> => {
     await client.cancelQueries({ queryKey: key });
     client.setQueryData(key, view);
     await readAnew(client, ['class', labId], ['results', labId]);
   };
+}
+
+/** The error of that one of several wishes that was tried last; null where it came true. */
+export const lastError = (
+  wishes: readonly { isError: boolean; submittedAt: number; error: Error | null }[],
+): Error | null =>
+  wishes
+    .filter(({ isError }) => isError)
+    .sort((one, other) => other.submittedAt - one.submittedAt)
+    .map(({ error }) => error)[0] ?? null;
+
+export function useDecisions({ id, labId, decisions }: SubmissionView, isMine: boolean): Decisions {
+  const client = useQueryClient();
+  const taken = useTaken({ id, labId });
   const decide = useMutation({
     mutationFn: (request: DecideRequest) => api('POST submissions/:id/decisions', { id }, request),
     onSuccess: taken,
@@ -47,12 +62,7 @@ export function useDecisions({ id, labId, decisions }: SubmissionView, isMine: b
     isMine,
     list: decisions,
     isBusy: wishes.some(({ isPending }) => isPending),
-    // Of several the one that was tried last.
-    error:
-      wishes
-        .filter(({ isError }) => isError)
-        .sort((one, other) => other.submittedAt - one.submittedAt)
-        .map(({ error }) => error)[0] ?? null,
+    error: lastError(wishes),
     decide: decide.mutate,
     takeBack: back.mutate,
     acceptForAll: (requirement, code) => all.mutate({ requirement, code }),

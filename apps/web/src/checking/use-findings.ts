@@ -2,7 +2,7 @@ import { type Plan } from '@sobrin/core/plan';
 import { type CheckResult } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { useMemo, useState } from 'react';
-import { devicesOf, firstOpen, marksOf, type Item } from './findings';
+import { devicesOf, firstOpen, marksOf, sortedItems, type Item } from './findings';
 import { useShortcuts } from '../ui/keys/shortcuts';
 
 /** The drawing walks from tile to tile by itself. */
@@ -52,6 +52,8 @@ export function useFindings(
     const unmet = items.filter((item) => item.met !== true);
     return devicesOf(unmet.length ? unmet : items, topology);
   }, [requirement, place, topology]);
+  /** Whose packet is followed: of what one looks at, else the first that is not met and has one. */
+  const followed = place ?? sortedItems(requirement?.items ?? []).find(({ packet }) => packet !== undefined) ?? null;
   const choose = (id: string): void => {
     setChosen(id);
     setPlace(null);
@@ -111,6 +113,7 @@ export function useFindings(
     lookAtOther: () => setLooksAt(looksAt === 'plan' ? 'drawing' : 'plan'),
     marks,
     focus,
+    followed,
     blocks,
     show,
     isDrawn,

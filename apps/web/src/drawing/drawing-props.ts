@@ -1,4 +1,5 @@
 import { type Box, type Spot } from '@sobrin/core/drawing';
+import { type Viewport } from '@xyflow/react';
 import { type Topology } from '@sobrin/core/topology';
 import { type LinkFact } from '../workers/facts';
 import { type Lenses } from './lenses';
@@ -43,6 +44,10 @@ export interface DrawingProps {
   onMenu?: (client: Spot, port: PortSpot | null) => void;
   renaming?: TileRenaming | undefined;
   onReady?: (view: DrawingView) => void;
+  /** A person moved what is seen, or made it larger or smaller. */
+  onMoved?: ((after: Viewport, before: Viewport) => void) | undefined;
+  /** A device is pointed at, or has the focus; null for none. */
+  onPoint?: ((device: string | null) => void) | undefined;
   /** How many problems each device has, for those who hear the drawing. */
   problems?: ReadonlyMap<string, number>;
   /** Other places for some devices, while they move to new ones. */

@@ -51,6 +51,14 @@ const EDITED = heard('Enter chooses, Shift Enter adds, arrows move, Delete remov
 const CHOSEN = heard('Enter chooses');
 const READ = heard('');
 
+/** The device of which something is pointed at. */
+const deviceAt = (target: EventTarget): string | null =>
+  target instanceof Element
+    ? ((target.closest('[data-device]') ?? target.querySelector(':scope > [data-device]'))?.getAttribute(
+        'data-device',
+      ) ?? null)
+    : null;
+
 /** A topology as a drawing one can pan, zoom and, where allowed, move and link. Documents go in, what people mean to do comes out. */
 export function Drawing(props: DrawingProps) {
   const {
@@ -73,7 +81,7 @@ export function Drawing(props: DrawingProps) {
   const root = useRef<HTMLDivElement>(null);
   const latest = useRef<Scene | null>(null);
   const picked = useRef(selection);
-  const { seen, view, follow, sized, ready, showAll, release } = useSight(root, latest, onReady, picked);
+  const { seen, view, follow, sized, ready, showAll, release } = useSight(root, latest, onReady, picked, props.onMoved);
   const isLarge = Object.keys(topology.devices).length > FEW;
   const far = seen?.far ?? false;
   const shown = far ? NO_LENSES : lenses;
@@ -144,6 +152,12 @@ export function Drawing(props: DrawingProps) {
         picking.begin(event);
       }}
       onWheelCapture={release}
+      {...(props.onPoint && {
+        onPointerOver: ({ target }) => props.onPoint?.(deviceAt(target)),
+        onPointerLeave: () => props.onPoint?.(null),
+        onFocus: ({ target }) => props.onPoint?.(deviceAt(target)),
+        onBlur: () => props.onPoint?.(null),
+      })}
       // The library would move the whole drawing meanwhile.
       onMouseDownCapture={(event) => {
         if (picking.takes(event)) event.stopPropagation();
@@ -180,7 +194,7 @@ export function Drawing(props: DrawingProps) {
             onInit={ready}
             onMoveStart={() => root.current?.classList.add('moving')}
             onMoveEnd={() => root.current?.classList.remove('moving')}
-            onMove={(_event, viewport) => follow(viewport)}
+            onMove={(event, viewport) => follow(viewport, event !== null)}
             nodesConnectable={editable}
             edgesFocusable={false}
             elevateNodesOnSelect={false}

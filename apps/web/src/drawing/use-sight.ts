@@ -16,13 +16,21 @@ export function useSight(
   scene: RefObject<Scene | null>,
   onReady: ((view: DrawingView) => void) | undefined,
   chosen: RefObject<Selection>,
+  onMoved?: (after: Viewport, before: Viewport) => void,
 ) {
   const [seen, setSeen] = useState<Seen | null>(null);
   const size = useRef({ width: 0, height: 0 });
   const view = useRef<DrawingView | null>(null);
   const waiting = useRef<{ zoom: number; timer: number | undefined }>({ zoom: 0, timer: undefined });
+  const moved = useRef(onMoved);
+  const last = useRef<Viewport | null>(null);
+  useEffect(() => {
+    moved.current = onMoved;
+  }, [onMoved]);
   /** Draws what came into sight: at once while the drawing is moved, now and then while it is zoomed. */
-  const follow = useCallback((viewport: Viewport): void => {
+  const follow = useCallback((viewport: Viewport, byPerson = false): void => {
+    if (byPerson && last.current) moved.current?.(viewport, last.current);
+    last.current = viewport;
     const { current: wait } = waiting;
     const look = (): void => {
       wait.timer = undefined;
@@ -65,12 +73,16 @@ export function useSight(
   };
   const showAll = useCallback(() => view.current?.showAll(), []);
   const release = useCallback(() => view.current?.release(), []);
-  useTrackpad(root, view);
+  useTrackpad(root, view, moved);
   return { seen, view, follow, sized, ready, showAll, release };
 }
 
 /** Two fingers on a trackpad move the drawing, a wheel and a pinch zoom it. */
-function useTrackpad(root: RefObject<HTMLElement | null>, view: RefObject<DrawingView | null>): void {
+function useTrackpad(
+  root: RefObject<HTMLElement | null>,
+  view: RefObject<DrawingView | null>,
+  moved: RefObject<((after: Viewport, before: Viewport) => void) | undefined>,
+): void {
   const pad = useRef(-Infinity);
   useEffect(() => {
     const slide = (event: WheelEvent): void => {
@@ -81,11 +93,13 @@ function useTrackpad(root: RefObject<HTMLElement | null>, view: RefObject<Drawin
       event.preventDefault();
       event.stopPropagation();
       view.current.release();
+      const before = view.current.viewport();
       view.current.panBy({ x: -event.deltaX, y: -event.deltaY });
+      moved.current?.({ ...before, x: before.x - event.deltaX, y: before.y - event.deltaY }, before);
     };
     const element = root.current;
     // The listeners of the library are further in: this one must see the event first, and may stop it.
     element?.addEventListener('wheel', slide, { capture: true, passive: false });
     return () => element?.removeEventListener('wheel', slide, { capture: true });
-  }, [root, view]);
+  }, [root, view, moved]);
 }

@@ -39,6 +39,8 @@ export interface DrawingView {
   release: () => void;
   /** Moves what is seen by pixels of the screen. */
   panBy: (by: Spot) => void;
+  /** Moves and zooms what is seen as another drawing of the same size was. */
+  moveLike: (after: Viewport, before: Viewport) => void;
   /** The middle of what is seen. */
   middle: () => Spot;
   /** What is seen, all of it. */
@@ -130,6 +132,24 @@ export function viewOf(
     panBy: (by) => {
       const { x, y, zoom } = flow.getViewport();
       void flow.setViewport({ x: x + by.x, y: y + by.y, zoom });
+    },
+    moveLike: (after, before) => {
+      const size = pane();
+      if (!size) return;
+      held = () => undefined;
+      aim = null;
+      const middleOf = ({ x, y, zoom }: Viewport): Spot => ({
+        x: (size.width / 2 - x) / zoom,
+        y: (size.height / 2 - y) / zoom,
+      });
+      const [now, to, from] = [flow.getViewport(), middleOf(after), middleOf(before)];
+      const middle = middleOf(now);
+      const zoom = Math.min(ZOOM.most, Math.max(ZOOM.least, (now.zoom * after.zoom) / before.zoom));
+      void flow.setViewport({
+        x: size.width / 2 - (middle.x + to.x - from.x) * zoom,
+        y: size.height / 2 - (middle.y + to.y - from.y) * zoom,
+        zoom,
+      });
     },
     showAll: (how) =>
       hold(() => {

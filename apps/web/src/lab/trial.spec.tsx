@@ -36,6 +36,7 @@ const handedIn = (by: JudgingLab | null, more: Partial<SubmissionView> = {}): Su
     plan: null,
     answers: {},
     decisions: [],
+    comments: [],
     pins: [],
     result: by && judge(prepareLab(by), { drawing: drawing('A', 'B') }),
     ...more,

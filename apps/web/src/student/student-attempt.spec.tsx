@@ -47,6 +47,7 @@ const attempt = (more: Partial<Attempt> = {}): Attempt => ({
   answers: { t1: 'Two switches.' },
   attachments: [],
   isChecked: true,
+  comments: [],
   shown: { what: 'findings', strength: 'what', when: 'at-once' },
   result: null,
   ...more,
@@ -76,6 +77,37 @@ test('findings are listed with their evidence, and marked in the own drawing', a
   expect(asked.at(-1)!.marks!.devices.get('n1')).toBe('lost');
   await userEvent.click(screen.getByRole('button', { name: 'Answers and files' }));
   expect(screen.getByText('Two switches.')).toBeInTheDocument();
+});
+test('what was said of the work stands beside it, and leads to the device or the requirement it is about', async () => {
+  const items = [{ text: 'Kasse is connected to nothing.', met: false, places: [{ device: 'n1' }] }];
+  const said = { by: 'Maren', at: '2026-11-18T09:00:00Z' };
+  await open(
+    attempt({
+      result: {
+        points: 3,
+        of: 5,
+        penalty: null,
+        sections,
+        findings: [
+          { ...finding, verdict: 'met' },
+          { ...finding, sentence: 'It is connected.', items },
+        ],
+      },
+      comments: [
+        { id: 'a', kind: 'work', target: '', text: 'Nearly there.', ...said },
+        { id: 'b', kind: 'device', target: 'n1', text: 'Which cable does it want?', ...said },
+        { id: 'c', kind: 'requirement', target: '0', text: 'Well done.', ...said },
+      ],
+    }),
+  );
+  const pane = screen.getByRole('region', { name: 'Comments' });
+  expect(pane).toHaveTextContent(/The whole work.*Nearly there\./);
+  expect(Object.keys(asked.at(-1)!.topology.comments!)).toEqual(['b']);
+  await userEvent.click(within(pane).getByRole('button', { name: 'Kasse' }));
+  expect(asked.at(-1)!.marks!.devices.has('n1')).toBe(true);
+  await userEvent.click(within(pane).getByRole('button', { name: 'All links pass traffic.' }));
+  expect(screen.getByRole('button', { name: /All links pass traffic/, current: true })).toBeInTheDocument();
+  expect(within(pane).queryByRole('button', { name: 'Remove' })).toBeNull();
 });
 test('where only places are shown, they are marked and no text says why', async () => {
   const findings = [{ ...finding, places: [{ device: 'n1' }] }];

@@ -1,5 +1,5 @@
 import { Alert, Box, Button, Typography } from '@mui/material';
-import { type StudentAttempt as Attempt, type StudentLabView } from '@sobrin/contracts';
+import { type StudentAttempt as Attempt, type StudentComment, type StudentLabView } from '@sobrin/contracts';
 import { optionsOf } from '@sobrin/core/engine';
 import { type CheckResult, type Finding } from '@sobrin/core/spec';
 import { IconArrowLeft } from '@tabler/icons-react';
@@ -8,6 +8,7 @@ import { useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { api } from '../api/client';
 import { Answers } from '../checking/answers';
+import { CommentList, subjectOf, withPins } from '../checking/comments';
 import { Evidence } from '../checking/evidence';
 import { Pane } from '../checking/pane';
 import { RequirementList } from '../checking/requirement-list';
@@ -53,7 +54,13 @@ function Desk({ lab, attempt }: { lab: StudentLabView; attempt: Attempt }) {
   const listed = useMemo(() => listOf(result), [result]);
   const { chosen, choose, requirement, opened, toggle, looksAt, lookAtOther, marks, blocks, show, isDrawn } =
     useFindings(listed, attempt, (devices) => view.current?.reveal({ devices }));
-  const [isBeside, setIsBeside] = useState(false);
+  const [beside, setBeside] = useState<'comments' | 'answers' | null>(attempt.comments.length ? 'comments' : null);
+  const pinned = useMemo(() => withPins(topology, attempt.comments), [topology, attempt.comments]);
+  const showAbout = ({ kind, target }: StudentComment): void => {
+    if (kind === 'requirement') choose(target);
+    else if (kind !== 'work')
+      show({ text: '', met: null, places: [kind === 'link' ? { link: target } : { device: target }] });
+  };
   const hasMore = Object.keys(attempt.answers).length > 0 || attempt.attachments.length > 0;
   const hidden = hiddenWords(lab);
   return (
@@ -79,8 +86,21 @@ function Desk({ lab, attempt }: { lab: StudentLabView; attempt: Attempt }) {
               {number}
             </Button>
           ))}
+        {attempt.comments.length > 0 && (
+          <Button
+            variant="outlined"
+            aria-pressed={beside === 'comments'}
+            onClick={() => setBeside(beside === 'comments' ? null : 'comments')}
+          >
+            Comments
+          </Button>
+        )}
         {hasMore && (
-          <Button variant="outlined" aria-pressed={isBeside} onClick={() => setIsBeside(!isBeside)}>
+          <Button
+            variant="outlined"
+            aria-pressed={beside === 'answers'}
+            onClick={() => setBeside(beside === 'answers' ? null : 'answers')}
+          >
             Answers and files
           </Button>
         )}
@@ -133,7 +153,8 @@ function Desk({ lab, attempt }: { lab: StudentLabView; attempt: Attempt }) {
                 <Empty title="An empty sheet was handed in" />
               ) : (
                 <Drawing
-                  topology={topology}
+                  topology={pinned}
+                  comments={{ chosen: null, onPick: () => setBeside('comments') }}
                   label="Your drawing, as handed in"
                   facts={facts.links}
                   lenses={LENSES}
@@ -145,7 +166,20 @@ function Desk({ lab, attempt }: { lab: StudentLabView; attempt: Attempt }) {
                 />
               )}
             </Pane>
-            {isBeside && (
+            {beside === 'comments' && (
+              <Pane title="Comments" aside="">
+                <Box sx={{ p: 2 }}>
+                  <CommentList
+                    comments={attempt.comments}
+                    subject={(comment) =>
+                      subjectOf(comment, topology, (at) => listed.requirements[Number(at)]?.sentence ?? 'A requirement')
+                    }
+                    onShow={showAbout}
+                  />
+                </Box>
+              </Pane>
+            )}
+            {beside === 'answers' && (
               <Pane title="Answers and files" aside="">
                 <Answers submission={attempt} tasks={lab.tasks} />
               </Pane>

@@ -3,6 +3,7 @@ import {
   type Family,
   formatAddress,
   isLinkLocal,
+  parseAddress,
   parseZonedAddress,
   sameAddress,
 } from '@sobrin/core/address';
@@ -24,13 +25,15 @@ import {
 } from '@sobrin/core/engine';
 import { type Frame, type Neighbours, captureOf, framesOf, writePcap } from '@sobrin/core/frames';
 
-/** What is sent where: from one device of the drawing to another one. */
+/** What is sent where: from one device of the drawing, or a member of a tile, to another one. */
 export interface TraceRequest {
   from: string;
   to: string;
   /** An address or a name that somebody typed instead of a device. */
   typed?: string | undefined;
-  /** Of these addresses of the other the first is asked for; any where nothing is said. */
+  /** The address of the other one that is asked for. */
+  address?: string | undefined;
+  /** Without it, of these addresses of the other the first is asked for; any where nothing is said. */
   family?: Family | undefined;
   probe?: Probe | undefined;
   /** Whether neighbours are asked for first. */
@@ -79,14 +82,16 @@ export interface TraceAnswer {
   capture: Uint8Array<ArrayBuffer>;
 }
 
-/** Sends one packet between two devices of the drawing: the first of a tile, to the first address of the other. */
+/** Sends one packet between two devices of the drawing: of a tile the first where no member is named, to its first address. */
 export function traceAnswer(model: NetworkModel, request: TraceRequest): TraceAnswer {
-  const { from, to, typed, family, probe = ECHO, neighbours } = request;
-  const instanceOf = (device: string) => [...model.instances.values()].find((instance) => instance.deviceId === device);
+  const { from, to, typed, address: wanted, family, probe = ECHO, neighbours } = request;
+  const instanceOf = (id: string) =>
+    model.instances.get(id) ?? [...model.instances.values()].find((instance) => instance.deviceId === id);
   const source = instanceOf(from);
   const asked = source && typed !== undefined ? typedTarget(model, source, typed) : null;
   const target = asked ? asked.target : instanceOf(to);
-  const address = asked?.address ?? (target && addressOf(model, target, family));
+  const read = wanted === undefined ? null : parseAddress(wanted);
+  const address = asked?.address ?? (read?.ok ? read.value : target && addressOf(model, target, family));
   if (!source || !target || !address) {
     const name = typed ?? target?.name ?? to;
     const reason =

@@ -307,7 +307,7 @@ function resultOf(
 }
 
 function toldItem(item: KeyedItem, context: CheckContext, telling: Telling, theirSentence: string): ItemResult {
-  const { key, code, text: marked, met, places, weight, given, proposed, grounded, values } = item;
+  const { key, code, text: marked, met, places, weight, given, proposed, grounded, values, packet } = item;
   const [text, theirText] = [telling.full(marked), telling.theirs(marked, theirSentence)];
   return {
     key,
@@ -321,7 +321,7 @@ function toldItem(item: KeyedItem, context: CheckContext, telling: Telling, thei
     ...(!grounded && { grounded: false as const }),
     ...(given && { given }),
     ...(proposed && { proposed }),
-    ...(met !== true && { dependsOn: readBy(item, context) }),
+    ...(met !== true && { dependsOn: readBy(item, context), ...(packet && { packet }) }),
   };
 }
 

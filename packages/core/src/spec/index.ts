@@ -22,6 +22,7 @@ export {
   type Item,
   type ItemCode,
   type Names,
+  type Packet,
   type Part,
   type Place,
   type RuleFamily,
@@ -35,6 +36,6 @@ export {
 export { ALL_GROUPS, ANY_SITE, RULE_KINDS, ruleKind } from './rules';
 export * from './schema';
 export * from './not-in-force';
-export { type Remark } from './outside';
+export { type Remark, asJudged } from './outside';
 export * from './showing';
 export * from './told';

@@ -1,5 +1,18 @@
 import { filesIn, readJson } from '../tests/topologies';
-import { type LabFile, type SubmissionFile, checkSubmission, judge, prepareLab, judgedBy, specHash } from '.';
+import { parseAddress } from '../address';
+import { analyse, trace } from '../engine';
+import {
+  type ItemResult,
+  type LabFile,
+  type Rule,
+  type SubmissionFile,
+  asJudged,
+  checkSubmission,
+  judge,
+  prepareLab,
+  judgedBy,
+  specHash,
+} from '.';
 
 const LABS = ['valley-lan', 'three-stations', 'season-opening', 'winch-isolation', 'summit-dual-stack'];
 const lab = (slug: string): LabFile => readJson('demo', slug, 'lab.json') as LabFile;
@@ -82,6 +95,37 @@ test('what is not met says what it read: its places, the devices of its roles, a
   expect(requirements.flatMap((each) => each.items).filter(({ met, dependsOn }) => met === true && dependsOn)).toEqual(
     [],
   );
+});
+
+test('the packet that shows why something is not reached, is reached, or goes another way can be followed in the drawing', () => {
+  const drawing = structuredClone(three.reference);
+  drawing.devices.RTM!.settings!.routes = [];
+  const result = checkSubmission(three, drawing);
+  const lost = result.requirements.find(({ id }) => id === '4.2')!.items.find(({ met }) => met === false)!;
+  expect(lost.packet).toMatchObject({ from: 'TILL-1', to: 'SHOP' });
+  const model = analyse(asJudged(three.reference, drawing, result.matching));
+  const follow = ({ from, to, address }: NonNullable<ItemResult['packet']>) => {
+    const parsed = parseAddress(address);
+    return parsed.ok ? trace(model, from, to, parsed.value).answer : address;
+  };
+  const packets = result.requirements
+    .flatMap(({ items }) => items)
+    .flatMap(({ met, packet }) => (packet ? [{ met, packet }] : []));
+  expect(packets.length).toBeGreaterThan(3);
+  expect(packets.filter(({ met }) => met === true)).toEqual([]);
+  expect(follow(lost.packet!)).toBe('no');
+  const asks = (rule: Rule) =>
+    checkSubmission(
+      {
+        ...three,
+        spec: { groups: {}, sections: [{ id: 's', title: 'S', requirements: [{ id: 'r', points: 1, rule }] }] },
+      },
+      three.reference,
+    ).requirements[0]!.items.find(({ met }) => met === false)!.packet!;
+  const avoided = asks({ kind: 'pathThrough', from: 'TILL-1', to: 'SHOP', via: 'RTS', way: 'avoid' });
+  const apart = asks({ kind: 'apart', from: 'TILL-1', to: 'SHOP' });
+  const far = asks({ kind: 'hops', from: 'TILL-1', to: 'SHOP', n: 0 });
+  for (const packet of [avoided, apart, far]) expect(packet).toMatchObject({ from: 'TILL-1', to: 'SHOP' });
 });
 
 test('what is compared says what was found and what is wanted, as values', () => {

@@ -1,5 +1,5 @@
 import { isPrivate, parsePrefix } from '../address';
-import { type Instance, type NetworkModel } from '../engine';
+import { type Instance, type NetworkModel, instancesOf } from '../engine';
 import { type Device, type Settings, type Topology, canonicalJson } from '../topology';
 import { type RoleMatch } from './matching/match';
 import { type Place } from './rule';
@@ -9,6 +9,8 @@ export interface Remark {
   text: string;
   places: Place[];
 }
+
+type Drawn = Pick<NetworkModel, 'topology' | 'instances'>;
 
 /** What of a device outside decides where its packets go: it is the lab's, not the student's. */
 const OF_THE_LAB = [
@@ -27,8 +29,8 @@ const OF_THE_LAB = [
  * models of both, and who plays which role. Out: the drawing itself where nothing is different, and what was told apart.
  */
 export function withOutside(
-  reference: NetworkModel,
-  student: NetworkModel,
+  reference: Drawn,
+  student: Drawn,
   matching: readonly RoleMatch[],
 ): { topology: Topology; remarks: Remark[] } {
   const { topology } = student;
@@ -54,8 +56,14 @@ export function withOutside(
     : { topology, remarks };
 }
 
+/** A drawing as it was judged: packets in it go as they went then. */
+export function asJudged(reference: Topology, drawing: Topology, matching: readonly RoleMatch[]): Topology {
+  const drawn = (topology: Topology): Drawn => ({ topology, instances: instancesOf(topology) });
+  return withOutside(drawn(reference), drawn(drawing), matching).topology;
+}
+
 /** Whether a device is the provider's or a cloud. */
-export const isOutside = ({ topology }: NetworkModel, { device, model }: Instance): boolean =>
+export const isOutside = ({ topology }: Pick<NetworkModel, 'topology'>, { device, model }: Instance): boolean =>
   model.class === 'cloud' || (device.site !== undefined && topology.sites[device.site]?.kind === 'provider');
 
 function asInLab(own: Settings, lab: Settings): Settings {

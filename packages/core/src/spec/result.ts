@@ -1,6 +1,6 @@
 import { type Pins, type RoleMatch } from './matching/match';
 import { type Remark } from './outside';
-import { type Item, type ItemCode, type Place } from './rule';
+import { type Item, type ItemCode, type Packet, type Place } from './rule';
 
 /**
  * How a requirement was judged: `unjudged` where the engine cannot say for certain and a person decides, `notApplying` where
@@ -15,6 +15,8 @@ export interface ItemResult extends Pick<Item, 'text' | 'met' | 'places' | 'weig
   values?: Item['values'];
   /** What of the drawing and the plan it read, where it is not met: its places, the devices of its roles, a packet's way. */
   dependsOn?: Place[];
+  /** The packet of the submission whose way shows it, where it is not met. */
+  packet?: Packet;
   /** The requirement under which what is missing counts: here it costs nothing more. */
   see?: string;
   /** Whether something it speaks of is not there, so that it shows nothing; absent from older results. */

@@ -1,6 +1,6 @@
 import { type Static, type TSchema, Type } from '@sinclair/typebox';
 import { type Address, type InterfaceAddress, type Prefix } from '../address';
-import { type Instance, type NetworkModel, type ReasonCode } from '../engine';
+import { type Instance, type NetworkModel, type Probe, type ReasonCode } from '../engine';
 import { type Brief, type PlanProblem, type PlanTree, type SubnetNeed } from '../plan';
 import { type Problem, type Topology } from '../topology';
 
@@ -17,6 +17,15 @@ export interface Place {
 
 /** What an item says, as a closed word: a reason of the engine, or one of these. */
 export type ItemCode = ReasonCode | 'MET' | 'LOST' | 'ABSENT' | 'UNCERTAIN' | 'NOT_LINKED' | 'REQUEST_ARRIVES';
+
+/** A packet in the submission, from one instance to another: what it carries, an echo where nothing is said. */
+export interface Packet {
+  from: string;
+  to: string;
+  /** Of the one that is asked. */
+  address: string;
+  probe?: Probe;
+}
 
 /** One checked fact. `met` is null where the engine cannot say for certain: then a person decides. */
 export interface Item {
@@ -37,6 +46,8 @@ export interface Item {
   values?: Readonly<Record<'found' | 'wanted', string | number>>;
   /** What else it read than its places and roles: the way that a packet took. */
   reads?: readonly Place[];
+  /** The packet whose way shows it. */
+  packet?: Packet;
   /** The kind of rule that judges what is missing: where the spec has that one as well, this costs nothing more. */
   see?: 'linked' | 'labelled';
 }

@@ -3,7 +3,7 @@ import userEvent from '@testing-library/user-event';
 import { analyse } from '@sobrin/core/engine';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { type TraceRequest, traceAnswer } from '../../workers/trace-answer';
-import { marksOfTrace } from './trace-marks';
+import { marksOfTrace } from '../../drawing/trace-marks';
 import TracePanel from './trace-panel';
 
 const host = (name: string, address: string, y: number) => ({

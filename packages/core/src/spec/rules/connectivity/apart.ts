@@ -12,6 +12,7 @@ import {
   answers,
   arrowOf,
   eachPair,
+  packetOf,
   probeOf,
   reachesBeyond,
   reachesNeighbour,
@@ -128,19 +129,22 @@ function separated(context: CheckContext, pair: Pair, { service, what, unrouted 
     const trace = traced(context, pair.from, pair.to, address, probe);
     const { why, at, reads } = whyNot(context, pair, trace);
     const code = trace.reason?.code ?? 'LOST';
-    if (trace.answer === 'yes') return { ...lost(`${text} works, but should not.`, ...ends), reads };
+    const packet = packetOf(pair.from, pair.to, address, service);
+    if (trace.answer === 'yes') return { ...lost(`${text} works, but should not.`, ...ends), reads, packet };
     if (trace.answer === 'uncertain')
-      return { ...lost(`${text} is uncertain.${why}`, ...at, ...ends), met: null, code, reads };
+      return { ...lost(`${text} is uncertain.${why}`, ...at, ...ends), met: null, code, reads, packet };
     if (trace.reached && what !== 'answer')
       return {
         ...lost(`${text}: the packet arrives, and only its answer is dropped.${why}`, ...at, ...ends),
         code: 'REQUEST_ARRIVES',
         reads,
+        packet,
       };
     if (unrouted !== 'counts' && trace.reason && MISSING.has(code as ReasonCode) && !isSoByDesign(context, pair, code))
       return {
         ...absent(`${text} earns nothing: nothing keeps them apart but what is missing.${why}`, ...at, ...ends),
         code,
+        packet,
       };
     kept ??= { ...met(`${text} is kept apart.${why}`, ...at, ...ends), code };
   }

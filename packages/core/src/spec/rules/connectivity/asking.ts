@@ -14,6 +14,7 @@ import { Type } from '@sinclair/typebox';
 import {
   type CheckContext,
   type Item,
+  type Packet,
   type Place,
   type Slot,
   about,
@@ -213,6 +214,13 @@ export const traced = (
 export const arrowOf = (pair: Pair, address: Address): string =>
   `${pair.from.name} → ${pair.to.name} (${formatAddress(address)})`;
 
+export const packetOf = (from: Instance, to: Instance, address: Address, service?: string): Packet => ({
+  from: from.id,
+  to: to.id,
+  address: formatAddress(address),
+  ...(service !== undefined && { probe: probeOf(service) }),
+});
+
 /** The devices and links that a packet, and its answer, came by. */
 export function readBy({ request, reply }: Trace): Place[] {
   const hops = [...request.hops, ...(reply?.hops ?? [])];
@@ -296,13 +304,16 @@ function failing(context: CheckContext, pair: Pair, address: Address, isOpen: bo
   const { why, at: places, reads } = whyNot(context, pair, trace);
   const text = arrowOf(pair, address);
   const code = trace.reason?.code ?? 'LOST';
-  if (isOpen) return { ...lost(`${text} is uncertain${by}.${why}`, ...places, ...ends), met: null, code, reads };
+  const packet = packetOf(from, to, address, service);
+  if (isOpen)
+    return { ...lost(`${text} is uncertain${by}.${why}`, ...places, ...ends), met: null, code, reads, packet };
   if (service !== undefined && trace.answer === 'yes')
     return {
       ...lost(`${text} refuses ${service}: no such service runs there.`, placeOf(to), placeOf(from)),
       reads,
+      packet,
     };
-  return { ...lost(`${text} fails${by}.${why}`, ...places, ...ends), code, reads };
+  return { ...lost(`${text} fails${by}.${why}`, ...places, ...ends), code, reads, packet };
 }
 
 /** Whether a device reaches anything beyond its own subnets; `false` where it tried. */

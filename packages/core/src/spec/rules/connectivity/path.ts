@@ -1,4 +1,5 @@
 import { Type } from '@sinclair/typebox';
+import { type Address } from '../../../address';
 import { plural } from '../../../plural';
 import {
   ECHO,
@@ -36,7 +37,7 @@ import {
 } from '../../rule';
 import { instanceLinks } from '../links';
 import { Family, familySlot } from '../family';
-import { type Pair, MOST_FOLLOWED, eachPair, forEachPair, readBy, traced, works } from './asking';
+import { type Pair, MOST_FOLLOWED, eachPair, forEachPair, packetOf, readBy, traced, works } from './asking';
 
 /** Whether a packet on its way there goes through one of some devices: as a router, or as a switch that passes it on. */
 const passes = (trace: Trace, through: ReadonlySet<string>): boolean =>
@@ -87,18 +88,31 @@ function judged(
   if (item.met !== true) return item;
   const arrow = `${pair.from.name} → ${pair.to.name}`;
   const ends = [placeOf(pair.from), placeOf(pair.to)];
-  const ways = pair.addresses
-    .map((address) => traced(context, pair.from, pair.to, address, ECHO))
-    .filter(({ answer }) => answer === 'yes');
-  const through = ways.filter((trace) => passes(trace, via)).length;
+  const ways = waysOf(context, pair);
+  const through = ways.filter(({ trace }) => passes(trace, via));
+  const otherwise = (text: string, shown: Way | undefined): Item => ({
+    ...lost(text, ...ends),
+    reads: ways.flatMap(({ trace }) => readBy(trace)),
+    ...(shown && { packet: packetOf(pair.from, pair.to, shown.address) }),
+  });
   if (way === 'avoid')
-    return through
-      ? { ...lost(`${arrow} works, but through ${context.ref(ref)}.`, ...ends), reads: ways.flatMap(readBy) }
+    return through.length
+      ? otherwise(`${arrow} works, but through ${context.ref(ref)}.`, through[0])
       : met(`${arrow} works without ${context.ref(ref)}.`, ...ends);
-  return through
+  return through.length
     ? met(`${arrow} passes ${context.ref(ref)}.`, ...ends)
-    : { ...lost(`${arrow} works, but not through ${context.ref(ref)}.`, ...ends), reads: ways.flatMap(readBy) };
+    : otherwise(`${arrow} works, but not through ${context.ref(ref)}.`, ways[0]);
 }
+
+interface Way {
+  readonly address: Address;
+  readonly trace: Trace;
+}
+/** How packets of a pair go, by each address that answers. */
+const waysOf = (context: CheckContext, { from, to, addresses }: Pair): Way[] =>
+  addresses
+    .map((address) => ({ address, trace: traced(context, from, to, address, ECHO) }))
+    .filter(({ trace }) => trace.answer === 'yes');
 
 export const hopsRule = defineRule({
   kind: 'hops',
@@ -118,20 +132,22 @@ export const hopsRule = defineRule({
       context,
       rule,
       (pair) => {
-        const item = works(context, pair);
-        if (item.met !== true) return item;
-        const ways = pair.addresses
-          .map((address) => traced(context, pair.from, pair.to, address, ECHO))
-          .filter(({ answer }) => answer === 'yes');
+        const working = works(context, pair);
+        if (working.met !== true) return working;
         // Both ends are hops as well.
-        const least = Math.min(...ways.map(({ request }) => Math.max(0, request.hops.length - 2)));
-        return compared(
+        const routersOf = ({ trace: { request } }: Way): number => Math.max(0, request.hops.length - 2);
+        const shortest = waysOf(context, pair).reduce((one, other) =>
+          routersOf(other) < routersOf(one) ? other : one,
+        );
+        const least = routersOf(shortest);
+        const item = compared(
           least <= rule.n,
           `${pair.from.name} → ${pair.to.name} passes ${plural(least, 'router')}.`,
           { found: least, wanted: rule.n },
           placeOf(pair.from),
           placeOf(pair.to),
         );
+        return { ...item, packet: packetOf(pair.from, pair.to, shortest.address) };
       },
       { most: MOST_FOLLOWED },
     ),

@@ -22,6 +22,7 @@ import {
   arrowOf,
   eachPair,
   forEachPair,
+  packetOf,
   reachesBeyond,
   serviceProblem,
   serviceSlot,
@@ -173,7 +174,8 @@ export function gatewayWorks(context: CheckContext, instance: Instance, family: 
     return met(`${text} answers on the wire, and more is reached through it.`, ...ends);
   const { why, at, reads } = whyNot(context, pair, trace);
   const item = lost(`${text} ${answer === null ? 'is uncertain' : 'fails'}.${why}`, ...at, ...ends);
-  return { ...item, code: trace.reason?.code ?? 'LOST', reads, ...(answer === null && { met: null }) };
+  const packet = packetOf(instance, device, via);
+  return { ...item, code: trace.reason?.code ?? 'LOST', reads, packet, ...(answer === null && { met: null }) };
 }
 
 export const reachesGatewayRule = defineRule({

@@ -1,9 +1,15 @@
-import { type Mark, type Marks } from '../../drawing/marks';
-import { type TraceAnswer } from '../../workers/trace-answer';
+import { type Mark, type Marks } from './marks';
+import { type TraceAnswer } from '../workers/trace-answer';
 
-/** What a trace marks on the drawing: its way so far with the numbers of its steps, and the place where it ends. */
-export function marksOfTrace(trace: TraceAnswer, at: number): Marks {
-  const mark: Mark = trace.answer === 'uncertain' ? 'unsure' : 'met';
+/**
+ * What a trace marks on the drawing: its way so far with the numbers of its steps, and the place where it ends.
+ * @param mark how its way is marked, where that is not whether it arrives
+ */
+export function marksOfTrace(
+  trace: TraceAnswer,
+  at: number,
+  mark: Mark = trace.answer === 'uncertain' ? 'unsure' : 'met',
+): Marks {
   const soFar = trace.steps.slice(0, at + 1);
   const devices = new Map<string, Mark>();
   const words = new Map<string, string>();
