@@ -233,7 +233,8 @@ try {
     lost++;
   // What tables and pages tell is judged with the last pins, and has the last decision.
   const { result } = await insist(maren, 'GET', `submissions/${decided.submission}`);
-  for (const { role, device } of pinned) if (result.matching.find((each) => each.role === role)?.device !== device) lost++;
+  for (const { role, device } of pinned)
+    if (result.matching.find((each) => each.role === role)?.device !== device) lost++;
   const rows = await insist(maren, 'GET', `labs/${people[0].lab}/submissions`);
   if (rows.find(({ submissionId }) => submissionId === decided.submission)?.points !== result.points) lost++;
   if (result.requirements.find(({ id }) => id === decided.requirement).points !== decided.points) lost++;

@@ -1,5 +1,5 @@
 import { type Page } from '@playwright/test';
-import { addressOf, expect, openBenchOfCopy, saved, signIn, test } from './people';
+import { addressOf, checkClass, expect, openBenchOfCopy, saved, signIn, test } from './people';
 
 /** Where the focus is, in words; "nowhere" on the page itself, or on what cannot be used. */
 const focused = (page: Page): Promise<string> =>
@@ -335,6 +335,84 @@ test('five jobs are done without a mouse: a lab, a plan, a spec, a class of twel
   test.info().annotations.push({ type: 'steps', description: JSON.stringify(steps) });
   const sum = Object.values(steps).reduce((all, { keys }) => all + keys, 0);
   expect(sum).toBeLessThanOrEqual(360);
+});
+
+test('a class of twelve is decided by keyboard alone: two overrides, a pin, what is uncertain, and a comment', async ({
+  page,
+  browser,
+  server,
+}) => {
+  await signIn(page, 'Maren Osterkamp');
+  const lab = await addressOf(page, 'Three Stations');
+  await page.goto(`${lab}/class`);
+  await checkClass(page);
+  const first = page.getByRole('table', { name: 'Roster' }).getByRole('link').first();
+  await first.focus();
+  await page.keyboard.press('Enter');
+  const evidence = page.getByRole('region', { name: 'Evidence' });
+  const given: string[] = [];
+  let [pinned, unsure, commented] = ['', '', ''];
+  const name = () => page.getByRole('heading', { level: 1 }).textContent();
+  for (let at = 1; at <= 12; at++) {
+    await expect(page.getByText(`${at} of 12`)).toBeVisible();
+    await expect(evidence).toBeVisible();
+    const isLost = /lost|not met/i.test((await evidence.textContent()) ?? '');
+    if (isLost && given.length < 2) {
+      await page.keyboard.press('e');
+      await page.keyboard.press('Control+a');
+      await page.keyboard.type('0.5');
+      await page.keyboard.press('Tab');
+      await page.keyboard.type('Showed it at the bench.');
+      await page.keyboard.press('Enter');
+      await expect(evidence).toContainText('gave 0.5 of');
+      given.push((await name())!);
+      if (!commented) {
+        await page.keyboard.press('c');
+        await page.keyboard.type('Which way does the answer take?');
+        await page.keyboard.press('Control+Enter');
+        await expect(evidence.getByRole('list', { name: 'Comments' })).toContainText('Which way does the answer take?');
+        commented = (await name())!;
+      }
+    }
+    if ((await name()) === 'Pilar Echeverría') {
+      await page.keyboard.press('4');
+      await expect(evidence).toContainText('Left to chance: proposed as lost.');
+      await page.keyboard.press('n');
+      await expect(evidence.getByRole('list', { name: 'Decisions' })).toContainText('decided “not met”');
+      unsure = 'Pilar Echeverría';
+    }
+    if (at === 12) {
+      await page.keyboard.press('w');
+      const who = page.getByRole('combobox', { name: 'Plays TILL-1' });
+      await expect(who).toBeVisible();
+      await who.focus();
+      await page.keyboard.press('ArrowDown');
+      await expect(page.getByRole('button', { name: 'Let it be found who plays TILL-1' })).toBeVisible();
+      pinned = (await name())!;
+      await page.keyboard.press('Escape');
+    } else await page.keyboard.press('j');
+  }
+  expect([given.length, pinned !== '', unsure]).toEqual([2, true, 'Pilar Echeverría']);
+  // All of it is there after a reload, also for whoever the comment is for.
+  await page.goto(`${lab}/class`);
+  for (const student of given) {
+    await page.getByRole('link', { name: student, exact: true }).press('Enter');
+    await expect(evidence).toBeVisible();
+    await expect(page.locator('[data-requirement]').filter({ hasText: 'decided by a person' }).first()).toBeVisible();
+    await page.goBack();
+  }
+  await page.getByRole('link', { name: pinned, exact: true }).press('Enter');
+  await expect(evidence).toBeVisible();
+  await page.keyboard.press('w');
+  await expect(page.getByRole('button', { name: 'Let it be found who plays TILL-1' })).toBeVisible();
+  await page.getByRole('button', { name: 'Let it be found who plays TILL-1' }).press('Enter');
+  await expect(page.getByRole('button', { name: 'Let it be found who plays TILL-1' })).toHaveCount(0);
+  const student = await (await browser.newContext({ baseURL: server })).newPage();
+  await signIn(student, commented);
+  await student.goto(await addressOf(student, 'Three Stations'));
+  await student.getByRole('link', { name: /^Attempt 1/ }).press('Enter');
+  await expect(student.getByRole('region', { name: 'Comments' })).toContainText('Which way does the answer take?');
+  await student.close();
 });
 
 test('links are chosen, bent and written on by keys, and a drawing is heard with its marks', async ({ page }) => {

@@ -57,14 +57,14 @@ test('what is said of a submission, its devices, links and requirements is read 
   const attempt = async () => (await student.get(`my/labs/${lab}/attempts/${id}`).expect(200)).body as StudentAttempt;
   const { comments } = await attempt();
   // Points alone are shown: which requirement it is about is not told by an id of the spec.
-  expect(comments!.map(({ kind, target, by }) => [kind, target, by])).toEqual([
+  expect(comments.map(({ kind, target, by }) => [kind, target, by])).toEqual([
     ['work', '', 'Maren Osterkamp'],
     ['device', device, 'Maren Osterkamp'],
     ['link', link, 'Maren Osterkamp'],
     ['work', '', 'Maren Osterkamp'],
   ]);
   await shown('{"shown": {"what": "findings", "strength": "what"}}');
-  expect((await attempt()).comments!.at(-1)).toMatchObject({ kind: 'requirement', target: '1' });
+  expect((await attempt()).comments.at(-1)).toMatchObject({ kind: 'requirement', target: '1' });
   // Where nothing is shown yet, comments wait with the mark.
   await shown('{"shown": {"what": "findings", "when": "when-returned"}}');
   await demo.running.app.get(DataSource).query('UPDATE assignment SET due_at = NULL WHERE id = $1', [lab]);

@@ -3,7 +3,7 @@ import { type ReactNode } from 'react';
 import { Key } from '../ui/keys/key';
 
 /** What is shown beside the student's work. */
-export type Side = 'none' | 'reference' | 'roles' | 'comments' | 'answers';
+export type Side = 'none' | 'reference' | 'differences' | 'roles' | 'comments' | 'answers';
 
 /** The keys of the page, and what can be shown beside. */
 export function CheckFooter({
@@ -55,6 +55,9 @@ export function CheckFooter({
       <span>
         <Key id="reference-instead" keys="X" /> in place
       </span>
+      <Beside side="differences" now={side} onSide={onSide}>
+        <Key id="differences" keys="D" /> differences
+      </Beside>
       <Beside side="roles" now={side} onSide={onSide}>
         <Key id="roles" keys="W" /> who is who
       </Beside>

@@ -1,14 +1,15 @@
-import { screen, waitFor, within } from '@testing-library/react';
+import { act, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
 import { analyse } from '@sobrin/core/engine';
 import { type CheckResult } from '@sobrin/core/spec';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
+import { type DrawingView } from '../drawing/view';
 import { type DrawingProps } from '../drawing/drawing-props';
 import { brief, plan } from '../tests/plans';
 import { serve, show, sizePage } from '../tests/render';
-import { type Ask } from '../workers/engine-requests';
-import { type TraceRequest, traceAnswer } from '../workers/trace-answer';
+import { type Ask, ANSWERS } from '../workers/engine-requests';
+import { largerPlacement } from './use-reference';
 import { CheckPage } from './check-page';
 
 /** The drawing itself is looked at in a real browser; here one sees what it is asked to mark. */
@@ -23,8 +24,8 @@ jest.mock('../drawing/drawing', () => ({
 const asks = new WeakMap<Topology, Ask>();
 jest.mock('../workers/use-facts', () => ({
   useEngine: (topology: Topology) => {
-    const ask = (asks.get(topology) ??
-      ((_kind: string, request: TraceRequest) => Promise.resolve(traceAnswer(analyse(topology), request)))) as Ask;
+    const answer: Ask = (kind, given) => Promise.resolve(ANSWERS[kind](analyse(topology), given));
+    const ask = asks.get(topology) ?? answer;
     asks.set(topology, ask);
     return { facts: { links: {}, problems: [], given: [] }, ask };
   },
@@ -94,6 +95,21 @@ const result: CheckResult = {
     { role: 'A', device: 'n1', sure: 'sure' },
     { role: 'B', device: 'n2', sure: 'unsure', also: ['n3'] },
   ],
+};
+const nothing = (): void => undefined;
+const VIEW: DrawingView = {
+  showAll: nothing,
+  showAllIfOutside: nothing,
+  reveal: nothing,
+  readable: nothing,
+  viewport: () => ({ x: 0, y: 0, zoom: 1 }),
+  resized: nothing,
+  release: nothing,
+  panBy: nothing,
+  moveLike: nothing,
+  middle: () => ({ x: 0, y: 0 }),
+  seen: () => undefined,
+  placeAt: () => null,
 };
 const submission = (more: Partial<SubmissionView> = {}): SubmissionView => ({
   id: 'two',
@@ -298,6 +314,104 @@ describe('the way of a packet', () => {
     expect(marks().devices.get('n2')).toBe('unsure');
     await userEvent.keyboard('{ArrowDown}');
     expect(screen.queryByRole('region', { name: 'Way of the packet' })).toBeNull();
+  });
+});
+
+describe('the reference', () => {
+  const figures = () => screen.getAllByRole('figure').map((figure) => figure.getAttribute('aria-label'));
+  const last = (label: string) => asked.filter((props) => props.label.startsWith(label)).at(-1)!;
+
+  test('in its place on a key, and back; beside or above on another', async () => {
+    await open();
+    await userEvent.keyboard('x');
+    expect(figures()).toEqual(['Reference']);
+    await userEvent.keyboard('x');
+    expect(figures()).toEqual(['Drawing of Ilse Haverkamp']);
+    await userEvent.keyboard('r');
+    const pane = screen.getByRole('region', { name: 'Reference' });
+    expect(pane).toHaveTextContent('L above');
+    await userEvent.keyboard('l');
+    expect(pane).toHaveTextContent('L beside');
+    expect(figures()).toHaveLength(2);
+  });
+
+  test('who is pointed at in one drawing is shown in the other by whom it is played, or plays it', async () => {
+    await open();
+    await userEvent.keyboard('r');
+    act(() => last('Drawing of').onPoint!('n1'));
+    expect(last('Reference').selection!.devices).toEqual(['A']);
+    act(() => last('Reference').onPoint!('B'));
+    expect(last('Drawing of').selection!.devices).toEqual(['n2']);
+    act(() => last('Reference').onPoint!(null));
+    expect(last('Drawing of').selection!.devices).toEqual([]);
+  });
+
+  test('both are moved and zoomed together', async () => {
+    await open();
+    await userEvent.keyboard('r');
+    const moved = jest.fn();
+    act(() => last('Reference').onReady!({ ...VIEW, moveLike: moved }));
+    const [after, before] = [
+      { x: 10, y: 0, zoom: 2 },
+      { x: 0, y: 0, zoom: 1 },
+    ];
+    act(() => last('Drawing of').onMoved!(after, before));
+    expect(moved).toHaveBeenCalledWith(after, before);
+  });
+
+  test('stands where the tiles of both are larger at first', () => {
+    const spread = (x: number, y: number): Topology => ({
+      ...emptyTopology(),
+      devices: { a: device('A'), b: { ...device('B'), at: { x, y } } },
+    });
+    const room = { width: 900, height: 480 };
+    expect(largerPlacement(room, [spread(1500, 300), spread(1200, 300)])).toBe('above');
+    expect(largerPlacement(room, [spread(400, 500), spread(300, 600)])).toBe('beside');
+  });
+
+  test('differences from it are a list that leads into the drawing, and to the tables of two devices', async () => {
+    const on = (address: string) => ({
+      e0: { on: { kind: 'port' as const, port: 'e0' }, v4: { addresses: [address] } },
+    });
+    const asksFor: Topology = {
+      ...reference,
+      devices: {
+        A: { ...device('DESK'), interfaces: on('10.84.1.1/24') },
+        B: device('SHOP'),
+        C: device('PRINT'),
+      },
+    };
+    const given: Topology = {
+      ...drawing,
+      devices: { n1: { ...device('Kasse'), interfaces: on('10.84.1.9/24') }, n2: device('Laden') },
+    };
+    await open(submission({ topology: given }), {
+      'GET documents/ref': { body: { id: 'ref', revision: 0, document: asksFor } },
+    });
+    await userEvent.keyboard('d');
+    const pane = screen.getByRole('region', { name: 'Differences' });
+    expect(
+      within(pane)
+        .getAllByRole('listitem')
+        .map(({ textContent }) => textContent),
+    ).toEqual([
+      'device otherwiseKassetablese0: 10.84.1.1/24 → 10.84.1.9/24',
+      'device missingPRINT',
+      expect.stringMatching(/^link only hereKasse e0 – Laden e0|^link only hereDESK e0 – SHOP e0/),
+    ]);
+    await userEvent.click(within(pane).getByRole('button', { name: 'Kasse' }));
+    expect([...marks().devices.keys()]).toEqual(['n1']);
+    await userEvent.click(within(pane).getByRole('button', { name: 'Tables of Kasse beside the reference’s' }));
+    const own = await within(pane).findByRole('region', { name: 'Kasse here' });
+    expect(within(own).getByRole('row', { name: /10\.84\.1\.9\/24.*only here/ })).toBeInTheDocument();
+    expect(within(pane).getByRole('region', { name: 'DESK in the reference' })).toHaveTextContent('10.84.1.1/24');
+    await userEvent.click(within(pane).getByRole('button', { name: 'All differences' }));
+    expect(within(pane).getByRole('list', { name: 'Differences' })).toBeInTheDocument();
+  });
+
+  test('a finding leads to its requirement in the spec', async () => {
+    await open();
+    expect(within(evidence()).getByRole('link', { name: /In the spec/ })).toHaveAttribute('href', '/labs/lab/spec#2.1');
   });
 });
 

@@ -47,6 +47,7 @@ export function CommentList({
               {about !== null && (
                 <Button
                   size="small"
+                  data-line
                   onClick={() => onShow(comment)}
                   sx={{ minHeight: 24, minWidth: 0, py: 0, px: 0.5, ml: -0.5, textAlign: 'left' }}
                 >

@@ -2,6 +2,7 @@ import { Box, Button, Typography } from '@mui/material';
 import { type Plan } from '@sobrin/core/plan';
 import { type Topology } from '@sobrin/core/topology';
 import { useMemo, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
 import { points } from '../ui/words';
 import { VerdictSign } from '../ui/verdict';
 import { CommentForm, OwnComments, subjectOf, subjectsFor } from './comments';
@@ -22,6 +23,7 @@ export function Evidence({
   onPlace,
   decisions,
   comments,
+  specAt,
 }: {
   requirement: RequirementResult;
   drawing: Topology;
@@ -32,7 +34,10 @@ export function Evidence({
   /** Absent where nobody decides: what a student sees. */
   decisions?: Decisions;
   comments?: Comments;
+  /** Where the requirement stands in the spec; absent for those who may not see that. */
+  specAt?: string;
 }) {
+  const navigate = useNavigate();
   const [writing, setWriting] = useState<'points' | 'comment' | null>(null);
   /** Back to the list, where keys lead on. */
   const endWriting = (): void => {
@@ -69,6 +74,13 @@ export function Evidence({
             keys: 'Shift N',
             off: !mayDecide || !open?.proposed,
             run: () => decisions?.acceptForAll(requirement.id, open!.code!),
+          },
+          {
+            id: 'in-spec',
+            text: 'The requirement in the spec',
+            keys: 'G',
+            off: specAt === undefined,
+            run: () => void navigate(`${specAt}#${encodeURI(requirement.id)}`),
           },
           { id: 'comment', text: 'Comment', keys: 'C', off: !maySay, run: () => setWriting('comment') },
         ]
@@ -116,6 +128,16 @@ export function Evidence({
         <b className="mono" style={{ fontSize: 15 }}>
           {points(requirement.points)} / {points(requirement.of)}
         </b>
+        {specAt !== undefined && (
+          <Button
+            size="small"
+            component={Link}
+            to={`${specAt}#${encodeURI(requirement.id)}`}
+            sx={{ minHeight: 24, py: 0, gap: 0.5 }}
+          >
+            <Key id="in-spec" keys="G" /> In the spec
+          </Button>
+        )}
         {decisions?.isMine && writing !== 'points' && (
           <Button
             size="small"

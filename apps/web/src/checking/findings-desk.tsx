@@ -1,7 +1,7 @@
 import { Box, Button } from '@mui/material';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
 import { optionsOf } from '@sobrin/core/engine';
-import { type CheckResult, asJudged } from '@sobrin/core/spec';
+import { type CheckResult, type Place, asJudged } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Drawing } from '../drawing/drawing';
@@ -21,7 +21,7 @@ import { withPins } from './comments';
 import { type About, type Comments } from './use-comments';
 import { useFindings } from './use-findings';
 import { useReference } from './use-reference';
-import { useWay } from './use-way';
+import { useWay, withWay } from './use-way';
 import { WayStrip } from './way-strip';
 import { Key } from '../ui/keys/key';
 import { IF_SMALL } from '../ui/frame';
@@ -51,14 +51,15 @@ export function FindingsDesk({
   const { topology, plan } = submission;
   const view = useRef<DrawingView | null>(null);
   const judged = useMemo(() => asJudged(reference, topology, result.matching), [reference, topology, result]);
-  const { facts, ask } = useEngine(judged, optionsOf(policy));
+  const options = useMemo(() => optionsOf(policy), [policy]);
+  const { facts, ask } = useEngine(judged, options);
   const seconds = useMemo(() => roleLines(result, reference, topology), [result, reference, topology]);
   const [side, setSide] = useState<Side>('none');
   const findings = useFindings(result, submission, (devices) => view.current?.reveal({ devices }));
   const { chosen, choose, requirement, opened, toggle, looksAt, lookAtOther, blocks } = findings;
   const { show, isDrawn, followed } = findings;
   const { way } = useWay(ask, looksAt === 'drawing' ? followed : null);
-  const marks = way?.marks ?? findings.marks;
+  const marks = useMemo(() => (way ? withWay(findings.marks, way.marks) : findings.marks), [way, findings.marks]);
   const focus = useMemo(() => {
     if (!way) return findings.focus;
     const { trace, at } = way;
@@ -80,17 +81,24 @@ export function FindingsDesk({
       run: () => setSide(side === 'roles' ? 'none' : 'roles'),
     },
     {
+      id: 'differences',
+      text: 'Differences from the reference',
+      keys: 'D',
+      run: () => setSide(side === 'differences' ? 'none' : 'differences'),
+    },
+    {
       id: 'comments',
       text: 'All comments',
       keys: 'Shift C',
       run: () => setSide(side === 'comments' ? 'none' : 'comments'),
     },
   ]);
+  /** Marks something of the drawing, and brings it into sight. */
+  const showPlace = (place: Place): void => show({ text: '', met: null, places: [place] });
   /** Brings into sight what a comment is about. */
   const showAbout = ({ kind, target }: About): void => {
     if (kind === 'requirement') choose(target);
-    else if (kind !== 'work')
-      show({ text: '', met: null, places: [kind === 'link' ? { link: target } : { device: target }] });
+    else if (kind !== 'work') showPlace(kind === 'link' ? { link: target } : { device: target });
   };
   const hasAnswers = Object.keys(submission.answers).length > 0 || submission.attachments.length > 0;
   return (
@@ -161,6 +169,9 @@ export function FindingsDesk({
               decisions={decisions}
               placing={placing}
               comments={comments}
+              options={options}
+              ask={ask}
+              onShow={showPlace}
               onAbout={showAbout}
             />
           </Box>
@@ -175,6 +186,7 @@ export function FindingsDesk({
               onPlace={show}
               decisions={decisions}
               comments={comments}
+              specAt={`/labs/${submission.labId}/spec`}
             />
           )}
         </Box>

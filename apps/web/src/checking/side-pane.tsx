@@ -1,7 +1,7 @@
 import { Box, Typography } from '@mui/material';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
-import { splitInstanceId } from '@sobrin/core/engine';
-import { type CheckResult } from '@sobrin/core/spec';
+import { type EngineOptions, splitInstanceId } from '@sobrin/core/engine';
+import { type CheckResult, type Place } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef } from 'react';
@@ -14,12 +14,14 @@ import { PlanView } from '../plan/plan-view';
 import { Failure, Waiting } from '../ui/states';
 import { Answers } from './answers';
 import { type Side } from './check-footer';
+import { DifferencesPane } from './differences-pane';
 import { Pane } from './pane';
 import { RolesPane } from './roles-pane';
 import { OwnComments, subjectOf } from './comments';
 import { type About, type Comments } from './use-comments';
 import { type ReferencePlacing } from './use-reference';
 import { type Decisions } from './use-decisions';
+import { type Ask } from '../workers/engine-requests';
 import { Key } from '../ui/keys/key';
 
 const LENSES = { ends: true, subnets: true, cables: false };
@@ -40,6 +42,9 @@ export function SidePane({
   decisions,
   placing,
   comments,
+  options,
+  ask,
+  onShow,
   onAbout,
 }: {
   side: Side;
@@ -56,6 +61,11 @@ export function SidePane({
   decisions: Decisions;
   placing: ReferencePlacing;
   comments: Comments;
+  options: Partial<EngineOptions>;
+  /** Asks about the student's drawing, as it was judged. */
+  ask: Ask;
+  /** Brings something of the student's drawing into sight. */
+  onShow: (place: Place) => void;
   /** Shows what a comment is about. */
   onAbout: (about: About) => void;
 }) {
@@ -95,6 +105,25 @@ export function SidePane({
               {...placing.propsOf('reference')}
             />
           )}
+        </Pane>
+      )}
+      {side === 'differences' && (
+        <Pane
+          title="Differences"
+          aside={
+            <span>
+              <Key id="differences" keys="D" /> closes it
+            </span>
+          }
+        >
+          <DifferencesPane
+            reference={reference}
+            drawing={submission.topology}
+            matching={result.matching}
+            options={options}
+            ask={ask}
+            onShow={onShow}
+          />
         </Pane>
       )}
       {side === 'roles' && (

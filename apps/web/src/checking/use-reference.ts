@@ -55,7 +55,7 @@ export function useReference({
   const isShown = side === 'reference';
   const open = (): void => {
     const box = room.current?.getBoundingClientRect();
-    if (box?.width) setPlacement(largerPlacement(box, [reference, topology]));
+    setPlacement(box?.width ? largerPlacement(box, [reference, topology]) : 'beside');
     onSide('reference');
   };
   useShortcuts([

@@ -12,7 +12,7 @@ export interface PacketWay {
   readonly trace: TraceAnswer;
   readonly at: number;
   readonly marks: Marks;
-  goTo(step: number): void;
+  readonly goTo: (step: number) => void;
 }
 
 /**
@@ -58,3 +58,11 @@ export function useWay(ask: Ask, item: Item | null): { way: PacketWay | null; is
   }, [shown, isOpen]);
   return { way, isAway, toggle };
 }
+
+/** What a finding marks, and the way of its packet: whoever is lost stays so, wherever the packet passed. */
+export const withWay = (found: Marks, way: Marks): Marks => ({
+  ...found,
+  ...way,
+  devices: new Map([...way.devices, ...[...found.devices].filter(([, mark]) => mark !== 'met')]),
+  links: new Map([...way.links, ...found.links]),
+});

@@ -8,6 +8,7 @@ import { type Topology } from '@sobrin/core/topology';
 import { IconListCheck } from '@tabler/icons-react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
+import { useLocation } from 'react-router';
 import { useStore } from 'zustand';
 import { readDrawing, readPlan } from '../api/documents';
 import { useKeeping } from '../documents/open-document';
@@ -117,6 +118,15 @@ function SpecDesk({
   useFreshResults(lab.id, store);
   const state = useStore(store);
   const { document: spec } = state;
+  const { hash } = useLocation();
+  useEffect(() => {
+    // Who comes from a finding wants its requirement, at its first word that can be chosen.
+    const row =
+      hash && document.querySelector<HTMLElement>(`[data-requirement="${CSS.escape(decodeURI(hash.slice(1)))}"]`);
+    if (!row) return;
+    row.scrollIntoView?.({ block: 'center' });
+    row.querySelector<HTMLElement>('.slot, input')?.focus({ preventScroll: true });
+  }, [hash]);
   const change = (next: Spec): void => void setPart(store, 'change the spec', next);
   const { tasks } = useStore(tasksStore).document;
   const words = useMemo(

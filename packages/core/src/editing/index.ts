@@ -12,6 +12,7 @@ export * from './change';
 export * from './comments';
 export * from './configuring';
 export * from './copy';
+export * from './drawing-changes';
 export * from './from-plan';
 export * from './groups';
 export * from './interfaces';

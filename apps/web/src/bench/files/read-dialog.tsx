@@ -1,5 +1,5 @@
 import { Alert, Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, Typography } from '@mui/material';
-import { changeWords, drawingChanges } from '@sobrin/core/bench';
+import { changeWords, drawingChanges } from '@sobrin/core/editing';
 import { type Imported } from '@sobrin/core/formats';
 import { type Topology } from '@sobrin/core/topology';
 import { useMemo } from 'react';

@@ -1,6 +1,6 @@
 import { Box, type SxProps } from '@mui/material';
 import { IconMinus, IconPencil, IconPlus } from '@tabler/icons-react';
-import { type DrawingChange } from '@sobrin/core/bench';
+import { type DrawingChange } from '@sobrin/core/editing';
 import { type Mark, type Marks } from '../../drawing/marks';
 
 const SIGNS = { added: IconPlus, changed: IconPencil, removed: IconMinus };

@@ -12,7 +12,7 @@ import {
   Typography,
 } from '@mui/material';
 import { plural } from '@sobrin/core';
-import { type DrawingChange, changeWords, drawingChanges } from '@sobrin/core/bench';
+import { type DrawingChange, changeWords, drawingChanges } from '@sobrin/core/editing';
 import { type Topology, placeInDrawing } from '@sobrin/core/topology';
 import { useMemo, useState } from 'react';
 import { Drawing } from '../../drawing/drawing';

@@ -1,6 +1,6 @@
 import { Box, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField, Typography } from '@mui/material';
 import { type VersionView } from '@sobrin/contracts';
-import { changeWords, drawingChanges } from '@sobrin/core/bench';
+import { changeWords, drawingChanges } from '@sobrin/core/editing';
 import { DRAWING_FORMATS } from '@sobrin/core/formats';
 import { type Topology } from '@sobrin/core/topology';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
