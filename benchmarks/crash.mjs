@@ -176,6 +176,7 @@ try {
   };
   const waits = [];
   await everybody(({ handedIn }) => handedIn.length);
+  while (!decided.pins) await pause(50);
   for (let round = 1; round <= rounds; round++) {
     await pause(500 + randomInt(2_500));
     const names = Object.keys(VICTIMS);
@@ -192,7 +193,9 @@ try {
     );
     if (!isBack) throw new Error('Sobrin did not come back.');
     const before = new Map(people.map((person) => [person, person.saved]));
+    const pinnedBefore = decided.pins;
     await everybody((person) => person.saved > before.get(person));
+    while (decided.pins === pinnedBefore) await pause(50);
   }
   wantsMore = false;
   await Promise.all(working);
