@@ -40,3 +40,4 @@ export * from './not-in-force';
 export { type Remark, asJudged } from './outside';
 export * from './showing';
 export * from './told';
+export * from './typing';

@@ -189,17 +189,16 @@ export interface RuleKind<S extends TSchema = TSchema> {
   readonly slots: Readonly<Record<string, Slot>>;
   /** A first version of the rule for the editor. */
   readonly fresh: Static<S>;
+  /** With each slot in braces, as in "{who} can reach the gateway."; absent where `words` says what none can. */
+  readonly sentence?: string;
   words(rule: Static<S>, names: Names): Part[];
   evaluate(rule: Static<S>, context: CheckContext): Item[];
   /** What is wrong with the values of a rule beyond its shape, place by property. */
   problems?(rule: Static<S>): Problem[];
 }
 
-/**
- * A rule kind as it is defined: `sentence` has each slot in braces, as in "{who} can reach the gateway."; `words` are
- * for what it cannot say.
- */
-type RuleDefinition<S extends TSchema> = Omit<RuleKind<S>, 'words'> &
+/** A rule kind as it is defined: by its sentence, or by words where no sentence can say it. */
+type RuleDefinition<S extends TSchema> = Omit<RuleKind<S>, 'words' | 'sentence'> &
   ({ readonly sentence: string } | Pick<RuleKind<S>, 'words'>);
 
 /** Gives a rule kind its types; the shape always has `kind` first. */
