@@ -34,9 +34,13 @@ interface Props {
   onRemove: () => void;
   onMove: (section: string) => void;
   onTell: (task: number) => void;
+  /** Whether it is chosen, with others. */
+  isChosen: boolean;
+  /** @param isRange all from the one that was chosen last */
+  onChoose: (isRange: boolean) => void;
 }
 
-const pointsProblem = (text: string): string | null =>
+export const pointsProblem = (text: string): string | null =>
   /^\d{1,3}([.,]\d{1,2})?$/.test(text) ? null : 'A number from 0 to 999.';
 const withoutWording = ({ wording: _own, ...rest }: Requirement): Requirement => rest;
 
@@ -54,6 +58,8 @@ export function RequirementRow({
   onRemove,
   onMove,
   onTell,
+  isChosen,
+  onChoose,
 }: Props) {
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
     id: requirement.id,
@@ -84,14 +90,14 @@ export function RequirementRow({
         // The sentence has a line of its own where it would be a word wide.
         [IF_SMALL]: {
           gridTemplateColumns: '24px minmax(40px, 1fr) 24px 64px 28px',
-          '& > :nth-of-type(3)': { gridRow: 2, gridColumn: '1 / -1' },
+          '& > :nth-child(3)': { gridRow: 2, gridColumn: '1 / -1' },
         },
         gap: 1,
         alignItems: 'start',
         px: 1.5,
         py: 0.75,
         borderTop: '1px solid var(--line)',
-        background: isDragging ? 'var(--spruce-tint)' : 'var(--surface)',
+        background: isDragging || isChosen ? 'var(--spruce-tint)' : 'var(--surface)',
         position: 'relative',
         zIndex: isDragging ? 2 : undefined,
       }}
@@ -116,9 +122,25 @@ export function RequirementRow({
       >
         <IconGripVertical size={16} />
       </Box>
-      <Typography className="mono" sx={{ fontWeight: 650, lineHeight: '28px' }}>
+      <Box
+        component="button"
+        type="button"
+        data-line
+        className="mono"
+        aria-pressed={isChosen}
+        aria-label={`Choose requirement ${id}`}
+        title="Choose it together with others"
+        onClick={(event) => onChoose(event.shiftKey)}
+        sx={{
+          all: 'unset',
+          cursor: 'pointer',
+          fontWeight: 650,
+          lineHeight: '28px',
+          '&:focus-visible': { outline: '2px solid var(--spruce)', borderRadius: '4px' },
+        }}
+      >
         {id}
-      </Typography>
+      </Box>
       <Box sx={{ lineHeight: '24px', pt: '2px', minWidth: 0 }}>
         {wording !== undefined && (
           <Box sx={{ mb: 0.5 }}>

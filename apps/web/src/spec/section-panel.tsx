@@ -1,6 +1,6 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { IconArrowDown, IconArrowUp, IconPlus, IconTrash } from '@tabler/icons-react';
-import { type Doubt, type Requirement, type Section, type Spec } from '@sobrin/core/spec';
+import { type Doubt, type Requirement, type Section, type Spec, type TypedRule } from '@sobrin/core/spec';
 import { type Problem } from '@sobrin/core/topology';
 import { TextInput } from '../ui/fields';
 import { IconTool } from '../ui/icon-tool';
@@ -20,6 +20,7 @@ import {
 } from './spec-editor';
 import { SectionWorth, sectionWords } from './section-worth';
 import { type SpecWords } from './spec-words';
+import { TypedRequirement } from './typed-requirement';
 import { type ReferenceCheck } from './use-reference-check';
 
 interface Props {
@@ -32,12 +33,30 @@ interface Props {
   doubts: readonly Doubt[];
   onChange: (spec: Spec) => void;
   onAdd: () => void;
+  /** Adds what was typed. */
+  onType: (typed: TypedRule) => void;
+  chosen: ReadonlySet<string>;
+  onChoose: (id: string, isRange: boolean) => void;
   /** Tells in a task what a requirement asks. */
   onTell: (requirement: Requirement, task: number) => void;
 }
 
 /** A section with its requirements in the order in which they are judged and shown. */
-export function SectionPanel({ spec, section, nth, words, check, problems, doubts, onChange, onAdd, onTell }: Props) {
+export function SectionPanel({
+  spec,
+  section,
+  nth,
+  words,
+  check,
+  problems,
+  doubts,
+  onChange,
+  onAdd,
+  onType,
+  chosen,
+  onChoose,
+  onTell,
+}: Props) {
   const ids = section.requirements.map((requirement) => requirement.id);
   const own = problems.filter(({ place }) => place.includes(`sections › ${nth - 1} › standsOn`));
   const move = (from: number, to: number): void =>
@@ -109,12 +128,26 @@ export function SectionPanel({ spec, section, nth, words, check, problems, doubt
               onCopy={() => onChange(copyRequirement(spec, section.id, requirement.id))}
               onRemove={() => onChange(removeRequirement(spec, section.id, requirement.id))}
               onTell={(task) => onTell(requirement, task)}
+              isChosen={chosen.has(requirement.id)}
+              onChoose={(isRange) => onChoose(requirement.id, isRange)}
               onMove={(to) => onChange(moveRequirement(spec, requirement.id, to, null))}
             />
           ))}
         </Box>
       </SortableList>
-      <Box sx={{ borderTop: '1px solid var(--line)', p: 0.75 }}>
+      <Box
+        sx={{
+          borderTop: '1px solid var(--line)',
+          py: 0.75,
+          pl: 2,
+          pr: 0.75,
+          display: 'flex',
+          flexWrap: 'wrap',
+          gap: 1,
+          alignItems: 'center',
+        }}
+      >
+        <TypedRequirement section={section.title} words={words} onAdd={onType} />
         <Button size="small" startIcon={<IconPlus size={14} />} onClick={onAdd}>
           Add a requirement
         </Button>

@@ -1,4 +1,5 @@
-import { type Requirement, type Rule, type Section, type Spec } from '@sobrin/core/spec';
+import { type Result, fail, ok } from '@sobrin/core';
+import { type Requirement, type Rule, type Section, type Spec, readPart } from '@sobrin/core/spec';
 
 // Changes of a spec. Pure: the spec as it is and the wish go in, the next spec comes out.
 
@@ -28,14 +29,19 @@ export function freshId(spec: Spec, section: string): string {
   for (let at = 1; ; at++) if (!taken.has(`${number}.${at}`)) return `${number}.${at}`;
 }
 
-/** Adds a requirement at the end of a section. */
-export function addRequirement(spec: Spec, section: string, rule: Rule): { spec: Spec; id: string } {
+/** Adds a requirement at the end of a section; worth a point where nothing else is said. */
+export function addRequirement(
+  spec: Spec,
+  section: string,
+  rule: Rule,
+  worth: Pick<Partial<Requirement>, 'points' | 'bonus'> = {},
+): { spec: Spec; id: string } {
   const id = freshId(spec, section);
   return {
     id,
     spec: withSection(spec, section, (section) => ({
       ...section,
-      requirements: [...section.requirements, { id, points: 1, credit: 'share', rule }],
+      requirements: [...section.requirements, { id, points: 1, credit: 'share', rule, ...worth }],
     })),
   };
 }
@@ -69,6 +75,94 @@ export function moveRequirement(spec: Spec, id: string, toSection: string, befor
       };
     }),
   };
+}
+
+const changedAll = (
+  spec: Spec,
+  ids: ReadonlySet<string>,
+  change: (requirement: Requirement) => readonly Requirement[],
+): Spec => ({
+  ...spec,
+  sections: spec.sections.map((section) => ({
+    ...section,
+    requirements: section.requirements.flatMap((each) => (ids.has(each.id) ? change(each) : [each])),
+  })),
+});
+export const setPointsOfAll = (spec: Spec, ids: ReadonlySet<string>, points: number): Spec =>
+  changedAll(spec, ids, (requirement) => [{ ...requirement, points }]);
+export const removeAll = (spec: Spec, ids: ReadonlySet<string>): Spec => changedAll(spec, ids, () => []);
+/** To the end of a section, in the order in which they stand. */
+export const moveAll = (spec: Spec, ids: ReadonlySet<string>, section: string): Spec =>
+  chosenOf(spec, ids).reduce((now, { id }) => moveRequirement(now, id, section, null), spec);
+
+const chosenOf = (spec: Spec, ids: ReadonlySet<string>): Requirement[] =>
+  spec.sections.flatMap(({ requirements }) => requirements.filter(({ id }) => ids.has(id)));
+
+const COPIED = 'sobrin-requirements';
+/** Requirements with the groups they speak of, as a text that another spec takes. */
+export function copiedText(spec: Spec, ids: ReadonlySet<string>): string {
+  const requirements = chosenOf(spec, ids);
+  const only: Spec = { groups: spec.groups, sections: [{ id: 's', title: 'Copied', requirements }] };
+  const groups = Object.fromEntries(Object.entries(spec.groups).filter(([id]) => usersOfGroup(only, id).length));
+  return JSON.stringify({ format: COPIED, groups, requirements }, null, 2);
+}
+
+/**
+ * Puts requirements that were copied at the end of the last section, under fresh ids. Groups of the same name are the same;
+ * others come along. Fails with a sentence on a text that is something else.
+ */
+export function pastedInto(spec: Spec, text: string): Result<{ spec: Spec; ids: string[] }, string> {
+  const nothing = 'What is in the clipboard are no requirements: choose some in a spec and copy them.';
+  let value: unknown;
+  try {
+    value = JSON.parse(text);
+  } catch {
+    return fail(nothing);
+  }
+  const given = value as { format?: unknown; groups?: unknown; requirements?: unknown } | null;
+  if (typeof given !== 'object' || given?.format !== COPIED) return fail(nothing);
+  const read = readPart('spec', {
+    groups: given.groups,
+    sections: [{ id: 's', title: 'Copied', requirements: given.requirements }],
+  });
+  if (!read.ok) return fail(`The requirements in the clipboard are not as Sobrin writes them: ${read.error[0]!.text}`);
+  const last = spec.sections.at(-1);
+  let next = last ? spec : addSection(spec, 'Copied');
+  const section = next.sections.at(-1)!.id;
+  const groups = new Map<string, string>();
+  for (const [id, group] of Object.entries(read.value.groups)) {
+    const same = Object.entries(next.groups).find(([, { title }]) => title === group.title)?.[0];
+    const own = same ?? (Object.hasOwn(next.groups, id) ? freshGroupId(next) : id);
+    groups.set(id, own);
+    if (same === undefined) next = setGroup(next, own, group);
+  }
+  const ids: string[] = [];
+  const renamed = new Map<string, string>();
+  for (const requirement of read.value.sections[0]!.requirements) {
+    const { standsOn, ...rest } = requirement;
+    const { spec: added, id } = addRequirement(next, section, withRefs(requirement.rule, groups) as Rule);
+    // It stands on what came along with it.
+    const on = (standsOn ?? []).flatMap((each) => renamed.get(each) ?? []);
+    next = setRequirement(added, section, {
+      ...rest,
+      id,
+      rule: withRefs(requirement.rule, groups) as Rule,
+      ...(on.length && { standsOn: on }),
+    });
+    renamed.set(requirement.id, id);
+    ids.push(id);
+  }
+  return ok({ spec: next, ids });
+}
+
+/** A rule that speaks of groups by other ids. */
+function withRefs(value: unknown, ids: ReadonlyMap<string, string>): unknown {
+  if (typeof value === 'string') return ids.get(value) ?? value;
+  if (Array.isArray(value)) return value.map((each) => withRefs(each, ids));
+  if (value === null || typeof value !== 'object') return value;
+  return Object.fromEntries(
+    Object.entries(value).map(([key, part]) => [key, key === 'kind' ? (part as unknown) : withRefs(part, ids)]),
+  );
 }
 
 export function moveSection(spec: Spec, id: string, by: number): Spec {

@@ -1,4 +1,4 @@
-import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import { act, cleanup, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { type Conflict, type LabView } from '@sobrin/contracts';
 import { type JudgingLab, type Spec, doubtsOf, specProblems as problemsOfSpec } from '@sobrin/core/spec';
@@ -315,6 +315,60 @@ test.each([
   await userEvent.click(dialog.getByRole('searchbox', { name: 'Search' }));
   await userEvent.paste(typed);
   expect(dialog.getByRole('button', { name: new RegExp(title) })).toBeInTheDocument();
+});
+
+test('a requirement is typed, the sentence it may mean taken with Enter, and the next one typed at once', async () => {
+  const sent = await open();
+  await userEvent.click(screen.getByRole('button', { name: 'Choose requirement 1.1' }));
+  await userEvent.keyboard('{Escape}a');
+  const field = screen.getByRole('combobox', { name: 'Type a requirement of Components' });
+  expect(field).toHaveFocus();
+  await userEvent.paste('ticket desks can reach the gateway, 3 points');
+  expect(screen.getByRole('option', { name: /The ticket desks can reach the gateway\./ })).toHaveTextContent('3');
+  await userEvent.keyboard('{Enter}');
+  expect(field).toHaveValue('');
+  expect(field).toHaveFocus();
+  await userEvent.paste('xyzzy');
+  expect(screen.getByText(/^No sentence has these words\./)).toBeInTheDocument();
+  await userEvent.keyboard('{Enter}{Escape}');
+  expect(field).toHaveValue('');
+  const { requirements } = (await sent()).sections[0]!;
+  expect(requirements.at(-1)).toMatchObject({ id: '1.4', points: 3, rule: { kind: 'reachesGateway', who: 'desks' } });
+  expect(requirements).toHaveLength(4);
+});
+
+test('several are chosen, by range as well, and get points, are copied, put in again, or removed', async () => {
+  const sent = await open();
+  const number = (id: string) => screen.getByRole('button', { name: `Choose requirement ${id}` });
+  await userEvent.click(number('1.1'));
+  fireEvent.click(number('1.3'), { shiftKey: true });
+  const bar = screen.getByRole('toolbar', { name: 'Chosen requirements' });
+  expect(bar).toHaveTextContent('3 chosen');
+  await userEvent.click(number('1.2'));
+  expect(bar).toHaveTextContent('2 chosen');
+  await userEvent.click(within(bar).getByRole('textbox', { name: 'Points of each that is chosen' }));
+  await userEvent.paste('7');
+  await userEvent.keyboard('{Enter}');
+  expect((await sent()).sections[0]!.requirements.map(({ points }) => points)).toEqual([7, expect.any(Number), 7]);
+  act(() => number('1.1').focus());
+  const copied: Record<string, string> = {};
+  const clipboard = (text = '') => ({
+    bubbles: true,
+    cancelable: true,
+    clipboardData: { setData: (type: string, value: string) => void (copied[type] = value), getData: () => text },
+  });
+  fireEvent.copy(document.body, clipboard());
+  fireEvent.paste(document.body, clipboard('something else'));
+  expect(screen.getByText(/are no requirements/)).toBeInTheDocument();
+  fireEvent.paste(document.body, clipboard(copied['text/plain']));
+  expect(screen.queryByText(/are no requirements/)).toBeNull();
+  // What was put in is chosen now.
+  expect(bar).toHaveTextContent('2 chosen');
+  expect((await sent()).sections[0]!.requirements.map(({ id }) => id)).toEqual(['1.1', '1.2', '1.3', '1.4', '1.5']);
+  act(() => number('1.1').focus());
+  await userEvent.keyboard('{Delete}');
+  expect((await sent()).sections[0]!.requirements.map(({ id }) => id)).toEqual(['1.1', '1.2', '1.3']);
+  expect(screen.queryByRole('toolbar', { name: 'Chosen requirements' })).toBeNull();
 });
 
 test('sections are named and added; only an empty one can be removed', async () => {

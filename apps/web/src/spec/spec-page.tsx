@@ -3,7 +3,14 @@ import { Alert, Box, Button, Stack, Typography } from '@mui/material';
 import { type LabView } from '@sobrin/contracts';
 import { type Plan } from '@sobrin/core/plan';
 import { plural } from '@sobrin/core';
-import { type Doubt, type Requirement, type Spec, requirementWords, sentenceOf } from '@sobrin/core/spec';
+import {
+  type Doubt,
+  type Requirement,
+  type Spec,
+  type TypedRule,
+  requirementWords,
+  sentenceOf,
+} from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { IconListCheck } from '@tabler/icons-react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -25,12 +32,14 @@ import { TopBar } from '../ui/top-bar';
 import { points } from '../ui/words';
 import { Key } from '../ui/keys/key';
 import { historyKeys, useShortcuts } from '../ui/keys/shortcuts';
+import { ChosenBar } from './chosen-bar';
 import { DraftPanel } from './draft-panel';
 import { GroupsPanel } from './groups-panel';
 import { KindDialog } from './kind-dialog';
 import { SectionPanel } from './section-panel';
-import { addRequirement, addSection, pointsOf } from './spec-editor';
+import { addRequirement, addSection, pointsOf, removeAll } from './spec-editor';
 import { wordsOfSpec } from './spec-words';
+import { useChosen } from './use-chosen';
 import { useReferenceCheck } from './use-reference-check';
 import { announce, usePageTitle } from '../ui/announce';
 
@@ -155,9 +164,37 @@ function SpecDesk({
   const { check, problems, doubts } = useReferenceCheck(checked);
   const [adding, setAdding] = useState<string | null>(null);
   const [isDrafting, setDrafting] = useState(false);
+  const [notPut, setNotPut] = useState<string | null>(null);
+  const { chosen, choose, chooseNone } = useChosen(spec, change, setNotPut);
+  const addTyped = (section: string, { rule, sentence, points: worth, bonus }: TypedRule): void => {
+    const added = addRequirement(spec, section, rule, {
+      ...(worth !== undefined && { points: worth }),
+      ...(bonus && { bonus }),
+    });
+    change(added.spec);
+    announce(`${added.id} is added: ${sentence}`);
+  };
   useShortcuts([
     ...historyKeys(state),
     { id: 'draft', text: 'Draft, or close the draft', keys: 'D', run: () => setDrafting(!isDrafting) },
+    {
+      id: 'type-requirement',
+      text: 'Type a requirement',
+      keys: 'A',
+      run: () => {
+        // In the section where one is, else in the last one.
+        const here = document.activeElement?.closest('section')?.querySelector<HTMLElement>('[data-typed-requirement]');
+        (here ?? [...document.querySelectorAll<HTMLElement>('[data-typed-requirement]')].at(-1))?.focus();
+      },
+    },
+    { id: 'choose-none', text: 'Choose none', keys: 'Esc', off: !chosen.size, run: chooseNone },
+    {
+      id: 'remove-chosen',
+      text: 'Remove what is chosen',
+      keys: 'Del',
+      off: !chosen.size,
+      run: () => change(removeAll(spec, chosen)),
+    },
   ]);
   const total = spec.sections.reduce((sum, section) => sum + pointsOf(section), 0);
   const count = spec.sections.reduce((sum, section) => sum + section.requirements.length, 0);
@@ -225,6 +262,12 @@ function SpecDesk({
                 whom, each with points. A draft proposes them from the reference, the brief and the plan.
               </Empty>
             )}
+            {notPut !== null && (
+              <Alert severity="warning" onClose={() => setNotPut(null)}>
+                {notPut}
+              </Alert>
+            )}
+            {chosen.size > 0 && <ChosenBar spec={spec} chosen={chosen} onChange={change} onNone={chooseNone} />}
             {spec.sections.map((section, at) => (
               <SectionPanel
                 key={section.id}
@@ -237,6 +280,9 @@ function SpecDesk({
                 doubts={doubts}
                 onChange={change}
                 onAdd={() => setAdding(section.id)}
+                onType={(typed) => addTyped(section.id, typed)}
+                chosen={chosen}
+                onChoose={choose}
                 onTell={tell}
               />
             ))}
