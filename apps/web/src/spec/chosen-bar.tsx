@@ -2,6 +2,7 @@ import { Box, Button, Typography } from '@mui/material';
 import { type Spec } from '@sobrin/core/spec';
 import { plural } from '@sobrin/core';
 import { Choice, TextInput } from '../ui/fields';
+import { IF_SMALL } from '../ui/frame';
 import { Key } from '../ui/keys/key';
 import { pointsProblem } from './requirement-row';
 import { moveAll, removeAll, setPointsOfAll } from './spec-editor';
@@ -26,6 +27,7 @@ export function ChosenBar({
         position: 'sticky',
         top: 0,
         zIndex: 3,
+        [IF_SMALL]: { position: 'static' },
         display: 'flex',
         flexWrap: 'wrap',
         alignItems: 'center',
