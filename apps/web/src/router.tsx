@@ -45,6 +45,10 @@ export const router = createBrowserRouter([
           { path: 'spec', lazy: async () => ({ Component: (await import('./spec/spec-page')).SpecPage }) },
           { path: 'class', lazy: async () => ({ Component: (await import('./class/class-page')).ClassPage }) },
           {
+            path: 'class/sign-offs',
+            lazy: async () => ({ Component: (await import('./class/sign-offs-page')).SignOffsPage }),
+          },
+          {
             path: 'class/:submissionId',
             lazy: async () => ({ Component: (await import('./checking/check-page')).CheckPage }),
           },

@@ -66,6 +66,7 @@ import {
   type JobView,
   PinRequest,
   type ResultsView,
+  type SignOffsView,
   SaveAnswersRequest,
   type StudentAttempt,
   type SubmissionView,
@@ -172,6 +173,7 @@ export const ROUTES = {
   'POST submissions/:id/comments': takes(CommentRequest).answers<SubmissionView>(),
   'PUT submissions/:id/comments/:comment': takes(ChangeCommentRequest).answers<SubmissionView>(),
   'DELETE submissions/:id/comments/:comment': answers<SubmissionView>(),
+  'GET labs/:id/sign-offs': answers<SignOffsView>(),
   'POST labs/:id/proposals': takes(AcceptRequest).answers<{ decided: number }>(),
 
   'GET my/labs/:id': answers<StudentLabView>(),

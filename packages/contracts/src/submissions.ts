@@ -310,6 +310,28 @@ export interface SubmissionView extends HandedInView {
   comments: CommentView[];
 }
 
+/** Students × what persons confirm having seen. */
+export interface SignOffsView {
+  signOffs: { id: string; sentence: string; of: number }[];
+  rows: {
+    studentId: string;
+    name: string;
+    group: string;
+    /** The newest attempt; null where nothing is handed in. */
+    submissionId: string | null;
+    /** Whether the version that judges now has judged it: else it is checked first. */
+    isChecked: boolean;
+    cells: {
+      id: string;
+      /** `otherwise`: decided, but not as seen for all its points. */
+      state: 'open' | 'seen' | 'otherwise';
+      decision: string | null;
+      by: string | null;
+      at: string | null;
+    }[];
+  }[];
+}
+
 export interface ResultsView {
   requirements: { id: string; section: string; sectionTitle: string; sentence: string; of: number }[];
   of: number;

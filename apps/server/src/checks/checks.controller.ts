@@ -9,6 +9,7 @@ import {
   type Me,
   PinRequest,
   type ResultsView,
+  type SignOffsView,
   type StudentAttempt,
   type SubmissionView,
 } from '@sobrin/contracts';
@@ -20,6 +21,7 @@ import { ChecksService } from './checks.service';
 import { CommentsService } from './comments.service';
 import { DecisionsService } from './decisions.service';
 import { ResultsService } from './results.service';
+import { SignOffsService } from './sign-offs.service';
 import { Answers } from '../platform/route';
 
 @Controller()
@@ -29,6 +31,7 @@ export class ChecksController {
     private readonly made: ResultsService,
     private readonly decisions: DecisionsService,
     private readonly comments: CommentsService,
+    private readonly seen: SignOffsService,
   ) {}
 
   @Needs('see', 'lab')
@@ -178,6 +181,12 @@ export class ChecksController {
     @Param('attempt', ParseUUIDPipe) attempt: string,
   ): Promise<StudentAttempt> {
     return this.made.attempt(me, assignment, attempt, new Date());
+  }
+
+  @Needs('see', 'lab')
+  @Answers('GET labs/:id/sign-offs')
+  async signOffs(@TheObject() assignment: Assignment): Promise<SignOffsView> {
+    return this.seen.view(assignment);
   }
 
   @Needs('see', 'lab')

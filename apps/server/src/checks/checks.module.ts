@@ -7,12 +7,13 @@ import { ChecksService } from './checks.service';
 import { CommentsService } from './comments.service';
 import { ResultsService } from './results.service';
 import { DecisionsService } from './decisions.service';
+import { SignOffsService } from './sign-offs.service';
 import { JobsController } from './jobs.controller';
 
 @Module({
   imports: [CoursesModule, LabsModule, SubmissionsModule],
   controllers: [ChecksController, JobsController],
-  providers: [ChecksService, CommentsService, DecisionsService, ResultsService],
+  providers: [ChecksService, CommentsService, DecisionsService, ResultsService, SignOffsService],
   exports: [ChecksService],
 })
 export class ChecksModule {}

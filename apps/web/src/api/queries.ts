@@ -29,6 +29,8 @@ export const useMyLab = (id: string) =>
   useQuery({ queryKey: ['my-lab', id], queryFn: () => api('GET my/labs/:id', { id }) });
 export const useClassRows = (lab: string) =>
   useQuery({ queryKey: ['class', lab], queryFn: () => api('GET labs/:id/submissions', { id: lab }) });
+export const useSignOffs = (lab: string) =>
+  useQuery({ queryKey: ['class', lab, 'sign-offs'], queryFn: () => api('GET labs/:id/sign-offs', { id: lab }) });
 export const useLookIn = (lab: string, student: string) =>
   useQuery({
     queryKey: ['look-in', lab, student],

@@ -11,11 +11,11 @@ import {
   Tooltip,
   Typography,
 } from '@mui/material';
-import { IconEye, IconKey, IconPlayerPlay, IconStack2, IconUserPlus, IconX } from '@tabler/icons-react';
+import { IconEye, IconEyeCheck, IconKey, IconPlayerPlay, IconStack2, IconUserPlus, IconX } from '@tabler/icons-react';
 import { type ClassRow, type LabView } from '@sobrin/contracts';
 import { useState } from 'react';
 import { Link as RouterLink, useNavigate } from 'react-router';
-import { useClassRows } from '../api/queries';
+import { useClassRows, useSignOffs } from '../api/queries';
 import { LinkDialog } from '../course/link-dialog';
 import { RosterDialog } from '../course/roster-dialog';
 import { useTakingOff } from '../course/use-taking-off';
@@ -39,6 +39,7 @@ export function ClassPage() {
   const [choosing, setChoosing] = useState(false);
   const [linking, setLinking] = useState<ClassRow | null>(null);
   const checking = useCheckAll(lab.id);
+  const hasSignOffs = (useSignOffs(lab.id).data?.signOffs.length ?? 0) > 0;
   const takingOff = useTakingOff(lab.courseId);
   const open = rows.data?.filter((row) => row.submissionId !== null && (row.points === null || row.stale)).length ?? 0;
   const hasGroups = rows.data?.some(({ group }) => group) ?? false;
@@ -55,6 +56,16 @@ export function ClassPage() {
         {lab.version && (
           <Button variant="text" startIcon={<IconStack2 size={16} />} onClick={() => setChoosing(true)}>
             Version {lab.version.number}
+          </Button>
+        )}
+        {hasSignOffs && (
+          <Button
+            variant="text"
+            component={RouterLink}
+            to={`/labs/${lab.id}/class/sign-offs`}
+            startIcon={<IconEyeCheck size={16} />}
+          >
+            Sign-offs
           </Button>
         )}
         {lab.teaches && (

@@ -37,6 +37,13 @@ test('a part of a longer name is enough, and where something stands may be said 
   expect(first('at least 3 switches at valley')!.sentence).toMatch(/^At Valley Station there are at least 3 switches/);
 });
 
+test('what a person is to see is taken as it was typed, articles and all', () => {
+  expect(first('a person has seen that the till prints a slip, 2 points')).toMatchObject({
+    points: 2,
+    rule: { kind: 'signedOff', what: 'the till prints a slip' },
+  });
+});
+
 test('points and bonus at the end are taken, and are no part of the sentence', () => {
   expect(first('tills reach shop, 3 points')).toMatchObject({ points: 3, rule: { kind: 'reach' } });
   expect(first('tills reach shop for 2,5 points bonus')).toMatchObject({ points: 2.5, bonus: true });

@@ -342,11 +342,15 @@ class Reading {
 
   private textFrom(slot: Slot & { type: 'text' }, at: number, isFree: boolean): Match[] {
     const rest = this.tokens.slice(at).map(({ typed }) => typed);
-    if (isFree)
+    if (isFree) {
+      // With the article before its first word.
+      const { to: before = 0 } = this.tokens[at - 1] ?? {};
+      const from = Math.min(before, this.tokens[at]!.from);
       return rest.flatMap((_word, n) => {
-        const value = this.text.slice(this.tokens[at]!.from, this.tokens[at + n]!.to);
+        const value = this.text.slice(from, this.tokens[at + n]!.to).replace(/^[\s,;]+/, '');
         return slot.problem(value) === null ? [{ value, length: n + 1, score: 0.3 * (n + 1) }] : [];
       });
+    }
     for (let length = Math.min(slot.before === undefined ? MOST_LISTED : MOST_WORDS, rest.length); length > 0; length--)
       for (const joint of length > 1 && slot.before === undefined ? [', '] : [' ', ', ']) {
         const text = rest.slice(0, length).join(joint);
