@@ -1,4 +1,4 @@
-import { addressOf, chooseFile, expect, json, saved, signIn, test, textOf } from './people';
+import { addressOf, chooseFile, expect, json, labWith, makeLab, saved, signIn, test, textOf } from './people';
 
 test('an instructor changes points and words, reorders, adds a requirement, and undoes', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
@@ -73,6 +73,46 @@ test('an instructor changes points and words, reorders, adds a requirement, and 
   await page.goto(`${lab}/class`);
   // No result is of the version that judges now: everybody who handed in is to be checked.
   await expect(page.getByText(/^(\d+) of 26 handed in, \1 to check$/)).toBeVisible();
+});
+
+test('a requirement is dragged into another section, and carried on by keys into an empty one', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  const rule = (n: number) => ({ kind: 'deviceCount', what: 'switch', op: 'atMost', n, site: 'anywhere' });
+  const requirement = (id: string, n: number) => ({ id, points: 1, rule: rule(n) });
+  const sections = [
+    { id: 'a', title: 'Components', requirements: [requirement('1.1', 5), requirement('1.2', 6)] },
+    { id: 'b', title: 'Cabling', requirements: [requirement('2.1', 7), requirement('2.2', 8)] },
+    { id: 'c', title: 'Addressing', requirements: [] },
+  ];
+  const lab = await makeLab(page, { ...labWith('Between sections'), spec: { groups: {}, sections } });
+  await page.goto(`${lab}/spec`);
+  const idsIn = (title: string) =>
+    page
+      .getByRole('region', { name: title, exact: true })
+      .locator('[data-requirement]')
+      .evaluateAll((rows) => rows.map((row) => row.getAttribute('data-requirement')));
+  const handle = (id: string) => page.getByRole('button', { name: `Move requirement ${id}`, exact: true });
+  await expect(handle('1.1')).toBeVisible();
+  const [from, to] = [(await handle('1.1').boundingBox())!, (await handle('2.2').boundingBox())!];
+  await page.mouse.move(from.x + 8, from.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 8, from.y + 40, { steps: 4 });
+  await page.mouse.move(to.x + 8, to.y + 8, { steps: 8 });
+  await page.mouse.up();
+  await expect.poll(() => idsIn('Cabling')).toEqual(['2.1', '1.1', '2.2']);
+  await handle('2.2').focus();
+  await page.keyboard.press('Space');
+  await expect(page.locator('[id^="DndLiveRegion"]').first()).toContainText('place 3 of 3, Cabling');
+  await page.keyboard.press('ArrowDown');
+  await expect(page.locator('[id^="DndLiveRegion"]').first()).toContainText('place 1 of 1, Addressing');
+  await page.keyboard.press('Space');
+  await expect.poll(() => idsIn('Addressing')).toEqual(['2.2']);
+  await expect(handle('2.2')).toBeFocused();
+  await saved(page);
+  await page.reload();
+  await expect.poll(() => idsIn('Cabling')).toEqual(['2.1', '1.1']);
+  await expect.poll(() => idsIn('Components')).toEqual(['1.2']);
+  await expect.poll(() => idsIn('Addressing')).toEqual(['2.2']);
 });
 
 test('a value that cannot be is said where it is typed and not taken', async ({ page }) => {

@@ -2,9 +2,10 @@ import { Box, Button, Stack, Typography } from '@mui/material';
 import { IconChevronLeft, IconChevronRight } from '@tabler/icons-react';
 import { type LabView, type SubmissionView } from '@sobrin/contracts';
 import { Choice } from '../ui/fields';
-import { counted, penaltyWords } from '../ui/mark-words';
+import { penaltyWords } from '../ui/mark-words';
 import { TopBar } from '../ui/top-bar';
 import { points, whenIn } from '../ui/words';
+import { MarkButton } from './mark-button';
 import { Key } from '../ui/keys/key';
 
 /** Whose submission it is, its mark, and the ways to the next student. */
@@ -30,7 +31,6 @@ export function CheckHeader({
   onAttempt: (id: string) => void;
 }) {
   const { result, penalty } = submission;
-  const counts = result && counted({ points: result.points, penalty });
   return (
     <TopBar
       title={submission.student.name}
@@ -90,15 +90,7 @@ export function CheckHeader({
           {isChecking ? 'Checking' : 'Check again'}
         </Button>
       )}
-      {result && (
-        <Typography
-          className="mono"
-          aria-label={`Mark ${points(counts!)} of ${points(result.of)}`}
-          sx={{ fontSize: 23, fontWeight: 700, whiteSpace: 'nowrap' }}
-        >
-          {points(counts!)} <span style={{ fontSize: 15, color: 'var(--ink2)' }}>/ {points(result.of)}</span>
-        </Typography>
-      )}
+      {result && <MarkButton result={result} penalty={penalty} />}
     </TopBar>
   );
 }

@@ -257,6 +257,20 @@ test('answers and files are a click away, where there are some', async () => {
   expect(screen.getByRole('link', { name: 'plan.png' })).toHaveAttribute('href', '/api/attachments/f');
 });
 
+test('how the mark comes about is told step by step', async () => {
+  const decided = structuredClone(result);
+  Object.assign(decided.requirements[0]!, { decided: true });
+  await open(submission({ result: decided, penalty: { days: 1, percent: 10, points: 0.55 } }));
+  await userEvent.click(screen.getByRole('button', { name: 'Mark 4.95 of 8' }));
+  const rows = within(await screen.findByRole('dialog', { name: 'How the mark comes about' })).getAllByRole('row');
+  expect(rows.map(({ textContent }) => textContent)).toEqual([
+    '2 requirements, as judged2.5',
+    '1 requirement decided by a person+3',
+    'late by 1 begun day−0.55',
+    'mark4.95 of 8',
+  ]);
+});
+
 describe('the way of a packet', () => {
   const on = (address: string) => ({ e0: { on: { kind: 'port' as const, port: 'e0' }, v4: { addresses: [address] } } });
   const addressed: Topology = {

@@ -5,7 +5,7 @@ import { type Problem } from '@sobrin/core/topology';
 import { TextInput } from '../ui/fields';
 import { IconTool } from '../ui/icon-tool';
 import { points } from '../ui/words';
-import { SortableList } from '../ui/sortable-list';
+import { type SortedList, SortablePart } from '../ui/sortable-list';
 import { RequirementRow } from './requirement-row';
 import {
   copyRequirement,
@@ -57,10 +57,7 @@ export function SectionPanel({
   onChoose,
   onTell,
 }: Props) {
-  const ids = section.requirements.map((requirement) => requirement.id);
   const own = problems.filter(({ place }) => place.includes(`sections › ${nth - 1} › standsOn`));
-  const move = (from: number, to: number): void =>
-    onChange(moveRequirement(spec, ids[from]!, section.id, from < to ? (ids[to + 1] ?? null) : ids[to]!));
   return (
     <Box
       component="section"
@@ -112,7 +109,7 @@ export function SectionPanel({
           ))}
         </Box>
       )}
-      <SortableList ids={ids} nameOf={(id) => `Requirement ${id}`} onMove={move}>
+      <SortablePart list={sortedList(section)}>
         <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 0 }}>
           {section.requirements.map((requirement, at) => (
             <RequirementRow
@@ -134,7 +131,7 @@ export function SectionPanel({
             />
           ))}
         </Box>
-      </SortableList>
+      </SortablePart>
       <Box
         sx={{
           borderTop: '1px solid var(--line)',
@@ -155,6 +152,13 @@ export function SectionPanel({
     </Box>
   );
 }
+
+/** The requirements of a section, between which they are moved. */
+export const sortedList = ({ id, title, requirements }: Section): SortedList => ({
+  id,
+  name: title,
+  ids: requirements.map((requirement) => requirement.id),
+});
 
 /** The problems whose place lies in a requirement; the server names places as paths of keys. */
 const problemsAt = (problems: readonly Problem[], section: number, requirement: number): Problem[] =>

@@ -27,6 +27,7 @@ import { PartTrouble } from '../lab/part-trouble';
 import { VersionStrip } from '../lab/version-strip';
 import { AddButton } from '../ui/add-button';
 import { BODY, DESK } from '../ui/frame';
+import { SortableLists } from '../ui/sortable-list';
 import { Empty, Failure, Waiting } from '../ui/states';
 import { TopBar } from '../ui/top-bar';
 import { points } from '../ui/words';
@@ -36,8 +37,8 @@ import { ChosenBar } from './chosen-bar';
 import { DraftPanel } from './draft-panel';
 import { GroupsPanel } from './groups-panel';
 import { KindDialog } from './kind-dialog';
-import { SectionPanel } from './section-panel';
-import { addRequirement, addSection, pointsOf, removeAll } from './spec-editor';
+import { SectionPanel, sortedList } from './section-panel';
+import { addRequirement, addSection, moveRequirement, pointsOf, removeAll } from './spec-editor';
 import { wordsOfSpec } from './spec-words';
 import { useChosen } from './use-chosen';
 import { useReferenceCheck } from './use-reference-check';
@@ -268,24 +269,32 @@ function SpecDesk({
               </Alert>
             )}
             {chosen.size > 0 && <ChosenBar spec={spec} chosen={chosen} onChange={change} onNone={chooseNone} />}
-            {spec.sections.map((section, at) => (
-              <SectionPanel
-                key={section.id}
-                spec={spec}
-                section={section}
-                nth={at + 1}
-                words={words}
-                check={check}
-                problems={problems}
-                doubts={doubts}
-                onChange={change}
-                onAdd={() => setAdding(section.id)}
-                onType={(typed) => addTyped(section.id, typed)}
-                chosen={chosen}
-                onChoose={choose}
-                onTell={tell}
-              />
-            ))}
+            <SortableLists
+              lists={spec.sections.map(sortedList)}
+              nameOf={(id) => `Requirement ${id}`}
+              onMove={(id, section, before) => change(moveRequirement(spec, id, section, before))}
+            >
+              <Stack spacing={2}>
+                {spec.sections.map((section, at) => (
+                  <SectionPanel
+                    key={section.id}
+                    spec={spec}
+                    section={section}
+                    nth={at + 1}
+                    words={words}
+                    check={check}
+                    problems={problems}
+                    doubts={doubts}
+                    onChange={change}
+                    onAdd={() => setAdding(section.id)}
+                    onType={(typed) => addTyped(section.id, typed)}
+                    chosen={chosen}
+                    onChoose={choose}
+                    onTell={tell}
+                  />
+                ))}
+              </Stack>
+            </SortableLists>
             {spec.sections.length > 0 && (
               <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'center' }}>
                 <AddButton of="main" onAdd={() => change(addSection(spec, 'New section'))}>

@@ -6,6 +6,7 @@ import {
   KeyboardSensor,
   PointerSensor,
   closestCenter,
+  useDroppable,
   useSensor,
   useSensors,
 } from '@dnd-kit/core';
@@ -16,29 +17,48 @@ import { flushSync } from 'react-dom';
 /** Said of every handle. */
 const INSTRUCTIONS = 'Space takes it up, arrow keys move it, Space puts it down, and Escape leaves it where it was.';
 
+/** One of several lists between which lines are moved. */
+export interface SortedList {
+  readonly id: string;
+  /** How it is called where there are several. */
+  readonly name: string;
+  readonly ids: readonly string[];
+}
+
+/** A list that is empty, as a place to put something down. */
+const EMPTY = 'list ';
+
 /**
- * A list that is put in order with the pointer, after a little way so that a click stays a click, or with the keyboard.
- * Its lines have a handle each, marked `data-sort-handle`; after a move the focus is at the handle of what was moved.
+ * Lists that are put in order with the pointer, after a little way so that a click stays a click, or with the keyboard;
+ * what is carried beyond the end of one goes into the next. Their lines have a handle each, marked `data-sort-handle`;
+ * after a move the focus is at the handle of what was moved. Each list stands in a {@link SortablePart}.
  */
-export function SortableList({
-  ids,
+export function SortableLists({
+  lists,
   nameOf,
   onMove,
   children,
 }: {
-  ids: readonly string[];
+  lists: readonly SortedList[];
   /** What a line is called when it is heard. */
   nameOf: (id: string) => string;
-  /** @param to where it stands then, counted without it */
-  onMove: (from: number, to: number) => void;
+  /** @param before the line that it stands before then; null at the end of the list */
+  onMove: (id: string, list: string, before: string | null) => void;
   children: ReactNode;
 }) {
-  const list = useRef<HTMLDivElement>(null);
+  const root = useRef<HTMLDivElement>(null);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
-  const placeOf = (id: UniqueIdentifier): string => `place ${ids.indexOf(String(id)) + 1} of ${ids.length}`;
+  const listOf = (id: string): SortedList | undefined =>
+    lists.find((list) => list.ids.includes(id) || EMPTY + list.id === id);
+  const placeOf = (at: UniqueIdentifier): string => {
+    const list = listOf(String(at));
+    if (!list) return 'no place';
+    const nth = Math.max(0, list.ids.indexOf(String(at)));
+    return `place ${nth + 1} of ${list.ids.length || 1}${lists.length > 1 ? `, ${list.name}` : ''}`;
+  };
   const announcements: Announcements = {
     onDragStart: ({ active }) => `${nameOf(String(active.id))}, ${placeOf(active.id)}, is taken up.`,
     onDragOver: ({ active, over }) =>
@@ -49,16 +69,27 @@ export function SortableList({
   const isMoving = useRef(false);
   const drop = ({ active, over, activatorEvent }: DragEndEvent): void => {
     isMoving.current = false;
-    const to = ids.indexOf(String((over ?? active).id));
-    flushSync(() => {
-      if (over && active.id !== over.id) onMove(ids.indexOf(String(active.id)), to);
+    const [id, at] = [String(active.id), String((over ?? active).id)];
+    const [from, to] = [listOf(id), listOf(at)];
+    if (!from || !to) return;
+    const nth = to.ids.indexOf(at);
+    // In its own list it takes the place of the other one, which moves up where it came from above.
+    const isDown = from === to && from.ids.indexOf(id) < nth;
+    const before = nth < 0 ? null : isDown ? (to.ids[nth + 1] ?? null) : at;
+    const isMoved = over !== null && id !== at;
+    if (isMoved) flushSync(() => onMove(id, to.id, before));
+    if (!(activatorEvent instanceof KeyboardEvent)) return;
+    // By its place: lines may be called by theirs.
+    const order = lists.flatMap((list) => {
+      const others = list.ids.filter((each) => each !== id || !isMoved);
+      const place = before === null ? others.length : others.indexOf(before);
+      return list === to && isMoved ? [...others.slice(0, place), id, ...others.slice(place)] : others;
     });
-    if (activatorEvent instanceof KeyboardEvent)
-      list.current?.querySelectorAll<HTMLElement>('[data-sort-handle]')[to]?.focus();
+    root.current?.querySelectorAll<HTMLElement>('[data-sort-handle]')[order.indexOf(id)]?.focus();
   };
   return (
     <div
-      ref={list}
+      ref={root}
       onKeyDown={(event) => {
         // Escape ends the move, and not the panel round it as well.
         if (event.key === 'Escape' && isMoving.current) event.preventDefault();
@@ -80,10 +111,51 @@ export function SortableList({
           restoreFocus: false,
         }}
       >
-        <SortableContext items={[...ids]} strategy={verticalListSortingStrategy}>
-          {children}
-        </SortableContext>
+        {children}
       </DndContext>
     </div>
+  );
+}
+
+/** The lines of one of several lists. */
+export function SortablePart({ list: { id, ids }, children }: { list: SortedList; children: ReactNode }) {
+  const { setNodeRef, isOver } = useDroppable({ id: EMPTY + id, disabled: ids.length > 0 });
+  return (
+    <SortableContext id={id} items={[...ids]} strategy={verticalListSortingStrategy}>
+      <div
+        ref={setNodeRef}
+        style={ids.length ? undefined : { minHeight: 12, background: isOver ? 'var(--spruce-tint)' : undefined }}
+      >
+        {children}
+      </div>
+    </SortableContext>
+  );
+}
+
+/** One list by itself. */
+export function SortableList({
+  ids,
+  nameOf,
+  onMove,
+  children,
+}: {
+  ids: readonly string[];
+  nameOf: (id: string) => string;
+  /** @param to where it stands then, counted without it */
+  onMove: (from: number, to: number) => void;
+  children: ReactNode;
+}) {
+  const list: SortedList = { id: 'all', name: '', ids };
+  return (
+    <SortableLists
+      lists={[list]}
+      nameOf={nameOf}
+      onMove={(id, _list, before) => {
+        const others = ids.filter((each) => each !== id);
+        onMove(ids.indexOf(id), before === null ? others.length : others.indexOf(before));
+      }}
+    >
+      <SortablePart list={list}>{children}</SortablePart>
+    </SortableLists>
   );
 }

@@ -2,6 +2,7 @@ export * from './check';
 export * from './decisions';
 export * from './doubts';
 export * from './drafting';
+export * from './mark-lines';
 export * from './reference-differences';
 export * from './result';
 export * from './spec-problems';

@@ -62,6 +62,10 @@ test('the last word may be begun only: what fits is offered', () => {
   );
 });
 
+test('where no sentence has all of it, the nearest are offered', () => {
+  expect(rulesTyped('every tiger is powered', three).map(({ rule }) => rule.kind)).toContain('fedByCable');
+});
+
 test('a word that is no part of any sentence finds nothing, and harmful ones do no harm', () => {
   for (const text of [
     '',

@@ -47,7 +47,9 @@ interface Best {
 
 /** Words that say little: they stand in sentences of many kinds, or are left out as people write. */
 const SMALL = new Set(
-  'is are be has have can may in of at to on by over from for with and or its it that one each there only'.split(' '),
+  'is are be has have can may in of at to on by over from for with and or its it that one each every all any there only'.split(
+    ' ',
+  ),
 );
 const ARTICLES = new Set(['the', 'a', 'an']);
 /** Other words that people type for those of the sentences. */
@@ -68,6 +70,8 @@ const [NAMED, BEGUN, SAID] = [2.5, 1.2, 2];
 const MOST_TYPED = 24;
 const MOST_LETTERS = 1000;
 const MOST_TOLD = 8;
+/** Of those that have some of the words, where each lacks more of them. */
+const MOST_UNSURE = 3;
 /** A text of several words, and of several values. */
 const [MOST_WORDS, MOST_LISTED] = [3, 6];
 
@@ -121,8 +125,8 @@ export function rulesTyped(text: string, sayable: Sayable): TypedRule[] {
   const most = found[0]?.score ?? 0;
   const [, points, withPoints, alone] = worth ?? [];
   return found
-    .filter(({ score }) => score > 0 && score >= most * 0.4)
-    .slice(0, MOST_TOLD)
+    .filter(({ score }) => (most > 0 ? score > 0 && score >= most * 0.4 : score === most))
+    .slice(0, most > 0 ? MOST_TOLD : MOST_UNSURE)
     .map(({ rule }) => ({
       rule,
       sentence: sentenceOf(wordsOf(rule, sayable.names)),

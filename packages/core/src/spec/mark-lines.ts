@@ -1,0 +1,44 @@
+import { type CheckResult } from './result';
+import { total } from './score';
+import { type LatePenalty } from './showing';
+
+/** One step to a mark, with what it adds or takes off. */
+export interface MarkLine {
+  readonly what: 'requirements' | 'decisions' | 'deductions' | 'bonus' | 'sections' | 'rounding' | 'late';
+  readonly points: number;
+  /** How many requirements it is about, or days of lateness; absent where it is about none. */
+  readonly count?: number;
+}
+
+/**
+ * How a mark comes about, in the order in which it is worked out: what was judged, what persons decided, what is taken off,
+ * what is earned beyond the total, that no section goes below 0, the rounding, the lateness. Steps that change nothing are
+ * left out but for the first. The points of all of them together are the mark.
+ */
+export function markLines(
+  { points, sections, requirements }: Pick<CheckResult, 'points' | 'sections' | 'requirements'>,
+  penalty: LatePenalty | null,
+): MarkLine[] {
+  const kinds = {
+    requirements: requirements.filter(({ bonus, deduction, decided }) => !bonus && !deduction && !decided),
+    decisions: requirements.filter(({ bonus, deduction, decided }) => !bonus && !deduction && decided),
+    deductions: requirements.filter(({ deduction }) => deduction),
+    bonus: requirements.filter(({ bonus }) => bonus),
+  } as const;
+  const lines = (['requirements', 'decisions', 'deductions', 'bonus'] as const).map((what): MarkLine => {
+    // What is not found takes nothing off.
+    const own = what === 'requirements' ? kinds[what] : kinds[what].filter((each) => each.points !== 0 || each.decided);
+    return { what, points: total(own, (each) => each.points), count: own.length };
+  });
+  const raw = total(lines, (line) => line.points);
+  const sum = total(sections, (section) => section.points);
+  const more: MarkLine[] = [
+    { what: 'sections', points: total([sum, -raw], (each) => each) },
+    { what: 'rounding', points: total([points, -sum], (each) => each) },
+    ...(penalty ? [{ what: 'late' as const, points: -penalty.points, count: penalty.days }] : []),
+  ];
+  return [
+    ...lines.filter(({ what, count }) => what === 'requirements' || count),
+    ...more.filter((line) => line.points !== 0),
+  ];
+}
