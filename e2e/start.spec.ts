@@ -159,6 +159,8 @@ test('without the demo there is a first instructor, who chooses a password with 
 });
 
 test('a class that hands in at once, and processes that are killed meanwhile, lose nothing and double nothing', async () => {
+  // Two Sobrins with databases of their own, one after the other.
+  test.slow();
   for (const [command, said] of [
     [
       'storm.mjs short',
