@@ -5,7 +5,7 @@ import { Choice } from '../ui/fields';
 import { penaltyWords } from '../ui/mark-words';
 import { TopBar } from '../ui/top-bar';
 import { points, whenIn } from '../ui/words';
-import { MarkButton } from './mark-button';
+import { MarkWithSteps } from './mark-with-steps';
 import { Key } from '../ui/keys/key';
 
 /** Whose submission it is, its mark, and the ways to the next student. */
@@ -90,7 +90,7 @@ export function CheckHeader({
           {isChecking ? 'Checking' : 'Check again'}
         </Button>
       )}
-      {result && <MarkButton result={result} penalty={penalty} />}
+      {result && <MarkWithSteps result={result} penalty={penalty} />}
     </TopBar>
   );
 }

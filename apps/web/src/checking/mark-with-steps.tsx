@@ -1,7 +1,9 @@
-import { Box, Button, Popover } from '@mui/material';
+import { Box, Popover, Typography } from '@mui/material';
+import { IconListDetails } from '@tabler/icons-react';
 import { plural } from '@sobrin/core';
 import { type CheckResult, type LatePenalty, type MarkLine, markLines } from '@sobrin/core/spec';
 import { useState } from 'react';
+import { IconTool } from '../ui/icon-tool';
 import { counted } from '../ui/mark-words';
 import { points } from '../ui/words';
 
@@ -15,22 +17,22 @@ const WORDS: Readonly<Record<MarkLine['what'], (count: number) => string>> = {
   late: (count) => `late by ${plural(count, 'begun day')}`,
 };
 
-/** The mark; a press on it tells how it comes about, step by step. */
-export function MarkButton({ result, penalty }: { result: CheckResult; penalty: LatePenalty | null }) {
+/** The mark, and how it comes about, step by step. */
+export function MarkWithSteps({ result, penalty }: { result: CheckResult; penalty: LatePenalty | null }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const mark = counted({ points: result.points, penalty });
   return (
     <>
-      <Button
+      <Typography
         className="mono"
         aria-label={`Mark ${points(mark)} of ${points(result.of)}`}
-        aria-haspopup="dialog"
-        title="How it comes about"
-        onClick={(event) => setAnchor(event.currentTarget)}
-        sx={{ fontSize: 23, fontWeight: 700, whiteSpace: 'nowrap', color: 'var(--ink)', flex: 'none', gap: 1, py: 0 }}
+        sx={{ fontSize: 23, fontWeight: 700, whiteSpace: 'nowrap' }}
       >
         {points(mark)} <span style={{ fontSize: 15, color: 'var(--ink2)' }}>/ {points(result.of)}</span>
-      </Button>
+      </Typography>
+      <IconTool title="How the mark comes about" onClick={({ currentTarget }) => setAnchor(currentTarget)}>
+        <IconListDetails size={16} />
+      </IconTool>
       <Popover
         open={anchor !== null}
         anchorEl={anchor}
