@@ -108,14 +108,7 @@ export function SidePane({
         </Pane>
       )}
       {side === 'differences' && (
-        <Pane
-          title="Differences"
-          aside={
-            <span>
-              <Key id="differences" keys="D" /> closes it
-            </span>
-          }
-        >
+        <Pane title="Differences" aside={<Closes id="differences" keys="D" />}>
           <DifferencesPane
             reference={reference}
             drawing={submission.topology}
@@ -127,26 +120,12 @@ export function SidePane({
         </Pane>
       )}
       {side === 'roles' && (
-        <Pane
-          title="Who is who"
-          aside={
-            <span>
-              <Key id="roles" keys="W" /> closes it
-            </span>
-          }
-        >
+        <Pane title="Who is who" aside={<Closes id="roles" keys="W" />}>
           <RolesPane result={result} reference={reference} drawing={submission.topology} decisions={decisions} />
         </Pane>
       )}
       {side === 'comments' && (
-        <Pane
-          title="Comments"
-          aside={
-            <span>
-              <Key id="comments" keys="Shift C" /> closes it
-            </span>
-          }
-        >
+        <Pane title="Comments" aside={<Closes id="comments" keys="Shift C" />}>
           <Box sx={{ p: 2 }}>
             {comments.list.length ? (
               <OwnComments
@@ -178,6 +157,12 @@ export function SidePane({
     </>
   );
 }
+
+const Closes = ({ id, keys }: { id: string; keys: string }) => (
+  <span>
+    <Key id={id} keys={keys} /> closes it
+  </span>
+);
 
 /** The lab's own plan, beside the student's. */
 function ReferencePlan({ planId, brief }: { planId: string; brief: LabView['brief'] }) {

@@ -1,6 +1,6 @@
 import { filesIn, readJson } from '../tests/topologies';
 import { parseAddress } from '../address';
-import { analyse, trace } from '../engine';
+import { analyse, optionsOf, trace } from '../engine';
 import {
   type ItemResult,
   type LabFile,
@@ -126,6 +126,26 @@ test('the packet that shows why something is not reached, is reached, or goes an
   const apart = asks({ kind: 'apart', from: 'TILL-1', to: 'SHOP' });
   const far = asks({ kind: 'hops', from: 'TILL-1', to: 'SHOP', n: 0 });
   for (const packet of [avoided, apart, far]) expect(packet).toMatchObject({ from: 'TILL-1', to: 'SHOP' });
+});
+
+test('a packet of either family that is followed ends as its finding says', () => {
+  const dual = lab('summit-dual-stack');
+  const families = new Set<number>();
+  for (const name of filesIn('demo', 'summit-dual-stack', 'submissions').slice(0, 6)) {
+    const { topology } = readJson('demo', 'summit-dual-stack', 'submissions', name) as SubmissionFile;
+    if (!topology) continue;
+    const { requirements, matching } = checkSubmission(dual, topology);
+    const model = analyse(asJudged(dual.reference, topology, matching), optionsOf(dual.policy));
+    for (const { text, packet } of requirements.flatMap(({ items }) => items)) {
+      const address = packet && parseAddress(packet.address);
+      if (!packet || !address?.ok) continue;
+      families.add(address.value.family);
+      const { answer } = trace(model, packet.from, packet.to, address.value, packet.probe);
+      if (/ fails/.test(text)) expect([name, text, answer]).toEqual([name, text, 'no']);
+      if (/works, but/.test(text)) expect([name, text, answer]).toEqual([name, text, 'yes']);
+    }
+  }
+  expect([...families].sort()).toEqual([4, 6]);
 });
 
 test('what is compared says what was found and what is wanted, as values', () => {
