@@ -288,9 +288,16 @@ test('whoever is signed out while drawing and answering signs in where they are,
   await saved(page);
   await page.reload();
   await expect(tiles(page)).toHaveCount(before + 1);
-  // In another tab, an answer is typed and left at once.
+  // An answer is typed and left at once, while the page has its hands full.
   await page.getByRole('link', { name: 'Tasks' }).click();
   await expect(page.getByLabel('Answer to task 1')).toHaveValue('Kept over the end of a session');
+  await page.evaluate(() => {
+    const isBusy = (): void => {
+      const until = performance.now() + 5_000;
+      while (performance.now() < until);
+    };
+    addEventListener('input', () => setTimeout(isBusy), { once: true });
+  });
   await page.getByLabel('Answer to task 2').fill('Typed, and the tab closed');
   await page.close({ runBeforeUnload: false });
   const next = await page.context().newPage();
@@ -333,8 +340,8 @@ test('killing the server in the middle of saves loses nothing that had been conf
   try {
     await student.post(`${base}/auth/demo-sign-in`, { headers, data: { login: 'zofia.wrona' } });
     await instructor.post(`${base}/auth/demo-sign-in`, { headers, data: { login: 'maren' } });
-    const [course] = await read<{ labs: { id: string }[] }[]>(student, 'courses');
-    const lab = course!.labs[0]!.id;
+    const courses = await read<{ labs: { id: string }[] }[]>(student, 'courses');
+    const lab = courses.flatMap((course) => course.labs)[0]!.id;
     const { documentId } = await read<{ documentId: string }>(student, `my/labs/${lab}`);
     const { documents } = await read<{ documents: { tasks: string } }>(instructor, `labs/${lab}`);
     const before = await read<{ revision: number }>(instructor, `documents/${documents.tasks}`);

@@ -1,11 +1,6 @@
-import { type Page } from '@playwright/test';
-import { answered, expect, labWith, saved, signIn, signOut, test } from './people';
+import { answered, courseOf, expect, labWith, saved, signIn, signOut, test } from './people';
 
 const headers = { 'x-sobrin-request': '1' };
-const courseOf = async (page: Page, title: string): Promise<{ id: string }> => {
-  const all = (await (await page.request.get('/api/courses')).json()) as { id: string; title: string }[];
-  return all.find((course) => course.title === title)!;
-};
 
 test('a second instructor is invited, accepts, reads a lab of the other’s library, and changes it once named', async ({
   page,

@@ -1,5 +1,5 @@
-import { del, entries, set } from 'idb-keyval';
 import { newId } from '../api/new-id';
+import { allKept, keep, letGo } from './kept';
 
 /** A save on its way: what the server gets, with the revision it was made on. */
 export interface Save<C = object> {
@@ -29,8 +29,8 @@ export function holdTabLock(): void {
 
 export async function keepPending(documentId: string, pending: Pending): Promise<void> {
   const key = keyOf(documentId, TAB);
-  if (!pending.sent && !pending.waiting.length) await del(key);
-  else await set(key, pending);
+  if (!pending.sent && !pending.waiting.length) await letGo(key);
+  else await keep(key, pending);
 }
 
 export interface Orphan {
@@ -38,20 +38,11 @@ export interface Orphan {
   pending: Pending;
 }
 
-/** All that any tab keeps here. A browser that keeps nothing, or lets nobody look, has nothing left. */
-async function kept(): Promise<[string, Pending][]> {
-  try {
-    return await entries<string, Pending>();
-  } catch {
-    return [];
-  }
-}
-
 /** What tabs that are closed by now left unsaved. */
 export async function orphansOf(documentId: string): Promise<Orphan[]> {
   const open =
     'locks' in navigator ? new Set((await navigator.locks.query()).held?.map((info) => info.name)) : new Set<string>();
-  return (await kept()).flatMap(([key, pending]) => {
+  return (await allKept<Pending>()).flatMap(([key, pending]) => {
     const [prefix, id, tab] = String(key).split(' ');
     return prefix === PREFIX && id === documentId && tab !== undefined && tab !== TAB && !open.has(lockOf(tab))
       ? [{ key, pending }]
@@ -61,7 +52,7 @@ export async function orphansOf(documentId: string): Promise<Orphan[]> {
 
 /** Whether other tabs, open or closed, have anything that is not stored yet. */
 export const isPendingElsewhere = async (documentId: string): Promise<boolean> =>
-  (await kept()).some(([key]) => {
+  (await allKept<Pending>()).some(([key]) => {
     const [prefix, id, tab] = String(key).split(' ');
     return prefix === PREFIX && id === documentId && tab !== TAB;
   });
@@ -69,7 +60,7 @@ export const isPendingElsewhere = async (documentId: string): Promise<boolean> =
 /** Keeps what of it is not stored yet; whoever holds it sees the rest. */
 export async function keepOrphan(orphan: Orphan, pending: Pending): Promise<void> {
   orphan.pending = pending;
-  await set(orphan.key, pending);
+  await keep(orphan.key, pending);
 }
 
-export const forget = ({ key }: Orphan): Promise<void> => del(key);
+export const forget = ({ key }: Orphan): Promise<void> => letGo(key);

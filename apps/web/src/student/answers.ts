@@ -1,6 +1,6 @@
-import { del, entries, set } from 'idb-keyval';
 import { type StoreApi, createStore } from 'zustand/vanilla';
 import { ApiError, api } from '../api/client';
+import { allKept, keep, letGo } from '../documents/kept';
 import { type Unsent, watchUnsent } from '../documents/unsent';
 
 /** An answer as it is typed, what it was typed over, and what of it was sent without an answer yet. */
@@ -44,15 +44,6 @@ export function answerOf({ stored, drafts }: AnswersState, task: string): { text
 
 const open = new Map<string, AnswersStore>();
 
-/** What is kept of answers in this browser: nothing where it keeps nothing, or lets nobody look. */
-async function draftsLeft(): Promise<[string, Draft][]> {
-  try {
-    return await entries<string, Draft>();
-  } catch {
-    return [];
-  }
-}
-
 /** The answers of a person's work on a lab, known by its drawing: they outlive a visit to another page. */
 export async function openAnswers(
   labId: string,
@@ -64,7 +55,7 @@ export async function openAnswers(
     known.getState().hear(given);
     return known;
   }
-  const left = (await draftsLeft()).flatMap(([key, draft]): [string, Draft][] => {
+  const left = (await allKept<Draft>()).flatMap(([key, draft]): [string, Draft][] => {
     const [prefix, work, ...task] = String(key).split(' ');
     return prefix === PREFIX && work === workId ? [[task.join(' '), draft]] : [];
   });
@@ -106,9 +97,9 @@ export function createAnswers(
     const before = new Map<string, string>();
     const keyOf = (task: string): string => `${PREFIX} ${workId} ${task}`;
     // A full store must not keep an answer from the server.
-    const keep = async (task: string, draft: Draft | undefined): Promise<void> => {
+    const keepDraft = async (task: string, draft: Draft | undefined): Promise<void> => {
       try {
-        await (draft ? set(keyOf(task), draft) : del(keyOf(task)));
+        await (draft ? keep(keyOf(task), draft) : letGo(keyOf(task)));
       } catch {
         // It stays on the page, and is sent as any other.
       }
@@ -120,7 +111,7 @@ export function createAnswers(
     const put = (task: string, draft: Draft | undefined): void => {
       const { [task]: _old, ...rest } = get().drafts;
       setState({ drafts: draft ? { ...rest, [task]: draft } : rest });
-      void keep(task, draft);
+      void keepDraft(task, draft);
     };
 
     const send = async (): Promise<boolean> => {

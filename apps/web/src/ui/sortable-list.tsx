@@ -1,4 +1,5 @@
 import {
+  type Active,
   type Announcements,
   type DragEndEvent,
   type UniqueIdentifier,
@@ -53,18 +54,19 @@ export function SortableLists({
   );
   const listOf = (id: string): SortedList | undefined =>
     lists.find((list) => list.ids.includes(id) || EMPTY + list.id === id);
-  const placeOf = (at: UniqueIdentifier): string => {
+  const placeOf = (at: UniqueIdentifier, { id }: Active): string => {
     const list = listOf(String(at));
     if (!list) return 'no place';
     const nth = Math.max(0, list.ids.indexOf(String(at)));
-    return `place ${nth + 1} of ${list.ids.length || 1}${lists.length > 1 ? `, ${list.name}` : ''}`;
+    const many = new Set([...list.ids, id]).size;
+    return `place ${nth + 1} of ${many}${lists.length > 1 ? `, ${list.name}` : ''}`;
   };
   const announcements: Announcements = {
-    onDragStart: ({ active }) => `${nameOf(String(active.id))}, ${placeOf(active.id)}, is taken up.`,
+    onDragStart: ({ active }) => `${nameOf(String(active.id))}, ${placeOf(active.id, active)}, is taken up.`,
     onDragOver: ({ active, over }) =>
-      over ? `${nameOf(String(active.id))} would be at ${placeOf(over.id)}.` : 'No place of the list.',
-    onDragEnd: ({ active, over }) => `${nameOf(String(active.id))} is at ${placeOf((over ?? active).id)}.`,
-    onDragCancel: ({ active }) => `${nameOf(String(active.id))} is left at ${placeOf(active.id)}.`,
+      over ? `${nameOf(String(active.id))} would be at ${placeOf(over.id, active)}.` : 'No place of the list.',
+    onDragEnd: ({ active, over }) => `${nameOf(String(active.id))} is at ${placeOf((over ?? active).id, active)}.`,
+    onDragCancel: ({ active }) => `${nameOf(String(active.id))} is left at ${placeOf(active.id, active)}.`,
   };
   const isMoving = useRef(false);
   const drop = ({ active, over, activatorEvent }: DragEndEvent): void => {
