@@ -259,6 +259,9 @@ for (const [station, ready] of [
     await page.keyboard.press('d');
     await expect(page.getByRole('complementary', { name: 'Draft' }).getByRole('checkbox').first()).toBeVisible();
     expect(await violations(page), 'draft').toEqual([]);
+    await page.getByRole('button', { name: /^Text/ }).click();
+    await expect(page.getByRole('textbox', { name: 'Text of the spec' })).toContainText('sections');
+    expect(await violations(page), 'text').toEqual([]);
   });
 
 test('the bench has no accessibility violations in either theme', async ({ page, browser }) => {

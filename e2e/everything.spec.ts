@@ -143,9 +143,25 @@ test('the spec: requirements of every family, and all that its menu, sections an
     await page.getByRole('menuitem', { name: entry }).first().click();
     await expect(page.getByRole('menu')).toBeHidden();
   };
-  for (const entry of [/A share for each part|All or nothing/, 'Make it a bonus', 'Own wording', 'Turn into “not”'])
-    await menu('1.1', entry);
-  await menu('1.2', 'Belongs to task 1');
+  const more = async (number: string, what: string, word?: string): Promise<void> => {
+    await page.getByRole('button', { name: `More terms for ${number}`, exact: true }).click();
+    await page.getByRole('menuitem', { name: what, exact: true }).click();
+    if (word !== undefined) await page.getByRole('menuitem', { name: word, exact: true }).click();
+  };
+  const credit = rows.first().getByRole('button', { name: /^(a share for each part|all or nothing), choose another$/ });
+  const isShare = ((await credit.textContent()) ?? '').startsWith('a share');
+  await credit.click();
+  await page.getByRole('menuitem', { name: isShare ? 'all or nothing' : 'a share for each part' }).click();
+  await more('1.1', 'A bonus, or points that are taken off', 'a bonus');
+  await more('1.1', 'Needed to pass', 'needed to pass');
+  await more('1.1', 'A hint where it is wrong');
+  await page.getByLabel('Value').fill('Look at the cabinet.');
+  await page.getByLabel('Value').press('Enter');
+  for (const entry of ['Own wording', 'Turn into “not”']) await menu('1.1', entry);
+  await more('1.2', 'The task it belongs to', 'belongs to task 1');
+  await more('1.2', 'Counts only once others are met');
+  await page.getByRole('checkbox', { name: '1.1', exact: true }).check();
+  await page.getByRole('button', { name: 'Take these' }).click();
   await menu('1.3', 'Join with other statements');
   await menu('1.4', 'Duplicate');
   await menu('1.5', /^Move to /);
@@ -178,7 +194,15 @@ test('the spec: requirements of every family, and all that its menu, sections an
   const chosen = page.getByRole('button', { name: /^Those that are cameras/ });
   await chosen.click();
   const now = await expectToStay(page);
-  for (const word of ['not', 'bonus', 'told in task 1']) expect(now.text).toContain(word);
+  const words = [
+    'not',
+    'a bonus',
+    'needed to pass',
+    'Look at the cabinet.',
+    'told in task 1',
+    'counts once 1.1 is met',
+  ];
+  for (const word of words) expect(now.text).toContain(word);
   expect(now.fields).toContainEqual([expect.stringMatching(/^Wording of /), 'In other words.']);
   expect(now.fields).toContainEqual([expect.stringMatching(/^Title of section /), 'First of all']);
   await expect(group).toContainText('1');

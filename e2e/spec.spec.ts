@@ -157,3 +157,47 @@ test('a lab goes out as a file and comes back as another lab', async ({ page }) 
   await page.goto(page.url().replace(/\/[a-z]+$/, '/spec'));
   await expect(page.getByText(/The reference earns 63 of 63/)).toBeVisible();
 });
+
+test('spec and text follow each other: completions, mistakes in place, comments that stay', async ({ page }) => {
+  await signIn(page, 'Maren Osterkamp');
+  const rule = (n: number) => ({ kind: 'deviceCount', what: 'switch', op: 'atMost', n, site: 'anywhere' });
+  const requirements = [
+    { id: '1.1', points: 1, rule: rule(5) },
+    { id: '1.2', points: 2, rule: rule(6) },
+  ];
+  const spec = { groups: {}, sections: [{ id: 'a', title: 'Components', requirements }] };
+  const lab = await makeLab(page, { ...labWith('Spec as text'), spec });
+  await page.goto(`${lab}/spec`);
+  const rows = page.locator('[data-requirement]');
+  await expect(rows).toHaveCount(2);
+  await page.keyboard.press('t');
+  const editor = page.getByRole('textbox', { name: 'Text of the spec' });
+  const said = page.getByRole('complementary', { name: 'Text' }).getByRole('status');
+  await editor.click();
+  await page.keyboard.press('Control+End');
+  const begun = ['      # by hand', '      - id: 1.3', '        points: 4', '        rule:', '          kind: de'];
+  await page.keyboard.insertText(begun.join('\n'));
+  await page.keyboard.type('v');
+  await page.getByRole('option', { name: /^deviceCount/ }).click();
+  await expect(said).toContainText('1 mistake: the spec waits until it is mended.');
+  const rest = ['what: router', 'op: exactly', 'n: 1', 'site: moon'].map((line) => `          ${line}`);
+  await page.keyboard.insertText(`\n${rest.join('\n')}`);
+  await expect(rows.nth(2)).toContainText('exactly 1 router');
+  // What it points at is not there: it is taken, and the place is marked in the text and in the spec.
+  await expect(said).toContainText(/Line \d+: .*moon/);
+  await page.keyboard.press('Control+Shift+ArrowLeft');
+  await page.keyboard.insertText('anywhere');
+  await expect(said).toContainText('The spec follows the text.');
+  await expect(said).not.toContainText('moon');
+  await saved(page);
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Points of 1.3', { exact: true }).fill('7');
+  await page.keyboard.press('Enter');
+  await expect(editor).toContainText('points: 7');
+  await saved(page);
+  await page.reload();
+  await expect(rows).toHaveText([/at most 5 switches/, /at most 6 switches/, /exactly 1 router/]);
+  await expect(page.getByLabel('Points of 1.3', { exact: true })).toHaveValue('7');
+  await page.keyboard.press('t');
+  await expect(editor).toContainText('# by hand');
+});

@@ -4,14 +4,14 @@ import { type TraceAnswer, type TraceRequest } from '../workers/trace-answer';
 import { type Ask } from '../workers/engine-requests';
 import { OpenTalk } from './comments/open-talk';
 import { type Modes } from './modes';
-import { type TextPanelProps } from './text/text-panel';
+import { type TextPanelProps } from './text-panel';
 import { useBench } from './use-bench';
 import { useComments } from './comments/use-comments';
 
 const TracePanel = lazyPart(() => import('./asking/trace-panel'));
 const TablesPanel = lazyPart(() => import('./asking/tables-panel'));
 const CommentsPanel = lazyPart(() => import('./comments/comments-panel'));
-const TextPanel = lazyPart(() => import('./text/text-panel'));
+const TextPanel = lazyPart(() => import('./text-panel'));
 
 /** What stands beside the drawing: what was opened last, else the inspector. */
 export function SidePanels({

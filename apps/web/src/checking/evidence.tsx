@@ -24,6 +24,7 @@ export function Evidence({
   decisions,
   comments,
   specAt,
+  hint,
 }: {
   requirement: RequirementResult;
   drawing: Topology;
@@ -36,6 +37,8 @@ export function Evidence({
   comments?: Comments;
   /** Where the requirement stands in the spec; absent for those who may not see that. */
   specAt?: string;
+  /** What helps a student who has not met it. */
+  hint?: string;
 }) {
   const navigate = useNavigate();
   const [writing, setWriting] = useState<'points' | 'comment' | null>(null);
@@ -122,9 +125,11 @@ export function Evidence({
         <Typography variant="h2" sx={{ flex: '1 1 200px' }}>
           {requirement.sentence}
         </Typography>
-        <Typography color="text.secondary">
-          {won} of {requirement.items.length} met
-        </Typography>
+        {requirement.items.length > 0 && (
+          <Typography color="text.secondary">
+            {won} of {requirement.items.length} met
+          </Typography>
+        )}
         <b className="mono" style={{ fontSize: 15 }}>
           {points(requirement.points)} / {points(requirement.of)}
         </b>
@@ -185,47 +190,54 @@ export function Evidence({
           }
         />
       )}
+      {hint !== undefined && (
+        <Typography sx={{ mb: 1 }}>
+          <b>Hint:</b> {hint}
+        </Typography>
+      )}
       {decisions && <DecisionLines requirement={requirement} decisions={decisions} />}
-      <Box
-        component="ul"
-        sx={{
-          listStyle: 'none',
-          m: 0,
-          p: 0,
-          border: '1px solid var(--line)',
-          borderRadius: '12px',
-          background: 'var(--surface)',
-          overflow: 'hidden',
-        }}
-      >
-        {items.map((item, at) => (
-          <Box
-            component="li"
-            key={at}
-            sx={{
-              display: 'flex',
-              gap: 1.25,
-              px: 1.5,
-              py: 0.75,
-              borderTop: at ? '1px solid var(--line)' : 0,
-              alignItems: 'start',
-            }}
-          >
-            <Box sx={{ pt: '1px' }}>
-              <VerdictSign verdict={item.met === true ? 'met' : item.met === false ? 'lost' : 'unjudged'} size={16} />
+      {items.length > 0 && (
+        <Box
+          component="ul"
+          sx={{
+            listStyle: 'none',
+            m: 0,
+            p: 0,
+            border: '1px solid var(--line)',
+            borderRadius: '12px',
+            background: 'var(--surface)',
+            overflow: 'hidden',
+          }}
+        >
+          {items.map((item, at) => (
+            <Box
+              component="li"
+              key={at}
+              sx={{
+                display: 'flex',
+                gap: 1.25,
+                px: 1.5,
+                py: 0.75,
+                borderTop: at ? '1px solid var(--line)' : 0,
+                alignItems: 'start',
+              }}
+            >
+              <Box sx={{ pt: '1px' }}>
+                <VerdictSign verdict={item.met === true ? 'met' : item.met === false ? 'lost' : 'unjudged'} size={16} />
+              </Box>
+              <span style={{ flex: 1 }}>{item.text}</span>
+              {item.met === null && decisions && (
+                <DecideFact requirement={requirement.id} item={item} decisions={decisions} isFirst={item === open} />
+              )}
+              {item.places.length > 0 && (
+                <Button size="small" onClick={() => onPlace(item)} sx={{ minHeight: 0, py: 0 }}>
+                  {placeWords(item, drawing, plan)}
+                </Button>
+              )}
             </Box>
-            <span style={{ flex: 1 }}>{item.text}</span>
-            {item.met === null && decisions && (
-              <DecideFact requirement={requirement.id} item={item} decisions={decisions} isFirst={item === open} />
-            )}
-            {item.places.length > 0 && (
-              <Button size="small" onClick={() => onPlace(item)} sx={{ minHeight: 0, py: 0 }}>
-                {placeWords(item, drawing, plan)}
-              </Button>
-            )}
-          </Box>
-        ))}
-      </Box>
+          ))}
+        </Box>
+      )}
     </Box>
   );
 }

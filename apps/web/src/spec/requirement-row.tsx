@@ -16,6 +16,7 @@ import { type Problem } from '@sobrin/core/topology';
 import { useState } from 'react';
 import { Choice, TextInput } from '../ui/fields';
 import { VerdictSign } from '../ui/verdict';
+import { RequirementTerms } from './requirement-terms';
 import { RuleSentence } from './rule-sentence';
 import { type SpecWords } from './spec-words';
 import { type ReferenceCheck } from './use-reference-check';
@@ -64,17 +65,10 @@ export function RequirementRow({
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
     id: requirement.id,
   });
-  const {
-    id,
-    points,
-    bonus = false,
-    deduction = false,
-    hurdle = false,
-    standsOn = [],
-    credit = 'all',
-    given,
-    wording,
-  } = requirement;
+  const { id, points, wording } = requirement;
+  const others = sections
+    .flatMap(({ requirements }) => requirements.map((each) => each.id))
+    .filter((each) => each !== id);
   const told = words.told.get(id);
   const lacks = told?.by === 'nowhere' ? told.lacks : null;
   const missed = check?.items.find((item) => item.met !== true);
@@ -152,15 +146,13 @@ export function RequirementRow({
           </Box>
         )}
         <RuleSentence rule={requirement.rule} words={words} onChange={(rule) => onChange({ ...requirement, rule })} />
-        <Typography component="span" variant="body2" color="text.secondary">
-          {credit === 'share' ? ' a share for each part' : ' all or nothing'}
-          {bonus ? ', bonus' : ''}
-          {deduction ? ', taken off where it does not hold' : ''}
-          {hurdle ? ', needed to pass' : ''}
-          {standsOn.length ? `, counts once ${standsOn.join(' and ')} ${standsOn.length === 1 ? 'is' : 'are'} met` : ''}
-          {given && ', counts what the starter has, too'}
-          {toldWords(words.told.get(id))}
-        </Typography>
+        <RequirementTerms
+          requirement={requirement}
+          words={words}
+          others={others}
+          told={toldWords(told)}
+          onChange={onChange}
+        />
         {lacks && <Untold id={id} lacks={lacks} tasks={words.tasks.length} onTell={onTell} />}
         {problems.map((problem) => (
           <Typography key={problem.text} variant="body2" sx={{ color: 'var(--brick)' }}>
@@ -215,7 +207,6 @@ export function RequirementRow({
         onCopy={onCopy}
         onRemove={onRemove}
         onMove={onMove}
-        words={words}
       />
     </Box>
   );
@@ -305,27 +296,6 @@ function DoubtLine({
     </Typography>
   );
 }
-/** A requirement as a bonus, a deduction, or neither. */
-function withWorth(
-  { bonus: _more, deduction: _less, ...rest }: Requirement,
-  worth: 'bonus' | 'deduction' | null,
-): Requirement {
-  return { ...rest, ...(worth !== null && { [worth]: true }) };
-}
-const withGiven = ({ given: _counts, ...rest }: Requirement, on: boolean): Requirement => ({
-  ...rest,
-  ...(on && { given: 'counts' }),
-});
-const withHurdle = ({ hurdle: _needed, ...rest }: Requirement, on: boolean): Requirement => ({
-  ...rest,
-  ...(on && { hurdle: true }),
-});
-/** A requirement that stands on another one, or no more. */
-function standing({ standsOn = [], ...rest }: Requirement, base: string): Requirement {
-  const next = standsOn.includes(base) ? standsOn.filter((each) => each !== base) : [...standsOn, base];
-  return { ...rest, ...(next.length && { standsOn: next }) };
-}
-
 /** What a rule can be made into, in words. */
 const turned = (rule: Rule): [string, Rule][] => [
   ['Turn into “not”', { kind: 'not', rule }],
@@ -351,22 +321,9 @@ function RowMenu({
   onCopy,
   onRemove,
   onMove,
-  words,
-}: Pick<Props, 'words' | 'requirement' | 'section' | 'sections' | 'onChange' | 'onCopy' | 'onRemove' | 'onMove'>) {
+}: Pick<Props, 'requirement' | 'section' | 'sections' | 'onChange' | 'onCopy' | 'onRemove' | 'onMove'>) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const {
-    id,
-    bonus = false,
-    deduction = false,
-    hurdle = false,
-    standsOn = [],
-    credit = 'all',
-    rule,
-    wording,
-  } = requirement;
-  // The one before, and those on which it stands already: a menu is no list of all there are.
-  const before = section.requirements[section.requirements.findIndex((each) => each.id === id) - 1]?.id;
-  const bases = [...new Set([...standsOn, ...(before === undefined ? [] : [before])])];
+  const { id, rule, wording } = requirement;
   const choose = (run: () => void) => () => {
     setAnchor(null);
     run();
@@ -386,31 +343,6 @@ function RowMenu({
         </IconButton>
       </Tooltip>
       <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
-        <MenuItem
-          dense
-          onClick={choose(() => onChange({ ...requirement, credit: credit === 'share' ? 'all' : 'share' }))}
-        >
-          {credit === 'share' ? 'All or nothing' : 'A share for each part'}
-        </MenuItem>
-        <MenuItem dense onClick={choose(() => onChange(withWorth(requirement, bonus ? null : 'bonus')))}>
-          {bonus ? 'Count as required' : 'Make it a bonus'}
-        </MenuItem>
-        <MenuItem dense onClick={choose(() => onChange(withWorth(requirement, deduction ? null : 'deduction')))}>
-          {deduction ? 'Count as required' : 'Take its points off instead'}
-        </MenuItem>
-        <MenuItem dense onClick={choose(() => onChange(withHurdle(requirement, !hurdle)))}>
-          {hurdle ? 'Not needed to pass' : 'Needed to pass'}
-        </MenuItem>
-        {(words.hasStarter || requirement.given) && (
-          <MenuItem dense onClick={choose(() => onChange(withGiven(requirement, !requirement.given)))}>
-            {requirement.given ? 'Count only what goes beyond the starter' : 'Count what the starter has, too'}
-          </MenuItem>
-        )}
-        {bases.map((base) => (
-          <MenuItem key={`on ${base}`} dense onClick={choose(() => onChange(standing(requirement, base)))}>
-            {standsOn.includes(base) ? `Counts without ${base} too` : `Counts once ${base} is met`}
-          </MenuItem>
-        ))}
         {wording === undefined && (
           <MenuItem dense onClick={choose(() => onChange({ ...requirement, wording: 'Say it in your own words.' }))}>
             Own wording
@@ -435,24 +367,6 @@ function RowMenu({
         {isCombination(rule) && rule.kind === 'ifThen' && (
           <MenuItem dense onClick={choose(() => onChange({ ...requirement, rule: rule.then }))}>
             Drop the condition
-          </MenuItem>
-        )}
-        {words.tasks
-          .filter((task) => task.id !== requirement.task)
-          .map((task) => (
-            <MenuItem key={task.id} dense onClick={choose(() => onChange({ ...requirement, task: task.id }))}>
-              Belongs to task {words.tasks.indexOf(task) + 1}
-            </MenuItem>
-          ))}
-        {requirement.task !== undefined && (
-          <MenuItem
-            dense
-            onClick={choose(() => {
-              const { task: _task, ...rest } = requirement;
-              onChange(rest);
-            })}
-          >
-            Belongs to no task
           </MenuItem>
         )}
         <MenuItem dense onClick={choose(onCopy)}>

@@ -187,7 +187,7 @@ function CombinationSentences({
           </Box>
         ))}
         <li style={{ listStyle: 'none', marginLeft: -18 }}>
-          <IconButton size="small" onClick={() => setAdding(true)} aria-label="Add a statement" sx={{ p: 0.25 }}>
+          <IconButton size="small" onClick={() => setAdding(true)} aria-label="Add a statement" sx={{ p: 0.625 }}>
             <IconPlus size={14} />
           </IconButton>
         </li>

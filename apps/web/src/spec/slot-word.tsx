@@ -65,10 +65,12 @@ export function SlotWord(props: Props) {
 
 /** What a sentence leaves unsaid, since it is as usual: behind one sign at its end. */
 export function MoreWords({
+  label = 'Say more exactly',
   unsaid,
   words,
   onChange,
 }: {
+  label?: string;
   unsaid: readonly { name: string; slot: Slot }[];
   words: SpecWords;
   onChange: (property: string, value: unknown) => void;
@@ -88,7 +90,7 @@ export function MoreWords({
         className="slot more"
         onClick={(event) => setAnchor(event.currentTarget)}
         aria-haspopup="dialog"
-        aria-label="Say more exactly"
+        aria-label={label}
         sx={{ ml: 0.5 }}
       >
         +
@@ -171,7 +173,14 @@ function SlotChoice({ slot, value, words, onChange, onClose }: Props & { onClose
     case 'refs':
       return <RefsChoice words={words} value={(value as string[] | undefined) ?? []} onDone={onChange} />;
     case 'choices':
-      return <Several options={slot.options} value={(value as string[] | undefined) ?? []} onDone={onChange} />;
+      return (
+        <Several
+          options={slot.options}
+          value={(value as string[] | undefined) ?? []}
+          mayBeNone={slot.mayBeNone ?? false}
+          onDone={onChange}
+        />
+      );
     case 'number':
       return (
         <Typed
@@ -210,7 +219,8 @@ function SlotChoice({ slot, value, words, onChange, onClose }: Props & { onClose
       return (
         <Typed
           value={value === undefined ? '' : (value as string | number).toString()}
-          mono
+          mono={!slot.isProse}
+          {...(slot.isProse && { most: 500 })}
           {...(slot.empty !== undefined && { help: slot.empty })}
           check={(text) => (text === '' && slot.empty !== undefined ? null : slot.problem(text))}
           onDone={(text) =>
@@ -323,33 +333,38 @@ function RefsChoice({
 function Several({
   options,
   value,
+  mayBeNone,
   onDone,
 }: {
   options: readonly { value: string; text: string }[];
   value: readonly string[];
+  mayBeNone: boolean;
   onDone: (values: string[]) => void;
 }) {
   const [chosen, setChosen] = useState(value);
   return (
-    <Stack sx={{ p: 1.5 }}>
-      {options.map((option) => (
-        <FormControlLabel
-          key={option.value}
-          control={
-            <Checkbox
-              size="small"
-              checked={chosen.includes(option.value)}
-              onChange={(_event, on) =>
-                setChosen(on ? [...chosen, option.value] : chosen.filter((each) => each !== option.value))
-              }
-            />
-          }
-          label={option.text}
-        />
-      ))}
+    <Stack sx={{ p: 1.5, maxHeight: 360 }}>
+      <Stack sx={{ overflow: 'auto' }}>
+        {options.map((option, at) => (
+          <FormControlLabel
+            key={option.value}
+            control={
+              <Checkbox
+                size="small"
+                autoFocus={at === 0}
+                checked={chosen.includes(option.value)}
+                onChange={(_event, on) =>
+                  setChosen(on ? [...chosen, option.value] : chosen.filter((each) => each !== option.value))
+                }
+              />
+            }
+            label={option.text}
+          />
+        ))}
+      </Stack>
       <Button
         variant="contained"
-        disabled={!chosen.length}
+        disabled={!chosen.length && !mayBeNone}
         onClick={() => onDone(options.map((option) => option.value).filter((value) => chosen.includes(value)))}
         sx={{ alignSelf: 'end', mt: 1 }}
       >
@@ -362,12 +377,15 @@ function Several({
 function Typed({
   value,
   mono = false,
+  most = 64,
   help = ' ',
   check,
   onDone,
 }: {
   value: string;
   mono?: boolean;
+  /** Letters at most. */
+  most?: number;
   help?: string;
   check: (text: string) => string | null;
   onDone: (text: string) => void;
@@ -381,7 +399,7 @@ function Typed({
         event.preventDefault();
         if (!problem) onDone(text);
       }}
-      sx={{ p: 1.5, display: 'flex', gap: 1, alignItems: 'start', width: 320 }}
+      sx={{ p: 1.5, display: 'flex', gap: 1, alignItems: 'start', width: most > 64 ? 460 : 320 }}
     >
       <TextField
         autoFocus
@@ -393,7 +411,7 @@ function Typed({
         helperText={problem ?? help}
         onChange={(event) => setText(event.target.value)}
         onFocus={(event) => event.target.select()}
-        slotProps={{ htmlInput: { className: mono ? 'mono' : '', maxLength: 64 } }}
+        slotProps={{ htmlInput: { className: mono ? 'mono' : '', maxLength: most } }}
       />
       <Button type="submit" variant="contained" disabled={problem !== null} sx={{ height: 38 }}>
         Set

@@ -225,6 +225,17 @@ describe('a requirement', () => {
     await userEvent.click(await within(row(id)).findByRole('button', { name: `More for requirement ${id}` }));
     await userEvent.click(screen.getByRole('menuitem', { name: entry }));
   }
+  /** Chooses another word of the terms on which it counts. */
+  async function term(id: string, word: string, other: string): Promise<void> {
+    await userEvent.click(await within(row(id)).findByRole('button', { name: `${word}, choose another` }));
+    await userEvent.click(screen.getByRole('menuitem', { name: other }));
+  }
+  /** Adds a term. */
+  async function more(id: string, what: string, word?: string): Promise<void> {
+    await userEvent.click(await within(row(id)).findByRole('button', { name: `More terms for ${id}` }));
+    await userEvent.click(screen.getByRole('menuitem', { name: what }));
+    if (word !== undefined) await userEvent.click(await screen.findByRole('menuitem', { name: word }));
+  }
   const requirement = (next: Spec, id: string) =>
     next.sections[0]!.requirements.find((requirement) => requirement.id === id)!;
 
@@ -234,27 +245,45 @@ describe('a requirement', () => {
     await userEvent.paste('2,5');
     await userEvent.keyboard('{Enter}');
     expect(requirement(await sent(), '1.1').points).toBe(2.5);
-    await menu('1.1', 'All or nothing');
+    await term('1.1', 'a share for each part', 'all or nothing');
     expect(requirement(await sent(), '1.1').credit).toBe('all');
-    await menu('1.3', 'Count as required');
+    await term('1.3', 'a bonus', 'required');
     expect(requirement(await sent(), '1.3').bonus).toBeUndefined();
-    await menu('1.3', 'Take its points off instead');
+    await more('1.3', 'A bonus, or points that are taken off', 'taken off where it does not hold');
     expect(requirement(await sent(), '1.3')).toMatchObject({ deduction: true });
-    await menu('1.3', 'Needed to pass');
-    await menu('1.3', 'Counts once 1.2 is met');
+    await more('1.3', 'Needed to pass', 'needed to pass');
+    await more('1.3', 'Counts only once others are met');
+    await userEvent.click(screen.getByRole('checkbox', { name: '1.2' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Take these' }));
     expect(requirement(await sent(), '1.3')).toMatchObject({ deduction: true, hurdle: true, standsOn: ['1.2'] });
     expect(row('1.3')).toHaveTextContent('taken off where it does not hold, needed to pass, counts once 1.2 is met');
+    await userEvent.click(within(row('1.3')).getByRole('button', { name: /^counts once/ }));
+    await userEvent.click(screen.getByRole('checkbox', { name: '1.2' }));
+    await userEvent.click(screen.getByRole('button', { name: 'Take these' }));
+    expect(requirement(await sent(), '1.3')).not.toHaveProperty('standsOn');
+  });
+  test('has hints by how much they tell, each on a line of its own; an emptied one is gone', async () => {
+    const sent = await open();
+    await more('1.2', 'A hint where it is wrong');
+    await userEvent.type(screen.getByLabelText('Value'), 'Look at the cabinet.{Enter}');
+    expect(requirement(await sent(), '1.2').hints).toEqual({ where: 'Look at the cabinet.' });
+    expect(row('1.2')).toHaveTextContent('A hint where it is wrong: Look at the cabinet.');
+    await userEvent.click(within(row('1.2')).getByRole('button', { name: /^A hint where/ }));
+    await userEvent.clear(screen.getByLabelText('Value'));
+    await userEvent.keyboard('{Enter}');
+    expect(requirement(await sent(), '1.2')).not.toHaveProperty('hints');
   });
   test('says of a lab with a starter what counts of it, and nothing of that without one', async () => {
     const sent = await open({ ...lab(), starterId: 'ref' });
-    await menu('1.1', 'Count what the starter has, too');
+    await more('1.1', 'What the starter has, too', 'counts what the starter has, too');
     expect(requirement(await sent(), '1.1').given).toBe('counts');
     expect(row('1.1')).toHaveTextContent('counts what the starter has, too');
-    await menu('1.1', 'Count only what goes beyond the starter');
+    await term('1.1', 'counts what the starter has, too', 'counts only what goes beyond the starter');
     expect(requirement(await sent(), '1.1').given).toBeUndefined();
     cleanup();
     await open();
-    await userEvent.click(screen.getByRole('button', { name: 'More for requirement 1.1' }));
+    await userEvent.click(screen.getByRole('button', { name: 'More terms for 1.1' }));
+    expect(screen.getByRole('menuitem', { name: 'Needed to pass' })).toBeVisible();
     expect(screen.queryByRole('menuitem', { name: /starter/ })).toBeNull();
   });
   test('points that are no number are said and not sent', async () => {

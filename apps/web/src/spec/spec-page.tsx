@@ -12,7 +12,7 @@ import {
   sentenceOf,
 } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
-import { IconListCheck } from '@tabler/icons-react';
+import { IconFileText, IconListCheck } from '@tabler/icons-react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useLocation } from 'react-router';
@@ -26,6 +26,7 @@ import { useShownLab } from '../lab/lab-shell';
 import { PartTrouble } from '../lab/part-trouble';
 import { VersionStrip } from '../lab/version-strip';
 import { AddButton } from '../ui/add-button';
+import { lazyPart } from '../ui/lazy-part';
 import { BODY, DESK } from '../ui/frame';
 import { SortableLists } from '../ui/sortable-list';
 import { Empty, Failure, Waiting } from '../ui/states';
@@ -43,6 +44,8 @@ import { wordsOfSpec } from './spec-words';
 import { useChosen } from './use-chosen';
 import { useReferenceCheck } from './use-reference-check';
 import { announce, usePageTitle } from '../ui/announce';
+
+const SpecText = lazyPart(() => import('./spec-text'));
 
 /** The spec: readable sentences with points, in sections, edited in place. */
 export function SpecPage() {
@@ -164,7 +167,8 @@ function SpecDesk({
   );
   const { check, problems, doubts } = useReferenceCheck(checked);
   const [adding, setAdding] = useState<string | null>(null);
-  const [isDrafting, setDrafting] = useState(false);
+  const [beside, setBeside] = useState<'groups' | 'draft' | 'text'>('groups');
+  const toggle = (panel: 'draft' | 'text'): void => setBeside(beside === panel ? 'groups' : panel);
   const [notPut, setNotPut] = useState<string | null>(null);
   const { chosen, choose, chooseNone } = useChosen(spec, change, setNotPut);
   const addTyped = (section: string, { rule, sentence, points: worth, bonus }: TypedRule): void => {
@@ -177,7 +181,8 @@ function SpecDesk({
   };
   useShortcuts([
     ...historyKeys(state),
-    { id: 'draft', text: 'Draft, or close the draft', keys: 'D', run: () => setDrafting(!isDrafting) },
+    { id: 'draft', text: 'Draft, or close the draft', keys: 'D', run: () => toggle('draft') },
+    { id: 'text', text: 'Spec as text, or close it', keys: 'T', run: () => toggle('text') },
     {
       id: 'type-requirement',
       text: 'Type a requirement',
@@ -210,12 +215,21 @@ function SpecDesk({
         )}
         <Button
           startIcon={<IconListCheck size={16} />}
-          aria-pressed={isDrafting}
-          variant={isDrafting ? 'outlined' : 'text'}
-          onClick={() => setDrafting(!isDrafting)}
+          aria-pressed={beside === 'draft'}
+          variant={beside === 'draft' ? 'outlined' : 'text'}
+          onClick={() => toggle('draft')}
         >
           Draft&nbsp;
           <Key id="draft" keys="D" />
+        </Button>
+        <Button
+          startIcon={<IconFileText size={16} />}
+          aria-pressed={beside === 'text'}
+          variant={beside === 'text' ? 'outlined' : 'text'}
+          onClick={() => toggle('text')}
+        >
+          Text&nbsp;
+          <Key id="text" keys="T" />
         </Button>
         <HistoryTools state={state} />
         <Others line={lineOfLab(lab.id)} />
@@ -250,7 +264,7 @@ function SpecDesk({
                 title="No requirement yet"
                 action={
                   <Stack direction="row" spacing={1} useFlexGap sx={{ justifyContent: 'center', flexWrap: 'wrap' }}>
-                    <Button variant="contained" onClick={() => setDrafting(true)}>
+                    <Button variant="contained" onClick={() => setBeside('draft')}>
                       Draft a spec
                     </Button>
                     <Button variant="outlined" onClick={() => change(addSection(spec, 'Components'))}>
@@ -307,9 +321,20 @@ function SpecDesk({
             )}
           </Stack>
         </Box>
-        {isDrafting ? (
-          <DraftPanel lab={checked} spec={spec} onChange={change} onClose={() => setDrafting(false)} />
-        ) : (
+        {beside === 'draft' && (
+          <DraftPanel lab={checked} spec={spec} onChange={change} onClose={() => setBeside('groups')} />
+        )}
+        {beside === 'text' && (
+          <SpecText
+            store={store}
+            kept={lab.documents.spec}
+            spec={spec}
+            around={{ reference, groups: words.groups, tasks }}
+            problems={problems}
+            onClose={() => setBeside('groups')}
+          />
+        )}
+        {beside === 'groups' && (
           <GroupsPanel spec={spec} reference={reference} words={words} doubts={doubts} onChange={change} />
         )}
       </Box>

@@ -117,6 +117,11 @@ test('where only places are shown, they are marked and no text says why', async 
     'Here something is not as it is asked for.',
   );
 });
+test('what helps is read with what is not met, also where nothing else of it is shown', async () => {
+  const findings = [{ ...finding, hint: 'Look behind the till.' }];
+  await open(attempt({ result: { points: 3, of: 5, penalty: null, sections, findings } }));
+  expect(screen.getByRole('region', { name: 'Evidence' })).toHaveTextContent('Hint: Look behind the till.');
+});
 test('where less is shown there is no evidence, and of sections only their points', async () => {
   await open(attempt({ result: { points: 3, of: 5, penalty: null, sections } }));
   expect(within(screen.getByRole('navigation', { name: 'Requirements' })).getByText('0 / 2')).toBeInTheDocument();

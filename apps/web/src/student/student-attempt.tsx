@@ -63,6 +63,7 @@ function Desk({ lab, attempt }: { lab: StudentLabView; attempt: Attempt }) {
   };
   const hasMore = Object.keys(attempt.answers).length > 0 || attempt.attachments.length > 0;
   const hidden = hiddenWords(lab);
+  const hint = requirement ? hintOf(attempt, requirement.id) : undefined;
   return (
     <Box sx={PAGE}>
       <TopBar
@@ -185,8 +186,14 @@ function Desk({ lab, attempt }: { lab: StudentLabView; attempt: Attempt }) {
               </Pane>
             )}
           </Box>
-          {requirement && requirement.items.length > 0 && (
-            <Evidence requirement={requirement} drawing={topology} plan={plan} onPlace={show} />
+          {requirement && (requirement.items.length > 0 || hint !== undefined) && (
+            <Evidence
+              requirement={requirement}
+              {...(hint !== undefined && { hint })}
+              drawing={topology}
+              plan={plan}
+              onPlace={show}
+            />
           )}
         </Box>
       </Box>
@@ -208,6 +215,9 @@ function listOf(result: Attempt['result']): Pick<CheckResult, 'sections' | 'requ
     })),
   };
 }
+
+/** What helps with a requirement, which is named by its place among the findings. */
+const hintOf = ({ result }: Attempt, id: string): string | undefined => result?.findings?.[Number(id)]?.hint;
 
 /** Where only places are shown, one item says that there is something. */
 const itemsOf = ({ items, places = [], verdict }: Finding): CheckResult['requirements'][number]['items'] =>

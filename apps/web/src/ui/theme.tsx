@@ -121,6 +121,15 @@ export function Look({ children }: { children: ReactNode }) {
               textUnderlineOffset: 4,
               textAlign: 'left',
             },
+            // What a requirement counts for is read after what it says.
+            '.terms.MuiTypography-root': { lineHeight: '24px' },
+            '.terms .slot': {
+              fontWeight: 500,
+              color: 'inherit',
+              textDecorationThickness: '1px',
+              minHeight: 24,
+              minWidth: 24,
+            },
             '.slot:hover': { background: 'var(--spruce-tint)' },
             // On paper nothing scrolls: a page is as long as what is on it. Drawings keep their size.
             '@media print': {

@@ -21,3 +21,5 @@ export * from './sheet-csv';
 export * from './svg';
 export * from './yaml';
 export * from './yaml-hints';
+export * from './yaml-spec';
+export { type TextProblem, updateYaml } from './yaml-text';

@@ -171,6 +171,7 @@ interface Judgement {
   readonly requirement: Requirement;
   readonly sentence: string;
   readonly theirSentence: string;
+  readonly hints: Requirement['hints'];
   readonly judged: Judged;
   /** What is told of each fact. */
   readonly told: readonly ItemResult[];
@@ -271,19 +272,22 @@ function wordsFor(
   requirement: Requirement,
   judged: Judged,
   { context, telling, theirWording }: ReturnType<typeof contextOf>,
-): Pick<Judgement, 'sentence' | 'theirSentence' | 'told'> {
+): Pick<Judgement, 'sentence' | 'theirSentence' | 'hints' | 'told'> {
   const written = requirement.wording ?? sentenceOf(wordsOf(requirement.rule, context));
   const sentence = requirement.wording ?? capital(telling.full(written));
   const theirSentence = requirement.wording === undefined ? telling.theirs(written) : theirWording(written);
   return {
     sentence,
     theirSentence,
+    hints:
+      requirement.hints &&
+      Object.fromEntries(Object.entries(requirement.hints).map(([strength, text]) => [strength, theirWording(text)])),
     told: judged?.map((item) => toldItem(item, context, telling, theirSentence)) ?? [],
   };
 }
 
 function resultOf(
-  { requirement, sentence, theirSentence, judged, told }: Judgement,
+  { requirement, sentence, theirSentence, hints, judged, told }: Judgement,
   section: string,
   missing: ReadonlyMap<string, string>,
 ): RequirementResult {
@@ -301,6 +305,7 @@ function resultOf(
     of: requirement.points,
     bonus: !requirement.deduction && (requirement.bonus ?? false),
     ...(requirement.deduction && { deduction: true }),
+    ...(hints && { hints }),
     ...scoreOf(requirement, items),
     items: items ?? [],
   };

@@ -1,6 +1,7 @@
 import { type Pins, type RoleMatch } from './matching/match';
 import { type Remark } from './outside';
 import { type Item, type ItemCode, type Packet, type Place } from './rule';
+import { type Requirement } from './schema';
 
 /**
  * How a requirement was judged: `unjudged` where the engine cannot say for certain and a person decides, `notApplying` where
@@ -47,6 +48,8 @@ export interface RequirementResult {
   decided?: true;
   /** Requirements on which it stands and that are not met: it counts nothing. */
   waitsFor?: string[];
+  /** What helps a student who has not met it, in the words of who wrote the spec, by how much it tells. */
+  hints?: Requirement['hints'];
   verdict: Verdict;
   items: ItemResult[];
 }

@@ -69,7 +69,7 @@ export type Slot =
       quiet?: string;
       title?: string;
     }
-  | { type: 'choices'; options: readonly { value: string; text: string }[] }
+  | { type: 'choices'; options: readonly { value: string; text: string }[]; title?: string; mayBeNone?: true }
   | { type: 'site' }
   | { type: 'group' }
   | { type: 'task' }
@@ -85,6 +85,8 @@ export type Slot =
       empty?: string;
       title?: string;
       isNumber?: true;
+      /** A sentence rather than a name or a value. */
+      isProse?: true;
     };
 
 /** Words for the things a rule points at. */

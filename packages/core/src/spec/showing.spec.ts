@@ -1,3 +1,4 @@
+import { labOf } from '../tests/labs';
 import { twoLans } from '../tests/topologies';
 import {
   type LabFile,
@@ -129,6 +130,21 @@ describe('findings', () => {
     expect(findingsFor(result, 'where')[0]).toMatchObject({ places: [{ device: 'A' }] });
     expect(findingsFor(result, 'where')[0]).not.toHaveProperty('items');
   });
+  test('hold the hint of the spec that tells most of what may be told, in the student’s names, where something is lost', () => {
+    const lab = labOf([
+      { kind: 'prefixLength', who: 'A', length: 26 },
+      { kind: 'connected', who: 'A' },
+    ]);
+    for (const requirement of lab.spec.sections[0]!.requirements)
+      requirement.hints = { that: 'Look at the masks.', what: 'A needs a longer prefix.' };
+    const drawing = twoLans();
+    drawing.devices.A!.name = 'TILL-1';
+    const result = checkSubmission(lab, drawing);
+    const hints = (strength: 'that' | 'where' | 'what') => findingsFor(result, strength).map(({ hint }) => hint);
+    expect(hints('that')).toEqual(['Look at the masks.', undefined]);
+    expect(hints('where')).toEqual(['Look at the masks.', undefined]);
+    expect(hints('what')).toEqual(['TILL-1 needs a longer prefix.', undefined]);
+  });
   test('of a result from before say no sentence rather than one with names of the reference', () => {
     const { result } = found({ kind: 'linked', a: 'R', b: 'SA' });
     const { forStudents: _new, ...old } = result;
@@ -143,14 +159,8 @@ describe('findings', () => {
 });
 
 test('what a lab holds that nothing acts upon yet is told in one sentence', () => {
-  const spec = {
-    groups: {},
-    sections: [
-      { id: 's', title: 'S', requirements: [{ id: 'r', points: 1, hints: { that: 'x' }, rule: { kind: 'titled' } }] },
-    ],
-  };
-  expect(notInForce({ policy: {}, spec: { groups: {}, sections: [] } })).toBeNull();
-  expect(notInForce({ policy: { followThrough: 'on' }, spec, stages: [{ id: 'a', title: 'A', kind: 'plan' }] })).toBe(
-    'Kept with the lab, but not in force yet: marks for what follows from a mistake, the hints of 1 requirement, 1 stage.',
+  expect(notInForce({ policy: {} })).toBeNull();
+  expect(notInForce({ policy: { followThrough: 'on' }, stages: [{ id: 'a', title: 'A', kind: 'plan' }] })).toBe(
+    'Kept with the lab, but not in force yet: marks for what follows from a mistake, 1 stage.',
   );
 });

@@ -1,4 +1,4 @@
-import { type CheckResult, type Verdict } from './result';
+import { type CheckResult, type RequirementResult, type Verdict } from './result';
 import { type Place } from './rule';
 import { type Policy } from './schema';
 
@@ -28,6 +28,8 @@ export interface Finding {
   /** Whether its points are taken off. */
   deduction?: boolean;
   verdict: Verdict;
+  /** Where it is not met: what the spec says of it that tells most of what may be told. */
+  hint?: string;
   /** Where in the student's own drawing and plan something is lost or open; absent where only *that* is shown. */
   places?: Place[];
   /** What was found out about each; absent where less is shown. */
@@ -35,7 +37,7 @@ export interface Finding {
 }
 
 /**
- * What a student may read of a result: of each requirement its sentence, points and verdict; with *where* also the places
+ * What a student may read of a result: of each requirement its sentence, points, verdict and hint; with *where* also the places
  * in their own drawing; with *what* also the texts of its items. Whom of the reference a device stands for, how sure that
  * is, and what else the spec holds never goes out.
  */
@@ -44,22 +46,36 @@ export function findingsFor(
   strength: Shown['strength'],
 ): Finding[] {
   const ids = sections.map(({ id }) => id);
-  return requirements.map(({ section, sentence, theirSentence, points, of, bonus, deduction, verdict, items }) => ({
-    section: ids.indexOf(section),
-    sentence: forStudents ? (theirSentence ?? sentence) : null,
-    points,
-    of,
-    bonus,
-    ...(deduction && { deduction }),
-    verdict,
-    ...(strength !== 'that' && {
-      places: distinct(items.flatMap(({ met, places }) => (met === true ? [] : places))),
-    }),
-    ...(strength === 'what' &&
-      forStudents && {
-        items: items.map(({ text, theirText, met, places }) => ({ text: theirText ?? text, met, places })),
+  return requirements.map(
+    ({ section, sentence, theirSentence, points, of, bonus, deduction, verdict, hints, items }) => ({
+      section: ids.indexOf(section),
+      sentence: forStudents ? (theirSentence ?? sentence) : null,
+      points,
+      of,
+      bonus,
+      ...(deduction && { deduction }),
+      verdict,
+      ...hintOf(verdict, hints, strength),
+      ...(strength !== 'that' && {
+        places: distinct(items.flatMap(({ met, places }) => (met === true ? [] : places))),
       }),
-  }));
+      ...(strength === 'what' &&
+        forStudents && {
+          items: items.map(({ text, theirText, met, places }) => ({ text: theirText ?? text, met, places })),
+        }),
+    }),
+  );
+}
+
+const STRENGTHS = ['that', 'where', 'what'] as const;
+function hintOf(
+  verdict: Verdict,
+  hints: RequirementResult['hints'],
+  strength: Shown['strength'],
+): Pick<Finding, 'hint'> {
+  const told = STRENGTHS.slice(0, STRENGTHS.indexOf(strength) + 1).flatMap((each) => hints?.[each] ?? []);
+  const hint = verdict === 'lost' || verdict === 'partly' ? told.at(-1) : undefined;
+  return hint === undefined ? {} : { hint };
 }
 
 const distinct = (places: readonly Place[]): Place[] => [

@@ -1,5 +1,6 @@
 import { Kind, type TSchema, TypeRegistry } from '@sinclair/typebox';
 import { Value, type ValueError, ValueErrorType } from '@sinclair/typebox/value';
+import { nearestWords } from '../nearest';
 import { STRING_ENUM } from './schema-parts';
 
 TypeRegistry.Set<{ enum: string[] }>(STRING_ENUM, (schema, value) => schema.enum.includes(value as string));
@@ -51,7 +52,10 @@ function sentenceOf(error: ValueError): Problem {
         ? { place, text: `"${key}" has a form that ids do not have: give it another.` }
         : { place, text: `"${key}" is not known here: remove it, or check its spelling.` };
     case ValueErrorType.Union:
-      return unionSentence(error) ?? { place, text: `${found} does not fit here: ${wanted(schema)}.` };
+      return (
+        unionSentence(error) ??
+        noSuchKind(place, error) ?? { place, text: `${found} does not fit here: ${wanted(schema)}.` }
+      );
     case ValueErrorType.StringMaxLength:
       return {
         place,
@@ -89,14 +93,39 @@ function unionSentence(error: ValueError): Problem | null {
   return best?.[0] ? sentenceOf(best[0]) : null;
 }
 
+/** Of a value that is of none of so many kinds that nobody wants to read them all: which it may have meant. */
+function noSuchKind(place: string, { schema, value }: ValueError): Problem | null {
+  const kinds = kindsOf(schema);
+  if (kinds.length <= MOST_KINDS || value === null || typeof value !== 'object') return null;
+  const { kind } = value as { kind?: unknown };
+  const text = typeof kind === 'string' ? kind.toLowerCase() : '';
+  const near = text
+    ? new Set([...kinds.filter((each) => each.toLowerCase().startsWith(text)), ...nearestWords(text, kinds)])
+    : [];
+  const meant = [...near].slice(0, 3).join(' or ');
+  return {
+    place: place ? `${place} › kind` : 'kind',
+    text:
+      kind === undefined
+        ? '"kind" is missing.'
+        : `${quoted(kind)} is no kind that is known here${meant ? `: is ${meant} meant?` : ': remove it, or check its spelling.'}`,
+  };
+}
+const MOST_KINDS = 12;
+
+/** The kinds of which the forms of a value are; none where one of them has no kind. */
+function kindsOf(schema: TSchema): string[] {
+  const forms = (schema.anyOf ?? []) as { properties?: { kind?: { const?: string } } }[];
+  const kinds = forms.flatMap((form) => form.properties?.kind?.const ?? []);
+  return kinds.length === forms.length ? kinds : [];
+}
+
 function wanted(schema: TSchema & Record<string, unknown>): string {
   if (Array.isArray(schema.enum)) return `wanted is one of ${schema.enum.join(', ')}`;
   if (schema.const !== undefined) return `wanted is ${quoted(schema.const)}`;
   if (Array.isArray(schema.anyOf)) {
-    const kinds = (schema.anyOf as (TSchema & { properties?: { kind?: { const?: string } } })[]).map(
-      (schema) => schema.properties?.kind?.const,
-    );
-    if (kinds.every(Boolean)) return `wanted is an object whose "kind" is one of ${kinds.join(', ')}`;
+    const kinds = kindsOf(schema);
+    if (kinds.length) return `wanted is an object whose "kind" is one of ${kinds.join(', ')}`;
     return (schema.anyOf as (TSchema & Record<string, unknown>)[]).map(wanted).join(', or ');
   }
   const span =

@@ -2,7 +2,7 @@ import { adds, duplicates } from './add-lines';
 import { addresses } from './address-lines';
 import { aligns, renames, spaces } from './change-lines';
 import { automatics, bundles, deletes, gateways, natives, routes, trunks, vlans } from './configure-lines';
-import { nearestWords } from './nearest';
+import { nearestWords } from '../../nearest';
 import { type Completion, type FieldContext, why } from './completion';
 import { calls, finds, jumps, plugs, signIns, traces } from './find-lines';
 import { links } from './link-lines';

@@ -9,20 +9,17 @@ import { tags } from '@lezer/highlight';
 import { Box, IconButton, Typography } from '@mui/material';
 import { IconX } from '@tabler/icons-react';
 import { plural } from '@sobrin/core';
-import { applyEdits } from '@sobrin/core/changes';
-import { kitRefusalOf } from '@sobrin/core/editing';
-import { readYaml, writeYaml, yamlHints } from '@sobrin/core/formats';
-import { type Policy } from '@sobrin/core/spec';
-import { useEffect, useRef, useState } from 'react';
-import { nonce } from '../../ui/nonce';
-import { SidePanel } from '../../ui/side-panel';
-import { TextSync } from './text-sync';
-import { useBench, useBenchId, useBenchStore } from '../use-bench';
-import { goBack } from '../../ui/focus/keeper';
+import { type Edit } from '@sobrin/core/changes';
+import { type Hints, type TextProblem } from '@sobrin/core/formats';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { goBack } from '../ui/focus/keeper';
+import { nonce } from '../ui/nonce';
+import { SidePanel } from '../ui/side-panel';
+import { type TextForm, TextSync } from './text-sync';
 
 /** So long after the last key what was typed is read. */
 const PAUSE_MS = 350;
-const fromDrawing = Annotation.define<boolean>();
+const fromDocument = Annotation.define<boolean>();
 
 const LOOK = EditorView.theme({
   '&': { height: '100%', fontSize: '12.5px', color: 'var(--ink)', backgroundColor: 'var(--surface)' },
@@ -34,6 +31,14 @@ const LOOK = EditorView.theme({
     margin: '5px 2px',
     borderRadius: '2px',
     background: 'var(--brick)',
+  },
+  '.cm-lint-marker-warning': {
+    content: 'none',
+    width: '8px',
+    height: '8px',
+    margin: '5px 2px',
+    borderRadius: '50%',
+    background: 'var(--ochre)',
   },
   '.cm-content': { fontFamily: 'var(--mono)', caretColor: 'var(--ink)' },
   '.cm-gutters': { backgroundColor: 'var(--surface)', color: 'var(--ink3)', border: 'none', fontFamily: 'var(--mono)' },
@@ -51,61 +56,76 @@ const TONES = HighlightStyle.define([
   { tag: [tags.punctuation, tags.separator, tags.bracket], color: 'var(--ink3)' },
 ]);
 
-export interface TextPanelProps {
-  kit: Policy['kit'];
+/**
+ * A document as a text beside it: both can be changed, and each follows the other.
+ *
+ * @param what what it is, in a word
+ * @param isFile whether it can be saved as a file of this form
+ * @param kept under what name this browser keeps the author's own text, with its comments
+ * @param latest the document as it is at that moment
+ * @param take makes changes that were typed; why they are not taken, as a sentence, where they are not
+ * @param remarks what is to be said of a text that can be read, with its places
+ */
+export function TextBeside<D extends object>({
+  what,
+  isFile = false,
+  kept: key,
+  form,
+  document,
+  latest,
+  take: takeEdits,
+  hintsAt,
+  remarks,
+  onClose,
+}: {
+  what: string;
+  isFile?: boolean;
+  kept: string;
+  form: TextForm<D>;
+  document: D;
+  latest: () => D;
+  take: (edits: Edit[]) => string | null;
+  hintsAt: (text: string, offset: number) => Hints | null;
+  remarks?: (text: string) => readonly TextProblem[];
   onClose: () => void;
-}
-
-/** The drawing as a text beside it: both can be changed, and each follows the other. */
-export default function TextPanel({ kit, onClose }: TextPanelProps) {
-  const store = useBenchStore();
-  const topology = useBench((state) => state.document);
+}) {
   const element = useRef<HTMLDivElement>(null);
   const view = useRef<EditorView | null>(null);
-  const sync = useRef<TextSync | null>(null);
-  const key = `sobrin text of ${useBenchId()}`;
+  const sync = useRef<TextSync<D> | null>(null);
   /** What was filled in at the last reading. */
-  const [filled, setFilled] = useState<readonly { line: number; text: string }[]>([]);
-  const [mistakes, setMistakes] = useState<readonly { line: number; text: string }[]>([]);
+  const [filled, setFilled] = useState<readonly Told[]>([]);
+  const [mistakes, setMistakes] = useState<readonly Told[]>([]);
+  const [remarked, setRemarked] = useState<readonly Told[]>([]);
+  const current = useRef({ latest, takeEdits, hintsAt, remarks });
+  useLayoutEffect(() => {
+    current.current = { latest, takeEdits, hintsAt, remarks };
+  });
 
   useEffect(() => {
-    const { document } = store.getState();
-    // The author's own text, with its comments, where this browser has it; else a fresh one.
+    const now = (): D => current.current.latest();
     const kept = localStorage.getItem(key);
-    const read = kept === null ? null : readYaml(kept);
+    const read = kept === null ? null : form.read(kept);
+    const begun = now();
     const made = new TextSync(
-      kept !== null && read?.ok ? kept : writeYaml(document),
-      read?.ok ? read.value.topology : document,
+      form,
+      kept !== null && read?.ok ? kept : form.write(begun),
+      read?.ok ? read.value.document : begun,
     );
-    const first = made.drawn(document) ?? made.text;
+    const first = made.changed(begun) ?? made.text;
     sync.current = made;
     let timer: number | undefined;
     const take = (text: string): void => {
       const edits = made.typed(text);
-      const { document: now, do: run } = store.getState();
-      const why = edits.length ? kitRefusalOf(now, applyEdits(now, edits).document, kit) : null;
-      if (why !== null || (edits.length && !run('edit the text', { kind: 'edits', edits }))) {
-        made.refused(now);
-        setMistakes([{ line: 1, text: why ?? store.getState().refusal ?? 'The change was not taken.' }]);
+      const why = edits.length ? current.current.takeEdits(edits) : null;
+      if (why !== null) {
+        made.refused(now());
+        setMistakes([{ line: 1, text: why }]);
         return;
       }
       setMistakes(made.problems);
       setFilled(made.filled);
       keep(key, text);
-      const editor = view.current;
-      if (!editor) return;
-      const { length } = editor.state.doc;
-      editor.dispatch(
-        setDiagnostics(
-          editor.state,
-          made.problems.map(({ from, to, text: message }) => ({
-            from: Math.min(from, length),
-            to: Math.min(to, length),
-            severity: 'error' as const,
-            message,
-          })),
-        ),
-      );
+      if (view.current) mark(view.current, made.problems, []);
     };
     const editor = new EditorView({
       parent: element.current!,
@@ -124,11 +144,11 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
           syntaxHighlighting(TONES),
           LOOK,
           ...(nonce ? [EditorView.cspNonce.of(nonce)] : []),
-          EditorView.contentAttributes.of({ 'aria-label': 'Text of the drawing' }),
+          EditorView.contentAttributes.of({ 'aria-label': `Text of the ${what}`, tabindex: '0' }),
           autocompletion({
             override: [
               ({ state, pos, explicit }) => {
-                const hints = yamlHints(state.doc.toString(), pos, store.getState().document);
+                const hints = current.current.hintsAt(state.doc.toString(), pos);
                 if (!hints || (!explicit && hints.from === pos)) return null;
                 return {
                   from: hints.from,
@@ -144,7 +164,7 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
             { key: 'Escape', run: ({ contentDOM }) => (goBack(contentDOM), true) },
           ]),
           EditorView.updateListener.of((update) => {
-            if (!update.docChanged || update.transactions.some((transaction) => transaction.annotation(fromDrawing)))
+            if (!update.docChanged || update.transactions.some((transaction) => transaction.annotation(fromDocument)))
               return;
             window.clearTimeout(timer);
             timer = window.setTimeout(() => take(update.state.doc.toString()), PAUSE_MS);
@@ -160,16 +180,27 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
       view.current = null;
       editor.destroy();
     };
-  }, [store, key, kit]);
+  }, [key, form, what]);
 
   useEffect(() => {
     const editor = view.current;
     if (!editor || editor.state.doc.toString() !== sync.current?.text) return;
-    const text = sync.current.drawn(topology);
+    const text = sync.current.changed(document);
     if (text === null) return;
-    editor.dispatch({ changes: changedPart(editor.state.doc.toString(), text), annotations: fromDrawing.of(true) });
+    editor.dispatch({
+      changes: changedPart(editor.state.doc.toString(), text),
+      annotations: fromDocument.of(true),
+    });
     keep(key, text);
-  }, [topology, key]);
+  }, [document, key]);
+
+  useEffect(() => {
+    const [editor, made] = [view.current, sync.current];
+    if (!editor || !made || !remarks || editor.state.doc.toString() !== made.text || made.problems.length) return;
+    const found = remarks(made.text);
+    mark(editor, [], found);
+    setRemarked(found);
+  }, [remarks, document, mistakes]);
 
   return (
     <SidePanel label="Text" bare wide onClose={onClose}>
@@ -177,10 +208,10 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
         <Box sx={{ display: 'flex', alignItems: 'start', p: 1.5, pb: 1 }}>
           <Box sx={{ flex: 1, minWidth: 0 }}>
             <Typography variant="h2" sx={{ fontSize: 16 }}>
-              Text of the drawing
+              Text of the {what}
             </Typography>
             <Typography variant="body2" color="text.secondary">
-              Comments after # are yours: they stay in this browser, and in what you save as YAML.
+              Comments after # are yours: they stay in this browser{isFile && ', and in what you save as YAML'}.
             </Typography>
           </Box>
           <IconButton size="small" aria-label="Close the text" onClick={onClose}>
@@ -201,8 +232,8 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
         >
           {mistakes.length === 0 ? (
             <Typography variant="body2" color="text.secondary" component="div">
-              The drawing follows the text.
-              {filled.slice(0, 5).map(({ line, text }, at) => (
+              The {what} follows the text.
+              {[...remarked, ...filled].slice(0, 5).map(({ line, text }, at) => (
                 <div key={at}>
                   Line {line}: {text}
                 </div>
@@ -211,7 +242,7 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
           ) : (
             <>
               <Typography variant="body2">
-                <b>{plural(mistakes.length, 'mistake')}</b>: the drawing waits until{' '}
+                <b>{plural(mistakes.length, 'mistake')}</b>: the {what} waits until{' '}
                 {mistakes.length === 1 ? 'it is' : 'they are'} mended.
               </Typography>
               {mistakes.slice(0, 5).map(({ line, text }, at) => (
@@ -225,6 +256,23 @@ export default function TextPanel({ kit, onClose }: TextPanelProps) {
       </Box>
     </SidePanel>
   );
+}
+
+interface Told {
+  readonly line: number;
+  readonly text: string;
+}
+
+/** Marks mistakes and remarks where they stand. */
+function mark(editor: EditorView, problems: readonly TextProblem[], remarks: readonly TextProblem[]): void {
+  const { length } = editor.state.doc;
+  const as = (severity: 'error' | 'warning') => (problem: TextProblem) => ({
+    from: Math.min(problem.from, length),
+    to: Math.min(problem.to, length),
+    severity,
+    message: problem.text,
+  });
+  editor.dispatch(setDiagnostics(editor.state, [...problems.map(as('error')), ...remarks.map(as('warning'))]));
 }
 
 /** The part in which two texts differ, so that cursor and sight stay where they are. */
