@@ -7,7 +7,7 @@ const only = (name, from, allowed) => ({
 });
 const core = 'packages/core/src';
 /** What every part of the core may use. */
-const base = [`${core}/result`, `${core}/records`, `${core}/plural`, `${core}/collation`, `${core}/version`];
+const base = ['result', 'records', 'plural', 'collation', 'nearest', 'version'].map((file) => `${core}/${file}`);
 /** That, and some of its folders. */
 const may = (...folders) => [...base, ...folders.map((folder) => `${core}/${folder}/`)];
 

@@ -1,5 +1,5 @@
 import { type Brief } from '@sobrin/core/plan';
-import { type LatePenalty, type Policy, type Shown, type Spec, type Task } from '@sobrin/core/spec';
+import { type LatePenalty, type Policy, type SelfCheck, type Shown, type Spec, type Task } from '@sobrin/core/spec';
 import { type Problem } from '@sobrin/core/topology';
 import {
   ArrayMaxSize,
@@ -171,6 +171,13 @@ export interface LabView {
   students: number;
 }
 
+/** What students may ask of their work before they hand it in, and what they were told last. */
+export interface SelfChecksView {
+  most: number;
+  used: number;
+  last: (SelfCheck & { at: string }) | null;
+}
+
 /** A lab as a student sees it: neither spec nor reference, nor anything made from them. */
 export interface StudentLabView {
   id: string;
@@ -199,6 +206,10 @@ export interface StudentLabView {
   /** Whether the bench may choose ports and media; absent where only a coach does. */
   autoCabling?: boolean;
   attempts: { used: number; allowed: number | null };
+  /** Which of several attempts counts. */
+  counts: 'last' | 'best';
+  /** What may be asked before handing in; null where nothing may. */
+  selfChecks: SelfChecksView | null;
   /** What of results is shown, and when. */
   shown: Shown;
   /** Whether the course's staff may look at the drawing before it is handed in, and comment on it. */
@@ -220,6 +231,8 @@ export interface FileView {
 export interface StudentSubmission {
   id: string;
   attempt: number;
+  /** Whether it is the one that counts, as far as marks are to be seen. */
+  counts: boolean;
   handedInAt: string;
   late: boolean;
   /** Null where it is not checked, or not to be seen. */

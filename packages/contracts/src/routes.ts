@@ -51,6 +51,7 @@ import {
   type LabView,
   type LibraryLab,
   NameEditorsRequest,
+  type SelfChecksView,
   type StudentLabView,
 } from './labs';
 import {
@@ -68,6 +69,7 @@ import {
   type ResultsView,
   type SignOffsView,
   SaveAnswersRequest,
+  SelfCheckRequest,
   type StudentAttempt,
   type SubmissionView,
   UploadRequest,
@@ -182,6 +184,7 @@ export const ROUTES = {
   'POST my/labs/:id/attachments': takes(AttachRequest).answers<FileView>(),
   'DELETE my/labs/:id/attachments/:attachment': answers<Nothing>(),
   'GET my/labs/:id/attempts/:attempt': answers<StudentAttempt>(),
+  'POST my/labs/:id/self-checks': takes(SelfCheckRequest).answers<SelfChecksView>(),
   'POST my/labs/:id/hand-in': takes(HandInRequest).answers<{ id: string; attempt: number; late: boolean }>(),
 
   'GET documents/:id': answers<DocumentView<AnyDocument>>(),

@@ -49,6 +49,17 @@ export class HandInRequest {
   drawing?: string;
 }
 
+/** Asks what the work as it is now would earn. */
+export class SelfCheckRequest {
+  /** Chosen by who asks, so that what is sent again is told again and counted once. */
+  @IsUUID()
+  id!: string;
+
+  /** The drawing that whoever pressed it looked at. */
+  @IsUUID()
+  drawing!: string;
+}
+
 export class AttachRequest {
   @IsString()
   @Length(1, 200)
@@ -91,7 +102,7 @@ export class DecideRequest {
   reason!: string;
 }
 
-/** Decides as it is proposed whatever is alike in the newest attempts of a class. */
+/** Decides as it is proposed whatever is alike in the attempts of a class that count. */
 export class AcceptRequest {
   @IsString()
   @Length(1, 64)
@@ -225,7 +236,7 @@ export interface StudentAttempt extends HandedInView {
   comments: StudentComment[];
 }
 
-/** One line of the class page: a student with the newest attempt. */
+/** One line of the class page: a student with the attempt that counts. */
 export interface ClassRow {
   studentId: string;
   /** As the course writes it. */
@@ -237,6 +248,10 @@ export interface ClassRow {
   /** Whether they have opened the lab, so that there is a drawing. */
   hasBegun: boolean;
   attempts: number;
+  /** Which of them counts, and is told of here; null where there is none. */
+  counts: number | null;
+  /** How many of them must be judged for what counts to be known, and are not. */
+  toCheck: number;
   submissionId: string | null;
   handedInAt: string | null;
   late: boolean;
@@ -317,7 +332,7 @@ export interface SignOffsView {
     studentId: string;
     name: string;
     group: string;
-    /** The newest attempt; null where nothing is handed in. */
+    /** The attempt that counts; null where nothing is handed in. */
     submissionId: string | null;
     /** Whether the version that judges now has judged it: else it is checked first. */
     isChecked: boolean;

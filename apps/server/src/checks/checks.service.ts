@@ -9,6 +9,7 @@ import { Assignment } from '../assignments/assignment.entity';
 import { MembersService } from '../courses/members.service';
 import { type CheckJob, JobsService } from '../jobs/jobs.service';
 import { WorkerService } from '../jobs/worker.service';
+import { LabsService } from '../labs/labs.service';
 import { LabVersionsService } from '../labs/versions.service';
 import { config } from '../platform/config';
 import { refuse } from '../platform/refusal';
@@ -18,7 +19,7 @@ import { Submission } from '../submissions/submission.entity';
 import { CheckRecord, type MadeResult, cellsOf, openIn } from './check.entity';
 import { DecisionsService } from './decisions.service';
 import { differencesOf, inputsOf, isStale } from './inputs';
-import { newestAttempts } from './newest-attempts';
+import { attemptsOf, toBeJudged } from './counting-attempts';
 import { newestCells, newestChecks } from './newest-checks';
 
 /** Checks are made here only: a student's browser never gets spec or reference. */
@@ -32,6 +33,7 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
     private readonly jobs: JobsService,
     private readonly worker: WorkerService,
     private readonly decisions: DecisionsService,
+    private readonly labs: LabsService,
   ) {}
 
   async onApplicationBootstrap(): Promise<void> {
@@ -153,14 +155,15 @@ export class ChecksService implements OnModuleInit, OnApplicationBootstrap {
     return rows.length;
   }
 
-  /** Asks for checks of everybody's newest attempt that has no result by the version that judges now; the ids of the jobs. */
+  /** Asks for checks of everybody's attempts that must be judged and that have no result by the version that judges now; the ids of the jobs. */
   async askAll(me: Me, assignment: Assignment): Promise<string[]> {
-    const newest = await newestAttempts(this.db.manager, assignment);
+    const { policy } = await this.labs.parts(assignment.lab);
+    const wanted = toBeJudged(await attemptsOf(this.db.manager, assignment), policy);
     const checks = await newestChecks(
       this.db.manager,
-      newest.map((submission) => submission.id),
+      wanted.map((submission) => submission.id),
     );
-    const open = newest.filter(({ id }) => {
+    const open = wanted.filter(({ id }) => {
       const check = checks.get(id);
       return !check || isStale(check, assignment);
     });

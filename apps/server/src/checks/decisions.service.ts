@@ -8,12 +8,13 @@ import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, In, IsNull } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { type Assignment } from '../assignments/assignment.entity';
+import { LabsService } from '../labs/labs.service';
 import { LabVersionsService } from '../labs/versions.service';
 import { refuse } from '../platform/refusal';
 import { type Submission } from '../submissions/submission.entity';
 import { CheckRecord, cellsOf, openIn } from './check.entity';
 import { DecisionRecord, Pin } from './decision.entity';
-import { newestAttempts } from './newest-attempts';
+import { countingAttempts } from './counting-attempts';
 import { newestResults } from './newest-checks';
 
 /** Of a requirement or a fact of one submission: so many times may somebody think better of it. */
@@ -25,6 +26,7 @@ export class DecisionsService {
   constructor(
     @InjectDataSource() private readonly db: DataSource,
     private readonly versions: LabVersionsService,
+    private readonly labs: LabsService,
   ) {}
 
   /** The decisions about a submission that hold, or that did once. */
@@ -146,9 +148,9 @@ export class DecisionsService {
 
   /** Decides as proposed what is alike for a whole class; how many submissions that were. */
   async acceptProposed(me: Me, assignment: Assignment, requirement: string, code: string): Promise<number> {
-    const newest = await newestAttempts(this.db.manager, assignment);
+    const { policy } = await this.labs.parts(assignment.lab);
     let count = 0;
-    for (const { id } of newest)
+    for (const { id } of (await countingAttempts(this.db.manager, assignment, policy)).values())
       count += await this.db.transaction(async (manager) => {
         const check = await this.locked(manager, id).catch(() => null);
         if (!check || check.versionHash === null) return 0;

@@ -4,9 +4,7 @@ import { type ClassRow, type Me, type ResultsView, type StudentAttempt, type Sub
 import { type Plan } from '@sobrin/core/plan';
 import {
   type LatePenalty,
-  type Policy,
   findingsFor,
-  latePenalty,
   namesOf,
   requirementWords,
   sentenceOf,
@@ -28,7 +26,7 @@ import { WorksService } from '../submissions/works.service';
 import { CommentsService } from './comments.service';
 import { DecisionsService } from './decisions.service';
 import { isStale, isUnconfirmed } from './inputs';
-import { newestAttempts } from './newest-attempts';
+import { attemptsOf, countingAttempts, penaltyOf, toBeJudged } from './counting-attempts';
 import { newestCells, newestChecks, newestResults } from './newest-checks';
 
 /** What came of the checks of a class, for those who teach it. */
@@ -45,23 +43,25 @@ export class ResultsService {
     private readonly comments: CommentsService,
   ) {}
 
-  /** Everybody on the roster with the newest attempt and its result. */
+  /** Everybody on the roster with the attempt that counts and its result. */
   async classRows(assignment: Assignment): Promise<ClassRow[]> {
-    const newest = new Map(
-      (await newestAttempts(this.db.manager, assignment)).map((submission) => [submission.studentId, submission]),
-    );
-    const checks = await newestChecks(
-      this.db.manager,
-      [...newest.values()].map((submission) => submission.id),
-    );
     const { policy } = await this.labs.parts(assignment.lab);
+    const counting = await countingAttempts(this.db.manager, assignment, policy);
+    const wanted = toBeJudged(await attemptsOf(this.db.manager, assignment), policy);
+    const checks = await newestChecks(this.db.manager, [
+      ...new Set([...counting.values(), ...wanted].map((submission) => submission.id)),
+    ]);
+    const open = wanted.filter(({ id }) => {
+      const check = checks.get(id);
+      return !check || isStale(check, assignment);
+    });
     const works = await this.db.manager.find(Work, {
       where: { assignmentId: assignment.id },
       select: { studentId: true },
     });
     const begun = new Set(works.map(({ studentId }) => studentId));
     return (await this.members.students(assignment.courseId)).map(({ id, name, group, isInvited }): ClassRow => {
-      const submission = newest.get(id);
+      const submission = counting.get(id);
       const check = submission && checks.get(submission.id);
       return {
         studentId: id,
@@ -69,7 +69,9 @@ export class ResultsService {
         group,
         isInvited,
         hasBegun: begun.has(id),
-        attempts: submission?.attempt ?? 0,
+        attempts: submission?.attempts ?? 0,
+        counts: submission?.attempt ?? null,
+        toCheck: open.filter(({ studentId }) => studentId === id).length,
         submissionId: submission?.id ?? null,
         handedInAt: submission?.handedInAt.toISOString() ?? null,
         late: submission?.late ?? false,
@@ -170,16 +172,14 @@ export class ResultsService {
         of: requirement.points,
       })),
     );
-    const newest = new Map(
-      (await newestAttempts(this.db.manager, assignment)).map((submission) => [submission.studentId, submission]),
-    );
+    const { policy } = await this.labs.parts(assignment.lab);
+    const counting = await countingAttempts(this.db.manager, assignment, policy);
     const checks = await newestCells(
       this.db.manager,
-      [...newest.values()].map((submission) => submission.id),
+      [...counting.values()].map((submission) => submission.id),
     );
-    const { policy } = await this.labs.parts(assignment.lab);
     const rows = (await this.members.students(assignment.courseId)).map(({ id, name, group }) => {
-      const submission = newest.get(id);
+      const submission = counting.get(id);
       const check = submission && checks.get(submission.id);
       const cells = check && check.versionHash === assignment.versionHash ? check.cells : [];
       return {
@@ -213,9 +213,8 @@ export class ResultsService {
     const { requirements, of, rows } = await this.results(assignment);
     const { timeZone } = await this.courses.byId(assignment.courseId);
     const logins = new Map((await this.members.students(assignment.courseId)).map(({ id, login }) => [id, login]));
-    const attempts = new Map(
-      (await newestAttempts(this.db.manager, assignment)).map((submission) => [submission.studentId, submission]),
-    );
+    const { policy } = await this.labs.parts(assignment.lab);
+    const attempts = await countingAttempts(this.db.manager, assignment, policy);
     const onClocks = (date: Date): string =>
       // As spreadsheets read it: 2026-12-14 18:00.
       new Intl.DateTimeFormat('sv-SE', { dateStyle: 'short', timeStyle: 'short', timeZone }).format(date);
@@ -252,15 +251,6 @@ export class ResultsService {
 /** What counts of the points that were won; empty where nothing was judged. */
 const counted = ({ points, penalty }: { points: number | null; penalty: LatePenalty | null }): number | '' =>
   points === null ? '' : Math.round((points - (penalty?.points ?? 0)) * 100) / 100;
-
-/** A due date that is set earlier afterwards makes nobody late who was not; one that is set later takes nothing off any more. */
-const penaltyOf = (
-  policy: Policy,
-  { dueAt }: Assignment,
-  submission: Pick<Submission, 'handedInAt' | 'late'> | undefined,
-  check: { points: number } | undefined,
-): LatePenalty | null =>
-  submission?.late && check ? latePenalty(policy, dueAt, submission.handedInAt, check.points) : null;
 
 /** What was handed in, in the formats of today. */
 const documentsOf = ({ formats, topology, plan }: Submission): { topology: Topology; plan: Plan | null } => ({

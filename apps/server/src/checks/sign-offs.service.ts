@@ -6,9 +6,10 @@ import { DataSource, In, IsNull } from 'typeorm';
 import { Account } from '../accounts/account.entity';
 import { type Assignment } from '../assignments/assignment.entity';
 import { MembersService } from '../courses/members.service';
+import { LabsService } from '../labs/labs.service';
 import { LabVersionsService } from '../labs/versions.service';
 import { DecisionRecord } from './decision.entity';
-import { newestAttempts } from './newest-attempts';
+import { countingAttempts } from './counting-attempts';
 import { newestChecks } from './newest-checks';
 
 /** What persons confirm having seen, for a whole class. */
@@ -18,19 +19,19 @@ export class SignOffsService {
     @InjectDataSource() private readonly db: DataSource,
     private readonly members: MembersService,
     private readonly versions: LabVersionsService,
+    private readonly labs: LabsService,
   ) {}
 
-  /** Students × what is to be signed off in the version that judges now, by their newest attempts. */
+  /** Students × what is to be signed off in the version that judges now, by the attempts that count. */
   async view(assignment: Assignment): Promise<SignOffsView> {
     const file = assignment.versionHash === null ? null : await this.versions.read(assignment.versionHash);
     const names = file && namesOf(file);
     const asked = (file?.spec.sections ?? [])
       .flatMap(({ requirements }) => requirements)
       .filter(({ rule, deduction }) => rule.kind === 'signedOff' && !deduction);
-    const newest = new Map(
-      (await newestAttempts(this.db.manager, assignment)).map(({ id, studentId }) => [studentId, id]),
-    );
-    const ids = [...newest.values()];
+    const { policy } = await this.labs.parts(assignment.lab);
+    const counting = await countingAttempts(this.db.manager, assignment, policy);
+    const ids = [...counting.values()].map(({ id }) => id);
     const checks = await newestChecks(this.db.manager, ids);
     const decisions = await this.db.manager.find(DecisionRecord, {
       where: {
@@ -48,7 +49,7 @@ export class SignOffsService {
         of: requirement.points,
       })),
       rows: (await this.members.students(assignment.courseId)).map(({ id, name, group }) => {
-        const submissionId = newest.get(id) ?? null;
+        const submissionId = counting.get(id)?.id ?? null;
         const check = submissionId === null ? undefined : checks.get(submissionId);
         return {
           studentId: id,

@@ -8,10 +8,11 @@ import {
   type LabSummary,
   type Me,
 } from '@sobrin/contracts';
-import { type Policy, latePenalty, shownNow } from '@sobrin/core/spec';
+import { type Policy, shownNow } from '@sobrin/core/spec';
 import { randomUUID } from 'node:crypto';
-import { DataSource, In, IsNull, Not } from 'typeorm';
+import { DataSource, type EntityManager, In, IsNull, Not } from 'typeorm';
 import { Assignment } from '../assignments/assignment.entity';
+import { countingOf, penaltyOf } from '../checks/counting-attempts';
 import { type CheckFacts, newestChecks } from '../checks/newest-checks';
 import { StoredDocument } from '../documents/document.entity';
 import { Submission, Work } from '../submissions/submission.entity';
@@ -49,7 +50,7 @@ export class CoursesService {
       submissions.map((submission) => submission.id),
     );
     const pictures = await this.pictures(me, assignments, roles);
-    const policies = await this.policies(assignments.filter(({ id }) => attended!.includes(id)));
+    const policies = await this.policies(assignments);
     return courses.map((course) => {
       const role = roles.get(course.id)!;
       return {
@@ -63,7 +64,8 @@ export class CoursesService {
               assignment,
               submissions.filter((submission) => submission.assignmentId === assignment.id),
               checks,
-              role === 'student' ? { id: me.id, policy: policies.get(assignment.lab.policyId) ?? {} } : null,
+              policies.get(assignment.lab.policyId) ?? {},
+              role === 'student' ? me.id : null,
               pictures.get(assignment.id) ?? null,
               now,
             ),
@@ -123,7 +125,7 @@ export class CoursesService {
     );
   }
 
-  /** What of the labs' rules says what students see. */
+  /** The labs' rules: what students see, and which attempt counts. */
   private async policies(assignments: readonly Assignment[]): Promise<ReadonlyMap<string, Policy>> {
     const found = await this.db.manager.findBy(StoredDocument, {
       id: In(assignments.map(({ lab }) => lab.policyId)),
@@ -149,8 +151,8 @@ export class CoursesService {
     });
   }
 
-  async byId(id: string): Promise<Course> {
-    return this.db.manager.findOneByOrFail(Course, { id });
+  async byId(id: string, manager: EntityManager = this.db.manager): Promise<Course> {
+    return manager.findOneByOrFail(Course, { id });
   }
 }
 
@@ -165,17 +167,23 @@ function summary(
   assignment: Assignment,
   submissions: readonly Submission[],
   checks: ReadonlyMap<string, CheckFacts>,
-  /** The student who asks, and the rules of the lab; null for staff. */
-  student: { id: string; policy: Policy } | null,
+  policy: Policy,
+  /** The student who asks; null for staff. */
+  student: string | null,
   picture: LabSummary['picture'],
   now: Date,
 ): LabSummary {
-  const newest = new Map<string, Submission>();
+  const attempts = new Map<string, Submission[]>();
   for (const submission of submissions)
-    if (submission.attempt > (newest.get(submission.studentId)?.attempt ?? 0))
-      newest.set(submission.studentId, submission);
-  const own = student === null ? undefined : newest.get(student.id);
-  const isShown = student !== null && shownNow(student.policy, assignment.dueAt, now) !== 'nothing';
+    attempts.set(submission.studentId, [...(attempts.get(submission.studentId) ?? []), submission]);
+  const counting = new Map(
+    [...attempts].map(([id, own]) => {
+      const inOrder = own.sort((one, other) => one.attempt - other.attempt);
+      return [id, countingOf(inOrder, checks, policy, assignment)!];
+    }),
+  );
+  const own = student === null ? undefined : counting.get(student);
+  const isShown = student !== null && shownNow(policy, assignment.dueAt, now) !== 'nothing';
   const check = own && isShown ? checks.get(own.id) : undefined;
   return {
     id: assignment.id,
@@ -184,17 +192,16 @@ function summary(
     isReleased: assignment.releasedAt !== null,
     dueAt: assignment.dueAt?.toISOString() ?? null,
     attempts: submissions.length,
-    handedIn: newest.size,
-    checked: [...newest.values()].filter((submission) => checks.has(submission.id)).length,
+    handedIn: counting.size,
+    checked: [...counting.values()].filter((submission) => checks.has(submission.id)).length,
     mine:
       student === null
         ? null
         : {
-            attempts: own?.attempt ?? 0,
+            attempts: attempts.get(student)?.length ?? 0,
             points: check?.points ?? null,
             of: check?.outOf ?? null,
-            penalty:
-              own?.late && check ? latePenalty(student.policy, assignment.dueAt, own.handedInAt, check.points) : null,
+            penalty: penaltyOf(policy, assignment, own, check),
           },
   };
 }

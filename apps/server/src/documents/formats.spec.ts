@@ -108,7 +108,7 @@ const KNOWN: Readonly<Record<string, string>> = {
   'policy 4': '4025430897ac971f',
   'policy 5': '357f8dd71f660649',
   'policy 6': '357f8dd71f660649',
-  'policy 7': '1245dd1cd79c08ab',
+  'policy 7': '2062f8c2ba6d2c09',
   'spec 2': '0a3c8c34c8d5d998',
   'spec 3': '0a3c8c34c8d5d998',
   'spec 4': 'f5c529f48b1080bf',

@@ -14,7 +14,7 @@ import {
 } from '../documents/document.entity';
 import { countOfOldFormats, raiseDocuments } from '../documents/formats';
 import { Lab, LabEditor, LabFileRecord, LabFinal, LabVersion } from '../labs/lab.entity';
-import { Attachment, Submission, Work } from '../submissions/submission.entity';
+import { Attachment, SelfCheckRecord, Submission, Work } from '../submissions/submission.entity';
 import { config } from './config';
 import { MIGRATIONS } from './migrations';
 
@@ -53,6 +53,7 @@ export const databaseOptions = (): DataSourceOptions => ({
     DocumentVersion,
     DocumentShowing,
     Work,
+    SelfCheckRecord,
     Attachment,
     Submission,
     CheckRecord,

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { type MigrationInterface, type QueryRunner } from 'typeorm';
 import { Assignments1764475200000 } from './migration-assignments';
 import { Comments1764507600000 } from './migration-comments';
+import { SelfChecks1764511200000 } from './migration-self-checks';
 import { Decisions1764504000000 } from './migration-decisions';
 import { ConfigTexts1764496800000 } from './migration-config-texts';
 import { Formats1764486000000 } from './migration-formats';
@@ -333,4 +334,5 @@ export const MIGRATIONS = [
   Order1764500400000,
   Decisions1764504000000,
   Comments1764507600000,
+  SelfChecks1764511200000,
 ];

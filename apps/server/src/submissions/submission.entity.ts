@@ -1,4 +1,5 @@
 import { type Plan } from '@sobrin/core/plan';
+import { type SelfCheck } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { Column, Entity, PrimaryColumn } from 'typeorm';
 
@@ -22,6 +23,23 @@ export class Work {
 
   @Column('jsonb')
   answers!: Record<string, string>;
+}
+
+/** What a student was told of a work that was not handed in. */
+@Entity('self_check')
+export class SelfCheckRecord {
+  /** Chosen by who asks, so that what is sent again is one. */
+  @PrimaryColumn('uuid')
+  id!: string;
+
+  @Column('uuid', { name: 'work_id' })
+  workId!: string;
+
+  @Column('timestamptz')
+  at!: Date;
+
+  @Column('jsonb')
+  told!: SelfCheck;
 }
 
 /** A file beside the drawing. What was handed in with an attempt stays, also when it is removed from the work. */

@@ -6,6 +6,8 @@ import {
   type LookInView,
   type Me,
   SaveAnswersRequest,
+  SelfCheckRequest,
+  type SelfChecksView,
   type StudentLabView,
   UploadRequest,
   type Uploaded,
@@ -13,13 +15,17 @@ import {
 import { Needs, TheObject } from '../access/access.guard';
 import { CurrentUser } from '../accounts/session.guard';
 import { Assignment } from '../assignments/assignment.entity';
+import { SelfChecksService } from './self-checks.service';
 import { WorksService } from './works.service';
 import { Answers } from '../platform/route';
 
 /** A student's own work. The answers hold nothing of spec or reference. */
 @Controller()
 export class WorksController {
-  constructor(private readonly works: WorksService) {}
+  constructor(
+    private readonly works: WorksService,
+    private readonly selfChecks: SelfChecksService,
+  ) {}
 
   @Needs('do', 'lab')
   @Answers('GET my/labs/:id')
@@ -78,6 +84,17 @@ export class WorksController {
     @Param('attachment', ParseUUIDPipe) attachment: string,
   ): Promise<void> {
     await this.works.detach(me, assignment, attachment);
+  }
+
+  @Needs('do', 'lab')
+  @Answers('POST my/labs/:id/self-checks')
+  @HttpCode(200)
+  async checkOneself(
+    @CurrentUser() me: Me,
+    @TheObject() assignment: Assignment,
+    @Body() request: SelfCheckRequest,
+  ): Promise<SelfChecksView> {
+    return this.selfChecks.ask(me, assignment, new Date(), request);
   }
 
   @Needs('do', 'lab')

@@ -4,11 +4,12 @@ import { type FileView, type LookInView, type Me, type StudentLabView, type Uplo
 import { plural } from '@sobrin/core';
 import { equipmentOf } from '@sobrin/core/engine';
 import { type Plan, emptyPlan } from '@sobrin/core/plan';
-import { choicesOf, latePenalty, shownBy, shownNow } from '@sobrin/core/spec';
+import { choicesOf, shownBy, shownNow } from '@sobrin/core/spec';
 import { type Topology, emptyTopology } from '@sobrin/core/topology';
 import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, In } from 'typeorm';
 import { Assignment } from '../assignments/assignment.entity';
+import { countingOf, penaltyOf } from '../checks/counting-attempts';
 import { newestChecks } from '../checks/newest-checks';
 import { CoursesService } from '../courses/courses.service';
 import { MembersService } from '../courses/members.service';
@@ -24,6 +25,8 @@ import { bytesOf } from '../platform/base64';
 import { jsonb } from '../platform/jsonb';
 import { refuse } from '../platform/refusal';
 import { ThreadsService } from '../platform/threads.service';
+import { checkTheirs, isBlank } from './own-work';
+import { selfChecksOf } from './self-checks';
 import { Attachment, Submission, Work } from './submission.entity';
 
 const MAX_ATTACHMENTS = 16;
@@ -101,13 +104,16 @@ export class WorksService {
     const submissions = await this.db.manager.find(Submission, {
       where: { assignmentId: assignment.id, studentId: me.id },
       order: { attempt: 'ASC' },
-      select: { id: true, attempt: true, handedInAt: true, late: true },
+      select: { id: true, studentId: true, attempt: true, handedInAt: true, late: true },
     });
     const checks = await newestChecks(
       this.db.manager,
       submissions.map((submission) => submission.id),
     );
     const isShown = shownNow(policy, assignment.dueAt, now) !== 'nothing';
+    // Which is the best is a mark, too.
+    const counting =
+      isShown || policy.counts !== 'best' ? countingOf(submissions, checks, policy, assignment) : undefined;
     return {
       id: assignment.id,
       courseTitle: course.title,
@@ -123,6 +129,8 @@ export class WorksService {
       ...(policy.modules !== undefined && { modules: policy.modules }),
       ...(policy.autoCabling !== undefined && { autoCabling: policy.autoCabling }),
       attempts: { used: submissions.length, allowed: policy.attempts ?? null },
+      counts: policy.counts ?? 'last',
+      selfChecks: await selfChecksOf(this.db.manager, work, policy),
       shown: shownBy(policy),
       lookIn: policy.lookIn ?? false,
       documentId: work.documentId,
@@ -135,11 +143,12 @@ export class WorksService {
         return {
           id,
           attempt,
+          counts: id === counting?.id,
           handedInAt: handedInAt.toISOString(),
           late,
           points: check?.points ?? null,
           of: check?.outOf ?? null,
-          penalty: check && late ? latePenalty(policy, assignment.dueAt, handedInAt, check.points) : null,
+          penalty: penaltyOf(policy, assignment, { handedInAt, late }, check),
         };
       }),
     };
@@ -301,7 +310,7 @@ export class WorksService {
    * Whatever changes a work or hands it in waits for its turn: first for the lab in its course, then for the work, in the
    * order in which a removal takes them. The other way round each would wait for the other.
    */
-  private async lock({ id, assignmentId }: Work, manager: EntityManager): Promise<Work> {
+  async lock({ id, assignmentId }: Work, manager: EntityManager): Promise<Work> {
     await manager
       .createQueryBuilder(Assignment, 'assignment')
       .setLock('for_key_share')
@@ -322,25 +331,13 @@ export class WorksService {
   ): Promise<{ id: string; attempt: number; late: boolean }> {
     const begun = await this.workOf(me, assignment);
     checkTheirs(begun, shown);
-    const { timeZone } = await this.courses.byId(assignment.courseId);
     return this.db.transaction(async (manager) => {
       const work = await this.lock(begun, manager);
       const done = await manager.findOneBy(Submission, { id });
       if (done && (done.assignmentId !== assignment.id || done.studentId !== me.id))
         throw refuse.input('This hand-in belongs to something else. Nothing was handed in: load the page again.');
       if (done) return { id, attempt: done.attempt, late: done.late };
-      const used = await manager.countBy(Submission, { assignmentId: assignment.id, studentId: me.id });
-      const { policy } = await this.labs.parts(assignment.lab, manager);
-      const late = assignment.dueAt !== null && now > assignment.dueAt;
-      if (late && policy.late !== 'accepted') {
-        const kept = used
-          ? ` Attempt ${used}, which you handed in before, stays as it is.`
-          : ' Nothing of yours was handed in; your drawing stays here. Talk to your instructor.';
-        throw refuse.state(`The lab was due on ${written(assignment.dueAt!, timeZone)}: nothing more is taken.${kept}`);
-      }
-      const allowed = policy.attempts;
-      if (allowed !== undefined && used >= allowed)
-        throw refuse.state(`You have used all ${plural(allowed, 'attempt')}. Attempt ${used} stays as it is.`);
+      const { used, late } = await this.mayHandIn(me, assignment, now, manager);
       const drawing = await this.documents.readDrawing(work.documentId, manager);
       const plan = await this.documents.readPlan(work.planId, manager);
       await this.insert(manager, {
@@ -359,6 +356,29 @@ export class WorksService {
         await this.revisions.nameWithin(manager, document, revision, `Attempt ${used + 1}`, me);
       return { id, attempt: used + 1, late };
     });
+  }
+
+  /** How many attempts a student has used, and whether one would be late now; refused where none is taken any more. */
+  async mayHandIn(
+    me: Me,
+    assignment: Assignment,
+    now: Date,
+    manager: EntityManager,
+  ): Promise<{ used: number; late: boolean }> {
+    const used = await manager.countBy(Submission, { assignmentId: assignment.id, studentId: me.id });
+    const { timeZone } = await this.courses.byId(assignment.courseId, manager);
+    const { policy } = await this.labs.parts(assignment.lab, manager);
+    const late = assignment.dueAt !== null && now > assignment.dueAt;
+    if (late && policy.late !== 'accepted') {
+      const kept = used
+        ? ` Attempt ${used}, which you handed in before, stays as it is.`
+        : ' Nothing of yours was handed in; your drawing stays here. Talk to your instructor.';
+      throw refuse.state(`The lab was due on ${written(assignment.dueAt!, timeZone)}: nothing more is taken.${kept}`);
+    }
+    const allowed = policy.attempts;
+    if (allowed !== undefined && used >= allowed)
+      throw refuse.state(`You have used all ${plural(allowed, 'attempt')}. Attempt ${used} stays as it is.`);
+    return { used, late };
   }
 
   async insert(
@@ -399,16 +419,6 @@ export class WorksService {
     return found.bytes;
   }
 }
-
-/** Two who use one browser sign in one after the other: what the first one's page still sends is not the second one's. */
-function checkTheirs({ documentId }: Work, drawing: string | undefined): void {
-  if (drawing !== undefined && drawing !== documentId)
-    throw refuse.state(
-      'Somebody else has signed in in this browser since this page was opened. Nothing was taken: load the page again.',
-    );
-}
-
-const isBlank = ({ blocks, addresses }: Plan): boolean => !Object.keys(blocks).length && !addresses;
 
 /** A moment as a sentence has it: on the clocks of the course. */
 const written = (date: Date, timeZone: string): string =>

@@ -285,16 +285,16 @@ describe('groups and what follows from them', () => {
 describe('the rules of the lab', () => {
   test('defaults are not stored', async () => {
     const sent = await open();
-    await userEvent.selectOptions(combo('After the due date'), 'taken, marked as late');
+    await userEvent.selectOptions(combo('After the due date'), 'attempts are taken, marked as late');
     await waitFor(() => expect(sent().policy).toEqual({ attempts: 2, bench: 'plain', late: 'accepted' }));
     await retype('Attempts', '');
     await waitFor(() => expect(sent().policy).toEqual({ bench: 'plain', late: 'accepted' }));
-    await userEvent.selectOptions(combo('Copper ports'), 'as in older kit: cables must be right');
+    await userEvent.selectOptions(combo('Copper ports'), 'as in older kit, cables must be right');
     await waitFor(() => expect(sent().policy).toMatchObject({ autoPairing: false }));
   });
   test('a kit has prices beside its numbers, and a missing link may cost everywhere', async () => {
     const sent = await open();
-    await userEvent.click(screen.getByRole('button', { name: 'All models, any number' }));
+    await userEvent.click(screen.getByRole('button', { name: 'all models, any number' }));
     const dialog = within(await screen.findByRole('dialog'));
     await userEvent.click(dialog.getByRole('button', { name: 'Tick none' }));
     await userEvent.click(dialog.getByRole('checkbox', { name: 'Desktop is in the kit' }));
@@ -304,8 +304,25 @@ describe('the rules of the lab', () => {
     await waitFor(() => expect(sent().policy).toMatchObject({ kit: { desktop: { cost: 400, most: 3 } } }));
     // The page behind a dialog is there again once the dialog is gone.
     await waitFor(() => expect(screen.queryByRole('dialog')).not.toBeInTheDocument());
-    await userEvent.selectOptions(combo('What is missing'), 'also where something is asked of it');
+    await userEvent.selectOptions(combo('What is missing'), 'costs also where something is asked of it');
     await waitFor(() => expect(sent().policy).toMatchObject({ missing: 'everywhere' }));
+  });
+  test('which attempt counts, and what students are told before they hand in', async () => {
+    const sent = await open();
+    await userEvent.selectOptions(combo('Which attempt counts'), 'the best one counts');
+    await waitFor(() => expect(sent().policy).toMatchObject({ counts: 'best' }));
+    await retype('Self-checks', '51');
+    expect(screen.getByText('A number from 1 to 50; leave it empty for none.')).toBeInTheDocument();
+    await retype('Self-checks', '3');
+    await waitFor(() => expect(sent().policy).toMatchObject({ selfChecks: { most: 3 } }));
+    await userEvent.selectOptions(combo('What self-checks tell'), 'whether chosen requirements are met');
+    expect(await screen.findByText('None is chosen: a self-check would tell nothing.')).toBeInTheDocument();
+    await userEvent.selectOptions(combo('What self-checks tell'), 'the points of each section');
+    await userEvent.selectOptions(combo('Which attempt counts'), 'the last one counts');
+    await waitFor(() => expect(sent().policy).toMatchObject({ selfChecks: { most: 3 } }));
+    expect(sent().policy).not.toHaveProperty('counts');
+    await retype('Self-checks', '');
+    await waitFor(() => expect(sent().policy).not.toHaveProperty('selfChecks'));
   });
   test('whom routers believe is a table: what is as usual is not stored, and what cannot be is said', async () => {
     const sent = await open();

@@ -152,8 +152,10 @@ function BriefDesk({ lab, lost, ...given }: { lab: LabView; lost: readonly strin
             <OutsidePanel brief={brief} setBrief={setBrief} />
             <SchemesPanel brief={brief} setBrief={setBrief} />
             <RatiosPanel brief={brief} setBrief={setBrief} />
-            <RulesPanel lab={value} of={lab} onChange={change} />
           </Stack>
+          <Box sx={{ gridColumn: '1 / -1' }}>
+            <RulesPanel lab={value} of={lab} onChange={change} />
+          </Box>
         </Box>
       </Box>
     </>

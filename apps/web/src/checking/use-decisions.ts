@@ -12,7 +12,7 @@ export interface Decisions {
   readonly error: Error | null;
   decide(decision: DecideRequest): void;
   takeBack(id: string): void;
-  /** As it is proposed, in the newest attempt of everybody in the class. */
+  /** As it is proposed, in the attempt that counts of everybody in the class. */
   acceptForAll(requirement: string, code: string): void;
   pin(pin: PinRequest): void;
 }

@@ -27,6 +27,8 @@ const row = (name: string, more: Partial<ClassRow> = {}): ClassRow => ({
   isInvited: false,
   hasBegun: false,
   attempts: 0,
+  counts: more.attempts ?? null,
+  toCheck: more.submissionId && (more.points === undefined || more.stale) ? 1 : 0,
   submissionId: null,
   handedInAt: null,
   late: false,
@@ -80,7 +82,7 @@ test('checking is asked for once and done on the server; how far it is is shown 
     'GET labs/lab/submissions': () => ({ body: now }),
     'GET labs/lab/checks': () => ({ body: steps.length > 1 ? steps.shift() : steps[0] }),
     'POST labs/lab/checks': () => {
-      now = rows.map((row) => ({ ...row, stale: false, points: row.submissionId ? 1 : null, of: 48 }));
+      now = rows.map((row) => ({ ...row, stale: false, toCheck: 0, points: row.submissionId ? 1 : null, of: 48 }));
       return { status: 202, body: { waiting: 2, running: 0, failed: [] } };
     },
   });

@@ -30,7 +30,7 @@ import { useCheckAll } from './use-check-all';
 import { usePageTitle } from '../ui/announce';
 import { BODY } from '../ui/frame';
 
-/** The roster with everybody's newest attempt, and where checks are started. */
+/** The roster with everybody's attempt that counts, and where checks are started. */
 export function ClassPage() {
   const lab = useShownLab();
   usePageTitle('Class', lab.title);
@@ -41,7 +41,7 @@ export function ClassPage() {
   const checking = useCheckAll(lab.id);
   const hasSignOffs = (useSignOffs(lab.id).data?.signOffs.length ?? 0) > 0;
   const takingOff = useTakingOff(lab.courseId);
-  const open = rows.data?.filter((row) => row.submissionId !== null && (row.points === null || row.stale)).length ?? 0;
+  const open = rows.data?.reduce((sum, { toCheck }) => sum + toCheck, 0) ?? 0;
   const hasGroups = rows.data?.some(({ group }) => group) ?? false;
   const titles = ['Student', ...(hasGroups ? ['Group'] : []), 'Attempt', 'Handed in', 'Points', 'State', ''];
   const handedIn = rows.data?.filter((row) => row.submissionId !== null).length ?? 0;
@@ -202,7 +202,10 @@ function StudentRow({
         )}
       </TableCell>
       {hasGroups && <TableCell>{row.group}</TableCell>}
-      <TableCell className="mono">{row.attempts || '–'}</TableCell>
+      <TableCell>
+        <span className="mono">{row.attempts || '–'}</span>
+        {row.counts !== null && row.counts !== row.attempts && `, ${row.counts} counts`}
+      </TableCell>
       <TableCell>
         {row.handedInAt ? `${whenIn(lab.timeZone, row.handedInAt)}${row.late ? ', late' : ''}` : 'not yet'}
       </TableCell>

@@ -36,8 +36,8 @@ export function TrialDialog({ labId, onFinal, onClose }: { labId: string; onFina
           <Box sx={{ mb: 2 }}>
             <Typography sx={{ mb: 1 }}>
               {of === null
-                ? 'Everybody’s newest attempt is judged by the lab as it is now.'
-                : `Everybody’s newest attempt is judged by the lab as it is now: ${done} of ${of}.`}
+                ? 'Everybody’s attempt that counts is judged by the lab as it is now.'
+                : `Everybody’s attempt that counts is judged by the lab as it is now: ${done} of ${of}.`}
             </Typography>
             <LinearProgress
               aria-label="How many have been judged"

@@ -17,7 +17,7 @@ export interface Trial {
 /** Submissions are fetched a few at a time. */
 const AT_ONCE = 3;
 
-/** Tries a lab as it is saved on everybody's newest attempt; leaving the page ends it. */
+/** Tries a lab as it is saved on everybody's attempt that counts; leaving the page ends it. */
 export function useTrial(labId: string): Trial {
   const [trial, setTrial] = useState<Trial>({ of: null, tried: [], failed: [], error: null });
   useEffect(() => {

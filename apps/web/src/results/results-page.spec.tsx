@@ -5,7 +5,7 @@ import { serve, show } from '../tests/render';
 import { ResultsPage } from './results-page';
 
 jest.mock('./marks-chart', () => ({ MarksChart: () => null }));
-const lab = { id: 'lab', title: 'Three Stations', courseTitle: 'Networks 1' } as LabView;
+const lab = { id: 'lab', title: 'Three Stations', courseTitle: 'Networks 1', policy: {} } as LabView;
 const cell = (id: string, points: number, of = 2) =>
   ({ id, points, of, verdict: points === of ? 'met' : points ? 'partly' : 'lost' }) as const;
 const results: ResultsView = {

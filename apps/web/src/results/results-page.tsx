@@ -24,7 +24,7 @@ export function ResultsPage() {
     <>
       <TopBar
         title={lab.title}
-        under={`${lab.courseTitle} · ${checked} of ${results.data?.rows.length ?? 0} checked, newest attempt${lab.version ? `, version ${lab.version.number}` : ''}`}
+        under={`${lab.courseTitle} · ${checked} of ${results.data?.rows.length ?? 0} checked, ${lab.policy.counts === 'best' ? 'best' : 'newest'} attempt${lab.version ? `, version ${lab.version.number}` : ''}`}
       >
         <Legend />
         <Button

@@ -19,5 +19,5 @@ export function hiddenWords({
 export function attemptWords(lab: StudentLabView, { points: won, of, penalty, attempt }: StudentSubmission): string {
   if (won !== null && of !== null) return markWords({ points: won, of, penalty });
   if (hiddenWords(lab) !== null) return lab.shown.what === 'nothing' ? 'handed in' : 'shown later';
-  return attempt < lab.attempts.used ? 'a newer one counts' : 'not checked yet';
+  return lab.counts === 'last' && attempt < lab.attempts.used ? 'a newer one counts' : 'not checked yet';
 }

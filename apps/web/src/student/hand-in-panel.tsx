@@ -6,13 +6,12 @@ import { Link } from 'react-router';
 import { ApiError, api } from '../api/client';
 import { newId } from '../api/new-id';
 import { useChange } from '../api/queries';
-import { sendAll } from '../documents/open-document';
 import { AskDialog } from '../ui/ask-dialog';
 import { Panel } from '../ui/panel';
 import { Failure } from '../ui/states';
 import { whenIn } from '../ui/words';
-import { openAnswers } from './answers';
 import { attemptWords, hiddenWords } from './attempt-words';
+import { sendWork } from './send-work';
 import { useOwnDrawing, useOwnPlan } from './use-own-work';
 
 /** Earlier attempts, and handing in another one. */
@@ -23,7 +22,7 @@ export function HandInPanel({ lab }: { lab: StudentLabView }) {
   const [drawing, plan] = [useOwnDrawing(lab).data?.document, useOwnPlan(lab).data?.document];
   const handIn = useChange(
     async () => {
-      await sendWork(lab);
+      await sendWork(lab, 'Nothing was handed in.');
       const done = await api('POST my/labs/:id/hand-in', { id: lab.id }, { handIn: id, drawing: lab.documentId }).catch(
         (error: unknown) => {
           throw error instanceof ApiError && error.status === 0 ? new ApiError(0, UNKNOWN) : error;
@@ -48,6 +47,7 @@ export function HandInPanel({ lab }: { lab: StudentLabView }) {
             <MuiLink component={Link} to={`/my/labs/${lab.id}/attempts/${submission.id}`}>
               Attempt {submission.attempt}, {whenIn(lab.timeZone, submission.handedInAt)}
               {submission.late && ', late'}
+              {submission.counts && lab.submissions.length > 1 && ', counts'}
             </MuiLink>
             <b className="mono">{attemptWords(lab, submission)}</b>
           </Stack>
@@ -55,6 +55,13 @@ export function HandInPanel({ lab }: { lab: StudentLabView }) {
         {lab.submissions.length > 0 && hidden !== null && (
           <Typography variant="body2" color="text.secondary" sx={{ py: 0.5 }}>
             {hidden}
+          </Typography>
+        )}
+        {allowed !== 1 && (
+          <Typography variant="body2" color="text.secondary" sx={{ py: 0.5 }}>
+            {lab.counts === 'best'
+              ? 'Of several attempts the best one counts.'
+              : 'Of several attempts the last one counts.'}
           </Typography>
         )}
         {handIn.data && (
@@ -97,19 +104,3 @@ export function HandInPanel({ lab }: { lab: StudentLabView }) {
 
 const UNKNOWN =
   'Sobrin’s server does not answer, so it is not known whether this attempt arrived. Press again when it does: the attempt is handed in once.';
-
-/** Sends what of a work the server does not have yet. Nothing is handed in where that fails: an attempt holds what its student sees. */
-async function sendWork(lab: StudentLabView): Promise<void> {
-  const answers = await openAnswers(lab.id, lab.documentId, lab.answers);
-  const reasons = (await answers.getState().flush())
-    ? []
-    : ['Your answers are not all saved yet: look at what the tasks say.'];
-  for (const [what, document] of [
-    ['drawing', lab.documentId],
-    ['plan', lab.planId],
-  ] as const) {
-    const why = await sendAll(document);
-    if (why !== null) reasons.push(`Your ${what} is not all saved. ${why}`);
-  }
-  if (reasons.length) throw new ApiError(0, ['Nothing was handed in.', ...reasons].join(' '));
-}

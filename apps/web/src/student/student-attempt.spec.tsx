@@ -25,6 +25,8 @@ const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
   brief: {},
   tasks: [{ id: 't1', text: 'Draw the router.' }],
   choices: {},
+  selfChecks: null,
+  counts: 'last',
   bench: 'coach',
   attempts: { used: 1, allowed: null },
   shown: { what: 'findings', strength: 'what', when: 'at-once' },

@@ -37,6 +37,8 @@ const lab = (more: Partial<StudentLabView> = {}): StudentLabView => ({
     { id: 't2', text: 'Cable it.' },
   ],
   choices: {},
+  selfChecks: null,
+  counts: 'last',
   attempts: { used: 0, allowed: 3 },
   shown: { what: 'points', strength: 'that', when: 'at-once' },
   ...more,
@@ -350,12 +352,13 @@ describe('handing in', () => {
     expect(await screen.findByRole('alert')).toHaveTextContent('nothing more is taken');
   });
   test('earlier attempts with their points; none left, nothing to press', async () => {
-    const done = { id: 's', handedInAt: '2026-11-01T10:00:00Z', late: false, penalty: null };
+    const done = { id: 's', counts: false, handedInAt: '2026-11-01T10:00:00Z', late: false, penalty: null };
     await open(
       lab({
         attempts: { used: 3, allowed: 3 },
+        counts: 'best',
         submissions: [
-          { ...done, attempt: 1, points: 33.5, of: 39 },
+          { ...done, counts: true, attempt: 1, points: 33.5, of: 39 },
           { ...done, id: 's2', attempt: 2, late: true, points: null, of: null },
           { ...done, id: 's3', attempt: 3, points: null, of: null },
         ],
@@ -363,7 +366,7 @@ describe('handing in', () => {
     );
     const panel = screen.getByRole('region', { name: 'Handing in' });
     expect(panel).toHaveTextContent(
-      /Attempt 1.*33\.5 \/ 39.*Attempt 2.*late.*a newer one counts.*Attempt 3.*not checked yet/,
+      /Attempt 1.*33\.5 \/ 39.*Attempt 2.*late.*not checked yet.*Attempt 3.*not checked yet.*the best one counts/,
     );
     expect(within(panel).getByRole('button', { name: 'All attempts are used' })).toBeDisabled();
   });

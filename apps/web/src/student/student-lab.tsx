@@ -18,6 +18,7 @@ import { PersonMenu } from '../ui/person-menu';
 import { HandInPanel } from './hand-in-panel';
 import { AssignmentPanel } from './assignment-panel';
 import { OwnPlanPanel } from './own-plan-panel';
+import { SelfCheckPanel } from './self-check-panel';
 import { TasksPanel } from './tasks-panel';
 import { useOwnDrawing } from './use-own-work';
 import { WithLab } from './with-lab';
@@ -64,6 +65,7 @@ function Page({ lab }: { lab: StudentLabView }) {
             <Work lab={lab} />
             <OwnPlanPanel lab={lab} />
             <Files lab={lab} />
+            {lab.selfChecks && <SelfCheckPanel lab={lab} rule={lab.selfChecks} />}
             <HandInPanel lab={lab} />
           </Stack>
         </Box>

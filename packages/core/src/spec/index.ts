@@ -37,6 +37,7 @@ export {
 } from './rule';
 export { ALL_GROUPS, ANY_SITE, RULE_KINDS, ruleKind } from './rules';
 export * from './schema';
+export * from './self-check';
 export * from './not-in-force';
 export { type Remark, asJudged } from './outside';
 export * from './showing';

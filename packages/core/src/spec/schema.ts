@@ -79,6 +79,16 @@ export const Policy = Closed({
     Closed({ static: Maybe(Distance), ospf: Maybe(Distance), rip: Maybe(Distance), learnt: Maybe(Distance) }),
   ),
   attempts: Maybe(Type.Integer({ minimum: 1, maximum: 100 })),
+  /** Which of several attempts counts. */
+  counts: Maybe(OneOf('last', 'best')),
+  /** How often students may have their work judged before they hand it in, and what they are told of it. */
+  selfChecks: Maybe(
+    Closed({
+      most: Type.Integer({ minimum: 1, maximum: 50 }),
+      /** Ids of requirements of which it is told whether they are met; the points of each section where it is absent. */
+      requirements: Maybe(ListOf(Id, 500)),
+    }),
+  ),
   late: Maybe(OneOf('refused', 'accepted')),
   rounding: Maybe(Type.Number({ minimum: 0.01, maximum: 1 })),
   autoCabling: Maybe(Type.Boolean({ description: 'whether the bench may choose ports and media for a student' })),

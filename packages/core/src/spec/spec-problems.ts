@@ -1,7 +1,7 @@
 import { byName } from '../collation';
 import { analyse } from '../engine';
 import { type Problem, type Topology, entryOf } from '../topology';
-import { leavesIn } from './combining';
+import { type Rule, leavesIn } from './combining';
 import { kindsIn, ruleProblems, wordsOf } from './evaluate';
 import { type Names, type Part, REF_WORDS } from './rule';
 import { ALL_GROUPS, ruleKind } from './rules';
@@ -23,14 +23,16 @@ export function refsOf(spec: Spec, reference: Topology): { ref: string; text: st
 
 const inOrder = <T extends { text: string }>(list: T[]): T[] => list.sort((one, other) => byName(one.text, other.text));
 
+/** Whether a rule, or one inside of it, is about what a drawing does not show: answers, or what a person sees. */
+export const asksPersons = (rule: Rule): boolean =>
+  kindsIn(rule).some((kind) => ['questions', 'signOff'].includes(ruleKind(kind)?.family ?? ''));
+
 /** A spec without what no drawing shows: a reference answers no questions, and nobody signs it off. */
 export const withoutPersons = (spec: Spec): Spec => ({
   ...spec,
   sections: spec.sections.map((section) => ({
     ...section,
-    requirements: section.requirements.filter(
-      ({ rule }) => !kindsIn(rule).some((kind) => ['questions', 'signOff'].includes(ruleKind(kind)?.family ?? '')),
-    ),
+    requirements: section.requirements.filter(({ rule }) => !asksPersons(rule)),
   })),
 });
 

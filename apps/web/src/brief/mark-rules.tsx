@@ -1,0 +1,52 @@
+import { Box } from '@mui/material';
+import { type Policy } from '@sobrin/core/spec';
+import { Choice } from '../ui/fields';
+import { Sentence } from '../ui/sentence';
+import { Group, type SetRules } from './rules-group';
+
+/** How a mark comes about, in its order (see `markLines`). */
+export function MarkRules({ policy, onSet }: { policy: Policy; onSet: SetRules }) {
+  const { late, latePenalty } = policy;
+  return (
+    <Group title="The mark">
+      <Sentence>
+        What is missing{' '}
+        <Choice
+          label="What is missing"
+          value={policy.missing ?? 'once'}
+          options={[
+            { value: 'once', text: 'costs where it is asked for' },
+            { value: 'everywhere', text: 'costs also where something is asked of it' },
+          ]}
+          onChange={(value) => onSet({ missing: value === 'once' ? undefined : value })}
+        />
+        .
+      </Sentence>
+      <Box component="ol" aria-label="Order of the mark" sx={{ m: 0, my: 0.5, pl: 2.5, '& li': { py: '2px' } }}>
+        <li>Requirements are judged, and what persons decided holds.</li>
+        <li>Deductions are taken off, bonuses are added; no section goes below 0.</li>
+        <li>
+          The sum is rounded{' '}
+          <Box component="span" sx={{ '& select': { width: 'auto !important' } }}>
+            <Choice
+              label="Rounding of points"
+              value={String(policy.rounding ?? 0.5)}
+              options={['1', '0.5', '0.25', '0.1'].map((value) => ({
+                value,
+                text: `down to ${value === '1' ? 'whole' : value} points`,
+              }))}
+              onChange={(value) => onSet({ rounding: Number(value) })}
+            />
+          </Box>
+          .
+        </li>
+        {late === 'accepted' && latePenalty && (
+          <li>
+            Lateness takes {latePenalty.percentPerDay} % of it off a day
+            {latePenalty.most === undefined ? '' : `, at most ${latePenalty.most} %`}.
+          </li>
+        )}
+      </Box>
+    </Group>
+  );
+}

@@ -1,0 +1,81 @@
+import { expect, labWith, makeLab, openLab, saved, signIn, signOut, test } from './people';
+
+test('the rules say how often students check themselves and which attempt counts; a student does, draws, and is told more', async ({
+  page,
+}) => {
+  await signIn(page, 'Maren Osterkamp');
+  const rule = { kind: 'deviceCount', what: 'switch', op: 'atLeast', n: 1, site: 'anywhere' };
+  const named = { kind: 'titled' };
+  const requirements = [
+    { id: '1.1', points: 4, rule, hints: { that: 'Something is missing in the cabinet.' } },
+    { id: '1.2', points: 2, rule: named },
+  ];
+  const lab = await makeLab(page, {
+    ...labWith('Checked by oneself'),
+    tasks: [{ id: 't1', text: 'Draw a switch, with a title.' }],
+    spec: { groups: {}, sections: [{ id: 'a', title: 'In the cabinet', requirements }] },
+  });
+  await page.goto(`${lab}/brief`);
+  await page.getByRole('textbox', { name: 'Self-checks' }).fill('2');
+  await page.getByRole('textbox', { name: 'Self-checks' }).press('Enter');
+  await page.getByLabel('Which attempt counts').selectOption('best');
+  await page.getByLabel('What students see of a result').selectOption('findings');
+  await saved(page);
+  await page.reload();
+  await expect(page.getByRole('textbox', { name: 'Self-checks' })).toHaveValue('2');
+  await expect(page.getByLabel('Which attempt counts')).toHaveValue('best');
+  await page.getByRole('button', { name: 'Release to the class' }).click();
+  await page.getByRole('button', { name: 'Release', exact: true }).click();
+  await expect(page.getByText('Students do not see this lab yet.')).toBeHidden();
+
+  await signOut(page);
+  await signIn(page, 'Zofia Wrona');
+  const own = await openLab(page, 'Checked by oneself');
+  const panel = page.getByRole('region', { name: 'Checking it yourself' });
+  await panel.getByRole('button', { name: 'Check it now' }).click();
+  await expect(panel.getByRole('listitem')).toHaveText([/In the cabinet\s*0 of 6/]);
+  await expect(panel).toContainText('1 of 2 left');
+  await page.goto(`${own}/bench`);
+  await page.getByRole('toolbar', { name: 'Bench' }).waitFor();
+  await page.keyboard.press('/');
+  await page.keyboard.type('add an access switch');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await expect(page.locator('.react-flow__node .tile')).toHaveCount(1);
+  await saved(page);
+  await page.goto(own);
+  await panel.getByRole('button', { name: 'Check it now, for the last time' }).click();
+  await expect(panel.getByRole('listitem')).toHaveText([/In the cabinet\s*6 of 6/]);
+  await page.reload();
+  await expect(panel.getByRole('listitem')).toHaveText([/In the cabinet\s*6 of 6/]);
+  await expect(panel.getByRole('button', { name: 'All self-checks are used' })).toBeDisabled();
+  // The good drawing is handed in first, an empty one after it.
+  for (const attempt of [1, 2]) {
+    if (attempt === 2) {
+      await page.goto(`${own}/bench`);
+      await page.locator('.react-flow__node .tile').first().click();
+      await page.keyboard.press('Delete');
+      await expect(page.locator('.react-flow__node .tile')).toHaveCount(0);
+      await saved(page);
+      await page.goto(own);
+    }
+    await page.getByRole('button', { name: `Hand in attempt ${attempt}` }).click();
+    await page.getByRole('dialog').getByRole('button', { name: 'Hand in' }).click();
+    await expect(page.getByRole('link', { name: new RegExp(`^Attempt ${attempt}`) })).toBeVisible();
+  }
+  await signOut(page);
+  await signIn(page, 'Maren Osterkamp');
+  await page.goto(`${lab}/class`);
+  await page.getByRole('button', { name: 'Check 2' }).click();
+  await expect(page.getByRole('button', { name: 'All checked' })).toBeVisible();
+  await expect(page.getByRole('row', { name: /Zofia Wrona/ })).toContainText('2, 1 counts');
+  await expect(page.getByRole('row', { name: /Zofia Wrona/ })).toContainText('6 / 6');
+  await signOut(page);
+  await signIn(page, 'Zofia Wrona');
+  await openLab(page, 'Checked by oneself');
+  await expect(page.getByRole('link', { name: /^Attempt 1.*counts$/ })).toBeVisible();
+  await page.getByRole('link', { name: /^Attempt 2/ }).click();
+  await expect(page.getByRole('region', { name: 'Evidence' })).toContainText(
+    'Hint: Something is missing in the cabinet.',
+  );
+});
