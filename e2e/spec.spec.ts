@@ -1,4 +1,4 @@
-import { addressOf, chooseFile, expect, json, labWith, makeLab, saved, signIn, test, textOf } from './people';
+import { addressOf, chooseFile, copyOf, expect, json, labWith, makeLab, saved, signIn, test, textOf } from './people';
 
 test('an instructor changes points and words, reorders, adds a requirement, and undoes', async ({ page }) => {
   await signIn(page, 'Maren Osterkamp');
@@ -200,4 +200,43 @@ test('spec and text follow each other: completions, mistakes in place, comments 
   await expect(page.getByLabel('Points of 1.3', { exact: true })).toHaveValue('7');
   await page.keyboard.press('t');
   await expect(editor).toContainText('# by hand');
+});
+
+test('requirements of another lab are taken over with their groups, and what is otherwise since a version is told', async ({
+  page,
+}) => {
+  await signIn(page, 'Maren Osterkamp');
+  const lab = await makeLab(page, await copyOf('three-stations', 'Taken over'));
+  await page.goto(`${lab}/spec`);
+  const rows = page.locator('[data-requirement]');
+  await expect(rows.first()).toBeVisible();
+  const before = await rows.count();
+  await page.getByRole('button', { name: 'Release to the class' }).click();
+  await page.getByRole('button', { name: 'Release', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Version 1' }).or(page.getByText('Students do not see'))).toBeHidden();
+  await page.getByRole('button', { name: 'Take from another lab' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Take from another lab' });
+  await dialog.getByLabel('The other lab').selectOption({ label: 'Winch Isolation, Networks 1' });
+  await dialog.getByRole('checkbox', { name: 'Documentation' }).check();
+  await dialog.getByRole('checkbox', { name: /^The guests must not reach the winch controllers/ }).check();
+  await dialog.getByRole('button', { name: 'Take 2 requirements' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(rows).toHaveCount(before + 2);
+  await expect(page.getByRole('toolbar', { name: 'Chosen requirements' })).toContainText('2 chosen');
+  await saved(page);
+  await page.reload();
+  await expect(rows).toHaveCount(before + 2);
+  await page.getByLabel('Points of 1.1', { exact: true }).fill('9');
+  await page.getByLabel('Points of 1.1', { exact: true }).press('Enter');
+  await saved(page);
+  await page.goto(`${lab}/class`);
+  await page.getByRole('button', { name: 'Version 1' }).click();
+  await page.getByRole('button', { name: 'What is otherwise since version 1' }).click();
+  const found = page.getByRole('list', { name: 'Differences from version 1' }).getByRole('listitem');
+  await expect(found).toContainText([
+    /^otherwise: 1\.1 .*→ 9 points/,
+    /^new: .*guests/,
+    /^new: .*Title/,
+    /^otherwise: Groups/,
+  ]);
 });

@@ -121,7 +121,7 @@ const spec = {
       requirement('4.5', 2, { kind: 'reach', from: 'office', to: 'NEWS', family: '4' }),
     ] },
     { id: 'separation', title: 'Separation', requirements: [
-      requirement('5.1', 4, { kind: 'apart', from: 'guests', to: 'winch', family: '4' }),
+      requirement('5.1', 4, { kind: 'apart', from: 'guests', to: 'winch', family: '4' }, { hints: { that: 'Somebody reaches the winches who must not.', where: 'Look at what the router lets in from the VLAN of the guests.' } }),
       requirement('5.2', 3, { kind: 'apart', from: 'office', to: 'winch', family: '4' }),
       requirement('5.3', 3, { kind: 'apart', from: 'guests', to: 'office', family: '4' }),
       requirement('5.4', 2, { kind: 'apart', from: 'guests', to: 'control', family: '4' }),
@@ -162,7 +162,7 @@ export const lab = {
     ...Object.fromEntries(GROUPS.map(({ id, vlan, title }) => [id, { prefix: `10.84.${vlan}.0/${LENGTHS[vlan] ?? 24}`, name: title.replace(/^the /, ''), vlan, group: id, standing: 'decided', site: 'Middle Station' }])),
   }, addresses: Object.fromEntries(SWITCHES.flatMap(({ hosts }) => hosts.flatMap(([name, , vlan, last]) => (last === undefined ? [] : [[`10.84.${vlan}.${last}`, { name }]])))) },
   reference, spec,
-  policy: { bench: 'plain', vlanDatabase: 'created', attempts: 3, late: 'refused', rounding: 0.5 },
+  policy: { bench: 'plain', vlanDatabase: 'created', attempts: 3, selfChecks: { most: 3 }, late: 'refused', rounding: 0.5 },
 };
 
 const GERMAN = Object.fromEntries([

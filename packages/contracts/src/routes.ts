@@ -1,4 +1,4 @@
-import { type LabFile } from '@sobrin/core/spec';
+import { type LabFile, type SpecDifference } from '@sobrin/core/spec';
 import {
   ChangePasswordRequest,
   CodeRequest,
@@ -149,6 +149,7 @@ export const ROUTES = {
   'POST labs/:id/removal': takes(RemovalRequest).answers<Nothing>(),
   'POST labs/:id/release': answers<LabView>(),
   'GET labs/:id/versions': answers<LabVersionView[]>(),
+  'GET labs/:id/versions/:number/differences': answers<SpecDifference[]>(),
   'POST labs/:id/versions': answers<LabView>(),
   'PUT labs/:id/version': takes(JudgeByRequest).answers<LabView>(),
   'GET labs/:id/live': answers<Raw>(),

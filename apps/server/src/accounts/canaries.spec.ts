@@ -120,7 +120,16 @@ test('nothing of reference, spec, plan or others’ work is in any answer, strea
   expect(JSON.stringify(await first)).not.toMatch(/KANARI/);
   // Of what was judged a student gets the points and nothing else, unless the lab says so.
   const [submission] = ((await demo.zofia.get(`my/labs/${lab}`)).body as StudentLabView).submissions;
-  expect(Object.keys(submission!).sort()).toEqual(['attempt', 'handedInAt', 'id', 'late', 'of', 'penalty', 'points']);
+  expect(Object.keys(submission!).sort()).toEqual([
+    'attempt',
+    'counts',
+    'handedInAt',
+    'id',
+    'late',
+    'of',
+    'penalty',
+    'points',
+  ]);
   const whatIsShown = async (shown: object): Promise<StudentAttempt> => {
     const { revision, policy } = await demo.labOf(TITLE);
     await demo.maren.send('patch', `labs/${lab}`, { base: revision, policy: { ...policy, shown } }).expect(200);
@@ -151,6 +160,22 @@ test('nothing of reference, spec, plan or others’ work is in any answer, strea
       expect([strength, word, said.includes(`"${word}"`)]).toEqual([strength, word, false]);
     expect(said.includes('"places"')).toBe(strength !== 'that');
     expect(said.includes('"text"')).toBe(strength === 'what');
+  }
+  // Nor does what is told before handing in say more.
+  const { spec } = await demo.labOf(TITLE);
+  const all = spec.sections.flatMap(({ requirements }) => requirements.map(({ id }) => id));
+  for (const [rule, known] of [
+    [{ most: 9 }, []],
+    [{ most: 9, requirements: all }, ['KANARISPEC']],
+  ] as const) {
+    const { revision, policy } = await demo.labOf(TITLE);
+    await demo.maren
+      .send('patch', `labs/${lab}`, { base: revision, policy: { ...policy, selfChecks: rule } })
+      .expect(200);
+    const asked = { id: randomUUID(), drawing: mine.documentId };
+    const said = JSON.stringify((await demo.zofia.send('post', `my/labs/${lab}/self-checks`, asked).expect(200)).body);
+    expect(CANARIES.filter((canary) => said.includes(canary))).toEqual(known);
+    expect(said).not.toMatch(/"(items|confidence|role|theirText)"/);
   }
   await demo.running
     .as('adaeze.okonjo')

@@ -1,4 +1,4 @@
-import { Body, Controller, Header, HttpCode, type MessageEvent, Sse } from '@nestjs/common';
+import { Body, Controller, Header, HttpCode, type MessageEvent, Param, ParseIntPipe, Sse } from '@nestjs/common';
 import {
   ChangeLabRequest,
   CreateLabRequest,
@@ -13,7 +13,7 @@ import {
   NameEditorsRequest,
   RemovalRequest,
 } from '@sobrin/contracts';
-import { type LabFile } from '@sobrin/core/spec';
+import { type LabFile, type SpecDifference } from '@sobrin/core/spec';
 import { type Observable, ignoreElements, map, merge } from 'rxjs';
 import { Needs, StillMay, TheObject } from '../access/access.guard';
 import { AccessService } from '../access/access.service';
@@ -143,6 +143,16 @@ export class LabsController {
   @Answers('GET labs/:id/versions')
   versions(@TheObject() assignment: Assignment): Promise<LabVersionView[]> {
     return this.labVersions.list(assignment);
+  }
+
+  /** In what the lab as it is now judges otherwise than a version of it. */
+  @Needs('see', 'lab')
+  @Answers('GET labs/:id/versions/:number/differences')
+  differences(
+    @TheObject() assignment: Assignment,
+    @Param('number', ParseIntPipe) number: number,
+  ): Promise<SpecDifference[]> {
+    return this.labs.differences(assignment, number);
   }
 
   /** Makes the lab as it is now final: it judges from now on. */

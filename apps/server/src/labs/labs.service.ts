@@ -9,6 +9,8 @@ import {
   notInForce,
   LabFile as LabSchema,
   type Spec,
+  type SpecDifference,
+  specDifferences,
   specHash,
   specProblems,
 } from '@sobrin/core/spec';
@@ -17,6 +19,7 @@ import { randomUUID } from 'node:crypto';
 import { DataSource, type EntityManager, In, IsNull } from 'typeorm';
 import { AccessService } from '../access/access.service';
 import { Assignment } from '../assignments/assignment.entity';
+import { countingAttempts } from '../checks/counting-attempts';
 import { newestChecks } from '../checks/newest-checks';
 import { CoursesService } from '../courses/courses.service';
 import { MembersService } from '../courses/members.service';
@@ -25,7 +28,6 @@ import { StoredDocument } from '../documents/document.entity';
 import { DocumentsService } from '../documents/documents.service';
 import { refuse } from '../platform/refusal';
 import { ThreadsService } from '../platform/threads.service';
-import { Submission } from '../submissions/submission.entity';
 import { LabFilesService } from './lab-files.service';
 import { Lab, LabFinal, labOfDocument } from './lab.entity';
 import { LabVersionsService } from './versions.service';
@@ -237,6 +239,13 @@ export class LabsService {
     await this.db.manager.update(Assignment, { id }, { versionHash: final.versionHash });
   }
 
+  /** In what a lab as it is now judges otherwise than a version of it. */
+  async differences({ lab }: Assignment, number: number): Promise<SpecDifference[]> {
+    const final = await this.db.manager.findOneBy(LabFinal, { labId: lab.id, number });
+    if (!final) throw refuse.missing('version');
+    return specDifferences(await this.versions.read(final.versionHash), await this.judging(lab));
+  }
+
   /** The same after a change of it. */
   async viewAgain(me: Me, { id }: Assignment): Promise<LabView> {
     return this.view(me, await this.db.manager.findOneByOrFail(Assignment, { id }));
@@ -249,17 +258,10 @@ export class LabsService {
     const { brief, tasks, spec, policy, reference, plan } = file;
     const versions = await this.versions.list(assignment);
     const blocks = Object.values(plan.blocks);
-    const submissions = await this.db.manager.find(Submission, {
-      where: { assignmentId: assignment.id },
-      select: { id: true, studentId: true, attempt: true },
-    });
-    const newest = new Map<string, Submission>();
-    for (const submission of submissions)
-      if (submission.attempt > (newest.get(submission.studentId)?.attempt ?? 0))
-        newest.set(submission.studentId, submission);
+    const counting = await countingAttempts(this.db.manager, assignment, policy);
     const checks = await newestChecks(
       this.db.manager,
-      [...newest.values()].map((submission) => submission.id),
+      [...counting.values()].map(({ id }) => id),
     );
     const { title, revision, planId, referenceId, starterId } = lab;
     return {
@@ -296,7 +298,7 @@ export class LabsService {
       files: await this.files.list(lab.id),
       notInForce: notInForce(file),
       specProblems: specProblems({ spec, reference, brief, tasks }),
-      handedIn: newest.size,
+      handedIn: counting.size,
       checked: checks.size,
       students: (await this.members.students(courseId)).length,
     };

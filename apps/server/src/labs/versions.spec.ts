@@ -34,6 +34,14 @@ describe('versions of a lab', () => {
     await demo.maren.send('post', `labs/${id}/check`).expect(200);
     await raise();
     expect([await stale(), (await lab()).isChanged]).toEqual([0, true]);
+    // What is otherwise is told to staff alone.
+    const { body } = await demo.maren.get(`labs/${id}/versions/1/differences`).expect(200);
+    expect(body).toEqual([
+      { what: 'changed', text: expect.stringMatching(/^1\.1 /) as string, changes: ['3 points → 4 points'] },
+    ]);
+    await demo.zofia.get(`labs/${id}/versions/1/differences`).expect(403);
+    await demo.maren.get(`labs/${id}/versions/7/differences`).expect(404);
+    await demo.maren.get(`labs/${id}/versions/x/differences`).expect(400);
     expect((await demo.maren.send('post', `labs/${id}/check`).expect(200)).body).toEqual({ checked: 0 });
     expect((await demo.maren.send('post', `labs/${id}/versions`).expect(200)).body).toMatchObject({
       version: { number: 2, by: 'Maren Osterkamp', judges: true },

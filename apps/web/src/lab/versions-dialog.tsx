@@ -4,13 +4,16 @@ import {
   DialogActions,
   DialogContent,
   DialogTitle,
+  Box,
   List,
   ListItem,
   ListItemText,
   Typography,
 } from '@mui/material';
 import { type LabView } from '@sobrin/contracts';
+import { type SpecDifference } from '@sobrin/core/spec';
 import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { api } from '../api/client';
 import { useChange } from '../api/queries';
 import { Opened } from '../ui/opened';
@@ -25,12 +28,13 @@ export function LabVersionsDialog({ lab, onClose }: { lab: LabView; onClose: () 
     queryFn: () => api('GET labs/:id/versions', { id: lab.id }),
     staleTime: 0,
   });
+  const [opened, setOpened] = useState<number | null>(null);
   const judge = useChange(
     (number: number) => api('PUT labs/:id/version', { id: lab.id }, { number }),
     ...judgedAnew(lab.id),
   );
   return (
-    <Dialog open onClose={onClose} maxWidth="xs" fullWidth>
+    <Dialog open onClose={onClose} maxWidth="sm" fullWidth>
       <DialogTitle>Versions of the lab</DialogTitle>
       <DialogContent>
         <Opened query={versions} what="Loading the versions">
@@ -41,6 +45,7 @@ export function LabVersionsDialog({ lab, onClose }: { lab: LabView; onClose: () 
                   key={number}
                   disableGutters
                   divider
+                  sx={{ '& > .MuiListItemSecondaryAction-root': { top: 28 } }}
                   secondaryAction={
                     judges ? (
                       <Typography color="text.secondary">judges the class</Typography>
@@ -59,8 +64,23 @@ export function LabVersionsDialog({ lab, onClose }: { lab: LabView; onClose: () 
                 >
                   <ListItemText
                     primary={`Version ${number}`}
-                    secondary={`${whenIn(lab.timeZone, madeAt)}, ${by}`}
-                    sx={{ pr: 12 }}
+                    secondary={
+                      <>
+                        {whenIn(lab.timeZone, madeAt)}, {by}
+                        <Button
+                          size="small"
+                          aria-expanded={opened === number}
+                          aria-label={`What is otherwise since version ${number}`}
+                          onClick={() => setOpened(opened === number ? null : number)}
+                          sx={{ minHeight: 24, py: 0, ml: 0.5 }}
+                        >
+                          What is otherwise now
+                        </Button>
+                        {opened === number && <Differences lab={lab.id} number={number} />}
+                      </>
+                    }
+                    slotProps={{ secondary: { component: 'div' } }}
+                    sx={{ pr: opened === number ? 0 : 12 }}
                   />
                 </ListItem>
               ))}
@@ -76,5 +96,44 @@ export function LabVersionsDialog({ lab, onClose }: { lab: LabView; onClose: () 
         <Button onClick={onClose}>Done</Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+const SIGNS: Readonly<Record<SpecDifference['what'], string>> = {
+  added: 'new',
+  removed: 'gone',
+  changed: 'otherwise',
+  other: 'otherwise',
+};
+
+/** In what the lab as it is now judges otherwise than a version of it. */
+function Differences({ lab, number }: { lab: string; number: number }) {
+  const found = useQuery({
+    queryKey: ['versions', lab, number],
+    queryFn: () => api('GET labs/:id/versions/:number/differences', { id: lab, number: String(number) }),
+    staleTime: 0,
+    gcTime: 0,
+  });
+  return (
+    <Opened query={found} what="Comparing">
+      {(list) =>
+        list.length === 0 ? (
+          <Typography sx={{ py: 0.5 }}>The lab judges as this version does.</Typography>
+        ) : (
+          <Box component="ul" aria-label={`Differences from version ${number}`} sx={{ listStyle: 'none', m: 0, p: 0 }}>
+            {list.map(({ what, text, changes }, at) => (
+              <Box component="li" key={at} sx={{ py: 0.5, borderTop: '1px solid var(--line)', color: 'var(--ink)' }}>
+                <b>{SIGNS[what]}:</b> {text}
+                {changes.map((change) => (
+                  <Typography key={change} variant="body2" color="text.secondary">
+                    {change}
+                  </Typography>
+                ))}
+              </Box>
+            ))}
+          </Box>
+        )
+      }
+    </Opened>
   );
 }

@@ -12,7 +12,7 @@ import {
   sentenceOf,
 } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
-import { IconFileText, IconListCheck } from '@tabler/icons-react';
+import { IconCopyPlus, IconFileText, IconListCheck } from '@tabler/icons-react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { useLocation } from 'react-router';
@@ -38,6 +38,7 @@ import { ChosenBar } from './chosen-bar';
 import { DraftPanel } from './draft-panel';
 import { GroupsPanel } from './groups-panel';
 import { KindDialog } from './kind-dialog';
+import { OtherLabDialog } from './other-lab-dialog';
 import { SectionPanel, sortedList } from './section-panel';
 import { addRequirement, addSection, moveRequirement, pointsOf, removeAll } from './spec-editor';
 import { wordsOfSpec } from './spec-words';
@@ -170,7 +171,8 @@ function SpecDesk({
   const [beside, setBeside] = useState<'groups' | 'draft' | 'text'>('groups');
   const toggle = (panel: 'draft' | 'text'): void => setBeside(beside === panel ? 'groups' : panel);
   const [notPut, setNotPut] = useState<string | null>(null);
-  const { chosen, choose, chooseNone } = useChosen(spec, change, setNotPut);
+  const [isTaking, setTaking] = useState(false);
+  const { chosen, choose, putIn, chooseNone } = useChosen(spec, change, setNotPut);
   const addTyped = (section: string, { rule, sentence, points: worth, bonus }: TypedRule): void => {
     const added = addRequirement(spec, section, rule, {
       ...(worth !== undefined && { points: worth }),
@@ -270,6 +272,9 @@ function SpecDesk({
                     <Button variant="outlined" onClick={() => change(addSection(spec, 'Components'))}>
                       Add the first section
                     </Button>
+                    <Button variant="outlined" onClick={() => setTaking(true)}>
+                      Take from another lab
+                    </Button>
                   </Stack>
                 }
               >
@@ -311,9 +316,14 @@ function SpecDesk({
             </SortableLists>
             {spec.sections.length > 0 && (
               <Stack direction="row" sx={{ justifyContent: 'space-between', alignItems: 'center' }}>
-                <AddButton of="main" onAdd={() => change(addSection(spec, 'New section'))}>
-                  Add a section
-                </AddButton>
+                <Stack direction="row" spacing={1} useFlexGap sx={{ flexWrap: 'wrap' }}>
+                  <AddButton of="main" onAdd={() => change(addSection(spec, 'New section'))}>
+                    Add a section
+                  </AddButton>
+                  <Button startIcon={<IconCopyPlus size={16} />} onClick={() => setTaking(true)}>
+                    Take from another lab
+                  </Button>
+                </Stack>
                 <Typography>
                   {count} requirements, <b className="mono">{points(total)}</b> points
                 </Typography>
@@ -338,6 +348,16 @@ function SpecDesk({
           <GroupsPanel spec={spec} reference={reference} words={words} doubts={doubts} onChange={change} />
         )}
       </Box>
+      {isTaking && (
+        <OtherLabDialog
+          lab={lab.id}
+          onTake={(text) => {
+            setTaking(false);
+            putIn(text);
+          }}
+          onClose={() => setTaking(false)}
+        />
+      )}
       <KindDialog
         open={adding !== null}
         title="What must hold?"

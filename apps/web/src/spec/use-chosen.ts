@@ -20,9 +20,19 @@ export function useChosen(spec: Spec, onChange: (spec: Spec) => void, onTrouble:
     setPicked(next);
     setLast(id);
   };
-  const latest = useRef({ spec, chosen, onChange, onTrouble });
+  /** Puts requirements that were copied at the end, and chooses them; whether they were any. */
+  const putIn = (text: string): boolean => {
+    const read = pastedInto(spec, text);
+    onTrouble(read.ok ? null : read.error);
+    if (!read.ok) return false;
+    onChange(read.value.spec);
+    setPicked(new Set(read.value.ids));
+    announce(`${read.value.ids.length} put in.`);
+    return true;
+  };
+  const latest = useRef({ spec, chosen, putIn });
   useEffect(() => {
-    latest.current = { spec, chosen, onChange, onTrouble };
+    latest.current = { spec, chosen, putIn };
   });
   useEffect(() => {
     const isElsewhere = (): boolean =>
@@ -37,14 +47,7 @@ export function useChosen(spec: Spec, onChange: (spec: Spec) => void, onTrouble:
     const paste = (event: ClipboardEvent): void => {
       const text = event.clipboardData?.getData('text/plain') ?? '';
       if (isElsewhere() || !text.trim()) return;
-      const { spec: now, onChange: take, onTrouble: tell } = latest.current;
-      const read = pastedInto(now, text);
-      tell(read.ok ? null : read.error);
-      if (!read.ok) return;
-      event.preventDefault();
-      take(read.value.spec);
-      setPicked(new Set(read.value.ids));
-      announce(`${read.value.ids.length} put in.`);
+      if (latest.current.putIn(text)) event.preventDefault();
     };
     document.addEventListener('copy', copy);
     document.addEventListener('paste', paste);
@@ -53,5 +56,5 @@ export function useChosen(spec: Spec, onChange: (spec: Spec) => void, onTrouble:
       document.removeEventListener('paste', paste);
     };
   }, []);
-  return { chosen, choose, chooseNone: () => setPicked(new Set()) };
+  return { chosen, choose, putIn, chooseNone: () => setPicked(new Set()) };
 }

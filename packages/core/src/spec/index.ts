@@ -5,6 +5,7 @@ export * from './drafting';
 export * from './mark-lines';
 export * from './reference-differences';
 export * from './result';
+export * from './spec-differences';
 export * from './spec-problems';
 export { firstRule } from './first-rule';
 export { type Combination, type LeafRule, type Rule, EACH, isCombination, partsOf } from './combining';
