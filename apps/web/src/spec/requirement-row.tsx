@@ -1,19 +1,11 @@
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import { Box, Button, IconButton, Menu, MenuItem, Tooltip, Typography } from '@mui/material';
+import { Box, Button, IconButton, Menu, MenuItem, Tooltip, Typography, styled } from '@mui/material';
 import { IconDots, IconGripVertical } from '@tabler/icons-react';
-import {
-  type Doubt,
-  type Requirement,
-  type Rule,
-  type Section,
-  type Told,
-  isCombination,
-  ruleKind,
-  EACH,
-} from '@sobrin/core/spec';
+import { type Doubt, type Requirement, type Rule, type Told, isCombination, ruleKind, EACH } from '@sobrin/core/spec';
+import { sameValue } from '@sobrin/core/changes';
 import { type Problem } from '@sobrin/core/topology';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { Choice, TextInput } from '../ui/fields';
 import { VerdictSign } from '../ui/verdict';
 import { RequirementTerms } from './requirement-terms';
@@ -22,100 +14,119 @@ import { type SpecWords } from './spec-words';
 import { type ReferenceCheck } from './use-reference-check';
 import { IF_SMALL } from '../ui/frame';
 
+/** What can be done with requirements: always the same functions, so that rows that stay need not render again. */
+export interface RowActions {
+  change: (section: string, next: Requirement) => void;
+  copy: (section: string, id: string) => void;
+  remove: (section: string, id: string) => void;
+  /** To the end of another section. */
+  move: (id: string, section: string) => void;
+  /** Tells in a task what it asks. */
+  tell: (requirement: Requirement, task: number) => void;
+  /** @param isRange all from the one that was chosen last */
+  choose: (id: string, isRange: boolean) => void;
+  /** The ids of all others, as they are when it is asked for. */
+  others: (id?: string) => string[];
+}
+
 interface Props {
   requirement: Requirement;
-  section: Section;
-  sections: readonly Section[];
+  section: string;
+  /** The other sections. */
+  places: readonly { readonly id: string; readonly title: string }[];
   words: SpecWords;
+  told: Told | undefined;
   check: ReferenceCheck['requirements'][number] | undefined;
   problems: readonly Problem[];
   doubts: readonly Doubt[];
-  onChange: (next: Requirement) => void;
-  onCopy: () => void;
-  onRemove: () => void;
-  onMove: (section: string) => void;
-  onTell: (task: number) => void;
   /** Whether it is chosen, with others. */
   isChosen: boolean;
-  /** @param isRange all from the one that was chosen last */
-  onChoose: (isRange: boolean) => void;
+  actions: RowActions;
 }
 
 export const pointsProblem = (text: string): string | null =>
   /^\d{1,3}([.,]\d{1,2})?$/.test(text) ? null : 'A number from 0 to 999.';
 const withoutWording = ({ wording: _own, ...rest }: Requirement): Requirement => rest;
 
+/** All rows are told of each step of what is carried: how they look is worked out once. */
+const Row = styled('li')(({ theme }) => ({
+  display: 'grid',
+  gridTemplateColumns: '20px 40px minmax(0, 1fr) 24px 64px 28px',
+  // The sentence has a line of its own where it would be a word wide.
+  [IF_SMALL]: {
+    gridTemplateColumns: '24px minmax(40px, 1fr) 24px 64px 28px',
+    '& > :nth-child(3)': { gridRow: 2, gridColumn: '1 / -1' },
+  },
+  gap: theme.spacing(1),
+  alignItems: 'start',
+  padding: theme.spacing(0.75, 1.5),
+  borderTop: '1px solid var(--line)',
+  background: 'var(--surface)',
+  position: 'relative',
+}));
+const Grip = styled('button')({
+  all: 'unset',
+  cursor: 'grab',
+  color: 'var(--ink3)',
+  height: 28,
+  display: 'grid',
+  placeItems: 'center',
+  '&:focus-visible': { outline: '2px solid var(--spruce)', borderRadius: '4px' },
+});
+
 /** One requirement: its sentence with choosable words, its points, and whether the reference itself meets it. */
-export function RequirementRow({
-  requirement,
-  section,
-  sections,
-  words,
-  check,
-  problems,
-  doubts,
-  onChange,
-  onCopy,
-  onRemove,
-  onMove,
-  onTell,
-  isChosen,
-  onChoose,
-}: Props) {
+export const RequirementRow = memo(function RequirementRow(props: Props) {
+  const { requirement, isChosen } = props;
+  const { id } = requirement;
   const { attributes, listeners, setNodeRef, setActivatorNodeRef, transform, transition, isDragging } = useSortable({
-    id: requirement.id,
+    id,
   });
-  const { id, points, wording } = requirement;
-  const others = sections
-    .flatMap(({ requirements }) => requirements.map((each) => each.id))
-    .filter((each) => each !== id);
-  const told = words.told.get(id);
-  const lacks = told?.by === 'nowhere' ? told.lacks : null;
-  const missed = check?.items.find((item) => item.met !== true);
   return (
-    <Box
+    <Row
       ref={setNodeRef}
-      component="li"
       data-requirement={id}
-      style={{ transform: CSS.Translate.toString(transform), transition }}
-      sx={{
-        display: 'grid',
-        gridTemplateColumns: '20px 40px minmax(0, 1fr) 24px 64px 28px',
-        // The sentence has a line of its own where it would be a word wide.
-        [IF_SMALL]: {
-          gridTemplateColumns: '24px minmax(40px, 1fr) 24px 64px 28px',
-          '& > :nth-child(3)': { gridRow: 2, gridColumn: '1 / -1' },
-        },
-        gap: 1,
-        alignItems: 'start',
-        px: 1.5,
-        py: 0.75,
-        borderTop: '1px solid var(--line)',
-        background: isDragging || isChosen ? 'var(--spruce-tint)' : 'var(--surface)',
-        position: 'relative',
-        zIndex: isDragging ? 2 : undefined,
+      style={{
+        transform: CSS.Translate.toString(transform),
+        transition,
+        ...((isDragging || isChosen) && { background: 'var(--spruce-tint)' }),
+        ...(isDragging && { zIndex: 2 }),
       }}
     >
-      <Box
-        component="button"
+      <Grip
         type="button"
         ref={setActivatorNodeRef}
         {...attributes}
         {...listeners}
         data-sort-handle
         aria-label={`Move requirement ${id}`}
-        sx={{
-          all: 'unset',
-          cursor: 'grab',
-          color: 'var(--ink3)',
-          height: 28,
-          display: 'grid',
-          placeItems: 'center',
-          '&:focus-visible': { outline: '2px solid var(--spruce)', borderRadius: '4px' },
-        }}
       >
         <IconGripVertical size={16} />
-      </Box>
+      </Grip>
+      <Cells {...props} />
+    </Row>
+  );
+}, isSameRow);
+
+/** What stands in a row. While rows are carried past it, and while others change, it stays as it is. */
+const Cells = memo(function Cells({
+  requirement,
+  section,
+  places,
+  words,
+  told,
+  check,
+  problems,
+  doubts,
+  isChosen,
+  actions,
+}: Props) {
+  const { id, points, wording } = requirement;
+  const lacks = told?.by === 'nowhere' ? told.lacks : null;
+  const missed = check?.items.find((item) => item.met !== true);
+  const onChange = (next: Requirement): void => actions.change(section, next);
+  const onRemove = (): void => actions.remove(section, id);
+  return (
+    <>
       <Box
         component="button"
         type="button"
@@ -124,7 +135,7 @@ export function RequirementRow({
         aria-pressed={isChosen}
         aria-label={`Choose requirement ${id}`}
         title="Choose it together with others"
-        onClick={(event) => onChoose(event.shiftKey)}
+        onClick={(event) => actions.choose(id, event.shiftKey)}
         sx={{
           all: 'unset',
           cursor: 'pointer',
@@ -149,11 +160,13 @@ export function RequirementRow({
         <RequirementTerms
           requirement={requirement}
           words={words}
-          others={others}
+          others={actions.others}
           told={toldWords(told)}
           onChange={onChange}
         />
-        {lacks && <Untold id={id} lacks={lacks} tasks={words.tasks.length} onTell={onTell} />}
+        {lacks && (
+          <Untold id={id} lacks={lacks} tasks={words.tasks.length} onTell={(task) => actions.tell(requirement, task)} />
+        )}
         {problems.map((problem) => (
           <Typography key={problem.text} variant="body2" sx={{ color: 'var(--brick)' }}>
             {problem.text}
@@ -201,14 +214,23 @@ export function RequirementRow({
       />
       <RowMenu
         requirement={requirement}
-        section={section}
-        sections={sections}
+        places={places}
         onChange={onChange}
-        onCopy={onCopy}
+        onCopy={() => actions.copy(section, id)}
         onRemove={onRemove}
-        onMove={onMove}
+        onMove={(to) => actions.move(id, to)}
       />
-    </Box>
+    </>
+  );
+}, isSameRow);
+
+/** What comes anew from each check is compared by what it says. */
+function isSameRow(before: Props, after: Props): boolean {
+  return (Object.keys(after) as (keyof Props)[]).every(
+    (key) =>
+      before[key] === after[key] ||
+      ((key === 'check' || key === 'problems' || key === 'doubts' || key === 'told' || key === 'places') &&
+        sameValue(before[key], after[key])),
   );
 }
 
@@ -315,13 +337,17 @@ function each(rule: Rule): Rule {
 
 function RowMenu({
   requirement,
-  section,
-  sections,
+  places,
   onChange,
   onCopy,
   onRemove,
   onMove,
-}: Pick<Props, 'requirement' | 'section' | 'sections' | 'onChange' | 'onCopy' | 'onRemove' | 'onMove'>) {
+}: Pick<Props, 'requirement' | 'places'> & {
+  onChange: (next: Requirement) => void;
+  onCopy: () => void;
+  onRemove: () => void;
+  onMove: (section: string) => void;
+}) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const { id, rule, wording } = requirement;
   const choose = (run: () => void) => () => {
@@ -372,13 +398,11 @@ function RowMenu({
         <MenuItem dense onClick={choose(onCopy)}>
           Duplicate
         </MenuItem>
-        {sections
-          .filter((other) => other.id !== section.id)
-          .map((section) => (
-            <MenuItem key={section.id} dense onClick={choose(() => onMove(section.id))}>
-              Move to {section.title}
-            </MenuItem>
-          ))}
+        {places.map(({ id: other, title }) => (
+          <MenuItem key={other} dense onClick={choose(() => onMove(other))}>
+            Move to {title}
+          </MenuItem>
+        ))}
         <MenuItem dense onClick={choose(onRemove)} sx={{ color: 'var(--brick)' }}>
           Remove
         </MenuItem>

@@ -34,8 +34,12 @@ function withTerms(
   return Object.fromEntries(Object.entries(all).filter(([, value]) => value !== undefined)) as unknown as Requirement;
 }
 
-/** @param others the ids of the other requirements of the spec */
-function termsOf(requirement: Requirement, { tasks, hasStarter }: SpecWords, others: readonly string[]): Term[] {
+/** @param others the ids of the other requirements of the spec, for who chooses of them */
+function termsOf(
+  requirement: Requirement,
+  { tasks, hasStarter }: SpecWords,
+  others: (id: string) => readonly string[],
+): Term[] {
   const { bonus, deduction, hurdle, standsOn = [], credit = 'all', given, task, hints = {} } = requirement;
   const worth = bonus ? 'bonus' : deduction ? 'deduction' : undefined;
   const nth = tasks.findIndex(({ id }) => id === task);
@@ -81,25 +85,21 @@ function termsOf(requirement: Requirement, { tasks, hasStarter }: SpecWords, oth
       text: hurdle ? 'needed to pass' : '',
       put: (value) => withTerms(requirement, { hurdle: value !== undefined || undefined }),
     },
-    ...(others.length || standsOn.length
-      ? [
-          {
-            name: 'standsOn',
-            slot: {
-              type: 'choices',
-              title: 'Counts only once others are met',
-              mayBeNone: true,
-              options: others.map((id) => ({ value: id, text: id })),
-            } as const,
-            value: standsOn,
-            text: standsOn.length
-              ? `counts once ${standsOn.join(' and ')} ${standsOn.length === 1 ? 'is' : 'are'} met`
-              : '',
-            put: (value: unknown) =>
-              withTerms(requirement, { standsOn: (value as string[]).length ? (value as string[]) : undefined }),
-          },
-        ]
-      : []),
+    {
+      name: 'standsOn',
+      slot: {
+        type: 'choices',
+        title: 'Counts only once others are met',
+        mayBeNone: true,
+        get options() {
+          return others(requirement.id).map((id) => ({ value: id, text: id }));
+        },
+      },
+      value: standsOn,
+      text: standsOn.length ? `counts once ${standsOn.join(' and ')} ${standsOn.length === 1 ? 'is' : 'are'} met` : '',
+      put: (value) =>
+        withTerms(requirement, { standsOn: (value as string[]).length ? (value as string[]) : undefined }),
+    },
     ...(hasStarter || given
       ? [
           {
@@ -160,7 +160,7 @@ export function RequirementTerms({
 }: {
   requirement: Requirement;
   words: SpecWords;
-  others: readonly string[];
+  others: (id: string) => readonly string[];
   /** Where students read what is asked, in words. */
   told: string;
   onChange: (next: Requirement) => void;

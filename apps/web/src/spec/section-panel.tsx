@@ -1,62 +1,55 @@
 import { Box, Button, Stack, Typography } from '@mui/material';
 import { IconArrowDown, IconArrowUp, IconPlus, IconTrash } from '@tabler/icons-react';
-import { type Doubt, type Requirement, type Section, type Spec, type TypedRule } from '@sobrin/core/spec';
+import { type Doubt, type Section, type Spec, type Told, type TypedRule } from '@sobrin/core/spec';
+import { sameValue } from '@sobrin/core/changes';
 import { type Problem } from '@sobrin/core/topology';
+import { memo, useMemo } from 'react';
 import { TextInput } from '../ui/fields';
 import { IconTool } from '../ui/icon-tool';
 import { points } from '../ui/words';
 import { type SortedList, SortablePart } from '../ui/sortable-list';
-import { RequirementRow } from './requirement-row';
-import {
-  copyRequirement,
-  moveRequirement,
-  moveSection,
-  pointsOf,
-  removeRequirement,
-  removeSection,
-  renameSection,
-  setRequirement,
-  setSection,
-} from './spec-editor';
+import { RequirementRow, type RowActions } from './requirement-row';
+import { moveSection, pointsOf, removeSection, renameSection, setSection } from './spec-editor';
 import { SectionWorth, sectionWords } from './section-worth';
 import { type SpecWords } from './spec-words';
 import { TypedRequirement } from './typed-requirement';
 import { type ReferenceCheck } from './use-reference-check';
 
 interface Props {
-  spec: Spec;
   section: Section;
   nth: number;
+  sections: readonly { readonly id: string; readonly title: string }[];
   words: SpecWords;
+  told: ReadonlyMap<string, Told>;
   check: ReferenceCheck | null;
   problems: readonly Problem[];
   doubts: readonly Doubt[];
-  onChange: (spec: Spec) => void;
-  onAdd: () => void;
-  /** Adds what was typed. */
-  onType: (typed: TypedRule) => void;
   chosen: ReadonlySet<string>;
-  onChoose: (id: string, isRange: boolean) => void;
-  /** Tells in a task what a requirement asks. */
-  onTell: (requirement: Requirement, task: number) => void;
+  /** Changes the spec as it is at that moment. */
+  onEdit: (change: (spec: Spec) => Spec) => void;
+  onAdd: (section: string) => void;
+  /** Adds what was typed. */
+  onType: (section: string, typed: TypedRule) => void;
+  actions: RowActions;
 }
 
 /** A section with its requirements in the order in which they are judged and shown. */
-export function SectionPanel({
-  spec,
+export const SectionPanel = memo(function SectionPanel({
   section,
   nth,
+  sections,
   words,
+  told,
   check,
   problems,
   doubts,
-  onChange,
+  chosen,
+  onEdit,
   onAdd,
   onType,
-  chosen,
-  onChoose,
-  onTell,
+  actions,
 }: Props) {
+  const list = useMemo(() => sortedList(section), [section]);
   const own = problems.filter(({ place }) => place.includes(`sections › ${nth - 1} › standsOn`));
   return (
     <Box
@@ -71,25 +64,33 @@ export function SectionPanel({
             label={`Title of section ${nth}`}
             value={section.title}
             maxLength={80}
-            onCommit={(title) => title && onChange(renameSection(spec, section.id, title))}
+            onCommit={(title) => title && onEdit((spec) => renameSection(spec, section.id, title))}
           />
         </Box>
         <Box sx={{ flex: 1 }} />
-        <SectionWorth spec={spec} section={section} onChange={(next) => onChange(setSection(spec, next))} />
-        <IconTool title="Move up" disabled={nth === 1} onClick={() => onChange(moveSection(spec, section.id, -1))}>
+        <SectionWorth
+          othersOf={actions.others}
+          section={section}
+          onChange={(next) => onEdit((spec) => setSection(spec, next))}
+        />
+        <IconTool
+          title="Move up"
+          disabled={nth === 1}
+          onClick={() => onEdit((spec) => moveSection(spec, section.id, -1))}
+        >
           <IconArrowUp size={16} />
         </IconTool>
         <IconTool
           title="Move down"
-          disabled={nth === spec.sections.length}
-          onClick={() => onChange(moveSection(spec, section.id, 1))}
+          disabled={nth === sections.length}
+          onClick={() => onEdit((spec) => moveSection(spec, section.id, 1))}
         >
           <IconArrowDown size={16} />
         </IconTool>
         <IconTool
           title={section.requirements.length ? 'Only an empty section can be removed' : 'Remove'}
           disabled={section.requirements.length > 0}
-          onClick={() => onChange(removeSection(spec, section.id))}
+          onClick={() => onEdit((spec) => removeSection(spec, section.id))}
         >
           <IconTrash size={16} />
         </IconTool>
@@ -109,25 +110,21 @@ export function SectionPanel({
           ))}
         </Box>
       )}
-      <SortablePart list={sortedList(section)}>
+      <SortablePart list={list}>
         <Box component="ol" sx={{ listStyle: 'none', m: 0, p: 0 }}>
           {section.requirements.map((requirement, at) => (
             <RequirementRow
               key={requirement.id}
               requirement={requirement}
-              section={section}
-              sections={spec.sections}
+              section={section.id}
+              places={sections.filter(({ id }) => id !== section.id)}
               words={words}
+              told={told.get(requirement.id)}
               check={check?.requirements.find((each) => each.id === requirement.id)}
               problems={problemsAt(problems, nth - 1, at)}
               doubts={doubts.filter(({ requirements }) => requirements.includes(requirement.id))}
-              onChange={(next) => onChange(setRequirement(spec, section.id, next))}
-              onCopy={() => onChange(copyRequirement(spec, section.id, requirement.id))}
-              onRemove={() => onChange(removeRequirement(spec, section.id, requirement.id))}
-              onTell={(task) => onTell(requirement, task)}
               isChosen={chosen.has(requirement.id)}
-              onChoose={(isRange) => onChoose(requirement.id, isRange)}
-              onMove={(to) => onChange(moveRequirement(spec, requirement.id, to, null))}
+              actions={actions}
             />
           ))}
         </Box>
@@ -144,12 +141,19 @@ export function SectionPanel({
           alignItems: 'center',
         }}
       >
-        <TypedRequirement section={section.title} words={words} onAdd={onType} />
-        <Button size="small" startIcon={<IconPlus size={14} />} onClick={onAdd}>
+        <TypedRequirement section={section.title} words={words} onAdd={(typed) => onType(section.id, typed)} />
+        <Button size="small" startIcon={<IconPlus size={14} />} onClick={() => onAdd(section.id)}>
           Add a requirement
         </Button>
       </Box>
     </Box>
+  );
+}, isSameSection);
+
+/** What comes anew with each change of another section is compared by what it says. */
+function isSameSection(before: Props, after: Props): boolean {
+  return (Object.keys(after) as (keyof Props)[]).every(
+    (key) => before[key] === after[key] || (key === 'sections' && sameValue(before[key], after[key])),
   );
 }
 

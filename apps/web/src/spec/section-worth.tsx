@@ -1,6 +1,6 @@
 import { Box, Popover, Typography } from '@mui/material';
 import { IconFlag } from '@tabler/icons-react';
-import { type Section, type Spec } from '@sobrin/core/spec';
+import { type Section } from '@sobrin/core/spec';
 import { useState } from 'react';
 import { Choice, TextInput } from '../ui/fields';
 import { IconTool } from '../ui/icon-tool';
@@ -17,11 +17,12 @@ const isShare = (text: string): boolean => /^([1-9]\d?|100)$/.test(text.replace(
 
 /** The share of a section's points that is needed to pass, and the requirements without which nothing of it counts. */
 export function SectionWorth({
-  spec,
+  othersOf,
   section,
   onChange,
 }: {
-  spec: Spec;
+  /** The ids of all requirements. */
+  othersOf: () => string[];
   section: Section;
   onChange: (section: Section) => void;
 }) {
@@ -31,10 +32,7 @@ export function SectionWorth({
     const [share, bases] = ['hurdle' in next ? next.hurdle : hurdle, next.standsOn ?? standsOn];
     onChange({ ...rest, ...(share !== undefined && { hurdle: share }), ...(bases.length && { standsOn: bases }) });
   };
-  const others = spec.sections
-    .flatMap(({ requirements }) => requirements)
-    .map(({ id }) => id)
-    .filter((id) => !standsOn.includes(id));
+  const others = anchor ? othersOf().filter((id) => !standsOn.includes(id)) : [];
   return (
     <>
       <IconTool title="What it takes to pass" onClick={(event) => setAnchor(event.currentTarget)}>

@@ -6,15 +6,18 @@ import { plural } from '@sobrin/core';
 import {
   type Doubt,
   type Requirement,
+  type Rule,
   type Spec,
   type TypedRule,
+  firstRule,
   requirementWords,
   sentenceOf,
+  toldOf,
 } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 import { IconCopyPlus, IconFileText, IconListCheck } from '@tabler/icons-react';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useMemo, useState } from 'react';
+import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import { useLocation } from 'react-router';
 import { useStore } from 'zustand';
 import { readDrawing, readPlan } from '../api/documents';
@@ -40,11 +43,22 @@ import { GroupsPanel } from './groups-panel';
 import { KindDialog } from './kind-dialog';
 import { OtherLabDialog } from './other-lab-dialog';
 import { SectionPanel, sortedList } from './section-panel';
-import { addRequirement, addSection, moveRequirement, pointsOf, removeAll } from './spec-editor';
+import { type RowActions } from './requirement-row';
+import {
+  addRequirement,
+  addSection,
+  copyRequirement,
+  moveRequirement,
+  pointsOf,
+  removeAll,
+  removeRequirement,
+  setRequirement,
+} from './spec-editor';
 import { wordsOfSpec } from './spec-words';
 import { useChosen } from './use-chosen';
 import { useReferenceCheck } from './use-reference-check';
 import { announce, usePageTitle } from '../ui/announce';
+import { useStable } from '../ui/use-stable';
 
 const SpecText = lazyPart(() => import('./spec-text'));
 
@@ -143,17 +157,31 @@ function SpecDesk({
   }, [hash]);
   const change = (next: Spec): void => void setPart(store, 'change the spec', next);
   const { tasks } = useStore(tasksStore).document;
-  const words = useMemo(
-    () => wordsOfSpec(spec, reference, plan, { ...lab, tasks }),
-    [spec, reference, plan, lab, tasks],
+  const { brief, policy, starterId } = lab;
+  const edit = useStable((next: (spec: Spec) => Spec): void => change(next(store.getState().document)));
+  const begin = useCallback(
+    (kind: string): Rule =>
+      firstRule(kind, { spec: store.getState().document, reference, brief, policy, tasks: [...tasks] }),
+    [store, reference, brief, policy, tasks],
   );
-  const tell = (requirement: Requirement, at: number): void => {
+  const { groups } = spec;
+  const words = useMemo(
+    () => wordsOfSpec(groups, reference, plan, { brief, tasks, starterId }, begin),
+    [groups, reference, plan, brief, tasks, starterId, begin],
+  );
+  // Where each is told is read after what was changed is there to be seen.
+  const seen = useDeferredValue(spec);
+  const { of: told, idle } = useMemo(
+    () => toldOf({ spec: seen, reference, brief, tasks: [...tasks] }),
+    [seen, reference, brief, tasks],
+  );
+  const tell = useStable((requirement: Requirement, at: number): void => {
     const sentence = sentenceOf(requirementWords(requirement, words.names));
     setPart(tasksStore, 'tell it in a task', {
       tasks: tasks.map((task, nth) => (nth === at ? { ...task, text: `${task.text.trimEnd()}\n\n${sentence}` } : task)),
     });
     announce(`Task ${at + 1} says it now.`);
-  };
+  });
   const checked = useMemo(
     () => ({
       reference,
@@ -173,14 +201,33 @@ function SpecDesk({
   const [notPut, setNotPut] = useState<string | null>(null);
   const [isTaking, setTaking] = useState(false);
   const { chosen, choose, putIn, chooseNone } = useChosen(spec, change, setNotPut);
-  const addTyped = (section: string, { rule, sentence, points: worth, bonus }: TypedRule): void => {
+  const addTyped = useStable((section: string, { rule, sentence, points: worth, bonus }: TypedRule): void => {
     const added = addRequirement(spec, section, rule, {
       ...(worth !== undefined && { points: worth }),
       ...(bonus && { bonus }),
     });
     change(added.spec);
     announce(`${added.id} is added: ${sentence}`);
-  };
+  });
+  const chooseStably = useStable(choose);
+  const openKinds = useStable((section: string) => setAdding(section));
+  const actions = useMemo(
+    (): RowActions => ({
+      change: (section, next) => edit((now) => setRequirement(now, section, next)),
+      copy: (section, id) => edit((now) => copyRequirement(now, section, id)),
+      remove: (section, id) => edit((now) => removeRequirement(now, section, id)),
+      move: (id, section) => edit((now) => moveRequirement(now, id, section, null)),
+      tell,
+      choose: chooseStably,
+      others: (id) =>
+        store
+          .getState()
+          .document.sections.flatMap(({ requirements }) => requirements.map((each) => each.id))
+          .filter((each) => each !== id),
+    }),
+    [edit, tell, chooseStably, store],
+  );
+  const sections = useMemo(() => spec.sections.map(({ id, title }) => ({ id, title })), [spec]);
   useShortcuts([
     ...historyKeys(state),
     { id: 'draft', text: 'Draft, or close the draft', keys: 'D', run: () => toggle('draft') },
@@ -255,10 +302,9 @@ function SpecDesk({
                 {contradictions(doubts)}
               </Alert>
             )}
-            {count > 0 && words.idle.length > 0 && (
+            {count > 0 && idle.length > 0 && (
               <Alert severity="info" variant="outlined">
-                No point hangs on {words.idle.length === 1 ? 'task' : 'tasks'}{' '}
-                {words.idle.map((at) => at + 1).join(' and ')}.
+                No point hangs on {idle.length === 1 ? 'task' : 'tasks'} {idle.map((at) => at + 1).join(' and ')}.
               </Alert>
             )}
             {spec.sections.length === 0 && (
@@ -297,19 +343,19 @@ function SpecDesk({
                 {spec.sections.map((section, at) => (
                   <SectionPanel
                     key={section.id}
-                    spec={spec}
                     section={section}
                     nth={at + 1}
+                    sections={sections}
                     words={words}
+                    told={told}
                     check={check}
                     problems={problems}
                     doubts={doubts}
-                    onChange={change}
-                    onAdd={() => setAdding(section.id)}
-                    onType={(typed) => addTyped(section.id, typed)}
                     chosen={chosen}
-                    onChoose={choose}
-                    onTell={tell}
+                    onEdit={edit}
+                    onAdd={openKinds}
+                    onType={addTyped}
+                    actions={actions}
                   />
                 ))}
               </Stack>

@@ -1,17 +1,6 @@
 import { byName } from '@sobrin/core';
 import { type Brief, type Plan, blocksForChoice, planTree } from '@sobrin/core/plan';
-import {
-  type Names,
-  type Policy,
-  type Rule,
-  type Spec,
-  type Task,
-  type Told,
-  firstRule,
-  namesOf,
-  refsOf,
-  toldOf,
-} from '@sobrin/core/spec';
+import { type Names, type Rule, type Spec, type Task, namesOf, refsOf } from '@sobrin/core/spec';
 import { type Topology } from '@sobrin/core/topology';
 
 /** Everything the words of a spec can point at, with how it is called. */
@@ -27,34 +16,27 @@ export interface SpecWords {
   begin: (kind: string) => Rule;
   /** Whether students begin with a drawing: what it fulfils earns nothing, unless a requirement says otherwise. */
   hasStarter: boolean;
-  /** Where students are told what each requirement asks, by its id. */
-  told: ReadonlyMap<string, Told>;
-  /** The tasks on which no point hangs, from 0. */
-  idle: readonly number[];
 }
 
+/** @param begin a first sentence of a kind, by the spec as it is when it is asked for */
 export const wordsOfSpec = (
-  spec: Spec,
+  groups: Spec['groups'],
   reference: Topology,
   plan: Plan,
-  {
-    brief,
+  { brief, tasks, starterId }: { brief: Brief; tasks: readonly Task[]; starterId: string | null },
+  begin: (kind: string) => Rule,
+): SpecWords => {
+  const spec = { groups, sections: [] };
+  return {
+    names: namesOf({ spec, reference, brief, tasks }),
+    groups: (brief.groups ?? []).map(({ id, name }) => ({ id, name })),
+    refs: refsOf(spec, reference),
     tasks,
-    policy,
-    starterId,
-  }: { brief: Brief; tasks: readonly Task[]; policy: Policy; starterId: string | null },
-): SpecWords => ({
-  names: namesOf({ spec, reference, brief, tasks }),
-  groups: (brief.groups ?? []).map(({ id, name }) => ({ id, name })),
-  refs: refsOf(spec, reference),
-  tasks,
-  blocks: blocksForChoice(planTree(plan)),
-  sites: Object.entries(reference.sites)
-    .map(([id, { name }]) => ({ id, name }))
-    .sort((one, other) => byName(one.name, other.name)),
-  hasStarter: starterId !== null,
-  ...toldIn(toldOf({ spec, reference, brief, tasks })),
-  begin: (kind) => firstRule(kind, { spec, reference, brief, policy, tasks: [...tasks] }),
-});
-
-const toldIn = ({ of, idle }: ReturnType<typeof toldOf>): Pick<SpecWords, 'told' | 'idle'> => ({ told: of, idle });
+    blocks: blocksForChoice(planTree(plan)),
+    sites: Object.entries(reference.sites)
+      .map(([id, { name }]) => ({ id, name }))
+      .sort((one, other) => byName(one.name, other.name)),
+    hasStarter: starterId !== null,
+    begin,
+  };
+};

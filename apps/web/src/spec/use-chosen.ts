@@ -1,5 +1,5 @@
 import { type Spec } from '@sobrin/core/spec';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { announce } from '../ui/announce';
 import { isTyping } from '../ui/keys/shortcuts';
 import { copiedText, pastedInto } from './spec-editor';
@@ -10,7 +10,8 @@ export function useChosen(spec: Spec, onChange: (spec: Spec) => void, onTrouble:
   const [last, setLast] = useState<string | null>(null);
   const order = spec.sections.flatMap(({ requirements }) => requirements.map(({ id }) => id));
   // What was removed meanwhile is chosen no more.
-  const chosen = new Set(order.filter((id) => picked.has(id)));
+  const still = order.filter((id) => picked.has(id)).join(' ');
+  const chosen = useMemo(() => new Set(still.split(' ').filter(Boolean)), [still]);
   const choose = (id: string, isRange: boolean): void => {
     const [from, to] = [order.indexOf(last ?? id), order.indexOf(id)];
     const range = isRange && from >= 0 ? order.slice(Math.min(from, to), Math.max(from, to) + 1) : [id];

@@ -12,7 +12,7 @@ import {
   useSensors,
 } from '@dnd-kit/core';
 import { SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
-import { type ReactNode, useRef } from 'react';
+import { type ReactNode, useMemo, useRef } from 'react';
 import { flushSync } from 'react-dom';
 
 /** Said of every handle. */
@@ -122,8 +122,10 @@ export function SortableLists({
 /** The lines of one of several lists. */
 export function SortablePart({ list: { id, ids }, children }: { list: SortedList; children: ReactNode }) {
   const { setNodeRef, isOver } = useDroppable({ id: EMPTY + id, disabled: ids.length > 0 });
+  // Lines look again where they stand whenever these are others.
+  const items = useMemo(() => [...ids], [ids]);
   return (
-    <SortableContext id={id} items={[...ids]} strategy={verticalListSortingStrategy}>
+    <SortableContext id={id} items={items} strategy={verticalListSortingStrategy}>
       <div
         ref={setNodeRef}
         style={ids.length ? undefined : { minHeight: 12, background: isOver ? 'var(--spruce-tint)' : undefined }}
