@@ -95,7 +95,7 @@ export const SectionPanel = memo(function SectionPanel({
           <IconTrash size={16} />
         </IconTool>
         <Typography className="mono" sx={{ fontWeight: 650, width: 92, textAlign: 'right' }}>
-          {points(pointsOf(section))} points
+          {points(pointsOf(section))} {pointsOf(section) === 1 ? 'point' : 'points'}
         </Typography>
       </Stack>
       {(own.length > 0 || sectionWords(section)) && (
