@@ -55,7 +55,9 @@ export class SelfChecksService {
     const { spec } = await this.versions.read(version);
     const told = selfCheckOf(JSON.parse(made.text) as CheckResult, spec, before.rule);
     if (!(told.sections ?? told.requirements)!.length)
-      throw refuse.state('In this lab there is nothing that may be told. Nothing was counted: talk to your instructor.');
+      throw refuse.state(
+        'In this lab there is nothing that may be told. Nothing was counted: talk to your instructor.',
+      );
     return this.db.transaction(async (manager) => {
       await this.works.lock(work, manager);
       // Others may have been asked while this one was judged.

@@ -137,8 +137,8 @@ describe('a lab file', () => {
         void Object.assign(file.spec, {
           sections: [{ id: 's', title: 'S', requirements: [{ id: '1', points: 1, rule: { kind: 'magic' } }] }],
         }),
-      'spec › sections › 0 › requirements › 0 › rule',
-      /kind/,
+      'spec › sections › 0 › requirements › 0 › rule › kind',
+      /"magic" is no kind/,
     ],
     [
       'a rule that speaks of nobody',
