@@ -370,6 +370,17 @@ describe('handing in', () => {
     );
     expect(within(panel).getByRole('button', { name: 'All attempts are used' })).toBeDisabled();
   });
+  test('where the last attempt counts, an older one that is not checked says that a newer one does', async () => {
+    const done = { handedInAt: '2026-11-01T10:00:00Z', late: false, penalty: null, points: null, of: null };
+    const submissions = [
+      { ...done, id: 's1', attempt: 1, counts: false },
+      { ...done, id: 's2', attempt: 2, counts: true },
+    ];
+    await open(lab({ attempts: { used: 2, allowed: 3 }, submissions }));
+    expect(screen.getByRole('region', { name: 'Handing in' })).toHaveTextContent(
+      /Attempt 1.*a newer one counts.*Attempt 2.*, counts.*not checked yet.*the last one counts/,
+    );
+  });
 });
 
 test('files are listed with their sizes and can be taken away', async () => {
